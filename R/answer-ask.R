@@ -1,0 +1,206 @@
+#' Ask a question
+#'
+#' The question is read, the reading is carried out by the method that the design and the kinds of the columns call for, its assumptions
+#' are checked, and other methods give their opinion. The reading always comes with the answer.
+#'
+#' @param x A study, to start afresh, or an answer, to go on from it ("only in the north", "use a rank test").
+#' @param question The question in plain English; for an answer that asks for a choice, also the number of the reading chosen.
+#' @param conf_level Confidence level between 0 and 1; `NULL` takes the one named in the question, or 0.95.
+#' @param seed Whole number from which anything random starts; it is stored in the answer.
+#' @return An answer, of class `upbeatquill_answer`: print it, or see [reading()], [numbers()], [checks()], [figure()], [write_up()],
+#'   [script()], [retrace()]. `as.list()` gives the answer document. Its `status` is "answered", "needs_choice" or "cannot_answer".
+#' @section Errors: `upbeatquill_error_bad_argument` when `x` or `question` is of the wrong kind. Data that cannot carry the question
+#'   give an answer with status "cannot_answer", not an error.
+#' @examples
+#' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
+#' a <- ask(study, "Does the honey yield differ between syrup and control?")
+#' a
+#' ask(a, "only in the north")
+#' @export
+ask <- function(x, question, conf_level = NULL, seed = 20240501) {
+  question <- if (is.numeric(question) && length(question) == 1) format(question) else question
+  if (!is.character(question) || length(question) != 1 || is.na(question)) stop_input("ask() takes one question as text.")
+  if (!is.null(conf_level) && !(is.numeric(conf_level) && length(conf_level) == 1 && conf_level > 0 && conf_level < 1)) {
+    stop_input("conf_level is one number between 0 and 1.", sprintf("It was %s.", quoted(paste(format(conf_level), collapse = ", "))))
+  }
+  follows <- inherits(x, "upbeatquill_answer")
+  study <- need_study(if (follows) x$study else x)
+  if (is.null(study$vocabulary)) study$vocabulary <- build_vocabulary(study)
+  read <- if (follows) read_follow_up(study, question, x$reading) else read_question(study, question)
+  answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed), previous = if (follows) x)
+  log_answer(answer)
+  answer
+}
+
+#' Carry a reading out, or say why it cannot be
+#' @noRd
+answer_reading <- function(study, question, read, options, previous = NULL) {
+  blank <- new_answer(study, question, read$reading, read$status)
+  if (read$status != "answered") return(refused(blank, read$headline, study))
+  tryCatch(carry_out(blank, options, previous),
+           upbeatquill_error_data = function(e) refused(blank, paste(c(e$what, e$found, e$todo), collapse = " "), study, status = "cannot_answer"))
+}
+
+new_answer <- function(study, question, reading, status) {
+  structure(list(study = study, question = question, reading = reading, status = status, method = NULL, why = NULL, frame = NULL, context = NULL,
+                 result = NULL, checks = list(), second = list(), sentences = list(headline = "", details = character(), write_up = ""),
+                 cautions = character(), figure = NULL, next_steps = character(), seed = NULL), class = "upbeatquill_answer")
+}
+
+refused <- function(answer, headline, study, status = answer$status) {
+  answer$status <- status
+  answer$sentences$headline <- headline %||% ""
+  answer$next_steps <- if (status == "cannot_answer") suggest_questions(study, answer$reading) else character()
+  answer
+}
+
+carry_out <- function(answer, options, previous) {
+  reading <- answer$reading
+  if (reading$task == "explain" && !is.null(previous$method)) return(explain_answer(answer, previous))
+  answer$reading <- reading <- complete_reading(answer$study, reading)
+  context <- answer_context(answer$study, reading, options)
+  plan <- plan_method(reading, plan_shape(reading, context$columns, context$frame, answer$study$design))
+  answer$frame <- context$frame
+  answer$context <- context
+  answer$seed <- context$seed
+  answer$method <- plan$method
+  answer$why <- plan$why
+  answer$result <- plan$method$compute(context)
+  answer$checks <- lapply(compact(plan$method$checks(context, answer$result)), word_check)
+  answer$second <- second_opinions(context, plan, answer$result)
+  answer$sentences <- plan$method$sentences(context, answer$result)
+  answer$figure <- plan$method$figure(context, answer$result)
+  answer$next_steps <- plan$method$next_steps(context, answer$result)
+  answer$cautions <- answer_cautions(answer)
+  answer
+}
+
+#' Settle what the reading leaves to the data: all columns, the second group, tables used
+#' @noRd
+complete_reading <- function(study, reading) {
+  if (reading$task == "describe" && !length(reading$outcome)) {
+    columns <- all_columns(study)
+    keep <- vapply(columns, function(col) col$kind %in% c("number", "count") && !identical(col$role, "weight"), NA)
+    if (!any(keep)) stop_data("No column holds numbers, so there is nothing to summarise.", class = "no_numbers")
+    reading$outcome <- unique(vapply(columns[keep], `[[`, "", "name"))
+    reading$assumed <- c(reading$assumed, "All columns that hold numbers are described.")
+  }
+  used <- columns_used(reading)
+  plan <- if (length(used)) plan_join(study, used) else list(table = names(data_tables(study))[1], joins = list())
+  reading$tables <- c(plan$table, names(plan$joins))
+  reading$plain <- plain_reading(reading)
+  reading
+}
+
+columns_used <- function(reading) {
+  unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight))
+}
+
+#' Everything a method may look at
+#' @noRd
+answer_context <- function(study, reading, options) {
+  used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column))
+  weight <- reading$extra$weight
+  unit <- unit_of_rows(study, reading)
+  carried <- unique(c(weight, unit))
+  frame <- build_frame(study, used, reading$filters, carried)
+  if (frame$used == 0 && length(used)) stop_no_rows(frame, reading)
+  columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))
+  conf_level <- options$conf_level %||% reading$extra$conf_level %||% 0.95
+  context <- list(reading = reading, frame = frame, columns = columns, conf_level = conf_level, alternative = reading$extra$alternative %||% "two_sided", seed = options$seed %||% 20240501,
+                  source_file = source_of(study, frame$table)$file, unit_name = unit, unit_values = if (!is.null(unit)) frame$data[[unit]],
+                  weight_name = weight, weight_values = if (!is.null(weight)) frame$data[[weight]], design = study$design)
+  context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters, unique(c(names, carried)))
+  if (reading$task == "overview") context <- c(context, overview_texts(study))
+  context
+}
+
+stop_no_rows <- function(frame, reading) {
+  if (frame$after_filters == 0 && length(reading$filters)) {
+    stop_data(sprintf("No row meets the conditions (%s).", paste(vapply(reading$filters, plain_filter, ""), collapse = " and ")), class = "no_rows")
+  }
+  stop_data("No row has a value in every column that the question needs.", class = "no_rows")
+}
+
+source_of <- function(study, table) study$tables[[table]]$source
+
+#' The column that says which unit a row belongs to: declared, else a key of the table
+#' @noRd
+unit_of_rows <- function(study, reading) {
+  declared <- study$design$unit
+  used <- columns_used(reading)
+  table <- if (length(used)) plan_join(study, used)$table else names(data_tables(study))[1]
+  own <- study$tables[[table]]$columns
+  if (!is.null(declared) && !is.null(own[[declared]])) return(setdiff(declared, used) |> nothing_as_null())
+  keys <- Filter(function(col) col$kind == "id", own)
+  if (!length(keys)) return(NULL)
+  rows <- nrow(study$tables[[table]]$data)
+  distinct <- vapply(keys, `[[`, 1L, "distinct")
+  setdiff(names(keys)[which.max(distinct)], used) |> nothing_as_null()
+}
+
+overview_texts <- function(study) {
+  tables <- data_tables(study)
+  size <- vapply(tables, function(t) sprintf("%s holds %s in %s", t$name, count_of(nrow(t$data), "row"), count_of(ncol(t$data), "column")), "")
+  joins <- vapply(study$joins, function(j) sprintf("Each row of %s finds its row in %s by %s (%s of %s matched).", j$many, j$one, j$key, say_number(j$matched), say_number(j$rows)), "")
+  findings <- study_findings(study)
+  list(codebook = codebook(study), tables_text = paste(size, collapse = "; "), joins_text = joins,
+       findings_text = if (length(findings)) sprintf("%s worth a look: %s", count_of(length(findings), "finding"), findings[[1]]$message))
+}
+
+# ---- second opinions and cautions --------------------------------------------------------------------------------
+
+#' Other methods on the same rows
+#' @section Shape: list of list(method, numbers, agrees, note). @noRd
+second_opinions <- function(context, plan, main) {
+  ids <- unique(c(if (plan$chosen != plan$method$id) plan$chosen, plan$method$second))
+  compact(lapply(ids, function(id) one_opinion(context, find_method(id), main)))
+}
+
+one_opinion <- function(context, method, main) {
+  if (is.null(method)) return(NULL)
+  res <- tryCatch(method$compute(context), upbeatquill_error_data = function(e) NULL)
+  if (is.null(res)) return(NULL)
+  list(id = method$id, name = method$name, result = res, agrees = opinions_agree(main, res, 1 - context$conf_level))
+}
+
+#' Same conclusion at the chosen level and, where both see something, the same direction
+#' @noRd
+opinions_agree <- function(a, b, alpha) {
+  pa <- a$number$p_value; pb <- b$number$p_value
+  if (is.null(pa) || is.null(pb) || is.na(pa) || is.na(pb)) return(NA)
+  if ((pa < alpha) != (pb < alpha)) return(FALSE)
+  if (pa >= alpha) return(TRUE)
+  ea <- a$number$estimate; eb <- b$number$estimate
+  if (is.null(ea) || is.null(eb) || !is.finite(ea) || !is.finite(eb) || (min(ea, eb) >= 0)) return(TRUE)
+  sign(ea) == sign(eb)
+}
+
+answer_cautions <- function(answer) {
+  broken <- vapply(Filter(function(c) c$verdict == "broken", answer$checks), `[[`, "", "meaning")
+  differing <- vapply(Filter(function(s) identical(s$agrees, FALSE), answer$second), `[[`, "", "name")
+  c(broken, if (length(differing)) sprintf("The conclusion depends on the method: %s does not agree.", some_of(differing, 3)), causal_caution(answer), size_caution(answer))
+}
+
+causal_caution <- function(answer) {
+  r <- answer$reading
+  if (!isTRUE(r$extra$causal)) return(NULL)
+  design <- answer$study$design
+  if (isTRUE(design$randomised) && any(c(r$by, r$predictors) %in% design$treatment)) return(NULL)
+  "The question speaks of an effect; unless the groups were formed at random, this shows that the columns go together, not that one causes the other."
+}
+
+size_caution <- function(answer) {
+  n <- answer$result$number$n
+  p <- answer$result$number$p_value
+  if (is.null(p) || is.null(n) || n >= 20) return(NULL)
+  sprintf("Only %s rows: a difference would have to be large to be seen, and one that is seen is likely overstated.", say_number(n))
+}
+
+# ---- logbook ------------------------------------------------------------------------------------------------------
+
+log_answer <- function(answer) {
+  if (is.null(answer$study$logbook)) return(invisible(answer))
+  note_in_logbook(answer$study, list(event = "asked", question = answer$question, status = answer$status, reading = answer$reading$plain, method = answer$method$id,
+                                     numbers = answer$result$number, rows = answer$frame$used))
+}

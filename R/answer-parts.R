@@ -1,0 +1,111 @@
+#' Parts of an answer
+#'
+#' `reading()` says how the question was understood, `numbers()` gives every number, `checks()` the assumption checks, `write_up()` the words for a
+#' paper, `explain()` the reason for the method and what the numbers mean.
+#'
+#' @param a An answer. @param style `"full"` or `"short"`.
+#' @return `reading()`: a list of class `upbeatquill_reading`. `numbers()`: data frame with id, label, value, of. `checks()`: data frame with id,
+#'   verdict, method, meaning. `write_up()` and `explain()`: character.
+#' @name parts
+#' @examples
+#' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
+#' a <- ask(study, "Does the honey yield differ between syrup and control?")
+#' reading(a)
+#' numbers(a)
+#' checks(a)
+#' write_up(a)
+NULL
+
+#' @rdname parts
+#' @export
+reading <- function(a) {
+  need_answer(a)
+  a$reading
+}
+
+#' @export
+format.upbeatquill_reading <- function(x, width = 80, ...) {
+  line <- function(name, value) if (length(value)) sprintf("  %-12s %s", name, paste(value, collapse = ", "))
+  c(x$plain, line("task", x$task), line("outcome", x$outcome), line("by", x$by), line("predictors", x$predictors), line("adjust_for", x$adjust_for), line("unit", x$unit),
+    line("filters", vapply(x$filters, plain_filter, "")), line("statistic", x$statistic), line("method", x$method_asked), line("confidence", format(x$confidence)),
+    if (length(x$assumed)) c("Assumed:", paste0("  ", x$assumed)), if (length(x$alternatives)) c("Could also mean:", sprintf("  %d  %s", seq_along(x$alternatives), vapply(x$alternatives, `[[`, "", "plain"))))
+}
+
+#' @export
+print.upbeatquill_reading <- function(x, ...) {
+  writeLines(format(x))
+  invisible(x)
+}
+
+#' @export
+as.list.upbeatquill_reading <- function(x, ...) reading_document(x)
+
+#' @rdname parts
+#' @export
+numbers <- function(a) {
+  need_answer(a)
+  n <- a$result$numbers
+  data.frame(id = vapply(n, `[[`, "", "id"), label = vapply(n, `[[`, "", "label"), value = vapply(n, `[[`, 1, "value"), of = vapply(n, function(i) i$of %||% "", ""), stringsAsFactors = FALSE)
+}
+
+#' @rdname parts
+#' @export
+checks <- function(a) {
+  need_answer(a)
+  c <- a$checks
+  data.frame(id = vapply(c, `[[`, "", "id"), verdict = vapply(c, `[[`, "", "verdict"), method = vapply(c, `[[`, "", "method"), meaning = vapply(c, `[[`, "", "meaning"), stringsAsFactors = FALSE)
+}
+
+#' @rdname parts
+#' @export
+write_up <- function(a, style = c("full", "short")) {
+  need_answer(a)
+  style <- match.arg(style)
+  if (a$status != "answered") return(a$sentences$headline)
+  if (style == "short") return(a$sentences$write_up)
+  cautions <- vapply(Filter(function(c) c$verdict %in% c("caution", "broken"), a$checks), `[[`, "", "meaning")
+  opinions <- vapply(a$second, say_opinion, "")
+  paste(c(a$sentences$write_up, cautions, if (length(opinions)) sprintf("Sensitivity: %s.", paste(opinions, collapse = "; "))), collapse = " ")
+}
+
+say_opinion <- function(s) {
+  n <- s$result$number
+  value <- if (!is.null(n$estimate) && is.finite(n$estimate)) sprintf("estimate %s, ", say_number(n$estimate)) else ""
+  sprintf("%s %s%s", s$name, value, if (is.null(n$p_value)) "" else say_p(n$p_value))
+}
+
+#' @rdname parts
+#' @export
+explain <- function(a) {
+  need_answer(a)
+  structure(explain_lines(a), class = "upbeatquill_text")
+}
+
+#' @export
+print.upbeatquill_text <- function(x, ...) {
+  writeLines(unlist(lapply(unclass(x), strwrap, width = 80)))
+  invisible(x)
+}
+
+#' The figure of an answer
+#'
+#' @param a An answer. @param file Path of a PNG, SVG or PDF to save to, or `NULL`. @param width,height Size in inches. @param dpi Dots an inch of a PNG.
+#' @return A ggplot object; invisibly when saved. `NULL` where the answer has no figure.
+#' @section Errors: `upbeatquill_error_package_missing` without ggplot2; `upbeatquill_error_bad_argument` for an unknown file type.
+#' @export
+figure <- function(a, file = NULL, width = 8, height = 5, dpi = 150) {
+  need_answer(a)
+  if (is.null(a$figure)) return(invisible(NULL))
+  need_package("ggplot2", to = "draw figures")
+  plot <- finish_figure(a$figure$draw(), a$figure, a$context)
+  if (is.null(file)) return(plot)
+  save_figure(plot, file, width, height, dpi)
+  invisible(plot)
+}
+
+save_figure <- function(plot, file, width, height, dpi) {
+  type <- tolower(tools::file_ext(file))
+  if (!type %in% c("png", "svg", "pdf")) stop_input(sprintf("A figure is saved as .png, .svg or .pdf, not %s.", quoted(paste0(".", type))))
+  device <- switch(type, png = if (requireNamespace("ragg", quietly = TRUE)) ragg::agg_png else "png", svg = if (requireNamespace("svglite", quietly = TRUE)) svglite::svglite else "svg", pdf = "pdf")
+  write_whole(file, function(to) suppressMessages(ggplot2::ggsave(to, plot, device = device, width = width, height = height, dpi = dpi, bg = "white")))
+}

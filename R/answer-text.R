@@ -1,0 +1,166 @@
+# The text view: what a person reads in ten seconds.
+
+#' @export
+format.upbeatquill_answer <- function(x, width = 80, colour = FALSE, ...) {
+  paint <- painter(colour)
+  c(text_reading(x, width, paint), "", text_headline(x, width, paint), text_choices(x, width), text_numbers(x, width, paint), text_tables(x, width, paint), text_checks(x, width, paint),
+    text_opinions(x, width, paint), text_cautions(x, width, paint), text_next(x, width, paint))
+}
+
+#' @export
+print.upbeatquill_answer <- function(x, ...) {
+  writeLines(format(x, width = min(100, max(60, cli::console_width())), colour = cli::num_ansi_colors() > 1))
+  invisible(x)
+}
+
+#' Functions that colour text, or leave it alone
+#' @noRd
+painter <- function(colour) {
+  plain <- function(x) x
+  if (!colour) return(list(bold = plain, soft = plain, good = plain, warn = plain, bad = plain))
+  list(bold = function(x) as.character(cli::style_bold(x)), soft = function(x) as.character(cli::col_grey(x)), good = function(x) as.character(cli::col_green(x)),
+       warn = function(x) as.character(cli::col_yellow(x)), bad = function(x) as.character(cli::col_red(x)))
+}
+
+label_width <- function() 10
+
+#' A label in the margin, text beside it
+#' @noRd
+beside <- function(label, text, width, paint) {
+  lines <- unlist(lapply(text, function(t) strwrap(t, width - label_width() - 2)))
+  if (!length(lines)) return(character())
+  margin <- formatC(c(label, rep("", length(lines) - 1)), width = -label_width())
+  paste(paint$soft(margin), lines)
+}
+
+text_reading <- function(x, width, paint) {
+  c(beside("Question", x$question, width, paint), if (nzchar(x$reading$plain) && x$status == "answered") beside("Read as", x$reading$plain, width, paint),
+    if (length(x$reading$assumed) && x$status == "answered") beside("Assumed", x$reading$assumed, width, paint), text_rows(x, width, paint))
+}
+
+text_rows <- function(x, width, paint) {
+  f <- x$frame
+  if (is.null(f) || x$reading$task == "overview") return(NULL)
+  text <- sprintf("%s of %s used", say_number(f$used), say_number(f$total))
+  parts <- c(if (f$after_filters < f$total) sprintf("%s meet the conditions", say_number(f$after_filters)), if (f$left_out_missing > 0) sprintf("%s left out, a value is missing", say_number(f$left_out_missing)))
+  beside("Rows", if (length(parts)) sprintf("%s (%s)", text, paste(parts, collapse = "; ")) else text, width, paint)
+}
+
+text_headline <- function(x, width, paint) {
+  c(paint$bold(strwrap(x$sentences$headline, width - 2, prefix = "  ")), if (x$status == "answered" && length(x$sentences$details)) strwrap_each(x$sentences$details, width))
+}
+
+strwrap_each <- function(text, width) unlist(lapply(text, function(t) strwrap(t, width - 2, prefix = "  ")))
+
+text_choices <- function(x, width) {
+  alternatives <- x$reading$alternatives
+  if (x$status != "needs_choice" || !length(alternatives)) return(NULL)
+  c("", unlist(lapply(seq_along(alternatives), function(i) strwrap(sprintf("%d  %s", i, alternatives[[i]]$plain), width - 2, indent = 2, exdent = 5))))
+}
+
+text_numbers <- function(x, width, paint) {
+  n <- x$result$numbers
+  if (!length(n) || x$status != "answered" || x$reading$task == "explain") return(NULL)
+  main <- main_numbers(x)
+  if (!length(main)) return(NULL)
+  c("", paint$soft(sprintf("%s: %s", x$method$name, first_sentence(x$why))) |> (\(t) strwrap(t, width))(), paste0("  ", main))
+}
+
+first_sentence <- function(text) sub("(?<=[.;:]) .*$", "", text, perl = TRUE)
+
+#' The numbers that matter, one line each
+#' @noRd
+main_numbers <- function(x) {
+  n <- x$result$number
+  label <- stats::setNames(vapply(x$result$numbers, `[[`, "", "label"), names(n))
+  level <- x$context$conf_level
+  line <- function(id, fmt = say_number) {
+    v <- n[[id]]
+    if (is.null(v) || is.na(v)) return(NULL)
+    low <- n[[if (id == "estimate") "ci_low" else paste0(id, "_low")]]; high <- n[[if (id == "estimate") "ci_high" else paste0(id, "_high")]]
+    interval <- if (!is.null(low) && !is.na(low) && !is.na(high)) sprintf("  (%s)", say_interval(low, high, level, fmt)) else ""
+    c(label[[id]], paste0(fmt(v), interval))
+  }
+  share <- !is.null(x$reading$extra$event)
+  two <- function(v) say_number(v, 2)
+  rows <- compact(list(line("estimate", if (share) function(v) say_percent(v) else say_number), if (!is.null(n$statistic) && nzchar(label[["statistic"]])) test_line(n, label), if (is.null(n$statistic) && !is.null(n$p_value)) c("p", say_p(n$p_value)),
+    line("hedges_g", two), line("rank_biserial", two), line("cramers_v", two), line("risk_difference", function(v) say_percent(v)), line("risk_ratio", two), line("odds_ratio", two), line("r_squared", two)))
+  if (!length(rows)) return(character())
+  names <- vapply(rows, `[[`, "", 1)
+  paste0(formatC(names, width = -min(52, max(nchar(names)))), "  ", vapply(rows, `[[`, "", 2))
+}
+
+test_line <- function(n, label) {
+  df <- if (!is.null(n$df)) sprintf("(%s)", say_number(n$df)) else if (!is.null(n$df1)) sprintf("(%s, %s)", say_number(n$df1), say_number(n$df2)) else ""
+  c("test", sprintf("%s%s = %s, %s", label[["statistic"]], df, say_number(n$statistic), say_p(n$p_value)))
+}
+
+text_tables <- function(x, width, paint) {
+  if (x$status != "answered" || !length(x$result$tables) || x$reading$task == "explain") return(NULL)
+  unlist(lapply(x$result$tables[seq_len(min(2, length(x$result$tables)))], function(t) c("", text_table(t, width, paint))))
+}
+
+#' A table in aligned columns, as many as the width holds
+#' @noRd
+text_table <- function(t, width, paint, most = 20) {
+  d <- utils::head(t$data, most)
+  cells <- lapply(names(d), function(name) table_cells(d[[name]], name))
+  for (i in seq_along(cells)) {
+    left <- !is.numeric(d[[i]])
+    w <- max(nchar(c(names(d)[i], cells[[i]]), type = "width"))
+    w <- min(w, 30)
+    cells[[i]] <- formatC(substr(c(names(d)[i], cells[[i]]), 1, w), width = if (left) -w else w)
+  }
+  widths <- cumsum(vapply(cells, function(c) nchar(c[1], type = "width") + 2, 1))
+  fit <- max(1, sum(widths <= width - 2))
+  lines <- do.call(paste, c(cells[seq_len(fit)], sep = "  "))
+  more <- nrow(t$data) - nrow(d)
+  c(paint$soft(paste0("  ", lines[1])), paste0("  ", lines[-1]), if (more > 0) sprintf("  ... %s", count_of(more, "more row", "more rows")))
+}
+
+table_cells <- function(v, name) {
+  if (!is.numeric(v)) return(ifelse(is.na(v), "", as.character(v)))
+  if (name %in% c("p_value", "p_adjusted")) return(sub("^p = |^p ", "", vapply(v, say_p, "")))
+  if (name %in% c("n", "missing", "distinct")) return(say_number(v))
+  if (grepl("^percent", name)) return(ifelse(is.na(v), "", formatC(v, format = "f", digits = 1)))
+  say_column_alike(v)
+}
+
+#' Numbers of one column on one number of places; columns of very different sizes each for themselves
+#' @noRd
+say_column_alike <- function(v) {
+  size <- abs(v[is.finite(v) & v != 0])
+  if (length(size) && max(size) / min(size) > 1e4) say_number(v) else say_alike(v)
+}
+
+check_marks <- function() c(ok = "ok     ", caution = "caution", broken = "broken ", not_assessed = "open   ")
+
+text_checks <- function(x, width, paint) {
+  if (!length(x$checks) || x$reading$task == "explain") return(NULL)
+  lines <- unlist(lapply(x$checks, function(c) {
+    colour <- switch(c$verdict, ok = paint$good, caution = paint$warn, broken = paint$bad, paint$soft)
+    text <- strwrap(c$meaning, width - 12)
+    paste0("  ", colour(c(check_marks()[[c$verdict]], rep("       ", length(text) - 1))), "  ", text)
+  }))
+  c("", paint$soft("Checks"), lines)
+}
+
+text_opinions <- function(x, width, paint) {
+  if (!length(x$second) || x$reading$task == "explain") return(NULL)
+  lines <- unlist(lapply(x$second, function(s) {
+    verdict <- if (is.na(s$agrees)) "       " else if (s$agrees) paint$good("agrees ") else paint$warn("differs")
+    text <- strwrap(say_opinion(s), width - 12)
+    paste0("  ", c(verdict, rep("       ", length(text) - 1)), "  ", text)
+  }))
+  c("", paint$soft("Second opinions"), lines)
+}
+
+text_cautions <- function(x, width, paint) {
+  if (!length(x$cautions) || x$reading$task == "explain") return(NULL)
+  c("", paint$soft("Cautions"), unlist(lapply(x$cautions, function(t) strwrap(t, width - 2, indent = 2, exdent = 2))))
+}
+
+text_next <- function(x, width, paint) {
+  if (!length(x$next_steps)) return(NULL)
+  c("", paint$soft(if (x$status == "answered") "Ask next" else "Could be asked instead"), paste0("  ", x$next_steps))
+}

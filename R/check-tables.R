@@ -1,0 +1,13 @@
+# Checks on tables of counts.
+
+#' Expected counts large enough for the chi-square approximation
+#' @section Source: Cochran, W. G. (1954). Biometrics 10, 417-451: none below 1, at most a fifth below 5. @noRd
+check_expected_counts <- function(expected) {
+  low <- mean(expected < 5)
+  smallest <- min(expected)
+  verdict <- if (smallest < 1 || low > 0.2) "broken" else "ok"
+  new_check("expected_counts", verdict, "Cochran's rule",
+            list(list(id = "smallest_expected", label = "smallest expected count", value = smallest, of = NULL),
+                 list(id = "share_below_5", label = "share of cells expected below 5", value = low, of = NULL)),
+            list(smallest = smallest, low = low))
+}

@@ -1,0 +1,141 @@
+# What kind of column is this? Every decision carries its reason.
+
+#' Profile one column
+#'
+#' @param name The column's name. @param x The column as read.
+#' @section Shape: list(kind, reason, distinct, missing, missing_codes, levels, format, numeric): `levels` for ordered,
+#'   category and yes_no; `format` of a date; `numeric` TRUE when the column was read as numbers.
+#' @noRd
+profile_column <- function(name, x, codes = NULL) {
+  numeric <- is.numeric(x) && !inherits(x, c("Date", "POSIXct", "factor"))
+  if (is.character(x) && reads_as_numbers(x)) {
+    x <- as.numeric(x)
+    numeric <- TRUE
+  }
+  codes <- codes %||% if (numeric) missing_codes_of(x) else missing_words_of(x)
+  seen <- drop_codes(x, codes)
+  distinct <- data.table::uniqueN(seen)
+  base <- list(name = name, label = NULL, unit = unit_of(name), distinct = distinct, missing = length(x) - length(seen),
+               missing_codes = codes, levels = NULL, format = NULL, numeric = numeric, role = NULL)
+  found <- kind_of(name, seen, distinct, numeric, length(x))
+  utils::modifyList(base, found)
+}
+
+drop_codes <- function(x, codes) {
+  keep <- !is.na(x)
+  if (length(codes)) keep <- keep & !(x %in% codes)
+  x[keep]
+}
+
+kind_of <- function(name, seen, distinct, numeric, rows) {
+  if (length(seen) == 0) return(kind("empty", "no value at all"))
+  if (distinct == 1 && rows > 1) return(kind("constant", "one value in every row"))
+  if (inherits(seen, "Date")) return(kind("date", "read as dates", format = "%Y-%m-%d"))
+  if (inherits(seen, "POSIXct")) return(kind("datetime", "read as time stamps"))
+  if (is.factor(seen)) return(kind_of_factor(seen))
+  if (is.logical(seen)) return(kind("yes_no", "TRUE and FALSE", levels = c("FALSE", "TRUE")))
+  if (numeric) return(kind_of_number(name, seen, distinct))
+  kind_of_text(name, as.character(seen), distinct)
+}
+
+kind <- function(kind, reason, ...) list(kind = kind, reason = reason, ...)
+
+kind_of_factor <- function(x) {
+  if (is.ordered(x)) return(kind("ordered", "an ordered factor", levels = levels(x)))
+  if (nlevels(droplevels(x)) == 2 && all(tolower(levels(x)) %in% yes_no_words())) {
+    return(kind("yes_no", "two levels that mean yes and no", levels = levels(x)))
+  }
+  kind("category", "a factor", levels = levels(x))
+}
+
+kind_of_number <- function(name, x, distinct) {
+  whole <- all(x == round(x))
+  range <- range(x)
+  if (distinct == 2 && all(range == c(0, 1))) return(kind("yes_no", "only 0 and 1", levels = c("0", "1")))
+  if (whole && names_an_id(name) && (distinct > 20 || distinct == length(x)) && range[1] >= 0) {
+    return(kind("id", "whole numbers under a name that marks a key"))
+  }
+  if (whole && distinct == length(x) && length(x) >= 10 && range[2] - range[1] == length(x) - 1 && range[1] %in% 0:1 &&
+      is_row_number(x)) {
+    return(kind("id", "counts the rows from first to last"))
+  }
+  role <- if (names_a_weight(name) && range[1] >= 0) "weight"
+  if (whole && range[1] >= 1500 && range[2] <= 2200 && any(grepl("year|yr$|jahr|annee", tolower(name)))) {
+    return(kind("number", "whole numbers that read as years", role = "year"))
+  }
+  if (whole && range[1] >= 0) return(kind("count", "whole numbers from zero up", role = role))
+  kind("number", if (whole) "whole numbers, some below zero" else "numbers with decimals", role = role)
+}
+
+is_row_number <- function(x) all(diff(x) == 1)
+
+names_an_id <- function(name) {
+  grepl("(^|[^a-z])(id|ids|key|uuid|serial)$|_id($|_)|^id_|(^|[_ .])(nr|no|number|code|ref)$|[a-z]I[dD]$",
+        if (grepl("[a-z]I[dD]$", name)) name else tolower(name))
+}
+
+names_a_weight <- function(name) grepl("^(weights?|wt|pweight|survey_weight|sampling_weight|weighting)$|_weight$|^weight_(factor|final)$", tolower(name))
+
+kind_of_text <- function(name, x, distinct) {
+  values <- unique(x)
+  lower <- tolower(trimws(values))
+  if (distinct == 2 && all(lower %in% yes_no_words())) {
+    return(kind("yes_no", "two values that mean yes and no", levels = values[order(!(lower %in% no_words()))]))
+  }
+  dated <- date_format_of(values)
+  if (!is.null(dated)) return(kind(dated$kind, dated$reason, format = dated$format))
+  scale <- ordered_scale_of(values)
+  if (!is.null(scale)) return(kind("ordered", scale$reason, levels = scale$levels))
+  words <- mean(lengths(strsplit(utils::head(values, 500), "[[:space:]]+")))
+  if (words >= 3.5 && distinct > 0.3 * length(x)) return(kind("text", "sentences, mostly different"))
+  if (distinct == length(x) && length(x) >= 10 && (names_an_id(name) || looks_like_codes(values))) {
+    return(kind("id", "a different short code in every row"))
+  }
+  if (names_an_id(name) && distinct > 10) return(kind("id", "codes under a name that marks a key"))
+  if (distinct > 200 && distinct > 0.5 * length(x)) {
+    return(kind(if (words >= 2.5) "text" else "id", "mostly different values"))
+  }
+  kind("category", sprintf("%d different values", distinct), levels = natural_order(values))
+}
+
+looks_like_codes <- function(x) mean(grepl("^[A-Za-z]{0,6}[-_ ]?[0-9]+[A-Za-z]?$", x)) > 0.9
+
+yes_words <- function() c("yes", "y", "true", "t", "ja", "oui", "si", "1")
+no_words <- function() c("no", "n", "false", "f", "nein", "non", "0")
+yes_no_words <- function() c(yes_words(), no_words())
+
+#' Sorted levels; those that begin with numbers by the number
+#' @noRd
+natural_order <- function(x) {
+  number <- suppressWarnings(as.numeric(stringi::stri_extract_first_regex(x, "^[<>\u2264\u2265 ]*-?[0-9]+([.][0-9]+)?") |>
+                                          stringi::stri_replace_all_regex("[<>\u2264\u2265 ]", "")))
+  below <- grepl("^[<\u2264]|^(under|below|less)", tolower(x))
+  if (all(!is.na(number))) return(x[order(number, !below, x, method = "radix")])
+  sort_text(x)
+}
+
+#' Numbers that came as text (too long for a whole number, say)
+#' @noRd
+reads_as_numbers <- function(x) {
+  some <- utils::head(x[!is.na(x)], 50)
+  if (!length(some) || !all(grepl("^[-+]?[0-9]*[.]?[0-9]+([eE][-+]?[0-9]+)?$", some))) return(FALSE)
+  # leading zeros mark codes (postal codes, keys), which numbers would destroy
+  if (any(grepl("^0[0-9]", some)) || any(nchar(some) > 15)) return(FALSE)
+  !anyNA(suppressWarnings(as.numeric(x[!is.na(x)])))
+}
+
+unit_of <- function(name) {
+  bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name))[[1]]
+  if (length(bracket) == 2) return(bracket[2])
+  tail <- tolower(sub("^.*[_. ]", "", name))
+  known <- unit_tails()[[tail]]
+  if (!is.null(known) && grepl("[_. ]", name)) known else NULL
+}
+
+unit_tails <- function() {
+  list(kg = "kg", g = "g", mg = "mg", lb = "lb", lbs = "lb", km = "km", m = "m", cm = "cm", mm = "mm", ml = "ml",
+       l = "l", s = "s", sec = "s", min = "min", h = "h", hours = "hours", days = "days", weeks = "weeks", months = "months",
+       years = "years", pct = "%", percent = "%", c = "\u00b0C", f = "\u00b0F", mph = "mph", kmh = "km/h", ppb = "ppb",
+       ppm = "ppm", usd = "USD", eur = "EUR", gbp = "GBP", ms = "ms", ha = "ha", km2 = "km2", m2 = "m2", degc = "\u00b0C",
+       mmhg = "mmHg", bpm = "bpm", kcal = "kcal", hz = "Hz")
+}

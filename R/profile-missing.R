@@ -1,0 +1,28 @@
+# Codes that stand for "missing".
+
+#' Numbers that stand for missing, where treating them so is safe
+#'
+#' Safe: a known negative code, at least twice, while no other value lies below zero. Anything less clear is left alone.
+#' @noRd
+missing_codes_of <- function(x) {
+  x <- x[!is.na(x)]
+  if (!length(x) || min(x) >= 0) return(NULL)
+  below <- x[x < 0]
+  codes <- unique(below)
+  if (length(codes) > 3 || !all(codes %in% c(-9, -99, -999, -9999, -88, -888, -77, -777, -98, -97, -66))) return(NULL)
+  rest <- x[x >= 0]
+  # a code stands apart: the other values start at zero or above and never come near it in size by chance
+  if (length(rest) < 2 * length(below) || any(tabulate(match(below, codes)) < 2)) return(NULL)
+  sort(codes)
+}
+
+missing_words_of <- function(x) {
+  if (!is.character(x)) return(NULL)
+  words <- c("n/a", "#n/a", "null", "none given", "nan", "refused", "not answered", "no answer", "missing", "unknown", ".", "-",
+             "--", "?", "prefer not to say", "don't know", "-99", "-999", "-9")
+  values <- unique(x)
+  if (length(values) > 20000) return(NULL)
+  values[!is.na(values) & tolower(trimws(values)) %in% words[c(1:5, 9, 11:15, 17:19)]] |> nothing_as_null()
+}
+
+nothing_as_null <- function(x) if (length(x)) x else NULL

@@ -1,0 +1,130 @@
+# Follow-ups: a question that edits the reading before it.
+
+#' Read a follow-up to a reading
+#'
+#' @param previous The reading it follows. @section Shape: As [read_question()].
+#' @noRd
+read_follow_up <- function(study, text, previous) {
+  text <- clean_question(text)
+  choice <- chosen_alternative(previous, text)
+  if (!is.null(choice)) return(verdict("answered", choice))
+  vocabulary <- study_vocabulary(study)
+  if (!nzchar(text) || nchar(text) > 2000) return(read_question(study, text))
+  state <- parse_question(text, vocabulary)
+  mentions <- find_mentions(state)
+  scores <- score_tasks(state, mentions)
+  if (stands_alone(state, mentions, scores)) return(decide_reading(state, mentions))
+  unknown <- unknown_words(state)
+  if (length(unknown)) return(absent_verdict(state, previous, unknown))
+  ambiguous <- ambiguous_mention(mentions)
+  edited <- edit_reading(state, mentions, previous, scores)
+  if (is.null(edited)) return(decide_reading(state, mentions))
+  edited$assumed <- unique(c(state$assumed, link_assumptions(state, mentions), group_assumptions(state, edited), "Continued from the question before."))
+  edited$alternatives <- list()
+  edited$confidence <- round(min(previous$confidence, 0.9), 3)
+  edited <- finish_reading(edited)
+  if (!is.null(ambiguous)) {
+    names <- column_of(state, ambiguous$columns)
+    alternatives <- lapply(seq_along(names), function(i) { r <- swap_name(edited, column_of(state, ambiguous$mention$column), names[i]); finish_reading(r) })
+    return(choice_verdict(state, edited, alternatives, sprintf("%s could mean %s.", quoted(ambiguous$mention$text), some_of(quoted(names), 4, and = "or"))))
+  }
+  verdict("answered", edited)
+}
+
+swap_name <- function(r, old, new) {
+  for (slot in c("outcome", "by", "predictors", "adjust_for")) r[[slot]][r[[slot]] == old] <- new
+  r
+}
+
+#' "2", "the second", or the words of one alternative
+#' @noRd
+chosen_alternative <- function(previous, text) {
+  alternatives <- previous$alternatives
+  if (!length(alternatives)) return(NULL)
+  words <- tolower(gsub("[^[:alnum:] ]", "", text))
+  number <- suppressWarnings(as.integer(sub("^(number|option|reading|the) *", "", words)))
+  if (is.na(number)) number <- match(words, c("first", "second", "third", "fourth"))
+  if (is.na(number)) number <- match(sub("^the ", "", words), c("first", "second", "third", "fourth"))
+  if (!is.na(number) && number >= 1 && number <= length(alternatives)) return(settle(alternatives[[number]]))
+  own <- lapply(alternatives, function(r) setdiff(unlist(stems_of(name_words(c(r$outcome, r$by, r$predictors)))), common_stems(alternatives)))
+  said <- unlist(stems_of(name_words(text)))
+  hit <- which(vapply(own, function(s) length(s) > 0 && all(s %in% said), NA))
+  if (length(hit) == 1) settle(alternatives[[hit]]) else NULL
+}
+
+common_stems <- function(alternatives) {
+  Reduce(intersect, lapply(alternatives, function(r) unlist(stems_of(name_words(c(r$outcome, r$by, r$predictors))))))
+}
+
+settle <- function(r) {
+  r$confidence <- 0.95
+  r$assumed <- unique(c(r$assumed, "You chose this reading."))
+  finish_reading(r)
+}
+
+#' Does a follow-up carry everything that a question of its own needs?
+#' @noRd
+stands_alone <- function(state, mentions, scores) {
+  first <- paste(utils::head(vapply(state$items, `[[`, "", "norm"), 2), collapse = " ")
+  continues <- grepl("^(and|now|what about|how about|same|also|only|just|but|split|by|instead|use|redo|add|leave|without|make|do it|do the|drop|with|for)\\b", first)
+  if (continues) return(FALSE)
+  task <- names(scores)[which.max(scores)]
+  if (max(scores) < 0.6) return(FALSE)
+  if (task %in% c("overview", "quality", "sample_size")) return(TRUE)
+  filled <- fill_task(state, mentions, fit_task(state, mentions, task))
+  !length(filled$extra$missing) && (length(mentions) >= 2 || (length(mentions) == 1 && task %in% c("describe", "distribution", "drivers", "rank") && state$n >= 4))
+}
+
+#' The previous reading with the changes that the words ask for; NULL when they ask for none
+#' @noRd
+edit_reading <- function(state, mentions, previous, scores) {
+  r <- previous
+  changed <- FALSE
+  norms <- vapply(state$items, `[[`, "", "norm")
+  if (any(vapply(state$items, has_lex, NA, "task", "explain"))) { r$task <- "explain"; return(r) }
+  if (any(grepl("^(drop|remove) (the )?filter", state$text, ignore.case = TRUE))) { r$filters <- list(); return(r) }
+  new_filters <- c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
+  if (length(new_filters)) { r$filters <- merge_filters(r$filters, new_filters, r); changed <- TRUE }
+  method <- single_method(state)
+  if (!is.null(method)) { r$method_asked <- method; changed <- TRUE
+    if (method %in% names(method_tasks())) r$task <- method_tasks()[[method]] }
+  picture <- unlist(lapply(state$items, lex_ids, "picture"))
+  if (length(picture)) { r$extra$from_task <- r$task; r$task <- "figure"; r$extra$picture <- picture[1]; changed <- TRUE }
+  if (length(mentions)) { r <- edit_columns(state, mentions, r); changed <- TRUE }
+  statistic <- main_statistic(state)
+  if (!is.null(statistic) && !length(method)) { r$statistic <- statistic; r$extra$statistics <- asked_statistics(state); changed <- TRUE }
+  level <- asked_conf_level(state)
+  if (!is.null(level)) { r$extra$conf_level <- level; changed <- TRUE }
+  every <- unlist(lapply(state$items, lex_ids, "every"))
+  if (length(every) && !is.null(r$time)) { r$time$every <- every[1]; changed <- TRUE }
+  if (r$task == "rank" && any(norms %in% c("top", "bottom", "lowest", "highest"))) { r$top <- asked_top(state); changed <- TRUE }
+  if (changed) r else NULL
+}
+
+#' New conditions replace those on the same column; a condition that names two levels of the groups compared narrows them
+#' @noRd
+merge_filters <- function(old, new, r) {
+  columns <- vapply(new, `[[`, "", "column")
+  replaced <- vapply(old, function(f) f$column %in% columns, NA)
+  c(old[!replaced], new)
+}
+
+#' Put a newly named column into the part of the reading that it fits
+#' @noRd
+edit_columns <- function(state, mentions, r) {
+  norms <- vapply(state$items, `[[`, "", "norm")
+  adds <- any(norms %in% c("add", "also", "include", "plus"))
+  for (m in mentions) {
+    name <- column_of(state, m$column)
+    kind <- kind_at(state, m$column)
+    if (m$marker == "adjust") { r$adjust_for <- unique(c(r$adjust_for, name)); if (r$task %in% c("relate", "compare")) r$task <- "predict"; next }
+    if (m$marker == "by" && can_group(state, m$column)) { r$by <- name; next }
+    if (adds && r$task == "predict") { r$predictors <- unique(c(r$predictors, name)); next }
+    if (r$task == "relate") { if (identical(r$outcome, name)) next; r$predictors <- name; next }
+    if (r$task == "predict") { if (length(r$predictors) == 1) r$predictors <- name else r$predictors <- unique(c(r$predictors, name)); next }
+    fits_by <- is_level_kind(kind) && kind != "ordered"
+    if (fits_by && length(r$by) && r$task %in% c("compare", "describe", "rank")) { r$by <- name; r$extra$levels <- NULL; next }
+    r$outcome <- name
+  }
+  r
+}

@@ -1,0 +1,106 @@
+# Columns mentioned in a question and the words that give them a part.
+
+#' Column mentions that no condition has used up
+#'
+#' @section Shape: list of list(at, column (index of the best), cols (candidates), marker, score, adjective).
+#' @noRd
+find_mentions <- function(state) {
+  out <- list()
+  for (k in seq_len(state$n)) {
+    if (state$used[k]) next
+    item <- state$items[[k]]
+    rows <- if (state$type[k] == "column") item$cols else if (state$type[k] == "adjective") item$adj
+    if (is.null(rows)) next
+    out[[length(out) + 1L]] <- list(at = k, column = rows$column[1], cols = rows, score = rows$score[1], adjective = state$type[k] == "adjective",
+                                    low = state$type[k] == "adjective" && rows$id[1] == "low", text = item$text)
+  }
+  out <- drop_repeats(out)
+  mark_mentions(state, out)
+}
+
+#' The same column named twice is one mention; an adjective gives way to a name
+#' @noRd
+drop_repeats <- function(mentions) {
+  named <- vapply(mentions, function(m) if (m$adjective) NA_integer_ else m$column, 1L)
+  adjective_of_named <- vapply(mentions, function(m) m$adjective && (m$column %in% named || any(m$cols$column %in% named)), NA)
+  mentions <- mentions[!adjective_of_named]
+  mentions[!duplicated(vapply(mentions, `[[`, 1L, "column"))]
+}
+
+mark_mentions <- function(state, mentions) {
+  last <- ""
+  for (i in seq_along(mentions)) {
+    m <- mentions[[i]]
+    joined <- i > 1 && is_joined(state, mentions[[i - 1]]$at, m$at)
+    marker <- if (joined) last else marker_before(state, m$at)
+    if (!joined && followed_by_constant(state, m$at)) marker <- "adjust"
+    mentions[[i]]$marker <- marker
+    last <- marker
+  }
+  if (length(mentions) && last == "adjust") mentions <- adjust_backwards(state, mentions)
+  mentions
+}
+
+#' Only "and", commas and small words of grammar stand between two mentions
+#' @noRd
+is_joined <- function(state, from, to) {
+  if (to - from < 1) return(FALSE)
+  if (to - from == 1) return(grepl(",", gap_text(state, from, to), fixed = TRUE))
+  between <- vapply((from + 1):(to - 1), function(j) state$items[[j]]$norm, "")
+  all(between %in% c("and", "the", "a", "an", "&", "+", "or", "both", "number", "of", "as", "well", "their", "its"))
+}
+
+gap_text <- function(state, from, to) {
+  substr(state$text, state$tokens$end[state$items[[from]]$to] + 1, state$tokens$start[state$items[[to]]$from] - 1)
+}
+
+marker_words <- function() c(adjust = "adjust", by = "by", between = "between", from = "from", on = "on", all_others = "all_others")
+
+#' The nearest word before a mention that says which part it plays
+#' @noRd
+marker_before <- function(state, k) {
+  j <- k - 1
+  while (j >= 1) {
+    item <- state$items[[j]]
+    for (m in marker_words()) if (has_lex(item, "scope", m)) {
+      if (m == "by" && item$norm == "per" && FALSE) next
+      return(m)
+    }
+    if (item$norm %in% c("with", "for", "of", "than", "~", "to", "in", "vs", "versus", "against")) return(switch(item$norm, "~" = "from", item$norm))
+    if (state$type[j] == "column" || state$type[j] == "value") return("")
+    if (length(lex_ids(item, "task")) && !(state$type[j] == "stop")) return("")
+    j <- j - 1
+  }
+  ""
+}
+
+followed_by_constant <- function(state, k) {
+  j <- k + 1
+  while (j <= min(state$n, k + 3)) {
+    if (has_lex(state$items[[j]], "scope", "adjust_after")) return(TRUE)
+    if (!(state$type[j] %in% c("stop", "filler"))) return(FALSE)
+    j <- j + 1
+  }
+  FALSE
+}
+
+#' "holding A and B constant": the words that end the list mark all of it
+#' @noRd
+adjust_backwards <- function(state, mentions) {
+  for (i in rev(seq_along(mentions))[-1]) {
+    if (mentions[[i + 1]]$marker == "adjust" && is_joined(state, mentions[[i]]$at, mentions[[i + 1]]$at)) mentions[[i]]$marker <- "adjust"
+  }
+  mentions
+}
+
+mention_kinds <- function(state, mentions) vapply(mentions, function(m) kind_at(state, m$column), "")
+mention_names <- function(state, mentions) vapply(mentions, function(m) column_of(state, m$column), "")
+
+#' Can a column split the rows into groups?
+#' @noRd
+can_group <- function(state, column) {
+  row <- column_record(state, column)
+  is_level_kind(row$kind) || (row$kind %in% c("count", "number") && row$distinct <= 12) || row$kind == "id" || row$role == "year"
+}
+
+can_measure <- function(state, column) kind_at(state, column) %in% c("number", "count", "ordered")

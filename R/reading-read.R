@@ -1,0 +1,91 @@
+# From a question to a reading.
+
+#' Read a question
+#'
+#' @param study A study. @param text The question. @section Shape: list(status, reading, headline, near): status is "answered" when the
+#'   reading can be carried out, "needs_choice" or "cannot_answer" otherwise.
+#' @noRd
+read_question <- function(study, text) {
+  text <- clean_question(text)
+  vocabulary <- study_vocabulary(study)
+  blank <- finish_reading(new_reading("clarify"))
+  if (!nzchar(text)) return(verdict("needs_choice", blank, "The question is empty."))
+  if (nchar(text) > 2000) return(verdict("cannot_answer", blank, "The question is longer than 2,000 characters. Ask one thing at a time."))
+  state <- parse_question(text, vocabulary)
+  decide_reading(state, find_mentions(state))
+}
+
+study_vocabulary <- function(study) study$vocabulary %||% build_vocabulary(study)
+
+clean_question <- function(text) {
+  if (!is.character(text) || length(text) != 1 || is.na(text)) stop_input("A question is one text.")
+  text <- stringi::stri_enc_toutf8(text, validate = TRUE)
+  stringi::stri_trim_both(stringi::stri_replace_all_regex(text, "[\\p{C}\\s]+", " "))
+}
+
+parse_question <- function(text, vocabulary) {
+  tokens <- correct_spelling(tokenise(text), vocabulary)
+  items <- find_items(tokens, vocabulary)
+  state <- new_state(items, tokens, vocabulary, stringi::stri_trans_nfkc(text))
+  corrected <- tokens$corrected
+  for (typed in names(corrected)) state <- assume(state, sprintf("Read %s as %s.", quoted(typed), quoted(corrected[[typed]])))
+  find_filters(state)
+}
+
+decide_reading <- function(state, mentions) {
+  scores <- score_tasks(state, mentions)
+  task <- names(scores)[which.max(scores)]
+  nothing <- max(scores) < 0.3 && !length(mentions) && !length(state$groups) && !length(state$filters)
+  unknown <- unknown_words(state)
+  if (nothing) return(nothing_verdict(state, unknown))
+  task <- fit_task(state, mentions, task)
+  reading <- fill_task(state, mentions, task)
+  if (length(unknown) && !forgives_unknown(task)) return(absent_verdict(state, finish_reading(reading), unknown))
+  ambiguous <- if (needs_columns(task)) ambiguous_mention(mentions)
+  if (!is.null(ambiguous)) return(ambiguity_verdict(state, mentions, task, ambiguous))
+  reading$assumed <- unique(c(reading$assumed, link_assumptions(state, mentions), group_assumptions(state, reading)))
+  reading <- finish_reading(reading)
+  if (length(reading$extra$missing)) return(missing_verdict(state, reading))
+  reading$confidence <- reading_confidence(state, mentions, scores, task)
+  verdict("answered", reading)
+}
+
+forgives_unknown <- function(task) task %in% c("overview", "quality", "sample_size", "explain", "themes", "advise")
+needs_columns <- function(task) !task %in% c("overview", "explain", "sample_size", "quality", "advise", "look_up")
+
+nothing_verdict <- function(state, unknown) {
+  blank <- finish_reading(new_reading("clarify"))
+  near <- utils::head(state$vocabulary$columns$name, 5)
+  if (length(unknown)) return(absent_verdict(state, blank, unknown))
+  verdict("needs_choice", blank, sprintf("The question names no column and no task. This data holds %s; ask about one of them.", some_of(quoted(near), 5)), near)
+}
+
+#' Say which column a word was taken for, where it is not the column's own name
+#' @noRd
+link_assumptions <- function(state, mentions) {
+  out <- character()
+  for (m in mentions) {
+    name <- column_of(state, m$column)
+    plain <- tolower(gsub("[^[:alnum:]]+", " ", name_words(name)))
+    said <- tolower(gsub("[^[:alnum:]]+", " ", m$text))
+    if (nzchar(said) && said != plain) out <- c(out, sprintf("Took %s to mean the column %s.", quoted(m$text), quoted(name)))
+  }
+  for (k in which(state$type == "unknown" & !state$used)) {
+    if (is_modifier(state, k)) out <- c(out, sprintf("The word %s was not used.", quoted(state$items[[k]]$text)))
+  }
+  out
+}
+
+group_assumptions <- function(state, reading) {
+  out <- character()
+  for (g in state$groups) for (k in g$at) {
+    item <- state$items[[k]]
+    if (state$type[k] != "value") next
+    level <- value_level(state, k, g$column)
+    if (!identical(tolower(item$text), tolower(level))) out <- c(out, sprintf("Took %s to mean %s is %s.", quoted(item$text), quoted(column_of(state, g$column)), quoted(level)))
+  }
+  if (length(reading$extra$single_level)) {
+    out <- c(out, sprintf("%s has more than two levels, so all its groups are compared, not %s alone.", quoted(reading$by[1]), quoted(reading$extra$single_level)))
+  }
+  out
+}

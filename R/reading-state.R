@@ -1,0 +1,45 @@
+# The state of one reading in progress: items, which of them are used up, and what was found.
+
+new_state <- function(items, tokens, vocabulary, text) {
+  list(items = items, n = length(items), type = item_types(items), used = rep(FALSE, length(items)), tokens = tokens,
+       vocabulary = vocabulary, text = text, filters = list(), groups = list(), event = NULL, null_value = NULL, assumed = character(),
+       flags = list())
+}
+
+column_record <- function(state, index) state$vocabulary$columns[index, , drop = FALSE]
+column_of <- function(state, index) state$vocabulary$columns$name[index]
+kind_at <- function(state, index) state$vocabulary$columns$kind[index]
+
+use_items <- function(state, at) {
+  state$used[at] <- TRUE
+  state
+}
+
+assume <- function(state, ...) {
+  state$assumed <- unique(c(state$assumed, paste0(...)))
+  state
+}
+
+item_norm <- function(state, k) if (k >= 1 && k <= state$n) state$items[[k]]$norm else ""
+item_type_at <- function(state, k) if (k >= 1 && k <= state$n) state$type[k] else ""
+
+#' Nearest item before (step -1) or after (step 1) k that is not a plain word to be stepped over
+#' @noRd
+neighbour <- function(state, k, step, over = c("stop", "filler", "entity", "unit"), limit = 4) {
+  j <- k + step
+  left <- limit
+  while (j >= 1 && j <= state$n && left > 0 && (state$type[j] %in% over)) { j <- j + step; left <- left - 1 }
+  if (j < 1 || j > state$n) NA_integer_ else j
+}
+
+#' Column an item stands for, among the kinds wanted: its index, or NA
+#' @noRd
+item_column <- function(state, k, kinds = NULL) {
+  if (is.na(k) || k < 1 || k > state$n) return(NA_integer_)
+  item <- state$items[[k]]
+  rows <- item$cols
+  if (is.null(rows) || !state$type[k] %in% c("column", "lexicon")) return(NA_integer_)
+  if (state$type[k] == "lexicon" && rows$score[1] < 0.6) return(NA_integer_)
+  if (!is.null(kinds)) rows <- rows[kind_at(state, rows$column) %in% kinds, , drop = FALSE]
+  if (nrow(rows)) rows$column[1] else NA_integer_
+}

@@ -1,0 +1,138 @@
+# Read it, ask back, or say that it cannot be answered.
+
+verdict <- function(status, reading, headline = NULL, near = character()) {
+  list(status = status, reading = reading, headline = headline, near = near)
+}
+
+#' Words that look like columns or values and match none
+#' @noRd
+unknown_words <- function(state) {
+  at <- which(state$type == "unknown" & !state$used)
+  at[!vapply(at, function(k) is_modifier(state, k), NA)]
+}
+
+#' An unknown word right before a column that is named in full only describes it ("tumour thickness")
+#' @noRd
+is_modifier <- function(state, k) {
+  nxt <- k + 1
+  if (nxt > state$n) return(FALSE)
+  if (state$type[nxt] == "entity") return(FALSE)
+  column <- item_column(state, nxt)
+  if (is.na(column)) return(FALSE)
+  if (state$items[[nxt]]$cols$score[1] < 0.7) return(FALSE)
+  # before a column of categories it would be a value that does not exist ("the barley feed")
+  !is_level_kind(kind_at(state, column))
+}
+
+nearest_columns <- function(state, words, most = 3) {
+  names <- state$vocabulary$columns$name
+  if (!length(words)) return(utils::head(names, most))
+  distance <- apply(as.matrix(stringdist::stringdistmatrix(tolower(words), tolower(names), method = "jw", p = 0.1)), 2, min)
+  names[order(distance, seq_along(names))][seq_len(min(most, length(names)))]
+}
+
+#' @noRd
+absent_verdict <- function(state, reading, at) {
+  words <- vapply(state$items[at], `[[`, "", "text")
+  near <- nearest_columns(state, words)
+  verdict("cannot_answer", reading, near = near,
+          headline = sprintf("Nothing in this data is called %s. The nearest columns are %s.", some_of(quoted(words), 3, and = "or"), some_of(quoted(near), 3)))
+}
+
+#' The columns one mention could mean, when they are about equally likely
+#' @noRd
+ambiguous_mention <- function(mentions) {
+  for (m in mentions) {
+    if (is.null(m$cols) || nrow(m$cols) < 2 || m$score >= 0.97) next
+    close <- m$cols[m$cols$score >= m$score - 0.04, , drop = FALSE]
+    if (nrow(close) > 1) return(list(mention = m, columns = close$column))
+  }
+  NULL
+}
+
+choice_verdict <- function(state, reading, alternatives, headline) {
+  alternatives <- utils::head(alternatives, 4)
+  for (i in seq_along(alternatives)) alternatives[[i]]$extra$choose <- as.character(i)
+  reading$alternatives <- alternatives
+  reading$confidence <- 0.4
+  verdict("needs_choice", reading, headline)
+}
+
+#' One reading for each column that could fill an empty slot
+#' @noRd
+slot_choices <- function(state, reading, slot) {
+  columns <- state$vocabulary$columns
+  taken <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for)
+  fits <- switch(slot,
+    outcome = columns$kind %in% c("number", "count", "ordered") & columns$role != "weight",
+    by = columns$kind %in% c("category", "yes_no", "ordered"),
+    second = , predictors = columns$kind %in% c("number", "count", "ordered", "category", "yes_no") & columns$role != "weight",
+    time = columns$kind %in% c("date", "datetime"))
+  names <- setdiff(columns$name[fits], taken)
+  lapply(utils::head(names, 4), function(name) {
+    r <- reading
+    r$extra$missing <- setdiff(r$extra$missing, slot)
+    field <- switch(slot, outcome = "outcome", by = "by", second = , predictors = "predictors", time = "time")
+    if (field == "time") r$time <- list(column = name) else r[[field]] <- name
+    finish_reading(r)
+  })
+}
+
+missing_verdict <- function(state, reading) {
+  slot <- reading$extra$missing[1]
+  what <- switch(slot, outcome = "which column is measured", by = "which column makes the groups", second = "the second column", predictors = "which columns to explain it with",
+                 time = "which column holds the time")
+  alternatives <- if (length(reading$extra$missing) == 1) slot_choices(state, reading, slot) else two_slot_choices(state, reading)
+  if (!length(alternatives)) {
+    return(verdict("cannot_answer", reading, near = nearest_columns(state, character()), headline = sprintf("The question leaves open %s, and this data has no column that fits.", what)))
+  }
+  choice_verdict(state, reading, alternatives, sprintf("The question leaves open %s. Choose one of the readings below, by number or in your own words.", what))
+}
+
+two_slot_choices <- function(state, reading) {
+  firsts <- slot_choices(state, reading, reading$extra$missing[1])
+  unlist(lapply(utils::head(firsts, 2), function(r) utils::head(slot_choices(state, r, reading$extra$missing[2]), 2)), recursive = FALSE)
+}
+
+ambiguity_verdict <- function(state, mentions, task, found) {
+  position <- which(vapply(mentions, function(m) m$at == found$mention$at, NA))
+  alternatives <- lapply(found$columns, function(column) {
+    changed <- mentions
+    changed[[position]]$column <- column
+    changed[[position]]$cols <- NULL
+    others <- setdiff(seq_along(changed), position)
+    if (any(vapply(changed[others], function(m) m$column == column, NA))) return(NULL)
+    resolve_others(state, changed, task)
+  })
+  alternatives <- compact(alternatives)
+  names <- column_of(state, found$columns)
+  choice_verdict(state, alternatives[[1]], alternatives,
+                 sprintf("%s could mean %s. Choose one of the readings below, by number or in your own words.", quoted(found$mention$text), some_of(quoted(names), 4, and = "or")))
+}
+
+#' Fill the task with the remaining doubtful mentions at their first columns that are not taken
+#' @noRd
+resolve_others <- function(state, mentions, task) {
+  taken <- integer()
+  for (i in order(vapply(mentions, function(m) is.null(m$cols), NA), decreasing = TRUE)) {
+    m <- mentions[[i]]
+    if (m$column %in% taken && !is.null(m$cols)) mentions[[i]]$column <- c(setdiff(m$cols$column, taken), m$column)[1]
+    taken <- c(taken, mentions[[i]]$column)
+  }
+  finish_reading(fill_task(state, mentions, task))
+}
+
+finish_reading <- function(r) {
+  r$plain <- plain_reading(r)
+  r
+}
+
+#' Probability that a reading is right, from the links it rests on
+#' @noRd
+reading_confidence <- function(state, mentions, scores, task) {
+  link <- if (length(mentions)) mean(vapply(mentions, function(m) min(1, m$score), 1)) else 0.9
+  rival <- max(0, scores[setdiff(names(scores), task)])
+  margin <- scores[[task]] - rival
+  confidence <- 0.55 + 0.35 * link + 0.06 * (margin > 0.3) - 0.06 * length(state$tokens$corrected) - 0.1 * sum(state$type == "unknown")
+  round(min(0.98, max(0.05, confidence)), 3)
+}

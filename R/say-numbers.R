@@ -1,0 +1,87 @@
+# A number becomes text here and nowhere else.
+
+#' Digits that carry information, judged by size; no exponent below a million
+#' @noRd
+say_number <- function(x, digits = NULL) {
+  vapply(x, function(v) say_one(v, digits), "", USE.NAMES = FALSE)
+}
+
+say_one <- function(v, digits) {
+  if (is.null(v) || is.na(v)) return("\u2013")
+  if (is.infinite(v)) return(if (v > 0) "\u221e" else "-\u221e")
+  if (v == 0) return("0")
+  if (!is.null(digits)) return(formatC(v, format = "f", digits = digits, big.mark = if (abs(v) >= 10000) "," else ""))
+  size <- floor(log10(abs(v)))
+  if (size >= 15 || size <= -6) return(formatC(v, format = "e", digits = 2))
+  if (v == round(v) && size < 15) return(formatC(v, format = "f", digits = 0, big.mark = if (size >= 4) "," else ""))
+  places <- max(0, 2 - size)
+  if (size >= 4) places <- 0
+  formatC(v, format = "f", digits = min(places, 7), big.mark = if (size >= 4) "," else "")
+}
+
+#' Several numbers on one number of places, so that they can be compared
+#' @noRd
+say_alike <- function(x) {
+  size <- max(floor(log10(abs(x[is.finite(x) & x != 0]))), -6)
+  if (!is.finite(size)) return(say_number(x))
+  if (all(x[is.finite(x)] == round(x[is.finite(x)]))) return(say_number(x))
+  if (size >= 6) return(say_number(x))
+  say_number(x, max(0, 2 - size))
+}
+
+say_p <- function(p) {
+  if (is.na(p)) return("p not available")
+  if (p < 0.001) return("p < .001")
+  if (p > 0.995) return("p > .99")
+  paste("p =", sub("^0", "", formatC(p, format = "f", digits = if (p < 0.01) 3 else if (p < 0.1) 3 else 2)))
+}
+
+#' A coefficient that cannot pass 1 in size, without its leading zero
+#' @noRd
+say_unit <- function(x, digits = 2) if (is.na(x)) "\u2013" else sub("^(-?)0[.]", "\\1.", formatC(x, format = "f", digits = digits))
+
+say_percent <- function(share, digits = 1) paste0(formatC(100 * share, format = "f", digits = digits), " %")
+
+say_level <- function(conf_level) paste0(format(100 * conf_level, digits = 6), " %")
+
+say_interval <- function(low, high, conf_level = 0.95, fmt = say_alike) {
+  limits <- if (is.infinite(low) || is.infinite(high)) say_number(c(low, high)) else fmt(c(low, high))
+  sprintf("%s CI %s to %s", say_level(conf_level), limits[1], limits[2])
+}
+
+#' A value with its unit
+#' @noRd
+with_unit <- function(text, unit) if (is.null(unit) || !nzchar(unit)) text else if (unit == "%") paste0(text, " %") else paste(text, unit)
+
+capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
+
+#' Conventional words for the size of an effect
+#'
+#' @section Source: Cohen, J. (1988). Statistical Power Analysis for the Behavioral Sciences, 2nd ed. They are conventions, and are
+#'   called that wherever they are shown.
+#' @noRd
+say_size <- function(value, kind = c("d", "r", "v", "eta")) {
+  kind <- match.arg(kind)
+  cuts <- switch(kind, d = c(0.2, 0.5, 0.8), r = c(0.1, 0.3, 0.5), v = c(0.1, 0.3, 0.5), eta = c(0.01, 0.06, 0.14))
+  word <- c("very small", "small", "medium", "large")[findInterval(abs(value), cuts) + 1]
+  if (is.na(word)) "" else sprintf("%s by Cohen's convention", word)
+}
+
+#' Titles of columns in running text: lower case unless they are acronyms or names
+#' @noRd
+say_column <- function(col) {
+  title <- column_title(col)
+  first <- substr(title, 1, 1)
+  second <- substr(title, 2, 2)
+  if (grepl("[A-Z]", first) && !grepl("[A-Z0-9]", second)) title <- paste0(tolower(first), substring(title, 2))
+  unit <- tolower(col$unit %||% "")
+  strip_unit(title, col)
+}
+
+#' "honey kg" with the unit kg reads "honey"
+#' @noRd
+strip_unit <- function(title, col) {
+  if (is.null(col$unit)) return(title)
+  words <- strsplit(title, " ")[[1]]
+  if (length(words) > 1 && !is.null(unit_tails()[[tolower(last_of(words))]])) paste(words[-length(words)], collapse = " ") else title
+}

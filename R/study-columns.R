@@ -1,0 +1,111 @@
+# Columns of a study: finding them and reading their values as understood.
+
+#' All columns of the tables in use, one entry each: list(table, column record)
+#' @noRd
+all_columns <- function(study) {
+  out <- list()
+  for (table in data_tables(study)) {
+    for (col in table$columns) if (!identical(col$used, FALSE)) out[[length(out) + 1L]] <- c(col, list(table = table$name))
+  }
+  out
+}
+
+column_names <- function(study) unique(vapply(all_columns(study), `[[`, "", "name"))
+
+#' The record of a column by its exact name; the first table that has it wins
+#' @noRd
+find_column <- function(study, name, table = NULL, call = NULL) {
+  for (t in data_tables(study)) {
+    if (!is.null(table) && t$name != table) next
+    col <- t$columns[[name]]
+    if (!is.null(col)) return(c(col, list(table = t$name)))
+  }
+  known <- column_names(study)
+  stop_column_unknown(name, known, nearest_names(name, known), call = call)
+}
+
+nearest_names <- function(name, known, most = 3) {
+  if (!length(known)) return(character())
+  distance <- stringdist::stringdist(tolower(name), tolower(known), method = "osa") / pmax(nchar(name), nchar(known))
+  known[order(distance, known, method = "radix")][seq_len(min(most, sum(distance < 0.6)))]
+}
+
+#' Values of a column as understood: codes removed, kinds applied
+#'
+#' @param rows Row numbers, or NULL for all. @section Shape: double for number and count, factor for ordered, category and
+#'   yes_no, Date, POSIXct, character for text and id.
+#' @noRd
+understood <- function(study, name, table = NULL, rows = NULL) {
+  col <- find_column(study, name, table)
+  raw <- study$tables[[col$table]]$data[[name]]
+  if (!is.null(rows)) raw <- raw[rows]
+  understand(raw, col)
+}
+
+understand <- function(raw, col) {
+  if (is.character(raw) && col$numeric) raw <- suppressWarnings(as.numeric(raw))
+  if (length(col$missing_codes)) raw[raw %in% col$missing_codes] <- NA
+  switch(col$kind,
+    number = , count = as.double(raw),
+    ordered = , category = , yes_no = as_levels(raw, col$levels),
+    date = as_date(raw, col$format),
+    datetime = as_stamp(raw, col$format),
+    constant = if (is.numeric(raw)) as.double(raw) else as.character(raw),
+    as.character(raw))
+}
+
+#' Factor with the column's levels, without going through text for long numeric columns
+#' @noRd
+as_levels <- function(raw, levels) {
+  if (is.factor(raw)) return(factor(as.character(raw), levels = levels))
+  if (is.numeric(raw)) {
+    numbers <- suppressWarnings(as.numeric(levels))
+    code <- if (anyNA(numbers)) match(as.character(raw), levels) else match(raw, numbers)
+  } else {
+    code <- match(as.character(raw), levels)
+  }
+  structure(code, levels = levels, class = "factor")
+}
+
+as_date <- function(raw, format) {
+  if (inherits(raw, "Date")) return(structure(as.numeric(raw), class = "Date"))
+  as.Date(as.character(raw), format)
+}
+
+as_stamp <- function(raw, format) {
+  if (inherits(raw, "POSIXct")) return(raw)
+  as.POSIXct(as.character(raw), format = format, tz = "UTC")
+}
+
+is_numeric_kind <- function(kind) kind %in% c("number", "count")
+is_level_kind <- function(kind) kind %in% c("ordered", "category", "yes_no")
+
+#' Levels to group by, also for a number with few distinct values
+#' @noRd
+group_levels <- function(study, name, table = NULL) {
+  col <- find_column(study, name, table)
+  if (!is.null(col$levels)) return(col$levels)
+  x <- understood(study, name, table)
+  values <- sort(unique(x[!is.na(x)]), method = "radix")
+  if (is.numeric(values)) format_plain(values) else as.character(values)
+}
+
+#' A number as the file would hold it: 2, 0.5, never 2e+00
+#' @noRd
+format_plain <- function(x) vapply(x, function(v) format(v, digits = 15, scientific = FALSE, trim = TRUE), "")
+
+#' Codes and labels of a grouping column
+#' @noRd
+as_group <- function(x) {
+  if (is.factor(x)) return(droplevels(x))
+  values <- sort(unique(x[!is.na(x)]), method = "radix")
+  labels <- if (is.numeric(x) && !inherits(x, c("Date", "POSIXct"))) format_plain(values) else as.character(values)
+  structure(match(x, values), levels = labels, class = "factor")
+}
+
+#' Label to print: the declared label, else the name with its underscores and dots opened up
+#' @noRd
+column_title <- function(col) {
+  title <- col$label %||% gsub("[_.]+", " ", col$name)
+  sub("\\s*\\([^)]*\\)$", "", title)
+}

@@ -1,0 +1,117 @@
+# The rows and columns that one answer rests on.
+
+#' Tables joined for a set of columns: many rows to one, never many to many
+#' @section Shape: list(table = base table, from = named list: column -> table, joins = list(table, key)). @noRd
+plan_join <- function(study, columns) {
+  homes <- lapply(columns, function(name) homes_of(study, name))
+  names(homes) <- columns
+  tables <- names(data_tables(study))
+  # the base is the first table (most rows first) from which every column can be reached
+  rows <- vapply(study$tables[tables], function(t) nrow(t$data), 1)
+  enough <- function(base) all(vapply(homes, function(h) base %in% h || any(vapply(h, function(t) !is.null(join_to(study, base, t)), NA)), NA))
+  direct <- vapply(tables, function(base) sum(vapply(homes, function(h) base %in% h, NA)), 1)
+  order <- order(-(direct == length(columns)), -direct, -rows)
+  for (base in tables[order]) if (enough(base)) return(join_plan(study, base, homes))
+  stop_data(sprintf("The columns %s stand in tables that no key connects.", some_of(quoted(columns), 6)),
+            todo = "Ask about columns of one table, or give the tables a shared key with one row each.", class = "no_join")
+}
+
+homes_of <- function(study, name) {
+  tables <- data_tables(study)
+  names(tables)[vapply(tables, function(t) !is.null(t$columns[[name]]), NA)]
+}
+
+join_plan <- function(study, base, homes) {
+  from <- vapply(homes, function(h) if (base %in% h) base else h[vapply(h, function(t) !is.null(join_to(study, base, t)), NA)][1], "")
+  others <- setdiff(unique(from), base)
+  list(table = base, from = from, joins = lapply(stats::setNames(others, others), function(t) join_to(study, base, t)))
+}
+
+join_to <- function(study, base, other) {
+  for (j in study$joins) if (j$many == base && j$one == other) return(j)
+  NULL
+}
+
+#' Keys by which a row of one table finds its one row in another
+#' @noRd
+find_joins <- function(study) {
+  tables <- data_tables(study)
+  if (length(tables) < 2) return(list())
+  out <- list()
+  for (one in names(tables)) for (many in setdiff(names(tables), one)) {
+    shared <- intersect(names(tables[[one]]$data), names(tables[[many]]$data))
+    for (key in shared) {
+      found <- try_key(tables[[many]], tables[[one]], key)
+      if (!is.null(found)) { out[[length(out) + 1L]] <- found; break }
+    }
+  }
+  out
+}
+
+try_key <- function(many, one, key) {
+  if (one$columns[[key]]$kind %in% c("number", "date", "datetime", "text", "yes_no", "constant", "empty")) return(NULL)
+  left <- as.character(many$data[[key]]); right <- as.character(one$data[[key]])
+  if (anyDuplicated(right[!is.na(right)])) return(NULL)
+  matched <- sum(left %in% right)
+  if (matched < 0.5 * sum(!is.na(left))) return(NULL)
+  list(many = many$name, one = one$name, key = key, rows = length(left), matched = matched, unmatched = length(left) - matched)
+}
+
+#' Values of columns on the rows of a join plan
+#' @noRd
+joined_values <- function(study, plan, name) {
+  home <- plan$from[[name]]
+  x <- understood(study, name, home)
+  if (home == plan$table) return(x)
+  join <- plan$joins[[home]]
+  at <- match(as.character(study$tables[[plan$table]]$data[[join$key]]), as.character(study$tables[[home]]$data[[join$key]]))
+  x[at]
+}
+
+#' The frame of a reading: rows kept by its filters and complete on the columns used
+#'
+#' @param used Columns whose missing values leave a row out. @param carried Further columns (units, weights) that do not.
+#' @section Shape: list(data = named list of vectors, rows, total, after_filters, used, left_out_missing, table, plan).
+#' @noRd
+build_frame <- function(study, used, filters = list(), carried = character()) {
+  filter_columns <- vapply(filters, `[[`, "", "column")
+  plan <- plan_join(study, unique(c(used, filter_columns, carried)))
+  total <- nrow(study$tables[[plan$table]]$data)
+  keep <- rep(TRUE, total)
+  for (f in filters) keep <- keep & row_matches(joined_values(study, plan, f$column), f)
+  after <- sum(keep)
+  values <- lapply(stats::setNames(unique(c(used, carried)), unique(c(used, carried))), function(n) joined_values(study, plan, n))
+  complete <- keep
+  for (name in used) complete <- complete & !is.na(values[[name]])
+  rows <- which(complete)
+  list(data = lapply(values, function(v) if (length(rows) == total) v else v[rows]), rows = rows, total = total, after_filters = after,
+       used = length(rows), left_out_missing = after - length(rows), table = plan$table, plan = plan, filters = filters)
+}
+
+#' Rows that a filter keeps; a missing value is kept only where the filter asks for it
+#' @noRd
+row_matches <- function(x, f) {
+  if (f$op == "is_missing") return(is.na(x))
+  if (f$op == "not_missing") return(!is.na(x))
+  value <- unlist(f$value)
+  if (is.factor(x)) {
+    if (f$op %in% c("<", "<=", ">", ">=", "between")) return(ordered_matches(x, f$op, value))
+    x <- as.character(x)
+    value <- as.character(value)
+  } else if (inherits(x, "Date")) value <- as.Date(as.character(value))
+  else if (inherits(x, "POSIXct")) value <- as.POSIXct(as.character(value), tz = "UTC")
+  else if (is.numeric(x)) value <- as.numeric(value)
+  hit <- switch(f$op,
+    "==" = x == value[1], "!=" = x != value[1], "<" = x < value[1], "<=" = x <= value[1], ">" = x > value[1], ">=" = x >= value[1],
+    "in" = x %in% value, "not_in" = !(x %in% value), between = x >= value[1] & x <= value[2])
+  hit & !is.na(x)
+}
+
+ordered_matches <- function(x, op, value) {
+  at <- match(as.character(value), levels(x))
+  if (anyNA(at)) {
+    numbers <- suppressWarnings(as.numeric(as.character(x)))
+    return(row_matches(numbers, list(op = op, value = value)))
+  }
+  row_matches(as.numeric(as.integer(x)), list(op = op, value = at))
+}

@@ -1,0 +1,71 @@
+#' Open a study
+#'
+#' Reads one or more tables, works out what each column holds (its kind, with the reason), and takes a fingerprint of every
+#' source. Nothing is changed in the files, and nothing leaves the machine.
+#'
+#' @param x Paths of CSV or TSV files, a folder of such files, or a data frame.
+#' @param name Name of the table when `x` is a data frame.
+#' @param logbook Path of a JSON Lines file to which amendments, questions and results are appended; `NULL` for none.
+#' @param call The calling environment, for messages.
+#' @return A study, of class `upbeatquill_study`. `as.list()` gives the study document: sources (file, bytes, rows,
+#'   SHA-256), tables, columns (name, kind, label, unit, missing, distinct, levels, reason), findings, amendments, design.
+#' @section Errors: `upbeatquill_error_file_missing`, `_file_empty`, `_file_no_rows`, `_file_binary`, `_file_ragged`,
+#'   `_file_unreadable`, `_folder_empty`; all inherit from `upbeatquill_error_input`.
+#' @examples
+#' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
+#' study
+#' @export
+open_study <- function(x, name = NULL, logbook = NULL, call = NULL) {
+  name <- name %||% if (is.data.frame(x)) frame_name(substitute(x)) else "data"
+  opened <- open_sources(x, name)
+  study <- new_study(opened)
+  study <- absorb_codebooks(study)
+  study$logbook <- logbook
+  study <- refresh(study)
+  note_in_logbook(study, list(event = "opened", sources = lapply(study$sources, `[`, c("file", "bytes", "rows", "sha256"))))
+  study
+}
+
+frame_name <- function(expr) if (is.name(expr)) as.character(expr) else "data"
+
+new_study <- function(opened) {
+  tables <- lapply(opened, function(o) {
+    list(name = o$name, data = o$data, columns = profile_table(o$data), source = o$source, used = TRUE)
+  })
+  names(tables) <- vapply(opened, `[[`, "", "name")
+  structure(list(tables = tables, sources = lapply(opened, `[[`, "source"), amendments = list(), design = list(), aliases = list(),
+                 joins = list(), logbook = NULL), class = "upbeatquill_study")
+}
+
+#' Everything that is derived from the tables and their columns
+#' @noRd
+refresh <- function(study) {
+  study$joins <- find_joins(study)
+  study$vocabulary <- NULL
+  study
+}
+
+need_study <- function(study, call = NULL) {
+  if (!inherits(study, "upbeatquill_study")) {
+    stop_input("This needs a study, as open_study() returns.", sprintf("It was given an object of class %s.", quoted(class(study)[1])),
+               call = call)
+  }
+  study
+}
+
+#' Append one event to the logbook, if the study keeps one
+#' @noRd
+note_in_logbook <- function(study, event) {
+  if (is.null(study$logbook)) return(invisible(study))
+  event$time <- format(Sys.time(), "%Y-%m-%dT%H:%M:%SZ", tz = "UTC")
+  line <- jsonlite::toJSON(event, auto_unbox = TRUE, digits = NA, null = "null", na = "null")
+  ok <- tryCatch({ cat(enc2utf8(line), "\n", sep = "", file = study$logbook, append = TRUE); TRUE }, error = function(e) FALSE,
+                 warning = function(w) FALSE)
+  if (!ok) {
+    stop_input(sprintf("The logbook %s cannot be written.", quoted(study$logbook)), todo = "Check the folder and its permissions.",
+               class = "not_written")
+  }
+  invisible(study)
+}
+
+data_tables <- function(study) Filter(function(t) t$used, study$tables)

@@ -1,0 +1,2 @@
+# Names that ggplot2 finds in its own data mask.
+utils::globalVariables(".data")

@@ -1,0 +1,89 @@
+# Small helpers without a home of their own.
+
+`%||%` <- function(a, b) if (is.null(a)) b else a
+
+quoted <- function(x) paste0("\"", x, "\"")
+
+#' First few of a set, and how many more
+#' @noRd
+some_of <- function(x, most = 5, and = "and") {
+  n <- length(x)
+  if (n == 0) return("nothing")
+  if (n == 1) return(x)
+  if (n <= most) return(paste(paste(x[-n], collapse = ", "), and, x[n]))
+  paste0(paste(x[seq_len(most)], collapse = ", "), " and ", n - most, " more")
+}
+
+plural <- function(n, one, many = paste0(one, "s")) if (isTRUE(n == 1)) one else many
+
+#' "1 row", "1,234 rows"
+#' @noRd
+count_of <- function(n, one, many = paste0(one, "s")) {
+  paste(formatC(n, format = "d", big.mark = ","), plural(n, one, many))
+}
+
+compact <- function(x) x[!vapply(x, is.null, NA)]
+
+#' Threads to use: two where the machine has them
+#' @noRd
+thread_count <- function() 2L
+
+#' Order of text that does not depend on the locale
+#' @noRd
+sort_text <- function(x) sort(x, method = "radix")
+
+last_of <- function(x) x[[length(x)]]
+
+#' Write a file under a temporary name, then rename: never half a file
+#' @noRd
+write_whole <- function(path, write) {
+  folder <- dirname(path)
+  if (!dir.exists(folder)) {
+    stop_input(sprintf("The folder %s does not exist.", quoted(folder)), todo = "Create it, or name another place.",
+               class = "folder_missing")
+  }
+  temporary <- tempfile(".quill-", tmpdir = folder, fileext = paste0(".", tools::file_ext(path)))
+  on.exit(unlink(temporary), add = TRUE)
+  write(temporary)
+  if (!file.rename(temporary, path)) {
+    stop_input(sprintf("Could not write %s.", quoted(path)), todo = "Check the permissions of the folder.",
+               class = "not_written")
+  }
+  invisible(path)
+}
+
+write_text <- function(text, path) {
+  write_whole(path, function(to) {
+    connection <- file(to, "wb")
+    on.exit(close(connection))
+    writeLines(enc2utf8(text), connection, sep = "\n", useBytes = TRUE)
+  })
+}
+
+#' One R string literal, as a script needs it: any name, any value, nothing evaluated
+#' @noRd
+as_r_string <- function(x) {
+  x <- enc2utf8(as.character(x))
+  vapply(x, function(s) {
+    if (is.na(s)) return("NA_character_")
+    ascii <- encodeString(s, quote = "\"")
+    # encodeString leaves printable non-ASCII text alone, which a UTF-8 script may hold
+    ascii
+  }, "", USE.NAMES = FALSE)
+}
+
+#' c("a", "b") or "a"
+#' @noRd
+as_r_strings <- function(x) {
+  text <- as_r_string(x)
+  if (length(text) == 1) text else paste0("c(", paste(text, collapse = ", "), ")")
+}
+
+as_r_number <- function(x) {
+  out <- vapply(x, function(v) {
+    if (is.na(v)) return("NA")
+    short <- format(v, digits = 15, trim = TRUE, scientific = abs(v) >= 1e15)
+    if (identical(as.numeric(short), as.numeric(v))) short else format(v, digits = 17, trim = TRUE)
+  }, "", USE.NAMES = FALSE)
+  if (length(out) == 1) out else paste0("c(", paste(out, collapse = ", "), ")")
+}

@@ -1,0 +1,133 @@
+# The question as a row of items: columns, values, numbers, dates, cues, plain words and unknown words.
+
+#' Cut a question into items
+#'
+#' Of all links, those are kept that cover the telling words best without overlapping (dynamic programming over the tokens).
+#' @section Shape: list of items: type, from, to, text, norm, stem, and where they apply cols, vals, lex, adj (data frames of links),
+#'   value (number), first, last, precision (date).
+#' @noRd
+find_items <- function(tokens, vocabulary) {
+  lexicon <- vocabulary$lexicon
+  dates <- find_dates(tokens, lexicon)
+  links <- find_links(tokens, vocabulary)
+  chosen <- choose_spans(tokens, links, dates, vocabulary)
+  items <- list()
+  i <- 1L
+  while (i <= length(tokens$norm)) {
+    span <- chosen[chosen$from == i, , drop = FALSE]
+    item <- if (nrow(span)) linked_item(span, tokens, links, dates, lexicon) else single_item(i, tokens, vocabulary)
+    items[[length(items) + 1L]] <- item
+    i <- item$to + 1L
+  }
+  items
+}
+
+span_strength <- function(links, tokens, lexicon) {
+  stopped <- tokens$norm %in% lexicon$stop
+  count <- cumsum(c(0, !stopped))
+  telling <- pmax(1, count[links$to + 1] - count[links$from])
+  size <- links$to - links$from + 1
+  base <- ifelse(links$type == "column", links$score * 1.02, ifelse(links$type == "value", links$score, ifelse(links$type == "adjective", 0.65, links$score * 0.95)))
+  # a lexicon phrase counts its stop words ("how many", "at least"), a column only its telling words
+  base * ifelse(links$type == "lexicon", size^0.9, telling + 0.05 * (size - telling)) - 0.02 * (links$type == "lexicon" & links$kind == "scope")
+}
+
+choose_spans <- function(tokens, links, dates, vocabulary) {
+  n <- length(tokens$norm)
+  links <- links[!(links$from == links$to & links$type == "column" & links$score < 0.25), , drop = FALSE]
+  strength <- span_strength(links, tokens, vocabulary$lexicon)
+  from <- links$from; to <- links$to
+  if (!is.null(dates)) {
+    from <- c(from, dates$from); to <- c(to, dates$to)
+    strength <- c(strength, 5 * (dates$to - dates$from + 1))
+  }
+  best <- numeric(n + 1)
+  pick <- integer(n + 1)
+  by_end <- split(seq_along(to), factor(to, seq_len(n)))
+  for (j in seq_len(n)) {
+    best[j + 1] <- best[j]
+    for (k in by_end[[j]]) {
+      value <- best[from[k]] + strength[k]
+      if (value > best[j + 1] + 1e-12) { best[j + 1] <- value; pick[j + 1] <- k }
+    }
+  }
+  out <- list()
+  j <- n
+  while (j > 0) {
+    k <- pick[j + 1]
+    if (k == 0) { j <- j - 1L; next }
+    out[[length(out) + 1L]] <- data.frame(from = from[k], to = to[k])
+    j <- from[k] - 1L
+  }
+  do.call(rbind, out) %||% data.frame(from = integer(), to = integer())
+}
+
+linked_item <- function(span, tokens, links, dates, lexicon) {
+  from <- span$from[1]; to <- span$to[1]
+  item <- list(from = from, to = to, text = paste(tokens$text[from:to], collapse = " "), norm = paste(tokens$norm[from:to], collapse = " "),
+               stem = paste(tokens$stem[from:to], collapse = " "))
+  day <- if (!is.null(dates)) dates[dates$from == from & dates$to == to, , drop = FALSE]
+  if (!is.null(day) && nrow(day)) return(c(item, list(type = "date", first = day$first, last = day$last, precision = day$precision)))
+  here <- links[links$from == from & links$to == to, , drop = FALSE]
+  part <- function(type) { rows <- here[here$type == type, , drop = FALSE]; if (nrow(rows)) rows[order(-rows$score), , drop = FALSE] }
+  item$cols <- best_per_column(part("column")); item$vals <- part("value"); item$lex <- part("lexicon"); item$adj <- part("adjective")
+  item$type <- item_type(item)
+  # small words keep their lexicon entries but are stepped over like other small words
+  if (item$type == "lexicon" && item$norm %in% lexicon$stop) item$type <- "stop"
+  item
+}
+
+best_per_column <- function(rows) {
+  if (is.null(rows)) return(NULL)
+  rows <- rows[!duplicated(rows$column), , drop = FALSE]
+  rows[rows$score >= rows$score[1] - 0.12, , drop = FALSE]
+}
+
+#' What a span is first of all; the other readings stay with the item
+#' @noRd
+item_type <- function(item) {
+  score <- c(column = max(0, item$cols$score), value = max(0, item$vals$score) - 0.02, lexicon = max(0, item$lex$score) * 0.85,
+             adjective = if (is.null(item$adj)) 0 else 0.62)
+  # a whole name is the column even where it is a word of the lexicon too, except for the small words of grammar
+  if (score[["column"]] >= 0.97 && !item$norm %in% c("by", "per", "n", "test", "mean", "sum", "count")) return("column")
+  names(score)[which.max(score)]
+}
+
+single_item <- function(i, tokens, vocabulary) {
+  lexicon <- vocabulary$lexicon
+  item <- list(from = i, to = i, text = tokens$text[i], norm = tokens$norm[i], stem = tokens$stem[i], value = tokens$value[i])
+  number_word <- tokens$norm[i] %in% setdiff(names(lexicon$numbers), c("one", "half", "second"))
+  item$type <- if (tokens$type[i] == "number") "number"
+    else if (number_word) "number"
+    else if (tokens$type[i] == "symbol") "symbol"
+    else if (tokens$norm[i] %in% lexicon$stop) "stop"
+    else if (tokens$stem[i] %in% vocabulary$entities) "entity"
+    else if (tokens$stem[i] %in% lexicon$filler || tokens$norm[i] %in% lexicon$known) "filler"
+    else if (is_unit_word(tokens$norm[i])) "unit"
+    else if (grepl("ly$", tokens$norm[i]) || nchar(tokens$norm[i]) == 1) "filler"
+    else "unknown"
+  if (number_word) item$value <- unname(lexicon$numbers[[tokens$norm[i]]])
+  item
+}
+
+unit_words <- function() {
+  c(degrees = "\u00b0", degree = "\u00b0", fahrenheit = "\u00b0F", celsius = "\u00b0C", years = "years", year = "years", grams = "g", gram = "g",
+    kilograms = "kg", kilogram = "kg", kilos = "kg", millimetres = "mm", millimeters = "mm", centimetres = "cm", centimeters = "cm",
+    metres = "m", meters = "m", miles = "mi", gallon = "gal", gallons = "gal", pounds = "lb", euros = "EUR", dollars = "USD",
+    minutes = "min", minute = "min", seconds = "s", hours = "hours", hour = "hours", days = "days", percent = "%", points = "points",
+    litres = "l", liters = "l", milligrams = "mg", milligram = "mg", months = "months", weeks = "weeks")
+}
+
+is_unit_word <- function(norm) norm %in% c(names(unit_words()), names(unit_tails()), "lb")
+
+# ---- reading the items ----------------------------------------------------------------------------------------
+
+item_types <- function(items) vapply(items, `[[`, "", "type")
+
+#' Does an item carry a lexicon entry of this kind (and id)?
+#' @noRd
+has_lex <- function(item, kind, id = NULL) {
+  !is.null(item$lex) && any(item$lex$kind == kind & (is.null(id) | item$lex$id %in% id))
+}
+
+lex_ids <- function(item, kind) if (is.null(item$lex)) character() else item$lex$id[item$lex$kind == kind]

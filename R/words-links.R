@@ -1,0 +1,128 @@
+# Spans of a question and what each may stand for.
+
+#' All candidate links of a question
+#'
+#' @section Shape: data frame, one row a candidate: from, to (token positions), type ("column", "value", "lexicon", "adjective"), id
+#'   (lexicon id), kind (of the lexicon phrase), column (index), level, score 0..1, words (tokens covered that tell something).
+#' @noRd
+find_links <- function(tokens, vocabulary) {
+  spans <- token_spans(tokens)
+  if (!nrow(spans)) return(empty_links())
+  links <- rbind(lexicon_links(spans, vocabulary$lexicon), phrase_links(spans, vocabulary), value_links(spans, tokens, vocabulary),
+                 term_links(tokens, vocabulary), adjective_links(tokens, vocabulary))
+  links[!duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]), , drop = FALSE]
+}
+
+empty_links <- function() {
+  data.frame(from = integer(), to = integer(), type = character(), id = character(), kind = character(), column = integer(),
+             level = character(), score = numeric(), stringsAsFactors = FALSE)
+}
+
+new_links <- function(from, to, type, id = NA_character_, kind = NA_character_, column = NA_integer_, level = NA_character_, score) {
+  if (!length(from)) return(empty_links())
+  data.frame(from = from, to = to, type = type, id = id, kind = kind, column = column, level = level, score = score, stringsAsFactors = FALSE)
+}
+
+#' All runs of up to six tokens, as stems joined by blanks
+#' @noRd
+token_spans <- function(tokens, longest = 8) {
+  n <- length(tokens$stem)
+  out <- lapply(seq_len(min(longest, n)), function(size) {
+    from <- seq_len(n - size + 1)
+    phrase <- tokens$stem[from]
+    for (k in seq_len(size - 1)) phrase <- paste(phrase, tokens$stem[from + k])
+    data.frame(from = from, to = from + size - 1L, phrase = phrase, stringsAsFactors = FALSE)
+  })
+  do.call(rbind, out) %||% data.frame(from = integer(), to = integer(), phrase = character())
+}
+
+match_all <- function(x, table) {
+  hit <- which(table %in% x)
+  at <- lapply(split(hit, factor(table[hit], unique(table[hit]))), identity)
+  rows <- which(x %in% table)
+  list(span = rep(rows, lengths(at[x[rows]])), entry = unlist(at[x[rows]], use.names = FALSE))
+}
+
+lexicon_links <- function(spans, lexicon) {
+  m <- match_all(spans$phrase, lexicon$phrases$phrase)
+  p <- lexicon$phrases[m$entry, , drop = FALSE]
+  new_links(spans$from[m$span], spans$to[m$span], "lexicon", p$id, p$kind, score = p$weight)
+}
+
+phrase_links <- function(spans, vocabulary) {
+  m <- match_all(spans$phrase, vocabulary$phrases$phrase)
+  p <- vocabulary$phrases[m$entry, , drop = FALSE]
+  new_links(spans$from[m$span], spans$to[m$span], "column", column = p$column, score = p$quality)
+}
+
+value_links <- function(spans, tokens, vocabulary) {
+  m <- match_all(spans$phrase, vocabulary$values$phrase)
+  v <- vocabulary$values[m$entry, , drop = FALSE]
+  links <- new_links(spans$from[m$span], spans$to[m$span], "value", column = v$column, level = v$level, score = v$quality)
+  # one-letter levels (A, B; L, M, H) are words only when written just so
+  short <- nchar(links$level) == 1
+  exact <- tokens$text[links$from] == links$level
+  links <- links[!short | exact, , drop = FALSE]
+  links$score[nchar(links$level) == 1] <- 0.5
+  links
+}
+
+#' Runs of words of which each is a word of one column's name or label
+#' @noRd
+term_links <- function(tokens, vocabulary) {
+  lexicon <- vocabulary$lexicon
+  terms <- vocabulary$terms
+  telling <- tokens$type %in% c("word", "number") & !(tokens$norm %in% lexicon$stop)
+  hit <- which(telling & tokens$stem %in% terms$stem)
+  if (!length(hit)) return(empty_links())
+  abbreviated <- character()
+  out <- list()
+  for (i in hit) out <- c(out, runs_from(i, tokens, terms, vocabulary, telling))
+  links <- do.call(rbind, out)
+  if (is.null(links)) empty_links() else links
+}
+
+#' Longest runs that start at token i, one per column; stop words inside are stepped over
+#' @noRd
+runs_from <- function(i, tokens, terms, vocabulary, telling) {
+  at <- terms[terms$stem == tokens$stem[i], , drop = FALSE]
+  lapply(unique(at$column), function(column) {
+    own <- terms[terms$column == column, , drop = FALSE]
+    last <- i
+    covered <- tokens$stem[i]
+    j <- i + 1
+    while (j <= length(tokens$stem) && j - last <= 2) {
+      if (telling[j] && tokens$stem[j] %in% own$stem && !tokens$stem[j] %in% covered) {
+        covered <- c(covered, tokens$stem[j])
+        last <- j
+      } else if (telling[j]) break
+      j <- j + 1
+    }
+    used <- own[match(covered, own$stem), , drop = FALSE]
+    named <- used$source == "name"
+    coverage <- sum(used$weight) / vocabulary$size[column]
+    labelled <- sum(!named)
+    # words of the label alone count, but less than a word of the name
+    score <- if (any(named & used$weight > 0)) 0.35 + 0.6 * min(1, coverage) + 0.02 * min(labelled, 2)
+             else if (any(named)) 0.3 else min(0.6, 0.3 + 0.12 * labelled)
+    if (all(used$weight[named] < 0.4) && !labelled) score <- score - 0.15
+    new_links(i, last, "column", column = column, score = score)
+  })
+}
+
+#' "thicker", "hottest": an adjective and the column it measures
+#' @noRd
+adjective_links <- function(tokens, vocabulary) {
+  adjectives <- vocabulary$lexicon$adjectives
+  at <- which(tokens$norm %in% adjectives$word)
+  if (!length(at)) return(empty_links())
+  out <- lapply(at, function(i) {
+    rows <- adjectives[adjectives$word == tokens$norm[i], , drop = FALSE]
+    terms <- vocabulary$terms[vocabulary$terms$source == "name" & vocabulary$terms$weight > 0.3, , drop = FALSE]
+    columns <- unique(terms$column[terms$stem %in% rows$noun])
+    columns <- columns[vocabulary$columns$kind[columns] %in% c("number", "count", "ordered")]
+    new_links(rep(i, length(columns)), rep(i, length(columns)), "adjective", id = rep(if (rows$low[1]) "low" else "high", length(columns)),
+              column = columns, score = rep(0.7, length(columns)))
+  })
+  do.call(rbind, out)
+}

@@ -1,0 +1,43 @@
+# Slips of the keyboard.
+
+#' Correct words that nothing knows to the nearest word of the study or the lexicon
+#'
+#' @section Shape: tokens with norm and stem corrected, and `corrected`: named character (typed -> read).
+#' @noRd
+correct_spelling <- function(tokens, vocabulary) {
+  lexicon <- vocabulary$lexicon
+  known_stems <- unique(c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, stem_words(lexicon$known)))
+  tokens$corrected <- character()
+  doubtful <- which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known_stems &
+                      !tokens$norm %in% c(lexicon$known, vocabulary$words, lexicon$stop))
+  if (!length(doubtful)) return(tokens)
+  candidates <- unique(c(vocabulary$words, synonym_words(lexicon), lexicon$known))
+  candidates <- candidates[nchar(candidates) >= 4]
+  own <- candidates %in% vocabulary$words
+  for (i in doubtful) {
+    found <- nearest_word(tokens$norm[i], candidates, own)
+    if (is.null(found)) next
+    tokens$corrected[tokens$text[i]] <- found
+    tokens$norm[i] <- found
+    tokens$stem[i] <- stem_words(found)
+  }
+  tokens
+}
+
+synonym_words <- function(lexicon) unique(c(lexicon$synonyms$phrase, lexicon$value_synonyms$phrase))
+
+#' The nearest candidate within the slips a word of that length may hold; the study's own words win a tie
+#' @noRd
+nearest_word <- function(word, candidates, own) {
+  length <- nchar(word)
+  allowed <- if (length <= 5) 1 else 2
+  near <- abs(nchar(candidates) - length) <= allowed
+  if (!any(near)) return(NULL)
+  distance <- stringdist::stringdist(word, candidates[near], method = "osa")
+  # a wrong first letter is rare: it costs half a slip more
+  distance <- distance + 0.5 * (substr(candidates[near], 1, 1) != substr(word, 1, 1))
+  best <- order(distance, !own[near])[1]
+  limit <- if (length <= 7) min(allowed, 1 + (length >= 7)) else allowed
+  if (distance[best] > limit) return(NULL)
+  candidates[near][best]
+}

@@ -1,0 +1,75 @@
+# Text to tokens.
+
+token_pattern <- function() {
+  paste("\\d{4}-\\d{2}-\\d{2}", "\\d{1,3}(?:,\\d{3})+(?:\\.\\d+)?", "\\d+(?:\\.\\d+)?", "\\.\\d+", "\\p{L}+(?:['\u2019]\\p{L}+)*",
+        "<=|>=|!=|==|\u2264|\u2265", "[<>=~+*\u00d7:%$\u20ac\u00a3\u00b0/&-]", sep = "|")
+}
+
+#' Cut a text into tokens
+#'
+#' @section Shape: list of equally long vectors: text (as typed), norm (lower case, no apostrophes), stem, type ("word",
+#'   "number", "date", "symbol"), value (of numbers), start, end (characters), glued (no space before).
+#' @noRd
+tokenise <- function(text) {
+  text <- stringi::stri_trans_nfkc(enc2utf8(text))
+  at <- stringi::stri_locate_all_regex(text, token_pattern(), omit_no_match = TRUE)[[1]]
+  piece <- stringi::stri_sub(text, at[, 1], at[, 2])
+  tokens <- list(text = piece, start = at[, 1], end = at[, 2])
+  tokens$type <- token_type(piece)
+  tokens$glued <- c(FALSE, at[-1, 1] == at[-nrow(at), 2] + 1)[seq_along(piece)]
+  tokens <- join_minus(tokens)
+  tokens <- keep_tokens(tokens, !(tokens$type == "symbol" & tokens$text == "-"))
+  tokens$norm <- gsub("['\u2019]", "", stringi::stri_trans_tolower(tokens$text))
+  tokens$stem <- stem_words(tokens$norm)
+  tokens$value <- number_values(tokens)
+  tokens
+}
+
+token_type <- function(piece) {
+  type <- rep("word", length(piece))
+  type[grepl("^[0-9.]", piece)] <- "number"
+  type[grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}$", piece)] <- "date"
+  type[!grepl("^[0-9.\\p{L}]", piece, perl = TRUE)] <- "symbol"
+  type
+}
+
+#' A minus right before a number and after a space makes the number negative
+#' @noRd
+join_minus <- function(tokens) {
+  n <- length(tokens$text)
+  if (n < 2) return(tokens)
+  minus <- which(tokens$text == "-" & c(tokens$type[-1] == "number", FALSE) & c(tokens$glued[-1], FALSE) & !tokens$glued)
+  for (i in minus) {
+    tokens$text[i + 1] <- paste0("-", tokens$text[i + 1])
+    tokens$start[i + 1] <- tokens$start[i]
+    tokens$glued[i + 1] <- FALSE
+  }
+  if (length(minus)) keep_tokens(tokens, -minus) else tokens
+}
+
+keep_tokens <- function(tokens, keep) lapply(tokens, `[`, keep)
+
+number_values <- function(tokens) {
+  value <- rep(NA_real_, length(tokens$text))
+  is_number <- tokens$type == "number"
+  value[is_number] <- as.numeric(gsub(",", "", tokens$text[is_number]))
+  value
+}
+
+stem_words <- function(norm) if (length(norm)) SnowballC::wordStem(norm, language = "english") else character()
+
+#' Words of a column's name: camelCase, dots and underscores opened up
+#' @noRd
+name_words <- function(name) {
+  open <- stringi::stri_replace_all_regex(name, "(\\p{Ll})(\\p{Lu})", "$1 $2")
+  stringi::stri_replace_all_regex(open, "[_.]+", " ")
+}
+
+#' Stems of many short texts at once: a list, one character vector a text
+#' @noRd
+stems_of <- function(texts) {
+  found <- stringi::stri_extract_all_regex(stringi::stri_trans_tolower(texts), "\\d+(?:\\.\\d+)?|\\p{L}+(?:['\u2019]\\p{L}+)*|[+<>]", omit_no_match = TRUE)
+  sizes <- lengths(found)
+  stems <- stem_words(gsub("['\u2019]", "", unlist(found)))
+  unname(split(stems, rep(factor(seq_along(found)), sizes)))
+}

@@ -1,0 +1,20 @@
+// least-squares: triangular factors of tall matrices by Householder reflections, piece by piece.
+//
+// The factor R of a set of rows is a mergeable state: the factor of [R1; R2] is the factor of all rows.
+// Source: Golub, G. H. and Van Loan, C. F. (2013). Matrix Computations, 4th ed., ch. 5; Demmel, J. et al. (2012).
+// SIAM Journal on Scientific Computing 34, A206-A239 (tall-skinny QR).
+#pragma once
+#include <Eigen/Dense>
+#include <cstddef>
+
+namespace quill {
+
+// Upper triangle (columns x columns) of the factor of the rows x columns matrix x, column-major, rows multiplied by
+// the square root of w[] when w is not null. x is not changed and holds no NaN.
+Eigen::MatrixXd triangle(const double* x, std::size_t rows, std::size_t columns, const double* w, int threads);
+
+// Leverages h[0..rows-1] = |R^-T x_i|^2 w_i for the columns listed in keep (from 0); r is their triangle.
+void leverages(const double* x, std::size_t rows, const Eigen::MatrixXd& r, const int* keep, const double* w,
+               double* h);
+
+}  // namespace quill
