@@ -7,7 +7,7 @@
 #'   cautions, figures, next, script, seed, engine. Numbers are raw doubles; a missing value is `NULL`, an infinity the text "Inf" or "-Inf".
 #' @export
 as.list.upbeatquill_answer <- function(x, ...) {
-  list(format = "upbeatquill/answer", version = 1L, status = x$status, question = x$question, reading = reading_document(x$reading), method = method_document(x),
+  list(format = "upbeatquill/answer", version = 1L, status = x$status, question = x$question, reading = reading_document(x$reading), method = document_method(x),
        rows = rows_document(x), numbers = lapply(x$result$numbers, number_document), tables = lapply(x$result$tables, table_document), checks = lapply(x$checks, check_document),
        second_opinions = lapply(x$second, opinion_document),
        sentences = list(headline = x$sentences$headline, details = as.list(unname(x$sentences$details)), write_up = x$sentences$write_up),
@@ -16,7 +16,7 @@ as.list.upbeatquill_answer <- function(x, ...) {
        engine = list(upbeatquill = as.character(utils::packageVersion("upbeatquill")), R = as.character(getRversion())))
 }
 
-method_document <- function(x) {
+document_method <- function(x) {
   if (is.null(x$method)) return(NULL)
   list(id = x$method$id, name = x$method$name, why = x$why, references = as.list(x$method$references))
 }

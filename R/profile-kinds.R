@@ -59,6 +59,7 @@ kind_of_number <- function(name, x, distinct) {
       is_row_number(x)) {
     return(kind("id", "counts the rows from first to last"))
   }
+  if (whole && names_a_unit(name) && range[1] >= 0 && distinct > 4) return(kind("id", "whole numbers under a name that stands for a unit"))
   role <- if (names_a_weight(name) && range[1] >= 0) "weight"
   if (whole && range[1] >= 1500 && range[2] <= 2200 && any(grepl("year|yr$|jahr|annee", tolower(name)))) {
     return(kind("number", "whole numbers that read as years", role = "year"))
@@ -72,6 +73,14 @@ is_row_number <- function(x) all(diff(x) == 1)
 names_an_id <- function(name) {
   grepl("(^|[^a-z])(id|ids|key|uuid|serial)$|_id($|_)|^id_|(^|[_ .])(nr|no|number|code|ref)$|[a-z]I[dD]$",
         if (grepl("[a-z]I[dD]$", name)) name else tolower(name))
+}
+
+#' Names of the things that are measured: their numbers are keys
+#' @noRd
+names_a_unit <- function(name) {
+  last <- sub("^.*[_. ]", "", tolower(name))
+  sub("s$", "", last) %in% c("subject", "patient", "participant", "respondent", "person", "student", "pupil", "child", "chick", "animal", "hive", "plant", "tree", "rat",
+    "mouse", "dog", "cow", "bird", "fish", "employee", "customer", "client", "user", "case", "household", "school", "player", "worker", "member", "specimen", "stratum", "pair", "block", "batch", "site", "ward", "cluster")
 }
 
 names_a_weight <- function(name) grepl("^(weights?|wt|pweight|survey_weight|sampling_weight|weighting)$|_weight$|^weight_(factor|final)$", tolower(name))
@@ -91,6 +100,8 @@ kind_of_text <- function(name, x, distinct) {
   if (distinct == length(x) && length(x) >= 10 && (names_an_id(name) || looks_like_codes(values))) {
     return(kind("id", "a different short code in every row"))
   }
+  if (names_a_unit(name) && distinct > 4 && words < 2) return(kind("id", "codes under a name that stands for a unit"))
+  if (distinct == length(x) && length(x) >= 10) return(kind("id", "a different value in every row"))
   if (names_an_id(name) && distinct > 10) return(kind("id", "codes under a name that marks a key"))
   if (distinct > 200 && distinct > 0.5 * length(x)) {
     return(kind(if (words >= 2.5) "text" else "id", "mostly different values"))

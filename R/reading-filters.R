@@ -8,9 +8,22 @@ add_filter <- function(state, column, op, value) {
 }
 
 find_filters <- function(state) {
+  state <- both_sides(state)
   state <- date_filters(state)
   state <- number_filters(state)
   value_groups(state)
+}
+
+#' "with and without an ulcer": the column named next divides the rows
+#' @noRd
+both_sides <- function(state) {
+  for (k in seq_len(max(0, state$n - 3))) {
+    three <- c(item_norm(state, k), item_norm(state, k + 1), item_norm(state, k + 2))
+    if (!identical(three, c("with", "and", "without"))) next
+    state <- use_items(state, k:(k + 2))
+    state$flags$both_at <- as.integer(k + 2)
+  }
+  state
 }
 
 # ---- dates -----------------------------------------------------------------------------------------------------
@@ -307,9 +320,8 @@ group_lead <- function(state, k) {
   steps <- 0
   while (j >= 1 && steps < 4) {
     item <- state$items[[j]]
+    if (state$used[j] && identical(state$flags$both_at, as.integer(j))) { word <- "both"; break }
     if (has_lex(item, "scope", "except") || (item$norm %in% c("not", "non", "isnt", "arent", "!="))) {
-      # "with and without": both, not a negation
-      if (item_norm(state, j - 1) == "and" && item_norm(state, j - 2) == "with") { word <- "both"; break }
       negated <- TRUE; at <- j; word <- "except"; break
     }
     if (has_lex(item, "scope", "only")) { word <- "only"; at <- j; break }

@@ -7,7 +7,7 @@ fit_task <- function(state, mentions, task) {
   kinds <- mention_kinds(state, mentions)
   rest <- kinds[vapply(mentions, function(m) m$marker != "adjust", NA)]
   method <- single_method(state)
-  if (!is.null(method) && method %in% names(method_tasks())) return(task)
+  if (!is.null(method) && method %in% names(tasks_of_methods())) return(task)
   positive <- Filter(function(g) !g$negated && length(g$levels) > 1, state$groups)
   adjusted <- any(vapply(mentions, function(m) m$marker == "adjust", NA))
   numbers <- sum(rest %in% c("number", "count"))

@@ -87,7 +87,7 @@ edit_reading <- function(state, mentions, previous, scores) {
   if (length(new_filters)) { r$filters <- merge_filters(r$filters, new_filters, r); changed <- TRUE }
   method <- single_method(state)
   if (!is.null(method)) { r$method_asked <- method; changed <- TRUE
-    if (method %in% names(method_tasks())) r$task <- method_tasks()[[method]] }
+    if (method %in% names(tasks_of_methods())) r$task <- tasks_of_methods()[[method]] }
   picture <- unlist(lapply(state$items, lex_ids, "picture"))
   if (length(picture)) { r$extra$from_task <- r$task; r$task <- "figure"; r$extra$picture <- picture[1]; changed <- TRUE }
   if (length(mentions)) { r <- edit_columns(state, mentions, r); changed <- TRUE }

@@ -14,8 +14,17 @@ find_mentions <- function(state) {
     out[[length(out) + 1L]] <- list(at = k, column = rows$column[1], cols = rows, score = rows$score[1], adjective = state$type[k] == "adjective",
                                     low = state$type[k] == "adjective" && rows$id[1] == "low", text = item$text)
   }
-  out <- drop_repeats(out)
-  mark_mentions(state, out)
+  out <- mark_mentions(state, drop_repeats(out))
+  out[!vapply(out, function(m) names_the_rows(state, m), NA)]
+}
+
+#' "patients", "schools", "days": a word for the rows or units themselves, not a column asked about
+#' @noRd
+names_the_rows <- function(state, m) {
+  if (!kind_at(state, m$column) %in% c("id", "date", "datetime") || m$marker %in% c("by", "between")) return(FALSE)
+  item <- state$items[[m$at]]
+  if (!(last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities)) return(FALSE)
+  !item_norm(state, m$at - 1) %in% c("which", "each", "every", "per")
 }
 
 #' The same column named twice is one mention; an adjective gives way to a name
@@ -61,9 +70,9 @@ marker_words <- function() c(adjust = "adjust", by = "by", between = "between", 
 marker_before <- function(state, k) {
   j <- k - 1
   while (j >= 1) {
+    if (identical(state$flags$both_at, as.integer(j))) return("by")
     item <- state$items[[j]]
     for (m in marker_words()) if (has_lex(item, "scope", m)) {
-      if (m == "by" && item$norm == "per" && FALSE) next
       return(m)
     }
     if (item$norm %in% c("with", "for", "of", "than", "~", "to", "in", "vs", "versus", "against")) return(switch(item$norm, "~" = "from", item$norm))

@@ -19,7 +19,7 @@ cue_scores <- function(state) {
   score
 }
 
-method_tasks <- function() {
+tasks_of_methods <- function() {
   by_task <- list(
     compare = c("t_welch", "t_student", "t_test", "trimmed_t", "mann_whitney", "permutation_means", "anova_one_way", "anova_welch", "anova_two_way",
                 "anova_factorial", "ancova", "kruskal_wallis", "jonckheere", "brown_forsythe", "bartlett", "f_variances", "t_one_sample",
@@ -53,7 +53,7 @@ score_tasks <- function(state, mentions) {
   if (length(intersect(statistic, c("mean", "median", "sum", "sd", "variance", "min", "max", "weighted_mean", "range", "iqr", "q1", "q3", "se", "mode")))) {
     score["describe"] <- score["describe"] + 0.85
   }
-  if (length(method)) for (m in intersect(method, names(method_tasks()))) score[method_tasks()[[m]]] <- score[method_tasks()[[m]]] + 1.6
+  if (length(method)) for (m in intersect(method, names(tasks_of_methods()))) score[tasks_of_methods()[[m]]] <- score[tasks_of_methods()[[m]]] + 1.6
   if (any(vapply(state$items, has_lex, NA, "picture"))) score["figure"] <- score["figure"] + 1.4
   if (any(vapply(state$items, has_lex, NA, "every"))) score["trend"] <- score["trend"] + 0.4
   superlative <- vapply(seq_len(state$n), function(k) state$type[k] == "adjective" && grepl("est$", state$items[[k]]$norm), NA)
@@ -78,6 +78,8 @@ structure_scores <- function(state, mentions, score) {
   if (!length(mentions) && !length(state$groups)) {
     score[c("compare", "relate", "predict", "describe", "frequency")] <- score[c("compare", "relate", "predict", "describe", "frequency")] * 0.9
   }
+  columns <- state$vocabulary$columns
+  if (!any(columns$kind %in% c("date", "datetime") | columns$role == "year")) score[c("trend", "forecast")] <- 0.3 * score[c("trend", "forecast")]
   nothing <- max(score) < 0.35
   if (nothing && length(mentions) == 1) {
     task <- switch(kinds[1], number = , count = "describe", text = "themes", "frequency")
