@@ -18,9 +18,12 @@ method_chi_square_independence <- function() {
 fits_table <- function(shape, score, why) {
   ok <- shape$task %in% c("relate", "compare", "advise", "figure") && length(shape$pair_kinds) == 2 && all(shape$pair_groups) && !length(shape$adjust) && is.null(shape$null_value)
   if (!ok) return(NULL)
+  # a measured or ordered outcome in groups is compared, not cross-tabulated, unless the table is asked for by name
+  if (shape$task == "compare" && shape$outcome_kind %in% c("number", "count", "ordered") && !all(shape$pair_kinds %in% c("ordered"))) score <- score - 75
   plain <- all(shape$pair_kinds %in% c("category", "yes_no")) || (shape$task == "relate" && any(shape$pair_kinds %in% c("category", "yes_no")) && !any(shape$pair_kinds %in% c("number")) ) ||
     (!any(shape$pair_kinds %in% c("number", "count")) && any(shape$pair_kinds %in% c("category", "yes_no")) && shape$outcome_kind != "ordered")
-  fit(if (plain) score else score - 55, why)
+  score <- if (plain) score else score - 55
+  if (score > 0) fit(score, why)
 }
 
 #' The two columns as factors: what is explained in the rows, the groups in the columns
