@@ -19,15 +19,19 @@
 #' @export
 ask <- function(x, question, conf_level = NULL, seed = 20240501) {
   question <- if (is.numeric(question) && length(question) == 1) format(question) else question
-  if (!is.character(question) || length(question) != 1 || is.na(question)) stop_input("ask() takes one question as text.")
-  if (!is.null(conf_level) && !(is.numeric(conf_level) && length(conf_level) == 1 && conf_level > 0 && conf_level < 1)) {
-    stop_input("conf_level is one number between 0 and 1.", sprintf("It was %s.", quoted(paste(format(conf_level), collapse = ", "))))
+  if (!is.character(question) || length(question) != 1 ||
+      is.na(question)) stop_input("ask() takes one question as text.")
+  if (!is.null(conf_level) && !(is.numeric(conf_level) && length(conf_level) == 1 && conf_level > 0 &&
+                                conf_level < 1)) {
+    stop_input("conf_level is one number between 0 and 1.",
+               sprintf("It was %s.", quoted(paste(format(conf_level), collapse = ", "))))
   }
   follows <- inherits(x, "upbeatquill_answer")
   study <- need_study(if (follows) x$study else x)
   if (is.null(study$vocabulary)) study$vocabulary <- build_vocabulary(study)
   read <- if (follows) read_follow_up(study, question, x$reading) else read_question(study, question)
-  answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed), previous = if (follows) x)
+  answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed),
+                           previous = if (follows) x)
   log_answer(answer)
   answer
 }
@@ -38,13 +42,17 @@ answer_reading <- function(study, question, read, options, previous = NULL) {
   blank <- new_answer(study, question, read$reading, read$status)
   if (read$status != "answered") return(refused(blank, read$headline, study))
   tryCatch(carry_out(blank, options, previous),
-           upbeatquill_error_data = function(e) refused(blank, paste(c(e$what, e$found, e$todo), collapse = " "), study, status = "cannot_answer"))
+           upbeatquill_error_data = function(e) refused(blank, paste(c(e$what, e$found, e$todo), collapse = " "), study,
+                                                        status = "cannot_answer"))
 }
 
 new_answer <- function(study, question, reading, status) {
-  structure(list(study = study, question = question, reading = reading, status = status, method = NULL, why = NULL, frame = NULL, context = NULL,
-                 result = NULL, checks = list(), second = list(), sentences = list(headline = "", details = character(), write_up = ""),
-                 cautions = character(), figure = NULL, next_steps = character(), seed = NULL), class = "upbeatquill_answer")
+  structure(list(study = study, question = question, reading = reading, status = status, method = NULL, why = NULL,
+                 frame = NULL, context = NULL,
+                 result = NULL, checks = list(), second = list(),
+                 sentences = list(headline = "", details = character(), write_up = ""),
+                 cautions = character(), figure = NULL, next_steps = character(), seed = NULL),
+                 class = "upbeatquill_answer")
 }
 
 refused <- function(answer, headline, study, status = answer$status) {
@@ -93,7 +101,8 @@ complete_reading <- function(study, reading) {
 }
 
 columns_used <- function(reading) {
-  unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight))
+  unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for,
+           vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight))
 }
 
 #' Everything a method may look at
@@ -107,17 +116,22 @@ answer_context <- function(study, reading, options) {
   if (frame$used == 0 && length(used)) stop_no_rows(frame, reading)
   columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))
   conf_level <- options$conf_level %||% reading$extra$conf_level %||% 0.95
-  context <- list(reading = reading, frame = frame, columns = columns, conf_level = conf_level, alternative = reading$extra$alternative %||% "two_sided", seed = options$seed %||% 20240501,
-                  source_file = source_of(study, frame$table)$file, unit_name = unit, unit_values = if (!is.null(unit)) frame$data[[unit]],
-                  weight_name = weight, weight_values = if (!is.null(weight)) frame$data[[weight]], design = study$design)
-  context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters, unique(c(names, carried)))
+  context <- list(reading = reading, frame = frame, columns = columns, conf_level = conf_level,
+                  alternative = reading$extra$alternative %||% "two_sided", seed = options$seed %||% 20240501,
+                  source_file = source_of(study, frame$table)$file, unit_name = unit,
+                  unit_values = if (!is.null(unit)) frame$data[[unit]],
+                  weight_name = weight, weight_values = if (!is.null(weight)) frame$data[[weight]],
+                  design = study$design)
+  context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters,
+                                                       unique(c(names, carried)))
   if (reading$task == "overview") context <- c(context, overview_texts(study))
   context
 }
 
 stop_no_rows <- function(frame, reading) {
   if (frame$after_filters == 0 && length(reading$filters)) {
-    stop_data(sprintf("No row meets the conditions (%s).", paste(vapply(reading$filters, plain_filter, ""), collapse = " and ")), class = "no_rows")
+    stop_data(sprintf("No row meets the conditions (%s).",
+                      paste(vapply(reading$filters, plain_filter, ""), collapse = " and ")), class = "no_rows")
   }
   stop_data("No row has a value in every column that the question needs.", class = "no_rows")
 }
@@ -141,11 +155,14 @@ unit_of_rows <- function(study, reading) {
 
 overview_texts <- function(study) {
   tables <- data_tables(study)
-  size <- vapply(tables, function(t) sprintf("%s holds %s in %s", t$name, count_of(nrow(t$data), "row"), count_of(ncol(t$data), "column")), "")
-  joins <- vapply(study$joins, function(j) sprintf("Each row of %s finds its row in %s by %s (%s of %s matched).", j$many, j$one, j$key, say_number(j$matched), say_number(j$rows)), "")
+  size <- vapply(tables, function(t) sprintf("%s holds %s in %s", t$name, count_of(nrow(t$data), "row"),
+                                             count_of(ncol(t$data), "column")), "")
+  joins <- vapply(study$joins, function(j) sprintf("Each row of %s finds its row in %s by %s (%s of %s matched).",
+                                                   j$many, j$one, j$key, say_number(j$matched), say_number(j$rows)), "")
   findings <- study_findings(study)
   list(codebook = codebook(study), tables_text = paste(size, collapse = "; "), joins_text = joins,
-       findings_text = if (length(findings)) sprintf("%s worth a look: %s", count_of(length(findings), "finding"), findings[[1]]$message))
+       findings_text = if (length(findings)) sprintf("%s worth a look: %s", count_of(length(findings), "finding"),
+                                                     findings[[1]]$message))
 }
 
 # ---- second opinions and cautions --------------------------------------------------------------------------------
@@ -179,7 +196,8 @@ opinions_agree <- function(a, b, alpha) {
 answer_cautions <- function(answer) {
   broken <- vapply(Filter(function(c) c$verdict == "broken", answer$checks), `[[`, "", "meaning")
   differing <- vapply(Filter(function(s) identical(s$agrees, FALSE), answer$second), `[[`, "", "name")
-  c(broken, if (length(differing)) sprintf("The conclusion depends on the method: %s does not agree.", some_of(differing, 3)), causal_caution(answer), size_caution(answer))
+  c(broken, if (length(differing)) sprintf("The conclusion depends on the method: %s does not agree.",
+                                           some_of(differing, 3)), causal_caution(answer), size_caution(answer))
 }
 
 causal_caution <- function(answer) {
@@ -194,13 +212,15 @@ size_caution <- function(answer) {
   n <- answer$result$number$n
   p <- answer$result$number$p_value
   if (is.null(p) || is.null(n) || n >= 20) return(NULL)
-  sprintf("Only %s rows: a difference would have to be large to be seen, and one that is seen is likely overstated.", say_number(n))
+  sprintf("Only %s rows: a difference would have to be large to be seen, and one that is seen is likely overstated.",
+          say_number(n))
 }
 
 # ---- logbook ------------------------------------------------------------------------------------------------------
 
 log_answer <- function(answer) {
   if (is.null(answer$study$logbook)) return(invisible(answer))
-  note_in_logbook(answer$study, list(event = "asked", question = answer$question, status = answer$status, reading = answer$reading$plain, method = answer$method$id,
+  note_in_logbook(answer$study, list(event = "asked", question = answer$question, status = answer$status,
+                                     reading = answer$reading$plain, method = answer$method$id,
                                      numbers = answer$result$number, rows = answer$frame$used))
 }

@@ -7,12 +7,17 @@
 #'   cautions, figures, next, script, seed, engine. Numbers are raw doubles; a missing value is `NULL`, an infinity the text "Inf" or "-Inf".
 #' @export
 as.list.upbeatquill_answer <- function(x, ...) {
-  list(format = "upbeatquill/answer", version = 1L, status = x$status, question = x$question, reading = reading_document(x$reading), method = document_method(x),
-       rows = rows_document(x), numbers = lapply(x$result$numbers, number_document), tables = lapply(x$result$tables, table_document), checks = lapply(x$checks, check_document),
+  list(format = "upbeatquill/answer", version = 1L, status = x$status, question = x$question,
+       reading = reading_document(x$reading), method = document_method(x),
+       rows = rows_document(x), numbers = lapply(x$result$numbers, number_document),
+       tables = lapply(x$result$tables, table_document), checks = lapply(x$checks, check_document),
        second_opinions = lapply(x$second, opinion_document),
-       sentences = list(headline = x$sentences$headline, details = as.list(unname(x$sentences$details)), write_up = x$sentences$write_up),
-       cautions = as.list(unname(x$cautions)), figures = if (is.null(x$figure)) list() else list(list(id = x$figure$id, title = x$figure$title, kind = x$figure$kind, alt = x$figure$alt, file = NULL)),
-       "next" = as.list(unname(x$next_steps)), script = if (is.null(x$method)) NULL else paste(script_lines(x), collapse = "\n"), seed = x$seed,
+       sentences = list(headline = x$sentences$headline, details = as.list(unname(x$sentences$details)),
+                        write_up = x$sentences$write_up),
+       cautions = as.list(unname(x$cautions)), figures = if (is.null(x$figure)) list() else list(list(id = x$figure$id,
+           title = x$figure$title, kind = x$figure$kind, alt = x$figure$alt, file = NULL)),
+       "next" = as.list(unname(x$next_steps)), script = if (is.null(x$method)) NULL else paste(script_lines(x),
+           collapse = "\n"), seed = x$seed,
        engine = list(upbeatquill = as.character(utils::packageVersion("upbeatquill")), R = as.character(getRversion())))
 }
 
@@ -42,9 +47,12 @@ table_document <- function(t) {
   list(id = t$id, title = t$title, columns = as.list(names(t$data)), rows = rows)
 }
 
-check_document <- function(c) list(id = c$id, verdict = c$verdict, method = c$method, numbers = lapply(unname(c$numbers), number_document), meaning = c$meaning)
+check_document <- function(c) list(id = c$id, verdict = c$verdict, method = c$method,
+                                   numbers = lapply(unname(c$numbers), number_document), meaning = c$meaning)
 
-opinion_document <- function(s) list(method = list(id = s$id, name = s$name), numbers = lapply(s$result$numbers, number_document), agrees = if (is.na(s$agrees)) NULL else s$agrees)
+opinion_document <- function(s) list(method = list(id = s$id, name = s$name),
+                                     numbers = lapply(s$result$numbers, number_document),
+                                     agrees = if (is.na(s$agrees)) NULL else s$agrees)
 
 #' JSON with 17 significant digits
 #' @noRd

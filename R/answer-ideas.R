@@ -30,7 +30,9 @@ idea_list <- function(study, most = 8) {
   arm <- study$design$treatment
   outcome <- study$design$outcome
   out <- c(
-    if (!is.null(arm)) sprintf("Does %s differ by %s?", c(outcome, setdiff(measured, outcome))[seq_len(min(2, length(measured)))], arm),
+    if (!is.null(arm)) sprintf("Does %s differ by %s?", c(outcome,
+                                                          setdiff(measured, outcome))[seq_len(min(2,
+                                                              length(measured)))], arm),
     if (length(measured) && length(groups)) sprintf("Does %s differ by %s?", measured[length(measured)], groups[1]),
     if (length(measured) >= 2) sprintf("What is the correlation between %s and %s?", measured[1], measured[2]),
     if (length(groups) >= 2) sprintf("Is %s related to %s?", groups[1], groups[2]),
@@ -75,9 +77,14 @@ suggest_questions <- function(study, reading) {
   numeric <- known[kinds %in% c("number", "count", "ordered")]
   divided <- known[kinds %in% c("category", "yes_no")]
   all <- all_columns(study)
-  groups <- vapply(Filter(function(col) col$kind %in% c("category", "yes_no") && col$distinct <= 12, all), `[[`, "", "name")
+  groups <- vapply(Filter(function(col) col$kind %in% c("category", "yes_no") && col$distinct <= 12, all), `[[`, "",
+                   "name")
   measured <- vapply(Filter(function(col) col$kind %in% c("number", "count"), all), `[[`, "", "name")
-  candidates <- c(if (length(numeric) && length(groups)) sprintf("Does %s differ by %s?", numeric[1], setdiff(groups, known)), if (length(divided) && length(measured)) sprintf("Does %s differ by %s?", measured, divided[1]),
-                  if (length(numeric)) sprintf("Describe %s", numeric), if (length(divided)) sprintf("How many rows are there for each %s?", divided), "What is in this data?")
+  candidates <- c(if (length(numeric) && length(groups)) sprintf("Does %s differ by %s?", numeric[1],
+      setdiff(groups, known)), if (length(divided) && length(measured)) sprintf("Does %s differ by %s?", measured,
+          divided[1]),
+                  if (length(numeric)) sprintf("Describe %s", numeric),
+                  if (length(divided)) sprintf("How many rows are there for each %s?", divided),
+                  "What is in this data?")
   keep_answered(study, utils::head(unique(candidates), 8), 3)
 }

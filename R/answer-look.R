@@ -9,7 +9,8 @@ look <- function(study, width = NULL, colour = NULL) {
   need_study(study)
   width <- width %||% min(110, max(60, cli::console_width()))
   paint <- painter(colour %||% (cli::num_ansi_colors() > 1))
-  lines <- c(unlist(lapply(data_tables(study), look_table, width = width, paint = paint)), look_joins(study, paint), look_findings(study, width, paint), look_design(study, paint))
+  lines <- c(unlist(lapply(data_tables(study), look_table, width = width, paint = paint)), look_joins(study, paint),
+             look_findings(study, width, paint), look_design(study, paint))
   structure(lines, class = "upbeatquill_look")
 }
 
@@ -22,7 +23,8 @@ print.upbeatquill_look <- function(x, ...) {
 #' @export
 format.upbeatquill_study <- function(x, ...) {
   tables <- data_tables(x)
-  vapply(tables, function(t) sprintf("%s: %s, %s", t$name, count_of(nrow(t$data), "row"), count_of(ncol(t$data), "column")), "")
+  vapply(tables, function(t) sprintf("%s: %s, %s", t$name, count_of(nrow(t$data), "row"),
+                                     count_of(ncol(t$data), "column")), "")
 }
 
 #' @export
@@ -32,7 +34,8 @@ print.upbeatquill_study <- function(x, ...) {
 }
 
 look_table <- function(table, width, paint) {
-  head <- sprintf("%s   %s, %s   fingerprint %s", table$source$file, count_of(nrow(table$data), "row"), count_of(ncol(table$data), "column"), substr(table$source$sha256, 1, 12))
+  head <- sprintf("%s   %s, %s   fingerprint %s", table$source$file, count_of(nrow(table$data), "row"),
+                  count_of(ncol(table$data), "column"), substr(table$source$sha256, 1, 12))
   columns <- Filter(function(col) !identical(col$used, FALSE), table$columns)
   shown <- utils::head(columns, 60)
   names <- vapply(shown, `[[`, "", "name")
@@ -42,7 +45,8 @@ look_table <- function(table, width, paint) {
   room <- width - w - 24
   holds <- vapply(shown, function(col) shorten(column_holds(col, table), room), "")
   line <- function(a, b, c, d) paste0("  ", pad(a, w), "  ", pad(b, 8), "  ", formatC(c, width = 7), "  ", d)
-  c(paint$bold(head), "", paint$soft(line("column", "kind", "missing", "holds")), line(names, kinds, missing, holds), if (length(columns) > 60) sprintf("  ... %s", count_of(length(columns) - 60, "more column")), "")
+  c(paint$bold(head), "", paint$soft(line("column", "kind", "missing", "holds")), line(names, kinds, missing, holds),
+    if (length(columns) > 60) sprintf("  ... %s", count_of(length(columns) - 60, "more column")), "")
 }
 
 pad <- function(x, w) {
@@ -58,9 +62,13 @@ column_holds <- function(col, table) {
   raw <- table$data[[col$name]]
   x <- understand(raw, col)
   text <- switch(col$kind,
-    number = , count = { q <- stat_group_quantiles(x, probs = c(0, 0.5, 1)); sprintf("%s to %s, median %s", say_number(q[1]), with_unit(say_number(q[3]), col$unit), say_number(q[2])) },
-    ordered = , category = , yes_no = { counts <- table(x); order <- if (col$kind == "category") order(-counts) else seq_along(counts); some_of(sprintf("%s (%s)", names(counts)[order], counts[order]), 6) },
-    date = { r <- range(x, na.rm = TRUE); sprintf("%s to %s, %s", format(r[1]), format(r[2]), count_of(col$distinct, "different day")) },
+    number = , count = { q <- stat_group_quantiles(x, probs = c(0, 0.5, 1))
+      sprintf("%s to %s, median %s", say_number(q[1]), with_unit(say_number(q[3]), col$unit), say_number(q[2])) },
+    ordered = , category = , yes_no = { counts <- table(x)
+      order <- if (col$kind == "category") order(-counts) else seq_along(counts)
+      some_of(sprintf("%s (%s)", names(counts)[order], counts[order]), 6) },
+    date = { r <- range(x, na.rm = TRUE); sprintf("%s to %s, %s", format(r[1]), format(r[2]),
+                                                  count_of(col$distinct, "different day")) },
     datetime = { r <- range(x, na.rm = TRUE); sprintf("%s to %s", format(r[1]), format(r[2])) },
     id = sprintf("%s different, such as %s", say_number(col$distinct), some_of(utils::head(unique(x[!is.na(x)]), 2))),
     text = sprintf("%s different, such as %s", say_number(col$distinct), quoted(utils::head(x[!is.na(x)], 1))),
@@ -71,7 +79,8 @@ column_holds <- function(col, table) {
 
 look_joins <- function(study, paint) {
   if (!length(study$joins)) return(NULL)
-  c(paint$soft("Tables that belong together"), vapply(study$joins, function(j) sprintf("  each row of %s finds one row of %s by %s: %s of %s matched", j$many, j$one, j$key, say_number(j$matched), say_number(j$rows)), ""), "")
+  c(paint$soft("Tables that belong together"), vapply(study$joins,
+                                                      function(j) sprintf("  each row of %s finds one row of %s by %s: %s of %s matched", j$many, j$one, j$key, say_number(j$matched), say_number(j$rows)), ""), "")
 }
 
 look_findings <- function(study, width, paint) {
@@ -89,5 +98,7 @@ look_findings <- function(study, width, paint) {
 
 look_design <- function(study, paint) {
   if (!length(study$design)) return(NULL)
-  c("", paint$soft("Design"), sprintf("  %s: %s", names(study$design), vapply(study$design, function(d) if (is.logical(d)) if (d) "yes" else "no" else as.character(d), "")))
+  c("", paint$soft("Design"), sprintf("  %s: %s", names(study$design),
+                                      vapply(study$design, function(d) if (is.logical(d)) if (d) "yes" else "no"
+                                             else as.character(d), "")))
 }

@@ -26,9 +26,13 @@ reading <- function(a) {
 #' @export
 format.upbeatquill_reading <- function(x, width = 80, ...) {
   line <- function(name, value) if (length(value)) sprintf("  %-12s %s", name, paste(value, collapse = ", "))
-  c(x$plain, line("task", x$task), line("outcome", x$outcome), line("by", x$by), line("predictors", x$predictors), line("adjust_for", x$adjust_for), line("unit", x$unit),
-    line("filters", vapply(x$filters, plain_filter, "")), line("statistic", x$statistic), line("method", x$method_asked), line("confidence", format(x$confidence)),
-    if (length(x$assumed)) c("Assumed:", paste0("  ", x$assumed)), if (length(x$alternatives)) c("Could also mean:", sprintf("  %d  %s", seq_along(x$alternatives), vapply(x$alternatives, `[[`, "", "plain"))))
+  c(x$plain, line("task", x$task), line("outcome", x$outcome), line("by", x$by), line("predictors", x$predictors),
+    line("adjust_for", x$adjust_for), line("unit", x$unit),
+    line("filters", vapply(x$filters, plain_filter, "")), line("statistic", x$statistic),
+    line("method", x$method_asked), line("confidence", format(x$confidence)),
+    if (length(x$assumed)) c("Assumed:", paste0("  ", x$assumed)),
+    if (length(x$alternatives)) c("Could also mean:", sprintf("  %d  %s", seq_along(x$alternatives),
+                                                              vapply(x$alternatives, `[[`, "", "plain"))))
 }
 
 #' @export
@@ -45,7 +49,8 @@ as.list.upbeatquill_reading <- function(x, ...) reading_document(x)
 numbers <- function(a) {
   need_answer(a)
   n <- a$result$numbers
-  data.frame(id = vapply(n, `[[`, "", "id"), label = vapply(n, `[[`, "", "label"), value = vapply(n, `[[`, 1, "value"), of = vapply(n, function(i) i$of %||% "", ""), stringsAsFactors = FALSE)
+  data.frame(id = vapply(n, `[[`, "", "id"), label = vapply(n, `[[`, "", "label"), value = vapply(n, `[[`, 1, "value"),
+             of = vapply(n, function(i) i$of %||% "", ""), stringsAsFactors = FALSE)
 }
 
 #' @rdname parts
@@ -53,7 +58,8 @@ numbers <- function(a) {
 checks <- function(a) {
   need_answer(a)
   c <- a$checks
-  data.frame(id = vapply(c, `[[`, "", "id"), verdict = vapply(c, `[[`, "", "verdict"), method = vapply(c, `[[`, "", "method"), meaning = vapply(c, `[[`, "", "meaning"), stringsAsFactors = FALSE)
+  data.frame(id = vapply(c, `[[`, "", "id"), verdict = vapply(c, `[[`, "", "verdict"),
+             method = vapply(c, `[[`, "", "method"), meaning = vapply(c, `[[`, "", "meaning"), stringsAsFactors = FALSE)
 }
 
 #' @rdname parts
@@ -65,7 +71,8 @@ write_up <- function(a, style = c("full", "short")) {
   if (style == "short") return(a$sentences$write_up)
   cautions <- vapply(Filter(function(c) c$verdict %in% c("caution", "broken"), a$checks), `[[`, "", "meaning")
   opinions <- vapply(a$second, say_opinion, "")
-  paste(c(a$sentences$write_up, cautions, if (length(opinions)) sprintf("Sensitivity: %s.", paste(opinions, collapse = "; "))), collapse = " ")
+  paste(c(a$sentences$write_up, cautions, if (length(opinions)) sprintf("Sensitivity: %s.",
+      paste(opinions, collapse = "; "))), collapse = " ")
 }
 
 say_opinion <- function(s) {
@@ -105,7 +112,10 @@ figure <- function(a, file = NULL, width = 8, height = 5, dpi = 150) {
 
 save_figure <- function(plot, file, width, height, dpi) {
   type <- tolower(tools::file_ext(file))
-  if (!type %in% c("png", "svg", "pdf")) stop_input(sprintf("A figure is saved as .png, .svg or .pdf, not %s.", quoted(paste0(".", type))))
-  device <- switch(type, png = if (requireNamespace("ragg", quietly = TRUE)) ragg::agg_png else "png", svg = if (requireNamespace("svglite", quietly = TRUE)) svglite::svglite else "svg", pdf = "pdf")
-  write_whole(file, function(to) suppressMessages(ggplot2::ggsave(to, plot, device = device, width = width, height = height, dpi = dpi, bg = "white")))
+  if (!type %in% c("png", "svg", "pdf")) stop_input(sprintf("A figure is saved as .png, .svg or .pdf, not %s.",
+                                                            quoted(paste0(".", type))))
+  device <- switch(type, png = if (requireNamespace("ragg", quietly = TRUE)) ragg::agg_png else "png",
+                   svg = if (requireNamespace("svglite", quietly = TRUE)) svglite::svglite else "svg", pdf = "pdf")
+  write_whole(file, function(to) suppressMessages(ggplot2::ggsave(to, plot, device = device, width = width,
+      height = height, dpi = dpi, bg = "white")))
 }

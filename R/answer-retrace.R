@@ -22,7 +22,8 @@ retrace_file <- function(path, tolerance) {
   if (!file.exists(path)) stop_input(sprintf("There is no file %s.", quoted(path)), class = "file_missing")
   lines <- readLines(path, encoding = "UTF-8", warn = FALSE)
   if (!any(startsWith(lines, "#:\t"))) {
-    stop_input(sprintf("%s carries no numbers to compare.", quoted(basename(path))), todo = "Give a script that quill ask --script or script() wrote.", class = "not_a_script")
+    stop_input(sprintf("%s carries no numbers to compare.", quoted(basename(path))),
+               todo = "Give a script that quill ask --script or script() wrote.", class = "not_a_script")
   }
   compare_script(normalizePath(path), lines, dirname(normalizePath(path)), tolerance)
 }
@@ -30,15 +31,19 @@ retrace_file <- function(path, tolerance) {
 #' Data frames given in the session are handed to the script as files
 #' @noRd
 save_frames <- function(a, folder) {
-  for (t in a$study$tables) if (t$source$format == "frame") saveRDS(as.data.frame(t$data), file.path(folder, t$source$file))
+  for (t in a$study$tables) if (t$source$format == "frame") saveRDS(as.data.frame(t$data),
+      file.path(folder, t$source$file))
 }
 
 compare_script <- function(file, lines, folder, tolerance) {
   need_package("callr", to = "run the script in a fresh R")
   started <- proc.time()[["elapsed"]]
-  run <- callr::rscript(file, wd = folder, show = FALSE, fail_on_status = FALSE, stderr = NULL, env = c(callr::rcmd_safe_env(), UPBEATQUILL_FIGURE = "no"), user_profile = "project", cmdargs = character(),
+  run <- callr::rscript(file, wd = folder, show = FALSE, fail_on_status = FALSE, stderr = NULL,
+                        env = c(callr::rcmd_safe_env(), UPBEATQUILL_FIGURE = "no"), user_profile = "project",
+                        cmdargs = character(),
                         color = FALSE)
-  trace <- compare_values(parse_values(sub("^#:\t", "", lines[startsWith(lines, "#:\t")])), parse_values(strsplit(run$stdout, "\r?\n")[[1]]), tolerance)
+  trace <- compare_values(parse_values(sub("^#:\t", "", lines[startsWith(lines, "#:\t")])),
+                          parse_values(strsplit(run$stdout, "\r?\n")[[1]]), tolerance)
   trace$seconds <- proc.time()[["elapsed"]] - started
   if (run$status != 0) {
     trace$ok <- FALSE
@@ -69,7 +74,8 @@ compare_values <- function(answer, script, tolerance) {
   gap <- relative_gap(a, s)
   off <- which(!(gap <= tolerance))
   reason <- "the script does not compute it by a road of its own"
-  list(ok = length(off) == 0 && length(both) > 0, total = length(both), agree = length(both) - length(off), worst = if (length(gap)) max(gap, 0) else NA_real_,
+  list(ok = length(off) == 0 && length(both) > 0, total = length(both), agree = length(both) - length(off),
+       worst = if (length(gap)) max(gap, 0) else NA_real_,
        differences = data.frame(id = readable_id(both[off]), answer = unname(a[off]), script = unname(s[off])),
        not_compared = data.frame(id = readable_id(names(answer)[!there]), reason = rep(reason, sum(!there))))
 }
@@ -91,11 +97,14 @@ as.list.upbeatquill_retrace <- function(x, ...) unclass(x)
 
 #' @export
 format.upbeatquill_retrace <- function(x, ...) {
-  head <- if (isTRUE(x$ok)) sprintf("Retraced: %d of %d numbers agree (largest relative difference %s), %s s.", x$agree, x$total, formatC(x$worst, format = "g", digits = 2), say_number(x$seconds, 1))
+  head <- if (isTRUE(x$ok)) sprintf("Retraced: %d of %d numbers agree (largest relative difference %s), %s s.", x$agree,
+                                    x$total, formatC(x$worst, format = "g", digits = 2), say_number(x$seconds, 1))
     else sprintf("NOT retraced: %d of %d numbers agree.", x$agree, x$total)
   d <- x$differences
-  c(head, x$error, if (nrow(d)) sprintf("  %s: answer %s, script %s", d$id, format(d$answer, digits = 12), format(d$script, digits = 12)),
-    if (nrow(x$not_compared)) sprintf("Not compared: %s (%s).", some_of(x$not_compared$id, 6), x$not_compared$reason[1]))
+  c(head, x$error, if (nrow(d)) sprintf("  %s: answer %s, script %s", d$id, format(d$answer, digits = 12),
+                                        format(d$script, digits = 12)),
+    if (nrow(x$not_compared)) sprintf("Not compared: %s (%s).", some_of(x$not_compared$id, 6),
+                                      x$not_compared$reason[1]))
 }
 
 #' @export

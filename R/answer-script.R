@@ -9,7 +9,8 @@
 #' @export
 script <- function(a, file = NULL) {
   need_answer(a)
-  if (is.null(a$method)) stop_input("Nothing was computed, so there is no script.", a$sentences$headline, class = "not_answered")
+  if (is.null(a$method)) stop_input("Nothing was computed, so there is no script.", a$sentences$headline,
+                                    class = "not_answered")
   lines <- structure(script_lines(a), class = "upbeatquill_script")
   if (is.null(file)) return(lines)
   write_text(lines, file)
@@ -23,20 +24,25 @@ print.upbeatquill_script <- function(x, ...) {
 }
 
 need_answer <- function(a) {
-  if (!inherits(a, "upbeatquill_answer")) stop_input("This needs an answer, as ask() returns.", sprintf("It was given an object of class %s.", quoted(class(a)[1])))
+  if (!inherits(a, "upbeatquill_answer")) stop_input("This needs an answer, as ask() returns.",
+                                                     sprintf("It was given an object of class %s.",
+                                                             quoted(class(a)[1])))
   invisible(a)
 }
 
 script_lines <- function(a) {
   ctx <- a$context
   body <- a$method$script(ctx, a$result)
-  c(script_head(a), script_data(a$study, a$frame, a$reading), script_rows(a), "", "# ---- the method ----", sprintf("conf_level <- %s", as_r_number(ctx$conf_level)), body, script_print(), script_figure(a$figure),
+  c(script_head(a), script_data(a$study, a$frame, a$reading), script_rows(a), "", "# ---- the method ----",
+    sprintf("conf_level <- %s", as_r_number(ctx$conf_level)), body, script_print(), script_figure(a$figure),
     script_manifest(a$result$numbers, a$result$tables))
 }
 
 script_head <- function(a) {
-  c(script_comment(sprintf("Question: %s", a$question)), script_comment(sprintf("Read as: %s", a$reading$plain)), script_comment(sprintf("Method: %s. %s", a$method$name, a$why)),
-    sprintf("# Made by upbeatquill %s; needs R and its recommended packages only.", utils::packageVersion("upbeatquill")), "", "# ---- the data ----")
+  c(script_comment(sprintf("Question: %s", a$question)), script_comment(sprintf("Read as: %s", a$reading$plain)),
+    script_comment(sprintf("Method: %s. %s", a$method$name, a$why)),
+    sprintf("# Made by upbeatquill %s; needs R and its recommended packages only.",
+            utils::packageVersion("upbeatquill")), "", "# ---- the data ----")
 }
 
 #' Lines that read every table used and give its columns their kinds
@@ -47,28 +53,35 @@ script_data <- function(study, frame, reading) {
   weight <- reading$extra$weight
   columns <- unique(c(columns, weight))
   base <- study$tables[[plan$table]]
-  own <- columns[vapply(columns, function(n) is.null(plan$from) || !n %in% names(plan$from) || plan$from[[n]] == plan$table, NA)]
+  own <- columns[vapply(columns, function(n) is.null(plan$from) || !n %in% names(plan$from) ||
+                        plan$from[[n]] == plan$table, NA)]
   lines <- c(script_read(base$source, "data"), convert_lines(base, own, "data"))
   for (other in names(plan$joins)) {
     theirs <- names(plan$from)[plan$from == other]
     table <- study$tables[[other]]
-    lines <- c(lines, "", script_read(table$source, "other"), convert_lines(table, theirs, "other"), script_join(plan$joins[[other]], theirs))
+    lines <- c(lines, "", script_read(table$source, "other"), convert_lines(table, theirs, "other"),
+               script_join(plan$joins[[other]], theirs))
   }
   lines
 }
 
-convert_lines <- function(table, names, variable) unlist(lapply(names, function(n) script_convert(table$columns[[n]], variable, table$source$format == "frame")))
+convert_lines <- function(table, names, variable) unlist(lapply(names,
+                                                                function(n) script_convert(table$columns[[n]], variable,
+                                                                    table$source$format == "frame")))
 
 script_rows <- function(a) {
   used <- unique(c(a$reading$outcome, a$reading$by, a$reading$predictors, a$reading$adjust_for, a$reading$time$column))
   filters <- unlist(lapply(a$reading$filters, function(f) script_filter(f, a$context$columns[[f$column]])))
   c("", "# ---- the rows ----", "keep <- rep(TRUE, nrow(data))", filters, "kept <- data[keep, , drop = FALSE]",
-    if (length(used)) c(sprintf("used <- %s", as_r_strings(used)), "rows <- kept[complete.cases(kept[used]), , drop = FALSE]  # complete on the columns used") else "rows <- kept",
+    if (length(used)) c(sprintf("used <- %s", as_r_strings(used)),
+                        "rows <- kept[complete.cases(kept[used]), , drop = FALSE]  # complete on the columns used") else "rows <- kept",
     if (a$frame$used > 0 && length(used)) sprintf("stopifnot(nrow(rows) == %d)", a$frame$used))
 }
 
 script_figure <- function(figure) {
   if (is.null(figure)) return(character())
-  c("", "# ---- the figure ----", "if (Sys.getenv(\"UPBEATQUILL_FIGURE\", \"yes\") == \"yes\" && requireNamespace(\"ggplot2\", quietly = TRUE)) {", "  library(ggplot2)", paste0("  ", figure$script),
+  c("", "# ---- the figure ----",
+    "if (Sys.getenv(\"UPBEATQUILL_FIGURE\", \"yes\") == \"yes\" && requireNamespace(\"ggplot2\", quietly = TRUE)) {",
+    "  library(ggplot2)", paste0("  ", figure$script),
     "  ggsave(\"answer.png\", plot, width = 8, height = 5, dpi = 150)", "}")
 }

@@ -3,7 +3,8 @@
 #' @export
 format.upbeatquill_answer <- function(x, width = 80, colour = FALSE, ...) {
   paint <- painter(colour)
-  c(text_reading(x, width, paint), "", text_headline(x, width, paint), text_choices(x, width), text_numbers(x, width, paint), text_tables(x, width, paint), text_checks(x, width, paint),
+  c(text_reading(x, width, paint), "", text_headline(x, width, paint), text_choices(x, width),
+    text_numbers(x, width, paint), text_tables(x, width, paint), text_checks(x, width, paint),
     text_opinions(x, width, paint), text_cautions(x, width, paint), text_next(x, width, paint))
 }
 
@@ -18,7 +19,8 @@ print.upbeatquill_answer <- function(x, ...) {
 painter <- function(colour) {
   plain <- function(x) x
   if (!colour) return(list(bold = plain, soft = plain, good = plain, warn = plain, bad = plain))
-  list(bold = function(x) as.character(cli::style_bold(x)), soft = function(x) as.character(cli::col_grey(x)), good = function(x) as.character(cli::col_green(x)),
+  list(bold = function(x) as.character(cli::style_bold(x)), soft = function(x) as.character(cli::col_grey(x)),
+       good = function(x) as.character(cli::col_green(x)),
        warn = function(x) as.character(cli::col_yellow(x)), bad = function(x) as.character(cli::col_red(x)))
 }
 
@@ -34,20 +36,25 @@ beside <- function(label, text, width, paint) {
 }
 
 text_reading <- function(x, width, paint) {
-  c(beside("Question", x$question, width, paint), if (nzchar(x$reading$plain) && x$status == "answered") beside("Read as", x$reading$plain, width, paint),
-    if (length(x$reading$assumed) && x$status == "answered") beside("Assumed", x$reading$assumed, width, paint), text_rows(x, width, paint))
+  c(beside("Question", x$question, width, paint), if (nzchar(x$reading$plain) &&
+                                                      x$status == "answered") beside("Read as", x$reading$plain, width,
+                                                          paint),
+    if (length(x$reading$assumed) && x$status == "answered") beside("Assumed", x$reading$assumed, width, paint),
+    text_rows(x, width, paint))
 }
 
 text_rows <- function(x, width, paint) {
   f <- x$frame
   if (is.null(f) || x$reading$task == "overview") return(NULL)
   text <- sprintf("%s of %s used", say_number(f$used), say_number(f$total))
-  parts <- c(if (f$after_filters < f$total) sprintf("%s meet the conditions", say_number(f$after_filters)), if (f$left_out_missing > 0) sprintf("%s left out, a value is missing", say_number(f$left_out_missing)))
+  parts <- c(if (f$after_filters < f$total) sprintf("%s meet the conditions", say_number(f$after_filters)),
+             if (f$left_out_missing > 0) sprintf("%s left out, a value is missing", say_number(f$left_out_missing)))
   beside("Rows", if (length(parts)) sprintf("%s (%s)", text, paste(parts, collapse = "; ")) else text, width, paint)
 }
 
 text_headline <- function(x, width, paint) {
-  c(paint$bold(strwrap(x$sentences$headline, width - 2, prefix = "  ")), if (x$status == "answered" && length(x$sentences$details)) strwrap_each(x$sentences$details, width))
+  c(paint$bold(strwrap(x$sentences$headline, width - 2, prefix = "  ")),
+    if (x$status == "answered" && length(x$sentences$details)) strwrap_each(x$sentences$details, width))
 }
 
 strwrap_each <- function(text, width) unlist(lapply(text, function(t) strwrap(t, width - 2, prefix = "  ")))
@@ -55,7 +62,8 @@ strwrap_each <- function(text, width) unlist(lapply(text, function(t) strwrap(t,
 text_choices <- function(x, width) {
   alternatives <- x$reading$alternatives
   if (x$status != "needs_choice" || !length(alternatives)) return(NULL)
-  c("", unlist(lapply(seq_along(alternatives), function(i) strwrap(sprintf("%d  %s", i, alternatives[[i]]$plain), width - 2, indent = 2, exdent = 5))))
+  c("", unlist(lapply(seq_along(alternatives), function(i) strwrap(sprintf("%d  %s", i, alternatives[[i]]$plain),
+      width - 2, indent = 2, exdent = 5))))
 }
 
 text_numbers <- function(x, width, paint) {
@@ -63,7 +71,8 @@ text_numbers <- function(x, width, paint) {
   if (!length(n) || x$status != "answered" || x$reading$task == "explain") return(NULL)
   main <- main_numbers(x)
   if (!length(main)) return(NULL)
-  c("", paint$soft(sprintf("%s: %s", x$method$name, first_sentence(x$why))) |> (\(t) strwrap(t, width))(), paste0("  ", main))
+  c("", paint$soft(sprintf("%s: %s", x$method$name, first_sentence(x$why))) |> (\(t) strwrap(t, width))(),
+    paste0("  ", main))
 }
 
 first_sentence <- function(text) sub("(?<=[.;:]) .*$", "", text, perl = TRUE)
@@ -77,27 +86,35 @@ main_numbers <- function(x) {
   line <- function(id, fmt = say_number) {
     v <- n[[id]]
     if (is.null(v) || is.na(v)) return(NULL)
-    low <- n[[if (id == "estimate") "ci_low" else paste0(id, "_low")]]; high <- n[[if (id == "estimate") "ci_high" else paste0(id, "_high")]]
-    interval <- if (!is.null(low) && !is.na(low) && !is.na(high)) sprintf("  (%s)", say_interval(low, high, level, fmt)) else ""
+    low <- n[[if (id == "estimate") "ci_low" else paste0(id, "_low")]]
+    high <- n[[if (id == "estimate") "ci_high" else paste0(id, "_high")]]
+    interval <- if (!is.null(low) && !is.na(low) && !is.na(high)) sprintf("  (%s)",
+        say_interval(low, high, level, fmt)) else ""
     c(label[[id]], paste0(fmt(v), interval))
   }
   share <- !is.null(x$reading$extra$event)
   two <- function(v) say_number(v, 2)
-  rows <- compact(list(line("estimate", if (share) function(v) say_percent(v) else say_number), if (!is.null(n$statistic) && nzchar(label[["statistic"]])) test_line(n, label), if (is.null(n$statistic) && !is.null(n$p_value)) c("p", say_p(n$p_value)),
-    line("hedges_g", two), line("rank_biserial", two), line("cramers_v", two), line("risk_difference", function(v) say_percent(v)), line("risk_ratio", two), line("odds_ratio", two), line("r_squared", two)))
+  rows <- compact(list(line("estimate", if (share) function(v) say_percent(v) else say_number),
+                       if (!is.null(n$statistic) && nzchar(label[["statistic"]])) test_line(n, label),
+                       if (is.null(n$statistic) && !is.null(n$p_value)) c("p", say_p(n$p_value)),
+    line("hedges_g", two), line("rank_biserial", two), line("cramers_v", two),
+    line("risk_difference", function(v) say_percent(v)), line("risk_ratio", two), line("odds_ratio", two),
+    line("r_squared", two)))
   if (!length(rows)) return(character())
   names <- vapply(rows, `[[`, "", 1)
   paste0(formatC(names, width = -min(52, max(nchar(names)))), "  ", vapply(rows, `[[`, "", 2))
 }
 
 test_line <- function(n, label) {
-  df <- if (!is.null(n$df)) sprintf("(%s)", say_number(n$df)) else if (!is.null(n$df1)) sprintf("(%s, %s)", say_number(n$df1), say_number(n$df2)) else ""
+  df <- if (!is.null(n$df)) sprintf("(%s)", say_number(n$df)) else if (!is.null(n$df1)) sprintf("(%s, %s)",
+      say_number(n$df1), say_number(n$df2)) else ""
   c("test", sprintf("%s%s = %s, %s", label[["statistic"]], df, say_number(n$statistic), say_p(n$p_value)))
 }
 
 text_tables <- function(x, width, paint) {
   if (x$status != "answered" || !length(x$result$tables) || x$reading$task == "explain") return(NULL)
-  unlist(lapply(x$result$tables[seq_len(min(2, length(x$result$tables)))], function(t) c("", text_table(t, width, paint))))
+  unlist(lapply(x$result$tables[seq_len(min(2, length(x$result$tables)))],
+                function(t) c("", text_table(t, width, paint))))
 }
 
 #' A table in aligned columns, as many as the width holds
@@ -115,7 +132,8 @@ text_table <- function(t, width, paint, most = 20) {
   fit <- max(1, sum(widths <= width - 2))
   lines <- do.call(paste, c(cells[seq_len(fit)], sep = "  "))
   more <- nrow(t$data) - nrow(d)
-  c(paint$soft(paste0("  ", lines[1])), paste0("  ", lines[-1]), if (more > 0) sprintf("  ... %s", count_of(more, "more row", "more rows")))
+  c(paint$soft(paste0("  ", lines[1])), paste0("  ", lines[-1]),
+    if (more > 0) sprintf("  ... %s", count_of(more, "more row", "more rows")))
 }
 
 table_cells <- function(v, name) {

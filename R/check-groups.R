@@ -24,8 +24,10 @@ check_mean_normal <- function(values, labels) {
   small <- min(stats["n", ]) < 5
   verdict <- if (is.na(worst)) "not_assessed" else if (pull[worst] < 0.3 && !small) "ok" else "caution"
   new_check("normal_within_groups", verdict, "Skewness of the group means",
-            lapply(seq_along(labels), function(k) list(id = "skewness", label = "skewness", value = stats["skew", k], of = labels[k])),
-            list(label = labels[worst], skew = unname(stats["skew", worst]), n = unname(stats["n", worst]), small = small))
+            lapply(seq_along(labels), function(k) list(id = "skewness", label = "skewness", value = stats["skew", k],
+                                                       of = labels[k])),
+            list(label = labels[worst], skew = unname(stats["skew", worst]), n = unname(stats["n", worst]),
+                 small = small))
 }
 
 #' Are the spreads alike? Only of weight for methods that pool them.
@@ -35,7 +37,8 @@ check_equal_spread <- function(values, labels, pools) {
   n <- lengths(values)
   ratio <- max(sd) / min(sd)
   # pooling misleads when spreads differ and group sizes do too; a ratio of variances of 4 is the usual limit
-  verdict <- if (!is.finite(ratio)) "caution" else if (ratio < 1.5 || (ratio < 2 && max(n) / min(n) < 1.5)) "ok" else "caution"
+  verdict <- if (!is.finite(ratio)) "caution" else if (ratio < 1.5 ||
+                                                       (ratio < 2 && max(n) / min(n) < 1.5)) "ok" else "caution"
   new_check("equal_spread", if (pools) verdict else "ok", "Ratio of the standard deviations",
             list(list(id = "sd_ratio", label = "largest sd / smallest sd", value = ratio, of = NULL)),
             list(ratio = ratio, pools = pools, differs = verdict != "ok", widest = labels[which.max(sd)]))
@@ -63,7 +66,8 @@ check_independent_rows <- function(unit, unit_name) {
   if (is.null(unit)) return(new_check("independent_rows", "not_assessed", "Design", facts = list(unit = NULL)))
   repeated <- sum(duplicated(unit))
   new_check("independent_rows", if (repeated > 0) "broken" else "ok", "Count of rows per unit",
-            list(list(id = "repeated_rows", label = "rows beyond the first of their unit", value = repeated, of = NULL)),
+            list(list(id = "repeated_rows", label = "rows beyond the first of their unit", value = repeated,
+                      of = NULL)),
             list(unit = unit_name, repeated = repeated, units = length(unique(unit))))
 }
 
@@ -73,5 +77,6 @@ check_same_shape <- function(values, labels) {
   iqr <- vapply(values, function(v) { q <- stat_group_quantiles(v); q[3] - q[1] }, 1)
   ratio <- if (min(iqr) > 0) max(iqr) / min(iqr) else if (max(iqr) == 0) 1 else Inf
   new_check("same_shape", if (ratio < 2) "ok" else "caution", "Ratio of the interquartile ranges",
-            list(list(id = "iqr_ratio", label = "largest IQR / smallest IQR", value = ratio, of = NULL)), list(ratio = ratio))
+            list(list(id = "iqr_ratio", label = "largest IQR / smallest IQR", value = ratio, of = NULL)),
+            list(ratio = ratio))
 }

@@ -7,7 +7,8 @@
 #' @noRd
 check_linear <- function(x, y) {
   n <- length(x)
-  if (n < 6 || length(unique(x)) < 3) return(new_check("linear_relation", "not_assessed", "Squared term", facts = list(n = n)))
+  if (n < 6 || length(unique(x)) < 3) return(new_check("linear_relation", "not_assessed", "Squared term",
+                                                       facts = list(n = n)))
   z <- (x - mean(x)) / stats::sd(x)
   line <- stat_least_squares(cbind(1, z), y)
   bend <- stat_least_squares(cbind(1, z, z^2), y)
@@ -16,7 +17,8 @@ check_linear <- function(x, y) {
   p <- stats::pf(f, 1, bend$df, lower.tail = FALSE)
   verdict <- if (isTRUE(p < 0.05 && share > 0.05)) "caution" else "ok"
   new_check("linear_relation", verdict, "F test of a squared term",
-            list(list(id = "bend_share", label = "share of the remaining spread a bend explains", value = share, of = NULL),
+            list(list(id = "bend_share", label = "share of the remaining spread a bend explains", value = share,
+                      of = NULL),
                  list(id = "p_value", label = "p", value = p, of = "squared term")), list(share = share, p = p))
 }
 
@@ -33,7 +35,8 @@ check_influence_pair <- function(x, y, r) {
   change <- without[worst] - r
   verdict <- if (abs(change) > 0.1 || sign(without[worst]) != sign(r) && abs(r) > 0.05) "caution" else "ok"
   new_check("influential_rows", verdict, "Leave one out",
-            list(list(id = "largest_change", label = "largest change of r when one row is left out", value = change, of = NULL)),
+            list(list(id = "largest_change", label = "largest change of r when one row is left out", value = change,
+                      of = NULL)),
             list(row = worst, change = change, without = without[worst]))
 }
 

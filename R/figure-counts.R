@@ -11,9 +11,13 @@ figure_counts <- function(ctx, x, counts, levels) {
 }
 
 draw_bars <- function(d, label) {
-  ggplot2::ggplot(d, ggplot2::aes(x = .data$level, y = .data$n)) + ggplot2::geom_col(fill = quill_colours(1), width = 0.66) +
-    ggplot2::geom_text(ggplot2::aes(label = sprintf("%s (%s %%)", formatC(.data$n, format = "d", big.mark = ","), formatC(.data$percent, format = "f", digits = 1))), hjust = -0.08, size = 3.6, colour = quill_ink()) +
-    ggplot2::scale_x_discrete(labels = function(x) wrap_level(x, 28)) + ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.22))) +
+  ggplot2::ggplot(d, ggplot2::aes(x = .data$level, y = .data$n)) +
+    ggplot2::geom_col(fill = quill_colours(1), width = 0.66) +
+    ggplot2::geom_text(ggplot2::aes(label = sprintf("%s (%s %%)", formatC(.data$n, format = "d", big.mark = ","),
+                                                    formatC(.data$percent, format = "f", digits = 1))), hjust = -0.08,
+                                                    size = 3.6, colour = quill_ink()) +
+    ggplot2::scale_x_discrete(labels = function(x) wrap_level(x, 28)) +
+    ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.22))) +
     ggplot2::coord_flip() + ggplot2::labs(x = label, y = "Rows")
 }
 
@@ -26,9 +30,12 @@ figure_shares <- function(ctx, rows, columns, counts) {
   w <- stat_wilson(as.vector(counts), total, ctx$conf_level)
   d$share <- as.vector(counts) / total; d$low <- w$low; d$high <- w$high
   d$level <- factor(d$level, rownames(counts)); d$group <- factor(d$group, rev(colnames(counts)))
-  new_figure("shares", title, "dot", subtitle = sprintf("Share of rows with %s Wilson intervals.", say_level(ctx$conf_level)), alt = sprintf("%s: a dot with interval for each pair of levels.", title),
+  new_figure("shares", title, "dot", subtitle = sprintf("Share of rows with %s Wilson intervals.",
+                                                        say_level(ctx$conf_level)),
+                                                        alt = sprintf("%s: a dot with interval for each pair of levels.", title),
     draw = function() draw_shares(d, ctx, rows, columns),
-    script = c(sprintf("plot_data <- as.data.frame(prop.table(table(level = %s, group = %s), 2))", script_column(rows), script_column(columns)),
+    script = c(sprintf("plot_data <- as.data.frame(prop.table(table(level = %s, group = %s), 2))", script_column(rows),
+                       script_column(columns)),
                sprintf("plot <- ggplot(plot_data, aes(Freq, group, colour = level)) + geom_point() + labs(x = \"Share\", title = %s) + theme_minimal()", as_r_string(title))))
 }
 
@@ -38,7 +45,8 @@ draw_shares <- function(d, ctx, rows, columns) {
     ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), position = dodge, linewidth = 0.9) +
     ggplot2::geom_point(position = dodge, size = 3) +
     ggplot2::scale_colour_manual(values = quill_colours(nlevels(d$level)), name = axis_label(ctx$columns[[rows]])) +
-    ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4, 3, 7), nlevels(d$level)), name = axis_label(ctx$columns[[rows]])) +
+    ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4, 3, 7), nlevels(d$level)),
+                                name = axis_label(ctx$columns[[rows]])) +
     ggplot2::scale_x_continuous(labels = function(x) paste0(round(100 * x), " %"), limits = c(0, NA)) +
     ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 24)) +
     ggplot2::labs(x = "Share of rows", y = axis_label(ctx$columns[[columns]]))

@@ -3,7 +3,8 @@
 figure_histogram <- function(ctx, x) {
   col <- ctx$columns[[x]]
   title <- sprintf("Distribution of %s", say_column(col))
-  new_figure("distribution", title, "histogram", alt = sprintf("%s as a histogram.", title), subtitle = "Solid line: mean. Dashed line: median.",
+  new_figure("distribution", title, "histogram", alt = sprintf("%s as a histogram.", title),
+             subtitle = "Solid line: mean. Dashed line: median.",
     draw = function() draw_histogram(as_plain_number(ctx$frame$data[[x]]), axis_label(col)),
     script = c(sprintf("plot_data <- data.frame(x = %s)", script_value(x)),
                sprintf("plot <- ggplot(plot_data, aes(x)) + geom_histogram(bins = 30) + labs(x = %s, y = \"Rows\", title = %s) + theme_minimal()", as_r_string(axis_label(col)), as_r_string(title))))
@@ -14,7 +15,8 @@ draw_histogram <- function(x, label) {
   lines <- data.frame(at = c(mean(x), stats::median(x)), what = c("mean", "median"))
   ggplot2::ggplot(data.frame(x = x), ggplot2::aes(x = .data$x)) +
     ggplot2::geom_histogram(breaks = breaks, fill = quill_colours(1), colour = "white", linewidth = 0.3) +
-    ggplot2::geom_vline(data = lines, ggplot2::aes(xintercept = .data$at, linetype = .data$what), colour = quill_colours(2)[2], linewidth = 0.9, show.legend = FALSE) +
+    ggplot2::geom_vline(data = lines, ggplot2::aes(xintercept = .data$at, linetype = .data$what),
+                        colour = quill_colours(2)[2], linewidth = 0.9, show.legend = FALSE) +
     ggplot2::scale_linetype_manual(values = c(mean = "solid", median = "22")) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.05))) + ggplot2::labs(x = label, y = "Rows")
 }

@@ -9,9 +9,12 @@ new_figure <- function(id, title, kind, draw, script, subtitle = NULL, alt = tit
 figure_groups <- function(ctx, y, by) {
   ycol <- ctx$columns[[y]]; gcol <- ctx$columns[[by]]
   title <- sprintf("%s by %s", capital(say_column(ycol)), say_column(gcol))
-  new_figure("groups", title, "box", subtitle = sprintf("Points are rows, boxes the middle half, diamonds means with %s intervals.", say_level(ctx$conf_level)),
+  new_figure("groups", title, "box",
+             subtitle = sprintf("Points are rows, boxes the middle half, diamonds means with %s intervals.",
+                                say_level(ctx$conf_level)),
              alt = sprintf("%s, one box with points for each group.", title),
-             draw = function() draw_groups(ctx, y, by), script = script_groups_figure(y, by, axis_label(ycol), axis_label(gcol), title))
+             draw = function() draw_groups(ctx, y, by), script = script_groups_figure(y, by, axis_label(ycol),
+                 axis_label(gcol), title))
 }
 
 draw_groups <- function(ctx, y, by) {
@@ -20,14 +23,21 @@ draw_groups <- function(ctx, y, by) {
   d <- d[!is.na(d$y) & !is.na(d$g), ]
   summary <- group_intervals(d$y, d$g, ctx$conf_level)
   sideways <- nlevels(d$g) > 6 || max(nchar(levels(d$g))) > 22
-  shape <- if (nrow(d) <= 3000) ggplot2::geom_point(data = spread_points(d), ggplot2::aes(x = .data$at, y = .data$y, colour = .data$g), alpha = if (nrow(d) > 400) 0.25 else 0.5, size = 1.6, shape = 16)
+  shape <- if (nrow(d) <= 3000) ggplot2::geom_point(data = spread_points(d),
+                                                    ggplot2::aes(x = .data$at, y = .data$y, colour = .data$g),
+                                                    alpha = if (nrow(d) > 400) 0.25 else 0.5, size = 1.6, shape = 16)
   plot <- ggplot2::ggplot(d, ggplot2::aes(x = as.integer(.data$g), y = .data$y)) +
-    ggplot2::geom_boxplot(ggplot2::aes(group = .data$g), width = 0.5, outlier.shape = if (nrow(d) <= 3000) NA else 16, outlier.alpha = 0.2, colour = quill_soft(), fill = "#F4F6F8", linewidth = 0.5) +
+    ggplot2::geom_boxplot(ggplot2::aes(group = .data$g), width = 0.5, outlier.shape = if (nrow(d) <= 3000) NA else 16,
+                          outlier.alpha = 0.2, colour = quill_soft(), fill = "#F4F6F8", linewidth = 0.5) +
     shape +
-    ggplot2::geom_linerange(data = summary, ggplot2::aes(x = .data$x, ymin = .data$low, ymax = .data$high), inherit.aes = FALSE, colour = quill_ink(), linewidth = 1.1) +
-    ggplot2::geom_point(data = summary, ggplot2::aes(x = .data$x, y = .data$mean), inherit.aes = FALSE, shape = 23, size = 3.6, fill = "white", colour = quill_ink(), stroke = 1.1) +
+    ggplot2::geom_linerange(data = summary, ggplot2::aes(x = .data$x, ymin = .data$low, ymax = .data$high),
+                            inherit.aes = FALSE, colour = quill_ink(), linewidth = 1.1) +
+    ggplot2::geom_point(data = summary, ggplot2::aes(x = .data$x, y = .data$mean), inherit.aes = FALSE, shape = 23,
+                        size = 3.6, fill = "white", colour = quill_ink(), stroke = 1.1) +
     ggplot2::scale_colour_manual(values = quill_colours(nlevels(d$g)), guide = "none") +
-    ggplot2::scale_x_continuous(breaks = seq_len(nlevels(d$g)), labels = wrap_level(levels(d$g), if (sideways) 30 else 16), expand = ggplot2::expansion(add = 0.5)) +
+    ggplot2::scale_x_continuous(breaks = seq_len(nlevels(d$g)),
+                                labels = wrap_level(levels(d$g), if (sideways) 30 else 16),
+                                expand = ggplot2::expansion(add = 0.5)) +
     ggplot2::labs(x = axis_label(ctx$columns[[by]]), y = axis_label(ctx$columns[[y]]))
   if (sideways) plot + ggplot2::coord_flip() else plot
 }
@@ -55,7 +65,8 @@ script_groups_figure <- function(y, by, ylab, xlab, title) {
   c(sprintf("plot_data <- data.frame(y = as.numeric(%s), g = factor(%s))", script_value(y), script_column(by)),
     "plot <- ggplot(plot_data, aes(g, y)) + geom_boxplot(outlier.shape = NA, width = 0.5, colour = \"grey50\") +",
     "  geom_jitter(width = 0.15, height = 0, alpha = 0.5) + stat_summary(fun.data = mean_se, fun.args = list(mult = 1.96), shape = 23) +",
-    sprintf("  labs(x = %s, y = %s, title = %s) + theme_minimal()", as_r_string(xlab), as_r_string(ylab), as_r_string(title)))
+    sprintf("  labs(x = %s, y = %s, title = %s) + theme_minimal()", as_r_string(xlab), as_r_string(ylab),
+            as_r_string(title)))
 }
 
 #' A column as numbers: ordered answers by their number, or by their place

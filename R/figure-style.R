@@ -14,13 +14,17 @@ quill_theme <- function(size = 12) {
   ggplot2::theme_minimal(base_size = size) +
     ggplot2::theme(
       text = ggplot2::element_text(colour = quill_ink()), axis.text = ggplot2::element_text(colour = quill_ink()),
-      plot.title = ggplot2::element_text(face = "bold", size = size + 2), plot.title.position = "plot", plot.caption.position = "plot",
+      plot.title = ggplot2::element_text(face = "bold", size = size + 2), plot.title.position = "plot",
+      plot.caption.position = "plot",
       plot.subtitle = ggplot2::element_text(colour = "#4A5A68", margin = ggplot2::margin(b = 8)),
-      plot.caption = ggplot2::element_text(colour = "#5B6770", size = size - 3, hjust = 0, margin = ggplot2::margin(t = 8)),
+      plot.caption = ggplot2::element_text(colour = "#5B6770", size = size - 3, hjust = 0,
+                                           margin = ggplot2::margin(t = 8)),
       panel.grid.minor = ggplot2::element_blank(), panel.grid.major.x = ggplot2::element_blank(),
       panel.grid.major.y = ggplot2::element_line(colour = "#E3E8EC", linewidth = 0.4),
-      axis.line.x = ggplot2::element_line(colour = "#5B6770", linewidth = 0.4), axis.ticks.x = ggplot2::element_line(colour = "#5B6770", linewidth = 0.4),
-      plot.margin = ggplot2::margin(14, 16, 10, 14), plot.background = ggplot2::element_rect(fill = "white", colour = NA), legend.position = "bottom")
+      axis.line.x = ggplot2::element_line(colour = "#5B6770", linewidth = 0.4),
+      axis.ticks.x = ggplot2::element_line(colour = "#5B6770", linewidth = 0.4),
+      plot.margin = ggplot2::margin(14, 16, 10, 14), plot.background = ggplot2::element_rect(fill = "white",
+          colour = NA), legend.position = "bottom")
 }
 
 #' Axis label of a column: its title and its unit
@@ -36,16 +40,20 @@ wrap_text <- function(text, width = 78) paste(strwrap(text, width), collapse = "
 
 #' Long level names on two lines; many levels turn the chart on its side (see draw_groups())
 #' @noRd
-wrap_level <- function(x, width = 16) vapply(x, function(s) paste(strwrap(s, width), collapse = "\n"), "", USE.NAMES = FALSE)
+wrap_level <- function(x, width = 16) vapply(x, function(s) paste(strwrap(s, width), collapse = "\n"), "",
+                                             USE.NAMES = FALSE)
 
 figure_caption <- function(ctx) {
   f <- ctx$frame
   conditions <- vapply(ctx$reading$filters, plain_filter, "")
-  paste0("n = ", formatC(f$used, format = "d", big.mark = ","), if (length(conditions)) paste0("; rows where ", paste(conditions, collapse = " and ")),
+  paste0("n = ", formatC(f$used, format = "d", big.mark = ","),
+         if (length(conditions)) paste0("; rows where ", paste(conditions, collapse = " and ")),
          ". Source: ", ctx$source_file, ".")
 }
 
 finish_figure <- function(plot, spec, ctx) {
-  plot + ggplot2::labs(title = wrap_text(spec$title, 74), subtitle = if (!is.null(spec$subtitle)) wrap_text(spec$subtitle, 92), caption = wrap_text(figure_caption(ctx), 110), alt = spec$alt) +
+  plot + ggplot2::labs(title = wrap_text(spec$title, 74),
+                       subtitle = if (!is.null(spec$subtitle)) wrap_text(spec$subtitle, 92),
+                       caption = wrap_text(figure_caption(ctx), 110), alt = spec$alt) +
     quill_theme()
 }

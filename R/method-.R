@@ -7,7 +7,8 @@
 #' @param figure function(ctx, res) giving a figure or NULL. @param sentences function(ctx, res) giving headline, details, write_up.
 #' @param script function(ctx, res) giving lines that set `numbers` and `tables` from the data frame `rows`. @param references Character.
 #' @noRd
-new_method <- function(id, name, tasks, fits, compute, checks = function(ctx, res) list(), second = character(), figure = function(ctx, res) NULL,
+new_method <- function(id, name, tasks, fits, compute, checks = function(ctx, res) list(), second = character(),
+                       figure = function(ctx, res) NULL,
                        sentences, script, references = character(), next_steps = function(ctx, res) character()) {
   stopifnot(is.character(id), is.function(fits), is.function(compute), is.function(sentences), is.function(script))
   structure(as.list(environment()), class = "upbeatquill_method")
@@ -36,15 +37,18 @@ new_table <- function(id, title, data) list(id = id, title = title, data = data)
 #' @section Shape: list(numbers, number = the same by id, tables, ...). @noRd
 result <- function(numbers, tables = list(), ...) {
   numbers <- compact(numbers)
-  c(list(numbers = numbers, number = stats::setNames(lapply(numbers, `[[`, "value"), vapply(numbers, `[[`, "", "id")), tables = tables), list(...))
+  c(list(numbers = numbers, number = stats::setNames(lapply(numbers, `[[`, "value"), vapply(numbers, `[[`, "", "id")),
+         tables = tables), list(...))
 }
 
 #' Numbers of the usual test, in the usual order
 #' @noRd
 test_numbers <- function(out, statistic_label, estimate_label, conf_level) {
   take <- function(id, label) if (!is.null(out[[id]])) number(id, label, out[[id]])
-  compact(list(take("statistic", statistic_label), take("df", "degrees of freedom"), take("df1", "df (between)"), take("df2", "df (within)"), take("p_value", "p"),
-               take("estimate", estimate_label), take("se", "standard error"), take("ci_low", "lower limit"), take("ci_high", "upper limit"),
+  compact(list(take("statistic", statistic_label), take("df", "degrees of freedom"), take("df1", "df (between)"),
+               take("df2", "df (within)"), take("p_value", "p"),
+               take("estimate", estimate_label), take("se", "standard error"), take("ci_low", "lower limit"),
+               take("ci_high", "upper limit"),
                number("conf_level", "confidence level", conf_level), take("n", "rows used")))
 }
 
@@ -107,7 +111,9 @@ script_groups <- function(ctx, y = outcome_name(ctx), by = ctx$reading$by) {
   sum_column <- if (identical(ctx$reading$statistic, "sum")) ", sum = sum(v)"
   c("# summaries of each group",
     sprintf("kept_y <- %s", gsub("rows[[", "kept[[", script_value(y), fixed = TRUE)),
-    if (single) sprintf("kept_g <- droplevels(%s)", keys) else sprintf("kept_g <- interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(keys, collapse = ", ")),
+    if (single) sprintf("kept_g <- droplevels(%s)",
+                        keys) else sprintf("kept_g <- interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")",
+                                           paste(keys, collapse = ", ")),
     "kept_g <- droplevels(kept_g[, drop = TRUE])",
     "group_rows <- lapply(levels(kept_g), function(level) {",
     "  all <- kept_y[which(kept_g == level)]",

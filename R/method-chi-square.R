@@ -2,26 +2,34 @@
 method_chi_square_independence <- function() {
   new_method(
     id = "chi_square_independence", name = "Chi-square test of independence", tasks = c("relate", "compare"),
-    fits = function(shape) fits_table(shape, if (isTRUE(shape$small_expected)) 70 else 90, "Both columns are categories, so their independence is tested on the table of counts."),
+    fits = function(shape) fits_table(shape, if (isTRUE(shape$small_expected)) 70 else 90,
+                                      "Both columns are categories, so their independence is tested on the table of counts."),
     compute = compute_chi_square,
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_expected_counts(res$expected)),
+    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+                                     check_expected_counts(res$expected)),
     second = "fisher_exact",
     figure = function(ctx, res) figure_shares(ctx, res$names[1], res$names[2], res$counts),
     sentences = say_chi_square, script = script_chi_square,
     references = c("Pearson, K. (1900). On the criterion that a given system of deviations ... Philosophical Magazine, 50, 157-175.",
                    "Newcombe, R. G. (1998). Interval estimation for the difference between independent proportions. Statistics in Medicine, 17, 873-890."),
-    next_steps = function(ctx, res) c("Use Fisher's exact test", sprintf("Cross-tabulate %s by %s", res$names[1], res$names[2])))
+    next_steps = function(ctx, res) c("Use Fisher's exact test",
+                                      sprintf("Cross-tabulate %s by %s", res$names[1], res$names[2])))
 }
 
 #' Two columns of levels
 #' @noRd
 fits_table <- function(shape, score, why) {
-  ok <- shape$task %in% c("relate", "compare", "advise", "figure") && length(shape$pair_kinds) == 2 && all(shape$pair_groups) && !length(shape$adjust) && is.null(shape$null_value)
+  ok <- shape$task %in% c("relate", "compare", "advise", "figure") && length(shape$pair_kinds) == 2 &&
+    all(shape$pair_groups) && !length(shape$adjust) && is.null(shape$null_value)
   if (!ok) return(NULL)
   # a measured or ordered outcome in groups is compared, not cross-tabulated, unless the table is asked for by name
-  if (shape$task == "compare" && shape$outcome_kind %in% c("number", "count", "ordered") && !all(shape$pair_kinds %in% c("ordered"))) score <- score - 75
-  plain <- all(shape$pair_kinds %in% c("category", "yes_no")) || (shape$task == "relate" && any(shape$pair_kinds %in% c("category", "yes_no")) && !any(shape$pair_kinds %in% c("number")) ) ||
-    (!any(shape$pair_kinds %in% c("number", "count")) && any(shape$pair_kinds %in% c("category", "yes_no")) && shape$outcome_kind != "ordered")
+  if (shape$task == "compare" && shape$outcome_kind %in% c("number", "count", "ordered") &&
+      !all(shape$pair_kinds %in% c("ordered"))) score <- score - 75
+  plain <- all(shape$pair_kinds %in% c("category", "yes_no")) ||
+    (shape$task == "relate" && any(shape$pair_kinds %in% c("category", "yes_no")) &&
+     !any(shape$pair_kinds %in% c("number")) ) ||
+    (!any(shape$pair_kinds %in% c("number", "count")) && any(shape$pair_kinds %in% c("category", "yes_no")) &&
+     shape$outcome_kind != "ordered")
   score <- if (plain) score else score - 55
   if (score > 0) fit(score, why)
 }
@@ -35,7 +43,8 @@ table_columns <- function(ctx) {
   dimnames(counts) <- list(levels(a), levels(b))
   if (min(dim(counts)) < 2) {
     one <- names[which(dim(counts) < 2)[1]]
-    stop_data(sprintf("%s has only one level in these rows, so there is nothing to compare.", quoted(one)), class = "one_group")
+    stop_data(sprintf("%s has only one level in these rows, so there is nothing to compare.", quoted(one)),
+              class = "one_group")
   }
   list(names = names, counts = counts)
 }
@@ -61,7 +70,8 @@ two_by_two_effects <- function(counts, conf_level) {
 
 two_by_two_labels <- function(counts, names) {
   what <- sprintf("%s = %s, %s against %s", names[1], rownames(counts)[2], colnames(counts)[1], colnames(counts)[2])
-  list(risk_difference = paste("risk difference,", what), risk_ratio = paste("risk ratio,", what), odds_ratio = paste("odds ratio,", what))
+  list(risk_difference = paste("risk difference,", what), risk_ratio = paste("risk ratio,", what),
+       odds_ratio = paste("odds ratio,", what))
 }
 
 compute_chi_square <- function(ctx) {
@@ -69,23 +79,34 @@ compute_chi_square <- function(ctx) {
   out <- stat_chi_square(t$counts, ctx$conf_level)
   effects <- two_by_two_effects(t$counts, ctx$conf_level)
   numbers <- c(test_numbers(out, "chi-square", "", ctx$conf_level), effect_numbers(out, list(cramers_v = "Cramer's V")),
-               if (!is.null(effects)) c(list(number("estimate", "risk difference", effects$risk_difference), number("ci_low", "lower limit", effects$risk_difference_low), number("ci_high", "upper limit", effects$risk_difference_high),
-                                             number("phi", "phi", sqrt(out$statistic / out$n))), effect_numbers(effects, two_by_two_labels(t$counts, t$names)))
-               else list(number("estimate", "Cramer's V", out$cramers_v), number("ci_low", "lower limit", out$cramers_v_low), number("ci_high", "upper limit", out$cramers_v_high)))
-  result(numbers, tables = list(crosstab_table(t$names, t$counts)), names = t$names, counts = t$counts, expected = out$expected, residuals = out$residuals, effects = effects)
+               if (!is.null(effects)) c(list(number("estimate", "risk difference", effects$risk_difference),
+                                             number("ci_low", "lower limit", effects$risk_difference_low),
+                                             number("ci_high", "upper limit", effects$risk_difference_high),
+                                             number("phi", "phi", sqrt(out$statistic / out$n))),
+                                             effect_numbers(effects, two_by_two_labels(t$counts, t$names)))
+               else list(number("estimate", "Cramer's V", out$cramers_v),
+                         number("ci_low", "lower limit", out$cramers_v_low),
+                         number("ci_high", "upper limit", out$cramers_v_high)))
+  result(numbers, tables = list(crosstab_table(t$names, t$counts)), names = t$names, counts = t$counts,
+         expected = out$expected, residuals = out$residuals, effects = effects)
 }
 
 say_chi_square <- function(ctx, res) {
   n <- res$number
   a <- say_column(ctx$columns[[res$names[1]]]); b <- say_column(ctx$columns[[res$names[2]]])
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
-  headline <- sprintf("%s and %s are %s: chi-square(%s) = %s, %s, Cramer's V = %s.", capital(a), b, if (clear) "associated" else "not clearly associated", say_number(n$df),
+  headline <- sprintf("%s and %s are %s: chi-square(%s) = %s, %s, Cramer's V = %s.", capital(a), b,
+                      if (clear) "associated" else "not clearly associated", say_number(n$df),
                       say_number(n$statistic, 2), say_p(n$p_value), say_unit(n$cramers_v))
   far <- which(abs(res$residuals) == max(abs(res$residuals)), arr.ind = TRUE)[1, ]
-  details <- c(say_two_by_two(ctx, res), if (clear && is.null(res$effects)) sprintf("The cell furthest from independence is %s with %s: %s rows where %s would be expected.", rownames(res$counts)[far[1]],
-    colnames(res$counts)[far[2]], say_number(res$counts[far[1], far[2]]), say_number(res$expected[far[1], far[2]])), sprintf("The size is %s.", say_size(n$cramers_v, "v")), say_rows(ctx))
-  write_up <- sprintf("%s and %s were %s, chi-square(%s, N = %s) = %s, %s, Cramer's V = %s, %s.%s", capital(a), b, if (clear) "associated" else "not clearly associated", say_number(n$df), say_number(n$n),
-                      say_number(n$statistic, 2), say_p(n$p_value), say_unit(n$cramers_v), say_interval(n$cramers_v_low, n$cramers_v_high, ctx$conf_level, say_unit), write_rows(ctx))
+  details <- c(say_two_by_two(ctx, res),
+               if (clear && is.null(res$effects)) sprintf("The cell furthest from independence is %s with %s: %s rows where %s would be expected.", rownames(res$counts)[far[1]],
+    colnames(res$counts)[far[2]], say_number(res$counts[far[1], far[2]]), say_number(res$expected[far[1], far[2]])),
+    sprintf("The size is %s.", say_size(n$cramers_v, "v")), say_rows(ctx))
+  write_up <- sprintf("%s and %s were %s, chi-square(%s, N = %s) = %s, %s, Cramer's V = %s, %s.%s", capital(a), b,
+                      if (clear) "associated" else "not clearly associated", say_number(n$df), say_number(n$n),
+                      say_number(n$statistic, 2), say_p(n$p_value), say_unit(n$cramers_v),
+                      say_interval(n$cramers_v_low, n$cramers_v_high, ctx$conf_level, say_unit), write_rows(ctx))
   list(headline = headline, details = details, write_up = write_up)
 }
 
@@ -93,33 +114,41 @@ say_two_by_two <- function(ctx, res) {
   if (is.null(res$effects)) return(NULL)
   n <- res$number
   shares <- res$counts[2, ] / colSums(res$counts)
-  sprintf("%s is %s in %s of %s and %s of %s: risk difference %s (%s), risk ratio %s, odds ratio %s.", capital(res$names[1]), rownames(res$counts)[2], say_percent(shares[1]), colnames(res$counts)[1],
-          say_percent(shares[2]), colnames(res$counts)[2], say_percent(n$risk_difference), say_interval(n$risk_difference_low, n$risk_difference_high, ctx$conf_level, function(v) say_percent(v)),
+  sprintf("%s is %s in %s of %s and %s of %s: risk difference %s (%s), risk ratio %s, odds ratio %s.",
+          capital(res$names[1]), rownames(res$counts)[2], say_percent(shares[1]), colnames(res$counts)[1],
+          say_percent(shares[2]), colnames(res$counts)[2], say_percent(n$risk_difference),
+          say_interval(n$risk_difference_low, n$risk_difference_high, ctx$conf_level, function(v) say_percent(v)),
           say_number(n$risk_ratio, 2), say_number(n$odds_ratio, 2))
 }
 
 script_table <- function(ctx, res) {
-  c(sprintf("a <- droplevels(factor(%s))", script_column(res$names[1])), sprintf("b <- droplevels(factor(%s))", script_column(res$names[2])), "counts <- table(a, b)", "tables <- list()",
+  c(sprintf("a <- droplevels(factor(%s))", script_column(res$names[1])),
+    sprintf("b <- droplevels(factor(%s))", script_column(res$names[2])), "counts <- table(a, b)", "tables <- list()",
     "expected <- outer(rowSums(counts), colSums(counts)) / sum(counts)",
     "tables$crosstab <- data.frame(n = as.vector(counts), percent_row = as.vector(100 * prop.table(counts, 1)), percent_column = as.vector(100 * prop.table(counts, 2)),",
     "  percent = as.vector(100 * prop.table(counts)), expected = as.vector(expected))")
 }
 
 script_two_by_two <- function() {
-  c("# effects of the 2 x 2 table: groups are the columns, the event is the last row", "event <- counts[2, ]; size <- colSums(counts); share <- event / size; z <- qnorm(1 - (1 - conf_level) / 2)",
+  c("# effects of the 2 x 2 table: groups are the columns, the event is the last row",
+    "event <- counts[2, ]; size <- colSums(counts); share <- event / size; z <- qnorm(1 - (1 - conf_level) / 2)",
     "wilson <- function(x, n) { r <- suppressWarnings(prop.test(x, n, conf.level = conf_level, correct = FALSE)$conf.int); c(r[1], r[2]) }",
     "w1 <- wilson(event[1], size[1]); w2 <- wilson(event[2], size[2]); d <- share[1] - share[2]",
-    "cells <- counts + if (any(counts == 0)) 0.5 else 0", "totals <- colSums(cells)", "rr <- (cells[2, 1] / totals[1]) / (cells[2, 2] / totals[2])",
-    "rr_se <- sqrt(1 / cells[2, 1] - 1 / totals[1] + 1 / cells[2, 2] - 1 / totals[2])", "or <- cells[2, 1] * cells[1, 2] / (cells[1, 1] * cells[2, 2]); or_se <- sqrt(sum(1 / cells))",
+    "cells <- counts + if (any(counts == 0)) 0.5 else 0", "totals <- colSums(cells)",
+    "rr <- (cells[2, 1] / totals[1]) / (cells[2, 2] / totals[2])",
+    "rr_se <- sqrt(1 / cells[2, 1] - 1 / totals[1] + 1 / cells[2, 2] - 1 / totals[2])",
+    "or <- cells[2, 1] * cells[1, 2] / (cells[1, 1] * cells[2, 2]); or_se <- sqrt(sum(1 / cells))",
     "effects <- list(risk_difference = d, risk_difference_low = d - sqrt((share[1] - w1[1])^2 + (w2[2] - share[2])^2), risk_difference_high = d + sqrt((w1[2] - share[1])^2 + (share[2] - w2[1])^2),",
     "  risk_ratio = rr, risk_ratio_low = rr * exp(-z * rr_se), risk_ratio_high = rr * exp(z * rr_se), odds_ratio = or, odds_ratio_low = or * exp(-z * or_se), odds_ratio_high = or * exp(z * or_se))")
 }
 
 script_chi_square <- function(ctx, res) {
-  c(script_table(ctx, res), "test <- suppressWarnings(chisq.test(counts, correct = FALSE))", "n <- sum(counts); k <- min(dim(counts)) - 1; chi <- test$statistic[[1]]; df <- test$parameter[[1]]",
+  c(script_table(ctx, res), "test <- suppressWarnings(chisq.test(counts, correct = FALSE))",
+    "n <- sum(counts); k <- min(dim(counts)) - 1; chi <- test$statistic[[1]]; df <- test$parameter[[1]]",
     "limit <- function(p) if (pchisq(chi, df) < p) 0 else uniroot(function(ncp) pchisq(chi, df, ncp) - p, c(0, max(10, 4 * chi + 10 * df)), extendInt = \"downX\", tol = 1e-10)$root",
     "v <- sqrt(chi / (n * k)); v_limits <- sqrt(pmin(1, c(limit(1 - (1 - conf_level) / 2), limit((1 - conf_level) / 2)) / (n * k)))",
     "numbers <- list(statistic = chi, df = df, p_value = test$p.value, conf_level = conf_level, n = n, cramers_v = v, cramers_v_low = v_limits[1], cramers_v_high = v_limits[2])",
     if (is.null(res$effects)) "numbers <- c(numbers, list(estimate = v, ci_low = v_limits[1], ci_high = v_limits[2]))"
-    else c(script_two_by_two(), "numbers <- c(numbers, effects, list(phi = sqrt(chi / n), estimate = effects$risk_difference, ci_low = effects$risk_difference_low, ci_high = effects$risk_difference_high))"))
+    else c(script_two_by_two(),
+           "numbers <- c(numbers, effects, list(phi = sqrt(chi / n), estimate = effects$risk_difference, ci_low = effects$risk_difference_low, ci_high = effects$risk_difference_high))"))
 }

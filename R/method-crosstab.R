@@ -2,15 +2,20 @@
 method_crosstab <- function() {
   new_method(
     id = "crosstab", name = "Cross-table", tasks = "frequency",
-    fits = function(shape) if (shape$task == "frequency" && shape$n_outcome + shape$n_by == 2 && all(shape$pair_groups)) fit(88, "Two columns of categories are counted against each other."),
+    fits = function(shape) if (shape$task == "frequency" && shape$n_outcome + shape$n_by == 2 &&
+                               all(shape$pair_groups)) fit(88,
+                                                           "Two columns of categories are counted against each other."),
     compute = function(ctx) {
       t <- table_columns(ctx)
-      result(list(number("n", "rows", sum(t$counts))), tables = list(crosstab_table(t$names, t$counts)), names = t$names, counts = t$counts)
+      result(list(number("n", "rows", sum(t$counts))), tables = list(crosstab_table(t$names, t$counts)),
+             names = t$names, counts = t$counts)
     },
     figure = function(ctx, res) figure_shares(ctx, res$names[1], res$names[2], res$counts),
     sentences = function(ctx, res) {
       at <- which(res$counts == max(res$counts), arr.ind = TRUE)[1, ]
-      text <- sprintf("%s by %s, %s; the commonest cell is %s with %s (%s).", capital(say_column(ctx$columns[[res$names[1]]])), say_column(ctx$columns[[res$names[2]]]), count_of(sum(res$counts), "row"),
+      text <- sprintf("%s by %s, %s; the commonest cell is %s with %s (%s).",
+                      capital(say_column(ctx$columns[[res$names[1]]])), say_column(ctx$columns[[res$names[2]]]),
+                      count_of(sum(res$counts), "row"),
                       rownames(res$counts)[at[1]], colnames(res$counts)[at[2]], say_number(max(res$counts)))
       list(headline = text, details = say_rows(ctx), write_up = text)
     },

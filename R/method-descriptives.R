@@ -2,9 +2,14 @@
 method_descriptives <- function() {
   new_method(
     id = "descriptives", name = "Descriptive statistics", tasks = c("describe", "distribution"),
-    fits = function(shape) if (shape$task %in% c("describe", "distribution", "advise", "figure") && shape$n_outcome >= 1 && shape$n_by == 0 && length(shape$predictor_kinds) == 0) fit(80, "The question asks for a summary of columns."),
+    fits = function(shape) if (shape$task %in% c("describe", "distribution", "advise", "figure") &&
+                               shape$n_outcome >= 1 && shape$n_by == 0 &&
+                               length(shape$predictor_kinds) == 0) fit(80,
+                                   "The question asks for a summary of columns."),
     compute = compute_descriptives,
-    checks = function(ctx, res) if (length(res$columns) == 1 && !is.null(res$values)) list(check_far_values(list(res$values), res$columns)) else list(),
+    checks = function(ctx, res) if (length(res$columns) == 1 &&
+                                    !is.null(res$values)) list(check_far_values(list(res$values),
+                                        res$columns)) else list(),
     figure = function(ctx, res) if (!is.null(res$values)) figure_histogram(ctx, res$columns[1]),
     sentences = say_descriptives, script = script_descriptives,
     references = c("Hyndman, R. J., & Fan, Y. (1996). Sample quantiles in statistical packages. The American Statistician, 50, 361-365.",
@@ -14,18 +19,22 @@ method_descriptives <- function() {
 
 compute_descriptives <- function(ctx) {
   names <- ctx$reading$outcome
-  rows <- lapply(names, function(name) { x <- described_values(ctx, name); cbind(column = name, stat_group_summary(x), stringsAsFactors = FALSE) })
+  rows <- lapply(names, function(name) { x <- described_values(ctx, name)
+    cbind(column = name, stat_group_summary(x), stringsAsFactors = FALSE) })
   table <- do.call(rbind, rows)
-  table <- table[c("column", "n", "missing", "mean", "sd", "se", "median", "q1", "q3", "min", "max", "skewness", "kurtosis")]
+  table <- table[c("column", "n", "missing", "mean", "sd", "se", "median", "q1", "q3", "min", "max", "skewness",
+                   "kurtosis")]
   one <- length(names) == 1
   values <- if (one) { v <- described_values(ctx, names); v[!is.na(v)] }
   numbers <- if (one) one_description(ctx, values, table) else list(number("n", "rows", ctx$frame$after_filters))
-  result(numbers, tables = list(new_table("describe", "Summary of each column", table)), columns = names, values = values)
+  result(numbers, tables = list(new_table("describe", "Summary of each column", table)), columns = names,
+         values = values)
 }
 
 #' Several columns are described each on its own rows; one column on the rows used
 #' @noRd
-described_values <- function(ctx, name) if (length(ctx$reading$outcome) == 1) as_plain_number(ctx$frame_without(name)$data[[name]]) else as_plain_number(ctx$frame_without(ctx$reading$outcome)$data[[name]])
+described_values <- function(ctx,
+                             name) if (length(ctx$reading$outcome) == 1) as_plain_number(ctx$frame_without(name)$data[[name]]) else as_plain_number(ctx$frame_without(ctx$reading$outcome)$data[[name]])
 
 #' The statistic asked for, with an interval where there is one
 #' @noRd
@@ -33,18 +42,26 @@ one_description <- function(ctx, x, table) {
   statistic <- ctx$reading$statistic %||% "mean"
   if (!length(x)) stop_data("No value is left to describe.", class = "no_rows")
   weighted <- statistic == "weighted_mean" && !is.null(ctx$weight_values)
-  estimate <- if (weighted) stat_weighted_mean(outcome_values(ctx), ctx$weight_values, ctx$conf_level) else describe_one(x, statistic, ctx$conf_level)
-  label <- c(mean = "mean", median = "median", sum = "total", sd = "standard deviation", min = "smallest value", max = "largest value", weighted_mean = "weighted mean")[statistic]
-  compact(list(number("estimate", if (is.na(label)) gsub("_", " ", statistic) else label, estimate$estimate), if (!is.null(estimate$se)) number("se", "standard error", estimate$se),
-               if (!is.null(estimate$ci_low)) number("ci_low", "lower limit", estimate$ci_low), if (!is.null(estimate$ci_high)) number("ci_high", "upper limit", estimate$ci_high),
-               if (!is.null(estimate$ci_low)) number("conf_level", "confidence level", ctx$conf_level), number("n", "values", length(x))))
+  estimate <- if (weighted) stat_weighted_mean(outcome_values(ctx), ctx$weight_values,
+                                               ctx$conf_level) else describe_one(x, statistic, ctx$conf_level)
+  label <- c(mean = "mean", median = "median", sum = "total", sd = "standard deviation", min = "smallest value",
+             max = "largest value", weighted_mean = "weighted mean")[statistic]
+  compact(list(number("estimate", if (is.na(label)) gsub("_", " ", statistic) else label, estimate$estimate),
+               if (!is.null(estimate$se)) number("se", "standard error", estimate$se),
+               if (!is.null(estimate$ci_low)) number("ci_low", "lower limit", estimate$ci_low),
+               if (!is.null(estimate$ci_high)) number("ci_high", "upper limit", estimate$ci_high),
+               if (!is.null(estimate$ci_low)) number("conf_level", "confidence level", ctx$conf_level),
+               number("n", "values", length(x))))
 }
 
 describe_one <- function(x, statistic, conf_level) {
   s <- stat_group_summary(x)
-  if (statistic == "mean") { i <- stat_mean_interval(s$mean, s$sd, s$n, conf_level); return(list(estimate = s$mean, se = s$se, ci_low = i[["low"]], ci_high = i[["high"]])) }
-  if (statistic == "median") { i <- stat_median_interval(x, conf_level); return(list(estimate = s$median, ci_low = i[["low"]], ci_high = i[["high"]])) }
-  value <- switch(statistic, sum = s$sum, sd = s$sd, variance = s$sd^2, min = s$min, max = s$max, range = s$max - s$min, iqr = s$q3 - s$q1, q1 = s$q1, q3 = s$q3, skewness = s$skewness, se = s$se,
+  if (statistic == "mean") { i <- stat_mean_interval(s$mean, s$sd, s$n, conf_level)
+    return(list(estimate = s$mean, se = s$se, ci_low = i[["low"]], ci_high = i[["high"]])) }
+  if (statistic == "median") { i <- stat_median_interval(x, conf_level)
+    return(list(estimate = s$median, ci_low = i[["low"]], ci_high = i[["high"]])) }
+  value <- switch(statistic, sum = s$sum, sd = s$sd, variance = s$sd^2, min = s$min, max = s$max, range = s$max - s$min,
+                  iqr = s$q3 - s$q1, q1 = s$q1, q3 = s$q3, skewness = s$skewness, se = s$se,
                   count = s$n, percent = NA_real_, mode = as.numeric(names(which.max(table(x)))), s$mean)
   list(estimate = value)
 }
@@ -53,26 +70,37 @@ say_descriptives <- function(ctx, res) {
   t <- res$tables[[1]]$data
   if (nrow(t) > 1) {
     headline <- sprintf("Summary of %s on %s.", count_of(nrow(t), "column"), count_of(ctx$frame$after_filters, "row"))
-    return(list(headline = headline, details = character(), write_up = paste(sprintf("%s: M = %s, SD = %s, Mdn = %s, n = %s", t$column, say_number(t$mean), say_number(t$sd), say_number(t$median), say_number(t$n)), collapse = "; ") |> paste0(".")))
+    return(list(headline = headline, details = character(),
+                write_up = paste(sprintf("%s: M = %s, SD = %s, Mdn = %s, n = %s", t$column, say_number(t$mean),
+                                         say_number(t$sd), say_number(t$median), say_number(t$n)), collapse = "; ") |>
+                                         paste0(".")))
   }
   col <- outcome_column(ctx)
   n <- res$number
   label <- res$numbers[[1]]$label
-  interval <- if (is.finite(n$ci_low %||% NA) && is.finite(n$ci_high %||% NA)) sprintf(" (%s)", say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
-  headline <- sprintf("The %s of %s is %s%s, from %s.", label, say_column(col), with_unit(say_number(n$estimate), col$unit), interval, count_of(n$n, "value"))
+  interval <- if (is.finite(n$ci_low %||% NA) && is.finite(n$ci_high %||% NA)) sprintf(" (%s)",
+      say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
+  headline <- sprintf("The %s of %s is %s%s, from %s.", label, say_column(col),
+                      with_unit(say_number(n$estimate), col$unit), interval, count_of(n$n, "value"))
   details <- c(sprintf("Half of the values lie between %s and %s (median %s); all lie between %s and %s; standard deviation %s.", say_number(t$q1), say_number(t$q3), say_number(t$median), say_number(t$min), with_unit(say_number(t$max), col$unit), say_number(t$sd)), say_rows(ctx))
-  list(headline = headline, details = details, write_up = sprintf("%s: M = %s, SD = %s, Mdn = %s, range %s to %s (n = %s).", capital(say_column(col)), say_number(t$mean), say_number(t$sd), say_number(t$median), say_number(t$min), say_number(t$max), say_number(t$n)))
+  list(headline = headline, details = details,
+       write_up = sprintf("%s: M = %s, SD = %s, Mdn = %s, range %s to %s (n = %s).", capital(say_column(col)),
+                          say_number(t$mean), say_number(t$sd), say_number(t$median), say_number(t$min),
+                          say_number(t$max), say_number(t$n)))
 }
 
 script_describe_function <- function() {
-  c("describe <- function(all) {", "  v <- all[!is.na(all)]; n <- length(v); m <- mean(v); s <- sd(v); g1 <- mean((v - m)^3) / mean((v - m)^2)^1.5; g2 <- mean((v - m)^4) / mean((v - m)^2)^2 - 3",
+  c("describe <- function(all) {",
+    "  v <- all[!is.na(all)]; n <- length(v); m <- mean(v); s <- sd(v); g1 <- mean((v - m)^3) / mean((v - m)^2)^1.5; g2 <- mean((v - m)^4) / mean((v - m)^2)^2 - 3",
     "  data.frame(n = n, missing = sum(is.na(all)), mean = m, sd = s, se = s / sqrt(n), median = median(v), q1 = quantile(v, 0.25), q3 = quantile(v, 0.75), min = min(v), max = max(v),",
     "    skewness = if (n > 2 && s > 0) g1 * sqrt(n * (n - 1)) / (n - 2) else NA, kurtosis = if (n > 3 && s > 0) (n - 1) / ((n - 2) * (n - 3)) * ((n + 1) * g2 + 6) else NA)", "}")
 }
 
 script_descriptives <- function(ctx, res) {
   values <- vapply(res$columns, function(name) gsub("rows[[", "kept[[", script_value(name), fixed = TRUE), "")
-  body <- c("tables <- list(); numbers <- list()", script_describe_function(), sprintf("columns <- list(%s)", paste(values, collapse = ",\n  ")), "tables$describe <- do.call(rbind, lapply(columns, describe))")
+  body <- c("tables <- list(); numbers <- list()", script_describe_function(),
+            sprintf("columns <- list(%s)", paste(values, collapse = ",\n  ")),
+            "tables$describe <- do.call(rbind, lapply(columns, describe))")
   if (length(res$columns) > 1) return(c(body, "numbers$n <- nrow(kept)"))
   c(body, "v <- columns[[1]]; v <- v[!is.na(v)]; n <- length(v)", script_one_statistic(ctx, res))
 }
@@ -81,14 +109,18 @@ script_one_statistic <- function(ctx, res) {
   statistic <- ctx$reading$statistic %||% "mean"
   if (statistic == "weighted_mean" && !is.null(ctx$weight_values)) {
     w <- sprintf("rows[[%s]]", as_r_string(ctx$weight_name))
-    return(c(sprintf("w <- %s; value <- %s", w, script_value(res$columns[1])), "ok <- !is.na(w) & w > 0; w <- w[ok]; value <- value[ok]; m <- weighted.mean(value, w); k <- length(value)",
+    return(c(sprintf("w <- %s; value <- %s", w, script_value(res$columns[1])),
+             "ok <- !is.na(w) & w > 0; w <- w[ok]; value <- value[ok]; m <- weighted.mean(value, w); k <- length(value)",
              "se <- sqrt(k / (k - 1) * sum((w * (value - m) / sum(w))^2)); half <- qt(1 - (1 - conf_level) / 2, k - 1) * se",
              "numbers <- list(estimate = m, se = se, ci_low = m - half, ci_high = m + half, conf_level = conf_level, n = n)"))
   }
   if (statistic == "mean") return("test <- t.test(v, conf.level = conf_level); numbers <- list(estimate = mean(v), se = sd(v) / sqrt(n), ci_low = test$conf.int[1], ci_high = test$conf.int[2], conf_level = conf_level, n = n)")
-  if (statistic == "median") return(c("k <- qbinom((1 - conf_level) / 2, n, 0.5); s <- sort(v)", "limits <- if (n < 6 || k < 1) c(NA, NA) else c(s[k], s[n - k + 1])",
+  if (statistic == "median") return(c("k <- qbinom((1 - conf_level) / 2, n, 0.5); s <- sort(v)",
+                                      "limits <- if (n < 6 || k < 1) c(NA, NA) else c(s[k], s[n - k + 1])",
                                       "numbers <- list(estimate = median(v), ci_low = limits[1], ci_high = limits[2], conf_level = conf_level, n = n)"))
-  value <- switch(statistic, sum = "sum(v)", sd = "sd(v)", variance = "var(v)", min = "min(v)", max = "max(v)", range = "diff(range(v))", iqr = "IQR(v)", q1 = "quantile(v, 0.25)", q3 = "quantile(v, 0.75)",
-                  skewness = "tables$describe$skewness", se = "sd(v) / sqrt(n)", count = "n", mode = "as.numeric(names(which.max(table(v))))", percent = "NA", "mean(v)")
+  value <- switch(statistic, sum = "sum(v)", sd = "sd(v)", variance = "var(v)", min = "min(v)", max = "max(v)",
+                  range = "diff(range(v))", iqr = "IQR(v)", q1 = "quantile(v, 0.25)", q3 = "quantile(v, 0.75)",
+                  skewness = "tables$describe$skewness", se = "sd(v) / sqrt(n)", count = "n",
+                  mode = "as.numeric(names(which.max(table(v))))", percent = "NA", "mean(v)")
   sprintf("numbers <- list(estimate = %s, n = n)", value)
 }

@@ -4,7 +4,8 @@ method_fisher_exact <- function() {
     id = "fisher_exact", name = "Fisher's exact test", tasks = c("relate", "compare"),
     fits = function(shape) {
       if (!isTRUE(shape$two_by_two)) return(NULL)
-      fits_table(shape, if (isTRUE(shape$small_expected)) 92 else 50, if (isTRUE(shape$small_expected)) "Both columns have two levels and some expected counts are small, so the exact test is used." else "You asked for the exact test.")
+      fits_table(shape, if (isTRUE(shape$small_expected)) 92 else 50,
+                 if (isTRUE(shape$small_expected)) "Both columns have two levels and some expected counts are small, so the exact test is used." else "You asked for the exact test.")
     },
     compute = compute_fisher,
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
@@ -16,9 +17,12 @@ method_fisher_exact <- function() {
       clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
       interval <- say_interval(n$odds_ratio_low, n$odds_ratio_high, ctx$conf_level, function(v) say_number(v, 2))
       what <- if (clear) "associated" else "not clearly associated"
-      list(headline = sprintf("%s and %s are %s: Fisher's exact test, %s, odds ratio %s (%s).", capital(a), b, what, say_p(n$p_value), say_number(n$odds_ratio, 2), interval),
+      list(headline = sprintf("%s and %s are %s: Fisher's exact test, %s, odds ratio %s (%s).", capital(a), b, what,
+                              say_p(n$p_value), say_number(n$odds_ratio, 2), interval),
            details = c(say_fisher_shares(res), say_rows(ctx)),
-           write_up = sprintf("%s and %s were %s (Fisher's exact test, N = %s, %s; conditional odds ratio %s, %s).%s", capital(a), b, what, say_number(n$n), say_p(n$p_value), say_number(n$odds_ratio, 2), interval, write_rows(ctx)))
+           write_up = sprintf("%s and %s were %s (Fisher's exact test, N = %s, %s; conditional odds ratio %s, %s).%s",
+                              capital(a), b, what, say_number(n$n), say_p(n$p_value), say_number(n$odds_ratio, 2),
+                              interval, write_rows(ctx)))
     },
     script = script_fisher,
     references = "Fisher, R. A. (1935). The logic of inductive inference. Journal of the Royal Statistical Society, 98, 39-82.",
@@ -28,24 +32,31 @@ method_fisher_exact <- function() {
 compute_fisher <- function(ctx) {
   t <- table_columns(ctx)
   if (!identical(dim(t$counts), c(2L, 2L))) {
-    stop_data(sprintf("Fisher's exact test is carried out for tables of two by two; this one is %d by %d.", nrow(t$counts), ncol(t$counts)), todo = "Use the chi-square test, or name two levels of each column.", class = "table_size")
+    stop_data(sprintf("Fisher's exact test is carried out for tables of two by two; this one is %d by %d.",
+                      nrow(t$counts), ncol(t$counts)),
+                      todo = "Use the chi-square test, or name two levels of each column.", class = "table_size")
   }
   turned <- t(t$counts)[, 2:1]
   out <- stat_fisher_two_by_two(turned, ctx$conf_level, ctx$alternative)
   effects <- stat_two_by_two(turned, ctx$conf_level)
   labels <- two_by_two_labels(t$counts, t$names)
-  result(c(test_numbers(out, "", "", ctx$conf_level), list(number("estimate", "conditional odds ratio", out$odds_ratio), number("ci_low", "lower limit", out$odds_ratio_low), number("ci_high", "upper limit", out$odds_ratio_high)),
-           effect_numbers(out, list(odds_ratio = "conditional odds ratio")), effect_numbers(effects, labels[c("risk_difference", "risk_ratio")])),
+  result(c(test_numbers(out, "", "", ctx$conf_level), list(number("estimate", "conditional odds ratio", out$odds_ratio),
+                                                           number("ci_low", "lower limit", out$odds_ratio_low),
+                                                           number("ci_high", "upper limit", out$odds_ratio_high)),
+           effect_numbers(out, list(odds_ratio = "conditional odds ratio")),
+           effect_numbers(effects, labels[c("risk_difference", "risk_ratio")])),
          tables = list(crosstab_table(t$names, t$counts)), names = t$names, counts = t$counts, effects = effects)
 }
 
 say_fisher_shares <- function(res) {
   shares <- res$counts[2, ] / colSums(res$counts)
-  sprintf("%s is %s in %s of %s and %s of %s.", capital(res$names[1]), rownames(res$counts)[2], say_percent(shares[1]), colnames(res$counts)[1], say_percent(shares[2]), colnames(res$counts)[2])
+  sprintf("%s is %s in %s of %s and %s of %s.", capital(res$names[1]), rownames(res$counts)[2], say_percent(shares[1]),
+          colnames(res$counts)[1], say_percent(shares[2]), colnames(res$counts)[2])
 }
 
 script_fisher <- function(ctx, res) {
-  c(script_table(ctx, res), sprintf("test <- fisher.test(t(counts)[, 2:1], alternative = %s, conf.level = conf_level)", script_alternative(ctx)),
+  c(script_table(ctx, res), sprintf("test <- fisher.test(t(counts)[, 2:1], alternative = %s, conf.level = conf_level)",
+                                    script_alternative(ctx)),
     if (ctx$alternative == "two_sided") "exact <- test" else "exact <- fisher.test(t(counts)[, 2:1], conf.level = conf_level)", script_two_by_two(),
     "numbers <- c(list(p_value = test$p.value, conf_level = conf_level, n = sum(counts), estimate = exact$estimate, ci_low = exact$conf.int[1], ci_high = exact$conf.int[2],",
     "  odds_ratio = exact$estimate, odds_ratio_low = exact$conf.int[1], odds_ratio_high = exact$conf.int[2]), effects[1:6])")

@@ -2,7 +2,10 @@
 method_frequency_table <- function() {
   new_method(
     id = "frequency_table", name = "Frequency table", tasks = "frequency",
-    fits = function(shape) if (shape$task %in% c("frequency", "figure", "distribution", "describe") && shape$n_outcome + shape$n_by <= 1 && !length(shape$predictor_kinds) && (shape$task == "frequency" || !shape$outcome_kind %in% c("number", "count"))) fit(82, "The question asks how many rows there are of each kind."),
+    fits = function(shape) if (shape$task %in% c("frequency", "figure", "distribution", "describe") && shape$n_outcome +
+                               shape$n_by <= 1 && !length(shape$predictor_kinds) &&
+                               (shape$task == "frequency" || !shape$outcome_kind %in% c("number", "count"))) fit(82,
+                                   "The question asks how many rows there are of each kind."),
     compute = compute_frequency,
     figure = function(ctx, res) if (length(res$name)) figure_counts(ctx, res$name, res$counts, res$levels),
     sentences = say_frequency, script = script_frequency,
@@ -13,21 +16,24 @@ method_frequency_table <- function() {
 compute_frequency <- function(ctx) {
   name <- c(ctx$reading$outcome, ctx$reading$by)
   event <- ctx$reading$extra$event
-  if (!length(name)) return(result(list(number("n", "rows", ctx$frame$after_filters), number("estimate", "rows", ctx$frame$after_filters)), name = character()))
+  if (!length(name)) return(result(list(number("n", "rows", ctx$frame$after_filters),
+                                        number("estimate", "rows", ctx$frame$after_filters)), name = character()))
   x <- ctx$frame$data[[name[1]]]
   g <- as_group(x)
   counts <- tabulate(g, nlevels(g))
   shares <- stat_shares(counts, ctx$conf_level)
   table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name[1]), shares)
   numbers <- if (is.null(event)) list(number("n", "rows", length(x))) else event_numbers(ctx, x, event)
-  result(numbers, tables = if (nlevels(g) <= 200 || is.null(event)) list(new_table("counts", sprintf("Rows by %s", name[1]), table)) else list(), name = name[1], counts = counts, levels = levels(g))
+  result(numbers, tables = if (nlevels(g) <= 200 || is.null(event)) list(new_table("counts",
+      sprintf("Rows by %s", name[1]), table)) else list(), name = name[1], counts = counts, levels = levels(g))
 }
 
 event_numbers <- function(ctx, x, event) {
   hit <- row_matches(x, event)
   n <- length(x)
   w <- stat_wilson(sum(hit), n, ctx$conf_level)
-  list(number("estimate", "share", sum(hit) / n), number("ci_low", "lower limit", w$low), number("ci_high", "upper limit", w$high), number("conf_level", "confidence level", ctx$conf_level),
+  list(number("estimate", "share", sum(hit) / n), number("ci_low", "lower limit", w$low),
+       number("ci_high", "upper limit", w$high), number("conf_level", "confidence level", ctx$conf_level),
        number("count", "rows that meet the condition", sum(hit)), number("n", "rows", n))
 }
 
@@ -37,28 +43,35 @@ say_frequency <- function(ctx, res) {
   if (!length(res$name)) {
     text <- sprintf("%s %s the conditions.", capital(count_of(n$n, "row")), plural(n$n, "meets", "meet"))
     if (!length(ctx$reading$filters)) text <- sprintf("There are %s.", count_of(n$n, "row"))
-    return(list(headline = text, details = sprintf("The data holds %s in all.", count_of(ctx$frame$total, "row")), write_up = text))
+    return(list(headline = text, details = sprintf("The data holds %s in all.", count_of(ctx$frame$total, "row")),
+                write_up = text))
   }
   if (!is.null(event)) {
-    text <- sprintf("%s of the rows (%s of %s): %s. %s.", say_percent(n$estimate), say_number(n$count), say_number(n$n), plain_filter(event), say_interval(n$ci_low, n$ci_high, ctx$conf_level, function(v) say_percent(v)))
+    text <- sprintf("%s of the rows (%s of %s): %s. %s.", say_percent(n$estimate), say_number(n$count), say_number(n$n),
+                    plain_filter(event), say_interval(n$ci_low, n$ci_high, ctx$conf_level, function(v) say_percent(v)))
     return(list(headline = text, details = c("The interval is Wilson's.", say_rows(ctx)), write_up = text))
   }
   order <- order(-res$counts)
   top <- utils::head(order, 3)
-  parts <- sprintf("%s %s (%s)", res$levels[top], say_number(res$counts[top]), say_percent(res$counts[top] / sum(res$counts)))
-  text <- sprintf("%s: %s%s.", capital(say_column(ctx$columns[[res$name]])), paste(parts, collapse = ", "), if (length(order) > 3) sprintf(" and %d more", length(order) - 3) else "")
+  parts <- sprintf("%s %s (%s)", res$levels[top], say_number(res$counts[top]),
+                   say_percent(res$counts[top] / sum(res$counts)))
+  text <- sprintf("%s: %s%s.", capital(say_column(ctx$columns[[res$name]])), paste(parts, collapse = ", "),
+                  if (length(order) > 3) sprintf(" and %d more", length(order) - 3) else "")
   list(headline = text, details = say_rows(ctx), write_up = text)
 }
 
 script_frequency <- function(ctx, res) {
   if (!length(res$name)) return("tables <- list(); numbers <- list(n = nrow(kept), estimate = nrow(kept))")
   event <- ctx$reading$extra$event
-  wilson <- c("z <- qnorm(1 - (1 - conf_level) / 2)", "wilson <- function(x, n) { p <- x / n; mid <- (p + z^2 / (2 * n)) / (1 + z^2 / n); half <- z / (1 + z^2 / n) * sqrt(p * (1 - p) / n + z^2 / (4 * n^2))",
+  wilson <- c("z <- qnorm(1 - (1 - conf_level) / 2)",
+              "wilson <- function(x, n) { p <- x / n; mid <- (p + z^2 / (2 * n)) / (1 + z^2 / n); half <- z / (1 + z^2 / n) * sqrt(p * (1 - p) / n + z^2 / (4 * n^2))",
               "  list(low = ifelse(x == 0, 0, mid - half), high = ifelse(x == n, 1, mid + half)) }")
-  counts <- c(sprintf("counts <- table(droplevels(factor(%s)))", script_column(res$name)), "n <- as.vector(counts); w <- wilson(n, sum(n))",
+  counts <- c(sprintf("counts <- table(droplevels(factor(%s)))", script_column(res$name)),
+              "n <- as.vector(counts); w <- wilson(n, sum(n))",
               if (length(res$tables)) "tables$counts <- data.frame(n = n, percent = 100 * n / sum(n), ci_low = 100 * w$low, ci_high = 100 * w$high)")
   numbers <- if (is.null(event)) "numbers <- list(n = sum(n))"
-    else c("keep <- rep(TRUE, nrow(rows))", script_filter(event, ctx$columns[[event$column]], "rows"), "total <- nrow(rows); hits <- sum(keep); w <- wilson(hits, total)",
+    else c("keep <- rep(TRUE, nrow(rows))", script_filter(event, ctx$columns[[event$column]], "rows"),
+           "total <- nrow(rows); hits <- sum(keep); w <- wilson(hits, total)",
            "numbers <- list(estimate = hits / total, ci_low = w$low, ci_high = w$high, conf_level = conf_level, count = hits, n = total)")
   c("tables <- list()", wilson, counts, numbers)
 }

@@ -2,21 +2,28 @@
 method_group_summary <- function() {
   new_method(
     id = "group_summary", name = "Summary by group", tasks = "describe",
-    fits = function(shape) if (shape$task %in% c("describe", "figure") && shape$n_outcome >= 1 && shape$n_by >= 1 && shape$outcome_kind %in% c("number", "count", "ordered")) fit(85, "The question asks for a summary of each group."),
+    fits = function(shape) if (shape$task %in% c("describe", "figure") && shape$n_outcome >= 1 && shape$n_by >= 1 &&
+                               shape$outcome_kind %in% c("number", "count", "ordered")) fit(85,
+                                   "The question asks for a summary of each group."),
     compute = function(ctx) {
       tables <- lapply(ctx$reading$outcome, function(y) groups_table(ctx, y))
       t <- tables[[1]]$data
       statistic <- ctx$reading$statistic %||% "mean"
       column <- if (statistic %in% names(t)) statistic else "mean"
-      numbers <- c(list(number("n", "rows used", sum(t$n))), lapply(seq_len(min(nrow(t), 60)), function(i) number(paste0(column, "_", i), column, t[[column]][i], of = paste(unlist(t[i, ctx$reading$by]), collapse = " & "))))
+      numbers <- c(list(number("n", "rows used", sum(t$n))),
+                   lapply(seq_len(min(nrow(t), 60)), function(i) number(paste0(column, "_", i), column, t[[column]][i],
+                       of = paste(unlist(t[i, ctx$reading$by]), collapse = " & "))))
       result(numbers, tables = tables, shown = column)
     },
-    figure = function(ctx, res) if (length(ctx$reading$by) == 1) figure_groups(ctx, outcome_name(ctx), ctx$reading$by[1]),
+    figure = function(ctx, res) if (length(ctx$reading$by) == 1) figure_groups(ctx, outcome_name(ctx),
+        ctx$reading$by[1]),
     sentences = say_group_summary,
     script = function(ctx, res) {
       body <- "tables <- list(); numbers <- list()"
       blocks <- lapply(ctx$reading$outcome[1], function(y) script_groups(ctx, y))
-      c(body, unlist(blocks), "numbers$n <- sum(tables$groups$n)", sprintf("for (i in seq_len(min(60, nrow(tables$groups)))) numbers[[paste0(%s, i)]] <- tables$groups[[%s]][i]", as_r_string(paste0(res$shown, "_")), as_r_string(res$shown)))
+      c(body, unlist(blocks), "numbers$n <- sum(tables$groups$n)",
+        sprintf("for (i in seq_len(min(60, nrow(tables$groups)))) numbers[[paste0(%s, i)]] <- tables$groups[[%s]][i]",
+                as_r_string(paste0(res$shown, "_")), as_r_string(res$shown)))
     },
     references = "Hyndman, R. J., & Fan, Y. (1996). Sample quantiles in statistical packages. The American Statistician, 50, 361-365.",
     next_steps = function(ctx, res) sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]))
@@ -30,7 +37,11 @@ say_group_summary <- function(ctx, res) {
   high <- which.max(v); low <- which.min(v)
   label <- c(mean = "mean", sum = "total", sd = "standard deviation", min = "smallest", max = "largest")[res$shown]
   label <- if (is.na(label)) res$shown else label
-  headline <- if (nrow(t) == 1) sprintf("The %s of %s is %s.", label, say_column(col), with_unit(say_number(v), col$unit))
-    else sprintf("The %s of %s is highest for %s (%s) and lowest for %s (%s).", label, say_column(col), name(high), with_unit(say_number(v[high]), col$unit), name(low), with_unit(say_number(v[low]), col$unit))
-  list(headline = headline, details = say_rows(ctx), write_up = paste0(paste(sprintf("%s: M = %s, SD = %s, n = %s", vapply(seq_len(nrow(t)), name, ""), say_number(t$mean), say_number(t$sd), say_number(t$n)), collapse = "; "), "."))
+  headline <- if (nrow(t) == 1) sprintf("The %s of %s is %s.", label, say_column(col),
+                                        with_unit(say_number(v), col$unit))
+    else sprintf("The %s of %s is highest for %s (%s) and lowest for %s (%s).", label, say_column(col), name(high),
+                 with_unit(say_number(v[high]), col$unit), name(low), with_unit(say_number(v[low]), col$unit))
+  list(headline = headline, details = say_rows(ctx), write_up = paste0(paste(sprintf("%s: M = %s, SD = %s, n = %s",
+      vapply(seq_len(nrow(t)), name, ""), say_number(t$mean), say_number(t$sd), say_number(t$n)), collapse = "; "),
+      "."))
 }

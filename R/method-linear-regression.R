@@ -3,26 +3,37 @@ method_linear_regression <- function() {
   new_method(
     id = "linear_regression", name = "Least-squares regression", tasks = c("predict", "relate", "compare"),
     fits = fits_linear, compute = compute_linear,
-    checks = function(ctx, res) compact(list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_fit_linear(res), check_residual_spread(res$x[, res$fit$kept, drop = FALSE], res$fit$residuals),
-      check_residual_normal(res$fit$residuals), check_influence_fit(res$fit), check_collinear(res$x, res$fit$kept, res$term), check_sample_size(res$fit))),
+    checks = function(ctx, res) compact(list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+                                             check_fit_linear(res), check_residual_spread(res$x[, res$fit$kept,
+                                                 drop = FALSE], res$fit$residuals),
+      check_residual_normal(res$fit$residuals), check_influence_fit(res$fit),
+      check_collinear(res$x, res$fit$kept, res$term), check_sample_size(res$fit))),
     second = "linear_regression_hc3",
-    figure = function(ctx, res) if (length(res$predictors) == 1 && !is.factor(ctx$frame$data[[res$predictors]])) figure_scatter(ctx, res$predictors, outcome_name(ctx))
-      else figure_fitted(ctx, res$fit$fitted, outcome_name(ctx), sprintf("%s: observed against fitted", capital(say_column(outcome_column(ctx))))),
+    figure = function(ctx, res) if (length(res$predictors) == 1 &&
+                                    !is.factor(ctx$frame$data[[res$predictors]])) figure_scatter(ctx, res$predictors,
+                                        outcome_name(ctx))
+      else figure_fitted(ctx, res$fit$fitted, outcome_name(ctx),
+                         sprintf("%s: observed against fitted", capital(say_column(outcome_column(ctx))))),
     sentences = say_linear, script = script_linear,
     references = "Golub, G. H., & Van Loan, C. F. (2013). Matrix Computations (4th ed.), ch. 5. Johns Hopkins University Press.",
-    next_steps = function(ctx, res) c(sprintf("Describe %s", outcome_name(ctx)), sprintf("What is the correlation between %s and %s?", outcome_name(ctx), res$predictors[1])))
+    next_steps = function(ctx, res) c(sprintf("Describe %s", outcome_name(ctx)),
+                                      sprintf("What is the correlation between %s and %s?", outcome_name(ctx),
+                                              res$predictors[1])))
 }
 
 fits_linear <- function(shape) {
-  model <- shape$task %in% c("predict", "relate", "compare") && shape$n_outcome == 1 && (length(shape$predictor_kinds) + shape$n_by) >= 1 && shape$outcome_kind %in% c("number", "count", "ordered")
+  model <- shape$task %in% c("predict", "relate", "compare") && shape$n_outcome == 1 &&
+    (length(shape$predictor_kinds) + shape$n_by) >= 1 && shape$outcome_kind %in% c("number", "count", "ordered")
   if (!model || (shape$task != "predict" && !length(shape$adjust))) return(NULL)
-  fit(if (shape$outcome_kind %in% c("number", "count")) 85 else 50, "The outcome is a number, so a straight-line model by least squares is fitted.")
+  fit(if (shape$outcome_kind %in% c("number", "count")) 85 else 50,
+      "The outcome is a number, so a straight-line model by least squares is fitted.")
 }
 
 #' @noRd
 method_linear_regression_hc3 <- function() {
   new_method(
-    id = "linear_regression_hc3", name = "Least squares with robust (HC3) standard errors", tasks = "predict", fits = function(shape) NULL,
+    id = "linear_regression_hc3", name = "Least squares with robust (HC3) standard errors", tasks = "predict",
+    fits = function(shape) NULL,
     compute = function(ctx) compute_linear(ctx, robust = TRUE), sentences = say_linear, script = script_linear,
     references = "MacKinnon, J. G., & White, H. (1985). Some heteroskedasticity-consistent covariance matrix estimators with improved finite sample properties. Journal of Econometrics, 29, 305-325.")
 }
@@ -35,7 +46,8 @@ model_columns <- function(ctx) {
     v <- ctx$frame$data[[name]]
     if (is.character(v)) v <- as_group(v)
     if (inherits(v, c("Date", "POSIXct"))) v <- as.double(v)
-    if (is.factor(v) && ctx$columns[[name]]$kind == "ordered" && !anyNA(suppressWarnings(as.numeric(levels(v))))) return(level_numbers(v))
+    if (is.factor(v) && ctx$columns[[name]]$kind == "ordered" &&
+        !anyNA(suppressWarnings(as.numeric(levels(v))))) return(level_numbers(v))
     if (is.factor(v)) droplevels(v) else v
   })
 }
@@ -43,7 +55,8 @@ model_columns <- function(ctx) {
 compute_linear <- function(ctx, robust = FALSE) {
   columns <- model_columns(ctx)
   short <- names(columns)[vapply(columns, function(v) is.factor(v) && nlevels(v) < 2, NA)]
-  if (length(short)) stop_data(sprintf("%s has only one level in these rows, so it can explain nothing.", quoted(short[1])), class = "one_group")
+  if (length(short)) stop_data(sprintf("%s has only one level in these rows, so it can explain nothing.",
+                                       quoted(short[1])), class = "one_group")
   pair <- if (isTRUE(ctx$reading$extra$interaction) && length(columns) >= 2) list(names(columns)[1:2]) else list()
   m <- stat_model_matrix(columns, pair)
   y <- outcome_values(ctx)
@@ -53,17 +66,27 @@ compute_linear <- function(ctx, robust = FALSE) {
   table <- coefficient_table(m$term, out$coefficients, se, out$df, ctx$conf_level)
   focal <- focal_rows(ctx, m$source)
   predictors <- unique(c(ctx$reading$predictors, ctx$reading$by))
-  numbers <- c(focal_numbers(out, table, focal, m$term, ctx$conf_level), list(number("r_squared", "R squared", out$r_squared), number("adj_r_squared", "adjusted R squared", out$adj_r_squared),
-    number("sigma", "residual standard deviation", out$sigma), number("f_statistic", "F of the whole model", out$statistic), number("f_df1", "df (model)", out$df1), number("f_df2", "df (residual)", out$df2),
-    number("f_p_value", "p of the whole model", out$p_value), number("aic", "AIC", out$aic), number("bic", "BIC", out$bic), number("log_likelihood", "log likelihood", out$log_likelihood), number("n", "rows used", out$n)))
-  result(numbers, tables = list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table)), fit = out, x = m$x, term = m$term, focal = focal, predictors = predictors,
-         factors = vapply(columns, is.factor, NA), columns = columns, pair = pair, aliased = m$term[out$aliased], robust = robust)
+  numbers <- c(focal_numbers(out, table, focal, m$term, ctx$conf_level),
+               list(number("r_squared", "R squared", out$r_squared),
+                    number("adj_r_squared", "adjusted R squared", out$adj_r_squared),
+    number("sigma", "residual standard deviation", out$sigma),
+    number("f_statistic", "F of the whole model", out$statistic), number("f_df1", "df (model)", out$df1),
+    number("f_df2", "df (residual)", out$df2),
+    number("f_p_value", "p of the whole model", out$p_value), number("aic", "AIC", out$aic),
+    number("bic", "BIC", out$bic), number("log_likelihood", "log likelihood", out$log_likelihood),
+    number("n", "rows used", out$n)))
+  result(numbers, tables = list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table)),
+         fit = out, x = m$x, term = m$term, focal = focal, predictors = predictors,
+         factors = vapply(columns, is.factor, NA), columns = columns, pair = pair, aliased = m$term[out$aliased],
+         robust = robust)
 }
 
 coefficient_table <- function(term, estimate, se, df, conf_level) {
   t <- estimate / se
   half <- stats::qt(1 - (1 - conf_level) / 2, df) * se
-  data.frame(term = term, estimate = estimate, se = se, statistic = t, p_value = 2 * stats::pt(abs(t), df, lower.tail = FALSE), ci_low = estimate - half, ci_high = estimate + half, stringsAsFactors = FALSE)
+  data.frame(term = term, estimate = estimate, se = se, statistic = t,
+             p_value = 2 * stats::pt(abs(t), df, lower.tail = FALSE), ci_low = estimate - half, ci_high = estimate +
+             half, stringsAsFactors = FALSE)
 }
 
 #' Rows of the coefficient table that belong to the column asked about, when there is one
@@ -76,22 +99,31 @@ focal_rows <- function(ctx, source) {
 focal_numbers <- function(out, table, focal, term, conf_level) {
   if (length(focal) == 1) {
     row <- table[focal, ]
-    return(list(number("estimate", sprintf("coefficient of %s", row$term), row$estimate), number("se", "standard error", row$se), number("statistic", "t", row$statistic), number("df", "degrees of freedom", out$df),
-                number("p_value", "p", row$p_value), number("ci_low", "lower limit", row$ci_low), number("ci_high", "upper limit", row$ci_high), number("conf_level", "confidence level", conf_level)))
+    return(list(number("estimate", sprintf("coefficient of %s", row$term), row$estimate),
+                number("se", "standard error", row$se), number("statistic", "t", row$statistic),
+                number("df", "degrees of freedom", out$df),
+                number("p_value", "p", row$p_value), number("ci_low", "lower limit", row$ci_low),
+                number("ci_high", "upper limit", row$ci_high), number("conf_level", "confidence level", conf_level)))
   }
   if (length(focal) > 1) {
     keep <- intersect(out$kept, focal)
     at <- match(keep, out$kept)
     b <- out$coefficients[keep]
     f <- drop(b %*% solve(out$unscaled[at, at, drop = FALSE], b)) / length(keep) / out$sigma^2
-    return(list(number("statistic", "F", f), number("df1", "degrees of freedom", length(keep)), number("df2", "residual degrees of freedom", out$df), number("p_value", "p", stats::pf(f, length(keep), out$df, lower.tail = FALSE)), number("conf_level", "confidence level", conf_level)))
+    return(list(number("statistic", "F", f), number("df1", "degrees of freedom", length(keep)),
+                number("df2", "residual degrees of freedom", out$df),
+                number("p_value", "p", stats::pf(f, length(keep), out$df, lower.tail = FALSE)),
+                number("conf_level", "confidence level", conf_level)))
   }
-  list(number("statistic", "F", out$statistic), number("df1", "degrees of freedom", out$df1), number("df2", "residual degrees of freedom", out$df2), number("p_value", "p", out$p_value), number("conf_level", "confidence level", conf_level))
+  list(number("statistic", "F", out$statistic), number("df1", "degrees of freedom", out$df1),
+       number("df2", "residual degrees of freedom", out$df2), number("p_value", "p", out$p_value),
+       number("conf_level", "confidence level", conf_level))
 }
 
 check_fit_linear <- function(res) {
   numeric <- which(!res$factors)
-  if (length(res$columns) == 1 && length(numeric) == 1) return(check_linear(res$columns[[1]], res$fit$fitted + res$fit$residuals))
+  if (length(res$columns) == 1 && length(numeric) == 1) return(check_linear(res$columns[[1]], res$fit$fitted +
+      res$fit$residuals))
   check <- check_linear(res$fit$fitted, res$fit$fitted + res$fit$residuals)
   check
 }
@@ -100,25 +132,41 @@ check_fit_linear <- function(res) {
 #' @noRd
 check_sample_size <- function(fit) {
   ratio <- fit$n / length(fit$kept)
-  new_check("sample_per_coefficient", if (ratio >= 10) "ok" else "caution", "Rows per coefficient", list(number("rows_per_coefficient", "rows per coefficient", ratio)), list(ratio = ratio))
+  new_check("sample_per_coefficient", if (ratio >= 10) "ok" else "caution", "Rows per coefficient",
+            list(number("rows_per_coefficient", "rows per coefficient", ratio)), list(ratio = ratio))
 }
 
 say_linear <- function(ctx, res) {
   n <- res$number
   col <- outcome_column(ctx)
   y <- say_column(col)
-  held <- if (length(ctx$reading$adjust_for)) sprintf(", with %s held constant", some_of(vapply(ctx$columns[ctx$reading$adjust_for], say_column, ""), 5)) else ""
+  held <- if (length(ctx$reading$adjust_for)) sprintf(", with %s held constant",
+                                                      some_of(vapply(ctx$columns[ctx$reading$adjust_for], say_column,
+                                                          ""), 5)) else ""
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
   headline <- if (length(res$focal) == 1) say_one_slope(ctx, res, y, held, clear)
-    else if (length(res$focal) > 1) sprintf("%s %s with %s%s: F(%s, %s) = %s, %s.", capital(y), if (clear) "goes" else "does not clearly go", say_column(ctx$columns[[res$predictors]]), held, say_number(n$df1), say_number(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
-    else sprintf("%s together explain %s of the spread of %s: R squared = %s, F(%s, %s) = %s, %s.", capital(some_of(vapply(ctx$columns[res$predictors], say_column, ""), 5)), say_percent(n$r_squared, 0), y, say_unit(n$r_squared), say_number(n$df1), say_number(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
+    else if (length(res$focal) > 1) sprintf("%s %s with %s%s: F(%s, %s) = %s, %s.", capital(y),
+                                            if (clear) "goes" else "does not clearly go",
+                                            say_column(ctx$columns[[res$predictors]]), held, say_number(n$df1),
+                                            say_number(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
+    else sprintf("%s together explain %s of the spread of %s: R squared = %s, F(%s, %s) = %s, %s.",
+                 capital(some_of(vapply(ctx$columns[res$predictors], say_column, ""), 5)), say_percent(n$r_squared, 0),
+                 y, say_unit(n$r_squared), say_number(n$df1), say_number(n$df2), say_number(n$statistic, 2),
+                 say_p(n$p_value))
   t <- res$tables[[1]]$data
   clear_terms <- t$term[-1][which(t$p_value[-1] < 1 - ctx$conf_level)]
-  details <- c(if (length(res$focal) != 1) if (length(clear_terms)) sprintf("Coefficients clearly away from zero: %s.", some_of(clear_terms, 8)) else "No coefficient is clearly away from zero.",
-               if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.", some_of(res$aliased, 5)),
-               sprintf("The model explains %s of the spread (adjusted %s); the residual standard deviation is %s.", say_percent(n$r_squared, 0), say_percent(n$adj_r_squared, 0), with_unit(say_number(n$sigma), col$unit)), say_rows(ctx))
-  write_up <- sprintf("A least-squares regression of %s on %s gave R2 = %s, F(%s, %s) = %s, %s (n = %s). %s.%s", y, some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 8), say_unit(n$r_squared), say_number(n$f_df1), say_number(n$f_df2),
-                      say_number(n$f_statistic, 2), say_p(n$f_p_value), say_number(n$n), write_coefficients(t[-1, ], ctx$conf_level), write_rows(ctx))
+  details <- c(if (length(res$focal) != 1) if (length(clear_terms)) sprintf("Coefficients clearly away from zero: %s.",
+      some_of(clear_terms, 8)) else "No coefficient is clearly away from zero.",
+               if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
+                                                some_of(res$aliased, 5)),
+               sprintf("The model explains %s of the spread (adjusted %s); the residual standard deviation is %s.",
+                       say_percent(n$r_squared, 0), say_percent(n$adj_r_squared, 0),
+                       with_unit(say_number(n$sigma), col$unit)), say_rows(ctx))
+  write_up <- sprintf("A least-squares regression of %s on %s gave R2 = %s, F(%s, %s) = %s, %s (n = %s). %s.%s", y,
+                      some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 8), say_unit(n$r_squared),
+                      say_number(n$f_df1), say_number(n$f_df2),
+                      say_number(n$f_statistic, 2), say_p(n$f_p_value), say_number(n$n),
+                      write_coefficients(t[-1, ], ctx$conf_level), write_rows(ctx))
   list(headline = headline, details = details, write_up = write_up)
 }
 
@@ -129,17 +177,25 @@ say_one_slope <- function(ctx, res, y, held, clear) {
   interval <- sprintf("%s, %s", say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_p(n$p_value))
   if (res$factors[[1]]) {
     levels <- levels(res$columns[[1]])
-    return(if (clear) sprintf("%s is %s %s in %s than in %s%s (%s).", capital(y), with_unit(say_number(abs(n$estimate)), unit), if (n$estimate > 0) "higher" else "lower", levels[2], levels[1], held, interval)
-           else sprintf("No clear difference in %s between %s and %s%s: %s (%s).", y, levels[2], levels[1], held, with_unit(say_number(n$estimate), unit), interval))
+    return(if (clear) sprintf("%s is %s %s in %s than in %s%s (%s).", capital(y),
+                              with_unit(say_number(abs(n$estimate)), unit), if (n$estimate > 0) "higher" else "lower",
+                              levels[2], levels[1], held, interval)
+           else sprintf("No clear difference in %s between %s and %s%s: %s (%s).", y, levels[2], levels[1], held,
+                        with_unit(say_number(n$estimate), unit), interval))
   }
   x <- say_column(ctx$columns[[name]])
-  if (clear) sprintf("For each further %s of %s, %s is %s %s on average%s (%s).", one_unit(ctx$columns[[name]]), x, y, with_unit(say_number(abs(n$estimate)), unit), if (n$estimate > 0) "higher" else "lower", held, interval)
-  else sprintf("No clear change of %s with %s%s: %s for each further %s (%s).", y, x, held, with_unit(say_number(n$estimate), unit), one_unit(ctx$columns[[name]]), interval)
+  if (clear) sprintf("For each further %s of %s, %s is %s %s on average%s (%s).", one_unit(ctx$columns[[name]]), x, y,
+                     with_unit(say_number(abs(n$estimate)), unit), if (n$estimate > 0) "higher" else "lower", held,
+                     interval)
+  else sprintf("No clear change of %s with %s%s: %s for each further %s (%s).", y, x, held,
+               with_unit(say_number(n$estimate), unit), one_unit(ctx$columns[[name]]), interval)
 }
 
 write_coefficients <- function(t, conf_level) {
   t <- t[!is.na(t$estimate), ]
-  paste(sprintf("%s: b = %s, %s, %s", t$term, say_number(t$estimate), mapply(function(l, h) say_interval(l, h, conf_level), t$ci_low, t$ci_high), vapply(t$p_value, say_p, "")), collapse = "; ")
+  paste(sprintf("%s: b = %s, %s, %s", t$term, say_number(t$estimate),
+                mapply(function(l, h) say_interval(l, h, conf_level), t$ci_low, t$ci_high),
+                vapply(t$p_value, say_p, "")), collapse = "; ")
 }
 
 script_linear <- function(ctx, res) {
@@ -147,12 +203,15 @@ script_linear <- function(ctx, res) {
   inner <- sprintf("x%d", seq_along(names))
   set <- vapply(seq_along(names), function(i) {
     col <- ctx$columns[[names[i]]]
-    value <- if (res$factors[[i]]) sprintf("droplevels(factor(%s))", script_column(names[i])) else if (col$kind == "ordered") script_value(names[i]) else sprintf("as.numeric(%s)", script_column(names[i]))
+    value <- if (res$factors[[i]]) sprintf("droplevels(factor(%s))",
+                                           script_column(names[i])) else if (col$kind == "ordered") script_value(names[i]) else sprintf("as.numeric(%s)", script_column(names[i]))
     sprintf("%s <- %s  # %s", inner[i], value, gsub("[\r\n]", " ", names[i]))
   }, "")
   pair <- if (length(res$pair)) sprintf(" + %s", paste(inner[match(res$pair[[1]], names)], collapse = ":")) else ""
-  c(sprintf("y <- %s", script_value(outcome_name(ctx))), set, sprintf("fit <- lm(y ~ %s%s)", paste(inner, collapse = " + "), pair), "s <- summary(fit)", "beta <- coef(fit)",
-    "est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]", "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",
+  c(sprintf("y <- %s", script_value(outcome_name(ctx))), set,
+    sprintf("fit <- lm(y ~ %s%s)", paste(inner, collapse = " + "), pair), "s <- summary(fit)", "beta <- coef(fit)",
+    "est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]",
+    "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",
     sprintf("tables$coefficients <- data.frame(term = %s, estimate = beta, se = est[, 2], statistic = est[, 3], p_value = est[, 4], ci_low = beta - half, ci_high = beta + half)", as_r_strings(res$term)),
     script_focal(res), "n <- length(y); rss <- sum(resid(fit)^2)",
     "numbers <- c(numbers, list(r_squared = s$r.squared, adj_r_squared = s$adj.r.squared, sigma = s$sigma, f_statistic = s$fstatistic[1], f_df1 = s$fstatistic[2], f_df2 = s$fstatistic[3],",
@@ -160,7 +219,9 @@ script_linear <- function(ctx, res) {
 }
 
 script_focal <- function(res) {
-  if (length(res$focal) == 1) return(c(sprintf("row <- tables$coefficients[%d, ]", res$focal), "numbers <- list(estimate = row$estimate, se = row$se, statistic = row$statistic, df = fit$df.residual, p_value = row$p_value, ci_low = row$ci_low, ci_high = row$ci_high, conf_level = conf_level)"))
-  if (length(res$focal) > 1) return(c("without <- update(fit, . ~ . - x1)", "partial <- anova(without, fit)", "numbers <- list(statistic = partial$F[2], df1 = partial$Df[2], df2 = partial$Res.Df[2], p_value = partial[2, \"Pr(>F)\"], conf_level = conf_level)"))
+  if (length(res$focal) == 1) return(c(sprintf("row <- tables$coefficients[%d, ]", res$focal),
+                                       "numbers <- list(estimate = row$estimate, se = row$se, statistic = row$statistic, df = fit$df.residual, p_value = row$p_value, ci_low = row$ci_low, ci_high = row$ci_high, conf_level = conf_level)"))
+  if (length(res$focal) > 1) return(c("without <- update(fit, . ~ . - x1)", "partial <- anova(without, fit)",
+                                      "numbers <- list(statistic = partial$F[2], df1 = partial$Df[2], df2 = partial$Res.Df[2], p_value = partial[2, \"Pr(>F)\"], conf_level = conf_level)"))
   "numbers <- list(statistic = s$fstatistic[1], df1 = s$fstatistic[2], df2 = s$fstatistic[3], p_value = pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), conf_level = conf_level)"
 }

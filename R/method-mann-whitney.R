@@ -4,11 +4,13 @@ method_mann_whitney <- function() {
     id = "mann_whitney", name = "Mann-Whitney test", tasks = "compare",
     fits = function(shape) {
       ordered <- identical(shape$outcome_kind, "ordered")
-      fits_two_groups(shape, if (ordered) 95 else 50, if (ordered) "The outcome is an ordered answer and two separate groups are compared, so ranks are used first."
+      fits_two_groups(shape, if (ordered) 95 else 50,
+                      if (ordered) "The outcome is an ordered answer and two separate groups are compared, so ranks are used first."
         else "You asked for a rank test.", kinds = c("number", "count", "ordered"))
     },
     compute = compute_mann_whitney,
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_same_shape(res$values, res$levels)),
+    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+                                     check_same_shape(res$values, res$levels)),
     second = c("t_welch", "permutation_means"),
     figure = two_group_figure,
     sentences = say_mann_whitney,
@@ -23,10 +25,13 @@ compute_mann_whitney <- function(ctx) {
   out <- stat_mann_whitney(s$values[[1]], s$values[[2]], ctx$conf_level, ctx$alternative)
   shift <- sprintf("Hodges-Lehmann shift, %s minus %s", s$levels[1], s$levels[2])
   numbers <- c(test_numbers(out, "U of the first group", shift, ctx$conf_level),
-               list(number("hodges_lehmann", shift, out$estimate), number("hodges_lehmann_low", "lower limit", out$ci_low), number("hodges_lehmann_high", "upper limit", out$ci_high),
+               list(number("hodges_lehmann", shift, out$estimate),
+                    number("hodges_lehmann_low", "lower limit", out$ci_low),
+                    number("hodges_lehmann_high", "upper limit", out$ci_high),
                     number("rank_biserial", "rank-biserial correlation", out$rank_biserial), number("z", "z", out$z)))
   result(numbers, tables = list(groups_table(ctx)), levels = s$levels, values = s$values, exact = out$exact,
-         medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1), superiority = out$superiority, ns = lengths(s$values))
+         medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1),
+         superiority = out$superiority, ns = lengths(s$values))
 }
 
 say_mann_whitney <- function(ctx, res) {
@@ -40,13 +45,16 @@ say_mann_whitney <- function(ctx, res) {
     sprintf("%s tends to be higher in %s than in %s: a random row of %s is higher in %s of pairs (ties counted half), %s.", capital(y), res$levels[first], res$levels[3 - first],
             res$levels[first], say_percent(share, 0), say_p(n$p_value))
   } else {
-    sprintf("No clear difference in %s between %s and %s by their ranks: medians %s and %s, %s.", y, res$levels[1], res$levels[2], medians[1], medians[2], say_p(n$p_value))
+    sprintf("No clear difference in %s between %s and %s by their ranks: medians %s and %s, %s.", y, res$levels[1],
+            res$levels[2], medians[1], medians[2], say_p(n$p_value))
   }
-  details <- c(sprintf("The shift between the groups is %s (%s, Hodges-Lehmann); rank-biserial correlation %s.", with_unit(say_number(n$estimate), unit),
+  details <- c(sprintf("The shift between the groups is %s (%s, Hodges-Lehmann); rank-biserial correlation %s.",
+                       with_unit(say_number(n$estimate), unit),
                        say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_unit(n$rank_biserial)),
                if (res$exact) "The p value is exact, ties included." else "The p value comes from the normal approximation with tie and continuity correction.", say_rows(ctx))
   write_up <- sprintf("%s was compared between %s (Mdn = %s, n = %s) and %s (Mdn = %s, n = %s) with the Mann-Whitney test: U = %s, %s, Hodges-Lehmann shift %s, %s; rank-biserial r = %s.%s",
-    capital(y), res$levels[1], medians[1], say_number(res$ns[1]), res$levels[2], medians[2], say_number(res$ns[2]), say_number(n$statistic), say_p(n$p_value), say_number(n$estimate),
+    capital(y), res$levels[1], medians[1], say_number(res$ns[1]), res$levels[2], medians[2], say_number(res$ns[2]),
+    say_number(n$statistic), say_p(n$p_value), say_number(n$estimate),
     say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_unit(n$rank_biserial), write_rows(ctx))
   list(headline = headline, details = details, write_up = write_up)
 }
@@ -54,12 +62,17 @@ say_mann_whitney <- function(ctx, res) {
 script_mann_whitney <- function(ctx, res) {
   pairs <- prod(as.numeric(res$ns))
   c("ranks <- rank(c(x, y))", "m <- length(x); n <- length(y)", "u <- sum(ranks[seq_len(m)]) - m * (m + 1) / 2",
-    "ties <- sum(table(ranks)^3 - table(ranks))", "spread <- sqrt(m * n / 12 * ((m + n + 1) - ties / ((m + n) * (m + n - 1))))",
-    switch(ctx$alternative, two_sided = "correction <- sign(u - m * n / 2) * 0.5", greater = "correction <- 0.5", less = "correction <- -0.5"),
+    "ties <- sum(table(ranks)^3 - table(ranks))",
+    "spread <- sqrt(m * n / 12 * ((m + n + 1) - ties / ((m + n) * (m + n - 1))))",
+    switch(ctx$alternative, two_sided = "correction <- sign(u - m * n / 2) * 0.5", greater = "correction <- 0.5",
+           less = "correction <- -0.5"),
     "z <- (u - m * n / 2 - correction) / spread",
-    if (res$exact) script_exact_ranks(ctx) else switch(ctx$alternative, two_sided = "p <- min(1, 2 * pnorm(-abs(z)))", greater = "p <- pnorm(z, lower.tail = FALSE)", less = "p <- pnorm(z)"),
+    if (res$exact) script_exact_ranks(ctx) else switch(ctx$alternative, two_sided = "p <- min(1, 2 * pnorm(-abs(z)))",
+                                                       greater = "p <- pnorm(z, lower.tail = FALSE)",
+                                                       less = "p <- pnorm(z)"),
     "numbers <- list(statistic = u, p_value = p, conf_level = conf_level, n = m + n, rank_biserial = 2 * u / (m * n) - 1, z = z)",
-    if (pairs <= 2.5e7) c("# Hodges-Lehmann shift: the median of all differences, limits from their order statistics", "differences <- sort(as.vector(outer(x, y, \"-\")))",
+    if (pairs <= 2.5e7) c("# Hodges-Lehmann shift: the median of all differences, limits from their order statistics",
+                          "differences <- sort(as.vector(outer(x, y, \"-\")))",
       "k <- if (max(m, n) <= 49) qwilcox((1 - conf_level) / 2, m, n) else floor(m * n / 2 - qnorm(1 - (1 - conf_level) / 2) * sqrt(m * n * (m + n + 1) / 12))", "k <- max(1, k)",
       "shift <- c(median(differences), differences[k], differences[m * n - k + 1])",
       "numbers <- c(numbers, list(estimate = shift[1], ci_low = shift[2], ci_high = shift[3], hodges_lehmann = shift[1], hodges_lehmann_low = shift[2], hodges_lehmann_high = shift[3]))")
@@ -67,11 +80,15 @@ script_mann_whitney <- function(ctx, res) {
 }
 
 script_exact_ranks <- function(ctx) {
-  c("# exact distribution of the rank sum given the ties: count the ways to reach every sum", "doubled <- round(2 * ranks)",
-    "few <- min(m, n)", "ways <- matrix(0, few + 1, sum(sort(doubled, decreasing = TRUE)[seq_len(few)]) + 1)", "ways[1, 1] <- 1",
-    "width <- ncol(ways)", "for (r in doubled) for (k in few:1) if (r < width) ways[k + 1, (r + 1):width] <- ways[k + 1, (r + 1):width] + ways[k, 1:(width - r)]",
+  c("# exact distribution of the rank sum given the ties: count the ways to reach every sum",
+    "doubled <- round(2 * ranks)",
+    "few <- min(m, n)", "ways <- matrix(0, few + 1, sum(sort(doubled, decreasing = TRUE)[seq_len(few)]) + 1)",
+    "ways[1, 1] <- 1",
+    "width <- ncol(ways)",
+    "for (r in doubled) for (k in few:1) if (r < width) ways[k + 1, (r + 1):width] <- ways[k + 1, (r + 1):width] + ways[k, 1:(width - r)]",
     "prob <- ways[few + 1, ] / sum(ways[few + 1, ])", "sums <- (seq_len(width) - 1) / 2",
     "values <- if (few == m) sums - m * (m + 1) / 2 else m * n - (sums - n * (n + 1) / 2)",
     "upper <- sum(prob[values >= u - 1e-9]); lower <- sum(prob[values <= u + 1e-9])",
-    switch(ctx$alternative, two_sided = "p <- min(1, 2 * min(upper, lower))", greater = "p <- min(1, upper)", less = "p <- min(1, lower)"))
+    switch(ctx$alternative, two_sided = "p <- min(1, 2 * min(upper, lower))", greater = "p <- min(1, upper)",
+           less = "p <- min(1, lower)"))
 }

@@ -6,18 +6,22 @@ method_trimmed_t <- function() {
     compute = function(ctx) {
       s <- two_groups(ctx)
       out <- stat_t_trimmed(s$values[[1]], s$values[[2]], 0.2, ctx$conf_level, ctx$alternative)
-      result(test_numbers(out, "t", sprintf("difference in 20 %% trimmed means, %s minus %s", s$levels[1], s$levels[2]), ctx$conf_level), tables = list(groups_table(ctx)),
+      result(test_numbers(out, "t", sprintf("difference in 20 %% trimmed means, %s minus %s", s$levels[1], s$levels[2]),
+                          ctx$conf_level), tables = list(groups_table(ctx)),
              levels = s$levels, values = s$values, means = c(out$trimmed_a, out$trimmed_b))
     },
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_far_values(res$values, res$levels)),
+    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+                                     check_far_values(res$values, res$levels)),
     second = c("t_welch", "mann_whitney"),
     figure = two_group_figure,
     sentences = function(ctx, res) {
       n <- res$number
       write_up <- sprintf("Twenty per cent trimmed means of %s were compared between %s (%s) and %s (%s) with Yuen's test: t(%s) = %s, %s, difference %s, %s.%s", say_column(outcome_column(ctx)),
-        res$levels[1], say_number(res$means[1]), res$levels[2], say_number(res$means[2]), say_number(n$df), say_number(n$statistic, 2), say_p(n$p_value), say_number(n$estimate),
+        res$levels[1], say_number(res$means[1]), res$levels[2], say_number(res$means[2]), say_number(n$df),
+        say_number(n$statistic, 2), say_p(n$p_value), say_number(n$estimate),
         say_interval(n$ci_low, n$ci_high, ctx$conf_level), write_rows(ctx))
-      say_two_groups(ctx, res, list(measure = "trimmed mean", values = res$means, details = character(), write_up = write_up))
+      say_two_groups(ctx, res, list(measure = "trimmed mean", values = res$means, details = character(),
+                                    write_up = write_up))
     },
     script = function(ctx, res) c(script_two_groups(ctx), script_trimmed(ctx), script_groups(ctx)),
     references = "Yuen, K. K. (1974). The two-sample trimmed t for unequal population variances. Biometrika, 61, 165-170.",
@@ -27,11 +31,14 @@ method_trimmed_t <- function() {
 script_trimmed <- function(ctx) {
   c("trim <- 0.2",
     "parts <- function(v) {", "  v <- sort(v); n <- length(v); g <- floor(trim * n); h <- n - 2 * g",
-    "  wins <- pmin(pmax(v, v[g + 1]), v[n - g])", "  list(mean = mean(v, trim = trim), h = h, d = (n - 1) * var(wins) / (h * (h - 1)))", "}",
-    "a <- parts(x); b <- parts(y)", "se <- sqrt(a$d + b$d)", "df <- (a$d + b$d)^2 / (a$d^2 / (a$h - 1) + b$d^2 / (b$h - 1))",
+    "  wins <- pmin(pmax(v, v[g + 1]), v[n - g])",
+    "  list(mean = mean(v, trim = trim), h = h, d = (n - 1) * var(wins) / (h * (h - 1)))", "}",
+    "a <- parts(x); b <- parts(y)", "se <- sqrt(a$d + b$d)",
+    "df <- (a$d + b$d)^2 / (a$d^2 / (a$h - 1) + b$d^2 / (b$h - 1))",
     "estimate <- a$mean - b$mean", "t <- estimate / se",
     switch(ctx$alternative,
-      two_sided = c("p <- 2 * pt(-abs(t), df)", "limits <- estimate + c(-1, 1) * qt(1 - (1 - conf_level) / 2, df) * se"),
+      two_sided = c("p <- 2 * pt(-abs(t), df)",
+                    "limits <- estimate + c(-1, 1) * qt(1 - (1 - conf_level) / 2, df) * se"),
       greater = c("p <- pt(t, df, lower.tail = FALSE)", "limits <- c(estimate - qt(conf_level, df) * se, Inf)"),
       less = c("p <- pt(t, df)", "limits <- c(-Inf, estimate + qt(conf_level, df) * se)")),
     "numbers <- list(statistic = t, df = df, p_value = p, estimate = estimate, se = se, ci_low = limits[1], ci_high = limits[2],",

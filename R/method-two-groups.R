@@ -3,7 +3,8 @@
 two_groups <- function(ctx) {
   s <- split_groups(ctx)
   if (length(s$levels) != 2) {
-    stop_data(sprintf("This method compares exactly two groups; %s has %s.", quoted(ctx$reading$by[1]), count_of(length(s$levels), "group")), class = "group_count")
+    stop_data(sprintf("This method compares exactly two groups; %s has %s.", quoted(ctx$reading$by[1]),
+                      count_of(length(s$levels), "group")), class = "group_count")
   }
   s
 }
@@ -11,14 +12,16 @@ two_groups <- function(ctx) {
 #' Fit of a two-group method: numeric outcome, two groups
 #' @noRd
 fits_two_groups <- function(shape, score, why, kinds = c("number", "count")) {
-  ok <- shape$task %in% c("compare", "relate", "figure", "advise") && shape$n_outcome == 1 && shape$n_by == 1 && identical(shape$groups, 2L) && is.null(shape$null_value) &&
+  ok <- shape$task %in% c("compare", "relate", "figure", "advise") && shape$n_outcome == 1 && shape$n_by == 1 &&
+    identical(shape$groups, 2L) && is.null(shape$null_value) &&
     !length(shape$adjust) && shape$outcome_kind %in% c("number", "count", "ordered")
   if (!ok) return(NULL)
   fit(if (shape$outcome_kind %in% kinds) score else score - 60, why)
 }
 
 two_group_checks <- function(ctx, res, pools = FALSE) {
-  list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_mean_normal(res$values, res$levels), check_equal_spread(res$values, res$levels, pools),
+  list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_mean_normal(res$values, res$levels),
+       check_equal_spread(res$values, res$levels, pools),
        check_far_values(res$values, res$levels))
 }
 
@@ -32,7 +35,8 @@ script_two_groups <- function(ctx) {
     "x <- outcome[group == levels(group)[1]]", "y <- outcome[group == levels(group)[2]]", "tables <- list()")
 }
 
-script_alternative <- function(ctx) as_r_string(c(two_sided = "two.sided", greater = "greater", less = "less")[[ctx$alternative]])
+script_alternative <- function(ctx) as_r_string(c(two_sided = "two.sided", greater = "greater",
+                                                  less = "less")[[ctx$alternative]])
 
 #' Script lines for the standardised difference and its interval by the noncentral t distribution
 #' @noRd
@@ -51,7 +55,8 @@ script_standardised <- function(ctx) {
 }
 
 difference_labels <- function() {
-  list(cohens_d = "Cohen's d", hedges_g = "Hedges' g (small-sample corrected)", glass_delta = "Glass's delta (sd of the second group)")
+  list(cohens_d = "Cohen's d", hedges_g = "Hedges' g (small-sample corrected)",
+       glass_delta = "Glass's delta (sd of the second group)")
 }
 
 #' Moments of the two groups in one pass over the rows
@@ -70,8 +75,10 @@ t_two_groups <- function(ctx, run, statistic_label = "t") {
   m <- two_group_moments(ctx)
   out <- run(m$a, m$b)
   effect <- stat_standardised_difference(m$a, m$b, ctx$conf_level)
-  result(c(test_numbers(out, statistic_label, sprintf("difference in means, %s minus %s", s$levels[1], s$levels[2]), ctx$conf_level), effect_numbers(effect, difference_labels())),
-         tables = list(groups_table(ctx)), levels = s$levels, values = s$values, means = c(m$a[[1, "mean"]], m$b[[1, "mean"]]),
+  result(c(test_numbers(out, statistic_label, sprintf("difference in means, %s minus %s", s$levels[1], s$levels[2]),
+                        ctx$conf_level), effect_numbers(effect, difference_labels())),
+         tables = list(groups_table(ctx)), levels = s$levels, values = s$values,
+         means = c(m$a[[1, "mean"]], m$b[[1, "mean"]]),
          sds = c(sd_from_moments(m$a), sd_from_moments(m$b)), ns = c(m$a[[1, "n"]], m$b[[1, "n"]]))
 }
 
@@ -80,9 +87,13 @@ say_t_two_groups <- function(ctx, res, name) {
   unit <- outcome_column(ctx)$unit
   mean_sd <- sprintf("M = %s, SD = %s, n = %s", say_alike(res$means), say_number(res$sds), say_number(res$ns))
   write_up <- sprintf("%s was compared between %s (%s) and %s (%s) with %s: t(%s) = %s, %s, mean difference %s, %s; Hedges' g = %s, %s.%s", capital(say_column(outcome_column(ctx))),
-    res$levels[1], mean_sd[1], res$levels[2], mean_sd[2], name, say_number(n$df), say_number(n$statistic, 2), say_p(n$p_value), with_unit(say_number(n$estimate), unit),
-    say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_number(n$hedges_g, 2), say_interval(n$hedges_g_low, n$hedges_g_high, ctx$conf_level, function(v) say_number(v, 2)), write_rows(ctx))
-  details <- sprintf("The standardised difference is g = %s (%s): %s.", say_number(n$hedges_g, 2), say_interval(n$hedges_g_low, n$hedges_g_high, ctx$conf_level, function(v) say_number(v, 2)), say_size(n$hedges_g, "d"))
+    res$levels[1], mean_sd[1], res$levels[2], mean_sd[2], name, say_number(n$df), say_number(n$statistic, 2),
+    say_p(n$p_value), with_unit(say_number(n$estimate), unit),
+    say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_number(n$hedges_g, 2),
+    say_interval(n$hedges_g_low, n$hedges_g_high, ctx$conf_level, function(v) say_number(v, 2)), write_rows(ctx))
+  details <- sprintf("The standardised difference is g = %s (%s): %s.", say_number(n$hedges_g, 2),
+                     say_interval(n$hedges_g_low, n$hedges_g_high, ctx$conf_level, function(v) say_number(v, 2)),
+                     say_size(n$hedges_g, "d"))
   say_two_groups(ctx, res, list(measure = "mean", values = res$means, details = details, write_up = write_up))
 }
 

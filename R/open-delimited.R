@@ -51,7 +51,8 @@ quietly_fread <- function(path, sep) {
                         showProgress = FALSE, data.table = TRUE, logical01 = FALSE, fill = FALSE),
       warning = function(w) { trouble <<- c(trouble, conditionMessage(w)); invokeRestart("muffleWarning") }),
     error = function(e) stop_input(sprintf("%s could not be read as a table.", quoted(basename(path))),
-                                   first_line(conditionMessage(e)), "Check that every line has the same number of fields.",
+                                   first_line(conditionMessage(e)),
+                                   "Check that every line has the same number of fields.",
                                    class = "file_unreadable"))
   lost <- grep("Stopped early|Discarded", trouble, value = TRUE)
   if (length(lost)) {
@@ -65,7 +66,8 @@ quietly_fread <- function(path, sep) {
 
 first_line <- function(text) sub("\n.*$", "", text)
 
-is_one_column <- function(path, sep) sep == "auto" && !grepl("[,;\t|]", readLines(path, n = 1, warn = FALSE)[1], useBytes = TRUE)
+is_one_column <- function(path, sep) sep == "auto" && !grepl("[,;\t|]", readLines(path, n = 1, warn = FALSE)[1],
+                                                             useBytes = TRUE)
 
 #' The delimiter of the header line, as a script has to name it
 #' @noRd

@@ -19,7 +19,8 @@ files_of <- function(path) {
   if (!file.exists(path)) {
     near <- near_files(path)
     stop_input(sprintf("There is no file %s.", quoted(path)),
-               todo = if (length(near)) sprintf("The folder holds %s.", some_of(quoted(near), 5)) else "Check the path.",
+               todo = if (length(near)) sprintf("The folder holds %s.",
+                                                some_of(quoted(near), 5)) else "Check the path.",
                class = "file_missing")
   }
   if (!dir.exists(path)) return(path)
@@ -45,7 +46,8 @@ open_frame <- function(x, name) {
   mended <- mend_names(names(x))
   data.table::setnames(data, mended)
   list(name = name, data = data,
-       source = list(file = paste0(name, ".rds"), path = NULL, format = "frame", bytes = as.numeric(utils::object.size(x)),
+       source = list(file = paste0(name, ".rds"), path = NULL, format = "frame",
+                     bytes = as.numeric(utils::object.size(x)),
                      rows = nrow(x), sha256 = cli::hash_raw_sha256(serialize(as.list(data), NULL, version = 3)),
                      sep = NULL, names = if (!identical(names(x), mended)) mended))
 }

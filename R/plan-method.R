@@ -13,7 +13,9 @@ plan_method <- function(reading, shape) {
   asked <- resolve_asked(reading$method_asked, shape)
   if (!is.null(asked)) {
     if (is.null(methods[[asked]])) stop_not_yet(asked, own)
-    why <- sprintf("You asked for it.%s", if (!is.na(own) && own != asked) sprintf(" Without that, %s would have been used: %s", methods[[own]]$name, fits[[own]]$why) else "")
+    why <- sprintf("You asked for it.%s", if (!is.na(own) &&
+                                              own != asked) sprintf(" Without that, %s would have been used: %s",
+                                                  methods[[own]]$name, fits[[own]]$why) else "")
     return(list(method = methods[[asked]], why = why, chosen = if (is.na(own)) asked else own))
   }
   if (is.na(own)) stop_no_method(reading, shape)
@@ -24,21 +26,30 @@ plan_method <- function(reading, shape) {
 #' @noRd
 resolve_asked <- function(asked, shape) {
   if (is.null(asked)) return(NULL)
-  if (asked == "t_test") return(if (!is.null(shape$null_value)) "t_one_sample" else if (length(shape$unit)) "t_paired" else "t_welch")
+  if (asked == "t_test") return(if (!is.null(shape$null_value)) "t_one_sample" else if (length(shape$unit)) "t_paired"
+                                else "t_welch")
   asked
 }
 
 stop_not_yet <- function(asked, own) {
   stop_data(sprintf("You asked for %s, which cannot be carried out yet.", gsub("_", " ", asked)),
-            todo = if (!is.na(own)) sprintf("The nearest that can be done: %s.", gsub("_", " ", own)), class = "no_method", nearest = own)
+            todo = if (!is.na(own)) sprintf("The nearest that can be done: %s.", gsub("_", " ", own)),
+            class = "no_method", nearest = own)
 }
 
 stop_no_method <- function(reading, shape) {
-  task <- c(compare = "comparison", relate = "relation", predict = "model", trend = "analysis over time", forecast = "forecast", rank = "ranking", drivers = "ranking of influences", change = "comparison within units",
-            agreement = "analysis of agreement", survival = "survival analysis", pool = "pooling of studies", equivalence = "equivalence test", themes = "analysis of text", sample_size = "calculation of a sample size",
-            quality = "check of data quality", distribution = "look at a distribution", look_up = "look-up of rows", advise = "advice on a method", explain = "explanation", figure = "figure", describe = "summary", frequency = "count")[reading$task]
-  reason <- if (identical(shape$task, "compare") && identical(shape$groups, 1L)) sprintf("%s has only one group in these rows, so there is nothing to compare.", quoted(reading$by[1]))
-    else if (identical(shape$task, "compare") && is.na(shape$groups) && length(reading$by)) "The groups to compare cannot be formed from these columns."
+  task <- c(compare = "comparison", relate = "relation", predict = "model", trend = "analysis over time",
+            forecast = "forecast", rank = "ranking", drivers = "ranking of influences",
+            change = "comparison within units",
+            agreement = "analysis of agreement", survival = "survival analysis", pool = "pooling of studies",
+            equivalence = "equivalence test", themes = "analysis of text", sample_size = "calculation of a sample size",
+            quality = "check of data quality", distribution = "look at a distribution", look_up = "look-up of rows",
+            advise = "advice on a method", explain = "explanation", figure = "figure", describe = "summary",
+            frequency = "count")[reading$task]
+  reason <- if (identical(shape$task, "compare") && identical(shape$groups,
+                                                              1L)) sprintf("%s has only one group in these rows, so there is nothing to compare.", quoted(reading$by[1]))
+    else if (identical(shape$task, "compare") && is.na(shape$groups) &&
+             length(reading$by)) "The groups to compare cannot be formed from these columns."
     else sprintf("I read this as a %s, but no method of this version fits it.", if (is.na(task)) "question" else task)
   stop_data(reason, class = "no_method")
 }

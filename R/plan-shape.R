@@ -4,9 +4,12 @@
 plan_shape <- function(reading, columns, frame, design) {
   kind_of <- function(names) vapply(names, function(n) columns[[n]]$kind, "", USE.NAMES = FALSE)
   pair <- unique(c(reading$outcome, reading$by, reading$predictors))
-  groups <- if (length(reading$by) == 1 && !is.null(frame$data[[reading$by]])) nlevels(as_group(frame$data[[reading$by]])) else NA_integer_
-  shape <- list(task = reading$task, outcome_kind = if (length(reading$outcome)) kind_of(reading$outcome)[1] else "", n_outcome = length(reading$outcome), n_by = length(reading$by),
-                by_kinds = kind_of(reading$by), groups = groups, predictor_kinds = kind_of(reading$predictors), adjust = reading$adjust_for, null_value = reading$extra$null_value, event = reading$extra$event,
+  groups <- if (length(reading$by) == 1 &&
+                !is.null(frame$data[[reading$by]])) nlevels(as_group(frame$data[[reading$by]])) else NA_integer_
+  shape <- list(task = reading$task, outcome_kind = if (length(reading$outcome)) kind_of(reading$outcome)[1] else "",
+                n_outcome = length(reading$outcome), n_by = length(reading$by),
+                by_kinds = kind_of(reading$by), groups = groups, predictor_kinds = kind_of(reading$predictors),
+                adjust = reading$adjust_for, null_value = reading$extra$null_value, event = reading$extra$event,
                 pair_kinds = kind_of(pair), unit = reading$unit)
   shape$pair_groups <- vapply(pair, function(n) groupable(columns[[n]]), NA, USE.NAMES = FALSE)
   if (length(pair) == 2 && all(shape$pair_groups)) shape <- c(shape, table_shape(frame, pair))

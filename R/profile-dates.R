@@ -16,7 +16,8 @@ date_format_of <- function(values) {
   formats <- date_formats()
   for (i in seq_along(formats)) {
     if (all(grepl(names(formats)[i], some)) && all_dates(values, formats[[i]])) {
-      return(list(kind = "date", format = formats[[i]], reason = sprintf("every value reads as a date (%s)", formats[[i]])))
+      return(list(kind = "date", format = formats[[i]], reason = sprintf("every value reads as a date (%s)",
+          formats[[i]])))
     }
   }
   if (all(grepl("^[0-9]{1,2}/[0-9]{1,2}/[0-9]{4}$", some))) return(slash_format(values))
@@ -30,7 +31,8 @@ date_format_of <- function(values) {
 all_dates <- function(values, format) !anyNA(as.Date(values, format))
 
 slash_format <- function(values) {
-  parts <- matrix(as.integer(unlist(strsplit(values[grepl("^[0-9]{1,2}/[0-9]{1,2}/[0-9]{4}$", values)], "/"))), nrow = 3)
+  parts <- matrix(as.integer(unlist(strsplit(values[grepl("^[0-9]{1,2}/[0-9]{1,2}/[0-9]{4}$", values)], "/"))),
+                  nrow = 3)
   if (ncol(parts) != length(values)) return(NULL)
   if (max(parts[1, ]) > 12 && max(parts[2, ]) <= 12) format <- "%d/%m/%Y"
   else if (max(parts[2, ]) > 12 && max(parts[1, ]) <= 12) format <- "%m/%d/%Y"

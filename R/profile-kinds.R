@@ -59,7 +59,8 @@ kind_of_number <- function(name, x, distinct) {
       is_row_number(x)) {
     return(kind("id", "counts the rows from first to last"))
   }
-  if (whole && names_a_unit(name) && range[1] >= 0 && distinct > 4) return(kind("id", "whole numbers under a name that stands for a unit"))
+  if (whole && names_a_unit(name) && range[1] >= 0 && distinct > 4) return(kind("id",
+      "whole numbers under a name that stands for a unit"))
   role <- if (names_a_weight(name) && range[1] >= 0) "weight"
   if (whole && range[1] >= 1500 && range[2] <= 2200 && any(grepl("year|yr$|jahr|annee", tolower(name)))) {
     return(kind("number", "whole numbers that read as years", role = "year"))
@@ -79,8 +80,10 @@ names_an_id <- function(name) {
 #' @noRd
 names_a_unit <- function(name) {
   last <- sub("^.*[_. ]", "", tolower(name))
-  sub("s$", "", last) %in% c("subject", "patient", "participant", "respondent", "person", "student", "pupil", "child", "chick", "animal", "hive", "plant", "tree", "rat",
-    "mouse", "dog", "cow", "bird", "fish", "employee", "customer", "client", "user", "case", "household", "school", "player", "worker", "member", "specimen", "stratum", "pair", "block", "batch", "site", "ward", "cluster")
+  sub("s$", "", last) %in% c("subject", "patient", "participant", "respondent", "person", "student", "pupil", "child",
+                             "chick", "animal", "hive", "plant", "tree", "rat",
+    "mouse", "dog", "cow", "bird", "fish", "employee", "customer", "client", "user", "case", "household", "school",
+    "player", "worker", "member", "specimen", "stratum", "pair", "block", "batch", "site", "ward", "cluster")
 }
 
 names_a_weight <- function(name) grepl("^(weights?|wt|pweight|survey_weight|sampling_weight|weighting)$|_weight$|^weight_(factor|final)$", tolower(name))
@@ -118,7 +121,8 @@ yes_no_words <- function() c(yes_words(), no_words())
 #' Sorted levels; those that begin with numbers by the number
 #' @noRd
 natural_order <- function(x) {
-  number <- suppressWarnings(as.numeric(stringi::stri_extract_first_regex(x, "^[<>\u2264\u2265 ]*-?[0-9]+([.][0-9]+)?") |>
+  number <- suppressWarnings(as.numeric(stringi::stri_extract_first_regex(x,
+      "^[<>\u2264\u2265 ]*-?[0-9]+([.][0-9]+)?") |>
                                           stringi::stri_replace_all_regex("[<>\u2264\u2265 ]", "")))
   below <- grepl("^[<\u2264]|^(under|below|less)", tolower(x))
   if (all(!is.na(number))) return(x[order(number, !below, x, method = "radix")])
@@ -145,8 +149,10 @@ unit_of <- function(name) {
 
 unit_tails <- function() {
   list(kg = "kg", g = "g", mg = "mg", lb = "lb", lbs = "lb", km = "km", m = "m", cm = "cm", mm = "mm", ml = "ml",
-       l = "l", s = "s", sec = "s", min = "min", h = "h", hours = "hours", days = "days", weeks = "weeks", months = "months",
+       l = "l", s = "s", sec = "s", min = "min", h = "h", hours = "hours", days = "days", weeks = "weeks",
+       months = "months",
        years = "years", pct = "%", percent = "%", c = "\u00b0C", f = "\u00b0F", mph = "mph", kmh = "km/h", ppb = "ppb",
-       ppm = "ppm", usd = "USD", eur = "EUR", gbp = "GBP", ms = "ms", ha = "ha", km2 = "km2", m2 = "m2", degc = "\u00b0C",
+       ppm = "ppm", usd = "USD", eur = "EUR", gbp = "GBP", ms = "ms", ha = "ha", km2 = "km2", m2 = "m2",
+       degc = "\u00b0C",
        mmhg = "mmHg", bpm = "bpm", kcal = "kcal", hz = "Hz")
 }

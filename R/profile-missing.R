@@ -18,7 +18,8 @@ missing_codes_of <- function(x) {
 
 missing_words_of <- function(x) {
   if (!is.character(x)) return(NULL)
-  words <- c("n/a", "#n/a", "null", "none given", "nan", "refused", "not answered", "no answer", "missing", "unknown", ".", "-",
+  words <- c("n/a", "#n/a", "null", "none given", "nan", "refused", "not answered", "no answer", "missing", "unknown",
+             ".", "-",
              "--", "?", "prefer not to say", "don't know", "-99", "-999", "-9")
   values <- unique(x)
   if (length(values) > 20000) return(NULL)

@@ -2,11 +2,13 @@
 
 answer_scales <- function() {
   list(
-    c("strongly disagree", "disagree", "somewhat disagree", "slightly disagree", "neither agree nor disagree", "neither", "neutral",
+    c("strongly disagree", "disagree", "somewhat disagree", "slightly disagree", "neither agree nor disagree",
+      "neither", "neutral",
       "undecided", "slightly agree", "somewhat agree", "agree", "strongly agree"),
     c("very dissatisfied", "dissatisfied", "somewhat dissatisfied", "neither satisfied nor dissatisfied", "neutral",
       "somewhat satisfied", "satisfied", "very satisfied"),
-    c("never", "almost never", "rarely", "seldom", "occasionally", "sometimes", "often", "frequently", "usually", "very often",
+    c("never", "almost never", "rarely", "seldom", "occasionally", "sometimes", "often", "frequently", "usually",
+      "very often",
       "almost always", "always"),
     c("very poor", "poor", "fair", "average", "good", "very good", "excellent"),
     c("very bad", "bad", "neutral", "okay", "good", "very good"),
@@ -32,7 +34,8 @@ ordered_scale_of <- function(values) {
       return(list(levels = values[order(at)], reason = "answers of a known ordered scale"))
     }
   }
-  banded <- grepl("^[<>\u2264\u2265]?\\s*[0-9]+([.][0-9]+)?\\s*(-|to|\u2013|\\+|$)", lower) | grepl("^(under|over|below|above|less than|more than) [0-9]", lower)
+  banded <- grepl("^[<>\u2264\u2265]?\\s*[0-9]+([.][0-9]+)?\\s*(-|to|\u2013|\\+|$)", lower) |
+    grepl("^(under|over|below|above|less than|more than) [0-9]", lower)
   if (all(banded) && any(grepl("-|to|\u2013|\\+|under|over|<|>", lower))) {
     return(list(levels = band_order(values), reason = "bands of numbers"))
   }

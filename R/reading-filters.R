@@ -30,11 +30,14 @@ both_sides <- function(state) {
 
 date_filters <- function(state) {
   at <- which(state$type == "date")
-  year_like <- which(state$type == "number" & !state$used & vapply(state$items, function(i) isTRUE(i$value %in% 1900:2100), NA))
+  year_like <- which(state$type == "number" & !state$used &
+                     vapply(state$items, function(i) isTRUE(i$value %in% 1900:2100), NA))
   columns <- state$vocabulary$columns
   dated <- which(columns$kind %in% c("date", "datetime"))
   if (length(dated)) for (k in year_like) if (is.na(number_column(state, k)$column)) {
-    state$items[[k]] <- c(state$items[[k]], list(first = sprintf("%d-01-01", state$items[[k]]$value), last = sprintf("%d-12-31", state$items[[k]]$value), precision = "year"))
+    state$items[[k]] <- c(state$items[[k]], list(first = sprintf("%d-01-01", state$items[[k]]$value),
+                                                 last = sprintf("%d-12-31", state$items[[k]]$value),
+                                                 precision = "year"))
     at <- c(at, k)
   }
   if (!length(at)) return(state)
@@ -56,7 +59,8 @@ year_column_filters <- function(state, at) {
   years <- which(state$vocabulary$columns$role == "year")
   for (k in at) if (length(years)) {
     item <- state$items[[k]]
-    if (item$precision %in% "year") state <- use_items(add_filter(state, column_of(state, years[1]), "==", item$value), k)
+    if (item$precision %in% "year") state <- use_items(add_filter(state, column_of(state, years[1]), "==", item$value),
+                                                       k)
   }
   state
 }
@@ -70,8 +74,11 @@ one_date_filter <- function(state, k, at, name) {
   op <- intersect(op, c("<", ">", "<=", ">="))[1]
   follow <- if (k + 2 <= state$n) at[at > k & at <= k + 3] else integer()
   lead <- c(item_norm(state, k - 1), item_norm(state, k - 2))
-  ranged <- length(follow) && (any(lead %in% "between") || any(vapply((k + 1):(follow[1] - 1), function(j) item_norm(state, j) %in% c("to", "until", "till", "and", "through"), NA)))
-  if (ranged && (any(lead %in% c("between", "from")) || item_norm(state, k + 1) %in% c("to", "until", "till", "through"))) {
+  ranged <- length(follow) && (any(lead %in% "between") ||
+                               any(vapply((k + 1):(follow[1] - 1), function(j) item_norm(state, j) %in% c("to", "until",
+                                   "till", "and", "through"), NA)))
+  if (ranged && (any(lead %in% c("between", "from")) || item_norm(state, k + 1) %in% c("to", "until", "till",
+      "through"))) {
     state <- add_filter(state, name, "between", c(item$first, state$items[[follow[1]]]$last))
     return(use_items(state, c(k, follow[1], if (any(lead %in% c("between", "from"))) k - 1)))
   }
@@ -80,11 +87,13 @@ one_date_filter <- function(state, k, at, name) {
     state <- add_filter(state, name, op, edge)
     return(use_items(state, c(k, if (length(lex_ids_at(state, adjacent, "comparator"))) adjacent else before)))
   }
-  state <- if (item$precision == "day") add_filter(state, name, "==", item$first) else add_filter(state, name, "between", c(item$first, item$last))
+  state <- if (item$precision == "day") add_filter(state, name, "==", item$first) else add_filter(state, name,
+      "between", c(item$first, item$last))
   use_items(state, k)
 }
 
-lex_ids_at <- function(state, k, kind) if (is.na(k) || k < 1 || k > state$n) character() else lex_ids(state$items[[k]], kind)
+lex_ids_at <- function(state, k, kind) if (is.na(k) || k < 1 || k > state$n) character() else lex_ids(state$items[[k]],
+    kind)
 
 # ---- numbers ---------------------------------------------------------------------------------------------------
 
@@ -122,7 +131,8 @@ fixed_null_value <- function(state, at) {
     percent <- item_norm(state, k + 1) %in% c("%", "percent")
     state$null_value <- state$items[[k]]$value / if (percent) 100 else 1
     state$flags$null_percent <- percent
-    state <- use_items(state, c(k, k - 1, if (percent || item_type_at(state, k + 1) == "unit" || item_norm(state, k + 1) %in% "\u00b0") k + 1))
+    state <- use_items(state, c(k, k - 1, if (percent || item_type_at(state, k + 1) == "unit" ||
+                                              item_norm(state, k + 1) %in% "\u00b0") k + 1))
   }
   state
 }
@@ -136,25 +146,33 @@ number_column <- function(state, k) {
   after <- item_column(state, tail$next_at, kinds)
   adjacent <- !is.na(after) && tail$next_at - k <= 2 + length(tail$items)
   if (!is.na(lead$column) && (lead$close || !adjacent || length(lead$op))) {
-    return(list(column = lead$column, op = lead$op, used = c(lead$items, tail$items), suffix = tail$op, close = lead$close))
+    return(list(column = lead$column, op = lead$op, used = c(lead$items, tail$items), suffix = tail$op,
+                close = lead$close))
   }
-  if (adjacent) return(list(column = after, op = lead$op, used = c(lead$op_at, tail$items, tail$next_at), suffix = tail$op, close = TRUE))
+  if (adjacent) return(list(column = after, op = lead$op, used = c(lead$op_at, tail$items, tail$next_at),
+                            suffix = tail$op, close = TRUE))
   unit <- unit_column(state, tail$unit)
-  list(column = if (length(lead$op) || length(tail$op)) unit else NA_integer_, op = lead$op, used = c(lead$op_at, tail$items), suffix = tail$op, close = FALSE)
+  list(column = if (length(lead$op) || length(tail$op)) unit else NA_integer_, op = lead$op,
+       used = c(lead$op_at, tail$items), suffix = tail$op, close = FALSE)
 }
 
 before_number <- function(state, k, kinds) {
   op <- character(); op_at <- integer()
   j <- k - 1
-  connectors <- c("is", "was", "are", "were", "of", "a", "the", "being", "equals", "equal", "value", "score", "rating", "than", "level", "exactly", "at", "as", "be")
+  connectors <- c("is", "was", "are", "were", "of", "a", "the", "being", "equals", "equal", "value", "score", "rating",
+                  "than", "level", "exactly", "at", "as", "be")
   steps <- 0
   while (j >= 1 && steps < 4) {
-    found <- setdiff(lex_ids(state$items[[j]], "comparator"), if (state$items[[j]]$norm %in% c("of", "is", "at", "from")) c("==", ">=") else character())
+    found <- setdiff(lex_ids(state$items[[j]], "comparator"),
+                     if (state$items[[j]]$norm %in% c("of", "is", "at", "from")) c("==", ">=") else character())
     if (length(found) && !length(op)) { op <- found[1]; op_at <- j }
-    else if (state$items[[j]]$norm %in% c("=", "==", ">", "<", ">=", "<=", "!=")) { op <- sub("^=$", "==", state$items[[j]]$norm); op_at <- j }
-    else if (!is.null(state$items[[j]]$adj) && (item_norm(state, j + 1) %in% "than" || item_norm(state, k - 1) %in% "than")) {
+    else if (state$items[[j]]$norm %in% c("=", "==", ">", "<", ">=", "<=", "!=")) {
+      op <- sub("^=$", "==", state$items[[j]]$norm); op_at <- j }
+    else if (!is.null(state$items[[j]]$adj) && (item_norm(state, j + 1) %in% "than" ||
+                                                item_norm(state, k - 1) %in% "than")) {
       a <- state$items[[j]]$adj
-      return(list(column = a$column[1], op = if (a$id[1] == "low") "<" else ">", items = j:(k - 1), op_at = op_at, close = TRUE))
+      return(list(column = a$column[1], op = if (a$id[1] == "low") "<" else ">", items = j:(k - 1), op_at = op_at,
+                  close = TRUE))
     }
     else if (state$items[[j]]$norm == "aged") {
       age <- match("age", tolower(state$vocabulary$columns$name))
@@ -163,7 +181,8 @@ before_number <- function(state, k, kinds) {
     }
     else {
       column <- if (state$used[j] && state$type[j] != "column") NA_integer_ else item_column(state, j, kinds)
-      if (!is.na(column)) return(list(column = column, op = op, items = c(j, op_at), op_at = op_at, close = j == k - 1 || length(op) > 0 || only_connectors(state, j, k, connectors)))
+      if (!is.na(column)) return(list(column = column, op = op, items = c(j, op_at), op_at = op_at,
+                                      close = j == k - 1 || length(op) > 0 || only_connectors(state, j, k, connectors)))
       if (!state$items[[j]]$norm %in% connectors) break
     }
     j <- j - 1
@@ -172,10 +191,12 @@ before_number <- function(state, k, kinds) {
   list(column = NA_integer_, op = op, items = op_at, op_at = op_at, close = FALSE)
 }
 
-only_connectors <- function(state, j, k, connectors) all(vapply(seq_len(k - j - 1) + j, function(i) state$items[[i]]$norm %in% connectors, NA))
+only_connectors <- function(state, j, k, connectors) all(vapply(seq_len(k - j - 1) + j,
+                                                                function(i) state$items[[i]]$norm %in% connectors, NA))
 
 age_column <- function(state) {
-  hit <- unique(state$vocabulary$terms$column[state$vocabulary$terms$stem == "age" & state$vocabulary$terms$source == "name"])
+  hit <- unique(state$vocabulary$terms$column[state$vocabulary$terms$stem == "age" &
+                                              state$vocabulary$terms$source == "name"])
   if (length(hit)) hit[1] else NA_integer_
 }
 
@@ -186,8 +207,10 @@ after_number <- function(state, k) {
   items <- integer(); unit <- character(); op <- character()
   while (j <= state$n) {
     item <- state$items[[j]]
-    if (item$norm %in% c("\u00b0", "%") || state$type[j] == "unit" || item$norm %in% c("f", "c") && length(unit)) { unit <- c(unit, item$norm); items <- c(items, j) }
-    else if (length(lex_ids(item, "comparator")) && grepl("^(or|and|upward|up$)", item$norm)) { op <- lex_ids(item, "comparator")[1]; items <- c(items, j) }
+    if (item$norm %in% c("\u00b0", "%") || state$type[j] == "unit" || item$norm %in% c("f", "c") && length(unit)) {
+      unit <- c(unit, item$norm); items <- c(items, j) }
+    else if (length(lex_ids(item, "comparator")) && grepl("^(or|and|upward|up$)", item$norm)) {
+      op <- lex_ids(item, "comparator")[1]; items <- c(items, j) }
     else if (item$norm == "+") { op <- ">="; items <- c(items, j) }
     else break
     j <- j + 1
@@ -237,15 +260,18 @@ one_number_filter <- function(state, k) {
 
 number_group <- function(state, column, at, k) {
   lead <- group_lead(state, min(at))
-  list(column = column, levels = vapply(state$items[at], function(i) format_plain(i$value), ""), numbers = vapply(state$items[at], `[[`, 1, "value"),
+  list(column = column, levels = vapply(state$items[at], function(i) format_plain(i$value), ""),
+       numbers = vapply(state$items[at], `[[`, 1, "value"),
        negated = lead$negated, at = at, lead = lead$word, numeric = TRUE)
 }
 
 between_numbers <- function(state, k) {
-  if (!item_norm(state, k - 1) %in% c("between", "from") && !any(c(item_norm(state, k - 2)) %in% "between")) return(NULL)
+  if (!item_norm(state, k - 1) %in% c("between", "from") &&
+      !any(c(item_norm(state, k - 2)) %in% "between")) return(NULL)
   for (j in (k + 1):min(state$n, k + 3)) {
     if (j > state$n) return(NULL)
-    if (state$items[[j]]$norm %in% c("and", "to", "-")) { if (j + 1 <= state$n && state$type[j + 1] == "number") return(j + 1L) }
+    if (state$items[[j]]$norm %in% c("and", "to", "-")) {
+      if (j + 1 <= state$n && state$type[j + 1] == "number") return(j + 1L) }
   }
   NULL
 }
@@ -277,7 +303,8 @@ value_groups <- function(state) {
     lead <- group_lead(state, k)
     levels <- vapply(run, function(j) value_level(state, j, column), "")
     state <- use_own_column(state, run, column)
-    state$groups <- c(state$groups, list(list(column = column, levels = unique(levels), negated = lead$negated, at = run, lead = lead$word, numeric = FALSE)))
+    state$groups <- c(state$groups, list(list(column = column, levels = unique(levels), negated = lead$negated,
+                                              at = run, lead = lead$word, numeric = FALSE)))
     state <- use_items(state, c(run, lead$at))
   }
   merge_groups(state)
@@ -305,7 +332,8 @@ value_run <- function(state, k, column) {
   gap <- 0
   while (j <= state$n && gap <= 2) {
     if (state$type[j] == "value" && column %in% state$items[[j]]$vals$column) { run <- c(run, j); gap <- 0 }
-    else if (state$items[[j]]$norm %in% c("and", "or", "&", "/", "vs", "versus", "with", "to", "against", "than", "the", "in", "from", "for")) gap <- gap + 1
+    else if (state$items[[j]]$norm %in% c("and", "or", "&", "/", "vs", "versus", "with", "to", "against", "than", "the",
+                                          "in", "from", "for")) gap <- gap + 1
     else break
     j <- j + 1
   }
@@ -339,9 +367,11 @@ group_lead <- function(state, k) {
 use_own_column <- function(state, run, column) {
   for (k in run) {
     before <- k - 1
-    while (before >= 1 && state$items[[before]]$norm %in% c("is", "=", "==", "was", "are", "of", "the", "a", "an", "were", "being")) before <- before - 1
+    while (before >= 1 && state$items[[before]]$norm %in% c("is", "=", "==", "was", "are", "of", "the", "a", "an",
+                                                            "were", "being")) before <- before - 1
     for (j in c(before, k + 1)) {
-      if (j >= 1 && j <= state$n && state$type[j] == "column" && !state$used[j] && column %in% state$items[[j]]$cols$column) {
+      if (j >= 1 && j <= state$n && state$type[j] == "column" && !state$used[j] &&
+          column %in% state$items[[j]]$cols$column) {
         state <- use_items(state, j)
         state$flags$named_groups <- unique(c(state$flags$named_groups, column))
       }

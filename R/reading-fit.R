@@ -11,18 +11,23 @@ fit_task <- function(state, mentions, task) {
   positive <- Filter(function(g) !g$negated && length(g$levels) > 1, state$groups)
   adjusted <- any(vapply(mentions, function(m) m$marker == "adjust", NA))
   numbers <- sum(rest %in% c("number", "count"))
-  dividers <- sum(vapply(mentions, function(m) m$marker != "adjust" && is_level_kind(kind_at(state, m$column)), NA)) + length(positive)
+  dividers <- sum(vapply(mentions, function(m) m$marker != "adjust" && is_level_kind(kind_at(state, m$column)), NA)) +
+    length(positive)
   if (task == "compare" && !is.null(state$null_value)) return("compare")
   if (task == "compare" && adjusted && !length(positive)) return("predict")
   if (task == "compare" && numbers >= 2 && dividers == 0 && length(rest) >= 2) {
     few <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
     if (!any(few)) return(if (!paired_columns(state, mentions)) "relate" else "change")
   }
-  if (task == "relate" && numbers == 1 && (dividers == 1 || length(state$groups) > 0) && length(rest) <= 2 && !any(rest == "ordered")) return("compare")
+  if (task == "relate" && numbers == 1 && (dividers == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
+      !any(rest == "ordered")) return("compare")
   if (task == "relate" && adjusted) return("predict")
   if (task == "describe" && !is.null(main_statistic(state)) && main_statistic(state) == "percent") return("frequency")
-  if (task == "describe" && length(rest) && !any(rest %in% c("number", "count", "ordered", "date", "datetime", "constant"))) return(if (any(rest == "text")) "themes" else "frequency")
-  if (task == "frequency" && numbers == 1 && length(rest) == 1 && !length(state$groups) && !length(state$filters) && !is.null(main_statistic(state)) && main_statistic(state) %in% c("mean", "median")) return("describe")
+  if (task == "describe" && length(rest) && !any(rest %in% c("number", "count", "ordered", "date", "datetime",
+                                                             "constant"))) return(if (any(rest == "text")) "themes"
+                                                                 else "frequency")
+  if (task == "frequency" && numbers == 1 && length(rest) == 1 && !length(state$groups) && !length(state$filters) &&
+      !is.null(main_statistic(state)) && main_statistic(state) %in% c("mean", "median")) return("describe")
   task
 }
 

@@ -19,14 +19,17 @@ read_follow_up <- function(study, text, previous) {
   ambiguous <- ambiguous_mention(mentions)
   edited <- edit_reading(state, mentions, previous, scores)
   if (is.null(edited)) return(decide_reading(state, mentions))
-  edited$assumed <- unique(c(state$assumed, link_assumptions(state, mentions), group_assumptions(state, edited), "Continued from the question before."))
+  edited$assumed <- unique(c(state$assumed, link_assumptions(state, mentions), group_assumptions(state, edited),
+                             "Continued from the question before."))
   edited$alternatives <- list()
   edited$confidence <- round(min(previous$confidence, 0.9), 3)
   edited <- finish_reading(edited)
   if (!is.null(ambiguous)) {
     names <- column_of(state, ambiguous$columns)
-    alternatives <- lapply(seq_along(names), function(i) { r <- swap_name(edited, column_of(state, ambiguous$mention$column), names[i]); finish_reading(r) })
-    return(choice_verdict(state, edited, alternatives, sprintf("%s could mean %s.", quoted(ambiguous$mention$text), some_of(quoted(names), 4, and = "or"))))
+    alternatives <- lapply(seq_along(names), function(i) {
+      r <- swap_name(edited, column_of(state, ambiguous$mention$column), names[i]); finish_reading(r) })
+    return(choice_verdict(state, edited, alternatives, sprintf("%s could mean %s.", quoted(ambiguous$mention$text),
+                                                               some_of(quoted(names), 4, and = "or"))))
   }
   verdict("answered", edited)
 }
@@ -46,7 +49,8 @@ chosen_alternative <- function(previous, text) {
   if (is.na(number)) number <- match(words, c("first", "second", "third", "fourth"))
   if (is.na(number)) number <- match(sub("^the ", "", words), c("first", "second", "third", "fourth"))
   if (!is.na(number) && number >= 1 && number <= length(alternatives)) return(settle(alternatives[[number]]))
-  own <- lapply(alternatives, function(r) setdiff(unlist(stems_of(name_words(c(r$outcome, r$by, r$predictors)))), common_stems(alternatives)))
+  own <- lapply(alternatives, function(r) setdiff(unlist(stems_of(name_words(c(r$outcome, r$by, r$predictors)))),
+                                                  common_stems(alternatives)))
   said <- unlist(stems_of(name_words(text)))
   hit <- which(vapply(own, function(s) length(s) > 0 && all(s %in% said), NA))
   if (length(hit) == 1) settle(alternatives[[hit]]) else NULL
@@ -72,7 +76,9 @@ stands_alone <- function(state, mentions, scores) {
   if (max(scores) < 0.6) return(FALSE)
   if (task %in% c("overview", "quality", "sample_size")) return(TRUE)
   filled <- fill_task(state, mentions, fit_task(state, mentions, task))
-  !length(filled$extra$missing) && (length(mentions) >= 2 || (length(mentions) == 1 && task %in% c("describe", "distribution", "drivers", "rank") && state$n >= 4))
+  !length(filled$extra$missing) && (length(mentions) >= 2 ||
+                                    (length(mentions) == 1 && task %in% c("describe", "distribution", "drivers",
+                                        "rank") && state$n >= 4))
 }
 
 #' The previous reading with the changes that the words ask for; NULL when they ask for none
@@ -89,15 +95,18 @@ edit_reading <- function(state, mentions, previous, scores) {
   if (!is.null(method)) { r$method_asked <- method; changed <- TRUE
     if (method %in% names(tasks_of_methods())) r$task <- tasks_of_methods()[[method]] }
   picture <- unlist(lapply(state$items, lex_ids, "picture"))
-  if (length(picture)) { r$extra$from_task <- r$task; r$task <- "figure"; r$extra$picture <- picture[1]; changed <- TRUE }
+  if (length(picture)) { r$extra$from_task <- r$task; r$task <- "figure"; r$extra$picture <- picture[1]
+    changed <- TRUE }
   if (length(mentions)) { r <- edit_columns(state, mentions, r); changed <- TRUE }
   statistic <- main_statistic(state)
-  if (!is.null(statistic) && !length(method)) { r$statistic <- statistic; r$extra$statistics <- asked_statistics(state); changed <- TRUE }
+  if (!is.null(statistic) && !length(method)) { r$statistic <- statistic; r$extra$statistics <- asked_statistics(state)
+    changed <- TRUE }
   level <- asked_conf_level(state)
   if (!is.null(level)) { r$extra$conf_level <- level; changed <- TRUE }
   every <- unlist(lapply(state$items, lex_ids, "every"))
   if (length(every) && !is.null(r$time)) { r$time$every <- every[1]; changed <- TRUE }
-  if (r$task == "rank" && any(norms %in% c("top", "bottom", "lowest", "highest"))) { r$top <- asked_top(state); changed <- TRUE }
+  if (r$task == "rank" && any(norms %in% c("top", "bottom", "lowest", "highest"))) { r$top <- asked_top(state)
+    changed <- TRUE }
   if (changed) r else NULL
 }
 
@@ -117,13 +126,16 @@ edit_columns <- function(state, mentions, r) {
   for (m in mentions) {
     name <- column_of(state, m$column)
     kind <- kind_at(state, m$column)
-    if (m$marker == "adjust") { r$adjust_for <- unique(c(r$adjust_for, name)); if (r$task %in% c("relate", "compare")) r$task <- "predict"; next }
+    if (m$marker == "adjust") { r$adjust_for <- unique(c(r$adjust_for, name))
+      if (r$task %in% c("relate", "compare")) r$task <- "predict"; next }
     if (m$marker == "by" && can_group(state, m$column)) { r$by <- name; next }
     if (adds && r$task == "predict") { r$predictors <- unique(c(r$predictors, name)); next }
     if (r$task == "relate") { if (identical(r$outcome, name)) next; r$predictors <- name; next }
-    if (r$task == "predict") { if (length(r$predictors) == 1) r$predictors <- name else r$predictors <- unique(c(r$predictors, name)); next }
+    if (r$task == "predict") { if (length(r$predictors) == 1) r$predictors <- name
+                              else r$predictors <- unique(c(r$predictors, name)); next }
     fits_by <- is_level_kind(kind) && kind != "ordered"
-    if (fits_by && length(r$by) && r$task %in% c("compare", "describe", "rank")) { r$by <- name; r$extra$levels <- NULL; next }
+    if (fits_by && length(r$by) && r$task %in% c("compare", "describe", "rank")) { r$by <- name; r$extra$levels <- NULL
+      next }
     r$outcome <- name
   }
   r

@@ -11,7 +11,8 @@ find_mentions <- function(state) {
     item <- state$items[[k]]
     rows <- if (state$type[k] == "column") item$cols else if (state$type[k] == "adjective") item$adj
     if (is.null(rows)) next
-    out[[length(out) + 1L]] <- list(at = k, column = rows$column[1], cols = rows, score = rows$score[1], adjective = state$type[k] == "adjective",
+    out[[length(out) + 1L]] <- list(at = k, column = rows$column[1], cols = rows, score = rows$score[1],
+                                    adjective = state$type[k] == "adjective",
                                     low = state$type[k] == "adjective" && rows$id[1] == "low", text = item$text)
   }
   out <- mark_mentions(state, drop_repeats(out))
@@ -31,7 +32,8 @@ names_the_rows <- function(state, m) {
 #' @noRd
 drop_repeats <- function(mentions) {
   named <- vapply(mentions, function(m) if (m$adjective) NA_integer_ else m$column, 1L)
-  adjective_of_named <- vapply(mentions, function(m) m$adjective && (m$column %in% named || any(m$cols$column %in% named)), NA)
+  adjective_of_named <- vapply(mentions, function(m) m$adjective &&
+                               (m$column %in% named || any(m$cols$column %in% named)), NA)
   mentions <- mentions[!adjective_of_named]
   mentions[!duplicated(vapply(mentions, `[[`, 1L, "column"))]
 }
@@ -63,7 +65,8 @@ gap_text <- function(state, from, to) {
   substr(state$text, state$tokens$end[state$items[[from]]$to] + 1, state$tokens$start[state$items[[to]]$from] - 1)
 }
 
-marker_words <- function() c(adjust = "adjust", by = "by", between = "between", from = "from", on = "on", all_others = "all_others")
+marker_words <- function() c(adjust = "adjust", by = "by", between = "between", from = "from", on = "on",
+                             all_others = "all_others")
 
 #' The nearest word before a mention that says which part it plays
 #' @noRd
@@ -75,7 +78,8 @@ marker_before <- function(state, k) {
     for (m in marker_words()) if (has_lex(item, "scope", m)) {
       return(m)
     }
-    if (item$norm %in% c("with", "for", "of", "than", "~", "to", "in", "vs", "versus", "against")) return(switch(item$norm, "~" = "from", item$norm))
+    if (item$norm %in% c("with", "for", "of", "than", "~", "to", "in", "vs", "versus",
+                         "against")) return(switch(item$norm, "~" = "from", item$norm))
     if (state$type[j] == "column" || state$type[j] == "value") return("")
     if (length(lex_ids(item, "task")) && !(state$type[j] == "stop")) return("")
     j <- j - 1
@@ -97,7 +101,8 @@ followed_by_constant <- function(state, k) {
 #' @noRd
 adjust_backwards <- function(state, mentions) {
   for (i in rev(seq_along(mentions))[-1]) {
-    if (mentions[[i + 1]]$marker == "adjust" && is_joined(state, mentions[[i]]$at, mentions[[i + 1]]$at)) mentions[[i]]$marker <- "adjust"
+    if (mentions[[i + 1]]$marker == "adjust" && is_joined(state, mentions[[i]]$at,
+                                                          mentions[[i + 1]]$at)) mentions[[i]]$marker <- "adjust"
   }
   mentions
 }
@@ -109,7 +114,8 @@ mention_names <- function(state, mentions) vapply(mentions, function(m) column_o
 #' @noRd
 can_group <- function(state, column) {
   row <- column_record(state, column)
-  is_level_kind(row$kind) || (row$kind %in% c("count", "number") && row$distinct <= 12) || row$kind == "id" || row$role == "year"
+  is_level_kind(row$kind) || (row$kind %in% c("count", "number") && row$distinct <= 12) || row$kind == "id" ||
+    row$role == "year"
 }
 
 can_measure <- function(state, column) kind_at(state, column) %in% c("number", "count", "ordered")

@@ -1,11 +1,16 @@
 # The reading: its shape, its sentence, and the document it becomes.
 
-new_reading <- function(task, outcome = character(), by = character(), predictors = character(), adjust_for = character(), unit = NULL,
-                        filters = list(), statistic = NULL, time = NULL, top = NULL, method_asked = NULL, tables = character(), assumed = character(),
+new_reading <- function(task, outcome = character(), by = character(), predictors = character(),
+                        adjust_for = character(), unit = NULL,
+                        filters = list(), statistic = NULL, time = NULL, top = NULL, method_asked = NULL,
+                        tables = character(), assumed = character(),
                         confidence = 0, alternatives = list(), ...) {
-  structure(list(task = task, outcome = outcome, by = by, predictors = predictors, adjust_for = adjust_for, unit = unit, filters = filters,
-                 statistic = statistic, time = time, top = top, method_asked = method_asked, tables = tables, assumed = assumed, plain = "",
-                 confidence = confidence, alternatives = alternatives, extra = list(...)), class = "upbeatquill_reading")
+  structure(list(task = task, outcome = outcome, by = by, predictors = predictors, adjust_for = adjust_for, unit = unit,
+                 filters = filters,
+                 statistic = statistic, time = time, top = top, method_asked = method_asked, tables = tables,
+                 assumed = assumed, plain = "",
+                 confidence = confidence, alternatives = alternatives, extra = list(...)),
+                 class = "upbeatquill_reading")
 }
 
 #' One sentence that says how a question was read
@@ -23,44 +28,62 @@ plain_core <- function(r) {
   x <- some_of(r$predictors, 8)
   by <- some_of(r$by, 4)
   levels <- if (length(r$extra$levels)) sprintf(" (%s)", paste(r$extra$levels, collapse = ", ")) else ""
-  statistic <- c(mean = "mean", median = "median", sum = "total", count = "count", percent = "share", sd = "standard deviation", min = "smallest value",
+  statistic <- c(mean = "mean", median = "median", sum = "total", count = "count", percent = "share",
+                 sd = "standard deviation", min = "smallest value",
                  max = "largest value", weighted_mean = "weighted mean")[r$statistic %||% "none"]
   statistic <- if (is.na(statistic)) gsub("_", " ", r$statistic %||% "") else statistic
   switch(r$task,
     overview = "say what this data holds",
     quality = if (length(r$outcome)) paste("look for problems in", y) else "look for missing, duplicate and odd values",
-    describe = paste0(if (nzchar(statistic)) paste0("the ", statistic, " of ") else "describe ", if (length(r$outcome)) y else "all columns", if (length(r$by)) paste(" by", by)),
+    describe = paste0(if (nzchar(statistic)) paste0("the ", statistic, " of ") else "describe ",
+                      if (length(r$outcome)) y else "all columns", if (length(r$by)) paste(" by", by)),
     frequency = if (!length(r$outcome)) "count the rows"
-      else if (length(r$extra$event)) paste("the share of rows in which", plain_event(r)) else paste0("count the rows by ", some_of(c(r$outcome, r$by), 4)),
+      else if (length(r$extra$event)) paste("the share of rows in which",
+                                            plain_event(r)) else paste0("count the rows by ",
+                                                some_of(c(r$outcome, r$by), 4)),
     distribution = paste("the distribution of", y),
-    compare = if (!is.null(r$extra$null_value)) sprintf("compare %s with the value %s", y, format_plain(r$extra$null_value))
+    compare = if (!is.null(r$extra$null_value)) sprintf("compare %s with the value %s", y,
+                                                        format_plain(r$extra$null_value))
       else if (!length(r$by)) paste("compare", y) else paste0("compare ", y, " between the groups of ", by, levels),
-    change = paste0("compare ", y, if (length(r$by)) paste0(" across ", by, levels), if (length(r$unit)) paste0(" within the same ", r$unit)),
-    relate = paste("how", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "go together", if (length(r$adjust_for)) paste("with", some_of(r$adjust_for), "held constant") else ""),
-    predict = paste0("how ", y, " goes with ", x, if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for), " held constant")),
+    change = paste0("compare ", y, if (length(r$by)) paste0(" across ", by, levels),
+                    if (length(r$unit)) paste0(" within the same ", r$unit)),
+    relate = paste("how", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "go together",
+                   if (length(r$adjust_for)) paste("with", some_of(r$adjust_for), "held constant") else ""),
+    predict = paste0("how ", y, " goes with ", x, if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
+        " held constant")),
     drivers = paste("which columns go with", y, "most"),
-    rank = paste0("rank ", if (length(r$by)) paste0(by, " by ") else "rows by ", if (nzchar(statistic)) paste0(statistic, " "), y,
+    rank = paste0("rank ", if (length(r$by)) paste0(by, " by ") else "rows by ",
+                  if (nzchar(statistic)) paste0(statistic, " "), y,
                   if (!is.null(r$top)) sprintf(" and show the %d %s", r$top$n, r$top$order)),
-    trend = paste0(if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows", " over time", if (!is.null(r$time$every)) paste(" by", r$time$every)),
-    figure = paste0("draw ", if (is.null(r$extra$picture)) "" else paste0("a ", r$extra$picture, " of "), some_of(unique(c(r$outcome, r$predictors, r$by)), 5)),
-    paste(gsub("_", " ", r$task), if (length(r$outcome)) y else "", if (length(r$by)) paste("by", by) else "") |> trimws())
+    trend = paste0(if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows",
+                   " over time", if (!is.null(r$time$every)) paste(" by", r$time$every)),
+    figure = paste0("draw ", if (is.null(r$extra$picture)) "" else paste0("a ", r$extra$picture, " of "),
+                    some_of(unique(c(r$outcome, r$predictors, r$by)), 5)),
+    paste(gsub("_", " ", r$task), if (length(r$outcome)) y else "", if (length(r$by)) paste("by", by) else "") |>
+    trimws())
 }
 
 plain_event <- function(r) plain_filter(r$extra$event)
 
 plain_filter <- function(f) {
   value <- vapply(unlist(f$value), function(v) if (is.numeric(v)) format_plain(v) else as.character(v), "")
-  words <- c("==" = "is", "!=" = "is not", "<" = "is below", "<=" = "is at most", ">" = "is above", ">=" = "is at least", "in" = "is", "not_in" = "is not",
+  words <- c("==" = "is", "!=" = "is not", "<" = "is below", "<=" = "is at most", ">" = "is above",
+             ">=" = "is at least", "in" = "is", "not_in" = "is not",
              between = "is from", is_missing = "is missing", not_missing = "is recorded")
-  paste(f$column, words[[f$op]], if (f$op == "between") paste(value[1], "to", value[2]) else some_of(value, 8, and = "or") |> (\(x) if (length(value)) x else "")()) |> trimws()
+  paste(f$column, words[[f$op]], if (f$op == "between") paste(value[1], "to", value[2])
+        else some_of(value, 8, and = "or") |> (\(x) if (length(value)) x else "")()) |> trimws()
 }
 
 #' @noRd
 reading_document <- function(r) {
-  list(task = r$task, outcome = as.list(r$outcome), by = as.list(r$by), predictors = as.list(r$predictors), adjust_for = as.list(r$adjust_for),
-       unit = r$unit, filters = lapply(r$filters, function(f) list(column = f$column, op = f$op, value = filter_value(f$value))),
-       statistic = r$statistic, time = r$time, top = r$top, method_asked = r$method_asked, tables = as.list(r$tables), assumed = as.list(r$assumed),
-       plain = r$plain, confidence = r$confidence, alternatives = lapply(r$alternatives, reading_document), choose = r$extra$choose)
+  list(task = r$task, outcome = as.list(r$outcome), by = as.list(r$by), predictors = as.list(r$predictors),
+       adjust_for = as.list(r$adjust_for),
+       unit = r$unit, filters = lapply(r$filters, function(f) list(column = f$column, op = f$op,
+           value = filter_value(f$value))),
+       statistic = r$statistic, time = r$time, top = r$top, method_asked = r$method_asked, tables = as.list(r$tables),
+       assumed = as.list(r$assumed),
+       plain = r$plain, confidence = r$confidence, alternatives = lapply(r$alternatives, reading_document),
+       choose = r$extra$choose)
 }
 
 filter_value <- function(value) {

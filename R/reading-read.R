@@ -10,7 +10,8 @@ read_question <- function(study, text) {
   vocabulary <- study_vocabulary(study)
   blank <- finish_reading(new_reading("clarify"))
   if (!nzchar(text)) return(verdict("needs_choice", blank, "The question is empty."))
-  if (nchar(text) > 2000) return(verdict("cannot_answer", blank, "The question is longer than 2,000 characters. Ask one thing at a time."))
+  if (nchar(text) > 2000) return(verdict("cannot_answer", blank,
+                                         "The question is longer than 2,000 characters. Ask one thing at a time."))
   state <- parse_question(text, vocabulary)
   decide_reading(state, find_mentions(state))
 }
@@ -28,7 +29,8 @@ parse_question <- function(text, vocabulary) {
   items <- find_items(tokens, vocabulary)
   state <- new_state(items, tokens, vocabulary, stringi::stri_trans_nfkc(text))
   corrected <- tokens$corrected
-  for (typed in names(corrected)) state <- assume(state, sprintf("Read %s as %s.", quoted(typed), quoted(corrected[[typed]])))
+  for (typed in names(corrected)) state <- assume(state,
+                                                  sprintf("Read %s as %s.", quoted(typed), quoted(corrected[[typed]])))
   find_filters(state)
 }
 
@@ -57,7 +59,9 @@ nothing_verdict <- function(state, unknown) {
   blank <- finish_reading(new_reading("clarify"))
   near <- utils::head(state$vocabulary$columns$name, 5)
   if (length(unknown)) return(absent_verdict(state, blank, unknown))
-  verdict("needs_choice", blank, sprintf("The question names no column and no task. This data holds %s; ask about one of them.", some_of(quoted(near), 5)), near)
+  verdict("needs_choice", blank,
+          sprintf("The question names no column and no task. This data holds %s; ask about one of them.",
+                  some_of(quoted(near), 5)), near)
 }
 
 #' Say which column a word was taken for, where it is not the column's own name
@@ -68,7 +72,8 @@ link_assumptions <- function(state, mentions) {
     name <- column_of(state, m$column)
     plain <- tolower(gsub("[^[:alnum:]]+", " ", name_words(name)))
     said <- tolower(gsub("[^[:alnum:]]+", " ", m$text))
-    if (nzchar(said) && said != plain) out <- c(out, sprintf("Took %s to mean the column %s.", quoted(m$text), quoted(name)))
+    if (nzchar(said) && said != plain) out <- c(out, sprintf("Took %s to mean the column %s.", quoted(m$text),
+                                                             quoted(name)))
   }
   for (k in which(state$type == "unknown" & !state$used)) {
     if (is_modifier(state, k)) out <- c(out, sprintf("The word %s was not used.", quoted(state$items[[k]]$text)))
@@ -82,10 +87,12 @@ group_assumptions <- function(state, reading) {
     item <- state$items[[k]]
     if (state$type[k] != "value") next
     level <- value_level(state, k, g$column)
-    if (!identical(tolower(item$text), tolower(level))) out <- c(out, sprintf("Took %s to mean %s is %s.", quoted(item$text), quoted(column_of(state, g$column)), quoted(level)))
+    if (!identical(tolower(item$text), tolower(level))) out <- c(out,
+        sprintf("Took %s to mean %s is %s.", quoted(item$text), quoted(column_of(state, g$column)), quoted(level)))
   }
   if (length(reading$extra$single_level)) {
-    out <- c(out, sprintf("%s has more than two levels, so all its groups are compared, not %s alone.", quoted(reading$by[1]), quoted(reading$extra$single_level)))
+    out <- c(out, sprintf("%s has more than two levels, so all its groups are compared, not %s alone.",
+                          quoted(reading$by[1]), quoted(reading$extra$single_level)))
   }
   out
 }

@@ -10,9 +10,12 @@ fill_task <- function(state, mentions, task) {
   r$extra$statistics <- asked_statistics(state)
   r$extra$conf_level <- asked_conf_level(state)
   r$extra$causal <- any(vapply(state$items, has_lex, NA, "scope", "causal"))
-  filler <- switch(task, compare = fill_compare, change = fill_compare, equivalence = fill_compare, relate = fill_relate, predict = fill_predict,
-                   describe = fill_describe, frequency = fill_frequency, distribution = fill_measures, rank = fill_rank, figure = fill_figure,
-                   trend = fill_trend, drivers = fill_drivers, quality = fill_measures, advise = fill_advise, themes = fill_themes, fill_open)
+  filler <- switch(task, compare = fill_compare, change = fill_compare, equivalence = fill_compare,
+                   relate = fill_relate, predict = fill_predict,
+                   describe = fill_describe, frequency = fill_frequency, distribution = fill_measures, rank = fill_rank,
+                   figure = fill_figure,
+                   trend = fill_trend, drivers = fill_drivers, quality = fill_measures, advise = fill_advise,
+                   themes = fill_themes, fill_open)
   filler(state, mentions, r)
 }
 
@@ -20,7 +23,9 @@ single_method <- function(state) {
   method <- setdiff(asked_methods(state), c("kaplan_meier")[FALSE])
   if (!length(method)) return(NULL)
   if (length(method) > 1) {
-    sizes <- vapply(method, function(m) max(vapply(state$items, function(i) if (m %in% lex_ids(i, "method")) i$to - i$from else -1, 1)), 1)
+    sizes <- vapply(method, function(m) max(vapply(state$items,
+                                                   function(i) if (m %in% lex_ids(i, "method")) i$to - i$from else -1,
+                                                   1)), 1)
     method <- method[which.max(sizes)]
   }
   method
@@ -85,7 +90,8 @@ compare_parts <- function(state, mentions) {
   positive <- Filter(function(g) !g$negated, state$groups)
   several <- Filter(function(g) length(g$levels) > 1 || g$lead == "both", positive)
   marked <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
-  level_kind <- vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered", NA)
+  level_kind <- vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)) &&
+                       kind_at(state, m$column) != "ordered", NA)
   numeric <- vapply(mentions, function(m) kind_at(state, m$column) %in% c("number", "count"), NA)
   groupable <- vapply(mentions, function(m) can_group(state, m$column), NA)
   by <- marked
@@ -96,7 +102,8 @@ compare_parts <- function(state, mentions) {
   outcome <- mentions[!by]
   compared <- list()
   if (length(several)) compared <- several[1]
-  else if (!any(by) && length(positive)) compared <- positive[order(vapply(positive, function(g) isTRUE(g$lead == "only"), NA))][1]
+  else if (!any(by) && length(positive)) compared <- positive[order(vapply(positive,
+      function(g) isTRUE(g$lead == "only"), NA))][1]
   by_mentions <- mentions[by]
   # groups that name levels of the dividing column are its levels, not a second divider
   if (length(compared) && length(by_mentions)) {
@@ -120,10 +127,14 @@ pick_divider <- function(state, mentions, groupable) {
 #' @noRd
 effect_first <- function(state, mentions) {
   first <- mentions[[1]]$at; second <- mentions[[2]]$at
-  between <- if (second - first > 1) unlist(lapply(state$items[(first + 1):(second - 1)], `[[`, "norm")) else character()
-  any(between %in% c("affect", "affects", "affected", "influence", "influences", "change", "matter for", "matters for", "raise", "raises", "reduce", "reduces",
-                     "improve", "improves", "increase", "increases", "decrease", "decreases", "lead to", "leads to", "boost", "boosts", "drive", "drives",
-                     "predict", "predicts", "explain", "explains", "determine", "determines", "help", "helps", "cause", "causes", "matter", "make", "makes",
+  between <- if (second - first > 1) unlist(lapply(state$items[(first + 1):(second - 1)], `[[`,
+                                                   "norm")) else character()
+  any(between %in% c("affect", "affects", "affected", "influence", "influences", "change", "matter for", "matters for",
+                     "raise", "raises", "reduce", "reduces",
+                     "improve", "improves", "increase", "increases", "decrease", "decreases", "lead to", "leads to",
+                     "boost", "boosts", "drive", "drives",
+                     "predict", "predicts", "explain", "explains", "determine", "determines", "help", "helps", "cause",
+                     "causes", "matter", "make", "makes",
                      "impact", "impacts", "mean a", "means a")) || (any(between == "on") && has_effect_of(state, first))
 }
 
@@ -171,7 +182,8 @@ fill_relate <- function(state, mentions, r) {
   names <- column_names_of(state, rest)
   compared <- list()
   if (length(names) < 2 && length(several)) compared <- several[1]
-  else if (length(names) < 2 && length(positive)) compared <- positive[seq_len(min(length(positive), 2 - length(names)))]
+  else if (length(names) < 2 && length(positive)) compared <- positive[seq_len(min(length(positive),
+      2 - length(names)))]
   for (g in compared) names <- unique(c(names, column_of(state, g$column)))
   r <- with_filters(state, r, compared)
   for (g in several[seq_len(min(1, length(compared)))]) r <- compared_levels(state, r, g)
@@ -210,14 +222,16 @@ add_event_outcome <- function(state, rest) {
   g <- positive[[1]]
   if (g$lead == "only" || any(vapply(rest, function(m) m$column == g$column, NA))) return(rest)
   if (min(g$at) < rest[[length(rest)]]$at) return(rest)
-  m <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "event", text = "", event = g$levels)
+  m <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "event",
+            text = "", event = g$levels)
   structure(c(rest, list(m)), used = list(g))
 }
 
 other_predictors <- function(state, outcome) {
   columns <- state$vocabulary$columns
   home <- columns$table[match(outcome[1], columns$name)]
-  ok <- columns$kind %in% c("number", "count", "ordered", "yes_no") | (columns$kind == "category" & columns$distinct <= 12)
+  ok <- columns$kind %in% c("number", "count", "ordered", "yes_no") |
+    (columns$kind == "category" & columns$distinct <= 12)
   setdiff(columns$name[ok & columns$table == home & columns$role != "weight"], outcome)
 }
 
@@ -244,7 +258,8 @@ outcome_position <- function(state, rest) {
 
 #' "how much Y for each extra X": the outcome comes first
 #' @noRd
-each_extra <- function(state, rest) any(vapply(state$items, function(i) grepl("(each|every|per) (extra|additional)", i$norm), NA))
+each_extra <- function(state, rest) any(vapply(state$items,
+                                               function(i) grepl("(each|every|per) (extra|additional)", i$norm), NA))
 
 longer_means <- function(state, rest) any(vapply(state$items, function(i) i$norm %in% c("means a", "mean a"), NA))
 
@@ -255,16 +270,19 @@ fill_describe <- function(state, mentions, r) {
   by <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
   measured <- vapply(mentions, function(m) can_measure(state, m$column), NA)
   # a column that only divides stands beside one that measures
-  if (!any(by) && any(measured) && any(!measured)) by <- !measured & vapply(mentions, function(m) can_group(state, m$column), NA)
+  if (!any(by) && any(measured) && any(!measured)) by <- !measured &
+    vapply(mentions, function(m) can_group(state, m$column), NA)
   r$outcome <- column_names_of(state, mentions[!by])
   r$by <- column_names_of(state, mentions[by])
-  groups <- Filter(function(g) !g$negated && length(g$levels) > 1 && !(column_of(state, g$column) %in% r$by), state$groups)
+  groups <- Filter(function(g) !g$negated && length(g$levels) > 1 && !(column_of(state, g$column) %in% r$by),
+                   state$groups)
   if (length(groups) && length(r$outcome)) {
     r$by <- c(r$by, column_of(state, groups[[1]]$column))
     r <- with_filters(state, r, groups[1])
     r <- compared_levels(state, r, groups[[1]])
   }
-  if (identical(r$statistic, "weighted_mean") || any(vapply(state$items, has_lex, NA, "scope", "weighted_by"))) r <- take_weight(state, r)
+  if (identical(r$statistic, "weighted_mean") || any(vapply(state$items, has_lex, NA, "scope",
+                                                            "weighted_by"))) r <- take_weight(state, r)
   r$extra$outcome_mentions <- mentions[!by]
   r$extra$missing <- if (!length(r$outcome) && !wants_all(state)) "outcome"
   r
@@ -281,12 +299,14 @@ take_weight <- function(state, r) {
 }
 
 wants_all <- function(state) {
-  any(vapply(state$items, function(i) i$norm %in% c("all", "every", "everything", "variables", "columns", "numeric", "numerical"), NA))
+  any(vapply(state$items, function(i) i$norm %in% c("all", "every", "everything", "variables", "columns", "numeric",
+                                                    "numerical"), NA))
 }
 
 fill_frequency <- function(state, mentions, r) {
   r <- with_filters(state, r)
-  share <- any(c("percent") %in% asked_statistics(state)) || any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA))
+  share <- any(c("percent") %in% asked_statistics(state)) ||
+    any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA))
   if (share || is_event_question(state)) r <- take_event(state, mentions, r)
   names <- column_names_of(state, mentions)
   r$outcome <- unique(c(r$outcome, names))
@@ -355,7 +375,8 @@ fill_rank <- function(state, mentions, r) {
   kinds <- mention_kinds(state, mentions)
   measured <- kinds %in% c("number", "count", "ordered") & !vapply(mentions, function(m) m$marker == "by" && FALSE, NA)
   divider <- kinds %in% c("category", "yes_no", "id", "ordered", "date") & !measured
-  if (!any(divider) && sum(measured) > 1) { divider[which(kinds == "ordered")[1]] <- TRUE; divider[is.na(divider)] <- FALSE; measured <- measured & !divider }
+  if (!any(divider) && sum(measured) > 1) { divider[which(kinds == "ordered")[1]] <- TRUE
+    divider[is.na(divider)] <- FALSE; measured <- measured & !divider }
   r$outcome <- column_names_of(state, mentions[measured])[seq_len(min(1, sum(measured)))]
   by <- mentions[divider]
   r$by <- column_names_of(state, by)
@@ -415,7 +436,9 @@ asked_time <- function(state) {
   if (!length(dated)) return(NULL)
   every <- unlist(lapply(state$items, lex_ids, "every"))
   window <- NULL
-  for (k in which(state$type == "number")) if (grepl("rolling|moving|running", paste(vapply(k + 1:3, function(j) item_norm(state, j), ""), collapse = " "))) window <- state$items[[k]]$value
+  for (k in which(state$type == "number")) if (grepl("rolling|moving|running",
+                                                     paste(vapply(k + 1:3, function(j) item_norm(state, j), ""),
+                                                           collapse = " "))) window <- state$items[[k]]$value
   compact(list(column = dated[1], every = if (length(every)) every[1], window = window))
 }
 

@@ -2,7 +2,8 @@
 
 new_state <- function(items, tokens, vocabulary, text) {
   list(items = items, n = length(items), type = item_types(items), used = rep(FALSE, length(items)), tokens = tokens,
-       vocabulary = vocabulary, text = text, filters = list(), groups = list(), event = NULL, null_value = NULL, assumed = character(),
+       vocabulary = vocabulary, text = text, filters = list(), groups = list(), event = NULL, null_value = NULL,
+       assumed = character(),
        flags = list())
 }
 

@@ -3,8 +3,10 @@
 #' Cue scores of every task
 #' @section Shape: Named numeric, one a task. @noRd
 cue_scores <- function(state) {
-  tasks <- c("overview", "quality", "describe", "frequency", "distribution", "compare", "relate", "predict", "drivers", "rank", "trend",
-             "forecast", "change", "agreement", "survival", "pool", "equivalence", "themes", "sample_size", "advise", "explain", "figure", "look_up")
+  tasks <- c("overview", "quality", "describe", "frequency", "distribution", "compare", "relate", "predict", "drivers",
+             "rank", "trend",
+             "forecast", "change", "agreement", "survival", "pool", "equivalence", "themes", "sample_size", "advise",
+             "explain", "figure", "look_up")
   score <- stats::setNames(numeric(length(tasks)), tasks)
   for (k in seq_len(state$n)) {
     item <- state$items[[k]]
@@ -13,7 +15,8 @@ cue_scores <- function(state) {
     cues <- item$lex[item$lex$kind == "task", , drop = FALSE]
     for (i in seq_len(nrow(cues))) {
       task <- cues$id[i]
-      score[task] <- if (score[task] == 0) cues$score[i] * (1 + 0.15 * (item$to - item$from)) else score[task] + 0.25 * cues$score[i]
+      score[task] <- if (score[task] == 0) cues$score[i] * (1 + 0.15 * (item$to - item$from)) else score[task] +
+        0.25 * cues$score[i]
     }
   }
   score
@@ -21,17 +24,25 @@ cue_scores <- function(state) {
 
 tasks_of_methods <- function() {
   by_task <- list(
-    compare = c("t_welch", "t_student", "t_test", "trimmed_t", "mann_whitney", "permutation_means", "anova_one_way", "anova_welch", "anova_two_way",
-                "anova_factorial", "ancova", "kruskal_wallis", "jonckheere", "brown_forsythe", "bartlett", "f_variances", "t_one_sample",
+    compare = c("t_welch", "t_student", "t_test", "trimmed_t", "mann_whitney", "permutation_means", "anova_one_way",
+                "anova_welch", "anova_two_way",
+                "anova_factorial", "ancova", "kruskal_wallis", "jonckheere", "brown_forsythe", "bartlett",
+                "f_variances", "t_one_sample",
                 "chi_square_goodness", "binomial_exact", "kolmogorov_smirnov", "proportions_two"),
-    change = c("t_paired", "wilcoxon_signed_rank", "sign_test", "anova_repeated", "anova_mixed", "friedman", "mcnemar", "cochran_q"),
-    relate = c("pearson", "spearman", "kendall", "point_biserial", "partial_correlation", "correlation_matrix", "chi_square_independence",
+    change = c("t_paired", "wilcoxon_signed_rank", "sign_test", "anova_repeated", "anova_mixed", "friedman", "mcnemar",
+               "cochran_q"),
+    relate = c("pearson", "spearman", "kendall", "point_biserial", "partial_correlation", "correlation_matrix",
+               "chi_square_independence",
                "fisher_exact", "trend_proportions", "cochran_mantel_haenszel"),
-    predict = c("linear_regression", "robust_linear_regression", "weighted_linear_regression", "logistic_regression", "poisson_regression",
-                "negative_binomial_regression", "ordinal_regression", "multinomial_regression", "mixed_linear", "mixed_logistic",
-                "polynomial_regression", "spline_regression", "regression_tree", "classification_tree", "random_forest"),
+    predict = c("linear_regression", "robust_linear_regression", "weighted_linear_regression", "logistic_regression",
+                "poisson_regression",
+                "negative_binomial_regression", "ordinal_regression", "multinomial_regression", "mixed_linear",
+                "mixed_logistic",
+                "polynomial_regression", "spline_regression", "regression_tree", "classification_tree",
+                "random_forest"),
     distribution = c("shapiro_wilk", "anderson_darling"),
-    agreement = c("cronbach_alpha", "mcdonald_omega", "item_analysis", "intraclass_correlation", "cohen_kappa", "weighted_kappa", "fleiss_kappa"),
+    agreement = c("cronbach_alpha", "mcdonald_omega", "item_analysis", "intraclass_correlation", "cohen_kappa",
+                  "weighted_kappa", "fleiss_kappa"),
     survival = c("kaplan_meier", "log_rank", "cox_regression"), equivalence = c("equivalence_t", "noninferiority_t"),
     describe = c("principal_components", "factor_analysis", "cluster_kmeans"))
   stats::setNames(rep(names(by_task), lengths(by_task)), unlist(by_task))
@@ -40,7 +51,8 @@ tasks_of_methods <- function() {
 asked_methods <- function(state) unique(unlist(lapply(state$items, lex_ids, "method")))
 
 asked_statistics <- function(state) {
-  keep <- vapply(seq_len(state$n), function(k) state$type[k] %in% c("lexicon", "stop") || (state$type[k] == "column" && state$items[[k]]$cols$score[1] < 0.6), NA)
+  keep <- vapply(seq_len(state$n), function(k) state$type[k] %in% c("lexicon", "stop") ||
+                 (state$type[k] == "column" && state$items[[k]]$cols$score[1] < 0.6), NA)
   unique(unlist(lapply(state$items[keep & !state$used], lex_ids, "statistic")))
 }
 
@@ -50,13 +62,16 @@ score_tasks <- function(state, mentions) {
   score <- cue_scores(state)
   statistic <- asked_statistics(state)
   method <- asked_methods(state)
-  if (length(intersect(statistic, c("mean", "median", "sum", "sd", "variance", "min", "max", "weighted_mean", "range", "iqr", "q1", "q3", "se", "mode")))) {
+  if (length(intersect(statistic, c("mean", "median", "sum", "sd", "variance", "min", "max", "weighted_mean", "range",
+                                    "iqr", "q1", "q3", "se", "mode")))) {
     score["describe"] <- score["describe"] + 0.85
   }
-  if (length(method)) for (m in intersect(method, names(tasks_of_methods()))) score[tasks_of_methods()[[m]]] <- score[tasks_of_methods()[[m]]] + 1.6
+  if (length(method)) for (m in intersect(method,
+                                          names(tasks_of_methods()))) score[tasks_of_methods()[[m]]] <- score[tasks_of_methods()[[m]]] + 1.6
   if (any(vapply(state$items, has_lex, NA, "picture"))) score["figure"] <- score["figure"] + 1.4
   if (any(vapply(state$items, has_lex, NA, "every"))) score["trend"] <- score["trend"] + 0.4
-  superlative <- vapply(seq_len(state$n), function(k) state$type[k] == "adjective" && grepl("est$", state$items[[k]]$norm), NA)
+  superlative <- vapply(seq_len(state$n), function(k) state$type[k] == "adjective" &&
+                        grepl("est$", state$items[[k]]$norm), NA)
   if (any(superlative)) score["rank"] <- score["rank"] + 0.9
   if (any(vapply(state$items, function(i) i$norm %in% c("~"), NA))) score["predict"] <- score["predict"] + 1.5
   if (any(vapply(mentions, function(m) m$marker == "adjust", NA))) score["predict"] <- score["predict"] + 1
@@ -71,15 +86,19 @@ structure_scores <- function(state, mentions, score) {
   measured <- sum(kinds %in% c("number", "count"))
   positive <- Filter(function(g) !g$negated, state$groups)
   several <- any(vapply(positive, function(g) length(g$levels) > 1, NA))
-  comparative <- any(vapply(seq_len(state$n), function(k) item_norm(state, k) == "than" && !state$used[k], NA)) || length(state$null_value)
+  comparative <- any(vapply(seq_len(state$n), function(k) item_norm(state, k) == "than" && !state$used[k], NA)) ||
+    length(state$null_value)
   if (comparative) score["compare"] <- score["compare"] + 0.5
-  if (any(vapply(seq_len(state$n), function(k) state$type[k] == "adjective" && grepl("er$", item_norm(state, k)) && !state$used[k], NA))) score["compare"] <- score["compare"] + 0.3
+  if (any(vapply(seq_len(state$n), function(k) state$type[k] == "adjective" && grepl("er$", item_norm(state, k)) &&
+                 !state$used[k], NA))) score["compare"] <- score["compare"] + 0.3
   if (several && measured) score["compare"] <- score["compare"] + 0.4
   if (!length(mentions) && !length(state$groups)) {
-    score[c("compare", "relate", "predict", "describe", "frequency")] <- score[c("compare", "relate", "predict", "describe", "frequency")] * 0.9
+    score[c("compare", "relate", "predict", "describe", "frequency")] <- score[c("compare", "relate", "predict",
+        "describe", "frequency")] * 0.9
   }
   columns <- state$vocabulary$columns
-  if (!any(columns$kind %in% c("date", "datetime") | columns$role == "year")) score[c("trend", "forecast")] <- 0.3 * score[c("trend", "forecast")]
+  if (!any(columns$kind %in% c("date", "datetime") | columns$role == "year")) score[c("trend",
+      "forecast")] <- 0.3 * score[c("trend", "forecast")]
   nothing <- max(score) < 0.35
   if (nothing && length(mentions) == 1) {
     task <- switch(kinds[1], number = , count = "describe", text = "themes", "frequency")

@@ -27,7 +27,8 @@ is_modifier <- function(state, k) {
 nearest_columns <- function(state, words, most = 3) {
   names <- state$vocabulary$columns$name
   if (!length(words)) return(utils::head(names, most))
-  distance <- apply(as.matrix(stringdist::stringdistmatrix(tolower(words), tolower(names), method = "jw", p = 0.1)), 2, min)
+  distance <- apply(as.matrix(stringdist::stringdistmatrix(tolower(words), tolower(names), method = "jw", p = 0.1)), 2,
+                    min)
   names[order(distance, seq_along(names))][seq_len(min(most, length(names)))]
 }
 
@@ -36,7 +37,8 @@ absent_verdict <- function(state, reading, at) {
   words <- vapply(state$items[at], `[[`, "", "text")
   near <- nearest_columns(state, words)
   verdict("cannot_answer", reading, near = near,
-          headline = sprintf("Nothing in this data is called %s. The nearest columns are %s.", some_of(quoted(words), 3, and = "or"), some_of(quoted(near), 3)))
+          headline = sprintf("Nothing in this data is called %s. The nearest columns are %s.",
+                             some_of(quoted(words), 3, and = "or"), some_of(quoted(near), 3)))
 }
 
 #' The columns one mention could mean, when they are about equally likely
@@ -66,7 +68,8 @@ slot_choices <- function(state, reading, slot) {
   fits <- switch(slot,
     outcome = columns$kind %in% c("number", "count", "ordered") & columns$role != "weight",
     by = columns$kind %in% c("category", "yes_no", "ordered"),
-    second = , predictors = columns$kind %in% c("number", "count", "ordered", "category", "yes_no") & columns$role != "weight",
+    second = , predictors = columns$kind %in% c("number", "count", "ordered", "category", "yes_no") &
+    columns$role != "weight",
     time = columns$kind %in% c("date", "datetime"))
   names <- setdiff(columns$name[fits], taken)
   lapply(utils::head(names, 4), function(name) {
@@ -80,18 +83,23 @@ slot_choices <- function(state, reading, slot) {
 
 missing_verdict <- function(state, reading) {
   slot <- reading$extra$missing[1]
-  what <- switch(slot, outcome = "which column is measured", by = "which column makes the groups", second = "the second column", predictors = "which columns to explain it with",
+  what <- switch(slot, outcome = "which column is measured", by = "which column makes the groups",
+                 second = "the second column", predictors = "which columns to explain it with",
                  time = "which column holds the time")
-  alternatives <- if (length(reading$extra$missing) == 1) slot_choices(state, reading, slot) else two_slot_choices(state, reading)
+  alternatives <- if (length(reading$extra$missing) == 1) slot_choices(state, reading,
+      slot) else two_slot_choices(state, reading)
   if (!length(alternatives)) {
-    return(verdict("cannot_answer", reading, near = nearest_columns(state, character()), headline = sprintf("The question leaves open %s, and this data has no column that fits.", what)))
+    return(verdict("cannot_answer", reading, near = nearest_columns(state, character()),
+                   headline = sprintf("The question leaves open %s, and this data has no column that fits.", what)))
   }
-  choice_verdict(state, reading, alternatives, sprintf("The question leaves open %s. Choose one of the readings below, by number or in your own words.", what))
+  choice_verdict(state, reading, alternatives,
+                 sprintf("The question leaves open %s. Choose one of the readings below, by number or in your own words.", what))
 }
 
 two_slot_choices <- function(state, reading) {
   firsts <- slot_choices(state, reading, reading$extra$missing[1])
-  unlist(lapply(utils::head(firsts, 2), function(r) utils::head(slot_choices(state, r, reading$extra$missing[2]), 2)), recursive = FALSE)
+  unlist(lapply(utils::head(firsts, 2), function(r) utils::head(slot_choices(state, r, reading$extra$missing[2]), 2)),
+         recursive = FALSE)
 }
 
 ambiguity_verdict <- function(state, mentions, task, found) {
@@ -107,7 +115,8 @@ ambiguity_verdict <- function(state, mentions, task, found) {
   alternatives <- compact(alternatives)
   names <- column_of(state, found$columns)
   choice_verdict(state, alternatives[[1]], alternatives,
-                 sprintf("%s could mean %s. Choose one of the readings below, by number or in your own words.", quoted(found$mention$text), some_of(quoted(names), 4, and = "or")))
+                 sprintf("%s could mean %s. Choose one of the readings below, by number or in your own words.",
+                         quoted(found$mention$text), some_of(quoted(names), 4, and = "or")))
 }
 
 #' Fill the task with the remaining doubtful mentions at their first columns that are not taken
@@ -133,6 +142,7 @@ reading_confidence <- function(state, mentions, scores, task) {
   link <- if (length(mentions)) mean(vapply(mentions, function(m) min(1, m$score), 1)) else 0.9
   rival <- max(0, scores[setdiff(names(scores), task)])
   margin <- scores[[task]] - rival
-  confidence <- 0.55 + 0.35 * link + 0.06 * (margin > 0.3) - 0.06 * length(state$tokens$corrected) - 0.1 * sum(state$type == "unknown")
+  confidence <- 0.55 + 0.35 * link +
+    0.06 * (margin > 0.3) - 0.06 * length(state$tokens$corrected) - 0.1 * sum(state$type == "unknown")
   round(min(0.98, max(0.05, confidence)), 3)
 }

@@ -9,21 +9,29 @@ word_check <- function(check) {
 
 check_wordings <- function() {
   list(
-    normal_within_groups = say_check_normal, equal_spread = say_check_spread, far_values = say_check_far, independent_rows = say_check_independent,
+    normal_within_groups = say_check_normal, equal_spread = say_check_spread, far_values = say_check_far,
+    independent_rows = say_check_independent,
     same_shape = function(c) if (c$verdict == "ok") "The groups are of similar shape, so the ranks speak about a shift."
       else "The spreads of the groups differ by more than a factor of two, so the test speaks about which group tends to have larger values, not about medians.",
     expected_counts = function(c) if (c$verdict == "ok") sprintf("The expected counts are large enough for the chi-square approximation (smallest %s).", say_number(c$facts$smallest))
       else sprintf("Some expected counts are too small for the chi-square approximation (smallest %s; %s of the cells below 5): rely on Fisher's exact test.", say_number(c$facts$smallest), say_percent(c$facts$low, 0)),
-    linear_relation = function(c) switch(c$verdict, ok = "A straight line describes the relation as well as a bend would.", not_assessed = "There are too few different values to see a bend.",
+    linear_relation = function(c) switch(c$verdict,
+                                         ok = "A straight line describes the relation as well as a bend would.",
+                                         not_assessed = "There are too few different values to see a bend.",
       caution = sprintf("A bend explains a further %s of the spread left by the straight line (%s), so one slope does not tell the whole story.", say_percent(c$facts$share, 0), say_p(c$facts$p))),
     influential_rows = say_check_influence,
-    residual_spread = function(c) switch(c$verdict, ok = "The residual spread is about the same along the fit.", not_assessed = "The residual spread could not be assessed.",
+    residual_spread = function(c) switch(c$verdict, ok = "The residual spread is about the same along the fit.",
+                                         not_assessed = "The residual spread could not be assessed.",
       caution = sprintf("The residual spread changes along the fit (Breusch-Pagan, %s): compare the robust standard errors.", say_p(c$facts$p))),
-    normal_residuals = function(c) switch(c$verdict, ok = "The residuals are symmetric enough for the intervals at this number of rows.", not_assessed = "The residuals could not be assessed.",
-      caution = sprintf("The residuals are skewed (%s) for %s rows, so the intervals are approximate.", say_number(c$facts$skew), say_number(c$facts$n))),
+    normal_residuals = function(c) switch(c$verdict,
+                                          ok = "The residuals are symmetric enough for the intervals at this number of rows.", not_assessed = "The residuals could not be assessed.",
+      caution = sprintf("The residuals are skewed (%s) for %s rows, so the intervals are approximate.",
+                        say_number(c$facts$skew), say_number(c$facts$n))),
     collinear_predictors = function(c) if (c$verdict == "ok") sprintf("The predictors are not too closely related (largest VIF %s).", say_number(c$facts$vif))
-      else sprintf("%s is closely related to the other predictors (VIF %s): its own coefficient is unsure.", capital(c$facts$term), say_number(c$facts$vif)),
-    sample_per_coefficient = function(c) if (c$verdict == "ok") sprintf("There are %s rows for each coefficient.", say_number(c$facts$ratio, 0))
+      else sprintf("%s is closely related to the other predictors (VIF %s): its own coefficient is unsure.",
+                   capital(c$facts$term), say_number(c$facts$vif)),
+    sample_per_coefficient = function(c) if (c$verdict == "ok") sprintf("There are %s rows for each coefficient.",
+        say_number(c$facts$ratio, 0))
       else sprintf("There are only %s rows for each coefficient, so the fit follows the sample more than the population.", say_number(c$facts$ratio)),
     enough_values = function(c) if (c$verdict == "ok") "There are enough values for the summary to be stable." else "There are very few values, so the summary says little beyond them.")
 }
@@ -39,16 +47,20 @@ say_check_normal <- function(c) {
 say_check_spread <- function(c) {
   f <- c$facts
   if (!is.finite(f$ratio)) return("One group does not vary at all.")
-  if (!f$differs) return(sprintf("The groups spread about equally (ratio of standard deviations %s).", say_number(f$ratio)))
+  if (!f$differs) return(sprintf("The groups spread about equally (ratio of standard deviations %s).",
+                                 say_number(f$ratio)))
   if (f$pools) return(sprintf("The spreads differ (ratio of standard deviations %s), which this test assumes they do not: prefer the Welch test.", say_number(f$ratio)))
-  sprintf("The spreads differ (ratio of standard deviations %s, widest in %s); the method allows for that.", say_number(f$ratio), f$widest)
+  sprintf("The spreads differ (ratio of standard deviations %s, widest in %s); the method allows for that.",
+          say_number(f$ratio), f$widest)
 }
 
 say_check_far <- function(c) {
   f <- c$facts
   if (f$count == 0) return("No value lies far outside the middle half of its group.")
-  sprintf("%s far outside the middle half of %s group (%s): see whether %s real, and compare the trimmed result.", capital(paste(count_of(f$count, "value"), plural(f$count, "lies", "lie"))),
-          plural(f$count, "its", "their"), paste(say_number(f$values), collapse = ", "), plural(f$count, "it is", "they are"))
+  sprintf("%s far outside the middle half of %s group (%s): see whether %s real, and compare the trimmed result.",
+          capital(paste(count_of(f$count, "value"), plural(f$count, "lies", "lie"))),
+          plural(f$count, "its", "their"), paste(say_number(f$values), collapse = ", "),
+          plural(f$count, "it is", "they are"))
 }
 
 say_check_independent <- function(c) {
@@ -62,9 +74,12 @@ say_check_influence <- function(c) {
   f <- c$facts
   if (c$verdict == "not_assessed") return("There are too few rows to judge the influence of one.")
   if (!is.null(f$cook)) {
-    if (c$verdict == "ok") return(sprintf("No single row pulls the fit (largest Cook's distance %s).", say_number(f$cook)))
-    return(sprintf("Row %s of the rows used pulls the fit (Cook's distance %s): see what happens without it.", say_number(f$row), say_number(f$cook)))
+    if (c$verdict == "ok") return(sprintf("No single row pulls the fit (largest Cook's distance %s).",
+                                          say_number(f$cook)))
+    return(sprintf("Row %s of the rows used pulls the fit (Cook's distance %s): see what happens without it.",
+                   say_number(f$row), say_number(f$cook)))
   }
   if (c$verdict == "ok") return(sprintf("No single row carries the result (r changes by at most %s when one is left out).", say_unit(abs(f$change))))
-  sprintf("Row %s of the rows used carries much of the result: without it r is %s.", say_number(f$row), say_unit(f$without))
+  sprintf("Row %s of the rows used carries much of the result: without it r is %s.", say_number(f$row),
+          say_unit(f$without))
 }

@@ -12,13 +12,18 @@ say_two_groups <- function(ctx, res, how) {
   clear <- isTRUE(p < alpha)
   values <- say_alike(how$values)
   higher <- if (how$values[1] >= how$values[2]) 1 else 2
-  interval <- if (!is.null(n$ci_low) && is.finite(n$ci_low + n$ci_high)) sprintf(" (%s)", say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
+  interval <- if (!is.null(n$ci_low) && is.finite(n$ci_low + n$ci_high)) sprintf(" (%s)",
+      say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
   headline <- if (clear) {
-    sprintf("%s is higher in %s than in %s: %s %s against %s, a difference of %s%s, %s.", capital(y), levels[higher], levels[3 - higher], how$measure,
-            with_unit(values[higher], unit), with_unit(values[3 - higher], unit), with_unit(say_number(abs(n$estimate)), unit), signed_interval(n, higher, ctx), say_p(p))
+    sprintf("%s is higher in %s than in %s: %s %s against %s, a difference of %s%s, %s.", capital(y), levels[higher],
+            levels[3 - higher], how$measure,
+            with_unit(values[higher], unit), with_unit(values[3 - higher], unit),
+            with_unit(say_number(abs(n$estimate)), unit), signed_interval(n, higher, ctx), say_p(p))
   } else {
-    sprintf("No clear difference in %s between %s and %s: %s %s and %s%s, %s.", y, levels[1], levels[2], how$measure, with_unit(values[1], unit), with_unit(values[2], unit),
-            if (nzchar(interval)) sprintf("; difference %s%s", with_unit(say_number(n$estimate), unit), interval) else "", say_p(p))
+    sprintf("No clear difference in %s between %s and %s: %s %s and %s%s, %s.", y, levels[1], levels[2], how$measure,
+            with_unit(values[1], unit), with_unit(values[2], unit),
+            if (nzchar(interval)) sprintf("; difference %s%s", with_unit(say_number(n$estimate), unit),
+                                          interval) else "", say_p(p))
   }
   list(headline = headline, details = c(how$details, say_rows(ctx)), write_up = how$write_up)
 }
@@ -34,8 +39,11 @@ signed_interval <- function(n, higher, ctx) {
 say_rows <- function(ctx) {
   f <- ctx$frame
   text <- sprintf("Based on %s of %s.", count_of(f$used, "row"), count_of(f$total, "row"))
-  if (f$after_filters < f$total) text <- sprintf("Based on %s: %s of %s meet the conditions.", count_of(f$used, "row"), count_of(f$after_filters, "row"), say_number(f$total))
-  if (f$left_out_missing > 0) text <- paste(text, sprintf("%s left out because a value is missing.", capital(paste(count_of(f$left_out_missing, "row"), plural(f$left_out_missing, "was", "were")))))
+  if (f$after_filters < f$total) text <- sprintf("Based on %s: %s of %s meet the conditions.", count_of(f$used, "row"),
+                                                 count_of(f$after_filters, "row"), say_number(f$total))
+  if (f$left_out_missing > 0) text <- paste(text, sprintf("%s left out because a value is missing.",
+                                                          capital(paste(count_of(f$left_out_missing, "row"),
+                                                              plural(f$left_out_missing, "was", "were")))))
   text
 }
 
@@ -43,5 +51,7 @@ say_rows <- function(ctx) {
 #' @noRd
 write_rows <- function(ctx) {
   f <- ctx$frame
-  if (f$left_out_missing > 0) sprintf(" %s with missing values %s excluded.", capital(count_of(f$left_out_missing, "row")), plural(f$left_out_missing, "was", "were")) else ""
+  if (f$left_out_missing > 0) sprintf(" %s with missing values %s excluded.",
+                                      capital(count_of(f$left_out_missing, "row")),
+                                      plural(f$left_out_missing, "was", "were")) else ""
 }

@@ -38,7 +38,8 @@ say_p <- function(p) {
 
 #' A coefficient that cannot pass 1 in size, without its leading zero
 #' @noRd
-say_unit <- function(x, digits = 2) ifelse(is.na(x), "\u2013", sub("^(-?)0[.]", "\\1.", formatC(x, format = "f", digits = digits)))
+say_unit <- function(x, digits = 2) ifelse(is.na(x), "\u2013",
+                                           sub("^(-?)0[.]", "\\1.", formatC(x, format = "f", digits = digits)))
 
 say_percent <- function(share, digits = 1) paste0(formatC(100 * share, format = "f", digits = digits), " %")
 
@@ -51,7 +52,8 @@ say_interval <- function(low, high, conf_level = 0.95, fmt = say_alike) {
 
 #' A value with its unit
 #' @noRd
-with_unit <- function(text, unit) if (is.null(unit) || !nzchar(unit)) text else if (unit == "%") paste0(text, " %") else paste(text, unit)
+with_unit <- function(text, unit) if (is.null(unit) || !nzchar(unit)) text else if (unit == "%") paste0(text,
+    " %") else paste(text, unit)
 
 capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
 
@@ -83,5 +85,6 @@ say_column <- function(col) {
 strip_unit <- function(title, col) {
   if (is.null(col$unit)) return(title)
   words <- strsplit(title, " ")[[1]]
-  if (length(words) > 1 && !is.null(unit_tails()[[tolower(last_of(words))]])) paste(words[-length(words)], collapse = " ") else title
+  if (length(words) > 1 && !is.null(unit_tails()[[tolower(last_of(words))]])) paste(words[-length(words)],
+      collapse = " ") else title
 }

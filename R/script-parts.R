@@ -12,11 +12,13 @@ script_comment <- function(text) {
 #' Lines that read one source exactly as it was read for the answer
 #' @noRd
 script_read <- function(source, variable) {
-  lines <- c(sprintf("# Source: %s (%s rows, SHA-256 %s)", gsub("[\r\n]", " ", source$file), source$rows, source$sha256),
+  lines <- c(sprintf("# Source: %s (%s rows, SHA-256 %s)", gsub("[\r\n]", " ", source$file), source$rows,
+                     source$sha256),
              sprintf("data_file <- %s", as_r_string(source$path %||% source$file)),
              "if (!file.exists(data_file)) data_file <- basename(data_file)  # or beside this script")
   read <- if (source$format == "frame") sprintf("%s <- readRDS(data_file)", variable)
-  else c(sprintf("%s <- read.table(data_file, header = TRUE, sep = %s, quote = \"\\\"\", colClasses = \"character\",", variable, as_r_string(source$sep)),
+  else c(sprintf("%s <- read.table(data_file, header = TRUE, sep = %s, quote = \"\\\"\", colClasses = \"character\",",
+                 variable, as_r_string(source$sep)),
          "  na.strings = c(\"\", \"NA\"), check.names = FALSE, comment.char = \"\", strip.white = TRUE,",
          "  fill = FALSE, encoding = \"UTF-8\", fileEncoding = \"UTF-8-BOM\")")
   c(lines, read, if (!is.null(source$names)) sprintf("names(%s) <- %s", variable, as_r_strings(source$names)),
@@ -37,10 +39,14 @@ script_convert <- function(col, variable, frame_source) {
   }
   convert <- switch(col$kind,
     number = , count = value,
-    ordered = , category = , yes_no = if (numeric) sprintf("factor(%s, levels = %s, labels = %s)", value, as_r_number(as.numeric(col$levels)), as_r_strings(col$levels))
+    ordered = , category = , yes_no = if (numeric) sprintf("factor(%s, levels = %s, labels = %s)", value,
+                                                           as_r_number(as.numeric(col$levels)),
+                                                           as_r_strings(col$levels))
       else sprintf("factor(as.character(%s), levels = %s)", value, as_r_strings(col$levels)),
-    date = if (frame_source) sprintf("as.Date(%s)", value) else sprintf("as.Date(%s, %s)", value, as_r_string(col$format)),
-    datetime = sprintf("as.POSIXct(%s, format = %s, tz = \"UTC\")", value, as_r_string(col$format %||% "%Y-%m-%d %H:%M:%S")),
+    date = if (frame_source) sprintf("as.Date(%s)", value) else sprintf("as.Date(%s, %s)", value,
+        as_r_string(col$format)),
+    datetime = sprintf("as.POSIXct(%s, format = %s, tz = \"UTC\")", value,
+                       as_r_string(col$format %||% "%Y-%m-%d %H:%M:%S")),
     if (numeric) sprintf("as.character(%s)", at) else sprintf("as.character(%s)", value))
   c(lines, sprintf("%s <- %s", at, convert))
 }
@@ -56,11 +62,13 @@ script_filter <- function(f, col, variable = "data") {
   if (ranked && !anyNA(match(as.character(value), col$levels))) {
     at <- sprintf("as.integer(%s)", at); text <- as_r_number(match(as.character(value), col$levels))
   } else if (ranked) { at <- sprintf("as.numeric(as.character(%s))", at); text <- as_r_number(as.numeric(value)) }
-  else if (is_level_kind(col$kind) || col$kind %in% c("id", "text", "constant")) { at <- sprintf("as.character(%s)", at); text <- as_r_strings(as.character(value)) }
+  else if (is_level_kind(col$kind) || col$kind %in% c("id", "text", "constant")) {
+    at <- sprintf("as.character(%s)", at); text <- as_r_strings(as.character(value)) }
   else if (col$kind == "date") text <- sprintf("as.Date(%s)", as_r_strings(as.character(value)))
   else if (col$kind == "datetime") text <- sprintf("as.POSIXct(%s, tz = \"UTC\")", as_r_strings(as.character(value)))
   else text <- as_r_number(as.numeric(value))
-  test <- switch(f$op, between = sprintf("(%s >= %s[1] & %s <= %s[2])", at, text, at, text), "in" = sprintf("%s %%in%% %s", at, text),
+  test <- switch(f$op, between = sprintf("(%s >= %s[1] & %s <= %s[2])", at, text, at, text),
+                 "in" = sprintf("%s %%in%% %s", at, text),
                  not_in = sprintf("!(%s %%in%% %s)", at, text), sprintf("%s %s %s", at, f$op, text))
   sprintf("keep <- keep & !is.na(%s) & %s", at, test)
 }

@@ -27,7 +27,8 @@ stat_wilson <- function(x, n, conf_level = 0.95) {
 #' @noRd
 stat_chi_square <- function(counts, conf_level = 0.95) {
   counts <- drop_empty(counts)
-  if (min(dim(counts)) < 2) stop_data("A test of independence needs at least two levels of each column.", class = "one_group")
+  if (min(dim(counts)) < 2) stop_data("A test of independence needs at least two levels of each column.",
+                                      class = "one_group")
   n <- sum(counts)
   rows <- rowSums(counts); columns <- colSums(counts)
   expected <- outer(rows, columns) / n

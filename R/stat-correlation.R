@@ -8,7 +8,8 @@
 #' @noRd
 stat_pearson <- function(x, y, conf_level = 0.95, alternative = "two_sided") {
   n <- length(x)
-  if (n < 3) stop_data("A correlation needs at least three complete rows.", sprintf("There are %d.", n), class = "too_few_rows")
+  if (n < 3) stop_data("A correlation needs at least three complete rows.", sprintf("There are %d.", n),
+                       class = "too_few_rows")
   mx <- stat_group_moments(x); my <- stat_group_moments(y)
   need_spread(mx[, "m2"]); need_spread(my[, "m2"])
   dx <- x - mx[, "mean"]; dy <- y - my[, "mean"]
@@ -47,7 +48,8 @@ fisher_z_limits <- function(r, se, conf_level, alternative = "two_sided") {
 #' @noRd
 stat_spearman <- function(x, y, conf_level = 0.95, alternative = "two_sided") {
   n <- length(x)
-  if (n < 3) stop_data("A correlation needs at least three complete rows.", sprintf("There are %d.", n), class = "too_few_rows")
+  if (n < 3) stop_data("A correlation needs at least three complete rows.", sprintf("There are %d.", n),
+                       class = "too_few_rows")
   rx <- stat_midranks(x)$rank; ry <- stat_midranks(y)$rank
   base <- stat_pearson(rx, ry, conf_level, alternative)
   exact <- n <= 9

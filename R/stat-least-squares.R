@@ -10,7 +10,8 @@ stat_model_matrix <- function(columns, interactions = list()) {
   n <- length(columns[[1]])
   parts <- lapply(names(columns), function(name) indicator_columns(columns[[name]], name))
   names(parts) <- names(columns)
-  for (pair in interactions) parts[[paste(pair, collapse = " x ")]] <- product_columns(parts[[pair[1]]], parts[[pair[2]]])
+  for (pair in interactions) parts[[paste(pair, collapse = " x ")]] <- product_columns(parts[[pair[1]]],
+      parts[[pair[2]]])
   x <- cbind(1, do.call(cbind, lapply(parts, `[[`, "x")))
   dimnames(x) <- NULL
   list(x = x, term = c("(intercept)", unlist(lapply(parts, `[[`, "term"), use.names = FALSE)),
@@ -26,7 +27,8 @@ indicator_columns <- function(v, name) {
 
 product_columns <- function(a, b) {
   grid <- expand.grid(i = seq_along(a$term), j = seq_along(b$term))
-  list(x = a$x[, grid$i, drop = FALSE] * b$x[, grid$j, drop = FALSE], term = paste(a$term[grid$i], b$term[grid$j], sep = " x "))
+  list(x = a$x[, grid$i, drop = FALSE] * b$x[, grid$j, drop = FALSE],
+       term = paste(a$term[grid$i], b$term[grid$j], sep = " x "))
 }
 
 #' Least squares fit

@@ -20,7 +20,8 @@ amend <- function(study, ..., codebook = NULL, table = NULL) {
   changes <- list(...)
   if (!is.null(codebook)) return(amend_by_codebook(study, codebook))
   if (!length(changes)) stop_input("amend() needs at least one change, such as amend(study, arm = list(kind = \"category\")).")
-  if (is.null(names(changes)) || any(!nzchar(names(changes)))) stop_input("Every change in amend() is named by its column.")
+  if (is.null(names(changes)) ||
+      any(!nzchar(names(changes)))) stop_input("Every change in amend() is named by its column.")
   for (name in names(changes)) {
     col <- find_column(study, name, table)
     change <- check_change(changes[[name]], name)
@@ -33,9 +34,11 @@ amend <- function(study, ..., codebook = NULL, table = NULL) {
 }
 
 amend_by_codebook <- function(study, book) {
-  if (is.character(book)) book <- utils::read.csv(book, colClasses = "character", check.names = FALSE, encoding = "UTF-8")
+  if (is.character(book)) book <- utils::read.csv(book, colClasses = "character", check.names = FALSE,
+                                                  encoding = "UTF-8")
   parts <- codebook_parts(setdiff(names(book), c("missing", "table")))
-  if (is.null(parts)) stop_input("This is not a codebook: it needs the columns \"column\" and \"kind\" or \"label\".", class = "bad_amendment")
+  if (is.null(parts)) stop_input("This is not a codebook: it needs the columns \"column\" and \"kind\" or \"label\".",
+                                 class = "bad_amendment")
   for (table in data_tables(study)) {
     rows <- if ("table" %in% names(book)) book[book$table == table$name, , drop = FALSE] else book
     study$tables[[table$name]] <- apply_codebook(table, rows, parts, "given to amend()")
@@ -53,7 +56,8 @@ check_change <- function(change, name) {
   }
   kinds <- c("number", "count", "ordered", "category", "yes_no", "date", "datetime", "text", "id")
   if (!is.null(change$kind) && !change$kind %in% kinds) {
-    stop_input(sprintf("%s is not a kind of column.", quoted(change$kind)), todo = sprintf("Use one of %s.", paste(kinds, collapse = ", ")),
+    stop_input(sprintf("%s is not a kind of column.", quoted(change$kind)),
+               todo = sprintf("Use one of %s.", paste(kinds, collapse = ", ")),
                class = "bad_amendment")
   }
   change
@@ -75,7 +79,8 @@ amend_column <- function(table, name, change, why) {
     again$label <- col$label; again$unit <- col$unit
     col <- again
   }
-  seen <- drop_codes(if (is.character(raw) && col$numeric) suppressWarnings(as.numeric(raw)) else raw, col$missing_codes)
+  seen <- drop_codes(if (is.character(raw) && col$numeric) suppressWarnings(as.numeric(raw)) else raw,
+                     col$missing_codes)
   if (!is.null(change$kind)) col <- change_kind(col, change$kind, seen, change$format, why)
   if (!is.null(change$order)) col <- change_order(col, as.character(change$order), seen)
   for (field in c("label", "unit", "role")) if (!is.null(change[[field]])) col[[field]] <- change[[field]]
@@ -94,7 +99,8 @@ change_kind <- function(col, kind, seen, format, why) {
   if (is_level_kind(kind)) col$levels <- col$levels %||% levels_of(seen)
   else col$levels <- NULL
   if (kind == "yes_no" && length(col$levels) != 2) {
-    stop_input(sprintf("%s cannot be read as yes/no: it has %d values.", quoted(col$name), length(col$levels)), class = "bad_amendment")
+    stop_input(sprintf("%s cannot be read as yes/no: it has %d values.", quoted(col$name), length(col$levels)),
+               class = "bad_amendment")
   }
   if (kind == "date") col$format <- format %||% col$format %||% date_or_stop(seen, col$name)
   col
@@ -108,7 +114,8 @@ levels_of <- function(seen) {
 date_or_stop <- function(seen, name) {
   found <- if (inherits(seen, "Date")) list(format = "%Y-%m-%d") else date_format_of(unique(as.character(seen)))
   if (is.null(found)) {
-    stop_input(sprintf("%s cannot be read as dates.", quoted(name)), todo = "Say how they are written, such as format = \"%d/%m/%Y\".",
+    stop_input(sprintf("%s cannot be read as dates.", quoted(name)),
+               todo = "Say how they are written, such as format = \"%d/%m/%Y\".",
                class = "bad_amendment")
   }
   found$format

@@ -18,7 +18,8 @@ codebook <- function(study, file = NULL) {
   rows <- lapply(all_columns(study), codebook_row)
   book <- do.call(rbind, rows)
   if (is.null(file)) return(book)
-  write_whole(file, function(to) utils::write.csv(neutral_cells(book), to, row.names = FALSE, na = "", fileEncoding = "UTF-8"))
+  write_whole(file, function(to) utils::write.csv(neutral_cells(book), to, row.names = FALSE, na = "",
+                                                  fileEncoding = "UTF-8"))
   invisible(book)
 }
 
@@ -32,7 +33,8 @@ codebook_row <- function(col) {
 #' Cells that a spreadsheet would run as a formula get a leading apostrophe
 #' @noRd
 neutral_cells <- function(x) {
-  x[] <- lapply(x, function(v) if (is.character(v)) ifelse(grepl("^[=+@-]", v) & !grepl("^-?[0-9.|-]*$", v), paste0("'", v), v) else v)
+  x[] <- lapply(x, function(v) if (is.character(v)) ifelse(grepl("^[=+@-]", v) & !grepl("^-?[0-9.|-]*$", v),
+                                                           paste0("'", v), v) else v)
   x
 }
 
@@ -70,13 +72,15 @@ absorb_codebooks <- function(study) {
       study$tables[[name]]$used <- FALSE
     }
   }
-  if (!any(vapply(study$tables, `[[`, NA, "used"))) study$tables <- lapply(study$tables, function(t) { t$used <- TRUE; t })
+  if (!any(vapply(study$tables, `[[`, NA, "used"))) study$tables <- lapply(study$tables,
+      function(t) { t$used <- TRUE; t })
   study
 }
 
 apply_codebook <- function(table, book, parts, book_name) {
   for (i in seq_len(nrow(book))) {
-    entry <- lapply(parts, function(p) { v <- trimws(as.character(book[[p]][i])); if (is.na(v) || !nzchar(v)) NULL else v })
+    entry <- lapply(parts, function(p) { v <- trimws(as.character(book[[p]][i]))
+      if (is.na(v) || !nzchar(v)) NULL else v })
     if (is.null(entry$column) || is.null(table$columns[[entry$column]])) next
     change <- list(label = entry$label, unit = entry$unit, kind = declared_kind(entry$kind),
                    order = if (!is.null(entry$levels)) split_codes(entry$levels),
@@ -94,7 +98,8 @@ split_codes <- function(x) {
 
 declared_kind <- function(word) {
   if (is.null(word)) return(NULL)
-  words <- list(number = c("number", "numeric", "continuous", "float", "double", "decimal", "real", "interval", "ratio", "scale"),
+  words <- list(number = c("number", "numeric", "continuous", "float", "double", "decimal", "real", "interval", "ratio",
+                           "scale"),
                 count = c("count", "integer", "int", "discrete"), ordered = c("ordered", "ordinal", "likert", "rating"),
                 category = c("category", "categorical", "nominal", "factor", "string", "character", "choice"),
                 yes_no = c("yes_no", "yes/no", "binary", "boolean", "logical", "dichotomous"), date = c("date"),

@@ -5,7 +5,8 @@
 all_columns <- function(study) {
   out <- list()
   for (table in data_tables(study)) {
-    for (col in table$columns) if (!identical(col$used, FALSE)) out[[length(out) + 1L]] <- c(col, list(table = table$name))
+    for (col in table$columns) if (!identical(col$used, FALSE)) out[[length(out) + 1L]] <- c(col,
+        list(table = table$name))
   }
   out
 }

@@ -11,7 +11,8 @@
 #' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
 #' study <- design(study, unit = "hive_id", treatment = "arm", randomised = TRUE, control = "control")
 #' @export
-design <- function(study, unit = NULL, treatment = NULL, randomised = NULL, control = NULL, weights = NULL, cluster = NULL,
+design <- function(study, unit = NULL, treatment = NULL, randomised = NULL, control = NULL, weights = NULL,
+                   cluster = NULL,
                    outcome = NULL) {
   need_study(study)
   given <- compact(list(unit = unit, treatment = treatment, weights = weights, cluster = cluster, outcome = outcome))
@@ -22,7 +23,8 @@ design <- function(study, unit = NULL, treatment = NULL, randomised = NULL, cont
     if (is.null(arm)) stop_input("A control level needs a treatment column.")
     col <- find_column(study, arm)
     if (!control %in% col$levels) {
-      stop_input(sprintf("%s has no level %s.", quoted(arm), quoted(control)), sprintf("Its levels are %s.", some_of(quoted(col$levels), 8)))
+      stop_input(sprintf("%s has no level %s.", quoted(arm), quoted(control)),
+                 sprintf("Its levels are %s.", some_of(quoted(col$levels), 8)))
     }
     change <- stats::setNames(list(list(order = c(control, setdiff(col$levels, control)))), arm)
     study <- do.call(amend, c(list(study), change))

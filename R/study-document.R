@@ -6,12 +6,16 @@
 as.list.upbeatquill_study <- function(x, ...) {
   list(format = "upbeatquill/study", version = 1L,
        sources = lapply(x$sources, function(s) list(file = s$file, bytes = s$bytes, rows = s$rows, sha256 = s$sha256)),
-       tables = lapply(unname(x$tables), function(t) list(name = t$name, rows = nrow(t$data), columns = lapply(unname(t$columns), column_document), codebook = !t$used)),
-       findings = lapply(study_findings(x), function(f) { f$rows <- as.list(f$rows); f }), joins = unname(x$joins), amendments = x$amendments, design = x$design)
+       tables = lapply(unname(x$tables), function(t) list(name = t$name, rows = nrow(t$data),
+                                                          columns = lapply(unname(t$columns), column_document),
+                                                          codebook = !t$used)),
+       findings = lapply(study_findings(x), function(f) { f$rows <- as.list(f$rows); f }), joins = unname(x$joins),
+       amendments = x$amendments, design = x$design)
 }
 
 column_document <- function(col) {
-  list(name = col$name, kind = col$kind, label = col$label, unit = col$unit, missing = col$missing, distinct = col$distinct, levels = as.list(col$levels), missing_codes = as.list(col$missing_codes),
+  list(name = col$name, kind = col$kind, label = col$label, unit = col$unit, missing = col$missing,
+       distinct = col$distinct, levels = as.list(col$levels), missing_codes = as.list(col$missing_codes),
        role = col$role, reason = col$reason)
 }
 
@@ -22,7 +26,8 @@ column_document <- function(col) {
 #' @export
 as.data.frame.upbeatquill_study <- function(x, row.names = NULL, optional = FALSE, ..., table = NULL) {
   table <- table %||% names(data_tables(x))[1]
-  if (is.null(x$tables[[table]])) stop_input(sprintf("There is no table %s.", quoted(table)), sprintf("The study holds %s.", some_of(quoted(names(x$tables)), 8)))
+  if (is.null(x$tables[[table]])) stop_input(sprintf("There is no table %s.", quoted(table)),
+                                             sprintf("The study holds %s.", some_of(quoted(names(x$tables)), 8)))
   columns <- lapply(x$tables[[table]]$columns, function(col) {
     v <- understood(x, col$name, table)
     if (col$kind == "yes_no") v <- v == col$levels[2]

@@ -7,16 +7,21 @@ study_findings <- function(study) {
   out[order(rank)]
 }
 
-new_finding <- function(severity, table, column, rows, message, amendment = NULL) list(severity = severity, table = table, column = column, rows = rows, message = message, amendment = amendment)
+new_finding <- function(severity, table, column, rows, message, amendment = NULL) list(severity = severity,
+    table = table, column = column, rows = rows, message = message, amendment = amendment)
 
 table_findings <- function(table) {
   repeated <- duplicate_rows(table)
-  c(if (length(repeated)) list(new_finding("look", table$name, NULL, utils::head(repeated, 5), sprintf("%s the same as an earlier row.", capital(paste(count_of(length(repeated), "row"), plural(length(repeated), "is", "are")))))),
+  c(if (length(repeated)) list(new_finding("look", table$name, NULL, utils::head(repeated, 5),
+                                           sprintf("%s the same as an earlier row.",
+                                                   capital(paste(count_of(length(repeated), "row"),
+                                                       plural(length(repeated), "is", "are")))))),
     unlist(lapply(table$columns, column_findings, table = table), recursive = FALSE, use.names = FALSE))
 }
 
 duplicate_rows <- function(table) {
-  keys <- names(table$columns)[vapply(table$columns, function(col) col$kind == "id" && col$distinct == nrow(table$data), NA)]
+  keys <- names(table$columns)[vapply(table$columns, function(col) col$kind == "id" && col$distinct == nrow(table$data),
+                                      NA)]
   if (length(keys)) return(integer())
   which(duplicated(table$data))
 }
@@ -25,11 +30,17 @@ column_findings <- function(col, table) {
   n <- nrow(table$data)
   raw <- table$data[[col$name]]
   compact(list(
-    if (length(col$missing_codes)) new_finding("note", table$name, col$name, utils::head(which(raw %in% col$missing_codes), 5),
-      sprintf("%s: %s %s read as missing (%s).", col$name, some_of(quoted(as.character(col$missing_codes)), 4), plural(length(col$missing_codes), "is", "are"), count_of(sum(raw %in% col$missing_codes), "row"))),
-    if (col$missing > 0.2 * n && col$kind != "empty") new_finding("look", table$name, col$name, utils::head(which(is.na(raw)), 5), sprintf("%s: %s of the values are missing.", col$name, paste0(round(100 * col$missing / n), " %"))),
-    if (col$kind == "constant") new_finding("note", table$name, col$name, integer(), sprintf("%s: the same value in every row.", col$name)),
-    if (col$kind == "empty") new_finding("note", table$name, col$name, integer(), sprintf("%s: no value at all.", col$name)),
+    if (length(col$missing_codes)) new_finding("note", table$name, col$name,
+                                               utils::head(which(raw %in% col$missing_codes), 5),
+      sprintf("%s: %s %s read as missing (%s).", col$name, some_of(quoted(as.character(col$missing_codes)), 4),
+              plural(length(col$missing_codes), "is", "are"), count_of(sum(raw %in% col$missing_codes), "row"))),
+    if (col$missing > 0.2 * n && col$kind != "empty") new_finding("look", table$name, col$name,
+        utils::head(which(is.na(raw)), 5), sprintf("%s: %s of the values are missing.", col$name,
+                                                   paste0(round(100 * col$missing / n), " %"))),
+    if (col$kind == "constant") new_finding("note", table$name, col$name, integer(),
+                                            sprintf("%s: the same value in every row.", col$name)),
+    if (col$kind == "empty") new_finding("note", table$name, col$name, integer(),
+                                         sprintf("%s: no value at all.", col$name)),
     far_finding(col, table, raw), spelling_finding(col, table, raw)))
 }
 
@@ -42,7 +53,10 @@ far_finding <- function(col, table, raw) {
   # many far values are the shape of the column, not slips
   if (!length(far) || iqr == 0 || length(far) > max(5, 0.01 * length(x))) return(NULL)
   values <- x[far[order(-abs(x[far] - q[2]))]]
-  new_finding("look", table$name, col$name, utils::head(far, 5), sprintf("%s: %s far from the rest (%s).", col$name, paste(count_of(length(far), "value"), plural(length(far), "lies", "lie")), paste(format_plain(utils::head(values, 3)), collapse = ", ")))
+  new_finding("look", table$name, col$name, utils::head(far, 5),
+              sprintf("%s: %s far from the rest (%s).", col$name,
+                      paste(count_of(length(far), "value"), plural(length(far), "lies", "lie")),
+                      paste(format_plain(utils::head(values, 3)), collapse = ", ")))
 }
 
 #' Levels that differ only in case or blanks
@@ -53,5 +67,6 @@ spelling_finding <- function(col, table, raw) {
   twice <- unique(plain[duplicated(plain)])
   if (!length(twice)) return(NULL)
   same <- col$levels[plain %in% twice]
-  new_finding("act", table$name, col$name, utils::head(which(raw %in% same), 5), sprintf("%s: the levels %s differ only in their spelling.", col$name, some_of(quoted(same), 6)))
+  new_finding("act", table$name, col$name, utils::head(which(raw %in% same), 5),
+              sprintf("%s: the levels %s differ only in their spelling.", col$name, some_of(quoted(same), 6)))
 }

@@ -8,12 +8,14 @@ plan_join <- function(study, columns) {
   tables <- names(data_tables(study))
   # the base is the first table (most rows first) from which every column can be reached
   rows <- vapply(study$tables[tables], function(t) nrow(t$data), 1)
-  enough <- function(base) all(vapply(homes, function(h) base %in% h || any(vapply(h, function(t) !is.null(join_to(study, base, t)), NA)), NA))
+  enough <- function(base) all(vapply(homes, function(h) base %in% h ||
+                                      any(vapply(h, function(t) !is.null(join_to(study, base, t)), NA)), NA))
   direct <- vapply(tables, function(base) sum(vapply(homes, function(h) base %in% h, NA)), 1)
   order <- order(-(direct == length(columns)), -direct, -rows)
   for (base in tables[order]) if (enough(base)) return(join_plan(study, base, homes))
   stop_data(sprintf("The columns %s stand in tables that no key connects.", some_of(quoted(columns), 6)),
-            todo = "Ask about columns of one table, or give the tables a shared key with one row each.", class = "no_join")
+            todo = "Ask about columns of one table, or give the tables a shared key with one row each.",
+            class = "no_join")
 }
 
 homes_of <- function(study, name) {
@@ -22,7 +24,8 @@ homes_of <- function(study, name) {
 }
 
 join_plan <- function(study, base, homes) {
-  from <- vapply(homes, function(h) if (base %in% h) base else h[vapply(h, function(t) !is.null(join_to(study, base, t)), NA)][1], "")
+  from <- vapply(homes, function(h) if (base %in% h) base
+                 else h[vapply(h, function(t) !is.null(join_to(study, base, t)), NA)][1], "")
   others <- setdiff(unique(from), base)
   list(table = base, from = from, joins = lapply(stats::setNames(others, others), function(t) join_to(study, base, t)))
 }
@@ -54,7 +57,8 @@ try_key <- function(many, one, key) {
   if (anyDuplicated(right[!is.na(right)])) return(NULL)
   matched <- sum(left %in% right)
   if (matched < 0.5 * sum(!is.na(left))) return(NULL)
-  list(many = many$name, one = one$name, key = key, rows = length(left), matched = matched, unmatched = length(left) - matched)
+  list(many = many$name, one = one$name, key = key, rows = length(left), matched = matched,
+       unmatched = length(left) - matched)
 }
 
 #' Values of columns on the rows of a join plan
@@ -64,7 +68,8 @@ joined_values <- function(study, plan, name) {
   x <- understood(study, name, home)
   if (home == plan$table) return(x)
   join <- plan$joins[[home]]
-  at <- match(as.character(study$tables[[plan$table]]$data[[join$key]]), as.character(study$tables[[home]]$data[[join$key]]))
+  at <- match(as.character(study$tables[[plan$table]]$data[[join$key]]),
+              as.character(study$tables[[home]]$data[[join$key]]))
   x[at]
 }
 
@@ -80,11 +85,13 @@ build_frame <- function(study, used, filters = list(), carried = character()) {
   keep <- rep(TRUE, total)
   for (f in filters) keep <- keep & row_matches(joined_values(study, plan, f$column), f)
   after <- sum(keep)
-  values <- lapply(stats::setNames(unique(c(used, carried)), unique(c(used, carried))), function(n) joined_values(study, plan, n))
+  values <- lapply(stats::setNames(unique(c(used, carried)), unique(c(used, carried))),
+                   function(n) joined_values(study, plan, n))
   complete <- keep
   for (name in used) complete <- complete & !is.na(values[[name]])
   rows <- which(complete)
-  list(data = lapply(values, function(v) if (length(rows) == total) v else v[rows]), rows = rows, total = total, after_filters = after,
+  list(data = lapply(values, function(v) if (length(rows) == total) v else v[rows]), rows = rows, total = total,
+       after_filters = after,
        used = length(rows), left_out_missing = after - length(rows), table = plan$table, plan = plan, filters = filters)
 }
 
@@ -102,7 +109,8 @@ row_matches <- function(x, f) {
   else if (inherits(x, "POSIXct")) value <- as.POSIXct(as.character(value), tz = "UTC")
   else if (is.numeric(x)) value <- as.numeric(value)
   hit <- switch(f$op,
-    "==" = x == value[1], "!=" = x != value[1], "<" = x < value[1], "<=" = x <= value[1], ">" = x > value[1], ">=" = x >= value[1],
+    "==" = x == value[1], "!=" = x != value[1], "<" = x < value[1], "<=" = x <= value[1], ">" = x > value[1],
+    ">=" = x >= value[1],
     "in" = x %in% value, "not_in" = !(x %in% value), between = x >= value[1] & x <= value[2])
   hit & !is.na(x)
 }

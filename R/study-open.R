@@ -22,7 +22,8 @@ open_study <- function(x, name = NULL, logbook = NULL, call = NULL) {
   study <- absorb_codebooks(study)
   study$logbook <- logbook
   study <- refresh(study)
-  note_in_logbook(study, list(event = "opened", sources = lapply(study$sources, `[`, c("file", "bytes", "rows", "sha256"))))
+  note_in_logbook(study, list(event = "opened", sources = lapply(study$sources, `[`,
+      c("file", "bytes", "rows", "sha256"))))
   study
 }
 
@@ -33,7 +34,8 @@ new_study <- function(opened) {
     list(name = o$name, data = o$data, columns = profile_table(o$data), source = o$source, used = TRUE)
   })
   names(tables) <- vapply(opened, `[[`, "", "name")
-  structure(list(tables = tables, sources = lapply(opened, `[[`, "source"), amendments = list(), design = list(), aliases = list(),
+  structure(list(tables = tables, sources = lapply(opened, `[[`, "source"), amendments = list(), design = list(),
+                 aliases = list(),
                  joins = list(), logbook = NULL), class = "upbeatquill_study")
 }
 
@@ -47,7 +49,8 @@ refresh <- function(study) {
 
 need_study <- function(study, call = NULL) {
   if (!inherits(study, "upbeatquill_study")) {
-    stop_input("This needs a study, as open_study() returns.", sprintf("It was given an object of class %s.", quoted(class(study)[1])),
+    stop_input("This needs a study, as open_study() returns.",
+               sprintf("It was given an object of class %s.", quoted(class(study)[1])),
                call = call)
   }
   study
@@ -59,10 +62,12 @@ note_in_logbook <- function(study, event) {
   if (is.null(study$logbook)) return(invisible(study))
   event$time <- format(Sys.time(), "%Y-%m-%dT%H:%M:%SZ", tz = "UTC")
   line <- jsonlite::toJSON(event, auto_unbox = TRUE, digits = NA, null = "null", na = "null")
-  ok <- tryCatch({ cat(enc2utf8(line), "\n", sep = "", file = study$logbook, append = TRUE); TRUE }, error = function(e) FALSE,
+  ok <- tryCatch({ cat(enc2utf8(line), "\n", sep = "", file = study$logbook, append = TRUE); TRUE },
+                 error = function(e) FALSE,
                  warning = function(w) FALSE)
   if (!ok) {
-    stop_input(sprintf("The logbook %s cannot be written.", quoted(study$logbook)), todo = "Check the folder and its permissions.",
+    stop_input(sprintf("The logbook %s cannot be written.", quoted(study$logbook)),
+               todo = "Check the folder and its permissions.",
                class = "not_written")
   }
   invisible(study)

@@ -20,7 +20,8 @@ find_dates <- function(tokens, lexicon) {
 date_at <- function(i, tokens, month) {
   n <- length(tokens$norm)
   is_day <- function(k) k <= n && tokens$type[k] == "number" && tokens$value[k] %in% 1:31
-  is_year <- function(k) k <= n && tokens$type[k] == "number" && tokens$value[k] %in% 1500:2200 && !grepl("[,.]", tokens$text[k])
+  is_year <- function(k) k <= n && tokens$type[k] == "number" && tokens$value[k] %in% 1500:2200 &&
+    !grepl("[,.]", tokens$text[k])
   is_month <- function(k) k <= n && !is.na(month[k])
   suffix <- function(k) k <= n && tokens$norm[k] %in% c("st", "nd", "rd", "th") && tokens$glued[k]
   if (tokens$type[i] == "date") return(day_row(i, i, tokens$text[i]))
@@ -28,7 +29,9 @@ date_at <- function(i, tokens, month) {
     k <- i + 1
     if (suffix(k)) k <- k + 1
     if (k <= n && tokens$norm[k] == "of") k <- k + 1
-    if (is_month(k) && is_year(k + 1)) return(day_row(i, k + 1L, sprintf("%d-%02d-%02d", tokens$value[k + 1], month[k], tokens$value[i])))
+    if (is_month(k) && is_year(k + 1)) return(day_row(i, k + 1L,
+                                                      sprintf("%d-%02d-%02d", tokens$value[k + 1], month[k],
+                                                              tokens$value[i])))
   }
   if (is_month(i)) {
     k <- i + 1
@@ -44,11 +47,13 @@ date_at <- function(i, tokens, month) {
 day_row <- function(from, to, iso) {
   day <- tryCatch(as.Date(iso), error = function(e) as.Date(NA))
   if (is.na(day)) return(NULL)
-  data.frame(from = as.integer(from), to = as.integer(to), first = format(day), last = format(day), precision = "day", stringsAsFactors = FALSE)
+  data.frame(from = as.integer(from), to = as.integer(to), first = format(day), last = format(day), precision = "day",
+             stringsAsFactors = FALSE)
 }
 
 month_row <- function(from, to, year, month) {
   first <- as.Date(sprintf("%d-%02d-01", year, month))
   last <- seq(first, by = "month", length.out = 2)[2] - 1
-  data.frame(from = as.integer(from), to = as.integer(to), first = format(first), last = format(last), precision = "month", stringsAsFactors = FALSE)
+  data.frame(from = as.integer(from), to = as.integer(to), first = format(first), last = format(last),
+             precision = "month", stringsAsFactors = FALSE)
 }

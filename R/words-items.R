@@ -27,9 +27,12 @@ span_strength <- function(links, tokens, lexicon) {
   count <- cumsum(c(0, !stopped))
   telling <- pmax(1, count[links$to + 1] - count[links$from])
   size <- links$to - links$from + 1
-  base <- ifelse(links$type == "column", links$score * 1.02, ifelse(links$type == "value", links$score, ifelse(links$type == "adjective", 0.65, links$score * 0.95)))
+  base <- ifelse(links$type == "column", links$score * 1.02,
+                 ifelse(links$type == "value", links$score, ifelse(links$type == "adjective", 0.65,
+                     links$score * 0.95)))
   # a lexicon phrase counts its stop words ("how many", "at least"), a column only its telling words
-  base * ifelse(links$type == "lexicon", size^0.9, telling + 0.05 * (size - telling)) - 0.02 * (links$type == "lexicon" & links$kind == "scope")
+  base * ifelse(links$type == "lexicon", size^0.9, telling +
+                0.05 * (size - telling)) - 0.02 * (links$type == "lexicon" & links$kind == "scope")
 }
 
 choose_spans <- function(tokens, links, dates, vocabulary) {
@@ -64,13 +67,17 @@ choose_spans <- function(tokens, links, dates, vocabulary) {
 
 linked_item <- function(span, tokens, links, dates, lexicon) {
   from <- span$from[1]; to <- span$to[1]
-  item <- list(from = from, to = to, text = paste(tokens$text[from:to], collapse = " "), norm = paste(tokens$norm[from:to], collapse = " "),
+  item <- list(from = from, to = to, text = paste(tokens$text[from:to], collapse = " "),
+               norm = paste(tokens$norm[from:to], collapse = " "),
                stem = paste(tokens$stem[from:to], collapse = " "))
   day <- if (!is.null(dates)) dates[dates$from == from & dates$to == to, , drop = FALSE]
-  if (!is.null(day) && nrow(day)) return(c(item, list(type = "date", first = day$first, last = day$last, precision = day$precision)))
+  if (!is.null(day) && nrow(day)) return(c(item, list(type = "date", first = day$first, last = day$last,
+                                                      precision = day$precision)))
   here <- links[links$from == from & links$to == to, , drop = FALSE]
-  part <- function(type) { rows <- here[here$type == type, , drop = FALSE]; if (nrow(rows)) rows[order(-rows$score), , drop = FALSE] }
-  item$cols <- best_per_column(part("column")); item$vals <- part("value"); item$lex <- part("lexicon"); item$adj <- part("adjective")
+  part <- function(type) { rows <- here[here$type == type, , drop = FALSE]
+    if (nrow(rows)) rows[order(-rows$score), , drop = FALSE] }
+  item$cols <- best_per_column(part("column")); item$vals <- part("value"); item$lex <- part("lexicon")
+  item$adj <- part("adjective")
   item$type <- item_type(item)
   # small words keep their lexicon entries but are stepped over like other small words
   if (item$type == "lexicon" && item$norm %in% lexicon$stop) item$type <- "stop"
@@ -86,7 +93,8 @@ best_per_column <- function(rows) {
 #' What a span is first of all; the other readings stay with the item
 #' @noRd
 item_type <- function(item) {
-  score <- c(column = max(0, item$cols$score), value = max(0, item$vals$score) - 0.02, lexicon = max(0, item$lex$score) * 0.85,
+  score <- c(column = max(0, item$cols$score), value = max(0, item$vals$score) - 0.02,
+             lexicon = max(0, item$lex$score) * 0.85,
              adjective = if (is.null(item$adj)) 0 else 0.62)
   # a whole name is the column even where it is a word of the lexicon too, except for the small words of grammar
   if (score[["column"]] >= 0.97 && !item$norm %in% c("by", "per", "n", "test", "mean", "sum", "count")) return("column")
@@ -95,7 +103,8 @@ item_type <- function(item) {
 
 single_item <- function(i, tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
-  item <- list(from = i, to = i, text = tokens$text[i], norm = tokens$norm[i], stem = tokens$stem[i], value = tokens$value[i])
+  item <- list(from = i, to = i, text = tokens$text[i], norm = tokens$norm[i], stem = tokens$stem[i],
+               value = tokens$value[i])
   number_word <- tokens$norm[i] %in% setdiff(names(lexicon$numbers), c("one", "half", "second"))
   item$type <- if (tokens$type[i] == "number") "number"
     else if (number_word) "number"
@@ -111,10 +120,14 @@ single_item <- function(i, tokens, vocabulary) {
 }
 
 unit_words <- function() {
-  c(degrees = "\u00b0", degree = "\u00b0", fahrenheit = "\u00b0F", celsius = "\u00b0C", years = "years", year = "years", grams = "g", gram = "g",
-    kilograms = "kg", kilogram = "kg", kilos = "kg", millimetres = "mm", millimeters = "mm", centimetres = "cm", centimeters = "cm",
-    metres = "m", meters = "m", miles = "mi", gallon = "gal", gallons = "gal", pounds = "lb", euros = "EUR", dollars = "USD",
-    minutes = "min", minute = "min", seconds = "s", hours = "hours", hour = "hours", days = "days", percent = "%", points = "points",
+  c(degrees = "\u00b0", degree = "\u00b0", fahrenheit = "\u00b0F", celsius = "\u00b0C", years = "years", year = "years",
+    grams = "g", gram = "g",
+    kilograms = "kg", kilogram = "kg", kilos = "kg", millimetres = "mm", millimeters = "mm", centimetres = "cm",
+    centimeters = "cm",
+    metres = "m", meters = "m", miles = "mi", gallon = "gal", gallons = "gal", pounds = "lb", euros = "EUR",
+    dollars = "USD",
+    minutes = "min", minute = "min", seconds = "s", hours = "hours", hour = "hours", days = "days", percent = "%",
+    points = "points",
     litres = "l", liters = "l", milligrams = "mg", milligram = "mg", months = "months", weeks = "weeks")
 }
 

@@ -18,16 +18,21 @@ read_lexicon <- function(language = "en") {
                    flat_phrases(scope$comparators, "comparator", 0.8), flat_phrases(numbers$every, "every", 0.9),
                    flat_phrases(scope[setdiff(names(scope), "comparators")], "scope", 0.6))
   stems <- function(x) unique(stem_words(gsub("'", "", unlist(x))))
-  list(phrases = phrases, stop = unique(gsub("'", "", unlist(words$stop))), filler = stems(words$filler), entities = stems(words$entities),
-       generic = stems(words$generic), adjectives = adjective_table(adjectives), synonyms = synonym_table(synonyms$columns),
-       value_synonyms = synonym_table(synonyms$values), numbers = unlist(numbers$words), months = unlist(numbers$months),
-       known = unique(gsub("'", "", c(unlist(words), unlist(strsplit(phrases$words, " ")), names(numbers$words), names(numbers$months),
+  list(phrases = phrases, stop = unique(gsub("'", "", unlist(words$stop))), filler = stems(words$filler),
+       entities = stems(words$entities),
+       generic = stems(words$generic), adjectives = adjective_table(adjectives),
+       synonyms = synonym_table(synonyms$columns),
+       value_synonyms = synonym_table(synonyms$values), numbers = unlist(numbers$words),
+       months = unlist(numbers$months),
+       known = unique(gsub("'", "", c(unlist(words), unlist(strsplit(phrases$words, " ")), names(numbers$words),
+                                      names(numbers$months),
                                       unlist(lapply(adjectives, `[[`, "words"))))))
 }
 
 phrase_rows <- function(words, kind, id, weight) {
   words <- gsub("'", "", tolower(as.character(words)))
-  data.frame(words = words, phrase = vapply(stems_of(words), paste, "", collapse = " "), kind = kind, id = id, weight = weight,
+  data.frame(words = words, phrase = vapply(stems_of(words), paste, "", collapse = " "), kind = kind, id = id,
+             weight = weight,
              stringsAsFactors = FALSE)
 }
 
@@ -38,7 +43,8 @@ flat_phrases <- function(groups, kind, weight) {
 task_phrases <- function(tasks) {
   weights <- c(strong = 1, medium = 0.6, weak = 0.3)
   do.call(rbind, lapply(names(tasks), function(task) {
-    do.call(rbind, lapply(names(tasks[[task]]), function(level) phrase_rows(tasks[[task]][[level]], "task", task, weights[[level]])))
+    do.call(rbind, lapply(names(tasks[[task]]), function(level) phrase_rows(tasks[[task]][[level]], "task", task,
+        weights[[level]])))
   }))
 }
 

@@ -8,19 +8,23 @@
 find_links <- function(tokens, vocabulary) {
   spans <- token_spans(tokens)
   if (!nrow(spans)) return(empty_links())
-  links <- rbind(lexicon_links(spans, vocabulary$lexicon), phrase_links(spans, vocabulary), value_links(spans, tokens, vocabulary),
+  links <- rbind(lexicon_links(spans, vocabulary$lexicon), phrase_links(spans, vocabulary),
+                 value_links(spans, tokens, vocabulary),
                  term_links(tokens, vocabulary), adjective_links(tokens, vocabulary))
   links[!duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]), , drop = FALSE]
 }
 
 empty_links <- function() {
-  data.frame(from = integer(), to = integer(), type = character(), id = character(), kind = character(), column = integer(),
+  data.frame(from = integer(), to = integer(), type = character(), id = character(), kind = character(),
+             column = integer(),
              level = character(), score = numeric(), stringsAsFactors = FALSE)
 }
 
-new_links <- function(from, to, type, id = NA_character_, kind = NA_character_, column = NA_integer_, level = NA_character_, score) {
+new_links <- function(from, to, type, id = NA_character_, kind = NA_character_, column = NA_integer_,
+                      level = NA_character_, score) {
   if (!length(from)) return(empty_links())
-  data.frame(from = from, to = to, type = type, id = id, kind = kind, column = column, level = level, score = score, stringsAsFactors = FALSE)
+  data.frame(from = from, to = to, type = type, id = id, kind = kind, column = column, level = level, score = score,
+             stringsAsFactors = FALSE)
 }
 
 #' All runs of up to six tokens, as stems joined by blanks
@@ -58,7 +62,8 @@ phrase_links <- function(spans, vocabulary) {
 value_links <- function(spans, tokens, vocabulary) {
   m <- match_all(spans$phrase, vocabulary$values$phrase)
   v <- vocabulary$values[m$entry, , drop = FALSE]
-  links <- new_links(spans$from[m$span], spans$to[m$span], "value", column = v$column, level = v$level, score = v$quality)
+  links <- new_links(spans$from[m$span], spans$to[m$span], "value", column = v$column, level = v$level,
+                     score = v$quality)
   # one-letter levels (A, B; L, M, H) are words only when written just so
   short <- nchar(links$level) == 1
   exact <- tokens$text[links$from] == links$level
@@ -121,7 +126,8 @@ adjective_links <- function(tokens, vocabulary) {
     terms <- vocabulary$terms[vocabulary$terms$source == "name" & vocabulary$terms$weight > 0.3, , drop = FALSE]
     columns <- unique(terms$column[terms$stem %in% rows$noun])
     columns <- columns[vocabulary$columns$kind[columns] %in% c("number", "count", "ordered")]
-    new_links(rep(i, length(columns)), rep(i, length(columns)), "adjective", id = rep(if (rows$low[1]) "low" else "high", length(columns)),
+    new_links(rep(i, length(columns)), rep(i, length(columns)), "adjective",
+              id = rep(if (rows$low[1]) "low" else "high", length(columns)),
               column = columns, score = rep(0.7, length(columns)))
   })
   do.call(rbind, out)

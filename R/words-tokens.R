@@ -1,7 +1,8 @@
 # Text to tokens.
 
 token_pattern <- function() {
-  paste("\\d{4}-\\d{2}-\\d{2}", "\\d{1,3}(?:,\\d{3})+(?:\\.\\d+)?", "\\d+(?:\\.\\d+)?", "\\.\\d+", "\\p{L}+(?:['\u2019]\\p{L}+)*",
+  paste("\\d{4}-\\d{2}-\\d{2}", "\\d{1,3}(?:,\\d{3})+(?:\\.\\d+)?", "\\d+(?:\\.\\d+)?", "\\.\\d+",
+        "\\p{L}+(?:['\u2019]\\p{L}+)*",
         "<=|>=|!=|==|\u2264|\u2265", "[<>=~+*\u00d7:%$\u20ac\u00a3\u00b0/&-]", sep = "|")
 }
 
@@ -38,7 +39,8 @@ token_type <- function(piece) {
 join_minus <- function(tokens) {
   n <- length(tokens$text)
   if (n < 2) return(tokens)
-  minus <- which(tokens$text == "-" & c(tokens$type[-1] == "number", FALSE) & c(tokens$glued[-1], FALSE) & !tokens$glued)
+  minus <- which(tokens$text == "-" & c(tokens$type[-1] == "number", FALSE) & c(tokens$glued[-1], FALSE) &
+                 !tokens$glued)
   for (i in minus) {
     tokens$text[i + 1] <- paste0("-", tokens$text[i + 1])
     tokens$start[i + 1] <- tokens$start[i]
@@ -68,7 +70,8 @@ name_words <- function(name) {
 #' Stems of many short texts at once: a list, one character vector a text
 #' @noRd
 stems_of <- function(texts) {
-  found <- stringi::stri_extract_all_regex(stringi::stri_trans_tolower(texts), "\\d+(?:\\.\\d+)?|\\p{L}+(?:['\u2019]\\p{L}+)*|[+<>]", omit_no_match = TRUE)
+  found <- stringi::stri_extract_all_regex(stringi::stri_trans_tolower(texts),
+                                           "\\d+(?:\\.\\d+)?|\\p{L}+(?:['\u2019]\\p{L}+)*|[+<>]", omit_no_match = TRUE)
   sizes <- lengths(found)
   stems <- stem_words(gsub("['\u2019]", "", unlist(found)))
   unname(split(stems, rep(factor(seq_along(found)), sizes)))

@@ -10,7 +10,8 @@ build_vocabulary <- function(study, lexicon = read_lexicon()) {
   columns <- all_columns(study)
   table <- data.frame(name = vapply(columns, `[[`, "", "name"), table = vapply(columns, `[[`, "", "table"),
                       kind = vapply(columns, `[[`, "", "kind"), distinct = vapply(columns, `[[`, 1L, "distinct"),
-                      role = vapply(columns, function(col) col$role %||% "", ""), unit = vapply(columns, function(col) col$unit %||% "", ""),
+                      role = vapply(columns, function(col) col$role %||% "", ""),
+                      unit = vapply(columns, function(col) col$unit %||% "", ""),
                       stringsAsFactors = FALSE)
   first <- !duplicated(table$name)
   columns <- columns[first]
@@ -18,7 +19,8 @@ build_vocabulary <- function(study, lexicon = read_lexicon()) {
   terms <- column_terms(columns, table, lexicon)
   values <- value_phrases(columns, lexicon)
   table_stems <- unlist(stems_of(name_words(names(study$tables))))
-  list(lexicon = lexicon, columns = table, terms = terms$terms, size = terms$size, phrases = terms$phrases, values = values,
+  list(lexicon = lexicon, columns = table, terms = terms$terms, size = terms$size, phrases = terms$phrases,
+       values = values,
        entities = unique(c(lexicon$entities, table_stems)), words = vocabulary_words(columns, values))
 }
 
@@ -31,7 +33,8 @@ column_terms <- function(columns, table, lexicon) {
     if (!length(stems)) stems <- tolower(table$name[i])
     # a unit at the end of a name is optional; general words ("score", "level") weigh little beside a telling one
     optional <- stems %in% units & seq_along(stems) > 1
-    weight <- ifelse(optional, 0, ifelse(stems %in% c(lexicon$generic, lexicon$stop), 0.35, ifelse(grepl("^[0-9.]+$", stems), 0.5, 1)))
+    weight <- ifelse(optional, 0, ifelse(stems %in% c(lexicon$generic, lexicon$stop), 0.35,
+                                         ifelse(grepl("^[0-9.]+$", stems), 0.5, 1)))
     if (sum(weight) == 0) weight[1] <- 1
     if (table$kind[i] == "id" && any(weight >= 1)) weight[stems %in% c("id", "no", "nr", "number", "code", "key")] <- 0
     extra <- setdiff(label_stems[[i]], c(stems, lexicon$stop))
@@ -46,8 +49,10 @@ column_terms <- function(columns, table, lexicon) {
 #' Whole phrases that mean a column: its name, its label, declared aliases, synonyms of either
 #' @noRd
 column_phrases <- function(columns, name_stems, label_stems, lexicon) {
-  own <- data.frame(phrase = c(vapply(name_stems, paste, "", collapse = " "), vapply(label_stems, paste, "", collapse = " ")),
-                    column = rep(seq_along(columns), 2), quality = rep(c(1, 0.95), each = length(columns)), stringsAsFactors = FALSE)
+  own <- data.frame(phrase = c(vapply(name_stems, paste, "", collapse = " "),
+                               vapply(label_stems, paste, "", collapse = " ")),
+                    column = rep(seq_along(columns), 2), quality = rep(c(1, 0.95), each = length(columns)),
+                    stringsAsFactors = FALSE)
   own <- own[nzchar(own$phrase), , drop = FALSE]
   rbind(own, synonym_phrases(name_stems, lexicon$synonyms))
 }
@@ -80,11 +85,13 @@ value_phrases <- function(columns, lexicon, most = 300) {
     data.frame(level = levels, column = i, stringsAsFactors = FALSE)
   })
   rows <- do.call(rbind, rows)
-  if (is.null(rows)) return(data.frame(phrase = character(), column = integer(), level = character(), quality = numeric()))
+  if (is.null(rows)) return(data.frame(phrase = character(), column = integer(), level = character(),
+                                       quality = numeric()))
   stems <- stems_of(rows$level)
   phrase <- vapply(stems, paste, "", collapse = " ")
   numeric_level <- grepl("^[-0-9. ]*$", phrase)
-  base <- data.frame(phrase = phrase, column = rows$column, level = rows$level, quality = 1, stringsAsFactors = FALSE)[!numeric_level, , drop = FALSE]
+  base <- data.frame(phrase = phrase, column = rows$column, level = rows$level, quality = 1,
+                     stringsAsFactors = FALSE)[!numeric_level, , drop = FALSE]
   out <- rbind(base, value_synonyms(base, lexicon$value_synonyms), value_parts(base, stems[!numeric_level], lexicon))
   out[nzchar(out$phrase), , drop = FALSE]
 }
@@ -93,7 +100,8 @@ value_synonyms <- function(base, synonyms) {
   hit <- merge(base, synonyms, by = "phrase", sort = FALSE)
   if (!nrow(hit)) return(base[0, ])
   out <- merge(hit[c("group", "column", "level")], synonyms, by = "group", sort = FALSE)
-  data.frame(phrase = out$phrase, column = out$column, level = out$level, quality = rep(0.9, nrow(out)), stringsAsFactors = FALSE)
+  data.frame(phrase = out$phrase, column = out$column, level = out$level, quality = rep(0.9, nrow(out)),
+             stringsAsFactors = FALSE)
 }
 
 #' A word that stands in one level only stands for it
@@ -101,18 +109,21 @@ value_synonyms <- function(base, synonyms) {
 value_parts <- function(base, stems, lexicon) {
   several <- lengths(stems) > 1
   if (!any(several)) return(base[0, ])
-  part <- data.frame(phrase = unlist(stems[several]), row = rep(which(several), lengths(stems)[several]), stringsAsFactors = FALSE)
+  part <- data.frame(phrase = unlist(stems[several]), row = rep(which(several), lengths(stems)[several]),
+                     stringsAsFactors = FALSE)
   common <- c(lexicon$stop, lexicon$filler, lexicon$entities, lexicon$generic, "non")
   part <- part[nchar(part$phrase) > 3 & !part$phrase %in% common & !grepl("^[0-9.]+$", part$phrase), , drop = FALSE]
   times <- table(part$phrase)
   part <- part[times[part$phrase] == 1, , drop = FALSE]
   if (!nrow(part)) return(base[0, ])
-  data.frame(phrase = part$phrase, column = base$column[part$row], level = base$level[part$row], quality = 0.8, stringsAsFactors = FALSE)
+  data.frame(phrase = part$phrase, column = base$column[part$row], level = base$level[part$row], quality = 0.8,
+             stringsAsFactors = FALSE)
 }
 
 vocabulary_words <- function(columns, values) {
   names <- name_words(vapply(columns, `[[`, "", "name"))
   labels <- vapply(columns, function(col) col$label %||% "", "")
-  words <- unlist(stringi::stri_extract_all_regex(stringi::stri_trans_tolower(c(names, labels, values$level)), "\\p{L}+", omit_no_match = TRUE))
+  words <- unlist(stringi::stri_extract_all_regex(stringi::stri_trans_tolower(c(names, labels, values$level)),
+                                                  "\\p{L}+", omit_no_match = TRUE))
   unique(words[nchar(words) > 2])
 }
