@@ -1,5 +1,8 @@
 # Language knowledge, read from inst/lexicon/<language>/*.yml.
 
+# Read on first use and kept: .onLoad() puts a promise here. It never changes afterwards.
+english <- NULL
+
 #' Read the lexicon
 #'
 #' @section Shape: list(phrases = data frame (phrase as stems joined by blanks, kind, id, weight), stop, filler, entities, generic
@@ -17,6 +20,7 @@ read_lexicon <- function(language = "en") {
                    flat_phrases(part("methods"), "method", 1), flat_phrases(part("pictures"), "picture", 1),
                    flat_phrases(scope$comparators, "comparator", 0.8), flat_phrases(numbers$every, "every", 0.9),
                    flat_phrases(scope[setdiff(names(scope), "comparators")], "scope", 0.6))
+  phrases$phrase <- joined_stems(phrases$words)
   stems <- function(x) unique(stem_words(gsub("'", "", unlist(x))))
   list(phrases = phrases, stop = unique(gsub("'", "", unlist(words$stop))), filler = stems(words$filler),
        entities = stems(words$entities),
@@ -31,35 +35,37 @@ read_lexicon <- function(language = "en") {
 
 phrase_rows <- function(words, kind, id, weight) {
   words <- gsub("'", "", tolower(as.character(words)))
-  data.frame(words = words, phrase = vapply(stems_of(words), paste, "", collapse = " "), kind = kind, id = id,
-             weight = weight,
-             stringsAsFactors = FALSE)
+  data.frame(words = words, kind = kind, id = id, weight = unname(weight), stringsAsFactors = FALSE)
 }
 
 flat_phrases <- function(groups, kind, weight) {
-  do.call(rbind, lapply(names(groups), function(id) phrase_rows(groups[[id]], kind, id, weight)))
+  phrase_rows(unlist(groups, use.names = FALSE), kind, rep(names(groups), lengths(groups)), weight)
 }
 
 task_phrases <- function(tasks) {
   weights <- c(strong = 1, medium = 0.6, weak = 0.3)
-  do.call(rbind, lapply(names(tasks), function(task) {
-    do.call(rbind, lapply(names(tasks[[task]]), function(level) phrase_rows(tasks[[task]][[level]], "task", task,
-        weights[[level]])))
-  }))
+  levels <- unlist(lapply(tasks, names), use.names = FALSE)
+  sizes <- unlist(lapply(tasks, lengths), use.names = FALSE)
+  of_task <- rep(names(tasks), vapply(tasks, function(t) sum(lengths(t)), 1L))
+  phrase_rows(unlist(tasks, use.names = FALSE), "task", of_task, rep(weights[levels], sizes))
 }
 
 adjective_table <- function(groups) {
-  do.call(rbind, lapply(groups, function(g) {
-    expand <- expand.grid(word = as.character(g$words), noun = as.character(g$nouns), stringsAsFactors = FALSE)
-    data.frame(word = expand$word, noun = stem_words(expand$noun), low = isTRUE(g$low))
-  }))
+  word <- lapply(groups, function(g) as.character(g$words))
+  noun <- lapply(groups, function(g) as.character(g$nouns))
+  times <- lengths(word)
+  low <- vapply(groups, function(g) isTRUE(g$low), NA)
+  data.frame(word = unlist(Map(rep, word, lengths(noun))),
+             noun = stem_words(unlist(Map(function(n, t) rep(n, each = t), noun, times))),
+             low = rep(low, times * lengths(noun)), stringsAsFactors = FALSE)
 }
 
 #' phrase (stems) -> group number
 #' @noRd
 synonym_table <- function(groups) {
-  do.call(rbind, lapply(seq_along(groups), function(g) {
-    words <- tolower(as.character(groups[[g]]))
-    data.frame(phrase = vapply(stems_of(words), paste, "", collapse = " "), group = g)
-  }))
+  words <- lapply(groups, function(g) tolower(as.character(g)))
+  data.frame(phrase = joined_stems(unlist(words)), group = rep(seq_along(words), lengths(words)),
+             stringsAsFactors = FALSE)
 }
+
+joined_stems <- function(words) vapply(stems_of(words), paste, "", collapse = " ")

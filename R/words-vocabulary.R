@@ -6,7 +6,7 @@
 #'   phrases = data frame (phrase, column) of whole names and synonyms, values = data frame (phrase, column, level, quality),
 #'   words = every word for the spelling, size = weight of each column's own words).
 #' @noRd
-build_vocabulary <- function(study, lexicon = read_lexicon()) {
+build_vocabulary <- function(study, lexicon = english) {
   columns <- all_columns(study)
   table <- data.frame(name = vapply(columns, `[[`, "", "name"), table = vapply(columns, `[[`, "", "table"),
                       kind = vapply(columns, `[[`, "", "kind"), distinct = vapply(columns, `[[`, 1L, "distinct"),

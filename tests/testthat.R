@@ -1,0 +1,3 @@
+library(testthat)
+library(upbeatquill)
+test_check("upbeatquill")

@@ -1,0 +1,5 @@
+# Style of every R file by .lintr; ends with status 1 when there is something to mend.
+found <- lintr::lint_dir(".", pattern = "[.]R$", exclusions = list("R/RcppExports.R", ".rlibrary", "inst", "upbeatquill.Rcheck"))
+print(found)
+cat(length(found), "to mend\n")
+quit(status = if (length(found)) 1 else 0)
