@@ -188,16 +188,23 @@ opinions_agree <- function(a, b, alpha) {
   if (is.null(pa) || is.null(pb) || is.na(pa) || is.na(pb)) return(NA)
   if ((pa < alpha) != (pb < alpha)) return(FALSE)
   if (pa >= alpha) return(TRUE)
-  ea <- a$number$estimate; eb <- b$number$estimate
-  if (is.null(ea) || is.null(eb) || !is.finite(ea) || !is.finite(eb) || (min(ea, eb) >= 0)) return(TRUE)
-  sign(ea) == sign(eb)
+  directions <- c(result_direction(a), result_direction(b))
+  # a shift of exactly zero (ranks with many ties) points nowhere, so it contradicts nothing
+  anyNA(directions) || any(directions == 0) || directions[1] == directions[2]
+}
+
+#' Which way a result points: -1, 0, 1, or NA where it has no direction
+#' @noRd
+result_direction <- function(res) {
+  direction <- res$direction %||% sign(res$number$estimate %||% NA_real_)
+  if (is.finite(direction)) direction else NA_real_
 }
 
 answer_cautions <- function(answer) {
   broken <- vapply(Filter(function(c) c$verdict == "broken", answer$checks), `[[`, "", "meaning")
   differing <- vapply(Filter(function(s) identical(s$agrees, FALSE), answer$second), `[[`, "", "name")
-  c(broken, if (length(differing)) sprintf("The conclusion depends on the method: %s does not agree.",
-                                           some_of(differing, 3)), causal_caution(answer), size_caution(answer))
+  c(broken, if (length(differing)) sprintf("The conclusion depends on the method: %s %s not agree.",
+                                           some_of(differing, 3), plural(length(differing), "does", "do")), causal_caution(answer), size_caution(answer))
 }
 
 causal_caution <- function(answer) {

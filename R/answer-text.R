@@ -75,7 +75,7 @@ text_numbers <- function(x, width, paint) {
     paste0("  ", main))
 }
 
-first_sentence <- function(text) sub("(?<=[.;:]) .*$", "", text, perl = TRUE)
+first_sentence <- function(text) sub("(?<=[.]) [A-Z].*$", "", text, perl = TRUE)
 
 #' The numbers that matter, one line each
 #' @noRd
@@ -98,7 +98,7 @@ main_numbers <- function(x) {
                        if (!is.null(n$statistic) && nzchar(label[["statistic"]])) test_line(n, label),
                        if (is.null(n$statistic) && !is.null(n$p_value)) c("p", say_p(n$p_value)),
     line("hedges_g", two), line("rank_biserial", two), line("cramers_v", two),
-    line("risk_difference", function(v) say_percent(v)), line("risk_ratio", two), line("odds_ratio", two),
+    if (!identical(n$estimate, n$risk_difference)) line("risk_difference", say_points), line("risk_ratio", two), line("odds_ratio", two),
     line("r_squared", two)))
   if (!length(rows)) return(character())
   names <- vapply(rows, `[[`, "", 1)
@@ -106,8 +106,8 @@ main_numbers <- function(x) {
 }
 
 test_line <- function(n, label) {
-  df <- if (!is.null(n$df)) sprintf("(%s)", say_number(n$df)) else if (!is.null(n$df1)) sprintf("(%s, %s)",
-      say_number(n$df1), say_number(n$df2)) else ""
+  df <- unlist(n[intersect(c("df", "df1", "df2"), names(n))])
+  df <- if (length(df)) sprintf("(%s)", paste(say_df(df), collapse = ", ")) else ""
   c("test", sprintf("%s%s = %s, %s", label[["statistic"]], df, say_number(n$statistic), say_p(n$p_value)))
 }
 

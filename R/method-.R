@@ -2,7 +2,7 @@
 
 #' Make a method
 #'
-#' @param id,name As in the answer document. @param tasks Tasks it serves. @param fits function(shape) giving [fit()] or NULL.
+#' @param id,name As in the answer document. @param tasks Tasks it serves. @param fits function(shape) giving [new_fit()] or NULL.
 #' @param compute function(ctx) giving [result()]. @param checks function(ctx, res) giving a list of checks. @param second Ids of second opinions.
 #' @param figure function(ctx, res) giving a figure or NULL. @param sentences function(ctx, res) giving headline, details, write_up.
 #' @param script function(ctx, res) giving lines that set `numbers` and `tables` from the data frame `rows`. @param references Character.
@@ -14,7 +14,7 @@ new_method <- function(id, name, tasks, fits, compute, checks = function(ctx, re
   structure(as.list(environment()), class = "upbeatquill_method")
 }
 
-fit <- function(score, why) list(score = score, why = why)
+new_fit <- function(score, why) list(score = score, why = why)
 
 #' Every method of the package: the functions called method_<id>
 #' @noRd
@@ -30,7 +30,7 @@ find_method <- function(id) {
   if (is.null(maker)) NULL else maker()
 }
 
-number <- function(id, label, value, of = NULL) list(id = id, label = label, value = unname(as.numeric(value)), of = of)
+new_number <- function(id, label, value, of = NULL) list(id = id, label = label, value = unname(as.numeric(value)), of = of)
 
 new_table <- function(id, title, data) list(id = id, title = title, data = data)
 
@@ -44,19 +44,19 @@ result <- function(numbers, tables = list(), ...) {
 #' Numbers of the usual test, in the usual order
 #' @noRd
 test_numbers <- function(out, statistic_label, estimate_label, conf_level) {
-  take <- function(id, label) if (!is.null(out[[id]])) number(id, label, out[[id]])
+  take <- function(id, label) if (!is.null(out[[id]])) new_number(id, label, out[[id]])
   compact(list(take("statistic", statistic_label), take("df", "degrees of freedom"), take("df1", "df (between)"),
                take("df2", "df (within)"), take("p_value", "p"),
                take("estimate", estimate_label), take("se", "standard error"), take("ci_low", "lower limit"),
                take("ci_high", "upper limit"),
-               number("conf_level", "confidence level", conf_level), take("n", "rows used")))
+               new_number("conf_level", "confidence level", conf_level), take("n", "rows used")))
 }
 
 effect_numbers <- function(out, labels) {
   unlist(lapply(names(labels), function(id) {
     ids <- c(id, paste0(id, "_low"), paste0(id, "_high"))
     text <- paste0(labels[[id]], c("", ", lower limit", ", upper limit"))
-    lapply(which(!vapply(ids, function(i) is.null(out[[i]]), NA)), function(k) number(ids[k], text[k], out[[ids[k]]]))
+    lapply(which(!vapply(ids, function(i) is.null(out[[i]]), NA)), function(k) new_number(ids[k], text[k], out[[ids[k]]]))
   }), recursive = FALSE)
 }
 

@@ -31,7 +31,7 @@ fits_table <- function(shape, score, why) {
     (!any(shape$pair_kinds %in% c("number", "count")) && any(shape$pair_kinds %in% c("category", "yes_no")) &&
      shape$outcome_kind != "ordered")
   score <- if (plain) score else score - 55
-  if (score > 0) fit(score, why)
+  if (score > 0) new_fit(score, why)
 }
 
 #' The two columns as factors: what is explained in the rows, the groups in the columns
@@ -79,16 +79,17 @@ compute_chi_square <- function(ctx) {
   out <- stat_chi_square(t$counts, ctx$conf_level)
   effects <- two_by_two_effects(t$counts, ctx$conf_level)
   numbers <- c(test_numbers(out, "chi-square", "", ctx$conf_level), effect_numbers(out, list(cramers_v = "Cramer's V")),
-               if (!is.null(effects)) c(list(number("estimate", "risk difference", effects$risk_difference),
-                                             number("ci_low", "lower limit", effects$risk_difference_low),
-                                             number("ci_high", "upper limit", effects$risk_difference_high),
-                                             number("phi", "phi", sqrt(out$statistic / out$n))),
+               if (!is.null(effects)) c(list(new_number("estimate", "risk difference", effects$risk_difference),
+                                             new_number("ci_low", "lower limit", effects$risk_difference_low),
+                                             new_number("ci_high", "upper limit", effects$risk_difference_high),
+                                             new_number("phi", "phi", sqrt(out$statistic / out$n))),
                                              effect_numbers(effects, two_by_two_labels(t$counts, t$names)))
-               else list(number("estimate", "Cramer's V", out$cramers_v),
-                         number("ci_low", "lower limit", out$cramers_v_low),
-                         number("ci_high", "upper limit", out$cramers_v_high)))
+               else list(new_number("estimate", "Cramer's V", out$cramers_v),
+                         new_number("ci_low", "lower limit", out$cramers_v_low),
+                         new_number("ci_high", "upper limit", out$cramers_v_high)))
   result(numbers, tables = list(crosstab_table(t$names, t$counts)), names = t$names, counts = t$counts,
-         expected = out$expected, residuals = out$residuals, effects = effects)
+         expected = out$expected, residuals = out$residuals, effects = effects,
+         direction = if (is.null(effects)) NA_real_ else sign(effects$risk_difference))
 }
 
 say_chi_square <- function(ctx, res) {
@@ -113,12 +114,21 @@ say_chi_square <- function(ctx, res) {
 say_two_by_two <- function(ctx, res) {
   if (is.null(res$effects)) return(NULL)
   n <- res$number
-  shares <- res$counts[2, ] / colSums(res$counts)
-  sprintf("%s is %s in %s of %s and %s of %s: risk difference %s (%s), risk ratio %s, odds ratio %s.",
-          capital(res$names[1]), rownames(res$counts)[2], say_percent(shares[1]), colnames(res$counts)[1],
-          say_percent(shares[2]), colnames(res$counts)[2], say_percent(n$risk_difference),
-          say_interval(n$risk_difference_low, n$risk_difference_high, ctx$conf_level, function(v) say_percent(v)),
+  points <- function(v) say_points(v)
+  sprintf("%s Risk difference %s (%s), risk ratio %s, odds ratio %s.", say_event_shares(ctx, res),
+          points(n$risk_difference),
+          say_interval(n$risk_difference_low, n$risk_difference_high, ctx$conf_level, points),
           say_number(n$risk_ratio, 2), say_number(n$odds_ratio, 2))
+}
+
+#' How often the event (the last level of the first column) occurs in each of two groups
+#' @noRd
+say_event_shares <- function(ctx, res) {
+  shares <- res$counts[2, ] / colSums(res$counts)
+  group <- say_column(ctx$columns[[res$names[2]]])
+  sprintf("%s is %s in %s of the rows where %s is %s, and in %s where it is %s.",
+          capital(say_column(ctx$columns[[res$names[1]]])), rownames(res$counts)[2], say_percent(shares[1]), group,
+          colnames(res$counts)[1], say_percent(shares[2]), colnames(res$counts)[2])
 }
 
 script_table <- function(ctx, res) {

@@ -3,11 +3,11 @@ method_crosstab <- function() {
   new_method(
     id = "crosstab", name = "Cross-table", tasks = "frequency",
     fits = function(shape) if (shape$task == "frequency" && shape$n_outcome + shape$n_by == 2 &&
-                               all(shape$pair_groups)) fit(88,
+                               all(shape$pair_groups)) new_fit(88,
                                                            "Two columns of categories are counted against each other."),
     compute = function(ctx) {
       t <- table_columns(ctx)
-      result(list(number("n", "rows", sum(t$counts))), tables = list(crosstab_table(t$names, t$counts)),
+      result(list(new_number("n", "rows", sum(t$counts))), tables = list(crosstab_table(t$names, t$counts)),
              names = t$names, counts = t$counts)
     },
     figure = function(ctx, res) figure_shares(ctx, res$names[1], res$names[2], res$counts),

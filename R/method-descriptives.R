@@ -4,7 +4,7 @@ method_descriptives <- function() {
     id = "descriptives", name = "Descriptive statistics", tasks = c("describe", "distribution"),
     fits = function(shape) if (shape$task %in% c("describe", "distribution", "advise", "figure") &&
                                shape$n_outcome >= 1 && shape$n_by == 0 &&
-                               length(shape$predictor_kinds) == 0) fit(80,
+                               length(shape$predictor_kinds) == 0) new_fit(80,
                                    "The question asks for a summary of columns."),
     compute = compute_descriptives,
     checks = function(ctx, res) if (length(res$columns) == 1 &&
@@ -26,7 +26,7 @@ compute_descriptives <- function(ctx) {
                    "kurtosis")]
   one <- length(names) == 1
   values <- if (one) { v <- described_values(ctx, names); v[!is.na(v)] }
-  numbers <- if (one) one_description(ctx, values, table) else list(number("n", "rows", ctx$frame$after_filters))
+  numbers <- if (one) one_description(ctx, values, table) else list(new_number("n", "rows", ctx$frame$after_filters))
   result(numbers, tables = list(new_table("describe", "Summary of each column", table)), columns = names,
          values = values)
 }
@@ -46,12 +46,12 @@ one_description <- function(ctx, x, table) {
                                                ctx$conf_level) else describe_one(x, statistic, ctx$conf_level)
   label <- c(mean = "mean", median = "median", sum = "total", sd = "standard deviation", min = "smallest value",
              max = "largest value", weighted_mean = "weighted mean")[statistic]
-  compact(list(number("estimate", if (is.na(label)) gsub("_", " ", statistic) else label, estimate$estimate),
-               if (!is.null(estimate$se)) number("se", "standard error", estimate$se),
-               if (!is.null(estimate$ci_low)) number("ci_low", "lower limit", estimate$ci_low),
-               if (!is.null(estimate$ci_high)) number("ci_high", "upper limit", estimate$ci_high),
-               if (!is.null(estimate$ci_low)) number("conf_level", "confidence level", ctx$conf_level),
-               number("n", "values", length(x))))
+  compact(list(new_number("estimate", if (is.na(label)) gsub("_", " ", statistic) else label, estimate$estimate),
+               if (!is.null(estimate$se)) new_number("se", "standard error", estimate$se),
+               if (!is.null(estimate$ci_low)) new_number("ci_low", "lower limit", estimate$ci_low),
+               if (!is.null(estimate$ci_high)) new_number("ci_high", "upper limit", estimate$ci_high),
+               if (!is.null(estimate$ci_low)) new_number("conf_level", "confidence level", ctx$conf_level),
+               new_number("n", "values", length(x))))
 }
 
 describe_one <- function(x, statistic, conf_level) {

@@ -19,7 +19,7 @@ method_fisher_exact <- function() {
       what <- if (clear) "associated" else "not clearly associated"
       list(headline = sprintf("%s and %s are %s: Fisher's exact test, %s, odds ratio %s (%s).", capital(a), b, what,
                               say_p(n$p_value), say_number(n$odds_ratio, 2), interval),
-           details = c(say_fisher_shares(res), say_rows(ctx)),
+           details = c(say_event_shares(ctx, res), say_rows(ctx)),
            write_up = sprintf("%s and %s were %s (Fisher's exact test, N = %s, %s; conditional odds ratio %s, %s).%s",
                               capital(a), b, what, say_number(n$n), say_p(n$p_value), say_number(n$odds_ratio, 2),
                               interval, write_rows(ctx)))
@@ -40,18 +40,13 @@ compute_fisher <- function(ctx) {
   out <- stat_fisher_two_by_two(turned, ctx$conf_level, ctx$alternative)
   effects <- stat_two_by_two(turned, ctx$conf_level)
   labels <- two_by_two_labels(t$counts, t$names)
-  result(c(test_numbers(out, "", "", ctx$conf_level), list(number("estimate", "conditional odds ratio", out$odds_ratio),
-                                                           number("ci_low", "lower limit", out$odds_ratio_low),
-                                                           number("ci_high", "upper limit", out$odds_ratio_high)),
+  result(c(test_numbers(out, "", "", ctx$conf_level), list(new_number("estimate", "conditional odds ratio", out$odds_ratio),
+                                                           new_number("ci_low", "lower limit", out$odds_ratio_low),
+                                                           new_number("ci_high", "upper limit", out$odds_ratio_high)),
            effect_numbers(out, list(odds_ratio = "conditional odds ratio")),
            effect_numbers(effects, labels[c("risk_difference", "risk_ratio")])),
-         tables = list(crosstab_table(t$names, t$counts)), names = t$names, counts = t$counts, effects = effects)
-}
-
-say_fisher_shares <- function(res) {
-  shares <- res$counts[2, ] / colSums(res$counts)
-  sprintf("%s is %s in %s of %s and %s of %s.", capital(res$names[1]), rownames(res$counts)[2], say_percent(shares[1]),
-          colnames(res$counts)[1], say_percent(shares[2]), colnames(res$counts)[2])
+         tables = list(crosstab_table(t$names, t$counts)), names = t$names, counts = t$counts, effects = effects,
+         direction = sign(log(out$odds_ratio)))
 }
 
 script_fisher <- function(ctx, res) {

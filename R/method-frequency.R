@@ -4,7 +4,7 @@ method_frequency_table <- function() {
     id = "frequency_table", name = "Frequency table", tasks = "frequency",
     fits = function(shape) if (shape$task %in% c("frequency", "figure", "distribution", "describe") && shape$n_outcome +
                                shape$n_by <= 1 && !length(shape$predictor_kinds) &&
-                               (shape$task == "frequency" || !shape$outcome_kind %in% c("number", "count"))) fit(82,
+                               (shape$task == "frequency" || !shape$outcome_kind %in% c("number", "count"))) new_fit(82,
                                    "The question asks how many rows there are of each kind."),
     compute = compute_frequency,
     figure = function(ctx, res) if (length(res$name)) figure_counts(ctx, res$name, res$counts, res$levels),
@@ -16,14 +16,14 @@ method_frequency_table <- function() {
 compute_frequency <- function(ctx) {
   name <- c(ctx$reading$outcome, ctx$reading$by)
   event <- ctx$reading$extra$event
-  if (!length(name)) return(result(list(number("n", "rows", ctx$frame$after_filters),
-                                        number("estimate", "rows", ctx$frame$after_filters)), name = character()))
+  if (!length(name)) return(result(list(new_number("n", "rows", ctx$frame$after_filters),
+                                        new_number("estimate", "rows", ctx$frame$after_filters)), name = character()))
   x <- ctx$frame$data[[name[1]]]
   g <- as_group(x)
   counts <- tabulate(g, nlevels(g))
   shares <- stat_shares(counts, ctx$conf_level)
   table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name[1]), shares)
-  numbers <- if (is.null(event)) list(number("n", "rows", length(x))) else event_numbers(ctx, x, event)
+  numbers <- if (is.null(event)) list(new_number("n", "rows", length(x))) else event_numbers(ctx, x, event)
   result(numbers, tables = if (nlevels(g) <= 200 || is.null(event)) list(new_table("counts",
       sprintf("Rows by %s", name[1]), table)) else list(), name = name[1], counts = counts, levels = levels(g))
 }
@@ -32,9 +32,9 @@ event_numbers <- function(ctx, x, event) {
   hit <- row_matches(x, event)
   n <- length(x)
   w <- stat_wilson(sum(hit), n, ctx$conf_level)
-  list(number("estimate", "share", sum(hit) / n), number("ci_low", "lower limit", w$low),
-       number("ci_high", "upper limit", w$high), number("conf_level", "confidence level", ctx$conf_level),
-       number("count", "rows that meet the condition", sum(hit)), number("n", "rows", n))
+  list(new_number("estimate", "share", sum(hit) / n), new_number("ci_low", "lower limit", w$low),
+       new_number("ci_high", "upper limit", w$high), new_number("conf_level", "confidence level", ctx$conf_level),
+       new_number("count", "rows that meet the condition", sum(hit)), new_number("n", "rows", n))
 }
 
 say_frequency <- function(ctx, res) {

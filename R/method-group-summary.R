@@ -3,15 +3,15 @@ method_group_summary <- function() {
   new_method(
     id = "group_summary", name = "Summary by group", tasks = "describe",
     fits = function(shape) if (shape$task %in% c("describe", "figure") && shape$n_outcome >= 1 && shape$n_by >= 1 &&
-                               shape$outcome_kind %in% c("number", "count", "ordered")) fit(85,
+                               shape$outcome_kind %in% c("number", "count", "ordered")) new_fit(85,
                                    "The question asks for a summary of each group."),
     compute = function(ctx) {
       tables <- lapply(ctx$reading$outcome, function(y) groups_table(ctx, y))
       t <- tables[[1]]$data
       statistic <- ctx$reading$statistic %||% "mean"
       column <- if (statistic %in% names(t)) statistic else "mean"
-      numbers <- c(list(number("n", "rows used", sum(t$n))),
-                   lapply(seq_len(min(nrow(t), 60)), function(i) number(paste0(column, "_", i), column, t[[column]][i],
+      numbers <- c(list(new_number("n", "rows used", sum(t$n))),
+                   lapply(seq_len(min(nrow(t), 60)), function(i) new_number(paste0(column, "_", i), column, t[[column]][i],
                        of = paste(unlist(t[i, ctx$reading$by]), collapse = " & "))))
       result(numbers, tables = tables, shown = column)
     },

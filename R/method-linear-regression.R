@@ -25,7 +25,7 @@ fits_linear <- function(shape) {
   model <- shape$task %in% c("predict", "relate", "compare") && shape$n_outcome == 1 &&
     (length(shape$predictor_kinds) + shape$n_by) >= 1 && shape$outcome_kind %in% c("number", "count", "ordered")
   if (!model || (shape$task != "predict" && !length(shape$adjust))) return(NULL)
-  fit(if (shape$outcome_kind %in% c("number", "count")) 85 else 50,
+  new_fit(if (shape$outcome_kind %in% c("number", "count")) 85 else 50,
       "The outcome is a number, so a straight-line model by least squares is fitted.")
 }
 
@@ -67,14 +67,14 @@ compute_linear <- function(ctx, robust = FALSE) {
   focal <- focal_rows(ctx, m$source)
   predictors <- unique(c(ctx$reading$predictors, ctx$reading$by))
   numbers <- c(focal_numbers(out, table, focal, m$term, ctx$conf_level),
-               list(number("r_squared", "R squared", out$r_squared),
-                    number("adj_r_squared", "adjusted R squared", out$adj_r_squared),
-    number("sigma", "residual standard deviation", out$sigma),
-    number("f_statistic", "F of the whole model", out$statistic), number("f_df1", "df (model)", out$df1),
-    number("f_df2", "df (residual)", out$df2),
-    number("f_p_value", "p of the whole model", out$p_value), number("aic", "AIC", out$aic),
-    number("bic", "BIC", out$bic), number("log_likelihood", "log likelihood", out$log_likelihood),
-    number("n", "rows used", out$n)))
+               list(new_number("r_squared", "R squared", out$r_squared),
+                    new_number("adj_r_squared", "adjusted R squared", out$adj_r_squared),
+    new_number("sigma", "residual standard deviation", out$sigma),
+    new_number("f_statistic", "F of the whole model", out$statistic), new_number("f_df1", "df (model)", out$df1),
+    new_number("f_df2", "df (residual)", out$df2),
+    new_number("f_p_value", "p of the whole model", out$p_value), new_number("aic", "AIC", out$aic),
+    new_number("bic", "BIC", out$bic), new_number("log_likelihood", "log likelihood", out$log_likelihood),
+    new_number("n", "rows used", out$n)))
   result(numbers, tables = list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table)),
          fit = out, x = m$x, term = m$term, focal = focal, predictors = predictors,
          factors = vapply(columns, is.factor, NA), columns = columns, pair = pair, aliased = m$term[out$aliased],
@@ -99,25 +99,25 @@ focal_rows <- function(ctx, source) {
 focal_numbers <- function(out, table, focal, term, conf_level) {
   if (length(focal) == 1) {
     row <- table[focal, ]
-    return(list(number("estimate", sprintf("coefficient of %s", row$term), row$estimate),
-                number("se", "standard error", row$se), number("statistic", "t", row$statistic),
-                number("df", "degrees of freedom", out$df),
-                number("p_value", "p", row$p_value), number("ci_low", "lower limit", row$ci_low),
-                number("ci_high", "upper limit", row$ci_high), number("conf_level", "confidence level", conf_level)))
+    return(list(new_number("estimate", sprintf("coefficient of %s", row$term), row$estimate),
+                new_number("se", "standard error", row$se), new_number("statistic", "t", row$statistic),
+                new_number("df", "degrees of freedom", out$df),
+                new_number("p_value", "p", row$p_value), new_number("ci_low", "lower limit", row$ci_low),
+                new_number("ci_high", "upper limit", row$ci_high), new_number("conf_level", "confidence level", conf_level)))
   }
   if (length(focal) > 1) {
     keep <- intersect(out$kept, focal)
     at <- match(keep, out$kept)
     b <- out$coefficients[keep]
     f <- drop(b %*% solve(out$unscaled[at, at, drop = FALSE], b)) / length(keep) / out$sigma^2
-    return(list(number("statistic", "F", f), number("df1", "degrees of freedom", length(keep)),
-                number("df2", "residual degrees of freedom", out$df),
-                number("p_value", "p", stats::pf(f, length(keep), out$df, lower.tail = FALSE)),
-                number("conf_level", "confidence level", conf_level)))
+    return(list(new_number("statistic", "F", f), new_number("df1", "degrees of freedom", length(keep)),
+                new_number("df2", "residual degrees of freedom", out$df),
+                new_number("p_value", "p", stats::pf(f, length(keep), out$df, lower.tail = FALSE)),
+                new_number("conf_level", "confidence level", conf_level)))
   }
-  list(number("statistic", "F", out$statistic), number("df1", "degrees of freedom", out$df1),
-       number("df2", "residual degrees of freedom", out$df2), number("p_value", "p", out$p_value),
-       number("conf_level", "confidence level", conf_level))
+  list(new_number("statistic", "F", out$statistic), new_number("df1", "degrees of freedom", out$df1),
+       new_number("df2", "residual degrees of freedom", out$df2), new_number("p_value", "p", out$p_value),
+       new_number("conf_level", "confidence level", conf_level))
 }
 
 check_fit_linear <- function(res) {
@@ -133,7 +133,7 @@ check_fit_linear <- function(res) {
 check_sample_size <- function(fit) {
   ratio <- fit$n / length(fit$kept)
   new_check("sample_per_coefficient", if (ratio >= 10) "ok" else "caution", "Rows per coefficient",
-            list(number("rows_per_coefficient", "rows per coefficient", ratio)), list(ratio = ratio))
+            list(new_number("rows_per_coefficient", "rows per coefficient", ratio)), list(ratio = ratio))
 }
 
 say_linear <- function(ctx, res) {

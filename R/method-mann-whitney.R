@@ -25,10 +25,10 @@ compute_mann_whitney <- function(ctx) {
   out <- stat_mann_whitney(s$values[[1]], s$values[[2]], ctx$conf_level, ctx$alternative)
   shift <- sprintf("Hodges-Lehmann shift, %s minus %s", s$levels[1], s$levels[2])
   numbers <- c(test_numbers(out, "U of the first group", shift, ctx$conf_level),
-               list(number("hodges_lehmann", shift, out$estimate),
-                    number("hodges_lehmann_low", "lower limit", out$ci_low),
-                    number("hodges_lehmann_high", "upper limit", out$ci_high),
-                    number("rank_biserial", "rank-biserial correlation", out$rank_biserial), number("z", "z", out$z)))
+               list(new_number("hodges_lehmann", shift, out$estimate),
+                    new_number("hodges_lehmann_low", "lower limit", out$ci_low),
+                    new_number("hodges_lehmann_high", "upper limit", out$ci_high),
+                    new_number("rank_biserial", "rank-biserial correlation", out$rank_biserial), new_number("z", "z", out$z)))
   result(numbers, tables = list(groups_table(ctx)), levels = s$levels, values = s$values, exact = out$exact,
          medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1),
          superiority = out$superiority, ns = lengths(s$values))

@@ -2,12 +2,12 @@
 method_overview <- function() {
   new_method(
     id = "overview", name = "Overview of the data", tasks = "overview",
-    fits = function(shape) if (shape$task == "overview") fit(90, "The question asks what the data holds."),
+    fits = function(shape) if (shape$task == "overview") new_fit(90, "The question asks what the data holds."),
     compute = function(ctx) {
       book <- ctx$codebook
       table <- book[c("table", "column", "kind", "label", "unit", "missing", "distinct", "reason")]
-      result(list(number("n", "rows", ctx$frame$total), number("columns", "columns", nrow(book)),
-                  number("missing_cells", "missing cells", sum(book$missing))),
+      result(list(new_number("n", "rows", ctx$frame$total), new_number("columns", "columns", nrow(book)),
+                  new_number("missing_cells", "missing cells", sum(book$missing))),
                   tables = list(new_table("columns", "Columns", table)), book = book)
     },
     sentences = function(ctx, res) {

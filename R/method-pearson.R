@@ -23,7 +23,7 @@ fits_pair <- function(shape, score, kinds, why) {
   ok <- shape$task %in% c("relate", "figure", "advise") && length(shape$pair_kinds) == 2 && !length(shape$adjust) &&
     all(shape$pair_kinds %in% c("number", "count", "ordered"))
   if (!ok) return(NULL)
-  fit(if (all(shape$pair_kinds %in% kinds)) score else score - 50, why)
+  new_fit(if (all(shape$pair_kinds %in% kinds)) score else score - 50, why)
 }
 
 #' Names and values of the two columns: the one to be explained second, as it is drawn
@@ -37,10 +37,10 @@ compute_pearson <- function(ctx) {
   p <- pair_values(ctx)
   out <- stat_pearson(p$x, p$y, ctx$conf_level, ctx$alternative)
   result(c(test_numbers(out, "t", "Pearson correlation r", ctx$conf_level),
-           list(number("r", "r", out$estimate), number("r_squared", "share of spread in common, r squared",
+           list(new_number("r", "r", out$estimate), new_number("r_squared", "share of spread in common, r squared",
                                                        out$estimate^2),
-           number("slope", sprintf("change in %s for one more %s", p$names[2], p$names[1]), out$slope),
-           number("intercept", "intercept", out$intercept))),
+           new_number("slope", sprintf("change in %s for one more %s", p$names[2], p$names[1]), out$slope),
+           new_number("intercept", "intercept", out$intercept))),
          tables = list(correlation_table(p$names, out)), names = p$names, x = p$x, y = p$y)
 }
 

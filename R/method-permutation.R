@@ -31,7 +31,7 @@ compute_permutation <- function(ctx) {
   s <- two_groups(ctx)
   out <- stat_permutation_means(s$values[[1]], s$values[[2]], ctx$alternative, seed = ctx$seed)
   result(c(test_numbers(out, "", sprintf("difference in means, %s minus %s", s$levels[1], s$levels[2]), ctx$conf_level),
-           list(number("resamples", "relabellings", out$resamples))),
+           list(new_number("resamples", "relabellings", out$resamples))),
          tables = list(groups_table(ctx)), levels = s$levels, values = s$values, means = vapply(s$values, mean, 1),
          exact = out$exact, resamples = out$resamples)
 }

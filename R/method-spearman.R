@@ -11,7 +11,7 @@ method_spearman <- function() {
       p <- pair_values(ctx)
       out <- stat_spearman(p$x, p$y, ctx$conf_level, ctx$alternative)
       result(c(test_numbers(out, "t", "Spearman correlation rho", ctx$conf_level),
-               list(number("rho", "rho", out$estimate))), tables = list(correlation_table(p$names, out)),
+               list(new_number("rho", "rho", out$estimate))), tables = list(correlation_table(p$names, out)),
              names = p$names, x = p$x, y = p$y, exact = out$exact)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),

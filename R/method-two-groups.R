@@ -16,7 +16,7 @@ fits_two_groups <- function(shape, score, why, kinds = c("number", "count")) {
     identical(shape$groups, 2L) && is.null(shape$null_value) &&
     !length(shape$adjust) && shape$outcome_kind %in% c("number", "count", "ordered")
   if (!ok) return(NULL)
-  fit(if (shape$outcome_kind %in% kinds) score else score - 60, why)
+  new_fit(if (shape$outcome_kind %in% kinds) score else score - 60, why)
 }
 
 two_group_checks <- function(ctx, res, pools = FALSE) {
@@ -87,11 +87,12 @@ say_t_two_groups <- function(ctx, res, name) {
   unit <- outcome_column(ctx)$unit
   mean_sd <- sprintf("M = %s, SD = %s, n = %s", say_alike(res$means), say_number(res$sds), say_number(res$ns))
   write_up <- sprintf("%s was compared between %s (%s) and %s (%s) with %s: t(%s) = %s, %s, mean difference %s, %s; Hedges' g = %s, %s.%s", capital(say_column(outcome_column(ctx))),
-    res$levels[1], mean_sd[1], res$levels[2], mean_sd[2], name, say_number(n$df), say_number(n$statistic, 2),
+    res$levels[1], mean_sd[1], res$levels[2], mean_sd[2], name, say_df(n$df), say_number(n$statistic, 2),
     say_p(n$p_value), with_unit(say_number(n$estimate), unit),
     say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_number(n$hedges_g, 2),
     say_interval(n$hedges_g_low, n$hedges_g_high, ctx$conf_level, function(v) say_number(v, 2)), write_rows(ctx))
-  details <- sprintf("The standardised difference is g = %s (%s): %s.", say_number(n$hedges_g, 2),
+  details <- sprintf("The standardised difference, %s minus %s, is g = %s (%s): %s.", res$levels[1], res$levels[2],
+                     say_number(n$hedges_g, 2),
                      say_interval(n$hedges_g_low, n$hedges_g_high, ctx$conf_level, function(v) say_number(v, 2)),
                      say_size(n$hedges_g, "d"))
   say_two_groups(ctx, res, list(measure = "mean", values = res$means, details = details, write_up = write_up))

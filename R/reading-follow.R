@@ -7,7 +7,7 @@
 read_follow_up <- function(study, text, previous) {
   text <- clean_question(text)
   choice <- chosen_alternative(previous, text)
-  if (!is.null(choice)) return(verdict("answered", choice))
+  if (!is.null(choice)) return(new_verdict("answered", choice))
   vocabulary <- study_vocabulary(study)
   if (!nzchar(text) || nchar(text) > 2000) return(read_question(study, text))
   state <- parse_question(text, vocabulary)
@@ -31,7 +31,7 @@ read_follow_up <- function(study, text, previous) {
     return(choice_verdict(state, edited, alternatives, sprintf("%s could mean %s.", quoted(ambiguous$mention$text),
                                                                some_of(quoted(names), 4, and = "or"))))
   }
-  verdict("answered", edited)
+  new_verdict("answered", edited)
 }
 
 swap_name <- function(r, old, new) {

@@ -48,7 +48,7 @@ plain_core <- function(r) {
     change = paste0("compare ", y, if (length(r$by)) paste0(" across ", by, levels),
                     if (length(r$unit)) paste0(" within the same ", r$unit)),
     relate = paste("how", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "go together",
-                   if (length(r$adjust_for)) paste("with", some_of(r$adjust_for), "held constant") else ""),
+                   if (length(r$adjust_for)) paste("with", some_of(r$adjust_for), "held constant")) |> trimws(),
     predict = paste0("how ", y, " goes with ", x, if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
         " held constant")),
     drivers = paste("which columns go with", y, "most"),

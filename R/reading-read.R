@@ -9,8 +9,8 @@ read_question <- function(study, text) {
   text <- clean_question(text)
   vocabulary <- study_vocabulary(study)
   blank <- finish_reading(new_reading("clarify"))
-  if (!nzchar(text)) return(verdict("needs_choice", blank, "The question is empty."))
-  if (nchar(text) > 2000) return(verdict("cannot_answer", blank,
+  if (!nzchar(text)) return(new_verdict("needs_choice", blank, "The question is empty."))
+  if (nchar(text) > 2000) return(new_verdict("cannot_answer", blank,
                                          "The question is longer than 2,000 characters. Ask one thing at a time."))
   state <- parse_question(text, vocabulary)
   decide_reading(state, find_mentions(state))
@@ -49,7 +49,7 @@ decide_reading <- function(state, mentions) {
   reading <- finish_reading(reading)
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   reading$confidence <- reading_confidence(state, mentions, scores, task)
-  verdict("answered", reading)
+  new_verdict("answered", reading)
 }
 
 forgives_unknown <- function(task) task %in% c("overview", "quality", "sample_size", "explain", "themes", "advise")
@@ -59,7 +59,7 @@ nothing_verdict <- function(state, unknown) {
   blank <- finish_reading(new_reading("clarify"))
   near <- utils::head(state$vocabulary$columns$name, 5)
   if (length(unknown)) return(absent_verdict(state, blank, unknown))
-  verdict("needs_choice", blank,
+  new_verdict("needs_choice", blank,
           sprintf("The question names no column and no task. This data holds %s; ask about one of them.",
                   some_of(quoted(near), 5)), near)
 }

@@ -1,6 +1,6 @@
 # Read it, ask back, or say that it cannot be answered.
 
-verdict <- function(status, reading, headline = NULL, near = character()) {
+new_verdict <- function(status, reading, headline = NULL, near = character()) {
   list(status = status, reading = reading, headline = headline, near = near)
 }
 
@@ -36,7 +36,7 @@ nearest_columns <- function(state, words, most = 3) {
 absent_verdict <- function(state, reading, at) {
   words <- vapply(state$items[at], `[[`, "", "text")
   near <- nearest_columns(state, words)
-  verdict("cannot_answer", reading, near = near,
+  new_verdict("cannot_answer", reading, near = near,
           headline = sprintf("Nothing in this data is called %s. The nearest columns are %s.",
                              some_of(quoted(words), 3, and = "or"), some_of(quoted(near), 3)))
 }
@@ -57,7 +57,7 @@ choice_verdict <- function(state, reading, alternatives, headline) {
   for (i in seq_along(alternatives)) alternatives[[i]]$extra$choose <- as.character(i)
   reading$alternatives <- alternatives
   reading$confidence <- 0.4
-  verdict("needs_choice", reading, headline)
+  new_verdict("needs_choice", reading, headline)
 }
 
 #' One reading for each column that could fill an empty slot
@@ -89,7 +89,7 @@ missing_verdict <- function(state, reading) {
   alternatives <- if (length(reading$extra$missing) == 1) slot_choices(state, reading,
       slot) else two_slot_choices(state, reading)
   if (!length(alternatives)) {
-    return(verdict("cannot_answer", reading, near = nearest_columns(state, character()),
+    return(new_verdict("cannot_answer", reading, near = nearest_columns(state, character()),
                    headline = sprintf("The question leaves open %s, and this data has no column that fits.", what)))
   }
   choice_verdict(state, reading, alternatives,

@@ -38,7 +38,8 @@ signed_interval <- function(n, higher, ctx) {
 #' @noRd
 say_rows <- function(ctx) {
   f <- ctx$frame
-  text <- sprintf("Based on %s of %s.", count_of(f$used, "row"), count_of(f$total, "row"))
+  text <- if (f$used == f$total) sprintf("All %s were used.", count_of(f$total, "row"))
+    else sprintf("%s of %s were used.", say_number(f$used), count_of(f$total, "row"))
   if (f$after_filters < f$total) text <- sprintf("Based on %s: %s of %s meet the conditions.", count_of(f$used, "row"),
                                                  count_of(f$after_filters, "row"), say_number(f$total))
   if (f$left_out_missing > 0) text <- paste(text, sprintf("%s left out because a value is missing.",

@@ -43,6 +43,14 @@ say_unit <- function(x, digits = 2) ifelse(is.na(x), "\u2013",
 
 say_percent <- function(share, digits = 1) paste0(formatC(100 * share, format = "f", digits = digits), " %")
 
+#' A difference of two shares: percentage points
+#' @noRd
+say_points <- function(difference) paste(formatC(100 * difference, format = "f", digits = 1), "points")
+
+#' Degrees of freedom: whole, or to one place
+#' @noRd
+say_df <- function(df) ifelse(df == round(df), say_number(df), formatC(df, format = "f", digits = 1))
+
 say_level <- function(conf_level) paste0(format(100 * conf_level, digits = 6), " %")
 
 say_interval <- function(low, high, conf_level = 0.95, fmt = say_alike) {
@@ -54,8 +62,6 @@ say_interval <- function(low, high, conf_level = 0.95, fmt = say_alike) {
 #' @noRd
 with_unit <- function(text, unit) if (is.null(unit) || !nzchar(unit)) text else if (unit == "%") paste0(text,
     " %") else paste(text, unit)
-
-capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
 
 #' Conventional words for the size of an effect
 #'
@@ -73,6 +79,8 @@ say_size <- function(value, kind = c("d", "r", "v", "eta")) {
 #' @noRd
 say_column <- function(col) {
   title <- column_title(col)
+  # a label that is a sentence ("Feed is affordable") stands in quotation marks
+  if (!is.null(col$label) && grepl("[?]| (is|are|was|were|do|does|did|has|have|support|should) ", title)) return(quoted(title))
   first <- substr(title, 1, 1)
   second <- substr(title, 2, 2)
   if (grepl("[A-Z]", first) && !grepl("[A-Z0-9]", second)) title <- paste0(tolower(first), substring(title, 2))

@@ -22,6 +22,8 @@ count_of <- function(n, one, many = paste0(one, "s")) {
   paste(formatC(n, format = "d", big.mark = ","), plural(n, one, many))
 }
 
+capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
+
 compact <- function(x) x[!vapply(x, is.null, NA)]
 
 #' Threads to use: two where the machine has them

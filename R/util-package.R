@@ -8,7 +8,3 @@
 #' @importFrom Rcpp evalCpp
 #' @importFrom data.table data.table
 "_PACKAGE"
-
-.onLoad <- function(libname, pkgname) {
-  delayedAssign("english", read_lexicon("en"), assign.env = asNamespace(pkgname))
-}

@@ -3,6 +3,10 @@
 # Read on first use and kept: .onLoad() puts a promise here. It never changes afterwards.
 english <- NULL
 
+.onLoad <- function(libname, pkgname) {
+  delayedAssign("english", read_lexicon("en"), assign.env = asNamespace(pkgname))
+}
+
 #' Read the lexicon
 #'
 #' @section Shape: list(phrases = data frame (phrase as stems joined by blanks, kind, id, weight), stop, filler, entities, generic

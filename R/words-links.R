@@ -97,7 +97,9 @@ runs_from <- function(i, tokens, terms, vocabulary, telling) {
     covered <- tokens$stem[i]
     j <- i + 1
     while (j <= length(tokens$stem) && j - last <= 2) {
-      if (telling[j] && tokens$stem[j] %in% own$stem && !tokens$stem[j] %in% covered) {
+      # a small word ("before", "after") counts where it is part of the column's own name
+      part <- if (telling[j]) own$stem else own$stem[own$source == "name"]
+      if (tokens$stem[j] %in% part && !tokens$stem[j] %in% covered) {
         covered <- c(covered, tokens$stem[j])
         last <- j
       } else if (telling[j]) break

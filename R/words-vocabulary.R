@@ -28,12 +28,13 @@ column_terms <- function(columns, table, lexicon) {
   name_stems <- stems_of(name_words(table$name))
   label_stems <- stems_of(vapply(columns, function(col) sub("\\([^)]*\\)", "", col$label %||% ""), ""))
   units <- unique(stem_words(c(names(unit_tails()), "lb", "mg")))
+  general <- unique(c(lexicon$generic, stem_words(lexicon$stop)))
   rows <- lapply(seq_along(columns), function(i) {
     stems <- name_stems[[i]]
     if (!length(stems)) stems <- tolower(table$name[i])
     # a unit at the end of a name is optional; general words ("score", "level") weigh little beside a telling one
     optional <- stems %in% units & seq_along(stems) > 1
-    weight <- ifelse(optional, 0, ifelse(stems %in% c(lexicon$generic, lexicon$stop), 0.35,
+    weight <- ifelse(optional, 0, ifelse(stems %in% general, 0.35,
                                          ifelse(grepl("^[0-9.]+$", stems), 0.5, 1)))
     if (sum(weight) == 0) weight[1] <- 1
     if (table$kind[i] == "id" && any(weight >= 1)) weight[stems %in% c("id", "no", "nr", "number", "code", "key")] <- 0
