@@ -21,6 +21,10 @@ kernel_triangle <- function(x, w, threads) {
     .Call(`_upbeatquill_kernel_triangle`, x, w, threads)
 }
 
+kernel_solve_precisely <- function(x, y, w) {
+    .Call(`_upbeatquill_kernel_solve_precisely`, x, y, w)
+}
+
 kernel_leverages <- function(x, r, keep, w) {
     .Call(`_upbeatquill_kernel_leverages`, x, r, keep, w)
 }

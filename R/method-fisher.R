@@ -50,9 +50,19 @@ compute_fisher <- function(ctx) {
 }
 
 script_fisher <- function(ctx, res) {
-  c(script_table(ctx, res), sprintf("test <- fisher.test(t(counts)[, 2:1], alternative = %s, conf.level = conf_level)",
-                                    script_alternative(ctx)),
-    if (ctx$alternative == "two_sided") "exact <- test" else "exact <- fisher.test(t(counts)[, 2:1], conf.level = conf_level)", script_two_by_two(),
-    "numbers <- c(list(p_value = test$p.value, conf_level = conf_level, n = sum(counts), estimate = exact$estimate, ci_low = exact$conf.int[1], ci_high = exact$conf.int[2],",
-    "  odds_ratio = exact$estimate, odds_ratio_low = exact$conf.int[1], odds_ratio_high = exact$conf.int[2]), effects[1:6])")
+  c(script_table(ctx, res),
+    sprintf("test <- fisher.test(t(counts)[, 2:1], alternative = %s, conf.level = conf_level)", script_alternative(ctx)),
+    "# conditional odds ratio and exact limits: fisher.test() solves for them to four digits only, so they are solved again",
+    "turned <- t(counts)[, 2:1]; m <- sum(turned[, 1]); k <- sum(turned[1, ]); x <- turned[1, 1]",
+    "support <- max(0, k - sum(turned[, 2])):min(k, m)",
+    "at <- function(log_or) { v <- dhyper(support, m, sum(turned[, 2]), k, log = TRUE) + log_or * support; v <- exp(v - max(v)); v / sum(v) }",
+    "solve_or <- function(f) exp(uniroot(f, c(-10, 10), extendInt = \"yes\", tol = 1e-13)$root)",
+    "tail <- (1 - conf_level) / 2; lowest <- x == min(support); highest <- x == max(support)",
+    "odds <- if (lowest) 0 else if (highest) Inf else solve_or(function(l) sum(support * at(l)) - x)",
+    "low <- if (lowest) 0 else solve_or(function(l) sum(at(l)[support >= x]) - tail)",
+    "high <- if (highest) Inf else solve_or(function(l) sum(at(l)[support <= x]) - tail)",
+    "stopifnot(isTRUE(all.equal(odds, unname(fisher.test(turned)$estimate), tolerance = 1e-3)))",
+    script_two_by_two(),
+    "numbers <- c(list(p_value = test$p.value, conf_level = conf_level, n = sum(counts), estimate = odds, ci_low = low, ci_high = high,",
+    "  odds_ratio = odds, odds_ratio_low = low, odds_ratio_high = high), effects[1:6])")
 }

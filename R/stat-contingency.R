@@ -104,7 +104,7 @@ stat_fisher_two_by_two <- function(counts, conf_level = 0.95, alternative = "two
     two_sided = sum(prob[prob <= prob[match(x, support)] * (1 + 1e-7)]),
     greater = sum(prob[support >= x]), less = sum(prob[support <= x]))
   tail <- (1 - conf_level) / 2
-  solve_or <- function(f) exp(stats::uniroot(function(l) f(exp(l)), c(-10, 10), extendInt = "yes", tol = 1e-12)$root)
+  solve_or <- function(f) exp(stats::uniroot(function(l) f(exp(l)), c(-10, 10), extendInt = "yes", tol = 1e-13)$root)
   low <- if (x == min(support)) 0 else solve_or(function(or) sum(at(or)[support >= x]) - tail)
   high <- if (x == max(support)) Inf else solve_or(function(or) sum(at(or)[support <= x]) - tail)
   estimate <- if (x == min(support)) 0 else if (x == max(support)) Inf else solve_or(function(or) sum(support * at(or)) - x)

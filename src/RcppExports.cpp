@@ -70,6 +70,18 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_solve_precisely
+Rcpp::List kernel_solve_precisely(const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y, Rcpp::Nullable<Rcpp::NumericVector> w);
+RcppExport SEXP _upbeatquill_kernel_solve_precisely(SEXP xSEXP, SEXP ySEXP, SEXP wSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type w(wSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_solve_precisely(x, y, w));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_leverages
 Rcpp::NumericVector kernel_leverages(const Rcpp::NumericMatrix& x, const Rcpp::NumericMatrix& r, const Rcpp::IntegerVector& keep, Rcpp::Nullable<Rcpp::NumericVector> w);
 RcppExport SEXP _upbeatquill_kernel_leverages(SEXP xSEXP, SEXP rSEXP, SEXP keepSEXP, SEXP wSEXP) {
@@ -152,6 +164,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_sign_sums", (DL_FUNC) &_upbeatquill_kernel_sign_sums, 1},
     {"_upbeatquill_kernel_kth_difference", (DL_FUNC) &_upbeatquill_kernel_kth_difference, 3},
     {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 3},
+    {"_upbeatquill_kernel_solve_precisely", (DL_FUNC) &_upbeatquill_kernel_solve_precisely, 3},
     {"_upbeatquill_kernel_leverages", (DL_FUNC) &_upbeatquill_kernel_leverages, 4},
     {"_upbeatquill_kernel_group_moments", (DL_FUNC) &_upbeatquill_kernel_group_moments, 4},
     {"_upbeatquill_kernel_weighted_moments", (DL_FUNC) &_upbeatquill_kernel_weighted_moments, 2},

@@ -17,6 +17,15 @@ Rcpp::NumericMatrix kernel_triangle(const Rcpp::NumericMatrix& x, Rcpp::Nullable
 }
 
 // [[Rcpp::export(rng = false)]]
+Rcpp::List kernel_solve_precisely(const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y,
+                                  Rcpp::Nullable<Rcpp::NumericVector> w) {
+  Rcpp::NumericVector hold, beta(x.ncol());
+  const double* weight = weights_of(w, hold);
+  const Eigen::MatrixXd r = quill::solve_precisely(x.begin(), y.begin(), x.nrow(), x.ncol(), weight, beta.begin());
+  return Rcpp::List::create(Rcpp::_["beta"] = beta, Rcpp::_["r"] = Rcpp::wrap(r));
+}
+
+// [[Rcpp::export(rng = false)]]
 Rcpp::NumericVector kernel_leverages(const Rcpp::NumericMatrix& x, const Rcpp::NumericMatrix& r,
                                      const Rcpp::IntegerVector& keep, Rcpp::Nullable<Rcpp::NumericVector> w) {
   Rcpp::NumericVector hold, h(x.nrow());

@@ -50,6 +50,50 @@ Eigen::MatrixXd triangle(const double* x, std::size_t rows, std::size_t columns,
   return r;
 }
 
+namespace {
+using Extended = Eigen::Matrix<long double, Eigen::Dynamic, Eigen::Dynamic>;
+using ExtendedVector = Eigen::Matrix<long double, Eigen::Dynamic, 1>;
+
+// Residuals need more digits than the solution has: they are what is left after nearly everything cancels.
+#ifdef __SIZEOF_FLOAT128__
+__extension__ typedef __float128 Wide;
+#else
+typedef long double Wide;
+#endif
+
+ExtendedVector residual_of(const Extended& a, const ExtendedVector& b, const ExtendedVector& solution) {
+  ExtendedVector out(b.size());
+  for (Eigen::Index i = 0; i < b.size(); ++i) {
+    Wide left = b[i];
+    for (Eigen::Index j = 0; j < a.cols(); ++j) left -= static_cast<Wide>(a(i, j)) * static_cast<Wide>(solution[j]);
+    out[i] = static_cast<long double>(left);
+  }
+  return out;
+}
+}  // namespace
+
+Eigen::MatrixXd solve_precisely(const double* x, const double* y, std::size_t rows, std::size_t columns,
+                                const double* w, double* beta) {
+  const Eigen::Index n = rows, p = columns;
+  Extended a = Eigen::Map<const Eigen::MatrixXd>(x, n, p).cast<long double>();
+  ExtendedVector b = Eigen::Map<const Eigen::VectorXd>(y, n).cast<long double>();
+  if (w) {
+    const ExtendedVector root = Eigen::Map<const Eigen::VectorXd>(w, n).cast<long double>().array().sqrt();
+    a = root.asDiagonal() * a;
+    b = root.asDiagonal() * b;
+  }
+  // scaled by powers of two, which changes no digit
+  ExtendedVector scale = a.colwise().norm().transpose();
+  for (Eigen::Index j = 0; j < p; ++j) scale[j] = std::exp2(std::floor(std::log2(scale[j])));
+  a = a * scale.cwiseInverse().asDiagonal();
+  const Eigen::HouseholderQR<Extended> qr(a);
+  ExtendedVector solution = ExtendedVector::Zero(p);
+  for (int round = 0; round < 4; ++round) solution += qr.solve(residual_of(a, b, solution));
+  for (Eigen::Index j = 0; j < p; ++j) beta[j] = static_cast<double>(solution[j] / scale[j]);
+  Extended r = qr.matrixQR().topRows(p).triangularView<Eigen::Upper>();
+  return (r * scale.asDiagonal()).cast<double>();
+}
+
 void leverages(const double* x, std::size_t rows, const Eigen::MatrixXd& r, const int* keep, const double* w,
                double* h) {
   const Eigen::Index p = r.cols();
