@@ -14,6 +14,7 @@ open_delimited <- function(path) {
     stop_input(sprintf("%s holds a header but no rows.", quoted(basename(path))),
                todo = "Check that the export finished.", class = "file_no_rows")
   }
+  data <- undouble_quotes(data)
   header <- names(data)
   mended <- mend_names(header)
   data.table::setnames(data, mended)
@@ -48,7 +49,8 @@ quietly_fread <- function(path, sep) {
     withCallingHandlers(
       data.table::fread(file = path, sep = if (one_column) "\n" else sep, header = TRUE, na.strings = c("", "NA"),
                         encoding = "UTF-8", strip.white = TRUE, check.names = FALSE, integer64 = "character",
-                        showProgress = FALSE, data.table = TRUE, logical01 = FALSE, fill = FALSE),
+                        showProgress = FALSE, data.table = TRUE, logical01 = FALSE,
+                        keepLeadingZeros = TRUE, fill = FALSE),
       warning = function(w) { trouble <<- c(trouble, conditionMessage(w)); invokeRestart("muffleWarning") }),
     error = function(e) stop_input(sprintf("%s could not be read as a table.", quoted(basename(path))),
                                    first_line(conditionMessage(e)),
@@ -61,6 +63,17 @@ quietly_fread <- function(path, sep) {
   }
   if (one_column) names(data) <- gsub("^\"|\"$", "", names(data))
   data.table::setattr(data, "sep", if (one_column) "\n" else sniff_separator(path, sep))
+  data
+}
+
+#' fread leaves "" inside a quoted field as it stands in the file; it means one quotation mark
+#' @noRd
+undouble_quotes <- function(data) {
+  data.table::setnames(data, gsub("\"\"", "\"", names(data), fixed = TRUE))
+  for (j in which(vapply(data, is.character, NA))) {
+    at <- which(stringi::stri_detect_fixed(data[[j]], "\"\""))
+    if (length(at)) data.table::set(data, at, j, gsub("\"\"", "\"", data[[j]][at], fixed = TRUE))
+  }
   data
 }
 

@@ -103,6 +103,9 @@ kind_of_text <- function(name, x, distinct) {
   if (distinct == length(x) && length(x) >= 10 && (names_an_id(name) || looks_like_codes(values))) {
     return(kind("id", "a different short code in every row"))
   }
+  if (distinct > 0.5 * length(x) && all(grepl("^[0-9]+$", values))) {
+    return(kind("id", "digits that numbers would destroy (leading zeros or too long), mostly different"))
+  }
   if (names_a_unit(name) && distinct > 4 && words < 2) return(kind("id", "codes under a name that stands for a unit"))
   if (distinct == length(x) && length(x) >= 10) return(kind("id", "a different value in every row"))
   if (names_an_id(name) && distinct > 10) return(kind("id", "codes under a name that marks a key"))
@@ -140,7 +143,7 @@ reads_as_numbers <- function(x) {
 }
 
 unit_of <- function(name) {
-  bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name))[[1]]
+  bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name, perl = TRUE))[[1]]
   if (length(bracket) == 2) return(bracket[2])
   tail <- tolower(sub("^.*[_. ]", "", name))
   known <- unit_tails()[[tail]]

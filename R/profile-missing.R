@@ -16,14 +16,15 @@ missing_codes_of <- function(x) {
   sort(codes)
 }
 
+#' Words that say that there is no value. A refusal or "don't know" is an answer until the analyst says otherwise.
+#' @noRd
 missing_words_of <- function(x) {
   if (!is.character(x)) return(NULL)
-  words <- c("n/a", "#n/a", "null", "none given", "nan", "refused", "not answered", "no answer", "missing", "unknown",
-             ".", "-",
-             "--", "?", "prefer not to say", "don't know", "-99", "-999", "-9")
+  words <- c("n/a", "#n/a", "null", "none given", "nan", "missing", "not answered", "no answer", ".", "-", "--", "?",
+             "-99", "-999", "-9")
   values <- unique(x)
   if (length(values) > 20000) return(NULL)
-  values[!is.na(values) & tolower(trimws(values)) %in% words[c(1:5, 9, 11:15, 17:19)]] |> nothing_as_null()
+  values[!is.na(values) & tolower(trimws(values)) %in% words] |> nothing_as_null()
 }
 
 nothing_as_null <- function(x) if (length(x)) x else NULL

@@ -14,6 +14,7 @@ read_follow_up <- function(study, text, previous) {
   mentions <- find_mentions(state)
   scores <- score_tasks(state, mentions)
   if (stands_alone(state, mentions, scores)) return(decide_reading(state, mentions))
+  if (drops_filters(text)) return(new_verdict("answered", without_filters(previous)))
   unknown <- unknown_words(state)
   if (length(unknown)) return(absent_verdict(state, previous, unknown))
   ambiguous <- ambiguous_mention(mentions)
@@ -32,6 +33,21 @@ read_follow_up <- function(study, text, previous) {
                                                                some_of(quoted(names), 4, and = "or"))))
   }
   new_verdict("answered", edited)
+}
+
+drops_filters <- function(text) {
+  grepl("^(please )?(drop|remove|clear|forget|lift) (the |all |those |these |that )?(filters?|conditions?|restrictions?)|^(use |on |for |over )?all (the )?rows( again)?[.!]?$",
+        text, ignore.case = TRUE)
+}
+
+#' All rows again; the levels that make the compared groups stay
+#' @noRd
+without_filters <- function(r) {
+  groups <- vapply(r$filters, function(f) f$op == "in" && f$column %in% r$by && length(r$extra$levels) > 1, NA)
+  r$filters <- r$filters[groups]
+  r$assumed <- "The conditions of the question before were dropped."
+  r$alternatives <- list()
+  finish_reading(r)
 }
 
 swap_name <- function(r, old, new) {
@@ -88,7 +104,6 @@ edit_reading <- function(state, mentions, previous, scores) {
   changed <- FALSE
   norms <- vapply(state$items, `[[`, "", "norm")
   if (any(vapply(state$items, has_lex, NA, "task", "explain"))) { r$task <- "explain"; return(r) }
-  if (any(grepl("^(drop|remove) (the )?filter", state$text, ignore.case = TRUE))) { r$filters <- list(); return(r) }
   new_filters <- c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
   if (length(new_filters)) { r$filters <- merge_filters(r$filters, new_filters, r); changed <- TRUE }
   method <- single_method(state)

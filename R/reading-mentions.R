@@ -22,7 +22,11 @@ find_mentions <- function(state) {
 #' "patients", "schools", "days": a word for the rows or units themselves, not a column asked about
 #' @noRd
 names_the_rows <- function(state, m) {
-  if (!kind_at(state, m$column) %in% c("id", "date", "datetime") || m$marker %in% c("by", "between")) return(FALSE)
+  kind <- kind_at(state, m$column)
+  if (!kind %in% c("id", "date", "datetime")) return(FALSE)
+  # a key with a value of its own in every row divides nothing, whatever stands before it
+  unique_key <- kind == "id" && state$vocabulary$columns$unique[m$column]
+  if (m$marker %in% c("by", "between") && !unique_key) return(FALSE)
   item <- state$items[[m$at]]
   if (!(last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities)) return(FALSE)
   !item_norm(state, m$at - 1) %in% c("which", "each", "every", "per")

@@ -48,8 +48,20 @@ decide_reading <- function(state, mentions) {
   reading$assumed <- unique(c(reading$assumed, link_assumptions(state, mentions), group_assumptions(state, reading)))
   reading <- finish_reading(reading)
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
+  loose <- loose_numbers(state, task)
+  if (length(loose)) return(loose_number_verdict(state, reading, loose))
   reading$confidence <- reading_confidence(state, mentions, scores, task)
   new_verdict("answered", reading)
+}
+
+#' Numbers in the question that no condition, setting or slot has taken up
+#' @noRd
+loose_numbers <- function(state, task) {
+  if (!task %in% c("describe", "frequency", "compare", "change", "relate", "distribution", "drivers")) return(integer())
+  at <- which(state$type == "number" & !state$used)
+  # number words ("two drugs", "the three arms") count things; only figures and words of quantity state a condition
+  at <- at[vapply(at, function(k) grepl("^-?[0-9.]", item_norm(state, k)) && !is_setting(state, k), NA)]
+  at[!vapply(at, function(k) grepl("^(way|sided|tailed|groups?|arms?|levels?|times?)$", item_norm(state, k + 1)), NA)]
 }
 
 forgives_unknown <- function(task) task %in% c("overview", "quality", "sample_size", "explain", "themes", "advise")

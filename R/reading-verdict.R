@@ -146,3 +146,20 @@ reading_confidence <- function(state, mentions, scores, task) {
     0.06 * (margin > 0.3) - 0.06 * length(state$tokens$corrected) - 0.1 * sum(state$type == "unknown")
   round(min(0.98, max(0.05, confidence)), 3)
 }
+
+#' A number that could belong to several columns or to none is asked about, never passed over
+#' @noRd
+loose_number_verdict <- function(state, reading, at) {
+  value <- state$items[[at[1]]]$value
+  columns <- state$vocabulary$columns
+  taken <- c(reading$outcome, reading$by, reading$predictors, vapply(reading$filters, `[[`, "", "column"))
+  free <- columns$name[columns$kind %in% c("number", "count") & !columns$name %in% taken]
+  with <- lapply(utils::head(free, 3), function(name) {
+    r <- reading
+    r$filters <- c(r$filters, list(new_filter(name, "==", value)))
+    finish_reading(r)
+  })
+  choice_verdict(state, reading, c(with, list(finish_reading(reading))),
+                 sprintf("It is not clear what the number %s in the question is about. Choose one of the readings below, by number or in your own words.",
+                         format_plain(value)))
+}

@@ -25,14 +25,18 @@ find_items <- function(tokens, vocabulary) {
 span_strength <- function(links, tokens, lexicon) {
   stopped <- tokens$norm %in% lexicon$stop
   count <- cumsum(c(0, !stopped))
-  telling <- pmax(1, count[links$to + 1] - count[links$from])
+  # small words that are part of a column's own name ("strength before") tell as much as others
+  telling <- pmax(1, count[links$to + 1] - count[links$from], links$covers)
   size <- links$to - links$from + 1
   base <- ifelse(links$type == "column", links$score * 1.02,
                  ifelse(links$type == "value", links$score, ifelse(links$type == "adjective", 0.65,
                      links$score * 0.95)))
-  # a lexicon phrase counts its stop words ("how many", "at least"), a column only its telling words
-  base * ifelse(links$type == "lexicon", size^0.9, telling +
-                0.05 * (size - telling)) - 0.02 * (links$type == "lexicon" & links$kind == "scope")
+  # a lexicon phrase counts its stop words ("how many", "at least"), a column only its telling words; a small word by
+  # itself ("at", "of") says little
+  lone <- size == 1 & stopped[links$from]
+  phrase <- ifelse(lone, 0.4, size^0.95)
+  base * ifelse(links$type == "lexicon", phrase, telling + 0.05 * (size - telling)) -
+    0.02 * (links$type == "lexicon" & links$kind == "scope")
 }
 
 choose_spans <- function(tokens, links, dates, vocabulary) {

@@ -17,14 +17,14 @@ find_links <- function(tokens, vocabulary) {
 empty_links <- function() {
   data.frame(from = integer(), to = integer(), type = character(), id = character(), kind = character(),
              column = integer(),
-             level = character(), score = numeric(), stringsAsFactors = FALSE)
+             level = character(), score = numeric(), covers = integer(), stringsAsFactors = FALSE)
 }
 
 new_links <- function(from, to, type, id = NA_character_, kind = NA_character_, column = NA_integer_,
-                      level = NA_character_, score) {
+                      level = NA_character_, score, covers = 0L) {
   if (!length(from)) return(empty_links())
   data.frame(from = from, to = to, type = type, id = id, kind = kind, column = column, level = level, score = score,
-             stringsAsFactors = FALSE)
+             covers = covers, stringsAsFactors = FALSE)
 }
 
 #' All runs of up to six tokens, as stems joined by blanks
@@ -56,7 +56,9 @@ lexicon_links <- function(spans, lexicon) {
 phrase_links <- function(spans, vocabulary) {
   m <- match_all(spans$phrase, vocabulary$phrases$phrase)
   p <- vocabulary$phrases[m$entry, , drop = FALSE]
-  new_links(spans$from[m$span], spans$to[m$span], "column", column = p$column, score = p$quality)
+  # a whole name or label covers every word of it, small ones too
+  new_links(spans$from[m$span], spans$to[m$span], "column", column = p$column, score = p$quality,
+            covers = spans$to[m$span] - spans$from[m$span] + 1L)
 }
 
 value_links <- function(spans, tokens, vocabulary) {
@@ -113,7 +115,7 @@ runs_from <- function(i, tokens, terms, vocabulary, telling) {
     score <- if (any(named & used$weight > 0)) 0.35 + 0.6 * min(1, coverage) + 0.02 * min(labelled, 2)
              else if (any(named)) 0.3 else min(0.6, 0.3 + 0.12 * labelled)
     if (all(used$weight[named] < 0.4) && !labelled) score <- score - 0.15
-    new_links(i, last, "column", column = column, score = score)
+    new_links(i, last, "column", column = column, score = score, covers = length(covered))
   })
 }
 

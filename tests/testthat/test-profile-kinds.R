@@ -1,0 +1,37 @@
+kinds_of <- function(...) {
+  d <- data.frame(..., check.names = FALSE, stringsAsFactors = FALSE)
+  b <- codebook(open_study(d))
+  stats::setNames(b$kind, b$column)
+}
+
+test_that("each kind is told from its values and name, with a reason", {
+  n <- 40
+  k <- kinds_of(
+    hive_id = sprintf("H%03d", 1:n), height = seq(1.5, 2, length.out = n), children = rep(0:4, 8), smoker = rep(c("yes", "no"), 20),
+    treated = rep(0:1, 20), town = rep(c("Aa", "Bb", "Cc", "Dd"), 10), answer = rep(c("never", "sometimes", "often", "always"), 10),
+    seen = format(as.Date("2024-01-01") + 1:n), when = paste(format(as.Date("2024-01-01") + 1:n), "12:30:00"),
+    note = paste("this is a longer remark number", 1:n, "about bees"), fixed = 7, blank = NA)
+  expect_equal(unname(k), c("id", "number", "count", "yes_no", "yes_no", "category", "ordered", "date", "datetime", "text", "constant", "empty"))
+  expect_true(all(nzchar(codebook(hive_study())$reason)))
+})
+
+test_that("identifiers are never measured: a question about their mean is not answered with a number", {
+  d <- data.frame(customer_id = 1001:1060, amount = with_seed(5, rexp(60, 0.01)))
+  a <- ask(open_study(d), "What is the mean customer_id?")
+  expect_true(is.na(value_of(a, "estimate")) || status_of(a) != "answered")
+})
+
+test_that("ordered answers keep their order and bands their numbers", {
+  b <- codebook(open_study(data.frame(mood = rep(c("very good", "poor", "good", "fair"), 5), age = rep(c("65+", "18-34", "35-64", "18-34"), 5))))
+  expect_equal(b$levels, c("poor|fair|good|very good", "18-34|35-64|65+"))
+})
+
+test_that("years are not counts, months in figures not dates", {
+  k <- kinds_of(year = rep(2015:2024, 4), month = rep(1:12, length.out = 40))
+  expect_equal(unname(k), c("number", "count"))
+})
+
+test_that("units are read from names", {
+  b <- codebook(open_study(data.frame(weight_kg = c(1.5, 2, 3), `speed (km/h)` = c(10.5, 20, 30), x = 1:3, check.names = FALSE)))
+  expect_equal(b$unit, c("kg", "km/h", ""))
+})

@@ -1,0 +1,59 @@
+# question -> task, outcome, by, predictors on the demo trial
+asked <- list(
+  list("What is in this data?", "overview"),
+  list("mean honey yield", "describe", "honey_yield_kg"),
+  list("Describe the queen age", "describe", "queen_age_months"),
+  list("average honey yield by region", "describe", "honey_yield_kg", "region"),
+  list("How many hives are there in each arm?", "frequency", "arm"),
+  list("How is the honey yield distributed?", "distribution", "honey_yield_kg"),
+  list("Does the honey yield differ between syrup and control?", "compare", "honey_yield_kg", "arm"),
+  list("compare queen age between hives that swarmed and those that did not", "compare", "queen_age_months", "swarmed"),
+  list("Is queen age correlated with honey yield?", "relate", c("queen_age_months", "honey_yield_kg")),
+  list("Is winter survival associated with the arm?", "relate", c("survived_winter", "arm")),
+  list("Predict honey yield from strength before and queen age", "predict", "honey_yield_kg", NULL, c("strength_before", "queen_age_months")),
+  list("regress honey yield on mites before", "predict", "honey_yield_kg", NULL, "mites_before"))
+
+test_that("each kind of question is read for what it asks", {
+  study <- hive_study()
+  for (q in asked) {
+    r <- reading(ask(study, q[[1]]))
+    expect_equal(r$task, q[[2]], info = q[[1]])
+    if (length(q) == 3 && q[[2]] == "relate") { expect_setequal(c(r$outcome, r$by, r$predictors), q[[3]]); next }
+    if (length(q) >= 3) expect_setequal(c(r$outcome, if (q[[2]] == "frequency") r$by), q[[3]])
+    if (length(q) >= 4 && !is.null(q[[4]])) expect_equal(r$by, q[[4]], info = q[[1]])
+    if (length(q) >= 5) expect_setequal(r$predictors, q[[5]])
+  }
+})
+
+test_that("every answer says how it was read, with a confidence", {
+  study <- hive_study()
+  for (q in asked) {
+    r <- as.list(ask(study, q[[1]]))$reading
+    expect_true(nzchar(r$plain) && r$confidence > 0 && r$confidence <= 1, info = q[[1]])
+  }
+})
+
+test_that("the same question gives the same document, every time", {
+  one <- as.list(ask(hive_study(), "Does the honey yield differ between syrup and control?"))
+  two <- as.list(ask(hive_study(), "Does the honey yield differ between syrup and control?"))
+  expect_identical(one, two)
+})
+
+test_that("junk, code, control characters and floods end in a civil refusal", {
+  study <- hive_study()
+  stop_file <- file.path(withr::local_tempdir(), "made")
+  bad <- c("", "   ", "????", "asdkjh qwoeiu zmxncb", sprintf("file.create('%s')", stop_file), "'); DROP TABLE hives; --", "\u0001\u0007\u202e",
+           strrep("honey ", 20000), "`; system('ls')`", "\\x00 %s %n {x} {{stop()}}")
+  for (q in bad) {
+    took <- system.time(a <- ask(study, q))[["elapsed"]]
+    expect_true(status_of(a) %in% c("cannot_answer", "needs_choice"), info = substr(q, 1, 40))
+    expect_lt(took, 1)
+    expect_true(nzchar(as.list(a)$sentences$headline))
+  }
+  expect_false(file.exists(stop_file))
+})
+
+test_that("bytes that are no UTF-8 do not break the reading", {
+  a <- suppressWarnings(ask(hive_study(), "mean honey yield \xff\xfe"))
+  expect_true(status_of(a) %in% c("answered", "cannot_answer"))
+})

@@ -1,0 +1,30 @@
+test_that("a column that is not there is never replaced by another", {
+  study <- hive_study()
+  for (q in c("mean wing length by arm", "Does the rainfall differ between syrup and control?", "correlation of honey yield and income", "predict honey yield from moonlight")) {
+    a <- ask(study, q)
+    expect_equal(status_of(a), "cannot_answer", info = q)
+    expect_match(as.list(a)$sentences$headline, "Nothing in this data is called", info = q)
+    expect_null(as.list(a)$method)
+    expect_gt(length(as.list(a)[["next"]]), 0)
+  }
+})
+
+test_that("the questions offered instead can be answered", {
+  study <- hive_study()
+  offered <- unlist(as.list(ask(study, "mean wing length by arm"))[["next"]])
+  for (q in offered) expect_equal(status_of(ask(study, q)), "answered", info = q)
+})
+
+test_that("a number that fits nowhere is asked about, not passed over", {
+  a <- ask(demo_study("keeper_survey.csv"), "mean satisfaction in 2019")
+  expect_equal(status_of(a), "needs_choice")
+  expect_match(as.list(a)$sentences$headline, "2019", fixed = TRUE)
+})
+
+test_that("a missing part is asked for with readings that can be chosen", {
+  a <- ask(hive_study(), "Is there a difference between syrup and control?")
+  expect_equal(status_of(a), "needs_choice")
+  expect_gte(length(reading(a)$alternatives), 2)
+  chosen <- ask(a, "1")
+  expect_equal(status_of(chosen), "answered")
+})
