@@ -52,6 +52,8 @@ script_data <- function(study, frame, reading) {
   columns <- columns_used(reading)
   weight <- reading$extra$weight
   columns <- unique(c(columns, weight))
+  # an overview is about every column
+  if (reading$task %in% c("overview", "quality") && !length(columns)) columns <- names(study$tables[[plan$table]]$columns)
   base <- study$tables[[plan$table]]
   own <- columns[vapply(columns, function(n) is.null(plan$from) || !n %in% names(plan$from) ||
                         plan$from[[n]] == plan$table, NA)]

@@ -337,6 +337,14 @@ counted_groups <- function(state, r) {
 take_event <- function(state, mentions, r) {
   positions <- c(vapply(state$groups, function(g) max(g$at), 1), numeric())
   groups <- state$groups
+  yes_no <- Filter(function(m) kind_at(state, m$column) == "yes_no", mentions)
+  if (length(yes_no) == 1 && length(mentions) == 1 && yes_no[[1]]$marker != "by") {
+    # "what share of the hives swarmed": the yes of a yes/no column is the event
+    name <- column_of(state, yes_no[[1]]$column)
+    r$outcome <- name
+    r$extra$event <- new_filter(name, "==", state$vocabulary$columns$last_level[yes_no[[1]]$column])
+    return(r)
+  }
   if (length(groups)) {
     last <- which.max(positions)
     g <- groups[[last]]

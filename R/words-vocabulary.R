@@ -12,6 +12,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       kind = vapply(columns, `[[`, "", "kind"), distinct = vapply(columns, `[[`, 1L, "distinct"),
                       role = vapply(columns, function(col) col$role %||% "", ""),
                       unit = vapply(columns, function(col) col$unit %||% "", ""),
+                      last_level = vapply(columns, function(col) as.character(last_of(c("", col$levels))), ""),
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
                       stringsAsFactors = FALSE)
   first <- !duplicated(table$name)
