@@ -12,12 +12,15 @@ explain_p <- function(p, alpha) {
   if (is.null(p) || is.na(p)) return(NULL)
   chance <- if (p < 0.001) "less than once in a thousand such studies" else sprintf("in about %s of such studies",
       say_percent(p, if (p < 0.1) 1 else 0))
-  sprintf("%s: if there were nothing in the population, a result at least this far from it would turn up %s. It is not the probability that there is nothing, and it says nothing about size.", capital(say_p(p)), chance)
+  sprintf(paste("The p value (%s): if there were nothing in the population, a result at least this far from it would turn",
+                "up %s. It is not the probability that there is nothing, and it says nothing about size."), say_p(p), chance)
 }
 
 explain_interval <- function(n, conf_level) {
   if (is.null(n$ci_low) || !is.finite(n$ci_low + n$ci_high)) return(NULL)
-  sprintf("%s: values in this range fit the data at this level; a method that gives such ranges catches the true value in %s of studies.", capital(say_interval(n$ci_low, n$ci_high, conf_level)), say_level(conf_level))
+  sprintf(paste("The interval (%s): values in this range fit the data at this level; a method that gives such ranges",
+                "catches the true value in %s of studies."),
+          say_interval(n$ci_low, n$ci_high, conf_level), say_level(conf_level))
 }
 
 explain_effect <- function(n) {

@@ -83,7 +83,8 @@ groups_table <- function(ctx, y = outcome_name(ctx), by = ctx$reading$by) {
   s <- stat_group_summary(outcome_values(ctx, y), as.integer(group), nlevels(group))
   first <- match(levels(group), as.character(group))
   labels <- lapply(by, function(name) { g <- as_group(ctx$frame$data[[name]]); as.character(g)[first] })
-  names(labels) <- by
+  # a group column that is itself called "n" or "mean" must not hide the statistic of that name
+  names(labels) <- ifelse(by %in% names(s), paste(by, "(column)"), by)
   s$missing <- missing_by_group(ctx, y, by, labels)
   keep <- c("n", "missing", "mean", "sd", "se", "median", "q1", "q3", "min", "max")
   data <- cbind(as.data.frame(labels, check.names = FALSE, stringsAsFactors = FALSE), s[keep])

@@ -12,7 +12,7 @@ method_group_summary <- function() {
       column <- if (statistic %in% names(t)) statistic else "mean"
       numbers <- c(list(new_number("n", "rows used", sum(t$n))),
                    lapply(seq_len(min(nrow(t), 60)), function(i) new_number(paste0(column, "_", i), column, t[[column]][i],
-                       of = paste(unlist(t[i, ctx$reading$by]), collapse = " & "))))
+                       of = group_label(t, i, length(ctx$reading$by)))))
       result(numbers, tables = tables, shown = column)
     },
     figure = function(ctx, res) if (length(ctx$reading$by) == 1) figure_groups(ctx, outcome_name(ctx),
@@ -29,11 +29,17 @@ method_group_summary <- function() {
     next_steps = function(ctx, res) sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]))
 }
 
+#' Name of a group: the levels in the leading columns of the groups table
+#' @noRd
+group_label <- function(table, i, columns) {
+  paste(vapply(table[i, seq_len(columns), drop = FALSE], as.character, ""), collapse = " & ")
+}
+
 say_group_summary <- function(ctx, res) {
   t <- res$tables[[1]]$data
   col <- outcome_column(ctx)
   v <- t[[res$shown]]
-  name <- function(i) paste(unlist(lapply(ctx$reading$by, function(b) as.character(t[[b]][i]))), collapse = " & ")
+  name <- function(i) group_label(t, i, length(ctx$reading$by))
   high <- which.max(v); low <- which.min(v)
   label <- c(mean = "mean", sum = "total", sd = "standard deviation", min = "smallest", max = "largest")[res$shown]
   label <- if (is.na(label)) res$shown else label

@@ -46,7 +46,7 @@ test_that("junk, code, control characters and floods end in a civil refusal", {
            strrep("honey ", 20000), "`; system('ls')`", "\\x00 %s %n {x} {{stop()}}")
   for (q in bad) {
     took <- system.time(a <- ask(study, q))[["elapsed"]]
-    expect_true(status_of(a) %in% c("cannot_answer", "needs_choice"), info = substr(q, 1, 40))
+    expect_true(status_of(a) %in% c("cannot_answer", "needs_choice"), info = substr(q, 1, 200))
     expect_lt(took, 1)
     expect_true(nzchar(as.list(a)$sentences$headline))
   }

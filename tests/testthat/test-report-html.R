@@ -1,0 +1,26 @@
+test_that("a report is one well-formed page with every number of its answers", {
+  a <- ask(hive_study(), "Does the honey yield differ between syrup and control?")
+  b <- ask(hive_study(), "mean wing length")
+  c <- ask(hive_study(), "How does strength relate to honey yield?")
+  file <- withr::local_tempfile(fileext = ".html")
+  report(list(a, b, c), file)
+  page <- paste(readLines(file, encoding = "UTF-8"), collapse = "\n")
+  skip_if_not_installed("xml2")
+  html <- xml2::read_html(page)
+  expect_length(xml2::xml_find_all(html, "//section[@class='answer']"), 3)
+  expect_gt(length(xml2::xml_find_all(html, "//img[string-length(@alt) > 10]")), 0)
+  expect_length(xml2::xml_find_all(html, "//th[not(@scope)]"), 0)
+  text <- xml2::xml_text(html)
+  for (word in c("95 % CI 0.73 to 5.09", "p = .009", "Nothing in this data is called", "strength_before", substr(cli::hash_file_sha256(demo_file()), 1, 16))) {
+    expect_true(grepl(word, text, fixed = TRUE), info = word)
+  }
+  expect_false(grepl("(src|href)=\"https?:", page))
+})
+
+test_that("other types and things that are no answers are refused", {
+  expect_error(report(list(), "x.html"), class = "upbeatquill_error_input")
+  expect_error(report(list(1), "x.html"), class = "upbeatquill_error_input")
+  a <- ask(hive_study(), "mean honey yield")
+  expect_error(report(a, "x.xyz"), class = "upbeatquill_error_input")
+  expect_error(report(a, file.path(tempdir(), "not", "there.html")), class = "upbeatquill_error_folder_missing")
+})

@@ -1,0 +1,8 @@
+test_that("numbers become text by size, p values without a leading zero, intervals alike", {
+  say <- internal("say_number")
+  expect_equal(say(c(0, 0.012345, 1.2345, 123.4, 12345.6, NA, Inf)), c("0", "0.0123", "1.23", "123", "12,346", "\u2013", "\u221e"))
+  p <- internal("say_p")
+  expect_equal(vapply(c(0.2, 0.049, 0.0049, 1e-5, 0.9999), p, ""), c("p = .20", "p = .049", "p = .005", "p < .001", "p > .99"))
+  expect_equal(internal("say_interval")(0.734, 5.1), "95 % CI 0.73 to 5.10")
+  expect_equal(internal("say_size")(0.5, "d"), "medium by Cohen's convention")
+})
