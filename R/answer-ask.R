@@ -168,7 +168,8 @@ overview_texts <- function(study) {
 # ---- second opinions and cautions --------------------------------------------------------------------------------
 
 #' Other methods on the same rows
-#' @section Shape: list of list(method, numbers, agrees, note). @noRd
+#' @section Shape: list of list(method, numbers, agrees, note).
+#' @noRd
 second_opinions <- function(context, plan, main) {
   ids <- unique(c(if (plan$chosen != plan$method$id) plan$chosen, plan$method$second))
   compact(lapply(ids, function(id) one_opinion(context, find_method(id), main)))

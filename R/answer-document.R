@@ -2,7 +2,8 @@
 
 #' The answer document of an answer
 #'
-#' @param x An answer. @param ... Not used.
+#' @param x An answer.
+#' @param ... Not used.
 #' @return A plain nested list: format, version, status, question, reading, method, rows, numbers, tables, checks, second_opinions, sentences,
 #'   cautions, figures, next, script, seed, engine. Numbers are raw doubles; a missing value is `NULL`, an infinity the text "Inf" or "-Inf".
 #' @export

@@ -3,7 +3,8 @@
 #' The design's comparison first, then comparisons of measured columns between groups, relations, and summaries. Every question names columns that
 #' are there, and is answered when asked.
 #'
-#' @param study A study. @param most How many at most.
+#' @param study A study.
+#' @param most How many at most.
 #' @return Character, of class `upbeatquill_ideas`.
 #' @examples
 #' ideas(open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill")))

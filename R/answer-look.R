@@ -1,6 +1,8 @@
 #' Look at what a study holds
 #'
-#' @param study A study, as [open_study()] returns. @param width Width of the text in characters. @param colour Use colour?
+#' @param study A study, as [open_study()] returns.
+#' @param width Width of the text in characters.
+#' @param colour Use colour?
 #' @return The lines shown, of class `upbeatquill_look`; `as.list(study)` gives the same as a document.
 #' @examples
 #' look(open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill")))

@@ -3,7 +3,8 @@
 #' `reading()` says how the question was understood, `numbers()` gives every number, `checks()` the assumption checks, `write_up()` the words for a
 #' paper, `explain()` the reason for the method and what the numbers mean.
 #'
-#' @param a An answer. @param style `"full"` or `"short"`.
+#' @param a An answer.
+#' @param style `"full"` or `"short"`.
 #' @return `reading()`: a list of class `upbeatquill_reading`. `numbers()`: data frame with id, label, value, of. `checks()`: data frame with id,
 #'   verdict, method, meaning. `write_up()` and `explain()`: character.
 #' @name parts
@@ -96,7 +97,10 @@ print.upbeatquill_text <- function(x, ...) {
 
 #' The figure of an answer
 #'
-#' @param a An answer. @param file Path of a PNG, SVG or PDF to save to, or `NULL`. @param width,height Size in inches. @param dpi Dots an inch of a PNG.
+#' @param a An answer.
+#' @param file Path of a PNG, SVG or PDF to save to, or `NULL`.
+#' @param width,height Size in inches.
+#' @param dpi Dots an inch of a PNG.
 #' @return A ggplot object; invisibly when saved. `NULL` where the answer has no figure.
 #' @section Errors: `upbeatquill_error_package_missing` without ggplot2; `upbeatquill_error_bad_argument` for an unknown file type.
 #' @export

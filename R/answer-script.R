@@ -3,7 +3,8 @@
 #' A standalone, commented R file: it reads the original data, repeats every amendment and condition, computes each number with base R and
 #' the recommended packages only, prints each number under its id, and draws the figure.
 #'
-#' @param a An answer. @param file Path to write to, or `NULL`.
+#' @param a An answer.
+#' @param file Path to write to, or `NULL`.
 #' @return The lines, of class `upbeatquill_script` (printed as code); invisibly when written to a file.
 #' @section Errors: `upbeatquill_error_not_answered` when nothing was computed.
 #' @export

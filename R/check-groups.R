@@ -45,7 +45,8 @@ check_equal_spread <- function(values, labels, pools) {
 }
 
 #' Values far outside the middle half of their group (beyond three interquartile ranges)
-#' @section Source: Tukey, J. W. (1977). Exploratory Data Analysis, section 2D (outer fences). @noRd
+#' @section Source: Tukey, J. W. (1977). Exploratory Data Analysis, section 2D (outer fences).
+#' @noRd
 check_far_values <- function(values, labels) {
   far <- lapply(values, function(v) {
     q <- stat_group_quantiles(v)

@@ -41,7 +41,8 @@ check_influence_pair <- function(x, y, r) {
 }
 
 #' Residual spread against the fit (Koenker's studentised Breusch-Pagan test)
-#' @section Source: Koenker, R. (1981). Journal of Econometrics 17, 107-112. @noRd
+#' @section Source: Koenker, R. (1981). Journal of Econometrics 17, 107-112.
+#' @noRd
 check_residual_spread <- function(x, residuals) {
   fit <- stat_least_squares(x, residuals^2)
   n <- length(residuals)
@@ -66,7 +67,8 @@ check_residual_normal <- function(residuals) {
 }
 
 #' Rows that pull the fit: Cook's distance above 1, or far above the rest
-#' @section Source: Cook, R. D. (1977). Technometrics 19, 15-18. @noRd
+#' @section Source: Cook, R. D. (1977). Technometrics 19, 15-18.
+#' @noRd
 check_influence_fit <- function(fit) {
   p <- length(fit$kept)
   h <- fit$leverage
@@ -79,7 +81,8 @@ check_influence_fit <- function(fit) {
 }
 
 #' Variance inflation of each coefficient's column
-#' @section Source: Marquardt, D. W. (1970). Technometrics 12, 591-612. @noRd
+#' @section Source: Marquardt, D. W. (1970). Technometrics 12, 591-612.
+#' @noRd
 check_collinear <- function(x, kept, term) {
   kept <- kept[kept != 1]
   if (length(kept) < 2) return(NULL)

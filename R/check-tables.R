@@ -1,7 +1,8 @@
 # Checks on tables of counts.
 
 #' Expected counts large enough for the chi-square approximation
-#' @section Source: Cochran, W. G. (1954). Biometrics 10, 417-451: none below 1, at most a fifth below 5. @noRd
+#' @section Source: Cochran, W. G. (1954). Biometrics 10, 417-451: none below 1, at most a fifth below 5.
+#' @noRd
 check_expected_counts <- function(expected) {
   low <- mean(expected < 5)
   smallest <- min(expected)

@@ -5,7 +5,9 @@
 #' The page is served to this machine only (127.0.0.1). It shows what the study holds, takes questions, and keeps the answers with their
 #' figures and scripts; a question continues from the answer before it when it reads as a follow-up.
 #'
-#' @param study A study. @param port Port on this machine, or `NULL` for a free one. @param browser Open a browser?
+#' @param x A study, or an answer to go on from.
+#' @param port Port on this machine, or `NULL` for a free one.
+#' @param browser Open a browser?
 #' @return Does not return until the page is stopped.
 #' @section Errors: `upbeatquill_error_package_missing` without shiny, bslib and htmltools.
 #' @examples
@@ -13,16 +15,25 @@
 #' desk(open_study("hive_trial.csv"))
 #' }
 #' @export
-desk <- function(study, port = NULL, browser = interactive()) {
-  need_study(study)
+desk <- function(x, port = NULL, browser = interactive()) {
+  first <- if (inherits(x, "upbeatquill_answer")) x
+  study <- need_study(if (is.null(first)) x else first$study)
   for (package in c("shiny", "bslib", "htmltools")) need_package(package, to = "open the desk")
-  invisible(shiny::runApp(desk_app(study), port = port, host = "127.0.0.1", launch.browser = browser, quiet = TRUE))
+  app <- desk_app(study, first)
+  invisible(shiny::runApp(app, port = port, host = "127.0.0.1", launch.browser = browser, quiet = TRUE))
 }
 
-desk_app <- function(study) {
+desk_app <- function(study, first = NULL) {
   study$vocabulary <- study_vocabulary(study)
-  shiny::shinyApp(ui = desk_page(study), server = function(input, output, session) desk_server(study, input, output,
-      session))
+  shown <- if (!is.null(first)) list(desk_entry(first, 1L)) else list()
+  shiny::shinyApp(ui = desk_page(study),
+                  server = function(input, output, session) desk_server(study, input, output, session, shown))
+}
+
+#' An answer with its section, rendered once
+#' @noRd
+desk_entry <- function(answer, number) {
+  list(answer = answer, html = html_answer(answer, as.list(answer), sprintf("answer-%d", number)))
 }
 
 desk_page <- function(study) {
@@ -39,7 +50,7 @@ desk_page <- function(study) {
           tag$div(class = "d-flex gap-2", shiny::textInput("question", NULL, width = "100%",
                                                            placeholder = "Does the outcome differ between the groups?"),
                   shiny::actionButton("go", "Ask", class = "btn-primary")),
-          shiny::checkboxInput("fresh", "Start afresh (do not go on from the last answer)", FALSE)),
+          shiny::checkboxInput("fresh", "Start afresh (do not go on from the last answer)", FALSE, width = "100%")),
         tag$div(`aria-live` = "polite", shiny::uiOutput("answers")))))
 }
 
@@ -52,26 +63,27 @@ desk_style <- function() {
   ")
 }
 
-desk_server <- function(study, input, output, session) {
-  answers <- shiny::reactiveVal(list())
+desk_server <- function(study, input, output, session, shown = list()) {
+  entries <- shiny::reactiveVal(shown)  # newest first
   offered <- idea_list(study)
   pose <- function(text) {
     if (!nzchar(trimws(text))) return(invisible())
-    before <- answers()
-    from <- if (length(before) && !isTRUE(input$fresh)) before[[1]] else study
-    new <- tryCatch(ask(from, text), upbeatquill_error = function(e) shiny::showNotification(conditionMessage(e),
-        type = "error"))
-    if (inherits(new, "upbeatquill_answer")) answers(c(list(new), before))
+    before <- entries()
+    from <- if (length(before) && !isTRUE(input$fresh)) before[[1]]$answer else study
+    new <- tryCatch(ask(from, text),
+                    upbeatquill_error = function(e) shiny::showNotification(conditionMessage(e), type = "error"))
+    if (inherits(new, "upbeatquill_answer")) entries(c(list(desk_entry(new, length(before) + 1L)), before))
   }
-  shiny::observeEvent(input$go, { pose(input$question); shiny::updateTextInput(session, "question", value = "") })
+  shiny::observeEvent(input$go, {
+    pose(input$question)
+    shiny::updateTextInput(session, "question", value = "")
+  })
   lapply(seq_along(offered), function(i) shiny::observeEvent(input[[paste0("idea", i)]], pose(offered[i])))
   output$held <- shiny::renderUI(desk_held(study))
-  output$offered <- shiny::renderUI(lapply(seq_along(offered),
-                                           function(i) shiny::actionButton(paste0("idea", i), offered[i],
-                                               class = "idea")))
-  output$answers <- shiny::renderUI(lapply(seq_along(answers()),
-                                           function(i) html_answer(answers()[[i]], as.list(answers()[[i]]),
-                                               sprintf("answer-%d", i))))
+  output$offered <- shiny::renderUI(lapply(seq_along(offered), function(i) {
+    shiny::actionButton(paste0("idea", i), offered[i], class = "idea")
+  }))
+  output$answers <- shiny::renderUI(lapply(entries(), `[[`, "html"))
 }
 
 #' What the study holds, a table a data table, with the findings

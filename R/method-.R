@@ -2,10 +2,16 @@
 
 #' Make a method
 #'
-#' @param id,name As in the answer document. @param tasks Tasks it serves. @param fits function(shape) giving [new_fit()] or NULL.
-#' @param compute function(ctx) giving [result()]. @param checks function(ctx, res) giving a list of checks. @param second Ids of second opinions.
-#' @param figure function(ctx, res) giving a figure or NULL. @param sentences function(ctx, res) giving headline, details, write_up.
-#' @param script function(ctx, res) giving lines that set `numbers` and `tables` from the data frame `rows`. @param references Character.
+#' @param id,name As in the answer document.
+#' @param tasks Tasks it serves.
+#' @param fits function(shape) giving [new_fit()] or NULL.
+#' @param compute function(ctx) giving [result()].
+#' @param checks function(ctx, res) giving a list of checks.
+#' @param second Ids of second opinions.
+#' @param figure function(ctx, res) giving a figure or NULL.
+#' @param sentences function(ctx, res) giving headline, details, write_up.
+#' @param script function(ctx, res) giving lines that set `numbers` and `tables` from the data frame `rows`.
+#' @param references Character.
 #' @noRd
 new_method <- function(id, name, tasks, fits, compute, checks = function(ctx, res) list(), second = character(),
                        figure = function(ctx, res) NULL,
@@ -34,7 +40,8 @@ new_number <- function(id, label, value, of = NULL) list(id = id, label = label,
 
 new_table <- function(id, title, data) list(id = id, title = title, data = data)
 
-#' @section Shape: list(numbers, number = the same by id, tables, ...). @noRd
+#' @section Shape: list(numbers, number = the same by id, tables, ...).
+#' @noRd
 result <- function(numbers, tables = list(), ...) {
   numbers <- compact(numbers)
   c(list(numbers = numbers, number = stats::setNames(lapply(numbers, `[[`, "value"), vapply(numbers, `[[`, "", "id")),

@@ -2,7 +2,8 @@
 
 #' Read a delimited text file
 #'
-#' @param path An existing file. @section Shape: list(name, data, source): the rows as a data.table with the file's own
+#' @param path An existing file.
+#' @section Shape: list(name, data, source): the rows as a data.table with the file's own
 #'   column names, and what is needed to read it again.
 #' @noRd
 open_delimited <- function(path) {

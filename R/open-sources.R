@@ -1,7 +1,8 @@
 # From whatever the user hands over to named tables.
 
 #' Open one or more sources
-#' @section Shape: list of list(name, data, source). @noRd
+#' @section Shape: list of list(name, data, source).
+#' @noRd
 open_sources <- function(x, name = "data") {
   if (is.data.frame(x)) return(list(open_frame(x, name)))
   if (!is.character(x) || !length(x) || anyNA(x)) {

@@ -2,7 +2,8 @@
 
 #' Profile one column
 #'
-#' @param name The column's name. @param x The column as read.
+#' @param name The column's name.
+#' @param x The column as read.
 #' @section Shape: list(kind, reason, distinct, missing, missing_codes, levels, format, numeric): `levels` for ordered,
 #'   category and yes_no; `format` of a date; `numeric` TRUE when the column was read as numbers.
 #' @noRd

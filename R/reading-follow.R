@@ -2,7 +2,8 @@
 
 #' Read a follow-up to a reading
 #'
-#' @param previous The reading it follows. @section Shape: As [read_question()].
+#' @param previous The reading it follows.
+#' @section Shape: As [read_question()].
 #' @noRd
 read_follow_up <- function(study, text, previous) {
   text <- clean_question(text)

@@ -2,7 +2,9 @@
 
 #' Read a question
 #'
-#' @param study A study. @param text The question. @section Shape: list(status, reading, headline, near): status is "answered" when the
+#' @param study A study.
+#' @param text The question.
+#' @section Shape: list(status, reading, headline, near): status is "answered" when the
 #'   reading can be carried out, "needs_choice" or "cannot_answer" otherwise.
 #' @noRd
 read_question <- function(study, text) {

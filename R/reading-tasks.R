@@ -1,7 +1,8 @@
 # Which task a question calls for.
 
 #' Cue scores of every task
-#' @section Shape: Named numeric, one a task. @noRd
+#' @section Shape: Named numeric, one a task.
+#' @noRd
 cue_scores <- function(state) {
   tasks <- c("overview", "quality", "describe", "frequency", "distribution", "compare", "relate", "predict", "drivers",
              "rank", "trend",

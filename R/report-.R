@@ -6,7 +6,8 @@
 #' numbers, checks, second opinions, figure, words for a paper, and the script, folded.
 #'
 #' @param answers An answer or a list of answers, in the order in which they are shown.
-#' @param file Path to write to, ending in `.html`. @param title Title of the report.
+#' @param file Path to write to, ending in `.html`.
+#' @param title Title of the report.
 #' @return The path, invisibly. The file is written whole or not at all.
 #' @section Errors: `upbeatquill_error_bad_argument` for anything that is not an answer or for another file type,
 #'   `upbeatquill_error_folder_missing`, `upbeatquill_error_package_missing` without htmltools.

@@ -16,7 +16,7 @@ html_report <- function(answers, title) {
   head <- tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport",
                                                          content = "width=device-width, initial-scale=1"),
                    tag$title(title), tag$style(htmltools::HTML(html_style())))
-  c("<!DOCTYPE html>", as.character(tag$html(lang = "en", head, body)))
+  c("<!DOCTYPE html>", as.character(htmltools::doRenderTags(tag$html(lang = "en", head, body))))
 }
 
 html_sources <- function(answers) {
@@ -30,7 +30,9 @@ html_sources <- function(answers) {
 
 #' One answer as a section
 #'
-#' @param answer The answer, for its figure. @param document Its document. @param id Anchor.
+#' @param answer The answer, for its figure.
+#' @param document Its document.
+#' @param id Anchor.
 #' @noRd
 html_answer <- function(answer, document, id) {
   tag <- htmltools::tags
@@ -103,7 +105,9 @@ html_answer_table <- function(table, most = 60) {
                      if (more > 0) htmltools::tags$p(class = "soft", sprintf("and %s", count_of(more, "more row"))))
 }
 
-#' @param columns Header texts. @param rows List of lists of texts. @param numeric Which columns align right.
+#' @param columns Header texts.
+#' @param rows List of lists of texts.
+#' @param numeric Which columns align right.
 #' @noRd
 html_table <- function(columns, rows, numeric) {
   tag <- htmltools::tags

@@ -1,6 +1,8 @@
 # Sentences for two groups compared, shared by the methods that do so.
 
-#' @param ctx Context of the method. @param res Its result. @param how list(measure = "mean", values = two numbers, test = text of the test).
+#' @param ctx Context of the method.
+#' @param res Its result.
+#' @param how list(measure = "mean", values = two numbers, test = text of the test).
 #' @noRd
 say_two_groups <- function(ctx, res, how) {
   y <- say_column(ctx$columns[[ctx$reading$outcome[1]]])

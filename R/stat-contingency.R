@@ -7,7 +7,8 @@ stat_cross_counts <- function(a, b, levels_a, levels_b) {
 }
 
 #' Wilson interval of a proportion
-#' @section Source: Wilson, E. B. (1927). JASA 22, 209-212. @noRd
+#' @section Source: Wilson, E. B. (1927). JASA 22, 209-212.
+#' @noRd
 stat_wilson <- function(x, n, conf_level = 0.95) {
   z <- stats::qnorm(1 - (1 - conf_level) / 2)
   p <- x / n
@@ -112,7 +113,8 @@ stat_fisher_two_by_two <- function(counts, conf_level = 0.95, alternative = "two
 }
 
 #' Counts and shares of one column
-#' @section Shape: Data frame: n, percent (of the valid), ci_low, ci_high (Wilson, percent). @noRd
+#' @section Shape: Data frame: n, percent (of the valid), ci_low, ci_high (Wilson, percent).
+#' @noRd
 stat_shares <- function(counts, conf_level = 0.95) {
   total <- sum(counts)
   w <- stat_wilson(counts, total, conf_level)

@@ -21,7 +21,8 @@ stat_pearson <- function(x, y, conf_level = 0.95, alternative = "two_sided") {
 }
 
 #' t test and Fisher-z interval of a correlation
-#' @param lost Further columns held constant (partial correlation), which cost degrees of freedom. @noRd
+#' @param lost Further columns held constant (partial correlation), which cost degrees of freedom.
+#' @noRd
 correlation_result <- function(r, n, conf_level, alternative, lost = 0) {
   df <- n - 2 - lost
   t <- if (abs(r) >= 1) sign(r) * Inf else r * sqrt(df / (1 - r^2))

@@ -2,7 +2,8 @@
 
 #' Matrix of a model from columns
 #'
-#' @param columns Named list of numeric vectors and factors, no missing values. @param interactions Pairs of names.
+#' @param columns Named list of numeric vectors and factors, no missing values.
+#' @param interactions Pairs of names.
 #' @section Shape: list(x = matrix with intercept, term = label of each column, source = column behind each).
 #' @section Coding: factors by indicator of every level but the first (treatment coding).
 #' @noRd
@@ -33,7 +34,9 @@ product_columns <- function(a, b) {
 
 #' Least squares fit
 #'
-#' @param x Model matrix with intercept first. @param y Outcome. @param w Weights or NULL.
+#' @param x Model matrix with intercept first.
+#' @param y Outcome.
+#' @param w Weights or NULL.
 #' @section Shape: `coefficients` (NA where aliased), `se`, `df`, `sigma`, `r_squared`, `adj_r_squared`, `statistic`, `df1`,
 #'   `df2`, `p_value` (overall F), `rss`, `tss`, `fitted`, `residuals`, `leverage`, `aliased`, `unscaled` (inverse cross-product).
 #' @section Source: Householder QR; a column is aliased when its part orthogonal to those before is below 1e-7 of its
@@ -120,7 +123,8 @@ solve_kept <- function(r, kept, p) {
 }
 
 #' Heteroscedasticity-consistent standard errors, HC3
-#' @section Source: MacKinnon, J. G. and White, H. (1985). Journal of Econometrics 29, 305-325. @noRd
+#' @section Source: MacKinnon, J. G. and White, H. (1985). Journal of Econometrics 29, 305-325.
+#' @noRd
 stat_hc3 <- function(x, fit) {
   x <- x[, fit$kept, drop = FALSE]
   scaled <- x * (fit$residuals / pmax(1 - fit$leverage, 1e-12))

@@ -20,7 +20,8 @@ stream_seed <- function(seed) {
 
 #' Permutation test of a difference in means
 #'
-#' @param x,y Doubles without missing values. @param resamples Number of random relabellings.
+#' @param x,y Doubles without missing values.
+#' @param resamples Number of random relabellings.
 #' @param enumerate_to All relabellings are enumerated when there are no more than this many.
 #' @section Shape: `p_value` (two-sided: at least as far from the middle as observed; random: (1 + hits)/(1 + resamples)),
 #'   `estimate` (difference of means), `n`, `resamples`, `exact`.

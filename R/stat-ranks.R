@@ -1,7 +1,8 @@
 # Rank methods for two independent groups.
 
 #' Midranks
-#' @section Shape: list(rank, ties): ranks sharing ties, and the tie sum of t^3 - t. @noRd
+#' @section Shape: list(rank, ties): ranks sharing ties, and the tie sum of t^3 - t.
+#' @noRd
 stat_midranks <- function(x) kernel_midranks(as.double(x))
 
 #' Mann-Whitney test, exact with ties

@@ -113,7 +113,8 @@ t_result <- function(estimate, se, df, n, conf_level, alternative) {
 
 #' Standardised mean difference with its interval
 #'
-#' @param a,b One-row moments. @section Shape: cohens_d, hedges_g (each with _low, _high), glass_delta (second group's sd).
+#' @param a,b One-row moments.
+#' @section Shape: cohens_d, hedges_g (each with _low, _high), glass_delta (second group's sd).
 #' @section Source: Hedges, L. V. (1981). Journal of Educational Statistics 6, 107-128 (exact correction factor);
 #'   interval by inverting the noncentral t distribution: Steiger, J. H. and Fouladi, R. T. (1997).
 #' @noRd

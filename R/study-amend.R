@@ -4,7 +4,8 @@
 #'
 #' Nothing in the data changes: an amendment is recorded, repeated in every script, and written to the logbook.
 #'
-#' @param study A study. @param ... One argument a column, named as the column: a list with any of `kind` (one of number, count,
+#' @param study A study.
+#' @param ... One argument a column, named as the column: a list with any of `kind` (one of number, count,
 #'   ordered, category, yes_no, date, datetime, text, id), `label`, `unit`, `missing` (codes to be read as missing), `order` (the
 #'   levels in their order), `format` (of a date), `use` (`FALSE` leaves the column out).
 #' @param codebook An edited codebook (data frame or CSV path), as [codebook()] returns, instead of single columns.

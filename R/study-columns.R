@@ -33,7 +33,8 @@ nearest_names <- function(name, known, most = 3) {
 
 #' Values of a column as understood: codes removed, kinds applied
 #'
-#' @param rows Row numbers, or NULL for all. @section Shape: double for number and count, factor for ordered, category and
+#' @param rows Row numbers, or NULL for all.
+#' @section Shape: double for number and count, factor for ordered, category and
 #'   yes_no, Date, POSIXct, character for text and id.
 #' @noRd
 understood <- function(study, name, table = NULL, rows = NULL) {

@@ -3,10 +3,16 @@
 #' The declaration decides wording and method: causal words only for a randomised treatment, the control group first, repeated
 #' rows of a unit never treated as independent without a word.
 #'
-#' @param study A study. @param unit Column that identifies the subject that is measured. @param treatment Column of the arms.
-#' @param randomised Was the treatment allocated at random? @param control The level of `treatment` that is the control.
-#' @param weights Column of sampling weights. @param cluster Column of clusters. @param outcome Column of primary interest.
-#' @return A new study. @section Errors: `upbeatquill_error_column_unknown`, `upbeatquill_error_bad_argument`.
+#' @param study A study.
+#' @param unit Column that identifies the subject that is measured.
+#' @param treatment Column of the arms.
+#' @param randomised Was the treatment allocated at random?
+#' @param control The level of `treatment` that is the control.
+#' @param weights Column of sampling weights.
+#' @param cluster Column of clusters.
+#' @param outcome Column of primary interest.
+#' @return A new study.
+#' @section Errors: `upbeatquill_error_column_unknown`, `upbeatquill_error_bad_argument`.
 #' @examples
 #' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
 #' study <- design(study, unit = "hive_id", treatment = "arm", randomised = TRUE, control = "control")

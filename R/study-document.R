@@ -1,6 +1,7 @@
 #' The study document of a study
 #'
-#' @param x A study. @param ... Not used.
+#' @param x A study.
+#' @param ... Not used.
 #' @return A plain nested list: format, version, sources, tables, findings, joins, amendments, design.
 #' @export
 as.list.upbeatquill_study <- function(x, ...) {
@@ -21,7 +22,10 @@ column_document <- function(col) {
 
 #' The rows of a study as understood
 #'
-#' @param x A study. @param row.names,optional Not used. @param table Name of the table; `NULL` for the first. @param ... Not used.
+#' @param x A study.
+#' @param row.names,optional Not used.
+#' @param table Name of the table; `NULL` for the first.
+#' @param ... Not used.
 #' @return A data frame: missing codes are `NA`, dates `Date`, stamps `POSIXct`, yes/no logical, ids and texts character, ordered answers and categories factors.
 #' @export
 as.data.frame.upbeatquill_study <- function(x, row.names = NULL, optional = FALSE, ..., table = NULL) {

@@ -1,7 +1,8 @@
 # The rows and columns that one answer rests on.
 
 #' Tables joined for a set of columns: many rows to one, never many to many
-#' @section Shape: list(table = base table, from = named list: column -> table, joins = list(table, key)). @noRd
+#' @section Shape: list(table = base table, from = named list: column -> table, joins = list(table, key)).
+#' @noRd
 plan_join <- function(study, columns) {
   homes <- lapply(columns, function(name) homes_of(study, name))
   names(homes) <- columns
@@ -75,7 +76,8 @@ joined_values <- function(study, plan, name) {
 
 #' The frame of a reading: rows kept by its filters and complete on the columns used
 #'
-#' @param used Columns whose missing values leave a row out. @param carried Further columns (units, weights) that do not.
+#' @param used Columns whose missing values leave a row out.
+#' @param carried Further columns (units, weights) that do not.
 #' @section Shape: list(data = named list of vectors, rows, total, after_filters, used, left_out_missing, table, plan).
 #' @noRd
 build_frame <- function(study, used, filters = list(), carried = character()) {

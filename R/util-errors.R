@@ -4,7 +4,8 @@
 #'
 #' @param message Character: what is wrong; elements named `x` say what was found, `i` what to do now. User text
 #'   comes in as finished strings, never as a template.
-#' @param class Exact class, without the common prefix. @param family One of "input", "data", "package", "internal".
+#' @param class Exact class, without the common prefix.
+#' @param family One of "input", "data", "package", "internal".
 #' @param ... Facts kept as fields of the condition.
 #' @noRd
 abort_quill <- function(message, class, family, ..., call = NULL) {

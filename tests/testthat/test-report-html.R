@@ -10,6 +10,8 @@ test_that("a report is one well-formed page with every number of its answers", {
   expect_length(xml2::xml_find_all(html, "//section[@class='answer']"), 3)
   expect_gt(length(xml2::xml_find_all(html, "//img[string-length(@alt) > 10]")), 0)
   expect_length(xml2::xml_find_all(html, "//th[not(@scope)]"), 0)
+  expect_length(xml2::xml_find_all(html, "//head/style"), 1)
+  expect_equal(xml2::xml_text(xml2::xml_find_all(html, "//head/title")), "Findings")
   text <- xml2::xml_text(html)
   for (word in c("95 % CI 0.73 to 5.09", "p = .009", "Nothing in this data is called", "strength_before", substr(cli::hash_file_sha256(demo_file()), 1, 16))) {
     expect_true(grepl(word, text, fixed = TRUE), info = word)
