@@ -72,6 +72,7 @@ carry_out <- function(answer, options, previous) {
   answer$context <- context
   answer$seed <- context$seed
   answer$method <- plan$method
+  if (!is.null(reading$method_asked)) answer$reading$method_asked <- plan$method$id
   answer$why <- plan$why
   answer$result <- plan$method$compute(context)
   answer$checks <- lapply(compact(plan$method$checks(context, answer$result)), word_check)
@@ -93,11 +94,54 @@ complete_reading <- function(study, reading) {
     reading$outcome <- unique(vapply(columns[keep], `[[`, "", "name"))
     reading$assumed <- c(reading$assumed, "All columns that hold numbers are described.")
   }
+  reading <- settle_unit(study, reading)
   used <- columns_used(reading)
   plan <- if (length(used)) plan_join(study, used) else list(table = names(data_tables(study))[1], joins = list())
   reading$tables <- c(plan$table, names(plan$joins))
   reading$plain <- plain_reading(reading)
   reading
+}
+
+#' The unit whose rows are compared with each other, when rows of one unit stand in several of the groups
+#'
+#' Asked for in words ("in the same children"), or seen in the data: no column is a key of the single rows, and nearly every unit
+#' has one row in each group.
+#' @noRd
+settle_unit <- function(study, reading) {
+  if (!reading$task %in% c("compare", "change") || length(reading$outcome) != 1 || !length(reading$by)) {
+    reading$unit <- NULL
+    return(reading)
+  }
+  table <- study$tables[[find_column(study, reading$outcome)$table]]
+  ids <- Filter(function(col) col$kind == "id", table$columns)
+  if (!all(reading$by %in% names(table$columns)) || !length(ids)) {
+    reading$unit <- NULL
+    return(reading)
+  }
+  asked <- isTRUE(reading$extra$within) || length(reading$unit)
+  if (!asked && any(vapply(ids, function(col) col$distinct == nrow(table$data), NA))) return(reading)
+  frame <- build_frame(study, c(reading$outcome, reading$by), reading$filters, names(ids))
+  candidates <- unique(c(reading$unit, study$design$unit, names(ids)))
+  for (unit in intersect(candidates, names(ids))) {
+    within <- vapply(reading$by, function(b) varies_within(frame$data[[b]], frame$data[[unit]], asked), NA)
+    if (sum(within) != 1) next
+    reading$by <- c(reading$by[within], reading$by[!within])
+    reading$unit <- unit
+    reading$assumed <- unique(c(reading$assumed, sprintf("Rows of the same %s are compared with each other.", unit)))
+    return(reading)
+  }
+  reading$unit <- NULL
+  reading
+}
+
+#' Does nearly every unit stand in every group? Unasked, it must do so once only
+#' @noRd
+varies_within <- function(group, unit, asked) {
+  group <- as_group(group); unit <- as_group(unit)
+  if (nlevels(group) < 2 || nlevels(group) > 60 || nlevels(unit) < 2) return(FALSE)
+  cells <- stat_cross_counts(unit, group, nlevels(unit), nlevels(group))
+  full <- mean(rowSums(cells > 0) == ncol(cells))
+  full >= (if (asked) 0.5 else 0.8) && (asked || mean(cells <= 1) > 0.95)
 }
 
 columns_used <- function(reading) {
@@ -111,7 +155,7 @@ answer_context <- function(study, reading, options) {
   used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column))
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
-  carried <- unique(c(weight, unit))
+  carried <- unique(c(weight, unit, reading$unit))
   frame <- build_frame(study, used, reading$filters, carried)
   if (frame$used == 0 && length(used)) stop_no_rows(frame, reading)
   columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))

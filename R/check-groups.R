@@ -81,3 +81,23 @@ check_same_shape <- function(values, labels) {
             list(list(id = "iqr_ratio", label = "largest IQR / smallest IQR", value = ratio, of = NULL)),
             list(ratio = ratio))
 }
+
+#' Are paired differences symmetric, as the signed-rank test supposes? Judged as in check_mean_normal()
+#' @noRd
+check_symmetric <- function(d) {
+  m <- stat_group_moments(d)
+  skew <- skewness_from_moments(m)[[1]]
+  n <- m[[1, "n"]]
+  verdict <- if (is.na(skew)) "not_assessed" else if (abs(skew) < 1) "ok" else "caution"
+  new_check("symmetric_differences", verdict, "Skewness of the differences",
+            list(list(id = "skewness", label = "skewness", value = skew, of = "differences")), list(skew = skew, n = n))
+}
+
+#' Are the conditions equally correlated? The correction is made either way; an epsilon below 0.75 is a marked departure
+#' @section Source: Girden, E. R. (1992). ANOVA: Repeated Measures. Sage.
+#' @noRd
+check_sphericity <- function(epsilon, conditions) {
+  if (conditions < 3) return(NULL)
+  new_check("sphericity", if (epsilon >= 0.75) "ok" else "caution", "Greenhouse-Geisser epsilon",
+            list(list(id = "epsilon", label = "epsilon", value = epsilon, of = NULL)), list(epsilon = epsilon))
+}

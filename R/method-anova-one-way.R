@@ -1,7 +1,7 @@
 #' @noRd
 method_anova_one_way <- function() {
   new_method(
-    id = "anova_one_way", name = "One-way analysis of variance", tasks = "compare",
+    id = "anova_one_way", name = "One-way analysis of variance", tasks = "compare", families = "anova",
     fits = function(shape) fits_several_groups(shape, 60, "You asked for the classic analysis of variance, which assumes equal spreads.",
                                                fewest = 2L),
     compute = compute_anova_one_way,

@@ -1,7 +1,7 @@
 #' @noRd
 method_kruskal_wallis <- function() {
   new_method(
-    id = "kruskal_wallis", name = "Kruskal-Wallis test", tasks = "compare",
+    id = "kruskal_wallis", name = "Kruskal-Wallis test", tasks = "compare", families = "rank_test",
     fits = function(shape) {
       ordered <- identical(shape$outcome_kind, "ordered")
       fits_several_groups(shape, if (ordered) 95 else 50, if (ordered)

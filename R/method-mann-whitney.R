@@ -1,7 +1,7 @@
 #' @noRd
 method_mann_whitney <- function() {
   new_method(
-    id = "mann_whitney", name = "Mann-Whitney test", tasks = "compare",
+    id = "mann_whitney", name = "Mann-Whitney test", tasks = "compare", families = "rank_test",
     fits = function(shape) {
       ordered <- identical(shape$outcome_kind, "ordered")
       fits_two_groups(shape, if (ordered) 95 else 50,

@@ -4,7 +4,7 @@
 #' @noRd
 fits_several_groups <- function(shape, score, why, kinds = c("number", "count"), fewest = 3L) {
   ok <- shape$task %in% c("compare", "relate", "figure", "advise") && shape$n_outcome == 1 && shape$n_by == 1 &&
-    isTRUE(shape$groups >= fewest) && is.null(shape$null_value) && !length(shape$adjust) && !length(shape$unit) &&
+    isTRUE(shape$groups >= fewest) && is.null(shape$null_value) && !length(shape$adjust) && !isTRUE(shape$paired) &&
     shape$outcome_kind %in% c("number", "count", "ordered")
   if (!ok) return(NULL)
   new_fit(if (shape$outcome_kind %in% kinds) score else score - 60, why)

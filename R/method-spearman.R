@@ -1,7 +1,7 @@
 #' @noRd
 method_spearman <- function() {
   new_method(
-    id = "spearman", name = "Spearman rank correlation", tasks = "relate",
+    id = "spearman", name = "Spearman rank correlation", tasks = "relate", families = "rank_test",
     fits = function(shape) {
       ordered <- any(shape$pair_kinds == "ordered")
       fits_pair(shape, if (ordered) 95 else 60, c("number", "count", "ordered"),

@@ -14,7 +14,7 @@ two_groups <- function(ctx) {
 fits_two_groups <- function(shape, score, why, kinds = c("number", "count")) {
   ok <- shape$task %in% c("compare", "relate", "figure", "advise") && shape$n_outcome == 1 && shape$n_by == 1 &&
     identical(shape$groups, 2L) && is.null(shape$null_value) &&
-    !length(shape$adjust) && shape$outcome_kind %in% c("number", "count", "ordered")
+    !length(shape$adjust) && !isTRUE(shape$paired) && shape$outcome_kind %in% c("number", "count", "ordered")
   if (!ok) return(NULL)
   new_fit(if (shape$outcome_kind %in% kinds) score else score - 60, why)
 }

@@ -1,7 +1,7 @@
 #' @noRd
 method_t_welch <- function() {
   new_method(
-    id = "t_welch", name = "Welch two-sample t test", tasks = "compare",
+    id = "t_welch", name = "Welch two-sample t test", tasks = "compare", families = "t_test",
     fits = function(shape) fits_two_groups(shape, 90,
                                            "The outcome is a number and two separate groups are compared; Welch's test does not assume equal spreads."),
     compute = function(ctx) t_two_groups(ctx, function(a, b) t_welch_from_moments(a, b, ctx$conf_level,

@@ -10,7 +10,7 @@ plan_method <- function(reading, shape) {
   fits <- compact(lapply(methods, function(m) m$fits(shape)))
   scores <- vapply(fits, `[[`, 1, "score")
   own <- if (length(scores)) names(scores)[order(-scores, names(scores), method = "radix")][1] else NA_character_
-  asked <- resolve_asked(reading$method_asked, shape)
+  asked <- resolve_asked(reading$method_asked, shape, methods)
   if (!is.null(asked)) {
     if (is.null(methods[[asked]])) stop_not_yet(asked, own)
     why <- sprintf("You asked for it.%s", if (!is.na(own) &&
@@ -22,13 +22,14 @@ plan_method <- function(reading, shape) {
   list(method = methods[[own]], why = fits[[own]]$why, chosen = own)
 }
 
-#' "t test" and the like name a family: the member that the data call for
+#' "t test", "rank test" and the like name a family: the member that the data call for
 #' @noRd
-resolve_asked <- function(asked, shape) {
+resolve_asked <- function(asked, shape, methods) {
   if (is.null(asked)) return(NULL)
-  if (asked == "t_test") return(if (!is.null(shape$null_value)) "t_one_sample" else if (length(shape$unit)) "t_paired"
-                                else "t_welch")
-  asked
+  members <- Filter(function(m) asked %in% m$families, methods)
+  if (!length(members)) return(asked)
+  scores <- vapply(members, function(m) m$fits(shape)$score %||% -Inf, 1)
+  if (all(scores == -Inf)) names(members)[1] else names(members)[which.max(scores)]
 }
 
 stop_not_yet <- function(asked, own) {

@@ -11,9 +11,21 @@ plan_shape <- function(reading, columns, frame, design) {
                 by_kinds = kind_of(reading$by), groups = groups, predictor_kinds = kind_of(reading$predictors),
                 adjust = reading$adjust_for, null_value = reading$extra$null_value, event = reading$extra$event,
                 pair_kinds = kind_of(pair), unit = reading$unit)
+  shape <- c(shape, repeated_shape(reading, frame))
   shape$pair_groups <- vapply(pair, function(n) groupable(columns[[n]]), NA, USE.NAMES = FALSE)
   if (length(pair) == 2 && all(shape$pair_groups)) shape <- c(shape, table_shape(frame, pair))
   shape
+}
+
+#' Are units measured under several conditions, and under how many? How many columns group the units?
+#' @noRd
+repeated_shape <- function(reading, frame) {
+  if (length(reading$unit) && length(reading$outcome) == 1 && length(reading$by)) {
+    conditions <- nlevels(as_group(frame$data[[reading$by[1]]]))
+    return(list(paired = TRUE, conditions = conditions, between = length(reading$by) - 1L))
+  }
+  wide <- reading$task %in% c("compare", "change") && length(reading$outcome) > 1 && !length(reading$by)
+  list(paired = wide, conditions = length(reading$outcome), between = 0L)
 }
 
 groupable <- function(col) is_level_kind(col$kind) || (is_numeric_kind(col$kind) && col$distinct <= 12)

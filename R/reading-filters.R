@@ -116,10 +116,18 @@ number_filters <- function(state) {
   at <- which(state$type == "number" & !state$used)
   state <- fixed_null_value(state, at)
   for (k in at) {
-    if (state$used[k] || is_setting(state, k)) next
+    if (state$used[k] || is_setting(state, k) || counts_things(state, k)) next
     state <- one_number_filter(state, k)
   }
   state
+}
+
+#' "the four ages", "both of the two drugs": a number word before a plural counts, it is no value
+#' @noRd
+counts_things <- function(state, k) {
+  if (grepl("^-?[0-9.]", item_norm(state, k))) return(FALSE)
+  follows <- item_norm(state, k + 1)
+  grepl("s$", follows) && !grepl("(than|least|most|over|under|above|below|exactly)$", item_norm(state, k - 1))
 }
 
 #' "different from 50 %", "differ from zero": the value under the null hypothesis

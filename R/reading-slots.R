@@ -60,13 +60,14 @@ with_filters <- function(state, r, compared = list()) {
 
 fill_compare <- function(state, mentions, r) {
   r <- note_adjusted(state, mentions, r)
-  mentions <- Filter(function(m) m$marker != "adjust", mentions)
-  parts <- compare_parts(state, mentions)
+  r$unit <- unit_mentioned(state)
+  r$extra$within <- any(vapply(state$items, has_lex, NA, "scope", "unit")) || r$task == "change"
+  mentions <- Filter(function(m) m$marker != "adjust" && !identical(column_of(state, m$column), r$unit), mentions)
+  parts <- compare_parts(state, mentions, r$extra$within)
   compared <- parts$compared
   r$outcome <- column_names_of(state, parts$outcome)
   r$by <- c(column_names_of(state, parts$by), if (length(compared)) column_of(state, compared[[1]]$column))
   r$by <- unique(r$by)
-  r$unit <- parts$unit
   if (!is.null(state$null_value)) {
     r$extra$null_value <- state$null_value
     return(fill_against_value(state, mentions, r))
@@ -79,6 +80,17 @@ fill_compare <- function(state, mentions, r) {
   r
 }
 
+#' "the same children", "every patient took both": the key column whose rows belong together
+#' @noRd
+unit_mentioned <- function(state) {
+  for (k in seq_len(state$n)) {
+    if (!item_norm(state, k - 1) %in% c("same", "every", "each", "within", "per") && !has_lex_at(state, k, "scope", "unit")) next
+    column <- item_column(state, k, "id")
+    if (!is.na(column) && !state$vocabulary$columns$unique[column]) return(column_of(state, column))
+  }
+  NULL
+}
+
 note_adjusted <- function(state, mentions, r) {
   r$adjust_for <- column_names_of(state, Filter(function(m) m$marker == "adjust", mentions))
   r
@@ -86,7 +98,8 @@ note_adjusted <- function(state, mentions, r) {
 
 #' Which mentions measure and which divide; which groups of values are compared
 #' @noRd
-compare_parts <- function(state, mentions) {
+compare_parts <- function(state, mentions, within = FALSE) {
+  if (paired_columns(state, mentions)) return(list(outcome = mentions, by = list(), compared = list()))
   positive <- Filter(function(g) !g$negated, state$groups)
   several <- Filter(function(g) length(g$levels) > 1 || g$lead == "both", positive)
   marked <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
@@ -95,7 +108,10 @@ compare_parts <- function(state, mentions) {
   numeric <- vapply(mentions, function(m) kind_at(state, m$column) %in% c("number", "count"), NA)
   groupable <- vapply(mentions, function(m) can_group(state, m$column), NA)
   by <- marked
-  if (!any(by) && !length(several)) {
+  if (within && length(mentions) > 1 && any(numeric & !groupable)) {
+    # measured repeatedly: what takes many values is measured, what takes few are the occasions and groups
+    by <- groupable & !(numeric & !groupable)
+  } else if (!any(by) && !length(several)) {
     by <- level_kind & (any(numeric) | any(vapply(mentions, function(m) kind_at(state, m$column) == "ordered", NA)))
     if (!any(by)) by <- pick_divider(state, mentions, groupable)
   } else if (!any(by)) by <- level_kind & any(numeric) & FALSE
@@ -110,7 +126,7 @@ compare_parts <- function(state, mentions) {
     same <- vapply(by_mentions, function(m) m$column == compared[[1]]$column, NA)
     if (length(several)) by_mentions <- by_mentions[same] else compared <- list()
   }
-  list(outcome = outcome, by = by_mentions, compared = compared, unit = NULL)
+  list(outcome = outcome, by = by_mentions, compared = compared)
 }
 
 #' Among columns that could each divide, the one the words point to: after "by" or "on", after the verb, or with fewest levels

@@ -33,6 +33,15 @@ check_wordings <- function() {
     sample_per_coefficient = function(c) if (c$verdict == "ok") sprintf("There are %s rows for each coefficient.",
         say_number(c$facts$ratio, 0))
       else sprintf("There are only %s rows for each coefficient, so the fit follows the sample more than the population.", say_number(c$facts$ratio)),
+    symmetric_differences = function(c) switch(c$verdict,
+      ok = "The differences are about symmetric, as the signed-rank test supposes.",
+      not_assessed = "The symmetry of the differences could not be assessed.",
+      caution = sprintf("The differences are skewed (%s), so the test speaks about signs and sizes together: compare the sign test.",
+                        say_number(c$facts$skew))),
+    sphericity = function(c) if (c$verdict == "ok") sprintf("The conditions are about equally correlated (epsilon %s).",
+                                                            say_unit(c$facts$epsilon))
+      else sprintf("The conditions are unequally correlated (epsilon %s); the degrees of freedom are corrected for it.",
+                   say_unit(c$facts$epsilon)),
     enough_values = function(c) if (c$verdict == "ok") "There are enough values for the summary to be stable." else "There are very few values, so the summary says little beyond them.")
 }
 

@@ -1,0 +1,60 @@
+#' @noRd
+method_wilcoxon_signed_rank <- function() {
+  new_method(
+    id = "wilcoxon_signed_rank", name = "Wilcoxon signed-rank test", tasks = c("compare", "change"), families = "rank_test",
+    fits = function(shape) {
+      ordered <- identical(shape$outcome_kind, "ordered")
+      fits_conditions(shape, if (ordered) 95 else 50, if (ordered) "The same units give an ordered answer twice, so the ranks of their differences are tested."
+        else "You asked for a rank test, and the same units are measured twice.", 2L, kinds = c("number", "count", "ordered"))
+    },
+    compute = compute_signed_rank, checks = function(ctx, res) list(check_symmetric(res$cells$difference)), second = c("t_paired", "sign_test"),
+    figure = conditions_figure, sentences = say_signed_rank, script = script_signed_rank,
+    references = c("Wilcoxon, F. (1945). Individual comparisons by ranking methods. Biometrics Bulletin, 1, 80-83.",
+                   "Hodges, J. L., & Lehmann, E. L. (1963). Estimates of location based on rank tests. Annals of Mathematical Statistics, 34, 598-611."),
+    next_steps = function(ctx, res) "Use a paired t test")
+}
+
+compute_signed_rank <- function(ctx) {
+  s <- paired_values(ctx)
+  out <- stat_signed_rank(s$difference, ctx$conf_level, ctx$alternative)
+  label <- sprintf("pseudo-median of the differences, %s minus %s", s$levels[1], s$levels[2])
+  result(c(test_numbers(out, "sum of the positive ranks", label, ctx$conf_level),
+           list(new_number("rank_biserial", "matched-pairs rank-biserial correlation", out$rank_biserial), new_number("z", "z", out$z),
+                new_number("zeros", "differences of zero", out$zeros))),
+         tables = list(conditions_table(s, ctx)), cells = s, exact = out$exact,
+         medians = apply(s$values, 2, stats::median))
+}
+
+say_signed_rank <- function(ctx, res) {
+  n <- res$number
+  s <- res$cells
+  unit <- outcome_column(ctx)$unit
+  higher <- if (n$rank_biserial >= 0) 1 else 2
+  medians <- with_unit(say_alike(res$medians), unit)
+  what <- if (length(ctx$reading$outcome) > 1) "the value" else say_column(outcome_column(ctx))
+  headline <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) sprintf("Within the same units, %s tends to be higher under %s than under %s: medians %s and %s, %s.", what, s$levels[higher],
+      s$levels[3 - higher], medians[higher], medians[3 - higher], say_p(n$p_value))
+    else sprintf("Within the same units, no clear difference in %s between %s and %s by their ranks: medians %s and %s, %s.", what, s$levels[1], s$levels[2], medians[1], medians[2], say_p(n$p_value))
+  shift <- sprintf("The pseudo-median of the differences is %s (%s); rank-biserial correlation %s.", with_unit(say_number(n$estimate), unit),
+                   say_interval(n$ci_low %||% NA, n$ci_high %||% NA, ctx$conf_level), say_unit(n$rank_biserial))
+  how <- if (res$exact) "The p value is exact, ties included; differences of zero are left out." else "The p value comes from the normal approximation with tie and continuity correction."
+  list(headline = headline, details = c(shift, how, say_units(s, ctx), say_rows(ctx)),
+       write_up = sprintf("%s was compared within units between %s (Mdn = %s) and %s (Mdn = %s) with the Wilcoxon signed-rank test: V = %s, %s, rank-biserial r = %s (n = %s).%s",
+                          capital(outcome_words(ctx)), s$levels[1], medians[1], s$levels[2], medians[2], say_number(n$statistic), say_p(n$p_value), say_unit(n$rank_biserial), say_number(n$n), write_rows(ctx)))
+}
+
+script_signed_rank <- function(ctx, res) {
+  p <- if (res$exact) c("# exact distribution given the ties: every sign equally likely", "doubled <- round(2 * ranks); prob <- 1",
+    "for (r in doubled) prob <- (c(prob, rep(0, r)) + c(rep(0, r), prob)) / 2", "sums <- (seq_along(prob) - 1) / 2",
+    "upper <- sum(prob[sums >= v - 1e-9]); lower <- sum(prob[sums <= v + 1e-9])",
+    switch(ctx$alternative, two_sided = "p <- min(1, 2 * min(upper, lower))", greater = "p <- min(1, upper)", less = "p <- min(1, lower)"))
+    else switch(ctx$alternative, two_sided = "p <- min(1, 2 * pnorm(-abs(z)))", greater = "p <- pnorm(z, lower.tail = FALSE)", less = "p <- pnorm(z)")
+  c(script_conditions(ctx), "all <- cells[, 1] - cells[, 2]; d <- all[all != 0]; m <- length(d)", "ranks <- rank(abs(d)); v <- sum(ranks[d > 0]); ties <- sum(table(ranks)^3 - table(ranks))",
+    switch(ctx$alternative, two_sided = "correction <- sign(v - m * (m + 1) / 4) * 0.5", greater = "correction <- 0.5", less = "correction <- -0.5"),
+    "z <- (v - m * (m + 1) / 4 - correction) / sqrt(m * (m + 1) * (2 * m + 1) / 24 - ties / 48)", p,
+    "numbers <- list(statistic = v, p_value = p, conf_level = conf_level, n = length(all), rank_biserial = 2 * v / (m * (m + 1) / 2) - 1, z = z, zeros = length(all) - m)",
+    if (nrow(res$cells$values) <= 2000) c("# pseudo-median: the median of all averages of two differences", "averages <- outer(all, all, \"+\") / 2; averages <- sort(averages[upper.tri(averages, diag = TRUE)]); n <- length(all)",
+      "k <- if (n <= 50) qsignrank((1 - conf_level) / 2, n) else floor(n * (n + 1) / 4 - qnorm(1 - (1 - conf_level) / 2) * sqrt(n * (n + 1) * (2 * n + 1) / 24))",
+      "limits <- if (n < 2 || k < 1) c(NA, NA) else averages[c(k, length(averages) - k + 1)]",
+      "numbers <- c(numbers, list(estimate = median(averages), ci_low = limits[1], ci_high = limits[2]))"))
+}
