@@ -17,6 +17,10 @@ kernel_kth_difference <- function(x, y, k) {
     .Call(`_upbeatquill_kernel_kth_difference`, x, y, k)
 }
 
+kernel_kendall <- function(x, y) {
+    .Call(`_upbeatquill_kernel_kendall`, x, y)
+}
+
 kernel_triangle <- function(x, w, threads) {
     .Call(`_upbeatquill_kernel_triangle`, x, w, threads)
 }

@@ -156,7 +156,8 @@ answer_context <- function(study, reading, options) {
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
   carried <- unique(c(weight, unit, reading$unit))
-  frame <- build_frame(study, used, reading$filters, carried)
+  required <- if (isTRUE(reading$extra$ranking)) reading$outcome else used
+  frame <- build_frame(study, required, reading$filters, unique(c(carried, setdiff(used, required))))
   if (frame$used == 0 && length(used)) stop_no_rows(frame, reading)
   columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))
   conf_level <- options$conf_level %||% reading$extra$conf_level %||% 0.95
@@ -166,10 +167,21 @@ answer_context <- function(study, reading, options) {
                   unit_values = if (!is.null(unit)) frame$data[[unit]],
                   weight_name = weight, weight_values = if (!is.null(weight)) frame$data[[weight]],
                   design = study$design)
+  context$row_labels <- function(rows) row_labels(study, frame$table, rows, used)
   context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters,
                                                        unique(c(names, carried)))
   if (reading$task == "overview") context <- c(context, overview_texts(study))
   context
+}
+
+#' What single rows are called: a key of their own, else texts and dates
+#' @noRd
+row_labels <- function(study, table, rows, used) {
+  columns <- study$tables[[table]]$columns
+  unique_key <- Filter(function(col) col$kind == "id" && col$distinct == nrow(study$tables[[table]]$data), columns)
+  named <- if (length(unique_key)) unique_key[1] else utils::head(Filter(function(col) col$kind %in% c("id", "date", "datetime"), columns), 2)
+  names <- setdiff(names(named), used)
+  lapply(stats::setNames(names, names), function(name) as.character(understood(study, name, table, rows)))
 }
 
 stop_no_rows <- function(frame, reading) {
@@ -216,11 +228,11 @@ overview_texts <- function(study) {
 #' @noRd
 second_opinions <- function(context, plan, main) {
   ids <- unique(c(if (plan$chosen != plan$method$id) plan$chosen, plan$method$second))
-  compact(lapply(ids, function(id) one_opinion(context, find_method(id), main)))
+  compact(lapply(ids, function(id) one_opinion(context, find_method(id), main, plan)))
 }
 
-one_opinion <- function(context, method, main) {
-  if (is.null(method)) return(NULL)
+one_opinion <- function(context, method, main, plan) {
+  if (is.null(method) || is.null(method$fits(plan$shape))) return(NULL)
   res <- tryCatch(method$compute(context), upbeatquill_error_data = function(e) NULL)
   if (is.null(res)) return(NULL)
   list(id = method$id, name = method$name, result = res, agrees = opinions_agree(main, res, 1 - context$conf_level))

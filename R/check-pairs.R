@@ -95,3 +95,11 @@ check_collinear <- function(x, kept, term) {
             lapply(seq_along(vif), function(i) list(id = "vif", label = "VIF", value = vif[i], of = term[kept[i]])),
             list(vif = vif[worst], term = term[kept[worst]]))
 }
+
+#' Are residuals of neighbours in time alike? The errors allow for it; strong likeness leaves little information
+#' @noRd
+check_autocorrelation <- function(r, n) {
+  verdict <- if (!is.finite(r)) "not_assessed" else if (abs(r) < max(0.3, 2 / sqrt(n))) "ok" else "caution"
+  new_check("autocorrelation", verdict, "Autocorrelation of the residuals, lag 1",
+            list(list(id = "autocorrelation", label = "autocorrelation", value = r, of = "residuals")), list(r = r))
+}

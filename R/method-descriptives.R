@@ -19,16 +19,20 @@ method_descriptives <- function() {
 
 compute_descriptives <- function(ctx) {
   names <- ctx$reading$outcome
-  rows <- lapply(names, function(name) { x <- described_values(ctx, name)
-    cbind(column = name, stat_group_summary(x), stringsAsFactors = FALSE) })
-  table <- do.call(rbind, rows)
-  table <- table[c("column", "n", "missing", "mean", "sd", "se", "median", "q1", "q3", "min", "max", "skewness",
-                   "kurtosis")]
+  table <- describe_rows(lapply(names, function(name) described_values(ctx, name)), names)
   one <- length(names) == 1
   values <- if (one) { v <- described_values(ctx, names); v[!is.na(v)] }
   numbers <- if (one) one_description(ctx, values, table) else list(new_number("n", "rows", ctx$frame$after_filters))
   result(numbers, tables = list(new_table("describe", "Summary of each column", table)), columns = names,
          values = values)
+}
+
+#' The describe table: one row a column
+#' @noRd
+describe_rows <- function(values, names) {
+  table <- do.call(rbind, lapply(values, stat_group_summary))
+  keep <- c("n", "missing", "mean", "sd", "se", "median", "q1", "q3", "min", "max", "skewness", "kurtosis")
+  cbind(column = names, table[keep], stringsAsFactors = FALSE)
 }
 
 #' Several columns are described each on its own rows; one column on the rows used

@@ -33,7 +33,8 @@ fits_linear <- function(shape) {
 method_linear_regression_hc3 <- function() {
   new_method(
     id = "linear_regression_hc3", name = "Least squares with robust (HC3) standard errors", tasks = "predict",
-    fits = function(shape) NULL,
+    # a second opinion only: never ahead of the classical errors
+    fits = function(shape) if (!is.null(fits_linear(shape))) new_fit(1, "Robust errors were asked for."),
     compute = function(ctx) compute_linear(ctx, robust = TRUE), sentences = say_linear, script = script_linear,
     references = "MacKinnon, J. G., & White, H. (1985). Some heteroskedasticity-consistent covariance matrix estimators with improved finite sample properties. Journal of Econometrics, 29, 305-325.")
 }

@@ -4,11 +4,17 @@ method_wilcoxon_signed_rank <- function() {
     id = "wilcoxon_signed_rank", name = "Wilcoxon signed-rank test", tasks = c("compare", "change"), families = "rank_test",
     fits = function(shape) {
       ordered <- identical(shape$outcome_kind, "ordered")
+      if (!is.null(shape$null_value)) return(fits_value(shape, if (ordered) 94 else 50, c("number", "count", "ordered"),
+                                                        "Values are compared with a stated one by signed ranks."))
       fits_conditions(shape, if (ordered) 95 else 50, if (ordered) "The same units give an ordered answer twice, so the ranks of their differences are tested."
         else "You asked for a rank test, and the same units are measured twice.", 2L, kinds = c("number", "count", "ordered"))
     },
-    compute = compute_signed_rank, checks = function(ctx, res) list(check_symmetric(res$cells$difference)), second = c("t_paired", "sign_test"),
-    figure = conditions_figure, sentences = say_signed_rank, script = script_signed_rank,
+    compute = function(ctx) if (is.null(ctx$reading$extra$null_value)) compute_signed_rank(ctx) else compute_signed_rank_value(ctx),
+    checks = function(ctx, res) list(check_symmetric(res$difference %||% res$cells$difference)),
+    second = c("t_paired", "sign_test", "t_one_sample"),
+    figure = function(ctx, res) if (is.null(res$cells)) figure_histogram(ctx, outcome_name(ctx)) else conditions_figure(ctx, res),
+    sentences = function(ctx, res) if (is.null(res$cells)) say_one_sample(ctx, res) else say_signed_rank(ctx, res),
+    script = function(ctx, res) if (is.null(res$cells)) script_signed_rank_value(ctx, res) else script_signed_rank(ctx, res),
     references = c("Wilcoxon, F. (1945). Individual comparisons by ranking methods. Biometrics Bulletin, 1, 80-83.",
                    "Hodges, J. L., & Lehmann, E. L. (1963). Estimates of location based on rank tests. Annals of Mathematical Statistics, 34, 598-611."),
     next_steps = function(ctx, res) "Use a paired t test")
@@ -44,17 +50,30 @@ say_signed_rank <- function(ctx, res) {
 }
 
 script_signed_rank <- function(ctx, res) {
-  p <- if (res$exact) c("# exact distribution given the ties: every sign equally likely", "doubled <- round(2 * ranks); prob <- 1",
-    "for (r in doubled) prob <- (c(prob, rep(0, r)) + c(rep(0, r), prob)) / 2", "sums <- (seq_along(prob) - 1) / 2",
-    "upper <- sum(prob[sums >= v - 1e-9]); lower <- sum(prob[sums <= v + 1e-9])",
-    switch(ctx$alternative, two_sided = "p <- min(1, 2 * min(upper, lower))", greater = "p <- min(1, upper)", less = "p <- min(1, lower)"))
-    else switch(ctx$alternative, two_sided = "p <- min(1, 2 * pnorm(-abs(z)))", greater = "p <- pnorm(z, lower.tail = FALSE)", less = "p <- pnorm(z)")
-  c(script_conditions(ctx), "all <- cells[, 1] - cells[, 2]; d <- all[all != 0]; m <- length(d)", "ranks <- rank(abs(d)); v <- sum(ranks[d > 0]); ties <- sum(table(ranks)^3 - table(ranks))",
-    switch(ctx$alternative, two_sided = "correction <- sign(v - m * (m + 1) / 4) * 0.5", greater = "correction <- 0.5", less = "correction <- -0.5"),
+  c(script_conditions(ctx), script_signed_rank_core(ctx, res$exact, nrow(res$cells$values), "cells[, 1] - cells[, 2]"))
+}
+
+#' Script lines of the signed-rank test of differences given by an expression
+#' @noRd
+script_signed_rank_core <- function(ctx, exact, n, differences) {
+  p <- if (exact) c("# exact distribution given the ties: every sign equally likely", "doubled <- round(2 * ranks); prob <- 1",
+                    "for (r in doubled) prob <- (c(prob, rep(0, r)) + c(rep(0, r), prob)) / 2", "sums <- (seq_along(prob) - 1) / 2",
+                    "upper <- sum(prob[sums >= v - 1e-9]); lower <- sum(prob[sums <= v + 1e-9])",
+                    switch(ctx$alternative, two_sided = "p <- min(1, 2 * min(upper, lower))", greater = "p <- min(1, upper)",
+                           less = "p <- min(1, lower)"))
+    else switch(ctx$alternative, two_sided = "p <- min(1, 2 * pnorm(-abs(z)))", greater = "p <- pnorm(z, lower.tail = FALSE)",
+                less = "p <- pnorm(z)")
+  c(sprintf("all <- %s; d <- all[all != 0]; m <- length(d)", differences),
+    "ranks <- rank(abs(d)); v <- sum(ranks[d > 0]); ties <- sum(table(ranks)^3 - table(ranks))",
+    switch(ctx$alternative, two_sided = "correction <- sign(v - m * (m + 1) / 4) * 0.5", greater = "correction <- 0.5",
+           less = "correction <- -0.5"),
     "z <- (v - m * (m + 1) / 4 - correction) / sqrt(m * (m + 1) * (2 * m + 1) / 24 - ties / 48)", p,
-    "numbers <- list(statistic = v, p_value = p, conf_level = conf_level, n = length(all), rank_biserial = 2 * v / (m * (m + 1) / 2) - 1, z = z, zeros = length(all) - m)",
-    if (nrow(res$cells$values) <= 2000) c("# pseudo-median: the median of all averages of two differences", "averages <- outer(all, all, \"+\") / 2; averages <- sort(averages[upper.tri(averages, diag = TRUE)]); n <- length(all)",
-      "k <- if (n <= 50) qsignrank((1 - conf_level) / 2, n) else floor(n * (n + 1) / 4 - qnorm(1 - (1 - conf_level) / 2) * sqrt(n * (n + 1) * (2 * n + 1) / 24))",
+    "numbers <- list(statistic = v, p_value = p, conf_level = conf_level, n = length(all), rank_biserial = 2 * v / (m * (m + 1) / 2) - 1,",
+    "  z = z, zeros = length(all) - m)",
+    if (n <= 2000) c("# pseudo-median: the median of all averages of two differences",
+      "averages <- outer(all, all, \"+\") / 2; averages <- sort(averages[upper.tri(averages, diag = TRUE)]); n <- length(all)",
+      "k <- if (n <= 50) qsignrank((1 - conf_level) / 2, n) else",
+      "  floor(n * (n + 1) / 4 - qnorm(1 - (1 - conf_level) / 2) * sqrt(n * (n + 1) * (2 * n + 1) / 24))",
       "limits <- if (n < 2 || k < 1) c(NA, NA) else averages[c(k, length(averages) - k + 1)]",
       "numbers <- c(numbers, list(estimate = median(averages), ci_low = limits[1], ci_high = limits[2]))"))
 }

@@ -17,7 +17,7 @@ method_spearman <- function() {
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
                                      check_influence_pair(stat_midranks(res$x)$rank, stat_midranks(res$y)$rank,
                                                           res$number$estimate)),
-    second = "pearson",
+    second = c("pearson", "kendall"),
     figure = function(ctx, res) figure_scatter(ctx, res$names[1], res$names[2]),
     sentences = say_spearman, script = script_spearman,
     references = c("Spearman, C. (1904). The proof and measurement of association between two things. American Journal of Psychology, 15, 72-101.",

@@ -16,10 +16,10 @@ plan_method <- function(reading, shape) {
     why <- sprintf("You asked for it.%s", if (!is.na(own) &&
                                               own != asked) sprintf(" Without that, %s would have been used: %s",
                                                   methods[[own]]$name, fits[[own]]$why) else "")
-    return(list(method = methods[[asked]], why = why, chosen = if (is.na(own)) asked else own))
+    return(list(method = methods[[asked]], why = why, chosen = if (is.na(own)) asked else own, shape = shape))
   }
   if (is.na(own)) stop_no_method(reading, shape)
-  list(method = methods[[own]], why = fits[[own]]$why, chosen = own)
+  list(method = methods[[own]], why = fits[[own]]$why, chosen = own, shape = shape)
 }
 
 #' "t test", "rank test" and the like name a family: the member that the data call for

@@ -9,7 +9,10 @@ plan_shape <- function(reading, columns, frame, design) {
   shape <- list(task = reading$task, outcome_kind = if (length(reading$outcome)) kind_of(reading$outcome)[1] else "",
                 n_outcome = length(reading$outcome), n_by = length(reading$by),
                 by_kinds = kind_of(reading$by), groups = groups, predictor_kinds = kind_of(reading$predictors),
-                adjust = reading$adjust_for, null_value = reading$extra$null_value, event = reading$extra$event,
+                adjust = reading$adjust_for, null_value = reading$extra$null_value, event = reading$extra$event, even = isTRUE(reading$extra$even), ranking = isTRUE(reading$extra$ranking),
+                timed = length(reading$time$column) == 1, every = reading$time$every, window = reading$time$window,
+                trend_test = isTRUE(reading$extra$trend_test),
+                method_asked = reading$method_asked,
                 pair_kinds = kind_of(pair), unit = reading$unit)
   shape <- c(shape, repeated_shape(reading, frame))
   shape$pair_groups <- vapply(pair, function(n) groupable(columns[[n]]), NA, USE.NAMES = FALSE)

@@ -448,6 +448,8 @@ fill_trend <- function(state, mentions, r) {
   r$outcome <- column_names_of(state, mentions[kinds %in% c("number", "count", "ordered", "yes_no")])
   r$by <- column_names_of(state, mentions[kinds == "category"])
   r$time <- asked_time(state)
+  r$extra$trend_test <- any(vapply(state$items, function(i) grepl("trend|over time|worse|better|risen|fallen|increas|decreas|develop|chang|grow|seasonal", i$norm), NA)) &&
+    is.null(r$time$every)
   if (!length(r$outcome)) r$statistic <- "count"
   r$extra$missing <- if (is.null(r$time)) "time"
   r
@@ -468,8 +470,16 @@ asked_time <- function(state) {
 
 fill_drivers <- function(state, mentions, r) {
   r <- with_filters(state, r)
-  r$outcome <- column_names_of(state, mentions)[seq_len(min(1, length(mentions)))]
-  r$predictors <- column_names_of(state, mentions)[-1]
+  markers <- vapply(mentions, `[[`, "", "marker")
+  aimed <- which(markers %in% c("for", "on", "with", "to", "of"))
+  at <- if (length(mentions) > 1 && length(aimed)) aimed[length(aimed)] else min(1L, length(mentions))
+  r$outcome <- column_names_of(state, mentions[at])
+  r$predictors <- column_names_of(state, mentions[-at])
+  if (length(r$outcome) && length(r$predictors) < 2) {
+    r$predictors <- other_predictors(state, r$outcome)
+    r$assumed <- c(r$assumed, "All other columns that can be related are considered.")
+  }
+  r$extra$ranking <- TRUE
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r
 }

@@ -42,6 +42,9 @@ check_wordings <- function() {
                                                             say_unit(c$facts$epsilon))
       else sprintf("The conditions are unequally correlated (epsilon %s); the degrees of freedom are corrected for it.",
                    say_unit(c$facts$epsilon)),
+    autocorrelation = function(c) switch(c$verdict, ok = sprintf("Neighbours in time are not much alike (autocorrelation %s).", say_unit(c$facts$r)),
+      not_assessed = "The likeness of neighbours in time could not be assessed.",
+      caution = sprintf("Neighbours in time are alike (autocorrelation %s): the interval allows for it, but holds less than so many rows suggest.", say_unit(c$facts$r))),
     enough_values = function(c) if (c$verdict == "ok") "There are enough values for the summary to be stable." else "There are very few values, so the summary says little beyond them.")
 }
 

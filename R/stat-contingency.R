@@ -120,3 +120,23 @@ stat_shares <- function(counts, conf_level = 0.95) {
   w <- stat_wilson(counts, total, conf_level)
   data.frame(n = counts, percent = 100 * counts / total, ci_low = 100 * w$low, ci_high = 100 * w$high)
 }
+
+#' Exact binomial test; two-sided: all counts no more likely than the observed
+#' @section Source: Clopper, C. J. and Pearson, E. S. (1934). Biometrika 26, 404-413.
+#' @noRd
+stat_binomial_p <- function(x, n, p, alternative = "two_sided") {
+  if (alternative == "greater") return(stats::pbinom(x - 1, n, p, lower.tail = FALSE))
+  if (alternative == "less") return(stats::pbinom(x, n, p))
+  d <- stats::dbinom(0:n, n, p)
+  min(1, sum(d[d <= d[x + 1] * (1 + 1e-7)]))
+}
+
+#' Counts against equal shares
+#' @section Shape: `statistic`, `df`, `p_value`, `n`, `w` (Cohen's w).
+#' @section Source: Pearson (1900); Cohen (1988), chapter 7, for w.
+#' @noRd
+stat_chi_square_goodness <- function(counts) {
+  n <- sum(counts); k <- length(counts)
+  statistic <- sum((counts - n / k)^2) / (n / k)
+  list(statistic = statistic, df = k - 1, p_value = stats::pchisq(statistic, k - 1, lower.tail = FALSE), n = n, w = sqrt(statistic / n))
+}

@@ -2,6 +2,10 @@
 
 `%||%` <- function(a, b) if (is.null(a)) b else a
 
+#' The first where it is there, else the second
+#' @noRd
+`%|NA|%` <- function(a, b) if (is.na(a)) b else unname(a)
+
 quoted <- function(x) paste0("\"", x, "\"")
 
 #' First few of a set, and how many more

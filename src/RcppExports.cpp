@@ -58,6 +58,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_kendall
+Rcpp::NumericVector kernel_kendall(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y);
+RcppExport SEXP _upbeatquill_kernel_kendall(SEXP xSEXP, SEXP ySEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_kendall(x, y));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_triangle
 Rcpp::NumericMatrix kernel_triangle(const Rcpp::NumericMatrix& x, Rcpp::Nullable<Rcpp::NumericVector> w, int threads);
 RcppExport SEXP _upbeatquill_kernel_triangle(SEXP xSEXP, SEXP wSEXP, SEXP threadsSEXP) {
@@ -163,6 +174,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_subset_sums", (DL_FUNC) &_upbeatquill_kernel_subset_sums, 2},
     {"_upbeatquill_kernel_sign_sums", (DL_FUNC) &_upbeatquill_kernel_sign_sums, 1},
     {"_upbeatquill_kernel_kth_difference", (DL_FUNC) &_upbeatquill_kernel_kth_difference, 3},
+    {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},
     {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 3},
     {"_upbeatquill_kernel_solve_precisely", (DL_FUNC) &_upbeatquill_kernel_solve_precisely, 3},
     {"_upbeatquill_kernel_leverages", (DL_FUNC) &_upbeatquill_kernel_leverages, 4},

@@ -1,0 +1,58 @@
+# Values over time: periods, moving windows, straight-line trends.
+
+#' First day (or the name) of the period each day falls into
+#'
+#' @param day Date vector. @param every One of day, week (from Monday), month, quarter, year, weekday.
+#' @section Shape: list(key = sortable text, label): ISO first day of the period, or the weekday's number and name.
+#' @noRd
+stat_periods <- function(day, every) {
+  n <- as.integer(format(day, "%u"))
+  if (every == "weekday") {
+    names <- c("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+    return(list(key = as.character(n), label = names[n]))
+  }
+  first <- switch(every, day = day, week = day - (n - 1L), month = as.Date(format(day, "%Y-%m-01")), year = as.Date(format(day, "%Y-01-01")),
+                  quarter = as.Date(sprintf("%s-%02d-01", format(day, "%Y"), 3L * ((as.integer(format(day, "%m")) - 1L) %/% 3L) + 1L)))
+  key <- format(first)
+  label <- switch(every, month = format(first, "%Y-%m"), year = format(first, "%Y"),
+                  quarter = sprintf("%s Q%d", format(first, "%Y"), (as.integer(format(first, "%m")) - 1L) %/% 3L + 1L), key)
+  list(key = key, label = label)
+}
+
+#' Mean of the last `window` days, for every day that has a value; days without rows shorten the window's count, not its length
+#' @noRd
+stat_rolling_mean <- function(day, x, window) {
+  day <- as.numeric(day)
+  total <- c(0, cumsum(x - mean(x)))
+  from <- findInterval(day - window, day)
+  to <- findInterval(day, day)
+  list(mean = (total[to + 1] - total[from + 1]) / (to - from) + mean(x), n = to - from)
+}
+
+#' Straight-line trend with errors that allow for serial correlation
+#'
+#' @param t Time in units of the slope. @param y Outcome, in the order of time.
+#' @section Shape: `estimate` (slope), `se` (Newey-West), `statistic`, `df`, `p_value`, `ci_low`, `ci_high`, `n`, `se_classical`,
+#'   `autocorrelation` (lag 1 of the residuals), `lags`, `r_squared`, `intercept`.
+#' @section Source: Newey, W. K. and West, K. D. (1987). Econometrica 55, 703-708; lags by floor(4 (n/100)^(2/9)): Newey and West (1994).
+#' @noRd
+stat_linear_trend <- function(t, y, conf_level = 0.95) {
+  n <- length(y)
+  if (n < 5) stop_data("A trend needs at least five points in time.", sprintf("There are %d.", n), class = "too_few_rows")
+  middle <- mean(t)
+  x <- cbind(1, t - middle)
+  fit <- stat_least_squares(x, y)
+  if (length(fit$aliased)) stop_data("All rows are of one time, so there is no trend to see.", class = "outcome_constant")
+  lags <- floor(4 * (n / 100)^(2 / 9))
+  u <- x * fit$residuals
+  meat <- crossprod(u)
+  for (k in seq_len(lags)) {
+    g <- crossprod(u[(k + 1):n, , drop = FALSE], u[seq_len(n - k), , drop = FALSE])
+    meat <- meat + (1 - k / (lags + 1)) * (g + t(g))
+  }
+  se <- sqrt((fit$unscaled %*% meat %*% fit$unscaled)[2, 2] * n / (n - 2))
+  slope <- fit$coefficients[2]
+  e <- fit$residuals
+  out <- t_result(slope, se, n - 2, n, conf_level, "two_sided")
+  c(out, list(se_classical = fit$se[2], autocorrelation = sum(e[-1] * e[-n]) / sum(e^2), lags = lags, r_squared = fit$r_squared, intercept = fit$coefficients[1] - slope * middle))
+}
