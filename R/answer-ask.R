@@ -171,6 +171,7 @@ answer_context <- function(study, reading, options) {
   context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters,
                                                        unique(c(names, carried)))
   if (reading$task == "overview") context <- c(context, overview_texts(study))
+  if (reading$task == "quality") context <- c(context, quality_facts(study, frame$table))
   context
 }
 
@@ -207,6 +208,12 @@ unit_of_rows <- function(study, reading) {
   rows <- nrow(study$tables[[table]]$data)
   distinct <- vapply(keys, `[[`, 1L, "distinct")
   setdiff(names(keys)[which.max(distinct)], used) |> nothing_as_null()
+}
+
+quality_facts <- function(study, table) {
+  book <- codebook(study)
+  book$rows <- vapply(book$table, function(name) nrow(study$tables[[name]]$data), 1L)
+  list(codebook = book, findings = study_findings(study), duplicates = length(duplicate_rows(study$tables[[table]])))
 }
 
 overview_texts <- function(study) {

@@ -101,3 +101,12 @@ check_sphericity <- function(epsilon, conditions) {
   new_check("sphericity", if (epsilon >= 0.75) "ok" else "caution", "Greenhouse-Geisser epsilon",
             list(list(id = "epsilon", label = "epsilon", value = epsilon, of = NULL)), list(epsilon = epsilon))
 }
+
+#' Does every item point the same way as the rest of its scale?
+#' @noRd
+check_item_direction <- function(item_rest, names) {
+  turned <- which(item_rest < 0)
+  new_check("item_direction", if (length(turned)) "broken" else "ok", "Sign of the item-rest correlations",
+            list(list(id = "lowest_item_rest", label = "lowest item-rest correlation", value = min(item_rest), of = names[which.min(item_rest)])),
+            list(turned = names[turned]))
+}

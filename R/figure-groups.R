@@ -75,3 +75,9 @@ script_value <- function(name) {
   at <- script_column(name)
   sprintf("(if (is.factor(%s)) suppressWarnings({ v <- as.numeric(levels(%s)); if (anyNA(v)) v <- seq_along(levels(%s)); v[as.integer(%s)] }) else %s)", at, at, at, at, at)
 }
+
+#' Name of a group: the levels in the leading columns of the groups table
+#' @noRd
+group_label <- function(table, i, columns) {
+  paste(vapply(table[i, seq_len(columns), drop = FALSE], as.character, ""), collapse = " & ")
+}

@@ -27,3 +27,10 @@ draw_ranks <- function(d, label) {
   plot + ggplot2::geom_point(size = 3.2, colour = quill_colours(1)) +
     ggplot2::scale_y_discrete(labels = function(x) wrap_level(d$label[as.integer(x)], 28)) + ggplot2::labs(x = label, y = NULL)
 }
+
+ranks_lowest_first <- function(ctx) identical(ctx$reading$top$order, "lowest")
+
+row_names_of <- function(res) {
+  if (!length(res$labels)) return(sprintf("row %d", res$shown))
+  do.call(paste, c(unname(res$labels), sep = ", "))
+}

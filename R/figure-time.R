@@ -33,7 +33,7 @@ figure_rolling <- function(ctx, res) {
 figure_trend <- function(ctx, res) {
   label <- axis_label(ctx$columns[[ctx$reading$outcome[1]]])
   title <- sprintf("%s over time", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])))
-  d <- data.frame(at = res$at, y = res$y, line = res$intercept + res$number$estimate * res$t)
+  d <- data.frame(at = res$at, y = res$y, line = res$intercept + res$number$estimate * res$when)
   new_figure("trend", title, "line", subtitle = "Points are rows; the line is the fitted trend.", alt = sprintf("%s: points with a straight line.", title),
     draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$at)) + ggplot2::geom_point(ggplot2::aes(y = .data$y), colour = quill_colours(1), size = 1.5, alpha = if (nrow(d) > 400) 0.3 else 0.6) +
       ggplot2::geom_line(ggplot2::aes(y = .data$line), colour = quill_colours(2)[2], linewidth = 1.1) + ggplot2::labs(x = if (res$dated) NULL else axis_label(ctx$columns[[ctx$reading$time$column]]), y = label),

@@ -29,12 +29,6 @@ method_group_summary <- function() {
     next_steps = function(ctx, res) sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]))
 }
 
-#' Name of a group: the levels in the leading columns of the groups table
-#' @noRd
-group_label <- function(table, i, columns) {
-  paste(vapply(table[i, seq_len(columns), drop = FALSE], as.character, ""), collapse = " & ")
-}
-
 say_group_summary <- function(ctx, res) {
   t <- res$tables[[1]]$data
   col <- outcome_column(ctx)

@@ -11,8 +11,6 @@ method_rank_table <- function() {
     next_steps = function(ctx, res) if (length(ctx$reading$by)) sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]) else sprintf("Show the distribution of %s", outcome_name(ctx)))
 }
 
-ranks_lowest_first <- function(ctx) identical(ctx$reading$top$order, "lowest")
-
 #' Rows in order of a value; rows that tie with the last one shown are shown too
 #' @noRd
 rank_rows <- function(ctx) {
@@ -67,11 +65,6 @@ say_ranking <- function(ctx, res) {
                   some_of(sprintf("%s (%s)", name, with_unit(say_number(t[[res$statistic]]), if (res$statistic == "n") NULL else col$unit)), 5))
   few <- t$n < 5
   list(headline = text, details = c(if (any(few)) sprintf("Fewer than five rows stand behind %s: such places are mostly luck.", some_of(name[few], 5)), say_rows(ctx)), write_up = text)
-}
-
-row_names_of <- function(res) {
-  if (!length(res$labels)) return(sprintf("row %d", res$shown))
-  do.call(paste, c(unname(res$labels), sep = ", "))
 }
 
 script_rank_groups <- function(ctx, res) {

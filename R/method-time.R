@@ -111,7 +111,7 @@ method_linear_trend <- function() {
     id = "linear_trend", name = "Straight-line trend with autocorrelation-aware errors", tasks = "trend",
     fits = function(shape) if (shape$task == "trend" && isTRUE(shape$timed) && shape$n_outcome == 1 && is.null(shape$window) && is.null(shape$every)) new_fit(if (isTRUE(shape$trend_test)) 92 else 80, "The question asks whether values rise or fall over time; neighbours in time are allowed to be alike."),
     compute = compute_linear_trend,
-    checks = function(ctx, res) list(check_autocorrelation(res$number$autocorrelation, res$number$n), check_linear(res$t, res$y)),
+    checks = function(ctx, res) list(check_autocorrelation(res$number$autocorrelation, res$number$n), check_linear(res$when, res$y)),
     figure = function(ctx, res) figure_trend(ctx, res), sentences = say_linear_trend, script = script_linear_trend,
     references = "Newey, W. K., & West, K. D. (1987). A simple, positive semi-definite, heteroskedasticity and autocorrelation consistent covariance matrix. Econometrica, 55, 703-708.",
     next_steps = function(ctx, res) sprintf("Mean %s by month", outcome_name(ctx)))
@@ -126,14 +126,14 @@ compute_linear_trend <- function(ctx) {
   per <- if (dated) "day" else ctx$reading$time$column
   result(c(test_numbers(out, "t", sprintf("change of %s for one %s", outcome_name(ctx), per), ctx$conf_level), list(new_number("se_classical", "standard error without allowing for autocorrelation", out$se_classical),
            new_number("autocorrelation", "autocorrelation of the residuals, lag 1", out$autocorrelation), new_number("lags", "lags allowed for", out$lags), new_number("r_squared", "R squared", out$r_squared))),
-         t = as.numeric(t), y = y, at = t, dated = dated, intercept = out$intercept)
+         when = as.numeric(t), y = y, at = t, dated = dated, intercept = out$intercept)
 }
 
 say_linear_trend <- function(ctx, res) {
   n <- res$number
   unit <- outcome_column(ctx)$unit
   y <- say_column(outcome_column(ctx))
-  factor <- if (res$dated) (if (diff(range(res$t)) > 900) 365.25 else 30.4375) else 1
+  factor <- if (res$dated) (if (diff(range(res$when)) > 900) 365.25 else 30.4375) else 1
   span <- if (res$dated) (if (factor > 100) "year" else "month") else say_column(ctx$columns[[ctx$reading$time$column]])
   interval <- say_interval(n$ci_low * factor, n$ci_high * factor, ctx$conf_level)
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)

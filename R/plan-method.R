@@ -13,6 +13,7 @@ plan_method <- function(reading, shape) {
   asked <- resolve_asked(reading$method_asked, shape, methods)
   if (!is.null(asked)) {
     if (is.null(methods[[asked]])) stop_not_yet(asked, own)
+    if (is.null(methods[[asked]]$fits(shape))) stop_unfit(methods[[asked]], if (!is.na(own)) methods[[own]], shape)
     why <- sprintf("You asked for it.%s", if (!is.na(own) &&
                                               own != asked) sprintf(" Without that, %s would have been used: %s",
                                                   methods[[own]]$name, fits[[own]]$why) else "")
@@ -36,6 +37,13 @@ stop_not_yet <- function(asked, own) {
   stop_data(sprintf("You asked for %s, which cannot be carried out yet.", gsub("_", " ", asked)),
             todo = if (!is.na(own)) sprintf("The nearest that can be done: %s.", gsub("_", " ", own)),
             class = "no_method", nearest = own)
+}
+
+stop_unfit <- function(asked, own, shape) {
+  groups <- if (isTRUE(shape$groups > 0)) sprintf(" (%s to compare)", count_of(shape$groups, "group"))
+  stop_data(sprintf("%s does not fit these columns%s.", asked$name, groups %||% ""),
+            todo = if (!is.null(own)) sprintf("What would fit: %s.", own$name) else "Name the columns it should take.",
+            class = "unfit_method")
 }
 
 stop_no_method <- function(reading, shape) {

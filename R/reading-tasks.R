@@ -90,6 +90,7 @@ structure_scores <- function(state, mentions, score) {
   comparative <- any(vapply(seq_len(state$n), function(k) item_norm(state, k) == "than" && !state$used[k], NA)) ||
     length(state$null_value)
   if (comparative) score["compare"] <- score["compare"] + 0.5
+  if (length(state$null_value)) score["compare"] <- score["compare"] + 1.2
   if (any(vapply(seq_len(state$n), function(k) state$type[k] == "adjective" && grepl("er$", item_norm(state, k)) &&
                  !state$used[k], NA))) score["compare"] <- score["compare"] + 0.3
   if (several && measured) score["compare"] <- score["compare"] + 0.4

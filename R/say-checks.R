@@ -45,6 +45,8 @@ check_wordings <- function() {
     autocorrelation = function(c) switch(c$verdict, ok = sprintf("Neighbours in time are not much alike (autocorrelation %s).", say_unit(c$facts$r)),
       not_assessed = "The likeness of neighbours in time could not be assessed.",
       caution = sprintf("Neighbours in time are alike (autocorrelation %s): the interval allows for it, but holds less than so many rows suggest.", say_unit(c$facts$r))),
+    item_direction = function(c) if (c$verdict == "ok") "Every item points the same way as the rest."
+      else sprintf("%s runs against the rest of the scale: turn its answers round before a score is formed.", some_of(c$facts$turned, 4)),
     enough_values = function(c) if (c$verdict == "ok") "There are enough values for the summary to be stable." else "There are very few values, so the summary says little beyond them.")
 }
 

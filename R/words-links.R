@@ -71,6 +71,9 @@ value_links <- function(spans, tokens, vocabulary) {
   exact <- tokens$text[links$from] == links$level
   links <- links[!short | exact, , drop = FALSE]
   links$score[nchar(links$level) == 1] <- 0.5
+  # "controlling" shares its stem with the level "control" but is another word
+  verb <- links$from == links$to & grepl("ing$", tokens$norm[links$from]) & !grepl("ing$", tolower(links$level))
+  links$score[verb] <- 0.4
   links
 }
 

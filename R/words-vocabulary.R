@@ -40,7 +40,9 @@ column_terms <- function(columns, table, lexicon) {
                                          ifelse(grepl("^[0-9.]+$", stems), 0.5, 1)))
     if (sum(weight) == 0) weight[1] <- 1
     if (table$kind[i] == "id" && any(weight >= 1)) weight[stems %in% c("id", "no", "nr", "number", "code", "key")] <- 0
-    extra <- setdiff(label_stems[[i]], c(stems, lexicon$stop))
+    # words of the label, and the noun that the unit measures ("speed" for mph), help to find the column
+    measured <- lexicon$unit_nouns$noun[lexicon$unit_nouns$unit == table$unit[i]]
+    extra <- setdiff(c(label_stems[[i]], measured), c(stems, lexicon$stop))
     data.frame(stem = c(stems, extra), column = i, weight = c(weight, rep(0, length(extra))),
                source = c(rep("name", length(stems)), rep("label", length(extra))), stringsAsFactors = FALSE)
   })

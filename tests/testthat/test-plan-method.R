@@ -9,5 +9,5 @@ test_that("a method that is asked for is used, and what would have been chosen g
 test_that("a method that cannot serve the data is refused with the nearest that can", {
   a <- ask(hive_study(), "Student t test of honey yield by region")
   expect_equal(status_of(a), "cannot_answer")
-  expect_match(as.list(a)$sentences$headline, "two groups")
+  expect_match(as.list(a)$sentences$headline, "does not fit these columns")
 })

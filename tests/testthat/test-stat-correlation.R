@@ -27,3 +27,19 @@ test_that("too few rows and constant columns are refused", {
   expect_error(internal("stat_pearson")(1:2, 3:4), class = "upbeatquill_error_too_few_rows")
   expect_error(internal("stat_pearson")(rep(1, 5), 1:5), class = "upbeatquill_error_outcome_constant")
 })
+
+test_that("Kendall's tau-b is base R's with ties, exact without them when few", {
+  x <- with_seed(51, sample(1:8, 60, TRUE)); y <- with_seed(52, sample(1:8, 60, TRUE))
+  out <- internal("stat_kendall")(x, y)
+  ref <- suppressWarnings(cor.test(x, y, method = "kendall", exact = FALSE))
+  expect_equal(c(out$estimate, out$statistic, out$p_value), unname(c(ref$estimate, ref$statistic, ref$p.value)), tolerance = 1e-10)
+  x <- c(3, 1, 4, 9, 5, 2, 6); y <- c(2, 1, 5, 8, 3, 4, 9)
+  expect_equal(internal("stat_kendall")(x, y)$p_value, cor.test(x, y, method = "kendall", exact = TRUE)$p.value, tolerance = 1e-12)
+})
+
+test_that("the partial correlation is that of the residuals, its t that of the regression", {
+  d <- with_seed(53, data.frame(x = rnorm(40), y = rnorm(40), z = rnorm(40), w = rnorm(40)))
+  out <- internal("stat_partial_correlation")(d$x, d$y, cbind(1, d$z, d$w))
+  expect_equal(out$estimate, cor(resid(lm(x ~ z + w, d)), resid(lm(y ~ z + w, d))), tolerance = 1e-12)
+  expect_equal(out$p_value, coef(summary(lm(y ~ x + z + w, d)))["x", 4], tolerance = 1e-10)
+})

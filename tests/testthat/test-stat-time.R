@@ -1,0 +1,29 @@
+test_that("days fall into the right periods", {
+  days <- as.Date(c("2024-01-01", "2023-12-31", "2024-02-29", "2024-07-04"))
+  p <- internal("stat_periods")
+  expect_equal(p(days, "month")$label, c("2024-01", "2023-12", "2024-02", "2024-07"))
+  expect_equal(p(days, "week")$key, c("2024-01-01", "2023-12-25", "2024-02-26", "2024-07-01"))
+  expect_equal(p(days, "quarter")$label, c("2024 Q1", "2023 Q4", "2024 Q1", "2024 Q3"))
+  expect_equal(p(days, "weekday")$label, c("Monday", "Sunday", "Thursday", "Thursday"))
+})
+
+test_that("the moving mean looks back over its days, gaps included", {
+  day <- as.Date("2024-01-01") + c(0, 1, 2, 5, 6)
+  out <- internal("stat_rolling_mean")(day, c(1, 3, 5, 7, 9), 3)
+  expect_equal(out$mean, c(1, 2, 3, 7, 8))
+  expect_equal(out$n, c(1, 2, 3, 1, 2))
+})
+
+test_that("the trend's slope is lm()'s and its error the Newey-West sum by definition", {
+  t <- 1:60; y <- 0.1 * t + with_seed(21, as.numeric(arima.sim(list(ar = 0.5), 60)))
+  out <- internal("stat_linear_trend")(t, y)
+  fit <- lm(y ~ t)
+  expect_equal(out$estimate, unname(coef(fit)[2]), tolerance = 1e-12)
+  x <- model.matrix(fit); e <- resid(fit); lags <- floor(4 * 0.6^(2 / 9))
+  meat <- Reduce(`+`, lapply(-lags:lags, function(k) {
+    i <- seq_len(60); j <- i + k; ok <- j >= 1 & j <= 60
+    (1 - abs(k) / (lags + 1)) * crossprod((x * e)[i[ok], ], (x * e)[j[ok], ])
+  }))
+  b <- solve(crossprod(x))
+  expect_equal(out$se, sqrt((b %*% meat %*% b)[2, 2] * 60 / 58), tolerance = 1e-9)
+})
