@@ -161,7 +161,7 @@ answer_context <- function(study, reading, options) {
   if (frame$used == 0 && length(used)) stop_no_rows(frame, reading)
   columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))
   conf_level <- options$conf_level %||% reading$extra$conf_level %||% 0.95
-  context <- list(reading = reading, frame = frame, columns = columns, conf_level = conf_level,
+  context <- list(reading = reading, frame = frame, required = required, columns = columns, conf_level = conf_level,
                   alternative = reading$extra$alternative %||% "two_sided", seed = options$seed %||% 20240501,
                   source_file = source_of(study, frame$table)$file, unit_name = unit,
                   unit_values = if (!is.null(unit)) frame$data[[unit]],

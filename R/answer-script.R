@@ -73,7 +73,7 @@ convert_lines <- function(table, names, variable) unlist(lapply(names,
                                                                     table$source$format == "frame")))
 
 script_rows <- function(a) {
-  used <- unique(c(a$reading$outcome, a$reading$by, a$reading$predictors, a$reading$adjust_for, a$reading$time$column))
+  used <- a$context$required
   filters <- unlist(lapply(a$reading$filters, function(f) script_filter(f, a$context$columns[[f$column]])))
   c("", "# ---- the rows ----", "keep <- rep(TRUE, nrow(data))", filters, "kept <- data[keep, , drop = FALSE]",
     if (length(used)) c(sprintf("used <- %s", as_r_strings(used)),
