@@ -70,7 +70,7 @@ script_data <- function(study, frame, reading) {
 
 convert_lines <- function(table, names, variable) unlist(lapply(names,
                                                                 function(n) script_convert(table$columns[[n]], variable,
-                                                                    table$source$format == "frame")))
+                                                                    table$source$format != "delimited")))
 
 script_rows <- function(a) {
   used <- a$context$required

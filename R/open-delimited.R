@@ -1,70 +1,141 @@
-# Text files with delimiters.
+# Text files with delimiters: how they are written is worked out from their first lines.
 
 #' Read a delimited text file
 #'
 #' @param path An existing file.
-#' @section Shape: list(name, data, source): the rows as a data.table with the file's own
-#'   column names, and what is needed to read it again.
+#' @param shown Name to show, when the file was unpacked from another.
+#' @section Shape: list(name, data, source): the rows as a data.table with the file's own column names, and what is needed to
+#'   read it again.
 #' @noRd
-open_delimited <- function(path) {
-  need_text_file(path)
-  extension <- tolower(tools::file_ext(path))
-  sep <- if (extension %in% c("tsv", "tab")) "\t" else "auto"
-  data <- quietly_fread(path, sep)
-  if (ncol(data) == 0 || nrow(data) == 0) {
-    stop_input(sprintf("%s holds a header but no rows.", quoted(basename(path))),
-               todo = "Check that the export finished.", class = "file_no_rows")
-  }
+open_delimited <- function(path, shown = basename(path), format = "delimited", member = NULL) {
+  text <- plain_text_file(path)
+  layout <- sniff_layout(text$path, shown)
+  data <- quietly_fread(text$path, layout, shown)
   data <- undouble_quotes(data)
+  if (!ncol(data) || !nrow(data)) {
+    stop_input(sprintf("%s holds a header but no rows.", quoted(shown)), todo = "Check that the export finished.",
+               class = "file_no_rows")
+  }
   header <- names(data)
   mended <- mend_names(header)
   data.table::setnames(data, mended)
-  list(name = tools::file_path_sans_ext(basename(path)), data = data,
-       source = list(file = basename(path), path = normalizePath(path, winslash = "/"), format = "delimited",
-                     bytes = file.size(path), rows = nrow(data), sha256 = unname(cli::hash_file_sha256(path)),
-                     sep = attr(data, "sep"), names = if (!identical(header, mended) || anyDuplicated(header)) mended))
+  dropped <- totals_row(data)
+  if (dropped) data <- data[seq_len(nrow(data) - 1L), ]
+  list(name = table_name(shown), data = data,
+       source = c(file_source(path, shown, format, nrow(data)),
+                  list(sep = layout$sep, skip = layout$skip, encoding = text$encoding, member = member, totals = dropped,
+                       ragged = layout$ragged, names = if (!identical(header, mended) || anyDuplicated(header) || layout$skip > 0) mended)))
 }
 
-need_text_file <- function(path) {
-  if (file.size(path) == 0) {
-    stop_input(sprintf("%s is empty (0 bytes).", quoted(basename(path))), todo = "Check that the export finished.",
-               class = "file_empty")
+table_name <- function(shown) sub("[.](csv|tsv|tab|txt|dat|gz|json|ndjson|jsonl)$", "", sub("[.]gz$", "", shown, ignore.case = TRUE), ignore.case = TRUE)
+
+file_source <- function(path, shown, format, rows) {
+  list(file = shown, path = normalizePath(path, winslash = "/"), format = format, bytes = file.size(path), rows = rows,
+       sha256 = unname(cli::hash_file_sha256(path)))
+}
+
+#' Delimiter, lines before the header, and whether rows are ragged
+#' @noRd
+sniff_layout <- function(path, shown) {
+  lines <- readLines(path, n = 200, warn = FALSE, encoding = "UTF-8")
+  lines <- sub("^\ufeff", "", lines)
+  lines <- stringi::stri_encode(lines, "UTF-8", "UTF-8")
+  sep <- best_separator(lines, shown)
+  counts <- fields_of(lines, sep)
+  filled <- which(nzchar(trimws(lines)))
+  if (is.null(sep)) return(list(sep = "\n", skip = filled[1] - 1L, ragged = FALSE, blank = FALSE))
+  usual <- usual_width(counts[filled])
+  header <- header_line(lines, counts, filled, usual, sep)
+  body <- counts[filled[filled > header]]
+  list(sep = sep, skip = header - 1L, ragged = length(body) > 0 && any(body != counts[header]), blank = any(!nzchar(trimws(lines[seq_len(length(lines))]))))
+}
+
+separators <- function() c(",", ";", "\t", "|")
+
+#' Fields in each line, delimiters inside quotation marks not counted
+#' @noRd
+fields_of <- function(lines, sep) {
+  if (is.null(sep)) return(rep(1L, length(lines)))
+  bare <- gsub("\"[^\"]*\"", "", lines)
+  stringi::stri_count_fixed(bare, sep) + 1L
+}
+
+#' The delimiter that cuts the lines most evenly into more than one field; NULL for a single column
+#' @noRd
+best_separator <- function(lines, shown) {
+  if (grepl("[.](tsv|tab)$", shown, ignore.case = TRUE)) return("\t")
+  lines <- lines[nzchar(trimws(lines))]
+  if (!length(lines)) return(NULL)
+  score <- vapply(separators(), function(sep) {
+    counts <- fields_of(lines, sep)
+    usual <- usual_width(counts)
+    if (usual < 2) return(0)
+    mean(counts == usual) + 0.02 * min(usual, 10)
+  }, 1)
+  if (max(score) < 0.3) return(NULL)
+  names(score)[which.max(score)]
+}
+
+#' The commonest number of fields; among equally common ones the larger
+#' @noRd
+usual_width <- function(counts) {
+  if (!length(counts)) return(1L)
+  times <- table(counts)
+  as.integer(names(times)[max(which(times == max(times)))])
+}
+
+#' Titles and notes above the table are passed over: the header is the first full line whose fields are mostly names
+#' @noRd
+header_line <- function(lines, counts, filled, usual, sep) {
+  candidates <- filled[counts[filled] >= max(2, usual - 1) & counts[filled] <= usual + 1]
+  if (!length(candidates)) return(filled[1])
+  first <- candidates[1]
+  if (first == filled[1]) return(first)
+  # a title line may hold the delimiter too: take the first line that is followed by lines of its own width
+  for (at in candidates) {
+    following <- filled[filled > at]
+    if (!length(following) || counts[at] == counts[following[1]] || length(following) < 3) return(at)
   }
-  head <- readBin(path, "raw", n = 65536)
-  control <- sum(head == as.raw(0)) + sum(head < as.raw(9) & head > as.raw(0))
-  if (control > 0.01 * length(head) || any(head[seq_len(min(4, length(head)))] == as.raw(0))) {
-    stop_input(sprintf("%s is not a text table: it holds binary data.", quoted(basename(path))),
-               todo = "Export it as CSV and open that.", class = "file_binary")
-  }
-  if (all(head %in% as.raw(c(9, 10, 13, 32)))) {
-    stop_input(sprintf("%s holds only blank lines.", quoted(basename(path))), class = "file_empty")
-  }
+  first
 }
 
 #' fread with its warnings turned into an error of ours where rows would be lost
 #' @noRd
-quietly_fread <- function(path, sep) {
+quietly_fread <- function(path, layout, shown) {
   trouble <- NULL
-  one_column <- is_one_column(path, sep)
-  data <- tryCatch(
+  read <- function(fill) {
     withCallingHandlers(
-      data.table::fread(file = path, sep = if (one_column) "\n" else sep, header = TRUE, na.strings = c("", "NA"),
-                        encoding = "UTF-8", strip.white = TRUE, check.names = FALSE, integer64 = "character",
-                        showProgress = FALSE, data.table = TRUE, logical01 = FALSE,
-                        keepLeadingZeros = TRUE, fill = FALSE),
-      warning = function(w) { trouble <<- c(trouble, conditionMessage(w)); invokeRestart("muffleWarning") }),
-    error = function(e) stop_input(sprintf("%s could not be read as a table.", quoted(basename(path))),
-                                   first_line(conditionMessage(e)),
-                                   "Check that every line has the same number of fields.",
-                                   class = "file_unreadable"))
-  lost <- grep("Stopped early|Discarded", trouble, value = TRUE)
-  if (length(lost)) {
-    stop_input(sprintf("%s could be read only in part, so it was not opened.", quoted(basename(path))),
-               first_line(lost[1]), "Mend the line that is named, or export the file again.", class = "file_ragged")
+      data.table::fread(file = path, sep = layout$sep, skip = layout$skip, header = TRUE, na.strings = c("", "NA"), encoding = "UTF-8",
+                        strip.white = TRUE, check.names = FALSE, integer64 = "character", showProgress = FALSE, data.table = TRUE,
+                        logical01 = FALSE, keepLeadingZeros = TRUE, fill = fill, blank.lines.skip = TRUE),
+      warning = function(w) {
+        trouble <<- c(trouble, conditionMessage(w))
+        invokeRestart("muffleWarning")
+      })
   }
-  if (one_column) names(data) <- gsub("^\"|\"$", "", names(data))
-  data.table::setattr(data, "sep", if (one_column) "\n" else sniff_separator(path, sep))
+  data <- tryCatch(read(FALSE), error = function(e) {
+    stop_input(sprintf("%s could not be read as a table.", quoted(shown)), first_line(conditionMessage(e)),
+               "Check that every line has the same number of fields.", class = "file_unreadable")
+  })
+  if (any(grepl("Stopped early|Discarded", trouble))) data <- mend_ragged(path, layout, shown, trouble, read)
+  if (layout$sep == "\n") names(data) <- gsub("^\"|\"$", "", names(data))
   data
+}
+
+#' Lines that are shorter than the header are filled with missing values; longer ones would lose a value, so they stop the reading
+#' @noRd
+mend_ragged <- function(path, layout, shown, trouble, read) {
+  lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
+  width <- fields_of(lines, layout$sep)
+  header <- width[layout$skip + 1L]
+  body <- seq_along(lines) > layout$skip + 1L & nzchar(trimws(lines))
+  long <- which(body & width > header)
+  if (length(long)) {
+    stop_input(sprintf("%s could be read only in part, so it was not opened.", quoted(shown)),
+               sprintf("Line %d has %d fields where the header has %d.", long[1], width[long[1]], header),
+               "Mend the line that is named, or export the file again.", class = "file_ragged")
+  }
+  read(TRUE)
 }
 
 #' fread leaves "" inside a quoted field as it stands in the file; it means one quotation mark
@@ -78,20 +149,23 @@ undouble_quotes <- function(data) {
   data
 }
 
-first_line <- function(text) sub("\n.*$", "", text)
-
-is_one_column <- function(path, sep) sep == "auto" && !grepl("[,;\t|]", readLines(path, n = 1, warn = FALSE)[1],
-                                                             useBytes = TRUE)
-
-#' The delimiter of the header line, as a script has to name it
+#' Is the last row a row of totals? Named so, and its numbers are the sums of those above
 #' @noRd
-sniff_separator <- function(path, sep) {
-  if (sep != "auto") return(sep)
-  line <- iconv(readLines(path, n = 1, warn = FALSE, encoding = "UTF-8"), "UTF-8", "UTF-8", sub = "?")
-  line <- gsub("\"[^\"]*\"", "", line)
-  counts <- vapply(c(",", ";", "\t", "|"), function(s) lengths(regmatches(line, gregexpr(s, line, fixed = TRUE))), 1L)
-  names(counts)[which.max(counts)]
+totals_row <- function(data) {
+  n <- nrow(data)
+  if (n < 4) return(FALSE)
+  first <- tolower(trimws(as.character(data[[1]][n])))
+  if (is.na(first) || !grepl("^(grand )?(total|sum|totals|all|overall)[: ]*$", first)) return(FALSE)
+  numeric <- which(vapply(data, is.numeric, NA))
+  if (!length(numeric)) return(FALSE)
+  sums <- vapply(numeric, function(j) {
+    v <- data[[j]]
+    isTRUE(all.equal(sum(v[-n], na.rm = TRUE), v[n], tolerance = 1e-6))
+  }, NA)
+  mean(sums) >= 0.5
 }
+
+first_line <- function(text) sub("\n.*$", "", text)
 
 #' Names as in the file, except that blanks and repeats get a number
 #' @noRd

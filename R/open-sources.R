@@ -1,39 +1,78 @@
 # From whatever the user hands over to named tables.
 
 #' Open one or more sources
-#' @section Shape: list of list(name, data, source).
+#'
+#' @section Shape: list of list(name, data, source, facts): facts is a named list of what the source itself says of its columns.
 #' @noRd
-open_sources <- function(x, name = "data") {
+open_sources <- function(x, name = "data", query = NULL) {
   if (is.data.frame(x)) return(list(open_frame(x, name)))
+  if (inherits(x, "DBIConnection")) return(open_connection(x, query))
+  if (is.list(x) && length(x) && all(vapply(x, is.data.frame, NA))) {
+    names <- names(x) %||% sprintf("table_%d", seq_along(x))
+    return(Map(open_frame, x, names))
+  }
   if (!is.character(x) || !length(x) || anyNA(x)) {
-    stop_input("open_study() takes the paths of files, a folder or a data frame.",
+    stop_input("open_study() takes the paths of files, a folder, data frames or a database connection.",
                sprintf("It was given an object of class %s.", quoted(class(x)[1])))
   }
   paths <- unlist(lapply(x, files_of), use.names = FALSE)
-  opened <- lapply(paths, open_delimited)
+  opened <- unlist(lapply(paths, open_file), recursive = FALSE)
   names <- make.unique(vapply(opened, `[[`, "", "name"), sep = "_")
   for (i in seq_along(opened)) opened[[i]]$name <- names[i]
   opened
+}
+
+#' Extensions that can be opened
+#' @noRd
+readable_pattern <- function() "[.](csv|tsv|tab|txt|dat|csv[.]gz|tsv[.]gz|txt[.]gz|gz|zip|xlsx|xls|xlsm|ods|sav|zsav|por|dta|xpt|sas7bdat|json|ndjson|jsonl|parquet|sqlite|sqlite3|db|xml)$"
+
+#' Open one file by its extension, or by its first bytes where the extension says nothing
+#' @noRd
+open_file <- function(path) {
+  extension <- tolower(tools::file_ext(path))
+  if (identical(extension, "xml")) return(list(open_ddi(path)))
+  magic <- tryCatch(readBin(path, "raw", n = 16), error = function(e) raw())
+  starts <- function(...) length(magic) >= length(c(...)) && identical(magic[seq_along(c(...))], as.raw(c(...)))
+  is_zip <- starts(0x50, 0x4b, 0x03, 0x04)
+  if (extension %in% c("xlsx", "xlsm", "xls")) return(open_workbook(path))
+  if (extension == "ods") return(open_ods(path))
+  if (extension %in% c("sav", "zsav", "por", "dta", "xpt", "sas7bdat")) return(list(open_statistics_file(path)))
+  if (extension == "parquet" || starts(0x50, 0x41, 0x52, 0x31)) return(open_parquet(path))
+  if (starts(0x53, 0x51, 0x4c, 0x69, 0x74, 0x65) || extension %in% c("sqlite", "sqlite3", "db")) return(open_sqlite(path))
+  if (extension == "zip" || is_zip) return(open_zip(path))
+  if (extension %in% c("json", "ndjson", "jsonl")) return(open_json(path))
+  list(open_delimited(path))
 }
 
 files_of <- function(path) {
   if (!file.exists(path)) {
     near <- near_files(path)
     stop_input(sprintf("There is no file %s.", quoted(path)),
-               todo = if (length(near)) sprintf("The folder holds %s.",
-                                                some_of(quoted(near), 5)) else "Check the path.",
+               todo = if (length(near)) sprintf("The folder holds %s.", some_of(quoted(near), 5)) else "Check the path.",
                class = "file_missing")
   }
-  if (!dir.exists(path)) return(path)
-  files <- list.files(path, pattern = "[.](csv|tsv|tab|txt)$", full.names = TRUE, ignore.case = TRUE)
+  if (!dir.exists(path)) return(c(path, codebook_beside(path)))
+  files <- list.files(path, pattern = readable_pattern(), full.names = TRUE, ignore.case = TRUE)
+  package <- files[basename(files) == "datapackage.json"]
+  if (length(package)) return(package)
   if (!length(files)) {
-    stop_input(sprintf("The folder %s holds no CSV or TSV file.", quoted(path)), class = "folder_empty")
+    stop_input(sprintf("The folder %s holds no file that can be opened.", quoted(path)),
+               todo = "CSV, TSV, XLSX, SAV, DTA, XPT, JSON, Parquet and SQLite files can be.", class = "folder_empty")
   }
   sort_text(files)
 }
 
+#' A codebook that was written (and perhaps edited) beside the data
+#' @noRd
+codebook_beside <- function(path) {
+  base <- tools::file_path_sans_ext(sub("[.]gz$", "", path))
+  found <- c(paste0(base, "_codebook.csv"), paste0(base, ".codebook.csv"), paste0(base, "_codebook.xml"))
+  found <- found[file.exists(found)]
+  setdiff(found, path)
+}
+
 near_files <- function(path) {
-  files <- list.files(dirname(path), pattern = "[.](csv|tsv|tab|txt)$", ignore.case = TRUE)
+  files <- list.files(dirname(path), pattern = readable_pattern(), ignore.case = TRUE)
   if (!length(files)) return(files)
   files[order(stringdist::stringdist(tolower(basename(path)), tolower(files)), files)][seq_len(min(3, length(files)))]
 }
@@ -47,8 +86,7 @@ open_frame <- function(x, name) {
   mended <- mend_names(names(x))
   data.table::setnames(data, mended)
   list(name = name, data = data,
-       source = list(file = paste0(name, ".rds"), path = NULL, format = "frame",
-                     bytes = as.numeric(utils::object.size(x)),
+       source = list(file = paste0(name, ".rds"), path = NULL, format = "frame", bytes = as.numeric(utils::object.size(x)),
                      rows = nrow(x), sha256 = cli::hash_raw_sha256(serialize(as.list(data), NULL, version = 3)),
                      sep = NULL, names = if (!identical(names(x), mended)) mended))
 }

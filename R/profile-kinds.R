@@ -4,19 +4,27 @@
 #'
 #' @param name The column's name.
 #' @param x The column as read.
-#' @section Shape: list(kind, reason, distinct, missing, missing_codes, levels, format, numeric): `levels` for ordered,
+#' @section Shape: list(kind, reason, style (how numbers are written, see number_style()), codes (stored values of the levels), distinct, missing, missing_codes, levels, format, numeric): `levels` for ordered,
 #'   category and yes_no; `format` of a date; `numeric` TRUE when the column was read as numbers.
 #' @noRd
 profile_column <- function(name, x, codes = NULL) {
   numeric <- is.numeric(x) && !inherits(x, c("Date", "POSIXct", "factor"))
-  if (is.character(x) && reads_as_numbers(x)) {
-    x <- as.numeric(x)
-    numeric <- TRUE
-  }
   codes <- codes %||% if (numeric) missing_codes_of(x) else missing_words_of(x)
   seen <- drop_codes(x, codes)
+  style <- if (is.character(x)) number_style(seen)
+  if (!is.null(style)) {
+    seen <- as_numbers(seen, style)
+    numeric <- TRUE
+    if (is.null(codes)) {
+      codes <- missing_codes_of(seen)
+      if (length(codes)) {
+        seen <- drop_codes(seen, codes)
+        codes <- unique(x[as_numbers(x, style) %in% codes])
+      }
+    }
+  }
   distinct <- data.table::uniqueN(seen)
-  base <- list(name = name, label = NULL, unit = unit_of(name), distinct = distinct, missing = length(x) - length(seen),
+  base <- list(name = name, label = NULL, unit = unit_of(name) %||% style$unit, style = style, codes = NULL, distinct = distinct, missing = length(x) - length(seen),
                missing_codes = codes, levels = NULL, format = NULL, numeric = numeric, role = NULL)
   found <- kind_of(name, seen, distinct, numeric, length(x))
   utils::modifyList(base, found)
@@ -131,16 +139,6 @@ natural_order <- function(x) {
   below <- grepl("^[<\u2264]|^(under|below|less)", tolower(x))
   if (all(!is.na(number))) return(x[order(number, !below, x, method = "radix")])
   sort_text(x)
-}
-
-#' Numbers that came as text (too long for a whole number, say)
-#' @noRd
-reads_as_numbers <- function(x) {
-  some <- utils::head(x[!is.na(x)], 50)
-  if (!length(some) || !all(grepl("^[-+]?[0-9]*[.]?[0-9]+([eE][-+]?[0-9]+)?$", some))) return(FALSE)
-  # leading zeros mark codes (postal codes, keys), which numbers would destroy
-  if (any(grepl("^0[0-9]", some)) || any(nchar(some) > 15)) return(FALSE)
-  !anyNA(suppressWarnings(as.numeric(x[!is.na(x)])))
 }
 
 unit_of <- function(name) {

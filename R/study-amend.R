@@ -7,7 +7,7 @@
 #' @param study A study.
 #' @param ... One argument a column, named as the column: a list with any of `kind` (one of number, count,
 #'   ordered, category, yes_no, date, datetime, text, id), `label`, `unit`, `missing` (codes to be read as missing), `order` (the
-#'   levels in their order), `format` (of a date), `use` (`FALSE` leaves the column out).
+#'   levels in their order), `labels` (what stored codes mean: `c("1" = "female", "2" = "male")`), `format` (of a date), `use` (`FALSE` leaves the column out).
 #' @param codebook An edited codebook (data frame or CSV path), as [codebook()] returns, instead of single columns.
 #' @param table The table the columns belong to, when several hold a column of that name.
 #' @return A new study; the one passed in is unchanged.
@@ -49,7 +49,7 @@ amend_by_codebook <- function(study, book) {
 }
 
 check_change <- function(change, name) {
-  known <- c("kind", "label", "unit", "missing", "order", "format", "use", "role")
+  known <- c("kind", "label", "labels", "unit", "missing", "order", "format", "use", "role")
   if (!is.list(change) || is.null(names(change)) || length(setdiff(names(change), known))) {
     stop_input(sprintf("The change of %s is not understood.", quoted(name)),
                if (is.list(change) && length(names(change))) sprintf("It has %s.", some_of(quoted(names(change)), 6)),
@@ -71,23 +71,42 @@ amend_column <- function(table, name, change, why) {
   raw <- table$data[[name]]
   if (!is.null(change$missing)) {
     codes <- change$missing
-    col$missing_codes <- if (col$numeric) stats::na.omit(suppressWarnings(as.numeric(codes))) else as.character(codes)
+    col$missing_codes <- if (is.numeric(raw)) stats::na.omit(suppressWarnings(as.numeric(codes))) else as.character(codes)
     col$missing_codes <- nothing_as_null(as.vector(col$missing_codes))
     again <- profile_column(name, raw, codes = col$missing_codes %||% character())
     # a kind that several columns settled together (an answer scale) stays when codes change
     keep <- if (identical(col$role, "item")) c("kind", "levels", "reason", "role") else character()
     again[keep] <- col[keep]
-    again$label <- col$label; again$unit <- col$unit
+    again$label <- col$label
+    again$unit <- col$unit
     col <- again
   }
-  seen <- drop_codes(if (is.character(raw) && col$numeric) suppressWarnings(as.numeric(raw)) else raw,
-                     col$missing_codes)
+  seen <- drop_codes(raw, col$missing_codes)
+  if (is.character(raw) && col$numeric) seen <- as_numbers(seen, col$style)
+  if (!is.null(change$labels)) col <- change_labels(col, change$labels, seen, why)
   if (!is.null(change$kind)) col <- change_kind(col, change$kind, seen, change$format, why)
   if (!is.null(change$order)) col <- change_order(col, as.character(change$order), seen)
   for (field in c("label", "unit", "role")) if (!is.null(change[[field]])) col[[field]] <- change[[field]]
   if (!is.null(change$use)) col$used <- isTRUE(change$use)
   table$columns[[name]] <- col
   table
+}
+
+#' Stored codes get their labels: the column becomes one of levels
+#' @noRd
+change_labels <- function(col, labels, seen, why) {
+  codes <- names(labels) %||% as.character(seq_along(labels))
+  present <- if (is.numeric(seen)) format_plain(sort(unique(seen))) else unique(as.character(seen))
+  others <- setdiff(present, codes)
+  col$codes <- c(codes, others)
+  col$levels <- c(unname(as.character(labels)), others)
+  if (anyDuplicated(col$levels)) col$levels <- make.unique(col$levels, sep = " ")
+  if (!is_level_kind(col$kind)) {
+    scale <- ordered_scale_of(unname(as.character(labels)))
+    col$kind <- if (length(col$levels) == 2) (if (all(tolower(col$levels) %in% yes_no_words())) "yes_no" else "category") else if (!is.null(scale)) "ordered" else "category"
+    col$reason <- why
+  }
+  col
 }
 
 change_kind <- function(col, kind, seen, format, why) {
@@ -126,6 +145,14 @@ date_or_stop <- function(seen, name) {
 #' @noRd
 change_order <- function(col, order, seen) {
   if (!is_level_kind(col$kind)) return(col)
+  if (!is.null(col$codes)) {
+    # labels keep their codes when they are put into another order
+    place <- match(c(order, setdiff(col$levels, order)), col$levels)
+    place <- place[!is.na(place)]
+    col$codes <- col$codes[place]
+    col$levels <- col$levels[place]
+    return(col)
+  }
   present <- levels_of(seen)
   missing <- setdiff(present, order)
   col$levels <- c(order, missing)

@@ -26,7 +26,7 @@ codebook <- function(study, file = NULL) {
 codebook_row <- function(col) {
   data.frame(table = col$table, column = col$name, kind = col$kind, label = col$label %||% "", unit = col$unit %||% "",
              missing = col$missing, missing_codes = paste(col$missing_codes, collapse = "|"), distinct = col$distinct,
-             levels = if (length(col$levels) <= 60) paste(col$levels, collapse = "|") else "", role = col$role %||% "",
+             levels = if (length(col$levels) <= 60) paste(if (is.null(col$codes)) col$levels else paste(col$codes, col$levels, sep = "="), collapse = "|") else "", role = col$role %||% "",
              reason = col$reason, stringsAsFactors = FALSE)
 }
 
@@ -82,13 +82,23 @@ apply_codebook <- function(table, book, parts, book_name) {
     entry <- lapply(parts, function(p) { v <- trimws(as.character(book[[p]][i]))
       if (is.na(v) || !nzchar(v)) NULL else v })
     if (is.null(entry$column) || is.null(table$columns[[entry$column]])) next
-    change <- list(label = entry$label, unit = entry$unit, kind = declared_kind(entry$kind),
-                   order = if (!is.null(entry$levels)) split_codes(entry$levels),
+    labels <- if (!is.null(entry$levels)) labelled_codes(entry$levels)
+    change <- list(label = entry$label, unit = entry$unit, kind = declared_kind(entry$kind), labels = labels,
+                   order = if (!is.null(entry$levels) && is.null(labels)) split_codes(entry$levels),
                    missing = if (!is.null(entry$missing_codes)) split_codes(entry$missing_codes))
     if (identical(tolower(entry$kind %||% ""), "weight")) change$role <- "weight"
     table <- amend_column(table, entry$column, compact(change), why = sprintf("stated in the codebook %s", book_name))
   }
   table
+}
+
+#' "1=female|2=male" as c("1" = "female", "2" = "male"); NULL when nothing is labelled
+#' @noRd
+labelled_codes <- function(x) {
+  parts <- trimws(strsplit(x, "[|;]")[[1]])
+  parts <- parts[nzchar(parts)]
+  if (!length(parts) || !all(grepl("^[^=]+=.+$", parts))) return(NULL)
+  stats::setNames(trimws(sub("^[^=]+=", "", parts)), trimws(sub("=.*$", "", parts)))
 }
 
 split_codes <- function(x) {

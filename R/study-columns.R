@@ -45,11 +45,11 @@ understood <- function(study, name, table = NULL, rows = NULL) {
 }
 
 understand <- function(raw, col) {
-  if (is.character(raw) && col$numeric) raw <- suppressWarnings(as.numeric(raw))
   if (length(col$missing_codes)) raw[raw %in% col$missing_codes] <- NA
+  if (is.character(raw) && col$numeric) raw <- as_numbers(raw, col$style)
   switch(col$kind,
     number = , count = as.double(raw),
-    ordered = , category = , yes_no = as_levels(raw, col$levels),
+    ordered = , category = , yes_no = as_levels(raw, col$levels, col$codes),
     date = as_date(raw, col$format),
     datetime = as_stamp(raw, col$format),
     constant = if (is.numeric(raw)) as.double(raw) else as.character(raw),
@@ -58,7 +58,13 @@ understand <- function(raw, col) {
 
 #' Factor with the column's levels, without going through text for long numeric columns
 #' @noRd
-as_levels <- function(raw, levels) {
+as_levels <- function(raw, levels, codes = NULL) {
+  if (!is.null(codes)) {
+    # stored codes (1, 2) stand for labelled levels
+    numbers <- suppressWarnings(as.numeric(codes))
+    code <- if (is.numeric(raw) && !anyNA(numbers)) match(raw, numbers) else match(as.character(raw), codes)
+    return(structure(code, levels = levels, class = "factor"))
+  }
   if (is.factor(raw)) return(factor(as.character(raw), levels = levels))
   if (is.numeric(raw)) {
     numbers <- suppressWarnings(as.numeric(levels))

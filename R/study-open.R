@@ -3,21 +3,25 @@
 #' Reads one or more tables, works out what each column holds (its kind, with the reason), and takes a fingerprint of every
 #' source. Nothing is changed in the files, and nothing leaves the machine.
 #'
-#' @param x Paths of CSV or TSV files, a folder of such files, or a data frame.
+#' @param x Paths of files, a folder, a data frame, a named list of data frames, or a DBI connection. Files: CSV, TSV and other
+#'   delimited text in any usual encoding, also gzipped or in a ZIP archive; XLSX, XLS and ODS workbooks; SAV, DTA, XPT and SAS7BDAT
+#'   with their labels; JSON records, NDJSON, Dataset-JSON and Frictionless data packages; Parquet; SQLite. A codebook (CSV or
+#'   DDI-Codebook XML) among them, or beside the data as `NAME_codebook.csv`, is applied.
+#' @param query An SQL query for a DBI connection; `NULL` reads its tables.
 #' @param name Name of the table when `x` is a data frame.
 #' @param logbook Path of a JSON Lines file to which amendments, questions and results are appended; `NULL` for none.
 #' @param call The calling environment, for messages.
 #' @return A study, of class `upbeatquill_study`. `as.list()` gives the study document: sources (file, bytes, rows,
 #'   SHA-256), tables, columns (name, kind, label, unit, missing, distinct, levels, reason), findings, amendments, design.
 #' @section Errors: `upbeatquill_error_file_missing`, `_file_empty`, `_file_no_rows`, `_file_binary`, `_file_ragged`,
-#'   `_file_unreadable`, `_folder_empty`; all inherit from `upbeatquill_error_input`.
+#'   `_file_unreadable`, `_file_too_large`, `_unsafe_archive`, `_folder_empty`; all inherit from `upbeatquill_error_input`.
 #' @examples
 #' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
 #' study
 #' @export
-open_study <- function(x, name = NULL, logbook = NULL, call = NULL) {
+open_study <- function(x, name = NULL, query = NULL, logbook = NULL, call = NULL) {
   name <- name %||% if (is.data.frame(x)) frame_name(substitute(x)) else "data"
-  opened <- open_sources(x, name)
+  opened <- open_sources(x, name, query)
   study <- new_study(opened)
   study <- absorb_codebooks(study)
   study$logbook <- logbook
@@ -31,12 +35,25 @@ frame_name <- function(expr) if (is.name(expr)) as.character(expr) else "data"
 
 new_study <- function(opened) {
   tables <- lapply(opened, function(o) {
-    list(name = o$name, data = o$data, columns = profile_table(o$data), source = o$source, used = TRUE)
+    table <- list(name = o$name, data = o$data, columns = profile_table(o$data), source = o$source, used = TRUE)
+    apply_facts(table, o$facts)
   })
   names(tables) <- vapply(opened, `[[`, "", "name")
   structure(list(tables = tables, sources = lapply(opened, `[[`, "source"), amendments = list(), design = list(),
                  aliases = list(),
                  joins = list(), logbook = NULL), class = "upbeatquill_study")
+}
+
+#' What the source itself says of its columns: labels, value labels, missing codes, kinds
+#' @noRd
+apply_facts <- function(table, facts) {
+  for (name in intersect(names(facts), names(table$columns))) {
+    f <- facts[[name]]
+    labels <- if (length(f$labels)) stats::setNames(names(f$labels), format_plain(unname(f$labels)))
+    change <- compact(list(label = f$label, unit = f$unit, missing = f$missing, kind = f$kind, order = f$order, labels = labels))
+    if (length(change)) table <- amend_column(table, name, change, why = "stated in the file")
+  }
+  table
 }
 
 #' Everything that is derived from the tables and their columns

@@ -1,0 +1,82 @@
+# Tables of databases, read through DBI; and columnar files.
+
+#' Tables of a database connection: all of them, or one query
+#' @noRd
+open_connection <- function(connection, query = NULL) {
+  need_package("DBI", to = "read from a database")
+  if (!is.null(query)) return(list(database_table(DBI::dbGetQuery(connection, query), "query", query)))
+  tables <- DBI::dbListTables(connection)
+  if (!length(tables)) stop_input("The database holds no table.", class = "folder_empty")
+  compact(lapply(sort_text(tables), function(name) {
+    data <- DBI::dbReadTable(connection, name, check.names = FALSE)
+    if (nrow(data) && ncol(data)) database_table(data, name, NULL)
+  }))
+}
+
+database_table <- function(data, name, query) {
+  opened <- open_frame(as.data.frame(data), name)
+  opened$source$query <- query
+  opened
+}
+
+#' SQLite files, opened read-only
+#' @noRd
+open_sqlite <- function(path) {
+  need_package("DBI", to = "open a database file")
+  need_package("RSQLite", to = sprintf("open %s", quoted(basename(path))))
+  connection <- tryCatch(DBI::dbConnect(RSQLite::SQLite(), path, flags = RSQLite::SQLITE_RO), error = function(e) {
+    stop_input(sprintf("%s is not a database that can be read.", quoted(basename(path))), first_line(conditionMessage(e)), class = "file_unreadable")
+  })
+  on.exit(DBI::dbDisconnect(connection))
+  tables <- tryCatch(sort_text(DBI::dbListTables(connection)), error = function(e) {
+    stop_input(sprintf("%s is not a database that can be read.", quoted(basename(path))), first_line(conditionMessage(e)), class = "file_unreadable")
+  })
+  opened <- compact(lapply(tables, function(name) {
+    data <- DBI::dbReadTable(connection, name, check.names = FALSE)
+    if (!nrow(data) || !ncol(data)) return(NULL)
+    typed_table(path, data, name, "sqlite", list(table = name))
+  }))
+  if (!length(opened)) stop_input(sprintf("%s holds no table with rows.", quoted(basename(path))), class = "file_no_rows")
+  opened
+}
+
+#' @noRd
+open_parquet <- function(path) {
+  need_package("nanoparquet", to = sprintf("open %s", quoted(basename(path))))
+  data <- tryCatch(as.data.frame(nanoparquet::read_parquet(path)), error = function(e) {
+    stop_input(sprintf("%s could not be read.", quoted(basename(path))), first_line(conditionMessage(e)), class = "file_unreadable")
+  })
+  if (!nrow(data) || !ncol(data)) stop_input(sprintf("%s holds no rows.", quoted(basename(path))), class = "file_no_rows")
+  list(typed_table(path, data, tools::file_path_sans_ext(basename(path)), "parquet", list()))
+}
+
+#' A table whose columns already have types
+#' @noRd
+typed_table <- function(path, data, name, format, extra) {
+  plain <- lapply(data, function(v) {
+    if (inherits(v, "integer64")) v <- as.numeric(v)
+    if (is.list(v)) v <- vapply(v, function(e) paste(format(e), collapse = ", "), "")
+    if (is.character(v)) v[!nzchar(v)] <- NA
+    v
+  })
+  table <- data.table::as.data.table(plain)
+  names <- mend_names(names(data))
+  data.table::setnames(table, names)
+  list(name = name, data = table, source = c(file_source(path, basename(path), format, nrow(table)), extra, list(names = names)))
+}
+
+#' OpenDocument spreadsheets, when readODS is there
+#' @noRd
+open_ods <- function(path) {
+  need_package("readODS", to = sprintf("open %s", quoted(basename(path))))
+  sheets <- tryCatch(readODS::list_ods_sheets(path), error = function(e) {
+    stop_input(sprintf("%s is not a spreadsheet that can be read.", quoted(basename(path))), first_line(conditionMessage(e)), class = "file_unreadable")
+  })
+  opened <- compact(lapply(sheets, function(sheet) {
+    data <- suppressMessages(as.data.frame(readODS::read_ods(path, sheet = sheet)))
+    if (!nrow(data) || !ncol(data)) return(NULL)
+    typed_table(path, data, if (length(sheets) > 1) sheet else tools::file_path_sans_ext(basename(path)), "ods", list(sheet = sheet))
+  }))
+  if (!length(opened)) stop_input(sprintf("%s holds no sheet with a table.", quoted(basename(path))), class = "file_no_rows")
+  opened
+}

@@ -1,0 +1,95 @@
+# From bytes to a text file in UTF-8: compression, byte-order marks, encodings.
+
+#' A text file that fread can take, whatever the bytes of the original
+#'
+#' @section Shape: list(path (the original, or a temporary copy in UTF-8), encoding (as base R names it)).
+#' @section Errors: `upbeatquill_error_file_empty`, `_file_binary`, `_file_too_large`.
+#' @noRd
+plain_text_file <- function(path) {
+  label <- basename(path)
+  if (file.size(path) == 0) {
+    stop_input(sprintf("%s is empty (0 bytes).", quoted(label)), todo = "Check that the export finished.", class = "file_empty")
+  }
+  if (is_gzip(path)) path <- unpack_gzip(path)
+  head <- readBin(path, "raw", n = 65536)
+  if (!length(head)) stop_input(sprintf("%s is empty.", quoted(label)), todo = "Check that the export finished.", class = "file_empty")
+  encoding <- encoding_of(head, path, label)
+  if (encoding %in% c("UTF-8", "UTF-8-BOM")) return(list(path = path, encoding = "UTF-8-BOM"))
+  list(path = recode_file(path, encoding), encoding = encoding)
+}
+
+is_gzip <- function(path) identical(readBin(path, "raw", n = 2), as.raw(c(0x1f, 0x8b)))
+
+#' Largest size that a packed file may unpack to, and the largest ratio: guards against archives made to fill a disk
+#' @noRd
+unpack_limits <- function() list(bytes = 4e9, ratio = 1000)
+
+unpack_gzip <- function(path) {
+  limit <- min(unpack_limits()$bytes, unpack_limits()$ratio * max(file.size(path), 1024))
+  to <- tempfile("quill-", fileext = ".txt")
+  from <- gzfile(path, "rb")
+  out <- file(to, "wb")
+  on.exit({ close(from); close(out) })
+  size <- 0
+  repeat {
+    piece <- tryCatch(readBin(from, "raw", n = 4194304L), error = function(e) raw(), warning = function(w) raw())
+    if (!length(piece)) break
+    size <- size + length(piece)
+    if (size > limit) {
+      unlink(to)
+      stop_input(sprintf("%s unpacks to far more than its size, so it was not opened.", quoted(basename(path))),
+                 todo = "Unpack it by hand if it is meant to be that large.", class = "file_too_large")
+    }
+    writeBin(piece, out)
+  }
+  to
+}
+
+#' Encoding of a text by its first bytes, checked against the whole file where it claims to be UTF-8
+#' @noRd
+encoding_of <- function(head, path, label) {
+  starts <- function(...) length(head) >= length(c(...)) && identical(head[seq_along(c(...))], as.raw(c(...)))
+  if (starts(0xef, 0xbb, 0xbf)) return("UTF-8-BOM")
+  if (starts(0xff, 0xfe)) return("UTF-16LE")
+  if (starts(0xfe, 0xff)) return("UTF-16BE")
+  zero <- head == as.raw(0)
+  if (mean(zero) > 0.2) {
+    odd <- mean(zero[c(FALSE, TRUE)]); even <- mean(zero[c(TRUE, FALSE)])
+    if (odd > 0.4 && even < 0.05) return("UTF-16LE")
+    if (even > 0.4 && odd < 0.05) return("UTF-16BE")
+  }
+  control <- sum(head < as.raw(9)) + sum(head > as.raw(13) & head < as.raw(32) & head != as.raw(27))
+  if (control > 0.01 * length(head)) {
+    stop_input(sprintf("%s is not a text table: it holds binary data.", quoted(label)), todo = "Export it as CSV and open that.",
+               class = "file_binary")
+  }
+  if (all(head %in% as.raw(c(9, 10, 13, 32)))) {
+    stop_input(sprintf("%s holds only blank lines.", quoted(label)), class = "file_empty")
+  }
+  if (valid_utf8_file(path)) "UTF-8" else "windows-1252"
+}
+
+valid_utf8_file <- function(path) {
+  connection <- file(path, "rb")
+  on.exit(close(connection))
+  rest <- raw()
+  repeat {
+    piece <- readBin(connection, "raw", n = 8388608L)
+    if (!length(piece)) return(length(rest) == 0 || all(stringi::stri_enc_isutf8(list(rest))))
+    piece <- c(rest, piece)
+    # cut at the last line end, so that no character is torn apart
+    end <- max(c(0L, utils::tail(which(piece == as.raw(10)), 1)))
+    if (end == 0) end <- length(piece)
+    if (!stringi::stri_enc_isutf8(list(piece[seq_len(end)]))) return(FALSE)
+    rest <- piece[-seq_len(end)]
+  }
+}
+
+recode_file <- function(path, encoding) {
+  bytes <- readBin(path, "raw", n = file.size(path))
+  text <- stringi::stri_encode(list(bytes), from = encoding, to = "UTF-8")
+  text <- sub("^\ufeff", "", text)
+  to <- tempfile("quill-", fileext = ".txt")
+  writeBin(charToRaw(text), to)
+  to
+}
