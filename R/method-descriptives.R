@@ -97,7 +97,7 @@ script_describe_function <- function() {
   c("describe <- function(all) {",
     "  v <- all[!is.na(all)]; n <- length(v); m <- mean(v); s <- sd(v); g1 <- mean((v - m)^3) / mean((v - m)^2)^1.5; g2 <- mean((v - m)^4) / mean((v - m)^2)^2 - 3",
     "  data.frame(n = n, missing = sum(is.na(all)), mean = m, sd = s, se = s / sqrt(n), median = median(v), q1 = quantile(v, 0.25), q3 = quantile(v, 0.75), min = min(v), max = max(v),",
-    "    skewness = if (n > 2 && s > 0) g1 * sqrt(n * (n - 1)) / (n - 2) else NA, kurtosis = if (n > 3 && s > 0) (n - 1) / ((n - 2) * (n - 3)) * ((n + 1) * g2 + 6) else NA)", "}")
+    "    skewness = if (n > 2 && s > 0) g1 * sqrt(n * (n - 1)) / (n - 2) else NA_real_, kurtosis = if (n > 3 && s > 0) (n - 1) / ((n - 2) * (n - 3)) * ((n + 1) * g2 + 6) else NA_real_)", "}")
 }
 
 script_descriptives <- function(ctx, res) {

@@ -6,7 +6,7 @@
 #' `amend(study, codebook = edited)`, or write it beside the data as `NAME_codebook.csv`.
 #'
 #' @param study A study, as [open_study()] returns.
-#' @param file Where to write it as CSV, or `NULL`.
+#' @param file Where to write it (.csv, DDI-Codebook .xml, Frictionless Table Schema .json), or `NULL`.
 #' @return A data frame, one row a column: table, column, kind, label, unit, missing (count), missing_codes, distinct, levels
 #'   (joined by `|` in their order), role, reason. Invisibly when written to a file.
 #' @examples
@@ -18,9 +18,36 @@ codebook <- function(study, file = NULL) {
   rows <- lapply(all_columns(study), codebook_row)
   book <- do.call(rbind, rows)
   if (is.null(file)) return(book)
-  write_whole(file, function(to) utils::write.csv(neutral_cells(book), to, row.names = FALSE, na = "",
-                                                  fileEncoding = "UTF-8"))
+  write_codebook(book, file, paste(names(data_tables(study)), collapse = ", "))
   invisible(book)
+}
+
+#' By extension: CSV, DDI-Codebook XML, or a Frictionless Table Schema in JSON
+#' @noRd
+write_codebook <- function(book, file, title) {
+  type <- tolower(tools::file_ext(file))
+  switch(type,
+    csv = write_whole(file, function(to) utils::write.csv(neutral_cells(book), to, row.names = FALSE, na = "", fileEncoding = "UTF-8")),
+    xml = { doc <- ddi_document(book, title); write_whole(file, function(to) xml2::write_xml(doc, to)) },
+    json = write_text(jsonlite::toJSON(table_schema(book), auto_unbox = TRUE, pretty = TRUE, null = "null"), file),
+    stop_input(sprintf("A codebook is written as .csv, .xml or .json, not %s.", quoted(paste0(".", type)))))
+}
+
+#' Frictionless Table Schema of a codebook
+#' @section Source: https://datapackage.org/standard/table-schema/
+#' @noRd
+table_schema <- function(book) {
+  types <- c(number = "number", count = "integer", ordered = "string", category = "string", yes_no = "string", date = "date",
+             datetime = "datetime", text = "string", id = "string", constant = "string", empty = "any")
+  fields <- lapply(seq_len(nrow(book)), function(i) {
+    row <- book[i, ]
+    levels <- if (nzchar(row$levels)) strsplit(row$levels, "|", fixed = TRUE)[[1]]
+    missing <- if (nzchar(row$missing_codes)) as.list(c("", strsplit(row$missing_codes, "|", fixed = TRUE)[[1]]))
+    compact(list(name = row$column, type = types[[row$kind]], title = if (nzchar(row$label)) row$label, unit = if (nzchar(row$unit)) row$unit,
+                 categoriesOrdered = if (row$kind == "ordered") TRUE, missingValues = missing,
+                 constraints = if (length(levels)) list(enum = as.list(sub("=.*$", "", levels)))))
+  })
+  list(fields = fields)
 }
 
 codebook_row <- function(col) {

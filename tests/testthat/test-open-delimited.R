@@ -33,3 +33,37 @@ test_that("files that hold no table are refused in one message", {
   f <- local_csv(c("a,b", "1,2", "3,4,5,6", "7,8"))
   expect_error(open_study(f), class = "upbeatquill_error_input")
 })
+
+test_that("titles and notes above the header are passed over, a row of totals is left out, and the script does the same", {
+  f <- local_csv(c("Hive report 2024", "made by hand, please check", "", "region,hives,kg", "north,3,12.5", "south,4,15.5", "coast,5,11", "east,2,10", "Total,14,49"))
+  study <- open_study(f)
+  d <- as.data.frame(study)
+  expect_equal(names(d), c("region", "hives", "kg"))
+  expect_equal(nrow(d), 4)
+  a <- ask(study, "mean kg")
+  expect_equal(value_of(a, "estimate"), 49 / 4)
+  expect_retraces(a)
+})
+
+test_that("decimal commas, thousands marks, currencies, units and percent signs are numbers", {
+  f <- local_csv(c("item;price;weight;share;sales;turnover", "a;1.234,50;3,5 kg;12 %;$1,200;12K", "b;999,00;2,25 kg;7.5 %;$15,400;$3M", "c;10.000,25;1 kg;100 %;$900;$1.5K"))
+  f2 <- local_csv(c("item,sales,turnover", "a,\"$1,200\",$12K", "b,\"$15,400\",$3M", "c,$900,$1.5K"))
+  d <- as.data.frame(open_study(f))
+  expect_equal(d$price, c(1234.5, 999, 10000.25))
+  expect_equal(d$weight, c(3.5, 2.25, 1))
+  expect_equal(d$share, c(12, 7.5, 100))
+  b <- codebook(open_study(f))
+  expect_equal(b$unit[match(c("weight", "share"), b$column)], c("kg", "%"))
+  e <- as.data.frame(open_study(f2))
+  expect_equal(e$sales, c(1200, 15400, 900))
+  expect_equal(e$turnover, c(12000, 3e6, 1500))
+  expect_retraces(ask(open_study(f), "mean price"))
+  expect_retraces(ask(open_study(f2), "mean turnover"))
+})
+
+test_that("short lines are filled, long lines stop the reading", {
+  f <- local_csv(c("a,b,c", "1,2,3", "4,5", "6,7,8"))
+  d <- as.data.frame(open_study(f))
+  expect_equal(d$c, c(3, NA, 8))
+  expect_error(open_study(local_csv(c("a,b,c", "1,2,3", "4,5,6,7", "8,9,1"))), class = "upbeatquill_error_file_ragged")
+})

@@ -1,0 +1,12 @@
+test_that("SQLite files and connections open, every table a table", {
+  f <- withr::local_tempfile(fileext = ".sqlite")
+  con <- DBI::dbConnect(RSQLite::SQLite(), f)
+  DBI::dbWriteTable(con, "hives", data.frame(id = 1:6, arm = rep(c("a", "b"), 3), kg = c(1.5, 2, 3, 4, 5, 6)))
+  DBI::dbWriteTable(con, "places", data.frame(place = c("x", "y", "z"), height = c(10, 20.5, 30)))
+  study <- open_study(f)
+  expect_equal(vapply(as.list(study)$tables, `[[`, "", "name"), c("hives", "places"))
+  expect_retraces(ask(study, "does kg differ by arm"))
+  queried <- open_study(con, query = "select arm, kg from hives where kg > 1.6")
+  expect_equal(nrow(as.data.frame(queried)), 5)
+  DBI::dbDisconnect(con)
+})

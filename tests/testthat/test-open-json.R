@@ -1,0 +1,39 @@
+test_that("records, one record a line, and nested records open", {
+  records <- withr::local_tempfile(fileext = ".json")
+  writeLines(jsonlite::toJSON(data.frame(g = c("a", "b", "a"), y = c(1.5, 2, 4))), records)
+  expect_equal(as.data.frame(open_study(records))$y, c(1.5, 2, 4))
+  expect_retraces(ask(open_study(records), "mean y"))
+  lines <- withr::local_tempfile(fileext = ".ndjson")
+  writeLines(c("{\"g\":\"a\",\"y\":1}", "{\"g\":\"b\",\"y\":2.5,\"z\":{\"w\":3}}", "{\"g\":\"b\",\"y\":4}"), lines)
+  d <- as.data.frame(open_study(lines))
+  expect_equal(d$y, c(1, 2.5, 4))
+  expect_true("z.w" %in% names(d))
+})
+
+test_that("Dataset-JSON brings labels and types", {
+  f <- withr::local_tempfile(fileext = ".json")
+  writeLines(jsonlite::toJSON(list(datasetJSONVersion = "1.1.0", columns = data.frame(name = c("USUBJID", "AGE"), label = c("Subject", "Age in years"), dataType = c("string", "integer")),
+                                   rows = list(list("S1", 34), list("S2", 51), list("S3", 47))), auto_unbox = TRUE), f)
+  study <- open_study(f)
+  expect_equal(as.data.frame(study)$AGE, c(34, 51, 47))
+  expect_equal(codebook(study)$label, c("Subject", "Age in years"))
+})
+
+test_that("a data package opens its tables with their schema, and follows no path that leads out of its folder", {
+  folder <- withr::local_tempdir()
+  writeLines(c("size,kg", "L,3", "S,1", "M,2"), file.path(folder, "fruit.csv"))
+  field <- list(name = "size", type = "string", title = "Size class", constraints = list(enum = list("S", "M", "L")), categoriesOrdered = TRUE)
+  package <- function(path) jsonlite::toJSON(list(name = "p", resources = list(list(name = "fruit", path = path, schema = list(fields = list(field, list(name = "kg", type = "number")))))), auto_unbox = TRUE)
+  writeLines(package("fruit.csv"), file.path(folder, "datapackage.json"))
+  b <- codebook(open_study(folder))
+  expect_equal(b$levels[b$column == "size"], "S|M|L")
+  expect_equal(b$label[b$column == "size"], "Size class")
+  writeLines(package("../../etc/passwd"), file.path(folder, "datapackage.json"))
+  expect_error(open_study(folder), class = "upbeatquill_error_unsafe_archive")
+})
+
+test_that("broken JSON is refused in one message", {
+  f <- withr::local_tempfile(fileext = ".json")
+  writeLines("{\"a\": [1, 2", f)
+  expect_error(open_study(f), class = "upbeatquill_error_input")
+})
