@@ -53,3 +53,7 @@ kernel_permuted_sums <- function(x, take, resamples, seed, threads) {
     .Call(`_upbeatquill_kernel_permuted_sums`, x, take, resamples, seed, threads)
 }
 
+kernel_utf8 <- function(bytes, state) {
+    .Call(`_upbeatquill_kernel_utf8`, bytes, state)
+}
+

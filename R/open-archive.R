@@ -29,7 +29,7 @@ open_zip <- function(path) {
       opened[[j]]$source$member <- wanted[i]
       opened[[j]]$source$archive <- normalizePath(path, winslash = "/")
       opened[[j]]$source$file <- paste0(basename(path), "/", wanted[i])
-      opened[[j]]$source$sha256 <- unname(cli::hash_file_sha256(path))
+      opened[[j]]$source$sha256 <- fingerprint(path)
     }
     opened
   }), recursive = FALSE)

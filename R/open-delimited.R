@@ -31,7 +31,7 @@ table_name <- function(shown) sub("[.](csv|tsv|tab|txt|dat|gz|json|ndjson|jsonl)
 
 file_source <- function(path, shown, format, rows) {
   list(file = shown, path = normalizePath(path, winslash = "/"), format = format, bytes = file.size(path), rows = rows,
-       sha256 = unname(cli::hash_file_sha256(path)))
+       sha256 = fingerprint(path))
 }
 
 #' Delimiter, lines before the header, and whether rows are ragged

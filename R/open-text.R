@@ -72,17 +72,22 @@ encoding_of <- function(head, path, label) {
 valid_utf8_file <- function(path) {
   connection <- file(path, "rb")
   on.exit(close(connection))
-  rest <- raw()
+  state <- c(0L, 0x80L, 0xbfL)
   repeat {
-    piece <- readBin(connection, "raw", n = 8388608L)
-    if (!length(piece)) return(length(rest) == 0 || all(stringi::stri_enc_isutf8(list(rest))))
-    piece <- c(rest, piece)
-    # cut at the last line end, so that no character is torn apart
-    end <- max(c(0L, utils::tail(which(piece == as.raw(10)), 1)))
-    if (end == 0) end <- length(piece)
-    if (!stringi::stri_enc_isutf8(list(piece[seq_len(end)]))) return(FALSE)
-    rest <- piece[-seq_len(end)]
+    piece <- readBin(connection, "raw", n = 16777216L)
+    if (!length(piece)) return(state[1] == 0L)
+    state <- kernel_utf8(piece, state)
+    if (state[1] < 0L) return(FALSE)
   }
+}
+
+#' SHA-256 of a file, by the faster library where it is there; both give the same
+#' @noRd
+fingerprint <- function(path) {
+  if (!requireNamespace("openssl", quietly = TRUE)) return(unname(cli::hash_file_sha256(path)))
+  connection <- file(path, "rb")
+  on.exit(close(connection))
+  as.character(openssl::sha256(connection))
 }
 
 recode_file <- function(path, encoding) {

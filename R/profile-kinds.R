@@ -9,9 +9,11 @@
 #' @noRd
 profile_column <- function(name, x, codes = NULL) {
   numeric <- is.numeric(x) && !inherits(x, c("Date", "POSIXct", "factor"))
-  codes <- codes %||% if (numeric) missing_codes_of(x) else missing_words_of(x)
+  values <- if (is.character(x)) unique(x)
+  codes <- codes %||% if (numeric) missing_codes_of(x) else missing_words_of(values)
   seen <- drop_codes(x, codes)
-  style <- if (is.character(x)) number_style(seen)
+  values <- values[!is.na(values) & !values %in% codes]
+  style <- if (is.character(x)) number_style(values)
   if (!is.null(style)) {
     seen <- as_numbers(seen, style)
     numeric <- TRUE
@@ -23,10 +25,10 @@ profile_column <- function(name, x, codes = NULL) {
       }
     }
   }
-  distinct <- data.table::uniqueN(seen)
+  distinct <- if (is.null(values) || !is.null(style)) data.table::uniqueN(seen) else length(values)
   base <- list(name = name, label = NULL, unit = unit_of(name) %||% style$unit, style = style, codes = NULL, distinct = distinct, missing = length(x) - length(seen),
                missing_codes = codes, levels = NULL, format = NULL, numeric = numeric, role = NULL)
-  found <- kind_of(name, seen, distinct, numeric, length(x))
+  found <- kind_of(name, seen, distinct, numeric, length(x), values)
   utils::modifyList(base, found)
 }
 
@@ -36,7 +38,7 @@ drop_codes <- function(x, codes) {
   x[keep]
 }
 
-kind_of <- function(name, seen, distinct, numeric, rows) {
+kind_of <- function(name, seen, distinct, numeric, rows, values = NULL) {
   if (length(seen) == 0) return(kind("empty", "no value at all"))
   if (distinct == 1 && rows > 1) return(kind("constant", "one value in every row"))
   if (inherits(seen, "Date")) return(kind("date", "read as dates", format = "%Y-%m-%d"))
@@ -44,7 +46,7 @@ kind_of <- function(name, seen, distinct, numeric, rows) {
   if (is.factor(seen)) return(kind_of_factor(seen))
   if (is.logical(seen)) return(kind("yes_no", "TRUE and FALSE", levels = c("FALSE", "TRUE")))
   if (numeric) return(kind_of_number(name, seen, distinct))
-  kind_of_text(name, as.character(seen), distinct)
+  kind_of_text(name, as.character(seen), distinct, values %||% unique(as.character(seen)))
 }
 
 kind <- function(kind, reason, ...) list(kind = kind, reason = reason, ...)
@@ -97,11 +99,10 @@ names_a_unit <- function(name) {
 
 names_a_weight <- function(name) grepl("^(weights?|wt|pweight|survey_weight|sampling_weight|weighting)$|_weight$|^weight_(factor|final)$", tolower(name))
 
-kind_of_text <- function(name, x, distinct) {
-  values <- unique(x)
-  lower <- tolower(trimws(values))
-  if (distinct == 2 && all(lower %in% yes_no_words())) {
-    return(kind("yes_no", "two values that mean yes and no", levels = values[order(!(lower %in% no_words()))]))
+kind_of_text <- function(name, x, distinct, values) {
+  if (distinct == 2 && all(tolower(trimws(values)) %in% yes_no_words())) {
+    no <- tolower(trimws(values)) %in% no_words()
+    return(kind("yes_no", "two values that mean yes and no", levels = values[order(!no)]))
   }
   dated <- date_format_of(values)
   if (!is.null(dated)) return(kind(dated$kind, dated$reason, format = dated$format))
@@ -124,7 +125,7 @@ kind_of_text <- function(name, x, distinct) {
   kind("category", sprintf("%d different values", distinct), levels = natural_order(values))
 }
 
-looks_like_codes <- function(x) mean(grepl("^[A-Za-z]{0,6}[-_ ]?[0-9]+[A-Za-z]?$", x)) > 0.9
+looks_like_codes <- function(x) mean(grepl("^[A-Za-z]{0,6}[-_ ]?[0-9]+[A-Za-z]?$", utils::head(x, 2000))) > 0.9
 
 yes_words <- function() c("yes", "y", "true", "t", "ja", "oui", "si", "1")
 no_words <- function() c("no", "n", "false", "f", "nein", "non", "0")

@@ -18,12 +18,12 @@ missing_codes_of <- function(x) {
 
 #' Words that say that there is no value. A refusal or "don't know" is an answer until the analyst says otherwise.
 #' @noRd
-missing_words_of <- function(x) {
-  if (!is.character(x)) return(NULL)
+missing_words_of <- function(values) {
+  if (!is.character(values)) return(NULL)
   words <- c("n/a", "#n/a", "null", "none given", "nan", "missing", "not answered", "no answer", ".", "-", "--", "?",
              "-99", "-999", "-9")
-  values <- unique(x)
-  if (length(values) > 20000) return(NULL)
+  # a column of many different texts is searched by its short values only
+  values <- values[nchar(values, "bytes") <= 14]
   values[!is.na(values) & tolower(trimws(values)) %in% words] |> nothing_as_null()
 }
 

@@ -168,6 +168,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_utf8
+Rcpp::IntegerVector kernel_utf8(const Rcpp::RawVector& bytes, const Rcpp::IntegerVector& state);
+RcppExport SEXP _upbeatquill_kernel_utf8(SEXP bytesSEXP, SEXP stateSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::RawVector& >::type bytes(bytesSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type state(stateSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_utf8(bytes, state));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_cross_counts", (DL_FUNC) &_upbeatquill_kernel_cross_counts, 5},
@@ -183,6 +194,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_midranks", (DL_FUNC) &_upbeatquill_kernel_midranks, 1},
     {"_upbeatquill_kernel_group_quantiles", (DL_FUNC) &_upbeatquill_kernel_group_quantiles, 5},
     {"_upbeatquill_kernel_permuted_sums", (DL_FUNC) &_upbeatquill_kernel_permuted_sums, 5},
+    {"_upbeatquill_kernel_utf8", (DL_FUNC) &_upbeatquill_kernel_utf8, 2},
     {NULL, NULL, 0}
 };
 
