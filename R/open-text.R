@@ -87,7 +87,7 @@ fingerprint <- function(path) {
   if (!requireNamespace("openssl", quietly = TRUE)) return(unname(cli::hash_file_sha256(path)))
   connection <- file(path, "rb")
   on.exit(close(connection))
-  as.character(openssl::sha256(connection))
+  paste0(unclass(openssl::sha256(connection)), collapse = "")
 }
 
 recode_file <- function(path, encoding) {

@@ -22,9 +22,8 @@ missing_words_of <- function(values) {
   if (!is.character(values)) return(NULL)
   words <- c("n/a", "#n/a", "null", "none given", "nan", "missing", "not answered", "no answer", ".", "-", "--", "?",
              "-99", "-999", "-9")
-  # a column of many different texts is searched by its short values only
-  values <- values[nchar(values, "bytes") <= 14]
-  values[!is.na(values) & tolower(trimws(values)) %in% words] |> nothing_as_null()
+  # in the spellings that occur; a plain match, since a column may hold a million different values
+  values[values %in% c(words, toupper(words), capital(words))] |> nothing_as_null()
 }
 
 nothing_as_null <- function(x) if (length(x)) x else NULL
