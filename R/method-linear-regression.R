@@ -199,18 +199,24 @@ write_coefficients <- function(t, conf_level) {
                 vapply(t$p_value, say_p, "")), collapse = "; ")
 }
 
-script_linear <- function(ctx, res) {
+#' Script lines that set up the predictors x1, x2 ..., and the right-hand side of the formula
+#' @noRd
+script_model_columns <- function(ctx, res) {
   names <- names(res$columns)
   inner <- sprintf("x%d", seq_along(names))
   set <- vapply(seq_along(names), function(i) {
-    col <- ctx$columns[[names[i]]]
-    value <- if (res$factors[[i]]) sprintf("droplevels(factor(%s))",
-                                           script_column(names[i])) else if (col$kind == "ordered") script_value(names[i]) else sprintf("as.numeric(%s)", script_column(names[i]))
+    value <- if (res$factors[[i]]) sprintf("droplevels(factor(%s))", script_column(names[i]))
+      else if (ctx$columns[[names[i]]]$kind == "ordered") script_value(names[i]) else sprintf("as.numeric(%s)", script_column(names[i]))
     sprintf("%s <- %s  # %s", inner[i], value, gsub("[\r\n]", " ", names[i]))
   }, "")
   pair <- if (length(res$pair)) sprintf(" + %s", paste(inner[match(res$pair[[1]], names)], collapse = ":")) else ""
-  c(sprintf("y <- %s", script_value(outcome_name(ctx))), set,
-    sprintf("fit <- lm(y ~ %s%s)", paste(inner, collapse = " + "), pair), "s <- summary(fit)", "beta <- coef(fit)",
+  list(set = set, formula = paste0(paste(inner, collapse = " + "), pair))
+}
+
+script_linear <- function(ctx, res) {
+  m <- script_model_columns(ctx, res)
+  c(sprintf("y <- %s", script_value(outcome_name(ctx))), m$set,
+    sprintf("fit <- lm(y ~ %s)", m$formula), "s <- summary(fit)", "beta <- coef(fit)",
     "est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]",
     "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",
     sprintf("tables$coefficients <- data.frame(term = %s, estimate = beta, se = est[, 2], statistic = est[, 3], p_value = est[, 4], ci_low = beta - half, ci_high = beta + half)", as_r_strings(res$term)),

@@ -72,7 +72,7 @@ kind_of_number <- function(name, x, distinct) {
   }
   if (whole && names_a_unit(name) && range[1] >= 0 && distinct > 4) return(kind("id",
       "whole numbers under a name that stands for a unit"))
-  role <- if (names_a_weight(name) && range[1] >= 0) "weight"
+  role <- if (is_sampling_weight(name, x)) "weight"
   if (whole && range[1] >= 1500 && range[2] <= 2200 && any(grepl("year|yr$|jahr|annee", tolower(name)))) {
     return(kind("number", "whole numbers that read as years", role = "year"))
   }
@@ -97,7 +97,15 @@ names_a_unit <- function(name) {
     "player", "worker", "member", "specimen", "stratum", "pair", "block", "batch", "site", "ward", "cluster")
 }
 
-names_a_weight <- function(name) grepl("^(weights?|wt|pweight|survey_weight|sampling_weight|weighting)$|_weight$|^weight_(factor|final)$", tolower(name))
+#' A sampling weight says so in its name; a column that is only called "weight" must also look like one (about 1 on average)
+#' @noRd
+is_sampling_weight <- function(name, x) {
+  plain <- tolower(gsub("[^A-Za-z]+", "_", name))
+  if (grepl("^(pweight|sampling_weights?|survey_weights?|design_weights?|weight_factor|weight_final|(person|household|post|final|calibrated|normalised)_weights?)$", plain)) {
+    return(all(x >= 0))
+  }
+  grepl("^(weights?|wt|weighting)$", plain) && all(x >= 0) && mean(x) > 0.5 && mean(x) < 2 && any(x != round(x))
+}
 
 kind_of_text <- function(name, x, distinct, values) {
   if (distinct == 2 && all(tolower(trimws(values)) %in% yes_no_words())) {

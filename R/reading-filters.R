@@ -11,7 +11,32 @@ find_filters <- function(state) {
   state <- both_sides(state)
   state <- date_filters(state)
   state <- number_filters(state)
+  state <- yes_no_filters(state)
   value_groups(state)
+}
+
+#' "girls from a minority", "hives that swarmed": a yes/no column after such words is a condition when something else is asked about
+#' @noRd
+yes_no_filters <- function(state) {
+  columns <- which(state$type == "column" & !state$used)
+  asked <- Filter(function(k) !kind_at(state, state$items[[k]]$cols$column[1]) %in% c("id", "date", "datetime"), columns)
+  if (length(asked) < 2) return(state)
+  if (any(vapply(state$items, function(i) has_lex(i, "task", c("compare", "relate", "predict", "drivers", "change")) || has_lex(i, "method"), NA))) return(state)
+  for (k in columns) {
+    column <- item_column(state, k, "yes_no")
+    if (is.na(column)) next
+    j <- k - 1
+    while (j >= 1 && item_norm(state, j) %in% c("a", "an", "the", "been", "had", "in", "any")) j <- j - 1
+    lead <- item_norm(state, j)
+    negated <- has_lex_at(state, j, "scope", "not") || lead == "without"
+    if (!negated && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among")) next
+    if (item_norm(state, k + 1) %in% c("and", "or", "versus", "vs") && has_lex_at(state, k + 2, "scope", "not")) next
+    levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])
+    state <- add_filter(state, column_of(state, column), "==", levels[if (negated) 1 else 2])
+    state <- assume(state, sprintf("Took %s to mean %s is %s.", quoted(state$items[[k]]$text), quoted(column_of(state, column)), quoted(levels[if (negated) 1 else 2])))
+    state <- use_items(state, c(k, j))
+  }
+  state
 }
 
 #' "with and without an ulcer": the column named next divides the rows
@@ -87,6 +112,10 @@ one_date_filter <- function(state, k, at, name) {
     state <- add_filter(state, name, op, edge)
     return(use_items(state, c(k, if (length(lex_ids_at(state, adjacent, "comparator"))) adjacent else before)))
   }
+  # "the wave of 15 February": the column named before its date belongs to it
+  for (j in c(k - 1, k - 2)) {
+    if (j >= 1 && state$type[j] == "column" && identical(column_of(state, item_column(state, j, c("date", "datetime"))), name)) state <- use_items(state, j)
+  }
   state <- if (item$precision == "day") add_filter(state, name, "==", item$first) else add_filter(state, name,
       "between", c(item$first, item$last))
   use_items(state, k)
@@ -151,6 +180,12 @@ number_column <- function(state, k) {
   kinds <- c("number", "count", "ordered", "category", "yes_no", "id")
   tail <- after_number(state, k)
   lead <- before_number(state, k, kinds)
+  # "between 4, 6 and 8 cylinder cars": a list of numbers belongs to the column that follows it
+  listed <- number_list(state, k)
+  if (length(listed) > 1 && !lead$close_by_name) {
+    after <- item_column(state, max(listed) + 1, kinds)
+    if (!is.na(after)) return(list(column = after, op = character(), used = max(listed) + 1, suffix = character(), close = TRUE))
+  }
   after <- item_column(state, tail$next_at, kinds)
   adjacent <- !is.na(after) && tail$next_at - k <= 2 + length(tail$items)
   if (!is.na(lead$column) && (lead$close || !adjacent || length(lead$op))) {
@@ -180,23 +215,24 @@ before_number <- function(state, k, kinds) {
                                                 item_norm(state, k - 1) %in% "than")) {
       a <- state$items[[j]]$adj
       return(list(column = a$column[1], op = if (a$id[1] == "low") "<" else ">", items = j:(k - 1), op_at = op_at,
-                  close = TRUE))
+                  close = TRUE, close_by_name = TRUE))
     }
     else if (state$items[[j]]$norm == "aged") {
       age <- match("age", tolower(state$vocabulary$columns$name))
       age <- if (is.na(age)) age_column(state) else age
-      return(list(column = age, op = op, items = j:(k - 1), op_at = op_at, close = TRUE))
+      return(list(column = age, op = op, items = j:(k - 1), op_at = op_at, close = TRUE, close_by_name = TRUE))
     }
     else {
       column <- if (state$used[j] && state$type[j] != "column") NA_integer_ else item_column(state, j, kinds)
       if (!is.na(column)) return(list(column = column, op = op, items = c(j, op_at), op_at = op_at,
-                                      close = j == k - 1 || length(op) > 0 || only_connectors(state, j, k, connectors)))
+                                      close = j == k - 1 || length(op) > 0 || only_connectors(state, j, k, connectors),
+                                     close_by_name = !any(vapply(j:(k - 1), function(i) item_norm(state, i) %in% c("between", ","), NA))))
       if (!state$items[[j]]$norm %in% connectors) break
     }
     j <- j - 1
     steps <- steps + 1
   }
-  list(column = NA_integer_, op = op, items = op_at, op_at = op_at, close = FALSE)
+  list(column = NA_integer_, op = op, items = op_at, op_at = op_at, close = FALSE, close_by_name = FALSE)
 }
 
 only_connectors <- function(state, j, k, connectors) all(vapply(seq_len(k - j - 1) + j,

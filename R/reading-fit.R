@@ -16,7 +16,7 @@ fit_task <- function(state, mentions, task) {
   if (task == "compare" && !is.null(state$null_value)) return("compare")
   if (task == "compare" && adjusted && !length(positive)) return("predict")
   if (task == "compare" && numbers >= 2 && dividers == 0 && length(rest) >= 2) {
-    few <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
+    few <- vapply(mentions, function(m) can_group(state, m$column) && (m$marker %in% c("by", "between") || divides(state, m, mentions)), NA)
     if (!any(few)) return(if (!paired_columns(state, mentions)) "relate" else "change")
   }
   if (task == "relate" && numbers == 1 && (dividers == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
@@ -29,6 +29,15 @@ fit_task <- function(state, mentions, task) {
   if (task == "frequency" && numbers == 1 && length(rest) == 1 && !length(state$groups) && !length(state$filters) &&
       !is.null(main_statistic(state)) && main_statistic(state) %in% c("mean", "median")) return("describe")
   task
+}
+
+#' A column of few values that, by the verb, acts on another of many ("do the diets lead to different weights")
+#' @noRd
+divides <- function(state, m, mentions) {
+  others <- Filter(function(o) o$column != m$column, mentions)
+  few <- state$vocabulary$columns$distinct[m$column] <= 8
+  few && length(mentions) == 2 && length(others) == 1 && !can_group(state, others[[1]]$column) && effect_first(state, mentions) &&
+    mentions[[1]]$column == m$column
 }
 
 #' Two columns of one stem (score_t1, score_t2; drug_1, drug_2) measured in the same rows

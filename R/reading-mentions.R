@@ -9,14 +9,29 @@ find_mentions <- function(state) {
   for (k in seq_len(state$n)) {
     if (state$used[k]) next
     item <- state$items[[k]]
-    rows <- if (state$type[k] == "column") item$cols else if (state$type[k] == "adjective") item$adj
+    # "heaviest" ranks and says by what
+    superlative <- state$type[k] == "lexicon" && !is.null(item$adj) && has_lex(item, "task", "rank")
+    rows <- if (state$type[k] == "column") item$cols else if (state$type[k] == "adjective" || superlative) item$adj
     if (is.null(rows)) next
     out[[length(out) + 1L]] <- list(at = k, column = rows$column[1], cols = rows, score = rows$score[1],
-                                    adjective = state$type[k] == "adjective",
-                                    low = state$type[k] == "adjective" && rows$id[1] == "low", text = item$text)
+                                    adjective = !state$type[k] == "column",
+                                    low = !state$type[k] == "column" && rows$id[1] == "low", text = item$text)
   }
-  out <- mark_mentions(state, drop_repeats(out))
+  out <- mark_mentions(state, drop_repeats(drop_modifiers(state, out)))
   out[!vapply(out, function(m) names_the_rows(state, m), NA)]
+}
+
+#' "school sector": a word for the units right before the name of another column only tells whose it is
+#' @noRd
+drop_modifiers <- function(state, mentions) {
+  at <- vapply(mentions, `[[`, 1L, "at")
+  modifier <- vapply(seq_along(mentions), function(i) {
+    m <- mentions[[i]]
+    item <- state$items[[m$at]]
+    kind_at(state, m$column) == "id" && (m$at + 1L) %in% at && item$stem %in% state$vocabulary$entities &&
+      !grepl(",", gap_text(state, m$at, m$at + 1L), fixed = TRUE)
+  }, NA)
+  mentions[!modifier]
 }
 
 #' "patients", "schools", "days": a word for the rows or units themselves, not a column asked about
@@ -27,6 +42,8 @@ names_the_rows <- function(state, m) {
   # a key with a value of its own in every row divides nothing, whatever stands before it
   unique_key <- kind == "id" && state$vocabulary$columns$unique[m$column]
   if (m$marker %in% c("by", "between") && !unique_key) return(FALSE)
+  # "the five schools with the highest mean ..." ranks the units
+  if (kind == "id" && any(vapply(state$items, has_lex, NA, "task", "rank")) && length(asked_statistics(state))) return(FALSE)
   item <- state$items[[m$at]]
   if (!(last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities)) return(FALSE)
   !item_norm(state, m$at - 1) %in% c("which", "each", "every", "per")

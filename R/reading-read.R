@@ -27,6 +27,8 @@ clean_question <- function(text) {
 }
 
 parse_question <- function(text, vocabulary) {
+  # honeyYield as honey Yield; names such as McDonald stay whole
+  text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
   tokens <- correct_spelling(tokenise(text), vocabulary)
   items <- find_items(tokens, vocabulary)
   state <- new_state(items, tokens, vocabulary, stringi::stri_trans_nfkc(text))

@@ -10,6 +10,14 @@ fill_task <- function(state, mentions, task) {
   r$extra$statistics <- asked_statistics(state)
   r$extra$conf_level <- asked_conf_level(state)
   r$extra$causal <- any(vapply(state$items, has_lex, NA, "scope", "causal"))
+  if (identical(method, "chi_square_goodness")) {
+    r <- fill_measures(state, mentions, r)
+    r$task <- "compare"
+    r$extra$even <- TRUE
+    r$extra$missing <- if (!length(c(r$outcome, r$by))) "outcome"
+    if (!length(r$outcome)) { r$outcome <- r$by; r$by <- character() }
+    return(r)
+  }
   filler <- switch(task, compare = fill_compare, change = fill_compare, equivalence = fill_compare,
                    relate = fill_relate, predict = fill_predict,
                    describe = fill_describe, frequency = fill_frequency, distribution = fill_measures, rank = fill_rank,
@@ -33,8 +41,9 @@ single_method <- function(state) {
 
 main_statistic <- function(state) {
   statistic <- asked_statistics(state)
-  order <- c("weighted_mean", "median", "sd", "sum", "mean", "min", "max", "variance", "percent", "count")
-  c(intersect(order, statistic), setdiff(statistic, order))[1] |> (\(s) if (is.na(s)) NULL else s)()
+  # the first one named; a share or a count only where nothing else is asked for
+  late <- c("percent", "count")
+  c(intersect("weighted_mean", statistic), setdiff(statistic, late), statistic)[1] |> (\(s) if (is.na(s)) NULL else s)()
 }
 
 asked_conf_level <- function(state) {
@@ -115,6 +124,8 @@ compare_parts <- function(state, mentions, within = FALSE) {
     by <- level_kind & (any(numeric) | any(vapply(mentions, function(m) kind_at(state, m$column) == "ordered", NA)))
     if (!any(by)) by <- pick_divider(state, mentions, groupable)
   } else if (!any(by)) by <- level_kind & any(numeric) & FALSE
+  aimed <- vapply(mentions, function(m) identical(m$marker, "on"), NA)
+  if (sum(aimed) == 1 && any(numeric & aimed) && sum(groupable & !aimed) >= 1) by <- groupable & !aimed
   outcome <- mentions[!by]
   compared <- list()
   if (length(several)) compared <- several[1]
@@ -224,6 +235,11 @@ fill_predict <- function(state, mentions, r) {
   if (any(vapply(state$items, has_lex, NA, "scope", "all_others")) && length(r$outcome)) {
     r$predictors <- other_predictors(state, r$outcome)
   }
+  events <- Filter(function(m) identical(m$marker, "event"), rest)
+  if (length(events)) r$extra$event_level <- events[[1]]$event
+  named <- Filter(function(g) !g$negated && length(g$levels) == 1 && length(r$outcome) && column_of(state, g$column) == r$outcome[1], state$groups)
+  if (length(named) && is.null(r$extra$event_level)) r$extra$event_level <- named[[1]]$levels
+  r$extra$at <- unlist(lapply(rest, function(m) if (identical(m$marker, "value")) stats::setNames(m$value, column_of(state, m$column))))
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction"))
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
@@ -236,6 +252,11 @@ add_event_outcome <- function(state, rest) {
   positive <- Filter(function(g) !g$negated && length(g$levels) == 1, state$groups)
   if (length(rest) >= 2 || !length(positive) || !length(rest)) return(rest)
   g <- positive[[1]]
+  if (isTRUE(g$numeric)) {
+    # "expect ... after an eruption of 4 minutes": the number is a value of the predictor
+    m <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "value", text = "", value = g$numbers[1])
+    return(structure(c(rest, list(m)), used = list(g)))
+  }
   if (g$lead == "only" || any(vapply(rest, function(m) m$column == g$column, NA))) return(rest)
   if (min(g$at) < rest[[length(rest)]]$at) return(rest)
   m <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "event",
@@ -297,11 +318,16 @@ fill_describe <- function(state, mentions, r) {
     r <- with_filters(state, r, groups[1])
     r <- compared_levels(state, r, groups[[1]])
   }
-  if (identical(r$statistic, "weighted_mean") || any(vapply(state$items, has_lex, NA, "scope",
-                                                            "weighted_by"))) r <- take_weight(state, r)
+  if (identical(r$statistic, "weighted_mean") || asks_weighted(state)) r <- take_weight(state, r)
   r$extra$outcome_mentions <- mentions[!by]
   r$extra$missing <- if (!length(r$outcome) && !wants_all(state)) "outcome"
   r
+}
+
+#' "weighted by ..." as such: the stem alone is also that of a column called weight
+#' @noRd
+asks_weighted <- function(state) {
+  any(vapply(state$items, function(i) has_lex(i, "scope", "weighted_by") && grepl("weighted|the weights|using weights", i$norm), NA))
 }
 
 take_weight <- function(state, r) {

@@ -70,7 +70,7 @@ score_tasks <- function(state, mentions) {
   if (length(method)) for (m in intersect(method,
                                           names(tasks_of_methods()))) score[tasks_of_methods()[[m]]] <- score[tasks_of_methods()[[m]]] + 1.6
   if (any(vapply(state$items, has_lex, NA, "picture"))) score["figure"] <- score["figure"] + 1.4
-  if (any(vapply(state$items, has_lex, NA, "every"))) score["trend"] <- score["trend"] + 0.4
+  if (any(vapply(state$items, has_lex, NA, "every"))) score["trend"] <- score["trend"] + if (has_dates(state)) 1 else 0.4
   superlative <- vapply(seq_len(state$n), function(k) state$type[k] == "adjective" &&
                         grepl("est$", state$items[[k]]$norm), NA)
   if (any(superlative)) score["rank"] <- score["rank"] + 0.9
@@ -79,6 +79,8 @@ score_tasks <- function(state, mentions) {
   score <- structure_scores(state, mentions, score)
   score
 }
+
+has_dates <- function(state) any(state$vocabulary$columns$kind %in% c("date", "datetime"))
 
 #' What columns and values are there speaks for a task as well
 #' @noRd
@@ -93,10 +95,15 @@ structure_scores <- function(state, mentions, score) {
   if (length(state$null_value)) score["compare"] <- score["compare"] + 1.2
   if (any(vapply(seq_len(state$n), function(k) state$type[k] == "adjective" && grepl("er$", item_norm(state, k)) &&
                  !state$used[k], NA))) score["compare"] <- score["compare"] + 0.3
-  if (several && measured) score["compare"] <- score["compare"] + 0.4
+  if (several && (measured || any(kinds == "ordered"))) score["compare"] <- score["compare"] + 0.4
+  apart <- vapply(state$items, function(i) grepl("^different(ly)? from$|^differ from$", i$norm), NA)
+  if (any(apart & !state$used) || (any(apart) && several)) score["compare"] <- score["compare"] + 0.5
   if (!length(mentions) && !length(state$groups)) {
     score[c("compare", "relate", "predict", "describe", "frequency")] <- score[c("compare", "relate", "predict",
         "describe", "frequency")] * 0.9
+  }
+  if (score["drivers"] >= 0.9 && any(vapply(state$items, function(i) grepl("^(variable|factor|column|thing|predictor|measure)s?$", i$norm), NA))) {
+    score["drivers"] <- score["drivers"] + 0.3
   }
   columns <- state$vocabulary$columns
   if (!any(columns$kind %in% c("date", "datetime") | columns$role == "year")) score[c("trend",

@@ -47,6 +47,12 @@ check_wordings <- function() {
       caution = sprintf("Neighbours in time are alike (autocorrelation %s): the interval allows for it, but holds less than so many rows suggest.", say_unit(c$facts$r))),
     item_direction = function(c) if (c$verdict == "ok") "Every item points the same way as the rest."
       else sprintf("%s runs against the rest of the scale: turn its answers round before a score is formed.", some_of(c$facts$turned, 4)),
+    separation = function(c) if (c$verdict == "ok") "The outcome is not told apart perfectly by any predictor."
+      else "The predictors tell the outcome apart perfectly in these rows, so odds ratios run off to infinity: do not rely on them.",
+    overdispersion = function(c) if (c$verdict == "ok") sprintf("The counts are about as spread as a Poisson model allows (dispersion %s).", say_number(c$facts$ratio))
+      else sprintf("The counts are more spread than a Poisson model allows (dispersion %s), so its errors are too small: a negative binomial model would suit.", say_number(c$facts$ratio)),
+    events_per_coefficient = function(c) if (c$verdict == "ok") sprintf("There are %s rows of the rarer outcome for each coefficient.", say_number(c$facts$ratio, 0))
+      else sprintf("There are only %s rows of the rarer outcome for each coefficient, so the ratios are likely overstated.", say_number(c$facts$ratio)),
     enough_values = function(c) if (c$verdict == "ok") "There are enough values for the summary to be stable." else "There are very few values, so the summary says little beyond them.")
 }
 

@@ -69,7 +69,7 @@ adjective_table <- function(groups) {
 #' @noRd
 synonym_table <- function(groups) {
   words <- lapply(groups, function(g) tolower(as.character(g)))
-  data.frame(phrase = joined_stems(unlist(words)), group = rep(seq_along(words), lengths(words)),
+  data.frame(words = unlist(words), phrase = joined_stems(unlist(words)), group = rep(seq_along(words), lengths(words)),
              stringsAsFactors = FALSE)
 }
 

@@ -104,6 +104,7 @@ runs_from <- function(i, tokens, terms, vocabulary, telling) {
     while (j <= length(tokens$stem) && j - last <= 2) {
       # a small word ("before", "after") counts where it is part of the column's own name
       part <- if (telling[j]) own$stem else own$stem[own$source == "name"]
+      if (tokens$norm[j] %in% joining_words() && !tokens$stem[j] %in% part) break
       if (tokens$stem[j] %in% part && !tokens$stem[j] %in% covered) {
         covered <- c(covered, tokens$stem[j])
         last <- j
@@ -118,9 +119,15 @@ runs_from <- function(i, tokens, terms, vocabulary, telling) {
     score <- if (any(named & used$weight > 0)) 0.35 + 0.6 * min(1, coverage) + 0.02 * min(labelled, 2)
              else if (any(named)) 0.3 else min(0.6, 0.3 + 0.12 * labelled)
     if (all(used$weight[named] < 0.4) && !labelled) score <- score - 0.15
+    # everyday words that happen to stand in a label ("tell us ...") name no column
+    if (!any(named) && all(covered %in% c(vocabulary$lexicon$filler, vocabulary$lexicon$stop))) return(NULL)
     new_links(i, last, "column", column = column, score = score, covers = length(covered))
   })
 }
+
+#' Words after which another column begins
+#' @noRd
+joining_words <- function() c("and", "or", "&", "with", "by", "vs", "versus", "from", "to", "between", "+", "\u00d7", "*", "on", "against", "for", "than")
 
 #' "thicker", "hottest": an adjective and the column it measures
 #' @noRd

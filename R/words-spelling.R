@@ -7,7 +7,7 @@
 correct_spelling <- function(tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
   known_stems <- unique(c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, stem_words(lexicon$known),
-                          unlist(strsplit(synonym_words(lexicon), " "))))
+                          stem_words(synonym_words(lexicon))))
   tokens$corrected <- character()
   doubtful <- which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known_stems &
                       !tokens$norm %in% c(lexicon$known, vocabulary$words, lexicon$stop))
@@ -25,7 +25,9 @@ correct_spelling <- function(tokens, vocabulary) {
   tokens
 }
 
-synonym_words <- function(lexicon) unique(c(lexicon$synonyms$phrase, lexicon$value_synonyms$phrase))
+synonym_words <- function(lexicon) {
+  unique(unlist(strsplit(c(lexicon$synonyms$words, lexicon$value_synonyms$words), " ")))
+}
 
 #' The nearest candidate within the slips a word of that length may hold; the study's own words win a tie
 #' @noRd
@@ -37,7 +39,9 @@ nearest_word <- function(word, candidates, own) {
   distance <- stringdist::stringdist(word, candidates[near], method = "osa")
   # a wrong first letter is rare: it costs half a slip more
   distance <- distance + 0.5 * (substr(candidates[near], 1, 1) != substr(word, 1, 1))
-  best <- order(distance, !own[near])[1]
+  # among equally near words the one that begins alike, then the study's own
+  alike <- stringdist::stringdist(word, candidates[near], method = "jw", p = 0.1)
+  best <- order(distance, !own[near], alike)[1]
   limit <- if (length <= 7) min(allowed, 1 + (length >= 7)) else allowed
   if (distance[best] > limit) return(NULL)
   candidates[near][best]

@@ -12,6 +12,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       kind = vapply(columns, `[[`, "", "kind"), distinct = vapply(columns, `[[`, 1L, "distinct"),
                       role = vapply(columns, function(col) col$role %||% "", ""),
                       unit = vapply(columns, function(col) col$unit %||% "", ""),
+                      first_level = vapply(columns, function(col) as.character(c(col$levels, "")[1]), ""),
                       last_level = vapply(columns, function(col) as.character(last_of(c("", col$levels))), ""),
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
                       stringsAsFactors = FALSE)
@@ -102,6 +103,7 @@ value_phrases <- function(columns, lexicon, most = 300) {
 }
 
 value_synonyms <- function(base, synonyms) {
+  synonyms <- synonyms[c("phrase", "group")]
   hit <- merge(base, synonyms, by = "phrase", sort = FALSE)
   if (!nrow(hit)) return(base[0, ])
   out <- merge(hit[c("group", "column", "level")], synonyms, by = "group", sort = FALSE)

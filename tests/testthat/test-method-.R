@@ -33,6 +33,9 @@ reached <- list(
   time_table = list("hive_weights.csv", "mean weight by month"),
   rolling_table = list("hive_weights.csv", "7-day rolling average of the temperature"),
   linear_trend = list("hive_weights.csv", "Is there a linear trend in the temperature?"),
+  logistic_regression = list("hive_trial.csv", "logistic regression of winter survival on strength after and mites after"),
+  poisson_regression = list("hive_trial.csv", "Poisson regression of mites_after on mites_before and arm"),
+  anova_two_way = list("hive_trial.csv", "two-way anova of honey yield by arm and region"),
   linear_regression = list("hive_trial.csv", "regress honey yield on strength before and arm"))
 
 test_that("each method is reached by a plain question, owes all its parts, and is retraced by its script", {

@@ -1,0 +1,35 @@
+# Analysis of variance with several crossed factors.
+
+#' Type II sums of squares of crossed factors
+#'
+#' The sum of squares of a term is what it takes away from the residual sum of squares of all terms that do not contain it.
+#' @param y Doubles. @param factors Named list of factors.
+#' @section Shape: data frame: term, df, sum_sq, mean_sq, statistic, p_value, partial_eta_squared, residuals in the last row.
+#' @section Source: Yates, F. (1934). JASA 29, 51-66; Langsrud, O. (2003). Statistics and Computing 13, 163-167.
+#' @noRd
+stat_anova_factorial <- function(y, factors) {
+  k <- length(factors)
+  sets <- unlist(lapply(seq_len(k), function(size) utils::combn(k, size, simplify = FALSE)), recursive = FALSE)
+  blocks <- lapply(sets, function(s) Reduce(function(a, b) a[, rep(seq_len(ncol(a)), ncol(b)), drop = FALSE] * b[, rep(seq_len(ncol(b)), each = ncol(a)), drop = FALSE],
+                                            lapply(factors[s], function(f) stats::contr.sum(nlevels(f))[as.integer(f), , drop = FALSE])))
+  fit <- function(which) {
+    out <- stat_least_squares(cbind(1, do.call(cbind, blocks[which])), y)
+    c(rss = out$rss, rank = length(out$kept))
+  }
+  full <- fit(seq_along(sets))
+  df <- length(y) - full[["rank"]]
+  if (full[["rss"]] <= 0) stop_data("Nothing is left over for error.", class = "outcome_constant")
+  contains <- function(a, b) all(b %in% a)
+  rows <- lapply(seq_along(sets), function(i) {
+    others <- which(!vapply(sets, contains, NA, b = sets[[i]]))
+    without <- if (length(others)) fit(others) else c(rss = sum((y - mean(y))^2), rank = 1)
+    with <- fit(c(others, i))
+    d <- with[["rank"]] - without[["rank"]]
+    ss <- without[["rss"]] - with[["rss"]]
+    f <- (ss / d) / (full[["rss"]] / df)
+    data.frame(term = paste(names(factors)[sets[[i]]], collapse = " x "), df = d, sum_sq = ss, mean_sq = ss / d, statistic = f,
+               p_value = stats::pf(f, d, df, lower.tail = FALSE), partial_eta_squared = ss / (ss + full[["rss"]]), stringsAsFactors = FALSE)
+  })
+  rows[[length(rows) + 1L]] <- data.frame(term = "residuals", df = df, sum_sq = full[["rss"]], mean_sq = full[["rss"]] / df, statistic = NA_real_, p_value = NA_real_, partial_eta_squared = NA_real_, stringsAsFactors = FALSE)
+  do.call(rbind, rows)
+}
