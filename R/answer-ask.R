@@ -180,7 +180,8 @@ answer_context <- function(study, reading, options) {
 row_labels <- function(study, table, rows, used) {
   columns <- study$tables[[table]]$columns
   unique_key <- Filter(function(col) col$kind == "id" && col$distinct == nrow(study$tables[[table]]$data), columns)
-  named <- if (length(unique_key)) unique_key[1] else utils::head(Filter(function(col) col$kind %in% c("id", "date", "datetime"), columns), 2)
+  named <- if (length(unique_key)) unique_key[1] else utils::head(Filter(function(col) col$kind %in% c("id", "date",
+      "datetime"), columns), 2)
   names <- setdiff(names(named), used)
   lapply(stats::setNames(names, names), function(name) as.character(understood(study, name, table, rows)))
 }
@@ -268,7 +269,8 @@ answer_cautions <- function(answer) {
   broken <- vapply(Filter(function(c) c$verdict == "broken", answer$checks), `[[`, "", "meaning")
   differing <- vapply(Filter(function(s) identical(s$agrees, FALSE), answer$second), `[[`, "", "name")
   c(broken, if (length(differing)) sprintf("The conclusion depends on the method: %s %s not agree.",
-                                           some_of(differing, 3), plural(length(differing), "does", "do")), causal_caution(answer), size_caution(answer))
+                                           some_of(differing, 3), plural(length(differing), "does", "do")),
+                                           causal_caution(answer), size_caution(answer))
 }
 
 causal_caution <- function(answer) {
@@ -276,7 +278,8 @@ causal_caution <- function(answer) {
   if (!isTRUE(r$extra$causal)) return(NULL)
   design <- answer$study$design
   if (isTRUE(design$randomised) && any(c(r$by, r$predictors) %in% design$treatment)) return(NULL)
-  "The question speaks of an effect; unless the groups were formed at random, this shows that the columns go together, not that one causes the other."
+  paste0("The question speaks of an effect; unless the groups were formed at random, this shows that the columns go ",
+         "together, not that one causes the other.")
 }
 
 size_caution <- function(answer) {

@@ -13,7 +13,8 @@ explain_p <- function(p, alpha) {
   chance <- if (p < 0.001) "less than once in a thousand such studies" else sprintf("in about %s of such studies",
       say_percent(p, if (p < 0.1) 1 else 0))
   sprintf(paste("The p value (%s): if there were nothing in the population, a result at least this far from it would turn",
-                "up %s. It is not the probability that there is nothing, and it says nothing about size."), say_p(p), chance)
+                "up %s. It is not the probability that there is nothing, and it says nothing about size."), say_p(p),
+                chance)
 }
 
 explain_interval <- function(n, conf_level) {
@@ -27,8 +28,11 @@ explain_effect <- function(n) {
   if (!is.null(n$hedges_g)) return(sprintf("g = %s says that the means lie %s standard deviations apart, %s.",
                                            say_number(n$hedges_g, 2), say_number(abs(n$hedges_g), 2),
                                            say_size(n$hedges_g, "d")))
-  if (!is.null(n$r)) return(sprintf("r = %s: on a scale from -1 to 1, %s; r squared = %s is the share of spread the two have in common.", say_unit(n$r), say_size(n$r, "r"), say_unit(n$r^2)))
-  if (!is.null(n$r_squared)) return(sprintf("R squared = %s: the share of the spread of the outcome that the model reproduces on these rows.", say_unit(n$r_squared)))
+  if (!is.null(n$r)) return(sprintf(paste0("r = %s: on a scale from -1 to 1, %s; r squared = %s is the share of ",
+                                           "spread the two have in common."), say_unit(n$r), say_size(n$r, "r"),
+                                           say_unit(n$r^2)))
+  if (!is.null(n$r_squared)) return(sprintf(paste0("R squared = %s: the share of the spread of the outcome that the ",
+                                                   "model reproduces on these rows."), say_unit(n$r_squared)))
   if (!is.null(n$cramers_v)) return(sprintf("Cramer's V = %s: 0 is independence, 1 complete dependence; %s.",
                                             say_unit(n$cramers_v), say_size(n$cramers_v, "v")))
   NULL

@@ -82,7 +82,10 @@ column_holds <- function(col, table) {
 look_joins <- function(study, paint) {
   if (!length(study$joins)) return(NULL)
   c(paint$soft("Tables that belong together"), vapply(study$joins,
-                                                      function(j) sprintf("  each row of %s finds one row of %s by %s: %s of %s matched", j$many, j$one, j$key, say_number(j$matched), say_number(j$rows)), ""), "")
+                                                      function(j) sprintf(paste0("  each row of %s finds one row of %s by ",
+                                                                                 "%s: %s of %s matched"), j$many, j$one,
+                                                                                 j$key, say_number(j$matched),
+                                                                                 say_number(j$rows)), ""), "")
 }
 
 look_findings <- function(study, width, paint) {

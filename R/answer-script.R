@@ -54,7 +54,8 @@ script_data <- function(study, frame, reading) {
   weight <- reading$extra$weight
   columns <- unique(c(columns, weight))
   # an overview is about every column
-  if (reading$task %in% c("overview", "quality") && !length(columns)) columns <- names(study$tables[[plan$table]]$columns)
+  if (reading$task %in% c("overview", "quality") &&
+      !length(columns)) columns <- names(study$tables[[plan$table]]$columns)
   base <- study$tables[[plan$table]]
   own <- columns[vapply(columns, function(n) is.null(plan$from) || !n %in% names(plan$from) ||
                         plan$from[[n]] == plan$table, NA)]
@@ -77,7 +78,8 @@ script_rows <- function(a) {
   filters <- unlist(lapply(a$reading$filters, function(f) script_filter(f, a$context$columns[[f$column]])))
   c("", "# ---- the rows ----", "keep <- rep(TRUE, nrow(data))", filters, "kept <- data[keep, , drop = FALSE]",
     if (length(used)) c(sprintf("used <- %s", as_r_strings(used)),
-                        "rows <- kept[complete.cases(kept[used]), , drop = FALSE]  # complete on the columns used") else "rows <- kept",
+                        paste0("rows <- kept[complete.cases(kept[used]), , drop = FALSE]  # complete on the columns ",
+                               "used")) else "rows <- kept",
     if (a$frame$used > 0 && length(used)) sprintf("stopifnot(nrow(rows) == %d)", a$frame$used))
 }
 

@@ -98,7 +98,8 @@ main_numbers <- function(x) {
                        if (!is.null(n$statistic) && nzchar(label[["statistic"]])) test_line(n, label),
                        if (is.null(n$statistic) && !is.null(n$p_value)) c("p", say_p(n$p_value)),
     line("hedges_g", two), line("rank_biserial", two), line("cramers_v", two),
-    if (!identical(n$estimate, n$risk_difference)) line("risk_difference", say_points), line("risk_ratio", two), line("odds_ratio", two),
+    if (!identical(n$estimate, n$risk_difference)) line("risk_difference", say_points), line("risk_ratio", two),
+    line("odds_ratio", two),
     line("r_squared", two)))
   if (!length(rows)) return(character())
   names <- vapply(rows, `[[`, "", 1)

@@ -107,6 +107,7 @@ check_sphericity <- function(epsilon, conditions) {
 check_item_direction <- function(item_rest, names) {
   turned <- which(item_rest < 0)
   new_check("item_direction", if (length(turned)) "broken" else "ok", "Sign of the item-rest correlations",
-            list(list(id = "lowest_item_rest", label = "lowest item-rest correlation", value = min(item_rest), of = names[which.min(item_rest)])),
+            list(list(id = "lowest_item_rest", label = "lowest item-rest correlation", value = min(item_rest),
+                      of = names[which.min(item_rest)])),
             list(turned = names[turned]))
 }

@@ -5,7 +5,8 @@
 #' @noRd
 check_separation <- function(fit) {
   new_check("separation", if (fit$separated) "broken" else "ok", "Fitted chances of 0 or 1 with exploding errors",
-            list(list(id = "largest_se", label = "largest standard error", value = max(fit$se, na.rm = TRUE), of = NULL)), list())
+            list(list(id = "largest_se", label = "largest standard error", value = max(fit$se, na.rm = TRUE),
+                      of = NULL)), list())
 }
 
 #' Are counts more spread than a Poisson model allows? A ratio above 1.5 makes its errors clearly too small
@@ -22,5 +23,6 @@ check_events <- function(res) {
   events <- if (res$family == "binomial") min(sum(res$y), sum(1 - res$y)) else length(res$y)
   ratio <- events / max(1, length(res$fit$kept) - 1)
   new_check("events_per_coefficient", if (ratio >= 10) "ok" else "caution", "Rows of the rarer outcome per coefficient",
-            list(list(id = "events_per_coefficient", label = "rows per coefficient", value = ratio, of = NULL)), list(ratio = ratio))
+            list(list(id = "events_per_coefficient", label = "rows per coefficient", value = ratio, of = NULL)),
+            list(ratio = ratio))
 }

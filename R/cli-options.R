@@ -76,7 +76,8 @@ command_parser <- function(name, spec) {
 #' @noRd
 parse_options <- function(name, spec, args) {
   parsed <- tryCatch(
-    optparse::parse_args(command_parser(name, spec), args = args, positional_arguments = TRUE, print_help_and_exit = FALSE,
+    optparse::parse_args(command_parser(name, spec), args = args, positional_arguments = TRUE,
+                         print_help_and_exit = FALSE,
                          convert_hyphens_to_underscores = TRUE),
     error = function(e) stop_usage(sprintf("quill %s: %s", name, first_line(conditionMessage(e))),
                                    todo = sprintf("See quill %s --help.", name)),

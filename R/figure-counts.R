@@ -7,7 +7,9 @@ figure_counts <- function(ctx, x, counts, levels) {
   new_figure("counts", title, "bar", alt = sprintf("%s: a bar for each of %d levels.", title, length(levels)),
     draw = function() draw_bars(utils::head(d, 40), axis_label(col)),
     script = c(sprintf("plot_data <- as.data.frame(table(level = %s))", script_column(x)),
-               sprintf("plot <- ggplot(plot_data, aes(level, Freq)) + geom_col() + coord_flip() + labs(x = %s, y = \"Rows\", title = %s) + theme_minimal()", as_r_string(axis_label(col)), as_r_string(title))))
+               sprintf(paste0("plot <- ggplot(plot_data, aes(level, Freq)) + geom_col() + coord_flip() + labs(x = %s, ",
+                              "y = \"Rows\", title = %s) + theme_minimal()"), as_r_string(axis_label(col)),
+                              as_r_string(title))))
 }
 
 draw_bars <- function(d, label) {
@@ -36,7 +38,8 @@ figure_shares <- function(ctx, rows, columns, counts) {
   if (binary) d <- d[d$level == rownames(counts)[2], ]
   title <- if (binary) sprintf("Share with %s = %s, by %s", row_title, rownames(counts)[2], group_title)
     else sprintf("Shares of %s within %s", row_title, group_title)
-  new_figure("shares", title, "dot", subtitle = sprintf("Share of rows with %s Wilson intervals.", say_level(ctx$conf_level)),
+  new_figure("shares", title, "dot", subtitle = sprintf("Share of rows with %s Wilson intervals.",
+                                                        say_level(ctx$conf_level)),
     alt = sprintf("%s: a dot with its interval for each group.", title),
     draw = function() draw_shares(d, ctx, rows, columns, binary),
     script = c(sprintf("plot_data <- as.data.frame(prop.table(table(level = %s, group = %s), 2))", script_column(rows),

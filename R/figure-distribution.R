@@ -7,7 +7,9 @@ figure_histogram <- function(ctx, x) {
              subtitle = "Solid line: mean. Dashed line: median.",
     draw = function() draw_histogram(as_plain_number(ctx$frame$data[[x]]), axis_label(col)),
     script = c(sprintf("plot_data <- data.frame(x = %s)", script_value(x)),
-               sprintf("plot <- ggplot(plot_data, aes(x)) + geom_histogram(bins = 30) + labs(x = %s, y = \"Rows\", title = %s) + theme_minimal()", as_r_string(axis_label(col)), as_r_string(title))))
+               sprintf(paste0("plot <- ggplot(plot_data, aes(x)) + geom_histogram(bins = 30) + labs(x = %s, y = ",
+                              "\"Rows\", title = %s) + theme_minimal()"), as_r_string(axis_label(col)),
+                              as_r_string(title))))
 }
 
 draw_histogram <- function(x, label) {

@@ -64,7 +64,8 @@ group_intervals <- function(y, g, conf_level) {
 script_groups_figure <- function(y, by, ylab, xlab, title) {
   c(sprintf("plot_data <- data.frame(y = as.numeric(%s), g = factor(%s))", script_value(y), script_column(by)),
     "plot <- ggplot(plot_data, aes(g, y)) + geom_boxplot(outlier.shape = NA, width = 0.5, colour = \"grey50\") +",
-    "  geom_jitter(width = 0.15, height = 0, alpha = 0.5) + stat_summary(fun.data = mean_se, fun.args = list(mult = 1.96), shape = 23) +",
+    paste0("  geom_jitter(width = 0.15, height = 0, alpha = 0.5) + stat_summary(fun.data = mean_se, fun.args = ",
+           "list(mult = 1.96), shape = 23) +"),
     sprintf("  labs(x = %s, y = %s, title = %s) + theme_minimal()", as_r_string(xlab), as_r_string(ylab),
             as_r_string(title)))
 }
@@ -73,7 +74,8 @@ script_groups_figure <- function(y, by, ylab, xlab, title) {
 #' @noRd
 script_value <- function(name) {
   at <- script_column(name)
-  sprintf("(if (is.factor(%s)) suppressWarnings({ v <- as.numeric(levels(%s)); if (anyNA(v)) v <- seq_along(levels(%s)); v[as.integer(%s)] }) else %s)", at, at, at, at, at)
+  sprintf(paste0("(if (is.factor(%s)) suppressWarnings({ v <- as.numeric(levels(%s)); if (anyNA(v)) v <- ",
+                 "seq_along(levels(%s)); v[as.integer(%s)] }) else %s)"), at, at, at, at, at)
 }
 
 #' Name of a group: the levels in the leading columns of the groups table

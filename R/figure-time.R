@@ -4,38 +4,63 @@ figure_periods <- function(ctx, res) {
   t <- res$tables[[1]]$data
   counted <- res$shown == "n"
   label <- if (counted) "Rows" else axis_label(ctx$columns[[ctx$reading$outcome[1]]])
-  title <- if (counted) sprintf("Rows by %s", res$every) else sprintf("%s of %s by %s", capital(c(sum = "total")[res$shown] %|NA|% res$shown), say_column(ctx$columns[[ctx$reading$outcome[1]]]), if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every)
+  title <- if (counted) sprintf("Rows by %s", res$every) else sprintf("%s of %s by %s",
+      capital(c(sum = "total")[res$shown] %|NA|% res$shown), say_column(ctx$columns[[ctx$reading$outcome[1]]]),
+      if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every)
   d <- data.frame(period = factor(t$period, unique(t$period)), value = t[[res$shown]], low = NA_real_, high = NA_real_)
-  if (res$shown == "mean") { half <- stats::qt(1 - (1 - ctx$conf_level) / 2, pmax(t$n - 1, 1)) * t$se; d$low <- d$value - half; d$high <- d$value + half }
-  new_figure("time", title, "line", subtitle = if (res$shown == "mean") sprintf("Means with %s intervals.", say_level(ctx$conf_level)), alt = sprintf("%s: a point for each period, joined by a line.", title),
-    draw = function() draw_periods(d, label), script = c(sprintf("plot_data <- data.frame(period = factor(%s, unique(%s)), value = tables$time[[%s]])", as_r_strings(as.character(d$period)), as_r_strings(as.character(d$period)), as_r_string(res$shown)),
-      sprintf("plot <- ggplot(plot_data, aes(period, value, group = 1)) + geom_line() + geom_point() + labs(y = %s, title = %s) + theme_minimal()", as_r_string(label), as_r_string(title))))
+  if (res$shown == "mean") { half <- stats::qt(1 - (1 - ctx$conf_level) / 2, pmax(t$n - 1, 1)) * t$se
+    d$low <- d$value - half; d$high <- d$value + half }
+  new_figure("time", title, "line", subtitle = if (res$shown == "mean") sprintf("Means with %s intervals.",
+      say_level(ctx$conf_level)), alt = sprintf("%s: a point for each period, joined by a line.", title),
+    draw = function() draw_periods(d, label),
+    script = c(sprintf("plot_data <- data.frame(period = factor(%s, unique(%s)), value = tables$time[[%s]])",
+                       as_r_strings(as.character(d$period)), as_r_strings(as.character(d$period)),
+                       as_r_string(res$shown)),
+      sprintf(paste0("plot <- ggplot(plot_data, aes(period, value, group = 1)) + geom_line() + geom_point() + labs(y ",
+                     "= %s, title = %s) + theme_minimal()"), as_r_string(label), as_r_string(title))))
 }
 
 draw_periods <- function(d, label) {
   every <- max(1, ceiling(nrow(d) / 12))
   plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$period, y = .data$value, group = 1))
-  if (!all(is.na(d$low))) plot <- plot + ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), fill = quill_colours(1), alpha = 0.15, na.rm = TRUE)
-  plot + ggplot2::geom_line(colour = quill_colours(1), linewidth = 0.9, na.rm = TRUE) + ggplot2::geom_point(colour = quill_colours(1), size = if (nrow(d) > 60) 1 else 2.2, na.rm = TRUE) +
-    ggplot2::scale_x_discrete(breaks = levels(d$period)[seq(1, nrow(d), by = every)]) + ggplot2::labs(x = NULL, y = label)
+  if (!all(is.na(d$low))) plot <- plot + ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high),
+                                                              fill = quill_colours(1), alpha = 0.15, na.rm = TRUE)
+  plot + ggplot2::geom_line(colour = quill_colours(1), linewidth = 0.9, na.rm = TRUE) +
+    ggplot2::geom_point(colour = quill_colours(1), size = if (nrow(d) > 60) 1 else 2.2, na.rm = TRUE) +
+    ggplot2::scale_x_discrete(breaks = levels(d$period)[seq(1, nrow(d), by = every)]) +
+    ggplot2::labs(x = NULL, y = label)
 }
 
 figure_rolling <- function(ctx, res) {
   label <- axis_label(ctx$columns[[ctx$reading$outcome[1]]])
-  title <- sprintf("%s with its %s-day moving mean", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])), format_plain(ctx$reading$time$window))
+  title <- sprintf("%s with its %s-day moving mean", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])),
+                   format_plain(ctx$reading$time$window))
   d <- data.frame(day = res$day, value = res$value, rolling = res$rolling)
-  new_figure("time", title, "line", subtitle = "Points are rows; the line is the moving mean.", alt = sprintf("%s: points and a line over time.", title),
-    draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$day)) + ggplot2::geom_point(ggplot2::aes(y = .data$value), colour = quill_soft(), size = 1.3, alpha = 0.6) +
-      ggplot2::geom_line(ggplot2::aes(y = .data$rolling), colour = quill_colours(2)[2], linewidth = 1.1) + ggplot2::labs(x = NULL, y = label),
-    script = c("plot_data <- data.frame(day = day, value = value, rolling = rolling[2, ])", "plot <- ggplot(plot_data, aes(day)) + geom_point(aes(y = value), alpha = 0.5) + geom_line(aes(y = rolling)) +", sprintf("  labs(y = %s, title = %s) + theme_minimal()", as_r_string(label), as_r_string(title))))
+  new_figure("time", title, "line", subtitle = "Points are rows; the line is the moving mean.",
+             alt = sprintf("%s: points and a line over time.", title),
+    draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$day)) +
+    ggplot2::geom_point(ggplot2::aes(y = .data$value), colour = quill_soft(), size = 1.3, alpha = 0.6) +
+      ggplot2::geom_line(ggplot2::aes(y = .data$rolling), colour = quill_colours(2)[2], linewidth = 1.1) +
+      ggplot2::labs(x = NULL, y = label),
+    script = c("plot_data <- data.frame(day = day, value = value, rolling = rolling[2, ])",
+               paste0("plot <- ggplot(plot_data, aes(day)) + geom_point(aes(y = value), alpha = 0.5) + ",
+                      "geom_line(aes(y = rolling)) +"), sprintf("  labs(y = %s, title = %s) + theme_minimal()",
+                                                                as_r_string(label), as_r_string(title))))
 }
 
 figure_trend <- function(ctx, res) {
   label <- axis_label(ctx$columns[[ctx$reading$outcome[1]]])
   title <- sprintf("%s over time", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])))
   d <- data.frame(at = res$at, y = res$y, line = res$intercept + res$number$estimate * res$when)
-  new_figure("trend", title, "line", subtitle = "Points are rows; the line is the fitted trend.", alt = sprintf("%s: points with a straight line.", title),
-    draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$at)) + ggplot2::geom_point(ggplot2::aes(y = .data$y), colour = quill_colours(1), size = 1.5, alpha = if (nrow(d) > 400) 0.3 else 0.6) +
-      ggplot2::geom_line(ggplot2::aes(y = .data$line), colour = quill_colours(2)[2], linewidth = 1.1) + ggplot2::labs(x = if (res$dated) NULL else axis_label(ctx$columns[[ctx$reading$time$column]]), y = label),
-    script = c("plot_data <- data.frame(t = t, y = y)", sprintf("plot <- ggplot(plot_data, aes(t, y)) + geom_point(alpha = 0.6) + geom_smooth(method = \"lm\", formula = y ~ x, se = FALSE) + labs(y = %s, title = %s) + theme_minimal()", as_r_string(label), as_r_string(title))))
+  new_figure("trend", title, "line", subtitle = "Points are rows; the line is the fitted trend.",
+             alt = sprintf("%s: points with a straight line.", title),
+    draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$at)) +
+    ggplot2::geom_point(ggplot2::aes(y = .data$y), colour = quill_colours(1), size = 1.5,
+                        alpha = if (nrow(d) > 400) 0.3 else 0.6) +
+      ggplot2::geom_line(ggplot2::aes(y = .data$line), colour = quill_colours(2)[2], linewidth = 1.1) +
+      ggplot2::labs(x = if (res$dated) NULL else axis_label(ctx$columns[[ctx$reading$time$column]]), y = label),
+    script = c("plot_data <- data.frame(t = t, y = y)",
+               sprintf(paste0("plot <- ggplot(plot_data, aes(t, y)) + geom_point(alpha = 0.6) + geom_smooth(method = ",
+                              "\"lm\", formula = y ~ x, se = FALSE) + labs(y = %s, title = %s) + theme_minimal()"),
+                              as_r_string(label), as_r_string(title))))
 }

@@ -38,7 +38,8 @@ find_method <- function(id) {
   if (is.null(maker)) NULL else maker()
 }
 
-new_number <- function(id, label, value, of = NULL) list(id = id, label = label, value = unname(as.numeric(value)), of = of)
+new_number <- function(id, label, value, of = NULL) list(id = id, label = label, value = unname(as.numeric(value)),
+                                                         of = of)
 
 new_table <- function(id, title, data) list(id = id, title = title, data = data)
 
@@ -65,7 +66,8 @@ effect_numbers <- function(out, labels) {
   unlist(lapply(names(labels), function(id) {
     ids <- c(id, paste0(id, "_low"), paste0(id, "_high"))
     text <- paste0(labels[[id]], c("", ", lower limit", ", upper limit"))
-    lapply(which(!vapply(ids, function(i) is.null(out[[i]]), NA)), function(k) new_number(ids[k], text[k], out[[ids[k]]]))
+    lapply(which(!vapply(ids, function(i) is.null(out[[i]]), NA)),
+           function(k) new_number(ids[k], text[k], out[[ids[k]]]))
   }), recursive = FALSE)
 }
 
@@ -129,7 +131,9 @@ script_groups <- function(ctx, y = outcome_name(ctx), by = ctx$reading$by) {
     "  all <- kept_y[which(kept_g == level)]",
     "  v <- all[!is.na(all)]",
     "  if (!length(v)) return(NULL)",
-    sprintf("  data.frame(n = length(v), missing = sum(is.na(all)), mean = mean(v), sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v),\n    q1 = quantile(v, 0.25), q3 = quantile(v, 0.75), min = min(v), max = max(v)%s)", sum_column %||% ""),
+    sprintf(paste0("  data.frame(n = length(v), missing = sum(is.na(all)), mean = mean(v), sd = sd(v), se = sd(v) / ",
+                   "sqrt(length(v)), median = median(v),\n    q1 = quantile(v, 0.25), q3 = quantile(v, 0.75), min = ",
+                   "min(v), max = max(v)%s)"), sum_column %||% ""),
     "})", "tables$groups <- do.call(rbind, group_rows)")
 }
 

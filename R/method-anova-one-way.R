@@ -2,7 +2,8 @@
 method_anova_one_way <- function() {
   new_method(
     id = "anova_one_way", name = "One-way analysis of variance", tasks = "compare", families = "anova",
-    fits = function(shape) fits_several_groups(shape, 60, "You asked for the classic analysis of variance, which assumes equal spreads.",
+    fits = function(shape) fits_several_groups(shape, 60,
+                                               "You asked for the classic analysis of variance, which assumes equal spreads.",
                                                fewest = 2L),
     compute = compute_anova_one_way,
     checks = function(ctx, res) several_group_checks(ctx, res, pools = TRUE),
@@ -10,7 +11,8 @@ method_anova_one_way <- function() {
     figure = function(ctx, res) figure_groups(ctx, outcome_name(ctx), ctx$reading$by[1]),
     sentences = say_anova_one_way, script = script_anova_one_way,
     references = c("Fisher, R. A. (1925). Statistical Methods for Research Workers. Oliver & Boyd.",
-                   "Kramer, C. Y. (1956). Extension of multiple range tests to group means with unequal numbers of replications. Biometrics, 12, 307-310.",
+                   paste0("Kramer, C. Y. (1956). Extension of multiple range tests to group means with unequal ",
+                          "numbers of replications. Biometrics, 12, 307-310."),
                    "Steiger, J. H. (2004). Beyond the F test. Psychological Methods, 9, 164-182."),
     next_steps = next_several_groups)
 }
@@ -19,13 +21,15 @@ compute_anova_one_way <- function(ctx) {
   s <- several_groups(ctx)
   out <- stat_anova_one_way(s$moments, ctx$conf_level)
   pairs <- pairs_table(stat_pairs(s$moments, TRUE, ctx$conf_level), s$levels, "Pairs of groups (Tukey-Kramer)")
-  anova <- data.frame(term = c(ctx$reading$by[1], "residuals"), df = c(out$df1, out$df2), sum_sq = c(out$ss_between, out$ss_within),
+  anova <- data.frame(term = c(ctx$reading$by[1], "residuals"), df = c(out$df1, out$df2),
+                      sum_sq = c(out$ss_between, out$ss_within),
                       mean_sq = c(out$ss_between / out$df1, out$ss_within / out$df2), statistic = c(out$statistic, NA),
                       p_value = c(out$p_value, NA), stringsAsFactors = FALSE)
   result(c(test_numbers(out, "F", "", ctx$conf_level),
            effect_numbers(out, list(eta_squared = "eta squared", omega_squared = "omega squared")),
            list(new_number("sigma", "residual standard deviation", out$sigma))),
-         tables = compact(list(groups_table(ctx), pairs, new_table("anova", "Analysis of variance", anova))), levels = s$levels,
+         tables = compact(list(groups_table(ctx), pairs, new_table("anova", "Analysis of variance", anova))),
+         levels = s$levels,
          values = s$values, moments = s$moments, pairs = pairs, direction = NA_real_)
 }
 
@@ -45,7 +49,8 @@ say_anova_one_way <- function(ctx, res) {
 
 script_anova_one_way <- function(ctx, res) {
   c(script_several_groups(ctx), "fit <- anova(lm(y ~ g)); f <- fit$`F value`[1]; ss <- fit$`Sum Sq`; df <- fit$Df",
-    "tables$anova <- data.frame(df = df, sum_sq = ss, mean_sq = fit$`Mean Sq`, statistic = fit$`F value`, p_value = fit$`Pr(>F)`)",
+    paste0("tables$anova <- data.frame(df = df, sum_sq = ss, mean_sq = fit$`Mean Sq`, statistic = fit$`F value`, ",
+           "p_value = fit$`Pr(>F)`)"),
     script_noncentral_f(), "ncp <- c(limit_f(1 - (1 - conf_level) / 2), limit_f((1 - conf_level) / 2)); n <- length(y)",
     "numbers <- list(statistic = f, df1 = df[1], df2 = df[2], p_value = fit$`Pr(>F)`[1], conf_level = conf_level, n = n,",
     "  eta_squared = ss[1] / sum(ss), eta_squared_low = ncp[1] / (ncp[1] + n), eta_squared_high = ncp[2] / (ncp[2] + n),",
@@ -57,6 +62,7 @@ script_anova_one_way <- function(ctx, res) {
 #' @noRd
 script_noncentral_f <- function() {
   c("# interval of the effect: noncentralities that put the observed F at either tail",
-    "limit_f <- function(p) if (pf(f, df[1], df[2]) < p) 0 else uniroot(function(ncp) suppressWarnings(pf(f, df[1], df[2], ncp)) - p,",
+    paste0("limit_f <- function(p) if (pf(f, df[1], df[2]) < p) 0 else uniroot(function(ncp) suppressWarnings(pf(f, ",
+           "df[1], df[2], ncp)) - p,"),
     "  c(0, max(10, 4 * f * df[1])), extendInt = \"downX\", tol = 1e-10)$root")
 }

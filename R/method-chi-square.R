@@ -10,8 +10,10 @@ method_chi_square_independence <- function() {
     second = "fisher_exact",
     figure = function(ctx, res) figure_shares(ctx, res$names[1], res$names[2], res$counts),
     sentences = say_chi_square, script = script_chi_square,
-    references = c("Pearson, K. (1900). On the criterion that a given system of deviations ... Philosophical Magazine, 50, 157-175.",
-                   "Newcombe, R. G. (1998). Interval estimation for the difference between independent proportions. Statistics in Medicine, 17, 873-890."),
+    references = c(paste0("Pearson, K. (1900). On the criterion that a given system of deviations ... Philosophical ",
+                          "Magazine, 50, 157-175."),
+                   paste0("Newcombe, R. G. (1998). Interval estimation for the difference between independent ",
+                          "proportions. Statistics in Medicine, 17, 873-890.")),
     next_steps = function(ctx, res) c("Use Fisher's exact test",
                                       sprintf("Cross-tabulate %s by %s", res$names[1], res$names[2])))
 }
@@ -101,7 +103,9 @@ say_chi_square <- function(ctx, res) {
                       say_number(n$statistic, 2), say_p(n$p_value), say_unit(n$cramers_v))
   far <- which(abs(res$residuals) == max(abs(res$residuals)), arr.ind = TRUE)[1, ]
   details <- c(say_two_by_two(ctx, res),
-               if (clear && is.null(res$effects)) sprintf("The cell furthest from independence is %s with %s: %s rows where %s would be expected.", rownames(res$counts)[far[1]],
+               if (clear && is.null(res$effects)) sprintf(paste0("The cell furthest from independence is %s with %s: ",
+                                                                 "%s rows where %s would be expected."),
+                                                                 rownames(res$counts)[far[1]],
     colnames(res$counts)[far[2]], say_number(res$counts[far[1], far[2]]), say_number(res$expected[far[1], far[2]])),
     sprintf("The size is %s.", say_size(n$cramers_v, "v")), say_rows(ctx))
   write_up <- sprintf("%s and %s were %s, chi-square(%s, N = %s) = %s, %s, Cramer's V = %s, %s.%s", capital(a), b,
@@ -135,30 +139,38 @@ script_table <- function(ctx, res) {
   c(sprintf("a <- droplevels(factor(%s))", script_column(res$names[1])),
     sprintf("b <- droplevels(factor(%s))", script_column(res$names[2])), "counts <- table(a, b)", "tables <- list()",
     "expected <- outer(rowSums(counts), colSums(counts)) / sum(counts)",
-    "tables$crosstab <- data.frame(n = as.vector(counts), percent_row = as.vector(100 * prop.table(counts, 1)), percent_column = as.vector(100 * prop.table(counts, 2)),",
+    paste0("tables$crosstab <- data.frame(n = as.vector(counts), percent_row = as.vector(100 * prop.table(counts, ",
+           "1)), percent_column = as.vector(100 * prop.table(counts, 2)),"),
     "  percent = as.vector(100 * prop.table(counts)), expected = as.vector(expected))")
 }
 
 script_two_by_two <- function() {
   c("# effects of the 2 x 2 table: groups are the columns, the event is the last row",
     "event <- counts[2, ]; size <- colSums(counts); share <- event / size; z <- qnorm(1 - (1 - conf_level) / 2)",
-    "wilson <- function(x, n) { r <- suppressWarnings(prop.test(x, n, conf.level = conf_level, correct = FALSE)$conf.int); c(r[1], r[2]) }",
+    paste0("wilson <- function(x, n) { r <- suppressWarnings(prop.test(x, n, conf.level = conf_level, correct = ",
+           "FALSE)$conf.int); c(r[1], r[2]) }"),
     "w1 <- wilson(event[1], size[1]); w2 <- wilson(event[2], size[2]); d <- share[1] - share[2]",
     "cells <- counts + if (any(counts == 0)) 0.5 else 0", "totals <- colSums(cells)",
     "rr <- (cells[2, 1] / totals[1]) / (cells[2, 2] / totals[2])",
     "rr_se <- sqrt(1 / cells[2, 1] - 1 / totals[1] + 1 / cells[2, 2] - 1 / totals[2])",
     "or <- cells[2, 1] * cells[1, 2] / (cells[1, 1] * cells[2, 2]); or_se <- sqrt(sum(1 / cells))",
-    "effects <- list(risk_difference = d, risk_difference_low = d - sqrt((share[1] - w1[1])^2 + (w2[2] - share[2])^2), risk_difference_high = d + sqrt((w1[2] - share[1])^2 + (share[2] - w2[1])^2),",
-    "  risk_ratio = rr, risk_ratio_low = rr * exp(-z * rr_se), risk_ratio_high = rr * exp(z * rr_se), odds_ratio = or, odds_ratio_low = or * exp(-z * or_se), odds_ratio_high = or * exp(z * or_se))")
+    paste0("effects <- list(risk_difference = d, risk_difference_low = d - sqrt((share[1] - w1[1])^2 + (w2[2] - ",
+           "share[2])^2), risk_difference_high = d + sqrt((w1[2] - share[1])^2 + (share[2] - w2[1])^2),"),
+    paste0("  risk_ratio = rr, risk_ratio_low = rr * exp(-z * rr_se), risk_ratio_high = rr * exp(z * rr_se), ",
+           "odds_ratio = or, odds_ratio_low = or * exp(-z * or_se), odds_ratio_high = or * exp(z * or_se))"))
 }
 
 script_chi_square <- function(ctx, res) {
   c(script_table(ctx, res), "test <- suppressWarnings(chisq.test(counts, correct = FALSE))",
     "n <- sum(counts); k <- min(dim(counts)) - 1; chi <- test$statistic[[1]]; df <- test$parameter[[1]]",
-    "limit <- function(p) if (pchisq(chi, df) < p) 0 else uniroot(function(ncp) pchisq(chi, df, ncp) - p, c(0, max(10, 4 * chi + 10 * df)), extendInt = \"downX\", tol = 1e-10)$root",
-    "v <- sqrt(chi / (n * k)); v_limits <- sqrt(pmin(1, c(limit(1 - (1 - conf_level) / 2), limit((1 - conf_level) / 2)) / (n * k)))",
-    "numbers <- list(statistic = chi, df = df, p_value = test$p.value, conf_level = conf_level, n = n, cramers_v = v, cramers_v_low = v_limits[1], cramers_v_high = v_limits[2])",
+    paste0("limit <- function(p) if (pchisq(chi, df) < p) 0 else uniroot(function(ncp) pchisq(chi, df, ncp) - p, c(0, ",
+           "max(10, 4 * chi + 10 * df)), extendInt = \"downX\", tol = 1e-10)$root"),
+    paste0("v <- sqrt(chi / (n * k)); v_limits <- sqrt(pmin(1, c(limit(1 - (1 - conf_level) / 2), limit((1 - ",
+           "conf_level) / 2)) / (n * k)))"),
+    paste0("numbers <- list(statistic = chi, df = df, p_value = test$p.value, conf_level = conf_level, n = n, ",
+           "cramers_v = v, cramers_v_low = v_limits[1], cramers_v_high = v_limits[2])"),
     if (is.null(res$effects)) "numbers <- c(numbers, list(estimate = v, ci_low = v_limits[1], ci_high = v_limits[2]))"
     else c(script_two_by_two(),
-           "numbers <- c(numbers, effects, list(phi = sqrt(chi / n), estimate = effects$risk_difference, ci_low = effects$risk_difference_low, ci_high = effects$risk_difference_high))"))
+           paste0("numbers <- c(numbers, effects, list(phi = sqrt(chi / n), estimate = effects$risk_difference, ",
+                  "ci_low = effects$risk_difference_low, ci_high = effects$risk_difference_high))")))
 }

@@ -13,14 +13,18 @@ method_correlation_matrix <- function() {
       names <- unique(c(ctx$reading$outcome, ctx$reading$by, ctx$reading$predictors))
       table <- correlation_pairs(ctx, names, utils::combn(length(names), 2))
       result(list(new_number("n", "rows", ctx$frame$used), new_number("tests", "pairs tested", nrow(table))),
-             tables = list(new_table("correlations", "Correlations, strongest first", table)), names = names, correlations = table, direction = NA_real_)
+             tables = list(new_table("correlations", "Correlations, strongest first", table)), names = names,
+             correlations = table, direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
     figure = function(ctx, res) figure_correlations(ctx, res$names, res$correlations),
     sentences = say_correlations, script = script_correlation_matrix,
-    references = c("Spearman, C. (1904). The proof and measurement of association between two things. American Journal of Psychology, 15, 72-101.",
-                   "Holm, S. (1979). A simple sequentially rejective multiple test procedure. Scandinavian Journal of Statistics, 6, 65-70."),
-    next_steps = function(ctx, res) sprintf("What is the correlation between %s and %s?", res$correlations$a[1], res$correlations$b[1]))
+    references = c(paste0("Spearman, C. (1904). The proof and measurement of association between two things. American ",
+                          "Journal of Psychology, 15, 72-101."),
+                   paste0("Holm, S. (1979). A simple sequentially rejective multiple test procedure. Scandinavian ",
+                          "Journal of Statistics, 6, 65-70.")),
+    next_steps = function(ctx, res) sprintf("What is the correlation between %s and %s?", res$correlations$a[1],
+                                            res$correlations$b[1]))
 }
 
 #' Pairs of columns with r (Pearson; Spearman where one is an ordered answer), strongest first
@@ -31,15 +35,19 @@ correlation_pairs <- function(ctx, names, pair) {
   rows <- lapply(seq_len(ncol(pair)), function(i) {
     a <- pair[1, i]; b <- pair[2, i]
     ranks <- ordered[a] || ordered[b]
-    out <- tryCatch(if (ranks) stat_spearman(values[[a]], values[[b]], ctx$conf_level) else stat_pearson(values[[a]], values[[b]], ctx$conf_level),
+    out <- tryCatch(if (ranks) stat_spearman(values[[a]], values[[b]], ctx$conf_level)
+                    else stat_pearson(values[[a]], values[[b]], ctx$conf_level),
                     upbeatquill_error_data = function(e) NULL)
-    if (is.null(out)) out <- list(estimate = NA_real_, ci_low = NA_real_, ci_high = NA_real_, n = length(values[[a]]), p_value = NA_real_)
-    data.frame(a = names[a], b = names[b], estimate = out$estimate, ci_low = out$ci_low, ci_high = out$ci_high, n = out$n,
+    if (is.null(out)) out <- list(estimate = NA_real_, ci_low = NA_real_, ci_high = NA_real_, n = length(values[[a]]),
+                                  p_value = NA_real_)
+    data.frame(a = names[a], b = names[b], estimate = out$estimate, ci_low = out$ci_low, ci_high = out$ci_high,
+               n = out$n,
                p_value = out$p_value, method = if (ranks) "spearman" else "pearson", stringsAsFactors = FALSE)
   })
   table <- do.call(rbind, rows)
   table$p_adjusted <- stats::p.adjust(table$p_value, "holm")
-  table <- table[order(-abs(table$estimate)), c("a", "b", "estimate", "ci_low", "ci_high", "n", "p_value", "p_adjusted", "method")]
+  table <- table[order(-abs(table$estimate)), c("a", "b", "estimate", "ci_low", "ci_high", "n", "p_value", "p_adjusted",
+                                                "method")]
   rownames(table) <- NULL
   table
 }
@@ -48,37 +56,49 @@ say_correlations <- function(ctx, res) {
   t <- res$correlations
   clear <- t[which(t$p_adjusted < 1 - ctx$conf_level), ]
   text <- function(d) sprintf("%s and %s (%s)", d$a, d$b, say_unit(d$estimate))
-  headline <- if (nrow(clear)) sprintf("%d of %d pairs are clearly related, all pairs allowed for; the strongest: %s.", nrow(clear), nrow(t), some_of(text(utils::head(clear, 3)), 3))
-    else sprintf("None of %d pairs is clearly related, all pairs allowed for; the strongest: %s.", nrow(t), text(t[1, ]))
+  headline <- if (nrow(clear)) sprintf("%d of %d pairs are clearly related, all pairs allowed for; the strongest: %s.",
+                                       nrow(clear), nrow(t), some_of(text(utils::head(clear, 3)), 3))
+    else sprintf("None of %d pairs is clearly related, all pairs allowed for; the strongest: %s.", nrow(t),
+                 text(t[1, ]))
   list(headline = headline, details = c("p values are adjusted by Holm for all pairs shown.", say_rows(ctx)),
        write_up = paste0(headline, write_rows(ctx)))
 }
 
 script_correlation_matrix <- function(ctx, res) {
   t <- res$correlations
-  c(sprintf("values <- list(%s)", paste(sprintf("%s = %s", as_r_string(res$names), vapply(res$names, script_value, "")), collapse = ",\n  ")),
-    sprintf("a <- %s; b <- %s; by_rank <- %s == \"spearman\"", as_r_strings(t$a), as_r_strings(t$b), as_r_strings(t$method)),
-    "tests <- lapply(seq_along(a), function(i) {", "  x <- values[[a[i]]]; y <- values[[b[i]]]; n <- length(x); if (by_rank[i]) { x <- rank(x); y <- rank(y) }",
+  c(sprintf("values <- list(%s)", paste(sprintf("%s = %s", as_r_string(res$names), vapply(res$names, script_value, "")),
+                                        collapse = ",\n  ")),
+    sprintf("a <- %s; b <- %s; by_rank <- %s == \"spearman\"", as_r_strings(t$a), as_r_strings(t$b),
+            as_r_strings(t$method)),
+    "tests <- lapply(seq_along(a), function(i) {",
+    "  x <- values[[a[i]]]; y <- values[[b[i]]]; n <- length(x); if (by_rank[i]) { x <- rank(x); y <- rank(y) }",
     "  test <- cor.test(x, y, conf.level = conf_level); r <- test$estimate[[1]]; limits <- c(NA, NA)",
-    "  if (n > 3) limits <- tanh(atanh(r) + c(-1, 1) * qnorm(1 - (1 - conf_level) / 2) * sqrt((if (by_rank[i]) 1 + r^2 / 2 else 1) / (n - 3)))",
+    paste0("  if (n > 3) limits <- tanh(atanh(r) + c(-1, 1) * qnorm(1 - (1 - conf_level) / 2) * sqrt((if (by_rank[i]) ",
+           "1 + r^2 / 2 else 1) / (n - 3)))"),
     "  data.frame(estimate = r, ci_low = limits[1], ci_high = limits[2], n = n, p_value = test$p.value)", "})",
-    "tables <- list(correlations = do.call(rbind, tests)); tables$correlations$p_adjusted <- p.adjust(tables$correlations$p_value, \"holm\")",
+    paste0("tables <- list(correlations = do.call(rbind, tests)); tables$correlations$p_adjusted <- ",
+           "p.adjust(tables$correlations$p_value, \"holm\")"),
     "numbers <- list(n = nrow(rows), tests = length(a))")
 }
 
 #' @noRd
 method_association_ranking <- function() {
   new_method(
-    id = "association_ranking", name = "Columns ranked by their association with one column", tasks = c("relate", "drivers"),
-    fits = function(shape) if (shape$task %in% c("drivers", "relate") && shape$n_outcome == 1 && length(shape$predictor_kinds) >= 2 && isTRUE(shape$ranking)) {
-      new_fit(95, paste("Each column is related to the outcome by itself and ranked; p values are adjusted for the false discovery rate.",
+    id = "association_ranking", name = "Columns ranked by their association with one column",
+    tasks = c("relate", "drivers"),
+    fits = function(shape) if (shape$task %in% c("drivers", "relate") && shape$n_outcome == 1 &&
+                               length(shape$predictor_kinds) >= 2 && isTRUE(shape$ranking)) {
+      new_fit(95, paste(paste0("Each column is related to the outcome by itself and ranked; p values are adjusted for ",
+                               "the false discovery rate."),
                         "Nothing is selected stepwise."))
     },
     compute = compute_ranking, figure = function(ctx, res) figure_ranking(ctx, res$ranking),
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
     sentences = say_association_ranking, script = script_ranking,
-    references = c("Benjamini, Y., & Hochberg, Y. (1995). Controlling the false discovery rate. Journal of the Royal Statistical Society B, 57, 289-300."),
-    next_steps = function(ctx, res) c(sprintf("How does %s depend on %s?", outcome_name(ctx), some_of(utils::head(res$ranking$column, 3), 3)),
+    references = c(paste0("Benjamini, Y., & Hochberg, Y. (1995). Controlling the false discovery rate. Journal of the ",
+                          "Royal Statistical Society B, 57, 289-300.")),
+    next_steps = function(ctx, res) c(sprintf("How does %s depend on %s?", outcome_name(ctx),
+                                              some_of(utils::head(res$ranking$column, 3), 3)),
                                       sprintf("Is %s related to %s?", outcome_name(ctx), res$ranking$column[1])))
 }
 
@@ -92,7 +112,8 @@ associate <- function(y, y_kind, x, x_kind) {
   if (sum(ok) < 4) return(NULL)
   y <- y[ok]; x <- x[ok]
   out <- tryCatch(
-    if (numeric_kind(y_kind) && numeric_kind(x_kind)) associate_numbers(as_plain_number(x), as_plain_number(y), y_kind == "ordered" || x_kind == "ordered")
+    if (numeric_kind(y_kind) && numeric_kind(x_kind)) associate_numbers(as_plain_number(x), as_plain_number(y),
+        y_kind == "ordered" || x_kind == "ordered")
     else if (numeric_kind(y_kind)) associate_groups(as_plain_number(y), as_group(x))
     else if (numeric_kind(x_kind)) associate_groups(as_plain_number(x), as_group(y))
     else associate_tables(as_group(x), as_group(y)), upbeatquill_error_data = function(e) NULL)
@@ -121,14 +142,17 @@ compute_ranking <- function(ctx) {
   all <- ctx$frame_without(c(y, ctx$reading$predictors))
   rows <- lapply(ctx$reading$predictors, function(name) {
     found <- associate(all$data[[y]], ctx$columns[[y]]$kind, all$data[[name]], ctx$columns[[name]]$kind)
-    if (!is.null(found)) data.frame(column = name, measure = found$measure, estimate = found$estimate, strength = found$strength, n = found$n, p_value = found$p_value, stringsAsFactors = FALSE)
+    if (!is.null(found)) data.frame(column = name, measure = found$measure, estimate = found$estimate,
+                                    strength = found$strength, n = found$n, p_value = found$p_value,
+                                    stringsAsFactors = FALSE)
   })
   table <- do.call(rbind, rows)
   if (is.null(table)) stop_data("No column can be related to the outcome in these rows.", class = "unfit_data")
   table$p_adjusted <- stats::p.adjust(table$p_value, "BH")
   table <- table[order(-table$strength, table$column, method = "radix"), ]
   rownames(table) <- NULL
-  result(list(new_number("n", "rows", all$after_filters), new_number("tests", "columns tested", nrow(table))), tables = list(new_table("ranking", sprintf("Columns by their association with %s", y), table)),
+  result(list(new_number("n", "rows", all$after_filters), new_number("tests", "columns tested", nrow(table))),
+         tables = list(new_table("ranking", sprintf("Columns by their association with %s", y), table)),
          ranking = table, direction = NA_real_)
 }
 
@@ -137,24 +161,40 @@ say_association_ranking <- function(ctx, res) {
   clear <- t[which(t$p_adjusted < 1 - ctx$conf_level), ]
   item <- function(d) sprintf("%s (%s = %s)", d$column, d$measure, say_unit(d$estimate))
   y <- say_column(outcome_column(ctx))
-  headline <- if (nrow(clear)) sprintf("%s goes most with %s; %d of %d columns are clearly related, false discoveries allowed for.", capital(y), some_of(item(utils::head(clear, 3)), 3), nrow(clear), nrow(t))
-    else sprintf("No column is clearly related to %s once %d tests are allowed for; the strongest is %s.", y, nrow(t), item(t[1, ]))
-  list(headline = headline, details = "Each column was related to the outcome by itself, on its own complete rows: associations, not causes, and not adjusted for one another.",
-       write_up = sprintf("%d columns were related to %s one at a time (p values adjusted by Benjamini and Hochberg): %s.", nrow(t), y, some_of(item(utils::head(t, 5)), 5)))
+  headline <- if (nrow(clear)) sprintf(paste0("%s goes most with %s; %d of %d columns are clearly related, false ",
+                                              "discoveries allowed for."), capital(y),
+                                              some_of(item(utils::head(clear, 3)), 3), nrow(clear), nrow(t))
+    else sprintf("No column is clearly related to %s once %d tests are allowed for; the strongest is %s.", y, nrow(t),
+                 item(t[1, ]))
+  list(headline = headline,
+       details = paste0("Each column was related to the outcome by itself, on its own complete rows: associations, ",
+                        "not causes, and not adjusted for one another."),
+       write_up = sprintf(paste0("%d columns were related to %s one at a time (p values adjusted by Benjamini and ",
+                                 "Hochberg): %s."), nrow(t), y, some_of(item(utils::head(t, 5)), 5)))
 }
 
 script_ranking <- function(ctx, res) {
   y <- outcome_name(ctx)
   kept <- function(text) gsub("rows[[", "kept[[", text, fixed = TRUE)
-  value <- function(name) if (ctx$columns[[name]]$kind %in% c("number", "count", "ordered")) kept(script_value(name)) else sprintf("factor(%s)", kept(script_column(name)))
+  value <- function(name) if (ctx$columns[[name]]$kind %in% c("number", "count",
+                                                              "ordered")) kept(script_value(name)) else sprintf("factor(%s)", kept(script_column(name)))
   names <- res$ranking$column
-  ordered <- vapply(names, function(name) ctx$columns[[name]]$kind == "ordered" || ctx$columns[[y]]$kind == "ordered", NA)
-  c(sprintf("outcome <- %s", value(y)), sprintf("others <- list(%s)", paste(vapply(names, value, ""), collapse = ",\n  ")), sprintf("by_rank <- c(%s)", paste(ordered, collapse = ", ")),
+  ordered <- vapply(names, function(name) ctx$columns[[name]]$kind == "ordered" || ctx$columns[[y]]$kind == "ordered",
+                    NA)
+  c(sprintf("outcome <- %s", value(y)), sprintf("others <- list(%s)",
+                                                paste(vapply(names, value, ""), collapse = ",\n  ")),
+                                                sprintf("by_rank <- c(%s)", paste(ordered, collapse = ", ")),
     "relate <- function(y, x, ranks) {", "  ok <- !is.na(y) & !is.na(x); y <- y[ok]; x <- x[ok]; n <- sum(ok)",
-    "  if (is.numeric(y) && is.numeric(x)) {", "    if (ranks) { x <- rank(x); y <- rank(y) }; r <- cor(x, y); p <- cor.test(x, y)$p.value; strength <- r^2",
-    "  } else if (is.numeric(y) || is.numeric(x)) {", "    if (!is.numeric(y)) { z <- x; x <- y; y <- z }; a <- anova(lm(y ~ droplevels(x))); strength <- a$`Sum Sq`[1] / sum(a$`Sum Sq`); r <- sqrt(strength); p <- a$`Pr(>F)`[1]",
-    "  } else {", "    t <- table(droplevels(x), droplevels(y)); test <- suppressWarnings(chisq.test(t, correct = FALSE)); r <- sqrt(test$statistic[[1]] / (n * (min(dim(t)) - 1))); strength <- r^2; p <- test$p.value",
+    "  if (is.numeric(y) && is.numeric(x)) {",
+    "    if (ranks) { x <- rank(x); y <- rank(y) }; r <- cor(x, y); p <- cor.test(x, y)$p.value; strength <- r^2",
+    "  } else if (is.numeric(y) || is.numeric(x)) {",
+    paste0("    if (!is.numeric(y)) { z <- x; x <- y; y <- z }; a <- anova(lm(y ~ droplevels(x))); strength <- a$`Sum ",
+           "Sq`[1] / sum(a$`Sum Sq`); r <- sqrt(strength); p <- a$`Pr(>F)`[1]"),
+    "  } else {", paste0("    t <- table(droplevels(x), droplevels(y)); test <- suppressWarnings(chisq.test(t, ",
+                         "correct = FALSE)); r <- sqrt(test$statistic[[1]] / (n * (min(dim(t)) - 1))); strength <- ",
+                         "r^2; p <- test$p.value"),
     "  }", "  data.frame(estimate = r, strength = strength, n = n, p_value = p)", "}",
-    "tables <- list(ranking = do.call(rbind, Map(function(x, ranks) relate(outcome, x, ranks), others, by_rank)))", "tables$ranking$p_adjusted <- p.adjust(tables$ranking$p_value, \"BH\")",
+    "tables <- list(ranking = do.call(rbind, Map(function(x, ranks) relate(outcome, x, ranks), others, by_rank)))",
+    "tables$ranking$p_adjusted <- p.adjust(tables$ranking$p_value, \"BH\")",
     "numbers <- list(n = nrow(kept), tests = length(others))")
 }

@@ -12,8 +12,10 @@ method_descriptives <- function() {
                                         res$columns)) else list(),
     figure = function(ctx, res) if (!is.null(res$values)) figure_histogram(ctx, res$columns[1]),
     sentences = say_descriptives, script = script_descriptives,
-    references = c("Hyndman, R. J., & Fan, Y. (1996). Sample quantiles in statistical packages. The American Statistician, 50, 361-365.",
-                   "Joanes, D. N., & Gill, C. A. (1998). Comparing measures of sample skewness and kurtosis. The Statistician, 47, 183-189."),
+    references = c(paste0("Hyndman, R. J., & Fan, Y. (1996). Sample quantiles in statistical packages. The American ",
+                          "Statistician, 50, 361-365."),
+                   paste0("Joanes, D. N., & Gill, C. A. (1998). Comparing measures of sample skewness and kurtosis. ",
+                          "The Statistician, 47, 183-189.")),
     next_steps = function(ctx, res) c(sprintf("Show the distribution of %s", res$columns[1])))
 }
 
@@ -86,7 +88,10 @@ say_descriptives <- function(ctx, res) {
       say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
   headline <- sprintf("The %s of %s is %s%s, from %s.", label, say_column(col),
                       with_unit(say_number(n$estimate), col$unit), interval, count_of(n$n, "value"))
-  details <- c(sprintf("Half of the values lie between %s and %s (median %s); all lie between %s and %s; standard deviation %s.", say_number(t$q1), say_number(t$q3), say_number(t$median), say_number(t$min), with_unit(say_number(t$max), col$unit), say_number(t$sd)), say_rows(ctx))
+  details <- c(sprintf(paste0("Half of the values lie between %s and %s (median %s); all lie between %s and %s; ",
+                              "standard deviation %s."), say_number(t$q1), say_number(t$q3), say_number(t$median),
+                              say_number(t$min), with_unit(say_number(t$max), col$unit), say_number(t$sd)),
+                              say_rows(ctx))
   list(headline = headline, details = details,
        write_up = sprintf("%s: M = %s, SD = %s, Mdn = %s, range %s to %s (n = %s).", capital(say_column(col)),
                           say_number(t$mean), say_number(t$sd), say_number(t$median), say_number(t$min),
@@ -95,9 +100,12 @@ say_descriptives <- function(ctx, res) {
 
 script_describe_function <- function() {
   c("describe <- function(all) {",
-    "  v <- all[!is.na(all)]; n <- length(v); m <- mean(v); s <- sd(v); g1 <- mean((v - m)^3) / mean((v - m)^2)^1.5; g2 <- mean((v - m)^4) / mean((v - m)^2)^2 - 3",
-    "  data.frame(n = n, missing = sum(is.na(all)), mean = m, sd = s, se = s / sqrt(n), median = median(v), q1 = quantile(v, 0.25), q3 = quantile(v, 0.75), min = min(v), max = max(v),",
-    "    skewness = if (n > 2 && s > 0) g1 * sqrt(n * (n - 1)) / (n - 2) else NA_real_, kurtosis = if (n > 3 && s > 0) (n - 1) / ((n - 2) * (n - 3)) * ((n + 1) * g2 + 6) else NA_real_)", "}")
+    paste0("  v <- all[!is.na(all)]; n <- length(v); m <- mean(v); s <- sd(v); g1 <- mean((v - m)^3) / mean((v - ",
+           "m)^2)^1.5; g2 <- mean((v - m)^4) / mean((v - m)^2)^2 - 3"),
+    paste0("  data.frame(n = n, missing = sum(is.na(all)), mean = m, sd = s, se = s / sqrt(n), median = median(v), q1 ",
+           "= quantile(v, 0.25), q3 = quantile(v, 0.75), min = min(v), max = max(v),"),
+    paste0("    skewness = if (n > 2 && s > 0) g1 * sqrt(n * (n - 1)) / (n - 2) else NA_real_, kurtosis = if (n > 3 ",
+           "&& s > 0) (n - 1) / ((n - 2) * (n - 3)) * ((n + 1) * g2 + 6) else NA_real_)"), "}")
 }
 
 script_descriptives <- function(ctx, res) {
@@ -118,10 +126,13 @@ script_one_statistic <- function(ctx, res) {
              "se <- sqrt(k / (k - 1) * sum((w * (value - m) / sum(w))^2)); half <- qt(1 - (1 - conf_level) / 2, k - 1) * se",
              "numbers <- list(estimate = m, se = se, ci_low = m - half, ci_high = m + half, conf_level = conf_level, n = n)"))
   }
-  if (statistic == "mean") return("test <- t.test(v, conf.level = conf_level); numbers <- list(estimate = mean(v), se = sd(v) / sqrt(n), ci_low = test$conf.int[1], ci_high = test$conf.int[2], conf_level = conf_level, n = n)")
+  if (statistic == "mean") return(paste0("test <- t.test(v, conf.level = conf_level); numbers <- list(estimate = ",
+                                         "mean(v), se = sd(v) / sqrt(n), ci_low = test$conf.int[1], ci_high = ",
+                                         "test$conf.int[2], conf_level = conf_level, n = n)"))
   if (statistic == "median") return(c("k <- qbinom((1 - conf_level) / 2, n, 0.5); s <- sort(v)",
                                       "limits <- if (n < 6 || k < 1) c(NA, NA) else c(s[k], s[n - k + 1])",
-                                      "numbers <- list(estimate = median(v), ci_low = limits[1], ci_high = limits[2], conf_level = conf_level, n = n)"))
+                                      paste0("numbers <- list(estimate = median(v), ci_low = limits[1], ci_high = ",
+                                             "limits[2], conf_level = conf_level, n = n)")))
   value <- switch(statistic, sum = "sum(v)", sd = "sd(v)", variance = "var(v)", min = "min(v)", max = "max(v)",
                   range = "diff(range(v))", iqr = "IQR(v)", q1 = "quantile(v, 0.25)", q3 = "quantile(v, 0.75)",
                   skewness = "tables$describe$skewness", se = "sd(v) / sqrt(n)", count = "n",

@@ -10,13 +10,17 @@ factorial_method <- function(id, name, factors) {
   new_method(
     id = id, name = name, tasks = "compare", families = "anova",
     fits = function(shape) {
-      ok <- shape$task %in% c("compare", "relate", "advise", "figure") && shape$n_outcome == 1 && shape$n_by == factors && !isTRUE(shape$paired) && !length(shape$adjust) &&
+      ok <- shape$task %in% c("compare", "relate", "advise", "figure") && shape$n_outcome == 1 &&
+        shape$n_by == factors && !isTRUE(shape$paired) && !length(shape$adjust) &&
         is.null(shape$null_value) && shape$outcome_kind %in% c("number", "count", "ordered")
-      if (ok) new_fit(if (shape$outcome_kind == "ordered") 70 else 88, "A measured outcome is compared over crossed groupings; sums of squares are of type II.")
+      if (ok) new_fit(if (shape$outcome_kind == "ordered") 70 else 88,
+                      "A measured outcome is compared over crossed groupings; sums of squares are of type II.")
     },
-    compute = compute_factorial, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_residual_normal(res$residuals), check_equal_spread(res$cells, res$cell_names, TRUE)),
+    compute = compute_factorial, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values,
+        ctx$unit_name), check_residual_normal(res$residuals), check_equal_spread(res$cells, res$cell_names, TRUE)),
     figure = function(ctx, res) figure_interaction(ctx, res), sentences = say_factorial, script = script_factorial,
-    references = "Langsrud, O. (2003). ANOVA for unbalanced data: use Type II instead of Type III sums of squares. Statistics and Computing, 13, 163-167.",
+    references = paste0("Langsrud, O. (2003). ANOVA for unbalanced data: use Type II instead of Type III sums of ",
+                        "squares. Statistics and Computing, 13, 163-167."),
     next_steps = function(ctx, res) sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by))
 }
 
@@ -29,22 +33,37 @@ compute_factorial <- function(ctx) {
   anova <- stat_anova_factorial(y, factors)
   cell <- group_of(ctx)
   top <- anova[nrow(anova) - 1, ]
-  result(list(new_number("statistic", sprintf("F of %s", top$term), top$statistic), new_number("df1", "df (term)", top$df), new_number("df2", "df (residuals)", anova$df[nrow(anova)]), new_number("p_value", sprintf("p of %s", top$term), top$p_value),
-              new_number("partial_eta_squared", "partial eta squared", top$partial_eta_squared), new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", length(y))),
-         tables = list(groups_table(ctx), new_table("anova", "Analysis of variance (type II)", anova)), anova = anova, cells = unname(split(y, cell)), cell_names = levels(cell), residuals = y - stats::ave(y, cell), direction = NA_real_)
+  result(list(new_number("statistic", sprintf("F of %s", top$term), top$statistic),
+              new_number("df1", "df (term)", top$df), new_number("df2", "df (residuals)", anova$df[nrow(anova)]),
+              new_number("p_value", sprintf("p of %s", top$term), top$p_value),
+              new_number("partial_eta_squared", "partial eta squared", top$partial_eta_squared),
+              new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", length(y))),
+         tables = list(groups_table(ctx), new_table("anova", "Analysis of variance (type II)", anova)), anova = anova,
+         cells = unname(split(y, cell)), cell_names = levels(cell), residuals = y - stats::ave(y, cell),
+         direction = NA_real_)
 }
 
 say_factorial <- function(ctx, res) {
   t <- res$anova[-nrow(res$anova), ]
   df2 <- res$anova$df[nrow(res$anova)]
-  item <- sprintf("%s F(%s, %s) = %s, %s", t$term, say_df(t$df), say_df(rep(df2, nrow(t))), say_number(t$statistic, 2), vapply(t$p_value, say_p, ""))
+  item <- sprintf("%s F(%s, %s) = %s, %s", t$term, say_df(t$df), say_df(rep(df2, nrow(t))), say_number(t$statistic, 2),
+                  vapply(t$p_value, say_p, ""))
   y <- say_column(outcome_column(ctx))
   clear <- t$term[t$p_value < 1 - ctx$conf_level]
   mixed <- grepl(" x ", clear)
-  headline <- if (any(mixed)) sprintf("The differences in %s over one column depend on the other (%s): %s.", y, clear[mixed][1], item[match(clear[mixed][1], t$term)])
-    else if (length(clear)) sprintf("%s differs by %s; no clear interaction.", capital(y), some_of(clear, 4)) else sprintf("No clear difference in %s by %s or their combination.", y, some_of(ctx$reading$by, 3))
-  list(headline = headline, details = c(paste0(item, sprintf(" (partial eta squared %s).", say_unit(t$partial_eta_squared))), if (any(mixed)) "With an interaction, read the groups cell by cell rather than the single columns.", say_rows(ctx)),
-       write_up = sprintf("%s was analysed by %s (type II sums of squares): %s.%s", capital(y), some_of(ctx$reading$by, 4), paste(item, collapse = "; "), write_rows(ctx)))
+  headline <- if (any(mixed)) sprintf("The differences in %s over one column depend on the other (%s): %s.", y,
+                                      clear[mixed][1], item[match(clear[mixed][1], t$term)])
+    else if (length(clear)) sprintf("%s differs by %s; no clear interaction.", capital(y),
+                                    some_of(clear, 4)) else sprintf(paste0("No clear difference in %s by %s or their ",
+                                                                           "combination."), y, some_of(ctx$reading$by,
+                                                                               3))
+  list(headline = headline, details = c(paste0(item, sprintf(" (partial eta squared %s).",
+                                                             say_unit(t$partial_eta_squared))),
+                                                             if (any(mixed)) paste0("With an interaction, read the groups ",
+                                                                                    "cell by cell rather than the single ",
+                                                                                    "columns."), say_rows(ctx)),
+       write_up = sprintf("%s was analysed by %s (type II sums of squares): %s.%s", capital(y),
+                          some_of(ctx$reading$by, 4), paste(item, collapse = "; "), write_rows(ctx)))
 }
 
 script_factorial <- function(ctx, res) {
@@ -58,10 +77,17 @@ script_factorial <- function(ctx, res) {
     base <- if (length(others)) paste(others, collapse = " + ") else "1"
     sprintf("step(y ~ %s, y ~ %s + %s)", base, base, term[i])
   }, "")
-  c("tables <- list()", sprintf("y <- %s", script_value(outcome_name(ctx))), sprintf("%s <- droplevels(factor(%s))  # %s", inner, vapply(by, script_column, ""), gsub("[\r\n]", " ", by)),
+  c("tables <- list()", sprintf("y <- %s", script_value(outcome_name(ctx))),
+    sprintf("%s <- droplevels(factor(%s))  # %s", inner, vapply(by, script_column, ""), gsub("[\r\n]", " ", by)),
     sprintf("full <- lm(y ~ %s); rss <- sum(resid(full)^2); df2 <- full$df.residual", paste(inner, collapse = " * ")),
-    "step <- function(small, large) { a <- lm(small); b <- lm(large); d <- a$df.residual - b$df.residual; ss <- sum(resid(a)^2) - sum(resid(b)^2); f <- (ss / d) / (rss / df2)",
-    "  data.frame(df = d, sum_sq = ss, mean_sq = ss / d, statistic = f, p_value = pf(f, d, df2, lower.tail = FALSE), partial_eta_squared = ss / (ss + rss)) }",
-    sprintf("tables$anova <- rbind(%s, data.frame(df = df2, sum_sq = rss, mean_sq = rss / df2, statistic = NA, p_value = NA, partial_eta_squared = NA))", paste(lines, collapse = ",\n  ")),
-    "top <- tables$anova[nrow(tables$anova) - 1, ]", "numbers <- list(statistic = top$statistic, df1 = top$df, df2 = df2, p_value = top$p_value, partial_eta_squared = top$partial_eta_squared, conf_level = conf_level, n = length(y))", script_groups(ctx))
+    paste0("step <- function(small, large) { a <- lm(small); b <- lm(large); d <- a$df.residual - b$df.residual; ss ",
+           "<- sum(resid(a)^2) - sum(resid(b)^2); f <- (ss / d) / (rss / df2)"),
+    paste0("  data.frame(df = d, sum_sq = ss, mean_sq = ss / d, statistic = f, p_value = pf(f, d, df2, lower.tail = ",
+           "FALSE), partial_eta_squared = ss / (ss + rss)) }"),
+    sprintf(paste0("tables$anova <- rbind(%s, data.frame(df = df2, sum_sq = rss, mean_sq = rss / df2, statistic = NA, ",
+                   "p_value = NA, partial_eta_squared = NA))"), paste(lines, collapse = ",\n  ")),
+    "top <- tables$anova[nrow(tables$anova) - 1, ]",
+    paste0("numbers <- list(statistic = top$statistic, df1 = top$df, df2 = df2, p_value = top$p_value, ",
+           "partial_eta_squared = top$partial_eta_squared, conf_level = conf_level, n = length(y))"),
+           script_groups(ctx))
 }

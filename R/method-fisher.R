@@ -5,7 +5,8 @@ method_fisher_exact <- function() {
     fits = function(shape) {
       if (!isTRUE(shape$two_by_two)) return(NULL)
       fits_table(shape, if (isTRUE(shape$small_expected)) 92 else 50,
-                 if (isTRUE(shape$small_expected)) "Both columns have two levels and some expected counts are small, so the exact test is used." else "You asked for the exact test.")
+                 if (isTRUE(shape$small_expected)) paste0("Both columns have two levels and some expected counts are ",
+                                                          "small, so the exact test is used.") else "You asked for the exact test.")
     },
     compute = compute_fisher,
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
@@ -40,7 +41,8 @@ compute_fisher <- function(ctx) {
   out <- stat_fisher_two_by_two(turned, ctx$conf_level, ctx$alternative)
   effects <- stat_two_by_two(turned, ctx$conf_level)
   labels <- two_by_two_labels(t$counts, t$names)
-  result(c(test_numbers(out, "", "", ctx$conf_level), list(new_number("estimate", "conditional odds ratio", out$odds_ratio),
+  result(c(test_numbers(out, "", "", ctx$conf_level), list(new_number("estimate", "conditional odds ratio",
+      out$odds_ratio),
                                                            new_number("ci_low", "lower limit", out$odds_ratio_low),
                                                            new_number("ci_high", "upper limit", out$odds_ratio_high)),
            effect_numbers(out, list(odds_ratio = "conditional odds ratio")),
@@ -51,11 +53,13 @@ compute_fisher <- function(ctx) {
 
 script_fisher <- function(ctx, res) {
   c(script_table(ctx, res),
-    sprintf("test <- fisher.test(t(counts)[, 2:1], alternative = %s, conf.level = conf_level)", script_alternative(ctx)),
+    sprintf("test <- fisher.test(t(counts)[, 2:1], alternative = %s, conf.level = conf_level)",
+            script_alternative(ctx)),
     "# conditional odds ratio and exact limits: fisher.test() solves for them to four digits only, so they are solved again",
     "turned <- t(counts)[, 2:1]; m <- sum(turned[, 1]); k <- sum(turned[1, ]); x <- turned[1, 1]",
     "support <- max(0, k - sum(turned[, 2])):min(k, m)",
-    "at <- function(log_or) { v <- dhyper(support, m, sum(turned[, 2]), k, log = TRUE) + log_or * support; v <- exp(v - max(v)); v / sum(v) }",
+    paste0("at <- function(log_or) { v <- dhyper(support, m, sum(turned[, 2]), k, log = TRUE) + log_or * support; v ",
+           "<- exp(v - max(v)); v / sum(v) }"),
     "solve_or <- function(f) exp(uniroot(f, c(-10, 10), extendInt = \"yes\", tol = 1e-13)$root)",
     "tail <- (1 - conf_level) / 2; lowest <- x == min(support); highest <- x == max(support)",
     "odds <- if (lowest) 0 else if (highest) Inf else solve_or(function(l) sum(support * at(l)) - x)",
@@ -63,6 +67,7 @@ script_fisher <- function(ctx, res) {
     "high <- if (highest) Inf else solve_or(function(l) sum(at(l)[support <= x]) - tail)",
     "stopifnot(isTRUE(all.equal(odds, unname(fisher.test(turned)$estimate), tolerance = 1e-3)))",
     script_two_by_two(),
-    "numbers <- c(list(p_value = test$p.value, conf_level = conf_level, n = sum(counts), estimate = odds, ci_low = low, ci_high = high,",
+    paste0("numbers <- c(list(p_value = test$p.value, conf_level = conf_level, n = sum(counts), estimate = odds, ",
+           "ci_low = low, ci_high = high,"),
     "  odds_ratio = odds, odds_ratio_low = low, odds_ratio_high = high), effects[1:6])")
 }

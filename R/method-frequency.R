@@ -9,7 +9,8 @@ method_frequency_table <- function() {
     compute = compute_frequency,
     figure = function(ctx, res) if (length(res$name)) figure_counts(ctx, res$name, res$counts, res$levels),
     sentences = say_frequency, script = script_frequency,
-    references = "Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. Journal of the American Statistical Association, 22, 209-212.",
+    references = paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. ",
+                        "Journal of the American Statistical Association, 22, 209-212."),
     next_steps = function(ctx, res) character())
 }
 
@@ -64,14 +65,17 @@ script_frequency <- function(ctx, res) {
   if (!length(res$name)) return("tables <- list(); numbers <- list(n = nrow(kept), estimate = nrow(kept))")
   event <- ctx$reading$extra$event
   wilson <- c("z <- qnorm(1 - (1 - conf_level) / 2)",
-              "wilson <- function(x, n) { p <- x / n; mid <- (p + z^2 / (2 * n)) / (1 + z^2 / n); half <- z / (1 + z^2 / n) * sqrt(p * (1 - p) / n + z^2 / (4 * n^2))",
+              paste0("wilson <- function(x, n) { p <- x / n; mid <- (p + z^2 / (2 * n)) / (1 + z^2 / n); half <- z / ",
+                     "(1 + z^2 / n) * sqrt(p * (1 - p) / n + z^2 / (4 * n^2))"),
               "  list(low = ifelse(x == 0, 0, mid - half), high = ifelse(x == n, 1, mid + half)) }")
   counts <- c(sprintf("counts <- table(droplevels(factor(%s)))", script_column(res$name)),
               "n <- as.vector(counts); w <- wilson(n, sum(n))",
-              if (length(res$tables)) "tables$counts <- data.frame(n = n, percent = 100 * n / sum(n), ci_low = 100 * w$low, ci_high = 100 * w$high)")
+              if (length(res$tables)) paste0("tables$counts <- data.frame(n = n, percent = 100 * n / sum(n), ci_low = ",
+                                             "100 * w$low, ci_high = 100 * w$high)"))
   numbers <- if (is.null(event)) "numbers <- list(n = sum(n))"
     else c("keep <- rep(TRUE, nrow(rows))", script_filter(event, ctx$columns[[event$column]], "rows"),
            "total <- nrow(rows); hits <- sum(keep); w <- wilson(hits, total)",
-           "numbers <- list(estimate = hits / total, ci_low = w$low, ci_high = w$high, conf_level = conf_level, count = hits, n = total)")
+           paste0("numbers <- list(estimate = hits / total, ci_low = w$low, ci_high = w$high, conf_level = ",
+                  "conf_level, count = hits, n = total)"))
   c("tables <- list()", wilson, counts, numbers)
 }

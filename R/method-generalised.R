@@ -8,7 +8,8 @@ method_logistic_regression <- function() {
     compute = function(ctx) compute_generalised(ctx, "binomial"), checks = generalised_checks,
     figure = function(ctx, res) figure_ratios(ctx, res), sentences = say_generalised, script = script_generalised,
     references = c("McCullagh, P., & Nelder, J. A. (1989). Generalized Linear Models (2nd ed.). Chapman & Hall.",
-                   "Hanley, J. A., & McNeil, B. J. (1982). The meaning and use of the area under a receiver operating characteristic curve. Radiology, 143, 29-36."),
+                   paste0("Hanley, J. A., & McNeil, B. J. (1982). The meaning and use of the area under a receiver ",
+                          "operating characteristic curve. Radiology, 143, 29-36.")),
     next_steps = next_generalised)
 }
 
@@ -16,7 +17,8 @@ method_logistic_regression <- function() {
 method_poisson_regression <- function() {
   new_method(
     id = "poisson_regression", name = "Poisson regression", tasks = "predict",
-    fits = function(shape) if (identical(shape$method_asked, "poisson_regression")) fits_generalised(shape, "count", "The outcome is a count, so the log of its mean is modelled."),
+    fits = function(shape) if (identical(shape$method_asked, "poisson_regression")) fits_generalised(shape, "count",
+        "The outcome is a count, so the log of its mean is modelled."),
     compute = function(ctx) compute_generalised(ctx, "poisson"), checks = generalised_checks,
     figure = function(ctx, res) figure_ratios(ctx, res), sentences = say_generalised, script = script_generalised,
     references = "McCullagh, P., & Nelder, J. A. (1989). Generalized Linear Models (2nd ed.). Chapman & Hall.",
@@ -24,14 +26,16 @@ method_poisson_regression <- function() {
 }
 
 fits_generalised <- function(shape, kind, why) {
-  model <- shape$task %in% c("predict", "relate", "compare") && shape$n_outcome == 1 && (length(shape$predictor_kinds) + shape$n_by + length(shape$adjust)) >= 1
+  model <- shape$task %in% c("predict", "relate", "compare") && shape$n_outcome == 1 &&
+    (length(shape$predictor_kinds) + shape$n_by + length(shape$adjust)) >= 1
   asked <- shape$task == "predict" || length(shape$adjust) > 0
   two_valued <- kind == "yes_no" && isTRUE(shape$two_valued)
   if (!model || !asked || !(shape$outcome_kind == kind || two_valued)) return(NULL)
   new_fit(88, why)
 }
 
-next_generalised <- function(ctx, res) c(sprintf("How many rows are there for each %s?", outcome_name(ctx)), sprintf("Is %s related to %s?", outcome_name(ctx), res$predictors[1]))
+next_generalised <- function(ctx, res) c(sprintf("How many rows are there for each %s?", outcome_name(ctx)),
+                                         sprintf("Is %s related to %s?", outcome_name(ctx), res$predictors[1]))
 
 #' Outcome of the model as 0/1 (the last level is the event, or the one the question names) or as counts
 #' @noRd
@@ -39,11 +43,14 @@ model_outcome <- function(ctx, family) {
   y <- ctx$frame$data[[outcome_name(ctx)]]
   if (family == "poisson") {
     v <- as_plain_number(y)
-    if (any(v < 0 | v != round(v))) stop_data("A Poisson model needs counts: whole numbers from zero up.", class = "unfit_data")
+    if (any(v < 0 | v != round(v))) stop_data("A Poisson model needs counts: whole numbers from zero up.",
+                                              class = "unfit_data")
     return(list(y = v, event = NULL))
   }
   g <- as_group(y)
-  if (nlevels(g) != 2) stop_data(sprintf("A logistic model needs an outcome with two values; %s has %s in these rows.", quoted(outcome_name(ctx)), count_of(nlevels(g), "value")), class = "group_count")
+  if (nlevels(g) != 2) stop_data(sprintf("A logistic model needs an outcome with two values; %s has %s in these rows.",
+                                         quoted(outcome_name(ctx)), count_of(nlevels(g), "value")),
+                                         class = "group_count")
   event <- ctx$reading$extra$event_level
   event <- if (!is.null(event) && event %in% levels(g)) event else levels(g)[2]
   list(y = as.numeric(g == event), event = event)
@@ -52,84 +59,145 @@ model_outcome <- function(ctx, family) {
 compute_generalised <- function(ctx, family) {
   columns <- model_columns(ctx)
   short <- names(columns)[vapply(columns, function(v) is.factor(v) && nlevels(v) < 2, NA)]
-  if (length(short)) stop_data(sprintf("%s has only one level in these rows, so it can explain nothing.", quoted(short[1])), class = "one_group")
+  if (length(short)) stop_data(sprintf("%s has only one level in these rows, so it can explain nothing.",
+                                       quoted(short[1])), class = "one_group")
   pair <- if (isTRUE(ctx$reading$extra$interaction) && length(columns) >= 2) list(names(columns)[1:2]) else list()
   m <- stat_model_matrix(columns, pair)
   o <- model_outcome(ctx, family)
   out <- stat_generalised(m$x, o$y, family)
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
   statistic <- out$coefficients / out$se
-  table <- data.frame(term = m$term, estimate = out$coefficients, se = out$se, statistic = statistic, p_value = 2 * stats::pnorm(abs(statistic), lower.tail = FALSE),
-                      ci_low = out$coefficients - z * out$se, ci_high = out$coefficients + z * out$se, stringsAsFactors = FALSE)
+  table <- data.frame(term = m$term, estimate = out$coefficients, se = out$se, statistic = statistic,
+                      p_value = 2 * stats::pnorm(abs(statistic), lower.tail = FALSE),
+                      ci_low = out$coefficients - z * out$se, ci_high = out$coefficients + z * out$se,
+                      stringsAsFactors = FALSE)
   ratio <- if (family == "binomial") "odds_ratio" else "rate_ratio"
   table[[ratio]] <- exp(table$estimate)
   table[[paste0(ratio, "_low")]] <- exp(table$ci_low)
   table[[paste0(ratio, "_high")]] <- exp(table$ci_high)
   focal <- focal_rows(ctx, m$source)
-  numbers <- c(generalised_focal(table, focal, ratio, ctx$conf_level), list(new_number("n", "rows used", out$n), if (family == "binomial") new_number("events", sprintf("rows with %s", o$event), sum(o$y)),
-    new_number("log_likelihood", "log likelihood", out$log_likelihood), new_number("deviance", "deviance", out$deviance), new_number("null_deviance", "deviance without predictors", out$null_deviance),
-    new_number("aic", "AIC", out$aic), new_number("bic", "BIC", out$bic), new_number("pseudo_r_squared", "McFadden's pseudo R squared", out$pseudo_r_squared),
-    new_number("model_chi_square", "likelihood-ratio chi-square of the whole model", out$null_deviance - out$deviance), new_number("model_df", "its degrees of freedom", length(out$kept) - 1),
-    new_number("model_p_value", "p of the whole model", stats::pchisq(out$null_deviance - out$deviance, length(out$kept) - 1, lower.tail = FALSE))))
+  numbers <- c(generalised_focal(table, focal, ratio, ctx$conf_level),
+               list(new_number("n", "rows used", out$n), if (family == "binomial") new_number("events",
+                   sprintf("rows with %s", o$event), sum(o$y)),
+    new_number("log_likelihood", "log likelihood", out$log_likelihood),
+    new_number("deviance", "deviance", out$deviance), new_number("null_deviance", "deviance without predictors",
+        out$null_deviance),
+    new_number("aic", "AIC", out$aic), new_number("bic", "BIC", out$bic),
+    new_number("pseudo_r_squared", "McFadden's pseudo R squared", out$pseudo_r_squared),
+    new_number("model_chi_square", "likelihood-ratio chi-square of the whole model", out$null_deviance - out$deviance),
+    new_number("model_df", "its degrees of freedom", length(out$kept) - 1),
+    new_number("model_p_value", "p of the whole model", stats::pchisq(out$null_deviance - out$deviance,
+        length(out$kept) - 1, lower.tail = FALSE))))
   if (family == "binomial") {
     a <- stat_auc(out$fitted, o$y, ctx$conf_level)
-    numbers <- c(numbers, list(new_number("auc", "area under the ROC curve", a$auc), new_number("auc_low", "lower limit", a$auc_low), new_number("auc_high", "upper limit", a$auc_high),
-                               new_number("accuracy", "rows classed right at one half", mean((out$fitted > 0.5) == (o$y == 1)))))
-  } else numbers <- c(numbers, list(new_number("dispersion", "Pearson chi-square over its degrees of freedom", out$pearson)))
-  result(compact(numbers), tables = list(new_table("coefficients", sprintf("Coefficients for %s (Wald intervals)", if (family == "binomial") sprintf("%s = %s", outcome_name(ctx), o$event) else outcome_name(ctx)), table)),
-         fit = out, x = m$x, term = m$term, focal = focal, family = family, event = o$event, y = o$y, predictors = unique(c(ctx$reading$predictors, ctx$reading$by)), columns = columns,
+    numbers <- c(numbers, list(new_number("auc", "area under the ROC curve", a$auc),
+                               new_number("auc_low", "lower limit", a$auc_low),
+                               new_number("auc_high", "upper limit", a$auc_high),
+                               new_number("accuracy", "rows classed right at one half",
+                                          mean((out$fitted > 0.5) == (o$y == 1)))))
+  } else numbers <- c(numbers, list(new_number("dispersion", "Pearson chi-square over its degrees of freedom",
+                                               out$pearson)))
+  result(compact(numbers), tables = list(new_table("coefficients",
+                                                   sprintf("Coefficients for %s (Wald intervals)",
+                                                           if (family == "binomial") sprintf("%s = %s",
+                                                               outcome_name(ctx), o$event) else outcome_name(ctx)),
+                                                               table)),
+         fit = out, x = m$x, term = m$term, focal = focal, family = family, event = o$event, y = o$y,
+         predictors = unique(c(ctx$reading$predictors, ctx$reading$by)), columns = columns,
          factors = vapply(columns, is.factor, NA), pair = pair, aliased = m$term[out$aliased], ratio = ratio)
 }
 
 generalised_focal <- function(table, focal, ratio, conf_level) {
   if (length(focal) != 1) return(list(new_number("conf_level", "confidence level", conf_level)))
   row <- table[focal, ]
-  list(new_number("estimate", sprintf("coefficient of %s (log scale)", row$term), row$estimate), new_number("se", "standard error", row$se), new_number("statistic", "z", row$statistic), new_number("p_value", "p", row$p_value),
-       new_number("ci_low", "lower limit", row$ci_low), new_number("ci_high", "upper limit", row$ci_high), new_number("conf_level", "confidence level", conf_level),
-       new_number(ratio, sprintf("%s of %s", gsub("_", " ", ratio), row$term), row[[ratio]]), new_number(paste0(ratio, "_low"), "lower limit", row[[paste0(ratio, "_low")]]), new_number(paste0(ratio, "_high"), "upper limit", row[[paste0(ratio, "_high")]]))
+  list(new_number("estimate", sprintf("coefficient of %s (log scale)", row$term), row$estimate),
+       new_number("se", "standard error", row$se), new_number("statistic", "z", row$statistic),
+       new_number("p_value", "p", row$p_value),
+       new_number("ci_low", "lower limit", row$ci_low), new_number("ci_high", "upper limit", row$ci_high),
+       new_number("conf_level", "confidence level", conf_level),
+       new_number(ratio, sprintf("%s of %s", gsub("_", " ", ratio), row$term), row[[ratio]]),
+       new_number(paste0(ratio, "_low"), "lower limit", row[[paste0(ratio, "_low")]]),
+       new_number(paste0(ratio, "_high"), "upper limit", row[[paste0(ratio, "_high")]]))
 }
 
 generalised_checks <- function(ctx, res) {
-  compact(list(check_independent_rows(ctx$unit_values, ctx$unit_name), if (res$family == "binomial") check_separation(res$fit), if (res$family == "poisson") check_dispersion(res$fit$pearson),
+  compact(list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+               if (res$family == "binomial") check_separation(res$fit),
+               if (res$family == "poisson") check_dispersion(res$fit$pearson),
                check_events(res), check_collinear(res$x, res$fit$kept, res$term)))
 }
 
 say_generalised <- function(ctx, res) {
   n <- res$number
   t <- res$tables[[1]]$data[-1, ]
-  y <- if (res$family == "binomial") sprintf("the odds of %s = %s", say_column(outcome_column(ctx)), res$event) else sprintf("the mean of %s", say_column(outcome_column(ctx)))
+  y <- if (res$family == "binomial") sprintf("the odds of %s = %s", say_column(outcome_column(ctx)),
+                                             res$event) else sprintf("the mean of %s", say_column(outcome_column(ctx)))
   held <- if (length(res$columns) > 1 && length(res$focal) == 1) ", with the others held constant" else ""
   label <- if (res$family == "binomial") "odds ratio" else "rate ratio"
-  item <- function(row) sprintf("%s: %s %s, %s, %s", row$term, label, say_number(row[[res$ratio]], 2), say_interval(row[[paste0(res$ratio, "_low")]], row[[paste0(res$ratio, "_high")]], ctx$conf_level, function(v) say_number(v, 2)), say_p(row$p_value))
+  item <- function(row) sprintf("%s: %s %s, %s, %s", row$term, label, say_number(row[[res$ratio]], 2),
+                                say_interval(row[[paste0(res$ratio, "_low")]], row[[paste0(res$ratio, "_high")]],
+                                             ctx$conf_level, function(v) say_number(v, 2)), say_p(row$p_value))
   rows <- lapply(seq_len(nrow(t)), function(i) t[i, ])
   rows <- Filter(function(row) !is.na(row$estimate), rows)
   if (length(res$focal) == 1) {
     row <- res$tables[[1]]$data[res$focal, ]
     clear <- isTRUE(row$p_value < 1 - ctx$conf_level)
-    headline <- sprintf("%s %s%s: %s %s (%s), %s.", if (clear) sprintf("%s %s", capital(y), if (row$estimate > 0) "rise with" else "fall with") else sprintf("No clear change of %s with", y), row$term, held, label, say_number(row[[res$ratio]], 2),
-                        say_interval(row[[paste0(res$ratio, "_low")]], row[[paste0(res$ratio, "_high")]], ctx$conf_level, function(v) say_number(v, 2)), say_p(row$p_value))
-  } else headline <- sprintf("%s together %s %s: chi-square(%s) = %s, %s.", capital(some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 5)), if (isTRUE(n$model_p_value < 1 - ctx$conf_level)) "go with" else "do not clearly go with", y, say_number(n$model_df), say_number(n$model_chi_square, 2), say_p(n$model_p_value))
-  details <- c(vapply(utils::head(rows, 8), item, ""), if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.", some_of(res$aliased, 5)),
-               if (res$family == "binomial") sprintf("The model tells the two apart with an area under the curve of %s (%s).", say_unit(n$auc), say_interval(n$auc_low, n$auc_high, ctx$conf_level, say_unit)), say_rows(ctx))
-  list(headline = headline, details = details, write_up = sprintf("%s regression of %s on %s (n = %s): %s. Likelihood-ratio chi-square(%s) = %s, %s; McFadden's pseudo R2 = %s.%s", if (res$family == "binomial") "Logistic" else "Poisson", say_column(outcome_column(ctx)),
-    some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 8), say_number(n$n), paste(vapply(rows, item, ""), collapse = "; "), say_number(n$model_df), say_number(n$model_chi_square, 2), say_p(n$model_p_value), say_unit(n$pseudo_r_squared), write_rows(ctx)))
+    headline <- sprintf("%s %s%s: %s %s (%s), %s.", if (clear) sprintf("%s %s", capital(y),
+        if (row$estimate > 0) "rise with" else "fall with") else sprintf("No clear change of %s with", y), row$term,
+        held, label, say_number(row[[res$ratio]], 2),
+                        say_interval(row[[paste0(res$ratio, "_low")]], row[[paste0(res$ratio, "_high")]],
+                                     ctx$conf_level, function(v) say_number(v, 2)), say_p(row$p_value))
+  } else headline <- sprintf("%s together %s %s: chi-square(%s) = %s, %s.",
+                             capital(some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 5)),
+                             if (isTRUE(n$model_p_value < 1 - ctx$conf_level)) "go with" else "do not clearly go with",
+                             y, say_number(n$model_df), say_number(n$model_chi_square, 2), say_p(n$model_p_value))
+  details <- c(vapply(utils::head(rows, 8), item, ""),
+               if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
+                                                some_of(res$aliased, 5)),
+               if (res$family == "binomial") sprintf(paste0("The model tells the two apart with an area under the ",
+                                                            "curve of %s (%s)."), say_unit(n$auc),
+                                                            say_interval(n$auc_low, n$auc_high, ctx$conf_level,
+                                                                say_unit)), say_rows(ctx))
+  list(headline = headline, details = details,
+       write_up = sprintf(paste0("%s regression of %s on %s (n = %s): %s. Likelihood-ratio chi-square(%s) = %s, %s; ",
+                                 "McFadden's pseudo R2 = %s.%s"),
+                                 if (res$family == "binomial") "Logistic" else "Poisson",
+                                 say_column(outcome_column(ctx)),
+    some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 8), say_number(n$n),
+    paste(vapply(rows, item, ""), collapse = "; "), say_number(n$model_df), say_number(n$model_chi_square, 2),
+    say_p(n$model_p_value), say_unit(n$pseudo_r_squared), write_rows(ctx)))
 }
 
 script_generalised <- function(ctx, res) {
   binomial <- res$family == "binomial"
   m <- script_model_columns(ctx, res)
-  y <- if (binomial) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)), as_r_string(res$event)) else sprintf("y <- %s", script_value(outcome_name(ctx)))
-  c(y, m$set, sprintf("fit <- glm(y ~ %s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))", m$formula, res$family), "null <- glm(y ~ 1, family = family(fit)); s <- summary(fit); beta <- coef(fit)",
-    "est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]; half <- qnorm(1 - (1 - conf_level) / 2) * est[, 2]",
-    "tables <- list(coefficients = data.frame(estimate = beta, se = est[, 2], statistic = est[, 3], p_value = est[, 4], ci_low = beta - half, ci_high = beta + half))",
-    sprintf("tables$coefficients[c(\"%s\", \"%s_low\", \"%s_high\")] <- exp(tables$coefficients[c(\"estimate\", \"ci_low\", \"ci_high\")])", res$ratio, res$ratio, res$ratio),
+  y <- if (binomial) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)),
+                             as_r_string(res$event)) else sprintf("y <- %s", script_value(outcome_name(ctx)))
+  c(y, m$set, sprintf("fit <- glm(y ~ %s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))", m$formula,
+                      res$family), "fit <- update(fit, start = coef(fit))  # errors at the final means, not one step before",
+    "null <- glm(y ~ 1, family = family(fit)); s <- summary(fit); beta <- coef(fit)",
+    paste0("est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]; half <- qnorm(1 - (1 ",
+           "- conf_level) / 2) * est[, 2]"),
+    paste0("tables <- list(coefficients = data.frame(estimate = beta, se = est[, 2], statistic = est[, 3], p_value = ",
+           "est[, 4], ci_low = beta - half, ci_high = beta + half))"),
+    sprintf(paste0("tables$coefficients[c(\"%s\", \"%s_low\", \"%s_high\")] <- ",
+                   "exp(tables$coefficients[c(\"estimate\", \"ci_low\", \"ci_high\")])"), res$ratio, res$ratio,
+                   res$ratio),
     "numbers <- list(conf_level = conf_level)",
-    if (length(res$focal) == 1) c(sprintf("row <- tables$coefficients[%d, ]", res$focal), sprintf("numbers <- c(numbers, as.list(row[c(\"estimate\", \"se\", \"statistic\", \"p_value\", \"ci_low\", \"ci_high\", \"%s\", \"%s_low\", \"%s_high\")]))", res$ratio, res$ratio, res$ratio)),
+    if (length(res$focal) == 1) c(sprintf("row <- tables$coefficients[%d, ]", res$focal),
+                                  sprintf(paste0("numbers <- c(numbers, as.list(row[c(\"estimate\", \"se\", ",
+                                                 "\"statistic\", \"p_value\", \"ci_low\", \"ci_high\", \"%s\", ",
+                                                 "\"%s_low\", \"%s_high\")]))"), res$ratio, res$ratio, res$ratio)),
     "n <- length(y); chi <- null$deviance - fit$deviance; d <- fit$rank - 1",
-    "numbers <- c(numbers, list(n = n, log_likelihood = as.numeric(logLik(fit)), deviance = fit$deviance, null_deviance = fit$null.deviance, aic = AIC(fit), bic = BIC(fit),",
-    "  pseudo_r_squared = 1 - as.numeric(logLik(fit)) / as.numeric(logLik(null)), model_chi_square = chi, model_df = d, model_p_value = pchisq(chi, d, lower.tail = FALSE)))",
-    if (binomial) c("p <- fitted(fit); n1 <- sum(y); n0 <- n - n1; auc <- (sum(rank(p)[y == 1]) - n1 * (n1 + 1) / 2) / (n1 * n0); q1 <- auc / (2 - auc); q2 <- 2 * auc^2 / (1 + auc)",
-      "half <- qnorm(1 - (1 - conf_level) / 2) * sqrt((auc * (1 - auc) + (n1 - 1) * (q1 - auc^2) + (n0 - 1) * (q2 - auc^2)) / (n1 * n0))",
-      "numbers <- c(numbers, list(events = n1, auc = auc, auc_low = max(0, auc - half), auc_high = min(1, auc + half), accuracy = mean((p > 0.5) == (y == 1))))")
+    paste0("numbers <- c(numbers, list(n = n, log_likelihood = as.numeric(logLik(fit)), deviance = fit$deviance, ",
+           "null_deviance = fit$null.deviance, aic = AIC(fit), bic = BIC(fit),"),
+    paste0("  pseudo_r_squared = 1 - as.numeric(logLik(fit)) / as.numeric(logLik(null)), model_chi_square = chi, ",
+           "model_df = d, model_p_value = pchisq(chi, d, lower.tail = FALSE)))"),
+    if (binomial) c(paste0("p <- fitted(fit); n1 <- sum(y); n0 <- n - n1; auc <- (sum(rank(p)[y == 1]) - n1 * (n1 + ",
+                           "1) / 2) / (n1 * n0); q1 <- auc / (2 - auc); q2 <- 2 * auc^2 / (1 + auc)"),
+      paste0("half <- qnorm(1 - (1 - conf_level) / 2) * sqrt((auc * (1 - auc) + (n1 - 1) * (q1 - auc^2) + (n0 - 1) * ",
+             "(q2 - auc^2)) / (n1 * n0))"),
+      paste0("numbers <- c(numbers, list(events = n1, auc = auc, auc_low = max(0, auc - half), auc_high = min(1, auc ",
+             "+ half), accuracy = mean((p > 0.5) == (y == 1))))"))
     else "numbers$dispersion <- sum(resid(fit, \"pearson\")^2) / fit$df.residual")
 }

@@ -11,7 +11,8 @@ method_group_summary <- function() {
       statistic <- ctx$reading$statistic %||% "mean"
       column <- if (statistic %in% names(t)) statistic else "mean"
       numbers <- c(list(new_number("n", "rows used", sum(t$n))),
-                   lapply(seq_len(min(nrow(t), 60)), function(i) new_number(paste0(column, "_", i), column, t[[column]][i],
+                   lapply(seq_len(min(nrow(t), 60)), function(i) new_number(paste0(column, "_", i), column,
+                       t[[column]][i],
                        of = group_label(t, i, length(ctx$reading$by)))))
       result(numbers, tables = tables, shown = column)
     },
@@ -25,7 +26,8 @@ method_group_summary <- function() {
         sprintf("for (i in seq_len(min(60, nrow(tables$groups)))) numbers[[paste0(%s, i)]] <- tables$groups[[%s]][i]",
                 as_r_string(paste0(res$shown, "_")), as_r_string(res$shown)))
     },
-    references = "Hyndman, R. J., & Fan, Y. (1996). Sample quantiles in statistical packages. The American Statistician, 50, 361-365.",
+    references = paste0("Hyndman, R. J., & Fan, Y. (1996). Sample quantiles in statistical packages. The American ",
+                        "Statistician, 50, 361-365."),
     next_steps = function(ctx, res) sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]))
 }
 

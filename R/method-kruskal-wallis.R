@@ -9,11 +9,13 @@ method_kruskal_wallis <- function() {
         else "You asked for a rank test of several groups.", kinds = c("number", "count", "ordered"))
     },
     compute = compute_kruskal_wallis,
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_same_shape(res$values, res$levels)),
+    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+                                     check_same_shape(res$values, res$levels)),
     second = c("anova_welch"),
     figure = function(ctx, res) figure_groups(ctx, outcome_name(ctx), ctx$reading$by[1]),
     sentences = say_kruskal_wallis, script = script_kruskal_wallis,
-    references = c("Kruskal, W. H., & Wallis, W. A. (1952). Use of ranks in one-criterion variance analysis. Journal of the American Statistical Association, 47, 583-621.",
+    references = c(paste0("Kruskal, W. H., & Wallis, W. A. (1952). Use of ranks in one-criterion variance analysis. ",
+                          "Journal of the American Statistical Association, 47, 583-621."),
                    "Dunn, O. J. (1964). Multiple comparisons using rank sums. Technometrics, 6, 241-252."),
     next_steps = function(ctx, res) utils::tail(next_several_groups(ctx, res), 2))
 }
@@ -38,10 +40,12 @@ say_kruskal_wallis <- function(ctx, res) {
   headline <- say_several_groups(if (tied) without_unit(ctx) else ctx, res, how)
   size <- sprintf("The groups account for %s of the spread of the ranks (epsilon squared %s): %s.",
                   say_percent(n$epsilon_squared, 0), say_unit(n$epsilon_squared), say_size(n$epsilon_squared, "eta"))
-  medians <- paste(sprintf("%s: Mdn = %s, n = %s", res$levels, with_unit(say_alike(res$medians), unit), lengths(res$values)),
+  medians <- paste(sprintf("%s: Mdn = %s, n = %s", res$levels, with_unit(say_alike(res$medians), unit),
+                           lengths(res$values)),
                    collapse = "; ")
   list(headline = headline, details = c(size, say_pairs(res$pairs, alpha, what = "mean ranks apart by"), say_rows(ctx)),
-       write_up = sprintf("%s was compared between groups (%s) with the Kruskal-Wallis test: H(%s) = %s, %s, epsilon squared = %s.%s",
+       write_up = sprintf(paste0("%s was compared between groups (%s) with the Kruskal-Wallis test: H(%s) = %s, %s, ",
+                                 "epsilon squared = %s.%s"),
                           capital(say_column(outcome_column(ctx))), medians, say_df(n$df), say_number(n$statistic, 2),
                           say_p(n$p_value), say_unit(n$epsilon_squared), write_rows(ctx)))
 }

@@ -36,7 +36,8 @@ method_linear_regression_hc3 <- function() {
     # a second opinion only: never ahead of the classical errors
     fits = function(shape) if (!is.null(fits_linear(shape))) new_fit(1, "Robust errors were asked for."),
     compute = function(ctx) compute_linear(ctx, robust = TRUE), sentences = say_linear, script = script_linear,
-    references = "MacKinnon, J. G., & White, H. (1985). Some heteroskedasticity-consistent covariance matrix estimators with improved finite sample properties. Journal of Econometrics, 29, 305-325.")
+    references = paste0("MacKinnon, J. G., & White, H. (1985). Some heteroskedasticity-consistent covariance matrix ",
+                        "estimators with improved finite sample properties. Journal of Econometrics, 29, 305-325."))
 }
 
 #' Predictors in the order named, covariates after them
@@ -104,7 +105,8 @@ focal_numbers <- function(out, table, focal, term, conf_level) {
                 new_number("se", "standard error", row$se), new_number("statistic", "t", row$statistic),
                 new_number("df", "degrees of freedom", out$df),
                 new_number("p_value", "p", row$p_value), new_number("ci_low", "lower limit", row$ci_low),
-                new_number("ci_high", "upper limit", row$ci_high), new_number("conf_level", "confidence level", conf_level)))
+                new_number("ci_high", "upper limit", row$ci_high),
+                new_number("conf_level", "confidence level", conf_level)))
   }
   if (length(focal) > 1) {
     keep <- intersect(out$kept, focal)
@@ -206,7 +208,8 @@ script_model_columns <- function(ctx, res) {
   inner <- sprintf("x%d", seq_along(names))
   set <- vapply(seq_along(names), function(i) {
     value <- if (res$factors[[i]]) sprintf("droplevels(factor(%s))", script_column(names[i]))
-      else if (ctx$columns[[names[i]]]$kind == "ordered") script_value(names[i]) else sprintf("as.numeric(%s)", script_column(names[i]))
+      else if (ctx$columns[[names[i]]]$kind == "ordered") script_value(names[i]) else sprintf("as.numeric(%s)",
+          script_column(names[i]))
     sprintf("%s <- %s  # %s", inner[i], value, gsub("[\r\n]", " ", names[i]))
   }, "")
   pair <- if (length(res$pair)) sprintf(" + %s", paste(inner[match(res$pair[[1]], names)], collapse = ":")) else ""
@@ -219,16 +222,24 @@ script_linear <- function(ctx, res) {
     sprintf("fit <- lm(y ~ %s)", m$formula), "s <- summary(fit)", "beta <- coef(fit)",
     "est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]",
     "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",
-    sprintf("tables$coefficients <- data.frame(term = %s, estimate = beta, se = est[, 2], statistic = est[, 3], p_value = est[, 4], ci_low = beta - half, ci_high = beta + half)", as_r_strings(res$term)),
+    sprintf(paste0("tables$coefficients <- data.frame(term = %s, estimate = beta, se = est[, 2], statistic = est[, ",
+                   "3], p_value = est[, 4], ci_low = beta - half, ci_high = beta + half)"), as_r_strings(res$term)),
     script_focal(res), "n <- length(y); rss <- sum(resid(fit)^2)",
-    "numbers <- c(numbers, list(r_squared = s$r.squared, adj_r_squared = s$adj.r.squared, sigma = s$sigma, f_statistic = s$fstatistic[1], f_df1 = s$fstatistic[2], f_df2 = s$fstatistic[3],",
-    "  f_p_value = pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), aic = AIC(fit), bic = BIC(fit), log_likelihood = as.numeric(logLik(fit)), n = n))")
+    paste0("numbers <- c(numbers, list(r_squared = s$r.squared, adj_r_squared = s$adj.r.squared, sigma = s$sigma, ",
+           "f_statistic = s$fstatistic[1], f_df1 = s$fstatistic[2], f_df2 = s$fstatistic[3],"),
+    paste0("  f_p_value = pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), aic = AIC(fit), ",
+           "bic = BIC(fit), log_likelihood = as.numeric(logLik(fit)), n = n))"))
 }
 
 script_focal <- function(res) {
   if (length(res$focal) == 1) return(c(sprintf("row <- tables$coefficients[%d, ]", res$focal),
-                                       "numbers <- list(estimate = row$estimate, se = row$se, statistic = row$statistic, df = fit$df.residual, p_value = row$p_value, ci_low = row$ci_low, ci_high = row$ci_high, conf_level = conf_level)"))
+                                       paste0("numbers <- list(estimate = row$estimate, se = row$se, statistic = ",
+                                              "row$statistic, df = fit$df.residual, p_value = row$p_value, ci_low = ",
+                                              "row$ci_low, ci_high = row$ci_high, conf_level = conf_level)")))
   if (length(res$focal) > 1) return(c("without <- update(fit, . ~ . - x1)", "partial <- anova(without, fit)",
-                                      "numbers <- list(statistic = partial$F[2], df1 = partial$Df[2], df2 = partial$Res.Df[2], p_value = partial[2, \"Pr(>F)\"], conf_level = conf_level)"))
-  "numbers <- list(statistic = s$fstatistic[1], df1 = s$fstatistic[2], df2 = s$fstatistic[3], p_value = pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), conf_level = conf_level)"
+                                      paste0("numbers <- list(statistic = partial$F[2], df1 = partial$Df[2], df2 = ",
+                                             "partial$Res.Df[2], p_value = partial[2, \"Pr(>F)\"], conf_level = ",
+                                             "conf_level)")))
+  paste0("numbers <- list(statistic = s$fstatistic[1], df1 = s$fstatistic[2], df2 = s$fstatistic[3], p_value = ",
+         "pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), conf_level = conf_level)")
 }

@@ -5,7 +5,8 @@ method_mann_whitney <- function() {
     fits = function(shape) {
       ordered <- identical(shape$outcome_kind, "ordered")
       fits_two_groups(shape, if (ordered) 95 else 50,
-                      if (ordered) "The outcome is an ordered answer and two separate groups are compared, so ranks are used first."
+                      if (ordered) paste0("The outcome is an ordered answer and two separate groups are compared, so ",
+                                          "ranks are used first.")
         else "You asked for a rank test.", kinds = c("number", "count", "ordered"))
     },
     compute = compute_mann_whitney,
@@ -15,8 +16,10 @@ method_mann_whitney <- function() {
     figure = two_group_figure,
     sentences = say_mann_whitney,
     script = function(ctx, res) c(script_two_groups(ctx), script_mann_whitney(ctx, res), script_groups(ctx)),
-    references = c("Mann, H. B., & Whitney, D. R. (1947). On a test of whether one of two random variables is stochastically larger than the other. Annals of Mathematical Statistics, 18, 50-60.",
-                   "Hodges, J. L., & Lehmann, E. L. (1963). Estimates of location based on rank tests. Annals of Mathematical Statistics, 34, 598-611."),
+    references = c(paste0("Mann, H. B., & Whitney, D. R. (1947). On a test of whether one of two random variables is ",
+                          "stochastically larger than the other. Annals of Mathematical Statistics, 18, 50-60."),
+                   paste0("Hodges, J. L., & Lehmann, E. L. (1963). Estimates of location based on rank tests. Annals ",
+                          "of Mathematical Statistics, 34, 598-611.")),
     next_steps = next_two_groups)
 }
 
@@ -28,7 +31,8 @@ compute_mann_whitney <- function(ctx) {
                list(new_number("hodges_lehmann", shift, out$estimate),
                     new_number("hodges_lehmann_low", "lower limit", out$ci_low),
                     new_number("hodges_lehmann_high", "upper limit", out$ci_high),
-                    new_number("rank_biserial", "rank-biserial correlation", out$rank_biserial), new_number("z", "z", out$z)))
+                    new_number("rank_biserial", "rank-biserial correlation", out$rank_biserial),
+                    new_number("z", "z", out$z)))
   result(numbers, tables = list(groups_table(ctx)), levels = s$levels, values = s$values, exact = out$exact,
          medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1),
          superiority = out$superiority, ns = lengths(s$values))
@@ -42,7 +46,8 @@ say_mann_whitney <- function(ctx, res) {
   share <- max(res$superiority, 1 - res$superiority)
   medians <- with_unit(say_alike(res$medians), unit)
   headline <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) {
-    sprintf("%s tends to be higher in %s than in %s: a random row of %s is higher in %s of pairs (ties counted half), %s.", capital(y), res$levels[first], res$levels[3 - first],
+    sprintf(paste0("%s tends to be higher in %s than in %s: a random row of %s is higher in %s of pairs (ties counted ",
+                   "half), %s."), capital(y), res$levels[first], res$levels[3 - first],
             res$levels[first], say_percent(share, 0), say_p(n$p_value))
   } else {
     sprintf("No clear difference in %s between %s and %s by their ranks: medians %s and %s, %s.", y, res$levels[1],
@@ -51,8 +56,11 @@ say_mann_whitney <- function(ctx, res) {
   details <- c(sprintf("The shift between the groups is %s (%s, Hodges-Lehmann); rank-biserial correlation %s.",
                        with_unit(say_number(n$estimate), unit),
                        say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_unit(n$rank_biserial)),
-               if (res$exact) "The p value is exact, ties included." else "The p value comes from the normal approximation with tie and continuity correction.", say_rows(ctx))
-  write_up <- sprintf("%s was compared between %s (Mdn = %s, n = %s) and %s (Mdn = %s, n = %s) with the Mann-Whitney test: U = %s, %s, Hodges-Lehmann shift %s, %s; rank-biserial r = %s.%s",
+               if (res$exact) "The p value is exact, ties included." else paste0("The p value comes from the normal ",
+                                                                                 "approximation with tie and continuity ",
+                                                                                 "correction."), say_rows(ctx))
+  write_up <- sprintf(paste0("%s was compared between %s (Mdn = %s, n = %s) and %s (Mdn = %s, n = %s) with the ",
+                             "Mann-Whitney test: U = %s, %s, Hodges-Lehmann shift %s, %s; rank-biserial r = %s.%s"),
     capital(y), res$levels[1], medians[1], say_number(res$ns[1]), res$levels[2], medians[2], say_number(res$ns[2]),
     say_number(n$statistic), say_p(n$p_value), say_number(n$estimate),
     say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_unit(n$rank_biserial), write_rows(ctx))
@@ -73,9 +81,11 @@ script_mann_whitney <- function(ctx, res) {
     "numbers <- list(statistic = u, p_value = p, conf_level = conf_level, n = m + n, rank_biserial = 2 * u / (m * n) - 1, z = z)",
     if (pairs <= 2.5e7) c("# Hodges-Lehmann shift: the median of all differences, limits from their order statistics",
                           "differences <- sort(as.vector(outer(x, y, \"-\")))",
-      "k <- if (max(m, n) <= 49) qwilcox((1 - conf_level) / 2, m, n) else floor(m * n / 2 - qnorm(1 - (1 - conf_level) / 2) * sqrt(m * n * (m + n + 1) / 12))", "k <- max(1, k)",
+      paste0("k <- if (max(m, n) <= 49) qwilcox((1 - conf_level) / 2, m, n) else floor(m * n / 2 - qnorm(1 - (1 - ",
+             "conf_level) / 2) * sqrt(m * n * (m + n + 1) / 12))"), "k <- max(1, k)",
       "shift <- c(median(differences), differences[k], differences[m * n - k + 1])",
-      "numbers <- c(numbers, list(estimate = shift[1], ci_low = shift[2], ci_high = shift[3], hodges_lehmann = shift[1], hodges_lehmann_low = shift[2], hodges_lehmann_high = shift[3]))")
+      paste0("numbers <- c(numbers, list(estimate = shift[1], ci_low = shift[2], ci_high = shift[3], hodges_lehmann = ",
+             "shift[1], hodges_lehmann_low = shift[2], hodges_lehmann_high = shift[3]))"))
     else "# not compared: the Hodges-Lehmann shift (a table of all pairs would not fit into memory)")
 }
 
@@ -85,7 +95,8 @@ script_exact_ranks <- function(ctx) {
     "few <- min(m, n)", "ways <- matrix(0, few + 1, sum(sort(doubled, decreasing = TRUE)[seq_len(few)]) + 1)",
     "ways[1, 1] <- 1",
     "width <- ncol(ways)",
-    "for (r in doubled) for (k in few:1) if (r < width) ways[k + 1, (r + 1):width] <- ways[k + 1, (r + 1):width] + ways[k, 1:(width - r)]",
+    paste0("for (r in doubled) for (k in few:1) if (r < width) ways[k + 1, (r + 1):width] <- ways[k + 1, (r + ",
+           "1):width] + ways[k, 1:(width - r)]"),
     "prob <- ways[few + 1, ] / sum(ways[few + 1, ])", "sums <- (seq_len(width) - 1) / 2",
     "values <- if (few == m) sums - m * (m + 1) / 2 else m * n - (sums - n * (n + 1) / 2)",
     "upper <- sum(prob[values >= u - 1e-9]); lower <- sum(prob[values <= u + 1e-9])",

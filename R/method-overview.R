@@ -45,6 +45,7 @@ script_overview <- function(ctx, res) {
   }
   c("tables <- list()", sprintf("columns <- %s", as_r_strings(own$column)),
     "gone <- vapply(columns, function(name) sum(is.na(data[[name]])), 1)",
-    "tables$columns <- data.frame(missing = as.numeric(gone), distinct = vapply(columns, function(name) length(unique(na.omit(data[[name]]))), 1))",
+    paste0("tables$columns <- data.frame(missing = as.numeric(gone), distinct = vapply(columns, function(name) ",
+           "length(unique(na.omit(data[[name]]))), 1))"),
     "numbers <- list(n = nrow(data), columns = length(columns), missing_cells = sum(gone))")
 }

@@ -12,7 +12,8 @@ method_pearson <- function() {
     second = c("spearman", "kendall"),
     figure = function(ctx, res) figure_scatter(ctx, res$names[1], res$names[2]),
     sentences = say_pearson, script = script_pearson,
-    references = "Fisher, R. A. (1921). On the 'probable error' of a coefficient of correlation deduced from a small sample. Metron, 1, 3-32.",
+    references = paste0("Fisher, R. A. (1921). On the 'probable error' of a coefficient of correlation deduced from a ",
+                        "small sample. Metron, 1, 3-32."),
     next_steps = function(ctx, res) c("Use Spearman instead", sprintf("Predict %s from %s", res$names[2], res$names[1]),
                                       sprintf("Show the distribution of %s", res$names[1])))
 }
@@ -53,7 +54,11 @@ say_pearson <- function(ctx, res) {
   n <- res$number
   a <- say_column(ctx$columns[[res$names[1]]]); b <- say_column(ctx$columns[[res$names[2]]])
   interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_unit)
-  headline <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) sprintf("Where %s is higher, %s tends to be %s: r = %s (%s), %s.", a, b, if (n$estimate > 0) "higher" else "lower", say_unit(n$estimate), interval, say_p(n$p_value))
+  headline <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) sprintf(paste0("Where %s is higher, %s tends to be %s: r = ",
+                                                                         "%s (%s), %s."), a, b,
+                                                                         if (n$estimate > 0) "higher" else "lower",
+                                                                         say_unit(n$estimate), interval,
+                                                                         say_p(n$p_value))
     else sprintf("No clear straight-line relation between %s and %s: r = %s (%s), %s.", a, b, say_unit(n$estimate),
                  interval, say_p(n$p_value))
   details <- c(sprintf("The size is %s; %s of the spread is shared.", say_size(n$estimate, "r"),
@@ -76,10 +81,12 @@ script_pair <- function(res) c(sprintf("x <- %s", script_value(res$names[1])),
 script_pearson <- function(ctx, res) {
   c(script_pair(res), sprintf("test <- cor.test(x, y, conf.level = conf_level, alternative = %s)",
                               script_alternative(ctx)), "line <- coef(lm(y ~ x))",
-    "numbers <- list(statistic = test$statistic, df = test$parameter, p_value = test$p.value, estimate = test$estimate, conf_level = conf_level, n = length(x),",
+    paste0("numbers <- list(statistic = test$statistic, df = test$parameter, p_value = test$p.value, estimate = ",
+           "test$estimate, conf_level = conf_level, n = length(x),"),
     "  r = test$estimate, r_squared = test$estimate^2, slope = line[[2]], intercept = line[[1]])",
     "if (!is.null(test$conf.int)) numbers <- c(numbers, list(ci_low = test$conf.int[1], ci_high = test$conf.int[2]))",
     script_correlations())
 }
 
-script_correlations <- function() "tables$correlations <- data.frame(estimate = as.numeric(numbers$estimate), n = length(x), p_value = numbers$p_value, p_adjusted = numbers$p_value)"
+script_correlations <- function() paste0("tables$correlations <- data.frame(estimate = as.numeric(numbers$estimate), ",
+                                         "n = length(x), p_value = numbers$p_value, p_adjusted = numbers$p_value)")

@@ -3,7 +3,8 @@ method_permutation_means <- function() {
   new_method(
     id = "permutation_means", name = "Permutation test of the means", tasks = "compare",
     fits = function(shape) fits_two_groups(shape, 45,
-                                           "You asked for a permutation test, which rests on nothing but the exchange of group labels."),
+                                           paste0("You asked for a permutation test, which rests on nothing but the ",
+                                                  "exchange of group labels.")),
     compute = compute_permutation,
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
                                      check_equal_spread(res$values, res$levels, FALSE),
@@ -15,15 +16,18 @@ method_permutation_means <- function() {
       how <- if (res$exact) sprintf("all %s relabellings",
                                     say_number(res$resamples)) else sprintf("%s random relabellings, seed %s",
                                         say_number(res$resamples), format(ctx$seed, scientific = FALSE))
-      write_up <- sprintf("The means of %s in %s (M = %s) and %s (M = %s) were compared with a permutation test (%s): difference %s, %s.%s", say_column(outcome_column(ctx)), res$levels[1],
+      write_up <- sprintf(paste0("The means of %s in %s (M = %s) and %s (M = %s) were compared with a permutation ",
+                                 "test (%s): difference %s, %s.%s"), say_column(outcome_column(ctx)), res$levels[1],
         say_number(res$means[1]), res$levels[2], say_number(res$means[2]), how, say_number(n$estimate),
         say_p(n$p_value), write_rows(ctx))
       say_two_groups(ctx, res, list(measure = "mean", values = res$means,
                                     details = sprintf("The p value comes from %s.", how), write_up = write_up))
     },
     script = function(ctx, res) c(script_two_groups(ctx), script_permutation(ctx, res), script_groups(ctx)),
-    references = c("Pitman, E. J. G. (1937). Significance tests which may be applied to samples from any populations. Supplement to the Journal of the Royal Statistical Society, 4, 119-130.",
-                   "Phipson, B., & Smyth, G. K. (2010). Permutation p-values should never be zero. Statistical Applications in Genetics and Molecular Biology, 9, Article 39."),
+    references = c(paste0("Pitman, E. J. G. (1937). Significance tests which may be applied to samples from any ",
+                          "populations. Supplement to the Journal of the Royal Statistical Society, 4, 119-130."),
+                   paste0("Phipson, B., & Smyth, G. K. (2010). Permutation p-values should never be zero. Statistical ",
+                          "Applications in Genetics and Molecular Biology, 9, Article 39.")),
     next_steps = next_two_groups)
 }
 

@@ -9,23 +9,35 @@ method_binomial_exact <- function() {
       if (is.null(shape$event) && shape$outcome_kind != "yes_no") return(NULL)
       new_fit(93, "A share is compared with a stated value, exactly.")
     },
-    compute = compute_binomial, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
+    compute = compute_binomial, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values,
+        ctx$unit_name)),
     figure = function(ctx, res) figure_counts(ctx, outcome_name(ctx), res$counts, res$levels),
     sentences = function(ctx, res) {
       n <- res$number
       interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, function(v) say_percent(v))
       clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
-      text <- sprintf("The share of rows where %s is %s %s: %s (%s), %s.", plain_filter(res$event), if (clear) (if (n$estimate > n$null_value) "above" else "below") else "not clearly different from",
+      text <- sprintf("The share of rows where %s is %s %s: %s (%s), %s.", plain_filter(res$event),
+                      if (clear) (if (n$estimate > n$null_value) "above"
+                                  else "below") else "not clearly different from",
                       say_percent(n$null_value), say_percent(n$estimate), interval, say_p(n$p_value))
-      list(headline = text, details = c(sprintf("%s of %s rows; the interval is Wilson's.", say_number(n$count), say_number(n$n)), say_rows(ctx)),
-           write_up = sprintf("%s of %s rows (%s, %s), exact binomial test against %s: %s.%s", say_number(n$count), say_number(n$n), say_percent(n$estimate), interval, say_percent(n$null_value), say_p(n$p_value), write_rows(ctx)))
+      list(headline = text, details = c(sprintf("%s of %s rows; the interval is Wilson's.", say_number(n$count),
+                                                say_number(n$n)), say_rows(ctx)),
+           write_up = sprintf("%s of %s rows (%s, %s), exact binomial test against %s: %s.%s", say_number(n$count),
+                              say_number(n$n), say_percent(n$estimate), interval, say_percent(n$null_value),
+                              say_p(n$p_value), write_rows(ctx)))
     },
-    script = function(ctx, res) c("tables <- list(); keep <- rep(TRUE, nrow(rows))", script_filter(res$event, ctx$columns[[res$event$column]], "rows"), "x <- sum(keep); n <- nrow(rows)",
-      sprintf("null <- %s; test <- binom.test(x, n, null, alternative = %s)", as_r_number(ctx$reading$extra$null_value), script_alternative(ctx)),
+    script = function(ctx, res) c("tables <- list(); keep <- rep(TRUE, nrow(rows))",
+                                  script_filter(res$event, ctx$columns[[res$event$column]], "rows"),
+                                  "x <- sum(keep); n <- nrow(rows)",
+      sprintf("null <- %s; test <- binom.test(x, n, null, alternative = %s)", as_r_number(ctx$reading$extra$null_value),
+              script_alternative(ctx)),
       "interval <- suppressWarnings(prop.test(x, n, conf.level = conf_level, correct = FALSE)$conf.int)",
-      "numbers <- list(p_value = test$p.value, estimate = x / n, ci_low = interval[1], ci_high = interval[2], conf_level = conf_level, n = n, count = x, null_value = null)"),
-    references = c("Clopper, C. J., & Pearson, E. S. (1934). The use of confidence or fiducial limits illustrated in the case of the binomial. Biometrika, 26, 404-413.",
-                   "Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. Journal of the American Statistical Association, 22, 209-212."),
+      paste0("numbers <- list(p_value = test$p.value, estimate = x / n, ci_low = interval[1], ci_high = interval[2], ",
+             "conf_level = conf_level, n = n, count = x, null_value = null)")),
+    references = c(paste0("Clopper, C. J., & Pearson, E. S. (1934). The use of confidence or fiducial limits ",
+                          "illustrated in the case of the binomial. Biometrika, 26, 404-413."),
+                   paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical ",
+                          "inference. Journal of the American Statistical Association, 22, 209-212.")),
     next_steps = function(ctx, res) sprintf("How many rows are there for each %s?", outcome_name(ctx)))
 }
 
@@ -33,13 +45,17 @@ compute_binomial <- function(ctx) {
   x <- ctx$frame$data[[outcome_name(ctx)]]
   event <- ctx$reading$extra$event %||% new_filter(outcome_name(ctx), "==", last_of(outcome_column(ctx)$levels))
   null <- ctx$reading$extra$null_value
-  if (null <= 0 || null >= 1) stop_data("A share is compared with a value between 0 and 1 (0 % and 100 %).", class = "bad_null")
+  if (null <= 0 || null >= 1) stop_data("A share is compared with a value between 0 and 1 (0 % and 100 %).",
+                                        class = "bad_null")
   hits <- sum(row_matches(x, event)); n <- length(x)
   w <- stat_wilson(hits, n, ctx$conf_level)
   g <- as_group(x)
-  result(list(new_number("p_value", "p", stat_binomial_p(hits, n, null, ctx$alternative)), new_number("estimate", "share", hits / n), new_number("ci_low", "lower limit", w$low),
-              new_number("ci_high", "upper limit", w$high), new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows", n),
-              new_number("count", "rows that meet the condition", hits), new_number("null_value", "share under the null hypothesis", null)),
+  result(list(new_number("p_value", "p", stat_binomial_p(hits, n, null, ctx$alternative)),
+              new_number("estimate", "share", hits / n), new_number("ci_low", "lower limit", w$low),
+              new_number("ci_high", "upper limit", w$high), new_number("conf_level", "confidence level",
+                  ctx$conf_level), new_number("n", "rows", n),
+              new_number("count", "rows that meet the condition", hits),
+              new_number("null_value", "share under the null hypothesis", null)),
          event = event, counts = tabulate(g, nlevels(g)), levels = levels(g), direction = sign(hits / n - null))
 }
 
@@ -47,31 +63,44 @@ compute_binomial <- function(ctx) {
 method_chi_square_goodness <- function() {
   new_method(
     id = "chi_square_goodness", name = "Chi-square test of equal shares", tasks = c("compare", "frequency"),
-    fits = function(shape) if (shape$n_outcome + shape$n_by == 1 && is.null(shape$null_value) && (isTRUE(shape$even) || identical(shape$method_asked, "chi_square_goodness")))
+    fits = function(shape) if (shape$n_outcome + shape$n_by == 1 && is.null(shape$null_value) &&
+                               (isTRUE(shape$even) || identical(shape$method_asked, "chi_square_goodness")))
       new_fit(94, "The question asks whether the rows are spread evenly over the levels of one column."),
     compute = function(ctx) {
       name <- c(ctx$reading$outcome, ctx$reading$by)[1]
       g <- as_group(ctx$frame$data[[name]])
       counts <- tabulate(g, nlevels(g))
-      if (length(counts) < 2) stop_data(sprintf("%s has only one level in these rows.", quoted(name)), class = "one_group")
+      if (length(counts) < 2) stop_data(sprintf("%s has only one level in these rows.", quoted(name)),
+                                        class = "one_group")
       out <- stat_chi_square_goodness(counts)
-      table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name), stat_shares(counts, ctx$conf_level))
-      result(c(test_numbers(out, "chi-square", "", ctx$conf_level), list(new_number("cohens_w", "Cohen's w", out$w))), tables = list(new_table("counts", sprintf("Rows by %s", name), table)),
-             name = name, counts = counts, levels = levels(g), expected = matrix(sum(counts) / length(counts), length(counts)), direction = NA_real_)
+      table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name),
+                     stat_shares(counts, ctx$conf_level))
+      result(c(test_numbers(out, "chi-square", "", ctx$conf_level), list(new_number("cohens_w", "Cohen's w", out$w))),
+             tables = list(new_table("counts", sprintf("Rows by %s", name), table)),
+             name = name, counts = counts, levels = levels(g),
+             expected = matrix(sum(counts) / length(counts), length(counts)), direction = NA_real_)
     },
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_expected_counts(res$expected)),
+    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+                                     check_expected_counts(res$expected)),
     figure = function(ctx, res) figure_counts(ctx, res$name, res$counts, res$levels),
     sentences = function(ctx, res) {
       n <- res$number
       clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
       test <- sprintf("chi-square(%s) = %s, %s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))
       most <- which.max(res$counts); least <- which.min(res$counts)
-      text <- sprintf("The rows are %s over the levels of %s: from %s (%s) to %s (%s), %s.", if (clear) "not spread evenly" else "about evenly spread", say_column(ctx$columns[[res$name]]),
-                      say_number(res$counts[least]), res$levels[least], say_number(res$counts[most]), res$levels[most], test)
-      list(headline = text, details = say_rows(ctx), write_up = sprintf("The counts of %s were compared with equal shares: %s, N = %s.%s", say_column(ctx$columns[[res$name]]), test, say_number(n$n), write_rows(ctx)))
+      text <- sprintf("The rows are %s over the levels of %s: from %s (%s) to %s (%s), %s.",
+                      if (clear) "not spread evenly" else "about evenly spread", say_column(ctx$columns[[res$name]]),
+                      say_number(res$counts[least]), res$levels[least], say_number(res$counts[most]), res$levels[most],
+                      test)
+      list(headline = text, details = say_rows(ctx),
+           write_up = sprintf("The counts of %s were compared with equal shares: %s, N = %s.%s",
+                              say_column(ctx$columns[[res$name]]), test, say_number(n$n), write_rows(ctx)))
     },
-    script = function(ctx, res) c(script_frequency(list(reading = list(extra = list()), columns = ctx$columns), res), "test <- suppressWarnings(chisq.test(counts))",
-      "numbers <- list(statistic = test$statistic[[1]], df = test$parameter[[1]], p_value = test$p.value, conf_level = conf_level, n = sum(counts), cohens_w = sqrt(test$statistic[[1]] / sum(counts)))"),
-    references = "Pearson, K. (1900). On the criterion that a given system of deviations ... Philosophical Magazine, 50, 157-175.",
+    script = function(ctx, res) c(script_frequency(list(reading = list(extra = list()), columns = ctx$columns), res),
+                                  "test <- suppressWarnings(chisq.test(counts))",
+      paste0("numbers <- list(statistic = test$statistic[[1]], df = test$parameter[[1]], p_value = test$p.value, ",
+             "conf_level = conf_level, n = sum(counts), cohens_w = sqrt(test$statistic[[1]] / sum(counts)))")),
+    references = paste0("Pearson, K. (1900). On the criterion that a given system of deviations ... Philosophical ",
+                        "Magazine, 50, 157-175."),
     next_steps = function(ctx, res) sprintf("How many rows are there for each %s?", res$name))
 }

@@ -4,7 +4,9 @@
 method_quality_scan <- function() {
   new_method(
     id = "quality_scan", name = "Scan for problems", tasks = "quality",
-    fits = function(shape) if (shape$task == "quality") new_fit(90, "The question asks for missing, repeated, inconsistent or odd values."),
+    fits = function(shape) if (shape$task == "quality") new_fit(90,
+                                                                paste0("The question asks for missing, repeated, ",
+                                                                       "inconsistent or odd values.")),
     compute = compute_quality, sentences = say_quality, script = script_quality,
     next_steps = function(ctx, res) "What is in this data?")
 }
@@ -17,28 +19,48 @@ compute_quality <- function(ctx) {
     book <- book[book$column %in% asked, ]
     findings <- Filter(function(f) isTRUE(f$column %in% asked), findings)
   }
-  missing <- data.frame(table = book$table, column = book$column, missing = book$missing, percent = 100 * book$missing / book$rows, stringsAsFactors = FALSE)
+  missing <- data.frame(table = book$table, column = book$column, missing = book$missing,
+                        percent = 100 * book$missing / book$rows, stringsAsFactors = FALSE)
   missing <- missing[order(-missing$percent), ]
   rownames(missing) <- NULL
-  table <- data.frame(severity = vapply(findings, `[[`, "", "severity"), column = vapply(findings, function(f) f$column %||% "", ""), message = vapply(findings, `[[`, "", "message"),
-                      rows = vapply(findings, function(f) paste(utils::head(f$rows, 5), collapse = ", "), ""), stringsAsFactors = FALSE)
-  result(list(new_number("missing_cells", "missing cells", sum(missing$missing)), new_number("columns_with_missing", "columns with missing values", sum(missing$missing > 0)),
-              new_number("duplicate_rows", "rows the same as an earlier row", ctx$duplicates), new_number("n", "rows", ctx$frame$total)),
-         tables = compact(list(if (nrow(table)) new_table("findings", "Findings", table), new_table("missing", "Missing values by column", missing[missing$missing > 0 | nrow(missing) <= 20, ]))), missing = missing, findings = table)
+  table <- data.frame(severity = vapply(findings, `[[`, "", "severity"),
+                      column = vapply(findings, function(f) f$column %||% "", ""),
+                      message = vapply(findings, `[[`, "", "message"),
+                      rows = vapply(findings, function(f) paste(utils::head(f$rows, 5), collapse = ", "), ""),
+                      stringsAsFactors = FALSE)
+  result(list(new_number("missing_cells", "missing cells", sum(missing$missing)),
+              new_number("columns_with_missing", "columns with missing values", sum(missing$missing > 0)),
+              new_number("duplicate_rows", "rows the same as an earlier row", ctx$duplicates),
+              new_number("n", "rows", ctx$frame$total)),
+         tables = compact(list(if (nrow(table)) new_table("findings", "Findings", table),
+                               new_table("missing", "Missing values by column",
+                                         missing[missing$missing > 0 | nrow(missing) <= 20, ]))), missing = missing,
+                                         findings = table)
 }
 
 say_quality <- function(ctx, res) {
   n <- res$number
   gaps <- res$missing[res$missing$missing > 0, ]
-  missing <- if (nrow(gaps)) sprintf("%s with missing values: %s.", capital(count_of(nrow(gaps), "column")), some_of(sprintf("%s (%s, %s)", gaps$column, say_number(gaps$missing), say_percent(gaps$percent / 100, 1)), 8)) else "No value is missing."
-  repeats <- if (n$duplicate_rows > 0) sprintf("%s the same as an earlier row.", capital(paste(count_of(n$duplicate_rows, "row"), plural(n$duplicate_rows, "is", "are")))) else "No row repeats an earlier one."
+  missing <- if (nrow(gaps)) sprintf("%s with missing values: %s.", capital(count_of(nrow(gaps), "column")),
+                                     some_of(sprintf("%s (%s, %s)", gaps$column, say_number(gaps$missing),
+                                                     say_percent(gaps$percent / 100, 1)),
+                                                     8)) else "No value is missing."
+  repeats <- if (n$duplicate_rows > 0) sprintf("%s the same as an earlier row.",
+                                               capital(paste(count_of(n$duplicate_rows, "row"),
+                                                             plural(n$duplicate_rows, "is",
+                                                                 "are")))) else "No row repeats an earlier one."
   worst <- res$findings[res$findings$severity != "note", ]
-  headline <- if (nrow(worst)) sprintf("%s worth a look. %s", capital(count_of(nrow(worst), "finding")), worst$message[1]) else sprintf("Nothing stands out. %s", missing)
-  list(headline = headline, details = c(if (nrow(worst)) missing, repeats, utils::head(worst$message[-1], 8), "Findings change nothing by themselves."), write_up = paste(missing, repeats))
+  headline <- if (nrow(worst)) sprintf("%s worth a look. %s", capital(count_of(nrow(worst), "finding")),
+                                       worst$message[1]) else sprintf("Nothing stands out. %s", missing)
+  list(headline = headline, details = c(if (nrow(worst)) missing, repeats, utils::head(worst$message[-1], 8),
+                                        "Findings change nothing by themselves."), write_up = paste(missing, repeats))
 }
 
 script_quality <- function(ctx, res) {
-  c("tables <- list()", "# missing values by column and repeated rows, counted again for the table opened above", sprintf("columns <- %s", as_r_strings(res$tables[[length(res$tables)]]$data$column)),
-    "gone <- vapply(columns, function(name) sum(is.na(data[[name]])), 1)", "tables$missing <- data.frame(missing = as.numeric(gone), percent = 100 * gone / nrow(data))",
-    "numbers <- list(missing_cells = sum(gone), columns_with_missing = sum(gone > 0), duplicate_rows = sum(duplicated(data)), n = nrow(data))")
+  c("tables <- list()", "# missing values by column and repeated rows, counted again for the table opened above",
+    sprintf("columns <- %s", as_r_strings(res$tables[[length(res$tables)]]$data$column)),
+    "gone <- vapply(columns, function(name) sum(is.na(data[[name]])), 1)",
+    "tables$missing <- data.frame(missing = as.numeric(gone), percent = 100 * gone / nrow(data))",
+    paste0("numbers <- list(missing_cells = sum(gone), columns_with_missing = sum(gone > 0), duplicate_rows = ",
+           "sum(duplicated(data)), n = nrow(data))"))
 }

@@ -4,11 +4,14 @@
 method_rank_table <- function() {
   new_method(
     id = "rank_table", name = "Ranking", tasks = "rank",
-    fits = function(shape) if (shape$task == "rank" && shape$n_outcome == 1) new_fit(90, "The question asks which come first or last."),
+    fits = function(shape) if (shape$task == "rank" && shape$n_outcome == 1) new_fit(90,
+        "The question asks which come first or last."),
     compute = function(ctx) if (length(ctx$reading$by)) rank_groups(ctx) else rank_rows(ctx),
     figure = function(ctx, res) figure_ranks(ctx, res), sentences = say_ranking,
-    script = function(ctx, res) if (length(ctx$reading$by)) script_rank_groups(ctx, res) else script_rank_rows(ctx, res),
-    next_steps = function(ctx, res) if (length(ctx$reading$by)) sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]) else sprintf("Show the distribution of %s", outcome_name(ctx)))
+    script = function(ctx, res) if (length(ctx$reading$by)) script_rank_groups(ctx, res) else script_rank_rows(ctx,
+        res),
+    next_steps = function(ctx, res) if (length(ctx$reading$by)) sprintf("Does %s differ by %s?", outcome_name(ctx),
+        ctx$reading$by[1]) else sprintf("Show the distribution of %s", outcome_name(ctx)))
 }
 
 #' Rows in order of a value; rows that tie with the last one shown are shown too
@@ -23,8 +26,10 @@ rank_rows <- function(ctx) {
   table <- data.frame(row = ctx$frame$rows[shown], stringsAsFactors = FALSE)
   for (name in names(labels)) table[[name]] <- labels[[name]]
   table[[outcome_name(ctx)]] <- x[shown]
-  result(list(new_number("n", "rows", length(x)), new_number("estimate", if (ranks_lowest_first(ctx)) "smallest value" else "largest value", x[order[1]])),
-         tables = list(new_table("ranking", sprintf("Rows by %s", outcome_name(ctx)), table)), shown = shown, labels = labels,
+  result(list(new_number("n", "rows", length(x)), new_number("estimate",
+                                                             if (ranks_lowest_first(ctx)) "smallest value" else "largest value", x[order[1]])),
+         tables = list(new_table("ranking", sprintf("Rows by %s", outcome_name(ctx)), table)), shown = shown,
+         labels = labels,
          values = x[shown], asked = n)
 }
 
@@ -43,8 +48,10 @@ rank_groups <- function(ctx) {
   rownames(table) <- NULL
   result(list(new_number("n", "rows used", sum(t$n)), new_number("groups", "groups", nrow(t)),
               new_number("estimate", sprintf("%s of the first", statistic), table[[statistic]][1])),
-         tables = list(new_table("ranking", sprintf("%s of %s by %s", statistic, outcome_name(ctx), paste(ctx$reading$by, collapse = " and ")), table),
-                       new_table("groups", sprintf("%s by %s", outcome_name(ctx), paste(ctx$reading$by, collapse = " and ")), t)),
+         tables = list(new_table("ranking", sprintf("%s of %s by %s", statistic, outcome_name(ctx),
+                                                    paste(ctx$reading$by, collapse = " and ")), table),
+                       new_table("groups", sprintf("%s by %s", outcome_name(ctx),
+                                                   paste(ctx$reading$by, collapse = " and ")), t)),
          statistic = statistic, ranking = table, asked = n)
 }
 
@@ -57,26 +64,36 @@ say_ranking <- function(ctx, res) {
     first <- sprintf("%s (%s)", names, with_unit(say_number(res$values), col$unit))
     text <- sprintf("The %s %s: %s.", direction, y, some_of(first, 5))
     ties <- length(res$shown) > res$asked
-    return(list(headline = text, details = c(if (ties) "Rows that tie with the last one asked for are listed too.", say_rows(ctx)), write_up = text))
+    return(list(headline = text, details = c(if (ties) "Rows that tie with the last one asked for are listed too.",
+                                             say_rows(ctx)), write_up = text))
   }
   t <- res$ranking
   name <- vapply(seq_len(nrow(t)), function(i) group_label(t, i, length(ctx$reading$by)), "")
-  text <- sprintf("The %s %s of %s: %s.", direction, c(sum = "total", n = "number of rows")[res$statistic] %|NA|% res$statistic, y,
-                  some_of(sprintf("%s (%s)", name, with_unit(say_number(t[[res$statistic]]), if (res$statistic == "n") NULL else col$unit)), 5))
+  text <- sprintf("The %s %s of %s: %s.", direction, c(sum = "total",
+                                                       n = "number of rows")[res$statistic] %|NA|% res$statistic, y,
+                  some_of(sprintf("%s (%s)", name, with_unit(say_number(t[[res$statistic]]),
+                                                             if (res$statistic == "n") NULL else col$unit)), 5))
   few <- t$n < 5
-  list(headline = text, details = c(if (any(few)) sprintf("Fewer than five rows stand behind %s: such places are mostly luck.", some_of(name[few], 5)), say_rows(ctx)), write_up = text)
+  list(headline = text,
+       details = c(if (any(few)) sprintf("Fewer than five rows stand behind %s: such places are mostly luck.",
+                                         some_of(name[few], 5)), say_rows(ctx)), write_up = text)
 }
 
 script_rank_groups <- function(ctx, res) {
   statistic <- res$statistic
-  c("tables <- list()", script_groups(ctx), sprintf("v <- tables$groups[[%s]]", as_r_string(statistic)), sprintf("place <- order(%sv); place <- place[!is.na(v[place])]", if (ranks_lowest_first(ctx)) "" else "-"),
-    sprintf("tables$ranking <- tables$groups[head(place, %d), ]", as.integer(res$asked)), sprintf("numbers <- list(n = sum(tables$groups$n), groups = nrow(tables$groups), estimate = tables$ranking[[%s]][1])", as_r_string(statistic)))
+  c("tables <- list()", script_groups(ctx), sprintf("v <- tables$groups[[%s]]", as_r_string(statistic)),
+    sprintf("place <- order(%sv); place <- place[!is.na(v[place])]", if (ranks_lowest_first(ctx)) "" else "-"),
+    sprintf("tables$ranking <- tables$groups[head(place, %d), ]", as.integer(res$asked)),
+    sprintf(paste0("numbers <- list(n = sum(tables$groups$n), groups = nrow(tables$groups), estimate = ",
+                   "tables$ranking[[%s]][1])"), as_r_string(statistic)))
 }
 
 script_rank_rows <- function(ctx, res) {
   low <- ranks_lowest_first(ctx)
-  c("tables <- list()", sprintf("x <- %s; place <- order(%sx); n <- %d", script_value(outcome_name(ctx)), if (low) "" else "-", as.integer(res$asked)), "last <- x[place[min(n, length(place))]]",
+  c("tables <- list()", sprintf("x <- %s; place <- order(%sx); n <- %d", script_value(outcome_name(ctx)),
+                                if (low) "" else "-", as.integer(res$asked)), "last <- x[place[min(n, length(place))]]",
     sprintf("shown <- head(place[x[place] %s last], max(n, 50))", if (low) "<=" else ">="),
-    sprintf("tables$ranking <- stats::setNames(data.frame(row = as.integer(rownames(rows))[shown], value = x[shown]), c(\"row\", %s))", as_r_string(outcome_name(ctx))),
+    sprintf(paste0("tables$ranking <- stats::setNames(data.frame(row = as.integer(rownames(rows))[shown], value = ",
+                   "x[shown]), c(\"row\", %s))"), as_r_string(outcome_name(ctx))),
     "numbers <- list(n = length(x), estimate = x[place[1]])")
 }

@@ -3,8 +3,10 @@
 #' Fit of a method for conditions within units
 #' @noRd
 fits_conditions <- function(shape, score, why, conditions, kinds = c("number", "count")) {
-  ok <- shape$task %in% c("compare", "change", "figure", "advise", "relate") && isTRUE(shape$paired) && is.null(shape$null_value) &&
-    shape$outcome_kind %in% c("number", "count", "ordered") && isTRUE(shape$conditions %in% conditions) && shape$between == 0
+  ok <- shape$task %in% c("compare", "change", "figure", "advise", "relate") && isTRUE(shape$paired) &&
+    is.null(shape$null_value) &&
+    shape$outcome_kind %in% c("number", "count", "ordered") && isTRUE(shape$conditions %in% conditions) &&
+    shape$between == 0
   if (!ok) return(NULL)
   new_fit(if (shape$outcome_kind %in% kinds) score else score - 60, why)
 }
@@ -63,7 +65,8 @@ conditions_table <- function(s, ctx) {
 
 say_units <- function(s, ctx) {
   unit <- ctx$reading$unit %||% "row"
-  c(sprintf("%s measured under every condition.", capital(paste(count_of(nrow(s$values), "unit"), plural(nrow(s$values), "was", "were")))),
+  c(sprintf("%s measured under every condition.", capital(paste(count_of(nrow(s$values), "unit"),
+                                                                plural(nrow(s$values), "was", "were")))),
     if (s$left_out > 0) sprintf("%s of %s left out: a value is missing under some condition.",
                                 capital(count_of(s$left_out, "unit")), unit),
     if (s$averaged > 0) sprintf("Several rows of one %s under one condition were averaged.", unit))
@@ -72,7 +75,8 @@ say_units <- function(s, ctx) {
 #' Checks of paired differences: shape and far values
 #' @noRd
 difference_checks <- function(s) {
-  list(check_mean_normal(list(s$difference), "the differences"), check_far_values(list(s$difference), "the differences"))
+  list(check_mean_normal(list(s$difference), "the differences"),
+       check_far_values(list(s$difference), "the differences"))
 }
 
 conditions_figure <- function(ctx, res) figure_conditions(ctx, res$cells)
@@ -87,7 +91,8 @@ outcome_words <- function(ctx) {
 script_conditions <- function(ctx) {
   r <- ctx$reading
   if (length(r$outcome) > 1) {
-    return(c(sprintf("cells <- cbind(%s)", paste(vapply(r$outcome, script_value, ""), collapse = ",\n  ")), "tables <- list()",
+    return(c(sprintf("cells <- cbind(%s)", paste(vapply(r$outcome, script_value, ""), collapse = ",\n  ")),
+             "tables <- list()",
              script_condition_summaries()))
   }
   c(sprintf("y <- %s", script_value(r$outcome)), sprintf("condition <- droplevels(factor(%s))", script_column(r$by[1])),

@@ -33,7 +33,8 @@ several_group_checks <- function(ctx, res, pools = FALSE) {
 pairs_table <- function(pairs, levels, title, most = 30L) {
   if (length(levels) > most) return(NULL)
   keep <- intersect(c("estimate", "ci_low", "ci_high", "p_value", "p_adjusted"), names(pairs))
-  new_table("pairs", title, cbind(data.frame(level_a = levels[pairs$a], level_b = levels[pairs$b], stringsAsFactors = FALSE),
+  new_table("pairs", title, cbind(data.frame(level_a = levels[pairs$a], level_b = levels[pairs$b],
+                                             stringsAsFactors = FALSE),
                                   pairs[keep]))
 }
 
@@ -60,7 +61,8 @@ say_several_groups <- function(ctx, res, how) {
   values <- say_alike(how$values)
   high <- which.max(how$values); low <- which.min(how$values)
   if (!clear) {
-    return(sprintf("No clear difference in %s between the %d groups of %s: %s from %s (%s) to %s (%s), %s.", y, length(res$levels),
+    return(sprintf("No clear difference in %s between the %d groups of %s: %s from %s (%s) to %s (%s), %s.", y,
+                   length(res$levels),
                    by, how$measure, with_unit(values[low], unit), res$levels[low], with_unit(values[high], unit),
                    res$levels[high], say_p(res$number$p_value)))
   }
@@ -78,7 +80,8 @@ write_groups <- function(res) {
 next_several_groups <- function(ctx, res) {
   y <- outcome_name(ctx); by <- ctx$reading$by[1]
   two <- utils::head(res$levels, 2)
-  c("Use a rank test", sprintf("Does %s differ between %s and %s?", y, two[1], two[2]), sprintf("Describe %s by %s", y, by))
+  c("Use a rank test", sprintf("Does %s differ between %s and %s?", y, two[1], two[2]),
+    sprintf("Describe %s by %s", y, by))
 }
 
 #' Script lines that set up the outcome and the groups
@@ -96,7 +99,8 @@ script_several_groups <- function(ctx) {
 #' @noRd
 script_pairs <- function(pooled) {
   c("pair <- combn(k, 2); a <- pair[1, ]; b <- pair[2, ]", "difference <- means[a] - means[b]",
-    if (pooled) c("df_pair <- rep(length(y) - k, length(a))", "part <- sum((size - 1) * spreads) / (length(y) - k) / size")
+    if (pooled) c("df_pair <- rep(length(y) - k, length(a))",
+                  "part <- sum((size - 1) * spreads) / (length(y) - k) / size")
     else c("part <- spreads / size",
            "df_pair <- (part[a] + part[b])^2 / (part[a]^2 / (size[a] - 1) + part[b]^2 / (size[b] - 1))"),
     "se_pair <- sqrt(part[a] + part[b]); t_pair <- difference / se_pair",

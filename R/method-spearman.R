@@ -20,8 +20,10 @@ method_spearman <- function() {
     second = c("pearson", "kendall"),
     figure = function(ctx, res) figure_scatter(ctx, res$names[1], res$names[2]),
     sentences = say_spearman, script = script_spearman,
-    references = c("Spearman, C. (1904). The proof and measurement of association between two things. American Journal of Psychology, 15, 72-101.",
-                   "Bonett, D. G., & Wright, T. A. (2000). Sample size requirements for estimating Pearson, Kendall and Spearman correlations. Psychometrika, 65, 23-28."),
+    references = c(paste0("Spearman, C. (1904). The proof and measurement of association between two things. American ",
+                          "Journal of Psychology, 15, 72-101."),
+                   paste0("Bonett, D. G., & Wright, T. A. (2000). Sample size requirements for estimating Pearson, ",
+                          "Kendall and Spearman correlations. Psychometrika, 65, 23-28.")),
     next_steps = function(ctx, res) c("Use Pearson instead", sprintf("Show the distribution of %s", res$names[1])))
 }
 
@@ -36,7 +38,8 @@ say_spearman <- function(ctx, res) {
     else sprintf("No clear monotone relation between %s and %s: rho = %s (%s), %s.", a, b, say_unit(n$estimate),
                  interval, say_p(n$p_value))
   details <- c(sprintf("The size is %s.", say_size(n$estimate, "r")),
-               if (res$exact) "The p value is exact, by all orders of the ranks." else "The p value comes from the t approximation on midranks.", say_rows(ctx))
+               if (res$exact) "The p value is exact, by all orders of the ranks." else paste0("The p value comes from the t ",
+                                                                                              "approximation on midranks."), say_rows(ctx))
   write_up <- sprintf("%s and %s were %s, Spearman's rho(%s) = %s, %s, %s.%s", capital(a), b,
                       if (clear) "correlated" else "not clearly correlated", say_number(n$df), say_unit(n$estimate),
                       interval, say_p(n$p_value), write_rows(ctx))
@@ -44,16 +47,22 @@ say_spearman <- function(ctx, res) {
 }
 
 script_spearman <- function(ctx, res) {
-  p <- if (res$exact) c("orders <- function(a, b) if (length(a) == 1) a * b else unlist(lapply(seq_along(b), function(j) a[1] * b[j] + orders(a[-1], b[-j])))",
-    "products <- orders(rx, ry); observed <- sum(rx * ry); middle <- sum(rx) * sum(ry) / n; slack <- 1e-9 * max(1, abs(observed))",
+  p <- if (res$exact) c(paste0("orders <- function(a, b) if (length(a) == 1) a * b else unlist(lapply(seq_along(b), ",
+                               "function(j) a[1] * b[j] + orders(a[-1], b[-j])))"),
+    paste0("products <- orders(rx, ry); observed <- sum(rx * ry); middle <- sum(rx) * sum(ry) / n; slack <- 1e-9 * ",
+           "max(1, abs(observed))"),
     switch(ctx$alternative, two_sided = "p <- mean(abs(products - middle) >= abs(observed - middle) - slack)",
            greater = "p <- mean(products >= observed - slack)", less = "p <- mean(products <= observed + slack)"))
     else "p <- test$p.value"
   c(script_pair(res), "n <- length(x); rx <- rank(x); ry <- rank(y)",
     sprintf("test <- cor.test(rx, ry, alternative = %s)", script_alternative(ctx)), p, "rho <- test$estimate[[1]]",
-    "numbers <- list(statistic = test$statistic, df = test$parameter, p_value = p, estimate = rho, conf_level = conf_level, n = n, rho = rho)",
+    paste0("numbers <- list(statistic = test$statistic, df = test$parameter, p_value = p, estimate = rho, conf_level ",
+           "= conf_level, n = n, rho = rho)"),
     switch(ctx$alternative,
-      two_sided = "if (n > 3) numbers[c(\"ci_low\", \"ci_high\")] <- tanh(atanh(rho) + c(-1, 1) * qnorm(1 - (1 - conf_level) / 2) * sqrt((1 + rho^2 / 2) / (n - 3)))",
-      greater = "if (n > 3) numbers[c(\"ci_low\", \"ci_high\")] <- c(tanh(atanh(rho) - qnorm(conf_level) * sqrt((1 + rho^2 / 2) / (n - 3))), 1)",
-      less = "if (n > 3) numbers[c(\"ci_low\", \"ci_high\")] <- c(-1, tanh(atanh(rho) + qnorm(conf_level) * sqrt((1 + rho^2 / 2) / (n - 3))))"), script_correlations())
+      two_sided = paste0("if (n > 3) numbers[c(\"ci_low\", \"ci_high\")] <- tanh(atanh(rho) + c(-1, 1) * qnorm(1 - (1 ",
+                         "- conf_level) / 2) * sqrt((1 + rho^2 / 2) / (n - 3)))"),
+      greater = paste0("if (n > 3) numbers[c(\"ci_low\", \"ci_high\")] <- c(tanh(atanh(rho) - qnorm(conf_level) * ",
+                       "sqrt((1 + rho^2 / 2) / (n - 3))), 1)"),
+      less = paste0("if (n > 3) numbers[c(\"ci_low\", \"ci_high\")] <- c(-1, tanh(atanh(rho) + qnorm(conf_level) * ",
+                    "sqrt((1 + rho^2 / 2) / (n - 3))))")), script_correlations())
 }

@@ -4,9 +4,14 @@
 method_time_table <- function() {
   new_method(
     id = "time_table", name = "Summary by period", tasks = c("trend", "describe"),
-    fits = function(shape) if (shape$task %in% c("trend", "figure") && isTRUE(shape$timed) && shape$n_outcome <= 1 && is.null(shape$window) && (!is.null(shape$every) || shape$n_outcome == 0 || !shape$trend_test)) new_fit(85, "The question asks how values develop from period to period."),
-    compute = compute_time_table, figure = function(ctx, res) figure_periods(ctx, res), sentences = say_time_table, script = script_time_table,
-    next_steps = function(ctx, res) if (length(ctx$reading$outcome)) sprintf("Is there a linear trend in %s?", outcome_name(ctx)) else character())
+    fits = function(shape) if (shape$task %in% c("trend", "figure") && isTRUE(shape$timed) && shape$n_outcome <= 1 &&
+                               is.null(shape$window) && (!is.null(shape$every) || shape$n_outcome == 0 ||
+                                                         !shape$trend_test)) new_fit(85,
+                                                             "The question asks how values develop from period to period."),
+    compute = compute_time_table, figure = function(ctx, res) figure_periods(ctx, res), sentences = say_time_table,
+    script = script_time_table,
+    next_steps = function(ctx, res) if (length(ctx$reading$outcome)) sprintf("Is there a linear trend in %s?",
+        outcome_name(ctx)) else character())
 }
 
 #' Days of the rows used
@@ -37,42 +42,54 @@ compute_time_table <- function(ctx) {
   label <- p$label[match(keys, p$key)]
   if (!length(ctx$reading$outcome)) {
     table <- data.frame(period = label, n = tabulate(code, length(keys)), stringsAsFactors = FALSE)
-    return(result(list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys))), tables = list(new_table("time", sprintf("Rows by %s", every), table)), every = every, first = keys, shown = "n"))
+    return(result(list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys))),
+                  tables = list(new_table("time", sprintf("Rows by %s", every), table)), every = every, first = keys,
+                  shown = "n"))
   }
   s <- stat_group_summary(outcome_values(ctx), code, length(keys))
   statistic <- ctx$reading$statistic %||% "mean"
   if (statistic == "count") statistic <- "n"
   columns <- unique(c("n", "mean", "sd", "se", "median", "min", "max", if (statistic == "sum") "sum"))
   table <- cbind(period = label, s[columns], stringsAsFactors = FALSE)
-  result(list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys))), tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
+  result(list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys))),
+         tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
          every = every, first = keys, shown = if (statistic %in% names(table)) statistic else "mean")
 }
 
 say_time_table <- function(ctx, res) {
   t <- res$tables[[1]]$data
   v <- t[[res$shown]]
-  what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s", c(sum = "total")[res$shown] %|NA|% res$shown, say_column(outcome_column(ctx)))
+  what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s",
+      c(sum = "total")[res$shown] %|NA|% res$shown, say_column(outcome_column(ctx)))
   unit <- if (res$shown == "n") NULL else outcome_column(ctx)$unit
   text <- if (nrow(t) == 1) sprintf("There is one period only: %s is %s.", what, with_unit(say_number(v), unit))
-    else sprintf("From %s to %s %s runs from %s to %s; highest in %s (%s), lowest in %s (%s).", t$period[1], t$period[nrow(t)], what, with_unit(say_number(v[1]), unit), with_unit(say_number(v[nrow(t)]), unit),
-                 t$period[which.max(v)], with_unit(say_number(max(v)), unit), t$period[which.min(v)], with_unit(say_number(min(v)), unit))
+    else sprintf("From %s to %s %s runs from %s to %s; highest in %s (%s), lowest in %s (%s).", t$period[1],
+                 t$period[nrow(t)], what, with_unit(say_number(v[1]), unit), with_unit(say_number(v[nrow(t)]), unit),
+                 t$period[which.max(v)], with_unit(say_number(max(v)), unit), t$period[which.min(v)],
+                 with_unit(say_number(min(v)), unit))
   thin <- t$n < 5
-  list(headline = text, details = c(if (any(thin)) sprintf("Fewer than five rows stand behind %s.", some_of(t$period[thin], 4)), say_rows(ctx)), write_up = text)
+  list(headline = text, details = c(if (any(thin)) sprintf("Fewer than five rows stand behind %s.",
+                                                           some_of(t$period[thin], 4)), say_rows(ctx)), write_up = text)
 }
 
 script_period_lines <- function(ctx, every) {
   at <- script_column(ctx$reading$time$column)
   c(if (every == "value") sprintf("key <- %s", at) else sprintf("day <- as.Date(%s, tz = \"UTC\")", at),
-    switch(every, value = NULL, day = "key <- day", week = "key <- day - (as.integer(format(day, \"%u\")) - 1)", month = "key <- format(day, \"%Y-%m\")", year = "key <- format(day, \"%Y\")",
-           quarter = "key <- paste(format(day, \"%Y\"), quarters(day))", weekday = "key <- as.integer(format(day, \"%u\"))"))
+    switch(every, value = NULL, day = "key <- day", week = "key <- day - (as.integer(format(day, \"%u\")) - 1)",
+           month = "key <- format(day, \"%Y-%m\")", year = "key <- format(day, \"%Y\")",
+           quarter = "key <- paste(format(day, \"%Y\"), quarters(day))",
+           weekday = "key <- as.integer(format(day, \"%u\"))"))
 }
 
 script_time_table <- function(ctx, res) {
   body <- c("tables <- list()", script_period_lines(ctx, res$every))
-  if (!length(ctx$reading$outcome)) return(c(body, "tables$time <- data.frame(n = as.vector(table(key)))", "numbers <- list(n = nrow(rows), periods = nrow(tables$time))"))
+  if (!length(ctx$reading$outcome)) return(c(body, "tables$time <- data.frame(n = as.vector(table(key)))",
+                                             "numbers <- list(n = nrow(rows), periods = nrow(tables$time))"))
   extra <- if (identical(res$shown, "sum")) ", sum = sum(v)" else ""
   c(body, sprintf("parts <- split(%s, key)", script_value(outcome_name(ctx))),
-    sprintf("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))", extra),
+    sprintf(paste0("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), ",
+                   "sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"),
+                   extra),
     "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))")
 }
 
@@ -80,28 +97,45 @@ script_time_table <- function(ctx, res) {
 method_rolling_table <- function() {
   new_method(
     id = "rolling_table", name = "Moving mean", tasks = "trend",
-    fits = function(shape) if (shape$task %in% c("trend", "figure", "describe") && isTRUE(shape$timed) && shape$n_outcome == 1 && !is.null(shape$window)) new_fit(92, "The question asks for a moving mean over time."),
+    fits = function(shape) if (shape$task %in% c("trend", "figure", "describe") && isTRUE(shape$timed) &&
+                               shape$n_outcome == 1 && !is.null(shape$window)) new_fit(92,
+                                   "The question asks for a moving mean over time."),
     compute = function(ctx) {
       t <- time_values(ctx)
       if (!inherits(t, "Date")) stop_data("A moving mean needs a column of dates.", class = "no_method")
       order <- order(t)
       x <- outcome_values(ctx)[order]
       r <- stat_rolling_mean(t[order], x, ctx$reading$time$window)
-      table <- data.frame(period = format(t[order]), n = r$n, value = x, rolling_mean = r$mean, stringsAsFactors = FALSE)
-      result(list(new_number("n", "rows used", length(x)), new_number("window", "days in the window", ctx$reading$time$window), new_number("estimate", "last moving mean", utils::tail(r$mean, 1))),
-             tables = list(new_table("time", sprintf("%s, mean of the last %s days", outcome_name(ctx), format_plain(ctx$reading$time$window)), table)), every = "day", day = t[order], value = x, rolling = r$mean)
+      table <- data.frame(period = format(t[order]), n = r$n, value = x, rolling_mean = r$mean,
+                          stringsAsFactors = FALSE)
+      result(list(new_number("n", "rows used", length(x)),
+                  new_number("window", "days in the window", ctx$reading$time$window),
+                  new_number("estimate", "last moving mean", utils::tail(r$mean, 1))),
+             tables = list(new_table("time", sprintf("%s, mean of the last %s days", outcome_name(ctx),
+                                                     format_plain(ctx$reading$time$window)), table)), every = "day",
+                                                     day = t[order], value = x, rolling = r$mean)
     },
     figure = function(ctx, res) figure_rolling(ctx, res),
     sentences = function(ctx, res) {
       unit <- outcome_column(ctx)$unit
       high <- which.max(res$rolling); low <- which.min(res$rolling)
-      text <- sprintf("The %s-day moving mean of %s is highest on %s (%s), lowest on %s (%s), and ends at %s.", format_plain(ctx$reading$time$window), say_column(outcome_column(ctx)), format(res$day[high]), with_unit(say_number(res$rolling[high]), unit),
-                      format(res$day[low]), with_unit(say_number(res$rolling[low]), unit), with_unit(say_number(utils::tail(res$rolling, 1)), unit))
-      list(headline = text, details = c("The window looks back from each day; at the start it is shorter (see n).", say_rows(ctx)), write_up = text)
+      text <- sprintf("The %s-day moving mean of %s is highest on %s (%s), lowest on %s (%s), and ends at %s.",
+                      format_plain(ctx$reading$time$window), say_column(outcome_column(ctx)), format(res$day[high]),
+                      with_unit(say_number(res$rolling[high]), unit),
+                      format(res$day[low]), with_unit(say_number(res$rolling[low]), unit),
+                      with_unit(say_number(utils::tail(res$rolling, 1)), unit))
+      list(headline = text, details = c("The window looks back from each day; at the start it is shorter (see n).",
+                                        say_rows(ctx)), write_up = text)
     },
-    script = function(ctx, res) c("tables <- list()", sprintf("day <- as.Date(%s, tz = \"UTC\"); place <- order(day); day <- day[place]; value <- (%s)[place]; window <- %s", script_column(ctx$reading$time$column), script_value(outcome_name(ctx)), as_r_number(ctx$reading$time$window)),
-      "rolling <- vapply(seq_along(day), function(i) { inside <- day > day[i] - window & day <= day[i]; c(sum(inside), mean(value[inside])) }, c(0, 0))",
-      "tables$time <- data.frame(n = rolling[1, ], value = value, rolling_mean = rolling[2, ])", "numbers <- list(n = length(value), window = window, estimate = rolling[2, length(value)])"),
+    script = function(ctx, res) c("tables <- list()",
+                                  sprintf(paste0("day <- as.Date(%s, tz = \"UTC\"); place <- order(day); day <- ",
+                                                 "day[place]; value <- (%s)[place]; window <- %s"),
+                                                 script_column(ctx$reading$time$column),
+                                                 script_value(outcome_name(ctx)), as_r_number(ctx$reading$time$window)),
+      paste0("rolling <- vapply(seq_along(day), function(i) { inside <- day > day[i] - window & day <= day[i]; ",
+             "c(sum(inside), mean(value[inside])) }, c(0, 0))"),
+      "tables$time <- data.frame(n = rolling[1, ], value = value, rolling_mean = rolling[2, ])",
+      "numbers <- list(n = length(value), window = window, estimate = rolling[2, length(value)])"),
     next_steps = function(ctx, res) sprintf("Is there a linear trend in %s?", outcome_name(ctx)))
 }
 
@@ -109,11 +143,16 @@ method_rolling_table <- function() {
 method_linear_trend <- function() {
   new_method(
     id = "linear_trend", name = "Straight-line trend with autocorrelation-aware errors", tasks = "trend",
-    fits = function(shape) if (shape$task == "trend" && isTRUE(shape$timed) && shape$n_outcome == 1 && is.null(shape$window) && is.null(shape$every)) new_fit(if (isTRUE(shape$trend_test)) 92 else 80, "The question asks whether values rise or fall over time; neighbours in time are allowed to be alike."),
+    fits = function(shape) if (shape$task == "trend" && isTRUE(shape$timed) && shape$n_outcome == 1 &&
+                               is.null(shape$window) && is.null(shape$every)) new_fit(if (isTRUE(shape$trend_test)) 92
+                                   else 80, paste0("The question asks whether values rise or fall over time; ",
+                                                   "neighbours in time are allowed to be alike.")),
     compute = compute_linear_trend,
-    checks = function(ctx, res) list(check_autocorrelation(res$number$autocorrelation, res$number$n), check_linear(res$when, res$y)),
+    checks = function(ctx, res) list(check_autocorrelation(res$number$autocorrelation, res$number$n),
+                                     check_linear(res$when, res$y)),
     figure = function(ctx, res) figure_trend(ctx, res), sentences = say_linear_trend, script = script_linear_trend,
-    references = "Newey, W. K., & West, K. D. (1987). A simple, positive semi-definite, heteroskedasticity and autocorrelation consistent covariance matrix. Econometrica, 55, 703-708.",
+    references = paste0("Newey, W. K., & West, K. D. (1987). A simple, positive semi-definite, heteroskedasticity and ",
+                        "autocorrelation consistent covariance matrix. Econometrica, 55, 703-708."),
     next_steps = function(ctx, res) sprintf("Mean %s by month", outcome_name(ctx)))
 }
 
@@ -124,8 +163,10 @@ compute_linear_trend <- function(ctx) {
   t <- t[order]; y <- outcome_values(ctx)[order]
   out <- stat_linear_trend(as.numeric(t), y, ctx$conf_level)
   per <- if (dated) "day" else ctx$reading$time$column
-  result(c(test_numbers(out, "t", sprintf("change of %s for one %s", outcome_name(ctx), per), ctx$conf_level), list(new_number("se_classical", "standard error without allowing for autocorrelation", out$se_classical),
-           new_number("autocorrelation", "autocorrelation of the residuals, lag 1", out$autocorrelation), new_number("lags", "lags allowed for", out$lags), new_number("r_squared", "R squared", out$r_squared))),
+  result(c(test_numbers(out, "t", sprintf("change of %s for one %s", outcome_name(ctx), per), ctx$conf_level),
+           list(new_number("se_classical", "standard error without allowing for autocorrelation", out$se_classical),
+           new_number("autocorrelation", "autocorrelation of the residuals, lag 1", out$autocorrelation),
+           new_number("lags", "lags allowed for", out$lags), new_number("r_squared", "R squared", out$r_squared))),
          when = as.numeric(t), y = y, at = t, dated = dated, intercept = out$intercept)
 }
 
@@ -137,17 +178,37 @@ say_linear_trend <- function(ctx, res) {
   span <- if (res$dated) (if (factor > 100) "year" else "month") else say_column(ctx$columns[[ctx$reading$time$column]])
   interval <- say_interval(n$ci_low * factor, n$ci_high * factor, ctx$conf_level)
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
-  headline <- if (clear) sprintf("%s %s over time: by %s a %s (%s), %s.", capital(y), if (n$estimate > 0) "rises" else "falls", with_unit(say_number(abs(n$estimate) * factor), unit), span, say_interval(min(abs(c(n$ci_low, n$ci_high))) * factor, max(abs(c(n$ci_low, n$ci_high))) * factor, ctx$conf_level), say_p(n$p_value))
-    else sprintf("No clear straight-line trend of %s over time: %s a %s (%s), %s.", y, with_unit(say_number(n$estimate * factor), unit), span, interval, say_p(n$p_value))
-  list(headline = headline, details = c(sprintf("Neighbouring residuals correlate with %s; the error allows for %s lags.", say_unit(n$autocorrelation), say_number(n$lags)), say_rows(ctx)),
-       write_up = sprintf("A straight-line trend of %s was fitted by least squares with Newey-West errors (%s lags): %s a %s, %s, t(%s) = %s, %s.%s", y, say_number(n$lags), with_unit(say_number(n$estimate * factor), unit), span, interval, say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value), write_rows(ctx)))
+  headline <- if (clear) sprintf("%s %s over time: by %s a %s (%s), %s.", capital(y),
+                                 if (n$estimate > 0) "rises" else "falls",
+                                 with_unit(say_number(abs(n$estimate) * factor), unit), span,
+                                 say_interval(min(abs(c(n$ci_low, n$ci_high))) * factor,
+                                              max(abs(c(n$ci_low, n$ci_high))) * factor, ctx$conf_level),
+                                              say_p(n$p_value))
+    else sprintf("No clear straight-line trend of %s over time: %s a %s (%s), %s.", y,
+                 with_unit(say_number(n$estimate * factor), unit), span, interval, say_p(n$p_value))
+  list(headline = headline,
+       details = c(sprintf("Neighbouring residuals correlate with %s; the error allows for %s lags.",
+                           say_unit(n$autocorrelation), say_number(n$lags)), say_rows(ctx)),
+       write_up = sprintf(paste0("A straight-line trend of %s was fitted by least squares with Newey-West errors (%s ",
+                                 "lags): %s a %s, %s, t(%s) = %s, %s.%s"), y, say_number(n$lags),
+                                 with_unit(say_number(n$estimate * factor), unit), span, interval, say_df(n$df),
+                                 say_number(n$statistic, 2), say_p(n$p_value), write_rows(ctx)))
 }
 
 script_linear_trend <- function(ctx, res) {
-  time <- if (res$dated) sprintf("as.numeric(as.Date(%s, tz = \"UTC\"))", script_column(ctx$reading$time$column)) else sprintf("as.numeric(%s)", script_column(ctx$reading$time$column))
-  c("tables <- list()", sprintf("t <- %s; place <- order(t); t <- t[place]; y <- (%s)[place]; n <- length(y); x <- t - mean(t)", time, script_value(outcome_name(ctx))), "fit <- lm(y ~ x); e <- resid(fit); lags <- floor(4 * (n / 100)^(2 / 9))",
-    "u <- cbind(1, x) * e; meat <- crossprod(u)", "for (k in seq_len(lags)) { g <- crossprod(u[(k + 1):n, ], u[1:(n - k), ]); meat <- meat + (1 - k / (lags + 1)) * (g + t(g)) }", "bread <- summary(fit)$cov.unscaled; se <- sqrt((bread %*% meat %*% bread)[2, 2] * n / (n - 2))",
+  time <- if (res$dated) sprintf("as.numeric(as.Date(%s, tz = \"UTC\"))",
+                                 script_column(ctx$reading$time$column)) else sprintf("as.numeric(%s)",
+                                     script_column(ctx$reading$time$column))
+  c("tables <- list()",
+    sprintf("t <- %s; place <- order(t); t <- t[place]; y <- (%s)[place]; n <- length(y); x <- t - mean(t)", time,
+            script_value(outcome_name(ctx))), "fit <- lm(y ~ x); e <- resid(fit); lags <- floor(4 * (n / 100)^(2 / 9))",
+    "u <- cbind(1, x) * e; meat <- crossprod(u)",
+    paste0("for (k in seq_len(lags)) { g <- crossprod(u[(k + 1):n, ], u[1:(n - k), ]); meat <- meat + (1 - k / (lags ",
+           "+ 1)) * (g + t(g)) }"),
+           "bread <- summary(fit)$cov.unscaled; se <- sqrt((bread %*% meat %*% bread)[2, 2] * n / (n - 2))",
     "slope <- coef(fit)[[2]]; half <- qt(1 - (1 - conf_level) / 2, n - 2) * se",
-    "numbers <- list(statistic = slope / se, df = n - 2, p_value = 2 * pt(-abs(slope / se), n - 2), estimate = slope, se = se, ci_low = slope - half, ci_high = slope + half, conf_level = conf_level, n = n,",
-    "  se_classical = summary(fit)$coefficients[2, 2], autocorrelation = sum(e[-1] * e[-n]) / sum(e^2), lags = lags, r_squared = summary(fit)$r.squared)")
+    paste0("numbers <- list(statistic = slope / se, df = n - 2, p_value = 2 * pt(-abs(slope / se), n - 2), estimate = ",
+           "slope, se = se, ci_low = slope - half, ci_high = slope + half, conf_level = conf_level, n = n,"),
+    paste0("  se_classical = summary(fit)$coefficients[2, 2], autocorrelation = sum(e[-1] * e[-n]) / sum(e^2), lags = ",
+           "lags, r_squared = summary(fit)$r.squared)"))
 }

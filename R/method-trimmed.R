@@ -16,7 +16,8 @@ method_trimmed_t <- function() {
     figure = two_group_figure,
     sentences = function(ctx, res) {
       n <- res$number
-      write_up <- sprintf("Twenty per cent trimmed means of %s were compared between %s (%s) and %s (%s) with Yuen's test: t(%s) = %s, %s, difference %s, %s.%s", say_column(outcome_column(ctx)),
+      write_up <- sprintf(paste0("Twenty per cent trimmed means of %s were compared between %s (%s) and %s (%s) with ",
+                                 "Yuen's test: t(%s) = %s, %s, difference %s, %s.%s"), say_column(outcome_column(ctx)),
         res$levels[1], say_number(res$means[1]), res$levels[2], say_number(res$means[2]), say_number(n$df),
         say_number(n$statistic, 2), say_p(n$p_value), say_number(n$estimate),
         say_interval(n$ci_low, n$ci_high, ctx$conf_level), write_rows(ctx))

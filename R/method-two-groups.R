@@ -46,11 +46,14 @@ script_standardised <- function(ctx) {
     "sd_pooled <- sqrt(((length(x) - 1) * var(x) + (length(y) - 1) * var(y)) / df_pooled)",
     "d <- (mean(x) - mean(y)) / sd_pooled", "scale <- sqrt(1 / length(x) + 1 / length(y))", "t_pooled <- d / scale",
     "half <- qnorm(1 - (1 - conf_level) / 2) * sqrt(1 + t_pooled^2 / (2 * df_pooled))",
-    "limit <- function(p) uniroot(function(ncp) suppressWarnings(pt(t_pooled, df_pooled, ncp)) - p, t_pooled + c(-2, 2) * half + c(-2, 2), tol = 1e-12, extendInt = \"downX\")$root",
-    "limits <- if (abs(t_pooled) + half > 35) t_pooled + c(-half, half) else c(limit(1 - (1 - conf_level) / 2), limit((1 - conf_level) / 2))",
+    paste0("limit <- function(p) uniroot(function(ncp) suppressWarnings(pt(t_pooled, df_pooled, ncp)) - p, t_pooled + ",
+           "c(-2, 2) * half + c(-2, 2), tol = 1e-12, extendInt = \"downX\")$root"),
+    paste0("limits <- if (abs(t_pooled) + half > 35) t_pooled + c(-half, half) else c(limit(1 - (1 - conf_level) / ",
+           "2), limit((1 - conf_level) / 2))"),
     "small_sample <- exp(lgamma(df_pooled / 2) - lgamma((df_pooled - 1) / 2) - log(df_pooled / 2) / 2)",
     "numbers <- c(numbers, list(cohens_d = d, cohens_d_low = limits[1] * scale, cohens_d_high = limits[2] * scale,",
-    "  hedges_g = small_sample * d, hedges_g_low = small_sample * limits[1] * scale, hedges_g_high = small_sample * limits[2] * scale))",
+    paste0("  hedges_g = small_sample * d, hedges_g_low = small_sample * limits[1] * scale, hedges_g_high = ",
+           "small_sample * limits[2] * scale))"),
     "if (sd(y) > 0) numbers$glass_delta <- (mean(x) - mean(y)) / sd(y)")
 }
 
@@ -86,7 +89,8 @@ say_t_two_groups <- function(ctx, res, name) {
   n <- res$number
   unit <- outcome_column(ctx)$unit
   mean_sd <- sprintf("M = %s, SD = %s, n = %s", say_alike(res$means), say_number(res$sds), say_number(res$ns))
-  write_up <- sprintf("%s was compared between %s (%s) and %s (%s) with %s: t(%s) = %s, %s, mean difference %s, %s; Hedges' g = %s, %s.%s", capital(say_column(outcome_column(ctx))),
+  write_up <- sprintf(paste0("%s was compared between %s (%s) and %s (%s) with %s: t(%s) = %s, %s, mean difference ",
+                             "%s, %s; Hedges' g = %s, %s.%s"), capital(say_column(outcome_column(ctx))),
     res$levels[1], mean_sd[1], res$levels[2], mean_sd[2], name, say_df(n$df), say_number(n$statistic, 2),
     say_p(n$p_value), with_unit(say_number(n$estimate), unit),
     say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_number(n$hedges_g, 2),

@@ -25,18 +25,21 @@ open_sqlite <- function(path) {
   need_package("DBI", to = "open a database file")
   need_package("RSQLite", to = sprintf("open %s", quoted(basename(path))))
   connection <- tryCatch(DBI::dbConnect(RSQLite::SQLite(), path, flags = RSQLite::SQLITE_RO), error = function(e) {
-    stop_input(sprintf("%s is not a database that can be read.", quoted(basename(path))), first_line(conditionMessage(e)), class = "file_unreadable")
+    stop_input(sprintf("%s is not a database that can be read.", quoted(basename(path))),
+               first_line(conditionMessage(e)), class = "file_unreadable")
   })
   on.exit(DBI::dbDisconnect(connection))
   tables <- tryCatch(sort_text(DBI::dbListTables(connection)), error = function(e) {
-    stop_input(sprintf("%s is not a database that can be read.", quoted(basename(path))), first_line(conditionMessage(e)), class = "file_unreadable")
+    stop_input(sprintf("%s is not a database that can be read.", quoted(basename(path))),
+               first_line(conditionMessage(e)), class = "file_unreadable")
   })
   opened <- compact(lapply(tables, function(name) {
     data <- DBI::dbReadTable(connection, name, check.names = FALSE)
     if (!nrow(data) || !ncol(data)) return(NULL)
     typed_table(path, data, name, "sqlite", list(table = name))
   }))
-  if (!length(opened)) stop_input(sprintf("%s holds no table with rows.", quoted(basename(path))), class = "file_no_rows")
+  if (!length(opened)) stop_input(sprintf("%s holds no table with rows.", quoted(basename(path))),
+                                  class = "file_no_rows")
   opened
 }
 
@@ -44,9 +47,11 @@ open_sqlite <- function(path) {
 open_parquet <- function(path) {
   need_package("nanoparquet", to = sprintf("open %s", quoted(basename(path))))
   data <- tryCatch(as.data.frame(nanoparquet::read_parquet(path)), error = function(e) {
-    stop_input(sprintf("%s could not be read.", quoted(basename(path))), first_line(conditionMessage(e)), class = "file_unreadable")
+    stop_input(sprintf("%s could not be read.", quoted(basename(path))), first_line(conditionMessage(e)),
+               class = "file_unreadable")
   })
-  if (!nrow(data) || !ncol(data)) stop_input(sprintf("%s holds no rows.", quoted(basename(path))), class = "file_no_rows")
+  if (!nrow(data) || !ncol(data)) stop_input(sprintf("%s holds no rows.", quoted(basename(path))),
+                                             class = "file_no_rows")
   list(typed_table(path, data, tools::file_path_sans_ext(basename(path)), "parquet", list()))
 }
 
@@ -62,7 +67,8 @@ typed_table <- function(path, data, name, format, extra) {
   table <- data.table::as.data.table(plain)
   names <- mend_names(names(data))
   data.table::setnames(table, names)
-  list(name = name, data = table, source = c(file_source(path, basename(path), format, nrow(table)), extra, list(names = names)))
+  list(name = name, data = table, source = c(file_source(path, basename(path), format, nrow(table)), extra,
+                                             list(names = names)))
 }
 
 #' OpenDocument spreadsheets, when readODS is there
@@ -70,13 +76,16 @@ typed_table <- function(path, data, name, format, extra) {
 open_ods <- function(path) {
   need_package("readODS", to = sprintf("open %s", quoted(basename(path))))
   sheets <- tryCatch(readODS::list_ods_sheets(path), error = function(e) {
-    stop_input(sprintf("%s is not a spreadsheet that can be read.", quoted(basename(path))), first_line(conditionMessage(e)), class = "file_unreadable")
+    stop_input(sprintf("%s is not a spreadsheet that can be read.", quoted(basename(path))),
+               first_line(conditionMessage(e)), class = "file_unreadable")
   })
   opened <- compact(lapply(sheets, function(sheet) {
     data <- suppressMessages(as.data.frame(readODS::read_ods(path, sheet = sheet)))
     if (!nrow(data) || !ncol(data)) return(NULL)
-    typed_table(path, data, if (length(sheets) > 1) sheet else tools::file_path_sans_ext(basename(path)), "ods", list(sheet = sheet))
+    typed_table(path, data, if (length(sheets) > 1) sheet else tools::file_path_sans_ext(basename(path)), "ods",
+                list(sheet = sheet))
   }))
-  if (!length(opened)) stop_input(sprintf("%s holds no sheet with a table.", quoted(basename(path))), class = "file_no_rows")
+  if (!length(opened)) stop_input(sprintf("%s holds no sheet with a table.", quoted(basename(path))),
+                                  class = "file_no_rows")
   opened
 }

@@ -6,22 +6,28 @@
 open_ddi <- function(path) {
   need_package("xml2", to = "read a DDI codebook")
   doc <- tryCatch(xml2::xml_ns_strip(xml2::read_xml(path, options = c("NONET", "NOBLANKS"))), error = function(e) {
-    stop_input(sprintf("%s is not XML that can be read.", quoted(basename(path))), first_line(conditionMessage(e)), class = "file_unreadable")
+    stop_input(sprintf("%s is not XML that can be read.", quoted(basename(path))), first_line(conditionMessage(e)),
+               class = "file_unreadable")
   })
   vars <- xml2::xml_find_all(doc, "//var")
-  if (!length(vars)) stop_input(sprintf("%s is XML, but no DDI codebook.", quoted(basename(path))), class = "file_unreadable")
-  text_of <- function(node, at) { found <- xml2::xml_find_first(node, at); if (inherits(found, "xml_missing")) "" else trimws(xml2::xml_text(found)) }
+  if (!length(vars)) stop_input(sprintf("%s is XML, but no DDI codebook.", quoted(basename(path))),
+                                class = "file_unreadable")
+  text_of <- function(node, at) { found <- xml2::xml_find_first(node, at)
+    if (inherits(found, "xml_missing")) "" else trimws(xml2::xml_text(found)) }
   rows <- lapply(vars, function(v) {
     categories <- xml2::xml_find_all(v, "./catgry")
     codes <- vapply(categories, text_of, "", at = "./catValu")
     labels <- vapply(categories, text_of, "", at = "./labl")
     missing <- xml2::xml_attr(categories, "missing") %in% "Y"
-    data.frame(column = xml2::xml_attr(v, "name"), kind = ddi_kind(v), label = text_of(v, "./labl"), unit = xml2::xml_attr(v, "measUnit") %|NA|% "",
-               levels = paste(ifelse(nzchar(labels) & labels != codes, paste(codes, labels, sep = "="), codes)[!missing], collapse = "|"),
+    data.frame(column = xml2::xml_attr(v, "name"), kind = ddi_kind(v), label = text_of(v, "./labl"),
+               unit = xml2::xml_attr(v, "measUnit") %|NA|% "",
+               levels = paste(ifelse(nzchar(labels) & labels != codes, paste(codes, labels, sep = "="),
+                                     codes)[!missing], collapse = "|"),
                missing_codes = paste(codes[missing], collapse = "|"), stringsAsFactors = FALSE)
   })
   data <- data.table::as.data.table(do.call(rbind, rows))
-  list(name = tools::file_path_sans_ext(basename(path)), data = data, source = file_source(path, basename(path), "ddi", nrow(data)))
+  list(name = tools::file_path_sans_ext(basename(path)), data = data,
+       source = file_source(path, basename(path), "ddi", nrow(data)))
 }
 
 ddi_kind <- function(var) {
@@ -47,7 +53,8 @@ ddi_document <- function(book, title) {
 }
 
 ddi_variable <- function(parent, row) {
-  nature <- c(ordered = "ordinal", category = "nominal", yes_no = "nominal", number = "interval", count = "ratio")[row$kind]
+  nature <- c(ordered = "ordinal", category = "nominal", yes_no = "nominal", number = "interval",
+              count = "ratio")[row$kind]
   interval <- c(number = "contin", count = "discrete")[row$kind]
   var <- xml2::xml_add_child(parent, "var", name = row$column)
   if (!is.na(nature)) xml2::xml_set_attr(var, "nature", nature)

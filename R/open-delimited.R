@@ -23,11 +23,14 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   if (dropped) data <- data[seq_len(nrow(data) - 1L), ]
   list(name = table_name(shown), data = data,
        source = c(file_source(path, shown, format, nrow(data)),
-                  list(sep = layout$sep, skip = layout$skip, encoding = text$encoding, member = member, totals = dropped,
-                       ragged = layout$ragged, names = if (!identical(header, mended) || anyDuplicated(header) || layout$skip > 0) mended)))
+                  list(sep = layout$sep, skip = layout$skip, encoding = text$encoding, member = member,
+                       totals = dropped,
+                       ragged = layout$ragged, names = if (!identical(header, mended) || anyDuplicated(header) ||
+                                                           layout$skip > 0) mended)))
 }
 
-table_name <- function(shown) sub("[.](csv|tsv|tab|txt|dat|gz|json|ndjson|jsonl)$", "", sub("[.]gz$", "", shown, ignore.case = TRUE), ignore.case = TRUE)
+table_name <- function(shown) sub("[.](csv|tsv|tab|txt|dat|gz|json|ndjson|jsonl)$", "",
+                                  sub("[.]gz$", "", shown, ignore.case = TRUE), ignore.case = TRUE)
 
 file_source <- function(path, shown, format, rows) {
   list(file = shown, path = normalizePath(path, winslash = "/"), format = format, bytes = file.size(path), rows = rows,
@@ -47,7 +50,8 @@ sniff_layout <- function(path, shown) {
   usual <- usual_width(counts[filled])
   header <- header_line(lines, counts, filled, usual, sep)
   body <- counts[filled[filled > header]]
-  list(sep = sep, skip = header - 1L, ragged = length(body) > 0 && any(body != counts[header]), blank = any(!nzchar(trimws(lines[seq_len(length(lines))]))))
+  list(sep = sep, skip = header - 1L, ragged = length(body) > 0 && any(body != counts[header]),
+       blank = any(!nzchar(trimws(lines[seq_len(length(lines))]))))
 }
 
 separators <- function() c(",", ";", "\t", "|")
@@ -105,8 +109,10 @@ quietly_fread <- function(path, layout, shown) {
   trouble <- NULL
   read <- function(fill) {
     withCallingHandlers(
-      data.table::fread(file = path, sep = layout$sep, skip = layout$skip, header = TRUE, na.strings = c("", "NA"), encoding = "UTF-8",
-                        strip.white = TRUE, check.names = FALSE, integer64 = "character", showProgress = FALSE, data.table = TRUE,
+      data.table::fread(file = path, sep = layout$sep, skip = layout$skip, header = TRUE, na.strings = c("", "NA"),
+                        encoding = "UTF-8",
+                        strip.white = TRUE, check.names = FALSE, integer64 = "character", showProgress = FALSE,
+                        data.table = TRUE,
                         logical01 = FALSE, keepLeadingZeros = TRUE, fill = fill, blank.lines.skip = TRUE),
       warning = function(w) {
         trouble <<- c(trouble, conditionMessage(w))

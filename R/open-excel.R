@@ -5,11 +5,13 @@
 open_workbook <- function(path) {
   need_package("readxl", to = sprintf("open %s", quoted(basename(path))))
   sheets <- tryCatch(readxl::excel_sheets(path), error = function(e) {
-    stop_input(sprintf("%s is not a workbook that can be read.", quoted(basename(path))), first_line(conditionMessage(e)),
+    stop_input(sprintf("%s is not a workbook that can be read.", quoted(basename(path))),
+               first_line(conditionMessage(e)),
                "Open it in a spreadsheet and save it as XLSX or CSV.", class = "file_unreadable")
   })
   opened <- compact(lapply(sheets, function(sheet) open_sheet(path, sheet, length(sheets) > 1)))
-  if (!length(opened)) stop_input(sprintf("%s holds no sheet with a table.", quoted(basename(path))), class = "file_no_rows")
+  if (!length(opened)) stop_input(sprintf("%s holds no sheet with a table.", quoted(basename(path))),
+                                  class = "file_no_rows")
   opened
 }
 
@@ -28,12 +30,14 @@ open_sheet <- function(path, sheet, several) {
   if (dropped) data <- data[seq_len(nrow(data) - 1L), ]
   base <- tools::file_path_sans_ext(basename(path))
   list(name = if (several) sheet else base, data = data,
-       source = c(file_source(path, basename(path), "workbook", nrow(data)), list(sheet = sheet, skip = header - 1L, names = mended, totals = dropped)))
+       source = c(file_source(path, basename(path), "workbook", nrow(data)),
+                  list(sheet = sheet, skip = header - 1L, names = mended, totals = dropped)))
 }
 
 read_sheet <- function(path, sheet, skip, names, most) {
   suppressWarnings(suppressMessages(tryCatch(
-    as.data.frame(readxl::read_excel(path, sheet = sheet, skip = skip, col_names = names, n_max = most, guess_max = 100000, .name_repair = "minimal",
+    as.data.frame(readxl::read_excel(path, sheet = sheet, skip = skip, col_names = names, n_max = most,
+                                     guess_max = 100000, .name_repair = "minimal",
                                      na = c("", "NA"), progress = FALSE), stringsAsFactors = FALSE, optional = TRUE),
     error = function(e) NULL)))
 }

@@ -8,8 +8,10 @@ open_json <- function(path) {
   parsed <- tryCatch(jsonlite::fromJSON(paste(lines, collapse = "\n"), flatten = TRUE), error = function(e) NULL)
   if (is.null(parsed)) {
     filled <- lines[nzchar(trimws(lines))]
-    parsed <- tryCatch(jsonlite::fromJSON(paste0("[", paste(filled, collapse = ","), "]"), flatten = TRUE), error = function(e) {
-      stop_input(sprintf("%s is not JSON that can be read.", label), first_line(conditionMessage(e)), class = "file_unreadable")
+    parsed <- tryCatch(jsonlite::fromJSON(paste0("[", paste(filled, collapse = ","), "]"), flatten = TRUE),
+                       error = function(e) {
+      stop_input(sprintf("%s is not JSON that can be read.", label), first_line(conditionMessage(e)),
+                 class = "file_unreadable")
     })
   }
   if (is.list(parsed) && !is.data.frame(parsed)) {
@@ -19,7 +21,8 @@ open_json <- function(path) {
     if (length(records) == 1) parsed <- records[[1]]
   }
   if (!is.data.frame(parsed) || !nrow(parsed)) {
-    stop_input(sprintf("%s holds no list of records.", label), todo = "A table in JSON is a list of objects with the same keys.", class = "file_no_rows")
+    stop_input(sprintf("%s holds no list of records.", label),
+               todo = "A table in JSON is a list of objects with the same keys.", class = "file_no_rows")
   }
   list(json_table(path, parsed, list()))
 }
@@ -33,7 +36,8 @@ json_table <- function(path, records, facts) {
   data <- data.table::as.data.table(plain)
   names <- mend_names(names(records))
   data.table::setnames(data, names)
-  list(name = table_name(basename(path)), data = data, facts = facts, source = c(file_source(path, basename(path), "json", nrow(data)), list(names = names)))
+  list(name = table_name(basename(path)), data = data, facts = facts,
+       source = c(file_source(path, basename(path), "json", nrow(data)), list(names = names)))
 }
 
 #' CDISC Dataset-JSON: rows as arrays, columns described
@@ -41,11 +45,15 @@ json_table <- function(path, records, facts) {
 open_dataset_json <- function(path, parsed) {
   columns <- as.data.frame(parsed$columns)
   rows <- parsed$rows
-  values <- if (is.matrix(rows)) lapply(seq_len(ncol(rows)), function(j) rows[, j]) else lapply(seq_len(nrow(columns)), function(j) vapply(rows, function(r) as.character(r[[j]] %||% NA), ""))
+  values <- if (is.matrix(rows)) lapply(seq_len(ncol(rows)), function(j) rows[, j]) else lapply(seq_len(nrow(columns)),
+      function(j) vapply(rows, function(r) as.character(r[[j]] %||% NA), ""))
   types <- as.character(columns$dataType %||% rep("string", nrow(columns)))
-  values <- Map(function(v, type) if (type %in% c("integer", "float", "double", "decimal")) suppressWarnings(as.numeric(v)) else as.character(v), values, types)
+  values <- Map(function(v, type) if (type %in% c("integer", "float", "double",
+                                                  "decimal")) suppressWarnings(as.numeric(v)) else as.character(v),
+                                                  values, types)
   names(values) <- columns$name
-  facts <- lapply(stats::setNames(seq_len(nrow(columns)), columns$name), function(i) compact(list(label = columns$label[i])))
+  facts <- lapply(stats::setNames(seq_len(nrow(columns)), columns$name),
+                  function(i) compact(list(label = columns$label[i])))
   json_table(path, as.data.frame(values, check.names = FALSE, stringsAsFactors = FALSE, optional = TRUE), facts)
 }
 
@@ -57,7 +65,8 @@ open_data_package <- function(path, parsed) {
   opened <- lapply(resources, function(r) {
     file <- unlist(r$path)[1]
     if (is.null(file) || grepl("^([a-z]+:|/|\\\\)|(^|[/\\\\])[.][.]([/\\\\]|$)", file)) {
-      stop_input(sprintf("%s lists a path outside its own folder, which is not followed.", quoted(basename(path))), class = "unsafe_archive")
+      stop_input(sprintf("%s lists a path outside its own folder, which is not followed.", quoted(basename(path))),
+                 class = "unsafe_archive")
     }
     tables <- open_file(file.path(folder, file))
     facts <- lapply(r$schema$fields %||% list(), schema_facts)
@@ -68,9 +77,12 @@ open_data_package <- function(path, parsed) {
 }
 
 schema_facts <- function(field) {
-  kinds <- c(integer = "count", number = "number", boolean = "yes_no", date = "date", datetime = "datetime", year = "number")
+  kinds <- c(integer = "count", number = "number", boolean = "yes_no", date = "date", datetime = "datetime",
+             year = "number")
   levels <- unlist(field$constraints$enum)
-  kind <- if (!is.null(field$categoriesOrdered) && isTRUE(field$categoriesOrdered)) "ordered" else if (length(levels) && identical(field$type, "string")) "category" else unname(kinds[field$type %||% "any"])
-  compact(list(label = field$title %||% field$description, unit = field$unit, order = if (length(levels)) as.character(levels), kind = if (length(kind) && !is.na(kind)) kind,
+  kind <- if (!is.null(field$categoriesOrdered) && isTRUE(field$categoriesOrdered)) "ordered" else if (length(levels) &&
+      identical(field$type, "string")) "category" else unname(kinds[field$type %||% "any"])
+  compact(list(label = field$title %||% field$description, unit = field$unit,
+               order = if (length(levels)) as.character(levels), kind = if (length(kind) && !is.na(kind)) kind,
                missing = unlist(field$missingValues)))
 }

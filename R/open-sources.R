@@ -38,7 +38,8 @@ open_file <- function(path) {
   if (extension == "ods") return(open_ods(path))
   if (extension %in% c("sav", "zsav", "por", "dta", "xpt", "sas7bdat")) return(list(open_statistics_file(path)))
   if (extension == "parquet" || starts(0x50, 0x41, 0x52, 0x31)) return(open_parquet(path))
-  if (starts(0x53, 0x51, 0x4c, 0x69, 0x74, 0x65) || extension %in% c("sqlite", "sqlite3", "db")) return(open_sqlite(path))
+  if (starts(0x53, 0x51, 0x4c, 0x69, 0x74, 0x65) || extension %in% c("sqlite", "sqlite3",
+      "db")) return(open_sqlite(path))
   if (extension == "zip" || is_zip) return(open_zip(path))
   if (extension %in% c("json", "ndjson", "jsonl")) return(open_json(path))
   list(open_delimited(path))
@@ -48,7 +49,8 @@ files_of <- function(path) {
   if (!file.exists(path)) {
     near <- near_files(path)
     stop_input(sprintf("There is no file %s.", quoted(path)),
-               todo = if (length(near)) sprintf("The folder holds %s.", some_of(quoted(near), 5)) else "Check the path.",
+               todo = if (length(near)) sprintf("The folder holds %s.",
+                                                some_of(quoted(near), 5)) else "Check the path.",
                class = "file_missing")
   }
   if (!dir.exists(path)) return(c(path, codebook_beside(path)))
@@ -86,7 +88,8 @@ open_frame <- function(x, name) {
   mended <- mend_names(names(x))
   data.table::setnames(data, mended)
   list(name = name, data = data,
-       source = list(file = paste0(name, ".rds"), path = NULL, format = "frame", bytes = as.numeric(utils::object.size(x)),
+       source = list(file = paste0(name, ".rds"), path = NULL, format = "frame",
+                     bytes = as.numeric(utils::object.size(x)),
                      rows = nrow(x), sha256 = cli::hash_raw_sha256(serialize(as.list(data), NULL, version = 3)),
                      sep = NULL, names = if (!identical(names(x), mended)) mended))
 }

@@ -8,11 +8,13 @@
 plain_text_file <- function(path) {
   label <- basename(path)
   if (file.size(path) == 0) {
-    stop_input(sprintf("%s is empty (0 bytes).", quoted(label)), todo = "Check that the export finished.", class = "file_empty")
+    stop_input(sprintf("%s is empty (0 bytes).", quoted(label)), todo = "Check that the export finished.",
+               class = "file_empty")
   }
   if (is_gzip(path)) path <- unpack_gzip(path)
   head <- readBin(path, "raw", n = 65536)
-  if (!length(head)) stop_input(sprintf("%s is empty.", quoted(label)), todo = "Check that the export finished.", class = "file_empty")
+  if (!length(head)) stop_input(sprintf("%s is empty.", quoted(label)), todo = "Check that the export finished.",
+                                class = "file_empty")
   encoding <- encoding_of(head, path, label)
   if (encoding %in% c("UTF-8", "UTF-8-BOM")) return(list(path = path, encoding = "UTF-8-BOM"))
   list(path = recode_file(path, encoding), encoding = encoding)
@@ -60,7 +62,8 @@ encoding_of <- function(head, path, label) {
   }
   control <- sum(head < as.raw(9)) + sum(head > as.raw(13) & head < as.raw(32) & head != as.raw(27))
   if (control > 0.01 * length(head)) {
-    stop_input(sprintf("%s is not a text table: it holds binary data.", quoted(label)), todo = "Export it as CSV and open that.",
+    stop_input(sprintf("%s is not a text table: it holds binary data.", quoted(label)),
+               todo = "Export it as CSV and open that.",
                class = "file_binary")
   }
   if (all(head %in% as.raw(c(9, 10, 13, 32)))) {

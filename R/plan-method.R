@@ -56,7 +56,9 @@ stop_no_method <- function(reading, shape) {
             advise = "advice on a method", explain = "explanation", figure = "figure", describe = "summary",
             frequency = "count")[reading$task]
   reason <- if (identical(shape$task, "compare") && identical(shape$groups,
-                                                              1L)) sprintf("%s has only one group in these rows, so there is nothing to compare.", quoted(reading$by[1]))
+                                                              1L)) sprintf(paste0("%s has only one group in these rows, so ",
+                                                                                  "there is nothing to compare."),
+                                                                                  quoted(reading$by[1]))
     else if (identical(shape$task, "compare") && is.na(shape$groups) &&
              length(reading$by)) "The groups to compare cannot be formed from these columns."
     else sprintf("I read this as a %s, but no method of this version fits it.", if (is.na(task)) "question" else task)

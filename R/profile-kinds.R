@@ -26,7 +26,8 @@ profile_column <- function(name, x, codes = NULL) {
     }
   }
   distinct <- if (is.null(values) || !is.null(style)) data.table::uniqueN(seen) else length(values)
-  base <- list(name = name, label = NULL, unit = unit_of(name) %||% style$unit, style = style, codes = NULL, distinct = distinct, missing = length(x) - length(seen),
+  base <- list(name = name, label = NULL, unit = unit_of(name) %||% style$unit, style = style, codes = NULL,
+               distinct = distinct, missing = length(x) - length(seen),
                missing_codes = codes, levels = NULL, format = NULL, numeric = numeric, role = NULL)
   found <- kind_of(name, seen, distinct, numeric, length(x), values)
   utils::modifyList(base, found)

@@ -34,8 +34,11 @@ number_affix <- function(some) {
   if (length(front) > 1 || (!multiply && length(back) > 1)) return(NULL)
   if (!multiply && !grepl("^(%|[$\u20ac\u00a3\u00a5]|[A-Za-z\u00b0\u00b5]{1,6}(/[A-Za-z0-9]{1,4})?[0-9\u00b2\u00b3]?)?$", back)) return(NULL)
   currency <- c("$" = "USD", "\u20ac" = "EUR", "\u00a3" = "GBP", "\u00a5" = "JPY")
-  unit <- if (nzchar(front)) currency[[front]] else if (!multiply && nzchar(back)) (if (back %in% names(currency)) currency[[back]] else back)
-  list(strip = "[$\u20ac\u00a3\u00a5%\u00b0]|[A-Za-z\u00b5]+(/[A-Za-z0-9]+)?[\u00b2\u00b3]?\\s*$|\\s", multiply = multiply, unit = unit)
+  unit <- if (nzchar(front)) currency[[front]] else if (!multiply &&
+                                                        nzchar(back)) (if (back %in% names(currency)) currency[[back]]
+                                                            else back)
+  list(strip = "[$\u20ac\u00a3\u00a5%\u00b0]|[A-Za-z\u00b5]+(/[A-Za-z0-9]+)?[\u00b2\u00b3]?\\s*$|\\s",
+       multiply = multiply, unit = unit)
 }
 
 cut_affix <- function(x, style) {
@@ -49,10 +52,13 @@ number_marks <- function(bare) {
   bare <- gsub("[\u00a0\u202f]", "", bare)
   fits <- function(pattern) all(grepl(pattern, bare))
   if (fits("^[-+]?[0-9]+([.][0-9]+)?$")) return(list(decimal = ".", group = ""))
-  if (fits("^[-+]?[0-9]{1,3}(,[0-9]{3})+([.][0-9]+)?$|^[-+]?[0-9]{1,3}([.][0-9]+)?$")) return(list(decimal = ".", group = ","))
+  if (fits("^[-+]?[0-9]{1,3}(,[0-9]{3})+([.][0-9]+)?$|^[-+]?[0-9]{1,3}([.][0-9]+)?$")) return(list(decimal = ".",
+      group = ","))
   if (fits("^[-+]?[0-9]+(,[0-9]+)?$")) return(list(decimal = ",", group = ""))
-  if (fits("^[-+]?[0-9]{1,3}([.][0-9]{3})+(,[0-9]+)?$|^[-+]?[0-9]{1,3}(,[0-9]+)?$")) return(list(decimal = ",", group = "."))
-  if (fits("^[-+]?[0-9]{1,3}('[0-9]{3})+([.][0-9]+)?$|^[-+]?[0-9]{1,3}([.][0-9]+)?$")) return(list(decimal = ".", group = "'"))
+  if (fits("^[-+]?[0-9]{1,3}([.][0-9]{3})+(,[0-9]+)?$|^[-+]?[0-9]{1,3}(,[0-9]+)?$")) return(list(decimal = ",",
+      group = "."))
+  if (fits("^[-+]?[0-9]{1,3}('[0-9]{3})+([.][0-9]+)?$|^[-+]?[0-9]{1,3}([.][0-9]+)?$")) return(list(decimal = ".",
+      group = "'"))
   NULL
 }
 
@@ -66,6 +72,7 @@ as_numbers <- function(x, style) {
   if (nzchar(style$group)) bare <- gsub(style$group, "", bare, fixed = TRUE)
   if (style$decimal != ".") bare <- sub(style$decimal, ".", bare, fixed = TRUE)
   number <- suppressWarnings(as.numeric(bare))
-  if (isTRUE(style$multiply)) number <- number * ifelse(grepl("[Kk]\\s*$", values), 1e3, ifelse(grepl("[Mm]\\s*$", values), 1e6, 1))
+  if (isTRUE(style$multiply)) number <- number * ifelse(grepl("[Kk]\\s*$", values), 1e3,
+                                                        ifelse(grepl("[Mm]\\s*$", values), 1e6, 1))
   number[match(x, values)]
 }

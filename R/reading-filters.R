@@ -19,9 +19,11 @@ find_filters <- function(state) {
 #' @noRd
 yes_no_filters <- function(state) {
   columns <- which(state$type == "column" & !state$used)
-  asked <- Filter(function(k) !kind_at(state, state$items[[k]]$cols$column[1]) %in% c("id", "date", "datetime"), columns)
+  asked <- Filter(function(k) !kind_at(state, state$items[[k]]$cols$column[1]) %in% c("id", "date", "datetime"),
+                  columns)
   if (length(asked) < 2) return(state)
-  if (any(vapply(state$items, function(i) has_lex(i, "task", c("compare", "relate", "predict", "drivers", "change")) || has_lex(i, "method"), NA))) return(state)
+  if (any(vapply(state$items, function(i) has_lex(i, "task", c("compare", "relate", "predict", "drivers", "change")) ||
+                 has_lex(i, "method"), NA))) return(state)
   for (k in columns) {
     column <- item_column(state, k, "yes_no")
     if (is.na(column)) next
@@ -33,7 +35,8 @@ yes_no_filters <- function(state) {
     if (item_norm(state, k + 1) %in% c("and", "or", "versus", "vs") && has_lex_at(state, k + 2, "scope", "not")) next
     levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])
     state <- add_filter(state, column_of(state, column), "==", levels[if (negated) 1 else 2])
-    state <- assume(state, sprintf("Took %s to mean %s is %s.", quoted(state$items[[k]]$text), quoted(column_of(state, column)), quoted(levels[if (negated) 1 else 2])))
+    state <- assume(state, sprintf("Took %s to mean %s is %s.", quoted(state$items[[k]]$text),
+                                   quoted(column_of(state, column)), quoted(levels[if (negated) 1 else 2])))
     state <- use_items(state, c(k, j))
   }
   state
@@ -114,7 +117,8 @@ one_date_filter <- function(state, k, at, name) {
   }
   # "the wave of 15 February": the column named before its date belongs to it
   for (j in c(k - 1, k - 2)) {
-    if (j >= 1 && state$type[j] == "column" && identical(column_of(state, item_column(state, j, c("date", "datetime"))), name)) state <- use_items(state, j)
+    if (j >= 1 && state$type[j] == "column" && identical(column_of(state, item_column(state, j, c("date", "datetime"))),
+                                                         name)) state <- use_items(state, j)
   }
   state <- if (item$precision == "day") add_filter(state, name, "==", item$first) else add_filter(state, name,
       "between", c(item$first, item$last))
@@ -164,7 +168,8 @@ counts_things <- function(state, k) {
 fixed_null_value <- function(state, at) {
   for (k in at) {
     lead <- paste(vapply(max(1, k - 3):max(1, k - 1), function(j) item_norm(state, j), ""), collapse = " ")
-    if (!grepl("(different|differ|differs|deviate|deviates) from( the value)?$|(equal to|null value of|hypothesised value of|hypothesized value of)$|test value of$", lead)) next
+    if (!grepl(paste0("(different|differ|differs|deviate|deviates) from( the value)?$|(equal to|null value ",
+                      "of|hypothesised value of|hypothesized value of)$|test value of$"), lead)) next
     percent <- item_norm(state, k + 1) %in% c("%", "percent")
     state$null_value <- state$items[[k]]$value / if (percent) 100 else 1
     state$flags$null_percent <- percent
@@ -184,7 +189,8 @@ number_column <- function(state, k) {
   listed <- number_list(state, k)
   if (length(listed) > 1 && !lead$close_by_name) {
     after <- item_column(state, max(listed) + 1, kinds)
-    if (!is.na(after)) return(list(column = after, op = character(), used = max(listed) + 1, suffix = character(), close = TRUE))
+    if (!is.na(after)) return(list(column = after, op = character(), used = max(listed) + 1, suffix = character(),
+                                   close = TRUE))
   }
   after <- item_column(state, tail$next_at, kinds)
   adjacent <- !is.na(after) && tail$next_at - k <= 2 + length(tail$items)
@@ -226,7 +232,8 @@ before_number <- function(state, k, kinds) {
       column <- if (state$used[j] && state$type[j] != "column") NA_integer_ else item_column(state, j, kinds)
       if (!is.na(column)) return(list(column = column, op = op, items = c(j, op_at), op_at = op_at,
                                       close = j == k - 1 || length(op) > 0 || only_connectors(state, j, k, connectors),
-                                     close_by_name = !any(vapply(j:(k - 1), function(i) item_norm(state, i) %in% c("between", ","), NA))))
+                                     close_by_name = !any(vapply(j:(k - 1),
+                                         function(i) item_norm(state, i) %in% c("between", ","), NA))))
       if (!state$items[[j]]$norm %in% connectors) break
     }
     j <- j - 1

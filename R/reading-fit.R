@@ -16,7 +16,8 @@ fit_task <- function(state, mentions, task) {
   if (task == "compare" && !is.null(state$null_value)) return("compare")
   if (task == "compare" && adjusted && !length(positive)) return("predict")
   if (task == "compare" && numbers >= 2 && dividers == 0 && length(rest) >= 2) {
-    few <- vapply(mentions, function(m) can_group(state, m$column) && (m$marker %in% c("by", "between") || divides(state, m, mentions)), NA)
+    few <- vapply(mentions, function(m) can_group(state, m$column) &&
+                  (m$marker %in% c("by", "between") || divides(state, m, mentions)), NA)
     if (!any(few)) return(if (!paired_columns(state, mentions)) "relate" else "change")
   }
   if (task == "relate" && numbers == 1 && (dividers == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
@@ -36,7 +37,8 @@ fit_task <- function(state, mentions, task) {
 divides <- function(state, m, mentions) {
   others <- Filter(function(o) o$column != m$column, mentions)
   few <- state$vocabulary$columns$distinct[m$column] <= 8
-  few && length(mentions) == 2 && length(others) == 1 && !can_group(state, others[[1]]$column) && effect_first(state, mentions) &&
+  few && length(mentions) == 2 && length(others) == 1 && !can_group(state, others[[1]]$column) &&
+    effect_first(state, mentions) &&
     mentions[[1]]$column == m$column
 }
 

@@ -37,7 +37,8 @@ read_follow_up <- function(study, text, previous) {
 }
 
 drops_filters <- function(text) {
-  grepl("^(please )?(drop|remove|clear|forget|lift) (the |all |those |these |that )?(filters?|conditions?|restrictions?)|^(use |on |for |over )?all (the )?rows( again)?[.!]?$",
+  grepl(paste0("^(please )?(drop|remove|clear|forget|lift) (the |all |those |these |that ",
+               ")?(filters?|conditions?|restrictions?)|^(use |on |for |over )?all (the )?rows( again)?[.!]?$"),
         text, ignore.case = TRUE)
 }
 
@@ -87,7 +88,9 @@ settle <- function(r) {
 #' @noRd
 stands_alone <- function(state, mentions, scores) {
   first <- paste(utils::head(vapply(state$items, `[[`, "", "norm"), 2), collapse = " ")
-  continues <- grepl("^(and|now|what about|how about|same|also|only|just|but|split|by|instead|use|redo|add|leave|without|make|do it|do the|drop|with|for)\\b", first)
+  continues <- grepl(paste0("^(and|now|what about|how ",
+                            "about|same|also|only|just|but|split|by|instead|use|redo|add|leave|without|make|do it|do ",
+                            "the|drop|with|for)\\b"), first)
   if (continues) return(FALSE)
   task <- names(scores)[which.max(scores)]
   if (max(scores) < 0.6) return(FALSE)

@@ -43,7 +43,8 @@ names_the_rows <- function(state, m) {
   unique_key <- kind == "id" && state$vocabulary$columns$unique[m$column]
   if (m$marker %in% c("by", "between") && !unique_key) return(FALSE)
   # "the five schools with the highest mean ..." ranks the units
-  if (kind == "id" && any(vapply(state$items, has_lex, NA, "task", "rank")) && length(asked_statistics(state))) return(FALSE)
+  if (kind == "id" && any(vapply(state$items, has_lex, NA, "task", "rank")) &&
+      length(asked_statistics(state))) return(FALSE)
   item <- state$items[[m$at]]
   if (!(last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities)) return(FALSE)
   !item_norm(state, m$at - 1) %in% c("which", "each", "every", "per")

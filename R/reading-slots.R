@@ -93,7 +93,8 @@ fill_compare <- function(state, mentions, r) {
 #' @noRd
 unit_mentioned <- function(state) {
   for (k in seq_len(state$n)) {
-    if (!item_norm(state, k - 1) %in% c("same", "every", "each", "within", "per") && !has_lex_at(state, k, "scope", "unit")) next
+    if (!item_norm(state, k - 1) %in% c("same", "every", "each", "within", "per") &&
+        !has_lex_at(state, k, "scope", "unit")) next
     column <- item_column(state, k, "id")
     if (!is.na(column) && !state$vocabulary$columns$unique[column]) return(column_of(state, column))
   }
@@ -237,9 +238,11 @@ fill_predict <- function(state, mentions, r) {
   }
   events <- Filter(function(m) identical(m$marker, "event"), rest)
   if (length(events)) r$extra$event_level <- events[[1]]$event
-  named <- Filter(function(g) !g$negated && length(g$levels) == 1 && length(r$outcome) && column_of(state, g$column) == r$outcome[1], state$groups)
+  named <- Filter(function(g) !g$negated && length(g$levels) == 1 && length(r$outcome) &&
+                  column_of(state, g$column) == r$outcome[1], state$groups)
   if (length(named) && is.null(r$extra$event_level)) r$extra$event_level <- named[[1]]$levels
-  r$extra$at <- unlist(lapply(rest, function(m) if (identical(m$marker, "value")) stats::setNames(m$value, column_of(state, m$column))))
+  r$extra$at <- unlist(lapply(rest, function(m) if (identical(m$marker, "value")) stats::setNames(m$value,
+      column_of(state, m$column))))
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction"))
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
@@ -254,7 +257,8 @@ add_event_outcome <- function(state, rest) {
   g <- positive[[1]]
   if (isTRUE(g$numeric)) {
     # "expect ... after an eruption of 4 minutes": the number is a value of the predictor
-    m <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "value", text = "", value = g$numbers[1])
+    m <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE,
+              marker = "value", text = "", value = g$numbers[1])
     return(structure(c(rest, list(m)), used = list(g)))
   }
   if (g$lead == "only" || any(vapply(rest, function(m) m$column == g$column, NA))) return(rest)
@@ -327,7 +331,8 @@ fill_describe <- function(state, mentions, r) {
 #' "weighted by ..." as such: the stem alone is also that of a column called weight
 #' @noRd
 asks_weighted <- function(state) {
-  any(vapply(state$items, function(i) has_lex(i, "scope", "weighted_by") && grepl("weighted|the weights|using weights", i$norm), NA))
+  any(vapply(state$items, function(i) has_lex(i, "scope", "weighted_by") &&
+             grepl("weighted|the weights|using weights", i$norm), NA))
 }
 
 take_weight <- function(state, r) {
@@ -474,7 +479,8 @@ fill_trend <- function(state, mentions, r) {
   r$outcome <- column_names_of(state, mentions[kinds %in% c("number", "count", "ordered", "yes_no")])
   r$by <- column_names_of(state, mentions[kinds == "category"])
   r$time <- asked_time(state)
-  r$extra$trend_test <- any(vapply(state$items, function(i) grepl("trend|over time|worse|better|risen|fallen|increas|decreas|develop|chang|grow|seasonal", i$norm), NA)) &&
+  r$extra$trend_test <- any(vapply(state$items,
+                                   function(i) grepl("trend|over time|worse|better|risen|fallen|increas|decreas|develop|chang|grow|seasonal", i$norm), NA)) &&
     is.null(r$time$every)
   if (!length(r$outcome)) r$statistic <- "count"
   r$extra$missing <- if (is.null(r$time)) "time"

@@ -25,7 +25,8 @@ cue_scores <- function(state) {
 
 tasks_of_methods <- function() {
   by_task <- list(
-    compare = c("rank_test", "anova", "t_welch", "t_student", "t_test", "trimmed_t", "mann_whitney", "permutation_means", "anova_one_way",
+    compare = c("rank_test", "anova", "t_welch", "t_student", "t_test", "trimmed_t", "mann_whitney",
+                "permutation_means", "anova_one_way",
                 "anova_welch", "anova_two_way",
                 "anova_factorial", "ancova", "kruskal_wallis", "jonckheere", "brown_forsythe", "bartlett",
                 "f_variances", "t_one_sample",
@@ -70,7 +71,8 @@ score_tasks <- function(state, mentions) {
   if (length(method)) for (m in intersect(method,
                                           names(tasks_of_methods()))) score[tasks_of_methods()[[m]]] <- score[tasks_of_methods()[[m]]] + 1.6
   if (any(vapply(state$items, has_lex, NA, "picture"))) score["figure"] <- score["figure"] + 1.4
-  if (any(vapply(state$items, has_lex, NA, "every"))) score["trend"] <- score["trend"] + if (has_dates(state)) 1 else 0.4
+  if (any(vapply(state$items, has_lex, NA, "every"))) score["trend"] <- score["trend"] +
+    if (has_dates(state)) 1 else 0.4
   superlative <- vapply(seq_len(state$n), function(k) state$type[k] == "adjective" &&
                         grepl("est$", state$items[[k]]$norm), NA)
   if (any(superlative)) score["rank"] <- score["rank"] + 0.9
@@ -102,7 +104,9 @@ structure_scores <- function(state, mentions, score) {
     score[c("compare", "relate", "predict", "describe", "frequency")] <- score[c("compare", "relate", "predict",
         "describe", "frequency")] * 0.9
   }
-  if (score["drivers"] >= 0.9 && any(vapply(state$items, function(i) grepl("^(variable|factor|column|thing|predictor|measure)s?$", i$norm), NA))) {
+  if (score["drivers"] >= 0.9 && any(vapply(state$items,
+                                            function(i) grepl("^(variable|factor|column|thing|predictor|measure)s?$",
+                                                              i$norm), NA))) {
     score["drivers"] <- score["drivers"] + 0.3
   }
   columns <- state$vocabulary$columns

@@ -160,6 +160,7 @@ loose_number_verdict <- function(state, reading, at) {
     finish_reading(r)
   })
   choice_verdict(state, reading, c(with, list(finish_reading(reading))),
-                 sprintf("It is not clear what the number %s in the question is about. Choose one of the readings below, by number or in your own words.",
+                 sprintf(paste0("It is not clear what the number %s in the question is about. Choose one of the ",
+                                "readings below, by number or in your own words."),
                          format_plain(value)))
 }

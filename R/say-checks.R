@@ -12,56 +12,83 @@ check_wordings <- function() {
     normal_within_groups = say_check_normal, equal_spread = say_check_spread, far_values = say_check_far,
     independent_rows = say_check_independent,
     same_shape = function(c) if (c$verdict == "ok") "The groups are of similar shape, so the ranks speak about a shift."
-      else "The spreads of the groups differ by more than a factor of two, so the test speaks about which group tends to have larger values, not about medians.",
-    expected_counts = function(c) if (c$verdict == "ok") sprintf("The expected counts are large enough for the chi-square approximation (smallest %s).", say_number(c$facts$smallest))
-      else sprintf("Some expected counts are too small for the chi-square approximation (smallest %s; %s of the cells below 5): rely on Fisher's exact test.", say_number(c$facts$smallest), say_percent(c$facts$low, 0)),
+      else paste0("The spreads of the groups differ by more than a factor of two, so the test speaks about which ",
+                  "group tends to have larger values, not about medians."),
+    expected_counts = function(c) if (c$verdict == "ok") sprintf(paste0("The expected counts are large enough for the ",
+                                                                        "chi-square approximation (smallest %s)."),
+                                                                        say_number(c$facts$smallest))
+      else sprintf(paste0("Some expected counts are too small for the chi-square approximation (smallest %s; %s of ",
+                          "the cells below 5): rely on Fisher's exact test."), say_number(c$facts$smallest),
+                          say_percent(c$facts$low, 0)),
     linear_relation = function(c) switch(c$verdict,
                                          ok = "A straight line describes the relation as well as a bend would.",
                                          not_assessed = "There are too few different values to see a bend.",
-      caution = sprintf("A bend explains a further %s of the spread left by the straight line (%s), so one slope does not tell the whole story.", say_percent(c$facts$share, 0), say_p(c$facts$p))),
+      caution = sprintf(paste0("A bend explains a further %s of the spread left by the straight line (%s), so one ",
+                               "slope does not tell the whole story."), say_percent(c$facts$share, 0),
+                               say_p(c$facts$p))),
     influential_rows = say_check_influence,
     residual_spread = function(c) switch(c$verdict, ok = "The residual spread is about the same along the fit.",
                                          not_assessed = "The residual spread could not be assessed.",
-      caution = sprintf("The residual spread changes along the fit (Breusch-Pagan, %s): compare the robust standard errors.", say_p(c$facts$p))),
+      caution = sprintf(paste0("The residual spread changes along the fit (Breusch-Pagan, %s): compare the robust ",
+                               "standard errors."), say_p(c$facts$p))),
     normal_residuals = function(c) switch(c$verdict,
-                                          ok = "The residuals are symmetric enough for the intervals at this number of rows.", not_assessed = "The residuals could not be assessed.",
+                                          ok = paste0("The residuals are symmetric enough for the intervals at this ",
+                                                      "number of rows."), not_assessed = "The residuals could not be assessed.",
       caution = sprintf("The residuals are skewed (%s) for %s rows, so the intervals are approximate.",
                         say_number(c$facts$skew), say_number(c$facts$n))),
-    collinear_predictors = function(c) if (c$verdict == "ok") sprintf("The predictors are not too closely related (largest VIF %s).", say_number(c$facts$vif))
+    collinear_predictors = function(c) if (c$verdict == "ok") sprintf(paste0("The predictors are not too closely ",
+                                                                             "related (largest VIF %s)."),
+                                                                             say_number(c$facts$vif))
       else sprintf("%s is closely related to the other predictors (VIF %s): its own coefficient is unsure.",
                    capital(c$facts$term), say_number(c$facts$vif)),
     sample_per_coefficient = function(c) if (c$verdict == "ok") sprintf("There are %s rows for each coefficient.",
         say_number(c$facts$ratio, 0))
-      else sprintf("There are only %s rows for each coefficient, so the fit follows the sample more than the population.", say_number(c$facts$ratio)),
+      else sprintf(paste0("There are only %s rows for each coefficient, so the fit follows the sample more than the ",
+                          "population."), say_number(c$facts$ratio)),
     symmetric_differences = function(c) switch(c$verdict,
       ok = "The differences are about symmetric, as the signed-rank test supposes.",
       not_assessed = "The symmetry of the differences could not be assessed.",
-      caution = sprintf("The differences are skewed (%s), so the test speaks about signs and sizes together: compare the sign test.",
+      caution = sprintf(paste0("The differences are skewed (%s), so the test speaks about signs and sizes together: ",
+                               "compare the sign test."),
                         say_number(c$facts$skew))),
     sphericity = function(c) if (c$verdict == "ok") sprintf("The conditions are about equally correlated (epsilon %s).",
                                                             say_unit(c$facts$epsilon))
       else sprintf("The conditions are unequally correlated (epsilon %s); the degrees of freedom are corrected for it.",
                    say_unit(c$facts$epsilon)),
-    autocorrelation = function(c) switch(c$verdict, ok = sprintf("Neighbours in time are not much alike (autocorrelation %s).", say_unit(c$facts$r)),
+    autocorrelation = function(c) switch(c$verdict,
+                                         ok = sprintf("Neighbours in time are not much alike (autocorrelation %s).",
+                                                      say_unit(c$facts$r)),
       not_assessed = "The likeness of neighbours in time could not be assessed.",
-      caution = sprintf("Neighbours in time are alike (autocorrelation %s): the interval allows for it, but holds less than so many rows suggest.", say_unit(c$facts$r))),
+      caution = sprintf(paste0("Neighbours in time are alike (autocorrelation %s): the interval allows for it, but ",
+                               "holds less than so many rows suggest."), say_unit(c$facts$r))),
     item_direction = function(c) if (c$verdict == "ok") "Every item points the same way as the rest."
-      else sprintf("%s runs against the rest of the scale: turn its answers round before a score is formed.", some_of(c$facts$turned, 4)),
+      else sprintf("%s runs against the rest of the scale: turn its answers round before a score is formed.",
+                   some_of(c$facts$turned, 4)),
     separation = function(c) if (c$verdict == "ok") "The outcome is not told apart perfectly by any predictor."
-      else "The predictors tell the outcome apart perfectly in these rows, so odds ratios run off to infinity: do not rely on them.",
-    overdispersion = function(c) if (c$verdict == "ok") sprintf("The counts are about as spread as a Poisson model allows (dispersion %s).", say_number(c$facts$ratio))
-      else sprintf("The counts are more spread than a Poisson model allows (dispersion %s), so its errors are too small: a negative binomial model would suit.", say_number(c$facts$ratio)),
-    events_per_coefficient = function(c) if (c$verdict == "ok") sprintf("There are %s rows of the rarer outcome for each coefficient.", say_number(c$facts$ratio, 0))
-      else sprintf("There are only %s rows of the rarer outcome for each coefficient, so the ratios are likely overstated.", say_number(c$facts$ratio)),
-    enough_values = function(c) if (c$verdict == "ok") "There are enough values for the summary to be stable." else "There are very few values, so the summary says little beyond them.")
+      else paste0("The predictors tell the outcome apart perfectly in these rows, so odds ratios run off to infinity: ",
+                  "do not rely on them."),
+    overdispersion = function(c) if (c$verdict == "ok") sprintf(paste0("The counts are about as spread as a Poisson ",
+                                                                       "model allows (dispersion %s)."),
+                                                                       say_number(c$facts$ratio))
+      else sprintf(paste0("The counts are more spread than a Poisson model allows (dispersion %s), so its errors are ",
+                          "too small: a negative binomial model would suit."), say_number(c$facts$ratio)),
+    events_per_coefficient = function(c) if (c$verdict == "ok") sprintf(paste0("There are %s rows of the rarer outcome ",
+                                                                               "for each coefficient."),
+                                                                               say_number(c$facts$ratio, 0))
+      else sprintf(paste0("There are only %s rows of the rarer outcome for each coefficient, so the ratios are likely ",
+                          "overstated."), say_number(c$facts$ratio)),
+    enough_values = function(c) if (c$verdict == "ok") "There are enough values for the summary to be stable." else
+        "There are very few values, so the summary says little beyond them.")
 }
 
 say_check_normal <- function(c) {
   f <- c$facts
   if (c$verdict == "not_assessed") return("The shape within the groups could not be assessed: too few values.")
   if (c$verdict == "ok") return("The group means can be treated as normal: skewness is small for these numbers of rows.")
-  if (f$small) return("A group has fewer than five rows, so the shape cannot be judged and the t interval rests on faith in normality.")
-  sprintf("%s is skewed (%s with n = %s), so the interval is approximate: compare the rank-based and permutation results.", capital(f$label), say_number(f$skew), say_number(f$n))
+  if (f$small) return(paste0("A group has fewer than five rows, so the shape cannot be judged and the t interval ",
+                             "rests on faith in normality."))
+  sprintf(paste0("%s is skewed (%s with n = %s), so the interval is approximate: compare the rank-based and ",
+                 "permutation results."), capital(f$label), say_number(f$skew), say_number(f$n))
 }
 
 say_check_spread <- function(c) {
@@ -69,7 +96,8 @@ say_check_spread <- function(c) {
   if (!is.finite(f$ratio)) return("One group does not vary at all.")
   if (!f$differs) return(sprintf("The groups spread about equally (ratio of standard deviations %s).",
                                  say_number(f$ratio)))
-  if (f$pools) return(sprintf("The spreads differ (ratio of standard deviations %s), which this test assumes they do not: prefer the Welch test.", say_number(f$ratio)))
+  if (f$pools) return(sprintf(paste0("The spreads differ (ratio of standard deviations %s), which this test assumes ",
+                                     "they do not: prefer the Welch test."), say_number(f$ratio)))
   sprintf("The spreads differ (ratio of standard deviations %s, widest in %s); the method allows for that.",
           say_number(f$ratio), f$widest)
 }
@@ -87,7 +115,8 @@ say_check_independent <- function(c) {
   f <- c$facts
   if (c$verdict == "not_assessed") return("The design names no unit, so it is assumed that every row is a different one.")
   if (c$verdict == "ok") return(sprintf("Every row is a different %s.", f$unit))
-  sprintf("%s repeat %s that already have one (%s different), so the rows are not independent and the p value is too small.", capital(count_of(f$repeated, "row")), f$unit, say_number(f$units))
+  sprintf(paste0("%s repeat %s that already have one (%s different), so the rows are not independent and the p value ",
+                 "is too small."), capital(count_of(f$repeated, "row")), f$unit, say_number(f$units))
 }
 
 say_check_influence <- function(c) {
@@ -99,7 +128,8 @@ say_check_influence <- function(c) {
     return(sprintf("Row %s of the rows used pulls the fit (Cook's distance %s): see what happens without it.",
                    say_number(f$row), say_number(f$cook)))
   }
-  if (c$verdict == "ok") return(sprintf("No single row carries the result (r changes by at most %s when one is left out).", say_unit(abs(f$change))))
+  if (c$verdict == "ok") return(sprintf(paste0("No single row carries the result (r changes by at most %s when one is ",
+                                               "left out)."), say_unit(abs(f$change))))
   sprintf("Row %s of the rows used carries much of the result: without it r is %s.", say_number(f$row),
           say_unit(f$without))
 }

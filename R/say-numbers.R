@@ -80,7 +80,8 @@ say_size <- function(value, kind = c("d", "r", "v", "eta")) {
 say_column <- function(col) {
   title <- column_title(col)
   # a label that is a sentence ("Feed is affordable") stands in quotation marks
-  if (!is.null(col$label) && grepl("[?]| (is|are|was|were|do|does|did|has|have|support|should) ", title)) return(quoted(title))
+  if (!is.null(col$label) && grepl("[?]| (is|are|was|were|do|does|did|has|have|support|should) ",
+                                   title)) return(quoted(title))
   first <- substr(title, 1, 1)
   second <- substr(title, 2, 2)
   if (grepl("[A-Z]", first) && !grepl("[A-Z0-9]", second)) title <- paste0(tolower(first), substring(title, 2))

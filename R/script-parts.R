@@ -13,12 +13,16 @@ script_comment <- function(text) {
 #' @noRd
 script_read <- function(source, variable) {
   file <- source$archive %||% source$path %||% source$file
-  lines <- c(sprintf("# Source: %s (%s rows, SHA-256 %s)", gsub("[\r\n]", " ", source$file), source$rows, source$sha256),
+  lines <- c(sprintf("# Source: %s (%s rows, SHA-256 %s)", gsub("[\r\n]", " ", source$file), source$rows,
+                     source$sha256),
              sprintf("data_file <- %s", as_r_string(file)),
              "if (!file.exists(data_file)) data_file <- basename(data_file)  # or beside this script",
-             if (!is.null(source$archive)) sprintf("data_file <- unzip(data_file, files = %s, exdir = tempfile())", as_r_string(source$member)))
-  c(lines, script_reader(source, variable), if (!is.null(source$names)) sprintf("names(%s) <- %s", variable, as_r_strings(source$names)),
-    if (isTRUE(source$totals)) sprintf("%s <- %s[seq_len(nrow(%s) - 1), , drop = FALSE]  # the last row holds totals", variable, variable, variable),
+             if (!is.null(source$archive)) sprintf("data_file <- unzip(data_file, files = %s, exdir = tempfile())",
+                                                   as_r_string(source$member)))
+  c(lines, script_reader(source, variable), if (!is.null(source$names)) sprintf("names(%s) <- %s", variable,
+      as_r_strings(source$names)),
+    if (isTRUE(source$totals)) sprintf("%s <- %s[seq_len(nrow(%s) - 1), , drop = FALSE]  # the last row holds totals",
+                                       variable, variable, variable),
     sprintf("stopifnot(nrow(%s) == %d)", variable, source$rows))
 }
 
@@ -29,21 +33,31 @@ script_reader <- function(source, variable) {
   switch(source$format,
     frame = sprintf("%s <- readRDS(data_file)", variable),
     delimited = script_read_text(source, variable),
-    workbook = c(typed(sprintf("suppressWarnings(readxl::read_excel(data_file, sheet = %s, skip = %d, guess_max = 1e5, na = c(\"\", \"NA\"), .name_repair = \"minimal\"))",
-                               as_r_string(source$sheet), as.integer(source$skip))), sprintf("%s <- %s[rowSums(!is.na(%s)) > 0, , drop = FALSE]", variable, variable, variable)),
-    statistics = c(sprintf("%s <- haven::%s(data_file%s)", variable, source$reader, if (source$reader == "read_sav") ", user_na = TRUE" else ""),
-                   sprintf("%s <- as.data.frame(lapply(%s, function(v) as.vector(haven::zap_labels(haven::zap_missing(v)))), check.names = FALSE)", variable, variable)),
+    workbook = c(typed(sprintf(paste0("suppressWarnings(readxl::read_excel(data_file, sheet = %s, skip = %d, ",
+                                      "guess_max = 1e5, na = c(\"\", \"NA\"), .name_repair = \"minimal\"))"),
+                               as_r_string(source$sheet), as.integer(source$skip))),
+                               sprintf("%s <- %s[rowSums(!is.na(%s)) > 0, , drop = FALSE]", variable, variable,
+                                       variable)),
+    statistics = c(sprintf("%s <- haven::%s(data_file%s)", variable, source$reader,
+                           if (source$reader == "read_sav") ", user_na = TRUE" else ""),
+                   sprintf(paste0("%s <- as.data.frame(lapply(%s, function(v) ",
+                                  "as.vector(haven::zap_labels(haven::zap_missing(v)))), check.names = FALSE)"),
+                                  variable, variable)),
     json = typed("jsonlite::fromJSON(paste(readLines(data_file, warn = FALSE), collapse = \"\\n\"), flatten = TRUE)"),
     parquet = typed("nanoparquet::read_parquet(data_file)"),
     ods = typed(sprintf("readODS::read_ods(data_file, sheet = %s)", as_r_string(source$sheet))),
-    sqlite = c("connection <- DBI::dbConnect(RSQLite::SQLite(), data_file)", sprintf("%s <- DBI::dbReadTable(connection, %s, check.names = FALSE); DBI::dbDisconnect(connection)", variable, as_r_string(source$table))))
+    sqlite = c("connection <- DBI::dbConnect(RSQLite::SQLite(), data_file)",
+               sprintf("%s <- DBI::dbReadTable(connection, %s, check.names = FALSE); DBI::dbDisconnect(connection)",
+                       variable, as_r_string(source$table))))
 }
 
 script_read_text <- function(source, variable) {
-  c(sprintf("%s <- read.table(data_file, header = TRUE, sep = %s, quote = \"\\\"\", colClasses = \"character\", skip = %d,", variable,
+  c(sprintf(paste0("%s <- read.table(data_file, header = TRUE, sep = %s, quote = \"\\\"\", colClasses = ",
+                   "\"character\", skip = %d,"), variable,
             as_r_string(source$sep), as.integer(source$skip %||% 0L)),
     "  na.strings = c(\"\", \"NA\"), check.names = FALSE, comment.char = \"\", strip.white = TRUE,",
-    sprintf("  fill = %s, encoding = \"UTF-8\", fileEncoding = %s)", isTRUE(source$ragged), as_r_string(source$encoding %||% "UTF-8-BOM")))
+    sprintf("  fill = %s, encoding = \"UTF-8\", fileEncoding = %s)", isTRUE(source$ragged),
+            as_r_string(source$encoding %||% "UTF-8-BOM")))
 }
 
 #' Lines that give a column its kind, from text
@@ -67,15 +81,18 @@ script_kind <- function(col, value, at, numeric, typed) {
   switch(col$kind,
     number = , count = value,
     ordered = , category = , yes_no = script_levels(col, value, numeric),
-    date = if (typed && is.null(col$format)) sprintf("as.Date(%s)", value) else sprintf("as.Date(%s, %s)", value, as_r_string(col$format %||% "%Y-%m-%d")),
+    date = if (typed && is.null(col$format)) sprintf("as.Date(%s)", value) else sprintf("as.Date(%s, %s)", value,
+        as_r_string(col$format %||% "%Y-%m-%d")),
     datetime = if (typed) sprintf("as.POSIXct(%s, tz = \"UTC\")", value)
-      else sprintf("as.POSIXct(%s, format = %s, tz = \"UTC\")", value, as_r_string(col$format %||% "%Y-%m-%d %H:%M:%S")),
+      else sprintf("as.POSIXct(%s, format = %s, tz = \"UTC\")", value,
+                   as_r_string(col$format %||% "%Y-%m-%d %H:%M:%S")),
     sprintf("as.character(%s)", if (numeric) at else value))
 }
 
 script_levels <- function(col, value, numeric) {
   stored <- col$codes %||% col$levels
-  if (numeric) return(sprintf("factor(%s, levels = %s, labels = %s)", value, as_r_number(as.numeric(stored)), as_r_strings(col$levels)))
+  if (numeric) return(sprintf("factor(%s, levels = %s, labels = %s)", value, as_r_number(as.numeric(stored)),
+                              as_r_strings(col$levels)))
   sprintf("factor(as.character(%s), levels = %s%s)", value, as_r_strings(stored),
           if (is.null(col$codes)) "" else sprintf(", labels = %s", as_r_strings(col$levels)))
 }
@@ -90,7 +107,8 @@ script_styled_number <- function(value, style) {
   if (style$decimal != ".") bare <- sprintf("sub(%s, \".\", %s, fixed = TRUE)", as_r_string(style$decimal), bare)
   number <- sprintf("as.numeric(gsub(\"[\\u00a0\\u202f]\", \"\", %s))", bare)
   if (!isTRUE(style$multiply)) return(number)
-  sprintf("%s * ifelse(grepl(\"[Kk]\\\\s*$\", %s), 1e3, ifelse(grepl(\"[Mm]\\\\s*$\", %s), 1e6, 1))", number, value, value)
+  sprintf("%s * ifelse(grepl(\"[Kk]\\\\s*$\", %s), 1e3, ifelse(grepl(\"[Mm]\\\\s*$\", %s), 1e6, 1))", number, value,
+          value)
 }
 
 #' Lines for one condition on the rows
@@ -131,7 +149,8 @@ script_print <- function() {
     "for (id in names(numbers)) cat(\"number\", id, show_value(as.numeric(numbers[[id]])), sep = \"\\t\", fill = FALSE, \"\\n\")",
     "for (id in names(tables)) for (column in names(tables[[id]])) {",
     "  values <- tables[[id]][[column]]",
-    "  if (is.numeric(values)) for (i in seq_along(values)) cat(\"table\", id, i, column, show_value(as.numeric(values[i])), sep = \"\\t\", fill = FALSE, \"\\n\")",
+    paste0("  if (is.numeric(values)) for (i in seq_along(values)) cat(\"table\", id, i, column, ",
+           "show_value(as.numeric(values[i])), sep = \"\\t\", fill = FALSE, \"\\n\")"),
     "}")
 }
 

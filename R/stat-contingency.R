@@ -138,5 +138,6 @@ stat_binomial_p <- function(x, n, p, alternative = "two_sided") {
 stat_chi_square_goodness <- function(counts) {
   n <- sum(counts); k <- length(counts)
   statistic <- sum((counts - n / k)^2) / (n / k)
-  list(statistic = statistic, df = k - 1, p_value = stats::pchisq(statistic, k - 1, lower.tail = FALSE), n = n, w = sqrt(statistic / n))
+  list(statistic = statistic, df = k - 1, p_value = stats::pchisq(statistic, k - 1, lower.tail = FALSE), n = n,
+       w = sqrt(statistic / n))
 }

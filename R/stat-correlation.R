@@ -91,7 +91,8 @@ permuted_products <- function(a, b) {
 #' @noRd
 stat_kendall <- function(x, y, conf_level = 0.95, alternative = "two_sided") {
   n <- length(x)
-  if (n < 3) stop_data("A correlation needs at least three complete rows.", sprintf("There are %d.", n), class = "too_few_rows")
+  if (n < 3) stop_data("A correlation needs at least three complete rows.", sprintf("There are %d.", n),
+                       class = "too_few_rows")
   need_spread(stat_group_moments(x)[, "m2"]); need_spread(stat_group_moments(y)[, "m2"])
   k <- kernel_kendall(as.double(x), as.double(y))
   pairs <- n * (n - 1) / 2
@@ -103,7 +104,8 @@ stat_kendall <- function(x, y, conf_level = 0.95, alternative = "two_sided") {
     else switch(alternative, two_sided = 2 * stats::pnorm(abs(z), lower.tail = FALSE),
                 greater = stats::pnorm(z, lower.tail = FALSE), less = stats::pnorm(z))
   limits <- if (n > 4) fisher_z_limits(tau, sqrt(0.437 / (n - 4)), conf_level, alternative) else c(NA_real_, NA_real_)
-  list(estimate = tau, statistic = z, p_value = min(1, p), ci_low = limits[1], ci_high = limits[2], n = n, exact = exact)
+  list(estimate = tau, statistic = z, p_value = min(1, p), ci_low = limits[1], ci_high = limits[2], n = n,
+       exact = exact)
 }
 
 tie_sizes <- function(x) { t <- tabulate(match(x, unique(x))); t[t > 1] }
@@ -137,7 +139,8 @@ kendall_exact_p <- function(s, n, alternative) {
 stat_partial_correlation <- function(x, y, held, conf_level = 0.95, alternative = "two_sided") {
   rx <- stat_least_squares(held, x); ry <- stat_least_squares(held, y)
   lost <- length(rx$kept) - 1
-  if (length(x) - 2 - lost < 1) stop_data("There are too few rows for so many columns held constant.", class = "too_few_rows")
+  if (length(x) - 2 - lost < 1) stop_data("There are too few rows for so many columns held constant.",
+                                          class = "too_few_rows")
   tiny <- 1e-20 * c(rx$tss, ry$tss)
   if (rx$rss <= tiny[1] || ry$rss <= tiny[2]) {
     stop_data("The columns held constant leave nothing of one of the two columns.", class = "outcome_constant")

@@ -10,8 +10,10 @@
 stat_anova_factorial <- function(y, factors) {
   k <- length(factors)
   sets <- unlist(lapply(seq_len(k), function(size) utils::combn(k, size, simplify = FALSE)), recursive = FALSE)
-  blocks <- lapply(sets, function(s) Reduce(function(a, b) a[, rep(seq_len(ncol(a)), ncol(b)), drop = FALSE] * b[, rep(seq_len(ncol(b)), each = ncol(a)), drop = FALSE],
-                                            lapply(factors[s], function(f) stats::contr.sum(nlevels(f))[as.integer(f), , drop = FALSE])))
+  blocks <- lapply(sets, function(s) Reduce(function(a, b) a[, rep(seq_len(ncol(a)), ncol(b)), drop = FALSE] * b[,
+      rep(seq_len(ncol(b)), each = ncol(a)), drop = FALSE],
+                                            lapply(factors[s], function(f) stats::contr.sum(nlevels(f))[as.integer(f), ,
+                                                drop = FALSE])))
   fit <- function(which) {
     out <- stat_least_squares(cbind(1, do.call(cbind, blocks[which])), y)
     c(rss = out$rss, rank = length(out$kept))
@@ -27,9 +29,13 @@ stat_anova_factorial <- function(y, factors) {
     d <- with[["rank"]] - without[["rank"]]
     ss <- without[["rss"]] - with[["rss"]]
     f <- (ss / d) / (full[["rss"]] / df)
-    data.frame(term = paste(names(factors)[sets[[i]]], collapse = " x "), df = d, sum_sq = ss, mean_sq = ss / d, statistic = f,
-               p_value = stats::pf(f, d, df, lower.tail = FALSE), partial_eta_squared = ss / (ss + full[["rss"]]), stringsAsFactors = FALSE)
+    data.frame(term = paste(names(factors)[sets[[i]]], collapse = " x "), df = d, sum_sq = ss, mean_sq = ss / d,
+               statistic = f,
+               p_value = stats::pf(f, d, df, lower.tail = FALSE), partial_eta_squared = ss / (ss + full[["rss"]]),
+               stringsAsFactors = FALSE)
   })
-  rows[[length(rows) + 1L]] <- data.frame(term = "residuals", df = df, sum_sq = full[["rss"]], mean_sq = full[["rss"]] / df, statistic = NA_real_, p_value = NA_real_, partial_eta_squared = NA_real_, stringsAsFactors = FALSE)
+  rows[[length(rows) + 1L]] <- data.frame(term = "residuals", df = df, sum_sq = full[["rss"]],
+                                          mean_sq = full[["rss"]] / df, statistic = NA_real_, p_value = NA_real_,
+                                          partial_eta_squared = NA_real_, stringsAsFactors = FALSE)
   do.call(rbind, rows)
 }

@@ -54,7 +54,8 @@ deviance_of <- function(y, mu, family) {
 generalised_result <- function(x, y, mu, fit, deviance, family, iteration, converged) {
   n <- length(y); p <- ncol(x)
   df <- n - length(fit$kept)
-  if (df < 1) stop_data(sprintf("The model has %d coefficients but only %d complete rows.", length(fit$kept), n), todo = "Use fewer predictors or more rows.", class = "too_few_rows")
+  if (df < 1) stop_data(sprintf("The model has %d coefficients but only %d complete rows.", length(fit$kept), n),
+                        todo = "Use fewer predictors or more rows.", class = "too_few_rows")
   coefficients <- se <- rep(NA_real_, p)
   coefficients[fit$kept] <- fit$beta
   se[fit$kept] <- sqrt(diag(fit$unscaled))
@@ -63,10 +64,13 @@ generalised_result <- function(x, y, mu, fit, deviance, family, iteration, conve
   null_likelihood <- if (family == "binomial") -null / 2 else sum(stats::dpois(y, mean(y), log = TRUE))
   spread <- if (family == "binomial") mu * (1 - mu) else mu
   separated <- family == "binomial" && (!converged || mean(mu < 1e-6 | mu > 1 - 1e-6) > 0) && any(se > 50, na.rm = TRUE)
-  list(coefficients = coefficients, se = se, kept = fit$kept, aliased = setdiff(seq_len(p), fit$kept), df = df, fitted = mu, deviance = deviance,
-       null_deviance = null, df_null = n - 1, log_likelihood = log_likelihood, aic = -2 * log_likelihood + 2 * length(fit$kept),
+  list(coefficients = coefficients, se = se, kept = fit$kept, aliased = setdiff(seq_len(p), fit$kept), df = df,
+       fitted = mu, deviance = deviance,
+       null_deviance = null, df_null = n - 1, log_likelihood = log_likelihood, aic = -2 * log_likelihood +
+       2 * length(fit$kept),
        bic = -2 * log_likelihood + log(n) * length(fit$kept), pseudo_r_squared = 1 - log_likelihood / null_likelihood,
-       pearson = sum((y - mu)^2 / pmax(spread, 1e-300)) / df, iterations = iteration, converged = converged, separated = separated, n = n)
+       pearson = sum((y - mu)^2 / pmax(spread, 1e-300)) / df, iterations = iteration, converged = converged,
+       separated = separated, n = n)
 }
 
 #' Area under the ROC curve: the share of pairs in which the event has the higher fitted chance

@@ -13,7 +13,8 @@ stat_anova_welch <- function(m) {
   n <- m[, "n"]
   spread <- m[, "m2"] / (n - 1)
   if (any(spread <= 0)) {
-    stop_data("One group does not vary at all, which Welch's analysis of variance cannot take.", class = "outcome_constant")
+    stop_data("One group does not vary at all, which Welch's analysis of variance cannot take.",
+              class = "outcome_constant")
   }
   k <- nrow(m)
   w <- n / spread
@@ -29,7 +30,8 @@ stat_anova_welch <- function(m) {
 
 need_two_in_each <- function(m) {
   if (min(m[, "n"]) < 2) {
-    stop_data("Each group needs at least two values.", sprintf("The smallest has %d.", min(m[, "n"])), class = "too_few_rows")
+    stop_data("Each group needs at least two values.", sprintf("The smallest has %d.", min(m[, "n"])),
+              class = "too_few_rows")
   }
 }
 
@@ -97,7 +99,8 @@ stat_pairs <- function(m, pooled, conf_level = 0.95) {
   estimate <- m[a, "mean"] - m[b, "mean"]
   t <- estimate / se
   half <- stats::qtukey(conf_level, k, df) / sqrt(2) * se
-  data.frame(a = a, b = b, estimate = unname(estimate), se = unname(se), df = unname(df), ci_low = unname(estimate - half),
+  data.frame(a = a, b = b, estimate = unname(estimate), se = unname(se), df = unname(df),
+             ci_low = unname(estimate - half),
              ci_high = unname(estimate + half), p_value = unname(2 * stats::pt(abs(t), df, lower.tail = FALSE)),
              p_adjusted = unname(stats::ptukey(abs(t) * sqrt(2), k, df, lower.tail = FALSE)))
 }
@@ -128,6 +131,7 @@ stat_kruskal_wallis <- function(x, code, groups) {
   p <- 2 * stats::pnorm(abs(z), lower.tail = FALSE)
   list(statistic = h, df = groups - 1, p_value = stats::pchisq(h, groups - 1, lower.tail = FALSE), n = total,
        epsilon_squared = h / (total - 1), mean_ranks = unname(m[, "mean"]),
-       pairs = data.frame(a = pair[1, ], b = pair[2, ], estimate = unname(difference), z = unname(z), p_value = unname(p),
+       pairs = data.frame(a = pair[1, ], b = pair[2, ], estimate = unname(difference), z = unname(z),
+                          p_value = unname(p),
                           p_adjusted = unname(stats::p.adjust(p, "holm"))))
 }

@@ -12,15 +12,19 @@ stat_cronbach_alpha <- function(items, conf_level = 0.95) {
   if (n < 3) stop_data("A scale needs at least three complete rows.", class = "too_few_rows")
   centred <- sweep(items, 2, colMeans(items))
   covariance <- crossprod(centred) / (n - 1)
-  if (any(diag(covariance) <= 0)) stop_data("An item does not vary, so it cannot be part of a scale.", class = "outcome_constant")
+  if (any(diag(covariance) <= 0)) stop_data("An item does not vary, so it cannot be part of a scale.",
+                                            class = "outcome_constant")
   alpha <- alpha_of(covariance)
   tail <- (1 - conf_level) / 2
   df1 <- n - 1; df2 <- (n - 1) * (k - 1)
   correlation <- covariance / sqrt(outer(diag(covariance), diag(covariance)))
   mean_r <- mean(correlation[upper.tri(correlation)])
-  list(alpha = alpha, alpha_low = 1 - (1 - alpha) * stats::qf(1 - tail, df1, df2), alpha_high = 1 - (1 - alpha) * stats::qf(tail, df1, df2),
+  list(alpha = alpha, alpha_low = 1 - (1 - alpha) * stats::qf(1 - tail, df1, df2),
+       alpha_high = 1 - (1 - alpha) * stats::qf(tail, df1, df2),
        n = n, k = k, standardised = k * mean_r / (1 + (k - 1) * mean_r), mean_r = mean_r,
-       items = data.frame(item_rest = item_rest(covariance), alpha_without = vapply(seq_len(k), function(j) if (k > 2) alpha_of(covariance[-j, -j, drop = FALSE]) else NA_real_, 1),
+       items = data.frame(item_rest = item_rest(covariance),
+                          alpha_without = vapply(seq_len(k), function(j) if (k > 2) alpha_of(covariance[-j, -j,
+                              drop = FALSE]) else NA_real_, 1),
                           mean = colMeans(items), sd = sqrt(diag(covariance))))
 }
 

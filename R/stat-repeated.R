@@ -70,7 +70,8 @@ stat_sign <- function(d, conf_level = 0.95, alternative = "two_sided") {
   if (n == 0) stop_data("All differences are zero, so there is nothing to test.", class = "outcome_constant")
   upper <- stats::pbinom(up - 1, n, 0.5, lower.tail = FALSE); lower <- stats::pbinom(up, n, 0.5)
   interval <- stat_median_interval(d, conf_level)
-  list(statistic = up, p_value = min(1, switch(alternative, two_sided = 2 * min(upper, lower), greater = upper, less = lower)),
+  list(statistic = up, p_value = min(1, switch(alternative, two_sided = 2 * min(upper, lower), greater = upper,
+                                               less = lower)),
        n = length(d), untied = n, estimate = stats::median(d), ci_low = interval[["low"]], ci_high = interval[["high"]])
 }
 
@@ -85,7 +86,8 @@ stat_paired_effect <- function(d, conf_level = 0.95) {
   dz <- m[[1, "mean"]] / sqrt(m[[1, "m2"]] / (n - 1))
   limits <- noncentral_t_limits(dz * sqrt(n), n - 1, conf_level) / sqrt(n)
   j <- small_sample_factor(n - 1)
-  list(cohens_d = dz, cohens_d_low = limits[1], cohens_d_high = limits[2], hedges_g = j * dz, hedges_g_low = j * limits[1],
+  list(cohens_d = dz, cohens_d_low = limits[1], cohens_d_high = limits[2], hedges_g = j * dz,
+       hedges_g_low = j * limits[1],
        hedges_g_high = j * limits[2])
 }
 
@@ -101,7 +103,8 @@ stat_anova_repeated <- function(y, group = NULL) {
   n <- nrow(y); k <- ncol(y)
   groups <- if (is.null(group)) 1L else max(group)
   df_error <- n - groups
-  if (df_error < 1 || k < 2) stop_data("There are too few units for a repeated-measures analysis.", class = "too_few_rows")
+  if (df_error < 1 || k < 2) stop_data("There are too few units for a repeated-measures analysis.",
+                                       class = "too_few_rows")
   y <- y - mean(y)
   contrast <- stats::contr.helmert(k)
   contrast <- sweep(contrast, 2, sqrt(colSums(contrast^2)), "/")
@@ -153,8 +156,10 @@ within_effect <- function(fit, design, rows, k, df_error, epsilon) {
   df1 <- length(rows) * (k - 1); df2 <- df_error * (k - 1)
   f <- (ss / df1) / (ss_error / df2)
   tail_area <- function(e) stats::pf(f, df1 * e, df2 * e, lower.tail = FALSE)
-  list(statistic = f, df1 = df1 * epsilon$gg, df2 = df2 * epsilon$gg, df1_full = df1, df2_full = df2, ss = ss, ss_error = ss_error,
-       p_value = tail_area(epsilon$gg), p_uncorrected = tail_area(1), p_hf = tail_area(epsilon$hf), epsilon = epsilon$gg,
+  list(statistic = f, df1 = df1 * epsilon$gg, df2 = df2 * epsilon$gg, df1_full = df1, df2_full = df2, ss = ss,
+       ss_error = ss_error,
+       p_value = tail_area(epsilon$gg), p_uncorrected = tail_area(1), p_hf = tail_area(epsilon$hf),
+       epsilon = epsilon$gg,
        epsilon_hf = epsilon$hf, partial_eta_squared = ss / (ss + ss_error))
 }
 
@@ -163,7 +168,8 @@ between_effect <- function(total, design, groups, df_error) {
   ss <- drop(hypothesis_products(fit, seq(2L, groups)))
   ss_error <- drop(fit$error)
   f <- (ss / (groups - 1)) / (ss_error / df_error)
-  list(statistic = f, df1 = groups - 1, df2 = df_error, df1_full = groups - 1, df2_full = df_error, ss = ss, ss_error = ss_error,
+  list(statistic = f, df1 = groups - 1, df2 = df_error, df1_full = groups - 1, df2_full = df_error, ss = ss,
+       ss_error = ss_error,
        p_value = stats::pf(f, groups - 1, df_error, lower.tail = FALSE), partial_eta_squared = ss / (ss + ss_error))
 }
 
@@ -181,6 +187,7 @@ stat_friedman <- function(y) {
   spread <- n * k * (k + 1) - ties / (k - 1)
   if (spread <= 0) stop_data("Within every unit all values are the same.", class = "outcome_constant")
   q <- 12 * sum((sums - n * (k + 1) / 2)^2) / spread
-  list(statistic = q, df = k - 1, p_value = stats::pchisq(q, k - 1, lower.tail = FALSE), n = n, kendall_w = q / (n * (k - 1)),
+  list(statistic = q, df = k - 1, p_value = stats::pchisq(q, k - 1, lower.tail = FALSE), n = n,
+       kendall_w = q / (n * (k - 1)),
        mean_ranks = sums / n)
 }

@@ -11,11 +11,14 @@ stat_periods <- function(day, every) {
     names <- c("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
     return(list(key = as.character(n), label = names[n]))
   }
-  first <- switch(every, day = day, week = day - (n - 1L), month = as.Date(format(day, "%Y-%m-01")), year = as.Date(format(day, "%Y-01-01")),
-                  quarter = as.Date(sprintf("%s-%02d-01", format(day, "%Y"), 3L * ((as.integer(format(day, "%m")) - 1L) %/% 3L) + 1L)))
+  first <- switch(every, day = day, week = day - (n - 1L), month = as.Date(format(day, "%Y-%m-01")),
+                  year = as.Date(format(day, "%Y-01-01")),
+                  quarter = as.Date(sprintf("%s-%02d-01", format(day, "%Y"),
+                                            3L * ((as.integer(format(day, "%m")) - 1L) %/% 3L) + 1L)))
   key <- format(first)
   label <- switch(every, month = format(first, "%Y-%m"), year = format(first, "%Y"),
-                  quarter = sprintf("%s Q%d", format(first, "%Y"), (as.integer(format(first, "%m")) - 1L) %/% 3L + 1L), key)
+                  quarter = sprintf("%s Q%d", format(first, "%Y"), (as.integer(format(first, "%m")) - 1L) %/% 3L + 1L),
+                  key)
   list(key = key, label = label)
 }
 
@@ -38,11 +41,13 @@ stat_rolling_mean <- function(day, x, window) {
 #' @noRd
 stat_linear_trend <- function(t, y, conf_level = 0.95) {
   n <- length(y)
-  if (n < 5) stop_data("A trend needs at least five points in time.", sprintf("There are %d.", n), class = "too_few_rows")
+  if (n < 5) stop_data("A trend needs at least five points in time.", sprintf("There are %d.", n),
+                       class = "too_few_rows")
   middle <- mean(t)
   x <- cbind(1, t - middle)
   fit <- stat_least_squares(x, y)
-  if (length(fit$aliased)) stop_data("All rows are of one time, so there is no trend to see.", class = "outcome_constant")
+  if (length(fit$aliased)) stop_data("All rows are of one time, so there is no trend to see.",
+                                     class = "outcome_constant")
   lags <- floor(4 * (n / 100)^(2 / 9))
   u <- x * fit$residuals
   meat <- crossprod(u)
@@ -54,5 +59,6 @@ stat_linear_trend <- function(t, y, conf_level = 0.95) {
   slope <- fit$coefficients[2]
   e <- fit$residuals
   out <- t_result(slope, se, n - 2, n, conf_level, "two_sided")
-  c(out, list(se_classical = fit$se[2], autocorrelation = sum(e[-1] * e[-n]) / sum(e^2), lags = lags, r_squared = fit$r_squared, intercept = fit$coefficients[1] - slope * middle))
+  c(out, list(se_classical = fit$se[2], autocorrelation = sum(e[-1] * e[-n]) / sum(e^2), lags = lags,
+              r_squared = fit$r_squared, intercept = fit$coefficients[1] - slope * middle))
 }

@@ -27,7 +27,8 @@ codebook <- function(study, file = NULL) {
 write_codebook <- function(book, file, title) {
   type <- tolower(tools::file_ext(file))
   switch(type,
-    csv = write_whole(file, function(to) utils::write.csv(neutral_cells(book), to, row.names = FALSE, na = "", fileEncoding = "UTF-8")),
+    csv = write_whole(file, function(to) utils::write.csv(neutral_cells(book), to, row.names = FALSE, na = "",
+                                                          fileEncoding = "UTF-8")),
     xml = { doc <- ddi_document(book, title); write_whole(file, function(to) xml2::write_xml(doc, to)) },
     json = write_text(jsonlite::toJSON(table_schema(book), auto_unbox = TRUE, pretty = TRUE, null = "null"), file),
     stop_input(sprintf("A codebook is written as .csv, .xml or .json, not %s.", quoted(paste0(".", type)))))
@@ -37,13 +38,15 @@ write_codebook <- function(book, file, title) {
 #' @section Source: https://datapackage.org/standard/table-schema/
 #' @noRd
 table_schema <- function(book) {
-  types <- c(number = "number", count = "integer", ordered = "string", category = "string", yes_no = "string", date = "date",
+  types <- c(number = "number", count = "integer", ordered = "string", category = "string", yes_no = "string",
+             date = "date",
              datetime = "datetime", text = "string", id = "string", constant = "string", empty = "any")
   fields <- lapply(seq_len(nrow(book)), function(i) {
     row <- book[i, ]
     levels <- if (nzchar(row$levels)) strsplit(row$levels, "|", fixed = TRUE)[[1]]
     missing <- if (nzchar(row$missing_codes)) as.list(c("", strsplit(row$missing_codes, "|", fixed = TRUE)[[1]]))
-    compact(list(name = row$column, type = types[[row$kind]], title = if (nzchar(row$label)) row$label, unit = if (nzchar(row$unit)) row$unit,
+    compact(list(name = row$column, type = types[[row$kind]], title = if (nzchar(row$label)) row$label,
+                 unit = if (nzchar(row$unit)) row$unit,
                  categoriesOrdered = if (row$kind == "ordered") TRUE, missingValues = missing,
                  constraints = if (length(levels)) list(enum = as.list(sub("=.*$", "", levels)))))
   })
@@ -53,7 +56,9 @@ table_schema <- function(book) {
 codebook_row <- function(col) {
   data.frame(table = col$table, column = col$name, kind = col$kind, label = col$label %||% "", unit = col$unit %||% "",
              missing = col$missing, missing_codes = paste(col$missing_codes, collapse = "|"), distinct = col$distinct,
-             levels = if (length(col$levels) <= 60) paste(if (is.null(col$codes)) col$levels else paste(col$codes, col$levels, sep = "="), collapse = "|") else "", role = col$role %||% "",
+             levels = if (length(col$levels) <= 60) paste(if (is.null(col$codes)) col$levels
+                                                          else paste(col$codes, col$levels, sep = "="),
+                                                          collapse = "|") else "", role = col$role %||% "",
              reason = col$reason, stringsAsFactors = FALSE)
 }
 

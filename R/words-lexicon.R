@@ -27,7 +27,9 @@ read_lexicon <- function(language = "en") {
   phrases$phrase <- joined_stems(phrases$words)
   stems <- function(x) unique(stem_words(gsub("'", "", unlist(x))))
   list(unit_nouns = data.frame(noun = rep(stem_words(names(synonyms$units)), lengths(synonyms$units)),
-                               unit = unlist(synonyms$units, use.names = FALSE), stringsAsFactors = FALSE), phrases = phrases, stop = unique(gsub("'", "", unlist(words$stop))), filler = stems(words$filler),
+                               unit = unlist(synonyms$units, use.names = FALSE), stringsAsFactors = FALSE),
+                               phrases = phrases, stop = unique(gsub("'", "", unlist(words$stop))),
+                               filler = stems(words$filler),
        entities = stems(words$entities),
        generic = stems(words$generic), adjectives = adjective_table(adjectives),
        synonyms = synonym_table(synonyms$columns),

@@ -127,7 +127,8 @@ runs_from <- function(i, tokens, terms, vocabulary, telling) {
 
 #' Words after which another column begins
 #' @noRd
-joining_words <- function() c("and", "or", "&", "with", "by", "vs", "versus", "from", "to", "between", "+", "\u00d7", "*", "on", "against", "for", "than")
+joining_words <- function() c("and", "or", "&", "with", "by", "vs", "versus", "from", "to", "between", "+", "\u00d7",
+                              "*", "on", "against", "for", "than")
 
 #' "thicker", "hottest": an adjective and the column it measures
 #' @noRd
