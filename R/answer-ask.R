@@ -1,15 +1,20 @@
 #' Ask a question
 #'
-#' The question is read, the reading is carried out by the method that the design and the kinds of the columns call for, its assumptions
+#' The question is read, the reading is carried out by the method that the design and the kinds of the columns call
+#' for, its assumptions
 #' are checked, and other methods give their opinion. The reading always comes with the answer.
 #'
 #' @param x A study, to start afresh, or an answer, to go on from it ("only in the north", "use a rank test").
-#' @param question The question in plain English; for an answer that asks for a choice, also the number of the reading chosen.
+#' @param question The question in plain English; for an answer that asks for a choice, also the number of the
+#'   reading chosen.
 #' @param conf_level Confidence level between 0 and 1; `NULL` takes the one named in the question, or 0.95.
 #' @param seed Whole number from which anything random starts; it is stored in the answer.
-#' @return An answer, of class `upbeatquill_answer`: print it, or see [reading()], [numbers()], [checks()], [figure()], [write_up()],
-#'   [script()], [retrace()]. `as.list()` gives the answer document. Its `status` is "answered", "needs_choice" or "cannot_answer".
-#' @section Errors: `upbeatquill_error_bad_argument` when `x` or `question` is of the wrong kind. Data that cannot carry the question
+#' @return An answer, of class `upbeatquill_answer`: print it, or see [reading()], [numbers()], [checks()],
+#'   [figure()], [write_up()],
+#'   [script()], [retrace()]. `as.list()` gives the answer document. Its `status` is "answered", "needs_choice" or
+#'   "cannot_answer".
+#' @section Errors: `upbeatquill_error_bad_argument` when `x` or `question` is of the wrong kind. Data that cannot
+#'   carry the question
 #'   give an answer with status "cannot_answer", not an error.
 #' @examples
 #' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
@@ -104,7 +109,8 @@ complete_reading <- function(study, reading) {
 
 #' The unit whose rows are compared with each other, when rows of one unit stand in several of the groups
 #'
-#' Asked for in words ("in the same children"), or seen in the data: no column is a key of the single rows, and nearly every unit
+#' Asked for in words ("in the same children"), or seen in the data: no column is a key of the single rows, and
+#' nearly every unit
 #' has one row in each group.
 #' @noRd
 settle_unit <- function(study, reading) {

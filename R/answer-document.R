@@ -4,8 +4,10 @@
 #'
 #' @param x An answer.
 #' @param ... Not used.
-#' @return A plain nested list: format, version, status, question, reading, method, rows, numbers, tables, checks, second_opinions, sentences,
-#'   cautions, figures, next, script, seed, engine. Numbers are raw doubles; a missing value is `NULL`, an infinity the text "Inf" or "-Inf".
+#' @return A plain nested list: format, version, status, question, reading, method, rows, numbers, tables, checks,
+#'   second_opinions, sentences,
+#'   cautions, figures, next, script, seed, engine. Numbers are raw doubles; a missing value is `NULL`, an infinity
+#'   the text "Inf" or "-Inf".
 #' @export
 as.list.upbeatquill_answer <- function(x, ...) {
   list(format = "upbeatquill/answer", version = 1L, status = x$status, question = x$question,

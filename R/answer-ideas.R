@@ -1,6 +1,7 @@
 #' Questions that this data can answer
 #'
-#' The design's comparison first, then comparisons of measured columns between groups, relations, and summaries. Every question names columns that
+#' The design's comparison first, then comparisons of measured columns between groups, relations, and summaries.
+#' Every question names columns that
 #' are there, and is answered when asked.
 #'
 #' @param study A study.

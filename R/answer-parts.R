@@ -1,11 +1,13 @@
 #' Parts of an answer
 #'
-#' `reading()` says how the question was understood, `numbers()` gives every number, `checks()` the assumption checks, `write_up()` the words for a
+#' `reading()` says how the question was understood, `numbers()` gives every number, `checks()` the assumption
+#' checks, `write_up()` the words for a
 #' paper, `explain()` the reason for the method and what the numbers mean.
 #'
 #' @param a An answer.
 #' @param style `"full"` or `"short"`.
-#' @return `reading()`: a list of class `upbeatquill_reading`. `numbers()`: data frame with id, label, value, of. `checks()`: data frame with id,
+#' @return `reading()`: a list of class `upbeatquill_reading`. `numbers()`: data frame with id, label, value, of.
+#'   `checks()`: data frame with id,
 #'   verdict, method, meaning. `write_up()` and `explain()`: character.
 #' @name parts
 #' @examples
@@ -102,7 +104,8 @@ print.upbeatquill_text <- function(x, ...) {
 #' @param width,height Size in inches.
 #' @param dpi Dots an inch of a PNG.
 #' @return A ggplot object; invisibly when saved. `NULL` where the answer has no figure.
-#' @section Errors: `upbeatquill_error_package_missing` without ggplot2; `upbeatquill_error_bad_argument` for an unknown file type.
+#' @section Errors: `upbeatquill_error_package_missing` without ggplot2; `upbeatquill_error_bad_argument` for an
+#'   unknown file type.
 #' @export
 figure <- function(a, file = NULL, width = 8, height = 5, dpi = 150) {
   need_answer(a)

@@ -2,9 +2,11 @@
 #'
 #' @param a An answer, or the path of a script that [script()] wrote.
 #' @param tolerance Largest relative difference that counts as agreement.
-#' @return Of class `upbeatquill_retrace`; `as.list()` gives `ok`, `total`, `agree`, `worst` (largest relative difference), `differences` (id,
+#' @return Of class `upbeatquill_retrace`; `as.list()` gives `ok`, `total`, `agree`, `worst` (largest relative
+#'   difference), `differences` (id,
 #'   answer, script), `not_compared` (id, reason) and `seconds`.
-#' @section Errors: `upbeatquill_error_not_answered`, `upbeatquill_error_file_missing`, `upbeatquill_error_not_a_script`.
+#' @section Errors: `upbeatquill_error_not_answered`, `upbeatquill_error_file_missing`,
+#'   `upbeatquill_error_not_a_script`.
 #' @export
 retrace <- function(a, tolerance = 1e-8) {
   if (is.character(a)) return(retrace_file(a, tolerance))

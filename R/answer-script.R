@@ -1,6 +1,7 @@
 #' The base-R script behind an answer
 #'
-#' A standalone, commented R file: it reads the original data, repeats every amendment and condition, computes each number with base R and
+#' A standalone, commented R file: it reads the original data, repeats every amendment and condition, computes each
+#' number with base R and
 #' the recommended packages only, prints each number under its id, and draws the figure.
 #'
 #' @param a An answer.

@@ -2,7 +2,8 @@
 
 #' Open the desk, a local web page on a study
 #'
-#' The page is served to this machine only (127.0.0.1). It shows what the study holds, takes questions, and keeps the answers with their
+#' The page is served to this machine only (127.0.0.1). It shows what the study holds, takes questions, and keeps
+#' the answers with their
 #' figures and scripts; a question continues from the answer before it when it reads as a follow-up.
 #'
 #' @param x A study, or an answer to go on from.
@@ -56,9 +57,12 @@ desk_page <- function(study) {
 
 desk_style <- function() {
   paste(html_style(), "
-  body { max-width: none; padding: 0 1rem 3rem; } .desk { max-width: 84rem; margin: 0 auto; } .desk h1 { font-size: 1.3rem; margin-top: 1.2rem; }
-  aside { border-right: 1px solid var(--line); } aside h2 { font-size: 1.05rem; margin-top: 1.4rem; } .ask { padding-top: 1.2rem; }
-  .ask .form-group { flex: 1; margin-bottom: 0; } .idea { display: block; text-align: left; padding: .15rem 0; border: 0; background: none; color: var(--blue); }
+  body { max-width: none; padding: 0 1rem 3rem; } .desk { max-width: 84rem; margin: 0 auto; }
+  .desk h1 { font-size: 1.3rem; margin-top: 1.2rem; }
+  aside { border-right: 1px solid var(--line); } aside h2 { font-size: 1.05rem; margin-top: 1.4rem; }
+  .ask { padding-top: 1.2rem; }
+  .ask .form-group { flex: 1; margin-bottom: 0; }
+  .idea { display: block; text-align: left; padding: .15rem 0; border: 0; background: none; color: var(--blue); }
   .idea:hover { text-decoration: underline; }
   ")
 }

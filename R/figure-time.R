@@ -5,7 +5,7 @@ figure_periods <- function(ctx, res) {
   counted <- res$shown == "n"
   label <- if (counted) "Rows" else axis_label(ctx$columns[[ctx$reading$outcome[1]]])
   title <- if (counted) sprintf("Rows by %s", res$every) else sprintf("%s of %s by %s",
-      capital(c(sum = "total")[res$shown] %|NA|% res$shown), say_column(ctx$columns[[ctx$reading$outcome[1]]]),
+      capital(or_if_na(c(sum = "total")[res$shown], res$shown)), say_column(ctx$columns[[ctx$reading$outcome[1]]]),
       if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every)
   d <- data.frame(period = factor(t$period, unique(t$period)), value = t[[res$shown]], low = NA_real_, high = NA_real_)
   if (res$shown == "mean") { half <- stats::qt(1 - (1 - ctx$conf_level) / 2, pmax(t$n - 1, 1)) * t$se

@@ -29,7 +29,7 @@ fits_table <- function(shape, score, why) {
       !all(shape$pair_kinds %in% c("ordered"))) score <- score - 75
   plain <- all(shape$pair_kinds %in% c("category", "yes_no")) ||
     (shape$task == "relate" && any(shape$pair_kinds %in% c("category", "yes_no")) &&
-     !any(shape$pair_kinds %in% c("number")) ) ||
+     !any(shape$pair_kinds %in% c("number"))) ||
     (!any(shape$pair_kinds %in% c("number", "count")) && any(shape$pair_kinds %in% c("category", "yes_no")) &&
      shape$outcome_kind != "ordered")
   score <- if (plain) score else score - 55

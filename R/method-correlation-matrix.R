@@ -176,8 +176,10 @@ say_association_ranking <- function(ctx, res) {
 script_ranking <- function(ctx, res) {
   y <- outcome_name(ctx)
   kept <- function(text) gsub("rows[[", "kept[[", text, fixed = TRUE)
-  value <- function(name) if (ctx$columns[[name]]$kind %in% c("number", "count",
-                                                              "ordered")) kept(script_value(name)) else sprintf("factor(%s)", kept(script_column(name)))
+  value <- function(name) {
+    numeric <- ctx$columns[[name]]$kind %in% c("number", "count", "ordered")
+    kept(if (numeric) script_value(name) else sprintf("factor(%s)", script_column(name)))
+  }
   names <- res$ranking$column
   ordered <- vapply(names, function(name) ctx$columns[[name]]$kind == "ordered" || ctx$columns[[y]]$kind == "ordered",
                     NA)

@@ -39,8 +39,10 @@ describe_rows <- function(values, names) {
 
 #' Several columns are described each on its own rows; one column on the rows used
 #' @noRd
-described_values <- function(ctx,
-                             name) if (length(ctx$reading$outcome) == 1) as_plain_number(ctx$frame_without(name)$data[[name]]) else as_plain_number(ctx$frame_without(ctx$reading$outcome)$data[[name]])
+described_values <- function(ctx, name) {
+  free <- if (length(ctx$reading$outcome) == 1) name else ctx$reading$outcome
+  as_plain_number(ctx$frame_without(free)$data[[name]])
+}
 
 #' The statistic asked for, with an interval where there is one
 #' @noRd

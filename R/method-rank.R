@@ -69,8 +69,8 @@ say_ranking <- function(ctx, res) {
   }
   t <- res$ranking
   name <- vapply(seq_len(nrow(t)), function(i) group_label(t, i, length(ctx$reading$by)), "")
-  text <- sprintf("The %s %s of %s: %s.", direction, c(sum = "total",
-                                                       n = "number of rows")[res$statistic] %|NA|% res$statistic, y,
+  text <- sprintf("The %s %s of %s: %s.", direction, or_if_na(c(sum = "total",
+                                                       n = "number of rows")[res$statistic], res$statistic), y,
                   some_of(sprintf("%s (%s)", name, with_unit(say_number(t[[res$statistic]]),
                                                              if (res$statistic == "n") NULL else col$unit)), 5))
   few <- t$n < 5

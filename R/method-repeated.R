@@ -13,10 +13,12 @@ fits_conditions <- function(shape, score, why, conditions, kinds = c("number", "
 
 #' One row a unit, one column a condition
 #'
-#' Wide data: the outcome columns themselves. Long data: the outcome spread over the levels of the first `by` column; several rows
+#' Wide data: the outcome columns themselves. Long data: the outcome spread over the levels of the first `by`
+#' column; several rows
 #' of one unit under one condition are averaged, units without a value under every condition are left out.
 #'
-#' @section Shape: list(values (matrix), levels, units, left_out, averaged, group (codes of the between column or NULL), group_levels).
+#' @section Shape: list(values (matrix), levels, units, left_out, averaged, group (codes of the between column or
+#'   NULL), group_levels).
 #' @noRd
 unit_conditions <- function(ctx) {
   r <- ctx$reading

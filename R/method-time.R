@@ -60,7 +60,7 @@ say_time_table <- function(ctx, res) {
   t <- res$tables[[1]]$data
   v <- t[[res$shown]]
   what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s",
-      c(sum = "total")[res$shown] %|NA|% res$shown, say_column(outcome_column(ctx)))
+      or_if_na(c(sum = "total")[res$shown], res$shown), say_column(outcome_column(ctx)))
   unit <- if (res$shown == "n") NULL else outcome_column(ctx)$unit
   text <- if (nrow(t) == 1) sprintf("There is one period only: %s is %s.", what, with_unit(say_number(v), unit))
     else sprintf("From %s to %s %s runs from %s to %s; highest in %s (%s), lowest in %s (%s).", t$period[1],

@@ -70,22 +70,3 @@ typed_table <- function(path, data, name, format, extra) {
   list(name = name, data = table, source = c(file_source(path, basename(path), format, nrow(table)), extra,
                                              list(names = names)))
 }
-
-#' OpenDocument spreadsheets, when readODS is there
-#' @noRd
-open_ods <- function(path) {
-  need_package("readODS", to = sprintf("open %s", quoted(basename(path))))
-  sheets <- tryCatch(readODS::list_ods_sheets(path), error = function(e) {
-    stop_input(sprintf("%s is not a spreadsheet that can be read.", quoted(basename(path))),
-               first_line(conditionMessage(e)), class = "file_unreadable")
-  })
-  opened <- compact(lapply(sheets, function(sheet) {
-    data <- suppressMessages(as.data.frame(readODS::read_ods(path, sheet = sheet)))
-    if (!nrow(data) || !ncol(data)) return(NULL)
-    typed_table(path, data, if (length(sheets) > 1) sheet else tools::file_path_sans_ext(basename(path)), "ods",
-                list(sheet = sheet))
-  }))
-  if (!length(opened)) stop_input(sprintf("%s holds no sheet with a table.", quoted(basename(path))),
-                                  class = "file_no_rows")
-  opened
-}

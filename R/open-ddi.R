@@ -20,7 +20,7 @@ open_ddi <- function(path) {
     labels <- vapply(categories, text_of, "", at = "./labl")
     missing <- xml2::xml_attr(categories, "missing") %in% "Y"
     data.frame(column = xml2::xml_attr(v, "name"), kind = ddi_kind(v), label = text_of(v, "./labl"),
-               unit = xml2::xml_attr(v, "measUnit") %|NA|% "",
+               unit = or_if_na(xml2::xml_attr(v, "measUnit"), ""),
                levels = paste(ifelse(nzchar(labels) & labels != codes, paste(codes, labels, sep = "="),
                                      codes)[!missing], collapse = "|"),
                missing_codes = paste(codes[missing], collapse = "|"), stringsAsFactors = FALSE)

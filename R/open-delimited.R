@@ -4,7 +4,8 @@
 #'
 #' @param path An existing file.
 #' @param shown Name to show, when the file was unpacked from another.
-#' @section Shape: list(name, data, source): the rows as a data.table with the file's own column names, and what is needed to
+#' @section Shape: list(name, data, source): the rows as a data.table with the file's own column names, and what is
+#'   needed to
 #'   read it again.
 #' @noRd
 open_delimited <- function(path, shown = basename(path), format = "delimited", member = NULL) {
@@ -128,7 +129,8 @@ quietly_fread <- function(path, layout, shown) {
   data
 }
 
-#' Lines that are shorter than the header are filled with missing values; longer ones would lose a value, so they stop the reading
+#' Lines that are shorter than the header are filled with missing values; longer ones would lose a value, so they
+#' stop the reading
 #' @noRd
 mend_ragged <- function(path, layout, shown, trouble, read) {
   lines <- readLines(path, warn = FALSE, encoding = "UTF-8")

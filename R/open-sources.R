@@ -2,7 +2,8 @@
 
 #' Open one or more sources
 #'
-#' @section Shape: list of list(name, data, source, facts): facts is a named list of what the source itself says of its columns.
+#' @section Shape: list of list(name, data, source, facts): facts is a named list of what the source itself says of
+#'   its columns.
 #' @noRd
 open_sources <- function(x, name = "data", query = NULL) {
   if (is.data.frame(x)) return(list(open_frame(x, name)))
@@ -24,7 +25,11 @@ open_sources <- function(x, name = "data", query = NULL) {
 
 #' Extensions that can be opened
 #' @noRd
-readable_pattern <- function() "[.](csv|tsv|tab|txt|dat|csv[.]gz|tsv[.]gz|txt[.]gz|gz|zip|xlsx|xls|xlsm|ods|sav|zsav|por|dta|xpt|sas7bdat|json|ndjson|jsonl|parquet|sqlite|sqlite3|db|xml)$"
+readable_pattern <- function() {
+  extensions <- c("csv", "tsv", "tab", "txt", "dat", "csv[.]gz", "tsv[.]gz", "txt[.]gz", "gz", "zip", "xlsx", "xls", "xlsm", "sav", "zsav",
+                  "por", "dta", "xpt", "sas7bdat", "json", "ndjson", "jsonl", "parquet", "sqlite", "sqlite3", "db", "xml")
+  sprintf("[.](%s)$", paste(extensions, collapse = "|"))
+}
 
 #' Open one file by its extension, or by its first bytes where the extension says nothing
 #' @noRd
@@ -35,7 +40,6 @@ open_file <- function(path) {
   starts <- function(...) length(magic) >= length(c(...)) && identical(magic[seq_along(c(...))], as.raw(c(...)))
   is_zip <- starts(0x50, 0x4b, 0x03, 0x04)
   if (extension %in% c("xlsx", "xlsm", "xls")) return(open_workbook(path))
-  if (extension == "ods") return(open_ods(path))
   if (extension %in% c("sav", "zsav", "por", "dta", "xpt", "sas7bdat")) return(list(open_statistics_file(path)))
   if (extension == "parquet" || starts(0x50, 0x41, 0x52, 0x31)) return(open_parquet(path))
   if (starts(0x53, 0x51, 0x4c, 0x69, 0x74, 0x65) || extension %in% c("sqlite", "sqlite3",

@@ -2,7 +2,8 @@
 
 #' Whole-number columns that share one answer scale from 1 (or 0) to k are survey items: ordered, not counts
 #'
-#' At least three columns must share the scale exactly, and half of its points must be used by each, so that counts which
+#' At least three columns must share the scale exactly, and half of its points must be used by each, so that counts
+#' which
 #' merely happen to be small are left alone.
 #' @noRd
 mark_items <- function(columns, data) {

@@ -4,7 +4,8 @@
 #'
 #' @param name The column's name.
 #' @param x The column as read.
-#' @section Shape: list(kind, reason, style (how numbers are written, see number_style()), codes (stored values of the levels), distinct, missing, missing_codes, levels, format, numeric): `levels` for ordered,
+#' @section Shape: list(kind, reason, style (how numbers are written, see number_style()), codes (stored values of
+#'   the levels), distinct, missing, missing_codes, levels, format, numeric): `levels` for ordered,
 #'   category and yes_no; `format` of a date; `numeric` TRUE when the column was read as numbers.
 #' @noRd
 profile_column <- function(name, x, codes = NULL) {
@@ -98,11 +99,14 @@ names_a_unit <- function(name) {
     "player", "worker", "member", "specimen", "stratum", "pair", "block", "batch", "site", "ward", "cluster")
 }
 
-#' A sampling weight says so in its name; a column that is only called "weight" must also look like one (about 1 on average)
+#' A sampling weight says so in its name; a column that is only called "weight" must also look like one (about 1 on
+#' average)
 #' @noRd
 is_sampling_weight <- function(name, x) {
   plain <- tolower(gsub("[^A-Za-z]+", "_", name))
-  if (grepl("^(pweight|sampling_weights?|survey_weights?|design_weights?|weight_factor|weight_final|(person|household|post|final|calibrated|normalised)_weights?)$", plain)) {
+  outright <- c("pweight", "weight_factor", "weight_final", paste0(c("sampling", "survey", "design", "person", "household", "post", "final",
+                                                                     "calibrated", "normalised"), "_weight"))
+  if (sub("s$", "", plain) %in% outright) {
     return(all(x >= 0))
   }
   grepl("^(weights?|wt|weighting)$", plain) && all(x >= 0) && mean(x) > 0.5 && mean(x) < 2 && any(x != round(x))

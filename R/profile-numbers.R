@@ -3,7 +3,8 @@
 #' How the numbers of a text column are written; NULL when they are none
 #'
 #' @param x Text values without missing ones.
-#' @section Shape: list(decimal, group, strip (pattern of what is cut off), multiply (TRUE when K and M are used), unit).
+#' @section Shape: list(decimal, group, strip (pattern of what is cut off), multiply (TRUE when K and M are used),
+#'   unit).
 #' @noRd
 number_style <- function(x) {
   values <- unique(x)

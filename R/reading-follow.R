@@ -129,7 +129,8 @@ edit_reading <- function(state, mentions, previous, scores) {
   if (changed) r else NULL
 }
 
-#' New conditions replace those on the same column; a condition that names two levels of the groups compared narrows them
+#' New conditions replace those on the same column; a condition that names two levels of the groups compared
+#' narrows them
 #' @noRd
 merge_filters <- function(old, new, r) {
   columns <- vapply(new, `[[`, "", "column")

@@ -2,7 +2,8 @@
 
 #' Write a report of answers
 #'
-#' One self-contained file that works offline: the data it rests on, then each question with how it was read, the answer, the
+#' One self-contained file that works offline: the data it rests on, then each question with how it was read, the
+#' answer, the
 #' numbers, checks, second opinions, figure, words for a paper, and the script, folded.
 #'
 #' @param answers An answer or a list of answers, in the order in which they are shown.

@@ -155,19 +155,26 @@ html_style <- function() {
   a { color: var(--blue); } .soft { color: var(--soft); }
   nav ol { padding-left: 1.4rem; } nav h2 { margin-top: 1.2rem; }
   section.answer { border-top: 2px solid var(--line); }
+
   .headline { font-size: 1.12rem; font-weight: 600; background: var(--paper); border-left: 4px solid var(--blue); padding: .7rem 1rem; }
   .headline.refused { border-left-color: #B03A48; }
   .paper { background: var(--paper); padding: .2rem 1rem .6rem; margin: 1.2rem 0; } .paper p { margin: .3rem 0; }
   .scroll { overflow-x: auto; }
+
   table { border-collapse: collapse; font: .88rem/1.4 system-ui, sans-serif; font-variant-numeric: tabular-nums; margin: .3rem 0; }
-  th { border-bottom: 2px solid var(--ink); text-align: left; } th, td { padding: .25rem .7rem .25rem 0; vertical-align: top; }
+  th { border-bottom: 2px solid var(--ink); text-align: left; }
+  th, td { padding: .25rem .7rem .25rem 0; vertical-align: top; }
   td { border-bottom: 1px solid var(--line); } .right { text-align: right; padding-left: .7rem; }
   figure { margin: 1.2rem 0; } figure img { max-width: 100%; height: auto; }
   ul.marks { list-style: none; padding: 0; } ul.marks li { padding-left: 7rem; position: relative; margin: .35rem 0; }
+
   .mark { position: absolute; left: 0; top: .15rem; width: 6.2rem; font: 600 .78rem/1.5 system-ui, sans-serif; border: 1px solid; text-align: center; }
-  .mark.ok { color: #1E6B52; } .mark.caution { color: #8A4B08; } .mark.broken { color: #9A2333; } .mark.not_assessed { color: var(--soft); }
+  .mark.ok { color: #1E6B52; } .mark.caution { color: #8A4B08; } .mark.broken { color: #9A2333; }
+  .mark.not_assessed { color: var(--soft); }
   details { margin: 1.2rem 0; } summary { cursor: pointer; color: var(--blue); font: 600 .9rem system-ui, sans-serif; }
   pre { overflow-x: auto; background: var(--paper); padding: .8rem 1rem; font-size: .8rem; line-height: 1.45; }
-  @media print { body { max-width: none; padding: 0; } details { display: none; } section.answer { break-before: page; } .scroll { overflow: visible; } }
+  @media print { body { max-width: none; padding: 0; } details { display: none; }
+    section.answer { break-before: page; }
+  .scroll { overflow: visible; } }
   "
 }

@@ -65,7 +65,8 @@ with_unit <- function(text, unit) if (is.null(unit) || !nzchar(unit)) text else 
 
 #' Conventional words for the size of an effect
 #'
-#' @section Source: Cohen, J. (1988). Statistical Power Analysis for the Behavioral Sciences, 2nd ed. They are conventions, and are
+#' @section Source: Cohen, J. (1988). Statistical Power Analysis for the Behavioral Sciences, 2nd ed. They are
+#'   conventions, and are
 #'   called that wherever they are shown.
 #' @noRd
 say_size <- function(value, kind = c("d", "r", "v", "eta")) {

@@ -45,7 +45,6 @@ script_reader <- function(source, variable) {
                                   variable, variable)),
     json = typed("jsonlite::fromJSON(paste(readLines(data_file, warn = FALSE), collapse = \"\\n\"), flatten = TRUE)"),
     parquet = typed("nanoparquet::read_parquet(data_file)"),
-    ods = typed(sprintf("readODS::read_ods(data_file, sheet = %s)", as_r_string(source$sheet))),
     sqlite = c("connection <- DBI::dbConnect(RSQLite::SQLite(), data_file)",
                sprintf("%s <- DBI::dbReadTable(connection, %s, check.names = FALSE); DBI::dbDisconnect(connection)",
                        variable, as_r_string(source$table))))

@@ -82,11 +82,14 @@ permuted_products <- function(a, b) {
 
 #' Kendall's tau-b
 #'
-#' Concordant and discordant pairs by merge sort, O(n log n). The p value is from the normal approximation with ties; exact by
+#' Concordant and discordant pairs by merge sort, O(n log n). The p value is from the normal approximation with
+#' ties; exact by
 #' enumeration without ties up to n = 9.
-#' @section Shape: `estimate` (tau-b), `statistic` (z), `p_value`, `ci_low`, `ci_high` (Fisher's z with the variance of Fieller,
+#' @section Shape: `estimate` (tau-b), `statistic` (z), `p_value`, `ci_low`, `ci_high` (Fisher's z with the
+#'   variance of Fieller,
 #'   Hartley and Pearson), `n`, `exact`.
-#' @section Source: Kendall, M. G. (1945). Biometrika 33, 239-251; Knight, W. R. (1966). JASA 61, 436-439; Fieller, E. C. et
+#' @section Source: Kendall, M. G. (1945). Biometrika 33, 239-251; Knight, W. R. (1966). JASA 61, 436-439; Fieller,
+#'   E. C. et
 #'   al. (1957). Biometrika 44, 470-481.
 #' @noRd
 stat_kendall <- function(x, y, conf_level = 0.95, alternative = "two_sided") {
@@ -134,7 +137,8 @@ kendall_exact_p <- function(s, n, alternative) {
 }
 
 #' Partial correlation of x and y with further columns held constant
-#' @section Source: Yule, G. U. (1907). Proceedings of the Royal Society A 79, 182-193; test with n - 2 - k degrees of freedom.
+#' @section Source: Yule, G. U. (1907). Proceedings of the Royal Society A 79, 182-193; test with n - 2 - k degrees
+#'   of freedom.
 #' @noRd
 stat_partial_correlation <- function(x, y, held, conf_level = 0.95, alternative = "two_sided") {
   rx <- stat_least_squares(held, x); ry <- stat_least_squares(held, y)

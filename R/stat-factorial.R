@@ -2,9 +2,11 @@
 
 #' Type II sums of squares of crossed factors
 #'
-#' The sum of squares of a term is what it takes away from the residual sum of squares of all terms that do not contain it.
+#' The sum of squares of a term is what it takes away from the residual sum of squares of all terms that do not
+#' contain it.
 #' @param y Doubles. @param factors Named list of factors.
-#' @section Shape: data frame: term, df, sum_sq, mean_sq, statistic, p_value, partial_eta_squared, residuals in the last row.
+#' @section Shape: data frame: term, df, sum_sq, mean_sq, statistic, p_value, partial_eta_squared, residuals in the
+#'   last row.
 #' @section Source: Yates, F. (1934). JASA 29, 51-66; Langsrud, O. (2003). Statistics and Computing 13, 163-167.
 #' @noRd
 stat_anova_factorial <- function(y, factors) {

@@ -4,10 +4,13 @@
 #'
 #' @param x Model matrix with intercept first. @param y 0/1 (binomial) or counts (poisson).
 #' @param family "binomial" (logit link) or "poisson" (log link).
-#' @section Shape: `coefficients` (NA where aliased), `se`, `kept`, `aliased`, `df`, `fitted`, `deviance`, `null_deviance`, `df_null`,
-#'   `log_likelihood`, `aic`, `bic`, `pseudo_r_squared` (McFadden), `pearson` (chi-square over df), `iterations`, `converged`,
+#' @section Shape: `coefficients` (NA where aliased), `se`, `kept`, `aliased`, `df`, `fitted`, `deviance`,
+#'   `null_deviance`, `df_null`,
+#'   `log_likelihood`, `aic`, `bic`, `pseudo_r_squared` (McFadden), `pearson` (chi-square over df), `iterations`,
+#'   `converged`,
 #'   `separated` (fitted chances of 0 or 1 with exploding coefficients), `n`.
-#' @section Source: McCullagh, P. and Nelder, J. A. (1989). Generalized Linear Models, 2nd ed., section 2.5; separation: Albert, A. and
+#' @section Source: McCullagh, P. and Nelder, J. A. (1989). Generalized Linear Models, 2nd ed., section 2.5;
+#'   separation: Albert, A. and
 #'   Anderson, J. A. (1984). Biometrika 71, 1-10.
 #' @section Tolerance: stops when the deviance changes by less than 1e-12 of itself, since scripts are compared to 1e-8.
 #' @noRd

@@ -5,7 +5,8 @@
 #' @param m Moments as [stat_group_moments()] returns, one row a group, each with at least two values.
 #' @section Shape: Named list of scalars: `statistic` (F), `df1`, `df2` (fractional), `p_value`, `n`, `omega_squared`.
 #' @section Errors: `upbeatquill_error_too_few_rows`, `upbeatquill_error_outcome_constant` when a group does not vary.
-#' @section Source: Welch, B. L. (1951). Biometrika 38, 330-336; omega squared from F: Olejnik, S. and Algina, J. (2003).
+#' @section Source: Welch, B. L. (1951). Biometrika 38, 330-336; omega squared from F: Olejnik, S. and Algina, J.
+#'   (2003).
 #'   Psychological Methods 8, 434-447.
 #' @noRd
 stat_anova_welch <- function(m) {
@@ -77,7 +78,8 @@ noncentral_f_limits <- function(f, df1, df2, conf_level = 0.95) {
 #' All pairs of groups
 #'
 #' @param m Moments, one row a group. @param pooled TRUE: Tukey-Kramer with one spread for all; FALSE: Games-Howell.
-#' @section Shape: Data frame, one row a pair: a, b (group numbers), estimate (mean a minus mean b), se, df, ci_low, ci_high
+#' @section Shape: Data frame, one row a pair: a, b (group numbers), estimate (mean a minus mean b), se, df,
+#'   ci_low, ci_high
 #'   (simultaneous), p_value (of the pair by itself), p_adjusted (studentised range).
 #' @section Source: Tukey, J. W. (1953); Kramer, C. Y. (1956). Biometrics 12, 307-310; Games, P. A. and Howell, J. F.
 #'   (1976). Journal of Educational Statistics 1, 113-125.
@@ -108,7 +110,8 @@ stat_pairs <- function(m, pooled, conf_level = 0.95) {
 #' Kruskal-Wallis test with Dunn's pairs
 #'
 #' @param x Doubles without missing values. @param code Group codes 1..groups.
-#' @section Shape: `statistic` (H, corrected for ties), `df`, `p_value`, `n`, `epsilon_squared`, `mean_ranks`, `pairs` (data
+#' @section Shape: `statistic` (H, corrected for ties), `df`, `p_value`, `n`, `epsilon_squared`, `mean_ranks`,
+#'   `pairs` (data
 #'   frame: a, b, estimate (difference of mean ranks), z, p_value, p_adjusted (Holm)).
 #' @section Source: Kruskal, W. H. and Wallis, W. A. (1952). JASA 47, 583-621; Dunn, O. J. (1964). Technometrics 6,
 #'   241-252; Holm, S. (1979). Scandinavian Journal of Statistics 6, 65-70.

@@ -37,8 +37,10 @@ product_columns <- function(a, b) {
 #' @param x Model matrix with intercept first.
 #' @param y Outcome.
 #' @param w Weights or NULL.
-#' @section Shape: `coefficients` (NA where aliased), `se`, `df`, `sigma`, `r_squared`, `adj_r_squared`, `statistic`, `df1`,
-#'   `df2`, `p_value` (overall F), `rss`, `tss`, `fitted`, `residuals`, `leverage`, `aliased`, `unscaled` (inverse cross-product).
+#' @section Shape: `coefficients` (NA where aliased), `se`, `df`, `sigma`, `r_squared`, `adj_r_squared`,
+#'   `statistic`, `df1`,
+#'   `df2`, `p_value` (overall F), `rss`, `tss`, `fitted`, `residuals`, `leverage`, `aliased`, `unscaled` (inverse
+#'   cross-product).
 #' @section Source: Householder QR; a column is aliased when its part orthogonal to those before is below 1e-7 of its
 #'   own length, the usual limit for data given to single precision.
 #' @noRd

@@ -53,7 +53,8 @@ stat_group_quantiles <- function(x, code = NULL, groups = 1L, probs = c(0.25, 0.
 #'
 #' @param x Numbers in the unit of the outcome, missing allowed.
 #' @param code Integer codes 1..groups or NULL.
-#' @section Shape: Data frame, one row a group: n, missing, mean, sd, se, median, q1, q3, min, max, sum, skewness, kurtosis.
+#' @section Shape: Data frame, one row a group: n, missing, mean, sd, se, median, q1, q3, min, max, sum, skewness,
+#'   kurtosis.
 #' @section Units: All but n, missing, skewness and kurtosis are in the unit of `x`.
 #' @noRd
 stat_group_summary <- function(x, code = NULL, groups = 1L) {

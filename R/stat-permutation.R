@@ -23,7 +23,8 @@ stream_seed <- function(seed) {
 #' @param x,y Doubles without missing values.
 #' @param resamples Number of random relabellings.
 #' @param enumerate_to All relabellings are enumerated when there are no more than this many.
-#' @section Shape: `p_value` (two-sided: at least as far from the middle as observed; random: (1 + hits)/(1 + resamples)),
+#' @section Shape: `p_value` (two-sided: at least as far from the middle as observed; random: (1 + hits)/(1 +
+#'   resamples)),
 #'   `estimate` (difference of means), `n`, `resamples`, `exact`.
 #' @section Source: Pitman, E. J. G. (1937). JRSS Supplement 4, 119-130; Phipson, B. and Smyth, G. K. (2010).
 #' @noRd

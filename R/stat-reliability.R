@@ -3,9 +3,11 @@
 #' Cronbach's alpha of a set of items
 #'
 #' @param items Matrix, one row a person, one column an item, no missing values.
-#' @section Shape: `alpha` with `alpha_low`, `alpha_high`, `n`, `k`, `standardised`, `mean_r` (mean inter-item correlation), and `items`
+#' @section Shape: `alpha` with `alpha_low`, `alpha_high`, `n`, `k`, `standardised`, `mean_r` (mean inter-item
+#'   correlation), and `items`
 #'   (data frame: item_rest (corrected item-total correlation), alpha_without, mean, sd).
-#' @section Source: Cronbach, L. J. (1951). Psychometrika 16, 297-334; interval: Feldt, L. S. (1965). Psychometrika 30, 357-370.
+#' @section Source: Cronbach, L. J. (1951). Psychometrika 16, 297-334; interval: Feldt, L. S. (1965). Psychometrika
+#'   30, 357-370.
 #' @noRd
 stat_cronbach_alpha <- function(items, conf_level = 0.95) {
   n <- nrow(items); k <- ncol(items)

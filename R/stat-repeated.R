@@ -2,13 +2,16 @@
 
 #' Wilcoxon signed-rank test, exact with ties
 #'
-#' Differences of exactly zero are left out (Wilcoxon); the p value is exact by enumeration of signs, given the ties, up to
+#' Differences of exactly zero are left out (Wilcoxon); the p value is exact by enumeration of signs, given the
+#' ties, up to
 #' `exact_to` differences, then normal with tie and continuity correction.
 #'
 #' @param d Differences, doubles without missing values.
-#' @section Shape: `statistic` (sum of the positive ranks), `p_value`, `exact`, `z`, `n` (all), `zeros`, `estimate` (pseudo-median,
+#' @section Shape: `statistic` (sum of the positive ranks), `p_value`, `exact`, `z`, `n` (all), `zeros`, `estimate`
+#'   (pseudo-median,
 #'   Hodges-Lehmann) with `ci_low`, `ci_high`, `rank_biserial`.
-#' @section Source: Wilcoxon, F. (1945). Biometrics Bulletin 1, 80-83; exact distribution with ties by the shift algorithm
+#' @section Source: Wilcoxon, F. (1945). Biometrics Bulletin 1, 80-83; exact distribution with ties by the shift
+#'   algorithm
 #'   of Streitberg and Roehmel (1986); matched-pairs rank-biserial: Kerby, D. S. (2014).
 #' @noRd
 stat_signed_rank <- function(d, conf_level = 0.95, alternative = "two_sided", exact_to = 50L) {
@@ -77,7 +80,8 @@ stat_sign <- function(d, conf_level = 0.95, alternative = "two_sided") {
 
 #' Standardised mean of paired differences
 #'
-#' @section Shape: cohens_d (mean difference over the standard deviation of the differences) and hedges_g, each with limits.
+#' @section Shape: cohens_d (mean difference over the standard deviation of the differences) and hedges_g, each
+#'   with limits.
 #' @section Source: Cohen (1988), section 2.3.5 (d_z); limits by inverting the noncentral t distribution.
 #' @noRd
 stat_paired_effect <- function(d, conf_level = 0.95) {
@@ -93,10 +97,14 @@ stat_paired_effect <- function(d, conf_level = 0.95) {
 
 #' Analysis of variance with one within-unit factor, and optionally groups of units
 #'
-#' @param y Matrix, one row a unit, one column a condition, no missing values. @param group Codes 1..groups of the units, or NULL.
-#' @section Shape: list of effects (`within`, and with groups `between`, `interaction`), each list(statistic, df1, df2, ss, ss_error,
-#'   p_value (Greenhouse-Geisser where conditions are involved), p_uncorrected, p_hf, epsilon, epsilon_hf, partial_eta_squared).
-#' @section Source: Greenhouse, S. W. and Geisser, S. (1959). Psychometrika 24, 95-112; Huynh, H. and Feldt, L. S. (1976),
+#' @param y Matrix, one row a unit, one column a condition, no missing values. @param group Codes 1..groups of the
+#'   units, or NULL.
+#' @section Shape: list of effects (`within`, and with groups `between`, `interaction`), each list(statistic, df1,
+#'   df2, ss, ss_error,
+#'   p_value (Greenhouse-Geisser where conditions are involved), p_uncorrected, p_hf, epsilon, epsilon_hf,
+#'   partial_eta_squared).
+#' @section Source: Greenhouse, S. W. and Geisser, S. (1959). Psychometrika 24, 95-112; Huynh, H. and Feldt, L. S.
+#'   (1976),
 #'   with Lecoutre's (1991) correction. Effects by sums of squares and products of orthonormal contrasts (type III).
 #' @noRd
 stat_anova_repeated <- function(y, group = NULL) {
@@ -176,7 +184,8 @@ between_effect <- function(total, design, groups, df_error) {
 #' Friedman's test
 #'
 #' @param y Matrix, one row a unit, one column a condition.
-#' @section Shape: `statistic` (chi-square, corrected for ties), `df`, `p_value`, `n` (units), `kendall_w`, `mean_ranks`.
+#' @section Shape: `statistic` (chi-square, corrected for ties), `df`, `p_value`, `n` (units), `kendall_w`,
+#'   `mean_ranks`.
 #' @section Source: Friedman, M. (1937). JASA 32, 675-701; Kendall, M. G. and Babington Smith, B. (1939) for W.
 #' @noRd
 stat_friedman <- function(y) {

@@ -22,7 +22,8 @@ stat_periods <- function(day, every) {
   list(key = key, label = label)
 }
 
-#' Mean of the last `window` days, for every day that has a value; days without rows shorten the window's count, not its length
+#' Mean of the last `window` days, for every day that has a value; days without rows shorten the window's count,
+#' not its length
 #' @noRd
 stat_rolling_mean <- function(day, x, window) {
   day <- as.numeric(day)
@@ -35,9 +36,11 @@ stat_rolling_mean <- function(day, x, window) {
 #' Straight-line trend with errors that allow for serial correlation
 #'
 #' @param t Time in units of the slope. @param y Outcome, in the order of time.
-#' @section Shape: `estimate` (slope), `se` (Newey-West), `statistic`, `df`, `p_value`, `ci_low`, `ci_high`, `n`, `se_classical`,
+#' @section Shape: `estimate` (slope), `se` (Newey-West), `statistic`, `df`, `p_value`, `ci_low`, `ci_high`, `n`,
+#'   `se_classical`,
 #'   `autocorrelation` (lag 1 of the residuals), `lags`, `r_squared`, `intercept`.
-#' @section Source: Newey, W. K. and West, K. D. (1987). Econometrica 55, 703-708; lags by floor(4 (n/100)^(2/9)): Newey and West (1994).
+#' @section Source: Newey, W. K. and West, K. D. (1987). Econometrica 55, 703-708; lags by floor(4 (n/100)^(2/9)):
+#'   Newey and West (1994).
 #' @noRd
 stat_linear_trend <- function(t, y, conf_level = 0.95) {
   n <- length(y)

@@ -6,8 +6,10 @@
 #'
 #' @param study A study.
 #' @param ... One argument a column, named as the column: a list with any of `kind` (one of number, count,
-#'   ordered, category, yes_no, date, datetime, text, id), `label`, `unit`, `missing` (codes to be read as missing), `order` (the
-#'   levels in their order), `labels` (what stored codes mean: `c("1" = "female", "2" = "male")`), `format` (of a date), `use` (`FALSE` leaves the column out).
+#'   ordered, category, yes_no, date, datetime, text, id), `label`, `unit`, `missing` (codes to be read as missing),
+#'   `order` (the
+#'   levels in their order), `labels` (what stored codes mean: `c("1" = "female", "2" = "male")`), `format` (of a
+#'   date), `use` (`FALSE` leaves the column out).
 #' @param codebook An edited codebook (data frame or CSV path), as [codebook()] returns, instead of single columns.
 #' @param table The table the columns belong to, when several hold a column of that name.
 #' @return A new study; the one passed in is unchanged.

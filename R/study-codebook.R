@@ -7,7 +7,8 @@
 #'
 #' @param study A study, as [open_study()] returns.
 #' @param file Where to write it (.csv, DDI-Codebook .xml, Frictionless Table Schema .json), or `NULL`.
-#' @return A data frame, one row a column: table, column, kind, label, unit, missing (count), missing_codes, distinct, levels
+#' @return A data frame, one row a column: table, column, kind, label, unit, missing (count), missing_codes,
+#'   distinct, levels
 #'   (joined by `|` in their order), role, reason. Invisibly when written to a file.
 #' @examples
 #' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))

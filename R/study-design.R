@@ -1,6 +1,7 @@
 #' Declare how a study was designed
 #'
-#' The declaration decides wording and method: causal words only for a randomised treatment, the control group first, repeated
+#' The declaration decides wording and method: causal words only for a randomised treatment, the control group
+#' first, repeated
 #' rows of a unit never treated as independent without a word.
 #'
 #' @param study A study.

@@ -26,9 +26,10 @@ column_document <- function(col) {
 #' @param row.names,optional Not used.
 #' @param table Name of the table; `NULL` for the first.
 #' @param ... Not used.
-#' @return A data frame: missing codes are `NA`, dates `Date`, stamps `POSIXct`, yes/no logical, ids and texts character, ordered answers and categories factors.
+#' @return A data frame: missing codes are `NA`, dates `Date`, stamps `POSIXct`, yes/no logical, ids and texts
+#'   character, ordered answers and categories factors.
 #' @export
-as.data.frame.upbeatquill_study <- function(x, row.names = NULL, optional = FALSE, ..., table = NULL) {
+as.data.frame.upbeatquill_study <- function(x, row.names = NULL, optional = FALSE, ..., table = NULL) { # nolint: the generic's own names
   table <- table %||% names(data_tables(x))[1]
   if (is.null(x$tables[[table]])) stop_input(sprintf("There is no table %s.", quoted(table)),
                                              sprintf("The study holds %s.", some_of(quoted(names(x$tables)), 8)))

@@ -1,6 +1,7 @@
 # Findings: what in the data is worth a look. Findings never change anything by themselves.
 
-#' @section Shape: list of list(severity ("note", "look", "act"), table, column, rows, message, amendment), most severe first.
+#' @section Shape: list of list(severity ("note", "look", "act"), table, column, rows, message, amendment), most
+#'   severe first.
 #' @noRd
 study_findings <- function(study) {
   out <- unlist(lapply(data_tables(study), table_findings), recursive = FALSE, use.names = FALSE)

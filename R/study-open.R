@@ -1,20 +1,26 @@
 #' Open a study
 #'
-#' Reads one or more tables, works out what each column holds (its kind, with the reason), and takes a fingerprint of every
+#' Reads one or more tables, works out what each column holds (its kind, with the reason), and takes a fingerprint
+#' of every
 #' source. Nothing is changed in the files, and nothing leaves the machine.
 #'
-#' @param x Paths of files, a folder, a data frame, a named list of data frames, or a DBI connection. Files: CSV, TSV and other
-#'   delimited text in any usual encoding, also gzipped or in a ZIP archive; XLSX, XLS and ODS workbooks; SAV, DTA, XPT and SAS7BDAT
-#'   with their labels; JSON records, NDJSON, Dataset-JSON and Frictionless data packages; Parquet; SQLite. A codebook (CSV or
+#' @param x Paths of files, a folder, a data frame, a named list of data frames, or a DBI connection. Files: CSV,
+#'   TSV and other
+#'   delimited text in any usual encoding, also gzipped or in a ZIP archive; XLSX and XLS workbooks; SAV, DTA,
+#'   XPT and SAS7BDAT
+#'   with their labels; JSON records, NDJSON, Dataset-JSON and Frictionless data packages; Parquet; SQLite. A
+#'   codebook (CSV or
 #'   DDI-Codebook XML) among them, or beside the data as `NAME_codebook.csv`, is applied.
 #' @param query An SQL query for a DBI connection; `NULL` reads its tables.
 #' @param name Name of the table when `x` is a data frame.
 #' @param logbook Path of a JSON Lines file to which amendments, questions and results are appended; `NULL` for none.
 #' @param call The calling environment, for messages.
 #' @return A study, of class `upbeatquill_study`. `as.list()` gives the study document: sources (file, bytes, rows,
-#'   SHA-256), tables, columns (name, kind, label, unit, missing, distinct, levels, reason), findings, amendments, design.
+#'   SHA-256), tables, columns (name, kind, label, unit, missing, distinct, levels, reason), findings, amendments,
+#'   design.
 #' @section Errors: `upbeatquill_error_file_missing`, `_file_empty`, `_file_no_rows`, `_file_binary`, `_file_ragged`,
-#'   `_file_unreadable`, `_file_too_large`, `_unsafe_archive`, `_folder_empty`; all inherit from `upbeatquill_error_input`.
+#'   `_file_unreadable`, `_file_too_large`, `_unsafe_archive`, `_folder_empty`; all inherit from
+#'   `upbeatquill_error_input`.
 #' @examples
 #' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
 #' study

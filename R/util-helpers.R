@@ -4,7 +4,7 @@
 
 #' The first where it is there, else the second
 #' @noRd
-`%|NA|%` <- function(a, b) if (is.na(a)) b else unname(a)
+or_if_na <- function(a, b) if (is.na(a)) b else unname(a)
 
 quoted <- function(x) paste0("\"", x, "\"")
 

@@ -2,8 +2,10 @@
 
 #' Cut a question into items
 #'
-#' Of all links, those are kept that cover the telling words best without overlapping (dynamic programming over the tokens).
-#' @section Shape: list of items: type, from, to, text, norm, stem, and where they apply cols, vals, lex, adj (data frames of links),
+#' Of all links, those are kept that cover the telling words best without overlapping (dynamic programming over the
+#' tokens).
+#' @section Shape: list of items: type, from, to, text, norm, stem, and where they apply cols, vals, lex, adj (data
+#'   frames of links),
 #'   value (number), first, last, precision (date).
 #' @noRd
 find_items <- function(tokens, vocabulary) {

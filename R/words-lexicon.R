@@ -9,7 +9,8 @@ english <- NULL
 
 #' Read the lexicon
 #'
-#' @section Shape: list(phrases = data frame (phrase as stems joined by blanks, kind, id, weight), stop, filler, entities, generic
+#' @section Shape: list(phrases = data frame (phrase as stems joined by blanks, kind, id, weight), stop, filler,
+#'   entities, generic
 #'   (stems), adjectives, synonyms, value_synonyms, numbers, months, known (every plain word, for spelling)).
 #' @noRd
 read_lexicon <- function(language = "en") {

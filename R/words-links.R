@@ -2,8 +2,10 @@
 
 #' All candidate links of a question
 #'
-#' @section Shape: data frame, one row a candidate: from, to (token positions), type ("column", "value", "lexicon", "adjective"), id
-#'   (lexicon id), kind (of the lexicon phrase), column (index), level, score 0..1, words (tokens covered that tell something).
+#' @section Shape: data frame, one row a candidate: from, to (token positions), type ("column", "value", "lexicon",
+#'   "adjective"), id
+#'   (lexicon id), kind (of the lexicon phrase), column (index), level, score 0..1, words (tokens covered that tell
+#'   something).
 #' @noRd
 find_links <- function(tokens, vocabulary) {
   spans <- token_spans(tokens)

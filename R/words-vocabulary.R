@@ -2,8 +2,10 @@
 
 #' Build the vocabulary of a study
 #'
-#' @section Shape: list(lexicon, columns = data frame (name, table, kind, ...), terms = data frame (stem, column, weight, source),
-#'   phrases = data frame (phrase, column) of whole names and synonyms, values = data frame (phrase, column, level, quality),
+#' @section Shape: list(lexicon, columns = data frame (name, table, kind, ...), terms = data frame (stem, column,
+#'   weight, source),
+#'   phrases = data frame (phrase, column) of whole names and synonyms, values = data frame (phrase, column, level,
+#'   quality),
 #'   words = every word for the spelling, size = weight of each column's own words).
 #' @noRd
 build_vocabulary <- function(study, lexicon = english) {

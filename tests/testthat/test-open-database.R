@@ -10,3 +10,13 @@ test_that("SQLite files and connections open, every table a table", {
   expect_equal(nrow(as.data.frame(queried)), 5)
   DBI::dbDisconnect(con)
 })
+test_that("a Parquet file opens with its types, and the script reads it again", {
+  skip_if_not_installed("nanoparquet")
+  f <- withr::local_tempfile(fileext = ".parquet")
+  d <- data.frame(g = rep(c("a", "b"), 6), y = c(1.5, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12.25), day = as.Date("2024-01-01") + 0:11)
+  nanoparquet::write_parquet(d, f)
+  study <- open_study(f)
+  expect_equal(as.data.frame(study)$y, d$y)
+  expect_equal(codebook(study)$kind[3], "date")
+  expect_retraces(ask(study, "does y differ by g"))
+})

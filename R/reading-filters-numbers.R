@@ -1,0 +1,212 @@
+# Conditions with numbers.
+
+#' Words before a number that make it a setting, not a condition
+#' @noRd
+is_setting <- function(state, k) {
+  before <- item_norm(state, k - 1)
+  after <- item_norm(state, k + 1)
+  around <- paste(item_norm(state, k + 1), item_norm(state, k + 2), item_norm(state, k + 3))
+  if (before %in% c("top", "bottom", "first", "last") || has_lex_at(state, k - 1, "task", "rank")) return(TRUE)
+  if (grepl("^(%|percent|per cent)? ?(confidence|ci|power|interval)", around)) return(TRUE)
+  if (grepl("^(day|week|month|period|point|row)s? (rolling|moving|running|average)", around)) return(TRUE)
+  if (grepl("^(sided|tailed|way|sample)", after)) return(TRUE)
+  FALSE
+}
+
+has_lex_at <- function(state, k, kind, id = NULL) k >= 1 && k <= state$n && has_lex(state$items[[k]], kind, id)
+
+number_filters <- function(state) {
+  at <- which(state$type == "number" & !state$used)
+  state <- fixed_null_value(state, at)
+  for (k in at) {
+    if (state$used[k] || is_setting(state, k) || counts_things(state, k)) next
+    state <- one_number_filter(state, k)
+  }
+  state
+}
+
+#' "the four ages", "both of the two drugs": a number word before a plural counts, it is no value
+#' @noRd
+counts_things <- function(state, k) {
+  if (grepl("^-?[0-9.]", item_norm(state, k))) return(FALSE)
+  follows <- item_norm(state, k + 1)
+  grepl("s$", follows) && !grepl("(than|least|most|over|under|above|below|exactly)$", item_norm(state, k - 1))
+}
+
+#' "different from 50 %", "differ from zero": the value under the null hypothesis
+#' @noRd
+fixed_null_value <- function(state, at) {
+  for (k in at) {
+    lead <- paste(vapply(max(1, k - 3):max(1, k - 1), function(j) item_norm(state, j), ""), collapse = " ")
+    if (!grepl(paste0("(different|differ|differs|deviate|deviates) from( the value)?$|(equal to|null value ",
+                      "of|hypothesised value of|hypothesized value of)$|test value of$"), lead)) next
+    percent <- item_norm(state, k + 1) %in% c("%", "percent")
+    state$null_value <- state$items[[k]]$value / if (percent) 100 else 1
+    state$flags$null_percent <- percent
+    state <- use_items(state, c(k, k - 1, if (percent || item_type_at(state, k + 1) == "unit" ||
+                                              item_norm(state, k + 1) %in% "\u00b0") k + 1))
+  }
+  state
+}
+
+#' Column that a number belongs to, with the comparator and the items involved
+#' @noRd
+number_column <- function(state, k) {
+  kinds <- c("number", "count", "ordered", "category", "yes_no", "id")
+  tail <- after_number(state, k)
+  lead <- before_number(state, k, kinds)
+  # "between 4, 6 and 8 cylinder cars": a list of numbers belongs to the column that follows it
+  listed <- number_list(state, k)
+  if (length(listed) > 1 && !lead$close_by_name) {
+    after <- item_column(state, max(listed) + 1, kinds)
+    if (!is.na(after)) return(list(column = after, op = character(), used = max(listed) + 1, suffix = character(),
+                                   close = TRUE))
+  }
+  after <- item_column(state, tail$next_at, kinds)
+  adjacent <- !is.na(after) && tail$next_at - k <= 2 + length(tail$items)
+  if (!is.na(lead$column) && (lead$close || !adjacent || length(lead$op))) {
+    return(list(column = lead$column, op = lead$op, used = c(lead$items, tail$items), suffix = tail$op,
+                close = lead$close))
+  }
+  if (adjacent) return(list(column = after, op = lead$op, used = c(lead$op_at, tail$items, tail$next_at),
+                            suffix = tail$op, close = TRUE))
+  unit <- unit_column(state, tail$unit)
+  list(column = if (length(lead$op) || length(tail$op)) unit else NA_integer_, op = lead$op,
+       used = c(lead$op_at, tail$items), suffix = tail$op, close = FALSE)
+}
+
+before_number <- function(state, k, kinds) {
+  op <- character(); op_at <- integer()
+  j <- k - 1
+  connectors <- c("is", "was", "are", "were", "of", "a", "the", "being", "equals", "equal", "value", "score", "rating",
+                  "than", "level", "exactly", "at", "as", "be", "between", "lies", "lying")
+  steps <- 0
+  while (j >= 1 && steps < 4) {
+    found <- setdiff(lex_ids(state$items[[j]], "comparator"),
+                     if (state$items[[j]]$norm %in% c("of", "is", "at", "from")) c("==", ">=") else character())
+    if (length(found) && !length(op)) { op <- found[1]; op_at <- j }
+    else if (state$items[[j]]$norm %in% c("=", "==", ">", "<", ">=", "<=", "!=")) {
+      op <- sub("^=$", "==", state$items[[j]]$norm); op_at <- j }
+    else if (!is.null(state$items[[j]]$adj) && (item_norm(state, j + 1) %in% "than" ||
+                                                item_norm(state, k - 1) %in% "than")) {
+      a <- state$items[[j]]$adj
+      return(list(column = a$column[1], op = if (a$id[1] == "low") "<" else ">", items = j:(k - 1), op_at = op_at,
+                  close = TRUE, close_by_name = TRUE))
+    }
+    else if (state$items[[j]]$norm == "aged") {
+      age <- match("age", tolower(state$vocabulary$columns$name))
+      age <- if (is.na(age)) age_column(state) else age
+      return(list(column = age, op = op, items = j:(k - 1), op_at = op_at, close = TRUE, close_by_name = TRUE))
+    }
+    else {
+      column <- if (state$used[j] && state$type[j] != "column") NA_integer_ else item_column(state, j, kinds)
+      if (!is.na(column)) return(list(column = column, op = op, items = c(j, op_at), op_at = op_at,
+                                      close = j == k - 1 || length(op) > 0 || only_connectors(state, j, k, connectors),
+                                     close_by_name = !any(vapply(j:(k - 1),
+                                         function(i) item_norm(state, i) %in% c("between", ","), NA))))
+      if (!state$items[[j]]$norm %in% connectors) break
+    }
+    j <- j - 1
+    steps <- steps + 1
+  }
+  list(column = NA_integer_, op = op, items = op_at, op_at = op_at, close = FALSE, close_by_name = FALSE)
+}
+
+only_connectors <- function(state, j, k, connectors) all(vapply(seq_len(k - j - 1) + j,
+                                                                function(i) state$items[[i]]$norm %in% connectors, NA))
+
+age_column <- function(state) {
+  hit <- unique(state$vocabulary$terms$column[state$vocabulary$terms$stem == "age" &
+                                              state$vocabulary$terms$source == "name"])
+  if (length(hit)) hit[1] else NA_integer_
+}
+
+#' What follows a number: unit words, "or more"
+#' @noRd
+after_number <- function(state, k) {
+  j <- k + 1
+  items <- integer(); unit <- character(); op <- character()
+  while (j <= state$n) {
+    item <- state$items[[j]]
+    if (item$norm %in% c("\u00b0", "%") || state$type[j] == "unit" || item$norm %in% c("f", "c") && length(unit)) {
+      unit <- c(unit, item$norm); items <- c(items, j) }
+    else if (length(lex_ids(item, "comparator")) && grepl("^(or|and|upward|up$)", item$norm)) {
+      op <- lex_ids(item, "comparator")[1]; items <- c(items, j) }
+    else if (item$norm == "+") { op <- ">="; items <- c(items, j) }
+    else break
+    j <- j + 1
+  }
+  list(items = items, unit = unit, op = op, next_at = if (j <= state$n) j else NA_integer_)
+}
+
+#' The one column measured in a unit
+#' @noRd
+unit_column <- function(state, unit) {
+  if (!length(unit)) return(NA_integer_)
+  wanted <- c(unit_words()[unit], unlist(unit_tails()[unit]), unit)
+  columns <- state$vocabulary$columns
+  hit <- which(columns$unit %in% wanted | (any(grepl("\u00b0", wanted)) & grepl("\u00b0", columns$unit)))
+  if (any(wanted %in% "years") && !length(hit)) { age <- age_column(state); if (!is.na(age)) hit <- age }
+  if (length(hit) == 1) hit else NA_integer_
+}
+
+one_number_filter <- function(state, k) {
+  found <- number_column(state, k)
+  if (is.na(found$column)) return(state)
+  item <- state$items[[k]]
+  op <- c(found$suffix, found$op, "==")[1]
+  if (!length(found$op) && !length(found$suffix) && !found$close) return(state)
+  name <- column_of(state, found$column)
+  state$flags$number_columns <- c(state$flags$number_columns, found$column)
+  between <- between_numbers(state, k)
+  if (!is.null(between)) {
+    state <- add_filter(state, name, "between", c(item$value, state$items[[between]]$value))
+    return(use_items(state, c(k, between, found$used, after_number(state, between)$items)))
+  }
+  list_at <- number_list(state, k)
+  if (length(list_at) > 1 && op == "==") {
+    state$groups <- c(state$groups, list(number_group(state, found$column, list_at, k)))
+    last <- number_column(state, last_of(list_at))
+    return(use_items(state, c(list_at, found$used, last$used)))
+  }
+  if (op %in% c("==", "!=")) {
+    group <- number_group(state, found$column, k, k)
+    if (op == "!=") group$negated <- TRUE
+    state$groups <- c(state$groups, list(group))
+    return(use_items(state, c(k, found$used)))
+  }
+  state <- add_filter(state, name, op, item$value)
+  use_items(state, c(k, found$used))
+}
+
+number_group <- function(state, column, at, k) {
+  lead <- group_lead(state, min(at))
+  list(column = column, levels = vapply(state$items[at], function(i) format_plain(i$value), ""),
+       numbers = vapply(state$items[at], `[[`, 1, "value"),
+       negated = lead$negated, at = at, lead = lead$word, numeric = TRUE)
+}
+
+between_numbers <- function(state, k) {
+  if (!item_norm(state, k - 1) %in% c("between", "from") &&
+      !any(c(item_norm(state, k - 2)) %in% "between")) return(NULL)
+  for (j in (k + 1):min(state$n, k + 3)) {
+    if (j > state$n) return(NULL)
+    if (state$items[[j]]$norm %in% c("and", "to", "-")) {
+      if (j + 1 <= state$n && state$type[j + 1] == "number") return(j + 1L) }
+  }
+  NULL
+}
+
+number_list <- function(state, k) {
+  at <- k
+  j <- k + 1
+  while (j <= state$n) {
+    if (state$type[j] == "number") at <- c(at, j)
+    else if (!(state$items[[j]]$norm %in% c("and", "or", "&", ","))) {
+      # "age 8 with the distance at age 14": the same column named again before the next number
+      break
+    }
+    j <- j + 1
+  }
+  at
+}

@@ -1,0 +1,118 @@
+# Conditions with values of columns.
+
+#' Values named in the question, gathered into groups of one column
+#' @noRd
+value_groups <- function(state) {
+  at <- which(state$type == "value" & !state$used)
+  for (k in at) {
+    if (state$used[k]) next
+    column <- value_column(state, k)
+    run <- value_run(state, k, column)
+    lead <- group_lead(state, k)
+    levels <- vapply(run, function(j) value_level(state, j, column), "")
+    state <- use_own_column(state, run, column)
+    state$groups <- c(state$groups, list(list(column = column, levels = unique(levels), negated = lead$negated,
+                                              at = run, lead = lead$word, numeric = FALSE)))
+    state <- use_items(state, c(run, lead$at))
+  }
+  merge_groups(state)
+}
+
+value_column <- function(state, k) {
+  vals <- state$items[[k]]$vals
+  if (nrow(vals) == 1) return(vals$column[1])
+  mentioned <- unlist(lapply(state$items, function(i) i$cols$column[i$cols$score > 0.5]))
+  near <- c(item_column(state, k - 1), item_column(state, k + 1))
+  best <- order(!(vals$column %in% near), !(vals$column %in% mentioned), -vals$score, vals$column)
+  vals$column[best[1]]
+}
+
+value_level <- function(state, k, column) {
+  vals <- state$items[[k]]$vals
+  vals$level[vals$column == column][1]
+}
+
+#' "A, B and C": further values of the same column, joined by small words
+#' @noRd
+value_run <- function(state, k, column) {
+  run <- k
+  j <- k + 1
+  gap <- 0
+  while (j <= state$n && gap <= 2) {
+    if (state$type[j] == "value" && column %in% state$items[[j]]$vals$column) { run <- c(run, j); gap <- 0 }
+    else if (state$items[[j]]$norm %in% c("and", "or", "&", "/", "vs", "versus", "with", "to", "against", "than", "the",
+                                          "in", "from", "for")) gap <- gap + 1
+    else break
+    j <- j + 1
+  }
+  run
+}
+
+#' Words in front of a value: "without", "only", "not", "than"
+#' @noRd
+group_lead <- function(state, k) {
+  negated <- FALSE; word <- ""; at <- integer()
+  j <- k - 1
+  steps <- 0
+  while (j >= 1 && steps < 4) {
+    item <- state$items[[j]]
+    if (state$used[j] && identical(state$flags$both_at, as.integer(j))) { word <- "both"; break }
+    if (has_lex(item, "scope", "except") || (item$norm %in% c("not", "non", "isnt", "arent", "!="))) {
+      negated <- TRUE; at <- j; word <- "except"; break
+    }
+    if (has_lex(item, "scope", "only")) { word <- "only"; at <- j; break }
+    if (item$norm %in% c("between", "among", "than", "versus", "vs", "against", "by")) { word <- item$norm; break }
+    own <- state$type[j] == "column"
+    if (!(state$type[j] %in% c("stop", "filler", "entity")) && !own) break
+    j <- j - 1
+    steps <- steps + 1
+  }
+  list(negated = negated, word = word, at = at)
+}
+
+#' "diet 4", "Catholic schools sector": the column named beside its value belongs to the value
+#' @noRd
+use_own_column <- function(state, run, column) {
+  for (k in run) {
+    before <- k - 1
+    while (before >= 1 && state$items[[before]]$norm %in% c("is", "=", "==", "was", "are", "of", "the", "a", "an",
+                                                            "were", "being")) before <- before - 1
+    for (j in c(before, k + 1)) {
+      if (j >= 1 && j <= state$n && state$type[j] == "column" && !state$used[j] &&
+          column %in% state$items[[j]]$cols$column) {
+        state <- use_items(state, j)
+        state$flags$named_groups <- unique(c(state$flags$named_groups, column))
+      }
+    }
+  }
+  state
+}
+
+#' Groups of one column that stand apart in the question ("higher for A than for B") belong together
+#' @noRd
+merge_groups <- function(state) {
+  groups <- state$groups
+  out <- list()
+  for (g in groups) {
+    same <- which(vapply(out, function(o) o$column == g$column && o$negated == g$negated, NA))
+    if (length(same)) {
+      o <- out[[same[1]]]
+      o$levels <- unique(c(o$levels, g$levels)); o$at <- c(o$at, g$at)
+      if (!nzchar(o$lead)) o$lead <- g$lead
+      if (!is.null(o$numbers)) o$numbers <- unique(c(o$numbers, g$numbers))
+      out[[same[1]]] <- o
+    } else out[[length(out) + 1L]] <- g
+  }
+  state$groups <- out
+  state
+}
+
+
+#' A group as a filter
+#' @noRd
+group_filter <- function(state, g) {
+  name <- column_of(state, g$column)
+  value <- if (isTRUE(g$numeric) && is_numeric_kind(kind_at(state, g$column))) g$numbers else g$levels
+  op <- if (length(value) > 1) (if (g$negated) "not_in" else "in") else (if (g$negated) "!=" else "==")
+  new_filter(name, op, value)
+}

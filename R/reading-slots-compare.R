@@ -1,0 +1,135 @@
+# Filling the slots of comparisons.
+
+fill_compare <- function(state, mentions, r) {
+  r <- note_adjusted(state, mentions, r)
+  r$unit <- unit_mentioned(state)
+  r$extra$within <- any(vapply(state$items, has_lex, NA, "scope", "unit")) || r$task == "change"
+  mentions <- Filter(function(m) m$marker != "adjust" && !identical(column_of(state, m$column), r$unit), mentions)
+  parts <- compare_parts(state, mentions, r$extra$within)
+  compared <- parts$compared
+  r$outcome <- column_names_of(state, parts$outcome)
+  r$by <- c(column_names_of(state, parts$by), if (length(compared)) column_of(state, compared[[1]]$column))
+  r$by <- unique(r$by)
+  if (!is.null(state$null_value)) {
+    r$extra$null_value <- state$null_value
+    return(fill_against_value(state, mentions, r))
+  }
+  r <- with_filters(state, r, compared)
+  for (g in compared) r <- compared_levels(state, r, g)
+  r$extra$outcome_mentions <- parts$outcome
+  missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
+  r$extra$missing <- missing
+  r
+}
+
+#' "the same children", "every patient took both": the key column whose rows belong together
+#' @noRd
+unit_mentioned <- function(state) {
+  for (k in seq_len(state$n)) {
+    if (!item_norm(state, k - 1) %in% c("same", "every", "each", "within", "per") &&
+        !has_lex_at(state, k, "scope", "unit")) next
+    column <- item_column(state, k, "id")
+    if (!is.na(column) && !state$vocabulary$columns$unique[column]) return(column_of(state, column))
+  }
+  NULL
+}
+
+note_adjusted <- function(state, mentions, r) {
+  r$adjust_for <- column_names_of(state, Filter(function(m) m$marker == "adjust", mentions))
+  r
+}
+
+#' Which mentions measure and which divide; which groups of values are compared
+#' @noRd
+compare_parts <- function(state, mentions, within = FALSE) {
+  if (paired_columns(state, mentions)) return(list(outcome = mentions, by = list(), compared = list()))
+  positive <- Filter(function(g) !g$negated, state$groups)
+  several <- Filter(function(g) length(g$levels) > 1 || g$lead == "both", positive)
+  marked <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
+  level_kind <- vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)) &&
+                       kind_at(state, m$column) != "ordered", NA)
+  numeric <- vapply(mentions, function(m) kind_at(state, m$column) %in% c("number", "count"), NA)
+  groupable <- vapply(mentions, function(m) can_group(state, m$column), NA)
+  by <- marked
+  if (within && length(mentions) > 1 && any(numeric & !groupable)) {
+    # measured repeatedly: what takes many values is measured, what takes few are the occasions and groups
+    by <- groupable & !(numeric & !groupable)
+  } else if (!any(by) && !length(several)) {
+    by <- level_kind & (any(numeric) | any(vapply(mentions, function(m) kind_at(state, m$column) == "ordered", NA)))
+    if (!any(by)) by <- pick_divider(state, mentions, groupable)
+  } else if (!any(by)) by <- level_kind & any(numeric) & FALSE
+  aimed <- vapply(mentions, function(m) identical(m$marker, "on"), NA)
+  if (sum(aimed) == 1 && any(numeric & aimed) && sum(groupable & !aimed) >= 1) by <- groupable & !aimed
+  outcome <- mentions[!by]
+  compared <- list()
+  if (length(several)) compared <- several[1]
+  else if (!any(by) && length(positive)) compared <- positive[order(vapply(positive,
+      function(g) isTRUE(g$lead == "only"), NA))][1]
+  by_mentions <- mentions[by]
+  # groups that name levels of the dividing column are its levels, not a second divider
+  if (length(compared) && length(by_mentions)) {
+    same <- vapply(by_mentions, function(m) m$column == compared[[1]]$column, NA)
+    if (length(several)) by_mentions <- by_mentions[same] else compared <- list()
+  }
+  list(outcome = outcome, by = by_mentions, compared = compared)
+}
+
+#' Among columns that could each divide, the one the words point to: after "by" or "on", after the verb, or with
+#' fewest levels
+#' @noRd
+pick_divider <- function(state, mentions, groupable) {
+  out <- rep(FALSE, length(mentions))
+  if (sum(groupable) == 0 || length(mentions) < 2) return(out)
+  if (effect_first(state, mentions)) { out[which(groupable)[1]] <- TRUE; return(out) }
+  out[max(which(groupable))] <- TRUE
+  out
+}
+
+#' "effect of X on Y", "does X affect Y": the first mention is the one that divides
+#' @noRd
+effect_first <- function(state, mentions) {
+  first <- mentions[[1]]$at; second <- mentions[[2]]$at
+  between <- if (second - first > 1) unlist(lapply(state$items[(first + 1):(second - 1)], `[[`,
+                                                   "norm")) else character()
+  any(between %in% c("affect", "affects", "affected", "influence", "influences", "change", "matter for", "matters for",
+                     "raise", "raises", "reduce", "reduces",
+                     "improve", "improves", "increase", "increases", "decrease", "decreases", "lead to", "leads to",
+                     "boost", "boosts", "drive", "drives",
+                     "predict", "predicts", "explain", "explains", "determine", "determines", "help", "helps", "cause",
+                     "causes", "matter", "make", "makes",
+                     "impact", "impacts", "mean a", "means a")) || (any(between == "on") && has_effect_of(state, first))
+}
+
+has_effect_of <- function(state, before) {
+  any(vapply(seq_len(before), function(k) grepl("^(effect|effects|impact|influence)( of)?$", item_norm(state, k)), NA))
+}
+
+compared_levels <- function(state, r, g) {
+  name <- column_of(state, g$column)
+  all <- state$vocabulary$columns$distinct[g$column]
+  r$extra$levels <- if (length(g$levels) > 1) g$levels else NULL
+  if (length(g$levels) > 1 && length(g$levels) < all) {
+    value <- if (isTRUE(g$numeric) && is_numeric_kind(kind_at(state, g$column))) g$numbers else g$levels
+    r$filters <- c(r$filters, list(new_filter(name, "in", value)))
+  } else if (length(g$levels) == 1 && all > 2) {
+    r$extra$single_level <- g$levels
+  }
+  r
+}
+
+fill_against_value <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  outcome <- mentions
+  r$outcome <- column_names_of(state, outcome)
+  r$by <- character()
+  if (isTRUE(state$flags$null_percent) || !length(r$outcome)) {
+    g <- Filter(function(g) !g$negated && length(g$levels) == 1, state$groups)
+    if (length(g)) {
+      r$outcome <- column_of(state, g[[1]]$column)
+      r$extra$event <- group_filter(state, g[[1]])
+      r <- with_filters(state, r, g[1])
+    }
+  }
+  r$extra$missing <- if (!length(r$outcome)) "outcome"
+  r
+}

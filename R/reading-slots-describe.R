@@ -1,0 +1,118 @@
+# Filling the slots of summaries and counts.
+
+fill_describe <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  by <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
+  measured <- vapply(mentions, function(m) can_measure(state, m$column), NA)
+  # a column that only divides stands beside one that measures
+  if (!any(by) && any(measured) && any(!measured)) by <- !measured &
+    vapply(mentions, function(m) can_group(state, m$column), NA)
+  r$outcome <- column_names_of(state, mentions[!by])
+  r$by <- column_names_of(state, mentions[by])
+  groups <- Filter(function(g) !g$negated && length(g$levels) > 1 && !(column_of(state, g$column) %in% r$by),
+                   state$groups)
+  if (length(groups) && length(r$outcome)) {
+    r$by <- c(r$by, column_of(state, groups[[1]]$column))
+    r <- with_filters(state, r, groups[1])
+    r <- compared_levels(state, r, groups[[1]])
+  }
+  if (identical(r$statistic, "weighted_mean") || asks_weighted(state)) r <- take_weight(state, r)
+  r$extra$outcome_mentions <- mentions[!by]
+  r$extra$missing <- if (!length(r$outcome) && !wants_all(state)) "outcome"
+  r
+}
+
+#' "weighted by ..." as such: the stem alone is also that of a column called weight
+#' @noRd
+asks_weighted <- function(state) {
+  any(vapply(state$items, function(i) has_lex(i, "scope", "weighted_by") &&
+             grepl("weighted|the weights|using weights", i$norm), NA))
+}
+
+take_weight <- function(state, r) {
+  columns <- state$vocabulary$columns
+  weight <- columns$name[columns$role == "weight"]
+  if (!length(weight)) return(r)
+  r$outcome <- setdiff(r$outcome, weight)
+  r$extra$weight <- weight[1]
+  r$statistic <- "weighted_mean"
+  r
+}
+
+wants_all <- function(state) {
+  any(vapply(state$items, function(i) i$norm %in% c("all", "every", "everything", "variables", "columns", "numeric",
+                                                    "numerical"), NA))
+}
+
+fill_frequency <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  share <- any(c("percent") %in% asked_statistics(state)) ||
+    any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA))
+  if (share || is_event_question(state)) r <- take_event(state, mentions, r)
+  names <- column_names_of(state, mentions)
+  r$outcome <- unique(c(r$outcome, names))
+  if (!length(r$outcome)) r <- counted_groups(state, r)
+  by <- vapply(mentions, function(m) m$marker == "by", NA)
+  if (length(mentions) > 1 && any(by) && !all(by)) {
+    r$by <- intersect(r$outcome, names[by])
+    r$outcome <- setdiff(r$outcome, r$by)
+  }
+  r$extra$outcome_mentions <- mentions
+  r
+}
+
+is_event_question <- function(state) FALSE
+
+#' "how many men and how many women": values of one column and nothing else ask for its counts
+#' @noRd
+counted_groups <- function(state, r) {
+  several <- Filter(function(g) !g$negated && length(g$levels) > 1, state$groups)
+  if (!length(several)) return(r)
+  r$outcome <- column_of(state, several[[1]]$column)
+  r <- with_filters(state, r, several[1])
+  compared_levels(state, r, several[[1]])
+}
+
+#' "what share of the patients died": the last condition is the event, those before it restrict the rows
+#' @noRd
+take_event <- function(state, mentions, r) {
+  positions <- c(vapply(state$groups, function(g) max(g$at), 1), numeric())
+  groups <- state$groups
+  yes_no <- Filter(function(m) kind_at(state, m$column) == "yes_no", mentions)
+  if (length(yes_no) == 1 && length(mentions) == 1 && yes_no[[1]]$marker != "by") {
+    # "what share of the hives swarmed": the yes of a yes/no column is the event
+    name <- column_of(state, yes_no[[1]]$column)
+    r$outcome <- name
+    r$extra$event <- new_filter(name, "==", state$vocabulary$columns$last_level[yes_no[[1]]$column])
+    return(r)
+  }
+  if (length(groups)) {
+    last <- which.max(positions)
+    g <- groups[[last]]
+    mentioned <- vapply(mentions, function(m) m$column == g$column, NA)
+    if (!g$negated && !(length(mentions) && !any(mentioned))) {
+      r$extra$event <- group_filter(state, g)
+      r <- with_filters(state, r, groups[last])
+      r$outcome <- column_of(state, g$column)
+      return(r)
+    }
+    return(r)
+  }
+  if (length(state$filters) && !length(mentions)) {
+    event <- last_of(state$filters)
+    r$extra$event <- event
+    r$outcome <- event$column
+    r$filters <- state$filters[-length(state$filters)]
+  }
+  r
+}
+
+fill_measures <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  by <- vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)
+  r$outcome <- column_names_of(state, mentions[!by])
+  r$by <- column_names_of(state, mentions[by])
+  r$extra$outcome_mentions <- mentions[!by]
+  r$extra$missing <- if (r$task == "distribution" && !length(r$outcome)) "outcome"
+  r
+}

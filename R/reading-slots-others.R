@@ -1,0 +1,113 @@
+# Filling the slots of rankings, pictures, trends and the rest.
+
+fill_rank <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  kinds <- mention_kinds(state, mentions)
+  measured <- kinds %in% c("number", "count", "ordered") & !vapply(mentions, function(m) m$marker == "by" && FALSE, NA)
+  divider <- kinds %in% c("category", "yes_no", "id", "ordered", "date") & !measured
+  if (!any(divider) && sum(measured) > 1) { divider[which(kinds == "ordered")[1]] <- TRUE
+    divider[is.na(divider)] <- FALSE; measured <- measured & !divider }
+  r$outcome <- column_names_of(state, mentions[measured])[seq_len(min(1, sum(measured)))]
+  by <- mentions[divider]
+  r$by <- column_names_of(state, by)
+  # a key names the rows themselves unless a statistic is taken over its rows
+  columns <- state$vocabulary$columns
+  rows <- vapply(r$by, function(n) columns$kind[match(n, columns$name)] %in% c("id", "date", "text"), NA)
+  if (is.null(r$statistic) || length(rows)) if (is.null(r$statistic)) r$by <- r$by[!rows]
+  if (length(r$by) && is.null(r$statistic)) r$statistic <- "mean"
+  if (!length(r$by)) r$statistic <- NULL
+  r$top <- asked_top(state)
+  r$extra$outcome_mentions <- mentions[measured]
+  r$extra$missing <- if (!length(r$outcome)) "outcome"
+  r
+}
+
+asked_top <- function(state) {
+  norms <- vapply(state$items, `[[`, "", "norm")
+  low <- any(norms %in% c("bottom", "lowest", "smallest", "worst", "fewest", "least", "weakest")) ||
+    any(vapply(state$items, function(i) !is.null(i$adj) && any(i$adj$id == "low"), NA))
+  every <- any(norms %in% c("rank", "ranking", "ranked"))
+  count <- vapply(which(state$type == "number" & !state$used), function(k) state$items[[k]]$value, 1)
+  n <- if (length(count)) count[1] else if (every) NULL else 1
+  if (is.null(n)) return(NULL)
+  list(n = as.integer(n), order = if (low) "lowest" else "highest")
+}
+
+fill_figure <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  picture <- unlist(lapply(state$items, lex_ids, "picture"))
+  r$extra$picture <- if (length(picture)) picture[1]
+  by <- vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)
+  names <- column_names_of(state, mentions)
+  r$outcome <- utils::head(names[!by], 1)
+  r$predictors <- names[!by][-1]
+  r$by <- names[by]
+  if (any(vapply(state$items, has_lex, NA, "task", "trend"))) r$time <- asked_time(state)
+  r$extra$outcome_mentions <- mentions
+  r$extra$missing <- if (!length(names)) "outcome"
+  r
+}
+
+fill_trend <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  kinds <- mention_kinds(state, mentions)
+  r$outcome <- column_names_of(state, mentions[kinds %in% c("number", "count", "ordered", "yes_no")])
+  r$by <- column_names_of(state, mentions[kinds == "category"])
+  r$time <- asked_time(state)
+  r$extra$trend_test <- any(vapply(state$items,
+                                   function(i) grepl(trend_words(), i$norm), NA)) &&
+    is.null(r$time$every)
+  if (!length(r$outcome)) r$statistic <- "count"
+  r$extra$missing <- if (is.null(r$time)) "time"
+  r
+}
+
+#' Words that ask for a trend rather than for a table of periods
+#' @noRd
+trend_words <- function() "trend|over time|worse|better|risen|fallen|increas|decreas|develop|chang|grow|seasonal"
+
+asked_time <- function(state) {
+  columns <- state$vocabulary$columns
+  dated <- columns$name[columns$kind %in% c("date", "datetime")]
+  if (!length(dated)) dated <- columns$name[columns$role == "year"]
+  if (!length(dated)) return(NULL)
+  every <- unlist(lapply(state$items, lex_ids, "every"))
+  window <- NULL
+  for (k in which(state$type == "number")) if (grepl("rolling|moving|running",
+                                                     paste(vapply(k + 1:3, function(j) item_norm(state, j), ""),
+                                                           collapse = " "))) window <- state$items[[k]]$value
+  compact(list(column = dated[1], every = if (length(every)) every[1], window = window))
+}
+
+fill_drivers <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  markers <- vapply(mentions, `[[`, "", "marker")
+  aimed <- which(markers %in% c("for", "on", "with", "to", "of"))
+  at <- if (length(mentions) > 1 && length(aimed)) aimed[length(aimed)] else min(1L, length(mentions))
+  r$outcome <- column_names_of(state, mentions[at])
+  r$predictors <- column_names_of(state, mentions[-at])
+  if (length(r$outcome) && length(r$predictors) < 2) {
+    r$predictors <- other_predictors(state, r$outcome)
+    r$assumed <- c(r$assumed, "All other columns that can be related are considered.")
+  }
+  r$extra$ranking <- TRUE
+  r$extra$missing <- if (!length(r$outcome)) "outcome"
+  r
+}
+
+fill_advise <- function(state, mentions, r) fill_compare(state, mentions, r) |> (\(x) { x$extra$missing <- NULL; x })()
+
+fill_themes <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  columns <- state$vocabulary$columns
+  text <- Filter(function(m) kind_at(state, m$column) == "text", mentions)
+  r$outcome <- if (length(text)) column_names_of(state, text) else utils::head(columns$name[columns$kind == "text"], 1)
+  r$extra$missing <- if (!length(r$outcome)) "outcome"
+  r
+}
+
+fill_open <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  r$outcome <- column_names_of(state, mentions)
+  r
+}

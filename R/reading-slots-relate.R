@@ -1,0 +1,103 @@
+# Filling the slots of relations and models.
+
+fill_relate <- function(state, mentions, r) {
+  r <- note_adjusted(state, mentions, r)
+  rest <- Filter(function(m) m$marker != "adjust", mentions)
+  positive <- Filter(function(g) !g$negated, state$groups)
+  several <- Filter(function(g) length(g$levels) > 1, positive)
+  names <- column_names_of(state, rest)
+  compared <- list()
+  if (length(names) < 2 && length(several)) compared <- several[1]
+  else if (length(names) < 2 && length(positive)) compared <- positive[seq_len(min(length(positive),
+      2 - length(names)))]
+  for (g in compared) names <- unique(c(names, column_of(state, g$column)))
+  r <- with_filters(state, r, compared)
+  for (g in several[seq_len(min(1, length(compared)))]) r <- compared_levels(state, r, g)
+  r$outcome <- utils::head(names, 1)
+  r$predictors <- names[-1]
+  r$extra$outcome_mentions <- rest
+  r$extra$missing <- if (length(names) < 2) if (length(names)) "second" else c("outcome", "second")
+  r
+}
+
+fill_predict <- function(state, mentions, r) {
+  r <- note_adjusted(state, mentions, r)
+  rest <- Filter(function(m) m$marker != "adjust", mentions)
+  rest <- add_event_outcome(state, rest)
+  r <- with_filters(state, r, attr(rest, "used"))
+  turn <- outcome_position(state, rest)
+  names <- column_names_of(state, rest)
+  if (length(rest)) {
+    r$outcome <- names[turn]
+    r$predictors <- names[-turn]
+  }
+  if (any(vapply(state$items, has_lex, NA, "scope", "all_others")) && length(r$outcome)) {
+    r$predictors <- other_predictors(state, r$outcome)
+  }
+  events <- Filter(function(m) identical(m$marker, "event"), rest)
+  if (length(events)) r$extra$event_level <- events[[1]]$event
+  named <- Filter(function(g) !g$negated && length(g$levels) == 1 && length(r$outcome) &&
+                  column_of(state, g$column) == r$outcome[1], state$groups)
+  if (length(named) && is.null(r$extra$event_level)) r$extra$event_level <- named[[1]]$levels
+  r$extra$at <- unlist(lapply(rest, function(m) if (identical(m$marker, "value")) stats::setNames(m$value,
+      column_of(state, m$column))))
+  r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction"))
+  r$extra$outcome_mentions <- rest
+  r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
+  r
+}
+
+#' "whether a car has a manual transmission": a level named as the event makes its column the outcome
+#' @noRd
+add_event_outcome <- function(state, rest) {
+  positive <- Filter(function(g) !g$negated && length(g$levels) == 1, state$groups)
+  if (length(rest) >= 2 || !length(positive) || !length(rest)) return(rest)
+  g <- positive[[1]]
+  if (isTRUE(g$numeric)) {
+    # "expect ... after an eruption of 4 minutes": the number is a value of the predictor
+    m <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE,
+              marker = "value", text = "", value = g$numbers[1])
+    return(structure(c(rest, list(m)), used = list(g)))
+  }
+  if (g$lead == "only" || any(vapply(rest, function(m) m$column == g$column, NA))) return(rest)
+  if (min(g$at) < rest[[length(rest)]]$at) return(rest)
+  m <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "event",
+            text = "", event = g$levels)
+  structure(c(rest, list(m)), used = list(g))
+}
+
+other_predictors <- function(state, outcome) {
+  columns <- state$vocabulary$columns
+  home <- columns$table[match(outcome[1], columns$name)]
+  ok <- columns$kind %in% c("number", "count", "ordered", "yes_no") |
+    (columns$kind == "category" & columns$distinct <= 12)
+  setdiff(columns$name[ok & columns$table == home & columns$role != "weight"], outcome)
+}
+
+#' Which mention is the outcome
+#' @noRd
+outcome_position <- function(state, rest) {
+  if (length(rest) < 2) return(1L)
+  event <- which(vapply(rest, function(m) identical(m$marker, "event"), NA))
+  if (length(event)) return(event[1])
+  markers <- vapply(rest, `[[`, "", "marker")
+  first <- rest[[1]]$at
+  lead <- vapply(seq_len(first - 1), function(k) item_norm(state, k), "")
+  on <- which(markers == "on")
+  if (length(on) && on[1] > 1) {
+    # "effect of X on Y": Y is the outcome; "regress Y on X": X are predictors
+    if (has_effect_of(state, first) || any(grepl("^(effect|impact|influence)", lead))) return(on[1])
+    return(1L)
+  }
+  if (effect_first(state, rest)) return(2L)
+  if (each_extra(state, rest)) return(1L)
+  if (longer_means(state, rest)) return(length(rest))
+  1L
+}
+
+#' "how much Y for each extra X": the outcome comes first
+#' @noRd
+each_extra <- function(state, rest) any(vapply(state$items,
+                                               function(i) grepl("(each|every|per) (extra|additional)", i$norm), NA))
+
+longer_means <- function(state, rest) any(vapply(state$items, function(i) i$norm %in% c("means a", "mean a"), NA))
