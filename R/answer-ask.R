@@ -70,6 +70,7 @@ refused <- function(answer, headline, study, status = answer$status) {
 carry_out <- function(answer, options, previous) {
   reading <- answer$reading
   if (reading$task == "explain" && !is.null(previous$method)) return(explain_answer(answer, previous))
+  if (reading$task == "explain") return(explain_term(answer))
   answer$reading <- reading <- complete_reading(answer$study, reading)
   context <- answer_context(answer$study, reading, options)
   plan <- plan_method(reading, plan_shape(reading, context$columns, context$frame, answer$study$design))

@@ -53,3 +53,24 @@ explain_answer <- function(answer, previous) {
   answer$next_steps <- previous$next_steps
   answer
 }
+
+#' A question about a term with no answer before it: what the term means, with the number that the question names
+#' @noRd
+explain_term <- function(answer) {
+  text <- tolower(answer$question)
+  number <- suppressWarnings(as.numeric(regmatches(text, regexpr("[0-9]*[.][0-9]+", text))))
+  p <- if (length(number) && !is.na(number) && number > 0 && number <= 1) number
+  lines <- c(
+    if (grepl("p[ -]?value|significan", text)) (if (is.null(p)) paste(
+      "A p value says how often a result at least this far from \"nothing there\" would turn up if there were nothing in the population.",
+      "It is not the probability that there is nothing, and it says nothing about size.") else explain_p(p, 0.05)),
+    if (grepl("confidence interval|interval", text)) paste(
+      "A 95 % confidence interval is a range of values that fit the data: a method that gives such ranges catches the true value in 95 % of studies.",
+      "Its width says how sure the estimate is."),
+    if (grepl("effect size|cohen|hedges", text)) "An effect size says how large a difference is in units of the spread: 0.2, 0.5 and 0.8 are called small, medium and large by Cohen's convention.")
+  if (!length(lines)) {
+    return(refused(answer, "There is no answer yet to explain. Ask a question first, then ask what its numbers mean.", answer$study, "cannot_answer"))
+  }
+  answer$sentences <- list(headline = lines[1], details = lines[-1], write_up = "")
+  answer
+}

@@ -10,7 +10,7 @@ plan_shape <- function(reading, columns, frame, design) {
                 n_outcome = length(reading$outcome), n_by = length(reading$by),
                 by_kinds = kind_of(reading$by), groups = groups, predictor_kinds = kind_of(reading$predictors),
                 adjust = reading$adjust_for, null_value = reading$extra$null_value, event = reading$extra$event,
-                even = isTRUE(reading$extra$even), ranking = isTRUE(reading$extra$ranking),
+                even = isTRUE(reading$extra$even), ranking = isTRUE(reading$extra$ranking), plan = reading$extra$plan,
                 two_valued = length(reading$outcome) == 1 && isTRUE(columns[[reading$outcome]]$distinct == 2L),
                 timed = length(reading$time$column) == 1, every = reading$time$every, window = reading$time$window,
                 trend_test = isTRUE(reading$extra$trend_test),

@@ -57,10 +57,18 @@ plain_core <- function(r) {
                   if (!is.null(r$top)) sprintf(" and show the %d %s", r$top$n, r$top$order)),
     trend = paste0(if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows",
                    " over time", if (!is.null(r$time$every)) paste(" by", r$time$every)),
+    sample_size = plain_plan(r$extra$plan),
     figure = paste0("draw ", if (is.null(r$extra$picture)) "" else paste0("a ", r$extra$picture, " of "),
                     some_of(unique(c(r$outcome, r$predictors, r$by)), 5)),
     paste(gsub("_", " ", r$task), if (length(r$outcome)) y else "", if (length(r$by)) paste("by", by) else "") |>
     trimws())
+}
+
+plain_plan <- function(plan) {
+  effect <- switch(plan$what %||% "mean", share = sprintf("%s against %s", format_plain(plan$p1), format_plain(plan$p2)),
+                   correlation = sprintf("a correlation of %s", format_plain(plan$effect)),
+                   if (is.null(plan$effect)) "an effect" else sprintf("a standardised effect of %s", format_plain(plan$effect)))
+  if (is.null(plan$n)) sprintf("how large a sample has to be to see %s", effect) else sprintf("what a sample of %s can see of %s", format_plain(plan$n), effect)
 }
 
 plain_event <- function(r) plain_filter(r$extra$event)

@@ -52,6 +52,10 @@ decide_reading <- function(state, mentions) {
   reading$assumed <- unique(c(reading$assumed, link_assumptions(state, mentions), group_assumptions(state, reading)))
   reading <- finish_reading(reading)
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
+  if (isTRUE(reading$extra$needs_effect)) {
+    return(new_verdict("needs_choice", reading, paste("A sample size depends on the effect to be seen: name it, such as \"a standardised difference of 0.5\",",
+                                                      "\"40 % against 55 %\" or \"a correlation of 0.3\".")))
+  }
   loose <- loose_numbers(state, task)
   if (length(loose)) return(loose_number_verdict(state, reading, loose))
   reading$confidence <- reading_confidence(state, mentions, scores, task)

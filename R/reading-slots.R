@@ -22,7 +22,7 @@ fill_task <- function(state, mentions, task) {
                    relate = fill_relate, predict = fill_predict,
                    describe = fill_describe, frequency = fill_frequency, distribution = fill_measures, rank = fill_rank,
                    figure = fill_figure,
-                   trend = fill_trend, drivers = fill_drivers, quality = fill_measures, advise = fill_advise,
+                   trend = fill_trend, drivers = fill_drivers, sample_size = fill_sample_size, quality = fill_measures, advise = fill_advise,
                    themes = fill_themes, fill_open)
   filler(state, mentions, r)
 }
