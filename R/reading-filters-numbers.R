@@ -90,7 +90,9 @@ before_number <- function(state, k, kinds) {
     else if (!is.null(state$items[[j]]$adj) && (item_norm(state, j + 1) %in% "than" ||
                                                 item_norm(state, k - 1) %in% "than")) {
       a <- state$items[[j]]$adj
-      return(list(column = a$column[1], op = if (a$id[1] == "low") "<" else ">", items = j:(k - 1), op_at = op_at,
+      # "the queen is older than": the words before that name the same column are part of the condition
+      same <- Filter(function(i) state$type[i] == "column" && a$column[1] %in% state$items[[i]]$cols$column, max(1, j - 3):j)
+      return(list(column = a$column[1], op = if (a$id[1] == "low") "<" else ">", items = c(same, j:(k - 1)), op_at = op_at,
                   close = TRUE, close_by_name = TRUE))
     }
     else if (state$items[[j]]$norm == "aged") {

@@ -36,7 +36,7 @@ fit_task <- function(state, mentions, task) {
 #' @noRd
 divides <- function(state, m, mentions) {
   others <- Filter(function(o) o$column != m$column, mentions)
-  few <- state$vocabulary$columns$distinct[m$column] <= 8
+  few <- state$vocabulary$columns$coded[m$column]
   few && length(mentions) == 2 && length(others) == 1 && !can_group(state, others[[1]]$column) &&
     effect_first(state, mentions) &&
     mentions[[1]]$column == m$column

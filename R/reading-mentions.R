@@ -38,13 +38,15 @@ drop_modifiers <- function(state, mentions) {
 #' @noRd
 names_the_rows <- function(state, m) {
   kind <- kind_at(state, m$column)
+  entity <- last_of(strsplit(state$items[[m$at]]$stem, " ")[[1]]) %in% state$vocabulary$entities
+  if (kind == "constant" && entity) return(TRUE)
   if (!kind %in% c("id", "date", "datetime")) return(FALSE)
   # a key with a value of its own in every row divides nothing, whatever stands before it
   unique_key <- kind == "id" && state$vocabulary$columns$unique[m$column]
   if (m$marker %in% c("by", "between") && !unique_key) return(FALSE)
   # "the five schools with the highest mean ..." ranks the units
   if (kind == "id" && any(vapply(state$items, has_lex, NA, "task", "rank")) &&
-      length(asked_statistics(state))) return(FALSE)
+      (length(asked_statistics(state)) || !unique_key)) return(FALSE)
   item <- state$items[[m$at]]
   if (!(last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities)) return(FALSE)
   !item_norm(state, m$at - 1) %in% c("which", "each", "every", "per")

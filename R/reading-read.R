@@ -29,13 +29,58 @@ clean_question <- function(text) {
 parse_question <- function(text, vocabulary) {
   # honeyYield as honey Yield; names such as McDonald stay whole
   text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
+  named <- take_keys(text, vocabulary)
+  text <- open_before_after(named$text, vocabulary)
   tokens <- correct_spelling(tokenise(text), vocabulary)
   items <- find_items(tokens, vocabulary)
   state <- new_state(items, tokens, vocabulary, stringi::stri_trans_nfkc(text))
   corrected <- tokens$corrected
   for (typed in names(corrected)) state <- assume(state,
                                                   sprintf("Read %s as %s.", quoted(typed), quoted(corrected[[typed]])))
+  for (key in names(named$keys)) {
+    values <- named$keys[[key]]
+    state <- add_filter(state, key, if (length(values) > 1) "in" else "==", values)
+    # the word before it ("hive H017") belongs to it
+    index <- match(key, vocabulary$columns$name)
+    own <- which(vapply(state$items, function(i) index %in% i$cols$column, NA))
+    state <- use_items(state, own)
+  }
   find_filters(state)
+}
+
+#' Keys named in a question ("hive H017"), taken out of its text
+#' @section Shape: list(text, keys (named list: column -> values)).
+#' @noRd
+take_keys <- function(text, vocabulary) {
+  codes <- unique(unlist(stringi::stri_extract_all_regex(text, "\\b[A-Za-z]{1,6}[-_]?[0-9]{1,8}[A-Za-z]?\\b", omit_no_match = TRUE)))
+  keys <- list()
+  for (code in codes) for (name in names(vocabulary$ids)) {
+    hit <- vocabulary$ids[[name]][tolower(vocabulary$ids[[name]]) == tolower(code)]
+    if (!length(hit)) next
+    keys[[name]] <- c(keys[[name]], hit[1])
+    text <- stringi::stri_replace_all_regex(text, paste0("\\b", code, "\\b"), " ")
+    break
+  }
+  list(text = text, keys = keys)
+}
+
+#' "strength before and after" as "strength before and strength after", where both columns are there
+#' @noRd
+open_before_after <- function(text, vocabulary) {
+  both <- "(from )?(before (and|to|versus|vs|against) after|pre (and|to) post)( the [a-z]+)?"
+  if (!grepl(both, text, ignore.case = TRUE)) return(text)
+  names <- vocabulary$columns$name
+  for (pair in list(c("before", "after"), c("pre", "post"))) {
+    stem <- sub(paste0("[_. ]", pair[1], "$"), "", grep(paste0("[_. ]", pair[1], "$"), names, value = TRUE))
+    stem <- stem[vapply(stem, function(s) any(names %in% paste0(s, c("_", ".", " "), pair[2])), NA)]
+    for (s in stem) {
+      words <- gsub("[_.]+", " ", s)
+      if (!grepl(paste0("\\b", words, "\\b"), text, ignore.case = TRUE)) next
+      text <- sub(both, "", text, ignore.case = TRUE)
+      return(sub(paste0("\\b", words, "\\b"), sprintf("%s %s and %s %s", words, pair[1], words, pair[2]), text, ignore.case = TRUE))
+    }
+  }
+  text
 }
 
 decide_reading <- function(state, mentions) {

@@ -13,7 +13,9 @@ fill_rank <- function(state, mentions, r) {
   # a key names the rows themselves unless a statistic is taken over its rows
   columns <- state$vocabulary$columns
   rows <- vapply(r$by, function(n) columns$kind[match(n, columns$name)] %in% c("id", "date", "text"), NA)
-  if (is.null(r$statistic) || length(rows)) if (is.null(r$statistic)) r$by <- r$by[!rows]
+  rows <- rows & columns$unique[match(r$by, columns$name)]
+  if (is.null(r$statistic)) r$by <- r$by[!rows]
+  if (length(r$by) && is.null(r$statistic)) r$assumed <- c(r$assumed, "Groups are ranked by their mean.")
   if (length(r$by) && is.null(r$statistic)) r$statistic <- "mean"
   if (!length(r$by)) r$statistic <- NULL
   r$top <- asked_top(state)

@@ -82,6 +82,26 @@ score_tasks <- function(state, mentions) {
   score
 }
 
+#' Turns of phrase that no single word gives away
+#' @noRd
+phrase_scores <- function(state, mentions, kinds, score) {
+  norms <- vapply(state$items, `[[`, "", "norm")
+  entity <- vapply(seq_len(state$n), function(k) state$type[k] == "entity" || state$items[[k]]$stem %in% state$vocabulary$entities, NA)
+  number_of <- which(norms == "number")
+  counted <- number_of[vapply(number_of, function(k) item_norm(state, k + 1) == "of" && isTRUE(entity[k + 2]), NA)]
+  if (paired_columns(state, mentions) && score["relate"] < 0.5) score["change"] <- score["change"] + 0.9
+  if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
+  # "which items correlate with satisfaction most", "what is satisfaction related to"
+  if (score["relate"] > 0 && length(mentions) == 1 && !length(state$groups) && any(norms %in% c("which", "what"))) {
+    score["drivers"] <- score["relate"] + 0.2
+  }
+  # "are older keepers more satisfied": two scales that go together
+  adjectives <- sum(vapply(mentions, function(m) m$adjective, NA))
+  comparative <- any(norms %in% c("more", "less")) || any(grepl("[a-z]er$", norms[state$type == "adjective"]))
+  if (length(mentions) == 2 && adjectives >= 1 && comparative && !any(norms == "than") && !length(state$groups)) score["relate"] <- score["relate"] + 1
+  score
+}
+
 has_dates <- function(state) any(state$vocabulary$columns$kind %in% c("date", "datetime"))
 
 #' What columns and values are there speaks for a task as well
@@ -109,6 +129,7 @@ structure_scores <- function(state, mentions, score) {
                                                               i$norm), NA))) {
     score["drivers"] <- score["drivers"] + 0.3
   }
+  score <- phrase_scores(state, mentions, kinds, score)
   columns <- state$vocabulary$columns
   if (!any(columns$kind %in% c("date", "datetime") | columns$role == "year")) score[c("trend",
       "forecast")] <- 0.3 * score[c("trend", "forecast")]

@@ -10,7 +10,7 @@
 find_links <- function(tokens, vocabulary) {
   spans <- token_spans(tokens)
   if (!nrow(spans)) return(empty_links())
-  links <- rbind(lexicon_links(spans, vocabulary$lexicon), phrase_links(spans, vocabulary),
+  links <- rbind(lexicon_links(spans, vocabulary$lexicon, tokens), phrase_links(spans, vocabulary),
                  value_links(spans, tokens, vocabulary),
                  term_links(tokens, vocabulary), adjective_links(tokens, vocabulary))
   links[!duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]), , drop = FALSE]
@@ -49,10 +49,14 @@ match_all <- function(x, table) {
   list(span = rep(rows, lengths(at[x[rows]])), entry = unlist(at[x[rows]], use.names = FALSE))
 }
 
-lexicon_links <- function(spans, lexicon) {
+lexicon_links <- function(spans, lexicon, tokens) {
   m <- match_all(spans$phrase, lexicon$phrases$phrase)
   p <- lexicon$phrases[m$entry, , drop = FALSE]
-  new_links(spans$from[m$span], spans$to[m$span], "lexicon", p$id, p$kind, score = p$weight)
+  # "months" shares its stem with "monthly" but asks for no table by month
+  periodic <- p$kind == "every" | (p$kind == "task" & p$id == "trend")
+  exact <- !periodic | grepl(" ", p$words, fixed = TRUE) | tokens$norm[spans$from[m$span]] == p$words
+  links <- new_links(spans$from[m$span], spans$to[m$span], "lexicon", p$id, p$kind, score = p$weight)
+  links[exact, , drop = FALSE]
 }
 
 phrase_links <- function(spans, vocabulary) {
@@ -122,7 +126,8 @@ runs_from <- function(i, tokens, terms, vocabulary, telling) {
              else if (any(named)) 0.3 else min(0.6, 0.3 + 0.12 * labelled)
     if (all(used$weight[named] < 0.4) && !labelled) score <- score - 0.15
     # everyday words that happen to stand in a label ("tell us ...") name no column
-    if (!any(named) && all(covered %in% c(vocabulary$lexicon$filler, vocabulary$lexicon$stop))) return(NULL)
+    everyday <- c(vocabulary$lexicon$filler, vocabulary$lexicon$stop, vocabulary$entities)
+    if (!any(named) && all(covered %in% everyday)) return(NULL)
     new_links(i, last, "column", column = column, score = score, covers = length(covered))
   })
 }

@@ -16,6 +16,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       unit = vapply(columns, function(col) col$unit %||% "", ""),
                       first_level = vapply(columns, function(col) as.character(c(col$levels, "")[1]), ""),
                       last_level = vapply(columns, function(col) as.character(last_of(c("", col$levels))), ""),
+                      coded = vapply(columns, function(col) is_coded(col, study$tables[[col$table]]$data[[col$name]]), NA),
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
                       stringsAsFactors = FALSE)
   first <- !duplicated(table$name)
@@ -26,7 +27,26 @@ build_vocabulary <- function(study, lexicon = english) {
   table_stems <- unlist(stems_of(name_words(names(study$tables))))
   list(lexicon = lexicon, columns = table, terms = terms$terms, size = terms$size, phrases = terms$phrases,
        values = values,
-       entities = unique(c(lexicon$entities, table_stems)), words = vocabulary_words(columns, values))
+       ids = key_values(columns, study), entities = unique(c(lexicon$entities, table_stems)), words = vocabulary_words(columns, values))
+}
+
+#' Values of key columns that mix letters and digits ("H017"), so that a question can name one row or unit
+#' @noRd
+key_values <- function(columns, study, most = 200000L) {
+  keys <- Filter(function(col) col$kind == "id" && col$distinct <= most, columns)
+  out <- lapply(keys, function(col) {
+    values <- unique(as.character(study$tables[[col$table]]$data[[col$name]]))
+    values[grepl("[A-Za-z]", values) & grepl("[0-9]", values)]
+  })
+  stats::setNames(out, vapply(keys, `[[`, "", "name"))
+}
+
+#' Whole numbers 1, 2, ... k without a gap are likely codes of groups; 4, 12, 16 months are not
+#' @noRd
+is_coded <- function(col, raw) {
+  if (!identical(col$kind, "count") || col$distinct > 8) return(FALSE)
+  values <- sort(unique(drop_codes(raw, col$missing_codes)))
+  is.numeric(values) && values[1] %in% 0:1 && all(diff(values) == 1)
 }
 
 column_terms <- function(columns, table, lexicon) {
