@@ -140,8 +140,8 @@ kind_of_text <- function(name, x, distinct, values) {
 
 looks_like_codes <- function(x) mean(grepl("^[A-Za-z]{0,6}[-_ ]?[0-9]+[A-Za-z]?$", utils::head(x, 2000))) > 0.9
 
-yes_words <- function() c("yes", "y", "true", "t", "ja", "oui", "si", "1")
-no_words <- function() c("no", "n", "false", "f", "nein", "non", "0")
+yes_words <- function() c("yes", "y", "true", "t", "ja", "oui", "si", "1", "present", "positive")
+no_words <- function() c("no", "n", "false", "f", "nein", "non", "0", "absent", "negative")
 yes_no_words <- function() c(yes_words(), no_words())
 
 #' Sorted levels; those that begin with numbers by the number

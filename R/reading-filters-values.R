@@ -9,13 +9,28 @@ value_groups <- function(state) {
     column <- value_column(state, k)
     run <- value_run(state, k, column)
     lead <- group_lead(state, k)
-    levels <- vapply(run, function(j) value_level(state, j, column), "")
+    levels <- run_levels(state, run, column)
     state <- use_own_column(state, run, column)
     state$groups <- c(state$groups, list(list(column = column, levels = unique(levels), negated = lead$negated,
                                               at = run, lead = lead$word, numeric = FALSE)))
     state <- use_items(state, c(run, lead$at))
   }
   merge_groups(state)
+}
+
+#' Levels that a run of value words stands for: joined by "and" or a comma they add up, side by side they narrow ("died from melanoma")
+#' @noRd
+run_levels <- function(state, run, column) {
+  levels <- value_level(state, run[1], column)
+  for (i in seq_along(run)[-1]) {
+    own <- value_level(state, run[i], column)
+    between <- if (run[i] - run[i - 1] > 1) vapply((run[i - 1] + 1):(run[i] - 1), function(j) item_norm(state, j), "") else character()
+    adds <- any(between %in% c("and", "or", "&", "/", "vs", "versus", "to", "than", "against", "with")) ||
+      grepl(",", gap_text(state, run[i - 1], run[i]), fixed = TRUE)
+    narrower <- intersect(levels, own)
+    levels <- if (!adds && length(narrower)) narrower else c(levels, own)
+  }
+  unique(levels)
 }
 
 value_column <- function(state, k) {
@@ -29,7 +44,8 @@ value_column <- function(state, k) {
 
 value_level <- function(state, k, column) {
   vals <- state$items[[k]]$vals
-  vals$level[vals$column == column][1]
+  of_column <- vals[vals$column == column, , drop = FALSE]
+  unique(of_column$level[of_column$score >= max(of_column$score) - 1e-9])
 }
 
 #' "A, B and C": further values of the same column, joined by small words
@@ -107,6 +123,10 @@ merge_groups <- function(state) {
   state
 }
 
+
+#' Are several levels named, each by its own words? One word may stand for several levels ("died") and is a condition then
+#' @noRd
+names_several <- function(g) length(g$levels) > 1 && (isTRUE(g$numeric) || length(unique(g$at)) > 1)
 
 #' A group as a filter
 #' @noRd

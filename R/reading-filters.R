@@ -22,7 +22,7 @@ yes_no_filters <- function(state) {
   columns <- which(state$type == "column" & !state$used)
   asked <- Filter(function(k) !kind_at(state, state$items[[k]]$cols$column[1]) %in% c("id", "date", "datetime"),
                   columns)
-  if (length(asked) < 2) return(state)
+  if (length(asked) + sum(state$type == "value") < 2) return(state)
   if (any(vapply(state$items, function(i) has_lex(i, "task", c("compare", "relate", "predict", "drivers", "change")) ||
                  has_lex(i, "method"), NA))) return(state)
   for (k in columns) {
@@ -69,10 +69,43 @@ date_filters <- function(state) {
                                                  precision = "year"))
     at <- c(at, k)
   }
+  lone <- lone_months(state)
+  if (length(dated) && length(lone)) {
+    state <- month_items(state, lone, columns$years[dated[1]])
+    at <- c(at, lone[state$type[lone] == "date"])
+  }
   if (!length(at)) return(state)
   if (!length(dated)) return(year_column_filters(state, at))
   name <- date_column_near(state, at, dated)
   for (k in sort(at)) if (!state$used[k]) state <- one_date_filter(state, k, at, name)
+  state
+}
+
+#' Months named without a year ("in august"); "may" and "march" only where they follow a word of time
+#' @noRd
+lone_months <- function(state) {
+  which(vapply(seq_len(state$n), function(k) {
+    if (state$used[k] || state$type[k] %in% c("date", "column", "value")) return(FALSE)
+    month <- state$vocabulary$lexicon$months[item_norm(state, k)]
+    if (is.na(month)) return(FALSE)
+    !item_norm(state, k) %in% c("may", "march", "mar") || item_norm(state, k - 1) %in% c("in", "of", "during", "since", "until", "before", "after", "for")
+  }, NA))
+}
+
+#' A month without a year is settled where the data holds one year only, and asked about otherwise
+#' @noRd
+month_items <- function(state, at, years) {
+  span <- strsplit(years, "-", fixed = TRUE)[[1]]
+  if (length(span) != 2 || span[1] != span[2]) {
+    state$flags$open_month <- state$items[[at[1]]]$text
+    return(state)
+  }
+  for (k in at) {
+    row <- month_row(k, k, as.integer(span[1]), unname(state$vocabulary$lexicon$months[item_norm(state, k)]))
+    state$items[[k]] <- c(state$items[[k]][setdiff(names(state$items[[k]]), c("first", "last", "precision"))], as.list(row[c("first", "last", "precision")]))
+    state$type[k] <- "date"
+    state <- assume(state, sprintf("%s is taken to be of %s, the only year in the data.", capital(state$items[[k]]$text), span[1]))
+  }
   state
 }
 

@@ -8,7 +8,7 @@ fit_task <- function(state, mentions, task) {
   rest <- kinds[vapply(mentions, function(m) m$marker != "adjust", NA)]
   method <- single_method(state)
   if (!is.null(method) && method %in% names(tasks_of_methods())) return(task)
-  positive <- Filter(function(g) !g$negated && length(g$levels) > 1, state$groups)
+  positive <- Filter(function(g) !g$negated && names_several(g), state$groups)
   adjusted <- any(vapply(mentions, function(m) m$marker == "adjust", NA))
   numbers <- sum(rest %in% c("number", "count"))
   dividers <- sum(vapply(mentions, function(m) m$marker != "adjust" && is_level_kind(kind_at(state, m$column)), NA)) +

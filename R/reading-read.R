@@ -101,6 +101,10 @@ decide_reading <- function(state, mentions) {
     return(new_verdict("needs_choice", reading, paste("A sample size depends on the effect to be seen: name it, such as \"a standardised difference of 0.5\",",
                                                       "\"40 % against 55 %\" or \"a correlation of 0.3\".")))
   }
+  if (!is.null(state$flags$open_month)) {
+    return(new_verdict("needs_choice", reading, sprintf("The data holds %s of more than one year. Say which, such as \"in %s 2024\".",
+                                                        quoted(state$flags$open_month), state$flags$open_month)))
+  }
   loose <- loose_numbers(state, task)
   if (length(loose)) return(loose_number_verdict(state, reading, loose))
   reading$confidence <- reading_confidence(state, mentions, scores, task)
@@ -152,7 +156,9 @@ group_assumptions <- function(state, reading) {
     item <- state$items[[k]]
     if (state$type[k] != "value") next
     level <- value_level(state, k, g$column)
-    if (!identical(tolower(item$text), tolower(level))) out <- c(out,
+    if (length(level) > 1) {
+      out <- c(out, sprintf("Took %s to mean %s is %s.", quoted(item$text), quoted(column_of(state, g$column)), some_of(quoted(level), 6, and = "or")))
+    } else if (!identical(tolower(item$text), tolower(level))) out <- c(out,
         sprintf("Took %s to mean %s is %s.", quoted(item$text), quoted(column_of(state, g$column)), quoted(level)))
   }
   if (length(reading$extra$single_level)) {

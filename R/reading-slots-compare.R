@@ -44,7 +44,7 @@ note_adjusted <- function(state, mentions, r) {
 compare_parts <- function(state, mentions, within = FALSE) {
   if (paired_columns(state, mentions)) return(list(outcome = mentions, by = list(), compared = list()))
   positive <- Filter(function(g) !g$negated, state$groups)
-  several <- Filter(function(g) length(g$levels) > 1 || g$lead == "both", positive)
+  several <- Filter(function(g) names_several(g) || g$lead == "both", positive)
   marked <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
   level_kind <- vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)) &&
                        kind_at(state, m$column) != "ordered", NA)
@@ -63,8 +63,11 @@ compare_parts <- function(state, mentions, within = FALSE) {
   outcome <- mentions[!by]
   compared <- list()
   if (length(several)) compared <- several[1]
-  else if (!any(by) && length(positive)) compared <- positive[order(vapply(positive,
-      function(g) isTRUE(g$lead == "only"), NA))][1]
+  else if (!any(by)) {
+    # "at dose 0.5" is a condition; a named level of a column of levels stands for the column
+    named <- Filter(function(g) !isTRUE(g$numeric), positive)
+    if (length(named)) compared <- named[order(vapply(named, function(g) isTRUE(g$lead == "only"), NA))][1]
+  }
   by_mentions <- mentions[by]
   # groups that name levels of the dividing column are its levels, not a second divider
   if (length(compared) && length(by_mentions)) {

@@ -9,7 +9,7 @@ fill_describe <- function(state, mentions, r) {
     vapply(mentions, function(m) can_group(state, m$column), NA)
   r$outcome <- column_names_of(state, mentions[!by])
   r$by <- column_names_of(state, mentions[by])
-  groups <- Filter(function(g) !g$negated && length(g$levels) > 1 && !(column_of(state, g$column) %in% r$by),
+  groups <- Filter(function(g) !g$negated && names_several(g) && !(column_of(state, g$column) %in% r$by),
                    state$groups)
   if (length(groups) && length(r$outcome)) {
     r$by <- c(r$by, column_of(state, groups[[1]]$column))
@@ -66,7 +66,7 @@ is_event_question <- function(state) FALSE
 #' "how many men and how many women": values of one column and nothing else ask for its counts
 #' @noRd
 counted_groups <- function(state, r) {
-  several <- Filter(function(g) !g$negated && length(g$levels) > 1, state$groups)
+  several <- Filter(function(g) !g$negated && names_several(g), state$groups)
   if (!length(several)) return(r)
   r$outcome <- column_of(state, several[[1]]$column)
   r <- with_filters(state, r, several[1])

@@ -28,7 +28,7 @@ asked_top <- function(state) {
   norms <- vapply(state$items, `[[`, "", "norm")
   low <- any(norms %in% c("bottom", "lowest", "smallest", "worst", "fewest", "least", "weakest")) ||
     any(vapply(state$items, function(i) !is.null(i$adj) && any(i$adj$id == "low"), NA))
-  every <- any(norms %in% c("rank", "ranking", "ranked"))
+  every <- any(norms %in% c("rank", "ranking", "ranked", "sorted", "ordered")) || grepl("(highest|lowest|largest|smallest) first", state$text, ignore.case = TRUE)
   count <- vapply(which(state$type == "number" & !state$used), function(k) state$items[[k]]$value, 1)
   n <- if (length(count)) count[1] else if (every) NULL else 1
   if (is.null(n)) return(NULL)

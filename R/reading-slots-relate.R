@@ -4,7 +4,7 @@ fill_relate <- function(state, mentions, r) {
   r <- note_adjusted(state, mentions, r)
   rest <- Filter(function(m) m$marker != "adjust", mentions)
   positive <- Filter(function(g) !g$negated, state$groups)
-  several <- Filter(function(g) length(g$levels) > 1, positive)
+  several <- Filter(function(g) names_several(g), positive)
   names <- column_names_of(state, rest)
   compared <- list()
   if (length(names) < 2 && length(several)) compared <- several[1]

@@ -110,7 +110,7 @@ structure_scores <- function(state, mentions, score) {
   kinds <- mention_kinds(state, mentions)
   measured <- sum(kinds %in% c("number", "count"))
   positive <- Filter(function(g) !g$negated, state$groups)
-  several <- any(vapply(positive, function(g) length(g$levels) > 1, NA))
+  several <- any(vapply(positive, names_several, NA))
   comparative <- any(vapply(seq_len(state$n), function(k) item_norm(state, k) == "than" && !state$used[k], NA)) ||
     length(state$null_value)
   if (comparative) score["compare"] <- score["compare"] + 0.5

@@ -16,6 +16,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       unit = vapply(columns, function(col) col$unit %||% "", ""),
                       first_level = vapply(columns, function(col) as.character(c(col$levels, "")[1]), ""),
                       last_level = vapply(columns, function(col) as.character(last_of(c("", col$levels))), ""),
+                      years = vapply(columns, function(col) years_of(study, col), ""),
                       coded = vapply(columns, function(col) is_coded(col, study$tables[[col$table]]$data[[col$name]]), NA),
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
                       stringsAsFactors = FALSE)
@@ -39,6 +40,14 @@ key_values <- function(columns, study, most = 200000L) {
     values[grepl("[A-Za-z]", values) & grepl("[0-9]", values)]
   })
   stats::setNames(out, vapply(keys, `[[`, "", "name"))
+}
+
+#' First and last year of a date column, "1973-1973"; empty for other kinds
+#' @noRd
+years_of <- function(study, col) {
+  if (!col$kind %in% c("date", "datetime")) return("")
+  r <- range(understood(study, col$name, col$table), na.rm = TRUE)
+  if (anyNA(r) || any(is.infinite(as.numeric(r)))) "" else paste(format(r, "%Y"), collapse = "-")
 }
 
 #' Whole numbers 1, 2, ... k without a gap are likely codes of groups; 4, 12, 16 months are not
@@ -109,7 +118,8 @@ value_phrases <- function(columns, lexicon, most = 300) {
   rows <- lapply(seq_along(columns), function(i) {
     levels <- columns[[i]]$levels
     if (is.null(levels) || length(levels) > most) return(NULL)
-    if (all(tolower(levels) %in% c(yes_no_words()))) return(NULL)
+    # "yes" and "no" name no column; "present" and "absent" do
+    if (all(tolower(levels) %in% setdiff(yes_no_words(), c("present", "absent", "positive", "negative")))) return(NULL)
     data.frame(level = levels, column = i, stringsAsFactors = FALSE)
   })
   rows <- do.call(rbind, rows)
@@ -141,9 +151,10 @@ value_parts <- function(base, stems, lexicon) {
   part <- data.frame(phrase = unlist(stems[several]), row = rep(which(several), lengths(stems)[several]),
                      stringsAsFactors = FALSE)
   common <- c(lexicon$stop, lexicon$filler, lexicon$entities, lexicon$generic, "non")
-  part <- part[nchar(part$phrase) > 3 & !part$phrase %in% common & !grepl("^[0-9.]+$", part$phrase), , drop = FALSE]
-  times <- table(part$phrase)
-  part <- part[times[part$phrase] == 1, , drop = FALSE]
+  part <- part[nchar(part$phrase) >= 3 & !part$phrase %in% common & !grepl("^[0-9.]+$", part$phrase), , drop = FALSE]
+  # a word that stands in several levels of one column only ("died of ...", "died of other causes") stands for all of them
+  homes <- tapply(base$column[part$row], part$phrase, function(c) length(unique(c)))
+  part <- part[homes[part$phrase] == 1, , drop = FALSE]
   if (!nrow(part)) return(base[0, ])
   data.frame(phrase = part$phrase, column = base$column[part$row], level = base$level[part$row], quality = 0.8,
              stringsAsFactors = FALSE)
