@@ -57,3 +57,31 @@ test_that("bytes that are no UTF-8 do not break the reading", {
   a <- suppressWarnings(ask(hive_study(), "mean honey yield \xff\xfe"))
   expect_true(status_of(a) %in% c("answered", "cannot_answer"))
 })
+
+test_that("everyday turns of phrase are read for what they ask", {
+  trial <- demo_study("hive_trial.csv", "apiaries.csv")
+  cases <- list(
+    list("did the syrup hives make more honey than the control hives", "t_welch", "honey_yield_kg"),
+    list("how many hives survived the winter in each arm", "crosstab", "survived_winter"),
+    list("does queen age matter for honey?", "pearson", "queen_age_months"),
+    list("compare strength before and after", "t_paired", c("strength_before", "strength_after")),
+    list("average honey yield for hives older than 12 months", "descriptives", "honey_yield_kg"),
+    list("who are the top 3 keepers by honey", "rank_table", "honey_yield_kg"),
+    list("number of hives with more than 20 mites before", "frequency_table", character()))
+  for (case in cases) {
+    a <- ask(trial, case[[1]])
+    expect_equal(method_of(a), case[[2]], info = case[[1]])
+    expect_setequal(reading(a)$outcome, case[[3]])
+  }
+})
+
+test_that("a key names its row, a word of several levels all of them, a month its year where there is one", {
+  a <- ask(hive_study(), "what is the mites after of hive H018?")
+  expect_equal(filters_of(a), "hive_id == H018")
+  d <- data.frame(age = 31:60, status = rep(c("alive", "died of mites", "died of cold"), 10))
+  expect_equal(value_of(ask(open_study(d), "mean age of those who died"), "estimate"), mean(d$age[d$status != "alive"]))
+  expect_equal(value_of(ask(open_study(d), "mean age of those who died from cold"), "estimate"), mean(d$age[d$status == "died of cold"]))
+  days <- data.frame(day = format(as.Date("2023-05-01") + 0:99), y = (0:99) / 2)
+  expect_equal(filters_of(ask(open_study(days), "mean y in june")), "day between 2023-06-01|2023-06-30")
+  expect_equal(status_of(ask(demo_study("hive_weights.csv"), "mean weight in june")), "needs_choice")
+})
