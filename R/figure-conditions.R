@@ -1,8 +1,8 @@
 # Units measured under several conditions: one thin line a unit, means with intervals on top.
 
 figure_conditions <- function(ctx, cells) {
-  measured <- if (length(ctx$reading$outcome) > 1) "value" else axis_label(ctx$columns[[ctx$reading$outcome]])
-  title <- if (length(ctx$reading$outcome) > 1) sprintf("%s in the same rows", paste(cells$levels, collapse = " and "))
+  measured <- if (length(ctx$reading$outcome) > 1) "Value" else axis_label(ctx$columns[[ctx$reading$outcome]])
+  title <- if (length(ctx$reading$outcome) > 1) sprintf("%s in the same rows", capital(some_of(gsub("_", " ", cells$levels), 4)))
     else sprintf("%s by %s, within %s", capital(say_column(ctx$columns[[ctx$reading$outcome]])),
                  say_column(ctx$columns[[ctx$reading$by[1]]]), ctx$reading$unit)
   x <- if (length(ctx$reading$outcome) > 1) "" else axis_label(ctx$columns[[ctx$reading$by[1]]])
@@ -46,7 +46,7 @@ draw_conditions <- function(cells, conf_level, x, measured, most = 400L) {
                         stroke = 1.1) +
     ggplot2::scale_colour_manual(values = quill_colours(nlevels(d$group)), name = NULL,
                                  guide = if (is.null(cells$group)) "none" else "legend") +
-    ggplot2::scale_x_continuous(breaks = seq_len(k), labels = wrap_level(cells$levels, 14),
+    ggplot2::scale_x_continuous(breaks = seq_len(k), labels = wrap_level(gsub("_", " ", cells$levels), 14),
                                 expand = ggplot2::expansion(add = 0.35))
   plot + ggplot2::labs(x = x, y = measured)
 }

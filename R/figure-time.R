@@ -7,7 +7,8 @@ figure_periods <- function(ctx, res) {
   title <- if (counted) sprintf("Rows by %s", res$every) else sprintf("%s of %s by %s",
       capital(or_if_na(c(sum = "total")[res$shown], res$shown)), say_column(ctx$columns[[ctx$reading$outcome[1]]]),
       if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every)
-  d <- data.frame(period = factor(t$period, unique(t$period)), value = t[[res$shown]], low = NA_real_, high = NA_real_)
+  d <- data.frame(period = factor(t$period, unique(t$period)), value = t[[res$shown]], low = NA_real_, high = NA_real_,
+                  run = period_runs(res$first, res$every))
   if (res$shown == "mean") { half <- stats::qt(1 - (1 - ctx$conf_level) / 2, pmax(t$n - 1, 1)) * t$se
     d$low <- d$value - half; d$high <- d$value + half }
   new_figure("time", title, "line", subtitle = if (res$shown == "mean") sprintf("Means with %s intervals.",
@@ -20,9 +21,18 @@ figure_periods <- function(ctx, res) {
                      "= %s, title = %s) + theme_minimal()"), as_r_string(label), as_r_string(title))))
 }
 
+#' Stretches of periods that follow one another: a line is not drawn across a gap
+#' @noRd
+period_runs <- function(first, every) {
+  days <- c(day = 1, week = 7, month = 31, quarter = 92, year = 366)[every]
+  at <- suppressWarnings(as.Date(first))
+  if (is.na(days) || anyNA(at)) return(rep(1L, length(first)))
+  cumsum(c(1L, as.integer(diff(as.numeric(at)) > 1.5 * days)))
+}
+
 draw_periods <- function(d, label) {
   every <- max(1, ceiling(nrow(d) / 12))
-  plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$period, y = .data$value, group = 1))
+  plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$period, y = .data$value, group = .data$run))
   if (!all(is.na(d$low))) plot <- plot + ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high),
                                                               fill = quill_colours(1), alpha = 0.15, na.rm = TRUE)
   plot + ggplot2::geom_line(colour = quill_colours(1), linewidth = 0.9, na.rm = TRUE) +

@@ -47,14 +47,17 @@ if (wants("choice")) terminal("quill ask hive_trial.csv \"How does strength rela
 figures <- list(
   "figure-groups" = answer,
   "figure-scatter" = ask(trial, "How is honey yield related to the strength before?"),
-  "figure-shares" = ask(trial, "Is winter survival related to swarming?"))
+  "figure-shares" = ask(trial, "Is winter survival related to swarming?"),
+  "figure-conditions" = ask(trial, "compare mites before and after"),
+  "figure-time" = ask(opened("hive_weights.csv"), "mean weight by month"),
+  "figure-odds" = ask(trial, "logistic regression of winter survival on strength after, mites after and arm"))
 for (name in names(figures)) if (wants(name)) {
   figure(figures[[name]], file.path(out, paste0(name, ".png")), width = 8, height = 5, dpi = 120)
   message(file.path(out, paste0(name, ".png")))
 }
 if (wants("report")) {
   page <- file.path(work, "findings.html")
-  report(unname(figures), page)
+  report(unname(figures[1:3]), page)
   photograph(paste0("file://", page), file.path(out, "report.png"))
 }
 if (wants("desk")) {
