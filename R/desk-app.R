@@ -27,8 +27,9 @@ desk <- function(x, port = NULL, browser = interactive()) {
 desk_app <- function(study, first = NULL) {
   study$vocabulary <- study_vocabulary(study)
   shown <- if (!is.null(first)) list(desk_entry(first, 1L)) else list()
+  offered <- idea_list(study)  # once, not for every visit
   shiny::shinyApp(ui = desk_page(study),
-                  server = function(input, output, session) desk_server(study, input, output, session, shown))
+                  server = function(input, output, session) desk_server(study, input, output, session, shown, offered))
 }
 
 #' An answer with its section, rendered once
@@ -67,9 +68,8 @@ desk_style <- function() {
   ")
 }
 
-desk_server <- function(study, input, output, session, shown = list()) {
+desk_server <- function(study, input, output, session, shown = list(), offered = idea_list(study)) {
   entries <- shiny::reactiveVal(shown)  # newest first
-  offered <- idea_list(study)
   pose <- function(text) {
     if (!nzchar(trimws(text))) return(invisible())
     before <- entries()

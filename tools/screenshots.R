@@ -65,7 +65,11 @@ if (wants("desk")) {
   writeLines(c("library(upbeatquill)", sprintf("study <- open_study(%s)", deparse(file.path(work, "hive_trial.csv"))),
                sprintf("desk(ask(study, %s), port = 4817, browser = FALSE)", deparse(question))), script)
   server <- callr::r_bg(function(script) source(script), args = list(script = script), libpath = .libPaths())
-  Sys.sleep(6)
-  photograph("http://127.0.0.1:4817", file.path(out, "desk.png"), wait = 9000)
+  Sys.sleep(8)
+  # the page fills itself over a socket that the browser's virtual clock does not wait for: try until it is filled
+  for (wait in rep(c(5000, 4000, 6000, 7000), 4)) {
+    photograph("http://127.0.0.1:4817", file.path(out, "desk.png"), wait = wait)
+    if (file.size(file.path(out, "desk.png")) > 60000) break
+  }
   invisible(server$kill())
 }
