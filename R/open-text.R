@@ -87,7 +87,8 @@ valid_utf8_file <- function(path) {
 #' SHA-256 of a file, by the faster library where it is there; both give the same
 #' @noRd
 fingerprint <- function(path) {
-  if (!requireNamespace("openssl", quietly = TRUE)) return(unname(cli::hash_file_sha256(path)))
+  # for a small file, loading the faster library would cost more than it saves
+  if (file.size(path) < 2e7 || !requireNamespace("openssl", quietly = TRUE)) return(unname(cli::hash_file_sha256(path)))
   connection <- file(path, "rb")
   on.exit(close(connection))
   paste0(unclass(openssl::sha256(connection)), collapse = "")
