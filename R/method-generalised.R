@@ -57,11 +57,8 @@ model_outcome <- function(ctx, family) {
 }
 
 compute_generalised <- function(ctx, family) {
-  columns <- model_columns(ctx)
-  short <- names(columns)[vapply(columns, function(v) is.factor(v) && nlevels(v) < 2, NA)]
-  if (length(short)) stop_data(sprintf("%s has only one level in these rows, so it can explain nothing.",
-                                       quoted(short[1])), class = "one_group")
-  pair <- if (isTRUE(ctx$reading$extra$interaction) && length(columns) >= 2) list(names(columns)[1:2]) else list()
+  columns <- need_two_levels(model_columns(ctx))
+  pair <- interaction_pair(ctx, columns)
   m <- stat_model_matrix(columns, pair)
   o <- model_outcome(ctx, family)
   out <- stat_generalised(m$x, o$y, family)

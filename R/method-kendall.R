@@ -48,12 +48,6 @@ script_kendall <- function(ctx, res) {
     else switch(ctx$alternative, two_sided = "p <- 2 * pnorm(-abs(z))", greater = "p <- pnorm(z, lower.tail = FALSE)",
                 less = "p <- pnorm(z)"),
     "numbers <- list(statistic = z, p_value = p, estimate = tau, conf_level = conf_level, n = n, tau = tau)",
-    switch(ctx$alternative,
-      two_sided = paste0("if (n > 4) numbers[c(\"ci_low\", \"ci_high\")] <- tanh(atanh(tau) + c(-1, 1) * qnorm(1 - (1 ",
-                         "- conf_level) / 2) * sqrt(0.437 / (n - 4)))"),
-      greater = paste0("if (n > 4) numbers[c(\"ci_low\", \"ci_high\")] <- c(tanh(atanh(tau) - qnorm(conf_level) * ",
-                       "sqrt(0.437 / (n - 4))), 1)"),
-      less = paste0("if (n > 4) numbers[c(\"ci_low\", \"ci_high\")] <- c(-1, tanh(atanh(tau) + qnorm(conf_level) * ",
-                    "sqrt(0.437 / (n - 4))))")),
+    script_fisher_z(ctx, "tau", "sqrt(0.437 / (n - 4))", "n > 4"),
     script_correlations())
 }

@@ -54,12 +54,22 @@ model_columns <- function(ctx) {
   })
 }
 
-compute_linear <- function(ctx, robust = FALSE) {
-  columns <- model_columns(ctx)
+need_two_levels <- function(columns) {
   short <- names(columns)[vapply(columns, function(v) is.factor(v) && nlevels(v) < 2, NA)]
   if (length(short)) stop_data(sprintf("%s has only one level in these rows, so it can explain nothing.",
                                        quoted(short[1])), class = "one_group")
-  pair <- if (isTRUE(ctx$reading$extra$interaction) && length(columns) >= 2) list(names(columns)[1:2]) else list()
+  columns
+}
+
+#' The first two predictors, when the question asks for their interaction
+#' @noRd
+interaction_pair <- function(ctx, columns) {
+  if (isTRUE(ctx$reading$extra$interaction) && length(columns) >= 2) list(names(columns)[1:2]) else list()
+}
+
+compute_linear <- function(ctx, robust = FALSE) {
+  columns <- need_two_levels(model_columns(ctx))
+  pair <- interaction_pair(ctx, columns)
   m <- stat_model_matrix(columns, pair)
   y <- outcome_values(ctx)
   need_spread(stat_group_moments(y)[, "m2"])

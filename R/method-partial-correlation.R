@@ -57,12 +57,6 @@ script_partial <- function(ctx, res) {
            less = "p <- pt(t, df)"),
     paste0("numbers <- list(statistic = t, df = df, p_value = p, estimate = r, conf_level = conf_level, n = n, r = r, ",
            "r_plain = cor(x, y))"),
-    switch(ctx$alternative,
-      two_sided = paste0("if (n - lost > 3) numbers[c(\"ci_low\", \"ci_high\")] <- tanh(atanh(r) + c(-1, 1) * qnorm(1 ",
-                         "- (1 - conf_level) / 2) / sqrt(n - lost - 3))"),
-      greater = paste0("if (n - lost > 3) numbers[c(\"ci_low\", \"ci_high\")] <- c(tanh(atanh(r) - qnorm(conf_level) ",
-                       "/ sqrt(n - lost - 3)), 1)"),
-      less = paste0("if (n - lost > 3) numbers[c(\"ci_low\", \"ci_high\")] <- c(-1, tanh(atanh(r) + qnorm(conf_level) ",
-                    "/ sqrt(n - lost - 3)))")),
+    script_fisher_z(ctx, "r", "1 / sqrt(n - lost - 3)", "n - lost > 3"),
     script_correlations())
 }

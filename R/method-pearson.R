@@ -90,3 +90,14 @@ script_pearson <- function(ctx, res) {
 
 script_correlations <- function() paste0("tables$correlations <- data.frame(estimate = as.numeric(numbers$estimate), ",
                                          "n = length(x), p_value = numbers$p_value, p_adjusted = numbers$p_value)")
+
+#' Script lines for the Fisher-z interval of a correlation
+#'
+#' @param r,se,enough R code: the coefficient's name, its standard error on the z scale, and when there are rows enough.
+#' @noRd
+script_fisher_z <- function(ctx, r, se, enough) {
+  level <- if (ctx$alternative == "two_sided") "1 - (1 - conf_level) / 2" else "conf_level"
+  limit <- function(sign) sprintf("tanh(atanh(%s) %s qnorm(%s) * %s)", r, sign, level, se)
+  limits <- c(if (ctx$alternative == "less") "-1" else limit("-"), if (ctx$alternative == "greater") "1" else limit("+"))
+  sprintf("if (%s) numbers[c(\"ci_low\", \"ci_high\")] <- c(%s)", enough, paste(limits, collapse = ", "))
+}

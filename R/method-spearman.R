@@ -58,11 +58,6 @@ script_spearman <- function(ctx, res) {
     sprintf("test <- cor.test(rx, ry, alternative = %s)", script_alternative(ctx)), p, "rho <- test$estimate[[1]]",
     paste0("numbers <- list(statistic = test$statistic, df = test$parameter, p_value = p, estimate = rho, conf_level ",
            "= conf_level, n = n, rho = rho)"),
-    switch(ctx$alternative,
-      two_sided = paste0("if (n > 3) numbers[c(\"ci_low\", \"ci_high\")] <- tanh(atanh(rho) + c(-1, 1) * qnorm(1 - (1 ",
-                         "- conf_level) / 2) * sqrt((1 + rho^2 / 2) / (n - 3)))"),
-      greater = paste0("if (n > 3) numbers[c(\"ci_low\", \"ci_high\")] <- c(tanh(atanh(rho) - qnorm(conf_level) * ",
-                       "sqrt((1 + rho^2 / 2) / (n - 3))), 1)"),
-      less = paste0("if (n > 3) numbers[c(\"ci_low\", \"ci_high\")] <- c(-1, tanh(atanh(rho) + qnorm(conf_level) * ",
-                    "sqrt((1 + rho^2 / 2) / (n - 3))))")), script_correlations())
+    script_fisher_z(ctx, "rho", "sqrt((1 + rho^2 / 2) / (n - 3))", "n > 3"),
+    script_correlations())
 }

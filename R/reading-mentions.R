@@ -132,7 +132,6 @@ adjust_backwards <- function(state, mentions) {
 }
 
 mention_kinds <- function(state, mentions) vapply(mentions, function(m) kind_at(state, m$column), "")
-mention_names <- function(state, mentions) vapply(mentions, function(m) column_of(state, m$column), "")
 
 #' Can a column split the rows into groups?
 #' @noRd

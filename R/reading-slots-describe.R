@@ -48,7 +48,7 @@ fill_frequency <- function(state, mentions, r) {
   r <- with_filters(state, r)
   share <- any(c("percent") %in% asked_statistics(state)) ||
     any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA))
-  if (share || is_event_question(state)) r <- take_event(state, mentions, r)
+  if (share) r <- take_event(state, mentions, r)
   names <- column_names_of(state, mentions)
   r$outcome <- unique(c(r$outcome, names))
   if (!length(r$outcome)) r <- counted_groups(state, r)
@@ -60,8 +60,6 @@ fill_frequency <- function(state, mentions, r) {
   r$extra$outcome_mentions <- mentions
   r
 }
-
-is_event_question <- function(state) FALSE
 
 #' "how many men and how many women": values of one column and nothing else ask for its counts
 #' @noRd
