@@ -101,6 +101,8 @@ complete_reading <- function(study, reading) {
     reading$assumed <- c(reading$assumed, "All columns that hold numbers are described.")
   }
   reading <- settle_unit(study, reading)
+  left_out <- unlist(lapply(data_tables(study), left_out_words))
+  if (length(left_out)) reading$assumed <- unique(c(reading$assumed, paste0("Amended before: ", left_out, ".")))
   used <- columns_used(reading)
   plan <- if (length(used)) plan_join(study, used) else list(table = names(data_tables(study))[1], joins = list())
   reading$tables <- c(plan$table, names(plan$joins))
@@ -128,7 +130,7 @@ settle_unit <- function(study, reading) {
   asked <- isTRUE(reading$extra$within) || length(reading$unit)
   if (!asked && any(vapply(ids, function(col) col$distinct == nrow(table$data), NA))) return(reading)
   frame <- build_frame(study, c(reading$outcome, reading$by), reading$filters, names(ids))
-  candidates <- unique(c(reading$unit, study$design$unit, names(ids)))
+  candidates <- unique(c(reading$unit, study$design$unit, study$design$pairs, names(ids)))
   for (unit in intersect(candidates, names(ids))) {
     within <- vapply(reading$by, function(b) varies_within(frame$data[[b]], frame$data[[unit]], asked), NA)
     if (sum(within) != 1) next

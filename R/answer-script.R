@@ -60,19 +60,15 @@ script_data <- function(study, frame, reading) {
   base <- study$tables[[plan$table]]
   own <- columns[vapply(columns, function(n) is.null(plan$from) || !n %in% names(plan$from) ||
                         plan$from[[n]] == plan$table, NA)]
-  lines <- c(script_read(base$source, "data"), convert_lines(base, own, "data"))
+  lines <- c(script_read(base$source, "data"), script_table(base, own, "data"))
   for (other in names(plan$joins)) {
     theirs <- names(plan$from)[plan$from == other]
     table <- study$tables[[other]]
-    lines <- c(lines, "", script_read(table$source, "other"), convert_lines(table, theirs, "other"),
+    lines <- c(lines, "", script_read(table$source, "other"), script_table(table, unique(c(theirs, plan$joins[[other]]$key)), "other"),
                script_join(plan$joins[[other]], theirs))
   }
   lines
 }
-
-convert_lines <- function(table, names, variable) unlist(lapply(names,
-                                                                function(n) script_convert(table$columns[[n]], variable,
-                                                                    table$source$format != "delimited")))
 
 script_rows <- function(a) {
   used <- a$context$required

@@ -31,5 +31,5 @@ mark_items <- function(columns, data) {
 #' @noRd
 profile_table <- function(data) {
   columns <- lapply(stats::setNames(names(data), names(data)), function(name) profile_column(name, data[[name]]))
-  mark_items(columns, data)
+  settle_dates(mark_items(columns, data), data)
 }

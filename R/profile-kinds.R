@@ -118,7 +118,7 @@ kind_of_text <- function(name, x, distinct, values) {
     return(kind("yes_no", "two values that mean yes and no", levels = values[order(!no)]))
   }
   dated <- date_format_of(values)
-  if (!is.null(dated)) return(kind(dated$kind, dated$reason, format = dated$format))
+  if (!is.null(dated)) return(kind(dated$kind, dated$reason, format = dated$format, role = dated$role))
   scale <- ordered_scale_of(values)
   if (!is.null(scale)) return(kind("ordered", scale$reason, levels = scale$levels))
   words <- mean(lengths(strsplit(utils::head(values, 500), "[[:space:]]+")))

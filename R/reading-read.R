@@ -96,6 +96,8 @@ decide_reading <- function(state, mentions) {
   if (!is.null(ambiguous)) return(ambiguity_verdict(state, mentions, task, ambiguous))
   reading$assumed <- unique(c(reading$assumed, link_assumptions(state, mentions), group_assumptions(state, reading)))
   reading <- finish_reading(reading)
+  undecided <- undecided_verdict(state, reading)
+  if (!is.null(undecided)) return(undecided)
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {
     return(new_verdict("needs_choice", reading, paste("A sample size depends on the effect to be seen: name it, such as \"a standardised difference of 0.5\",",

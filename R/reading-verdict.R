@@ -81,6 +81,21 @@ slot_choices <- function(state, reading, slot) {
   })
 }
 
+#' A date whose day and month cannot be told apart is never guessed: NULL when the reading touches none
+#' @noRd
+undecided_verdict <- function(state, reading) {
+  columns <- state$vocabulary$columns
+  open <- columns$name[columns$role == "undecided_date"]
+  used <- c(reading$outcome, reading$by, reading$predictors, reading$time$column, vapply(reading$filters, `[[`, "", "column"))
+  named <- unlist(lapply(which(state$type == "column"), function(k) column_of(state, state$items[[k]]$cols$column[1])))
+  touched <- intersect(open, c(used, named))
+  if ("time" %in% reading$extra$missing && length(open)) touched <- union(touched, open)
+  if (!length(touched)) return(NULL)
+  new_verdict("needs_choice", reading, sprintf(paste("The dates in %s can be read day first or month first, and nothing in the data decides it.",
+                                                     "Say which, with \"%s is day first\" or \"%s is month first\" as an amendment."),
+                                               quoted(touched[1]), touched[1], touched[1]))
+}
+
 missing_verdict <- function(state, reading) {
   slot <- reading$extra$missing[1]
   what <- switch(slot, outcome = "which column is measured", by = "which column makes the groups",

@@ -67,8 +67,12 @@ script_convert <- function(col, variable, typed) {
   plain <- numeric && is.null(col$style)
   raw <- if (plain) sprintf("as.numeric(%s)", at) else if (typed) at else sprintf("as.character(%s)", at)
   lines <- character()
+  if (length(col$recode)) {
+    lines <- script_recode(col$recode, at)
+    raw <- if (plain) sprintf("as.numeric(%s)", at) else at
+  }
   if (length(col$missing_codes)) {
-    lines <- c(sprintf("%s <- %s", at, raw), sprintf("%s[%s %%in%% %s] <- NA  # codes for missing", at, at,
+    lines <- c(lines, sprintf("%s <- %s", at, raw), sprintf("%s[%s %%in%% %s] <- NA  # codes for missing", at, at,
       if (is.numeric(col$missing_codes)) as_r_number(col$missing_codes) else as_r_strings(as.character(col$missing_codes))))
     raw <- at
   }
@@ -76,12 +80,20 @@ script_convert <- function(col, variable, typed) {
   c(lines, sprintf("%s <- %s", at, script_kind(col, value, at, numeric, typed)))
 }
 
+#' Values read as others
+#' @noRd
+script_recode <- function(recode, at) {
+  c(sprintf("recode <- c(%s)", paste(as_r_string(names(recode)), "=", as_r_string(unname(recode)), collapse = ", ")),
+    sprintf("%s <- as.character(%s)", at, at),
+    sprintf("hit <- !is.na(%s) & %s %%in%% names(recode); %s[hit] <- recode[%s[hit]]", at, at, at, at))
+}
+
 script_kind <- function(col, value, at, numeric, typed) {
   switch(col$kind,
     number = , count = value,
     ordered = , category = , yes_no = script_levels(col, value, numeric),
-    date = if (typed && is.null(col$format)) sprintf("as.Date(%s)", value) else sprintf("as.Date(%s, %s)", value,
-        as_r_string(col$format %||% "%Y-%m-%d")),
+    date = if (typed && is.null(col$format)) sprintf("as.Date(%s)", value) else if (identical(col$format, "%Y-%m")) {
+      sprintf("as.Date(paste0(%s, \"-01\"))", value) } else sprintf("as.Date(%s, %s)", value, as_r_string(col$format %||% "%Y-%m-%d")),
     datetime = if (typed) sprintf("as.POSIXct(%s, tz = \"UTC\")", value)
       else sprintf("as.POSIXct(%s, format = %s, tz = \"UTC\")", value,
                    as_r_string(col$format %||% "%Y-%m-%d %H:%M:%S")),
@@ -112,10 +124,14 @@ script_styled_number <- function(value, style) {
 
 #' Lines for one condition on the rows
 #' @noRd
-script_filter <- function(f, col, variable = "data") {
+script_filter <- function(f, col, variable = "data") sprintf("keep <- keep & %s", script_test(f, col, variable))
+
+#' The expression that is TRUE for the rows that meet a condition, and FALSE for missing values
+#' @noRd
+script_test <- function(f, col, variable = "data") {
   at <- sprintf("%s[[%s]]", variable, as_r_string(f$column))
-  if (f$op == "is_missing") return(sprintf("keep <- keep & is.na(%s)", at))
-  if (f$op == "not_missing") return(sprintf("keep <- keep & !is.na(%s)", at))
+  if (f$op == "is_missing") return(sprintf("is.na(%s)", at))
+  if (f$op == "not_missing") return(sprintf("!is.na(%s)", at))
   value <- unlist(f$value)
   ranked <- col$kind == "ordered" && f$op %in% c("<", "<=", ">", ">=", "between")
   if (ranked && !anyNA(match(as.character(value), col$levels))) {
@@ -129,7 +145,7 @@ script_filter <- function(f, col, variable = "data") {
   test <- switch(f$op, between = sprintf("(%s >= %s[1] & %s <= %s[2])", at, text, at, text),
                  "in" = sprintf("%s %%in%% %s", at, text),
                  not_in = sprintf("!(%s %%in%% %s)", at, text), sprintf("%s %s %s", at, f$op, text))
-  sprintf("keep <- keep & !is.na(%s) & %s", at, test)
+  sprintf("!is.na(%s) & %s", at, test)
 }
 
 #' Bring columns of a second table to the rows of the first by their key

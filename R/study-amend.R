@@ -1,39 +1,85 @@
 # Amendments: recorded changes to how the data is read.
 
-#' Amend how a study's columns are read
-#'
-#' Nothing in the data changes: an amendment is recorded, repeated in every script, and written to the logbook.
-#'
-#' @param study A study.
-#' @param ... One argument a column, named as the column: a list with any of `kind` (one of number, count,
-#'   ordered, category, yes_no, date, datetime, text, id), `label`, `unit`, `missing` (codes to be read as missing),
-#'   `order` (the
-#'   levels in their order), `labels` (what stored codes mean: `c("1" = "female", "2" = "male")`), `format` (of a
-#'   date), `use` (`FALSE` leaves the column out).
-#' @param codebook An edited codebook (data frame or CSV path), as [codebook()] returns, instead of single columns.
-#' @param table The table the columns belong to, when several hold a column of that name.
-#' @return A new study; the one passed in is unchanged.
-#' @section Errors: `upbeatquill_error_column_unknown`, `upbeatquill_error_bad_amendment`.
-#' @examples
-#' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
-#' study <- amend(study, arm = list(order = c("control", "syrup", "pollen patty")))
-#' @export
-amend <- function(study, ..., codebook = NULL, table = NULL) {
-  need_study(study)
-  changes <- list(...)
-  if (!is.null(codebook)) return(amend_by_codebook(study, codebook))
-  if (!length(changes)) stop_input("amend() needs at least one change, such as amend(study, arm = list(kind = \"category\")).")
-  if (is.null(names(changes)) ||
-      any(!nzchar(names(changes)))) stop_input("Every change in amend() is named by its column.")
-  for (name in names(changes)) {
-    col <- find_column(study, name, table)
-    change <- check_change(changes[[name]], name)
-    study$tables[[col$table]] <- amend_column(study$tables[[col$table]], name, change, why = "amended by you")
-    record <- list(table = col$table, column = name, change = change)
-    study$amendments <- c(study$amendments, list(record))
-    note_in_logbook(study, c(list(event = "amended"), record))
+#' One change of one column, or one new column
+#' @noRd
+amend_named <- function(study, name, change, table = NULL) {
+  if (is.list(change) && !is.null(change$derive)) return(amend_derived(study, name, change, table))
+  col <- find_column(study, name, table)
+  change <- check_change(change, name)
+  study$tables[[col$table]] <- rebuild_table(amend_column(study$tables[[col$table]], name, change, why = "amended by you"))
+  record_amendment(study, list(table = col$table, column = name, change = change))
+}
+
+amend_derived <- function(study, name, change, table) {
+  if (is.null(table)) table <- find_column(study, as.character(change$from)[1])$table
+  step <- check_derivation(study, table, name, change)
+  study$tables[[table]] <- add_step(study$tables[[table]], step)
+  given <- change[intersect(names(change), c("label", "unit", "kind"))]
+  if (length(given)) study$tables[[table]] <- amend_column(study$tables[[table]], name, given, why = "amended by you")
+  record_amendment(study, list(table = table, column = name, change = c(step[setdiff(names(step), c("type", "name"))], given)))
+}
+
+#' Rows left out, or the only ones kept, of the table that holds the columns of the conditions
+#' @noRd
+amend_rows <- function(study, rows, keep, table = NULL) {
+  step <- list(type = "leave_out", keep = keep)
+  if (is.numeric(rows)) {
+    table <- table %||% names(data_tables(study))[1]
+    all <- seq_len(nrow(study$tables[[table]]$original %||% study$tables[[table]]$data))
+    if (anyNA(rows) || !all(rows %in% all)) stop_input(sprintf("%s has the rows 1 to %d.", quoted(table), length(all)),
+                                                       class = "bad_amendment")
+    step$numbers <- as.integer(if (keep) setdiff(all, rows) else rows)
+    step$keep <- FALSE
+  } else {
+    step$filters <- check_conditions(study, rows, table)
+    table <- table %||% table_with(study, vapply(step$filters, `[[`, "", "column"))
   }
-  refresh(study)
+  study$tables[[table]] <- add_step(study$tables[[table]], step)
+  record_amendment(study, list(table = table, rows = compact(step[c("filters", "numbers", "keep")])))
+}
+
+check_conditions <- function(study, rows, table) {
+  if (!is.list(rows) || !length(rows)) stop_input("Rows are named by conditions, such as list(hive_id = \"H017\"), or by their numbers.",
+                                                  class = "bad_amendment")
+  if (!is.null(names(rows)) && all(nzchar(names(rows)))) {
+    rows <- Map(function(name, value) list(column = name, op = if (length(value) > 1) "in" else "==", value = value), names(rows), rows)
+  }
+  operators <- c("==", "!=", "<", "<=", ">", ">=", "in", "not_in", "between", "is_missing", "not_missing")
+  for (f in rows) {
+    if (!is.list(f) || is.null(f$column) || !isTRUE(f$op %in% operators)) {
+      stop_input("A condition has a column, an op and a value.", sprintf("`op` is one of %s.", paste(operators, collapse = " ")),
+                 class = "bad_amendment")
+    }
+    find_column(study, f$column, table)
+  }
+  unname(lapply(rows, function(f) { f$value <- as.list(f$value); f[c("column", "op", "value")] }))
+}
+
+#' The table that holds all of some columns
+#' @noRd
+table_with <- function(study, columns) {
+  has <- vapply(data_tables(study), function(t) all(columns %in% names(t$columns)), NA)
+  if (!any(has)) stop_input(sprintf("No single table holds %s.", some_of(quoted(columns))), class = "bad_amendment")
+  names(data_tables(study))[which(has)[1]]
+}
+
+add_step <- function(table, step) {
+  table$steps <- c(table$steps, list(step))
+  rebuild_table(table)
+}
+
+record_amendment <- function(study, record) {
+  # named vectors lose their names in a JSON line, lists keep them
+  record$change <- lapply(record$change, function(v) if (is.atomic(v) && !is.null(names(v))) as.list(v) else v) |> nothing_as_null()
+  study$amendments <- c(study$amendments, list(record))
+  note_in_logbook(study, c(list(event = "amended"), record))
+}
+
+#' Keep the study as it was, so that the change can be taken back
+#' @noRd
+remember <- function(study, before) {
+  study$earlier <- before
+  study
 }
 
 amend_by_codebook <- function(study, book) {
@@ -44,19 +90,19 @@ amend_by_codebook <- function(study, book) {
                                  class = "bad_amendment")
   for (table in data_tables(study)) {
     rows <- if ("table" %in% names(book)) book[book$table == table$name, , drop = FALSE] else book
-    study$tables[[table$name]] <- apply_codebook(table, rows, parts, "given to amend()")
+    study$tables[[table$name]] <- rebuild_table(apply_codebook(table, rows, parts, "given to amend()"))
   }
-  study$amendments <- c(study$amendments, list(list(codebook = nrow(book))))
-  refresh(study)
+  record_amendment(study, list(codebook = lapply(seq_len(nrow(book)), function(i) as.list(book[i, , drop = FALSE]))))
 }
 
 check_change <- function(change, name) {
-  known <- c("kind", "label", "labels", "unit", "missing", "order", "format", "use", "role")
+  known <- c("kind", "label", "labels", "unit", "missing", "order", "format", "use", "role", "recode")
   if (!is.list(change) || is.null(names(change)) || length(setdiff(names(change), known))) {
     stop_input(sprintf("The change of %s is not understood.", quoted(name)),
                if (is.list(change) && length(names(change))) sprintf("It has %s.", some_of(quoted(names(change)), 6)),
                sprintf("Give a list with any of %s.", paste(known, collapse = ", ")), class = "bad_amendment")
   }
+  for (part in intersect(names(change), c("missing", "order", "labels", "recode"))) change[[part]] <- unlist(change[[part]])
   kinds <- c("number", "count", "ordered", "category", "yes_no", "date", "datetime", "text", "id")
   if (!is.null(change$kind) && !change$kind %in% kinds) {
     stop_input(sprintf("%s is not a kind of column.", quoted(change$kind)),
@@ -71,17 +117,16 @@ check_change <- function(change, name) {
 amend_column <- function(table, name, change, why) {
   col <- table$columns[[name]]
   raw <- table$data[[name]]
+  if (!is.null(change$recode)) {
+    done <- change_recode(col, change$recode, raw, why)
+    if (done$profile) { col <- profile_again(done$col, recode_values(raw, done$col$recode)) } else col <- done$col
+  }
+  if (length(col$recode)) raw <- recode_values(raw, col$recode)
   if (!is.null(change$missing)) {
     codes <- change$missing
     col$missing_codes <- if (is.numeric(raw)) stats::na.omit(suppressWarnings(as.numeric(codes))) else as.character(codes)
     col$missing_codes <- nothing_as_null(as.vector(col$missing_codes))
-    again <- profile_column(name, raw, codes = col$missing_codes %||% character())
-    # a kind that several columns settled together (an answer scale) stays when codes change
-    keep <- if (identical(col$role, "item")) c("kind", "levels", "reason", "role") else character()
-    again[keep] <- col[keep]
-    again$label <- col$label
-    again$unit <- col$unit
-    col <- again
+    col <- profile_again(col, raw)
   }
   seen <- drop_codes(raw, col$missing_codes)
   if (is.character(raw) && col$numeric) seen <- as_numbers(seen, col$style)
@@ -92,6 +137,59 @@ amend_column <- function(table, name, change, why) {
   if (!is.null(change$use)) col$used <- isTRUE(change$use)
   table$columns[[name]] <- col
   table
+}
+
+#' The profile of a column whose codes or values have changed; what was declared of it stays
+#' @noRd
+profile_again <- function(col, raw) {
+  again <- profile_column(col$name, raw, codes = col$missing_codes %||% character())
+  # a kind that several columns settled together (an answer scale) stays when codes change
+  keep <- if (identical(col$role, "item")) c("kind", "levels", "reason", "role") else character()
+  again[keep] <- col[keep]
+  for (field in c("label", "unit", "recode", "derived", "proposed")) again[[field]] <- col[[field]] %||% again[[field]]
+  again
+}
+
+#' Values read as others; a label of a coded column is merged with another by its code
+#' @noRd
+change_recode <- function(col, recode, raw, why) {
+  if (!is.character(recode) || is.null(names(recode)) || anyNA(recode) || any(!nzchar(names(recode)))) {
+    stop_input(sprintf("The recoding of %s is a named text, such as c(\"Nroth\" = \"north\").", quoted(col$name)), class = "bad_amendment")
+  }
+  if (is.numeric(raw) && col$kind %in% c("number", "count") && anyNA(suppressWarnings(as.numeric(recode)))) {
+    stop_input(sprintf("%s holds numbers, which cannot be read as words.", quoted(col$name)),
+               todo = "Make it a category first: kind = \"category\".", class = "bad_amendment")
+  }
+  if (is.null(col$codes)) {
+    known <- if (is.numeric(raw)) plain_text_values(unique(raw[!is.na(raw)])) else unique(as.character(raw))
+    absent <- setdiff(names(recode), c(known, names(col$recode)))
+    if (length(absent)) stop_input(sprintf("%s holds no %s.", quoted(col$name), some_of(quoted(absent))),
+                                   sprintf("It holds %s.", some_of(quoted(known[!is.na(known)]), 8)), class = "bad_amendment")
+    chained <- col$recode
+    chained[] <- ifelse(chained %in% names(recode), recode[chained], chained)
+    col$recode <- c(chained[setdiff(names(chained), names(recode))], recode)
+    return(list(col = recoded_levels(col, recode, why), profile = !is_level_kind(col$kind)))
+  }
+  for (from in names(recode)) {
+    at <- match(from, col$levels); to <- match(recode[[from]], col$levels)
+    if (is.na(at)) stop_input(sprintf("%s has no level %s.", quoted(col$name), quoted(from)), class = "bad_amendment")
+    if (is.na(to)) { col$levels[at] <- recode[[from]]; next }
+    col$recode <- c(col$recode, stats::setNames(col$codes[to], col$codes[at]))
+    col$levels <- col$levels[-at]; col$codes <- col$codes[-at]
+  }
+  list(col = col, profile = FALSE)
+}
+
+#' Levels after a recoding: the old ones go, new ones take the first old one's place
+#' @noRd
+recoded_levels <- function(col, recode, why) {
+  if (!is_level_kind(col$kind)) return(col)
+  levels <- ifelse(col$levels %in% names(recode), recode[col$levels], col$levels)
+  col$levels <- unique(unname(levels))
+  col$distinct <- length(col$levels)
+  if (col$kind == "yes_no" && col$distinct != 2) col$kind <- if (col$distinct == 1) "constant" else "category"
+  col$reason <- why
+  col
 }
 
 #' Stored codes get their labels: the column becomes one of levels

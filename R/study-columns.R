@@ -45,6 +45,7 @@ understood <- function(study, name, table = NULL, rows = NULL) {
 }
 
 understand <- function(raw, col) {
+  if (length(col$recode)) raw <- recode_values(raw, col$recode)
   if (length(col$missing_codes)) raw[raw %in% col$missing_codes] <- NA
   if (is.character(raw) && col$numeric) raw <- as_numbers(raw, col$style)
   switch(col$kind,
@@ -54,6 +55,28 @@ understand <- function(raw, col) {
     datetime = as_stamp(raw, col$format),
     constant = if (is.numeric(raw)) as.double(raw) else as.character(raw),
     as.character(raw))
+}
+
+#' Stored values replaced by others, as an amendment says: c("Nroth" = "North")
+#' @noRd
+recode_values <- function(raw, recode) {
+  if (is.numeric(raw)) {
+    from <- suppressWarnings(as.numeric(names(recode)))
+    to <- suppressWarnings(as.numeric(recode))
+    if (anyNA(to)) return(recode_values(plain_text_values(raw), recode))
+    at <- match(raw, from)
+    return(ifelse(is.na(at), raw, to[at]))
+  }
+  raw <- as.character(raw)
+  at <- match(raw, names(recode))
+  ifelse(is.na(at), raw, unname(recode)[at])
+}
+
+#' Numbers as the file would show them, missing ones missing
+#' @noRd
+plain_text_values <- function(x) {
+  values <- unique(x[!is.na(x)])
+  format_plain(values)[match(x, values)]
 }
 
 #' Factor with the column's levels, without going through text for long numeric columns
@@ -77,7 +100,7 @@ as_levels <- function(raw, levels, codes = NULL) {
 
 as_date <- function(raw, format) {
   if (inherits(raw, "Date")) return(structure(as.numeric(raw), class = "Date"))
-  as.Date(as.character(raw), format)
+  read_dates(as.character(raw), format)
 }
 
 as_stamp <- function(raw, format) {

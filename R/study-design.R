@@ -12,6 +12,9 @@
 #' @param weights Column of sampling weights.
 #' @param cluster Column of clusters.
 #' @param outcome Column of primary interest.
+#' @param time Column of the time of each measurement.
+#' @param pairs Column that says which two rows belong together.
+#' @param strata Column of the strata within which units were drawn or randomised.
 #' @return A new study.
 #' @section Errors: `upbeatquill_error_column_unknown`, `upbeatquill_error_bad_argument`.
 #' @examples
@@ -19,10 +22,11 @@
 #' study <- design(study, unit = "hive_id", treatment = "arm", randomised = TRUE, control = "control")
 #' @export
 design <- function(study, unit = NULL, treatment = NULL, randomised = NULL, control = NULL, weights = NULL,
-                   cluster = NULL,
-                   outcome = NULL) {
+                   cluster = NULL, outcome = NULL, time = NULL, pairs = NULL, strata = NULL) {
   need_study(study)
-  given <- compact(list(unit = unit, treatment = treatment, weights = weights, cluster = cluster, outcome = outcome))
+  before <- study
+  given <- compact(list(unit = unit, treatment = treatment, weights = weights, cluster = cluster, outcome = outcome, time = time,
+                        pairs = pairs, strata = strata))
   for (part in names(given)) find_column(study, given[[part]])
   if (!is.null(randomised)) given$randomised <- isTRUE(randomised)
   if (!is.null(control)) {
@@ -33,11 +37,10 @@ design <- function(study, unit = NULL, treatment = NULL, randomised = NULL, cont
       stop_input(sprintf("%s has no level %s.", quoted(arm), quoted(control)),
                  sprintf("Its levels are %s.", some_of(quoted(col$levels), 8)))
     }
-    change <- stats::setNames(list(list(order = c(control, setdiff(col$levels, control)))), arm)
-    study <- do.call(amend, c(list(study), change))
+    study <- amend_named(study, arm, list(order = c(control, setdiff(col$levels, control))))
     given$control <- control
   }
   study$design <- utils::modifyList(study$design, given)
   note_in_logbook(study, c(list(event = "declared"), given))
-  refresh(study)
+  remember(refresh(study), before)
 }

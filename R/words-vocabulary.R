@@ -24,11 +24,12 @@ build_vocabulary <- function(study, lexicon = english) {
   columns <- columns[first]
   table <- table[first, , drop = FALSE]
   terms <- column_terms(columns, table, lexicon)
+  terms$phrases <- rbind(alias_phrases(study$aliases, table$name), terms$phrases)
   values <- value_phrases(columns, lexicon)
   table_stems <- unlist(stems_of(name_words(names(study$tables))))
   list(lexicon = lexicon, columns = table, terms = terms$terms, size = terms$size, phrases = terms$phrases,
        values = values,
-       ids = key_values(columns, study), entities = unique(c(lexicon$entities, table_stems)), words = vocabulary_words(columns, values))
+       ids = key_values(columns, study), entities = unique(c(lexicon$entities, table_stems)), words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
 
 #' Values of key columns that mix letters and digits ("H017"), so that a question can name one row or unit
@@ -81,6 +82,14 @@ column_terms <- function(columns, table, lexicon) {
   terms <- do.call(rbind, rows)
   size <- vapply(rows, function(r) sum(r$weight), 1)
   list(terms = terms, size = size, phrases = column_phrases(columns, name_stems, label_stems, lexicon))
+}
+
+#' Names that the analyst has given to columns
+#' @noRd
+alias_phrases <- function(aliases, names) {
+  stems <- vapply(stems_of(names(aliases) %||% character()), paste, "", collapse = " ")
+  out <- data.frame(phrase = stems, column = match(unlist(aliases) %||% character(), names), quality = rep(1.05, length(stems)), stringsAsFactors = FALSE)
+  out[!is.na(out$column), , drop = FALSE]
 }
 
 #' Whole phrases that mean a column: its name, its label, declared aliases, synonyms of either

@@ -1,0 +1,76 @@
+# Amending a study, by argument or in words, and taking it back.
+
+#' Amend how a study is read
+#'
+#' Nothing in the files changes: an amendment is recorded, repeated in every script, and written to the logbook. [undo()]
+#' takes the last one back.
+#'
+#' @param study A study.
+#' @param ... Either one plain sentence ("treat -99 as missing in all items", "leave out hive H017", "satisfaction is
+#'   ordered"), or one argument a column, named as the column: a list with any of `kind` (one of number, count,
+#'   ordered, category, yes_no, date, datetime, text, id), `label`, `unit`, `missing` (codes to be read as missing),
+#'   `order` (the levels in their order), `labels` (what stored codes mean: `c("1" = "female", "2" = "male")`),
+#'   `recode` (values to be read as others, also to merge levels: `c("Nroth" = "north", "N" = "north")`), `format` (of a
+#'   date, as in [strptime()]), `role` ("weight", "item"), `use` (`FALSE` leaves the column out). A new name with
+#'   `derive` and `from` adds a column: `derive` is one of difference, ratio, product, sum, mean, log, standardised,
+#'   bands (`cuts`, or `groups` of equal size, and `labels`), age (`from` a birth date and a second date, or `on` a
+#'   day), year, month, weekday, rolling_mean (`window` rows, `within` a unit, in the `order` of a column), low, high
+#'   and middle (of text such as "12-15").
+#' @param leave_out Rows to leave out: a named list of values (`list(hive_id = "H017")`), a list of conditions
+#'   (`list(list(column = "honey_kg", op = ">", value = 90))`; several must all be met), or row numbers as in the file.
+#' @param keep_only The same for the only rows to keep.
+#' @param codebook An edited codebook (data frame or CSV path), as [codebook()] returns, instead of single columns.
+#' @param table The table that is meant, when several hold a column of that name.
+#' @return A new study; the one passed in is unchanged.
+#' @section Errors: `upbeatquill_error_column_unknown`, `upbeatquill_error_bad_amendment`, `upbeatquill_error_no_rows`.
+#' @examples
+#' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
+#' study <- amend(study, arm = list(order = c("control", "syrup", "pollen patty")))
+#' study <- amend(study, gain = list(derive = "difference", from = c("mites_after", "mites_before")))
+#' study <- amend(study, "leave out hive H017")
+#' @export
+amend <- function(study, ..., leave_out = NULL, keep_only = NULL, codebook = NULL, table = NULL) {
+  need_study(study)
+  before <- study
+  changes <- list(...)
+  if (!is.null(codebook)) study <- amend_by_codebook(study, codebook)
+  if (!length(changes) && is.null(codebook) && is.null(leave_out) && is.null(keep_only)) {
+    stop_input("amend() needs at least one change, such as amend(study, arm = list(kind = \"category\")).")
+  }
+  named <- names(changes) %||% rep("", length(changes))
+  for (i in seq_along(changes)) {
+    if (nzchar(named[i])) { study <- amend_named(study, named[i], changes[[i]], table); next }
+    if (!is.character(changes[[i]]) || length(changes[[i]]) != 1) {
+      stop_input("Every change in amend() is a sentence, or is named by its column.")
+    }
+    study <- amend_in_words(study, changes[[i]])
+  }
+  if (!is.null(leave_out)) study <- amend_rows(study, leave_out, keep = FALSE, table)
+  if (!is.null(keep_only)) study <- amend_rows(study, keep_only, keep = TRUE, table)
+  remember(refresh(study), before)
+}
+
+#' Take the last amendment or declaration back
+#'
+#' @param study A study.
+#' @param steps How many changes to take back.
+#' @return The study as it was before them.
+#' @section Errors: `upbeatquill_error_nothing_to_undo`.
+#' @examples
+#' study <- open_study(system.file("extdata", "hive_trial.csv", package = "upbeatquill"))
+#' study <- amend(study, "leave out hive H017")
+#' study <- undo(study)
+#' @export
+undo <- function(study, steps = 1) {
+  need_study(study)
+  if (!is.numeric(steps) || length(steps) != 1 || is.na(steps) || steps < 1) stop_input("`steps` is one whole number from 1 up.")
+  for (i in seq_len(steps)) {
+    if (is.null(study$earlier)) {
+      stop_input("There is no change to take back.", if (i > 1) sprintf("Only %s could be undone.", count_of(i - 1, "change")),
+                 class = "nothing_to_undo")
+    }
+    study <- study$earlier
+  }
+  note_in_logbook(study, list(event = "undone", steps = steps))
+  study
+}

@@ -1,0 +1,113 @@
+# Base-R lines for the steps of a table: derived columns and rows left out.
+
+#' Lines that give the columns of a table their kinds and repeat its steps, in order
+#'
+#' @param names Columns that are needed; what they are derived from is added.
+#' @noRd
+script_table <- function(table, names, variable) {
+  typed <- table$source$format != "delimited"
+  names <- needed_columns(table, names)
+  own <- Filter(function(n) !isTRUE(table$columns[[n]]$derived), names)
+  c(unlist(lapply(own, function(n) script_convert(table$columns[[n]], variable, typed))),
+    unlist(lapply(table$steps, function(step) {
+      if (step$type == "leave_out") return(script_leave_out(table, step, variable))
+      if (!step$name %in% names) return(NULL)
+      c(script_derive(table, step, variable), script_convert(table$columns[[step$name]], variable, TRUE))
+    })))
+}
+
+#' Columns with everything that they, and the rows left out, rest on
+#' @noRd
+needed_columns <- function(table, names) {
+  leaving <- unlist(lapply(table$steps, function(step) vapply(step$filters, `[[`, "", "column")))
+  names <- unique(c(names, leaving))
+  derived <- Filter(function(step) step$type == "derive", table$steps)
+  for (step in rev(derived)) if (step$name %in% names) names <- unique(c(names, step$from, step$within, step$order))
+  names[names %in% names(table$columns)]
+}
+
+script_leave_out <- function(table, step, variable) {
+  if (!isTRUE(step$rows > 0)) return(NULL)
+  if (!is.null(step$numbers)) {
+    # numbers are those of the file; rows that went before have moved the others up
+    place <- sprintf("as.integer(rownames(%s))", variable)
+    return(c(sprintf("# %s left out: %s", count_of(step$rows, "row"), step_words(step)),
+             sprintf("%s <- %s[!(%s %%in%% %s), , drop = FALSE]", variable, variable, place, as_r_number(step$numbers))))
+  }
+  tests <- vapply(step$filters, function(f) script_test(f, table$columns[[f$column]], variable), "")
+  test <- paste(sprintf("(%s)", tests), collapse = " & ")
+  c(script_comment(sprintf("%s left out: %s", count_of(step$rows, "row"), step_words(step))),
+    sprintf("%s <- %s[%s(%s), , drop = FALSE]", variable, variable, if (isTRUE(step$keep)) "" else "!", test))
+}
+
+script_derive <- function(table, step, variable) {
+  at <- function(name) script_source(table$columns[[name]], variable, step)
+  x <- vapply(step$from, at, "", USE.NAMES = FALSE)
+  to <- sprintf("%s[[%s]]", variable, as_r_string(step$name))
+  lines <- switch(step$derive,
+    difference = if (any(vapply(step$from, function(n) table$columns[[n]]$kind == "datetime", NA))) {
+      sprintf("as.numeric(%s) / 86400 - as.numeric(%s) / 86400", x[1], x[2])
+    } else sprintf("as.numeric(%s) - as.numeric(%s)", x[1], x[2]),
+    ratio = c(sprintf("%s / %s", x[1], x[2]), sprintf("%s[!is.finite(%s)] <- NA", to, to)),
+    product = paste(x, collapse = " * "), sum = paste(x, collapse = " + "),
+    mean = sprintf("(%s) / %d", paste(x, collapse = " + "), length(x)),
+    log = sprintf("ifelse(%s > 0, suppressWarnings(log(%s)), NA)", x, x),
+    standardised = sprintf("(%s - mean(%s, na.rm = TRUE)) / sd(%s, na.rm = TRUE)", x, x, x),
+    bands = sprintf("cut(%s, c(-Inf, %s, Inf), right = FALSE, labels = %s)", x, paste(as_r_number(step$cuts), collapse = ", "),
+                    as_r_strings(step$labels)),
+    age = script_age(x, step), year = sprintf("as.numeric(format(%s, \"%%Y\"))", x),
+    month = sprintf("factor(as.integer(format(%s, \"%%m\")), 1:12, month.name)", x),
+    weekday = sprintf("factor(as.integer(format(%s, \"%%u\")), 1:7, %s)", x, as_r_strings(weekday_names())),
+    rolling_mean = return(script_rolling(step, x, to, variable, at)),
+    low = , high = , middle = return(script_range(step, x, to)))
+  c(script_comment(sprintf("%s: %s", step$name, derivations()[[step$derive]]$words(step))),
+    sprintf("%s <- %s", to, lines[1]), lines[-1])
+}
+
+#' A source of a derivation as a number, a date or a text
+#' @noRd
+script_source <- function(col, variable, step) {
+  at <- sprintf("%s[[%s]]", variable, as_r_string(col$name))
+  if (step$derive %in% c("low", "high", "middle")) return(sprintf("as.character(%s)", at))
+  switch(col$kind,
+    yes_no = sprintf("(as.integer(%s) - 1)", at),
+    ordered = if (anyNA(suppressWarnings(as.numeric(col$levels)))) sprintf("as.integer(%s)", at)
+              else sprintf("as.numeric(as.character(%s))", at),
+    category = sprintf("as.character(%s)", at), at)
+}
+
+script_age <- function(x, step) {
+  on <- if (length(x) > 1) sprintf("as.Date(%s)", x[2]) else sprintf("as.Date(%s)", as_r_string(step$on))
+  part <- function(of, what) sprintf("as.numeric(format(%s, \"%s\"))", of, what)
+  birth <- sprintf("as.Date(%s)", x[1])
+  sprintf("%s - %s - (%s < %s)", part(on, "%Y"), part(birth, "%Y"), part(on, "%m%d"), part(birth, "%m%d"))
+}
+
+script_rolling <- function(step, x, to, variable, at) {
+  unit <- if (is.null(step$within)) sprintf("rep(1, nrow(%s))", variable) else sprintf("as.character(%s)", at(step$within))
+  order <- if (is.null(step$order)) sprintf("seq_len(nrow(%s))", variable) else sprintf("order(%s, seq_len(nrow(%s)))", at(step$order), variable)
+  c(script_comment(sprintf("%s: %s", step$name, derivations()$rolling_mean$words(step))),
+    sprintf("place <- %s", order), sprintf("%s <- NA_real_", to),
+    sprintf("for (part in split(place, %s[place])) {", unit),
+    sprintf("  if (length(part) >= %d) %s[part] <- as.numeric(stats::filter(%s[part], rep(1, %d) / %d, sides = 1))", step$window, to, x,
+            step$window, step$window),
+    "}")
+}
+
+script_range <- function(step, x, to) {
+  pick <- switch(step$derive, low = "min(n)", high = "max(n)", middle = "mean(range(n))")
+  c(script_comment(sprintf("%s: %s", step$name, derivations()[[step$derive]]$words(step))),
+    "range_end <- function(text) {",
+    "  if (is.na(text)) return(NA_real_)",
+    "  n <- regmatches(text, gregexpr(\"[0-9][0-9,]*([.][0-9]+)?\\\\s*[KkMm]?(?![A-Za-z])\", text, perl = TRUE))[[1]]",
+    "  if (!length(n)) return(NA_real_)",
+    "  size <- ifelse(grepl(\"[Kk]$\", n), 1e3, ifelse(grepl(\"[Mm]$\", n), 1e6, 1))",
+    "  n <- as.numeric(gsub(\"[^0-9.]\", \"\", n)) * size",
+    "  n <- n[seq_len(min(2, length(n)))]",
+    sprintf("  if (length(n) == 1 && grepl(\"^\\\\s*(<|\\u2264|under|below|less|up to)\", tolower(text))) return(%s)",
+            if (step$derive == "high") "n" else "NA_real_"),
+    sprintf("  if (length(n) == 1 && grepl(\"(>|\\u2265|over|above|more|\\\\+)\", tolower(text))) return(%s)",
+            if (step$derive == "low") "n" else "NA_real_"),
+    sprintf("  %s", pick), "}",
+    sprintf("%s <- vapply(%s, range_end, 1, USE.NAMES = FALSE)", to, x))
+}

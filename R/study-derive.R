@@ -1,0 +1,216 @@
+# Derived columns: computed from others of the same table, by a named rule, the same in every script.
+
+#' The rules by which a column can be derived
+#'
+#' @section Shape: named list of list(takes (how many columns; NA for any number from two up), kinds (of the sources),
+#'   compute(values, step) -> vector, words(step) -> text, settings (names of what the step may say besides)).
+#' @noRd
+derivations <- function() {
+  numeric <- c("number", "count", "yes_no", "ordered")
+  dates <- c("date", "datetime")
+  rule <- function(takes, kinds, compute, words, settings = character()) list(takes = takes, kinds = kinds,
+      compute = compute, words = words, settings = settings)
+  list(
+    difference = rule(2, c(numeric, dates), function(x, step) as.numeric(plain_number_of(x[[1]])) - as.numeric(plain_number_of(x[[2]])),
+                      function(step) sprintf("%s minus %s", step$from[1], step$from[2])),
+    ratio = rule(2, numeric, function(x, step) { y <- x[[1]] / x[[2]]; y[!is.finite(y)] <- NA; y },
+                 function(step) sprintf("%s divided by %s", step$from[1], step$from[2])),
+    product = rule(2, numeric, function(x, step) x[[1]] * x[[2]],
+                   function(step) sprintf("%s times %s", step$from[1], step$from[2])),
+    sum = rule(NA, numeric, function(x, step) Reduce(`+`, x), function(step) sprintf("sum of %s", some_of(step$from, 6))),
+    mean = rule(NA, numeric, function(x, step) Reduce(`+`, x) / length(x),
+                function(step) sprintf("mean of %s in each row", some_of(step$from, 6))),
+    log = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log(pmax(x[[1]], .Machine$double.xmin)), NA),
+               function(step) sprintf("natural logarithm of %s", step$from)),
+    standardised = rule(1, numeric, function(x, step) (x[[1]] - mean(x[[1]], na.rm = TRUE)) / stats::sd(x[[1]], na.rm = TRUE),
+                        function(step) sprintf("%s in standard deviations from its mean", step$from)),
+    bands = rule(1, numeric, function(x, step) band_values(x[[1]], step),
+                 function(step) sprintf("bands of %s, from %s", step$from, some_of(format_plain(step$cuts), 8)), c("cuts", "groups", "labels")),
+    age = rule(NA, dates, function(x, step) age_in_years(x[[1]], if (length(x) > 1) x[[2]] else as.Date(step$on)),
+               function(step) sprintf("completed years from %s to %s", step$from[1], or_if_na(step$from[2], step$on)), "on"),
+    year = rule(1, dates, function(x, step) as.numeric(format(x[[1]], "%Y")), function(step) sprintf("year of %s", step$from)),
+    month = rule(1, dates, function(x, step) factor(as.integer(format(x[[1]], "%m")), 1:12, month.name),
+                 function(step) sprintf("month of %s", step$from)),
+    weekday = rule(1, dates, function(x, step) factor(as.integer(format(x[[1]], "%u")), 1:7, weekday_names()),
+                   function(step) sprintf("day of the week of %s", step$from)),
+    rolling_mean = rule(1, numeric, function(x, step) rolling_within(x, step),
+                        function(step) sprintf("mean of %s over the last %d rows%s", step$from, step$window,
+                                               if (is.null(step$within)) "" else sprintf(" of each %s", step$within)),
+                        c("window", "within", "order")),
+    low = rule(1, "range", function(x, step) range_part(x[[1]], "low"), function(step) sprintf("lower end of %s", step$from)),
+    high = rule(1, "range", function(x, step) range_part(x[[1]], "high"), function(step) sprintf("upper end of %s", step$from)),
+    middle = rule(1, "range", function(x, step) range_part(x[[1]], "middle"), function(step) sprintf("middle of %s", step$from)))
+}
+
+weekday_names <- function() c("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+
+plain_number_of <- function(x) if (inherits(x, "POSIXct")) as.numeric(x) / 86400 else as.numeric(x)
+
+#' Completed years between two dates
+#' @noRd
+age_in_years <- function(birth, on) {
+  birth <- as.Date(birth); on <- as.Date(on)
+  part <- function(d, f) as.numeric(format(d, f))
+  part(on, "%Y") - part(birth, "%Y") - (part(on, "%m%d") < part(birth, "%m%d"))
+}
+
+#' Bands closed below: 30 belongs to "30 to 49"
+#' @noRd
+band_values <- function(x, step) {
+  cuts <- step$cuts
+  structure(findInterval(x, cuts) + 1L, levels = step$labels %||% band_labels(cuts, all(x == round(x), na.rm = TRUE)),
+            class = "factor")
+}
+
+band_labels <- function(cuts, whole) {
+  k <- length(cuts)
+  low <- format_plain(cuts)
+  high <- if (whole && all(cuts == round(cuts))) format_plain(cuts - 1) else paste("less than", low)
+  inner <- if (k > 1) paste(low[-k], "to", high[-1])
+  c(paste("under", low[1]), inner, paste(low[k], "and over"))
+}
+
+#' Mean of the last `window` rows, in the stated order, within each unit; missing until the window is full
+#' @noRd
+rolling_within <- function(x, step) {
+  value <- x[[1]]
+  unit <- if (is.null(step$within)) rep(1L, length(value)) else x[[step$within]]
+  at <- if (is.null(step$order)) seq_along(value) else order(x[[step$order]], seq_along(value))
+  out <- rep(NA_real_, length(value))
+  for (rows in split(at, as.character(unit)[at])) {
+    v <- value[rows]
+    if (length(v) < step$window) next
+    sums <- cumsum(ifelse(is.na(v), 0, v)); gaps <- cumsum(is.na(v))
+    ends <- step$window:length(v)
+    before <- function(s) c(0, s)[ends - step$window + 1]
+    out[rows[ends]] <- ifelse(gaps[ends] - before(gaps) > 0, NA, (sums[ends] - before(sums)) / step$window)
+  }
+  out
+}
+
+#' Numbers of "12-15", "$12K to $15K" and the like; a single number is both ends, "under 10" and "30+" have one
+#' @noRd
+range_part <- function(x, part) {
+  values <- unique(as.character(x))
+  ends <- vapply(values, range_ends, numeric(2), USE.NAMES = FALSE)
+  out <- switch(part, low = ends[1, ], high = ends[2, ], middle = (ends[1, ] + ends[2, ]) / 2)
+  out[match(as.character(x), values)]
+}
+
+range_ends <- function(text) {
+  if (is.na(text)) return(c(NA, NA))
+  found <- regmatches(text, gregexpr("[0-9][0-9,]*([.][0-9]+)?\\s*[KkMm]?(?![A-Za-z])", text, perl = TRUE))[[1]]
+  if (!length(found)) return(c(NA, NA))
+  size <- ifelse(grepl("[Kk]$", found), 1e3, ifelse(grepl("[Mm]$", found), 1e6, 1))
+  number <- as.numeric(gsub("[^0-9.]", "", found)) * size
+  if (length(number) > 1) return(range(number[1:2]))
+  if (grepl("^\\s*(<|\u2264|under|below|less|up to)", tolower(text))) return(c(NA, number))
+  if (grepl("(>|\u2265|over|above|more|\\+)", tolower(text))) return(c(number, NA))
+  c(number, number)
+}
+
+#' A text column of ranges: most values are two numbers with a dash or "to" between
+#' @noRd
+holds_ranges <- function(values) {
+  if (length(values) < 3) return(FALSE)
+  some <- utils::head(values, 200)
+  two <- grepl(range_pattern(), some)
+  mean(two) >= 0.6 && all(!is.na(vapply(some, function(v) max(range_ends(v), na.rm = FALSE), 1)) | grepl("[0-9]", some))
+}
+
+range_pattern <- function() {
+  number <- "[$\u20ac\u00a3\u00a5]?\\s*[0-9][0-9,]*([.][0-9]+)?\\s*[KkMm]?"
+  sprintf("^%s\\s*(-|\u2013|\u2014|to)\\s*%s\\s*([A-Za-z%%\u20ac]{0,6})$", number, number)
+}
+
+#' Check a derivation that an amendment asks for; what it leaves open is filled in
+#' @section Errors: `upbeatquill_error_bad_amendment`, `upbeatquill_error_column_unknown`.
+#' @noRd
+check_derivation <- function(study, table, name, change) {
+  rules <- derivations()
+  if (!is.character(change$derive) || length(change$derive) != 1 || !change$derive %in% names(rules)) {
+    stop_input(sprintf("%s is not a way to derive a column.", quoted(as.character(change$derive)[1])),
+               todo = sprintf("Use one of %s.", paste(names(rules), collapse = ", ")), class = "bad_amendment")
+  }
+  rule <- rules[[change$derive]]
+  extra <- setdiff(names(change), c("derive", "from", "label", "unit", "kind", rule$settings))
+  if (length(extra)) stop_input(sprintf("The rule %s takes no %s.", quoted(change$derive), some_of(quoted(extra))),
+                                class = "bad_amendment")
+  if (!is.null(study$tables[[table]]$columns[[name]])) {
+    stop_input(sprintf("There is a column %s already.", quoted(name)), todo = "Give the derived column a name of its own.",
+               class = "bad_amendment")
+  }
+  step <- c(list(type = "derive", name = name), change[setdiff(names(change), c("label", "unit", "kind"))])
+  for (source in c(step$from, step$within, step$order)) find_column(study, source, table)
+  if (!length(step$from) || (!is.na(rule$takes) && length(step$from) != rule$takes)) {
+    stop_input(sprintf("The rule %s needs %s in `from`.", quoted(step$derive),
+                       if (is.na(rule$takes)) "the columns" else count_of(rule$takes, "column")), class = "bad_amendment")
+  }
+  check_sources(study, table, step, rule)
+  settle_step(study, table, step)
+}
+
+check_sources <- function(study, table, step, rule) {
+  for (source in step$from) {
+    col <- find_column(study, source, table)
+    fits <- if (identical(rule$kinds, "range")) col$kind %in% c("ordered", "category", "text", "id") else col$kind %in% rule$kinds
+    if (!fits) {
+      stop_input(sprintf("%s is of the kind %s, from which no %s can be taken.", quoted(source), col$kind,
+                         gsub("_", " ", step$derive)), class = "bad_amendment")
+    }
+  }
+}
+
+settle_step <- function(study, table, step) {
+  bad <- function(...) stop_input(..., class = "bad_amendment")
+  if (step$derive == "bands") {
+    if (is.null(step$cuts)) {
+      k <- step$groups %||% 4
+      if (!is.numeric(k) || length(k) != 1 || k < 2 || k > 20) bad("`groups` is one whole number from 2 to 20.")
+      x <- derived_source(study$tables[[table]], step$from)
+      step$cuts <- unique(stat_group_quantiles(x, probs = seq_len(k - 1) / k))
+      step$groups <- NULL
+    }
+    if (!is.numeric(step$cuts) || !length(step$cuts) || anyNA(step$cuts) || is.unsorted(step$cuts, strictly = TRUE)) {
+      bad("`cuts` are numbers in rising order, the lower end of each band after the first.")
+    }
+    if (!is.null(step$labels) && length(step$labels) != length(step$cuts) + 1) bad(sprintf("Bands at %d cuts need %d labels.",
+        length(step$cuts), length(step$cuts) + 1))
+    step$cuts <- as.numeric(step$cuts)
+    step$labels <- step$labels %||% band_labels(step$cuts, all(derived_source(study$tables[[table]], step$from) %% 1 == 0, na.rm = TRUE))
+  }
+  if (step$derive == "age" && length(step$from) < 2) {
+    on <- suppressWarnings(tryCatch(as.Date(as.character(step$on %||% NA)), error = function(e) as.Date(NA)))
+    if (length(on) != 1 || is.na(on)) bad("An age needs a second column of dates in `from`, or a day in `on`, such as on = \"2024-06-30\".")
+    step$on <- format(on)
+  }
+  if (step$derive == "rolling_mean") {
+    if (!is.numeric(step$window) || length(step$window) != 1 || step$window < 2) bad("`window` is the number of rows to average, from 2 up.")
+    step$window <- as.integer(step$window)
+  }
+  step
+}
+
+#' A column's values as a derivation takes them: numbers for number-like kinds, ordered answers by their number or place
+#' @noRd
+derived_source <- function(table, name) {
+  col <- table$columns[[name]]
+  x <- understand(table$data[[name]], col)
+  if (!is.factor(x)) return(x)
+  if (!col$kind %in% c("ordered", "yes_no")) return(as.character(x))
+  if (col$kind == "yes_no") return(as.integer(x) - 1)
+  numbers <- suppressWarnings(as.numeric(col$levels))
+  if (anyNA(numbers)) as.numeric(as.integer(x)) else numbers[as.integer(x)]
+}
+
+#' Values of a derived column
+#' @noRd
+derive_values <- function(table, step) {
+  sources <- unique(c(step$from, step$within, step$order))
+  values <- lapply(stats::setNames(sources, sources), function(name) {
+    if (identical(derivations()[[step$derive]]$kinds, "range")) return(as.character(table$data[[name]]))
+    derived_source(table, name)
+  })
+  if (length(step$from) > 1) values <- c(unname(values[step$from]), values[setdiff(sources, step$from)])
+  derivations()[[step$derive]]$compute(values, step)
+}

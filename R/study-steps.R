@@ -1,0 +1,90 @@
+# Steps of a table: columns derived and rows left out, in the order in which they were asked for.
+
+#' The table again from what was opened: every step in its order
+#'
+#' A change to a source column reaches the columns derived from it, because nothing derived is kept.
+#' @noRd
+rebuild_table <- function(table) {
+  if (!length(table$steps)) return(table)
+  table$original <- table$original %||% table$data
+  table$data <- table$original
+  table$kept <- seq_len(nrow(table$original))
+  for (i in seq_along(table$steps)) {
+    step <- table$steps[[i]]
+    if (step$type == "derive") table <- add_derived(table, step)
+    else {
+      done <- drop_rows(table, step)
+      table <- done$table
+      table$steps[[i]]$rows <- done$rows
+    }
+  }
+  table$columns <- lapply(table$columns, function(col) recount(col, table$data[[col$name]]))
+  table
+}
+
+add_derived <- function(table, step) {
+  values <- derive_values(table, step)
+  # a list of columns shares their memory; the original table is not touched
+  table$data <- data.table::setDT(c(as.list(table$data), stats::setNames(list(values), step$name)))
+  if (is.null(table$columns[[step$name]])) {
+    col <- profile_column(step$name, values, codes = character())
+    col["missing_codes"] <- list(NULL)
+    col$reason <- derivations()[[step$derive]]$words(step)
+    if (col$kind == "yes_no" && is.numeric(values)) col <- utils::modifyList(col, list(kind = "count", levels = NULL))
+    if (is.factor(values)) { col$kind <- if (step$derive %in% c("bands", "month", "weekday")) "ordered" else col$kind
+      col$levels <- levels(values) }
+    col$derived <- TRUE
+    table$columns[[step$name]] <- col
+  }
+  table
+}
+
+drop_rows <- function(table, step) {
+  gone <- rows_to_leave_out(table, step)
+  if (!any(gone)) return(list(table = table, rows = 0L))
+  if (all(gone)) stop_data("That would leave no row.", class = "no_rows")
+  table$data <- table$data[!gone, ]
+  table$kept <- table$kept[!gone]
+  list(table = table, rows = sum(gone))
+}
+
+#' Rows that a step leaves out: those that meet all its conditions (or, with `keep`, those that do not)
+#' @noRd
+rows_to_leave_out <- function(table, step) {
+  if (!is.null(step$numbers)) return(table$kept %in% step$numbers)
+  hit <- rep(TRUE, nrow(table$data))
+  for (f in step$filters) hit <- hit & row_matches(understand(table$data[[f$column]], table$columns[[f$column]]), f)
+  if (isTRUE(step$keep)) !hit else hit
+}
+
+#' Counts of a column after rows have gone; levels of a category that no row holds any more go with them
+#' @noRd
+recount <- function(col, raw) {
+  seen <- drop_codes(if (length(col$recode)) recode_values(raw, col$recode) else raw, col$missing_codes)
+  col$missing <- length(raw) - length(seen)
+  col$distinct <- data.table::uniqueN(seen)
+  if (col$kind == "category" && !is.null(col$levels)) {
+    stored <- col$codes %||% col$levels
+    here <- stored %in% (if (is.numeric(seen)) plain_text_values(unique(seen)) else unique(as.character(seen)))
+    if (any(here)) {
+      col$levels <- col$levels[here]
+      if (!is.null(col$codes)) col$codes <- col$codes[here]
+    }
+  }
+  col
+}
+
+#' What was left out of a table, in words
+#' @noRd
+left_out_words <- function(table) {
+  steps <- Filter(function(step) step$type == "leave_out" && isTRUE(step$rows > 0), table$steps)
+  vapply(steps, function(step) sprintf("%s left out of %s: %s", capital(paste(count_of(step$rows, "row"), plural(step$rows, "is", "are"))),
+                                       table$name, step_words(step)), "")
+}
+
+step_words <- function(step) {
+  if (!is.null(step$numbers)) return(sprintf("%s %s", plural(length(step$numbers), "row", "rows"),
+                                             some_of(as.character(step$numbers), 6)))
+  text <- paste(vapply(step$filters, plain_filter, ""), collapse = " and ")
+  if (isTRUE(step$keep)) sprintf("those not meeting \"%s\"", text) else text
+}
