@@ -37,7 +37,8 @@ ask <- function(x, question, conf_level = NULL, seed = 20240501) {
   read <- if (follows) read_follow_up(study, question, x$reading) else read_question(study, question)
   answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed),
                            previous = if (follows) x)
-  log_answer(answer)
+  answer$id <- cli::hash_sha256(paste(if (follows) x$id, question))
+  log_answer(answer, follows = if (follows) x$id, options = list(conf_level = conf_level, seed = seed))
   answer
 }
 
@@ -301,9 +302,10 @@ size_caution <- function(answer) {
 
 # ---- logbook ------------------------------------------------------------------------------------------------------
 
-log_answer <- function(answer) {
+log_answer <- function(answer, follows, options) {
   if (is.null(answer$study$logbook)) return(invisible(answer))
-  note_in_logbook(answer$study, list(event = "asked", question = answer$question, status = answer$status,
+  note_in_logbook(answer$study, list(event = "asked", id = answer$id, follows = follows, question = answer$question,
+                                     conf_level = options$conf_level, seed = options$seed, status = answer$status,
                                      reading = answer$reading$plain, method = answer$method$id,
                                      numbers = answer$result$number, rows = answer$frame$used))
 }

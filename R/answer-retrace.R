@@ -1,6 +1,8 @@
 #' Run an answer's script in a fresh R and compare every number
 #'
-#' @param a An answer, or the path of a script that [script()] wrote.
+#' A logbook is replayed instead: see [replay()].
+#'
+#' @param a An answer, or the path of a script that [script()] wrote or of a logbook.
 #' @param tolerance Largest relative difference that counts as agreement.
 #' @return Of class `upbeatquill_retrace`; `as.list()` gives `ok`, `total`, `agree`, `worst` (largest relative
 #'   difference), `differences` (id,
@@ -24,6 +26,7 @@ retrace <- function(a, tolerance = 1e-8) {
 retrace_file <- function(path, tolerance) {
   if (!file.exists(path)) stop_input(sprintf("There is no file %s.", quoted(path)), class = "file_missing")
   lines <- readLines(path, encoding = "UTF-8", warn = FALSE)
+  if (length(lines) && startsWith(lines[1], "{")) return(replay(path, tolerance = tolerance))
   if (!any(startsWith(lines, "#:\t"))) {
     stop_input(sprintf("%s carries no numbers to compare.", quoted(basename(path))),
                todo = "Give a script that quill ask --script or script() wrote.", class = "not_a_script")

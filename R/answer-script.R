@@ -60,11 +60,11 @@ script_data <- function(study, frame, reading) {
   base <- study$tables[[plan$table]]
   own <- columns[vapply(columns, function(n) is.null(plan$from) || !n %in% names(plan$from) ||
                         plan$from[[n]] == plan$table, NA)]
-  lines <- c(script_read(base$source, "data"), script_table(base, own, "data"))
+  lines <- c(script_read(base$source, "data"), script_columns(base, own, "data"))
   for (other in names(plan$joins)) {
     theirs <- names(plan$from)[plan$from == other]
     table <- study$tables[[other]]
-    lines <- c(lines, "", script_read(table$source, "other"), script_table(table, unique(c(theirs, plan$joins[[other]]$key)), "other"),
+    lines <- c(lines, "", script_read(table$source, "other"), script_columns(table, unique(c(theirs, plan$joins[[other]]$key)), "other"),
                script_join(plan$joins[[other]], theirs))
   }
   lines

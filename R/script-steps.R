@@ -4,9 +4,10 @@
 #'
 #' @param names Columns that are needed; what they are derived from is added.
 #' @noRd
-script_table <- function(table, names, variable) {
+script_columns <- function(table, names, variable) {
   typed <- table$source$format != "delimited"
   names <- needed_columns(table, names)
+  table$columns[names] <- lapply(table$columns[names], all_levels)
   own <- Filter(function(n) !isTRUE(table$columns[[n]]$derived), names)
   c(unlist(lapply(own, function(n) script_convert(table$columns[[n]], variable, typed))),
     unlist(lapply(table$steps, function(step) {

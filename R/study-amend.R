@@ -215,6 +215,7 @@ change_kind <- function(col, kind, seen, format, why) {
     stop_input(sprintf("%s cannot be read as a %s: it holds text.", quoted(col$name), kind), class = "bad_amendment")
   }
   if (kind %in% c("constant", "empty")) return(col)
+  if (identical(col$role, "undecided_date")) col["role"] <- list(NULL)
   col$kind <- kind
   col$reason <- why
   if (is_level_kind(kind)) col$levels <- col$levels %||% levels_of(seen)

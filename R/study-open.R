@@ -32,8 +32,8 @@ open_study <- function(x, name = NULL, query = NULL, logbook = NULL, call = NULL
   study <- absorb_codebooks(study)
   study$logbook <- logbook
   study <- refresh(study)
-  note_in_logbook(study, list(event = "opened", sources = lapply(study$sources, `[`,
-      c("file", "bytes", "rows", "sha256"))))
+  note_in_logbook(study, list(event = "opened", sources = unname(lapply(study$sources, function(s) list(
+    file = s$file, path = s$archive %||% s$path, bytes = s$bytes, rows = s$rows, sha256 = s$sha256)))))
   study
 }
 

@@ -8,6 +8,7 @@ rebuild_table <- function(table) {
   if (!length(table$steps)) return(table)
   table$original <- table$original %||% table$data
   table$data <- table$original
+  table$columns <- lapply(table$columns, all_levels)
   table$kept <- seq_len(nrow(table$original))
   for (i in seq_along(table$steps)) {
     step <- table$steps[[i]]
@@ -66,11 +67,25 @@ recount <- function(col, raw) {
   if (col$kind == "category" && !is.null(col$levels)) {
     stored <- col$codes %||% col$levels
     here <- stored %in% (if (is.numeric(seen)) plain_text_values(unique(seen)) else unique(as.character(seen)))
-    if (any(here)) {
+    if (any(here) && !all(here)) {
+      col$absent <- list(levels = col$levels[!here], codes = col$codes[!here])
       col$levels <- col$levels[here]
       if (!is.null(col$codes)) col$codes <- col$codes[here]
     }
   }
+  col
+}
+
+#' A column with the levels that only rows left out hold, as the steps and the script need it
+#' @noRd
+all_levels <- function(col) {
+  if (is.null(col$absent)) return(col)
+  gone <- col$absent$levels
+  gone <- ifelse(gone %in% names(col$recode), col$recode[gone], gone)
+  new <- !gone %in% col$levels & !duplicated(gone)
+  if (!is.null(col$codes)) col$codes <- c(col$codes, col$absent$codes[new])
+  col$levels <- c(col$levels, unname(gone[new]))
+  col$absent <- NULL
   col
 }
 

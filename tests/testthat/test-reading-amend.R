@@ -1,0 +1,58 @@
+last_change <- function(study) utils::tail(study$amendments, 1)[[1]]
+
+test_that("sentences about missing codes reach every column that holds the code", {
+  s <- open_study(data.frame(a = c(1, 2, 999, 3), b = c(999, 5, 6, 7), c = c("x", "refused", "y", "x")))
+  s <- amend(s, "treat 999 as missing everywhere", "refused means missing in c")
+  d <- as.data.frame(s)
+  expect_equal(is.na(d$a), c(FALSE, FALSE, TRUE, FALSE))
+  expect_equal(is.na(d$b), c(TRUE, FALSE, FALSE, FALSE))
+  expect_equal(is.na(d$c), c(FALSE, TRUE, FALSE, FALSE))
+})
+
+test_that("sentences about rows, levels, kinds and names do as they say", {
+  s <- hive_study()
+  n <- function(...) nrow(as.data.frame(amend(s, ...)))
+  d <- as.data.frame(s)
+  expect_equal(n("leave out hive H017"), nrow(d) - sum(d$hive_id == "H017"))
+  expect_equal(n("keep only the control arm"), sum(d$arm == "control"))
+  expect_equal(n("exclude rows where honey yield is over 30"), sum(!(d$honey_yield_kg > 30 & !is.na(d$honey_yield_kg))))
+  expect_equal(n("drop rows where honey yield is missing"), sum(!is.na(d$honey_yield_kg)))
+  merged <- amend(s, "merge syrup and pollen patty into fed")
+  expect_setequal(levels(as.data.frame(merged)$arm), c("control", "fed"))
+  expect_equal(sum(as.data.frame(merged)$arm == "fed"), sum(d$arm != "control"))
+  ordered <- amend(s, "arm is ordered control < syrup < pollen patty")
+  expect_equal(levels(as.data.frame(ordered)$arm), c("control", "syrup", "pollen patty"))
+  expect_s3_class(as.data.frame(ordered)$arm, "ordered")
+  expect_false("strength_before" %in% codebook(amend(s, "leave out the column strength before"))$column)
+  expect_equal(codebook(amend(s, "unit of mites before is mites"))$unit[9], "mites")
+})
+
+test_that("an alias is understood in questions", {
+  s <- amend(hive_study(), "by harvest I mean honey yield")
+  a <- ask(s, "mean harvest by arm")
+  expect_equal(unlist(reading(a)$outcome), "honey_yield_kg")
+})
+
+test_that("declarations in words", {
+  s <- amend(hive_study(), "arm is the treatment", "the trial is randomised", "control is the control group", "hive_id is the unit")
+  expect_equal(s$design[c("treatment", "randomised", "control", "unit")],
+               list(treatment = "arm", randomised = TRUE, control = "control", unit = "hive_id"))
+})
+
+test_that("day or month first is settled in words", {
+  s <- open_study(data.frame(visit = c("03/04/2024", "05/02/2024", "07/01/2024", "02/03/2024", "06/05/2024", "01/06/2024"), x = c(1.5, 2, 3, 4, 5, 7)))
+  expect_equal(codebook(s)$role[1], "undecided_date")
+  expect_equal(status_of(ask(s, "trend of x over time")), "needs_choice")
+  s <- amend(s, "visit is day first")
+  expect_equal(as.data.frame(s)$visit[1], as.Date("2024-04-03"))
+  expect_retraces(ask(s, "trend of x over time"))
+})
+
+test_that("what is not understood or not there is said, and nothing changes", {
+  s <- hive_study()
+  expect_error(amend(s, "wibble wobble"), class = "upbeatquill_error_bad_amendment")
+  expect_error(amend(s, "leave out hive H999"), class = "upbeatquill_error_bad_amendment")
+  expect_error(amend(s, "arm is ordered tea < coffee"), class = "upbeatquill_error_bad_amendment")
+  expect_error(undo(s), class = "upbeatquill_error_nothing_to_undo")
+  expect_error(amend(s, 3), class = "upbeatquill_error_input")
+})
