@@ -17,6 +17,10 @@ kernel_kth_difference <- function(x, y, k) {
     .Call(`_upbeatquill_kernel_kth_difference`, x, y, k)
 }
 
+kernel_number_facts <- function(x) {
+    .Call(`_upbeatquill_kernel_number_facts`, x)
+}
+
 kernel_kendall <- function(x, y) {
     .Call(`_upbeatquill_kernel_kendall`, x, y)
 }

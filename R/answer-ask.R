@@ -107,6 +107,7 @@ complete_reading <- function(study, reading) {
   used <- columns_used(reading)
   plan <- if (length(used)) plan_join(study, used) else list(table = names(data_tables(study))[1], joins = list())
   reading$tables <- c(plan$table, names(plan$joins))
+  reading$assumed <- unique(c(reading$assumed, vapply(plan$joins, join_words, "", USE.NAMES = FALSE)))
   reading$plain <- plain_reading(reading)
   reading
 }
@@ -227,6 +228,13 @@ quality_facts <- function(study, table) {
   list(codebook = book, findings = study_findings(study), duplicates = length(duplicate_rows(study$tables[[table]])))
 }
 
+#' A join in words, with what it does to the rows
+#' @noRd
+join_words <- function(j) {
+  sprintf("Joined %s to %s by %s: %s before, %s matched, %s unmatched, none multiplied.", j$one, j$many,
+          if (j$key == j$one_key) j$key else paste(j$key, "and", j$one_key), count_of(j$rows, "row"), say_number(j$matched), say_number(j$unmatched))
+}
+
 overview_texts <- function(study) {
   tables <- data_tables(study)
   size <- vapply(tables, function(t) sprintf("%s holds %s in %s", t$name, count_of(nrow(t$data), "row"),
@@ -280,7 +288,17 @@ answer_cautions <- function(answer) {
   differing <- vapply(Filter(function(s) identical(s$agrees, FALSE), answer$second), `[[`, "", "name")
   c(broken, if (length(differing)) sprintf("The conclusion depends on the method: %s %s not agree.",
                                            some_of(differing, 3), plural(length(differing), "does", "do")),
-                                           causal_caution(answer), size_caution(answer))
+                                           causal_caution(answer), size_caution(answer), code_cautions(answer))
+}
+
+#' A column of the answer holds what looks like a code for missing, and it was read as a number
+#' @noRd
+code_cautions <- function(answer) {
+  columns <- answer$context$columns[c(answer$reading$outcome, answer$reading$predictors, answer$reading$adjust_for)]
+  held <- Filter(function(col) length(col$proposed$codes) && is.numeric(col$proposed$codes) && is_numeric_kind(col$kind), columns)
+  vapply(unname(held), function(col) sprintf("%s holds %s in %s, which looks like a code for missing (%s) and counts as a value here. To settle it: \"treat %s as missing in %s\".",
+                                      col$name, some_of(format_plain(col$proposed$codes), 3), count_of(col$proposed$rows, "row"), col$proposed$evidence,
+                                      paste(format_plain(col$proposed$codes), collapse = ", "), col$name), "")
 }
 
 causal_caution <- function(answer) {

@@ -12,7 +12,7 @@ look <- function(study, width = NULL, colour = NULL) {
   width <- width %||% min(110, max(60, cli::console_width()))
   paint <- painter(colour %||% (cli::num_ansi_colors() > 1))
   lines <- c(unlist(lapply(data_tables(study), look_table, width = width, paint = paint)), look_joins(study, paint),
-             look_findings(study, width, paint), look_design(study, paint))
+             look_sets(study, width, paint), look_amendments(study, width, paint), look_findings(study, width, paint), look_design(study, paint))
   structure(lines, class = "upbeatquill_look")
 }
 
@@ -42,13 +42,20 @@ look_table <- function(table, width, paint) {
   shown <- utils::head(columns, 60)
   names <- vapply(shown, `[[`, "", "name")
   w <- min(28, max(nchar(c("column", names), type = "width")))
-  kinds <- vapply(shown, function(col) if (identical(col$role, "weight")) "weight" else gsub("_", "/", col$kind), "")
+  kinds <- vapply(shown, shown_kind, "")
   missing <- vapply(shown, function(col) if (col$missing == 0) "" else say_number(col$missing), "")
   room <- width - w - 24
   holds <- vapply(shown, function(col) shorten(column_holds(col, table), room), "")
   line <- function(a, b, c, d) paste0("  ", pad(a, w), "  ", pad(b, 8), "  ", formatC(c, width = 7), "  ", d)
   c(paint$bold(head), "", paint$soft(line("column", "kind", "missing", "holds")), line(names, kinds, missing, holds),
     if (length(columns) > 60) sprintf("  ... %s", count_of(length(columns) - 60, "more column")), "")
+}
+
+#' The kind of a column as a reader is shown it
+#' @noRd
+shown_kind <- function(col) {
+  roles <- c(weight = "weight", undecided_date = "date?", multi_answer = "answers", range = "ranges")
+  if (isTRUE(col$role %in% names(roles))) roles[[col$role]] else gsub("_", "/", col$kind)
 }
 
 pad <- function(x, w) {
@@ -81,24 +88,46 @@ column_holds <- function(col, table) {
 
 look_joins <- function(study, paint) {
   if (!length(study$joins)) return(NULL)
-  c(paint$soft("Tables that belong together"), vapply(study$joins,
-                                                      function(j) sprintf(paste0("  each row of %s finds one row of %s by ",
-                                                                                 "%s: %s of %s matched"), j$many, j$one,
-                                                                                 j$key, say_number(j$matched),
-                                                                                 say_number(j$rows)), ""), "")
+  lines <- vapply(study$joins, function(j) sprintf("  each row of %s finds one row of %s by %s: %s of %s matched%s", j$many, j$one,
+    if (j$key == j$one_key) j$key else paste(j$key, "and", j$one_key), say_number(j$matched), say_number(j$rows),
+    if (j$unmatched) sprintf(", %s unmatched", say_number(j$unmatched)) else ""), "")
+  c(paint$soft("Tables that belong together"), lines, "")
+}
+
+#' Columns that belong together
+#' @noRd
+look_sets <- function(study, width, paint) {
+  sets <- unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE)
+  if (!length(sets)) return(NULL)
+  what <- c(items = "items of one scale", repeated_measures = "one thing measured at several times", multi_answer = "answers of one question",
+            position = "a position")
+  lines <- vapply(unname(sets), function(set) shorten(sprintf("  %s: %s", what[[set$kind]], some_of(set$columns, 6)), width), "")
+  c(paint$soft("Columns that belong together"), utils::head(lines, 8), if (length(lines) > 8) sprintf("  ... %d more", length(lines) - 8), "")
+}
+
+#' What was amended, so that nothing changed is out of sight
+#' @noRd
+look_amendments <- function(study, width, paint) {
+  gone <- unlist(lapply(data_tables(study), left_out_words))
+  unused <- unlist(lapply(data_tables(study), function(t) names(Filter(function(col) identical(col$used, FALSE), t$columns))))
+  lines <- c(gone, if (length(unused)) sprintf("Columns left out: %s", some_of(unused, 6)))
+  if (!length(lines)) return(NULL)
+  c(paint$soft("Amended"), paste0("  ", lines), "")
 }
 
 look_findings <- function(study, width, paint) {
   findings <- study_findings(study)
   if (!length(findings)) return(paint$soft("No findings."))
-  shown <- utils::head(findings, 12)
+  shown <- utils::head(findings, 14)
+  wrap <- function(text) strwrap(text, width - 10)
   lines <- unlist(lapply(shown, function(f) {
     colour <- switch(f$severity, act = paint$bad, look = paint$warn, paint$soft)
     rows <- if (length(f$rows)) sprintf(" Rows %s.", some_of(as.character(f$rows), 4)) else ""
-    text <- strwrap(paste0(f$message, rows), width - 10)
-    paste0("  ", colour(pad(c(f$severity, rep("", length(text) - 1)), 4)), "  ", text)
+    text <- wrap(paste0(f$message, rows))
+    mend <- if (length(f$amendment)) paint$soft(wrap(sprintf("if so: \u201c%s\u201d", shorten(f$amendment, 90))))
+    paste0("  ", colour(pad(c(f$severity, rep("", length(text) + length(mend) - 1)), 4)), "  ", c(text, mend))
   }))
-  c(paint$soft("Findings"), lines, if (length(findings) > 12) sprintf("  ... %d more", length(findings) - 12))
+  c(paint$soft("Findings"), lines, if (length(findings) > 14) sprintf("  ... %d more; ask \"what is wrong with this data?\"", length(findings) - 14))
 }
 
 look_design <- function(study, paint) {

@@ -64,7 +64,7 @@ script_data <- function(study, frame, reading) {
   for (other in names(plan$joins)) {
     theirs <- names(plan$from)[plan$from == other]
     table <- study$tables[[other]]
-    lines <- c(lines, "", script_read(table$source, "other"), script_columns(table, unique(c(theirs, plan$joins[[other]]$key)), "other"),
+    lines <- c(lines, "", script_read(table$source, "other"), script_columns(table, unique(c(theirs, plan$joins[[other]]$one_key)), "other"),
                script_join(plan$joins[[other]], theirs))
   }
   lines

@@ -17,22 +17,31 @@ need_files <- function(files, command) {
   files
 }
 
+#' Open the files of a command and carry out its amendments
+#' @noRd
+open_words <- function(files, options, command) {
+  study <- open_study(need_files(files, command), logbook = options$logbook)
+  sentences <- trimws(unlist(strsplit(options$amend %||% character(), ";", fixed = TRUE)))
+  if (length(sentences)) study <- do.call(amend, c(list(study), as.list(sentences[nzchar(sentences)])))
+  study
+}
+
 cli_look <- function(options, words) {
-  study <- open_study(need_files(words, "look"))
+  study <- open_words(words, options, "look")
   if (options$json) show_lines(to_json(as.list(study)))
   else show_lines(look(study, width = terminal_width(), colour = wants_colour()))
   exit_status()[["answered"]]
 }
 
 cli_ideas <- function(options, words) {
-  found <- ideas(open_study(need_files(words, "ideas")))
+  found <- ideas(open_words(words, options, "ideas"))
   if (options$json) show_lines(to_json(as.list(unclass(found)))) else show_lines(sprintf("%2d  %s", seq_along(found),
       found))
   exit_status()[["answered"]]
 }
 
 cli_codebook <- function(options, words) {
-  study <- open_study(need_files(words, "codebook"))
+  study <- open_words(words, options, "codebook")
   if (!is.null(options$output)) {
     codebook(study, options$output)
     say_note(sprintf("Codebook written to %s.", options$output))
@@ -53,7 +62,7 @@ cli_ask <- function(options, words) {
     stop_usage("quill ask needs a question after the files.",
                todo = "Put it in quotes: quill ask data.csv \"mean weight by feed\".")
   }
-  answer <- open_study(parts$files, logbook = options$logbook)
+  answer <- open_words(parts$files, options, "ask")
   for (i in seq_along(parts$questions)) {
     answer <- ask(answer, parts$questions[i], conf_level = options$level, seed = options$seed %||% 20240501)
     if (!options$json) show_lines(c(if (i > 1) c("", strrep("-", terminal_width())),
@@ -99,7 +108,7 @@ cli_retrace <- function(options, words) {
 }
 
 cli_report <- function(options, words) {
-  study <- open_study(need_files(words, "report"))
+  study <- open_words(words, options, "report")
   if (is.null(options$questions) || is.null(options$output)) {
     stop_usage("quill report needs --questions FILE and -o OUT.", todo = "See quill report --help.")
   }
@@ -129,7 +138,7 @@ answer_list <- function(study, lines) {
 }
 
 cli_desk <- function(options, words) {
-  study <- open_study(need_files(words, "desk"))
+  study <- open_words(words, options, "desk")
   desk(study, port = options$port, browser = !options$quiet)
   exit_status()[["answered"]]
 }

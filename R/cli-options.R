@@ -4,8 +4,9 @@ command_specs <- function() {
   list(
     look = list(run = cli_look, takes = "FILE...",
                 does = "Show what data files hold: rows, kinds of columns, missing values, findings.",
-                options = list(json_option()), examples = c("quill look hive_trial.csv",
-                                                            "quill look trial_folder --json")),
+                options = list(json_option(), amend_option()),
+                examples = c("quill look hive_trial.csv", "quill look trial_folder --json",
+                             "quill look hive_trial.csv --amend \"leave out the south; swarmed is a category\"")),
     ask = list(run = cli_ask, takes = "FILE... \"question\" [\"follow-up\" ...]",
                does = "Answer a question in plain English; each further text follows up on the answer before it.",
                options = ask_options(), examples = c(
@@ -13,19 +14,20 @@ command_specs <- function() {
                  "quill ask hive_trial.csv \"honey yield by arm\" \"only in the north\" \"use a rank test\"",
                  "quill ask hive_trial.csv \"mites before against mites after\" --figure mites.png --script mites.R")),
     ideas = list(run = cli_ideas, takes = "FILE...", does = "List questions that this data can answer.",
-                 options = list(json_option()), examples = "quill ideas hive_trial.csv"),
+                 options = list(json_option(), amend_option()), examples = "quill ideas hive_trial.csv"),
     codebook = list(run = cli_codebook, takes = "FILE...",
                     does = "Write the codebook: one row a column, with the reason for its kind.",
-                    options = list(output_option("write the codebook to this CSV file instead of showing it")),
+                    options = list(output_option("write the codebook to this file (.csv, DDI .xml, Table Schema .json) instead of showing it"),
+                                   amend_option()),
                     examples = c("quill codebook keeper_survey.csv",
                                  "quill codebook keeper_survey.csv -o codebook.csv")),
     report = list(run = cli_report, takes = "FILE...",
                   does = "Answer every question of a text file and write one HTML report.",
-                  options = list(output_option("the report to write (.html)"), questions_option()),
+                  options = list(output_option("the report to write (.html)"), questions_option(), amend_option()),
                   examples = "quill report hive_trial.csv --questions questions.txt -o findings.html"),
-    retrace = list(run = cli_retrace, takes = "SCRIPT...",
-                   does = "Run an answer's script in a fresh R and compare every number.",
-                   options = list(json_option()), examples = "quill retrace mites.R"),
+    retrace = list(run = cli_retrace, takes = "SCRIPT|LOGBOOK...",
+                   does = "Run an answer's script, or replay a logbook, and compare every number.",
+                   options = list(json_option()), examples = c("quill retrace mites.R", "quill retrace study.jsonl")),
     desk = list(run = cli_desk, takes = "FILE...", does = "Open a page on this machine in which to look, ask and read.",
                 options = desk_options(), examples = "quill desk hive_trial.csv apiaries.csv"),
     demo = list(run = cli_demo, takes = "",
@@ -38,6 +40,10 @@ json_option <- function() optparse::make_option("--json", action = "store_true",
                                                 help = "print one JSON document and nothing else")
 output_option <- function(help) optparse::make_option(c("-o", "--output"), type = "character", metavar = "FILE",
                                                       help = help)
+amend_option <- function() {
+  optparse::make_option("--amend", type = "character", metavar = "TEXT",
+                        help = "amend the data first, in plain sentences divided by semicolons: \"treat -99 as missing; leave out hive H017\"")
+}
 questions_option <- function() {
   optparse::make_option("--questions", type = "character", metavar = "FILE",
                         help = "text file with one question a line; a line that starts with > follows up on the one before")
@@ -45,7 +51,7 @@ questions_option <- function() {
 
 ask_options <- function() {
   option <- optparse::make_option
-  list(json_option(),
+  list(json_option(), amend_option(),
        option("--figure", type = "character", metavar = "FILE", help = "save the figure (.png, .svg or .pdf)"),
        option("--script", type = "character", metavar = "FILE",
               help = "save the R script that computes every number again"),
@@ -59,7 +65,7 @@ ask_options <- function() {
 }
 
 desk_options <- function() {
-  list(optparse::make_option("--port", type = "integer", metavar = "NUMBER",
+  list(amend_option(), optparse::make_option("--port", type = "integer", metavar = "NUMBER",
                              help = "port on this machine (default: a free one)"),
        optparse::make_option("--no-browser", action = "store_true", default = FALSE, dest = "quiet",
                              help = "do not open a browser"))

@@ -12,7 +12,7 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   text <- plain_text_file(path)
   layout <- sniff_layout(text$path, shown)
   data <- quietly_fread(text$path, layout, shown)
-  data <- undouble_quotes(data)
+  if (text$doubled) data <- undouble_quotes(data)
   if (!ncol(data) || !nrow(data)) {
     stop_input(sprintf("%s holds a header but no rows.", quoted(shown)), todo = "Check that the export finished.",
                class = "file_no_rows")

@@ -2,7 +2,8 @@
 
 #' A text file that fread can take, whatever the bytes of the original
 #'
-#' @section Shape: list(path (the original, or a temporary copy in UTF-8), encoding (as base R names it)).
+#' @section Shape: list(path (the original, or a temporary copy in UTF-8), encoding (as base R names it), doubled (may
+#'   a quotation mark inside a field be doubled?)).
 #' @section Errors: `upbeatquill_error_file_empty`, `_file_binary`, `_file_too_large`.
 #' @noRd
 plain_text_file <- function(path) {
@@ -15,9 +16,11 @@ plain_text_file <- function(path) {
   head <- readBin(path, "raw", n = 65536)
   if (!length(head)) stop_input(sprintf("%s is empty.", quoted(label)), todo = "Check that the export finished.",
                                 class = "file_empty")
-  encoding <- encoding_of(head, path, label)
-  if (encoding %in% c("UTF-8", "UTF-8-BOM")) return(list(path = path, encoding = "UTF-8-BOM"))
-  list(path = recode_file(path, encoding), encoding = encoding)
+  encoding <- encoding_of(head, label)
+  scan <- if (encoding %in% c("UTF-8", "UTF-8-BOM")) scan_utf8(path)
+  if (encoding == "UTF-8" && !scan$valid) encoding <- "windows-1252"
+  if (encoding %in% c("UTF-8", "UTF-8-BOM")) return(list(path = path, encoding = "UTF-8-BOM", doubled = scan$doubled))
+  list(path = recode_file(path, encoding), encoding = encoding, doubled = TRUE)
 }
 
 is_gzip <- function(path) identical(readBin(path, "raw", n = 2), as.raw(c(0x1f, 0x8b)))
@@ -47,9 +50,9 @@ unpack_gzip <- function(path) {
   to
 }
 
-#' Encoding of a text by its first bytes, checked against the whole file where it claims to be UTF-8
+#' Encoding of a text by its first bytes
 #' @noRd
-encoding_of <- function(head, path, label) {
+encoding_of <- function(head, label) {
   starts <- function(...) length(head) >= length(c(...)) && identical(head[seq_along(c(...))], as.raw(c(...)))
   if (starts(0xef, 0xbb, 0xbf)) return("UTF-8-BOM")
   if (starts(0xff, 0xfe)) return("UTF-16LE")
@@ -69,18 +72,21 @@ encoding_of <- function(head, path, label) {
   if (all(head %in% as.raw(c(9, 10, 13, 32)))) {
     stop_input(sprintf("%s holds only blank lines.", quoted(label)), class = "file_empty")
   }
-  if (valid_utf8_file(path)) "UTF-8" else "windows-1252"
+  "UTF-8"
 }
 
-valid_utf8_file <- function(path) {
+#' Is a whole file valid UTF-8, and are there doubled quotation marks in it?
+#' @section Shape: list(valid, doubled).
+#' @noRd
+scan_utf8 <- function(path) {
   connection <- file(path, "rb")
   on.exit(close(connection))
-  state <- c(0L, 0x80L, 0xbfL)
+  state <- c(0L, 0x80L, 0xbfL, 0L, 10L, 0L)
   repeat {
     piece <- readBin(connection, "raw", n = 16777216L)
-    if (!length(piece)) return(state[1] == 0L)
+    if (!length(piece)) return(list(valid = state[1] == 0L, doubled = state[6] == 1L))
     state <- kernel_utf8(piece, state)
-    if (state[1] < 0L) return(FALSE)
+    if (state[1] < 0L) return(list(valid = FALSE, doubled = TRUE))
   }
 }
 

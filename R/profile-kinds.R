@@ -11,9 +11,15 @@
 profile_column <- function(name, x, codes = NULL) {
   numeric <- is.numeric(x) && !inherits(x, c("Date", "POSIXct", "factor"))
   values <- if (is.character(x)) unique(x)
-  codes <- codes %||% if (numeric) missing_codes_of(x) else missing_words_of(values)
-  seen <- drop_codes(x, codes)
+  facts <- if (numeric) number_facts(x)
+  codes <- codes %||% if (numeric) missing_codes_of(x, facts) else missing_words_of(values)
   values <- values[!is.na(values) & !values %in% codes]
+  among <- if (is.character(x)) words_among_numbers(values)
+  if (isTRUE(among$safe)) {
+    codes <- c(codes, among$words)
+    values <- setdiff(values, among$words)
+  }
+  seen <- drop_codes(x, codes)
   style <- if (is.character(x)) number_style(values)
   if (!is.null(style)) {
     seen <- as_numbers(seen, style)
@@ -26,28 +32,40 @@ profile_column <- function(name, x, codes = NULL) {
       }
     }
   }
-  distinct <- if (is.null(values) || !is.null(style)) data.table::uniqueN(seen) else length(values)
+  if (numeric && (!is.null(style) || length(codes))) facts <- number_facts(seen)
+  distinct <- if (!is.null(facts)) facts$distinct else if (is.null(values)) distinct_of(seen) else length(values)
   base <- list(name = name, label = NULL, unit = unit_of(name) %||% style$unit, style = style, codes = NULL,
                distinct = distinct, missing = length(x) - length(seen),
                missing_codes = codes, levels = NULL, format = NULL, numeric = numeric, role = NULL)
-  found <- kind_of(name, seen, distinct, numeric, length(x), values)
+  found <- kind_of(name, seen, distinct, numeric, length(x), values, facts)
+  if (found$kind %in% c("number", "count")) found$proposed <- proposed_codes(seen, facts)
+  if (!is.null(among) && !among$safe && is.null(style)) found$proposed <- list(codes = among$words, rows = sum(x %in% among$words),
+      evidence = "every other value is a number")
   utils::modifyList(base, found)
 }
 
-drop_codes <- function(x, codes) {
-  keep <- !is.na(x)
-  if (length(codes)) keep <- keep & !(x %in% codes)
-  x[keep]
+#' Bounds, counts and wholeness of a numeric vector in one pass
+#' @section Shape: list(count, distinct, below_zero, min, max, whole, stepping).
+#' @noRd
+number_facts <- function(x) kernel_number_facts(if (is.integer(x) || is.double(x)) x else as.double(x))
+
+distinct_of <- function(x) {
+  if (inherits(x, c("Date", "POSIXct")) && is.numeric(x)) number_facts(unclass(x))$distinct else data.table::uniqueN(x)
 }
 
-kind_of <- function(name, seen, distinct, numeric, rows, values = NULL) {
+drop_codes <- function(x, codes) {
+  if (!length(codes)) return(if (anyNA(x)) x[!is.na(x)] else x)
+  x[!is.na(x) & !(x %in% codes)]
+}
+
+kind_of <- function(name, seen, distinct, numeric, rows, values = NULL, facts = NULL) {
   if (length(seen) == 0) return(kind("empty", "no value at all"))
   if (distinct == 1 && rows > 1) return(kind("constant", "one value in every row"))
   if (inherits(seen, "Date")) return(kind("date", "read as dates", format = "%Y-%m-%d"))
   if (inherits(seen, "POSIXct")) return(kind("datetime", "read as time stamps"))
   if (is.factor(seen)) return(kind_of_factor(seen))
   if (is.logical(seen)) return(kind("yes_no", "TRUE and FALSE", levels = c("FALSE", "TRUE")))
-  if (numeric) return(kind_of_number(name, seen, distinct))
+  if (numeric) return(kind_of_number(name, seen, distinct, facts %||% number_facts(seen)))
   kind_of_text(name, as.character(seen), distinct, values %||% unique(as.character(seen)))
 }
 
@@ -61,20 +79,23 @@ kind_of_factor <- function(x) {
   kind("category", "a factor", levels = levels(x))
 }
 
-kind_of_number <- function(name, x, distinct) {
-  whole <- all(x == round(x))
-  range <- range(x)
+kind_of_number <- function(name, x, distinct, facts) {
+  whole <- facts$whole
+  range <- c(facts$min, facts$max)
+  if (whole && names_a_date(name) && range[1] >= 19000101 && range[2] <= 21001231 && all_dates(as.character(unique(x)), "%Y%m%d")) {
+    return(kind("date", "eight digits that read as dates", format = "%Y%m%d"))
+  }
   if (distinct == 2 && all(range == c(0, 1))) return(kind("yes_no", "only 0 and 1", levels = c("0", "1")))
   if (whole && names_an_id(name) && (distinct > 20 || distinct == length(x)) && range[1] >= 0) {
     return(kind("id", "whole numbers under a name that marks a key"))
   }
   if (whole && distinct == length(x) && length(x) >= 10 && range[2] - range[1] == length(x) - 1 && range[1] %in% 0:1 &&
-      is_row_number(x)) {
+      facts$stepping) {
     return(kind("id", "counts the rows from first to last"))
   }
   if (whole && names_a_unit(name) && range[1] >= 0 && distinct > 4) return(kind("id",
       "whole numbers under a name that stands for a unit"))
-  role <- if (is_sampling_weight(name, x)) "weight"
+  role <- if (is_sampling_weight(name, x)) "weight" else position_role(name, range)
   if (whole && range[1] >= 1500 && range[2] <= 2200 && any(grepl("year|yr$|jahr|annee", tolower(name)))) {
     return(kind("number", "whole numbers that read as years", role = "year"))
   }
@@ -82,7 +103,7 @@ kind_of_number <- function(name, x, distinct) {
   kind("number", if (whole) "whole numbers, some below zero" else "numbers with decimals", role = role)
 }
 
-is_row_number <- function(x) all(diff(x) == 1)
+names_a_date <- function(name) grepl("date|(^|[^a-z])(day|dob|born|birth)([^a-z]|$)", tolower(name))
 
 names_an_id <- function(name) {
   grepl("(^|[^a-z])(id|ids|key|uuid|serial)$|_id($|_)|^id_|(^|[_ .])(nr|no|number|code|ref)$|[a-z]I[dD]$",
@@ -92,8 +113,9 @@ names_an_id <- function(name) {
 #' Names of the things that are measured: their numbers are keys
 #' @noRd
 names_a_unit <- function(name) {
+  # the singular names one thing ("hive"), the plural says how many there are ("hives")
   last <- sub("^.*[_. ]", "", tolower(name))
-  sub("s$", "", last) %in% c("subject", "patient", "participant", "respondent", "person", "student", "pupil", "child",
+  last %in% c("subject", "patient", "participant", "respondent", "person", "student", "pupil", "child",
                              "chick", "animal", "hive", "plant", "tree", "rat",
     "mouse", "dog", "cow", "bird", "fish", "employee", "customer", "client", "user", "case", "household", "school",
     "player", "worker", "member", "specimen", "stratum", "pair", "block", "batch", "site", "ward", "cluster")
@@ -121,6 +143,9 @@ kind_of_text <- function(name, x, distinct, values) {
   if (!is.null(dated)) return(kind(dated$kind, dated$reason, format = dated$format, role = dated$role))
   scale <- ordered_scale_of(values)
   if (!is.null(scale)) return(kind("ordered", scale$reason, levels = scale$levels))
+  mark <- answer_separator(values, x)
+  if (!is.null(mark)) return(kind("text", sprintf("several answers in a cell, divided by %s", quoted(trimws(mark))), role = "multi_answer"))
+  if (distinct > 12 && holds_ranges(values)) return(kind("text", "ranges of numbers", role = "range"))
   words <- mean(lengths(strsplit(utils::head(values, 500), "[[:space:]]+")))
   if (words >= 3.5 && distinct > 0.3 * length(x)) return(kind("text", "sentences, mostly different"))
   if (distinct == length(x) && length(x) >= 10 && (names_an_id(name) || looks_like_codes(values))) {
@@ -140,8 +165,9 @@ kind_of_text <- function(name, x, distinct, values) {
 
 looks_like_codes <- function(x) mean(grepl("^[A-Za-z]{0,6}[-_ ]?[0-9]+[A-Za-z]?$", utils::head(x, 2000))) > 0.9
 
-yes_words <- function() c("yes", "y", "true", "t", "ja", "oui", "si", "1", "present", "positive")
-no_words <- function() c("no", "n", "false", "f", "nein", "non", "0", "absent", "negative")
+yes_words <- function() c("yes", "y", "true", "t", "ja", "oui", "si", "s\u00ed", "sim", "tak", "1", "present", "positive", "pos", "on", "checked",
+                          "x", "\u2713")
+no_words <- function() c("no", "n", "false", "f", "nein", "non", "n\u00e3o", "nie", "0", "absent", "negative", "neg", "off", "unchecked")
 yes_no_words <- function() c(yes_words(), no_words())
 
 #' Sorted levels; those that begin with numbers by the number

@@ -1,29 +1,83 @@
-# Codes that stand for "missing".
+# Codes that stand for "missing": those that are safe to read so, and those that are only proposed.
 
 #' Numbers that stand for missing, where treating them so is safe
 #'
-#' Safe: a known negative code, at least twice, while no other value lies below zero. Anything less clear is left alone.
+#' Safe: a known negative code, at least twice, while no other value lies below zero. Anything less clear is proposed.
+#' @param facts [number_facts()] of x.
 #' @noRd
-missing_codes_of <- function(x) {
-  x <- x[!is.na(x)]
-  if (!length(x) || min(x) >= 0) return(NULL)
-  below <- x[x < 0]
+missing_codes_of <- function(x, facts = number_facts(x)) {
+  if (facts$count == 0 || facts$min >= 0 || facts$below_zero > facts$count / 3) return(NULL)
+  below <- x[!is.na(x) & x < 0]
   codes <- unique(below)
-  if (length(codes) > 3 || !all(codes %in% c(-9, -99, -999, -9999, -88, -888, -77, -777, -98, -97, -66))) return(NULL)
-  rest <- x[x >= 0]
+  if (length(codes) > 3 || !all(codes %in% low_codes())) return(NULL)
   # a code stands apart: the other values start at zero or above and never come near it in size by chance
-  if (length(rest) < 2 * length(below) || any(tabulate(match(below, codes)) < 2)) return(NULL)
+  if (any(tabulate(match(below, codes)) < 2)) return(NULL)
   sort(codes)
+}
+
+low_codes <- function() c(-9, -99, -999, -9999, -88, -888, -77, -777, -98, -97, -66)
+high_codes <- function() c(77, 88, 97, 98, 99, 777, 888, 997, 998, 999, 7777, 8888, 9997, 9998, 9999, 99999, 999999)
+
+#' Numbers that may stand for missing: usual codes that lie far outside all other values
+#'
+#' @section Shape: NULL, or list(codes, rows (how many hold them), evidence (words)).
+#' @noRd
+proposed_codes <- function(x, facts) {
+  if (facts$count < 4) return(NULL)
+  if (!(facts$max %in% high_codes() || facts$below_zero > 0 && facts$below_zero < facts$count / 3)) return(NULL)
+  x <- x[!is.na(x)]
+  values <- sort(unique(x), method = "radix")
+  top <- rev(values[values %in% high_codes()])
+  found <- numeric()
+  for (code in top) {
+    rest <- values[values < code & !values %in% found]
+    if (!length(rest) || any(values > code & !values %in% found)) break
+    # the codes of one family (97, 98, 99) stand next to each other
+    rest <- rest[!rest %in% high_codes() | rest < 0.6 * code]
+    if (!length(rest) || max(rest) > 0.7 * code) break
+    found <- c(found, code)
+  }
+  low <- values[values %in% c(low_codes(), -1)]
+  # the other values must stay well away from the code: above zero, or never more than a third of it below
+  clear <- vapply(low, function(code) { rest <- values[!values %in% low]; length(rest) > 0 && min(rest) >= min(0, code / 3) }, NA)
+  found <- c(found, low[clear])
+  rows <- sum(x %in% found)
+  if (!length(found) || rows > length(x) / 3) return(NULL)
+  rest <- values[!values %in% found]
+  list(codes = sort(found), rows = rows,
+       evidence = sprintf("the other values run from %s to %s", format_plain(min(rest)), format_plain(max(rest))))
 }
 
 #' Words that say that there is no value. A refusal or "don't know" is an answer until the analyst says otherwise.
 #' @noRd
 missing_words_of <- function(values) {
   if (!is.character(values)) return(NULL)
-  words <- c("n/a", "#n/a", "null", "none given", "nan", "missing", "not answered", "no answer", ".", "-", "--", "?",
+  words <- c("n/a", "#n/a", "#null!", "null", "none given", "nan", "missing", "not answered", "no answer", ".", "-", "--", "?",
              "-99", "-999", "-9")
   # in the spellings that occur; a plain match, since a column may hold a million different values
   values[values %in% c(words, toupper(words), capital(words))] |> nothing_as_null()
+}
+
+refusal_words <- function() {
+  c("refused", "refusal", "declined", "don't know", "dont know", "do not know", "dk", "unknown", "unk", "not known", "prefer not to say",
+    "prefer not to answer", "rather not say", "not applicable", "no response", "skipped", "not stated", "not recorded", "not available",
+    "na", "tbd", "none", "not sure", "withheld", "pending", "x", "not measured", "invalid")
+}
+
+#' Words among numbers: the few values that keep a column from being numbers
+#'
+#' @section Shape: NULL when the column is not nearly all numbers; else list(words, safe): safe when each word says that
+#'   there is no value, so that reading it as missing loses nothing.
+#' @noRd
+words_among_numbers <- function(values) {
+  if (length(values) < 4) return(NULL)
+  # most columns of words are seen to be such by their first values
+  if (mean(grepl(plain_number(), utils::head(values, 40))) < 0.7) return(NULL)
+  plain <- grepl(plain_number(), values)
+  odd <- values[!plain]
+  if (!length(odd) || length(odd) > 0.1 * length(values) + 1 || sum(plain) < 3) return(NULL)
+  if (any(grepl("^[-+]?0[0-9]", values[plain]))) return(NULL)
+  list(words = odd, safe = all(tolower(trimws(odd)) %in% c(refusal_words(), "n/a", "null", ".", "-", "?")))
 }
 
 nothing_as_null <- function(x) if (length(x)) x else NULL

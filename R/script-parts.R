@@ -151,8 +151,7 @@ script_test <- function(f, col, variable = "data") {
 #' Bring columns of a second table to the rows of the first by their key
 #' @noRd
 script_join <- function(join, columns) {
-  key <- as_r_string(join$key)
-  c(sprintf("at <- match(as.character(data[[%s]]), as.character(other[[%s]]))  # many rows to one", key, key),
+  c(sprintf("at <- match(as.character(data[[%s]]), as.character(other[[%s]]))  # many rows to one", as_r_string(join$key), as_r_string(join$one_key)),
     vapply(columns, function(name) sprintf("data[[%s]] <- other[[%s]][at]", as_r_string(name), as_r_string(name)), ""))
 }
 

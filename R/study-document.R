@@ -9,7 +9,7 @@ as.list.upbeatquill_study <- function(x, ...) {
        sources = lapply(x$sources, function(s) list(file = s$file, bytes = s$bytes, rows = s$rows, sha256 = s$sha256)),
        tables = lapply(unname(x$tables), function(t) list(name = t$name, rows = nrow(t$data),
                                                           columns = lapply(unname(t$columns), column_document),
-                                                          codebook = !t$used)),
+                                                          codebook = !t$used, sets = t$sets, left_out = as.list(left_out_words(t)))),
        findings = lapply(study_findings(x), function(f) { f$rows <- as.list(f$rows); f }), joins = unname(x$joins),
        amendments = x$amendments, design = x$design)
 }
@@ -17,7 +17,8 @@ as.list.upbeatquill_study <- function(x, ...) {
 column_document <- function(col) {
   list(name = col$name, kind = col$kind, label = col$label, unit = col$unit, missing = col$missing,
        distinct = col$distinct, levels = as.list(col$levels), missing_codes = as.list(col$missing_codes),
-       role = col$role, reason = col$reason)
+       role = col$role, reason = col$reason, derived = isTRUE(col$derived),
+       proposed_missing = as.list(col$proposed$codes))
 }
 
 #' The rows of a study as understood

@@ -4,71 +4,46 @@
 #'   severe first.
 #' @noRd
 study_findings <- function(study) {
-  out <- unlist(lapply(data_tables(study), table_findings), recursive = FALSE, use.names = FALSE)
+  out <- c(unlist(lapply(data_tables(study), table_findings), recursive = FALSE, use.names = FALSE), join_findings(study))
   rank <- match(vapply(out, `[[`, "", "severity"), c("act", "look", "note"))
   out[order(rank)]
 }
 
-new_finding <- function(severity, table, column, rows, message, amendment = NULL) list(severity = severity,
-    table = table, column = column, rows = rows, message = message, amendment = amendment)
+new_finding <- function(severity, table, column, rows, message, amendment = NULL, count = length(rows)) list(severity = severity,
+    table = table$name, column = column, rows = file_rows(table, utils::head(rows, 5)), count = count, message = message,
+    amendment = amendment)
+
+#' Row numbers as in the file, when rows of it have been left out
+#' @noRd
+file_rows <- function(table, rows) if (is.null(table$kept)) rows else table$kept[rows]
 
 table_findings <- function(table) {
-  repeated <- duplicate_rows(table)
-  c(if (length(repeated)) list(new_finding("look", table$name, NULL, utils::head(repeated, 5),
-                                           sprintf("%s the same as an earlier row.",
-                                                   capital(paste(count_of(length(repeated), "row"),
-                                                       plural(length(repeated), "is", "are")))))),
-    unlist(lapply(table$columns, column_findings, table = table), recursive = FALSE, use.names = FALSE))
+  columns <- Filter(function(col) !identical(col$used, FALSE), table$columns)
+  c(source_findings(table), repeated_rows_finding(table),
+    unlist(lapply(columns, column_findings, table = table), recursive = FALSE, use.names = FALSE),
+    missing_pattern_findings(table, columns), missing_by_group_findings(table, columns), sum_findings(table, columns),
+    group_outlier_findings(table, columns), straight_line_findings(table))
 }
+
+#' What was noticed while the file was read
+#' @noRd
+source_findings <- function(table) compact(list(
+  if (isTRUE(table$source$totals)) new_finding("note", table, NULL, integer(), "The last row held totals, so it is not among the rows.", count = 1L),
+  if (isTRUE(table$source$ragged)) new_finding("look", table, NULL, integer(), "Some lines have fewer fields than the header; what they lack is missing.",
+                                               count = NA_integer_)))
+
+repeated_rows_finding <- function(table) {
+  repeated <- duplicate_rows(table)
+  if (!length(repeated)) return(NULL)
+  list(new_finding("look", table, NULL, repeated, sprintf("%s the same as an earlier row.", capital(paste(count_of(length(repeated), "row"),
+      plural(length(repeated), "is", "are")))), sprintf("leave out rows %s", some_rows(file_rows(table, repeated)))))
+}
+
+some_rows <- function(rows) if (length(rows) <= 30) paste(rows, collapse = ", ") else paste0(paste(utils::head(rows, 30), collapse = ", "), " ...")
 
 duplicate_rows <- function(table) {
   keys <- names(table$columns)[vapply(table$columns, function(col) col$kind == "id" && col$distinct == nrow(table$data),
                                       NA)]
   if (length(keys)) return(integer())
   which(duplicated(table$data))
-}
-
-column_findings <- function(col, table) {
-  n <- nrow(table$data)
-  raw <- table$data[[col$name]]
-  compact(list(
-    if (length(col$missing_codes)) new_finding("note", table$name, col$name,
-                                               utils::head(which(raw %in% col$missing_codes), 5),
-      sprintf("%s: %s %s read as missing (%s).", col$name, some_of(quoted(as.character(col$missing_codes)), 4),
-              plural(length(col$missing_codes), "is", "are"), count_of(sum(raw %in% col$missing_codes), "row"))),
-    if (col$missing > 0.2 * n && col$kind != "empty") new_finding("look", table$name, col$name,
-        utils::head(which(is.na(raw)), 5), sprintf("%s: %s of the values are missing.", col$name,
-                                                   paste0(round(100 * col$missing / n), " %"))),
-    if (col$kind == "constant") new_finding("note", table$name, col$name, integer(),
-                                            sprintf("%s: the same value in every row.", col$name)),
-    if (col$kind == "empty") new_finding("note", table$name, col$name, integer(),
-                                         sprintf("%s: no value at all.", col$name)),
-    far_finding(col, table, raw), spelling_finding(col, table, raw)))
-}
-
-far_finding <- function(col, table, raw) {
-  if (!is_numeric_kind(col$kind) || col$distinct < 10) return(NULL)
-  x <- understand(raw, col)
-  q <- stat_group_quantiles(x)
-  iqr <- q[3] - q[1]
-  far <- which(x < q[1] - 3 * iqr | x > q[3] + 3 * iqr)
-  # many far values are the shape of the column, not slips
-  if (!length(far) || iqr == 0 || length(far) > max(5, 0.01 * length(x))) return(NULL)
-  values <- x[far[order(-abs(x[far] - q[2]))]]
-  new_finding("look", table$name, col$name, utils::head(far, 5),
-              sprintf("%s: %s far from the rest (%s).", col$name,
-                      paste(count_of(length(far), "value"), plural(length(far), "lies", "lie")),
-                      paste(format_plain(utils::head(values, 3)), collapse = ", ")))
-}
-
-#' Levels that differ only in case or blanks
-#' @noRd
-spelling_finding <- function(col, table, raw) {
-  if (col$kind != "category") return(NULL)
-  plain <- tolower(gsub("[[:space:]]+", " ", trimws(col$levels)))
-  twice <- unique(plain[duplicated(plain)])
-  if (!length(twice)) return(NULL)
-  same <- col$levels[plain %in% twice]
-  new_finding("act", table$name, col$name, utils::head(which(raw %in% same), 5),
-              sprintf("%s: the levels %s differ only in their spelling.", col$name, some_of(quoted(same), 6)))
 }

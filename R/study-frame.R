@@ -37,29 +37,53 @@ join_to <- function(study, base, other) {
 }
 
 #' Keys by which a row of one table finds its one row in another
+#'
+#' Columns of the same name first; then names that differ only in "id", "no" or "code" ("hive" and "hive_id").
+#' @section Shape: list(joins = list of list(many, one, key, one_key, rows, matched, unmatched, multiplied), many_to_many =
+#'   list of list(a, b, key, rows)).
 #' @noRd
 find_joins <- function(study) {
   tables <- data_tables(study)
-  if (length(tables) < 2) return(list())
-  out <- list()
+  joins <- repeated <- list()
+  if (length(tables) < 2) return(list(joins = joins, many_to_many = repeated))
   for (one in names(tables)) for (many in setdiff(names(tables), one)) {
-    shared <- intersect(names(tables[[one]]$data), names(tables[[many]]$data))
-    for (key in shared) {
-      found <- try_key(tables[[many]], tables[[one]], key)
-      if (!is.null(found)) { out[[length(out) + 1L]] <- found; break }
+    pairs <- key_pairs(names(tables[[many]]$data), names(tables[[one]]$data))
+    for (i in seq_len(nrow(pairs))) {
+      found <- try_key(tables[[many]], tables[[one]], pairs$many[i], pairs$one[i])
+      if (is.null(found)) next
+      if (!is.null(found$joined)) { joins[[length(joins) + 1L]] <- found; break }
+      if (many < one) repeated[[length(repeated) + 1L]] <- found
     }
   }
-  out
+  linked <- vapply(joins, function(j) paste(sort_text(c(j$many, j$one)), collapse = "\r"), "")
+  repeated <- Filter(function(m) !paste(sort_text(c(m$a, m$b)), collapse = "\r") %in% linked, repeated)
+  list(joins = lapply(joins, function(j) { j$joined <- NULL; j }), many_to_many = repeated)
 }
 
-try_key <- function(many, one, key) {
-  if (one$columns[[key]]$kind %in% c("number", "date", "datetime", "text", "yes_no", "constant", "empty")) return(NULL)
-  left <- as.character(many$data[[key]]); right <- as.character(one$data[[key]])
-  if (anyDuplicated(right[!is.na(right)])) return(NULL)
-  matched <- sum(left %in% right)
-  if (matched < 0.5 * sum(!is.na(left))) return(NULL)
-  list(many = many$name, one = one$name, key = key, rows = length(left), matched = matched,
-       unmatched = length(left) - matched)
+key_pairs <- function(many, one) {
+  bare <- function(x) gsub("[^a-z0-9]", "", sub("[_. ]?(id|no|nr|code|key|number|name)$", "", tolower(x)))
+  same <- intersect(many, one)
+  rest <- expand.grid(many = setdiff(many, same), one = setdiff(one, same), stringsAsFactors = FALSE)
+  rest <- rest[bare(rest$many) == bare(rest$one) & nzchar(bare(rest$many)), , drop = FALSE]
+  rbind(data.frame(many = same, one = same, stringsAsFactors = FALSE), rest)
+}
+
+try_key <- function(many, one, key, one_key = key) {
+  never <- c("number", "date", "datetime", "text", "yes_no", "constant", "empty")
+  if (one$columns[[one_key]]$kind %in% never) return(NULL)
+  left <- as.character(many$data[[key]]); right <- as.character(one$data[[one_key]])
+  if (!anyDuplicated(right[!is.na(right)])) {
+    matched <- sum(left %in% right)
+    if (matched < 0.5 * sum(!is.na(left))) return(NULL)
+    return(list(many = many$name, one = one$name, key = key, one_key = one_key, rows = length(left), matched = matched,
+                unmatched = length(left) - matched, multiplied = 0L, joined = TRUE))
+  }
+  # a shared key that repeats on both sides would multiply rows: it is reported, never followed
+  if (many$columns[[key]]$kind != "id" || one$columns[[one_key]]$kind != "id" || !anyDuplicated(left[!is.na(left)])) return(NULL)
+  both <- intersect(unique(left), unique(right))
+  if (length(both) < 0.5 * length(unique(left))) return(NULL)
+  times <- as.numeric(table(factor(left, both))) * as.numeric(table(factor(right, both)))
+  list(a = many$name, b = one$name, key = key, rows = sum(times))
 }
 
 #' Values of columns on the rows of a join plan
@@ -70,7 +94,7 @@ joined_values <- function(study, plan, name) {
   if (home == plan$table) return(x)
   join <- plan$joins[[home]]
   at <- match(as.character(study$tables[[plan$table]]$data[[join$key]]),
-              as.character(study$tables[[home]]$data[[join$key]]))
+              as.character(study$tables[[home]]$data[[join$one_key]]))
   x[at]
 }
 

@@ -42,12 +42,23 @@ frame_name <- function(expr) if (is.name(expr)) as.character(expr) else "data"
 new_study <- function(opened) {
   tables <- lapply(opened, function(o) {
     table <- list(name = o$name, data = o$data, columns = profile_table(o$data), source = o$source, used = TRUE)
-    apply_facts(table, o$facts)
+    add_range_columns(apply_facts(table, o$facts))
   })
   names(tables) <- vapply(opened, `[[`, "", "name")
   structure(list(tables = tables, sources = lapply(opened, `[[`, "source"), amendments = list(), design = list(),
                  aliases = list(),
                  joins = list(), logbook = NULL), class = "upbeatquill_study")
+}
+
+#' Columns of ranges ("$12K-$15K") get their lower end, upper end and middle as columns of their own
+#' @noRd
+add_range_columns <- function(table) {
+  ranged <- names(Filter(function(col) identical(col$role, "range"), table$columns))
+  for (name in ranged) for (part in c("low", "high", "middle")) {
+    new <- paste(name, part, sep = "_")
+    if (is.null(table$columns[[new]])) table$steps <- c(table$steps, list(list(type = "derive", name = new, derive = part, from = name)))
+  }
+  if (length(ranged)) rebuild_table(table) else table
 }
 
 #' What the source itself says of its columns: labels, value labels, missing codes, kinds
@@ -66,7 +77,12 @@ apply_facts <- function(table, facts) {
 #' Everything that is derived from the tables and their columns
 #' @noRd
 refresh <- function(study) {
-  study$joins <- find_joins(study)
+  for (name in names(study$tables)) {
+    study$tables[[name]]$sets <- find_sets(study$tables[[name]]$columns)
+  }
+  found <- find_joins(study)
+  study$joins <- found$joins
+  study$many_to_many <- found$many_to_many
   study$vocabulary <- NULL
   study
 }

@@ -58,6 +58,16 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_number_facts
+Rcpp::List kernel_number_facts(SEXP x);
+RcppExport SEXP _upbeatquill_kernel_number_facts(SEXP xSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< SEXP >::type x(xSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_number_facts(x));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_kendall
 Rcpp::NumericVector kernel_kendall(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y);
 RcppExport SEXP _upbeatquill_kernel_kendall(SEXP xSEXP, SEXP ySEXP) {
@@ -185,6 +195,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_subset_sums", (DL_FUNC) &_upbeatquill_kernel_subset_sums, 2},
     {"_upbeatquill_kernel_sign_sums", (DL_FUNC) &_upbeatquill_kernel_sign_sums, 1},
     {"_upbeatquill_kernel_kth_difference", (DL_FUNC) &_upbeatquill_kernel_kth_difference, 3},
+    {"_upbeatquill_kernel_number_facts", (DL_FUNC) &_upbeatquill_kernel_number_facts, 1},
     {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},
     {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 3},
     {"_upbeatquill_kernel_solve_precisely", (DL_FUNC) &_upbeatquill_kernel_solve_precisely, 3},

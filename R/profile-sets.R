@@ -1,0 +1,114 @@
+# Columns that belong together: repeated measures, answers of one multiple-answer question, items of a scale, positions.
+
+#' Sets of columns in a table
+#'
+#' @section Shape: list of list(kind ("items", "repeated_measures", "multi_answer", "position"), name (what they share),
+#'   columns, and for repeated measures `times`).
+#' @noRd
+find_sets <- function(columns) {
+  columns <- Filter(function(col) !identical(col$used, FALSE), columns)
+  sets <- c(item_sets(columns), repeated_sets(columns), answer_sets(columns), position_sets(columns))
+  taken <- character()
+  out <- list()
+  for (set in sets) {
+    if (any(set$columns %in% taken)) next
+    taken <- c(taken, set$columns)
+    out[[length(out) + 1L]] <- set
+  }
+  out
+}
+
+item_sets <- function(columns) {
+  items <- Filter(function(col) identical(col$role, "item") || (col$kind == "ordered" && !isTRUE(col$derived)), columns)
+  by_scale <- split(vapply(items, `[[`, "", "name"), vapply(items, function(col) paste(tolower(col$levels), collapse = "|"), ""))
+  sets <- lapply(by_scale, function(names) list(kind = "items", name = shared_stem(names) %||% "items", columns = unname(names)))
+  unname(Filter(function(set) length(set$columns) >= 3, sets))
+}
+
+#' What a name says of a time: "score_t1", "bp_week4", "yield_2023", "mites_before"
+#' @section Shape: data frame name, stem, time (text), place (order among the times).
+#' @noRd
+timed_names <- function(names) {
+  words <- c("before", "after", "pre", "post", "baseline", "followup", "follow_up", "endpoint", "start", "end", "first", "second", "third")
+  pattern <- sprintf("^(.+?)[_. ]?(?:(?:[_. ](?:t|time|wave|visit|week|wk|w|month|m|day|d|year|y|v|round|session|occasion)[_. ]?([0-9]{1,4}))|[_. ]((?:19|20)[0-9]{2})|[_. ](%s))$",
+                     paste(words, collapse = "|"))
+  parts <- regmatches(names, regexec(pattern, names, ignore.case = TRUE, perl = TRUE))
+  hit <- lengths(parts) > 0
+  if (!any(hit)) return(NULL)
+  pick <- function(i) vapply(parts[hit], `[[`, "", i)
+  number <- paste0(pick(3), pick(4))
+  word <- tolower(pick(5))
+  data.frame(name = names[hit], stem = tolower(pick(2)), time = ifelse(nzchar(number), number, word),
+             place = ifelse(nzchar(number), suppressWarnings(as.numeric(number)), match(word, words)), stringsAsFactors = FALSE)
+}
+
+repeated_sets <- function(columns) {
+  numeric <- Filter(function(col) col$kind %in% c("number", "count", "ordered") && is.null(col$role), columns)
+  timed <- timed_names(vapply(numeric, `[[`, "", "name"))
+  if (is.null(timed)) return(list())
+  sets <- lapply(split(timed, timed$stem), function(rows) {
+    rows <- rows[order(rows$place), ]
+    if (nrow(rows) < 2 || anyDuplicated(rows$time)) return(NULL)
+    list(kind = "repeated_measures", name = rows$stem[1], columns = rows$name, times = rows$time)
+  })
+  unname(compact(sets))
+}
+
+answer_sets <- function(columns) {
+  flags <- Filter(function(col) col$kind %in% c("yes_no", "constant"), columns)
+  names <- vapply(flags, `[[`, "", "name")
+  stem <- sub("([_. ]+|(?<=[a-z])(?=[0-9]+$))[^_. ]*$", "", names, perl = TRUE)
+  by_stem <- split(unname(names), stem)
+  by_stem <- by_stem[lengths(by_stem) >= 3 & names(by_stem) != ""]
+  sets <- lapply(names(by_stem), function(s) {
+    own <- by_stem[[s]]
+    if (any(own == s)) own <- setdiff(own, s)
+    if (sum(vapply(flags[own], function(col) col$kind == "yes_no", NA)) < 3) return(NULL)
+    list(kind = "multi_answer", name = s, columns = own)
+  })
+  single <- Filter(function(col) identical(col$role, "multi_answer"), columns)
+  c(compact(sets), lapply(unname(single), function(col) list(kind = "multi_answer", name = col$name, columns = col$name)))
+}
+
+position_sets <- function(columns) {
+  names <- vapply(columns, `[[`, "", "name")
+  lat <- names[vapply(columns, function(col) identical(col$role, "latitude"), NA)]
+  lon <- names[vapply(columns, function(col) identical(col$role, "longitude"), NA)]
+  if (length(lat) != 1 || length(lon) != 1) return(list())
+  list(list(kind = "position", name = "position", columns = unname(c(lat, lon))))
+}
+
+shared_stem <- function(names) {
+  if (length(names) < 2) return(NULL)
+  letters <- strsplit(names, "")
+  n <- min(lengths(letters))
+  same <- vapply(seq_len(n), function(i) length(unique(vapply(letters, `[[`, "", i))) == 1, NA)
+  stem <- sub("[_. ]+$", "", substr(names[1], 1, if (all(same)) n else which(!same)[1] - 1))
+  if (nchar(stem) >= 2) stem else NULL
+}
+
+#' Latitude and longitude by name and range
+#' @noRd
+position_role <- function(name, range) {
+  plain <- gsub("[^a-z]", "", tolower(name))
+  if (grepl("^(lat|latitude)$|latitude$|_lat$", tolower(name)) && range[1] >= -90 && range[2] <= 90) return("latitude")
+  if ((plain %in% c("lon", "lng", "long", "longitude") || grepl("longitude$|_(lon|lng)$", tolower(name))) && range[1] >= -180 && range[2] <= 360) return("longitude")
+  NULL
+}
+
+#' The mark between several answers in one cell, or NULL
+#'
+#' Several answers: a third of the cells hold the mark, and the pieces repeat far more than the cells do.
+#' @noRd
+answer_separator <- function(values, x) {
+  if (length(values) < 5 || length(values) > 5000) return(NULL)
+  for (mark in c(";", "|", ", ")) {
+    with <- grepl(mark, values, fixed = TRUE)
+    if (mean(with) < 0.3) next
+    pieces <- trimws(unlist(strsplit(values, trimws(mark), fixed = TRUE)))
+    distinct <- unique(pieces[nzchar(pieces)])
+    if (length(distinct) >= 2 && length(distinct) <= 30 && length(distinct) <= 0.6 * length(values) && max(nchar(distinct)) <= 40 &&
+        min(tabulate(match(pieces, distinct))) >= 2) return(mark)
+  }
+  NULL
+}

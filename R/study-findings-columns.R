@@ -1,0 +1,197 @@
+# Findings about single columns.
+
+column_findings <- function(col, table) {
+  raw <- table$data[[col$name]]
+  if (length(col$recode)) raw <- recode_values(raw, col$recode)
+  compact(list(code_finding(col, table, raw), proposal_finding(col, table, raw), gap_finding(col, table, raw),
+               plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, raw), key_finding(col, table, raw),
+               impossible_finding(col, table, raw), far_finding(col, table, raw), heaping_finding(col, table, raw),
+               spelling_finding(col, table, raw), near_spelling_finding(col, table, raw), range_finding(col, table)))
+}
+
+code_finding <- function(col, table, raw) {
+  if (!length(col$missing_codes)) return(NULL)
+  rows <- which(raw %in% col$missing_codes)
+  if (!length(rows)) return(NULL)
+  new_finding("note", table, col$name, rows, sprintf("%s: %s %s read as missing (%s).", col$name, some_of(quoted(as.character(col$missing_codes)), 4),
+                                                     plural(length(col$missing_codes), "is", "are"), count_of(length(rows), "row")))
+}
+
+proposal_finding <- function(col, table, raw) {
+  if (!length(col$proposed$codes)) return(NULL)
+  codes <- as.character(col$proposed$codes)
+  x <- if (is.character(raw) && is.numeric(col$proposed$codes)) as_numbers(raw, col$style) else raw
+  rows <- which(x %in% col$proposed$codes)
+  if (!length(rows)) return(NULL)
+  new_finding("act", table, col$name, rows, sprintf("%s: %s %s like a code for missing (%s; %s).", col$name, some_of(quoted(codes), 4),
+                                                    plural(length(codes), "looks", "look"), count_of(length(rows), "row"), col$proposed$evidence),
+              sprintf("treat %s as missing in %s", paste(codes, collapse = ", "), col$name))
+}
+
+gap_finding <- function(col, table, raw) {
+  n <- nrow(table$data)
+  if (col$missing <= 0.2 * n || col$kind == "empty") return(NULL)
+  new_finding("look", table, col$name, which(is.na(raw)), sprintf("%s: %s of the values are missing.", col$name, paste0(round(100 * col$missing / n), " %")),
+              count = col$missing)
+}
+
+plain_finding <- function(col, table) {
+  if (!col$kind %in% c("constant", "empty")) return(NULL)
+  new_finding("note", table, col$name, integer(), sprintf(if (col$kind == "empty") "%s: no value at all." else "%s: the same value in every row.", col$name),
+              sprintf("leave out the column %s", col$name), count = nrow(table$data))
+}
+
+undecided_finding <- function(col, table) {
+  if (!identical(col$role, "undecided_date")) return(NULL)
+  new_finding("act", table, col$name, integer(), sprintf("%s: day and month of the dates cannot be told apart, so they are not read as dates yet.", col$name),
+              sprintf("%s is day first", col$name), count = nrow(table$data) - col$missing)
+}
+
+#' Nearly constant: 98 of 100 values are the same
+#' @noRd
+constant_finding <- function(col, table, raw) {
+  n <- nrow(table$data) - col$missing
+  if (n < 50 || col$distinct > 50 || col$kind %in% c("constant", "empty", "id", "text") || is.null(col$levels)) return(NULL)
+  x <- understand(table$data[[col$name]], col)
+  counts <- tabulate(as.integer(x), nlevels(x))
+  if (max(counts) < 0.98 * n) return(NULL)
+  new_finding("note", table, col$name, which(!is.na(x) & as.integer(x) != which.max(counts)),
+              sprintf("%s: nearly constant, %s in %s of %s rows.", col$name, quoted(levels(x)[which.max(counts)]), say_count(max(counts)), say_count(n)))
+}
+
+say_count <- function(n) formatC(n, format = "d", big.mark = ",")
+
+#' A key by its name whose values should be different, and a few are not
+#' @noRd
+key_finding <- function(col, table, raw) {
+  n <- nrow(table$data) - col$missing
+  if (col$kind != "id" || col$distinct == n || col$distinct < 0.9 * n || n < 10) return(NULL)
+  twice <- which(duplicated(raw) & !is.na(raw))
+  new_finding("act", table, col$name, twice, sprintf("%s: nearly a key of the rows, but %s more than once (such as %s).", col$name,
+      paste(count_of(length(unique(raw[twice])), "value"), plural(length(unique(raw[twice])), "occurs", "occur")), quoted(as.character(raw[twice][1]))),
+      sprintf("leave out rows %s", some_rows(file_rows(table, twice))))
+}
+
+#' Values that the meaning of a column rules out: by its name, its unit, or today's date
+#' @noRd
+impossible_finding <- function(col, table, raw) {
+  x <- if (col$kind %in% c("number", "count", "date", "datetime")) understand(table$data[[col$name]], col)
+  if (is.null(x)) return(NULL)
+  if (col$kind %in% c("date", "datetime")) return(date_finding(col, table, as.Date(x)))
+  bounds <- natural_bounds(col)
+  out <- which(x < bounds$low | x > bounds$high)
+  if (length(col$proposed$codes)) out <- out[!x[out] %in% col$proposed$codes]
+  # a rule that many values break does not fit the column
+  if (!length(out) || length(out) > 0.05 * sum(!is.na(x))) return(NULL)
+  new_finding("act", table, col$name, out, sprintf("%s: %s impossible for %s (%s).", col$name, paste(count_of(length(out), "value"),
+      plural(length(out), "is", "are")), bounds$what, some_of(format_plain(utils::head(unique(x[out]), 3)))),
+      sprintf("treat %s as missing in %s", paste(format_plain(utils::head(unique(x[out]), 10)), collapse = ", "), col$name))
+}
+
+natural_bounds <- function(col) {
+  name <- tolower(col$name)
+  says <- function(...) grepl(sprintf("(^|[^a-z])(%s)([^a-z]|$)", paste(c(...), collapse = "|")), name)
+  if (says("age", "ages") && !says("months", "days", "weeks") && is.null(col$unit) || says("age") && identical(col$unit, "years")) {
+    return(list(low = 0, high = 120, what = "an age in years"))
+  }
+  if (identical(col$unit, "%") || says("percent", "pct", "percentage")) return(list(low = 0, high = 100, what = "a percentage"))
+  if (says("count", "counts", "number", "n", "height", "weight", "length", "width", "area", "size", "duration", "income", "wage", "salary", "visits", "children",
+           "siblings", "distance", "volume", "dose", "pulse", "bmi")) return(list(low = 0, high = Inf, what = "something that is counted or measured from zero"))
+  list(low = -Inf, high = Inf, what = "")
+}
+
+date_finding <- function(col, table, x) {
+  future <- which(x > Sys.Date())
+  ancient <- which(x < as.Date("1880-01-01"))
+  if (length(future) && length(future) < 0.2 * length(x)) {
+    return(new_finding("look", table, col$name, future, sprintf("%s: %s in the future (such as %s).", col$name, paste(count_of(length(future), "date"),
+        plural(length(future), "lies", "lie")), format(x[future[1]]))))
+  }
+  if (!length(ancient) || length(ancient) > 0.2 * length(x)) return(NULL)
+  new_finding("look", table, col$name, ancient, sprintf("%s: %s before 1880 (such as %s), often a stand-in for missing.", col$name,
+      paste(count_of(length(ancient), "date"), plural(length(ancient), "lies", "lie")), format(x[ancient[1]])))
+}
+
+far_finding <- function(col, table, raw) {
+  if (!is_numeric_kind(col$kind) || col$distinct < 10 || length(col$proposed$codes)) return(NULL)
+  x <- understand(table$data[[col$name]], col)
+  q <- stat_group_quantiles(x)
+  iqr <- q[3] - q[1]
+  far <- which(x < q[1] - 3 * iqr | x > q[3] + 3 * iqr)
+  # many far values are the shape of the column, not slips
+  if (!length(far) || iqr == 0 || length(far) > max(5, 0.01 * length(x))) return(NULL)
+  values <- x[far[order(-abs(x[far] - q[2]))]]
+  new_finding("look", table, col$name, far,
+              sprintf("%s: %s far from the rest (%s).", col$name,
+                      paste(count_of(length(far), "value"), plural(length(far), "lies", "lie")),
+                      paste(format_plain(utils::head(values, 3)), collapse = ", ")),
+              sprintf("leave out rows %s", some_rows(file_rows(table, far))))
+}
+
+#' Whole numbers that end in 0 or 5 far more often than the one in five that chance gives
+#' @noRd
+heaping_finding <- function(col, table, raw) {
+  if (!is_numeric_kind(col$kind) || col$distinct < 15 || !is.null(col$role)) return(NULL)
+  x <- understand(table$data[[col$name]], col)
+  x <- x[!is.na(x)]
+  if (length(x) < 50 || max(x) - min(x) < 40 || length(x) > 2e6 || any(x %% 1 != 0)) return(NULL)
+  share <- mean(x %% 5 == 0)
+  # a column of nothing but fives and tens was measured so
+  if (share < 0.5 || share > 0.97) return(NULL)
+  new_finding("note", table, col$name, integer(), sprintf("%s: %s of the values end in 0 or 5 (chance gives 20 %%): they were probably rounded.",
+                                                          col$name, paste0(round(100 * share), " %")), count = sum(x %% 5 == 0))
+}
+
+#' Levels that differ only in case or blanks
+#' @noRd
+spelling_finding <- function(col, table, raw) {
+  if (col$kind != "category") return(NULL)
+  plain <- tolower(gsub("[[:space:]]+", " ", trimws(col$levels)))
+  twice <- unique(plain[duplicated(plain)])
+  if (!length(twice)) return(NULL)
+  same <- col$levels[plain %in% twice]
+  counts <- level_counts(col, raw)
+  target <- vapply(twice, function(p) { own <- col$levels[plain == p]; own[which.max(counts[own])] }, "")
+  first <- col$levels[plain == twice[1]]
+  new_finding("act", table, col$name, which(raw %in% setdiff(same, target)),
+              sprintf("%s: the levels %s differ only in their spelling.", col$name, some_of(quoted(same), 6)),
+              sprintf("merge %s into %s in %s", paste(quoted(setdiff(first, target[[1]])), collapse = ", "), quoted(target[[1]]), col$name))
+}
+
+level_counts <- function(col, raw) {
+  stored <- col$codes %||% col$levels
+  seen <- if (is.numeric(raw)) plain_text_values(raw) else as.character(raw)
+  stats::setNames(tabulate(match(seen, stored), length(stored)), col$levels)
+}
+
+#' A rare level one or two letters away from a common one ("Nroth", "north")
+#' @noRd
+near_spelling_finding <- function(col, table, raw) {
+  if (col$kind != "category" || length(col$levels) > 300 || length(col$levels) < 2 || !is.null(col$codes)) return(NULL)
+  counts <- level_counts(col, raw)
+  plain <- tolower(trimws(col$levels))
+  pair <- NULL
+  for (i in order(counts)) {
+    # digits tell levels apart ("site 1", "site 2"), and short words are too near each other anyway
+    if (nchar(plain[i]) < 4 || counts[i] > max(3, 0.05 * sum(counts))) next
+    others <- which(counts >= 4 * counts[i] & plain != plain[i] & gsub("[^0-9]", "", plain) == gsub("[^0-9]", "", plain[i]) &
+                    nchar(plain) >= 4)
+    if (!length(others)) next
+    distance <- stringdist::stringdist(plain[i], plain[others], method = "osa")
+    best <- which.min(distance)
+    if (distance[best] <= (if (nchar(plain[i]) >= 8) 2 else 1)) { pair <- c(i, others[best]); break }
+  }
+  if (is.null(pair)) return(NULL)
+  from <- col$levels[pair[1]]; to <- col$levels[pair[2]]
+  new_finding("act", table, col$name, which(raw == from), sprintf("%s: %s (%s) may be a slip for %s (%s).", col$name, quoted(from),
+      count_of(counts[pair[1]], "row"), quoted(to), count_of(counts[pair[2]], "row")), sprintf("merge %s into %s in %s", quoted(from), quoted(to), col$name))
+}
+
+range_finding <- function(col, table) {
+  if (identical(col$role, "range")) {
+    return(new_finding("note", table, col$name, integer(), sprintf("%s: ranges of numbers; %s_low, %s_high and %s_middle were added.", col$name, col$name,
+                                                                   col$name, col$name), count = col$distinct))
+  }
+  if (!identical(col$role, "multi_answer")) return(NULL)
+  new_finding("note", table, col$name, integer(), sprintf("%s: several answers in a cell.", col$name), count = col$distinct)
+}
