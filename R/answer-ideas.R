@@ -24,25 +24,107 @@ print.upbeatquill_ideas <- function(x, ...) {
 idea_list <- function(study, most = 8) {
   columns <- all_columns(study)
   columns <- columns[!duplicated(vapply(columns, `[[`, "", "name"))]
-  names <- vapply(columns, `[[`, "", "name"); kinds <- vapply(columns, `[[`, "", "kind")
-  weight <- vapply(columns, function(col) identical(col$role, "weight"), NA)
-  measured <- names[kinds %in% c("number", "count") & !weight]
-  items <- names[kinds == "ordered"]
-  groups <- names[kinds %in% c("category", "yes_no") & vapply(columns, `[[`, 1L, "distinct") <= 12]
-  arm <- study$design$treatment
-  outcome <- study$design$outcome
-  out <- c(
-    if (!is.null(arm)) sprintf("Does %s differ by %s?", c(outcome,
-                                                          setdiff(measured, outcome))[seq_len(min(2,
-                                                              length(measured)))], arm),
-    if (length(measured) && length(groups)) sprintf("Does %s differ by %s?", measured[length(measured)], groups[1]),
-    if (length(measured) >= 2) sprintf("What is the correlation between %s and %s?", measured[1], measured[2]),
-    if (length(groups) >= 2) sprintf("Is %s related to %s?", groups[1], groups[2]),
-    if (length(groups)) sprintf("How many rows are there for each %s?", groups),
-    if (length(measured) && length(groups)) sprintf("What is the mean %s by %s?", measured, groups[1]),
-    if (length(items)) sprintf("What percentage gave each %s?", items),
-    if (length(measured)) sprintf("Show the distribution of %s", measured), "What is in this data?")
-  keep_answered(study, unique(out), most)
+  ideas <- do.call(rbind, c(list(new_ideas("What is in this data?", "overview", 10)), design_ideas(study, columns), set_ideas(study),
+                            time_ideas(study, columns), plain_ideas(columns), quality_ideas(study)))
+  ideas <- ideas[order(-ideas$promise), , drop = FALSE]
+  ideas <- ideas[!duplicated(ideas$question), , drop = FALSE]
+  keep_answered(study, varied(ideas), most)
+}
+
+#' Questions of one sort, the most promising first
+#' @noRd
+new_ideas <- function(question, sort, promise) {
+  if (!length(question)) return(NULL)
+  data.frame(question = question, sort = sort, promise = promise - 2 * (seq_along(question) - 1), stringsAsFactors = FALSE)
+}
+
+#' No sort of question comes a third time before every sort has had its turn
+#' @noRd
+varied <- function(ideas) {
+  turn <- stats::ave(seq_len(nrow(ideas)), ideas$sort, FUN = seq_along)
+  ideas$question[order(pmax(0, turn - 2), -ideas$promise)]
+}
+
+#' How likely a column of groups is what a study was made for: declared, named like an arm, few even groups
+#' @noRd
+group_promise <- function(col, study) {
+  if (identical(col$name, study$design$treatment)) return(100)
+  named <- grepl("(^|[^a-z])(arm|treatment|treated|group|condition|therapy|intervention|diet|feed|drug|method|version|exposure|cohort)([^a-z]|$)", tolower(col$name))
+  30 * named - 3 * abs(length(col$levels) - 3) - 5 * (col$kind == "yes_no") - 20 * (length(col$levels) > 8)
+}
+
+#' How likely a measured column is what a study wants to know: declared, named like an outcome, measured after
+#' @noRd
+outcome_promise <- function(col, study, place) {
+  if (identical(col$name, study$design$outcome)) return(100)
+  name <- tolower(col$name)
+  named <- grepl("yield|weight|score|outcome|result|after|post|follow|satisf|total|survived|response|gain|effect|growth|revenue|income", name)
+  given <- grepl("before|pre|baseline|^age|age_|_age|lat|lon|year|size|^se_|rain|temp|humid|wind", name)
+  25 * named - 15 * given + 5 * place - 10 * (col$kind == "yes_no")
+}
+
+ranked_groups <- function(columns, study) {
+  groups <- Filter(function(col) col$kind %in% c("category", "yes_no") && length(col$levels) >= 2 && length(col$levels) <= 12 && is.null(col$role), columns)
+  names <- vapply(groups, `[[`, "", "name")
+  names[order(-vapply(groups, group_promise, 1, study = study))]
+}
+
+ranked_outcomes <- function(columns, study, kinds) {
+  at <- which(vapply(columns, function(col) col$kind %in% kinds && (is.null(col$role) || col$role == "item"), NA))
+  score <- vapply(at, function(i) outcome_promise(columns[[i]], study, i / length(columns)), 1)
+  vapply(columns[at], `[[`, "", "name")[order(-score)]
+}
+
+design_ideas <- function(study, columns) {
+  groups <- ranked_groups(columns, study)
+  measured <- ranked_outcomes(columns, study, c("number", "count"))
+  flags <- setdiff(ranked_outcomes(columns, study, "yes_no"), groups[1])
+  main <- measured[1]
+  if (identical(study$design$outcome %in% flags, TRUE)) flags <- c(study$design$outcome, setdiff(flags, study$design$outcome))
+  declared <- if (is.null(study$design$treatment)) 0 else 20
+  list(
+    if (length(groups) && length(measured)) new_ideas(sprintf("Does %s differ by %s?", utils::head(measured, 2), groups[1]), "compare", 90 + declared),
+    if (length(groups) && length(flags)) new_ideas(sprintf("Is %s related to %s?", utils::head(flags, 2), groups[1]), "relate", 80 + declared * identical(study$design$outcome, flags[1])),
+    if (length(groups) > 1 && length(measured)) new_ideas(sprintf("Does %s differ by %s?", main, groups[2]), "compare", 70),
+    if (length(measured) > 2) new_ideas(sprintf("Which columns go with %s most?", main), "drivers", 66),
+    if (length(measured) > 1) new_ideas(sprintf("What is the correlation between %s and %s?", main, measured[-1][1]), "correlation", 60))
+}
+
+set_ideas <- function(study) {
+  sets <- unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE)
+  lapply(unname(sets), function(set) switch(set$kind,
+    repeated_measures = new_ideas(sprintf("Did %s change to %s?", set$columns[1], last_of(set$columns)), "change", 76),
+    items = new_ideas(sprintf("What is the Cronbach alpha of %s?", some_of(set$columns, length(set$columns))), "agreement", 55),
+    NULL))
+}
+
+time_ideas <- function(study, columns) {
+  dated <- Filter(function(col) col$kind %in% c("date", "datetime"), columns)
+  measured <- ranked_outcomes(columns, study, c("number", "count"))
+  units <- Filter(function(col) col$kind == "id" && col$distinct >= 2 && col$distinct <= 200 && col$distinct < 0.5 * nrow(study$tables[[col$table]]$data), columns)
+  spread <- length(dated) && dated[[1]]$distinct >= 12
+  list(
+    if (spread && length(measured)) new_ideas(sprintf("How does %s change over time?", utils::head(measured, 2)), "trend",
+                                              if (dated[[1]]$distinct > 60) 85 else 50),
+    if (length(units) && length(measured)) new_ideas(sprintf("Which %s has the highest mean %s?", units[[1]]$name, measured[1]), "rank", 58))
+}
+
+plain_ideas <- function(columns) {
+  none <- list(design = list())
+  groups <- ranked_groups(columns, none)
+  measured <- ranked_outcomes(columns, none, c("number", "count"))
+  items <- ranked_outcomes(columns, none, "ordered")
+  list(
+    if (length(measured) && length(groups)) new_ideas(sprintf("What is the mean %s by %s?", utils::head(measured, 4), groups[1]), "means", 45),
+    if (length(items) && length(groups)) new_ideas(sprintf("Does %s differ by %s?", utils::head(items, 2), groups[1]), "compare", 64),
+    if (length(items)) new_ideas(sprintf("What percentage gave each %s?", utils::head(items, 3)), "shares", 44),
+    if (length(groups)) new_ideas(sprintf("How many rows are there for each %s?", utils::head(groups, 3)), "counts", 40),
+    if (length(measured)) new_ideas(sprintf("Show the distribution of %s", utils::head(measured, 6)), "distribution", 38))
+}
+
+quality_ideas <- function(study) {
+  worst <- vapply(study_findings(study), `[[`, "", "severity")
+  list(new_ideas("What is wrong with this data?", "quality", if (any(worst == "act")) 68 else 15))
 }
 
 #' Only questions whose reading holds are offered

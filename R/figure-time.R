@@ -25,8 +25,8 @@ figure_periods <- function(ctx, res) {
 #' @noRd
 period_runs <- function(first, every) {
   days <- c(day = 1, week = 7, month = 31, quarter = 92, year = 366)[every]
-  at <- suppressWarnings(as.Date(first))
-  if (is.na(days) || anyNA(at)) return(rep(1L, length(first)))
+  at <- if (is.na(days)) NA else as.Date(as.character(first), optional = TRUE)
+  if (anyNA(at)) return(rep(1L, length(first)))
   cumsum(c(1L, as.integer(diff(as.numeric(at)) > 1.5 * days)))
 }
 

@@ -125,7 +125,12 @@ quietly_fread <- function(path, layout, shown) {
                "Check that every line has the same number of fields.", class = "file_unreadable")
   })
   if (any(grepl("Stopped early|Discarded", trouble))) data <- mend_ragged(path, layout, shown, trouble, read)
-  if (layout$sep == "\n") names(data) <- gsub("^\"|\"$", "", names(data))
+  if (layout$sep == "\n") {
+    # with no delimiter to look for, the marks around a value are left in place
+    bare <- function(v) if (is.character(v)) sub("^\"(.*)\"$", "\\1", v) else v
+    data.table::setnames(data, bare(names(data)))
+    for (j in seq_along(data)) if (is.character(data[[j]])) data.table::set(data, j = j, value = bare(data[[j]]))
+  }
   data
 }
 

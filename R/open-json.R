@@ -5,8 +5,10 @@ open_json <- function(path) {
   text <- plain_text_file(path)
   lines <- readLines(text$path, warn = FALSE, encoding = "UTF-8")
   label <- quoted(basename(path))
+  layout <- "records"
   parsed <- tryCatch(jsonlite::fromJSON(paste(lines, collapse = "\n"), flatten = TRUE), error = function(e) NULL)
   if (is.null(parsed)) {
+    layout <- "lines"
     filled <- lines[nzchar(trimws(lines))]
     parsed <- tryCatch(jsonlite::fromJSON(paste0("[", paste(filled, collapse = ","), "]"), flatten = TRUE),
                        error = function(e) {
@@ -18,16 +20,19 @@ open_json <- function(path) {
     if (!is.null(parsed$resources)) return(open_data_package(path, parsed))
     if (!is.null(parsed$columns) && !is.null(parsed$rows)) return(list(open_dataset_json(path, parsed)))
     records <- Filter(is.data.frame, parsed)
-    if (length(records) == 1) parsed <- records[[1]]
+    if (length(records) == 1) {
+      layout <- names(records)
+      parsed <- records[[1]]
+    }
   }
   if (!is.data.frame(parsed) || !nrow(parsed)) {
     stop_input(sprintf("%s holds no list of records.", label),
                todo = "A table in JSON is a list of objects with the same keys.", class = "file_no_rows")
   }
-  list(json_table(path, parsed, list()))
+  list(json_table(path, parsed, list(), layout))
 }
 
-json_table <- function(path, records, facts) {
+json_table <- function(path, records, facts, layout = "records") {
   plain <- lapply(records, function(v) {
     if (is.list(v)) v <- vapply(v, function(e) if (length(e)) paste(unlist(e), collapse = ", ") else NA_character_, "")
     if (is.character(v)) v[!nzchar(v)] <- NA
@@ -37,7 +42,7 @@ json_table <- function(path, records, facts) {
   names <- mend_names(names(records))
   data.table::setnames(data, names)
   list(name = table_name(basename(path)), data = data, facts = facts,
-       source = c(file_source(path, basename(path), "json", nrow(data)), list(names = names)))
+       source = c(file_source(path, basename(path), "json", nrow(data)), list(names = names, layout = layout)))
 }
 
 #' CDISC Dataset-JSON: rows as arrays, columns described
@@ -54,7 +59,7 @@ open_dataset_json <- function(path, parsed) {
   names(values) <- columns$name
   facts <- lapply(stats::setNames(seq_len(nrow(columns)), columns$name),
                   function(i) compact(list(label = columns$label[i])))
-  json_table(path, as.data.frame(values, check.names = FALSE, stringsAsFactors = FALSE, optional = TRUE), facts)
+  json_table(path, as.data.frame(values, check.names = FALSE, stringsAsFactors = FALSE, optional = TRUE), facts, "dataset")
 }
 
 #' Frictionless Data Package: the tables it lists, with their schemas; only paths inside its own folder are followed
@@ -80,7 +85,8 @@ schema_facts <- function(field) {
   kinds <- c(integer = "count", number = "number", boolean = "yes_no", date = "date", datetime = "datetime",
              year = "number")
   levels <- unlist(field$constraints$enum)
-  kind <- if (!is.null(field$categoriesOrdered) && isTRUE(field$categoriesOrdered)) "ordered" else if (length(levels) &&
+  both <- mean_yes_and_no(levels)
+  kind <- if (both) "yes_no" else if (!is.null(field$categoriesOrdered) && isTRUE(field$categoriesOrdered)) "ordered" else if (length(levels) &&
       identical(field$type, "string")) "category" else unname(kinds[field$type %||% "any"])
   compact(list(label = field$title %||% field$description, unit = field$unit,
                order = if (length(levels)) as.character(levels), kind = if (length(kind) && !is.na(kind)) kind,

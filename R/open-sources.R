@@ -26,7 +26,7 @@ open_sources <- function(x, name = "data", query = NULL) {
 #' Extensions that can be opened
 #' @noRd
 readable_pattern <- function() {
-  extensions <- c("csv", "tsv", "tab", "txt", "dat", "csv[.]gz", "tsv[.]gz", "txt[.]gz", "gz", "zip", "xlsx", "xls", "xlsm", "sav", "zsav",
+  extensions <- c("csv", "tsv", "tab", "txt", "dat", "csv[.]gz", "tsv[.]gz", "txt[.]gz", "gz", "zip", "ods", "xlsx", "xls", "xlsm", "sav", "zsav",
                   "por", "dta", "xpt", "sas7bdat", "json", "ndjson", "jsonl", "parquet", "sqlite", "sqlite3", "db", "xml")
   sprintf("[.](%s)$", paste(extensions, collapse = "|"))
 }
@@ -41,6 +41,7 @@ open_file <- function(path) {
   is_zip <- starts(0x50, 0x4b, 0x03, 0x04)
   if (extension %in% c("xlsx", "xlsm", "xls")) return(open_workbook(path))
   if (extension %in% c("sav", "zsav", "por", "dta", "xpt", "sas7bdat")) return(list(open_statistics_file(path)))
+  if (extension == "ods") return(open_ods(path))
   if (extension == "parquet" || starts(0x50, 0x41, 0x52, 0x31)) return(open_parquet(path))
   if (starts(0x53, 0x51, 0x4c, 0x69, 0x74, 0x65) || extension %in% c("sqlite", "sqlite3",
       "db")) return(open_sqlite(path))

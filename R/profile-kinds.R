@@ -73,7 +73,7 @@ kind <- function(kind, reason, ...) list(kind = kind, reason = reason, ...)
 
 kind_of_factor <- function(x) {
   if (is.ordered(x)) return(kind("ordered", "an ordered factor", levels = levels(x)))
-  if (nlevels(droplevels(x)) == 2 && all(tolower(levels(x)) %in% yes_no_words())) {
+  if (nlevels(droplevels(x)) == 2 && mean_yes_and_no(levels(x))) {
     return(kind("yes_no", "two levels that mean yes and no", levels = levels(x)))
   }
   kind("category", "a factor", levels = levels(x))
@@ -135,7 +135,7 @@ is_sampling_weight <- function(name, x) {
 }
 
 kind_of_text <- function(name, x, distinct, values) {
-  if (distinct == 2 && all(tolower(trimws(values)) %in% yes_no_words())) {
+  if (distinct == 2 && mean_yes_and_no(values)) {
     no <- tolower(trimws(values)) %in% no_words()
     return(kind("yes_no", "two values that mean yes and no", levels = values[order(!no)]))
   }
@@ -168,7 +168,12 @@ looks_like_codes <- function(x) mean(grepl("^[A-Za-z]{0,6}[-_ ]?[0-9]+[A-Za-z]?$
 yes_words <- function() c("yes", "y", "true", "t", "ja", "oui", "si", "s\u00ed", "sim", "tak", "1", "present", "positive", "pos", "on", "checked",
                           "x", "\u2713")
 no_words <- function() c("no", "n", "false", "f", "nein", "non", "n\u00e3o", "nie", "0", "absent", "negative", "neg", "off", "unchecked")
-yes_no_words <- function() c(yes_words(), no_words())
+#' Two values, one that means yes and one that means no
+#' @noRd
+mean_yes_and_no <- function(values) {
+  lower <- tolower(trimws(values))
+  length(values) == 2 && sum(lower %in% yes_words()) == 1 && sum(lower %in% no_words()) == 1
+}
 
 #' Sorted levels; those that begin with numbers by the number
 #' @noRd

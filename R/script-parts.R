@@ -38,16 +38,58 @@ script_reader <- function(source, variable) {
                                as_r_string(source$sheet), as.integer(source$skip))),
                                sprintf("%s <- %s[rowSums(!is.na(%s)) > 0, , drop = FALSE]", variable, variable,
                                        variable)),
+    ods = script_read_ods(source, variable),
     statistics = c(sprintf("%s <- haven::%s(data_file%s)", variable, source$reader,
                            if (source$reader == "read_sav") ", user_na = TRUE" else ""),
                    sprintf(paste0("%s <- as.data.frame(lapply(%s, function(v) ",
                                   "as.vector(haven::zap_labels(haven::zap_missing(v)))), check.names = FALSE)"),
                                   variable, variable)),
-    json = typed("jsonlite::fromJSON(paste(readLines(data_file, warn = FALSE), collapse = \"\\n\"), flatten = TRUE)"),
+    json = script_read_json(source, variable),
     parquet = typed("nanoparquet::read_parquet(data_file)"),
     sqlite = c("connection <- DBI::dbConnect(RSQLite::SQLite(), data_file)",
                sprintf("%s <- DBI::dbReadTable(connection, %s, check.names = FALSE); DBI::dbDisconnect(connection)",
                        variable, as_r_string(source$table))))
+}
+
+#' JSON by its layout: records, one record a line, records under a name, or rows with described columns
+#' @noRd
+script_read_json <- function(source, variable) {
+  read <- function(text) sprintf("jsonlite::fromJSON(%s, flatten = TRUE)", text)
+  whole <- read("paste(readLines(data_file, warn = FALSE), collapse = \"\\n\")")
+  flat <- sprintf("%s[] <- lapply(%s, function(v) if (is.list(v)) vapply(v, function(e) paste(unlist(e), collapse = \", \"), \"\") else v)", variable, variable)
+  lines <- switch(source$layout %||% "records",
+    records = sprintf("%s <- as.data.frame(%s)", variable, whole),
+    lines = sprintf("%s <- as.data.frame(%s)", variable, read("paste0(\"[\", paste(Filter(nzchar, trimws(readLines(data_file, warn = FALSE))), collapse = \",\"), \"]\")")),
+    dataset = return(c(sprintf("parsed <- %s", whole),
+                sprintf("%s <- as.data.frame(do.call(rbind, lapply(if (is.matrix(parsed$rows)) asplit(parsed$rows, 1) else parsed$rows, function(r) vapply(r, function(v) as.character(if (is.null(v)) NA else v), \"\"))), stringsAsFactors = FALSE)", variable),
+                sprintf("%s[] <- lapply(%s, function(v) { v[!nzchar(v)] <- NA; v })", variable, variable))),
+    sprintf("%s <- as.data.frame(%s[[%s]])", variable, whole, as_r_string(source$layout)))
+  c(lines, flat)
+}
+
+#' A sheet of an OpenDocument spreadsheet, cell by cell, as text
+#' @noRd
+script_read_ods <- function(source, variable) {
+  c("content <- xml2::read_xml(unzip(data_file, files = \"content.xml\", exdir = tempfile()))",
+    sprintf("sheet <- Filter(function(s) xml2::xml_attr(s, \"name\") == %s, xml2::xml_find_all(content, \"//table:table\"))[[1]]", as_r_string(source$sheet)),
+    "read_row <- function(row) {",
+    "  cells <- xml2::xml_find_all(row, \"./table:table-cell|./table:covered-table-cell\")",
+    "  text <- vapply(cells, function(cell) {",
+    "    kept <- c(sub(\"T00:00:00$\", \"\", xml2::xml_attr(cell, \"date-value\")), xml2::xml_attr(cell, \"value\"))",
+    "    c(kept[!is.na(kept)], paste(xml2::xml_text(xml2::xml_find_all(cell, \"./text:p\")), collapse = \"\\n\"))[1]",
+    "  }, \"\")",
+    "  times <- as.integer(xml2::xml_attr(cells, \"number-columns-repeated\", default = \"1\"))",
+    "  empty <- !nzchar(text) | text %in% \"NA\"; text[empty] <- NA; times[empty & times > 200] <- 1L",
+    "  rep(text, times)",
+    "}",
+    "sheet_rows <- xml2::xml_find_all(sheet, \".//table:table-row\")",
+    "cells <- lapply(sheet_rows, read_row)",
+    "filled <- vapply(cells, function(v) any(!is.na(v)), NA)",
+    "again <- as.integer(xml2::xml_attr(sheet_rows, \"number-rows-repeated\", default = \"1\"))",
+    "cells <- rep(cells[filled], again[filled])",
+    sprintf("header <- cells[[%d]]; named <- which(!is.na(header))", source$skip),
+    sprintf("%s <- as.data.frame(do.call(rbind, lapply(cells[-seq_len(%d)], `[`, named)), stringsAsFactors = FALSE)", variable, source$skip),
+    sprintf("%s <- %s[rowSums(!is.na(%s)) > 0, , drop = FALSE]", variable, variable, variable))
 }
 
 script_read_text <- function(source, variable) {

@@ -203,7 +203,7 @@ change_labels <- function(col, labels, seen, why) {
   if (anyDuplicated(col$levels)) col$levels <- make.unique(col$levels, sep = " ")
   if (!is_level_kind(col$kind)) {
     scale <- ordered_scale_of(unname(as.character(labels)))
-    col$kind <- if (length(col$levels) == 2) (if (all(tolower(col$levels) %in% yes_no_words())) "yes_no"
+    col$kind <- if (length(col$levels) == 2) (if (mean_yes_and_no(col$levels)) "yes_no"
                                               else "category") else if (!is.null(scale)) "ordered" else "category"
     col$reason <- why
   }

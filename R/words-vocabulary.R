@@ -128,7 +128,7 @@ value_phrases <- function(columns, lexicon, most = 300) {
     levels <- columns[[i]]$levels
     if (is.null(levels) || length(levels) > most) return(NULL)
     # "yes" and "no" name no column; "present" and "absent" do
-    if (all(tolower(levels) %in% setdiff(yes_no_words(), c("present", "absent", "positive", "negative")))) return(NULL)
+    if (all(tolower(levels) %in% setdiff(c(yes_words(), no_words()), c("present", "absent", "positive", "negative")))) return(NULL)
     data.frame(level = levels, column = i, stringsAsFactors = FALSE)
   })
   rows <- do.call(rbind, rows)

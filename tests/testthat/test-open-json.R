@@ -8,6 +8,7 @@ test_that("records, one record a line, and nested records open", {
   d <- as.data.frame(open_study(lines))
   expect_equal(d$y, c(1, 2.5, 4))
   expect_true("z.w" %in% names(d))
+  expect_retraces(ask(open_study(lines), "mean y by g"))
 })
 
 test_that("Dataset-JSON brings labels and types", {
@@ -17,6 +18,7 @@ test_that("Dataset-JSON brings labels and types", {
   study <- open_study(f)
   expect_equal(as.data.frame(study)$AGE, c(34, 51, 47))
   expect_equal(codebook(study)$label, c("Subject", "Age in years"))
+  expect_retraces(ask(study, "mean age"))
 })
 
 test_that("a data package opens its tables with their schema, and follows no path that leads out of its folder", {

@@ -1,0 +1,99 @@
+# A corpus of awkward files, made here: each opens with the right rows and kinds, or is refused in one clear message.
+
+bytes_file <- function(bytes, name, env = parent.frame()) {
+  file <- file.path(withr::local_tempdir(.local_envir = env), name)
+  writeBin(if (is.character(bytes)) charToRaw(bytes) else bytes, file)
+  file
+}
+
+opens <- function(text, rows, kinds, name = "data.csv") {
+  s <- open_study(bytes_file(text, name))
+  d <- as.list(s)$tables[[1]]
+  expect_equal(d$rows, rows, info = text)
+  expect_equal(vapply(d$columns, `[[`, "", "kind"), kinds, info = text)
+  invisible(s)
+}
+
+test_that("delimiters, quotes, line ends and headers", {
+  opens("a,b\n1.5,x\n2.5,y\n3,x\n", 3, c("number", "category"))
+  opens("a;b\n1,5;x\n2,5;y\n3,0;x\n", 3, c("number", "category"))
+  opens("a\tb\n1.5\tx\n2.5\ty\n", 2, c("number", "category"), "data.tsv")
+  opens("a|b\n1.5|x\n2.5|y\n", 2, c("number", "category"), "data.txt")
+  opens("a,b\r\n1.5,x\r\n2.5,y\r\n", 2, c("number", "category"))
+  opens("a,b\n1.5,\"x, and more\"\n2.5,\"y\"\n", 2, c("number", "category"))
+  opens("a,b\n1.5,\"two\nlines\"\n2.5,\"y\"\n", 2, c("number", "category"))
+  opens("a,b\n1.5,\"he said \"\"no\"\"\"\n2.5,y\n", 2, c("number", "category"))
+  opens("\"a\",\"b\"\n\"1.5\",\"x\"\n\"2.5\",\"y\"\n", 2, c("number", "category"))
+  opens("a,a,\n1.5,2.5,x\n2.5,1.5,y\n", 2, c("number", "number", "category"))
+  opens("one\n1.5\n2.5\n3.5\n", 3, "number")
+  opens("if,for,function\n1.5,x,2.5\n2.5,y,3.5\n", 2, c("number", "category", "number"))
+  opens("a,b\n1.5,x\n\n2.5,y\n\n", 2, c("number", "category"))
+  opens("a,b,c\n1.5,x,1\n2.5,y\n3.5,x,4\n", 3, c("number", "category", "count"))
+})
+
+test_that("titles above, totals below, byte marks and encodings", {
+  opens("Yields of 2024\n\nplot,kg,n\na,1.5,2\nb,2.5,9\nc,4.5,3\n", 3, c("category", "number", "count"))
+  s <- opens("plot,kg\na,1.5\nb,2.5\nc,4.0\nTotal,8.0\n", 3, c("category", "number"))
+  expect_true(any(grepl("totals", vapply(as.list(s)$findings, `[[`, "", "message"))))
+  opens(c(as.raw(c(0xef, 0xbb, 0xbf)), charToRaw("a,b\n1.5,x\n2.5,y\n")), 2, c("number", "category"))
+  opens(stringi::stri_encode("a,b\n1.5,\u00e9\n2.5,y\n", "UTF-8", "UTF-16LE", to_raw = TRUE)[[1]], 2, c("number", "category"))
+  s <- opens(as.raw(c(0x61, 0x2c, 0x62, 0x0a, 0x31, 0x2e, 0x35, 0x2c, 0xe9, 0x0a, 0x32, 0x2c, 0x79, 0x0a)), 2, c("number", "category"))
+  expect_true("\u00e9" %in% unlist(as.list(s)$tables[[1]]$columns[[2]]$levels))
+})
+
+test_that("numbers in the dress of text", {
+  opens("p\n\"$1,200\"\n$900\n$15\n", 3, "count")
+  opens("p\n12 %\n7.5 %\n80 %\n", 3, "number")
+  opens("p\n3.5 kg\n4 kg\n5.25 kg\n", 3, "number")
+  opens("p;q\n1.234,5;x\n12,25;y\n7,0;x\n", 3, c("number", "category"))
+  opens("p\n1'200\n3'450.5\n20\n", 3, "number")
+  opens("p\n34\n51\nrefused\n28\n60\n45\nn/a\n", 7, "count")
+  opens("zip\n01234\n00501\n99501\n01234\n", 4, "id")
+  opens("x\n1e3\n2.5e-2\n7\n", 3, "number")
+  opens("x\n-99\n4\n5\n-99\n6\n7\n8\n", 7, "count")
+})
+
+test_that("dates, yes and no, scales", {
+  opens("d,x\n2024-01-02,1.5\n2024-01-03,2\n", 2, c("date", "number"))
+  opens("d,x\n25/12/2023,1.5\n03/01/2024,2\n", 2, c("date", "number"))
+  opens("d,x\n12/25/2023,1.5\n01/03/2024,2\n", 2, c("date", "number"))
+  opens("d,x\n20240102,1.5\n20240103,2\n", 2, c("count", "number"))
+  opens("day,date\n1,20240102\n2,20240103\n9,20240104\n", 3, c("count", "date"))
+  opens("t,x\n2024-01-02 10:30:00,1.5\n2024-01-02 11:00:00,2\n", 2, c("datetime", "number"))
+  opens("s,x\nYes,1.5\nNo,2\nYes,3\n", 3, c("yes_no", "number"))
+  opens("s,x\nagree,1.5\nstrongly agree,2\ndisagree,3\nagree,4\n", 4, c("ordered", "number"))
+  opens("s,x\n18-34,1.5\n35-49,2\n50+,3\n", 3, c("ordered", "number"))
+  opens("c,x\nfixed,1.5\nfixed,2\n", 2, c("constant", "number"))
+  opens("e,x\n,1.5\n,2\n", 2, c("empty", "number"))
+  opens("d,x\n29/02/2023,1.5\n13/01/2023,2\n", 2, c("category", "number"))
+})
+
+test_that("hostile and broken files end in one message of ours", {
+  refused <- function(bytes, name = "data.csv") {
+    error <- tryCatch(open_study(bytes_file(bytes, name)), error = function(e) e)
+    expect_s3_class(error, "upbeatquill_error_input")
+    expect_lt(nchar(conditionMessage(error)), 600)
+  }
+  refused("")
+  refused("\n\n  \n")
+  refused("a,b\n")
+  refused(as.raw(sample(0:255, 4000, TRUE)))
+  refused("a,b\n1,2\n3,4,5,6\n")
+  refused("not a workbook", "data.xlsx")
+  refused("not a workbook", "data.xls")
+  refused("not statistics", "data.sav")
+  refused("not statistics", "data.dta")
+  refused("not statistics", "data.sas7bdat")
+  refused("not parquet", "data.parquet")
+  refused("{]", "data.json")
+  refused("no zip", "data.zip")
+  refused("<a><b></a>", "data.xml")
+  refused(as.raw(c(0x1f, 0x8b, 0x08, 0x00, 0x01)), "data.csv.gz")
+})
+
+test_that("names and values that look like code stay text", {
+  s <- open_study(bytes_file("system('touch pwned'),`x`;y\n1.5,=cmd()\n2.5,$(rm)\n3.5,=cmd()\n", "data.csv"))
+  a <- ask(s, "mean of system touch pwned by `x`;y")
+  expect_false(file.exists("pwned"))
+  expect_true(status_of(a) %in% c("answered", "needs_choice", "cannot_answer"))
+})
