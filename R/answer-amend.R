@@ -63,14 +63,5 @@ amend <- function(study, ..., leave_out = NULL, keep_only = NULL, codebook = NUL
 #' @export
 undo <- function(study, steps = 1) {
   need_study(study)
-  if (!is.numeric(steps) || length(steps) != 1 || is.na(steps) || steps < 1) stop_input("`steps` is one whole number from 1 up.")
-  for (i in seq_len(steps)) {
-    if (is.null(study$earlier)) {
-      stop_input("There is no change to take back.", if (i > 1) sprintf("Only %s could be undone.", count_of(i - 1, "change")),
-                 class = "nothing_to_undo")
-    }
-    study <- study$earlier
-  }
-  note_in_logbook(study, list(event = "undone", steps = steps))
-  study
+  take_back(study, steps)
 }

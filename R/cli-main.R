@@ -20,6 +20,7 @@ exit_status <- function() c(answered = 0L, failed = 1L, usage = 2L, needs_choice
 #' Run one command line and return its exit status; results go to standard output, everything else to standard error
 #' @noRd
 run_command <- function(args) {
+  options(upbeatquill.progress = TRUE)
   status <- tryCatch(
     dispatch_command(enc2utf8(as.character(args))),
     upbeatquill_error = function(e) {

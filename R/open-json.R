@@ -85,8 +85,7 @@ schema_facts <- function(field) {
   kinds <- c(integer = "count", number = "number", boolean = "yes_no", date = "date", datetime = "datetime",
              year = "number")
   levels <- unlist(field$constraints$enum)
-  both <- mean_yes_and_no(levels)
-  kind <- if (both) "yes_no" else if (!is.null(field$categoriesOrdered) && isTRUE(field$categoriesOrdered)) "ordered" else if (length(levels) &&
+  kind <- if (!is.null(field$categoriesOrdered) && isTRUE(field$categoriesOrdered)) "ordered" else if (length(levels) > 2 &&
       identical(field$type, "string")) "category" else unname(kinds[field$type %||% "any"])
   compact(list(label = field$title %||% field$description, unit = field$unit,
                order = if (length(levels)) as.character(levels), kind = if (length(kind) && !is.na(kind)) kind,

@@ -34,6 +34,7 @@ readable_pattern <- function() {
 #' Open one file by its extension, or by its first bytes where the extension says nothing
 #' @noRd
 open_file <- function(path) {
+  say_progress(sprintf("Reading %s (%s) ...", basename(path), say_bytes(file.size(path))), file.size(path))
   extension <- tolower(tools::file_ext(path))
   if (identical(extension, "xml")) return(list(open_ddi(path)))
   magic <- tryCatch(readBin(path, "raw", n = 16), error = function(e) raw())

@@ -86,7 +86,7 @@ kind_of_number <- function(name, x, distinct, facts) {
     return(kind("date", "eight digits that read as dates", format = "%Y%m%d"))
   }
   if (distinct == 2 && all(range == c(0, 1))) return(kind("yes_no", "only 0 and 1", levels = c("0", "1")))
-  if (whole && names_an_id(name) && (distinct > 20 || distinct == length(x)) && range[1] >= 0) {
+  if (whole && names_an_id(name) && (distinct > 20 || distinct >= 0.9 * length(x)) && range[1] >= 0) {
     return(kind("id", "whole numbers under a name that marks a key"))
   }
   if (whole && distinct == length(x) && length(x) >= 10 && range[2] - range[1] == length(x) - 1 && range[1] %in% 0:1 &&

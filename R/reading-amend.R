@@ -29,7 +29,7 @@ amendment_forms <- function() {
   add <- "^(?:add|derive|compute|create|make|calculate|define|take)?(?: the| a| an)? ?"
   form <- function(pattern, apply) list(pattern = pattern, apply = apply)
   list(
-    form("^(undo|take (?:that|it|the last(?: change)?) back)$", function(study, p) undo(study)),
+    form("^(undo|take (?:that|it|the last(?: change)?) back)$", function(study, p) take_back(study)),
     form(paste0(verb, "(.+?) as (?:a )?missing(?: values?| codes?)?(?: (?:in |for |of )?(.+))?$"), words_missing),
     form("^(?:leave out|exclude|drop|remove|ignore|omit|without|discard|delete|skip) (.+)$", function(study, p) words_rows(study, p, FALSE)),
     form("^(?:keep only|use only|only keep|only use|restrict to|limit to|keep|only) (.+)$", function(study, p) words_rows(study, p, TRUE)),

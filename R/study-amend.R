@@ -75,6 +75,21 @@ record_amendment <- function(study, record) {
   note_in_logbook(study, c(list(event = "amended"), record))
 }
 
+#' The study before its last changes
+#' @noRd
+take_back <- function(study, steps = 1) {
+  if (!is.numeric(steps) || length(steps) != 1 || is.na(steps) || steps < 1) stop_input("`steps` is one whole number from 1 up.")
+  for (i in seq_len(steps)) {
+    if (is.null(study$earlier)) {
+      stop_input("There is no change to take back.", if (i > 1) sprintf("Only %s could be undone.", count_of(i - 1, "change")),
+                 class = "nothing_to_undo")
+    }
+    study <- study$earlier
+  }
+  note_in_logbook(study, list(event = "undone", steps = steps))
+  study
+}
+
 #' Keep the study as it was, so that the change can be taken back
 #' @noRd
 remember <- function(study, before) {
@@ -146,7 +161,7 @@ profile_again <- function(col, raw) {
   # a kind that several columns settled together (an answer scale) stays when codes change
   keep <- if (identical(col$role, "item")) c("kind", "levels", "reason", "role") else character()
   again[keep] <- col[keep]
-  for (field in c("label", "unit", "recode", "derived", "proposed")) again[[field]] <- col[[field]] %||% again[[field]]
+  for (field in c("label", "unit", "recode", "derived")) again[[field]] <- col[[field]] %||% again[[field]]
   again
 }
 

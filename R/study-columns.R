@@ -121,10 +121,6 @@ group_levels <- function(study, name, table = NULL) {
   if (is.numeric(values)) format_plain(values) else as.character(values)
 }
 
-#' A number as the file would hold it: 2, 0.5, never 2e+00
-#' @noRd
-format_plain <- function(x) vapply(x, function(v) format(v, digits = 15, scientific = FALSE, trim = TRUE), "")
-
 #' Codes and labels of a grouping column
 #' @noRd
 as_group <- function(x) {

@@ -40,6 +40,8 @@ open_study <- function(x, name = NULL, query = NULL, logbook = NULL, call = NULL
 frame_name <- function(expr) if (is.name(expr)) as.character(expr) else "data"
 
 new_study <- function(opened) {
+  bytes <- sum(vapply(opened, function(o) as.numeric(o$source$bytes), 1))
+  say_progress(sprintf("Working out what %s hold ...", count_of(sum(vapply(opened, function(o) ncol(o$data), 1L)), "column")), bytes)
   tables <- lapply(opened, function(o) {
     table <- list(name = o$name, data = o$data, columns = profile_table(o$data), source = o$source, used = TRUE)
     add_range_columns(apply_facts(table, o$facts))

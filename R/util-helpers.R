@@ -93,3 +93,7 @@ as_r_number <- function(x) {
   }, "", USE.NAMES = FALSE)
   if (length(out) == 1) out else paste0("c(", paste(out, collapse = ", "), ")")
 }
+
+#' A number as the file would hold it: 2, 0.5, never 2e+00
+#' @noRd
+format_plain <- function(x) vapply(x, function(v) format(v, digits = 15, scientific = FALSE, trim = TRUE), "")
