@@ -21,6 +21,10 @@ kernel_number_facts <- function(x) {
     .Call(`_upbeatquill_kernel_number_facts`, x)
 }
 
+kernel_first_texts <- function(x) {
+    .Call(`_upbeatquill_kernel_first_texts`, x)
+}
+
 kernel_kendall <- function(x, y) {
     .Call(`_upbeatquill_kernel_kendall`, x, y)
 }

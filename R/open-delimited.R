@@ -11,6 +11,7 @@
 open_delimited <- function(path, shown = basename(path), format = "delimited", member = NULL) {
   text <- plain_text_file(path)
   layout <- sniff_layout(text$path, shown)
+  hash <- begin_fingerprint(path)
   data <- quietly_fread(text$path, layout, shown)
   if (text$doubled) data <- undouble_quotes(data)
   if (!ncol(data) || !nrow(data)) {
@@ -23,7 +24,7 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   dropped <- totals_row(data)
   if (dropped) data <- data[seq_len(nrow(data) - 1L), ]
   list(name = table_name(shown), data = data,
-       source = c(file_source(path, shown, format, nrow(data)),
+       source = c(file_source(path, shown, format, nrow(data), end_fingerprint(hash)),
                   list(sep = layout$sep, skip = layout$skip, encoding = text$encoding, member = member,
                        totals = dropped,
                        ragged = layout$ragged, names = if (!identical(header, mended) || anyDuplicated(header) ||
@@ -33,9 +34,9 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
 table_name <- function(shown) sub("[.](csv|tsv|tab|txt|dat|gz|json|ndjson|jsonl)$", "",
                                   sub("[.]gz$", "", shown, ignore.case = TRUE), ignore.case = TRUE)
 
-file_source <- function(path, shown, format, rows) {
+file_source <- function(path, shown, format, rows, sha256 = fingerprint(path)) {
   list(file = shown, path = normalizePath(path, winslash = "/"), format = format, bytes = file.size(path), rows = rows,
-       sha256 = fingerprint(path))
+       sha256 = sha256)
 }
 
 #' Delimiter, lines before the header, and whether rows are ragged

@@ -44,7 +44,10 @@ all_dates <- function(values, format) !anyNA(read_dates(values, format))
 #' Text to dates; a month without a day is its first day
 #' @noRd
 read_dates <- function(x, format) {
-  if (identical(format, "%Y-%m")) as.Date(paste0(x, "-01"), "%Y-%m-%d") else as.Date(x, format)
+  # each day is worked out once, however often it occurs
+  values <- distinct_texts(as.character(x))
+  days <- if (identical(format, "%Y-%m")) as.Date(paste0(values, "-01"), "%Y-%m-%d") else as.Date(values, format)
+  days[match(x, values)]
 }
 
 # ---- day and month in either order ------------------------------------------------------------------------------------

@@ -10,7 +10,7 @@
 #' @noRd
 profile_column <- function(name, x, codes = NULL) {
   numeric <- is.numeric(x) && !inherits(x, c("Date", "POSIXct", "factor"))
-  values <- if (is.character(x)) unique(x)
+  values <- if (is.character(x)) distinct_texts(x)
   facts <- if (numeric) number_facts(x)
   codes <- codes %||% if (numeric) missing_codes_of(x, facts) else missing_words_of(values)
   values <- values[!is.na(values) & !values %in% codes]
@@ -42,6 +42,14 @@ profile_column <- function(name, x, codes = NULL) {
   if (!is.null(among) && !among$safe && is.null(style)) found$proposed <- list(codes = among$words, rows = sum(x %in% among$words),
       evidence = "every other value is a number")
   utils::modifyList(base, found)
+}
+
+#' Different texts of a column, in the order in which they come
+#' @noRd
+distinct_texts <- function(x) {
+  first <- x[kernel_first_texts(x)]
+  # texts of one encoding have one address each; only others need to be compared letter by letter
+  if (any(Encoding(first) %in% c("latin1", "bytes"))) unique(first) else first
 }
 
 #' Bounds, counts and wholeness of a numeric vector in one pass

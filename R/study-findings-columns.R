@@ -3,9 +3,10 @@
 column_findings <- function(col, table) {
   raw <- table$data[[col$name]]
   if (length(col$recode)) raw <- recode_values(raw, col$recode)
+  x <- if (!col$kind %in% c("id", "text", "constant", "empty")) understand(table$data[[col$name]], col)
   compact(list(code_finding(col, table, raw), proposal_finding(col, table, raw), gap_finding(col, table, raw),
-               plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, raw), key_finding(col, table, raw),
-               impossible_finding(col, table, raw), far_finding(col, table, raw), heaping_finding(col, table, raw),
+               plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, x), key_finding(col, table, raw),
+               impossible_finding(col, table, x), far_finding(col, table, x), heaping_finding(col, table, x),
                spelling_finding(col, table, raw), near_spelling_finding(col, table, raw), range_finding(col, table)))
 }
 
@@ -49,10 +50,9 @@ undecided_finding <- function(col, table) {
 
 #' Nearly constant: 98 of 100 values are the same
 #' @noRd
-constant_finding <- function(col, table, raw) {
+constant_finding <- function(col, table, x) {
   n <- nrow(table$data) - col$missing
   if (n < 50 || col$distinct > 50 || col$kind %in% c("constant", "empty", "id", "text") || is.null(col$levels)) return(NULL)
-  x <- understand(table$data[[col$name]], col)
   counts <- tabulate(as.integer(x), nlevels(x))
   if (max(counts) < 0.98 * n) return(NULL)
   new_finding("note", table, col$name, which(!is.na(x) & as.integer(x) != which.max(counts)),
@@ -74,9 +74,8 @@ key_finding <- function(col, table, raw) {
 
 #' Values that the meaning of a column rules out: by its name, its unit, or today's date
 #' @noRd
-impossible_finding <- function(col, table, raw) {
-  x <- if (col$kind %in% c("number", "count", "date", "datetime")) understand(table$data[[col$name]], col)
-  if (is.null(x)) return(NULL)
+impossible_finding <- function(col, table, x) {
+  if (!col$kind %in% c("number", "count", "date", "datetime")) return(NULL)
   if (col$kind %in% c("date", "datetime")) return(date_finding(col, table, as.Date(x)))
   bounds <- natural_bounds(col)
   out <- which(x < bounds$low | x > bounds$high)
@@ -112,29 +111,41 @@ date_finding <- function(col, table, x) {
       paste(count_of(length(ancient), "date"), plural(length(ancient), "lies", "lie")), format(x[ancient[1]])))
 }
 
-far_finding <- function(col, table, raw) {
+far_finding <- function(col, table, x) {
   if (!is_numeric_kind(col$kind) || col$distinct < 10 || length(col$proposed$codes)) return(NULL)
-  x <- understand(table$data[[col$name]], col)
   q <- stat_group_quantiles(x)
   iqr <- q[3] - q[1]
-  far <- which(x < q[1] - 3 * iqr | x > q[3] + 3 * iqr)
+  reach <- far_reach(length(x)) * iqr
+  far <- which(x < q[1] - reach | x > q[3] + reach)
   # many far values are the shape of the column, not slips
   if (!length(far) || iqr == 0 || length(far) > max(5, 0.01 * length(x))) return(NULL)
   values <- x[far[order(-abs(x[far] - q[2]))]]
   new_finding("look", table, col$name, far,
               sprintf("%s: %s far from the rest (%s).", col$name,
                       paste(count_of(length(far), "value"), plural(length(far), "lies", "lie")),
-                      paste(format_plain(utils::head(values, 3)), collapse = ", ")),
+                      paste(say_value(utils::head(values, 3)), collapse = ", ")),
               sprintf("leave out rows %s", some_rows(file_rows(table, far))))
 }
 
+#' How many quartile distances beyond the quartiles a value of n is far: 3, and more where so many values reach further by chance
+#' @noRd
+far_reach <- function(n) {
+  # expected beyond it under normality: one value in twenty tables of this size
+  z <- stats::qnorm(0.05 / (2 * max(n, 1)), lower.tail = FALSE)
+  max(3, (z / stats::qnorm(0.75) - 1) / 2)
+}
+
+#' A value short enough to read
+#' @noRd
+say_value <- function(x) format_plain(signif(x, 6))
+
 #' Whole numbers that end in 0 or 5 far more often than the one in five that chance gives
 #' @noRd
-heaping_finding <- function(col, table, raw) {
+heaping_finding <- function(col, table, x) {
   if (!is_numeric_kind(col$kind) || col$distinct < 15 || !is.null(col$role)) return(NULL)
-  x <- understand(table$data[[col$name]], col)
+  if (length(x) > 2e5) x <- x[seq(1, length(x), length.out = 2e5)]
   x <- x[!is.na(x)]
-  if (length(x) < 50 || max(x) - min(x) < 40 || length(x) > 2e6 || any(x %% 1 != 0)) return(NULL)
+  if (length(x) < 50 || max(x) - min(x) < 40 || any(x %% 1 != 0)) return(NULL)
   share <- mean(x %% 5 == 0)
   # a column of nothing but fives and tens was measured so
   if (share < 0.5 || share > 0.97) return(NULL)

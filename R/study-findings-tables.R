@@ -32,6 +32,7 @@ dividing_columns <- function(columns, most = 6) {
 #' @noRd
 missing_by_group_findings <- function(table, columns) {
   n <- nrow(table$data)
+  if (n > 2e6) return(NULL)
   gaps <- utils::head(Filter(function(col) col$missing >= 10 && col$missing <= n - 10 && !isTRUE(col$derived), columns), 40)
   groups <- dividing_columns(columns)
   out <- list()
@@ -151,7 +152,7 @@ group_outlier_findings <- function(table, columns) {
       if (!length(far) || length(far) > 3) next
       out[[length(out) + 1L]] <- new_finding("note", table, col$name, far, sprintf("%s: %s far from the others where %s is %s (%s).", col$name,
         paste(count_of(length(far), "value"), plural(length(far), "lies", "lie")), by$name, some_of(quoted(unique(as.character(g[far])))),
-        paste(format_plain(x[far]), collapse = ", ")))
+        paste(say_value(x[far]), collapse = ", ")))
       break
     }
   }

@@ -87,49 +87,71 @@ value_links <- function(spans, tokens, vocabulary) {
 #' @noRd
 term_links <- function(tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
-  terms <- vocabulary$terms
   telling <- tokens$type %in% c("word", "number") & !(tokens$norm %in% lexicon$stop)
+  terms <- vocabulary$terms[vocabulary$terms$stem %in% tokens$stem, , drop = FALSE]
   hit <- which(telling & tokens$stem %in% terms$stem)
   if (!length(hit)) return(empty_links())
-  abbreviated <- character()
-  out <- list()
-  for (i in hit) out <- c(out, runs_from(i, tokens, terms, vocabulary, telling))
-  links <- do.call(rbind, out)
-  if (is.null(links)) empty_links() else links
+  terms <- terms[!duplicated(terms[c("stem", "column")]), , drop = FALSE]
+  everyday <- c(lexicon$filler, lexicon$stop, vocabulary$entities)
+  do.call(rbind, lapply(hit, function(i) {
+    columns <- unique(terms$column[terms$stem == tokens$stem[i]])
+    run <- runs_from(i, columns, tokens, terms, telling)
+    score_runs(i, columns, run, terms, vocabulary$size[columns], everyday)
+  }))
 }
 
 #' Longest runs that start at token i, one per column; stop words inside are stepped over
+#'
+#' All columns at once, since a word may stand in the names of thousands.
+#' @section Shape: list(last (token at which each run ends), covered (logical matrix, columns by stems)).
 #' @noRd
-runs_from <- function(i, tokens, terms, vocabulary, telling) {
-  at <- terms[terms$stem == tokens$stem[i], , drop = FALSE]
-  lapply(unique(at$column), function(column) {
-    own <- terms[terms$column == column, , drop = FALSE]
-    last <- i
-    covered <- tokens$stem[i]
-    j <- i + 1
-    while (j <= length(tokens$stem) && j - last <= 2) {
-      # a small word ("before", "after") counts where it is part of the column's own name
-      part <- if (telling[j]) own$stem else own$stem[own$source == "name"]
-      if (tokens$norm[j] %in% joining_words() && !tokens$stem[j] %in% part) break
-      if (tokens$stem[j] %in% part && !tokens$stem[j] %in% covered) {
-        covered <- c(covered, tokens$stem[j])
-        last <- j
-      } else if (telling[j]) break
-      j <- j + 1
+runs_from <- function(i, columns, tokens, terms, telling) {
+  n <- length(tokens$stem)
+  stems <- unique(terms$stem)
+  covered <- matrix(FALSE, length(columns), length(stems), dimnames = list(NULL, stems))
+  covered[, tokens$stem[i]] <- TRUE
+  last <- rep(i, length(columns))
+  going <- rep(TRUE, length(columns))
+  for (j in seq_len(n - i) + i) {
+    going <- going & j - last <= 2
+    if (!any(going)) break
+    stem <- tokens$stem[j]
+    # a small word ("before", "after") counts where it is part of the column's own name
+    part <- columns %in% terms$column[terms$stem == stem & (telling[j] | terms$source == "name")]
+    if (tokens$norm[j] %in% joining_words()) going <- going & part
+    more <- going & part
+    if (any(more)) {
+      more <- more & !covered[, stem]
+      covered[more, stem] <- TRUE
+      last[more] <- j
     }
-    used <- own[match(covered, own$stem), , drop = FALSE]
-    named <- used$source == "name"
-    coverage <- sum(used$weight) / vocabulary$size[column]
-    labelled <- sum(!named)
-    # words of the label alone count, but less than a word of the name
-    score <- if (any(named & used$weight > 0)) 0.35 + 0.6 * min(1, coverage) + 0.02 * min(labelled, 2)
-             else if (any(named)) 0.3 else min(0.6, 0.3 + 0.12 * labelled)
-    if (all(used$weight[named] < 0.4) && !labelled) score <- score - 0.15
-    # everyday words that happen to stand in a label ("tell us ...") name no column
-    everyday <- c(vocabulary$lexicon$filler, vocabulary$lexicon$stop, vocabulary$entities)
-    if (!any(named) && all(covered %in% everyday)) return(NULL)
-    new_links(i, last, "column", column = column, score = score, covers = length(covered))
-  })
+    if (telling[j]) going <- more
+  }
+  list(last = last, covered = covered)
+}
+
+#' Links of the runs, scored by the share of each column's own words that they cover
+#' @noRd
+score_runs <- function(i, columns, run, terms, size, everyday) {
+  stems <- colnames(run$covered)
+  at <- cbind(match(terms$column, columns), match(terms$stem, stems))
+  own <- !is.na(at[, 1])
+  weight <- name <- matrix(0, length(columns), length(stems))
+  weight[at[own, , drop = FALSE]] <- terms$weight[own]
+  name[at[own, , drop = FALSE]] <- terms$source[own] == "name"
+  named <- run$covered & name == 1
+  labelled <- rowSums(run$covered & name == 0)
+  coverage <- rowSums(run$covered * weight) / size
+  # words of the label alone count, but less than a word of the name
+  score <- ifelse(rowSums(named & weight > 0) > 0, 0.35 + 0.6 * pmin(1, coverage) + 0.02 * pmin(labelled, 2),
+                  ifelse(rowSums(named) > 0, 0.3, pmin(0.6, 0.3 + 0.12 * labelled)))
+  faint <- rowSums(named & weight >= 0.4) == 0 & labelled == 0
+  score <- score - 0.15 * faint
+  # everyday words that happen to stand in a label ("tell us ...") name no column
+  rare <- rowSums(run$covered[, !stems %in% everyday, drop = FALSE]) > 0
+  keep <- rowSums(named) > 0 | rare
+  new_links(rep(i, sum(keep)), run$last[keep], "column", column = columns[keep], score = score[keep],
+            covers = as.integer(rowSums(run$covered))[keep])
 }
 
 #' Words after which another column begins

@@ -68,6 +68,16 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_first_texts
+Rcpp::IntegerVector kernel_first_texts(const Rcpp::CharacterVector& x);
+RcppExport SEXP _upbeatquill_kernel_first_texts(SEXP xSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type x(xSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_first_texts(x));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_kendall
 Rcpp::NumericVector kernel_kendall(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y);
 RcppExport SEXP _upbeatquill_kernel_kendall(SEXP xSEXP, SEXP ySEXP) {
@@ -196,6 +206,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_sign_sums", (DL_FUNC) &_upbeatquill_kernel_sign_sums, 1},
     {"_upbeatquill_kernel_kth_difference", (DL_FUNC) &_upbeatquill_kernel_kth_difference, 3},
     {"_upbeatquill_kernel_number_facts", (DL_FUNC) &_upbeatquill_kernel_number_facts, 1},
+    {"_upbeatquill_kernel_first_texts", (DL_FUNC) &_upbeatquill_kernel_first_texts, 1},
     {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},
     {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 3},
     {"_upbeatquill_kernel_solve_precisely", (DL_FUNC) &_upbeatquill_kernel_solve_precisely, 3},
