@@ -13,7 +13,9 @@ plan_shape <- function(reading, columns, frame, design) {
                 even = isTRUE(reading$extra$even), ranking = isTRUE(reading$extra$ranking), plan = reading$extra$plan,
                 two_valued = length(reading$outcome) == 1 && isTRUE(columns[[reading$outcome]]$distinct == 2L),
                 timed = length(reading$time$column) == 1, every = reading$time$every, window = reading$time$window,
-                trend_test = isTRUE(reading$extra$trend_test),
+                trend_test = isTRUE(reading$extra$trend_test), trend_words = isTRUE(reading$extra$trend_words), stratified = isTRUE(reading$extra$stratified), spread = isTRUE(reading$extra$spread),
+                normality = isTRUE(reading$extra$normality), raters = isTRUE(reading$extra$raters), noninferior = isTRUE(reading$extra$noninferior),
+                adjust_levels = length(reading$adjust_for) > 0 && all(vapply(columns[reading$adjust_for], groupable, NA)),
                 method_asked = reading$method_asked,
                 pair_kinds = kind_of(pair), unit = reading$unit)
   shape <- c(shape, repeated_shape(reading, frame))
@@ -29,7 +31,7 @@ repeated_shape <- function(reading, frame) {
     conditions <- nlevels(as_group(frame$data[[reading$by[1]]]))
     return(list(paired = TRUE, conditions = conditions, between = length(reading$by) - 1L))
   }
-  wide <- reading$task %in% c("compare", "change") && length(reading$outcome) > 1 && !length(reading$by)
+  wide <- reading$task %in% c("compare", "change", "equivalence") && length(reading$outcome) > 1 && !length(reading$by)
   list(paired = wide, conditions = length(reading$outcome), between = 0L)
 }
 
@@ -40,7 +42,7 @@ groupable <- function(col) is_level_kind(col$kind) || (is_numeric_kind(col$kind)
 table_shape <- function(frame, pair) {
   a <- as_group(frame$data[[pair[1]]]); b <- as_group(frame$data[[pair[2]]])
   counts <- stat_cross_counts(a, b, nlevels(a), nlevels(b))
-  if (min(dim(counts)) < 2) return(list(two_by_two = FALSE))
+  if (min(dim(counts)) < 2) return(list(two_by_two = FALSE, table_dim = dim(counts)))
   expected <- outer(rowSums(counts), colSums(counts)) / sum(counts)
-  list(two_by_two = identical(dim(counts), c(2L, 2L)), small_expected = min(expected) < 1 || mean(expected < 5) > 0.2)
+  list(two_by_two = identical(dim(counts), c(2L, 2L)), table_dim = dim(counts), small_expected = min(expected) < 1 || mean(expected < 5) > 0.2)
 }

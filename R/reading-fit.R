@@ -46,7 +46,7 @@ divides <- function(state, m, mentions) {
 #' @noRd
 paired_columns <- function(state, mentions) {
   names <- column_names_of(state, mentions)
-  if (length(names) != 2) return(FALSE)
-  stems <- sub("[_. ]*(t?[0-9]+|before|after|pre|post|baseline|followup|follow_up)$", "", tolower(names))
-  stems[1] == stems[2] && nzchar(stems[1]) && names[1] != names[2]
+  if (length(names) < 2 || anyDuplicated(names)) return(FALSE)
+  stems <- sub("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end)$", "", tolower(names))
+  all(stems == stems[1]) && nzchar(stems[1])
 }

@@ -1,6 +1,7 @@
 # Filling the slots of relations and models.
 
 fill_relate <- function(state, mentions, r) {
+  mentions <- mark_strata(state, mentions)
   r <- note_adjusted(state, mentions, r)
   rest <- Filter(function(m) m$marker != "adjust", mentions)
   positive <- Filter(function(g) !g$negated, state$groups)
@@ -18,6 +19,17 @@ fill_relate <- function(state, mentions, r) {
   r$extra$outcome_mentions <- rest
   r$extra$missing <- if (length(names) < 2) if (length(names)) "second" else c("outcome", "second")
   r
+}
+
+#' "A and B within region": a column of levels after "within", beside two others, makes strata
+#' @noRd
+mark_strata <- function(state, mentions) {
+  if (length(mentions) < 3) return(mentions)
+  lapply(mentions, function(m) {
+    before <- paste(vapply(m$at - 3:1, function(j) item_norm(state, j), ""), collapse = " ")
+    if (grepl("within( each| levels of| every)?( the)?$", trimws(before)) && can_group(state, m$column)) m$marker <- "adjust"
+    m
+  })
 }
 
 fill_predict <- function(state, mentions, r) {

@@ -10,6 +10,25 @@ fill_task <- function(state, mentions, task) {
   r$extra$statistics <- asked_statistics(state)
   r$extra$conf_level <- asked_conf_level(state)
   r$extra$causal <- any(vapply(state$items, has_lex, NA, "scope", "causal"))
+  r$extra$trend_words <- grepl("\\b(trend|increas|decreas|rise|rises|rising|fall|falls|falling|grow|grows|dose.response)", state$text, ignore.case = TRUE)
+  r$extra$spread <- grepl("\\b(variances?|variabilit|spreads?|vary (more|less)|(more|less|equally|as) varia(ble|ted)|homogene|heteroscedas|standard deviations? (differ|equal)|scatter(ed)? more)", state$text, ignore.case = TRUE) &&
+    !grepl("analysis of variance|variance explained", state$text, ignore.case = TRUE)
+  if (isTRUE(method %in% c("brown_forsythe", "bartlett", "f_variances"))) r$extra$spread <- TRUE
+  r$extra$normality <- grepl("\\bnormal(ly|ity)?\\b|bell.shaped|gaussian", state$text, ignore.case = TRUE) || isTRUE(method %in% c("shapiro_wilk", "anderson_darling"))
+  r$extra$noninferior <- grepl("non.?inferior|not (much )?(worse|inferior)|as good as|no worse", state$text, ignore.case = TRUE)
+  r$extra$raters <- grepl("\\b(raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agreement|kappa|inter.?rater|instruments?|devices?|methods agree|intraclass|icc)\\b", state$text, ignore.case = TRUE) &&
+    !grepl("alpha|consisten|omega|reliab", state$text, ignore.case = TRUE)
+  r$extra$lower_better <- grepl("lower (values? )?(is|are) better|smaller is better|fewer is better", state$text, ignore.case = TRUE)
+  if (task == "equivalence") r$extra$margin <- asked_margin(state)
+  r$extra$stratified <- grepl("\\b(stratif|strata)", state$text, ignore.case = TRUE)
+  if (isTRUE(method %in% c("mcnemar", "cochran_q")) && length(mentions) >= 2) {
+    # both ask for one yes/no on several occasions, whatever the columns are called
+    r <- fill_measures(state, mentions, r)
+    r$outcome <- column_names_of(state, mentions)
+    r$by <- character()
+    r$task <- "change"
+    return(r)
+  }
   if (identical(method, "chi_square_goodness")) {
     r <- fill_measures(state, mentions, r)
     r$task <- "compare"
@@ -25,6 +44,17 @@ fill_task <- function(state, mentions, task) {
                    trend = fill_trend, drivers = fill_drivers, sample_size = fill_sample_size, quality = fill_measures, advise = fill_advise,
                    themes = fill_themes, fill_open)
   filler(state, mentions, r)
+}
+
+#' "within 2 kg", "margin of 0.5": the largest difference that counts as none
+#' @noRd
+asked_margin <- function(state) {
+  at <- which(state$type == "number")
+  for (k in at) {
+    before <- paste(vapply(k - 4:1, function(j) item_norm(state, j), ""), collapse = " ")
+    if (grepl("within|margin|less than|by|at most|plus or minus|±", before)) return(abs(state$items[[k]]$value))
+  }
+  if (length(at) == 1) abs(state$items[[at]]$value) else NULL
 }
 
 single_method <- function(state) {

@@ -30,7 +30,8 @@ tasks_of_methods <- function() {
                 "anova_welch", "anova_two_way",
                 "anova_factorial", "ancova", "kruskal_wallis", "jonckheere", "brown_forsythe", "bartlett",
                 "f_variances", "t_one_sample",
-                "chi_square_goodness", "binomial_exact", "kolmogorov_smirnov", "proportions_two"),
+                "chi_square_goodness", "binomial_exact", "kolmogorov_smirnov", "proportions_two", "proportions_many", "proportion_one",
+                "permutation_paired"),
     change = c("t_paired", "wilcoxon_signed_rank", "sign_test", "anova_repeated", "anova_mixed", "friedman", "mcnemar",
                "cochran_q"),
     relate = c("pearson", "spearman", "kendall", "point_biserial", "partial_correlation", "correlation_matrix",
@@ -44,7 +45,7 @@ tasks_of_methods <- function() {
                 "random_forest"),
     distribution = c("shapiro_wilk", "anderson_darling"),
     agreement = c("cronbach_alpha", "mcdonald_omega", "item_analysis", "intraclass_correlation", "cohen_kappa",
-                  "weighted_kappa", "fleiss_kappa"),
+                  "weighted_kappa", "fleiss_kappa", "limits_of_agreement"),
     survival = c("kaplan_meier", "log_rank", "cox_regression"), equivalence = c("equivalence_t", "noninferiority_t"),
     describe = c("principal_components", "factor_analysis", "cluster_kmeans"))
   stats::setNames(rep(names(by_task), lengths(by_task)), unlist(by_task))
@@ -69,7 +70,7 @@ score_tasks <- function(state, mentions) {
     score["describe"] <- score["describe"] + 0.85
   }
   if (length(method)) for (m in intersect(method,
-                                          names(tasks_of_methods()))) score[tasks_of_methods()[[m]]] <- score[tasks_of_methods()[[m]]] + 1.6
+                                          names(tasks_of_methods()))) score[tasks_of_methods()[[m]]] <- score[tasks_of_methods()[[m]]] + 2.2
   if (any(vapply(state$items, has_lex, NA, "picture"))) score["figure"] <- score["figure"] + 1.4
   if (any(vapply(state$items, has_lex, NA, "every"))) score["trend"] <- score["trend"] +
     if (has_dates(state)) 1 else 0.4

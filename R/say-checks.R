@@ -20,6 +20,8 @@ check_wordings <- function() {
       else sprintf(paste0("Some expected counts are too small for the chi-square approximation (smallest %s; %s of ",
                           "the cells below 5): rely on Fisher's exact test."), say_number(c$facts$smallest),
                           say_percent(c$facts$low, 0)),
+    same_odds = function(c) if (c$verdict == "ok") sprintf("The odds ratios of the strata are alike (Breslow-Day, %s).", say_p(c$facts$p))
+      else sprintf("The odds ratios differ between the strata (Breslow-Day, %s), so one common ratio hides part of the story: see each stratum.", say_p(c$facts$p)),
     linear_relation = function(c) switch(c$verdict,
                                          ok = "A straight line describes the relation as well as a bend would.",
                                          not_assessed = "There are too few different values to see a bend.",
