@@ -82,7 +82,7 @@ first_sentence <- function(text) sub("(?<=[.]) [A-Z].*$", "", text, perl = TRUE)
 main_numbers <- function(x) {
   n <- x$result$number
   label <- stats::setNames(vapply(x$result$numbers, `[[`, "", "label"), names(n))
-  level <- x$context$conf_level
+  level <- n$conf_level %||% x$context$conf_level
   line <- function(id, fmt = say_number) {
     v <- n[[id]]
     if (is.null(v) || is.na(v)) return(NULL)
@@ -92,15 +92,14 @@ main_numbers <- function(x) {
         say_interval(low, high, level, fmt)) else ""
     c(label[[id]], paste0(fmt(v), interval))
   }
-  share <- !is.null(x$reading$extra$event)
+  share <- !is.null(x$reading$extra$event) && x$reading$task != "survival"
   two <- function(v) say_number(v, 2)
   rows <- compact(list(line("estimate", if (share) function(v) say_percent(v) else say_number),
                        if (!is.null(n$statistic) && nzchar(label[["statistic"]])) test_line(n, label),
                        if (is.null(n$statistic) && !is.null(n$p_value)) c("p", say_p(n$p_value)),
     line("hedges_g", two), line("rank_biserial", two), line("cramers_v", two),
     if (!identical(n$estimate, n$risk_difference)) line("risk_difference", say_points), line("risk_ratio", two),
-    line("odds_ratio", two),
-    line("r_squared", two)))
+    line("odds_ratio", two), line("hazard_ratio", two), line("r_squared", two)))
   if (!length(rows)) return(character())
   names <- vapply(rows, `[[`, "", 1)
   paste0(formatC(names, width = -min(52, max(nchar(names)))), "  ", vapply(rows, `[[`, "", 2))

@@ -1,27 +1,29 @@
 # Coefficients of a model on the scale of ratios.
 
 figure_ratios <- function(ctx, res) {
-  t <- res$tables[[1]]$data[-1, ]
-  t <- t[is.finite(t$estimate), ]
   label <- if (res$ratio == "odds_ratio") "Odds ratio" else "Rate ratio"
   title <- sprintf("%ss for %s", label, if (is.null(res$event)) say_column(outcome_column_of(ctx))
                    else sprintf("%s = %s", say_column(outcome_column_of(ctx)), res$event))
-  d <- data.frame(term = factor(t$term, rev(t$term)), ratio = t[[res$ratio]], low = t[[paste0(res$ratio, "_low")]],
-                  high = t[[paste0(res$ratio, "_high")]])
-  new_figure("ratios", title, "dot", subtitle = sprintf("%ss with %s intervals; at 1 the column says nothing.", label,
-                                                        say_level(ctx$conf_level)),
-                                                        alt = sprintf(paste0("%s: a dot with its interval for each ",
-                                                                             "coefficient, on a log scale."), title),
+  draw_ratios(ctx, res$tables[[1]]$data[-1, ], res$ratio, label, title, "tables$coefficients[-1, ]", res$term[-1])
+}
+
+#' Ratios with their intervals on a log scale, one line a coefficient
+#' @param t Data frame with term, the ratio, and its `_low` and `_high`.
+#' @param source How the script reaches the same rows.
+#' @noRd
+draw_ratios <- function(ctx, t, ratio, label, title, source, terms) {
+  t <- t[is.finite(t$estimate), ]
+  d <- data.frame(term = factor(t$term, rev(t$term)), ratio = t[[ratio]], low = t[[paste0(ratio, "_low")]], high = t[[paste0(ratio, "_high")]])
+  new_figure("ratios", title, "dot", subtitle = sprintf("%ss with %s intervals; at 1 the column says nothing.", label, say_level(ctx$conf_level)),
+             alt = sprintf("%s: a dot with its interval for each coefficient, on a log scale.", title),
     draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$ratio, y = .data$term)) +
-    ggplot2::geom_vline(xintercept = 1, colour = quill_soft(), linetype = "22") +
-      ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1),
-                              linewidth = 0.9) + ggplot2::geom_point(colour = quill_colours(1), size = 3.2) +
+      ggplot2::geom_vline(xintercept = 1, colour = quill_soft(), linetype = "22") +
+      ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1), linewidth = 0.9) +
+      ggplot2::geom_point(colour = quill_colours(1), size = 3.2) +
       ggplot2::scale_x_log10() + ggplot2::scale_y_discrete(labels = function(x) wrap_level(gsub("_", " ", x), 28)) +
       ggplot2::labs(x = paste(label, "(log scale)"), y = NULL),
-    script = c(sprintf("plot_data <- data.frame(term = %s, tables$coefficients[-1, ])", as_r_strings(res$term[-1])),
-               sprintf(paste0("plot <- ggplot(plot_data, aes(%s, term)) + geom_vline(xintercept = 1) + ",
-                              "geom_pointrange(aes(xmin = %s_low, xmax = %s_high)) + scale_x_log10() +"), res$ratio,
-                              res$ratio, res$ratio),
+    script = c(sprintf("plot_data <- data.frame(term = %s, %s)", as_r_strings(terms), source),
+               sprintf("plot <- ggplot(plot_data, aes(%s, term)) + geom_vline(xintercept = 1) + geom_pointrange(aes(xmin = %s_low, xmax = %s_high)) + scale_x_log10() +", ratio, ratio, ratio),
                sprintf("  labs(title = %s) + theme_minimal()", as_r_string(title))))
 }
 

@@ -42,7 +42,7 @@ fill_task <- function(state, mentions, task) {
                    describe = fill_describe, frequency = fill_frequency, distribution = fill_measures, rank = fill_rank,
                    figure = fill_figure,
                    trend = fill_trend, drivers = fill_drivers, sample_size = fill_sample_size, quality = fill_measures, advise = fill_advise,
-                   themes = fill_themes, fill_open)
+                   themes = fill_themes, survival = fill_survival, fill_open)
   filler(state, mentions, r)
 }
 

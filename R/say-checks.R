@@ -22,6 +22,12 @@ check_wordings <- function() {
                           say_percent(c$facts$low, 0)),
     same_odds = function(c) if (c$verdict == "ok") sprintf("The odds ratios of the strata are alike (Breslow-Day, %s).", say_p(c$facts$p))
       else sprintf("The odds ratios differ between the strata (Breslow-Day, %s), so one common ratio hides part of the story: see each stratum.", say_p(c$facts$p)),
+    proportional_hazards = function(c) switch(c$verdict, ok = "The hazard ratios are about constant in time.", not_assessed = "Too few events to judge whether hazard ratios are constant in time.",
+      caution = sprintf("The effect of %s changes over time (correlation %s, %s): its hazard ratio is an average.", c$facts$term, say_unit(c$facts$rho), say_p(c$facts$p))),
+    event_count = function(c) if (c$verdict == "ok") sprintf("There are %s events.", say_number(c$facts$events))
+      else sprintf("There are only %s events, so the curves and tests rest on single rows.", say_number(c$facts$events)),
+    events_per_term = function(c) if (c$verdict == "ok") sprintf("There are %s events for each coefficient.", say_number(c$facts$ratio, 0))
+      else sprintf("There are only %s events for each coefficient, so the ratios are likely overstated.", say_number(c$facts$ratio)),
     linear_relation = function(c) switch(c$verdict,
                                          ok = "A straight line describes the relation as well as a bend would.",
                                          not_assessed = "There are too few different values to see a bend.",
