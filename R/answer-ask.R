@@ -181,6 +181,7 @@ answer_context <- function(study, reading, options) {
   context$row_labels <- function(rows) row_labels(study, frame$table, rows, used)
   context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters,
                                                        unique(c(names, carried)))
+  if (reading$task == "themes") context$stop_words <- text_stop_words()
   if (reading$task == "overview") context <- c(context, overview_texts(study))
   if (reading$task == "quality") context <- c(context, quality_facts(study, frame$table))
   context

@@ -104,6 +104,9 @@ fill_themes <- function(state, mentions, r) {
   columns <- state$vocabulary$columns
   text <- Filter(function(m) kind_at(state, m$column) == "text", mentions)
   r$outcome <- if (length(text)) column_names_of(state, text) else utils::head(columns$name[columns$kind == "text"], 1)
+  if (!length(r$outcome) && length(mentions)) r$outcome <- column_names_of(state, mentions[1])
+  if (!length(text) && length(r$outcome)) r$assumed <- c(r$assumed, sprintf("Took %s as the open answers meant.", r$outcome))
+  r$extra$words_asked <- grepl("\\b(words?|terms?|vocabulary)\\b", state$text, ignore.case = TRUE)
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r
 }

@@ -53,10 +53,20 @@ fill_predict <- function(state, mentions, r) {
   if (length(named) && is.null(r$extra$event_level)) r$extra$event_level <- named[[1]]$levels
   r$extra$at <- unlist(lapply(rest, function(m) if (identical(m$marker, "value")) stats::setNames(m$value,
       column_of(state, m$column))))
+  r$extra$degree <- asked_degree(state)
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction"))
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
   r
+}
+
+#' "quadratic", "cubic", "a polynomial of degree 4"
+#' @noRd
+asked_degree <- function(state) {
+  text <- tolower(state$text)
+  number <- regmatches(text, regexec("(?:degree|order) (?:of )?([0-9]{1,2})|([0-9]{1,2})(?:st|nd|rd|th)?[- ](?:degree|order)", text))[[1]]
+  if (length(number)) return(as.integer(paste0(number[2], number[3])))
+  if (grepl("cubic", text)) 3L else if (grepl("quartic", text)) 4L else if (grepl("quadratic|parabola", text)) 2L else NULL
 }
 
 #' "whether a car has a manual transmission": a level named as the event makes its column the outcome

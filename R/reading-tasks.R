@@ -93,6 +93,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (paired_columns(state, mentions) && score["relate"] < 0.5) score["change"] <- score["change"] + 0.9
   # an event and its censoring are spoken of only where time to it is meant
   if (grepl("\\b(censor|the event is|as the event|event is|deaths? (of|from|by))", state$text, ignore.case = TRUE) && score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
+  if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
   # "which items correlate with satisfaction most", "what is satisfaction related to"
   if (score["relate"] > 0 && length(mentions) == 1 && !length(state$groups) && any(norms %in% c("which", "what"))) {
