@@ -26,3 +26,24 @@ check_events <- function(res) {
             list(list(id = "events_per_coefficient", label = "rows per coefficient", value = ratio, of = NULL)),
             list(ratio = ratio))
 }
+
+#' Do the odds ratios hold at every threshold? Separate logistic fits are compared with the common one
+#'
+#' A predictor whose odds ratio at some threshold lies more than threefold from the common one, and further than two of its own standard
+#' errors, is called out; smaller departures change no reading.
+#' @section Source: Brant, R. (1990). Biometrics 46, 1171-1178 (the idea; his test is not used).
+#' @noRd
+check_parallel <- function(y, x, common, terms) {
+  k <- max(y)
+  off <- list(gap = 0, term = "", at = NA)
+  for (cut in seq_len(k - 1)) {
+    high <- as.numeric(y > cut)
+    if (min(sum(high), sum(1 - high)) < 10) next
+    fit <- tryCatch(stat_generalised(cbind(1, x), high, "binomial"), upbeatquill_error = function(e) NULL)
+    if (is.null(fit)) next
+    gap <- fit$coefficients[-1] - common
+    big <- which(abs(gap) > log(3) & abs(gap) > 2 * fit$se[-1])
+    if (length(big) && max(abs(gap[big])) > off$gap) off <- list(gap = max(abs(gap[big])), term = terms[big[which.max(abs(gap[big]))]], at = cut)
+  }
+  new_check("parallel_odds", if (off$gap > 0) "caution" else "ok", "Logistic fits at each threshold", list(list(id = "largest_gap", label = "largest gap of log odds ratios", value = off$gap, of = NULL)), off)
+}

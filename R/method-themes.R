@@ -19,7 +19,8 @@ term_table <- function(p, most = 25) {
 #' @noRd
 theme_quotes <- function(p, theme, rows, most = 2) {
   hits <- vapply(theme$texts, function(i) sum(theme$terms %in% p$terms$terms[[i]]), 1L)
-  best <- utils::head(theme$texts[order(-hits, nchar(p$texts[theme$texts]), theme$texts)], most)
+  best <- theme$texts[order(-hits, nchar(p$texts[theme$texts]), theme$texts)]
+  best <- utils::head(best[!duplicated(p$texts[best])], most)
   data.frame(row = as.numeric(rows[best]), quote = substr(p$texts[best], 1, 240), stringsAsFactors = FALSE)
 }
 

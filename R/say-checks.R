@@ -28,6 +28,8 @@ check_wordings <- function() {
       else sprintf("There are only %s events, so the curves and tests rest on single rows.", say_number(c$facts$events)),
     events_per_term = function(c) if (c$verdict == "ok") sprintf("There are %s events for each coefficient.", say_number(c$facts$ratio, 0))
       else sprintf("There are only %s events for each coefficient, so the ratios are likely overstated.", say_number(c$facts$ratio)),
+    parallel_odds = function(c) if (c$verdict == "ok") "One odds ratio serves for every step of the scale."
+      else sprintf("The odds ratio of %s is not the same at every step of the scale: look at the shares of each answer as well.", c$facts$term),
     linear_relation = function(c) switch(c$verdict,
                                          ok = "A straight line describes the relation as well as a bend would.",
                                          not_assessed = "There are too few different values to see a bend.",
