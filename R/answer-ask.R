@@ -119,6 +119,10 @@ complete_reading <- function(study, reading) {
 #' has one row in each group.
 #' @noRd
 settle_unit <- function(study, reading) {
+  if (reading$task == "predict" && !is.null(reading$extra$cluster)) {
+    reading$unit <- reading$extra$cluster
+    return(reading)
+  }
   if (!reading$task %in% c("compare", "change") || length(reading$outcome) != 1 || !length(reading$by)) {
     reading$unit <- NULL
     return(reading)
@@ -163,7 +167,7 @@ columns_used <- function(reading) {
 #' Everything a method may look at
 #' @noRd
 answer_context <- function(study, reading, options) {
-  used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column))
+  used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column, reading$extra$cluster))
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
   carried <- unique(c(weight, unit, reading$unit))

@@ -47,3 +47,9 @@ check_parallel <- function(y, x, common, terms) {
   }
   new_check("parallel_odds", if (off$gap > 0) "caution" else "ok", "Logistic fits at each threshold", list(list(id = "largest_gap", label = "largest gap of log odds ratios", value = off$gap, of = NULL)), off)
 }
+
+#' Groups enough for the variance between them to be told: below five it is little more than a guess
+#' @noRd
+check_cluster_count <- function(groups) {
+  new_check("group_count", if (groups >= 10) "ok" else if (groups >= 5) "caution" else "broken", "Count of groups", list(list(id = "groups", label = "groups", value = groups, of = NULL)), list(groups = groups))
+}

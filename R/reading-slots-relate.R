@@ -53,10 +53,32 @@ fill_predict <- function(state, mentions, r) {
   if (length(named) && is.null(r$extra$event_level)) r$extra$event_level <- named[[1]]$levels
   r$extra$at <- unlist(lapply(rest, function(m) if (identical(m$marker, "value")) stats::setNames(m$value,
       column_of(state, m$column))))
+  r <- take_cluster(state, rest, r)
   r$extra$degree <- asked_degree(state)
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction"))
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
+  r
+}
+
+#' "a random intercept for each school", "students within schools", "clustered by site": the column of groups leaves the predictors
+#' @noRd
+take_cluster <- function(state, rest, r) {
+  asked <- isTRUE(r$method_asked %in% c("mixed_linear", "mixed_logistic")) || grepl("random (intercept|effect)|cluster(ed|ing)|nested (in|within)|multilevel", state$text, ignore.case = TRUE)
+  if (!asked) return(r)
+  groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "count", "text") && !column_of(state, m$column) %in% r$outcome, rest)
+  lead <- vapply(groups, function(m) paste(vapply(m$at - 5:1, function(j) item_norm(state, j), ""), collapse = " "), "")
+  near <- groups[grepl("(random|intercept|effect|cluster|nest|within|each|per|group)", lead)]
+  name <- if (length(near)) column_of(state, last_of(near)$column) else if (length(groups)) column_of(state, last_of(groups)$column) else {
+    ids <- state$vocabulary$columns$name[state$vocabulary$columns$kind == "id" & !state$vocabulary$columns$unique]
+    if (length(ids)) ids[1]
+  }
+  if (is.null(name)) return(r)
+  if (!length(groups)) r$assumed <- c(r$assumed, sprintf("Rows of the same %s belong together.", name))
+  r$predictors <- setdiff(r$predictors, name)
+  r$adjust_for <- setdiff(r$adjust_for, name)
+  r$extra$cluster <- name
+  r$method_asked <- r$method_asked %||% "mixed_linear"
   r
 }
 

@@ -30,6 +30,8 @@ check_wordings <- function() {
       else sprintf("There are only %s events for each coefficient, so the ratios are likely overstated.", say_number(c$facts$ratio)),
     parallel_odds = function(c) if (c$verdict == "ok") "One odds ratio serves for every step of the scale."
       else sprintf("The odds ratio of %s is not the same at every step of the scale: look at the shares of each answer as well.", c$facts$term),
+    group_count = function(c) if (c$verdict == "ok") sprintf("There are %s groups, enough to tell the variance between them.", say_number(c$facts$groups))
+      else sprintf("There are only %s groups, so the variance between them is hardly known.", say_number(c$facts$groups)),
     linear_relation = function(c) switch(c$verdict,
                                          ok = "A straight line describes the relation as well as a bend would.",
                                          not_assessed = "There are too few different values to see a bend.",
