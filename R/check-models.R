@@ -53,3 +53,10 @@ check_parallel <- function(y, x, common, terms) {
 check_cluster_count <- function(groups) {
   new_check("group_count", if (groups >= 10) "ok" else if (groups >= 5) "caution" else "broken", "Count of groups", list(list(id = "groups", label = "groups", value = groups, of = NULL)), list(groups = groups))
 }
+
+#' Does the covariate act alike in all groups? A difference found at 5 % bends the adjusted means
+#' @noRd
+check_same_slopes <- function(slopes) {
+  verdict <- if (is.na(slopes$p_value)) "not_assessed" else if (slopes$p_value < 0.05) "caution" else "ok"
+  new_check("same_slopes", verdict, "F test of unequal slopes", list(list(id = "p_value", label = "p", value = slopes$p_value, of = NULL)), list(p = slopes$p_value))
+}

@@ -1,7 +1,7 @@
 #' @noRd
 method_permutation_means <- function() {
   new_method(
-    id = "permutation_means", name = "Permutation test of the means", tasks = "compare",
+    id = "permutation_means", name = "Permutation test of the means", tasks = "compare", families = "permutation_test",
     fits = function(shape) fits_two_groups(shape, 45,
                                            paste0("You asked for a permutation test, which rests on nothing but the ",
                                                   "exchange of group labels.")),

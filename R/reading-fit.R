@@ -4,6 +4,7 @@
 #' @noRd
 fit_task <- function(state, mentions, task) {
   if (!task %in% c("compare", "relate", "predict", "describe", "frequency", "change")) return(task)
+  if (task %in% c("compare", "relate") && asks_for_clusters(state)) return("predict")
   kinds <- mention_kinds(state, mentions)
   rest <- kinds[vapply(mentions, function(m) m$marker != "adjust", NA)]
   method <- single_method(state)

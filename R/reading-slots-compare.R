@@ -94,6 +94,8 @@ effect_first <- function(state, mentions) {
   first <- mentions[[1]]$at; second <- mentions[[2]]$at
   between <- if (second - first > 1) unlist(lapply(state$items[(first + 1):(second - 1)], `[[`,
                                                    "norm")) else character()
+  # "Y increases with X" turns the verb round
+  if (any(between %in% c("with", "over", "across"))) return(FALSE)
   any(between %in% c("affect", "affects", "affected", "influence", "influences", "change", "matter for", "matters for",
                      "raise", "raises", "reduce", "reduces",
                      "improve", "improves", "increase", "increases", "decrease", "decreases", "lead to", "leads to",

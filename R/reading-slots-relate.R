@@ -64,7 +64,7 @@ fill_predict <- function(state, mentions, r) {
 #' "a random intercept for each school", "students within schools", "clustered by site": the column of groups leaves the predictors
 #' @noRd
 take_cluster <- function(state, rest, r) {
-  asked <- isTRUE(r$method_asked %in% c("mixed_linear", "mixed_logistic")) || grepl("random (intercept|effect)|cluster(ed|ing)|nested (in|within)|multilevel", state$text, ignore.case = TRUE)
+  asked <- isTRUE(r$method_asked %in% c("mixed_linear", "mixed_logistic")) || asks_for_clusters(state)
   if (!asked) return(r)
   groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "count", "text") && !column_of(state, m$column) %in% r$outcome, rest)
   lead <- vapply(groups, function(m) paste(vapply(m$at - 5:1, function(j) item_norm(state, j), ""), collapse = " "), "")
@@ -80,6 +80,10 @@ take_cluster <- function(state, rest, r) {
   r$extra$cluster <- name
   r$method_asked <- r$method_asked %||% "mixed_linear"
   r
+}
+
+asks_for_clusters <- function(state) {
+  grepl("random (intercept|effect)|cluster(ed|ing)? (by|within|in|on)|nested (in|within)|multilevel", state$text, ignore.case = TRUE)
 }
 
 #' "quadratic", "cubic", "a polynomial of degree 4"

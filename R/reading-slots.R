@@ -21,6 +21,14 @@ fill_task <- function(state, mentions, task) {
   r$extra$lower_better <- grepl("lower (values? )?(is|are) better|smaller is better|fewer is better", state$text, ignore.case = TRUE)
   if (task == "equivalence") r$extra$margin <- asked_margin(state)
   r$extra$stratified <- grepl("\\b(stratif|strata)", state$text, ignore.case = TRUE)
+  if (identical(method, "ancova")) {
+    # measured columns beside the outcome are its covariates, whatever word introduces them
+    r <- fill_compare(state, mentions, r)
+    r$adjust_for <- unique(c(r$adjust_for, r$outcome[-1]))
+    r$outcome <- utils::head(r$outcome, 1)
+    r$task <- "compare"
+    return(r)
+  }
   if (isTRUE(method %in% c("mcnemar", "cochran_q")) && length(mentions) >= 2) {
     # both ask for one yes/no on several occasions, whatever the columns are called
     r <- fill_measures(state, mentions, r)

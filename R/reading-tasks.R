@@ -31,7 +31,7 @@ tasks_of_methods <- function() {
                 "anova_factorial", "ancova", "kruskal_wallis", "jonckheere", "brown_forsythe", "bartlett",
                 "f_variances", "t_one_sample",
                 "chi_square_goodness", "binomial_exact", "kolmogorov_smirnov", "proportions_two", "proportions_many", "proportion_one",
-                "permutation_paired"),
+                "permutation_paired", "permutation_test"),
     change = c("t_paired", "wilcoxon_signed_rank", "sign_test", "anova_repeated", "anova_mixed", "friedman", "mcnemar",
                "cochran_q"),
     relate = c("pearson", "spearman", "kendall", "point_biserial", "partial_correlation", "correlation_matrix",

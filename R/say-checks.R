@@ -32,6 +32,8 @@ check_wordings <- function() {
       else sprintf("The odds ratio of %s is not the same at every step of the scale: look at the shares of each answer as well.", c$facts$term),
     group_count = function(c) if (c$verdict == "ok") sprintf("There are %s groups, enough to tell the variance between them.", say_number(c$facts$groups))
       else sprintf("There are only %s groups, so the variance between them is hardly known.", say_number(c$facts$groups)),
+    same_slopes = function(c) switch(c$verdict, ok = "The covariate acts about alike in all groups.", not_assessed = "There are too few rows to see whether the covariate acts alike in all groups.",
+      caution = sprintf("The covariate acts differently in the groups (%s), so the adjusted difference depends on its value: ask for the interaction.", say_p(c$facts$p))),
     linear_relation = function(c) switch(c$verdict,
                                          ok = "A straight line describes the relation as well as a bend would.",
                                          not_assessed = "There are too few different values to see a bend.",
