@@ -1,7 +1,7 @@
 # Quantiles of a column against those of the normal distribution.
 
 figure_quantiles <- function(ctx, name) {
-  y <- sort(outcome_values(ctx, name))
+  y <- sort(as_plain_number(ctx$frame$data[[name]]))
   n <- length(y)
   label <- axis_label(ctx$columns[[name]])
   title <- sprintf("Quantiles of %s against a normal distribution", say_column(ctx$columns[[name]]))

@@ -3,7 +3,7 @@
 text_parts <- function(ctx) {
   name <- outcome_name(ctx)
   texts <- as.character(ctx$frame$data[[name]])
-  list(name = name, texts = texts, terms = stat_text_terms(texts, ctx$stop_words))
+  list(name = name, texts = texts, terms = text_terms(texts, ctx$stop_words))
 }
 
 fits_text <- function(shape, score) if (shape$task %in% c("themes", "frequency", "describe") && shape$n_outcome >= 1 && shape$outcome_kind %in% c("text", "category", "id") && shape$n_by == 0)

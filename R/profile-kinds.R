@@ -155,7 +155,10 @@ kind_of_text <- function(name, x, distinct, values) {
   if (!is.null(mark)) return(kind("text", sprintf("several answers in a cell, divided by %s", quoted(trimws(mark))), role = "multi_answer"))
   if (distinct > 12 && holds_ranges(values)) return(kind("text", "ranges of numbers", role = "range"))
   words <- mean(lengths(strsplit(utils::head(values, 500), "[[:space:]]+")))
-  if (words >= 3.5 && distinct > 0.3 * length(x)) return(kind("text", "sentences, mostly different"))
+  # sentences that all come back are the names of groups, not answers in own words
+  if (words >= 3.5 && distinct > 0.3 * length(x) && (distinct > 0.5 * length(x) || min(tabulate(match(x, values))) < 2)) {
+    return(kind("text", "sentences, mostly different"))
+  }
   if (distinct == length(x) && length(x) >= 10 && (names_an_id(name) || looks_like_codes(values))) {
     return(kind("id", "a different short code in every row"))
   }

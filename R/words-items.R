@@ -36,7 +36,9 @@ span_strength <- function(links, tokens, lexicon) {
   # a lexicon phrase counts its stop words ("how many", "at least"), a column only its telling words; a small word by
   # itself ("at", "of") says little
   lone <- size == 1 & stopped[links$from]
-  phrase <- ifelse(lone, 0.4, size^0.95)
+  # the full name of a method beats the words it is made of
+  named <- links$type == "lexicon" & links$kind %in% "method"
+  phrase <- ifelse(lone, 0.4, size^ifelse(named, 1.15, 0.95))
   base * ifelse(links$type == "lexicon", phrase, telling + 0.05 * (size - telling)) -
     0.02 * (links$type == "lexicon" & links$kind == "scope")
 }
