@@ -9,6 +9,7 @@
 #'   Fai, A. H.-T. and Cornelius, P. L. (1996). Journal of Statistical Computation and Simulation 54, 363-378.
 #' @noRd
 stat_mixed_intercept <- function(y, x, group) {
+  x <- unname(x); dimnames(x) <- NULL
   p <- ncol(x); n <- length(y); g <- max(group)
   if (g < 2) stop_data("A mixed model needs at least two groups.", class = "one_group")
   if (n <= g || n - p < 2) stop_data("Every group has one row only, so differences between groups cannot be told from the rest.", class = "too_few_rows")

@@ -11,6 +11,7 @@
 stat_ordinal <- function(y, x) {
   k <- max(y); n <- length(y); p <- ncol(x)
   if (k < 3) stop_data("An ordinal model needs an outcome of at least three levels.", class = "group_count")
+  x <- unname(x)
   centre <- colMeans(x)
   z <- sweep(x, 2, centre)
   if (qr(z)$rank < p) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")

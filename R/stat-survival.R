@@ -97,7 +97,7 @@ length_at_least <- function(time, points) length(time) - findInterval(points, so
 stat_cox <- function(time, event, x) {
   p <- ncol(x)
   if (!any(event)) stop_data("No event occurs in these rows.", class = "no_events")
-  centred <- sweep(x, 2, colMeans(x))
+  centred <- unname(sweep(x, 2, colMeans(x)))
   order <- order(time, !event)
   time <- time[order]; event <- event[order]; centred <- centred[order, , drop = FALSE]
   points <- sort(unique(time[event]))
@@ -121,6 +121,7 @@ stat_cox <- function(time, event, x) {
     beta <- beta + step
     if (max(abs(beta * apply(centred, 2, stats::sd))) > 30) stop_data("The event is told apart perfectly by a predictor, so its hazard ratio runs off.", class = "separation")
   }
+  if (!converged) stop_data("The event is told apart perfectly by a predictor, so its hazard ratio runs off.", class = "separation")
   covariance <- solve(s$information)
   statistic <- 2 * (s$log_likelihood - null)
   list(coefficients = beta, se = sqrt(diag(covariance)), covariance = covariance, log_likelihood = s$log_likelihood, null_log_likelihood = null, statistic = statistic,

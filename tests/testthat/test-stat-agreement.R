@@ -1,0 +1,54 @@
+a <- function(name) internal(name)
+
+test_that("kappa of a published table, unweighted and weighted", {
+  # Fleiss, Levin and Paik (2003), table 18.1: 100 subjects, kappa = .68 (.676)
+  t <- matrix(c(75, 5, 0, 1, 4, 0, 4, 1, 10), 3)
+  k <- a("stat_cohen_kappa")(t)
+  expect_equal(k$kappa, 0.6765, tolerance = 1e-3)
+  expect_equal(k$agreement, 0.89)
+  # two levels: linear and quadratic weights change nothing
+  two <- matrix(c(20, 5, 10, 15), 2)
+  expect_equal(a("stat_cohen_kappa")(two)$kappa, a("stat_cohen_kappa")(two, "quadratic")$kappa)
+  expect_equal(a("stat_cohen_kappa")(two)$kappa, 0.4)
+  expect_equal(a("stat_cohen_kappa")(diag(c(5, 6, 7)))$kappa, 1)
+  expect_error(a("stat_cohen_kappa")(matrix(c(5, 0, 0, 0), 2)), class = "upbeatquill_error_outcome_constant")
+})
+
+test_that("quadratic weights give the intraclass consistency of the scores up to 1/n", {
+  x <- with_seed(4, sample(1:5, 400, TRUE)); y <- pmin(5, pmax(1, x + with_seed(5, sample(-1:1, 400, TRUE))))
+  w <- a("stat_cohen_kappa")(table(factor(x, 1:5), factor(y, 1:5)), "quadratic")$kappa
+  expect_equal(w, a("stat_intraclass")(cbind(x, y))$forms$estimate[2], tolerance = 0.005)
+})
+
+test_that("Fleiss' kappa of his own example", {
+  # Wikipedia-known table of Fleiss (1971) shape: 10 subjects, 14 raters, 5 categories; kappa = 0.210
+  counts <- rbind(c(0, 0, 0, 0, 14), c(0, 2, 6, 4, 2), c(0, 0, 3, 5, 6), c(0, 3, 9, 2, 0), c(2, 2, 8, 1, 1), c(7, 7, 0, 0, 0), c(3, 2, 6, 3, 0), c(2, 5, 3, 2, 2),
+                  c(6, 5, 2, 1, 0), c(0, 2, 2, 3, 7))
+  ratings <- t(apply(counts, 1, function(r) rep(1:5, r)))
+  expect_equal(a("stat_fleiss_kappa")(ratings, 5)$kappa, 0.210, tolerance = 2e-3)
+})
+
+test_that("intraclass correlations of Shrout and Fleiss (1979), table 4", {
+  x <- rbind(c(9, 2, 5, 8), c(6, 1, 3, 2), c(8, 4, 6, 8), c(7, 1, 2, 6), c(10, 5, 6, 9), c(6, 2, 4, 7))
+  f <- a("stat_intraclass")(x)$forms
+  expect_equal(round(f$estimate, 2), c(0.17, 0.29, 0.71, 0.44, 0.62, 0.91))
+  expect_equal(round(f$ci_low[c(1, 2, 3)], 2), c(-0.13, 0.02, 0.34))
+  expect_equal(round(f$ci_high[c(1, 2, 3)], 2), c(0.72, 0.76, 0.95))
+})
+
+test_that("limits of agreement are the mean difference plus and minus 1.96 standard deviations", {
+  x <- with_seed(1, rnorm(30, 10)); y <- x + with_seed(2, rnorm(30, 0.5, 0.3))
+  l <- a("stat_limits_of_agreement")(x, y)
+  d <- x - y
+  expect_equal(c(l$bias, l$lower, l$upper), mean(d) + c(0, -1.96, 1.96) * sd(d))
+  expect_equal(c(l$bias_low, l$bias_high), as.vector(t.test(d)$conf.int))
+})
+
+test_that("omega is that of factanal's one factor", {
+  f <- with_seed(3, rnorm(150))
+  items <- vapply(1:5, function(k) with_seed(10 + k, f * 0.7 + rnorm(150)), numeric(150))
+  o <- a("stat_omega")(items)
+  l <- factanal(items, 1)$loadings[, 1]
+  expect_equal(o$omega, sum(l)^2 / (sum(l)^2 + sum(1 - l^2)), tolerance = 1e-4)
+  expect_error(a("stat_omega")(items[, 1:2]), class = "upbeatquill_error_too_few_columns")
+})

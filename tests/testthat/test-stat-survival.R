@@ -1,0 +1,51 @@
+skip_if_not_installed("survival")
+s <- function(name) internal(name)
+lung <- na.omit(survival::lung[, c("time", "status", "age", "sex", "ph.ecog")])
+event <- lung$status == 2
+
+test_that("curves, medians and restricted means agree with the survival package", {
+  ref <- survival::survfit(survival::Surv(time, event) ~ 1, data = lung, conf.type = "log-log")
+  km <- s("stat_kaplan_meier")(lung$time, event)
+  expect_equal(km$survival, ref$surv, tolerance = 1e-12)
+  expect_equal(km$at_risk, ref$n.risk)
+  inner <- !is.na(km$ci_low)
+  expect_equal(km$ci_low[inner], ref$lower[inner], tolerance = 1e-12)
+  q <- quantile(ref, 0.5)
+  expect_equal(unname(s("median_survival")(km)), unname(c(q$quantile, q$lower, q$upper)))
+  table <- summary(ref, rmean = 500)$table
+  expect_equal(unname(s("restricted_mean")(km, 500)), unname(table[grep("rmean", names(table))]), tolerance = 1e-10)
+})
+
+test_that("a curve that rests on one half has its median in the middle of the step, one that stays above has none", {
+  expect_equal(s("median_survival")(s("stat_kaplan_meier")(1:4, rep(TRUE, 4)))[["median"]], 2.5)
+  expect_true(is.na(s("median_survival")(s("stat_kaplan_meier")(1:4, c(TRUE, FALSE, FALSE, FALSE)))[["median"]]))
+})
+
+test_that("the log-rank test agrees with survdiff for two and more groups", {
+  for (g in c("sex", "ph.ecog")) {
+    code <- as.integer(factor(lung[[g]]))
+    ref <- survival::survdiff(survival::Surv(lung$time, event) ~ code)
+    mine <- s("stat_log_rank")(lung$time, event, code)
+    expect_equal(mine$statistic, ref$chisq, tolerance = 1e-10)
+    expect_equal(mine$groups$expected, as.vector(ref$exp), tolerance = 1e-10)
+  }
+  expect_error(s("stat_log_rank")(1:4, rep(FALSE, 4), c(1, 1, 2, 2)), class = "upbeatquill_error_no_events")
+})
+
+test_that("Cox regression with Efron's ties agrees with coxph", {
+  x <- as.matrix(lung[c("age", "sex", "ph.ecog")])
+  ref <- survival::coxph(survival::Surv(time, event) ~ age + sex + ph.ecog, data = lung)
+  mine <- s("stat_cox")(lung$time, event, x)
+  expect_true(mine$converged)
+  expect_equal(mine$coefficients, unname(coef(ref)), tolerance = 1e-7)
+  expect_equal(mine$se, unname(sqrt(diag(vcov(ref)))), tolerance = 1e-7)
+  expect_equal(c(mine$null_log_likelihood, mine$log_likelihood), ref$loglik, tolerance = 1e-10)
+  expect_equal(mine$concordance, unname(summary(ref)$concordance[1]), tolerance = 1e-10)
+  expect_equal(mine$schoenfeld$residuals, unname(residuals(ref, "schoenfeld")), tolerance = 1e-5, ignore_attr = TRUE)
+})
+
+test_that("perfect prediction, repeated predictors and no events are told apart from a fit", {
+  expect_error(s("stat_cox")(c(1:10, 21:30), rep(TRUE, 20), cbind(rep(1:0, each = 10))), class = "upbeatquill_error_separation")
+  expect_error(s("stat_cox")(1:10, rep(TRUE, 10), cbind(1:10, 2 * (1:10))), class = "upbeatquill_error_collinear")
+  expect_error(s("stat_cox")(1:10, rep(FALSE, 10), cbind(rnorm(10))), class = "upbeatquill_error_no_events")
+})

@@ -1,0 +1,21 @@
+test_that("words are counted once a text, forms of a word together", {
+  t <- internal("text_terms")(c("The crew was helpful, helpful crews!", "Helpful people", "Bad food"), c("the", "was"))
+  expect_equal(t$texts[match("help", t$stem)], 2)
+  expect_equal(t$texts[match("crew", t$stem)], 1)
+  expect_equal(t$shown[match("help", t$stem)], "helpful")
+  none <- internal("text_terms")(c("", "the"), "the")
+  expect_length(none$stem, 0)
+})
+
+test_that("words that come in the same answers make a theme, and each theme can be looked up", {
+  texts <- rep(c("The food was cold", "cold food again", "crew friendly", "friendly crew, nice", "too late"), 8)
+  d <- data.frame(id = seq_along(texts), remark = paste(texts, seq_along(texts)))
+  s <- amend(open_study(d), remark = list(kind = "text"))
+  a <- ask(s, "What are the themes of remark?")
+  themes <- table_of(a, "themes")
+  expect_setequal(sort(sub(",.*$", "", themes$theme)), c("cold", "crew", "late"))
+  expect_equal(themes$n[grepl("food", themes$theme)], 16)
+  quotes <- table_of(a, "quotes")
+  expect_true(all(quotes$row %in% seq_along(texts)))
+  expect_retraces(a)
+})
