@@ -119,7 +119,7 @@ stat_cox <- function(time, event, x) {
     }
     last <- s$log_likelihood; before <- beta
     beta <- beta + step
-    if (max(abs(beta * apply(centred, 2, stats::sd))) > 30) stop_data("The event is told apart perfectly by a predictor, so its hazard ratio runs off.", class = "separation")
+    if (max(abs(beta * apply(centred, 2, stats::sd))) > 12) stop_data("The event is told apart perfectly by a predictor, so its hazard ratio runs off.", class = "separation")
   }
   if (!converged) stop_data("The event is told apart perfectly by a predictor, so its hazard ratio runs off.", class = "separation")
   covariance <- solve(s$information)
