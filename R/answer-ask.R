@@ -171,9 +171,9 @@ answer_context <- function(study, reading, options) {
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
   carried <- unique(c(weight, unit, reading$unit))
-  required <- if (isTRUE(reading$extra$ranking)) reading$outcome else used
+  required <- if (isTRUE(reading$extra$ranking)) reading$outcome else if (reading$task == "look_up") character() else used
   frame <- build_frame(study, required, reading$filters, unique(c(carried, setdiff(used, required))))
-  if (frame$used == 0 && length(used)) stop_no_rows(frame, reading)
+  if (frame$used == 0 && length(c(used, reading$filters))) stop_no_rows(frame, reading)
   columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))
   conf_level <- options$conf_level %||% reading$extra$conf_level %||% 0.95
   context <- list(reading = reading, frame = frame, required = required, columns = columns, conf_level = conf_level,
@@ -185,6 +185,7 @@ answer_context <- function(study, reading, options) {
   context$row_labels <- function(rows) row_labels(study, frame$table, rows, used)
   context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters,
                                                        unique(c(names, carried)))
+  if (reading$task == "look_up") context$listed <- function(rows) listed_cells(study, frame$table, rows, columns_used(reading))
   if (reading$task == "themes") context$stop_words <- text_stop_words()
   if (reading$task == "overview") context <- c(context, overview_texts(study))
   if (reading$task == "quality") context <- c(context, quality_facts(study, frame$table))
@@ -200,6 +201,19 @@ row_labels <- function(study, table, rows, used) {
       "datetime"), columns), 2)
   names <- setdiff(names(named), used)
   lapply(stats::setNames(names, names), function(name) as.character(understood(study, name, table, rows)))
+}
+
+#' Cells of the rows shown: the columns named with a key before them, or the first twelve
+#' @noRd
+listed_cells <- function(study, table, rows, named) {
+  all <- Filter(function(col) !identical(col$used, FALSE), study$tables[[table]]$columns)
+  keys <- names(Filter(function(col) col$kind == "id", all))
+  named <- intersect(named, names(all))
+  names <- if (length(named)) unique(c(utils::head(keys, 1), named)) else utils::head(names(all), 12)
+  lapply(stats::setNames(names, names), function(name) {
+    v <- understood(study, name, table, rows)
+    if (is.numeric(v) && !inherits(v, c("Date", "POSIXct"))) v else as.character(v)
+  })
 }
 
 stop_no_rows <- function(frame, reading) {
@@ -318,7 +332,7 @@ causal_caution <- function(answer) {
 size_caution <- function(answer) {
   n <- answer$result$number$n
   p <- answer$result$number$p_value
-  if (is.null(p) || is.null(n) || n >= 20) return(NULL)
+  if (is.null(p) || is.null(n) || n >= 20 || answer$reading$task == "pool") return(NULL)
   sprintf("Only %s rows: a difference would have to be large to be seen, and one that is seen is likely overstated.",
           say_number(n))
 }

@@ -100,6 +100,8 @@ groups_table <- function(ctx, y = outcome_name(ctx), by = ctx$reading$by) {
   keep <- c("n", "missing", "mean", "sd", "se", "median", "q1", "q3", "min", "max")
   data <- cbind(as.data.frame(labels, check.names = FALSE, stringsAsFactors = FALSE), s[keep])
   if (identical(ctx$reading$statistic, "sum")) data$sum <- s$sum
+  further <- further_statistics()[[ctx$reading$statistic %||% "mean"]]
+  if (!is.null(further)) data[[ctx$reading$statistic]] <- vapply(split(outcome_values(ctx, y), group), function(v) further$compute(v[!is.na(v)]), 1)
   new_table("groups", sprintf("%s by %s", y, paste(by, collapse = " and ")), data)
 }
 
@@ -121,6 +123,8 @@ script_groups <- function(ctx, y = outcome_name(ctx), by = ctx$reading$by) {
   keys <- vapply(by, function(name) sprintf("factor(kept[[%s]])", as_r_string(name)), "")
   single <- length(by) == 1
   sum_column <- if (identical(ctx$reading$statistic, "sum")) ", sum = sum(v)"
+  further <- further_statistics()[[ctx$reading$statistic %||% "mean"]]
+  if (!is.null(further)) sum_column <- sprintf(", %s = %s", ctx$reading$statistic, further$script)
   c("# summaries of each group",
     sprintf("kept_y <- %s", gsub("rows[[", "kept[[", script_value(y), fixed = TRUE)),
     if (single) sprintf("kept_g <- droplevels(%s)",

@@ -54,6 +54,7 @@ one_description <- function(ctx, x, table) {
                                                ctx$conf_level) else describe_one(x, statistic, ctx$conf_level)
   label <- c(mean = "mean", median = "median", sum = "total", sd = "standard deviation", min = "smallest value",
              max = "largest value", weighted_mean = "weighted mean")[statistic]
+  if (is.na(label)) label <- further_statistics()[[statistic]]$label %||% NA
   compact(list(new_number("estimate", if (is.na(label)) gsub("_", " ", statistic) else label, estimate$estimate),
                if (!is.null(estimate$se)) new_number("se", "standard error", estimate$se),
                if (!is.null(estimate$ci_low)) new_number("ci_low", "lower limit", estimate$ci_low),
@@ -68,6 +69,8 @@ describe_one <- function(x, statistic, conf_level) {
     return(list(estimate = s$mean, se = s$se, ci_low = i[["low"]], ci_high = i[["high"]])) }
   if (statistic == "median") { i <- stat_median_interval(x, conf_level)
     return(list(estimate = s$median, ci_low = i[["low"]], ci_high = i[["high"]])) }
+  further <- further_statistics()[[statistic]]
+  if (!is.null(further)) return(list(estimate = further$compute(x)))
   value <- switch(statistic, sum = s$sum, sd = s$sd, variance = s$sd^2, min = s$min, max = s$max, range = s$max - s$min,
                   iqr = s$q3 - s$q1, q1 = s$q1, q3 = s$q3, skewness = s$skewness, se = s$se,
                   count = s$n, percent = NA_real_, mode = as.numeric(names(which.max(table(x)))), s$mean)
@@ -86,6 +89,7 @@ say_descriptives <- function(ctx, res) {
   col <- outcome_column(ctx)
   n <- res$number
   label <- res$numbers[[1]]$label
+  if (identical(ctx$reading$statistic, "variation")) col$unit <- NULL
   interval <- if (is.finite(n$ci_low %||% NA) && is.finite(n$ci_high %||% NA)) sprintf(" (%s)",
       say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
   headline <- sprintf("The %s of %s is %s%s, from %s.", label, say_column(col),
@@ -135,6 +139,8 @@ script_one_statistic <- function(ctx, res) {
                                       "limits <- if (n < 6 || k < 1) c(NA, NA) else c(s[k], s[n - k + 1])",
                                       paste0("numbers <- list(estimate = median(v), ci_low = limits[1], ci_high = ",
                                              "limits[2], conf_level = conf_level, n = n)")))
+  further <- further_statistics()[[statistic]]
+  if (!is.null(further)) return(sprintf("numbers <- list(estimate = %s, n = n)", further$script))
   value <- switch(statistic, sum = "sum(v)", sd = "sd(v)", variance = "var(v)", min = "min(v)", max = "max(v)",
                   range = "diff(range(v))", iqr = "IQR(v)", q1 = "quantile(v, 0.25)", q3 = "quantile(v, 0.75)",
                   skewness = "tables$describe$skewness", se = "sd(v) / sqrt(n)", count = "n",

@@ -35,10 +35,12 @@ say_group_summary <- function(ctx, res) {
   t <- res$tables[[1]]$data
   col <- outcome_column(ctx)
   v <- t[[res$shown]]
+  # a ratio of the spread to the mean has no unit
+  if (res$shown == "variation") col$unit <- NULL
   name <- function(i) group_label(t, i, length(ctx$reading$by))
   high <- which.max(v); low <- which.min(v)
   label <- c(mean = "mean", sum = "total", sd = "standard deviation", min = "smallest", max = "largest")[res$shown]
-  label <- if (is.na(label)) res$shown else label
+  label <- if (is.na(label)) further_statistics()[[res$shown]]$label %||% res$shown else label
   headline <- if (nrow(t) == 1) sprintf("The %s of %s is %s.", label, say_column(col),
                                         with_unit(say_number(v), col$unit))
     else sprintf("The %s of %s is highest for %s (%s) and lowest for %s (%s).", label, say_column(col), name(high),

@@ -61,6 +61,8 @@ plain_core <- function(r) {
                       if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with", some_of(r$adjust_for), "held constant")),
     themes = paste("the themes of the open answers in", y), agreement = paste("how far", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "agree"),
     equivalence = paste0("whether ", y, " is practically the same", if (length(r$by)) paste0(" in the groups of ", by, levels), if (!is.null(r$extra$margin)) sprintf(", within %s", format_plain(r$extra$margin))),
+    forecast = paste0("forecast ", if (length(r$outcome)) y else "the number of rows", if (!is.null(r$extra$horizon)) sprintf(", %s %s%s ahead", format_plain(r$extra$horizon$n), r$extra$horizon$unit, if (r$extra$horizon$n == 1) "" else "s")),
+    pool = sprintf("combine the studies by %s", paste(r$outcome, collapse = " and its error ")), look_up = paste0("show the rows", if (length(r$outcome)) sprintf(" with %s", y)),
     sample_size = plain_plan(r$extra$plan),
     figure = paste0("draw ", if (is.null(r$extra$picture)) "" else paste0("a ", r$extra$picture, " of "),
                     some_of(unique(c(r$outcome, r$predictors, r$by)), 5)),

@@ -116,3 +116,51 @@ fill_open <- function(state, mentions, r) {
   r$outcome <- column_names_of(state, mentions)
   r
 }
+
+#' Effect and standard error of each study: columns named, else those whose names say so
+#' @noRd
+fill_pool <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  columns <- state$vocabulary$columns
+  numeric <- columns$name[columns$kind %in% c("number", "count")]
+  error <- grep("(^|[^a-z])(se|stderr|std_?err|standard_?error)([^a-z]|$)", tolower(numeric), value = FALSE)
+  named <- intersect(column_names_of(state, mentions), numeric)
+  se <- c(intersect(named, numeric[error]), numeric[error])[1]
+  rest <- setdiff(numeric, numeric[error])
+  effects <- rest[grep("effect|estimate|difference|diff|log_?(or|rr|hr)|beta|(^|_)(d|g|md|smd|yi|es)(_|$)|gain", tolower(rest))]
+  effect <- c(setdiff(named, se), effects)[1]
+  r$outcome <- c(effect, se)[!is.na(c(effect, se))]
+  if (length(r$outcome) == 2 && length(named) < 2) r$assumed <- c(r$assumed, sprintf("Took %s as the effect of each study and %s as its standard error.", effect, se))
+  text <- tolower(state$text)
+  if (grepl("fixed.?effect|common effect", text)) r$method_asked <- "pooled_fixed" else if (grepl("random.?effect", text)) r$method_asked <- "pooled_random"
+  r$extra$missing <- if (length(r$outcome) < 2) "outcome"
+  r
+}
+
+#' Rows to be shown: "with missing honey yield" is a condition on it
+#' @noRd
+fill_look_up <- function(state, mentions, r) {
+  r <- with_filters(state, r)
+  r$outcome <- column_names_of(state, mentions)
+  gap <- grepl("\\b(missing|empty|blank|without an?|no value|not recorded)\\b", state$text, ignore.case = TRUE)
+  if (gap && length(r$outcome)) r$filters <- c(r$filters, lapply(r$outcome, function(n) new_filter(n, "is_missing", list())))
+  r
+}
+
+#' A forecast is a trend with a horizon
+#' @noRd
+fill_forecast <- function(state, mentions, r) {
+  r <- fill_trend(state, mentions, r)
+  r$by <- character()
+  r$extra$trend_test <- NULL
+  found <- regmatches(state$text, regexec("(?:next|coming|following) (?:(\\d+|two|three|four|six|twelve) )?(day|week|month|quarter|year)s?|(\\d+) (day|week|month|quarter|year)s? (?:ahead|out|from now)",
+                                          state$text, ignore.case = TRUE, perl = TRUE))[[1]]
+  if (length(found)) {
+    count <- paste0(found[2], found[4])
+    words <- c(two = 2, three = 3, four = 4, six = 6, twelve = 12)
+    r$extra$horizon <- list(n = if (!nzchar(count)) 1 else if (tolower(count) %in% names(words)) words[[tolower(count)]] else as.numeric(count), unit = tolower(paste0(found[3], found[5])))
+  }
+  # "next month" says how far, not in what steps
+  if (!is.null(r$time) && !grepl("\\b(daily|weekly|monthly|quarterly|yearly|by (day|week|month|quarter|year)|per (day|week|month|quarter|year))\\b", state$text, ignore.case = TRUE)) r$time$every <- NULL
+  r
+}

@@ -46,7 +46,7 @@ tasks_of_methods <- function() {
     distribution = c("shapiro_wilk", "anderson_darling"),
     agreement = c("cronbach_alpha", "mcdonald_omega", "item_analysis", "intraclass_correlation", "cohen_kappa",
                   "weighted_kappa", "fleiss_kappa", "limits_of_agreement"),
-    survival = c("kaplan_meier", "log_rank", "cox_regression"), equivalence = c("equivalence_t", "noninferiority_t"),
+    survival = c("kaplan_meier", "log_rank", "cox_regression"), equivalence = c("equivalence_t", "noninferiority_t"), pool = c("pooled_fixed", "pooled_random"),
     describe = c("principal_components", "factor_analysis", "cluster_kmeans"))
   stats::setNames(rep(names(by_task), lengths(by_task)), unlist(by_task))
 }
@@ -94,6 +94,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # an event and its censoring are spoken of only where time to it is meant
   if (grepl("\\b(censor|the event is|as the event|event is|deaths? (of|from|by))", state$text, ignore.case = TRUE) && score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
   if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
+  if (grepl("forest plot|forest figure", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 1.5
+  if (score["forecast"] > 0.25 && grepl("\\b(forecast|project|extrapolat|predict)\\w*\\b.*\\b(next|coming|ahead|following)\\b|\\bforecast", state$text, ignore.case = TRUE)) score["forecast"] <- score["forecast"] + 2.5
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
   # "which items correlate with satisfaction most", "what is satisfaction related to"
   if (score["relate"] > 0 && length(mentions) == 1 && !length(state$groups) && any(norms %in% c("which", "what"))) {

@@ -1,0 +1,27 @@
+#' @noRd
+method_row_listing <- function() {
+  new_method(
+    id = "row_listing", name = "Rows that meet the conditions", tasks = "look_up",
+    fits = function(shape) if (shape$task == "look_up") new_fit(80, "The question asks to see rows."),
+    compute = function(ctx) {
+      rows <- ctx$frame$rows
+      shown <- utils::head(rows, 100)
+      cells <- ctx$listed(shown)
+      table <- data.frame(row = as.numeric(shown), cells, check.names = FALSE, stringsAsFactors = FALSE)
+      result(list(new_number("n", "rows that meet the conditions", length(rows))), tables = list(new_table("rows", if (length(rows) > 100) "The first 100 rows that meet the conditions" else "Rows that meet the conditions", table)),
+             columns = names(cells))
+    },
+    sentences = function(ctx, res) {
+      n <- res$number$n
+      f <- vapply(ctx$reading$filters, plain_filter, "")
+      text <- sprintf("%s%s.", capital(count_of(n, "row")), if (length(f)) sprintf(" where %s", paste(f, collapse = " and ")) else "")
+      list(headline = text, details = c("Row numbers are those of the file.", if (n > 100) "The first 100 are shown."), write_up = text)
+    },
+    script = function(ctx, res) {
+      numeric <- Filter(function(n) is.numeric(res$tables[[1]]$data[[n]]), res$columns)
+      c("shown <- utils::head(rows, 100)",
+        sprintf("tables <- list(rows = data.frame(row = as.numeric(rownames(shown))%s, check.names = FALSE))", paste(vapply(numeric, function(n) sprintf(", %s = shown[[%s]]", as_r_string(n), as_r_string(n)), ""), collapse = "")),
+        "numbers <- list(n = nrow(rows))")
+    },
+    next_steps = function(ctx, res) "What is in this data?")
+}

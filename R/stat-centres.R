@@ -1,0 +1,38 @@
+# Further centres and spreads of one sample, each with the base-R expression that gives the same.
+
+#' Statistics beyond the usual table
+#'
+#' @section Shape: named list of list(label, compute(v), script (an expression in v)). Trimming and winsorising take 20 % from each end.
+#' @section Source: Wilcox, R. R. (2012). Introduction to Robust Estimation and Hypothesis Testing (3rd ed.), ch. 3; median absolute deviation
+#'   times 1.4826, so that it estimates the standard deviation of a normal sample: Hampel, F. R. (1974). JASA 69, 383-393.
+#' @noRd
+further_statistics <- function() {
+  one <- function(label, compute, script) list(label = label, compute = compute, script = script)
+  list(
+    trimmed_mean = one("20 % trimmed mean", stat_trimmed_mean, "mean(v, trim = 0.2)"),
+    winsorised_mean = one("20 % winsorised mean", function(v) mean(winsorised(v)),
+                          "{ s <- sort(v); k <- floor(0.2 * length(s)); mean(pmin(pmax(s, s[k + 1]), s[length(s) - k])) }"),
+    geometric_mean = one("geometric mean", function(v) exp(mean(log(need_positive(v, "geometric")))), "exp(mean(log(v)))"),
+    harmonic_mean = one("harmonic mean", function(v) 1 / mean(1 / need_positive(v, "harmonic")), "1 / mean(1 / v)"),
+    mad = one("median absolute deviation (times 1.4826)", function(v) 1.4826 * stat_group_quantiles(abs(v - stat_group_quantiles(v, probs = 0.5)[1]), probs = 0.5)[1], "mad(v)"),
+    variation = one("coefficient of variation", function(v) { m <- stat_group_moments(v); sd_from_moments(m)[[1]] / m[[1, "mean"]] }, "sd(v) / mean(v)"))
+}
+
+stat_trimmed_mean <- function(v, share = 0.2) {
+  v <- sort(v)
+  k <- floor(share * length(v))
+  mean(v[(k + 1):(length(v) - k)])
+}
+
+#' Values beyond the cut are pulled in to it
+#' @noRd
+winsorised <- function(v, share = 0.2) {
+  s <- sort(v)
+  k <- floor(share * length(s))
+  pmin(pmax(s, s[k + 1]), s[length(s) - k])
+}
+
+need_positive <- function(v, what) {
+  if (any(v <= 0)) stop_data(sprintf("A %s mean needs values above zero; %s not.", what, if (sum(v <= 0) == 1) "one is" else sprintf("%d are", sum(v <= 0))), class = "unfit_data")
+  v
+}
