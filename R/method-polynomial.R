@@ -76,10 +76,7 @@ figure_curve <- function(ctx, res) {
   half <- stats::qt(1 - (1 - ctx$conf_level) / 2, res$fit$df) * res$fit$sigma * sqrt(pmax(0, rowSums((grid %*% res$fit$unscaled) * grid)))
   d <- data.frame(x = res$predictor, y = outcome_values(ctx)); band <- data.frame(x = at, fit = fit, low = fit - half, high = fit + half)
   new_figure("curve", title, "scatter", subtitle = sprintf("Curve: least squares with its %s band.", say_level(ctx$conf_level)), alt = sprintf("%s: points and a bent line.", title),
-    draw = function() ggplot2::ggplot() + ggplot2::geom_point(data = d, ggplot2::aes(x = .data$x, y = .data$y), alpha = if (nrow(d) > 400) 0.35 else 0.6, size = 1.9, shape = 16, colour = quill_colours(1)) +
-      ggplot2::geom_ribbon(data = band, ggplot2::aes(x = .data$x, ymin = .data$low, ymax = .data$high), fill = quill_colours(2)[2], alpha = 0.18) +
-      ggplot2::geom_line(data = band, ggplot2::aes(x = .data$x, y = .data$fit), colour = quill_colours(2)[2], linewidth = 1.1) +
-      ggplot2::labs(x = axis_label(ctx$columns[[xname]]), y = axis_label(ctx$columns[[yname]])),
+    draw = function() draw_curve(d, band, axis_label(ctx$columns[[xname]]), axis_label(ctx$columns[[yname]])),
     script = c("plot_data <- data.frame(x = x, y = y)",
                sprintf("plot <- ggplot(plot_data, aes(x, y)) + geom_point() + geom_smooth(method = \"lm\", formula = y ~ poly(x, %d)) + labs(title = %s) + theme_minimal()", res$degree, as_r_string(title))))
 }
