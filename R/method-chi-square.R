@@ -24,6 +24,8 @@ fits_table <- function(shape, score, why) {
   ok <- shape$task %in% c("relate", "compare", "advise", "figure") && length(shape$pair_kinds) == 2 &&
     all(shape$pair_groups) && !length(shape$adjust) && is.null(shape$null_value)
   if (!ok) return(NULL)
+  # the mix of levels is a matter of the table, also where the levels are ordered
+  if (isTRUE(shape$mix) && all(shape$pair_kinds %in% c("category", "yes_no", "ordered"))) return(new_fit(score + 7, why))
   # a measured or ordered outcome in groups is compared, not cross-tabulated, unless the table is asked for by name
   if (shape$task == "compare" && shape$outcome_kind %in% c("number", "count", "ordered") &&
       !all(shape$pair_kinds %in% c("ordered"))) score <- score - 75

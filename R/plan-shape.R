@@ -13,7 +13,7 @@ plan_shape <- function(reading, columns, frame, design) {
                 even = isTRUE(reading$extra$even), ranking = isTRUE(reading$extra$ranking), plan = reading$extra$plan,
                 two_valued = length(reading$outcome) == 1 && isTRUE(columns[[reading$outcome]]$distinct == 2L),
                 timed = length(reading$time$column) == 1, every = reading$time$every, window = reading$time$window,
-                trend_test = isTRUE(reading$extra$trend_test), trend_words = isTRUE(reading$extra$trend_words), stratified = isTRUE(reading$extra$stratified), spread = isTRUE(reading$extra$spread),
+                trend_test = isTRUE(reading$extra$trend_test), trend_words = isTRUE(reading$extra$trend_words), stratified = isTRUE(reading$extra$stratified), mix = isTRUE(reading$extra$mix), spread = isTRUE(reading$extra$spread),
                 normality = isTRUE(reading$extra$normality), raters = isTRUE(reading$extra$raters), event_set = !is.null(reading$extra$event), clustered = !is.null(reading$extra$cluster), weighted = !is.null(reading$extra$weight),
                 adjust_numeric = length(reading$adjust_for) > 0 && all(vapply(columns[reading$adjust_for], function(col) col$kind %in% c("number", "count"), NA)), words_asked = isTRUE(reading$extra$words_asked),
                 predictors = length(reading$predictors) + length(reading$adjust_for), noninferior = isTRUE(reading$extra$noninferior),

@@ -191,6 +191,8 @@ number_group <- function(state, column, at, k) {
 between_numbers <- function(state, k) {
   if (!item_norm(state, k - 1) %in% c("between", "from") &&
       !any(c(item_norm(state, k - 2)) %in% "between")) return(NULL)
+  # three and more numbers are a list, not a range
+  if (length(number_list(state, k)) > 2) return(NULL)
   for (j in (k + 1):min(state$n, k + 3)) {
     if (j > state$n) return(NULL)
     if (state$items[[j]]$norm %in% c("and", "to", "-")) {

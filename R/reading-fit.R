@@ -21,6 +21,7 @@ fit_task <- function(state, mentions, task) {
                   (m$marker %in% c("by", "between") || divides(state, m, mentions)), NA)
     if (!any(few)) return(if (!paired_columns(state, mentions)) "relate" else "change")
   }
+  if (task == "relate" && rate_of_event(state, mentions)) return("relate")
   if (task == "relate" && numbers == 1 && (dividers == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
       !any(rest == "ordered")) return("compare")
   if (task == "relate" && adjusted) return("predict")

@@ -54,7 +54,7 @@ fill_predict <- function(state, mentions, r) {
   r$extra$at <- unlist(lapply(rest, function(m) if (identical(m$marker, "value")) stats::setNames(m$value,
       column_of(state, m$column))))
   r <- take_cluster(state, rest, r)
-  if (identical(r$method_asked, "weighted_linear_regression")) r <- take_weight(state, rest, r)
+  if (identical(r$method_asked, "weighted_linear_regression")) r <- take_model_weight(state, rest, r)
   r$extra$degree <- asked_degree(state)
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction"))
   r$extra$outcome_mentions <- rest
@@ -85,7 +85,7 @@ take_cluster <- function(state, rest, r) {
 
 #' Weights of a regression: the column after "weighted by", else the one that holds sampling weights
 #' @noRd
-take_weight <- function(state, rest, r) {
+take_model_weight <- function(state, rest, r) {
   named <- Filter(function(m) grepl("(weighted|weights?)( by)?( the)?$|by weight$", trimws(paste(vapply(m$at - 3:1, function(j) item_norm(state, j), ""), collapse = " "))), rest)
   columns <- state$vocabulary$columns
   name <- if (length(named)) column_of(state, named[[1]]$column) else columns$name[columns$role == "weight"][1]

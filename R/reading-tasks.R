@@ -96,6 +96,10 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
   if (grepl("forest plot|forest figure", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 1.5
   if (score["forecast"] > 0.25 && grepl("\\b(forecast|project|extrapolat|predict)\\w*\\b.*\\b(next|coming|ahead|following)\\b|\\bforecast", state$text, ignore.case = TRUE)) score["forecast"] <- score["forecast"] + 2.5
+  # "by how much does it grow per mg": a slope
+  if (grepl("\\b(by )?how (much|many)\\b.*\\bper\\b", state$text, ignore.case = TRUE) && sum(kinds %in% c("number", "count")) >= 2) score["predict"] <- score["predict"] + 1.6
+  # "the infertile rate", "the share that swarmed" beside another column: shares over its levels
+  if (rate_of_event(state, mentions) && length(mentions) == 2) score["relate"] <- score["relate"] + 1.2
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
   # "which items correlate with satisfaction most", "what is satisfaction related to"
   if (score["relate"] > 0 && length(mentions) == 1 && !length(state$groups) && any(norms %in% c("which", "what"))) {
@@ -106,6 +110,14 @@ phrase_scores <- function(state, mentions, kinds, score) {
   comparative <- any(norms %in% c("more", "less")) || any(grepl("[a-z]er$", norms[state$type == "adjective"]))
   if (length(mentions) == 2 && adjectives >= 1 && comparative && !any(norms == "than") && !length(state$groups)) score["relate"] <- score["relate"] + 1
   score
+}
+
+#' A yes/no column with "rate", "share" or "proportion" beside it
+#' @noRd
+rate_of_event <- function(state, mentions) {
+  any(vapply(mentions, function(m) kind_at(state, m$column) == "yes_no" &&
+             (grepl("^(rate|rates|share|proportion|percentage)$", item_norm(state, m$at + 1)) ||
+              grepl("(rate|share|proportion|percentage) (of|that|who|which)$", paste(item_norm(state, m$at - 2), item_norm(state, m$at - 1)))), NA))
 }
 
 has_dates <- function(state) any(state$vocabulary$columns$kind %in% c("date", "datetime"))

@@ -86,3 +86,11 @@ test_that("nothing that comes from outside is evaluated as code", {
   defs <- definitions(source_files())
   for (name in names(defs)) expect_false(any(c("eval", "evalq", "source", "sys.source", "str2lang", "parse") %in% called_names(defs[[name]]$body)), info = name)
 })
+
+test_that("no two functions of the package share a name", {
+  defined <- unlist(lapply(source_files(), function(f) {
+    lines <- readLines(f, encoding = "UTF-8", warn = FALSE)
+    sub(" <- function.*$", "", grep("^[A-Za-z_.][A-Za-z0-9_.]* <- function", lines, value = TRUE))
+  }))
+  expect_equal(defined[duplicated(defined)], character())
+})
