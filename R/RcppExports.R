@@ -25,6 +25,10 @@ kernel_first_texts <- function(x) {
     .Call(`_upbeatquill_kernel_first_texts`, x)
 }
 
+kernel_fisher <- function(counts, most) {
+    .Call(`_upbeatquill_kernel_fisher`, counts, most)
+}
+
 kernel_kendall <- function(x, y) {
     .Call(`_upbeatquill_kernel_kendall`, x, y)
 }

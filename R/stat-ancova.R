@@ -90,10 +90,5 @@ stat_permutation_paired <- function(d, alternative = "two_sided", resamples = 99
 #' Sums of differences under random signs, from a recorded seed; the session's own generator is left as it was
 #' @noRd
 random_sign_sums <- function(d, resamples, seed) {
-  kind <- RNGkind()
-  before <- get0(".Random.seed", globalenv(), inherits = FALSE)
-  on.exit({ do.call(RNGkind, as.list(kind)); if (is.null(before)) rm(".Random.seed", envir = globalenv()) else assign(".Random.seed", before, envir = globalenv()) })
-  RNGkind("L'Ecuyer-CMRG")
-  set.seed(seed)
-  vapply(seq_len(resamples), function(i) sum(ifelse(stats::runif(length(d)) < 0.5, -d, d)), 1)
+  with_recorded_seed(seed, vapply(seq_len(resamples), function(i) sum(ifelse(stats::runif(length(d)) < 0.5, -d, d)), 1))
 }

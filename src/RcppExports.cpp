@@ -78,6 +78,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_fisher
+double kernel_fisher(const Rcpp::IntegerMatrix& counts, double most);
+RcppExport SEXP _upbeatquill_kernel_fisher(SEXP countsSEXP, SEXP mostSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::IntegerMatrix& >::type counts(countsSEXP);
+    Rcpp::traits::input_parameter< double >::type most(mostSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_fisher(counts, most));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_kendall
 Rcpp::NumericVector kernel_kendall(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y);
 RcppExport SEXP _upbeatquill_kernel_kendall(SEXP xSEXP, SEXP ySEXP) {
@@ -207,6 +218,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_kth_difference", (DL_FUNC) &_upbeatquill_kernel_kth_difference, 3},
     {"_upbeatquill_kernel_number_facts", (DL_FUNC) &_upbeatquill_kernel_number_facts, 1},
     {"_upbeatquill_kernel_first_texts", (DL_FUNC) &_upbeatquill_kernel_first_texts, 1},
+    {"_upbeatquill_kernel_fisher", (DL_FUNC) &_upbeatquill_kernel_fisher, 2},
     {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},
     {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 3},
     {"_upbeatquill_kernel_solve_precisely", (DL_FUNC) &_upbeatquill_kernel_solve_precisely, 3},
