@@ -17,8 +17,22 @@ method_crosstab <- function() {
                       capital(say_column(ctx$columns[[res$names[1]]])), say_column(ctx$columns[[res$names[2]]]),
                       count_of(sum(res$counts), "row"),
                       rownames(res$counts)[at[1]], colnames(res$counts)[at[2]], say_number(max(res$counts)))
-      list(headline = text, details = say_rows(ctx), write_up = text)
+      shares <- say_shares_of(ctx, res)
+      list(headline = shares %||% text, details = c(if (!is.null(shares)) text, say_rows(ctx)), write_up = paste(c(shares, text), collapse = " "))
     },
     script = function(ctx, res) c(script_table(ctx, res), "numbers <- list(n = sum(counts))"),
     next_steps = function(ctx, res) sprintf("Is %s related to %s?", res$names[1], res$names[2]))
+}
+
+#' How often a yes/no column is yes at each level of the other; NULL where neither is one, or the other has many levels
+#' @noRd
+say_shares_of <- function(ctx, res) {
+  yes <- which(vapply(res$names, function(n) ctx$columns[[n]]$kind == "yes_no", NA))
+  if (!length(yes) || max(dim(res$counts)) > 8) return(NULL)
+  counts <- if (yes[1] == 1) res$counts else t(res$counts)
+  if (nrow(counts) != 2) return(NULL)
+  names <- if (yes[1] == 1) res$names else rev(res$names)
+  share <- say_percent(counts[2, ] / colSums(counts))
+  sprintf("%s is %s in %s.", capital(say_column(ctx$columns[[names[1]]])), rownames(counts)[2],
+          some_of(sprintf("%s of %s (%s of %s)", share, colnames(counts), say_number(counts[2, ]), say_number(colSums(counts))), 8))
 }

@@ -89,7 +89,7 @@ say_descriptives <- function(ctx, res) {
   col <- outcome_column(ctx)
   n <- res$number
   label <- res$numbers[[1]]$label
-  if (identical(ctx$reading$statistic, "variation")) col$unit <- NULL
+  if (isTRUE(ctx$reading$statistic %in% c("variation", "skewness"))) col$unit <- NULL
   interval <- if (is.finite(n$ci_low %||% NA) && is.finite(n$ci_high %||% NA)) sprintf(" (%s)",
       say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
   headline <- sprintf("The %s of %s is %s%s, from %s.", label, say_column(col),

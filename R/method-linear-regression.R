@@ -87,10 +87,43 @@ compute_linear <- function(ctx, robust = FALSE) {
     new_number("f_p_value", "p of the whole model", out$p_value), new_number("aic", "AIC", out$aic),
     new_number("bic", "BIC", out$bic), new_number("log_likelihood", "log likelihood", out$log_likelihood),
     new_number("n", "rows used", out$n)))
+  at <- stated_values(ctx, columns, pair)
+  if (!is.null(at)) numbers <- with_prediction(numbers, predict_at(out, at, ctx$conf_level), ctx, at)
   result(numbers, tables = list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table)),
-         fit = out, x = m$x, term = m$term, focal = focal, predictors = predictors,
+         fit = out, at = at, x = m$x, term = m$term, focal = focal, predictors = predictors,
          factors = vapply(columns, is.factor, NA), columns = columns, pair = pair, aliased = m$term[out$aliased],
          robust = robust)
+}
+
+#' Values of all predictors that the question states ("for a strength before of 12"); NULL when it leaves one open
+#' @noRd
+stated_values <- function(ctx, columns, pair) {
+  at <- ctx$reading$extra$at
+  if (is.null(at) || length(pair) || !all(names(columns) %in% names(at)) || any(vapply(columns, is.factor, NA))) return(NULL)
+  at[names(columns)]
+}
+
+#' Expected value at stated values, with the interval of the mean and that of a single new row
+#' @noRd
+predict_at <- function(fit, at, conf_level) {
+  x <- c(1, at)
+  if (length(fit$aliased)) stop_data("The predictors repeat each other, so nothing can be predicted from them.", class = "collinear")
+  value <- sum(x * fit$coefficients)
+  se <- fit$sigma * sqrt(drop(x %*% fit$unscaled %*% x))
+  t <- stats::qt(1 - (1 - conf_level) / 2, fit$df)
+  list(value = value, se = se, ci_low = value - t * se, ci_high = value + t * se, low = value - t * sqrt(se^2 + fit$sigma^2), high = value + t * sqrt(se^2 + fit$sigma^2))
+}
+
+#' The expected value becomes the estimate; the slope stays beside it
+#' @noRd
+with_prediction <- function(numbers, p, ctx, at) {
+  ids <- vapply(numbers, `[[`, "", "id")
+  slope <- if ("estimate" %in% ids) numbers[[match("estimate", ids)]]$value
+  rest <- numbers[!ids %in% c("estimate", "se", "ci_low", "ci_high")]
+  where <- paste(sprintf("%s = %s", names(at), format_plain(at)), collapse = ", ")
+  c(list(new_number("estimate", sprintf("expected %s at %s", outcome_name(ctx), where), p$value), new_number("se", "standard error", p$se), new_number("ci_low", "lower limit", p$ci_low),
+         new_number("ci_high", "upper limit", p$ci_high), new_number("prediction_low", "prediction interval, lower limit", p$low), new_number("prediction_high", "prediction interval, upper limit", p$high)),
+    if (!is.null(slope)) list(new_number("slope", sprintf("coefficient of %s", names(at)[1]), slope)), rest)
 }
 
 coefficient_table <- function(term, estimate, se, df, conf_level) {
@@ -157,7 +190,7 @@ say_linear <- function(ctx, res) {
                                                       some_of(vapply(ctx$columns[ctx$reading$adjust_for], say_column,
                                                           ""), 5)) else ""
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
-  headline <- if (length(res$focal) == 1) say_one_slope(ctx, res, y, held, clear)
+  headline <- if (!is.null(res$at)) say_expected(ctx, res, y) else if (length(res$focal) == 1) say_one_slope(ctx, res, y, held, clear)
     else if (length(res$focal) > 1) sprintf("%s %s with %s%s: F(%s, %s) = %s, %s.", capital(y),
                                             if (clear) "goes" else "does not clearly go",
                                             say_column(ctx$columns[[res$predictors]]), held, say_number(n$df1),
@@ -181,6 +214,16 @@ say_linear <- function(ctx, res) {
                       say_number(n$f_statistic, 2), say_p(n$f_p_value), say_number(n$n),
                       write_coefficients(t[-1, ], ctx$conf_level), write_rows(ctx))
   list(headline = headline, details = details, write_up = write_up)
+}
+
+#' The expected value at the stated ones; a word of warning beyond the values seen
+#' @noRd
+say_expected <- function(ctx, res, y) {
+  n <- res$number; unit <- outcome_column(ctx)$unit
+  beyond <- names(res$at)[vapply(names(res$at), function(k) res$at[[k]] < min(res$columns[[k]]) || res$at[[k]] > max(res$columns[[k]]), NA)]
+  where <- some_of(sprintf("%s %s", vapply(ctx$columns[names(res$at)], say_column, ""), format_plain(res$at)), 5)
+  sprintf("At %s, %s is expected at %s (%s); a single new row between %s and %s.%s", where, y, with_unit(say_number(n$estimate), unit), say_interval(n$ci_low, n$ci_high, ctx$conf_level),
+          say_number(n$prediction_low), with_unit(say_number(n$prediction_high), unit), if (length(beyond)) sprintf(" That lies beyond the values of %s seen here.", some_of(beyond)) else "")
 }
 
 say_one_slope <- function(ctx, res, y, held, clear) {
@@ -234,11 +277,20 @@ script_linear <- function(ctx, res) {
     "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",
     sprintf(paste0("tables$coefficients <- data.frame(term = %s, estimate = beta, se = est[, 2], statistic = est[, ",
                    "3], p_value = est[, 4], ci_low = beta - half, ci_high = beta + half)"), as_r_strings(res$term)),
-    script_focal(res), "n <- length(y); rss <- sum(resid(fit)^2)",
+    script_focal(res), script_expected(res), "n <- length(y); rss <- sum(resid(fit)^2)",
     paste0("numbers <- c(numbers, list(r_squared = s$r.squared, adj_r_squared = s$adj.r.squared, sigma = s$sigma, ",
            "f_statistic = s$fstatistic[1], f_df1 = s$fstatistic[2], f_df2 = s$fstatistic[3],"),
     paste0("  f_p_value = pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), aic = AIC(fit), ",
            "bic = BIC(fit), log_likelihood = as.numeric(logLik(fit)), n = n))"))
+}
+
+script_expected <- function(res) {
+  if (is.null(res$at)) return(NULL)
+  frame <- sprintf("data.frame(%s)", paste(sprintf("x%d = %s", seq_along(res$at), as_r_number(unname(res$at))), collapse = ", "))
+  c(sprintf("mean_at <- predict(fit, %s, interval = \"confidence\", level = conf_level, se.fit = TRUE); row_at <- predict(fit, %s, interval = \"prediction\", level = conf_level)", frame, frame),
+    "if (!is.null(numbers$estimate)) numbers$slope <- numbers$estimate",
+    "numbers <- c(numbers[!names(numbers) %in% c(\"estimate\", \"se\", \"ci_low\", \"ci_high\")], list(estimate = mean_at$fit[1], se = mean_at$se.fit[[1]], ci_low = mean_at$fit[2], ci_high = mean_at$fit[3],",
+    "  prediction_low = row_at[2], prediction_high = row_at[3]))")
 }
 
 script_focal <- function(res) {

@@ -36,6 +36,16 @@ counts_things <- function(state, k) {
 #' "different from 50 %", "differ from zero": the value under the null hypothesis
 #' @noRd
 fixed_null_value <- function(state, at) {
+  # "whether half of the hives swarmed"
+  if (grepl("\\b(whether|test if|is it true that|differ(s|ent)? from|equal to|more than|less than|fewer than|at least) (a |one )?(half|third|quarter)( of)?\\b", state$text, ignore.case = TRUE)) {
+    word <- sub("^.*\\b(half|third|quarter)\\b.*$", "\\1", tolower(state$text))
+    k <- which(vapply(seq_len(state$n), function(i) item_norm(state, i), "") == word)
+    if (length(k) && is.null(state$null_value)) {
+      state$null_value <- c(half = 1 / 2, third = 1 / 3, quarter = 1 / 4)[[word]]
+      state$flags$null_percent <- TRUE
+      state <- use_items(state, k[1])
+    }
+  }
   for (k in at) {
     lead <- paste(vapply(max(1, k - 3):max(1, k - 1), function(j) item_norm(state, j), ""), collapse = " ")
     if (!grepl(paste0("(different|differ|differs|deviate|deviates) from( the value)?$|(equal to|null value ",

@@ -32,6 +32,11 @@ yes_no_filters <- function(state) {
     while (j >= 1 && item_norm(state, j) %in% c("a", "an", "the", "been", "had", "in", "any")) j <- j - 1
     lead <- item_norm(state, j)
     negated <- has_lex_at(state, j, "scope", "not") || lead == "without"
+    # "the share of hives that swarmed": what is counted, not a condition
+    counted <- vapply(max(1, j - 4):max(1, j - 1), function(i) item_norm(state, i), "")
+    others <- setdiff(columns, k)
+    single <- !any(vapply(others, function(o) !is.na(item_column(state, o, "yes_no")), NA))
+    if (single && !negated && lead %in% c("that", "who", "which") && any(grepl("^(what )?(share|proportion|percentage|percent|fraction)( of)?$", counted))) next
     if (!negated && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among")) next
     if (item_norm(state, k + 1) %in% c("and", "or", "versus", "vs") && has_lex_at(state, k + 2, "scope", "not")) next
     levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])

@@ -100,6 +100,13 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (grepl("\\b(by )?how (much|many)\\b.*\\bper\\b", state$text, ignore.case = TRUE) && sum(kinds %in% c("number", "count")) >= 2) score["predict"] <- score["predict"] + 1.6
   # "the infertile rate", "the share that swarmed" beside another column: shares over its levels
   if (rate_of_event(state, mentions) && length(mentions) == 2) score["relate"] <- score["relate"] + 1.2
+  # "which hives have more than 40 mites": rows to be shown
+  entity_asked <- state$n > 2 && norms[1] == "which" && (isTRUE(entity[2]) || state$type[2] == "column") && any(norms[3] %in% c("have", "has", "had", "are", "were", "with", "show"))
+  if (isTRUE(entity_asked) && length(state$filters) && all(kinds == "id")) score["look_up"] <- score["look_up"] + 1.5
+  # "count swarmed hives by arm": a table, not a test
+  if (length(asked_statistics(state)) && identical(main_statistic(state), "count") && length(mentions) == 2 && score["relate"] < 0.5 && max(score[c("compare", "predict", "frequency")]) < 0.5 && all(kinds %in% c("category", "yes_no", "ordered", "id"))) {
+    score["frequency"] <- score["frequency"] + 0.8
+  }
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
   # "which items correlate with satisfaction most", "what is satisfaction related to"
   if (score["relate"] > 0 && length(mentions) == 1 && !length(state$groups) && any(norms %in% c("which", "what"))) {

