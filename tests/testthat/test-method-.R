@@ -69,7 +69,16 @@ reached <- list(
   ordinal_regression = list("keeper_survey.csv", "ordinal regression of training_clear on region and years keeping"),
   mixed_linear = list("hive_weights.csv", "mixed model of weight on temperature with a random intercept for each hive"),
   text_themes = list("keeper_survey.csv", "What are the themes of the open answers in to_improve?"),
-  text_terms = list("keeper_survey.csv", "Which words come up most in to_improve?"))
+  text_terms = list("keeper_survey.csv", "Which words come up most in to_improve?"),
+  pooled_random = list("earlier_trials.csv", "Pool the earlier trials"),
+  pooled_fixed = list("earlier_trials.csv", "Fixed effect meta-analysis of effect_kg with se_kg"),
+  seasonal_forecast = list("hive_weights.csv", "Forecast the weight for the next month"),
+  row_listing = list("hive_trial.csv", "Show me the rows where honey yield is above 33"),
+  negative_binomial_regression = list("hive_trial.csv", "negative binomial regression of mites_after on arm and mites_before"),
+  robust_linear_regression = list("hive_trial.csv", "robust regression of honey yield on strength before"),
+  weighted_linear_regression = list("keeper_survey.csv", "weighted regression of satisfaction on years keeping"),
+  spline_regression = list("hive_trial.csv", "spline regression of honey yield on strength before"),
+  multinomial_regression = list("hive_trial.csv", "multinomial regression of region on honey yield"))
 
 test_that("each method is reached by a plain question, owes all its parts, and is retraced by its script", {
   for (id in names(reached)) {
