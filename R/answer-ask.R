@@ -315,8 +315,10 @@ answer_cautions <- function(answer) {
 code_cautions <- function(answer) {
   columns <- answer$context$columns[c(answer$reading$outcome, answer$reading$predictors, answer$reading$adjust_for)]
   held <- Filter(function(col) length(col$proposed$codes) && is.numeric(col$proposed$codes) && is_numeric_kind(col$kind), columns)
-  vapply(unname(held), function(col) sprintf("%s holds %s in %s, which looks like a code for missing (%s) and counts as a value here. To settle it: \"treat %s as missing in %s\".",
-                                      col$name, some_of(format_plain(col$proposed$codes), 3), count_of(col$proposed$rows, "row"), col$proposed$evidence,
+  vapply(unname(held), function(col) sprintf(paste0("%s holds %s in %s, which looks like a code for missing",
+      " (%s) and counts as a value here. To settle it: \"treat %s as missing in %s\"."),
+                                      col$name, some_of(format_plain(col$proposed$codes),
+                                          3), count_of(col$proposed$rows, "row"), col$proposed$evidence,
                                       paste(format_plain(col$proposed$codes), collapse = ", "), col$name), "")
 }
 

@@ -67,7 +67,9 @@ explain_term <- function(answer) {
     if (grepl("confidence interval|interval", text)) paste(
       "A 95 % confidence interval is a range of values that fit the data: a method that gives such ranges catches the true value in 95 % of studies.",
       "Its width says how sure the estimate is."),
-    if (grepl("effect size|cohen|hedges", text)) "An effect size says how large a difference is in units of the spread: 0.2, 0.5 and 0.8 are called small, medium and large by Cohen's convention.")
+    if (grepl("effect size|cohen|hedges",
+        text)) paste0("An effect size says how large a difference is in units of the spread: 0.2, 0.5 and",
+            " 0.8 are called small, medium and large by Cohen's convention."))
   if (!length(lines)) {
     return(refused(answer, "There is no answer yet to explain. Ask a question first, then ask what its numbers mean.", answer$study, "cannot_answer"))
   }

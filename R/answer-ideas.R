@@ -49,7 +49,8 @@ varied <- function(ideas) {
 #' @noRd
 group_promise <- function(col, study) {
   if (identical(col$name, study$design$treatment)) return(100)
-  named <- grepl("(^|[^a-z])(arm|treatment|treated|group|condition|therapy|intervention|diet|feed|drug|method|version|exposure|cohort)([^a-z]|$)", tolower(col$name))
+  named <- grepl("(^|[^a-z])(arm|treatment|treated|group|condition|therapy|intervention|diet|feed|drug|method|version|exposure|cohort)([^a-z]|$)",
+      tolower(col$name))
   30 * named - 3 * abs(length(col$levels) - 3) - 5 * (col$kind == "yes_no") - 20 * (length(col$levels) > 8)
 }
 
@@ -64,7 +65,8 @@ outcome_promise <- function(col, study, place) {
 }
 
 ranked_groups <- function(columns, study) {
-  groups <- Filter(function(col) col$kind %in% c("category", "yes_no") && length(col$levels) >= 2 && length(col$levels) <= 12 && is.null(col$role), columns)
+  groups <- Filter(function(col) col$kind %in% c("category", "yes_no") && length(col$levels) >= 2 &&
+      length(col$levels) <= 12 && is.null(col$role), columns)
   names <- vapply(groups, `[[`, "", "name")
   names[order(-vapply(groups, group_promise, 1, study = study))]
 }
@@ -83,8 +85,10 @@ design_ideas <- function(study, columns) {
   if (identical(study$design$outcome %in% flags, TRUE)) flags <- c(study$design$outcome, setdiff(flags, study$design$outcome))
   declared <- if (is.null(study$design$treatment)) 0 else 20
   list(
-    if (length(groups) && length(measured)) new_ideas(sprintf("Does %s differ by %s?", utils::head(measured, 2), groups[1]), "compare", 90 + declared),
-    if (length(groups) && length(flags)) new_ideas(sprintf("Is %s related to %s?", utils::head(flags, 2), groups[1]), "relate", 80 + declared * identical(study$design$outcome, flags[1])),
+    if (length(groups) && length(measured)) new_ideas(sprintf("Does %s differ by %s?", utils::head(measured, 2),
+        groups[1]), "compare", 90 + declared),
+    if (length(groups) && length(flags)) new_ideas(sprintf("Is %s related to %s?", utils::head(flags, 2), groups[1]),
+        "relate", 80 + declared * identical(study$design$outcome, flags[1])),
     if (length(groups) > 1 && length(measured)) new_ideas(sprintf("Does %s differ by %s?", main, groups[2]), "compare", 70),
     if (length(measured) > 2) new_ideas(sprintf("Which columns go with %s most?", main), "drivers", 66),
     if (length(measured) > 1) new_ideas(sprintf("What is the correlation between %s and %s?", main, measured[-1][1]), "correlation", 60))
@@ -101,7 +105,8 @@ set_ideas <- function(study) {
 time_ideas <- function(study, columns) {
   dated <- Filter(function(col) col$kind %in% c("date", "datetime"), columns)
   measured <- ranked_outcomes(columns, study, c("number", "count"))
-  units <- Filter(function(col) col$kind == "id" && col$distinct >= 2 && col$distinct <= 200 && col$distinct < 0.5 * nrow(study$tables[[col$table]]$data), columns)
+  units <- Filter(function(col) col$kind == "id" && col$distinct >= 2 && col$distinct <= 200 &&
+      col$distinct < 0.5 * nrow(study$tables[[col$table]]$data), columns)
   spread <- length(dated) && dated[[1]]$distinct >= 12
   list(
     if (spread && length(measured)) new_ideas(sprintf("How does %s change over time?", utils::head(measured, 2)), "trend",

@@ -45,18 +45,21 @@ check_parallel <- function(y, x, common, terms) {
     big <- which(abs(gap) > log(3) & abs(gap) > 2 * fit$se[-1])
     if (length(big) && max(abs(gap[big])) > off$gap) off <- list(gap = max(abs(gap[big])), term = terms[big[which.max(abs(gap[big]))]], at = cut)
   }
-  new_check("parallel_odds", if (off$gap > 0) "caution" else "ok", "Logistic fits at each threshold", list(list(id = "largest_gap", label = "largest gap of log odds ratios", value = off$gap, of = NULL)), off)
+  new_check("parallel_odds", if (off$gap > 0) "caution" else "ok", "Logistic fits at each threshold",
+      list(list(id = "largest_gap", label = "largest gap of log odds ratios", value = off$gap, of = NULL)), off)
 }
 
 #' Groups enough for the variance between them to be told: below five it is little more than a guess
 #' @noRd
 check_cluster_count <- function(groups) {
-  new_check("group_count", if (groups >= 10) "ok" else if (groups >= 5) "caution" else "broken", "Count of groups", list(list(id = "groups", label = "groups", value = groups, of = NULL)), list(groups = groups))
+  new_check("group_count", if (groups >= 10) "ok" else if (groups >= 5) "caution" else "broken", "Count of groups",
+      list(list(id = "groups", label = "groups", value = groups, of = NULL)), list(groups = groups))
 }
 
 #' Does the covariate act alike in all groups? A difference found at 5 % bends the adjusted means
 #' @noRd
 check_same_slopes <- function(slopes) {
   verdict <- if (is.na(slopes$p_value)) "not_assessed" else if (slopes$p_value < 0.05) "caution" else "ok"
-  new_check("same_slopes", verdict, "F test of unequal slopes", list(list(id = "p_value", label = "p", value = slopes$p_value, of = NULL)), list(p = slopes$p_value))
+  new_check("same_slopes", verdict, "F test of unequal slopes",
+      list(list(id = "p_value", label = "p", value = slopes$p_value, of = NULL)), list(p = slopes$p_value))
 }

@@ -21,7 +21,8 @@ check_proportional_hazards <- function(schoenfeld, terms) {
 #' Events enough for the curves and tests to hold: below ten they rest on single rows
 #' @noRd
 check_event_count <- function(events, rows) {
-  new_check("event_count", if (events >= 10) "ok" else "caution", "Count of events", list(list(id = "events", label = "events", value = events, of = NULL)), list(events = events, rows = rows))
+  new_check("event_count", if (events >= 10) "ok" else "caution", "Count of events",
+      list(list(id = "events", label = "events", value = events, of = NULL)), list(events = events, rows = rows))
 }
 
 #' Events for each coefficient: below ten, ratios are overstated
@@ -29,6 +30,7 @@ check_event_count <- function(events, rows) {
 #' @noRd
 check_events_per_term <- function(events, terms) {
   ratio <- events / max(1, terms)
-  new_check("events_per_term", if (ratio >= 10) "ok" else "caution", "Events per coefficient", list(list(id = "events_per_coefficient", label = "events per coefficient", value = ratio, of = NULL)),
+  new_check("events_per_term", if (ratio >= 10) "ok" else "caution", "Events per coefficient",
+      list(list(id = "events_per_coefficient", label = "events per coefficient", value = ratio, of = NULL)),
             list(ratio = ratio))
 }

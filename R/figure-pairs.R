@@ -66,7 +66,9 @@ figure_fitted <- function(ctx, fitted, y, title) {
 #' Points with a bent line and its band
 #' @noRd
 draw_curve <- function(d, band, xlab, ylab) {
-  ggplot2::ggplot() + ggplot2::geom_point(data = d, ggplot2::aes(x = .data$x, y = .data$y), alpha = if (nrow(d) > 400) 0.35 else 0.6, size = 1.9, shape = 16, colour = quill_colours(1)) +
+  ggplot2::ggplot() + ggplot2::geom_point(data = d, ggplot2::aes(x = .data$x, y = .data$y),
+      alpha = if (nrow(d) > 400) 0.35 else 0.6, size = 1.9, shape = 16, colour = quill_colours(1)) +
     ggplot2::geom_ribbon(data = band, ggplot2::aes(x = .data$x, ymin = .data$low, ymax = .data$high), fill = quill_colours(2)[2], alpha = 0.18) +
-    ggplot2::geom_line(data = band, ggplot2::aes(x = .data$x, y = .data$fit), colour = quill_colours(2)[2], linewidth = 1.1) + ggplot2::labs(x = xlab, y = ylab)
+    ggplot2::geom_line(data = band, ggplot2::aes(x = .data$x, y = .data$fit), colour = quill_colours(2)[2],
+        linewidth = 1.1) + ggplot2::labs(x = xlab, y = ylab)
 }

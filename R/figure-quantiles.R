@@ -15,6 +15,7 @@ figure_quantiles <- function(ctx, name) {
       ggplot2::geom_point(colour = quill_colours(1), size = if (n > 500) 1 else 2, alpha = 0.8) +
       ggplot2::labs(x = "Quantile of the standard normal distribution", y = label),
     script = c("plot_data <- data.frame(normal = qnorm(ppoints(n)), value = sort(v))",
-               sprintf("plot <- ggplot(plot_data, aes(normal, value)) + geom_abline(intercept = mean(v), slope = sd(v)) + geom_point() + labs(title = %s) + theme_minimal()",
+               sprintf(paste0("plot <- ggplot(plot_data, aes(normal, value)) + geom_abline(intercept =",
+                   " mean(v), slope = sd(v)) + geom_point() + labs(title = %s) + theme_minimal()"),
                        as_r_string(title))))
 }

@@ -23,7 +23,8 @@ draw_ratios <- function(ctx, t, ratio, label, title, source, terms) {
       ggplot2::scale_x_log10() + ggplot2::scale_y_discrete(labels = function(x) wrap_level(gsub("_", " ", x), 28)) +
       ggplot2::labs(x = paste(label, "(log scale)"), y = NULL),
     script = c(sprintf("plot_data <- data.frame(term = %s, %s)", as_r_strings(terms), source),
-               sprintf("plot <- ggplot(plot_data, aes(%s, term)) + geom_vline(xintercept = 1) + geom_pointrange(aes(xmin = %s_low, xmax = %s_high)) + scale_x_log10() +", ratio, ratio, ratio),
+               sprintf(paste0("plot <- ggplot(plot_data, aes(%s, term)) + geom_vline(xintercept = 1) +",
+                   " geom_pointrange(aes(xmin = %s_low, xmax = %s_high)) + scale_x_log10() +"), ratio, ratio, ratio),
                sprintf("  labs(title = %s) + theme_minimal()", as_r_string(title))))
 }
 

@@ -3,39 +3,51 @@
 figure_survival <- function(ctx, res) {
   label <- axis_label(outcome_column_of(ctx))
   event <- plain_filter(ctx$reading$extra$event)
-  title <- sprintf("Time until %s%s", event, if (length(ctx$reading$by)) sprintf(" by %s", paste(vapply(ctx$reading$by, function(b) say_column(ctx$columns[[b]]), ""), collapse = " and ")) else "")
+  title <- sprintf("Time until %s%s", event, if (length(ctx$reading$by)) sprintf(" by %s",
+      paste(vapply(ctx$reading$by, function(b) say_column(ctx$columns[[b]]), ""), collapse = " and ")) else "")
   groups <- levels(res$parts$group)
-  new_figure("survival", title, "step", subtitle = sprintf("Share without the event, with %s intervals; ticks are censored rows; below, rows still at risk.", say_level(ctx$conf_level)),
+  new_figure("survival", title, "step",
+      subtitle = sprintf("Share without the event, with %s intervals; ticks are censored rows; below, rows still at risk.",
+      say_level(ctx$conf_level)),
              alt = sprintf("%s: a falling step curve for each group.", title),
     draw = function() draw_survival(res$survival$curves, groups, label),
-    script = c("plot_data <- do.call(rbind, Map(function(k, g) data.frame(time = c(0, k$time), survival = c(1, k$surv), group = g), curves, levels(group)))",
-               sprintf("plot <- ggplot(plot_data, aes(time, survival, colour = group)) + geom_step() + ylim(0, 1) + labs(x = %s, title = %s) + theme_minimal()", as_r_string(label), as_r_string(title))))
+    script = c(paste0("plot_data <- do.call(rbind, Map(function(k, g) data.frame(time = c(0, k$time),",
+        " survival = c(1, k$surv), group = g), curves, levels(group)))"),
+               sprintf(paste0("plot <- ggplot(plot_data, aes(time, survival, colour = group)) + geom_step()",
+                   " + ylim(0, 1) + labs(x = %s, title = %s) + theme_minimal()"), as_r_string(label), as_r_string(title))))
 }
 
 draw_survival <- function(curves, groups, label) {
   k <- length(groups)
-  steps <- do.call(rbind, Map(function(c, g) data.frame(time = c(0, c$time), survival = c(1, c$survival), low = c(1, ifelse(is.na(c$ci_low), c$survival, c$ci_low)),
+  steps <- do.call(rbind, Map(function(c, g) data.frame(time = c(0, c$time), survival = c(1, c$survival),
+      low = c(1, ifelse(is.na(c$ci_low), c$survival, c$ci_low)),
                                                         high = c(1, ifelse(is.na(c$ci_high), c$survival, c$ci_high)), group = g), curves, groups))
   steps$group <- factor(steps$group, groups)
-  ticks <- do.call(rbind, Map(function(c, g) if (any(c$censored > 0)) data.frame(time = c$time[c$censored > 0], survival = c$survival[c$censored > 0], group = g), curves, groups))
+  ticks <- do.call(rbind, Map(function(c, g) if (any(c$censored > 0)) data.frame(time = c$time[c$censored > 0],
+      survival = c$survival[c$censored > 0], group = g), curves, groups))
   at <- pretty(c(0, max(steps$time)), 6)
   at <- at[at <= max(steps$time) * 1.02]
-  risk <- do.call(rbind, Map(function(c, g, i) data.frame(time = at, n = vapply(at, function(t) if (any(c$time >= t)) c$at_risk[which(c$time >= t)[1]] else 0, 1), y = -0.09 - 0.075 * (i - 1),
+  risk <- do.call(rbind, Map(function(c, g, i) data.frame(time = at,
+      n = vapply(at, function(t) if (any(c$time >= t)) c$at_risk[which(c$time >= t)[1]] else 0, 1), y = -0.09 - 0.075 * (i - 1),
                                                           group = g), curves, groups, seq_len(k)))
   colours <- stats::setNames(quill_colours(k), groups)
   # bands beside each other would hide the curves
-  band <- if (k <= 3) ggplot2::geom_rect(data = step_rectangles(steps), ggplot2::aes(xmin = .data$from, xmax = .data$to, ymin = .data$low, ymax = .data$high, fill = .data$group), alpha = 0.13,
+  band <- if (k <= 3) ggplot2::geom_rect(data = step_rectangles(steps),
+      ggplot2::aes(xmin = .data$from, xmax = .data$to, ymin = .data$low, ymax = .data$high, fill = .data$group), alpha = 0.13,
                                          inherit.aes = FALSE)
   plot <- ggplot2::ggplot(steps, ggplot2::aes(x = .data$time, y = .data$survival, colour = .data$group)) + band + ggplot2::geom_step(linewidth = 0.9)
   if (!is.null(ticks)) plot <- plot + ggplot2::geom_point(data = ticks, shape = 3, size = 1.6)
-  plot + ggplot2::geom_text(data = risk, ggplot2::aes(x = .data$time, y = .data$y, label = .data$n, colour = .data$group), size = 3.3, show.legend = FALSE) +
+  plot + ggplot2::geom_text(data = risk, ggplot2::aes(x = .data$time, y = .data$y, label = .data$n,
+      colour = .data$group), size = 3.3, show.legend = FALSE) +
     ggplot2::geom_hline(yintercept = 0, colour = "#5B6770", linewidth = 0.4) +
     ggplot2::scale_colour_manual(values = colours, name = NULL) + ggplot2::scale_fill_manual(values = colours, name = NULL, guide = "none") +
-    ggplot2::scale_x_continuous(breaks = at) + ggplot2::scale_y_continuous(breaks = seq(0, 1, 0.25), labels = c("0 %", "25 %", "50 %", "75 %", "100 %"), limits = c(-0.13 - 0.075 * (k - 1), 1.01)) +
+    ggplot2::scale_x_continuous(breaks = at) + ggplot2::scale_y_continuous(breaks = seq(0, 1, 0.25),
+        labels = c("0 %", "25 %", "50 %", "75 %", "100 %"), limits = c(-0.13 - 0.075 * (k - 1), 1.01)) +
     ggplot2::labs(x = label, y = "Share without the event") + ggplot2::theme(legend.position = if (k > 1) "bottom" else "none")
 }
 
 step_rectangles <- function(steps) {
-  do.call(rbind, lapply(split(steps, steps$group), function(s) if (nrow(s) > 1) data.frame(from = s$time[-nrow(s)], to = s$time[-1], low = s$low[-nrow(s)], high = s$high[-nrow(s)],
+  do.call(rbind, lapply(split(steps, steps$group), function(s) if (nrow(s) > 1) data.frame(from = s$time[-nrow(s)],
+      to = s$time[-1], low = s$low[-nrow(s)], high = s$high[-nrow(s)],
                                                                                           group = s$group[1])))
 }

@@ -36,30 +36,37 @@ kappa_method <- function(id, name, score, columns, kinds, why, run, script, refe
       if (length(s$levels) < 2) stop_data("All ratings are the same, so agreement beyond chance cannot be told.", class = "outcome_constant")
       out <- run(s, ctx$conf_level)
       cells <- if (ncol(s$codes) == 2) { counts <- table(factor(s$codes[, 1], seq_along(s$levels)), factor(s$codes[, 2], seq_along(s$levels)))
-        list(new_table("crosstab", sprintf("%s by %s", s$names[1], s$names[2]), stats::setNames(data.frame(rep(s$levels, length(s$levels)), rep(s$levels, each = length(s$levels)),
+        list(new_table("crosstab", sprintf("%s by %s", s$names[1], s$names[2]),
+            stats::setNames(data.frame(rep(s$levels, length(s$levels)), rep(s$levels, each = length(s$levels)),
           as.vector(counts), stringsAsFactors = FALSE), c(s$names[1], if (s$names[2] == "n") "n (column)" else s$names[2], "n")))) }
-      result(list(new_number("statistic", "z", out$statistic), new_number("p_value", "p", out$p_value), new_number("estimate", "kappa", out$kappa), new_number("se", "standard error", out$se),
-                  new_number("ci_low", "lower limit", out$kappa_low), new_number("ci_high", "upper limit", out$kappa_high), new_number("conf_level", "confidence level", ctx$conf_level),
+      result(list(new_number("statistic", "z", out$statistic), new_number("p_value", "p", out$p_value),
+          new_number("estimate", "kappa", out$kappa), new_number("se", "standard error", out$se),
+                  new_number("ci_low", "lower limit", out$kappa_low), new_number("ci_high", "upper limit",
+                      out$kappa_high), new_number("conf_level", "confidence level", ctx$conf_level),
                   new_number("n", "rows used", out$n), new_number("kappa", "kappa", out$kappa), new_number("kappa_low", "lower limit", out$kappa_low),
                   new_number("kappa_high", "upper limit", out$kappa_high), new_number("agreement", "share of agreement", out$agreement),
                   new_number("expected_agreement", "agreement expected by chance", out$expected)),
              tables = c(cells, list()), ratings = s, direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
-    figure = function(ctx, res) if (length(res$ratings$names) == 2) figure_shares(ctx, res$ratings$names[1], res$ratings$names[2], table(res$ratings$codes[, 1], res$ratings$codes[, 2]) |>
+    figure = function(ctx, res) if (length(res$ratings$names) == 2) figure_shares(ctx, res$ratings$names[1],
+        res$ratings$names[2], table(res$ratings$codes[, 1], res$ratings$codes[, 2]) |>
       (\(t) { m <- unclass(t); dimnames(m) <- list(res$ratings$levels[as.integer(rownames(m))], res$ratings$levels[as.integer(colnames(m))]); m })()),
     sentences = function(ctx, res) {
       n <- res$number
       interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_unit)
       who <- some_of(res$ratings$names, 6)
       list(headline = sprintf("%s agree with kappa = %s (%s), %s.", capital(who), say_unit(n$kappa), interval, say_p(n$p_value)),
-           details = c(sprintf("They agree in %s, where chance alone would give %s; %s by the convention of Landis and Koch.", say_percent(n$agreement), say_percent(n$expected_agreement),
+           details = c(sprintf("They agree in %s, where chance alone would give %s; %s by the convention of Landis and Koch.",
+               say_percent(n$agreement), say_percent(n$expected_agreement),
                                kappa_words(n$kappa)), say_rows(ctx)),
-           write_up = sprintf("Agreement of %s was kappa = %s, %s (n = %s; raw agreement %s).%s", who, say_unit(n$kappa), interval, say_number(n$n), say_percent(n$agreement), write_rows(ctx)))
+           write_up = sprintf("Agreement of %s was kappa = %s, %s (n = %s; raw agreement %s).%s", who,
+               say_unit(n$kappa), interval, say_number(n$n), say_percent(n$agreement), write_rows(ctx)))
     },
     script = function(ctx, res) c(script_ratings(ctx, res$ratings), script,
       "half <- qnorm(1 - (1 - conf_level) / 2) * se; z <- kappa / se0",
-      "numbers <- list(statistic = z, p_value = 2 * pnorm(-abs(z)), estimate = kappa, se = se, ci_low = kappa - half, ci_high = min(1, kappa + half), conf_level = conf_level, n = n,",
+      paste0("numbers <- list(statistic = z, p_value = 2 * pnorm(-abs(z)), estimate = kappa, se = se,",
+          " ci_low = kappa - half, ci_high = min(1, kappa + half), conf_level = conf_level, n = n,"),
       "  kappa = kappa, kappa_low = kappa - half, kappa_high = min(1, kappa + half), agreement = observed_plain, expected_agreement = expected)"),
     references = reference, next_steps = function(ctx, res) "What is in this data?")
 }
@@ -68,11 +75,13 @@ script_ratings <- function(ctx, s) {
   c(sprintf("levels_used <- %s; tables <- list()", as_r_strings(s$levels)),
     sprintf("ratings <- cbind(%s)", paste(sprintf("match(%s, levels_used)", vapply(s$names, script_text, "")), collapse = ", ")),
     "n <- nrow(ratings); k <- length(levels_used)",
-    if (length(s$names) == 2) "counts <- table(factor(ratings[, 1], seq_len(k)), factor(ratings[, 2], seq_len(k))); tables$crosstab <- data.frame(n = as.vector(counts))")
+    if (length(s$names) == 2) paste0("counts <- table(factor(ratings[, 1], seq_len(k)), factor(ratings[,",
+        " 2], seq_len(k))); tables$crosstab <- data.frame(n = as.vector(counts))"))
 }
 
 script_cohen <- function(weights) {
-  c("apart <- abs(outer(seq_len(k), seq_len(k), \"-\"))", sprintf("w <- %s", switch(weights, none = "(apart == 0) * 1", linear = "1 - apart / (k - 1)", quadratic = "1 - (apart / (k - 1))^2")),
+  c("apart <- abs(outer(seq_len(k), seq_len(k), \"-\"))", sprintf("w <- %s",
+      switch(weights, none = "(apart == 0) * 1", linear = "1 - apart / (k - 1)", quadratic = "1 - (apart / (k - 1))^2")),
     "p <- counts / n; a <- rowSums(p); b <- colSums(p); observed <- sum(w * p); expected <- sum(w * outer(a, b)); observed_plain <- sum(diag(p))",
     "kappa <- (observed - expected) / (1 - expected); both <- outer(as.vector(w %*% b), as.vector(t(w) %*% a), \"+\")",
     "se <- sqrt((sum(p * (w - both * (1 - kappa))^2) - (kappa - expected * (1 - kappa))^2) / (n * (1 - expected)^2))",
@@ -86,7 +95,8 @@ cohen_counts <- function(s) {
 
 #' @noRd
 method_cohen_kappa <- function() {
-  kappa_method("cohen_kappa", "Cohen's kappa", 70, 2L, c("category", "yes_no", "ordered", "count", "constant"), "Two raters put the same subjects into categories.",
+  kappa_method("cohen_kappa", "Cohen's kappa", 70, 2L, c("category", "yes_no", "ordered", "count", "constant"),
+      "Two raters put the same subjects into categories.",
     function(s, level) stat_cohen_kappa(cohen_counts(s), "none", level), script_cohen("none"),
     c("Cohen, J. (1960). A coefficient of agreement for nominal scales. Educational and Psychological Measurement, 20, 37-46.",
       "Landis, J. R., & Koch, G. G. (1977). The measurement of observer agreement for categorical data. Biometrics, 33, 159-174."))
@@ -94,17 +104,21 @@ method_cohen_kappa <- function() {
 
 #' @noRd
 method_weighted_kappa <- function() {
-  kappa_method("weighted_kappa", "Weighted kappa (quadratic weights)", 72, 2L, c("ordered", "count"), "Two raters grade the same subjects on an ordered scale.",
+  kappa_method("weighted_kappa", "Weighted kappa (quadratic weights)", 72, 2L, c("ordered", "count"),
+      "Two raters grade the same subjects on an ordered scale.",
     function(s, level) stat_cohen_kappa(cohen_counts(s), "quadratic", level), script_cohen("quadratic"),
-    "Cohen, J. (1968). Weighted kappa: Nominal scale agreement provision for scaled disagreement or partial credit. Psychological Bulletin, 70, 213-220.")
+    paste0("Cohen, J. (1968). Weighted kappa: Nominal scale agreement provision for scaled disagreement or",
+        " partial credit. Psychological Bulletin, 70, 213-220."))
 }
 
 #' @noRd
 method_fleiss_kappa <- function() {
-  kappa_method("fleiss_kappa", "Fleiss' kappa", 70, 3:60, c("category", "yes_no", "ordered", "count", "constant"), "Several raters put the same subjects into categories.",
+  kappa_method("fleiss_kappa", "Fleiss' kappa", 70, 3:60, c("category", "yes_no", "ordered", "count", "constant"),
+      "Several raters put the same subjects into categories.",
     function(s, level) stat_fleiss_kappa(s$codes, length(s$levels), level),
     c("m <- ncol(ratings); counts <- vapply(seq_len(k), function(j) rowSums(ratings == j), numeric(n)); share <- colSums(counts) / (n * m)",
-      "observed_plain <- mean((rowSums(counts^2) - m) / (m * (m - 1))); expected <- sum(share^2); kappa <- (observed_plain - expected) / (1 - expected)",
+      paste0("observed_plain <- mean((rowSums(counts^2) - m) / (m * (m - 1))); expected <- sum(share^2);",
+          " kappa <- (observed_plain - expected) / (1 - expected)"),
       "q <- share * (1 - share); se <- se0 <- sqrt(2) / (sum(q) * sqrt(n * m * (m - 1))) * sqrt(sum(q)^2 - sum(q * (1 - 2 * share)))"),
     "Fleiss, J. L. (1971). Measuring nominal scale agreement among many raters. Psychological Bulletin, 76, 378-382.")
 }
@@ -121,15 +135,20 @@ script_measured <- function(names) sprintf("x <- cbind(%s); n <- nrow(x); k <- n
 method_intraclass_correlation <- function() {
   new_method(
     id = "intraclass_correlation", name = "Intraclass correlation", tasks = "agreement",
-    fits = function(shape) fits_agreement(shape, 66, "Raters or instruments measure the same subjects in numbers.", c("number", "count", "ordered"), 2:60),
+    fits = function(shape) fits_agreement(shape, 66, "Raters or instruments measure the same subjects in numbers.",
+        c("number", "count", "ordered"), 2:60),
     compute = function(ctx) {
       names <- agreement_names(ctx)
       out <- stat_intraclass(measured_matrix(ctx, names), ctx$conf_level)
       main <- out$forms[2, ]
-      result(list(new_number("statistic", "F", main$statistic), new_number("df1", "df (subjects)", main$df1), new_number("df2", "df (error)", main$df2), new_number("p_value", "p", main$p_value),
-                  new_number("estimate", "ICC(2,1)", main$estimate), new_number("ci_low", "lower limit", main$ci_low), new_number("ci_high", "upper limit", main$ci_high),
-                  new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "subjects", out$n), new_number("icc", "ICC(2,1)", main$estimate),
-                  new_number("icc_low", "lower limit", main$ci_low), new_number("icc_high", "upper limit", main$ci_high), new_number("raters", "raters", out$k)),
+      result(list(new_number("statistic", "F", main$statistic), new_number("df1", "df (subjects)", main$df1),
+          new_number("df2", "df (error)", main$df2), new_number("p_value", "p", main$p_value),
+                  new_number("estimate", "ICC(2,1)", main$estimate), new_number("ci_low", "lower limit",
+                      main$ci_low), new_number("ci_high", "upper limit", main$ci_high),
+                  new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "subjects",
+                      out$n), new_number("icc", "ICC(2,1)", main$estimate),
+                  new_number("icc_low", "lower limit", main$ci_low), new_number("icc_high", "upper limit",
+                      main$ci_high), new_number("raters", "raters", out$k)),
              tables = list(new_table("forms", "All six forms", out$forms)), names = names, forms = out$forms, direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
@@ -137,10 +156,14 @@ method_intraclass_correlation <- function() {
       n <- res$number
       interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_unit)
       word <- c("poor", "moderate", "good", "excellent")[findInterval(n$icc, c(0.5, 0.75, 0.9)) + 1]
-      list(headline = sprintf("The intraclass correlation of %s is %s (%s): absolute agreement of a single rating, ICC(2,1).", some_of(res$names, 6), say_unit(n$icc), interval),
-           details = c(sprintf("That is %s by the convention of Koo and Li. The mean of the %s ratings reaches %s.", word, say_number(n$raters), say_unit(res$forms$estimate[5])), say_rows(ctx)),
-           write_up = sprintf("Agreement of %s was ICC(2,1) = %s, %s (two-way random effects, absolute agreement, single rating; n = %s, F(%s, %s) = %s, %s).%s", some_of(res$names, 6),
-                              say_unit(n$icc), interval, say_number(n$n), say_df(n$df1), say_df(n$df2), say_number(n$statistic, 2), say_p(n$p_value), write_rows(ctx)))
+      list(headline = sprintf("The intraclass correlation of %s is %s (%s): absolute agreement of a single rating, ICC(2,1).",
+          some_of(res$names, 6), say_unit(n$icc), interval),
+           details = c(sprintf("That is %s by the convention of Koo and Li. The mean of the %s ratings reaches %s.",
+               word, say_number(n$raters), say_unit(res$forms$estimate[5])), say_rows(ctx)),
+           write_up = sprintf(paste0("Agreement of %s was ICC(2,1) = %s, %s (two-way random effects,",
+               " absolute agreement, single rating; n = %s, F(%s, %s) = %s, %s).%s"), some_of(res$names, 6),
+                              say_unit(n$icc), interval, say_number(n$n), say_df(n$df1), say_df(n$df2), say_number(n$statistic,
+                                  2), say_p(n$p_value), write_rows(ctx)))
     },
     script = function(ctx, res) c(script_measured(res$names),
       "long <- data.frame(v = as.vector(x), subject = factor(rep(seq_len(n), k)), rater = factor(rep(seq_len(k), each = n)))",
@@ -149,16 +172,21 @@ method_intraclass_correlation <- function() {
       "lim <- function(f, df2) c(f / qf(1 - tail, n - 1, df2), f * qf(1 - tail, df2, n - 1)); one <- lim(r / w, dw); three <- lim(r / e, de)",
       "icc2 <- (r - e) / (r + (k - 1) * e + k * (c - e) / n); a <- k * icc2 / (n * (1 - icc2)); b <- 1 + k * icc2 * (n - 1) / (n * (1 - icc2))",
       "v <- (a * c + b * e)^2 / ((a * c)^2 / (k - 1) + (b * e)^2 / de); f1 <- qf(1 - tail, n - 1, v); f2 <- qf(1 - tail, v, n - 1)",
-      "two <- c(n * (r - f1 * e) / (f1 * (k * c + (k * n - k - n) * e) + n * r), n * (f2 * r - e) / (k * c + (k * n - k - n) * e + n * f2 * r)); up <- function(i) i * k / (1 + i * (k - 1))",
+      paste0("two <- c(n * (r - f1 * e) / (f1 * (k * c + (k * n - k - n) * e) + n * r), n * (f2 * r - e) /",
+          " (k * c + (k * n - k - n) * e + n * f2 * r)); up <- function(i) i * k / (1 + i * (k - 1))"),
       "est <- c((r - w) / (r + (k - 1) * w), icc2, (r - e) / (r + (k - 1) * e), (r - w) / r, (r - e) / (r + (c - e) / n), (r - e) / r)",
       "low <- c((one[1] - 1) / (one[1] + k - 1), two[1], (three[1] - 1) / (three[1] + k - 1), 1 - 1 / one[1], up(two[1]), 1 - 1 / three[1])",
       "high <- c((one[2] - 1) / (one[2] + k - 1), two[2], (three[2] - 1) / (three[2] + k - 1), 1 - 1 / one[2], up(two[2]), 1 - 1 / three[2])",
       "f <- rep(c(r / w, r / e, r / e), 2); df2 <- rep(c(dw, de, de), 2); p <- pf(f, n - 1, df2, lower.tail = FALSE)",
       "tables <- list(forms = data.frame(estimate = est, ci_low = low, ci_high = high, statistic = f, df1 = n - 1, df2 = df2, p_value = p))",
-      "numbers <- list(statistic = f[2], df1 = n - 1, df2 = df2[2], p_value = p[2], estimate = est[2], ci_low = low[2], ci_high = high[2], conf_level = conf_level, n = n,",
+      paste0("numbers <- list(statistic = f[2], df1 = n - 1, df2 = df2[2], p_value = p[2], estimate =",
+          " est[2], ci_low = low[2], ci_high = high[2], conf_level = conf_level, n = n,"),
       "  icc = est[2], icc_low = low[2], icc_high = high[2], raters = k)"),
-    references = c("Shrout, P. E., & Fleiss, J. L. (1979). Intraclass correlations: Uses in assessing rater reliability. Psychological Bulletin, 86, 420-428.",
-                   "Koo, T. K., & Li, M. Y. (2016). A guideline of selecting and reporting intraclass correlation coefficients. Journal of Chiropractic Medicine, 15, 155-163."),
+    references = c(paste0("Shrout, P. E., & Fleiss, J. L. (1979). Intraclass correlations: Uses in",
+        " assessing rater reliability. Psychological Bulletin, 86, 420-428."),
+                   paste0("Koo, T. K., & Li, M. Y. (2016). A guideline of selecting and reporting",
+                       " intraclass correlation coefficients. Journal of Chiropractic Medicine, 15,",
+                       " 155-163.")),
     next_steps = function(ctx, res) sprintf("Show the correlation matrix of %s", some_of(res$names, 12)))
 }
 
@@ -171,28 +199,38 @@ method_limits_of_agreement <- function() {
       names <- agreement_names(ctx)[1:2]
       x <- measured_matrix(ctx, names)
       out <- stat_limits_of_agreement(x[, 1], x[, 2], ctx$conf_level)
-      result(list(new_number("estimate", sprintf("mean difference, %s minus %s", names[1], names[2]), out$bias), new_number("ci_low", "lower limit", out$bias_low),
-                  new_number("ci_high", "upper limit", out$bias_high), new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "pairs", out$n),
-                  new_number("sd_difference", "standard deviation of the differences", out$sd), new_number("limit_low", "lower limit of agreement", out$lower),
-                  new_number("limit_high", "upper limit of agreement", out$upper), new_number("limit_margin", "half-width of the interval of each limit", out$margin)),
+      result(list(new_number("estimate", sprintf("mean difference, %s minus %s", names[1], names[2]), out$bias),
+          new_number("ci_low", "lower limit", out$bias_low),
+                  new_number("ci_high", "upper limit", out$bias_high), new_number("conf_level", "confidence level",
+                      ctx$conf_level), new_number("n", "pairs", out$n),
+                  new_number("sd_difference", "standard deviation of the differences", out$sd), new_number("limit_low",
+                      "lower limit of agreement", out$lower),
+                  new_number("limit_high", "upper limit of agreement", out$upper), new_number("limit_margin",
+                      "half-width of the interval of each limit", out$margin)),
              tables = list(), names = names, x = x, direction = NA_real_)
     },
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_mean_normal(list(res$x[, 1] - res$x[, 2]), "The differences")),
+    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+        check_mean_normal(list(res$x[, 1] - res$x[, 2]), "The differences")),
     second = "intraclass_correlation", figure = function(ctx, res) figure_agreement(ctx, res),
     sentences = function(ctx, res) {
       n <- res$number; unit <- outcome_column(ctx)$unit
       limits <- sprintf("%s to %s", say_number(n$limit_low), with_unit(say_number(n$limit_high), unit))
-      list(headline = sprintf("%s and %s differ by %s on average (%s); 95 %% of the differences lie within %s.", capital(res$names[1]), res$names[2], with_unit(say_number(n$estimate), unit),
+      list(headline = sprintf("%s and %s differ by %s on average (%s); 95 %% of the differences lie within %s.",
+          capital(res$names[1]), res$names[2], with_unit(say_number(n$estimate), unit),
                               say_interval(n$ci_low, n$ci_high, ctx$conf_level), limits),
            details = c("Whether these limits are narrow enough is a matter of use, not of statistics.", say_rows(ctx)),
-           write_up = sprintf("Agreement of %s and %s: mean difference %s (%s), limits of agreement %s (n = %s).%s", res$names[1], res$names[2], with_unit(say_number(n$estimate), unit),
+           write_up = sprintf("Agreement of %s and %s: mean difference %s (%s), limits of agreement %s (n = %s).%s",
+               res$names[1], res$names[2], with_unit(say_number(n$estimate), unit),
                               say_interval(n$ci_low, n$ci_high, ctx$conf_level), limits, say_number(n$n), write_rows(ctx)))
     },
-    script = function(ctx, res) c(script_measured(res$names), "d <- x[, 1] - x[, 2]; test <- t.test(d, conf.level = conf_level); s <- sd(d); tables <- list()",
+    script = function(ctx, res) c(script_measured(res$names),
+        "d <- x[, 1] - x[, 2]; test <- t.test(d, conf.level = conf_level); s <- sd(d); tables <- list()",
       "margin <- qt(1 - (1 - conf_level) / 2, n - 1) * s * sqrt(1 / n + 1.96^2 / (2 * (n - 1)))",
-      "numbers <- list(estimate = mean(d), ci_low = test$conf.int[1], ci_high = test$conf.int[2], conf_level = conf_level, n = n, sd_difference = s, limit_low = mean(d) - 1.96 * s,",
+      paste0("numbers <- list(estimate = mean(d), ci_low = test$conf.int[1], ci_high = test$conf.int[2],",
+          " conf_level = conf_level, n = n, sd_difference = s, limit_low = mean(d) - 1.96 * s,"),
       "  limit_high = mean(d) + 1.96 * s, limit_margin = margin)"),
-    references = "Bland, J. M., & Altman, D. G. (1986). Statistical methods for assessing agreement between two methods of clinical measurement. Lancet, 327, 307-310.",
+    references = paste0("Bland, J. M., & Altman, D. G. (1986). Statistical methods for assessing agreement",
+        " between two methods of clinical measurement. Lancet, 327, 307-310."),
     next_steps = function(ctx, res) sprintf("What is the correlation between %s and %s?", res$names[1], res$names[2]))
 }
 
@@ -207,9 +245,11 @@ figure_agreement <- function(ctx, res) {
     draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$mean, y = .data$difference)) +
       ggplot2::geom_hline(yintercept = n$estimate, colour = quill_colours(2)[2], linewidth = 0.9) +
       ggplot2::geom_hline(yintercept = c(n$limit_low, n$limit_high), colour = quill_colours(2)[2], linetype = 2) +
-      ggplot2::geom_point(colour = quill_colours(1), alpha = 0.8, size = 2) + ggplot2::labs(x = "Mean of the two", y = sprintf("%s minus %s", res$names[1], res$names[2])),
+      ggplot2::geom_point(colour = quill_colours(1), alpha = 0.8, size = 2) + ggplot2::labs(x = "Mean of the two",
+          y = sprintf("%s minus %s", res$names[1], res$names[2])),
     script = c("plot_data <- data.frame(mean = rowMeans(x), difference = d)",
-               sprintf("plot <- ggplot(plot_data, aes(mean, difference)) + geom_hline(yintercept = mean(d) + c(-1.96, 0, 1.96) * s) + geom_point() + labs(title = %s) + theme_minimal()",
+               sprintf(paste0("plot <- ggplot(plot_data, aes(mean, difference)) + geom_hline(yintercept =",
+                   " mean(d) + c(-1.96, 0, 1.96) * s) + geom_point() + labs(title = %s) + theme_minimal()"),
                        as_r_string(title))))
 }
 
@@ -217,16 +257,20 @@ figure_agreement <- function(ctx, res) {
 method_mcdonald_omega <- function() {
   new_method(
     id = "mcdonald_omega", name = "McDonald's omega", tasks = "agreement",
-    fits = function(shape) if (shape$task == "agreement" && length(shape$pair_kinds) >= 3 && all(shape$pair_kinds %in% c("number", "count", "ordered", "yes_no")))
+    fits = function(shape) if (shape$task == "agreement" && length(shape$pair_kinds) >= 3 &&
+        all(shape$pair_kinds %in% c("number", "count", "ordered", "yes_no")))
       new_fit(60, "You asked for omega, the reliability of a scale of one factor."),
     compute = function(ctx) {
       names <- agreement_names(ctx)
       x <- measured_matrix(ctx, names)
       a <- stat_cronbach_alpha(x, ctx$conf_level)
       out <- stat_omega(x)
-      table <- data.frame(item = names, loading = out$loadings, uniqueness = out$uniquenesses, item_rest = a$items$item_rest, stringsAsFactors = FALSE)
-      result(list(new_number("omega", "McDonald's omega", out$omega), new_number("estimate", "McDonald's omega", out$omega), new_number("conf_level", "confidence level", ctx$conf_level),
-                  new_number("n", "rows used", nrow(x)), new_number("items", "items", ncol(x)), new_number("standardised_alpha", "standardised alpha", a$standardised)),
+      table <- data.frame(item = names, loading = out$loadings, uniqueness = out$uniquenesses,
+          item_rest = a$items$item_rest, stringsAsFactors = FALSE)
+      result(list(new_number("omega", "McDonald's omega", out$omega),
+          new_number("estimate", "McDonald's omega", out$omega), new_number("conf_level", "confidence level", ctx$conf_level),
+                  new_number("n", "rows used", nrow(x)), new_number("items", "items",
+                      ncol(x)), new_number("standardised_alpha", "standardised alpha", a$standardised)),
              tables = list(new_table("items", "Loadings on the common factor", table)), names = names, items = table, direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_item_direction(res$items$item_rest, res$names)),
@@ -234,9 +278,11 @@ method_mcdonald_omega <- function() {
     sentences = function(ctx, res) {
       n <- res$number
       weak <- which.min(res$items$loading)
-      list(headline = sprintf("McDonald's omega of the %s items is %s (standardised alpha %s).", say_number(n$items), say_unit(n$omega), say_unit(n$standardised_alpha)),
+      list(headline = sprintf("McDonald's omega of the %s items is %s (standardised alpha %s).", say_number(n$items),
+          say_unit(n$omega), say_unit(n$standardised_alpha)),
            details = c(sprintf("The weakest loading is that of %s, %s.", res$names[weak], say_unit(res$items$loading[weak])), say_rows(ctx)),
-           write_up = sprintf("The reliability of the %s items was McDonald's omega = %s (one factor by maximum likelihood, n = %s).%s", say_number(n$items), say_unit(n$omega), say_number(n$n),
+           write_up = sprintf("The reliability of the %s items was McDonald's omega = %s (one factor by maximum likelihood, n = %s).%s",
+               say_number(n$items), say_unit(n$omega), say_number(n$n),
                               write_rows(ctx)))
     },
     script = function(ctx, res) c(script_measured(res$names), "fit <- factanal(x, 1, control = list(opt = list(factr = 1e4, maxit = 2000)))",
@@ -252,11 +298,13 @@ method_mcdonald_omega <- function() {
 method_item_analysis <- function() {
   base <- method_cronbach_alpha()
   base$id <- "item_analysis"; base$name <- "Item analysis"
-  base$fits <- function(shape) { fit <- method_cronbach_alpha()$fits(shape); if (!is.null(fit)) new_fit(50, "You asked how each item goes with the rest of its scale.") }
+  base$fits <- function(shape) { fit <- method_cronbach_alpha()$fits(shape)
+  if (!is.null(fit)) new_fit(50, "You asked how each item goes with the rest of its scale.") }
   base$sentences <- function(ctx, res) {
     said <- say_alpha(ctx, res)
     low <- which.min(res$items$item_rest)
-    said$headline <- sprintf("Of the %s items, %s goes least with the rest (item-rest correlation %s); alpha is %s.", say_number(res$number$items), res$names[low],
+    said$headline <- sprintf("Of the %s items, %s goes least with the rest (item-rest correlation %s); alpha is %s.",
+        say_number(res$number$items), res$names[low],
                              say_unit(res$items$item_rest[low]), say_unit(res$number$alpha))
     said
   }

@@ -5,7 +5,8 @@
 equivalence_margin <- function(ctx) {
   margin <- ctx$reading$extra$margin
   if (is.null(margin) || !is.finite(margin) || margin <= 0) {
-    stop_data("Equivalence needs a margin: the largest difference that counts as none.", todo = "Say it, such as \"equivalent within 2 kg\".", class = "no_margin")
+    stop_data("Equivalence needs a margin: the largest difference that counts as none.",
+        todo = "Say it, such as \"equivalent within 2 kg\".", class = "no_margin")
   }
   margin
 }
@@ -26,12 +27,14 @@ difference_of <- function(ctx) {
     ctx$reading$task <- "change"
     s <- paired_values(ctx)
     out <- stat_t_one_sample(s$difference, 0, ctx$conf_level)
-    return(list(estimate = out$estimate, se = out$se, df = out$df, levels = s$levels, means = colMeans(s$values), tables = list(conditions_table(s, ctx)), paired = TRUE, n = length(s$difference)))
+    return(list(estimate = out$estimate, se = out$se, df = out$df, levels = s$levels, means = colMeans(s$values),
+        tables = list(conditions_table(s, ctx)), paired = TRUE, n = length(s$difference)))
   }
   s <- two_groups(ctx)
   m <- two_group_moments(ctx)
   out <- t_welch_from_moments(m$a, m$b, ctx$conf_level)
-  list(estimate = out$estimate, se = out$se, df = out$df, levels = s$levels, means = c(m$a[[1, "mean"]], m$b[[1, "mean"]]), tables = list(groups_table(ctx)), paired = FALSE,
+  list(estimate = out$estimate, se = out$se, df = out$df, levels = s$levels,
+      means = c(m$a[[1, "mean"]], m$b[[1, "mean"]]), tables = list(groups_table(ctx)), paired = FALSE,
        n = length(unlist(s$values)))
 }
 
@@ -61,19 +64,24 @@ method_equivalence_t <- function() {
     figure = function(ctx, res) if (res$difference$paired) NULL else two_group_figure(ctx, res),
     sentences = function(ctx, res) say_margin(ctx, res, "equivalence"),
     script = function(ctx, res) c(script_difference(ctx, res), sprintf("margin <- %s", as_r_number(res$margin)),
-      "estimate <- if (length(test$estimate) > 1) test$estimate[[1]] - test$estimate[[2]] else test$estimate[[1]]; se <- test$stderr; df <- test$parameter[[1]]; alpha <- 1 - conf_level",
+      paste0("estimate <- if (length(test$estimate) > 1) test$estimate[[1]] - test$estimate[[2]] else",
+          " test$estimate[[1]]; se <- test$stderr; df <- test$parameter[[1]]; alpha <- 1 - conf_level"),
       "t_low <- (estimate + margin) / se; t_high <- (estimate - margin) / se; p_low <- pt(t_low, df, lower.tail = FALSE); p_high <- pt(t_high, df)",
       "numbers <- list(statistic = if (p_low >= p_high) t_low else t_high, df = df, p_value = max(p_low, p_high), estimate = estimate, se = se,",
-      "  ci_low = estimate - qt(1 - alpha, df) * se, ci_high = estimate + qt(1 - alpha, df) * se, conf_level = 1 - 2 * alpha, n = n, margin = margin, p_lower = p_low, p_upper = p_high)"),
-    references = "Schuirmann, D. J. (1987). A comparison of the two one-sided tests procedure and the power approach. Journal of Pharmacokinetics and Biopharmaceutics, 15, 657-680.",
-    next_steps = function(ctx, res) if (res$difference$paired) "What is in this data?" else sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]))
+      paste0("  ci_low = estimate - qt(1 - alpha, df) * se, ci_high = estimate + qt(1 - alpha, df) * se,",
+          " conf_level = 1 - 2 * alpha, n = n, margin = margin, p_lower = p_low, p_upper = p_high)")),
+    references = paste0("Schuirmann, D. J. (1987). A comparison of the two one-sided tests procedure and",
+        " the power approach. Journal of Pharmacokinetics and Biopharmaceutics, 15, 657-680."),
+    next_steps = function(ctx,
+        res) if (res$difference$paired) "What is in this data?" else sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]))
 }
 
 #' @noRd
 method_noninferiority_t <- function() {
   new_method(
     id = "noninferiority_t", name = "t test of non-inferiority", tasks = "equivalence",
-    fits = function(shape) fits_equivalence(shape, if (isTRUE(shape$noninferior)) 95 else 60, "The question asks whether one group is not worse than another by more than a margin."),
+    fits = function(shape) fits_equivalence(shape, if (isTRUE(shape$noninferior)) 95 else 60,
+        "The question asks whether one group is not worse than another by more than a margin."),
     compute = function(ctx) {
       margin <- equivalence_margin(ctx)
       d <- difference_of(ctx)
@@ -82,18 +90,23 @@ method_noninferiority_t <- function() {
       out <- c(stat_noninferiority(turned$estimate, d$se, d$df, margin, better, 1 - ctx$conf_level), n = d$n)
       label <- sprintf("difference in means, %s minus %s", turned$levels[1], turned$levels[2])
       result(c(test_numbers(out, "t", label, 1 - 2 * (1 - ctx$conf_level)), list(new_number("margin", "margin", margin))),
-             tables = d$tables, difference = c(turned, d[c("paired", "tables")]), margin = margin, turn = turned$turn, better = better, direction = NA_real_)
+             tables = d$tables, difference = c(turned, d[c("paired",
+                 "tables")]), margin = margin, turn = turned$turn, better = better, direction = NA_real_)
     },
     checks = function(ctx, res) if (res$difference$paired) list() else two_group_checks(ctx, c(two_groups(ctx), res)),
     figure = function(ctx, res) if (res$difference$paired) NULL else two_group_figure(ctx, res),
     sentences = function(ctx, res) say_margin(ctx, res, "non-inferiority"),
     script = function(ctx, res) c(script_difference(ctx, res), sprintf("margin <- %s", as_r_number(res$margin)),
-      sprintf("estimate <- %d * (if (length(test$estimate) > 1) test$estimate[[1]] - test$estimate[[2]] else test$estimate[[1]]); se <- test$stderr; df <- test$parameter[[1]]; alpha <- 1 - conf_level", res$turn),
+      sprintf(paste0("estimate <- %d * (if (length(test$estimate) > 1) test$estimate[[1]] -",
+          " test$estimate[[2]] else test$estimate[[1]]); se <- test$stderr; df <- test$parameter[[1]];",
+          " alpha <- 1 - conf_level"), res$turn),
       if (res$better) "t <- (estimate + margin) / se; p <- pt(t, df, lower.tail = FALSE)" else "t <- (estimate - margin) / se; p <- pt(t, df)",
-      "numbers <- list(statistic = t, df = df, p_value = p, estimate = estimate, se = se, ci_low = estimate - qt(1 - alpha, df) * se, ci_high = estimate + qt(1 - alpha, df) * se,",
+      paste0("numbers <- list(statistic = t, df = df, p_value = p, estimate = estimate, se = se, ci_low =",
+          " estimate - qt(1 - alpha, df) * se, ci_high = estimate + qt(1 - alpha, df) * se,"),
       "  conf_level = 1 - 2 * alpha, n = n, margin = margin)"),
     references = "International Conference on Harmonisation (1998). ICH E9: Statistical principles for clinical trials.",
-    next_steps = function(ctx, res) if (res$difference$paired) "What is in this data?" else sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]))
+    next_steps = function(ctx,
+        res) if (res$difference$paired) "What is in this data?" else sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]))
 }
 
 #' The group named first in the question is the one that must not be worse; else a level other than the control
@@ -103,7 +116,8 @@ turn_difference <- function(ctx, d) {
   control <- ctx$design$control %||% d$levels[grepl("control|placebo|standard|usual|reference", tolower(d$levels))][1]
   second_first <- isTRUE(named == d$levels[2]) || (is.null(named) && isTRUE(control == d$levels[1]))
   turn <- if (second_first) -1L else 1L
-  list(estimate = turn * d$estimate, levels = if (second_first) rev(d$levels) else d$levels, means = if (second_first) rev(d$means) else d$means, turn = turn)
+  list(estimate = turn * d$estimate, levels = if (second_first) rev(d$levels) else d$levels,
+      means = if (second_first) rev(d$means) else d$means, turn = turn)
 }
 
 say_margin <- function(ctx, res, what) {
@@ -120,8 +134,12 @@ say_margin <- function(ctx, res, what) {
     else sprintf("It is not shown that %s is no more than %s worse than %s in %s", d$levels[1], margin, d$levels[2], y)
   text <- sprintf("%s: difference %s (%s), %s.", verdict, with_unit(say_number(n$estimate), unit), interval, say_p(n$p_value))
   list(headline = text,
-       details = c(sprintf("The means are %s in %s and %s in %s.", with_unit(say_number(d$means[1]), unit), d$levels[1], with_unit(say_number(d$means[2]), unit), d$levels[2]),
-                   if (!shown) "A result that is not shown is no proof of the opposite: the interval still allows differences beyond the margin.", say_rows(ctx)),
-       write_up = sprintf("%s of %s between %s and %s was tested against a margin of %s: t(%s) = %s, %s; difference %s, %s.%s", capital(what), y, d$levels[1], d$levels[2], margin,
-                          say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value), with_unit(say_number(n$estimate), unit), interval, write_rows(ctx)))
+       details = c(sprintf("The means are %s in %s and %s in %s.", with_unit(say_number(d$means[1]), unit), d$levels[1],
+           with_unit(say_number(d$means[2]), unit), d$levels[2]),
+                   if (!shown) paste0("A result that is not shown is no proof of the opposite: the interval",
+                       " still allows differences beyond the margin."), say_rows(ctx)),
+       write_up = sprintf("%s of %s between %s and %s was tested against a margin of %s: t(%s) = %s, %s; difference %s, %s.%s",
+           capital(what), y, d$levels[1], d$levels[2], margin,
+                          say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value), with_unit(say_number(n$estimate),
+                              unit), interval, write_rows(ctx)))
 }

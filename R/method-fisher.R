@@ -5,7 +5,8 @@ method_fisher_exact <- function() {
     fits = function(shape) {
       if (!isTRUE(shape$two_by_two)) {
         if (is.null(shape$table_dim) || min(shape$table_dim) < 2) return(NULL)
-        return(fits_table(shape, if (isTRUE(shape$small_expected)) 91 else 48, if (isTRUE(shape$small_expected)) "Some expected counts are small, so the exact test is used." else "You asked for the exact test."))
+        return(fits_table(shape, if (isTRUE(shape$small_expected)) 91 else 48,
+            if (isTRUE(shape$small_expected)) "Some expected counts are small, so the exact test is used." else "You asked for the exact test."))
       }
       fits_table(shape, if (isTRUE(shape$small_expected)) 92 else 50,
                  if (isTRUE(shape$small_expected)) paste0("Both columns have two levels and some expected counts are ",
@@ -56,28 +57,38 @@ compute_fisher <- function(ctx) {
 compute_fisher_table <- function(ctx, t) {
   out <- stat_fisher_table(t$counts, ctx$seed)
   v <- stat_chi_square(t$counts, ctx$conf_level)
-  result(c(list(new_number("p_value", if (out$exact) "p, exact" else "p, from random tables", out$p_value), new_number("estimate", "Cramer's V", v$cramers_v), new_number("ci_low", "lower limit", v$cramers_v_low),
-                new_number("ci_high", "upper limit", v$cramers_v_high), new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", out$n)),
+  result(c(list(new_number("p_value", if (out$exact) "p, exact" else "p, from random tables", out$p_value),
+      new_number("estimate", "Cramer's V", v$cramers_v), new_number("ci_low", "lower limit", v$cramers_v_low),
+                new_number("ci_high", "upper limit", v$cramers_v_high), new_number("conf_level", "confidence level",
+                    ctx$conf_level), new_number("n", "rows used", out$n)),
            effect_numbers(v, list(cramers_v = "Cramer's V")), if (!out$exact) list(new_number("resamples", "random tables", out$tables))),
-         tables = list(crosstab_table(t$names, t$counts)), names = t$names, counts = t$counts, exact = out$exact, effects = NULL, direction = NA_real_)
+         tables = list(crosstab_table(t$names,
+             t$counts)), names = t$names, counts = t$counts, exact = out$exact, effects = NULL, direction = NA_real_)
 }
 
 say_fisher_table <- function(ctx, res) {
   n <- res$number
   a <- say_column(ctx$columns[[res$names[1]]]); b <- say_column(ctx$columns[[res$names[2]]])
   what <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) "associated" else "not clearly associated"
-  how <- if (res$exact) "exact" else sprintf("from %s random tables with the same margins, seed %s", say_number(n$resamples), format(ctx$seed, scientific = FALSE))
-  list(headline = sprintf("%s and %s are %s: Fisher's exact test, %s, Cramer's V = %s.", capital(a), b, what, say_p(n$p_value), say_unit(n$cramers_v)),
+  how <- if (res$exact) "exact" else sprintf("from %s random tables with the same margins, seed %s",
+      say_number(n$resamples), format(ctx$seed, scientific = FALSE))
+  list(headline = sprintf("%s and %s are %s: Fisher's exact test, %s, Cramer's V = %s.", capital(a), b, what,
+      say_p(n$p_value), say_unit(n$cramers_v)),
        details = c(sprintf("The p value is %s. The size is %s.", how, say_size(n$cramers_v, "v")), say_rows(ctx)),
-       write_up = sprintf("%s and %s were %s (Fisher's exact test, N = %s, %s, %s; Cramer's V = %s).%s", capital(a), b, what, say_number(n$n), say_p(n$p_value), how, say_unit(n$cramers_v), write_rows(ctx)))
+       write_up = sprintf("%s and %s were %s (Fisher's exact test, N = %s, %s, %s; Cramer's V = %s).%s", capital(a), b,
+           what, say_number(n$n), say_p(n$p_value), how, say_unit(n$cramers_v), write_rows(ctx)))
 }
 
 script_fisher_table <- function(ctx, res) {
-  chi <- script_chi_square(ctx, list(names = res$names, counts = res$counts, effects = NULL, tables = res$tables, expected = NULL, residuals = NULL, numbers = list(), number = list()))
+  chi <- script_chi_square(ctx, list(names = res$names, counts = res$counts, effects = NULL, tables = res$tables,
+      expected = NULL, residuals = NULL, numbers = list(), number = list()))
   c(chi, if (res$exact) "p <- fisher.test(counts, workspace = 2e8)$p.value"
-    else c("RNGkind(\"L'Ecuyer-CMRG\", \"Inversion\", \"Rejection\")", sprintf("set.seed(%s); draws <- %d", format(ctx$seed, scientific = FALSE), as.integer(res$number$resamples)),
-           "drawn <- vapply(r2dtable(draws, rowSums(counts), colSums(counts)), function(t) -sum(lfactorial(t)), 1)", "p <- (sum(drawn <= -sum(lfactorial(counts)) + 1e-7) + 1) / (draws + 1)"),
-    sprintf("numbers <- c(list(p_value = p%s), numbers[c(\"conf_level\", \"n\", \"cramers_v\", \"cramers_v_low\", \"cramers_v_high\", \"estimate\", \"ci_low\", \"ci_high\")])", if (res$exact) "" else ", resamples = draws"))
+    else c("RNGkind(\"L'Ecuyer-CMRG\", \"Inversion\", \"Rejection\")",
+        sprintf("set.seed(%s); draws <- %d", format(ctx$seed, scientific = FALSE), as.integer(res$number$resamples)),
+           paste0("drawn <- vapply(r2dtable(draws, rowSums(counts), colSums(counts)), function(t)",
+               " -sum(lfactorial(t)), 1)"), "p <- (sum(drawn <= -sum(lfactorial(counts)) + 1e-7) + 1) / (draws + 1)"),
+    sprintf(paste0("numbers <- c(list(p_value = p%s), numbers[c(\"conf_level\", \"n\", \"cramers_v\",",
+        " \"cramers_v_low\", \"cramers_v_high\", \"estimate\", \"ci_low\", \"ci_high\")])"), if (res$exact) "" else ", resamples = draws"))
 }
 
 script_fisher <- function(ctx, res) {

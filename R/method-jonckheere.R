@@ -4,12 +4,15 @@ method_jonckheere <- function() {
     id = "jonckheere", name = "Jonckheere-Terpstra test", tasks = "compare",
     fits = function(shape) {
       fit <- fits_several_groups(shape, 44, "You asked for a test of a trend over ordered groups.", kinds = c("number", "count", "ordered"))
-      if (!is.null(fit) && (identical(shape$by_kinds, "ordered") || identical(shape$method_asked, "jonckheere"))) new_fit(fit$score + 48 * (isTRUE(shape$trend_words) && identical(shape$by_kinds, "ordered")), fit$why)
+      if (!is.null(fit) && (identical(shape$by_kinds, "ordered") ||
+          identical(shape$method_asked,
+          "jonckheere"))) new_fit(fit$score + 48 * (isTRUE(shape$trend_words) && identical(shape$by_kinds, "ordered")), fit$why)
     },
     compute = function(ctx) {
       s <- several_groups(ctx)
       out <- stat_jonckheere(s$y, s$code, ctx$alternative)
-      result(c(test_numbers(out[c("statistic", "p_value", "n")], "J", "", ctx$conf_level), list(new_number("z", "z", out$z))), tables = list(groups_table(ctx)), levels = s$levels, values = s$values,
+      result(c(test_numbers(out[c("statistic", "p_value", "n")], "J", "", ctx$conf_level),
+          list(new_number("z", "z", out$z))), tables = list(groups_table(ctx)), levels = s$levels, values = s$values,
              medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1), direction = sign(out$z))
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_same_shape(res$values, res$levels)),
@@ -20,14 +23,20 @@ method_jonckheere <- function() {
       test <- sprintf("J = %s, z = %s, %s", say_number(n$statistic), say_number(n$z, 2), say_p(n$p_value))
       list(headline = sprintf("%s %s over the ordered groups of %s (%s): %s.", capital(y), way, by, paste(res$levels, collapse = ", "), test),
            details = c(sprintf("Medians: %s.", paste(sprintf("%s %s", res$levels, say_number(res$medians)), collapse = ", ")), say_rows(ctx)),
-           write_up = sprintf("A trend of %s over %s was tested with the Jonckheere-Terpstra test: %s (n = %s).%s", y, by, test, say_number(n$n), write_rows(ctx)))
+           write_up = sprintf("A trend of %s over %s was tested with the Jonckheere-Terpstra test: %s (n = %s).%s", y,
+               by, test, say_number(n$n), write_rows(ctx)))
     },
     script = function(ctx, res) c(script_several_groups(ctx), "n <- length(y); j <- 0; values <- split(y, g)",
-      "for (a in seq_len(k)[-1]) for (b in seq_len(a - 1)) j <- j + suppressWarnings(wilcox.test(values[[a]], values[[b]], exact = FALSE)$statistic[[1]])",
-      "ties <- as.vector(table(y)); s2 <- function(v) sum(v * (v - 1)); s3 <- function(v) sum(v * (v - 1) * (v - 2)); s5 <- function(v) sum(v * (v - 1) * (2 * v + 5))",
-      "v <- (n * (n - 1) * (2 * n + 5) - s5(size) - s5(ties)) / 72 + s3(size) * s3(ties) / (36 * n * (n - 1) * (n - 2)) + s2(size) * s2(ties) / (8 * n * (n - 1))",
+      paste0("for (a in seq_len(k)[-1]) for (b in seq_len(a - 1)) j <- j +",
+          " suppressWarnings(wilcox.test(values[[a]], values[[b]], exact = FALSE)$statistic[[1]])"),
+      paste0("ties <- as.vector(table(y)); s2 <- function(v) sum(v * (v - 1)); s3 <- function(v) sum(v * (v",
+          " - 1) * (v - 2)); s5 <- function(v) sum(v * (v - 1) * (2 * v + 5))"),
+      paste0("v <- (n * (n - 1) * (2 * n + 5) - s5(size) - s5(ties)) / 72 + s3(size) * s3(ties) / (36 * n *",
+          " (n - 1) * (n - 2)) + s2(size) * s2(ties) / (8 * n * (n - 1))"),
       "z <- (j - (n^2 - sum(size^2)) / 4) / sqrt(v)",
-      sprintf("numbers <- list(statistic = j, p_value = %s, conf_level = conf_level, n = n, z = z)", switch(ctx$alternative, two_sided = "2 * pnorm(-abs(z))", greater = "pnorm(z, lower.tail = FALSE)", less = "pnorm(z)")), script_groups(ctx)),
+      sprintf("numbers <- list(statistic = j, p_value = %s, conf_level = conf_level, n = n, z = z)",
+          switch(ctx$alternative, two_sided = "2 * pnorm(-abs(z))", greater = "pnorm(z, lower.tail = FALSE)",
+          less = "pnorm(z)")), script_groups(ctx)),
     references = "Jonckheere, A. R. (1954). A distribution-free k-sample test against ordered alternatives. Biometrika, 41, 133-145.",
     next_steps = function(ctx, res) utils::tail(next_several_groups(ctx, res), 1))
 }

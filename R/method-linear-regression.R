@@ -111,7 +111,8 @@ predict_at <- function(fit, at, conf_level) {
   value <- sum(x * fit$coefficients)
   se <- fit$sigma * sqrt(drop(x %*% fit$unscaled %*% x))
   t <- stats::qt(1 - (1 - conf_level) / 2, fit$df)
-  list(value = value, se = se, ci_low = value - t * se, ci_high = value + t * se, low = value - t * sqrt(se^2 + fit$sigma^2), high = value + t * sqrt(se^2 + fit$sigma^2))
+  list(value = value, se = se, ci_low = value - t * se, ci_high = value + t * se,
+      low = value - t * sqrt(se^2 + fit$sigma^2), high = value + t * sqrt(se^2 + fit$sigma^2))
 }
 
 #' The expected value becomes the estimate; the slope stays beside it
@@ -121,8 +122,10 @@ with_prediction <- function(numbers, p, ctx, at) {
   slope <- if ("estimate" %in% ids) numbers[[match("estimate", ids)]]$value
   rest <- numbers[!ids %in% c("estimate", "se", "ci_low", "ci_high")]
   where <- paste(sprintf("%s = %s", names(at), format_plain(at)), collapse = ", ")
-  c(list(new_number("estimate", sprintf("expected %s at %s", outcome_name(ctx), where), p$value), new_number("se", "standard error", p$se), new_number("ci_low", "lower limit", p$ci_low),
-         new_number("ci_high", "upper limit", p$ci_high), new_number("prediction_low", "prediction interval, lower limit", p$low), new_number("prediction_high", "prediction interval, upper limit", p$high)),
+  c(list(new_number("estimate", sprintf("expected %s at %s", outcome_name(ctx), where), p$value),
+      new_number("se", "standard error", p$se), new_number("ci_low", "lower limit", p$ci_low),
+         new_number("ci_high", "upper limit", p$ci_high), new_number("prediction_low",
+             "prediction interval, lower limit", p$low), new_number("prediction_high", "prediction interval, upper limit", p$high)),
     if (!is.null(slope)) list(new_number("slope", sprintf("coefficient of %s", names(at)[1]), slope)), rest)
 }
 
@@ -222,8 +225,10 @@ say_expected <- function(ctx, res, y) {
   n <- res$number; unit <- outcome_column(ctx)$unit
   beyond <- names(res$at)[vapply(names(res$at), function(k) res$at[[k]] < min(res$columns[[k]]) || res$at[[k]] > max(res$columns[[k]]), NA)]
   where <- some_of(sprintf("%s %s", vapply(ctx$columns[names(res$at)], say_column, ""), format_plain(res$at)), 5)
-  sprintf("At %s, %s is expected at %s (%s); a single new row between %s and %s.%s", where, y, with_unit(say_number(n$estimate), unit), say_interval(n$ci_low, n$ci_high, ctx$conf_level),
-          say_number(n$prediction_low), with_unit(say_number(n$prediction_high), unit), if (length(beyond)) sprintf(" That lies beyond the values of %s seen here.", some_of(beyond)) else "")
+  sprintf("At %s, %s is expected at %s (%s); a single new row between %s and %s.%s", where, y,
+      with_unit(say_number(n$estimate), unit), say_interval(n$ci_low, n$ci_high, ctx$conf_level),
+          say_number(n$prediction_low), with_unit(say_number(n$prediction_high),
+              unit), if (length(beyond)) sprintf(" That lies beyond the values of %s seen here.", some_of(beyond)) else "")
 }
 
 say_one_slope <- function(ctx, res, y, held, clear) {
@@ -287,9 +292,12 @@ script_linear <- function(ctx, res) {
 script_expected <- function(res) {
   if (is.null(res$at)) return(NULL)
   frame <- sprintf("data.frame(%s)", paste(sprintf("x%d = %s", seq_along(res$at), as_r_number(unname(res$at))), collapse = ", "))
-  c(sprintf("mean_at <- predict(fit, %s, interval = \"confidence\", level = conf_level, se.fit = TRUE); row_at <- predict(fit, %s, interval = \"prediction\", level = conf_level)", frame, frame),
+  c(sprintf(paste0("mean_at <- predict(fit, %s, interval = \"confidence\", level = conf_level, se.fit =",
+      " TRUE); row_at <- predict(fit, %s, interval = \"prediction\", level = conf_level)"), frame, frame),
     "if (!is.null(numbers$estimate)) numbers$slope <- numbers$estimate",
-    "numbers <- c(numbers[!names(numbers) %in% c(\"estimate\", \"se\", \"ci_low\", \"ci_high\")], list(estimate = mean_at$fit[1], se = mean_at$se.fit[[1]], ci_low = mean_at$fit[2], ci_high = mean_at$fit[3],",
+    paste0("numbers <- c(numbers[!names(numbers) %in% c(\"estimate\", \"se\", \"ci_low\", \"ci_high\")],",
+        " list(estimate = mean_at$fit[1], se = mean_at$se.fit[[1]], ci_low = mean_at$fit[2], ci_high =",
+        " mean_at$fit[3],"),
     "  prediction_low = row_at[2], prediction_high = row_at[3]))")
 }
 

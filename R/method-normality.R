@@ -15,13 +15,15 @@ normality_method <- function(id, name, score, run, script, reference, label, ext
       out <- run(x)
       m <- stat_group_moments(x)
       result(c(test_numbers(out, label, "", ctx$conf_level), extra(out),
-               list(new_number("skewness", "skewness", skewness_from_moments(m)[[1]]), new_number("kurtosis", "excess kurtosis", kurtosis_from_moments(m)[[1]]))),
+               list(new_number("skewness", "skewness", skewness_from_moments(m)[[1]]),
+                   new_number("kurtosis", "excess kurtosis", kurtosis_from_moments(m)[[1]]))),
              tables = list(one_column_table(ctx, x)), values = list(x), label = label, direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_far_values(res$values, outcome_name(ctx))),
     second = setdiff(c("shapiro_wilk", "anderson_darling"), id),
     figure = function(ctx, res) figure_quantiles(ctx, outcome_name(ctx)), sentences = say_normality,
-    script = function(ctx, res) c(sprintf("v <- %s; n <- length(v); tables <- list()", script_value(outcome_name(ctx))), script_describe_function(), "tables$describe <- describe(v)",
+    script = function(ctx, res) c(sprintf("v <- %s; n <- length(v); tables <- list()", script_value(outcome_name(ctx))),
+        script_describe_function(), "tables$describe <- describe(v)",
                                   script, "numbers$skewness <- tables$describe$skewness; numbers$kurtosis <- tables$describe$kurtosis"),
     references = reference,
     next_steps = function(ctx, res) c(sprintf("Show the distribution of %s", outcome_name(ctx)), sprintf("Describe %s", outcome_name(ctx))))
@@ -37,7 +39,8 @@ say_normality <- function(ctx, res) {
        details = c(sprintf("%s (skewness %s, excess kurtosis %s).", size, say_number(n$skewness, 2), say_number(n$kurtosis, 2)),
                    if (n$n > 300) "With so many rows even a harmless departure is found: judge its size in the figure." else if (n$n < 20)
                      "With so few rows only a gross departure can be found.", say_rows(ctx)),
-       write_up = sprintf("The normality of %s was examined (%s, n = %s; skewness %s, excess kurtosis %s).%s", y, test, say_number(n$n), say_number(n$skewness, 2),
+       write_up = sprintf("The normality of %s was examined (%s, n = %s; skewness %s, excess kurtosis %s).%s", y, test,
+           say_number(n$n), say_number(n$skewness, 2),
                           say_number(n$kurtosis, 2), write_rows(ctx)))
 }
 
@@ -45,17 +48,22 @@ say_normality <- function(ctx, res) {
 method_shapiro_wilk <- function() {
   normality_method("shapiro_wilk", "Shapiro-Wilk test of normality", 30, stat_shapiro_wilk,
     c("test <- shapiro.test(v)", "numbers <- list(statistic = test$statistic[[1]], p_value = test$p.value, conf_level = conf_level, n = n)"),
-    c("Shapiro, S. S., & Wilk, M. B. (1965). An analysis of variance test for normality. Biometrika, 52, 591-611.", "Royston, P. (1995). Remark AS R94. Applied Statistics, 44, 547-551."), "W")
+    c("Shapiro, S. S., & Wilk, M. B. (1965). An analysis of variance test for normality. Biometrika, 52, 591-611.",
+        "Royston, P. (1995). Remark AS R94. Applied Statistics, 44, 547-551."), "W")
 }
 
 #' @noRd
 method_anderson_darling <- function() {
   normality_method("anderson_darling", "Anderson-Darling test of normality", 28, stat_anderson_darling,
     c("z <- sort((v - mean(v)) / sd(v)); i <- seq_len(n)",
-      "a <- -n - mean((2 * i - 1) * (pnorm(z, log.p = TRUE) + pnorm(rev(z), lower.tail = FALSE, log.p = TRUE))); adjusted <- a * (1 + 0.75 / n + 2.25 / n^2)",
-      "p <- if (adjusted < 0.2) 1 - exp(-13.436 + 101.14 * adjusted - 223.73 * adjusted^2) else if (adjusted < 0.34) 1 - exp(-8.318 + 42.796 * adjusted - 59.938 * adjusted^2) else",
-      "  if (adjusted < 0.6) exp(0.9177 - 4.279 * adjusted - 1.38 * adjusted^2) else if (adjusted < 10) exp(1.2937 - 5.709 * adjusted + 0.0186 * adjusted^2) else 3.7e-24",
+      paste0("a <- -n - mean((2 * i - 1) * (pnorm(z, log.p = TRUE) + pnorm(rev(z), lower.tail = FALSE,",
+          " log.p = TRUE))); adjusted <- a * (1 + 0.75 / n + 2.25 / n^2)"),
+      paste0("p <- if (adjusted < 0.2) 1 - exp(-13.436 + 101.14 * adjusted - 223.73 * adjusted^2) else if",
+          " (adjusted < 0.34) 1 - exp(-8.318 + 42.796 * adjusted - 59.938 * adjusted^2) else"),
+      paste0("  if (adjusted < 0.6) exp(0.9177 - 4.279 * adjusted - 1.38 * adjusted^2) else if (adjusted <",
+          " 10) exp(1.2937 - 5.709 * adjusted + 0.0186 * adjusted^2) else 3.7e-24"),
       "numbers <- list(statistic = a, p_value = p, conf_level = conf_level, n = n, adjusted = adjusted)"),
-    "Stephens, M. A. (1986). Tests based on EDF statistics. In R. B. D'Agostino & M. A. Stephens (Eds.), Goodness-of-Fit Techniques. Dekker.", "A squared",
+    paste0("Stephens, M. A. (1986). Tests based on EDF statistics. In R. B. D'Agostino & M. A. Stephens",
+        " (Eds.), Goodness-of-Fit Techniques. Dekker."), "A squared",
     function(out) list(new_number("adjusted", "A squared adjusted for the sample size", out$adjusted)))
 }

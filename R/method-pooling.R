@@ -5,16 +5,23 @@ pooling_method <- function(id, name, score, why, main) {
     id = id, name = name, tasks = "pool",
     fits = function(shape) if (shape$task == "pool" && shape$n_outcome == 2) new_fit(score, why),
     compute = function(ctx) compute_pooling(ctx, main),
-    checks = function(ctx, res) compact(list(check_study_count(res$pool$k), check_heterogeneity(res$pool$i_squared, res$pool$q_p), check_funnel(res$pool$egger, res$pool$k))),
-    second = setdiff(c("pooled_random", "pooled_fixed"), id), figure = function(ctx, res) figure_forest(ctx, res), sentences = say_pooling, script = script_pooling,
+    checks = function(ctx, res) compact(list(check_study_count(res$pool$k),
+        check_heterogeneity(res$pool$i_squared, res$pool$q_p), check_funnel(res$pool$egger, res$pool$k))),
+    second = setdiff(c("pooled_random", "pooled_fixed"), id), figure = function(ctx, res) figure_forest(ctx,
+        res), sentences = say_pooling, script = script_pooling,
     references = c("DerSimonian, R., & Laird, N. (1986). Meta-analysis in clinical trials. Controlled Clinical Trials, 7, 177-188.",
-                   "Hartung, J., & Knapp, G. (2001). A refined method for the meta-analysis of controlled clinical trials with binary outcome. Statistics in Medicine, 20, 3875-3889.",
-                   "Higgins, J. P. T., Thompson, S. G., Deeks, J. J., & Altman, D. G. (2003). Measuring inconsistency in meta-analyses. BMJ, 327, 557-560."),
-    next_steps = function(ctx, res) c(if (id == "pooled_random") "Use a fixed effect model" else "Use a random effects model", "What is in this data?"))
+                   paste0("Hartung, J., & Knapp, G. (2001). A refined method for the meta-analysis of",
+                       " controlled clinical trials with binary outcome. Statistics in Medicine, 20,",
+                       " 3875-3889."),
+                   paste0("Higgins, J. P. T., Thompson, S. G., Deeks, J. J., & Altman, D. G. (2003).",
+                       " Measuring inconsistency in meta-analyses. BMJ, 327, 557-560.")),
+    next_steps = function(ctx,
+        res) c(if (id == "pooled_random") "Use a fixed effect model" else "Use a random effects model", "What is in this data?"))
 }
 
 #' @noRd
-method_pooled_random <- function() pooling_method("pooled_random", "Random-effects pooling (REML, Hartung-Knapp)", 80, "Results of several studies are combined; the studies are taken to differ, so effects are random.", "random")
+method_pooled_random <- function() pooling_method("pooled_random", "Random-effects pooling (REML, Hartung-Knapp)", 80,
+    "Results of several studies are combined; the studies are taken to differ, so effects are random.", "random")
 
 #' @noRd
 method_pooled_fixed <- function() pooling_method("pooled_fixed", "Fixed-effect pooling", 60, "You asked for one common effect.", "fixed")
@@ -27,50 +34,78 @@ compute_pooling <- function(ctx, main) {
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
   study <- ctx$row_labels(ctx$frame$rows)
   study <- if (length(study)) study[[1]] else sprintf("row %d", ctx$frame$rows)
-  table <- data.frame(study = study, estimate = y, se = se, ci_low = y - z * se, ci_high = y + z * se, weight_fixed = 100 * pool$weights_fixed, weight_random = 100 * pool$weights_random, stringsAsFactors = FALSE)
+  table <- data.frame(study = study, estimate = y, se = se, ci_low = y - z * se, ci_high = y + z * se,
+      weight_fixed = 100 * pool$weights_fixed, weight_random = 100 * pool$weights_random, stringsAsFactors = FALSE)
   out <- if (is.null(pool$leave_one_out)) NULL else cbind(left_out = study, pool$leave_one_out, stringsAsFactors = FALSE)
-  result(compact(list(new_number("statistic", if (main == "random") "t" else "z", line$statistic), if (main == "random") new_number("df", "degrees of freedom", line$df), new_number("p_value", "p", line$p_value),
-              new_number("estimate", sprintf("pooled %s", r$outcome[1]), line$estimate), new_number("se", "standard error", line$se), new_number("ci_low", "lower limit", line$ci_low),
-              new_number("ci_high", "upper limit", line$ci_high), new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "studies", pool$k), new_number("i_squared", "I squared", pool$i_squared),
-              new_number("tau_squared", "variance between studies (REML)", pool$tau_squared), new_number("tau_squared_dl", "variance between studies (DerSimonian-Laird)", pool$tau_squared_dl), new_number("q", "Q", pool$q),
-              new_number("q_df", "its degrees of freedom", pool$q_df), new_number("q_p", "its p", pool$q_p), new_number("prediction_low", "prediction interval, lower limit", pool$prediction_low),
-              new_number("prediction_high", "prediction interval, upper limit", pool$prediction_high), new_number("egger_intercept", "Egger intercept", pool$egger$intercept),
+  result(compact(list(new_number("statistic", if (main == "random") "t" else "z", line$statistic),
+      if (main == "random") new_number("df", "degrees of freedom", line$df), new_number("p_value", "p", line$p_value),
+              new_number("estimate", sprintf("pooled %s", r$outcome[1]), line$estimate), new_number("se",
+                  "standard error", line$se), new_number("ci_low", "lower limit", line$ci_low),
+              new_number("ci_high", "upper limit", line$ci_high), new_number("conf_level", "confidence level",
+                  ctx$conf_level), new_number("n", "studies", pool$k), new_number("i_squared", "I squared", pool$i_squared),
+              new_number("tau_squared", "variance between studies (REML)",
+                  pool$tau_squared), new_number("tau_squared_dl", "variance between studies (DerSimonian-Laird)", pool$tau_squared_dl), new_number("q", "Q", pool$q),
+              new_number("q_df", "its degrees of freedom", pool$q_df), new_number("q_p", "its p",
+                  pool$q_p), new_number("prediction_low", "prediction interval, lower limit", pool$prediction_low),
+              new_number("prediction_high", "prediction interval, upper limit",
+                  pool$prediction_high), new_number("egger_intercept", "Egger intercept", pool$egger$intercept),
               new_number("egger_p", "its p", pool$egger$p_value))),
-         tables = compact(list(new_table("studies", "Studies", table), if (!is.null(out)) new_table("leave_one_out", "Random-effects result without each study", out))), pool = pool, main = main, study = study, y = y, se = se)
+         tables = compact(list(new_table("studies", "Studies", table),
+             if (!is.null(out)) new_table("leave_one_out", "Random-effects result without each study",
+             out))), pool = pool, main = main, study = study, y = y, se = se)
 }
 
 say_pooling <- function(ctx, res) {
   n <- res$number; unit <- ctx$columns[[ctx$reading$outcome[1]]]$unit
   effect <- say_column(ctx$columns[[ctx$reading$outcome[1]]])
   interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level)
-  text <- sprintf("Over %s studies the pooled %s is %s (%s), %s.", say_number(n$n), effect, with_unit(say_number(n$estimate), unit), interval, say_p(n$p_value))
-  spread <- sprintf("Heterogeneity: I squared %s, tau squared %s, Q(%s) = %s, %s.", say_percent(n$i_squared, 0), say_number(n$tau_squared), say_df(n$q_df), say_number(n$q, 2), say_p(n$q_p))
-  range <- if (is.finite(n$prediction_low %||% NA)) sprintf("A new study like these would be expected between %s and %s.", say_number(n$prediction_low), with_unit(say_number(n$prediction_high), unit))
+  text <- sprintf("Over %s studies the pooled %s is %s (%s), %s.", say_number(n$n), effect,
+      with_unit(say_number(n$estimate), unit), interval, say_p(n$p_value))
+  spread <- sprintf("Heterogeneity: I squared %s, tau squared %s, Q(%s) = %s, %s.", say_percent(n$i_squared, 0),
+      say_number(n$tau_squared), say_df(n$q_df), say_number(n$q, 2), say_p(n$q_p))
+  range <- if (is.finite(n$prediction_low %||% NA)) sprintf("A new study like these would be expected between %s and %s.",
+      say_number(n$prediction_low), with_unit(say_number(n$prediction_high), unit))
   out <- res$pool$leave_one_out
-  sway <- if (!is.null(out)) sprintf("Leaving one study out at a time, the result runs from %s to %s.", say_number(min(out$estimate)), say_number(max(out$estimate)))
+  sway <- if (!is.null(out)) sprintf("Leaving one study out at a time, the result runs from %s to %s.",
+      say_number(min(out$estimate)), say_number(max(out$estimate)))
   list(headline = text, details = c(spread, range, sway, say_rows(ctx)),
-       write_up = sprintf("The effects of %s studies were pooled (%s): %s, %s, %s; I2 = %s, tau2 = %s.%s", say_number(n$n), if (res$main == "random") "random effects, REML, Hartung-Knapp" else "fixed effect", say_number(n$estimate),
+       write_up = sprintf("The effects of %s studies were pooled (%s): %s, %s, %s; I2 = %s, tau2 = %s.%s",
+           say_number(n$n), if (res$main == "random") "random effects, REML, Hartung-Knapp" else "fixed effect", say_number(n$estimate),
                           interval, say_p(n$p_value), say_percent(n$i_squared, 0), say_number(n$tau_squared), write_rows(ctx)))
 }
 
 script_pooling <- function(ctx, res) {
   r <- ctx$reading
-  c(sprintf("y <- %s; se <- %s; v <- se^2; w <- 1 / v; k <- length(y); z <- qnorm(1 - (1 - conf_level) / 2)", script_value(r$outcome[1]), script_value(r$outcome[2])),
+  c(sprintf("y <- %s; se <- %s; v <- se^2; w <- 1 / v; k <- length(y); z <- qnorm(1 - (1 - conf_level) / 2)",
+      script_value(r$outcome[1]), script_value(r$outcome[2])),
     "fixed <- lm(y ~ 1, weights = w); m <- coef(fixed)[[1]]; q <- sum(w * (y - m)^2); dl <- max(0, (q - (k - 1)) / (sum(w) - sum(w^2) / sum(w)))",
     "# variance between studies by REML: the root of the derivative of the restricted likelihood",
-    "reml <- function(y, v) { s <- function(t) { w <- 1 / (v + t); m <- weighted.mean(y, w); -sum(w) / 2 + sum(w^2) / sum(w) / 2 + sum(w^2 * (y - m)^2) / 2 }",
-    "  if (s(0) <= 0) return(0); h <- max(var(y), 1e-8); while (s(h) > 0) h <- 4 * h; t <- uniroot(s, c(0, h), tol = 1e-15 * max(1, h), maxiter = 1000)$root",
+    paste0("reml <- function(y, v) { s <- function(t) { w <- 1 / (v + t); m <- weighted.mean(y, w); -sum(w)",
+        " / 2 + sum(w^2) / sum(w) / 2 + sum(w^2 * (y - m)^2) / 2 }"),
+    paste0("  if (s(0) <= 0) return(0); h <- max(var(y), 1e-8); while (s(h) > 0) h <- 4 * h; t <-",
+        " uniroot(s, c(0, h), tol = 1e-15 * max(1, h), maxiter = 1000)$root"),
     "  for (i in 1:4) { e <- 1e-5 * max(t, 1e-3); new <- t - s(t) * 2 * e / (s(t + e) - s(t - e)); if (is.finite(new) && new > 0) t <- new }; t }",
-    "random <- function(y, v) { t2 <- reml(y, v); w <- 1 / (v + t2); fit <- lm(y ~ 1, weights = w); s <- summary(fit)$coefficients; c(t2, s[1, 1], s[1, 2], sqrt(1 / sum(w))) }  # weighted least squares gives the Hartung-Knapp error",
+    paste0("random <- function(y, v) { t2 <- reml(y, v); w <- 1 / (v + t2); fit <- lm(y ~ 1, weights = w);",
+        " s <- summary(fit)$coefficients; c(t2, s[1, 1], s[1, 2], sqrt(1 / sum(w))) }  # weighted least",
+        " squares gives the Hartung-Knapp error"),
     "r <- random(y, v); tau2 <- r[1]; tq <- qt(1 - (1 - conf_level) / 2, k - 1); wr <- 1 / (v + tau2)",
-    "tables <- list(studies = data.frame(estimate = y, se = se, ci_low = y - z * se, ci_high = y + z * se, weight_fixed = 100 * w / sum(w), weight_random = 100 * wr / sum(wr)))",
-    if (!is.null(res$pool$leave_one_out)) c("one <- t(vapply(seq_len(k), function(i) random(y[-i], v[-i])[2:3], numeric(2))); tk <- qt(1 - (1 - conf_level) / 2, k - 2)",
+    paste0("tables <- list(studies = data.frame(estimate = y, se = se, ci_low = y - z * se, ci_high = y + z",
+        " * se, weight_fixed = 100 * w / sum(w), weight_random = 100 * wr / sum(wr)))"),
+    if (!is.null(res$pool$leave_one_out)) c(paste0("one <- t(vapply(seq_len(k), function(i) random(y[-i],",
+        " v[-i])[2:3], numeric(2))); tk <- qt(1 - (1 - conf_level) / 2, k - 2)"),
       "tables$leave_one_out <- data.frame(estimate = one[, 1], ci_low = one[, 1] - tk * one[, 2], ci_high = one[, 1] + tk * one[, 2])"),
-    if (res$main == "random") "numbers <- list(statistic = r[2] / r[3], df = k - 1, p_value = 2 * pt(-abs(r[2] / r[3]), k - 1), estimate = r[2], se = r[3], ci_low = r[2] - tq * r[3], ci_high = r[2] + tq * r[3])"
-    else "fse <- sqrt(1 / sum(w)); numbers <- list(statistic = m / fse, p_value = 2 * pnorm(-abs(m / fse)), estimate = m, se = fse, ci_low = m - z * fse, ci_high = m + z * fse)",
-    "tp <- qt(1 - (1 - conf_level) / 2, max(1, k - 2)); spread <- sqrt(tau2 + r[4]^2); egger <- if (k > 2) summary(lm(I(y / se) ~ I(1 / se)))$coefficients else matrix(NA, 2, 4)",
-    "numbers <- c(numbers, list(conf_level = conf_level, n = k, i_squared = max(0, (q - (k - 1)) / q), tau_squared = tau2, tau_squared_dl = dl, q = q, q_df = k - 1, q_p = pchisq(q, k - 1, lower.tail = FALSE),",
-    "  prediction_low = if (k > 2) r[2] - tp * spread else NA, prediction_high = if (k > 2) r[2] + tp * spread else NA, egger_intercept = egger[1, 1], egger_p = egger[1, 4]))")
+    if (res$main == "random") paste0("numbers <- list(statistic = r[2] / r[3], df = k - 1, p_value = 2 *",
+        " pt(-abs(r[2] / r[3]), k - 1), estimate = r[2], se = r[3], ci_low = r[2] - tq * r[3], ci_high =",
+        " r[2] + tq * r[3])")
+    else paste0("fse <- sqrt(1 / sum(w)); numbers <- list(statistic = m / fse, p_value = 2 * pnorm(-abs(m /",
+        " fse)), estimate = m, se = fse, ci_low = m - z * fse, ci_high = m + z * fse)"),
+    paste0("tp <- qt(1 - (1 - conf_level) / 2, max(1, k - 2)); spread <- sqrt(tau2 + r[4]^2); egger <- if",
+        " (k > 2) summary(lm(I(y / se) ~ I(1 / se)))$coefficients else matrix(NA, 2, 4)"),
+    paste0("numbers <- c(numbers, list(conf_level = conf_level, n = k, i_squared = max(0, (q - (k - 1)) /",
+        " q), tau_squared = tau2, tau_squared_dl = dl, q = q, q_df = k - 1, q_p = pchisq(q, k - 1,",
+        " lower.tail = FALSE),"),
+    paste0("  prediction_low = if (k > 2) r[2] - tp * spread else NA, prediction_high = if (k > 2) r[2] +",
+        " tp * spread else NA, egger_intercept = egger[1, 1], egger_p = egger[1, 4]))"))
 }
 
 #' Each study with its interval, its weight as the size of its square, and the pooled result beneath
@@ -78,20 +113,29 @@ script_pooling <- function(ctx, res) {
 figure_forest <- function(ctx, res) {
   t <- res$tables[[1]]$data; line <- res$pool[[res$main]]
   title <- sprintf("%s by study and pooled", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])))
-  d <- data.frame(study = factor(t$study, rev(unique(t$study))), estimate = t$estimate, low = t$ci_low, high = t$ci_high, weight = if (res$main == "random") t$weight_random else t$weight_fixed)
+  d <- data.frame(study = factor(t$study, rev(unique(t$study))), estimate = t$estimate, low = t$ci_low,
+      high = t$ci_high, weight = if (res$main == "random") t$weight_random else t$weight_fixed)
   label <- axis_label(ctx$columns[[ctx$reading$outcome[1]]])
   diamond <- data.frame(x = c(line$ci_low, line$estimate, line$ci_high, line$estimate), y = c(0, 0.28, 0, -0.28))
-  new_figure("forest", title, "forest", subtitle = sprintf("Squares: studies, sized by weight, with %s intervals; diamond: pooled result%s.", say_level(ctx$conf_level),
-                                                           if (res$main == "random" && is.finite(res$pool$prediction_low)) "; thin line: where a new study is expected" else ""),
+  new_figure("forest", title, "forest",
+      subtitle = sprintf("Squares: studies, sized by weight, with %s intervals; diamond: pooled result%s.", say_level(ctx$conf_level),
+                                                           if (res$main == "random" &&
+                                                               is.finite(res$pool$prediction_low)) "; thin line: where a new study is expected" else ""),
              alt = sprintf("%s: a square with a line for each study and a diamond for the pooled result.", title),
     draw = function() {
-      plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$estimate, y = as.integer(.data$study))) + ggplot2::geom_vline(xintercept = 0, colour = quill_soft(), linetype = "22") +
+      plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$estimate,
+          y = as.integer(.data$study))) + ggplot2::geom_vline(xintercept = 0, colour = quill_soft(), linetype = "22") +
         ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1), linewidth = 0.7) +
-        ggplot2::geom_point(ggplot2::aes(size = .data$weight), shape = 15, colour = quill_colours(1)) + ggplot2::scale_size_area(max_size = 5.5, guide = "none")
-      if (res$main == "random" && is.finite(res$pool$prediction_low)) plot <- plot + ggplot2::annotate("segment", x = res$pool$prediction_low, xend = res$pool$prediction_high, y = 0, yend = 0, colour = quill_colours(2)[2], linewidth = 0.6)
+        ggplot2::geom_point(ggplot2::aes(size = .data$weight), shape = 15,
+            colour = quill_colours(1)) + ggplot2::scale_size_area(max_size = 5.5, guide = "none")
+      if (res$main == "random" && is.finite(res$pool$prediction_low)) plot <- plot + ggplot2::annotate("segment",
+          x = res$pool$prediction_low, xend = res$pool$prediction_high, y = 0, yend = 0, colour = quill_colours(2)[2], linewidth = 0.6)
       plot + ggplot2::geom_polygon(data = diamond, ggplot2::aes(x = .data$x, y = .data$y), fill = quill_colours(2)[2], inherit.aes = FALSE) +
-        ggplot2::scale_y_continuous(breaks = 0:nlevels(d$study), labels = c("pooled", levels(d$study)), expand = ggplot2::expansion(add = 0.7)) + ggplot2::labs(x = label, y = NULL)
+        ggplot2::scale_y_continuous(breaks = 0:nlevels(d$study), labels = c("pooled", levels(d$study)),
+            expand = ggplot2::expansion(add = 0.7)) + ggplot2::labs(x = label, y = NULL)
     },
     script = c(sprintf("plot_data <- data.frame(study = %s, tables$studies)", as_r_strings(as.character(t$study))),
-               sprintf("plot <- ggplot(plot_data, aes(estimate, study)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + geom_vline(xintercept = numbers$estimate) + labs(title = %s) + theme_minimal()", as_r_string(title))))
+               sprintf(paste0("plot <- ggplot(plot_data, aes(estimate, study)) + geom_pointrange(aes(xmin =",
+                   " ci_low, xmax = ci_high)) + geom_vline(xintercept = numbers$estimate) + labs(title =",
+                   " %s) + theme_minimal()"), as_r_string(title))))
 }

@@ -26,7 +26,8 @@ fits_shares <- function(shape, score, why, groups) {
 shares_table <- function(s, conf_level) {
   w <- stat_wilson(s$x, s$n, conf_level)
   data <- data.frame(s$levels, s$n, s$x, 100 * s$x / s$n, 100 * w$low, 100 * w$high, stringsAsFactors = FALSE)
-  names(data) <- c(if (s$names[2] %in% c("n", "count", "percent", "ci_low", "ci_high")) paste(s$names[2], "(column)") else s$names[2], "n", "count", "percent", "ci_low", "ci_high")
+  names(data) <- c(if (s$names[2] %in% c("n", "count", "percent", "ci_low", "ci_high")) paste(s$names[2],
+      "(column)") else s$names[2], "n", "count", "percent", "ci_low", "ci_high")
   new_table("counts", sprintf("Share of %s = %s by %s", s$names[1], s$event, s$names[2]), data)
 }
 
@@ -68,7 +69,8 @@ method_proportions_two <- function() {
     second = c("fisher_exact", "chi_square_independence"),
     figure = function(ctx, res) figure_shares(ctx, res$names[1], res$names[2], res$counts[2:1, , drop = FALSE]),
     sentences = say_proportions_two, script = script_proportions_two,
-    references = "Newcombe, R. G. (1998). Interval estimation for the difference between independent proportions. Statistics in Medicine, 17, 873-890.",
+    references = paste0("Newcombe, R. G. (1998). Interval estimation for the difference between independent",
+        " proportions. Statistics in Medicine, 17, 873-890."),
     next_steps = function(ctx, res) c("Use Fisher's exact test", sprintf("Cross-tabulate %s by %s", res$names[1], res$names[2])))
 }
 
@@ -80,9 +82,11 @@ say_proportions_two <- function(ctx, res) {
   headline <- sprintf("%s is %s in %s and %s in %s: %s %s (%s), %s.", capital(share_words(ctx, s)), share[1], s$levels[1], share[2], s$levels[2],
                       if (clear) "a difference of" else "no clear difference,", say_points(n$estimate), interval, say_p(n$p_value))
   list(headline = headline,
-       details = c(sprintf("One more event for every %s rows; ratio of the shares %s, odds ratio %s.", say_number(n$number_needed), say_number(n$risk_ratio, 2),
+       details = c(sprintf("One more event for every %s rows; ratio of the shares %s, odds ratio %s.",
+           say_number(n$number_needed), say_number(n$risk_ratio, 2),
                            say_number(n$odds_ratio, 2)), say_rows(ctx)),
-       write_up = sprintf("%s was %s (%s of %s) in %s and %s (%s of %s) in %s, a difference of %s, %s, z = %s, %s.%s", capital(share_words(ctx, s)), share[1],
+       write_up = sprintf("%s was %s (%s of %s) in %s and %s (%s of %s) in %s, a difference of %s, %s, z = %s, %s.%s",
+           capital(share_words(ctx, s)), share[1],
                           say_number(s$x[1]), say_number(s$n[1]), s$levels[1], share[2], say_number(s$x[2]), say_number(s$n[2]), s$levels[2],
                           say_points(n$estimate), interval, say_number(n$statistic, 2), say_p(n$p_value), write_rows(ctx)))
 }
@@ -94,7 +98,8 @@ script_proportions_two <- function(ctx, res) {
     "cells <- cbind(x, n - x); if (any(cells == 0)) cells <- cells + 0.5; total <- rowSums(cells)",
     "rr <- (cells[1, 1] / total[1]) / (cells[2, 1] / total[2]); rr_se <- sqrt(1 / cells[1, 1] - 1 / total[1] + 1 / cells[2, 1] - 1 / total[2])",
     "or <- cells[1, 1] * cells[2, 2] / (cells[1, 2] * cells[2, 1]); or_se <- sqrt(sum(1 / cells))",
-    "numbers <- list(statistic = z, p_value = test$p.value, estimate = d, ci_low = limits[1], ci_high = limits[2], conf_level = conf_level, n = sum(n),",
+    paste0("numbers <- list(statistic = z, p_value = test$p.value, estimate = d, ci_low = limits[1],",
+        " ci_high = limits[2], conf_level = conf_level, n = sum(n),"),
     "  chi_square = test$statistic[[1]], risk_difference = d, risk_difference_low = limits[1], risk_difference_high = limits[2],",
     "  risk_ratio = rr, risk_ratio_low = rr * exp(-q * rr_se), risk_ratio_high = rr * exp(q * rr_se),",
     "  odds_ratio = or, odds_ratio_low = or * exp(-q * or_se), odds_ratio_high = or * exp(q * or_se), number_needed = 1 / abs(d))")
@@ -109,7 +114,8 @@ method_proportions_many <- function() {
       s <- share_columns(ctx)
       out <- stat_proportions_many(s$x, s$n, ctx$conf_level)
       pairs <- data.frame(level_a = s$levels[out$pairs$a], level_b = s$levels[out$pairs$b], out$pairs[-(1:2)], stringsAsFactors = FALSE)
-      result(c(test_numbers(out, "chi-square", "", ctx$conf_level), list(new_number("estimate", "largest difference of shares", max(s$x / s$n) - min(s$x / s$n)))),
+      result(c(test_numbers(out, "chi-square", "", ctx$conf_level),
+          list(new_number("estimate", "largest difference of shares", max(s$x / s$n) - min(s$x / s$n)))),
              tables = list(shares_table(s, ctx$conf_level), new_table("pairs", "Pairs of groups (Newcombe intervals, Holm)", pairs)),
              shares = s, names = s$names, counts = s$counts, direction = NA_real_)
     },
@@ -125,16 +131,20 @@ method_proportions_many <- function() {
                       if (isTRUE(n$p_value < 1 - ctx$conf_level)) "differs" else "does not clearly differ", say_percent(share[low]), s$levels[low],
                       say_percent(share[high]), s$levels[high], say_p(n$p_value))
       list(headline = text, details = c(sprintf("Test of equal shares: %s.", test), say_rows(ctx)),
-           write_up = sprintf("%s was compared between %s groups: %s (N = %s).%s", capital(share_words(ctx, s)), length(share), test, say_number(n$n), write_rows(ctx)))
+           write_up = sprintf("%s was compared between %s groups: %s (N = %s).%s", capital(share_words(ctx, s)),
+               length(share), test, say_number(n$n), write_rows(ctx)))
     },
     script = function(ctx, res) c(script_shares(res$shares), script_newcombe(),
       "test <- suppressWarnings(prop.test(x, n, correct = FALSE)); pair <- combn(length(x), 2)",
-      "one <- function(i) if (sum(x[pair[, i]]) %in% c(0, sum(n[pair[, i]]))) c(0, NA, NA, NA) else c(share[pair[1, i]] - share[pair[2, i]], newcombe(pair[1, i], pair[2, i]),",
+      paste0("one <- function(i) if (sum(x[pair[, i]]) %in% c(0, sum(n[pair[, i]]))) c(0, NA, NA, NA) else",
+          " c(share[pair[1, i]] - share[pair[2, i]], newcombe(pair[1, i], pair[2, i]),"),
       "  suppressWarnings(prop.test(x[pair[, i]], n[pair[, i]], correct = FALSE)$p.value))",
       "tests <- t(vapply(seq_len(ncol(pair)), one, numeric(4)))",
-      "tables$pairs <- data.frame(estimate = tests[, 1], ci_low = tests[, 2], ci_high = tests[, 3], p_value = tests[, 4], p_adjusted = p.adjust(tests[, 4], \"holm\"))",
+      paste0("tables$pairs <- data.frame(estimate = tests[, 1], ci_low = tests[, 2], ci_high = tests[, 3],",
+          " p_value = tests[, 4], p_adjusted = p.adjust(tests[, 4], \"holm\"))"),
       "pooled <- sum(x) / sum(n); statistic <- sum((x - n * pooled)^2 / (n * pooled * (1 - pooled))); df <- length(x) - 1",
-      "numbers <- list(statistic = statistic, df = df, p_value = pchisq(statistic, df, lower.tail = FALSE), conf_level = conf_level, n = sum(n), estimate = max(share) - min(share))"),
+      paste0("numbers <- list(statistic = statistic, df = df, p_value = pchisq(statistic, df, lower.tail =",
+          " FALSE), conf_level = conf_level, n = sum(n), estimate = max(share) - min(share))")),
     references = "Fleiss, J. L., Levin, B., & Paik, M. C. (2003). Statistical Methods for Rates and Proportions (3rd ed.). Wiley.",
     next_steps = function(ctx, res) sprintf("Cross-tabulate %s by %s", res$names[1], res$names[2]))
 }
@@ -145,7 +155,8 @@ method_trend_proportions <- function() {
     id = "trend_proportions", name = "Cochran-Armitage test of a trend in proportions", tasks = c("relate", "compare", "trend"),
     fits = function(shape) {
       ordered <- any(shape$pair_kinds == "ordered") || any(shape$pair_kinds %in% c("number", "count"))
-      fit <- fits_shares(shape, 46 + 50 * (isTRUE(shape$trend_words) && any(shape$pair_kinds == "ordered") && any(shape$pair_kinds == "yes_no")), "The share of a two-valued outcome is followed over ordered groups.", 3:30)
+      fit <- fits_shares(shape, 46 + 50 * (isTRUE(shape$trend_words) && any(shape$pair_kinds == "ordered") &&
+          any(shape$pair_kinds == "yes_no")), "The share of a two-valued outcome is followed over ordered groups.", 3:30)
       if (ordered || identical(shape$method_asked, "trend_proportions")) fit
     },
     compute = function(ctx) {
@@ -153,7 +164,8 @@ method_trend_proportions <- function() {
       scores <- suppressWarnings(as.numeric(s$levels))
       if (anyNA(scores)) scores <- seq_along(s$levels)
       out <- stat_trend_proportions(s$x, s$n, scores)
-      result(c(test_numbers(out, "chi-square for trend", "", ctx$conf_level), list(new_number("estimate", "change of the share for one step", out$slope))),
+      result(c(test_numbers(out, "chi-square for trend", "", ctx$conf_level),
+          list(new_number("estimate", "change of the share for one step", out$slope))),
              tables = list(shares_table(s, ctx$conf_level)), shares = s, scores = scores, names = s$names, counts = s$counts)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
@@ -171,7 +183,8 @@ method_trend_proportions <- function() {
     },
     script = function(ctx, res) c(script_shares(res$shares), sprintf("scores <- %s", as_r_number(res$scores)),
       "test <- suppressWarnings(prop.trend.test(x, n, scores)); slope <- coef(lm(share ~ scores, weights = n))[[2]]",
-      "numbers <- list(statistic = test$statistic[[1]], df = test$parameter[[1]], p_value = test$p.value, conf_level = conf_level, n = sum(n), estimate = slope)"),
+      paste0("numbers <- list(statistic = test$statistic[[1]], df = test$parameter[[1]], p_value =",
+          " test$p.value, conf_level = conf_level, n = sum(n), estimate = slope)")),
     references = c("Cochran, W. G. (1954). Some methods for strengthening the common chi-square tests. Biometrics, 10, 417-451.",
                    "Armitage, P. (1955). Tests for linear trends in proportions and frequencies. Biometrics, 11, 375-386."),
     next_steps = function(ctx, res) sprintf("Cross-tabulate %s by %s", res$names[1], res$names[2]))
@@ -202,12 +215,15 @@ method_proportion_one <- function() {
                       say_number(n$statistic, 2), say_p(n$p_value))
       list(headline = text, details = say_rows(ctx), write_up = paste0(text, write_rows(ctx)))
     },
-    script = function(ctx, res) c("tables <- list(); keep <- rep(TRUE, nrow(rows))", script_filter(res$event, ctx$columns[[res$event$column]], "rows"),
+    script = function(ctx, res) c("tables <- list(); keep <- rep(TRUE, nrow(rows))",
+        script_filter(res$event, ctx$columns[[res$event$column]], "rows"),
       "x <- sum(keep); n <- nrow(rows)", sprintf("null <- %s", as_r_number(ctx$reading$extra$null_value)),
       sprintf("test <- suppressWarnings(prop.test(x, n, null, alternative = %s, correct = FALSE))", script_alternative(ctx)),
       "interval <- suppressWarnings(prop.test(x, n, conf.level = conf_level, correct = FALSE)$conf.int)",
-      "numbers <- list(statistic = sign(x / n - null) * sqrt(test$statistic[[1]]), p_value = test$p.value, estimate = x / n, ci_low = interval[1], ci_high = interval[2],",
+      paste0("numbers <- list(statistic = sign(x / n - null) * sqrt(test$statistic[[1]]), p_value =",
+          " test$p.value, estimate = x / n, ci_low = interval[1], ci_high = interval[2],"),
       "  conf_level = conf_level, n = n, count = x, null_value = null)"),
-    references = "Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. Journal of the American Statistical Association, 22, 209-212.",
+    references = paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical",
+        " inference. Journal of the American Statistical Association, 22, 209-212."),
     next_steps = function(ctx, res) sprintf("How many rows are there for each %s?", outcome_name(ctx)))
 }

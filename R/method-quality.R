@@ -26,7 +26,8 @@ compute_quality <- function(ctx) {
   table <- data.frame(severity = vapply(findings, `[[`, "", "severity"),
                       column = vapply(findings, function(f) f$column %||% "", ""),
                       message = vapply(findings, `[[`, "", "message"),
-                      count = vapply(findings, function(f) if (is.na(f$count)) "" else say_number(f$count), ""), amendment = vapply(findings, function(f) f$amendment %||% "", ""),
+                      count = vapply(findings, function(f) if (is.na(f$count)) "" else say_number(f$count),
+                          ""), amendment = vapply(findings, function(f) f$amendment %||% "", ""),
                       rows = vapply(findings, function(f) paste(utils::head(f$rows, 5), collapse = ", "), ""),
                       stringsAsFactors = FALSE)
   result(list(new_number("missing_cells", "missing cells", sum(missing$missing)),

@@ -8,7 +8,9 @@ method_row_listing <- function() {
       shown <- utils::head(rows, 100)
       cells <- ctx$listed(shown)
       table <- data.frame(row = as.numeric(shown), cells, check.names = FALSE, stringsAsFactors = FALSE)
-      result(list(new_number("n", "rows that meet the conditions", length(rows))), tables = list(new_table("rows", if (length(rows) > 100) "The first 100 rows that meet the conditions" else "Rows that meet the conditions", table)),
+      result(list(new_number("n", "rows that meet the conditions", length(rows))),
+          tables = list(new_table("rows",
+          if (length(rows) > 100) "The first 100 rows that meet the conditions" else "Rows that meet the conditions", table)),
              columns = names(cells))
     },
     sentences = function(ctx, res) {
@@ -20,7 +22,8 @@ method_row_listing <- function() {
     script = function(ctx, res) {
       numeric <- Filter(function(n) is.numeric(res$tables[[1]]$data[[n]]), res$columns)
       c("shown <- utils::head(rows, 100)",
-        sprintf("tables <- list(rows = data.frame(row = as.numeric(rownames(shown))%s, check.names = FALSE))", paste(vapply(numeric, function(n) sprintf(", %s = shown[[%s]]", as_r_string(n), as_r_string(n)), ""), collapse = "")),
+        sprintf("tables <- list(rows = data.frame(row = as.numeric(rownames(shown))%s, check.names = FALSE))",
+            paste(vapply(numeric, function(n) sprintf(", %s = shown[[%s]]", as_r_string(n), as_r_string(n)), ""), collapse = "")),
         "numbers <- list(n = nrow(rows))")
     },
     next_steps = function(ctx, res) "What is in this data?")

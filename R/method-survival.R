@@ -19,10 +19,12 @@ fits_survival <- function(shape, score, why, groups) {
 
 script_survival <- function(ctx) {
   r <- ctx$reading
-  c(sprintf("time <- %s", script_value(r$outcome[1])), "keep <- rep(TRUE, nrow(rows))", script_filter(r$extra$event, ctx$columns[[r$extra$event$column]], "rows"),
+  c(sprintf("time <- %s", script_value(r$outcome[1])), "keep <- rep(TRUE, nrow(rows))",
+      script_filter(r$extra$event, ctx$columns[[r$extra$event$column]], "rows"),
     "event <- keep; library(survival); tables <- list()",
     if (length(r$by)) sprintf("group <- %s", if (length(r$by) == 1) sprintf("droplevels(factor(%s))", script_column(r$by))
-      else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", vapply(r$by, script_column, "")), collapse = ", ")))
+      else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")",
+          paste(sprintf("factor(%s)", vapply(r$by, script_column, "")), collapse = ", ")))
     else "group <- factor(rep(\"all\", length(time)))")
 }
 
@@ -35,7 +37,8 @@ survival_tables <- function(s, conf_level) {
   means <- t(vapply(curves, restricted_mean, numeric(2), tau = tau))
   label <- levels(s$group)
   all <- do.call(rbind, Map(function(k, g) cbind(group = g, k, stringsAsFactors = FALSE), curves, label))
-  groups <- data.frame(group = label, n = as.vector(table(s$group)), events = vapply(curves, function(k) sum(k$events), 1), median = medians[, 1], ci_low = medians[, 2], ci_high = medians[, 3],
+  groups <- data.frame(group = label, n = as.vector(table(s$group)),
+      events = vapply(curves, function(k) sum(k$events), 1), median = medians[, 1], ci_low = medians[, 2], ci_high = medians[, 3],
                        restricted_mean = means[, 1], restricted_mean_se = means[, 2], stringsAsFactors = FALSE)
   list(curves = curves, all = all, groups = groups, tau = tau)
 }
@@ -44,12 +47,16 @@ script_survival_tables <- function() {
   c("curves <- lapply(levels(group), function(g) survfit(Surv(time, event)[group == g] ~ 1, conf.int = conf_level, conf.type = \"log-log\"))",
     "tau <- min(vapply(curves, function(k) max(k$time), 1))",
     "flat <- function(k, v) ifelse(k$surv %in% c(0, 1), NA, v)",
-    "tables$survival <- do.call(rbind, lapply(curves, function(k) data.frame(time = k$time, at_risk = k$n.risk, events = k$n.event, censored = k$n.censor, survival = k$surv,",
+    paste0("tables$survival <- do.call(rbind, lapply(curves, function(k) data.frame(time = k$time, at_risk",
+        " = k$n.risk, events = k$n.event, censored = k$n.censor, survival = k$surv,"),
     "  se = ifelse(k$surv == 0, NA, k$surv * k$std.err), ci_low = flat(k, k$lower), ci_high = flat(k, k$upper))))",
-    "area <- function(k) { i <- k$time < tau; w <- diff(c(0, k$time[i], tau)); a <- w * c(1, k$surv[i]); b <- rev(cumsum(rev(a)))[-1]; d <- k$n.event[i]; n <- k$n.risk[i]",
+    paste0("area <- function(k) { i <- k$time < tau; w <- diff(c(0, k$time[i], tau)); a <- w * c(1,",
+        " k$surv[i]); b <- rev(cumsum(rev(a)))[-1]; d <- k$n.event[i]; n <- k$n.risk[i]"),
     "  c(sum(a), sqrt(sum(ifelse(n > d, b^2 * d / (n * (n - d)), 0)))) }",
-    "areas <- t(vapply(curves, area, numeric(2))); q <- t(vapply(curves, function(k) { m <- quantile(k, 0.5); c(m$quantile, m$lower, m$upper) }, numeric(3)))",
-    "tables$groups <- data.frame(n = as.vector(table(group)), events = vapply(curves, function(k) sum(k$n.event), 1), median = q[, 1], ci_low = q[, 2], ci_high = q[, 3],",
+    paste0("areas <- t(vapply(curves, area, numeric(2))); q <- t(vapply(curves, function(k) { m <-",
+        " quantile(k, 0.5); c(m$quantile, m$lower, m$upper) }, numeric(3)))"),
+    paste0("tables$groups <- data.frame(n = as.vector(table(group)), events = vapply(curves, function(k)",
+        " sum(k$n.event), 1), median = q[, 1], ci_low = q[, 2], ci_high = q[, 3],"),
     "  restricted_mean = areas[, 1], restricted_mean_se = areas[, 2])")
 }
 
@@ -59,15 +66,20 @@ survival_checks <- function(ctx, s) list(check_independent_rows(ctx$unit_values,
 method_kaplan_meier <- function() {
   new_method(
     id = "kaplan_meier", name = "Kaplan-Meier curves", tasks = "survival",
-    fits = function(shape) fits_survival(shape, if (shape$predictors == 0) 70 else 20, "The question asks how long it takes until an event, with censored rows.", FALSE),
+    fits = function(shape) fits_survival(shape, if (shape$predictors == 0) 70 else 20,
+        "The question asks how long it takes until an event, with censored rows.", FALSE),
     compute = function(ctx) {
       s <- survival_parts(ctx)
       t <- survival_tables(s, ctx$conf_level)
       one <- nrow(t$groups) == 1
-      result(c(if (one) list(new_number("estimate", "median time", t$groups$median), new_number("ci_low", "lower limit", t$groups$ci_low), new_number("ci_high", "upper limit", t$groups$ci_high))
-               else unlist(lapply(seq_len(nrow(t$groups)), function(i) list(new_number(paste0("median_", i), "median time", t$groups$median[i], of = t$groups$group[i]))), recursive = FALSE),
-               list(new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", length(s$time)), new_number("events", "events", sum(s$event)))),
-             tables = list(new_table("groups", "Median and restricted mean time", t$groups), new_table("survival", "Survival curve", t$all)), parts = s, survival = t, direction = NA_real_)
+      result(c(if (one) list(new_number("estimate", "median time", t$groups$median),
+          new_number("ci_low", "lower limit", t$groups$ci_low), new_number("ci_high", "upper limit", t$groups$ci_high))
+               else unlist(lapply(seq_len(nrow(t$groups)), function(i) list(new_number(paste0("median_", i),
+                   "median time", t$groups$median[i], of = t$groups$group[i]))), recursive = FALSE),
+               list(new_number("conf_level", "confidence level", ctx$conf_level),
+                   new_number("n", "rows used", length(s$time)), new_number("events", "events", sum(s$event)))),
+             tables = list(new_table("groups", "Median and restricted mean time", t$groups),
+                 new_table("survival", "Survival curve", t$all)), parts = s, survival = t, direction = NA_real_)
     },
     checks = function(ctx, res) survival_checks(ctx, res$parts), second = "log_rank",
     figure = function(ctx, res) figure_survival(ctx, res), sentences = say_kaplan_meier,
@@ -75,13 +87,15 @@ method_kaplan_meier <- function() {
       if (nrow(res$survival$groups) == 1) "numbers <- list(estimate = q[1, 1], ci_low = q[1, 2], ci_high = q[1, 3])"
       else "numbers <- setNames(as.list(q[, 1]), paste0(\"median_\", seq_len(nrow(q))))",
       "numbers <- c(numbers, list(conf_level = conf_level, n = length(time), events = sum(event)))"),
-    references = "Kaplan, E. L., & Meier, P. (1958). Nonparametric estimation from incomplete observations. Journal of the American Statistical Association, 53, 457-481.",
+    references = paste0("Kaplan, E. L., & Meier, P. (1958). Nonparametric estimation from incomplete",
+        " observations. Journal of the American Statistical Association, 53, 457-481."),
     next_steps = function(ctx, res) "What is in this data?")
 }
 
 say_median <- function(g, unit, conf_level) {
   if (is.na(g$median)) return("not reached")
-  interval <- if (is.na(g$ci_low) && is.na(g$ci_high)) "" else sprintf(" (%s CI %s to %s)", say_level(conf_level), if (is.na(g$ci_low)) "not reached" else say_number(g$ci_low),
+  interval <- if (is.na(g$ci_low) && is.na(g$ci_high)) "" else sprintf(" (%s CI %s to %s)", say_level(conf_level),
+      if (is.na(g$ci_low)) "not reached" else say_number(g$ci_low),
                                                                       if (is.na(g$ci_high)) "not reached" else say_number(g$ci_high))
   paste0(with_unit(say_number(g$median), unit), interval)
 }
@@ -93,9 +107,11 @@ say_kaplan_meier <- function(ctx, res) {
   headline <- if (nrow(g) == 1) sprintf("The median of %s is %s; the event came in %s of %s.", y, text, say_number(g$events), count_of(g$n, "row"))
     else sprintf("Medians of %s: %s.", y, some_of(sprintf("%s in %s", text, g$group), 6))
   list(headline = headline,
-       details = c(sprintf("Up to %s the mean is %s.", with_unit(say_number(res$survival$tau), unit), some_of(sprintf("%s%s", with_unit(say_number(g$restricted_mean), unit),
+       details = c(sprintf("Up to %s the mean is %s.", with_unit(say_number(res$survival$tau), unit),
+           some_of(sprintf("%s%s", with_unit(say_number(g$restricted_mean), unit),
                            if (nrow(g) == 1) "" else paste(" in", g$group)), 6)), say_rows(ctx)),
-       write_up = sprintf("Survival was estimated by the Kaplan-Meier method (%s events in %s rows): median %s.%s", say_number(sum(g$events)), say_number(sum(g$n)),
+       write_up = sprintf("Survival was estimated by the Kaplan-Meier method (%s events in %s rows): median %s.%s",
+           say_number(sum(g$events)), say_number(sum(g$n)),
                           some_of(if (nrow(g) == 1) text else paste(text, "in", g$group), 6), write_rows(ctx)))
 }
 
@@ -112,21 +128,29 @@ method_log_rank <- function() {
       hazard <- if (nlevels(s$group) == 2) cox_or_null(s$time, s$event, cbind(as.numeric(s$group == levels(s$group)[1])), ctx$conf_level)
       groups <- cbind(t$groups, expected = out$groups$expected)
       result(c(test_numbers(out[c("statistic", "df", "p_value", "n")], "chi-square", "", ctx$conf_level),
-               if (!is.null(hazard)) c(list(new_number("estimate", sprintf("hazard ratio, %s against %s", levels(s$group)[1], levels(s$group)[2]), hazard$hazard_ratio),
-                                            new_number("ci_low", "lower limit", hazard$hazard_ratio_low), new_number("ci_high", "upper limit", hazard$hazard_ratio_high)),
+               if (!is.null(hazard)) c(list(new_number("estimate",
+                   sprintf("hazard ratio, %s against %s", levels(s$group)[1], levels(s$group)[2]), hazard$hazard_ratio),
+                                            new_number("ci_low", "lower limit",
+                                                hazard$hazard_ratio_low), new_number("ci_high", "upper limit", hazard$hazard_ratio_high)),
                                        effect_numbers(hazard, list(hazard_ratio = "hazard ratio"))),
                list(new_number("events", "events", sum(s$event)))),
-             tables = list(new_table("groups", "Median and restricted mean time", groups), new_table("survival", "Survival curve", t$all)), parts = s, survival = t, hazard = hazard,
+             tables = list(new_table("groups", "Median and restricted mean time", groups),
+                 new_table("survival", "Survival curve", t$all)), parts = s, survival = t, hazard = hazard,
              direction = NA_real_)
     },
     checks = function(ctx, res) survival_checks(ctx, res$parts), figure = function(ctx, res) figure_survival(ctx, res), sentences = say_log_rank,
-    script = function(ctx, res) c(script_survival(ctx), script_survival_tables(), "test <- survdiff(Surv(time, event) ~ group); df <- nlevels(group) - 1",
+    script = function(ctx, res) c(script_survival(ctx), script_survival_tables(),
+        "test <- survdiff(Surv(time, event) ~ group); df <- nlevels(group) - 1",
       "tables$groups$expected <- as.vector(test$exp)",
-      "numbers <- list(statistic = test$chisq, df = df, p_value = pchisq(test$chisq, df, lower.tail = FALSE), conf_level = conf_level, n = length(time), events = sum(event))",
-      if (!is.null(res$hazard)) c("fit <- coxph(Surv(time, event) ~ I(group == levels(group)[1]), ties = \"efron\", control = coxph.control(eps = 1e-14, toler.chol = 1e-15, iter.max = 60))",
+      paste0("numbers <- list(statistic = test$chisq, df = df, p_value = pchisq(test$chisq, df, lower.tail",
+          " = FALSE), conf_level = conf_level, n = length(time), events = sum(event))"),
+      if (!is.null(res$hazard)) c(paste0("fit <- coxph(Surv(time, event) ~ I(group == levels(group)[1]),",
+          " ties = \"efron\", control = coxph.control(eps = 1e-14, toler.chol = 1e-15, iter.max = 60))"),
         "hr <- exp(coef(fit)[[1]] + c(0, -1, 1) * qnorm(1 - (1 - conf_level) / 2) * sqrt(vcov(fit)[1, 1]))",
-        "numbers <- c(numbers, list(estimate = hr[1], ci_low = hr[2], ci_high = hr[3], hazard_ratio = hr[1], hazard_ratio_low = hr[2], hazard_ratio_high = hr[3]))")),
-    references = "Mantel, N. (1966). Evaluation of survival data and two new rank order statistics arising in its consideration. Cancer Chemotherapy Reports, 50, 163-170.",
+        paste0("numbers <- c(numbers, list(estimate = hr[1], ci_low = hr[2], ci_high = hr[3], hazard_ratio",
+            " = hr[1], hazard_ratio_low = hr[2], hazard_ratio_high = hr[3]))"))),
+    references = paste0("Mantel, N. (1966). Evaluation of survival data and two new rank order statistics",
+        " arising in its consideration. Cancer Chemotherapy Reports, 50, 163-170."),
     next_steps = function(ctx, res) sprintf("Cox regression of %s on %s", ctx$reading$outcome[1], paste(ctx$reading$by, collapse = " and ")))
 }
 
@@ -136,7 +160,8 @@ cox_or_null <- function(time, event, x, conf_level) {
   fit <- tryCatch(stat_cox(time, event, x), upbeatquill_error_data = function(e) NULL)
   if (is.null(fit)) return(NULL)
   z <- stats::qnorm(1 - (1 - conf_level) / 2)
-  list(hazard_ratio = exp(fit$coefficients[1]), hazard_ratio_low = exp(fit$coefficients[1] - z * fit$se[1]), hazard_ratio_high = exp(fit$coefficients[1] + z * fit$se[1]))
+  list(hazard_ratio = exp(fit$coefficients[1]), hazard_ratio_low = exp(fit$coefficients[1] - z * fit$se[1]),
+      hazard_ratio_high = exp(fit$coefficients[1] + z * fit$se[1]))
 }
 
 say_log_rank <- function(ctx, res) {
@@ -144,12 +169,16 @@ say_log_rank <- function(ctx, res) {
   y <- say_column(outcome_column(ctx))
   test <- sprintf("chi-square(%s) = %s, %s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))
   medians <- some_of(sprintf("%s in %s", vapply(seq_len(nrow(g)), function(i) say_median(g[i, ], unit, ctx$conf_level), ""), g$group), 6)
-  hazard <- if (!is.null(n$hazard_ratio)) sprintf("The hazard in %s is %s times that in %s (%s).", g$group[1], say_number(n$hazard_ratio, 2), g$group[2],
+  hazard <- if (!is.null(n$hazard_ratio)) sprintf("The hazard in %s is %s times that in %s (%s).", g$group[1],
+      say_number(n$hazard_ratio, 2), g$group[2],
                                                   say_interval(n$hazard_ratio_low, n$hazard_ratio_high, ctx$conf_level, function(v) say_number(v, 2)))
-  list(headline = sprintf("The time to the event (%s) %s between the groups: medians %s; %s.", y, if (isTRUE(n$p_value < 1 - ctx$conf_level)) "differs" else "does not clearly differ",
+  list(headline = sprintf("The time to the event (%s) %s between the groups: medians %s; %s.", y,
+      if (isTRUE(n$p_value < 1 - ctx$conf_level)) "differs" else "does not clearly differ",
                           medians, say_p(n$p_value)),
-       details = c(sprintf("Log-rank test: %s.", test), hazard, sprintf("Events: %s.", some_of(sprintf("%s of %s in %s", g$events, g$n, g$group), 6)), say_rows(ctx)),
-       write_up = sprintf("%s was compared between groups with the log-rank test: %s (%s events in %s rows; medians %s).%s%s", capital(y), test, say_number(n$events), say_number(n$n), medians,
+       details = c(sprintf("Log-rank test: %s.", test), hazard,
+           sprintf("Events: %s.", some_of(sprintf("%s of %s in %s", g$events, g$n, g$group), 6)), say_rows(ctx)),
+       write_up = sprintf("%s was compared between groups with the log-rank test: %s (%s events in %s rows; medians %s).%s%s",
+           capital(y), test, say_number(n$events), say_number(n$n), medians,
                           if (is.null(hazard)) "" else paste0(" ", hazard), write_rows(ctx)))
 }
 
@@ -157,12 +186,17 @@ say_log_rank <- function(ctx, res) {
 method_cox_regression <- function() {
   new_method(
     id = "cox_regression", name = "Cox regression", tasks = "survival",
-    fits = function(shape) if (shape$predictors + shape$n_by > 0) fits_survival(shape, if (shape$predictors > 0) 90 else 60, "The hazard of an event is explained by several columns, with censored rows.", FALSE),
+    fits = function(shape) if (shape$predictors + shape$n_by > 0) fits_survival(shape,
+        if (shape$predictors > 0) 90 else 60, "The hazard of an event is explained by several columns, with censored rows.", FALSE),
     compute = compute_cox,
-    checks = function(ctx, res) c(survival_checks(ctx, res$parts), list(check_proportional_hazards(res$fit$schoenfeld, res$term), check_events_per_term(res$fit$events, length(res$term)))),
-    figure = function(ctx, res) draw_ratios(ctx, res$tables[[1]]$data, "hazard_ratio", "Hazard ratio", sprintf("Hazard ratios for %s", plain_filter(ctx$reading$extra$event)), "tables$coefficients", res$term), sentences = say_cox, script = script_cox,
+    checks = function(ctx, res) c(survival_checks(ctx, res$parts),
+        list(check_proportional_hazards(res$fit$schoenfeld, res$term), check_events_per_term(res$fit$events, length(res$term)))),
+    figure = function(ctx, res) draw_ratios(ctx, res$tables[[1]]$data, "hazard_ratio", "Hazard ratio",
+        sprintf("Hazard ratios for %s",
+        plain_filter(ctx$reading$extra$event)), "tables$coefficients", res$term), sentences = say_cox, script = script_cox,
     references = c("Cox, D. R. (1972). Regression models and life-tables. Journal of the Royal Statistical Society B, 34, 187-220.",
-                   "Efron, B. (1977). The efficiency of Cox's likelihood function for censored data. Journal of the American Statistical Association, 72, 557-565."),
+                   paste0("Efron, B. (1977). The efficiency of Cox's likelihood function for censored data.",
+                       " Journal of the American Statistical Association, 72, 557-565.")),
     next_steps = function(ctx, res) sprintf("Kaplan-Meier curves of %s", ctx$reading$outcome[1]))
 }
 
@@ -174,33 +208,47 @@ compute_cox <- function(ctx) {
   fit <- stat_cox(s$time, s$event, x)
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
   b <- fit$coefficients; se <- fit$se
-  table <- data.frame(term = term, estimate = b, se = se, statistic = b / se, p_value = 2 * stats::pnorm(-abs(b / se)), ci_low = b - z * se, ci_high = b + z * se,
+  table <- data.frame(term = term, estimate = b, se = se, statistic = b / se, p_value = 2 * stats::pnorm(-abs(b / se)),
+      ci_low = b - z * se, ci_high = b + z * se,
                       hazard_ratio = exp(b), hazard_ratio_low = exp(b - z * se), hazard_ratio_high = exp(b + z * se), stringsAsFactors = FALSE)
   focal <- which(m$source[-1] == names(columns)[1])
   one <- length(unique(c(ctx$reading$predictors, ctx$reading$by))) == 1 && length(focal) == 1
-  main <- if (one) list(new_number("statistic", "z", table$statistic[focal]), new_number("p_value", "p", table$p_value[focal]), new_number("estimate", sprintf("log hazard ratio of %s", term[focal]), b[focal]),
-                        new_number("se", "standard error", se[focal]), new_number("ci_low", "lower limit", table$ci_low[focal]), new_number("ci_high", "upper limit", table$ci_high[focal]),
-                        new_number("hazard_ratio", "hazard ratio", exp(b[focal])), new_number("hazard_ratio_low", "lower limit", table$hazard_ratio_low[focal]),
+  main <- if (one) list(new_number("statistic", "z", table$statistic[focal]),
+      new_number("p_value", "p", table$p_value[focal]), new_number("estimate", sprintf("log hazard ratio of %s", term[focal]), b[focal]),
+                        new_number("se", "standard error", se[focal]), new_number("ci_low", "lower limit",
+                            table$ci_low[focal]), new_number("ci_high", "upper limit", table$ci_high[focal]),
+                        new_number("hazard_ratio", "hazard ratio", exp(b[focal])), new_number("hazard_ratio_low",
+                            "lower limit", table$hazard_ratio_low[focal]),
                         new_number("hazard_ratio_high", "upper limit", table$hazard_ratio_high[focal]))
-    else list(new_number("statistic", "likelihood ratio chi-square", fit$statistic), new_number("df", "degrees of freedom", fit$df), new_number("p_value", "p", fit$p_value))
-  result(c(main, list(new_number("likelihood_ratio", "likelihood ratio chi-square of the model", fit$statistic), new_number("model_df", "its degrees of freedom", fit$df),
-                      new_number("model_p", "its p", fit$p_value), new_number("concordance", "concordance", fit$concordance), new_number("log_likelihood", "log partial likelihood", fit$log_likelihood),
-                      new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", fit$n), new_number("events", "events", fit$events))),
-         tables = list(new_table("coefficients", "Hazard ratios", table)), fit = fit, term = term, columns = columns, parts = s, one = one, focal = focal, direction = NA_real_)
+    else list(new_number("statistic", "likelihood ratio chi-square", fit$statistic),
+        new_number("df", "degrees of freedom", fit$df), new_number("p_value", "p", fit$p_value))
+  result(c(main, list(new_number("likelihood_ratio", "likelihood ratio chi-square of the model", fit$statistic),
+      new_number("model_df", "its degrees of freedom", fit$df),
+                      new_number("model_p", "its p", fit$p_value), new_number("concordance", "concordance",
+                          fit$concordance), new_number("log_likelihood", "log partial likelihood", fit$log_likelihood),
+                      new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used",
+                          fit$n), new_number("events", "events", fit$events))),
+         tables = list(new_table("coefficients", "Hazard ratios",
+             table)), fit = fit, term = term, columns = columns, parts = s, one = one, focal = focal, direction = NA_real_)
 }
 
 say_cox <- function(ctx, res) {
   n <- res$number; t <- res$tables[[1]]$data
-  item <- sprintf("%s %s (%s CI %s to %s), %s", t$term, say_number(t$hazard_ratio, 2), say_level(ctx$conf_level), say_number(t$hazard_ratio_low, 2), say_number(t$hazard_ratio_high, 2),
+  item <- sprintf("%s %s (%s CI %s to %s), %s", t$term, say_number(t$hazard_ratio, 2), say_level(ctx$conf_level),
+      say_number(t$hazard_ratio_low, 2), say_number(t$hazard_ratio_high, 2),
                   vapply(t$p_value, say_p, ""))
   clear <- t$p_value < 1 - ctx$conf_level
-  headline <- if (any(clear)) sprintf("The hazard of the event %s: hazard ratio of %s.", if (sum(clear) == 1) sprintf("%s with %s", if (t$estimate[clear] > 0) "rises" else "falls", t$term[clear])
+  headline <- if (any(clear)) sprintf("The hazard of the event %s: hazard ratio of %s.",
+      if (sum(clear) == 1) sprintf("%s with %s", if (t$estimate[clear] > 0) "rises" else "falls", t$term[clear])
                                       else sprintf("goes with %s", some_of(t$term[clear], 5)), some_of(item[clear], 3))
-    else sprintf("No predictor clearly goes with the hazard of the event: likelihood ratio chi-square(%s) = %s, %s.", say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p))
+    else sprintf("No predictor clearly goes with the hazard of the event: likelihood ratio chi-square(%s) = %s, %s.",
+        say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p))
   list(headline = headline,
-       details = c(sprintf("Whole model: chi-square(%s) = %s, %s; of comparable pairs it puts %s in the right order.", say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p),
+       details = c(sprintf("Whole model: chi-square(%s) = %s, %s; of comparable pairs it puts %s in the right order.",
+           say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p),
                            say_percent(n$concordance, 0)), sprintf("%s events in %s rows.", say_number(n$events), say_number(n$n)), say_rows(ctx)),
-       write_up = sprintf("In a Cox regression (Efron ties; %s events in %s rows), hazard ratios were: %s. Concordance %s.%s", say_number(n$events), say_number(n$n), some_of(item, 8),
+       write_up = sprintf("In a Cox regression (Efron ties; %s events in %s rows), hazard ratios were: %s. Concordance %s.%s",
+           say_number(n$events), say_number(n$n), some_of(item, 8),
                           say_unit(n$concordance), write_rows(ctx)))
 }
 
@@ -211,12 +259,19 @@ script_cox <- function(ctx, res) {
     if (is.factor(v)) sprintf("droplevels(factor(as.character(%s), levels = %s))", script_column(n), as_r_strings(levels(v))) else script_value(n)
   }, "")
   c(script_survival(ctx), sprintf("x <- data.frame(%s)", paste(sprintf("x%d = %s", seq_along(value), value), collapse = ", ")),
-    "fit <- coxph(Surv(time, event) ~ ., data = x, ties = \"efron\", control = coxph.control(eps = 1e-14, toler.chol = 1e-15, iter.max = 60)); b <- unname(coef(fit)); se <- sqrt(diag(vcov(fit)))",
-    "z <- qnorm(1 - (1 - conf_level) / 2); p <- 2 * pnorm(-abs(b / se)); lr <- 2 * diff(fit$loglik); lr_p <- pchisq(lr, length(b), lower.tail = FALSE)",
-    "tables$coefficients <- data.frame(estimate = b, se = se, statistic = b / se, p_value = p, ci_low = b - z * se, ci_high = b + z * se, hazard_ratio = exp(b), hazard_ratio_low = exp(b - z * se),",
+    paste0("fit <- coxph(Surv(time, event) ~ ., data = x, ties = \"efron\", control = coxph.control(eps =",
+        " 1e-14, toler.chol = 1e-15, iter.max = 60)); b <- unname(coef(fit)); se <- sqrt(diag(vcov(fit)))"),
+    paste0("z <- qnorm(1 - (1 - conf_level) / 2); p <- 2 * pnorm(-abs(b / se)); lr <- 2 * diff(fit$loglik);",
+        " lr_p <- pchisq(lr, length(b), lower.tail = FALSE)"),
+    paste0("tables$coefficients <- data.frame(estimate = b, se = se, statistic = b / se, p_value = p,",
+        " ci_low = b - z * se, ci_high = b + z * se, hazard_ratio = exp(b), hazard_ratio_low = exp(b - z",
+        " * se),"),
     "  hazard_ratio_high = exp(b + z * se))",
-    if (res$one) sprintf("k <- %d; numbers <- list(statistic = (b / se)[k], p_value = p[k], estimate = b[k], se = se[k], ci_low = b[k] - z * se[k], ci_high = b[k] + z * se[k], hazard_ratio = exp(b[k]), hazard_ratio_low = exp(b[k] - z * se[k]), hazard_ratio_high = exp(b[k] + z * se[k]))", res$focal)
+    if (res$one) sprintf(paste0("k <- %d; numbers <- list(statistic = (b / se)[k], p_value = p[k], estimate",
+        " = b[k], se = se[k], ci_low = b[k] - z * se[k], ci_high = b[k] + z * se[k], hazard_ratio =",
+        " exp(b[k]), hazard_ratio_low = exp(b[k] - z * se[k]), hazard_ratio_high = exp(b[k] + z * se[k]))"), res$focal)
     else "numbers <- list(statistic = lr, df = length(b), p_value = lr_p)",
-    sprintf("numbers <- c(numbers, list(likelihood_ratio = lr, model_df = length(b), model_p = lr_p, %slog_likelihood = fit$loglik[2], conf_level = conf_level, n = fit$n, events = fit$nevent))",
+    sprintf(paste0("numbers <- c(numbers, list(likelihood_ratio = lr, model_df = length(b), model_p = lr_p,",
+        " %slog_likelihood = fit$loglik[2], conf_level = conf_level, n = fit$n, events = fit$nevent))"),
             if (res$number$n <= 5000) "concordance = fit$concordance[[\"concordance\"]], " else ""))
 }

@@ -6,8 +6,10 @@ text_parts <- function(ctx) {
   list(name = name, texts = texts, terms = text_terms(texts, ctx$stop_words))
 }
 
-fits_text <- function(shape, score) if (shape$task %in% c("themes", "frequency", "describe") && shape$n_outcome >= 1 && shape$outcome_kind %in% c("text", "category", "id") && shape$n_by == 0)
-  new_fit(if (shape$outcome_kind == "text") score else if (shape$task == "themes") score - 20 else 1, "The column holds open answers, so the words in them are counted.")
+fits_text <- function(shape, score) if (shape$task %in% c("themes", "frequency", "describe") && shape$n_outcome >= 1 &&
+    shape$outcome_kind %in% c("text", "category", "id") && shape$n_by == 0)
+  new_fit(if (shape$outcome_kind == "text") score else if (shape$task == "themes") score - 20 else 1,
+      "The column holds open answers, so the words in them are counted.")
 
 term_table <- function(p, most = 25) {
   order <- utils::head(order(-p$terms$texts, p$terms$stem, method = "radix"), most)
@@ -32,22 +34,29 @@ method_text_themes <- function() {
     compute = function(ctx) {
       p <- text_parts(ctx)
       themes <- stat_themes(p$terms)
-      if (!length(themes)) stop_data(sprintf("No word of %s comes up in several answers, so there are no themes to tell.", quoted(p$name)), todo = "Read the answers, or ask for the commonest words.", class = "no_themes")
+      if (!length(themes)) stop_data(sprintf("No word of %s comes up in several answers, so there are no themes to tell.",
+          quoted(p$name)), todo = "Read the answers, or ask for the commonest words.", class = "no_themes")
       label <- vapply(themes, function(x) paste(utils::head(p$terms$shown[x$terms], 4), collapse = ", "), "")
       table <- data.frame(theme = label, n = as.numeric(vapply(themes, function(x) length(x$texts), 1L)), stringsAsFactors = FALSE)
       table$percent <- 100 * table$n / length(p$texts)
       quotes <- do.call(rbind, Map(function(x, l) cbind(theme = l, theme_quotes(p, x, ctx$frame$rows), stringsAsFactors = FALSE), themes, label))
       covered <- length(unique(unlist(lapply(themes, `[[`, "texts"))))
-      result(list(new_number("n", "answers", length(p$texts)), new_number("themes", "themes", length(themes)), new_number("covered", "answers that hold a theme", covered)),
-             tables = list(new_table("themes", sprintf("Themes of %s", p$name), table), new_table("quotes", "Answers that show them", quotes)), parts = p, themes = themes, direction = NA_real_)
+      result(list(new_number("n", "answers", length(p$texts)), new_number("themes", "themes", length(themes)),
+          new_number("covered", "answers that hold a theme", covered)),
+             tables = list(new_table("themes", sprintf("Themes of %s", p$name), table),
+                 new_table("quotes", "Answers that show them", quotes)), parts = p, themes = themes, direction = NA_real_)
     },
-    figure = function(ctx, res) figure_terms(ctx, res$tables[[1]]$data$theme, res$tables[[1]]$data$n, sprintf("Themes of %s", say_column(outcome_column(ctx)))),
+    figure = function(ctx, res) figure_terms(ctx, res$tables[[1]]$data$theme, res$tables[[1]]$data$n,
+        sprintf("Themes of %s", say_column(outcome_column(ctx)))),
     sentences = function(ctx, res) {
       t <- res$tables[[1]]$data; n <- res$number
-      list(headline = sprintf("The answers to %s turn most on: %s.", say_column(outcome_column(ctx)), some_of(sprintf("%s (%s)", t$theme, say_percent(t$percent / 100, 0)), 4)),
-           details = c(sprintf("%s of %s answers hold at least one of the %s themes; an answer may hold several.", say_number(n$covered), say_number(n$n), say_number(n$themes)),
+      list(headline = sprintf("The answers to %s turn most on: %s.", say_column(outcome_column(ctx)),
+          some_of(sprintf("%s (%s)", t$theme, say_percent(t$percent / 100, 0)), 4)),
+           details = c(sprintf("%s of %s answers hold at least one of the %s themes; an answer may hold several.",
+               say_number(n$covered), say_number(n$n), say_number(n$themes)),
                        "Themes are words that come in the same answers; read the quotes before you name them.", say_rows(ctx)),
-           write_up = sprintf("Open answers (n = %s) were grouped by words that occur together; themes: %s.%s", say_number(n$n), some_of(sprintf("%s (%s)", t$theme, say_percent(t$percent / 100, 0)), 8), write_rows(ctx)))
+           write_up = sprintf("Open answers (n = %s) were grouped by words that occur together; themes: %s.%s",
+               say_number(n$n), some_of(sprintf("%s (%s)", t$theme, say_percent(t$percent / 100, 0)), 8), write_rows(ctx)))
     },
     script = function(ctx, res) c(script_text_counts(ctx),
       sprintf("themes <- list(%s)", paste(vapply(res$themes, function(x) as_r_strings(res$parts$terms$stem[x$terms]), ""), collapse = ",\n  ")),
@@ -69,16 +78,22 @@ method_text_terms <- function() {
       p <- text_parts(ctx)
       if (!length(p$terms$stem)) stop_data(sprintf("%s holds no words to count.", quoted(p$name)), class = "no_themes")
       result(list(new_number("n", "answers", length(p$texts)), new_number("terms", "different words", length(p$terms$stem))),
-             tables = list(new_table("themes", sprintf("Words of %s, counted once an answer", p$name), term_table(p))), parts = p, direction = NA_real_)
+             tables = list(new_table("themes", sprintf("Words of %s, counted once an answer", p$name),
+                 term_table(p))), parts = p, direction = NA_real_)
     },
-    figure = function(ctx, res) figure_terms(ctx, utils::head(res$tables[[1]]$data$term, 15), utils::head(res$tables[[1]]$data$n, 15), sprintf("Commonest words of %s", say_column(outcome_column(ctx)))),
+    figure = function(ctx, res) figure_terms(ctx, utils::head(res$tables[[1]]$data$term, 15),
+        utils::head(res$tables[[1]]$data$n, 15), sprintf("Commonest words of %s", say_column(outcome_column(ctx)))),
     sentences = function(ctx, res) {
       t <- res$tables[[1]]$data; n <- res$number
-      list(headline = sprintf("The commonest words in %s: %s.", say_column(outcome_column(ctx)), some_of(sprintf("%s (%s)", t$term, say_number(t$n)), 6)),
-           details = c(sprintf("Each word is counted once an answer; %s answers, %s different words.", say_number(n$n), say_number(n$terms)), say_rows(ctx)),
-           write_up = sprintf("The commonest words in %s answers were %s.%s", say_number(n$n), some_of(sprintf("%s (%s)", t$term, say_percent(t$percent / 100, 0)), 10), write_rows(ctx)))
+      list(headline = sprintf("The commonest words in %s: %s.", say_column(outcome_column(ctx)),
+          some_of(sprintf("%s (%s)", t$term, say_number(t$n)), 6)),
+           details = c(sprintf("Each word is counted once an answer; %s answers, %s different words.", say_number(n$n),
+               say_number(n$terms)), say_rows(ctx)),
+           write_up = sprintf("The commonest words in %s answers were %s.%s", say_number(n$n),
+               some_of(sprintf("%s (%s)", t$term, say_percent(t$percent / 100, 0)), 10), write_rows(ctx)))
     },
-    script = function(ctx, res) c(script_text_counts(ctx), sprintf("terms <- %s", as_r_strings(res$parts$terms$stem[match(res$tables[[1]]$data$term, res$parts$terms$shown)])),
+    script = function(ctx, res) c(script_text_counts(ctx), sprintf("terms <- %s",
+        as_r_strings(res$parts$terms$stem[match(res$tables[[1]]$data$term, res$parts$terms$shown)])),
       "times <- vapply(terms, function(t) sum(vapply(stems, function(w) t %in% w, NA)), 1)",
       "tables$themes <- data.frame(n = times, percent = 100 * times / length(texts))",
       "numbers <- list(n = length(texts), terms = length(unique(unlist(stems))))"),
@@ -99,7 +114,8 @@ figure_terms <- function(ctx, terms, n, title) {
   d <- data.frame(term = factor(terms, rev(terms)), n = n)
   new_figure("themes", title, "bar", subtitle = "Number of answers that hold each.", alt = sprintf("%s: a bar for each, longest first.", title),
     draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$n, y = .data$term)) + ggplot2::geom_col(fill = quill_colours(1), width = 0.7) +
-      ggplot2::geom_text(ggplot2::aes(label = .data$n), hjust = -0.3, size = 3.6, colour = quill_ink()) + ggplot2::scale_x_continuous(expand = ggplot2::expansion(c(0, 0.1))) +
+      ggplot2::geom_text(ggplot2::aes(label = .data$n), hjust = -0.3, size = 3.6,
+          colour = quill_ink()) + ggplot2::scale_x_continuous(expand = ggplot2::expansion(c(0, 0.1))) +
       ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 34)) + ggplot2::labs(x = "Answers", y = NULL),
     script = c(sprintf("plot_data <- data.frame(term = %s, n = utils::head(tables$themes$n, %d))", as_r_strings(as.character(terms)), length(terms)),
                sprintf("plot <- ggplot(plot_data, aes(n, reorder(term, n))) + geom_col() + labs(title = %s) + theme_minimal()", as_r_string(title))))

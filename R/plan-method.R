@@ -61,6 +61,7 @@ stop_no_method <- function(reading, shape) {
                                                                                   quoted(reading$by[1]))
     else if (identical(shape$task, "compare") && is.na(shape$groups) &&
              length(reading$by)) "The groups to compare cannot be formed from these columns."
-    else sprintf("I read this as %s %s, but no method of this version fits it.", if (grepl("^[aeiou]", task)) "an" else "a", if (is.na(task)) "question" else task)
+    else sprintf("I read this as %s %s, but no method of this version fits it.",
+        if (grepl("^[aeiou]", task)) "an" else "a", if (is.na(task)) "question" else task)
   stop_data(reason, class = "no_method")
 }

@@ -30,7 +30,9 @@ item_sets <- function(columns) {
 #' @noRd
 timed_names <- function(names) {
   words <- c("before", "after", "pre", "post", "baseline", "followup", "follow_up", "endpoint", "start", "end", "first", "second", "third")
-  pattern <- sprintf("^(.+?)[_. ]?(?:(?:[_. ](?:t|time|wave|visit|week|wk|w|month|m|day|d|year|y|v|round|session|occasion)[_. ]?([0-9]{1,4}))|[_. ]((?:19|20)[0-9]{2})|[_. ](%s))$",
+  pattern <- sprintf(paste0("^(.+?)[_. ]?(?:(?:[_.",
+      " ](?:t|time|wave|visit|week|wk|w|month|m|day|d|year|y|v|round|session|occasion)[_.",
+      " ]?([0-9]{1,4}))|[_. ]((?:19|20)[0-9]{2})|[_. ](%s))$"),
                      paste(words, collapse = "|"))
   parts <- regmatches(names, regexec(pattern, names, ignore.case = TRUE, perl = TRUE))
   hit <- lengths(parts) > 0
@@ -92,7 +94,8 @@ shared_stem <- function(names) {
 position_role <- function(name, range) {
   plain <- gsub("[^a-z]", "", tolower(name))
   if (grepl("^(lat|latitude)$|latitude$|_lat$", tolower(name)) && range[1] >= -90 && range[2] <= 90) return("latitude")
-  if ((plain %in% c("lon", "lng", "long", "longitude") || grepl("longitude$|_(lon|lng)$", tolower(name))) && range[1] >= -180 && range[2] <= 360) return("longitude")
+  if ((plain %in% c("lon", "lng", "long", "longitude") || grepl("longitude$|_(lon|lng)$", tolower(name))) &&
+      range[1] >= -180 && range[2] <= 360) return("longitude")
   NULL
 }
 

@@ -44,26 +44,36 @@ amendment_forms <- function() {
     form(paste0(add, "(age) (?:from|of) (.+?) (?:at|on|to|and) (.+?)", name), words_age),
     form(paste0(add, "(?:bands|groups) of (.+?) (?:at|from|cut at) ([-0-9][-0-9., and]*?)", name), words_bands),
     form(paste0("^(?:cut|band|split) (.+?) (?:at|by) ([-0-9][-0-9., and]*?)", name), words_bands),
-    form(paste0("^(?:cut|divide|split|group) (.+?) into (\\d+|two|three|four|five|ten) (?:equal )?(?:groups|bands|parts|quantiles)", name), words_quantiles),
-    form(paste0(add, "(?:rolling|moving) (?:mean|average) of (.+?) over (\\d+) (?:rows?|days?|weeks?|months?|values?)(?: (?:within|per|for each|of each) (.+?))?(?: (?:by|ordered by|in order of) (.+?))?",
+    form(paste0("^(?:cut|divide|split|group) (.+?) into (\\d+|two|three|four|five|ten) (?:equal )?(?:groups|bands|parts|quantiles)",
+        name), words_quantiles),
+    form(paste0(add, paste0("(?:rolling|moving) (?:mean|average) of (.+?) over (\\d+)",
+        " (?:rows?|days?|weeks?|months?|values?)(?: (?:within|per|for each|of each) (.+?))?(?:",
+        " (?:by|ordered by|in order of) (.+?))?"),
                 name), words_rolling),
-    form("^(?:add |derive |define |compute |create )?['\"]?([\\p{L}][\\p{L}\\p{N}_.]*)['\"]? (?:=|as|is) (.+?) (-|minus|/|divided by|over|times|\\*|\\+|plus) (.+)$",
+    form(paste0("^(?:add |derive |define |compute |create )?['\"]?([\\p{L}][\\p{L}\\p{N}_.]*)['\"]?",
+        " (?:=|as|is) (.+?) (-|minus|/|divided by|over|times|\\*|\\+|plus) (.+)$"),
          words_formula),
     form("^(?:merge|combine|join|lump) (.+?) (?:into|to|as|under) (.+?)(?: (?:in|of|for) (.+))?$", words_merge),
     form("^(?:recode|rename|replace) (.+?) (?:to|as|by|with|into) (.+?)(?: (?:in|of|for) (.+))?$", words_merge),
     form("^(?:the )?units? of (.+?) (?:is|are) (.+)$", function(study, p) amend_named(study, one_column(study, p[1]), list(unit = p[2]))),
     form("^(.+?) (?:is|are) (?:measured |given |recorded )?in ([\\p{L}%\u00b0\u00b5/0-9\u00b2\u00b3]{1,12})$",
          function(study, p) amend_named(study, one_column(study, p[1]), list(unit = p[2]))),
-    form("^(?:the )?label of (.+?) (?:is|should be) ['\"]?(.+?)['\"]?$", function(study, p) amend_named(study, one_column(study, p[1]), list(label = p[2]))),
+    form("^(?:the )?label of (.+?) (?:is|should be) ['\"]?(.+?)['\"]?$",
+        function(study, p) amend_named(study, one_column(study, p[1]), list(label = p[2]))),
     form("^(?:label|call) (.+?) (?:as )?['\"](.+?)['\"]$", function(study, p) amend_named(study, one_column(study, p[1]), list(label = p[2]))),
-    form("^(?:the )?(?:order of (.+?) (?:is|should be)|(?:order|sort) (.+?) (?:as|by|like)|(.+?) (?:is|are) ordered(?: from| as| like|:)?):? (.+)$", words_order),
+    form("^(?:the )?(?:order of (.+?) (?:is|should be)|(?:order|sort) (.+?) (?:as|by|like)|(.+?) (?:is|are) ordered(?: from| as| like|:)?):? (.+)$",
+        words_order),
     form("^(?:the )?(?:study|trial|treatment|allocation|it)(?: (?:is|was))? (not |un)?(?:randomi[sz]ed|allocated at random)$",
          function(study, p) design(study, randomised = !nzchar(p[1]))),
     form("^(.+?) (?:is|are|was) (not )?(?:randomi[sz]ed|allocated at random)$",
          function(study, p) design(study, treatment = one_column(study, p[1]), randomised = !nzchar(p[2]))),
-    form("^(?:the )?(treatment|arms?|outcome|primary outcome|unit|subject|clusters?|weights?|strata|time|pairs?) (?:is|are) (?:the )?(?:column )?(.+)$",
+    form(paste0("^(?:the )?(treatment|arms?|outcome|primary",
+        " outcome|unit|subject|clusters?|weights?|strata|time|pairs?) (?:is|are) (?:the )?(?:column",
+        " )?(.+)$"),
          function(study, p) words_design(study, p[2], p[1])),
-    form("^(.+?) (?:is|are|holds?|identif(?:ies|y)) (?:the |our |a )?(?:study )?(treatment|arms?|outcome|primary outcome|unit|subject|clusters?|sampling weights?|weights?|strata|time|pairs?)$",
+    form(paste0("^(.+?) (?:is|are|holds?|identif(?:ies|y)) (?:the |our |a )?(?:study",
+        " )?(treatment|arms?|outcome|primary outcome|unit|subject|clusters?|sampling",
+        " weights?|weights?|strata|time|pairs?)$"),
          function(study, p) words_design(study, p[1], p[2])),
     form("^(.+?) (?:is|are) the (?:control|reference|baseline)(?: (?:group|level|arm|category))?$", words_control),
     form("^(?:the )?(?:control|reference)(?: (?:group|level|arm))? is (.+)$", words_control),
@@ -107,7 +117,8 @@ one_column <- function(study, text) {
   known <- column_names(study)
   near <- nearest_names(text, known)
   bad_words(sprintf("No column is called %s.", quoted(text)), todo = sprintf("Did you mean %s?", some_of(quoted(if (length(near)) near
-                                                                                                             else utils::head(known, 4)), 4, and = "or")))
+                                                                                                             else utils::head(known,
+                                                                                                                 4)), 4, and = "or")))
 }
 
 many_columns <- function(study, text) unique(vapply(listed(text), function(piece) one_column(study, piece), ""))
@@ -128,7 +139,8 @@ words_missing <- function(study, p) {
 
 columns_for_codes <- function(study, where, codes) {
   where <- gsub("^(the|all|every|any|each) +(of the +)?", "", tolower(where))
-  everywhere <- !nzchar(where) || grepl("^(items?|questions|columns?|variables?|numbers?|numeric columns|answers|everywhere|data|survey|file|table)$", where)
+  everywhere <- !nzchar(where) || grepl("^(items?|questions|columns?|variables?|numbers?|numeric columns|answers|everywhere|data|survey|file|table)$",
+      where)
   if (!everywhere) return(many_columns(study, where))
   columns <- all_columns(study)
   if (grepl("^(items?|questions|answers)$", where)) {
@@ -171,8 +183,10 @@ words_rows <- function(study, p, keep) {
 conditions_meant <- function(study, text) {
   known <- column_names(study)
   if (tolower(strip_quotes(text)) %in% tolower(known)) return(NULL)
-  gap <- regmatches(text, regexec("^(.+?) (?:is|are) (not )?(?:missing|empty|blank|unknown)$|^(?:missing|no|without) (.+)$", text, ignore.case = TRUE, perl = TRUE))[[1]]
-  if (length(gap)) return(list(list(column = one_column(study, paste0(gap[2], gap[4])), op = if (nzchar(gap[3])) "not_missing" else "is_missing", value = list())))
+  gap <- regmatches(text,
+      regexec("^(.+?) (?:is|are) (not )?(?:missing|empty|blank|unknown)$|^(?:missing|no|without) (.+)$", text, ignore.case = TRUE, perl = TRUE))[[1]]
+  if (length(gap)) return(list(list(column = one_column(study, paste0(gap[2], gap[4])),
+      op = if (nzchar(gap[3])) "not_missing" else "is_missing", value = list())))
   state <- parse_question(paste("where", text), study_vocabulary(study))
   c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
 }

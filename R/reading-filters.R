@@ -36,7 +36,8 @@ yes_no_filters <- function(state) {
     counted <- vapply(max(1, j - 4):max(1, j - 1), function(i) item_norm(state, i), "")
     others <- setdiff(columns, k)
     single <- !any(vapply(others, function(o) !is.na(item_column(state, o, "yes_no")), NA))
-    if (single && !negated && lead %in% c("that", "who", "which") && any(grepl("^(what )?(share|proportion|percentage|percent|fraction)( of)?$", counted))) next
+    if (single && !negated && lead %in% c("that", "who", "which") &&
+        any(grepl("^(what )?(share|proportion|percentage|percent|fraction)( of)?$", counted))) next
     if (!negated && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among")) next
     if (item_norm(state, k + 1) %in% c("and", "or", "versus", "vs") && has_lex_at(state, k + 2, "scope", "not")) next
     levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])
@@ -93,7 +94,8 @@ lone_months <- function(state) {
     if (state$used[k] || state$type[k] %in% c("date", "column", "value")) return(FALSE)
     month <- state$vocabulary$lexicon$months[item_norm(state, k)]
     if (is.na(month)) return(FALSE)
-    !item_norm(state, k) %in% c("may", "march", "mar") || item_norm(state, k - 1) %in% c("in", "of", "during", "since", "until", "before", "after", "for")
+    !item_norm(state, k) %in% c("may", "march", "mar") || item_norm(state, k - 1) %in% c("in", "of", "during", "since",
+        "until", "before", "after", "for")
   }, NA))
 }
 
@@ -107,7 +109,8 @@ month_items <- function(state, at, years) {
   }
   for (k in at) {
     row <- month_row(k, k, as.integer(span[1]), unname(state$vocabulary$lexicon$months[item_norm(state, k)]))
-    state$items[[k]] <- c(state$items[[k]][setdiff(names(state$items[[k]]), c("first", "last", "precision"))], as.list(row[c("first", "last", "precision")]))
+    state$items[[k]] <- c(state$items[[k]][setdiff(names(state$items[[k]]), c("first", "last", "precision"))],
+        as.list(row[c("first", "last", "precision")]))
     state$type[k] <- "date"
     state <- assume(state, sprintf("%s is taken to be of %s, the only year in the data.", capital(state$items[[k]]$text), span[1]))
   }

@@ -49,6 +49,7 @@ divides <- function(state, m, mentions) {
 paired_columns <- function(state, mentions) {
   names <- column_names_of(state, mentions)
   if (length(names) < 2 || anyDuplicated(names)) return(FALSE)
-  stems <- sub("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end)$", "", tolower(names))
+  stems <- sub("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end)$",
+      "", tolower(names))
   all(stems == stems[1]) && nzchar(stems[1])
 }

@@ -57,12 +57,20 @@ plain_core <- function(r) {
                   if (!is.null(r$top)) sprintf(" and show the %d %s", r$top$n, r$top$order)),
     trend = paste0(if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows",
                    " over time", if (!is.null(r$time$every)) paste(" by", r$time$every)),
-    survival = paste0("how long until ", if (is.null(r$extra$event)) "the event" else plain_event(r), if (length(r$outcome)) sprintf(" (time in %s)", r$outcome[1]), if (length(r$by)) paste(", by", by),
-                      if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with", some_of(r$adjust_for), "held constant")),
-    themes = paste("the themes of the open answers in", y), agreement = paste("how far", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "agree"),
-    equivalence = paste0("whether ", y, " is practically the same", if (length(r$by)) paste0(" in the groups of ", by, levels), if (!is.null(r$extra$margin)) sprintf(", within %s", format_plain(r$extra$margin))),
-    forecast = paste0("forecast ", if (length(r$outcome)) y else "the number of rows", if (!is.null(r$extra$horizon)) sprintf(", %s %s%s ahead", format_plain(r$extra$horizon$n), r$extra$horizon$unit, if (r$extra$horizon$n == 1) "" else "s")),
-    pool = sprintf("combine the studies by %s", paste(r$outcome, collapse = " and its error ")), look_up = paste0("show the rows", if (length(r$outcome)) sprintf(" with %s", y)),
+    survival = paste0("how long until ", if (is.null(r$extra$event)) "the event" else plain_event(r),
+        if (length(r$outcome)) sprintf(" (time in %s)", r$outcome[1]), if (length(r$by)) paste(", by", by),
+                      if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with",
+                          some_of(r$adjust_for), "held constant")),
+    themes = paste("the themes of the open answers in", y), agreement = paste("how far",
+        some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "agree"),
+    equivalence = paste0("whether ", y, " is practically the same",
+        if (length(r$by)) paste0(" in the groups of ", by, levels), if (!is.null(r$extra$margin)) sprintf(", within %s",
+        format_plain(r$extra$margin))),
+    forecast = paste0("forecast ", if (length(r$outcome)) y else "the number of rows",
+        if (!is.null(r$extra$horizon)) sprintf(", %s %s%s ahead", format_plain(r$extra$horizon$n), r$extra$horizon$unit,
+        if (r$extra$horizon$n == 1) "" else "s")),
+    pool = sprintf("combine the studies by %s", paste(r$outcome,
+        collapse = " and its error ")), look_up = paste0("show the rows", if (length(r$outcome)) sprintf(" with %s", y)),
     sample_size = plain_plan(r$extra$plan),
     figure = paste0("draw ", if (is.null(r$extra$picture)) "" else paste0("a ", r$extra$picture, " of "),
                     some_of(unique(c(r$outcome, r$predictors, r$by)), 5)),
@@ -74,7 +82,8 @@ plain_plan <- function(plan) {
   effect <- switch(plan$what %||% "mean", share = sprintf("%s against %s", format_plain(plan$p1), format_plain(plan$p2)),
                    correlation = sprintf("a correlation of %s", format_plain(plan$effect)),
                    if (is.null(plan$effect)) "an effect" else sprintf("a standardised effect of %s", format_plain(plan$effect)))
-  if (is.null(plan$n)) sprintf("how large a sample has to be to see %s", effect) else sprintf("what a sample of %s can see of %s", format_plain(plan$n), effect)
+  if (is.null(plan$n)) sprintf("how large a sample has to be to see %s",
+      effect) else sprintf("what a sample of %s can see of %s", format_plain(plan$n), effect)
 }
 
 plain_event <- function(r) plain_filter(r$extra$event)

@@ -100,7 +100,8 @@ decide_reading <- function(state, mentions) {
   if (!is.null(undecided)) return(undecided)
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {
-    return(new_verdict("needs_choice", reading, paste("A sample size depends on the effect to be seen: name it, such as \"a standardised difference of 0.5\",",
+    return(new_verdict("needs_choice", reading,
+        paste("A sample size depends on the effect to be seen: name it, such as \"a standardised difference of 0.5\",",
                                                       "\"40 % against 55 %\" or \"a correlation of 0.3\".")))
   }
   if (!is.null(state$flags$open_month)) {
@@ -159,7 +160,8 @@ group_assumptions <- function(state, reading) {
     if (state$type[k] != "value") next
     level <- value_level(state, k, g$column)
     if (length(level) > 1) {
-      out <- c(out, sprintf("Took %s to mean %s is %s.", quoted(item$text), quoted(column_of(state, g$column)), some_of(quoted(level), 6, and = "or")))
+      out <- c(out, sprintf("Took %s to mean %s is %s.", quoted(item$text), quoted(column_of(state, g$column)),
+          some_of(quoted(level), 6, and = "or")))
     } else if (!identical(tolower(item$text), tolower(level))) out <- c(out,
         sprintf("Took %s to mean %s is %s.", quoted(item$text), quoted(column_of(state, g$column)), quoted(level)))
   }

@@ -28,7 +28,8 @@ asked_top <- function(state) {
   norms <- vapply(state$items, `[[`, "", "norm")
   low <- any(norms %in% c("bottom", "lowest", "smallest", "worst", "fewest", "least", "weakest")) ||
     any(vapply(state$items, function(i) !is.null(i$adj) && any(i$adj$id == "low"), NA))
-  every <- any(norms %in% c("rank", "ranking", "ranked", "sorted", "ordered")) || grepl("(highest|lowest|largest|smallest) first", state$text, ignore.case = TRUE)
+  every <- any(norms %in% c("rank", "ranking", "ranked", "sorted",
+      "ordered")) || grepl("(highest|lowest|largest|smallest) first", state$text, ignore.case = TRUE)
   count <- vapply(which(state$type == "number" & !state$used), function(k) state$items[[k]]$value, 1)
   n <- if (length(count)) count[1] else if (every) NULL else 1
   if (is.null(n)) return(NULL)
@@ -130,9 +131,11 @@ fill_pool <- function(state, mentions, r) {
   effects <- rest[grep("effect|estimate|difference|diff|log_?(or|rr|hr)|beta|(^|_)(d|g|md|smd|yi|es)(_|$)|gain", tolower(rest))]
   effect <- c(setdiff(named, se), effects)[1]
   r$outcome <- c(effect, se)[!is.na(c(effect, se))]
-  if (length(r$outcome) == 2 && length(named) < 2) r$assumed <- c(r$assumed, sprintf("Took %s as the effect of each study and %s as its standard error.", effect, se))
+  if (length(r$outcome) == 2 && length(named) < 2) r$assumed <- c(r$assumed,
+      sprintf("Took %s as the effect of each study and %s as its standard error.", effect, se))
   text <- tolower(state$text)
-  if (grepl("fixed.?effect|common effect", text)) r$method_asked <- "pooled_fixed" else if (grepl("random.?effect", text)) r$method_asked <- "pooled_random"
+  if (grepl("fixed.?effect|common effect", text)) r$method_asked <- "pooled_fixed" else if (grepl("random.?effect",
+      text)) r$method_asked <- "pooled_random"
   r$extra$missing <- if (length(r$outcome) < 2) "outcome"
   r
 }
@@ -153,14 +156,20 @@ fill_forecast <- function(state, mentions, r) {
   r <- fill_trend(state, mentions, r)
   r$by <- character()
   r$extra$trend_test <- NULL
-  found <- regmatches(state$text, regexec("(?:next|coming|following) (?:(\\d+|two|three|four|six|twelve) )?(day|week|month|quarter|year)s?|(\\d+) (day|week|month|quarter|year)s? (?:ahead|out|from now)",
+  found <- regmatches(state$text,
+      regexec(paste0("(?:next|coming|following) (?:(\\d+|two|three|four|six|twelve)",
+          " )?(day|week|month|quarter|year)s?|(\\d+) (day|week|month|quarter|year)s? (?:ahead|out|from",
+          " now)"),
                                           state$text, ignore.case = TRUE, perl = TRUE))[[1]]
   if (length(found)) {
     count <- paste0(found[2], found[4])
     words <- c(two = 2, three = 3, four = 4, six = 6, twelve = 12)
-    r$extra$horizon <- list(n = if (!nzchar(count)) 1 else if (tolower(count) %in% names(words)) words[[tolower(count)]] else as.numeric(count), unit = tolower(paste0(found[3], found[5])))
+    r$extra$horizon <- list(n = if (!nzchar(count)) 1 else if (tolower(count) %in% names(words)) words[[tolower(count)]] else as.numeric(count),
+        unit = tolower(paste0(found[3], found[5])))
   }
   # "next month" says how far, not in what steps
-  if (!is.null(r$time) && !grepl("\\b(daily|weekly|monthly|quarterly|yearly|by (day|week|month|quarter|year)|per (day|week|month|quarter|year))\\b", state$text, ignore.case = TRUE)) r$time$every <- NULL
+  if (!is.null(r$time) &&
+      !grepl("\\b(daily|weekly|monthly|quarterly|yearly|by (day|week|month|quarter|year)|per (day|week|month|quarter|year))\\b",
+      state$text, ignore.case = TRUE)) r$time$every <- NULL
   r
 }

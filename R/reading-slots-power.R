@@ -10,13 +10,15 @@ fill_sample_size <- function(state, mentions, r) {
   is_power <- grepl("power", after) | (grepl("power", around) & share %in% c(0.8, 0.85, 0.9, 0.95))
   is_alpha <- !is_power & grepl("alpha|level|significance", around) & share <= 0.2
   is_groups <- !is_power & grepl("^groups?|^arms?", after) & value == round(value)
-  is_size <- !is_power & !is_groups & value >= 4 & value == round(value) & !percent & grepl("^(per group|rows|people|patients|participants|animals|hives|in each|each)", after)
+  is_size <- !is_power & !is_groups & value >= 4 & value == round(value) & !percent & grepl(paste0("^(per group|rows|people|patien",
+      "ts|participants|animals|hives|in each|each)"), after)
   rest <- !(is_power | is_alpha | is_groups | is_size)
   plan <- list(power = if (any(is_power)) share[is_power][1], alpha = if (any(is_alpha)) share[is_alpha][1], n = if (any(is_size)) value[is_size][1])
   groups <- if (any(is_groups)) value[is_groups][1] else 2
   plan <- c(plan, effect_to_see(state, share[rest], percent[rest], groups))
   r$extra$plan <- compact(plan)
-  r$assumed <- c(r$assumed, if (is.null(plan$power) && is.null(plan$n)) "A power of 80 % is wanted.", if (is.null(plan$alpha)) "The two-sided level is 0.05.")
+  r$assumed <- c(r$assumed, if (is.null(plan$power) && is.null(plan$n)) "A power of 80 % is wanted.",
+      if (is.null(plan$alpha)) "The two-sided level is 0.05.")
   r$outcome <- r$by <- r$predictors <- character()
   r$extra$needs_effect <- is.null(plan$effect) && is.null(plan$p1)
   r

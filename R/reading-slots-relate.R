@@ -86,7 +86,8 @@ take_cluster <- function(state, rest, r) {
 #' Weights of a regression: the column after "weighted by", else the one that holds sampling weights
 #' @noRd
 take_model_weight <- function(state, rest, r) {
-  named <- Filter(function(m) grepl("(weighted|weights?)( by)?( the)?$|by weight$", trimws(paste(vapply(m$at - 3:1, function(j) item_norm(state, j), ""), collapse = " "))), rest)
+  named <- Filter(function(m) grepl("(weighted|weights?)( by)?( the)?$|by weight$",
+      trimws(paste(vapply(m$at - 3:1, function(j) item_norm(state, j), ""), collapse = " "))), rest)
   columns <- state$vocabulary$columns
   name <- if (length(named)) column_of(state, named[[1]]$column) else columns$name[columns$role == "weight"][1]
   if (is.na(name)) return(r)

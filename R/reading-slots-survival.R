@@ -23,7 +23,8 @@ fill_survival <- function(state, mentions, r) {
   r$outcome <- c(time, event$column)
   r$extra$event <- event$filter
   r$extra$missing <- if (is.null(time)) "outcome" else if (is.null(event$column)) "event"
-  if (!is.null(event$filter)) r$assumed <- c(r$assumed, sprintf("The event is %s; all other rows are censored at their time.", plain_filter(event$filter)))
+  if (!is.null(event$filter)) r$assumed <- c(r$assumed,
+      sprintf("The event is %s; all other rows are censored at their time.", plain_filter(event$filter)))
   r$assumed <- c(r$assumed, event$assumed)
   r
 }
@@ -56,7 +57,8 @@ event_asked <- function(state, mentions) {
   turned <- grepl("censor|alive|surviv", tolower(name))
   level <- if (turned) columns$first_level[at] else columns$last_level[at]
   if (!nzchar(level)) return(list(column = NULL, filter = NULL, group = list(), assumed = NULL))
-  list(column = name, filter = new_filter(name, "==", level), group = list(), assumed = sprintf("Took %s as the event, since its name sounds like one.", name))
+  list(column = name, filter = new_filter(name, "==", level), group = list(),
+      assumed = sprintf("Took %s as the event, since its name sounds like one.", name))
 }
 
 near_event_word <- function(state, at) {
@@ -70,7 +72,8 @@ time_asked <- function(state, mentions, event) {
   columns <- state$vocabulary$columns
   numeric <- columns$kind %in% c("number", "count") & columns$role == ""
   units <- c("days", "weeks", "months", "years", "hours", "min", "s", "h")
-  sounds <- numeric & (columns$unit %in% units | grepl("time|days|weeks|months|surviv|duration|follow|tenure|_to_|until|lifetime", tolower(columns$name))) &
+  sounds <- numeric & (columns$unit %in% units | grepl("time|days|weeks|months|surviv|duration|follow|tenure|_to_|until|lifetime",
+      tolower(columns$name))) &
     !grepl("age|birth", tolower(columns$name))
   mentioned <- vapply(mentions, function(m) m$column, 1L)
   named <- intersect(mentioned, which(sounds))

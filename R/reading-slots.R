@@ -10,13 +10,18 @@ fill_task <- function(state, mentions, task) {
   r$extra$statistics <- asked_statistics(state)
   r$extra$conf_level <- asked_conf_level(state)
   r$extra$causal <- any(vapply(state$items, has_lex, NA, "scope", "causal"))
-  r$extra$trend_words <- grepl("\\b(trend|increas|decreas|rise|rises|rising|fall|falls|falling|grow|grows|dose.response)", state$text, ignore.case = TRUE)
-  r$extra$spread <- grepl("\\b(variances?|variabilit|spreads?|vary (more|less)|(more|less|equally|as) varia(ble|ted)|homogene|heteroscedas|standard deviations? (differ|equal)|scatter(ed)? more)", state$text, ignore.case = TRUE) &&
+  r$extra$trend_words <- grepl("\\b(trend|increas|decreas|rise|rises|rising|fall|falls|falling|grow|grows|dose.response)",
+      state$text, ignore.case = TRUE)
+  r$extra$spread <- grepl(paste0("\\b(variances?|variabilit|spreads?|vary",
+      " (more|less)|(more|less|equally|as) varia(ble|ted)|homogene|heteroscedas|standard deviations?",
+      " (differ|equal)|scatter(ed)? more)"), state$text, ignore.case = TRUE) &&
     !grepl("analysis of variance|variance explained", state$text, ignore.case = TRUE)
   if (isTRUE(method %in% c("brown_forsythe", "bartlett", "f_variances"))) r$extra$spread <- TRUE
-  r$extra$normality <- grepl("\\bnormal(ly|ity)?\\b|bell.shaped|gaussian", state$text, ignore.case = TRUE) || isTRUE(method %in% c("shapiro_wilk", "anderson_darling"))
+  r$extra$normality <- grepl("\\bnormal(ly|ity)?\\b|bell.shaped|gaussian", state$text,
+      ignore.case = TRUE) || isTRUE(method %in% c("shapiro_wilk", "anderson_darling"))
   r$extra$noninferior <- grepl("non.?inferior|not (much )?(worse|inferior)|as good as|no worse", state$text, ignore.case = TRUE)
-  r$extra$raters <- grepl("\\b(raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agreement|kappa|inter.?rater|instruments?|devices?|methods agree|intraclass|icc)\\b", state$text, ignore.case = TRUE) &&
+  r$extra$raters <- grepl(paste0("\\b(raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agr",
+      "eement|kappa|inter.?rater|instruments?|devices?|methods agree|intraclass|icc)\\b"), state$text, ignore.case = TRUE) &&
     !grepl("alpha|consisten|omega|reliab", state$text, ignore.case = TRUE)
   r$extra$lower_better <- grepl("lower (values? )?(is|are) better|smaller is better|fewer is better", state$text, ignore.case = TRUE)
   if (task == "equivalence") r$extra$margin <- asked_margin(state)

@@ -46,7 +46,8 @@ tasks_of_methods <- function() {
     distribution = c("shapiro_wilk", "anderson_darling"),
     agreement = c("cronbach_alpha", "mcdonald_omega", "item_analysis", "intraclass_correlation", "cohen_kappa",
                   "weighted_kappa", "fleiss_kappa", "limits_of_agreement"),
-    survival = c("kaplan_meier", "log_rank", "cox_regression"), equivalence = c("equivalence_t", "noninferiority_t"), pool = c("pooled_fixed", "pooled_random"),
+    survival = c("kaplan_meier", "log_rank", "cox_regression"), equivalence = c("equivalence_t",
+        "noninferiority_t"), pool = c("pooled_fixed", "pooled_random"),
     describe = c("principal_components", "factor_analysis", "cluster_kmeans"))
   stats::setNames(rep(names(by_task), lengths(by_task)), unlist(by_task))
 }
@@ -92,19 +93,25 @@ phrase_scores <- function(state, mentions, kinds, score) {
   counted <- number_of[vapply(number_of, function(k) item_norm(state, k + 1) == "of" && isTRUE(entity[k + 2]), NA)]
   if (paired_columns(state, mentions) && score["relate"] < 0.5) score["change"] <- score["change"] + 0.9
   # an event and its censoring are spoken of only where time to it is meant
-  if (grepl("\\b(censor|the event is|as the event|event is|deaths? (of|from|by))", state$text, ignore.case = TRUE) && score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
+  if (grepl("\\b(censor|the event is|as the event|event is|deaths? (of|from|by))", state$text, ignore.case = TRUE) &&
+      score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
   if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
   if (grepl("forest plot|forest figure", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 1.5
-  if (score["forecast"] > 0.25 && grepl("\\b(forecast|project|extrapolat|predict)\\w*\\b.*\\b(next|coming|ahead|following)\\b|\\bforecast", state$text, ignore.case = TRUE)) score["forecast"] <- score["forecast"] + 2.5
+  if (score["forecast"] > 0.25 &&
+      grepl("\\b(forecast|project|extrapolat|predict)\\w*\\b.*\\b(next|coming|ahead|following)\\b|\\bforecast",
+      state$text, ignore.case = TRUE)) score["forecast"] <- score["forecast"] + 2.5
   # "by how much does it grow per mg": a slope
-  if (grepl("\\b(by )?how (much|many)\\b.*\\bper\\b", state$text, ignore.case = TRUE) && sum(kinds %in% c("number", "count")) >= 2) score["predict"] <- score["predict"] + 1.6
+  if (grepl("\\b(by )?how (much|many)\\b.*\\bper\\b", state$text, ignore.case = TRUE) &&
+      sum(kinds %in% c("number", "count")) >= 2) score["predict"] <- score["predict"] + 1.6
   # "the infertile rate", "the share that swarmed" beside another column: shares over its levels
   if (rate_of_event(state, mentions) && length(mentions) == 2) score["relate"] <- score["relate"] + 1.2
   # "which hives have more than 40 mites": rows to be shown
-  entity_asked <- state$n > 2 && norms[1] == "which" && (isTRUE(entity[2]) || state$type[2] == "column") && any(norms[3] %in% c("have", "has", "had", "are", "were", "with", "show"))
+  entity_asked <- state$n > 2 && norms[1] == "which" && (isTRUE(entity[2]) ||
+      state$type[2] == "column") && any(norms[3] %in% c("have", "has", "had", "are", "were", "with", "show"))
   if (isTRUE(entity_asked) && length(state$filters) && all(kinds == "id")) score["look_up"] <- score["look_up"] + 1.5
   # "count swarmed hives by arm": a table, not a test
-  if (length(asked_statistics(state)) && identical(main_statistic(state), "count") && length(mentions) == 2 && score["relate"] < 0.5 && max(score[c("compare", "predict", "frequency")]) < 0.5 && all(kinds %in% c("category", "yes_no", "ordered", "id"))) {
+  if (length(asked_statistics(state)) && identical(main_statistic(state), "count") && length(mentions) == 2 &&
+      score["relate"] < 0.5 && max(score[c("compare", "predict", "frequency")]) < 0.5 && all(kinds %in% c("category", "yes_no", "ordered", "id"))) {
     score["frequency"] <- score["frequency"] + 0.8
   }
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
@@ -115,7 +122,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "are older keepers more satisfied": two scales that go together
   adjectives <- sum(vapply(mentions, function(m) m$adjective, NA))
   comparative <- any(norms %in% c("more", "less")) || any(grepl("[a-z]er$", norms[state$type == "adjective"]))
-  if (length(mentions) == 2 && adjectives >= 1 && comparative && !any(norms == "than") && !length(state$groups)) score["relate"] <- score["relate"] + 1
+  if (length(mentions) == 2 && adjectives >= 1 && comparative && !any(norms == "than") &&
+      !length(state$groups)) score["relate"] <- score["relate"] + 1
   score
 }
 

@@ -56,12 +56,16 @@ script_reader <- function(source, variable) {
 script_read_json <- function(source, variable) {
   read <- function(text) sprintf("jsonlite::fromJSON(%s, flatten = TRUE)", text)
   whole <- read("paste(readLines(data_file, warn = FALSE), collapse = \"\\n\")")
-  flat <- sprintf("%s[] <- lapply(%s, function(v) if (is.list(v)) vapply(v, function(e) paste(unlist(e), collapse = \", \"), \"\") else v)", variable, variable)
+  flat <- sprintf("%s[] <- lapply(%s, function(v) if (is.list(v)) vapply(v, function(e) paste(unlist(e), collapse = \", \"), \"\") else v)",
+      variable, variable)
   lines <- switch(source$layout %||% "records",
     records = sprintf("%s <- as.data.frame(%s)", variable, whole),
-    lines = sprintf("%s <- as.data.frame(%s)", variable, read("paste0(\"[\", paste(Filter(nzchar, trimws(readLines(data_file, warn = FALSE))), collapse = \",\"), \"]\")")),
+    lines = sprintf("%s <- as.data.frame(%s)", variable,
+        read("paste0(\"[\", paste(Filter(nzchar, trimws(readLines(data_file, warn = FALSE))), collapse = \",\"), \"]\")")),
     dataset = return(c(sprintf("parsed <- %s", whole),
-                sprintf("%s <- as.data.frame(do.call(rbind, lapply(if (is.matrix(parsed$rows)) asplit(parsed$rows, 1) else parsed$rows, function(r) vapply(r, function(v) as.character(if (is.null(v)) NA else v), \"\"))), stringsAsFactors = FALSE)", variable),
+                sprintf(paste0("%s <- as.data.frame(do.call(rbind, lapply(if (is.matrix(parsed$rows))",
+                    " asplit(parsed$rows, 1) else parsed$rows, function(r) vapply(r, function(v)",
+                    " as.character(if (is.null(v)) NA else v), \"\"))), stringsAsFactors = FALSE)"), variable),
                 sprintf("%s[] <- lapply(%s, function(v) { v[!nzchar(v)] <- NA; v })", variable, variable))),
     sprintf("%s <- as.data.frame(%s[[%s]])", variable, whole, as_r_string(source$layout)))
   c(lines, flat)
@@ -71,7 +75,8 @@ script_read_json <- function(source, variable) {
 #' @noRd
 script_read_ods <- function(source, variable) {
   c("content <- xml2::read_xml(unzip(data_file, files = \"content.xml\", exdir = tempfile()))",
-    sprintf("sheet <- Filter(function(s) xml2::xml_attr(s, \"name\") == %s, xml2::xml_find_all(content, \"//table:table\"))[[1]]", as_r_string(source$sheet)),
+    sprintf("sheet <- Filter(function(s) xml2::xml_attr(s, \"name\") == %s, xml2::xml_find_all(content, \"//table:table\"))[[1]]",
+        as_r_string(source$sheet)),
     "read_row <- function(row) {",
     "  cells <- xml2::xml_find_all(row, \"./table:table-cell|./table:covered-table-cell\")",
     "  text <- vapply(cells, function(cell) {",

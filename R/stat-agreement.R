@@ -24,7 +24,8 @@ stat_cohen_kappa <- function(counts, weights = "none", conf_level = 0.95) {
   z <- stats::qnorm(1 - (1 - conf_level) / 2)
   se <- sqrt(max(0, variance))
   statistic <- kappa / sqrt(null)
-  list(statistic = statistic, p_value = 2 * stats::pnorm(-abs(statistic)), kappa = kappa, se = se, kappa_low = kappa - z * se, kappa_high = min(1, kappa + z * se),
+  list(statistic = statistic, p_value = 2 * stats::pnorm(-abs(statistic)), kappa = kappa, se = se,
+      kappa_low = kappa - z * se, kappa_high = min(1, kappa + z * se),
        agreement = sum(diag(p)), expected = expected, n = n)
 }
 
@@ -44,13 +45,15 @@ stat_fleiss_kappa <- function(ratings, levels, conf_level = 0.95) {
   q <- share * (1 - share)
   se <- sqrt(2) / (sum(q) * sqrt(n * m * (m - 1))) * sqrt(sum(q)^2 - sum(q * (1 - 2 * share)))
   z <- stats::qnorm(1 - (1 - conf_level) / 2)
-  list(statistic = kappa / se, p_value = 2 * stats::pnorm(-abs(kappa / se)), kappa = kappa, se = se, kappa_low = kappa - z * se, kappa_high = min(1, kappa + z * se),
+  list(statistic = kappa / se, p_value = 2 * stats::pnorm(-abs(kappa / se)), kappa = kappa, se = se,
+      kappa_low = kappa - z * se, kappa_high = min(1, kappa + z * se),
        agreement = observed, expected = expected, n = n)
 }
 
 #' Intraclass correlations, all six forms
 #' @param x Matrix, subjects by raters, no missing values.
-#' @section Shape: data frame `forms`: form ("ICC(1,1)" ...), model, estimate, ci_low, ci_high, statistic (F), df1, df2, p_value; `n`, `k`, mean squares.
+#' @section Shape: data frame `forms`: form ("ICC(1,1)" ...), model, estimate, ci_low, ci_high, statistic (F), df1,
+#'   df2, p_value; `n`, `k`, mean squares.
 #' @section Source: Shrout, P. E. and Fleiss, J. L. (1979). Psychological Bulletin 86, 420-428; McGraw, K. O. and Wong, S. P. (1996).
 #'   Psychological Methods 1, 30-46.
 #' @noRd
@@ -73,7 +76,8 @@ stat_intraclass <- function(x, conf_level = 0.95) {
   up <- function(icc) icc * k / (1 + icc * (k - 1))
   forms <- data.frame(
     form = c("ICC(1,1)", "ICC(2,1)", "ICC(3,1)", "ICC(1,k)", "ICC(2,k)", "ICC(3,k)"),
-    of = c("one rating, each subject has raters of its own", "one rating, raters drawn at random, absolute agreement", "one rating, these raters, consistency",
+    of = c("one rating, each subject has raters of its own", "one rating, raters drawn at random, absolute agreement",
+        "one rating, these raters, consistency",
            "mean rating, each subject has raters of its own", "mean rating, raters drawn at random, absolute agreement", "mean rating, these raters, consistency"),
     estimate = c((r - w) / (r + (k - 1) * w), icc2, (r - e) / (r + (k - 1) * e), (r - w) / r, (r - e) / (r + (c - e) / n), (r - e) / r),
     ci_low = c((one[1] - 1) / (one[1] + k - 1), two[1], (three[1] - 1) / (three[1] + k - 1), 1 - 1 / one[1], up(two[1]), 1 - 1 / three[1]),
@@ -100,7 +104,8 @@ stat_limits_of_agreement <- function(x, y, conf_level = 0.95) {
   bias <- mean(d); s <- stats::sd(d)
   t <- stats::qt(1 - (1 - conf_level) / 2, n - 1)
   se_bias <- s / sqrt(n); se_limit <- s * sqrt(1 / n + 1.96^2 / (2 * (n - 1)))
-  list(bias = bias, bias_low = bias - t * se_bias, bias_high = bias + t * se_bias, sd = s, lower = bias - 1.96 * s, upper = bias + 1.96 * s, se_limit = se_limit,
+  list(bias = bias, bias_low = bias - t * se_bias, bias_high = bias + t * se_bias, sd = s, lower = bias - 1.96 * s,
+      upper = bias + 1.96 * s, se_limit = se_limit,
        margin = t * se_limit, n = n)
 }
 

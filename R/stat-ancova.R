@@ -21,7 +21,8 @@ stat_ancova <- function(y, group, covariates, conf_level = 0.95) {
     d <- ncol(m$x) - length(keep); ss <- without$rss - fit$rss
     data.frame(term = s, df = d, sum_sq = ss, mean_sq = ss / d, statistic = (ss / d) / (fit$rss / fit$df), stringsAsFactors = FALSE)
   })
-  anova <- do.call(rbind, c(rows, list(data.frame(term = "residuals", df = fit$df, sum_sq = fit$rss, mean_sq = fit$rss / fit$df, statistic = NA_real_, stringsAsFactors = FALSE))))
+  anova <- do.call(rbind, c(rows, list(data.frame(term = "residuals", df = fit$df, sum_sq = fit$rss,
+      mean_sq = fit$rss / fit$df, statistic = NA_real_, stringsAsFactors = FALSE))))
   anova$p_value <- stats::pf(anova$statistic, anova$df, fit$df, lower.tail = FALSE)
   at <- matrix(rep(colMeans(m$x), each = k), k)
   at[, seq_len(k)] <- cbind(1, diag(k)[, -1])
@@ -33,9 +34,11 @@ stat_ancova <- function(y, group, covariates, conf_level = 0.95) {
   contrast <- at[pair[1, ], , drop = FALSE] - at[pair[2, ], , drop = FALSE]
   d <- drop(contrast %*% fit$coefficients); dse <- se_of(contrast)
   p <- 2 * stats::pt(-abs(d / dse), fit$df)
-  list(statistic = anova$statistic[1], df1 = anova$df[1], df2 = fit$df, p_value = anova$p_value[1], partial_eta_squared = anova$sum_sq[1] / (anova$sum_sq[1] + fit$rss), adjusted = adjusted, adjusted_se = se,
+  list(statistic = anova$statistic[1], df1 = anova$df[1], df2 = fit$df, p_value = anova$p_value[1],
+      partial_eta_squared = anova$sum_sq[1] / (anova$sum_sq[1] + fit$rss), adjusted = adjusted, adjusted_se = se,
        adjusted_low = adjusted - half * se, adjusted_high = adjusted + half * se,
-       pairs = data.frame(a = pair[1, ], b = pair[2, ], estimate = d, se = dse, ci_low = d - half * dse, ci_high = d + half * dse, p_value = p, p_adjusted = stats::p.adjust(p, "holm")),
+       pairs = data.frame(a = pair[1, ], b = pair[2, ], estimate = d, se = dse, ci_low = d - half * dse, ci_high = d +
+           half * dse, p_value = p, p_adjusted = stats::p.adjust(p, "holm")),
        anova = anova, slopes = unequal_slopes(y, group, covariates, fit), fit = fit)
 }
 
@@ -67,7 +70,8 @@ stat_jonckheere <- function(y, group, alternative = "two_sided") {
   }
   ties <- as.vector(table(y))
   s2 <- function(v) sum(v * (v - 1)); s3 <- function(v) sum(v * (v - 1) * (v - 2)); s5 <- function(v) sum(v * (v - 1) * (2 * v + 5))
-  variance <- (n * (n - 1) * (2 * n + 5) - s5(size) - s5(ties)) / 72 + s3(size) * s3(ties) / (36 * n * (n - 1) * (n - 2)) + s2(size) * s2(ties) / (8 * n * (n - 1))
+  variance <- (n * (n - 1) * (2 * n +
+      5) - s5(size) - s5(ties)) / 72 + s3(size) * s3(ties) / (36 * n * (n - 1) * (n - 2)) + s2(size) * s2(ties) / (8 * n * (n - 1))
   if (variance <= 0) stop_data("All values are the same, so their ranks say nothing.", class = "outcome_constant")
   z <- (j - (n^2 - sum(size^2)) / 4) / sqrt(variance)
   list(statistic = j, z = z, p_value = normal_p(z, alternative), n = n)
@@ -83,8 +87,10 @@ stat_permutation_paired <- function(d, alternative = "two_sided", resamples = 99
   exact <- n <= 14
   sums <- if (exact) drop(as.matrix(expand.grid(rep(list(c(-1, 1)), n))) %*% d) else random_sign_sums(d, resamples, seed)
   observed <- sum(d); slack <- 1e-9 * sum(abs(d))
-  hits <- switch(alternative, two_sided = sum(abs(sums) >= abs(observed) - slack), greater = sum(sums >= observed - slack), less = sum(sums <= observed + slack))
-  list(p_value = if (exact) hits / length(sums) else (hits + 1) / (length(sums) + 1), estimate = mean(d), resamples = length(sums), exact = exact, n = n)
+  hits <- switch(alternative, two_sided = sum(abs(sums) >= abs(observed) - slack),
+      greater = sum(sums >= observed - slack), less = sum(sums <= observed + slack))
+  list(p_value = if (exact) hits / length(sums) else (hits + 1) / (length(sums) + 1), estimate = mean(d),
+      resamples = length(sums), exact = exact, n = n)
 }
 
 #' Sums of differences under random signs, from a recorded seed; the session's own generator is left as it was

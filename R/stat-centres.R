@@ -14,8 +14,10 @@ further_statistics <- function() {
                           "{ s <- sort(v); k <- floor(0.2 * length(s)); mean(pmin(pmax(s, s[k + 1]), s[length(s) - k])) }"),
     geometric_mean = one("geometric mean", function(v) exp(mean(log(need_positive(v, "geometric")))), "exp(mean(log(v)))"),
     harmonic_mean = one("harmonic mean", function(v) 1 / mean(1 / need_positive(v, "harmonic")), "1 / mean(1 / v)"),
-    mad = one("median absolute deviation (times 1.4826)", function(v) 1.4826 * stat_group_quantiles(abs(v - stat_group_quantiles(v, probs = 0.5)[1]), probs = 0.5)[1], "mad(v)"),
-    variation = one("coefficient of variation", function(v) { m <- stat_group_moments(v); sd_from_moments(m)[[1]] / m[[1, "mean"]] }, "sd(v) / mean(v)"))
+    mad = one("median absolute deviation (times 1.4826)",
+        function(v) 1.4826 * stat_group_quantiles(abs(v - stat_group_quantiles(v, probs = 0.5)[1]), probs = 0.5)[1], "mad(v)"),
+    variation = one("coefficient of variation", function(v) { m <- stat_group_moments(v)
+    sd_from_moments(m)[[1]] / m[[1, "mean"]] }, "sd(v) / mean(v)"))
 }
 
 stat_trimmed_mean <- function(v, share = 0.2) {
@@ -33,6 +35,7 @@ winsorised <- function(v, share = 0.2) {
 }
 
 need_positive <- function(v, what) {
-  if (any(v <= 0)) stop_data(sprintf("A %s mean needs values above zero; %s not.", what, if (sum(v <= 0) == 1) "one is" else sprintf("%d are", sum(v <= 0))), class = "unfit_data")
+  if (any(v <= 0)) stop_data(sprintf("A %s mean needs values above zero; %s not.", what,
+      if (sum(v <= 0) == 1) "one is" else sprintf("%d are", sum(v <= 0))), class = "unfit_data")
   v
 }

@@ -25,5 +25,6 @@ stat_equivalence <- function(estimate, se, df, margin, alpha = 0.05) {
 stat_noninferiority <- function(estimate, se, df, margin, higher_better = TRUE, alpha = 0.05) {
   t <- if (higher_better) (estimate + margin) / se else (estimate - margin) / se
   half <- stats::qt(1 - alpha, df) * se
-  list(statistic = t, df = df, p_value = stats::pt(t, df, lower.tail = !higher_better), estimate = estimate, se = se, ci_low = estimate - half, ci_high = estimate + half)
+  list(statistic = t, df = df, p_value = stats::pt(t, df, lower.tail = !higher_better), estimate = estimate, se = se,
+      ci_low = estimate - half, ci_high = estimate + half)
 }

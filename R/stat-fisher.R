@@ -3,7 +3,8 @@
 #' Exact test of a table of any size, by recursion over its columns; by random tables where that would take too long
 #'
 #' @param counts Matrix of counts.
-#' @section Shape: `p_value` (tables no more likely than the observed), `exact`, `tables` (random tables drawn, when not exact), `se` (of that p), `n`.
+#' @section Shape: `p_value` (tables no more likely than the observed), `exact`, `tables` (random tables drawn, when
+#'   not exact), `se` (of that p), `n`.
 #' @section Source: Freeman, G. H. and Halton, J. H. (1951). Biometrika 38, 141-149; recursion over columns with equal states merged: Mehta, C. R. and
 #'   Patel, N. R. (1983). JASA 78, 427-434; random tables: Patefield, W. M. (1981). Applied Statistics 30, 91-97.
 #' @noRd
@@ -29,7 +30,8 @@ stat_fisher_table <- function(counts, seed = 20240501, most = 2e5, draws = 20000
 with_recorded_seed <- function(seed, code) {
   kind <- RNGkind()
   before <- get0(".Random.seed", globalenv(), inherits = FALSE)
-  on.exit({ do.call(RNGkind, as.list(kind)); if (is.null(before)) rm(".Random.seed", envir = globalenv()) else assign(".Random.seed", before, envir = globalenv()) })
+  on.exit({ do.call(RNGkind, as.list(kind)); if (is.null(before)) rm(".Random.seed",
+      envir = globalenv()) else assign(".Random.seed", before, envir = globalenv()) })
   RNGkind("L'Ecuyer-CMRG", "Inversion", "Rejection")
   set.seed(seed)
   force(code)

@@ -24,7 +24,8 @@ stat_series <- function(day, y, every, total = FALSE) {
 period_index <- function(day, every) {
   day <- as.integer(day)
   date <- as.POSIXlt(structure(day, class = "Date"))
-  switch(every, day = day, week = (day + 3L) %/% 7L, month = (date$year + 1900L) * 12L + date$mon, quarter = ((date$year + 1900L) * 12L + date$mon) %/% 3L, year = date$year + 1900L)
+  switch(every, day = day, week = (day + 3L) %/% 7L, month = (date$year + 1900L) * 12L + date$mon,
+      quarter = ((date$year + 1900L) * 12L + date$mon) %/% 3L, year = date$year + 1900L)
 }
 
 #' Usual step between the dates of a series
@@ -40,9 +41,11 @@ season_length <- function(every) c(day = 7L, week = 52L, month = 12L, quarter = 
 
 #' Smoothing chosen among level, level and trend, and both with season, by AICc
 #'
-#' @section Shape: `model` ("level", "trend", "season", "trend_season"), `alpha`, `beta`, `gamma`, `start` (level, trend, season), `sse`, `sigma`, `aicc`, `fitted`, `forecast`
+#' @section Shape: `model` ("level", "trend", "season", "trend_season"), `alpha`, `beta`, `gamma`, `start` (level,
+#'   trend, season), `sse`, `sigma`, `aicc`, `fitted`, `forecast`
 #'   (mean, se for each step ahead), `season` (length).
-#' @section Source: Hyndman, R. J. and Athanasopoulos, G. (2021). Forecasting: Principles and Practice (3rd ed.), ch. 8; prediction variances of the additive models:
+#' @section Source: Hyndman, R. J. and Athanasopoulos, G. (2021). Forecasting: Principles and Practice (3rd ed.), ch.
+#'   8; prediction variances of the additive models:
 #'   Hyndman, R. J. et al. (2008). Forecasting with Exponential Smoothing, table 6.1.
 #' @noRd
 stat_smoothing <- function(y, season, ahead) {
@@ -64,7 +67,8 @@ fit_smoothing <- function(y, model, season) {
   full <- function(p) { out <- c(0, 0, 0); out[free] <- p; out }
   objective <- function(p) run_smoothing(y, full(p), start, m)$sse
   tries <- lapply(list(c(0.2, 0.05, 0.1), c(0.6, 0.1, 0.2), c(0.9, 0.01, 0.05)), function(s) {
-    stats::optim(s[free], objective, method = "L-BFGS-B", lower = 1e-4, upper = 0.9999, control = list(fnscale = max(1e-12, objective(s[free])), maxit = 300))
+    stats::optim(s[free], objective, method = "L-BFGS-B", lower = 1e-4, upper = 0.9999,
+        control = list(fnscale = max(1e-12, objective(s[free])), maxit = 300))
   })
   p <- full(tries[[which.min(vapply(tries, `[[`, 1, "value"))]]$par)
   run <- run_smoothing(y, p, start, m)
@@ -72,7 +76,8 @@ fit_smoothing <- function(y, model, season) {
   k <- sum(free) + 1 + trend + if (seasonal) m - 1 else 0
   spare <- used - k - 2
   aicc <- if (spare < 1) Inf else used * log(run$sse / used) + 2 * (k + 1) + 2 * (k + 1) * (k + 2) / spare
-  list(model = model, alpha = p[1], beta = p[2], gamma = p[3], start = start, season = m, sse = run$sse, sigma = sqrt(run$sse / max(1, used - sum(free))), aicc = aicc, fitted = run$fitted, from = run$from, last = run$last)
+  list(model = model, alpha = p[1], beta = p[2], gamma = p[3], start = start, season = m, sse = run$sse,
+      sigma = sqrt(run$sse / max(1, used - sum(free))), aicc = aicc, fitted = run$fitted, from = run$from, last = run$last)
 }
 
 #' Level, trend and season to start from: the first season, or the first values

@@ -12,7 +12,8 @@ stat_mixed_intercept <- function(y, x, group) {
   x <- unname(x); dimnames(x) <- NULL
   p <- ncol(x); n <- length(y); g <- max(group)
   if (g < 2) stop_data("A mixed model needs at least two groups.", class = "one_group")
-  if (n <= g || n - p < 2) stop_data("Every group has one row only, so differences between groups cannot be told from the rest.", class = "too_few_rows")
+  if (n <= g || n - p < 2) stop_data("Every group has one row only, so differences between groups cannot be told from the rest.",
+      class = "too_few_rows")
   s <- mixed_sums(y, x, group)
   # at a ratio of zero the model is least squares; the derivative there tells whether the variance between groups is above zero
   slope <- function(ratio) mixed_profile(s, ratio)$derivative
@@ -29,7 +30,8 @@ stat_mixed_intercept <- function(y, x, group) {
   tau2 <- ratio * f$sigma2
   residual_mean <- f$group_sums / s$size
   ranef <- ratio * f$group_sums / (1 + ratio * s$size)
-  list(coefficients = f$beta, se = se, df = satterthwaite_df(s, ratio, f), sigma2 = f$sigma2, tau2 = tau2, icc = tau2 / (tau2 + f$sigma2), log_likelihood = f$log_likelihood, n = n, groups = g,
+  list(coefficients = f$beta, se = se, df = satterthwaite_df(s, ratio, f), sigma2 = f$sigma2, tau2 = tau2,
+      icc = tau2 / (tau2 + f$sigma2), log_likelihood = f$log_likelihood, n = n, groups = g,
        ranef = ranef, fitted = drop(x %*% f$beta) + ranef[group], residual_mean = residual_mean)
 }
 
@@ -50,7 +52,8 @@ polish_root <- function(f, x) {
 mixed_sums <- function(y, x, group) {
   g <- max(group)
   sums <- rowsum(cbind(x, y), group, reorder = TRUE)
-  list(xx = crossprod(x), xy = drop(crossprod(x, y)), yy = sum(y^2), size = tabulate(group, g), x = unname(sums[, seq_len(ncol(x)), drop = FALSE]), y = unname(sums[, ncol(x) + 1]), n = length(y), p = ncol(x))
+  list(xx = crossprod(x), xy = drop(crossprod(x, y)), yy = sum(y^2), size = tabulate(group, g),
+      x = unname(sums[, seq_len(ncol(x)), drop = FALSE]), y = unname(sums[, ncol(x) + 1]), n = length(y), p = ncol(x))
 }
 
 #' Fit at a given ratio of the variances, and the derivative of the restricted likelihood in it
@@ -58,7 +61,8 @@ mixed_sums <- function(y, x, group) {
 mixed_profile <- function(s, ratio) {
   w <- ratio / (1 + ratio * s$size)
   a <- s$xx - crossprod(s$x, s$x * w)
-  inverse <- tryCatch(solve(a), error = function(e) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear"))
+  inverse <- tryCatch(solve(a),
+      error = function(e) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear"))
   beta <- drop(inverse %*% (s$xy - drop(crossprod(s$x, s$y * w))))
   group_sums <- s$y - drop(s$x %*% beta)
   rss <- s$yy - 2 * sum(beta * s$xy) + drop(beta %*% s$xx %*% beta) - sum(w * group_sums^2)

@@ -24,7 +24,8 @@ stat_ordinal <- function(y, x) {
   current <- ordinal_score(theta, upper, lower, z, inner, later)
   converged <- FALSE
   for (iteration in 1:100) {
-    step <- tryCatch(solve(current$information, current$score), error = function(e) stop_data("The model cannot be fitted: the outcome is told apart perfectly.", class = "separation"))
+    step <- tryCatch(solve(current$information, current$score),
+        error = function(e) stop_data("The model cannot be fitted: the outcome is told apart perfectly.", class = "separation"))
     size <- 1
     repeat {
       trial <- ordinal_score(theta + size * step, upper, lower, z, inner, later)
@@ -33,7 +34,8 @@ stat_ordinal <- function(y, x) {
       if (size < 1e-8) break
     }
     theta <- theta + size * step; current <- trial
-    if (max(abs(theta[-seq_len(k - 1)] * apply(z, 2, stats::sd))) > 30) stop_data("The outcome is told apart perfectly by a predictor, so its odds ratio runs off.", class = "separation")
+    if (max(abs(theta[-seq_len(k - 1)] * apply(z, 2,
+        stats::sd))) > 30) stop_data("The outcome is told apart perfectly by a predictor, so its odds ratio runs off.", class = "separation")
     if (max(abs(step)) < 1e-9 * (1 + max(abs(theta)))) { converged <- TRUE; break }
   }
   covariance <- solve(current$information)
@@ -42,8 +44,10 @@ stat_ordinal <- function(y, x) {
   shift <- cbind(diag(k - 1), matrix(rep(centre, each = k - 1), k - 1))
   thresholds <- drop(shift %*% theta)
   statistic <- 2 * (current$log_likelihood - null)
-  list(coefficients = b, thresholds = thresholds, se = sqrt(diag(covariance))[-seq_len(k - 1)], threshold_se = sqrt(diag(shift %*% covariance %*% t(shift))),
-       log_likelihood = current$log_likelihood, null_log_likelihood = null, statistic = statistic, df = p, p_value = stats::pchisq(statistic, p, lower.tail = FALSE),
+  list(coefficients = b, thresholds = thresholds, se = sqrt(diag(covariance))[-seq_len(k - 1)],
+      threshold_se = sqrt(diag(shift %*% covariance %*% t(shift))),
+       log_likelihood = current$log_likelihood, null_log_likelihood = null, statistic = statistic, df = p, p_value = stats::pchisq(statistic,
+           p, lower.tail = FALSE),
        deviance = -2 * current$log_likelihood, aic = -2 * current$log_likelihood + 2 * length(theta), bic = -2 * current$log_likelihood + log(n) * length(theta), n = n, converged = converged)
 }
 

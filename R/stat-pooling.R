@@ -4,10 +4,13 @@
 #'
 #' @param y Effects. @param se Standard errors.
 #' @section Shape: `fixed` and `random` (each estimate, se, ci_low, ci_high, statistic, p_value; the random-effects interval by Hartung and Knapp with
-#'   t on k - 1 degrees of freedom), `tau_squared` (REML), `tau_squared_dl` (DerSimonian-Laird), `q`, `q_df`, `q_p`, `i_squared`, `h`, `prediction_low`,
+#' t on k - 1 degrees of freedom), `tau_squared` (REML), `tau_squared_dl` (DerSimonian-Laird), `q`, `q_df`, `q_p`,
+#'   `i_squared`, `h`, `prediction_low`,
 #'   `prediction_high`, `weights_fixed`, `weights_random`, `egger` (intercept, se, p_value), `leave_one_out` (estimate, ci_low, ci_high), `k`.
-#' @section Source: DerSimonian, R. and Laird, N. (1986). Controlled Clinical Trials 7, 177-188; Viechtbauer, W. (2005). Journal of Educational and Behavioral
-#'   Statistics 30, 261-293 (REML); Hartung, J. and Knapp, G. (2001). Statistics in Medicine 20, 3875-3889; Higgins, J. P. T. et al. (2003). BMJ 327, 557-560;
+#' @section Source: DerSimonian, R. and Laird, N. (1986). Controlled Clinical Trials 7, 177-188; Viechtbauer, W.
+#'   (2005). Journal of Educational and Behavioral
+#' Statistics 30, 261-293 (REML); Hartung, J. and Knapp, G. (2001). Statistics in Medicine 20, 3875-3889; Higgins, J.
+#'   P. T. et al. (2003). BMJ 327, 557-560;
 #'   Egger, M. et al. (1997). BMJ 315, 629-634; prediction interval: Higgins, Thompson and Spiegelhalter (2009). JRSS A 172, 137-159.
 #' @noRd
 stat_pool <- function(y, se, conf_level = 0.95) {
@@ -24,12 +27,14 @@ stat_pool <- function(y, se, conf_level = 0.95) {
   out <- random_line(y, v, tau2, conf_level)
   t <- stats::qt(1 - (1 - conf_level) / 2, max(1, k - 2))
   spread <- sqrt(tau2 + out$se_plain^2)
-  list(fixed = fixed, random = out, tau_squared = tau2, tau_squared_dl = dl, q = q, q_df = k - 1, q_p = stats::pchisq(q, k - 1, lower.tail = FALSE), i_squared = max(0, (q - (k - 1)) / q),
+  list(fixed = fixed, random = out, tau_squared = tau2, tau_squared_dl = dl, q = q, q_df = k - 1,
+      q_p = stats::pchisq(q, k - 1, lower.tail = FALSE), i_squared = max(0, (q - (k - 1)) / q),
        prediction_low = if (k > 2) out$estimate - t * spread else NA_real_, prediction_high = if (k > 2) out$estimate + t * spread else NA_real_, weights_fixed = w / sum(w),
        weights_random = out$weights, egger = egger_test(y, se), leave_one_out = leave_studies_out(y, v, conf_level), k = k)
 }
 
-pooled_line <- function(estimate, se, z) list(estimate = estimate, se = se, ci_low = estimate - z * se, ci_high = estimate + z * se, statistic = estimate / se, p_value = 2 * stats::pnorm(-abs(estimate / se)))
+pooled_line <- function(estimate, se, z) list(estimate = estimate, se = se, ci_low = estimate - z * se,
+    ci_high = estimate + z * se, statistic = estimate / se, p_value = 2 * stats::pnorm(-abs(estimate / se)))
 
 #' Random-effects estimate with the Hartung-Knapp standard error
 #' @noRd
@@ -39,7 +44,8 @@ random_line <- function(y, v, tau2, conf_level) {
   plain <- sqrt(1 / sum(w))
   se <- sqrt(sum(w * (y - estimate)^2) / (k - 1)) * plain
   t <- stats::qt(1 - (1 - conf_level) / 2, k - 1)
-  list(estimate = estimate, se = se, se_plain = plain, ci_low = estimate - t * se, ci_high = estimate + t * se, statistic = estimate / se, df = k - 1, p_value = 2 * stats::pt(-abs(estimate / se), k - 1),
+  list(estimate = estimate, se = se, se_plain = plain, ci_low = estimate - t * se, ci_high = estimate + t * se,
+      statistic = estimate / se, df = k - 1, p_value = 2 * stats::pt(-abs(estimate / se), k - 1),
        weights = w / sum(w))
 }
 

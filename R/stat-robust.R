@@ -29,21 +29,26 @@ stat_huber <- function(x, y, k = 1.345) {
   m <- mean(slope)
   correction <- 1 + p * stats::var(slope) / (n * m^2)
   variance <- sum((pmax(-k, pmin(k, u)) * scale)^2) / (n - p)
-  list(coefficients = unname(beta), se = unname(sqrt(variance) * correction / m * sqrt(diag(solve(crossprod(x))))), scale = scale, weights = pmin(1, k / pmax(abs(u), 1e-300)), df = n - p, n = n, converged = converged, fitted = y - r)
+  list(coefficients = unname(beta), se = unname(sqrt(variance) * correction / m * sqrt(diag(solve(crossprod(x))))),
+      scale = scale, weights = pmin(1, k / pmax(abs(u), 1e-300)), df = n - p, n = n, converged = converged, fitted = y - r)
 }
 
 #' Negative binomial regression (log link, variance mu + mu^2 / theta)
 #'
-#' @section Shape: `coefficients`, `se` (given theta), `theta`, `log_likelihood`, `null_log_likelihood`, `aic`, `bic`, `deviance`, `n`, `df`, `fitted`, `pearson`.
+#' @section Shape: `coefficients`, `se` (given theta), `theta`, `log_likelihood`, `null_log_likelihood`, `aic`, `bic`,
+#'   `deviance`, `n`, `df`, `fitted`, `pearson`.
 #' @section Source: Lawless, J. F. (1987). Canadian Journal of Statistics 15, 209-225.
 #' @noRd
 stat_negative_binomial <- function(x, y) {
   n <- length(y); p <- ncol(x)
-  if (stats::var(y) <= mean(y)) stop_data("The counts are no more spread than a Poisson model allows, so a negative binomial model adds nothing.", todo = "Use a Poisson regression.", class = "underdispersed")
+  if (stats::var(y) <= mean(y)) stop_data("The counts are no more spread than a Poisson model allows, so a negative binomial model adds nothing.",
+      todo = "Use a Poisson regression.", class = "underdispersed")
   fit <- nb_profile(x, y)
   null <- nb_profile(matrix(1, n, 1), y)
-  list(coefficients = fit$beta, se = sqrt(diag(solve(crossprod(x, x * (fit$mu / (1 + fit$mu / fit$theta)))))), theta = fit$theta, log_likelihood = fit$log_likelihood, null_log_likelihood = null$log_likelihood,
-       aic = -2 * fit$log_likelihood + 2 * (p + 1), bic = -2 * fit$log_likelihood + log(n) * (p + 1), n = n, df = n - p, fitted = fit$mu, pearson = sum((y - fit$mu)^2 / (fit$mu + fit$mu^2 / fit$theta)) / (n - p))
+  list(coefficients = fit$beta, se = sqrt(diag(solve(crossprod(x, x * (fit$mu / (1 + fit$mu / fit$theta)))))),
+      theta = fit$theta, log_likelihood = fit$log_likelihood, null_log_likelihood = null$log_likelihood,
+       aic = -2 * fit$log_likelihood + 2 * (p + 1), bic = -2 * fit$log_likelihood + log(n) * (p +
+           1), n = n, df = n - p, fitted = fit$mu, pearson = sum((y - fit$mu)^2 / (fit$mu + fit$mu^2 / fit$theta)) / (n - p))
 }
 
 #' Coefficients at a given theta, theta where its score is zero
@@ -61,7 +66,8 @@ nb_profile <- function(x, y) {
     theta * sum(digamma(y + theta) - digamma(theta) + log(theta) + 1 - log(theta + mu) - (y + theta) / (mu + theta))
   }
   low <- -6; high <- 10
-  if (score(high) > 0) stop_data("The counts are no more spread than a Poisson model allows, so a negative binomial model adds nothing.", todo = "Use a Poisson regression.", class = "underdispersed")
+  if (score(high) > 0) stop_data("The counts are no more spread than a Poisson model allows, so a negative binomial model adds nothing.",
+      todo = "Use a Poisson regression.", class = "underdispersed")
   root <- stats::uniroot(score, c(low, high), tol = 1e-13, maxiter = 300)$root
   theta <- exp(root)
   f <- at(theta)
@@ -74,7 +80,8 @@ nb_coefficients <- function(x, y, theta, start = NULL) {
   for (i in 1:100) {
     mu <- exp(pmin(eta, 700))
     w <- mu / (1 + mu / theta)
-    new <- tryCatch(solve(crossprod(x, x * w), crossprod(x, w * (eta + (y - mu) / mu)))[, 1], error = function(e) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear"))
+    new <- tryCatch(solve(crossprod(x, x * w), crossprod(x, w * (eta + (y - mu) / mu)))[, 1],
+        error = function(e) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear"))
     done <- !is.null(beta) && max(abs(new - beta)) < 1e-12 * max(1, abs(new))
     beta <- new
     eta <- drop(x %*% beta)

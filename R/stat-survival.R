@@ -20,7 +20,8 @@ stat_kaplan_meier <- function(time, event, conf_level = 0.95) {
   low <- survival^exp(half); high <- survival^exp(-half)
   flat <- survival == 1 | survival == 0
   low[flat] <- NA; high[flat] <- NA
-  data.frame(time = points, at_risk = risk, events = died, censored = all - died, survival = survival, se = ifelse(survival == 0, NA, survival * sqrt(greenwood)),
+  data.frame(time = points, at_risk = risk, events = died, censored = all - died, survival = survival,
+      se = ifelse(survival == 0, NA, survival * sqrt(greenwood)),
              ci_low = low, ci_high = high)
 }
 
@@ -108,7 +109,8 @@ stat_cox <- function(time, event, x) {
     if (is.null(null)) null <- s$log_likelihood
     if (s$log_likelihood < last - 1e-9 * abs(last) && iteration > 1) { beta <- (beta + before) / 2; next }
     # at the top the step is far below what any reader sees
-    step <- tryCatch(solve(s$information, s$score), error = function(e) stop_data("The model cannot be fitted: the event is told apart perfectly by a predictor.",
+    step <- tryCatch(solve(s$information, s$score),
+        error = function(e) stop_data("The model cannot be fitted: the event is told apart perfectly by a predictor.",
                                                                                   class = "separation"))
     if (iteration > 1 && max(abs(step)) < 1e-8 * (1 + max(abs(beta)))) {
       # one step more: near the top each doubles the digits
@@ -119,12 +121,14 @@ stat_cox <- function(time, event, x) {
     }
     last <- s$log_likelihood; before <- beta
     beta <- beta + step
-    if (max(abs(beta * apply(centred, 2, stats::sd))) > 12) stop_data("The event is told apart perfectly by a predictor, so its hazard ratio runs off.", class = "separation")
+    if (max(abs(beta * apply(centred, 2,
+        stats::sd))) > 12) stop_data("The event is told apart perfectly by a predictor, so its hazard ratio runs off.", class = "separation")
   }
   if (!converged) stop_data("The event is told apart perfectly by a predictor, so its hazard ratio runs off.", class = "separation")
   covariance <- solve(s$information)
   statistic <- 2 * (s$log_likelihood - null)
-  list(coefficients = beta, se = sqrt(diag(covariance)), covariance = covariance, log_likelihood = s$log_likelihood, null_log_likelihood = null, statistic = statistic,
+  list(coefficients = beta, se = sqrt(diag(covariance)), covariance = covariance, log_likelihood = s$log_likelihood,
+      null_log_likelihood = null, statistic = statistic,
        df = p, p_value = stats::pchisq(statistic, p, lower.tail = FALSE), concordance = concordance(time, event, drop(centred %*% beta)),
        schoenfeld = schoenfeld_residuals(beta, time, event, centred), n = length(time), events = sum(event), converged = converged)
 }
@@ -137,7 +141,8 @@ cox_score <- function(beta, time, event, x, points) {
   risk <- exp(eta)
   # sums over the risk set of each time, from the last time backwards
   first <- match(points, time)
-  cumulative <- function(v) { v <- as.matrix(v); out <- apply(v[rev(seq_len(nrow(v))), , drop = FALSE], 2, cumsum); matrix(out, nrow(v))[rev(seq_len(nrow(v))), , drop = FALSE] }
+  cumulative <- function(v) { v <- as.matrix(v); out <- apply(v[rev(seq_len(nrow(v))), , drop = FALSE], 2, cumsum)
+  matrix(out, nrow(v))[rev(seq_len(nrow(v))), , drop = FALSE] }
   s0 <- cumulative(risk)[first, 1]
   s1 <- cumulative(x * risk)[first, , drop = FALSE]
   pairs <- expand.grid(a = seq_len(p), b = seq_len(p))

@@ -52,7 +52,8 @@ stat_shapiro_wilk <- function(x) {
   x <- sort(x)
   n <- length(x)
   if (n < 3) stop_data("A test of normality needs at least three values.", class = "too_few_rows")
-  if (n > 5000) stop_data("The Shapiro-Wilk test is defined for up to 5,000 values.", todo = "Use the Anderson-Darling test, or look at the distribution.",
+  if (n > 5000) stop_data("The Shapiro-Wilk test is defined for up to 5,000 values.",
+      todo = "Use the Anderson-Darling test, or look at the distribution.",
                           class = "too_many_rows")
   if (x[n] - x[1] <= 0) stop_data("All values are the same, so there is no shape to test.", class = "outcome_constant")
   a <- shapiro_weights(n)

@@ -32,19 +32,22 @@ proposal_finding <- function(col, table, raw) {
 gap_finding <- function(col, table, raw) {
   n <- nrow(table$data)
   if (col$missing <= 0.2 * n || col$kind == "empty") return(NULL)
-  new_finding("look", table, col$name, which(is.na(raw)), sprintf("%s: %s of the values are missing.", col$name, paste0(round(100 * col$missing / n), " %")),
+  new_finding("look", table, col$name, which(is.na(raw)), sprintf("%s: %s of the values are missing.", col$name,
+      paste0(round(100 * col$missing / n), " %")),
               count = col$missing)
 }
 
 plain_finding <- function(col, table) {
   if (!col$kind %in% c("constant", "empty")) return(NULL)
-  new_finding("note", table, col$name, integer(), sprintf(if (col$kind == "empty") "%s: no value at all." else "%s: the same value in every row.", col$name),
+  new_finding("note", table, col$name, integer(),
+      sprintf(if (col$kind == "empty") "%s: no value at all." else "%s: the same value in every row.", col$name),
               sprintf("leave out the column %s", col$name), count = nrow(table$data))
 }
 
 undecided_finding <- function(col, table) {
   if (!identical(col$role, "undecided_date")) return(NULL)
-  new_finding("act", table, col$name, integer(), sprintf("%s: day and month of the dates cannot be told apart, so they are not read as dates yet.", col$name),
+  new_finding("act", table, col$name, integer(),
+      sprintf("%s: day and month of the dates cannot be told apart, so they are not read as dates yet.", col$name),
               sprintf("%s is day first", col$name), count = nrow(table$data) - col$missing)
 }
 
@@ -56,7 +59,8 @@ constant_finding <- function(col, table, x) {
   counts <- tabulate(as.integer(x), nlevels(x))
   if (max(counts) < 0.98 * n) return(NULL)
   new_finding("note", table, col$name, which(!is.na(x) & as.integer(x) != which.max(counts)),
-              sprintf("%s: nearly constant, %s in %s of %s rows.", col$name, quoted(levels(x)[which.max(counts)]), say_count(max(counts)), say_count(n)))
+              sprintf("%s: nearly constant, %s in %s of %s rows.", col$name, quoted(levels(x)[which.max(counts)]),
+                  say_count(max(counts)), say_count(n)))
 }
 
 say_count <- function(n) formatC(n, format = "d", big.mark = ",")
@@ -68,7 +72,8 @@ key_finding <- function(col, table, raw) {
   if (col$kind != "id" || col$distinct == n || col$distinct < 0.9 * n || n < 10) return(NULL)
   twice <- which(duplicated(raw) & !is.na(raw))
   new_finding("act", table, col$name, twice, sprintf("%s: nearly a key of the rows, but %s more than once (such as %s).", col$name,
-      paste(count_of(length(unique(raw[twice])), "value"), plural(length(unique(raw[twice])), "occurs", "occur")), quoted(as.character(raw[twice][1]))),
+      paste(count_of(length(unique(raw[twice])), "value"), plural(length(unique(raw[twice])), "occurs",
+          "occur")), quoted(as.character(raw[twice][1]))),
       sprintf("leave out rows %s", some_rows(file_rows(table, twice))))
 }
 
@@ -94,7 +99,8 @@ natural_bounds <- function(col) {
     return(list(low = 0, high = 120, what = "an age in years"))
   }
   if (identical(col$unit, "%") || says("percent", "pct", "percentage")) return(list(low = 0, high = 100, what = "a percentage"))
-  if (says("count", "counts", "number", "n", "height", "weight", "length", "width", "area", "size", "duration", "income", "wage", "salary", "visits", "children",
+  if (says("count", "counts", "number", "n", "height", "weight", "length", "width", "area", "size", "duration",
+      "income", "wage", "salary", "visits", "children",
            "siblings", "distance", "volume", "dose", "pulse", "bmi")) return(list(low = 0, high = Inf, what = "something that is counted or measured from zero"))
   list(low = -Inf, high = Inf, what = "")
 }
@@ -103,7 +109,8 @@ date_finding <- function(col, table, x) {
   future <- which(x > Sys.Date())
   ancient <- which(x < as.Date("1880-01-01"))
   if (length(future) && length(future) < 0.2 * length(x)) {
-    return(new_finding("look", table, col$name, future, sprintf("%s: %s in the future (such as %s).", col$name, paste(count_of(length(future), "date"),
+    return(new_finding("look", table, col$name, future, sprintf("%s: %s in the future (such as %s).", col$name,
+        paste(count_of(length(future), "date"),
         plural(length(future), "lies", "lie")), format(x[future[1]]))))
   }
   if (!length(ancient) || length(ancient) > 0.2 * length(x)) return(NULL)
@@ -195,12 +202,14 @@ near_spelling_finding <- function(col, table, raw) {
   if (is.null(pair)) return(NULL)
   from <- col$levels[pair[1]]; to <- col$levels[pair[2]]
   new_finding("act", table, col$name, which(raw == from), sprintf("%s: %s (%s) may be a slip for %s (%s).", col$name, quoted(from),
-      count_of(counts[pair[1]], "row"), quoted(to), count_of(counts[pair[2]], "row")), sprintf("merge %s into %s in %s", quoted(from), quoted(to), col$name))
+      count_of(counts[pair[1]], "row"), quoted(to), count_of(counts[pair[2]],
+          "row")), sprintf("merge %s into %s in %s", quoted(from), quoted(to), col$name))
 }
 
 range_finding <- function(col, table) {
   if (identical(col$role, "range")) {
-    return(new_finding("note", table, col$name, integer(), sprintf("%s: ranges of numbers; %s_low, %s_high and %s_middle were added.", col$name, col$name,
+    return(new_finding("note", table, col$name, integer(),
+        sprintf("%s: ranges of numbers; %s_low, %s_high and %s_middle were added.", col$name, col$name,
                                                                    col$name, col$name), count = col$distinct))
   }
   if (!identical(col$role, "multi_answer")) return(NULL)

@@ -176,12 +176,14 @@ far_in_group <- function(x, g) {
 straight_line_findings <- function(table) {
   sets <- Filter(function(set) set$kind == "items" && length(set$columns) >= 5, table$sets)
   compact(lapply(sets, function(set) {
-    answers <- vapply(set$columns, function(name) as.numeric(as.integer(understand(table$data[[name]], table$columns[[name]]))), numeric(nrow(table$data)))
+    answers <- vapply(set$columns, function(name) as.numeric(as.integer(understand(table$data[[name]],
+        table$columns[[name]]))), numeric(nrow(table$data)))
     first <- answers[, 1]
     same <- which(rowSums(answers != first) == 0)
     if (!length(same)) return(NULL)
     new_finding(if (length(same) > 0.1 * nrow(answers)) "look" else "note", table, NULL, same,
-                sprintf("%s the same answer to all %d items of %s.", capital(paste(count_of(length(same), "row"), plural(length(same), "gives", "give"))),
+                sprintf("%s the same answer to all %d items of %s.",
+                    capital(paste(count_of(length(same), "row"), plural(length(same), "gives", "give"))),
                         length(set$columns), some_of(unname(set$columns), 3)))
   }))
 }

@@ -29,7 +29,8 @@ table_findings <- function(table) {
 #' @noRd
 source_findings <- function(table) compact(list(
   if (isTRUE(table$source$totals)) new_finding("note", table, NULL, integer(), "The last row held totals, so it is not among the rows.", count = 1L),
-  if (isTRUE(table$source$ragged)) new_finding("look", table, NULL, integer(), "Some lines have fewer fields than the header; what they lack is missing.",
+  if (isTRUE(table$source$ragged)) new_finding("look", table, NULL, integer(),
+      "Some lines have fewer fields than the header; what they lack is missing.",
                                                count = NA_integer_)))
 
 repeated_rows_finding <- function(table) {

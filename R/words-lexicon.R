@@ -80,6 +80,7 @@ joined_stems <- function(words) vapply(stems_of(words), paste, "", collapse = " 
 
 #' Words that tell nothing of an open answer: function words and forms of everyday verbs
 #' @noRd
-text_stop_words <- function() sort_text(unique(c(english$stop, c("and", "the", "but", "not", "are", "was", "were", "they", "too", "very", "just", "really", "more", "most", "much",
+text_stop_words <- function() sort_text(unique(c(english$stop,
+    c("and", "the", "but", "not", "are", "was", "were", "they", "too", "very", "just", "really", "more", "most", "much",
   "many", "some", "any", "all", "also", "get", "got", "would", "could", "should", "can", "will", "one", "than", "then", "when", "there", "been", "being", "about", "into", "from", "have", "has",
   "had", "with", "without", "for", "that", "this", "our", "your", "you", "its", "out", "only", "even", "always", "often", "never", "sometimes"))))

@@ -29,7 +29,8 @@ build_vocabulary <- function(study, lexicon = english) {
   table_stems <- unlist(stems_of(name_words(names(study$tables))))
   list(lexicon = lexicon, columns = table, terms = terms$terms, size = terms$size, phrases = terms$phrases,
        values = values,
-       ids = key_values(columns, study), entities = unique(c(lexicon$entities, table_stems)), words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
+       ids = key_values(columns, study), entities = unique(c(lexicon$entities,
+           table_stems)), words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
 
 #' Values of key columns that mix letters and digits ("H017"), so that a question can name one row or unit
@@ -88,7 +89,8 @@ column_terms <- function(columns, table, lexicon) {
 #' @noRd
 alias_phrases <- function(aliases, names) {
   stems <- vapply(stems_of(names(aliases) %||% character()), paste, "", collapse = " ")
-  out <- data.frame(phrase = stems, column = match(unlist(aliases) %||% character(), names), quality = rep(1.05, length(stems)), stringsAsFactors = FALSE)
+  out <- data.frame(phrase = stems, column = match(unlist(aliases) %||% character(), names),
+      quality = rep(1.05, length(stems)), stringsAsFactors = FALSE)
   out[!is.na(out$column), , drop = FALSE]
 }
 

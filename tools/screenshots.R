@@ -50,7 +50,10 @@ figures <- list(
   "figure-shares" = ask(trial, "Is winter survival related to swarming?"),
   "figure-conditions" = ask(trial, "compare mites before and after"),
   "figure-time" = ask(opened("hive_weights.csv"), "mean weight by month"),
-  "figure-odds" = ask(trial, "logistic regression of winter survival on strength after, mites after and arm"))
+  "figure-odds" = ask(trial, "logistic regression of winter survival on strength after, mites after and arm"),
+  "figure-survival" = ask(trial, "Does the time to swarm differ by arm?"),
+  "figure-forest" = ask(opened("earlier_trials.csv"), "Pool the earlier trials"),
+  "figure-forecast" = ask(opened("hive_weights.csv"), "Forecast the weight for the next month"))
 for (name in names(figures)) if (wants(name)) {
   figure(figures[[name]], file.path(out, paste0(name, ".png")), width = 8, height = 5, dpi = 120)
   message(file.path(out, paste0(name, ".png")))
