@@ -47,7 +47,8 @@ compute_ancova <- function(ctx) {
                     "p of unequal slopes", out$slopes$p_value))),
          tables = compact(list(new_table("groups", sprintf("%s by %s, adjusted", outcome_name(ctx), by), means), pairs,
              new_table("anova", "Analysis of covariance (type II)", out$anova))),
-         by = by, covariates = columns, group = group, means = means, pairs = pairs, fit = out$fit, slopes = out$slopes, levels = levels(group), direction = if (two) sign(out$pairs$estimate) else NA_real_)
+         by = by, covariates = columns, group = group, means = means, pairs = pairs, fit = out$fit, slopes = out$slopes,
+             levels = levels(group), direction = if (two) sign(out$pairs$estimate) else NA_real_)
 }
 
 say_ancova <- function(ctx, res) {

@@ -3,7 +3,8 @@ method_mixed_linear <- function() {
   new_method(
     id = "mixed_linear", name = "Linear mixed model (random intercept)", tasks = c("predict", "relate", "compare"),
     fits = function(shape) {
-      ok <- shape$task == "predict" && shape$n_outcome == 1 && shape$predictors + shape$n_by >= 1 && isTRUE(shape$clustered) && shape$outcome_kind %in% c("number", "count", "ordered")
+      ok <- shape$task == "predict" && shape$n_outcome == 1 && shape$predictors + shape$n_by >= 1 && isTRUE(shape$clustered) &&
+          shape$outcome_kind %in% c("number", "count", "ordered")
       if (ok) new_fit(if (shape$outcome_kind %in% c("number", "count")) 92 else 45,
           "Rows of the same group belong together, so each group gets an intercept of its own.")
     },

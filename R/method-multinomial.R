@@ -28,7 +28,8 @@ method_multinomial_regression <- function() {
                   new_number("pseudo_r_squared", "McFadden pseudo R squared",
                       1 - fit$log_likelihood / fit$null_log_likelihood), new_number("accuracy", "rows put into the right level", fit$accuracy)),
              tables = list(new_table("coefficients", sprintf("Odds of each level of %s against %s", outcome_name(ctx),
-                 levels(g)[1]), table)), fit = fit, term = m$term, columns = m$columns, factors = m$factors, pair = m$pair, levels = levels(g), direction = NA_real_)
+                 levels(g)[1]), table)), fit = fit, term = m$term, columns = m$columns, factors = m$factors, pair = m$pair,
+                     levels = levels(g), direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
         check_events_per_term(min(table(ctx$frame$data[[outcome_name(ctx)]])), length(res$term) - 1)),

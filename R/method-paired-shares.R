@@ -75,7 +75,8 @@ method_mcnemar <- function() {
       clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
       interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_points)
       text <- sprintf("Within the same units, the share of %s %s from %s (%s) to %s (%s): difference %s (%s), %s.", quoted(s$event),
-                      if (clear) "changes" else "does not clearly change", share[1], s$occasions[1], share[2], s$occasions[2], say_points(n$estimate), interval, say_p(n$p_value))
+                      if (clear) "changes" else "does not clearly change", share[1], s$occasions[1], share[2], s$occasions[2],
+                          say_points(n$estimate), interval, say_p(n$p_value))
       list(headline = text,
            details = c(sprintf("%s units changed: %s only at %s, %s only at %s. The p value is %s; mid-p %s.",
                say_number(n$changed), say_number(res$counts[1, 2]), s$occasions[1],
@@ -83,7 +84,8 @@ method_mcnemar <- function() {
                                    1]), s$occasions[2], if (n$changed < 25) "exact" else "from chi-square", say_p(n$p_mid)), say_rows(ctx)),
            write_up = sprintf(paste0("The share of %s was %s at %s and %s at %s of the same %s units, a",
                " difference of %s, %s; McNemar's test, %s (chi-square(1) = %s, %s discordant pairs).%s"),
-                              s$event, share[1], s$occasions[1], share[2], s$occasions[2], say_number(n$n), say_points(n$estimate), interval, say_p(n$p_value),
+                              s$event, share[1], s$occasions[1], share[2], s$occasions[2], say_number(n$n), say_points(n$estimate),
+                                  interval, say_p(n$p_value),
                               say_number(n$statistic, 2), say_number(n$changed), write_rows(ctx)))
     },
     script = function(ctx, res) {

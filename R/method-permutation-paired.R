@@ -18,7 +18,8 @@ method_permutation_paired <- function() {
       how <- if (res$exact) sprintf("all %s patterns of signs",
           say_number(n$resamples)) else sprintf("%s random patterns of signs, seed %s", say_number(n$resamples), format(ctx$seed, scientific = FALSE))
       text <- sprintf("Within the same units, %s %s between %s and %s: mean difference %s, %s.",
-          if (length(ctx$reading$outcome) > 1) "the value" else outcome_words(ctx), if (isTRUE(n$p_value < 1 - ctx$conf_level)) "differs" else "does not clearly differ", s$levels[1], s$levels[2],
+          if (length(ctx$reading$outcome) > 1) "the value" else outcome_words(ctx),
+              if (isTRUE(n$p_value < 1 - ctx$conf_level)) "differs" else "does not clearly differ", s$levels[1], s$levels[2],
                       with_unit(say_number(n$estimate), outcome_column(ctx)$unit), say_p(n$p_value))
       list(headline = text, details = c(sprintf("The p value comes from %s.", how), say_units(s, ctx), say_rows(ctx)),
            write_up = sprintf("A permutation test of the paired differences (%s) gave a mean difference of %s, %s (n = %s).%s",

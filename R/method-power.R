@@ -40,7 +40,8 @@ compute_power <- function(ctx) {
   numbers <- list(new_number("n_per_group", if (groups == 1) "rows" else "rows per group", n),
       new_number("n", "rows in all", n * groups), new_number("n_exact", "size before rounding up", exact),
                   new_number("estimate",
-                      if (is.null(plan$n)) (if (groups == 1) "rows needed" else "rows needed per group") else "power", if (is.null(plan$n)) n else power_at(n)),
+                      if (is.null(plan$n)) (if (groups == 1) "rows needed" else "rows needed per group") else "power",
+                          if (is.null(plan$n)) n else power_at(n)),
                   new_number("power", "power at that size", power_at(n)), new_number("alpha", "significance level",
                       alpha), if (!is.null(plan$effect)) new_number("effect", "effect to be seen", plan$effect),
                   if (!is.null(plan$p1)) new_number("p1", "first share", plan$p1), if (!is.null(plan$p2)) new_number("p2", "second share", plan$p2))
@@ -73,7 +74,8 @@ figure_power <- function(ctx, res) {
   new_figure("power", "Power by sample size", "line", subtitle = "The dashed lines mark the size and its power.",
       alt = "Power by sample size: a rising curve.",
     draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$n,
-        y = .data$power)) + ggplot2::geom_hline(yintercept = res$number$power, linetype = "22", colour = quill_soft()) + ggplot2::geom_vline(xintercept = n, linetype = "22", colour = quill_soft()) +
+        y = .data$power)) + ggplot2::geom_hline(yintercept = res$number$power, linetype = "22", colour = quill_soft()) +
+            ggplot2::geom_vline(xintercept = n, linetype = "22", colour = quill_soft()) +
       ggplot2::geom_line(colour = quill_colours(1), linewidth = 1.1) + ggplot2::scale_y_continuous(limits = c(0, 1),
           labels = function(x) paste0(round(100 * x), " %")) + ggplot2::labs(x = label, y = "Power"),
     script = c("plot_data <- data.frame(n = sizes, power = vapply(sizes, power_at, 1))",

@@ -70,7 +70,8 @@ say_named_model <- function(ctx, res, what, extra) {
 #' @noRd
 method_robust_linear_regression <- function() {
   new_method(
-    id = "robust_linear_regression", name = "Robust regression (Huber M-estimation)", tasks = "predict", fits = function(shape) fits_named_model(shape, "robust_linear_regression", c("number", "count", "ordered")),
+    id = "robust_linear_regression", name = "Robust regression (Huber M-estimation)", tasks = "predict",
+        fits = function(shape) fits_named_model(shape, "robust_linear_regression", c("number", "count", "ordered")),
     compute = function(ctx) {
       m <- named_model(ctx)
       fit <- stat_huber(m$x, m$y)
@@ -140,7 +141,8 @@ method_negative_binomial_regression <- function() {
                          new_number("bic", "BIC", fit$bic), new_number("likelihood_ratio",
                              "likelihood ratio chi-square of the model", chi), new_number("model_df", "its degrees of freedom", df),
                          new_number("model_p", "its p", stats::pchisq(chi, df,
-                             lower.tail = FALSE)), new_number("dispersion", "Pearson chi-square over its degrees of freedom", fit$pearson), new_number("n", "rows used", fit$n)),
+                             lower.tail = FALSE)), new_number("dispersion", "Pearson chi-square over its degrees of freedom",
+                                 fit$pearson), new_number("n", "rows used", fit$n)),
                          ratio = "rate_ratio", fit = fit, columns = m$columns, factors = m$factors, pair = m$pair, predictors = names(m$columns))
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
@@ -149,7 +151,8 @@ method_negative_binomial_regression <- function() {
         sprintf("Rate ratios for %s", say_column(outcome_column(ctx))), "tables$coefficients[-1, ]", res$term[-1]),
     sentences = function(ctx, res) say_named_model(ctx, res, "Negative binomial regression",
         sprintf("Whole model: chi-square(%s) = %s, %s; theta %s.", say_df(res$number$model_df), say_number(res$number$likelihood_ratio, 2),
-                                                                                                    say_p(res$number$model_p), say_number(res$number$theta, 2))),
+                                                                                                    say_p(res$number$model_p),
+                                                                                                        say_number(res$number$theta, 2))),
     script = function(ctx, res) {
       m <- script_model_columns(ctx, res)
       c(sprintf("y <- %s; n <- length(y)", script_value(outcome_name(ctx))), m$set,

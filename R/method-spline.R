@@ -53,7 +53,8 @@ method_spline_regression <- function() {
           " = s$adj.r.squared, sigma = s$sigma,"),
       "  bend_f = bend$F[2], bend_p = bend$`Pr(>F)`[2], r_squared_line = summary(line)$r.squared, n = n)"),
     references = paste0("Hastie, T., Tibshirani, R., & Friedman, J. (2009). The Elements of Statistical",
-        " Learning (2nd ed.), ch. 5. Springer."), next_steps = function(ctx, res) sprintf("Predict %s from %s", outcome_name(ctx), ctx$reading$predictors))
+        " Learning (2nd ed.), ch. 5. Springer."), next_steps = function(ctx, res) sprintf("Predict %s from %s", outcome_name(ctx),
+            ctx$reading$predictors))
 }
 
 scale_columns <- function(x) sweep(x, 2, sqrt(colSums(x^2)), "/")

@@ -55,7 +55,8 @@ fill_task <- function(state, mentions, task) {
                    relate = fill_relate, predict = fill_predict,
                    describe = fill_describe, frequency = fill_frequency, distribution = fill_measures, rank = fill_rank,
                    figure = fill_figure,
-                   trend = fill_trend, forecast = fill_forecast, drivers = fill_drivers, sample_size = fill_sample_size, quality = fill_measures, advise = fill_advise,
+                   trend = fill_trend, forecast = fill_forecast, drivers = fill_drivers, sample_size = fill_sample_size,
+                       quality = fill_measures, advise = fill_advise,
                    themes = fill_themes, survival = fill_survival, pool = fill_pool, look_up = fill_look_up, fill_open)
   filler(state, mentions, r)
 }

@@ -48,7 +48,8 @@ stat_ordinal <- function(y, x) {
       threshold_se = sqrt(diag(shift %*% covariance %*% t(shift))),
        log_likelihood = current$log_likelihood, null_log_likelihood = null, statistic = statistic, df = p, p_value = stats::pchisq(statistic,
            p, lower.tail = FALSE),
-       deviance = -2 * current$log_likelihood, aic = -2 * current$log_likelihood + 2 * length(theta), bic = -2 * current$log_likelihood + log(n) * length(theta), n = n, converged = converged)
+       deviance = -2 * current$log_likelihood, aic = -2 * current$log_likelihood + 2 * length(theta),
+           bic = -2 * current$log_likelihood + log(n) * length(theta), n = n, converged = converged)
 }
 
 #' Log likelihood, score and observed information

@@ -29,7 +29,8 @@ stat_pool <- function(y, se, conf_level = 0.95) {
   spread <- sqrt(tau2 + out$se_plain^2)
   list(fixed = fixed, random = out, tau_squared = tau2, tau_squared_dl = dl, q = q, q_df = k - 1,
       q_p = stats::pchisq(q, k - 1, lower.tail = FALSE), i_squared = max(0, (q - (k - 1)) / q),
-       prediction_low = if (k > 2) out$estimate - t * spread else NA_real_, prediction_high = if (k > 2) out$estimate + t * spread else NA_real_, weights_fixed = w / sum(w),
+       prediction_low = if (k > 2) out$estimate - t * spread else NA_real_, prediction_high = if (k > 2) out$estimate +
+           t * spread else NA_real_, weights_fixed = w / sum(w),
        weights_random = out$weights, egger = egger_test(y, se), leave_one_out = leave_studies_out(y, v, conf_level), k = k)
 }
 

@@ -101,7 +101,8 @@ natural_bounds <- function(col) {
   if (identical(col$unit, "%") || says("percent", "pct", "percentage")) return(list(low = 0, high = 100, what = "a percentage"))
   if (says("count", "counts", "number", "n", "height", "weight", "length", "width", "area", "size", "duration",
       "income", "wage", "salary", "visits", "children",
-           "siblings", "distance", "volume", "dose", "pulse", "bmi")) return(list(low = 0, high = Inf, what = "something that is counted or measured from zero"))
+           "siblings", "distance", "volume", "dose", "pulse", "bmi")) return(list(low = 0, high = Inf,
+               what = "something that is counted or measured from zero"))
   list(low = -Inf, high = Inf, what = "")
 }
 

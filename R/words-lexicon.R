@@ -82,5 +82,6 @@ joined_stems <- function(words) vapply(stems_of(words), paste, "", collapse = " 
 #' @noRd
 text_stop_words <- function() sort_text(unique(c(english$stop,
     c("and", "the", "but", "not", "are", "was", "were", "they", "too", "very", "just", "really", "more", "most", "much",
-  "many", "some", "any", "all", "also", "get", "got", "would", "could", "should", "can", "will", "one", "than", "then", "when", "there", "been", "being", "about", "into", "from", "have", "has",
+  "many", "some", "any", "all", "also", "get", "got", "would", "could", "should", "can", "will", "one", "than", "then", "when",
+      "there", "been", "being", "about", "into", "from", "have", "has",
   "had", "with", "without", "for", "that", "this", "our", "your", "you", "its", "out", "only", "even", "always", "often", "never", "sometimes"))))
