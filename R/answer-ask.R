@@ -101,6 +101,7 @@ complete_reading <- function(study, reading) {
     reading$outcome <- unique(vapply(columns[keep], `[[`, "", "name"))
     reading$assumed <- c(reading$assumed, "All columns that hold numbers are described.")
   }
+  reading <- settle_design(study, reading)
   reading <- settle_unit(study, reading)
   left_out <- unlist(lapply(data_tables(study), left_out_words))
   if (length(left_out)) reading$assumed <- unique(c(reading$assumed, paste0("Amended before: ", left_out, ".")))
@@ -109,6 +110,25 @@ complete_reading <- function(study, reading) {
   reading$tables <- c(plan$table, names(plan$joins))
   reading$assumed <- unique(c(reading$assumed, vapply(plan$joins, join_words, "", USE.NAMES = FALSE)))
   reading$plain <- plain_reading(reading)
+  reading
+}
+
+#' What the declared design asks of a reading: sampling weights for a mean, clusters for a model of a measured outcome
+#' @noRd
+settle_design <- function(study, reading) {
+  weight <- study$design$weights
+  if (!is.null(weight) && reading$task == "describe" && length(reading$outcome) == 1 && !length(reading$by) &&
+      (is.null(reading$statistic) || reading$statistic == "mean") && is.null(reading$extra$weight)) {
+    reading$statistic <- "weighted_mean"
+    reading$extra$weight <- weight
+    reading$assumed <- unique(c(reading$assumed, sprintf("Weighted by %s, as the design declares.", weight)))
+  }
+  cluster <- study$design$cluster
+  measured <- reading$task == "predict" && length(reading$outcome) == 1 && find_column(study, reading$outcome)$kind %in% c("number", "count")
+  if (!is.null(cluster) && measured && is.null(reading$extra$cluster) && is.null(reading$method_asked) && !cluster %in% columns_used(reading)) {
+    reading$extra$cluster <- cluster
+    reading$assumed <- unique(c(reading$assumed, sprintf("Rows of the same %s belong together, as the design declares.", cluster)))
+  }
   reading
 }
 
@@ -307,7 +327,16 @@ answer_cautions <- function(answer) {
   differing <- vapply(Filter(function(s) identical(s$agrees, FALSE), answer$second), `[[`, "", "name")
   c(broken, if (length(differing)) sprintf("The conclusion depends on the method: %s %s not agree.",
                                            some_of(differing, 3), plural(length(differing), "does", "do")),
-                                           causal_caution(answer), size_caution(answer), code_cautions(answer))
+                                           causal_caution(answer), size_caution(answer), code_cautions(answer), weight_caution(answer))
+}
+
+#' Declared weights that the method does not use
+#' @noRd
+weight_caution <- function(answer) {
+  weight <- answer$study$design$weights
+  r <- answer$reading
+  if (is.null(weight) || identical(r$extra$weight, weight) || r$task %in% c("overview", "quality", "look_up", "themes", "sample_size", "pool")) return(NULL)
+  sprintf("The design declares the weights %s, which %s does not use: the result describes these rows, not the population they stand for.", weight, answer$method$name)
 }
 
 #' A column of the answer holds what looks like a code for missing, and it was read as a number

@@ -121,6 +121,8 @@ single_item <- function(i, tokens, vocabulary) {
     else if (tokens$stem[i] %in% vocabulary$entities) "entity"
     else if (tokens$stem[i] %in% lexicon$filler || tokens$norm[i] %in% lexicon$known) "filler"
     else if (is_unit_word(tokens$norm[i])) "unit"
+    # a single letter after "by" or "on" stands where a column is named
+    else if (nchar(tokens$norm[i]) == 1 && i > 1 && tokens$norm[i - 1] %in% c("by", "per", "on", "between")) "unknown"
     else if (grepl("ly$", tokens$norm[i]) || nchar(tokens$norm[i]) == 1) "filler"
     else "unknown"
   if (number_word) item$value <- unname(lexicon$numbers[[tokens$norm[i]]])

@@ -28,3 +28,7 @@ test_that("a missing part is asked for with readings that can be chosen", {
   chosen <- ask(a, "1")
   expect_equal(status_of(chosen), "answered")
 })
+
+test_that("a single letter where a column is named is not passed over", {
+  expect_equal(status_of(ask(open_study(data.frame(x = c(1.5, 2, 7, 4))), "x by y")), "cannot_answer")
+})

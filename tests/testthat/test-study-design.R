@@ -20,3 +20,22 @@ test_that("unknown columns and levels are refused", {
   expect_error(design(hive_study(), treatment = "arm", control = "none"), class = "upbeatquill_error_input")
   expect_error(design(hive_study(), control = "syrup"), class = "upbeatquill_error_input")
 })
+
+test_that("declared weights and clusters are respected, or their absence is said", {
+  k <- design(demo_study("keeper_survey.csv"), weights = "weight")
+  a <- ask(k, "mean satisfaction")
+  d <- as.data.frame(demo_study("keeper_survey.csv"))
+  ok <- !is.na(d$satisfaction)
+  expect_equal(value_of(a, "estimate"), weighted.mean(d$satisfaction[ok], d$weight[ok]), tolerance = 1e-12)
+  expect_match(paste(unlist(as.list(ask(k, "does satisfaction differ by region?"))$cautions), collapse = " "), "weights weight")
+  b <- ask(design(hive_study(), cluster = "apiary"), "predict honey yield from strength before")
+  expect_equal(method_of(b), "mixed_linear")
+  expect_equal(reading(b)$unit, "apiary")
+})
+
+test_that("time, pairs and strata can be declared and taken back", {
+  s <- design(hive_study(), time = "inspected_on", strata = "region")
+  expect_equal(s$design[c("time", "strata")], list(time = "inspected_on", strata = "region"))
+  expect_null(undo(s)$design$time)
+  expect_error(design(hive_study(), time = "nowhere"), class = "upbeatquill_error_column_unknown")
+})
