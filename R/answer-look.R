@@ -40,7 +40,7 @@ look_table <- function(table, width, paint) {
                   count_of(ncol(table$data), "column"), substr(table$source$sha256, 1, 12))
   columns <- Filter(function(col) !identical(col$used, FALSE), table$columns)
   shown <- utils::head(columns, 60)
-  names <- vapply(shown, `[[`, "", "name")
+  names <- gsub("[[:cntrl:]]+", " ", vapply(shown, `[[`, "", "name"))
   w <- min(28, max(nchar(c("column", names), type = "width")))
   kinds <- vapply(shown, shown_kind, "")
   missing <- vapply(shown, function(col) if (col$missing == 0) "" else say_number(col$missing), "")

@@ -26,7 +26,7 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   list(name = table_name(shown), data = data,
        source = c(file_source(path, shown, format, nrow(data), end_fingerprint(hash)),
                   list(sep = layout$sep, skip = layout$skip, encoding = text$encoding, member = member,
-                       totals = dropped,
+                       totals = dropped, numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
                        ragged = layout$ragged, names = if (!identical(header, mended) || anyDuplicated(header) ||
                                                            layout$skip > 0) mended)))
 }
@@ -45,15 +45,29 @@ sniff_layout <- function(path, shown) {
   lines <- readLines(path, n = 200, warn = FALSE, encoding = "UTF-8")
   lines <- sub("^\ufeff", "", lines)
   lines <- stringi::stri_encode(lines, "UTF-8", "UTF-8")
+  whole <- logical_lines(lines)
+  lines <- whole$text
   sep <- best_separator(lines, shown)
   counts <- fields_of(lines, sep)
   filled <- which(nzchar(trimws(lines)))
-  if (is.null(sep)) return(list(sep = "\n", skip = filled[1] - 1L, ragged = FALSE, blank = FALSE))
+  if (is.null(sep)) return(list(sep = "\n", skip = whole$at[filled[1]] - 1L, ragged = FALSE, blank = FALSE))
   usual <- usual_width(counts[filled])
   header <- header_line(lines, counts, filled, usual, sep)
   body <- counts[filled[filled > header]]
-  list(sep = sep, skip = header - 1L, ragged = length(body) > 0 && any(body != counts[header]),
+  list(sep = sep, skip = whole$at[header] - 1L, ragged = length(body) > 0 && any(body != counts[header]),
        blank = any(!nzchar(trimws(lines[seq_len(length(lines))]))))
+}
+
+#' Lines joined where a quotation mark that was opened is closed on a later one
+#' @section Shape: list(text, at (line of the file at which each begins)).
+#' @noRd
+logical_lines <- function(lines) {
+  open <- cumsum(stringi::stri_count_fixed(lines, "\"")) %% 2 == 1
+  # a mark that is never closed belongs to its text: then lines are taken as they are
+  if (!length(lines) || last_of(open) || !any(open)) return(list(text = lines, at = seq_along(lines)))
+  first <- which(!c(FALSE, open[-length(open)]))
+  group <- findInterval(seq_along(lines), first)
+  list(text = as.vector(tapply(lines, group, paste, collapse = " ")), at = first)
 }
 
 separators <- function() c(",", ";", "\t", "|")
@@ -76,11 +90,23 @@ best_separator <- function(lines, shown) {
     counts <- fields_of(lines, sep)
     usual <- usual_width(counts)
     if (usual < 2) return(0)
+    # one column of numbers with decimal commas, under a name without one
+    if (sep == "," && usual == 2 && length(lines) > 2 && counts[1] == 1 && all(grepl("^[^,;]*[0-9],[0-9]{1,2}[^,;0-9]*$", lines[-1]))) return(0)
     mean(counts == usual) + 0.02 * min(usual, 10)
   }, 1)
-  if (max(score) < 0.3) return(NULL)
+  if (max(score) < 0.3) return(if (divided_by_blanks(lines)) " ")
   names(score)[which.max(score)]
 }
+
+#' Every line falls into the same number of words, and most of them are numbers
+#' @noRd
+divided_by_blanks <- function(lines) {
+  words <- strsplit(trimws(lines), "[ ]+")
+  n <- lengths(words)
+  n[1] >= 2 && length(lines) > 2 && all(n == n[1]) && mean(grepl(plain_looking(), unlist(words[-1]))) > 0.5
+}
+
+plain_looking <- function() "^[-+]?[0-9]*[.]?[0-9]+([eE][-+]?[0-9]+)?$"
 
 #' The commonest number of fields; among equally common ones the larger
 #' @noRd

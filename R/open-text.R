@@ -19,6 +19,7 @@ plain_text_file <- function(path) {
   encoding <- encoding_of(head, label)
   scan <- if (encoding %in% c("UTF-8", "UTF-8-BOM")) scan_utf8(path)
   if (encoding == "UTF-8" && !scan$valid) encoding <- "windows-1252"
+  if (encoding %in% c("UTF-8", "UTF-8-BOM") && lone_returns(head)) path <- plain_line_ends(path)
   if (encoding %in% c("UTF-8", "UTF-8-BOM")) return(list(path = path, encoding = "UTF-8-BOM", doubled = scan$doubled))
   list(path = recode_file(path, encoding), encoding = encoding, doubled = TRUE)
 }
@@ -88,6 +89,26 @@ scan_utf8 <- function(path) {
     state <- kernel_utf8(piece, state)
     if (state[1] < 0L) return(list(valid = FALSE, doubled = TRUE))
   }
+}
+
+#' Does a carriage return end a line by itself?
+#' @noRd
+lone_returns <- function(head) {
+  at <- which(head == as.raw(13))
+  at <- at[at < length(head)]
+  length(at) > 0 && any(head[at + 1L] != as.raw(10))
+}
+
+#' A copy in which every line ends in a line feed
+#' @noRd
+plain_line_ends <- function(path) {
+  bytes <- readBin(path, "raw", n = file.size(path))
+  cr <- bytes == as.raw(13)
+  paired <- cr & c(bytes[-1] == as.raw(10), FALSE)
+  bytes[cr & !paired] <- as.raw(10)
+  to <- tempfile("quill-", fileext = ".txt")
+  writeBin(bytes[!paired], to)
+  to
 }
 
 #' SHA-256 of a file, by the faster library where it is there; both give the same

@@ -15,6 +15,9 @@ number_style <- function(x) {
     if (any(grepl("^[-+]?0[0-9]", values)) || any(nchar(some) > 15) || !all(grepl(plain_number(), values))) return(NULL)
     return(list(decimal = ".", group = "", strip = "", multiply = FALSE))
   }
+  # blanks between figures are thousands marks or no number at all
+  parted <- grepl("[0-9]\\s+[0-9]", some)
+  if (any(parted) && !all(grepl("^[^0-9]*[0-9]{1,3}(\\s[0-9]{3})+([.,][0-9]+)?[^0-9]*$", some[parted]))) return(NULL)
   affix <- number_affix(some)
   if (is.null(affix)) return(NULL)
   bare <- cut_affix(some, affix)

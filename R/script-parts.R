@@ -100,7 +100,7 @@ script_read_ods <- function(source, variable) {
 script_read_text <- function(source, variable) {
   c(sprintf(paste0("%s <- read.table(data_file, header = TRUE, sep = %s, quote = \"\\\"\", colClasses = ",
                    "\"character\", skip = %d,"), variable,
-            as_r_string(source$sep), as.integer(source$skip %||% 0L)),
+            as_r_string(if (identical(source$sep, " ")) "" else source$sep), as.integer(source$skip %||% 0L)),
     "  na.strings = c(\"\", \"NA\"), check.names = FALSE, comment.char = \"\", strip.white = TRUE,",
     sprintf("  fill = %s, encoding = \"UTF-8\", fileEncoding = %s)", isTRUE(source$ragged),
             as_r_string(source$encoding %||% "UTF-8-BOM")))

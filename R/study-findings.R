@@ -29,6 +29,8 @@ table_findings <- function(table) {
 #' @noRd
 source_findings <- function(table) compact(list(
   if (isTRUE(table$source$totals)) new_finding("note", table, NULL, integer(), "The last row held totals, so it is not among the rows.", count = 1L),
+  if (isTRUE(table$source$numbered)) new_finding("act", table, NULL, integer(),
+    "The first line holds numbers and was read as the names of the columns: if it is a row of data, add a line of names to the file.", count = 1L),
   if (isTRUE(table$source$ragged)) new_finding("look", table, NULL, integer(),
       "Some lines have fewer fields than the header; what they lack is missing.",
                                                count = NA_integer_)))

@@ -7,7 +7,7 @@ bytes_file <- function(bytes, name, env = parent.frame()) {
 }
 
 opens <- function(text, rows, kinds, name = "data.csv") {
-  s <- open_study(bytes_file(text, name))
+  s <- open_study(bytes_file(text, name, env = parent.frame()))
   d <- as.list(s)$tables[[1]]
   expect_equal(d$rows, rows, info = text)
   expect_equal(vapply(d$columns, `[[`, "", "kind"), kinds, info = text)
@@ -96,4 +96,19 @@ test_that("names and values that look like code stay text", {
   a <- ask(s, "mean of system touch pwned by `x`;y")
   expect_false(file.exists("pwned"))
   expect_true(status_of(a) %in% c("answered", "needs_choice", "cannot_answer"))
+})
+
+test_that("line ends, headers over two lines, blanks between columns, one column with decimal commas", {
+  s <- opens("a,b\r\n1.5,x\n2.5,y\r3.5,z\n", 3, c("number", "category"))
+  expect_retraces(ask(s, "mean a"))
+  s <- opens("\"plot\nname\",c\nx,1.5\ny,2.5\nx,4\n", 3, c("category", "number"))
+  expect_equal(codebook(s)$column[1], "plot\nname")
+  expect_retraces(ask(s, "mean c"))
+  s <- opens("a  b c\n1 2 3.5\n4   5 6\n7 8 9\n", 3, c("count", "count", "number"), "data.txt")
+  expect_retraces(ask(s, "mean c"))
+  opens("p\n\u20ac1.200,50\n\u20ac900,00\n\u20ac15,25\n", 3, "number")
+  opens("p\n1 200\n13 450\n900\n", 3, "count")
+  s <- opens("1,2,3\n4,5,6\n7,8,9\n", 2, c("count", "count", "count"))
+  expect_match(as.list(s)$findings[[1]]$message, "read as the names of the columns")
+  opens("region,2019,2020\nn,1.5,2\ns,2.5,3\n", 2, c("category", "number", "count"))
 })
