@@ -6,7 +6,11 @@ method_group_summary <- function() {
                                shape$outcome_kind %in% c("number", "count", "ordered")) new_fit(85,
                                    "The question asks for a summary of each group."),
     compute = function(ctx) {
-      tables <- lapply(ctx$reading$outcome, function(y) groups_table(ctx, y))
+      tables <- lapply(seq_along(ctx$reading$outcome), function(i) {
+        t <- groups_table(ctx, ctx$reading$outcome[i])
+        if (i > 1) t$id <- paste0("groups_", i)
+        t
+      })
       t <- tables[[1]]$data
       statistic <- ctx$reading$statistic %||% "mean"
       column <- if (statistic %in% names(t)) statistic else "mean"
@@ -21,7 +25,7 @@ method_group_summary <- function() {
     sentences = say_group_summary,
     script = function(ctx, res) {
       body <- "tables <- list(); numbers <- list()"
-      blocks <- lapply(ctx$reading$outcome[1], function(y) script_groups(ctx, y))
+      blocks <- lapply(rev(seq_along(ctx$reading$outcome)), function(i) c(script_groups(ctx, ctx$reading$outcome[i]), if (i > 1) sprintf("tables$groups_%d <- tables$groups", i)))
       c(body, unlist(blocks), "numbers$n <- sum(tables$groups$n)",
         sprintf("for (i in seq_len(min(60, nrow(tables$groups)))) numbers[[paste0(%s, i)]] <- tables$groups[[%s]][i]",
                 as_r_string(paste0(res$shown, "_")), as_r_string(res$shown)))
@@ -43,6 +47,7 @@ say_group_summary <- function(ctx, res) {
   label <- if (is.na(label)) further_statistics()[[res$shown]]$label %||% res$shown else label
   headline <- if (nrow(t) == 1) sprintf("The %s of %s is %s.", label, say_column(col),
                                         with_unit(say_number(v), col$unit))
+    else if (max(v, na.rm = TRUE) == min(v, na.rm = TRUE)) sprintf("The %s of %s is %s in every group.", label, say_column(col), with_unit(say_number(v[1]), col$unit))
     else sprintf("The %s of %s is highest for %s (%s) and lowest for %s (%s).", label, say_column(col), name(high),
                  with_unit(say_number(v[high]), col$unit), name(low), with_unit(say_number(v[low]), col$unit))
   list(headline = headline, details = say_rows(ctx), write_up = paste0(paste(sprintf("%s: M = %s, SD = %s, n = %s",

@@ -136,6 +136,12 @@ year_column_filters <- function(state, at) {
 }
 
 one_date_filter <- function(state, k, at, name) {
+  # leaving a period out of the middle cannot be put as one condition: it is said, never turned round
+  left_out <- vapply(k - 1:2, function(j) item_norm(state, j), "")
+  if (any(left_out %in% c("without", "except", "excluding", "except for", "other than", "not in", "apart from", "but not"))) {
+    state$flags$period_left_out <- state$items[[k]]$text
+    return(use_items(state, k))
+  }
   item <- state$items[[k]]
   before <- neighbour(state, k, -1, over = c("stop", "filler"), limit = 2)
   adjacent <- k - 1

@@ -68,6 +68,9 @@ mark_mentions <- function(state, mentions) {
     m <- mentions[[i]]
     joined <- i > 1 && is_joined(state, mentions[[i - 1]]$at, m$at)
     marker <- if (joined) last else marker_before(state, m$at)
+    # "differ between" is one phrase whose last word still marks the groups
+    ahead <- m$at - 1 - (item_norm(state, m$at - 1) %in% c("the", "all"))
+    if (!nzchar(marker) && grepl(" (between|across|among)$", item_norm(state, ahead))) marker <- "between"
     if (!joined && followed_by_constant(state, m$at)) marker <- "adjust"
     mentions[[i]]$marker <- marker
     last <- marker

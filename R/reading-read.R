@@ -104,6 +104,10 @@ decide_reading <- function(state, mentions) {
         paste("A sample size depends on the effect to be seen: name it, such as \"a standardised difference of 0.5\",",
                                                       "\"40 % against 55 %\" or \"a correlation of 0.3\".")))
   }
+  if (!is.null(state$flags$period_left_out)) {
+    return(new_verdict("needs_choice", reading, sprintf("Leaving out %s is not read in a question. Name the period to keep, or leave the rows out beforehand with an amendment.",
+                                                        quoted(state$flags$period_left_out))))
+  }
   if (!is.null(state$flags$open_month)) {
     return(new_verdict("needs_choice", reading, sprintf("The data holds %s of more than one year. Say which, such as \"in %s 2024\".",
                                                         quoted(state$flags$open_month), state$flags$open_month)))

@@ -80,6 +80,8 @@ value_links <- function(spans, tokens, vocabulary) {
   # "controlling" shares its stem with the level "control" but is another word
   verb <- links$from == links$to & grepl("ing$", tokens$norm[links$from]) & !grepl("ing$", tolower(links$level))
   links$score[verb] <- 0.4
+  # "than others" compares with the rest; it names no level "Other"
+  links <- links[!(links$from == links$to & tokens$norm[links$from] == "others" & tolower(links$level) != "others"), , drop = FALSE]
   links
 }
 

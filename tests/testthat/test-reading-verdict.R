@@ -32,3 +32,14 @@ test_that("a missing part is asked for with readings that can be chosen", {
 test_that("a single letter where a column is named is not passed over", {
   expect_equal(status_of(ask(open_study(data.frame(x = c(1.5, 2, 7, 4))), "x by y")), "cannot_answer")
 })
+
+test_that("a period to be left out is never turned into the period kept", {
+  w <- demo_study("hive_weights.csv")
+  expect_equal(status_of(ask(w, "mean weight per month in 2024, without june 2024")), "needs_choice")
+})
+
+test_that("several outcomes by group are each counted again by the script", {
+  a <- ask(hive_study(), "mean honey yield and mites after by arm")
+  expect_gt(length(as.list(a)$tables), 1)
+  expect_retraces(a)
+})
