@@ -7,7 +7,7 @@ method_group_summary <- function() {
                                    "The question asks for a summary of each group."),
     compute = function(ctx) {
       tables <- lapply(seq_along(ctx$reading$outcome), function(i) {
-        t <- groups_table(ctx, ctx$reading$outcome[i])
+        t <- groups_table(on_own_rows(ctx, ctx$reading$outcome[i]), ctx$reading$outcome[i])
         if (i > 1) t$id <- paste0("groups_", i)
         t
       })
@@ -53,4 +53,15 @@ say_group_summary <- function(ctx, res) {
   list(headline = headline, details = say_rows(ctx), write_up = paste0(paste(sprintf("%s: M = %s, SD = %s, n = %s",
       vapply(seq_len(nrow(t)), name, ""), say_number(t$mean), say_number(t$sd), say_number(t$n)), collapse = "; "),
       "."))
+}
+
+#' The context of one of several outcomes: a value that another lacks leaves no row out
+#' @noRd
+on_own_rows <- function(ctx, y) {
+  others <- setdiff(ctx$reading$outcome, y)
+  if (!length(others)) return(ctx)
+  without <- ctx$frame_without
+  ctx$frame <- without(others)
+  ctx$frame_without <- function(names) without(unique(c(names, others)))
+  ctx
 }

@@ -42,7 +42,7 @@ note_adjusted <- function(state, mentions, r) {
 #' Which mentions measure and which divide; which groups of values are compared
 #' @noRd
 compare_parts <- function(state, mentions, within = FALSE) {
-  if (paired_columns(state, mentions)) return(list(outcome = mentions, by = list(), compared = list()))
+  if (paired_columns(state, mentions) || items_compared(state, mentions)) return(list(outcome = mentions, by = list(), compared = list()))
   positive <- Filter(function(g) !g$negated, state$groups)
   several <- Filter(function(g) names_several(g) || g$lead == "both", positive)
   marked <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
@@ -75,6 +75,15 @@ compare_parts <- function(state, mentions, within = FALSE) {
     if (length(several)) by_mentions <- by_mentions[same] else compared <- list()
   }
   list(outcome = outcome, by = by_mentions, compared = compared)
+}
+
+#' "is staff helpfulness rated higher than punctuality": two items of one scale, compared within the same rows
+#' @noRd
+items_compared <- function(state, mentions) {
+  if (length(mentions) != 2 || !grepl("\\bthan\\b|\\bversus\\b|\\bvs\\b|compared (to|with)", state$text, ignore.case = TRUE)) return(FALSE)
+  at <- vapply(mentions, `[[`, 1L, "column")
+  c <- state$vocabulary$columns[at, ]
+  all(c$kind == "ordered") && c$first_level[1] == c$first_level[2] && c$last_level[1] == c$last_level[2] && at[1] != at[2]
 }
 
 #' Among columns that could each divide, the one the words point to: after "by" or "on", after the verb, or with
