@@ -64,7 +64,7 @@ new_answer <- function(study, question, reading, status) {
 refused <- function(answer, headline, study, status = answer$status) {
   answer$status <- status
   answer$sentences$headline <- headline %||% ""
-  answer$next_steps <- if (status == "cannot_answer") suggest_questions(study, answer$reading) else character()
+  answer$next_steps <- if (isTRUE(answer$reading$extra$help)) idea_list(study) else if (status == "cannot_answer") suggest_questions(study, answer$reading) else character()
   answer
 }
 
@@ -335,8 +335,10 @@ answer_cautions <- function(answer) {
 weight_caution <- function(answer) {
   weight <- answer$study$design$weights
   r <- answer$reading
-  if (is.null(weight) || identical(r$extra$weight, weight) || r$task %in% c("overview", "quality", "look_up", "themes", "sample_size", "pool")) return(NULL)
-  sprintf("The design declares the weights %s, which %s does not use: the result describes these rows, not the population they stand for.", weight, answer$method$name)
+  if (is.null(weight) || identical(r$extra$weight, weight) ||
+      r$task %in% c("overview", "quality", "look_up", "themes", "sample_size", "pool")) return(NULL)
+  sprintf("The design declares the weights %s, which %s does not use: the result describes these rows, not the population they stand for.",
+      weight, answer$method$name)
 }
 
 #' A column of the answer holds what looks like a code for missing, and it was read as a number

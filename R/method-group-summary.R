@@ -25,7 +25,8 @@ method_group_summary <- function() {
     sentences = say_group_summary,
     script = function(ctx, res) {
       body <- "tables <- list(); numbers <- list()"
-      blocks <- lapply(rev(seq_along(ctx$reading$outcome)), function(i) c(script_groups(ctx, ctx$reading$outcome[i]), if (i > 1) sprintf("tables$groups_%d <- tables$groups", i)))
+      blocks <- lapply(rev(seq_along(ctx$reading$outcome)), function(i) c(script_groups(ctx, ctx$reading$outcome[i]),
+          if (i > 1) sprintf("tables$groups_%d <- tables$groups", i)))
       c(body, unlist(blocks), "numbers$n <- sum(tables$groups$n)",
         sprintf("for (i in seq_len(min(60, nrow(tables$groups)))) numbers[[paste0(%s, i)]] <- tables$groups[[%s]][i]",
                 as_r_string(paste0(res$shown, "_")), as_r_string(res$shown)))
@@ -47,7 +48,8 @@ say_group_summary <- function(ctx, res) {
   label <- if (is.na(label)) further_statistics()[[res$shown]]$label %||% res$shown else label
   headline <- if (nrow(t) == 1) sprintf("The %s of %s is %s.", label, say_column(col),
                                         with_unit(say_number(v), col$unit))
-    else if (max(v, na.rm = TRUE) == min(v, na.rm = TRUE)) sprintf("The %s of %s is %s in every group.", label, say_column(col), with_unit(say_number(v[1]), col$unit))
+    else if (max(v, na.rm = TRUE) == min(v, na.rm = TRUE)) sprintf("The %s of %s is %s in every group.", label, say_column(col),
+        with_unit(say_number(v[1]), col$unit))
     else sprintf("The %s of %s is highest for %s (%s) and lowest for %s (%s).", label, say_column(col), name(high),
                  with_unit(say_number(v[high]), col$unit), name(low), with_unit(say_number(v[low]), col$unit))
   list(headline = headline, details = say_rows(ctx), write_up = paste0(paste(sprintf("%s: M = %s, SD = %s, n = %s",

@@ -34,7 +34,8 @@ say_normality <- function(ctx, res) {
   y <- say_column(outcome_column(ctx))
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
   test <- sprintf("%s = %s, %s", res$label, say_number(n$statistic, 3), say_p(n$p_value))
-  size <- if (is.na(n$skewness)) "" else if (abs(n$skewness) < 0.5) "The departure is small in size" else if (abs(n$skewness) < 1) "The column is moderately skewed" else "The column is strongly skewed"
+  degree <- findInterval(abs(n$skewness), c(0.5, 1)) + 1
+  size <- if (is.na(n$skewness)) "" else c("The departure is small in size", "The column is moderately skewed", "The column is strongly skewed")[degree]
   list(headline = sprintf("%s %s: %s.", capital(y), if (clear) "is not normally distributed" else "is compatible with a normal distribution", test),
        details = c(sprintf("%s (skewness %s, excess kurtosis %s).", size, say_number(n$skewness, 2), say_number(n$kurtosis, 2)),
                    if (n$n > 300) "With so many rows even a harmless departure is found: judge its size in the figure." else if (n$n < 20)

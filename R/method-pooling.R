@@ -121,7 +121,7 @@ figure_forest <- function(ctx, res) {
   new_figure("forest", title, "forest",
       subtitle = sprintf("Squares: studies, sized by weight, with %s intervals; diamond: pooled result%s.", say_level(ctx$conf_level),
                                                            if (res$main == "random" &&
-                                                               is.finite(res$pool$prediction_low)) "; thin line: where a new study is expected" else ""),
+        is.finite(res$pool$prediction_low)) "; thin line: where a new study is expected" else ""),
              alt = sprintf("%s: a square with a line for each study and a diamond for the pooled result.", title),
     draw = function() {
       plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$estimate,

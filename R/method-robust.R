@@ -42,7 +42,8 @@ named_model <- function(ctx) {
 #' @noRd
 script_coefficients <- function(res, df) {
   c(sprintf("stat <- b / se; %s",
-      if (df) "q <- qt(1 - (1 - conf_level) / 2, df); p <- 2 * pt(-abs(stat), df)" else "q <- qnorm(1 - (1 - conf_level) / 2); p <- 2 * pnorm(-abs(stat))"),
+      if (df) "q <- qt(1 - (1 - conf_level) / 2, df); p <- 2 * pt(-abs(stat), df)"
+       else "q <- qnorm(1 - (1 - conf_level) / 2); p <- 2 * pnorm(-abs(stat))"),
     "tables <- list(coefficients = data.frame(estimate = b, se = se, statistic = stat, p_value = p, ci_low = b - q * se, ci_high = b + q * se))",
     if (!is.null(res$ratio)) sprintf(paste0("tables$coefficients[c(\"%s\", \"%s_low\", \"%s_high\")] <-",
         " exp(tables$coefficients[c(\"estimate\", \"ci_low\", \"ci_high\")])"), res$ratio, res$ratio, res$ratio),

@@ -14,8 +14,19 @@ read_question <- function(study, text) {
   if (!nzchar(text)) return(new_verdict("needs_choice", blank, "The question is empty."))
   if (nchar(text) > 2000) return(new_verdict("cannot_answer", blank,
                                          "The question is longer than 2,000 characters. Ask one thing at a time."))
+  if (asks_for_help(text)) {
+    blank$extra$help <- TRUE
+    return(new_verdict("needs_choice", blank, "These are questions that this data can answer; ask one of them, or your own."))
+  }
   state <- parse_question(text, vocabulary)
   decide_reading(state, find_mentions(state))
+}
+
+#' "what can I ask?"
+#' @noRd
+asks_for_help <- function(text) {
+  grepl("^(help|(so )?what (else )?(can|could|should|may|might) (i|we|you) (ask|answer|do|find out)( next| here| of (this|the) data| about (this|the) data| with (this|the) data)?|what questions (can|could) .*)[?!. ]*$",
+        text, ignore.case = TRUE)
 }
 
 study_vocabulary <- function(study) study$vocabulary %||% build_vocabulary(study)
@@ -105,7 +116,8 @@ decide_reading <- function(state, mentions) {
                                                       "\"40 % against 55 %\" or \"a correlation of 0.3\".")))
   }
   if (!is.null(state$flags$period_left_out)) {
-    return(new_verdict("needs_choice", reading, sprintf("Leaving out %s is not read in a question. Name the period to keep, or leave the rows out beforehand with an amendment.",
+    return(new_verdict("needs_choice", reading,
+        sprintf("Leaving out %s is not read in a question. Name the period to keep, or leave the rows out beforehand with an amendment.",
                                                         quoted(state$flags$period_left_out))))
   }
   if (!is.null(state$flags$open_month)) {

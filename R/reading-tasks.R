@@ -116,10 +116,13 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   # "interaction of wool and tension on breaks"
   levels <- sum(kinds %in% c("category", "yes_no", "ordered"))
-  if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && sum(kinds %in% c("number", "count")) == 1 && score["predict"] < 0.5) score["compare"] <- score["compare"] + 1.4
+  if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && sum(kinds %in% c("number", "count")) == 1 &&
+      score["predict"] < 0.5) score["compare"] <- score["compare"] + 1.4
   # "how many values are missing": a matter of quality, not of levels
-  if (grepl("\\bmissing\\b|\\bblanks?\\b|\\bempty\\b", state$text, ignore.case = TRUE) && score["quality"] > 0.5) score["quality"] <- score["quality"] + 0.6
-  if (grepl("\\b(more|less|equally) (variable|varied|spread)|vary (more|less)|variances? (of|between|differ)", state$text, ignore.case = TRUE)) score["compare"] <- score["compare"] + 0.9
+  if (grepl("\\bmissing\\b|\\bblanks?\\b|\\bempty\\b", state$text, ignore.case = TRUE) &&
+      score["quality"] > 0.5) score["quality"] <- score["quality"] + 0.6
+  if (grepl("\\b(more|less|equally) (variable|varied|spread)|vary (more|less)|variances? (of|between|differ)", state$text,
+      ignore.case = TRUE)) score["compare"] <- score["compare"] + 0.9
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
   # "which items correlate with satisfaction most", "what is satisfaction related to"
   if (score["relate"] > 0 && length(mentions) == 1 && !length(state$groups) && any(norms %in% c("which", "what"))) {
