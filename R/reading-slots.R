@@ -67,7 +67,7 @@ asked_margin <- function(state) {
   at <- which(state$type == "number")
   for (k in at) {
     before <- paste(vapply(k - 4:1, function(j) item_norm(state, j), ""), collapse = " ")
-    if (grepl("within|margin|less than|by|at most|plus or minus|±", before)) return(abs(state$items[[k]]$value))
+    if (grepl("within|margin|less than|by|at most|plus or minus|\u00b1", before)) return(abs(state$items[[k]]$value))
   }
   if (length(at) == 1) abs(state$items[[at]]$value) else NULL
 }

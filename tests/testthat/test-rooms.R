@@ -88,9 +88,9 @@ test_that("nothing that comes from outside is evaluated as code", {
 })
 
 test_that("no two functions of the package share a name", {
-  defined <- unlist(lapply(source_files(), function(f) {
+  defined <- as.character(unlist(lapply(source_files(), function(f) {
     lines <- readLines(f, encoding = "UTF-8", warn = FALSE)
     sub(" <- function.*$", "", grep("^[A-Za-z_.][A-Za-z0-9_.]* <- function", lines, value = TRUE))
-  }))
+  })))
   expect_equal(defined[duplicated(defined)], character())
 })
