@@ -11,7 +11,6 @@
 open_delimited <- function(path, shown = basename(path), format = "delimited", member = NULL) {
   text <- plain_text_file(path)
   layout <- sniff_layout(text$path, shown)
-  hash <- begin_fingerprint(path)
   data <- quietly_fread(text$path, layout, shown)
   if (text$doubled) data <- undouble_quotes(data)
   if (!ncol(data) || !nrow(data)) {
@@ -24,7 +23,7 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   dropped <- totals_row(data)
   if (dropped) data <- data[seq_len(nrow(data) - 1L), ]
   list(name = table_name(shown), data = data,
-       source = c(file_source(path, shown, format, nrow(data), end_fingerprint(hash)),
+       source = c(file_source(path, shown, format, nrow(data)),
                   list(sep = layout$sep, skip = layout$skip, encoding = text$encoding, member = member,
                        totals = dropped, numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
                        ragged = layout$ragged, names = if (!identical(header, mended) || anyDuplicated(header) ||
@@ -34,9 +33,9 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
 table_name <- function(shown) sub("[.](csv|tsv|tab|txt|dat|gz|json|ndjson|jsonl)$", "",
                                   sub("[.]gz$", "", shown, ignore.case = TRUE), ignore.case = TRUE)
 
-file_source <- function(path, shown, format, rows, sha256 = fingerprint(path)) {
+file_source <- function(path, shown, format, rows) {
   list(file = shown, path = normalizePath(path, winslash = "/"), format = format, bytes = file.size(path), rows = rows,
-       sha256 = sha256)
+       sha256 = fingerprint(path))
 }
 
 #' Delimiter, lines before the header, and whether rows are ragged

@@ -121,20 +121,6 @@ fingerprint <- function(path) {
   paste0(unclass(openssl::sha256(connection)), collapse = "")
 }
 
-#' A large file is hashed by a process of its own while it is read
-#' @section Shape: what [end_fingerprint()] takes.
-#' @noRd
-begin_fingerprint <- function(path) {
-  if (file.size(path) < 2e7 || .Platform$OS.type != "unix") return(list(path = path))
-  list(path = path, job = tryCatch(parallel::mcparallel(fingerprint(path), silent = TRUE), error = function(e) NULL))
-}
-
-end_fingerprint <- function(begun) {
-  found <- if (!is.null(begun$job)) tryCatch(parallel::mccollect(begun$job)[[1]], error = function(e) NULL, warning = function(w) NULL)
-  # a process that was lost leaves the work to this one
-  if (is.character(found) && length(found) == 1 && nchar(found) == 64) found else fingerprint(begun$path)
-}
-
 recode_file <- function(path, encoding) {
   bytes <- readBin(path, "raw", n = file.size(path))
   text <- stringi::stri_encode(list(bytes), from = encoding, to = "UTF-8")
