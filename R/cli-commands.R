@@ -109,32 +109,45 @@ cli_retrace <- function(options, words) {
 
 cli_report <- function(options, words) {
   study <- open_words(words, options, "report")
-  if (is.null(options$questions) || is.null(options$output)) {
-    stop_usage("quill report needs --questions FILE and -o OUT.", todo = "See quill report --help.")
+  lines <- report_questions(study, options)
+  if (options$plan) {
+    show_lines(plan_lines(report(study, questions = lines, plan = TRUE)))
+    return(exit_status()[["answered"]])
   }
-  if (!file.exists(options$questions)) stop_input(sprintf("There is no file %s.", quoted(options$questions)),
-                                                  class = "file_missing")
-  answers <- answer_list(study, readLines(options$questions, encoding = "UTF-8", warn = FALSE))
-  report(answers, options$output)
+  if (is.null(options$output)) stop_usage("quill report needs -o OUT, the report to write.", todo = "See quill report --help.")
+  report_writer(options$output)  # a wrong type or folder is said before the work, not after it
+  if (!options$yes && isatty(stdin()) && !goes_on(plan_lines(report(study, questions = lines, plan = TRUE)))) {
+    say_note("Nothing was written.")
+    return(exit_status()[["failed"]])
+  }
+  answers <- answer_list(study, lines, function(step, of, line) say_note(sprintf("%d of %d  %s", step, of, line)))
+  report(answers, options$output, title = options$title)
   say_note(sprintf("Report of %s written to %s.", count_of(length(answers), "answer"), options$output))
   exit_status()[["answered"]]
 }
 
-#' Ask the lines of a questions file; ">" at the start follows up on the answer before it
+#' Questions of the file named, else the most promising ones
 #' @noRd
-answer_list <- function(study, lines) {
-  lines <- trimws(lines)
-  lines <- lines[nzchar(lines) & !startsWith(lines, "#")]
-  if (!length(lines)) stop_input("The questions file holds no question.", class = "file_empty")
-  study$vocabulary <- study_vocabulary(study)
-  answers <- list()
-  for (line in lines) {
-    say_note(line)
-    follows <- startsWith(line, ">") && length(answers)
-    from <- if (follows) last_of(answers) else study
-    answers[[length(answers) + 1L]] <- ask(from, trimws(sub("^>", "", line)))
-  }
-  answers
+report_questions <- function(study, options) {
+  if (is.null(options$questions)) return(c("What is in this data?", utils::head(as.character(ideas(study)), 5)))
+  if (!file.exists(options$questions)) stop_input(sprintf("There is no file %s.", quoted(options$questions)), class = "file_missing")
+  question_lines(readLines(options$questions, encoding = "UTF-8", warn = FALSE))
+}
+
+plan_lines <- function(plan) {
+  unlist(lapply(seq_len(nrow(plan)), function(i) {
+    c(sprintf("%2d  %s", plan$step[i], plan$question[i]), strwrap(plan$reads_as[i], terminal_width() - 6, prefix = "      "),
+      if (plan$status[i] != "will be computed") sprintf("      (%s)", plan$status[i]))
+  }))
+}
+
+#' Show the plan and ask whether to go on
+#' @noRd
+goes_on <- function(lines) {
+  show_lines(lines)
+  cat("Go on? [y/N] ", file = stderr())
+  reply <- readLines(file("stdin"), n = 1, warn = FALSE)
+  length(reply) == 1 && tolower(trimws(reply)) %in% c("y", "yes")
 }
 
 cli_desk <- function(options, words) {

@@ -22,9 +22,11 @@ command_specs <- function() {
                     examples = c("quill codebook keeper_survey.csv",
                                  "quill codebook keeper_survey.csv -o codebook.csv")),
     report = list(run = cli_report, takes = "FILE...",
-                  does = "Answer every question of a text file and write one HTML report.",
-                  options = list(output_option("the report to write (.html)"), questions_option(), amend_option()),
-                  examples = "quill report hive_trial.csv --questions questions.txt -o findings.html"),
+                  does = "Answer every question of a text file and write one report: a page, document, slides, PDF or notebook.",
+                  options = report_options(),
+                  examples = c("quill report hive_trial.csv --questions questions.txt -o findings.html",
+                               "quill report hive_trial.csv --questions questions.txt -o findings.pptx --yes",
+                               "quill report hive_trial.csv --questions questions.txt --plan")),
     retrace = list(run = cli_retrace, takes = "SCRIPT|LOGBOOK...",
                    does = "Run an answer's script, or replay a logbook, and compare every number.",
                    options = list(json_option()), examples = c("quill retrace mites.R", "quill retrace study.jsonl")),
@@ -34,6 +36,14 @@ command_specs <- function() {
                 does = "A guided run over made-up data; figures, scripts and a report go to a folder.",
                 options = list(output_option("the folder to write to (default: quill-demo)")),
                 examples = c("quill demo", "quill demo -o tour")))
+}
+
+report_options <- function() {
+  option <- optparse::make_option
+  list(output_option("the report to write (.html, .docx, .pptx, .pdf, .ipynb, .qmd or .Rmd)"), questions_option(),
+       option("--title", type = "character", default = "Findings", metavar = "TEXT", help = "title of the report (default: Findings)"),
+       option("--plan", action = "store_true", default = FALSE, help = "show how each question would be read, and write nothing"),
+       option(c("-y", "--yes"), action = "store_true", default = FALSE, help = "do not ask before the work starts"), amend_option())
 }
 
 json_option <- function() optparse::make_option("--json", action = "store_true", default = FALSE,
@@ -46,7 +56,7 @@ amend_option <- function() {
 }
 questions_option <- function() {
   optparse::make_option("--questions", type = "character", metavar = "FILE",
-                        help = "text file with one question a line; a line that starts with > follows up on the one before")
+                        help = "text file with one question a line; a line that starts with > follows up on the one before (default: the most promising questions)")
 }
 
 ask_options <- function() {

@@ -1,57 +1,44 @@
-# HTML from answer documents: one answer as a section, many as a page.
+# HTML from blocks: one answer as a section, many as a page.
 
 #' Lines of a whole page
 #' @noRd
 html_report <- function(answers, title) {
-  documents <- lapply(answers, as.list)
+  sections <- Filter(function(s) s$role != "scripts", report_sections(answers, title))  # each answer carries its script, folded
   tag <- htmltools::tags
-  ids <- sprintf("question-%d", seq_along(answers))
-  contents <- tag$nav(`aria-label` = "Contents", tag$h2("Questions"),
-                      tag$ol(Map(function(d, id) tag$li(tag$a(href = paste0("#", id), d$question)), documents, ids)))
+  engine <- as.list(answers[[1]])$engine
+  contents <- tag$nav(`aria-label` = "Contents", tag$h2("Contents"),
+                      tag$ol(lapply(sections, function(s) tag$li(tag$a(href = paste0("#", s$id), s$title)))))
   body <- tag$body(
-    tag$header(tag$h1(title),
-               tag$p(class = "soft", sprintf("Made with upbeatquill %s on R %s. Nothing was sent anywhere.",
-                                             documents[[1]]$engine$upbeatquill, documents[[1]]$engine$R))),
-    tag$main(contents, html_sources(answers), Map(function(a, d, id) html_answer(a, d, id), answers, documents, ids)))
-  head <- tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport",
-                                                         content = "width=device-width, initial-scale=1"),
+    tag$header(tag$h1(title), tag$p(class = "soft", sprintf("Made with upbeatquill %s on R %s. Nothing was sent anywhere.", engine$upbeatquill,
+                                                            engine$R))),
+    tag$main(contents, lapply(sections, html_section)))
+  head <- tag$head(tag$meta(charset = "utf-8"), tag$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
                    tag$title(title), tag$style(htmltools::HTML(html_style())))
   c("<!DOCTYPE html>", as.character(htmltools::doRenderTags(tag$html(lang = "en", head, body))))
 }
 
-html_sources <- function(answers) {
-  sources <- unlist(lapply(answers, function(a) a$study$sources), recursive = FALSE)
-  sources <- sources[!duplicated(vapply(sources, `[[`, "", "sha256"))]
-  rows <- lapply(sources, function(s) list(s$file, say_number(s$rows), say_number(s$bytes), substr(s$sha256, 1, 16)))
-  htmltools::tags$section(`aria-labelledby` = "data", htmltools::tags$h2(id = "data", "The data"),
-                          html_table(c("file", "rows", "bytes", "SHA-256 (first 16)"), rows,
-                                     numeric = c(FALSE, TRUE, TRUE, FALSE)))
+html_section <- function(section) {
+  heading <- paste0(section$id, "-title")
+  htmltools::tags$section(class = if (section$role == "answer") "answer", id = section$id, `aria-labelledby` = heading,
+                          htmltools::tags$h2(id = heading, section$title), lapply(section$blocks, html_block))
 }
 
 #' One answer as a section
-#'
-#' @param answer The answer, for its figure.
-#' @param document Its document.
-#' @param id Anchor.
 #' @noRd
 html_answer <- function(answer, document, id) {
+  html_section(list(id = id, title = document$question, role = "answer", blocks = answer_blocks(answer, document)))
+}
+
+html_block <- function(block) {
   tag <- htmltools::tags
-  answered <- document$status == "answered"
-  heading <- paste0(id, "-title")
-  tag$section(class = "answer", id = id, `aria-labelledby` = heading,
-    tag$h2(id = heading, document$question),
-    if (nzchar(document$reading$plain) && answered) tag$p(class = "soft", tag$b("Read as: "), document$reading$plain),
-    html_list("Assumed", document$reading$assumed),
-    tag$p(class = if (answered) "headline" else "headline refused", document$sentences$headline),
-    lapply(document$sentences$details, tag$p),
-    html_choices(document), html_numbers(document), html_figure(answer, document),
-    lapply(document$tables, html_answer_table),
-    html_checks(document$checks), html_opinions(document$second_opinions), html_list("Cautions", document$cautions),
-    if (answered && nzchar(document$sentences$write_up)) tag$div(class = "paper", tag$h3("For the paper"),
-        tag$p(document$sentences$write_up)),
-    html_list(if (answered) "Ask next" else "Could be asked instead", document[["next"]]),
-    if (!is.null(document$script)) tag$details(tag$summary("The script that computes every number again"),
-                                               tag$pre(document$script)))
+  switch(block$type,
+    heading = tag$h3(block$text),
+    text = switch(block$role, plain = tag$p(block$text), soft = tag$p(class = "soft", block$text), headline = tag$p(class = "headline", block$text),
+                  refused = tag$p(class = "headline refused", block$text), paper = tag$div(class = "paper", tag$p(block$text))),
+    bullets = tag$ul(lapply(block$items, tag$li)), marks = html_marks(block), figure = html_figure(block),
+    table = htmltools::tagList(if (!is.null(block$title)) tag$h3(block$title), html_table(block$columns, block$rows, block$numeric),
+                               if (block$more > 0) tag$p(class = "soft", sprintf("and %s", count_of(block$more, "more row")))),
+    code = tag$details(tag$summary(block$title), tag$pre(block$lines)))
 }
 
 html_list <- function(title, items) {
@@ -59,50 +46,18 @@ html_list <- function(title, items) {
   htmltools::tagList(htmltools::tags$h3(title), htmltools::tags$ul(lapply(items, htmltools::tags$li)))
 }
 
-html_choices <- function(document) {
-  if (document$status != "needs_choice") return(NULL)
-  htmltools::tags$ol(lapply(document$reading$alternatives, function(r) htmltools::tags$li(r$plain)))
+html_marks <- function(block) {
+  tag <- htmltools::tags
+  tag$ul(class = "marks", Map(function(text, mark, word) tag$li(tag$span(class = paste("mark", mark), word), text), block$items, block$marks,
+                              block$words) |> unname())
 }
 
-html_numbers <- function(document) {
-  numbers <- document$numbers
-  if (!length(numbers) || document$status != "answered") return(NULL)
-  rows <- lapply(numbers, function(n) list(n$label, say_document_value(n$value, n$id), n$of %||% ""))
-  of <- any(vapply(numbers, function(n) !is.null(n$of), NA))
-  if (!of) rows <- lapply(rows, `[`, 1:2)
-  htmltools::tagList(htmltools::tags$h3(document$method$name), htmltools::tags$p(class = "soft", document$method$why),
-                     html_table(c("number", "value", if (of) "of"), rows, numeric = c(FALSE, TRUE, if (of) FALSE)))
-}
-
-#' A value of the document as text: infinities are texts already, a missing value is a dash
-#' @noRd
-say_document_value <- function(value, id) {
-  if (is.null(value)) return(say_number(NA_real_))
-  if (is.character(value)) return(value)
-  if (id %in% c("p_value", "p_adjusted")) return(sub("^p (= )?", "", say_p(value)))
-  say_number(value)
-}
-
-html_figure <- function(answer, document) {
-  if (!length(document$figures) || !requireNamespace("ggplot2", quietly = TRUE)) return(NULL)
-  file <- tempfile(fileext = ".png")
+html_figure <- function(block) {
+  file <- figure_png(block$answer, 8, 4.8, 120)
+  if (is.null(file)) return(NULL)
   on.exit(unlink(file))
-  figure(answer, file, width = 8, height = 4.8, dpi = 120)
   data <- jsonlite::base64_enc(readBin(file, "raw", file.size(file)))
-  spec <- document$figures[[1]]
-  htmltools::tags$figure(htmltools::tags$img(src = paste0("data:image/png;base64,", gsub("\n", "", data, fixed = TRUE)),
-                                             alt = spec$alt))
-}
-
-html_answer_table <- function(table, most = 60) {
-  columns <- unlist(table$columns)
-  rows <- table$rows[seq_len(min(most, length(table$rows)))]
-  numeric <- vapply(seq_along(columns), function(j) all(vapply(rows, function(r) is.null(r[[j]]) || is.numeric(r[[j]]),
-                                                               NA)), NA)
-  shown <- lapply(rows, function(r) lapply(seq_along(columns), function(j) say_document_value(r[[j]], columns[j])))
-  more <- length(table$rows) - length(rows)
-  htmltools::tagList(htmltools::tags$h3(table$title), html_table(columns, shown, numeric),
-                     if (more > 0) htmltools::tags$p(class = "soft", sprintf("and %s", count_of(more, "more row"))))
+  htmltools::tags$figure(htmltools::tags$img(src = paste0("data:image/png;base64,", gsub("\n", "", data, fixed = TRUE)), alt = block$alt))
 }
 
 #' @param columns Header texts.
@@ -115,33 +70,6 @@ html_table <- function(columns, rows, numeric) {
   tag$div(class = "scroll", role = "region", tabindex = "0", `aria-label` = "Table",
     tag$table(tag$thead(tag$tr(Map(function(name, s) tag$th(scope = "col", class = s, name), columns, side))),
               tag$tbody(lapply(rows, function(r) tag$tr(Map(function(cell, s) tag$td(class = s, cell), r, side))))))
-}
-
-html_checks <- function(checks) {
-  if (!length(checks)) return(NULL)
-  words <- c(ok = "ok", caution = "caution", broken = "broken", not_assessed = "not assessed")
-  tag <- htmltools::tags
-  htmltools::tagList(tag$h3("Checks"), tag$ul(class = "marks", lapply(checks, function(c) {
-    tag$li(tag$span(class = paste("mark", c$verdict), words[[c$verdict]]), c$meaning)
-  })))
-}
-
-html_opinions <- function(opinions) {
-  if (!length(opinions)) return(NULL)
-  tag <- htmltools::tags
-  htmltools::tagList(tag$h3("Second opinions"), tag$ul(class = "marks", lapply(opinions, function(o) {
-    word <- if (is.null(o$agrees)) "no verdict" else if (o$agrees) "agrees" else "differs"
-    class <- if (is.null(o$agrees)) "not_assessed" else if (o$agrees) "ok" else "caution"
-    tag$li(tag$span(class = paste("mark", class), word), paste(o$method$name, say_opinion_numbers(o$numbers)))
-  })))
-}
-
-say_opinion_numbers <- function(numbers) {
-  value <- function(id) { at <- match(id, vapply(numbers, `[[`, "", "id"))
-    if (is.na(at)) NULL else numbers[[at]]$value }
-  estimate <- value("estimate"); p <- value("p_value")
-  paste(c(if (is.numeric(estimate)) paste("estimate", say_number(estimate)), if (is.numeric(p)) say_p(p)),
-        collapse = ", ")
 }
 
 html_style <- function() {
