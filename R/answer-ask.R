@@ -74,6 +74,7 @@ carry_out <- function(answer, options, previous) {
   if (reading$task == "explain") return(explain_term(answer))
   answer$reading <- reading <- complete_reading(answer$study, reading)
   context <- answer_context(answer$study, reading, options)
+  refuse_identifiers(reading, context$columns)
   plan <- plan_method(reading, plan_shape(reading, context$columns, context$frame, answer$study$design))
   answer$frame <- context$frame
   answer$context <- context
@@ -177,6 +178,19 @@ varies_within <- function(group, unit, asked) {
   cells <- stat_cross_counts(unit, group, nlevels(unit), nlevels(group))
   full <- mean(rowSums(cells > 0) == ncol(cells))
   full >= (if (asked) 0.5 else 0.8) && (asked || mean(cells <= 1) > 0.95)
+}
+
+#' Identifiers are counted and listed, never averaged, compared or correlated
+#' @noRd
+refuse_identifiers <- function(reading, columns) {
+  numeric <- setdiff(c(reading$statistic, unlist(reading$extra$statistics)), c("count", "percent", "mode"))
+  weighed <- reading$task %in% c("compare", "relate", "predict", "trend", "distribution", "drivers", "change", "equivalence") ||
+    reading$task %in% c("describe", "frequency") && length(numeric) > 0
+  if (!weighed) return(invisible())
+  for (name in c(reading$outcome, reading$predictors)) if (columns[[name]]$kind == "id") {
+    stop_data(sprintf("%s is read as an identifier (%s), and identifiers are never averaged, compared or correlated.", quoted(name),
+                      columns[[name]]$reason), todo = sprintf("If it is a measurement, amend it first: \"%s is a number\".", name), class = "identifier")
+  }
 }
 
 columns_used <- function(reading) {

@@ -87,6 +87,13 @@ save_extras <- function(answer, options) {
     script(answer, options$script)
     say_note(sprintf("Script written to %s. Check it with: quill retrace %s", options$script, options$script))
   }
+  if (!is.null(options$table) && answer$status == "answered") {
+    if (!length(answer$result$tables)) say_note("This answer has no table, so none was written.")
+    else {
+      tables(answer, options$table)
+      say_note(sprintf("Table written to %s.", options$table))
+    }
+  }
   if (!is.null(options$figure) && answer$status == "answered") {
     if (is.null(answer$figure)) say_note("This answer has no figure, so none was written.")
     else {

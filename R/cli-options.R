@@ -40,7 +40,7 @@ command_specs <- function() {
 
 report_options <- function() {
   option <- optparse::make_option
-  list(output_option("the report to write (.html, .docx, .pptx, .pdf, .ipynb, .qmd or .Rmd)"), questions_option(),
+  list(output_option("the report to write (.html, .docx, .pptx, .pdf, .ipynb, .qmd, .Rmd, or .zip with everything behind it)"), questions_option(),
        option("--title", type = "character", default = "Findings", metavar = "TEXT", help = "title of the report (default: Findings)"),
        option("--plan", action = "store_true", default = FALSE, help = "show how each question would be read, and write nothing"),
        option(c("-y", "--yes"), action = "store_true", default = FALSE, help = "do not ask before the work starts"), amend_option())
@@ -63,6 +63,7 @@ ask_options <- function() {
   option <- optparse::make_option
   list(json_option(), amend_option(),
        option("--figure", type = "character", metavar = "FILE", help = "save the figure (.png, .svg or .pdf)"),
+       option("--table", type = "character", metavar = "FILE", help = "save the main table (.csv, .xlsx, .html or .docx)"),
        option("--script", type = "character", metavar = "FILE",
               help = "save the R script that computes every number again"),
        option("--full", action = "store_true", default = FALSE,

@@ -7,7 +7,7 @@
 #' holds, the limits, next steps, the methods with their sources, and the scripts.
 #'
 #' The extension decides the form: `.html` a page with the scripts folded; `.docx` a document; `.pptx` slides, one message each, with
-#' the numbers in the notes; `.pdf` pages of A4; `.qmd` and `.Rmd` sources that run, `.ipynb` a notebook for the R kernel.
+#' the numbers in the notes; `.pdf` pages of A4; `.qmd` and `.Rmd` sources that run, `.ipynb` a notebook for the R kernel; `.zip` a [bundle()].
 #'
 #' @param x An answer, a list of answers in the order in which they are shown, or a study together with `questions`.
 #' @param file Path to write to.
@@ -48,9 +48,9 @@ report_writer <- function(file) {
     write_text(html_report(answers, title), file)
   }
   writers <- list(html = page, htm = page, docx = docx_report, pptx = pptx_report, pdf = pdf_report, ipynb = notebook_report,
-                  qmd = source_as("qmd"), rmd = source_as("rmd"))
+                  qmd = source_as("qmd"), rmd = source_as("rmd"), zip = function(answers, title, file) bundle(answers, file, title = title))
   type <- tolower(tools::file_ext(file))
-  writers[[type]] %||% stop_input(sprintf("A report is written as .html, .docx, .pptx, .pdf, .ipynb, .qmd or .Rmd, not %s.", quoted(paste0(".", type))))
+  writers[[type]] %||% stop_input(sprintf("A report is written as .html, .docx, .pptx, .pdf, .ipynb, .qmd, .Rmd or .zip, not %s.", quoted(paste0(".", type))))
 }
 
 #' Questions of a list: empty lines and comments left out

@@ -52,10 +52,6 @@ docx_text <- function(text, role = "plain", bold = role %in% c("headline", "refu
   officer::ftext(no_control(text), officer::fp_text(font.size = size, bold = bold, color = colour, font.family = "Calibri"))
 }
 
-#' Text that XML can hold: no control characters
-#' @noRd
-no_control <- function(text) gsub("[\u0001-\u0008\u000b\u000c\u000e-\u001f]", " ", enc2utf8(text))
-
 docx_par <- function(..., left = 0, after = 5, shade = "transparent") {
   officer::fpar(..., fp_p = officer::fp_par(padding.left = left, padding.bottom = after, line_spacing = 1.1, shading.color = shade))
 }

@@ -1,0 +1,32 @@
+test_that("a bundle holds what is needed to run every script elsewhere", {
+  file <- withr::local_tempfile(fileext = ".zip")
+  bundle(list(ask(hive_study(), "honey yield by arm"), ask(hive_study(), "mean wing length")), file)
+  folder <- withr::local_tempdir()
+  utils::unzip(file, exdir = folder)
+  files <- list.files(folder)
+  expect_true(all(c("hive_trial.csv", "codebook.csv", "manifest.csv", "report.html", "ro-crate-metadata.json", "question-01.R", "question-01.json",
+                    "question-01-groups.csv", "question-02.json") %in% files))
+  expect_false("question-02.R" %in% files)
+  manifest <- utils::read.csv(file.path(folder, "manifest.csv"))
+  inside <- manifest[manifest$inside, ]
+  expect_equal(unname(vapply(file.path(folder, inside$file), cli::hash_file_sha256, "")), inside$sha256)
+  crate <- jsonlite::read_json(file.path(folder, "ro-crate-metadata.json"))
+  ids <- vapply(crate[["@graph"]], `[[`, "", "@id")
+  expect_true(all(inside$file %in% ids))
+  texts <- unlist(lapply(file.path(folder, grep("[.](R|json|jsonl)$", files, value = TRUE)), readLines))
+  expect_false(any(grepl(dirname(demo_file()), texts, fixed = TRUE)))
+  withr::local_dir(folder)
+  expect_true(retrace("question-01.R")$ok)
+})
+
+test_that("without the data, its fingerprint stands in the manifest", {
+  file <- withr::local_tempfile(fileext = ".zip")
+  bundle(ask(hive_study(), "mean honey yield"), file, data = FALSE)
+  folder <- withr::local_tempdir()
+  utils::unzip(file, exdir = folder)
+  expect_false("hive_trial.csv" %in% list.files(folder))
+  manifest <- utils::read.csv(file.path(folder, "manifest.csv"))
+  expect_equal(manifest$sha256[!manifest$inside], cli::hash_file_sha256(demo_file()))
+  expect_error(bundle(1, file), class = "upbeatquill_error_input")
+  expect_error(bundle(ask(hive_study(), "mean honey yield"), "x.rar"), "written as .zip")
+})
