@@ -5,6 +5,10 @@ kernel_cross_counts <- function(a, b, levels_a, levels_b, threads) {
     .Call(`_upbeatquill_kernel_cross_counts`, a, b, levels_a, levels_b, threads)
 }
 
+kernel_distance_sums <- function(x, y, threads) {
+    .Call(`_upbeatquill_kernel_distance_sums`, x, y, threads)
+}
+
 kernel_subset_sums <- function(scores, choose) {
     .Call(`_upbeatquill_kernel_subset_sums`, scores, choose)
 }
@@ -63,6 +67,10 @@ kernel_group_quantiles <- function(x, code, groups, probs, threads) {
 
 kernel_permuted_sums <- function(x, take, resamples, seed, threads) {
     .Call(`_upbeatquill_kernel_permuted_sums`, x, take, resamples, seed, threads)
+}
+
+kernel_bootstrap <- function(x, y, statistic, share, resamples, seed, threads) {
+    .Call(`_upbeatquill_kernel_bootstrap`, x, y, statistic, share, resamples, seed, threads)
 }
 
 kernel_utf8 <- function(bytes, state) {

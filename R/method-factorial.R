@@ -14,7 +14,7 @@ factorial_method <- function(id, name, factors) {
         shape$n_by == factors && !isTRUE(shape$paired) && !length(shape$adjust) &&
         is.null(shape$null_value) && shape$outcome_kind %in% c("number", "count", "ordered")
       if (ok) new_fit(if (shape$outcome_kind == "ordered") 70 else 88,
-                      "A measured outcome is compared over crossed groupings; sums of squares are of type II.")
+                      sprintf("A measured outcome is compared over crossed groupings; sums of squares are of type %s.", if (isTRUE(shape$type_three)) "III, as asked" else "II"))
     },
     compute = compute_factorial, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values,
         ctx$unit_name), check_residual_normal(res$residuals), check_equal_spread(res$cells, res$cell_names, TRUE)),
@@ -30,7 +30,9 @@ compute_factorial <- function(ctx) {
   single <- by[vapply(factors, nlevels, 1L) < 2]
   if (length(single)) stop_data(sprintf("%s has only one level in these rows.", quoted(single[1])), class = "one_group")
   y <- outcome_values(ctx)
-  anova <- stat_anova_factorial(y, factors)
+  type <- if (isTRUE(ctx$reading$extra$type_three)) 3L else 2L
+  anova <- stat_anova_factorial(y, factors, type)
+  margins <- stat_marginal_means(y, factors, ctx$conf_level)
   cell <- group_of(ctx)
   top <- anova[nrow(anova) - 1, ]
   result(list(new_number("statistic", sprintf("F of %s", top$term), top$statistic),
@@ -38,7 +40,9 @@ compute_factorial <- function(ctx) {
               new_number("p_value", sprintf("p of %s", top$term), top$p_value),
               new_number("partial_eta_squared", "partial eta squared", top$partial_eta_squared),
               new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", length(y))),
-         tables = list(groups_table(ctx), new_table("anova", "Analysis of variance (type II)", anova)), anova = anova,
+         tables = compact(list(groups_table(ctx), new_table("anova", sprintf("Analysis of variance (type %s)", c("", "II", "III")[type]), anova),
+                               if (!is.null(margins)) new_table("marginal_means", "Marginal means, every cell with the same weight", margins))),
+         anova = anova, margins = margins, type = c("", "II", "III")[type],
          cells = unname(split(y, cell)), cell_names = levels(cell), residuals = y - stats::ave(y, cell),
          direction = NA_real_)
 }
@@ -62,8 +66,8 @@ say_factorial <- function(ctx, res) {
                                                              if (any(mixed)) paste0("With an interaction, read the groups ",
                                                                                     "cell by cell rather than the single ",
                                                                                     "columns."), say_rows(ctx)),
-       write_up = sprintf("%s was analysed by %s (type II sums of squares): %s.%s", capital(y),
-                          some_of(ctx$reading$by, 4), paste(item, collapse = "; "), write_rows(ctx)))
+       write_up = sprintf("%s was analysed by %s (type %s sums of squares): %s.%s", capital(y),
+                          some_of(ctx$reading$by, 4), res$type, paste(item, collapse = "; "), write_rows(ctx)))
 }
 
 script_factorial <- function(ctx, res) {
@@ -73,6 +77,7 @@ script_factorial <- function(ctx, res) {
   sets <- unlist(lapply(seq_len(k), function(size) utils::combn(k, size, simplify = FALSE)), recursive = FALSE)
   term <- vapply(sets, function(s) paste(inner[s], collapse = ":"), "")
   lines <- vapply(seq_along(sets), function(i) {
+    if (res$type == "III") return(sprintf("part(%d)", i))
     others <- term[!vapply(sets, function(s) all(sets[[i]] %in% s), NA)]
     base <- if (length(others)) paste(others, collapse = " + ") else "1"
     sprintf("step(y ~ %s, y ~ %s + %s)", base, base, term[i])
@@ -84,10 +89,21 @@ script_factorial <- function(ctx, res) {
            "<- sum(resid(a)^2) - sum(resid(b)^2); f <- (ss / d) / (rss / df2)"),
     paste0("  data.frame(df = d, sum_sq = ss, mean_sq = ss / d, statistic = f, p_value = pf(f, d, df2, lower.tail = ",
            "FALSE), partial_eta_squared = ss / (ss + rss)) }"),
+    if (res$type == "III") c(
+      sprintf("design <- model.matrix(~ %s, contrasts.arg = list(%s))", paste(inner, collapse = " * "), paste(sprintf("%s = \"contr.sum\"", inner), collapse = ", ")),
+      sprintf("label <- c(\"\", attr(terms(~ %s), \"term.labels\"))[attr(design, \"assign\") + 1]", paste(inner, collapse = " * ")),
+      sprintf("part <- function(i) { keep <- label != %s[i]; step(y ~ 0 + design[, keep, drop = FALSE], y ~ 0 + design) }",
+              sprintf("c(%s)", paste(sprintf("\"%s\"", term), collapse = ", ")))),
     sprintf(paste0("tables$anova <- rbind(%s, data.frame(df = df2, sum_sq = rss, mean_sq = rss / df2, statistic = NA, ",
                    "p_value = NA, partial_eta_squared = NA))"), paste(lines, collapse = ",\n  ")),
     "top <- tables$anova[nrow(tables$anova) - 1, ]",
     paste0("numbers <- list(statistic = top$statistic, df1 = top$df, df2 = df2, p_value = top$p_value, ",
            "partial_eta_squared = top$partial_eta_squared, conf_level = conf_level, n = length(y))"),
+    if (!is.null(res$margins)) c(
+      sprintf("cells <- tapply(y, list(%s), mean); sizes <- tapply(y, list(%s), length); half <- qt(1 - (1 - conf_level) / 2, df2)", paste(inner, collapse = ", "),
+              paste(inner, collapse = ", ")),
+      paste0("tables$marginal_means <- do.call(rbind, lapply(seq_along(dim(cells)), function(k) { se <- sqrt(rss / df2 * apply(1 / sizes, k, sum)) / ",
+             "(length(cells) / dim(cells)[k]); m <- apply(cells, k, mean); data.frame(mean = as.vector(m), se = as.vector(se), ci_low = as.vector(m - half * se), ",
+             "ci_high = as.vector(m + half * se)) }))")),
            script_groups(ctx))
 }

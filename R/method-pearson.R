@@ -9,7 +9,7 @@ method_pearson <- function() {
                                      check_influence_pair(res$x, res$y, res$number$estimate),
                                      check_residual_spread(cbind(1, res$x - mean(res$x)),
                                                            res$y - res$number$intercept - res$number$slope * res$x)),
-    second = c("spearman", "kendall"),
+    second = c("spearman", "kendall", "distance_correlation"),
     figure = function(ctx, res) figure_scatter(ctx, res$names[1], res$names[2]),
     sentences = say_pearson, script = script_pearson,
     references = paste0("Fisher, R. A. (1921). On the 'probable error' of a coefficient of correlation deduced from a ",

@@ -5,6 +5,23 @@ fill_compare <- function(state, mentions, r) {
   r$unit <- unit_mentioned(state)
   r$extra$within <- any(vapply(state$items, has_lex, NA, "scope", "unit")) || r$task == "change"
   mentions <- Filter(function(m) m$marker != "adjust" && !identical(column_of(state, m$column), r$unit), mentions)
+  contrast <- contrast_named(state)
+  if (!is.null(contrast)) {
+    state$groups <- Filter(function(g) !identical(g, contrast$group), state$groups)
+    mentions <- Filter(function(m) m$column != contrast$group$column, mentions)
+    r$outcome <- column_names_of(state, mentions)
+    r <- take_contrast(state, with_filters(state, r), contrast)
+    r$extra$outcome_mentions <- mentions
+    r$extra$missing <- if (!length(r$outcome)) "outcome"
+    return(r)
+  }
+  control <- control_named(state, mentions)
+  if (!is.null(control)) {
+    state$groups <- Filter(function(g) !identical(g, control), state$groups)
+    mentions <- lapply(mentions, function(m) { if (m$column == control$column) m$marker <- "by"; m })
+    r$extra$control <- control$levels
+    r$method_asked <- r$method_asked %||% "dunnett"
+  }
   parts <- compare_parts(state, mentions, r$extra$within)
   compared <- parts$compared
   r$outcome <- column_names_of(state, parts$outcome)
@@ -20,6 +37,17 @@ fill_compare <- function(state, mentions, r) {
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
   r$extra$missing <- missing
   r
+}
+
+#' "each arm against the control": the level named is what the others are compared with, not a condition
+#' @noRd
+control_named <- function(state, mentions) {
+  each <- grepl("\\b(each|every|all|other)\\b.*\\b(with|against|to|versus|vs|than|from)\\b", state$text, ignore.case = TRUE)
+  if (!each && !identical(single_method(state), "dunnett")) return(NULL)
+  columns <- vapply(mentions, `[[`, 1L, "column")
+  named <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && g$column %in% columns &&
+                  state$vocabulary$columns$distinct[g$column] > 2, state$groups)
+  if (length(named) == 1 && named[[1]]$lead != "only") named[[1]]
 }
 
 #' "the same children", "every patient took both": the key column whose rows belong together

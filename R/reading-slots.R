@@ -26,6 +26,7 @@ fill_task <- function(state, mentions, task) {
   r$extra$lower_better <- grepl("lower (values? )?(is|are) better|smaller is better|fewer is better", state$text, ignore.case = TRUE)
   if (task == "equivalence") r$extra$margin <- asked_margin(state)
   r$extra$mix <- grepl("\\b(mix|makeup|make-up|composition|breakdown) of\\b", state$text, ignore.case = TRUE)
+  r$extra$type_three <- grepl("\\btype[- ]?(iii|3|three)\\b", state$text, ignore.case = TRUE)
   r$extra$stratified <- grepl("\\b(stratif|strata)", state$text, ignore.case = TRUE)
   if (identical(method, "ancova")) {
     # measured columns beside the outcome are its covariates, whatever word introduces them

@@ -25,7 +25,7 @@ cue_scores <- function(state) {
 
 tasks_of_methods <- function() {
   by_task <- list(
-    compare = c("rank_test", "anova", "t_welch", "t_student", "t_test", "trimmed_t", "mann_whitney",
+    compare = c("rank_test", "anova", "dunnett", "t_welch", "t_student", "t_test", "trimmed_t", "mann_whitney",
                 "permutation_means", "anova_one_way",
                 "anova_welch", "anova_two_way",
                 "anova_factorial", "ancova", "kruskal_wallis", "jonckheere", "brown_forsythe", "bartlett",
@@ -34,7 +34,8 @@ tasks_of_methods <- function() {
                 "permutation_paired", "permutation_test"),
     change = c("t_paired", "wilcoxon_signed_rank", "sign_test", "anova_repeated", "anova_mixed", "friedman", "mcnemar",
                "cochran_q"),
-    relate = c("pearson", "spearman", "kendall", "point_biserial", "partial_correlation", "correlation_matrix",
+    relate = c("pearson", "spearman", "kendall", "point_biserial", "goodman_kruskal_gamma", "theil_u", "polychoric",
+               "correlation_ratio", "biserial", "distance_correlation", "partial_correlation", "correlation_matrix",
                "chi_square_independence",
                "fisher_exact", "trend_proportions", "cochran_mantel_haenszel"),
     predict = c("linear_regression", "robust_linear_regression", "weighted_linear_regression", "logistic_regression",

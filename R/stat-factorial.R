@@ -1,15 +1,15 @@
 # Analysis of variance with several crossed factors.
 
-#' Type II sums of squares of crossed factors
+#' Type II or III sums of squares of crossed factors
 #'
-#' The sum of squares of a term is what it takes away from the residual sum of squares of all terms that do not
-#' contain it.
-#' @param y Doubles. @param factors Named list of factors.
+#' Type II: the sum of squares of a term is what it takes away from the residual sum of squares of all terms that do not contain it. Type III:
+#' what it takes away from that of all other terms, with contrasts that sum to zero.
+#' @param y Doubles. @param factors Named list of factors. @param type 2 or 3.
 #' @section Shape: data frame: term, df, sum_sq, mean_sq, statistic, p_value, partial_eta_squared, residuals in the
 #'   last row.
 #' @section Source: Yates, F. (1934). JASA 29, 51-66; Langsrud, O. (2003). Statistics and Computing 13, 163-167.
 #' @noRd
-stat_anova_factorial <- function(y, factors) {
+stat_anova_factorial <- function(y, factors, type = 2L) {
   k <- length(factors)
   sets <- unlist(lapply(seq_len(k), function(size) utils::combn(k, size, simplify = FALSE)), recursive = FALSE)
   blocks <- lapply(sets, function(s) Reduce(function(a, b) a[, rep(seq_len(ncol(a)), ncol(b)), drop = FALSE] * b[,
@@ -25,7 +25,7 @@ stat_anova_factorial <- function(y, factors) {
   if (full[["rss"]] <= 0) stop_data("Nothing is left over for error.", class = "outcome_constant")
   contains <- function(a, b) all(b %in% a)
   rows <- lapply(seq_along(sets), function(i) {
-    others <- which(!vapply(sets, contains, NA, b = sets[[i]]))
+    others <- if (type == 3L) setdiff(seq_along(sets), i) else which(!vapply(sets, contains, NA, b = sets[[i]]))
     without <- if (length(others)) fit(others) else c(rss = sum((y - mean(y))^2), rank = 1)
     with <- fit(c(others, i))
     d <- with[["rank"]] - without[["rank"]]
@@ -39,5 +39,28 @@ stat_anova_factorial <- function(y, factors) {
   rows[[length(rows) + 1L]] <- data.frame(term = "residuals", df = df, sum_sq = full[["rss"]],
                                           mean_sq = full[["rss"]] / df, statistic = NA_real_, p_value = NA_real_,
                                           partial_eta_squared = NA_real_, stringsAsFactors = FALSE)
+  do.call(rbind, rows)
+}
+
+#' Marginal means of crossed factors: cell means averaged with equal weight over the other factors
+#'
+#' @section Shape: data frame: term, level, mean, se (one spread for all cells), ci_low, ci_high; NULL when a cell is empty.
+#' @section Source: Searle, S. R., Speed, F. M. and Milliken, G. A. (1980). The American Statistician 34, 216-221.
+#' @noRd
+stat_marginal_means <- function(y, factors, conf_level = 0.95) {
+  sizes <- vapply(factors, nlevels, 1L)
+  code <- Reduce(function(a, k) a + (as.integer(factors[[k]]) - 1L) * prod(sizes[seq_len(k - 1)]), seq_along(factors), accumulate = FALSE, 1L)
+  m <- stat_group_moments(y, as.integer(code), as.integer(prod(sizes)))
+  df <- length(y) - nrow(m)
+  if (any(m[, "n"] < 1) || df < 1) return(NULL)
+  spread <- sum(m[, "m2"]) / df
+  means <- array(m[, "mean"], sizes); parts <- array(1 / m[, "n"], sizes)
+  half <- stats::qt(1 - (1 - conf_level) / 2, df)
+  rows <- lapply(seq_along(factors), function(k) {
+    mean <- apply(means, k, mean)
+    se <- sqrt(spread * apply(parts, k, sum)) / (prod(sizes) / sizes[k])
+    data.frame(term = names(factors)[k], level = levels(factors[[k]]), mean = as.vector(mean), se = as.vector(se), ci_low = as.vector(mean - half * se),
+               ci_high = as.vector(mean + half * se), stringsAsFactors = FALSE)
+  })
   do.call(rbind, rows)
 }

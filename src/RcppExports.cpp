@@ -25,6 +25,19 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_distance_sums
+Rcpp::NumericMatrix kernel_distance_sums(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, int threads);
+RcppExport SEXP _upbeatquill_kernel_distance_sums(SEXP xSEXP, SEXP ySEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_distance_sums(x, y, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_subset_sums
 Rcpp::NumericVector kernel_subset_sums(const Rcpp::IntegerVector& scores, int choose);
 RcppExport SEXP _upbeatquill_kernel_subset_sums(SEXP scoresSEXP, SEXP chooseSEXP) {
@@ -199,6 +212,22 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_bootstrap
+Rcpp::NumericVector kernel_bootstrap(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, int statistic, double share, double resamples, const Rcpp::NumericVector& seed, int threads);
+RcppExport SEXP _upbeatquill_kernel_bootstrap(SEXP xSEXP, SEXP ySEXP, SEXP statisticSEXP, SEXP shareSEXP, SEXP resamplesSEXP, SEXP seedSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< int >::type statistic(statisticSEXP);
+    Rcpp::traits::input_parameter< double >::type share(shareSEXP);
+    Rcpp::traits::input_parameter< double >::type resamples(resamplesSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_bootstrap(x, y, statistic, share, resamples, seed, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_utf8
 Rcpp::IntegerVector kernel_utf8(const Rcpp::RawVector& bytes, const Rcpp::IntegerVector& state);
 RcppExport SEXP _upbeatquill_kernel_utf8(SEXP bytesSEXP, SEXP stateSEXP) {
@@ -213,6 +242,7 @@ END_RCPP
 
 static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_cross_counts", (DL_FUNC) &_upbeatquill_kernel_cross_counts, 5},
+    {"_upbeatquill_kernel_distance_sums", (DL_FUNC) &_upbeatquill_kernel_distance_sums, 3},
     {"_upbeatquill_kernel_subset_sums", (DL_FUNC) &_upbeatquill_kernel_subset_sums, 2},
     {"_upbeatquill_kernel_sign_sums", (DL_FUNC) &_upbeatquill_kernel_sign_sums, 1},
     {"_upbeatquill_kernel_kth_difference", (DL_FUNC) &_upbeatquill_kernel_kth_difference, 3},
@@ -228,6 +258,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_midranks", (DL_FUNC) &_upbeatquill_kernel_midranks, 1},
     {"_upbeatquill_kernel_group_quantiles", (DL_FUNC) &_upbeatquill_kernel_group_quantiles, 5},
     {"_upbeatquill_kernel_permuted_sums", (DL_FUNC) &_upbeatquill_kernel_permuted_sums, 5},
+    {"_upbeatquill_kernel_bootstrap", (DL_FUNC) &_upbeatquill_kernel_bootstrap, 7},
     {"_upbeatquill_kernel_utf8", (DL_FUNC) &_upbeatquill_kernel_utf8, 2},
     {NULL, NULL, 0}
 };

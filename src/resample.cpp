@@ -1,4 +1,7 @@
 #include "resample.h"
+#include <algorithm>
+#include <cmath>
+
 #include "pieces.h"
 
 namespace quill {
@@ -45,12 +48,92 @@ void Mrg32k3a::next_stream() {
   apply(jump2, s_.data() + 3, m2);
 }
 
-void permuted_sums(const double* x, std::size_t n, std::size_t take, std::size_t resamples,
-                   const std::array<std::uint64_t, 6>& seed, int threads, double* sums) {
-  const std::size_t blocks = (resamples + resamples_a_block - 1) / resamples_a_block;
+namespace {
+
+double mean_of(const std::vector<double>& v) {
+  double sum = 0;
+  for (double value : v) sum += value;
+  return sum / static_cast<double>(v.size());
+}
+
+double quantile_of(std::vector<double>& v, double share) {
+  const double at = share * static_cast<double>(v.size() - 1);
+  const std::size_t low = static_cast<std::size_t>(at);
+  std::nth_element(v.begin(), v.begin() + low, v.end());
+  const double below = v[low];
+  if (low + 1 >= v.size() || at == static_cast<double>(low)) return below;
+  const double above = *std::min_element(v.begin() + low + 1, v.end());
+  return below + (at - static_cast<double>(low)) * (above - below);
+}
+
+double trimmed_of(std::vector<double>& v, double share) {
+  const std::size_t n = v.size(), cut = static_cast<std::size_t>(share * static_cast<double>(n));
+  std::sort(v.begin(), v.end());
+  double sum = 0;
+  for (std::size_t i = cut; i < n - cut; ++i) sum += v[i];
+  return sum / static_cast<double>(n - 2 * cut);
+}
+
+double spread_of(const std::vector<double>& v) {
+  const double m = mean_of(v);
+  double sum = 0;
+  for (double value : v) sum += (value - m) * (value - m);
+  return std::sqrt(sum / static_cast<double>(v.size() - 1));
+}
+
+double correlation_of(const std::vector<double>& x, const std::vector<double>& y) {
+  const double mx = mean_of(x), my = mean_of(y);
+  double xx = 0, yy = 0, xy = 0;
+  for (std::size_t i = 0; i < x.size(); ++i) {
+    xx += (x[i] - mx) * (x[i] - mx); yy += (y[i] - my) * (y[i] - my); xy += (x[i] - mx) * (y[i] - my);
+  }
+  return xy / std::sqrt(xx * yy);
+}
+
+double statistic_of(std::vector<double>& x, const std::vector<double>& y, Statistic statistic, double share) {
+  switch (statistic) {
+    case Statistic::mean: return mean_of(x);
+    case Statistic::sd: return spread_of(x);
+    case Statistic::quantile: return quantile_of(x, share);
+    case Statistic::trimmed_mean: return trimmed_of(x, share);
+    default: return correlation_of(x, y);
+  }
+}
+
+// One stream for each block of resamples.
+std::vector<Mrg32k3a> streams_of(const std::array<std::uint64_t, 6>& seed, std::size_t blocks) {
   std::vector<Mrg32k3a> streams;
   Mrg32k3a stream(seed);
   for (std::size_t b = 0; b < blocks; ++b) { streams.push_back(stream); stream.next_stream(); }
+  return streams;
+}
+
+}  // namespace
+
+void bootstrap(const double* x, const double* y, std::size_t n, Statistic statistic, double share, std::size_t resamples,
+               const std::array<std::uint64_t, 6>& seed, int threads, double* values) {
+  const std::size_t blocks = (resamples + resamples_a_block - 1) / resamples_a_block;
+  const std::vector<Mrg32k3a> streams = streams_of(seed, blocks);
+  const bool pairs = statistic == Statistic::correlation;
+  run_pieces(Pieces(blocks, 1, blocks), threads, [&](std::size_t b, std::size_t, std::size_t) {
+    Mrg32k3a draw = streams[b];
+    std::vector<double> drawn(n), beside(pairs ? n : 0);
+    const std::size_t from = b * resamples_a_block, to = std::min(resamples, from + resamples_a_block);
+    for (std::size_t r = from; r < to; ++r) {
+      for (std::size_t i = 0; i < n; ++i) {
+        const std::size_t j = static_cast<std::size_t>(draw.uniform() * static_cast<double>(n));
+        drawn[i] = x[j];
+        if (pairs) beside[i] = y[j];
+      }
+      values[r] = statistic_of(drawn, beside, statistic, share);
+    }
+  });
+}
+
+void permuted_sums(const double* x, std::size_t n, std::size_t take, std::size_t resamples,
+                   const std::array<std::uint64_t, 6>& seed, int threads, double* sums) {
+  const std::size_t blocks = (resamples + resamples_a_block - 1) / resamples_a_block;
+  const std::vector<Mrg32k3a> streams = streams_of(seed, blocks);
   run_pieces(Pieces(blocks, 1, blocks), threads, [&](std::size_t b, std::size_t, std::size_t) {
     Mrg32k3a draw = streams[b];
     std::vector<double> deck(x, x + n);

@@ -30,4 +30,11 @@ constexpr std::size_t resamples_a_block = 500;
 void permuted_sums(const double* x, std::size_t n, std::size_t take, std::size_t resamples,
                    const std::array<std::uint64_t, 6>& seed, int threads, double* sums);
 
+enum class Statistic { mean, sd, quantile, trimmed_mean, correlation };
+
+// values[0..resamples-1]: the statistic of n rows drawn with replacement. `share` is the probability of the quantile (definition 7 of Hyndman
+// and Fan) or the share trimmed from each end; y is used by the correlation only.
+void bootstrap(const double* x, const double* y, std::size_t n, Statistic statistic, double share, std::size_t resamples,
+               const std::array<std::uint64_t, 6>& seed, int threads, double* values);
+
 }  // namespace quill
