@@ -25,7 +25,7 @@ cue_scores <- function(state) {
 
 tasks_of_methods <- function() {
   by_task <- list(
-    compare = c("rank_test", "anova", "dunnett", "t_welch", "t_student", "t_test", "trimmed_t", "mann_whitney",
+    compare = c("rank_test", "anova", "dunnett", "contrast", "t_welch", "t_student", "t_test", "trimmed_t", "mann_whitney",
                 "permutation_means", "anova_one_way",
                 "anova_welch", "anova_two_way",
                 "anova_factorial", "ancova", "kruskal_wallis", "jonckheere", "brown_forsythe", "bartlett",
