@@ -77,3 +77,11 @@ kernel_utf8 <- function(bytes, state) {
     .Call(`_upbeatquill_kernel_utf8`, bytes, state)
 }
 
+kernel_grow_tree <- function(x, levels, y, least_rows, least_split, depth, threads) {
+    .Call(`_upbeatquill_kernel_grow_tree`, x, levels, y, least_rows, least_split, depth, threads)
+}
+
+kernel_place_rows <- function(tree, closed, x, levels) {
+    .Call(`_upbeatquill_kernel_place_rows`, tree, closed, x, levels)
+}
+

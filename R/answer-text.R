@@ -126,7 +126,7 @@ text_table <- function(t, width, paint, most = 20) {
     left <- !is.numeric(d[[i]])
     w <- max(nchar(c(names(d)[i], cells[[i]]), type = "width"))
     # one long text column may take what is left of the line, others are cut
-    w <- min(w, if (names(d)[i] %in% c("message", "reason", "label")) max(30, width - 40) else 30)
+    w <- min(w, if (names(d)[i] %in% c("message", "reason", "label", "rule")) max(30, width - 40) else 30)
     cells[[i]] <- formatC(substr(c(names(d)[i], cells[[i]]), 1, w), width = if (left) -w else w)
   }
   widths <- cumsum(vapply(cells, function(c) nchar(c[1], type = "width") + 2, 1))

@@ -1,7 +1,7 @@
 #' @noRd
 method_mixed_linear <- function() {
   new_method(
-    id = "mixed_linear", name = "Linear mixed model (random intercept)", tasks = c("predict", "relate", "compare"),
+    id = "mixed_linear", name = "Linear mixed model (random intercept)", tasks = c("predict", "relate", "compare"), families = "mixed_model",
     fits = function(shape) {
       ok <- shape$task == "predict" && shape$n_outcome == 1 && shape$predictors + shape$n_by >= 1 && isTRUE(shape$clustered) &&
           shape$outcome_kind %in% c("number", "count", "ordered")

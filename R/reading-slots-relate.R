@@ -46,6 +46,7 @@ fill_predict <- function(state, mentions, r) {
   if (any(vapply(state$items, has_lex, NA, "scope", "all_others")) && length(r$outcome)) {
     r$predictors <- other_predictors(state, r$outcome)
   }
+  r <- take_rules(state, mentions, r)
   events <- Filter(function(m) identical(m$marker, "event"), rest)
   if (length(events)) r$extra$event_level <- events[[1]]$event
   named <- Filter(function(g) !g$negated && length(g$levels) == 1 && length(r$outcome) &&
@@ -62,10 +63,23 @@ fill_predict <- function(state, mentions, r) {
   r
 }
 
+#' A tree or a forest without named predictors takes all other columns
+#' @noRd
+take_rules <- function(state, mentions, r) {
+  r$extra$rules <- asks_for_kinds(state, mentions)
+  many <- r$extra$rules || isTRUE(r$method_asked %in% c("decision_tree", "regression_tree", "classification_tree", "random_forest"))
+  if (!many || !length(r$outcome) || length(r$predictors)) return(r)
+  ids <- state$vocabulary$columns$name[state$vocabulary$columns$kind == "id"]
+  if (r$outcome[1] %in% ids) return(r)
+  r$predictors <- other_predictors(state, r$outcome)
+  if (length(r$predictors)) r$assumed <- c(r$assumed, sprintf("All other columns that can divide the rows are considered: %s.", some_of(r$predictors, 12)))
+  r
+}
+
 #' "a random intercept for each school", "students within schools", "clustered by site": the column of groups leaves the predictors
 #' @noRd
 take_cluster <- function(state, rest, r) {
-  asked <- isTRUE(r$method_asked %in% c("mixed_linear", "mixed_logistic")) || asks_for_clusters(state)
+  asked <- isTRUE(r$method_asked %in% c("mixed_model", "mixed_linear", "mixed_logistic")) || asks_for_clusters(state)
   if (!asked) return(r)
   groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "count", "text") && !column_of(state, m$column) %in% r$outcome, rest)
   lead <- vapply(groups, function(m) paste(vapply(m$at - 5:1, function(j) item_norm(state, j), ""), collapse = " "), "")
@@ -79,7 +93,8 @@ take_cluster <- function(state, rest, r) {
   r$predictors <- setdiff(r$predictors, name)
   r$adjust_for <- setdiff(r$adjust_for, name)
   r$extra$cluster <- name
-  r$method_asked <- r$method_asked %||% "mixed_linear"
+  asked <- r$method_asked %||% "mixed_model"
+  r$method_asked <- switch(asked, linear_regression = "mixed_linear", logistic_regression = "mixed_logistic", asked)
   r
 }
 

@@ -40,9 +40,9 @@ tasks_of_methods <- function() {
                "fisher_exact", "trend_proportions", "cochran_mantel_haenszel"),
     predict = c("linear_regression", "robust_linear_regression", "weighted_linear_regression", "logistic_regression",
                 "poisson_regression",
-                "negative_binomial_regression", "ordinal_regression", "multinomial_regression", "mixed_linear",
+                "negative_binomial_regression", "ordinal_regression", "multinomial_regression", "mixed_model", "mixed_linear",
                 "mixed_logistic",
-                "polynomial_regression", "spline_regression", "regression_tree", "classification_tree",
+                "polynomial_regression", "spline_regression", "decision_tree", "regression_tree", "classification_tree",
                 "random_forest"),
     distribution = c("shapiro_wilk", "anderson_darling"),
     agreement = c("cronbach_alpha", "mcdonald_omega", "item_analysis", "intraclass_correlation", "cohen_kappa",
@@ -115,6 +115,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
       score["relate"] < 0.5 && max(score[c("compare", "predict", "frequency")]) < 0.5 && all(kinds %in% c("category", "yes_no", "ordered", "id"))) {
     score["frequency"] <- score["frequency"] + 0.8
   }
+  # "which kinds of hives have the highest yield": rules that divide the rows
+  if (asks_for_kinds(state, mentions)) score["predict"] <- score["predict"] + 2.5
   # "interaction of wool and tension on breaks"
   levels <- sum(kinds %in% c("category", "yes_no", "ordered"))
   if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && sum(kinds %in% c("number", "count")) == 1 &&
@@ -143,6 +145,15 @@ rate_of_event <- function(state, mentions) {
   any(vapply(mentions, function(m) kind_at(state, m$column) == "yes_no" &&
              (grepl("^(rate|rates|share|proportion|percentage)$", item_norm(state, m$at + 1)) ||
               grepl("(rate|share|proportion|percentage) (of|that|who|which)$", paste(item_norm(state, m$at - 2), item_norm(state, m$at - 1)))), NA))
+}
+
+#' "which kinds of hives", "what sort of patients", where "kind" is not itself a column
+#' @noRd
+asks_for_kinds <- function(state, mentions) {
+  words <- "\\b(which|what) (kinds?|sorts?|types?) of (\\w+)|\\b(divide|split|segment|partition) (up )?the \\w+ by what\\b|\\bprofiles? of the \\w+ (with|who|that)\\b"
+  found <- regmatches(state$text, regexpr(words, state$text, ignore.case = TRUE))
+  length(found) == 1 && length(mentions) >= 1 && !grepl("of (test|analysis|data|chart|plot|figure|variable|column|file)", found, ignore.case = TRUE) &&
+    !any(vapply(mentions, function(m) grepl("kind|sort|type", m$text, ignore.case = TRUE), NA)) && sum(!vapply(mentions, function(m) kind_at(state, m$column) == "id", NA)) <= 1
 }
 
 has_dates <- function(state) any(state$vocabulary$columns$kind %in% c("date", "datetime"))

@@ -76,6 +76,10 @@ check_wordings <- function() {
                                                                              say_number(c$facts$vif))
       else sprintf("%s is closely related to the other predictors (VIF %s): its own coefficient is unsure.",
                    capital(c$facts$term), say_number(c$facts$vif)),
+    held_back = function(c) if (c$verdict == "ok") sprintf("The rules also hold on rows held back (%s gained over no tree).", say_percent(c$facts$gain, 0))
+      else "On rows held back the rules gain little or nothing over no tree, so they may be chance.",
+    leaf_size = function(c) if (c$verdict == "ok") sprintf("The smallest kind holds %s rows.", say_number(c$facts$smallest))
+      else sprintf("The smallest kind holds only %s rows, so its value is uncertain.", say_number(c$facts$smallest)),
     sample_per_coefficient = function(c) if (c$verdict == "ok") sprintf("There are %s rows for each coefficient.",
         say_number(c$facts$ratio, 0))
       else sprintf(paste0("There are only %s rows for each coefficient, so the fit follows the sample more than the ",

@@ -239,6 +239,35 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_grow_tree
+Rcpp::List kernel_grow_tree(const Rcpp::List& x, const Rcpp::IntegerVector& levels, const Rcpp::NumericMatrix& y, double least_rows, double least_split, int depth, int threads);
+RcppExport SEXP _upbeatquill_kernel_grow_tree(SEXP xSEXP, SEXP levelsSEXP, SEXP ySEXP, SEXP least_rowsSEXP, SEXP least_splitSEXP, SEXP depthSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::List& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type levels(levelsSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< double >::type least_rows(least_rowsSEXP);
+    Rcpp::traits::input_parameter< double >::type least_split(least_splitSEXP);
+    Rcpp::traits::input_parameter< int >::type depth(depthSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_grow_tree(x, levels, y, least_rows, least_split, depth, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_place_rows
+Rcpp::IntegerVector kernel_place_rows(const Rcpp::List& tree, const Rcpp::LogicalVector& closed, const Rcpp::List& x, const Rcpp::IntegerVector& levels);
+RcppExport SEXP _upbeatquill_kernel_place_rows(SEXP treeSEXP, SEXP closedSEXP, SEXP xSEXP, SEXP levelsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::List& >::type tree(treeSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::LogicalVector& >::type closed(closedSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::List& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type levels(levelsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_place_rows(tree, closed, x, levels));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_cross_counts", (DL_FUNC) &_upbeatquill_kernel_cross_counts, 5},
@@ -260,6 +289,8 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_permuted_sums", (DL_FUNC) &_upbeatquill_kernel_permuted_sums, 5},
     {"_upbeatquill_kernel_bootstrap", (DL_FUNC) &_upbeatquill_kernel_bootstrap, 7},
     {"_upbeatquill_kernel_utf8", (DL_FUNC) &_upbeatquill_kernel_utf8, 2},
+    {"_upbeatquill_kernel_grow_tree", (DL_FUNC) &_upbeatquill_kernel_grow_tree, 7},
+    {"_upbeatquill_kernel_place_rows", (DL_FUNC) &_upbeatquill_kernel_place_rows, 4},
     {NULL, NULL, 0}
 };
 
