@@ -306,7 +306,9 @@ overview_texts <- function(study) {
 #' @section Shape: list of list(method, numbers, agrees, note).
 #' @noRd
 second_opinions <- function(context, plan, main) {
-  ids <- unique(c(if (plan$chosen != plan$method$id) plan$chosen, plan$method$second))
+  # a method asked for in place of the usual one is set beside it, where both answer the same question with a test
+  tests <- !is.null(main$number$p_value) || !is.null(main$number$estimate)
+  ids <- unique(c(if (plan$chosen != plan$method$id && tests && !plan$method$id %in% structure_methods()) plan$chosen, plan$method$second))
   compact(lapply(ids, function(id) one_opinion(context, find_method(id), main, plan)))
 }
 

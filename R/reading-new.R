@@ -35,7 +35,8 @@ plain_core <- function(r) {
   switch(r$task,
     overview = "say what this data holds",
     quality = if (length(r$outcome)) paste("look for problems in", y) else "look for missing, duplicate and odd values",
-    describe = paste0(if (nzchar(statistic)) paste0("the ", statistic, " of ") else "describe ",
+    describe = if (isTRUE(r$method_asked %in% structure_methods())) paste(c(principal_components = "the components of", factor_analysis = "the factors behind",
+                 cluster_kmeans = "groups of similar rows by")[[r$method_asked]], y) else paste0(if (nzchar(statistic)) paste0("the ", statistic, " of ") else "describe ",
                       if (length(r$outcome)) y else "all columns", if (length(r$by)) paste(" by", by)),
     frequency = if (!length(r$outcome)) "count the rows"
       else if (length(r$extra$event)) paste("the share of rows in which",

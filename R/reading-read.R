@@ -137,7 +137,7 @@ loose_numbers <- function(state, task) {
   at <- which(state$type == "number" & !state$used)
   # number words ("two drugs", "the three arms") count things; only figures and words of quantity state a condition
   at <- at[vapply(at, function(k) grepl("^-?[0-9.]", item_norm(state, k)) && !is_setting(state, k), NA)]
-  at[!vapply(at, function(k) grepl("^(way|sided|tailed|groups?|arms?|levels?|times?)$", item_norm(state, k + 1)), NA)]
+  at[!vapply(at, function(k) grepl("^(way|sided|tailed|groups?|arms?|levels?|times?|clusters?|segments?|factors?|components?|dimensions?)$", item_norm(state, k + 1)), NA)]
 }
 
 forgives_unknown <- function(task) task %in% c("overview", "quality", "sample_size", "explain", "themes", "advise")

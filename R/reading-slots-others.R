@@ -115,6 +115,10 @@ fill_themes <- function(state, mentions, r) {
 fill_open <- function(state, mentions, r) {
   r <- with_filters(state, r)
   r$outcome <- column_names_of(state, mentions)
+  if (r$task == "agreement" && length(r$outcome) < 2 && asks_for_items(state) && length(item_columns(state)) >= 2) {
+    r$outcome <- item_columns(state)
+    r$assumed <- c(r$assumed, sprintf("Took all items: %s.", some_of(r$outcome, 12)))
+  }
   r
 }
 

@@ -20,6 +20,9 @@ build_vocabulary <- function(study, lexicon = english) {
                       coded = vapply(columns, function(col) is_coded(col, study$tables[[col$table]]$data[[col$name]]), NA),
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
                       stringsAsFactors = FALSE)
+  # items of one scale, by the set that the profile found
+  item_sets <- Filter(function(set) set$kind == "items", unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
+  table$item_set <- vapply(table$name, function(name) match(TRUE, vapply(item_sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L)
   first <- !duplicated(table$name)
   columns <- columns[first]
   table <- table[first, , drop = FALSE]
