@@ -35,6 +35,7 @@ ask <- function(x, question, conf_level = NULL, seed = 20240501) {
   study <- need_study(if (follows) x$study else x)
   if (is.null(study$vocabulary)) study$vocabulary <- build_vocabulary(study)
   read <- if (follows) read_follow_up(study, question, x$reading) else read_question(study, question)
+  study <- read$study %||% study
   answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed),
                            previous = if (follows) x)
   answer$id <- cli::hash_sha256(paste(if (follows) x$id, question))

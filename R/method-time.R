@@ -67,6 +67,12 @@ say_time_table <- function(ctx, res) {
                  t$period[nrow(t)], what, with_unit(say_number(v[1]), unit), with_unit(say_number(v[nrow(t)]), unit),
                  t$period[which.max(v)], with_unit(say_number(max(v)), unit), t$period[which.min(v)],
                  with_unit(say_number(min(v)), unit))
+  order <- ctx$reading$extra$period_order
+  if (!is.null(order) && nrow(t) > 1) {
+    by <- order(if (order == "lowest") v else -v)
+    text <- sprintf("%s is %s in %s (%s), followed by %s.", capital(what), order, t$period[by[1]], with_unit(say_number(v[by[1]]), unit),
+                    some_of(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], function(x) with_unit(say_number(x), unit), "")), 3))
+  }
   thin <- t$n < 5
   list(headline = text, details = c(if (any(thin)) sprintf("Fewer than five rows stand behind %s.",
                                                            some_of(t$period[thin], 4)), say_rows(ctx)), write_up = text)

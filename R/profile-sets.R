@@ -28,7 +28,24 @@ item_sets <- function(columns) {
 #' What a name says of a time: "score_t1", "bp_week4", "yield_2023", "mites_before"
 #' @section Shape: data frame name, stem, time (text), place (order among the times).
 #' @noRd
-timed_names <- function(names) {
+timed_names <- function(names) rbind(timed_at_end(names), timed_at_start(names))
+
+#' "Prewt" and "Postwt", "baseline_score" and "final_score": the time stands first
+#' @noRd
+timed_at_start <- function(names) {
+  words <- c("pre", "before", "baseline", "initial", "start", "post", "after", "final", "end")
+  open <- regmatches(names, regexec("^(pre|before|baseline|initial|start|post|after|final|end)[_. ]?(.{2,})$", names, ignore.case = TRUE))
+  hit <- lengths(open) > 0
+  if (!any(hit)) return(NULL)
+  word <- tolower(vapply(open[hit], `[[`, "", 2)); stem <- tolower(vapply(open[hit], `[[`, "", 3))
+  out <- data.frame(name = names[hit], stem = stem, time = word, place = match(word, words), stringsAsFactors = FALSE)
+  # by itself "present" or "postcode" is a word; with its counterpart it is a time
+  early <- out$stem[out$place <= 5]; late <- out$stem[out$place > 5]
+  out <- out[out$stem %in% intersect(early, late), , drop = FALSE]
+  if (nrow(out)) out
+}
+
+timed_at_end <- function(names) {
   words <- c("before", "after", "pre", "post", "baseline", "followup", "follow_up", "endpoint", "start", "end", "first", "second", "third")
   pattern <- sprintf(paste0("^(.+?)[_. ]?(?:(?:[_.",
       " ](?:t|time|wave|visit|week|wk|w|month|m|day|d|year|y|v|round|session|occasion)[_.",

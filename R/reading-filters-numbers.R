@@ -38,7 +38,7 @@ counts_things <- function(state, k) {
 fixed_null_value <- function(state, at) {
   # "whether half of the hives swarmed"
   if (grepl(paste0("\\b(whether|test if|is it true that|differ(s|ent)? from|equal to|more than|less",
-      " than|fewer than|at least) (a |one )?(half|third|quarter)( of)?\\b"), state$text, ignore.case = TRUE)) {
+      " than|fewer than|at least) ((a |one )?half|(a|one) (third|quarter))( of)?\\b"), state$text, ignore.case = TRUE)) {
     word <- sub("^.*\\b(half|third|quarter)\\b.*$", "\\1", tolower(state$text))
     k <- which(vapply(seq_len(state$n), function(i) item_norm(state, i), "") == word)
     if (length(k) && is.null(state$null_value)) {

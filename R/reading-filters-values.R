@@ -119,8 +119,25 @@ merge_groups <- function(state) {
       out[[same[1]]] <- o
     } else out[[length(out) + 1L]] <- g
   }
-  state$groups <- out
+  state$groups <- join_opposites(state, out)
   state
+}
+
+#' "smokers and non-smokers": a level and its negation, of a column of two levels, are both its groups
+#' @noRd
+join_opposites <- function(state, groups) {
+  for (i in seq_along(groups)) {
+    g <- groups[[i]]
+    if (is.null(g) || g$negated || length(g$levels) != 1 || state$vocabulary$columns$distinct[g$column] != 2) next
+    other <- which(vapply(groups, function(o) !is.null(o) && o$column == g$column && o$negated && identical(o$levels, g$levels), NA))
+    if (!length(other)) next
+    all <- unique(c(g$levels, state$vocabulary$columns$first_level[g$column], state$vocabulary$columns$last_level[g$column]))
+    groups[[i]]$levels <- all
+    groups[[i]]$at <- c(g$at, groups[[other[1]]]$at)
+    groups[[i]]$lead <- ""
+    groups[other[1]] <- list(NULL)
+  }
+  compact(groups)
 }
 
 

@@ -64,6 +64,9 @@ both_sides <- function(state) {
 # ---- dates -----------------------------------------------------------------------------------------------------
 
 date_filters <- function(state) {
+  columns <- state$vocabulary$columns
+  loose <- regmatches(state$text, regexpr("\\b((first|second|third|fourth|last|1st|2nd|3rd|4th) (quarter|half)|[qh][1-4])\\b(?! (of )?[0-9]{4})", state$text, ignore.case = TRUE, perl = TRUE))
+  if (length(loose) && any(columns$kind %in% c("date", "datetime")) && !any(tolower(state$vocabulary$values$level) == tolower(loose))) state$flags$open_month <- loose
   at <- which(state$type == "date")
   year_like <- which(state$type == "number" & !state$used &
                      vapply(state$items, function(i) isTRUE(i$value %in% 1900:2100), NA))

@@ -51,5 +51,7 @@ paired_columns <- function(state, mentions) {
   if (length(names) < 2 || anyDuplicated(names)) return(FALSE)
   stems <- sub("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end)$",
       "", tolower(names))
-  all(stems == stems[1]) && nzchar(stems[1])
+  if (all(stems == stems[1]) && nzchar(stems[1])) return(TRUE)
+  timed <- timed_at_start(names)
+  !is.null(timed) && nrow(timed) == length(names) && length(unique(timed$stem)) == 1
 }

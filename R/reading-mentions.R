@@ -31,7 +31,13 @@ drop_modifiers <- function(state, mentions) {
     kind_at(state, m$column) == "id" && (m$at + 1L) %in% at && item$stem %in% state$vocabulary$entities &&
       !grepl(",", gap_text(state, m$at, m$at + 1L), fixed = TRUE)
   }, NA)
-  mentions[!modifier]
+  # "age group", where another column happens to be called Group
+  noun <- vapply(seq_along(mentions), function(i) {
+    m <- mentions[[i]]
+    tolower(state$items[[m$at]]$text) %in% c("group", "groups", "class", "level", "type") && (m$at - 1L) %in% at &&
+      !grepl(",", gap_text(state, m$at - 1L, m$at), fixed = TRUE) && can_group(state, mentions[[match(m$at - 1L, at)]]$column)
+  }, NA)
+  mentions[!modifier & !noun]
 }
 
 #' "patients", "schools", "days": a word for the rows or units themselves, not a column asked about
@@ -85,7 +91,8 @@ is_joined <- function(state, from, to) {
   if (to - from < 1) return(FALSE)
   if (to - from == 1) return(grepl(",", gap_text(state, from, to), fixed = TRUE))
   between <- vapply((from + 1):(to - 1), function(j) state$items[[j]]$norm, "")
-  all(between %in% c("and", "the", "a", "an", "&", "+", "or", "both", "number", "of", "as", "well", "their", "its"))
+  all(between %in% c("and", "the", "a", "an", "&", "+", "or", "both", "number", "of", "as", "well", "their", "its",
+                      "group", "groups", "band", "bands", "category", "categories", "level", "levels", "status", "type"))
 }
 
 gap_text <- function(state, from, to) {

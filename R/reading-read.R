@@ -18,8 +18,11 @@ read_question <- function(study, text) {
     blank$extra$help <- TRUE
     return(new_verdict("needs_choice", blank, "These are questions that this data can answer; ask one of them, or your own."))
   }
-  state <- parse_question(text, vocabulary)
-  decide_reading(state, find_mentions(state))
+  derived <- derive_for_question(study, text)
+  state <- parse_question(derived$text, study_vocabulary(derived$study))
+  verdict <- decide_reading(state, find_mentions(state))
+  if (!identical(derived$study, study)) verdict$study <- derived$study
+  verdict
 }
 
 #' "what can I ask?"
@@ -42,7 +45,9 @@ parse_question <- function(text, vocabulary) {
   text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
   named <- take_keys(text, vocabulary)
   text <- open_before_after(named$text, vocabulary)
-  tokens <- correct_spelling(tokenise(text), vocabulary)
+  tokens <- tokenise(text)
+  vocabulary <- add_kin(tokens, vocabulary)
+  tokens <- correct_spelling(tokens, vocabulary)
   items <- find_items(tokens, vocabulary)
   state <- new_state(items, tokens, vocabulary, stringi::stri_trans_nfkc(text))
   corrected <- tokens$corrected
@@ -121,8 +126,8 @@ decide_reading <- function(state, mentions) {
                                                         quoted(state$flags$period_left_out))))
   }
   if (!is.null(state$flags$open_month)) {
-    return(new_verdict("needs_choice", reading, sprintf("The data holds %s of more than one year. Say which, such as \"in %s 2024\".",
-                                                        quoted(state$flags$open_month), state$flags$open_month)))
+    return(new_verdict("needs_choice", reading, sprintf("%s needs its year here. Say which, such as \"%s 2024\".",
+                                                        capital(quoted(state$flags$open_month)), state$flags$open_month)))
   }
   loose <- loose_numbers(state, task)
   if (length(loose)) return(loose_number_verdict(state, reading, loose))

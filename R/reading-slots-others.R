@@ -57,6 +57,15 @@ fill_trend <- function(state, mentions, r) {
   r$outcome <- column_names_of(state, mentions[kinds %in% c("number", "count", "ordered", "yes_no")])
   r$by <- column_names_of(state, mentions[kinds == "category"])
   r$time <- asked_time(state)
+  ranked <- period_ranked(state)
+  if (!is.null(ranked) && !is.null(r$time)) {
+    r$time$every <- ranked$every
+    r$extra$period_order <- ranked$order
+    if (length(r$outcome) && is.null(r$statistic)) {
+      r$statistic <- if (grepl("\\b(most|fewest|least|total)\\b", state$text, ignore.case = TRUE)) "sum" else "mean"
+      r$assumed <- c(r$assumed, sprintf("Periods are ranked by their %s.", if (r$statistic == "sum") "total" else "mean"))
+    }
+  }
   r$extra$trend_test <- any(vapply(state$items,
                                    function(i) grepl(trend_words(), i$norm), NA)) &&
     is.null(r$time$every)

@@ -16,6 +16,9 @@ fill_relate <- function(state, mentions, r) {
   for (g in several[seq_len(min(1, length(compared)))]) r <- compared_levels(state, r, g)
   r$outcome <- utils::head(names, 1)
   r$predictors <- names[-1]
+  # one column and several others that are not all measured: a model, since no single measure of association takes them
+  kinds <- vapply(names, function(n) state$vocabulary$columns$kind[match(n, state$vocabulary$columns$name)], "")
+  if (length(names) >= 3 && is.null(r$method_asked) && !length(r$adjust_for) && !all(kinds %in% c("number", "count", "ordered"))) r$task <- "predict"
   r$extra$outcome_mentions <- rest
   r$extra$missing <- if (length(names) < 2) if (length(names)) "second" else c("outcome", "second")
   r
@@ -46,6 +49,12 @@ fill_predict <- function(state, mentions, r) {
   if (any(vapply(state$items, has_lex, NA, "scope", "all_others")) && length(r$outcome)) {
     r$predictors <- other_predictors(state, r$outcome)
   }
+  # "the odds of survival for first against third class": the levels named make the predictor
+  several <- Filter(function(g) !g$negated && names_several(g) && !column_of(state, g$column) %in% r$outcome, state$groups)
+  if (!length(r$predictors) && length(several) && length(r$outcome)) {
+    r$predictors <- column_of(state, several[[1]]$column)
+    r$extra$levels <- several[[1]]$levels
+  }
   r <- take_rules(state, mentions, r)
   events <- Filter(function(m) identical(m$marker, "event"), rest)
   if (length(events)) r$extra$event_level <- events[[1]]$event
@@ -57,7 +66,7 @@ fill_predict <- function(state, mentions, r) {
   r <- take_cluster(state, rest, r)
   if (identical(r$method_asked, "weighted_linear_regression")) r <- take_model_weight(state, rest, r)
   r$extra$degree <- asked_degree(state)
-  r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction"))
+  r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || asks_for_moderation(state)
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
   r

@@ -23,6 +23,7 @@ fill_survival <- function(state, mentions, r) {
   r$outcome <- c(time, event$column)
   r$extra$event <- event$filter
   r$extra$missing <- if (is.null(time)) "outcome" else if (is.null(event$column)) "event"
+  if (identical(r$extra$missing, "event")) r$extra$event_choices <- event_choices(state, time)
   if (!is.null(event$filter)) r$assumed <- c(r$assumed,
       sprintf("The event is %s; all other rows are censored at their time.", plain_filter(event$filter)))
   r$assumed <- c(r$assumed, event$assumed)
@@ -88,4 +89,16 @@ time_asked <- function(state, mentions, event) {
     if (length(with)) best <- with[1]
   }
   columns$name[best]
+}
+
+#' Columns of two codes of which either could be the event
+#' @section Shape: list of filters.
+#' @noRd
+event_choices <- function(state, time) {
+  columns <- state$vocabulary$columns
+  two <- which(columns$kind == "count" & columns$distinct == 2 & columns$name != time & nzchar(columns$first_level))
+  sounds <- two[grepl(event_names(), tolower(columns$name[two]))]
+  at <- if (length(sounds)) sounds[1] else if (length(two) == 1) two
+  if (!length(at)) return(list())
+  lapply(as.numeric(c(columns$last_level[at], columns$first_level[at])), function(v) new_filter(columns$name[at], "==", v))
 }

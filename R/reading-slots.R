@@ -87,7 +87,7 @@ single_method <- function(state) {
 }
 
 main_statistic <- function(state) {
-  statistic <- asked_statistics(state)
+  statistic <- as.character(asked_statistics(state))
   # the first one named; a share or a count only where nothing else is asked for
   late <- c("percent", "count")
   c(intersect("weighted_mean", statistic), setdiff(statistic, late), statistic)[1] |> (\(s) if (is.na(s)) NULL else s)()

@@ -117,6 +117,16 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   # "which kinds of hives have the highest yield": rules that divide the rows
   if (asks_for_kinds(state, mentions)) score["predict"] <- score["predict"] + 2.5
+  # "which month had the highest sales": periods are ranked
+  if (!is.null(period_ranked(state)) && has_dates(state)) score["trend"] <- score["trend"] + 3
+  # "does the weight fall as the number of visits rises"
+  moves <- "(ris|increas|grow|climb|fall|drop|decreas|declin|go(es)? (up|down)|get(s)? (bigger|smaller|higher|lower))\\w*"
+  if (grepl(paste0("\\b", moves, "\\b.*\\b(as|when|if|while)\\b.*\\b", moves, "\\b"), state$text, ignore.case = TRUE) && length(mentions) >= 2) {
+    score["relate"] <- score["relate"] + 2
+    score["frequency"] <- 0
+  }
+  # "does the effect of X on Y depend on Z": an interaction
+  if (asks_for_moderation(state) && length(mentions) + length(state$groups) >= 3) score["predict"] <- score["predict"] + 2
   # "interaction of wool and tension on breaks"
   levels <- sum(kinds %in% c("category", "yes_no", "ordered"))
   if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && sum(kinds %in% c("number", "count")) == 1 &&
@@ -145,6 +155,27 @@ rate_of_event <- function(state, mentions) {
   any(vapply(mentions, function(m) kind_at(state, m$column) == "yes_no" &&
              (grepl("^(rate|rates|share|proportion|percentage)$", item_norm(state, m$at + 1)) ||
               grepl("(rate|share|proportion|percentage) (of|that|who|which)$", paste(item_norm(state, m$at - 2), item_norm(state, m$at - 1)))), NA))
+}
+
+#' "which month had the highest sales", "the hottest week": the period that is ranked, or NULL
+#' @section Shape: list(every, order).
+#' @noRd
+period_ranked <- function(state) {
+  text <- tolower(state$text)
+  periods <- "month|year|week|quarter|weekday|day of the week|days? of week"
+  most <- "\\b(highest|lowest|most|fewest|least|best|worst|largest|smallest|biggest|greatest|maximum|minimum|[a-z]{3,}est)\\b"
+  found <- regmatches(text, regexec(sprintf("\\b(?:which|what|the [a-z]+est|best|worst) (%s)\\b", periods), text))[[1]]
+  if (!length(found) || !grepl(most, text)) return(NULL)
+  every <- if (grepl("day", found[2])) "weekday" else found[2]
+  low <- grepl("\\b(lowest|fewest|least|worst|smallest|minimum|coldest|coolest|slowest|weakest|lightest)\\b", text)
+  list(every = every, order = if (low) "lowest" else "highest")
+}
+
+#' "does the effect of X on Y depend on Z", "is the effect of X on Y the same in both Z"
+#' @noRd
+asks_for_moderation <- function(state) {
+  grepl("\\b(effects?|impact|influence) of\\b.*\\bon\\b.*\\b(depends? on|var(y|ies) (with|by|across|between)|differs? (by|with|across|between|among|for)|the same (for|in|across|at)|changes? with|(is|are)? ?moderated by|(larger|greater|stronger|smaller|weaker) (in|for|among|at))\\b",
+        state$text, ignore.case = TRUE)
 }
 
 #' "which kinds of hives", "what sort of patients", where "kind" is not itself a column
@@ -192,7 +223,8 @@ structure_scores <- function(state, mentions, score) {
     task <- switch(kinds[1], number = , count = "describe", text = "themes", "frequency")
     score[task] <- 0.6
   } else if (nothing && length(mentions) >= 2) {
-    if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5
+    divided <- any(vapply(mentions[-1], function(m) m$marker == "by" && can_group(state, m$column), NA))
+    if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5
   } else if (nothing && several) score["compare"] <- 0.5
   score
 }

@@ -38,7 +38,7 @@ absent_verdict <- function(state, reading, at) {
   near <- nearest_columns(state, words)
   new_verdict("cannot_answer", reading, near = near,
           headline = sprintf("Nothing in this data is called %s. The nearest columns are %s.",
-                             some_of(quoted(words), 3, and = "or"), some_of(quoted(near), 3)))
+                             some_of(quoted(unique(words)), 3, and = "or"), some_of(quoted(near), 3)))
 }
 
 #' The columns one mention could mean, when they are about equally likely
@@ -98,6 +98,7 @@ undecided_verdict <- function(state, reading) {
 
 missing_verdict <- function(state, reading) {
   slot <- reading$extra$missing[1]
+  if (slot == "event") return(event_verdict(state, reading))
   what <- switch(slot, outcome = "which column is measured", by = "which column makes the groups",
                  second = "the second column", predictors = "which columns to explain it with",
                  time = "which column holds the time")
@@ -178,4 +179,21 @@ loose_number_verdict <- function(state, reading, at) {
                  sprintf(paste0("It is not clear what the number %s in the question is about. Choose one of the ",
                                 "readings below, by number or in your own words."),
                          format_plain(value)))
+}
+
+#' Which level is the event is never guessed from a code
+#' @noRd
+event_verdict <- function(state, reading) {
+  choices <- lapply(reading$extra$event_choices, function(f) {
+    r <- reading
+    r$outcome <- c(r$outcome[1], f$column)
+    r$by <- setdiff(r$by, f$column); r$predictors <- setdiff(r$predictors, f$column)
+    r$extra$event <- f; r$extra$missing <- NULL; r$extra$event_choices <- NULL
+    r$assumed <- c(r$assumed, sprintf("The event is %s; all other rows are censored at their time.", plain_filter(f)))
+    finish_reading(r)
+  })
+  if (!length(choices)) return(new_verdict("needs_choice", reading, near = nearest_columns(state, character()),
+    headline = "The question leaves open which column says whether the event happened. Name it and its level, such as \"the event is died\"."))
+  choice_verdict(state, reading, choices, sprintf("The data does not say which code of %s is the event. Choose one of the readings below, by number or in your own words.",
+                                                  quoted(choices[[1]]$extra$event$column)))
 }

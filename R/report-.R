@@ -72,6 +72,7 @@ report_plan <- function(study, lines) {
     text <- trimws(sub("^>", "", lines[i]))
     follows <- startsWith(lines[i], ">") && !is.null(before)
     read <- if (follows) read_follow_up(study, text, before) else read_question(study, text)
+    study <- read$study %||% study
     if (read$status == "answered") before <<- read$reading
     data.frame(step = i, question = lines[i], reads_as = if (read$status == "answered") read$reading$plain else read$headline %||% "",
                status = if (read$status == "answered") "will be computed" else gsub("_", " ", read$status), stringsAsFactors = FALSE)

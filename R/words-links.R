@@ -54,7 +54,9 @@ lexicon_links <- function(spans, lexicon, tokens) {
   p <- lexicon$phrases[m$entry, , drop = FALSE]
   # "months" shares its stem with "monthly" but asks for no table by month
   periodic <- p$kind == "every" | (p$kind == "task" & p$id == "trend")
-  exact <- !periodic | grepl(" ", p$words, fixed = TRUE) | tokens$norm[spans$from[m$span]] == p$words
+  # "missed" shares its stem with "missing" but speaks of what people did
+  slip <- p$kind == "task" & p$id == "quality" & !grepl(" ", p$words, fixed = TRUE) & grepl("^miss", p$words) & tokens$norm[spans$from[m$span]] %in% c("missed", "miss", "misses")
+  exact <- !slip & (!periodic | grepl(" ", p$words, fixed = TRUE) | tokens$norm[spans$from[m$span]] == p$words)
   links <- new_links(spans$from[m$span], spans$to[m$span], "lexicon", p$id, p$kind, score = p$weight)
   links[exact, , drop = FALSE]
 }
@@ -73,10 +75,10 @@ value_links <- function(spans, tokens, vocabulary) {
   links <- new_links(spans$from[m$span], spans$to[m$span], "value", column = v$column, level = v$level,
                      score = v$quality)
   # one-letter levels (A, B; L, M, H) are words only when written just so
-  short <- nchar(links$level) == 1
+  short <- nchar(links$level) == 1 & v$phrase == tolower(links$level)
   exact <- tokens$text[links$from] == links$level
   links <- links[!short | exact, , drop = FALSE]
-  links$score[nchar(links$level) == 1] <- 0.5
+  links$score[nchar(links$level) == 1 & tokens$text[links$from] == links$level] <- 0.5
   # "controlling" shares its stem with the level "control" but is another word
   verb <- links$from == links$to & grepl("ing$", tokens$norm[links$from]) & !grepl("ing$", tolower(links$level))
   links$score[verb] <- 0.4

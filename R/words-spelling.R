@@ -6,11 +6,8 @@
 #' @noRd
 correct_spelling <- function(tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
-  known_stems <- unique(c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, stem_words(lexicon$known),
-                          stem_words(synonym_words(lexicon))))
   tokens$corrected <- character()
-  doubtful <- which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known_stems &
-                      !tokens$norm %in% c(lexicon$known, vocabulary$words, lexicon$stop))
+  doubtful <- doubtful_words(tokens, vocabulary)
   if (!length(doubtful)) return(tokens)
   candidates <- unique(c(vocabulary$words, synonym_words(lexicon), lexicon$known))
   candidates <- candidates[nchar(candidates) >= 4]

@@ -20,6 +20,11 @@ build_vocabulary <- function(study, lexicon = english) {
                       coded = vapply(columns, function(col) is_coded(col, study$tables[[col$table]]$data[[col$name]]), NA),
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
                       stringsAsFactors = FALSE)
+  # two codes (1 and 2) are kept, so that it can be asked which of them is meant
+  for (i in which(table$kind == "count" & table$distinct == 2)) {
+    codes <- format_plain(sort(unique(as.numeric(drop_codes(study$tables[[table$table[i]]]$data[[table$name[i]]], columns[[i]]$missing_codes)))))
+    if (length(codes) == 2) table[i, c("first_level", "last_level")] <- codes
+  }
   # items of one scale, by the set that the profile found
   item_sets <- Filter(function(set) set$kind == "items", unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
   table$item_set <- vapply(table$name, function(name) match(TRUE, vapply(item_sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L)
@@ -32,8 +37,8 @@ build_vocabulary <- function(study, lexicon = english) {
   table_stems <- unlist(stems_of(name_words(names(study$tables))))
   list(lexicon = lexicon, columns = table, terms = terms$terms, size = terms$size, phrases = terms$phrases,
        values = values,
-       ids = key_values(columns, study), entities = unique(c(lexicon$entities,
-           table_stems)), words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
+       # a word for people that is also a value ("children", of the level Child) restricts the rows
+       ids = key_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)), values$phrase), words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
 
 #' Values of key columns that mix letters and digits ("H017"), so that a question can name one row or unit
@@ -144,7 +149,8 @@ value_phrases <- function(columns, lexicon, most = 300) {
   numeric_level <- grepl("^[-0-9. ]*$", phrase)
   base <- data.frame(phrase = phrase, column = rows$column, level = rows$level, quality = 1,
                      stringsAsFactors = FALSE)[!numeric_level, , drop = FALSE]
-  out <- rbind(base, value_synonyms(base, lexicon$value_synonyms), value_parts(base, stems[!numeric_level], lexicon))
+  letters <- letter_values(base, columns)
+  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), value_parts(base, stems[!numeric_level], lexicon))
   out[nzchar(out$phrase), , drop = FALSE]
 }
 

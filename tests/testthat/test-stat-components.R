@@ -28,7 +28,7 @@ test_that("factors are those of factanal, and reproduce the structure they came 
   x <- items()
   fit <- internal("stat_factors")(x, 2)
   second <- factanal(x, 2)
-  expect_equal(fit$uniqueness, unname(second$uniquenesses), tolerance = 1e-4)
+  expect_equal(unname(fit$uniqueness), unname(second$uniquenesses), tolerance = 1e-4)
   expect_equal(fit$statistic, unname(second$STATISTIC), tolerance = 1e-5)
   expect_equal(fit$df, second$dof)
   # factanal's rotation stops early; turned on from there, it arrives at ours

@@ -1,0 +1,96 @@
+# Columns that a question speaks of and the data holds only in parts: a change from before to after, weekends, two years set
+# against each other. They are derived by the same recorded rules as those of an amendment, for this answer and what follows from it.
+
+#' The study with the columns that a question needs, and the question in their terms
+#' @section Shape: list(study, text).
+#' @noRd
+derive_for_question <- function(study, text) {
+  out <- list(study = study, text = text)
+  for (step in list(derive_weekend, derive_years, derive_months, derive_change)) out <- step(out)
+  if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
+  out
+}
+
+has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_columns(study), `[[`, "", "name"))
+
+#' Add a derived column unless the rule does not fit
+#' @noRd
+with_derived <- function(out, name, rule, from, text = out$text) {
+  if (has_column(out$study, name)) return(out)
+  change <- stats::setNames(list(list(derive = rule, from = from)), name)
+  study <- tryCatch(amend_named(out$study, name, change[[1]]), upbeatquill_error = function(e) NULL)
+  if (is.null(study)) out else list(study = study, text = text)
+}
+
+date_columns <- function(study) {
+  columns <- all_columns(study)
+  vapply(Filter(function(col) col$kind %in% c("date", "datetime"), columns), `[[`, "", "name")
+}
+
+derive_weekend <- function(out) {
+  if (!grepl("\\bweekends?\\b", out$text, ignore.case = TRUE)) return(out)
+  date <- date_columns(out$study)
+  if (!length(date)) out else with_derived(out, "day_type", "weekend", date[1])
+}
+
+#' Words that set two periods against each other
+#' @noRd
+sets_against <- function(text) grepl("\\b(compar\\w*|versus|vs|than|differ\\w*|against|changed?|better|worse)\\b", text, ignore.case = TRUE)
+
+#' "2024 compared with 2023"
+#' @noRd
+derive_years <- function(out) {
+  years <- unique(stringi::stri_extract_all_regex(out$text, "\\b(?:19|20)[0-9]{2}\\b")[[1]])
+  range <- grepl("\\b(from|since)\\b", out$text, ignore.case = TRUE) && !grepl("\\bthan\\b|\\bcompar", out$text, ignore.case = TRUE)
+  if (length(years) != 2 || anyNA(years) || range || !sets_against(out$text) || grepl("[0-9]{4}-[0-9]{2}", out$text)) return(out)
+  date <- date_columns(out$study)
+  if (!length(date) || grepl("\\b(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]* (19|20)[0-9]{2}", out$text, ignore.case = TRUE)) return(out)
+  text <- out$text
+  for (y in years) text <- gsub(paste0("\\b(in |of |for |during )?", y, "\\b"), paste("year", y), text)
+  with_derived(out, "year", "year", date[1], text)
+}
+
+#' "higher in July than in June": months of the year, whichever the year
+#' @noRd
+derive_months <- function(out) {
+  names <- c(month.name, month.abb)
+  found <- unique(substr(tolower(stringi::stri_extract_all_regex(out$text, paste0("(?i)\\b(?:", paste(names, collapse = "|"), ")\\b(?! ?[0-9]{4}| [0-9]{1,2}\\b)"))[[1]]), 1, 3))
+  if (length(found) != 2 || anyNA(found) || !sets_against(out$text) || any(found == "may" & !grepl("\\b(in|of|and|with|than|to) may\\b", tolower(out$text)))) return(out)
+  date <- date_columns(out$study)
+  if (!length(date)) out else with_derived(out, "month", "month", date[1])
+}
+
+change_words <- function() c(rise = "change", rise = "gain", rise = "increase", rise = "improvement", rise = "difference", fall = "reduction", fall = "decrease",
+                             fall = "loss", fall = "drop", fall = "decline")
+
+#' "the weight gain by treatment": after minus before of the one pair of columns it can mean
+#' @noRd
+derive_change <- function(out) {
+  text <- out$text
+  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|does|is|compare|plot|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b",
+                  paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
+  hit <- stringi::stri_match_first_regex(text, noun)[1, ]
+  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero)\\b", text, ignore.case = TRUE)) return(out)
+  if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE)) return(out)
+  word <- tolower(or_if_na(hit[3], hit[6]))
+  about <- tolower(c(hit[2], hit[4], hit[5])); about <- about[!is.na(about) & nzchar(about)]
+  pair <- pair_meant(out$study, trimws(about), word)
+  if (is.null(pair)) return(out)
+  name <- paste(pair$name, word, sep = "_")
+  fall <- names(change_words())[match(word, change_words())] == "fall"
+  said <- sub("^(?i)(the|a|mean|average|median|of|in|does|is|compare|plot|histogram|total|which|whose)\\s+", "", hit[1], perl = TRUE)
+  with_derived(out, name, "difference", if (fall) pair$columns else rev(pair$columns), sub(said, name, text, fixed = TRUE))
+}
+
+#' The pair of columns measured before and after that a change speaks of
+#' @noRd
+pair_meant <- function(study, about, word) {
+  sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) == 2, unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
+  if (!length(sets)) return(NULL)
+  stems <- lapply(sets, function(set) stems_of(name_words(set$name))[[1]])
+  own <- vapply(stems, function(s) length(about) > 0 && any(vapply(about, function(a) stem_words(a) %in% s || any(vapply(s, function(t) abbreviates(t, a) || t == "wt" && a == "weight", NA)), NA)), NA)
+  if (sum(own) == 1) return(list(columns = sets[[which(own)]]$columns, name = sets[[which(own)]]$name))
+  # "difference" between groups is the everyday word for a comparison; only a named measure makes it a change
+  if (length(sets) == 1 && !length(about) && word != "difference") return(list(columns = sets[[1]]$columns, name = sets[[1]]$name))
+  NULL
+}

@@ -1,0 +1,193 @@
+# Words akin to the study's own: what its abbreviations stand for, people named by what they do, codes of a sex.
+
+#' Words that nothing knows as they stand
+#' @section Shape: positions of tokens.
+#' @noRd
+doubtful_words <- function(tokens, vocabulary) {
+  lexicon <- vocabulary$lexicon
+  known_stems <- unique(c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, stem_words(lexicon$known), stem_words(synonym_words(lexicon))))
+  which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known_stems & !tokens$norm %in% c(lexicon$known, vocabulary$words, lexicon$stop))
+}
+
+#' Words that tell something but stand for nothing in this study
+#' @noRd
+unlinked_words <- function(tokens, vocabulary) {
+  lexicon <- vocabulary$lexicon
+  known <- unique(c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, unlist(strsplit(c(vocabulary$phrases$phrase, vocabulary$values$phrase), " "))))
+  which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known & !tokens$norm %in% c(lexicon$known, vocabulary$words, lexicon$stop))
+}
+
+#' The vocabulary with what the question's doubtful words may stand for
+#'
+#' Nothing here is certain, so a link found this way is always told to the analyst, and one that fits several columns is asked about.
+#' @noRd
+add_kin <- function(tokens, vocabulary) {
+  doubtful <- unlinked_words(tokens, vocabulary)
+  people <- agent_values(tokens, doubtful, vocabulary)
+  codes <- code_values(tokens, doubtful, vocabulary)
+  names <- abbreviated_names(tokens, setdiff(doubtful, people$at), vocabulary)
+  vocabulary$values <- rbind(vocabulary$values, people$rows, codes$rows)
+  vocabulary$phrases <- rbind(vocabulary$phrases, names$phrases)
+  vocabulary$terms <- rbind(vocabulary$terms, names$terms)
+  vocabulary$words <- unique(c(vocabulary$words, tokens$norm[unique(c(people$at, codes$at, names$at))]))
+  vocabulary
+}
+
+no_values <- function() data.frame(phrase = character(), column = integer(), level = character(), quality = numeric(), stringsAsFactors = FALSE)
+
+#' "smokers", "learners": rows for which a column of that doing says yes, or anything but never
+#' @noRd
+agent_values <- function(tokens, doubtful, vocabulary) {
+  at <- doubtful[grepl("[a-z]{3,}(er|or)s?$", tokens$norm[doubtful])]
+  rows <- do.call(rbind, lapply(at, function(i) {
+    root <- sub("(er|or)s?$", "", tokens$norm[i])
+    stems <- stem_words(c(root, paste0(root, "e"), sub("(.)\\1$", "\\1", root)))
+    own <- vocabulary$terms[vocabulary$terms$stem %in% stems, , drop = FALSE]
+    do.call(rbind, lapply(unique(own$column), function(column) doing_levels(vocabulary, column, tokens$stem[i])))
+  }))
+  list(rows = rows %||% no_values(), at = at[tokens$stem[at] %in% rows$phrase])
+}
+
+doing_levels <- function(vocabulary, column, phrase) {
+  record <- vocabulary$columns[column, ]
+  if (record$kind == "yes_no") return(data.frame(phrase = phrase, column = column, level = record$last_level, quality = 0.9, stringsAsFactors = FALSE))
+  if (!record$kind %in% c("category", "ordered")) return(NULL)
+  levels <- unique(vocabulary$values$level[vocabulary$values$column == column])
+  not <- grepl("^(never|none|no|non|not at all)\\b", levels, ignore.case = TRUE)
+  if (!any(not) || all(not)) return(NULL)
+  data.frame(phrase = phrase, column = column, level = levels[!not], quality = 0.85, stringsAsFactors = FALSE)
+}
+
+#' Does a short name stand for a word? Its beginning, or its first letter and consonants in order
+#' @noRd
+abbreviates <- function(short, word) {
+  if (nchar(short) < 3 || nchar(short) >= nchar(word) || substr(short, 1, 1) != substr(word, 1, 1)) return(FALSE)
+  if (startsWith(word, short)) return(TRUE)
+  !grepl("[aeiou]", substring(short, 2)) && in_order(short, word)
+}
+
+in_order <- function(short, word) grepl(paste(strsplit(short, "")[[1]], collapse = ".*"), word)
+
+#' Does a short name stand for two or three words ("bwt": birth weight)? Each gives its first letter, the rest in order
+#' @noRd
+abbreviates_words <- function(short, words) {
+  letters <- strsplit(short, "")[[1]]
+  fits <- function(from, w) {
+    if (w > length(words)) return(from > length(letters))
+    if (from > length(letters) || letters[from] != substr(words[w], 1, 1)) return(FALSE)
+    for (to in from:length(letters)) {
+      piece <- paste(letters[from:to], collapse = "")
+      if (in_order(piece, words[w]) && fits(to + 1, w + 1)) return(TRUE)
+    }
+    FALSE
+  }
+  nchar(short) >= length(words) && fits(1, 1)
+}
+
+#' Endings that make another word of the same family
+#' @noRd
+family_ending <- function(rest) grepl("^(s|ment|ments|ing|ed|al|ic|ity|ness|ance|ence|ation|ations|ion|ions|ive|er|ers)$", rest)
+
+#' Columns whose names abbreviate doubtful words
+#' @noRd
+abbreviated_names <- function(tokens, doubtful, vocabulary) {
+  none <- list(phrases = vocabulary$phrases[0, ], terms = vocabulary$terms[0, ], at = integer())
+  if (!length(doubtful)) return(none)
+  split <- strsplit(tolower(name_words(vocabulary$columns$name)), "[^a-z]+")
+  split <- lapply(split, function(w) w[nzchar(w)])
+  pieces <- data.frame(word = unlist(split), column = rep(seq_along(split), lengths(split)), alone = rep(lengths(split) == 1, lengths(split)), stringsAsFactors = FALSE)
+  pieces <- pieces[nchar(pieces$word) %in% 2:8, , drop = FALSE]
+  english <- unique(c(vocabulary$lexicon$known, vocabulary$lexicon$stop, synonym_words(vocabulary$lexicon)))
+  out <- none
+  for (i in doubtful) {
+    word <- tokens$norm[i]
+    first <- pieces[substr(pieces$word, 1, 1) == substr(word, 1, 1), , drop = FALSE]
+    fit <- vapply(first$word, function(s) abbreviates(s, word) && (!s %in% english || family_ending(substring(word, nchar(s) + 1))), NA)
+    for (r in which(fit)) out <- add_abbreviation(out, first[r, ], tokens$stem[i], vocabulary, i)
+    for (span in word_spans(tokens, i)) {
+      words <- tokens$norm[span]
+      for (r in which(pieces$alone & substr(pieces$word, 1, 1) == substr(words[1], 1, 1))) if (abbreviates_words(pieces$word[r], words)) {
+        out$phrases <- rbind(out$phrases, data.frame(phrase = paste(tokens$stem[span], collapse = " "), column = pieces$column[r], quality = 0.85, stringsAsFactors = FALSE))
+        out$at <- c(out$at, span)
+      }
+    }
+  }
+  out
+}
+
+add_abbreviation <- function(out, piece, stem, vocabulary, i) {
+  out$at <- c(out$at, i)
+  if (piece$alone) {
+    out$phrases <- rbind(out$phrases, data.frame(phrase = stem, column = piece$column, quality = 0.85, stringsAsFactors = FALSE))
+  } else {
+    own <- vocabulary$terms[vocabulary$terms$column == piece$column & vocabulary$terms$stem == stem_words(piece$word), , drop = FALSE][1, ]
+    if (!is.na(own$stem)) out$terms <- rbind(out$terms, data.frame(stem = stem, column = piece$column, weight = own$weight, source = "name", stringsAsFactors = FALSE))
+  }
+  out
+}
+
+#' Runs of two or three words that hold token i
+#' @noRd
+word_spans <- function(tokens, i) {
+  n <- length(tokens$norm)
+  spans <- lapply(list(c(i, i + 1), c(i - 1, i), c(i, i + 1, i + 2), c(i - 1, i, i + 1), c(i - 2, i - 1, i)), as.integer)
+  Filter(function(s) min(s) >= 1 && max(s) <= n && all(tokens$type[s] == "word"), spans)
+}
+
+#' Levels that abbreviate words of the question: "Regul" for regularly, "ctrl" for control, "trt1" for treatment 1
+#' @noRd
+code_values <- function(tokens, doubtful, vocabulary) {
+  values <- unique(vocabulary$values[c("column", "level")])
+  plain <- tolower(gsub("[^A-Za-z0-9]", "", values$level))
+  at <- integer(); rows <- no_values()
+  words <- which(tokens$type == "word" & nchar(tokens$norm) >= 5 & !tokens$norm %in% vocabulary$lexicon$stop & !tokens$stem %in% vocabulary$values$phrase &
+                   !tokens$stem %in% vocabulary$terms$stem)
+  for (i in words) {
+    word <- tokens$norm[i]
+    digit <- if (i < length(tokens$norm) && tokens$type[i + 1] == "number") tokens$text[i + 1] else ""
+    numbered <- nzchar(digit) & sub("^([a-z]+).*$", "\\1", plain) != plain & sub("^[a-z]+", "", plain) == digit
+    own <- ifelse(numbered, sub("[0-9]+$", "", plain), plain)
+    near <- which(nchar(own) >= 3 & substr(own, 1, 1) == substr(word, 1, 1) & !grepl("[0-9]", own))
+    near <- near[vapply(near, function(k) (nchar(own[k]) >= 4 || !grepl("[aeiou]", own[k])) && abbreviates(own[k], word), NA)]
+    if (any(numbered[near])) near <- near[numbered[near]] else if (!i %in% doubtful) near <- near[!grepl("[aeiou]", substring(own[near], 2))]
+    if (!length(near)) next
+    phrase <- ifelse(numbered[near], paste(tokens$stem[i], digit), tokens$stem[i])
+    rows <- rbind(rows, data.frame(phrase = phrase, column = values$column[near], level = values$level[near], quality = 0.8, stringsAsFactors = FALSE))
+    at <- c(at, i)
+  }
+  initials <- initial_values(tokens, values, vocabulary)
+  list(rows = rbind(rows, initials$rows), at = c(at, initials$at))
+}
+
+#' "slow learners" for the level SL of a column Lrn: the initials, and a word that names the column
+#' @noRd
+initial_values <- function(tokens, values, vocabulary) {
+  codes <- values[grepl("^[A-Z]{2,3}$", values$level), , drop = FALSE]
+  rows <- no_values(); at <- integer()
+  for (k in seq_len(nrow(codes))) {
+    letters <- strsplit(tolower(codes$level[k]), "")[[1]]
+    column <- tolower(vocabulary$columns$name[codes$column[k]])
+    for (i in seq_len(max(0, length(tokens$norm) - length(letters) + 1))) {
+      span <- i - 1 + seq_along(letters)
+      words <- tokens$norm[span]
+      own <- all(tokens$type[span] == "word") && all(substr(words, 1, 1) == letters) && any(vapply(words, function(w) w == column || abbreviates(column, w), NA))
+      if (!own) next
+      rows <- rbind(rows, data.frame(phrase = paste(tokens$stem[span], collapse = " "), column = codes$column[k], level = codes$level[k], quality = 0.9, stringsAsFactors = FALSE))
+      at <- c(at, span)
+    }
+  }
+  list(rows = rows, at = at)
+}
+
+#' Levels written as letters or ordinals, under the words for them
+#' @noRd
+letter_values <- function(base, columns) {
+  sexes <- grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(paste(name_words(vapply(columns, `[[`, "", "name")), vapply(columns, function(col) col$label %||% "", ""))))
+  code <- tolower(base$level)
+  sex <- c(f = "female", m = "male")[code]
+  sex[!sexes[base$column]] <- NA
+  ordinal <- c(`1st` = "first", `2nd` = "second", `3rd` = "third", `4th` = "fourth", `5th` = "fifth", `6th` = "sixth")[code]
+  word <- ifelse(is.na(sex), ordinal, sex)
+  keep <- !is.na(word)
+  data.frame(phrase = stem_words(word[keep]), column = base$column[keep], level = base$level[keep], quality = rep(0.95, sum(keep)), stringsAsFactors = FALSE)
+}
