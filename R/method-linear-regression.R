@@ -88,9 +88,11 @@ compute_linear <- function(ctx, robust = FALSE) {
     new_number("bic", "BIC", out$bic), new_number("log_likelihood", "log likelihood", out$log_likelihood),
     new_number("n", "rows used", out$n)))
   at <- stated_values(ctx, columns, pair)
+  slopes <- if (length(pair) && !robust) simple_slopes(out, m, columns, pair[[1]], ctx$conf_level)
   if (!is.null(at)) numbers <- with_prediction(numbers, predict_at(out, at, ctx$conf_level), ctx, at)
-  result(numbers, tables = list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table)),
-         fit = out, at = at, x = m$x, term = m$term, focal = focal, predictors = predictors,
+  result(numbers, tables = compact(list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table),
+           if (!is.null(slopes)) new_table("simple_slopes", sprintf("Effect of %s at levels of %s", pair[[1]][1], pair[[1]][2]), slopes$table))),
+         slopes = slopes, fit = out, at = at, x = m$x, term = m$term, focal = focal, predictors = predictors,
          factors = vapply(columns, is.factor, NA), columns = columns, pair = pair, aliased = m$term[out$aliased],
          robust = robust)
 }
@@ -140,6 +142,9 @@ coefficient_table <- function(term, estimate, se, df, conf_level) {
 #' Rows of the coefficient table that belong to the column asked about, when there is one
 #' @noRd
 focal_rows <- function(ctx, source) {
+  # an interaction that was asked for is what the answer is about
+  product <- if (isTRUE(ctx$reading$extra$interaction)) grep(" x ", source, fixed = TRUE)
+  if (length(product)) return(product)
   asked <- unique(c(ctx$reading$predictors, ctx$reading$by))
   if (length(asked) != 1) integer() else which(source == asked)
 }
@@ -193,7 +198,8 @@ say_linear <- function(ctx, res) {
                                                       some_of(vapply(ctx$columns[ctx$reading$adjust_for], say_column,
                                                           ""), 5)) else ""
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
-  headline <- if (!is.null(res$at)) say_expected(ctx, res, y) else if (length(res$focal) == 1) say_one_slope(ctx, res, y, held, clear)
+  headline <- if (length(res$pair) && length(res$focal)) say_interaction(ctx, res, y, held, clear)
+    else if (!is.null(res$at)) say_expected(ctx, res, y) else if (length(res$focal) == 1) say_one_slope(ctx, res, y, held, clear)
     else if (length(res$focal) > 1) sprintf("%s %s with %s%s: F(%s, %s) = %s, %s.", capital(y),
                                             if (clear) "goes" else "does not clearly go",
                                             say_column(ctx$columns[[res$predictors]]), held, say_number(n$df1),
@@ -204,7 +210,7 @@ say_linear <- function(ctx, res) {
                  say_p(n$p_value))
   t <- res$tables[[1]]$data
   clear_terms <- t$term[-1][which(t$p_value[-1] < 1 - ctx$conf_level)]
-  details <- c(if (length(res$focal) != 1) if (length(clear_terms)) sprintf("Coefficients clearly away from zero: %s.",
+  details <- c(say_slopes(ctx, res), if (length(res$focal) != 1) if (length(clear_terms)) sprintf("Coefficients clearly away from zero: %s.",
       some_of(clear_terms, 8)) else "No coefficient is clearly away from zero.",
                if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
                                                 some_of(res$aliased, 5)),
@@ -282,7 +288,7 @@ script_linear <- function(ctx, res) {
     "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",
     sprintf(paste0("tables$coefficients <- data.frame(term = %s, estimate = beta, se = est[, 2], statistic = est[, ",
                    "3], p_value = est[, 4], ci_low = beta - half, ci_high = beta + half)"), as_r_strings(res$term)),
-    script_focal(res), script_expected(res), "n <- length(y); rss <- sum(resid(fit)^2)",
+    script_focal(res), script_slopes(res), script_expected(res), "n <- length(y); rss <- sum(resid(fit)^2)",
     paste0("numbers <- c(numbers, list(r_squared = s$r.squared, adj_r_squared = s$adj.r.squared, sigma = s$sigma, ",
            "f_statistic = s$fstatistic[1], f_df1 = s$fstatistic[2], f_df2 = s$fstatistic[3],"),
     paste0("  f_p_value = pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), aic = AIC(fit), ",
@@ -306,10 +312,67 @@ script_focal <- function(res) {
                                        paste0("numbers <- list(estimate = row$estimate, se = row$se, statistic = ",
                                               "row$statistic, df = fit$df.residual, p_value = row$p_value, ci_low = ",
                                               "row$ci_low, ci_high = row$ci_high, conf_level = conf_level)")))
-  if (length(res$focal) > 1) return(c("without <- update(fit, . ~ . - x1)", "partial <- anova(without, fit)",
+  if (length(res$focal) > 1) return(c(sprintf("without <- update(fit, . ~ . - %s)", if (length(res$pair)) paste(sprintf("x%d", match(res$pair[[1]], names(res$columns))), collapse = ":") else "x1"), "partial <- anova(without, fit)",
                                       paste0("numbers <- list(statistic = partial$F[2], df1 = partial$Df[2], df2 = ",
                                              "partial$Res.Df[2], p_value = partial[2, \"Pr(>F)\"], conf_level = ",
                                              "conf_level)")))
   paste0("numbers <- list(statistic = s$fstatistic[1], df1 = s$fstatistic[2], df2 = s$fstatistic[3], p_value = ",
          "pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), conf_level = conf_level)")
+}
+
+# ---- an interaction by its simple slopes ---------------------------------------------------------------------------
+
+#' Effect of the first column at levels of the second: each level, or its mean and one standard deviation to either side
+#'
+#' @section Shape: list(table (at, term, estimate, se, statistic, p_value, ci_low, ci_high), weights = matrix, one row a slope); NULL when a
+#'   coefficient is missing.
+#' @section Source: Aiken, L. S. and West, S. G. (1991). Multiple Regression: Testing and Interpreting Interactions. Sage.
+#' @noRd
+simple_slopes <- function(fit, m, columns, pair, conf_level) {
+  if (length(fit$aliased)) return(NULL)
+  b <- columns[[pair[2]]]
+  first <- which(m$source == pair[1]); second <- which(m$source == pair[2])
+  settings <- if (is.factor(b)) rbind(0, diag(length(second))) else {
+    at <- stat_group_moments(b)
+    cbind(at[[1, "mean"]] + c(-1, 0, 1) * sqrt(at[[1, "m2"]] / (at[[1, "n"]] - 1)))
+  }
+  labels <- if (is.factor(b)) levels(b) else sprintf("%s (%s)", format(signif(settings[, 1], 4), trim = TRUE), c("mean - sd", "mean", "mean + sd"))
+  rows <- expand.grid(term = first, setting = seq_len(nrow(settings)))
+  weights <- t(vapply(seq_len(nrow(rows)), function(i) {
+    w <- numeric(length(m$term)); w[rows$term[i]] <- 1
+    products <- match(paste(m$term[rows$term[i]], m$term[second], sep = " x "), m$term)
+    w[products] <- settings[rows$setting[i], ]
+    w
+  }, numeric(length(m$term))))
+  estimate <- drop(weights %*% fit$coefficients)
+  se <- fit$sigma * sqrt(rowSums((weights %*% fit$unscaled) * weights))
+  half <- stats::qt(1 - (1 - conf_level) / 2, fit$df) * se
+  list(table = data.frame(at = labels[rows$setting], term = m$term[rows$term], estimate = estimate, se = se, statistic = estimate / se,
+                          p_value = 2 * stats::pt(-abs(estimate / se), fit$df), ci_low = estimate - half, ci_high = estimate + half, stringsAsFactors = FALSE), weights = weights)
+}
+
+say_interaction <- function(ctx, res, y, held, clear) {
+  n <- res$number
+  a <- say_column(ctx$columns[[res$pair[[1]][1]]]); b <- say_column(ctx$columns[[res$pair[[1]][2]]])
+  test <- if (length(res$focal) == 1) sprintf("interaction %s, %s, %s", say_number(n$estimate), say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_p(n$p_value))
+    else sprintf("interaction F(%s, %s) = %s, %s", say_number(n$df1), say_number(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
+  sprintf("What %s goes along with in %s %s on %s%s: %s.", a, y, if (clear) "depends" else "does not clearly depend", b, held, test)
+}
+
+say_slopes <- function(ctx, res) {
+  t <- res$slopes$table
+  if (is.null(t)) return(NULL)
+  unit <- outcome_column(ctx)$unit
+  sprintf("By %s: %s.", say_column(ctx$columns[[res$pair[[1]][2]]]),
+          some_of(sprintf("at %s, %s %s (%s, %s)", t$at, t$term, vapply(t$estimate, function(v) with_unit(say_number(v), unit), ""),
+                          mapply(function(l, h) say_interval(l, h, ctx$conf_level), t$ci_low, t$ci_high), vapply(t$p_value, say_p, "")), 8))
+}
+
+script_slopes <- function(res) {
+  if (is.null(res$slopes)) return(NULL)
+  w <- res$slopes$weights
+  c("# effect of the first column at levels of the second: weighted sums of the coefficients",
+    sprintf("w <- matrix(c(%s), %d, byrow = TRUE)", paste(as_r_number(as.vector(t(w))), collapse = ", "), nrow(w)),
+    "slope <- drop(w %*% beta); slope_se <- sqrt(rowSums((w %*% vcov(fit)) * w)); slope_half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * slope_se",
+    "tables$simple_slopes <- data.frame(estimate = slope, se = slope_se, statistic = slope / slope_se, p_value = 2 * pt(-abs(slope / slope_se), fit$df.residual), ci_low = slope - slope_half, ci_high = slope + slope_half)")
 }

@@ -71,7 +71,7 @@ say_time_table <- function(ctx, res) {
   if (!is.null(order) && nrow(t) > 1) {
     by <- order(if (order == "lowest") v else -v)
     text <- sprintf("%s is %s in %s (%s), followed by %s.", capital(what), order, t$period[by[1]], with_unit(say_number(v[by[1]]), unit),
-                    some_of(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], function(x) with_unit(say_number(x), unit), "")), 3))
+                    some_of(utils::head(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], function(x) with_unit(say_number(x), unit), "")), 3), 3))
   }
   thin <- t$n < 5
   list(headline = text, details = c(if (any(thin)) sprintf("Fewer than five rows stand behind %s.",

@@ -67,6 +67,7 @@ date_filters <- function(state) {
   columns <- state$vocabulary$columns
   loose <- regmatches(state$text, regexpr("\\b((first|second|third|fourth|last|1st|2nd|3rd|4th) (quarter|half)|[qh][1-4])\\b(?! (of )?[0-9]{4})", state$text, ignore.case = TRUE, perl = TRUE))
   if (length(loose) && any(columns$kind %in% c("date", "datetime")) && !any(tolower(state$vocabulary$values$level) == tolower(loose))) state$flags$open_month <- loose
+  state <- relative_periods(state)
   at <- which(state$type == "date")
   year_like <- which(state$type == "number" & !state$used &
                      vapply(state$items, function(i) isTRUE(i$value %in% 1900:2100), NA))
@@ -178,3 +179,46 @@ one_date_filter <- function(state, k, at, name) {
 
 lex_ids_at <- function(state, k, kind) if (is.na(k) || k < 1 || k > state$n) character() else lex_ids(state$items[[k]],
     kind)
+
+# ---- periods counted from the ends of the data ------------------------------------------------------------------------
+
+#' "last month", "the last 3 weeks", "the first two years": counted from the first or last day of the data, which is said
+#' @noRd
+relative_periods <- function(state) {
+  columns <- state$vocabulary$columns
+  dated <- which(columns$kind %in% c("date", "datetime"))
+  if (!length(dated)) return(state)
+  span <- as.Date(strsplit(columns$days[dated[1]], " ", fixed = TRUE)[[1]])
+  if (length(span) != 2 || anyNA(span)) return(state)
+  for (k in seq_len(state$n - 1)) {
+    found <- relative_period(state, k, span)
+    if (is.null(found)) next
+    state <- add_filter(state, columns$name[dated[1]], "between", format(found$range))
+    state <- assume(state, sprintf("Took %s to mean %s to %s, counted from the %s day in the data.", quoted(found$text), format(found$range[1]), format(found$range[2]), found$end))
+    state <- use_items(state, found$at)
+  }
+  state
+}
+
+relative_period <- function(state, k, span) {
+  norm <- item_norm(state, k)
+  end <- if (norm %in% c("last", "latest", "past", "most recent")) "last" else if (norm %in% c("first", "earliest")) "first" else return(NULL)
+  number <- isTRUE(state$type[k + 1] == "number") && isTRUE(state$items[[k + 1]]$value %in% 1:400)
+  at <- k + 1 + number
+  unit <- regmatches(item_norm(state, at), regexec("^(day|week|month|quarter|year)s?$", item_norm(state, at)))[[1]]
+  # "first month" without a number, "last day": the period as the calendar has it
+  if (!length(unit) || (!number && end == "first") || grepl("^(of|in)$", item_norm(state, at + 1))) return(NULL)
+  n <- if (number) state$items[[k + 1]]$value else 1
+  if (unit[2] == "quarter") { unit[2] <- "month"; n <- 3 * n }
+  range <- if (!number) calendar_period(span[2], unit[2], n) else if (end == "last") c(seq(span[2], by = sprintf("-%d %s", n, unit[2]), length.out = 2)[2] + 1, span[2])
+    else c(span[1], seq(span[1], by = sprintf("%d %s", n, unit[2]), length.out = 2)[2] - 1)
+  list(range = range, end = end, at = k:at, text = paste(vapply(k:at, function(j) item_norm(state, j), ""), collapse = " "))
+}
+
+#' The calendar month, year, week or day that holds the last day of the data
+#' @noRd
+calendar_period <- function(day, unit, n) {
+  first <- switch(unit, day = day, week = day - (as.integer(format(day, "%u")) - 1), year = as.Date(format(day, "%Y-01-01")),
+                  month = if (n == 3) as.Date(sprintf("%s-%02d-01", format(day, "%Y"), 3 * ((as.integer(format(day, "%m")) - 1) %/% 3) + 1)) else as.Date(format(day, "%Y-%m-01")))
+  c(first, day)
+}

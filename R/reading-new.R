@@ -51,7 +51,7 @@ plain_core <- function(r) {
     relate = paste("how", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "go together",
                    if (length(r$adjust_for)) paste("with", some_of(r$adjust_for), "held constant")) |> trimws(),
     predict = paste0("how ", y, " goes with ", x, if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
-        " held constant"), if (!is.null(r$extra$cluster)) sprintf(", with an intercept for each %s", r$extra$cluster)),
+        " held constant"), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other", if (!is.null(r$extra$cluster)) sprintf(", with an intercept for each %s", r$extra$cluster)),
     drivers = paste("which columns go with", y, "most"),
     rank = paste0("rank ", if (length(r$by)) paste0(by, " by ") else "rows by ",
                   if (nzchar(statistic)) paste0(statistic, " "), y,

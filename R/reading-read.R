@@ -129,10 +129,34 @@ decide_reading <- function(state, mentions) {
     return(new_verdict("needs_choice", reading, sprintf("%s needs its year here. Say which, such as \"%s 2024\".",
                                                         capital(quoted(state$flags$open_month)), state$flags$open_month)))
   }
+  vague <- vague_condition(state, mentions, task)
+  if (!is.null(vague)) return(vague_verdict(state, reading, vague))
   loose <- loose_numbers(state, task)
   if (length(loose)) return(loose_number_verdict(state, reading, loose))
   reading$confidence <- reading_confidence(state, mentions, scores, task)
   new_verdict("answered", reading)
+}
+
+#' "sales on rainy days": an adjective of a measured column narrows the rows but does not say from which value
+#' @noRd
+vague_condition <- function(state, mentions, task) {
+  if (!task %in% c("describe", "frequency", "compare") || length(mentions) < 2) return(NULL)
+  for (m in mentions) {
+    plain <- m$adjective && state$type[m$at] == "adjective" && !grepl("(er|est)$", item_norm(state, m$at))
+    before <- item_norm(state, m$at - 1)
+    if (plain && before %in% c("on", "in", "for", "during", "of", "among", "with", "at") && !item_norm(state, m$at + 1) %in% c("", "and", "or", "than")) return(m)
+  }
+  NULL
+}
+
+vague_verdict <- function(state, reading, m) {
+  name <- column_of(state, m$column)
+  r <- reading
+  for (slot in c("outcome", "by", "predictors")) r[[slot]] <- setdiff(r[[slot]], name)
+  r$filters <- c(r$filters, list(new_filter(name, if (m$low) "<=" else ">", 0)))
+  r$assumed <- character()
+  choice_verdict(state, reading, list(finish_reading(r)), sprintf("%s leaves open from which value of %s on. Name it (\"with %s above 5\"), or choose the reading below.",
+                                                                 quoted(m$text), quoted(name), name))
 }
 
 #' Numbers in the question that no condition, setting or slot has taken up

@@ -15,6 +15,11 @@ fill_rank <- function(state, mentions, r) {
   rows <- vapply(r$by, function(n) columns$kind[match(n, columns$name)] %in% c("id", "date", "text"), NA)
   rows <- rows & columns$unique[match(r$by, columns$name)]
   if (is.null(r$statistic)) r$by <- r$by[!rows]
+  # what is sold, earned or spent adds up
+  if (length(r$by) && is.null(r$statistic) && grepl("\\b(sold|sell|sells|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b", state$text, ignore.case = TRUE)) {
+    r$statistic <- "sum"
+    r$assumed <- c(r$assumed, "Groups are ranked by their total.")
+  }
   if (length(r$by) && is.null(r$statistic)) r$assumed <- c(r$assumed, "Groups are ranked by their mean.")
   if (length(r$by) && is.null(r$statistic)) r$statistic <- "mean"
   if (!length(r$by)) r$statistic <- NULL

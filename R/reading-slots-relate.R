@@ -63,12 +63,28 @@ fill_predict <- function(state, mentions, r) {
   if (length(named) && is.null(r$extra$event_level)) r$extra$event_level <- named[[1]]$levels
   r$extra$at <- unlist(lapply(rest, function(m) if (identical(m$marker, "value")) stats::setNames(m$value,
       column_of(state, m$column))))
-  r <- take_cluster(state, rest, r)
+  r <- take_cluster(state, rest, take_stated_values(state, r))
   if (identical(r$method_asked, "weighted_linear_regression")) r <- take_model_weight(state, rest, r)
   r$extra$degree <- asked_degree(state)
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || asks_for_moderation(state)
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
+  r
+}
+
+#' "predict mpg for a wt of 3 and an hp of 120": numbers of measured columns are values to predict at, not conditions
+#' @noRd
+take_stated_values <- function(state, r) {
+  asks <- grepl("\\b(predict|expect(ed)?|estimate)\\b.*\\b(for|with|when|if|at|of|given)\\b", state$text, ignore.case = TRUE)
+  columns <- state$vocabulary$columns
+  stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1 && columns$kind[g$column] %in% c("number", "count"), state$groups)
+  stated <- Filter(function(g) !column_of(state, g$column) %in% r$outcome, stated)
+  if (!asks || !length(stated)) return(r)
+  names <- vapply(stated, function(g) column_of(state, g$column), "")
+  values <- stats::setNames(vapply(stated, function(g) g$numbers[1], 1), names)
+  r$extra$at <- c(r$extra$at, values[setdiff(names, names(r$extra$at))])
+  r$predictors <- unique(c(r$predictors, names))
+  r$filters <- Filter(function(f) !f$column %in% names, r$filters)
   r
 }
 

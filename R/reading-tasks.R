@@ -132,6 +132,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && sum(kinds %in% c("number", "count")) == 1 &&
       score["predict"] < 0.5) score["compare"] <- score["compare"] + 1.4
   # "how many values are missing": a matter of quality, not of levels
+  if (grepl("\\b(are|is|were|was) (missing|blank|empty)\\b|missing (values|entries)", state$text, ignore.case = TRUE) && score["frequency"] > 0.5) {
+    score["quality"] <- score["quality"] + 1.5
+  }
   if (grepl("\\bmissing\\b|\\bblanks?\\b|\\bempty\\b", state$text, ignore.case = TRUE) &&
       score["quality"] > 0.5) score["quality"] <- score["quality"] + 0.6
   if (grepl("\\b(more|less|equally) (variable|varied|spread)|vary (more|less)|variances? (of|between|differ)", state$text,

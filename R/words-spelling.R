@@ -14,7 +14,7 @@ correct_spelling <- function(tokens, vocabulary) {
   own <- candidates %in% vocabulary$words
   for (i in doubtful) {
     found <- nearest_word(tokens$norm[i], candidates, own)
-    if (is.null(found)) next
+    if (is.null(found) || tokens$norm[i] == paste0(found, "y") || tokens$norm[i] == paste0(found, "ly")) next
     tokens$corrected[tokens$text[i]] <- found
     tokens$norm[i] <- found
     tokens$stem[i] <- stem_words(found)

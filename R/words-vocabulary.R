@@ -17,6 +17,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       first_level = vapply(columns, function(col) as.character(c(col$levels, "")[1]), ""),
                       last_level = vapply(columns, function(col) as.character(last_of(c("", col$levels))), ""),
                       years = vapply(columns, function(col) years_of(study, col), ""),
+                      days = vapply(columns, function(col) years_of(study, col, "%Y-%m-%d", " "), ""),
                       coded = vapply(columns, function(col) is_coded(col, study$tables[[col$table]]$data[[col$name]]), NA),
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
                       stringsAsFactors = FALSE)
@@ -54,10 +55,10 @@ key_values <- function(columns, study, most = 200000L) {
 
 #' First and last year of a date column, "1973-1973"; empty for other kinds
 #' @noRd
-years_of <- function(study, col) {
+years_of <- function(study, col, form = "%Y", between = "-") {
   if (!col$kind %in% c("date", "datetime")) return("")
   r <- range(understood(study, col$name, col$table), na.rm = TRUE)
-  if (anyNA(r) || any(is.infinite(as.numeric(r)))) "" else paste(format(r, "%Y"), collapse = "-")
+  if (anyNA(r) || any(is.infinite(as.numeric(r)))) "" else paste(format(r, form), collapse = between)
 }
 
 #' Whole numbers 1, 2, ... k without a gap are likely codes of groups; 4, 12, 16 months are not
