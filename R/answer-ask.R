@@ -87,10 +87,21 @@ carry_out <- function(answer, options, previous) {
   answer$checks <- lapply(compact(plan$method$checks(context, answer$result)), word_check)
   answer$second <- second_opinions(context, plan, answer$result)
   answer$sentences <- plan$method$sentences(context, answer$result)
-  answer$figure <- plan$method$figure(context, answer$result)
+  answer$figure <- answer_figure(context, plan$method$figure(context, answer$result))
   answer$next_steps <- plan$method$next_steps(context, answer$result)
   answer$cautions <- answer_cautions(answer)
   answer
+}
+
+#' The method's own figure, or the one that the question asks for
+#' @noRd
+answer_figure <- function(context, own) {
+  look <- context$reading$extra$look
+  look$kind <- context$reading$extra$picture %||% look$kind
+  if (is.null(look)) return(own)
+  figure <- asked_figure(context, look, own) %||% own
+  if (!is.null(figure)) figure$look <- look
+  figure
 }
 
 #' Settle what the reading leaves to the data: all columns, the second group, tables used
@@ -196,7 +207,8 @@ refuse_identifiers <- function(reading, columns) {
 
 columns_used <- function(reading) {
   unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for,
-           vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight))
+           vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight,
+           look_columns_used(reading$extra$look)))
 }
 
 #' Everything a method may look at
@@ -205,7 +217,7 @@ answer_context <- function(study, reading, options) {
   used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column, reading$extra$cluster))
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
-  carried <- unique(c(weight, unit, reading$unit))
+  carried <- unique(c(weight, unit, reading$unit, look_columns_used(reading$extra$look)))
   required <- if (isTRUE(reading$extra$ranking)) reading$outcome else if (reading$task == "look_up") character() else used
   frame <- build_frame(study, required, reading$filters, unique(c(carried, setdiff(used, required))))
   if (frame$used == 0 && length(c(used, reading$filters))) stop_no_rows(frame, reading)

@@ -103,18 +103,41 @@ print.upbeatquill_text <- function(x, ...) {
 #' @param file Path of a PNG, SVG or PDF to save to, or `NULL`.
 #' @param width,height Size in inches.
 #' @param dpi Dots an inch of a PNG.
+#' @param ... Changes of the figure, each by name: `kind` (histogram, density, box, violin, scatter, bar, line, qq, pie, dot, mosaic,
+#'   heatmap), `title`, `subtitle`, `x_label`, `y_label`, `colour` and `panel` (names of columns), `order` ("mean", "median", "count",
+#'   "name"), `line_at` (a number), `mean_line` ("mean" or "median"), `mark` (conditions, such as `list(swarmed = "yes")`), `log` ("x", "y"),
+#'   `limits` (two numbers), `legend` ("top", "bottom", "left", "right", "none"), `grey` (`TRUE`). The same can be said in words:
+#'   `ask(a, "as a box plot, coloured by region")`; then the script changes with it.
 #' @return A ggplot object; invisibly when saved. `NULL` where the answer has no figure.
 #' @section Errors: `upbeatquill_error_package_missing` without ggplot2; `upbeatquill_error_bad_argument` for an
 #'   unknown file type.
 #' @export
-figure <- function(a, file = NULL, width = 8, height = 5, dpi = 150) {
+figure <- function(a, file = NULL, width = 8, height = 5, dpi = 150, ...) {
   need_answer(a)
+  if (...length()) a <- with_look(a, list(...))
   if (is.null(a$figure)) return(invisible(NULL))
   need_package("ggplot2", to = "draw figures")
   plot <- finish_figure(a$figure$draw(), a$figure, a$context)
   if (is.null(file)) return(plot)
   save_figure(plot, file, width, height, dpi)
   invisible(plot)
+}
+
+#' The answer with its figure changed by argument
+#' @noRd
+with_look <- function(a, look) {
+  unknown <- setdiff(names(look) %||% "", look_fields())
+  if (length(unknown)) stop_input(sprintf("figure() knows no %s.", some_of(quoted(unknown))), todo = sprintf("It takes %s.", paste(look_fields(), collapse = ", ")), class = "bad_argument")
+  if (a$status != "answered") return(a)
+  look <- check_look(look, a$study)
+  reading <- a$reading
+  reading$extra$look <- utils::modifyList(reading$extra$look %||% list(), look[setdiff(names(look), "kind")])
+  reading$extra$picture <- look$kind %||% reading$extra$picture
+  context <- answer_context(a$study, reading, list(conf_level = a$context$conf_level, seed = a$seed))
+  a$context <- context
+  a$reading <- reading
+  a$figure <- answer_figure(context, a$method$figure(context, a$result))
+  a
 }
 
 save_figure <- function(plot, file, width, height, dpi) {

@@ -84,6 +84,6 @@ script_figure <- function(figure) {
   if (is.null(figure)) return(character())
   c("", "# ---- the figure ----",
     "if (Sys.getenv(\"UPBEATQUILL_FIGURE\", \"yes\") == \"yes\" && requireNamespace(\"ggplot2\", quietly = TRUE)) {",
-    "  library(ggplot2)", paste0("  ", figure$script),
+    "  library(ggplot2)", paste0("  ", c(figure$script, look_script(figure$look))),
     "  ggsave(\"answer.png\", plot, width = 8, height = 5, dpi = 150)", "}")
 }

@@ -52,8 +52,10 @@ figure_caption <- function(ctx) {
 }
 
 finish_figure <- function(plot, spec, ctx) {
-  plot + ggplot2::labs(title = wrap_text(spec$title, 74),
+  plot <- plot + ggplot2::labs(title = wrap_text(spec$title, 74),
                        subtitle = if (!is.null(spec$subtitle)) wrap_text(spec$subtitle, 92),
                        caption = wrap_text(figure_caption(ctx), 110), alt = spec$alt) +
     quill_theme()
+  if (identical(spec$kind, "pie")) plot <- plot + pie_theme()
+  if (is.null(spec$look)) plot else apply_look(plot, spec$look)
 }

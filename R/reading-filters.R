@@ -190,7 +190,7 @@ relative_periods <- function(state) {
   if (!length(dated)) return(state)
   span <- as.Date(strsplit(columns$days[dated[1]], " ", fixed = TRUE)[[1]])
   if (length(span) != 2 || anyNA(span)) return(state)
-  for (k in seq_len(state$n - 1)) {
+  for (k in seq_len(max(0, state$n - 1))) {
     found <- relative_period(state, k, span)
     if (is.null(found)) next
     state <- add_filter(state, columns$name[dated[1]], "between", format(found$range))

@@ -11,6 +11,24 @@ read_follow_up <- function(study, text, previous) {
   if (!is.null(choice)) return(new_verdict("answered", choice))
   vocabulary <- study_vocabulary(study)
   if (!nzchar(text) || nchar(text) > 2000) return(read_question(study, text))
+  wished <- take_look(text, vocabulary)
+  if (length(wished$look) && only_wishes(wished$text)) return(with_wishes(new_verdict("answered", continued(previous)), wished$look))
+  text <- wished$text
+  verdict <- read_edit(study, text, previous, vocabulary)
+  with_wishes(verdict, wished$look)
+}
+
+#' Is nothing left of a follow-up but words of politeness?
+#' @noRd
+only_wishes <- function(text) !nzchar(gsub("\\b(please|now|and|then|also|it|the|make|draw|show|figure|plot|chart|graph|same|with|a|again|instead|but|in|on|as|can|you|could)\\b|[^\\p{L}\\p{N}]+", "", tolower(text), perl = TRUE))
+
+continued <- function(r) {
+  r$assumed <- unique(c(r$assumed, "Continued from the question before."))
+  r$alternatives <- list()
+  finish_reading(r)
+}
+
+read_edit <- function(study, text, previous, vocabulary) {
   state <- parse_question(text, vocabulary)
   mentions <- find_mentions(state)
   scores <- score_tasks(state, mentions)

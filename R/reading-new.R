@@ -73,7 +73,7 @@ plain_core <- function(r) {
     pool = sprintf("combine the studies by %s", paste(r$outcome,
         collapse = " and its error ")), look_up = paste0("show the rows", if (length(r$outcome)) sprintf(" with %s", y)),
     sample_size = plain_plan(r$extra$plan),
-    figure = paste0("draw ", if (is.null(r$extra$picture)) "" else paste0("a ", r$extra$picture, " of "),
+    figure = paste0("draw ", if (is.null(r$extra$picture)) "" else paste0("a ", if (r$extra$picture %in% figure_kinds()) kind_word(r$extra$picture) else r$extra$picture, " of "),
                     some_of(unique(c(r$outcome, r$predictors, r$by)), 5)),
     paste(gsub("_", " ", r$task), if (length(r$outcome)) y else "", if (length(r$by)) paste("by", by) else "") |>
     trimws())

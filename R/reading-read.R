@@ -19,10 +19,31 @@ read_question <- function(study, text) {
     return(new_verdict("needs_choice", blank, "These are questions that this data can answer; ask one of them, or your own."))
   }
   derived <- derive_for_question(study, text)
-  state <- parse_question(derived$text, study_vocabulary(derived$study))
-  verdict <- decide_reading(state, find_mentions(state))
+  vocabulary <- study_vocabulary(derived$study)
+  wished <- take_look(derived$text, vocabulary)
+  state <- parse_question(wished$text, vocabulary)
+  verdict <- with_wishes(decide_reading(state, find_mentions(state)), wished$look)
   if (!identical(derived$study, study)) verdict$study <- derived$study
   verdict
+}
+
+#' A verdict whose readings carry the wishes about the figure
+#' @noRd
+with_wishes <- function(verdict, look) {
+  if (!length(look)) return(verdict)
+  add <- function(r) { r$extra$look <- utils::modifyList(r$extra$look %||% list(), look); r$assumed <- unique(c(r$assumed, say_look(look))); r }
+  verdict$reading <- add(verdict$reading)
+  verdict$reading$alternatives <- lapply(verdict$reading$alternatives, add)
+  verdict
+}
+
+#' What was understood of the wishes
+#' @noRd
+say_look <- function(look) {
+  c(if (!is.null(look$colour)) sprintf("Coloured by %s.", look$colour), if (!is.null(look$panel)) sprintf("One panel for each %s.", look$panel),
+    if (!is.null(look$order)) sprintf("Groups in the order of their %s.", look$order), if (!is.null(look$log)) sprintf("The %s axis is logarithmic.", look$log),
+    if (!is.null(look$line_at)) sprintf("A line is drawn at %s.", format_plain(look$line_at)), if (!is.null(look$mean_line)) sprintf("A line is drawn at the %s.", look$mean_line),
+    if (!is.null(look$mark)) sprintf("Marked: rows where %s.", paste(vapply(look$mark, plain_filter, ""), collapse = " and ")))
 }
 
 #' "what can I ask?"

@@ -54,9 +54,11 @@ lexicon_links <- function(spans, lexicon, tokens) {
   p <- lexicon$phrases[m$entry, , drop = FALSE]
   # "months" shares its stem with "monthly" but asks for no table by month
   periodic <- p$kind == "every" | (p$kind == "task" & p$id == "trend")
+  # "clustered by keeper" speaks of rows that belong together, not of clusters to be found
+  clusters <- p$kind == "method" & p$id == "cluster_kmeans" & !grepl(" ", p$words, fixed = TRUE) & tokens$norm[spans$from[m$span]] != p$words
   # "missed" shares its stem with "missing" but speaks of what people did
   slip <- p$kind == "task" & p$id == "quality" & !grepl(" ", p$words, fixed = TRUE) & grepl("^miss", p$words) & tokens$norm[spans$from[m$span]] %in% c("missed", "miss", "misses")
-  exact <- !slip & (!periodic | grepl(" ", p$words, fixed = TRUE) | tokens$norm[spans$from[m$span]] == p$words)
+  exact <- !slip & !clusters & (!periodic | grepl(" ", p$words, fixed = TRUE) | tokens$norm[spans$from[m$span]] == p$words)
   links <- new_links(spans$from[m$span], spans$to[m$span], "lexicon", p$id, p$kind, score = p$weight)
   links[exact, , drop = FALSE]
 }
