@@ -150,6 +150,8 @@ decide_reading <- function(state, mentions) {
     return(new_verdict("needs_choice", reading, sprintf("%s needs its year here. Say which, such as \"%s 2024\".",
                                                         capital(quoted(state$flags$open_month)), state$flags$open_month)))
   }
+  bare <- rate_without_base(state, mentions, task)
+  if (!is.null(bare)) return(rate_verdict(state, mentions, reading, bare))
   vague <- vague_condition(state, mentions, task)
   if (!is.null(vague)) return(vague_verdict(state, reading, vague))
   loose <- loose_numbers(state, task)

@@ -28,6 +28,8 @@ fill_task <- function(state, mentions, task) {
   r$extra$mix <- grepl("\\b(mix|makeup|make-up|composition|breakdown) of\\b", state$text, ignore.case = TRUE)
   r$extra$type_three <- grepl("\\btype[- ]?(iii|3|three)\\b", state$text, ignore.case = TRUE)
   r$extra$stratified <- grepl("\\b(stratif|strata)", state$text, ignore.case = TRUE)
+  rate <- if (is.null(method) && task %in% c("describe", "rank", "relate", "compare", "frequency", "predict", "trend")) rate_asked(state, mentions)
+  if (!is.null(rate)) return(fill_rate(state, mentions, r, rate))
   if (isTRUE(method %in% structure_methods())) return(fill_structure(state, mentions, r))
   if (identical(method, "ancova")) {
     # measured columns beside the outcome are its covariates, whatever word introduces them

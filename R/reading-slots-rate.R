@@ -1,0 +1,55 @@
+# "claims per holder": one measured column per unit of another.
+
+#' The two mentions of a rate, or NULL
+#' @section Shape: list(top, base), mentions.
+#' @noRd
+rate_asked <- function(state, mentions) {
+  for (i in seq_along(mentions)) for (j in seq_along(mentions)) {
+    a <- mentions[[i]]; b <- mentions[[j]]
+    if (i == j || !between_says_per(state, a$at, b$at)) next
+    many <- state$vocabulary$columns$distinct[b$column] > 12
+    if (kind_at(state, a$column) %in% c("number", "count") && kind_at(state, b$column) %in% c("number", "count") && many) return(list(top = a, base = b))
+  }
+  NULL
+}
+
+between_says_per <- function(state, from, to) {
+  if (to <= from) return(FALSE)
+  between <- if (to - from > 1) vapply((from + 1):(to - 1), function(k) item_norm(state, k), "") else character()
+  own <- setdiff(between, c("a", "the", "each", "every", "one", "single", "total"))
+  identical(own, "per") || identical(own, c("divided", "by")) || identical(own, "for") && any(between %in% c("each", "every"))
+}
+
+fill_rate <- function(state, mentions, r, found) {
+  r$task <- "describe"
+  r <- with_filters(state, r)
+  r$outcome <- column_of(state, found$top$column)
+  r$predictors <- column_of(state, found$base$column)
+  rest <- Filter(function(m) !m$column %in% c(found$top$column, found$base$column) && can_group(state, m$column) && kind_at(state, m$column) != "id", mentions)
+  r$by <- column_names_of(state, rest)
+  r$statistic <- NULL
+  r$extra$rate <- TRUE
+  r$extra$outcome_mentions <- mentions
+  r
+}
+
+#' "the claim rate": a rate of a count, without saying of what
+#' @noRd
+rate_without_base <- function(state, mentions, task) {
+  if (!task %in% c("describe", "compare", "rank", "relate") || !is.null(rate_asked(state, mentions))) return(NULL)
+  for (m in mentions) {
+    counted <- kind_at(state, m$column) == "count" && state$vocabulary$columns$distinct[m$column] > 12
+    if (counted && grepl("^rates?$", item_norm(state, m$at + 1)) && !grepl("rate", tolower(column_of(state, m$column)))) return(m)
+  }
+  NULL
+}
+
+rate_verdict <- function(state, mentions, reading, m) {
+  columns <- state$vocabulary$columns
+  bases <- which(columns$kind %in% c("number", "count") & columns$distinct > 12 & columns$role == "" & seq_len(nrow(columns)) != m$column)
+  # columns that sound like what is counted over come first
+  bases <- bases[order(!grepl("hold|popul|expos|person|people|total|visit|year|day|hour|n$|size|number|count|trial|sampl", tolower(columns$name[bases])))]
+  choices <- lapply(utils::head(bases, 3), function(b) finish_reading(fill_rate(state, mentions, new_reading("describe"), list(top = m, base = list(column = b)))))
+  choices <- c(choices, list(finish_reading(reading)))
+  choice_verdict(state, reading, choices, sprintf("A rate of %s needs what it is per. Choose one of the readings below, by number or in your own words.", quoted(column_of(state, m$column))))
+}
