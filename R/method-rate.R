@@ -16,7 +16,7 @@ method_rate_table <- function() {
 #' @section Shape: `estimate`, `se` (linearised), `ci_low`, `ci_high` (t, n - 1 df; NA under two rows), `total`, `base`, `n`.
 #' @section Source: Cochran, W. G. (1977). Sampling Techniques, equation 6.13.
 #' @noRd
-stat_rate <- function(x, base, conf_level = 0.95) {
+stat_total_rate <- function(x, base, conf_level = 0.95) {
   n <- length(x)
   if (sum(base) == 0) stop_data("The totals to divide by are zero.", class = "outcome_constant")
   rate <- sum(x) / sum(base)
@@ -28,12 +28,12 @@ stat_rate <- function(x, base, conf_level = 0.95) {
 compute_rate <- function(ctx) {
   x <- outcome_values(ctx); base <- outcome_values(ctx, ctx$reading$predictors[1])
   if (any(base < 0)) stop_data(sprintf("%s holds negative values, so nothing can be counted per unit of it.", quoted(ctx$reading$predictors[1])), class = "unfit_data")
-  all <- stat_rate(x, base, ctx$conf_level)
+  all <- stat_total_rate(x, base, ctx$conf_level)
   numbers <- c(test_numbers(all, "", sprintf("%s per %s", outcome_name(ctx), ctx$reading$predictors[1]), ctx$conf_level),
                list(new_number("total", sprintf("total of %s", outcome_name(ctx)), all$total), new_number("base", sprintf("total of %s", ctx$reading$predictors[1]), all$base)))
   if (!length(ctx$reading$by)) return(result(numbers, direction = NA_real_))
   g <- group_of(ctx)
-  parts <- lapply(split(seq_along(x), g), function(i) if (sum(base[i]) > 0) stat_rate(x[i], base[i], ctx$conf_level))
+  parts <- lapply(split(seq_along(x), g), function(i) if (sum(base[i]) > 0) stat_total_rate(x[i], base[i], ctx$conf_level))
   keep <- !vapply(parts, is.null, NA)
   parts <- parts[keep]
   take <- function(id) vapply(parts, `[[`, 1, id)

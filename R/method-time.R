@@ -5,7 +5,7 @@ method_time_table <- function() {
   new_method(
     id = "time_table", name = "Summary by period", tasks = c("trend", "describe"),
     fits = function(shape) if (shape$task %in% c("trend", "figure") && isTRUE(shape$timed) && shape$n_outcome <= 1 &&
-                               is.null(shape$window) && (!is.null(shape$every) || shape$n_outcome == 0 ||
+                               is.null(shape$window) && (!is.null(shape$every) || shape$n_outcome == 0 || shape$n_by > 0 ||
                                                          !shape$trend_test)) new_fit(85,
                                                              "The question asks how values develop from period to period."),
     compute = compute_time_table, figure = function(ctx, res) figure_periods(ctx, res), sentences = say_time_table,
@@ -40,6 +40,7 @@ compute_time_table <- function(ctx) {
   keys <- if (every == "value") format_plain(sort(unique(t))) else sort_text(unique(p$key))
   code <- match(p$key, keys)
   label <- p$label[match(keys, p$key)]
+  if (length(ctx$reading$by)) return(grouped_time_table(ctx, code, keys, label, every))
   if (!length(ctx$reading$outcome)) {
     table <- data.frame(period = label, n = tabulate(code, length(keys)), stringsAsFactors = FALSE)
     return(result(list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys))),
@@ -56,7 +57,41 @@ compute_time_table <- function(ctx) {
          every = every, first = keys, shown = if (statistic %in% names(table)) statistic else "mean")
 }
 
+#' Periods within each group
+#' @noRd
+grouped_time_table <- function(ctx, code, keys, label, every) {
+  g <- group_of(ctx)
+  if (nlevels(g) > 30) stop_data(sprintf("%s has %d groups, too many for one table of periods.", quoted(ctx$reading$by[1]), nlevels(g)), class = "group_count")
+  cell <- (as.integer(g) - 1L) * length(keys) + code
+  filled <- sort(unique(cell))
+  where <- match(cell, filled)
+  base <- data.frame(group = levels(g)[(filled - 1) %/% length(keys) + 1], period = label[(filled - 1) %% length(keys) + 1], stringsAsFactors = FALSE)
+  numbers <- list(new_number("n", "rows used", length(code)), new_number("periods", "periods", length(keys)), new_number("groups", "groups", nlevels(g)))
+  if (!length(ctx$reading$outcome)) {
+    return(result(numbers, list(new_table("time", sprintf("Rows by %s and %s", every, ctx$reading$by[1]), cbind(base, n = tabulate(where, length(filled))))), every = every, first = keys, shown = "n", label = label))
+  }
+  s <- stat_group_summary(outcome_values(ctx), where, length(filled))
+  statistic <- sub("^count$", "n", ctx$reading$statistic %||% "mean")
+  columns <- unique(c("n", "mean", "sd", "se", "median", "min", "max", if (statistic == "sum") "sum"))
+  table <- cbind(base, s[columns], stringsAsFactors = FALSE)
+  result(numbers, list(new_table("time", sprintf("%s by %s and %s", outcome_name(ctx), every, paste(ctx$reading$by, collapse = " and ")), table)), every = every, first = keys,
+         shown = if (statistic %in% names(table)) statistic else "mean", label = label)
+}
+
+say_grouped_time <- function(ctx, res) {
+  t <- res$tables[[1]]$data
+  what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s", or_if_na(c(sum = "total")[res$shown], res$shown), say_column(outcome_column(ctx)))
+  unit <- if (res$shown == "n") NULL else outcome_column(ctx)$unit
+  value <- function(v) with_unit(say_number(v), unit)
+  item <- vapply(unique(t$group), function(g) { own <- t[t$group == g, ]; v <- own[[res$shown]]
+    sprintf("in %s from %s (%s) to %s (%s)", g, value(v[1]), own$period[1], value(v[length(v)]), own$period[nrow(own)]) }, "")
+  high <- which.max(t[[res$shown]])
+  text <- sprintf("%s by %s and %s runs %s; highest of all in %s, %s (%s).", capital(what), res$every, say_column(ctx$columns[[ctx$reading$by[1]]]), some_of(item, 6), t$group[high], t$period[high], value(t[[res$shown]][high]))
+  list(headline = text, details = say_rows(ctx), write_up = text)
+}
+
 say_time_table <- function(ctx, res) {
+  if (length(ctx$reading$by)) return(say_grouped_time(ctx, res))
   t <- res$tables[[1]]$data
   v <- t[[res$shown]]
   what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s",
@@ -89,6 +124,7 @@ script_period_lines <- function(ctx, every) {
 
 script_time_table <- function(ctx, res) {
   body <- c("tables <- list()", script_period_lines(ctx, res$every))
+  if (length(ctx$reading$by)) return(c(body, script_grouped_time(ctx, res)))
   if (!length(ctx$reading$outcome)) return(c(body, "tables$time <- data.frame(n = as.vector(table(key)))",
                                              "numbers <- list(n = nrow(rows), periods = nrow(tables$time))"))
   extra <- if (identical(res$shown, "sum")) ", sum = sum(v)" else ""
@@ -97,6 +133,18 @@ script_time_table <- function(ctx, res) {
                    "sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"),
                    extra),
     "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))")
+}
+
+script_grouped_time <- function(ctx, res) {
+  by <- ctx$reading$by
+  g <- if (length(by) == 1) sprintf("droplevels(factor(%s))", script_column(by)) else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", vapply(by, script_column, "")), collapse = ", "))
+  extra <- if (identical(res$shown, "sum")) ", sum = sum(v)" else ""
+  counted <- !length(ctx$reading$outcome)
+  c(sprintf("g <- %s; cell <- paste(sprintf(\"%%05d\", as.integer(g)), sprintf(\"%%05d\", match(as.character(key), as.character(sort(unique(key))))))", g),
+    sprintf("parts <- split(%s, cell)", if (counted) "seq_len(nrow(rows))" else script_value(outcome_name(ctx))),
+    if (counted) "tables$time <- data.frame(n = lengths(parts))"
+    else sprintf("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))", extra),
+    "numbers <- list(n = sum(tables$time$n), periods = length(unique(key)), groups = nlevels(g))")
 }
 
 #' @noRd
@@ -149,7 +197,7 @@ method_rolling_table <- function() {
 method_linear_trend <- function() {
   new_method(
     id = "linear_trend", name = "Straight-line trend with autocorrelation-aware errors", tasks = "trend",
-    fits = function(shape) if (shape$task == "trend" && isTRUE(shape$timed) && shape$n_outcome == 1 &&
+    fits = function(shape) if (shape$task == "trend" && isTRUE(shape$timed) && shape$n_outcome == 1 && shape$n_by == 0 &&
                                is.null(shape$window) && is.null(shape$every)) new_fit(if (isTRUE(shape$trend_test)) 92
                                    else 80, paste0("The question asks whether values rise or fall over time; ",
                                                    "neighbours in time are allowed to be alike.")),
@@ -181,7 +229,7 @@ say_linear_trend <- function(ctx, res) {
   unit <- outcome_column(ctx)$unit
   y <- say_column(outcome_column(ctx))
   factor <- if (res$dated) (if (diff(range(res$when)) > 900) 365.25 else 30.4375) else 1
-  span <- if (res$dated) (if (factor > 100) "year" else "month") else say_column(ctx$columns[[ctx$reading$time$column]])
+  span <- if (res$dated) (if (factor > 100) "year" else "month") else sprintf("unit of %s", say_column(ctx$columns[[ctx$reading$time$column]]))
   interval <- say_interval(n$ci_low * factor, n$ci_high * factor, ctx$conf_level)
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
   headline <- if (clear) sprintf("%s %s over time: by %s a %s (%s), %s.", capital(y),

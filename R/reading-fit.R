@@ -53,5 +53,9 @@ paired_columns <- function(state, mentions) {
       "", tolower(names))
   if (all(stems == stems[1]) && nzchar(stems[1])) return(TRUE)
   timed <- timed_at_start(names)
-  !is.null(timed) && nrow(timed) == length(names) && length(unique(timed$stem)) == 1
+  if (!is.null(timed) && nrow(timed) == length(names) && length(unique(timed$stem)) == 1) return(TRUE)
+  # "compare MPG city and MPG highway": one measure in two forms
+  words <- strsplit(tolower(name_words(names)), " ", fixed = TRUE)
+  kinds <- mention_kinds(state, mentions)
+  length(names) == 2 && grepl("^ *compare\\b|\\bthan\\b", state$text, ignore.case = TRUE) && all(kinds %in% c("number", "count")) && all(lengths(words) > 1) && words[[1]][1] == words[[2]][1]
 }

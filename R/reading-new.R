@@ -35,7 +35,7 @@ plain_core <- function(r) {
   switch(r$task,
     overview = "say what this data holds",
     quality = if (length(r$outcome)) paste("look for problems in", y) else "look for missing, duplicate and odd values",
-    describe = if (isTRUE(r$extra$rate)) paste0("the total of ", y, " per total of ", x, if (length(r$by)) paste(" by", by)) else if (isTRUE(r$method_asked %in% structure_methods())) paste(c(principal_components = "the components of", factor_analysis = "the factors behind",
+    describe = if (isTRUE(r$extra[["rate"]])) paste0("the total of ", y, " per total of ", x, if (length(r$by)) paste(" by", by)) else if (isTRUE(r$method_asked %in% structure_methods())) paste(c(principal_components = "the components of", factor_analysis = "the factors behind",
                  cluster_kmeans = "groups of similar rows by")[[r$method_asked]], y) else paste0(if (nzchar(statistic)) paste0("the ", statistic, " of ") else "describe ",
                       if (length(r$outcome)) y else "all columns", if (length(r$by)) paste(" by", by)),
     frequency = if (!length(r$outcome)) "count the rows"
@@ -57,7 +57,7 @@ plain_core <- function(r) {
                   if (nzchar(statistic)) paste0(statistic, " "), y,
                   if (!is.null(r$top)) sprintf(" and show the %d %s", r$top$n, r$top$order)),
     trend = paste0(if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows",
-                   " over time", if (!is.null(r$time$every)) paste(" by", r$time$every)),
+                   " over time", if (!is.null(r$time$every)) paste(" by", r$time$every), if (length(r$by)) paste(" for each", by)),
     survival = paste0("how long until ", if (is.null(r$extra$event)) "the event" else plain_event(r),
         if (length(r$outcome)) sprintf(" (time in %s)", r$outcome[1]), if (length(r$by)) paste(", by", by),
                       if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with",
@@ -91,7 +91,9 @@ plain_event <- function(r) plain_filter(r$extra$event)
 
 #' @noRd
 reading_document <- function(r) {
-  list(task = r$task, outcome = as.list(r$outcome), by = as.list(r$by), predictors = as.list(r$predictors),
+  # a picture divided by colour or panel is read as divided by that column
+  by <- unique(c(r$by, if (r$task == "figure") c(r$extra$look$colour, r$extra$look$panel)))
+  list(task = r$task, outcome = as.list(r$outcome), by = as.list(by), predictors = as.list(r$predictors),
        adjust_for = as.list(r$adjust_for),
        unit = r$unit, filters = lapply(r$filters, function(f) list(column = f$column, op = f$op,
            value = filter_value(f$value))),

@@ -31,6 +31,14 @@ fill_compare <- function(state, mentions, r) {
     r$extra$null_value <- state$null_value
     return(fill_against_value(state, mentions, r))
   }
+  # "is the rating higher than 60": nothing else is asked about, so the number is what the column is compared with
+  edge <- if (!length(r$outcome) && !length(r$by) && !length(state$groups) && length(state$filters) == 1) state$filters[[1]]
+  measured <- !is.null(edge) && edge$op %in% c("<", ">") && is.numeric(edge$value) && state$vocabulary$columns$kind[match(edge$column, state$vocabulary$columns$name)] %in% c("number", "count")
+  if (measured && grepl("^ *(is|are|was|were|does|do|did)\\b", state$text, ignore.case = TRUE)) {
+    r$outcome <- edge$column
+    r$extra$null_value <- edge$value
+    return(r)
+  }
   r <- with_filters(state, r, compared)
   for (g in compared) r <- compared_levels(state, r, g)
   r$extra$outcome_mentions <- parts$outcome
@@ -54,9 +62,10 @@ control_named <- function(state, mentions) {
 #' @noRd
 unit_mentioned <- function(state) {
   for (k in seq_len(state$n)) {
-    if (!item_norm(state, k - 1) %in% c("same", "every", "each", "within", "per") &&
+    if (!grepl("(^| )(same|every|each|within|per)$", item_norm(state, k - 1)) &&
         !has_lex_at(state, k, "scope", "unit")) next
-    column <- item_column(state, k, "id")
+    same <- grepl("\\bsame$", item_norm(state, k - 1))
+    column <- item_column(state, k, if (same) c("id", "category", "count", "number") else "id")
     if (!is.na(column) && !state$vocabulary$columns$unique[column]) return(column_of(state, column))
   }
   NULL

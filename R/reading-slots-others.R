@@ -60,8 +60,11 @@ fill_trend <- function(state, mentions, r) {
   r <- with_filters(state, r)
   kinds <- mention_kinds(state, mentions)
   r$outcome <- column_names_of(state, mentions[kinds %in% c("number", "count", "ordered", "yes_no")])
-  r$by <- column_names_of(state, mentions[kinds == "category"])
   r$time <- asked_time(state)
+  # what takes few values divides, unless it is what is measured
+  divides <- kinds == "category" | (vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA) & !kinds %in% c("date", "datetime", "id"))
+  r$by <- setdiff(column_names_of(state, mentions[divides]), r$time$column)
+  r$outcome <- setdiff(r$outcome, c(r$by, r$time$column))
   ranked <- period_ranked(state)
   if (!is.null(ranked) && !is.null(r$time)) {
     r$time$every <- ranked$every
@@ -84,9 +87,7 @@ fill_trend <- function(state, mentions, r) {
 trend_words <- function() "trend|over time|worse|better|risen|fallen|increas|decreas|develop|chang|grow|seasonal"
 
 asked_time <- function(state) {
-  columns <- state$vocabulary$columns
-  dated <- columns$name[columns$kind %in% c("date", "datetime")]
-  if (!length(dated)) dated <- columns$name[columns$role == "year"]
+  dated <- time_columns(state)
   if (!length(dated)) return(NULL)
   every <- unlist(lapply(state$items, lex_ids, "every"))
   window <- NULL

@@ -14,6 +14,11 @@ fill_relate <- function(state, mentions, r) {
   for (g in compared) names <- unique(c(names, column_of(state, g$column)))
   r <- with_filters(state, r, compared)
   for (g in several[seq_len(min(1, length(compared)))]) r <- compared_levels(state, r, g)
+  if (identical(r$method_asked, "correlation_matrix") && length(names) < 2) {
+    columns <- state$vocabulary$columns
+    names <- columns$name[columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "year") & columns$table == columns$table[1]]
+    r$assumed <- c(r$assumed, sprintf("Took all columns that hold numbers: %s.", some_of(names, 12)))
+  }
   r$outcome <- utils::head(names, 1)
   r$predictors <- names[-1]
   # one column and several others that are not all measured: a model, since no single measure of association takes them
@@ -42,7 +47,10 @@ fill_predict <- function(state, mentions, r) {
   r <- with_filters(state, r, attr(rest, "used"))
   turn <- outcome_position(state, rest)
   names <- column_names_of(state, rest)
-  if (length(rest)) {
+  # "how many grams does it put on per day": the unit names what is measured
+  unit <- if (length(rest) == 1) unit_column(state, vapply(state$items[state$type == "unit"], `[[`, "", "norm")) else NA
+  if (length(rest) == 1 && !is.na(unit) && unit != rest[[1]]$column) { names <- c(column_of(state, unit), names); turn <- 1L }
+  if (length(names)) {
     r$outcome <- names[turn]
     r$predictors <- names[-turn]
   }

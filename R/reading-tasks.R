@@ -103,7 +103,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
       state$text, ignore.case = TRUE)) score["forecast"] <- score["forecast"] + 2.5
   # "by how much does it grow per mg": a slope
   if (grepl("\\b(by )?how (much|many)\\b.*\\bper\\b", state$text, ignore.case = TRUE) &&
-      sum(kinds %in% c("number", "count")) >= 2) score["predict"] <- score["predict"] + 1.6
+      sum(kinds %in% c("number", "count")) + (any(state$type == "unit") && length(mentions) == 1) >= 2) score["predict"] <- score["predict"] + 1.6
   # "the infertile rate", "the share that swarmed" beside another column: shares over its levels
   if (rate_of_event(state, mentions) && length(mentions) == 2) score["relate"] <- score["relate"] + 1.2
   # "which hives have more than 40 mites": rows to be shown
@@ -117,6 +117,11 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   # "which kinds of hives have the highest yield": rules that divide the rows
   if (asks_for_kinds(state, mentions)) score["predict"] <- score["predict"] + 2.5
+  # "which maker has the most models": nothing is measured, so rows are counted
+  if (length(mentions) == 1 && !can_measure(state, mentions[[1]]$column) && kind_at(state, mentions[[1]]$column) != "id" && !length(state$groups) &&
+      grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) && score["rank"] > 0.3 && !grepl("of all|likely", state$text)) {
+    score["frequency"] <- score["frequency"] + 2
+  }
   # "which month had the highest sales": periods are ranked
   if (!is.null(period_ranked(state)) && has_dates(state)) score["trend"] <- score["trend"] + 3
   # "does the weight fall as the number of visits rises"
@@ -192,6 +197,16 @@ asks_for_kinds <- function(state, mentions) {
 
 has_dates <- function(state) any(state$vocabulary$columns$kind %in% c("date", "datetime"))
 
+#' Columns that hold a time: dates, else years, else numbers named so, where the question asks about time
+#' @noRd
+time_columns <- function(state) {
+  columns <- state$vocabulary$columns
+  dated <- columns$name[columns$kind %in% c("date", "datetime")]
+  if (!length(dated)) dated <- columns$name[columns$role == "year"]
+  if (length(dated) || !grepl("\\b(over time|with time|over the (days|weeks|months|visits|periods|waves)|time course|growth|develop\\w*|trajector\\w*)\\b", state$text, ignore.case = TRUE)) return(dated)
+  columns$name[columns$kind %in% c("number", "count") & grepl("^(time|days?|weeks?|months?|hours?|minutes?|visit|wave|round|period|session)([_. ]?(n|no|nr|number))?$", tolower(columns$name))]
+}
+
 #' What columns and values are there speaks for a task as well
 #' @noRd
 structure_scores <- function(state, mentions, score) {
@@ -219,7 +234,7 @@ structure_scores <- function(state, mentions, score) {
   }
   score <- phrase_scores(state, mentions, kinds, score)
   columns <- state$vocabulary$columns
-  if (!any(columns$kind %in% c("date", "datetime") | columns$role == "year")) score[c("trend",
+  if (!length(time_columns(state))) score[c("trend",
       "forecast")] <- 0.3 * score[c("trend", "forecast")]
   nothing <- max(score) < 0.35
   if (nothing && length(mentions) == 1) {

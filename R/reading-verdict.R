@@ -16,7 +16,7 @@ unknown_words <- function(state) {
 is_modifier <- function(state, k) {
   nxt <- k + 1
   if (nxt > state$n) return(FALSE)
-  if (state$type[nxt] == "entity") return(FALSE)
+  if (state$type[nxt] == "entity" || item_norm(state, k) %in% c("final", "initial", "latest", "earliest", "baseline", "starting", "ending")) return(FALSE)
   column <- item_column(state, nxt)
   if (is.na(column)) return(FALSE)
   if (state$items[[nxt]]$cols$score[1] < 0.7) return(FALSE)
@@ -66,7 +66,8 @@ slot_choices <- function(state, reading, slot) {
   columns <- state$vocabulary$columns
   taken <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for)
   fits <- switch(slot,
-    outcome = columns$kind %in% c("number", "count", "ordered") & columns$role != "weight",
+    outcome = if (identical(reading$task, "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number", "count", "ordered") & columns$role != "weight",
+    event_column = columns$kind %in% c("yes_no", "category"),
     by = columns$kind %in% c("category", "yes_no", "ordered"),
     second = , predictors = columns$kind %in% c("number", "count", "ordered", "category", "yes_no") &
     columns$role != "weight",
@@ -75,7 +76,7 @@ slot_choices <- function(state, reading, slot) {
   lapply(utils::head(names, 4), function(name) {
     r <- reading
     r$extra$missing <- setdiff(r$extra$missing, slot)
-    field <- switch(slot, outcome = "outcome", by = "by", second = , predictors = "predictors", time = "time")
+    field <- switch(slot, outcome = , event_column = "outcome", by = "by", second = , predictors = "predictors", time = "time")
     if (field == "time") r$time <- list(column = name) else r[[field]] <- name
     finish_reading(r)
   })
@@ -99,7 +100,7 @@ undecided_verdict <- function(state, reading) {
 missing_verdict <- function(state, reading) {
   slot <- reading$extra$missing[1]
   if (slot == "event") return(event_verdict(state, reading))
-  what <- switch(slot, outcome = "which column is measured", by = "which column makes the groups",
+  what <- switch(slot, outcome = if (identical(reading$task, "frequency")) "which column is counted" else "which column is measured", event_column = "what the share is of", by = "which column makes the groups",
                  second = "the second column", predictors = "which columns to explain it with",
                  time = "which column holds the time")
   alternatives <- if (length(reading$extra$missing) == 1) slot_choices(state, reading,

@@ -107,7 +107,7 @@ abbreviated_names <- function(tokens, doubtful, vocabulary) {
     for (span in word_spans(tokens, i)) {
       words <- tokens$norm[span]
       for (r in which(pieces$alone & substr(pieces$word, 1, 1) == substr(words[1], 1, 1))) if (abbreviates_words(pieces$word[r], words)) {
-        out$phrases <- rbind(out$phrases, data.frame(phrase = paste(tokens$stem[span], collapse = " "), column = pieces$column[r], quality = 0.85, stringsAsFactors = FALSE))
+        out$phrases <- rbind(out$phrases, data.frame(phrase = paste(tokens$stem[min(span):max(span)], collapse = " "), column = pieces$column[r], quality = 0.85, stringsAsFactors = FALSE))
         out$at <- c(out$at, span)
       }
     }
@@ -131,6 +131,8 @@ add_abbreviation <- function(out, piece, stem, vocabulary, i) {
 word_spans <- function(tokens, i) {
   n <- length(tokens$norm)
   spans <- lapply(list(c(i, i + 1), c(i - 1, i), c(i, i + 1, i + 2), c(i - 1, i, i + 1), c(i - 2, i - 1, i)), as.integer)
+  of <- list(c(i - 2, i), c(i, i + 2))
+  spans <- c(spans, Filter(function(s) min(s) >= 1 && max(s) <= n && tokens$norm[sum(s) / 2] == "of", of))
   Filter(function(s) min(s) >= 1 && max(s) <= n && all(tokens$type[s] == "word"), spans)
 }
 

@@ -62,7 +62,7 @@ adjective_table <- function(groups) {
   word <- lapply(groups, function(g) as.character(g$words))
   noun <- lapply(groups, function(g) as.character(g$nouns))
   times <- lengths(word)
-  low <- vapply(groups, function(g) isTRUE(g$low), NA)
+  low <- vapply(groups, function(g) identical(tolower(as.character(g$low)), "true"), NA)  # read as text, see read_lexicon()
   data.frame(word = unlist(Map(rep, word, lengths(noun))),
              noun = stem_words(unlist(Map(function(n, t) rep(n, each = t), noun, times))),
              low = rep(low, times * lengths(noun)), stringsAsFactors = FALSE)

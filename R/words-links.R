@@ -10,7 +10,7 @@
 find_links <- function(tokens, vocabulary) {
   spans <- token_spans(tokens)
   if (!nrow(spans)) return(empty_links())
-  links <- rbind(lexicon_links(spans, vocabulary$lexicon, tokens), phrase_links(spans, vocabulary),
+  links <- rbind(lexicon_links(spans, vocabulary$lexicon, tokens, vocabulary), phrase_links(spans, vocabulary),
                  value_links(spans, tokens, vocabulary),
                  term_links(tokens, vocabulary), adjective_links(tokens, vocabulary))
   links[!duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]), , drop = FALSE]
@@ -49,7 +49,7 @@ match_all <- function(x, table) {
   list(span = rep(rows, lengths(at[x[rows]])), entry = unlist(at[x[rows]], use.names = FALSE))
 }
 
-lexicon_links <- function(spans, lexicon, tokens) {
+lexicon_links <- function(spans, lexicon, tokens, vocabulary) {
   m <- match_all(spans$phrase, lexicon$phrases$phrase)
   p <- lexicon$phrases[m$entry, , drop = FALSE]
   # "months" shares its stem with "monthly" but asks for no table by month
@@ -58,7 +58,10 @@ lexicon_links <- function(spans, lexicon, tokens) {
   clusters <- p$kind == "method" & p$id == "cluster_kmeans" & !grepl(" ", p$words, fixed = TRUE) & tokens$norm[spans$from[m$span]] != p$words
   # "missed" shares its stem with "missing" but speaks of what people did
   slip <- p$kind == "task" & p$id == "quality" & !grepl(" ", p$words, fixed = TRUE) & grepl("^miss", p$words) & tokens$norm[spans$from[m$span]] %in% c("missed", "miss", "misses")
-  exact <- !slip & !clusters & (!periodic | grepl(" ", p$words, fixed = TRUE) | tokens$norm[spans$from[m$span]] == p$words)
+  # "by week", where Week is a column and no dates are there, names the column
+  period <- sub("^(per|by|each|every) ", "", p$words)
+  own <- periodic & period %in% tolower(vocabulary$columns$name) & !any(vocabulary$columns$kind %in% c("date", "datetime"))
+  exact <- !slip & !clusters & !own & (!periodic | grepl(" ", p$words, fixed = TRUE) | tokens$norm[spans$from[m$span]] == p$words)
   links <- new_links(spans$from[m$span], spans$to[m$span], "lexicon", p$id, p$kind, score = p$weight)
   links[exact, , drop = FALSE]
 }
@@ -79,7 +82,11 @@ value_links <- function(spans, tokens, vocabulary) {
   # one-letter levels (A, B; L, M, H) are words only when written just so
   short <- nchar(links$level) == 1 & v$phrase == tolower(links$level)
   exact <- tokens$text[links$from] == links$level
-  links <- links[!short | exact, , drop = FALSE]
+  # "a random intercept": the article is no level, unless it stands beside its column's name
+  named <- tolower(vocabulary$columns$name[links$column])
+  article <- short & tokens$norm[links$from] %in% c("a", "i") & tokens$text[links$from] %in% c("a", "I") &
+    !(c("", tokens$norm)[links$from] == named | c(tokens$norm, "")[links$from + 1] == named)
+  links <- links[(!short | exact) & !article, , drop = FALSE]
   links$score[nchar(links$level) == 1 & tokens$text[links$from] == links$level] <- 0.5
   # "controlling" shares its stem with the level "control" but is another word
   verb <- links$from == links$to & grepl("ing$", tokens$norm[links$from]) & !grepl("ing$", tolower(links$level))

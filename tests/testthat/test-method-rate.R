@@ -15,7 +15,7 @@ test_that("a rate is the ratio of totals, by group too, and not the mean of the 
 
 test_that("the interval covers like a jackknife of the same ratio", {
   x <- with_seed(4, rpois(40, 9)); b <- with_seed(5, sample(20:90, 40, TRUE))
-  r <- internal("stat_rate")(x, b)
+  r <- internal("stat_total_rate")(x, b)
   left <- vapply(seq_along(x), function(i) sum(x[-i]) / sum(b[-i]), 1)
   expect_equal(r$se, sqrt(39 / 40 * sum((left - mean(left))^2)), tolerance = 0.05)
   expect_equal((r$ci_low + r$ci_high) / 2, r$estimate)
