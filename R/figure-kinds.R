@@ -54,9 +54,6 @@ picture_figure <- function(ctx, kind, parts, look) {
 
 find_column_of <- function(ctx, name) ctx$columns[[name]] %||% list(name = name, kind = "category")
 
-kind_word <- function(kind) c(box = "box plot", bar = "bar chart", line = "line chart", scatter = "scatter plot", density = "density plot", violin = "violin plot", qq = "quantile plot", dot = "dot plot",
-                              pie = "pie chart", mosaic = "mosaic plot", heatmap = "heat map", histogram = "histogram")[[kind]]
-
 picture_title <- function(ctx, kind, parts) {
   say <- function(n) say_column(ctx$columns[[n]])
   if (kind %in% c("histogram", "density", "qq")) return(sprintf("Distribution of %s%s", say(parts$y), if (is.null(parts$group)) "" else sprintf(" by %s", say(parts$group))))

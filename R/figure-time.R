@@ -26,8 +26,8 @@ figure_periods <- function(ctx, res) {
 #' @noRd
 figure_grouped_periods <- function(ctx, res, t) {
   counted <- res$shown == "n"
-  label <- if (counted) "Rows" else axis_label(outcome_column(ctx))
-  title <- sprintf("%s by %s and %s", if (counted) "Rows" else sprintf("%s of %s", capital(or_if_na(c(sum = "total")[res$shown], res$shown)), say_column(outcome_column(ctx))), res$every,
+  label <- if (counted) "Rows" else axis_label(outcome_column_of(ctx))
+  title <- sprintf("%s by %s and %s", if (counted) "Rows" else sprintf("%s of %s", capital(or_if_na(c(sum = "total")[res$shown], res$shown)), say_column(outcome_column_of(ctx))), res$every,
                    say_column(ctx$columns[[ctx$reading$by[1]]]))
   d <- data.frame(period = factor(t$period, res$label), group = factor(t$group, unique(t$group)), value = t[[res$shown]])
   every <- max(1, ceiling(nlevels(d$period) / 10))

@@ -40,8 +40,6 @@ repeated_shape <- function(reading, frame) {
   list(paired = wide, conditions = length(reading$outcome), between = 0L)
 }
 
-groupable <- function(col) is_level_kind(col$kind) || (is_numeric_kind(col$kind) && col$distinct <= 12)
-
 #' Is the table two by two, and are expected counts small?
 #' @noRd
 table_shape <- function(frame, pair) {

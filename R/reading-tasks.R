@@ -118,7 +118,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "which kinds of hives have the highest yield": rules that divide the rows
   if (asks_for_kinds(state, mentions)) score["predict"] <- score["predict"] + 2.5
   # "which maker has the most models": nothing is measured, so rows are counted
-  if (length(mentions) == 1 && !can_measure(state, mentions[[1]]$column) && kind_at(state, mentions[[1]]$column) != "id" && !length(state$groups) &&
+  if (length(mentions) == 1 && kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") && !length(state$groups) &&
       grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) && score["rank"] > 0.3 && !grepl("of all|likely", state$text)) {
     score["frequency"] <- score["frequency"] + 2
   }

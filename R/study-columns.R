@@ -136,3 +136,7 @@ column_title <- function(col) {
   title <- col$label %||% gsub("[_.]+", " ", col$name)
   sub("\\s*\\([^)]*\\)$", "", title)
 }
+
+#' Can the column's values make groups?
+#' @noRd
+groupable <- function(col) is_level_kind(col$kind) || (is_numeric_kind(col$kind) && col$distinct <= 12)

@@ -147,3 +147,8 @@ check_look <- function(look, study) {
   if (!is.null(look$mark) && is.null(look$mark[[1]]$column)) look$mark <- check_conditions(study, look$mark, NULL)
   look
 }
+
+#' What a kind of figure is called
+#' @noRd
+kind_word <- function(kind) c(box = "box plot", bar = "bar chart", line = "line chart", scatter = "scatter plot", density = "density plot", violin = "violin plot", qq = "quantile plot", dot = "dot plot",
+                              pie = "pie chart", mosaic = "mosaic plot", heatmap = "heat map", histogram = "histogram")[[kind]]
