@@ -20,6 +20,7 @@ rank_rows <- function(ctx) {
   x <- outcome_values(ctx)
   order <- order(if (ranks_lowest_first(ctx)) x else -x)
   n <- ctx$reading$top$n %||% 10L
+  if (!is.null(ctx$reading$top$percent)) n <- max(1L, as.integer(ceiling(length(x) * ctx$reading$top$percent / 100)))
   last <- x[order[min(n, length(order))]]
   shown <- utils::head(order[if (ranks_lowest_first(ctx)) x[order] <= last else x[order] >= last], max(n, 50L))
   labels <- lapply(ctx$row_labels(ctx$frame$rows[shown]), as.character)

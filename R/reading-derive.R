@@ -67,13 +67,19 @@ change_words <- function() c(rise = "change", rise = "gain", rise = "increase", 
 #' @noRd
 derive_change <- function(out) {
   text <- out$text
-  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|does|is|compare|plot|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b",
+  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|does|is|compare|plot|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
   hit <- stringi::stri_match_first_regex(text, noun)[1, ]
+  span <- stringi::stri_match_first_regex(text, sprintf("(?i)\\b(%s)s?\\s+from\\s+(.+?)\\s+to\\s+(.+?)(?=\\s+(?:by|in|between|across|for|among|differ|with|than)\\b|[?.!]|$)", paste(change_words(), collapse = "|")))[1, ]
+  if (!is.na(span[1]) && grepl("\\b(by|between|across|differ\\w*|among|for each|mean|average|median)\\b", sub(span[1], "", text, fixed = TRUE), ignore.case = TRUE)) {
+    pair <- pair_named(out$study, span[3], span[4])
+    if (!is.null(pair)) return(with_derived(out, paste(pair$name, tolower(span[2]), sep = "_"), "difference", if (names(change_words())[match(tolower(span[2]), change_words())] == "fall") pair$columns else rev(pair$columns),
+                                            sub(span[1], paste(pair$name, tolower(span[2]), sep = "_"), text, fixed = TRUE)))
+  }
   if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero)\\b", text, ignore.case = TRUE)) return(out)
   if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE)) return(out)
   word <- tolower(or_if_na(hit[3], hit[6]))
-  about <- tolower(c(hit[2], hit[4], hit[5])); about <- about[!is.na(about) & nzchar(about)]
+  about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about)]
   pair <- pair_meant(out$study, trimws(about), word)
   if (is.null(pair)) return(out)
   name <- paste(pair$name, word, sep = "_")
@@ -92,5 +98,18 @@ pair_meant <- function(study, about, word) {
   if (sum(own) == 1) return(list(columns = sets[[which(own)]]$columns, name = sets[[which(own)]]$name))
   # "difference" between groups is the everyday word for a comparison; only a named measure makes it a change
   if (length(sets) == 1 && !length(about) && word != "difference") return(list(columns = sets[[1]]$columns, name = sets[[1]]$name))
+  NULL
+}
+
+#' The pair whose two columns are named ("from pretest to posttest", "from baseline to week 12")
+#' @noRd
+pair_named <- function(study, from, to) {
+  bare <- function(x) gsub("[^a-z0-9]", "", tolower(x))
+  sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) >= 2, unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
+  for (set in sets) {
+    hit <- function(said) which(bare(set$columns) == bare(said) | endsWith(bare(set$columns), bare(said)) | bare(set$times) == bare(said))
+    a <- hit(from); b <- hit(to)
+    if (length(a) == 1 && length(b) == 1 && a != b) return(list(columns = set$columns[c(a, b)], name = set$name))
+  }
   NULL
 }

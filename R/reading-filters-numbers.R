@@ -82,6 +82,8 @@ number_column <- function(state, k) {
   if (adjacent) return(list(column = after, op = lead$op, used = c(lead$op_at, tail$items, tail$next_at),
                             suffix = tail$op, close = TRUE))
   unit <- unit_column(state, tail$unit)
+  # "mothers under 20": people, a bound and nothing else to measure it by
+  if (is.na(unit) && !length(tail$unit) && any(lead$op %in% c("<", ">", "<=", ">=")) && item_norm(state, k - 1) %in% c("over", "under", "above", "below", "than", "least", "at least") && names_people(state, k)) unit <- age_column(state)
   list(column = if (length(lead$op) || length(tail$op)) unit else NA_integer_, op = lead$op,
        used = c(lead$op_at, tail$items), suffix = tail$op, close = FALSE)
 }
@@ -113,6 +115,11 @@ before_number <- function(state, k, kinds) {
     }
     else {
       column <- if (state$used[j] && state$type[j] != "column") NA_integer_ else item_column(state, j, kinds)
+      # a key is no quantity: "patients over 60" speaks of their age
+      if (!is.na(column) && kind_at(state, column) == "id" && any(op %in% c("<", ">", "<=", ">="))) {
+        age <- age_column(state)
+        return(list(column = age, op = op, items = op_at, op_at = op_at, close = !is.na(age), close_by_name = FALSE))
+      }
       if (!is.na(column)) return(list(column = column, op = op, items = c(j, op_at), op_at = op_at,
                                       close = j == k - 1 || length(op) > 0 || only_connectors(state, j, k, connectors),
                                      close_by_name = !any(vapply(j:(k - 1),
@@ -224,4 +231,12 @@ number_list <- function(state, k) {
     j <- j + 1
   }
   at
+}
+
+#' Do people stand before a bound ("patients over 60", "women under 40")?
+#' @noRd
+names_people <- function(state, k) {
+  before <- vapply(max(1, k - 5):max(1, k - 1), function(j) item_norm(state, j), "")
+  any(grepl(paste0("^(people|persons?|patients?|participants?|respondents?|subjects?|students?|children|adults?|wom[ae]n|m[ae]n|mothers?|fathers?|girls?|boys?|employees?|staff|workers?|customers?|clients?|users?|",
+                   "members?|players?|athletes?|keepers?|passengers?|voters?|donors?|volunteers?|those|anyone|everyone|individuals?|residents?|smokers?|males?|females?)$"), before))
 }

@@ -25,6 +25,9 @@ yes_no_filters <- function(state) {
   if (length(asked) + sum(state$type == "value") < 2) return(state)
   if (any(vapply(state$items, function(i) has_lex(i, "task", c("compare", "relate", "predict", "drivers", "change")) ||
                  has_lex(i, "method"), NA))) return(state)
+  # "do people who left earn less": the two sides are compared, neither is left out
+  if (grepl("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer|higher|lower|better|worse|bigger|smaller|longer|shorter|older|younger|larger|heavier|lighter)\\b", state$text, ignore.case = TRUE) &&
+      !grepl("\\bthan\\b", state$text, ignore.case = TRUE)) return(state)
   for (k in columns) {
     column <- item_column(state, k, "yes_no")
     if (is.na(column)) next

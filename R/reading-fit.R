@@ -3,6 +3,10 @@
 #' Move to the neighbouring task that the kinds of columns call for
 #' @noRd
 fit_task <- function(state, mentions, task) {
+  if (task == "distribution" && length(mentions) >= 2 && is.null(single_method(state)) && any(vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)) &&
+      !grepl("normal", state$text, ignore.case = TRUE)) {
+    return(if (mention_kinds(state, mentions)[1] %in% c("number", "count")) "describe" else "frequency")
+  }
   if (!task %in% c("compare", "relate", "predict", "describe", "frequency", "change")) return(task)
   if (task %in% c("compare", "relate") && asks_for_clusters(state)) return("predict")
   kinds <- mention_kinds(state, mentions)

@@ -37,6 +37,8 @@ asked_top <- function(state) {
       "ordered")) || grepl("(highest|lowest|largest|smallest) first", state$text, ignore.case = TRUE)
   count <- vapply(which(state$type == "number" & !state$used), function(k) state$items[[k]]$value, 1)
   n <- if (length(count)) count[1] else if (every) NULL else 1
+  share <- which(state$type == "number" & vapply(seq_len(state$n), function(k) item_norm(state, k + 1) %in% c("%", "percent", "per cent"), NA))
+  if (length(share) && length(count) && identical(state$items[[share[1]]]$value, count[1])) return(list(n = 1L, order = if (low) "lowest" else "highest", percent = count[1]))
   if (is.null(n)) return(NULL)
   list(n = as.integer(n), order = if (low) "lowest" else "highest")
 }

@@ -96,6 +96,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # an event and its censoring are spoken of only where time to it is meant
   if (grepl("\\b(censor|the event is|as the event|event is|deaths? (of|from|by))", state$text, ignore.case = TRUE) &&
       score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
+  if (grepl("\\bhazards?\\b", state$text, ignore.case = TRUE)) score["survival"] <- score["survival"] + 2
   if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
   if (grepl("forest plot|forest figure", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 1.5
   if (score["forecast"] > 0.25 &&
@@ -142,6 +143,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   if (grepl("\\bmissing\\b|\\bblanks?\\b|\\bempty\\b", state$text, ignore.case = TRUE) &&
       score["quality"] > 0.5) score["quality"] <- score["quality"] + 0.6
+  if (grepl("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer)\\b", state$text, ignore.case = TRUE) && any(kinds == "yes_no") && any(kinds %in% c("number", "count")) && length(mentions) == 2) {
+    score["compare"] <- score["compare"] + 1
+  }
   if (grepl("\\b(more|less|equally) (variable|varied|spread)|vary (more|less)|variances? (of|between|differ)", state$text,
       ignore.case = TRUE)) score["compare"] <- score["compare"] + 0.9
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
@@ -244,5 +248,6 @@ structure_scores <- function(state, mentions, score) {
     divided <- any(vapply(mentions[-1], function(m) m$marker == "by" && can_group(state, m$column), NA))
     if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5
   } else if (nothing && several) score["compare"] <- 0.5
+  else if (nothing && length(c(state$filters, state$groups))) score["look_up"] <- 0.6
   score
 }

@@ -8,6 +8,8 @@ new_verdict <- function(status, reading, headline = NULL, near = character()) {
 #' @noRd
 unknown_words <- function(state) {
   at <- which(state$type == "unknown" & !state$used)
+  # the words of the request itself
+  if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]
   at[!vapply(at, function(k) is_modifier(state, k), NA)]
 }
 

@@ -1,0 +1,35 @@
+# "baseline characteristics by arm", "are the arms balanced": who is in the groups.
+
+asks_for_baseline <- function(state) {
+  grepl("\\b(table (1|one)|baseline (characteristics|table|balance|differences|comparison|comparability)|(patient|participant|sample|subject)? ?characteristics( of| by| per| for| in|$)|demographics?|(well[- ]|un)?balanced|comparable at baseline)\\b",
+        state$text, ignore.case = TRUE) && !grepl("characteristic curve", state$text, ignore.case = TRUE)
+}
+
+#' Columns that describe the rows before the treatment: named ones, else all that are no key, text, date, weight, or the groups themselves
+#' @noRd
+fill_baseline <- function(state, mentions, r) {
+  r$task <- "describe"
+  r$statistic <- NULL
+  r <- with_filters(state, r)
+  columns <- state$vocabulary$columns
+  groups <- Filter(function(m) can_group(state, m$column) && is_level_kind(kind_at(state, m$column)), mentions)
+  by <- Filter(function(m) m$marker %in% c("by", "between"), groups)
+  by <- column_names_of(state, utils::head(if (length(by)) by else groups, 1))
+  if (!length(by)) {
+    treatment <- grep("^(arm|group|treatment|treat|trt|allocation|randomi[sz]ed|condition)", tolower(columns$name))
+    treatment <- treatment[columns$kind[treatment] %in% c("category", "yes_no", "ordered")]
+    if (length(treatment)) { by <- columns$name[treatment[1]]; r$assumed <- c(r$assumed, sprintf("Took %s as the groups.", by)) }
+  }
+  ok <- columns$kind %in% c("number", "count", "ordered", "category", "yes_no") & columns$role != "weight" & (columns$distinct <= 20 | columns$kind %in% c("number", "count"))
+  home <- if (length(by)) columns$table[match(by, columns$name)] else columns$table[1]
+  named <- setdiff(column_names_of(state, mentions), by)
+  rest <- setdiff(columns$name[ok & columns$table == home], by)
+  # what was measured afterwards is no baseline
+  after <- grepl("(^|[_. ])(after|post|followup|follow_up|final|end|outcome|week_?[0-9]+|month_?[0-9]+|t[1-9])$|^(post|final)[_. ]", tolower(rest))
+  r$by <- by
+  r$outcome <- if (length(named) >= 2) named else rest[!after]
+  if (length(named) < 2) r$assumed <- c(r$assumed, sprintf("All columns that describe the rows are shown: %s%s.", some_of(r$outcome, 12), if (any(after)) sprintf("; left out, as measured later: %s", some_of(rest[after], 6)) else ""))
+  r$extra$baseline <- TRUE
+  r$extra$missing <- if (!length(r$outcome)) "outcome"
+  r
+}
