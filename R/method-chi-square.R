@@ -103,6 +103,7 @@ say_chi_square <- function(ctx, res) {
   headline <- sprintf("%s and %s are %s: chi-square(%s) = %s, %s, Cramer's V = %s.", capital(a), b,
                       if (clear) "associated" else "not clearly associated", say_number(n$df),
                       say_number(n$statistic, 2), say_p(n$p_value), say_unit(n$cramers_v))
+  if (!is.null(res$effects)) headline <- trimws(paste(say_asked_effect(ctx, res), say_two_shares(ctx, res, clear)))
   far <- which(abs(res$residuals) == max(abs(res$residuals)), arr.ind = TRUE)[1, ]
   details <- c(say_two_by_two(ctx, res),
                if (clear && is.null(res$effects)) sprintf(paste0("The cell furthest from independence is %s with %s: ",
@@ -115,6 +116,29 @@ say_chi_square <- function(ctx, res) {
                       say_number(n$statistic, 2), say_p(n$p_value), say_unit(n$cramers_v),
                       say_interval(n$cramers_v_low, n$cramers_v_high, ctx$conf_level, say_unit), write_rows(ctx))
   list(headline = headline, details = details, write_up = write_up)
+}
+
+#' The shares of the event in two groups, side by side
+#' @noRd
+say_two_shares <- function(ctx, res, clear) {
+  n <- res$number
+  shares <- res$counts[2, ] / colSums(res$counts)
+  what <- sprintf("%s %s", say_column(ctx$columns[[res$names[1]]]), rownames(res$counts)[2])
+  points <- function(v) say_points(v)
+  sprintf("%s: %s in %s and %s in %s, %s apart (%s; %s).", capital(what), say_percent(shares[1]), colnames(res$counts)[1], say_percent(shares[2]), colnames(res$counts)[2],
+          if (clear) points(abs(n$risk_difference)) else sprintf("not clearly different, %s", points(abs(n$risk_difference))),
+          if (is.null(n$statistic)) "Fisher's exact test" else sprintf("chi-square(%s) = %s", say_number(n$df), say_number(n$statistic, 2)), say_p(n$p_value))
+}
+
+#' An effect that the question names comes first
+#' @noRd
+say_asked_effect <- function(ctx, res) {
+  id <- ctx$reading$extra$effect
+  n <- res$number
+  if (is.null(id) || is.null(n[[id]])) return("")
+  fmt <- if (id == "risk_difference") say_points else function(v) say_number(v, 2)
+  label <- res$numbers[[match(id, vapply(res$numbers, `[[`, "", "id"))]]$label
+  sprintf("The %s: %s (%s).", label, fmt(n[[id]]), say_interval(n[[paste0(id, "_low")]], n[[paste0(id, "_high")]], ctx$conf_level, fmt))
 }
 
 say_two_by_two <- function(ctx, res) {

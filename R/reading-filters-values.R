@@ -3,6 +3,7 @@
 #' Values named in the question, gathered into groups of one column
 #' @noRd
 value_groups <- function(state) {
+  state <- levels_named_like_columns(state)
   at <- which(state$type == "value" & !state$used)
   for (k in at) {
     if (state$used[k]) next
@@ -152,4 +153,23 @@ group_filter <- function(state, g) {
   value <- if (isTRUE(g$numeric) && is_numeric_kind(kind_at(state, g$column))) g$numbers else g$levels
   op <- if (length(value) > 1) (if (g$negated) "not_in" else "in") else (if (g$negated) "!=" else "==")
   new_filter(name, op, value)
+}
+
+#' "remote and office staff", where a column Remote has the levels Remote and Office: beside another level its name is a level
+#' @noRd
+levels_named_like_columns <- function(state) {
+  for (k in which(state$type == "column" & !state$used)) {
+    column <- state$items[[k]]$cols$column[1]
+    own <- state$vocabulary$values[state$vocabulary$values$column == column & state$vocabulary$values$phrase == state$items[[k]]$stem, , drop = FALSE]
+    if (!nrow(own)) next
+    for (step in c(-1, 1)) {
+      between <- item_norm(state, k + step); other <- k + 2 * step
+      if (other < 1 || other > state$n || !between %in% c("and", "or", "versus", "vs", "than", "against", "with", "to")) next
+      if (state$type[other] != "value" || !column %in% state$items[[other]]$vals$column) next
+      state$type[k] <- "value"
+      state$items[[k]]$vals <- new_links(k, k, "value", column = column, level = own$level[1], score = 1)
+      break
+    }
+  }
+  state
 }

@@ -121,6 +121,7 @@ open_before_after <- function(text, vocabulary) {
 }
 
 decide_reading <- function(state, mentions) {
+  mentions <- settle_repeated(state, mentions)
   scores <- score_tasks(state, mentions)
   task <- names(scores)[which.max(scores)]
   nothing <- max(scores) < 0.3 && !length(mentions) && !length(state$groups) && !length(state$filters)

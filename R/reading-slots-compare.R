@@ -12,7 +12,15 @@ fill_compare <- function(state, mentions, r) {
     r$outcome <- column_names_of(state, mentions)
     r <- take_contrast(state, with_filters(state, r), contrast)
     r$extra$outcome_mentions <- mentions
-    r$extra$missing <- if (!length(r$outcome)) "outcome"
+    columns <- state$vocabulary$columns
+  at <- match(r$outcome[1], columns$name)
+  if (length(r$outcome) == 1 && is.null(r$extra$event) && isTRUE(state$flags$null_percent) && columns$kind[at] == "category" && columns$distinct[at] == 2) {
+    levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == at])
+    named <- levels[vapply(levels, function(l) grepl(paste0("\\b", tolower(l)), tolower(state$text), fixed = FALSE), NA)]
+    r$extra$event <- new_filter(r$outcome, "==", c(named, columns$last_level[at])[1])
+    r$assumed <- c(r$assumed, sprintf("The share is that of %s.", plain_filter(r$extra$event)))
+  }
+  r$extra$missing <- if (!length(r$outcome)) "outcome"
     return(r)
   }
   control <- control_named(state, mentions)
@@ -42,6 +50,10 @@ fill_compare <- function(state, mentions, r) {
   r <- with_filters(state, r, compared)
   for (g in compared) r <- compared_levels(state, r, g)
   r$extra$outcome_mentions <- parts$outcome
+  # "do children on free meals score lower": the one column of levels divides, what is lower was not named
+  lone <- length(r$outcome) == 1 && !length(r$by) && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] %in% c("yes_no", "category") &&
+    grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b", state$text, ignore.case = TRUE) && !grepl("more (often|likely|common)|less (often|likely|common)", state$text, ignore.case = TRUE)
+  if (lone) { r$by <- r$outcome; r$outcome <- character() }
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
   r$extra$missing <- missing
   r

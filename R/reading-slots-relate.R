@@ -21,6 +21,14 @@ fill_relate <- function(state, mentions, r) {
   }
   r$outcome <- utils::head(names, 1)
   r$predictors <- names[-1]
+  # "correlation of A and B in each class"
+  grouped <- vapply(rest, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered" && (m$marker == "by" || grepl("\\b(each|every|per)$", item_norm(state, m$at - 1))), NA)
+  if (is.null(r$method_asked) || identical(r$method_asked, "pearson")) if (length(rest) == 3 && sum(grouped) == 1 && all(kind_of_names(state, names[!grouped]) %in% c("number", "count"))) {
+    r$outcome <- names[!grouped][1]; r$predictors <- names[!grouped][2]; r$by <- names[grouped]
+    r$extra$by_group <- TRUE; r$method_asked <- NULL
+    r$extra$outcome_mentions <- rest
+    return(r)
+  }
   # one column and several others that are not all measured: a model, since no single measure of association takes them
   kinds <- vapply(names, function(n) state$vocabulary$columns$kind[match(n, state$vocabulary$columns$name)], "")
   if (length(names) >= 3 && is.null(r$method_asked) && !length(r$adjust_for) && !all(kinds %in% c("number", "count", "ordered"))) r$task <- "predict"
@@ -28,6 +36,8 @@ fill_relate <- function(state, mentions, r) {
   r$extra$missing <- if (length(names) < 2) if (length(names)) "second" else c("outcome", "second")
   r
 }
+
+kind_of_names <- function(state, names) state$vocabulary$columns$kind[match(names, state$vocabulary$columns$name)]
 
 #' "A and B within region": a column of levels after "within", beside two others, makes strata
 #' @noRd

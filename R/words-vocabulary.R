@@ -36,7 +36,8 @@ build_vocabulary <- function(study, lexicon = english) {
   terms$phrases <- rbind(alias_phrases(study$aliases, table$name), terms$phrases)
   values <- value_phrases(columns, lexicon)
   table_stems <- unlist(stems_of(name_words(names(study$tables))))
-  list(lexicon = lexicon, columns = table, terms = terms$terms, size = terms$size, phrases = terms$phrases,
+  sets <- Filter(function(set) set$kind == "repeated_measures" && all(set$columns %in% table$name), unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
+  list(lexicon = lexicon, columns = table, sets = sets, terms = terms$terms, size = terms$size, phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
        ids = key_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)), values$phrase), words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))

@@ -25,6 +25,8 @@ reached <- list(
   principal_components = list("keeper_survey.csv", "principal components of the survey items"),
   factor_analysis = list("keeper_survey.csv", "factor analysis of the items"),
   cluster_kmeans = list("keeper_survey.csv", "k-means clusters of the items"),
+  correlation_by_group = list("hive_trial.csv", "correlation of honey yield and queen age in each arm"),
+  baseline_table = list("hive_trial.csv", "baseline characteristics by arm"),
   rate_table = list("hive_trial.csv", "total honey yield per strength before by arm"),
   anova_welch = list("hive_trial.csv", "Does the honey yield differ by arm?"),
   anova_one_way = list("hive_trial.csv", "one-way anova of honey yield by arm"),

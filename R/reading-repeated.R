@@ -1,0 +1,43 @@
+# One measure on several occasions ("sbp" in sbp_baseline and sbp_week12): which occasion is meant, or all of them.
+
+#' Verbs of change over the occasions
+#' @noRd
+says_change <- function(text) {
+  grepl("^ *(did|do|does|has|have|is|are)\\b.*\\b(chang|fall|fell|drop|ris|rose|increas|decreas|improv|declin|grow|grew|gain|los[et]|reduc|worse|better|go(ne)? (up|down)|differ)\\w*|\\bfrom\\b.+\\bto\\b|before and after|over time",
+        text, ignore.case = TRUE)
+}
+
+#' Settle mentions that could be any occasion of one measure
+#' @noRd
+settle_repeated <- function(state, mentions) {
+  sets <- state$vocabulary$sets
+  if (!length(sets)) return(mentions)
+  index <- lapply(sets, function(set) match(set$columns, state$vocabulary$columns$name))
+  out <- list()
+  for (m in mentions) {
+    own <- if (!is.null(m$cols) && nrow(m$cols) > 1) which(vapply(index, function(at) all(m$cols$column %in% at), NA)) else integer()
+    if (!length(own)) { out <- c(out, list(m)); next }
+    set <- sets[[own[1]]]
+    said <- which(vapply(set$times, function(time) says_time(state, m$at, time), NA))
+    named <- vapply(mentions, function(o) is.null(o$cols) || nrow(o$cols) == 1, NA)
+    if (length(said) == 1) out <- c(out, list(at_column(m, index[[own[1]]][said])))
+    else if (says_change(state$text) && !any(vapply(mentions[named], function(o) o$column %in% index[[own[1]]], NA))) out <- c(out, lapply(index[[own[1]]], function(i) at_column(m, i)))
+    else out <- c(out, list(m))
+  }
+  if (!any(vapply(out, function(m) kind_at(state, m$column) %in% c("number", "count", "ordered"), NA)) && length(sets) == 1 && !length(state$groups) &&
+      grepl("^ *(did|have|has)\\b.*\\b(improv|chang|increas|decreas|fall|drop|ris|declin|grow|gain|los[et]|go (up|down))\\w*", state$text, ignore.case = TRUE)) {
+    out <- c(out, lapply(index[[1]], function(i) list(at = 1L, column = i, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "", text = "")))
+  }
+  out
+}
+
+at_column <- function(m, column) { m$column <- column; m$cols <- NULL; m$score <- 1; m$text <- ""; m }
+
+#' Does the time stand beside the measure ("at baseline", "in week 12")?
+#' @noRd
+says_time <- function(state, at, time) {
+  words <- tolower(stringi::stri_extract_all_regex(time, "[0-9]+|[A-Za-z]+")[[1]])
+  near <- vapply(c(at - 1, at + 1:4), function(k) item_norm(state, k), "")
+  from <- any(near %in% "from")
+  !from && all(vapply(words, function(w) any(near == w | grepl(paste0("\\b", w, "\\b"), near)), NA))
+}
