@@ -41,7 +41,10 @@ yes_no_filters <- function(state) {
     single <- !any(vapply(others, function(o) !is.na(item_column(state, o, "yes_no")), NA))
     if (single && !negated && lead %in% c("that", "who", "which") &&
         any(grepl("^(what )?(share|proportion|percentage|percent|fraction)( of)?$", counted))) next
-    if (!negated && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among")) next
+    # "the bmi of smokers", of a column smoker: those for whom it says yes
+    people <- lead %in% c("of", "for", "among", "in") && grepl("s$", tolower(state$items[[k]]$text)) && tolower(sub("s$", "", state$items[[k]]$text)) == tolower(column_of(state, column)) &&
+      item_norm(state, k + 1) != "and"
+    if (!negated && !people && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among")) next
     if (item_norm(state, k + 1) %in% c("and", "or", "versus", "vs") && has_lex_at(state, k + 2, "scope", "not")) next
     levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])
     state <- add_filter(state, column_of(state, column), "==", levels[if (negated) 1 else 2])

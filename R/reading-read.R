@@ -188,6 +188,7 @@ vague_verdict <- function(state, reading, m) {
 loose_numbers <- function(state, task) {
   if (!task %in% c("describe", "frequency", "compare", "change", "relate", "distribution", "drivers")) return(integer())
   at <- which(state$type == "number" & !state$used)
+  if (asks_for_baseline(state)) at <- at[vapply(at, function(k) item_norm(state, k - 1) != "table", NA)]
   # number words ("two drugs", "the three arms") count things; only figures and words of quantity state a condition
   at <- at[vapply(at, function(k) grepl("^-?[0-9.]", item_norm(state, k)) && !is_setting(state, k), NA)]
   at[!vapply(at, function(k) grepl("^(way|sided|tailed|groups?|arms?|levels?|times?|clusters?|segments?|factors?|components?|dimensions?)$", item_norm(state, k + 1)), NA)]

@@ -21,9 +21,10 @@ settle_repeated <- function(state, mentions) {
     said <- which(vapply(set$times, function(time) says_time(state, m$at, time), NA))
     named <- vapply(mentions, function(o) is.null(o$cols) || nrow(o$cols) == 1, NA)
     if (length(said) == 1) out <- c(out, list(at_column(m, index[[own[1]]][said])))
-    else if (says_change(state$text) && !any(vapply(mentions[named], function(o) o$column %in% index[[own[1]]], NA))) out <- c(out, lapply(index[[own[1]]], function(i) at_column(m, i)))
+    else if (says_change(state$text)) out <- c(out, lapply(index[[own[1]]], function(i) at_column(m, i)))
     else out <- c(out, list(m))
   }
+  out <- out[!duplicated(vapply(out, `[[`, 1L, "column"))]
   if (!any(vapply(out, function(m) kind_at(state, m$column) %in% c("number", "count", "ordered"), NA)) && length(sets) == 1 && !length(state$groups) &&
       grepl("^ *(did|have|has)\\b.*\\b(improv|chang|increas|decreas|fall|drop|ris|declin|grow|gain|los[et]|go (up|down))\\w*", state$text, ignore.case = TRUE)) {
     out <- c(out, lapply(index[[1]], function(i) list(at = 1L, column = i, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "", text = "")))

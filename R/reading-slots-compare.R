@@ -12,15 +12,7 @@ fill_compare <- function(state, mentions, r) {
     r$outcome <- column_names_of(state, mentions)
     r <- take_contrast(state, with_filters(state, r), contrast)
     r$extra$outcome_mentions <- mentions
-    columns <- state$vocabulary$columns
-  at <- match(r$outcome[1], columns$name)
-  if (length(r$outcome) == 1 && is.null(r$extra$event) && isTRUE(state$flags$null_percent) && columns$kind[at] == "category" && columns$distinct[at] == 2) {
-    levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == at])
-    named <- levels[vapply(levels, function(l) grepl(paste0("\\b", tolower(l)), tolower(state$text), fixed = FALSE), NA)]
-    r$extra$event <- new_filter(r$outcome, "==", c(named, columns$last_level[at])[1])
-    r$assumed <- c(r$assumed, sprintf("The share is that of %s.", plain_filter(r$extra$event)))
-  }
-  r$extra$missing <- if (!length(r$outcome)) "outcome"
+    r$extra$missing <- if (!length(r$outcome)) "outcome"
     return(r)
   }
   control <- control_named(state, mentions)
@@ -50,6 +42,7 @@ fill_compare <- function(state, mentions, r) {
   r <- with_filters(state, r, compared)
   for (g in compared) r <- compared_levels(state, r, g)
   r$extra$outcome_mentions <- parts$outcome
+  r <- settle_more_common(state, parts$outcome, r)
   # "do children on free meals score lower": the one column of levels divides, what is lower was not named
   lone <- length(r$outcome) == 1 && !length(r$by) && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] %in% c("yes_no", "category") &&
     grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b", state$text, ignore.case = TRUE) && !grepl("more (often|likely|common)|less (often|likely|common)", state$text, ignore.case = TRUE)
@@ -193,6 +186,42 @@ fill_against_value <- function(state, mentions, r) {
       r <- with_filters(state, r, g[1])
     }
   }
+  columns <- state$vocabulary$columns
+  at <- match(r$outcome[1], columns$name)
+  if (length(r$outcome) == 1 && is.null(r$extra$event) && isTRUE(state$flags$null_percent) && columns$kind[at] == "category" && columns$distinct[at] == 2) {
+    levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == at])
+    named <- levels[vapply(levels, function(l) grepl(paste0("\\b", tolower(l)), tolower(state$text), fixed = FALSE), NA)]
+    r$extra$event <- new_filter(r$outcome, "==", c(named, columns$last_level[at])[1])
+    r$assumed <- c(r$assumed, sprintf("The share is that of %s.", plain_filter(r$extra$event)))
+  }
   r$extra$missing <- if (!length(r$outcome)) "outcome"
+  r
+}
+
+#' "is X more common among Y", "do Y X more often": the event is what happens, the other side divides
+#' @noRd
+settle_more_common <- function(state, outcome, r) {
+  if (!says_more_common(state)) return(r)
+  kind <- function(name) state$vocabulary$columns$kind[match(name, state$vocabulary$columns$name)]
+  event <- r$outcome[kind(r$outcome) %in% c("yes_no", "category")]
+  # "low birth weight", where Low is a yes/no column beside the weight itself
+  if (length(r$outcome) > 1 && length(event) == 1 && length(r$by)) r$outcome <- event
+  subject_first <- grepl("^ *(do|does|did|are|were|have|has)\\b", state$text, ignore.case = TRUE) && !grepl("more (common|frequent|prevalent)", state$text, ignore.case = TRUE)
+  if (length(event) == 1 && length(r$outcome) == 1 && length(r$by) == 1 && kind(r$by) %in% c("yes_no", "category") && !length(r$extra$levels) && subject_first) {
+    both <- c(r$outcome, r$by); r$outcome <- both[2]; r$by <- both[1]
+  }
+  # "is low birth weight more common among smokers": the group named is the side, not a condition
+  side <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
+  if (length(r$by) == 1 && kind(r$by) == "yes_no" && length(side) == 1 && column_of(state, side[[1]]$column) != r$by && !grepl("^ *(do|does|did)", state$text, ignore.case = TRUE)) {
+    r$outcome <- r$by
+    r$by <- column_of(state, side[[1]]$column)
+    r$filters <- Filter(function(f) f$column != r$by, r$filters)
+    return(r)
+  }
+  if (length(r$outcome) == 2 && length(event) == 2 && !length(r$by)) {
+    # "do smokers relapse more often": who comes first, what they do after; "is relapse more common among smokers" the other way round
+    r$by <- if (subject_first) event[1] else event[2]
+    r$outcome <- setdiff(event, r$by)
+  }
   r
 }

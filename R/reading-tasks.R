@@ -118,6 +118,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   # "which kinds of hives have the highest yield": rules that divide the rows
   if (asks_for_kinds(state, mentions)) score["predict"] <- score["predict"] + 2.5
+  # "is smoking more common in men": shares of two sides, not a count of one
+  if (says_more_common(state) && score["sample_size"] < 0.5 && !any(vapply(state$groups, function(g) isTRUE(g$numeric), NA))) { score["compare"] <- score["compare"] + 2.2; score["frequency"] <- 0 }
   # "which maker has the most models": nothing is measured, so rows are counted
   if (length(mentions) == 1 && kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") && !length(state$groups) &&
       grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) && score["rank"] > 0.3 && !grepl("of all|likely", state$text)) {
@@ -181,6 +183,11 @@ period_ranked <- function(state) {
   every <- if (grepl("day", found[2])) "weekday" else found[2]
   low <- grepl("\\b(lowest|fewest|least|worst|smallest|minimum|coldest|coolest|slowest|weakest|lightest)\\b", text)
   list(every = every, order = if (low) "lowest" else "highest")
+}
+
+says_more_common <- function(state) {
+  grepl("\\b(more|less|as|equally) (common|frequent|frequently|likely|prevalent|often|widespread)\\b", state$text, ignore.case = TRUE) &&
+    !grepl("most|\\bthan (half|a half|one)\\b|of all|more (often|likely) than not", state$text, ignore.case = TRUE) && !length(state$null_value)
 }
 
 #' "does the effect of X on Y depend on Z", "is the effect of X on Y the same in both Z"

@@ -23,7 +23,7 @@ unlinked_words <- function(tokens, vocabulary) {
 #' @noRd
 add_kin <- function(tokens, vocabulary) {
   doubtful <- unlinked_words(tokens, vocabulary)
-  people <- agent_values(tokens, doubtful, vocabulary)
+  people <- agent_values(tokens, vocabulary)
   codes <- code_values(tokens, doubtful, vocabulary)
   names <- abbreviated_names(tokens, setdiff(doubtful, people$at), vocabulary)
   vocabulary$values <- rbind(vocabulary$values, people$rows, codes$rows)
@@ -37,8 +37,11 @@ no_values <- function() data.frame(phrase = character(), column = integer(), lev
 
 #' "smokers", "learners": rows for which a column of that doing says yes, or anything but never
 #' @noRd
-agent_values <- function(tokens, doubtful, vocabulary) {
-  at <- doubtful[grepl("[a-z]{3,}(er|or)s?$", tokens$norm[doubtful])]
+agent_values <- function(tokens, vocabulary) {
+  # a column that is itself called so ("smoker") is the column
+  own <- vapply(stems_of(name_words(vocabulary$columns$name)), paste, "", collapse = " ")
+  at <- which(tokens$type == "word" & grepl("[a-z]{3,}(er|or)s?$", tokens$norm) & !tokens$stem %in% c(vocabulary$values$phrase, own, vocabulary$lexicon$filler) &
+                !tokens$norm %in% c(vocabulary$lexicon$known, vocabulary$lexicon$stop))
   rows <- do.call(rbind, lapply(at, function(i) {
     root <- sub("(er|or)s?$", "", tokens$norm[i])
     stems <- stem_words(c(root, paste0(root, "e"), sub("(.)\\1$", "\\1", root)))
@@ -50,12 +53,12 @@ agent_values <- function(tokens, doubtful, vocabulary) {
 
 doing_levels <- function(vocabulary, column, phrase) {
   record <- vocabulary$columns[column, ]
-  if (record$kind == "yes_no") return(data.frame(phrase = phrase, column = column, level = record$last_level, quality = 0.9, stringsAsFactors = FALSE))
+  if (record$kind == "yes_no") return(data.frame(phrase = phrase, column = column, level = record$last_level, quality = 1, stringsAsFactors = FALSE))
   if (!record$kind %in% c("category", "ordered")) return(NULL)
   levels <- unique(vocabulary$values$level[vocabulary$values$column == column])
   not <- grepl("^(never|none|no|non|not at all)\\b", levels, ignore.case = TRUE)
   if (!any(not) || all(not)) return(NULL)
-  data.frame(phrase = phrase, column = column, level = levels[!not], quality = 0.85, stringsAsFactors = FALSE)
+  data.frame(phrase = phrase, column = column, level = levels[!not], quality = 0.97, stringsAsFactors = FALSE)
 }
 
 #' Does a short name stand for a word? Its beginning, or its first letter and consonants in order

@@ -85,7 +85,7 @@ value_links <- function(spans, tokens, vocabulary) {
   # "a random intercept": the article is no level, unless it stands beside its column's name
   named <- tolower(vocabulary$columns$name[links$column])
   article <- short & tokens$norm[links$from] %in% c("a", "i") & tokens$text[links$from] %in% c("a", "I") &
-    !(c("", tokens$norm)[links$from] == named | c(tokens$norm, "")[links$from + 1] == named)
+    !(c("", tokens$norm)[links$from] == named | (c("", tokens$norm)[links$from] %in% c("is", "=", "==", "was", "are") & c("", "", tokens$norm)[links$from] == named) | c(tokens$norm, "")[links$from + 1] == named)
   links <- links[(!short | exact) & !article, , drop = FALSE]
   links$score[nchar(links$level) == 1 & tokens$text[links$from] == links$level] <- 0.5
   # "controlling" shares its stem with the level "control" but is another word

@@ -1,0 +1,70 @@
+# Columns that a question speaks of and the data holds in parts.
+
+shop <- function() open_study(with_seed(2, { day <- as.Date("2023-01-02") + 0:599
+  data.frame(date = day, store = sample(c("Harbour", "Mill"), 600, TRUE), sales = round(rnorm(600, 900, 120)), visitors = rpois(600, 110)) }))
+clinic <- function() open_study(with_seed(3, { n <- 90; pre <- round(rnorm(n, 150, 12))
+  data.frame(arm = rep(c("drug", "placebo", "other"), 30), sbp_baseline = pre, sbp_week12 = pre - rep(c(9, 2, 5), 30) + round(rnorm(n, 0, 6)), age = round(rnorm(n, 55, 9))) }))
+
+test_that("weekends, years and months set against each other become groups", {
+  s <- shop(); d <- as.data.frame(s)
+  a <- ask(s, "compare sales between weekdays and weekends")
+  expect_equal(reading(a)$by, "day_type")
+  weekend <- as.integer(format(d$date, "%u")) > 5
+  expect_equal(value_of(a, "p_value"), t.test(d$sales[weekend], d$sales[!weekend])$p.value, tolerance = 1e-8)
+  expect_retraces(a)
+  b <- ask(s, "how did 2024 compare with 2023 for sales?")
+  y <- format(d$date, "%Y")
+  expect_equal(value_of(b, "p_value"), t.test(d$sales[y == "2023"], d$sales[y == "2024"])$p.value, tolerance = 1e-8)
+  expect_retraces(b)
+  c <- ask(s, "are visitors higher in July than in January?")
+  expect_equal(reading(c)$by, "month")
+  # the study that was opened is as it was
+  expect_false("day_type" %in% codebook(s)$column)
+})
+
+test_that("quarters, halves and periods from the ends of the data are conditions; a quarter without its year is asked back", {
+  s <- shop(); d <- as.data.frame(s)
+  within <- function(from, to) sum(d$sales[d$date >= as.Date(from) & d$date <= as.Date(to)])
+  expect_equal(value_of(ask(s, "total sales in the first quarter of 2024"), "estimate"), within("2024-01-01", "2024-03-31"))
+  expect_equal(value_of(ask(s, "total sales in Q4 2023"), "estimate"), within("2023-10-01", "2023-12-31"))
+  expect_equal(value_of(ask(s, "total sales in the first half of 2023"), "estimate"), within("2023-01-01", "2023-06-30"))
+  last <- max(d$date)
+  expect_equal(value_of(ask(s, "total sales last month"), "estimate"), within(format(last, "%Y-%m-01"), last))
+  expect_equal(value_of(ask(s, "total sales in the last 2 weeks"), "estimate"), within(last - 13, last))
+  expect_equal(value_of(ask(s, "total sales in the first 10 days"), "estimate"), within(min(d$date), min(d$date) + 9))
+  expect_equal(status_of(ask(s, "total sales in Q2")), "needs_choice")
+})
+
+test_that("which month had the most is a ranking of months", {
+  s <- shop(); d <- as.data.frame(s)
+  a <- ask(s, "which month had the highest sales?")
+  means <- tapply(d$sales, format(d$date, "%Y-%m"), mean)
+  expect_match(as.list(a)$sentences$headline, sprintf("highest in %s", names(which.max(means))))
+  b <- ask(s, "which month had the lowest total sales?")
+  sums <- tapply(d$sales, format(d$date, "%Y-%m"), sum)
+  expect_match(as.list(b)$sentences$headline, sprintf("lowest in %s", names(which.min(sums))))
+})
+
+test_that("a change from before to after is a column of its own", {
+  s <- clinic(); d <- as.data.frame(s)
+  change <- d$sbp_week12 - d$sbp_baseline
+  a <- ask(s, "change in sbp by arm")
+  expect_equal(table_of(a, "groups")$mean, as.numeric(tapply(change, d$arm, mean)[table_of(a, "groups")$arm]), tolerance = 1e-10)
+  expect_retraces(a)
+  b <- ask(s, "Is the reduction in sbp greater with drug than placebo?")
+  expect_equal(value_of(b, "p_value"), t.test(-change[d$arm == "drug"], -change[d$arm == "placebo"])$p.value, tolerance = 1e-8)
+  c <- ask(s, "Did sbp fall from baseline to week 12?")
+  expect_equal(method_of(c), "t_paired")
+  expect_equal(value_of(c, "p_value"), t.test(d$sbp_baseline, d$sbp_week12, paired = TRUE)$p.value, tolerance = 1e-8)
+  e <- ask(s, "sbp at baseline by arm")
+  expect_equal(reading(e)$outcome, "sbp_baseline")
+})
+
+test_that("time tables are made for each group", {
+  s <- shop(); d <- as.data.frame(s)
+  a <- ask(s, "total sales by quarter and store")
+  expect_equal(method_of(a), "time_table")
+  expect_retraces(a)
+  expect_equal(sum(table_of(a, "time")$sum), sum(d$sales))
+  expect_equal(reading(a)$by, "store")
+})
