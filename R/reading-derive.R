@@ -6,6 +6,7 @@
 #' @noRd
 derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
+  out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
   for (step in list(derive_weekend, derive_years, derive_months, derive_change)) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
@@ -44,6 +45,13 @@ derive_years <- function(out) {
   range <- grepl("\\b(from|since)\\b", out$text, ignore.case = TRUE) && !grepl("\\bthan\\b|\\bcompar", out$text, ignore.case = TRUE)
   if (length(years) != 2 || anyNA(years) || range || !sets_against(out$text) || grepl("[0-9]{4}-[0-9]{2}", out$text)) return(out)
   date <- date_columns(out$study)
+  if (!length(date)) {
+    # the data holds years as numbers: the two named are levels of that column
+    own <- vapply(Filter(function(col) identical(col$role, "year"), all_columns(out$study)), `[[`, "", "name")
+    if (!length(own)) return(out)
+    for (y in years) out$text <- gsub(paste0("\\b(in |of |for |during )?", y, "\\b"), paste(own[1], y), out$text)
+    return(out)
+  }
   if (!length(date) || grepl("\\b(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]* (19|20)[0-9]{2}", out$text, ignore.case = TRUE)) return(out)
   text <- out$text
   for (y in years) text <- gsub(paste0("\\b(in |of |for |during )?", y, "\\b"), paste("year", y), text)
@@ -112,4 +120,18 @@ pair_named <- function(study, from, to) {
     if (length(a) == 1 && length(b) == 1 && a != b) return(list(columns = set$columns[c(a, b)], name = set$name))
   }
   NULL
+}
+
+#' "Q1 to Q5" as "Q1, Q2, Q3, Q4 and Q5", where all of them are columns
+#' @noRd
+open_ranges <- function(text, names) {
+  found <- stringi::stri_match_first_regex(text, "\\b([\\p{L}_.]+?)([0-9]{1,3})\\s*(?:to|-|\u2013|through|until)\\s*\\1?([0-9]{1,3})\\b", case_insensitive = TRUE)[1, ]
+  if (is.na(found[1])) return(text)
+  from <- as.integer(found[3]); to <- as.integer(found[4])
+  if (to <= from || to - from > 200) return(text)
+  wanted <- paste0(found[2], from:to)
+  at <- match(tolower(wanted), tolower(names))
+  if (anyNA(at)) return(text)
+  own <- names[at]
+  sub(found[1], paste(paste(own[-length(own)], collapse = ", "), "and", own[length(own)]), text, fixed = TRUE)
 }

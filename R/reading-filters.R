@@ -24,7 +24,12 @@ yes_no_filters <- function(state) {
                   columns)
   if (length(asked) + sum(state$type == "value") < 2) return(state)
   if (any(vapply(state$items, function(i) has_lex(i, "task", c("compare", "relate", "predict", "drivers", "change")) ||
-                 has_lex(i, "method"), NA))) return(state)
+                 has_lex(i, "method"), NA))) {
+    # "the correlation of A and B among app users": beside two measures a yes/no column after "among" narrows the rows
+    measured <- sum(vapply(columns, function(k) !is.na(item_column(state, k, c("number", "count"))), NA))
+    columns <- if (measured >= 2) columns[vapply(columns, function(k) item_norm(state, k - 1) == "among", NA)] else integer()
+    if (!length(columns)) return(state)
+  }
   # "do people who left earn less": the two sides are compared, neither is left out
   if (grepl("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer|higher|lower|better|worse|bigger|smaller|longer|shorter|older|younger|larger|heavier|lighter)\\b", state$text, ignore.case = TRUE) &&
       !grepl("\\bthan\\b", state$text, ignore.case = TRUE)) return(state)

@@ -35,7 +35,7 @@ plain_core <- function(r) {
   switch(r$task,
     overview = "say what this data holds",
     quality = if (length(r$outcome)) paste("look for problems in", y) else "look for missing, duplicate and odd values",
-    describe = if (isTRUE(r$extra[["rate"]])) paste0("the total of ", y, " per total of ", x, if (length(r$by)) paste(" by", by)) else if (isTRUE(r$method_asked %in% structure_methods())) paste(c(principal_components = "the components of", factor_analysis = "the factors behind",
+    describe = if (isTRUE(r$extra$of_total)) paste("how the total of", y, "divides by", by) else if (isTRUE(r$extra[["rate"]])) paste0("the total of ", y, " per total of ", x, if (length(r$by)) paste(" by", by)) else if (isTRUE(r$method_asked %in% structure_methods())) paste(c(principal_components = "the components of", factor_analysis = "the factors behind",
                  cluster_kmeans = "groups of similar rows by")[[r$method_asked]], y) else paste0(if (nzchar(statistic)) paste0("the ", statistic, " of ") else "describe ",
                       if (length(r$outcome)) y else "all columns", if (length(r$by)) paste(" by", by)),
     frequency = if (!length(r$outcome)) "count the rows"

@@ -24,10 +24,17 @@ fill_rank <- function(state, mentions, r) {
   if (length(r$by) && is.null(r$statistic)) r$statistic <- "mean"
   if (!length(r$by)) r$statistic <- NULL
   r$top <- asked_top(state)
+  # of what is bad the worst is the most
+  if (length(r$outcome) && !is.null(r$top) && any(norms_of(state) %in% c("worst", "best")) && grepl("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|pollut|missing|incident|sick", tolower(r$outcome))) {
+    r$top$order <- if (any(norms_of(state) == "worst")) "highest" else "lowest"
+    r$assumed <- c(r$assumed, sprintf("Took more %s to be worse.", r$outcome))
+  }
   r$extra$outcome_mentions <- mentions[measured]
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r
 }
+
+norms_of <- function(state) vapply(state$items, `[[`, "", "norm")
 
 asked_top <- function(state) {
   norms <- vapply(state$items, `[[`, "", "norm")

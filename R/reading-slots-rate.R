@@ -16,7 +16,7 @@ rate_asked <- function(state, mentions) {
 between_says_per <- function(state, from, to) {
   if (to <= from) return(FALSE)
   between <- if (to - from > 1) vapply((from + 1):(to - 1), function(k) item_norm(state, k), "") else character()
-  own <- setdiff(between, c("a", "the", "each", "every", "one", "single", "total"))
+  own <- setdiff(between, c("a", "the", "each", "every", "one", "single", "total", "unit", "units", "of"))
   identical(own, "per") || identical(own, c("divided", "by")) || identical(own, "for") && any(between %in% c("each", "every"))
 }
 
@@ -52,4 +52,25 @@ rate_verdict <- function(state, mentions, reading, m) {
   choices <- lapply(utils::head(bases, 3), function(b) finish_reading(fill_rate(state, mentions, new_reading("describe"), list(top = m, base = list(column = b)))))
   choices <- c(choices, list(finish_reading(reading)))
   choice_verdict(state, reading, choices, sprintf("A rate of %s needs what it is per. Choose one of the readings below, by number or in your own words.", quoted(column_of(state, m$column))))
+}
+
+#' "what share of spend comes from each region": a measured column whose total divides over a column of levels
+#' @section Shape: list(what, by), mentions; or NULL.
+#' @noRd
+total_shared <- function(state, mentions) {
+  if (!grepl("\\b(share|percent(age)?|proportion|fraction|%)s? of\\b", state$text, ignore.case = TRUE) || length(mentions) != 2) return(NULL)
+  kinds <- mention_kinds(state, mentions)
+  what <- mentions[kinds %in% c("number", "count") & state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12]
+  by <- mentions[kinds %in% c("category", "yes_no", "ordered")]
+  if (length(what) == 1 && length(by) == 1) list(what = what[[1]], by = by[[1]])
+}
+
+fill_share_of_total <- function(state, r, found) {
+  r$task <- "describe"
+  r <- with_filters(state, r)
+  r$outcome <- column_of(state, found$what$column)
+  r$by <- column_of(state, found$by$column)
+  r$statistic <- NULL
+  r$extra$of_total <- TRUE
+  r
 }

@@ -1,7 +1,10 @@
 # Filling the slots of relations and models.
 
 fill_relate <- function(state, mentions, r) {
-  mentions <- mark_strata(state, mentions)
+  kinds <- mention_kinds(state, mentions)
+  # strata of two measured columns are groups of their own; of two columns of levels they are allowed for
+  if (sum(kinds %in% c("number", "count")) == 2 && length(mentions) == 3) mentions <- lapply(mentions, function(m) { if (kind_at(state, m$column) %in% c("category", "yes_no") && grepl("within each$", paste(item_norm(state, m$at - 2), item_norm(state, m$at - 1)))) m$marker <- "by"; m })
+  else mentions <- mark_strata(state, mentions)
   r <- note_adjusted(state, mentions, r)
   rest <- Filter(function(m) m$marker != "adjust", mentions)
   positive <- Filter(function(g) !g$negated, state$groups)

@@ -32,6 +32,8 @@ fill_task <- function(state, mentions, task) {
   r$extra$stratified <- grepl("\\b(stratif|strata)", state$text, ignore.case = TRUE)
   rate <- if (is.null(method) && task %in% c("describe", "rank", "relate", "compare", "frequency", "predict", "trend")) rate_asked(state, mentions)
   if (!is.null(rate)) return(fill_rate(state, mentions, r, rate))
+  shared <- if (is.null(method)) total_shared(state, mentions)
+  if (!is.null(shared)) return(fill_share_of_total(state, r, shared))
   if (is.null(method) && asks_for_baseline(state)) return(fill_baseline(state, mentions, r))
   if (isTRUE(method %in% structure_methods())) return(fill_structure(state, mentions, r))
   if (identical(method, "ancova")) {

@@ -92,7 +92,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
   entity <- vapply(seq_len(state$n), function(k) state$type[k] == "entity" || state$items[[k]]$stem %in% state$vocabulary$entities, NA)
   number_of <- which(norms == "number")
   counted <- number_of[vapply(number_of, function(k) item_norm(state, k + 1) == "of" && isTRUE(entity[k + 2]), NA)]
-  if (paired_columns(state, mentions) && score["relate"] < 0.5) score["change"] <- score["change"] + 0.9
+  # "the mean of Q1 to Q5" asks for their means, not for a comparison of them
+  plain <- length(intersect(asked_statistics(state), c("mean", "median", "sd", "sum", "min", "max"))) > 0 && max(score[c("compare", "change")]) < 0.5
+  if (paired_columns(state, mentions) && score["relate"] < 0.5 && !plain) score["change"] <- score["change"] + 0.9
   # an event and its censoring are spoken of only where time to it is meant
   if (grepl("\\b(censor|the event is|as the event|event is|deaths? (of|from|by))", state$text, ignore.case = TRUE) &&
       score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
@@ -119,7 +121,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "which kinds of hives have the highest yield": rules that divide the rows
   if (asks_for_kinds(state, mentions)) score["predict"] <- score["predict"] + 2.5
   # "is smoking more common in men": shares of two sides, not a count of one
-  if (says_more_common(state) && score["sample_size"] < 0.5 && !any(vapply(state$groups, function(g) isTRUE(g$numeric), NA))) { score["compare"] <- score["compare"] + 2.2; score["frequency"] <- 0 }
+  if (says_more_common(state) && score["sample_size"] < 0.5 && !any(vapply(state$groups, function(g) isTRUE(g$numeric), NA)) && any(c(kinds, vapply(state$groups, function(g) kind_at(state, g$column), "")) %in% c("yes_no", "category"))) { score["compare"] <- score["compare"] + 2.2; score["frequency"] <- 0 }
+  # "agreement with Q2 by age group": how far people agree with a statement, not two raters with each other
+  if (score["agreement"] > 0.5 && grepl("\\bagree(ment|s)? with\\b", state$text, ignore.case = TRUE) && length(mentions) == 2 && any(vapply(mentions, function(m) m$marker == "by", NA))) {
+    score["agreement"] <- 0
+    score["frequency"] <- score["frequency"] + 1
+  }
   # "which maker has the most models": nothing is measured, so rows are counted
   if (length(mentions) == 1 && kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") && !length(state$groups) &&
       grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) && score["rank"] > 0.3 && !grepl("of all|likely", state$text)) {

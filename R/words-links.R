@@ -91,6 +91,10 @@ value_links <- function(spans, tokens, vocabulary) {
   # "controlling" shares its stem with the level "control" but is another word
   verb <- links$from == links$to & grepl("ing$", tokens$norm[links$from]) & !grepl("ing$", tolower(links$level))
   links$score[verb] <- 0.4
+  # "the worst day", "per day": a word of time, not the level "day" of a shift
+  period <- links$from == links$to & tokens$norm[links$from] %in% c("day", "night", "week", "month", "year", "morning", "evening") &
+    c("", tokens$norm)[links$from] %in% c("worst", "best", "which", "what", "per", "each", "every", "by", "average", "busiest", "first", "last", "single")
+  links <- links[!period, , drop = FALSE]
   # "than others" compares with the rest; it names no level "Other"
   links <- links[!(links$from == links$to & tokens$norm[links$from] == "others" & tolower(links$level) != "others"), , drop = FALSE]
   links

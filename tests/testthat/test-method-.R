@@ -27,6 +27,7 @@ reached <- list(
   cluster_kmeans = list("keeper_survey.csv", "k-means clusters of the items"),
   correlation_by_group = list("hive_trial.csv", "correlation of honey yield and queen age in each arm"),
   baseline_table = list("hive_trial.csv", "baseline characteristics by arm"),
+  share_of_total = list("hive_trial.csv", "what share of honey yield comes from each region?"),
   rate_table = list("hive_trial.csv", "total honey yield per strength before by arm"),
   anova_welch = list("hive_trial.csv", "Does the honey yield differ by arm?"),
   anova_one_way = list("hive_trial.csv", "one-way anova of honey yield by arm"),

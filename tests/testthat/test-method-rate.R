@@ -28,3 +28,14 @@ test_that("a rate that does not say of what is asked back", {
   b <- ask(a, "1")
   expect_equal(method_of(b), "rate_table")
 })
+
+test_that("a total divides over groups into shares that add up", {
+  d <- with_seed(7, data.frame(region = sample(c("n", "s", "e"), 80, TRUE), spend = round(rgamma(80, 2, 0.02), 2)))
+  for (q in c("what share of spend comes from each region?", "percentage of total spend by region")) {
+    a <- ask(open_study(d), q)
+    expect_equal(method_of(a), "share_of_total", info = q)
+    t <- table_of(a, "shares")
+    expect_equal(t$percent, as.numeric(100 * prop.table(tapply(d$spend, d$region, sum))[t$group]), tolerance = 1e-10)
+    expect_retraces(a)
+  }
+})
