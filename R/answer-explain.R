@@ -48,7 +48,11 @@ explain_answer <- function(answer, previous) {
   reading$plain <- sprintf("Explain the answer to %s", quoted(previous$question))
   answer$reading <- reading
   lines <- explain_lines(previous)
-  answer$sentences <- list(headline = previous$sentences$headline, details = lines,
+  # "what does t mean here": the number asked about comes first
+  asked <- unlist(lapply(asked_numbers(answer$question), function(id) explain_number(previous, id)))
+  why <- grepl("\\bwhy\\b|which (test|method)", answer$question, ignore.case = TRUE)
+  if (why) asked <- previous$why
+  answer$sentences <- list(headline = if (length(asked)) asked[1] else previous$sentences$headline, details = unique(c(asked[-1], setdiff(lines, asked))),
                            write_up = previous$sentences$write_up)
   answer$next_steps <- previous$next_steps
   answer

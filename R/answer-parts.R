@@ -5,7 +5,10 @@
 #' paper, `explain()` the reason for the method and what the numbers mean.
 #'
 #' @param a An answer.
-#' @param style `"full"` or `"short"`.
+#' @param style `"full"`, `"short"` or `"methods"` (a paragraph for the methods section: rows, method and reason, checks, sensitivity
+#'   analyses, software).
+#' @param of What to explain: the id of a number or check (see [numbers()], [checks()]), or words ("the odds ratio"); `NULL` explains the
+#'   answer as a whole. `explain()` of a text reads it as a pasted table of coefficients.
 #' @return `reading()`: a list of class `upbeatquill_reading`. `numbers()`: data frame with id, label, value, of.
 #'   `checks()`: data frame with id,
 #'   verdict, method, meaning. `write_up()` and `explain()`: character.
@@ -67,15 +70,46 @@ checks <- function(a) {
 
 #' @rdname parts
 #' @export
-write_up <- function(a, style = c("full", "short")) {
+write_up <- function(a, style = c("full", "short", "methods")) {
   need_answer(a)
   style <- match.arg(style)
   if (a$status != "answered") return(a$sentences$headline)
   if (style == "short") return(a$sentences$write_up)
+  if (style == "methods") return(methods_paragraph(a))
   cautions <- vapply(Filter(function(c) c$verdict %in% c("caution", "broken"), a$checks), `[[`, "", "meaning")
   opinions <- vapply(a$second, say_opinion, "")
   paste(c(a$sentences$write_up, cautions, if (length(opinions)) sprintf("Sensitivity: %s.",
       paste(opinions, collapse = "; "))), collapse = " ")
+}
+
+#' What was done, for a methods section: the rows, the method and its reason, the checks, the sensitivity analyses, the software
+#' @noRd
+methods_paragraph <- function(a) {
+  f <- a$frame
+  conditions <- vapply(a$reading$filters, plain_filter, "")
+  rows <- if (is.null(f)) NULL else sprintf("Of %s rows in %s, %s were analysed%s%s.", say_number(f$total), a$context$source_file, say_number(f$used),
+    if (length(conditions)) sprintf(" (those where %s)", paste(conditions, collapse = " and ")) else "",
+    if (isTRUE(f$left_out_missing > 0)) sprintf("; %s without a value in a column used %s left out", say_number(f$left_out_missing), plural(f$left_out_missing, "was", "were")) else "")
+  checks <- unique(vapply(a$checks, function(c) tolower(gsub("_", " ", c$id)), ""))
+  others <- vapply(a$second, `[[`, "", "name")
+  cited <- vapply(a$method$references, short_citation, "")
+  tested <- !is.null(a$result$number$p_value)
+  seeded <- any(grepl("set.seed", script_lines(a), fixed = TRUE))
+  paste(c(rows, sprintf("%s was used%s.", a$method$name, if (length(cited)) sprintf(" (%s)", paste(cited, collapse = "; ")) else ""),
+          if (!grepl("^You asked for it", a$why)) a$why, if (length(checks)) sprintf("The following were checked: %s.", some_of(checks, 10)),
+          if (length(others)) sprintf("Sensitivity analyses: %s.", some_of(others, 6)),
+          sprintf("Intervals have a confidence level of %s%s.", say_level(a$context$conf_level), if (tested) sprintf("; tests were %s at the level %s", if (identical(a$context$alternative, "two_sided")) "two-sided" else "one-sided", format(1 - a$context$conf_level, digits = 3)) else ""),
+          sprintf("Computed with upbeatquill %s in R %s%s; the script repeats every step from the data.", utils::packageVersion("upbeatquill"), getRversion(), if (seeded) sprintf(" (random seed %s)", format(a$seed, scientific = FALSE)) else "")), collapse = " ")
+}
+
+#' "Welch, B. L. (1947). ..." as "Welch, 1947"
+#' @noRd
+short_citation <- function(reference) {
+  year <- regmatches(reference, regexpr("\\(([0-9]{4})", reference))
+  authors <- sub("\\s*\\([0-9]{4}.*$", "", reference)
+  names <- regmatches(authors, gregexpr("[\\p{L}'-]+(?: [\\p{L}'-]+)*(?=, [\\p{Lu}]\\.)", authors, perl = TRUE))[[1]]
+  who <- if (length(names) > 2) paste(names[1], "et al.") else paste(names, collapse = " & ")
+  sprintf("%s, %s", who, sub("^\\(", "", year))
 }
 
 say_opinion <- function(s) {
@@ -86,9 +120,16 @@ say_opinion <- function(s) {
 
 #' @rdname parts
 #' @export
-explain <- function(a) {
+explain <- function(a, of = NULL) {
+  if (is.character(a)) return(structure(explain_coefficients(a), class = "upbeatquill_text"))
   need_answer(a)
-  structure(explain_lines(a), class = "upbeatquill_text")
+  if (is.null(of)) return(structure(explain_lines(a), class = "upbeatquill_text"))
+  ids <- names(a$result$number)
+  checks <- Filter(function(c) c$id %in% of, a$checks)
+  known <- intersect(if (length(of) == 1 && !of %in% c(ids, vapply(a$checks, `[[`, "", "id"))) asked_numbers(of) else of, ids)
+  lines <- c(unlist(lapply(known, function(id) explain_number(a, id))), vapply(checks, explain_check, ""))
+  if (!length(lines)) stop_input(sprintf("This answer holds no %s.", some_of(quoted(of))), todo = sprintf("It holds %s.", some_of(c(ids, vapply(a$checks, `[[`, "", "id")), 40)), class = "bad_argument")
+  structure(lines, class = "upbeatquill_text")
 }
 
 #' @export

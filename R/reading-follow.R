@@ -29,6 +29,7 @@ continued <- function(r) {
 }
 
 read_edit <- function(study, text, previous, vocabulary) {
+  if (asks_meaning(text)) { previous$task <- "explain"; previous$alternatives <- list(); return(new_verdict("answered", finish_reading(previous))) }
   state <- parse_question(text, vocabulary)
   mentions <- find_mentions(state)
   scores <- score_tasks(state, mentions)
@@ -52,6 +53,13 @@ read_edit <- function(study, text, previous, vocabulary) {
                                                                some_of(quoted(names), 4, and = "or"))))
   }
   new_verdict("answered", edited)
+}
+
+#' "what does t mean here", "explain the odds ratio", "why Welch"
+#' @noRd
+asks_meaning <- function(text) {
+  grepl("^ *(so |and |but |ok,? )?(what (does|do|is|are|was) (the |that |this |these |a |an )?.{1,60}(mean|say|tell( me| us)?|stand for)( here| then| now)?|explain (the |that |this |what ).{2,60}|why (this|that|the|was|did|do|not|use|is|welch|a|an)\\b.{0,60}|how (do|should) i (read|interpret) .{1,60}) *[?.!]*$",
+        text, ignore.case = TRUE)
 }
 
 drops_filters <- function(text) {
