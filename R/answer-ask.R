@@ -243,7 +243,9 @@ answer_context <- function(study, reading, options) {
 #' @noRd
 row_labels <- function(study, table, rows, used) {
   columns <- study$tables[[table]]$columns
-  unique_key <- Filter(function(col) col$kind == "id" && col$distinct == nrow(study$tables[[table]]$data), columns)
+  # a key of the single rows, else names that are all different ("Ashby 1998")
+  single <- Filter(function(col) col$kind %in% c("id", "category", "text") && col$distinct == nrow(study$tables[[table]]$data), columns)
+  unique_key <- single[order(vapply(single, function(col) col$kind != "id", NA))]
   named <- if (length(unique_key)) unique_key[1] else utils::head(Filter(function(col) col$kind %in% c("id", "date",
       "datetime"), columns), 2)
   names <- setdiff(names(named), used)

@@ -3,7 +3,7 @@
 pooling_method <- function(id, name, score, why, main) {
   new_method(
     id = id, name = name, tasks = "pool",
-    fits = function(shape) if (shape$task == "pool" && shape$n_outcome == 2) new_fit(score, why),
+    fits = function(shape) if (shape$task == "pool" && (shape$n_outcome == 2 || isTRUE(shape$studies))) new_fit(score, why),
     compute = function(ctx) compute_pooling(ctx, main),
     checks = function(ctx, res) compact(list(check_study_count(res$pool$k),
         check_heterogeneity(res$pool$i_squared, res$pool$q_p), check_funnel(res$pool$egger, res$pool$k))),
@@ -28,7 +28,8 @@ method_pooled_fixed <- function() pooling_method("pooled_fixed", "Fixed-effect p
 
 compute_pooling <- function(ctx, main) {
   r <- ctx$reading
-  y <- as_plain_number(ctx$frame$data[[r$outcome[1]]]); se <- as_plain_number(ctx$frame$data[[r$outcome[2]]])
+  effects <- study_effects(ctx)
+  y <- effects$effect; se <- effects$se
   pool <- stat_pool(y, se, ctx$conf_level)
   line <- pool[[main]]
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
@@ -39,7 +40,7 @@ compute_pooling <- function(ctx, main) {
   out <- if (is.null(pool$leave_one_out)) NULL else cbind(left_out = study, pool$leave_one_out, stringsAsFactors = FALSE)
   result(compact(list(new_number("statistic", if (main == "random") "t" else "z", line$statistic),
       if (main == "random") new_number("df", "degrees of freedom", line$df), new_number("p_value", "p", line$p_value),
-              new_number("estimate", sprintf("pooled %s", r$outcome[1]), line$estimate), new_number("se",
+              new_number("estimate", sprintf("pooled %s", effects$label), line$estimate), new_number("se",
                   "standard error", line$se), new_number("ci_low", "lower limit", line$ci_low),
               new_number("ci_high", "upper limit", line$ci_high), new_number("conf_level", "confidence level",
                   ctx$conf_level), new_number("n", "studies", pool$k), new_number("i_squared", "I squared", pool$i_squared),
@@ -50,15 +51,56 @@ compute_pooling <- function(ctx, main) {
                   pool$q_p), new_number("prediction_low", "prediction interval, lower limit", pool$prediction_low),
               new_number("prediction_high", "prediction interval, upper limit",
                   pool$prediction_high), new_number("egger_intercept", "Egger intercept", pool$egger$intercept),
-              new_number("egger_p", "its p", pool$egger$p_value))),
+              new_number("egger_p", "its p", pool$egger$p_value)) |> c(back_numbers(effects, line))),
          tables = compact(list(new_table("studies", "Studies", table),
              if (!is.null(out)) new_table("leave_one_out", "Random-effects result without each study",
-             out))), pool = pool, main = main, study = study, y = y, se = se)
+             out))), pool = pool, main = main, study = study, y = y, se = se, effects = effects)
+}
+
+#' Effect and standard error of each study: as given, or computed from counts, means or correlations
+#' @section Shape: list(effect, se, label, back = function to the everyday scale or NULL, id of the number on that scale).
+#' @noRd
+study_effects <- function(ctx) {
+  v <- lapply(ctx$reading$outcome, function(name) as_plain_number(ctx$frame$data[[name]]))
+  s <- ctx$reading$extra$studies
+  if (is.null(s)) return(list(effect = v[[1]], se = v[[2]], label = ctx$reading$outcome[1]))
+  out <- switch(s$kind, counts = effects_of_counts(v[[1]], v[[2]], v[[3]], v[[4]], s$measure), means = effects_of_means(v[[1]], v[[2]], v[[3]], v[[4]], v[[5]], v[[6]], s$measure == "standardised_difference"),
+                correlations = effects_of_correlations(v[[1]], v[[2]]))
+  label <- switch(s$measure, odds_ratio = "log odds ratio", risk_ratio = "log risk ratio", mean_difference = "difference of means", standardised_difference = "standardised difference (g)", correlation = "correlation (Fisher's z)")
+  back <- switch(s$measure, odds_ratio = , risk_ratio = exp, correlation = tanh, NULL)
+  c(out, list(label = label, back = back, id = switch(s$measure, correlation = "r", s$measure)))
+}
+
+#' The pooled result on the everyday scale
+#' @noRd
+back_numbers <- function(effects, line) {
+  if (is.null(effects$back)) return(list())
+  label <- gsub("_", " ", if (effects$id == "r") "correlation" else effects$id)
+  list(new_number(effects$id, paste("pooled", label), effects$back(line$estimate)), new_number(paste0(effects$id, "_low"), "lower limit", effects$back(line$ci_low)),
+       new_number(paste0(effects$id, "_high"), "upper limit", effects$back(line$ci_high)))
+}
+
+pooled_name <- function(ctx, res) if (is.null(ctx$reading$extra$studies)) say_column(ctx$columns[[ctx$reading$outcome[1]]]) else res$effects$label
+pooled_unit <- function(ctx) if (is.null(ctx$reading$extra$studies)) ctx$columns[[ctx$reading$outcome[1]]]$unit
+
+#' Lines that set y and se
+#' @noRd
+script_effects <- function(ctx) {
+  r <- ctx$reading; s <- r$extra$studies
+  v <- vapply(r$outcome, script_value, "", USE.NAMES = FALSE)
+  if (is.null(s)) return(sprintf("y <- %s; se <- %s", v[1], v[2]))
+  switch(s$kind,
+    counts = c(sprintf("a <- %s; b <- %s - a; c1 <- %s; d <- %s - c1; empty <- a == 0 | b == 0 | c1 == 0 | d == 0; a <- a + empty / 2; b <- b + empty / 2; c1 <- c1 + empty / 2; d <- d + empty / 2", v[1], v[2], v[3], v[4]),
+               if (s$measure == "odds_ratio") "y <- log(a * d / (b * c1)); se <- sqrt(1 / a + 1 / b + 1 / c1 + 1 / d)" else "y <- log((a / (a + b)) / (c1 / (c1 + d))); se <- sqrt(1 / a - 1 / (a + b) + 1 / c1 - 1 / (c1 + d))"),
+    means = c(sprintf("m1 <- %s; s1 <- %s; n1 <- %s; m2 <- %s; s2 <- %s; n2 <- %s", v[1], v[2], v[3], v[4], v[5], v[6]),
+              if (s$measure == "mean_difference") "y <- m1 - m2; se <- sqrt(s1^2 / n1 + s2^2 / n2)"
+              else "df <- n1 + n2 - 2; y <- (m1 - m2) / sqrt(((n1 - 1) * s1^2 + (n2 - 1) * s2^2) / df) * exp(lgamma(df / 2) - lgamma((df - 1) / 2) - log(df / 2) / 2); se <- sqrt((n1 + n2) / (n1 * n2) + y^2 / (2 * (n1 + n2)))"),
+    correlations = sprintf("y <- atanh(%s); se <- 1 / sqrt(%s - 3)", v[1], v[2]))
 }
 
 say_pooling <- function(ctx, res) {
-  n <- res$number; unit <- ctx$columns[[ctx$reading$outcome[1]]]$unit
-  effect <- say_column(ctx$columns[[ctx$reading$outcome[1]]])
+  n <- res$number; unit <- pooled_unit(ctx)
+  effect <- pooled_name(ctx, res)
   interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level)
   text <- sprintf("Over %s studies the pooled %s is %s (%s), %s.", say_number(n$n), effect,
       with_unit(say_number(n$estimate), unit), interval, say_p(n$p_value))
@@ -69,6 +111,9 @@ say_pooling <- function(ctx, res) {
   out <- res$pool$leave_one_out
   sway <- if (!is.null(out)) sprintf("Leaving one study out at a time, the result runs from %s to %s.",
       say_number(min(out$estimate)), say_number(max(out$estimate)))
+  id <- res$effects$id
+  if (!is.null(id)) text <- sprintf("Over %s studies the pooled %s is %s (%s), %s.", say_number(n$n), if (id == "r") "correlation" else gsub("_", " ", id), say_number(n[[id]] %||% n$estimate, 2),
+    if (is.null(res$effects$back)) interval else say_interval(n[[paste0(id, "_low")]], n[[paste0(id, "_high")]], ctx$conf_level, function(v) say_number(v, 2)), say_p(n$p_value))
   list(headline = text, details = c(spread, range, sway, say_rows(ctx)),
        write_up = sprintf("The effects of %s studies were pooled (%s): %s, %s, %s; I2 = %s, tau2 = %s.%s",
            say_number(n$n), if (res$main == "random") "random effects, REML, Hartung-Knapp" else "fixed effect", say_number(n$estimate),
@@ -77,8 +122,7 @@ say_pooling <- function(ctx, res) {
 
 script_pooling <- function(ctx, res) {
   r <- ctx$reading
-  c(sprintf("y <- %s; se <- %s; v <- se^2; w <- 1 / v; k <- length(y); z <- qnorm(1 - (1 - conf_level) / 2)",
-      script_value(r$outcome[1]), script_value(r$outcome[2])),
+  c(script_effects(ctx), "v <- se^2; w <- 1 / v; k <- length(y); z <- qnorm(1 - (1 - conf_level) / 2)",
     "fixed <- lm(y ~ 1, weights = w); m <- coef(fixed)[[1]]; q <- sum(w * (y - m)^2); dl <- max(0, (q - (k - 1)) / (sum(w) - sum(w^2) / sum(w)))",
     "# variance between studies by REML: the root of the derivative of the restricted likelihood",
     paste0("reml <- function(y, v) { s <- function(t) { w <- 1 / (v + t); m <- weighted.mean(y, w); -sum(w)",
@@ -106,17 +150,19 @@ script_pooling <- function(ctx, res) {
         " q), tau_squared = tau2, tau_squared_dl = dl, q = q, q_df = k - 1, q_p = pchisq(q, k - 1,",
         " lower.tail = FALSE),"),
     paste0("  prediction_low = if (k > 2) r[2] - tp * spread else NA, prediction_high = if (k > 2) r[2] +",
-        " tp * spread else NA, egger_intercept = egger[1, 1], egger_p = egger[1, 4]))"))
+        " tp * spread else NA, egger_intercept = egger[1, 1], egger_p = egger[1, 4]))"),
+    if (!is.null(res$effects$back)) sprintf("numbers[c(\"%s\", \"%s_low\", \"%s_high\")] <- lapply(numbers[c(\"estimate\", \"ci_low\", \"ci_high\")], %s)", res$effects$id, res$effects$id, res$effects$id, if (res$effects$id == "r") "tanh" else "exp"))
 }
 
 #' Each study with its interval, its weight as the size of its square, and the pooled result beneath
 #' @noRd
 figure_forest <- function(ctx, res) {
+  if (isTRUE(ctx$reading$extra$funnel)) return(figure_funnel(ctx, res))
   t <- res$tables[[1]]$data; line <- res$pool[[res$main]]
-  title <- sprintf("%s by study and pooled", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])))
+  title <- sprintf("%s by study and pooled", capital(pooled_name(ctx, res)))
   d <- data.frame(study = factor(t$study, rev(unique(t$study))), estimate = t$estimate, low = t$ci_low,
       high = t$ci_high, weight = if (res$main == "random") t$weight_random else t$weight_fixed)
-  label <- axis_label(ctx$columns[[ctx$reading$outcome[1]]])
+  label <- if (is.null(ctx$reading$extra$studies)) axis_label(ctx$columns[[ctx$reading$outcome[1]]]) else capital(res$effects$label)
   diamond <- data.frame(x = c(line$ci_low, line$estimate, line$ci_high, line$estimate), y = c(0, 0.28, 0, -0.28))
   new_figure("forest", title, "forest",
       subtitle = sprintf("Squares: studies, sized by weight, with %s intervals; diamond: pooled result%s.", say_level(ctx$conf_level),
@@ -139,4 +185,19 @@ figure_forest <- function(ctx, res) {
                sprintf(paste0("plot <- ggplot(plot_data, aes(estimate, study)) + geom_pointrange(aes(xmin =",
                    " ci_low, xmax = ci_high)) + geom_vline(xintercept = numbers$estimate) + labs(title =",
                    " %s) + theme_minimal()"), as_r_string(title))))
+}
+
+#' Each study's effect against its standard error: without small-study effects the points fill the funnel evenly
+#' @noRd
+figure_funnel <- function(ctx, res) {
+  t <- res$tables[[1]]$data; line <- res$pool[[res$main]]
+  title <- sprintf("Funnel of %s", pooled_name(ctx, res))
+  z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2); top <- max(t$se) * 1.05
+  edge <- data.frame(x = c(line$estimate - z * top, line$estimate, line$estimate + z * top), y = c(top, 0, top))
+  label <- if (is.null(ctx$reading$extra$studies)) axis_label(ctx$columns[[ctx$reading$outcome[1]]]) else capital(res$effects$label)
+  new_figure("funnel", title, "scatter", subtitle = sprintf("Lines: where %s of the studies would lie if all measured the pooled effect.", say_level(ctx$conf_level)),
+    alt = sprintf("%s: a point for each study, the larger studies on top.", title),
+    draw = function() ggplot2::ggplot(t, ggplot2::aes(x = .data$estimate, y = .data$se)) + ggplot2::geom_path(data = edge, ggplot2::aes(x = .data$x, y = .data$y), colour = quill_soft(), linetype = "22") +
+      ggplot2::geom_vline(xintercept = line$estimate, colour = quill_colours(2)[2]) + ggplot2::geom_point(size = 3, colour = quill_colours(1)) + ggplot2::scale_y_reverse() + ggplot2::labs(x = label, y = "Standard error"),
+    script = c("plot_data <- tables$studies", sprintf("plot <- ggplot(plot_data, aes(estimate, se)) + geom_point() + geom_vline(xintercept = numbers$estimate) + scale_y_reverse() + labs(title = %s) + theme_minimal()", as_r_string(title))))
 }

@@ -70,7 +70,7 @@ plain_core <- function(r) {
     forecast = paste0("forecast ", if (length(r$outcome)) y else "the number of rows",
         if (!is.null(r$extra$horizon)) sprintf(", %s %s%s ahead", format_plain(r$extra$horizon$n), r$extra$horizon$unit,
         if (r$extra$horizon$n == 1) "" else "s")),
-    pool = sprintf("combine the studies by %s", paste(r$outcome,
+    pool = if (!is.null(r$extra$studies)) sprintf("combine the %ss of the studies, computed from %s", gsub("_", " ", r$extra$studies$measure), y) else sprintf("combine the studies by %s", paste(r$outcome,
         collapse = " and its error ")), look_up = paste0("show the rows", if (length(r$outcome)) sprintf(" with %s", y)),
     sample_size = plain_plan(r$extra$plan),
     figure = paste0("draw ", if (is.null(r$extra$picture)) "" else paste0("a ", if (r$extra$picture %in% figure_kinds()) kind_word(r$extra$picture) else r$extra$picture, " of "),

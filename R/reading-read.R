@@ -195,7 +195,7 @@ loose_numbers <- function(state, task) {
 }
 
 forgives_unknown <- function(task) task %in% c("overview", "quality", "sample_size", "explain", "themes", "advise")
-needs_columns <- function(task) !task %in% c("overview", "explain", "sample_size", "quality", "advise", "look_up")
+needs_columns <- function(task) !task %in% c("pool", "overview", "explain", "sample_size", "quality", "advise", "look_up")
 
 nothing_verdict <- function(state, unknown) {
   blank <- finish_reading(new_reading("clarify"))

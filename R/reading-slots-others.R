@@ -164,6 +164,14 @@ fill_pool <- function(state, mentions, r) {
   text <- tolower(state$text)
   if (grepl("fixed.?effect|common effect", text)) r$method_asked <- "pooled_fixed" else if (grepl("random.?effect",
       text)) r$method_asked <- "pooled_random"
+  raw <- if (length(r$outcome) < 2) raw_study_columns(columns)
+  if (!is.null(raw)) {
+    r$outcome <- raw$columns
+    measure <- switch(raw$kind, counts = if (grepl("risk ratio|relative risk", text)) "risk_ratio" else "odds_ratio", means = if (grepl("standardi[sz]ed|hedges|smd|cohen", text)) "standardised_difference" else "mean_difference", "correlation")
+    r$extra$studies <- list(kind = raw$kind, measure = measure)
+    r$assumed <- c(r$assumed, sprintf("The %s of each study is computed from %s.", gsub("_", " ", measure), some_of(raw$columns, 6)))
+  }
+  r$extra$funnel <- grepl("funnel|publication bias|small.study|egger", text)
   r$extra$missing <- if (length(r$outcome) < 2) "outcome"
   r
 }

@@ -100,6 +100,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
       score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
   if (grepl("\\bhazards?\\b", state$text, ignore.case = TRUE)) score["survival"] <- score["survival"] + 2
   if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
+  if (grepl("\\b(overall|pooled|combined|summary)\\b.*\\b(across|over|from) (the |these |all |all the )?(studies|trials)\\b", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 2
   if (grepl("forest plot|forest figure", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 1.5
   if (score["forecast"] > 0.25 &&
       grepl("\\b(forecast|project|extrapolat|predict)\\w*\\b.*\\b(next|coming|ahead|following)\\b|\\bforecast",
