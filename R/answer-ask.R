@@ -207,14 +207,14 @@ refuse_identifiers <- function(reading, columns) {
 
 columns_used <- function(reading) {
   unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for,
-           vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight,
+           vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight, reading$extra$cluster, reading$extra$offset,
            look_columns_used(reading$extra$look)))
 }
 
 #' Everything a method may look at
 #' @noRd
 answer_context <- function(study, reading, options) {
-  used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column, reading$extra$cluster))
+  used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column, reading$extra$cluster, reading$extra$offset))
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
   carried <- unique(c(weight, unit, reading$unit, look_columns_used(reading$extra$look)))

@@ -5,7 +5,7 @@ method_logistic_regression <- function() {
   new_method(
     id = "logistic_regression", name = "Logistic regression", tasks = "predict",
     fits = function(shape) fits_generalised(shape, "yes_no", "The outcome has two values, so its odds are modelled."),
-    compute = function(ctx) compute_generalised(ctx, "binomial"), checks = generalised_checks,
+    compute = function(ctx) compute_generalised(ctx, "binomial"), checks = generalised_checks, second = "penalised_logistic",
     figure = function(ctx, res) figure_ratios(ctx, res), sentences = say_generalised, script = script_generalised,
     references = c("McCullagh, P., & Nelder, J. A. (1989). Generalized Linear Models (2nd ed.). Chapman & Hall.",
                    paste0("Hanley, J. A., & McNeil, B. J. (1982). The meaning and use of the area under a receiver ",
@@ -61,7 +61,7 @@ compute_generalised <- function(ctx, family) {
   pair <- interaction_pair(ctx, columns)
   m <- stat_model_matrix(columns, pair)
   o <- model_outcome(ctx, family)
-  out <- stat_generalised(m$x, o$y, family)
+  out <- stat_generalised(m$x, o$y, family, offset = if (is.null(ctx$reading$extra$offset)) 0 else log_exposure(ctx))
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
   statistic <- out$coefficients / out$se
   table <- data.frame(term = m$term, estimate = out$coefficients, se = out$se, statistic = statistic,
@@ -102,6 +102,14 @@ compute_generalised <- function(ctx, family) {
          fit = out, x = m$x, term = m$term, focal = focal, family = family, event = o$event, y = o$y,
          predictors = unique(c(ctx$reading$predictors, ctx$reading$by)), columns = columns,
          factors = vapply(columns, is.factor, NA), pair = pair, aliased = m$term[out$aliased], ratio = ratio)
+}
+
+#' Log of what the counts are made over
+#' @noRd
+log_exposure <- function(ctx) {
+  v <- as_plain_number(ctx$frame$data[[ctx$reading$extra$offset]])
+  if (any(is.na(v) | v <= 0)) stop_data(sprintf("%s must be above zero in every row to be an exposure.", quoted(ctx$reading$extra$offset)), class = "unfit_data")
+  log(v)
 }
 
 generalised_focal <- function(table, focal, ratio, conf_level) {
@@ -170,9 +178,9 @@ script_generalised <- function(ctx, res) {
   m <- script_model_columns(ctx, res)
   y <- if (binomial) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)),
                              as_r_string(res$event)) else sprintf("y <- %s", script_value(outcome_name(ctx)))
-  c(y, m$set, sprintf("fit <- glm(y ~ %s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))", m$formula,
+  c(y, m$set, if (!is.null(ctx$reading$extra$offset)) sprintf("exposure <- log(%s)", script_value(ctx$reading$extra$offset)), sprintf("fit <- glm(y ~ %s%s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))", m$formula, if (is.null(ctx$reading$extra$offset)) "" else " + offset(exposure)",
                       res$family), "fit <- update(fit, start = coef(fit))  # errors at the final means, not one step before",
-    "null <- glm(y ~ 1, family = family(fit)); s <- summary(fit); beta <- coef(fit)",
+    if (is.null(ctx$reading$extra$offset)) "null <- glm(y ~ 1, family = family(fit))" else "null <- glm(y ~ 1 + offset(exposure), family = family(fit))", "s <- summary(fit); beta <- coef(fit)",
     paste0("est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]; half <- qnorm(1 - (1 ",
            "- conf_level) / 2) * est[, 2]"),
     paste0("tables <- list(coefficients = data.frame(estimate = beta, se = est[, 2], statistic = est[, 3], p_value = ",

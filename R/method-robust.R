@@ -17,7 +17,10 @@ coefficient_result <- function(ctx, m, b, se, df, extra, ratio = NULL, ...) {
   if (!is.null(ratio)) { table[[ratio]] <- exp(b); table[[paste0(ratio, "_low")]] <- exp(table$ci_low)
   table[[paste0(ratio, "_high")]] <- exp(table$ci_high) }
   focal <- focal_rows(ctx, m$source)
-  row <- if (length(focal) == 1) table[focal, ] else table[2, ]
+  at <- if (length(focal) == 1) focal else 2L
+  row <- table[at, ]
+  # each coefficient may have degrees of freedom of its own
+  if (length(df) > 1) { table$df <- df; df <- df[at] }
   main <- list(new_number("statistic", if (is.null(df)) "z" else "t", row$statistic),
       if (!is.null(df)) new_number("df", "degrees of freedom", df), new_number("p_value", "p", row$p_value),
                new_number("estimate", sprintf("coefficient of %s", row$term), row$estimate), new_number("se",
@@ -48,7 +51,7 @@ script_coefficients <- function(res, df) {
     if (!is.null(res$ratio)) sprintf(paste0("tables$coefficients[c(\"%s\", \"%s_low\", \"%s_high\")] <-",
         " exp(tables$coefficients[c(\"estimate\", \"ci_low\", \"ci_high\")])"), res$ratio, res$ratio, res$ratio),
     sprintf("o <- tables$coefficients[%d, ]; numbers <- c(as.list(o), list(conf_level = conf_level%s))",
-        match(res$row$term, res$term), if (df) ", df = df" else ""))
+        match(res$row$term, res$term), if (df) sprintf(", df = rep_len(df, length(b))[%d]", match(res$row$term, res$term)) else ""))
 }
 
 say_named_model <- function(ctx, res, what, extra) {

@@ -84,12 +84,27 @@ fill_predict <- function(state, mentions, r) {
   if (length(named) && is.null(r$extra$event_level)) r$extra$event_level <- named[[1]]$levels
   r$extra$at <- unlist(lapply(rest, function(m) if (identical(m$marker, "value")) stats::setNames(m$value,
       column_of(state, m$column))))
-  r <- take_cluster(state, rest, take_stated_values(state, r))
+  r <- take_offset(state, rest, take_stated_values(state, r))
+  r <- take_cluster(state, rest, r)
   if (identical(r$method_asked, "weighted_linear_regression")) r <- take_model_weight(state, rest, r)
   r$extra$degree <- asked_degree(state)
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || asks_for_moderation(state)
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
+  r
+}
+
+#' "with an offset of log holders", "exposure person_years": what counts are made over
+#' @noRd
+take_offset <- function(state, rest, r) {
+  if (!grepl("\\b(offset|exposure)\\b", state$text, ignore.case = TRUE)) return(r)
+  near <- Filter(function(m) any(vapply(m$at - 1:4, function(k) item_norm(state, k) %in% c("offset", "exposure"), NA)), rest)
+  if (!length(near)) return(r)
+  name <- column_of(state, near[[1]]$column)
+  if (name %in% r$outcome) return(r)
+  r$extra$offset <- name
+  r$predictors <- setdiff(r$predictors, name)
+  r$assumed <- c(r$assumed, sprintf("Counts are taken per %s (its logarithm is the offset).", name))
   r
 }
 
@@ -125,7 +140,7 @@ take_rules <- function(state, mentions, r) {
 #' "a random intercept for each school", "students within schools", "clustered by site": the column of groups leaves the predictors
 #' @noRd
 take_cluster <- function(state, rest, r) {
-  asked <- isTRUE(r$method_asked %in% c("mixed_model", "mixed_linear", "mixed_logistic")) || asks_for_clusters(state)
+  asked <- isTRUE(r$method_asked %in% c("mixed_model", "mixed_linear", "mixed_logistic", "clustered_regression")) || asks_for_clusters(state)
   if (!asked) return(r)
   groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "count", "text") && !column_of(state, m$column) %in% r$outcome, rest)
   lead <- vapply(groups, function(m) paste(vapply(m$at - 5:1, function(j) item_norm(state, j), ""), collapse = " "), "")

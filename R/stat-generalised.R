@@ -4,6 +4,7 @@
 #'
 #' @param x Model matrix with intercept first. @param y 0/1 (binomial) or counts (poisson).
 #' @param family "binomial" (logit link) or "poisson" (log link).
+#' @param offset Added to the linear predictor of each row, as the log of what counts are made over.
 #' @section Shape: `coefficients` (NA where aliased), `se`, `kept`, `aliased`, `df`, `fitted`, `deviance`,
 #'   `null_deviance`, `df_null`,
 #'   `log_likelihood`, `aic`, `bic`, `pseudo_r_squared` (McFadden), `pearson` (chi-square over df), `iterations`,
@@ -14,7 +15,7 @@
 #'   Anderson, J. A. (1984). Biometrika 71, 1-10.
 #' @section Tolerance: stops when the deviance changes by less than 1e-12 of itself, since scripts are compared to 1e-8.
 #' @noRd
-stat_generalised <- function(x, y, family, most = 60L) {
+stat_generalised <- function(x, y, family, most = 60L, offset = 0) {
   n <- length(y)
   mu <- if (family == "binomial") (y + 0.5) / 2 else y + 0.1
   link <- if (family == "binomial") stats::qlogis else log
@@ -26,8 +27,8 @@ stat_generalised <- function(x, y, family, most = 60L) {
     w <- if (family == "binomial") mu * (1 - mu) else mu
     w <- pmax(w, 1e-12)
     z <- eta + (y - mu) / w
-    fit <- weighted_step(x, z, w)
-    eta <- drop(x[, fit$kept, drop = FALSE] %*% fit$beta)
+    fit <- weighted_step(x, z - offset, w)
+    eta <- drop(x[, fit$kept, drop = FALSE] %*% fit$beta) + offset
     if (family == "binomial") eta <- pmax(pmin(eta, 34), -34)
     mu <- inverse(eta)
     before <- deviance
@@ -36,8 +37,8 @@ stat_generalised <- function(x, y, family, most = 60L) {
   }
   # errors at the fitted means, not at those one step before
   w <- pmax(if (family == "binomial") mu * (1 - mu) else mu, 1e-12)
-  fit <- weighted_step(x, eta + (y - mu) / w, w)
-  generalised_result(x, y, mu, fit, deviance, family, iteration, converged)
+  fit <- weighted_step(x, eta - offset + (y - mu) / w, w)
+  generalised_result(x, y, mu, fit, deviance, family, iteration, converged, offset)
 }
 
 weighted_step <- function(x, z, w) {
@@ -54,7 +55,7 @@ deviance_of <- function(y, mu, family) {
   2 * sum(ifelse(y > 0, y * log(pmax(y, 1) / mu), 0) - (y - mu))
 }
 
-generalised_result <- function(x, y, mu, fit, deviance, family, iteration, converged) {
+generalised_result <- function(x, y, mu, fit, deviance, family, iteration, converged, offset = 0) {
   n <- length(y); p <- ncol(x)
   df <- n - length(fit$kept)
   if (df < 1) stop_data(sprintf("The model has %d coefficients but only %d complete rows.", length(fit$kept), n),
@@ -62,9 +63,11 @@ generalised_result <- function(x, y, mu, fit, deviance, family, iteration, conve
   coefficients <- se <- rep(NA_real_, p)
   coefficients[fit$kept] <- fit$beta
   se[fit$kept] <- sqrt(diag(fit$unscaled))
-  null <- deviance_of(y, rep(mean(y), n), family)
+  # without predictors: one common rate over what the counts are made over
+  plain <- if (family == "poisson") rep(exp(offset), length.out = n) * sum(y) / sum(rep(exp(offset), length.out = n)) else rep(mean(y), n)
+  null <- deviance_of(y, plain, family)
   log_likelihood <- if (family == "binomial") -deviance / 2 else sum(stats::dpois(y, mu, log = TRUE))
-  null_likelihood <- if (family == "binomial") -null / 2 else sum(stats::dpois(y, mean(y), log = TRUE))
+  null_likelihood <- if (family == "binomial") -null / 2 else sum(stats::dpois(y, plain, log = TRUE))
   spread <- if (family == "binomial") mu * (1 - mu) else mu
   separated <- family == "binomial" && (!converged || mean(mu < 1e-6 | mu > 1 - 1e-6) > 0) && any(se > 50, na.rm = TRUE)
   list(coefficients = coefficients, se = se, kept = fit$kept, aliased = setdiff(seq_len(p), fit$kept), df = df,

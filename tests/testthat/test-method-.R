@@ -28,6 +28,8 @@ reached <- list(
   correlation_by_group = list("hive_trial.csv", "correlation of honey yield and queen age in each arm"),
   baseline_table = list("hive_trial.csv", "baseline characteristics by arm"),
   share_of_total = list("hive_trial.csv", "what share of honey yield comes from each region?"),
+  clustered_regression = list("hive_trial.csv", "regression of honey yield on strength before with standard errors clustered by apiary"),
+  penalised_logistic = list("hive_trial.csv", "Firth logistic regression of swarmed on strength before"),
   rate_table = list("hive_trial.csv", "total honey yield per strength before by arm"),
   anova_welch = list("hive_trial.csv", "Does the honey yield differ by arm?"),
   anova_one_way = list("hive_trial.csv", "one-way anova of honey yield by arm"),
