@@ -4,7 +4,7 @@
 method_time_table <- function() {
   new_method(
     id = "time_table", name = "Summary by period", tasks = c("trend", "describe"),
-    fits = function(shape) if (shape$task %in% c("trend", "figure") && isTRUE(shape$timed) && shape$n_outcome <= 1 &&
+    fits = function(shape) if (!identical(shape$method_asked, "change_points") && shape$task %in% c("trend", "figure") && isTRUE(shape$timed) && shape$n_outcome <= 1 &&
                                is.null(shape$window) && (!is.null(shape$every) || shape$n_outcome == 0 || shape$n_by > 0 ||
                                                          !shape$trend_test)) new_fit(85,
                                                              "The question asks how values develop from period to period."),

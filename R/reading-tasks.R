@@ -44,6 +44,7 @@ tasks_of_methods <- function() {
                 "mixed_logistic",
                 "polynomial_regression", "spline_regression", "decision_tree", "regression_tree", "classification_tree",
                 "random_forest"),
+    drivers = "relative_importance", trend = "change_points",
     distribution = c("shapiro_wilk", "anderson_darling"),
     agreement = c("cronbach_alpha", "mcdonald_omega", "item_analysis", "intraclass_correlation", "cohen_kappa",
                   "weighted_kappa", "fleiss_kappa", "limits_of_agreement"),
@@ -128,6 +129,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score["agreement"] <- 0
     score["frequency"] <- score["frequency"] + 1
   }
+  # "when did the weight change level"
+  if (grepl("\\bwhen did\\b.*\\b(change|shift|jump|drop|rise|fall|break)\\b", state$text, ignore.case = TRUE) && has_dates(state)) score["trend"] <- score["trend"] + 2.5
   # "which maker has the most models": nothing is measured, so rows are counted
   if (length(mentions) == 1 && kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") && !length(state$groups) &&
       grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) && score["rank"] > 0.3 && !grepl("of all|likely", state$text)) {

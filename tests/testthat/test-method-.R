@@ -30,6 +30,8 @@ reached <- list(
   share_of_total = list("hive_trial.csv", "what share of honey yield comes from each region?"),
   clustered_regression = list("hive_trial.csv", "regression of honey yield on strength before with standard errors clustered by apiary"),
   penalised_logistic = list("hive_trial.csv", "Firth logistic regression of swarmed on strength before"),
+  relative_importance = list("hive_trial.csv", "relative importance of strength before, queen age and arm for honey yield"),
+  change_points = list("hive_weights.csv", "change points of the temperature"),
   rate_table = list("hive_trial.csv", "total honey yield per strength before by arm"),
   anova_welch = list("hive_trial.csv", "Does the honey yield differ by arm?"),
   anova_one_way = list("hive_trial.csv", "one-way anova of honey yield by arm"),
