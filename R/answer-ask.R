@@ -114,6 +114,8 @@ complete_reading <- function(study, reading) {
     reading$outcome <- unique(vapply(columns[keep], `[[`, "", "name"))
     reading$assumed <- c(reading$assumed, "All columns that hold numbers are described.")
   }
+  # the outcome that the design declares is no characteristic from before
+  if (isTRUE(reading$extra$baseline)) reading$outcome <- setdiff(reading$outcome, study$design$outcome)
   reading <- settle_design(study, reading)
   reading <- settle_unit(study, reading)
   left_out <- unlist(lapply(data_tables(study), left_out_words))

@@ -15,6 +15,10 @@ demo_steps <- function() {
                                       "mites before?"), name = "5-yield-adjusted"),
     list(say = "An ordered answer of the keepers: ranks first. The codebook beside the file gave labels and missing codes.",
          data = "survey", ask = "Is feed more affordable in the south than in the north?", name = "6-feed-affordable"),
+    list(say = "Who is in the arms: a table of characteristics with standardised differences, no p values.",
+         data = "trial", ask = "baseline characteristics by arm", name = "7-characteristics"),
+    list(say = "Which kinds of hives do well: rules that also hold on rows held back.",
+         data = "trial", ask = "Which kinds of hives have the highest honey yield?", name = "8-kinds-of-hives"),
     list(say = "A word that names nothing in the data is not answered with something else.",
          data = "trial", ask = "Does the wing length differ between the arms?", name = NULL))
 }
@@ -67,8 +71,8 @@ demo_files <- function(answer, folder, name) {
 demo_end <- function(answers, folder) {
   out <- file.path(folder, "findings.html")
   written <- requireNamespace("htmltools", quietly = TRUE)
-  if (written) report(answers, out)
-  c(sprintf("Everything is in the folder %s: the data, a script and a figure for each answer%s.", quoted(folder),
-            if (written) ", and findings.html with all of them" else ""),
-    sprintf("Ask your own question: quill ask %s \"your question\"", file.path(folder, "hive_trial.csv")))
+  if (written) report(answers, out, title = "The feeding trial and the keepers' survey")
+  c(sprintf("Everything is in the folder %s: the data, a script and a figure for each answer.", quoted(folder)),
+    sprintf("Ask your own question: quill ask %s \"your question\"", file.path(folder, "hive_trial.csv")),
+    if (written) sprintf("The finished report: %s (open it in a browser; it works offline)", out))
 }

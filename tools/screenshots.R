@@ -53,6 +53,8 @@ figures <- list(
   "figure-odds" = ask(trial, "logistic regression of winter survival on strength after, mites after and arm"),
   "figure-survival" = ask(trial, "Does the time to swarm differ by arm?"),
   "figure-forest" = ask(opened("earlier_trials.csv"), "Pool the earlier trials"),
+  "figure-rules" = ask(trial, "Which kinds of hives have the highest honey yield?"),
+  "figure-balance" = ask(trial, "baseline characteristics by arm"),
   "figure-forecast" = ask(opened("hive_weights.csv"), "Forecast the weight for the next month"))
 for (name in names(figures)) if (wants(name)) {
   figure(figures[[name]], file.path(out, paste0(name, ".png")), width = 8, height = 5, dpi = 120)
@@ -60,9 +62,23 @@ for (name in names(figures)) if (wants(name)) {
 }
 if (wants("report")) {
   page <- file.path(work, "findings.html")
-  report(unname(figures[1:3]), page)
+  report(unname(figures[1:3]), page, title = "Feeding trial: findings")
   photograph(paste0("file://", page), file.path(out, "report.png"))
 }
+# a slide and a page of the document, rendered by LibreOffice and pdftoppm where they are installed
+office <- Sys.which("soffice")
+rendered <- function(extension, page, name, size) {
+  if (!nzchar(office) || !nzchar(Sys.which("pdftoppm"))) { message("LibreOffice and pdftoppm are needed for ", name); return(invisible()) }
+  file <- file.path(work, paste0("findings.", extension))
+  report(unname(figures[1:3]), file, title = "Feeding trial: findings")
+  # the R front end sets a library path that is not meant for other programs
+  system2("env", shQuote(c("-u", "LD_LIBRARY_PATH", office, "--headless", paste0("-env:UserInstallation=file://", work, "/office"), "--convert-to", "pdf", "--outdir", work, file)), stdout = FALSE, stderr = FALSE)
+  system2("pdftoppm", shQuote(c("-png", "-r", size, "-f", page, "-l", page, "-singlefile", file.path(work, "findings.pdf"), file.path(work, name))))
+  file.copy(file.path(work, paste0(name, ".png")), file.path(out, paste0(name, ".png")), overwrite = TRUE)
+  message(file.path(out, paste0(name, ".png")))
+}
+if (wants("slide")) rendered("pptx", 4, "slide", 96)
+if (wants("document")) rendered("docx", 3, "document", 80)
 if (wants("desk")) {
   script <- file.path(work, "desk.R")
   writeLines(c("library(upbeatquill)", sprintf("study <- open_study(%s)", deparse(file.path(work, "hive_trial.csv"))),

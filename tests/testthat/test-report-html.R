@@ -26,3 +26,26 @@ test_that("other types and things that are no answers are refused", {
   expect_error(report(a, "x.xyz"), class = "upbeatquill_error_input")
   expect_error(report(a, file.path(tempdir(), "not", "there.html")), class = "upbeatquill_error_folder_missing")
 })
+
+test_that("a browser shows the page without overflow and without an error, wide and narrow", {
+  skip_if_not_installed("htmltools")
+  chromium <- Sys.which(c("chromium", "chromium-browser"))
+  chromium <- chromium[nzchar(chromium)][1]
+  skip_if(is.na(chromium), "no headless browser here")
+  folder <- withr::local_tempdir()
+  page <- file.path(folder, "findings.html")
+  report(list(ask(hive_study(), "Does the honey yield differ by arm?"), ask(hive_study(), "honey yield by arm and apiary")), page)
+  probe <- paste0("<script>window.addEventListener('load',function(){var w=document.documentElement.clientWidth;",
+                  "document.title='width '+w+' needs '+document.documentElement.scrollWidth})</script>")
+  cat(probe, file = page, append = TRUE)
+  for (size in c("1280,800", "500,844")) {
+    log <- file.path(folder, "log.txt")
+    dom <- system2(chromium, shQuote(c("--headless", "--no-sandbox", "--disable-gpu", paste0("--user-data-dir=", file.path(folder, "profile")), paste0("--window-size=", size),
+                                       "--enable-logging=stderr", "--dump-dom", paste0("file://", page))), stdout = TRUE, stderr = log)
+    title <- regmatches(dom, regexpr("width [0-9]+ needs [0-9]+", dom))
+    skip_if(!length(title), "the browser does not start here")
+    sizes <- as.integer(regmatches(title[1], gregexpr("[0-9]+", title[1]))[[1]])
+    expect_lte(sizes[2], sizes[1])
+    expect_false(any(grepl("CONSOLE", readLines(log, warn = FALSE))))
+  }
+})
