@@ -4,6 +4,12 @@
 method_power_t <- function() power_method("power_t", "Sample size for two means (t test)", "mean")
 
 #' @noRd
+method_power_paired <- function() power_method("power_paired", "Sample size for pairs or one sample (t test)", "paired")
+
+#' @noRd
+method_power_equivalence <- function() power_method("power_equivalence", "Sample size for equivalence of two means (two one-sided tests)", "equivalence")
+
+#' @noRd
 method_power_proportions <- function() power_method("power_proportions", "Sample size for two shares", "share")
 
 #' @noRd
@@ -25,6 +31,7 @@ power_method <- function(id, name, what) {
 #' @noRd
 power_curve <- function(plan, alpha) {
   switch(plan$what,
+    paired = function(n) power_of_paired(n, plan$effect, alpha), equivalence = function(n) power_of_equivalence(n, plan$effect, alpha),
     mean = function(n) power_of_t(n, plan$effect, alpha), share = function(n) power_of_proportions(n, plan$p1, plan$p2, alpha),
     correlation = function(n) power_of_correlation(n, plan$effect, alpha), anova = function(n) power_of_anova(n, plan$effect, plan$groups, alpha))
 }
@@ -32,16 +39,17 @@ power_curve <- function(plan, alpha) {
 compute_power <- function(ctx) {
   plan <- ctx$reading$extra$plan
   alpha <- plan$alpha %||% 0.05
+  if (isTRUE(plan$detect)) plan$effect <- detectable_effect(plan, alpha)
   power_at <- power_curve(plan, alpha)
   smallest <- if (plan$what == "correlation") 4.001 else 2.001
   exact <- if (is.null(plan$n)) stat_size_for(power_at, plan$power %||% 0.8, smallest) else plan$n
   n <- if (is.null(plan$n)) ceiling(exact - 1e-9) else plan$n
-  groups <- switch(plan$what, correlation = 1, anova = plan$groups, 2)
+  groups <- switch(plan$what, correlation = 1, paired = 1, anova = plan$groups, 2)
   numbers <- list(new_number("n_per_group", if (groups == 1) "rows" else "rows per group", n),
       new_number("n", "rows in all", n * groups), new_number("n_exact", "size before rounding up", exact),
                   new_number("estimate",
-                      if (is.null(plan$n)) (if (groups == 1) "rows needed" else "rows needed per group") else "power",
-                          if (is.null(plan$n)) n else power_at(n)),
+                      if (isTRUE(plan$detect)) "smallest effect that is seen" else if (is.null(plan$n)) (if (groups == 1) "rows needed" else "rows needed per group") else "power",
+                          if (isTRUE(plan$detect)) plan$effect else if (is.null(plan$n)) n else power_at(n)),
                   new_number("power", "power at that size", power_at(n)), new_number("alpha", "significance level",
                       alpha), if (!is.null(plan$effect)) new_number("effect", "effect to be seen", plan$effect),
                   if (!is.null(plan$p1)) new_number("p1", "first share", plan$p1), if (!is.null(plan$p2)) new_number("p2", "second share", plan$p2))
@@ -50,17 +58,30 @@ compute_power <- function(ctx) {
       data.frame(n_per_group = sizes, power = vapply(sizes, power_at, 1)))), plan = plan, groups = groups, alpha = alpha, direction = NA_real_)
 }
 
+#' The smallest effect that a size sees with the power wanted
+#' @noRd
+detectable_effect <- function(plan, alpha) {
+  wanted <- plan$power %||% 0.8
+  top <- if (plan$what == "correlation") 0.999 else 50
+  at <- function(e) { plan$effect <- e; power_curve(plan, alpha)(plan$n) - wanted }
+  if (at(top) < 0) stop_data("A sample of that size reaches that power for no effect.", class = "unfit_data")
+  stats::uniroot(at, c(1e-6, top), tol = 1e-10, maxiter = 1000)$root
+}
+
 say_power <- function(ctx, res) {
   n <- res$number
   plan <- res$plan
-  effect <- switch(plan$what, mean = sprintf("a standardised difference of %s between two groups",
-      say_number(plan$effect)), share = sprintf("a difference between %s and %s", say_percent(plan$p1, 0), say_percent(plan$p2, 0)),
+  raw <- if (!is.null(plan$sd)) sprintf(" (%s with a standard deviation of %s)", say_number(plan$raw), say_number(plan$sd)) else ""
+  effect <- switch(plan$what, mean = sprintf("a standardised difference of %s%s between two groups", say_number(plan$effect, 2), raw),
+                   paired = sprintf("a mean change of %s standard deviations of the differences%s", say_number(plan$effect, 2), raw),
+                   equivalence = sprintf("equivalence within a margin of %s standard deviations%s when there is no true difference", say_number(plan$effect, 2), raw), share = sprintf("a difference between %s and %s", say_percent(plan$p1, 0), say_percent(plan$p2, 0)),
                    correlation = sprintf("a correlation of %s",
                        say_unit(plan$effect)), anova = sprintf("an effect of f = %s between %d groups", say_number(plan$effect), plan$groups))
   size <- if (res$groups == 1) count_of(n$n, "row") else sprintf("%s per group, %s in all,", count_of(n$n_per_group, "row"), say_number(n$n))
-  headline <- if (is.null(plan$n)) sprintf("%s are needed to see %s with a power of %s at a two-sided level of %s.",
-      capital(size), effect, say_percent(plan$power %||% 0.8, 0), say_number(res$alpha))
-    else sprintf("With %s the power to see %s at a two-sided level of %s is %s.", size, effect, say_number(res$alpha), say_percent(n$power, 0))
+  level <- if (plan$what == "equivalence") "one-sided level (twice)" else "two-sided level"
+  headline <- if (isTRUE(plan$detect)) sprintf("With %s the smallest effect seen with a power of %s at a %s of %s is %s.", size, say_percent(plan$power %||% 0.8, 0), level, say_number(res$alpha), effect) else if (is.null(plan$n)) sprintf("%s are needed to see %s with a power of %s at a %s of %s.",
+      capital(size), effect, say_percent(plan$power %||% 0.8, 0), level, say_number(res$alpha))
+    else sprintf("With %s the power to see %s at a %s of %s is %s.", size, effect, level, say_number(res$alpha), say_percent(n$power, 0))
   list(headline = headline, details = c(sprintf("At that size the power is %s.", say_percent(n$power, 1)),
       "Nothing of the data enters: the effect is the one that the question names. Allow for rows that will be lost."), write_up = headline)
 }
@@ -85,6 +106,10 @@ figure_power <- function(ctx, res) {
 script_power <- function(ctx, res) {
   plan <- res$plan
   body <- switch(plan$what,
+    paired = c(sprintf("effect <- %s", as_r_number(plan$effect)), "power_at <- function(n) power.t.test(n = n, delta = effect, sd = 1, sig.level = alpha, type = \"paired\", strict = TRUE)$power"),
+    equivalence = c(sprintf("effect <- %s", as_r_number(plan$effect)),
+      "power_at <- function(n) { df <- 2 * n - 2; cut <- qt(1 - alpha, df); inside <- function(s) pmax(0, 2 * pnorm(effect * sqrt(n / 2) - cut * s) - 1)",
+      "  ends <- sqrt(qchisq(c(1e-14, 1 - 1e-14), df) / df); integrate(function(s) inside(s) * 2 * s * df * dchisq(s^2 * df, df), ends[1], ends[2], rel.tol = 1e-11, subdivisions = 2000)$value }"),
     mean = c(sprintf("effect <- %s", as_r_number(plan$effect)),
         "power_at <- function(n) power.t.test(n = n, delta = effect, sd = 1, sig.level = alpha, strict = TRUE)$power"),
     share = c(sprintf("p1 <- %s; p2 <- %s", as_r_number(plan$p1), as_r_number(plan$p2)),
@@ -102,6 +127,6 @@ script_power <- function(ctx, res) {
     sprintf("sizes <- unique(pmax(%d, round(n * c(0.25, 0.5, 0.75, 1, 1.25, 1.5, 2))))",
         if (plan$what == "correlation") 5L else 3L), "tables <- list(power = data.frame(n_per_group = sizes, power = vapply(sizes, power_at, 1)))",
     sprintf("numbers <- list(n_per_group = n, n = n * %d, n_exact = exact, estimate = %s, power = power_at(n), alpha = alpha)",
-        as.integer(res$groups), if (is.null(plan$n)) "n" else "power_at(n)"),
+        as.integer(res$groups), if (isTRUE(plan$detect)) "effect" else if (is.null(plan$n)) "n" else "power_at(n)"),
     if (!is.null(plan$effect)) "numbers$effect <- effect", if (!is.null(plan$p1)) "numbers <- c(numbers, list(p1 = p1, p2 = p2))")
 }

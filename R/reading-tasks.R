@@ -100,6 +100,10 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (grepl("\\b(censor|the event is|as the event|event is|deaths? (of|from|by))", state$text, ignore.case = TRUE) &&
       score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
   if (grepl("\\bhazards?\\b", state$text, ignore.case = TRUE)) score["survival"] <- score["survival"] + 2
+  # the size of a sample, whichever test it is for
+  if (grepl("\\bsample size (for|to|needed|required|of a|do)\\b|\\b(can|could|would|will|do|does) (i|we|you|it|this) (be able to )?(detect|see)\\b|how (many|large|big).{1,60}\\b(need|needed|required)\\b.{0,40}\\b(detect|power|see|show)\\b|\\bdetectable\\b", state$text, ignore.case = TRUE)) {
+    score["sample_size"] <- score["sample_size"] + 3
+  }
   if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
   if (grepl("\\b(overall|pooled|combined|summary)\\b.*\\b(across|over|from) (the |these |all |all the )?(studies|trials)\\b", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 2
   if (grepl("forest plot|forest figure", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 1.5

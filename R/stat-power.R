@@ -45,3 +45,30 @@ stat_size_for <- function(power_at, power, smallest = 2.001, largest = 1e7) {
   if (power_at(largest) < power) stop_data("No sample of a reasonable size would reach that power.", class = "unfit_data")
   stats::uniroot(function(n) power_at(n) - power, c(smallest, largest), tol = 1e-9, maxiter = 1000)$root
 }
+
+#' Power of the paired or one-sample t test, the effect in standard deviations of the differences
+#' @section Source: Cohen (1988), section 2.3.5.
+#' @noRd
+power_of_paired <- function(n, d, alpha) {
+  df <- n - 1
+  ncp <- abs(d) * sqrt(n)
+  cut <- stats::qt(alpha / 2, df, lower.tail = FALSE)
+  stats::pt(cut, df, ncp, lower.tail = FALSE) + stats::pt(-cut, df, ncp)
+}
+
+#' Power of two one-sided t tests of equal groups when there is no true difference, the margin in standard deviations
+#'
+#' Given the pooled spread s the difference must lie within the margin less the critical distance; the spread is integrated out.
+#' @section Source: Schuirmann, D. J. (1987). Journal of Pharmacokinetics and Biopharmaceutics 15, 657-680; exact power: Owen, D. B. (1965). Biometrika 52, 437-446.
+#' @noRd
+power_of_equivalence <- function(n, margin, alpha) {
+  df <- 2 * n - 2
+  cut <- stats::qt(1 - alpha, df)
+  inside <- function(s) pmax(0, 2 * stats::pnorm(margin * sqrt(n / 2) - cut * s) - 1)
+  ends <- sqrt(stats::qchisq(c(1e-14, 1 - 1e-14), df) / df)
+  # the integrand has a corner where the region closes
+  corner <- min(max(margin * sqrt(n / 2) / cut, ends[1]), ends[2])
+  density <- function(s) inside(s) * 2 * s * df * stats::dchisq(s^2 * df, df)
+  if (corner <= ends[1]) return(0)
+  stats::integrate(density, ends[1], corner, rel.tol = 1e-11, subdivisions = 2000)$value
+}

@@ -26,3 +26,25 @@ test_that("the numbers of a question are effect, power and size", {
   expect_retraces(ask(hive_study(), "How big a sample do I need to detect a correlation of 0.3?"))
   expect_equal(status_of(ask(hive_study(), "How big a sample do I need?")), "needs_choice")
 })
+
+test_that("pairs are power.t.test's, and equivalence is what draws give", {
+  for (n in c(5, 20, 60)) expect_equal(internal("power_of_paired")(n, 0.5, 0.05), power.t.test(n, 0.5, type = "paired", strict = TRUE)$power, tolerance = 1e-9)
+  n <- 40; margin <- 0.7
+  draws <- with_seed(3, { d <- rnorm(4e4, 0, sqrt(2 / n)); s <- sqrt(rchisq(4e4, 2 * n - 2) / (2 * n - 2)); mean(abs(d) < margin - qt(0.95, 2 * n - 2) * s * sqrt(2 / n)) })
+  expect_equal(internal("power_of_equivalence")(n, margin, 0.05), draws, tolerance = 0.01)
+  expect_equal(internal("power_of_equivalence")(4, 0.1, 0.05), 0, tolerance = 1e-6)
+})
+
+test_that("sizes are asked for in plain words: units, pairs, equivalence, and the effect a size can see", {
+  s <- hive_study()
+  a <- ask(s, "How many hives do I need to detect a difference of 3 kg with a standard deviation of 6 at 80 % power?")
+  expect_equal(value_of(a, "n_per_group"), ceiling(power.t.test(delta = 3, sd = 6, power = 0.8, strict = TRUE)$n))
+  b <- ask(s, "sample size for a paired t test with an effect of 0.4 and 90 % power")
+  expect_equal(method_of(b), "power_paired")
+  expect_equal(value_of(b, "n"), ceiling(power.t.test(delta = 0.4, power = 0.9, type = "paired", strict = TRUE)$n))
+  c <- ask(s, "sample size for equivalence within a margin of 0.5 standard deviations at 80 % power")
+  expect_equal(method_of(c), "power_equivalence")
+  d <- ask(s, "what difference can I detect with 50 hives per group at 80 % power?")
+  expect_equal(value_of(d, "estimate"), power.t.test(n = 50, power = 0.8, strict = TRUE)$delta, tolerance = 1e-4)
+  for (x in list(a, b, c, d)) expect_retraces(x)
+})
