@@ -62,6 +62,8 @@ crosstab_table <- function(names, counts) {
   data$percent_column <- as.vector(100 * t(t(counts) / colSums(counts)))
   data$percent <- as.vector(100 * counts / sum(counts))
   data$expected <- as.vector(expected)
+  # standard normal if the columns were independent: beyond 2 a cell stands out (Haberman, 1973)
+  data$adjusted_residual <- as.vector((counts - expected) / sqrt(expected * outer(1 - rowSums(counts) / sum(counts), 1 - colSums(counts) / sum(counts))))
   new_table("crosstab", sprintf("%s by %s", names[1], names[2]), data)
 }
 
@@ -167,7 +169,8 @@ script_table <- function(ctx, res) {
     "expected <- outer(rowSums(counts), colSums(counts)) / sum(counts)",
     paste0("tables$crosstab <- data.frame(n = as.vector(counts), percent_row = as.vector(100 * prop.table(counts, ",
            "1)), percent_column = as.vector(100 * prop.table(counts, 2)),"),
-    "  percent = as.vector(100 * prop.table(counts)), expected = as.vector(expected))")
+    "  percent = as.vector(100 * prop.table(counts)), expected = as.vector(expected),",
+    "  adjusted_residual = as.vector((counts - expected) / sqrt(expected * outer(1 - rowSums(counts) / sum(counts), 1 - colSums(counts) / sum(counts)))))")
 }
 
 script_two_by_two <- function() {

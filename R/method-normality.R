@@ -20,7 +20,7 @@ normality_method <- function(id, name, score, run, script, reference, label, ext
              tables = list(one_column_table(ctx, x)), values = list(x), label = label, direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_far_values(res$values, outcome_name(ctx))),
-    second = setdiff(c("shapiro_wilk", "anderson_darling"), id),
+    second = setdiff(c("shapiro_wilk", "anderson_darling", "dagostino"), id),
     figure = function(ctx, res) figure_quantiles(ctx, outcome_name(ctx)), sentences = say_normality,
     script = function(ctx, res) c(sprintf("v <- %s; n <- length(v); tables <- list()", script_value(outcome_name(ctx))),
         script_describe_function(), "tables$describe <- describe(v)",
@@ -67,4 +67,17 @@ method_anderson_darling <- function() {
     paste0("Stephens, M. A. (1986). Tests based on EDF statistics. In R. B. D'Agostino & M. A. Stephens",
         " (Eds.), Goodness-of-Fit Techniques. Dekker."), "A squared",
     function(out) list(new_number("adjusted", "A squared adjusted for the sample size", out$adjusted)))
+}
+
+#' @noRd
+method_dagostino <- function() {
+  normality_method("dagostino", "D'Agostino's test of skewness and kurtosis", 26, stat_dagostino,
+    c("d <- v - mean(v); m2 <- mean(d^2); skew <- mean(d^3) / m2^1.5; kurt <- mean(d^4) / m2^2; y <- skew * sqrt((n + 1) * (n + 3) / (6 * (n - 2)))",
+      "b2 <- 3 * (n^2 + 27 * n - 70) * (n + 1) * (n + 3) / ((n - 2) * (n + 5) * (n + 7) * (n + 9)); w2 <- sqrt(2 * (b2 - 1)) - 1; s <- y / sqrt(2 / (w2 - 1)); z1 <- log(s + sqrt(s^2 + 1)) / sqrt(log(w2) / 2)",
+      "k <- (kurt - 3 * (n - 1) / (n + 1)) / sqrt(24 * n * (n - 2) * (n - 3) / ((n + 1)^2 * (n + 3) * (n + 5)))",
+      "root <- 6 * (n^2 - 5 * n + 2) / ((n + 7) * (n + 9)) * sqrt(6 * (n + 3) * (n + 5) / (n * (n - 2) * (n - 3))); a <- 6 + 8 / root * (2 / root + sqrt(1 + 4 / root^2))",
+      "q <- (1 - 2 / a) / (1 + k * sqrt(2 / (a - 4))); z2 <- (1 - 2 / (9 * a) - sign(q) * abs(q)^(1 / 3)) / sqrt(2 / (9 * a)); k2 <- z1^2 + z2^2",
+      "numbers <- list(statistic = k2, df = 2, p_value = pchisq(k2, 2, lower.tail = FALSE), conf_level = conf_level, n = n, z_skewness = z1, z_kurtosis = z2)"),
+    "D'Agostino, R. B., Belanger, A., & D'Agostino, R. B. Jr. (1990). A suggestion for using powerful and informative tests of normality. The American Statistician, 44, 316-321.", "K squared",
+    function(out) list(new_number("z_skewness", "z of the skewness", out$z_skewness), new_number("z_kurtosis", "z of the kurtosis", out$z_kurtosis)))
 }

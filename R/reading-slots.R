@@ -18,7 +18,7 @@ fill_task <- function(state, mentions, task) {
     !grepl("analysis of variance|variance explained", state$text, ignore.case = TRUE)
   if (isTRUE(method %in% c("brown_forsythe", "bartlett", "f_variances"))) r$extra$spread <- TRUE
   r$extra$normality <- grepl("\\bnormal(ly|ity)?\\b|bell.shaped|gaussian", state$text,
-      ignore.case = TRUE) || isTRUE(method %in% c("shapiro_wilk", "anderson_darling"))
+      ignore.case = TRUE) || isTRUE(method %in% c("shapiro_wilk", "anderson_darling", "dagostino"))
   r$extra$noninferior <- grepl("non.?inferior|not (much )?(worse|inferior)|as good as|no worse", state$text, ignore.case = TRUE)
   r$extra$raters <- grepl(paste0("\\b(raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agr",
       "eement|kappa|inter.?rater|instruments?|devices?|methods agree|intraclass|icc)\\b"), state$text, ignore.case = TRUE) &&

@@ -45,7 +45,7 @@ tasks_of_methods <- function() {
                 "polynomial_regression", "spline_regression", "decision_tree", "regression_tree", "classification_tree",
                 "random_forest"),
     drivers = "relative_importance", trend = "change_points",
-    distribution = c("shapiro_wilk", "anderson_darling"),
+    distribution = c("shapiro_wilk", "dagostino", "anderson_darling"),
     agreement = c("cronbach_alpha", "mcdonald_omega", "item_analysis", "intraclass_correlation", "cohen_kappa",
                   "weighted_kappa", "fleiss_kappa", "limits_of_agreement"),
     survival = c("kaplan_meier", "log_rank", "cox_regression"), equivalence = c("equivalence_t",

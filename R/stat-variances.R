@@ -159,3 +159,30 @@ smirnov_limit <- function(z) {
   k <- seq_len(100)
   2 * sum((-1)^(k - 1) * exp(-2 * k^2 * z^2))
 }
+
+#' D'Agostino's omnibus test of skewness and kurtosis
+#' @section Shape: `statistic` (K squared), `df` (2), `p_value`, `z_skewness`, `z_kurtosis`, `n`.
+#' @section Errors: `too_few_rows` under 20 values, where the approximation of the kurtosis fails.
+#' @section Source: D'Agostino, R. B. (1970). Biometrika 57, 679-681; Anscombe, F. J. and Glynn, W. J. (1983). Biometrika 70, 227-234; D'Agostino, R. B., Belanger, A.
+#'   and D'Agostino, R. B. Jr. (1990). The American Statistician 44, 316-321.
+#' @noRd
+stat_dagostino <- function(x) {
+  n <- length(x)
+  if (n < 20) stop_data("D'Agostino's test needs at least 20 values.", class = "too_few_rows")
+  d <- x - mean(x)
+  m2 <- mean(d^2)
+  need_spread(m2)
+  skew <- mean(d^3) / m2^1.5; kurt <- mean(d^4) / m2^2
+  y <- skew * sqrt((n + 1) * (n + 3) / (6 * (n - 2)))
+  b2 <- 3 * (n^2 + 27 * n - 70) * (n + 1) * (n + 3) / ((n - 2) * (n + 5) * (n + 7) * (n + 9))
+  w2 <- sqrt(2 * (b2 - 1)) - 1
+  z1 <- asinh(y / sqrt(2 / (w2 - 1))) / sqrt(log(sqrt(w2)))
+  mean2 <- 3 * (n - 1) / (n + 1)
+  var2 <- 24 * n * (n - 2) * (n - 3) / ((n + 1)^2 * (n + 3) * (n + 5))
+  k <- (kurt - mean2) / sqrt(var2)
+  root <- 6 * (n^2 - 5 * n + 2) / ((n + 7) * (n + 9)) * sqrt(6 * (n + 3) * (n + 5) / (n * (n - 2) * (n - 3)))
+  a <- 6 + 8 / root * (2 / root + sqrt(1 + 4 / root^2))
+  inner <- (1 - 2 / a) / (1 + k * sqrt(2 / (a - 4)))
+  z2 <- (1 - 2 / (9 * a) - sign(inner) * abs(inner)^(1 / 3)) / sqrt(2 / (9 * a))
+  list(statistic = z1^2 + z2^2, df = 2, p_value = stats::pchisq(z1^2 + z2^2, 2, lower.tail = FALSE), z_skewness = z1, z_kurtosis = z2, n = n)
+}

@@ -15,3 +15,9 @@ test_that("few expected rows call for the exact test", {
   expect_equal(method_of(a), "fisher_exact")
   expect_equal(value_of(a, "p_value"), fisher.test(table(d))$p.value, tolerance = 1e-10)
 })
+test_that("adjusted residuals are chisq.test's", {
+  a <- ask(demo_study("hive_trial.csv"), "chi-square test of winter survival by arm")
+  d <- as.data.frame(hive_study())
+  second <- suppressWarnings(chisq.test(table(d$survived_winter, d$arm), correct = FALSE))
+  expect_equal(table_of(a, "crosstab")$adjusted_residual, as.vector(second$stdres), tolerance = 1e-10)
+})

@@ -50,3 +50,14 @@ test_that("Kolmogorov-Smirnov agrees with base R, exact with and without ties an
     expect_equal(mine$p_value, ref$p.value, tolerance = 1e-7)
   }
 })
+
+test_that("D'Agostino's test has its level, and is free of place and scale", {
+  # its level by draws, its parts by symmetry
+  p <- vapply(1:400, function(s) internal("stat_dagostino")(with_seed(s, rnorm(60)))$p_value, 1)
+  expect_equal(mean(p < 0.05), 0.055, tolerance = 0.5)
+  expect_lt(internal("stat_dagostino")(with_seed(1, rexp(80)))$p_value, 1e-4)
+  x <- with_seed(2, rnorm(50))
+  expect_equal(internal("stat_dagostino")(x)$statistic, internal("stat_dagostino")(3 * x + 1e6)$statistic, tolerance = 1e-6)
+  expect_equal(internal("stat_dagostino")(-x)$z_skewness, -internal("stat_dagostino")(x)$z_skewness, tolerance = 1e-12)
+  expect_error(internal("stat_dagostino")(1:10), class = "upbeatquill_error_too_few_rows")
+})
