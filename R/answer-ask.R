@@ -34,14 +34,19 @@ ask <- function(x, question, conf_level = NULL, seed = 20240501) {
   follows <- inherits(x, "upbeatquill_answer")
   study <- need_study(if (follows) x$study else x)
   if (is.null(study$vocabulary)) study$vocabulary <- build_vocabulary(study)
-  read <- if (follows) read_follow_up(study, question, x$reading) else read_question(study, question)
+  read <- if (follows) read_follow_up(study, question, x$reading, history_of(x)) else read_question(study, question)
   study <- read$study %||% study
   answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed),
                            previous = if (follows) x)
+  if (!isTRUE(read$reading$extra$fresh)) answer$history <- if (isTRUE(read$reading$extra$went_back)) utils::head(history_of(x), -2) else if (follows) utils::tail(history_of(x), 20) else list()
   answer$id <- cli::hash_sha256(paste(if (follows) x$id, question))
   log_answer(answer, follows = if (follows) x$id, options = list(conf_level = conf_level, seed = seed))
   answer
 }
+
+#' Readings that were answered up to and with this answer; an explanation leaves the answer it explains in place
+#' @noRd
+history_of <- function(x) c(x$history, if (x$status == "answered" && !identical(x$reading$task, "explain") && !isTRUE(x$reading$extra$aside) && !is.null(x$method)) list(x$reading))
 
 #' Carry a reading out, or say why it cannot be
 #' @noRd

@@ -3,7 +3,7 @@
 #' Words by which a number is asked about, most telling first
 #' @noRd
 number_words <- function() {
-  c(p_value = "\\bp[- ]?values?\\b|\\bp (mean|here|is)\\b|significan", hedges_g = "hedges|\\bg\\b", cohens_d = "cohen'?s? d|\\bd\\b(?= mean)|standardi[sz]ed difference|effect size", odds_ratio = "odds ratio",
+  c(p_value = "\\bp[- ]?values?\\b|\\bp (mean|here|is)\\b|significan", hedges_g = "hedges|\\bg\\b", cohens_d = "cohen'?s? d|\\bd\\b(?= mean)|standardi[sz]ed difference|effect size|\\b(is|are) (that|it|this|the (difference|effect|relation))( difference| effect)? (a )?(big|large|small|strong|weak|meaningful|important|relevant)", odds_ratio = "odds ratio",
     risk_ratio = "risk ratio|relative risk", risk_difference = "risk difference", hazard_ratio = "hazard ratio", ci_low = "confidence interval|\\binterval\\b|\\bci\\b|margin of error", se = "standard error|\\bse\\b",
     df = "degrees? of freedom|\\bdf\\b", adj_r_squared = "adjusted r", r_squared = "r[- ]?squared|r2\\b|\u00b2|explained (variance|spread)", r = "\\bcorrelation\\b|\\br\\b(?! squared)", rho = "\\brho\\b", tau = "\\btau\\b",
     auc = "\\bauc\\b|roc|area under", aic = "\\baic\\b", bic = "\\bbic\\b", sigma = "residual standard|\\bsigma\\b", eta_squared = "eta squared|\\beta\\b", omega_squared = "omega squared", cramers_v = "cramer|\\bv\\b",

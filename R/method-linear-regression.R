@@ -101,8 +101,11 @@ compute_linear <- function(ctx, robust = FALSE) {
 #' @noRd
 stated_values <- function(ctx, columns, pair) {
   at <- ctx$reading$extra$at
-  if (is.null(at) || length(pair) || !all(names(columns) %in% names(at)) || any(vapply(columns, is.factor, NA))) return(NULL)
-  at[names(columns)]
+  if (is.null(at) || length(pair) || !any(names(columns) %in% names(at)) || any(vapply(columns, is.factor, NA))) return(NULL)
+  # what the question leaves open is held at its mean, and said
+  open <- setdiff(names(columns), names(at))
+  at <- c(at, vapply(columns[open], function(v) mean(as.double(v)), 1))[names(columns)]
+  structure(at, open = open)
 }
 
 #' Expected value at stated values, with the interval of the mean and that of a single new row
@@ -210,7 +213,7 @@ say_linear <- function(ctx, res) {
                  say_p(n$p_value))
   t <- res$tables[[1]]$data
   clear_terms <- t$term[-1][which(t$p_value[-1] < 1 - ctx$conf_level)]
-  details <- c(say_slopes(ctx, res), if (length(res$focal) != 1) if (length(clear_terms)) sprintf("Coefficients clearly away from zero: %s.",
+  details <- c(if (!is.null(ctx$reading$extra$at) && is.null(res$at)) "No single value is predicted, since the question leaves open the level of a column of groups.", say_slopes(ctx, res), if (length(res$focal) != 1) if (length(clear_terms)) sprintf("Coefficients clearly away from zero: %s.",
       some_of(clear_terms, 8)) else "No coefficient is clearly away from zero.",
                if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
                                                 some_of(res$aliased, 5)),
@@ -230,7 +233,8 @@ say_linear <- function(ctx, res) {
 say_expected <- function(ctx, res, y) {
   n <- res$number; unit <- outcome_column(ctx)$unit
   beyond <- names(res$at)[vapply(names(res$at), function(k) res$at[[k]] < min(res$columns[[k]]) || res$at[[k]] > max(res$columns[[k]]), NA)]
-  where <- some_of(sprintf("%s %s", vapply(ctx$columns[names(res$at)], say_column, ""), format_plain(res$at)), 5)
+  where <- some_of(sprintf("%s %s%s", vapply(ctx$columns[names(res$at)], say_column, ""), ifelse(names(res$at) %in% attr(res$at, "open"), say_number(as.vector(res$at)), format_plain(as.vector(res$at))),
+                           ifelse(names(res$at) %in% attr(res$at, "open"), " (its mean)", "")), 5)
   sprintf("At %s, %s is expected at %s (%s); a single new row between %s and %s.%s", where, y,
       with_unit(say_number(n$estimate), unit), say_interval(n$ci_low, n$ci_high, ctx$conf_level),
           say_number(n$prediction_low), with_unit(say_number(n$prediction_high),
@@ -297,7 +301,7 @@ script_linear <- function(ctx, res) {
 
 script_expected <- function(res) {
   if (is.null(res$at)) return(NULL)
-  frame <- sprintf("data.frame(%s)", paste(sprintf("x%d = %s", seq_along(res$at), as_r_number(unname(res$at))), collapse = ", "))
+  frame <- sprintf("data.frame(%s)", paste(sprintf("x%d = %s", seq_along(res$at), vapply(as.vector(res$at), as_r_number, "")), collapse = ", "))
   c(sprintf(paste0("mean_at <- predict(fit, %s, interval = \"confidence\", level = conf_level, se.fit =",
       " TRUE); row_at <- predict(fit, %s, interval = \"prediction\", level = conf_level)"), frame, frame),
     "if (!is.null(numbers$estimate)) numbers$slope <- numbers$estimate",

@@ -3,14 +3,21 @@
 #' Read a follow-up to a reading
 #'
 #' @param previous The reading it follows.
+#' @param history Readings answered before, the latest last; a follow-up of an answer that failed goes on from the last of them.
 #' @section Shape: As [read_question()].
 #' @noRd
-read_follow_up <- function(study, text, previous) {
+read_follow_up <- function(study, text, previous, history = list(previous)) {
   text <- clean_question(text)
   choice <- chosen_alternative(previous, text)
   if (!is.null(choice)) return(new_verdict("answered", choice))
   vocabulary <- study_vocabulary(study)
   if (!nzchar(text) || nchar(text) > 2000) return(read_question(study, text))
+  if (asks_for_help(text)) return(read_question(study, text))
+  if (length(history)) previous <- history[[length(history)]]
+  if (length(history) && !asks_meaning(text)) {
+    told <- edit_by_words(text, previous, history)
+    if (!is.null(told)) return(told)
+  }
   wished <- take_look(text, vocabulary)
   if (length(wished$look) && only_wishes(wished$text)) return(with_wishes(new_verdict("answered", continued(previous)), wished$look))
   text <- wished$text
@@ -33,6 +40,12 @@ read_edit <- function(study, text, previous, vocabulary) {
   state <- parse_question(text, vocabulary)
   mentions <- find_mentions(state)
   scores <- score_tasks(state, mentions)
+  named <- swap_named(text, previous, vocabulary) %||% moderate(text, state, mentions, previous) %||% state_values(text, state, previous) %||% drop_named(text, state, mentions, previous) %||%
+    change_level(state, previous)
+  if (!is.null(named)) {
+    named$assumed <- unique(c(named$assumed, link_assumptions(state, mentions)))
+    return(new_verdict("answered", continued(named)))
+  }
   if (stands_alone(state, mentions, scores)) return(decide_reading(state, mentions))
   if (drops_filters(text)) return(new_verdict("answered", without_filters(previous)))
   unknown <- unknown_words(state)
@@ -142,6 +155,20 @@ edit_reading <- function(state, mentions, previous, scores) {
   picture <- unlist(lapply(state$items, lex_ids, "picture"))
   if (length(picture)) { r$extra$from_task <- r$task; r$task <- "figure"; r$extra$picture <- picture[1]
     changed <- TRUE }
+  narrowed <- narrow_by_yes(state, mentions)
+  if (length(narrowed)) { r$filters <- merge_filters(r$filters, narrowed, r); changed <- TRUE }
+  mentions <- Filter(function(m) !column_of(state, m$column) %in% vapply(narrowed, `[[`, "", "column"), mentions)
+  several <- Filter(function(g) !g$negated && names_several(g), state$groups)
+  if (length(several) == 1 && any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("compare", "describe", "rank", "figure") && length(r$outcome) == 1 && !length(mentions)) {
+    r$task <- "compare"; r["statistic"] <- list(NULL)
+    # two groups where there were more: ranks stay ranks, everything else is chosen anew
+    r["method_asked"] <- list(if (isTRUE(r$method_asked %in% c("kruskal_wallis", "mann_whitney", "rank_test"))) "rank_test")
+    r$by <- column_of(state, several[[1]]$column); r$extra$levels <- several[[1]]$levels
+  }
+  # "compare just A and B", after a summary by the groups
+  if (any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("describe", "rank", "figure") && length(r$outcome) && (length(r$by) || length(mentions))) {
+    r$task <- "compare"; r["statistic"] <- list(NULL); r$extra$statistics <- NULL; changed <- TRUE
+  }
   if (length(mentions)) { r <- edit_columns(state, mentions, r); changed <- TRUE }
   statistic <- main_statistic(state)
   if (!is.null(statistic) && !length(method)) { r$statistic <- statistic; r$extra$statistics <- asked_statistics(state)
@@ -168,13 +195,19 @@ merge_filters <- function(old, new, r) {
 #' @noRd
 edit_columns <- function(state, mentions, r) {
   norms <- vapply(state$items, `[[`, "", "norm")
-  adds <- any(norms %in% c("add", "also", "include", "plus"))
+  adds <- any(norms %in% c("add", "also", "include", "plus", "too", "additionally", "as well")) || grepl("\\bas well\\b", state$text, ignore.case = TRUE)
   for (m in mentions) {
     name <- column_of(state, m$column)
     kind <- kind_at(state, m$column)
-    if (m$marker == "adjust") { r$adjust_for <- unique(c(r$adjust_for, name))
-      if (r$task %in% c("relate", "compare")) r$task <- "predict"; next }
-    if (m$marker == "by" && can_group(state, m$column)) { r$by <- name; next }
+    if (m$marker == "adjust") {
+      r$adjust_for <- unique(c(r$adjust_for, name))
+      # a comparison or relation with something held constant is a model
+      if (r$task %in% c("relate", "compare", "describe") && length(r$outcome) == 1) {
+        r$task <- "predict"; r$predictors <- unique(c(r$by, r$predictors)); r$by <- character(); r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL)
+      }
+      next
+    }
+    if (m$marker == "by" && can_group(state, m$column)) { r$by <- if (adds) unique(c(r$by, name)) else name; if (!adds) r$extra$levels <- NULL; next }
     if (adds && r$task == "predict") { r$predictors <- unique(c(r$predictors, name)); next }
     if (r$task == "relate") { if (identical(r$outcome, name)) next; r$predictors <- name; next }
     if (r$task == "predict") { if (length(r$predictors) == 1) r$predictors <- name
@@ -185,4 +218,17 @@ edit_columns <- function(state, mentions, r) {
     r$outcome <- name
   }
   r
+}
+
+#' "only hives that survived", "without the smokers": a yes/no column after such words narrows the rows
+#' @noRd
+narrow_by_yes <- function(state, mentions) {
+  keep <- grepl("^(and |now |but |please )*(only|just|for|in|among|those|the ones|what about|how about|restrict|with)\\b", state$text, ignore.case = TRUE)
+  drop <- grepl("^(and |now |but |please )*(without|excluding|except|not|leave out|drop|ignore)\\b|\\b(did not|didn't|were not|weren't|not) \\w+ *[?.!]*$", state$text, ignore.case = TRUE)
+  if (!keep && !drop) return(list())
+  yes <- Filter(function(m) kind_at(state, m$column) == "yes_no" && m$marker != "by", mentions)
+  lapply(yes, function(m) {
+    c <- column_record(state, m$column)
+    new_filter(c$name, "==", if (drop) c$first_level else c$last_level)
+  })
 }

@@ -55,7 +55,7 @@ plain_core <- function(r) {
     drivers = paste("which columns go with", y, "most"),
     rank = paste0("rank ", if (length(r$by)) paste0(by, " by ") else "rows by ",
                   if (nzchar(statistic)) paste0(statistic, " "), y,
-                  if (!is.null(r$top)) if (!is.null(r$top$percent)) sprintf(" and show the %s %% that are %s", format_plain(r$top$percent), r$top$order) else sprintf(" and show the %d %s", r$top$n, r$top$order)),
+                  if (!is.null(r$top)) if (is.null(r$top$n)) sprintf(", %s first", r$top$order) else if (!is.null(r$top$percent)) sprintf(" and show the %s %% that are %s", format_plain(r$top$percent), r$top$order) else sprintf(" and show the %d %s", r$top$n, r$top$order)),
     trend = paste0(if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows",
                    " over time", if (!is.null(r$time$every)) paste(" by", r$time$every), if (length(r$by)) paste(" for each", by)),
     survival = paste0("how long until ", if (is.null(r$extra$event)) "the event" else plain_event(r),

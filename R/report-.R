@@ -71,7 +71,7 @@ report_plan <- function(study, lines) {
   rows <- lapply(seq_along(lines), function(i) {
     text <- trimws(sub("^>", "", lines[i]))
     follows <- startsWith(lines[i], ">") && !is.null(before)
-    read <- if (follows) read_follow_up(study, text, before) else read_question(study, text)
+    read <- if (follows) read_follow_up(study, text, before, list(before)) else read_question(study, text)
     study <- read$study %||% study
     if (read$status == "answered") before <<- read$reading
     data.frame(step = i, question = lines[i], reads_as = if (read$status == "answered") read$reading$plain else read$headline %||% "",

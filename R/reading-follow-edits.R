@@ -1,0 +1,223 @@
+# Follow-ups that speak of the answer before: its figure, its order, its rows, its significance, what came before it.
+
+#' Edits told by the words alone, tried in turn
+#'
+#' @param history Readings answered before, the latest last.
+#' @section Shape: A verdict, or NULL when the words are none of these.
+#' @noRd
+edit_by_words <- function(text, previous, history) {
+  rules <- list(start_again, go_back, show_again, ask_rows, ask_significance, ask_level, ask_order, ask_share, ask_importance)
+  for (rule in rules) {
+    verdict <- rule(trimws(gsub("[.!?]+$", "", text)), previous, history)
+    if (!is.null(verdict)) return(verdict)
+  }
+  NULL
+}
+
+start_again <- function(text, previous, history) {
+  if (!grepl("^(please )?(start (again|over|afresh|anew)|begin again|from the (start|beginning)|reset|forget (that|it|everything|all that)|new question)$", text, ignore.case = TRUE)) return(NULL)
+  blank <- finish_reading(new_reading("clarify"))
+  blank$extra$help <- TRUE
+  blank$extra$fresh <- TRUE
+  new_verdict("needs_choice", blank, "Nothing of the questions before is kept; all rows are in play again. Ask a new question.")
+}
+
+go_back <- function(text, previous, history) {
+  if (!grepl("^(please )?(go|step|take me) back( one| a step| again)?$|^(undo|revert)( that| this| it| the last( one| step| change)?)?$|^(the )?(previous|last) (one|answer|question)( again)?$|^back( please)?$", text, ignore.case = TRUE)) return(NULL)
+  if (length(history) < 2) return(new_verdict("needs_choice", previous, "There is no earlier answer to go back to."))
+  r <- history[[length(history) - 1L]]
+  r$alternatives <- list()
+  r$extra$went_back <- TRUE
+  r$assumed <- unique(c(r$assumed, "Went back one answer."))
+  new_verdict("answered", finish_reading(r))
+}
+
+#' "plot it", "in a table": the same answer, its figure or its table
+#' @noRd
+show_again <- function(text, previous, history) {
+  if (!grepl("^(please |now |can you |could you )*((plot|draw|graph|chart|visuali[sz]e|show|picture) (it|that|this|them|these)( as a (figure|plot|chart|graph|picture))?|(show|make|draw|give)( me)? (a|the) (figure|plot|chart|graph|picture)( of (it|that|this))?|(in|as) a table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table)$",
+             text, ignore.case = TRUE)) return(NULL)
+  new_verdict("answered", continued(previous))
+}
+
+ask_rows <- function(text, previous, history) {
+  if (!grepl("^(please )?((show|list|give|see)( me| us)? (the|those|these|all( the)?|which)?( of)?( the)? ?(rows|records|cases|data|lines)( behind (it|that|this))?( are those| used)?|which ([a-z]+) (are|is|were) (those|these|they|that|it)|what rows (are|were) (those|these|they|used)|which rows)$", text, ignore.case = TRUE)) return(NULL)
+  r <- previous
+  r$task <- "look_up"
+  r$outcome <- unique(c(r$outcome, r$by, r$predictors)); r$by <- r$predictors <- r$adjust_for <- character()
+  r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL)
+  r$extra <- r$extra[intersect(names(r$extra), c("conf_level"))]
+  # a look aside: what follows goes on from the answer before it
+  r$extra$aside <- TRUE
+  new_verdict("answered", continued(r))
+}
+
+ask_significance <- function(text, previous, history) {
+  if (!grepl("^(and |but )?(is|are|was|were) (that|the|this|these|those|they|it)( (difference|differences|relation|relationship|effect|trend|change|result)s?)?( between (them|the groups))?( statistically)? significant$|^(test|check) (that|it|this|them|the (difference|relation|change))s?( for significance)?$|^(do|does) (they|it|that|the groups) differ( significantly)?$|^significant$",
+             text, ignore.case = TRUE)) return(NULL)
+  r <- previous
+  if (r$task %in% c("describe", "figure", "rank", "frequency") && length(r$outcome) && length(r$by)) r$task <- if (r$task == "frequency") "relate" else "compare"
+  if (r$task == "frequency" && length(r$outcome) == 2) r$task <- "relate"
+  if (r$task == "relate" && length(r$by) && !length(r$predictors)) { r$predictors <- r$by; r$by <- character() }
+  r["statistic"] <- list(NULL)
+  r$extra$statistics <- NULL
+  r["top"] <- list(NULL)
+  new_verdict("answered", continued(r))
+}
+
+ask_level <- function(text, previous, history) {
+  found <- regmatches(text, regexec("^(?:now |and |please )*(?:at|with|use|using|on)? ?(?:a |the )?([0-9]{2}(?:\\.[0-9]+)?) ?(?:%|per ?cent|percent)(?: (?:confidence|level|interval|ci|confidence (?:level|interval)s?)s?)?$", text, ignore.case = TRUE))[[1]]
+  if (!length(found)) return(NULL)
+  level <- as.numeric(found[2]) / 100
+  if (level <= 0.5 || level >= 1) return(NULL)
+  previous$extra$conf_level <- level
+  new_verdict("answered", continued(previous))
+}
+
+ask_order <- function(text, previous, history) {
+  if (!grepl("^(please |and |now )*(sort|rank|order)(ed)?( (them|it|that|these|the groups))?( (by|from|in|with)( the)?)?( (mean|median|value|total|count|size))?( (the )?(highest|lowest|largest|smallest|biggest|descending|ascending)( (to lowest|to highest|first|order))?)?$", text, ignore.case = TRUE)) return(NULL)
+  if (!length(previous$outcome)) return(NULL)
+  r <- previous
+  r$task <- "rank"
+  r$extra <- r$extra[setdiff(names(r$extra), c("statistics", "outcome_mentions", "missing"))]
+  if (length(r$by) && is.null(r$statistic)) r$statistic <- "mean"
+  r$top <- list(order = if (grepl("lowest( first)?$|smallest|ascending", text, ignore.case = TRUE)) "lowest" else "highest")
+  new_verdict("answered", continued(r))
+}
+
+ask_share <- function(text, previous, history) {
+  if (!grepl("^(please |and |now )*(as|in) (a )?(percent(age)?s?|shares?|proportions?)( of the total)?$", text, ignore.case = TRUE)) return(NULL)
+  r <- previous
+  if (r$task %in% c("describe", "rank") && length(r$outcome) == 1 && length(r$by)) {
+    r$task <- "describe"; r["statistic"] <- list(NULL); r["top"] <- list(NULL)
+    r$extra$of_total <- TRUE
+    return(new_verdict("answered", continued(r)))
+  }
+  if (r$task %in% c("frequency", "relate")) { r$task <- "frequency"; r$statistic <- "percent"; return(new_verdict("answered", continued(r))) }
+  NULL
+}
+
+ask_importance <- function(text, previous, history) {
+  if (!grepl("^(and |so )?which (one|of (them|these|those)|column|variable|factor|predictor)s? (matters?|contributes?|counts?|explains?)( the)? most( important)?$|^which is (the )?most important$|^how much does each (one )?(contribute|matter|explain)$", text, ignore.case = TRUE)) return(NULL)
+  if (length(previous$outcome) != 1 || length(c(previous$predictors, previous$adjust_for)) < 2) return(NULL)
+  r <- previous
+  r$predictors <- unique(c(r$predictors, r$adjust_for)); r$adjust_for <- character()
+  r$task <- "predict"
+  r$method_asked <- "relative_importance"
+  new_verdict("answered", continued(r))
+}
+
+# ---- edits that name columns or levels --------------------------------------------------------------------------------
+
+#' "instead of placebo use drug B", "replace X with Y", "Y instead of X": one level or column for another
+#' @section Shape: A reading, or NULL.
+#' @noRd
+swap_named <- function(text, previous, vocabulary) {
+  forms <- c("(?:instead of|rather than) (?<from>.+?),? (?:use|take|try|compare|show)(?: with)? (?<to>.+)", "(?:replace|swap|exchange) (?<from>.+?) (?:with|by|for) (?<to>.+)", "(?:use |take |try |show |compare )?(?<to>.+?) instead of (?<from>.+)", "(?:use|take|try|do it with|with) (?<to>.+?) instead")
+  text <- gsub("[.!?]+$", "", text)
+  for (form in forms) {
+    m <- regexpr(paste0("^(?:please |and |now )*", form, "$"), text, perl = TRUE, ignore.case = TRUE)
+    if (m < 0) next
+    piece <- function(name) { at <- attr(m, "capture.start"); k <- match(name, colnames(at)); if (is.na(k)) NULL else substr(text, at[1, k], at[1, k] + attr(m, "capture.length")[1, k] - 1) }
+    new <- named_thing(piece("to"), vocabulary); old <- if (!is.null(piece("from"))) named_thing(piece("from"), vocabulary)
+    return(swap_into(previous, old, new))
+  }
+  NULL
+}
+
+#' The one column or level that a phrase names
+#' @noRd
+named_thing <- function(phrase, vocabulary) {
+  state <- parse_question(phrase, vocabulary)
+  if (length(state$groups) == 1 && length(state$groups[[1]]$levels) == 1) return(list(column = column_of(state, state$groups[[1]]$column), level = state$groups[[1]]$levels))
+  mentions <- find_mentions(state)
+  if (length(mentions) == 1) list(column = column_of(state, mentions[[1]]$column)) else NULL
+}
+
+swap_into <- function(r, old, new) {
+  if (is.null(new)) return(NULL)
+  if (!is.null(new$level)) {
+    if (!is.null(old) && !identical(old$column, new$column)) return(NULL)
+    changed <- FALSE
+    r$filters <- lapply(r$filters, function(f) {
+      if (f$column != new$column) return(f)
+      value <- as.character(unlist(f$value))
+      at <- if (is.null(old)) NA else match(old$level, value)
+      if (is.na(at) || new$level %in% value) return(f)
+      value[at] <- new$level
+      changed <<- TRUE
+      f$value <- if (length(value) == 1) value else as.list(value)
+      f
+    })
+    if (!changed) return(NULL)
+    if (!is.null(r$extra$levels)) r$extra$levels[r$extra$levels == old$level] <- new$level
+    return(r)
+  }
+  slots <- c("outcome", "by", "predictors", "adjust_for")
+  if (is.null(old)) return(NULL)
+  if (!any(vapply(slots, function(s) old$column %in% r[[s]], NA))) return(NULL)
+  for (s in slots) r[[s]][r[[s]] == old$column] <- new$column
+  r
+}
+
+#' "drop teaching method", "without hours studied" (a column that the model holds)
+#' @noRd
+drop_named <- function(text, state, mentions, r) {
+  if (!grepl("^(please |and |now )*(drop|remove|leave out|take out|without|omit|exclude|ignore)\\b", text, ignore.case = TRUE) || length(state$groups) || length(state$filters)) return(NULL)
+  names <- column_names_of(state, mentions)
+  held <- names[names %in% c(r$predictors, r$adjust_for, r$by, if (length(r$outcome) > 1) r$outcome)]
+  if (!length(held)) return(NULL)
+  for (s in c("predictors", "adjust_for", "by", if (length(r$outcome) > 1) "outcome")) r[[s]] <- setdiff(r[[s]], held)
+  r$extra$interaction <- NULL
+  r
+}
+
+#' "does the effect of hours studied depend on teaching method", asked of a model that holds an outcome
+#' @noRd
+moderate <- function(text, state, mentions, r) {
+  if (!grepl("\\b(effects?|influence|impact|relation(ship)?|slope|it|that)\\b.*\\b(depends? on|differs? (by|between|across)|var(y|ies) (with|by|across)|the same (in|for|across))\\b", text, ignore.case = TRUE) || length(r$outcome) != 1) return(NULL)
+  names <- setdiff(column_names_of(state, mentions), r$outcome)
+  if (length(names) == 1) names <- c(utils::head(setdiff(c(r$predictors, r$by), names), 1), names)
+  if (length(names) != 2) return(NULL)
+  r$predictors <- unique(c(names, setdiff(c(r$predictors, r$by), names)))
+  r$by <- character()
+  r$task <- "predict"
+  r["method_asked"] <- list(NULL)
+  r$extra$interaction <- TRUE
+  r$extra$levels <- NULL
+  r
+}
+
+#' "what would a student with a pretest of 60 get": values of the model's predictors
+#' @noRd
+state_values <- function(text, state, r) {
+  if (!grepl("\\b(what (would|will|is|could)|predict|expect|how (much|many|high) (would|will))\\b", text, ignore.case = TRUE) || !r$task %in% c("predict", "relate") || length(r$outcome) != 1) return(NULL)
+  stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1, state$groups)
+  if (!length(stated)) return(NULL)
+  names <- vapply(stated, function(g) column_of(state, g$column), "")
+  outcome <- r$outcome
+  pair <- unique(c(r$outcome, r$by, r$predictors, r$adjust_for))
+  if (!all(names %in% pair)) return(NULL)
+  if (r$task == "relate" || names[1] %in% r$outcome) { r$outcome <- setdiff(pair, names)[1]; r$predictors <- names; r$by <- r$adjust_for <- character() }
+  r$task <- "predict"
+  r["method_asked"] <- list(NULL)
+  r$extra$at <- stats::setNames(vapply(stated, function(g) g$numbers[1], 1), names)
+  r
+}
+
+#' "now for drug B", of a comparison of drug A with placebo: the level takes the place of the one that is not the control
+#' @noRd
+change_level <- function(state, r) {
+  g <- Filter(function(g) !g$negated && length(g$levels) == 1 && column_of(state, g$column) %in% r$by, state$groups)
+  if (length(state$groups) != 1 || length(g) != 1 || length(r$by) != 1) return(NULL)
+  at <- which(vapply(r$filters, function(f) f$column == r$by && f$op == "in" && length(unlist(f$value)) == 2, NA))
+  if (length(at) != 1) return(NULL)
+  old <- as.character(unlist(r$filters[[at]]$value))
+  if (g[[1]]$levels %in% old) return(NULL)
+  control <- grepl("^(control|placebo|reference|none|untreated|standard|usual care|baseline|no)\\b", old, ignore.case = TRUE)
+  keep <- if (sum(control) == 1) old[control] else old[2]
+  r$filters[[at]]$value <- as.list(c(g[[1]]$levels, keep))
+  r$extra$levels <- c(g[[1]]$levels, keep)
+  r$assumed <- c(r$assumed, sprintf("Compared %s with %s.", g[[1]]$levels, keep))
+  r
+}

@@ -1,0 +1,71 @@
+# Conversations: each follow-up goes on from the last answer that was given.
+
+school <- function() open_study(with_seed(11, { n <- 150
+  d <- data.frame(student = sprintf("S%03d", 1:n), class = sample(c("7A", "7B", "8A"), n, TRUE), method = sample(c("lecture", "project", "online"), n, TRUE), pretest = round(rnorm(n, 55, 10)), hours = round(rgamma(n, 3, 0.5), 1), meals = sample(c("yes", "no"), n, TRUE))
+  d$score <- round(d$pretest + ifelse(d$method == "project", 5, 0) + 0.8 * d$hours + rnorm(n, 0, 7)); d })) # nolint
+
+talk <- function(a, ...) { for (q in c(...)) a <- ask(a, q); a }
+
+test_that("rows in play narrow, change and come back", {
+  a <- talk(hive_study(), "mean honey yield by arm", "only hives that survived the winter")
+  expect_equal(filters_of(a), "survived_winter == yes")
+  expect_equal(reading(a)$by, "arm")
+  b <- talk(a, "what about the south?", "drop the filter")
+  expect_length(filters_of(b), 0)
+  expect_equal(reading(b)$by, "arm")
+})
+
+test_that("a summary becomes a test, a test a rank test, at another level, with something held constant", {
+  a <- talk(hive_study(), "mean honey yield by arm", "is the difference significant?")
+  expect_equal(method_of(a), "anova_welch")
+  b <- talk(a, "use a rank test", "at 99 %")
+  expect_equal(method_of(b), "kruskal_wallis")
+  expect_equal(value_of(b, "conf_level"), 0.99)
+  c <- talk(b, "compare just syrup and control")
+  expect_equal(method_of(c), "mann_whitney")
+  expect_equal(filters_of(c), "arm in syrup|control")
+  d <- talk(c, "adjusting for strength before")
+  expect_equal(method_of(d), "linear_regression")
+  expect_equal(c(reading(d)$predictors, reading(d)$adjust_for), c("arm", "strength_before"))
+})
+
+test_that("levels and columns are exchanged", {
+  a <- ask(hive_study(), "Does the honey yield differ between syrup and control?")
+  expect_equal(filters_of(ask(a, "now for pollen patty")), "arm in pollen patty|control")
+  expect_equal(filters_of(ask(a, "instead of syrup use pollen patty")), "arm in pollen patty|control")
+  b <- talk(school(), "predict score from pretest", "add hours")
+  expect_equal(reading(ask(b, "replace hours with method"))$predictors, c("pretest", "method"))
+  expect_equal(reading(ask(b, "drop hours"))$predictors, "pretest")
+  expect_equal(reading(ask(a, "do the same for queen age"))$outcome, "queen_age_months")
+})
+
+test_that("going back, starting again, and going on after something that failed", {
+  a <- talk(hive_study(), "mean honey yield by arm", "by region", "go back")
+  expect_equal(reading(a)$by, "arm")
+  expect_equal(status_of(ask(ask(hive_study(), "mean honey yield by arm"), "go back")), "needs_choice")
+  b <- talk(hive_study(), "mean honey yield by arm", "only in Atlantis", "and the median?")
+  expect_equal(reading(b)$statistic, "median")
+  expect_equal(reading(b)$by, "arm")
+  c <- talk(hive_study(), "mean honey yield in the north", "start again", "how many rows are there?")
+  expect_length(filters_of(c), 0)
+  # looking at the rows or asking for the meaning does not lose the thread
+  d <- talk(hive_study(), "Does the honey yield differ between syrup and control?", "show me the rows", "why this test?", "only in the north")
+  expect_equal(method_of(d), "t_welch")
+})
+
+test_that("models are questioned further", {
+  a <- talk(school(), "predict score from pretest", "add hours", "does the effect of hours depend on method?")
+  expect_match(as.list(a)$sentences$headline, "interaction")
+  expect_equal(reading(a)$outcome, "score")
+  b <- talk(school(), "predict score from pretest and hours", "which one matters most?")
+  expect_equal(method_of(b), "relative_importance")
+  c <- talk(school(), "predict score from pretest and hours", "what would someone with pretest 60 get?")
+  d <- as.data.frame(school()); fit <- lm(score ~ pretest + hours, d)
+  expect_equal(value_of(c, "estimate"), unname(predict(fit, data.frame(pretest = 60, hours = mean(d$hours)))), tolerance = 1e-8)
+  expect_match(as.list(c)$sentences$headline, "its mean")
+  expect_retraces(c)
+  e <- talk(school(), "mean score by method", "sorted from lowest")
+  expect_equal(as.list(e)$reading$top$order, "lowest")
+  f <- talk(school(), "mean hours by method", "as a percentage of the total")
+  expect_equal(method_of(f), "share_of_total")
+})
