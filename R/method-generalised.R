@@ -51,7 +51,7 @@ model_outcome <- function(ctx, family) {
   if (nlevels(g) != 2) stop_data(sprintf("A logistic model needs an outcome with two values; %s has %s in these rows.",
                                          quoted(outcome_name(ctx)), count_of(nlevels(g), "value")),
                                          class = "group_count")
-  event <- ctx$reading$extra$event_level
+  event <- ctx$reading$extra$level_of_event
   event <- if (!is.null(event) && event %in% levels(g)) event else levels(g)[2]
   list(y = as.numeric(g == event), event = event)
 }

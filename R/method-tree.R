@@ -96,7 +96,7 @@ leaf_table <- function(ctx, fit, y) {
 
 #' The level spoken of: the one that the question names, else the last
 #' @noRd
-event_position <- function(ctx, levels) match(ctx$reading$extra$event_level %||% levels[length(levels)], levels, nomatch = length(levels))
+event_position <- function(ctx, levels) match(ctx$reading$extra$level_of_event %||% levels[length(levels)], levels, nomatch = length(levels))
 
 say_rule <- function(ctx, fit, conditions) {
   if (!length(conditions)) return("all rows")

@@ -78,10 +78,10 @@ fill_predict <- function(state, mentions, r) {
   }
   r <- take_rules(state, mentions, r)
   events <- Filter(function(m) identical(m$marker, "event"), rest)
-  if (length(events)) r$extra$event_level <- events[[1]]$event
+  if (length(events)) r$extra$level_of_event <- events[[1]]$event
   named <- Filter(function(g) !g$negated && length(g$levels) == 1 && length(r$outcome) &&
                   column_of(state, g$column) == r$outcome[1], state$groups)
-  if (length(named) && is.null(r$extra$event_level)) r$extra$event_level <- named[[1]]$levels
+  if (length(named) && is.null(r$extra$level_of_event)) r$extra$level_of_event <- named[[1]]$levels
   r$extra$at <- unlist(lapply(rest, function(m) if (identical(m$marker, "value")) stats::setNames(m$value,
       column_of(state, m$column))))
   r <- take_offset(state, rest, take_stated_values(state, r))

@@ -23,7 +23,7 @@ fill_survival <- function(state, mentions, r) {
   r$outcome <- c(time, event$column)
   r$extra$event <- event$filter
   r$extra$missing <- if (is.null(time)) "outcome" else if (is.null(event$column)) "event"
-  if (identical(r$extra$missing, "event")) r$extra$event_choices <- event_choices(state, time)
+  if (identical(r$extra$missing, "event")) r$extra$choices_of_event <- event_choices(state, time)
   if (!is.null(event$filter)) r$assumed <- c(r$assumed,
       sprintf("The event is %s; all other rows are censored at their time.", plain_filter(event$filter)))
   r$assumed <- c(r$assumed, event$assumed)

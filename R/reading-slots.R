@@ -20,7 +20,7 @@ fill_task <- function(state, mentions, task) {
   r$extra$normality <- grepl("\\bnormal(ly|ity)?\\b|bell.shaped|gaussian", state$text,
       ignore.case = TRUE) || isTRUE(method %in% c("shapiro_wilk", "anderson_darling", "dagostino"))
   r$extra$noninferior <- grepl("non.?inferior|not (much )?(worse|inferior)|as good as|no worse", state$text, ignore.case = TRUE)
-  r$extra$raters <- grepl(paste0("\\b(raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agr",
+  r$extra$by_raters <- grepl(paste0("\\b(raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agr",
       "eement|kappa|inter.?rater|instruments?|devices?|methods agree|intraclass|icc)\\b"), state$text, ignore.case = TRUE) &&
     !grepl("alpha|consisten|omega|reliab", state$text, ignore.case = TRUE)
   r$extra$lower_better <- grepl("lower (values? )?(is|are) better|smaller is better|fewer is better", state$text, ignore.case = TRUE)
@@ -55,7 +55,7 @@ fill_task <- function(state, mentions, task) {
   if (identical(method, "chi_square_goodness")) {
     r <- fill_measures(state, mentions, r)
     r$task <- "compare"
-    r$extra$even <- TRUE
+    r$extra$evenly <- TRUE
     r$extra$missing <- if (!length(c(r$outcome, r$by))) "outcome"
     if (!length(r$outcome)) { r$outcome <- r$by; r$by <- character() }
     return(r)

@@ -187,11 +187,11 @@ loose_number_verdict <- function(state, reading, at) {
 #' Which level is the event is never guessed from a code
 #' @noRd
 event_verdict <- function(state, reading) {
-  choices <- lapply(reading$extra$event_choices, function(f) {
+  choices <- lapply(reading$extra$choices_of_event, function(f) {
     r <- reading
     r$outcome <- c(r$outcome[1], f$column)
     r$by <- setdiff(r$by, f$column); r$predictors <- setdiff(r$predictors, f$column)
-    r$extra$event <- f; r$extra$missing <- NULL; r$extra$event_choices <- NULL
+    r$extra$event <- f; r$extra$missing <- NULL; r$extra$choices_of_event <- NULL
     r$assumed <- c(r$assumed, sprintf("The event is %s; all other rows are censored at their time.", plain_filter(f)))
     finish_reading(r)
   })
