@@ -225,7 +225,7 @@ answer_context <- function(study, reading, options) {
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
   carried <- unique(c(weight, unit, reading$unit, look_columns_used(reading$extra$look)))
-  required <- if (isTRUE(reading$extra$ranking)) reading$outcome else if (reading$task == "look_up" || isTRUE(reading$extra$baseline)) setdiff(if (isTRUE(reading$extra$baseline)) reading$by, character()) else used
+  required <- if (isTRUE(reading$extra$screen)) character() else if (isTRUE(reading$extra$ranking)) reading$outcome else if (reading$task == "look_up" || isTRUE(reading$extra$baseline)) setdiff(if (isTRUE(reading$extra$baseline)) reading$by, character()) else used
   frame <- build_frame(study, required, reading$filters, unique(c(carried, setdiff(used, required))))
   if (frame$used == 0 && length(c(used, reading$filters))) stop_no_rows(frame, reading)
   columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))

@@ -186,7 +186,16 @@ script_ranking <- function(ctx, res) {
   c(sprintf("outcome <- %s", value(y)), sprintf("others <- list(%s)",
                                                 paste(vapply(names, value, ""), collapse = ",\n  ")),
                                                 sprintf("by_rank <- c(%s)", paste(ordered, collapse = ", ")),
-    "relate <- function(y, x, ranks) {", "  ok <- !is.na(y) & !is.na(x); y <- y[ok]; x <- x[ok]; n <- sum(ok)",
+    script_relate(),
+    "tables <- list(ranking = do.call(rbind, Map(function(x, ranks) relate(outcome, x, ranks), others, by_rank)))",
+    "tables$ranking$p_adjusted <- p.adjust(tables$ranking$p_value, \"BH\")",
+    "numbers <- list(n = nrow(kept), tests = length(others))")
+}
+
+#' The script's own measure of association of two columns
+#' @noRd
+script_relate <- function() {
+  c("relate <- function(y, x, ranks) {", "  ok <- !is.na(y) & !is.na(x); y <- y[ok]; x <- x[ok]; n <- sum(ok)",
     "  if (is.numeric(y) && is.numeric(x)) {",
     "    if (ranks) { x <- rank(x); y <- rank(y) }; r <- cor(x, y); p <- cor.test(x, y)$p.value; strength <- r^2",
     "  } else if (is.numeric(y) || is.numeric(x)) {",
@@ -195,8 +204,5 @@ script_ranking <- function(ctx, res) {
     "  } else {", paste0("    t <- table(droplevels(x), droplevels(y)); test <- suppressWarnings(chisq.test(t, ",
                          "correct = FALSE)); r <- sqrt(test$statistic[[1]] / (n * (min(dim(t)) - 1))); strength <- ",
                          "r^2; p <- test$p.value"),
-    "  }", "  data.frame(estimate = r, strength = strength, n = n, p_value = p)", "}",
-    "tables <- list(ranking = do.call(rbind, Map(function(x, ranks) relate(outcome, x, ranks), others, by_rank)))",
-    "tables$ranking$p_adjusted <- p.adjust(tables$ranking$p_value, \"BH\")",
-    "numbers <- list(n = nrow(kept), tests = length(others))")
+    "  }", "  data.frame(estimate = r, strength = strength, n = n, p_value = p)", "}")
 }

@@ -14,7 +14,7 @@ plan_shape <- function(reading, columns, frame, design) {
                 two_valued = length(reading$outcome) == 1 && isTRUE(columns[[reading$outcome]]$distinct == 2L),
                 timed = length(reading$time$column) == 1, every = reading$time$every, window = reading$time$window,
                 trend_test = isTRUE(reading$extra$trend_test), trend_words = isTRUE(reading$extra$trend_words),
-                    stratified = isTRUE(reading$extra$stratified), mix = isTRUE(reading$extra$mix), contrasted = !is.null(reading$extra$contrast), type_three = isTRUE(reading$extra$type_three), spread = isTRUE(reading$extra$spread), rules = isTRUE(reading$extra$rules), studies = !is.null(reading$extra$studies), of_total = isTRUE(reading$extra$of_total), baseline = isTRUE(reading$extra$baseline), by_group = isTRUE(reading$extra$by_group), rate = isTRUE(reading$extra[["rate"]]),
+                    stratified = isTRUE(reading$extra$stratified), mix = isTRUE(reading$extra$mix), contrasted = !is.null(reading$extra$contrast), type_three = isTRUE(reading$extra$type_three), spread = isTRUE(reading$extra$spread), rules = isTRUE(reading$extra$rules), screen = isTRUE(reading$extra$screen), studies = !is.null(reading$extra$studies), of_total = isTRUE(reading$extra$of_total), baseline = isTRUE(reading$extra$baseline), by_group = isTRUE(reading$extra$by_group), rate = isTRUE(reading$extra[["rate"]]),
                 normality = isTRUE(reading$extra$normality), raters = isTRUE(reading$extra$by_raters),
                     event_set = !is.null(reading$extra$event), clustered = !is.null(reading$extra$cluster), weighted = !is.null(reading$extra$weight),
                 adjust_numeric = length(reading$adjust_for) > 0 && all(vapply(columns[reading$adjust_for],

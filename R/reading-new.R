@@ -48,7 +48,7 @@ plain_core <- function(r) {
       else if (!length(r$by)) paste("compare", y) else paste0("compare ", y, " between the groups of ", by, levels),
     change = paste0("compare ", y, if (length(r$by)) paste0(" across ", by, levels),
                     if (length(r$unit)) paste0(" within the same ", r$unit)),
-    relate = if (isTRUE(r$extra$by_group)) paste("how", some_of(c(r$outcome, r$predictors)), "go together in each", by) else paste("how", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "go together",
+    relate = if (isTRUE(r$extra$screen)) sprintf("which of %d columns go together", length(r$outcome)) else if (isTRUE(r$extra$by_group)) paste("how", some_of(c(r$outcome, r$predictors)), "go together in each", by) else paste("how", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "go together",
                    if (length(r$adjust_for)) paste("with", some_of(r$adjust_for), "held constant")) |> trimws(),
     predict = paste0("how ", y, " goes with ", x, if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
         " held constant"), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other", if (!is.null(r$extra$cluster)) sprintf(", with an intercept for each %s", r$extra$cluster)),

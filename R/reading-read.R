@@ -18,6 +18,7 @@ read_question <- function(study, text) {
     blank$extra$help <- TRUE
     return(new_verdict("needs_choice", blank, "These are questions that this data can answer; ask one of them, or your own."))
   }
+  if (asks_for_screening(text)) return(screening_verdict(study))
   derived <- derive_for_question(study, text)
   vocabulary <- study_vocabulary(derived$study)
   wished <- take_look(derived$text, vocabulary)
@@ -240,4 +241,35 @@ group_assumptions <- function(state, reading) {
                           quoted(reading$by[1]), quoted(reading$extra$single_level)))
   }
   out
+}
+
+#' "what is interesting here", "analyse everything", "what should I look at first"
+#' @noRd
+asks_for_screening <- function(text) {
+  grepl(paste0("^ *(please |can you |could you )*(what( is|'s| are)? (the )?(most )?(interesting|notable|worth (looking at|knowing)|standing out|stands out|surprising)( things?| patterns?)?( here| in (this|the|my) (data|file|study))?|",
+               "(analy[sz]e|explore|examine|test|investigate|look at) (everything|all( of it)?|it all|the (whole )?data(set)?|this data(set)?|all (the )?(columns|variables|relations|relationships|pairs))|",
+               "what (should|could|can) i look at( first| next)?|what (goes|hangs|belongs) together( here| in (this|the) data)?|find (me )?(interesting|notable|the) (things|patterns|relations|relationships)( in (this|the) data)?|",
+               "(are there )?any(thing)? (interesting|notable)( patterns| relations)?( here| in (this|the) data)?|which (columns|variables) (are related|go together)( to each other| with each other)?)[?.! ]*$"),
+        text, ignore.case = TRUE)
+}
+
+#' Up to twelve columns that can be related, the fullest first
+#' @noRd
+screening_verdict <- function(study) {
+  vocabulary <- study_vocabulary(study)
+  columns <- vocabulary$columns
+  home <- columns$table == names(data_tables(study))[1]
+  ok <- home & !columns$role %in% c("weight") & (columns$kind %in% c("number", "count", "ordered", "yes_no") | (columns$kind == "category" & columns$distinct <= 12))
+  names <- columns$name[ok]
+  r <- new_reading("relate")
+  if (length(names) < 2) return(new_verdict("cannot_answer", finish_reading(r), "This data holds fewer than two columns that can be related."))
+  if (length(names) > 12) {
+    gaps <- vapply(names, function(n) sum(is.na(understood(study, n, columns$table[match(n, columns$name)]))), 1)
+    names <- names[sort(order(gaps, seq_along(gaps))[1:12])]
+    r$assumed <- sprintf("Looked at the twelve fullest of %d columns: %s.", sum(ok), some_of(names, 12))
+  } else r$assumed <- sprintf("Looked at all columns that can be related: %s.", some_of(names, 12))
+  r$outcome <- names
+  r$extra$screen <- TRUE
+  r$confidence <- 0.9
+  new_verdict("answered", finish_reading(r))
 }

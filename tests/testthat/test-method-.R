@@ -35,6 +35,7 @@ reached <- list(
   power_paired = list("hive_trial.csv", "sample size for a paired t test with an effect of 0.4 and 90 % power"),
   power_equivalence = list("hive_trial.csv", "sample size for equivalence within a margin of 0.5 standard deviations at 80 % power"),
   dagostino = list("hive_trial.csv", "DAgostino test of honey yield"),
+  pair_screening = list("hive_trial.csv", "what is interesting here?"),
   rate_table = list("hive_trial.csv", "total honey yield per strength before by arm"),
   anova_welch = list("hive_trial.csv", "Does the honey yield differ by arm?"),
   anova_one_way = list("hive_trial.csv", "one-way anova of honey yield by arm"),
