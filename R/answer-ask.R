@@ -38,7 +38,8 @@ ask <- function(x, question, conf_level = NULL, seed = 20240501) {
   study <- read$study %||% study
   answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed),
                            previous = if (follows) x)
-  if (!isTRUE(read$reading$extra$fresh)) answer$history <- if (isTRUE(read$reading$extra$went_back)) utils::head(history_of(x), -2) else if (follows) utils::tail(history_of(x), 20) else list()
+  if (!isTRUE(read$reading$extra$fresh)) answer$history <- if (isTRUE(read$reading$extra$went_back)) utils::head(history_of(x),
+    -2) else if (follows) utils::tail(history_of(x), 20) else list()
   answer$id <- cli::hash_sha256(paste(if (follows) x$id, question))
   log_answer(answer, follows = if (follows) x$id, options = list(conf_level = conf_level, seed = seed))
   answer
@@ -46,7 +47,8 @@ ask <- function(x, question, conf_level = NULL, seed = 20240501) {
 
 #' Readings that were answered up to and with this answer; an explanation leaves the answer it explains in place
 #' @noRd
-history_of <- function(x) c(x$history, if (x$status == "answered" && !identical(x$reading$task, "explain") && !isTRUE(x$reading$extra$aside) && !is.null(x$method)) list(x$reading))
+history_of <- function(x) c(x$history, if (x$status == "answered" && !identical(x$reading$task, "explain") && !isTRUE(x$reading$extra$aside) &&
+  !is.null(x$method)) list(x$reading))
 
 #' Carry a reading out, or say why it cannot be
 #' @noRd
@@ -70,7 +72,8 @@ new_answer <- function(study, question, reading, status) {
 refused <- function(answer, headline, study, status = answer$status) {
   answer$status <- status
   answer$sentences$headline <- headline %||% ""
-  answer$next_steps <- if (isTRUE(answer$reading$extra$help)) idea_list(study) else if (status == "cannot_answer") suggest_questions(study, answer$reading) else character()
+  answer$next_steps <- if (isTRUE(answer$reading$extra$help)) idea_list(study) else if (status == "cannot_answer") suggest_questions(study,
+    answer$reading) else character()
   answer
 }
 
@@ -208,24 +211,27 @@ refuse_identifiers <- function(reading, columns) {
   if (!weighed) return(invisible())
   for (name in c(reading$outcome, reading$predictors)) if (columns[[name]]$kind == "id") {
     stop_data(sprintf("%s is read as an identifier (%s), and identifiers are never averaged, compared or correlated.", quoted(name),
-                      columns[[name]]$reason), todo = sprintf("If it is a measurement, amend it first: \"%s is a number\".", name), class = "identifier")
+                      columns[[name]]$reason), todo = sprintf("If it is a measurement, amend it first: \"%s is a number\".", name),
+                        class = "identifier")
   }
 }
 
 columns_used <- function(reading) {
   unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for,
-           vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight, reading$extra$cluster, reading$extra$offset,
+           vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight, reading$extra$cluster,
+             reading$extra$offset,
            look_columns_used(reading$extra$look)))
 }
 
 #' Everything a method may look at
 #' @noRd
 answer_context <- function(study, reading, options) {
-  used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column, reading$extra$cluster, reading$extra$offset))
+  used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column, reading$extra$cluster,
+    reading$extra$offset))
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
   carried <- unique(c(weight, unit, reading$unit, look_columns_used(reading$extra$look)))
-  required <- if (isTRUE(reading$extra$screen)) character() else if (isTRUE(reading$extra$ranking)) reading$outcome else if (reading$task == "look_up" || isTRUE(reading$extra$baseline)) setdiff(if (isTRUE(reading$extra$baseline)) reading$by, character()) else used
+  required <- if (isTRUE(reading$extra$screen)) character() else if (isTRUE(reading$extra$ranking)) reading$outcome else if (reading$task == "look_up" || isTRUE(reading$extra$baseline)) setdiff(if (isTRUE(reading$extra$baseline)) reading$by, character()) else used  # nolint: line_length_linter.
   frame <- build_frame(study, required, reading$filters, unique(c(carried, setdiff(used, required))))
   if (frame$used == 0 && length(c(used, reading$filters))) stop_no_rows(frame, reading)
   columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))

@@ -52,7 +52,8 @@ explain_answer <- function(answer, previous) {
   asked <- unlist(lapply(asked_numbers(answer$question), function(id) explain_number(previous, id)))
   why <- grepl("\\bwhy\\b|which (test|method)", answer$question, ignore.case = TRUE)
   if (why) asked <- previous$why
-  answer$sentences <- list(headline = if (length(asked)) asked[1] else previous$sentences$headline, details = unique(c(asked[-1], setdiff(lines, asked))),
+  answer$sentences <- list(headline = if (length(asked)) asked[1] else previous$sentences$headline, details = unique(c(asked[-1], setdiff(lines,
+    asked))),
                            write_up = previous$sentences$write_up)
   answer$next_steps <- previous$next_steps
   answer

@@ -89,7 +89,8 @@ methods_paragraph <- function(a) {
   conditions <- vapply(a$reading$filters, plain_filter, "")
   rows <- if (is.null(f)) NULL else sprintf("Of %s rows in %s, %s were analysed%s%s.", say_number(f$total), a$context$source_file, say_number(f$used),
     if (length(conditions)) sprintf(" (those where %s)", paste(conditions, collapse = " and ")) else "",
-    if (isTRUE(f$left_out_missing > 0)) sprintf("; %s without a value in a column used %s left out", say_number(f$left_out_missing), plural(f$left_out_missing, "was", "were")) else "")
+    if (isTRUE(f$left_out_missing > 0)) sprintf("; %s without a value in a column used %s left out", say_number(f$left_out_missing),
+      plural(f$left_out_missing, "was", "were")) else "")
   checks <- unique(vapply(a$checks, function(c) tolower(gsub("_", " ", c$id)), ""))
   others <- vapply(a$second, `[[`, "", "name")
   cited <- vapply(a$method$references, short_citation, "")
@@ -98,8 +99,11 @@ methods_paragraph <- function(a) {
   paste(c(rows, sprintf("%s was used%s.", a$method$name, if (length(cited)) sprintf(" (%s)", paste(cited, collapse = "; ")) else ""),
           if (!grepl("^You asked for it", a$why)) a$why, if (length(checks)) sprintf("The following were checked: %s.", some_of(checks, 10)),
           if (length(others)) sprintf("Sensitivity analyses: %s.", some_of(others, 6)),
-          sprintf("Intervals have a confidence level of %s%s.", say_level(a$context$conf_level), if (tested) sprintf("; tests were %s at the level %s", if (identical(a$context$alternative, "two_sided")) "two-sided" else "one-sided", format(1 - a$context$conf_level, digits = 3)) else ""),
-          sprintf("Computed with upbeatquill %s in R %s%s; the script repeats every step from the data.", utils::packageVersion("upbeatquill"), getRversion(), if (seeded) sprintf(" (random seed %s)", format(a$seed, scientific = FALSE)) else "")), collapse = " ")
+          sprintf("Intervals have a confidence level of %s%s.", say_level(a$context$conf_level),
+            if (tested) sprintf("; tests were %s at the level %s", if (identical(a$context$alternative, "two_sided")) "two-sided" else "one-sided",
+              format(1 - a$context$conf_level, digits = 3)) else ""),
+          sprintf("Computed with upbeatquill %s in R %s%s; the script repeats every step from the data.", utils::packageVersion("upbeatquill"),
+            getRversion(), if (seeded) sprintf(" (random seed %s)", format(a$seed, scientific = FALSE)) else "")), collapse = " ")
 }
 
 #' "Welch, B. L. (1947). ..." as "Welch, 1947"
@@ -128,7 +132,8 @@ explain <- function(a, of = NULL) {
   checks <- Filter(function(c) c$id %in% of, a$checks)
   known <- intersect(if (length(of) == 1 && !of %in% c(ids, vapply(a$checks, `[[`, "", "id"))) asked_numbers(of) else of, ids)
   lines <- c(unlist(lapply(known, function(id) explain_number(a, id))), vapply(checks, explain_check, ""))
-  if (!length(lines)) stop_input(sprintf("This answer holds no %s.", some_of(quoted(of))), todo = sprintf("It holds %s.", some_of(c(ids, vapply(a$checks, `[[`, "", "id")), 40)), class = "bad_argument")
+  if (!length(lines)) stop_input(sprintf("This answer holds no %s.", some_of(quoted(of))), todo = sprintf("It holds %s.", some_of(c(ids,
+    vapply(a$checks, `[[`, "", "id")), 40)), class = "bad_argument")
   structure(lines, class = "upbeatquill_text")
 }
 
@@ -168,7 +173,8 @@ figure <- function(a, file = NULL, width = 8, height = 5, dpi = 150, ...) {
 #' @noRd
 with_look <- function(a, look) {
   unknown <- setdiff(names(look) %||% "", look_fields())
-  if (length(unknown)) stop_input(sprintf("figure() knows no %s.", some_of(quoted(unknown))), todo = sprintf("It takes %s.", paste(look_fields(), collapse = ", ")), class = "bad_argument")
+  if (length(unknown)) stop_input(sprintf("figure() knows no %s.", some_of(quoted(unknown))), todo = sprintf("It takes %s.", paste(look_fields(),
+    collapse = ", ")), class = "bad_argument")
   if (a$status != "answered") return(a)
   look <- check_look(look, a$study)
   reading <- a$reading

@@ -34,7 +34,8 @@ parse_reference <- function(text) {
   rest <- strsplit(sub("[.]$", "", head[4]), "(?<=[.?!])\\s+(?=[A-Z])", perl = TRUE)[[1]]
   title <- sub("[.]$", "", rest[1])
   place <- paste(rest[-1], collapse = " ")
-  journal <- regmatches(place, regexec("^(.*?), (?:[A-Z] )?(\\d+)(?:\\([^)]*\\))?, (?:Article )?([0-9]+(?:[-\u2013][0-9]+)?)$", place, perl = TRUE))[[1]]
+  journal <- regmatches(place, regexec("^(.*?), (?:[A-Z] )?(\\d+)(?:\\([^)]*\\))?, (?:Article )?([0-9]+(?:[-\u2013][0-9]+)?)$", place,
+    perl = TRUE))[[1]]
   authors <- reference_authors(head[2])
   list(key = paste0(tolower(gsub("[^A-Za-z]", "", authors$family[1])), head[3]), authors = authors, year = as.integer(head[3]), title = title,
        journal = if (length(journal)) journal[2], volume = if (length(journal)) journal[3], pages = if (length(journal)) journal[4],
@@ -54,9 +55,11 @@ reference_authors <- function(text) {
 bibtex_entry <- function(e) {
   plain <- function(text) gsub("([&%$#_])", "\\\\\\1", text)
   field <- function(name, value) if (length(value) && !is.na(value) && nzchar(value)) sprintf("  %s = {%s},", name, plain(value))
-  names <- if (!is.null(e$authors)) paste(ifelse(nzchar(e$authors$given), paste0(e$authors$family, ", ", e$authors$given), e$authors$family), collapse = " and ")
+  names <- if (!is.null(e$authors)) paste(ifelse(nzchar(e$authors$given), paste0(e$authors$family, ", ", e$authors$given), e$authors$family),
+    collapse = " and ")
   type <- if (!is.null(e$journal)) "article" else if (!is.null(e$publisher)) "book" else "misc"
-  c(sprintf("@%s{%s,", type, e$key), field("author", names), field("year", as.character(e$year)), field("title", e$title), field("journal", e$journal),
+  c(sprintf("@%s{%s,", type, e$key), field("author", names), field("year", as.character(e$year)), field("title", e$title), field("journal",
+    e$journal),
     field("volume", e$volume), field("pages", gsub("[-\u2013]", "--", e$pages %||% "")), field("publisher", e$publisher), "}", "")
 }
 

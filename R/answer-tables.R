@@ -34,7 +34,8 @@ save_table <- function(table, file) {
   switch(type,
     csv = write_whole(file, function(to) data.table::fwrite(safe, to, na = "", quote = "auto")),
     xlsx = { need_package("openxlsx", to = "write a workbook")
-      write_whole(file, function(to) openxlsx::write.xlsx(safe, to, overwrite = TRUE, headerStyle = openxlsx::createStyle(textDecoration = "bold"))) },
+      write_whole(file, function(to) openxlsx::write.xlsx(safe, to, overwrite = TRUE,
+        headerStyle = openxlsx::createStyle(textDecoration = "bold"))) },
     html = , docx = save_read_table(table, file, type),
     stop_input(sprintf("A table is saved as .csv, .xlsx, .html or .docx, not %s.", quoted(paste0(".", type)))))
 }

@@ -56,7 +56,8 @@ amend_option <- function() {
 }
 questions_option <- function() {
   optparse::make_option("--questions", type = "character", metavar = "FILE",
-                        help = "text file with one question a line; a line that starts with > follows up on the one before (default: the most promising questions)")
+                        help = paste0("text file with one question a line; a line that starts with > follows up on the one before (default: ",
+                            "the most promising questions)"))
 }
 
 ask_options <- function() {

@@ -27,21 +27,26 @@ figure_periods <- function(ctx, res) {
 figure_grouped_periods <- function(ctx, res, t) {
   counted <- res$shown == "n"
   label <- if (counted) "Rows" else axis_label(outcome_column_of(ctx))
-  title <- sprintf("%s by %s and %s", if (counted) "Rows" else sprintf("%s of %s", capital(or_if_na(c(sum = "total")[res$shown], res$shown)), say_column(outcome_column_of(ctx))), res$every,
+  title <- sprintf("%s by %s and %s", if (counted) "Rows" else sprintf("%s of %s", capital(or_if_na(c(sum = "total")[res$shown], res$shown)),
+    say_column(outcome_column_of(ctx))), res$every,
                    say_column(ctx$columns[[ctx$reading$by[1]]]))
   d <- data.frame(period = factor(t$period, res$label), group = factor(t$group, unique(t$group)), value = t[[res$shown]])
   every <- max(1, ceiling(nlevels(d$period) / 10))
   many <- nlevels(d$group) > 6
   new_figure("time", title, "line", alt = sprintf("%s: a line for each group.", title),
     draw = function() {
-      plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$period, y = .data$value, colour = .data$group, shape = .data$group, group = .data$group)) + ggplot2::geom_line(linewidth = 0.9) +
-        ggplot2::geom_point(size = if (nlevels(d$period) > 60) 0.8 else 2) + ggplot2::scale_colour_manual(values = quill_colours(nlevels(d$group)), name = NULL) +
+      plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$period, y = .data$value, colour = .data$group, shape = .data$group, group = .data$group)) +
+        ggplot2::geom_line(linewidth = 0.9) +
+        ggplot2::geom_point(size = if (nlevels(d$period) > 60) 0.8 else 2) + ggplot2::scale_colour_manual(values = quill_colours(nlevels(d$group)),
+          name = NULL) +
         ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4, 3, 7), nlevels(d$group)), name = NULL) +
         ggplot2::scale_x_discrete(breaks = levels(d$period)[seq(1, nlevels(d$period), by = every)]) + ggplot2::labs(x = NULL, y = label)
       if (many) plot + ggplot2::facet_wrap(ggplot2::vars(.data$group)) + ggplot2::guides(colour = "none", shape = "none") else plot
     },
-    script = c(sprintf("plot_data <- data.frame(period = factor(%s, %s), group = %s, value = tables$time[[%s]])", as_r_strings(as.character(d$period)), as_r_strings(levels(d$period)), as_r_strings(as.character(d$group)), as_r_string(res$shown)),
-               sprintf("plot <- ggplot(plot_data, aes(period, value, colour = group, group = group)) + geom_line() + geom_point() + labs(y = %s, title = %s) + theme_minimal()", as_r_string(label), as_r_string(title))))
+    script = c(sprintf("plot_data <- data.frame(period = factor(%s, %s), group = %s, value = tables$time[[%s]])",
+      as_r_strings(as.character(d$period)), as_r_strings(levels(d$period)), as_r_strings(as.character(d$group)), as_r_string(res$shown)),
+               sprintf(paste0("plot <- ggplot(plot_data, aes(period, value, colour = group, group = group)) + geom_line() + geom_point() + ",
+                   "labs(y = %s, title = %s) + theme_minimal()"), as_r_string(label), as_r_string(title))))
 }
 
 #' Stretches of periods that follow one another: a line is not drawn across a gap

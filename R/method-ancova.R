@@ -1,7 +1,7 @@
 #' @noRd
 method_ancova <- function() {
   new_method(
-    id = "ancova", name = "Analysis of covariance", tasks = c("compare", "predict"), 
+    id = "ancova", name = "Analysis of covariance", tasks = c("compare", "predict"),
     fits = function(shape) {
       groups <- c(shape$by_kinds, shape$predictor_kinds)
       ok <- shape$task %in% c("compare",

@@ -22,7 +22,8 @@ fits_bootstrap <- function(shape) {
 compute_bootstrap <- function(ctx) {
   r <- ctx$reading
   pair <- r$task == "relate" && length(unique(c(r$outcome, r$by, r$predictors))) == 2 && !length(r$by)
-  statistic <- if (pair) "correlation" else intersect(c(r$statistic, unlist(r$extra$statistics)), names(resampled_statistics()))[1] |> or_if_na("mean")
+  statistic <- if (pair) "correlation" else intersect(c(r$statistic, unlist(r$extra$statistics)), names(resampled_statistics()))[1] |>
+    or_if_na("mean")
   if (pair) { p <- pair_values(ctx); samples <- list(p$x); beside <- p$y; labels <- p$names[1] }
   else if (length(r$by)) { s <- two_groups(ctx); samples <- s$values; beside <- NULL; labels <- s$levels }
   else { samples <- list(outcome_values(ctx)); beside <- NULL; labels <- outcome_name(ctx) }
@@ -49,7 +50,8 @@ say_bootstrap <- function(ctx, res) {
        details = c(sprintf("From %s samples drawn with replacement (seed %s): standard error %s, bias %s.", say_number(n$resamples),
                            format(ctx$seed, scientific = FALSE), fmt(n$se), fmt(n$bias)), say_rows(ctx)),
        write_up = sprintf("A bias-corrected and accelerated bootstrap (%s samples) gave a %s of %s for %s, %s.%s", say_number(n$resamples),
-                          if (length(res$values) == 2) sprintf("difference in %ss", res$what) else res$what, value(n$estimate), about, interval, write_rows(ctx)))
+                          if (length(res$values) == 2) sprintf("difference in %ss", res$what) else res$what, value(n$estimate), about, interval,
+                            write_rows(ctx)))
 }
 
 figure_bootstrap <- function(ctx, res) {
@@ -63,7 +65,8 @@ figure_bootstrap <- function(ctx, res) {
       ggplot2::geom_vline(xintercept = limits, colour = quill_ink(), linetype = "22") +
       ggplot2::labs(x = if (res$statistic == "correlation") "Correlation" else axis_label(outcome_column(ctx)), y = "Samples"),
     script = c("plot_data <- data.frame(value = replicates)",
-               "plot <- ggplot(plot_data, aes(value)) + geom_histogram(bins = 60) + geom_vline(xintercept = unlist(numbers[c(\"estimate\", \"ci_low\", \"ci_high\")])) + theme_minimal()"))
+               paste0("plot <- ggplot(plot_data, aes(value)) + geom_histogram(bins = 60) + geom_vline(xintercept = ",
+                   "unlist(numbers[c(\"estimate\", \"ci_low\", \"ci_high\")])) + theme_minimal()")))
 }
 
 script_bootstrap <- function(ctx, res) {
@@ -80,14 +83,18 @@ script_bootstrap <- function(ctx, res) {
     "  for (start in seq(1, resamples, by = 500)) {", "    assign(\".Random.seed\", stream, envir = globalenv())",
     "    for (r in start:min(resamples, start + 499)) { j <- 1 + floor(runif(n) * n); out[r] <- statistic(v[j], beside[j]) }",
     "    stream <- parallel::nextRNGStream(stream)", "  }", "  out", "}",
-    sprintf("values <- lapply(seq_along(samples), function(k) draw(samples[[k]], %s + k - 1)); sign <- c(1, -1)", format(ctx$seed, scientific = FALSE)),
+    sprintf("values <- lapply(seq_along(samples), function(k) draw(samples[[k]], %s + k - 1)); sign <- c(1, -1)", format(ctx$seed,
+      scientific = FALSE)),
     "replicates <- if (length(values) == 2) values[[1]] - values[[2]] else values[[1]]",
     "estimate <- sum(sign[seq_along(samples)] * vapply(samples, statistic, 1, w = beside))",
-    "influence <- unlist(lapply(seq_along(samples), function(k) { v <- samples[[k]]; n <- length(v); left <- vapply(seq_len(n), function(i) statistic(v[-i], beside[-i]), 1)",
+    paste0("influence <- unlist(lapply(seq_along(samples), function(k) { v <- samples[[k]]; n <- length(v); left <- vapply(seq_len(n), ",
+        "function(i) statistic(v[-i], beside[-i]), 1)"),
     "  sign[k] * (n - 1) * (mean(left) - left) / n }))",
-    "slack <- 1e-9 * sd(replicates); z0 <- qnorm(mean(replicates < estimate - slack) + mean(abs(replicates - estimate) <= slack) / 2); a <- sum(influence^3) / (6 * sum(influence^2)^1.5); if (!is.finite(a)) a <- 0",
+    paste0("slack <- 1e-9 * sd(replicates); z0 <- qnorm(mean(replicates < estimate - slack) + mean(abs(replicates - estimate) <= slack) / 2); ",
+        "a <- sum(influence^3) / (6 * sum(influence^2)^1.5); if (!is.finite(a)) a <- 0"),
     "z <- z0 + qnorm(c((1 - conf_level) / 2, 1 - (1 - conf_level) / 2)); limits <- quantile(replicates, pnorm(z0 + z / (1 - a * z)), names = FALSE)",
-    paste0("numbers <- list(estimate = estimate, se = sd(replicates), ci_low = limits[1], ci_high = limits[2], conf_level = conf_level, n = sum(lengths(samples)), ",
+    paste0(paste0("numbers <- list(estimate = estimate, se = sd(replicates), ci_low = limits[1], ci_high = limits[2], conf_level = conf_level, ",
+        "n = sum(lengths(samples)), "),
            "bias = mean(replicates) - estimate, resamples = resamples)"),
     if (length(res$values) == 2) script_groups(ctx))
 }

@@ -63,7 +63,8 @@ crosstab_table <- function(names, counts) {
   data$percent <- as.vector(100 * counts / sum(counts))
   data$expected <- as.vector(expected)
   # standard normal if the columns were independent: beyond 2 a cell stands out (Haberman, 1973)
-  data$adjusted_residual <- as.vector((counts - expected) / sqrt(expected * outer(1 - rowSums(counts) / sum(counts), 1 - colSums(counts) / sum(counts))))
+  data$adjusted_residual <- as.vector((counts - expected) / sqrt(expected * outer(1 - rowSums(counts) / sum(counts),
+    1 - colSums(counts) / sum(counts))))
   new_table("crosstab", sprintf("%s by %s", names[1], names[2]), data)
 }
 
@@ -127,9 +128,11 @@ say_two_shares <- function(ctx, res, clear) {
   shares <- res$counts[2, ] / colSums(res$counts)
   what <- sprintf("%s %s", say_column(ctx$columns[[res$names[1]]]), rownames(res$counts)[2])
   points <- function(v) say_points(v)
-  sprintf("%s: %s in %s and %s in %s, %s apart (%s; %s).", capital(what), say_percent(shares[1]), colnames(res$counts)[1], say_percent(shares[2]), colnames(res$counts)[2],
+  sprintf("%s: %s in %s and %s in %s, %s apart (%s; %s).", capital(what), say_percent(shares[1]), colnames(res$counts)[1], say_percent(shares[2]),
+    colnames(res$counts)[2],
           if (clear) points(abs(n$risk_difference)) else sprintf("not clearly different, %s", points(abs(n$risk_difference))),
-          if (is.null(n$statistic)) "Fisher's exact test" else sprintf("chi-square(%s) = %s", say_number(n$df), say_number(n$statistic, 2)), say_p(n$p_value))
+          if (is.null(n$statistic)) "Fisher's exact test" else sprintf("chi-square(%s) = %s", say_number(n$df), say_number(n$statistic, 2)),
+            say_p(n$p_value))
 }
 
 #' An effect that the question names comes first
@@ -170,7 +173,8 @@ script_table <- function(ctx, res) {
     paste0("tables$crosstab <- data.frame(n = as.vector(counts), percent_row = as.vector(100 * prop.table(counts, ",
            "1)), percent_column = as.vector(100 * prop.table(counts, 2)),"),
     "  percent = as.vector(100 * prop.table(counts)), expected = as.vector(expected),",
-    "  adjusted_residual = as.vector((counts - expected) / sqrt(expected * outer(1 - rowSums(counts) / sum(counts), 1 - colSums(counts) / sum(counts)))))")
+    paste0("  adjusted_residual = as.vector((counts - expected) / sqrt(expected * outer(1 - rowSums(counts) / sum(counts), 1 - colSums(counts) ",
+        "/ sum(counts)))))"))
 }
 
 script_two_by_two <- function() {

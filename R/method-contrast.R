@@ -14,8 +14,10 @@ method_contrast <- function() {
 compute_contrast <- function(ctx) {
   s <- several_groups(ctx)
   sides <- ctx$reading$extra$contrast
-  weights <- ifelse(s$levels %in% sides[[1]], 1 / sum(s$levels %in% sides[[1]]), 0) - ifelse(s$levels %in% sides[[2]], 1 / sum(s$levels %in% sides[[2]]), 0)
-  if (!all(unlist(sides) %in% s$levels)) stop_data(sprintf("These rows hold nothing of %s.", some_of(quoted(setdiff(unlist(sides), s$levels)))), class = "one_group")
+  weights <- ifelse(s$levels %in% sides[[1]], 1 / sum(s$levels %in% sides[[1]]), 0) - ifelse(s$levels %in% sides[[2]], 1 / sum(s$levels %in%
+    sides[[2]]), 0)
+  if (!all(unlist(sides) %in% s$levels)) stop_data(sprintf("These rows hold nothing of %s.", some_of(quoted(setdiff(unlist(sides), s$levels)))),
+    class = "one_group")
   out <- stat_contrast(s$moments, weights, ctx$conf_level, ctx$alternative)
   label <- vapply(sides, function(l) if (length(l) == 1) l else sprintf("the mean of %s", some_of(l, 5)), "")
   result(test_numbers(out, "t", sprintf("%s minus %s", label[1], label[2]), ctx$conf_level),
@@ -30,19 +32,23 @@ say_contrast <- function(ctx, res) {
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
   value <- sprintf("%s (%s)", with_unit(say_number(n$estimate), unit), say_interval(n$ci_low, n$ci_high, ctx$conf_level))
   test <- sprintf("t(%s) = %s, %s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))
-  list(headline = sprintf("%s %s between %s and %s: difference %s, %s.", capital(y), if (clear) "differs" else "does not clearly differ", res$label[1], res$label[2],
+  list(headline = sprintf("%s %s between %s and %s: difference %s, %s.", capital(y), if (clear) "differs" else "does not clearly differ",
+    res$label[1], res$label[2],
                           value, say_p(n$p_value)),
        details = c("The groups on one side count alike, whatever their numbers of rows.", say_rows(ctx)),
-       write_up = sprintf("A planned contrast compared %s between %s and %s (%s): difference %s, %s.%s", y, res$label[1], res$label[2], write_groups(res), value, test,
+       write_up = sprintf("A planned contrast compared %s between %s and %s (%s): difference %s, %s.%s", y, res$label[1], res$label[2],
+         write_groups(res), value, test,
                           write_rows(ctx)))
 }
 
 script_contrast <- function(ctx, res) {
   c(script_several_groups(ctx), sprintf("w <- %s; used <- w != 0", paste0("c(", paste(as_r_number(res$weights), collapse = ", "), ")")),
-    "part <- (w^2 * spreads / size)[used]; se <- sqrt(sum(part)); df <- sum(part)^2 / sum(part^2 / (size[used] - 1)); estimate <- sum(w * means); t <- estimate / se",
+    paste0("part <- (w^2 * spreads / size)[used]; se <- sqrt(sum(part)); df <- sum(part)^2 / sum(part^2 / (size[used] - 1)); estimate <- sum(w ",
+        "* means); t <- estimate / se"),
     switch(ctx$alternative, two_sided = "p <- 2 * pt(-abs(t), df); limits <- estimate + c(-1, 1) * qt(1 - (1 - conf_level) / 2, df) * se",
            greater = "p <- pt(t, df, lower.tail = FALSE); limits <- c(estimate - qt(conf_level, df) * se, Inf)",
            less = "p <- pt(t, df); limits <- c(-Inf, estimate + qt(conf_level, df) * se)"),
-    "numbers <- list(statistic = t, df = df, p_value = p, estimate = estimate, se = se, ci_low = limits[1], ci_high = limits[2], conf_level = conf_level, n = sum(size[used]))",
+    paste0("numbers <- list(statistic = t, df = df, p_value = p, estimate = estimate, se = se, ci_low = limits[1], ci_high = limits[2], ",
+        "conf_level = conf_level, n = sum(size[used]))"),
     "tables$contrast <- data.frame(weight = w)", script_groups(ctx))
 }

@@ -2,12 +2,14 @@
 method_dunnett <- function() {
   new_method(
     id = "dunnett", name = "Dunnett's comparisons with a control", tasks = "compare",
-    fits = function(shape) fits_several_groups(shape, 42, "You asked for each group to be compared with the control; the number of comparisons is allowed for."),
+    fits = function(shape) fits_several_groups(shape, 42,
+      "You asked for each group to be compared with the control; the number of comparisons is allowed for."),
     compute = compute_dunnett, checks = function(ctx, res) several_group_checks(ctx, res, TRUE),
     second = c("anova_welch", "kruskal_wallis"),
     figure = function(ctx, res) figure_groups(ctx, outcome_name(ctx), ctx$reading$by[1]), sentences = say_dunnett,
     script = script_dunnett,
-    references = "Dunnett, C. W. (1955). A multiple comparison procedure for comparing several treatments with a control. Journal of the American Statistical Association, 50, 1096-1121.",
+    references = paste0("Dunnett, C. W. (1955). A multiple comparison procedure for comparing several treatments with a control. Journal of ",
+        "the American Statistical Association, 50, 1096-1121."),
     next_steps = next_several_groups)
 }
 
@@ -31,9 +33,12 @@ compute_dunnett <- function(ctx) {
   best <- which.min(pairs$p_adjusted)
   result(list(new_number("estimate", sprintf("largest difference, %s minus %s", s$levels[pairs$a[best]], s$levels[control]), pairs$estimate[best]),
               new_number("se", "standard error", pairs$se[best]), new_number("ci_low", "lower limit (all comparisons)", pairs$ci_low[best]),
-              new_number("ci_high", "upper limit (all comparisons)", pairs$ci_high[best]), new_number("p_value", "p, all comparisons allowed for", pairs$p_adjusted[best]),
-              new_number("df", "degrees of freedom", pairs$df[1]), new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", one_way$n)),
-         tables = list(groups_table(ctx), table), levels = s$levels, values = s$values, moments = s$moments, pairs = table, control = control, best = best,
+              new_number("ci_high", "upper limit (all comparisons)", pairs$ci_high[best]), new_number("p_value", "p, all comparisons allowed for",
+                pairs$p_adjusted[best]),
+              new_number("df", "degrees of freedom", pairs$df[1]), new_number("conf_level", "confidence level", ctx$conf_level), new_number("n",
+                "rows used", one_way$n)),
+         tables = list(groups_table(ctx), table), levels = s$levels, values = s$values, moments = s$moments, pairs = table, control = control,
+           best = best,
          direction = NA_real_)
 }
 
@@ -53,15 +58,20 @@ say_dunnett <- function(ctx, res) {
 
 script_dunnett <- function(ctx, res) {
   c(script_several_groups(ctx), sprintf("control <- %d; others <- setdiff(seq_len(k), control); df <- length(y) - k", as.integer(res$control)),
-    "estimate <- means[others] - means[control]; se <- sqrt(sum((size - 1) * spreads) / df * (1 / size[others] + 1 / size[control])); t <- abs(estimate / se)",
+    paste0("estimate <- means[others] - means[control]; se <- sqrt(sum((size - 1) * spreads) / df * (1 / size[others] + 1 / size[control])); t ",
+        "<- abs(estimate / se)"),
     "# probability that no |t| is larger than q: over the mean of the control (inner) and the pooled spread (outer)",
     "share <- sqrt(size[others] / (size[others] + size[control])); rest <- sqrt(1 - share^2)",
-    "inner <- function(s, q) integrate(function(z) dnorm(z) * apply(vapply(seq_along(share), function(i) pnorm((share[i] * z + q * s) / rest[i]) - pnorm((share[i] * z - q * s) / rest[i]), z), 1, prod), -9, 9, rel.tol = 1e-11, subdivisions = 500)$value",
+    paste0("inner <- function(s, q) integrate(function(z) dnorm(z) * apply(vapply(seq_along(share), function(i) pnorm((share[i] * z + q * s) / ",
+        "rest[i]) - pnorm((share[i] * z - q * s) / rest[i]), z), 1, prod), -9, 9, rel.tol = 1e-11, subdivisions = 500)$value"),
     "ends <- sqrt(qchisq(c(1e-14, 1 - 1e-14), df) / df)",
-    "inside <- function(q) integrate(function(s) 2 * s * df * dchisq(s^2 * df, df) * vapply(s, inner, 1, q = q), ends[1], ends[2], rel.tol = 1e-10, subdivisions = 500)$value",
+    paste0("inside <- function(q) integrate(function(s) 2 * s * df * dchisq(s^2 * df, df) * vapply(s, inner, 1, q = q), ends[1], ends[2], ",
+        "rel.tol = 1e-10, subdivisions = 500)$value"),
     "adjusted <- 1 - vapply(t, inside, 1); cut <- uniroot(function(q) inside(q) - conf_level, c(1, 8), tol = 1e-9)$root",
-    "tables$pairs <- data.frame(estimate = estimate, ci_low = estimate - cut * se, ci_high = estimate + cut * se, p_value = 2 * pt(-t, df), p_adjusted = adjusted)",
+    paste0("tables$pairs <- data.frame(estimate = estimate, ci_low = estimate - cut * se, ci_high = estimate + cut * se, p_value = 2 * pt(-t, ",
+        "df), p_adjusted = adjusted)"),
     sprintf("best <- %d", as.integer(res$best)),
-    "numbers <- list(estimate = estimate[best], se = se[best], ci_low = tables$pairs$ci_low[best], ci_high = tables$pairs$ci_high[best], p_value = adjusted[best], df = df, conf_level = conf_level, n = length(y))",
+    paste0("numbers <- list(estimate = estimate[best], se = se[best], ci_low = tables$pairs$ci_low[best], ci_high = ",
+        "tables$pairs$ci_high[best], p_value = adjusted[best], df = df, conf_level = conf_level, n = length(y))"),
     script_groups(ctx))
 }

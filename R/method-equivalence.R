@@ -104,7 +104,8 @@ method_noninferiority_t <- function() {
       paste0("numbers <- list(statistic = t, df = df, p_value = p, estimate = estimate, se = se, ci_low =",
           " estimate - qt(1 - alpha, df) * se, ci_high = estimate + qt(1 - alpha, df) * se,"),
       "  conf_level = 1 - 2 * alpha, n = n, margin = margin)"),
-    references = "International Conference on Harmonisation (1998). ICH E9: Statistical principles for clinical trials. International Conference on Harmonisation.",
+    references = paste0("International Conference on Harmonisation (1998). ICH E9: Statistical principles for clinical trials. International ",
+        "Conference on Harmonisation."),
     next_steps = function(ctx,
         res) if (res$difference$paired) "What is in this data?" else sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1]))
 }

@@ -14,7 +14,8 @@ factorial_method <- function(id, name, factors) {
         shape$n_by == factors && !isTRUE(shape$paired) && !length(shape$adjust) &&
         is.null(shape$null_value) && shape$outcome_kind %in% c("number", "count", "ordered")
       if (ok) new_fit(if (shape$outcome_kind == "ordered") 70 else 88,
-                      sprintf("A measured outcome is compared over crossed groupings; sums of squares are of type %s.", if (isTRUE(shape$type_three)) "III, as asked" else "II"))
+                      sprintf("A measured outcome is compared over crossed groupings; sums of squares are of type %s.",
+                        if (isTRUE(shape$type_three)) "III, as asked" else "II"))
     },
     compute = compute_factorial, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values,
         ctx$unit_name), check_residual_normal(res$residuals), check_equal_spread(res$cells, res$cell_names, TRUE)),
@@ -90,7 +91,8 @@ script_factorial <- function(ctx, res) {
     paste0("  data.frame(df = d, sum_sq = ss, mean_sq = ss / d, statistic = f, p_value = pf(f, d, df2, lower.tail = ",
            "FALSE), partial_eta_squared = ss / (ss + rss)) }"),
     if (res$type == "III") c(
-      sprintf("design <- model.matrix(~ %s, contrasts.arg = list(%s))", paste(inner, collapse = " * "), paste(sprintf("%s = \"contr.sum\"", inner), collapse = ", ")),
+      sprintf("design <- model.matrix(~ %s, contrasts.arg = list(%s))", paste(inner, collapse = " * "), paste(sprintf("%s = \"contr.sum\"", inner),
+        collapse = ", ")),
       sprintf("label <- c(\"\", attr(terms(~ %s), \"term.labels\"))[attr(design, \"assign\") + 1]", paste(inner, collapse = " * ")),
       sprintf("part <- function(i) { keep <- label != %s[i]; step(y ~ 0 + design[, keep, drop = FALSE], y ~ 0 + design) }",
               sprintf("c(%s)", paste(sprintf("\"%s\"", term), collapse = ", ")))),
@@ -100,10 +102,13 @@ script_factorial <- function(ctx, res) {
     paste0("numbers <- list(statistic = top$statistic, df1 = top$df, df2 = df2, p_value = top$p_value, ",
            "partial_eta_squared = top$partial_eta_squared, conf_level = conf_level, n = length(y))"),
     if (!is.null(res$margins)) c(
-      sprintf("cells <- tapply(y, list(%s), mean); sizes <- tapply(y, list(%s), length); half <- qt(1 - (1 - conf_level) / 2, df2)", paste(inner, collapse = ", "),
+      sprintf("cells <- tapply(y, list(%s), mean); sizes <- tapply(y, list(%s), length); half <- qt(1 - (1 - conf_level) / 2, df2)", paste(inner,
+        collapse = ", "),
               paste(inner, collapse = ", ")),
-      paste0("tables$marginal_means <- do.call(rbind, lapply(seq_along(dim(cells)), function(k) { se <- sqrt(rss / df2 * apply(1 / sizes, k, sum)) / ",
-             "(length(cells) / dim(cells)[k]); m <- apply(cells, k, mean); data.frame(mean = as.vector(m), se = as.vector(se), ci_low = as.vector(m - half * se), ",
+      paste0(paste0("tables$marginal_means <- do.call(rbind, lapply(seq_along(dim(cells)), function(k) { se <- sqrt(rss / df2 * apply(1 / ",
+          "sizes, k, sum)) / "),
+             paste0("(length(cells) / dim(cells)[k]); m <- apply(cells, k, mean); data.frame(mean = as.vector(m), se = as.vector(se), ci_low = ",
+                 "as.vector(m - half * se), "),
              "ci_high = as.vector(m + half * se)) }))")),
            script_groups(ctx))
 }

@@ -22,7 +22,8 @@ compute_frequency <- function(ctx) {
   x <- ctx$frame$data[[name[1]]]
   if (is.null(event) && ctx$columns[[name[1]]]$kind %in% c("number", "count") && length(unique(x)) > 30) {
     stop_data(sprintf("%s takes %s different values, so a count of each says nothing.", quoted(name[1]), say_number(length(unique(x)))),
-              todo = sprintf("Name a condition (\"how many with %s above %s\") or ask for its distribution.", name[1], say_number(stats::median(x))), class = "no_method")
+              todo = sprintf("Name a condition (\"how many with %s above %s\") or ask for its distribution.", name[1],
+                say_number(stats::median(x))), class = "no_method")
   }
   g <- as_group(x)
   counts <- tabulate(g, nlevels(g))

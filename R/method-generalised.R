@@ -108,7 +108,8 @@ compute_generalised <- function(ctx, family) {
 #' @noRd
 log_exposure <- function(ctx) {
   v <- as_plain_number(ctx$frame$data[[ctx$reading$extra$offset]])
-  if (any(is.na(v) | v <= 0)) stop_data(sprintf("%s must be above zero in every row to be an exposure.", quoted(ctx$reading$extra$offset)), class = "unfit_data")
+  if (any(is.na(v) | v <= 0)) stop_data(sprintf("%s must be above zero in every row to be an exposure.", quoted(ctx$reading$extra$offset)),
+    class = "unfit_data")
   log(v)
 }
 
@@ -178,9 +179,11 @@ script_generalised <- function(ctx, res) {
   m <- script_model_columns(ctx, res)
   y <- if (binomial) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)),
                              as_r_string(res$event)) else sprintf("y <- %s", script_value(outcome_name(ctx)))
-  c(y, m$set, if (!is.null(ctx$reading$extra$offset)) sprintf("exposure <- log(%s)", script_value(ctx$reading$extra$offset)), sprintf("fit <- glm(y ~ %s%s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))", m$formula, if (is.null(ctx$reading$extra$offset)) "" else " + offset(exposure)",
+  c(y, m$set, if (!is.null(ctx$reading$extra$offset)) sprintf("exposure <- log(%s)", script_value(ctx$reading$extra$offset)),
+    sprintf("fit <- glm(y ~ %s%s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))", m$formula,
+      if (is.null(ctx$reading$extra$offset)) "" else " + offset(exposure)",
                       res$family), "fit <- update(fit, start = coef(fit))  # errors at the final means, not one step before",
-    if (is.null(ctx$reading$extra$offset)) "null <- glm(y ~ 1, family = family(fit))" else "null <- glm(y ~ 1 + offset(exposure), family = family(fit))", "s <- summary(fit); beta <- coef(fit)",
+    if (is.null(ctx$reading$extra$offset)) "null <- glm(y ~ 1, family = family(fit))" else "null <- glm(y ~ 1 + offset(exposure), family = family(fit))", "s <- summary(fit); beta <- coef(fit)",  # nolint: line_length_linter.
     paste0("est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]; half <- qnorm(1 - (1 ",
            "- conf_level) / 2) * est[, 2]"),
     paste0("tables <- list(coefficients = data.frame(estimate = beta, se = est[, 2], statistic = est[, 3], p_value = ",

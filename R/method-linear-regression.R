@@ -213,7 +213,9 @@ say_linear <- function(ctx, res) {
                  say_p(n$p_value))
   t <- res$tables[[1]]$data
   clear_terms <- t$term[-1][which(t$p_value[-1] < 1 - ctx$conf_level)]
-  details <- c(if (!is.null(ctx$reading$extra$at) && is.null(res$at)) "No single value is predicted, since the question leaves open the level of a column of groups.", say_slopes(ctx, res), if (length(res$focal) != 1) if (length(clear_terms)) sprintf("Coefficients clearly away from zero: %s.",
+  details <- c(if (!is.null(ctx$reading$extra$at) &&
+    is.null(res$at)) "No single value is predicted, since the question leaves open the level of a column of groups.", say_slopes(ctx, res),
+      if (length(res$focal) != 1) if (length(clear_terms)) sprintf("Coefficients clearly away from zero: %s.",
       some_of(clear_terms, 8)) else "No coefficient is clearly away from zero.",
                if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
                                                 some_of(res$aliased, 5)),
@@ -233,7 +235,8 @@ say_linear <- function(ctx, res) {
 say_expected <- function(ctx, res, y) {
   n <- res$number; unit <- outcome_column(ctx)$unit
   beyond <- names(res$at)[vapply(names(res$at), function(k) res$at[[k]] < min(res$columns[[k]]) || res$at[[k]] > max(res$columns[[k]]), NA)]
-  where <- some_of(sprintf("%s %s%s", vapply(ctx$columns[names(res$at)], say_column, ""), ifelse(names(res$at) %in% attr(res$at, "open"), say_number(as.vector(res$at)), format_plain(as.vector(res$at))),
+  where <- some_of(sprintf("%s %s%s", vapply(ctx$columns[names(res$at)], say_column, ""), ifelse(names(res$at) %in% attr(res$at, "open"),
+    say_number(as.vector(res$at)), format_plain(as.vector(res$at))),
                            ifelse(names(res$at) %in% attr(res$at, "open"), " (its mean)", "")), 5)
   sprintf("At %s, %s is expected at %s (%s); a single new row between %s and %s.%s", where, y,
       with_unit(say_number(n$estimate), unit), say_interval(n$ci_low, n$ci_high, ctx$conf_level),
@@ -316,7 +319,8 @@ script_focal <- function(res) {
                                        paste0("numbers <- list(estimate = row$estimate, se = row$se, statistic = ",
                                               "row$statistic, df = fit$df.residual, p_value = row$p_value, ci_low = ",
                                               "row$ci_low, ci_high = row$ci_high, conf_level = conf_level)")))
-  if (length(res$focal) > 1) return(c(sprintf("without <- update(fit, . ~ . - %s)", if (length(res$pair)) paste(sprintf("x%d", match(res$pair[[1]], names(res$columns))), collapse = ":") else "x1"), "partial <- anova(without, fit)",
+  if (length(res$focal) > 1) return(c(sprintf("without <- update(fit, . ~ . - %s)", if (length(res$pair)) paste(sprintf("x%d", match(res$pair[[1]],
+    names(res$columns))), collapse = ":") else "x1"), "partial <- anova(without, fit)",
                                       paste0("numbers <- list(statistic = partial$F[2], df1 = partial$Df[2], df2 = ",
                                              "partial$Res.Df[2], p_value = partial[2, \"Pr(>F)\"], conf_level = ",
                                              "conf_level)")))
@@ -352,13 +356,15 @@ simple_slopes <- function(fit, m, columns, pair, conf_level) {
   se <- fit$sigma * sqrt(rowSums((weights %*% fit$unscaled) * weights))
   half <- stats::qt(1 - (1 - conf_level) / 2, fit$df) * se
   list(table = data.frame(at = labels[rows$setting], term = m$term[rows$term], estimate = estimate, se = se, statistic = estimate / se,
-                          p_value = 2 * stats::pt(-abs(estimate / se), fit$df), ci_low = estimate - half, ci_high = estimate + half, stringsAsFactors = FALSE), weights = weights)
+                          p_value = 2 * stats::pt(-abs(estimate / se), fit$df), ci_low = estimate - half, ci_high = estimate + half,
+                            stringsAsFactors = FALSE), weights = weights)
 }
 
 say_interaction <- function(ctx, res, y, held, clear) {
   n <- res$number
   a <- say_column(ctx$columns[[res$pair[[1]][1]]]); b <- say_column(ctx$columns[[res$pair[[1]][2]]])
-  test <- if (length(res$focal) == 1) sprintf("interaction %s, %s, %s", say_number(n$estimate), say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_p(n$p_value))
+  test <- if (length(res$focal) == 1) sprintf("interaction %s, %s, %s", say_number(n$estimate), say_interval(n$ci_low, n$ci_high, ctx$conf_level),
+    say_p(n$p_value))
     else sprintf("interaction F(%s, %s) = %s, %s", say_number(n$df1), say_number(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
   sprintf("What %s goes along with in %s %s on %s%s: %s.", a, y, if (clear) "depends" else "does not clearly depend", b, held, test)
 }
@@ -377,6 +383,8 @@ script_slopes <- function(res) {
   w <- res$slopes$weights
   c("# effect of the first column at levels of the second: weighted sums of the coefficients",
     sprintf("w <- matrix(c(%s), %d, byrow = TRUE)", paste(as_r_number(as.vector(t(w))), collapse = ", "), nrow(w)),
-    "slope <- drop(w %*% beta); slope_se <- sqrt(rowSums((w %*% vcov(fit)) * w)); slope_half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * slope_se",
-    "tables$simple_slopes <- data.frame(estimate = slope, se = slope_se, statistic = slope / slope_se, p_value = 2 * pt(-abs(slope / slope_se), fit$df.residual), ci_low = slope - slope_half, ci_high = slope + slope_half)")
+    paste0("slope <- drop(w %*% beta); slope_se <- sqrt(rowSums((w %*% vcov(fit)) * w)); slope_half <- qt(1 - (1 - conf_level) / 2, ",
+        "fit$df.residual) * slope_se"),
+    paste0("tables$simple_slopes <- data.frame(estimate = slope, se = slope_se, statistic = slope / slope_se, p_value = 2 * pt(-abs(slope / ",
+        "slope_se), fit$df.residual), ci_low = slope - slope_half, ci_high = slope + slope_half)"))
 }

@@ -35,7 +35,8 @@ say_normality <- function(ctx, res) {
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
   test <- sprintf("%s = %s, %s", res$label, say_number(n$statistic, 3), say_p(n$p_value))
   degree <- findInterval(abs(n$skewness), c(0.5, 1)) + 1
-  size <- if (is.na(n$skewness)) "" else c("The departure is small in size", "The column is moderately skewed", "The column is strongly skewed")[degree]
+  size <- if (is.na(n$skewness)) "" else c("The departure is small in size", "The column is moderately skewed",
+    "The column is strongly skewed")[degree]
   list(headline = sprintf("%s %s: %s.", capital(y), if (clear) "is not normally distributed" else "is compatible with a normal distribution", test),
        details = c(sprintf("%s (skewness %s, excess kurtosis %s).", size, say_number(n$skewness, 2), say_number(n$kurtosis, 2)),
                    if (n$n > 300) "With so many rows even a harmless departure is found: judge its size in the figure." else if (n$n < 20)
@@ -73,11 +74,15 @@ method_anderson_darling <- function() {
 method_dagostino <- function() {
   normality_method("dagostino", "D'Agostino's test of skewness and kurtosis", 26, stat_dagostino,
     c("d <- v - mean(v); m2 <- mean(d^2); skew <- mean(d^3) / m2^1.5; kurt <- mean(d^4) / m2^2; y <- skew * sqrt((n + 1) * (n + 3) / (6 * (n - 2)))",
-      "b2 <- 3 * (n^2 + 27 * n - 70) * (n + 1) * (n + 3) / ((n - 2) * (n + 5) * (n + 7) * (n + 9)); w2 <- sqrt(2 * (b2 - 1)) - 1; s <- y / sqrt(2 / (w2 - 1)); z1 <- log(s + sqrt(s^2 + 1)) / sqrt(log(w2) / 2)",
+      paste0("b2 <- 3 * (n^2 + 27 * n - 70) * (n + 1) * (n + 3) / ((n - 2) * (n + 5) * (n + 7) * (n + 9)); w2 <- sqrt(2 * (b2 - 1)) - 1; s <- ",
+          "y / sqrt(2 / (w2 - 1)); z1 <- log(s + sqrt(s^2 + 1)) / sqrt(log(w2) / 2)"),
       "k <- (kurt - 3 * (n - 1) / (n + 1)) / sqrt(24 * n * (n - 2) * (n - 3) / ((n + 1)^2 * (n + 3) * (n + 5)))",
-      "root <- 6 * (n^2 - 5 * n + 2) / ((n + 7) * (n + 9)) * sqrt(6 * (n + 3) * (n + 5) / (n * (n - 2) * (n - 3))); a <- 6 + 8 / root * (2 / root + sqrt(1 + 4 / root^2))",
+      paste0("root <- 6 * (n^2 - 5 * n + 2) / ((n + 7) * (n + 9)) * sqrt(6 * (n + 3) * (n + 5) / (n * (n - 2) * (n - 3))); a <- 6 + 8 / root * ",
+          "(2 / root + sqrt(1 + 4 / root^2))"),
       "q <- (1 - 2 / a) / (1 + k * sqrt(2 / (a - 4))); z2 <- (1 - 2 / (9 * a) - sign(q) * abs(q)^(1 / 3)) / sqrt(2 / (9 * a)); k2 <- z1^2 + z2^2",
-      "numbers <- list(statistic = k2, df = 2, p_value = pchisq(k2, 2, lower.tail = FALSE), conf_level = conf_level, n = n, z_skewness = z1, z_kurtosis = z2)"),
-    "D'Agostino, R. B., Belanger, A., & D'Agostino, R. B. Jr. (1990). A suggestion for using powerful and informative tests of normality. The American Statistician, 44, 316-321.", "K squared",
+      paste0("numbers <- list(statistic = k2, df = 2, p_value = pchisq(k2, 2, lower.tail = FALSE), conf_level = conf_level, n = n, z_skewness ",
+          "= z1, z_kurtosis = z2)")),
+    paste0("D'Agostino, R. B., Belanger, A., & D'Agostino, R. B. Jr. (1990). A suggestion for using powerful and informative tests of ",
+        "normality. The American Statistician, 44, 316-321."), "K squared",
     function(out) list(new_number("z_skewness", "z of the skewness", out$z_skewness), new_number("z_kurtosis", "z of the kurtosis", out$z_kurtosis)))
 }

@@ -64,9 +64,11 @@ study_effects <- function(ctx) {
   v <- lapply(ctx$reading$outcome, function(name) as_plain_number(ctx$frame$data[[name]]))
   s <- ctx$reading$extra$studies
   if (is.null(s)) return(list(effect = v[[1]], se = v[[2]], label = ctx$reading$outcome[1]))
-  out <- switch(s$kind, counts = effects_of_counts(v[[1]], v[[2]], v[[3]], v[[4]], s$measure), means = effects_of_means(v[[1]], v[[2]], v[[3]], v[[4]], v[[5]], v[[6]], s$measure == "standardised_difference"),
+  out <- switch(s$kind, counts = effects_of_counts(v[[1]], v[[2]], v[[3]], v[[4]], s$measure), means = effects_of_means(v[[1]], v[[2]], v[[3]],
+    v[[4]], v[[5]], v[[6]], s$measure == "standardised_difference"),
                 correlations = effects_of_correlations(v[[1]], v[[2]]))
-  label <- switch(s$measure, odds_ratio = "log odds ratio", risk_ratio = "log risk ratio", mean_difference = "difference of means", standardised_difference = "standardised difference (g)", correlation = "correlation (Fisher's z)")
+  label <- switch(s$measure, odds_ratio = "log odds ratio", risk_ratio = "log risk ratio", mean_difference = "difference of means",
+    standardised_difference = "standardised difference (g)", correlation = "correlation (Fisher's z)")
   back <- switch(s$measure, odds_ratio = , risk_ratio = exp, correlation = tanh, NULL)
   c(out, list(label = label, back = back, id = switch(s$measure, correlation = "r", s$measure)))
 }
@@ -76,7 +78,8 @@ study_effects <- function(ctx) {
 back_numbers <- function(effects, line) {
   if (is.null(effects$back)) return(list())
   label <- gsub("_", " ", if (effects$id == "r") "correlation" else effects$id)
-  list(new_number(effects$id, paste("pooled", label), effects$back(line$estimate)), new_number(paste0(effects$id, "_low"), "lower limit", effects$back(line$ci_low)),
+  list(new_number(effects$id, paste("pooled", label), effects$back(line$estimate)), new_number(paste0(effects$id, "_low"), "lower limit",
+    effects$back(line$ci_low)),
        new_number(paste0(effects$id, "_high"), "upper limit", effects$back(line$ci_high)))
 }
 
@@ -90,11 +93,14 @@ script_effects <- function(ctx) {
   v <- vapply(r$outcome, script_value, "", USE.NAMES = FALSE)
   if (is.null(s)) return(sprintf("y <- %s; se <- %s", v[1], v[2]))
   switch(s$kind,
-    counts = c(sprintf("a <- %s; b <- %s - a; c1 <- %s; d <- %s - c1; empty <- a == 0 | b == 0 | c1 == 0 | d == 0; a <- a + empty / 2; b <- b + empty / 2; c1 <- c1 + empty / 2; d <- d + empty / 2", v[1], v[2], v[3], v[4]),
-               if (s$measure == "odds_ratio") "y <- log(a * d / (b * c1)); se <- sqrt(1 / a + 1 / b + 1 / c1 + 1 / d)" else "y <- log((a / (a + b)) / (c1 / (c1 + d))); se <- sqrt(1 / a - 1 / (a + b) + 1 / c1 - 1 / (c1 + d))"),
+    counts = c(sprintf(paste0("a <- %s; b <- %s - a; c1 <- %s; d <- %s - c1; empty <- a == 0 | b == 0 | c1 == 0 | d == 0; a <- a + empty / 2; ",
+        "b <- b + empty / 2; c1 <- c1 + empty / 2; d <- d + empty / 2"), v[1], v[2], v[3], v[4]),
+               if (s$measure == "odds_ratio") "y <- log(a * d / (b * c1)); se <- sqrt(1 / a + 1 / b + 1 / c1 + 1 / d)" else paste0("y <- log((a / (a + b)) / (c1 / (c1 + ",  # nolint: line_length_linter.
+                   "d))); se <- sqrt(1 / a - 1 / (a + b) + 1 / c1 - 1 / (c1 + d))")),
     means = c(sprintf("m1 <- %s; s1 <- %s; n1 <- %s; m2 <- %s; s2 <- %s; n2 <- %s", v[1], v[2], v[3], v[4], v[5], v[6]),
               if (s$measure == "mean_difference") "y <- m1 - m2; se <- sqrt(s1^2 / n1 + s2^2 / n2)"
-              else "df <- n1 + n2 - 2; y <- (m1 - m2) / sqrt(((n1 - 1) * s1^2 + (n2 - 1) * s2^2) / df) * exp(lgamma(df / 2) - lgamma((df - 1) / 2) - log(df / 2) / 2); se <- sqrt((n1 + n2) / (n1 * n2) + y^2 / (2 * (n1 + n2)))"),
+              else paste0("df <- n1 + n2 - 2; y <- (m1 - m2) / sqrt(((n1 - 1) * s1^2 + (n2 - 1) * s2^2) / df) * exp(lgamma(df / 2) - ",
+                  "lgamma((df - 1) / 2) - log(df / 2) / 2); se <- sqrt((n1 + n2) / (n1 * n2) + y^2 / (2 * (n1 + n2)))")),
     correlations = sprintf("y <- atanh(%s); se <- 1 / sqrt(%s - 3)", v[1], v[2]))
 }
 
@@ -112,8 +118,10 @@ say_pooling <- function(ctx, res) {
   sway <- if (!is.null(out)) sprintf("Leaving one study out at a time, the result runs from %s to %s.",
       say_number(min(out$estimate)), say_number(max(out$estimate)))
   id <- res$effects$id
-  if (!is.null(id)) text <- sprintf("Over %s studies the pooled %s is %s (%s), %s.", say_number(n$n), if (id == "r") "correlation" else gsub("_", " ", id), say_number(n[[id]] %||% n$estimate, 2),
-    if (is.null(res$effects$back)) interval else say_interval(n[[paste0(id, "_low")]], n[[paste0(id, "_high")]], ctx$conf_level, function(v) say_number(v, 2)), say_p(n$p_value))
+  if (!is.null(id)) text <- sprintf("Over %s studies the pooled %s is %s (%s), %s.", say_number(n$n), if (id == "r") "correlation" else gsub("_",
+    " ", id), say_number(n[[id]] %||% n$estimate, 2),
+    if (is.null(res$effects$back)) interval else say_interval(n[[paste0(id, "_low")]], n[[paste0(id, "_high")]], ctx$conf_level,
+      function(v) say_number(v, 2)), say_p(n$p_value))
   list(headline = text, details = c(spread, range, sway, say_rows(ctx)),
        write_up = sprintf("The effects of %s studies were pooled (%s): %s, %s, %s; I2 = %s, tau2 = %s.%s",
            say_number(n$n), if (res$main == "random") "random effects, REML, Hartung-Knapp" else "fixed effect", say_number(n$estimate),
@@ -151,7 +159,8 @@ script_pooling <- function(ctx, res) {
         " lower.tail = FALSE),"),
     paste0("  prediction_low = if (k > 2) r[2] - tp * spread else NA, prediction_high = if (k > 2) r[2] +",
         " tp * spread else NA, egger_intercept = egger[1, 1], egger_p = egger[1, 4]))"),
-    if (!is.null(res$effects$back)) sprintf("numbers[c(\"%s\", \"%s_low\", \"%s_high\")] <- lapply(numbers[c(\"estimate\", \"ci_low\", \"ci_high\")], %s)", res$effects$id, res$effects$id, res$effects$id, if (res$effects$id == "r") "tanh" else "exp"))
+    if (!is.null(res$effects$back)) sprintf(paste0("numbers[c(\"%s\", \"%s_low\", \"%s_high\")] <- lapply(numbers[c(\"estimate\", \"ci_low\", ",
+        "\"ci_high\")], %s)"), res$effects$id, res$effects$id, res$effects$id, if (res$effects$id == "r") "tanh" else "exp"))
 }
 
 #' Each study with its interval, its weight as the size of its square, and the pooled result beneath
@@ -195,9 +204,14 @@ figure_funnel <- function(ctx, res) {
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2); top <- max(t$se) * 1.05
   edge <- data.frame(x = c(line$estimate - z * top, line$estimate, line$estimate + z * top), y = c(top, 0, top))
   label <- if (is.null(ctx$reading$extra$studies)) axis_label(ctx$columns[[ctx$reading$outcome[1]]]) else capital(res$effects$label)
-  new_figure("funnel", title, "scatter", subtitle = sprintf("Lines: where %s of the studies would lie if all measured the pooled effect.", say_level(ctx$conf_level)),
+  new_figure("funnel", title, "scatter", subtitle = sprintf("Lines: where %s of the studies would lie if all measured the pooled effect.",
+    say_level(ctx$conf_level)),
     alt = sprintf("%s: a point for each study, the larger studies on top.", title),
-    draw = function() ggplot2::ggplot(t, ggplot2::aes(x = .data$estimate, y = .data$se)) + ggplot2::geom_path(data = edge, ggplot2::aes(x = .data$x, y = .data$y), colour = quill_soft(), linetype = "22") +
-      ggplot2::geom_vline(xintercept = line$estimate, colour = quill_colours(2)[2]) + ggplot2::geom_point(size = 3, colour = quill_colours(1)) + ggplot2::scale_y_reverse() + ggplot2::labs(x = label, y = "Standard error"),
-    script = c("plot_data <- tables$studies", sprintf("plot <- ggplot(plot_data, aes(estimate, se)) + geom_point() + geom_vline(xintercept = numbers$estimate) + scale_y_reverse() + labs(title = %s) + theme_minimal()", as_r_string(title))))
+    draw = function() ggplot2::ggplot(t, ggplot2::aes(x = .data$estimate, y = .data$se)) + ggplot2::geom_path(data = edge,
+      ggplot2::aes(x = .data$x, y = .data$y), colour = quill_soft(), linetype = "22") +
+      ggplot2::geom_vline(xintercept = line$estimate, colour = quill_colours(2)[2]) + ggplot2::geom_point(size = 3, colour = quill_colours(1)) +
+        ggplot2::scale_y_reverse() + ggplot2::labs(x = label, y = "Standard error"),
+    script = c("plot_data <- tables$studies",
+      sprintf(paste0("plot <- ggplot(plot_data, aes(estimate, se)) + geom_point() + geom_vline(xintercept = numbers$estimate) + ",
+          "scale_y_reverse() + labs(title = %s) + theme_minimal()"), as_r_string(title))))
 }

@@ -7,7 +7,8 @@ method_power_t <- function() power_method("power_t", "Sample size for two means 
 method_power_paired <- function() power_method("power_paired", "Sample size for pairs or one sample (t test)", "paired")
 
 #' @noRd
-method_power_equivalence <- function() power_method("power_equivalence", "Sample size for equivalence of two means (two one-sided tests)", "equivalence")
+method_power_equivalence <- function() power_method("power_equivalence", "Sample size for equivalence of two means (two one-sided tests)",
+  "equivalence")
 
 #' @noRd
 method_power_proportions <- function() power_method("power_proportions", "Sample size for two shares", "share")
@@ -48,7 +49,7 @@ compute_power <- function(ctx) {
   numbers <- list(new_number("n_per_group", if (groups == 1) "rows" else "rows per group", n),
       new_number("n", "rows in all", n * groups), new_number("n_exact", "size before rounding up", exact),
                   new_number("estimate",
-                      if (isTRUE(plan$detect)) "smallest effect that is seen" else if (is.null(plan$n)) (if (groups == 1) "rows needed" else "rows needed per group") else "power",
+                      if (isTRUE(plan$detect)) "smallest effect that is seen" else if (is.null(plan$n)) (if (groups == 1) "rows needed" else "rows needed per group") else "power",  # nolint: line_length_linter.
                           if (isTRUE(plan$detect)) plan$effect else if (is.null(plan$n)) n else power_at(n)),
                   new_number("power", "power at that size", power_at(n)), new_number("alpha", "significance level",
                       alpha), if (!is.null(plan$effect)) new_number("effect", "effect to be seen", plan$effect),
@@ -74,12 +75,16 @@ say_power <- function(ctx, res) {
   raw <- if (!is.null(plan$sd)) sprintf(" (%s with a standard deviation of %s)", say_number(plan$raw), say_number(plan$sd)) else ""
   effect <- switch(plan$what, mean = sprintf("a standardised difference of %s%s between two groups", say_number(plan$effect, 2), raw),
                    paired = sprintf("a mean change of %s standard deviations of the differences%s", say_number(plan$effect, 2), raw),
-                   equivalence = sprintf("equivalence within a margin of %s standard deviations%s when there is no true difference", say_number(plan$effect, 2), raw), share = sprintf("a difference between %s and %s", say_percent(plan$p1, 0), say_percent(plan$p2, 0)),
+                   equivalence = sprintf("equivalence within a margin of %s standard deviations%s when there is no true difference",
+                     say_number(plan$effect, 2), raw), share = sprintf("a difference between %s and %s", say_percent(plan$p1, 0),
+                       say_percent(plan$p2, 0)),
                    correlation = sprintf("a correlation of %s",
                        say_unit(plan$effect)), anova = sprintf("an effect of f = %s between %d groups", say_number(plan$effect), plan$groups))
   size <- if (res$groups == 1) count_of(n$n, "row") else sprintf("%s per group, %s in all,", count_of(n$n_per_group, "row"), say_number(n$n))
   level <- if (plan$what == "equivalence") "one-sided level (twice)" else "two-sided level"
-  headline <- if (isTRUE(plan$detect)) sprintf("With %s the smallest effect seen with a power of %s at a %s of %s is %s.", size, say_percent(plan$power %||% 0.8, 0), level, say_number(res$alpha), effect) else if (is.null(plan$n)) sprintf("%s are needed to see %s with a power of %s at a %s of %s.",
+  headline <- if (isTRUE(plan$detect)) sprintf("With %s the smallest effect seen with a power of %s at a %s of %s is %s.", size,
+    say_percent(plan$power %||% 0.8, 0), level, say_number(res$alpha),
+      effect) else if (is.null(plan$n)) sprintf("%s are needed to see %s with a power of %s at a %s of %s.",
       capital(size), effect, say_percent(plan$power %||% 0.8, 0), level, say_number(res$alpha))
     else sprintf("With %s the power to see %s at a %s of %s is %s.", size, effect, level, say_number(res$alpha), say_percent(n$power, 0))
   list(headline = headline, details = c(sprintf("At that size the power is %s.", say_percent(n$power, 1)),
@@ -106,10 +111,13 @@ figure_power <- function(ctx, res) {
 script_power <- function(ctx, res) {
   plan <- res$plan
   body <- switch(plan$what,
-    paired = c(sprintf("effect <- %s", as_r_number(plan$effect)), "power_at <- function(n) power.t.test(n = n, delta = effect, sd = 1, sig.level = alpha, type = \"paired\", strict = TRUE)$power"),
+    paired = c(sprintf("effect <- %s", as_r_number(plan$effect)),
+      "power_at <- function(n) power.t.test(n = n, delta = effect, sd = 1, sig.level = alpha, type = \"paired\", strict = TRUE)$power"),
     equivalence = c(sprintf("effect <- %s", as_r_number(plan$effect)),
-      "power_at <- function(n) { df <- 2 * n - 2; cut <- qt(1 - alpha, df); inside <- function(s) pmax(0, 2 * pnorm(effect * sqrt(n / 2) - cut * s) - 1)",
-      "  ends <- sqrt(qchisq(c(1e-14, 1 - 1e-14), df) / df); integrate(function(s) inside(s) * 2 * s * df * dchisq(s^2 * df, df), ends[1], ends[2], rel.tol = 1e-11, subdivisions = 2000)$value }"),
+      paste0("power_at <- function(n) { df <- 2 * n - 2; cut <- qt(1 - alpha, df); inside <- function(s) pmax(0, 2 * pnorm(effect * sqrt(n / ",
+          "2) - cut * s) - 1)"),
+      paste0("  ends <- sqrt(qchisq(c(1e-14, 1 - 1e-14), df) / df); integrate(function(s) inside(s) * 2 * s * df * dchisq(s^2 * df, df), ",
+          "ends[1], ends[2], rel.tol = 1e-11, subdivisions = 2000)$value }")),
     mean = c(sprintf("effect <- %s", as_r_number(plan$effect)),
         "power_at <- function(n) power.t.test(n = n, delta = effect, sd = 1, sig.level = alpha, strict = TRUE)$power"),
     share = c(sprintf("p1 <- %s; p2 <- %s", as_r_number(plan$p1), as_r_number(plan$p2)),

@@ -4,7 +4,8 @@
 method_rate_table <- function() {
   new_method(
     id = "rate_table", name = "Rate: total over total", tasks = c("describe", "rank"),
-    fits = function(shape) if (isTRUE(shape$rate)) new_fit(97, "One column per unit of another is the total of the first over the total of the second, so large and small rows count by their size."),
+    fits = function(shape) if (isTRUE(shape$rate)) new_fit(97,
+      "One column per unit of another is the total of the first over the total of the second, so large and small rows count by their size."),
     compute = compute_rate, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
     figure = function(ctx, res) if (length(ctx$reading$by)) figure_rates(ctx, res), sentences = say_rate, script = script_rate,
     references = "Cochran, W. G. (1977). Sampling Techniques (3rd ed.), ch. 6. Wiley.",
@@ -27,18 +28,22 @@ stat_total_rate <- function(x, base, conf_level = 0.95) {
 
 compute_rate <- function(ctx) {
   x <- outcome_values(ctx); base <- outcome_values(ctx, ctx$reading$predictors[1])
-  if (any(base < 0)) stop_data(sprintf("%s holds negative values, so nothing can be counted per unit of it.", quoted(ctx$reading$predictors[1])), class = "unfit_data")
+  if (any(base < 0)) stop_data(sprintf("%s holds negative values, so nothing can be counted per unit of it.", quoted(ctx$reading$predictors[1])),
+    class = "unfit_data")
   all <- stat_total_rate(x, base, ctx$conf_level)
   numbers <- c(test_numbers(all, "", sprintf("%s per %s", outcome_name(ctx), ctx$reading$predictors[1]), ctx$conf_level),
-               list(new_number("total", sprintf("total of %s", outcome_name(ctx)), all$total), new_number("base", sprintf("total of %s", ctx$reading$predictors[1]), all$base)))
+               list(new_number("total", sprintf("total of %s", outcome_name(ctx)), all$total), new_number("base", sprintf("total of %s",
+                 ctx$reading$predictors[1]), all$base)))
   if (!length(ctx$reading$by)) return(result(numbers, direction = NA_real_))
   g <- group_of(ctx)
   parts <- lapply(split(seq_along(x), g), function(i) if (sum(base[i]) > 0) stat_total_rate(x[i], base[i], ctx$conf_level))
   keep <- !vapply(parts, is.null, NA)
   parts <- parts[keep]
   take <- function(id) vapply(parts, `[[`, 1, id)
-  table <- data.frame(group = levels(g)[keep], n = take("n"), total = take("total"), base = take("base"), rate = take("estimate"), ci_low = take("ci_low"), ci_high = take("ci_high"), stringsAsFactors = FALSE)
-  result(numbers, tables = list(new_table("rates", sprintf("%s per %s", outcome_name(ctx), ctx$reading$predictors[1]), `rownames<-`(table, NULL))), direction = NA_real_)
+  table <- data.frame(group = levels(g)[keep], n = take("n"), total = take("total"), base = take("base"), rate = take("estimate"),
+    ci_low = take("ci_low"), ci_high = take("ci_high"), stringsAsFactors = FALSE)
+  result(numbers, tables = list(new_table("rates", sprintf("%s per %s", outcome_name(ctx), ctx$reading$predictors[1]), `rownames<-`(table, NULL))),
+    direction = NA_real_)
 }
 
 say_rate <- function(ctx, res) {
@@ -50,28 +55,41 @@ say_rate <- function(ctx, res) {
   t <- res$tables[[1]]$data
   item <- sprintf("%s for %s", say_number(t$rate), t$group)
   order <- order(-t$rate)
-  list(headline = sprintf("%s is highest for %s (%s) and lowest for %s (%s).", capital(what), t$group[order[1]], say_number(t$rate[order[1]]), t$group[order[nrow(t)]], say_number(t$rate[order[nrow(t)]])),
-       details = c(sprintf("Over all rows: %s%s.", say_number(n$estimate), interval), "Each is a total over a total; a mean of the rows' own rates would count small rows as much as large ones.", say_rows(ctx)),
-       write_up = sprintf("%s was %s (%s over all rows, as totals over totals).%s", capital(what), some_of(item, 10), say_number(n$estimate), write_rows(ctx)))
+  list(headline = sprintf("%s is highest for %s (%s) and lowest for %s (%s).", capital(what), t$group[order[1]], say_number(t$rate[order[1]]),
+    t$group[order[nrow(t)]], say_number(t$rate[order[nrow(t)]])),
+       details = c(sprintf("Over all rows: %s%s.", say_number(n$estimate), interval),
+         "Each is a total over a total; a mean of the rows' own rates would count small rows as much as large ones.", say_rows(ctx)),
+       write_up = sprintf("%s was %s (%s over all rows, as totals over totals).%s", capital(what), some_of(item, 10), say_number(n$estimate),
+         write_rows(ctx)))
 }
 
 figure_rates <- function(ctx, res) {
   t <- res$tables[[1]]$data
   d <- data.frame(group = factor(t$group, t$group[order(t$rate)]), rate = t$rate, low = t$ci_low, high = t$ci_high)
   title <- sprintf("%s per %s", capital(say_column(outcome_column(ctx))), say_column(ctx$columns[[ctx$reading$predictors[1]]]))
-  new_figure("rates", title, "dot", subtitle = sprintf("Totals over totals with %s intervals.", say_level(ctx$conf_level)), alt = sprintf("%s: a dot with its interval for each group.", title),
-    draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$rate, y = .data$group)) + ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1), linewidth = 0.9, na.rm = TRUE) +
-      ggplot2::geom_point(colour = quill_colours(1), size = 3.2) + ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 24)) + ggplot2::labs(x = title, y = axis_label(ctx$columns[[ctx$reading$by[1]]])),
-    script = c("plot_data <- tables$rates; plot_data$group <- levels(g)", sprintf("plot <- ggplot(plot_data, aes(rate, reorder(group, rate))) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + labs(title = %s) + theme_minimal()", as_r_string(title))))
+  new_figure("rates", title, "dot", subtitle = sprintf("Totals over totals with %s intervals.", say_level(ctx$conf_level)),
+    alt = sprintf("%s: a dot with its interval for each group.", title),
+    draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$rate, y = .data$group)) + ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low,
+      xmax = .data$high), colour = quill_colours(1), linewidth = 0.9, na.rm = TRUE) +
+      ggplot2::geom_point(colour = quill_colours(1), size = 3.2) + ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 24)) +
+        ggplot2::labs(x = title, y = axis_label(ctx$columns[[ctx$reading$by[1]]])),
+    script = c("plot_data <- tables$rates; plot_data$group <- levels(g)",
+      sprintf(paste0("plot <- ggplot(plot_data, aes(rate, reorder(group, rate))) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
+          "labs(title = %s) + theme_minimal()"), as_r_string(title))))
 }
 
 script_rate <- function(ctx, res) {
   by <- ctx$reading$by
   c(sprintf("x <- %s; base <- %s", script_value(outcome_name(ctx)), script_value(ctx$reading$predictors[1])),
-    "rate <- function(i) { n <- length(i); r <- sum(x[i]) / sum(base[i]); se <- sqrt(n / (n - 1) * sum((x[i] - r * base[i])^2)) / abs(sum(base[i])); half <- qt(1 - (1 - conf_level) / 2, n - 1) * se",
+    paste0("rate <- function(i) { n <- length(i); r <- sum(x[i]) / sum(base[i]); se <- sqrt(n / (n - 1) * sum((x[i] - r * base[i])^2)) / ",
+        "abs(sum(base[i])); half <- qt(1 - (1 - conf_level) / 2, n - 1) * se"),
     "  c(estimate = r, se = se, ci_low = r - half, ci_high = r + half, total = sum(x[i]), base = sum(base[i]), n = n) }",
     "numbers <- c(as.list(rate(seq_along(x))), conf_level = conf_level); tables <- list()",
-    if (length(by)) c(sprintf("g <- droplevels(%s)", if (length(by) == 1) sprintf("factor(%s)", script_column(by)) else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", vapply(by, script_column, "")), collapse = ", "))),
-      "g <- droplevels(g[, drop = TRUE]); parts <- lapply(split(seq_along(x), g), function(i) if (sum(base[i]) > 0) suppressWarnings(rate(i))); g <- factor(g, names(parts)[lengths(parts) > 0]); parts <- do.call(rbind, parts)",
-      "tables$rates <- data.frame(n = parts[, \"n\"], total = parts[, \"total\"], base = parts[, \"base\"], rate = parts[, \"estimate\"], ci_low = parts[, \"ci_low\"], ci_high = parts[, \"ci_high\"])"))
+    if (length(by)) c(sprintf("g <- droplevels(%s)", if (length(by) == 1) sprintf("factor(%s)",
+      script_column(by)) else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", vapply(by,
+        script_column, "")), collapse = ", "))),
+      paste0("g <- droplevels(g[, drop = TRUE]); parts <- lapply(split(seq_along(x), g), function(i) if (sum(base[i]) > 0) ",
+          "suppressWarnings(rate(i))); g <- factor(g, names(parts)[lengths(parts) > 0]); parts <- do.call(rbind, parts)"),
+      paste0("tables$rates <- data.frame(n = parts[, \"n\"], total = parts[, \"total\"], base = parts[, \"base\"], rate = parts[, ",
+          "\"estimate\"], ci_low = parts[, \"ci_low\"], ci_high = parts[, \"ci_high\"])")))
 }

@@ -4,7 +4,8 @@
 method_time_table <- function() {
   new_method(
     id = "time_table", name = "Summary by period", tasks = c("trend", "describe"),
-    fits = function(shape) if (!identical(shape$method_asked, "change_points") && shape$task %in% c("trend", "figure") && isTRUE(shape$timed) && shape$n_outcome <= 1 &&
+    fits = function(shape) if (!identical(shape$method_asked, "change_points") && shape$task %in% c("trend", "figure") && isTRUE(shape$timed) &&
+      shape$n_outcome <= 1 &&
                                is.null(shape$window) && (!is.null(shape$every) || shape$n_outcome == 0 || shape$n_by > 0 ||
                                                          !shape$trend_test)) new_fit(85,
                                                              "The question asks how values develop from period to period."),
@@ -61,32 +62,38 @@ compute_time_table <- function(ctx) {
 #' @noRd
 grouped_time_table <- function(ctx, code, keys, label, every) {
   g <- group_of(ctx)
-  if (nlevels(g) > 30) stop_data(sprintf("%s has %d groups, too many for one table of periods.", quoted(ctx$reading$by[1]), nlevels(g)), class = "group_count")
+  if (nlevels(g) > 30) stop_data(sprintf("%s has %d groups, too many for one table of periods.", quoted(ctx$reading$by[1]), nlevels(g)),
+    class = "group_count")
   cell <- (as.integer(g) - 1L) * length(keys) + code
   filled <- sort(unique(cell))
   where <- match(cell, filled)
   base <- data.frame(group = levels(g)[(filled - 1) %/% length(keys) + 1], period = label[(filled - 1) %% length(keys) + 1], stringsAsFactors = FALSE)
-  numbers <- list(new_number("n", "rows used", length(code)), new_number("periods", "periods", length(keys)), new_number("groups", "groups", nlevels(g)))
+  numbers <- list(new_number("n", "rows used", length(code)), new_number("periods", "periods", length(keys)), new_number("groups", "groups",
+    nlevels(g)))
   if (!length(ctx$reading$outcome)) {
-    return(result(numbers, list(new_table("time", sprintf("Rows by %s and %s", every, ctx$reading$by[1]), cbind(base, n = tabulate(where, length(filled))))), every = every, first = keys, shown = "n", label = label))
+    return(result(numbers, list(new_table("time", sprintf("Rows by %s and %s", every, ctx$reading$by[1]), cbind(base, n = tabulate(where,
+      length(filled))))), every = every, first = keys, shown = "n", label = label))
   }
   s <- stat_group_summary(outcome_values(ctx), where, length(filled))
   statistic <- sub("^count$", "n", ctx$reading$statistic %||% "mean")
   columns <- unique(c("n", "mean", "sd", "se", "median", "min", "max", if (statistic == "sum") "sum"))
   table <- cbind(base, s[columns], stringsAsFactors = FALSE)
-  result(numbers, list(new_table("time", sprintf("%s by %s and %s", outcome_name(ctx), every, paste(ctx$reading$by, collapse = " and ")), table)), every = every, first = keys,
+  result(numbers, list(new_table("time", sprintf("%s by %s and %s", outcome_name(ctx), every, paste(ctx$reading$by, collapse = " and ")), table)),
+    every = every, first = keys,
          shown = if (statistic %in% names(table)) statistic else "mean", label = label)
 }
 
 say_grouped_time <- function(ctx, res) {
   t <- res$tables[[1]]$data
-  what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s", or_if_na(c(sum = "total")[res$shown], res$shown), say_column(outcome_column(ctx)))
+  what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s", or_if_na(c(sum = "total")[res$shown], res$shown),
+    say_column(outcome_column(ctx)))
   unit <- if (res$shown == "n") NULL else outcome_column(ctx)$unit
   value <- function(v) with_unit(say_number(v), unit)
   item <- vapply(unique(t$group), function(g) { own <- t[t$group == g, ]; v <- own[[res$shown]]
     sprintf("in %s from %s (%s) to %s (%s)", g, value(v[1]), own$period[1], value(v[length(v)]), own$period[nrow(own)]) }, "")
   high <- which.max(t[[res$shown]])
-  text <- sprintf("%s by %s and %s runs %s; highest of all in %s, %s (%s).", capital(what), res$every, say_column(ctx$columns[[ctx$reading$by[1]]]), some_of(item, 6), t$group[high], t$period[high], value(t[[res$shown]][high]))
+  text <- sprintf("%s by %s and %s runs %s; highest of all in %s, %s (%s).", capital(what), res$every,
+    say_column(ctx$columns[[ctx$reading$by[1]]]), some_of(item, 6), t$group[high], t$period[high], value(t[[res$shown]][high]))
   list(headline = text, details = say_rows(ctx), write_up = text)
 }
 
@@ -106,7 +113,8 @@ say_time_table <- function(ctx, res) {
   if (!is.null(order) && nrow(t) > 1) {
     by <- order(if (order == "lowest") v else -v)
     text <- sprintf("%s is %s in %s (%s), followed by %s.", capital(what), order, t$period[by[1]], with_unit(say_number(v[by[1]]), unit),
-                    some_of(utils::head(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], function(x) with_unit(say_number(x), unit), "")), 3), 3))
+                    some_of(utils::head(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], function(x) with_unit(say_number(x), unit), "")),
+                      3), 3))
   }
   thin <- t$n < 5
   list(headline = text, details = c(if (any(thin)) sprintf("Fewer than five rows stand behind %s.",
@@ -137,13 +145,17 @@ script_time_table <- function(ctx, res) {
 
 script_grouped_time <- function(ctx, res) {
   by <- ctx$reading$by
-  g <- if (length(by) == 1) sprintf("droplevels(factor(%s))", script_column(by)) else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", vapply(by, script_column, "")), collapse = ", "))
+  g <- if (length(by) == 1) sprintf("droplevels(factor(%s))",
+    script_column(by)) else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", vapply(by,
+      script_column, "")), collapse = ", "))
   extra <- if (identical(res$shown, "sum")) ", sum = sum(v)" else ""
   counted <- !length(ctx$reading$outcome)
-  c(sprintf("g <- %s; cell <- paste(sprintf(\"%%05d\", as.integer(g)), sprintf(\"%%05d\", match(as.character(key), as.character(sort(unique(key))))))", g),
+  c(sprintf(paste0("g <- %s; cell <- paste(sprintf(\"%%05d\", as.integer(g)), sprintf(\"%%05d\", match(as.character(key), ",
+      "as.character(sort(unique(key))))))"), g),
     sprintf("parts <- split(%s, cell)", if (counted) "seq_len(nrow(rows))" else script_value(outcome_name(ctx))),
     if (counted) "tables$time <- data.frame(n = lengths(parts))"
-    else sprintf("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))", extra),
+    else sprintf(paste0("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), sd = sd(v), se = ",
+        "sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"), extra),
     "numbers <- list(n = sum(tables$time$n), periods = length(unique(key)), groups = nlevels(g))")
 }
 

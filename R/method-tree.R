@@ -15,7 +15,8 @@ method_classification_tree <- function() {
   new_method(
     id = "classification_tree", name = "Classification tree", tasks = c("predict", "drivers"),
     fits = function(shape) fits_tree(shape, c("category", "yes_no"),
-      "The question asks for kinds of rows and the outcome is a level, so the rows are divided by plain rules, each kept only if it also holds on rows held back."),
+      paste0("The question asks for kinds of rows and the outcome is a level, so the rows are divided by plain rules, each kept only if it ",
+          "also holds on rows held back.")),
     compute = function(ctx) compute_tree(ctx, TRUE), checks = tree_checks, figure = figure_tree, sentences = say_tree,
     script = script_tree, references = tree_references(), families = "decision_tree", next_steps = next_tree)
 }
@@ -39,7 +40,8 @@ compute_tree <- function(ctx, classes) {
   if (length(wide)) stop_data(sprintf("%s has more than 50 levels, too many to be divided by a rule.", quoted(wide[1])),
                               todo = "Leave it out of the question.", class = "unfit_data")
   y <- if (classes) droplevels(as_group(ctx$frame$data[[outcome_name(ctx)]])) else outcome_values(ctx)
-  if (classes && nlevels(y) > 12) stop_data(sprintf("%s has %d levels, too many for a classification tree.", quoted(outcome_name(ctx)), nlevels(y)), class = "unfit_data")
+  if (classes && nlevels(y) > 12) stop_data(sprintf("%s has %d levels, too many for a classification tree.", quoted(outcome_name(ctx)),
+    nlevels(y)), class = "unfit_data")
   fit <- stat_tree(columns, y, ctx$seed)
   leaves <- leaf_table(ctx, fit, y)
   path <- fit$path[c("leaves", "error", "error_se")]
@@ -65,8 +67,10 @@ regression_numbers <- function(fit, y) {
 class_numbers <- function(fit, y) {
   code <- as.integer(y)
   list(new_number("accuracy", "share put into the right level, rows held back", mean(max.col(fit$held, "first") == code)),
-       new_number("accuracy_grown", "share put into the right level, rows the tree was grown on", mean(max.col(fit$tree$means[fit$ends, , drop = FALSE], "first") == code)),
-       new_number("majority", sprintf("share of the commonest level (%s)", fit$levels[which.max(tabulate(code))]), max(tabulate(code)) / length(code)))
+       new_number("accuracy_grown", "share put into the right level, rows the tree was grown on", mean(max.col(fit$tree$means[fit$ends, ,
+         drop = FALSE], "first") == code)),
+       new_number("majority", sprintf("share of the commonest level (%s)", fit$levels[which.max(tabulate(code))]),
+         max(tabulate(code)) / length(code)))
 }
 
 #' Leaves with their rules, the highest first
@@ -100,7 +104,8 @@ event_position <- function(ctx, levels) match(ctx$reading$extra$level_of_event %
 
 say_rule <- function(ctx, fit, conditions) {
   if (!length(conditions)) return("all rows")
-  paste(vapply(names(conditions), function(name) say_condition(ctx$columns[[name]], conditions[[name]], levels(fit$columns[[name]])), ""), collapse = " and ")
+  paste(vapply(names(conditions), function(name) say_condition(ctx$columns[[name]], conditions[[name]], levels(fit$columns[[name]])), ""),
+    collapse = " and ")
 }
 
 say_condition <- function(col, c, levels) {
@@ -126,9 +131,11 @@ tree_checks <- function(ctx, res) {
   gap <- if (res$classes) res$number$accuracy - res$number$majority else res$number$cv_r_squared
   smallest <- min(res$tables[[1]]$data$n)
   list(check_independent_rows(ctx$unit_values, ctx$unit_name),
-       new_check("held_back", if (gap > 0.02) "ok" else "caution", "Cross-validation", list(new_number("gain", "gain over no tree on rows held back", gap)),
+       new_check("held_back", if (gap > 0.02) "ok" else "caution", "Cross-validation", list(new_number("gain",
+         "gain over no tree on rows held back", gap)),
                  list(gain = gap, classes = res$classes)),
-       new_check("leaf_size", if (smallest >= 10) "ok" else "caution", "Rows in the smallest kind", list(new_number("smallest", "rows in the smallest kind", smallest)),
+       new_check("leaf_size", if (smallest >= 10) "ok" else "caution", "Rows in the smallest kind", list(new_number("smallest",
+         "rows in the smallest kind", smallest)),
                  list(smallest = smallest)))
 }
 
@@ -139,20 +146,25 @@ say_tree <- function(ctx, res) {
     else sprintf("%s (%s rows, mean %s)", t$rule, say_number(t$n), with_unit(say_number(t$mean), unit))
   held <- if (res$classes) sprintf("On rows held back it puts %s into the right level; always saying the commonest level would be right for %s.",
                                    say_percent(n$accuracy, 0), say_percent(n$majority, 0))
-    else sprintf("On rows held back it explains %s of the spread (%s on the rows it was grown on).", say_percent(max(0, n$cv_r_squared), 0), say_percent(n$r_squared, 0))
+    else sprintf("On rows held back it explains %s of the spread (%s on the rows it was grown on).", say_percent(max(0, n$cv_r_squared), 0),
+      say_percent(n$r_squared, 0))
   asked <- some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 8)
   if (n$leaves == 1) return(list(
     headline = sprintf("No division of the rows by %s tells %s apart beyond chance: on rows held back no rule does better than none.", asked, y),
-    details = c(sprintf("A tree was grown on %s rows and pruned by %s-fold cross-validation (rule of one standard error); nothing was left.", say_number(n$n), say_number(n$folds)), say_rows(ctx)),
+    details = c(sprintf("A tree was grown on %s rows and pruned by %s-fold cross-validation (rule of one standard error); nothing was left.",
+      say_number(n$n), say_number(n$folds)), say_rows(ctx)),
     write_up = sprintf("A %s tree of %s on %s, pruned by %s-fold cross-validation with the rule of one standard error, kept no split (n = %s).%s",
                        if (res$classes) "classification" else "regression", y, asked, say_number(n$folds), say_number(n$n), write_rows(ctx))))
   last <- nrow(t)
-  list(headline = sprintf("%s is highest for %s and lowest for %s.", if (res$classes) sprintf("The share of %s", t$level[1]) else capital(y), item[1], item[last]) |>
+  list(headline = sprintf("%s is highest for %s and lowest for %s.", if (res$classes) sprintf("The share of %s", t$level[1]) else capital(y),
+    item[1], item[last]) |>
          class_headline(res, item),
        details = c(sprintf("All kinds of rows: %s.", paste(item, collapse = "; ")), held,
                    "The rules describe these rows; they do not say that changing a column would change the outcome.", say_rows(ctx)),
-       write_up = sprintf("A %s tree (least %s rows a leaf, pruned by %s-fold cross-validation with the rule of one standard error; n = %s) gave %s leaves: %s. %s%s",
-                          if (res$classes) "classification" else "regression", say_number(tree_limits(n$n)$least_rows), say_number(n$folds), say_number(n$n),
+       write_up = sprintf(paste0("A %s tree (least %s rows a leaf, pruned by %s-fold cross-validation with the rule of one standard error; n = ",
+           "%s) gave %s leaves: %s. %s%s"),
+                          if (res$classes) "classification" else "regression", say_number(tree_limits(n$n)$least_rows), say_number(n$folds),
+                            say_number(n$n),
                           say_number(n$leaves), paste(item, collapse = "; "), held, write_rows(ctx)))
 }
 
@@ -177,11 +189,13 @@ figure_tree <- function(ctx, res) {
       draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$share, y = .data$label)) +
         ggplot2::geom_segment(ggplot2::aes(x = 0, xend = .data$share, yend = .data$label), colour = quill_soft(), linewidth = 0.6) +
         ggplot2::geom_point(colour = quill_colours(1), size = 3.6) +
-        ggplot2::geom_text(ggplot2::aes(label = sprintf("%s %s", say_percent(.data$share, 0), .data$level)), vjust = -1.1, size = 3.4, colour = quill_ink()) +
+        ggplot2::geom_text(ggplot2::aes(label = sprintf("%s %s", say_percent(.data$share, 0), .data$level)), vjust = -1.1, size = 3.4,
+          colour = quill_ink()) +
         ggplot2::scale_x_continuous(limits = c(0, 1.02), labels = function(x) paste(100 * x, "%")) + ggplot2::scale_y_discrete(labels = wrap) +
         ggplot2::labs(x = "Share of rows", y = NULL),
       script = c("plot_data <- tables$rules", sprintf("plot_data$rule <- %s", as_r_strings(t$rule)),
-                 sprintf("plot <- ggplot(plot_data, aes(share, reorder(rule, share))) + geom_point(size = 3) + labs(title = %s, y = NULL) + theme_minimal()", as_r_string(title)))))
+                 sprintf(paste0("plot <- ggplot(plot_data, aes(share, reorder(rule, share))) + geom_point(size = 3) + labs(title = %s, y = ",
+                     "NULL) + theme_minimal()"), as_r_string(title)))))
   }
   node <- res$fit$ends
   order <- leaf_table(ctx, res$fit, res$y)$node
@@ -194,13 +208,15 @@ figure_tree <- function(ctx, res) {
       ggplot2::geom_point(data = m, ggplot2::aes(x = .data$mean), shape = 18, size = 4, colour = quill_colours(2)[2]) +
       ggplot2::scale_y_discrete(labels = wrap) + ggplot2::labs(x = axis_label(outcome_column(ctx)), y = NULL),
     script = c(sprintf("plot_data <- data.frame(value = y, kind = factor(ends, leaf_order, %s))", as_r_strings(t$rule)),
-               sprintf("plot <- ggplot(plot_data, aes(value, kind)) + geom_boxplot() + labs(title = %s, y = NULL) + theme_minimal()", as_r_string(title))))
+               sprintf("plot <- ggplot(plot_data, aes(value, kind)) + geom_boxplot() + labs(title = %s, y = NULL) + theme_minimal()",
+                 as_r_string(title))))
 }
 
 script_tree <- function(ctx, res) {
   m <- script_model_columns(ctx, res)
   limits <- tree_limits(res$fit$n)
-  outcome <- if (res$classes) c(sprintf("y <- droplevels(factor(%s)); Y <- outer(as.integer(y), seq_len(nlevels(y)), `==`) * 1", script_column(outcome_name(ctx))))
+  outcome <- if (res$classes) c(sprintf("y <- droplevels(factor(%s)); Y <- outer(as.integer(y), seq_len(nlevels(y)), `==`) * 1",
+    script_column(outcome_name(ctx))))
     else sprintf("y <- %s; Y <- cbind(y - mean(y))", script_value(outcome_name(ctx)))
   c(outcome, m$set, sprintf("X <- list(%s); n <- length(y)", paste(sprintf("x%d", seq_along(res$columns)), collapse = ", ")),
     sprintf("least <- %s; deepest <- %d", format(limits$least_rows, scientific = FALSE), limits$depth),
@@ -221,7 +237,8 @@ script_tree <- function(ctx, res) {
     "    } else {",
     "      by <- order(x); v <- as.numeric(x)[by]; nl <- seq_len(n); nr <- n - nl; left <- apply(y[by, , drop = FALSE], 2, cumsum)",
     "      gain <- gain_of(left, total, nl, pmax(nr, 1)); at <- pick(gain, c(v[-1] > v[-n], FALSE) & nl >= least & nr >= least, 0)",
-    "      if (!is.na(at)) { cut <- v[at] + (v[at + 1] - v[at]) / 2; own <- list(gain = gain[at], column = j, cut = if (cut > v[at]) cut else v[at + 1]) }",
+    paste0("      if (!is.na(at)) { cut <- v[at] + (v[at + 1] - v[at]) / 2; own <- list(gain = gain[at], column = j, cut = if (cut > v[at]) ",
+        "cut else v[at + 1]) }"),
     "    }",
     "    if (own$gain > 1e-10 * root && own$gain > best$gain * (1 + 1e-10)) best <- own",
     "  }",
@@ -237,24 +254,30 @@ script_tree <- function(ctx, res) {
     "# pruning: the weakest link is the node whose subtree gains least for its leaves",
     "below <- function(t) if (is.null(t$split)) c(t$cost, 1) else below(t$left) + below(t$right)",
     "links <- function(t) if (is.null(t$split)) Inf else { b <- below(t); min((t$cost - b[1]) / (b[2] - 1), links(t$left), links(t$right)) }",
-    "cut_back <- function(t, g) { if (is.null(t$split)) return(t); b <- below(t); if ((t$cost - b[1]) / (b[2] - 1) <= g) return(t[c(\"mean\", \"cost\", \"n\")])",
+    paste0("cut_back <- function(t, g) { if (is.null(t$split)) return(t); b <- below(t); if ((t$cost - b[1]) / (b[2] - 1) <= g) ",
+        "return(t[c(\"mean\", \"cost\", \"n\")])"),
     "  t$left <- cut_back(t$left, g); t$right <- cut_back(t$right, g); t }",
-    "pruning <- function(t) { trees <- list(t); penalty <- 0; while (!is.null(t$split)) { g <- max(links(t), 0); t <- cut_back(t, g * (1 + 1e-9)); trees <- c(trees, list(t)); penalty <- c(penalty, g) }",
+    paste0("pruning <- function(t) { trees <- list(t); penalty <- 0; while (!is.null(t$split)) { g <- max(links(t), 0); t <- cut_back(t, g * ",
+        "(1 + 1e-9)); trees <- c(trees, list(t)); penalty <- c(penalty, g) }"),
     "  list(trees = trees, penalty = cummax(penalty)) }",
     "place <- function(t, rows, out) { if (is.null(t$split)) { out[as.character(rows), ] <- rep(t$mean, each = length(rows)); return(out) }",
-    "  side <- goes_left(t$split, rows); if (any(side)) out <- place(t$left, rows[side], out); if (any(!side)) out <- place(t$right, rows[!side], out); out }",
+    paste0("  side <- goes_left(t$split, rows); if (any(side)) out <- place(t$left, rows[side], out); if (any(!side)) out <- place(t$right, ",
+        "rows[!side], out); out }"),
     "predict_rows <- function(t, rows) place(t, rows, matrix(0, length(rows), ncol(Y), dimnames = list(rows, NULL)))",
     "full <- pruning(grow(seq_len(n))); between <- sqrt(full$penalty * c(full$penalty[-1], Inf)); root <- full$trees[[1]]$cost",
-    sprintf("RNGkind(\"L'Ecuyer-CMRG\", \"Inversion\", \"Rejection\"); set.seed(%s); fold <- sample(rep_len(1:%d, n))", format(ctx$seed, scientific = FALSE), res$fit$folds),
+    sprintf("RNGkind(\"L'Ecuyer-CMRG\", \"Inversion\", \"Rejection\"); set.seed(%s); fold <- sample(rep_len(1:%d, n))", format(ctx$seed,
+      scientific = FALSE), res$fit$folds),
     "held <- array(0, c(n, ncol(Y), length(between)))",
     "for (k in seq_len(max(fold))) { p <- pruning(grow(which(fold != k))); out <- which(fold == k)",
     "  for (j in seq_along(between)) held[out, , j] <- predict_rows(p$trees[[max(which(p$penalty <= between[j] * mean(fold != k)))]], out) }",
     "loss <- vapply(seq_along(between), function(j) rowSums((Y - matrix(held[, , j], n))^2), numeric(n))",
     "error <- colSums(loss) / root; error_se <- sqrt(colSums(sweep(loss, 2, colMeans(loss))^2)) / root; best <- which.min(error)",
     "chosen <- max(which(error <= error[best] + error_se[best])); tree <- full$trees[[chosen]]; guess <- matrix(held[, , chosen], n)",
-    "leaves <- function(t) if (is.null(t$split)) list(t) else c(leaves(t$left), leaves(t$right)); ends_of <- leaves(tree); at <- t(vapply(ends_of, `[[`, Y[1, ], \"mean\"))",
+    paste0("leaves <- function(t) if (is.null(t$split)) list(t) else c(leaves(t$left), leaves(t$right)); ends_of <- leaves(tree); at <- ",
+        "t(vapply(ends_of, `[[`, Y[1, ], \"mean\"))"),
     "if (ncol(Y) == 1) at <- t(at); size <- vapply(ends_of, `[[`, 1, \"n\"); cost <- vapply(ends_of, `[[`, 1, \"cost\")",
-    "gains <- function(t) if (is.null(t$split)) NULL else rbind(c(t$split$column, t$cost - t$left$cost - t$right$cost), gains(t$left), gains(t$right))",
+    paste0("gains <- function(t) if (is.null(t$split)) NULL else rbind(c(t$split$column, t$cost - t$left$cost - t$right$cost), gains(t$left), ",
+        "gains(t$right))"),
     "g <- gains(tree); share <- vapply(seq_along(X), function(j) if (is.null(g)) 0 else sum(g[g[, 1] == j, 2]) / sum(g[, 2]), 1)",
     "number_leaves <- function(t, rows, out) { if (is.null(t$split)) { out[rows] <- max(out) + 1; return(out) }",
     "  side <- goes_left(t$split, rows); number_leaves(t$right, rows[!side], number_leaves(t$left, rows[side], out)) }",
@@ -263,9 +286,12 @@ script_tree <- function(ctx, res) {
       if (length(res$levels) == 2) sprintf("event <- %d; by <- at[, event]", event_position(ctx, res$levels)) else "by <- apply(at, 1, max)",
       "leaf_order <- order(-by); rules <- data.frame(n = size, share = by)[leaf_order, ]; code <- as.integer(y)",
       "top <- max.col(at, \"first\")[ends]",
-      "numbers <- list(leaves = length(size), n = n, folds = max(fold), accuracy = mean(max.col(guess, \"first\") == code), accuracy_grown = mean(top == code), majority = max(table(code)) / n)")
-    else c("leaf_order <- order(-at[, 1]); rules <- data.frame(n = size, mean = at[, 1] + mean(y), sd = sqrt(cost / pmax(1, size - 1)))[leaf_order, ]",
-      "numbers <- list(leaves = length(size), n = n, folds = max(fold), r_squared = 1 - sum(cost) / root, cv_r_squared = 1 - sum((Y[, 1] - guess[, 1])^2) / root, rmse = sqrt(mean((Y[, 1] - guess[, 1])^2)))"),
+      paste0("numbers <- list(leaves = length(size), n = n, folds = max(fold), accuracy = mean(max.col(guess, \"first\") == code), ",
+          "accuracy_grown = mean(top == code), majority = max(table(code)) / n)"))
+    else c(paste0("leaf_order <- order(-at[, 1]); rules <- data.frame(n = size, mean = at[, 1] + mean(y), sd = sqrt(cost / pmax(1, size - ",
+        "1)))[leaf_order, ]"),
+      paste0("numbers <- list(leaves = length(size), n = n, folds = max(fold), r_squared = 1 - sum(cost) / root, cv_r_squared = 1 - sum((Y[, ",
+          "1] - guess[, 1])^2) / root, rmse = sqrt(mean((Y[, 1] - guess[, 1])^2)))")),
     "tables <- list(rules = rules, importance = data.frame(share = sort(share, decreasing = TRUE)),",
     "  pruning = data.frame(leaves = vapply(full$trees, function(t) length(leaves(t)), 1), error = error, error_se = error_se))")
 }

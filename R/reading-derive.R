@@ -62,29 +62,36 @@ derive_years <- function(out) {
 #' @noRd
 derive_months <- function(out) {
   names <- c(month.name, month.abb)
-  found <- unique(substr(tolower(stringi::stri_extract_all_regex(out$text, paste0("(?i)\\b(?:", paste(names, collapse = "|"), ")\\b(?! ?[0-9]{4}| [0-9]{1,2}\\b)"))[[1]]), 1, 3))
-  if (length(found) != 2 || anyNA(found) || !sets_against(out$text) || any(found == "may" & !grepl("\\b(in|of|and|with|than|to) may\\b", tolower(out$text)))) return(out)
+  found <- unique(substr(tolower(stringi::stri_extract_all_regex(out$text, paste0("(?i)\\b(?:", paste(names, collapse = "|"),
+    ")\\b(?! ?[0-9]{4}| [0-9]{1,2}\\b)"))[[1]]), 1, 3))
+  if (length(found) != 2 || anyNA(found) || !sets_against(out$text) || any(found == "may" & !grepl("\\b(in|of|and|with|than|to) may\\b",
+    tolower(out$text)))) return(out)
   date <- date_columns(out$study)
   if (!length(date)) out else with_derived(out, "month", "month", date[1])
 }
 
-change_words <- function() c(rise = "change", rise = "gain", rise = "increase", rise = "improvement", rise = "difference", fall = "reduction", fall = "decrease",
+change_words <- function() c(rise = "change", rise = "gain", rise = "increase", rise = "improvement", rise = "difference", fall = "reduction",
+  fall = "decrease",
                              fall = "loss", fall = "drop", fall = "decline")
 
 #' "the weight gain by treatment": after minus before of the one pair of columns it can mean
 #' @noRd
 derive_change <- function(out) {
   text <- out$text
-  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|does|is|compare|plot|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",
+  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|does|is|compare|plot|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
   hit <- stringi::stri_match_first_regex(text, noun)[1, ]
-  span <- stringi::stri_match_first_regex(text, sprintf("(?i)\\b(%s)s?\\s+from\\s+(.+?)\\s+to\\s+(.+?)(?=\\s+(?:by|in|between|across|for|among|differ|with|than)\\b|[?.!]|$)", paste(change_words(), collapse = "|")))[1, ]
-  if (!is.na(span[1]) && grepl("\\b(by|between|across|differ\\w*|among|for each|mean|average|median)\\b", sub(span[1], "", text, fixed = TRUE), ignore.case = TRUE)) {
+  span <- stringi::stri_match_first_regex(text,
+    sprintf("(?i)\\b(%s)s?\\s+from\\s+(.+?)\\s+to\\s+(.+?)(?=\\s+(?:by|in|between|across|for|among|differ|with|than)\\b|[?.!]|$)",
+      paste(change_words(), collapse = "|")))[1, ]
+  if (!is.na(span[1]) && grepl("\\b(by|between|across|differ\\w*|among|for each|mean|average|median)\\b", sub(span[1], "", text, fixed = TRUE),
+    ignore.case = TRUE)) {
     pair <- pair_named(out$study, span[3], span[4])
-    if (!is.null(pair)) return(with_derived(out, paste(pair$name, tolower(span[2]), sep = "_"), "difference", if (names(change_words())[match(tolower(span[2]), change_words())] == "fall") pair$columns else rev(pair$columns),
+    if (!is.null(pair)) return(with_derived(out, paste(pair$name, tolower(span[2]), sep = "_"), "difference",
+      if (names(change_words())[match(tolower(span[2]), change_words())] == "fall") pair$columns else rev(pair$columns),
                                             sub(span[1], paste(pair$name, tolower(span[2]), sep = "_"), text, fixed = TRUE)))
   }
-  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero)\\b", text, ignore.case = TRUE)) return(out)
+  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero)\\b", text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
   if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE)) return(out)
   word <- tolower(or_if_na(hit[3], hit[6]))
   about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about)]
@@ -99,10 +106,12 @@ derive_change <- function(out) {
 #' The pair of columns measured before and after that a change speaks of
 #' @noRd
 pair_meant <- function(study, about, word) {
-  sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) == 2, unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
+  sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) == 2, unlist(lapply(data_tables(study), `[[`, "sets"),
+    recursive = FALSE))
   if (!length(sets)) return(NULL)
   stems <- lapply(sets, function(set) stems_of(name_words(set$name))[[1]])
-  own <- vapply(stems, function(s) length(about) > 0 && any(vapply(about, function(a) stem_words(a) %in% s || any(vapply(s, function(t) abbreviates(t, a) || t == "wt" && a == "weight", NA)), NA)), NA)
+  own <- vapply(stems, function(s) length(about) > 0 && any(vapply(about, function(a) stem_words(a) %in% s || any(vapply(s,
+    function(t) abbreviates(t, a) || t == "wt" && a == "weight", NA)), NA)), NA)
   if (sum(own) == 1) return(list(columns = sets[[which(own)]]$columns, name = sets[[which(own)]]$name))
   # "difference" between groups is the everyday word for a comparison; only a named measure makes it a change
   if (length(sets) == 1 && !length(about) && word != "difference") return(list(columns = sets[[1]]$columns, name = sets[[1]]$name))
@@ -113,7 +122,8 @@ pair_meant <- function(study, about, word) {
 #' @noRd
 pair_named <- function(study, from, to) {
   bare <- function(x) gsub("[^a-z0-9]", "", tolower(x))
-  sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) >= 2, unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
+  sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) >= 2, unlist(lapply(data_tables(study), `[[`, "sets"),
+    recursive = FALSE))
   for (set in sets) {
     hit <- function(said) which(bare(set$columns) == bare(said) | endsWith(bare(set$columns), bare(said)) | bare(set$times) == bare(said))
     a <- hit(from); b <- hit(to)
@@ -125,7 +135,8 @@ pair_named <- function(study, from, to) {
 #' "Q1 to Q5" as "Q1, Q2, Q3, Q4 and Q5", where all of them are columns
 #' @noRd
 open_ranges <- function(text, names) {
-  found <- stringi::stri_match_first_regex(text, "\\b([\\p{L}_.]+?)([0-9]{1,3})\\s*(?:to|-|\u2013|through|until)\\s*\\1?([0-9]{1,3})\\b", case_insensitive = TRUE)[1, ]
+  found <- stringi::stri_match_first_regex(text, "\\b([\\p{L}_.]+?)([0-9]{1,3})\\s*(?:to|-|\u2013|through|until)\\s*\\1?([0-9]{1,3})\\b",
+    case_insensitive = TRUE)[1, ]
   if (is.na(found[1])) return(text)
   from <- as.integer(found[3]); to <- as.integer(found[4])
   if (to <= from || to - from > 200) return(text)

@@ -83,7 +83,8 @@ number_column <- function(state, k) {
                             suffix = tail$op, close = TRUE))
   unit <- unit_column(state, tail$unit)
   # "mothers under 20": people, a bound and nothing else to measure it by
-  if (is.na(unit) && !length(tail$unit) && any(lead$op %in% c("<", ">", "<=", ">=")) && item_norm(state, k - 1) %in% c("over", "under", "above", "below", "than", "least", "at least") && names_people(state, k)) unit <- age_column(state)
+  if (is.na(unit) && !length(tail$unit) && any(lead$op %in% c("<", ">", "<=", ">=")) && item_norm(state, k - 1) %in% c("over", "under", "above",
+    "below", "than", "least", "at least") && names_people(state, k)) unit <- age_column(state)
   list(column = if (length(lead$op) || length(tail$op)) unit else NA_integer_, op = lead$op,
        used = c(lead$op_at, tail$items), suffix = tail$op, close = FALSE)
 }
@@ -237,6 +238,6 @@ number_list <- function(state, k) {
 #' @noRd
 names_people <- function(state, k) {
   before <- vapply(max(1, k - 5):max(1, k - 1), function(j) item_norm(state, j), "")
-  any(grepl(paste0("^(people|persons?|patients?|participants?|respondents?|subjects?|students?|children|adults?|wom[ae]n|m[ae]n|mothers?|fathers?|girls?|boys?|employees?|staff|workers?|customers?|clients?|users?|",
-                   "members?|players?|athletes?|keepers?|passengers?|voters?|donors?|volunteers?|those|anyone|everyone|individuals?|residents?|smokers?|males?|females?)$"), before))
+  any(grepl(paste0("^(people|persons?|patients?|participants?|respondents?|subjects?|students?|children|adults?|wom[ae]n|m[ae]n|mothers?|fathers?|girls?|boys?|employees?|staff|workers?|customers?|clients?|users?|",  # nolint: line_length_linter.
+                   "members?|players?|athletes?|keepers?|passengers?|voters?|donors?|volunteers?|those|anyone|everyone|individuals?|residents?|smokers?|males?|females?)$"), before))  # nolint: line_length_linter.
 }

@@ -31,7 +31,7 @@ yes_no_filters <- function(state) {
     if (!length(columns)) return(state)
   }
   # "do people who left earn less": the two sides are compared, neither is left out
-  if (grepl("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer|higher|lower|better|worse|bigger|smaller|longer|shorter|older|younger|larger|heavier|lighter)\\b", state$text, ignore.case = TRUE) &&
+  if (grepl("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer|higher|lower|better|worse|bigger|smaller|longer|shorter|older|younger|larger|heavier|lighter)\\b", state$text, ignore.case = TRUE) &&  # nolint: line_length_linter.
       !grepl("\\bthan\\b", state$text, ignore.case = TRUE)) return(state)
   for (k in columns) {
     column <- item_column(state, k, "yes_no")
@@ -47,7 +47,8 @@ yes_no_filters <- function(state) {
     if (single && !negated && lead %in% c("that", "who", "which") &&
         any(grepl("^(what )?(share|proportion|percentage|percent|fraction)( of)?$", counted))) next
     # "the bmi of smokers", of a column smoker: those for whom it says yes
-    people <- lead %in% c("of", "for", "among", "in") && grepl("s$", tolower(state$items[[k]]$text)) && tolower(sub("s$", "", state$items[[k]]$text)) == tolower(column_of(state, column)) &&
+    people <- lead %in% c("of", "for", "among", "in") && grepl("s$", tolower(state$items[[k]]$text)) && tolower(sub("s$", "",
+      state$items[[k]]$text)) == tolower(column_of(state, column)) &&
       item_norm(state, k + 1) != "and"
     if (!negated && !people && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among")) next
     if (item_norm(state, k + 1) %in% c("and", "or", "versus", "vs") && has_lex_at(state, k + 2, "scope", "not")) next
@@ -76,8 +77,10 @@ both_sides <- function(state) {
 
 date_filters <- function(state) {
   columns <- state$vocabulary$columns
-  loose <- regmatches(state$text, regexpr("\\b((first|second|third|fourth|last|1st|2nd|3rd|4th) (quarter|half)|[qh][1-4])\\b(?! (of )?[0-9]{4})", state$text, ignore.case = TRUE, perl = TRUE))
-  if (length(loose) && any(columns$kind %in% c("date", "datetime")) && !any(tolower(state$vocabulary$values$level) == tolower(loose))) state$flags$open_month <- loose
+  loose <- regmatches(state$text, regexpr("\\b((first|second|third|fourth|last|1st|2nd|3rd|4th) (quarter|half)|[qh][1-4])\\b(?! (of )?[0-9]{4})",
+    state$text, ignore.case = TRUE, perl = TRUE))
+  if (length(loose) && any(columns$kind %in% c("date", "datetime")) &&
+    !any(tolower(state$vocabulary$values$level) == tolower(loose))) state$flags$open_month <- loose
   state <- relative_periods(state)
   at <- which(state$type == "date")
   year_like <- which(state$type == "number" & !state$used &
@@ -205,7 +208,8 @@ relative_periods <- function(state) {
     found <- relative_period(state, k, span)
     if (is.null(found)) next
     state <- add_filter(state, columns$name[dated[1]], "between", format(found$range))
-    state <- assume(state, sprintf("Took %s to mean %s to %s, counted from the %s day in the data.", quoted(found$text), format(found$range[1]), format(found$range[2]), found$end))
+    state <- assume(state, sprintf("Took %s to mean %s to %s, counted from the %s day in the data.", quoted(found$text), format(found$range[1]),
+      format(found$range[2]), found$end))
     state <- use_items(state, found$at)
   }
   state
@@ -221,7 +225,8 @@ relative_period <- function(state, k, span) {
   if (!length(unit) || (!number && end == "first") || grepl("^(of|in)$", item_norm(state, at + 1))) return(NULL)
   n <- if (number) state$items[[k + 1]]$value else 1
   if (unit[2] == "quarter") { unit[2] <- "month"; n <- 3 * n }
-  range <- if (!number) calendar_period(span[2], unit[2], n) else if (end == "last") c(seq(span[2], by = sprintf("-%d %s", n, unit[2]), length.out = 2)[2] + 1, span[2])
+  range <- if (!number) calendar_period(span[2], unit[2], n) else if (end == "last") c(seq(span[2], by = sprintf("-%d %s", n, unit[2]),
+    length.out = 2)[2] + 1, span[2])
     else c(span[1], seq(span[1], by = sprintf("%d %s", n, unit[2]), length.out = 2)[2] - 1)
   list(range = range, end = end, at = k:at, text = paste(vapply(k:at, function(j) item_norm(state, j), ""), collapse = " "))
 }
@@ -230,6 +235,7 @@ relative_period <- function(state, k, span) {
 #' @noRd
 calendar_period <- function(day, unit, n) {
   first <- switch(unit, day = day, week = day - (as.integer(format(day, "%u")) - 1), year = as.Date(format(day, "%Y-01-01")),
-                  month = if (n == 3) as.Date(sprintf("%s-%02d-01", format(day, "%Y"), 3 * ((as.integer(format(day, "%m")) - 1) %/% 3) + 1)) else as.Date(format(day, "%Y-%m-01")))
+                  month = if (n == 3) as.Date(sprintf("%s-%02d-01", format(day, "%Y"), 3 * ((as.integer(format(day, "%m")) - 1) %/% 3) +
+                    1)) else as.Date(format(day, "%Y-%m-01")))
   c(first, day)
 }

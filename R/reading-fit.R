@@ -3,7 +3,8 @@
 #' Move to the neighbouring task that the kinds of columns call for
 #' @noRd
 fit_task <- function(state, mentions, task) {
-  if (task == "distribution" && length(mentions) >= 2 && is.null(single_method(state)) && any(vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)) &&
+  if (task == "distribution" && length(mentions) >= 2 && is.null(single_method(state)) && any(vapply(mentions, function(m) m$marker == "by" &&
+    can_group(state, m$column), NA)) &&
       !grepl("normal", state$text, ignore.case = TRUE)) {
     return(if (mention_kinds(state, mentions)[1] %in% c("number", "count")) "describe" else "frequency")
   }
@@ -61,5 +62,6 @@ paired_columns <- function(state, mentions) {
   # "compare MPG city and MPG highway": one measure in two forms
   words <- strsplit(tolower(name_words(names)), " ", fixed = TRUE)
   kinds <- mention_kinds(state, mentions)
-  length(names) == 2 && grepl("^ *compare\\b|\\bthan\\b", state$text, ignore.case = TRUE) && all(kinds %in% c("number", "count")) && all(lengths(words) > 1) && words[[1]][1] == words[[2]][1]
+  length(names) == 2 && grepl("^ *compare\\b|\\bthan\\b", state$text, ignore.case = TRUE) && all(kinds %in% c("number", "count")) &&
+    all(lengths(words) > 1) && words[[1]][1] == words[[2]][1]
 }

@@ -15,7 +15,8 @@ edit_by_words <- function(text, previous, history) {
 }
 
 start_again <- function(text, previous, history) {
-  if (!grepl("^(please )?(start (again|over|afresh|anew)|begin again|from the (start|beginning)|reset|forget (that|it|everything|all that)|new question)$", text, ignore.case = TRUE)) return(NULL)
+  if (!grepl(paste0("^(please )?(start (again|over|afresh|anew)|begin again|from the (start|beginning)|reset|forget (that|it|everything|all ",
+      "that)|new question)$"), text, ignore.case = TRUE)) return(NULL)
   blank <- finish_reading(new_reading("clarify"))
   blank$extra$help <- TRUE
   blank$extra$fresh <- TRUE
@@ -23,7 +24,8 @@ start_again <- function(text, previous, history) {
 }
 
 go_back <- function(text, previous, history) {
-  if (!grepl("^(please )?(go|step|take me) back( one| a step| again)?$|^(undo|revert)( that| this| it| the last( one| step| change)?)?$|^(the )?(previous|last) (one|answer|question)( again)?$|^back( please)?$", text, ignore.case = TRUE)) return(NULL)
+  if (!grepl(paste0("^(please )?(go|step|take me) back( one| a step| again)?$|^(undo|revert)( that| this| it| the last( one| step| ",
+      "change)?)?$|^(the )?(previous|last) (one|answer|question)( again)?$|^back( please)?$"), text, ignore.case = TRUE)) return(NULL)
   if (length(history) < 2) return(new_verdict("needs_choice", previous, "There is no earlier answer to go back to."))
   r <- history[[length(history) - 1L]]
   r$alternatives <- list()
@@ -35,13 +37,17 @@ go_back <- function(text, previous, history) {
 #' "plot it", "in a table": the same answer, its figure or its table
 #' @noRd
 show_again <- function(text, previous, history) {
-  if (!grepl("^(please |now |can you |could you )*((plot|draw|graph|chart|visuali[sz]e|show|picture) (it|that|this|them|these)( as a (figure|plot|chart|graph|picture))?|(show|make|draw|give)( me)? (a|the) (figure|plot|chart|graph|picture)( of (it|that|this))?|(in|as) a table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table)$",
+  if (!grepl(paste0("^(please |now |can you |could you )*((plot|draw|graph|chart|visuali[sz]e|show|picture) (it|that|this|them|these)( as a ",
+      "(figure|plot|chart|graph|picture))?|(show|make|draw|give)( me)? (a|the) (figure|plot|chart|graph|picture)( of (it|that|this))?|(in|as) a ",
+      "table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table)$"),
              text, ignore.case = TRUE)) return(NULL)
   new_verdict("answered", continued(previous))
 }
 
 ask_rows <- function(text, previous, history) {
-  if (!grepl("^(please )?((show|list|give|see)( me| us)? (the|those|these|all( the)?|which)?( of)?( the)? ?(rows|records|cases|data|lines)( behind (it|that|this))?( are those| used)?|which ([a-z]+) (are|is|were) (those|these|they|that|it)|what rows (are|were) (those|these|they|used)|which rows)$", text, ignore.case = TRUE)) return(NULL)
+  if (!grepl(paste0("^(please )?((show|list|give|see)( me| us)? (the|those|these|all( the)?|which)?( of)?( the)? ",
+      "?(rows|records|cases|data|lines)( behind (it|that|this))?( are those| used)?|which ([a-z]+) (are|is|were) (those|these|they|that|it)|what ",
+      "rows (are|were) (those|these|they|used)|which rows)$"), text, ignore.case = TRUE)) return(NULL)
   r <- previous
   r$task <- "look_up"
   r$outcome <- unique(c(r$outcome, r$by, r$predictors)); r$by <- r$predictors <- r$adjust_for <- character()
@@ -53,10 +59,14 @@ ask_rows <- function(text, previous, history) {
 }
 
 ask_significance <- function(text, previous, history) {
-  if (!grepl("^(and |but )?(is|are|was|were) (that|the|this|these|those|they|it)( (difference|differences|relation|relationship|effect|trend|change|result)s?)?( between (them|the groups))?( statistically)? significant$|^(test|check) (that|it|this|them|the (difference|relation|change))s?( for significance)?$|^(do|does) (they|it|that|the groups) differ( significantly)?$|^significant$",
+  if (!grepl(paste0("^(and |but )?(is|are|was|were) (that|the|this|these|those|they|it)( ",
+      "(difference|differences|relation|relationship|effect|trend|change|result)s?)?( between (them|the groups))?( statistically)? ",
+      "significant$|^(test|check) (that|it|this|them|the (difference|relation|change))s?( for significance)?$|^(do|does) (they|it|that|the ",
+      "groups) differ( significantly)?$|^significant$"),
              text, ignore.case = TRUE)) return(NULL)
   r <- previous
-  if (r$task %in% c("describe", "figure", "rank", "frequency") && length(r$outcome) && length(r$by)) r$task <- if (r$task == "frequency") "relate" else "compare"
+  if (r$task %in% c("describe", "figure", "rank", "frequency") && length(r$outcome) &&
+    length(r$by)) r$task <- if (r$task == "frequency") "relate" else "compare"
   if (r$task == "frequency" && length(r$outcome) == 2) r$task <- "relate"
   if (r$task == "relate" && length(r$by) && !length(r$predictors)) { r$predictors <- r$by; r$by <- character() }
   r["statistic"] <- list(NULL)
@@ -66,7 +76,9 @@ ask_significance <- function(text, previous, history) {
 }
 
 ask_level <- function(text, previous, history) {
-  found <- regmatches(text, regexec("^(?:now |and |please )*(?:at|with|use|using|on)? ?(?:a |the )?([0-9]{2}(?:\\.[0-9]+)?) ?(?:%|per ?cent|percent)(?: (?:confidence|level|interval|ci|confidence (?:level|interval)s?)s?)?$", text, ignore.case = TRUE))[[1]]
+  found <- regmatches(text,
+    regexec(paste0("^(?:now |and |please )*(?:at|with|use|using|on)? ?(?:a |the )?([0-9]{2}(?:\\.[0-9]+)?) ?(?:%|per ?cent|percent)(?: ",
+        "(?:confidence|level|interval|ci|confidence (?:level|interval)s?)s?)?$"), text, ignore.case = TRUE))[[1]]
   if (!length(found)) return(NULL)
   level <- as.numeric(found[2]) / 100
   if (level <= 0.5 || level >= 1) return(NULL)
@@ -75,7 +87,9 @@ ask_level <- function(text, previous, history) {
 }
 
 ask_order <- function(text, previous, history) {
-  if (!grepl("^(please |and |now )*(sort|rank|order)(ed)?( (them|it|that|these|the groups))?( (by|from|in|with)( the)?)?( (mean|median|value|total|count|size))?( (the )?(highest|lowest|largest|smallest|biggest|descending|ascending)( (to lowest|to highest|first|order))?)?$", text, ignore.case = TRUE)) return(NULL)
+  if (!grepl(paste0("^(please |and |now )*(sort|rank|order)(ed)?( (them|it|that|these|the groups))?( (by|from|in|with)( the)?)?( ",
+      "(mean|median|value|total|count|size))?( (the )?(highest|lowest|largest|smallest|biggest|descending|ascending)( (to lowest|to ",
+      "highest|first|order))?)?$"), text, ignore.case = TRUE)) return(NULL)
   if (!length(previous$outcome)) return(NULL)
   r <- previous
   r$task <- "rank"
@@ -98,7 +112,9 @@ ask_share <- function(text, previous, history) {
 }
 
 ask_importance <- function(text, previous, history) {
-  if (!grepl("^(and |so )?which (one|of (them|these|those)|column|variable|factor|predictor)s? (matters?|contributes?|counts?|explains?)( the)? most( important)?$|^which is (the )?most important$|^how much does each (one )?(contribute|matter|explain)$", text, ignore.case = TRUE)) return(NULL)
+  if (!grepl(paste0("^(and |so )?which (one|of (them|these|those)|column|variable|factor|predictor)s? ",
+      "(matters?|contributes?|counts?|explains?)( the)? most( important)?$|^which is (the )?most important$|^how much does each (one ",
+      ")?(contribute|matter|explain)$"), text, ignore.case = TRUE)) return(NULL)
   if (length(previous$outcome) != 1 || length(c(previous$predictors, previous$adjust_for)) < 2) return(NULL)
   r <- previous
   r$predictors <- unique(c(r$predictors, r$adjust_for)); r$adjust_for <- character()
@@ -113,12 +129,15 @@ ask_importance <- function(text, previous, history) {
 #' @section Shape: A reading, or NULL.
 #' @noRd
 swap_named <- function(text, previous, vocabulary) {
-  forms <- c("(?:instead of|rather than) (?<from>.+?),? (?:use|take|try|compare|show)(?: with)? (?<to>.+)", "(?:replace|swap|exchange) (?<from>.+?) (?:with|by|for) (?<to>.+)", "(?:use |take |try |show |compare )?(?<to>.+?) instead of (?<from>.+)", "(?:use|take|try|do it with|with) (?<to>.+?) instead")
+  forms <- c("(?:instead of|rather than) (?<from>.+?),? (?:use|take|try|compare|show)(?: with)? (?<to>.+)",
+    "(?:replace|swap|exchange) (?<from>.+?) (?:with|by|for) (?<to>.+)", "(?:use |take |try |show |compare )?(?<to>.+?) instead of (?<from>.+)",
+      "(?:use|take|try|do it with|with) (?<to>.+?) instead")
   text <- gsub("[.!?]+$", "", text)
   for (form in forms) {
     m <- regexpr(paste0("^(?:please |and |now )*", form, "$"), text, perl = TRUE, ignore.case = TRUE)
     if (m < 0) next
-    piece <- function(name) { at <- attr(m, "capture.start"); k <- match(name, colnames(at)); if (is.na(k)) NULL else substr(text, at[1, k], at[1, k] + attr(m, "capture.length")[1, k] - 1) }
+    piece <- function(name) { at <- attr(m, "capture.start"); k <- match(name, colnames(at)); if (is.na(k)) NULL else substr(text, at[1, k], at[1,
+      k] + attr(m, "capture.length")[1, k] - 1) }
     new <- named_thing(piece("to"), vocabulary); old <- if (!is.null(piece("from"))) named_thing(piece("from"), vocabulary)
     return(swap_into(previous, old, new))
   }
@@ -129,7 +148,8 @@ swap_named <- function(text, previous, vocabulary) {
 #' @noRd
 named_thing <- function(phrase, vocabulary) {
   state <- parse_question(phrase, vocabulary)
-  if (length(state$groups) == 1 && length(state$groups[[1]]$levels) == 1) return(list(column = column_of(state, state$groups[[1]]$column), level = state$groups[[1]]$levels))
+  if (length(state$groups) == 1 && length(state$groups[[1]]$levels) == 1) return(list(column = column_of(state, state$groups[[1]]$column),
+    level = state$groups[[1]]$levels))
   mentions <- find_mentions(state)
   if (length(mentions) == 1) list(column = column_of(state, mentions[[1]]$column)) else NULL
 }
@@ -163,7 +183,8 @@ swap_into <- function(r, old, new) {
 #' "drop teaching method", "without hours studied" (a column that the model holds)
 #' @noRd
 drop_named <- function(text, state, mentions, r) {
-  if (!grepl("^(please |and |now )*(drop|remove|leave out|take out|without|omit|exclude|ignore)\\b", text, ignore.case = TRUE) || length(state$groups) || length(state$filters)) return(NULL)
+  if (!grepl("^(please |and |now )*(drop|remove|leave out|take out|without|omit|exclude|ignore)\\b", text, ignore.case = TRUE) ||
+    length(state$groups) || length(state$filters)) return(NULL)
   names <- column_names_of(state, mentions)
   held <- names[names %in% c(r$predictors, r$adjust_for, r$by, if (length(r$outcome) > 1) r$outcome)]
   if (!length(held)) return(NULL)
@@ -175,7 +196,8 @@ drop_named <- function(text, state, mentions, r) {
 #' "does the effect of hours studied depend on teaching method", asked of a model that holds an outcome
 #' @noRd
 moderate <- function(text, state, mentions, r) {
-  if (!grepl("\\b(effects?|influence|impact|relation(ship)?|slope|it|that)\\b.*\\b(depends? on|differs? (by|between|across)|var(y|ies) (with|by|across)|the same (in|for|across))\\b", text, ignore.case = TRUE) || length(r$outcome) != 1) return(NULL)
+  if (!grepl(paste0("\\b(effects?|influence|impact|relation(ship)?|slope|it|that)\\b.*\\b(depends? on|differs? (by|between|across)|var(y|ies) ",
+      "(with|by|across)|the same (in|for|across))\\b"), text, ignore.case = TRUE) || length(r$outcome) != 1) return(NULL)
   names <- setdiff(column_names_of(state, mentions), r$outcome)
   if (length(names) == 1) names <- c(utils::head(setdiff(c(r$predictors, r$by), names), 1), names)
   if (length(names) != 2) return(NULL)
@@ -191,14 +213,16 @@ moderate <- function(text, state, mentions, r) {
 #' "what would a student with a pretest of 60 get": values of the model's predictors
 #' @noRd
 state_values <- function(text, state, r) {
-  if (!grepl("\\b(what (would|will|is|could)|predict|expect|how (much|many|high) (would|will))\\b", text, ignore.case = TRUE) || !r$task %in% c("predict", "relate") || length(r$outcome) != 1) return(NULL)
+  if (!grepl("\\b(what (would|will|is|could)|predict|expect|how (much|many|high) (would|will))\\b", text, ignore.case = TRUE) || !r$task %in%
+    c("predict", "relate") || length(r$outcome) != 1) return(NULL)
   stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1, state$groups)
   if (!length(stated)) return(NULL)
   names <- vapply(stated, function(g) column_of(state, g$column), "")
   outcome <- r$outcome
   pair <- unique(c(r$outcome, r$by, r$predictors, r$adjust_for))
   if (!all(names %in% pair)) return(NULL)
-  if (r$task == "relate" || names[1] %in% r$outcome) { r$outcome <- setdiff(pair, names)[1]; r$predictors <- names; r$by <- r$adjust_for <- character() }
+  if (r$task == "relate" || names[1] %in% r$outcome) { r$outcome <- setdiff(pair,
+    names)[1]; r$predictors <- names; r$by <- r$adjust_for <- character() }
   r$task <- "predict"
   r["method_asked"] <- list(NULL)
   r$extra$at <- stats::setNames(vapply(stated, function(g) g$numbers[1], 1), names)

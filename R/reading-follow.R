@@ -27,7 +27,7 @@ read_follow_up <- function(study, text, previous, history = list(previous)) {
 
 #' Is nothing left of a follow-up but words of politeness?
 #' @noRd
-only_wishes <- function(text) !nzchar(gsub("\\b(please|now|and|then|also|it|the|make|draw|show|figure|plot|chart|graph|same|with|a|again|instead|but|in|on|as|can|you|could)\\b|[^\\p{L}\\p{N}]+", "", tolower(text), perl = TRUE))
+only_wishes <- function(text) !nzchar(gsub("\\b(please|now|and|then|also|it|the|make|draw|show|figure|plot|chart|graph|same|with|a|again|instead|but|in|on|as|can|you|could)\\b|[^\\p{L}\\p{N}]+", "", tolower(text), perl = TRUE))  # nolint: line_length_linter.
 
 continued <- function(r) {
   r$assumed <- unique(c(r$assumed, "Continued from the question before."))
@@ -40,7 +40,8 @@ read_edit <- function(study, text, previous, vocabulary) {
   state <- parse_question(text, vocabulary)
   mentions <- find_mentions(state)
   scores <- score_tasks(state, mentions)
-  named <- swap_named(text, previous, vocabulary) %||% moderate(text, state, mentions, previous) %||% state_values(text, state, previous) %||% drop_named(text, state, mentions, previous) %||%
+  named <- swap_named(text, previous, vocabulary) %||% moderate(text, state, mentions, previous) %||% state_values(text, state, previous) %||%
+    drop_named(text, state, mentions, previous) %||%
     change_level(state, previous)
   if (!is.null(named)) {
     named$assumed <- unique(c(named$assumed, link_assumptions(state, mentions)))
@@ -71,7 +72,9 @@ read_edit <- function(study, text, previous, vocabulary) {
 #' "what does t mean here", "explain the odds ratio", "why Welch"
 #' @noRd
 asks_meaning <- function(text) {
-  grepl("^ *(so |and |but |ok,? )?(what (does|do|is|are|was) (the |that |this |these |a |an )?.{1,60}(mean|say|tell( me| us)?|stand for)( here| then| now)?|explain (the |that |this |what ).{2,60}|why (this|that|the|was|did|do|not|use|is|welch|a|an)\\b.{0,60}|how (do|should) i (read|interpret) .{1,60}) *[?.!]*$",
+  grepl(paste0("^ *(so |and |but |ok,? )?(what (does|do|is|are|was) (the |that |this |these |a |an )?.{1,60}(mean|say|tell( me| us)?|stand ",
+      "for)( here| then| now)?|explain (the |that |this |what ).{2,60}|why (this|that|the|was|did|do|not|use|is|welch|a|an)\\b.{0,60}|how ",
+      "(do|should) i (read|interpret) .{1,60}) *[?.!]*$"),
         text, ignore.case = TRUE)
 }
 
@@ -159,14 +162,16 @@ edit_reading <- function(state, mentions, previous, scores) {
   if (length(narrowed)) { r$filters <- merge_filters(r$filters, narrowed, r); changed <- TRUE }
   mentions <- Filter(function(m) !column_of(state, m$column) %in% vapply(narrowed, `[[`, "", "column"), mentions)
   several <- Filter(function(g) !g$negated && names_several(g), state$groups)
-  if (length(several) == 1 && any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("compare", "describe", "rank", "figure") && length(r$outcome) == 1 && !length(mentions)) {
+  if (length(several) == 1 && any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("compare", "describe", "rank", "figure") &&
+    length(r$outcome) == 1 && !length(mentions)) {
     r$task <- "compare"; r["statistic"] <- list(NULL)
     # two groups where there were more: ranks stay ranks, everything else is chosen anew
     r["method_asked"] <- list(if (isTRUE(r$method_asked %in% c("kruskal_wallis", "mann_whitney", "rank_test"))) "rank_test")
     r$by <- column_of(state, several[[1]]$column); r$extra$levels <- several[[1]]$levels
   }
   # "compare just A and B", after a summary by the groups
-  if (any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("describe", "rank", "figure") && length(r$outcome) && (length(r$by) || length(mentions))) {
+  if (any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("describe", "rank", "figure") && length(r$outcome) &&
+    (length(r$by) || length(mentions))) {
     r$task <- "compare"; r["statistic"] <- list(NULL); r$extra$statistics <- NULL; changed <- TRUE
   }
   if (length(mentions)) { r <- edit_columns(state, mentions, r); changed <- TRUE }
@@ -195,7 +200,8 @@ merge_filters <- function(old, new, r) {
 #' @noRd
 edit_columns <- function(state, mentions, r) {
   norms <- vapply(state$items, `[[`, "", "norm")
-  adds <- any(norms %in% c("add", "also", "include", "plus", "too", "additionally", "as well")) || grepl("\\bas well\\b", state$text, ignore.case = TRUE)
+  adds <- any(norms %in% c("add", "also", "include", "plus", "too", "additionally", "as well")) || grepl("\\bas well\\b", state$text,
+    ignore.case = TRUE)
   for (m in mentions) {
     name <- column_of(state, m$column)
     kind <- kind_at(state, m$column)
@@ -203,7 +209,8 @@ edit_columns <- function(state, mentions, r) {
       r$adjust_for <- unique(c(r$adjust_for, name))
       # a comparison or relation with something held constant is a model
       if (r$task %in% c("relate", "compare", "describe") && length(r$outcome) == 1) {
-        r$task <- "predict"; r$predictors <- unique(c(r$by, r$predictors)); r$by <- character(); r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL)
+        r$task <- "predict"; r$predictors <- unique(c(r$by,
+          r$predictors)); r$by <- character(); r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL)
       }
       next
     }
@@ -223,8 +230,10 @@ edit_columns <- function(state, mentions, r) {
 #' "only hives that survived", "without the smokers": a yes/no column after such words narrows the rows
 #' @noRd
 narrow_by_yes <- function(state, mentions) {
-  keep <- grepl("^(and |now |but |please )*(only|just|for|in|among|those|the ones|what about|how about|restrict|with)\\b", state$text, ignore.case = TRUE)
-  drop <- grepl("^(and |now |but |please )*(without|excluding|except|not|leave out|drop|ignore)\\b|\\b(did not|didn't|were not|weren't|not) \\w+ *[?.!]*$", state$text, ignore.case = TRUE)
+  keep <- grepl("^(and |now |but |please )*(only|just|for|in|among|those|the ones|what about|how about|restrict|with)\\b", state$text,
+    ignore.case = TRUE)
+  drop <- grepl(paste0("^(and |now |but |please )*(without|excluding|except|not|leave out|drop|ignore)\\b|\\b(did not|didn't|were ",
+      "not|weren't|not) \\w+ *[?.!]*$"), state$text, ignore.case = TRUE)
   if (!keep && !drop) return(list())
   yes <- Filter(function(m) kind_at(state, m$column) == "yes_no" && m$marker != "by", mentions)
   lapply(yes, function(m) {

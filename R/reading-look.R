@@ -2,7 +2,8 @@
 
 #' The names of all that can be asked of a figure
 #' @noRd
-look_fields <- function() c("kind", "title", "subtitle", "x_label", "y_label", "colour", "panel", "order", "line_at", "mean_line", "mark", "log", "limits", "legend", "grey")
+look_fields <- function() c("kind", "title", "subtitle", "x_label", "y_label", "colour", "panel", "order", "line_at", "mean_line", "mark", "log",
+  "limits", "legend", "grey")
 
 figure_kinds <- function() c("histogram", "density", "box", "violin", "scatter", "bar", "line", "qq", "pie", "dot", "mosaic", "heatmap")
 
@@ -13,7 +14,8 @@ figure_kinds <- function() c("histogram", "density", "box", "violin", "scatter",
 take_look <- function(text, vocabulary) {
   out <- list(text = text, look = list())
   for (step in list(look_words, look_scales, look_lines, look_legend, look_columns, look_order, look_mark)) out <- step(out, vocabulary)
-  if (length(out$look)) out$text <- stringi::stri_trim_both(stringi::stri_replace_all_regex(out$text, "\\s+|(?<=^)\\s*(and|with|,)\\s+|\\s+(and|with|,)\\s*$", " "))
+  if (length(out$look)) out$text <- stringi::stri_trim_both(stringi::stri_replace_all_regex(out$text,
+    "\\s+|(?<=^)\\s*(and|with|,)\\s+|\\s+(and|with|,)\\s*$", " "))
   out
 }
 
@@ -39,31 +41,42 @@ look_words <- function(out, vocabulary) {
 }
 
 look_scales <- function(out, vocabulary) {
-  hit <- cut_out(out$text, "(?:,? ?(?:and |with |on |use |using )?(?:a |the )?)\\b(?:log(?:arithmic)?(?: scale)? ?(?:on|for|of)? ?(?:the )?(x|y)(?:[- ]axis)?|log(?:arithmic)? scale|(x|y)[- ]axis (?:on|in) (?:a )?log(?: scale)?|log(?:arithmic)? (x|y)[- ]axis)\\b")
+  hit <- cut_out(out$text,
+    paste0("(?:,? ?(?:and |with |on |use |using )?(?:a |the )?)\\b(?:log(?:arithmic)?(?: scale)? ?(?:on|for|of)? ?(?:the )?(x|y)(?:[- ",
+        "]axis)?|log(?:arithmic)? scale|(x|y)[- ]axis (?:on|in) (?:a )?log(?: scale)?|log(?:arithmic)? (x|y)[- ]axis)\\b"))
   if (!is.null(hit)) { out$text <- hit$text; axis <- hit$parts[nzchar(hit$parts)]; out$look$log <- if (length(axis)) tolower(axis[1]) else "y" }
-  hit <- cut_out(out$text, "(?:,? ?(?:and |with |set |let )?(?:the )?)\\b(x|y)?(?:[- ]axis)? ?(?:limits?|runs?|going|scale) (?:from |of |between )?(-?[0-9.]+) (?:to|and) (-?[0-9.]+)|\\b(x|y)[- ]axis from (-?[0-9.]+) to (-?[0-9.]+)")
+  hit <- cut_out(out$text,
+    paste0("(?:,? ?(?:and |with |set |let )?(?:the )?)\\b(x|y)?(?:[- ]axis)? ?(?:limits?|runs?|going|scale) (?:from |of |between )?(-?[0-9.]+) ",
+        "(?:to|and) (-?[0-9.]+)|\\b(x|y)[- ]axis from (-?[0-9.]+) to (-?[0-9.]+)"))
   if (!is.null(hit)) {
     p <- hit$parts
     low <- suppressWarnings(as.numeric(paste0(p[2], p[5]))); high <- suppressWarnings(as.numeric(paste0(p[3], p[6])))
-    if (is.finite(low) && is.finite(high) && low < high) { out$text <- hit$text; axis <- tolower(paste0(p[1], p[4])); out$look$limits <- list(axis = if (nzchar(axis)) axis else "y", range = c(low, high)) }
+    if (is.finite(low) && is.finite(high) && low < high) { out$text <- hit$text; axis <- tolower(paste0(p[1],
+      p[4])); out$look$limits <- list(axis = if (nzchar(axis)) axis else "y", range = c(low, high)) }
   }
   hit <- cut_out(out$text, "(?:,? ?(?:and |with )?)\\b(?:start(?:ing)?|begin(?:ning)?) (?:the )?(?:(x|y)[- ]axis )?(?:at|from) (?:zero|0)\\b")
-  if (!is.null(hit)) { out$text <- hit$text; out$look$limits <- list(axis = if (nzchar(hit$parts[1])) tolower(hit$parts[1]) else "y", range = c(0, NA)) }
+  if (!is.null(hit)) { out$text <- hit$text; out$look$limits <- list(axis = if (nzchar(hit$parts[1])) tolower(hit$parts[1]) else "y", range = c(0,
+    NA)) }
   hit <- cut_out(out$text, "(?:,? ?(?:and |in )?)\\b(?:black and white|gr[ae]y ?scale|shades of gr[ae]y)\\b")
   if (!is.null(hit)) { out$text <- hit$text; out$look$grey <- TRUE }
   out
 }
 
 look_lines <- function(out, vocabulary) {
-  hit <- cut_out(out$text, "(?:,? ?(?:and |with |add |draw |put )*)\\ba (?:reference |horizontal |vertical |dashed |target |threshold )*line at (-?[0-9]+(?:\\.[0-9]+)?)")
+  hit <- cut_out(out$text,
+    "(?:,? ?(?:and |with |add |draw |put )*)\\ba (?:reference |horizontal |vertical |dashed |target |threshold )*line at (-?[0-9]+(?:\\.[0-9]+)?)")
   if (!is.null(hit)) { out$text <- hit$text; out$look$line_at <- as.numeric(hit$parts[1]) }
-  hit <- cut_out(out$text, "(?:,? ?(?:and |with )?)\\b(?:mark|add|show|draw|with) (?:the |a )(?:overall )?(mean|median)(?: line)?(?= *$|,|\\.| and | with )|\\b(?:add|with) a line (?:at|for) the (mean|median)")
+  hit <- cut_out(out$text,
+    paste0("(?:,? ?(?:and |with )?)\\b(?:mark|add|show|draw|with) (?:the |a )(?:overall )?(mean|median)(?: line)?(?= *$|,|\\.| and | with ",
+        ")|\\b(?:add|with) a line (?:at|for) the (mean|median)"))
   if (!is.null(hit)) { out$text <- hit$text; out$look$mean_line <- tolower(hit$parts[nzchar(hit$parts)][1]) }
   out
 }
 
 look_legend <- function(out, vocabulary) {
-  hit <- cut_out(out$text, "(?:,? ?(?:and |with |put |move |place )*)(?:the )?\\blegend (?:at |to |on |in )?(?:the )?(top|bottom|left|right)\\b|(?:,? ?(?:and |with )?)\\b(no|without(?: a| the)?|hide the|remove the|drop the) legend\\b")
+  hit <- cut_out(out$text,
+    paste0("(?:,? ?(?:and |with |put |move |place )*)(?:the )?\\blegend (?:at |to |on |in )?(?:the )?(top|bottom|left|right)\\b|(?:,? ?(?:and ",
+        "|with )?)\\b(no|without(?: a| the)?|hide the|remove the|drop the) legend\\b"))
   if (!is.null(hit)) { out$text <- hit$text; out$look$legend <- if (nzchar(hit$parts[1])) tolower(hit$parts[1]) else "none" }
   out
 }
@@ -71,8 +84,12 @@ look_legend <- function(out, vocabulary) {
 #' "coloured by region", "one panel for each arm": the column is the one whose name follows
 #' @noRd
 look_columns <- function(out, vocabulary) {
-  for (f in list(c("colour", "(?:,? ?(?:and |with (?:the )?points |with )?)\\b(?:colou?r(?:ed|ing|s)?(?: it| them| the (?:points|bars|lines))?|shaded?) (?:by|according to) (?:the )?"),
-                 c("panel", "(?:,? ?(?:and |with |in |as )?)\\b(?:panels?|panelled|small multiples|(?:a |one )?(?:separate |own )?panels?) (?:by|for each|for every|per|for) (?:the )?|\\b(?:a|one) (?:figure|plot|chart|graph|panel) (?:for each|for every|per) (?:the )?"))) {
+  for (f in list(c("colour",
+    paste0("(?:,? ?(?:and |with (?:the )?points |with )?)\\b(?:colou?r(?:ed|ing|s)?(?: it| them| the (?:points|bars|lines))?|shaded?) ",
+        "(?:by|according to) (?:the )?")),
+                 c("panel", paste0("(?:,? ?(?:and |with |in |as )?)\\b(?:panels?|panelled|small multiples|(?:a |one )?(?:separate |own ",
+                     ")?panels?) (?:by|for each|for every|per|for) (?:the )?|\\b(?:a|one) (?:figure|plot|chart|graph|panel) (?:for each|for ",
+                     "every|per) (?:the )?")))) {
     at <- stringi::stri_locate_first_regex(out$text, f[2], case_insensitive = TRUE)[1, ]
     if (is.na(at[1])) next
     rest <- stringi::stri_sub(out$text, at[2] + 1)
@@ -88,7 +105,7 @@ look_columns <- function(out, vocabulary) {
 #' @noRd
 named_column <- function(text, vocabulary) {
   words <- strsplit(stringi::stri_trim_both(text), "\\s+")[[1]]
-  for (size in min(5, length(words)):1) {
+  for (size in rev(seq_len(min(5, length(words))))) {
     phrase <- gsub("[.,;?!]+$", "", paste(words[seq_len(size)], collapse = " "))
     state <- parse_question(phrase, vocabulary)
     mentions <- find_mentions(state)
@@ -99,25 +116,31 @@ named_column <- function(text, vocabulary) {
 }
 
 look_order <- function(out, vocabulary) {
-  hit <- cut_out(out$text, "(?:,? ?(?:and |with )?)\\b(?:order|sort|arrange)(?:ed)?(?: it| them| the (?:groups|bars|boxes|levels|panels))? by (?:their |the )?(mean|median|size|count|number of rows|value|name)s?\\b")
+  hit <- cut_out(out$text,
+    paste0("(?:,? ?(?:and |with )?)\\b(?:order|sort|arrange)(?:ed)?(?: it| them| the (?:groups|bars|boxes|levels|panels))? by (?:their |the ",
+        ")?(mean|median|size|count|number of rows|value|name)s?\\b"))
   if (!is.null(hit)) { out$text <- hit$text; out$look$order <- sub("size|number of rows", "count", sub("value", "mean", tolower(hit$parts[1]))) }
   hit <- cut_out(out$text, "(?:,? ?(?:and |with )?)(?:the )?\\b(?:largest|highest|biggest) first\\b")
-  if (!is.null(hit) && is.null(out$look$order) && grepl("\\b(figure|plot|chart|graph|draw|bars?|boxe?s?|histogram)\\b", out$text, ignore.case = TRUE)) { out$text <- hit$text; out$look$order <- "mean" }
+  if (!is.null(hit) && is.null(out$look$order) && grepl("\\b(figure|plot|chart|graph|draw|bars?|boxe?s?|histogram)\\b", out$text,
+    ignore.case = TRUE)) { out$text <- hit$text; out$look$order <- "mean" }
   out
 }
 
 #' "mark the hives that swarmed": a condition whose rows are set off by colour
 #' @noRd
 look_mark <- function(out, vocabulary) {
-  at <- stringi::stri_locate_first_regex(out$text, "(?:,? ?(?:and |with )?)\\b(?:mark|highlight|point out|pick out|set off) (?:the |those |all )?", case_insensitive = TRUE)[1, ]
+  at <- stringi::stri_locate_first_regex(out$text, "(?:,? ?(?:and |with )?)\\b(?:mark|highlight|point out|pick out|set off) (?:the |those |all )?",
+    case_insensitive = TRUE)[1, ]
   if (is.na(at[1])) return(out)
   rest <- stringi::stri_sub(out$text, at[2] + 1)
-  state <- parse_question(paste("rows", if (grepl("\\b(with|where|that|who|which|in|from|over|above|below|under)\\b", rest)) "" else "with", rest), vocabulary)
+  state <- parse_question(paste("rows", if (grepl("\\b(with|where|that|who|which|in|from|over|above|below|under)\\b", rest)) "" else "with", rest),
+    vocabulary)
   filters <- c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
   if (!length(filters)) {
     own <- which(state$type == "column" & !state$used)
     yes <- own[vapply(own, function(k) !is.na(item_column(state, k, "yes_no")), NA)]
-    if (length(yes)) { c <- item_column(state, yes[1], "yes_no"); filters <- list(new_filter(column_of(state, c), "==", state$vocabulary$columns$last_level[c])) }
+    if (length(yes)) { c <- item_column(state, yes[1], "yes_no"); filters <- list(new_filter(column_of(state, c), "==",
+      state$vocabulary$columns$last_level[c])) }
   }
   if (!length(filters)) return(out)
   out$look$mark <- filters
@@ -135,20 +158,26 @@ look_columns_used <- function(look) unique(c(look$colour, look$panel, vapply(loo
 check_look <- function(look, study) {
   look <- look[!vapply(look, is.null, NA)]
   bad <- function(...) stop_input(..., class = "bad_argument")
-  if (!is.null(look$kind) && !isTRUE(look$kind %in% figure_kinds())) bad(sprintf("%s is no kind of figure.", quoted(as.character(look$kind)[1])), todo = sprintf("Use one of %s.", paste(figure_kinds(), collapse = ", ")))
-  for (f in intersect(names(look), c("title", "subtitle", "x_label", "y_label"))) if (!is.character(look[[f]]) || length(look[[f]]) != 1 || is.na(look[[f]])) bad(sprintf("`%s` is one text.", f))
+  if (!is.null(look$kind) && !isTRUE(look$kind %in% figure_kinds())) bad(sprintf("%s is no kind of figure.", quoted(as.character(look$kind)[1])),
+    todo = sprintf("Use one of %s.", paste(figure_kinds(), collapse = ", ")))
+  for (f in intersect(names(look), c("title", "subtitle", "x_label", "y_label"))) if (!is.character(look[[f]]) || length(look[[f]]) != 1 ||
+    is.na(look[[f]])) bad(sprintf("`%s` is one text.", f))
   for (f in intersect(names(look), c("colour", "panel"))) find_column(study, look[[f]])
-  if (!is.null(look$order) && !isTRUE(look$order %in% c("mean", "median", "count", "name"))) bad("`order` is \"mean\", \"median\", \"count\" or \"name\".")
+  if (!is.null(look$order) && !isTRUE(look$order %in% c("mean", "median", "count",
+    "name"))) bad("`order` is \"mean\", \"median\", \"count\" or \"name\".")
   if (!is.null(look$log) && !isTRUE(look$log %in% c("x", "y", "xy"))) bad("`log` is \"x\", \"y\" or \"xy\".")
-  if (!is.null(look$legend) && !isTRUE(look$legend %in% c("top", "bottom", "left", "right", "none"))) bad("`legend` is \"top\", \"bottom\", \"left\", \"right\" or \"none\".")
+  if (!is.null(look$legend) && !isTRUE(look$legend %in% c("top", "bottom", "left", "right",
+    "none"))) bad("`legend` is \"top\", \"bottom\", \"left\", \"right\" or \"none\".")
   if (!is.null(look$line_at) && !(is.numeric(look$line_at) && length(look$line_at) == 1)) bad("`line_at` is one number.")
   if (is.numeric(look$limits)) look$limits <- list(axis = "y", range = look$limits)
-  if (!is.null(look$limits) && (length(look$limits$range) != 2 || isTRUE(look$limits$range[1] >= look$limits$range[2]))) bad("`limits` are two rising numbers.")
+  if (!is.null(look$limits) && (length(look$limits$range) != 2 ||
+    isTRUE(look$limits$range[1] >= look$limits$range[2]))) bad("`limits` are two rising numbers.")
   if (!is.null(look$mark) && is.null(look$mark[[1]]$column)) look$mark <- check_conditions(study, look$mark, NULL)
   look
 }
 
 #' What a kind of figure is called
 #' @noRd
-kind_word <- function(kind) c(box = "box plot", bar = "bar chart", line = "line chart", scatter = "scatter plot", density = "density plot", violin = "violin plot", qq = "quantile plot", dot = "dot plot",
+kind_word <- function(kind) c(box = "box plot", bar = "bar chart", line = "line chart", scatter = "scatter plot", density = "density plot",
+  violin = "violin plot", qq = "quantile plot", dot = "dot plot",
                               pie = "pie chart", mosaic = "mosaic plot", heatmap = "heat map", histogram = "histogram")[[kind]]

@@ -42,15 +42,18 @@ with_wishes <- function(verdict, look) {
 #' @noRd
 say_look <- function(look) {
   c(if (!is.null(look$colour)) sprintf("Coloured by %s.", look$colour), if (!is.null(look$panel)) sprintf("One panel for each %s.", look$panel),
-    if (!is.null(look$order)) sprintf("Groups in the order of their %s.", look$order), if (!is.null(look$log)) sprintf("The %s axis is logarithmic.", look$log),
-    if (!is.null(look$line_at)) sprintf("A line is drawn at %s.", format_plain(look$line_at)), if (!is.null(look$mean_line)) sprintf("A line is drawn at the %s.", look$mean_line),
+    if (!is.null(look$order)) sprintf("Groups in the order of their %s.", look$order),
+      if (!is.null(look$log)) sprintf("The %s axis is logarithmic.", look$log),
+    if (!is.null(look$line_at)) sprintf("A line is drawn at %s.", format_plain(look$line_at)),
+      if (!is.null(look$mean_line)) sprintf("A line is drawn at the %s.", look$mean_line),
     if (!is.null(look$mark)) sprintf("Marked: rows where %s.", paste(vapply(look$mark, plain_filter, ""), collapse = " and ")))
 }
 
 #' "what can I ask?"
 #' @noRd
 asks_for_help <- function(text) {
-  grepl("^(help|(so )?what (else )?(can|could|should|may|might) (i|we|you) (ask|answer|do|find out)( next| here| of (this|the) data| about (this|the) data| with (this|the) data)?|what questions (can|could) .*)[?!. ]*$",
+  grepl(paste0("^(help|(so )?what (else )?(can|could|should|may|might) (i|we|you) (ask|answer|do|find out)( next| here| of (this|the) data| ",
+      "about (this|the) data| with (this|the) data)?|what questions (can|could) .*)[?!. ]*$"),
         text, ignore.case = TRUE)
 }
 
@@ -169,7 +172,8 @@ vague_condition <- function(state, mentions, task) {
   for (m in mentions) {
     plain <- m$adjective && state$type[m$at] == "adjective" && !grepl("(er|est)$", item_norm(state, m$at))
     before <- item_norm(state, m$at - 1)
-    if (plain && before %in% c("on", "in", "for", "during", "of", "among", "with", "at") && !item_norm(state, m$at + 1) %in% c("", "and", "or", "than")) return(m)
+    if (plain && before %in% c("on", "in", "for", "during", "of", "among", "with", "at") && !item_norm(state, m$at + 1) %in% c("", "and", "or",
+      "than")) return(m)
   }
   NULL
 }
@@ -180,7 +184,8 @@ vague_verdict <- function(state, reading, m) {
   for (slot in c("outcome", "by", "predictors")) r[[slot]] <- setdiff(r[[slot]], name)
   r$filters <- c(r$filters, list(new_filter(name, if (m$low) "<=" else ">", 0)))
   r$assumed <- character()
-  choice_verdict(state, reading, list(finish_reading(r)), sprintf("%s leaves open from which value of %s on. Name it (\"with %s above 5\"), or choose the reading below.",
+  choice_verdict(state, reading, list(finish_reading(r)),
+    sprintf("%s leaves open from which value of %s on. Name it (\"with %s above 5\"), or choose the reading below.",
                                                                  quoted(m$text), quoted(name), name))
 }
 
@@ -192,7 +197,8 @@ loose_numbers <- function(state, task) {
   if (asks_for_baseline(state)) at <- at[vapply(at, function(k) item_norm(state, k - 1) != "table", NA)]
   # number words ("two drugs", "the three arms") count things; only figures and words of quantity state a condition
   at <- at[vapply(at, function(k) grepl("^-?[0-9.]", item_norm(state, k)) && !is_setting(state, k), NA)]
-  at[!vapply(at, function(k) grepl("^(way|sided|tailed|groups?|arms?|levels?|times?|clusters?|segments?|factors?|components?|dimensions?)$", item_norm(state, k + 1)), NA)]
+  at[!vapply(at, function(k) grepl("^(way|sided|tailed|groups?|arms?|levels?|times?|clusters?|segments?|factors?|components?|dimensions?)$",
+    item_norm(state, k + 1)), NA)]
 }
 
 forgives_unknown <- function(task) task %in% c("overview", "quality", "sample_size", "explain", "themes", "advise")
@@ -246,10 +252,14 @@ group_assumptions <- function(state, reading) {
 #' "what is interesting here", "analyse everything", "what should I look at first"
 #' @noRd
 asks_for_screening <- function(text) {
-  grepl(paste0("^ *(please |can you |could you )*(what( is|'s| are)? (the )?(most )?(interesting|notable|worth (looking at|knowing)|standing out|stands out|surprising)( things?| patterns?)?( here| in (this|the|my) (data|file|study))?|",
-               "(analy[sz]e|explore|examine|test|investigate|look at) (everything|all( of it)?|it all|the (whole )?data(set)?|this data(set)?|all (the )?(columns|variables|relations|relationships|pairs))|",
-               "what (should|could|can) i look at( first| next)?|what (goes|hangs|belongs) together( here| in (this|the) data)?|find (me )?(interesting|notable|the) (things|patterns|relations|relationships)( in (this|the) data)?|",
-               "(are there )?any(thing)? (interesting|notable)( patterns| relations)?( here| in (this|the) data)?|which (columns|variables) (are related|go together)( to each other| with each other)?)[?.! ]*$"),
+  grepl(paste0(paste0("^ *(please |can you |could you )*(what( is|'s| are)? (the )?(most )?(interesting|notable|worth (looking ",
+      "at|knowing)|standing out|stands out|surprising)( things?| patterns?)?( here| in (this|the|my) (data|file|study))?|"),
+               paste0("(analy[sz]e|explore|examine|test|investigate|look at) (everything|all( of it)?|it all|the (whole )?data(set)?|this ",
+                   "data(set)?|all (the )?(columns|variables|relations|relationships|pairs))|"),
+               paste0("what (should|could|can) i look at( first| next)?|what (goes|hangs|belongs) together( here| in (this|the) data)?|find ",
+                   "(me )?(interesting|notable|the) (things|patterns|relations|relationships)( in (this|the) data)?|"),
+               paste0("(are there )?any(thing)? (interesting|notable)( patterns| relations)?( here| in (this|the) data)?|which ",
+                   "(columns|variables) (are related|go together)( to each other| with each other)?)[?.! ]*$")),
         text, ignore.case = TRUE)
 }
 
@@ -259,7 +269,8 @@ screening_verdict <- function(study) {
   vocabulary <- study_vocabulary(study)
   columns <- vocabulary$columns
   home <- columns$table == names(data_tables(study))[1]
-  ok <- home & !columns$role %in% c("weight") & (columns$kind %in% c("number", "count", "ordered", "yes_no") | (columns$kind == "category" & columns$distinct <= 12))
+  ok <- home & !columns$role %in% c("weight") & (columns$kind %in% c("number", "count", "ordered",
+    "yes_no") | (columns$kind == "category" & columns$distinct <= 12))
   names <- columns$name[ok]
   r <- new_reading("relate")
   if (length(names) < 2) return(new_verdict("cannot_answer", finish_reading(r), "This data holds fewer than two columns that can be related."))

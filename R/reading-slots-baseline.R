@@ -1,7 +1,9 @@
 # "baseline characteristics by arm", "are the arms balanced": who is in the groups.
 
 asks_for_baseline <- function(state) {
-  grepl("\\b(table (1|one)|baseline (characteristics|table|balance|differences|comparison|comparability)|(patient|participant|sample|subject)? ?characteristics( of| by| per| for| in|$)|demographics?|(well[- ]|un)?balanced|comparable at baseline)\\b",
+  grepl(paste0("\\b(table (1|one)|baseline ",
+      "(characteristics|table|balance|differences|comparison|comparability)|(patient|participant|sample|subject)? ?characteristics( of| by| per| ",
+      "for| in|$)|demographics?|(well[- ]|un)?balanced|comparable at baseline)\\b"),
         state$text, ignore.case = TRUE) && !grepl("characteristic curve", state$text, ignore.case = TRUE)
 }
 
@@ -20,18 +22,21 @@ fill_baseline <- function(state, mentions, r) {
     treatment <- treatment[columns$kind[treatment] %in% c("category", "yes_no", "ordered")]
     if (length(treatment)) { by <- columns$name[treatment[1]]; r$assumed <- c(r$assumed, sprintf("Took %s as the groups.", by)) }
   }
-  ok <- columns$kind %in% c("number", "count", "ordered", "category", "yes_no") & columns$role != "weight" & (columns$distinct <= 20 | columns$kind %in% c("number", "count"))
+  ok <- columns$kind %in% c("number", "count", "ordered", "category",
+    "yes_no") & columns$role != "weight" & (columns$distinct <= 20 | columns$kind %in% c("number", "count"))
   home <- if (length(by)) columns$table[match(by, columns$name)] else columns$table[1]
   named <- setdiff(column_names_of(state, mentions), by)
   rest <- setdiff(columns$name[ok & columns$table == home], by)
   # what happened or was measured afterwards is no baseline
-  after <- grepl("(^|[_. ])(after|post|followup|follow_up|final|end|outcome|week_?[0-9]+|month_?[0-9]+|t[1-9])$|^(post|final)[_. ]|(days|weeks|months|time)_to_|relaps|adverse|_event|event_|death|died|surviv|outcome", tolower(rest))
+  after <- grepl(paste0("(^|[_. ])(after|post|followup|follow_up|final|end|outcome|week_?[0-9]+|month_?[0-9]+|t[1-9])$|^(post|final)[_. ",
+      "]|(days|weeks|months|time)_to_|relaps|adverse|_event|event_|death|died|surviv|outcome"), tolower(rest))
   # an event whose time is there ("swarmed", "days_to_swarm") happened later as well
   what <- unlist(stems_of(name_words(sub("^.*_to_", "", rest[grepl("_to_", rest)]))))
   after <- after | vapply(stems_of(name_words(rest)), function(s) any(s %in% what), NA)
   r$by <- by
   r$outcome <- if (length(named) >= 2) named else rest[!after]
-  if (length(named) < 2) r$assumed <- c(r$assumed, sprintf("All columns that describe the rows are shown: %s%s.", some_of(r$outcome, 12), if (any(after)) sprintf("; left out, as measured later: %s", some_of(rest[after], 6)) else ""))
+  if (length(named) < 2) r$assumed <- c(r$assumed, sprintf("All columns that describe the rows are shown: %s%s.", some_of(r$outcome, 12),
+    if (any(after)) sprintf("; left out, as measured later: %s", some_of(rest[after], 6)) else ""))
   r$extra$baseline <- TRUE
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r

@@ -33,7 +33,8 @@ fill_compare <- function(state, mentions, r) {
   }
   # "is the rating higher than 60": nothing else is asked about, so the number is what the column is compared with
   edge <- if (!length(r$outcome) && !length(r$by) && !length(state$groups) && length(state$filters) == 1) state$filters[[1]]
-  measured <- !is.null(edge) && edge$op %in% c("<", ">") && is.numeric(edge$value) && state$vocabulary$columns$kind[match(edge$column, state$vocabulary$columns$name)] %in% c("number", "count")
+  measured <- !is.null(edge) && edge$op %in% c("<", ">") && is.numeric(edge$value) && state$vocabulary$columns$kind[match(edge$column,
+    state$vocabulary$columns$name)] %in% c("number", "count")
   if (measured && grepl("^ *(is|are|was|were|does|do|did)\\b", state$text, ignore.case = TRUE)) {
     r$outcome <- edge$column
     r$extra$null_value <- edge$value
@@ -44,8 +45,10 @@ fill_compare <- function(state, mentions, r) {
   r$extra$outcome_mentions <- parts$outcome
   r <- settle_more_common(state, parts$outcome, r)
   # "do children on free meals score lower": the one column of levels divides, what is lower was not named
-  lone <- length(r$outcome) == 1 && !length(r$by) && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] %in% c("yes_no", "category") &&
-    grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b", state$text, ignore.case = TRUE) && !grepl("more (often|likely|common)|less (often|likely|common)", state$text, ignore.case = TRUE)
+  lone <- length(r$outcome) == 1 && !length(r$by) && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] %in%
+    c("yes_no", "category") &&
+    grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b", state$text, ignore.case = TRUE) &&
+      !grepl("more (often|likely|common)|less (often|likely|common)", state$text, ignore.case = TRUE)
   if (lone) { r$by <- r$outcome; r$outcome <- character() }
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
   r$extra$missing <- missing
@@ -188,7 +191,8 @@ fill_against_value <- function(state, mentions, r) {
   }
   columns <- state$vocabulary$columns
   at <- match(r$outcome[1], columns$name)
-  if (length(r$outcome) == 1 && is.null(r$extra$event) && isTRUE(state$flags$null_percent) && columns$kind[at] == "category" && columns$distinct[at] == 2) {
+  if (length(r$outcome) == 1 && is.null(r$extra$event) && isTRUE(state$flags$null_percent) && columns$kind[at] == "category" &&
+    columns$distinct[at] == 2) {
     levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == at])
     named <- levels[vapply(levels, function(l) grepl(paste0("\\b", tolower(l)), tolower(state$text), fixed = FALSE), NA)]
     r$extra$event <- new_filter(r$outcome, "==", c(named, columns$last_level[at])[1])
@@ -206,13 +210,16 @@ settle_more_common <- function(state, outcome, r) {
   event <- r$outcome[kind(r$outcome) %in% c("yes_no", "category")]
   # "low birth weight", where Low is a yes/no column beside the weight itself
   if (length(r$outcome) > 1 && length(event) == 1 && length(r$by)) r$outcome <- event
-  subject_first <- grepl("^ *(do|does|did|are|were|have|has)\\b", state$text, ignore.case = TRUE) && !grepl("more (common|frequent|prevalent)", state$text, ignore.case = TRUE)
-  if (length(event) == 1 && length(r$outcome) == 1 && length(r$by) == 1 && kind(r$by) %in% c("yes_no", "category") && !length(r$extra$levels) && subject_first) {
+  subject_first <- grepl("^ *(do|does|did|are|were|have|has)\\b", state$text, ignore.case = TRUE) && !grepl("more (common|frequent|prevalent)",
+    state$text, ignore.case = TRUE)
+  if (length(event) == 1 && length(r$outcome) == 1 && length(r$by) == 1 && kind(r$by) %in% c("yes_no", "category") && !length(r$extra$levels) &&
+    subject_first) {
     both <- c(r$outcome, r$by); r$outcome <- both[2]; r$by <- both[1]
   }
   # "is low birth weight more common among smokers": the group named is the side, not a condition
   side <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
-  if (length(r$by) == 1 && kind(r$by) == "yes_no" && length(side) == 1 && column_of(state, side[[1]]$column) != r$by && !grepl("^ *(do|does|did)", state$text, ignore.case = TRUE)) {
+  if (length(r$by) == 1 && kind(r$by) == "yes_no" && length(side) == 1 && column_of(state, side[[1]]$column) != r$by && !grepl("^ *(do|does|did)",
+    state$text, ignore.case = TRUE)) {
     r$outcome <- r$by
     r$by <- column_of(state, side[[1]]$column)
     r$filters <- Filter(function(f) f$column != r$by, r$filters)

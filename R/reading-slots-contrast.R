@@ -23,7 +23,8 @@ contrast_named <- function(state) {
 split_sides <- function(state, g) {
   at <- sort(g$at)
   if (length(at) < 3) return(NULL)
-  turns <- which(vapply(state$items, function(i) i$norm %in% c("against", "versus", "vs", "than", "to", "with", "from", "compared with", "compared to",
+  turns <- which(vapply(state$items, function(i) i$norm %in% c("against", "versus", "vs", "than", "to", "with", "from", "compared with",
+    "compared to",
                                                               "different from", "differ from"), NA))
   turns <- turns[turns > at[1] & turns < at[length(at)]]
   if (!length(turns)) return(NULL)

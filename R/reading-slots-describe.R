@@ -60,7 +60,8 @@ fill_frequency <- function(state, mentions, r) {
   r$extra$outcome_mentions <- mentions
   # "the proportion with bacteria by week": a share needs what it is a share of
   if (share && !length(r$extra$event) && !length(r$outcome) && length(r$by)) r$extra$missing <- "outcome"
-  if (share && !length(r$extra$event) && length(r$outcome) && !length(r$by) && length(mentions) == 1 && mentions[[1]]$marker == "by" && !is_level_kind(kind_at(state, mentions[[1]]$column))) {
+  if (share && !length(r$extra$event) && length(r$outcome) && !length(r$by) && length(mentions) == 1 && mentions[[1]]$marker == "by" &&
+    !is_level_kind(kind_at(state, mentions[[1]]$column))) {
     r$by <- r$outcome; r$outcome <- character(); r$extra$missing <- "event_column"
   }
   r

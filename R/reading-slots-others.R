@@ -16,7 +16,9 @@ fill_rank <- function(state, mentions, r) {
   rows <- rows & columns$unique[match(r$by, columns$name)]
   if (is.null(r$statistic)) r$by <- r$by[!rows]
   # what is sold, earned or spent adds up
-  if (length(r$by) && is.null(r$statistic) && grepl("\\b(sold|sell|sells|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b", state$text, ignore.case = TRUE)) {
+  if (length(r$by) && is.null(r$statistic) &&
+    grepl("\\b(sold|sell|sells|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b", state$text,
+      ignore.case = TRUE)) {
     r$statistic <- "sum"
     r$assumed <- c(r$assumed, "Groups are ranked by their total.")
   }
@@ -25,7 +27,8 @@ fill_rank <- function(state, mentions, r) {
   if (!length(r$by)) r$statistic <- NULL
   r$top <- asked_top(state)
   # of what is bad the worst is the most
-  if (length(r$outcome) && !is.null(r$top) && any(norms_of(state) %in% c("worst", "best")) && grepl("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|pollut|missing|incident|sick", tolower(r$outcome))) {
+  if (length(r$outcome) && !is.null(r$top) && any(norms_of(state) %in% c("worst", "best")) &&
+    grepl("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|pollut|missing|incident|sick", tolower(r$outcome))) {  # nolint: line_length_linter.
     r$top$order <- if (any(norms_of(state) == "worst")) "highest" else "lowest"
     r$assumed <- c(r$assumed, sprintf("Took more %s to be worse.", r$outcome))
   }
@@ -45,7 +48,8 @@ asked_top <- function(state) {
   count <- vapply(which(state$type == "number" & !state$used), function(k) state$items[[k]]$value, 1)
   n <- if (length(count)) count[1] else if (every) NULL else 1
   share <- which(state$type == "number" & vapply(seq_len(state$n), function(k) item_norm(state, k + 1) %in% c("%", "percent", "per cent"), NA))
-  if (length(share) && length(count) && identical(state$items[[share[1]]]$value, count[1])) return(list(n = 1L, order = if (low) "lowest" else "highest", percent = count[1]))
+  if (length(share) && length(count) && identical(state$items[[share[1]]]$value, count[1])) return(list(n = 1L,
+    order = if (low) "lowest" else "highest", percent = count[1]))
   if (is.null(n)) return(NULL)
   list(n = as.integer(n), order = if (low) "lowest" else "highest")
 }
@@ -71,10 +75,12 @@ fill_trend <- function(state, mentions, r) {
   r$outcome <- column_names_of(state, mentions[kinds %in% c("number", "count", "ordered", "yes_no")])
   r$time <- asked_time(state)
   # what takes few values divides, unless it is what is measured
-  divides <- kinds == "category" | (vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA) & !kinds %in% c("date", "datetime", "id"))
+  divides <- kinds == "category" | (vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA) & !kinds %in% c("date",
+    "datetime", "id"))
   r$by <- setdiff(column_names_of(state, mentions[divides]), r$time$column)
   r$outcome <- setdiff(r$outcome, c(r$by, r$time$column))
-  if (is.null(r$method_asked) && grepl("\\bwhen did\\b.*\\b(change|shift|jump|drop|rise|fall|break)\\b", state$text, ignore.case = TRUE)) r$method_asked <- "change_points"
+  if (is.null(r$method_asked) && grepl("\\bwhen did\\b.*\\b(change|shift|jump|drop|rise|fall|break)\\b", state$text,
+    ignore.case = TRUE)) r$method_asked <- "change_points"
   ranked <- period_ranked(state)
   if (!is.null(ranked) && !is.null(r$time)) {
     r$time$every <- ranked$every
@@ -168,7 +174,8 @@ fill_pool <- function(state, mentions, r) {
   raw <- if (length(r$outcome) < 2) raw_study_columns(columns)
   if (!is.null(raw)) {
     r$outcome <- raw$columns
-    measure <- switch(raw$kind, counts = if (grepl("risk ratio|relative risk", text)) "risk_ratio" else "odds_ratio", means = if (grepl("standardi[sz]ed|hedges|smd|cohen", text)) "standardised_difference" else "mean_difference", "correlation")
+    measure <- switch(raw$kind, counts = if (grepl("risk ratio|relative risk", text)) "risk_ratio" else "odds_ratio",
+      means = if (grepl("standardi[sz]ed|hedges|smd|cohen", text)) "standardised_difference" else "mean_difference", "correlation")
     r$extra$studies <- list(kind = raw$kind, measure = measure)
     r$assumed <- c(r$assumed, sprintf("The %s of each study is computed from %s.", gsub("_", " ", measure), some_of(raw$columns, 6)))
   }

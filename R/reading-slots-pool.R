@@ -7,7 +7,8 @@ study_column <- function(name) {
   bare <- gsub("[^a-z0-9]+", "_", tolower(name_words(name)))
   first <- "1|t|trt|treat|treatment|treated|exp|experimental|intervention|active|drug|new|exposed"
   second <- "2|c|ctl|ctrl|control|controls|placebo|comparison|comparator|standard|old|unexposed"
-  roles <- c(events = "events?|deaths?|cases?|responders?|responses?|successes|failures|x|e", n = "n|total|totals|size|patients|subjects|sample|sample_size|number", mean = "mean|m|avg|average", sd = "sd|s|stdev|std|std_dev")
+  roles <- c(events = "events?|deaths?|cases?|responders?|responses?|successes|failures|x|e",
+    n = "n|total|totals|size|patients|subjects|sample|sample_size|number", mean = "mean|m|avg|average", sd = "sd|s|stdev|std|std_dev")
   for (role in names(roles)) for (arm in 1:2) {
     who <- if (arm == 1) first else second
     if (grepl(sprintf("^(%s)_?(%s)$|^(%s)_(%s)$", roles[[role]], who, who, roles[[role]]), bare)) return(list(role = role, arm = arm))
@@ -26,7 +27,8 @@ raw_study_columns <- function(columns) {
   if (!anyNA(counts)) return(list(kind = "counts", columns = counts))
   means <- c(pick("mean", 1), pick("sd", 1), pick("n", 1), pick("mean", 2), pick("sd", 2), pick("n", 2))
   if (!anyNA(means)) return(list(kind = "means", columns = means))
-  r <- numeric[grepl("^(r|cor|correlation|pearson|ri)$", tolower(numeric))][1]; n <- numeric[grepl("^(n|ni|size|sample_size|total)$", tolower(numeric))][1]
+  r <- numeric[grepl("^(r|cor|correlation|pearson|ri)$", tolower(numeric))][1]; n <- numeric[grepl("^(n|ni|size|sample_size|total)$",
+    tolower(numeric))][1]
   if (!is.na(r) && !is.na(n)) return(list(kind = "correlations", columns = c(r, n)))
   NULL
 }

@@ -10,7 +10,8 @@ fill_sample_size <- function(state, mentions, r) {
   is_power <- grepl("power", after) | (grepl("power", around) & share %in% c(0.8, 0.85, 0.9, 0.95))
   is_alpha <- !is_power & grepl("alpha|level|significance", around) & share <= 0.2
   before <- vapply(at, function(k) paste(vapply((k - 3):(k - 1), function(j) item_norm(state, j), ""), collapse = " "), "")
-  is_sd <- !is_power & !is_alpha & grepl("(\\bsd|standard deviations?|spread)( of| is| =)?$|(\\bsd|standard deviations?) (of|is|=) ?(about|around)?$", trimws(before))
+  is_sd <- !is_power & !is_alpha & grepl(paste0("(\\bsd|standard deviations?|spread)( of| is| =)?$|(\\bsd|standard deviations?) (of|is|=) ",
+      "?(about|around)?$"), trimws(before))
   is_groups <- !is_power & !is_sd & grepl("^groups?|^arms?", after) & value == round(value)
   is_size <- !is_power & !is_groups & !is_sd & value >= 4 & value == round(value) & !percent & grepl(paste0("^(per (group|arm)|rows|people|patien",
       "ts|participants|persons|subjects|students|animals|hives|pairs|in each|each|in total)"), after)
@@ -35,7 +36,8 @@ fill_sample_size <- function(state, mentions, r) {
 
 effect_to_see <- function(state, values, percent, groups) {
   words <- paste(tolower(state$text), paste(vapply(state$items, `[[`, "", "norm"), collapse = " "))
-  one <- grepl("\\bpaired\\b|before and after|pre[- ]post|same (patients|subjects|people|units|persons)|one[- ]sample|single group|one group|cross[- ]?over", words)
+  one <- grepl(paste0("\\bpaired\\b|before and after|pre[- ]post|same (patients|subjects|people|units|persons)|one[- ]sample|single group|one ",
+      "group|cross[- ]?over"), words)
   kind <- if (grepl("equivalen", words)) "equivalence" else if (one) "paired" else if (grepl("correlat", words)) "correlation" else "mean"
   if (!length(values)) return(list(what = kind))
   if (kind == "equivalence") return(list(what = kind, effect = abs(values[1])))

@@ -8,7 +8,8 @@ rate_asked <- function(state, mentions) {
     a <- mentions[[i]]; b <- mentions[[j]]
     if (i == j || !between_says_per(state, a$at, b$at)) next
     many <- state$vocabulary$columns$distinct[b$column] > 12
-    if (kind_at(state, a$column) %in% c("number", "count") && kind_at(state, b$column) %in% c("number", "count") && many) return(list(top = a, base = b))
+    if (kind_at(state, a$column) %in% c("number", "count") && kind_at(state, b$column) %in% c("number", "count") && many) return(list(top = a,
+      base = b))
   }
   NULL
 }
@@ -25,7 +26,8 @@ fill_rate <- function(state, mentions, r, found) {
   r <- with_filters(state, r)
   r$outcome <- column_of(state, found$top$column)
   r$predictors <- column_of(state, found$base$column)
-  rest <- Filter(function(m) !m$column %in% c(found$top$column, found$base$column) && can_group(state, m$column) && kind_at(state, m$column) != "id", mentions)
+  rest <- Filter(function(m) !m$column %in% c(found$top$column, found$base$column) && can_group(state, m$column) && kind_at(state,
+    m$column) != "id", mentions)
   r$by <- column_names_of(state, rest)
   r$statistic <- NULL
   r$extra$rate <- TRUE
@@ -48,10 +50,14 @@ rate_verdict <- function(state, mentions, reading, m) {
   columns <- state$vocabulary$columns
   bases <- which(columns$kind %in% c("number", "count") & columns$distinct > 12 & columns$role == "" & seq_len(nrow(columns)) != m$column)
   # columns that sound like what is counted over come first
-  bases <- bases[order(!grepl("hold|popul|expos|person|people|total|visit|year|day|hour|n$|size|number|count|trial|sampl", tolower(columns$name[bases])))]
-  choices <- lapply(utils::head(bases, 3), function(b) finish_reading(fill_rate(state, mentions, new_reading("describe"), list(top = m, base = list(column = b)))))
+  bases <- bases[order(!grepl("hold|popul|expos|person|people|total|visit|year|day|hour|n$|size|number|count|trial|sampl",
+    tolower(columns$name[bases])))]
+  choices <- lapply(utils::head(bases, 3), function(b) finish_reading(fill_rate(state, mentions, new_reading("describe"), list(top = m,
+    base = list(column = b)))))
   choices <- c(choices, list(finish_reading(reading)))
-  choice_verdict(state, reading, choices, sprintf("A rate of %s needs what it is per. Choose one of the readings below, by number or in your own words.", quoted(column_of(state, m$column))))
+  choice_verdict(state, reading, choices,
+    sprintf("A rate of %s needs what it is per. Choose one of the readings below, by number or in your own words.", quoted(column_of(state,
+      m$column))))
 }
 
 #' "what share of spend comes from each region": a measured column whose total divides over a column of levels

@@ -3,7 +3,9 @@
 fill_relate <- function(state, mentions, r) {
   kinds <- mention_kinds(state, mentions)
   # strata of two measured columns are groups of their own; of two columns of levels they are allowed for
-  if (sum(kinds %in% c("number", "count")) == 2 && length(mentions) == 3) mentions <- lapply(mentions, function(m) { if (kind_at(state, m$column) %in% c("category", "yes_no") && grepl("within each$", paste(item_norm(state, m$at - 2), item_norm(state, m$at - 1)))) m$marker <- "by"; m })
+  if (sum(kinds %in% c("number", "count")) == 2 && length(mentions) == 3) mentions <- lapply(mentions, function(m) { if (kind_at(state,
+    m$column) %in% c("category", "yes_no") && grepl("within each$", paste(item_norm(state, m$at - 2), item_norm(state,
+      m$at - 1)))) m$marker <- "by"; m })
   else mentions <- mark_strata(state, mentions)
   r <- note_adjusted(state, mentions, r)
   rest <- Filter(function(m) m$marker != "adjust", mentions)
@@ -25,8 +27,10 @@ fill_relate <- function(state, mentions, r) {
   r$outcome <- utils::head(names, 1)
   r$predictors <- names[-1]
   # "correlation of A and B in each class"
-  grouped <- vapply(rest, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered" && (m$marker == "by" || grepl("\\b(each|every|per)$", item_norm(state, m$at - 1))), NA)
-  if (is.null(r$method_asked) || identical(r$method_asked, "pearson")) if (length(rest) == 3 && sum(grouped) == 1 && all(kind_of_names(state, names[!grouped]) %in% c("number", "count"))) {
+  grouped <- vapply(rest, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered" && (m$marker == "by" ||
+    grepl("\\b(each|every|per)$", item_norm(state, m$at - 1))), NA)
+  if (is.null(r$method_asked) || identical(r$method_asked, "pearson")) if (length(rest) == 3 && sum(grouped) == 1 && all(kind_of_names(state,
+    names[!grouped]) %in% c("number", "count"))) {
     r$outcome <- names[!grouped][1]; r$predictors <- names[!grouped][2]; r$by <- names[grouped]
     r$extra$by_group <- TRUE; r$method_asked <- NULL
     r$extra$outcome_mentions <- rest
@@ -113,7 +117,8 @@ take_offset <- function(state, rest, r) {
 take_stated_values <- function(state, r) {
   asks <- grepl("\\b(predict|expect(ed)?|estimate)\\b.*\\b(for|with|when|if|at|of|given)\\b", state$text, ignore.case = TRUE)
   columns <- state$vocabulary$columns
-  stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1 && columns$kind[g$column] %in% c("number", "count"), state$groups)
+  stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1 && columns$kind[g$column] %in% c("number", "count"),
+    state$groups)
   stated <- Filter(function(g) !column_of(state, g$column) %in% r$outcome, stated)
   if (!asks || !length(stated)) return(r)
   names <- vapply(stated, function(g) column_of(state, g$column), "")
@@ -133,7 +138,8 @@ take_rules <- function(state, mentions, r) {
   ids <- state$vocabulary$columns$name[state$vocabulary$columns$kind == "id"]
   if (r$outcome[1] %in% ids) return(r)
   r$predictors <- other_predictors(state, r$outcome)
-  if (length(r$predictors)) r$assumed <- c(r$assumed, sprintf("All other columns that can divide the rows are considered: %s.", some_of(r$predictors, 12)))
+  if (length(r$predictors)) r$assumed <- c(r$assumed, sprintf("All other columns that can divide the rows are considered: %s.",
+    some_of(r$predictors, 12)))
   r
 }
 

@@ -17,7 +17,8 @@ fill_structure <- function(state, mentions, r) {
     home <- columns$table[1]
     measured <- columns$name[scale & columns$kind != "yes_no" & columns$table == home]
     r$outcome <- if (asks_for_items(state) && length(items) >= 3) items else measured
-    if (length(r$outcome)) r$assumed <- c(r$assumed, sprintf("Took %s: %s.", if (identical(r$outcome, items)) "all items" else "all measured columns", some_of(r$outcome, 12)))
+    if (length(r$outcome)) r$assumed <- c(r$assumed, sprintf("Took %s: %s.", if (identical(r$outcome,
+      items)) "all items" else "all measured columns", some_of(r$outcome, 12)))
   }
   r$by <- character()
   r$extra$pieces <- asked_pieces(state)
@@ -33,13 +34,15 @@ item_columns <- function(state) {
   if (!length(sizes)) character() else columns$name[columns$item_set == which.max(sizes)]
 }
 
-asks_for_items <- function(state) grepl("\\b(items|statements|questions|ratings|scales?|answers|questionnaire|survey)\\b", state$text, ignore.case = TRUE)
+asks_for_items <- function(state) grepl("\\b(items|statements|questions|ratings|scales?|answers|questionnaire|survey)\\b", state$text,
+  ignore.case = TRUE)
 
 #' "three clusters", "2 factors"
 #' @noRd
 asked_pieces <- function(state) {
   words <- c("one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
-  pattern <- sprintf("\\b([0-9]{1,2}|%s) (main |underlying |latent |similar |natural |different )?(clusters?|groups?|segments?|types?|factors?|components?|dimensions?)\\b", paste(words, collapse = "|"))
+  pattern <- sprintf(paste0("\\b([0-9]{1,2}|%s) (main |underlying |latent |similar |natural |different ",
+      ")?(clusters?|groups?|segments?|types?|factors?|components?|dimensions?)\\b"), paste(words, collapse = "|"))
   found <- regmatches(tolower(state$text), regexec(pattern, tolower(state$text)))[[1]]
   if (!length(found)) return(NULL)
   n <- suppressWarnings(as.integer(found[2]))

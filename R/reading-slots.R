@@ -27,8 +27,10 @@ fill_task <- function(state, mentions, task) {
   if (task == "equivalence") r$extra$margin <- asked_margin(state)
   r$extra$mix <- grepl("\\b(mix|makeup|make-up|composition|breakdown) of\\b", state$text, ignore.case = TRUE)
   r$extra$type_three <- grepl("\\btype[- ]?(iii|3|three)\\b", state$text, ignore.case = TRUE)
-  effect <- regmatches(state$text, regexpr("\\b(risk|odds) ratio|relative risk|risk difference|difference in (risk|proportion|share)s?", state$text, ignore.case = TRUE))
-  if (length(effect)) r$extra$effect <- if (grepl("odds", effect, ignore.case = TRUE)) "odds_ratio" else if (grepl("difference", effect, ignore.case = TRUE)) "risk_difference" else "risk_ratio"
+  effect <- regmatches(state$text, regexpr("\\b(risk|odds) ratio|relative risk|risk difference|difference in (risk|proportion|share)s?",
+    state$text, ignore.case = TRUE))
+  if (length(effect)) r$extra$effect <- if (grepl("odds", effect, ignore.case = TRUE)) "odds_ratio" else if (grepl("difference", effect,
+    ignore.case = TRUE)) "risk_difference" else "risk_ratio"
   r$extra$stratified <- grepl("\\b(stratif|strata)", state$text, ignore.case = TRUE)
   rate <- if (is.null(method) && task %in% c("describe", "rank", "relate", "compare", "frequency", "predict", "trend")) rate_asked(state, mentions)
   if (!is.null(rate)) return(fill_rate(state, mentions, r, rate))

@@ -40,7 +40,8 @@ tasks_of_methods <- function() {
                "fisher_exact", "trend_proportions", "cochran_mantel_haenszel"),
     predict = c("linear_regression", "robust_linear_regression", "weighted_linear_regression", "logistic_regression",
                 "poisson_regression",
-                "negative_binomial_regression", "ordinal_regression", "multinomial_regression", "clustered_regression", "penalised_logistic", "mixed_model", "mixed_linear",
+                "negative_binomial_regression", "ordinal_regression", "multinomial_regression", "clustered_regression", "penalised_logistic",
+                  "mixed_model", "mixed_linear",
                 "mixed_logistic",
                 "polynomial_regression", "spline_regression", "decision_tree", "regression_tree", "classification_tree",
                 "random_forest"),
@@ -101,11 +102,14 @@ phrase_scores <- function(state, mentions, kinds, score) {
       score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
   if (grepl("\\bhazards?\\b", state$text, ignore.case = TRUE)) score["survival"] <- score["survival"] + 2
   # the size of a sample, whichever test it is for
-  if (grepl("\\bsample size (for|to|needed|required|of a|do)\\b|\\b(can|could|would|will|do|does) (i|we|you|it|this) (be able to )?(detect|see)\\b|how (many|large|big).{1,60}\\b(need|needed|required)\\b.{0,40}\\b(detect|power|see|show)\\b|\\bdetectable\\b", state$text, ignore.case = TRUE)) {
+  if (grepl(paste0("\\bsample size (for|to|needed|required|of a|do)\\b|\\b(can|could|would|will|do|does) (i|we|you|it|this) (be able to ",
+      ")?(detect|see)\\b|how (many|large|big).{1,60}\\b(need|needed|required)\\b.{0,40}\\b(detect|power|see|show)\\b|\\bdetectable\\b"),
+        state$text, ignore.case = TRUE)) {
     score["sample_size"] <- score["sample_size"] + 3
   }
   if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
-  if (grepl("\\b(overall|pooled|combined|summary)\\b.*\\b(across|over|from) (the |these |all |all the )?(studies|trials)\\b", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 2
+  if (grepl("\\b(overall|pooled|combined|summary)\\b.*\\b(across|over|from) (the |these |all |all the )?(studies|trials)\\b", state$text,
+    ignore.case = TRUE)) score["pool"] <- score["pool"] + 2
   if (grepl("forest plot|forest figure", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 1.5
   if (score["forecast"] > 0.25 &&
       grepl("\\b(forecast|project|extrapolat|predict)\\w*\\b.*\\b(next|coming|ahead|following)\\b|\\bforecast",
@@ -127,17 +131,22 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "which kinds of hives have the highest yield": rules that divide the rows
   if (asks_for_kinds(state, mentions)) score["predict"] <- score["predict"] + 2.5
   # "is smoking more common in men": shares of two sides, not a count of one
-  if (says_more_common(state) && score["sample_size"] < 0.5 && !any(vapply(state$groups, function(g) isTRUE(g$numeric), NA)) && any(c(kinds, vapply(state$groups, function(g) kind_at(state, g$column), "")) %in% c("yes_no", "category"))) { score["compare"] <- score["compare"] + 2.2; score["frequency"] <- 0 }
+  if (says_more_common(state) && score["sample_size"] < 0.5 && !any(vapply(state$groups, function(g) isTRUE(g$numeric), NA)) && any(c(kinds,
+    vapply(state$groups, function(g) kind_at(state, g$column), "")) %in% c("yes_no", "category"))) { score["compare"] <- score["compare"] +
+      2.2; score["frequency"] <- 0 }
   # "agreement with Q2 by age group": how far people agree with a statement, not two raters with each other
-  if (score["agreement"] > 0.5 && grepl("\\bagree(ment|s)? with\\b", state$text, ignore.case = TRUE) && length(mentions) == 2 && any(vapply(mentions, function(m) m$marker == "by", NA))) {
+  if (score["agreement"] > 0.5 && grepl("\\bagree(ment|s)? with\\b", state$text, ignore.case = TRUE) && length(mentions) == 2 &&
+    any(vapply(mentions, function(m) m$marker == "by", NA))) {
     score["agreement"] <- 0
     score["frequency"] <- score["frequency"] + 1
   }
   # "when did the weight change level"
-  if (grepl("\\bwhen did\\b.*\\b(change|shift|jump|drop|rise|fall|break)\\b", state$text, ignore.case = TRUE) && has_dates(state)) score["trend"] <- score["trend"] + 2.5
+  if (grepl("\\bwhen did\\b.*\\b(change|shift|jump|drop|rise|fall|break)\\b", state$text, ignore.case = TRUE) &&
+    has_dates(state)) score["trend"] <- score["trend"] + 2.5
   # "which maker has the most models": nothing is measured, so rows are counted
   if (length(mentions) == 1 && kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") && !length(state$groups) &&
-      grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) && score["rank"] > 0.3 && !grepl("of all|likely", state$text)) {
+      grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) && score["rank"] > 0.3 &&
+        !grepl("of all|likely", state$text)) {
     score["frequency"] <- score["frequency"] + 2
   }
   # "which month had the highest sales": periods are ranked
@@ -160,7 +169,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   if (grepl("\\bmissing\\b|\\bblanks?\\b|\\bempty\\b", state$text, ignore.case = TRUE) &&
       score["quality"] > 0.5) score["quality"] <- score["quality"] + 0.6
-  if (grepl("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer)\\b", state$text, ignore.case = TRUE) && any(kinds == "yes_no") && any(kinds %in% c("number", "count")) && length(mentions) == 2) {
+  if (grepl("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer)\\b", state$text, ignore.case = TRUE) && any(kinds == "yes_no") &&
+    any(kinds %in% c("number", "count")) && length(mentions) == 2) {
     score["compare"] <- score["compare"] + 1
   }
   if (grepl("\\b(more|less|equally) (variable|varied|spread)|vary (more|less)|variances? (of|between|differ)", state$text,
@@ -208,17 +218,22 @@ says_more_common <- function(state) {
 #' "does the effect of X on Y depend on Z", "is the effect of X on Y the same in both Z"
 #' @noRd
 asks_for_moderation <- function(state) {
-  grepl("\\b(effects?|impact|influence) of\\b.*\\bon\\b.*\\b(depends? on|var(y|ies) (with|by|across|between)|differs? (by|with|across|between|among|for)|the same (for|in|across|at)|changes? with|(is|are)? ?moderated by|(larger|greater|stronger|smaller|weaker) (in|for|among|at))\\b",
+  grepl(paste0("\\b(effects?|impact|influence) of\\b.*\\bon\\b.*\\b(depends? on|var(y|ies) (with|by|across|between)|differs? ",
+      "(by|with|across|between|among|for)|the same (for|in|across|at)|changes? with|(is|are)? ?moderated ",
+      "by|(larger|greater|stronger|smaller|weaker) (in|for|among|at))\\b"),
         state$text, ignore.case = TRUE)
 }
 
 #' "which kinds of hives", "what sort of patients", where "kind" is not itself a column
 #' @noRd
 asks_for_kinds <- function(state, mentions) {
-  words <- "\\b(which|what) (kinds?|sorts?|types?) of (\\w+)|\\b(divide|split|segment|partition) (up )?the \\w+ by what\\b|\\bprofiles? of the \\w+ (with|who|that)\\b"
+  words <- paste0("\\b(which|what) (kinds?|sorts?|types?) of (\\w+)|\\b(divide|split|segment|partition) (up )?the \\w+ by what\\b|\\bprofiles? ",
+      "of the \\w+ (with|who|that)\\b")
   found <- regmatches(state$text, regexpr(words, state$text, ignore.case = TRUE))
-  length(found) == 1 && length(mentions) >= 1 && !grepl("of (test|analysis|data|chart|plot|figure|variable|column|file)", found, ignore.case = TRUE) &&
-    !any(vapply(mentions, function(m) grepl("kind|sort|type", m$text, ignore.case = TRUE), NA)) && sum(!vapply(mentions, function(m) kind_at(state, m$column) == "id", NA)) <= 1
+  length(found) == 1 && length(mentions) >= 1 && !grepl("of (test|analysis|data|chart|plot|figure|variable|column|file)", found,
+    ignore.case = TRUE) &&
+    !any(vapply(mentions, function(m) grepl("kind|sort|type", m$text, ignore.case = TRUE), NA)) && sum(!vapply(mentions, function(m) kind_at(state,
+      m$column) == "id", NA)) <= 1
 }
 
 has_dates <- function(state) any(state$vocabulary$columns$kind %in% c("date", "datetime"))
@@ -229,8 +244,10 @@ time_columns <- function(state) {
   columns <- state$vocabulary$columns
   dated <- columns$name[columns$kind %in% c("date", "datetime")]
   if (!length(dated)) dated <- columns$name[columns$role == "year"]
-  if (length(dated) || !grepl("\\b(over time|with time|over the (days|weeks|months|visits|periods|waves)|time course|growth|develop\\w*|trajector\\w*)\\b", state$text, ignore.case = TRUE)) return(dated)
-  columns$name[columns$kind %in% c("number", "count") & grepl("^(time|days?|weeks?|months?|hours?|minutes?|visit|wave|round|period|session)([_. ]?(n|no|nr|number))?$", tolower(columns$name))]
+  if (length(dated) || !grepl(paste0("\\b(over time|with time|over the (days|weeks|months|visits|periods|waves)|time ",
+      "course|growth|develop\\w*|trajector\\w*)\\b"), state$text, ignore.case = TRUE)) return(dated)
+  columns$name[columns$kind %in% c("number",
+    "count") & grepl("^(time|days?|weeks?|months?|hours?|minutes?|visit|wave|round|period|session)([_. ]?(n|no|nr|number))?$", tolower(columns$name))]
 }
 
 #' What columns and values are there speaks for a task as well
@@ -268,7 +285,7 @@ structure_scores <- function(state, mentions, score) {
     score[task] <- 0.6
   } else if (nothing && length(mentions) >= 2) {
     divided <- any(vapply(mentions[-1], function(m) m$marker == "by" && can_group(state, m$column), NA))
-    if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5
+    if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5  # nolint: line_length_linter.
   } else if (nothing && several) score["compare"] <- 0.5
   else if (nothing && length(c(state$filters, state$groups))) score["look_up"] <- 0.6
   score

@@ -9,7 +9,7 @@ new_verdict <- function(status, reading, headline = NULL, near = character()) {
 unknown_words <- function(state) {
   at <- which(state$type == "unknown" & !state$used)
   # the words of the request itself
-  if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]
+  if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
   at[!vapply(at, function(k) is_modifier(state, k), NA)]
 }
 
@@ -18,7 +18,8 @@ unknown_words <- function(state) {
 is_modifier <- function(state, k) {
   nxt <- k + 1
   if (nxt > state$n) return(FALSE)
-  if (state$type[nxt] == "entity" || item_norm(state, k) %in% c("final", "initial", "latest", "earliest", "baseline", "starting", "ending")) return(FALSE)
+  if (state$type[nxt] == "entity" || item_norm(state, k) %in% c("final", "initial", "latest", "earliest", "baseline", "starting",
+    "ending")) return(FALSE)
   column <- item_column(state, nxt)
   if (is.na(column)) return(FALSE)
   if (state$items[[nxt]]$cols$score[1] < 0.7) return(FALSE)
@@ -68,7 +69,8 @@ slot_choices <- function(state, reading, slot) {
   columns <- state$vocabulary$columns
   taken <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for)
   fits <- switch(slot,
-    outcome = if (identical(reading$task, "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number", "count", "ordered") & columns$role != "weight",
+    outcome = if (identical(reading$task, "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number",
+      "count", "ordered") & columns$role != "weight",
     event_column = columns$kind %in% c("yes_no", "category"),
     by = columns$kind %in% c("category", "yes_no", "ordered"),
     second = , predictors = columns$kind %in% c("number", "count", "ordered", "category", "yes_no") &
@@ -102,7 +104,8 @@ undecided_verdict <- function(state, reading) {
 missing_verdict <- function(state, reading) {
   slot <- reading$extra$missing[1]
   if (slot == "event") return(event_verdict(state, reading))
-  what <- switch(slot, outcome = if (identical(reading$task, "frequency")) "which column is counted" else "which column is measured", event_column = "what the share is of", by = "which column makes the groups",
+  what <- switch(slot, outcome = if (identical(reading$task, "frequency")) "which column is counted" else "which column is measured",
+    event_column = "what the share is of", by = "which column makes the groups",
                  second = "the second column", predictors = "which columns to explain it with",
                  time = "which column holds the time")
   alternatives <- if (length(reading$extra$missing) == 1) slot_choices(state, reading,
@@ -197,6 +200,7 @@ event_verdict <- function(state, reading) {
   })
   if (!length(choices)) return(new_verdict("needs_choice", reading, near = nearest_columns(state, character()),
     headline = "The question leaves open which column says whether the event happened. Name it and its level, such as \"the event is died\"."))
-  choice_verdict(state, reading, choices, sprintf("The data does not say which code of %s is the event. Choose one of the readings below, by number or in your own words.",
+  choice_verdict(state, reading, choices,
+    sprintf("The data does not say which code of %s is the event. Choose one of the readings below, by number or in your own words.",
                                                   quoted(choices[[1]]$extra$event$column)))
 }

@@ -29,7 +29,8 @@
 report <- function(x, file, title = "Findings", questions = NULL, plan = FALSE) {
   if (isTRUE(plan)) return(report_plan(need_study(x), question_lines(questions)))
   writer <- report_writer(file)
-  answers <- if (inherits(x, "upbeatquill_study")) answer_list(x, question_lines(questions)) else if (inherits(x, "upbeatquill_answer")) list(x) else x
+  answers <- if (inherits(x, "upbeatquill_study")) answer_list(x, question_lines(questions)) else if (inherits(x,
+    "upbeatquill_answer")) list(x) else x
   if (!is.list(answers) || !length(answers)) stop_input("report() takes an answer, a list of answers, or a study with questions.")
   for (a in answers) need_answer(a)
   writer(answers, one_line(title), file)
@@ -50,7 +51,8 @@ report_writer <- function(file) {
   writers <- list(html = page, htm = page, docx = docx_report, pptx = pptx_report, pdf = pdf_report, ipynb = notebook_report,
                   qmd = source_as("qmd"), rmd = source_as("rmd"), zip = function(answers, title, file) bundle(answers, file, title = title))
   type <- tolower(tools::file_ext(file))
-  writers[[type]] %||% stop_input(sprintf("A report is written as .html, .docx, .pptx, .pdf, .ipynb, .qmd, .Rmd or .zip, not %s.", quoted(paste0(".", type))))
+  writers[[type]] %||% stop_input(sprintf("A report is written as .html, .docx, .pptx, .pdf, .ipynb, .qmd, .Rmd or .zip, not %s.",
+    quoted(paste0(".", type))))
 }
 
 #' Questions of a list: empty lines and comments left out

@@ -81,7 +81,8 @@ quality_blocks <- function(answers, most = 12) {
   shown <- utils::head(findings, most)
   words <- c(act = "broken", look = "caution", note = "not_assessed")
   list(new_block("marks", items = vapply(shown, `[[`, "", "message"), words = vapply(shown, `[[`, "", "severity"),
-                 marks = unname(ifelse(is.na(words[vapply(shown, `[[`, "", "severity")]), "not_assessed", words[vapply(shown, `[[`, "", "severity")]))),
+                 marks = unname(ifelse(is.na(words[vapply(shown, `[[`, "", "severity")]), "not_assessed", words[vapply(shown, `[[`, "",
+                   "severity")]))),
        if (length(findings) > most) block_text(sprintf("and %s.", count_of(length(findings) - most, "more finding")), "soft"))
 }
 
@@ -143,7 +144,8 @@ check_blocks <- function(document) {
   checks <- document$checks
   if (!length(checks) || document$status != "answered") return(NULL)
   verdict <- vapply(checks, `[[`, "", "verdict")
-  list(block_heading("Checks", 3), new_block("marks", items = vapply(checks, `[[`, "", "meaning"), marks = verdict, words = unname(check_words()[verdict])))
+  list(block_heading("Checks", 3), new_block("marks", items = vapply(checks, `[[`, "", "meaning"), marks = verdict,
+    words = unname(check_words()[verdict])))
 }
 
 opinion_blocks <- function(document) {
@@ -179,7 +181,8 @@ holds_blocks <- function(answers, documents) {
   words <- c(stands = "holds", careful = "with care", broken = "do not rely")
   marks <- c(stands = "ok", careful = "caution", broken = "broken")
   list(new_block("marks", items = vapply(done, function(d) d$sentences$headline, ""), marks = unname(marks[state]), words = unname(words[state])),
-       block_text("\"holds\": no check speaks against it and every second opinion agrees; \"with care\": a check, a second opinion or a caution qualifies it.", "soft"),
+       block_text(paste0("\"holds\": no check speaks against it and every second opinion agrees; \"with care\": a check, a second opinion or a ",
+           "caution qualifies it."), "soft"),
        many_tests_block(done))
 }
 

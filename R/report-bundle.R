@@ -29,7 +29,8 @@ bundle <- function(x, file, data = TRUE, title = "Findings") {
   sources <- bundle_data(answers, folder, data)
   bundle_answers(answers, folder, title)
   manifest <- bundle_manifest(folder, sources)
-  write_text(jsonlite::toJSON(research_crate(manifest, title, answers), auto_unbox = TRUE, pretty = TRUE), file.path(folder, "ro-crate-metadata.json"))
+  write_text(jsonlite::toJSON(research_crate(manifest, title, answers), auto_unbox = TRUE, pretty = TRUE), file.path(folder,
+    "ro-crate-metadata.json"))
   write_whole(file, function(to) zip::zip(to, list.files(folder), root = folder, include_directories = FALSE))
   invisible(file)
 }
@@ -80,7 +81,8 @@ without_places <- function(script) {
 
 bundle_manifest <- function(folder, sources) {
   files <- sort_text(list.files(folder))
-  inside <- data.frame(file = files, bytes = file.size(file.path(folder, files)), sha256 = vapply(file.path(folder, files), cli::hash_file_sha256, ""),
+  inside <- data.frame(file = files, bytes = file.size(file.path(folder, files)), sha256 = vapply(file.path(folder, files), cli::hash_file_sha256,
+    ""),
                        inside = TRUE, stringsAsFactors = FALSE)
   outside <- sources[!sources$sha256 %in% inside$sha256, , drop = FALSE]
   manifest <- rbind(inside, if (nrow(outside)) cbind(outside, inside = FALSE))

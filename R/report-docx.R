@@ -65,7 +65,8 @@ docx_block <- function(doc, block) {
                                                                                                                 left = 14, after = 2)))),
     marks = officer::body_add_blocks(doc, docx_marks(block)),
     table = docx_table(doc, block),
-    figure = if (is.null(block$file)) doc else add(officer::fpar(officer::external_img(block$file, width = 6.4, height = 4, unit = "in", alt = block$alt),
+    figure = if (is.null(block$file)) doc else add(officer::fpar(officer::external_img(block$file, width = 6.4, height = 4, unit = "in",
+      alt = block$alt),
                                                                  fp_p = officer::fp_par(line_spacing = 1))),
     code = docx_code(doc, block))
 }

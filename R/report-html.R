@@ -96,7 +96,8 @@ html_style <- function() {
   figure { margin: 1.2rem 0; } figure img { max-width: 100%; height: auto; }
   ul.marks { list-style: none; padding: 0; } ul.marks li { padding-left: 7rem; position: relative; margin: .35rem 0; }
 
-  .mark { position: absolute; left: 0; top: .15rem; width: 6.2rem; font: 600 .78rem/1.5 system-ui, sans-serif; border: 1px solid; text-align: center; }
+  .mark { position: absolute; left: 0; top: .15rem; width: 6.2rem; font: 600 .78rem/1.5 system-ui, sans-serif; border: 1px solid;
+    text-align: center; }
   .mark.ok { color: #1E6B52; } .mark.caution { color: #8A4B08; } .mark.broken { color: #9A2333; }
   .mark.not_assessed { color: var(--soft); }
   details { margin: 1.2rem 0; } summary { cursor: pointer; color: var(--blue); font: 600 .9rem system-ui, sans-serif; }

@@ -37,7 +37,8 @@ pdf_start <- function(page) {
   page$number <- page$number + 1L
   page$y <- page$top
   foot <- grid::gpar(fontsize = 8, col = "#5B6770")
-  grid::grid.text(shorten(one_line(page$title), 80), x = grid::unit(page$left, "in"), y = grid::unit(0.5, "in"), just = c("left", "bottom"), gp = foot)
+  grid::grid.text(shorten(one_line(page$title), 80), x = grid::unit(page$left, "in"), y = grid::unit(0.5, "in"), just = c("left", "bottom"),
+    gp = foot)
   grid::grid.text(page$number, x = grid::unit(page$left + page$width, "in"), y = grid::unit(0.5, "in"), just = c("right", "bottom"), gp = foot)
 }
 
@@ -105,7 +106,8 @@ pdf_section <- function(page, section) {
 pdf_block <- function(page, block) {
   switch(block$type,
     heading = { page$y <- page$y - 0.05; pdf_paragraph(page, block$text, size = 11, face = "bold", after = 0.04, keep = 0.5) },
-    text = pdf_paragraph(page, block$text, face = if (block$role %in% c("headline", "refused")) "bold" else "plain", colour = docx_ink()[[block$role]],
+    text = pdf_paragraph(page, block$text, face = if (block$role %in% c("headline", "refused")) "bold" else "plain",
+      colour = docx_ink()[[block$role]],
                          indent = if (block$role == "paper") 0.2 else 0),
     bullets = for (t in block$items) pdf_hanging(page, "\u2022", t, "#22303C", 0.18),
     marks = for (i in seq_along(block$items)) pdf_hanging(page, block$words[i], block$items[i], mark_colours()[[block$marks[i]]], 1),
@@ -130,7 +132,8 @@ pdf_table <- function(page, block) {
 }
 
 pdf_table_piece <- function(page, block) {
-  cells <- lapply(seq_along(block$columns), function(j) shorten_each(c(block$columns[j], vapply(block$rows, function(r) r[[j]], "")), if (length(block$columns) > 3) 60 else 110))
+  cells <- lapply(seq_along(block$columns), function(j) shorten_each(c(block$columns[j], vapply(block$rows, function(r) r[[j]], "")),
+    if (length(block$columns) > 3) 60 else 110))
   size <- 9
   repeat {
     gp <- grid::gpar(fontsize = size, fontfamily = "sans")
@@ -147,7 +150,8 @@ pdf_table_piece <- function(page, block) {
                                         if (block$numeric[j]) "right" else "left")
     page$y <- page$y - high
   }
-  rule <- function(colour) grid::grid.lines(grid::unit(page$left + c(0, sum(wide)), "in"), grid::unit(rep(page$y + high * 0.16, 2), "in"), gp = grid::gpar(col = colour, lwd = 0.7))
+  rule <- function(colour) grid::grid.lines(grid::unit(page$left + c(0, sum(wide)), "in"), grid::unit(rep(page$y + high * 0.16, 2), "in"),
+    gp = grid::gpar(col = colour, lwd = 0.7))
   pdf_room(page, high * 3)
   row(1, "bold"); rule("#22303C")
   for (i in seq_along(block$rows) + 1L) {
@@ -176,7 +180,8 @@ pdf_code <- function(page, block) {
   gp <- grid::gpar(fontsize = 6.5, fontfamily = "mono", col = "#22303C")
   room <- floor(page$width / pdf_widths("m", gp))
   for (line in script_for_print(block$lines)) {
-    pieces <- if (nchar(line) <= room) line else substring(line, seq(1, nchar(line), by = room), pmin(nchar(line), seq(room, nchar(line) + room - 1, by = room)))
+    pieces <- if (nchar(line) <= room) line else substring(line, seq(1, nchar(line), by = room), pmin(nchar(line), seq(room, nchar(line) +
+      room - 1, by = room)))
     for (p in pieces) pdf_line(page, p, 0, gp, 6.5 * 1.25 / 72)
   }
   page$y <- page$y - 0.1

@@ -79,10 +79,12 @@ slide_text <- function(deck, text, left, top, width, height, largest = 18, small
   inks <- rep_len(colours %||% colour, length(text))[seq_along(fit$text)]
   pars <- Map(function(t, ink) officer::fpar(officer::ftext(t, officer::fp_text(font.size = fit$size, color = ink, font.family = "Calibri")),
                                              fp_p = officer::fp_par(padding.bottom = fit$size * 0.3)), fit$text, inks)
-  officer::ph_with(deck, do.call(officer::block_list, unname(pars)), location = officer::ph_location(left = left, top = top, width = width, height = height))
+  officer::ph_with(deck, do.call(officer::block_list, unname(pars)), location = officer::ph_location(left = left, top = top, width = width,
+    height = height))
 }
 
-slide_notes <- function(deck, text) officer::set_notes(deck, paste(no_control(text), collapse = "\n"), location = officer::notes_location_type("body"))
+slide_notes <- function(deck, text) officer::set_notes(deck, paste(no_control(text), collapse = "\n"),
+  location = officer::notes_location_type("body"))
 
 slide_title <- function(deck, title, answers) {
   sources <- unique(unlist(lapply(answers, function(a) vapply(a$study$sources, `[[`, "", "file"))))
@@ -142,7 +144,8 @@ slide_points <- function(document) {
   low <- number("ci_low"); high <- number("ci_high"); level <- number("conf_level") %||% 0.95
   estimate <- if (!is.null(number("estimate"))) paste0(capital(value("estimate")$label), ": ", say_number(number("estimate")),
     if (!is.null(low) && !is.null(high)) sprintf(" (%s)", say_interval(low, high, level)))
-  effects <- c(hedges_g = "Hedges' g", rank_biserial = "Rank-biserial r", cramers_v = "Cramer's V", r_squared = "R squared", eta_squared = "Eta squared",
+  effects <- c(hedges_g = "Hedges' g", rank_biserial = "Rank-biserial r", cramers_v = "Cramer's V", r_squared = "R squared",
+    eta_squared = "Eta squared",
                odds_ratio = "Odds ratio", hazard_ratio = "Hazard ratio")
   shown <- names(effects)[vapply(names(effects), function(id) !is.null(number(id)), NA)][1]
   worry <- Filter(function(c) c$verdict %in% c("caution", "broken"), document$checks)

@@ -79,12 +79,15 @@ check_wordings <- function() {
     rows_per_column = function(c) if (c$verdict == "ok") sprintf("There are %s rows for each column.", say_number(c$facts$ratio, 0))
       else sprintf("There are only %s rows for each column, so the pattern may not hold in other rows.", say_number(c$facts$ratio)),
     adequacy = function(c) if (c$verdict == "ok") sprintf("The columns share enough for factors (sampling adequacy %s).", say_unit(c$facts$kmo))
-      else sprintf("The columns share little that is common to several of them (sampling adequacy %s), so factors describe them poorly.", say_unit(c$facts$kmo)),
+      else sprintf("The columns share little that is common to several of them (sampling adequacy %s), so factors describe them poorly.",
+        say_unit(c$facts$kmo)),
     improper = function(c) if (c$verdict == "ok") "No column is explained wholly by the factors." else
       "A column is explained wholly by the factors (an improper solution): ask for fewer factors or leave that column out.",
     apart = function(c) if (c$verdict == "ok") sprintf("The clusters lie apart (mean silhouette %s).", say_unit(c$facts$silhouette))
-      else sprintf("The clusters overlap (mean silhouette %s): they divide the rows conveniently rather than find natural groups.", say_unit(c$facts$silhouette)),
-    held_back = function(c) if (c$verdict == "ok") sprintf("The rules also hold on rows held back (%s gained over no tree).", say_percent(c$facts$gain, 0))
+      else sprintf("The clusters overlap (mean silhouette %s): they divide the rows conveniently rather than find natural groups.",
+        say_unit(c$facts$silhouette)),
+    held_back = function(c) if (c$verdict == "ok") sprintf("The rules also hold on rows held back (%s gained over no tree).",
+      say_percent(c$facts$gain, 0))
       else "On rows held back the rules gain little or nothing over no tree, so they may be chance.",
     leaf_size = function(c) if (c$verdict == "ok") sprintf("The smallest kind holds %s rows.", say_number(c$facts$smallest))
       else sprintf("The smallest kind holds only %s rows, so its value is uncertain.", say_number(c$facts$smallest)),

@@ -10,7 +10,8 @@ standardised_difference <- function(x, y) {
 }
 
 #' Standardised difference of two groups in a column of levels, from their counts
-#' @section Source: Yang, D. and Dalton, J. E. (2012). A unified approach to measuring the effect size between two groups using SAS. SAS Global Forum, paper 335.
+#' @section Source: Yang, D. and Dalton, J. E. (2012). A unified approach to measuring the effect size between two groups using SAS. SAS Global
+#'   Forum, paper 335.
 #' @noRd
 standardised_shares <- function(a, b) {
   if (sum(a) < 1 || sum(b) < 1) return(NA_real_)

@@ -6,10 +6,14 @@ resampled_statistics <- function() {
   list(mean = list(kernel = 0L, share = 0, label = "mean", compute = function(x, y) mean(x), script = "mean(v)"),
        sd = list(kernel = 1L, share = 0, label = "standard deviation", compute = function(x, y) stats::sd(x), script = "sd(v)"),
        median = list(kernel = 2L, share = 0.5, label = "median", compute = function(x, y) stats::median(x), script = "median(v)"),
-       q1 = list(kernel = 2L, share = 0.25, label = "first quartile", compute = function(x, y) unname(stats::quantile(x, 0.25)), script = "quantile(v, 0.25, names = FALSE)"),
-       q3 = list(kernel = 2L, share = 0.75, label = "third quartile", compute = function(x, y) unname(stats::quantile(x, 0.75)), script = "quantile(v, 0.75, names = FALSE)"),
-       trimmed_mean = list(kernel = 3L, share = 0.2, label = "20 % trimmed mean", compute = function(x, y) stat_trimmed_mean(x), script = "mean(v, trim = 0.2)"),
-       correlation = list(kernel = 4L, share = 0, label = "Pearson correlation r", compute = function(x, y) stat_pearson(x, y)$estimate, script = "cor(v, w)"))
+       q1 = list(kernel = 2L, share = 0.25, label = "first quartile", compute = function(x, y) unname(stats::quantile(x, 0.25)),
+         script = "quantile(v, 0.25, names = FALSE)"),
+       q3 = list(kernel = 2L, share = 0.75, label = "third quartile", compute = function(x, y) unname(stats::quantile(x, 0.75)),
+         script = "quantile(v, 0.75, names = FALSE)"),
+       trimmed_mean = list(kernel = 3L, share = 0.2, label = "20 % trimmed mean", compute = function(x, y) stat_trimmed_mean(x),
+         script = "mean(v, trim = 0.2)"),
+       correlation = list(kernel = 4L, share = 0, label = "Pearson correlation r", compute = function(x, y) stat_pearson(x, y)$estimate,
+         script = "cor(v, w)"))
 }
 
 #' Bootstrap with the bias-corrected and accelerated interval
@@ -23,10 +27,12 @@ resampled_statistics <- function() {
 #' @noRd
 stat_bootstrap <- function(samples, statistic = "mean", beside = NULL, conf_level = 0.95, resamples = 9999L, seed = 20240501) {
   if (min(lengths(samples)) < 4) stop_data("A bootstrap needs at least four rows in each group.", class = "too_few_rows")
-  if (max(lengths(samples)) > 20000) stop_data("A bootstrap is kept to 20,000 rows a group here; with so many the usual interval is as good.", class = "too_many_rows")
+  if (max(lengths(samples)) > 20000) stop_data("A bootstrap is kept to 20,000 rows a group here; with so many the usual interval is as good.",
+    class = "too_many_rows")
   s <- resampled_statistics()[[statistic]]
   y <- if (is.null(beside)) numeric() else as.numeric(beside)
-  values <- lapply(seq_along(samples), function(k) kernel_bootstrap(as.numeric(samples[[k]]), y, s$kernel, s$share, resamples, stream_seed(seed + k - 1), thread_count()))
+  values <- lapply(seq_along(samples), function(k) kernel_bootstrap(as.numeric(samples[[k]]), y, s$kernel, s$share, resamples, stream_seed(seed +
+    k - 1), thread_count()))
   replicates <- if (length(values) == 2) values[[1]] - values[[2]] else values[[1]]
   if (anyNA(replicates)) stop_data("Some samples drawn from these rows do not vary, so there is no interval.", class = "outcome_constant")
   observed <- vapply(samples, function(x) s$compute(x, y), 1)

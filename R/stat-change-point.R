@@ -4,7 +4,8 @@
 #'
 #' @param x Values in the order of time. @param most Largest number of shifts. @param least Fewest values between two.
 #' @section Shape: list(starts = first positions of the stretches after the first, means, penalty, cost, cost_without, n).
-#' @section Source: Killick, R., Fearnhead, P. and Eckley, I. A. (2012). JASA 107, 1590-1598 (optimal partitioning, pruned); penalty 3 log n times the variance of
+#' @section Source: Killick, R., Fearnhead, P. and Eckley, I. A. (2012). JASA 107, 1590-1598 (optimal partitioning, pruned); penalty 3 log n
+#'   times the variance of
 #'   the differences of neighbours: Yao, Y.-C. (1988). Statistics & Probability Letters 6, 181-189.
 #' @noRd
 stat_change_points <- function(x, least = max(3L, ceiling(length(x) / 50))) {
@@ -28,5 +29,6 @@ stat_change_points <- function(x, least = max(3L, ceiling(length(x) / 50))) {
   while (previous[at] > 1) { starts <- c(previous[at], starts); at <- previous[at] - 1L }
   edges <- c(1L, starts, n + 1L)
   means <- vapply(seq_len(length(edges) - 1), function(i) mean(x[edges[i]:(edges[i + 1] - 1)]), 1)
-  list(starts = starts, means = means, edges = edges, penalty = penalty, cost = sum(vapply(seq_along(means), function(i) cost(edges[i], edges[i + 1] - 1), 1)), cost_without = cost(1, n), n = n, spread = spread)
+  list(starts = starts, means = means, edges = edges, penalty = penalty, cost = sum(vapply(seq_along(means), function(i) cost(edges[i], edges[i +
+    1] - 1), 1)), cost_without = cost(1, n), n = n, spread = spread)
 }

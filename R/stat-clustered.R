@@ -4,7 +4,8 @@
 #'
 #' @param x Model matrix. @param fit Result of [stat_least_squares()]. @param cluster Codes from 1.
 #' @section Shape: list(se, df), one a coefficient; NA where aliased.
-#' @section Source: Bell, R. M. and McCaffrey, D. F. (2002). Survey Methodology 28, 169-181; Pustejovsky, J. E. and Tipton, E. (2018). Journal of Business
+#' @section Source: Bell, R. M. and McCaffrey, D. F. (2002). Survey Methodology 28, 169-181; Pustejovsky, J. E. and Tipton, E. (2018). Journal
+#'   of Business
 #'   and Economic Statistics 36, 672-683.
 #' @noRd
 stat_clustered <- function(x, fit, cluster) {

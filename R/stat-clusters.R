@@ -4,7 +4,8 @@
 #'
 #' @param x Numeric matrix, no missing values. @param k Number of clusters; NULL: the number from 2 to 8 with the widest mean silhouette.
 #' @param starts Number of seeded beginnings, of which the best is kept.
-#' @section Shape: `cluster` (1 the largest), `k`, `centres` (standardised), `within` and `total` sums of squares, `silhouette`, `begin` (row numbers of the
+#' @section Shape: `cluster` (1 the largest), `k`, `centres` (standardised), `within` and `total` sums of squares, `silhouette`, `begin` (row
+#'   numbers of the
 #'   beginning that was kept), `choice` (data frame k, silhouette, begin; NULL if k was given), `sampled` (rows that the silhouettes rest on), `n`.
 #' @section Source: Lloyd, S. P. (1982). IEEE Transactions on Information Theory 28, 129-137; beginnings: Arthur, D. and Vassilvitskii, S. (2007);
 #'   silhouettes: Rousseeuw, P. J. (1987). J. Computational and Applied Mathematics 20, 53-65.
@@ -15,7 +16,8 @@ stat_clusters <- function(x, k = NULL, seed = 20240501) {
   different <- nrow(unique(z))
   most <- min(8L, different - 1L, n %/% 5L)
   if (is.null(k) && most < 2) stop_data("There are too few different rows for clusters.", class = "too_few_rows")
-  if (!is.null(k) && (k < 2 || k >= different || k > n / 2)) stop_data(sprintf("%d clusters cannot be formed from %d different rows.", k, different), class = "too_few_rows")
+  if (!is.null(k) && (k < 2 || k >= different || k > n / 2)) stop_data(sprintf("%d clusters cannot be formed from %d different rows.", k,
+    different), class = "too_few_rows")
   sampled <- spread_rows(n, 1500L)
   choice <- NULL
   if (is.null(k)) {
@@ -29,7 +31,8 @@ stat_clusters <- function(x, k = NULL, seed = 20240501) {
   order <- order(-tabulate(fit$cluster, k), seq_len(k))
   cluster <- match(fit$cluster, order)
   list(cluster = cluster, k = k, centres = fit$centres[order, , drop = FALSE], within = fit$within, total = sum(z^2),
-       silhouette = mean_silhouette(z[sampled, , drop = FALSE], cluster[sampled]), begin = fit$begin, choice = choice, sampled = sampled, n = n, z = z)
+       silhouette = mean_silhouette(z[sampled, , drop = FALSE], cluster[sampled]), begin = fit$begin, choice = choice, sampled = sampled, n = n,
+         z = z)
 }
 
 standardise <- function(x) {

@@ -19,7 +19,8 @@ stat_components <- function(x, seed = 20240501, draws = 500L) {
 }
 
 correlation_of <- function(x) {
-  if (nrow(x) < 5 || nrow(x) <= ncol(x)) stop_data(sprintf("%d columns need more than %d complete rows.", ncol(x), max(ncol(x), 5L)), class = "too_few_rows")
+  if (nrow(x) < 5 || nrow(x) <= ncol(x)) stop_data(sprintf("%d columns need more than %d complete rows.", ncol(x), max(ncol(x), 5L)),
+    class = "too_few_rows")
   centred <- sweep(x, 2, colMeans(x))
   size <- sqrt(colSums(centred^2))
   if (any(size <= 1e-12 * (1 + abs(colMeans(x))))) stop_data("One of the columns does not vary in these rows.", class = "outcome_constant")
@@ -85,12 +86,14 @@ factor_loadings <- function(r, k, uniqueness) {
 #' @noRd
 likely_uniqueness <- function(r, k, start) {
   slope <- function(u) { l <- factor_loadings(r, k, u); diag(l %*% t(l) + diag(u) - r) / u^2 }
-  u <- stats::optim(start, function(u) factor_misfit(r, k, u), slope, method = "L-BFGS-B", lower = 0.005, upper = 1, control = list(maxit = 500, factr = 10))$par
+  u <- stats::optim(start, function(u) factor_misfit(r, k, u), slope, method = "L-BFGS-B", lower = 0.005, upper = 1, control = list(maxit = 500,
+    factr = 10))$par
   free <- u > 0.00501 & u < 1 - 1e-9
   for (i in 1:8) {
     at <- which(free)
     if (!length(at)) break
-    bend <- vapply(at, function(j) { h <- 1e-5 * u[j]; d <- replace(numeric(length(u)), j, h); ((slope(u + d) - slope(u - d)) / (2 * h))[at] }, numeric(length(at)))
+    bend <- vapply(at, function(j) { h <- 1e-5 * u[j]; d <- replace(numeric(length(u)), j, h); ((slope(u + d) - slope(u - d)) / (2 * h))[at] },
+      numeric(length(at)))
     step <- tryCatch(solve(bend, slope(u)[at]), error = function(e) NULL)
     if (is.null(step) || max(abs(step)) > 0.2 || any(u[at] - step < 0.005)) break
     u[at] <- u[at] - step

@@ -20,7 +20,8 @@ stat_dunnett <- function(m, control, conf_level = 0.95) {
   share <- sqrt(n[others] / (n[others] + n[control]))
   within <- function(q) dunnett_probability(q, share, df)
   adjusted <- vapply(abs(t), function(q) max(0, 1 - within(q)), 1)
-  cut <- stats::uniroot(function(q) within(q) - conf_level, c(0.1, 3 * stats::qt(1 - (1 - conf_level) / 2 / length(others), df) + 1), tol = 1e-12)$root
+  cut <- stats::uniroot(function(q) within(q) - conf_level, c(0.1, 3 * stats::qt(1 - (1 - conf_level) / 2 / length(others), df) + 1),
+    tol = 1e-12)$root
   data.frame(a = others, b = control, estimate = estimate, se = unname(se), df = df, ci_low = unname(estimate - cut * se),
              ci_high = unname(estimate + cut * se), p_value = unname(2 * stats::pt(-abs(t), df)), p_adjusted = unname(adjusted))
 }

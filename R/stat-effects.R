@@ -5,7 +5,8 @@
 #' @param a,n1,c,n2 Events and rows of the first and the second group, one element a study.
 #' @param measure "odds_ratio" or "risk_ratio".
 #' @section Shape: list(effect, se); half a row is added to each cell of a study with an empty cell.
-#' @section Source: Woolf, B. (1955). Annals of Human Genetics 19, 251-253; Haldane, J. B. S. (1956). Annals of Human Genetics 20, 309-311; Katz, D. et al.
+#' @section Source: Woolf, B. (1955). Annals of Human Genetics 19, 251-253; Haldane, J. B. S. (1956). Annals of Human Genetics 20, 309-311;
+#'   Katz, D. et al.
 #'   (1978). Biometrics 34, 469-474.
 #' @noRd
 effects_of_counts <- function(a, n1, c, n2, measure = "odds_ratio") {

@@ -59,7 +59,8 @@ stat_marginal_means <- function(y, factors, conf_level = 0.95) {
   rows <- lapply(seq_along(factors), function(k) {
     mean <- apply(means, k, mean)
     se <- sqrt(spread * apply(parts, k, sum)) / (prod(sizes) / sizes[k])
-    data.frame(term = names(factors)[k], level = levels(factors[[k]]), mean = as.vector(mean), se = as.vector(se), ci_low = as.vector(mean - half * se),
+    data.frame(term = names(factors)[k], level = levels(factors[[k]]), mean = as.vector(mean), se = as.vector(se),
+      ci_low = as.vector(mean - half * se),
                ci_high = as.vector(mean + half * se), stringsAsFactors = FALSE)
   })
   do.call(rbind, rows)

@@ -5,14 +5,16 @@
 #' @param blocks Named list of matrices (one a predictor; a factor's indicators stay together). @param y Outcome.
 #' @param exact_to Largest number of blocks for which every subset is fitted; beyond, orders are drawn with the seed.
 #' @section Shape: list(share = named, summing to r_squared, r_squared, orders (NA if exact), n).
-#' @section Source: Lindeman, R. H., Merenda, P. F. and Gold, R. Z. (1980). Introduction to Bivariate and Multivariate Analysis; Kruskal, W. (1987). The American
+#' @section Source: Lindeman, R. H., Merenda, P. F. and Gold, R. Z. (1980). Introduction to Bivariate and Multivariate Analysis; Kruskal, W.
+#'   (1987). The American
 #'   Statistician 41, 6-10.
 #' @noRd
 stat_importance <- function(blocks, y, seed = 20240501, exact_to = 12L, draws = 1000L) {
   k <- length(blocks)
   x <- do.call(cbind, blocks)
   of <- rep(seq_len(k), vapply(blocks, ncol, 1L))
-  if (length(y) <= ncol(x) + 1) stop_data(sprintf("%d coefficients need more than %d complete rows.", ncol(x) + 1L, length(y)), class = "too_few_rows")
+  if (length(y) <= ncol(x) + 1) stop_data(sprintf("%d coefficients need more than %d complete rows.", ncol(x) + 1L, length(y)),
+    class = "too_few_rows")
   x <- sweep(x, 2, colMeans(x)); x <- sweep(x, 2, pmax(sqrt(colSums(x^2)), 1e-300), "/")
   y <- y - mean(y); total <- sum(y^2)
   if (total <= 0) stop_data("The outcome does not vary in these rows.", class = "outcome_constant")
@@ -25,7 +27,8 @@ stat_importance <- function(blocks, y, seed = 20240501, exact_to = 12L, draws = 
     sum(xy[at[keep]] * solve(xx[at[keep], at[keep], drop = FALSE], xy[at[keep]])) / total
   }
   share <- if (k <= exact_to) shares_of_subsets(k, explained) else shares_of_orders(k, explained, seed, draws)
-  list(share = stats::setNames(share, names(blocks)), r_squared = explained(seq_len(k)), orders = if (k <= exact_to) NA_real_ else draws, n = length(y))
+  list(share = stats::setNames(share, names(blocks)), r_squared = explained(seq_len(k)), orders = if (k <= exact_to) NA_real_ else draws,
+    n = length(y))
 }
 
 #' Exact: every subset once

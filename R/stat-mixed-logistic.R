@@ -33,7 +33,8 @@ stat_mixed_logistic <- function(y, x, group, nodes = 21L) {
     done <- max(abs(new - theta)) < 1e-10 * (1 + max(abs(theta)))
     if (size >= 1e-8) { theta <- new; at <- trial }
     if (done || size < 1e-8) break
-    if (max(abs(theta)) > 40) stop_data("Some group or predictor tells the outcome apart perfectly, so the model has no finite estimate.", class = "separation")
+    if (max(abs(theta)) > 40) stop_data("Some group or predictor tells the outcome apart perfectly, so the model has no finite estimate.",
+      class = "separation")
   }
   finish_mixed_logistic(theta, at, plain, y, x, group)
 }

@@ -29,7 +29,8 @@ penalised_at <- function(beta, x, y) {
   eta <- drop(x %*% beta)
   p <- stats::plogis(eta)
   info <- crossprod(x, x * (p * (1 - p)))
-  inverse <- tryCatch(solve(info), error = function(e) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear"))
+  inverse <- tryCatch(solve(info), error = function(e) stop_data("The predictors repeat each other, so their effects cannot be told apart.",
+    class = "collinear"))
   h <- rowSums((x %*% inverse) * x) * p * (1 - p)
   list(score = drop(crossprod(x, y - p + h * (0.5 - p))), inverse = inverse, p = p,
        log_likelihood = sum(y * eta - softplus(eta)) + as.numeric(determinant(info)$modulus) / 2)

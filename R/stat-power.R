@@ -59,7 +59,8 @@ power_of_paired <- function(n, d, alpha) {
 #' Power of two one-sided t tests of equal groups when there is no true difference, the margin in standard deviations
 #'
 #' Given the pooled spread s the difference must lie within the margin less the critical distance; the spread is integrated out.
-#' @section Source: Schuirmann, D. J. (1987). Journal of Pharmacokinetics and Biopharmaceutics 15, 657-680; exact power: Owen, D. B. (1965). Biometrika 52, 437-446.
+#' @section Source: Schuirmann, D. J. (1987). Journal of Pharmacokinetics and Biopharmaceutics 15, 657-680; exact power: Owen, D. B. (1965).
+#'   Biometrika 52, 437-446.
 #' @noRd
 power_of_equivalence <- function(n, margin, alpha) {
   df <- 2 * n - 2

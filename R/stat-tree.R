@@ -22,7 +22,8 @@ stat_tree <- function(columns, y, seed = 20240501, limits = tree_limits(length(y
   path <- pruning_path(full)
   folds <- recorded_folds(n, tree_folds(n), seed)
   between <- sqrt(path$penalty * c(path$penalty[-1], Inf))
-  held <- lapply(seq_len(max(folds)), function(k) held_predictions(x, out$y, folds != k, between * mean(folds != k), limits))  # fewer rows, smaller sums
+  held <- lapply(seq_len(max(folds)), function(k) held_predictions(x, out$y, folds != k, between * mean(folds != k),
+    limits))  # fewer rows, smaller sums
   loss <- matrix(0, n, length(between)); guess <- vector("list", length(between))
   for (j in seq_along(between)) {
     predicted <- matrix(0, n, ncol(out$y))

@@ -163,7 +163,8 @@ smirnov_limit <- function(z) {
 #' D'Agostino's omnibus test of skewness and kurtosis
 #' @section Shape: `statistic` (K squared), `df` (2), `p_value`, `z_skewness`, `z_kurtosis`, `n`.
 #' @section Errors: `too_few_rows` under 20 values, where the approximation of the kurtosis fails.
-#' @section Source: D'Agostino, R. B. (1970). Biometrika 57, 679-681; Anscombe, F. J. and Glynn, W. J. (1983). Biometrika 70, 227-234; D'Agostino, R. B., Belanger, A.
+#' @section Source: D'Agostino, R. B. (1970). Biometrika 57, 679-681; Anscombe, F. J. and Glynn, W. J. (1983). Biometrika 70, 227-234;
+#'   D'Agostino, R. B., Belanger, A.
 #'   and D'Agostino, R. B. Jr. (1990). The American Statistician 44, 316-321.
 #' @noRd
 stat_dagostino <- function(x) {

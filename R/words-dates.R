@@ -70,7 +70,8 @@ year_part <- function(i, tokens, is_year) {
   if (norm(i) %in% c("q", "h") && i < n && tokens$glued[i + 1] && norm(i + 1) %in% c("1", "2", "3", "4")) {
     size <- if (norm(i) == "q") 3 else 6; which <- as.integer(norm(i + 1)); k <- i + 2
   } else {
-    number <- if (norm(i) %in% names(ordinal)[1:5]) ordinal[[norm(i)]] else if (norm(i) %in% c("1", "2", "3", "4") && norm(i + 1) %in% c("st", "nd", "rd", "th")) as.integer(norm(i)) else return(NULL)
+    number <- if (norm(i) %in% names(ordinal)[1:5]) ordinal[[norm(i)]] else if (norm(i) %in% c("1", "2", "3", "4") && norm(i + 1) %in% c("st",
+      "nd", "rd", "th")) as.integer(norm(i)) else return(NULL)
     k <- i + 1 + (norm(i) %in% c("1", "2", "3", "4"))
     if (!norm(k) %in% c("quarter", "half")) return(NULL)
     size <- if (norm(k) == "quarter") 3 else 6

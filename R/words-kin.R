@@ -6,15 +6,18 @@
 doubtful_words <- function(tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
   known_stems <- unique(c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, stem_words(lexicon$known), stem_words(synonym_words(lexicon))))
-  which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known_stems & !tokens$norm %in% c(lexicon$known, vocabulary$words, lexicon$stop))
+  which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known_stems & !tokens$norm %in% c(lexicon$known, vocabulary$words,
+    lexicon$stop))
 }
 
 #' Words that tell something but stand for nothing in this study
 #' @noRd
 unlinked_words <- function(tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
-  known <- unique(c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, unlist(strsplit(c(vocabulary$phrases$phrase, vocabulary$values$phrase), " "))))
-  which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known & !tokens$norm %in% c(lexicon$known, vocabulary$words, lexicon$stop))
+  known <- unique(c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, unlist(strsplit(c(vocabulary$phrases$phrase,
+    vocabulary$values$phrase), " "))))
+  which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known & !tokens$norm %in% c(lexicon$known, vocabulary$words,
+    lexicon$stop))
 }
 
 #' The vocabulary with what the question's doubtful words may stand for
@@ -40,7 +43,8 @@ no_values <- function() data.frame(phrase = character(), column = integer(), lev
 agent_values <- function(tokens, vocabulary) {
   # a column that is itself called so ("smoker") is the column
   own <- vapply(stems_of(name_words(vocabulary$columns$name)), paste, "", collapse = " ")
-  at <- which(tokens$type == "word" & grepl("[a-z]{3,}(er|or)s?$", tokens$norm) & !tokens$stem %in% c(vocabulary$values$phrase, own, vocabulary$lexicon$filler) &
+  at <- which(tokens$type == "word" & grepl("[a-z]{3,}(er|or)s?$", tokens$norm) & !tokens$stem %in% c(vocabulary$values$phrase, own,
+    vocabulary$lexicon$filler) &
                 !tokens$norm %in% c(vocabulary$lexicon$known, vocabulary$lexicon$stop))
   rows <- do.call(rbind, lapply(at, function(i) {
     root <- sub("(er|or)s?$", "", tokens$norm[i])
@@ -98,7 +102,8 @@ abbreviated_names <- function(tokens, doubtful, vocabulary) {
   if (!length(doubtful)) return(none)
   split <- strsplit(tolower(name_words(vocabulary$columns$name)), "[^a-z]+")
   split <- lapply(split, function(w) w[nzchar(w)])
-  pieces <- data.frame(word = unlist(split), column = rep(seq_along(split), lengths(split)), alone = rep(lengths(split) == 1, lengths(split)), stringsAsFactors = FALSE)
+  pieces <- data.frame(word = unlist(split), column = rep(seq_along(split), lengths(split)), alone = rep(lengths(split) == 1, lengths(split)),
+    stringsAsFactors = FALSE)
   pieces <- pieces[nchar(pieces$word) %in% 2:8, , drop = FALSE]
   english <- unique(c(vocabulary$lexicon$known, vocabulary$lexicon$stop, synonym_words(vocabulary$lexicon)))
   out <- none
@@ -110,7 +115,8 @@ abbreviated_names <- function(tokens, doubtful, vocabulary) {
     for (span in word_spans(tokens, i)) {
       words <- tokens$norm[span]
       for (r in which(pieces$alone & substr(pieces$word, 1, 1) == substr(words[1], 1, 1))) if (abbreviates_words(pieces$word[r], words)) {
-        out$phrases <- rbind(out$phrases, data.frame(phrase = paste(tokens$stem[min(span):max(span)], collapse = " "), column = pieces$column[r], quality = 0.85, stringsAsFactors = FALSE))
+        out$phrases <- rbind(out$phrases, data.frame(phrase = paste(tokens$stem[min(span):max(span)], collapse = " "), column = pieces$column[r],
+          quality = 0.85, stringsAsFactors = FALSE))
         out$at <- c(out$at, span)
       }
     }
@@ -124,7 +130,8 @@ add_abbreviation <- function(out, piece, stem, vocabulary, i) {
     out$phrases <- rbind(out$phrases, data.frame(phrase = stem, column = piece$column, quality = 0.85, stringsAsFactors = FALSE))
   } else {
     own <- vocabulary$terms[vocabulary$terms$column == piece$column & vocabulary$terms$stem == stem_words(piece$word), , drop = FALSE][1, ]
-    if (!is.na(own$stem)) out$terms <- rbind(out$terms, data.frame(stem = stem, column = piece$column, weight = own$weight, source = "name", stringsAsFactors = FALSE))
+    if (!is.na(own$stem)) out$terms <- rbind(out$terms, data.frame(stem = stem, column = piece$column, weight = own$weight, source = "name",
+      stringsAsFactors = FALSE))
   }
   out
 }
@@ -145,7 +152,8 @@ code_values <- function(tokens, doubtful, vocabulary) {
   values <- unique(vocabulary$values[c("column", "level")])
   plain <- tolower(gsub("[^A-Za-z0-9]", "", values$level))
   at <- integer(); rows <- no_values()
-  words <- which(tokens$type == "word" & nchar(tokens$norm) >= 5 & !tokens$norm %in% vocabulary$lexicon$stop & !tokens$stem %in% vocabulary$values$phrase &
+  words <- which(tokens$type == "word" & nchar(tokens$norm) >= 5 & !tokens$norm %in% vocabulary$lexicon$stop & !tokens$stem %in%
+    vocabulary$values$phrase &
                    !tokens$stem %in% vocabulary$terms$stem)
   for (i in words) {
     word <- tokens$norm[i]
@@ -157,7 +165,8 @@ code_values <- function(tokens, doubtful, vocabulary) {
     if (any(numbered[near])) near <- near[numbered[near]] else if (!i %in% doubtful) near <- near[!grepl("[aeiou]", substring(own[near], 2))]
     if (!length(near)) next
     phrase <- ifelse(numbered[near], paste(tokens$stem[i], digit), tokens$stem[i])
-    rows <- rbind(rows, data.frame(phrase = phrase, column = values$column[near], level = values$level[near], quality = 0.8, stringsAsFactors = FALSE))
+    rows <- rbind(rows, data.frame(phrase = phrase, column = values$column[near], level = values$level[near], quality = 0.8,
+      stringsAsFactors = FALSE))
     at <- c(at, i)
   }
   initials <- initial_values(tokens, values, vocabulary)
@@ -175,9 +184,11 @@ initial_values <- function(tokens, values, vocabulary) {
     for (i in seq_len(max(0, length(tokens$norm) - length(letters) + 1))) {
       span <- i - 1 + seq_along(letters)
       words <- tokens$norm[span]
-      own <- all(tokens$type[span] == "word") && all(substr(words, 1, 1) == letters) && any(vapply(words, function(w) w == column || abbreviates(column, w), NA))
+      own <- all(tokens$type[span] == "word") && all(substr(words, 1, 1) == letters) && any(vapply(words, function(w) w == column ||
+        abbreviates(column, w), NA))
       if (!own) next
-      rows <- rbind(rows, data.frame(phrase = paste(tokens$stem[span], collapse = " "), column = codes$column[k], level = codes$level[k], quality = 0.9, stringsAsFactors = FALSE))
+      rows <- rbind(rows, data.frame(phrase = paste(tokens$stem[span], collapse = " "), column = codes$column[k], level = codes$level[k],
+        quality = 0.9, stringsAsFactors = FALSE))
       at <- c(at, span)
     }
   }
@@ -187,12 +198,14 @@ initial_values <- function(tokens, values, vocabulary) {
 #' Levels written as letters or ordinals, under the words for them
 #' @noRd
 letter_values <- function(base, columns) {
-  sexes <- grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(paste(name_words(vapply(columns, `[[`, "", "name")), vapply(columns, function(col) col$label %||% "", ""))))
+  sexes <- grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(paste(name_words(vapply(columns, `[[`, "", "name")), vapply(columns,
+    function(col) col$label %||% "", ""))))
   code <- tolower(base$level)
   sex <- c(f = "female", m = "male")[code]
   sex[!sexes[base$column]] <- NA
   ordinal <- c(`1st` = "first", `2nd` = "second", `3rd` = "third", `4th` = "fourth", `5th` = "fifth", `6th` = "sixth")[code]
   word <- ifelse(is.na(sex), ordinal, sex)
   keep <- !is.na(word)
-  data.frame(phrase = stem_words(word[keep]), column = base$column[keep], level = base$level[keep], quality = rep(0.95, sum(keep)), stringsAsFactors = FALSE)
+  data.frame(phrase = stem_words(word[keep]), column = base$column[keep], level = base$level[keep], quality = rep(0.95, sum(keep)),
+    stringsAsFactors = FALSE)
 }

@@ -57,7 +57,8 @@ lexicon_links <- function(spans, lexicon, tokens, vocabulary) {
   # "clustered by keeper" speaks of rows that belong together, not of clusters to be found
   clusters <- p$kind == "method" & p$id == "cluster_kmeans" & !grepl(" ", p$words, fixed = TRUE) & tokens$norm[spans$from[m$span]] != p$words
   # "missed" shares its stem with "missing" but speaks of what people did
-  slip <- p$kind == "task" & p$id == "quality" & !grepl(" ", p$words, fixed = TRUE) & grepl("^miss", p$words) & tokens$norm[spans$from[m$span]] %in% c("missed", "miss", "misses")
+  slip <- p$kind == "task" & p$id == "quality" & !grepl(" ", p$words, fixed = TRUE) & grepl("^miss",
+    p$words) & tokens$norm[spans$from[m$span]] %in% c("missed", "miss", "misses")
   # "by week", where Week is a column and no dates are there, names the column
   period <- sub("^(per|by|each|every) ", "", p$words)
   own <- periodic & period %in% tolower(vocabulary$columns$name) & !any(vocabulary$columns$kind %in% c("date", "datetime"))
@@ -85,7 +86,8 @@ value_links <- function(spans, tokens, vocabulary) {
   # "a random intercept": the article is no level, unless it stands beside its column's name
   named <- tolower(vocabulary$columns$name[links$column])
   article <- short & tokens$norm[links$from] %in% c("a", "i") & tokens$text[links$from] %in% c("a", "I") &
-    !(c("", tokens$norm)[links$from] == named | (c("", tokens$norm)[links$from] %in% c("is", "=", "==", "was", "are") & c("", "", tokens$norm)[links$from] == named) | c(tokens$norm, "")[links$from + 1] == named)
+    !(c("", tokens$norm)[links$from] == named | (c("", tokens$norm)[links$from] %in% c("is", "=", "==", "was", "are") & c("", "",
+      tokens$norm)[links$from] == named) | c(tokens$norm, "")[links$from + 1] == named)
   links <- links[(!short | exact) & !article, , drop = FALSE]
   links$score[nchar(links$level) == 1 & tokens$text[links$from] == links$level] <- 0.5
   # "controlling" shares its stem with the level "control" but is another word
@@ -93,7 +95,8 @@ value_links <- function(spans, tokens, vocabulary) {
   links$score[verb] <- 0.4
   # "the worst day", "per day": a word of time, not the level "day" of a shift
   period <- links$from == links$to & tokens$norm[links$from] %in% c("day", "night", "week", "month", "year", "morning", "evening") &
-    c("", tokens$norm)[links$from] %in% c("worst", "best", "which", "what", "per", "each", "every", "by", "average", "busiest", "first", "last", "single")
+    c("", tokens$norm)[links$from] %in% c("worst", "best", "which", "what", "per", "each", "every", "by", "average", "busiest", "first", "last",
+      "single")
   links <- links[!period, , drop = FALSE]
   # "than others" compares with the rest; it names no level "Other"
   links <- links[!(links$from == links$to & tokens$norm[links$from] == "others" & tolower(links$level) != "others"), , drop = FALSE]

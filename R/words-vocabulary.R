@@ -36,11 +36,13 @@ build_vocabulary <- function(study, lexicon = english) {
   terms$phrases <- rbind(alias_phrases(study$aliases, table$name), terms$phrases)
   values <- value_phrases(columns, lexicon)
   table_stems <- unlist(stems_of(name_words(names(study$tables))))
-  sets <- Filter(function(set) set$kind == "repeated_measures" && all(set$columns %in% table$name), unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
+  sets <- Filter(function(set) set$kind == "repeated_measures" && all(set$columns %in% table$name), unlist(lapply(data_tables(study), `[[`,
+    "sets"), recursive = FALSE))
   list(lexicon = lexicon, columns = table, sets = sets, terms = terms$terms, size = terms$size, phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
-       ids = key_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)), values$phrase), words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
+       ids = key_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)), values$phrase),
+         words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
 
 #' Values of key columns that mix letters and digits ("H017"), so that a question can name one row or unit

@@ -18,6 +18,6 @@ study$vocabulary <- upbeatquill:::build_vocabulary(study)
 cat(sprintf("quill ask, cold:            %.2f s (target below 1)\n", cold))
 cat(sprintf("open the demo trial:        %.0f ms\n", 1000 * median_time(open_study(demo))))
 cat(sprintf("read a question, 15 columns:   %.0f ms (target below 30 at 50)\n", 1000 * median_time(upbeatquill:::read_question(study, question), 20)))
-cat(sprintf("read a question, 2000 columns: %.0f ms (target below 150)\n", 
+cat(sprintf("read a question, 2000 columns: %.0f ms (target below 150)\n",
             1000 * median_time(upbeatquill:::read_question(wide_study, "Is height_1 related to income_44?"), 5)))
 cat(sprintf("ask and answer, warm:       %.0f ms\n", 1000 * median_time(ask(study, question), 5)))

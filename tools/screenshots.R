@@ -72,7 +72,8 @@ rendered <- function(extension, page, name, size) {
   file <- file.path(work, paste0("findings.", extension))
   report(unname(figures[1:3]), file, title = "Feeding trial: findings")
   # the R front end sets a library path that is not meant for other programs
-  system2("env", shQuote(c("-u", "LD_LIBRARY_PATH", office, "--headless", paste0("-env:UserInstallation=file://", work, "/office"), "--convert-to", "pdf", "--outdir", work, file)), stdout = FALSE, stderr = FALSE)
+  system2("env", shQuote(c("-u", "LD_LIBRARY_PATH", office, "--headless", paste0("-env:UserInstallation=file://", work, "/office"), "--convert-to",
+    "pdf", "--outdir", work, file)), stdout = FALSE, stderr = FALSE)
   system2("pdftoppm", shQuote(c("-png", "-r", size, "-f", page, "-l", page, "-singlefile", file.path(work, "findings.pdf"), file.path(work, name))))
   file.copy(file.path(work, paste0(name, ".png")), file.path(out, paste0(name, ".png")), overwrite = TRUE)
   message(file.path(out, paste0(name, ".png")))

@@ -17,7 +17,8 @@ test_that("columns of hostile names and values are data: asked, scripted, retrac
   d$group <- rep(c("<script>alert(1)</script>", "\"; system('true') #"), 12)
   study <- open_study(local_data(d))
   for (name in names) {
-    a <- internal("answer_reading")(study, "test", internal("new_verdict")("answered", internal("finish_reading")(internal("new_reading")("compare", name, "group"))), list())
+    a <- internal("answer_reading")(study, "test", internal("new_verdict")("answered",
+      internal("finish_reading")(internal("new_reading")("compare", name, "group"))), list())
     expect_equal(status_of(a), "answered", info = name)
     expect_silent(parse(text = script(a)))
     expect_retraces(a)

@@ -15,7 +15,8 @@ test_that("missing values are null and infinities are words", {
   expect_null(internal("plain_value")(NaN))
   expect_identical(internal("plain_value")(Inf), "Inf")
   expect_identical(internal("plain_value")(-Inf), "-Inf")
-  text <- internal("to_json")(as.list(ask(open_study(data.frame(a = rep(c("x", "y"), each = 4), b = rep(c("p", "q"), each = 4))), "is a related to b")))
+  text <- internal("to_json")(as.list(ask(open_study(data.frame(a = rep(c("x", "y"), each = 4), b = rep(c("p", "q"), each = 4))),
+    "is a related to b")))
   expect_no_match(text, "\"NaN\"|\"NA\"|: *NaN")
 })
 

@@ -33,7 +33,8 @@ test_that("a table of coefficients is read from tabs, commas, pipes and blanks",
   said <- explain(paste(tabs, collapse = "\n"))
   expect_match(said[2], "wt: for each further unit the outcome is 3.88 lower")
   expect_false(any(grepl("Look again", said)))
-  stars <- c("              Estimate Std. Error t value Pr(>|t|)    ", "(Intercept)   37.2273     1.5988  23.285  < 2e-16 ***", "wt            -3.8778     0.6327  -6.129 1.12e-06 ***")
+  stars <- c("              Estimate Std. Error t value Pr(>|t|)    ", "(Intercept)   37.2273     1.5988  23.285  < 2e-16 ***",
+    "wt            -3.8778     0.6327  -6.129 1.12e-06 ***")
   expect_equal(internal("read_coefficients")(stars)$se, c(1.5988, 0.6327))
 })
 
@@ -48,5 +49,6 @@ test_that("numbers that contradict each other are pointed out, and text without 
 
 test_that("a methods paragraph says rows, method, reason, checks and software", {
   text <- write_up(ask(hive_study(), "Does the honey yield differ between syrup and control?"), "methods")
-  for (piece in c("Of 180 rows in hive_trial.csv", "Welch", "1947", "Sensitivity analyses", "two-sided", "upbeatquill")) expect_match(text, piece, fixed = TRUE)
+  for (piece in c("Of 180 rows in hive_trial.csv", "Welch", "1947", "Sensitivity analyses", "two-sided", "upbeatquill")) expect_match(text, piece,
+    fixed = TRUE)
 })

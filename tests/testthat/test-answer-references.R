@@ -15,6 +15,7 @@ test_that("references in three forms say the same", {
 test_that("every reference of every method can be taken apart", {
   texts <- unique(unlist(lapply(upbeatquill:::registered_methods(), `[[`, "references")))
   entries <- lapply(texts, upbeatquill:::parse_reference)
-  bad <- texts[vapply(entries, function(e) is.null(e$authors) || !nrow(e$authors) || !nzchar(e$title) || is.null(e$journal) && is.null(e$publisher), NA)]
+  bad <- texts[vapply(entries, function(e) is.null(e$authors) || !nrow(e$authors) || !nzchar(e$title) || is.null(e$journal) &&
+    is.null(e$publisher), NA)]
   expect_equal(bad, character())
 })

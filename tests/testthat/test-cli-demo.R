@@ -15,7 +15,8 @@ test_that("the demo answers, writes its files and retraces every script", {
 test_that("the installed command answers on its own", {
   command <- system.file("exec", "quill", package = "upbeatquill")
   if (!nzchar(command)) command <- test_path("..", "..", "exec", "quill")
-  run <- callr::rscript(normalizePath(command), cmdargs = c("ask", demo_file(), "mean honey yield", "--json"), show = FALSE, libpath = .libPaths(), fail_on_status = FALSE)
+  run <- callr::rscript(normalizePath(command), cmdargs = c("ask", demo_file(), "mean honey yield", "--json"), show = FALSE, libpath = .libPaths(),
+    fail_on_status = FALSE)
   expect_equal(run$status, 0L)
   expect_equal(jsonlite::fromJSON(run$stdout, simplifyVector = FALSE)$status, "answered")
 })

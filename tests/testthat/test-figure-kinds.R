@@ -6,8 +6,10 @@ layer_kinds <- function(plot) vapply(plot$layers, function(l) class(l$geom)[1], 
 test_that("a picture that is asked for is the one that is drawn", {
   skip_if_not_installed("ggplot2")
   s <- hive_study()
-  asked <- c("box plot of honey yield by arm" = "box", "violin plot of honey yield by arm" = "violin", "histogram of honey yield" = "histogram", "density plot of honey yield by region" = "density",
-             "scatterplot of honey yield against queen age" = "scatter", "bar chart of arm" = "bar", "pie chart of arm" = "pie", "mosaic plot of winter survival by arm" = "mosaic", "heat map of arm by region" = "heatmap",
+  asked <- c("box plot of honey yield by arm" = "box", "violin plot of honey yield by arm" = "violin", "histogram of honey yield" = "histogram",
+    "density plot of honey yield by region" = "density",
+             "scatterplot of honey yield against queen age" = "scatter", "bar chart of arm" = "bar", "pie chart of arm" = "pie",
+               "mosaic plot of winter survival by arm" = "mosaic", "heat map of arm by region" = "heatmap",
              "qq plot of honey yield" = "qq", "dot plot of honey yield by arm" = "dot")
   for (q in names(asked)) {
     a <- ask(s, q)
@@ -41,7 +43,8 @@ test_that("a scatter takes its colours from a third column", {
   skip_if_not_installed("ggplot2")
   a <- ask(hive_study(), "scatterplot of honey yield against queen age coloured by arm")
   expect_equal(method_of(a), "pearson")
-  expect_equal(as.character(unique(figure(a)$data$group)), c("control", "syrup", "pollen patty")[order(match(c("control", "syrup", "pollen patty"), unique(as.character(figure(a)$data$group))))])
+  expect_equal(as.character(unique(figure(a)$data$group)), c("control", "syrup", "pollen patty")[order(match(c("control", "syrup", "pollen patty"),
+    unique(as.character(figure(a)$data$group))))])
   expect_match(paste(script(a), collapse = "\n"), "colour = group", fixed = TRUE)
 })
 

@@ -13,8 +13,10 @@ test_that("paths that lead out of the archive and archives that explode are refu
   # a stored entry with a hostile name, put together by hand
   entry <- function(name, size = 3) {
     n <- charToRaw(name); le <- function(x, k) as.raw((x %/% 256^(0:(k - 1))) %% 256)
-    local <- c(as.raw(c(0x50, 0x4b, 3, 4)), le(20, 2), le(0, 2), le(0, 2), le(0, 4), le(0x8c736521 %% 2^32, 4), le(3, 4), le(size, 4), le(length(n), 2), le(0, 2), n, charToRaw("foo"))
-    central <- c(as.raw(c(0x50, 0x4b, 1, 2)), le(20, 2), le(20, 2), le(0, 2), le(0, 2), le(0, 4), le(0x8c736521 %% 2^32, 4), le(3, 4), le(size, 4), le(length(n), 2), le(0, 2), le(0, 2), le(0, 2), le(0, 2), le(0, 4), le(0, 4), n)
+    local <- c(as.raw(c(0x50, 0x4b, 3, 4)), le(20, 2), le(0, 2), le(0, 2), le(0, 4), le(0x8c736521 %% 2^32, 4), le(3, 4), le(size, 4),
+      le(length(n), 2), le(0, 2), n, charToRaw("foo"))
+    central <- c(as.raw(c(0x50, 0x4b, 1, 2)), le(20, 2), le(20, 2), le(0, 2), le(0, 2), le(0, 4), le(0x8c736521 %% 2^32, 4), le(3, 4), le(size, 4),
+      le(length(n), 2), le(0, 2), le(0, 2), le(0, 2), le(0, 2), le(0, 4), le(0, 4), n)
     c(local, central, as.raw(c(0x50, 0x4b, 5, 6)), le(0, 2), le(0, 2), le(1, 2), le(1, 2), le(length(central), 4), le(length(local), 4), le(0, 2))
   }
   folder <- withr::local_tempdir()

@@ -16,7 +16,8 @@ test_that("a codebook goes to DDI XML and comes back with its labels, levels, un
 test_that("XML with an outside entity is read without it", {
   secret <- withr::local_tempfile(fileext = ".txt"); writeLines("SECRET", secret)
   f <- withr::local_tempfile(fileext = ".xml")
-  writeLines(c("<?xml version=\"1.0\"?>", sprintf("<!DOCTYPE codeBook [<!ENTITY x SYSTEM \"file://%s\">]>", secret), "<codeBook><dataDscr><var name=\"a\"><labl>&x;</labl></var></dataDscr></codeBook>"), f)
+  writeLines(c("<?xml version=\"1.0\"?>", sprintf("<!DOCTYPE codeBook [<!ENTITY x SYSTEM \"file://%s\">]>", secret),
+    "<codeBook><dataDscr><var name=\"a\"><labl>&x;</labl></var></dataDscr></codeBook>"), f)
   found <- tryCatch(as.data.frame(open_study(f)), upbeatquill_error = function(e) NULL)
   expect_false(any(grepl("SECRET", unlist(found))))
 })

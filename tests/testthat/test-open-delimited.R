@@ -35,7 +35,8 @@ test_that("files that hold no table are refused in one message", {
 })
 
 test_that("titles and notes above the header are passed over, a row of totals is left out, and the script does the same", {
-  f <- local_csv(c("Hive report 2024", "made by hand, please check", "", "region,hives,kg", "north,3,12.5", "south,4,15.5", "coast,5,11", "east,2,10", "Total,14,49"))
+  f <- local_csv(c("Hive report 2024", "made by hand, please check", "", "region,hives,kg", "north,3,12.5", "south,4,15.5", "coast,5,11",
+    "east,2,10", "Total,14,49"))
   study <- open_study(f)
   d <- as.data.frame(study)
   expect_equal(names(d), c("region", "hives", "kg"))
@@ -46,7 +47,8 @@ test_that("titles and notes above the header are passed over, a row of totals is
 })
 
 test_that("decimal commas, thousands marks, currencies, units and percent signs are numbers", {
-  f <- local_csv(c("item;price;weight;share;sales;turnover", "a;1.234,50;3,5 kg;12 %;$1,200;12K", "b;999,00;2,25 kg;7.5 %;$15,400;$3M", "c;10.000,25;1 kg;100 %;$900;$1.5K"))
+  f <- local_csv(c("item;price;weight;share;sales;turnover", "a;1.234,50;3,5 kg;12 %;$1,200;12K", "b;999,00;2,25 kg;7.5 %;$15,400;$3M",
+    "c;10.000,25;1 kg;100 %;$900;$1.5K"))
   f2 <- local_csv(c("item,sales,turnover", "a,\"$1,200\",$12K", "b,\"$15,400\",$3M", "c,$900,$1.5K"))
   d <- as.data.frame(open_study(f))
   expect_equal(d$price, c(1234.5, 999, 10000.25))

@@ -1,6 +1,7 @@
 test_that("all sheets open, titles above the header are passed over, and the sheet that is a dictionary is applied", {
   f <- withr::local_tempfile(fileext = ".xlsx")
-  d <- data.frame(plot_id = sprintf("P%02d", 1:12), arm = rep(1:2, 6), yield = c(3.5, 4, 5.25, 6, 7, 8, 2, 3, 4, 5, 6, 7), day = as.Date("2024-03-01") + 0:11)
+  d <- data.frame(plot_id = sprintf("P%02d", 1:12), arm = rep(1:2, 6), yield = c(3.5, 4, 5.25, 6, 7, 8, 2, 3, 4, 5, 6, 7),
+    day = as.Date("2024-03-01") + 0:11)
   book <- data.frame(column = c("arm", "yield"), label = c("Feeding arm", "Harvest"), levels = c("1=control|2=syrup", ""), unit = c("", "kg"))
   wb <- openxlsx::createWorkbook()
   openxlsx::addWorksheet(wb, "data"); openxlsx::writeData(wb, "data", "Trial of 2024", startRow = 1); openxlsx::writeData(wb, "data", d, startRow = 3)

@@ -13,7 +13,8 @@ test_that("records, one record a line, and nested records open", {
 
 test_that("Dataset-JSON brings labels and types", {
   f <- withr::local_tempfile(fileext = ".json")
-  writeLines(jsonlite::toJSON(list(datasetJSONVersion = "1.1.0", columns = data.frame(name = c("USUBJID", "AGE"), label = c("Subject", "Age in years"), dataType = c("string", "integer")),
+  writeLines(jsonlite::toJSON(list(datasetJSONVersion = "1.1.0", columns = data.frame(name = c("USUBJID", "AGE"), label = c("Subject",
+    "Age in years"), dataType = c("string", "integer")),
                                    rows = list(list("S1", 34), list("S2", 51), list("S3", 47))), auto_unbox = TRUE), f)
   study <- open_study(f)
   expect_equal(as.data.frame(study)$AGE, c(34, 51, 47))
@@ -25,7 +26,8 @@ test_that("a data package opens its tables with their schema, and follows no pat
   folder <- withr::local_tempdir()
   writeLines(c("size,kg", "L,3", "S,1", "M,2"), file.path(folder, "fruit.csv"))
   field <- list(name = "size", type = "string", title = "Size class", constraints = list(enum = list("S", "M", "L")), categoriesOrdered = TRUE)
-  package <- function(path) jsonlite::toJSON(list(name = "p", resources = list(list(name = "fruit", path = path, schema = list(fields = list(field, list(name = "kg", type = "number")))))), auto_unbox = TRUE)
+  package <- function(path) jsonlite::toJSON(list(name = "p", resources = list(list(name = "fruit", path = path, schema = list(fields = list(field,
+    list(name = "kg", type = "number")))))), auto_unbox = TRUE)
   writeLines(package("fruit.csv"), file.path(folder, "datapackage.json"))
   b <- codebook(open_study(folder))
   expect_equal(b$levels[b$column == "size"], "S|M|L")

@@ -40,7 +40,8 @@ test_that("declarations in words", {
 })
 
 test_that("day or month first is settled in words", {
-  s <- open_study(data.frame(visit = c("03/04/2024", "05/02/2024", "07/01/2024", "02/03/2024", "06/05/2024", "01/06/2024"), x = c(1.5, 2, 3, 4, 5, 7)))
+  s <- open_study(data.frame(visit = c("03/04/2024", "05/02/2024", "07/01/2024", "02/03/2024", "06/05/2024", "01/06/2024"), x = c(1.5, 2, 3, 4, 5,
+    7)))
   expect_equal(codebook(s)$role[1], "undecided_date")
   expect_equal(status_of(ask(s, "trend of x over time")), "needs_choice")
   s <- amend(s, "visit is day first")

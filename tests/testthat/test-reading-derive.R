@@ -3,7 +3,8 @@
 shop <- function() open_study(with_seed(2, { day <- as.Date("2023-01-02") + 0:599
   data.frame(date = day, store = sample(c("Harbour", "Mill"), 600, TRUE), sales = round(rnorm(600, 900, 120)), visitors = rpois(600, 110)) }))
 clinic <- function() open_study(with_seed(3, { n <- 90; pre <- round(rnorm(n, 150, 12))
-  data.frame(arm = rep(c("drug", "placebo", "other"), 30), sbp_baseline = pre, sbp_week12 = pre - rep(c(9, 2, 5), 30) + round(rnorm(n, 0, 6)), age = round(rnorm(n, 55, 9))) }))
+  data.frame(arm = rep(c("drug", "placebo", "other"), 30), sbp_baseline = pre, sbp_week12 = pre - rep(c(9, 2, 5), 30) + round(rnorm(n, 0, 6)),
+    age = round(rnorm(n, 55, 9))) }))
 
 test_that("weekends, years and months set against each other become groups", {
   s <- shop(); d <- as.data.frame(s)

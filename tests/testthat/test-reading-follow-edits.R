@@ -1,7 +1,8 @@
 # Conversations: each follow-up goes on from the last answer that was given.
 
 school <- function() open_study(with_seed(11, { n <- 150
-  d <- data.frame(student = sprintf("S%03d", 1:n), class = sample(c("7A", "7B", "8A"), n, TRUE), method = sample(c("lecture", "project", "online"), n, TRUE), pretest = round(rnorm(n, 55, 10)), hours = round(rgamma(n, 3, 0.5), 1), meals = sample(c("yes", "no"), n, TRUE))
+  d <- data.frame(student = sprintf("S%03d", 1:n), class = sample(c("7A", "7B", "8A"), n, TRUE), method = sample(c("lecture", "project", "online"),
+    n, TRUE), pretest = round(rnorm(n, 55, 10)), hours = round(rgamma(n, 3, 0.5), 1), meals = sample(c("yes", "no"), n, TRUE))
   d$score <- round(d$pretest + ifelse(d$method == "project", 5, 0) + 0.8 * d$hours + rnorm(n, 0, 7)); d })) # nolint
 
 talk <- function(a, ...) { for (q in c(...)) a <- ask(a, q); a }

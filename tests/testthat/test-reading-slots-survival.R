@@ -2,7 +2,8 @@ test_that("the event is taken from the words, else from a column that sounds lik
   r <- reading(ask(hive_study(), "How long until the hives swarm?"))
   expect_equal(unlist(r$outcome), c("days_to_swarm", "swarmed"))
   expect_match(paste(unlist(r$assumed), collapse = " "), "The event is swarmed is yes")
-  d <- data.frame(weeks = c(5, 8, 12, 3, 9, 14, 7, 11, 6, 10), status = c("relapsed", "well", "relapsed", "died", "well", "relapsed", "well", "relapsed", "died", "well"),
+  d <- data.frame(weeks = c(5, 8, 12, 3, 9, 14, 7, 11, 6, 10), status = c("relapsed", "well", "relapsed", "died", "well", "relapsed", "well",
+    "relapsed", "died", "well"),
                   arm = rep(c("new", "old"), 5), age = 41:50)
   s <- open_study(d)
   a <- ask(s, "Kaplan-Meier curves by arm, the event is relapsed")
@@ -15,10 +16,14 @@ test_that("the event is taken from the words, else from a column that sounds lik
 })
 
 test_that("everyday words reach the newer tasks", {
-  asked <- list(c("share of hives that swarmed by region", "crosstab"), c("test whether half of the hives swarmed", "binomial_exact"), c("which hives have more than 40 mites after?", "row_listing"),
+  asked <- list(c("share of hives that swarmed by region", "crosstab"), c("test whether half of the hives swarmed", "binomial_exact"),
+    c("which hives have more than 40 mites after?", "row_listing"),
                 c("count swarmed hives by arm", "crosstab"), c("is honey yield more variable in the syrup arm than in control?", "brown_forsythe"),
-                c("are syrup and control equivalent in honey yield within 3 kg?", "equivalence_t"), c("is honey yield in syrup as good as in control within 2 kg", "noninferiority_t"),
-                c("does honey yield depend on strength before, clustered by keeper?", "mixed_linear"), c("trimmed mean of honey yield", "descriptives"))
+                c("are syrup and control equivalent in honey yield within 3 kg?", "equivalence_t"),
+                  c("is honey yield in syrup as good as in control within 2 kg", "noninferiority_t"),
+                c("does honey yield depend on strength before, clustered by keeper?", "mixed_linear"), c("trimmed mean of honey yield",
+                  "descriptives"))
   for (q in asked) expect_equal(method_of(ask(hive_study(), q[1])), q[2], info = q[1])
-  expect_equal(value_of(ask(hive_study(), "trimmed mean of honey yield"), "estimate"), mean(read.csv(demo_file())$honey_yield_kg, trim = 0.2, na.rm = TRUE))
+  expect_equal(value_of(ask(hive_study(), "trimmed mean of honey yield"), "estimate"), mean(read.csv(demo_file())$honey_yield_kg, trim = 0.2,
+    na.rm = TRUE))
 })

@@ -1,6 +1,7 @@
 test_that("a column that is not there is never replaced by another", {
   study <- hive_study()
-  for (q in c("mean wing length by arm", "Does the rainfall differ between syrup and control?", "correlation of honey yield and income", "predict honey yield from moonlight")) {
+  for (q in c("mean wing length by arm", "Does the rainfall differ between syrup and control?", "correlation of honey yield and income",
+    "predict honey yield from moonlight")) {
     a <- ask(study, q)
     expect_equal(status_of(a), "cannot_answer", info = q)
     expect_match(as.list(a)$sentences$headline, "Nothing in this data is called", info = q)

@@ -1,5 +1,6 @@
 test_that("a plan names each step and computes nothing", {
-  plan <- report(hive_study(), questions = c("Does the honey yield differ between syrup and control?", "# a comment", "> only in the north", "mean wing length"), plan = TRUE)
+  plan <- report(hive_study(), questions = c("Does the honey yield differ between syrup and control?", "# a comment", "> only in the north",
+    "mean wing length"), plan = TRUE)
   expect_equal(plan$step, 1:3)
   expect_match(plan$reads_as[2], "region is north")
   expect_equal(plan$status, c("will be computed", "will be computed", "cannot answer"))
@@ -24,14 +25,16 @@ test_that("what holds counts the tests, and names what to rely on with care", {
   holds <- Filter(function(s) s$role == "holds", sections)[[1]]
   expect_equal(holds$blocks[[1]]$words[1], "holds")
   p <- vapply(list(a, b), function(x) numbers(x)$value[numbers(x)$id == "p_value"], 1)
-  expect_match(holds$blocks[[3]]$text, sprintf("2 tests were made here: %d of them below .05 by themselves, %d once", sum(p < 0.05), sum(p.adjust(p, "BH") < 0.05)))
+  expect_match(holds$blocks[[3]]$text, sprintf("2 tests were made here: %d of them below .05 by themselves, %d once", sum(p < 0.05),
+    sum(p.adjust(p, "BH") < 0.05)))
 })
 
 test_that("errors at the door come before any work", {
   expect_error(report(hive_study(), tempfile(fileext = ".html")), class = "upbeatquill_error_input")
   expect_error(report(hive_study(), tempfile(fileext = ".xyz"), questions = "mean honey yield"), "written as")
   expect_error(report(hive_study(), questions = "", plan = TRUE), class = "upbeatquill_error_file_empty")
-  expect_error(report(hive_study(), file.path(tempdir(), "nowhere", "x.pdf"), questions = "mean honey yield"), class = "upbeatquill_error_folder_missing")
+  expect_error(report(hive_study(), file.path(tempdir(), "nowhere", "x.pdf"), questions = "mean honey yield"),
+    class = "upbeatquill_error_folder_missing")
 })
 
 test_that("quill report shows the plan, and writes every form", {

@@ -13,7 +13,8 @@ test_that("a report is one well-formed page with every number of its answers", {
   expect_length(xml2::xml_find_all(html, "//head/style"), 1)
   expect_equal(xml2::xml_text(xml2::xml_find_all(html, "//head/title")), "Findings")
   text <- xml2::xml_text(html)
-  for (word in c("95 % CI 0.73 to 5.09", "p = .009", "Nothing in this data is called", "strength_before", substr(cli::hash_file_sha256(demo_file()), 1, 16))) {
+  for (word in c("95 % CI 0.73 to 5.09", "p = .009", "Nothing in this data is called", "strength_before",
+    substr(cli::hash_file_sha256(demo_file()), 1, 16))) {
     expect_true(grepl(word, text, fixed = TRUE), info = word)
   }
   expect_false(grepl("(src|href)=\"https?:", page))
@@ -40,7 +41,8 @@ test_that("a browser shows the page without overflow and without an error, wide 
   cat(probe, file = page, append = TRUE)
   for (size in c("1280,800", "500,844")) {
     log <- file.path(folder, "log.txt")
-    dom <- system2(chromium, shQuote(c("--headless", "--no-sandbox", "--disable-gpu", paste0("--user-data-dir=", file.path(folder, "profile")), paste0("--window-size=", size),
+    dom <- system2(chromium, shQuote(c("--headless", "--no-sandbox", "--disable-gpu", paste0("--user-data-dir=", file.path(folder, "profile")),
+      paste0("--window-size=", size),
                                        "--enable-logging=stderr", "--dump-dom", paste0("file://", page))), stdout = TRUE, stderr = log)
     title <- regmatches(dom, regexpr("width [0-9]+ needs [0-9]+", dom))
     skip_if(!length(title), "the browser does not start here")

@@ -1,6 +1,7 @@
 shapes_of <- function(slide) {
   at <- xml2::xml_find_all(slide, "//p:spTree/*[.//a:off and .//a:ext[@cx]]")
-  data.frame(left = as.numeric(xml2::xml_attr(xml2::xml_find_first(at, ".//a:off"), "x")), top = as.numeric(xml2::xml_attr(xml2::xml_find_first(at, ".//a:off"), "y")),
+  data.frame(left = as.numeric(xml2::xml_attr(xml2::xml_find_first(at, ".//a:off"), "x")), top = as.numeric(xml2::xml_attr(xml2::xml_find_first(at,
+    ".//a:off"), "y")),
              width = as.numeric(xml2::xml_attr(xml2::xml_find_first(at, ".//a:ext[@cx]"), "cx")),
              height = as.numeric(xml2::xml_attr(xml2::xml_find_first(at, ".//a:ext[@cx]"), "cy"))) / 914400
 }
@@ -18,11 +19,13 @@ test_that("slides: one message each, nothing overlaps or leaves the page, number
   slides <- list.files(file.path(folder, "ppt", "slides"), "xml$", full.names = TRUE)
   for (path in slides) {
     shapes <- shapes_of(xml2::read_xml(path))
-    expect_true(all(shapes$left >= 0 & shapes$top >= 0 & shapes$left + shapes$width <= 13.34 & shapes$top + shapes$height <= 7.51), info = basename(path))
+    expect_true(all(shapes$left >= 0 & shapes$top >= 0 & shapes$left + shapes$width <= 13.34 & shapes$top + shapes$height <= 7.51),
+      info = basename(path))
     pairs <- if (nrow(shapes) > 1) utils::combn(nrow(shapes), 2) else matrix(0, 2, 0)
     for (k in seq_len(ncol(pairs))) {
       a <- shapes[pairs[1, k], ]; b <- shapes[pairs[2, k], ]
-      apart <- a$left + a$width <= b$left + 0.01 || b$left + b$width <= a$left + 0.01 || a$top + a$height <= b$top + 0.01 || b$top + b$height <= a$top + 0.01
+      apart <- a$left + a$width <= b$left + 0.01 || b$left + b$width <= a$left + 0.01 || a$top + a$height <= b$top + 0.01 || b$top +
+        b$height <= a$top + 0.01
       expect_true(apart, info = paste(basename(path), k))
     }
   }

@@ -84,7 +84,8 @@ test_that("base R's tests and models are named in no computation, only in the sc
 
 test_that("nothing that comes from outside is evaluated as code", {
   defs <- definitions(source_files())
-  for (name in names(defs)) expect_false(any(c("eval", "evalq", "source", "sys.source", "str2lang", "parse") %in% called_names(defs[[name]]$body)), info = name)
+  for (name in names(defs)) expect_false(any(c("eval", "evalq", "source", "sys.source", "str2lang", "parse") %in% called_names(defs[[name]]$body)),
+    info = name)
 })
 
 test_that("no two functions of the package share a name", {

@@ -18,7 +18,8 @@ test_that("the variance of gamma is that of the delta method, by numbers", {
   n <- sum(counts)
   value <- function(p) { c <- p * n; stat_gamma(c)$estimate }
   p <- counts / n
-  slope <- vapply(seq_along(p), function(k) { h <- 1e-6; up <- down <- p; up[k] <- up[k] + h; down[k] <- down[k] - h; (value(up) - value(down)) / (2 * h) }, 1)
+  slope <- vapply(seq_along(p), function(k) { h <- 1e-6; up <- down <- p; up[k] <- up[k] +
+    h; down[k] <- down[k] - h; (value(up) - value(down)) / (2 * h) }, 1)
   expect_equal(stat_gamma(counts)$se, sqrt((sum(p * slope^2) - sum(p * slope)^2) / n), tolerance = 1e-6)
 })
 

@@ -23,7 +23,8 @@ test_that("for balanced groups and a group-level column the error and its df are
 test_that("Firth's estimates maximise the penalised likelihood, and are finite under separation", {
   d <- with_seed(5, data.frame(x = rnorm(40))); d$y <- with_seed(6, rbinom(40, 1, plogis(d$x)))
   fit <- internal("stat_penalised_logistic")(cbind(1, d$x), d$y)
-  objective <- function(b) { p <- plogis(b[1] + b[2] * d$x); x <- cbind(1, d$x); -(sum(dbinom(d$y, 1, p, log = TRUE)) + determinant(crossprod(x, x * p * (1 - p)))$modulus[[1]] / 2) }
+  objective <- function(b) { p <- plogis(b[1] + b[2] * d$x); x <- cbind(1, d$x); -(sum(dbinom(d$y, 1, p, log = TRUE)) + determinant(crossprod(x,
+    x * p * (1 - p)))$modulus[[1]] / 2) }
   second <- optim(c(0, 0), objective, control = list(reltol = 1e-14, maxit = 5000))
   expect_equal(fit$coefficients, second$par, tolerance = 1e-4)
   # a 2 x 2 table: the estimate is the log odds ratio with half a row added to each cell

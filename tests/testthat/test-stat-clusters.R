@@ -19,7 +19,8 @@ test_that("no other beginning of base R's kmeans does better, and the same rows 
 
 test_that("silhouettes are those of their definition", {
   z <- with_seed(3, matrix(rnorm(30), 15)); g <- rep(1:3, 5); d <- as.matrix(dist(z))
-  brute <- vapply(1:15, function(i) { a <- mean(d[i, setdiff(which(g == g[i]), i)]); b <- min(vapply(setdiff(1:3, g[i]), function(k) mean(d[i, g == k]), 1)); (b - a) / max(a, b) }, 1)
+  brute <- vapply(1:15, function(i) { a <- mean(d[i, setdiff(which(g == g[i]), i)]); b <- min(vapply(setdiff(1:3, g[i]), function(k) mean(d[i,
+    g == k]), 1)); (b - a) / max(a, b) }, 1)
   expect_equal(internal("mean_silhouette")(z, g), mean(brute), tolerance = 1e-12)
 })
 

@@ -18,7 +18,8 @@ test_that("Spearman's rho with ties is Pearson's r of the midranks, exact by all
   x <- c(1, 2, 2, 3, 5, 5); y <- c(2, 1, 4, 4, 3, 6)
   out <- internal("stat_spearman")(x, y)
   expect_equal(out$estimate, cor(x, y, method = "spearman"), tolerance = 1e-14)
-  orders <- function(v) if (length(v) < 2) list(v) else unlist(lapply(seq_along(v), function(i) lapply(orders(v[-i]), function(r) c(v[i], r))), recursive = FALSE)
+  orders <- function(v) if (length(v) < 2) list(v) else unlist(lapply(seq_along(v), function(i) lapply(orders(v[-i]), function(r) c(v[i], r))),
+    recursive = FALSE)
   all <- vapply(orders(rank(y)), function(r) cor(rank(x), r), 1)
   expect_equal(out$p_value, mean(abs(all) >= abs(out$estimate) - 1e-12), tolerance = 1e-12)
 })

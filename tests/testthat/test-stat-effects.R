@@ -19,7 +19,8 @@ test_that("means give Welch's error and Hedges' g", {
 })
 
 test_that("studies are pooled from counts, means and correlations, in plain words", {
-  counts <- data.frame(study = sprintf("Study %d", 1:6), events_t = c(4, 9, 12, 3, 8, 0), n_t = c(40, 60, 80, 33, 50, 20), events_c = c(9, 14, 22, 6, 15, 3), n_c = c(41, 58, 79, 30, 52, 21))
+  counts <- data.frame(study = sprintf("Study %d", 1:6), events_t = c(4, 9, 12, 3, 8, 0), n_t = c(40, 60, 80, 33, 50, 20), events_c = c(9, 14, 22,
+    6, 15, 3), n_c = c(41, 58, 79, 30, 52, 21))
   a <- ask(open_study(counts), "pool these studies")
   expect_equal(method_of(a), "pooled_random")
   expect_equal(value_of(a, "odds_ratio"), exp(value_of(a, "estimate")))
@@ -27,7 +28,8 @@ test_that("studies are pooled from counts, means and correlations, in plain word
   b <- ask(open_study(counts), "pool the risk ratios with a funnel plot")
   expect_equal(as.list(b)$figures[[1]]$id, "funnel")
   expect_retraces(b)
-  means <- data.frame(study = letters[1:5], mean1 = c(5, 6, 5.5, 7, 6), sd1 = c(2, 2, 1.5, 2.5, 2), n1 = c(30, 40, 25, 60, 33), mean2 = c(4, 5.5, 5, 5, 5.9), sd2 = c(2, 1.8, 1.6, 2.2, 2.1), n2 = c(31, 41, 26, 58, 30))
+  means <- data.frame(study = letters[1:5], mean1 = c(5, 6, 5.5, 7, 6), sd1 = c(2, 2, 1.5, 2.5, 2), n1 = c(30, 40, 25, 60, 33), mean2 = c(4, 5.5,
+    5, 5, 5.9), sd2 = c(2, 1.8, 1.6, 2.2, 2.1), n2 = c(31, 41, 26, 58, 30))
   c <- ask(open_study(means), "pool the standardised differences")
   expect_retraces(c)
   r <- data.frame(study = letters[1:6], r = c(0.2, 0.35, 0.1, 0.4, 0.25, 0.3), n = c(50, 80, 120, 40, 66, 90))

@@ -2,7 +2,8 @@ test_that("smoothing with given parameters is HoltWinters' own, for level, trend
   x <- as.numeric(AirPassengers)
   fit <- internal("fit_smoothing")(x, "trend_season", 12L)
   run <- internal("run_smoothing")(x, c(fit$alpha, fit$beta, fit$gamma), fit$start, 12L)
-  ref <- HoltWinters(ts(x, frequency = 12), alpha = fit$alpha, beta = fit$beta, gamma = fit$gamma, start.periods = 2, l.start = fit$start$level, b.start = fit$start$trend, s.start = fit$start$season)
+  ref <- HoltWinters(ts(x, frequency = 12), alpha = fit$alpha, beta = fit$beta, gamma = fit$gamma, start.periods = 2, l.start = fit$start$level,
+    b.start = fit$start$trend, s.start = fit$start$season)
   expect_equal(run$sse, ref$SSE, tolerance = 1e-8)
   ahead <- internal("smoothing_ahead")(fit, 12)
   expect_equal(ahead$mean, as.vector(predict(ref, 12)), tolerance = 1e-8)

@@ -22,6 +22,7 @@ test_that("unbalanced groups agree with lme too, and no variance between groups 
   ref <- nlme::lme(y ~ x, random = ~ 1 | g, data = d)
   expect_equal(mine$coefficients, unname(nlme::fixef(ref)), tolerance = 1e-6)
   flat <- internal("stat_mixed_intercept")(rep(c(-1, 1, 0.5, -0.5), 5) + (1:20) / 50, cbind(1, rep(1:4, 5)), rep(1:5, each = 4))
-  expect_equal(flat$tau2 > 0, internal("mixed_profile")(internal("mixed_sums")(rep(c(-1, 1, 0.5, -0.5), 5) + (1:20) / 50, cbind(1, rep(1:4, 5)), rep(1:5, each = 4)), 0)$derivative > 0)
+  expect_equal(flat$tau2 > 0, internal("mixed_profile")(internal("mixed_sums")(rep(c(-1, 1, 0.5, -0.5), 5) + (1:20) / 50, cbind(1, rep(1:4, 5)),
+    rep(1:5, each = 4)), 0)$derivative > 0)
   expect_error(internal("stat_mixed_intercept")(1:5, cbind(1, 5:1), 1:5), class = "upbeatquill_error_too_few_rows")
 })

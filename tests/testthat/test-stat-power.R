@@ -28,9 +28,11 @@ test_that("the numbers of a question are effect, power and size", {
 })
 
 test_that("pairs are power.t.test's, and equivalence is what draws give", {
-  for (n in c(5, 20, 60)) expect_equal(internal("power_of_paired")(n, 0.5, 0.05), power.t.test(n, 0.5, type = "paired", strict = TRUE)$power, tolerance = 1e-9)
+  for (n in c(5, 20, 60)) expect_equal(internal("power_of_paired")(n, 0.5, 0.05), power.t.test(n, 0.5, type = "paired", strict = TRUE)$power,
+    tolerance = 1e-9)
   n <- 40; margin <- 0.7
-  draws <- with_seed(3, { d <- rnorm(4e4, 0, sqrt(2 / n)); s <- sqrt(rchisq(4e4, 2 * n - 2) / (2 * n - 2)); mean(abs(d) < margin - qt(0.95, 2 * n - 2) * s * sqrt(2 / n)) })
+  draws <- with_seed(3, { d <- rnorm(4e4, 0, sqrt(2 / n)); s <- sqrt(rchisq(4e4, 2 * n - 2) / (2 * n - 2)); mean(abs(d) < margin - qt(0.95,
+    2 * n - 2) * s * sqrt(2 / n)) })
   expect_equal(internal("power_of_equivalence")(n, margin, 0.05), draws, tolerance = 0.01)
   expect_equal(internal("power_of_equivalence")(4, 0.1, 0.05), 0, tolerance = 1e-6)
 })

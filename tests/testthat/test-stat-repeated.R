@@ -34,7 +34,8 @@ test_that("the repeated analysis is aov()'s, and its epsilon is 1 for two condit
   expect_equal(c(out$statistic, out$p_uncorrected), c(ref$`F value`[1], ref$`Pr(>F)`[1]), tolerance = 1e-10)
   m <- mauchly.test(lm(y ~ 1), X = ~1)
   an <- anova(lm(y ~ 1), X = ~1, test = "Spherical")
-  expect_equal(out$epsilon, attr(an, "heading") |> grep("Greenhouse", x = _, value = TRUE) |> sub(".*: *", "", x = _) |> as.numeric(), tolerance = 1e-3)
+  expect_equal(out$epsilon, attr(an, "heading") |> grep("Greenhouse", x = _, value = TRUE) |> sub(".*: *", "", x = _) |> as.numeric(),
+    tolerance = 1e-3)
   expect_equal(out$p_value, an$`G-G Pr`[1], tolerance = 1e-6)
   expect_equal(out$p_hf, an$`H-F Pr`[1], tolerance = 1e-6)
   two <- internal("stat_anova_repeated")(y[, 1:2])$within

@@ -49,8 +49,10 @@ test_that("a prediction at stated values is predict()'s, with both intervals", {
   d <- read.csv(demo_file())
   fit <- lm(honey_yield_kg ~ strength_before, d)
   at <- data.frame(strength_before = 12)
-  expect_equal(c(value_of(a, "estimate"), value_of(a, "ci_low"), value_of(a, "ci_high")), as.vector(predict(fit, at, interval = "confidence")), tolerance = 1e-10)
-  expect_equal(c(value_of(a, "prediction_low"), value_of(a, "prediction_high")), as.vector(predict(fit, at, interval = "prediction"))[2:3], tolerance = 1e-10)
+  expect_equal(c(value_of(a, "estimate"), value_of(a, "ci_low"), value_of(a, "ci_high")), as.vector(predict(fit, at, interval = "confidence")),
+    tolerance = 1e-10)
+  expect_equal(c(value_of(a, "prediction_low"), value_of(a, "prediction_high")), as.vector(predict(fit, at, interval = "prediction"))[2:3],
+    tolerance = 1e-10)
   expect_retraces(a)
   expect_match(as.list(ask(hive_study(), "expected honey yield with strength before 40"))$sentences$headline, "beyond the values")
 })

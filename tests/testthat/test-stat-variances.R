@@ -4,7 +4,8 @@ y <- unlist(groups); g <- factor(rep(1:3, lengths(groups)))
 
 test_that("tests of spreads agree with base R", {
   ref <- bartlett.test(y, g)
-  expect_equal(unlist(v("stat_bartlett")(groups)[c("statistic", "df", "p_value")]), c(statistic = unname(ref$statistic), df = 2, p_value = ref$p.value), tolerance = 1e-12)
+  expect_equal(unlist(v("stat_bartlett")(groups)[c("statistic", "df", "p_value")]), c(statistic = unname(ref$statistic), df = 2,
+    p_value = ref$p.value), tolerance = 1e-12)
   z <- abs(y - ave(y, g, FUN = median))
   a <- anova(lm(z ~ g))
   bf <- v("stat_brown_forsythe")(groups)
@@ -41,7 +42,8 @@ test_that("Anderson-Darling: the statistic by its integral, shift and scale leav
 })
 
 test_that("Kolmogorov-Smirnov agrees with base R, exact with and without ties and in the limit", {
-  cases <- list(list(with_seed(1, round(rnorm(20), 1)), with_seed(2, round(rnorm(15, 0.5), 1))), list(with_seed(3, rnorm(20)), with_seed(4, rnorm(15, 0.5))),
+  cases <- list(list(with_seed(1, round(rnorm(20), 1)), with_seed(2, round(rnorm(15, 0.5), 1))), list(with_seed(3, rnorm(20)), with_seed(4,
+    rnorm(15, 0.5))),
                 list(with_seed(5, rnorm(200)), with_seed(6, rnorm(150, 0.3))), list(c(1, 2, 2, 3), c(2, 2, 4)))
   for (case in cases) {
     ref <- suppressWarnings(ks.test(case[[1]], case[[2]]))

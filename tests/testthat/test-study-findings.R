@@ -45,7 +45,8 @@ test_that("every amendment that a finding offers can be carried out", {
   expect_gt(length(offered), 5)
   for (text in offered) expect_s3_class(amend(s, text), "upbeatquill_study")
   said <- messages_of(s)
-  for (pattern in c("^id: nearly a key", "Nroth", "age: 1 value is impossible", "total: the sum of a \\+ b", "again: the same as a", "when: day and month")) {
+  for (pattern in c("^id: nearly a key", "Nroth", "age: 1 value is impossible", "total: the sum of a \\+ b", "again: the same as a",
+    "when: day and month")) {
     expect_true(any(grepl(pattern, said)), info = pattern)
   }
 })
@@ -78,7 +79,8 @@ test_that("keys that find no partner, and keys that would multiply rows", {
   b <- data.frame(site_id = sprintf("s%02d", c(1:12, 1:12, 99)), y = 1:25 / 3)
   s <- open_study(list(sites = a, visits = b))
   expect_length(finding_on(s, "1 row of visits finds no row in sites"), 1)
-  expect_equal(as.list(s)$joins[[1]][c("rows", "matched", "unmatched", "multiplied")], list(rows = 25L, matched = 24L, unmatched = 1L, multiplied = 0L))
+  expect_equal(as.list(s)$joins[[1]][c("rows", "matched", "unmatched", "multiplied")], list(rows = 25L, matched = 24L, unmatched = 1L,
+    multiplied = 0L))
   expect_match(paste(unlist(reading(ask(s, "mean y by soil"))$assumed), collapse = " "), "25 rows before, 24 matched, 1 unmatched")
   two <- open_study(list(visits = b, calls = data.frame(site_id = sprintf("s%02d", rep(1:12, 2)), minutes = 1:24 / 7)))
   expect_length(finding_on(two, "repeats in both"), 1)
@@ -86,7 +88,8 @@ test_that("keys that find no partner, and keys that would multiply rows", {
 })
 
 test_that("keys of like names are found", {
-  s <- open_study(list(trial = data.frame(hive = sprintf("H%02d", c(1:12, 1:12)), y = 1:24 / 7), hives = data.frame(hive_id = sprintf("H%02d", 1:12), kind = rep(c("old", "new"), 6))))
+  s <- open_study(list(trial = data.frame(hive = sprintf("H%02d", c(1:12, 1:12)), y = 1:24 / 7), hives = data.frame(hive_id = sprintf("H%02d",
+    1:12), kind = rep(c("old", "new"), 6))))
   expect_equal(as.list(s)$joins[[1]][c("key", "one_key")], list(key = "hive", one_key = "hive_id"))
   expect_equal(status_of(ask(s, "mean y by kind")), "answered")
 })

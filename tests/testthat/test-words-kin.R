@@ -1,9 +1,12 @@
 # Words akin to the data's own.
 
 kin_study <- function() open_study(with_seed(1, data.frame(
-  bwt = round(rnorm(60, 3000, 400)), smoke = sample(c("yes", "no"), 60, TRUE), Sex = sample(c("F", "M"), 60, TRUE), Lrn = sample(c("AL", "SL"), 60, TRUE),
-  Eth = sample(c("A", "N"), 60, TRUE), group = sample(c("ctrl", "trt1", "trt2"), 60, TRUE), Class = sample(c("1st", "2nd", "3rd"), 60, TRUE), npreg = rpois(60, 3),
-  Exercise_freq = sample(c("Never", "Occas", "Regul"), 60, TRUE), Age = sample(c("Child", "Adult"), 60, TRUE), survived = sample(c("Yes", "No"), 60, TRUE))))
+  bwt = round(rnorm(60, 3000, 400)), smoke = sample(c("yes", "no"), 60, TRUE), Sex = sample(c("F", "M"), 60, TRUE), Lrn = sample(c("AL", "SL"), 60,
+    TRUE),
+  Eth = sample(c("A", "N"), 60, TRUE), group = sample(c("ctrl", "trt1", "trt2"), 60, TRUE), Class = sample(c("1st", "2nd", "3rd"), 60, TRUE),
+    npreg = rpois(60, 3),
+  Exercise_freq = sample(c("Never", "Occas", "Regul"), 60, TRUE), Age = sample(c("Child", "Adult"), 60, TRUE), survived = sample(c("Yes", "No"),
+    60, TRUE))))
 
 test_that("abbreviations fit the words they stand for and no others", {
   fits <- internal("abbreviates")
@@ -17,7 +20,8 @@ test_that("abbreviations fit the words they stand for and no others", {
 test_that("people named by what they do, codes of a sex, initials, ordinals and short levels are found, and said", {
   s <- kin_study()
   cases <- list(
-    c("mean bwt of smokers", "smoke == yes"), c("mean bwt of boys", "Sex == M"), c("mean bwt of girls", "Sex == F"), c("mean bwt of slow learners", "Lrn == SL"),
+    c("mean bwt of smokers", "smoke == yes"), c("mean bwt of boys", "Sex == M"), c("mean bwt of girls", "Sex == F"), c("mean bwt of slow learners",
+      "Lrn == SL"),
     c("mean birth weight of first class", "Class == 1st"), c("mean bwt of control", "group == ctrl"), c("mean bwt of children", "Age == Child"))
   for (case in cases) {
     a <- ask(s, case[1])
