@@ -32,11 +32,16 @@ fill_compare <- function(state, mentions, r) {
     return(fill_against_value(state, mentions, r))
   }
   # "is the rating higher than 60": nothing else is asked about, so the number is what the column is compared with
-  edge <- if (!length(r$outcome) && !length(r$by) && !length(state$groups) && length(state$filters) == 1) state$filters[[1]]
+  narrowed <- !any(vapply(state$groups, names_several, NA))
+  edge <- if (!length(r$outcome) && length(r$by) <= 1 && narrowed && length(state$filters) == 1) state$filters[[1]]
   measured <- !is.null(edge) && edge$op %in% c("<", ">") && is.numeric(edge$value) && state$vocabulary$columns$kind[match(edge$column,
     state$vocabulary$columns$name)] %in% c("number", "count")
   if (measured && grepl("^ *(is|are|was|were|does|do|did)\\b", state$text, ignore.case = TRUE)) {
     r$outcome <- edge$column
+    r$by <- character()
+    r$filters <- lapply(state$groups, function(g) group_filter(state, g))
+    r$extra$levels <- NULL
+    r["statistic"] <- list(NULL)
     r$extra$null_value <- edge$value
     return(r)
   }

@@ -36,6 +36,17 @@ fill_relate <- function(state, mentions, r) {
     r$extra$outcome_mentions <- rest
     return(r)
   }
+  # "the share surviving by arm and region": shares in the combinations, not a model
+  divided <- sum(vapply(rest, function(m) m$marker == "by", NA)) >= 2
+  if (length(names) == 3 && divided && grepl("\\b(share|proportion|percent(age)?|rate|fraction)s?\\b", state$text, ignore.case = TRUE) &&
+      kind_of_names(state, names[1]) == "yes_no") {
+    at <- match(names[1], state$vocabulary$columns$name)
+    r$task <- "frequency"; r["statistic"] <- list(NULL)
+    r$outcome <- names[1]; r$by <- names[-1]; r$predictors <- character()
+    r$extra$shares <- TRUE
+    r$extra$event <- new_filter(names[1], "==", state$vocabulary$columns$last_level[at])
+    return(r)
+  }
   # one column and several others that are not all measured: a model, since no single measure of association takes them
   kinds <- vapply(names, function(n) state$vocabulary$columns$kind[match(n, state$vocabulary$columns$name)], "")
   if (length(names) >= 3 && is.null(r$method_asked) && !length(r$adjust_for) && !all(kinds %in% c("number", "count", "ordered"))) r$task <- "predict"

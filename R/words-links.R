@@ -59,10 +59,12 @@ lexicon_links <- function(spans, lexicon, tokens, vocabulary) {
   # "missed" shares its stem with "missing" but speaks of what people did
   slip <- p$kind == "task" & p$id == "quality" & !grepl(" ", p$words, fixed = TRUE) & grepl("^miss",
     p$words) & tokens$norm[spans$from[m$span]] %in% c("missed", "miss", "misses")
+  # "hives that survived" are rows; only "survival" speaks of the time until an event
+  lived <- p$kind == "task" & p$id == "survival" & p$words == "survival" & tokens$norm[spans$from[m$span]] != "survival"
   # "by week", where Week is a column and no dates are there, names the column
   period <- sub("^(per|by|each|every) ", "", p$words)
   own <- periodic & period %in% tolower(vocabulary$columns$name) & !any(vocabulary$columns$kind %in% c("date", "datetime"))
-  exact <- !slip & !clusters & !own & (!periodic | grepl(" ", p$words, fixed = TRUE) | tokens$norm[spans$from[m$span]] == p$words)
+  exact <- !slip & !clusters & !own & !lived & (!periodic | grepl(" ", p$words, fixed = TRUE) | tokens$norm[spans$from[m$span]] == p$words)
   links <- new_links(spans$from[m$span], spans$to[m$span], "lexicon", p$id, p$kind, score = p$weight)
   links[exact, , drop = FALSE]
 }

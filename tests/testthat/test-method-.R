@@ -36,6 +36,7 @@ reached <- list(
   power_equivalence = list("hive_trial.csv", "sample size for equivalence within a margin of 0.5 standard deviations at 80 % power"),
   dagostino = list("hive_trial.csv", "DAgostino test of honey yield"),
   pair_screening = list("hive_trial.csv", "what is interesting here?"),
+  share_by_group = list("hive_trial.csv", "share surviving winter by arm and region"),
   rate_table = list("hive_trial.csv", "total honey yield per strength before by arm"),
   anova_welch = list("hive_trial.csv", "Does the honey yield differ by arm?"),
   anova_one_way = list("hive_trial.csv", "one-way anova of honey yield by arm"),

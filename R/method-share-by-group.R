@@ -1,0 +1,51 @@
+#' @noRd
+method_share_by_group <- function() {
+  new_method(
+    id = "share_by_group", name = "Share of an event in each combination of groups", tasks = "frequency",
+    fits = function(shape) if (isTRUE(shape$shares)) new_fit(99, "The question asks how often an event occurs in each combination of groups."),
+    compute = function(ctx) {
+      event <- ctx$reading$extra$event
+      hit <- row_matches(ctx$frame$data[[event$column]], event)
+      g <- group_of(ctx)
+      n <- tabulate(g, nlevels(g)); k <- tabulate(g[hit], nlevels(g))
+      w <- stat_wilson(k, n, ctx$conf_level)
+      all <- stat_wilson(sum(hit), length(hit), ctx$conf_level)
+      result(list(new_number("estimate", "share over all rows", mean(hit)), new_number("ci_low", "lower limit", all$low), new_number("ci_high", "upper limit", all$high),
+                  new_number("conf_level", "confidence level", ctx$conf_level), new_number("count", "rows that meet the condition", sum(hit)), new_number("n", "rows", length(hit))),
+             list(new_table("shares", sprintf("Share with %s", plain_filter(event)),
+                            data.frame(group = levels(g), n = n, count = k, share = k / n, ci_low = w$low, ci_high = w$high, stringsAsFactors = FALSE))), direction = NA_real_)
+    },
+    figure = function(ctx, res) {
+      t <- res$tables[[1]]$data
+      d <- data.frame(group = factor(t$group, rev(t$group)), share = t$share, low = t$ci_low, high = t$ci_high)
+      title <- sprintf("Share with %s", plain_filter(ctx$reading$extra$event))
+      new_figure("shares", title, "dot", subtitle = sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)), alt = sprintf("%s: a dot with its interval for each group.", title),
+        draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$share, y = .data$group)) +
+          ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1), linewidth = 0.9) +
+          ggplot2::geom_point(colour = quill_colours(1), size = 3) + ggplot2::scale_x_continuous(labels = function(x) paste(round(100 * x), "%"), limits = c(0, NA)) +
+          ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) + ggplot2::labs(x = "Share of rows", y = NULL),
+        script = c("plot_data <- cbind(tables$shares, group = levels(g))",
+                   sprintf("plot <- ggplot(plot_data, aes(share, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + labs(title = %s) + theme_minimal()",
+                           as_r_string(title))))
+    },
+    sentences = function(ctx, res) {
+      t <- res$tables[[1]]$data
+      item <- sprintf("%s in %s (%s of %s)", vapply(t$share, say_percent, ""), t$group, say_number(t$count), say_number(t$n))
+      order <- order(-t$share)
+      text <- sprintf("%s in %s of all rows: %s.", capital(plain_filter(ctx$reading$extra$event)), say_percent(res$number$estimate), some_of(item[order], 6))
+      list(headline = text, details = say_rows(ctx), write_up = paste0(text, write_rows(ctx)))
+    },
+    script = function(ctx, res) {
+      by <- vapply(ctx$reading$by, script_column, "")
+      event <- ctx$reading$extra$event
+      c("keep <- rep(TRUE, nrow(rows))", script_filter(event, ctx$columns[[event$column]], "rows"),
+        sprintf("g <- %s; g <- droplevels(g[, drop = TRUE])", if (length(by) == 1) sprintf("factor(%s)", by)
+                else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", by), collapse = ", "))),
+        "wilson <- function(k, n) suppressWarnings(prop.test(k, n, conf.level = conf_level, correct = FALSE)$conf.int)",
+        "n <- as.vector(table(g)); k <- as.vector(tapply(keep, g, sum)); limits <- t(mapply(wilson, k, n)); all <- wilson(sum(keep), length(keep))",
+        "tables <- list(shares = data.frame(n = n, count = k, share = k / n, ci_low = limits[, 1], ci_high = limits[, 2]))",
+        "numbers <- list(estimate = mean(keep), ci_low = all[1], ci_high = all[2], conf_level = conf_level, count = sum(keep), n = length(keep))")
+    },
+    references = "Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. Journal of the American Statistical Association, 22, 209-212.",
+    next_steps = function(ctx, res) sprintf("Is %s related to %s?", ctx$reading$extra$event$column, ctx$reading$by[1]))
+}
