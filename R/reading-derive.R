@@ -61,6 +61,7 @@ derive_years <- function(out) {
 #' "higher in July than in June": months of the year, whichever the year
 #' @noRd
 derive_months <- function(out) {
+  if (!sets_against(out$text)) return(out)
   names <- c(month.name, month.abb)
   found <- unique(substr(tolower(stringi::stri_extract_all_regex(out$text, paste0("(?i)\\b(?:", paste(names, collapse = "|"),
     ")\\b(?! ?[0-9]{4}| [0-9]{1,2}\\b)"))[[1]]), 1, 3))
@@ -78,6 +79,8 @@ change_words <- function() c(rise = "change", rise = "gain", rise = "increase", 
 #' @noRd
 derive_change <- function(out) {
   text <- out$text
+  # the long patterns below are slow; most questions hold none of their words
+  if (!grepl("chang|gain|increas|improv|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE)) return(out)
   noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|does|is|compare|plot|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
   hit <- stringi::stri_match_first_regex(text, noun)[1, ]
@@ -135,6 +138,7 @@ pair_named <- function(study, from, to) {
 #' "Q1 to Q5" as "Q1, Q2, Q3, Q4 and Q5", where all of them are columns
 #' @noRd
 open_ranges <- function(text, names) {
+  if (!grepl("[0-9] *(to|-|\u2013|through|until) *[[:alpha:]_.]*[0-9]", text)) return(text)
   found <- stringi::stri_match_first_regex(text, "\\b([\\p{L}_.]+?)([0-9]{1,3})\\s*(?:to|-|\u2013|through|until)\\s*\\1?([0-9]{1,3})\\b",
     case_insensitive = TRUE)[1, ]
   if (is.na(found[1])) return(text)
