@@ -25,7 +25,8 @@ method_share_by_group <- function() {
           ggplot2::geom_point(colour = quill_colours(1), size = 3) + ggplot2::scale_x_continuous(labels = function(x) paste(round(100 * x), "%"), limits = c(0, NA)) +
           ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) + ggplot2::labs(x = "Share of rows", y = NULL),
         script = c("plot_data <- cbind(tables$shares, group = levels(g))",
-                   sprintf("plot <- ggplot(plot_data, aes(share, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + labs(title = %s) + theme_minimal()",
+                   sprintf(paste0("plot <- ggplot(plot_data, aes(share, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
+                       "labs(title = %s) + theme_minimal()"),
                            as_r_string(title))))
     },
     sentences = function(ctx, res) {
@@ -46,6 +47,7 @@ method_share_by_group <- function() {
         "tables <- list(shares = data.frame(n = n, count = k, share = k / n, ci_low = limits[, 1], ci_high = limits[, 2]))",
         "numbers <- list(estimate = mean(keep), ci_low = all[1], ci_high = all[2], conf_level = conf_level, count = sum(keep), n = length(keep))")
     },
-    references = "Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. Journal of the American Statistical Association, 22, 209-212.",
+    references = paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. Journal of the American ",
+        "Statistical Association, 22, 209-212."),
     next_steps = function(ctx, res) sprintf("Is %s related to %s?", ctx$reading$extra$event$column, ctx$reading$by[1]))
 }

@@ -10,6 +10,7 @@ add_filter <- function(state, column, op, value) {
 find_filters <- function(state) {
   state <- both_sides(state)
   state <- date_filters(state)
+  state <- none_filters(state)
   state <- number_filters(state)
   state <- yes_no_filters(state)
   value_groups(state)
@@ -50,7 +51,9 @@ yes_no_filters <- function(state) {
     people <- lead %in% c("of", "for", "among", "in") && grepl("s$", tolower(state$items[[k]]$text)) && tolower(sub("s$", "",
       state$items[[k]]$text)) == tolower(column_of(state, column)) &&
       item_norm(state, k + 1) != "and"
-    if (!negated && !people && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among")) next
+    # "spend by region for app users", at the end of a question about a measured column
+    last <- lead == "for" && k >= state$n - 1 && any(vapply(others, function(o) !is.na(item_column(state, o, c("number", "count"))), NA))
+    if (!negated && !people && !last && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among")) next
     if (item_norm(state, k + 1) %in% c("and", "or", "versus", "vs") && has_lex_at(state, k + 2, "scope", "not")) next
     levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])
     state <- add_filter(state, column_of(state, column), "==", levels[if (negated) 1 else 2])
@@ -238,4 +241,18 @@ calendar_period <- function(day, unit, n) {
                   month = if (n == 3) as.Date(sprintf("%s-%02d-01", format(day, "%Y"), 3 * ((as.integer(format(day, "%m")) - 1) %/% 3) +
                     1)) else as.Date(format(day, "%Y-%m-01")))
   c(first, day)
+}
+
+#' "had no defects", "with no mites after": a counted column at zero
+#' @noRd
+none_filters <- function(state) {
+  for (k in seq_len(max(0, state$n - 1))) {
+    if (item_norm(state, k) != "no" || !item_norm(state, k - 1) %in% c("had", "has", "have", "with", "having", "made", "showed")) next
+    column <- item_column(state, k + 1, "count")
+    if (is.na(column)) next
+    state <- add_filter(state, column_of(state, column), "==", 0)
+    state <- assume(state, sprintf("Took \"no %s\" to mean that %s is 0.", state$items[[k + 1]]$text, column_of(state, column)))
+    state <- use_items(state, k:(k + 1))
+  }
+  state
 }

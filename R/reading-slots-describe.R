@@ -58,10 +58,14 @@ fill_frequency <- function(state, mentions, r) {
     r$outcome <- setdiff(r$outcome, r$by)
   }
   r$extra$outcome_mentions <- mentions
+  # a share of one answer among several, by group: the shares, not the whole table
+  several <- length(r$outcome) == 1 && isTRUE(state$vocabulary$columns$distinct[match(r$outcome, state$vocabulary$columns$name)] > 2)
+  if (share && several && length(r$by) && identical(r$extra$event$column, r$outcome)) r$extra$shares <- TRUE
   # "the proportion with bacteria by week": a share needs what it is a share of
   if (share && !length(r$extra$event) && !length(r$outcome) && length(r$by)) r$extra$missing <- "outcome"
   # "the percentage of hives lost per apiary": something happened to them that no column was found for
-  happened <- grepl("\\b(percent\\w*|shares?|proportions?|fractions?) of (the |all |all the )?\\w+ (that |who |which )?(?!in |by |per |for |at |of |from |with |within |across |and |to |on )\\w+ (per|by|in each|for each|in every) ",
+  happened <- grepl(paste0("\\b(percent\\w*|shares?|proportions?|fractions?) of (the |all |all the )?\\w+ (that |who |which )?(?!in |by |per ",
+      "|for |at |of |from |with |within |across |and |to |on )\\w+ (per|by|in each|for each|in every) "),
                     state$text, ignore.case = TRUE, perl = TRUE)
   if (share && happened && !length(r$extra$event) && length(mentions) == 1 && mentions[[1]]$marker == "by") {
     r$by <- column_names_of(state, mentions); r$outcome <- character(); r$extra$missing <- "event_column"

@@ -41,7 +41,8 @@ build_vocabulary <- function(study, lexicon = english) {
   list(lexicon = lexicon, columns = table, sets = sets, terms = terms$terms, size = terms$size, phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
-       ids = key_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)), values$phrase),
+       ids = key_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)),
+         setdiff(values$phrase, c("day", "night", "week", "month", "year"))),
          words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
 
