@@ -10,19 +10,24 @@ method_share_by_group <- function() {
       n <- tabulate(g, nlevels(g)); k <- tabulate(g[hit], nlevels(g))
       w <- stat_wilson(k, n, ctx$conf_level)
       all <- stat_wilson(sum(hit), length(hit), ctx$conf_level)
-      result(list(new_number("estimate", "share over all rows", mean(hit)), new_number("ci_low", "lower limit", all$low), new_number("ci_high", "upper limit", all$high),
-                  new_number("conf_level", "confidence level", ctx$conf_level), new_number("count", "rows that meet the condition", sum(hit)), new_number("n", "rows", length(hit))),
+      result(list(new_number("estimate", "share over all rows", mean(hit)), new_number("ci_low", "lower limit", all$low), new_number("ci_high",
+        "upper limit", all$high),
+                  new_number("conf_level", "confidence level", ctx$conf_level), new_number("count", "rows that meet the condition", sum(hit)),
+                    new_number("n", "rows", length(hit))),
              list(new_table("shares", sprintf("Share with %s", plain_filter(event)),
-                            data.frame(group = levels(g), n = n, count = k, share = k / n, ci_low = w$low, ci_high = w$high, stringsAsFactors = FALSE))), direction = NA_real_)
+                            data.frame(group = levels(g), n = n, count = k, share = k / n, ci_low = w$low, ci_high = w$high,
+                              stringsAsFactors = FALSE))), direction = NA_real_)
     },
     figure = function(ctx, res) {
       t <- res$tables[[1]]$data
       d <- data.frame(group = factor(t$group, rev(t$group)), share = t$share, low = t$ci_low, high = t$ci_high)
       title <- sprintf("Share with %s", plain_filter(ctx$reading$extra$event))
-      new_figure("shares", title, "dot", subtitle = sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)), alt = sprintf("%s: a dot with its interval for each group.", title),
+      new_figure("shares", title, "dot", subtitle = sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)),
+        alt = sprintf("%s: a dot with its interval for each group.", title),
         draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$share, y = .data$group)) +
           ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1), linewidth = 0.9) +
-          ggplot2::geom_point(colour = quill_colours(1), size = 3) + ggplot2::scale_x_continuous(labels = function(x) paste(round(100 * x), "%"), limits = c(0, NA)) +
+          ggplot2::geom_point(colour = quill_colours(1), size = 3) + ggplot2::scale_x_continuous(labels = function(x) paste(round(100 * x), "%"),
+            limits = c(0, NA)) +
           ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) + ggplot2::labs(x = "Share of rows", y = NULL),
         script = c("plot_data <- cbind(tables$shares, group = levels(g))",
                    sprintf(paste0("plot <- ggplot(plot_data, aes(share, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
@@ -33,7 +38,8 @@ method_share_by_group <- function() {
       t <- res$tables[[1]]$data
       item <- sprintf("%s in %s (%s of %s)", vapply(t$share, say_percent, ""), t$group, say_number(t$count), say_number(t$n))
       order <- order(-t$share)
-      text <- sprintf("%s in %s of all rows: %s.", capital(plain_filter(ctx$reading$extra$event)), say_percent(res$number$estimate), some_of(item[order], 6))
+      text <- sprintf("%s in %s of all rows: %s.", capital(plain_filter(ctx$reading$extra$event)), say_percent(res$number$estimate),
+        some_of(item[order], 6))
       list(headline = text, details = say_rows(ctx), write_up = paste0(text, write_rows(ctx)))
     },
     script = function(ctx, res) {

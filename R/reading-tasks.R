@@ -145,15 +145,17 @@ phrase_scores <- function(state, mentions, kinds, score) {
     has_dates(state)) score["trend"] <- score["trend"] + 2.5
   measured <- any(kinds %in% c("number", "count", "ordered"))
   # "how much more honey do syrup hives give": two sides, though only one is named
-  if (grepl("\\bhow (much|many) (more|less|fewer|higher|lower|better|worse|longer|shorter|heavier|lighter|bigger|smaller|larger|faster|slower|older|younger|taller)\\b", state$text, ignore.case = TRUE) && measured && length(state$groups) &&
+  if (grepl("\\bhow (much|many) (more|less|fewer|higher|lower|better|worse|longer|shorter|heavier|lighter|bigger|smaller|larger|faster|slower|older|younger|taller)\\b", state$text, ignore.case = TRUE) && measured && length(state$groups) &&  # nolint: line_length_linter.
       score["predict"] < 0.5) score["compare"] <- score["compare"] + 2
   # "is the yield higher than 20 kg on average in syrup hives": a value to compare with
-  if (grepl("^ *(is|are|was|were)\\b.*\\b(higher|lower|more|less|greater|above|below|larger|smaller) than (about |around )?[0-9]", state$text, ignore.case = TRUE) &&
+  if (grepl("^ *(is|are|was|were)\\b.*\\b(higher|lower|more|less|greater|above|below|larger|smaller) than (about |around )?[0-9]", state$text,
+    ignore.case = TRUE) &&
       !measured && length(state$filters) == 1) score["compare"] <- score["compare"] + 2
   # "hives with more than 20 mites": rows to be shown
   if (!length(mentions) && length(state$filters) && !any(vapply(state$groups, names_several, NA)) && max(score) < 1.2 &&
       grepl("^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in)\\b", state$text, ignore.case = TRUE) &&
-      !grepl("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent)", state$text, ignore.case = TRUE)) {
+      !grepl("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent)", state$text,
+        ignore.case = TRUE)) {
     score["look_up"] <- score["look_up"] + 2
     score["compare"] <- 0
   }

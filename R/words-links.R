@@ -100,7 +100,8 @@ value_links <- function(spans, tokens, vocabulary) {
     c("", tokens$norm)[links$from] %in% c("worst", "best", "which", "what", "per", "each", "every", "by", "average", "busiest", "first", "last",
       "single")
   # nor are "days" and "nights", where the rows have dates
-  plural <- links$from == links$to & tokens$norm[links$from] %in% c("days", "nights", "weeks", "months", "years") & !grepl("s$", tolower(links$level)) &
+  plural <- links$from == links$to & tokens$norm[links$from] %in% c("days", "nights", "weeks", "months", "years") & !grepl("s$",
+    tolower(links$level)) &
     any(vocabulary$columns$kind %in% c("date", "datetime"))
   links <- links[!period & !plural, , drop = FALSE]
   # "than others" compares with the rest; it names no level "Other"
