@@ -223,6 +223,18 @@ columns_used <- function(reading) {
            look_columns_used(reading$extra$look)))
 }
 
+#' The columns in which a row must have a value to be used at all
+#'
+#' A screening of pairs and a look-up take each column with the values it has; a ranking needs the outcome, a table of the start
+#' the groups.
+#' @noRd
+columns_required <- function(reading, used) {
+  if (isTRUE(reading$extra$screen)) return(character())
+  if (isTRUE(reading$extra$ranking)) return(reading$outcome)
+  if (isTRUE(reading$extra$baseline)) return(unique(reading$by))
+  if (reading$task == "look_up") character() else used
+}
+
 #' Everything a method may look at
 #' @noRd
 answer_context <- function(study, reading, options) {
@@ -231,7 +243,7 @@ answer_context <- function(study, reading, options) {
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
   carried <- unique(c(weight, unit, reading$unit, look_columns_used(reading$extra$look)))
-  required <- if (isTRUE(reading$extra$screen)) character() else if (isTRUE(reading$extra$ranking)) reading$outcome else if (reading$task == "look_up" || isTRUE(reading$extra$baseline)) setdiff(if (isTRUE(reading$extra$baseline)) reading$by, character()) else used  # nolint: line_length_linter.
+  required <- columns_required(reading, used)
   frame <- build_frame(study, required, reading$filters, unique(c(carried, setdiff(used, required))))
   if (frame$used == 0 && length(c(used, reading$filters))) stop_no_rows(frame, reading)
   columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))

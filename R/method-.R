@@ -120,16 +120,12 @@ missing_by_group <- function(ctx, y, by, labels) {
 #' Script lines for the groups table
 #' @noRd
 script_groups <- function(ctx, y = outcome_name(ctx), by = ctx$reading$by) {
-  keys <- vapply(by, function(name) sprintf("factor(kept[[%s]])", as_r_string(name)), "")
-  single <- length(by) == 1
   sum_column <- if (identical(ctx$reading$statistic, "sum")) ", sum = sum(v)"
   further <- further_statistics()[[ctx$reading$statistic %||% "mean"]]
   if (!is.null(further)) sum_column <- sprintf(", %s = %s", ctx$reading$statistic, further$script)
   c("# summaries of each group",
     sprintf("kept_y <- %s", gsub("rows[[", "kept[[", script_value(y), fixed = TRUE)),
-    if (single) sprintf("kept_g <- droplevels(%s)",
-                        keys) else sprintf("kept_g <- interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")",
-                                           paste(keys, collapse = ", ")),
+    sprintf("kept_g <- %s", script_group(by, "kept")),
     "kept_g <- droplevels(kept_g[, drop = TRUE])",
     "group_rows <- lapply(levels(kept_g), function(level) {",
     "  all <- kept_y[which(kept_g == level)]",

@@ -115,9 +115,7 @@ figure_balance <- function(ctx, res) {
 script_baseline <- function(ctx, res) {
   by <- ctx$reading$by
   kinds <- vapply(res$columns, function(n) ctx$columns[[n]]$kind %in% c("number", "count"), NA)
-  c(sprintf("g <- %s", if (!length(by)) "factor(rep(\"all\", nrow(rows)))" else if (length(by) == 1) sprintf("droplevels(factor(%s))",
-    script_column(by)) else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", vapply(by,
-      script_column, "")), collapse = ", "))),
+  c(sprintf("g <- %s", if (!length(by)) "factor(rep(\"all\", nrow(rows)))" else script_group(by)),
     paste0("gap_of <- function(parts, f) { if (length(parts) < 2) return(NA); v <- abs(combn(length(parts), 2, function(k) f(parts[[k[1]]], ",
         "parts[[k[2]]]))); if (all(is.na(v))) NA else max(v, na.rm = TRUE) }"),
     paste0("of_means <- function(x, y) { if (min(length(x), length(y)) < 2) return(NA); s <- sqrt((var(x) + var(y)) / 2); if (s > 0) (mean(x) ",

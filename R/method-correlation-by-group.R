@@ -65,9 +65,7 @@ figure_group_scatter <- function(ctx, res) {
 script_group_correlations <- function(ctx, res) {
   by <- ctx$reading$by
   c(sprintf("x <- %s; y <- %s", script_value(outcome_name(ctx)), script_value(ctx$reading$predictors[1])),
-    sprintf("g <- %s", if (length(by) == 1) sprintf("droplevels(factor(%s))",
-      script_column(by)) else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", vapply(by,
-        script_column, "")), collapse = ", "))),
+    sprintf("g <- %s", script_group(by)),
     paste0("one <- function(i) { if (length(i) < 4 || sd(x[i]) == 0 || sd(y[i]) == 0) return(NULL); t <- cor.test(x[i], y[i], conf.level = ",
         "conf_level); data.frame(estimate = unname(t$estimate), ci_low = t$conf.int[1], ci_high = t$conf.int[2], p_value = t$p.value, n = ",
         "length(i)) }"),

@@ -87,11 +87,7 @@ next_several_groups <- function(ctx, res) {
 #' Script lines that set up the outcome and the groups
 #' @noRd
 script_several_groups <- function(ctx) {
-  by <- ctx$reading$by
-  group <- if (length(by) == 1) sprintf("droplevels(factor(%s))", script_column(by))
-    else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")",
-                 paste(vapply(by, function(b) sprintf("factor(%s)", script_column(b)), ""), collapse = ", "))
-  c(sprintf("y <- %s", script_value(outcome_name(ctx))), sprintf("g <- %s", group), "k <- nlevels(g); tables <- list()",
+  c(sprintf("y <- %s", script_value(outcome_name(ctx))), sprintf("g <- %s", script_group(ctx$reading$by)), "k <- nlevels(g); tables <- list()",
     "size <- as.vector(table(g)); means <- as.vector(tapply(y, g, mean)); spreads <- as.vector(tapply(y, g, var))")
 }
 

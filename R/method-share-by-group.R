@@ -43,11 +43,9 @@ method_share_by_group <- function() {
       list(headline = text, details = say_rows(ctx), write_up = paste0(text, write_rows(ctx)))
     },
     script = function(ctx, res) {
-      by <- vapply(ctx$reading$by, script_column, "")
       event <- ctx$reading$extra$event
       c("keep <- rep(TRUE, nrow(rows))", script_filter(event, ctx$columns[[event$column]], "rows"),
-        sprintf("g <- %s; g <- droplevels(g[, drop = TRUE])", if (length(by) == 1) sprintf("factor(%s)", by)
-                else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", by), collapse = ", "))),
+        sprintf("g <- %s; g <- droplevels(g[, drop = TRUE])", script_group(ctx$reading$by)),
         "wilson <- function(k, n) suppressWarnings(prop.test(k, n, conf.level = conf_level, correct = FALSE)$conf.int)",
         "n <- as.vector(table(g)); k <- as.vector(tapply(keep, g, sum)); limits <- t(mapply(wilson, k, n)); all <- wilson(sum(keep), length(keep))",
         "tables <- list(shares = data.frame(n = n, count = k, share = k / n, ci_low = limits[, 1], ci_high = limits[, 2]))",

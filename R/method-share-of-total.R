@@ -51,9 +51,7 @@ figure_share_of_total <- function(ctx, res) {
 
 script_share_of_total <- function(ctx, res) {
   by <- ctx$reading$by
-  c(sprintf("x <- %s; g <- %s", script_value(outcome_name(ctx)), if (length(by) == 1) sprintf("droplevels(factor(%s))",
-    script_column(by)) else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", vapply(by,
-      script_column, "")), collapse = ", "))),
+  c(sprintf("x <- %s; g <- %s", script_value(outcome_name(ctx)), script_group(by)),
     paste0("total <- tapply(x, g, sum); n <- as.vector(table(g)); tables <- list(shares = data.frame(n = n, total = as.vector(total), percent ",
         "= 100 * as.vector(total) / sum(x), percent_rows = 100 * n / length(x)))"),
     "numbers <- list(estimate = sum(x), n = length(x), groups = nlevels(g))")

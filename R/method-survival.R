@@ -22,9 +22,7 @@ script_survival <- function(ctx) {
   c(sprintf("time <- %s", script_value(r$outcome[1])), "keep <- rep(TRUE, nrow(rows))",
       script_filter(r$extra$event, ctx$columns[[r$extra$event$column]], "rows"),
     "event <- keep; library(survival); tables <- list()",
-    if (length(r$by)) sprintf("group <- %s", if (length(r$by) == 1) sprintf("droplevels(factor(%s))", script_column(r$by))
-      else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")",
-          paste(sprintf("factor(%s)", vapply(r$by, script_column, "")), collapse = ", ")))
+    if (length(r$by)) sprintf("group <- %s", script_group(r$by))
     else "group <- factor(rep(\"all\", length(time)))")
 }
 

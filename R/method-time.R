@@ -145,9 +145,7 @@ script_time_table <- function(ctx, res) {
 
 script_grouped_time <- function(ctx, res) {
   by <- ctx$reading$by
-  g <- if (length(by) == 1) sprintf("droplevels(factor(%s))",
-    script_column(by)) else sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(sprintf("factor(%s)", vapply(by,
-      script_column, "")), collapse = ", "))
+  g <- script_group(by)
   extra <- if (identical(res$shown, "sum")) ", sum = sum(v)" else ""
   counted <- !length(ctx$reading$outcome)
   c(sprintf(paste0("g <- %s; cell <- paste(sprintf(\"%%05d\", as.integer(g)), sprintf(\"%%05d\", match(as.character(key), ",

@@ -79,8 +79,7 @@ fill_trend <- function(state, mentions, r) {
     "datetime", "id"))
   r$by <- setdiff(column_names_of(state, mentions[divides]), r$time$column)
   r$outcome <- setdiff(r$outcome, c(r$by, r$time$column))
-  if (is.null(r$method_asked) && grepl("\\bwhen did\\b.*\\b(change|shift|jump|drop|rise|fall|break)\\b", state$text,
-    ignore.case = TRUE)) r$method_asked <- "change_points"
+  if (is.null(r$method_asked) && asks_when_changed(state)) r$method_asked <- "change_points"
   ranked <- period_ranked(state)
   if (!is.null(ranked) && !is.null(r$time)) {
     r$time$every <- ranked$every

@@ -140,9 +140,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score["agreement"] <- 0
     score["frequency"] <- score["frequency"] + 1
   }
-  # "when did the weight change level"
-  if (grepl("\\bwhen did\\b.*\\b(change|shift|jump|drop|rise|fall|break)\\b", state$text, ignore.case = TRUE) &&
-    has_dates(state)) score["trend"] <- score["trend"] + 2.5
+  if (asks_when_changed(state) && has_dates(state)) score["trend"] <- score["trend"] + 2.5
   measured <- any(kinds %in% c("number", "count", "ordered"))
   # "how much more honey do syrup hives give": two sides, though only one is named
   if (grepl("\\bhow (much|many) (more|less|fewer|higher|lower|better|worse|longer|shorter|heavier|lighter|bigger|smaller|larger|faster|slower|older|younger|taller)\\b", state$text, ignore.case = TRUE) && measured && length(state$groups) &&  # nolint: line_length_linter.
@@ -250,6 +248,12 @@ asks_for_kinds <- function(state, mentions) {
     ignore.case = TRUE) &&
     !any(vapply(mentions, function(m) grepl("kind|sort|type", m$text, ignore.case = TRUE), NA)) && sum(!vapply(mentions, function(m) kind_at(state,
       m$column) == "id", NA)) <= 1
+}
+
+#' Does the question ask at what time a level changed ("when did the weight change level")?
+#' @noRd
+asks_when_changed <- function(state) {
+  grepl("\\bwhen did\\b.*\\b(change|shift|jump|drop|rise|fall|break)\\b", state$text, ignore.case = TRUE)
 }
 
 has_dates <- function(state) any(state$vocabulary$columns$kind %in% c("date", "datetime"))

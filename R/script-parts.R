@@ -2,7 +2,15 @@
 
 #' Access to a column of the rows used, whatever it is called
 #' @noRd
-script_column <- function(name) sprintf("rows[[%s]]", as_r_string(name))
+script_column <- function(name, frame = "rows") sprintf("%s[[%s]]", frame, as_r_string(name))
+
+#' The groups of the rows as one factor without empty levels: the column itself, or the columns crossed
+#' @noRd
+script_group <- function(by, frame = "rows") {
+  keys <- sprintf("factor(%s)", vapply(by, script_column, "", frame))
+  if (length(keys) == 1) return(sprintf("droplevels(%s)", keys))
+  sprintf("interaction(%s, drop = TRUE, lex.order = TRUE, sep = \" & \")", paste(keys, collapse = ", "))
+}
 
 script_comment <- function(text) {
   text <- gsub("[\r\n]+", " ", text)
