@@ -37,16 +37,16 @@ kernel_kendall <- function(x, y) {
     .Call(`_upbeatquill_kernel_kendall`, x, y)
 }
 
-kernel_triangle <- function(x, w, threads) {
-    .Call(`_upbeatquill_kernel_triangle`, x, w, threads)
+kernel_triangle <- function(x, y, w, threads) {
+    .Call(`_upbeatquill_kernel_triangle`, x, y, w, threads)
 }
 
 kernel_solve_precisely <- function(x, y, w) {
     .Call(`_upbeatquill_kernel_solve_precisely`, x, y, w)
 }
 
-kernel_leverages <- function(x, r, keep, w) {
-    .Call(`_upbeatquill_kernel_leverages`, x, r, keep, w)
+kernel_fit_rows <- function(x, y, r, keep, beta, w, threads) {
+    .Call(`_upbeatquill_kernel_fit_rows`, x, y, r, keep, beta, w, threads)
 }
 
 kernel_group_moments <- function(x, code, groups, threads) {

@@ -43,7 +43,7 @@ stat_generalised <- function(x, y, family, most = 60L, offset = 0) {
 
 weighted_step <- function(x, z, w) {
   p <- ncol(x)
-  r <- kernel_triangle(cbind(x, z), w, thread_count())
+  r <- kernel_triangle(x, z, w, thread_count())
   kept <- independent_columns(r[seq_len(p), seq_len(p), drop = FALSE])
   c(solve_kept(r, kept, p), list(kept = kept))
 }

@@ -46,28 +46,31 @@ product_columns <- function(a, b) {
 #' @noRd
 stat_least_squares <- function(x, y, w = NULL) {
   p <- ncol(x)
-  r <- kernel_triangle(cbind(x, y), w, thread_count())
+  y <- as.double(y)
+  r <- kernel_triangle(x, y, w, thread_count())
   kept <- independent_columns(r[seq_len(p), seq_len(p), drop = FALSE])
   solved <- if (needs_more_digits(r, kept)) solve_precisely(x[, kept, drop = FALSE], y, w) else solve_kept(r, kept, p)
-  n <- sum(if (is.null(w)) rep(1, length(y)) else w > 0)
+  n <- if (is.null(w)) length(y) else sum(w > 0)
   df <- n - length(kept)
   if (df < 1) {
     stop_data(sprintf("The model has %d coefficients but only %d complete rows.", length(kept), n),
               todo = "Use fewer predictors or more rows.", class = "too_few_rows")
   }
-  coefficients <- rep(NA_real_, p)
+  rows <- kernel_fit_rows(x, y, solved$r, as.integer(kept - 1L), solved$beta, w, thread_count())
+  squares <- sums_of_squares(y, rows$residuals, w)
+  coefficients <- se <- rep(NA_real_, p)
   coefficients[kept] <- solved$beta
-  fitted <- drop(x[, kept, drop = FALSE] %*% solved$beta)
-  mean_y <- if (is.null(w)) mean(y) else sum(w * y) / sum(w)
-  weight <- w %||% rep(1, length(y))
-  tss <- sum(weight * (y - mean_y)^2)
-  rss <- sum(weight * (y - fitted)^2)
-  se <- rep(NA_real_, p)
-  se[kept] <- sqrt(rss / df * diag(solved$unscaled))
-  leverage <- kernel_leverages(x, solved$r, as.integer(kept - 1L), w)
+  se[kept] <- sqrt(squares$rss / df * diag(solved$unscaled))
   c(list(coefficients = coefficients, se = se, df = df, kept = kept, aliased = setdiff(seq_len(p), kept),
-         fitted = fitted, residuals = y - fitted, leverage = leverage, unscaled = solved$unscaled, n = n),
-    fit_quality(rss, tss, length(kept), df, n))
+         fitted = rows$fitted, residuals = rows$residuals, leverage = rows$leverage, unscaled = solved$unscaled, n = n),
+    fit_quality(squares$rss, squares$tss, length(kept), df, n))
+}
+
+#' Squares about the fit and about the mean
+#' @noRd
+sums_of_squares <- function(y, residuals, w) {
+  if (is.null(w)) return(list(rss = sum(residuals^2), tss = sum((y - mean(y))^2)))
+  list(rss = sum(w * residuals^2), tss = sum(w * (y - sum(w * y) / sum(w))^2))
 }
 
 fit_quality <- function(rss, tss, terms, df, n) {
@@ -117,7 +120,7 @@ solve_precisely <- function(x, y, w) {
 
 solve_kept <- function(r, kept, p) {
   full <- length(kept) == p
-  small <- if (full) r else kernel_triangle(r[, c(kept, p + 1), drop = FALSE], NULL, 1L)
+  small <- if (full) r else kernel_triangle(r[, c(kept, p + 1), drop = FALSE], NULL, NULL, 1L)
   k <- length(kept)
   top <- small[seq_len(k), seq_len(k), drop = FALSE]
   inverse <- backsolve(top, diag(k))

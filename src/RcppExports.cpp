@@ -114,14 +114,15 @@ BEGIN_RCPP
 END_RCPP
 }
 // kernel_triangle
-Rcpp::NumericMatrix kernel_triangle(const Rcpp::NumericMatrix& x, Rcpp::Nullable<Rcpp::NumericVector> w, int threads);
-RcppExport SEXP _upbeatquill_kernel_triangle(SEXP xSEXP, SEXP wSEXP, SEXP threadsSEXP) {
+Rcpp::NumericMatrix kernel_triangle(const Rcpp::NumericMatrix& x, Rcpp::Nullable<Rcpp::NumericVector> y, Rcpp::Nullable<Rcpp::NumericVector> w, int threads);
+RcppExport SEXP _upbeatquill_kernel_triangle(SEXP xSEXP, SEXP ySEXP, SEXP wSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type y(ySEXP);
     Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type w(wSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_triangle(x, w, threads));
+    rcpp_result_gen = Rcpp::wrap(kernel_triangle(x, y, w, threads));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -137,16 +138,19 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// kernel_leverages
-Rcpp::NumericVector kernel_leverages(const Rcpp::NumericMatrix& x, const Rcpp::NumericMatrix& r, const Rcpp::IntegerVector& keep, Rcpp::Nullable<Rcpp::NumericVector> w);
-RcppExport SEXP _upbeatquill_kernel_leverages(SEXP xSEXP, SEXP rSEXP, SEXP keepSEXP, SEXP wSEXP) {
+// kernel_fit_rows
+Rcpp::List kernel_fit_rows(const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y, const Rcpp::NumericMatrix& r, const Rcpp::IntegerVector& keep, const Rcpp::NumericVector& beta, Rcpp::Nullable<Rcpp::NumericVector> w, int threads);
+RcppExport SEXP _upbeatquill_kernel_fit_rows(SEXP xSEXP, SEXP ySEXP, SEXP rSEXP, SEXP keepSEXP, SEXP betaSEXP, SEXP wSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
     Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type r(rSEXP);
     Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type keep(keepSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type beta(betaSEXP);
     Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type w(wSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_leverages(x, r, keep, w));
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_fit_rows(x, y, r, keep, beta, w, threads));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -279,9 +283,9 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_first_texts", (DL_FUNC) &_upbeatquill_kernel_first_texts, 1},
     {"_upbeatquill_kernel_fisher", (DL_FUNC) &_upbeatquill_kernel_fisher, 2},
     {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},
-    {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 3},
+    {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 4},
     {"_upbeatquill_kernel_solve_precisely", (DL_FUNC) &_upbeatquill_kernel_solve_precisely, 3},
-    {"_upbeatquill_kernel_leverages", (DL_FUNC) &_upbeatquill_kernel_leverages, 4},
+    {"_upbeatquill_kernel_fit_rows", (DL_FUNC) &_upbeatquill_kernel_fit_rows, 7},
     {"_upbeatquill_kernel_group_moments", (DL_FUNC) &_upbeatquill_kernel_group_moments, 4},
     {"_upbeatquill_kernel_weighted_moments", (DL_FUNC) &_upbeatquill_kernel_weighted_moments, 2},
     {"_upbeatquill_kernel_midranks", (DL_FUNC) &_upbeatquill_kernel_midranks, 1},

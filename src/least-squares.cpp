@@ -15,7 +15,7 @@ Eigen::MatrixXd upper_of(Eigen::MatrixXd& stack) {
   return r;
 }
 
-Eigen::MatrixXd triangle_of_rows(const double* x, std::size_t rows, std::size_t p, const double* w,
+Eigen::MatrixXd triangle_of_rows(const double* x, const double* y, std::size_t rows, std::size_t p, const double* w,
                                  std::size_t from, std::size_t to) {
   const std::size_t step = std::max<std::size_t>(512, 4 * p);
   Eigen::MatrixXd r = Eigen::MatrixXd::Zero(p, p);
@@ -24,7 +24,7 @@ Eigen::MatrixXd triangle_of_rows(const double* x, std::size_t rows, std::size_t 
     Eigen::MatrixXd stack(p + here, p);
     stack.topRows(p) = r;
     for (std::size_t j = 0; j < p; ++j) {
-      const double* column = x + j * rows + at;
+      const double* column = (y && j + 1 == p ? y : x + j * rows) + at;
       if (w) for (std::size_t i = 0; i < here; ++i) stack(p + i, j) = column[i] * std::sqrt(w[at + i]);
       else for (std::size_t i = 0; i < here; ++i) stack(p + i, j) = column[i];
     }
@@ -35,11 +35,13 @@ Eigen::MatrixXd triangle_of_rows(const double* x, std::size_t rows, std::size_t 
 
 }  // namespace
 
-Eigen::MatrixXd triangle(const double* x, std::size_t rows, std::size_t columns, const double* w, int threads) {
+Eigen::MatrixXd triangle(const double* x, const double* y, std::size_t rows, std::size_t columns, const double* w,
+                         int threads) {
+  if (y) ++columns;
   const Pieces pieces(rows, 16384, 64);
   std::vector<Eigen::MatrixXd> part(pieces.count());
   run_pieces(pieces, threads, [&](std::size_t k, std::size_t from, std::size_t to) {
-    part[k] = triangle_of_rows(x, rows, columns, w, from, to);
+    part[k] = triangle_of_rows(x, y, rows, columns, w, from, to);
   });
   Eigen::MatrixXd r = part[0];
   for (std::size_t k = 1; k < part.size(); ++k) {
@@ -94,15 +96,28 @@ Eigen::MatrixXd solve_precisely(const double* x, const double* y, std::size_t ro
   return (r * scale.asDiagonal()).cast<double>();
 }
 
-void leverages(const double* x, std::size_t rows, const Eigen::MatrixXd& r, const int* keep, const double* w,
-               double* h) {
+void fit_rows(const double* x, const double* y, std::size_t rows, const Eigen::MatrixXd& r, const int* keep,
+              const double* beta, const double* w, FittedRows out, int threads) {
   const Eigen::Index p = r.cols();
-  Eigen::VectorXd row(p);
-  for (std::size_t i = 0; i < rows; ++i) {
-    for (Eigen::Index j = 0; j < p; ++j) row[j] = x[static_cast<std::size_t>(keep[j]) * rows + i];
-    r.transpose().triangularView<Eigen::Lower>().solveInPlace(row);
-    h[i] = row.squaredNorm() * (w ? w[i] : 1.0);
-  }
+  const Eigen::Map<const Eigen::VectorXd> slope(beta, p);
+  run_pieces(Pieces(rows, 16384, 64), threads, [&](std::size_t, std::size_t from, std::size_t to) {
+    const std::size_t step = 512;
+    Eigen::MatrixXd block(step, p);
+    for (std::size_t at = from; at < to; at += step) {
+      const Eigen::Index here = std::min(step, to - at);
+      auto part = block.topRows(here);
+      for (Eigen::Index j = 0; j < p; ++j) {
+        part.col(j) = Eigen::Map<const Eigen::VectorXd>(x + static_cast<std::size_t>(keep[j]) * rows + at, here);
+      }
+      Eigen::Map<Eigen::VectorXd> fitted(out.fitted + at, here), residual(out.residuals + at, here);
+      fitted.noalias() = part * slope;
+      residual = Eigen::Map<const Eigen::VectorXd>(y + at, here) - fitted;
+      r.triangularView<Eigen::Upper>().solveInPlace<Eigen::OnTheRight>(part);
+      Eigen::Map<Eigen::VectorXd> h(out.leverage + at, here);
+      h = part.rowwise().squaredNorm();
+      if (w) h.array() *= Eigen::Map<const Eigen::ArrayXd>(w + at, here);
+    }
+  });
 }
 
 }  // namespace quill

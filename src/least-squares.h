@@ -10,12 +10,22 @@
 namespace quill {
 
 // Upper triangle (columns x columns) of the factor of the rows x columns matrix x, column-major, rows multiplied by
-// the square root of w[] when w is not null. x is not changed and holds no NaN.
-Eigen::MatrixXd triangle(const double* x, std::size_t rows, std::size_t columns, const double* w, int threads);
+// the square root of w[] when w is not null. With y[0..rows-1] not null it stands as one more column at the right.
+// x and y are not changed and hold no NaN.
+Eigen::MatrixXd triangle(const double* x, const double* y, std::size_t rows, std::size_t columns, const double* w,
+                         int threads);
 
-// Leverages h[0..rows-1] = |R^-T x_i|^2 w_i for the columns listed in keep (from 0); r is their triangle.
-void leverages(const double* x, std::size_t rows, const Eigen::MatrixXd& r, const int* keep, const double* w,
-               double* h);
+// Where fit_rows() writes: each of length rows.
+struct FittedRows {
+  double* fitted;
+  double* residuals;
+  double* leverage;
+};
+
+// For the columns listed in keep (from 0), whose triangle is r and whose coefficients are beta: fitted values,
+// residuals, and leverages |R^-T x_i|^2 w_i, in one pass over the rows.
+void fit_rows(const double* x, const double* y, std::size_t rows, const Eigen::MatrixXd& r, const int* keep,
+              const double* beta, const double* w, FittedRows out, int threads);
 
 // The same problem solved in extended precision with two rounds of refinement, for nearly collinear columns.
 // x: rows x columns column-major, all columns kept and independent; y[0..rows-1]; w as above. beta[0..columns-1]
