@@ -46,7 +46,8 @@ figure_ranking <- function(ctx, table, most = 25L) {
   y <- say_column(ctx$columns[[ctx$reading$outcome[1]]])
   title <- sprintf("What goes with %s", y)
   d <- utils::head(table, most)
-  d$column <- factor(d$column, rev(d$column))
+  label <- column_labels(ctx$columns, d$column)
+  d$column <- factor(label, rev(label))
   d$clear <- ifelse(d$p_adjusted < 1 - ctx$conf_level, "clear, tests allowed for", "not clear")
   new_figure("ranking", title, "dot", subtitle = "Share of the spread that goes with each column by itself.",
              alt = sprintf("%s: a dot for each column, strongest on top.", title),

@@ -34,6 +34,15 @@ axis_label <- function(col) {
   if (is.null(col$unit)) title else sprintf("%s (%s)", title, col$unit)
 }
 
+#' Columns as an axis names them: by their labels, with the name beside it where two labels are alike
+#' @noRd
+column_labels <- function(columns, names) {
+  title <- vapply(columns[names], function(col) capital(column_title(col)), "")
+  twice <- title %in% title[duplicated(title)]
+  title[twice] <- sprintf("%s (%s)", title[twice], names[twice])
+  unname(wrap_level(title, 40))
+}
+
 #' Titles wrapped so that they never run off the page
 #' @noRd
 wrap_text <- function(text, width = 78) paste(strwrap(text, width), collapse = "\n")

@@ -1,3 +1,5 @@
+# Shifts of the level of a series, for questions of when it changed.
+
 #' @noRd
 method_change_points <- function() {
   new_method(
@@ -20,6 +22,7 @@ method_change_points <- function() {
         1 - out$cost / out$cost_without), new_number("n", "values in time", out$n)),
              list(new_table("stretches", sprintf("Stretches of %s", outcome_name(ctx)), table)), at = t, y = y, out = out, direction = NA_real_)
     },
+    checks = function(ctx, res) list(check_level_steps(res$y, res$out)),
     figure = function(ctx, res) {
       e <- res$out$edges; k <- length(res$out$means)
       d <- data.frame(at = res$at, y = res$y); s <- data.frame(from = res$at[e[-(k + 1)]], to = res$at[e[-1] - 1L], mean = res$out$means)
@@ -41,7 +44,9 @@ method_change_points <- function() {
       shifts <- if (nrow(t) > 1) sprintf("on %s from %s to %s", t$from[-1], vapply(t$mean[-nrow(t)], value, ""), vapply(t$mean[-1], value, ""))
       text <- if (nrow(t) == 1) sprintf("No shift of the level of %s stands out: one level of %s serves for all %s values.", y, value(t$mean),
         say_number(res$number$n))
-        else sprintf("The level of %s shifts %s: %s.", y, count_of(nrow(t) - 1, "time"), some_of(shifts, 6))
+        else if (nrow(t) > 9) sprintf(paste0("The level of %s shifts %d times, which speaks for a course that goes up and down steadily rather than ",
+                                             "for steps; the largest: %s."), y, nrow(t) - 1, some_of(shifts[order(-abs(t$shift[-1]))][1:3], 3))
+        else sprintf("The level of %s shifts %s: %s.", y, if (nrow(t) == 2) "once" else count_of(nrow(t) - 1, "time"), some_of(shifts, 8))
       list(headline = text,
         details = c(paste0("Shifts are those whose gain in fit exceeds three times the logarithm of the number of values, in units of the ",
             "spread between neighbours; a slow trend or a season can look like several shifts."), say_rows(ctx)),
@@ -65,7 +70,8 @@ method_change_points <- function() {
     },
     references = paste0("Killick, R., Fearnhead, P., & Eckley, I. A. (2012). Optimal detection of changepoints with a linear computational ",
         "cost. Journal of the American Statistical Association, 107, 1590-1598."),
-    next_steps = function(ctx, res) sprintf("Is there a linear trend in %s?", outcome_name(ctx)))
+    next_steps = function(ctx, res) c(sprintf("Is there a linear trend in %s?", say_column(outcome_column(ctx))),
+                                      sprintf("Mean %s by month", say_column(outcome_column(ctx)))))
 }
 
 format_time <- function(t) if (inherits(t, "Date")) format(t) else format_plain(t)

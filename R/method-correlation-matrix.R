@@ -159,7 +159,7 @@ compute_ranking <- function(ctx) {
 say_association_ranking <- function(ctx, res) {
   t <- res$ranking
   clear <- t[which(t$p_adjusted < 1 - ctx$conf_level), ]
-  item <- function(d) sprintf("%s (%s = %s)", d$column, d$measure, say_unit(d$estimate))
+  item <- function(d) sprintf("%s (%s = %s)", vapply(ctx$columns[d$column], say_column, ""), d$measure, say_unit(d$estimate))
   y <- say_column(outcome_column(ctx))
   headline <- if (nrow(clear)) sprintf(paste0("%s goes most with %s; %d of %d columns are clearly related, false ",
                                               "discoveries allowed for."), capital(y),

@@ -12,7 +12,7 @@ method_time_table <- function() {
     compute = compute_time_table, figure = function(ctx, res) figure_periods(ctx, res), sentences = say_time_table,
     script = script_time_table,
     next_steps = function(ctx, res) if (length(ctx$reading$outcome)) sprintf("Is there a linear trend in %s?",
-        outcome_name(ctx)) else character())
+        say_column(outcome_column(ctx))) else character())
 }
 
 #' Days of the rows used
@@ -90,10 +90,16 @@ say_grouped_time <- function(ctx, res) {
   unit <- if (res$shown == "n") NULL else outcome_column(ctx)$unit
   value <- function(v) with_unit(say_number(v), unit)
   item <- vapply(unique(t$group), function(g) { own <- t[t$group == g, ]; v <- own[[res$shown]]
+    if (length(v) == 1) return(sprintf("in %s at %s (%s alone)", g, value(v), own$period))
     sprintf("in %s from %s (%s) to %s (%s)", g, value(v[1]), own$period[1], value(v[length(v)]), own$period[nrow(own)]) }, "")
+  if (length(item) > 6) item <- NULL
   high <- which.max(t[[res$shown]])
-  text <- sprintf("%s by %s and %s runs %s; highest of all in %s, %s (%s).", capital(what), res$every,
-    say_column(ctx$columns[[ctx$reading$by[1]]]), some_of(item, 6), t$group[high], t$period[high], value(t[[res$shown]][high]))
+  low <- which.min(t[[res$shown]])
+  by <- say_column(ctx$columns[[ctx$reading$by[1]]])
+  extreme <- function(k) sprintf("%s, %s (%s)", t$group[k], t$period[k], value(t[[res$shown]][k]))
+  text <- if (length(item)) sprintf("%s by %s and %s runs %s; highest of all in %s.", capital(what), res$every, by, some_of(item, 6), extreme(high))
+    else sprintf("%s is tabled by %s for the %d groups of %s: highest of all in %s, lowest in %s.", capital(what), res$every,
+                 length(unique(t$group)), by, extreme(high), extreme(low))
   list(headline = text, details = say_rows(ctx), write_up = text)
 }
 

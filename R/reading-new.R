@@ -43,8 +43,7 @@ plain_core <- function(r) {
                    " of ") else "describe ",
                       if (length(r$outcome)) y else "all columns", if (length(r$by)) paste(" by", by)),
     frequency = if (!length(r$outcome)) "count the rows"
-      else if (length(r$extra$event)) paste("the share of rows in which",
-                                            plain_event(r)) else paste0("count the rows by ",
+      else if (length(r$extra$event)) paste0("the share of rows in which ", plain_event(r), if (length(r$by)) paste(" by", by)) else paste0("count the rows by ",
                                                 some_of(c(r$outcome, r$by), 4)),
     distribution = paste("the distribution of", y),
     compare = if (!is.null(r$extra$null_value)) sprintf("compare %s with the value %s", y,

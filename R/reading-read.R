@@ -161,8 +161,23 @@ decide_reading <- function(state, mentions) {
   if (!is.null(vague)) return(vague_verdict(state, reading, vague))
   loose <- loose_numbers(state, task)
   if (length(loose)) return(loose_number_verdict(state, reading, loose))
-  reading$confidence <- reading_confidence(state, mentions, scores, task)
+  unplaced <- unplaced_mentions(state, mentions, reading)
+  if (length(unplaced)) reading$assumed <- c(reading$assumed, sprintf("The column %s, which the question names, has no part in this reading.", quoted(unplaced)))
+  reading$confidence <- max(0.05, reading_confidence(state, mentions, scores, task) - 0.25 * (length(unplaced) > 0))
   new_verdict("answered", reading)
+}
+
+#' Columns that the question names and the reading does not use
+#' @noRd
+unplaced_mentions <- function(state, mentions, reading) {
+  if (!needs_columns(reading$task)) return(character())
+  used <- unlist(c(reading[c("outcome", "by", "predictors", "adjust_for", "unit", "time")], lapply(reading$filters, `[[`, "column"),
+                   reading$extra[setdiff(names(reading$extra), "outcome_mentions")]))
+  out <- vapply(mentions, function(m) {
+    name <- column_of(state, m$column)
+    if (name %in% used || any(column_of(state, m$cols$column) %in% used)) NA_character_ else name
+  }, "")
+  unique(out[!is.na(out)])
 }
 
 #' "sales on rainy days": an adjective of a measured column narrows the rows but does not say from which value
@@ -259,7 +274,8 @@ asks_for_screening <- function(text) {
                paste0("what (should|could|can) i look at( first| next)?|what (goes|hangs|belongs) together( here| in (this|the) data)?|find ",
                    "(me )?(interesting|notable|the) (things|patterns|relations|relationships)( in (this|the) data)?|"),
                paste0("(are there )?any(thing)? (interesting|notable)( patterns| relations)?( here| in (this|the) data)?|which ",
-                   "(columns|variables) (are related|go together)( to each other| with each other)?)[?.! ]*$")),
+                   "(pairs of )?(columns|variables|pairs) (are (most |best |strongly |clearly )?(related|correlated|associated)|go together|belong together)",
+                      "( to each other| with each other| most)?)[?.! ]*$")),
         text, ignore.case = TRUE)
 }
 

@@ -53,7 +53,8 @@ fill_frequency <- function(state, mentions, r) {
   r$outcome <- unique(c(r$outcome, names))
   if (!length(r$outcome)) r <- counted_groups(state, r)
   by <- vapply(mentions, function(m) m$marker == "by", NA)
-  if (length(mentions) > 1 && any(by) && !all(by)) {
+  event_apart <- length(r$extra$event) && !r$extra$event$column %in% names[by]
+  if (any(by) && ((length(mentions) > 1 && !all(by)) || event_apart)) {
     r$by <- intersect(r$outcome, names[by])
     r$outcome <- setdiff(r$outcome, r$by)
   }
@@ -92,6 +93,8 @@ counted_groups <- function(state, r) {
 #' @noRd
 take_event <- function(state, mentions, r) {
   positions <- c(vapply(state$groups, function(g) max(g$at), 1), numeric())
+  # what stands after "by" divides; a column that neither divides nor is the event is what is counted
+  counted <- Filter(function(m) m$marker != "by", mentions)
   groups <- state$groups
   yes_no <- Filter(function(m) kind_at(state, m$column) == "yes_no", mentions)
   if (length(yes_no) == 1 && length(mentions) == 1 && yes_no[[1]]$marker != "by") {
@@ -104,8 +107,7 @@ take_event <- function(state, mentions, r) {
   if (length(groups)) {
     last <- which.max(positions)
     g <- groups[[last]]
-    mentioned <- vapply(mentions, function(m) m$column == g$column, NA)
-    if (!g$negated && !(length(mentions) && !any(mentioned))) {
+    if (!g$negated && (!length(counted) || any(vapply(counted, function(m) m$column == g$column, NA)))) {
       r$extra$event <- group_filter(state, g)
       r <- with_filters(state, r, groups[last])
       r$outcome <- column_of(state, g$column)
@@ -113,7 +115,7 @@ take_event <- function(state, mentions, r) {
     }
     return(r)
   }
-  if (length(state$filters) && !length(mentions)) {
+  if (length(state$filters) && !length(counted)) {
     event <- last_of(state$filters)
     r$extra$event <- event
     r$outcome <- event$column
@@ -126,6 +128,8 @@ fill_measures <- function(state, mentions, r) {
   r <- with_filters(state, r)
   by <- vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)
   r$outcome <- column_names_of(state, mentions[!by])
+  # problems are looked for in every column that a word fits as well as the first
+  if (r$task == "quality") r$outcome <- unique(unlist(lapply(mentions[!by], function(m) column_of(state, close_columns(m)))))
   r$by <- column_names_of(state, mentions[by])
   r$extra$outcome_mentions <- mentions[!by]
   r$extra$missing <- if (r$task == "distribution" && !length(r$outcome)) "outcome"

@@ -76,7 +76,9 @@ fill_trend <- function(state, mentions, r) {
   r$time <- asked_time(state)
   # what takes few values divides, unless it is what is measured
   divides <- kinds == "category" | (vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA) & !kinds %in% c("date",
-    "datetime", "id"))
+    "datetime"))
+  # a key with a row of its own for each value follows nothing over time
+  divides <- divides & !(kinds == "id" & vapply(mentions, function(m) state$vocabulary$columns$unique[m$column], NA))
   r$by <- setdiff(column_names_of(state, mentions[divides]), r$time$column)
   r$outcome <- setdiff(r$outcome, c(r$by, r$time$column))
   if (is.null(r$method_asked) && asks_when_changed(state)) r$method_asked <- "change_points"

@@ -48,11 +48,17 @@ absent_verdict <- function(state, reading, at) {
 #' @noRd
 ambiguous_mention <- function(mentions) {
   for (m in mentions) {
-    if (is.null(m$cols) || nrow(m$cols) < 2 || m$score >= 0.97) next
-    close <- m$cols[m$cols$score >= m$score - 0.04, , drop = FALSE]
-    if (nrow(close) > 1) return(list(mention = m, columns = close$column))
+    close <- close_columns(m)
+    if (length(close) > 1) return(list(mention = m, columns = close))
   }
   NULL
+}
+
+#' The columns that a mention fits about as well as the best of them
+#' @noRd
+close_columns <- function(m) {
+  if (is.null(m$cols) || nrow(m$cols) < 2 || m$score >= 0.97) return(m$column)
+  m$cols$column[m$cols$score >= m$score - 0.04]
 }
 
 choice_verdict <- function(state, reading, alternatives, headline) {

@@ -111,6 +111,12 @@ check_wordings <- function() {
       not_assessed = "The likeness of neighbours in time could not be assessed.",
       caution = sprintf(paste0("Neighbours in time are alike (autocorrelation %s): the interval allows for it, but ",
                                "holds less than so many rows suggest."), say_unit(c$facts$r))),
+    level_steps = function(c) switch(c$verdict, ok = "The values keep to levels with steps between them, rather than to a slope or a slow course.",
+      not_assessed = "Whether steps or a slope describe the values could not be assessed.",
+      caution = "A straight line describes the values better than these steps: ask for the trend.",
+      broken = sprintf(paste0("The values move slowly from neighbour to neighbour (successive changes correlate with %s; near -0.5 where levels ",
+                              "stay put), so these shifts cut a steady course into pieces: ask for a table by month or for the trend."),
+                       say_unit(c$facts$changes))),
     item_direction = function(c) if (c$verdict == "ok") "Every item points the same way as the rest."
       else sprintf("%s runs against the rest of the scale: turn its answers round before a score is formed.",
                    some_of(c$facts$turned, 4)),

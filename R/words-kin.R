@@ -68,6 +68,8 @@ doing_levels <- function(vocabulary, column, phrase) {
 #' Does a short name stand for a word? Its beginning, or its first letter and consonants in order
 #' @noRd
 abbreviates <- function(short, word) {
+  # "queenless" is what has no queen
+  if (grepl("(less|free|proof)$", word) && startsWith(word, short)) return(FALSE)
   if (nchar(short) < 3 || nchar(short) >= nchar(word) || substr(short, 1, 1) != substr(word, 1, 1)) return(FALSE)
   if (startsWith(word, short)) return(TRUE)
   !grepl("[aeiou]", substring(short, 2)) && in_order(short, word)

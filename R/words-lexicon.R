@@ -30,6 +30,8 @@ read_lexicon <- function(language = "en") {
   list(unit_nouns = data.frame(noun = rep(stem_words(names(synonyms$units)), lengths(synonyms$units)),
                                unit = unlist(synonyms$units, use.names = FALSE), stringsAsFactors = FALSE),
                                phrases = phrases, stop = unique(gsub("'", "", unlist(words$stop))),
+                               as_written = c(unlist(words$as_written), single_words(phrases[phrases$kind == "every" | (phrases$kind == "task" &
+                                 phrases$id == "trend"), ])),
                                filler = stems(words$filler),
        entities = stems(words$entities),
        generic = stems(words$generic), adjectives = adjective_table(adjectives),
@@ -40,6 +42,8 @@ read_lexicon <- function(language = "en") {
                                       names(numbers$months),
                                       unlist(lapply(adjectives, `[[`, "words"))))))
 }
+
+single_words <- function(phrases) phrases$words[!grepl(" ", phrases$words, fixed = TRUE)]
 
 phrase_rows <- function(words, kind, id, weight) {
   words <- gsub("'", "", tolower(as.character(words)))

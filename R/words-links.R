@@ -52,21 +52,14 @@ match_all <- function(x, table) {
 lexicon_links <- function(spans, lexicon, tokens, vocabulary) {
   m <- match_all(spans$phrase, lexicon$phrases$phrase)
   p <- lexicon$phrases[m$entry, , drop = FALSE]
-  # "months" shares its stem with "monthly" but asks for no table by month
-  periodic <- p$kind == "every" | (p$kind == "task" & p$id == "trend")
-  # "clustered by keeper" speaks of rows that belong together, not of clusters to be found
-  clusters <- p$kind == "method" & p$id == "cluster_kmeans" & !grepl(" ", p$words, fixed = TRUE) & tokens$norm[spans$from[m$span]] != p$words
-  # "missed" shares its stem with "missing" but speaks of what people did
-  slip <- p$kind == "task" & p$id == "quality" & !grepl(" ", p$words, fixed = TRUE) & grepl("^miss",
-    p$words) & tokens$norm[spans$from[m$span]] %in% c("missed", "miss", "misses")
-  # "hives that survived" are rows; only "survival" speaks of the time until an event
-  lived <- p$kind == "task" & p$id == "survival" & p$words == "survival" & tokens$norm[spans$from[m$span]] != "survival"
   # "by week", where Week is a column and no dates are there, names the column
   period <- sub("^(per|by|each|every) ", "", p$words)
-  own <- periodic & period %in% tolower(vocabulary$columns$name) & !any(vocabulary$columns$kind %in% c("date", "datetime"))
-  exact <- !slip & !clusters & !own & !lived & (!periodic | grepl(" ", p$words, fixed = TRUE) | tokens$norm[spans$from[m$span]] == p$words)
+  own <- p$kind == "every" | (p$kind == "task" & p$id == "trend")
+  own <- own & period %in% tolower(vocabulary$columns$name) & !any(vocabulary$columns$kind %in% c("date", "datetime"))
+  # words whose stem is shared with others of another meaning ("months" and "monthly") must stand as they are
+  as_written <- !p$words %in% lexicon$as_written | tokens$norm[spans$from[m$span]] == p$words
   links <- new_links(spans$from[m$span], spans$to[m$span], "lexicon", p$id, p$kind, score = p$weight)
-  links[exact, , drop = FALSE]
+  links[as_written & !own, , drop = FALSE]
 }
 
 phrase_links <- function(spans, vocabulary) {
