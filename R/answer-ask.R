@@ -90,6 +90,7 @@ carry_out <- function(answer, options, previous) {
   answer$seed <- context$seed
   answer$method <- plan$method
   if (!is.null(reading$method_asked)) answer$reading$method_asked <- plan$method$id
+  answer$reading <- say_weights(answer$reading, plan$method, answer$study$design)
   answer$why <- plan$why
   answer$result <- plan$method$compute(context)
   answer$checks <- lapply(compact(plan$method$checks(context, answer$result)), word_check)
@@ -139,20 +140,50 @@ complete_reading <- function(study, reading) {
 #' What the declared design asks of a reading: sampling weights for a mean, clusters for a model of a measured outcome
 #' @noRd
 settle_design <- function(study, reading) {
-  weight <- study$design$weights
-  if (!is.null(weight) && reading$task == "describe" && length(reading$outcome) == 1 && !length(reading$by) &&
-      (is.null(reading$statistic) || reading$statistic == "mean") && is.null(reading$extra$weight)) {
-    reading$statistic <- "weighted_mean"
-    reading$extra$weight <- weight
-    reading$assumed <- unique(c(reading$assumed, sprintf("Weighted by %s, as the design declares.", weight)))
-  }
+  reading <- settle_weights(study, reading)
   cluster <- study$design$cluster
   measured <- reading$task == "predict" && length(reading$outcome) == 1 && find_column(study, reading$outcome)$kind %in% c("number", "count")
-  if (!is.null(cluster) && measured && is.null(reading$extra$cluster) && is.null(reading$method_asked) && !cluster %in% columns_used(reading)) {
+  if (!is.null(cluster) && measured && is.null(reading$extra$weight) && is.null(reading$extra$cluster) && is.null(reading$method_asked) && !cluster %in% columns_used(reading)) {
     reading$extra$cluster <- cluster
     reading$assumed <- unique(c(reading$assumed, sprintf("Rows of the same %s belong together, as the design declares.", cluster)))
   }
   reading
+}
+
+#' Declared weights enter wherever a method respects them; with them come the declared clusters and strata
+#' @noRd
+settle_weights <- function(study, reading) {
+  weight <- study$design$weights
+  if (is.null(reading$extra$weight) && !is.null(weight) && takes_weights(reading) && !weight %in% columns_used(reading)) {
+    reading$extra$weight <- weight
+    if (reading$task == "describe") reading$statistic <- "weighted_mean"
+  }
+  if (is.null(reading$extra$weight) || !is.null(reading$method_asked)) return(reading)
+  part <- compact(list(cluster = study$design$cluster, strata = study$design$strata))
+  part <- part[!unlist(part) %in% columns_used(reading)]
+  if (length(part)) reading$extra$sampling <- part
+  reading
+}
+
+#' What the chosen method does with declared weights, said once it is chosen
+#' @noRd
+say_weights <- function(reading, method, design) {
+  if (is.null(reading$extra$weight)) return(reading)
+  reading$extra$weight_unused <- !respects_weights(method, reading)
+  reading$plain <- plain_reading(reading)
+  if (reading$extra$weight_unused) return(reading)
+  part <- unlist(reading$extra$sampling)
+  reading$assumed <- unique(c(reading$assumed, if (identical(reading$extra$weight, design$weights)) sprintf("Weighted by %s, as the design declares.",
+    reading$extra$weight), if (length(part)) sprintf("%s: %s, as the design declares.", c(cluster = "Clusters", strata = "Strata")[names(part)], part)))
+  reading
+}
+
+takes_weights <- function(reading) {
+  plain <- is.null(reading$method_asked) && is.null(reading$extra$null_value) && !isTRUE(reading$extra$of_total) &&
+    !isTRUE(reading$extra$baseline) && !isTRUE(reading$extra[["rate"]]) && !isTRUE(reading$extra$screen)
+  plain && switch(reading$task, describe = length(reading$outcome) == 1 && (is.null(reading$statistic) || reading$statistic == "mean"),
+    frequency = !identical(reading$statistic, "count") && (length(c(reading$outcome, reading$by)) %in% 1:2 || length(reading$extra$event) > 0),
+    compare = , relate = , predict = TRUE, FALSE)
 }
 
 #' The unit whose rows are compared with each other, when rows of one unit stand in several of the groups
@@ -219,7 +250,7 @@ refuse_identifiers <- function(reading, columns) {
 columns_used <- function(reading) {
   unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for,
            vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight, reading$extra$cluster,
-             reading$extra$offset,
+             reading$extra$offset, unlist(reading$extra$sampling, use.names = FALSE),
            look_columns_used(reading$extra$look)))
 }
 
@@ -239,10 +270,10 @@ columns_required <- function(reading, used) {
 #' @noRd
 answer_context <- function(study, reading, options) {
   used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column, reading$extra$cluster,
-    reading$extra$offset))
+    reading$extra$offset, reading$extra$weight, unlist(reading$extra$sampling, use.names = FALSE)))
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
-  carried <- unique(c(weight, unit, reading$unit, look_columns_used(reading$extra$look)))
+  carried <- unique(c(unit, reading$unit, look_columns_used(reading$extra$look)))
   required <- columns_required(reading, used)
   frame <- build_frame(study, required, reading$filters, unique(c(carried, setdiff(used, required))))
   if (frame$used == 0 && length(c(used, reading$filters))) stop_no_rows(frame, reading)
@@ -386,15 +417,20 @@ answer_cautions <- function(answer) {
                                            causal_caution(answer), size_caution(answer), code_cautions(answer), weight_caution(answer))
 }
 
-#' Declared weights that the method does not use
+respects_weights <- function(method, reading) {
+  isTRUE(method$weights) && (method$id != "descriptives" || (identical(reading$statistic, "weighted_mean") && length(reading$outcome) == 1))
+}
+
+#' Weights declared or asked for that the method does not use
 #' @noRd
 weight_caution <- function(answer) {
-  weight <- answer$study$design$weights
   r <- answer$reading
-  if (is.null(weight) || identical(r$extra$weight, weight) ||
-      r$task %in% c("overview", "quality", "look_up", "themes", "sample_size", "pool")) return(NULL)
-  sprintf("The design declares the weights %s, which %s does not use: the result describes these rows, not the population they stand for.",
-      weight, answer$method$name)
+  asked <- r$extra$weight
+  weight <- asked %||% answer$study$design$weights
+  respected <- respects_weights(find_method(answer$method$id), r)
+  if (is.null(weight) || respected || r$task %in% c("overview", "quality", "look_up", "themes", "sample_size", "pool")) return(NULL)
+  sprintf("The weights %s are not used here (%s takes none): the result describes these rows, not the population they stand for.", weight,
+          answer$method$name)
 }
 
 #' A column of the answer holds what looks like a code for missing, and it was read as a number

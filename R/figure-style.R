@@ -37,10 +37,11 @@ axis_label <- function(col) {
 #' Columns as an axis names them: by their labels, with the name beside it where two labels are alike
 #' @noRd
 column_labels <- function(columns, names) {
-  title <- vapply(columns[names], function(col) capital(column_title(col)), "")
+  each <- unique(names)
+  title <- vapply(columns[each], function(col) capital(strip_unit(column_title(col), col)), "")
   twice <- title %in% title[duplicated(title)]
-  title[twice] <- sprintf("%s (%s)", title[twice], names[twice])
-  unname(wrap_level(title, 40))
+  title[twice] <- sprintf("%s (%s)", title[twice], each[twice])
+  wrap_level(title, 40)[match(names, each)]
 }
 
 #' Titles wrapped so that they never run off the page

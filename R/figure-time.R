@@ -31,22 +31,30 @@ figure_grouped_periods <- function(ctx, res, t) {
     say_column(outcome_column_of(ctx))), res$every,
                    say_column(ctx$columns[[ctx$reading$by[1]]]))
   d <- data.frame(period = factor(t$period, res$label), group = factor(t$group, unique(t$group)), value = t[[res$shown]])
-  every <- max(1, ceiling(nlevels(d$period) / 10))
-  many <- nlevels(d$group) > 6
+  runs <- period_runs(res$first, res$every)
+  d$run <- paste(d$group, runs[as.integer(d$period)])
   new_figure("time", title, "line", alt = sprintf("%s: a line for each group.", title),
-    draw = function() {
-      plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$period, y = .data$value, colour = .data$group, shape = .data$group, group = .data$group)) +
-        ggplot2::geom_line(linewidth = 0.9) +
-        ggplot2::geom_point(size = if (nlevels(d$period) > 60) 0.8 else 2) + ggplot2::scale_colour_manual(values = quill_colours(nlevels(d$group)),
-          name = NULL) +
-        ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4, 3, 7), nlevels(d$group)), name = NULL) +
-        ggplot2::scale_x_discrete(breaks = levels(d$period)[seq(1, nlevels(d$period), by = every)]) + ggplot2::labs(x = NULL, y = label)
-      if (many) plot + ggplot2::facet_wrap(ggplot2::vars(.data$group)) + ggplot2::guides(colour = "none", shape = "none") else plot
-    },
+    draw = function() draw_grouped_periods(d, label),
     script = c(sprintf("plot_data <- data.frame(period = factor(%s, %s), group = %s, value = tables$time[[%s]])",
       as_r_strings(as.character(d$period)), as_r_strings(levels(d$period)), as_r_strings(as.character(d$group)), as_r_string(res$shown)),
                sprintf(paste0("plot <- ggplot(plot_data, aes(period, value, colour = group, group = group)) + geom_line() + geom_point() + ",
                    "labs(y = %s, title = %s) + theme_minimal()"), as_r_string(label), as_r_string(title))))
+}
+
+draw_grouped_periods <- function(d, label) {
+  many <- nlevels(d$group) > 6
+  # in panels side by side there is room for few labels
+  across <- if (many) max(2, floor(8 / ceiling(sqrt(nlevels(d$group))))) else 10
+  shown <- levels(d$period)[seq(1, nlevels(d$period), by = ceiling(nlevels(d$period) / across))]
+  colour <- if (many) rep(quill_colours(1), nlevels(d$group)) else quill_colours(nlevels(d$group))
+  shape <- if (many) rep(16, nlevels(d$group)) else rep_len(c(16, 17, 15, 18, 8, 4), nlevels(d$group))
+  plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$period, y = .data$value, colour = .data$group, shape = .data$group, group = .data$run)) +
+    ggplot2::geom_line(linewidth = 0.9) +
+    ggplot2::geom_point(size = if (nlevels(d$period) > 60) 0.8 else 2) +
+    ggplot2::scale_colour_manual(values = colour, name = NULL) + ggplot2::scale_shape_manual(values = shape, name = NULL) +
+    ggplot2::scale_x_discrete(breaks = shown) + ggplot2::labs(x = NULL, y = label)
+  if (!many) return(plot)
+  plot + ggplot2::facet_wrap(ggplot2::vars(.data$group)) + ggplot2::guides(colour = "none", shape = "none")
 }
 
 #' Stretches of periods that follow one another: a line is not drawn across a gap

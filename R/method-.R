@@ -12,11 +12,12 @@
 #' @param sentences function(ctx, res) giving headline, details, write_up.
 #' @param script function(ctx, res) giving lines that set `numbers` and `tables` from the data frame `rows`.
 #' @param references Character.
+#' @param weights Does it respect sampling weights, where the reading has them?
 #' @param families Everyday names that stand for several methods ("rank_test"), of which the data choose one.
 #' @noRd
 new_method <- function(id, name, tasks, fits, compute, checks = function(ctx, res) list(), second = character(),
                        figure = function(ctx, res) NULL,
-                       sentences, script, references = character(), families = character(),
+                       sentences, script, references = character(), families = character(), weights = FALSE,
                        next_steps = function(ctx, res) character()) {
   stopifnot(is.character(id), is.function(fits), is.function(compute), is.function(sentences), is.function(script))
   structure(as.list(environment()), class = "upbeatquill_method")

@@ -1,7 +1,7 @@
 #' @noRd
 method_descriptives <- function() {
   new_method(
-    id = "descriptives", name = "Descriptive statistics", tasks = c("describe", "distribution"),
+    id = "descriptives", weights = TRUE, name = "Descriptive statistics", tasks = c("describe", "distribution"),
     fits = function(shape) if (shape$task %in% c("describe", "distribution", "advise", "figure") &&
                                shape$n_outcome >= 1 && shape$n_by == 0 &&
                                length(shape$predictor_kinds) == 0) new_fit(80,

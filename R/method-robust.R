@@ -103,7 +103,7 @@ method_robust_linear_regression <- function() {
 #' @noRd
 method_weighted_linear_regression <- function() {
   new_method(
-    id = "weighted_linear_regression", name = "Weighted least squares", tasks = "predict",
+    id = "weighted_linear_regression", weights = TRUE, name = "Weighted least squares", tasks = "predict",
     fits = function(shape) if (isTRUE(shape$weighted)) fits_named_model(shape, "weighted_linear_regression", c("number", "count", "ordered")),
     compute = function(ctx) {
       m <- named_model(ctx)

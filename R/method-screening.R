@@ -51,7 +51,8 @@ say_screening <- function(ctx, res) {
 
 figure_screening <- function(ctx, res) {
   t <- utils::head(res$pairs, 15)
-  pair <- paste(column_labels(ctx$columns, t$a), column_labels(ctx$columns, t$b), sep = "\nand ")
+  pair <- paste(column_labels(ctx$columns, t$a), column_labels(ctx$columns, t$b), sep = " \u00b7 ")
+  pair <- wrap_level(pair, 44)
   d <- data.frame(pair = factor(pair, rev(pair)), strength = t$strength,
     clear = ifelse(t$p_adjusted < 1 - ctx$conf_level, "clear", "not clear"))
   title <- "Pairs of columns that go together most"
@@ -61,7 +62,7 @@ figure_screening <- function(ctx, res) {
       xend = .data$strength, yend = .data$pair), colour = quill_soft()) +
       ggplot2::geom_point(ggplot2::aes(shape = .data$clear), colour = quill_colours(1), size = 3.2) +
         ggplot2::scale_shape_manual(values = c(clear = 16, `not clear` = 1), name = NULL) +
-      ggplot2::expand_limits(x = 0) +
+      ggplot2::scale_x_continuous(labels = function(x) paste0(round(100 * x), " %"), limits = c(0, 1)) +
         ggplot2::labs(x = "Share of the spread in common", y = NULL),
     script = c(sprintf("plot_data <- data.frame(pair = %s, tables$pairs)", as_r_strings(paste(res$pairs$a, res$pairs$b, sep = " and "))),
       sprintf(paste0("plot <- ggplot(head(plot_data, 15), aes(strength, reorder(pair, strength))) + geom_point() + labs(title = %s, y = NULL) ",

@@ -9,6 +9,7 @@ find_mentions <- function(state) {
   for (k in seq_len(state$n)) {
     if (state$used[k]) next
     item <- state$items[[k]]
+    if (speaks_of_weights(item)) next
     # "heaviest" ranks and says by what
     superlative <- state$type[k] == "lexicon" && !is.null(item$adj) && has_lex(item, "task", "rank")
     rows <- if (state$type[k] == "column") item$cols else if (state$type[k] == "adjective" || superlative) item$adj

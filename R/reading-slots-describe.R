@@ -16,26 +16,8 @@ fill_describe <- function(state, mentions, r) {
     r <- with_filters(state, r, groups[1])
     r <- compared_levels(state, r, groups[[1]])
   }
-  if (identical(r$statistic, "weighted_mean") || asks_weighted(state)) r <- take_weight(state, r)
   r$extra$outcome_mentions <- mentions[!by]
   r$extra$missing <- if (!length(r$outcome) && !wants_all(state)) "outcome"
-  r
-}
-
-#' "weighted by ..." as such: the stem alone is also that of a column called weight
-#' @noRd
-asks_weighted <- function(state) {
-  any(vapply(state$items, function(i) has_lex(i, "scope", "weighted_by") &&
-             grepl("weighted|the weights|using weights", i$norm), NA))
-}
-
-take_weight <- function(state, r) {
-  columns <- state$vocabulary$columns
-  weight <- columns$name[columns$role == "weight"]
-  if (!length(weight)) return(r)
-  r$outcome <- setdiff(r$outcome, weight)
-  r$extra$weight <- weight[1]
-  r$statistic <- "weighted_mean"
   r
 }
 

@@ -5,6 +5,41 @@
 #' @section Shape: a reading, with `extra$missing` naming required slots that stayed empty.
 #' @noRd
 fill_task <- function(state, mentions, task) {
+  weight <- asked_weight(state, mentions)
+  if (is.null(weight)) return(fill_slots(state, mentions, task))
+  r <- fill_slots(state, Filter(function(m) column_of(state, m$column) != weight, mentions), task)
+  r$extra$weight <- weight
+  if (r$task == "describe") r$statistic <- "weighted_mean"
+  if (r$task == "predict" && (is.null(r$method_asked) || r$method_asked == "linear_regression")) {
+    # weights that say how sure each value is, against those that say how many it stands for
+    sampling <- identical(state$vocabulary$columns$role[match(weight, state$vocabulary$columns$name)], "weight")
+    r["method_asked"] <- list(if (!sampling) "weighted_linear_regression")
+  }
+  r$assumed <- c(r$assumed, sprintf("Rows are weighted by %s.", weight))
+  r
+}
+
+#' The column of weights, where the question asks for weights: the one named after "weighted by", else the one that holds
+#' sampling weights
+#' @noRd
+asked_weight <- function(state, mentions) {
+  if (identical(single_method(state), "weighted_linear_regression")) return(NULL)
+  at <- which(vapply(state$items, speaks_of_weights, NA))
+  if (!length(at)) return(NULL)
+  columns <- state$vocabulary$columns
+  named <- Filter(function(m) m$at > max(at) && m$at <= max(at) + 4 && can_measure(state, m$column) &&
+                  grepl("\\bby( the)?$", paste(vapply((m$at - 2):(m$at - 1), function(j) item_norm(state, j), ""), collapse = " ")), mentions)
+  if (length(named)) return(column_of(state, named[[1]]$column))
+  columns$name[columns$role == "weight"][1] |> (\(w) if (is.na(w)) NULL else w)()
+}
+
+#' "weighted", "using the weights": the stem alone is also that of a column called weight
+#' @noRd
+speaks_of_weights <- function(item) {
+  has_lex(item, "statistic", "weighted_mean") || (has_lex(item, "scope", "weighted_by") && grepl("weighted|the weights|using weights", item$norm))
+}
+
+fill_slots <- function(state, mentions, task) {
   method <- single_method(state)
   r <- new_reading(task, statistic = main_statistic(state), method_asked = method, assumed = state$assumed)
   r$extra$statistics <- asked_statistics(state)

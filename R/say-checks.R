@@ -111,6 +111,10 @@ check_wordings <- function() {
       not_assessed = "The likeness of neighbours in time could not be assessed.",
       caution = sprintf(paste0("Neighbours in time are alike (autocorrelation %s): the interval allows for it, but ",
                                "holds less than so many rows suggest."), say_unit(c$facts$r))),
+    uneven_weights = function(c) if (c$verdict == "ok") sprintf("The weights are even enough: the rows tell %s of what equally weighted ones would.",
+                                                                say_percent(c$facts$share, 0))
+      else sprintf("The weights are very uneven (the largest is %s times the smallest): the rows tell only %s of what equally weighted ones would.",
+                   say_number(c$facts$ratio), say_percent(c$facts$share, 0)),
     level_steps = function(c) switch(c$verdict, ok = "The values keep to levels with steps between them, rather than to a slope or a slow course.",
       not_assessed = "Whether steps or a slope describe the values could not be assessed.",
       caution = "A straight line describes the values better than these steps: ask for the trend.",
