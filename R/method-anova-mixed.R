@@ -5,7 +5,7 @@ method_anova_mixed <- function() {
     tasks = c("compare", "change"), families = "anova",
     fits = function(shape) {
       ok <- shape$task %in% c("compare", "change", "figure", "advise") && isTRUE(shape$paired) &&
-        shape$n_outcome == 1 && shape$between == 1 &&
+        shape$n_outcome >= 1 && shape$between == 1 &&
         shape$outcome_kind %in% c("number", "count", "ordered") && isTRUE(shape$conditions >= 2)
       if (ok) new_fit(92, "Units of several groups are each measured under several conditions.")
     },
@@ -15,21 +15,25 @@ method_anova_mixed <- function() {
     figure = conditions_figure, sentences = say_anova_mixed, script = script_anova_mixed,
     references = paste0("Greenhouse, S. W., & Geisser, S. (1959). On methods in the analysis of profile data. ",
                         "Psychometrika, 24, 95-112."),
-    next_steps = function(ctx, res) sprintf("Describe %s by %s", ctx$reading$outcome[1], ctx$reading$by[2]))
+    next_steps = function(ctx, res) sprintf("Describe %s by %s", ctx$reading$outcome[1], last_of(ctx$reading$by)))
 }
 
 compute_anova_mixed <- function(ctx) {
   s <- unit_conditions(ctx)
   if (length(s$group_levels) < 2) stop_data(sprintf("%s has only one group among the complete units.",
-                                                    quoted(ctx$reading$by[2])), class = "one_group")
+                                                    quoted(last_of(ctx$reading$by))), class = "one_group")
   effects <- stat_anova_repeated(s$values, s$group)
-  by <- ctx$reading$by
+  by <- mixed_names(ctx)
   anova <- new_table("anova", "Analysis of variance (type III)",
                      effect_rows(effects, list(between = by[2], within = by[1],
                                                interaction = paste(by[1], "x", by[2]))))
   result(within_numbers(effects$interaction, ctx$conf_level, nrow(s$values)),
          tables = list(mixed_cells_table(s, by), anova), cells = s, effects = effects, direction = NA_real_)
 }
+
+#' Names of what varies within units and between them: in wide data the conditions are the columns themselves
+#' @noRd
+mixed_names <- function(ctx) if (length(ctx$reading$outcome) > 1) c("condition", ctx$reading$by[1]) else ctx$reading$by[1:2]
 
 mixed_cells_table <- function(s, by) {
   cell <- s$group + length(s$group_levels) * (rep(seq_along(s$levels), each = nrow(s$values)) - 1)
@@ -42,7 +46,7 @@ mixed_cells_table <- function(s, by) {
 
 say_anova_mixed <- function(ctx, res) {
   n <- res$number
-  by <- vapply(ctx$reading$by, function(b) say_column(ctx$columns[[b]]), "")
+  by <- vapply(mixed_names(ctx), function(b) if (b %in% names(ctx$columns)) say_column(ctx$columns[[b]]) else "the measurements", "")
   y <- outcome_words(ctx)
   test <- function(e) sprintf("F(%s, %s) = %s, %s", say_df(e$df1), say_df(e$df2), say_number(e$statistic, 2),
                               say_p(e$p_value))

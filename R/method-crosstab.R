@@ -28,11 +28,11 @@ method_crosstab <- function() {
 #' @noRd
 say_shares_of <- function(ctx, res) {
   yes <- which(vapply(res$names, function(n) ctx$columns[[n]]$kind == "yes_no", NA))
-  if (!length(yes) || max(dim(res$counts)) > 8) return(NULL)
+  if (!length(yes) || max(dim(res$counts)) > 40) return(NULL)
   counts <- if (yes[1] == 1) res$counts else t(res$counts)
   if (nrow(counts) != 2) return(NULL)
   names <- if (yes[1] == 1) res$names else rev(res$names)
   share <- say_percent(counts[2, ] / colSums(counts))
   sprintf("%s is %s in %s.", capital(say_column(ctx$columns[[names[1]]])), rownames(counts)[2],
-          some_of(sprintf("%s of %s (%s of %s)", share, colnames(counts), say_number(counts[2, ]), say_number(colSums(counts))), 8))
+          some_of(sprintf("%s of %s (%s of %s)", share, colnames(counts), say_number(counts[2, ]), say_number(colSums(counts))), 6))
 }

@@ -25,7 +25,9 @@ unit_conditions <- function(ctx) {
   if (length(r$outcome) > 1) {
     values <- vapply(r$outcome, function(name) as_plain_number(ctx$frame$data[[name]]), numeric(ctx$frame$used))
     values <- matrix(values, ncol = length(r$outcome))
-    return(list(values = values, levels = r$outcome, units = seq_len(nrow(values)), left_out = 0, averaged = 0))
+    group <- if (length(r$by)) as_group(ctx$frame$data[[r$by[1]]])
+    return(list(values = values, levels = r$outcome, units = seq_len(nrow(values)), left_out = 0, averaged = 0,
+                group = if (!is.null(group)) as.integer(group), group_levels = levels(group)))
   }
   spread_conditions(outcome_values(ctx), as_group(ctx$frame$data[[r$by[1]]]), as_group(ctx$frame$data[[r$unit]]),
                     if (length(r$by) > 1) as_group(ctx$frame$data[[r$by[2]]]))
@@ -94,7 +96,7 @@ script_conditions <- function(ctx) {
   r <- ctx$reading
   if (length(r$outcome) > 1) {
     return(c(sprintf("cells <- cbind(%s)", paste(vapply(r$outcome, script_value, ""), collapse = ",\n  ")),
-             "tables <- list()",
+             "tables <- list()", if (length(r$by)) sprintf("group <- droplevels(factor(%s))", script_column(r$by[1])),
              script_condition_summaries()))
   }
   c(sprintf("y <- %s", script_value(r$outcome)), sprintf("condition <- droplevels(factor(%s))", script_column(r$by[1])),

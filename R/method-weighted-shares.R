@@ -13,7 +13,7 @@ method_weighted_shares <- function() {
     second = "chi_square_independence", figure = figure_weighted_shares, sentences = say_weighted_shares, script = script_weighted_shares,
     references = c(sampling_references(), paste0("Rao, J. N. K., & Scott, A. J. (1984). On chi-squared tests for multiway contingency tables with cell ",
                                                  "proportions estimated from survey data. Annals of Statistics, 12, 46-60.")),
-    next_steps = function(ctx, res) if (length(res$names) == 2) sprintf("Is %s related to %s?", res$names[1], res$names[2]) else character())
+    next_steps = function(ctx, res) if (length(res$names) == 2 && !res$tested) sprintf("Is %s related to %s?", res$names[1], res$names[2]) else character())
 }
 
 #' What is shared out (levels, or an event and the rest) and the groups it is shared within
@@ -103,7 +103,7 @@ figure_weighted_shares <- function(ctx, res) {
   if (nlevels(p$x) == 2 && (grouped || !is.null(p$event))) t <- t[t$level == levels(p$x)[2], ]
   d <- data.frame(level = factor(t$level, levels(p$x)), group = factor(if (grouped) t$group else t$level, rev(if (grouped) levels(p$g) else levels(p$x))),
                   share = t$percent / 100, low = t$ci_low / 100, high = t$ci_high / 100)
-  title <- capital(sprintf("Weighted share of %s%s", if (is.null(p$event)) say_column(ctx$columns[[p$names[1]]]) else plain_filter(p$event),
+  title <- capital(sprintf("Weighted share %s%s", if (is.null(p$event)) paste("of", say_column(ctx$columns[[p$names[1]]])) else paste("in which", plain_filter(p$event)),
                            if (grouped) sprintf(" by %s", some_of(vapply(ctx$columns[p$groups], say_column, ""), 3)) else ""))
   several <- grouped && nlevels(droplevels(d$level)) > 1
   new_figure("shares", title, "dot", subtitle = sprintf("Weighted shares with design-based %s intervals.", say_level(ctx$conf_level)),

@@ -41,8 +41,8 @@ repeated_shape <- function(reading, frame) {
     conditions <- nlevels(as_group(frame$data[[reading$by[1]]]))
     return(list(paired = TRUE, conditions = conditions, between = length(reading$by) - 1L))
   }
-  wide <- reading$task %in% c("compare", "change", "equivalence") && length(reading$outcome) > 1 && !length(reading$by)
-  list(paired = wide, conditions = length(reading$outcome), between = 0L)
+  wide <- reading$task %in% c("compare", "change", "equivalence") && length(reading$outcome) > 1 && length(reading$by) <= 1
+  list(paired = wide, conditions = length(reading$outcome), between = length(reading$by))
 }
 
 #' Is the table two by two, and are expected counts small?

@@ -46,19 +46,24 @@ timed_at_start <- function(names) {
 }
 
 timed_at_end <- function(names) {
-  words <- c("before", "after", "pre", "post", "baseline", "followup", "follow_up", "endpoint", "start", "end", "first", "second", "third")
+  # by their place among the times: the numbers of weeks and waves stand between the first and the last
+  places <- c(before = -1, pre = -1, baseline = -1, start = -1, initial = -1, first = 1, second = 2, third = 3, after = 1e6, post = 1e6, followup = 1e6,
+              follow_up = 1e6, endpoint = 1e6, end = 1e6, final = 1e6)
+  words <- names(places)
+  bare <- sub(sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), c("days", "weeks", "months", "years", "min")), collapse = "|")), "", names,
+              ignore.case = TRUE)
   pattern <- sprintf(paste0("^(.+?)[_. ]?(?:(?:[_.",
       " ](?:t|time|wave|visit|week|wk|w|month|m|day|d|year|y|v|round|session|occasion)[_.",
       " ]?([0-9]{1,4}))|[_. ]((?:19|20)[0-9]{2})|[_. ](%s))$"),
                      paste(words, collapse = "|"))
-  parts <- regmatches(names, regexec(pattern, names, ignore.case = TRUE, perl = TRUE))
+  parts <- regmatches(bare, regexec(pattern, bare, ignore.case = TRUE, perl = TRUE))
   hit <- lengths(parts) > 0
   if (!any(hit)) return(NULL)
   pick <- function(i) vapply(parts[hit], `[[`, "", i)
   number <- paste0(pick(3), pick(4))
   word <- tolower(pick(5))
   data.frame(name = names[hit], stem = tolower(pick(2)), time = ifelse(nzchar(number), number, word),
-             place = ifelse(nzchar(number), suppressWarnings(as.numeric(number)), match(word, words)), stringsAsFactors = FALSE)
+             place = ifelse(nzchar(number), suppressWarnings(as.numeric(number)), places[word]), stringsAsFactors = FALSE)
 }
 
 repeated_sets <- function(columns) {

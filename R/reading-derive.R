@@ -78,14 +78,14 @@ change_words <- function() c(rise = "change", rise = "gain", rise = "increase", 
 #' "the weight gain by treatment": after minus before of the one pair of columns it can mean
 #' @noRd
 derive_change <- function(out) {
-  text <- out$text
+  out$text <- text <- named_change(out$text)
   # the long patterns below are slow; most questions hold none of their words
   if (!grepl("chang|gain|increas|improv|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE)) return(out)
-  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|does|is|compare|plot|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
+  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
   hit <- stringi::stri_match_first_regex(text, noun)[1, ]
   span <- stringi::stri_match_first_regex(text,
-    sprintf("(?i)\\b(%s)s?\\s+from\\s+(.+?)\\s+to\\s+(.+?)(?=\\s+(?:by|in|between|across|for|among|differ|with|than)\\b|[?.!]|$)",
+    sprintf("(?i)\\b(%s)s?(?:\\s+(?:in|of)\\s+(?:the\\s+)?[\\p{L}_ ]+?)?\\s+from\\s+(.+?)\\s+to\\s+(.+?)(?=\\s+(?:by|in|between|across|for|among|differ\\w*|with|than)\\b|[?.!]|$)",
       paste(change_words(), collapse = "|")))[1, ]
   if (!is.na(span[1]) && grepl("\\b(by|between|across|differ\\w*|among|for each|mean|average|median)\\b", sub(span[1], "", text, fixed = TRUE),
     ignore.case = TRUE)) {
@@ -94,7 +94,7 @@ derive_change <- function(out) {
       if (names(change_words())[match(tolower(span[2]), change_words())] == "fall") pair$columns else rev(pair$columns),
                                             sub(span[1], paste(pair$name, tolower(span[2]), sep = "_"), text, fixed = TRUE)))
   }
-  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero)\\b", text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
+  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot)\\b", text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
   if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE)) return(out)
   word <- tolower(or_if_na(hit[3], hit[6]))
   about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about)]
@@ -102,8 +102,16 @@ derive_change <- function(out) {
   if (is.null(pair)) return(out)
   name <- paste(pair$name, word, sep = "_")
   fall <- names(change_words())[match(word, change_words())] == "fall"
-  said <- sub("^(?i)(the|a|mean|average|median|of|in|does|is|compare|plot|histogram|total|which|whose)\\s+", "", hit[1], perl = TRUE)
+  said <- sub("^(?i)(the|a|mean|average|median|of|in|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+", "", hit[1], perl = TRUE)
   with_derived(out, name, "difference", if (fall) pair$columns else rev(pair$columns), sub(said, name, text, fixed = TRUE))
+}
+
+#' "lose more weight", "gained weight" as a weight loss or gain
+#' @noRd
+named_change <- function(text) {
+  if (!grepl("\\b(los(e|t|ing)|gain(ed|ing)?)\\b", text, ignore.case = TRUE)) return(text)
+  text <- gsub("(?i)\\b(?:lose|lost|losing) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|blood)\\b", "have \\1 \\2 loss", text, perl = TRUE)
+  gsub("(?i)\\b(?:gain|gained|gaining) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|points)\\b", "have \\1 \\2 gain", text, perl = TRUE)
 }
 
 #' The pair of columns measured before and after that a change speaks of

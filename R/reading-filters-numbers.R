@@ -178,10 +178,16 @@ one_number_filter <- function(state, k) {
   op <- c(found$suffix, found$op, "==")[1]
   if (!length(found$op) && !length(found$suffix) && !found$close) return(state)
   name <- column_of(state, found$column)
+  scaled <- in_column_unit(state, k, found$column)
+  item$value <- scaled$value
+  state$items[[k]]$value <- scaled$value
+  if (!is.null(scaled$said)) state <- assume(state, scaled$said)
   state$flags$number_columns <- c(state$flags$number_columns, found$column)
   between <- between_numbers(state, k)
   if (!is.null(between)) {
-    state <- add_filter(state, name, "between", c(item$value, state$items[[between]]$value))
+    upper <- in_column_unit(state, between, found$column)
+    if (!is.null(upper$said)) { state <- assume(state, upper$said); item$value <- item$value * if (is.null(scaled$said)) upper$factor else 1 }
+    state <- add_filter(state, name, "between", c(item$value, upper$value))
     return(use_items(state, c(k, between, found$used, after_number(state, between)$items)))
   }
   list_at <- number_list(state, k)
@@ -198,6 +204,34 @@ one_number_filter <- function(state, k) {
   }
   state <- add_filter(state, name, op, item$value)
   use_items(state, c(k, found$used))
+}
+
+#' Units that measure the same thing, by their size
+#' @noRd
+unit_sizes <- function() {
+  list(time = c(ms = 0.001, s = 1, min = 60, hours = 3600, h = 3600, days = 86400, weeks = 604800, months = 2629800, years = 31557600),
+       mass = c(mg = 1e-6, g = 1e-3, kg = 1, lb = 0.45359237), length = c(mm = 1e-3, cm = 0.01, m = 1, km = 1000, mi = 1609.344),
+       volume = c(ml = 1e-3, l = 1, gal = 3.785411784))
+}
+
+#' A number with a unit, in the unit of its column: "over two minutes" of a column in seconds
+#' @section Shape: list(value, factor, said = what to tell, or NULL).
+#' @noRd
+in_column_unit <- function(state, k, column) {
+  value <- state$items[[k]]$value
+  words <- after_number(state, k)$unit
+  words <- if (length(words)) words else if (k < state$n) item_norm(state, k + 1)
+  tails <- unit_tails()
+  said <- unname(c(unit_words()[words], unlist(tails[intersect(words, names(tails))])))
+  said <- said[!is.na(said)][1]
+  own <- state$vocabulary$columns$unit[column]
+  for (sizes in unit_sizes()) if (!is.na(said) && all(c(said, own) %in% names(sizes)) && sizes[[said]] != sizes[[own]]) {
+    factor <- sizes[[said]] / sizes[[own]]
+    text <- sprintf("Took %s %s as %s %s, the unit of %s.", format_plain(value), words[1], format_plain(signif(value * factor, 6)), own,
+                    column_of(state, column))
+    return(list(value = signif(value * factor, 12), factor = factor, said = text))
+  }
+  list(value = value, factor = 1, said = NULL)
 }
 
 number_group <- function(state, column, at, k) {

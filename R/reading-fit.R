@@ -26,7 +26,12 @@ fit_task <- function(state, mentions, task) {
                   (m$marker %in% c("by", "between") || divides(state, m, mentions)), NA)
     if (!any(few)) return(if (!paired_columns(state, mentions)) "relate" else "change")
   }
-  if (task == "relate" && rate_of_event(state, mentions)) return("relate")
+  if (task == "relate" && rate_of_event(state, mentions)) {
+    # "the cancellation rate by plan": shares, where no relation is asked about
+    divided <- vapply(mentions, function(m) m$marker == "by", NA)
+    plain <- !any(vapply(state$items, has_lex, NA, "task", c("relate", "compare", "predict", "drivers")))
+    return(if (plain && sum(divided) == 1 && sum(!divided) == 1) "frequency" else "relate")
+  }
   if (task == "relate" && numbers == 1 && (dividers == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
       !any(rest == "ordered")) return("compare")
   if (task == "relate" && adjusted) return("predict")
@@ -54,7 +59,7 @@ divides <- function(state, m, mentions) {
 paired_columns <- function(state, mentions) {
   names <- column_names_of(state, mentions)
   if (length(names) < 2 || anyDuplicated(names)) return(FALSE)
-  stems <- sub("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end)$",
+  stems <- sub("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end)([_. ](kg|g|mg|lb|cm|mm|m|mmhg|bpm|pct))?$",
       "", tolower(names))
   if (all(stems == stems[1]) && nzchar(stems[1])) return(TRUE)
   timed <- timed_at_start(names)

@@ -44,6 +44,7 @@ drop_modifiers <- function(state, mentions) {
 #' "patients", "schools", "days": a word for the rows or units themselves, not a column asked about
 #' @noRd
 names_the_rows <- function(state, m) {
+  if (only_names_rows(state, m)) return(TRUE)
   kind <- kind_at(state, m$column)
   entity <- last_of(strsplit(state$items[[m$at]]$stem, " ")[[1]]) %in% state$vocabulary$entities
   if (kind == "constant" && entity) return(TRUE)
@@ -57,6 +58,32 @@ names_the_rows <- function(state, m) {
   item <- state$items[[m$at]]
   if (!(last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities)) return(FALSE)
   !item_norm(state, m$at - 1) %in% c("which", "each", "every", "per")
+}
+
+#' "customers" beside a column new_customer, "surveys" beside Survey.Date, "callers" beside call_id: part of a column's name
+#' that by itself says what the rows are
+#' @noRd
+only_names_rows <- function(state, m) {
+  item <- state$items[[m$at]]
+  if (m$adjective || m$marker %in% c("by", "between") ||
+      grepl("(^| )(by|per|each|every|which|what|whose|no|any)$", item_norm(state, m$at - 1))) return(FALSE)
+  kind <- kind_at(state, m$column)
+  plural <- grepl("s$", tolower(item$text)) || grepl("^(people|children|men|women)$", item$norm)
+  if (kind %in% c("date", "datetime")) return(plural && !grepl("date|day|time|month|year|week", item$norm))
+  if (kind == "id") return(plural && !any(vapply(state$items, has_lex, NA, "task", c("rank", "look_up"))))
+  if (m$at == 1 || m$score >= 0.9) return(FALSE)
+  entity <- last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities
+  # "do new customers ..." covers the whole name and is the column
+  entity && plural && kind %in% c("yes_no", "category", "number", "count") && !isTRUE(item$cols$covers[1] > 1) &&
+    !tolower(item$text) %in% tolower(c(column_of(state, m$column), paste0(column_of(state, m$column), "s"))) &&
+    !state$vocabulary$size[m$column] <= 1 && length(state$items) > 2 && others_measured(state, m)
+}
+
+#' Is another column mentioned that can be measured?
+#' @noRd
+others_measured <- function(state, m) {
+  at <- which(state$type == "column")
+  any(vapply(setdiff(at, m$at), function(k) can_measure(state, state$items[[k]]$cols$column[1]), NA))
 }
 
 #' The same column named twice is one mention; an adjective gives way to a name

@@ -29,7 +29,7 @@ wants_all <- function(state) {
 fill_frequency <- function(state, mentions, r) {
   r <- with_filters(state, r)
   share <- any(c("percent") %in% asked_statistics(state)) ||
-    any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA))
+    any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA)) || rate_of_event(state, mentions)
   if (share) r <- take_event(state, mentions, r)
   names <- column_names_of(state, mentions)
   r$outcome <- unique(c(r$outcome, names))
@@ -71,6 +71,14 @@ counted_groups <- function(state, r) {
   compared_levels(state, r, several[[1]])
 }
 
+#' "share of smokers among men": what stands after such a word is whom the share is taken of
+#' @noRd
+narrows <- function(state, g) {
+  before <- vapply(min(g$at) - 1:2, function(j) item_norm(state, j), "")
+  before[1] %in% c("among", "amongst", "in", "within", "for", "at", "from", "on") || (before[1] %in% c("the", "all", "our") && before[2] %in%
+    c("among", "amongst", "in", "within", "for", "at", "from", "on"))
+}
+
 #' "what share of the patients died": the last condition is the event, those before it restrict the rows
 #' @noRd
 take_event <- function(state, mentions, r) {
@@ -79,7 +87,7 @@ take_event <- function(state, mentions, r) {
   counted <- Filter(function(m) m$marker != "by", mentions)
   groups <- state$groups
   yes_no <- Filter(function(m) kind_at(state, m$column) == "yes_no", mentions)
-  if (length(yes_no) == 1 && length(mentions) == 1 && yes_no[[1]]$marker != "by") {
+  if (length(yes_no) == 1 && length(counted) == 1 && yes_no[[1]]$marker != "by" && counted[[1]]$column == yes_no[[1]]$column) {
     # "what share of the hives swarmed": the yes of a yes/no column is the event
     name <- column_of(state, yes_no[[1]]$column)
     r$outcome <- name
@@ -87,7 +95,7 @@ take_event <- function(state, mentions, r) {
     return(r)
   }
   if (length(groups)) {
-    last <- which.max(positions)
+    last <- which.max(ifelse(vapply(groups, function(g) narrows(state, g), NA), positions - 1000, positions))
     g <- groups[[last]]
     if (!g$negated && (!length(counted) || any(vapply(counted, function(m) m$column == g$column, NA)))) {
       r$extra$event <- group_filter(state, g)

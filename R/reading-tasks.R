@@ -151,7 +151,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
       !measured && length(state$filters) == 1) score["compare"] <- score["compare"] + 2
   # "hives with more than 20 mites": rows to be shown
   if (!length(mentions) && length(state$filters) && !any(vapply(state$groups, names_several, NA)) && max(score) < 1.2 &&
-      grepl("^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in)\\b", state$text, ignore.case = TRUE) &&
+      grepl("^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in|[a-z]+ing|[a-z]+ed)\\b", state$text, ignore.case = TRUE) &&
       !grepl("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent)", state$text,
         ignore.case = TRUE)) {
     score["look_up"] <- score["look_up"] + 2

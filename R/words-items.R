@@ -123,10 +123,17 @@ single_item <- function(i, tokens, vocabulary) {
     else if (is_unit_word(tokens$norm[i])) "unit"
     # a single letter after "by" or "on" stands where a column is named
     else if (nchar(tokens$norm[i]) == 1 && i > 1 && tokens$norm[i - 1] %in% c("by", "per", "on", "between")) "unknown"
-    else if (grepl("ly$", tokens$norm[i]) || nchar(tokens$norm[i]) == 1) "filler"
+    else if (grepl("ly$", tokens$norm[i]) || nchar(tokens$norm[i]) == 1 || is_filler_form(tokens$norm[i], lexicon)) "filler"
     else "unknown"
   if (number_word) item$value <- unname(lexicon$numbers[[tokens$norm[i]]])
   item
+}
+
+#' "gave", "seen": a form of an everyday word that names nothing
+#' @noRd
+is_filler_form <- function(norm, lexicon) {
+  base <- setdiff(base_forms(norm), norm)
+  any(base %in% lexicon$known | base %in% c("give", "see", "find", "get", "have")) && any(stem_words(base) %in% lexicon$filler)
 }
 
 unit_words <- function() {

@@ -28,12 +28,82 @@ add_kin <- function(tokens, vocabulary) {
   doubtful <- unlinked_words(tokens, vocabulary)
   people <- agent_values(tokens, vocabulary)
   codes <- code_values(tokens, doubtful, vocabulary)
-  names <- abbreviated_names(tokens, setdiff(doubtful, people$at), vocabulary)
-  vocabulary$values <- rbind(vocabulary$values, people$rows, codes$rows)
-  vocabulary$phrases <- rbind(vocabulary$phrases, names$phrases)
-  vocabulary$terms <- rbind(vocabulary$terms, names$terms)
-  vocabulary$words <- unique(c(vocabulary$words, tokens$norm[unique(c(people$at, codes$at, names$at))]))
+  joined <- compound_names(tokens, vocabulary)
+  names <- abbreviated_names(tokens, setdiff(doubtful, c(people$at, joined$at)), vocabulary)
+  rest <- setdiff(doubtful, c(people$at, codes$at, names$at, joined$at))
+  denied <- denied_values(tokens, rest, vocabulary)
+  kin <- kin_names(tokens, setdiff(rest, denied$at), vocabulary)
+  vocabulary$values <- rbind(vocabulary$values, people$rows, codes$rows, denied$rows, kin$values)
+  vocabulary$phrases <- rbind(vocabulary$phrases, joined$phrases, names$phrases, kin$phrases)
+  vocabulary$terms <- rbind(vocabulary$terms, names$terms, kin$terms)
+  at <- unique(c(people$at, codes$at, names$at, joined$at, denied$at, kin$at))
+  vocabulary$words <- unique(c(vocabulary$words, tokens$norm[at]))
   vocabulary
+}
+
+#' "dropped out" for a column dropout, "followup" for a column follow_up
+#' @noRd
+compound_names <- function(tokens, vocabulary) {
+  split <- strsplit(tolower(name_words(vocabulary$columns$name)), "[^a-z]+")
+  phrases <- vocabulary$phrases[0, ]; at <- integer()
+  word <- tokens$type == "word"
+  for (i in which(word[-length(word)] & word[-1])) {
+    whole <- stem_words(c(paste0(tokens$stem[i], tokens$norm[i + 1]), paste0(tokens$norm[i], tokens$norm[i + 1])))
+    hit <- which(vapply(split, function(w) any(stem_words(w[nchar(w) >= 6]) %in% whole), NA))
+    if (!length(hit)) next
+    phrases <- rbind(phrases, data.frame(phrase = paste(tokens$stem[i], tokens$stem[i + 1]), column = hit, quality = 0.93, stringsAsFactors = FALSE))
+    at <- c(at, i, i + 1L)
+  }
+  for (i in which(word & nchar(tokens$norm) >= 6)) {
+    hit <- which(vapply(split, function(w) length(w) > 1 && any(paste0(w[-length(w)], w[-1]) == tokens$norm[i]), NA))
+    if (!length(hit)) next
+    phrases <- rbind(phrases, data.frame(phrase = tokens$stem[i], column = hit, quality = 0.93, stringsAsFactors = FALSE))
+    at <- c(at, i)
+  }
+  list(phrases = phrases, at = at)
+}
+
+#' "unresolved" of a yes/no column resolved, "dissatisfied" of the two levels of a column: the level that denies it
+#' @noRd
+denied_values <- function(tokens, doubtful, vocabulary) {
+  rows <- no_values(); at <- integer()
+  for (i in doubtful) {
+    stems <- stem_words(denied_words(tokens$norm[i]))
+    if (!length(stems)) next
+    two <- which(vocabulary$columns$kind == "yes_no" & nzchar(vocabulary$columns$first_level))
+    column <- intersect(two, vocabulary$terms$column[vocabulary$terms$stem %in% stems & vocabulary$terms$source == "name"])
+    # or the other one of two levels
+    own <- vocabulary$values[vocabulary$values$phrase %in% stems & vocabulary$columns$distinct[vocabulary$values$column] == 2, , drop = FALSE]
+    other <- lapply(seq_len(nrow(own)), function(k) setdiff(unique(vocabulary$values$level[vocabulary$values$column == own$column[k]]), own$level[k])[1])
+    found <- rbind(data.frame(column = column, level = vocabulary$columns$first_level[column], stringsAsFactors = FALSE),
+                   data.frame(column = own$column, level = as.character(unlist(other)), stringsAsFactors = FALSE)[!is.na(unlist(other)), ])
+    if (!nrow(found)) next
+    rows <- rbind(rows, data.frame(phrase = tokens$stem[i], column = found$column, level = found$level, quality = 0.95, stringsAsFactors = FALSE))
+    at <- c(at, i)
+  }
+  list(rows = rows, at = at)
+}
+
+#' Columns and values named by words of the same meaning or family as a doubtful word ("resolution rate", "babies")
+#' @noRd
+kin_names <- function(tokens, doubtful, vocabulary) {
+  out <- list(phrases = vocabulary$phrases[0, ], terms = vocabulary$terms[0, ], values = no_values(), at = integer())
+  own <- vocabulary$terms[vocabulary$terms$source == "name" & vocabulary$terms$weight > 0.3, , drop = FALSE]
+  for (i in doubtful) {
+    stems <- setdiff(stem_words(kin_words(tokens$norm[i])), vocabulary$lexicon$filler)
+    hit <- own[own$stem %in% stems, , drop = FALSE]
+    hit <- hit[!duplicated(hit$column), , drop = FALSE]
+    level <- vocabulary$values[vocabulary$values$phrase %in% stems, , drop = FALSE]
+    if (!nrow(hit) && !nrow(level)) next
+    alone <- vocabulary$size[hit$column] <= hit$weight + 1e-9
+    out$phrases <- rbind(out$phrases, data.frame(phrase = rep(tokens$stem[i], sum(alone)), column = hit$column[alone], quality = rep(0.8, sum(alone)),
+                                                 stringsAsFactors = FALSE))
+    if (any(!alone)) out$terms <- rbind(out$terms, transform(hit[!alone, , drop = FALSE], stem = tokens$stem[i]))
+    if (nrow(level)) out$values <- rbind(out$values, data.frame(phrase = tokens$stem[i], column = level$column, level = level$level, quality = 0.8,
+                                                                stringsAsFactors = FALSE))
+    out$at <- c(out$at, i)
+  }
+  out
 }
 
 no_values <- function() data.frame(phrase = character(), column = integer(), level = character(), quality = numeric(), stringsAsFactors = FALSE)

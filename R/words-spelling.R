@@ -14,12 +14,20 @@ correct_spelling <- function(tokens, vocabulary) {
   own <- candidates %in% vocabulary$words
   for (i in doubtful) {
     found <- nearest_word(tokens$norm[i], candidates, own)
+    # "seen" is no slip of "seven"; a rare word may still be one of the study's own
+    if (!is.null(found) && is_everyday_word(tokens$norm[i]) && !(found %in% vocabulary$words && slipped_ending(tokens$norm[i], found))) next
     if (is.null(found) || tokens$norm[i] == paste0(found, "y") || tokens$norm[i] == paste0(found, "ly")) next
     tokens$corrected[tokens$text[i]] <- found
     tokens$norm[i] <- found
     tokens$stem[i] <- stem_words(found)
   }
   tokens
+}
+
+#' Do two words differ by the order of their letters or in their ending alone?
+#' @noRd
+slipped_ending <- function(typed, meant) {
+  identical(sort(strsplit(typed, "")[[1]]), sort(strsplit(meant, "")[[1]])) || startsWith(meant, substr(typed, 1, nchar(typed) - 1))
 }
 
 synonym_words <- function(lexicon) {

@@ -1,0 +1,37 @@
+# English beyond the lexicon: common words, words of one meaning or family, opposites.
+
+# Read on first use: most questions hold no word that the lexicon and the study do not know.
+english_words <- local({
+  kept <- NULL
+  function() {
+    if (is.null(kept)) kept <<- readRDS(system.file("lexicon", "en", "english.rds", package = "upbeatquill", mustWork = TRUE))
+    kept
+  }
+})
+
+#' The dictionary forms that a word may be an inflection of
+#' @noRd
+base_forms <- function(word, words = english_words()) {
+  ends <- c(word, words$forms[word], sub("ies$", "y", word), sub("es$", "", word), sub("s$", "", word), sub("ied$", "y", word),
+            sub("(.)\\1(ed|ing)$", "\\1", word), sub("(ed|ing)$", "", word), sub("(ed|ing)$", "e", word))
+  unique(ends[!is.na(ends) & nchar(ends) >= 3])
+}
+
+#' Is it an everyday English word, so that it is no slip of the keyboard?
+#' @noRd
+is_everyday_word <- function(word, words = english_words()) any(base_forms(word, words) %in% words$common)
+
+#' Words of the same meaning or family
+#' @noRd
+kin_words <- function(word, words = english_words()) {
+  base <- intersect(base_forms(word, words), names(words$kin))
+  setdiff(unlist(strsplit(words$kin[base], " ", fixed = TRUE), use.names = FALSE), word)
+}
+
+#' What a word denies: "unresolved" is not resolved, "dissatisfied" not satisfied
+#' @noRd
+denied_words <- function(word, words = english_words()) {
+  bare <- sub("^(un|non|dis|in|im|ir|il)-?(?=[a-z]{4})", "", word, perl = TRUE)
+  opposite <- unlist(strsplit(words$opposite[intersect(base_forms(word, words), names(words$opposite))], " ", fixed = TRUE), use.names = FALSE)
+  unique(c(if (bare != word) bare, opposite))
+}
