@@ -69,9 +69,13 @@ compute_generalised <- function(ctx, family) {
                       ci_low = out$coefficients - z * out$se, ci_high = out$coefficients + z * out$se,
                       stringsAsFactors = FALSE)
   ratio <- if (family == "binomial") "odds_ratio" else "rate_ratio"
+  offset <- if (is.null(ctx$reading$extra$offset)) 0 else log_exposure(ctx)
+  profiled <- profile_columns(m$x, o$y, family, out, ctx$conf_level, offset)
   table[[ratio]] <- exp(table$estimate)
   table[[paste0(ratio, "_low")]] <- exp(table$ci_low)
   table[[paste0(ratio, "_high")]] <- exp(table$ci_high)
+  if (!is.null(profiled)) table <- cbind(table, profiled)
+  risks <- if (family == "binomial") standardised_table(ctx, columns, pair, out, o$event)
   focal <- focal_rows(ctx, m$source)
   numbers <- c(generalised_focal(table, focal, ratio, ctx$conf_level),
                list(new_number("n", "rows used", out$n), if (family == "binomial") new_number("events",
@@ -94,14 +98,53 @@ compute_generalised <- function(ctx, family) {
                                           mean((out$fitted > 0.5) == (o$y == 1)))))
   } else numbers <- c(numbers, list(new_number("dispersion", "Pearson chi-square over its degrees of freedom",
                                                out$pearson)))
-  result(compact(numbers), tables = list(new_table("coefficients",
+  if (!is.null(risks) && nrow(risks$data) == 2) numbers <- c(numbers, list(
+    new_number("risk_difference", sprintf("standardised difference in the chance of %s, %s less %s", o$event, risks$data$level[2], risks$data$level[1]),
+               risks$data$difference[2]), new_number("risk_difference_low", "lower limit", risks$data$difference_low[2]),
+    new_number("risk_difference_high", "upper limit", risks$data$difference_high[2])))
+  result(compact(numbers), tables = compact(list(new_table("coefficients",
                                                    sprintf("Coefficients for %s (Wald intervals)",
                                                            if (family == "binomial") sprintf("%s = %s",
                                                                outcome_name(ctx), o$event) else outcome_name(ctx)),
-                                                               table)),
-         fit = out, x = m$x, term = m$term, focal = focal, family = family, event = o$event, y = o$y,
+                                                               table), risks)),
+         risks = risks$data, profiled = !is.null(profiled), offset = offset, fit = out, x = m$x, term = m$term, focal = focal, family = family, event = o$event, y = o$y,
          predictors = unique(c(ctx$reading$predictors, ctx$reading$by)), columns = columns,
          factors = vapply(columns, is.factor, NA), pair = pair, aliased = m$term[out$aliased], ratio = ratio)
+}
+
+#' Profile-likelihood limits of the ratios, where the model is small enough for them to come at once
+#' @noRd
+profile_columns <- function(x, y, family, fit, conf_level, offset) {
+  if (length(fit$aliased) || fit$separated || nrow(x) * ncol(x)^2 > 60000) return(NULL)
+  limits <- stat_profile_limits(x, y, family, fit, seq_len(ncol(x)), conf_level, offset)
+  data.frame(profile_low = exp(limits[, 1]), profile_high = exp(limits[, 2]))
+}
+
+#' Chances of the event if every row stood at each level of the column asked about, all else as it is
+#' @noRd
+standardised_table <- function(ctx, columns, pair, fit, event) {
+  name <- names(columns)[1]
+  if (length(fit$aliased) || fit$separated || !is.factor(columns[[name]]) || nlevels(columns[[name]]) > 8) return(NULL)
+  levels <- levels(columns[[name]])
+  designs <- lapply(levels, function(l) {
+    columns[[name]] <- factor(rep(l, length(columns[[name]])), levels)
+    stat_model_matrix(columns, pair)$x
+  })
+  s <- stat_standardised_risks(designs, fit$coefficients, fit$unscaled, ctx$conf_level)
+  new_table("standardised", sprintf("Chance of %s = %s at each level of %s%s", outcome_name(ctx), event, name,
+                                    if (length(columns) > 1) ", the other columns as they are" else ""),
+            data.frame(level = levels, risk = s$risk, se = s$se, ci_low = s$low, ci_high = s$high, difference = s$difference,
+                       difference_low = s$difference_low, difference_high = s$difference_high, stringsAsFactors = FALSE))
+}
+
+say_standardised <- function(ctx, res) {
+  t <- res$risks
+  if (is.null(t)) return(NULL)
+  text <- sprintf("In chances%s: %s.", if (length(res$columns) > 1) ", standardised to the rows as they are" else "",
+                  some_of(sprintf("%s for %s", say_percent(t$risk), t$level), 6))
+  if (nrow(t) != 2) return(text)
+  sprintf("%s The difference is %s (%s).", text, say_points(t$difference[2]),
+          say_interval(t$difference_low[2], t$difference_high[2], ctx$conf_level, say_points))
 }
 
 #' Log of what the counts are made over
@@ -157,7 +200,7 @@ say_generalised <- function(ctx, res) {
                              capital(some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 5)),
                              if (isTRUE(n$model_p_value < 1 - ctx$conf_level)) "go with" else "do not clearly go with",
                              y, say_number(n$model_df), say_number(n$model_chi_square, 2), say_p(n$model_p_value))
-  details <- c(vapply(utils::head(rows, 8), item, ""),
+  details <- c(vapply(utils::head(rows, 8), item, ""), say_standardised(ctx, res), say_profile(ctx, res),
                if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
                                                 some_of(res$aliased, 5)),
                if (res$family == "binomial") sprintf(paste0("The model tells the two apart with an area under the ",
@@ -174,18 +217,48 @@ say_generalised <- function(ctx, res) {
     say_p(n$model_p_value), say_unit(n$pseudo_r_squared), write_rows(ctx)))
 }
 
+#' Where the likelihood is lopsided, its own interval is the better one
+#' @noRd
+say_profile <- function(ctx, res) {
+  if (!res$profiled || length(res$focal) != 1) return(NULL)
+  row <- res$tables[[1]]$data[res$focal, ]
+  two <- function(v) say_number(v, 2)
+  sprintf("By the profile of the likelihood the interval of %s is %s.", row$term, say_interval(row$profile_low, row$profile_high, ctx$conf_level, two))
+}
+
+#' Script lines for profile limits and for standardised chances
+#' @noRd
+script_generalised_extras <- function(ctx, res, m) {
+  c(if (res$profiled) c("# limits at which the deviance has risen by the chi-square quantile",
+      "off <- if (is.null(fit$offset)) rep(0, length(y)) else fit$offset; start <- summary(fit)$coefficients",
+      paste0("limit <- function(j, side) { above <- function(b) glm.fit(x[, -j, drop = FALSE], y, offset = off + x[, j] * b, family = family(fit), ",
+             "control = list(epsilon = 1e-14, maxit = 60))$deviance - fit$deviance - qchisq(conf_level, 1)"),
+      "  from <- start[j, 1]; step <- side * qnorm(1 - (1 - conf_level) / 2) * start[j, 2]",
+      "  for (r in 1:12) { if (above(from + step) >= 0) return(uniroot(above, sort(c(from, from + step)), tol = 1e-12, maxiter = 200)$root); step <- step * 1.6 }",
+      "  side * Inf }",
+      "tables$coefficients$profile_low <- exp(sapply(seq_len(ncol(x)), limit, -1)); tables$coefficients$profile_high <- exp(sapply(seq_len(ncol(x)), limit, 1))"),
+    if (!is.null(res$risks)) c("# chances if every row stood at each level, errors by the delta method",
+      sprintf("design_at <- function(l) { x1 <- factor(rep(l, length(y)), levels(x1)); model.matrix(~ %s, environment()) }", m$formula),
+      "at <- lapply(levels(x1), design_at); mu <- lapply(at, function(d) plogis(drop(d %*% coef(fit)))); risk <- sapply(mu, mean)",
+      "g <- Map(function(d, m) colMeans(d * (m * (1 - m))), at, mu); v <- vcov(fit); z <- qnorm(1 - (1 - conf_level) / 2)",
+      "se <- sapply(g, function(d) sqrt(drop(d %*% v %*% d))); dse <- sapply(g, function(d) sqrt(drop((d - g[[1]]) %*% v %*% (d - g[[1]])))); diff <- risk - risk[1]; diff[1] <- dse[1] <- NA",
+      paste0("tables$standardised <- data.frame(risk = risk, se = se, ci_low = pmax(0, risk - z * se), ci_high = pmin(1, risk + z * se), difference = diff, ",
+             "difference_low = diff - z * dse, difference_high = diff + z * dse)"),
+      if (nrow(res$risks) == 2) "numbers <- c(numbers, list(risk_difference = diff[2], risk_difference_low = diff[2] - z * dse[2], risk_difference_high = diff[2] + z * dse[2]))"))
+}
+
 script_generalised <- function(ctx, res) {
   binomial <- res$family == "binomial"
   m <- script_model_columns(ctx, res)
   y <- if (binomial) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)),
                              as_r_string(res$event)) else sprintf("y <- %s", script_value(outcome_name(ctx)))
   c(y, m$set, if (!is.null(ctx$reading$extra$offset)) sprintf("exposure <- log(%s)", script_value(ctx$reading$extra$offset)),
-    sprintf("fit <- glm(y ~ %s%s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))", m$formula,
-      if (is.null(ctx$reading$extra$offset)) "" else " + offset(exposure)",
-                      res$family), "fit <- update(fit, start = coef(fit))  # errors at the final means, not one step before",
-    if (is.null(ctx$reading$extra$offset)) "null <- glm(y ~ 1, family = family(fit))" else "null <- glm(y ~ 1 + offset(exposure), family = family(fit))", "s <- summary(fit); beta <- coef(fit)",  # nolint: line_length_linter.
-    paste0("est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]; half <- qnorm(1 - (1 ",
-           "- conf_level) / 2) * est[, 2]"),
+    sprintf("x <- model.matrix(~ %s); q <- qr(x); keep <- sort(q$pivot[seq_len(q$rank)])  # a column that repeats others gets no coefficient", m$formula),
+    sprintf("X <- x[, keep, drop = FALSE]; fit <- glm(y ~ 0 + X%s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))",
+            if (is.null(ctx$reading$extra$offset)) "" else " + offset(exposure)", res$family),
+    "fit <- update(fit, start = coef(fit))  # errors at the final means, not one step before",
+    if (is.null(ctx$reading$extra$offset)) "null <- glm(y ~ 1, family = family(fit))" else "null <- glm(y ~ 1 + offset(exposure), family = family(fit))",
+    "est <- matrix(NA_real_, ncol(x), 4); est[keep, ] <- summary(fit)$coefficients; beta <- est[, 1]; half <- qnorm(1 - (1 - conf_level) / 2) * est[, 2]",
     paste0("tables <- list(coefficients = data.frame(estimate = beta, se = est[, 2], statistic = est[, 3], p_value = ",
            "est[, 4], ci_low = beta - half, ci_high = beta + half))"),
     sprintf(paste0("tables$coefficients[c(\"%s\", \"%s_low\", \"%s_high\")] <- ",
@@ -198,7 +271,7 @@ script_generalised <- function(ctx, res) {
                                                  "\"%s_low\", \"%s_high\")]))"), res$ratio, res$ratio, res$ratio)),
     "n <- length(y); chi <- null$deviance - fit$deviance; d <- fit$rank - 1",
     paste0("numbers <- c(numbers, list(n = n, log_likelihood = as.numeric(logLik(fit)), deviance = fit$deviance, ",
-           "null_deviance = fit$null.deviance, aic = AIC(fit), bic = BIC(fit),"),
+           "null_deviance = null$deviance, aic = AIC(fit), bic = BIC(fit),"),
     paste0("  pseudo_r_squared = 1 - as.numeric(logLik(fit)) / as.numeric(logLik(null)), model_chi_square = chi, ",
            "model_df = d, model_p_value = pchisq(chi, d, lower.tail = FALSE)))"),
     if (binomial) c(paste0("p <- fitted(fit); n1 <- sum(y); n0 <- n - n1; auc <- (sum(rank(p)[y == 1]) - n1 * (n1 + ",
@@ -207,5 +280,5 @@ script_generalised <- function(ctx, res) {
              "(q2 - auc^2)) / (n1 * n0))"),
       paste0("numbers <- c(numbers, list(events = n1, auc = auc, auc_low = max(0, auc - half), auc_high = min(1, auc ",
              "+ half), accuracy = mean((p > 0.5) == (y == 1))))"))
-    else "numbers$dispersion <- sum(resid(fit, \"pearson\")^2) / fit$df.residual")
+    else "numbers$dispersion <- sum(resid(fit, \"pearson\")^2) / fit$df.residual", script_generalised_extras(ctx, res, m))
 }

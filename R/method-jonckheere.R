@@ -9,11 +9,11 @@ method_jonckheere <- function() {
           "jonckheere"))) new_fit(fit$score + 48 * (isTRUE(shape$trend_words) && identical(shape$by_kinds, "ordered")), fit$why)
     },
     compute = function(ctx) {
-      s <- several_groups(ctx)
+      s <- groups_in_order(several_groups(ctx), ctx)
       out <- stat_jonckheere(s$y, s$code, ctx$alternative)
       result(c(test_numbers(out[c("statistic", "p_value", "n")], "J", "", ctx$conf_level),
           list(new_number("z", "z", out$z))), tables = list(groups_table(ctx)), levels = s$levels, values = s$values,
-             medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1), direction = sign(out$z))
+             reordered = s$reordered, medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1), direction = sign(out$z))
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_same_shape(res$values, res$levels)),
     second = "kruskal_wallis", figure = function(ctx, res) figure_groups(ctx, outcome_name(ctx), ctx$reading$by[1]),
@@ -22,11 +22,12 @@ method_jonckheere <- function() {
       way <- if (!isTRUE(n$p_value < 1 - ctx$conf_level)) "shows no clear trend" else if (n$z > 0) "rises" else "falls"
       test <- sprintf("J = %s, z = %s, %s", say_number(n$statistic), say_number(n$z, 2), say_p(n$p_value))
       list(headline = sprintf("%s %s over the ordered groups of %s (%s): %s.", capital(y), way, by, paste(res$levels, collapse = ", "), test),
-           details = c(sprintf("Medians: %s.", paste(sprintf("%s %s", res$levels, say_number(res$medians)), collapse = ", ")), say_rows(ctx)),
+           details = c(say_group_order(ctx, res), sprintf("Medians: %s.", paste(sprintf("%s %s", res$levels, say_number(res$medians)), collapse = ", ")), say_rows(ctx)),
            write_up = sprintf("A trend of %s over %s was tested with the Jonckheere-Terpstra test: %s (n = %s).%s", y,
                by, test, say_number(n$n), write_rows(ctx)))
     },
-    script = function(ctx, res) c(script_several_groups(ctx), "n <- length(y); j <- 0; values <- split(y, g)",
+    script = function(ctx, res) c(script_several_groups(ctx),
+      if (res$reordered) sprintf("g <- factor(as.character(g), %s); size <- as.vector(table(g))", as_r_strings(res$levels)), "n <- length(y); j <- 0; values <- split(y, g)",
       paste0("for (a in seq_len(k)[-1]) for (b in seq_len(a - 1)) j <- j +",
           " suppressWarnings(wilcox.test(values[[a]], values[[b]], exact = FALSE)$statistic[[1]])"),
       paste0("ties <- as.vector(table(y)); s2 <- function(v) sum(v * (v - 1)); s3 <- function(v) sum(v * (v",
@@ -39,4 +40,35 @@ method_jonckheere <- function() {
           less = "pnorm(z)")), script_groups(ctx)),
     references = "Jonckheere, A. R. (1954). A distribution-free k-sample test against ordered alternatives. Biometrika, 41, 133-145.",
     next_steps = function(ctx, res) utils::tail(next_several_groups(ctx, res), 1))
+}
+
+#' Groups by the size that their names speak of ("placebo", "low dose", "high dose"), where no order is declared
+#' @noRd
+groups_in_order <- function(s, ctx) {
+  place <- if (ctx$columns[[ctx$reading$by[1]]]$kind == "category") level_places(s$levels)
+  s$reordered <- !is.null(place) && is.unsorted(place)
+  if (!s$reordered) return(s)
+  at <- order(place)
+  s$code <- match(s$code, at)
+  s$levels <- s$levels[at]; s$values <- s$values[at]
+  s
+}
+
+#' @section Shape: numbers that put the levels in order, or NULL where their names do not say it.
+#' @noRd
+level_places <- function(levels) {
+  words <- list("none|placebo|control|no|zero|sham|untreated", "very low|lowest", "low|mild|small|minor|light|short|young", "medium|moderate|mid|middle|average",
+                "high|large|severe|major|heavy|strong|long|old", "very high|highest|extreme")
+  place <- vapply(tolower(levels), function(l) { hit <- which(vapply(words, function(w) grepl(paste0("\\b(", w, ")\\b"), l), NA)); if (length(hit)) last_of(hit) else NA_integer_ }, 1L)
+  if (anyNA(place)) {
+    number <- suppressWarnings(as.numeric(sub("^[^0-9]*([0-9.]+).*$", "\\1", levels)))
+    place <- ifelse(is.na(number) & place %in% 1L, 0, number)
+  }
+  if (anyNA(place) || anyDuplicated(place)) NULL else unname(place)
+}
+
+say_group_order <- function(ctx, res) {
+  if (ctx$columns[[ctx$reading$by[1]]]$kind != "category") return(NULL)
+  if (res$reordered) return("The groups stand in the order that their names speak of.")
+  if (is.null(level_places(res$levels))) sprintf("Nothing says that the groups of %s are ordered: they stand as in the data, and the trend means that order.", ctx$reading$by[1])
 }

@@ -81,6 +81,7 @@ say_proportions_two <- function(ctx, res) {
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
   headline <- sprintf("%s is %s in %s and %s in %s: %s %s (%s), %s.", capital(share_words(ctx, s)), share[1], s$levels[1], share[2], s$levels[2],
                       if (clear) "a difference of" else "no clear difference,", say_points(n$estimate), interval, say_p(n$p_value))
+  if (identical(ctx$reading$extra$effect, "number_needed")) headline <- paste(say_number_needed(n, s, ctx), headline)
   list(headline = headline,
        details = c(sprintf("One more event for every %s rows; ratio of the shares %s, odds ratio %s.",
            say_number(n$number_needed), say_number(n$risk_ratio, 2),
@@ -226,4 +227,15 @@ method_proportion_one <- function() {
     references = paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical",
         " inference. Journal of the American Statistical Association, 22, 209-212."),
     next_steps = function(ctx, res) sprintf("How many rows are there for each %s?", outcome_name(ctx)))
+}
+
+#' The number needed to treat with its interval; none where the difference may be zero
+#' @section Source: Altman, D. G. (1998). BMJ 317, 1309-1312.
+#' @noRd
+say_number_needed <- function(n, s, ctx) {
+  fewer <- if (n$estimate < 0) 1 else 2
+  finite <- n$ci_low * n$ci_high > 0
+  limits <- sort(1 / abs(c(n$ci_low, n$ci_high)))
+  sprintf("One event fewer for every %s in %s rather than %s (%s).", say_number(n$number_needed), s$levels[fewer], s$levels[3 - fewer],
+          if (finite) say_interval(limits[1], limits[2], ctx$conf_level) else "no interval: the difference may be zero")
 }

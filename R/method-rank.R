@@ -6,9 +6,9 @@ method_rank_table <- function() {
     id = "rank_table", name = "Ranking", tasks = "rank",
     fits = function(shape) if (shape$task == "rank" && shape$n_outcome == 1) new_fit(90,
         "The question asks which come first or last."),
-    compute = function(ctx) if (length(ctx$reading$by)) rank_groups(ctx) else rank_rows(ctx),
-    figure = function(ctx, res) figure_ranks(ctx, res), sentences = say_ranking,
-    script = function(ctx, res) if (length(ctx$reading$by)) script_rank_groups(ctx, res) else script_rank_rows(ctx,
+    compute = function(ctx) if (length(ctx$reading$extra$event)) rank_shares(ctx) else if (length(ctx$reading$by)) rank_groups(ctx) else rank_rows(ctx),
+    figure = function(ctx, res) if (length(ctx$reading$extra$event)) figure_ranked_shares(ctx, res) else figure_ranks(ctx, res), sentences = say_ranking,
+    script = function(ctx, res) if (length(ctx$reading$extra$event)) script_rank_shares(ctx, res) else if (length(ctx$reading$by)) script_rank_groups(ctx, res) else script_rank_rows(ctx,
         res),
     next_steps = function(ctx, res) if (length(ctx$reading$by)) sprintf("Does %s differ by %s?", outcome_name(ctx),
         ctx$reading$by[1]) else sprintf("Show the distribution of %s", outcome_name(ctx)))
@@ -56,7 +56,58 @@ rank_groups <- function(ctx) {
          statistic = statistic, ranking = table, asked = n)
 }
 
+#' Groups in order of the share of an event
+#' @noRd
+rank_shares <- function(ctx) {
+  event <- ctx$reading$extra$event
+  hit <- row_matches(ctx$frame$data[[event$column]], event)
+  g <- group_of(ctx)
+  n <- tabulate(g, nlevels(g)); k <- tabulate(g[hit], nlevels(g))
+  w <- stat_wilson(k, n, ctx$conf_level)
+  t <- data.frame(group = levels(g), n = n, count = k, share = k / n, ci_low = w$low, ci_high = w$high, stringsAsFactors = FALSE)
+  names(t)[1] <- ctx$reading$by[1]
+  keep <- order(if (ranks_lowest_first(ctx)) t$share else -t$share, t[[1]], method = "radix")
+  shown <- ctx$reading$top$n %||% nrow(t)
+  last <- t$share[keep[min(shown, nrow(t))]]
+  table <- t[keep[if (ranks_lowest_first(ctx)) t$share[keep] <= last else t$share[keep] >= last], ]
+  rownames(table) <- NULL
+  result(list(new_number("n", "rows used", sum(n)), new_number("groups", "groups", nrow(t)),
+              new_number("estimate", "share in the first", table$share[1])),
+         tables = list(new_table("ranking", sprintf("Share with %s by %s", plain_filter(event), ctx$reading$by[1]), table),
+                       new_table("shares", "All groups", t)), shares = table, asked = shown)
+}
+
+say_ranked_shares <- function(ctx, res) {
+  t <- res$shares
+  item <- sprintf("%s %s (%s of %s)", t[[1]], say_percent(t$share), say_number(t$count), say_number(t$n))
+  text <- sprintf("The %s share of rows in which %s: %s.", if (ranks_lowest_first(ctx)) "lowest" else "highest", plain_filter(ctx$reading$extra$event),
+                  some_of(item, 8))
+  few <- any(t$n < 10)
+  list(headline = text, details = c(if (nrow(t) > res$asked) "Groups that tie with the last one asked for are listed too.",
+    if (few) "Some of these shares rest on fewer than ten rows.", say_rows(ctx)), write_up = paste0(text, write_rows(ctx)))
+}
+
+figure_ranked_shares <- function(ctx, res) {
+  t <- utils::head(res$tables[[2]]$data[order(-res$tables[[2]]$data$share), ], 40)
+  d <- data.frame(group = factor(t[[1]], rev(t[[1]])), share = t$share, low = t$ci_low, high = t$ci_high)
+  title <- sprintf("Share with %s by %s", plain_filter(ctx$reading$extra$event), say_column(ctx$columns[[ctx$reading$by[1]]]))
+  new_figure("shares", title, "dot", subtitle = sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)),
+    alt = sprintf("%s: a dot with its interval for each group.", title), draw = function() draw_share_dots(d),
+    script = c("plot_data <- cbind(group = levels(g), tables$shares)",
+               sprintf("plot <- ggplot(plot_data, aes(share, reorder(group, share))) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + labs(title = %s) + theme_minimal()",
+                       as_r_string(title))))
+}
+
+script_rank_shares <- function(ctx, res) {
+  event <- ctx$reading$extra$event
+  c(script_event_shares(ctx, event), sprintf("place <- order(%sshares$share, levels(g), method = \"radix\"); last <- shares$share[place[min(%d, nrow(shares))]]",
+      if (ranks_lowest_first(ctx)) "" else "-", as.integer(res$asked)),
+    sprintf("tables <- list(ranking = shares[place[shares$share[place] %s last], ], shares = shares)", if (ranks_lowest_first(ctx)) "<=" else ">="),
+    "numbers <- list(n = length(keep), groups = nlevels(g), estimate = tables$ranking$share[1])")
+}
+
 say_ranking <- function(ctx, res) {
+  if (!is.null(res$shares)) return(say_ranked_shares(ctx, res))
   col <- outcome_column(ctx)
   y <- say_column(col)
   direction <- if (ranks_lowest_first(ctx)) "lowest" else "highest"

@@ -24,11 +24,7 @@ method_share_by_group <- function() {
       title <- sprintf("Share with %s", plain_filter(ctx$reading$extra$event))
       new_figure("shares", title, "dot", subtitle = sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)),
         alt = sprintf("%s: a dot with its interval for each group.", title),
-        draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$share, y = .data$group)) +
-          ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1), linewidth = 0.9) +
-          ggplot2::geom_point(colour = quill_colours(1), size = 3) + ggplot2::scale_x_continuous(labels = function(x) paste(round(100 * x), "%"),
-            limits = c(0, NA)) +
-          ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) + ggplot2::labs(x = "Share of rows", y = NULL),
+        draw = function() draw_share_dots(d),
         script = c("plot_data <- cbind(tables$shares, group = levels(g))",
                    sprintf(paste0("plot <- ggplot(plot_data, aes(share, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
                        "labs(title = %s) + theme_minimal()"),
@@ -44,14 +40,30 @@ method_share_by_group <- function() {
     },
     script = function(ctx, res) {
       event <- ctx$reading$extra$event
-      c("keep <- rep(TRUE, nrow(rows))", script_filter(event, ctx$columns[[event$column]], "rows"),
-        sprintf("g <- %s; g <- droplevels(g[, drop = TRUE])", script_group(ctx$reading$by)),
-        "wilson <- function(k, n) suppressWarnings(prop.test(k, n, conf.level = conf_level, correct = FALSE)$conf.int)",
-        "n <- as.vector(table(g)); k <- as.vector(tapply(keep, g, sum)); limits <- t(mapply(wilson, k, n)); all <- wilson(sum(keep), length(keep))",
-        "tables <- list(shares = data.frame(n = n, count = k, share = k / n, ci_low = limits[, 1], ci_high = limits[, 2]))",
+      c(script_event_shares(ctx, event), "all <- wilson(sum(keep), length(keep)); tables <- list(shares = shares)",
         "numbers <- list(estimate = mean(keep), ci_low = all[1], ci_high = all[2], conf_level = conf_level, count = sum(keep), n = length(keep))")
     },
     references = paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. Journal of the American ",
         "Statistical Association, 22, 209-212."),
     next_steps = function(ctx, res) sprintf("Is %s related to %s?", ctx$reading$extra$event$column, ctx$reading$by[1]))
+}
+
+#' Shares with their intervals, one line a group
+#' @noRd
+draw_share_dots <- function(d) {
+  ggplot2::ggplot(d, ggplot2::aes(x = .data$share, y = .data$group)) +
+    ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1), linewidth = 0.9) +
+    ggplot2::geom_point(colour = quill_colours(1), size = 3) +
+    ggplot2::scale_x_continuous(labels = function(x) paste(round(100 * x), "%"), limits = c(0, NA)) +
+    ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) + ggplot2::labs(x = "Share of rows", y = NULL)
+}
+
+#' Script lines for the share of an event in each group, with Wilson intervals
+#' @noRd
+script_event_shares <- function(ctx, event) {
+  c("keep <- rep(TRUE, nrow(rows))", script_filter(event, ctx$columns[[event$column]], "rows"),
+    sprintf("g <- %s; g <- droplevels(g[, drop = TRUE])", script_group(ctx$reading$by)),
+    "wilson <- function(k, n) suppressWarnings(prop.test(k, n, conf.level = conf_level, correct = FALSE)$conf.int)",
+    "n <- as.vector(table(g)); k <- as.vector(tapply(keep, g, sum)); limits <- t(mapply(wilson, k, n))",
+    "shares <- data.frame(n = n, count = k, share = k / n, ci_low = limits[, 1], ci_high = limits[, 2])")
 }

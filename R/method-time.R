@@ -29,7 +29,10 @@ period_of <- function(ctx) {
   t <- time_values(ctx)
   if (!inherits(t, "Date")) return("value")
   asked <- ctx$reading$time$every
-  if (!is.null(asked) && asked != "hour") return(asked)
+  if (identical(asked, "hour") && !inherits(ctx$frame$data[[ctx$reading$time$column]], "POSIXct")) {
+    stop_data(sprintf("%s holds days without a time of day.", quoted(ctx$reading$time$column)), class = "unfit_data")
+  }
+  if (!is.null(asked)) return(asked)
   days <- length(unique(t)); span <- as.numeric(diff(range(t)))
   if (days <= 40) "day" else if (span / 7 <= 60) "week" else if (span / 30 <= 60) "month" else "year"
 }
@@ -37,7 +40,7 @@ period_of <- function(ctx) {
 compute_time_table <- function(ctx) {
   every <- period_of(ctx)
   t <- time_values(ctx)
-  p <- if (every == "value") list(key = format_plain(t), label = format_plain(t)) else stat_periods(t, every)
+  p <- if (every == "hour") stat_hours(ctx$frame$data[[ctx$reading$time$column]]) else if (every == "value") list(key = format_plain(t), label = format_plain(t)) else stat_periods(t, every)
   keys <- if (every == "value") format_plain(sort(unique(t))) else sort_text(unique(p$key))
   code <- match(p$key, keys)
   label <- p$label[match(keys, p$key)]
@@ -129,8 +132,9 @@ say_time_table <- function(ctx, res) {
 
 script_period_lines <- function(ctx, every) {
   at <- script_column(ctx$reading$time$column)
-  c(if (every == "value") sprintf("key <- %s", at) else sprintf("day <- as.Date(%s, tz = \"UTC\")", at),
-    switch(every, value = NULL, day = "key <- day", week = "key <- day - (as.integer(format(day, \"%u\")) - 1)",
+  c(if (every == "value") sprintf("key <- %s", at) else if (every == "hour") sprintf("key <- format(%s, \"%%H\", tz = \"UTC\")", at)
+    else sprintf("day <- as.Date(%s, tz = \"UTC\")", at),
+    switch(every, value = , hour = NULL, day = "key <- day", week = "key <- day - (as.integer(format(day, \"%u\")) - 1)",
            month = "key <- format(day, \"%Y-%m\")", year = "key <- format(day, \"%Y\")",
            quarter = "key <- paste(format(day, \"%Y\"), quarters(day))",
            weekday = "key <- as.integer(format(day, \"%u\"))"))

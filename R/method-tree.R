@@ -212,15 +212,10 @@ figure_tree <- function(ctx, res) {
                  as_r_string(title))))
 }
 
-script_tree <- function(ctx, res) {
-  m <- script_model_columns(ctx, res)
-  limits <- tree_limits(res$fit$n)
-  outcome <- if (res$classes) c(sprintf("y <- droplevels(factor(%s)); Y <- outer(as.integer(y), seq_len(nlevels(y)), `==`) * 1",
-    script_column(outcome_name(ctx))))
-    else sprintf("y <- %s; Y <- cbind(y - mean(y))", script_value(outcome_name(ctx)))
-  c(outcome, m$set, sprintf("X <- list(%s); n <- length(y)", paste(sprintf("x%d", seq_along(res$columns)), collapse = ", ")),
-    sprintf("least <- %s; deepest <- %d", format(limits$least_rows, scientific = FALSE), limits$depth),
-    "# the split of a node that lowers the sum of squares most; a later one must be better by more than rounding",
+#' Script lines that grow, prune and use a tree on Y and X, with `least` and `deepest` set
+#' @noRd
+script_tree_functions <- function() {
+  c("# the split of a node that lowers the sum of squares most; a later one must be better by more than rounding",
     "gain_of <- function(left, total, nl, nr) rowSums(left^2 / nl + (rep(total, each = nrow(left)) - left)^2 / nr) - sum(total^2) / (nl[1] + nr[1])",
     "pick <- function(gain, ok, best) { at <- NA; for (i in which(ok)) if (gain[i] > best * (1 + 1e-10)) { best <- gain[i]; at <- i }; at }",
     "find_split <- function(rows, root) {",
@@ -263,7 +258,18 @@ script_tree <- function(ctx, res) {
     "place <- function(t, rows, out) { if (is.null(t$split)) { out[as.character(rows), ] <- rep(t$mean, each = length(rows)); return(out) }",
     paste0("  side <- goes_left(t$split, rows); if (any(side)) out <- place(t$left, rows[side], out); if (any(!side)) out <- place(t$right, ",
         "rows[!side], out); out }"),
-    "predict_rows <- function(t, rows) place(t, rows, matrix(0, length(rows), ncol(Y), dimnames = list(rows, NULL)))",
+    "predict_rows <- function(t, rows) place(t, rows, matrix(0, length(rows), ncol(Y), dimnames = list(rows, NULL)))")
+}
+
+script_tree <- function(ctx, res) {
+  m <- script_model_columns(ctx, res)
+  limits <- tree_limits(res$fit$n)
+  outcome <- if (res$classes) c(sprintf("y <- droplevels(factor(%s)); Y <- outer(as.integer(y), seq_len(nlevels(y)), `==`) * 1",
+    script_column(outcome_name(ctx))))
+    else sprintf("y <- %s; Y <- cbind(y - mean(y))", script_value(outcome_name(ctx)))
+  c(outcome, m$set, sprintf("X <- list(%s); n <- length(y)", paste(sprintf("x%d", seq_along(res$columns)), collapse = ", ")),
+    sprintf("least <- %s; deepest <- %d", format(limits$least_rows, scientific = FALSE), limits$depth),
+    script_tree_functions(),
     "full <- pruning(grow(seq_len(n))); between <- sqrt(full$penalty * c(full$penalty[-1], Inf)); root <- full$trees[[1]]$cost",
     sprintf("RNGkind(\"L'Ecuyer-CMRG\", \"Inversion\", \"Rejection\"); set.seed(%s); fold <- sample(rep_len(1:%d, n))", format(ctx$seed,
       scientific = FALSE), res$fit$folds),

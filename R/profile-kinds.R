@@ -108,7 +108,8 @@ kind_of_number <- function(name, x, distinct, facts) {
     return(kind("number", "whole numbers that read as years", role = "year"))
   }
   if (whole && range[1] >= 0) return(kind("count", "whole numbers from zero up", role = role))
-  kind("number", if (whole) "whole numbers, some below zero" else "numbers with decimals", role = role)
+  kind("number", if (whole) "whole numbers, some below zero" else "numbers with decimals", role = role,
+       share = !whole && range[1] >= 0 && range[2] <= 1)
 }
 
 names_a_date <- function(name) grepl("date|(^|[^a-z])(day|dob|born|birth)([^a-z]|$)", tolower(name))

@@ -7,7 +7,7 @@
 derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
-  for (step in list(derive_weekend, derive_years, derive_months, derive_change)) out <- step(out)
+  for (step in list(derive_weekend, derive_season, derive_years, derive_months, derive_change)) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
 }
@@ -32,6 +32,18 @@ derive_weekend <- function(out) {
   if (!grepl("\\bweekends?\\b", out$text, ignore.case = TRUE)) return(out)
   date <- date_columns(out$study)
   if (!length(date)) out else with_derived(out, "day_type", "weekend", date[1])
+}
+
+#' "in spring and summer", "by season": where no column holds them
+#' @noRd
+derive_season <- function(out) {
+  if (!grepl("\\b(spring|summer|autumn|winter|by season|each season|seasons?)\\b|\\bin (the )?fall\\b", out$text, ignore.case = TRUE)) return(out)
+  named <- grepl("\\b(spring|summer|autumn|winter|by season|(each|per|which|between|the four) seasons?)\\b|\\bin (the )?fall\\b", out$text, ignore.case = TRUE)
+  held <- any(vapply(all_columns(out$study), function(col) grepl("season|spring|summer|winter|autumn", tolower(col$name)) ||
+                     any(grepl("^(spring|summer|autumn|fall|winter)", tolower(col$levels))), NA))
+  date <- date_columns(out$study)
+  if (!named || held || length(date) != 1) return(out)
+  with_derived(out, "season", "season", date, gsub("\\b(in )(the )?fall\\b", "\\1autumn", out$text, ignore.case = TRUE))
 }
 
 #' Words that set two periods against each other

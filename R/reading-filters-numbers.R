@@ -221,6 +221,10 @@ in_column_unit <- function(state, k, column) {
   value <- state$items[[k]]$value
   words <- after_number(state, k)$unit
   words <- if (length(words)) words else if (k < state$n) item_norm(state, k + 1)
+  if (isTRUE(state$vocabulary$columns$share[column]) && any(words %in% c("%", "percent", "per cent")) && value > 1) {
+    text <- sprintf("Took %s %% as %s, since %s runs from 0 to 1.", format_plain(value), format_plain(value / 100), column_of(state, column))
+    return(list(value = value / 100, factor = 0.01, said = text))
+  }
   tails <- unit_tails()
   said <- unname(c(unit_words()[words], unlist(tails[intersect(words, names(tails))])))
   said <- said[!is.na(said)][1]

@@ -3,6 +3,7 @@
 #' Values named in the question, gathered into groups of one column
 #' @noRd
 value_groups <- function(state) {
+  state <- any_groups(state)
   state <- levels_named_like_columns(state)
   at <- which(state$type == "value" & !state$used)
   for (k in at) {
@@ -144,6 +145,24 @@ join_opposites <- function(state, groups) {
 
 #' Are several levels named, each by its own words? One word may stand for several levels ("died") and is a condition then
 #' @noRd
+#' "any adverse event": every level of the column but the one that says none
+#' @noRd
+any_groups <- function(state) {
+  for (k in which(state$type == "column" & !state$used)) {
+    if (!item_norm(state, k - 1) %in% c("any", "some", "at least one")) next
+    column <- item_column(state, k, c("category", "ordered"))
+    if (is.na(column)) next
+    levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
+    none <- grepl("^(none|never|no|nil|not at all|absent)$", levels, ignore.case = TRUE)
+    if (sum(none) != 1 || length(levels) < 3) next
+    state$groups <- c(state$groups, list(list(column = column, levels = levels[!none], negated = FALSE, at = k, lead = "", numeric = FALSE)))
+    state <- assume(state, sprintf("Took %s to mean that %s is not %s.", quoted(paste("any", state$items[[k]]$text)), column_of(state, column),
+                                   quoted(levels[none])))
+    state <- use_items(state, k)
+  }
+  state
+}
+
 names_several <- function(g) length(g$levels) > 1 && (isTRUE(g$numeric) || length(unique(g$at)) > 1)
 
 #' A group as a filter

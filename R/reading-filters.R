@@ -179,15 +179,13 @@ one_date_filter <- function(state, k, at, name) {
     state <- add_filter(state, name, "between", c(item$first, state$items[[follow[1]]]$last))
     return(use_items(state, c(k, follow[1], if (any(lead %in% c("between", "from"))) k - 1)))
   }
+  # "who joined after June": the date column named before its date belongs to it
+  for (j in max(1, k - 4):max(1, k - 1)) if (state$type[j] == "column" && identical(column_of(state, item_column(state, j, c("date", "datetime"))),
+    name)) state <- use_items(state, j)
   if (!is.na(op)) {
     edge <- switch(op, "<" = item$first, ">" = item$last, ">=" = item$first, "<=" = item$last)
     state <- add_filter(state, name, op, edge)
     return(use_items(state, c(k, if (length(lex_ids_at(state, adjacent, "comparator"))) adjacent else before)))
-  }
-  # "the wave of 15 February": the column named before its date belongs to it
-  for (j in c(k - 1, k - 2)) {
-    if (j >= 1 && state$type[j] == "column" && identical(column_of(state, item_column(state, j, c("date", "datetime"))),
-                                                         name)) state <- use_items(state, j)
   }
   state <- if (item$precision == "day") add_filter(state, name, "==", item$first) else add_filter(state, name,
       "between", c(item$first, item$last))
@@ -247,12 +245,15 @@ calendar_period <- function(day, unit, n) {
 #' @noRd
 none_filters <- function(state) {
   for (k in seq_len(max(0, state$n - 1))) {
-    if (item_norm(state, k) != "no" || !item_norm(state, k - 1) %in% c("had", "has", "have", "with", "having", "made", "showed")) next
-    column <- item_column(state, k + 1, "count")
+    no <- item_norm(state, k) == "no" && item_norm(state, k - 1) %in% c("had", "has", "have", "with", "having", "made", "showed")
+    without <- item_norm(state, k) == "without"
+    if (!no && !without) next
+    at <- k + 1 + (item_norm(state, k + 1) %in% c("a", "an", "any"))
+    column <- item_column(state, at, c("count", if (without && at > k + 1) "number"))
     if (is.na(column)) next
     state <- add_filter(state, column_of(state, column), "==", 0)
-    state <- assume(state, sprintf("Took \"no %s\" to mean that %s is 0.", state$items[[k + 1]]$text, column_of(state, column)))
-    state <- use_items(state, k:(k + 1))
+    state <- assume(state, sprintf("Took \"%s %s\" to mean that %s is 0.", item_norm(state, k), state$items[[at]]$text, column_of(state, column)))
+    state <- use_items(state, k:at)
   }
   state
 }

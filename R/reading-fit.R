@@ -9,6 +9,7 @@ fit_task <- function(state, mentions, task) {
     return(if (mention_kinds(state, mentions)[1] %in% c("number", "count")) "describe" else "frequency")
   }
   if (!task %in% c("compare", "relate", "predict", "describe", "frequency", "change")) return(task)
+  if (task %in% c("describe", "compare") && times_an_event(state, mentions)) return("survival")
   if (task %in% c("compare", "relate") && asks_for_clusters(state)) return("predict")
   kinds <- mention_kinds(state, mentions)
   rest <- kinds[vapply(mentions, function(m) m$marker != "adjust", NA)]
@@ -20,6 +21,8 @@ fit_task <- function(state, mentions, task) {
   dividers <- sum(vapply(mentions, function(m) m$marker != "adjust" && is_level_kind(kind_at(state, m$column)), NA)) +
     length(positive)
   if (task == "compare" && !is.null(state$null_value)) return("compare")
+  # "median revenue of returned versus kept orders": medians side by side, unless a test is asked for
+  if (task == "compare" && identical(main_statistic(state), "median") && !tests_asked(state)) return("describe")
   if (task == "compare" && adjusted && !length(positive)) return("predict")
   if (task == "compare" && numbers >= 2 && dividers == 0 && length(rest) >= 2) {
     few <- vapply(mentions, function(m) can_group(state, m$column) &&
@@ -35,6 +38,17 @@ fit_task <- function(state, mentions, task) {
   if (task == "relate" && numbers == 1 && (dividers == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
       !any(rest == "ordered")) return("compare")
   if (task == "relate" && adjusted) return("predict")
+  # "does A depend on B and C": what explains one column is a model, not a table of pairs
+  if (task == "relate" && numbers >= 3 && kinds[1] %in% c("number", "count") &&
+      grepl("\\b(depend(s|ent|ing)? on|(affected|influenced|determined|explained|driven|predicted) by|a function of)\\b", state$text,
+            ignore.case = TRUE)) return("predict")
+  # "does wind reduce the number of birds": the number is a column
+  if (task == "frequency" && length(rest) == 2 && all(rest %in% c("number", "count", "ordered")) && any(rest == "count") &&
+      grepl("^ *(do|does|did|is|are|can)\\b", state$text, ignore.case = TRUE)) return("relate")
+  # "how many birds were counted in total", "how often do members visit": the column holds the counts
+  counted <- vapply(mentions, function(m) kind_at(state, m$column) == "count" && m$marker != "by", NA)
+  if (task == "frequency" && sum(counted) == 1 && !any(rest == "number") && !length(state$groups) &&
+      grepl("\\b(in total|in all|altogether|overall)\\b|\\bhow often\\b|\\b(typical|usual)\\b", state$text, ignore.case = TRUE)) return("describe")
   if (task == "describe" && !is.null(main_statistic(state)) && main_statistic(state) == "percent") return("frequency")
   if (task == "describe" && length(rest) && !any(rest %in% c("number", "count", "ordered", "date", "datetime",
                                                              "constant"))) return(if (any(rest == "text")) "themes"
@@ -42,6 +56,31 @@ fit_task <- function(state, mentions, task) {
   if (task == "frequency" && numbers == 1 && length(rest) == 1 && !length(state$groups) && !length(state$filters) &&
       !is.null(main_statistic(state)) && main_statistic(state) %in% c("mean", "median")) return("describe")
   task
+}
+
+#' "time to relapse by arm", with a column that says who relapsed: rows without the event are censored, so their times are
+#' not averaged
+#' @noRd
+times_an_event <- function(state, mentions) {
+  if (!is.null(single_method(state)) || any(asked_statistics(state) != "median") ||
+      !grepl("\\b(times?|days?|weeks?|months?|years?) (to|until|till)\\b|\\bhow long\\b|\\btime-to-", state$text, ignore.case = TRUE)) return(FALSE)
+  columns <- state$vocabulary$columns
+  any(vapply(mentions, function(m) m$marker != "by" && m$marker != "adjust" && length(event_of_time(columns, columns$name[m$column])) == 1, NA))
+}
+
+#' The yes/no column that tells whether what a time runs to has happened ("days_to_swarm" and "swarmed")
+#' @section Shape: index of the column, or none.
+#' @noRd
+event_of_time <- function(columns, name) {
+  open <- regmatches(name, regexec("^(?:time|days?|weeks?|months?|years?|hours?)[_. ]?(?:to|until|till)[_. ]?([a-z]{4,})", name, ignore.case = TRUE))[[1]]
+  if (length(open) != 2) return(integer())
+  stem <- substr(tolower(open[2]), 1, max(4, nchar(open[2]) - 2))
+  which(columns$kind == "yes_no" & startsWith(tolower(columns$name), substr(stem, 1, 5)))
+}
+
+tests_asked <- function(state) {
+  grepl("\\b(differ\\w*|significan\\w*|test\\w*|higher|lower|larger|smaller|greater|bigger|better|worse|more|less|longer|shorter|change\\w*|affect\\w*|effect|p.value)\\b",
+        state$text, ignore.case = TRUE)
 }
 
 #' A column of few values that, by the verb, acts on another of many ("do the diets lead to different weights")

@@ -10,6 +10,9 @@ find_mentions <- function(state) {
     if (state$used[k]) next
     item <- state$items[[k]]
     if (speaks_of_weights(item)) next
+    # "the attrition rate", where another column is a rating
+    if (item$norm %in% c("rate", "rates") && k > 1 && state$type[k - 1] == "column" && !is.null(item$cols) &&
+        !grepl("rate", tolower(column_of(state, item$cols$column[1])))) next
     # "heaviest" ranks and says by what
     superlative <- state$type[k] == "lexicon" && !is.null(item$adj) && has_lex(item, "task", "rank")
     rows <- if (state$type[k] == "column") item$cols else if (state$type[k] == "adjective" || superlative) item$adj
@@ -74,7 +77,7 @@ only_names_rows <- function(state, m) {
   if (m$at == 1 || m$score >= 0.9) return(FALSE)
   entity <- last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities
   # "do new customers ..." covers the whole name and is the column
-  entity && plural && kind %in% c("yes_no", "category", "number", "count") && !isTRUE(item$cols$covers[1] > 1) &&
+  entity && plural && kind %in% c("yes_no", "category") && !isTRUE(item$cols$covers[1] > 1) &&
     !tolower(item$text) %in% tolower(c(column_of(state, m$column), paste0(column_of(state, m$column), "s"))) &&
     !state$vocabulary$size[m$column] <= 1 && length(state$items) > 2 && others_measured(state, m)
 }

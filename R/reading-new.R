@@ -44,7 +44,8 @@ plain_core <- function(r) {
                  cluster_kmeans = "groups of similar rows by")[[r$method_asked]], y) else paste0(if (nzchar(statistic)) paste0("the ", statistic,
                    " of ") else "describe ",
                       if (length(r$outcome)) y else "all columns", if (length(r$by)) paste(" by", by)),
-    frequency = if (!length(r$outcome)) "count the rows"
+    frequency = if (isTRUE(r$extra$distinct)) paste0("the number of different values of ", y, if (length(r$by)) paste(" by", by))
+      else if (!length(r$outcome)) "count the rows"
       else if (length(r$extra$event)) paste0("the share of rows in which ", plain_event(r), if (length(r$by)) paste(" by", by)) else paste0("count the rows by ",
                                                 some_of(c(r$outcome, r$by), 4)),
     distribution = paste("the distribution of", y),
@@ -61,7 +62,8 @@ plain_core <- function(r) {
         " held constant"), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other",
           if (!is.null(r$extra$cluster)) sprintf(", with an intercept for each %s", r$extra$cluster)),
     drivers = paste("which columns go with", y, "most"),
-    rank = paste0("rank ", if (length(r$by)) paste0(by, " by ") else "rows by ",
+    rank = if (length(r$extra$event)) sprintf("rank %s by the share of rows in which %s%s", by, plain_event(r), if (is.null(r$top)) "" else
+      sprintf(" and show the %s %s", r$top$n %||% "", r$top$order)) else paste0("rank ", if (length(r$by)) paste0(by, " by ") else "rows by ",
                   if (nzchar(statistic)) paste0(statistic, " "), y,
                   if (!is.null(r$top)) if (is.null(r$top$n)) sprintf(", %s first",
                     r$top$order) else if (!is.null(r$top$percent)) sprintf(" and show the %s %% that are %s", format_plain(r$top$percent),

@@ -28,6 +28,15 @@ wants_all <- function(state) {
 
 fill_frequency <- function(state, mentions, r) {
   r <- with_filters(state, r)
+  kinds <- distinct_asked(state, mentions)
+  if (!is.null(kinds)) {
+    r$outcome <- column_names_of(state, kinds["what"]); r$by <- column_names_of(state, kinds$by)
+    r["statistic"] <- list("distinct")
+    r$extra$distinct <- TRUE
+    r$extra$outcome_mentions <- kinds["what"]
+    r$assumed <- c(r$assumed, sprintf("Each different value of %s counts once.", r$outcome))
+    return(r)
+  }
   share <- any(c("percent") %in% asked_statistics(state)) ||
     any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA)) || rate_of_event(state, mentions)
   if (share) r <- take_event(state, mentions, r)
@@ -59,6 +68,24 @@ fill_frequency <- function(state, mentions, r) {
     r$by <- r$outcome; r$outcome <- character(); r$extra$missing <- "event_column"
   }
   r
+}
+
+#' "number of distinct species at each site", "number of customers per country": what is counted is the different values
+#' @section Shape: list(what = a mention, by = mentions), or NULL.
+#' @noRd
+distinct_asked <- function(state, mentions) {
+  if (!length(mentions) || length(state$groups) && any(vapply(state$groups, function(g) g$column == mentions[[1]]$column, NA))) return(NULL)
+  first <- mentions[[1]]
+  kind <- kind_at(state, first$column)
+  named <- grepl("\\b(distinct|unique|different)\\b", state$text, ignore.case = TRUE)
+  per <- grepl("^ *(what is |what's )?(the )?number of\\b|^ *how many\\b", state$text, ignore.case = TRUE) && kind == "category" &&
+    grepl("s$", tolower(state$items[[first$at]]$text)) && (!grepl("s$", tolower(column_of(state, first$column))) || item_norm(state, first$at) == "species") &&
+    (length(mentions) == 1 && grepl("^(are there.*|do we have|in total|there are)?[?.! ]*$", trimws(substring(state$text, state$tokens$end[state$items[[first$at]]$to] + 1))) ||
+     length(mentions) == 2 && (mentions[[2]]$marker == "by" || grepl("(^| )(per|each|every|by)$", item_norm(state, mentions[[2]]$at - 1))))
+  if (!(named && kind %in% c("category", "id", "yes_no", "ordered", "count", "text", "date")) && !per) return(NULL)
+  if (first$marker == "by" || (named && !grepl("\\b(distinct|unique|different)\\b", paste(vapply(first$at - 1:3, function(j) item_norm(state, j), ""),
+    collapse = " ")))) return(NULL)
+  list(what = first, by = mentions[-1])
 }
 
 #' "how many men and how many women": values of one column and nothing else ask for its counts

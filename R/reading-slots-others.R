@@ -7,9 +7,20 @@ fill_rank <- function(state, mentions, r) {
   divider <- kinds %in% c("category", "yes_no", "id", "ordered", "date") & !measured
   if (!any(divider) && sum(measured) > 1) { divider[which(kinds == "ordered")[1]] <- TRUE
     divider[is.na(divider)] <- FALSE; measured <- measured & !divider }
+  # "the agents with the highest resolution rate": groups are ranked by a share
+  shared <- if (!any(measured)) which(kinds == "yes_no" & !vapply(mentions, function(m) m$marker == "by" && m$at == 1, NA))
+  if (length(shared) == 1 && sum(divider) > 1) {
+    name <- column_names_of(state, mentions[shared])
+    r$extra$event <- new_filter(name, "==", state$vocabulary$columns$last_level[mentions[[shared]]$column])
+    r$assumed <- c(r$assumed, sprintf("Groups are ranked by the share of rows in which %s.", plain_filter(r$extra$event)))
+    r$outcome <- name; r$by <- column_names_of(state, mentions[setdiff(which(divider), shared)])[1]
+    r$statistic <- "percent"; r$top <- asked_top(state)
+    return(r)
+  }
   r$outcome <- column_names_of(state, mentions[measured])[seq_len(min(1, sum(measured)))]
   by <- mentions[divider]
   r$by <- column_names_of(state, by)
+  if (!length(by) && length(r$outcome)) r <- take_who(state, r)
   # a key names the rows themselves unless a statistic is taken over its rows
   columns <- state$vocabulary$columns
   rows <- vapply(r$by, function(n) columns$kind[match(n, columns$name)] %in% c("id", "date", "text"), NA)
@@ -36,6 +47,24 @@ fill_rank <- function(state, mentions, r) {
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r
 }
+
+#' "who has the best rating", where one column names people of whom each has many rows
+#' @noRd
+take_who <- function(state, r) {
+  columns <- state$vocabulary$columns
+  if (!any(norms_of(state) == "who") || any(columns$kind == "id" & columns$unique)) {
+    # "who" are the rows, unless the key is that of what they did
+    if (!any(norms_of(state) == "who")) return(r)
+  }
+  people <- which(columns$kind %in% c("category", "id") & !columns$unique & grepl(person_columns(), tolower(columns$name)))
+  if (length(people) != 1) return(r)
+  r$by <- columns$name[people]
+  r$assumed <- c(r$assumed, sprintf("Took \"who\" to ask about %s.", r$by))
+  r
+}
+
+person_columns <- function() paste0("(^|[^a-z])(agent|seller|sales_?person|rep|employee|staff|observer|rater|teacher|student|pupil|player|author|customer|client|",
+  "driver|doctor|nurse|operator|manager|member|patient|user|person|technician|worker|participant|keeper|judge|reviewer|coach|coder|interviewer)([^a-z]|s?$|_)")
 
 norms_of <- function(state) vapply(state$items, `[[`, "", "norm")
 
@@ -91,12 +120,32 @@ fill_trend <- function(state, mentions, r) {
       r$assumed <- c(r$assumed, sprintf("Periods are ranked by their %s.", if (r$statistic == "sum") "total" else "mean"))
     }
   }
+  if (!is.null(r$time) && grows_between_years(state)) r$time$every <- r$time$every %||% "year"
+  if (length(r$outcome) == 1 && !is.null(r$time$every) && is.null(r$statistic) && is.null(r$time$window)) r <- settle_period_summary(state, r)
   r$extra$trend_test <- any(vapply(state$items,
                                    function(i) grepl(trend_words(), i$norm), NA)) &&
     is.null(r$time$every)
   if (!length(r$outcome)) r$statistic <- "count"
   r$extra$missing <- if (is.null(r$time)) "time"
   r
+}
+
+#' What stands for a period: the total of what adds up, else the mean; either way it is said
+#' @noRd
+settle_period_summary <- function(state, r) {
+  adds <- adds_up(r$outcome) || grepl("\\b(total|sum|altogether)\\b", state$text, ignore.case = TRUE)
+  if (adds) r$statistic <- "sum"
+  r$assumed <- c(r$assumed, sprintf("Each %s is summarised by its %s%s.", if (r$time$every == "hour") "hour of the day" else r$time$every,
+                                    if (adds) "total" else "mean", if (adds) sprintf(", since %s adds up", r$outcome) else ""))
+  r
+}
+
+#' Does a measure add up over rows, by its name (money, pieces, events)?
+#' @noRd
+adds_up <- function(name) {
+  grepl(paste0("(^|[^a-z])(revenue|sales|turnover|profit|amount|amt|units|quantity|qty|orders|visits|visitors|calls|cases|passengers|births|deaths|",
+               "production|consumption|kwh|rainfall|precipitation|donations?|spend|spent|spending|expenses?|downloads|clicks|sold|accidents|incidents)([^a-z]|$)"),
+        tolower(name)) && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index)([^a-z]|$)", tolower(name))
 }
 
 #' Words that ask for a trend rather than for a table of periods

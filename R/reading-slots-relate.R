@@ -92,6 +92,14 @@ fill_predict <- function(state, mentions, r) {
     r$extra$levels <- several[[1]]$levels
   }
   r <- take_rules(state, mentions, r)
+  if (asks_for_models(state)) {
+    r$extra$models <- TRUE
+    r["method_asked"] <- list(NULL)
+    if (length(r$outcome) && !length(r$predictors)) {
+      r$predictors <- other_predictors(state, r$outcome)
+      r$assumed <- c(r$assumed, "All other columns that can be related are considered.")
+    }
+  }
   events <- Filter(function(m) identical(m$marker, "event"), rest)
   if (length(events)) r$extra$level_of_event <- events[[1]]$event
   named <- Filter(function(g) !g$negated && length(g$levels) == 1 && length(r$outcome) &&

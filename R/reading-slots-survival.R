@@ -16,7 +16,8 @@ fill_survival <- function(state, mentions, r) {
   # levels named against each other make the groups ("syrup against control")
   several <- Filter(function(g) !g$negated && names_several(g) && !identical(list(g), event$group), state$groups)
   if (!length(names) && length(several)) {
-    r$by <- column_of(state, several[[1]]$column)
+    if (identical(r$method_asked, "cox_regression")) r$predictors <- column_of(state, several[[1]]$column)
+    else r$by <- column_of(state, several[[1]]$column)
     r <- with_filters(state, r, c(event$group, several[1]))
     r <- compared_levels(state, r, several[[1]])
   }
@@ -47,7 +48,8 @@ event_asked <- function(state, mentions) {
   own <- Filter(function(f) f$op == "==" && grepl(event_names(), tolower(f$column)) && grepl("event", state$text, ignore.case = TRUE), state$filters)
   mentioned <- unlist(lapply(mentions, function(m) if (kind_at(state, m$column) %in% c("yes_no", "category")) m$column))
   two <- which(columns$kind == "yes_no" & grepl(event_names(), tolower(columns$name)))
-  at <- c(intersect(mentioned, two), two)[1]
+  kin <- unlist(lapply(columns$name[columns$kind %in% c("number", "count")], function(n) event_of_time(columns, n)))
+  at <- c(intersect(mentioned, two), intersect(mentioned, kin), intersect(kin, two), two, kin)[1]
   if (is.na(at)) {
     coded <- which(columns$kind == "count" & columns$distinct == 2 & grepl(event_names(), tolower(columns$name)))
     at <- coded[1]

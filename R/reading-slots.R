@@ -66,6 +66,7 @@ fill_slots <- function(state, mentions, task) {
     state$text, ignore.case = TRUE))
   if (length(effect)) r$extra$effect <- if (grepl("odds", effect, ignore.case = TRUE)) "odds_ratio" else if (grepl("difference", effect,
     ignore.case = TRUE)) "risk_difference" else "risk_ratio"
+  if (grepl("\\bnumber needed\\b|\\bnnt\\b", state$text, ignore.case = TRUE)) r$extra$effect <- "number_needed"
   r$extra$stratified <- grepl("\\b(stratif|strata)", state$text, ignore.case = TRUE)
   rate <- if (is.null(method) && task %in% c("describe", "rank", "relate", "compare", "frequency", "predict", "trend")) rate_asked(state, mentions)
   if (!is.null(rate)) return(fill_rate(state, mentions, r, rate))

@@ -117,6 +117,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "by how much does it grow per mg": a slope
   if (grepl("\\b(by )?how (much|many)\\b.*\\bper\\b", state$text, ignore.case = TRUE) &&
       sum(kinds %in% c("number", "count")) + (any(state$type == "unit") && length(mentions) == 1) >= 2) score["predict"] <- score["predict"] + 1.6
+  # "top 3 agents by resolution rate"
+  if (rate_of_event(state, mentions) && score["rank"] >= 0.3) score["rank"] <- score["rank"] + 2.5
   # "the infertile rate", "the share that swarmed" beside another column: shares over its levels
   if (rate_of_event(state, mentions) && length(mentions) == 2) score["relate"] <- score["relate"] + 1.2
   # "which hives have more than 40 mites": rows to be shown
@@ -149,6 +151,19 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (grepl("^ *(is|are|was|were)\\b.*\\b(higher|lower|more|less|greater|above|below|larger|smaller) than (about |around )?[0-9]", state$text,
     ignore.case = TRUE) &&
       !measured && length(state$filters) == 1) score["compare"] <- score["compare"] + 2
+  # "how many distinct species"
+  if (grepl("\\b(distinct|unique)\\b|\\bhow many different\\b|\\bnumber of different\\b", state$text, ignore.case = TRUE) && length(mentions)) {
+    score["frequency"] <- score["frequency"] + 1.5
+  }
+  # "is the median revenue higher for express": one side is named, the others are what it is held against
+  one_sided <- grepl(paste0("^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(higher|lower|more|less|fewer|better|worse|greater|larger|smaller|longer|shorter|faster|",
+                            "slower|bigger|heavier|lighter|older|younger|taller|quicker|cheaper|dearer|stronger|weaker)\\b(?!.* than (about |around )?[0-9])"),
+                     state$text, ignore.case = TRUE, perl = TRUE)
+  sides <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
+  if (one_sided && measured && length(sides) == 1 && length(state$groups) == 1 && !length(state$filters)) score["compare"] <- score["compare"] + 1.2
+  # "is express shipping faster": a side, and something better or worse about it that the reading has to find
+  if (!length(mentions) && length(state$groups) && grepl("^ *(is|are|was|were|do|does|did)\\b.*\\b[a-z]{3,}er\\b *[?.!]*$", state$text, ignore.case = TRUE) &&
+      max(score) < 1) score["compare"] <- score["compare"] + 1.5
   # "hives with more than 20 mites": rows to be shown
   if (!length(mentions) && length(state$filters) && !any(vapply(state$groups, names_several, NA)) && max(score) < 1.2 &&
       grepl("^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in|[a-z]+ing|[a-z]+ed)\\b", state$text, ignore.case = TRUE) &&
@@ -163,6 +178,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
         !grepl("of all|likely", state$text)) {
     score["frequency"] <- score["frequency"] + 2
   }
+  # "did sales go up?", "are prices coming down"
+  if (has_dates(state) && length(mentions) == 1 && measured && grepl("\\b(go|goes|going|went|gone|come|came|coming) (up|down)\\b", state$text,
+    ignore.case = TRUE)) score["trend"] <- score["trend"] + 2
+  # "growth in revenue from 2023 to 2024"
+  if (has_dates(state) && measured && grows_between_years(state)) score["trend"] <- score["trend"] + 2.5
+  if (asks_for_models(state) && length(mentions)) score["predict"] <- score["predict"] + 4
   # "which month had the highest sales": periods are ranked
   if (!is.null(period_ranked(state)) && has_dates(state)) score["trend"] <- score["trend"] + 3
   # "does the weight fall as the number of visits rises"
@@ -215,17 +236,32 @@ rate_of_event <- function(state, mentions) {
 #' @noRd
 period_ranked <- function(state) {
   text <- tolower(state$text)
-  periods <- "month|year|week|quarter|weekday|day of the week|days? of week"
-  most <- "\\b(highest|lowest|most|fewest|least|best|worst|largest|smallest|biggest|greatest|maximum|minimum|[a-z]{3,}est)\\b"
-  found <- regmatches(text, regexec(sprintf("\\b(?:which|what|the [a-z]+est|best|worst) (%s)\\b", periods), text))[[1]]
+  periods <- "month|year|week|quarter|weekday|day of the week|days? of week|hour of the day|hour"
+  most <- "\\b(busiest|quietest|peak|highest|lowest|most|fewest|least|best|worst|largest|smallest|biggest|greatest|maximum|minimum|[a-z]{3,}est)\\b"
+  found <- regmatches(text, regexec(sprintf("\\b(?:which|what|the [a-z]+est|best|worst|busiest|quietest|peak) (%s)\\b", periods), text))[[1]]
   if (!length(found) || !grepl(most, text)) return(NULL)
-  every <- if (grepl("day", found[2])) "weekday" else found[2]
-  low <- grepl("\\b(lowest|fewest|least|worst|smallest|minimum|coldest|coolest|slowest|weakest|lightest)\\b", text)
+  every <- if (grepl("hour", found[2])) "hour" else if (grepl("day", found[2])) "weekday" else found[2]
+  low <- grepl("\\b(quietest|lowest|fewest|least|worst|smallest|minimum|coldest|coolest|slowest|weakest|lightest)\\b", text)
   list(every = every, order = if (low) "lowest" else "highest")
 }
 
+#' "which model predicts the yield best", "is a straight line good enough", "cross-validate a model of ..."
+#' @noRd
+asks_for_models <- function(state) {
+  grepl(paste0("\\b(which|what) (kind of |type of |sort of )?models?\\b.*\\b(best|better|predicts?|suits?|fits?|should|use)\\b|\\bbest model\\b|\\bcompare (the |several |different |some )?models\\b|",
+               "\\bcross.?validat\\w*|\\b(straight line|linear model|linear regression)( model)? (good |well )?enough\\b|",
+               "\\b(tree|curve|spline|ridge)\\b.*\\b(better|best|worse)\\b.*\\b(line|linear|regression|least squares)\\b|\\bhow well can \\w+ be predicted\\b"),
+        state$text, ignore.case = TRUE)
+}
+
+grows_between_years <- function(state) {
+  grepl("\\b(growth|grow|grew|grown|increase[ds]?|rise|rose|change[ds]?|decline[ds]?|drop(ped)?|fall|fell)\\b.*\\b(from|between) (19|20)[0-9]{2} (to|and) (19|20)[0-9]{2}\\b",
+        state$text, ignore.case = TRUE)
+}
+
 says_more_common <- function(state) {
-  grepl("\\b(more|less|as|equally) (common|frequent|frequently|likely|prevalent|often|widespread)\\b", state$text, ignore.case = TRUE) &&
+  grepl("\\b(more|less|as|equally) (common|frequent|frequently|likely|prevalent|often|widespread)\\b|^ *(is|are|was|were) there (any |significantly |many |a lot )?(more|fewer|less)\\b", state$text,
+        ignore.case = TRUE) &&
     !grepl("most|\\bthan (half|a half|one)\\b|of all|more (often|likely) than not", state$text, ignore.case = TRUE) && !length(state$null_value)
 }
 

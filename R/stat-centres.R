@@ -8,7 +8,9 @@
 #' @noRd
 further_statistics <- function() {
   one <- function(label, compute, script) list(label = label, compute = compute, script = script)
-  list(
+  percentiles <- lapply(stats::setNames(1:99, paste0("p", 1:99)), function(k) one(sprintf("%s percentile", ordinal(k)),
+    function(v) stat_group_quantiles(v, probs = k / 100)[1], sprintf("quantile(v, %s, names = FALSE)", k / 100)))
+  c(percentiles, list(
     trimmed_mean = one("20 % trimmed mean", stat_trimmed_mean, "mean(v, trim = 0.2)"),
     winsorised_mean = one("20 % winsorised mean", function(v) mean(winsorised(v)),
                           "{ s <- sort(v); k <- floor(0.2 * length(s)); mean(pmin(pmax(s, s[k + 1]), s[length(s) - k])) }"),
@@ -17,8 +19,12 @@ further_statistics <- function() {
     mad = one("median absolute deviation (times 1.4826)",
         function(v) 1.4826 * stat_group_quantiles(abs(v - stat_group_quantiles(v, probs = 0.5)[1]), probs = 0.5)[1], "mad(v)"),
     variation = one("coefficient of variation", function(v) { m <- stat_group_moments(v)
-    sd_from_moments(m)[[1]] / m[[1, "mean"]] }, "sd(v) / mean(v)"))
+    sd_from_moments(m)[[1]] / m[[1, "mean"]] }, "sd(v) / mean(v)")))
 }
+
+#' 1st, 2nd, 3rd, 4th, 11th
+#' @noRd
+ordinal <- function(k) paste0(k, ifelse(k %/% 10 %% 10 == 1, "th", c("th", "st", "nd", "rd", rep("th", 6))[k %% 10 + 1]))
 
 stat_trimmed_mean <- function(v, share = 0.2) {
   v <- sort(v)

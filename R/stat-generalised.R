@@ -9,7 +9,7 @@
 #'   `null_deviance`, `df_null`,
 #'   `log_likelihood`, `aic`, `bic`, `pseudo_r_squared` (McFadden), `pearson` (chi-square over df), `iterations`,
 #'   `converged`,
-#'   `separated` (fitted chances of 0 or 1 with exploding coefficients), `n`.
+#'   `unscaled` (covariance of the coefficients kept), `separated` (fitted chances of 0 or 1 with exploding coefficients), `n`.
 #' @section Source: McCullagh, P. and Nelder, J. A. (1989). Generalized Linear Models, 2nd ed., section 2.5;
 #'   separation: Albert, A. and
 #'   Anderson, J. A. (1984). Biometrika 71, 1-10.
@@ -23,11 +23,12 @@ stat_generalised <- function(x, y, family, most = 60L, offset = 0) {
   eta <- link(mu)
   deviance <- Inf
   converged <- FALSE
+  free <- independent_columns(kernel_triangle(x, NULL, NULL, thread_count()))
   for (iteration in seq_len(most)) {
     w <- if (family == "binomial") mu * (1 - mu) else mu
     w <- pmax(w, 1e-12)
     z <- eta + (y - mu) / w
-    fit <- weighted_step(x, z - offset, w)
+    fit <- weighted_step(x, z - offset, w, free)
     eta <- drop(x[, fit$kept, drop = FALSE] %*% fit$beta) + offset
     if (family == "binomial") eta <- pmax(pmin(eta, 34), -34)
     mu <- inverse(eta)
@@ -37,15 +38,17 @@ stat_generalised <- function(x, y, family, most = 60L, offset = 0) {
   }
   # errors at the fitted means, not at those one step before
   w <- pmax(if (family == "binomial") mu * (1 - mu) else mu, 1e-12)
-  fit <- weighted_step(x, eta - offset + (y - mu) / w, w)
+  fit <- weighted_step(x, eta - offset + (y - mu) / w, w, free)
   generalised_result(x, y, mu, fit, deviance, family, iteration, converged, offset)
 }
 
-weighted_step <- function(x, z, w) {
-  p <- ncol(x)
-  r <- kernel_triangle(x, z, w, thread_count())
-  kept <- independent_columns(r[seq_len(p), seq_len(p), drop = FALSE])
-  c(solve_kept(r, kept, p), list(kept = kept))
+weighted_step <- function(x, z, w, free = seq_len(ncol(x))) {
+  whole <- length(free) == ncol(x)
+  p <- length(free)
+  r <- kernel_triangle(if (whole) x else x[, free, drop = FALSE], z, w, thread_count())
+  # what repeats other columns was left out before; weights near zero must not make more of them seem to
+  kept <- independent_columns(r[seq_len(p), seq_len(p), drop = FALSE], 1e-13)
+  c(solve_kept(r, kept, p), list(kept = free[kept]))
 }
 
 deviance_of <- function(y, mu, family) {
@@ -76,7 +79,7 @@ generalised_result <- function(x, y, mu, fit, deviance, family, iteration, conve
        2 * length(fit$kept),
        bic = -2 * log_likelihood + log(n) * length(fit$kept), pseudo_r_squared = 1 - log_likelihood / null_likelihood,
        pearson = sum((y - mu)^2 / pmax(spread, 1e-300)) / df, iterations = iteration, converged = converged,
-       separated = separated, n = n)
+       separated = separated, n = n, unscaled = fit$unscaled)
 }
 
 #' Area under the ROC curve: the share of pairs in which the event has the higher fitted chance

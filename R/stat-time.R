@@ -22,6 +22,14 @@ stat_periods <- function(day, every) {
   list(key = key, label = label)
 }
 
+#' Hour of the day of each stamp
+#' @section Shape: as [stat_periods()].
+#' @noRd
+stat_hours <- function(stamp) {
+  hour <- format(stamp, "%H", tz = "UTC")
+  list(key = hour, label = paste0(hour, ":00"))
+}
+
 #' Mean of the last `window` days, for every day that has a value; days without rows shorten the window's count,
 #' not its length
 #' @noRd

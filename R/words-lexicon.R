@@ -21,7 +21,7 @@ read_lexicon <- function(language = "en") {
   }
   words <- part("words"); numbers <- part("numbers"); scope <- part("scope"); synonyms <- part("synonyms")
   adjectives <- part("adjectives")
-  phrases <- rbind(task_phrases(part("tasks")), flat_phrases(part("statistics"), "statistic", 0.8),
+  phrases <- rbind(task_phrases(part("tasks")), flat_phrases(part("statistics"), "statistic", 0.8), percentile_phrases(),
                    flat_phrases(part("methods"), "method", 1), flat_phrases(part("pictures"), "picture", 1),
                    flat_phrases(scope$comparators, "comparator", 0.8), flat_phrases(numbers$every, "every", 0.9),
                    flat_phrases(scope[setdiff(names(scope), "comparators")], "scope", 0.6))
@@ -41,6 +41,13 @@ read_lexicon <- function(language = "en") {
        known = unique(gsub("'", "", c(unlist(words), unlist(strsplit(phrases$words, " ")), names(numbers$words),
                                       names(numbers$months),
                                       unlist(lapply(adjectives, `[[`, "words"))))))
+}
+
+#' "the 90th percentile"; the quartiles and the median have names of their own
+#' @noRd
+percentile_phrases <- function() {
+  k <- setdiff(1:99, c(25, 50, 75))
+  phrase_rows(paste(ordinal(k), "percentile"), "statistic", paste0("p", k), 0.8)
 }
 
 single_words <- function(phrases) phrases$words[!grepl(" ", phrases$words, fixed = TRUE)]

@@ -14,6 +14,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       kind = vapply(columns, `[[`, "", "kind"), distinct = vapply(columns, `[[`, 1L, "distinct"),
                       role = vapply(columns, function(col) col$role %||% "", ""),
                       unit = vapply(columns, function(col) col$unit %||% "", ""),
+                      share = vapply(columns, function(col) isTRUE(col$share), NA),
                       first_level = vapply(columns, function(col) as.character(c(col$levels, "")[1]), ""),
                       last_level = vapply(columns, function(col) as.character(last_of(c("", col$levels))), ""),
                       years = vapply(columns, function(col) years_of(study, col), ""),
