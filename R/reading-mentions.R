@@ -73,7 +73,8 @@ only_names_rows <- function(state, m) {
   kind <- kind_at(state, m$column)
   plural <- grepl("s$", tolower(item$text)) || grepl("^(people|children|men|women)$", item$norm)
   if (kind %in% c("date", "datetime")) return(plural && !grepl("date|day|time|month|year|week", item$norm))
-  if (kind == "id") return(plural && !any(vapply(state$items, has_lex, NA, "task", c("rank", "look_up"))))
+  one <- item_norm(state, m$at - 1) %in% c("a", "an", "the", "")
+  if (kind == "id") return((plural || one) && !any(vapply(state$items, has_lex, NA, "task", c("rank", "look_up"))))
   if (m$at == 1 || m$score >= 0.9) return(FALSE)
   entity <- last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities
   # "do new customers ..." covers the whole name and is the column

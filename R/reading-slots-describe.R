@@ -38,7 +38,8 @@ fill_frequency <- function(state, mentions, r) {
     return(r)
   }
   share <- any(c("percent") %in% asked_statistics(state)) ||
-    any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA)) || rate_of_event(state, mentions)
+    any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA)) || rate_of_event(state, mentions) ||
+    (!length(mentions) && grepl("^ *how often (is|are|was|were|do|does|did)\\b", state$text, ignore.case = TRUE))
   if (share) r <- take_event(state, mentions, r)
   names <- column_names_of(state, mentions)
   r$outcome <- unique(c(r$outcome, names))

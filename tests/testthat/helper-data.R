@@ -50,3 +50,44 @@ expect_retraces <- function(a, tolerance = 1e-8) {
   expect_gt(trace$total, 0)
   expect_equal(nrow(trace$not_compared), 0L, info = paste(trace$not_compared$id, collapse = ", "))
 }
+
+# Made-up data of other fields than the demo's, for questions in the words of those fields.
+call_data <- function(n = 160) with_seed(31, {
+  agent <- sample(c("Asha", "Ben", "Carla", "Dov"), n, TRUE)
+  data.frame(call_id = sprintf("C%03d", seq_len(n)), agent = agent, team = ifelse(agent %in% c("Asha", "Ben"), "day shift", "night shift"),
+             started_at = format(as.POSIXct("2025-01-06 08:00", tz = "UTC") + sort(sample(0:(60 * 86400), n)), "%Y-%m-%d %H:%M"),
+             topic = sample(c("billing", "delivery", "returns"), n, TRUE), wait_sec = round(rexp(n, 1 / 95)), handle_min = round(rgamma(n, 3, 0.45), 1),
+             resolved = sample(c("Y", "N"), n, TRUE, c(0.7, 0.3)), csat = sample(1:5, n, TRUE), new_customer = sample(0:1, n, TRUE))
+})
+order_data <- function(n = 150) with_seed(32, data.frame(
+  order_id = paste0("ORD-", 5000 + seq_len(n)), order_date = format(as.Date("2023-07-01") + sample(0:540, n, TRUE)),
+  customer = sample(paste("Cust", LETTERS[1:9]), n, TRUE), country = sample(c("Germany", "France", "Spain"), n, TRUE),
+  shipping = sample(c("standard", "express"), n, TRUE), discount = sample(c(0, 0.05, 0.1, 0.2), n, TRUE), delivery_days = rpois(n, 5) + 1,
+  revenue = round(rexp(n, 1 / 140), 2), returned = sample(c("Yes", "No"), n, TRUE, c(0.15, 0.85))))
+pressure_data <- function(n = 120) with_seed(33, {
+  arm <- rep(c("placebo", "low dose", "high dose"), length.out = n); sbp <- round(rnorm(n, 148, 14))
+  time <- pmin(round(rexp(n, 1 / 220)), 365)
+  data.frame(pid = sprintf("P%03d", seq_len(n)), arm = arm, centre = sample(c("Leeds", "Cork", "Graz"), n, TRUE), sex = sample(c("M", "F"), n, TRUE),
+             bmi = round(rnorm(n, 27, 4), 1), sbp_baseline = sbp, sbp_week4 = sbp - 4 + round(rnorm(n, 0, 6)),
+             sbp_week12 = round(sbp - c(placebo = 3, `low dose` = 8, `high dose` = 14)[arm] + rnorm(n, 0, 8)),
+             adverse_event = sample(c("none", "mild", "moderate", "severe"), n, TRUE, c(0.6, 0.25, 0.1, 0.05)),
+             dropout = sample(c("yes", "no"), n, TRUE, c(0.2, 0.8)), time_to_relapse_days = time, relapsed = ifelse(time < 365, "yes", "no"))
+})
+gym_data <- function(n = 100) with_seed(34, {
+  trainer <- sample(c("yes", "no"), n, TRUE); start <- round(rnorm(n, 82, 14), 1)
+  data.frame(member = 1000 + seq_len(n), joined = format(as.Date("2023-02-01") + sample(0:600, n, TRUE), "%d/%m/%Y"), sex = sample(c("female", "male"), n, TRUE),
+             age = sample(18:70, n, TRUE), plan = sample(c("basic", "plus", "premium"), n, TRUE), visits_per_month = rpois(n, 7),
+             smoker = sample(c("never", "former", "current"), n, TRUE), personal_trainer = trainer, weight_start_kg = start,
+             weight_end_kg = round(start - rnorm(n, 2 + 2 * (trainer == "yes"), 3), 1), cancelled = sample(c("yes", "no"), n, TRUE, c(0.3, 0.7)))
+})
+
+# One line for a reading: task, outcome, by, statistic, filters. For tables of questions and what they are read as.
+read_as <- function(study, question) {
+  r <- internal("read_question")(study, question)$reading
+  paste0(r$task, " ", paste(r$outcome, collapse = "+"), if (length(r$by)) paste0(" by ", paste(r$by, collapse = "+")),
+         if (length(r$predictors)) paste0(" from ", paste(r$predictors, collapse = "+")), if (!is.null(r$statistic)) paste0(" [", r$statistic, "]"),
+         if (!is.null(r$time$every)) paste0(" every ", r$time$every),
+         if (length(r$extra$event)) paste0(" event ", internal("plain_filter")(r$extra$event)),
+         if (length(r$filters)) paste0(" where ", paste(vapply(r$filters, internal("plain_filter"), ""), collapse = " & ")))
+}
+expect_read_as <- function(study, table) for (q in names(table)) testthat::expect_equal(read_as(study, q), table[[q]], info = q)

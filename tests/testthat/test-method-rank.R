@@ -1,0 +1,27 @@
+# Rankings of rows, of groups, and of groups by a share.
+
+test_that("groups are ranked by the share of an event", {
+  d <- call_data(); s <- open_study(d)
+  a <- ask(s, "which agent has the lowest resolution rate?")
+  share <- tapply(d$resolved == "Y", d$agent, mean)
+  expect_equal(value_of(a, "estimate"), min(share))
+  expect_match(as.list(a)$sentences$headline, names(which.min(share)))
+  t <- table_of(a, "shares")
+  low <- vapply(seq_len(nrow(t)), function(i) prop.test(t$count[i], t$n[i], correct = FALSE)$conf.int[1], 1)
+  expect_equal(t$ci_low, low, tolerance = 1e-8)
+})
+
+test_that("ties with the last place are listed", {
+  d <- data.frame(shop = rep(c("a", "b", "c"), each = 10), sold = rep(c("yes", "no"), 15))
+  a <- ask(open_study(d), "top 1 shops by share sold")
+  expect_equal(nrow(table_of(a, "ranking")), 3)
+  expect_match(paste(unlist(as.list(a)$sentences$details), collapse = " "), "tie")
+})
+
+test_that("the largest means and totals come first", {
+  d <- order_data(); s <- open_study(d)
+  a <- ask(s, "top 3 customers by total revenue")
+  total <- sort(tapply(d$revenue, d$customer, sum), decreasing = TRUE)
+  expect_equal(table_of(a, "ranking")$customer, names(total)[1:3])
+  expect_retraces(a)
+})

@@ -1,0 +1,95 @@
+# Whole readings of everyday questions, on made-up data of four fields.
+
+test_that("calls: units, shares, hours, percentiles, words of the same family", {
+  expect_read_as(open_study(call_data()), c(
+    "How long do customers wait on average?" = "describe wait_sec [mean]",
+    "what fraction of callers waited over two minutes?" = "frequency wait_sec event wait_sec is above 120",
+    "mean handle time of calls waiting between 1 and 3 minutes" = "describe handle_min [mean] where wait_sec is from 60 to 180",
+    "calls waiting more than 5 minutes" = "look_up  where wait_sec is above 300",
+    "resolution rate by agent" = "frequency resolved by agent event resolved is Y",
+    "top 2 agents by resolution rate" = "rank resolved by agent [percent] event resolved is Y",
+    "how often is a call unresolved on the night shift?" = "frequency resolved event resolved is N where team is night shift",
+    "busiest hour of the day" = "trend  [count] every hour",
+    "90th percentile of waiting time by team" = "describe wait_sec by team [p90]",
+    "who has the best csat?" = "rank csat by agent [mean]",
+    "does csat depend on wait and handle time?" = "predict csat from wait_sec+handle_min",
+    "Do new customers give lower csat?" = "compare csat by new_customer",
+    "number of calls by topic and team" = "frequency topic+team"))
+})
+
+test_that("orders: totals of what adds up, different values, seasons, one side against the rest", {
+  expect_read_as(open_study(order_data()), c(
+    "revenue per month" = "trend revenue [sum] every month",
+    "number of customers per country" = "frequency customer by country [distinct]",
+    "how many different customers do we have?" = "frequency customer [distinct]",
+    "orders with more than 10% discount" = "look_up  where discount is above 0.1",
+    "orders without a discount" = "look_up  where discount is 0",
+    "did revenue go up?" = "trend revenue",
+    "growth in revenue from 2023 to 2024" = "trend revenue [sum] every year where order_date is from 2023-01-01 to 2024-12-31",
+    "median revenue of returned versus kept orders" = "describe revenue by returned [median]",
+    "is express shipping faster?" = "compare delivery_days by shipping",
+    "is the median revenue higher for express?" = "compare revenue by shipping [median]",
+    "return rate by country" = "frequency returned by country event returned is Yes",
+    "revenue in spring versus autumn" = "compare revenue by season where season is spring or autumn"))
+})
+
+test_that("a trial: changes between columns, wide data, events, any but none", {
+  expect_read_as(open_study(pressure_data()), c(
+    "how many patients dropped out of each arm?" = "frequency dropout+arm",
+    "do men drop out more often than women?" = "compare dropout by sex",
+    "change in sbp from baseline to week 12 by arm" = "describe sbp_change by arm",
+    "compare sbp at baseline, week 4 and week 12 by arm" = "compare sbp_baseline+sbp_week4+sbp_week12 by arm",
+    "did blood pressure fall?" = "change sbp_baseline+sbp_week4+sbp_week12",
+    "time to relapse by arm" = "survival time_to_relapse_days+relapsed by arm event relapsed is yes",
+    "median time to relapse" = "survival time_to_relapse_days+relapsed [median] event relapsed is yes",
+    "mean time to relapse by arm" = "describe time_to_relapse_days by arm [mean]",
+    "proportion of patients with any adverse event" = "frequency adverse_event event adverse_event is mild, moderate or severe",
+    "share with any adverse event by arm" = "frequency adverse_event by arm [percent] event adverse_event is mild, moderate or severe",
+    "were there more adverse events in the high dose arm?" = "compare adverse_event by arm",
+    "week 12 sbp adjusted for baseline by arm" = "predict sbp_week12 from arm",
+    "exclude Graz and repeat: bmi by arm" = "describe bmi by arm where centre is not Graz"))
+})
+
+test_that("members: losses between two columns, shares among, verbs of dates", {
+  expect_read_as(open_study(gym_data()), c(
+    "did people with a personal trainer lose more weight?" = "compare weight_loss by personal_trainer",
+    "average weight loss" = "describe weight_loss [mean]",
+    "weight loss by plan" = "describe weight_loss by plan",
+    "weight before and after" = "change weight_start_kg+weight_end_kg",
+    "share of current smokers among men" = "frequency smoker event smoker is current where sex is male",
+    "members who joined after June 2024" = "look_up  where joined is above 2024-06-30",
+    "how often do members visit?" = "describe visits_per_month",
+    "cancellation rate by plan" = "frequency cancelled by plan event cancelled is yes",
+    "what's the typical visit frequency of members under 30" = "describe visits_per_month where age is below 30"))
+})
+
+test_that("every reading that leaves something open says how it was settled", {
+  s <- open_study(call_data())
+  expect_match(paste(reading(ask(s, "what fraction of callers waited over two minutes?"))$assumed, collapse = " "), "Took 2 minutes as 120 s")
+  expect_match(paste(reading(ask(s, "who has the best csat?"))$assumed, collapse = " "), "Took \"who\" to ask about agent")
+  o <- open_study(order_data())
+  expect_match(paste(reading(ask(o, "revenue per month"))$assumed, collapse = " "), "total, since revenue adds up")
+  expect_match(paste(reading(ask(o, "mean discount per month"))$plain, collapse = " "), "Mean of discount")
+  expect_match(paste(reading(ask(o, "discount per month"))$assumed, collapse = " "), "summarised by its mean")
+  expect_match(paste(reading(ask(o, "orders with more than 10% discount"))$assumed, collapse = " "), "10 % as 0.1")
+})
+
+test_that("a column that is named and not used is told", {
+  verdict <- internal("read_question")(hive_study(), "mean honey yield by arm")
+  expect_no_match(paste(verdict$reading$assumed, collapse = " "), "no part")
+  state <- internal("parse_question")("honey yield by arm", internal("build_vocabulary")(hive_study()))
+  mentions <- internal("find_mentions")(state)
+  bare <- internal("new_reading")("describe", outcome = "honey_yield_kg")
+  expect_equal(internal("unplaced_mentions")(state, mentions, bare), "arm")
+})
+
+test_that("answers to such questions retrace", {
+  s <- open_study(call_data())
+  for (q in c("top 2 agents by resolution rate", "90th percentile of waiting time by team", "busiest hour of the day", "resolution rate by agent")) expect_retraces(ask(s, q))
+  o <- open_study(order_data())
+  for (q in c("number of customers per country", "how many different customers do we have?", "revenue in spring versus autumn", "revenue per month",
+              "is the median revenue higher for express?")) expect_retraces(ask(o, q))
+  p <- open_study(pressure_data())
+  for (q in c("compare sbp at baseline, week 4 and week 12 by arm", "share with any adverse event by arm", "dose response of week 12 sbp across arms",
+              "number needed to treat for relapse, high dose vs placebo")) expect_retraces(ask(p, q))
+})
