@@ -236,7 +236,7 @@ varies_within <- function(group, unit, asked) {
 #' Identifiers are counted and listed, never averaged, compared or correlated
 #' @noRd
 refuse_identifiers <- function(reading, columns) {
-  numeric <- setdiff(c(reading$statistic, unlist(reading$extra$statistics)), c("count", "percent", "mode"))
+  numeric <- setdiff(c(reading$statistic, unlist(reading$extra$statistics)), c("count", "percent", "mode", "distinct"))
   weighed <- reading$task %in% c("compare", "relate", "predict", "trend", "distribution", "drivers", "change", "equivalence") ||
     reading$task %in% c("describe", "frequency") && length(numeric) > 0
   if (!weighed) return(invisible())

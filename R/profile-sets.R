@@ -132,8 +132,8 @@ answer_separator <- function(values, x) {
     if (mean(with) < 0.3) next
     pieces <- trimws(unlist(strsplit(values, trimws(mark), fixed = TRUE)))
     distinct <- unique(pieces[nzchar(pieces)])
-    if (length(distinct) >= 2 && length(distinct) <= 30 && length(distinct) <= 0.6 * length(values) && max(nchar(distinct)) <= 40 &&
-        min(tabulate(match(pieces, distinct))) >= 2) return(mark)
+    if (length(distinct) >= 2 && length(distinct) <= 30 && length(distinct) <= (if (mark == ", ") 0.6 else 0.9) * length(values) && max(nchar(distinct)) <= 40 &&
+        mean(tabulate(match(pieces, distinct)) >= 2) >= (if (mark == ", ") 1 else 0.6)) return(mark)
   }
   NULL
 }

@@ -7,7 +7,7 @@
 derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
-  for (step in list(derive_weekend, derive_season, derive_years, derive_months, derive_change)) out <- step(out)
+  for (step in list(derive_answers, derive_weekend, derive_season, derive_years, derive_months, derive_change)) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
 }
@@ -16,9 +16,9 @@ has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_column
 
 #' Add a derived column unless the rule does not fit
 #' @noRd
-with_derived <- function(out, name, rule, from, text = out$text) {
+with_derived <- function(out, name, rule, from, text = out$text, ...) {
   if (has_column(out$study, name)) return(out)
-  change <- stats::setNames(list(list(derive = rule, from = from)), name)
+  change <- stats::setNames(list(list(derive = rule, from = from, ...)), name)
   study <- tryCatch(amend_named(out$study, name, change[[1]]), upbeatquill_error = function(e) NULL)
   if (is.null(study)) out else list(study = study, text = text)
 }
@@ -32,6 +32,22 @@ derive_weekend <- function(out) {
   if (!grepl("\\bweekends?\\b", out$text, ignore.case = TRUE)) return(out)
   date <- date_columns(out$study)
   if (!length(date)) out else with_derived(out, "day_type", "weekend", date[1])
+}
+
+#' "how many use the bus", of a column whose cells hold several answers: whether each row names that answer
+#' @noRd
+derive_answers <- function(out) {
+  for (col in Filter(function(col) identical(col$role, "multi_answer"), all_columns(out$study))) {
+    cells <- unique(as.character(out$study$tables[[col$table]]$data[[col$name]]))
+    answers <- sort_text(unique(trimws(unlist(strsplit(cells[!is.na(cells)], trimws(col$mark), fixed = TRUE)))))
+    for (answer in utils::head(answers[nchar(answers) >= 2], 60)) {
+      plain <- gsub("([^[:alnum:] ])", "\\\\\\1", answer)
+      if (!grepl(paste0("(^|[^[:alnum:]])", plain, "s?($|[^[:alnum:]])"), out$text, ignore.case = TRUE)) next
+      out <- with_derived(out, paste(col$name, gsub("[^[:alnum:]]+", "_", answer), sep = "_"), "holds", col$name, label = answer, answer = answer,
+                          mark = col$mark)
+    }
+  }
+  out
 }
 
 #' "in spring and summer", "by season": where no column holds them

@@ -3,7 +3,7 @@
 #' Values named in the question, gathered into groups of one column
 #' @noRd
 value_groups <- function(state) {
-  state <- any_groups(state)
+  state <- agreed_groups(any_groups(state))
   state <- levels_named_like_columns(state)
   at <- which(state$type == "value" & !state$used)
   for (k in at) {
@@ -145,6 +145,34 @@ join_opposites <- function(state, groups) {
 
 #' Are several levels named, each by its own words? One word may stand for several levels ("died") and is a condition then
 #' @noRd
+#' Columns of answers from disagreeing to agreeing
+#' @noRd
+agreed_items <- function(state) {
+  values <- state$vocabulary$values
+  columns <- unique(values$column[grepl("agree", tolower(values$level))])
+  columns[state$vocabulary$columns$kind[columns] == "ordered"]
+}
+
+#' "who agree that parks are good", "share disagreeing with Q2": the levels on that side of the scale
+#' @noRd
+agreed_groups <- function(state) {
+  items <- agreed_items(state)
+  found <- regmatches(state$text, regexpr("\\b(strongly |fully |completely |totally )?(dis)?agree(s|d|ing)?\\b(?= (that|with|to)\\b)", state$text, ignore.case = TRUE, perl = TRUE))
+  if (!length(items) || !length(found) || grepl("strongly|fully|completely|totally", found, ignore.case = TRUE)) return(state)
+  at <- which(state$type == "column" & vapply(state$items, function(i) !is.null(i$cols) && i$cols$column[1] %in% items, NA))
+  word <- which(vapply(state$items, function(i) grepl("^(dis)?agree", i$norm), NA))[1]
+  at <- at[at > word]
+  if (length(at) < 1 || is.na(word)) return(state)
+  column <- state$items[[at[1]]]$cols$column[state$items[[at[1]]]$cols$column %in% items][1]
+  levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
+  against <- grepl("^dis", found, ignore.case = TRUE)
+  side <- levels[grepl("disagree", tolower(levels)) == against & grepl("agree", tolower(levels)) & !grepl("neither|nor", tolower(levels))]
+  if (!length(side)) return(state)
+  state$groups <- c(state$groups, list(list(column = column, levels = side, negated = FALSE, at = at[1], lead = "", numeric = FALSE)))
+  state <- assume(state, sprintf("Took %s to mean %s.", quoted(found), some_of(quoted(side), 4, and = "or")))
+  use_items(state, c(word, at[1]))
+}
+
 #' "any adverse event": every level of the column but the one that says none
 #' @noRd
 any_groups <- function(state) {

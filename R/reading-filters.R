@@ -245,6 +245,16 @@ calendar_period <- function(day, unit, n) {
 #' @noRd
 none_filters <- function(state) {
   for (k in seq_len(max(0, state$n - 1))) {
+    some <- item_norm(state, k) %in% c("with", "having") && (k == 1 || state$type[k - 1] %in% c("entity") || item_norm(state, k - 1) %in% c("those", "people", "who"))
+    held <- if (some) item_column(state, k + 1, "count") else NA
+    if (!is.na(held) && grepl("s$|^children$", tolower(state$items[[k + 1]]$text)) && item_norm(state, k + 2) %in% c("", "by", "and") &&
+        any(vapply(setdiff(which(state$type == "column"), k + 1), function(j) can_measure(state, state$items[[j]]$cols$column[1]), NA)) &&
+        !grepl("\\b(relat|correl|associat)", state$text, ignore.case = TRUE)) {
+      state <- add_filter(state, column_of(state, held), ">", 0)
+      state <- assume(state, sprintf("Took \"with %s\" to mean that %s is above 0.", state$items[[k + 1]]$text, column_of(state, held)))
+      state <- use_items(state, k:(k + 1))
+      next
+    }
     no <- item_norm(state, k) == "no" && item_norm(state, k - 1) %in% c("had", "has", "have", "with", "having", "made", "showed")
     without <- item_norm(state, k) == "without"
     if (!no && !without) next

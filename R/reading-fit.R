@@ -37,6 +37,7 @@ fit_task <- function(state, mentions, task) {
   }
   if (task == "relate" && numbers == 1 && (dividers == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
       !any(rest == "ordered")) return("compare")
+  if (task == "relate" && numbers == 2 && !is.null(occasion_mentioned(state, mentions))) return("change")
   if (task == "relate" && adjusted) return("predict")
   # "does A depend on B and C": what explains one column is a model, not a table of pairs
   if (task == "relate" && numbers >= 3 && kinds[1] %in% c("number", "count") &&
@@ -45,6 +46,9 @@ fit_task <- function(state, mentions, task) {
   # "does wind reduce the number of birds": the number is a column
   if (task == "frequency" && length(rest) == 2 && all(rest %in% c("number", "count", "ordered")) && any(rest == "count") &&
       grepl("^ *(do|does|did|is|are|can)\\b", state$text, ignore.case = TRUE)) return("relate")
+  # "satisfaction by number of children": the number is a column that divides
+  if (task == "frequency" && length(mentions) == 2 && kinds[1] %in% c("number", "count") &&
+      grepl("\\b(by|per|for each) (the )?number of\\b", state$text, ignore.case = TRUE) && state$vocabulary$columns$distinct[mentions[[1]]$column] > 7) return("describe")
   # "how many birds were counted in total", "how often do members visit": the column holds the counts
   counted <- vapply(mentions, function(m) kind_at(state, m$column) == "count" && m$marker != "by", NA)
   if (task == "frequency" && sum(counted) == 1 && !any(rest == "number") && !length(state$groups) &&
@@ -76,6 +80,25 @@ event_of_time <- function(columns, name) {
   if (length(open) != 2) return(integer())
   stem <- substr(tolower(open[2]), 1, max(4, nchar(open[2]) - 2))
   which(columns$kind == "yes_no" & startsWith(tolower(columns$name), substr(stem, 1, 5)))
+}
+
+#' "does stress change over sessions", where rows of one subject stand under each session: the column of occasions
+#' @noRd
+occasion_mentioned <- function(state, mentions) {
+  if (!grepl("\\b(change|changes|changed|differ|differs|develop|develops|improve|improved)\\b.*\\b(over|across|between|from|by|during)\\b", state$text, ignore.case = TRUE)) return(NULL)
+  own <- occasion_columns(state)
+  hit <- Filter(function(m) m$column %in% own, mentions)
+  if (length(hit) == 1) hit[[1]]$column
+}
+
+#' Columns that number the occasions on which the same units were measured
+#' @noRd
+occasion_columns <- function(state) {
+  columns <- state$vocabulary$columns
+  if (!any(columns$kind == "id" & !columns$unique)) return(integer())
+  which(columns$kind %in% c("count", "ordered", "category") & columns$distinct %in% 2:12 &
+        grepl("^(session|visit|wave|week|day|month|round|time|timepoint|time_point|period|occasion|phase|measurement|year|trial|test)s?([_. ]?(no|nr|number))?$",
+              tolower(columns$name)))
 }
 
 tests_asked <- function(state) {

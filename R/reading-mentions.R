@@ -21,8 +21,18 @@ find_mentions <- function(state) {
                                     adjective = !state$type[k] == "column",
                                     low = !state$type[k] == "column" && rows$id[1] == "low", text = item$text)
   }
-  out <- mark_mentions(state, drop_repeats(drop_modifiers(state, out)))
+  out <- mark_mentions(state, drop_parents(state, drop_repeats(drop_modifiers(state, out))))
   out[!vapply(out, function(m) names_the_rows(state, m), NA)]
+}
+
+#' Where one answer of a column of several answers is asked about, the column itself is not
+#' @noRd
+drop_parents <- function(state, mentions) {
+  columns <- state$vocabulary$columns
+  parents <- which(columns$role == "multi_answer")
+  named <- columns$name[vapply(mentions, `[[`, 1L, "column")]
+  asked <- Filter(function(p) any(startsWith(named, paste0(columns$name[p], "_"))), parents)
+  mentions[!vapply(mentions, function(m) m$column %in% asked, NA)]
 }
 
 #' "school sector": a word for the units right before the name of another column only tells whose it is
@@ -141,6 +151,9 @@ marker_before <- function(state, k) {
   while (j >= 1) {
     if (identical(state$flags$both_at, as.integer(j))) return("by")
     item <- state$items[[j]]
+    # "by number of children"
+    if (item$norm == "of" && item_norm(state, j - 1) == "number") { j <- j - 2; next }
+    if (item$norm == "number of") { j <- j - 1; next }
     for (m in marker_words()) if (has_lex(item, "scope", m)) {
       return(m)
     }

@@ -55,8 +55,21 @@ fill_compare <- function(state, mentions, r) {
     grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b", state$text, ignore.case = TRUE) &&
       !grepl("more (often|likely|common)|less (often|likely|common)", state$text, ignore.case = TRUE)
   if (lone) { r$by <- r$outcome; r$outcome <- character() }
+  r <- take_occasion(state, r)
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
   r$extra$missing <- missing
+  r
+}
+
+#' "is the change in stress different between the groups": the change over the occasions, within each unit
+#' @noRd
+take_occasion <- function(state, r) {
+  said <- grepl("\\b(change|improvement|gain|increase|decrease|reduction|decline|progress|development)s? (in|of)\\b", state$text, ignore.case = TRUE)
+  own <- state$vocabulary$columns$name[occasion_columns(state)]
+  if (!said || length(own) != 1 || length(r$outcome) != 1 || length(r$by) != 1 || own %in% c(r$by, r$outcome)) return(r)
+  r$by <- c(own, r$by)
+  r$extra$within <- TRUE
+  r$assumed <- c(r$assumed, sprintf("The change is that over %s.", own))
   r
 }
 
@@ -130,7 +143,7 @@ compare_parts <- function(state, mentions, within = FALSE) {
 #' "is staff helpfulness rated higher than punctuality": two items of one scale, compared within the same rows
 #' @noRd
 items_compared <- function(state, mentions) {
-  if (length(mentions) != 2 || !grepl("\\bthan\\b|\\bversus\\b|\\bvs\\b|compared (to|with)", state$text, ignore.case = TRUE)) return(FALSE)
+  if (length(mentions) != 2 || !grepl("\\bthan\\b|\\bversus\\b|\\bvs\\b|compared (to|with)|^ *compare\\b.*\\band\\b", state$text, ignore.case = TRUE)) return(FALSE)
   at <- vapply(mentions, `[[`, 1L, "column")
   c <- state$vocabulary$columns[at, ]
   all(c$kind == "ordered") && c$first_level[1] == c$first_level[2] && c$last_level[1] == c$last_level[2] && at[1] != at[2]

@@ -40,6 +40,7 @@ fill_frequency <- function(state, mentions, r) {
   share <- any(c("percent") %in% asked_statistics(state)) ||
     any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA)) || rate_of_event(state, mentions) ||
     (!length(mentions) && grepl("^ *how often (is|are|was|were|do|does|did)\\b", state$text, ignore.case = TRUE))
+  share <- share || any(vapply(state$groups, function(g) grepl("^rates?$", item_norm(state, max(g$at) + 1)), NA))
   if (share) r <- take_event(state, mentions, r)
   names <- column_names_of(state, mentions)
   r$outcome <- unique(c(r$outcome, names))
@@ -52,7 +53,7 @@ fill_frequency <- function(state, mentions, r) {
   }
   r$extra$outcome_mentions <- mentions
   # a share of one answer among several, by group: the shares, not the whole table
-  several <- length(r$outcome) == 1 && isTRUE(state$vocabulary$columns$distinct[match(r$outcome, state$vocabulary$columns$name)] > 2)
+  several <- length(r$outcome) == 1 && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] != "yes_no"
   if (share && several && length(r$by) && identical(r$extra$event$column, r$outcome)) r$extra$shares <- TRUE
   # "the proportion with bacteria by week": a share needs what it is a share of
   if (share && !length(r$extra$event) && !length(r$outcome) && length(r$by)) r$extra$missing <- "outcome"
@@ -75,6 +76,9 @@ fill_frequency <- function(state, mentions, r) {
 #' @section Shape: list(what = a mention, by = mentions), or NULL.
 #' @noRd
 distinct_asked <- function(state, mentions) {
+  units <- units_counted(state)
+  if (!is.null(units) && all(vapply(mentions, function(m) can_group(state, m$column) && m$marker != "", NA)))
+    return(list(what = list(column = units, marker = "", at = 0L, text = "", adjective = FALSE, score = 1), by = mentions))
   if (!length(mentions) || length(state$groups) && any(vapply(state$groups, function(g) g$column == mentions[[1]]$column, NA))) return(NULL)
   first <- mentions[[1]]
   kind <- kind_at(state, first$column)
@@ -87,6 +91,23 @@ distinct_asked <- function(state, mentions) {
   if (first$marker == "by" || (named && !grepl("\\b(distinct|unique|different)\\b", paste(vapply(first$at - 1:3, function(j) item_norm(state, j), ""),
     collapse = " ")))) return(NULL)
   list(what = first, by = mentions[-1])
+}
+
+#' "how many subjects are there", "number of hives in each apiary", where a unit has several rows: each counts once
+#' @section Shape: index of the key column, or NULL.
+#' @noRd
+units_counted <- function(state) {
+  columns <- state$vocabulary$columns
+  keys <- which(columns$kind == "id" & !columns$unique)
+  if (!length(keys)) return(NULL)
+  for (k in seq_len(state$n)) {
+    before <- paste(item_norm(state, k - 2), item_norm(state, k - 1))
+    if (!grepl("(how many|number of)( different| distinct| unique)?$", before) || !grepl("s$", tolower(state$items[[k]]$text))) next
+    stem <- last_of(strsplit(state$items[[k]]$stem, " ")[[1]])
+    hit <- keys[vapply(keys, function(i) stem %in% setdiff(stems_of(name_words(columns$name[i]))[[1]], c("id", "no", "number", "code")), NA)]
+    if (length(hit) == 1) return(hit)
+  }
+  NULL
 }
 
 #' "how many men and how many women": values of one column and nothing else ask for its counts
@@ -107,6 +128,17 @@ narrows <- function(state, g) {
     c("among", "amongst", "in", "within", "for", "at", "from", "on"))
 }
 
+#' The level that a column of two levels is named after ("passed" of pass and fail); "" where there is none
+#' @noRd
+level_named_so <- function(state, column) {
+  record <- column_record(state, column)
+  if (record$kind != "category" || record$distinct != 2) return("")
+  levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
+  own <- stems_of(name_words(record$name))[[1]]
+  hit <- levels[vapply(stems_of(levels), function(s) length(s) == 1 && s %in% own, NA)]
+  if (length(hit) == 1) hit else ""
+}
+
 #' "what share of the patients died": the last condition is the event, those before it restrict the rows
 #' @noRd
 take_event <- function(state, mentions, r) {
@@ -114,6 +146,14 @@ take_event <- function(state, mentions, r) {
   # what stands after "by" divides; a column that neither divides nor is the event is what is counted
   counted <- Filter(function(m) m$marker != "by", mentions)
   groups <- state$groups
+  named <- Filter(function(m) m$marker != "by" && nzchar(level_named_so(state, m$column)), mentions)
+  if (length(named) == 1 && length(counted) == 1) {
+    name <- column_of(state, named[[1]]$column)
+    r$outcome <- name
+    r$extra$event <- new_filter(name, "==", level_named_so(state, named[[1]]$column))
+    if (length(mentions) > 2) r$extra$shares <- TRUE
+    return(r)
+  }
   yes_no <- Filter(function(m) kind_at(state, m$column) == "yes_no", mentions)
   if (length(yes_no) == 1 && length(counted) == 1 && yes_no[[1]]$marker != "by" && counted[[1]]$column == yes_no[[1]]$column) {
     # "what share of the hives swarmed": the yes of a yes/no column is the event

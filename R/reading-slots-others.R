@@ -17,6 +17,17 @@ fill_rank <- function(state, mentions, r) {
     r$statistic <- "percent"; r$top <- asked_top(state)
     return(r)
   }
+  often <- if (!any(measured)) Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups)
+  if (length(often) == 1 && any(divider) && grepl("\\b(most|least) (often|likely|frequently)\\b|\\b(highest|lowest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b", state$text,
+                                                 ignore.case = TRUE)) {
+    r$extra$event <- group_filter(state, often[[1]])
+    r$filters <- Filter(function(f) !identical(f, r$extra$event), r$filters)
+    r$assumed <- c(r$assumed, sprintf("Groups are ranked by the share of rows in which %s.", plain_filter(r$extra$event)))
+    r$outcome <- column_of(state, often[[1]]$column); r$by <- column_names_of(state, mentions[divider])[1]
+    r$statistic <- "percent"; r$top <- asked_top(state)
+    if (grepl("\\bleast (often|likely|frequently)\\b", state$text, ignore.case = TRUE)) r$top$order <- "lowest"
+    return(r)
+  }
   r$outcome <- column_names_of(state, mentions[measured])[seq_len(min(1, sum(measured)))]
   by <- mentions[divider]
   r$by <- column_names_of(state, by)
@@ -79,6 +90,8 @@ asked_top <- function(state) {
   share <- which(state$type == "number" & vapply(seq_len(state$n), function(k) item_norm(state, k + 1) %in% c("%", "percent", "per cent"), NA))
   if (length(share) && length(count) && identical(state$items[[share[1]]]$value, count[1])) return(list(n = 1L,
     order = if (low) "lowest" else "highest", percent = count[1]))
+  part <- c(decile = 10, quintile = 20, quartile = 25, quarter = 25, third = 100 / 3, half = 50)[intersect(norms, c("decile", "quintile", "quartile", "quarter", "third", "half"))]
+  if (length(part) && any(norms %in% c("top", "bottom", "highest", "lowest"))) return(list(n = 1L, order = if (low) "lowest" else "highest", percent = part[[1]]))
   if (is.null(n)) return(NULL)
   list(n = as.integer(n), order = if (low) "lowest" else "highest")
 }

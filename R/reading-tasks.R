@@ -136,6 +136,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (says_more_common(state) && score["sample_size"] < 0.5 && !any(vapply(state$groups, function(g) isTRUE(g$numeric), NA)) && any(c(kinds,
     vapply(state$groups, function(g) kind_at(state, g$column), "")) %in% c("yes_no", "category"))) { score["compare"] <- score["compare"] +
       2.2; score["frequency"] <- 0 }
+  # "share agreeing that they feel safe": answers of one item, not two raters
+  if (score["agreement"] > 0.3 && length(agreed_items(state)) && length(mentions) >= 1 &&
+      grepl("\\b(share|percent\\w*|proportion|fraction|how many|number of)\\b", state$text, ignore.case = TRUE)) {
+    score["agreement"] <- 0
+    score["frequency"] <- score["frequency"] + 2
+  }
   # "agreement with Q2 by age group": how far people agree with a statement, not two raters with each other
   if (score["agreement"] > 0.5 && grepl("\\bagree(ment|s)? with\\b", state$text, ignore.case = TRUE) && length(mentions) == 2 &&
     any(vapply(mentions, function(m) m$marker == "by", NA))) {
@@ -151,6 +157,11 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (grepl("^ *(is|are|was|were)\\b.*\\b(higher|lower|more|less|greater|above|below|larger|smaller) than (about |around )?[0-9]", state$text,
     ignore.case = TRUE) &&
       !measured && length(state$filters) == 1) score["compare"] <- score["compare"] + 2
+  # "share using a bike by district"
+  if (grepl("^ *(what |the )?(share|proportion|percent(age)?|fraction)s? \\w+", state$text, ignore.case = TRUE) && length(mentions) == 2 &&
+      sum(kinds == "yes_no") >= 1 && any(vapply(mentions, function(m) m$marker == "by", NA)) && max(score[c("relate", "compare", "predict")]) < 0.5) {
+    score["frequency"] <- score["frequency"] + 1
+  }
   # "how many distinct species"
   if (grepl("\\b(distinct|unique)\\b|\\bhow many different\\b|\\bnumber of different\\b", state$text, ignore.case = TRUE) && length(mentions)) {
     score["frequency"] <- score["frequency"] + 1.5
@@ -164,6 +175,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "is express shipping faster": a side, and something better or worse about it that the reading has to find
   if (!length(mentions) && length(state$groups) && grepl("^ *(is|are|was|were|do|does|did)\\b.*\\b[a-z]{3,}er\\b *[?.!]*$", state$text, ignore.case = TRUE) &&
       max(score) < 1) score["compare"] <- score["compare"] + 1.5
+  if (grepl("^ *(is|are|was|were)\\b.*\\b(above|below|over|under) (about |around )?[0-9].*\\bon average\\b|^ *(is|are|was|were) (the )?(mean|average|median)\\b.*\\b(above|below|over|under) (about |around )?[0-9]",
+            state$text, ignore.case = TRUE) && !measured && length(state$filters) == 1) score["compare"] <- score["compare"] + 2.5
   # "hives with more than 20 mites": rows to be shown
   if (!length(mentions) && length(state$filters) && !any(vapply(state$groups, names_several, NA)) && max(score) < 1.2 &&
       grepl("^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in|[a-z]+ing|[a-z]+ed)\\b", state$text, ignore.case = TRUE) &&
@@ -173,8 +186,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score["compare"] <- 0
   }
   # "which maker has the most models": nothing is measured, so rows are counted
-  if (length(mentions) == 1 && kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") && !length(state$groups) &&
-      grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) && score["rank"] > 0.3 &&
+  if (length(mentions) == 1 && (kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") ||
+      state$vocabulary$columns$role[mentions[[1]]$column] == "multi_answer") && !length(state$groups) &&
+      norms[1] != "who" && grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) && score["rank"] > 0.3 &&
         !grepl("of all|likely", state$text)) {
     score["frequency"] <- score["frequency"] + 2
   }

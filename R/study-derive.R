@@ -40,6 +40,10 @@ derivations <- function() {
     season = rule(1, dates, function(x, step) factor(c("winter", "spring", "summer", "autumn")[as.integer(format(x[[1]], "%m")) %% 12 %/% 3 + 1],
                                                      c("spring", "summer", "autumn", "winter")),
                   function(step) sprintf("season of %s (northern, by whole months: spring is March to May)", step$from)),
+    holds = rule(1, "text", function(x, step) { held <- vapply(strsplit(as.character(x[[1]]), trimws(step$mark), fixed = TRUE),
+      function(v) if (length(v) == 1 && is.na(v)) NA else step$answer %in% trimws(v), NA)
+    factor(ifelse(held, "yes", "no"), c("no", "yes")) },
+                 function(step) sprintf("does %s hold the answer %s", step$from, quoted(step$answer)), c("answer", "mark")),
     rolling_mean = rule(1, numeric, function(x, step) rolling_within(x, step),
                         function(step) sprintf("mean of %s over the last %d rows%s", step$from, step$window,
                                                if (is.null(step$within)) "" else sprintf(" of each %s", step$within)),

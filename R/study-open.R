@@ -42,6 +42,7 @@ frame_name <- function(expr) if (is.name(expr)) as.character(expr) else "data"
 new_study <- function(opened) {
   bytes <- sum(vapply(opened, function(o) as.numeric(o$source$bytes), 1))
   say_progress(sprintf("Working out what %s hold ...", count_of(sum(vapply(opened, function(o) ncol(o$data), 1L)), "column")), bytes)
+  opened <- lapply(opened, blanks_as_missing)
   tables <- lapply(opened, function(o) {
     table <- list(name = o$name, data = o$data, columns = profile_table(o$data), source = o$source, used = TRUE)
     add_range_columns(apply_facts(table, o$facts))
@@ -50,6 +51,22 @@ new_study <- function(opened) {
   structure(list(tables = tables, sources = lapply(opened, `[[`, "source"), amendments = list(), design = list(),
                  aliases = list(),
                  joins = list(), logbook = NULL), class = "upbeatquill_study")
+}
+
+#' An empty text is a missing value, also where the file puts it in quotation marks
+#' @noRd
+blanks_as_missing <- function(opened) {
+  for (j in which(vapply(opened$data, is.character, NA))) {
+    v <- opened$data[[j]]
+    blank <- which(v == "")
+    if (!length(blank)) next
+    v[blank] <- NA_character_
+    columns <- as.list(opened$data)
+    columns[[j]] <- v
+    opened$data <- data.table::setDT(columns)
+    opened$source$blanks <- TRUE
+  }
+  opened
 }
 
 #' Columns of ranges ("$12K-$15K") get their lower end, upper end and middle as columns of their own

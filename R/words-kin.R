@@ -113,14 +113,20 @@ no_values <- function() data.frame(phrase = character(), column = integer(), lev
 agent_values <- function(tokens, vocabulary) {
   # a column that is itself called so ("smoker") is the column
   own <- vapply(stems_of(name_words(vocabulary$columns$name)), paste, "", collapse = " ")
-  at <- which(tokens$type == "word" & grepl("[a-z]{3,}(er|or)s?$", tokens$norm) & !tokens$stem %in% c(vocabulary$values$phrase, own,
-    vocabulary$lexicon$filler) &
-                !tokens$norm %in% c(vocabulary$lexicon$known, vocabulary$lexicon$stop))
+  yes <- vocabulary$columns$kind == "yes_no"
+  at <- which(tokens$type == "word" & grepl("[a-z]{3,}(er|or)s?$", tokens$norm) & !tokens$stem %in% c(vocabulary$values$phrase, own) &
+                !tokens$norm %in% vocabulary$lexicon$stop)
   rows <- do.call(rbind, lapply(at, function(i) {
     root <- sub("(er|or)s?$", "", tokens$norm[i])
     stems <- stem_words(c(root, paste0(root, "e"), sub("(.)\\1$", "\\1", root)))
-    own <- vocabulary$terms[vocabulary$terms$stem %in% stems, , drop = FALSE]
-    do.call(rbind, lapply(unique(own$column), function(column) doing_levels(vocabulary, column, tokens$stem[i])))
+    own <- vocabulary$terms[vocabulary$terms$stem %in% stems & vocabulary$terms$source == "name", , drop = FALSE]
+    # an everyday word for people ("voters", "workers") stands for rows only where a yes/no column says who they are
+    plain <- tokens$norm[i] %in% vocabulary$lexicon$known || tokens$stem[i] %in% vocabulary$lexicon$filler
+    if (plain) own <- own[yes[own$column] & vocabulary$size[own$column] <= own$weight + 1e-9, , drop = FALSE]
+    level <- if (!plain) vocabulary$values[vocabulary$values$phrase %in% stems, , drop = FALSE]
+    rbind(do.call(rbind, lapply(unique(own$column), function(column) doing_levels(vocabulary, column, tokens$stem[i]))),
+          if (!is.null(level) && nrow(level)) data.frame(phrase = tokens$stem[i], column = level$column, level = level$level, quality = 0.95,
+                                                         stringsAsFactors = FALSE))
   }))
   list(rows = rows %||% no_values(), at = at[tokens$stem[at] %in% rows$phrase])
 }

@@ -73,8 +73,9 @@ phrase_links <- function(spans, vocabulary) {
 value_links <- function(spans, tokens, vocabulary) {
   m <- match_all(spans$phrase, vocabulary$values$phrase)
   v <- vocabulary$values[m$entry, , drop = FALSE]
+  # a whole level covers every word of it, small ones too ("very good")
   links <- new_links(spans$from[m$span], spans$to[m$span], "value", column = v$column, level = v$level,
-                     score = v$quality)
+                     score = v$quality, covers = ifelse(v$quality >= 1, spans$to[m$span] - spans$from[m$span] + 1L, 0L))
   # one-letter levels (A, B; L, M, H) are words only when written just so
   short <- nchar(links$level) == 1 & v$phrase == tolower(links$level)
   exact <- tokens$text[links$from] == links$level
