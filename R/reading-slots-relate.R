@@ -179,6 +179,9 @@ take_cluster <- function(state, rest, r) {
   r$predictors <- setdiff(r$predictors, name)
   r$adjust_for <- setdiff(r$adjust_for, name)
   r$extra$cluster <- name
+  r$extra$random_slope <- asks_for_slopes(state)
+  if (r$extra$random_slope) r["method_asked"] <- list(NULL)
+  if (r$extra$random_slope) return(r)
   asked <- r$method_asked %||% "mixed_model"
   r$method_asked <- switch(asked, linear_regression = "mixed_linear", logistic_regression = "mixed_logistic", asked)
   r
@@ -198,8 +201,14 @@ take_model_weight <- function(state, rest, r) {
   r
 }
 
+#' "a random slope of age", "slopes that differ between children"
+#' @noRd
+asks_for_slopes <- function(state) {
+  grepl("random (intercepts? and )?slopes?|slopes? (that |which )?(vary|varies|differ|differs|of its own)|(own|separate|individual) slopes?", state$text, ignore.case = TRUE)
+}
+
 asks_for_clusters <- function(state) {
-  grepl("random (intercept|effect)|cluster(ed|ing)? (by|within|in|on)|nested (in|within)|multilevel", state$text, ignore.case = TRUE)
+  asks_for_slopes(state) || grepl("random (intercept|effect)|cluster(ed|ing)? (by|within|in|on)|nested (in|within)|multilevel", state$text, ignore.case = TRUE)
 }
 
 #' "quadratic", "cubic", "a polynomial of degree 4"

@@ -33,8 +33,8 @@ stat_model_comparison <- function(columns, y, binary, seed = 20240501) {
 #' @noRd
 candidate_models <- function(columns, binary) {
   straight <- function(columns, train) stat_model_matrix(columns)$x
-  linear <- function(design) function(columns, y, train, test) {
-    x <- design(columns, train)
+  linear <- function(matrix_of) function(columns, y, train, test) {
+    x <- matrix_of(columns, train)
     if (binary) held_logistic(x, y, train, test) else held_linear(x, y, train, test)
   }
   bent <- any(vapply(columns, function(v) !is.factor(v) && length(unique(v)) >= 8, NA))

@@ -91,3 +91,17 @@ read_as <- function(study, question) {
          if (length(r$filters)) paste0(" where ", paste(vapply(r$filters, internal("plain_filter"), ""), collapse = " & ")))
 }
 expect_read_as <- function(study, table) for (q in names(table)) testthat::expect_equal(read_as(study, q), table[[q]], info = q)
+stress_data <- function() with_seed(35, {
+  n <- 120; group <- rep(sample(c("meditation", "reading"), 30, TRUE), each = 4); session <- rep(1:4, 30)
+  data.frame(Subject = rep(sprintf("S%02d", 1:30), each = 4), Session = session, Group = group,
+             Stress = round(60 - 3 * session * (group == "meditation") + rep(rnorm(30, 0, 8), each = 4) + rnorm(n, 0, 5)),
+             Mood = sample(c("very low", "low", "neutral", "good", "very good"), n, TRUE), Age = rep(sample(19:64, 30, TRUE), each = 4))
+})
+city_data <- function(n = 200) with_seed(36, {
+  agree <- c("Strongly disagree", "Disagree", "Neither", "Agree", "Strongly agree")
+  data.frame(id = seq_len(n), district = sample(c("North", "South", "East"), n, TRUE), housing = sample(c("own", "rent", "other"), n, TRUE),
+             trust_police = sample(agree, n, TRUE), feel_safe = sample(agree, n, TRUE), parks_good = sample(agree, n, TRUE),
+             transport_used = sample(c("bus", "bus; bike", "car", "car; bus", "bike", "walk; bike"), n, TRUE), household_income = round(rlnorm(n, 10.3, 0.5), -2),
+             children = rpois(n, 1.1), voted = sample(c("yes", "no"), n, TRUE), satisfaction = sample(0:10, n, TRUE),
+             passed = sample(c("pass", "fail"), n, TRUE, c(0.8, 0.2)))
+})

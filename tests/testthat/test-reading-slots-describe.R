@@ -1,0 +1,94 @@
+# What is counted: rows, units, answers, levels of a scale, shares of a named level.
+
+test_that("a unit with several rows counts once", {
+  s <- open_study(stress_data())
+  a <- ask(s, "how many subjects are there?")
+  expect_equal(value_of(a, "estimate"), 30)
+  expect_match(paste(reading(a)$assumed, collapse = " "), "Each different value of Subject counts once")
+  d <- stress_data()
+  b <- table_of(ask(s, "how many subjects in each group?"), "groups")
+  expect_equal(b$distinct, as.vector(tapply(d$Subject, d$Group, function(v) length(unique(v)))))
+  # rows are still counted where rows are asked for
+  expect_equal(value_of(ask(s, "how many rows are there?"), "n"), 120)
+})
+
+test_that("changes over occasions are compared within units", {
+  s <- open_study(stress_data())
+  a <- ask(s, "does stress change over sessions?")
+  expect_equal(method_of(a), "anova_repeated")
+  expect_equal(reading(a)$unit, "Subject")
+  b <- ask(s, "is the change in stress different between the groups?")
+  expect_equal(method_of(b), "anova_mixed")
+  expect_equal(unlist(reading(b)$by), c("Session", "Group"))
+  expect_retraces(b)
+})
+
+test_that("several answers in a cell are counted each by itself", {
+  d <- city_data(); s <- open_study(d)
+  a <- ask(s, "transport used")
+  expect_equal(method_of(a), "answer_counts")
+  t <- table_of(a, "counts")
+  expect_equal(t$n[t$transport_used == "bus"], sum(grepl("bus", d$transport_used)))
+  expect_equal(value_of(a, "answers"), sum(lengths(strsplit(d$transport_used, ";"))))
+  expect_retraces(a)
+  b <- ask(s, "transport used by district")
+  u <- table_of(b, "counts")
+  north <- d$district == "North"
+  expect_equal(u$percent[u$district == "North" & u$transport_used == "bike"], 100 * mean(grepl("bike", d$transport_used[north])))
+  expect_retraces(b)
+})
+
+test_that("one answer of several can be asked for, and divides like any yes/no column", {
+  d <- city_data(); s <- open_study(d)
+  a <- ask(s, "how many use the bus?")
+  expect_equal(table_of(a, "counts")$n[table_of(a, "counts")$transport_used_bus == "yes"], sum(grepl("bus", d$transport_used)))
+  b <- ask(s, "does satisfaction differ between those with and without the bus?")
+  expect_true(status_of(b) %in% c("answered", "needs_choice"))
+  c <- ask(s, "share using a bike by district")
+  expect_equal(unlist(reading(c)$outcome), "transport_used_bike")
+  expect_retraces(c)
+})
+
+test_that("agreeing and disagreeing are sides of a scale, and told", {
+  d <- city_data(); s <- open_study(d)
+  a <- ask(s, "share agreeing that they feel safe by district")
+  expect_equal(value_of(a, "estimate"), mean(d$feel_safe %in% c("Agree", "Strongly agree")))
+  expect_match(paste(reading(a)$assumed, collapse = " "), "Agree.*Strongly agree")
+  b <- ask(s, "percentage who disagree that parks are good")
+  expect_equal(value_of(b, "estimate"), mean(d$parks_good %in% c("Disagree", "Strongly disagree")))
+  # agreement of raters is something else
+  expect_equal(reading(ask(s, "reliability of the three statements"))$task, "agreement")
+})
+
+test_that("a share of a named level is taken within each group", {
+  d <- city_data(); s <- open_study(d)
+  for (q in c("failure rate by district", "share with passed fail by district", "percentage failed by district")) {
+    a <- ask(s, q)
+    expect_equal(value_of(a, "estimate"), mean(d$passed == "fail"), info = q)
+    t <- table_of(a, "shares")
+    expect_equal(t$share, as.vector(tapply(d$passed == "fail", d$district, mean)), info = q)
+  }
+  b <- ask(s, "percentage passed by district and housing")
+  expect_equal(value_of(b, "estimate"), mean(d$passed == "pass"))
+  expect_retraces(b)
+})
+
+test_that("people are named by what they do, whole levels by all their words, a number of things by its column", {
+  d <- city_data(); s <- open_study(d)
+  expect_equal(unlist(reading(ask(s, "do voters have higher incomes?"))$by), "voted")
+  expect_setequal(unlist(reading(ask(s, "do renters feel less safe than owners?"))$filters[[1]]$value), c("rent", "own"))
+  expect_equal(filters_of(ask(s, "satisfaction of people with children")), "children > 0")
+  expect_equal(unlist(reading(ask(s, "satisfaction by number of children"))$by), "children")
+  m <- open_study(stress_data())
+  a <- ask(m, "share with good or very good mood by group")
+  expect_equal(value_of(a, "estimate"), mean(stress_data()$Mood %in% c("good", "very good")))
+})
+
+test_that("an empty text is missing, quoted or not", {
+  file <- local_csv(c("id,city", "1,\"\"", "2,Leeds", "3,", "4,Cork"))
+  s <- open_study(file)
+  expect_equal(sum(is.na(as.data.frame(s)$city)), 2)
+  f <- open_study(data.frame(city = c("", "Leeds", NA, "Cork"), x = 1:4))
+  expect_equal(sum(is.na(as.data.frame(f)$city)), 2)
+  expect_retraces(ask(f, "count the rows by city"))
+})
