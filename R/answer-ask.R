@@ -38,6 +38,8 @@ ask <- function(x, question, conf_level = NULL, seed = 20240501) {
   study <- read$study %||% study
   answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed),
                            previous = if (follows) x)
+  # what was last computed stays what "why this test" asks about
+  if (follows && is.null(answer$method)) answer$explained <- if (!is.null(x$method)) x else x$explained
   if (!isTRUE(read$reading$extra$fresh)) answer$history <- if (isTRUE(read$reading$extra$went_back)) utils::head(history_of(x),
     -2) else if (follows) utils::tail(history_of(x), 20) else list()
   answer$id <- cli::hash_sha256(paste(if (follows) x$id, question))
@@ -79,6 +81,8 @@ refused <- function(answer, headline, study, status = answer$status) {
 
 carry_out <- function(answer, options, previous) {
   reading <- answer$reading
+  # an explanation of an explanation is one of the answer that came before both
+  if (reading$task == "explain" && is.null(previous$method) && !is.null(previous$explained)) previous <- previous$explained
   if (reading$task == "explain" && !is.null(previous$method)) return(explain_answer(answer, previous))
   if (reading$task == "explain") return(explain_term(answer))
   answer$reading <- reading <- complete_reading(answer$study, reading)

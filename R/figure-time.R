@@ -28,7 +28,7 @@ figure_grouped_periods <- function(ctx, res, t) {
   counted <- res$shown == "n"
   label <- if (counted) "Rows" else axis_label(outcome_column_of(ctx))
   title <- sprintf("%s by %s and %s", if (counted) "Rows" else sprintf("%s of %s", capital(or_if_na(c(sum = "total")[res$shown], res$shown)),
-    say_column(outcome_column_of(ctx))), res$every,
+    say_column(outcome_column_of(ctx))), if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every,
                    say_column(ctx$columns[[ctx$reading$by[1]]]))
   d <- data.frame(period = factor(t$period, res$label), group = factor(t$group, unique(t$group)), value = t[[res$shown]])
   runs <- period_runs(res$first, res$every)

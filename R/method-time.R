@@ -100,8 +100,9 @@ say_grouped_time <- function(ctx, res) {
   low <- which.min(t[[res$shown]])
   by <- say_column(ctx$columns[[ctx$reading$by[1]]])
   extreme <- function(k) sprintf("%s, %s (%s)", t$group[k], t$period[k], value(t[[res$shown]][k]))
-  text <- if (length(item)) sprintf("%s by %s and %s runs %s; highest of all in %s.", capital(what), res$every, by, some_of(item, 6), extreme(high))
-    else sprintf("%s is tabled by %s for the %d groups of %s: highest of all in %s, lowest in %s.", capital(what), res$every,
+  every <- if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every
+  text <- if (length(item)) sprintf("%s by %s and %s runs %s; highest of all in %s.", capital(what), every, by, some_of(item, 6), extreme(high))
+    else sprintf("%s is tabled by %s for the %d groups of %s: highest of all in %s, lowest in %s.", capital(what), every,
                  length(unique(t$group)), by, extreme(high), extreme(low))
   list(headline = text, details = say_rows(ctx), write_up = text)
 }

@@ -30,7 +30,12 @@ resolve_asked <- function(asked, shape, methods) {
   members <- Filter(function(m) asked %in% m$families, methods)
   if (!length(members)) return(asked)
   scores <- vapply(members, function(m) m$fits(shape)$score %||% -Inf, 1)
-  if (all(scores == -Inf)) names(members)[1] else names(members)[which.max(scores)]
+  if (all(scores == -Inf)) {
+    best <- names(methods)[which.max(vapply(methods, function(m) m$fits(shape)$score %||% -Inf, 1))]
+    stop_data(sprintf("No %s fits this reading.", gsub("_", " ", asked)), todo = sprintf("What would fit: %s.", methods[[best]]$name),
+              class = "unfit_method")
+  }
+  names(members)[which.max(scores)]
 }
 
 stop_not_yet <- function(asked, own) {

@@ -204,6 +204,8 @@ unit_of <- function(name) {
   two <- regmatches(tolower(name), regexec("[_. ](mg|g|kg|ug|ng|mmol|mol|t|km|m|cm|l|ml|iu|kwh|eur|usd)[_. ](?:per[_. ])?(l|dl|ml|kg|g|ha|h|s|m2|m3|day|week|km|min)$", tolower(name)))[[1]]
   if (length(two) == 3) return(paste(two[2], two[3], sep = "/"))
   tail <- tolower(sub("^.*[_. ]", "", name))
+  # "_m" is metres of something long only; of people it is millions, of money thousands or millions
+  if (tail == "m" && !grepl("height|length|width|depth|dist|altitude|elevation|diameter|radius|size|high|long|wide|deep|tall", tolower(name))) return(NULL)
   known <- unit_tails()[[tail]]
   if (!is.null(known) && grepl("[_. ]", name)) known else NULL
 }

@@ -28,7 +28,10 @@ item_sets <- function(columns) {
 #' What a name says of a time: "score_t1", "bp_week4", "yield_2023", "mites_before"
 #' @section Shape: data frame name, stem, time (text), place (order among the times).
 #' @noRd
-timed_names <- function(names) rbind(timed_at_end(names), timed_at_start(names))
+timed_names <- function(names) {
+  marked <- rbind(timed_at_end(names), timed_at_start(names))
+  rbind(marked, timed_bare(setdiff(names, marked$name)))
+}
 
 #' "Prewt" and "Postwt", "baseline_score" and "final_score": the time stands first
 #' @noRd
@@ -64,6 +67,19 @@ timed_at_end <- function(names) {
   word <- tolower(pick(5))
   data.frame(name = names[hit], stem = tolower(pick(2)), time = ifelse(nzchar(number), number, word),
              place = ifelse(nzchar(number), suppressWarnings(as.numeric(number)), places[word]), stringsAsFactors = FALSE)
+}
+
+#' "Pain0" and "Pain6": numbers right after a word, of a few measured columns
+#' @noRd
+timed_bare <- function(names) {
+  open <- regmatches(names, regexec("^([A-Za-z][A-Za-z_. ]{2,}?)([0-9]{1,3})$", names))
+  hit <- lengths(open) > 0
+  if (!any(hit)) return(NULL)
+  stem <- tolower(vapply(open[hit], `[[`, "", 2)); number <- vapply(open[hit], `[[`, "", 3)
+  out <- data.frame(name = names[hit], stem = stem, time = number, place = as.numeric(number), stringsAsFactors = FALSE)
+  few <- table(out$stem)
+  keep <- out$stem %in% names(few)[few %in% 2:6] & !grepl("^(item|question|quest|var|variable|col|column|field|test|marker|gene|factor|feature)[_. ]?$", out$stem)
+  if (any(keep)) out[keep, , drop = FALSE]
 }
 
 repeated_sets <- function(columns) {

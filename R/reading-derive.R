@@ -7,7 +7,7 @@
 derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
-  for (step in list(derive_answers, derive_weekend, derive_season, derive_years, derive_months, derive_change)) out <- step(out)
+  for (step in list(derive_answers, derive_before_after, derive_weekend, derive_season, derive_years, derive_months, derive_change)) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
 }
@@ -60,6 +60,36 @@ derive_season <- function(out) {
   date <- date_columns(out$study)
   if (!named || held || length(date) != 1) return(out)
   with_derived(out, "season", "season", date, gsub("\\b(in )(the )?fall\\b", "\\1autumn", out$text, ignore.case = TRUE))
+}
+
+#' "before and after June 2024", "before 2014 vs after": two periods divided by a day
+#' @noRd
+derive_before_after <- function(out) {
+  if (!grepl("\\bbefore\\b.*\\bafter\\b", out$text, ignore.case = TRUE)) return(out)
+  joined <- "(?:and|vs\\.?|versus|or|than|against|compared (?:to|with))"
+  when <- "((?:[0-9]{1,2} )?(?:[a-z]{3,9} )?(?:19|20)[0-9]{2}(?:-[0-9]{2}(?:-[0-9]{2})?)?)"
+  forms <- c(sprintf("before %s after (?:the )?%s", joined, when), sprintf("before (?:the )?%s %s (?:after|since)(?: (?:it|that|then|this))?", when, joined))
+  for (form in forms) {
+    found <- regmatches(out$text, regexec(paste0("(?:in )?", form), out$text, ignore.case = TRUE))[[1]]
+    if (!length(found)) next
+    edge <- first_day_of(found[2])
+    date <- date_columns(out$study)
+    years <- vapply(Filter(function(col) identical(col$role, "year"), all_columns(out$study)), `[[`, "", "name")
+    from <- c(date, if (grepl("^[0-9]{4}$", found[2])) years)
+    if (is.null(edge) || !length(from)) return(out)
+    on <- if (length(date)) edge else found[2]
+    text <- trimws(sub(found[1], "by period", out$text, fixed = TRUE))
+    return(with_derived(out, "period", "before_after", from[1], text, on = on))
+  }
+  out
+}
+
+#' First day of a year, a month or a day written in a question
+#' @noRd
+first_day_of <- function(text) {
+  items <- find_dates(tokenise(text), english)
+  if (!is.null(items) && nrow(items)) return(as.character(items$first[1]))
+  if (grepl("^(19|20)[0-9]{2}$", text)) paste0(text, "-01-01")
 }
 
 #' Words that set two periods against each other

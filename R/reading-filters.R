@@ -10,10 +10,40 @@ add_filter <- function(state, column, op, value) {
 find_filters <- function(state) {
   state <- both_sides(state)
   state <- date_filters(state)
+  state <- year_filters(state)
   state <- none_filters(state)
   state <- number_filters(state)
   state <- yes_no_filters(state)
   value_groups(state)
+}
+
+#' "in 2015", "since 2015", "between 2010 and 2021", of data that holds years as numbers
+#' @noRd
+year_filters <- function(state) {
+  columns <- state$vocabulary$columns
+  years <- which(columns$role == "year")
+  if (length(years) != 1 || any(columns$kind %in% c("date", "datetime"))) return(state)
+  span <- suppressWarnings(as.numeric(strsplit(columns$years[years], "-", fixed = TRUE)[[1]]))
+  if (length(span) != 2 || anyNA(span)) return(state)
+  name <- columns$name[years]
+  is_year <- function(k) k <= state$n && state$type[k] == "number" && !state$used[k] && isTRUE(state$items[[k]]$value %in% (span[1] - 1):(span[2] + 1))
+  for (k in which(vapply(seq_len(state$n), is_year, NA))) {
+    if (state$used[k]) next
+    before <- item_norm(state, k - 1)
+    if (before %in% c("between", "from") && item_norm(state, k + 1) %in% c("and", "to", "until", "-") && is_year(k + 2)) {
+      state <- add_filter(state, name, "between", c(state$items[[k]]$value, state$items[[k + 2]]$value))
+      state <- use_items(state, (k - 1):(k + 2))
+      next
+    }
+    op <- c(since = ">=", from = ">=", before = "<", `prior to` = "<", after = ">", until = "<=", till = "<=", through = "<=", `up to` = "<=", `in` = "==",
+            during = "==", of = "==", `for` = "==", year = NA)[before]
+    if (is.na(op)) next
+    state <- add_filter(state, name, unname(op), state$items[[k]]$value)
+    # "year after 1970": the column named before its number belongs to it
+    own <- Filter(function(j) j >= 1 && state$type[j] == "column" && years %in% state$items[[j]]$cols$column, k - 1:2)
+    state <- use_items(state, c(k, own, if (before %in% c("since", "before", "after", "until", "till", "through", "up to", "prior to")) k - 1))
+  }
+  state
 }
 
 #' "girls from a minority", "hives that swarmed": a yes/no column after such words is a condition when something

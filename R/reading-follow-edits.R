@@ -6,7 +6,7 @@
 #' @section Shape: A verdict, or NULL when the words are none of these.
 #' @noRd
 edit_by_words <- function(text, previous, history) {
-  rules <- list(start_again, go_back, show_again, ask_rows, ask_significance, ask_level, ask_order, ask_share, ask_importance)
+  rules <- list(start_again, go_back, show_again, ask_rows, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance)
   for (rule in rules) {
     verdict <- rule(trimws(gsub("[.!?]+$", "", text)), previous, history)
     if (!is.null(verdict)) return(verdict)
@@ -72,6 +72,33 @@ ask_significance <- function(text, previous, history) {
   r["statistic"] <- list(NULL)
   r$extra$statistics <- NULL
   r["top"] <- list(NULL)
+  new_verdict("answered", continued(r))
+}
+
+#' "how big is that difference", "is that a big effect": the answer before, explained from its size on
+#' @noRd
+ask_size <- function(text, previous, history) {
+  if (!grepl(paste0("^(and |so |but )?(how (big|large|strong|small|important|meaningful) (is|was|are) (that|this|it|the)( ",
+      "(difference|effect|relation|relationship|association|change|gap|result))?|is (that|this|it|the (difference|effect|change|relation)) (a |an |really )?",
+      "(big|large|small|strong|meaningful|relevant|important|substantial|much)( (one|difference|effect|change|relation))?)$"), text, ignore.case = TRUE)) return(NULL)
+  previous$task <- "explain"
+  previous$alternatives <- list()
+  new_verdict("answered", finish_reading(previous))
+}
+
+#' "which is highest?", "which one is worst?": the groups of the answer before, ranked
+#' @noRd
+ask_highest <- function(text, previous, history) {
+  if (!grepl("^(and |so )?(which|what|who)( one| group)? (is|was|has|had|comes?|are)( the)? (highest|lowest|largest|smallest|best|worst|most|least|biggest|first|last)( one)?$",
+             text, ignore.case = TRUE)) return(NULL)
+  r <- previous
+  groups <- c(r$by, if (r$task == "relate") r$predictors)
+  if (!length(groups) || length(r$outcome) != 1) return(NULL)
+  r$by <- groups[1]; r$predictors <- character()
+  if (length(r$extra$event)) r$statistic <- "percent" else if (is.null(r$statistic)) r$statistic <- "mean"
+  r$task <- "rank"
+  r["method_asked"] <- list(NULL)
+  r$top <- list(n = 1L, order = if (grepl("lowest|smallest|worst|least|last", text, ignore.case = TRUE)) "lowest" else "highest")
   new_verdict("answered", continued(r))
 }
 

@@ -150,6 +150,7 @@ edit_reading <- function(state, mentions, previous, scores) {
   changed <- FALSE
   norms <- vapply(state$items, `[[`, "", "norm")
   if (any(vapply(state$items, has_lex, NA, "task", "explain"))) { r$task <- "explain"; return(r) }
+  if (scores["forecast"] >= 0.6 && length(r$outcome) <= 1 && has_dates(state) && !length(mentions)) return(forecast_on(state, r))
   new_filters <- c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
   if (length(new_filters)) { r$filters <- merge_filters(r$filters, new_filters, r); changed <- TRUE }
   method <- single_method(state)
@@ -170,7 +171,8 @@ edit_reading <- function(state, mentions, previous, scores) {
     r$by <- column_of(state, several[[1]]$column); r$extra$levels <- several[[1]]$levels
   }
   # "compare just A and B", after a summary by the groups
-  if (any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("describe", "rank", "figure") && length(r$outcome) &&
+  same <- grepl("^(and |now |then |do )*(the )?same\\b", state$text, ignore.case = TRUE)
+  if (!same && any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("describe", "rank", "figure") && length(r$outcome) &&
     (length(r$by) || length(mentions))) {
     r$task <- "compare"; r["statistic"] <- list(NULL); r$extra$statistics <- NULL; changed <- TRUE
   }
@@ -185,6 +187,17 @@ edit_reading <- function(state, mentions, previous, scores) {
   if (r$task == "rank" && any(norms %in% c("top", "bottom", "lowest", "highest"))) { r$top <- asked_top(state)
     changed <- TRUE }
   if (changed) r else NULL
+}
+
+#' "forecast the next 3 months", after an answer over time: of the same measure, for the same rows
+#' @noRd
+forecast_on <- function(state, r) {
+  ahead <- fill_task(state, list(), "forecast")
+  ahead$outcome <- r$outcome; ahead$filters <- r$filters
+  ahead["statistic"] <- list(r$statistic)
+  if (is.null(ahead$time$every) && !is.null(r$time$every) && !is.null(ahead$time)) ahead$time$every <- r$time$every
+  ahead$confidence <- r$confidence
+  ahead
 }
 
 #' New conditions replace those on the same column; a condition that names two levels of the groups compared

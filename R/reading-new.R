@@ -58,7 +58,7 @@ plain_core <- function(r) {
       length(r$outcome)) else if (isTRUE(r$extra$by_group)) paste("how", some_of(c(r$outcome, r$predictors)), "go together in each",
         by) else paste("how", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "go together",
                    if (length(r$adjust_for)) paste("with", some_of(r$adjust_for), "held constant")) |> trimws(),
-    predict = paste0("how ", y, " goes with ", x, if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
+    predict = paste0("how ", y, " goes with ", some_of(unique(c(r$predictors, r$by)), 8), if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
         " held constant"), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other",
           if (!is.null(r$extra$cluster)) sprintf(", with an intercept for each %s", r$extra$cluster)),
     drivers = paste("which columns go with", y, "most"),

@@ -24,8 +24,23 @@ read_question <- function(study, text) {
   wished <- take_look(derived$text, vocabulary)
   state <- parse_question(wished$text, vocabulary)
   verdict <- with_wishes(decide_reading(state, find_mentions(state)), wished$look)
-  if (!identical(derived$study, study)) verdict$study <- derived$study
+  if (!identical(derived$study, study)) {
+    verdict$study <- derived$study
+    verdict$reading$assumed <- unique(c(verdict$reading$assumed, derived_words(derived$study, study, verdict$reading)))
+  }
   verdict
+}
+
+#' What the columns are that were derived for this question and that its reading uses
+#' @noRd
+derived_words <- function(study, before, reading) {
+  used <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, vapply(reading$filters, `[[`, "", "column"))
+  out <- character()
+  for (name in names(study$tables)) {
+    steps <- Filter(function(s) identical(s$type, "derive") && s$name %in% used && is.null(before$tables[[name]]$columns[[s$name]]), study$tables[[name]]$steps)
+    out <- c(out, vapply(steps, function(s) sprintf("%s: %s.", s$name, derivations()[[s$derive]]$words(s)), ""))
+  }
+  out
 }
 
 #' A verdict whose readings carry the wishes about the figure

@@ -55,6 +55,12 @@ fill_frequency <- function(state, mentions, r) {
   # a share of one answer among several, by group: the shares, not the whole table
   several <- length(r$outcome) == 1 && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] != "yes_no"
   if (share && several && length(r$by) && identical(r$extra$event$column, r$outcome)) r$extra$shares <- TRUE
+  # "the response rate by arm", where nothing is found that the rate is of
+  if (!length(r$extra$event) && grepl("\\b[a-z]+ rates?\\b", state$text, ignore.case = TRUE) && !any(vapply(state$items, function(i) i$norm == "heart rate", NA)) &&
+      length(mentions) && all(vapply(mentions, function(m) m$marker == "by", NA))) {
+    r$by <- column_names_of(state, mentions); r$outcome <- character(); r$extra$missing <- "event_column"
+    return(r)
+  }
   # "the proportion with bacteria by week": a share needs what it is a share of
   if (share && !length(r$extra$event) && !length(r$outcome) && length(r$by)) r$extra$missing <- "outcome"
   # "the percentage of hives lost per apiary": something happened to them that no column was found for

@@ -3,6 +3,8 @@
 fill_rank <- function(state, mentions, r) {
   r <- with_filters(state, r)
   kinds <- mention_kinds(state, mentions)
+  # "the year with the lowest growth": years divide
+  if (length(mentions) > 1) kinds[vapply(mentions, function(m) state$vocabulary$columns$role[m$column] == "year", NA)] <- "category"
   measured <- kinds %in% c("number", "count", "ordered") & !vapply(mentions, function(m) m$marker == "by" && FALSE, NA)
   divider <- kinds %in% c("category", "yes_no", "id", "ordered", "date") & !measured
   if (!any(divider) && sum(measured) > 1) { divider[which(kinds == "ordered")[1]] <- TRUE

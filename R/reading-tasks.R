@@ -195,6 +195,10 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "did sales go up?", "are prices coming down"
   if (has_dates(state) && length(mentions) == 1 && measured && grepl("\\b(go|goes|going|went|gone|come|came|coming) (up|down)\\b", state$text,
     ignore.case = TRUE)) score["trend"] <- score["trend"] + 2
+  # "did unemployment in Norland fall between 2010 and 2021"
+  if (length(time_columns(state)) && length(mentions) == 1 && measured && score["compare"] < 1.5 &&
+      grepl("^ *(did|has|have|is|are)\\b.*\\b(ris(e|en|ing)|fall(en|ing)?|increas(e|ed|ing)|decreas(e|ed|ing)|grow(n|ing)?|drop(ped|ping)?|declin(e|ed|ing)|improv(e|ed|ing))\\b",
+            state$text, ignore.case = TRUE) && !length(state$groups[vapply(state$groups, names_several, NA)])) score["trend"] <- score["trend"] + 1.5
   # "growth in revenue from 2023 to 2024"
   if (has_dates(state) && measured && grows_between_years(state)) score["trend"] <- score["trend"] + 2.5
   if (asks_for_models(state) && length(mentions)) score["predict"] <- score["predict"] + 4

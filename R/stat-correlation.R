@@ -14,7 +14,8 @@ stat_pearson <- function(x, y, conf_level = 0.95, alternative = "two_sided") {
   need_spread(mx[, "m2"]); need_spread(my[, "m2"])
   dx <- x - mx[, "mean"]; dy <- y - my[, "mean"]
   r <- sum(dx / sqrt(mx[, "m2"]) * (dy / sqrt(my[, "m2"])))
-  r <- max(-1, min(1, r))
+  # points on a line: what is left of 1 is rounding
+  if (1 - abs(r) < 1e-14) r <- sign(r)
   slope <- sum(dx * dy) / mx[, "m2"]
   out <- correlation_result(r, n, conf_level, alternative)
   c(out, list(slope = unname(slope), intercept = unname(my[, "mean"] - slope * mx[, "mean"])))

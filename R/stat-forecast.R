@@ -16,6 +16,8 @@ stat_series <- function(day, y, every, total = FALSE) {
   breaks <- which(diff(periods) > 3)
   first <- if (length(breaks)) last_of(breaks) + 1L else 1L
   kept <- seq(first, length(periods))
+  if (length(kept) < 3) stop_data("A forecast needs at least eight periods that follow one another.", sprintf("There are %d.", length(kept)),
+                                  class = "too_few_rows")
   full <- seq(periods[first], last_of(periods))
   filled <- stats::approx(periods[kept], value[kept], full)$y
   list(period = full, value = filled, rows = m[kept, "n"], filled = length(full) - length(kept), dropped = first - 1L)

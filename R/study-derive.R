@@ -40,6 +40,11 @@ derivations <- function() {
     season = rule(1, dates, function(x, step) factor(c("winter", "spring", "summer", "autumn")[as.integer(format(x[[1]], "%m")) %% 12 %/% 3 + 1],
                                                      c("spring", "summer", "autumn", "winter")),
                   function(step) sprintf("season of %s (northern, by whole months: spring is March to May)", step$from)),
+    before_after = rule(1, c(dates, "number", "count"), function(x, step) {
+      edge <- if (is.numeric(x[[1]])) as.numeric(step$on) else as.Date(step$on)
+      own <- if (inherits(x[[1]], "POSIXct")) as.Date(x[[1]], tz = "UTC") else x[[1]]
+      factor(ifelse(own < edge, "before", "after"), c("before", "after"))
+    }, function(step) sprintf("%s before %s, or from then on", step$from, step$on), "on"),
     holds = rule(1, "text", function(x, step) { held <- vapply(strsplit(as.character(x[[1]]), trimws(step$mark), fixed = TRUE),
       function(v) if (length(v) == 1 && is.na(v)) NA else step$answer %in% trimws(v), NA)
     factor(ifelse(held, "yes", "no"), c("no", "yes")) },

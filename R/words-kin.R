@@ -32,7 +32,9 @@ add_kin <- function(tokens, vocabulary) {
   names <- abbreviated_names(tokens, setdiff(doubtful, c(people$at, joined$at)), vocabulary)
   rest <- setdiff(doubtful, c(people$at, codes$at, names$at, joined$at))
   denied <- denied_values(tokens, rest, vocabulary)
-  kin <- kin_names(tokens, setdiff(rest, denied$at), vocabulary)
+  # "response rate": an everyday word, but right before "rate" it names what happened
+  rated <- setdiff(which(tokens$norm %in% c("rate", "rates")) - 1L, c(0L, which(tokens$stem %in% c(vocabulary$terms$stem, vocabulary$values$phrase))))
+  kin <- kin_names(tokens, setdiff(union(rest, rated), denied$at), vocabulary)
   vocabulary$values <- rbind(vocabulary$values, people$rows, codes$rows, denied$rows, kin$values)
   vocabulary$phrases <- rbind(vocabulary$phrases, joined$phrases, names$phrases, kin$phrases)
   vocabulary$terms <- rbind(vocabulary$terms, names$terms, kin$terms)
@@ -67,7 +69,10 @@ compound_names <- function(tokens, vocabulary) {
 #' @noRd
 denied_values <- function(tokens, doubtful, vocabulary) {
   rows <- no_values(); at <- integer()
-  for (i in doubtful) {
+  # "existing customers": an everyday word, but right before a word of the yes/no column that it denies
+  before <- which(tokens$norm %in% c("existing", "returning", "established", "old"))
+  before <- before[before < length(tokens$stem) & tokens$stem[pmin(before + 1, length(tokens$stem))] %in% vocabulary$terms$stem]
+  for (i in union(doubtful, before)) {
     stems <- stem_words(denied_words(tokens$norm[i]))
     if (!length(stems)) next
     two <- which(vocabulary$columns$kind == "yes_no" & nzchar(vocabulary$columns$first_level))

@@ -62,6 +62,10 @@ key_values <- function(columns, study, most = 200000L) {
 #' First and last year of a date column, "1973-1973"; empty for other kinds
 #' @noRd
 years_of <- function(study, col, form = "%Y", between = "-") {
+  if (identical(col$role, "year") && between == "-") {
+    r <- suppressWarnings(range(understood(study, col$name, col$table), na.rm = TRUE))
+    return(if (all(is.finite(r))) paste(r, collapse = between) else "")
+  }
   if (!col$kind %in% c("date", "datetime")) return("")
   r <- range(understood(study, col$name, col$table), na.rm = TRUE)
   if (anyNA(r) || any(is.infinite(as.numeric(r)))) "" else paste(format(r, form), collapse = between)

@@ -69,3 +69,65 @@ test_that("time tables are made for each group", {
   expect_equal(sum(table_of(a, "time")$sum), sum(d$sales))
   expect_equal(reading(a)$by, "store")
 })
+
+panel_data <- function() with_seed(81, data.frame(country = rep(c("Norland", "Estania"), each = 12), year = rep(2010:2021, 2), gdp_growth = round(rnorm(24, 2, 1.5), 2),
+                                                     unemployment = round(rnorm(24, 7, 2), 1)))
+
+test_that("years held as numbers are conditions, ranges and axes", {
+  s <- open_study(panel_data())
+  expect_equal(filters_of(ask(s, "growth in 2015")), "year == 2015")
+  expect_equal(filters_of(ask(s, "average growth since 2015 by country")), "year >= 2015")
+  expect_equal(filters_of(ask(s, "mean unemployment between 2012 and 2015")), "year between 2012|2015")
+  a <- ask(s, "which country had the highest unemployment in 2020?")
+  d <- panel_data(); d <- d[d$year == 2020, ]
+  expect_match(as.list(a)$sentences$headline, d$country[which.max(d$unemployment)])
+  expect_equal(unlist(reading(ask(s, "year with lowest growth"))$by), "year")
+  expect_equal(reading(ask(s, "did unemployment in Norland fall between 2010 and 2021?"))$task, "trend")
+})
+
+test_that("before and after a day are two periods, and told", {
+  d <- order_data(); s <- open_study(d)
+  a <- ask(s, "compare revenue before June 2024 versus after")
+  after <- as.Date(d$order_date) >= as.Date("2024-06-01")
+  expect_equal(value_of(a, "estimate"), mean(d$revenue[!after]) - mean(d$revenue[after]), tolerance = 1e-10)
+  expect_match(paste(reading(a)$assumed, collapse = " "), "order_date before 2024-06-01")
+  expect_retraces(a)
+  p <- panel_data(); b <- ask(open_study(p), "unemployment in Estania before and after 2014")
+  expect_equal(filters_of(b), "country == Estania")
+  expect_equal(table_of(b, "groups")$mean, as.vector(with(p[p$country == "Estania", ], tapply(unemployment, year >= 2014, mean))))
+  expect_retraces(b)
+})
+
+test_that("seasons are those of whole months, and told", {
+  d <- order_data(); s <- open_study(d)
+  a <- ask(s, "mean revenue by season")
+  m <- as.integer(format(as.Date(d$order_date), "%m"))
+  season <- c("winter", "spring", "summer", "autumn")[m %% 12 %/% 3 + 1]
+  t <- table_of(a, "groups")
+  expect_equal(t$mean, as.vector(tapply(d$revenue, factor(season, c("spring", "summer", "autumn", "winter")), mean)))
+  expect_match(paste(reading(a)$assumed, collapse = " "), "spring is March to May")
+  expect_retraces(a)
+})
+
+test_that("losses and changes are those between two columns, and told", {
+  d <- gym_data(); s <- open_study(d)
+  a <- ask(s, "average weight loss")
+  expect_equal(value_of(a, "estimate"), mean(d$weight_start_kg - d$weight_end_kg), tolerance = 1e-10)
+  expect_match(paste(reading(a)$assumed, collapse = " "), "weight_start_kg minus weight_end_kg")
+  expect_retraces(a)
+  p <- pressure_data(); b <- ask(open_study(p), "change in sbp from baseline to week 12 by arm")
+  expect_equal(table_of(b, "groups")$mean, as.vector(tapply(p$sbp_week12 - p$sbp_baseline, p$arm, mean)), tolerance = 1e-10)
+})
+
+test_that("numbers right after a word are times of one measure", {
+  d <- data.frame(arm = rep(c("drug", "placebo"), 10), Pain0 = rnorm(20, 6), Pain6 = rnorm(20, 5))
+  a <- ask(open_study(d), "did pain go down?")
+  expect_equal(method_of(a), "t_paired")
+  expect_equal(unlist(reading(a)$outcome), c("Pain0", "Pain6"))
+})
+
+test_that("points on a line correlate with one, exactly and in the script", {
+  a <- ask(open_study(data.frame(`if` = 1:3, mean = c(4, 5, 6), check.names = FALSE)), "correlation of if and mean")
+  expect_equal(value_of(a, "estimate"), 1)
+  expect_true(as.list(retrace(a))$ok)
+})

@@ -70,3 +70,42 @@ test_that("models are questioned further", {
   f <- talk(school(), "mean hours by method", "as a percentage of the total")
   expect_equal(method_of(f), "share_of_total")
 })
+
+test_that("sizes, ranks and reasons can be asked of the answer before", {
+  s <- open_study(call_data())
+  a <- ask(s, "resolution rate by agent")
+  b <- ask(a, "which is highest?")
+  expect_equal(method_of(b), "rank_table")
+  d <- call_data(); share <- tapply(d$resolved == "Y", d$agent, mean)
+  expect_match(as.list(b)$sentences$headline, names(which.max(share)))
+  c <- ask(ask(s, "compare Asha and Ben on csat"), "how big is that difference?")
+  expect_equal(reading(c)$task, "explain")
+  expect_match(as.list(c)$sentences$headline, "Difference in means")
+})
+
+test_that("what was computed last stays what is explained, through a failed step and an explanation", {
+  a <- ask(open_study(gym_data()), "does age differ by plan, adjusting for visits per month?")
+  b <- ask(ask(a, "use a rank test"), "what does the p value mean?")
+  expect_equal(status_of(ask(a, "use a rank test")), "cannot_answer")
+  c <- ask(b, "why this test?")
+  expect_equal(status_of(c), "answered")
+  expect_equal(as.list(c)$sentences$headline, a$why)
+})
+
+test_that("the same for another column stays the same kind of answer; the other level of a yes/no column is its denial", {
+  s <- open_study(pressure_data())
+  a <- ask(ask(s, "mean sbp at week 12 by arm"), "same for week 4")
+  expect_equal(c(reading(a)$task, unlist(reading(a)$outcome)), c("describe", "sbp_week4"))
+  k <- open_study(call_data())
+  b <- ask(ask(ask(k, "resolution rate by topic"), "for new customers only"), "what about existing customers?")
+  expect_equal(filters_of(b), "new_customer == 0")
+})
+
+test_that("a forecast goes on from an answer over time", {
+  d <- data.frame(day = as.Date("2022-01-01") + 0:899, sales = with_seed(91, 50 + 10 * sin((0:899) / 58) + rnorm(900)))
+  a <- ask(ask(open_study(d), "sales per month"), "forecast the next 3 months")
+  expect_equal(reading(a)$task, "forecast")
+  expect_equal(unlist(reading(a)$outcome), "sales")
+  short <- ask(ask(open_study(order_data()), "revenue per quarter"), "forecast the next 3 months")
+  expect_true(status_of(short) %in% c("answered", "cannot_answer"))
+})
