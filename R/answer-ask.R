@@ -147,7 +147,8 @@ settle_design <- function(study, reading) {
   reading <- settle_weights(study, reading)
   cluster <- study$design$cluster
   measured <- reading$task == "predict" && length(reading$outcome) == 1 && find_column(study, reading$outcome)$kind %in% c("number", "count")
-  if (!is.null(cluster) && measured && is.null(reading$extra$weight) && is.null(reading$extra$cluster) && is.null(reading$method_asked) && !cluster %in% columns_used(reading)) {
+  if (!is.null(cluster) && measured && is.null(reading$extra$weight) && is.null(reading$extra$cluster) && is.null(reading$method_asked) &&
+      !cluster %in% columns_used(reading)) {
     reading$extra$cluster <- cluster
     reading$assumed <- unique(c(reading$assumed, sprintf("Rows of the same %s belong together, as the design declares.", cluster)))
   }
@@ -178,7 +179,8 @@ say_weights <- function(reading, method, design) {
   if (reading$extra$weight_unused) return(reading)
   part <- unlist(reading$extra$sampling)
   reading$assumed <- unique(c(reading$assumed, if (identical(reading$extra$weight, design$weights)) sprintf("Weighted by %s, as the design declares.",
-    reading$extra$weight), if (length(part)) sprintf("%s: %s, as the design declares.", c(cluster = "Clusters", strata = "Strata")[names(part)], part)))
+    reading$extra$weight), if (length(part)) sprintf("%s: %s, as the design declares.", c(cluster = "Clusters", strata = "Strata")[names(part)],
+        part)))
   reading
 }
 

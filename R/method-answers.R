@@ -27,7 +27,8 @@ compute_answer_counts <- function(ctx) {
   if (length(by)) names(table)[1] <- by else table$group <- NULL
   result(list(new_number("n", "rows with an answer", nrow(held)), new_number("answers", "answers in all", sum(held)),
               new_number("per_row", "answers in a row, mean", mean(rowSums(held)))),
-         list(new_table("counts", sprintf("Rows that name each answer of %s (several allowed)", outcome_name(ctx)), table)), answers = answers, groups = levels(g))
+         list(new_table("counts", sprintf("Rows that name each answer of %s (several allowed)", outcome_name(ctx)), table)), answers = answers,
+             groups = levels(g))
 }
 
 #' The column whose groups the answers are counted in, if any
@@ -59,15 +60,18 @@ say_answer_counts <- function(ctx, res) {
     each <- lapply(split(t, factor(t[[1]], res$groups)), function(d) d[which.max(d$percent), ])
     text <- sprintf("%s, several answers allowed: the commonest are %s.", capital(what),
                     some_of(vapply(each, function(d) sprintf("%s in %s (%s)", d[[2]], d[[1]], say_percent(d$percent / 100)), ""), 6))
-  } else text <- sprintf("%s, several answers allowed: %s.", capital(what), some_of(sprintf("%s %s (%s)", t[[1]], say_number(t$n), say_percent(t$percent / 100)), 8))
+  } else text <- sprintf("%s, several answers allowed: %s.", capital(what), some_of(sprintf("%s %s (%s)", t[[1]], say_number(t$n),
+      say_percent(t$percent / 100)), 8))
   list(headline = text, details = c(sprintf("%s answers from %s rows, %s in a row on average; the percentages add up to more than 100.",
-    say_number(res$number$answers), say_number(res$number$n), say_number(res$number$per_row, 2)), say_rows(ctx)), write_up = paste0(text, write_rows(ctx)))
+    say_number(res$number$answers), say_number(res$number$n), say_number(res$number$per_row, 2)), say_rows(ctx)),
+        write_up = paste0(text, write_rows(ctx)))
 }
 
 figure_answer_counts <- function(ctx, res) {
   t <- res$tables[[1]]$data
   grouped <- length(answer_groups(ctx)) > 0
-  d <- data.frame(level = factor(t[[1 + grouped]], rev(res$answers)), group = factor(if (grouped) t[[1]] else "all", res$groups), share = t$percent / 100,
+  d <- data.frame(level = factor(t[[1 + grouped]], rev(res$answers)), group = factor(if (grouped) t[[1]] else "all", res$groups),
+      share = t$percent / 100,
                   low = t$ci_low / 100, high = t$ci_high / 100)
   title <- sprintf("%s, several answers allowed", capital(say_column(outcome_column(ctx))))
   new_figure("counts", title, "dot", subtitle = sprintf("Share of rows that name each answer, with %s Wilson intervals.", say_level(ctx$conf_level)),
@@ -83,7 +87,8 @@ figure_answer_counts <- function(ctx, res) {
         ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) + ggplot2::labs(x = "Share of rows", y = NULL)
     },
     script = c("plot_data <- cbind(expand.grid(answer = answers, group = levels(g)), tables$counts)",
-               sprintf("plot <- ggplot(plot_data, aes(percent, answer, colour = group)) + geom_point() + labs(title = %s) + theme_minimal()", as_r_string(title))))
+               sprintf("plot <- ggplot(plot_data, aes(percent, answer, colour = group)) + geom_point() + labs(title = %s) + theme_minimal()",
+                   as_r_string(title))))
 }
 
 script_answer_counts <- function(ctx, res) {
@@ -91,7 +96,9 @@ script_answer_counts <- function(ctx, res) {
             script_column(outcome_name(ctx)), as_r_string(trimws(outcome_column(ctx)$mark))),
     if (length(answer_groups(ctx))) sprintf("g <- %s", script_group(answer_groups(ctx))) else "g <- factor(rep(\"all\", length(x)))",
     sprintf("answers <- %s", as_r_strings(res$answers)),
-    "counts <- do.call(rbind, lapply(levels(g), function(l) do.call(rbind, lapply(answers, function(a) { k <- sum(vapply(x[g == l], function(v) a %in% v, NA)); n <- sum(g == l)",
+    paste0(paste0("counts <- do.call(rbind, lapply(levels(g), function(l) do.call(rbind, lapply(answers, function(a) { k <- sum(vapply(x[g ",
+        "== l], function(v) "),
+        "a %in% v, NA)); n <- sum(g == l)"),
     "  limits <- suppressWarnings(prop.test(k, n, conf.level = conf_level, correct = FALSE)$conf.int)",
     "  data.frame(n = k, percent = 100 * k / n, ci_low = 100 * limits[1], ci_high = 100 * limits[2]) }))))",
     "tables <- list(counts = counts); numbers <- list(n = length(x), answers = sum(lengths(x)), per_row = mean(lengths(x)))")

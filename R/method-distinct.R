@@ -5,13 +5,15 @@ method_distinct_values <- function() {
     fits = function(shape) if (isTRUE(shape$distinct) && shape$n_outcome == 1) new_fit(99, "The question asks how many different values there are."),
     compute = function(ctx) {
       x <- ctx$frame$data[[outcome_name(ctx)]]
-      numbers <- list(new_number("estimate", sprintf("different values of %s", outcome_name(ctx)), length(unique(x))), new_number("n", "rows used", length(x)))
+      numbers <- list(new_number("estimate", sprintf("different values of %s", outcome_name(ctx)), length(unique(x))),
+          new_number("n", "rows used", length(x)))
       if (!length(ctx$reading$by)) return(result(numbers))
       g <- group_of(ctx)
       each <- vapply(split(as.character(x), g), function(v) length(unique(v)), 1L)
       table <- data.frame(group = levels(g), n = tabulate(g, nlevels(g)), distinct = unname(each), stringsAsFactors = FALSE)
       names(table)[1] <- paste(ctx$reading$by, collapse = " & ")
-      result(numbers, list(new_table("groups", sprintf("Different values of %s by %s", outcome_name(ctx), paste(ctx$reading$by, collapse = " and ")), table)))
+      result(numbers, list(new_table("groups", sprintf("Different values of %s by %s", outcome_name(ctx),
+          paste(ctx$reading$by, collapse = " and ")), table)))
     },
     figure = function(ctx, res) if (length(res$tables)) {
       t <- res$tables[[1]]$data
@@ -27,7 +29,8 @@ method_distinct_values <- function() {
                         say_number(res$number$estimate))
       }
       values <- if (!length(res$tables)) sort_text(unique(as.character(ctx$frame$data[[outcome_name(ctx)]])))
-      list(headline = text, details = c(if (length(values)) sprintf("They are %s.", some_of(values, 12)), say_rows(ctx)), write_up = paste0(text, write_rows(ctx)))
+      list(headline = text, details = c(if (length(values)) sprintf("They are %s.", some_of(values, 12)), say_rows(ctx)),
+          write_up = paste0(text, write_rows(ctx)))
     },
     script = function(ctx, res) c(sprintf("x <- as.character(%s); tables <- list(); numbers <- list(estimate = length(unique(x)), n = length(x))",
                                           script_column(outcome_name(ctx))),
@@ -44,5 +47,6 @@ figure_distinct <- function(ctx, d) {
       ggplot2::geom_text(ggplot2::aes(label = .data$n), hjust = -0.3, size = 3.6, colour = quill_ink()) +
       ggplot2::scale_x_discrete(labels = function(x) wrap_level(x, 28)) + ggplot2::coord_flip() + ggplot2::labs(x = NULL, y = "Different values"),
     script = c("plot_data <- cbind(tables$groups, group = levels(g))",
-               sprintf("plot <- ggplot(plot_data, aes(group, distinct)) + geom_col() + coord_flip() + labs(title = %s) + theme_minimal()", as_r_string(title))))
+               sprintf("plot <- ggplot(plot_data, aes(group, distinct)) + geom_col() + coord_flip() + labs(title = %s) + theme_minimal()",
+                   as_r_string(title))))
 }

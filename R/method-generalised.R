@@ -99,7 +99,8 @@ compute_generalised <- function(ctx, family) {
   } else numbers <- c(numbers, list(new_number("dispersion", "Pearson chi-square over its degrees of freedom",
                                                out$pearson)))
   if (!is.null(risks) && nrow(risks$data) == 2) numbers <- c(numbers, list(
-    new_number("risk_difference", sprintf("standardised difference in the chance of %s, %s less %s", o$event, risks$data$level[2], risks$data$level[1]),
+    new_number("risk_difference", sprintf("standardised difference in the chance of %s, %s less %s", o$event, risks$data$level[2],
+        risks$data$level[1]),
                risks$data$difference[2]), new_number("risk_difference_low", "lower limit", risks$data$difference_low[2]),
     new_number("risk_difference_high", "upper limit", risks$data$difference_high[2])))
   result(compact(numbers), tables = compact(list(new_table("coefficients",
@@ -107,7 +108,8 @@ compute_generalised <- function(ctx, family) {
                                                            if (family == "binomial") sprintf("%s = %s",
                                                                outcome_name(ctx), o$event) else outcome_name(ctx)),
                                                                table), risks)),
-         risks = risks$data, profiled = !is.null(profiled), offset = offset, fit = out, x = m$x, term = m$term, focal = focal, family = family, event = o$event, y = o$y,
+         risks = risks$data, profiled = !is.null(profiled), offset = offset, fit = out, x = m$x, term = m$term, focal = focal, family = family,
+             event = o$event, y = o$y,
          predictors = unique(c(ctx$reading$predictors, ctx$reading$by)), columns = columns,
          factors = vapply(columns, is.factor, NA), pair = pair, aliased = m$term[out$aliased], ratio = ratio)
 }
@@ -223,7 +225,8 @@ say_profile <- function(ctx, res) {
   if (!res$profiled || length(res$focal) != 1) return(NULL)
   row <- res$tables[[1]]$data[res$focal, ]
   two <- function(v) say_number(v, 2)
-  sprintf("By the profile of the likelihood the interval of %s is %s.", row$term, say_interval(row$profile_low, row$profile_high, ctx$conf_level, two))
+  sprintf("By the profile of the likelihood the interval of %s is %s.", row$term, say_interval(row$profile_low, row$profile_high, ctx$conf_level,
+      two))
 }
 
 #' Script lines for profile limits and for standardised chances
@@ -234,17 +237,23 @@ script_generalised_extras <- function(ctx, res, m) {
       paste0("limit <- function(j, side) { above <- function(b) glm.fit(x[, -j, drop = FALSE], y, offset = off + x[, j] * b, family = family(fit), ",
              "control = list(epsilon = 1e-14, maxit = 60))$deviance - fit$deviance - qchisq(conf_level, 1)"),
       "  from <- start[j, 1]; step <- side * qnorm(1 - (1 - conf_level) / 2) * start[j, 2]",
-      "  for (r in 1:12) { if (above(from + step) >= 0) return(uniroot(above, sort(c(from, from + step)), tol = 1e-12, maxiter = 200)$root); step <- step * 1.6 }",
+      paste0("  for (r in 1:12) { if (above(from + step) >= 0) return(uniroot(above, sort(c(from, from + step)), tol = 1e-12, maxiter = 200)$root); ",
+          "step <- step * 1.6 }"),
       "  side * Inf }",
-      "tables$coefficients$profile_low <- exp(sapply(seq_len(ncol(x)), limit, -1)); tables$coefficients$profile_high <- exp(sapply(seq_len(ncol(x)), limit, 1))"),
+      paste0("tables$coefficients$profile_low <- exp(sapply(seq_len(ncol(x)), limit, -1)); tables$coefficients$profile_high <- ",
+          "exp(sapply(seq_len(ncol(x)), limit, 1))")),
     if (!is.null(res$risks)) c("# chances if every row stood at each level, errors by the delta method",
       sprintf("design_at <- function(l) { x1 <- factor(rep(l, length(y)), levels(x1)); model.matrix(~ %s, environment()) }", m$formula),
       "at <- lapply(levels(x1), design_at); mu <- lapply(at, function(d) plogis(drop(d %*% coef(fit)))); risk <- sapply(mu, mean)",
       "g <- Map(function(d, m) colMeans(d * (m * (1 - m))), at, mu); v <- vcov(fit); z <- qnorm(1 - (1 - conf_level) / 2)",
-      "se <- sapply(g, function(d) sqrt(drop(d %*% v %*% d))); dse <- sapply(g, function(d) sqrt(drop((d - g[[1]]) %*% v %*% (d - g[[1]])))); diff <- risk - risk[1]; diff[1] <- dse[1] <- NA",
-      paste0("tables$standardised <- data.frame(risk = risk, se = se, ci_low = pmax(0, risk - z * se), ci_high = pmin(1, risk + z * se), difference = diff, ",
+      paste0(paste0("se <- sapply(g, function(d) sqrt(drop(d %*% v %*% d))); dse <- sapply(g, function(d) sqrt(drop((d - g[[1]]) %*% v %*% ",
+          "(d - g[[1]])))); "),
+          "diff <- risk - risk[1]; diff[1] <- dse[1] <- NA"),
+      paste0(paste0("tables$standardised <- data.frame(risk = risk, se = se, ci_low = pmax(0, risk - z * se), ci_high = pmin(1, risk + z * se), ",
+          "difference = diff, "),
              "difference_low = diff - z * dse, difference_high = diff + z * dse)"),
-      if (nrow(res$risks) == 2) "numbers <- c(numbers, list(risk_difference = diff[2], risk_difference_low = diff[2] - z * dse[2], risk_difference_high = diff[2] + z * dse[2]))"))
+      if (nrow(res$risks) == 2) paste0("numbers <- c(numbers, list(risk_difference = diff[2], risk_difference_low = diff[2] - z * dse[2], ",
+          "risk_difference_high = diff[2] + z * dse[2]))")))
 }
 
 script_generalised <- function(ctx, res) {
@@ -253,12 +262,16 @@ script_generalised <- function(ctx, res) {
   y <- if (binomial) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)),
                              as_r_string(res$event)) else sprintf("y <- %s", script_value(outcome_name(ctx)))
   c(y, m$set, if (!is.null(ctx$reading$extra$offset)) sprintf("exposure <- log(%s)", script_value(ctx$reading$extra$offset)),
-    sprintf("x <- model.matrix(~ %s); q <- qr(x); keep <- sort(q$pivot[seq_len(q$rank)])  # a column that repeats others gets no coefficient", m$formula),
+    sprintf("x <- model.matrix(~ %s); q <- qr(x); keep <- sort(q$pivot[seq_len(q$rank)])  # a column that repeats others gets no coefficient",
+        m$formula),
     sprintf("X <- x[, keep, drop = FALSE]; fit <- glm(y ~ 0 + X%s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))",
             if (is.null(ctx$reading$extra$offset)) "" else " + offset(exposure)", res$family),
     "fit <- update(fit, start = coef(fit))  # errors at the final means, not one step before",
-    if (is.null(ctx$reading$extra$offset)) "null <- glm(y ~ 1, family = family(fit))" else "null <- glm(y ~ 1 + offset(exposure), family = family(fit))",
-    "est <- matrix(NA_real_, ncol(x), 4); est[keep, ] <- summary(fit)$coefficients; beta <- est[, 1]; half <- qnorm(1 - (1 - conf_level) / 2) * est[, 2]",
+    if (is.null(ctx$reading$extra$offset)) "null <- glm(y ~ 1, family = family(fit))" else paste0("null <- glm(y ~ 1 + offset(exposure), family = ",
+        "family(fit))"),
+    paste0(paste0("est <- matrix(NA_real_, ncol(x), 4); est[keep, ] <- summary(fit)$coefficients; beta <- est[, 1]; half <- qnorm(1 - (1 - ",
+        "conf_level) / 2) * "),
+        "est[, 2]"),
     paste0("tables <- list(coefficients = data.frame(estimate = beta, se = est[, 2], statistic = est[, 3], p_value = ",
            "est[, 4], ci_low = beta - half, ci_high = beta + half))"),
     sprintf(paste0("tables$coefficients[c(\"%s\", \"%s_low\", \"%s_high\")] <- ",

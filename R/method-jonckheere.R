@@ -22,12 +22,14 @@ method_jonckheere <- function() {
       way <- if (!isTRUE(n$p_value < 1 - ctx$conf_level)) "shows no clear trend" else if (n$z > 0) "rises" else "falls"
       test <- sprintf("J = %s, z = %s, %s", say_number(n$statistic), say_number(n$z, 2), say_p(n$p_value))
       list(headline = sprintf("%s %s over the ordered groups of %s (%s): %s.", capital(y), way, by, paste(res$levels, collapse = ", "), test),
-           details = c(say_group_order(ctx, res), sprintf("Medians: %s.", paste(sprintf("%s %s", res$levels, say_number(res$medians)), collapse = ", ")), say_rows(ctx)),
+           details = c(say_group_order(ctx, res), sprintf("Medians: %s.", paste(sprintf("%s %s", res$levels, say_number(res$medians)),
+               collapse = ", ")), say_rows(ctx)),
            write_up = sprintf("A trend of %s over %s was tested with the Jonckheere-Terpstra test: %s (n = %s).%s", y,
                by, test, say_number(n$n), write_rows(ctx)))
     },
     script = function(ctx, res) c(script_several_groups(ctx),
-      if (res$reordered) sprintf("g <- factor(as.character(g), %s); size <- as.vector(table(g))", as_r_strings(res$levels)), "n <- length(y); j <- 0; values <- split(y, g)",
+      if (res$reordered) sprintf("g <- factor(as.character(g), %s); size <- as.vector(table(g))", as_r_strings(res$levels)),
+          "n <- length(y); j <- 0; values <- split(y, g)",
       paste0("for (a in seq_len(k)[-1]) for (b in seq_len(a - 1)) j <- j +",
           " suppressWarnings(wilcox.test(values[[a]], values[[b]], exact = FALSE)$statistic[[1]])"),
       paste0("ties <- as.vector(table(y)); s2 <- function(v) sum(v * (v - 1)); s3 <- function(v) sum(v * (v",
@@ -57,9 +59,11 @@ groups_in_order <- function(s, ctx) {
 #' @section Shape: numbers that put the levels in order, or NULL where their names do not say it.
 #' @noRd
 level_places <- function(levels) {
-  words <- list("none|placebo|control|no|zero|sham|untreated", "very low|lowest", "low|mild|small|minor|light|short|young", "medium|moderate|mid|middle|average",
+  words <- list("none|placebo|control|no|zero|sham|untreated", "very low|lowest", "low|mild|small|minor|light|short|young",
+      "medium|moderate|mid|middle|average",
                 "high|large|severe|major|heavy|strong|long|old", "very high|highest|extreme")
-  place <- vapply(tolower(levels), function(l) { hit <- which(vapply(words, function(w) grepl(paste0("\\b(", w, ")\\b"), l), NA)); if (length(hit)) last_of(hit) else NA_integer_ }, 1L)
+  place <- vapply(tolower(levels), function(l) { hit <- which(vapply(words, function(w) grepl(paste0("\\b(", w, ")\\b"), l),
+      NA)); if (length(hit)) last_of(hit) else NA_integer_ }, 1L)
   if (anyNA(place)) {
     number <- suppressWarnings(as.numeric(sub("^[^0-9]*([0-9.]+).*$", "\\1", levels)))
     place <- ifelse(is.na(number) & place %in% 1L, 0, number)
@@ -70,5 +74,6 @@ level_places <- function(levels) {
 say_group_order <- function(ctx, res) {
   if (ctx$columns[[ctx$reading$by[1]]]$kind != "category") return(NULL)
   if (res$reordered) return("The groups stand in the order that their names speak of.")
-  if (is.null(level_places(res$levels))) sprintf("Nothing says that the groups of %s are ordered: they stand as in the data, and the trend means that order.", ctx$reading$by[1])
+  if (is.null(level_places(res$levels))) sprintf(paste0("Nothing says that the groups of %s are ordered: they stand as in the data, and the trend ",
+      "means that order."), ctx$reading$by[1])
 }

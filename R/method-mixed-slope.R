@@ -3,7 +3,8 @@ method_mixed_linear_slope <- function() {
   new_method(
     id = "mixed_linear_slope", name = "Linear mixed model (random intercept and slope)", tasks = c("predict", "relate", "compare"),
     fits = function(shape) {
-      ok <- isTRUE(shape$random_slope) && shape$task == "predict" && shape$n_outcome == 1 && shape$predictors + shape$n_by >= 1 && isTRUE(shape$clustered) &&
+      ok <- isTRUE(shape$random_slope) && shape$task == "predict" && shape$n_outcome == 1 && shape$predictors + shape$n_by >= 1 &&
+          isTRUE(shape$clustered) &&
         shape$outcome_kind %in% c("number", "count", "ordered")
       if (ok) new_fit(97, "The question lets the slope differ from group to group.")
     },
@@ -14,7 +15,9 @@ method_mixed_linear_slope <- function() {
       capital(say_column(outcome_column(ctx))))),
     sentences = say_mixed_slope, script = script_mixed_slope,
     references = c("Laird, N. M., & Ware, J. H. (1982). Random-effects models for longitudinal data. Biometrics, 38, 963-974.",
-                   paste0("Bates, D., Machler, M., Bolker, B., & Walker, S. (2015). Fitting linear mixed-effects models using lme4. Journal of Statistical ",
+                   paste0(paste0(paste0("Bates, D., Machler, M., Bolker, B., & Walker, S. (2015). Fitting linear mixed-effects models using ",
+                       "lme4. Journal of "),
+                       "Statistical "),
                           "Software, 67(1).")),
     next_steps = function(ctx, res) sprintf("Describe %s", outcome_name(ctx)))
 }
@@ -55,11 +58,14 @@ check_singular <- function(fit) {
 
 say_mixed_slope <- function(ctx, res) {
   n <- res$number
-  base <- say_named_model(ctx, res, sprintf("A linear mixed model (REML, Satterthwaite degrees of freedom) with an intercept and a slope of %s for each %s",
+  base <- say_named_model(ctx, res,
+      sprintf("A linear mixed model (REML, Satterthwaite degrees of freedom) with an intercept and a slope of %s for each %s",
                                             res$slope, ctx$reading$extra$cluster),
     sprintf("The slopes of %s differ between the %s groups of %s with a standard deviation of %s; intercepts, at its mean, with %s.", res$slope,
-            say_number(n$groups), say_column(ctx$columns[[ctx$reading$extra$cluster]]), say_number(sqrt(n$variance_slope)), say_number(sqrt(n$variance_intercept))))
-  base$headline <- sub("^", sprintf("With an intercept and a slope for each %s: ", say_column(ctx$columns[[ctx$reading$extra$cluster]])), base$headline)
+            say_number(n$groups), say_column(ctx$columns[[ctx$reading$extra$cluster]]), say_number(sqrt(n$variance_slope)),
+                say_number(sqrt(n$variance_intercept))))
+  base$headline <- sub("^", sprintf("With an intercept and a slope for each %s: ", say_column(ctx$columns[[ctx$reading$extra$cluster]])),
+      base$headline)
   base
 }
 
@@ -67,7 +73,8 @@ script_mixed_slope <- function(ctx, res) {
   m <- script_model_columns(ctx, res)
   at <- match(res$slope, names(res$columns))
   c(sprintf("y <- %s", script_value(outcome_name(ctx))), m$set,
-    sprintf("g <- droplevels(factor(%s)); x <- model.matrix(~ %s); n <- length(y); p <- ncol(x); s <- as.numeric(x%d)", script_column(ctx$reading$extra$cluster),
+    sprintf("g <- droplevels(factor(%s)); x <- model.matrix(~ %s); n <- length(y); p <- ncol(x); s <- as.numeric(x%d)",
+        script_column(ctx$reading$extra$cluster),
             m$formula, at),
     "z <- cbind(1, (s - mean(s)) / sd(s)); rows <- unname(split(seq_len(n), g)); add <- function(f, ...) Reduce(`+`, Map(f, rows, ...))",
     "# restricted likelihood and its score, by the inverse of each group's own covariance matrix",
@@ -81,23 +88,33 @@ script_mixed_slope <- function(ctx, res) {
     "      -0.5 * sum(v * V) + 0.5 * sum(diag(C %*% t(h) %*% V %*% h)) + 0.5 * drop(t(r) %*% V %*% r) / s2 }, inv) })",
     "  ll <- -0.5 * ((n - p) * (log(2 * pi * s2) + 1) - add(function(i, v) determinant(v)$modulus[[1]], inv) + determinant(A)$modulus[[1]])",
     "  list(b = b, C = C, s2 = s2, ll = ll, score = score, L = L) }",
-    "starts <- list(c(1, 0, 0.5), c(0.3, 0, 0.1)); tries <- lapply(starts, optim, fn = function(t) -fit_at(t)$ll, gr = function(t) -fit_at(t)$score, method = \"BFGS\",",
+    paste0("starts <- list(c(1, 0, 0.5), c(0.3, 0, 0.1)); tries <- lapply(starts, optim, fn = function(t) -fit_at(t)$ll, gr = function(t) ",
+        "-fit_at(t)$score, method = \"BFGS\","),
     "  control = list(reltol = 1e-13, maxit = 500)); th <- tries[[which.min(sapply(tries, `[[`, \"value\"))]]$par",
-    "for (round in 1:30) { h <- sapply(1:3, function(k) { e <- replace(numeric(3), k, 1e-5 * max(1, abs(th[k]))); (fit_at(th + e)$score - fit_at(th - e)$score) / (2 * e[k]) })",
-    "  step <- tryCatch(solve(h, fit_at(th)$score), error = function(e) NULL); if (is.null(step) || any(!is.finite(step)) || max(abs(step)) > 0.5) break",
+    paste0("for (round in 1:30) { h <- sapply(1:3, function(k) { e <- replace(numeric(3), k, 1e-5 * max(1, abs(th[k]))); (fit_at(th + e)$score - ",
+        "fit_at(th - e)$score) / (2 * e[k]) })"),
+    paste0(paste0("  step <- tryCatch(solve(h, fit_at(th)$score), error = function(e) NULL); if (is.null(step) || any(!is.finite(step)) || ",
+        "max(abs(step)) > "),
+        "0.5) break"),
     "  th <- th - step; if (max(abs(step)) < 1e-12) break }",
     "f <- fit_at(th); se <- sqrt(f$s2 * diag(f$C)); b <- unname(f$b); psi <- f$s2 * tcrossprod(f$L)",
     "lme <- tryCatch(nlme::lme(y ~ x1, random = ~ s | g, data = list(y = y, x1 = x[, -1, drop = FALSE], s = s, g = g)), error = function(e) NULL)",
     "stopifnot(is.null(lme) || isTRUE(all.equal(unname(nlme::fixef(lme)), b, tolerance = 1e-2)))",
     "# Satterthwaite degrees of freedom from the expected information of the variances",
     "inv <- lapply(rows, function(i) solve(f$s2 * diag(length(i)) + z[i, , drop = FALSE] %*% psi %*% t(z[i, , drop = FALSE])))",
-    "E <- list(matrix(c(1, 0, 0, 0), 2), matrix(c(0, 1, 1, 0), 2), matrix(c(0, 0, 0, 1), 2)); dV <- function(i, k) if (k == 4) diag(length(i)) else z[i, , drop = FALSE] %*% E[[k]] %*% t(z[i, , drop = FALSE])",
+    paste0(paste0("E <- list(matrix(c(1, 0, 0, 0), 2), matrix(c(0, 1, 1, 0), 2), matrix(c(0, 0, 0, 1), 2)); dV <- function(i, k) if (k == 4) ",
+        "diag(length(i)) "),
+        "else z[i, , drop = FALSE] %*% E[[k]] %*% t(z[i, , drop = FALSE])"),
     "C <- solve(add(function(i, v) t(x[i, , drop = FALSE]) %*% v %*% x[i, , drop = FALSE], inv))",
     "A <- lapply(1:4, function(k) add(function(i, v) t(x[i, , drop = FALSE]) %*% v %*% dV(i, k) %*% v %*% x[i, , drop = FALSE], inv))",
-    "info <- outer(1:4, 1:4, Vectorize(function(k, l) 0.5 * (add(function(i, v) sum(diag(v %*% dV(i, k) %*% v %*% dV(i, l))), inv) + sum(diag(C %*% A[[k]] %*% C %*% A[[l]]))",
-    "  - 2 * sum(diag(C %*% add(function(i, v) t(x[i, , drop = FALSE]) %*% v %*% dV(i, k) %*% v %*% dV(i, l) %*% v %*% x[i, , drop = FALSE], inv))))))",
+    paste0(paste0("info <- outer(1:4, 1:4, Vectorize(function(k, l) 0.5 * (add(function(i, v) sum(diag(v %*% dV(i, k) %*% v %*% dV(i, l))), ",
+        "inv) + sum(diag(C "),
+        "%*% A[[k]] %*% C %*% A[[l]]))"),
+    paste0("  - 2 * sum(diag(C %*% add(function(i, v) t(x[i, , drop = FALSE]) %*% v %*% dV(i, k) %*% v %*% dV(i, l) %*% v %*% x[i, , drop = FALSE], ",
+        "inv))))))"),
     "grad <- matrix(sapply(A, function(a) diag(C %*% a %*% C)), p); df <- 2 * diag(C)^2 / rowSums((grad %*% solve(info)) * grad)",
     script_coefficients(res, TRUE), "tables$coefficients$df <- df",
-    paste0("numbers <- c(numbers, list(variance_intercept = psi[1, 1], variance_slope = psi[2, 2] / var(s), correlation = psi[1, 2] / sqrt(psi[1, 1] * psi[2, 2]), ",
+    paste0(paste0("numbers <- c(numbers, list(variance_intercept = psi[1, 1], variance_slope = psi[2, 2] / var(s), correlation = psi[1, 2] / ",
+        "sqrt(psi[1, 1] * psi[2, 2]), "),
            "variance_within = f$s2, log_likelihood = f$ll, groups = length(rows), n = n))"))
 }

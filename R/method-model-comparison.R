@@ -10,15 +10,18 @@ method_model_comparison <- function() {
     compute = compute_model_comparison,
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_any_gain(res)),
     figure = figure_model_comparison, sentences = say_model_comparison, script = script_model_comparison,
-    references = c("Stone, M. (1974). Cross-validatory choice and assessment of statistical predictions. Journal of the Royal Statistical Society B, 36, 111-147.",
+    references = c(paste0("Stone, M. (1974). Cross-validatory choice and assessment of statistical predictions. Journal of the Royal Statistical ",
+        "Society B, 36, 111-147."),
                    "Breiman, L., Friedman, J. H., Olshen, R. A., & Stone, C. J. (1984). Classification and Regression Trees. Wadsworth."),
     next_steps = function(ctx, res) c(sprintf("How does %s depend on %s?", outcome_name(ctx), some_of(names(res$columns), 3)),
                                       sprintf("Which columns are related to %s?", outcome_name(ctx))))
 }
 
 model_titles <- function(binary) {
-  c(mean = if (binary) "one share for all rows" else "one mean for all rows", linear = if (binary) "logistic regression" else "least squares, straight lines",
-    ridge = "least squares, shrunk (ridge)", curves = if (binary) "logistic regression with curves" else "least squares with curves", tree = "tree of plain rules")
+  c(mean = if (binary) "one share for all rows" else "one mean for all rows",
+      linear = if (binary) "logistic regression" else "least squares, straight lines",
+    ridge = "least squares, shrunk (ridge)", curves = if (binary) "logistic regression with curves" else "least squares with curves",
+        tree = "tree of plain rules")
 }
 
 compute_model_comparison <- function(ctx) {
@@ -28,15 +31,19 @@ compute_model_comparison <- function(ctx) {
   need_spread(stat_group_moments(o$y)[, "m2"])
   out <- stat_model_comparison(columns, o$y, binary, ctx$seed)
   title <- model_titles(binary)[names(out$error)]
-  table <- data.frame(model = unname(title), error = unname(out$error), error_se = unname(out$error_se), relative_error = unname(out$error / out$error[["mean"]]),
+  table <- data.frame(model = unname(title), error = unname(out$error), error_se = unname(out$error_se),
+      relative_error = unname(out$error / out$error[["mean"]]),
                       stringsAsFactors = FALSE)
   explained <- 1 - table$relative_error
   result(compact(list(new_number("n", "rows used", out$n), new_number("folds", "folds", out$folds),
                       new_number("estimate", sprintf("R squared on rows held back, %s", title[out$chosen]), explained[out$chosen]),
                       new_number("rmse", sprintf("root mean squared error on rows held back, %s", title[out$chosen]), sqrt(out$error[out$chosen])),
-                      new_number("best_relative_error", sprintf("error of the best relative to no model, %s", title[out$best]), table$relative_error[out$best]))),
-         list(new_table("models", sprintf("Mean squared error on rows held back%s, the simplest model first", if (binary) " (Brier)" else ""), table)),
-         out = out, columns = columns, factors = vapply(columns, is.factor, NA), pair = list(), binary = binary, event = o$event, direction = NA_real_)
+                      new_number("best_relative_error", sprintf("error of the best relative to no model, %s", title[out$best]),
+                          table$relative_error[out$best]))),
+         list(new_table("models", sprintf("Mean squared error on rows held back%s, the simplest model first", if (binary) " (Brier)" else ""),
+             table)),
+         out = out, columns = columns, factors = vapply(columns, is.factor, NA), pair = list(), binary = binary, event = o$event,
+             direction = NA_real_)
 }
 
 #' Does any model predict better than the mean by more than its error?
@@ -60,13 +67,17 @@ say_model_comparison <- function(ctx, res) {
       if (res$binary) "overall share" else "mean", best, say_percent(max(0, t$r_squared[out$best]), 0))
     else if (out$chosen == out$best) sprintf("%s predicts %s best on rows held back: it accounts for %s of the spread there.", capital(chosen), y,
       say_percent(t$r_squared[out$chosen], 0))
-    else sprintf("%s is good enough for %s: on rows held back it accounts for %s of the spread, and %s, with %s, is not better by more than one standard error.",
+    else sprintf(paste0(paste0("%s is good enough for %s: on rows held back it accounts for %s of the spread, and %s, with %s, is not better ",
+        "by more than one "),
+        "standard error."),
                  capital(chosen), y, say_percent(t$r_squared[out$chosen], 0), best, say_percent(t$r_squared[out$best], 0))
   list(headline = text,
        details = c(sprintf("On rows held back (10 folds): %s.", paste(item, collapse = "; ")),
-                   "The simplest model whose error is within one standard error of the best is preferred; R2 below zero means worse than no model.", say_rows(ctx)),
+                   "The simplest model whose error is within one standard error of the best is preferred; R2 below zero means worse than no model.",
+                       say_rows(ctx)),
        write_up = sprintf("Models of %s on %s were compared by 10-fold cross-validation (n = %s): %s.%s", y,
-                          some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 8), say_number(out$n), paste(item, collapse = "; "), write_rows(ctx)))
+                          some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 8), say_number(out$n), paste(item, collapse = "; "),
+                              write_rows(ctx)))
 }
 
 figure_model_comparison <- function(ctx, res) {
@@ -82,7 +93,8 @@ figure_model_comparison <- function(ctx, res) {
       ggplot2::scale_shape_manual(values = c(`TRUE` = 16, `FALSE` = 21), guide = "none") +
       ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) + ggplot2::labs(x = "Mean squared error on rows held back", y = NULL),
     script = c(sprintf("plot_data <- cbind(tables$models, model = %s)", as_r_strings(t$model)),
-               sprintf(paste0("plot <- ggplot(plot_data, aes(error, model)) + geom_pointrange(aes(xmin = error - error_se, xmax = error + error_se)) + ",
+               sprintf(paste0(paste0("plot <- ggplot(plot_data, aes(error, model)) + geom_pointrange(aes(xmin = error - error_se, xmax = error + ",
+                   "error_se)) + "),
                               "labs(title = %s) + theme_minimal()"), as_r_string(title))))
 }
 
@@ -92,8 +104,12 @@ script_model_comparison <- function(ctx, res) {
   y <- if (res$binary) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)), as_r_string(res$event))
     else sprintf("y <- %s", script_value(outcome_name(ctx)))
   limits <- tree_limits(sum(res$out$fold != 1))
-  fit <- if (res$binary) c("fit_on <- function(x, i) { q <- qr(x[i, ]); keep <- q$pivot[seq_len(q$rank)]; b <- numeric(ncol(x))  # columns that repeat others are left out",
-                           "  b[keep] <- coef(suppressWarnings(glm.fit(x[i, keep], y[i], family = binomial(), control = list(epsilon = 1e-12, maxit = 9))))",
+  fit <- if (res$binary) c(paste0(paste0("fit_on <- function(x, i) { q <- qr(x[i, ]); keep <- q$pivot[seq_len(q$rank)]; b <- ",
+      "numeric(ncol(x))  # columns that "),
+      "repeat others are left out"),
+                           paste0(paste0("  b[keep] <- coef(suppressWarnings(glm.fit(x[i, keep], y[i], family = binomial(), control = ",
+                               "list(epsilon = 1e-12, "),
+                               "maxit = 9))))"),
                            "  plogis(pmax(pmin(drop(x[-i, , drop = FALSE] %*% b), 30), -30)) }")
     else c("fit_on <- function(x, i) { b <- lm.fit(x[i, ], y[i])$coefficients; b[is.na(b)] <- 0; drop(x[-i, , drop = FALSE] %*% b) }")
   c(y, m$set, sprintf("X <- list(%s); n <- length(y)", paste(sprintf("x%d", seq_along(res$columns)), collapse = ", ")),
@@ -103,13 +119,19 @@ script_model_comparison <- function(ctx, res) {
     "held <- list(); each <- function(f) { out <- numeric(n); for (k in 1:max(fold)) out[fold == k] <- f(which(fold != k)); out }",
     "held$mean <- each(function(i) rep(mean(y[i]), n - length(i))); held$linear <- each(function(i) fit_on(straight, i))",
     if ("ridge" %in% models) c("held$ridge <- each(function(i) {",
-      "  x <- straight[, -1, drop = FALSE]; mid <- colMeans(x[i, , drop = FALSE]); size <- sqrt(colMeans(sweep(x[i, , drop = FALSE], 2, mid)^2)); ok <- size > 0",
-      "  z <- sweep(sweep(x[, ok, drop = FALSE], 2, mid[ok]), 2, size[ok], \"/\"); k <- length(i); e <- eigen(crossprod(z[i, , drop = FALSE]), symmetric = TRUE)",
+      paste0("  x <- straight[, -1, drop = FALSE]; mid <- colMeans(x[i, , drop = FALSE]); size <- sqrt(colMeans(sweep(x[i, , drop = FALSE], 2, ",
+          "mid)^2)); ok <- size > 0"),
+      paste0(paste0("  z <- sweep(sweep(x[, ok, drop = FALSE], 2, mid[ok]), 2, size[ok], \"/\"); k <- length(i); e <- eigen(crossprod(z[i, , ",
+          "drop = FALSE]), "),
+          "symmetric = TRUE)"),
       "  solve_at <- function(l) e$vectors %*% (crossprod(e$vectors, crossprod(z[i, , drop = FALSE], y[i] - mean(y[i]))) / (e$values + l))",
       "  penalty <- k * 10^seq(-4, 2, length.out = 25)",
-      "  gcv <- vapply(penalty, function(l) k * sum((y[i] - mean(y[i]) - z[i, , drop = FALSE] %*% solve_at(l))^2) / (k - 1 - sum(pmax(e$values, 0) / (pmax(e$values, 0) + l)))^2, 1)",
+      paste0(paste0("  gcv <- vapply(penalty, function(l) k * sum((y[i] - mean(y[i]) - z[i, , drop = FALSE] %*% solve_at(l))^2) / (k - 1 - ",
+          "sum(pmax(e$values, "),
+          "0) / (pmax(e$values, 0) + l)))^2, 1)"),
       "  drop(mean(y[i]) + z[-i, , drop = FALSE] %*% solve_at(penalty[which.min(gcv)])) })"),
-    if ("curves" %in% models) c("curve_of <- function(v, i) { if (is.factor(v)) return(model.matrix(~ v)[, -1, drop = FALSE]); if (length(unique(v[i])) < 8) return(cbind(v))",
+    if ("curves" %in% models) c(paste0("curve_of <- function(v, i) { if (is.factor(v)) return(model.matrix(~ v)[, -1, drop = FALSE]); if ",
+        "(length(unique(v[i])) < 8) return(cbind(v))"),
       "  knots <- unique(quantile(v[i], 1:3 / 4)); ends <- range(v[i]); knots <- knots[knots > ends[1] & knots < ends[2]]",
       "  if (!length(knots)) return(cbind(v)); splines::ns(v, knots = knots, Boundary.knots = ends) }",
       "held$curves <- each(function(i) fit_on(cbind(1, do.call(cbind, lapply(X, curve_of, i))), i))"),
@@ -117,7 +139,9 @@ script_model_comparison <- function(ctx, res) {
       "held$tree <- each(function(i) { least <<- max(5, ceiling(length(i) / 100)); Y <<- cbind(y - mean(y[i])); p <- pruning(grow(i))",
       "  mean(y[i]) + predict_rows(p$trees[[max(which(p$penalty <= 0.01 * p$trees[[1]]$cost))]], setdiff(seq_len(n), i))[, 1] })"),
     "loss <- sapply(held, function(h) (y - h)^2); error <- colMeans(loss); by_fold <- apply(loss, 2, tapply, fold, mean)",
-    "error_se <- apply(by_fold, 2, sd) / sqrt(max(fold)); relative <- error / error[[\"mean\"]]; best <- which.min(error); chosen <- which(error <= error[best] + error_se[best])[1]",
+    paste0("error_se <- apply(by_fold, 2, sd) / sqrt(max(fold)); relative <- error / error[[\"mean\"]]; best <- which.min(error); chosen <- ",
+        "which(error <= error[best] + error_se[best])[1]"),
     "tables <- list(models = data.frame(error = error, error_se = error_se, relative_error = relative))",
-    "numbers <- list(n = n, folds = max(fold), estimate = 1 - relative[[chosen]], rmse = sqrt(error[[chosen]]), best_relative_error = relative[[best]])")
+    paste0("numbers <- list(n = n, folds = max(fold), estimate = 1 - relative[[chosen]], rmse = sqrt(error[[chosen]]), best_relative_error = ",
+        "relative[[best]])"))
 }

@@ -6,9 +6,11 @@ method_rank_table <- function() {
     id = "rank_table", name = "Ranking", tasks = "rank",
     fits = function(shape) if (shape$task == "rank" && shape$n_outcome == 1) new_fit(90,
         "The question asks which come first or last."),
-    compute = function(ctx) if (length(ctx$reading$extra$event)) rank_shares(ctx) else if (length(ctx$reading$by)) rank_groups(ctx) else rank_rows(ctx),
-    figure = function(ctx, res) if (length(ctx$reading$extra$event)) figure_ranked_shares(ctx, res) else figure_ranks(ctx, res), sentences = say_ranking,
-    script = function(ctx, res) if (length(ctx$reading$extra$event)) script_rank_shares(ctx, res) else if (length(ctx$reading$by)) script_rank_groups(ctx, res) else script_rank_rows(ctx,
+    compute = function(ctx) if (length(ctx$reading$extra$event)) rank_shares(ctx) else if (length(ctx$reading$by)) rank_groups(ctx) else rank_rows(ctx),  # nolint: line_length_linter.
+    figure = function(ctx, res) if (length(ctx$reading$extra$event)) figure_ranked_shares(ctx, res) else figure_ranks(ctx, res),
+        sentences = say_ranking,
+    script = function(ctx, res) if (length(ctx$reading$extra$event)) script_rank_shares(ctx,
+        res) else if (length(ctx$reading$by)) script_rank_groups(ctx, res) else script_rank_rows(ctx,
         res),
     next_steps = function(ctx, res) if (length(ctx$reading$by)) sprintf("Does %s differ by %s?", outcome_name(ctx),
         ctx$reading$by[1]) else sprintf("Show the distribution of %s", outcome_name(ctx)))
@@ -80,7 +82,8 @@ rank_shares <- function(ctx) {
 say_ranked_shares <- function(ctx, res) {
   t <- res$shares
   item <- sprintf("%s %s (%s of %s)", t[[1]], say_percent(t$share), say_number(t$count), say_number(t$n))
-  text <- sprintf("The %s share of rows in which %s: %s.", if (ranks_lowest_first(ctx)) "lowest" else "highest", plain_filter(ctx$reading$extra$event),
+  text <- sprintf("The %s share of rows in which %s: %s.", if (ranks_lowest_first(ctx)) "lowest" else "highest",
+      plain_filter(ctx$reading$extra$event),
                   some_of(item, 8))
   few <- any(t$n < 10)
   list(headline = text, details = c(if (nrow(t) > res$asked) "Groups that tie with the last one asked for are listed too.",
@@ -94,13 +97,15 @@ figure_ranked_shares <- function(ctx, res) {
   new_figure("shares", title, "dot", subtitle = sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)),
     alt = sprintf("%s: a dot with its interval for each group.", title), draw = function() draw_share_dots(d),
     script = c("plot_data <- cbind(group = levels(g), tables$shares)",
-               sprintf("plot <- ggplot(plot_data, aes(share, reorder(group, share))) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + labs(title = %s) + theme_minimal()",
+               sprintf(paste0("plot <- ggplot(plot_data, aes(share, reorder(group, share))) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
+                   "labs(title = %s) + theme_minimal()"),
                        as_r_string(title))))
 }
 
 script_rank_shares <- function(ctx, res) {
   event <- ctx$reading$extra$event
-  c(script_event_shares(ctx, event), sprintf("place <- order(%sshares$share, levels(g), method = \"radix\"); last <- shares$share[place[min(%d, nrow(shares))]]",
+  c(script_event_shares(ctx, event),
+      sprintf("place <- order(%sshares$share, levels(g), method = \"radix\"); last <- shares$share[place[min(%d, nrow(shares))]]",
       if (ranks_lowest_first(ctx)) "" else "-", as.integer(res$asked)),
     sprintf("tables <- list(ranking = shares[place[shares$share[place] %s last], ], shares = shares)", if (ranks_lowest_first(ctx)) "<=" else ">="),
     "numbers <- list(n = length(keep), groups = nlevels(g), estimate = tables$ranking$share[1])")

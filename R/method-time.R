@@ -40,7 +40,8 @@ period_of <- function(ctx) {
 compute_time_table <- function(ctx) {
   every <- period_of(ctx)
   t <- time_values(ctx)
-  p <- if (every == "hour") stat_hours(ctx$frame$data[[ctx$reading$time$column]]) else if (every == "value") list(key = format_plain(t), label = format_plain(t)) else stat_periods(t, every)
+  p <- if (every == "hour") stat_hours(ctx$frame$data[[ctx$reading$time$column]]) else if (every == "value") list(key = format_plain(t),
+      label = format_plain(t)) else stat_periods(t, every)
   keys <- if (every == "value") format_plain(sort(unique(t))) else sort_text(unique(p$key))
   code <- match(p$key, keys)
   label <- p$label[match(keys, p$key)]

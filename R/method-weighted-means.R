@@ -28,7 +28,8 @@ compute_weighted_means <- function(ctx) {
   result(c(numbers, sampling_numbers(s, out)),
          list(new_table("groups", sprintf("%s by %s, weighted by %s", outcome_name(ctx), paste(ctx$reading$by, collapse = " and "), ctx$weight_name),
                         table)),
-         levels = levels(g), means = out$mean, tested = tested, sampled = out, direction = if (tested && k == 2) sign(diff(rev(out$mean))) else NA_real_)
+         levels = levels(g), means = out$mean, tested = tested, sampled = out, direction = if (tested &&
+             k == 2) sign(diff(rev(out$mean))) else NA_real_)
 }
 
 #' Two groups: the difference; more: the Wald test that all are equal
@@ -47,11 +48,14 @@ say_weighted_means <- function(ctx, res) {
   y <- say_column(outcome_column(ctx)); unit <- outcome_column(ctx)$unit
   t <- res$tables[[1]]$data
   how <- list(measure = "weighted mean", values = res$means)
-  each <- sprintf("%s: weighted M = %s, %s, n = %s", res$levels, say_alike(t$mean), mapply(function(l, h) say_interval(l, h, ctx$conf_level), t$ci_low,
+  each <- sprintf("%s: weighted M = %s, %s, n = %s", res$levels, say_alike(t$mean), mapply(function(l, h) say_interval(l, h, ctx$conf_level),
+      t$ci_low,
                                                                                    t$ci_high), say_number(t$n))
-  test <- if (!res$tested) "" else if (length(res$levels) == 2) sprintf("; t(%s) = %s, %s", say_df(res$number$df), say_number(res$number$statistic, 2),
+  test <- if (!res$tested) "" else if (length(res$levels) == 2) sprintf("; t(%s) = %s, %s", say_df(res$number$df),
+      say_number(res$number$statistic, 2),
                                                                         say_p(res$number$p_value))
-    else sprintf("; F(%s, %s) = %s, %s", say_df(res$number$df1), say_df(res$number$df2), say_number(res$number$statistic, 2), say_p(res$number$p_value))
+    else sprintf("; F(%s, %s) = %s, %s", say_df(res$number$df1), say_df(res$number$df2), say_number(res$number$statistic, 2),
+        say_p(res$number$p_value))
   how$write_up <- sprintf("%s by %s, weighted (%s): %s%s.%s", capital(y), say_column(ctx$columns[[ctx$reading$by[1]]]), ctx$weight_name,
                           some_of(each, 8), test, write_rows(ctx))
   how$details <- say_sampling(ctx, res)
@@ -74,7 +78,9 @@ figure_weighted_means <- function(ctx, res) {
       ggplot2::geom_point(colour = quill_colours(1), size = 3) + ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) +
       ggplot2::labs(x = axis_label(outcome_column(ctx)), y = NULL),
     script = c("plot_data <- cbind(tables$groups, group = levels(g))",
-               sprintf("plot <- ggplot(plot_data, aes(mean, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + labs(title = %s) + theme_minimal()",
+               sprintf(paste0(paste0("plot <- ggplot(plot_data, aes(mean, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
+                   "labs(title = %s) + "),
+                   "theme_minimal()"),
                        as_r_string(title))))
 }
 
@@ -84,7 +90,9 @@ script_weighted_means <- function(ctx, res) {
     "size <- as.vector(tapply(w, g, sum)); m <- vapply(levels(g), function(l) weighted.mean(y[g == l], w[g == l]), 1, USE.NAMES = FALSE)",
     "z <- sapply(seq_len(k), function(i) ifelse(as.integer(g) == i, w * (y - m[i]) / size[i], 0)); e <- total_covariance(z); se <- sqrt(diag(e$v))",
     "half <- qt(1 - (1 - conf_level) / 2, e$df) * se; spread <- sqrt(as.vector(tapply(w * (y - m[as.integer(g)])^2, g, sum)) / size)",
-    "tables <- list(groups = data.frame(n = as.vector(table(g)), sum_weights = size, mean = m, sd = spread, se = se, ci_low = m - half, ci_high = m + half))",
+    paste0(paste0("tables <- list(groups = data.frame(n = as.vector(table(g)), sum_weights = size, mean = m, sd = spread, se = se, ci_low = ",
+        "m - half, ci_high "),
+        "= m + half))"),
     if (!res$tested) "numbers <- list(n = length(y))"
     else if (two) c("d <- m[1] - m[2]; se_d <- sqrt(e$v[1, 1] + e$v[2, 2] - 2 * e$v[1, 2]); t <- d / se_d",
       script_one_sided_t(ctx, "t", "e$df", "d", "se_d"),
@@ -102,7 +110,8 @@ script_one_sided_t <- function(ctx, t, df, estimate, se) {
   two <- ctx$alternative == "two_sided"
   p <- switch(ctx$alternative, two_sided = "2 * pt(-abs(%s), %s)", greater = "pt(%s, %s, lower.tail = FALSE)", less = "pt(%s, %s)")
   c(sprintf("half_t <- qt(%s, %s) * %s", if (two) "1 - (1 - conf_level) / 2" else "conf_level", df, se),
-    sprintf("numbers <- list(statistic = %s, df = %s, p_value = %s, estimate = %s, se = %s, ci_low = %s, ci_high = %s, conf_level = conf_level)", t, df,
+    sprintf("numbers <- list(statistic = %s, df = %s, p_value = %s, estimate = %s, se = %s, ci_low = %s, ci_high = %s, conf_level = conf_level)", t,
+        df,
             sprintf(p, t, df), estimate, se, if (ctx$alternative == "less") "-Inf" else sprintf("%s - half_t", estimate),
             if (ctx$alternative == "greater") "Inf" else sprintf("%s + half_t", estimate)))
 }

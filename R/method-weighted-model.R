@@ -44,7 +44,8 @@ script_weighted_model <- function(ctx, res) {
   y <- if (res$logistic) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)), as_r_string(res$event))
     else sprintf("y <- %s", script_value(outcome_name(ctx)))
   c(y, m$set, script_sampling(ctx), "v <- w / mean(w)",
-    if (res$logistic) sprintf("fit <- glm(y ~ %s, family = quasibinomial, weights = v, control = glm.control(epsilon = 1e-14, maxit = 100))", m$formula)
+    if (res$logistic) sprintf("fit <- glm(y ~ %s, family = quasibinomial, weights = v, control = glm.control(epsilon = 1e-14, maxit = 100))",
+        m$formula)
     else sprintf("fit <- lm(y ~ %s, weights = v)", m$formula),
     sprintf("x <- model.matrix(fit); mu <- unname(fitted(fit)); spread <- %s", if (res$logistic) "v * mu * (1 - mu)" else "v"),
     "bread <- solve(crossprod(x, spread * x)); e <- total_covariance(x * (v * (y - mu)))",

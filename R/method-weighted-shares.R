@@ -11,9 +11,11 @@ method_weighted_shares <- function() {
     compute = compute_weighted_shares, checks = function(ctx, res) compact(list(check_weights(ctx$weight_values), if (!is.null(res$number$clusters))
       check_cluster_count(res$number$clusters))),
     second = "chi_square_independence", figure = figure_weighted_shares, sentences = say_weighted_shares, script = script_weighted_shares,
-    references = c(sampling_references(), paste0("Rao, J. N. K., & Scott, A. J. (1984). On chi-squared tests for multiway contingency tables with cell ",
+    references = c(sampling_references(),
+        paste0("Rao, J. N. K., & Scott, A. J. (1984). On chi-squared tests for multiway contingency tables with cell ",
                                                  "proportions estimated from survey data. Annals of Statistics, 12, 46-60.")),
-    next_steps = function(ctx, res) if (length(res$names) == 2 && !res$tested) sprintf("Is %s related to %s?", res$names[1], res$names[2]) else character())
+    next_steps = function(ctx, res) if (length(res$names) == 2 && !res$tested) sprintf("Is %s related to %s?", res$names[1],
+        res$names[2]) else character())
 }
 
 #' What is shared out (levels, or an event and the rest) and the groups it is shared within
@@ -35,7 +37,8 @@ compute_weighted_shares <- function(ctx) {
   if (tested && min(l, k) < 2) stop_data("One of the columns has only one level in these rows, so there is nothing to compare.", class = "one_group")
   out <- stat_weighted_shares(as.integer(x), as.integer(g), s$w, l, k, ctx$conf_level, s$cluster, s$strata)
   table <- data.frame(level = rep(levels(x), k), group = rep(levels(g), each = l), n = as.vector(stat_cross_counts(x, g, l, k)),
-                      percent = 100 * as.vector(out$share), se = as.vector(out$se), ci_low = 100 * as.vector(out$low), ci_high = 100 * as.vector(out$high),
+                      percent = 100 * as.vector(out$share), se = as.vector(out$se), ci_low = 100 * as.vector(out$low),
+                          ci_high = 100 * as.vector(out$high),
                       stringsAsFactors = FALSE)
   if (!length(parts$groups)) table$group <- NULL
   numbers <- if (tested) weighted_table_numbers(ctx, x, g, s, l, k) else weighted_event_numbers(ctx, x, s)
@@ -56,7 +59,8 @@ weighted_table_numbers <- function(ctx, x, g, s, l, k) {
   se <- sqrt(sum(out$covariance * c(1, -1, -1, 1))); d <- out$mean[1] - out$mean[2]
   half <- stats::qt(1 - (1 - ctx$conf_level) / 2, out$df) * se
   c(numbers, list(new_number("estimate", sprintf("difference in shares of %s, %s minus %s", levels(x)[2], levels(g)[1], levels(g)[2]), d),
-                  new_number("se", "standard error", se), new_number("ci_low", "lower limit", d - half), new_number("ci_high", "upper limit", d + half),
+                  new_number("se", "standard error", se), new_number("ci_low", "lower limit", d - half),
+                      new_number("ci_high", "upper limit", d + half),
                   new_number("risk_difference", "risk difference", d)))
 }
 
@@ -85,13 +89,15 @@ say_weighted_shares <- function(ctx, res) {
   item <- if (!length(p$groups) && binary) sprintf("%s (%s CI %s)", say_percent(d$percent / 100), say_level(ctx$conf_level), interval(d))
     else sprintf("%s: %s (%s)", label, say_percent(d$percent / 100), interval(d))
   text <- if (!length(p$groups) && binary) sprintf("%s in %s of the population, by the weights.", capital(what), item)
-    else sprintf("%s%s, weighted: %s.", capital(what), if (length(p$groups)) sprintf(" by %s", some_of(vapply(ctx$columns[p$groups], say_column, ""), 3)) else "",
+    else sprintf("%s%s, weighted: %s.", capital(what), if (length(p$groups)) sprintf(" by %s",
+        some_of(vapply(ctx$columns[p$groups], say_column, ""), 3)) else "",
                  if (length(p$groups) && !binary) paste("the commonest are", some_of(item, 6)) else some_of(item, 8))
   if (res$tested) {
     clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
     test <- sprintf("Rao-Scott F(%s, %s) = %s, %s", say_df(n$df1), say_df(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
     names <- vapply(ctx$columns[p$names[1:2]], say_column, "")
-    head <- sprintf("%s and %s are %s, weights respected: %s; V = %s.", capital(names[1]), names[2], if (clear) "associated" else "not clearly associated",
+    head <- sprintf("%s and %s are %s, weights respected: %s; V = %s.", capital(names[1]), names[2],
+        if (clear) "associated" else "not clearly associated",
                     test, say_unit(n$cramers_v))
     return(list(headline = head, details = c(text, say_sampling(ctx, res), say_rows(ctx)), write_up = paste(head, text)))
   }
@@ -101,9 +107,11 @@ say_weighted_shares <- function(ctx, res) {
 figure_weighted_shares <- function(ctx, res) {
   t <- res$tables[[1]]$data; p <- res$parts; grouped <- length(p$groups) > 0
   if (nlevels(p$x) == 2 && (grouped || !is.null(p$event))) t <- t[t$level == levels(p$x)[2], ]
-  d <- data.frame(level = factor(t$level, levels(p$x)), group = factor(if (grouped) t$group else t$level, rev(if (grouped) levels(p$g) else levels(p$x))),
+  d <- data.frame(level = factor(t$level, levels(p$x)), group = factor(if (grouped) t$group else t$level,
+      rev(if (grouped) levels(p$g) else levels(p$x))),
                   share = t$percent / 100, low = t$ci_low / 100, high = t$ci_high / 100)
-  title <- capital(sprintf("Weighted share %s%s", if (is.null(p$event)) paste("of", say_column(ctx$columns[[p$names[1]]])) else paste("in which", plain_filter(p$event)),
+  title <- capital(sprintf("Weighted share %s%s", if (is.null(p$event)) paste("of", say_column(ctx$columns[[p$names[1]]])) else paste("in which",
+      plain_filter(p$event)),
                            if (grouped) sprintf(" by %s", some_of(vapply(ctx$columns[p$groups], say_column, ""), 3)) else ""))
   several <- grouped && nlevels(droplevels(d$level)) > 1
   new_figure("shares", title, "dot", subtitle = sprintf("Weighted shares with design-based %s intervals.", say_level(ctx$conf_level)),
@@ -120,7 +128,8 @@ figure_weighted_shares <- function(ctx, res) {
         ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 24)) + ggplot2::labs(x = "Weighted share", y = NULL)
     },
     script = c("plot_data <- cbind(expand.grid(level = levels(x), group = levels(g)), as.data.frame(tables[[1]]))",
-               sprintf("plot <- ggplot(plot_data, aes(percent, group, colour = level)) + geom_point() + labs(title = %s) + theme_minimal()", as_r_string(title))))
+               sprintf("plot <- ggplot(plot_data, aes(percent, group, colour = level)) + geom_point() + labs(title = %s) + theme_minimal()",
+                   as_r_string(title))))
 }
 
 script_weighted_shares <- function(ctx, res) {
@@ -152,10 +161,13 @@ script_rao_scott <- function(two_by_two) {
     "contrast <- resid(lm.fit(alone, both)); contrast <- as.matrix(contrast); inv <- diag(ifelse(p > 0, 1 / p, 0))",
     "delta <- solve(t(contrast) %*% inv %*% contrast / n) %*% t(contrast) %*% inv %*% e$v %*% inv %*% contrast; trace <- sum(diag(delta))",
     "df1 <- trace^2 / sum(diag(delta %*% delta)); f <- chi / trace; v <- sqrt(chi / n / (min(l, k) - 1))",
-    paste0("numbers <- list(statistic = f, df1 = df1, df2 = df1 * e$df, p_value = pf(f, df1, df1 * e$df, lower.tail = FALSE), conf_level = conf_level, ",
+    paste0(paste0("numbers <- list(statistic = f, df1 = df1, df2 = df1 * e$df, p_value = pf(f, df1, df1 * e$df, lower.tail = FALSE), conf_level = ",
+        "conf_level, "),
            "n = n, cramers_v = v, design_effect = trace / ((l - 1) * (k - 1)))"),
-    if (two_by_two) c("z <- lapply(1:2, function(i) { inside <- as.integer(g) == i; s <- sum(w[inside]); m <- weighted.mean((x == levels(x)[2])[inside], w[inside]);",
-      "  list(m = m, z = ifelse(inside, w * ((x == levels(x)[2]) - m) / s, 0)) }); d <- z[[1]]$m - z[[2]]$m; se <- sqrt(total_covariance(z[[1]]$z - z[[2]]$z)$v[1, 1])",
+    if (two_by_two) c(paste0("z <- lapply(1:2, function(i) { inside <- as.integer(g) == i; s <- sum(w[inside]); m <- weighted.mean((x == ",
+        "levels(x)[2])[inside], w[inside]);"),
+      paste0("  list(m = m, z = ifelse(inside, w * ((x == levels(x)[2]) - m) / s, 0)) }); d <- z[[1]]$m - z[[2]]$m; se <- ",
+          "sqrt(total_covariance(z[[1]]$z - z[[2]]$z)$v[1, 1])"),
       "numbers <- c(numbers, list(estimate = d, se = se, ci_low = d - q * se, ci_high = d + q * se, risk_difference = d))")
     else "numbers$estimate <- v")
 }

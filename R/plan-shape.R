@@ -16,7 +16,10 @@ plan_shape <- function(reading, columns, frame, design) {
                 trend_test = isTRUE(reading$extra$trend_test), trend_words = isTRUE(reading$extra$trend_words),
                     stratified = isTRUE(reading$extra$stratified), mix = isTRUE(reading$extra$mix), contrasted = !is.null(reading$extra$contrast),
                       type_three = isTRUE(reading$extra$type_three), spread = isTRUE(reading$extra$spread), rules = isTRUE(reading$extra$rules),
-                        random_slope = isTRUE(reading$extra$random_slope), several_answers = length(reading$outcome) == 1 && identical(columns[[reading$outcome]]$role, "multi_answer"), models = isTRUE(reading$extra$models), medians = identical(reading$statistic, "median"), distinct = isTRUE(reading$extra$distinct), shares = isTRUE(reading$extra$shares),
+                        random_slope = isTRUE(reading$extra$random_slope), several_answers = length(reading$outcome) == 1 &&
+                            identical(columns[[reading$outcome]]$role, "multi_answer"), models = isTRUE(reading$extra$models),
+                            medians = identical(reading$statistic, "median"), distinct = isTRUE(reading$extra$distinct),
+                            shares = isTRUE(reading$extra$shares),
                         screen = isTRUE(reading$extra$screen), studies = !is.null(reading$extra$studies),
                           of_total = isTRUE(reading$extra$of_total), baseline = isTRUE(reading$extra$baseline),
                             by_group = isTRUE(reading$extra$by_group), rate = isTRUE(reading$extra[["rate"]]),

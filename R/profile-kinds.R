@@ -153,7 +153,8 @@ kind_of_text <- function(name, x, distinct, values) {
   scale <- ordered_scale_of(values)
   if (!is.null(scale)) return(kind("ordered", scale$reason, levels = scale$levels))
   mark <- answer_separator(values, x)
-  if (!is.null(mark)) return(kind("text", sprintf("several answers in a cell, divided by %s", quoted(trimws(mark))), role = "multi_answer", mark = mark))
+  if (!is.null(mark)) return(kind("text", sprintf("several answers in a cell, divided by %s", quoted(trimws(mark))), role = "multi_answer",
+      mark = mark))
   if (distinct > 12 && holds_ranges(values)) return(kind("text", "ranges of numbers", role = "range"))
   words <- mean(lengths(strsplit(utils::head(values, 500), "[[:space:]]+")))
   # sentences that all come back are the names of groups, not answers in own words
@@ -201,11 +202,14 @@ natural_order <- function(x) {
 unit_of <- function(name) {
   bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name, perl = TRUE))[[1]]
   if (length(bracket) == 2) return(bracket[2])
-  two <- regmatches(tolower(name), regexec("[_. ](mg|g|kg|ug|ng|mmol|mol|t|km|m|cm|l|ml|iu|kwh|eur|usd)[_. ](?:per[_. ])?(l|dl|ml|kg|g|ha|h|s|m2|m3|day|week|km|min)$", tolower(name)))[[1]]
+  two <- regmatches(tolower(name),
+      regexec("[_. ](mg|g|kg|ug|ng|mmol|mol|t|km|m|cm|l|ml|iu|kwh|eur|usd)[_. ](?:per[_. ])?(l|dl|ml|kg|g|ha|h|s|m2|m3|day|week|km|min)$",
+      tolower(name)))[[1]]
   if (length(two) == 3) return(paste(two[2], two[3], sep = "/"))
   tail <- tolower(sub("^.*[_. ]", "", name))
   # "_m" is metres of something long only; of people it is millions, of money thousands or millions
-  if (tail == "m" && !grepl("height|length|width|depth|dist|altitude|elevation|diameter|radius|size|high|long|wide|deep|tall", tolower(name))) return(NULL)
+  if (tail == "m" && !grepl("height|length|width|depth|dist|altitude|elevation|diameter|radius|size|high|long|wide|deep|tall",
+      tolower(name))) return(NULL)
   known <- unit_tails()[[tail]]
   if (!is.null(known) && grepl("[_. ]", name)) known else NULL
 }

@@ -50,7 +50,8 @@ timed_at_start <- function(names) {
 
 timed_at_end <- function(names) {
   # by their place among the times: the numbers of weeks and waves stand between the first and the last
-  places <- c(before = -1, pre = -1, baseline = -1, start = -1, initial = -1, first = 1, second = 2, third = 3, after = 1e6, post = 1e6, followup = 1e6,
+  places <- c(before = -1, pre = -1, baseline = -1, start = -1, initial = -1, first = 1, second = 2, third = 3, after = 1e6, post = 1e6,
+      followup = 1e6,
               follow_up = 1e6, endpoint = 1e6, end = 1e6, final = 1e6)
   words <- names(places)
   bare <- sub(sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), c("days", "weeks", "months", "years", "min")), collapse = "|")), "", names,
@@ -78,7 +79,7 @@ timed_bare <- function(names) {
   stem <- tolower(vapply(open[hit], `[[`, "", 2)); number <- vapply(open[hit], `[[`, "", 3)
   out <- data.frame(name = names[hit], stem = stem, time = number, place = as.numeric(number), stringsAsFactors = FALSE)
   few <- table(out$stem)
-  keep <- out$stem %in% names(few)[few %in% 2:6] & !grepl("^(item|question|quest|var|variable|col|column|field|test|marker|gene|factor|feature)[_. ]?$", out$stem)
+  keep <- out$stem %in% names(few)[few %in% 2:6] & !grepl("^(item|question|quest|var|variable|col|column|field|test|marker|gene|factor|feature)[_. ]?$", out$stem)  # nolint: line_length_linter.
   if (any(keep)) out[keep, , drop = FALSE]
 }
 
@@ -148,7 +149,8 @@ answer_separator <- function(values, x) {
     if (mean(with) < 0.3) next
     pieces <- trimws(unlist(strsplit(values, trimws(mark), fixed = TRUE)))
     distinct <- unique(pieces[nzchar(pieces)])
-    if (length(distinct) >= 2 && length(distinct) <= 30 && length(distinct) <= (if (mark == ", ") 0.6 else 0.9) * length(values) && max(nchar(distinct)) <= 40 &&
+    if (length(distinct) >= 2 && length(distinct) <= 30 && length(distinct) <= (if (mark == ", ") 0.6 else 0.9) * length(values) &&
+        max(nchar(distinct)) <= 40 &&
         mean(tabulate(match(pieces, distinct)) >= 2) >= (if (mark == ", ") 1 else 0.6)) return(mark)
   }
   NULL

@@ -54,7 +54,8 @@ derive_answers <- function(out) {
 #' @noRd
 derive_season <- function(out) {
   if (!grepl("\\b(spring|summer|autumn|winter|by season|each season|seasons?)\\b|\\bin (the )?fall\\b", out$text, ignore.case = TRUE)) return(out)
-  named <- grepl("\\b(spring|summer|autumn|winter|by season|(each|per|which|between|the four) seasons?)\\b|\\bin (the )?fall\\b", out$text, ignore.case = TRUE)
+  named <- grepl("\\b(spring|summer|autumn|winter|by season|(each|per|which|between|the four) seasons?)\\b|\\bin (the )?fall\\b", out$text,
+      ignore.case = TRUE)
   held <- any(vapply(all_columns(out$study), function(col) grepl("season|spring|summer|winter|autumn", tolower(col$name)) ||
                      any(grepl("^(spring|summer|autumn|fall|winter)", tolower(col$levels))), NA))
   date <- date_columns(out$study)
@@ -68,7 +69,8 @@ derive_before_after <- function(out) {
   if (!grepl("\\bbefore\\b.*\\bafter\\b", out$text, ignore.case = TRUE)) return(out)
   joined <- "(?:and|vs\\.?|versus|or|than|against|compared (?:to|with))"
   when <- "((?:[0-9]{1,2} )?(?:[a-z]{3,9} )?(?:19|20)[0-9]{2}(?:-[0-9]{2}(?:-[0-9]{2})?)?)"
-  forms <- c(sprintf("before %s after (?:the )?%s", joined, when), sprintf("before (?:the )?%s %s (?:after|since)(?: (?:it|that|then|this))?", when, joined))
+  forms <- c(sprintf("before %s after (?:the )?%s", joined, when), sprintf("before (?:the )?%s %s (?:after|since)(?: (?:it|that|then|this))?", when,
+      joined))
   for (form in forms) {
     found <- regmatches(out$text, regexec(paste0("(?:in )?", form), out$text, ignore.case = TRUE))[[1]]
     if (!length(found)) next
@@ -143,7 +145,8 @@ derive_change <- function(out) {
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
   hit <- stringi::stri_match_first_regex(text, noun)[1, ]
   span <- stringi::stri_match_first_regex(text,
-    sprintf("(?i)\\b(%s)s?(?:\\s+(?:in|of)\\s+(?:the\\s+)?[\\p{L}_ ]+?)?\\s+from\\s+(.+?)\\s+to\\s+(.+?)(?=\\s+(?:by|in|between|across|for|among|differ\\w*|with|than)\\b|[?.!]|$)",
+    sprintf(paste0("(?i)\\b(%s)s?(?:\\s+(?:in|of)\\s+(?:the\\s+)?[\\p{L}_ ",
+        "]+?)?\\s+from\\s+(.+?)\\s+to\\s+(.+?)(?=\\s+(?:by|in|between|across|for|among|differ\\w*|with|than)\\b|[?.!]|$)"),
       paste(change_words(), collapse = "|")))[1, ]
   if (!is.na(span[1]) && grepl("\\b(by|between|across|differ\\w*|among|for each|mean|average|median)\\b", sub(span[1], "", text, fixed = TRUE),
     ignore.case = TRUE)) {
@@ -160,7 +163,8 @@ derive_change <- function(out) {
   if (is.null(pair)) return(out)
   name <- paste(pair$name, word, sep = "_")
   fall <- names(change_words())[match(word, change_words())] == "fall"
-  said <- sub("^(?i)(the|a|mean|average|median|of|in|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+", "", hit[1], perl = TRUE)
+  said <- sub("^(?i)(the|a|mean|average|median|of|in|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+", "",
+      hit[1], perl = TRUE)
   with_derived(out, name, "difference", if (fall) pair$columns else rev(pair$columns), sub(said, name, text, fixed = TRUE))
 }
 
@@ -168,8 +172,10 @@ derive_change <- function(out) {
 #' @noRd
 named_change <- function(text) {
   if (!grepl("\\b(los(e|t|ing)|gain(ed|ing)?)\\b", text, ignore.case = TRUE)) return(text)
-  text <- gsub("(?i)\\b(?:lose|lost|losing) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|blood)\\b", "have \\1 \\2 loss", text, perl = TRUE)
-  gsub("(?i)\\b(?:gain|gained|gaining) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|points)\\b", "have \\1 \\2 gain", text, perl = TRUE)
+  text <- gsub("(?i)\\b(?:lose|lost|losing) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|blood)\\b", "have \\1 \\2 loss",
+      text, perl = TRUE)
+  gsub("(?i)\\b(?:gain|gained|gaining) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|points)\\b", "have \\1 \\2 gain",
+      text, perl = TRUE)
 }
 
 #' The pair of columns measured before and after that a change speaks of

@@ -157,7 +157,8 @@ agreed_items <- function(state) {
 #' @noRd
 agreed_groups <- function(state) {
   items <- agreed_items(state)
-  found <- regmatches(state$text, regexpr("\\b(strongly |fully |completely |totally )?(dis)?agree(s|d|ing)?\\b(?= (that|with|to)\\b)", state$text, ignore.case = TRUE, perl = TRUE))
+  found <- regmatches(state$text, regexpr("\\b(strongly |fully |completely |totally )?(dis)?agree(s|d|ing)?\\b(?= (that|with|to)\\b)", state$text,
+      ignore.case = TRUE, perl = TRUE))
   if (!length(items) || !length(found) || grepl("strongly|fully|completely|totally", found, ignore.case = TRUE)) return(state)
   at <- which(state$type == "column" & vapply(state$items, function(i) !is.null(i$cols) && i$cols$column[1] %in% items, NA))
   word <- which(vapply(state$items, function(i) grepl("^(dis)?agree", i$norm), NA))[1]

@@ -26,7 +26,8 @@ year_filters <- function(state) {
   span <- suppressWarnings(as.numeric(strsplit(columns$years[years], "-", fixed = TRUE)[[1]]))
   if (length(span) != 2 || anyNA(span)) return(state)
   name <- columns$name[years]
-  is_year <- function(k) k <= state$n && state$type[k] == "number" && !state$used[k] && isTRUE(state$items[[k]]$value %in% (span[1] - 1):(span[2] + 1))
+  is_year <- function(k) k <= state$n && state$type[k] == "number" && !state$used[k] && isTRUE(state$items[[k]]$value %in% (span[1] - 1):(span[2] +
+      1))
   for (k in which(vapply(seq_len(state$n), is_year, NA))) {
     if (state$used[k]) next
     before <- item_norm(state, k - 1)
@@ -35,7 +36,8 @@ year_filters <- function(state) {
       state <- use_items(state, (k - 1):(k + 2))
       next
     }
-    op <- c(since = ">=", from = ">=", before = "<", `prior to` = "<", after = ">", until = "<=", till = "<=", through = "<=", `up to` = "<=", `in` = "==",
+    op <- c(since = ">=", from = ">=", before = "<", `prior to` = "<", after = ">", until = "<=", till = "<=", through = "<=", `up to` = "<=",
+        `in` = "==",
             during = "==", of = "==", `for` = "==", year = NA)[before]
     if (is.na(op)) next
     state <- add_filter(state, name, unname(op), state$items[[k]]$value)
@@ -275,7 +277,8 @@ calendar_period <- function(day, unit, n) {
 #' @noRd
 none_filters <- function(state) {
   for (k in seq_len(max(0, state$n - 1))) {
-    some <- item_norm(state, k) %in% c("with", "having") && (k == 1 || state$type[k - 1] %in% c("entity") || item_norm(state, k - 1) %in% c("those", "people", "who"))
+    some <- item_norm(state, k) %in% c("with", "having") && (k == 1 || state$type[k - 1] %in% c("entity") ||
+        item_norm(state, k - 1) %in% c("those", "people", "who"))
     held <- if (some) item_column(state, k + 1, "count") else NA
     if (!is.na(held) && grepl("s$|^children$", tolower(state$items[[k + 1]]$text)) && item_norm(state, k + 2) %in% c("", "by", "and") &&
         any(vapply(setdiff(which(state$type == "column"), k + 1), function(j) can_measure(state, state$items[[j]]$cols$column[1]), NA)) &&

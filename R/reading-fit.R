@@ -48,7 +48,8 @@ fit_task <- function(state, mentions, task) {
       grepl("^ *(do|does|did|is|are|can)\\b", state$text, ignore.case = TRUE)) return("relate")
   # "satisfaction by number of children": the number is a column that divides
   if (task == "frequency" && length(mentions) == 2 && kinds[1] %in% c("number", "count") &&
-      grepl("\\b(by|per|for each) (the )?number of\\b", state$text, ignore.case = TRUE) && state$vocabulary$columns$distinct[mentions[[1]]$column] > 7) return("describe")
+      grepl("\\b(by|per|for each) (the )?number of\\b", state$text, ignore.case = TRUE) &&
+          state$vocabulary$columns$distinct[mentions[[1]]$column] > 7) return("describe")
   # "how many birds were counted in total", "how often do members visit": the column holds the counts
   counted <- vapply(mentions, function(m) kind_at(state, m$column) == "count" && m$marker != "by", NA)
   if (task == "frequency" && sum(counted) == 1 && !any(rest == "number") && !length(state$groups) &&
@@ -76,7 +77,8 @@ times_an_event <- function(state, mentions) {
 #' @section Shape: index of the column, or none.
 #' @noRd
 event_of_time <- function(columns, name) {
-  open <- regmatches(name, regexec("^(?:time|days?|weeks?|months?|years?|hours?)[_. ]?(?:to|until|till)[_. ]?([a-z]{4,})", name, ignore.case = TRUE))[[1]]
+  open <- regmatches(name, regexec("^(?:time|days?|weeks?|months?|years?|hours?)[_. ]?(?:to|until|till)[_. ]?([a-z]{4,})", name,
+      ignore.case = TRUE))[[1]]
   if (length(open) != 2) return(integer())
   stem <- substr(tolower(open[2]), 1, max(4, nchar(open[2]) - 2))
   which(columns$kind == "yes_no" & startsWith(tolower(columns$name), substr(stem, 1, 5)))
@@ -85,7 +87,8 @@ event_of_time <- function(columns, name) {
 #' "does stress change over sessions", where rows of one subject stand under each session: the column of occasions
 #' @noRd
 occasion_mentioned <- function(state, mentions) {
-  if (!grepl("\\b(change|changes|changed|differ|differs|develop|develops|improve|improved)\\b.*\\b(over|across|between|from|by|during)\\b", state$text, ignore.case = TRUE)) return(NULL)
+  if (!grepl("\\b(change|changes|changed|differ|differs|develop|develops|improve|improved)\\b.*\\b(over|across|between|from|by|during)\\b",
+      state$text, ignore.case = TRUE)) return(NULL)
   own <- occasion_columns(state)
   hit <- Filter(function(m) m$column %in% own, mentions)
   if (length(hit) == 1) hit[[1]]$column
@@ -97,12 +100,13 @@ occasion_columns <- function(state) {
   columns <- state$vocabulary$columns
   if (!any(columns$kind == "id" & !columns$unique)) return(integer())
   which(columns$kind %in% c("count", "ordered", "category") & columns$distinct %in% 2:12 &
-        grepl("^(session|visit|wave|week|day|month|round|time|timepoint|time_point|period|occasion|phase|measurement|year|trial|test)s?([_. ]?(no|nr|number))?$",
+        grepl(paste0("^(session|visit|wave|week|day|month|round|time|timepoint|time_point|period|occasion|phase|measurement|year|trial|test)s?([_. ",
+            "]?(no|nr|number))?$"),
               tolower(columns$name)))
 }
 
 tests_asked <- function(state) {
-  grepl("\\b(differ\\w*|significan\\w*|test\\w*|higher|lower|larger|smaller|greater|bigger|better|worse|more|less|longer|shorter|change\\w*|affect\\w*|effect|p.value)\\b",
+  grepl("\\b(differ\\w*|significan\\w*|test\\w*|higher|lower|larger|smaller|greater|bigger|better|worse|more|less|longer|shorter|change\\w*|affect\\w*|effect|p.value)\\b",  # nolint: line_length_linter.
         state$text, ignore.case = TRUE)
 }
 
@@ -121,7 +125,8 @@ divides <- function(state, m, mentions) {
 paired_columns <- function(state, mentions) {
   names <- column_names_of(state, mentions)
   if (length(names) < 2 || anyDuplicated(names)) return(FALSE)
-  stems <- sub("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end)([_. ](kg|g|mg|lb|cm|mm|m|mmhg|bpm|pct))?$",
+  stems <- sub(paste0("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end)([_. ",
+      "](kg|g|mg|lb|cm|mm|m|mmhg|bpm|pct))?$"),
       "", tolower(names))
   if (all(stems == stems[1]) && nzchar(stems[1])) return(TRUE)
   timed <- timed_at_start(names)

@@ -79,8 +79,11 @@ ask_significance <- function(text, previous, history) {
 #' @noRd
 ask_size <- function(text, previous, history) {
   if (!grepl(paste0("^(and |so |but )?(how (big|large|strong|small|important|meaningful) (is|was|are) (that|this|it|the)( ",
-      "(difference|effect|relation|relationship|association|change|gap|result))?|is (that|this|it|the (difference|effect|change|relation)) (a |an |really )?",
-      "(big|large|small|strong|meaningful|relevant|important|substantial|much)( (one|difference|effect|change|relation))?)$"), text, ignore.case = TRUE)) return(NULL)
+      paste0(paste0("(difference|effect|relation|relationship|association|change|gap|result))?|is (that|this|it|the ",
+          "(difference|effect|change|relation)) (a "),
+          "|an |really )?"),
+      "(big|large|small|strong|meaningful|relevant|important|substantial|much)( (one|difference|effect|change|relation))?)$"), text,
+          ignore.case = TRUE)) return(NULL)
   previous$task <- "explain"
   previous$alternatives <- list()
   new_verdict("answered", finish_reading(previous))
@@ -89,7 +92,8 @@ ask_size <- function(text, previous, history) {
 #' "which is highest?", "which one is worst?": the groups of the answer before, ranked
 #' @noRd
 ask_highest <- function(text, previous, history) {
-  if (!grepl("^(and |so )?(which|what|who)( one| group)? (is|was|has|had|comes?|are)( the)? (highest|lowest|largest|smallest|best|worst|most|least|biggest|first|last)( one)?$",
+  if (!grepl(paste0("^(and |so )?(which|what|who)( one| group)? (is|was|has|had|comes?|are)( the)? ",
+      "(highest|lowest|largest|smallest|best|worst|most|least|biggest|first|last)( one)?$"),
              text, ignore.case = TRUE)) return(NULL)
   r <- previous
   groups <- c(r$by, if (r$task == "relate") r$predictors)

@@ -46,7 +46,8 @@ plain_core <- function(r) {
                       if (length(r$outcome)) y else "all columns", if (length(r$by)) paste(" by", by)),
     frequency = if (isTRUE(r$extra$distinct)) paste0("the number of different values of ", y, if (length(r$by)) paste(" by", by))
       else if (!length(r$outcome)) "count the rows"
-      else if (length(r$extra$event)) paste0("the share of rows in which ", plain_event(r), if (length(r$by)) paste(" by", by)) else paste0("count the rows by ",
+      else if (length(r$extra$event)) paste0("the share of rows in which ", plain_event(r),
+          if (length(r$by)) paste(" by", by)) else paste0("count the rows by ",
                                                 some_of(c(r$outcome, r$by), 4)),
     distribution = paste("the distribution of", y),
     compare = if (!is.null(r$extra$null_value)) sprintf("compare %s with the value %s", y,
@@ -58,7 +59,8 @@ plain_core <- function(r) {
       length(r$outcome)) else if (isTRUE(r$extra$by_group)) paste("how", some_of(c(r$outcome, r$predictors)), "go together in each",
         by) else paste("how", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "go together",
                    if (length(r$adjust_for)) paste("with", some_of(r$adjust_for), "held constant")) |> trimws(),
-    predict = paste0("how ", y, " goes with ", some_of(unique(c(r$predictors, r$by)), 8), if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
+    predict = paste0("how ", y, " goes with ", some_of(unique(c(r$predictors, r$by)), 8),
+        if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
         " held constant"), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other",
           if (!is.null(r$extra$cluster)) sprintf(", with an intercept for each %s", r$extra$cluster)),
     drivers = paste("which columns go with", y, "most"),

@@ -37,7 +37,8 @@ derived_words <- function(study, before, reading) {
   used <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, vapply(reading$filters, `[[`, "", "column"))
   out <- character()
   for (name in names(study$tables)) {
-    steps <- Filter(function(s) identical(s$type, "derive") && s$name %in% used && is.null(before$tables[[name]]$columns[[s$name]]), study$tables[[name]]$steps)
+    steps <- Filter(function(s) identical(s$type, "derive") && s$name %in% used && is.null(before$tables[[name]]$columns[[s$name]]),
+        study$tables[[name]]$steps)
     out <- c(out, vapply(steps, function(s) sprintf("%s: %s.", s$name, derivations()[[s$derive]]$words(s)), ""))
   }
   out
@@ -177,7 +178,8 @@ decide_reading <- function(state, mentions) {
   loose <- loose_numbers(state, task)
   if (length(loose)) return(loose_number_verdict(state, reading, loose))
   unplaced <- unplaced_mentions(state, mentions, reading)
-  if (length(unplaced)) reading$assumed <- c(reading$assumed, sprintf("The column %s, which the question names, has no part in this reading.", quoted(unplaced)))
+  if (length(unplaced)) reading$assumed <- c(reading$assumed, sprintf("The column %s, which the question names, has no part in this reading.",
+      quoted(unplaced)))
   reading$confidence <- max(0.05, reading_confidence(state, mentions, scores, task) - 0.25 * (length(unplaced) > 0))
   new_verdict("answered", reading)
 }
@@ -289,7 +291,8 @@ asks_for_screening <- function(text) {
                paste0("what (should|could|can) i look at( first| next)?|what (goes|hangs|belongs) together( here| in (this|the) data)?|find ",
                    "(me )?(interesting|notable|the) (things|patterns|relations|relationships)( in (this|the) data)?|"),
                paste0("(are there )?any(thing)? (interesting|notable)( patterns| relations)?( here| in (this|the) data)?|which ",
-                   "(pairs of )?(columns|variables|pairs) (are (most |best |strongly |clearly )?(related|correlated|associated)|go together|belong together)",
+                   paste0("(pairs of )?(columns|variables|pairs) (are (most |best |strongly |clearly )?(related|correlated|associated)|go ",
+                       "together|belong together)"),
                       "( to each other| with each other| most)?)[?.! ]*$")),
         text, ignore.case = TRUE)
 }

@@ -143,7 +143,8 @@ compare_parts <- function(state, mentions, within = FALSE) {
 #' "is staff helpfulness rated higher than punctuality": two items of one scale, compared within the same rows
 #' @noRd
 items_compared <- function(state, mentions) {
-  if (length(mentions) != 2 || !grepl("\\bthan\\b|\\bversus\\b|\\bvs\\b|compared (to|with)|^ *compare\\b.*\\band\\b", state$text, ignore.case = TRUE)) return(FALSE)
+  if (length(mentions) != 2 || !grepl("\\bthan\\b|\\bversus\\b|\\bvs\\b|compared (to|with)|^ *compare\\b.*\\band\\b", state$text,
+      ignore.case = TRUE)) return(FALSE)
   at <- vapply(mentions, `[[`, 1L, "column")
   c <- state$vocabulary$columns[at, ]
   all(c$kind == "ordered") && c$first_level[1] == c$first_level[2] && c$last_level[1] == c$last_level[2] && at[1] != at[2]

@@ -56,7 +56,8 @@ fill_frequency <- function(state, mentions, r) {
   several <- length(r$outcome) == 1 && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] != "yes_no"
   if (share && several && length(r$by) && identical(r$extra$event$column, r$outcome)) r$extra$shares <- TRUE
   # "the response rate by arm", where nothing is found that the rate is of
-  if (!length(r$extra$event) && grepl("\\b[a-z]+ rates?\\b", state$text, ignore.case = TRUE) && !any(vapply(state$items, function(i) i$norm == "heart rate", NA)) &&
+  if (!length(r$extra$event) && grepl("\\b[a-z]+ rates?\\b", state$text, ignore.case = TRUE) &&
+      !any(vapply(state$items, function(i) i$norm == "heart rate", NA)) &&
       length(mentions) && all(vapply(mentions, function(m) m$marker == "by", NA))) {
     r$by <- column_names_of(state, mentions); r$outcome <- character(); r$extra$missing <- "event_column"
     return(r)
@@ -90,8 +91,10 @@ distinct_asked <- function(state, mentions) {
   kind <- kind_at(state, first$column)
   named <- grepl("\\b(distinct|unique|different)\\b", state$text, ignore.case = TRUE)
   per <- grepl("^ *(what is |what's )?(the )?number of\\b|^ *how many\\b", state$text, ignore.case = TRUE) && kind == "category" &&
-    grepl("s$", tolower(state$items[[first$at]]$text)) && (!grepl("s$", tolower(column_of(state, first$column))) || item_norm(state, first$at) == "species") &&
-    (length(mentions) == 1 && grepl("^(are there.*|do we have|in total|there are)?[?.! ]*$", trimws(substring(state$text, state$tokens$end[state$items[[first$at]]$to] + 1))) ||
+    grepl("s$", tolower(state$items[[first$at]]$text)) && (!grepl("s$", tolower(column_of(state, first$column))) ||
+        item_norm(state, first$at) == "species") &&
+    (length(mentions) == 1 && grepl("^(are there.*|do we have|in total|there are)?[?.! ]*$",
+        trimws(substring(state$text, state$tokens$end[state$items[[first$at]]$to] + 1))) ||
      length(mentions) == 2 && (mentions[[2]]$marker == "by" || grepl("(^| )(per|each|every|by)$", item_norm(state, mentions[[2]]$at - 1))))
   if (!(named && kind %in% c("category", "id", "yes_no", "ordered", "count", "text", "date")) && !per) return(NULL)
   if (first$marker == "by" || (named && !grepl("\\b(distinct|unique|different)\\b", paste(vapply(first$at - 1:3, function(j) item_norm(state, j), ""),

@@ -20,7 +20,9 @@ fill_rank <- function(state, mentions, r) {
     return(r)
   }
   often <- if (!any(measured)) Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups)
-  if (length(often) == 1 && any(divider) && grepl("\\b(most|least) (often|likely|frequently)\\b|\\b(highest|lowest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b", state$text,
+  if (length(often) == 1 && any(divider) &&
+      grepl("\\b(most|least) (often|likely|frequently)\\b|\\b(highest|lowest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b",
+      state$text,
                                                  ignore.case = TRUE)) {
     r$extra$event <- group_filter(state, often[[1]])
     r$filters <- Filter(function(f) !identical(f, r$extra$event), r$filters)
@@ -76,8 +78,8 @@ take_who <- function(state, r) {
   r
 }
 
-person_columns <- function() paste0("(^|[^a-z])(agent|seller|sales_?person|rep|employee|staff|observer|rater|teacher|student|pupil|player|author|customer|client|",
-  "driver|doctor|nurse|operator|manager|member|patient|user|person|technician|worker|participant|keeper|judge|reviewer|coach|coder|interviewer)([^a-z]|s?$|_)")
+person_columns <- function() paste0("(^|[^a-z])(agent|seller|sales_?person|rep|employee|staff|observer|rater|teacher|student|pupil|player|author|customer|client|",  # nolint: line_length_linter.
+  "driver|doctor|nurse|operator|manager|member|patient|user|person|technician|worker|participant|keeper|judge|reviewer|coach|coder|interviewer)([^a-z]|s?$|_)")  # nolint: line_length_linter.
 
 norms_of <- function(state) vapply(state$items, `[[`, "", "norm")
 
@@ -92,8 +94,10 @@ asked_top <- function(state) {
   share <- which(state$type == "number" & vapply(seq_len(state$n), function(k) item_norm(state, k + 1) %in% c("%", "percent", "per cent"), NA))
   if (length(share) && length(count) && identical(state$items[[share[1]]]$value, count[1])) return(list(n = 1L,
     order = if (low) "lowest" else "highest", percent = count[1]))
-  part <- c(decile = 10, quintile = 20, quartile = 25, quarter = 25, third = 100 / 3, half = 50)[intersect(norms, c("decile", "quintile", "quartile", "quarter", "third", "half"))]
-  if (length(part) && any(norms %in% c("top", "bottom", "highest", "lowest"))) return(list(n = 1L, order = if (low) "lowest" else "highest", percent = part[[1]]))
+  part <- c(decile = 10, quintile = 20, quartile = 25, quarter = 25, third = 100 / 3, half = 50)[intersect(norms,
+      c("decile", "quintile", "quartile", "quarter", "third", "half"))]
+  if (length(part) && any(norms %in% c("top", "bottom", "highest", "lowest"))) return(list(n = 1L, order = if (low) "lowest" else "highest",
+      percent = part[[1]]))
   if (is.null(n)) return(NULL)
   list(n = as.integer(n), order = if (low) "lowest" else "highest")
 }
@@ -159,7 +163,7 @@ settle_period_summary <- function(state, r) {
 #' @noRd
 adds_up <- function(name) {
   grepl(paste0("(^|[^a-z])(revenue|sales|turnover|profit|amount|amt|units|quantity|qty|orders|visits|visitors|calls|cases|passengers|births|deaths|",
-               "production|consumption|kwh|rainfall|precipitation|donations?|spend|spent|spending|expenses?|downloads|clicks|sold|accidents|incidents)([^a-z]|$)"),
+               "production|consumption|kwh|rainfall|precipitation|donations?|spend|spent|spending|expenses?|downloads|clicks|sold|accidents|incidents)([^a-z]|$)"),  # nolint: line_length_linter.
         tolower(name)) && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index)([^a-z]|$)", tolower(name))
 }
 

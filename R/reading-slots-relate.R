@@ -204,11 +204,13 @@ take_model_weight <- function(state, rest, r) {
 #' "a random slope of age", "slopes that differ between children"
 #' @noRd
 asks_for_slopes <- function(state) {
-  grepl("random (intercepts? and )?slopes?|slopes? (that |which )?(vary|varies|differ|differs|of its own)|(own|separate|individual) slopes?", state$text, ignore.case = TRUE)
+  grepl("random (intercepts? and )?slopes?|slopes? (that |which )?(vary|varies|differ|differs|of its own)|(own|separate|individual) slopes?",
+      state$text, ignore.case = TRUE)
 }
 
 asks_for_clusters <- function(state) {
-  asks_for_slopes(state) || grepl("random (intercept|effect)|cluster(ed|ing)? (by|within|in|on)|nested (in|within)|multilevel", state$text, ignore.case = TRUE)
+  asks_for_slopes(state) || grepl("random (intercept|effect)|cluster(ed|ing)? (by|within|in|on)|nested (in|within)|multilevel", state$text,
+      ignore.case = TRUE)
 }
 
 #' "quadratic", "cubic", "a polynomial of degree 4"

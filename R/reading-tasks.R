@@ -167,19 +167,23 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score["frequency"] <- score["frequency"] + 1.5
   }
   # "is the median revenue higher for express": one side is named, the others are what it is held against
-  one_sided <- grepl(paste0("^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(higher|lower|more|less|fewer|better|worse|greater|larger|smaller|longer|shorter|faster|",
-                            "slower|bigger|heavier|lighter|older|younger|taller|quicker|cheaper|dearer|stronger|weaker)\\b(?!.* than (about |around )?[0-9])"),
+  one_sided <- grepl(paste0("^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(higher|lower|more|less|fewer|better|worse|greater|larger|smaller|longer|shorter|faster|",  # nolint: line_length_linter.
+                            paste0("slower|bigger|heavier|lighter|older|younger|taller|quicker|cheaper|dearer|stronger|weaker)\\b(?!.* than (about ",
+                                "|around )?[0-9])")),
                      state$text, ignore.case = TRUE, perl = TRUE)
   sides <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
   if (one_sided && measured && length(sides) == 1 && length(state$groups) == 1 && !length(state$filters)) score["compare"] <- score["compare"] + 1.2
   # "is express shipping faster": a side, and something better or worse about it that the reading has to find
-  if (!length(mentions) && length(state$groups) && grepl("^ *(is|are|was|were|do|does|did)\\b.*\\b[a-z]{3,}er\\b *[?.!]*$", state$text, ignore.case = TRUE) &&
+  if (!length(mentions) && length(state$groups) && grepl("^ *(is|are|was|were|do|does|did)\\b.*\\b[a-z]{3,}er\\b *[?.!]*$", state$text,
+      ignore.case = TRUE) &&
       max(score) < 1) score["compare"] <- score["compare"] + 1.5
-  if (grepl("^ *(is|are|was|were)\\b.*\\b(above|below|over|under) (about |around )?[0-9].*\\bon average\\b|^ *(is|are|was|were) (the )?(mean|average|median)\\b.*\\b(above|below|over|under) (about |around )?[0-9]",
+  if (grepl(paste0("^ *(is|are|was|were)\\b.*\\b(above|below|over|under) (about |around )?[0-9].*\\bon average\\b|^ *(is|are|was|were) (the ",
+      ")?(mean|average|median)\\b.*\\b(above|below|over|under) (about |around )?[0-9]"),
             state$text, ignore.case = TRUE) && !measured && length(state$filters) == 1) score["compare"] <- score["compare"] + 2.5
   # "hives with more than 20 mites": rows to be shown
   if (!length(mentions) && length(state$filters) && !any(vapply(state$groups, names_several, NA)) && max(score) < 1.2 &&
-      grepl("^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in|[a-z]+ing|[a-z]+ed)\\b", state$text, ignore.case = TRUE) &&
+      grepl("^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in|[a-z]+ing|[a-z]+ed)\\b", state$text,
+          ignore.case = TRUE) &&
       !grepl("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent)", state$text,
         ignore.case = TRUE)) {
     score["look_up"] <- score["look_up"] + 2
@@ -188,7 +192,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "which maker has the most models": nothing is measured, so rows are counted
   if (length(mentions) == 1 && (kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") ||
       state$vocabulary$columns$role[mentions[[1]]$column] == "multi_answer") && !length(state$groups) &&
-      norms[1] != "who" && grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) && score["rank"] > 0.3 &&
+      norms[1] != "who" && grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) &&
+          score["rank"] > 0.3 &&
         !grepl("of all|likely", state$text)) {
     score["frequency"] <- score["frequency"] + 2
   }
@@ -197,7 +202,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
     ignore.case = TRUE)) score["trend"] <- score["trend"] + 2
   # "did unemployment in Norland fall between 2010 and 2021"
   if (length(time_columns(state)) && length(mentions) == 1 && measured && score["compare"] < 1.5 &&
-      grepl("^ *(did|has|have|is|are)\\b.*\\b(ris(e|en|ing)|fall(en|ing)?|increas(e|ed|ing)|decreas(e|ed|ing)|grow(n|ing)?|drop(ped|ping)?|declin(e|ed|ing)|improv(e|ed|ing))\\b",
+      grepl("^ *(did|has|have|is|are)\\b.*\\b(ris(e|en|ing)|fall(en|ing)?|increas(e|ed|ing)|decreas(e|ed|ing)|grow(n|ing)?|drop(ped|ping)?|declin(e|ed|ing)|improv(e|ed|ing))\\b",  # nolint: line_length_linter.
             state$text, ignore.case = TRUE) && !length(state$groups[vapply(state$groups, names_several, NA)])) score["trend"] <- score["trend"] + 1.5
   # "growth in revenue from 2023 to 2024"
   if (has_dates(state) && measured && grows_between_years(state)) score["trend"] <- score["trend"] + 2.5
@@ -266,19 +271,24 @@ period_ranked <- function(state) {
 #' "which model predicts the yield best", "is a straight line good enough", "cross-validate a model of ..."
 #' @noRd
 asks_for_models <- function(state) {
-  grepl(paste0("\\b(which|what) (kind of |type of |sort of )?models?\\b.*\\b(best|better|predicts?|suits?|fits?|should|use)\\b|\\bbest model\\b|\\bcompare (the |several |different |some )?models\\b|",
+  grepl(paste0(paste0("\\b(which|what) (kind of |type of |sort of )?models?\\b.*\\b(best|better|predicts?|suits?|fits?|should|use)\\b|\\bbest ",
+      "model\\b|\\bcompare (the |several |different |some )?models\\b|"),
                "\\bcross.?validat\\w*|\\b(straight line|linear model|linear regression)( model)? (good |well )?enough\\b|",
-               "\\b(tree|curve|spline|ridge)\\b.*\\b(better|best|worse)\\b.*\\b(line|linear|regression|least squares)\\b|\\bhow well can \\w+ be predicted\\b"),
+               paste0(paste0("\\b(tree|curve|spline|ridge)\\b.*\\b(better|best|worse)\\b.*\\b(line|linear|regression|least ",
+                   "squares)\\b|\\bhow well can \\w+ "),
+                   "be predicted\\b")),
         state$text, ignore.case = TRUE)
 }
 
 grows_between_years <- function(state) {
-  grepl("\\b(growth|grow|grew|grown|increase[ds]?|rise|rose|change[ds]?|decline[ds]?|drop(ped)?|fall|fell)\\b.*\\b(from|between) (19|20)[0-9]{2} (to|and) (19|20)[0-9]{2}\\b",
+  grepl(paste0("\\b(growth|grow|grew|grown|increase[ds]?|rise|rose|change[ds]?|decline[ds]?|drop(ped)?|fall|fell)\\b.*\\b(from|between) ",
+      "(19|20)[0-9]{2} (to|and) (19|20)[0-9]{2}\\b"),
         state$text, ignore.case = TRUE)
 }
 
 says_more_common <- function(state) {
-  grepl("\\b(more|less|as|equally) (common|frequent|frequently|likely|prevalent|often|widespread)\\b|^ *(is|are|was|were) there (any |significantly |many |a lot )?(more|fewer|less)\\b", state$text,
+  grepl(paste0("\\b(more|less|as|equally) (common|frequent|frequently|likely|prevalent|often|widespread)\\b|^ *(is|are|was|were) there (any ",
+      "|significantly |many |a lot )?(more|fewer|less)\\b"), state$text,
         ignore.case = TRUE) &&
     !grepl("most|\\bthan (half|a half|one)\\b|of all|more (often|likely) than not", state$text, ignore.case = TRUE) && !length(state$null_value)
 }

@@ -115,7 +115,8 @@ check_wordings <- function() {
                                                                 say_percent(c$facts$share, 0))
       else sprintf("The weights are very uneven (the largest is %s times the smallest): the rows tell only %s of what equally weighted ones would.",
                    say_number(c$facts$ratio), say_percent(c$facts$share, 0)),
-    any_gain = function(c) if (c$verdict == "ok") sprintf("On rows held back the best model errs %s less than no model.", say_percent(c$facts$gain, 0))
+    any_gain = function(c) if (c$verdict == "ok") sprintf("On rows held back the best model errs %s less than no model.",
+        say_percent(c$facts$gain, 0))
       else "On rows held back no model errs less than no model by more than one standard error: these columns hardly predict the outcome.",
     singular = function(c) if (c$verdict == "ok") "Intercepts and slopes both vary between the groups."
       else "The slopes (or the intercepts) hardly vary between the groups, or vary as one: the simpler model with intercepts alone would do.",

@@ -60,11 +60,14 @@ script_derive <- function(table, step, variable) {
     month = sprintf("factor(as.integer(format(%s, \"%%m\")), 1:12, month.name)", x),
     weekday = sprintf("factor(as.integer(format(%s, \"%%u\")), 1:7, %s)", x, as_r_strings(weekday_names())),
     quarter = sprintf("factor(quarters(as.Date(%s)), paste0(\"Q\", 1:4))", x),
-    before_after = sprintf("factor(ifelse(%s < %s, \"before\", \"after\"), c(\"before\", \"after\"))", if (table$columns[[step$from]]$kind == "datetime")
-      sprintf("as.Date(%s, tz = \"UTC\")", x) else x, if (table$columns[[step$from]]$kind %in% c("date", "datetime")) sprintf("as.Date(%s)", as_r_string(step$on))
+    before_after = sprintf("factor(ifelse(%s < %s, \"before\", \"after\"), c(\"before\", \"after\"))",
+        if (table$columns[[step$from]]$kind == "datetime")
+      sprintf("as.Date(%s, tz = \"UTC\")", x) else x, if (table$columns[[step$from]]$kind %in% c("date", "datetime")) sprintf("as.Date(%s)",
+          as_r_string(step$on))
       else as_r_number(as.numeric(step$on))),
     holds = sprintf(paste0("factor(ifelse(vapply(strsplit(as.character(%s), %s, fixed = TRUE), function(v) if (length(v) == 1 && is.na(v)) NA else ",
-                           "%s %%in%% trimws(v), NA), \"yes\", \"no\"), c(\"no\", \"yes\"))"), x, as_r_string(trimws(step$mark %||% ";")), as_r_string(step$answer %||% "")),
+                           "%s %%in%% trimws(v), NA), \"yes\", \"no\"), c(\"no\", \"yes\"))"), x, as_r_string(trimws(step$mark %||% ";")),
+                               as_r_string(step$answer %||% "")),
     season = sprintf(paste0("factor(c(\"winter\", \"spring\", \"summer\", \"autumn\")[as.integer(format(%s, \"%%m\")) %%%% 12 %%/%% 3 + 1], ",
                             "c(\"spring\", \"summer\", \"autumn\", \"winter\"))"), x),
     weekend = sprintf("factor(ifelse(as.integer(format(%s, \"%%u\")) > 5, \"weekend\", \"weekday\"), c(\"weekday\", \"weekend\"))", x),

@@ -34,8 +34,10 @@ stat_mixed_slope <- function(y, x, group, slope) {
 #' @noRd
 slope_sums <- function(y, x, group, z) {
   rows <- split(seq_along(y), group)
-  list(groups = lapply(unname(rows), function(i) list(zz = crossprod(z[i, , drop = FALSE]), zx = crossprod(z[i, , drop = FALSE], x[i, , drop = FALSE]),
-                                                       zy = crossprod(z[i, , drop = FALSE], y[i]), xx = crossprod(x[i, , drop = FALSE]), n = length(i))),
+  list(groups = lapply(unname(rows), function(i) list(zz = crossprod(z[i, , drop = FALSE]),
+      zx = crossprod(z[i, , drop = FALSE], x[i, , drop = FALSE]),
+                                                       zy = crossprod(z[i, , drop = FALSE], y[i]), xx = crossprod(x[i, , drop = FALSE]),
+                                                           n = length(i))),
        xx = crossprod(x), xy = crossprod(x, y), yy = sum(y^2), n = length(y), p = ncol(x), z = z)
 }
 
@@ -59,12 +61,14 @@ slope_profile <- function(s, theta) {
   parts <- lapply(s$groups, group_shrink, lambda = lambda)
   less <- function(a, b) Reduce(`+`, Map(function(h, q) t(h[[a]]) %*% q$w %*% h[[b]], s$groups, parts))
   a <- s$xx - less("zx", "zx")
-  inverse <- tryCatch(solve(a), error = function(e) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear"))
+  inverse <- tryCatch(solve(a), error = function(e) stop_data("The predictors repeat each other, so their effects cannot be told apart.",
+      class = "collinear"))
   beta <- drop(inverse %*% (s$xy - less("zx", "zy")))
   # squares of what is left, summed from cross-products
   rss <- s$yy - drop(less("zy", "zy")) - drop(crossprod(beta, a %*% beta))
   sigma2 <- rss / (s$n - s$p)
-  log_likelihood <- -0.5 * ((s$n - s$p) * (log(2 * pi * sigma2) + 1) + sum(log(vapply(parts, `[[`, 1, "determinant"))) + as.numeric(determinant(a)$modulus))
+  log_likelihood <- -0.5 * ((s$n - s$p) * (log(2 * pi * sigma2) + 1) + sum(log(vapply(parts, `[[`, 1, "determinant"))) +
+      as.numeric(determinant(a)$modulus))
   score <- vapply(1:3, function(k) {
     d <- matrix(0, 2, 2); d[c(1, 2, 4)[k]] <- 1
     e <- d %*% t(lambda) + lambda %*% t(d)
@@ -101,7 +105,8 @@ maximise_slope <- function(s) {
 #' @noRd
 slope_df <- function(s, psi, sigma2) {
   units <- list(matrix(c(1, 0, 0, 0), 2), matrix(c(0, 1, 1, 0), 2), matrix(c(0, 0, 0, 1), 2))
-  lambda <- tryCatch(t(chol(psi / sigma2 + diag(1e-300, 2))), error = function(e) t(suppressWarnings(chol(psi / sigma2 + diag(1e-9 * max(diag(psi)) / sigma2, 2)))))
+  lambda <- tryCatch(t(chol(psi / sigma2 + diag(1e-300, 2))), error = function(e) t(suppressWarnings(chol(psi / sigma2 +
+      diag(1e-9 * max(diag(psi)) / sigma2, 2)))))
   g <- lapply(s$groups, function(h) {
     w <- group_shrink(h, lambda)$w
     k <- (diag(2) - w %*% h$zz) / sigma2
@@ -118,7 +123,8 @@ slope_df <- function(s, psi, sigma2) {
   both <- function(i, j) {
     if (i == 4 && j == 4) return(list(total(function(q) q$trace2), total(function(q) q$x3)))
     if (j == 4) return(list(total(function(q) sum(q$m2 * units[[i]])), total(function(q) t(q$b2) %*% units[[i]] %*% q$b1)))
-    list(total(function(q) sum(diag(q$m1 %*% units[[i]] %*% q$m1 %*% units[[j]]))), total(function(q) t(q$b1) %*% units[[i]] %*% q$m1 %*% units[[j]] %*% q$b1))
+    list(total(function(q) sum(diag(q$m1 %*% units[[i]] %*% q$m1 %*% units[[j]]))),
+        total(function(q) t(q$b1) %*% units[[i]] %*% q$m1 %*% units[[j]] %*% q$b1))
   }
   information <- matrix(0, 4, 4)
   for (i in 1:4) for (j in i:4) {

@@ -79,7 +79,8 @@ denied_values <- function(tokens, doubtful, vocabulary) {
     column <- intersect(two, vocabulary$terms$column[vocabulary$terms$stem %in% stems & vocabulary$terms$source == "name"])
     # or the other one of two levels
     own <- vocabulary$values[vocabulary$values$phrase %in% stems & vocabulary$columns$distinct[vocabulary$values$column] == 2, , drop = FALSE]
-    other <- lapply(seq_len(nrow(own)), function(k) setdiff(unique(vocabulary$values$level[vocabulary$values$column == own$column[k]]), own$level[k])[1])
+    other <- lapply(seq_len(nrow(own)), function(k) setdiff(unique(vocabulary$values$level[vocabulary$values$column == own$column[k]]),
+        own$level[k])[1])
     found <- rbind(data.frame(column = column, level = vocabulary$columns$first_level[column], stringsAsFactors = FALSE),
                    data.frame(column = own$column, level = as.character(unlist(other)), stringsAsFactors = FALSE)[!is.na(unlist(other)), ])
     if (!nrow(found)) next

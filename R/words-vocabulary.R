@@ -37,7 +37,8 @@ build_vocabulary <- function(study, lexicon = english) {
   terms$phrases <- rbind(alias_phrases(study$aliases, table$name), terms$phrases)
   values <- value_phrases(columns, lexicon)
   keys <- table$name[table$kind == "id" & table$unique]
-  table_stems <- c(unlist(stems_of(name_words(names(study$tables)))), setdiff(unlist(stems_of(name_words(keys))), c("id", "no", "number", "nr", "code", "key")))
+  table_stems <- c(unlist(stems_of(name_words(names(study$tables)))), setdiff(unlist(stems_of(name_words(keys))),
+      c("id", "no", "number", "nr", "code", "key")))
   sets <- Filter(function(set) set$kind == "repeated_measures" && all(set$columns %in% table$name), unlist(lapply(data_tables(study), `[[`,
     "sets"), recursive = FALSE))
   list(lexicon = lexicon, columns = table, sets = sets, terms = terms$terms, size = terms$size, phrases = terms$phrases,

@@ -56,7 +56,8 @@ call_data <- function(n = 160) with_seed(31, {
   agent <- sample(c("Asha", "Ben", "Carla", "Dov"), n, TRUE)
   data.frame(call_id = sprintf("C%03d", seq_len(n)), agent = agent, team = ifelse(agent %in% c("Asha", "Ben"), "day shift", "night shift"),
              started_at = format(as.POSIXct("2025-01-06 08:00", tz = "UTC") + sort(sample(0:(60 * 86400), n)), "%Y-%m-%d %H:%M"),
-             topic = sample(c("billing", "delivery", "returns"), n, TRUE), wait_sec = round(rexp(n, 1 / 95)), handle_min = round(rgamma(n, 3, 0.45), 1),
+             topic = sample(c("billing", "delivery", "returns"), n, TRUE), wait_sec = round(rexp(n, 1 / 95)),
+                 handle_min = round(rgamma(n, 3, 0.45), 1),
              resolved = sample(c("Y", "N"), n, TRUE, c(0.7, 0.3)), csat = sample(1:5, n, TRUE), new_customer = sample(0:1, n, TRUE))
 })
 order_data <- function(n = 150) with_seed(32, data.frame(
@@ -75,7 +76,8 @@ pressure_data <- function(n = 120) with_seed(33, {
 })
 gym_data <- function(n = 100) with_seed(34, {
   trainer <- sample(c("yes", "no"), n, TRUE); start <- round(rnorm(n, 82, 14), 1)
-  data.frame(member = 1000 + seq_len(n), joined = format(as.Date("2023-02-01") + sample(0:600, n, TRUE), "%d/%m/%Y"), sex = sample(c("female", "male"), n, TRUE),
+  data.frame(member = 1000 + seq_len(n), joined = format(as.Date("2023-02-01") + sample(0:600, n, TRUE), "%d/%m/%Y"),
+      sex = sample(c("female", "male"), n, TRUE),
              age = sample(18:70, n, TRUE), plan = sample(c("basic", "plus", "premium"), n, TRUE), visits_per_month = rpois(n, 7),
              smoker = sample(c("never", "former", "current"), n, TRUE), personal_trainer = trainer, weight_start_kg = start,
              weight_end_kg = round(start - rnorm(n, 2 + 2 * (trainer == "yes"), 3), 1), cancelled = sample(c("yes", "no"), n, TRUE, c(0.3, 0.7)))
@@ -101,7 +103,8 @@ city_data <- function(n = 200) with_seed(36, {
   agree <- c("Strongly disagree", "Disagree", "Neither", "Agree", "Strongly agree")
   data.frame(id = seq_len(n), district = sample(c("North", "South", "East"), n, TRUE), housing = sample(c("own", "rent", "other"), n, TRUE),
              trust_police = sample(agree, n, TRUE), feel_safe = sample(agree, n, TRUE), parks_good = sample(agree, n, TRUE),
-             transport_used = sample(c("bus", "bus; bike", "car", "car; bus", "bike", "walk; bike"), n, TRUE), household_income = round(rlnorm(n, 10.3, 0.5), -2),
+             transport_used = sample(c("bus", "bus; bike", "car", "car; bus", "bike", "walk; bike"), n, TRUE),
+                 household_income = round(rlnorm(n, 10.3, 0.5), -2),
              children = rpois(n, 1.1), voted = sample(c("yes", "no"), n, TRUE), satisfaction = sample(0:10, n, TRUE),
              passed = sample(c("pass", "fail"), n, TRUE, c(0.8, 0.2)))
 })

@@ -70,7 +70,8 @@ test_that("time tables are made for each group", {
   expect_equal(reading(a)$by, "store")
 })
 
-panel_data <- function() with_seed(81, data.frame(country = rep(c("Norland", "Estania"), each = 12), year = rep(2010:2021, 2), gdp_growth = round(rnorm(24, 2, 1.5), 2),
+panel_data <- function() with_seed(81, data.frame(country = rep(c("Norland", "Estania"), each = 12), year = rep(2010:2021, 2),
+    gdp_growth = round(rnorm(24, 2, 1.5), 2),
                                                      unemployment = round(rnorm(24, 7, 2), 1)))
 
 test_that("years held as numbers are conditions, ranges and axes", {

@@ -85,7 +85,8 @@ test_that("a column that is named and not used is told", {
 
 test_that("answers to such questions retrace", {
   s <- open_study(call_data())
-  for (q in c("top 2 agents by resolution rate", "90th percentile of waiting time by team", "busiest hour of the day", "resolution rate by agent")) expect_retraces(ask(s, q))
+  for (q in c("top 2 agents by resolution rate", "90th percentile of waiting time by team", "busiest hour of the day",
+      "resolution rate by agent")) expect_retraces(ask(s, q))
   o <- open_study(order_data())
   for (q in c("number of customers per country", "how many different customers do we have?", "revenue in spring versus autumn", "revenue per month",
               "is the median revenue higher for express?")) expect_retraces(ask(o, q))

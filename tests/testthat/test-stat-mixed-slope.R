@@ -5,7 +5,8 @@ test_that("coefficients, variances and likelihood agree with nlme::lme", {
   d <- as.data.frame(nlme::Orthodont); d$Subject <- factor(as.character(d$Subject))
   x <- model.matrix(~ age * Sex, d)
   mine <- internal("stat_mixed_slope")(d$distance, x, as.integer(d$Subject), d$age)
-  ref <- nlme::lme(distance ~ age * Sex, random = ~ age | Subject, data = d, control = nlme::lmeControl(opt = "optim", msTol = 1e-12, msMaxIter = 500))
+  ref <- nlme::lme(distance ~ age * Sex, random = ~ age | Subject, data = d, control = nlme::lmeControl(opt = "optim", msTol = 1e-12,
+      msMaxIter = 500))
   expect_equal(mine$coefficients, unname(nlme::fixef(ref)), tolerance = 1e-7)
   expect_equal(mine$se, unname(sqrt(diag(vcov(ref)))), tolerance = 1e-5)
   expect_equal(mine$sigma2, ref$sigma^2, tolerance = 1e-5)
@@ -23,7 +24,8 @@ test_that("the score is zero at the answer, and the likelihood no higher nearby"
   theta <- internal("maximise_slope")(s)
   f <- internal("slope_profile")(s, theta)
   expect_lt(max(abs(f$score)), 1e-7)
-  for (k in 1:3) for (side in c(-1, 1)) expect_lte(internal("slope_profile")(s, theta + replace(numeric(3), k, side * 1e-2))$log_likelihood, f$log_likelihood)
+  for (k in 1:3) for (side in c(-1, 1)) expect_lte(internal("slope_profile")(s, theta + replace(numeric(3), k, side * 1e-2))$log_likelihood,
+      f$log_likelihood)
 })
 
 test_that("a random slope is asked for in words, retraces, and its refusal is civil", {
@@ -33,7 +35,8 @@ test_that("a random slope is asked for in words, retraces, and its refusal is ci
   a <- ask(s, "mixed model of distance on age with a random slope of age for each Subject")
   expect_equal(method_of(a), "mixed_linear_slope")
   expect_retraces(a)
-  b <- ask(open_study(data.frame(g = rep(c("a", "b"), each = 8), x = rnorm(16), y = rnorm(16))), "mixed model of y on x with a random slope of x for each g")
+  b <- ask(open_study(data.frame(g = rep(c("a", "b"), each = 8), x = rnorm(16), y = rnorm(16))),
+      "mixed model of y on x with a random slope of x for each g")
   expect_equal(status_of(b), "cannot_answer")
   expect_match(as.list(b)$sentences$headline, "at least four groups")
 })

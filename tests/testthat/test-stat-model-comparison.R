@@ -14,7 +14,8 @@ test_that("the errors are those of predictions by lm on the same folds", {
 test_that("a straight line is preferred where curves gain nothing, curves where they do", {
   d <- with_seed(53, data.frame(x = runif(200, -3, 3)))
   straight <- with_seed(54, d$x + rnorm(200)); bent <- with_seed(55, 3 * sin(2 * d$x) + rnorm(200))
-  expect_equal(names(internal("stat_model_comparison")(d, straight, FALSE)$error)[internal("stat_model_comparison")(d, straight, FALSE)$chosen], "linear")
+  expect_equal(names(internal("stat_model_comparison")(d, straight, FALSE)$error)[internal("stat_model_comparison")(d, straight, FALSE)$chosen],
+      "linear")
   out <- internal("stat_model_comparison")(d, bent, FALSE)
   expect_true(names(out$error)[out$chosen] %in% c("curves", "tree"))
 })
