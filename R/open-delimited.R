@@ -12,6 +12,7 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   text <- plain_text_file(path)
   layout <- sniff_layout(text$path, shown)
   data <- quietly_fread(text$path, layout, shown)
+  data <- blanks_as_missing(data)
   if (text$doubled) data <- undouble_quotes(data)
   if (!ncol(data) || !nrow(data)) {
     stop_input(sprintf("%s holds a header but no rows.", quoted(shown)), todo = "Check that the export finished.",
@@ -128,6 +129,16 @@ header_line <- function(lines, counts, filled, usual, sep) {
     if (!length(following) || counts[at] == counts[following[1]] || length(following) < 3) return(at)
   }
   first
+}
+
+#' Empty texts, which a file can hold in quotation marks, as missing values
+#' @noRd
+blanks_as_missing <- function(data) {
+  empty <- names(data)[vapply(data, function(v) is.character(v) && any(v == "", na.rm = TRUE), NA)]
+  if (!length(empty)) return(data)
+  columns <- as.list(data)
+  columns[empty] <- lapply(columns[empty], function(v) replace(v, which(v == ""), NA_character_))
+  data.table::setDT(columns)[]
 }
 
 #' fread with its warnings turned into an error of ours where rows would be lost

@@ -84,7 +84,7 @@ scan_utf8 <- function(path) {
   on.exit(close(connection))
   state <- c(0L, 0x80L, 0xbfL, 0L, 10L, 0L)
   repeat {
-    piece <- readBin(connection, "raw", n = 16777216L)
+    piece <- readBin(connection, "raw", n = 1048576L)
     if (!length(piece)) return(list(valid = state[1] == 0L, doubled = state[6] == 1L))
     state <- kernel_utf8(piece, state)
     if (state[1] < 0L) return(list(valid = FALSE, doubled = TRUE))

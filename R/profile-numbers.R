@@ -2,12 +2,11 @@
 
 #' How the numbers of a text column are written; NULL when they are none
 #'
-#' @param x Text values without missing ones.
+#' @param values Distinct texts without missing ones.
 #' @section Shape: list(decimal, group, strip (pattern of what is cut off), multiply (TRUE when K and M are used),
 #'   unit).
 #' @noRd
-number_style <- function(x) {
-  values <- unique(x)
+number_style <- function(values) {
   some <- utils::head(values, 60)
   if (!length(some) || !all(grepl("[0-9]", some))) return(NULL)
   if (all(grepl(plain_number(), some))) {

@@ -42,7 +42,7 @@ frame_name <- function(expr) if (is.name(expr)) as.character(expr) else "data"
 new_study <- function(opened) {
   bytes <- sum(vapply(opened, function(o) as.numeric(o$source$bytes), 1))
   say_progress(sprintf("Working out what %s hold ...", count_of(sum(vapply(opened, function(o) ncol(o$data), 1L)), "column")), bytes)
-  opened <- lapply(opened, blanks_as_missing)
+  opened <- lapply(opened, without_blanks)
   tables <- lapply(opened, function(o) {
     table <- list(name = o$name, data = o$data, columns = profile_table(o$data), source = o$source, used = TRUE)
     add_range_columns(apply_facts(table, o$facts))
@@ -53,19 +53,13 @@ new_study <- function(opened) {
                  joins = list(), logbook = NULL), class = "upbeatquill_study")
 }
 
-#' An empty text is a missing value, also where the file puts it in quotation marks
+#' An empty text is a missing value; a delimited file has been seen to already
 #' @noRd
-blanks_as_missing <- function(opened) {
-  for (j in which(vapply(opened$data, is.character, NA))) {
-    v <- opened$data[[j]]
-    blank <- which(v == "")
-    if (!length(blank)) next
-    v[blank] <- NA_character_
-    columns <- as.list(opened$data)
-    columns[[j]] <- v
-    opened$data <- data.table::setDT(columns)
-    opened$source$blanks <- TRUE
-  }
+without_blanks <- function(opened) {
+  if (identical(opened$source$format, "delimited")) return(opened)
+  data <- blanks_as_missing(opened$data)
+  if (!identical(data, opened$data)) opened$source$blanks <- TRUE
+  opened$data <- data
   opened
 }
 
