@@ -52,7 +52,7 @@ timed_at_end <- function(names) {
   # by their place among the times: the numbers of weeks and waves stand between the first and the last
   places <- c(before = -1, pre = -1, baseline = -1, start = -1, initial = -1, first = 1, second = 2, third = 3, after = 1e6, post = 1e6,
       followup = 1e6,
-              follow_up = 1e6, endpoint = 1e6, end = 1e6, final = 1e6)
+              follow_up = 1e6, endpoint = 1e6, end = 1e6, final = 1e6, autumn = 10, winter = 10, spring = 10, summer = 10)
   words <- names(places)
   bare <- sub(sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), c("days", "weeks", "months", "years", "min")), collapse = "|")), "", names,
               ignore.case = TRUE)

@@ -131,7 +131,7 @@ derive_months <- function(out) {
   if (!length(date)) out else with_derived(out, "month", "month", date[1])
 }
 
-change_words <- function() c(rise = "change", rise = "gain", rise = "increase", rise = "improvement", rise = "difference", fall = "reduction",
+change_words <- function() c(rise = "change", rise = "gain", rise = "increase", rise = "improvement", rise = "progress", rise = "difference", fall = "reduction",
   fall = "decrease",
                              fall = "loss", fall = "drop", fall = "decline")
 
@@ -140,7 +140,7 @@ change_words <- function() c(rise = "change", rise = "gain", rise = "increase", 
 derive_change <- function(out) {
   out$text <- text <- named_change(out$text)
   # the long patterns below are slow; most questions hold none of their words
-  if (!grepl("chang|gain|increas|improv|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE)) return(out)
+  if (!grepl("chang|gain|increas|improv|progress|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE)) return(out)
   noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
   hit <- stringi::stri_match_first_regex(text, noun)[1, ]

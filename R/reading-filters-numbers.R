@@ -93,7 +93,7 @@ before_number <- function(state, k, kinds) {
   op <- character(); op_at <- integer()
   j <- k - 1
   connectors <- c("is", "was", "are", "were", "of", "a", "the", "being", "equals", "equal", "value", "score", "rating",
-                  "than", "level", "exactly", "at", "as", "be", "between", "lies", "lying")
+                  "than", "\u00a3", "$", "\u20ac", "level", "exactly", "at", "as", "be", "between", "lies", "lying")
   steps <- 0
   while (j >= 1 && steps < 4) {
     found <- setdiff(lex_ids(state$items[[j]], "comparator"),

@@ -288,6 +288,15 @@ none_filters <- function(state) {
       state <- use_items(state, k:(k + 1))
       next
     }
+    # "with any exclusions"
+    several <- item_norm(state, k) == "any" && item_norm(state, k - 1) %in% c("with", "had", "have", "having", "has")
+    found <- if (several) item_column(state, k + 1, "count") else NA
+    if (!is.na(found)) {
+      state <- add_filter(state, column_of(state, found), ">", 0)
+      state <- assume(state, sprintf("Took \"any %s\" to mean that %s is above 0.", state$items[[k + 1]]$text, column_of(state, found)))
+      state <- use_items(state, (k - 1):(k + 1))
+      next
+    }
     no <- item_norm(state, k) == "no" && item_norm(state, k - 1) %in% c("had", "has", "have", "with", "having", "made", "showed")
     without <- item_norm(state, k) == "without"
     if (!no && !without) next

@@ -37,6 +37,9 @@ fit_task <- function(state, mentions, task) {
   }
   if (task == "relate" && numbers == 1 && (dividers == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
       !any(rest == "ordered")) return("compare")
+  # "did maths improve from autumn to summer": one measure at two times
+  if (task == "relate" && numbers >= 2 && length(rest) == numbers && paired_columns(state, mentions) &&
+      grepl("^ *(did|do|does|has|have)\\b.*\\b(improv|chang|increas|decreas|ris|rose|fall|fell|drop|go up|go down|gain|los[et]|declin)", state$text, ignore.case = TRUE)) return("change")
   if (task == "relate" && numbers == 2 && !is.null(occasion_mentioned(state, mentions))) return("change")
   if (task == "relate" && adjusted) return("predict")
   # "does A depend on B and C": what explains one column is a model, not a table of pairs

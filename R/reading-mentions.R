@@ -51,7 +51,13 @@ drop_modifiers <- function(state, mentions) {
     tolower(state$items[[m$at]]$text) %in% c("group", "groups", "class", "level", "type") && (m$at - 1L) %in% at &&
       !grepl(",", gap_text(state, m$at - 1L, m$at), fixed = TRUE) && can_group(state, mentions[[match(m$at - 1L, at)]]$column)
   }, NA)
-  mentions[!modifier & !noun]
+  # "maths scores", where another column is a score of something else
+  generic <- vapply(seq_along(mentions), function(i) {
+    m <- mentions[[i]]
+    item <- state$items[[m$at]]
+    !m$adjective && m$score < 0.9 && all(strsplit(item$stem, " ")[[1]] %in% state$vocabulary$lexicon$generic) && (m$at - 1L) %in% at
+  }, NA)
+  mentions[!modifier & !noun & !generic]
 }
 
 #' "patients", "schools", "days": a word for the rows or units themselves, not a column asked about

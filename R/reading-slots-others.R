@@ -5,7 +5,10 @@ fill_rank <- function(state, mentions, r) {
   kinds <- mention_kinds(state, mentions)
   # "the year with the lowest growth": years divide
   if (length(mentions) > 1) kinds[vapply(mentions, function(m) state$vocabulary$columns$role[m$column] == "year", NA)] <- "category"
-  measured <- kinds %in% c("number", "count", "ordered") & !vapply(mentions, function(m) m$marker == "by" && FALSE, NA)
+  # "which year group has the best reading": what is asked which of divides, also where its levels are numbers
+  which_of <- vapply(mentions, function(m) grepl("(^| )(which|what)$", item_norm(state, m$at - 1)) && can_group(state, m$column), NA)
+  if (length(mentions) > 1 && sum(which_of) == 1) kinds[which_of] <- "category"
+  measured <- kinds %in% c("number", "count", "ordered")
   divider <- kinds %in% c("category", "yes_no", "id", "ordered", "date") & !measured
   if (!any(divider) && sum(measured) > 1) { divider[which(kinds == "ordered")[1]] <- TRUE
     divider[is.na(divider)] <- FALSE; measured <- measured & !divider }

@@ -246,7 +246,7 @@ other_predictors <- function(state, outcome) {
   home <- columns$table[match(outcome[1], columns$name)]
   ok <- columns$kind %in% c("number", "count", "ordered", "yes_no") |
     (columns$kind == "category" & columns$distinct <= 12)
-  setdiff(columns$name[ok & columns$table == home & columns$role != "weight"], outcome)
+  setdiff(columns$name[ok & columns$table == home & !columns$role %in% c("weight", "latitude", "longitude")], outcome)
 }
 
 #' Which mention is the outcome

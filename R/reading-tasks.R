@@ -162,6 +162,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
       sum(kinds == "yes_no") >= 1 && any(vapply(mentions, function(m) m$marker == "by", NA)) && max(score[c("relate", "compare", "predict")]) < 0.5) {
     score["frequency"] <- score["frequency"] + 1
   }
+  # "is tutoring effective?", "does syrup work?": an effect on something that the question leaves open
+  if (length(mentions) + length(state$groups) == 1 && !measured && grepl(paste0("^ *(is|are|was|were)\\b.*\\b(effective|useful|helpful|beneficial|any good|worth it)\\b|",
+    "^ *(does|do|did)\\b.*\\b(work|help|matter|make a difference|pay off)\\b *[?.!]*$"), state$text, ignore.case = TRUE)) {
+    score["compare"] <- score["compare"] + 2.5
+    score["frequency"] <- 0
+  }
   # "how many distinct species"
   if (grepl("\\b(distinct|unique)\\b|\\bhow many different\\b|\\bnumber of different\\b", state$text, ignore.case = TRUE) && length(mentions)) {
     score["frequency"] <- score["frequency"] + 1.5

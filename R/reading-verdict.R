@@ -76,11 +76,11 @@ slot_choices <- function(state, reading, slot) {
   taken <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for)
   fits <- switch(slot,
     outcome = if (identical(reading$task, "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number",
-      "count", "ordered") & columns$role != "weight",
+      "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude"),
     event_column = columns$kind %in% c("yes_no", "category"),
     by = columns$kind %in% c("category", "yes_no", "ordered"),
     second = , predictors = columns$kind %in% c("number", "count", "ordered", "category", "yes_no") &
-    columns$role != "weight",
+    !columns$role %in% c("weight", "latitude", "longitude"),
     time = columns$kind %in% c("date", "datetime"))
   names <- setdiff(columns$name[fits], taken)
   lapply(utils::head(names, 4), function(name) {

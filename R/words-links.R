@@ -13,7 +13,10 @@ find_links <- function(tokens, vocabulary) {
   links <- rbind(lexicon_links(spans, vocabulary$lexicon, tokens, vocabulary), phrase_links(spans, vocabulary),
                  value_links(spans, tokens, vocabulary),
                  term_links(tokens, vocabulary), adjective_links(tokens, vocabulary))
-  links[!duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]), , drop = FALSE]
+  links <- links[!duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]), , drop = FALSE]
+  # "by year group": the period is the first word of a column's name
+  named <- links$from[links$type == "column" & links$score >= 0.97 & links$to > links$from]
+  links[!(links$type == "lexicon" & links$kind %in% "every" & links$to %in% named), , drop = FALSE]
 }
 
 empty_links <- function() {
@@ -76,6 +79,10 @@ value_links <- function(spans, tokens, vocabulary) {
   # a whole level covers every word of it, small ones too ("very good")
   links <- new_links(spans$from[m$span], spans$to[m$span], "value", column = v$column, level = v$level,
                      score = v$quality, covers = ifelse(v$quality >= 1, spans$to[m$span] - spans$from[m$span] + 1L, 0L))
+  # "attendance" shares its stem with the level "attended": a column that is named by the very word comes first
+  other <- links$from == links$to & links$score >= 1 & tokens$norm[links$from] != tolower(links$level) &
+    !startsWith(tokens$norm[links$from], tolower(links$level)) & !grepl(" ", links$level, fixed = TRUE)
+  links$score[other] <- 0.9
   # one-letter levels (A, B; L, M, H) are words only when written just so
   short <- nchar(links$level) == 1 & v$phrase == tolower(links$level)
   exact <- tokens$text[links$from] == links$level
@@ -91,8 +98,8 @@ value_links <- function(spans, tokens, vocabulary) {
   links$score[verb] <- 0.4
   # "the worst day", "per day": a word of time, not the level "day" of a shift
   period <- links$from == links$to & tokens$norm[links$from] %in% c("day", "night", "week", "month", "year", "morning", "evening") &
-    c("", tokens$norm)[links$from] %in% c("worst", "best", "which", "what", "per", "each", "every", "by", "average", "busiest", "first", "last",
-      "single")
+    (c("", tokens$norm)[links$from] %in% c("worst", "best", "which", "what", "per", "each", "every", "by", "average", "busiest", "first", "last",
+      "single") | grepl("[a-z]{3}est$", c("", tokens$norm)[links$from]) | c("", tokens$type)[links$from] == "number")
   # nor are "days" and "nights", where the rows have dates
   plural <- links$from == links$to & tokens$norm[links$from] %in% c("days", "nights", "weeks", "months", "years") & !grepl("s$",
     tolower(links$level)) &
