@@ -16,7 +16,8 @@ find_links <- function(tokens, vocabulary) {
   links <- links[!duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]), , drop = FALSE]
   # "by year group": the period is the first word of a column's name
   named <- links$from[links$type == "column" & links$score >= 0.97 & links$to > links$from]
-  links[!(links$type == "lexicon" & links$kind %in% "every" & links$to %in% named), , drop = FALSE]
+  period <- links$kind %in% "every" | (links$kind %in% "task" & links$id %in% "trend")
+  links[!(links$type == "lexicon" & period & links$to > links$from & links$to %in% named), , drop = FALSE]
 }
 
 empty_links <- function() {
@@ -79,8 +80,10 @@ value_links <- function(spans, tokens, vocabulary) {
   # a whole level covers every word of it, small ones too ("very good")
   links <- new_links(spans$from[m$span], spans$to[m$span], "value", column = v$column, level = v$level,
                      score = v$quality, covers = ifelse(v$quality >= 1, spans$to[m$span] - spans$from[m$span] + 1L, 0L))
-  # "attendance" shares its stem with the level "attended": a column that is named by the very word comes first
-  other <- links$from == links$to & links$score >= 1 & tokens$norm[links$from] != tolower(links$level) &
+  # "attendance" shares its stem with the level "attended": a measured column that is named so comes first
+  measured <- which(vocabulary$columns$kind %in% c("number", "count"))
+  named <- vocabulary$terms$stem[vocabulary$terms$source == "name" & vocabulary$terms$column %in% measured]
+  other <- links$from == links$to & links$score >= 1 & tokens$stem[links$from] %in% named & tokens$norm[links$from] != tolower(links$level) &
     !startsWith(tokens$norm[links$from], tolower(links$level)) & !grepl(" ", links$level, fixed = TRUE)
   links$score[other] <- 0.9
   # one-letter levels (A, B; L, M, H) are words only when written just so

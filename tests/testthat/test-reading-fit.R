@@ -94,3 +94,27 @@ test_that("answers to such questions retrace", {
   for (q in c("compare sbp at baseline, week 4 and week 12 by arm", "share with any adverse event by arm", "dose response of week 12 sbp across arms",
               "number needed to treat for relapse, high dose vs placebo")) expect_retraces(ask(p, q))
 })
+
+test_that("a school: columns come before levels of the same stem, names before their words", {
+  expect_read_as(open_study(school_data()), c(
+    "average attendance by school" = "describe attendance_pct by school [mean]",
+    "do pupils on free meals attend less?" = "compare attendance_pct by free_meals",
+    "reading score of pupils whose parents attended" = "describe reading_score where parent_evening is attended",
+    "attendance by year group and free meals" = "describe attendance_pct by year_group+free_meals",
+    "which year group has the best reading?" = "rank reading_score by year_group [mean]",
+    "did maths scores improve from autumn to summer?" = "change maths_autumn+maths_summer",
+    "progress in maths by tutoring" = "describe maths_progress by tutoring",
+    "percentage of pupils with any exclusions" = "frequency exclusions event exclusions is above 0",
+    "pupils with attendance below 90%" = "look_up  where attendance_pct is below 90",
+    "fee over \u00a340" = "look_up  where fee_gbp is above 40"))
+  expect_equal(status_of(ask(open_study(school_data()), "is tutoring effective?")), "needs_choice")
+})
+
+test_that("words of time before and after numbers and superlatives are no levels", {
+  d <- with_seed(92, data.frame(date = as.Date("2023-01-01") + 0:99, electricity = rnorm(100, 30, 4), outside_temp = rnorm(100, 10, 5),
+                                tariff = rep(c("day", "night"), 50)))
+  s <- open_study(d)
+  expect_length(reading(ask(s, "hottest day"))$filters, 0)
+  expect_length(reading(ask(s, "7 day rolling average of electricity"))$filters, 0)
+  expect_equal(filters_of(ask(s, "mean electricity on the night tariff")), "tariff == night")
+})
