@@ -131,7 +131,8 @@ derive_months <- function(out) {
   if (!length(date)) out else with_derived(out, "month", "month", date[1])
 }
 
-change_words <- function() c(rise = "change", rise = "gain", rise = "increase", rise = "improvement", rise = "progress", rise = "difference", fall = "reduction",
+change_words <- function() c(rise = "change", rise = "gain", rise = "increase", rise = "improvement", rise = "progress",
+    rise = "difference", fall = "reduction",
   fall = "decrease",
                              fall = "loss", fall = "drop", fall = "decline")
 

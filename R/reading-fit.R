@@ -39,7 +39,8 @@ fit_task <- function(state, mentions, task) {
       !any(rest == "ordered")) return("compare")
   # "did maths improve from autumn to summer": one measure at two times
   if (task == "relate" && numbers >= 2 && length(rest) == numbers && paired_columns(state, mentions) &&
-      grepl("^ *(did|do|does|has|have)\\b.*\\b(improv|chang|increas|decreas|ris|rose|fall|fell|drop|go up|go down|gain|los[et]|declin)", state$text, ignore.case = TRUE)) return("change")
+      grepl("^ *(did|do|does|has|have)\\b.*\\b(improv|chang|increas|decreas|ris|rose|fall|fell|drop|go up|go down|gain|los[et]|declin)",
+          state$text, ignore.case = TRUE)) return("change")
   if (task == "relate" && numbers == 2 && !is.null(occasion_mentioned(state, mentions))) return("change")
   if (task == "relate" && adjusted) return("predict")
   # "does A depend on B and C": what explains one column is a model, not a table of pairs
@@ -128,7 +129,8 @@ divides <- function(state, m, mentions) {
 paired_columns <- function(state, mentions) {
   names <- column_names_of(state, mentions)
   if (length(names) < 2 || anyDuplicated(names)) return(FALSE)
-  stems <- sub(paste0("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end|autumn|winter|spring|summer)([_. ",
+  stems <- sub(paste0(paste0("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ",
+      "]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end|autumn|winter|spring|summer)([_. "),
       "](kg|g|mg|lb|cm|mm|m|mmhg|bpm|pct))?$"),
       "", tolower(names))
   if (all(stems == stems[1]) && nzchar(stems[1])) return(TRUE)

@@ -156,6 +156,7 @@ decide_reading <- function(state, mentions) {
   reading <- finish_reading(reading)
   undecided <- undecided_verdict(state, reading)
   if (!is.null(undecided)) return(undecided)
+  reading <- settle_groups_unnamed(state, mentions, reading)
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {
     return(new_verdict("needs_choice", reading,
@@ -182,6 +183,22 @@ decide_reading <- function(state, mentions) {
       quoted(unplaced)))
   reading$confidence <- max(0.05, reading_confidence(state, mentions, scores, task) - 0.25 * (length(unplaced) > 0))
   new_verdict("answered", reading)
+}
+
+#' "how many chicks in each group", where no column is called so: the one column of groups, or the question which
+#' @noRd
+settle_groups_unnamed <- function(state, mentions, reading) {
+  asked <- grepl(paste0("\\b(in|for|within|from|per|by|of) ((each|every)( of the)? ",
+      "(group|arm|category|class|condition|level|type)|groups?)\\b *[?.!]*$"), state$text, ignore.case = TRUE)
+  open <- asked && reading$task %in% c("frequency", "describe") && !length(c(reading$by, reading$predictors)) && !length(reading$extra$missing) &&
+    !any(vapply(mentions, function(m) can_group(state, m$column) && !can_measure(state, m$column), NA))
+  if (!open) return(reading)
+  columns <- state$vocabulary$columns
+  fits <- setdiff(columns$name[columns$kind %in% c("category", "yes_no")], c(reading$outcome, vapply(reading$filters, `[[`, "", "column")))
+  if (length(fits) != 1) { reading$extra$missing <- "by"; return(reading) }
+  if (reading$task == "frequency" && !length(reading$outcome)) reading$outcome <- fits else reading$by <- fits
+  reading$assumed <- c(reading$assumed, sprintf("Took %s as the groups meant.", fits))
+  finish_reading(reading)
 }
 
 #' Columns that the question names and the reading does not use

@@ -50,12 +50,14 @@ fill_compare <- function(state, mentions, r) {
   r$extra$outcome_mentions <- parts$outcome
   r <- settle_more_common(state, parts$outcome, r)
   # "do children on free meals score lower": the one column of levels divides, what is lower was not named
-  works <- grepl("\\b(effective|useful|helpful|beneficial|any good|worth it|work|help|matter|make a difference|pay off)\\b *[?.!]*$", state$text, ignore.case = TRUE)
+  works <- grepl("\\b(effective|useful|helpful|beneficial|any good|worth it|work|help|matter|make a difference|pay off)\\b *[?.!]*$",
+      state$text, ignore.case = TRUE)
   lone <- length(r$outcome) == 1 && !length(r$by) && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] %in%
     c("yes_no", "category") &&
     grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b", state$text, ignore.case = TRUE) &&
       !grepl("more (often|likely|common)|less (often|likely|common)", state$text, ignore.case = TRUE)
-  lone <- lone || (works && length(r$outcome) == 1 && !length(r$by) && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] %in%
+  lone <- lone || (works && length(r$outcome) == 1 && !length(r$by) && state$vocabulary$columns$kind[match(r$outcome,
+      state$vocabulary$columns$name)] %in%
     c("yes_no", "category"))
   if (lone) { r$by <- r$outcome; r$outcome <- character() }
   r <- take_occasion(state, r)

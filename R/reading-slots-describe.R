@@ -55,6 +55,16 @@ fill_frequency <- function(state, mentions, r) {
   # a share of one answer among several, by group: the shares, not the whole table
   several <- length(r$outcome) == 1 && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] != "yes_no"
   if (share && several && length(r$by) && identical(r$extra$event$column, r$outcome)) r$extra$shares <- TRUE
+  # "percentage of pupils with ...", "mean ... by season", where nothing is found that they are of
+  measured <- any(asked_statistics(state) %in% c("mean", "median", "sd", "variance", "min", "max"))
+  if (measured && !length(r$extra$event) && length(mentions) && all(vapply(mentions, function(m) m$marker == "by", NA))) {
+    r$by <- names; r$outcome <- character(); r$extra$missing <- "outcome"
+    return(r)
+  }
+  lost <- !length(r$extra$event) && !length(r$outcome)
+  if (lost && share && !length(r$by) && !length(r$filters) && !any(vapply(state$items, has_lex, NA,
+      "every"))) { r$extra$missing <- "event_column"; return(r) }
+  if (lost && measured) { r$extra$missing <- "outcome"; return(r) }
   # "the response rate by arm", where nothing is found that the rate is of
   if (!length(r$extra$event) && grepl("\\b[a-z]+ rates?\\b", state$text, ignore.case = TRUE) &&
       !any(vapply(state$items, function(i) i$norm == "heart rate", NA)) &&

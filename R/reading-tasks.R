@@ -163,7 +163,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score["frequency"] <- score["frequency"] + 1
   }
   # "is tutoring effective?", "does syrup work?": an effect on something that the question leaves open
-  if (length(mentions) + length(state$groups) == 1 && !measured && grepl(paste0("^ *(is|are|was|were)\\b.*\\b(effective|useful|helpful|beneficial|any good|worth it)\\b|",
+  if (length(mentions) + length(state$groups) == 1 && !measured &&
+      grepl(paste0("^ *(is|are|was|were)\\b.*\\b(effective|useful|helpful|beneficial|any good|worth it)\\b|",
     "^ *(does|do|did)\\b.*\\b(work|help|matter|make a difference|pay off)\\b *[?.!]*$"), state$text, ignore.case = TRUE)) {
     score["compare"] <- score["compare"] + 2.5
     score["frequency"] <- 0

@@ -112,6 +112,7 @@ school_data <- function(n = 150) with_seed(37, {
   autumn <- round(rnorm(n, 58, 14)); tutoring <- sample(c("none", "group", "one-to-one"), n, TRUE)
   data.frame(student_no = 20230001 + seq_len(n), school = sample(c("Oakfield", "Rivermead"), n, TRUE), year_group = sample(7:11, n, TRUE),
              free_meals = sample(c("Y", "N"), n, TRUE), attendance_pct = round(100 * rbeta(n, 18, 2), 1), maths_autumn = autumn,
-             maths_summer = autumn + 2 + round(rnorm(n, 0, 6)), reading_score = round(rnorm(n, 100, 15)), tutoring = tutoring, exclusions = rpois(n, 0.3),
+             maths_summer = autumn + 2 + round(rnorm(n, 0, 6)), reading_score = round(rnorm(n, 100, 15)), tutoring = tutoring,
+                 exclusions = rpois(n, 0.3),
              parent_evening = sample(c("attended", "did not attend"), n, TRUE), fee_gbp = round(rlnorm(n, 3, 0.4), 2))
 })

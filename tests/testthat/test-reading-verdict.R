@@ -44,3 +44,22 @@ test_that("several outcomes by group are each counted again by the script", {
   expect_gt(length(as.list(a)$tables), 1)
   expect_retraces(a)
 })
+
+test_that("what is asked about and not there is never passed over", {
+  k <- open_study(call_data())
+  expect_equal(status_of(ask(k, "how many pupils had no exclusions?")), "cannot_answer")
+  expect_true(status_of(ask(k, "percentage of pupils with any exclusions")) %in% c("cannot_answer", "needs_choice"))
+  g <- open_study(gym_data())
+  # a name that is an English word abbreviates nothing
+  expect_false(identical(unlist(reading(ask(g, "7 day rolling average of electricity"))$outcome), "age"))
+  expect_false(status_of(ask(open_study(pressure_data()), "average mood")) == "answered")
+  expect_true(status_of(ask(k, "mean birds counted by topic")) %in% c("needs_choice", "cannot_answer"))
+})
+
+test_that("groups that are not named are the one column of groups, told, or asked about", {
+  a <- ask(open_study(data.frame(feed = rep(c("a", "b"), 10), weight_g = rnorm(20, 100))), "how many chicks in each group?")
+  expect_equal(unlist(reading(a)$outcome), "feed")
+  expect_match(paste(reading(a)$assumed, collapse = " "), "Took feed as the groups")
+  b <- ask(open_study(call_data()), "how many calls in each group?")
+  expect_equal(status_of(b), "needs_choice")
+})
