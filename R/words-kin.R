@@ -199,7 +199,6 @@ abbreviated_names <- function(tokens, doubtful, vocabulary) {
     for (span in word_spans(tokens, i)) {
       words <- tokens$norm[span]
       # a name that is itself an English word ("age", "arm") is no abbreviation of several
-      if (any(words %in% english)) next
       for (r in which(pieces$alone & substr(pieces$word, 1, 1) == substr(words[1], 1,
           1) & !pieces$word %in% english_words()$common)) if (abbreviates_words(pieces$word[r], words)) {
         out$phrases <- rbind(out$phrases, data.frame(phrase = paste(tokens$stem[min(span):max(span)], collapse = " "), column = pieces$column[r],
