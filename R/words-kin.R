@@ -46,18 +46,18 @@ add_kin <- function(tokens, vocabulary) {
 #' "dropped out" for a column dropout, "followup" for a column follow_up
 #' @noRd
 compound_names <- function(tokens, vocabulary) {
-  split <- strsplit(tolower(name_words(vocabulary$columns$name)), "[^a-z]+")
+  pieces <- vocabulary$pieces
   phrases <- vocabulary$phrases[0, ]; at <- integer()
   word <- tokens$type == "word"
   for (i in which(word[-length(word)] & word[-1])) {
     whole <- stem_words(c(paste0(tokens$stem[i], tokens$norm[i + 1]), paste0(tokens$norm[i], tokens$norm[i + 1])))
-    hit <- which(vapply(split, function(w) any(stem_words(w[nchar(w) >= 6]) %in% whole), NA))
+    hit <- unique(pieces$long$column[pieces$long$stem %in% whole])
     if (!length(hit)) next
     phrases <- rbind(phrases, data.frame(phrase = paste(tokens$stem[i], tokens$stem[i + 1]), column = hit, quality = 0.93, stringsAsFactors = FALSE))
     at <- c(at, i, i + 1L)
   }
   for (i in which(word & nchar(tokens$norm) >= 6)) {
-    hit <- which(vapply(split, function(w) length(w) > 1 && any(paste0(w[-length(w)], w[-1]) == tokens$norm[i]), NA))
+    hit <- unique(pieces$pairs$column[pieces$pairs$word == tokens$norm[i]])
     if (!length(hit)) next
     phrases <- rbind(phrases, data.frame(phrase = tokens$stem[i], column = hit, quality = 0.93, stringsAsFactors = FALSE))
     at <- c(at, i)
@@ -184,8 +184,7 @@ family_ending <- function(rest) grepl("^(s|ment|ments|ing|ed|al|ic|ity|ness|ance
 abbreviated_names <- function(tokens, doubtful, vocabulary) {
   none <- list(phrases = vocabulary$phrases[0, ], terms = vocabulary$terms[0, ], at = integer())
   if (!length(doubtful)) return(none)
-  split <- strsplit(tolower(name_words(vocabulary$columns$name)), "[^a-z]+")
-  split <- lapply(split, function(w) w[nzchar(w)])
+  split <- lapply(vocabulary$pieces$split, function(w) w[nzchar(w)])
   pieces <- data.frame(word = unlist(split), column = rep(seq_along(split), lengths(split)), alone = rep(lengths(split) == 1, lengths(split)),
     stringsAsFactors = FALSE)
   pieces <- pieces[nchar(pieces$word) %in% 2:8, , drop = FALSE]

@@ -41,12 +41,26 @@ build_vocabulary <- function(study, lexicon = english) {
       c("id", "no", "number", "nr", "code", "key")))
   sets <- Filter(function(set) set$kind == "repeated_measures" && all(set$columns %in% table$name), unlist(lapply(data_tables(study), `[[`,
     "sets"), recursive = FALSE))
-  list(lexicon = lexicon, columns = table, sets = sets, terms = terms$terms, size = terms$size, phrases = terms$phrases,
+  list(lexicon = lexicon, columns = table, pieces = name_pieces(table$name), sets = sets, terms = terms$terms, size = terms$size, phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
        ids = key_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)),
          setdiff(values$phrase, c("day", "night", "week", "month", "year"))),
          words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
+}
+
+#' The words of the columns' names, one by one and in pairs
+#' @section Shape: list(split (words of each name), long = data frame stem, column of words of six letters and more, pairs = data frame word, column
+#'   of two words that follow each other, written as one).
+#' @noRd
+name_pieces <- function(names) {
+  split <- strsplit(tolower(name_words(names)), "[^a-z]+")
+  size <- lengths(split)
+  words <- data.frame(word = unlist(split), column = rep(seq_along(split), size), stringsAsFactors = FALSE)
+  long <- words[nchar(words$word) >= 6, , drop = FALSE]
+  next_to <- which(words$column[-nrow(words)] == words$column[-1])
+  list(split = split, long = data.frame(stem = stem_words(long$word), column = long$column, stringsAsFactors = FALSE),
+       pairs = data.frame(word = paste0(words$word[next_to], words$word[next_to + 1]), column = words$column[next_to], stringsAsFactors = FALSE))
 }
 
 #' Values of key columns that mix letters and digits ("H017"), so that a question can name one row or unit
