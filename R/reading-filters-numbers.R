@@ -182,6 +182,7 @@ one_number_filter <- function(state, k) {
   item$value <- scaled$value
   state$items[[k]]$value <- scaled$value
   if (!is.null(scaled$said)) state <- assume(state, scaled$said)
+  state <- note_loose_filter(state, found, name)
   state$flags$number_columns <- c(state$flags$number_columns, found$column)
   between <- between_numbers(state, k)
   if (!is.null(between)) {
@@ -204,6 +205,20 @@ one_number_filter <- function(state, k) {
   }
   state <- add_filter(state, name, op, item$value)
   use_items(state, c(k, found$used))
+}
+
+#' A condition on a word that fits several columns about as well ("more than 10 mites", before or after)
+#' @noRd
+note_loose_filter <- function(state, found, name) {
+  for (k in found$used) {
+    cols <- state$items[[k]]$cols
+    if (is.null(cols) || !found$column %in% cols$column) next
+    close <- close_columns(list(cols = cols, score = cols$score[1], column = cols$column[1]))
+    if (length(close) > 1 && found$column %in% close) {
+      state$flags$loose_filter <- list(text = state$items[[k]]$text, column = name, columns = column_of(state, close))
+    }
+  }
+  state
 }
 
 #' Units that measure the same thing, by their size

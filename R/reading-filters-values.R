@@ -149,7 +149,8 @@ join_opposites <- function(state, groups) {
 #' @noRd
 agreed_items <- function(state) {
   values <- state$vocabulary$values
-  columns <- unique(values$column[grepl("agree", tolower(values$level))])
+  columns <- unique(c(values$column[grepl("agree", tolower(values$level))],
+                      state$vocabulary$terms$column[state$vocabulary$terms$stem == stem_words("agree") & state$vocabulary$terms$source == "label"]))
   columns[state$vocabulary$columns$kind[columns] == "ordered"]
 }
 
@@ -166,8 +167,14 @@ agreed_groups <- function(state) {
   if (length(at) < 1 || is.na(word)) return(state)
   column <- state$items[[at[1]]]$cols$column[state$items[[at[1]]]$cols$column %in% items][1]
   levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
+  codes <- suppressWarnings(as.numeric(unlist(state$vocabulary$columns[column, c("first_level", "last_level")])))
   against <- grepl("^dis", found, ignore.case = TRUE)
   side <- levels[grepl("disagree", tolower(levels)) == against & grepl("agree", tolower(levels)) & !grepl("neither|nor", tolower(levels))]
+  # codes from 1 (disagree) to 5 (agree), as the label says: the side beyond the middle
+  if (!length(side) && !anyNA(codes) && codes[2] - codes[1] >= 2) {
+    all <- seq(codes[1], codes[2])
+    side <- format_plain(if (against) all[all < mean(codes)] else all[all > mean(codes)])
+  }
   if (!length(side)) return(state)
   state$groups <- c(state$groups, list(list(column = column, levels = side, negated = FALSE, at = at[1], lead = "", numeric = FALSE)))
   state <- assume(state, sprintf("Took %s to mean %s.", quoted(found), some_of(quoted(side), 4, and = "or")))

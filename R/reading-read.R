@@ -176,6 +176,9 @@ decide_reading <- function(state, mentions) {
   if (!is.null(bare)) return(rate_verdict(state, mentions, reading, bare))
   vague <- vague_condition(state, mentions, task)
   if (!is.null(vague)) return(vague_verdict(state, reading, vague))
+  if (!is.null(state$flags$loose_filter) && !state$flags$loose_filter$column %in% c(reading$outcome, reading$by, reading$predictors)) {
+    return(loose_filter_verdict(state, reading))
+  }
   loose <- loose_numbers(state, task)
   if (length(loose)) return(loose_number_verdict(state, reading, loose))
   unplaced <- unplaced_mentions(state, mentions, reading)
@@ -199,6 +202,22 @@ settle_groups_unnamed <- function(state, mentions, reading) {
   if (reading$task == "frequency" && !length(reading$outcome)) reading$outcome <- fits else reading$by <- fits
   reading$assumed <- c(reading$assumed, sprintf("Took %s as the groups meant.", fits))
   finish_reading(reading)
+}
+
+#' One reading for each column that a condition may be on
+#' @noRd
+loose_filter_verdict <- function(state, reading) {
+  loose <- state$flags$loose_filter
+  moved <- function(f, name) { if (!is.null(f) && identical(f$column, loose$column)) f$column <- name; f }
+  choices <- lapply(loose$columns, function(name) {
+    r <- reading
+    r$filters <- lapply(r$filters, moved, name)
+    if (length(r$extra$event)) r$extra$event <- moved(r$extra$event, name)
+    finish_reading(r)
+  })
+  choice_verdict(state, reading, choices, sprintf("%s could mean %s. Choose one of the readings below, by number or in your own words.",
+      quoted(loose$text),
+                                                  some_of(quoted(loose$columns), 4, and = "or")))
 }
 
 #' Columns that the question names and the reading does not use

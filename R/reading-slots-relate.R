@@ -91,6 +91,13 @@ fill_predict <- function(state, mentions, r) {
     r$predictors <- column_of(state, several[[1]]$column)
     r$extra$levels <- several[[1]]$levels
   }
+  # "is the effect of syrup on yield different in the south": the levels named stand for their columns
+  sides <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
+  if (asks_for_moderation(state) && length(r$predictors) + length(sides) == 2 && length(sides)) {
+    own <- column_of(state, vapply(sides, `[[`, 1L, "column"))
+    r$predictors <- unique(c(r$predictors, own))
+    r$filters <- Filter(function(f) !f$column %in% own, r$filters)
+  }
   r <- take_rules(state, mentions, r)
   if (asks_for_models(state)) {
     r$extra$models <- TRUE

@@ -137,7 +137,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
     vapply(state$groups, function(g) kind_at(state, g$column), "")) %in% c("yes_no", "category"))) { score["compare"] <- score["compare"] +
       2.2; score["frequency"] <- 0 }
   # "share agreeing that they feel safe": answers of one item, not two raters
-  if (score["agreement"] > 0.3 && length(agreed_items(state)) && length(mentions) >= 1 &&
+  if (score["agreement"] > 0.3 && length(mentions) >= 1 && (any(kinds == "ordered") || length(agreed_items(state))) &&
       grepl("\\b(share|percent\\w*|proportion|fraction|how many|number of)\\b", state$text, ignore.case = TRUE)) {
     score["agreement"] <- 0
     score["frequency"] <- score["frequency"] + 2
@@ -304,7 +304,8 @@ says_more_common <- function(state) {
 #' @noRd
 asks_for_moderation <- function(state) {
   grepl(paste0("\\b(effects?|impact|influence) of\\b.*\\bon\\b.*\\b(depends? on|var(y|ies) (with|by|across|between)|differs? ",
-      "(by|with|across|between|among|for)|the same (for|in|across|at)|changes? with|(is|are)? ?moderated ",
+      paste0("(by|with|across|between|among|for)|the same (for|in|across|at)|(different|larger|smaller) (in|for|among|at|between)|changes? ",
+          "with|(is|are)? ?moderated "),
       "by|(larger|greater|stronger|smaller|weaker) (in|for|among|at))\\b"),
         state$text, ignore.case = TRUE)
 }

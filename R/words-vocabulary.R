@@ -41,7 +41,8 @@ build_vocabulary <- function(study, lexicon = english) {
       c("id", "no", "number", "nr", "code", "key")))
   sets <- Filter(function(set) set$kind == "repeated_measures" && all(set$columns %in% table$name), unlist(lapply(data_tables(study), `[[`,
     "sets"), recursive = FALSE))
-  list(lexicon = lexicon, columns = table, pieces = name_pieces(table$name), sets = sets, terms = terms$terms, size = terms$size, phrases = terms$phrases,
+  list(lexicon = lexicon, columns = table, pieces = name_pieces(table$name), sets = sets, terms = terms$terms, size = terms$size,
+      phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
        ids = key_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)),

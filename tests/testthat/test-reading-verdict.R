@@ -63,3 +63,14 @@ test_that("groups that are not named are the one column of groups, told, or aske
   b <- ask(open_study(call_data()), "how many calls in each group?")
   expect_equal(status_of(b), "needs_choice")
 })
+
+test_that("a condition on a word that fits two columns is asked about, and an effect that may differ on a side is an interaction", {
+  a <- ask(hive_study(), "what share of hives with more than 10 mites survived?")
+  expect_equal(status_of(a), "needs_choice")
+  expect_match(as.list(a)$sentences$headline, "mites_before.*mites_after")
+  b <- ask(a, 2)
+  expect_equal(filters_of(b), "mites_after > 10")
+  c <- ask(hive_study(), "is the effect of syrup on yield different in the south?")
+  expect_equal(unlist(reading(c)$predictors), c("arm", "region"))
+  expect_length(reading(c)$filters, 0)
+})
