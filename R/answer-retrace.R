@@ -78,6 +78,8 @@ compare_values <- function(answer, script, tolerance) {
   both <- names(answer)[there]
   a <- answer[there]; s <- script[both]
   gap <- relative_gap(a, s)
+  # p values near nothing carry the rounding of one less nearly one (the studentised range is known to some 1e-14)
+  gap[grepl("p_(value|adjusted)$", both) & abs(a - s) < 1e-13 & abs(a) < 1e-9] <- 0
   off <- which(!(gap <= tolerance))
   reason <- "the script does not compute it by a road of its own"
   list(ok = length(off) == 0 && length(both) > 0, total = length(both), agree = length(both) - length(off),

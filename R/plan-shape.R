@@ -44,7 +44,8 @@ repeated_shape <- function(reading, frame) {
     conditions <- nlevels(as_group(frame$data[[reading$by[1]]]))
     return(list(paired = TRUE, conditions = conditions, between = length(reading$by) - 1L))
   }
-  wide <- reading$task %in% c("compare", "change", "equivalence") && length(reading$outcome) > 1 && length(reading$by) <= 1
+  dated <- any(vapply(reading$outcome, function(n) inherits(frame$data[[n]], c("Date", "POSIXct")) || is.character(frame$data[[n]]), NA))
+  wide <- reading$task %in% c("compare", "change", "equivalence") && length(reading$outcome) > 1 && length(reading$by) <= 1 && !dated
   list(paired = wide, conditions = length(reading$outcome), between = length(reading$by))
 }
 

@@ -68,13 +68,16 @@ number_column <- function(state, k) {
   lead <- before_number(state, k, kinds)
   # "between 4, 6 and 8 cylinder cars": a list of numbers belongs to the column that follows it
   listed <- number_list(state, k)
-  if (length(listed) > 1 && !lead$close_by_name) {
+  # "the disease score at 120 kg nitrogen": what follows the number is what it is of
+  stated <- item_norm(state, k - 1) %in% c("at", "with", "under", "given") && !length(lead$op)
+  if (length(listed) > 1 && (!lead$close_by_name || stated)) {
     after <- item_column(state, max(listed) + 1, kinds)
     if (!is.na(after)) return(list(column = after, op = character(), used = max(listed) + 1, suffix = character(),
                                    close = TRUE))
   }
   after <- item_column(state, tail$next_at, kinds)
   adjacent <- !is.na(after) && tail$next_at - k <= 2 + length(tail$items)
+  if (stated && adjacent && !identical(after, lead$column)) lead$column <- NA_integer_
   if (!is.na(lead$column) && (lead$close || !adjacent || length(lead$op))) {
     return(list(column = lead$column, op = lead$op, used = c(lead$items, tail$items), suffix = tail$op,
                 close = lead$close))

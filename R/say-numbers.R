@@ -95,6 +95,10 @@ say_column <- function(col) {
 strip_unit <- function(title, col) {
   if (is.null(col$unit)) return(title)
   words <- strsplit(title, " ")[[1]]
+  # "yield t ha", in t/ha
+  parts <- strsplit(tolower(col$unit), "/", fixed = TRUE)[[1]]
+  n <- length(parts)
+  if (n == 2 && length(words) > n && identical(tolower(utils::tail(words, n)), parts)) return(paste(utils::head(words, -n), collapse = " "))
   if (length(words) > 1 && !is.null(unit_tails()[[tolower(last_of(words))]])) paste(words[-length(words)],
       collapse = " ") else title
 }

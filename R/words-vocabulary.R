@@ -98,7 +98,7 @@ is_coded <- function(col, raw) {
 column_terms <- function(columns, table, lexicon) {
   name_stems <- stems_of(name_words(table$name))
   label_stems <- stems_of(vapply(columns, function(col) sub("\\([^)]*\\)", "", col$label %||% ""), ""))
-  units <- unique(stem_words(c(names(unit_tails()), "lb", "mg")))
+  units <- unique(stem_words(c(names(unit_tails()), "lb", "mg", "t", "per", "mmol", "iu")))
   general <- unique(c(lexicon$generic, stem_words(lexicon$stop)))
   rows <- lapply(seq_along(columns), function(i) {
     stems <- name_stems[[i]]
@@ -137,7 +137,9 @@ column_phrases <- function(columns, name_stems, label_stems, lexicon) {
                     column = rep(seq_along(columns), 2), quality = rep(c(1, 0.95), each = length(columns)),
                     stringsAsFactors = FALSE)
   own <- own[nzchar(own$phrase), , drop = FALSE]
-  rbind(own, synonym_phrases(name_stems, lexicon$synonyms))
+  # a word that stands in a column's own name is no synonym of another column
+  same <- synonym_phrases(name_stems, lexicon$synonyms)
+  rbind(own, same[!same$phrase %in% unlist(name_stems), , drop = FALSE])
 }
 
 #' Synonyms of a whole name or of a word in it
