@@ -74,6 +74,11 @@ fill_predict <- function(state, mentions, r) {
   rest <- add_event_outcome(state, rest)
   r <- with_filters(state, r, attr(rest, "used"))
   turn <- outcome_position(state, rest)
+  # "the interaction of A and B on Y", "an A by B interaction for Y"
+  if (length(rest) == 3 && any(vapply(state$items, has_lex, NA, "scope", "interaction"))) {
+    aimed <- which(vapply(rest, function(m) m$marker %in% c("on", "for") && can_measure(state, m$column), NA))
+    if (length(aimed)) turn <- last_of(aimed)
+  }
   names <- column_names_of(state, rest)
   # "how many grams does it put on per day": the unit names what is measured
   unit <- if (length(rest) == 1) unit_column(state, vapply(state$items[state$type == "unit"], `[[`, "", "norm")) else NA

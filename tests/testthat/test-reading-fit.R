@@ -132,3 +132,9 @@ test_that("field plots: a word of a column's own name is no synonym of another, 
   expect_match(as.list(a)$sentences$headline, "^Yield is|yield between")
   expect_retraces(a)
 })
+
+test_that("an interaction on an outcome takes the outcome from after the words", {
+  a <- ask(hive_study(), "interaction of arm and strength before on honey yield")
+  expect_equal(c(reading(a)$outcome, reading(a)$predictors), c("honey_yield_kg", "arm", "strength_before"))
+  expect_retraces(a)
+})
