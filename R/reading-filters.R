@@ -162,7 +162,8 @@ month_items <- function(state, at, years) {
   }
   for (k in at) {
     row <- month_row(k, k, as.integer(span[1]), unname(state$vocabulary$lexicon$months[item_norm(state, k)]))
-    day <- if (k > 1 && state$type[k - 1] == "number" && !state$used[k - 1] && isTRUE(state$items[[k - 1]]$value %in% 1:31)) state$items[[k - 1]]$value
+    day <- if (k > 1 && state$type[k - 1] == "number" && !state$used[k - 1] &&
+        isTRUE(state$items[[k - 1]]$value %in% 1:31)) state$items[[k - 1]]$value
     if (!is.null(day)) {
       # "10 August": the day is the date, the month's own place is done with
       first <- sprintf("%s-%02d", substr(row$first, 1, 7), as.integer(day))
@@ -170,7 +171,8 @@ month_items <- function(state, at, years) {
                                 list(first = first, last = first, precision = "day"))
       state$type[k - 1] <- "date"
       state$used[k] <- TRUE
-      state <- assume(state, sprintf("%s %s is taken to be of %s, the only year in the data.", format_plain(day), capital(state$items[[k]]$text), span[1]))
+      state <- assume(state, sprintf("%s %s is taken to be of %s, the only year in the data.", format_plain(day),
+          capital(state$items[[k]]$text), span[1]))
       next
     }
     state$items[[k]] <- c(state$items[[k]][setdiff(names(state$items[[k]]), c("first", "last", "precision"))],

@@ -229,7 +229,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && sum(kinds %in% c("number", "count")) == 1 &&
       score["predict"] < 0.5) score["compare"] <- score["compare"] + 1.4
   # "is there a variety by nitrogen interaction for yield", where not both take levels
-  if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && length(mentions) == 3 && levels < 2 && score["predict"] < 0.5 && score["compare"] < 1) {
+  if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && length(mentions) == 3 && levels < 2 && score["predict"] < 0.5 &&
+      score["compare"] < 1) {
     score["predict"] <- score["predict"] + 1.6
   }
   # "how many values are missing": a matter of quality, not of levels

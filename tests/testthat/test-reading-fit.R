@@ -121,7 +121,8 @@ test_that("words of time before and after numbers and superlatives are no levels
 
 test_that("field plots: a word of a column's own name is no synonym of another, units of two parts, days without a year", {
   d <- with_seed(93, data.frame(plot = 1:48, block = rep(c("B1", "B2"), each = 24), variety = rep(c("Aurora", "Bell", "Cresta"), 16),
-                                nitrogen_kg_ha = rep(c(0, 40, 80, 120), 12), yield_t_ha = round(rnorm(48, 6, 0.6), 2), protein_pct = round(rnorm(48, 11), 1),
+                                nitrogen_kg_ha = rep(c(0, 40, 80, 120), 12), yield_t_ha = round(rnorm(48, 6, 0.6), 2),
+                                    protein_pct = round(rnorm(48, 11), 1),
                                 disease_score = sample(0:9, 48, TRUE), harvest = as.character(as.Date("2024-08-01") + sample(0:20, 48, TRUE))))
   s <- open_study(d)
   expect_read_as(s, c("yield by variety" = "describe yield_t_ha by variety", "protein vs yield" = "relate protein_pct from yield_t_ha",
