@@ -32,7 +32,7 @@ figure_shares <- function(ctx, rows, columns, counts) {
   d <- expand.grid(level = rownames(counts), group = colnames(counts), stringsAsFactors = FALSE)
   total <- rep(colSums(counts), each = nrow(counts))
   w <- stat_wilson(as.vector(counts), total, ctx$conf_level)
-  d$share <- as.vector(counts) / total; d$low <- w$low; d$high <- w$high
+  d$value <- as.vector(counts) / total; d$low <- w$low; d$high <- w$high
   d$level <- factor(d$level, rownames(counts)); d$group <- factor(d$group, rev(colnames(counts)))
   binary <- nrow(counts) == 2
   if (binary) d <- d[d$level == rownames(counts)[2], ]
@@ -41,23 +41,11 @@ figure_shares <- function(ctx, rows, columns, counts) {
   new_figure("shares", title, "dot", subtitle = sprintf("Share of rows with %s Wilson intervals.",
                                                         say_level(ctx$conf_level)),
     alt = sprintf("%s: a dot with its interval for each group.", title),
-    draw = function() draw_shares(d, ctx, rows, columns, binary),
+    draw = function() draw_interval_dots(d, "Share of rows", axis_label(ctx$columns[[columns]]),
+                                         axis_label(ctx$columns[[rows]]), shares = TRUE),
     script = c(sprintf("plot_data <- as.data.frame(prop.table(table(level = %s, group = %s), 2))", script_column(rows),
                        script_column(columns)),
                if (binary) sprintf("plot_data <- plot_data[plot_data$level == %s, ]", as_r_string(rownames(counts)[2])),
                "plot <- ggplot(plot_data, aes(Freq, group, colour = level)) + geom_point() +",
                sprintf("  labs(x = \"Share\", title = %s) + theme_minimal()", as_r_string(title))))
-}
-
-draw_shares <- function(d, ctx, rows, columns, binary) {
-  dodge <- ggplot2::position_dodge(width = 0.6)
-  legend <- if (binary) "none" else ggplot2::guide_legend(axis_label(ctx$columns[[rows]]))
-  ggplot2::ggplot(d, ggplot2::aes(y = .data$group, x = .data$share, colour = .data$level, shape = .data$level)) +
-    ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), position = dodge, linewidth = 0.9) +
-    ggplot2::geom_point(position = dodge, size = 3) +
-    ggplot2::scale_colour_manual(values = quill_colours(nlevels(d$level)), guide = legend) +
-    ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4, 3, 7), nlevels(d$level)), guide = legend) +
-    ggplot2::scale_x_continuous(labels = function(x) paste0(round(100 * x), " %"), limits = c(0, NA)) +
-    ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 24)) +
-    ggplot2::labs(x = "Share of rows", y = axis_label(ctx$columns[[columns]]))
 }

@@ -102,16 +102,12 @@ script_ancova <- function(ctx, res) {
 #' Adjusted means with their intervals
 #' @noRd
 figure_adjusted <- function(ctx, res) {
-  d <- data.frame(group = factor(res$levels, rev(res$levels)), mean = res$means$adjusted_mean, low = res$means$ci_low, high = res$means$ci_high)
+  d <- data.frame(group = factor(res$levels, rev(res$levels)), value = res$means$adjusted_mean, low = res$means$ci_low, high = res$means$ci_high)
   title <- sprintf("%s by %s, with %s held constant", capital(say_column(outcome_column(ctx))),
       say_column(ctx$columns[[res$by]]), some_of(vapply(ctx$columns[names(res$covariates)], say_column, ""), 3))
   new_figure("adjusted", title, "dot", subtitle = sprintf("Adjusted means with %s intervals.",
       say_level(ctx$conf_level)), alt = sprintf("%s: a dot with its interval for each group.", title),
-    draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$mean,
-        y = .data$group)) + ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1), linewidth = 0.9) +
-      ggplot2::geom_point(colour = quill_colours(1),
-          size = 3.2) + ggplot2::scale_y_discrete(labels = function(x) wrap_level(x,
-          28)) + ggplot2::labs(x = axis_label(outcome_column(ctx)), y = NULL),
+    draw = function() draw_interval_dots(d, axis_label(outcome_column(ctx))),
     script = c("plot_data <- data.frame(group = levels(g), tables$groups)",
                sprintf(paste0("plot <- ggplot(plot_data, aes(adjusted_mean, group)) +",
                    " geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + labs(title = %s) +",

@@ -42,21 +42,17 @@ answer_groups <- function(ctx) {
 #' @section Shape: logical matrix, rows by answers.
 #' @noRd
 answers_held <- function(cells, mark) {
-  split <- strsplit(cells, trimws(mark), fixed = TRUE)
-  piece <- trimws(unlist(split)); row <- rep(seq_along(split), lengths(split))
-  keep <- nzchar(piece)
-  answers <- sort_text(unique(piece[keep]))
+  given <- answers_given(cells, mark)
+  answers <- sort_text(unique(given$answer))
   held <- matrix(FALSE, length(cells), length(answers), dimnames = list(NULL, answers))
-  held[cbind(row[keep], match(piece[keep], answers))] <- TRUE
+  held[cbind(given$row, match(given$answer, answers))] <- TRUE
   held
 }
 
 say_answer_counts <- function(ctx, res) {
   t <- res$tables[[1]]$data
   what <- say_column(outcome_column(ctx))
-  first <- if (length(answer_groups(ctx))) 1 else 0
-  if (first) {
-    top <- t[!duplicated(t[[1]][order(-t$percent)]), ]
+  if (length(answer_groups(ctx))) {
     each <- lapply(split(t, factor(t[[1]], res$groups)), function(d) d[which.max(d$percent), ])
     text <- sprintf("%s, several answers allowed: the commonest are %s.", capital(what),
                     some_of(vapply(each, function(d) sprintf("%s in %s (%s)", d[[2]], d[[1]], say_percent(d$percent / 100)), ""), 6))
@@ -70,22 +66,12 @@ say_answer_counts <- function(ctx, res) {
 figure_answer_counts <- function(ctx, res) {
   t <- res$tables[[1]]$data
   grouped <- length(answer_groups(ctx)) > 0
-  d <- data.frame(level = factor(t[[1 + grouped]], rev(res$answers)), group = factor(if (grouped) t[[1]] else "all", res$groups),
-      share = t$percent / 100,
-                  low = t$ci_low / 100, high = t$ci_high / 100)
+  d <- data.frame(group = factor(t[[1 + grouped]], rev(res$answers)), level = factor(if (grouped) t[[1]] else "all", res$groups),
+                  value = t$percent / 100, low = t$ci_low / 100, high = t$ci_high / 100)
   title <- sprintf("%s, several answers allowed", capital(say_column(outcome_column(ctx))))
   new_figure("counts", title, "dot", subtitle = sprintf("Share of rows that name each answer, with %s Wilson intervals.", say_level(ctx$conf_level)),
     alt = sprintf("%s: a dot with its interval for each answer.", title),
-    draw = function() {
-      dodge <- ggplot2::position_dodge(width = 0.6)
-      legend <- if (grouped) ggplot2::guide_legend(NULL) else "none"
-      ggplot2::ggplot(d, ggplot2::aes(x = .data$share, y = .data$level, colour = .data$group, shape = .data$group)) +
-        ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), position = dodge, linewidth = 0.9) +
-        ggplot2::geom_point(position = dodge, size = 3) + ggplot2::scale_colour_manual(values = quill_colours(nlevels(d$group)), guide = legend) +
-        ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4), nlevels(d$group)), guide = legend) +
-        ggplot2::scale_x_continuous(labels = function(x) paste0(round(100 * x), " %"), limits = c(0, NA)) +
-        ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) + ggplot2::labs(x = "Share of rows", y = NULL)
-    },
+    draw = function() draw_interval_dots(d, "Share of rows", shares = TRUE),
     script = c("plot_data <- cbind(expand.grid(answer = answers, group = levels(g)), tables$counts)",
                sprintf("plot <- ggplot(plot_data, aes(percent, answer, colour = group)) + geom_point() + labs(title = %s) + theme_minimal()",
                    as_r_string(title))))
@@ -96,8 +82,8 @@ script_answer_counts <- function(ctx, res) {
             script_column(outcome_name(ctx)), as_r_string(trimws(outcome_column(ctx)$mark))),
     if (length(answer_groups(ctx))) sprintf("g <- %s", script_group(answer_groups(ctx))) else "g <- factor(rep(\"all\", length(x)))",
     sprintf("answers <- %s", as_r_strings(res$answers)),
-    paste0(paste0("counts <- do.call(rbind, lapply(levels(g), function(l) do.call(rbind, lapply(answers, function(a) { k <- sum(vapply(x[g ",
-        "== l], function(v) "),
+    paste0("counts <- do.call(rbind, lapply(levels(g), function(l) do.call(rbind, lapply(answers, function(a) { k <- sum(vapply(x[g ",
+        "== l], function(v) ",
         "a %in% v, NA)); n <- sum(g == l)"),
     "  limits <- suppressWarnings(prop.test(k, n, conf.level = conf_level, correct = FALSE)$conf.int)",
     "  data.frame(n = k, percent = 100 * k / n, ci_low = 100 * limits[1], ci_high = 100 * limits[2]) }))))",

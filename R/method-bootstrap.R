@@ -93,8 +93,8 @@ script_bootstrap <- function(ctx, res) {
     paste0("slack <- 1e-9 * sd(replicates); z0 <- qnorm(mean(replicates < estimate - slack) + mean(abs(replicates - estimate) <= slack) / 2); ",
         "a <- sum(influence^3) / (6 * sum(influence^2)^1.5); if (!is.finite(a)) a <- 0"),
     "z <- z0 + qnorm(c((1 - conf_level) / 2, 1 - (1 - conf_level) / 2)); limits <- quantile(replicates, pnorm(z0 + z / (1 - a * z)), names = FALSE)",
-    paste0(paste0("numbers <- list(estimate = estimate, se = sd(replicates), ci_low = limits[1], ci_high = limits[2], conf_level = conf_level, ",
-        "n = sum(lengths(samples)), "),
+    paste0("numbers <- list(estimate = estimate, se = sd(replicates), ci_low = limits[1], ci_high = limits[2], conf_level = conf_level, ",
+        "n = sum(lengths(samples)), ",
            "bias = mean(replicates) - estimate, resamples = resamples)"),
     if (length(res$values) == 2) script_groups(ctx))
 }

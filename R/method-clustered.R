@@ -80,7 +80,7 @@ method_penalised_logistic <- function() {
     },
     script = function(ctx, res) {
       m <- script_model_columns(ctx, res)
-      c(sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)), as_r_string(res$event)), m$set,
+      c(script_model_outcome(ctx, res$event), m$set,
         sprintf("x <- unname(model.matrix(~ %s)); n <- length(y); b <- numeric(ncol(x))", m$formula),
         "# score with Firth's term: half of each row's leverage is added to both outcomes",
         paste0("for (i in 1:500) { p <- plogis(drop(x %*% b)); inv <- solve(crossprod(x, x * (p * (1 - p)))); h <- rowSums((x %*% inv) * x) * ",

@@ -105,10 +105,10 @@ script_factorial <- function(ctx, res) {
       sprintf("cells <- tapply(y, list(%s), mean); sizes <- tapply(y, list(%s), length); half <- qt(1 - (1 - conf_level) / 2, df2)", paste(inner,
         collapse = ", "),
               paste(inner, collapse = ", ")),
-      paste0(paste0("tables$marginal_means <- do.call(rbind, lapply(seq_along(dim(cells)), function(k) { se <- sqrt(rss / df2 * apply(1 / ",
-          "sizes, k, sum)) / "),
-             paste0("(length(cells) / dim(cells)[k]); m <- apply(cells, k, mean); data.frame(mean = as.vector(m), se = as.vector(se), ci_low = ",
-                 "as.vector(m - half * se), "),
+      paste0("tables$marginal_means <- do.call(rbind, lapply(seq_along(dim(cells)), function(k) { se <- sqrt(rss / df2 * apply(1 / ",
+          "sizes, k, sum)) / ",
+             "(length(cells) / dim(cells)[k]); m <- apply(cells, k, mean); data.frame(mean = as.vector(m), se = as.vector(se), ci_low = ",
+                 "as.vector(m - half * se), ",
              "ci_high = as.vector(m + half * se)) }))")),
            script_groups(ctx))
 }

@@ -246,11 +246,11 @@ script_generalised_extras <- function(ctx, res, m) {
       sprintf("design_at <- function(l) { x1 <- factor(rep(l, length(y)), levels(x1)); model.matrix(~ %s, environment()) }", m$formula),
       "at <- lapply(levels(x1), design_at); mu <- lapply(at, function(d) plogis(drop(d %*% coef(fit)))); risk <- sapply(mu, mean)",
       "g <- Map(function(d, m) colMeans(d * (m * (1 - m))), at, mu); v <- vcov(fit); z <- qnorm(1 - (1 - conf_level) / 2)",
-      paste0(paste0("se <- sapply(g, function(d) sqrt(drop(d %*% v %*% d))); dse <- sapply(g, function(d) sqrt(drop((d - g[[1]]) %*% v %*% ",
-          "(d - g[[1]])))); "),
+      paste0("se <- sapply(g, function(d) sqrt(drop(d %*% v %*% d))); dse <- sapply(g, function(d) sqrt(drop((d - g[[1]]) %*% v %*% ",
+          "(d - g[[1]])))); ",
           "diff <- risk - risk[1]; diff[1] <- dse[1] <- NA"),
-      paste0(paste0("tables$standardised <- data.frame(risk = risk, se = se, ci_low = pmax(0, risk - z * se), ci_high = pmin(1, risk + z * se), ",
-          "difference = diff, "),
+      paste0("tables$standardised <- data.frame(risk = risk, se = se, ci_low = pmax(0, risk - z * se), ci_high = pmin(1, risk + z * se), ",
+          "difference = diff, ",
              "difference_low = diff - z * dse, difference_high = diff + z * dse)"),
       if (nrow(res$risks) == 2) paste0("numbers <- c(numbers, list(risk_difference = diff[2], risk_difference_low = diff[2] - z * dse[2], ",
           "risk_difference_high = diff[2] + z * dse[2]))")))
@@ -259,9 +259,8 @@ script_generalised_extras <- function(ctx, res, m) {
 script_generalised <- function(ctx, res) {
   binomial <- res$family == "binomial"
   m <- script_model_columns(ctx, res)
-  y <- if (binomial) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)),
-                             as_r_string(res$event)) else sprintf("y <- %s", script_value(outcome_name(ctx)))
-  c(y, m$set, if (!is.null(ctx$reading$extra$offset)) sprintf("exposure <- log(%s)", script_value(ctx$reading$extra$offset)),
+  c(script_model_outcome(ctx, if (binomial) res$event), m$set,
+    if (!is.null(ctx$reading$extra$offset)) sprintf("exposure <- log(%s)", script_value(ctx$reading$extra$offset)),
     sprintf("x <- model.matrix(~ %s); q <- qr(x); keep <- sort(q$pivot[seq_len(q$rank)])  # a column that repeats others gets no coefficient",
         m$formula),
     sprintf("X <- x[, keep, drop = FALSE]; fit <- glm(y ~ 0 + X%s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))",
@@ -269,8 +268,8 @@ script_generalised <- function(ctx, res) {
     "fit <- update(fit, start = coef(fit))  # errors at the final means, not one step before",
     if (is.null(ctx$reading$extra$offset)) "null <- glm(y ~ 1, family = family(fit))" else paste0("null <- glm(y ~ 1 + offset(exposure), family = ",
         "family(fit))"),
-    paste0(paste0("est <- matrix(NA_real_, ncol(x), 4); est[keep, ] <- summary(fit)$coefficients; beta <- est[, 1]; half <- qnorm(1 - (1 - ",
-        "conf_level) / 2) * "),
+    paste0("est <- matrix(NA_real_, ncol(x), 4); est[keep, ] <- summary(fit)$coefficients; beta <- est[, 1]; half <- qnorm(1 - (1 - ",
+        "conf_level) / 2) * ",
         "est[, 2]"),
     paste0("tables <- list(coefficients = data.frame(estimate = beta, se = est[, 2], statistic = est[, 3], p_value = ",
            "est[, 4], ci_low = beta - half, ci_high = beta + half))"),

@@ -287,9 +287,16 @@ script_model_columns <- function(ctx, res) {
   list(set = set, formula = paste0(paste(inner, collapse = " + "), pair))
 }
 
+#' Script line that sets y: the outcome's values, or whether it is the event
+#' @noRd
+script_model_outcome <- function(ctx, event = NULL) {
+  if (is.null(event)) return(sprintf("y <- %s", script_value(outcome_name(ctx))))
+  sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)), as_r_string(event))
+}
+
 script_linear <- function(ctx, res) {
   m <- script_model_columns(ctx, res)
-  c(sprintf("y <- %s", script_value(outcome_name(ctx))), m$set,
+  c(script_model_outcome(ctx), m$set,
     sprintf("fit <- lm(y ~ %s)", m$formula), "s <- summary(fit)", "beta <- coef(fit)",
     "est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]",
     "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",

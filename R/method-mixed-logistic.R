@@ -10,8 +10,8 @@ method_mixed_logistic <- function() {
     compute = compute_mixed_logistic,
     checks = function(ctx, res) list(check_cluster_count(res$fit$groups), check_events_per_term(min(sum(res$y), sum(1 - res$y)), ncol(res$x) - 1)),
     figure = function(ctx, res) figure_ratios(ctx, res), sentences = say_mixed_logistic, script = script_mixed_logistic,
-    references = c(paste0(paste0("Pinheiro, J. C., & Bates, D. M. (1995). Approximations to the log-likelihood function in the nonlinear ",
-        "mixed-effects model. "),
+    references = c(paste0("Pinheiro, J. C., & Bates, D. M. (1995). Approximations to the log-likelihood function in the nonlinear ",
+        "mixed-effects model. ",
                           "Journal of Computational and Graphical Statistics, 4, 12-35."),
                    paste0("Louis, T. A. (1982). Finding the observed information matrix when using the EM algorithm. Journal of the Royal ",
                        "Statistical Society B, 44, 226-233.")),
@@ -69,8 +69,8 @@ say_mixed_logistic <- function(ctx, res) {
                    sprintf("%s of the latent variance lies between the %s groups of %s (%s). Odds ratios are within a group.", say_percent(n$icc,
                      0), say_number(n$groups), by,
                            say_p(n$groups_p_value)), say_rows(ctx)),
-       write_up = sprintf(paste0(paste0("A logistic mixed model of %s = %s with a random intercept for %s (%s groups, n = %s; maximum ",
-           "likelihood, adaptive Gauss-Hermite quadrature with 21 nodes) "),
+       write_up = sprintf(paste0("A logistic mixed model of %s = %s with a random intercept for %s (%s groups, n = %s; maximum ",
+           "likelihood, adaptive Gauss-Hermite quadrature with 21 nodes) ",
                                  "gave %s; variance between groups %s (latent ICC = %s).%s"), say_column(outcome_column(ctx)), res$event, by,
                                    say_number(n$groups), say_number(n$n),
                           paste(item, collapse = "; "), say_number(n$variance_between), say_unit(n$icc), write_rows(ctx)))
@@ -79,7 +79,7 @@ say_mixed_logistic <- function(ctx, res) {
 script_mixed_logistic <- function(ctx, res) {
   m <- script_model_columns(ctx, res)
   flat <- res$fit$sigma == 0
-  c(sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)), as_r_string(res$event)), m$set,
+  c(script_model_outcome(ctx, res$event), m$set,
     sprintf("g <- droplevels(factor(%s)); code <- as.integer(g); x <- unname(model.matrix(~ %s)); n <- length(y); p <- ncol(x)",
       script_column(ctx$reading$extra$cluster), m$formula),
     "plain <- glm(y ~ x - 1, family = binomial, control = glm.control(epsilon = 1e-14, maxit = 60)); plain <- update(plain, start = coef(plain))",

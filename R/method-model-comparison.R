@@ -67,8 +67,8 @@ say_model_comparison <- function(ctx, res) {
       if (res$binary) "overall share" else "mean", best, say_percent(max(0, t$r_squared[out$best]), 0))
     else if (out$chosen == out$best) sprintf("%s predicts %s best on rows held back: it accounts for %s of the spread there.", capital(chosen), y,
       say_percent(t$r_squared[out$chosen], 0))
-    else sprintf(paste0(paste0("%s is good enough for %s: on rows held back it accounts for %s of the spread, and %s, with %s, is not better ",
-        "by more than one "),
+    else sprintf(paste0("%s is good enough for %s: on rows held back it accounts for %s of the spread, and %s, with %s, is not better ",
+        "by more than one ",
         "standard error."),
                  capital(chosen), y, say_percent(t$r_squared[out$chosen], 0), best, say_percent(t$r_squared[out$best], 0))
   list(headline = text,
@@ -93,22 +93,21 @@ figure_model_comparison <- function(ctx, res) {
       ggplot2::scale_shape_manual(values = c(`TRUE` = 16, `FALSE` = 21), guide = "none") +
       ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) + ggplot2::labs(x = "Mean squared error on rows held back", y = NULL),
     script = c(sprintf("plot_data <- cbind(tables$models, model = %s)", as_r_strings(t$model)),
-               sprintf(paste0(paste0("plot <- ggplot(plot_data, aes(error, model)) + geom_pointrange(aes(xmin = error - error_se, xmax = error + ",
-                   "error_se)) + "),
+               sprintf(paste0("plot <- ggplot(plot_data, aes(error, model)) + geom_pointrange(aes(xmin = error - error_se, xmax = error + ",
+                   "error_se)) + ",
                               "labs(title = %s) + theme_minimal()"), as_r_string(title))))
 }
 
 script_model_comparison <- function(ctx, res) {
   m <- script_model_columns(ctx, res)
   models <- names(res$out$error)
-  y <- if (res$binary) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)), as_r_string(res$event))
-    else sprintf("y <- %s", script_value(outcome_name(ctx)))
+  y <- script_model_outcome(ctx, if (res$binary) res$event)
   limits <- tree_limits(sum(res$out$fold != 1))
-  fit <- if (res$binary) c(paste0(paste0("fit_on <- function(x, i) { q <- qr(x[i, ]); keep <- q$pivot[seq_len(q$rank)]; b <- ",
-      "numeric(ncol(x))  # columns that "),
+  fit <- if (res$binary) c(paste0("fit_on <- function(x, i) { q <- qr(x[i, ]); keep <- q$pivot[seq_len(q$rank)]; b <- ",
+      "numeric(ncol(x))  # columns that ",
       "repeat others are left out"),
-                           paste0(paste0("  b[keep] <- coef(suppressWarnings(glm.fit(x[i, keep], y[i], family = binomial(), control = ",
-                               "list(epsilon = 1e-12, "),
+                           paste0("  b[keep] <- coef(suppressWarnings(glm.fit(x[i, keep], y[i], family = binomial(), control = ",
+                               "list(epsilon = 1e-12, ",
                                "maxit = 9))))"),
                            "  plogis(pmax(pmin(drop(x[-i, , drop = FALSE] %*% b), 30), -30)) }")
     else c("fit_on <- function(x, i) { b <- lm.fit(x[i, ], y[i])$coefficients; b[is.na(b)] <- 0; drop(x[-i, , drop = FALSE] %*% b) }")
@@ -121,13 +120,13 @@ script_model_comparison <- function(ctx, res) {
     if ("ridge" %in% models) c("held$ridge <- each(function(i) {",
       paste0("  x <- straight[, -1, drop = FALSE]; mid <- colMeans(x[i, , drop = FALSE]); size <- sqrt(colMeans(sweep(x[i, , drop = FALSE], 2, ",
           "mid)^2)); ok <- size > 0"),
-      paste0(paste0("  z <- sweep(sweep(x[, ok, drop = FALSE], 2, mid[ok]), 2, size[ok], \"/\"); k <- length(i); e <- eigen(crossprod(z[i, , ",
-          "drop = FALSE]), "),
+      paste0("  z <- sweep(sweep(x[, ok, drop = FALSE], 2, mid[ok]), 2, size[ok], \"/\"); k <- length(i); e <- eigen(crossprod(z[i, , ",
+          "drop = FALSE]), ",
           "symmetric = TRUE)"),
       "  solve_at <- function(l) e$vectors %*% (crossprod(e$vectors, crossprod(z[i, , drop = FALSE], y[i] - mean(y[i]))) / (e$values + l))",
       "  penalty <- k * 10^seq(-4, 2, length.out = 25)",
-      paste0(paste0("  gcv <- vapply(penalty, function(l) k * sum((y[i] - mean(y[i]) - z[i, , drop = FALSE] %*% solve_at(l))^2) / (k - 1 - ",
-          "sum(pmax(e$values, "),
+      paste0("  gcv <- vapply(penalty, function(l) k * sum((y[i] - mean(y[i]) - z[i, , drop = FALSE] %*% solve_at(l))^2) / (k - 1 - ",
+          "sum(pmax(e$values, ",
           "0) / (pmax(e$values, 0) + l)))^2, 1)"),
       "  drop(mean(y[i]) + z[-i, , drop = FALSE] %*% solve_at(penalty[which.min(gcv)])) })"),
     if ("curves" %in% models) c(paste0("curve_of <- function(v, i) { if (is.factor(v)) return(model.matrix(~ v)[, -1, drop = FALSE]); if ",

@@ -20,11 +20,11 @@ method_share_by_group <- function() {
     },
     figure = function(ctx, res) {
       t <- res$tables[[1]]$data
-      d <- data.frame(group = factor(t$group, rev(t$group)), share = t$share, low = t$ci_low, high = t$ci_high)
+      d <- data.frame(group = factor(t$group, rev(t$group)), value = t$share, low = t$ci_low, high = t$ci_high)
       title <- sprintf("Share with %s", plain_filter(ctx$reading$extra$event))
       new_figure("shares", title, "dot", subtitle = sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)),
         alt = sprintf("%s: a dot with its interval for each group.", title),
-        draw = function() draw_share_dots(d),
+        draw = function() draw_interval_dots(d, "Share of rows", shares = TRUE),
         script = c("plot_data <- cbind(tables$shares, group = levels(g))",
                    sprintf(paste0("plot <- ggplot(plot_data, aes(share, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
                        "labs(title = %s) + theme_minimal()"),
@@ -46,16 +46,6 @@ method_share_by_group <- function() {
     references = paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. Journal of the American ",
         "Statistical Association, 22, 209-212."),
     next_steps = function(ctx, res) sprintf("Is %s related to %s?", ctx$reading$extra$event$column, ctx$reading$by[1]))
-}
-
-#' Shares with their intervals, one line a group
-#' @noRd
-draw_share_dots <- function(d) {
-  ggplot2::ggplot(d, ggplot2::aes(x = .data$share, y = .data$group)) +
-    ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1), linewidth = 0.9) +
-    ggplot2::geom_point(colour = quill_colours(1), size = 3) +
-    ggplot2::scale_x_continuous(labels = function(x) paste(round(100 * x), "%"), limits = c(0, NA)) +
-    ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) + ggplot2::labs(x = "Share of rows", y = NULL)
 }
 
 #' Script lines for the share of an event in each group, with Wilson intervals

@@ -13,8 +13,7 @@ method_weighted_correlation <- function() {
       out <- stat_weighted_correlation(outcome_values(ctx, names[2]), outcome_values(ctx, names[1]), s$w, ctx$conf_level, s$cluster, s$strata)
       result(c(test_numbers(out, "t", "weighted r", ctx$conf_level), sampling_numbers(s, out)), names = names, direction = sign(out$estimate))
     },
-    checks = function(ctx, res) compact(list(check_weights(ctx$weight_values),
-        if (!is.null(res$number$clusters)) check_cluster_count(res$number$clusters))),
+    checks = sampling_checks,
     second = c("pearson", "spearman"), figure = function(ctx, res) figure_scatter(ctx, res$names[2], res$names[1]),
     sentences = function(ctx, res) {
       n <- res$number
@@ -33,9 +32,9 @@ method_weighted_correlation <- function() {
           "r$center[[2]]) / sqrt(r$cov[2, 2])"),
       "r <- r$cor[1, 2]; e <- total_covariance(w * (zx * zy - r / 2 * (zx^2 + zy^2)) / sum(w)); se <- sqrt(e$v[1, 1]); t <- r / se",
       "limits <- tanh(atanh(r) + c(-1, 1) * qt(1 - (1 - conf_level) / 2, e$df) * se / (1 - r^2))",
-      paste0(paste0(paste0("numbers <- list(statistic = t, df = e$df, p_value = 2 * pt(-abs(t), e$df), estimate = r, se = se, ci_low = ",
-          "limits[1], ci_high = "),
-          "limits[2], "),
+      paste0("numbers <- list(statistic = t, df = e$df, p_value = 2 * pt(-abs(t), e$df), estimate = r, se = se, ci_low = ",
+          "limits[1], ci_high = ",
+          "limits[2], ",
              "conf_level = conf_level, n = length(x))"),
       sprintf("numbers <- c(numbers, list(%s))", sampling_script_numbers(ctx))),
     references = sampling_references(), next_steps = function(ctx, res) sprintf("How does %s depend on %s?", res$names[1], res$names[2]))

@@ -8,8 +8,7 @@ method_weighted_means <- function() {
         shape$outcome_kind %in% c("number", "count", "ordered") && (shape$task == "describe" || shape$n_by == 1)
       if (ok) new_fit(97, "Weights are declared, so the means and their errors respect them.")
     },
-    compute = compute_weighted_means, checks = function(ctx, res) compact(list(check_weights(ctx$weight_values), if (!is.null(res$number$clusters))
-      check_cluster_count(res$number$clusters))),
+    compute = compute_weighted_means, checks = sampling_checks,
     second = c("t_welch", "anova_welch"), figure = figure_weighted_means, sentences = say_weighted_means, script = script_weighted_means,
     references = c(sampling_references(), paste0("Korn, E. L., & Graubard, B. I. (1990). Simultaneous testing of regression coefficients with ",
                                                  "complex survey data. The American Statistician, 44, 270-276.")),
@@ -69,17 +68,14 @@ say_weighted_means <- function(ctx, res) {
 
 figure_weighted_means <- function(ctx, res) {
   t <- res$tables[[1]]$data
-  d <- data.frame(group = factor(t[[1]], rev(t[[1]])), mean = t$mean, low = t$ci_low, high = t$ci_high)
+  d <- data.frame(group = factor(t[[1]], rev(t[[1]])), value = t$mean, low = t$ci_low, high = t$ci_high)
   title <- sprintf("Weighted mean of %s by %s", say_column(outcome_column(ctx)), some_of(vapply(ctx$columns[ctx$reading$by], say_column, ""), 3))
   new_figure("groups", title, "dot", subtitle = sprintf("Weighted means with design-based %s intervals.", say_level(ctx$conf_level)),
     alt = sprintf("%s: a dot with its interval for each group.", title),
-    draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$mean, y = .data$group)) +
-      ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_colours(1), linewidth = 0.9) +
-      ggplot2::geom_point(colour = quill_colours(1), size = 3) + ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 26)) +
-      ggplot2::labs(x = axis_label(outcome_column(ctx)), y = NULL),
+    draw = function() draw_interval_dots(d, axis_label(outcome_column(ctx))),
     script = c("plot_data <- cbind(tables$groups, group = levels(g))",
-               sprintf(paste0(paste0("plot <- ggplot(plot_data, aes(mean, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
-                   "labs(title = %s) + "),
+               sprintf(paste0("plot <- ggplot(plot_data, aes(mean, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
+                   "labs(title = %s) + ",
                    "theme_minimal()"),
                        as_r_string(title))))
 }
@@ -90,8 +86,8 @@ script_weighted_means <- function(ctx, res) {
     "size <- as.vector(tapply(w, g, sum)); m <- vapply(levels(g), function(l) weighted.mean(y[g == l], w[g == l]), 1, USE.NAMES = FALSE)",
     "z <- sapply(seq_len(k), function(i) ifelse(as.integer(g) == i, w * (y - m[i]) / size[i], 0)); e <- total_covariance(z); se <- sqrt(diag(e$v))",
     "half <- qt(1 - (1 - conf_level) / 2, e$df) * se; spread <- sqrt(as.vector(tapply(w * (y - m[as.integer(g)])^2, g, sum)) / size)",
-    paste0(paste0("tables <- list(groups = data.frame(n = as.vector(table(g)), sum_weights = size, mean = m, sd = spread, se = se, ci_low = ",
-        "m - half, ci_high "),
+    paste0("tables <- list(groups = data.frame(n = as.vector(table(g)), sum_weights = size, mean = m, sd = spread, se = se, ci_low = ",
+        "m - half, ci_high ",
         "= m + half))"),
     if (!res$tested) "numbers <- list(n = length(y))"
     else if (two) c("d <- m[1] - m[2]; se_d <- sqrt(e$v[1, 1] + e$v[2, 2] - 2 * e$v[1, 2]); t <- d / se_d",

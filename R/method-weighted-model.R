@@ -9,11 +9,9 @@ method_weighted_regression <- function() {
       if (isTRUE(shape$weighted) && is.null(shape$method_asked) && (two || (!is.null(linear) && shape$outcome_kind %in% c("number", "count"))))
         new_fit(96, "Weights are declared, so the coefficients and their errors respect them.")
     },
-    compute = compute_weighted_model, checks = function(ctx, res) compact(list(check_weights(ctx$weight_values), if (!is.null(res$number$clusters))
-      check_cluster_count(res$number$clusters))),
+    compute = compute_weighted_model, checks = sampling_checks,
     second = c("linear_regression", "logistic_regression"),
-    figure = function(ctx, res) if (res$logistic) draw_ratios(ctx, res$tables[[1]]$data[-1, ], "odds_ratio", "Odds ratio",
-      sprintf("Odds ratios for %s", say_column(outcome_column(ctx))), "tables$coefficients[-1, ]", res$term[-1])
+    figure = function(ctx, res) if (res$logistic) figure_ratios(ctx, res)
       else figure_fitted(ctx, res$fitted, outcome_name(ctx), sprintf("%s: observed against fitted", capital(say_column(outcome_column(ctx))))),
     sentences = function(ctx, res) say_named_model(ctx, res, sprintf("A weighted %s regression", if (res$logistic) "logistic" else "least-squares"),
                                                    c(if (res$logistic) sprintf("Odds are those of %s.", res$event), say_sampling(ctx, res))),
@@ -41,9 +39,7 @@ compute_weighted_model <- function(ctx) {
 
 script_weighted_model <- function(ctx, res) {
   m <- script_model_columns(ctx, res)
-  y <- if (res$logistic) sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)), as_r_string(res$event))
-    else sprintf("y <- %s", script_value(outcome_name(ctx)))
-  c(y, m$set, script_sampling(ctx), "v <- w / mean(w)",
+  c(script_model_outcome(ctx, if (res$logistic) res$event), m$set, script_sampling(ctx), "v <- w / mean(w)",
     if (res$logistic) sprintf("fit <- glm(y ~ %s, family = quasibinomial, weights = v, control = glm.control(epsilon = 1e-14, maxit = 100))",
         m$formula)
     else sprintf("fit <- lm(y ~ %s, weights = v)", m$formula),

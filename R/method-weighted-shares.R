@@ -8,8 +8,7 @@ method_weighted_shares <- function() {
       if (isTRUE(shape$weighted) && is.null(shape$method_asked) && (count || table))
         new_fit(if (count) 99.5 else 96, "Weights are declared, so the shares and their errors respect them.")
     },
-    compute = compute_weighted_shares, checks = function(ctx, res) compact(list(check_weights(ctx$weight_values), if (!is.null(res$number$clusters))
-      check_cluster_count(res$number$clusters))),
+    compute = compute_weighted_shares, checks = sampling_checks,
     second = "chi_square_independence", figure = figure_weighted_shares, sentences = say_weighted_shares, script = script_weighted_shares,
     references = c(sampling_references(),
         paste0("Rao, J. N. K., & Scott, A. J. (1984). On chi-squared tests for multiway contingency tables with cell ",
@@ -109,24 +108,13 @@ figure_weighted_shares <- function(ctx, res) {
   if (nlevels(p$x) == 2 && (grouped || !is.null(p$event))) t <- t[t$level == levels(p$x)[2], ]
   d <- data.frame(level = factor(t$level, levels(p$x)), group = factor(if (grouped) t$group else t$level,
       rev(if (grouped) levels(p$g) else levels(p$x))),
-                  share = t$percent / 100, low = t$ci_low / 100, high = t$ci_high / 100)
+                  value = t$percent / 100, low = t$ci_low / 100, high = t$ci_high / 100)
   title <- capital(sprintf("Weighted share %s%s", if (is.null(p$event)) paste("of", say_column(ctx$columns[[p$names[1]]])) else paste("in which",
       plain_filter(p$event)),
                            if (grouped) sprintf(" by %s", some_of(vapply(ctx$columns[p$groups], say_column, ""), 3)) else ""))
-  several <- grouped && nlevels(droplevels(d$level)) > 1
   new_figure("shares", title, "dot", subtitle = sprintf("Weighted shares with design-based %s intervals.", say_level(ctx$conf_level)),
     alt = sprintf("%s: a dot with its interval for each share.", title),
-    draw = function() {
-      dodge <- ggplot2::position_dodge(width = 0.6)
-      legend <- if (several) ggplot2::guide_legend(NULL) else "none"
-      d$level <- droplevels(d$level)
-      colours <- if (several) quill_colours(nlevels(d$level)) else rep(quill_colours(1), nlevels(d$level))
-      ggplot2::ggplot(d, ggplot2::aes(y = .data$group, x = .data$share, colour = .data$level)) +
-        ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), position = dodge, linewidth = 0.9) +
-        ggplot2::geom_point(position = dodge, size = 3) + ggplot2::scale_colour_manual(values = colours, guide = legend) +
-        ggplot2::scale_x_continuous(labels = function(x) paste0(round(100 * x), " %"), limits = c(0, NA)) +
-        ggplot2::scale_y_discrete(labels = function(x) wrap_level(x, 24)) + ggplot2::labs(x = "Weighted share", y = NULL)
-    },
+    draw = function() draw_interval_dots(if (grouped) d else d[names(d) != "level"], "Weighted share", shares = TRUE),
     script = c("plot_data <- cbind(expand.grid(level = levels(x), group = levels(g)), as.data.frame(tables[[1]]))",
                sprintf("plot <- ggplot(plot_data, aes(percent, group, colour = level)) + geom_point() + labs(title = %s) + theme_minimal()",
                    as_r_string(title))))
@@ -161,8 +149,8 @@ script_rao_scott <- function(two_by_two) {
     "contrast <- resid(lm.fit(alone, both)); contrast <- as.matrix(contrast); inv <- diag(ifelse(p > 0, 1 / p, 0))",
     "delta <- solve(t(contrast) %*% inv %*% contrast / n) %*% t(contrast) %*% inv %*% e$v %*% inv %*% contrast; trace <- sum(diag(delta))",
     "df1 <- trace^2 / sum(diag(delta %*% delta)); f <- chi / trace; v <- sqrt(chi / n / (min(l, k) - 1))",
-    paste0(paste0("numbers <- list(statistic = f, df1 = df1, df2 = df1 * e$df, p_value = pf(f, df1, df1 * e$df, lower.tail = FALSE), conf_level = ",
-        "conf_level, "),
+    paste0("numbers <- list(statistic = f, df1 = df1, df2 = df1 * e$df, p_value = pf(f, df1, df1 * e$df, lower.tail = FALSE), conf_level = ",
+        "conf_level, ",
            "n = n, cramers_v = v, design_effect = trace / ((l - 1) * (k - 1)))"),
     if (two_by_two) c(paste0("z <- lapply(1:2, function(i) { inside <- as.integer(g) == i; s <- sum(w[inside]); m <- weighted.mean((x == ",
         "levels(x)[2])[inside], w[inside]);"),

@@ -17,6 +17,11 @@ sampling_numbers <- function(s, out) {
                if (!is.null(s$strata)) new_number("strata", "strata", out$strata)))
 }
 
+sampling_checks <- function(ctx, res) {
+  clusters <- res$number$clusters
+  compact(list(check_weights(ctx$weight_values), if (!is.null(clusters)) check_cluster_count(clusters)))
+}
+
 #' @section Source: Kish, L. (1965). Survey Sampling, sec. 11.7.
 #' @noRd
 check_weights <- function(w) {

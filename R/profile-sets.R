@@ -147,11 +147,21 @@ answer_separator <- function(values, x) {
   for (mark in c(";", "|", ", ")) {
     with <- grepl(mark, values, fixed = TRUE)
     if (mean(with) < 0.3) next
-    pieces <- trimws(unlist(strsplit(values, trimws(mark), fixed = TRUE)))
-    distinct <- unique(pieces[nzchar(pieces)])
+    pieces <- answers_given(values, mark)$answer
+    distinct <- unique(pieces)
     if (length(distinct) >= 2 && length(distinct) <= 30 && length(distinct) <= (if (mark == ", ") 0.6 else 0.9) * length(values) &&
         max(nchar(distinct)) <= 40 &&
         mean(tabulate(match(pieces, distinct)) >= 2) >= (if (mark == ", ") 1 else 0.6)) return(mark)
   }
   NULL
+}
+
+#' The answers that cells with several of them hold
+#' @section Shape: list(answer = texts without blanks around them, row = index of the cell each stands in).
+#' @noRd
+answers_given <- function(cells, mark) {
+  split <- strsplit(cells, trimws(mark), fixed = TRUE)
+  answer <- trimws(unlist(split))
+  keep <- !is.na(answer) & nzchar(answer)
+  list(answer = answer[keep], row = rep(seq_along(split), lengths(split))[keep])
 }

@@ -39,7 +39,7 @@ derive_weekend <- function(out) {
 derive_answers <- function(out) {
   for (col in Filter(function(col) identical(col$role, "multi_answer"), all_columns(out$study))) {
     cells <- unique(as.character(out$study$tables[[col$table]]$data[[col$name]]))
-    answers <- sort_text(unique(trimws(unlist(strsplit(cells[!is.na(cells)], trimws(col$mark), fixed = TRUE)))))
+    answers <- sort_text(unique(answers_given(cells, col$mark)$answer))
     for (answer in utils::head(answers[nchar(answers) >= 2], 60)) {
       plain <- gsub("([^[:alnum:] ])", "\\\\\\1", answer)
       if (!grepl(paste0("(^|[^[:alnum:]])", plain, "s?($|[^[:alnum:]])"), out$text, ignore.case = TRUE)) next
@@ -53,13 +53,13 @@ derive_answers <- function(out) {
 #' "in spring and summer", "by season": where no column holds them
 #' @noRd
 derive_season <- function(out) {
-  if (!grepl("\\b(spring|summer|autumn|winter|by season|each season|seasons?)\\b|\\bin (the )?fall\\b", out$text, ignore.case = TRUE)) return(out)
   named <- grepl("\\b(spring|summer|autumn|winter|by season|(each|per|which|between|the four) seasons?)\\b|\\bin (the )?fall\\b", out$text,
       ignore.case = TRUE)
+  if (!named) return(out)
   held <- any(vapply(all_columns(out$study), function(col) grepl("season|spring|summer|winter|autumn", tolower(col$name)) ||
                      any(grepl("^(spring|summer|autumn|fall|winter)", tolower(col$levels))), NA))
   date <- date_columns(out$study)
-  if (!named || held || length(date) != 1) return(out)
+  if (held || length(date) != 1) return(out)
   with_derived(out, "season", "season", date, gsub("\\b(in )(the )?fall\\b", "\\1autumn", out$text, ignore.case = TRUE))
 }
 

@@ -296,18 +296,14 @@ none_filters <- function(state) {
     if (!is.na(held) && grepl("s$|^children$", tolower(state$items[[k + 1]]$text)) && item_norm(state, k + 2) %in% c("", "by", "and") &&
         any(vapply(setdiff(which(state$type == "column"), k + 1), function(j) can_measure(state, state$items[[j]]$cols$column[1]), NA)) &&
         !grepl("\\b(relat|correl|associat)", state$text, ignore.case = TRUE)) {
-      state <- add_filter(state, column_of(state, held), ">", 0)
-      state <- assume(state, sprintf("Took \"with %s\" to mean that %s is above 0.", state$items[[k + 1]]$text, column_of(state, held)))
-      state <- use_items(state, k:(k + 1))
+      state <- zero_filter(state, held, ">", paste("with", state$items[[k + 1]]$text), k:(k + 1))
       next
     }
     # "with any exclusions"
     several <- item_norm(state, k) == "any" && item_norm(state, k - 1) %in% c("with", "had", "have", "having", "has")
     found <- if (several) item_column(state, k + 1, "count") else NA
     if (!is.na(found)) {
-      state <- add_filter(state, column_of(state, found), ">", 0)
-      state <- assume(state, sprintf("Took \"any %s\" to mean that %s is above 0.", state$items[[k + 1]]$text, column_of(state, found)))
-      state <- use_items(state, (k - 1):(k + 1))
+      state <- zero_filter(state, found, ">", paste("any", state$items[[k + 1]]$text), (k - 1):(k + 1))
       next
     }
     no <- item_norm(state, k) == "no" && item_norm(state, k - 1) %in% c("had", "has", "have", "with", "having", "made", "showed")
@@ -316,9 +312,15 @@ none_filters <- function(state) {
     at <- k + 1 + (item_norm(state, k + 1) %in% c("a", "an", "any"))
     column <- item_column(state, at, c("count", if (without && at > k + 1) "number"))
     if (is.na(column)) next
-    state <- add_filter(state, column_of(state, column), "==", 0)
-    state <- assume(state, sprintf("Took \"%s %s\" to mean that %s is 0.", item_norm(state, k), state$items[[at]]$text, column_of(state, column)))
-    state <- use_items(state, k:at)
+    state <- zero_filter(state, column, "==", paste(item_norm(state, k), state$items[[at]]$text), k:at)
   }
   state
+}
+
+#' None or some of what a column counts, and how the words were taken
+#' @noRd
+zero_filter <- function(state, column, op, said, at) {
+  name <- column_of(state, column)
+  state <- assume(add_filter(state, name, op, 0), sprintf("Took %s to mean that %s is %s0.", quoted(said), name, if (op == ">") "above " else ""))
+  use_items(state, at)
 }

@@ -129,8 +129,8 @@ divides <- function(state, m, mentions) {
 paired_columns <- function(state, mentions) {
   names <- column_names_of(state, mentions)
   if (length(names) < 2 || anyDuplicated(names)) return(FALSE)
-  stems <- sub(paste0(paste0("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ",
-      "]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end|autumn|winter|spring|summer)([_. "),
+  stems <- sub(paste0("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ",
+      "]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end|autumn|winter|spring|summer)([_. ",
       "](kg|g|mg|lb|cm|mm|m|mmhg|bpm|pct))?$"),
       "", tolower(names))
   if (all(stems == stems[1]) && nzchar(stems[1])) return(TRUE)

@@ -79,9 +79,9 @@ ask_significance <- function(text, previous, history) {
 #' @noRd
 ask_size <- function(text, previous, history) {
   if (!grepl(paste0("^(and |so |but )?(how (big|large|strong|small|important|meaningful) (is|was|are) (that|this|it|the)( ",
-      paste0(paste0("(difference|effect|relation|relationship|association|change|gap|result))?|is (that|this|it|the ",
-          "(difference|effect|change|relation)) (a "),
-          "|an |really )?"),
+      "(difference|effect|relation|relationship|association|change|gap|result))?|is (that|this|it|the ",
+          "(difference|effect|change|relation)) (a ",
+          "|an |really )?",
       "(big|large|small|strong|meaningful|relevant|important|substantial|much)( (one|difference|effect|change|relation))?)$"), text,
           ignore.case = TRUE)) return(NULL)
   previous$task <- "explain"

@@ -15,8 +15,8 @@ take_look <- function(text, vocabulary) {
   out <- list(text = text, look = list())
   # one quick look for the words by which a wish is told; most questions hold none
   wish <- paste0("title|entitled|headed|call it|axis|label|\\blog|limit|zero|gr[ae]y|black and white|\\bline|legend|colou?r|shade|panel|multiples|",
-                 paste0("(figure|plot|chart|graph) (for|per)|order|sort|arrang|first|mark|highlight|pick out|point out|set ",
-                     "off|\\b(add|show|draw|with) (the|a) (overall )?(mean|median)"))
+                 "(figure|plot|chart|graph) (for|per)|order|sort|arrang|first|mark|highlight|pick out|point out|set ",
+                     "off|\\b(add|show|draw|with) (the|a) (overall )?(mean|median)")
   if (!grepl(wish, text, ignore.case = TRUE)) return(out)
   for (step in list(look_words, look_scales, look_lines, look_legend, look_columns, look_order, look_mark)) out <- step(out, vocabulary)
   if (length(out$look)) out$text <- stringi::stri_trim_both(stringi::stri_replace_all_regex(out$text,

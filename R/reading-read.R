@@ -320,16 +320,16 @@ group_assumptions <- function(state, reading) {
 #' "what is interesting here", "analyse everything", "what should I look at first"
 #' @noRd
 asks_for_screening <- function(text) {
-  grepl(paste0(paste0("^ *(please |can you |could you )*(what( is|'s| are)? (the )?(most )?(interesting|notable|worth (looking ",
-      "at|knowing)|standing out|stands out|surprising)( things?| patterns?)?( here| in (this|the|my) (data|file|study))?|"),
-               paste0("(analy[sz]e|explore|examine|test|investigate|look at) (everything|all( of it)?|it all|the (whole )?data(set)?|this ",
-                   "data(set)?|all (the )?(columns|variables|relations|relationships|pairs))|"),
-               paste0("what (should|could|can) i look at( first| next)?|what (goes|hangs|belongs) together( here| in (this|the) data)?|find ",
-                   "(me )?(interesting|notable|the) (things|patterns|relations|relationships)( in (this|the) data)?|"),
-               paste0("(are there )?any(thing)? (interesting|notable)( patterns| relations)?( here| in (this|the) data)?|which ",
-                   paste0("(pairs of )?(columns|variables|pairs) (are (most |best |strongly |clearly )?(related|correlated|associated)|go ",
-                       "together|belong together)"),
-                      "( to each other| with each other| most)?)[?.! ]*$")),
+  grepl(paste0("^ *(please |can you |could you )*(what( is|'s| are)? (the )?(most )?(interesting|notable|worth (looking ",
+      "at|knowing)|standing out|stands out|surprising)( things?| patterns?)?( here| in (this|the|my) (data|file|study))?|",
+               "(analy[sz]e|explore|examine|test|investigate|look at) (everything|all( of it)?|it all|the (whole )?data(set)?|this ",
+                   "data(set)?|all (the )?(columns|variables|relations|relationships|pairs))|",
+               "what (should|could|can) i look at( first| next)?|what (goes|hangs|belongs) together( here| in (this|the) data)?|find ",
+                   "(me )?(interesting|notable|the) (things|patterns|relations|relationships)( in (this|the) data)?|",
+               "(are there )?any(thing)? (interesting|notable)( patterns| relations)?( here| in (this|the) data)?|which ",
+                   "(pairs of )?(columns|variables|pairs) (are (most |best |strongly |clearly )?(related|correlated|associated)|go ",
+                       "together|belong together)",
+                      "( to each other| with each other| most)?)[?.! ]*$"),
         text, ignore.case = TRUE)
 }
 

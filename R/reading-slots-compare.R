@@ -34,8 +34,7 @@ fill_compare <- function(state, mentions, r) {
   # "is the rating higher than 60": nothing else is asked about, so the number is what the column is compared with
   narrowed <- !any(vapply(state$groups, names_several, NA))
   edge <- if (!length(r$outcome) && length(r$by) <= 1 && narrowed && length(state$filters) == 1) state$filters[[1]]
-  measured <- !is.null(edge) && edge$op %in% c("<", ">") && is.numeric(edge$value) && state$vocabulary$columns$kind[match(edge$column,
-    state$vocabulary$columns$name)] %in% c("number", "count")
+  measured <- !is.null(edge) && edge$op %in% c("<", ">") && is.numeric(edge$value) && kind_of_names(state, edge$column) %in% c("number", "count")
   if (measured && grepl("^ *(is|are|was|were|does|do|did)\\b", state$text, ignore.case = TRUE)) {
     r$outcome <- edge$column
     r$by <- character()
@@ -50,15 +49,11 @@ fill_compare <- function(state, mentions, r) {
   r$extra$outcome_mentions <- parts$outcome
   r <- settle_more_common(state, parts$outcome, r)
   # "do children on free meals score lower": the one column of levels divides, what is lower was not named
+  lower <- grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b", state$text, ignore.case = TRUE) &&
+    !grepl("more (often|likely|common)|less (often|likely|common)", state$text, ignore.case = TRUE)
   works <- grepl("\\b(effective|useful|helpful|beneficial|any good|worth it|work|help|matter|make a difference|pay off)\\b *[?.!]*$",
       state$text, ignore.case = TRUE)
-  lone <- length(r$outcome) == 1 && !length(r$by) && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] %in%
-    c("yes_no", "category") &&
-    grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b", state$text, ignore.case = TRUE) &&
-      !grepl("more (often|likely|common)|less (often|likely|common)", state$text, ignore.case = TRUE)
-  lone <- lone || (works && length(r$outcome) == 1 && !length(r$by) && state$vocabulary$columns$kind[match(r$outcome,
-      state$vocabulary$columns$name)] %in%
-    c("yes_no", "category"))
+  lone <- (lower || works) && length(r$outcome) == 1 && !length(r$by) && kind_of_names(state, r$outcome) %in% c("yes_no", "category")
   if (lone) { r$by <- r$outcome; r$outcome <- character() }
   r <- take_occasion(state, r)
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
@@ -230,7 +225,7 @@ fill_against_value <- function(state, mentions, r) {
 #' @noRd
 settle_more_common <- function(state, outcome, r) {
   if (!says_more_common(state)) return(r)
-  kind <- function(name) state$vocabulary$columns$kind[match(name, state$vocabulary$columns$name)]
+  kind <- function(name) kind_of_names(state, name)
   event <- r$outcome[kind(r$outcome) %in% c("yes_no", "category")]
   # "low birth weight", where Low is a yes/no column beside the weight itself
   if (length(r$outcome) > 1 && length(event) == 1 && length(r$by)) r$outcome <- event

@@ -53,7 +53,7 @@ fill_frequency <- function(state, mentions, r) {
   }
   r$extra$outcome_mentions <- mentions
   # a share of one answer among several, by group: the shares, not the whole table
-  several <- length(r$outcome) == 1 && state$vocabulary$columns$kind[match(r$outcome, state$vocabulary$columns$name)] != "yes_no"
+  several <- length(r$outcome) == 1 && kind_of_names(state, r$outcome) != "yes_no"
   if (share && several && length(r$by) && identical(r$extra$event$column, r$outcome)) r$extra$shares <- TRUE
   # "percentage of pupils with ...", "mean ... by season", where nothing is found that they are of
   measured <- any(asked_statistics(state) %in% c("mean", "median", "sd", "variance", "min", "max"))
@@ -143,8 +143,8 @@ counted_groups <- function(state, r) {
 #' @noRd
 narrows <- function(state, g) {
   before <- vapply(min(g$at) - 1:2, function(j) item_norm(state, j), "")
-  before[1] %in% c("among", "amongst", "in", "within", "for", "at", "from", "on") || (before[1] %in% c("the", "all", "our") && before[2] %in%
-    c("among", "amongst", "in", "within", "for", "at", "from", "on"))
+  within <- c("among", "amongst", "in", "within", "for", "at", "from", "on")
+  before[1] %in% within || (before[1] %in% c("the", "all", "our") && before[2] %in% within)
 }
 
 #' The level that a column of two levels is named after ("passed" of pass and fail); "" where there is none

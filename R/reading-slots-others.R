@@ -15,23 +15,17 @@ fill_rank <- function(state, mentions, r) {
   # "the agents with the highest resolution rate": groups are ranked by a share
   shared <- if (!any(measured)) which(kinds == "yes_no" & !vapply(mentions, function(m) m$marker == "by" && m$at == 1, NA))
   if (length(shared) == 1 && sum(divider) > 1) {
-    name <- column_names_of(state, mentions[shared])
-    r$extra$event <- new_filter(name, "==", state$vocabulary$columns$last_level[mentions[[shared]]$column])
-    r$assumed <- c(r$assumed, sprintf("Groups are ranked by the share of rows in which %s.", plain_filter(r$extra$event)))
-    r$outcome <- name; r$by <- column_names_of(state, mentions[setdiff(which(divider), shared)])[1]
-    r$statistic <- "percent"; r$top <- asked_top(state)
-    return(r)
+    event <- new_filter(column_names_of(state, mentions[shared]), "==", state$vocabulary$columns$last_level[mentions[[shared]]$column])
+    return(rank_by_share(state, r, event, mentions[setdiff(which(divider), shared)]))
   }
   often <- if (!any(measured)) Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups)
   if (length(often) == 1 && any(divider) &&
       grepl("\\b(most|least) (often|likely|frequently)\\b|\\b(highest|lowest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b",
       state$text,
                                                  ignore.case = TRUE)) {
-    r$extra$event <- group_filter(state, often[[1]])
-    r$filters <- Filter(function(f) !identical(f, r$extra$event), r$filters)
-    r$assumed <- c(r$assumed, sprintf("Groups are ranked by the share of rows in which %s.", plain_filter(r$extra$event)))
-    r$outcome <- column_of(state, often[[1]]$column); r$by <- column_names_of(state, mentions[divider])[1]
-    r$statistic <- "percent"; r$top <- asked_top(state)
+    event <- group_filter(state, often[[1]])
+    r$filters <- Filter(function(f) !identical(f, event), r$filters)
+    r <- rank_by_share(state, r, event, mentions[divider])
     if (grepl("\\bleast (often|likely|frequently)\\b", state$text, ignore.case = TRUE)) r$top$order <- "lowest"
     return(r)
   }
@@ -41,7 +35,7 @@ fill_rank <- function(state, mentions, r) {
   if (!length(by) && length(r$outcome)) r <- take_who(state, r)
   # a key names the rows themselves unless a statistic is taken over its rows
   columns <- state$vocabulary$columns
-  rows <- vapply(r$by, function(n) columns$kind[match(n, columns$name)] %in% c("id", "date", "text"), NA)
+  rows <- kind_of_names(state, r$by) %in% c("id", "date", "text")
   rows <- rows & columns$unique[match(r$by, columns$name)]
   if (is.null(r$statistic)) r$by <- r$by[!rows]
   # what is sold, earned or spent adds up
@@ -66,14 +60,21 @@ fill_rank <- function(state, mentions, r) {
   r
 }
 
+#' Groups in the order of the share of their rows in which something is so
+#' @noRd
+rank_by_share <- function(state, r, event, by) {
+  r$extra$event <- event
+  r$assumed <- c(r$assumed, sprintf("Groups are ranked by the share of rows in which %s.", plain_filter(event)))
+  r$outcome <- event$column; r$by <- column_names_of(state, by)[1]
+  r$statistic <- "percent"; r$top <- asked_top(state)
+  r
+}
+
 #' "who has the best rating", where one column names people of whom each has many rows
 #' @noRd
 take_who <- function(state, r) {
   columns <- state$vocabulary$columns
-  if (!any(norms_of(state) == "who") || any(columns$kind == "id" & columns$unique)) {
-    # "who" are the rows, unless the key is that of what they did
-    if (!any(norms_of(state) == "who")) return(r)
-  }
+  if (!any(norms_of(state) == "who")) return(r)
   people <- which(columns$kind %in% c("category", "id") & !columns$unique & grepl(person_columns(), tolower(columns$name)))
   if (length(people) != 1) return(r)
   r$by <- columns$name[people]
@@ -87,7 +88,7 @@ person_columns <- function() paste0("(^|[^a-z])(agent|seller|sales_?person|rep|e
 norms_of <- function(state) vapply(state$items, `[[`, "", "norm")
 
 asked_top <- function(state) {
-  norms <- vapply(state$items, `[[`, "", "norm")
+  norms <- norms_of(state)
   low <- any(norms %in% c("bottom", "lowest", "smallest", "worst", "fewest", "least", "weakest")) ||
     any(vapply(state$items, function(i) !is.null(i$adj) && any(i$adj$id == "low"), NA))
   every <- any(norms %in% c("rank", "ranking", "ranked", "sorted",

@@ -48,14 +48,13 @@ fill_relate <- function(state, mentions, r) {
     return(r)
   }
   # one column and several others that are not all measured: a model, since no single measure of association takes them
-  kinds <- vapply(names, function(n) state$vocabulary$columns$kind[match(n, state$vocabulary$columns$name)], "")
+  kinds <- kind_of_names(state, names)
   if (length(names) >= 3 && is.null(r$method_asked) && !length(r$adjust_for) && !all(kinds %in% c("number", "count", "ordered"))) r$task <- "predict"
   r$extra$outcome_mentions <- rest
   r$extra$missing <- if (length(names) < 2) if (length(names)) "second" else c("outcome", "second")
   r
 }
 
-kind_of_names <- function(state, names) state$vocabulary$columns$kind[match(names, state$vocabulary$columns$name)]
 
 #' "A and B within region": a column of levels after "within", beside two others, makes strata
 #' @noRd

@@ -10,6 +10,7 @@ new_state <- function(items, tokens, vocabulary, text) {
 column_record <- function(state, index) state$vocabulary$columns[index, , drop = FALSE]
 column_of <- function(state, index) state$vocabulary$columns$name[index]
 kind_at <- function(state, index) state$vocabulary$columns$kind[index]
+kind_of_names <- function(state, names) kind_at(state, match(names, state$vocabulary$columns$name))
 
 use_items <- function(state, at) {
   state$used[at] <- TRUE

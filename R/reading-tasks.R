@@ -175,8 +175,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   # "is the median revenue higher for express": one side is named, the others are what it is held against
   one_sided <- grepl(paste0("^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(higher|lower|more|less|fewer|better|worse|greater|larger|smaller|longer|shorter|faster|",  # nolint: line_length_linter.
-                            paste0("slower|bigger|heavier|lighter|older|younger|taller|quicker|cheaper|dearer|stronger|weaker)\\b(?!.* than (about ",
-                                "|around )?[0-9])")),
+                            "slower|bigger|heavier|lighter|older|younger|taller|quicker|cheaper|dearer|stronger|weaker)\\b(?!.* than (about ",
+                                "|around )?[0-9])"),
                      state$text, ignore.case = TRUE, perl = TRUE)
   sides <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
   if (one_sided && measured && length(sides) == 1 && length(state$groups) == 1 && !length(state$filters)) score["compare"] <- score["compare"] + 1.2
@@ -283,12 +283,12 @@ period_ranked <- function(state) {
 #' "which model predicts the yield best", "is a straight line good enough", "cross-validate a model of ..."
 #' @noRd
 asks_for_models <- function(state) {
-  grepl(paste0(paste0("\\b(which|what) (kind of |type of |sort of )?models?\\b.*\\b(best|better|predicts?|suits?|fits?|should|use)\\b|\\bbest ",
-      "model\\b|\\bcompare (the |several |different |some )?models\\b|"),
+  grepl(paste0("\\b(which|what) (kind of |type of |sort of )?models?\\b.*\\b(best|better|predicts?|suits?|fits?|should|use)\\b|\\bbest ",
+      "model\\b|\\bcompare (the |several |different |some )?models\\b|",
                "\\bcross.?validat\\w*|\\b(straight line|linear model|linear regression)( model)? (good |well )?enough\\b|",
-               paste0(paste0("\\b(tree|curve|spline|ridge)\\b.*\\b(better|best|worse)\\b.*\\b(line|linear|regression|least ",
-                   "squares)\\b|\\bhow well can \\w+ "),
-                   "be predicted\\b")),
+               "\\b(tree|curve|spline|ridge)\\b.*\\b(better|best|worse)\\b.*\\b(line|linear|regression|least ",
+                   "squares)\\b|\\bhow well can \\w+ ",
+                   "be predicted\\b"),
         state$text, ignore.case = TRUE)
 }
 
@@ -309,8 +309,8 @@ says_more_common <- function(state) {
 #' @noRd
 asks_for_moderation <- function(state) {
   grepl(paste0("\\b(effects?|impact|influence) of\\b.*\\bon\\b.*\\b(depends? on|var(y|ies) (with|by|across|between)|differs? ",
-      paste0("(by|with|across|between|among|for)|the same (for|in|across|at)|(different|larger|smaller) (in|for|among|at|between)|changes? ",
-          "with|(is|are)? ?moderated "),
+      "(by|with|across|between|among|for)|the same (for|in|across|at)|(different|larger|smaller) (in|for|among|at|between)|changes? ",
+          "with|(is|are)? ?moderated ",
       "by|(larger|greater|stronger|smaller|weaker) (in|for|among|at))\\b"),
         state$text, ignore.case = TRUE)
 }

@@ -31,8 +31,8 @@ script_read <- function(source, variable) {
       as_r_strings(source$names)),
     if (isTRUE(source$totals)) sprintf("%s <- %s[seq_len(nrow(%s) - 1), , drop = FALSE]  # the last row holds totals",
                                        variable, variable, variable),
-    if (isTRUE(source$blanks)) sprintf(paste0(paste0("%s[] <- lapply(%s, function(v) if (is.character(v)) replace(v, which(v == \"\"), NA) ",
-        "else v)  # empty "),
+    if (isTRUE(source$blanks)) sprintf(paste0("%s[] <- lapply(%s, function(v) if (is.character(v)) replace(v, which(v == \"\"), NA) ",
+        "else v)  # empty ",
         "is missing"),
                                        variable, variable),
     sprintf("stopifnot(nrow(%s) == %d)", variable, source$rows))

@@ -1,5 +1,13 @@
 # Derived columns: computed from others of the same table, by a named rule, the same in every script.
 
+#' Whether each cell of several answers holds one of them
+#' @noRd
+holds_answer <- function(cells, step) {
+  given <- answers_given(cells, step$mark)
+  held <- seq_along(cells) %in% given$row[given$answer == step$answer]
+  factor(ifelse(is.na(cells), NA, ifelse(held, "yes", "no")), c("no", "yes"))
+}
+
 #' The rules by which a column can be derived
 #'
 #' @section Shape: named list of list(takes (how many columns; NA for any number from two up), kinds (of the sources),
@@ -45,9 +53,7 @@ derivations <- function() {
       own <- if (inherits(x[[1]], "POSIXct")) as.Date(x[[1]], tz = "UTC") else x[[1]]
       factor(ifelse(own < edge, "before", "after"), c("before", "after"))
     }, function(step) sprintf("%s before %s, or from then on", step$from, step$on), "on"),
-    holds = rule(1, "text", function(x, step) { held <- vapply(strsplit(as.character(x[[1]]), trimws(step$mark), fixed = TRUE),
-      function(v) if (length(v) == 1 && is.na(v)) NA else step$answer %in% trimws(v), NA)
-    factor(ifelse(held, "yes", "no"), c("no", "yes")) },
+    holds = rule(1, "text", function(x, step) holds_answer(as.character(x[[1]]), step),
                  function(step) sprintf("does %s hold the answer %s", step$from, quoted(step$answer)), c("answer", "mark")),
     rolling_mean = rule(1, numeric, function(x, step) rolling_within(x, step),
                         function(step) sprintf("mean of %s over the last %d rows%s", step$from, step$window,

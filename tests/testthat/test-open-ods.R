@@ -8,10 +8,10 @@ write_ods <- function(rows, file, name = "Sheet 1", extra = "") {
     else sprintf("<table:table-cell office:value-type=\"string\"><text:p>%s</text:p></table:table-cell>", v)
   body <- vapply(rows, function(r) paste0("<table:table-row>", paste(vapply(r, cell, ""), collapse = ""),
     "<table:table-cell table:number-columns-repeated=\"1000\"/></table:table-row>"), "")
-  xml <- paste0(paste0("<?xml version=\"1.0\" encoding=\"UTF-8\"?><office:document-content ",
-      "xmlns:office=\"urn:oasis:names:tc:opendocument:xmlns:office:1.0\" "),
-                paste0("xmlns:table=\"urn:oasis:names:tc:opendocument:xmlns:table:1.0\" ",
-                    "xmlns:text=\"urn:oasis:names:tc:opendocument:xmlns:text:1.0\"><office:body><office:spreadsheet>"),
+  xml <- paste0("<?xml version=\"1.0\" encoding=\"UTF-8\"?><office:document-content ",
+      "xmlns:office=\"urn:oasis:names:tc:opendocument:xmlns:office:1.0\" ",
+                "xmlns:table=\"urn:oasis:names:tc:opendocument:xmlns:table:1.0\" ",
+                    "xmlns:text=\"urn:oasis:names:tc:opendocument:xmlns:text:1.0\"><office:body><office:spreadsheet>",
                 "<table:table table:name=\"", name, "\">", paste(body, collapse = ""),
                   "<table:table-row table:number-rows-repeated=\"1000000\"><table:table-cell/></table:table-row></table:table>",
                 extra, "</office:spreadsheet></office:body></office:document-content>")
