@@ -158,6 +158,7 @@ settle_design <- function(study, reading) {
 #' Declared weights enter wherever a method respects them; with them come the declared clusters and strata
 #' @noRd
 settle_weights <- function(study, reading) {
+  if (isTRUE(reading$extra$unweighted)) return(reading)
   weight <- study$design$weights
   if (is.null(reading$extra$weight) && !is.null(weight) && takes_weights(reading) && !weight %in% columns_used(reading)) {
     reading$extra$weight <- weight
@@ -175,6 +176,10 @@ settle_weights <- function(study, reading) {
 say_weights <- function(reading, method, design) {
   if (is.null(reading$extra$weight)) return(reading)
   reading$extra$weight_unused <- !respects_weights(method, reading)
+  if (reading$extra$weight_unused) {
+    if (identical(reading$statistic, "weighted_mean")) reading$statistic <- "mean"
+    reading$assumed <- setdiff(reading$assumed, weights_named(reading$extra$weight))
+  }
   reading$plain <- plain_reading(reading)
   if (reading$extra$weight_unused) return(reading)
   part <- unlist(reading$extra$sampling)
@@ -435,8 +440,8 @@ weight_caution <- function(answer) {
   weight <- asked %||% answer$study$design$weights
   respected <- respects_weights(find_method(answer$method$id), r)
   if (is.null(weight) || respected || r$task %in% c("overview", "quality", "look_up", "themes", "sample_size", "pool")) return(NULL)
-  sprintf("The weights %s are not used here (%s takes none): the result describes these rows, not the population they stand for.", weight,
-          answer$method$name)
+  why <- if (isTRUE(r$extra$unweighted)) "as asked" else sprintf("%s takes none", answer$method$name)
+  sprintf("The weights %s are not used here (%s): the result describes these rows, not the population they stand for.", weight, why)
 }
 
 #' A column of the answer holds what looks like a code for missing, and it was read as a number

@@ -11,6 +11,7 @@ find_filters <- function(state) {
   state <- both_sides(state)
   state <- date_filters(state)
   state <- year_filters(state)
+  state <- weights_aside(state)
   state <- none_filters(state)
   state <- number_filters(state)
   state <- yes_no_filters(state)
@@ -313,6 +314,21 @@ none_filters <- function(state) {
     column <- item_column(state, at, c("count", if (without && at > k + 1) "number"))
     if (is.na(column)) next
     state <- zero_filter(state, column, "==", paste(item_norm(state, k), state$items[[at]]$text), k:at)
+  }
+  state
+}
+
+#' "unweighted", "without the weights", also where that is what the column of weights is called
+#' @noRd
+weights_aside <- function(state) {
+  for (k in seq_len(state$n)) {
+    column <- item_column(state, k, c("number", "count"))
+    weights <- !is.na(column) && column_record(state, column)$role == "weight"
+    j <- if (weights && item_norm(state, k - 1) %in% c("the", "any")) k - 2 else k - 1
+    left_out <- weights && has_lex_at(state, j, "scope", "except")
+    if (!left_out && !has_lex_at(state, k, "scope", "unweighted")) next
+    state$flags$unweighted <- TRUE
+    state <- use_items(state, if (left_out) j:k else k)
   }
   state
 }

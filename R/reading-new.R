@@ -19,7 +19,7 @@ plain_reading <- function(r, study = NULL) {
   text <- plain_core(r)
   conditions <- vapply(r$filters, plain_filter, "")
   if (length(conditions)) text <- paste0(text, ", for rows where ", paste(conditions, collapse = " and "))
-  weighted <- !is.null(r$extra$weight) && !isTRUE(r$extra$weight_unused) && !identical(r$statistic, "weighted_mean")
+  weighted <- !is.null(r$extra$weight) && !isTRUE(r$extra$weight_unused)
   if (weighted) text <- paste0(text, ", rows weighted by ", r$extra$weight)
   if (!is.null(r$method_asked)) text <- paste0(text, " (you asked for ", gsub("_", " ", r$method_asked), ")")
   paste0(toupper(substr(text, 1, 1)), substring(text, 2), ".")

@@ -5,45 +5,69 @@
 #' @section Shape: a reading, with `extra$missing` naming required slots that stayed empty.
 #' @noRd
 fill_task <- function(state, mentions, task) {
-  weight <- asked_weight(state, mentions)
+  weight <- if (needs_columns(task)) asked_weight(state)
   if (is.null(weight)) return(fill_slots(state, mentions, task))
+  if (is.na(weight)) {
+    r <- fill_slots(state, mentions, task)
+    if (!length(r$extra$missing) && is.null(r$extra$weight)) r$extra$missing <- "weight"
+    return(r)
+  }
   r <- fill_slots(state, Filter(function(m) column_of(state, m$column) != weight, mentions), task)
-  r$extra$weight <- weight
-  if (r$task == "describe") r$statistic <- "weighted_mean"
   if (r$task == "predict" && (is.null(r$method_asked) || r$method_asked == "linear_regression")) {
     # weights that say how sure each value is, against those that say how many it stands for
     sampling <- identical(state$vocabulary$columns$role[match(weight, state$vocabulary$columns$name)], "weight")
     r["method_asked"] <- list(if (!sampling) "weighted_linear_regression")
   }
-  r$assumed <- c(r$assumed, sprintf("Rows are weighted by %s.", weight))
+  weigh_rows(r, weight)
+}
+
+#' A reading in which a column weighs the rows
+#' @noRd
+weigh_rows <- function(r, weight) {
+  r$extra$weight <- weight
+  if (r$task == "describe" && (r$statistic %||% "mean") == "mean") r$statistic <- "weighted_mean"
+  r$assumed <- c(r$assumed, weights_named(weight))
   r
 }
 
+weights_named <- function(weight) sprintf("Rows are weighted by %s.", weight)
+
 #' The column of weights, where the question asks for weights: the one named after "weighted by", else the one that holds
-#' sampling weights
+#' sampling weights; NA where there is none
 #' @noRd
-asked_weight <- function(state, mentions) {
+asked_weight <- function(state) {
   if (identical(single_method(state), "weighted_linear_regression")) return(NULL)
-  at <- which(vapply(state$items, speaks_of_weights, NA))
+  at <- which(state$type == "lexicon" & vapply(state$items, speaks_of_weights, NA))
   if (!length(at)) return(NULL)
   columns <- state$vocabulary$columns
-  named <- Filter(function(m) m$at > max(at) && m$at <= max(at) + 4 && can_measure(state, m$column) &&
-                  grepl("\\bby( the)?$", paste(vapply((m$at - 2):(m$at - 1), function(j) item_norm(state, j), ""), collapse = " ")), mentions)
-  if (length(named)) return(column_of(state, named[[1]]$column))
-  columns$name[columns$role == "weight"][1] |> (\(w) if (is.na(w)) NULL else w)()
+  kept <- columns$name[columns$role == "weight"]
+  named <- weight_named(state, max(at), length(kept) > 0)
+  if (!is.na(named)) return(column_of(state, named))
+  if (length(kept)) return(kept[1])
+  if (any(vapply(state$items[at], function(item) grepl("weighted", item$norm), NA))) NA_character_
 }
 
-#' "weighted", "using the weights": the stem alone is also that of a column called weight
+#' "weighted by X" names the weights; "the weighted mean of Y by X" does only where no column is known to hold them
 #' @noRd
-speaks_of_weights <- function(item) {
-  has_lex(item, "statistic", "weighted_mean") || (has_lex(item, "scope", "weighted_by") && grepl("weighted|the weights|using weights", item$norm))
+weight_named <- function(state, at, known) {
+  for (k in which(state$type == "column" & seq_len(state$n) > at)) {
+    j <- k - 1
+    while (item_norm(state, j) %in% c("the", "their", "its")) j <- j - 1
+    direct <- j == at || (j == at + 1 && item_norm(state, j) == "by")
+    column <- if (grepl("\\bby$", item_norm(state, j)) && (direct || !known)) item_column(state, k, c("number", "count")) else NA
+    if (!is.na(column)) return(column)
+  }
+  NA_integer_
 }
+
+speaks_of_weights <- function(item) has_lex(item, "statistic", "weighted_mean") || has_lex(item, "scope", "weighted_by")
 
 fill_slots <- function(state, mentions, task) {
   method <- single_method(state)
   r <- new_reading(task, statistic = main_statistic(state), method_asked = method, assumed = state$assumed)
   r$extra$statistics <- asked_statistics(state)
   r$extra$conf_level <- asked_conf_level(state)
+  r$extra$unweighted <- isTRUE(state$flags$unweighted)
   r$extra$causal <- any(vapply(state$items, has_lex, NA, "scope", "causal"))
   r$extra$trend_words <- grepl("\\b(trend|increas|decreas|rise|rises|rising|fall|falls|falling|grow|grows|dose.response)",
       state$text, ignore.case = TRUE)

@@ -81,11 +81,13 @@ slot_choices <- function(state, reading, slot) {
     by = columns$kind %in% c("category", "yes_no", "ordered"),
     second = , predictors = columns$kind %in% c("number", "count", "ordered", "category", "yes_no") &
     !columns$role %in% c("weight", "latitude", "longitude"),
-    time = columns$kind %in% c("date", "datetime"))
+    time = columns$kind %in% c("date", "datetime"),
+    weight = columns$kind %in% c("number", "count") & !columns$role %in% c("latitude", "longitude", "year"))
   names <- setdiff(columns$name[fits], taken)
   lapply(utils::head(names, 4), function(name) {
     r <- reading
     r$extra$missing <- setdiff(r$extra$missing, slot)
+    if (slot == "weight") return(finish_reading(weigh_rows(r, name)))
     field <- switch(slot, outcome = , event_column = "outcome", by = "by", second = , predictors = "predictors", time = "time")
     if (field == "time") r$time <- list(column = name) else r[[field]] <- name
     finish_reading(r)
@@ -113,7 +115,7 @@ missing_verdict <- function(state, reading) {
   what <- switch(slot, outcome = if (identical(reading$task, "frequency")) "which column is counted" else "which column is measured",
     event_column = "what the share is of", by = "which column makes the groups",
                  second = "the second column", predictors = "which columns to explain it with",
-                 time = "which column holds the time")
+                 time = "which column holds the time", weight = "which column holds the weights")
   alternatives <- if (length(reading$extra$missing) == 1) slot_choices(state, reading,
       slot) else two_slot_choices(state, reading)
   if (!length(alternatives)) {

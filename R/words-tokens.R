@@ -58,7 +58,11 @@ number_values <- function(tokens) {
   value
 }
 
-stem_words <- function(norm) if (length(norm)) SnowballC::wordStem(norm, language = "english") else character()
+stem_words <- function(norm) {
+  if (!length(norm)) return(character())
+  # what is weighted is not a weight
+  ifelse(norm == "weighted", norm, SnowballC::wordStem(norm, language = "english"))
+}
 
 #' Words of a column's name: camelCase, dots and underscores opened up
 #' @noRd

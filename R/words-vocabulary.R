@@ -22,6 +22,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       coded = vapply(columns, function(col) is_coded(col, study$tables[[col$table]]$data[[col$name]]), NA),
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
                       stringsAsFactors = FALSE)
+  table$role[table$name %in% study$design$weights] <- "weight"
   # two codes (1 and 2) are kept, so that it can be asked which of them is meant
   for (i in which(table$kind == "count" & table$distinct == 2)) {
     codes <- format_plain(sort(unique(as.numeric(drop_codes(study$tables[[table$table[i]]]$data[[table$name[i]]], columns[[i]]$missing_codes)))))
