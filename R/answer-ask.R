@@ -162,7 +162,7 @@ settle_weights <- function(study, reading) {
   weight <- study$design$weights
   if (is.null(reading$extra$weight) && !is.null(weight) && takes_weights(reading) && !weight %in% columns_used(reading)) {
     reading$extra$weight <- weight
-    if (reading$task == "describe") reading$statistic <- "weighted_mean"
+    if (reading$task == "describe" && (reading$statistic %||% "mean") == "mean") reading$statistic <- "weighted_mean"
   }
   if (is.null(reading$extra$weight) || !is.null(reading$method_asked)) return(reading)
   part <- compact(list(cluster = study$design$cluster, strata = study$design$strata))
@@ -192,7 +192,8 @@ say_weights <- function(reading, method, design) {
 takes_weights <- function(reading) {
   plain <- is.null(reading$method_asked) && is.null(reading$extra$null_value) && !isTRUE(reading$extra$of_total) &&
     !isTRUE(reading$extra$baseline) && !isTRUE(reading$extra[["rate"]]) && !isTRUE(reading$extra$screen)
-  plain && switch(reading$task, describe = length(reading$outcome) == 1 && (is.null(reading$statistic) || reading$statistic == "mean"),
+  plain && switch(reading$task,
+    describe = if (is.null(reading$statistic)) length(reading$outcome) == 1 else reading$statistic %in% c("mean", "median"),
     frequency = !identical(reading$statistic, "count") && (length(c(reading$outcome, reading$by)) %in% 1:2 || length(reading$extra$event) > 0),
     compare = , relate = , predict = TRUE, FALSE)
 }
@@ -441,7 +442,7 @@ weight_caution <- function(answer) {
   respected <- respects_weights(find_method(answer$method$id), r)
   if (is.null(weight) || respected || r$task %in% c("overview", "quality", "look_up", "themes", "sample_size", "pool")) return(NULL)
   why <- if (isTRUE(r$extra$unweighted)) "as asked" else sprintf("%s takes none", answer$method$name)
-  sprintf("The weights %s are not used here (%s): the result describes these rows, not the population they stand for.", weight, why)
+  sprintf("The weights in %s are not used here (%s): the result describes these rows, not the population they stand for.", weight, why)
 }
 
 #' A column of the answer holds what looks like a code for missing, and it was read as a number

@@ -19,7 +19,8 @@ plan_shape <- function(reading, columns, frame, design) {
                         random_slope = isTRUE(reading$extra$random_slope), several_answers = length(reading$outcome) == 1 &&
                             identical(columns[[reading$outcome]]$role, "multi_answer"), models = isTRUE(reading$extra$models),
                             medians = identical(reading$statistic, "median"),
-                            means = is.null(reading$statistic) || reading$statistic %in% c("mean", "weighted_mean"), distinct = isTRUE(reading$extra$distinct),
+                            means = is.null(reading$statistic) || reading$statistic %in% c("mean", "weighted_mean"),
+                            statistic = reading$statistic %||% "mean", distinct = isTRUE(reading$extra$distinct),
                             shares = isTRUE(reading$extra$shares),
                         screen = isTRUE(reading$extra$screen), studies = !is.null(reading$extra$studies),
                           of_total = isTRUE(reading$extra$of_total), baseline = isTRUE(reading$extra$baseline),

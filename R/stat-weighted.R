@@ -167,3 +167,49 @@ stat_weighted_correlation <- function(x, y, w, conf_level = 0.95, cluster = NULL
   out$ci_low <- tanh(atanh(r) - half); out$ci_high <- tanh(atanh(r) + half)
   c(out, list(clusters = v$clusters, strata = v$strata))
 }
+
+#' Weighted means, medians and totals of groups, with errors of one of them
+#'
+#' @param y Numbers. @param g Group codes 1..k, each with rows. @param w Weights, none negative.
+#' @param of What the errors are of: "mean", "total" or "median".
+#' @section Shape: list(weight, mean, median, total, se, ci_low, ci_high: one a group; df, clusters, strata). The interval of
+#'   a median turns round the one of the share at or below it; its se is the interval's width over twice the t quantile.
+#' @section Source: Woodruff, R. S. (1952). JASA 47, 635-646; Wolter, K. M. (2007), ch. 6.
+#' @noRd
+stat_weighted_summary <- function(y, g, w, of = "mean", conf_level = 0.95, cluster = NULL, strata = NULL) {
+  k <- max(g)
+  weight <- as.vector(rowsum(w, g)); mean <- as.vector(rowsum(w * y, g)) / weight
+  median <- vapply(seq_len(k), function(i) stat_weighted_quantile(y[g == i], w[g == i], 0.5), 1)
+  part <- switch(of, mean = w * (y - mean[g]) / weight[g], total = w * y, median = w * (y <= median[g]) / weight[g])
+  below <- if (of == "median") as.vector(rowsum(part, g))
+  if (of == "median") part <- part - w * below[g] / weight[g]
+  z <- matrix(0, length(y), k)
+  z[cbind(seq_along(y), g)] <- part
+  v <- stat_total_covariance(z, cluster, strata)
+  se <- sqrt(diag(v$covariance))
+  half <- stats::qt(1 - (1 - conf_level) / 2, v$df) * se
+  centre <- if (of == "total") mean * weight else mean
+  limits <- if (of == "median") turned_limits(y, g, w, below, half) else cbind(centre - half, centre + half)
+  if (of == "median") se <- (limits[, 2] - limits[, 1]) * se / (2 * half)
+  list(weight = weight, mean = mean, median = median, total = mean * weight, se = se, ci_low = limits[, 1], ci_high = limits[, 2], df = v$df,
+       clusters = v$clusters, strata = v$strata)
+}
+
+#' Limits of medians from limits of the shares at or below them
+#' @noRd
+turned_limits <- function(y, g, w, below, half) {
+  limit <- function(side) vapply(seq_along(below), function(i) {
+    p <- below[i] + side * half[i]
+    if (p <= 0 || p >= 1) NA_real_ else stat_weighted_quantile(y[g == i], w[g == i], p)
+  }, 1)
+  cbind(limit(-1), limit(1))
+}
+
+#' The value up to which a share p of the weight lies; the middle of two where that is met exactly
+#' @noRd
+stat_weighted_quantile <- function(y, w, p) {
+  at <- order(y)[w[order(y)] > 0]
+  share <- cumsum(w[at]) / sum(w)
+  k <- which(share >= p - 1e-12)[1]
+  if (abs(share[k] - p) < 1e-12 && k < length(at)) (y[at[k]] + y[at[k + 1]]) / 2 else y[at[k]]
+}

@@ -61,8 +61,8 @@ test_that("weights asked for in words are used, and no declared ones are needed"
 })
 
 test_that("where a method takes no weights the answer says so", {
-  a <- ask(survey_study(), "median satisfaction by region")
-  expect_match(paste(unlist(as.list(a)$cautions), collapse = " "), "weights weight are not used")
+  a <- ask(survey_study(), "standard deviation of satisfaction by region")
+  expect_match(paste(unlist(as.list(a)$cautions), collapse = " "), "weights in weight are not used")
   expect_no_match(paste(reading(a)$assumed, collapse = " "), "Weighted by")
 })
 
