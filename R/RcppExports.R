@@ -25,8 +25,16 @@ kernel_number_facts <- function(x) {
     .Call(`_upbeatquill_kernel_number_facts`, x)
 }
 
-kernel_first_texts <- function(x) {
-    .Call(`_upbeatquill_kernel_first_texts`, x)
+kernel_first_texts <- function(x, words) {
+    .Call(`_upbeatquill_kernel_first_texts`, x, words)
+}
+
+kernel_text_positions <- function(x, text) {
+    .Call(`_upbeatquill_kernel_text_positions`, x, text)
+}
+
+kernel_text_codes <- function(x, levels) {
+    .Call(`_upbeatquill_kernel_text_codes`, x, levels)
 }
 
 kernel_fisher <- function(counts, most) {

@@ -4,14 +4,15 @@
 #'
 #' @param path An existing file.
 #' @param shown Name to show, when the file was unpacked from another.
-#' @section Shape: list(name, data, source): the rows as a data.table with the file's own column names, and what is
-#'   needed to
-#'   read it again.
+#' @section Shape: list(name, data, source, pending): the rows as a data.table with the file's own column names, what is
+#'   needed to read it again, and the fingerprint still being worked out (see begin_fingerprint()).
 #' @noRd
 open_delimited <- function(path, shown = basename(path), format = "delimited", member = NULL) {
   text <- plain_text_file(path)
   layout <- sniff_layout(text$path, shown)
   data <- quietly_fread(text$path, layout, shown)
+  # reading kept every core busy; what follows does not
+  pending <- begin_fingerprint(path)
   data <- blanks_as_missing(data)
   if (text$doubled) data <- undouble_quotes(data)
   if (!ncol(data) || !nrow(data)) {
@@ -23,8 +24,8 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   data.table::setnames(data, mended)
   dropped <- totals_row(data)
   if (dropped) data <- data[seq_len(nrow(data) - 1L), ]
-  list(name = table_name(shown), data = data,
-       source = c(file_source(path, shown, format, nrow(data)),
+  list(name = table_name(shown), data = data, pending = pending,
+       source = c(file_source(path, shown, format, nrow(data), NULL),
                   list(sep = layout$sep, skip = layout$skip, encoding = text$encoding, member = member,
                        totals = dropped, numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
                        ragged = layout$ragged, names = if (!identical(header, mended) || anyDuplicated(header) ||
@@ -34,9 +35,9 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
 table_name <- function(shown) sub("[.](csv|tsv|tab|txt|dat|gz|json|ndjson|jsonl)$", "",
                                   sub("[.]gz$", "", shown, ignore.case = TRUE), ignore.case = TRUE)
 
-file_source <- function(path, shown, format, rows) {
+file_source <- function(path, shown, format, rows, sha256 = fingerprint(path)) {
   list(file = shown, path = normalizePath(path, winslash = "/"), format = format, bytes = file.size(path), rows = rows,
-       sha256 = fingerprint(path))
+       sha256 = sha256)
 }
 
 #' Delimiter, lines before the header, and whether rows are ragged
@@ -134,10 +135,11 @@ header_line <- function(lines, counts, filled, usual, sep) {
 #' Empty texts, which a file can hold in quotation marks, as missing values
 #' @noRd
 blanks_as_missing <- function(data) {
-  empty <- names(data)[vapply(data, function(v) is.character(v) && any(v == "", na.rm = TRUE), NA)]
+  blank <- lapply(data, function(v) if (is.character(v)) kernel_text_positions(v, ""))
+  empty <- which(lengths(blank) > 0)
   if (!length(empty)) return(data)
   columns <- as.list(data)
-  columns[empty] <- lapply(columns[empty], function(v) replace(v, which(v == ""), NA_character_))
+  columns[empty] <- Map(function(v, at) replace(v, at, NA_character_), columns[empty], blank[empty])
   data.table::setDT(columns)[]
 }
 

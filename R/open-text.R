@@ -121,6 +121,23 @@ fingerprint <- function(path) {
   paste0(unclass(openssl::sha256(connection)), collapse = "")
 }
 
+#' A fingerprint worked out on another core while the file is read
+#'
+#' @section Shape: list(result (a function that waits for it), stop (gives it up, where it is no longer wanted)).
+#' @noRd
+begin_fingerprint <- function(path) {
+  if (.Platform$OS.type != "unix" || file.size(path) < 2e7) return(list(result = function() fingerprint(path), stop = function() NULL))
+  job <- parallel::mcparallel(fingerprint(path), mc.set.seed = FALSE, silent = TRUE)
+  waiting <- TRUE
+  result <- function() {
+    waiting <<- FALSE
+    found <- parallel::mccollect(job)[[1]]
+    # a process that was stopped from outside leaves nothing
+    if (is.character(found) && length(found) == 1 && nchar(found) == 64) found else fingerprint(path)
+  }
+  list(result = result, stop = function() if (waiting) { tools::pskill(job$pid); parallel::mccollect(job) })
+}
+
 recode_file <- function(path, encoding) {
   bytes <- readBin(path, "raw", n = file.size(path))
   text <- stringi::stri_encode(list(bytes), from = encoding, to = "UTF-8")

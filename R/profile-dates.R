@@ -47,7 +47,7 @@ read_dates <- function(x, format) {
   # each day is worked out once, however often it occurs
   values <- distinct_texts(as.character(x))
   days <- if (identical(format, "%Y-%m")) as.Date(paste0(values, "-01"), "%Y-%m-%d") else as.Date(values, format)
-  days[match(x, values)]
+  days[text_codes(as.character(x), values)]
 }
 
 # ---- day and month in either order ------------------------------------------------------------------------------------

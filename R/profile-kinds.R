@@ -10,10 +10,11 @@
 #' @noRd
 profile_column <- function(name, x, codes = NULL) {
   numeric <- is.numeric(x) && !inherits(x, c("Date", "POSIXct", "factor"))
-  values <- if (is.character(x)) distinct_texts(x)
+  texts <- if (is.character(x)) seen_texts(x, missing_words())
+  values <- texts$values
   facts <- if (numeric) number_facts(x)
-  codes <- codes %||% if (numeric) missing_codes_of(x, facts) else missing_words_of(values)
-  values <- values[!is.na(values) & !values %in% codes]
+  codes <- codes %||% if (numeric) missing_codes_of(x, facts) else texts$found
+  if (length(codes)) values <- values[!values %in% codes]
   among <- if (is.character(x)) words_among_numbers(values)
   if (isTRUE(among$safe)) {
     codes <- c(codes, among$words)
@@ -44,13 +45,22 @@ profile_column <- function(name, x, codes = NULL) {
   utils::modifyList(base, found)
 }
 
-#' Different texts of a column, in the order in which they come
+#' Different texts of a column in the order in which they come, missing ones left out; and which of some words occur
+#' @section Shape: list(values, found (NULL if none)).
 #' @noRd
-distinct_texts <- function(x) {
-  first <- x[kernel_first_texts(x)]
+seen_texts <- function(x, words = character()) {
+  out <- kernel_first_texts(x, words)
+  values <- if (length(out$first) == length(x)) x else x[out$first]
   # texts of one encoding have one address each; only others need to be compared letter by letter
-  if (any(Encoding(first) %in% c("latin1", "bytes"))) unique(first) else first
+  if (out$other) values <- unique(values)
+  list(values = values, found = nothing_as_null(if (out$other) values[values %in% words] else values_among(values, words[out$found])))
 }
+
+#' Words in the order in which a column holds them
+#' @noRd
+values_among <- function(values, words) if (length(words) < 2) words else words[order(match(words, values))]
+
+distinct_texts <- function(x) seen_texts(x)$values
 
 #' Bounds, counts and wholeness of a numeric vector in one pass
 #' @section Shape: list(count, distinct, below_zero, min, max, whole, stepping).

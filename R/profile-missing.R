@@ -26,6 +26,8 @@ proposed_codes <- function(x, facts) {
   if (facts$count < 4) return(NULL)
   if (!(facts$max %in% high_codes() || facts$below_zero > 0 && facts$below_zero < facts$count / 3)) return(NULL)
   x <- x[!is.na(x)]
+  # a code is at least among the values
+  if (!facts$max %in% high_codes() && !any(x[x < 0] %in% c(low_codes(), -1))) return(NULL)
   values <- sort(unique(x), method = "radix")
   top <- rev(values[values %in% high_codes()])
   found <- numeric()
@@ -50,12 +52,11 @@ proposed_codes <- function(x, facts) {
 
 #' Words that say that there is no value. A refusal or "don't know" is an answer until the analyst says otherwise.
 #' @noRd
-missing_words_of <- function(values) {
-  if (!is.character(values)) return(NULL)
+missing_words <- function() {
   words <- c("n/a", "#n/a", "#null!", "null", "none given", "nan", "missing", "not answered", "no answer", ".", "-", "--", "?",
              "-99", "-999", "-9")
   # in the spellings that occur; a plain match, since a column may hold a million different values
-  values[values %in% c(words, toupper(words), capital(words))] |> nothing_as_null()
+  unique(c(words, toupper(words), capital(words)))
 }
 
 refusal_words <- function() {

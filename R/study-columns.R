@@ -85,17 +85,23 @@ as_levels <- function(raw, levels, codes = NULL) {
   if (!is.null(codes)) {
     # stored codes (1, 2) stand for labelled levels
     numbers <- suppressWarnings(as.numeric(codes))
-    code <- if (is.numeric(raw) && !anyNA(numbers)) match(raw, numbers) else match(as.character(raw), codes)
+    code <- if (is.numeric(raw) && !anyNA(numbers)) match(raw, numbers) else text_codes(as.character(raw), codes)
     return(structure(code, levels = levels, class = "factor"))
   }
   if (is.factor(raw)) return(factor(as.character(raw), levels = levels))
   if (is.numeric(raw)) {
     numbers <- suppressWarnings(as.numeric(levels))
-    code <- if (anyNA(numbers)) match(as.character(raw), levels) else match(raw, numbers)
+    code <- if (anyNA(numbers)) text_codes(as.character(raw), levels) else match(raw, numbers)
   } else {
-    code <- match(as.character(raw), levels)
+    code <- text_codes(as.character(raw), levels)
   }
   structure(code, levels = levels, class = "factor")
+}
+
+#' match() of texts against levels, faster where the levels are plain
+#' @noRd
+text_codes <- function(x, levels) {
+  if (length(x) > 1e4 && !anyNA(levels) && all(stringi::stri_enc_isascii(levels))) kernel_text_codes(x, levels) else match(x, levels)
 }
 
 as_date <- function(raw, format) {

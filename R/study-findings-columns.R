@@ -3,11 +3,13 @@
 column_findings <- function(col, table) {
   raw <- table$data[[col$name]]
   if (length(col$recode)) raw <- recode_values(raw, col$recode)
-  x <- if (!col$kind %in% c("id", "text", "constant", "empty")) understand(table$data[[col$name]], col)
+  # worked out only if a finding needs them
+  delayedAssign("x", if (!col$kind %in% c("id", "text", "constant", "empty")) understand(table$data[[col$name]], col))
+  delayedAssign("counts", stats::setNames(tabulate(x, nlevels(x)), levels(x)))
   compact(list(code_finding(col, table, raw), proposal_finding(col, table, raw), gap_finding(col, table, raw),
-               plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, x), key_finding(col, table, raw),
+               plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, x, counts), key_finding(col, table, raw),
                impossible_finding(col, table, x), far_finding(col, table, x), heaping_finding(col, table, x),
-               spelling_finding(col, table, raw), near_spelling_finding(col, table, raw), range_finding(col, table)))
+               spelling_finding(col, table, raw, counts), near_spelling_finding(col, table, raw, counts), range_finding(col, table)))
 }
 
 code_finding <- function(col, table, raw) {
@@ -53,13 +55,12 @@ undecided_finding <- function(col, table) {
 
 #' Nearly constant: 98 of 100 values are the same
 #' @noRd
-constant_finding <- function(col, table, x) {
+constant_finding <- function(col, table, x, counts) {
   n <- nrow(table$data) - col$missing
   if (n < 50 || col$distinct > 50 || col$kind %in% c("constant", "empty", "id", "text") || is.null(col$levels)) return(NULL)
-  counts <- tabulate(as.integer(x), nlevels(x))
   if (max(counts) < 0.98 * n) return(NULL)
   new_finding("note", table, col$name, which(!is.na(x) & as.integer(x) != which.max(counts)),
-              sprintf("%s: nearly constant, %s in %s of %s rows.", col$name, quoted(levels(x)[which.max(counts)]),
+              sprintf("%s: nearly constant, %s in %s of %s rows.", col$name, quoted(names(counts)[which.max(counts)]),
                   say_count(max(counts)), say_count(n)))
 }
 
@@ -81,8 +82,9 @@ key_finding <- function(col, table, raw) {
 #' @noRd
 impossible_finding <- function(col, table, x) {
   if (!col$kind %in% c("number", "count", "date", "datetime")) return(NULL)
-  if (col$kind %in% c("date", "datetime")) return(date_finding(col, table, as.Date(x)))
+  if (col$kind %in% c("date", "datetime")) return(if (!dates_plausible(col, table)) date_finding(col, table, as.Date(x)))
   bounds <- natural_bounds(col)
+  if (within_bounds(x, bounds$low, bounds$high)) return(NULL)
   out <- which(x < bounds$low | x > bounds$high)
   if (length(col$proposed$codes)) out <- out[!x[out] %in% col$proposed$codes]
   # a rule that many values break does not fit the column
@@ -90,6 +92,13 @@ impossible_finding <- function(col, table, x) {
   new_finding("act", table, col$name, out, sprintf("%s: %s impossible for %s (%s).", col$name, paste(count_of(length(out), "value"),
       plural(length(out), "is", "are")), bounds$what, some_of(format_plain(utils::head(unique(x[out]), 3)))),
       sprintf("treat %s as missing in %s", paste(format_plain(utils::head(unique(x[out]), 10)), collapse = ", "), col$name))
+}
+
+#' Nothing beyond the bounds, told without writing down every row's answer
+#' @noRd
+within_bounds <- function(x, low, high) {
+  # of no value at all, the least is Inf and the most is -Inf
+  suppressWarnings((low == -Inf || min(x, na.rm = TRUE) >= low) && (high == Inf || max(x, na.rm = TRUE) <= high))
 }
 
 natural_bounds <- function(col) {
@@ -106,6 +115,16 @@ natural_bounds <- function(col) {
   list(low = -Inf, high = Inf, what = "")
 }
 
+#' Do the different dates of a long column lie between 1880 and today?
+#' @noRd
+dates_plausible <- function(col, table) {
+  raw <- table$data[[col$name]]
+  if (is.character(raw)) raw <- distinct_texts(raw)
+  if (length(raw) > 0.1 * nrow(table$data) && !is.numeric(raw)) return(FALSE)
+  x <- as.Date(understand(raw, col))
+  within_bounds(unclass(x), as.numeric(as.Date("1880-01-01")), as.numeric(Sys.Date()))
+}
+
 date_finding <- function(col, table, x) {
   future <- which(x > Sys.Date())
   ancient <- which(x < as.Date("1880-01-01"))
@@ -120,7 +139,7 @@ date_finding <- function(col, table, x) {
 }
 
 far_finding <- function(col, table, x) {
-  if (!is_numeric_kind(col$kind) || col$distinct < 10 || length(col$proposed$codes)) return(NULL)
+  if (!is_numeric_kind(col$kind) || col$distinct < 10 || length(col$proposed$codes) || plainly_near(x)) return(NULL)
   q <- stat_group_quantiles(x)
   iqr <- q[3] - q[1]
   reach <- far_reach(length(x)) * iqr
@@ -133,6 +152,17 @@ far_finding <- function(col, table, x) {
                       paste(count_of(length(far), "value"), plural(length(far), "lies", "lie")),
                       paste(say_value(utils::head(values, 3)), collapse = ", ")),
               sprintf("leave out rows %s", some_rows(file_rows(table, far))))
+}
+
+#' Do the quartiles of some thousand rows of a long column show that nothing can be far?
+#' @noRd
+plainly_near <- function(x) {
+  n <- length(x)
+  if (n < 1e5) return(FALSE)
+  q <- stats::quantile(x[round(seq(1, n, length.out = 2e4))], c(0.25, 0.75), names = FALSE, na.rm = TRUE)
+  # a twentieth off the reach: four times what quartiles of 20,000 rows can be wrong by
+  reach <- 0.95 * far_reach(n) * (q[2] - q[1])
+  !anyNA(q) && min(x, na.rm = TRUE) > q[1] - reach && max(x, na.rm = TRUE) < q[2] + reach
 }
 
 #' How many quartile distances beyond the quartiles a value of n is far: 3, and more where so many values reach further by chance
@@ -151,25 +181,25 @@ say_value <- function(x) format_plain(signif(x, 6))
 #' @noRd
 heaping_finding <- function(col, table, x) {
   if (!is_numeric_kind(col$kind) || col$distinct < 15 || !is.null(col$role)) return(NULL)
-  if (length(x) > 2e5) x <- x[seq(1, length(x), length.out = 2e5)]
+  all <- x
+  if (length(x) > 2e4) x <- x[round(seq(1, length(x), length.out = 2e4))]
   x <- x[!is.na(x)]
   if (length(x) < 50 || max(x) - min(x) < 40 || any(x %% 1 != 0)) return(NULL)
   share <- mean(x %% 5 == 0)
   # a column of nothing but fives and tens was measured so
   if (share < 0.5 || share > 0.97) return(NULL)
   new_finding("note", table, col$name, integer(), sprintf("%s: %s of the values end in 0 or 5 (chance gives 20 %%): they were probably rounded.",
-                                                          col$name, paste0(round(100 * share), " %")), count = sum(x %% 5 == 0))
+                                                          col$name, paste0(round(100 * share), " %")), count = sum(all %% 5 == 0, na.rm = TRUE))
 }
 
 #' Levels that differ only in case or blanks
 #' @noRd
-spelling_finding <- function(col, table, raw) {
+spelling_finding <- function(col, table, raw, counts) {
   if (col$kind != "category") return(NULL)
   plain <- tolower(gsub("[[:space:]]+", " ", trimws(col$levels)))
   twice <- unique(plain[duplicated(plain)])
   if (!length(twice)) return(NULL)
   same <- col$levels[plain %in% twice]
-  counts <- level_counts(col, raw)
   target <- vapply(twice, function(p) { own <- col$levels[plain == p]; own[which.max(counts[own])] }, "")
   first <- col$levels[plain == twice[1]]
   new_finding("act", table, col$name, which(raw %in% setdiff(same, target)),
@@ -177,17 +207,10 @@ spelling_finding <- function(col, table, raw) {
               sprintf("merge %s into %s in %s", paste(quoted(setdiff(first, target[[1]])), collapse = ", "), quoted(target[[1]]), col$name))
 }
 
-level_counts <- function(col, raw) {
-  stored <- col$codes %||% col$levels
-  seen <- if (is.numeric(raw)) plain_text_values(raw) else as.character(raw)
-  stats::setNames(tabulate(match(seen, stored), length(stored)), col$levels)
-}
-
 #' A rare level one or two letters away from a common one ("Nroth", "north")
 #' @noRd
-near_spelling_finding <- function(col, table, raw) {
+near_spelling_finding <- function(col, table, raw, counts) {
   if (col$kind != "category" || length(col$levels) > 300 || length(col$levels) < 2 || !is.null(col$codes)) return(NULL)
-  counts <- level_counts(col, raw)
   plain <- tolower(trimws(col$levels))
   pair <- NULL
   for (i in order(counts)) {

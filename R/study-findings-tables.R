@@ -34,21 +34,23 @@ missing_by_group_findings <- function(table, columns) {
   n <- nrow(table$data)
   if (n > 2e6) return(NULL)
   gaps <- utils::head(Filter(function(col) col$missing >= 10 && col$missing <= n - 10 && !isTRUE(col$derived), columns), 40)
-  groups <- dividing_columns(columns)
+  groups <- if (length(gaps)) dividing_columns(columns)
+  codes <- lapply(groups, function(by) understand(table$data[[by$name]], by))
+  sizes <- lapply(codes, function(g) tabulate(g, nlevels(g)))
   out <- list()
   for (col in gaps) {
-    gone <- seq_len(n) %in% missing_rows(table, col)
-    for (by in groups) {
+    rows <- missing_rows(table, col)
+    for (i in seq_along(groups)) {
+      by <- groups[[i]]; g <- codes[[i]]; counts <- sizes[[i]]
       if (by$name == col$name) next
-      g <- understand(table$data[[by$name]], by)
-      counts <- tabulate(as.integer(g), nlevels(g)); lost <- tabulate(as.integer(g)[gone], nlevels(g))
+      lost <- tabulate(g[rows], nlevels(g))
       ok <- counts >= 10
       if (sum(ok) < 2) next
       share <- lost[ok] / counts[ok]; overall <- sum(lost[ok]) / sum(counts[ok])
       chi <- sum((lost[ok] - counts[ok] * overall)^2 / (counts[ok] * overall * (1 - overall)))
       if (!is.finite(chi) || max(share) - min(share) < 0.2 || stats::pchisq(chi, sum(ok) - 1, lower.tail = FALSE) > 0.001) next
       worst <- which.max(share)
-      out[[length(out) + 1L]] <- new_finding("look", table, col$name, which(gone & as.integer(g) == which(ok)[worst]),
+      out[[length(out) + 1L]] <- new_finding("look", table, col$name, rows[which(g[rows] == levels(g)[ok][worst])],
         sprintf("%s: missing in %d %% of the rows where %s is %s, against %d %% at the least.", col$name, round(100 * share[worst]), by$name,
                 quoted(levels(g)[ok][worst]), round(100 * min(share))))
       break

@@ -40,6 +40,7 @@ open_study <- function(x, name = NULL, query = NULL, logbook = NULL, call = NULL
 frame_name <- function(expr) if (is.name(expr)) as.character(expr) else "data"
 
 new_study <- function(opened) {
+  on.exit(for (o in opened) if (!is.null(o$pending)) o$pending$stop())
   bytes <- sum(vapply(opened, function(o) as.numeric(o$source$bytes), 1))
   say_progress(sprintf("Working out what %s hold ...", count_of(sum(vapply(opened, function(o) ncol(o$data), 1L)), "column")), bytes)
   opened <- lapply(opened, without_blanks)
@@ -48,9 +49,18 @@ new_study <- function(opened) {
     add_range_columns(apply_facts(table, o$facts))
   })
   names(tables) <- vapply(opened, `[[`, "", "name")
-  structure(list(tables = tables, sources = lapply(opened, `[[`, "source"), amendments = list(), design = list(),
+  for (i in seq_along(tables)) tables[[i]]$source <- with_fingerprint(opened[[i]])
+  structure(list(tables = tables, sources = unname(lapply(tables, `[[`, "source")), amendments = list(), design = list(),
                  aliases = list(),
                  joins = list(), logbook = NULL), class = "upbeatquill_study")
+}
+
+#' The source of a table with its fingerprint, waited for where it is still being worked out
+#' @noRd
+with_fingerprint <- function(opened) {
+  source <- opened$source
+  if (is.null(source$sha256) && !is.null(opened$pending)) source$sha256 <- opened$pending$result()
+  source
 }
 
 #' An empty text is a missing value; a delimited file has been seen to already

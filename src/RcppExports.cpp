@@ -82,12 +82,35 @@ BEGIN_RCPP
 END_RCPP
 }
 // kernel_first_texts
-Rcpp::IntegerVector kernel_first_texts(const Rcpp::CharacterVector& x);
-RcppExport SEXP _upbeatquill_kernel_first_texts(SEXP xSEXP) {
+Rcpp::List kernel_first_texts(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& words);
+RcppExport SEXP _upbeatquill_kernel_first_texts(SEXP xSEXP, SEXP wordsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type x(xSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_first_texts(x));
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type words(wordsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_first_texts(x, words));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_text_positions
+Rcpp::IntegerVector kernel_text_positions(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& text);
+RcppExport SEXP _upbeatquill_kernel_text_positions(SEXP xSEXP, SEXP textSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type text(textSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_text_positions(x, text));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_text_codes
+Rcpp::IntegerVector kernel_text_codes(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& levels);
+RcppExport SEXP _upbeatquill_kernel_text_codes(SEXP xSEXP, SEXP levelsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type levels(levelsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_text_codes(x, levels));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -280,7 +303,9 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_sign_sums", (DL_FUNC) &_upbeatquill_kernel_sign_sums, 1},
     {"_upbeatquill_kernel_kth_difference", (DL_FUNC) &_upbeatquill_kernel_kth_difference, 3},
     {"_upbeatquill_kernel_number_facts", (DL_FUNC) &_upbeatquill_kernel_number_facts, 1},
-    {"_upbeatquill_kernel_first_texts", (DL_FUNC) &_upbeatquill_kernel_first_texts, 1},
+    {"_upbeatquill_kernel_first_texts", (DL_FUNC) &_upbeatquill_kernel_first_texts, 2},
+    {"_upbeatquill_kernel_text_positions", (DL_FUNC) &_upbeatquill_kernel_text_positions, 2},
+    {"_upbeatquill_kernel_text_codes", (DL_FUNC) &_upbeatquill_kernel_text_codes, 2},
     {"_upbeatquill_kernel_fisher", (DL_FUNC) &_upbeatquill_kernel_fisher, 2},
     {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},
     {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 4},

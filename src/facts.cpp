@@ -21,11 +21,38 @@ inline std::uint64_t key_of(double v) {
 }
 inline std::uint64_t key_of(int v) { return static_cast<std::uint64_t>(static_cast<std::int64_t>(v)); }
 
+// Distinct values. A column that only rises needs no set: every change is a new value.
+template <typename T>
+std::size_t distinct_of(const T* x, std::size_t n) {
+  std::size_t rises = 0, i = 0;
+  bool any = false;
+  T last = 0;
+  for (; i < n; ++i) {
+    const T v = x[i];
+    if (missing(v)) continue;
+    if (any && v < last) break;
+    if (!any || v > last) ++rises;
+    any = true;
+    last = v;
+  }
+  if (i == n) return rises;
+  KeySet set(rises > 65536 ? n : 0);
+  std::uint64_t last_key = 0;
+  any = false;
+  for (i = 0; i < n; ++i) {
+    if (missing(x[i])) continue;
+    const std::uint64_t key = key_of(x[i]);
+    // runs of one value are common and need no look-up
+    if (!any || key != last_key) set.add(key);
+    any = true;
+    last_key = key;
+  }
+  return set.size();
+}
+
 template <typename T>
 NumberFacts facts_of(const T* x, std::size_t n) {
   NumberFacts f;
-  KeySet set;
-  std::uint64_t last_key = 0;
   T last = 0;
   for (std::size_t i = 0; i < n; ++i) {
     const T v = x[i];
@@ -36,14 +63,10 @@ NumberFacts facts_of(const T* x, std::size_t n) {
     if (v > f.max) f.max = v;
     if (v < 0) ++f.below_zero;
     if (f.whole && !is_whole(v)) f.whole = false;
-    const std::uint64_t key = key_of(v);
-    // runs of one value are common and need no look-up
-    if (f.count == 0 || key != last_key) set.add(key);
-    last_key = key;
     last = v;
     ++f.count;
   }
-  f.distinct = set.size();
+  f.distinct = distinct_of(x, n);
   if (f.count == 0) f.stepping = false;
   return f;
 }

@@ -1,5 +1,6 @@
 #include <Rcpp.h>
 #include <cstdint>
+#include <unordered_map>
 #include <vector>
 #include "facts.h"
 #include "keys.h"
@@ -15,18 +16,68 @@ Rcpp::List kernel_number_facts(SEXP x) {
                             Rcpp::Named("stepping") = f.stepping);
 }
 
-// Positions (from 1) at which a string stands that no earlier position holds. Strings are told apart by their address in
+// Positions (from 1) at which a string stands that no earlier position holds, missing ones left out; which of some words
+// occur; and whether any string is in another encoding than ASCII and UTF-8. Strings are told apart by their address in
 // R's cache of strings, so the same text in two encodings counts twice.
 // [[Rcpp::export(rng = false)]]
-Rcpp::IntegerVector kernel_first_texts(const Rcpp::CharacterVector& x) {
-  quill::KeySet seen;
-  std::vector<int> first;
+Rcpp::List kernel_first_texts(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& words) {
+  const auto key = [](SEXP text) { return static_cast<std::uint64_t>(reinterpret_cast<std::uintptr_t>(text)); };
   const SEXP* at = STRING_PTR_RO(x);
-  SEXP last = nullptr;
-  for (R_xlen_t i = 0; i < x.size(); ++i) {
-    if (at[i] == last) continue;
+  const R_xlen_t n = x.size(), start = n < 2000 ? n : 2000;
+  std::vector<int> first;
+  quill::KeySet few;
+  quill::KeySet many(0);
+  quill::KeySet* seen = &few;
+  SEXP last = NA_STRING;
+  bool other = false;
+  for (R_xlen_t i = 0; i < n; ++i) {
+    // a column that starts with nothing but different texts will have many
+    if (i == start && n > 65536 && first.size() > 1800) {
+      many = quill::KeySet(static_cast<std::size_t>(n));
+      for (const int k : first) many.add(key(at[k - 1]));
+      seen = &many;
+      first.reserve(static_cast<std::size_t>(n));
+    }
+    if (at[i] == last || at[i] == NA_STRING) continue;
     last = at[i];
-    if (seen.add(static_cast<std::uint64_t>(reinterpret_cast<std::uintptr_t>(last)))) first.push_back(static_cast<int>(i) + 1);
+    if (!seen->add(key(last))) continue;
+    first.push_back(static_cast<int>(i) + 1);
+    const cetype_t encoding = Rf_getCharCE(last);
+    if (encoding == CE_LATIN1 || encoding == CE_BYTES) other = true;
   }
-  return Rcpp::wrap(first);
+  Rcpp::LogicalVector found(words.size());
+  for (R_xlen_t i = 0; i < words.size(); ++i) found[i] = seen->has(key(STRING_ELT(words, i)));
+  return Rcpp::List::create(Rcpp::Named("first") = Rcpp::wrap(first), Rcpp::Named("found") = found, Rcpp::Named("other") = other);
+}
+
+// Positions (from 1) of one text.
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector kernel_text_positions(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& text) {
+  const SEXP* at = STRING_PTR_RO(x);
+  const SEXP sought = STRING_ELT(text, 0);
+  std::vector<int> out;
+  for (R_xlen_t i = 0; i < x.size(); ++i) if (at[i] == sought) out.push_back(static_cast<int>(i) + 1);
+  return Rcpp::wrap(out);
+}
+
+// Position (from 1) of each text among some levels, missing where it is none of them. Told apart by address: the levels
+// must be plain ASCII, which has one address each.
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector kernel_text_codes(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& levels) {
+  std::unordered_map<SEXP, int> code;
+  for (R_xlen_t i = 0; i < levels.size(); ++i) code.emplace(STRING_ELT(levels, i), static_cast<int>(i) + 1);
+  const R_xlen_t n = x.size();
+  Rcpp::IntegerVector out(Rcpp::no_init(n));
+  const SEXP* at = STRING_PTR_RO(x);
+  SEXP last = NA_STRING;
+  int last_code = NA_INTEGER;
+  for (R_xlen_t i = 0; i < n; ++i) {
+    if (at[i] != last) {
+      last = at[i];
+      const auto found = last == NA_STRING ? code.end() : code.find(last);
+      last_code = found == code.end() ? NA_INTEGER : found->second;
+    }
+    out[i] = last_code;
+  }
+  return out;
 }

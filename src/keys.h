@@ -9,7 +9,21 @@ namespace quill {
 // A set of 64-bit keys that only counts. Key 0 marks an empty slot and is kept apart.
 class KeySet {
  public:
-  KeySet() : slots_(1024, 0) {}
+  // Room for the keys expected, so that a large set need not grow step by step.
+  explicit KeySet(std::size_t expected = 0) : slots_(1024, 0) {
+    std::size_t size = slots_.size();
+    while (size < 2 * expected) size *= 2;
+    if (size > slots_.size()) slots_.assign(size, 0);
+  }
+  bool has(std::uint64_t key) const {
+    if (key == 0) return zero_;
+    std::size_t at = hash(key) & (slots_.size() - 1);
+    while (slots_[at] != 0) {
+      if (slots_[at] == key) return true;
+      at = (at + 1) & (slots_.size() - 1);
+    }
+    return false;
+  }
   // True when the key was not there before.
   bool add(std::uint64_t key) {
     if (key == 0) { const bool first = !zero_; zero_ = true; return first; }
