@@ -37,6 +37,14 @@ kernel_text_codes <- function(x, levels) {
     .Call(`_upbeatquill_kernel_text_codes`, x, levels)
 }
 
+kernel_text_counts <- function(x, levels) {
+    .Call(`_upbeatquill_kernel_text_counts`, x, levels)
+}
+
+kernel_beyond <- function(x, low, high) {
+    .Call(`_upbeatquill_kernel_beyond`, x, low, high)
+}
+
 kernel_fisher <- function(counts, most) {
     .Call(`_upbeatquill_kernel_fisher`, counts, most)
 }

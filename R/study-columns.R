@@ -95,13 +95,32 @@ as_levels <- function(raw, levels, codes = NULL) {
   } else {
     code <- text_codes(as.character(raw), levels)
   }
-  structure(code, levels = levels, class = "factor")
+  # set in place: the codes of a long column are not copied
+  data.table::setattr(code, "levels", as.character(levels))
+  data.table::setattr(code, "class", "factor")
+  code
 }
 
 #' match() of texts against levels, faster where the levels are plain
 #' @noRd
 text_codes <- function(x, levels) {
   if (length(x) > 1e4 && !anyNA(levels) && all(stringi::stri_enc_isascii(levels))) kernel_text_codes(x, levels) else match(x, levels)
+}
+
+#' How often each level of a column occurs, without writing down every row's level
+#' @noRd
+level_counts <- function(raw, col) {
+  stored <- col$codes %||% col$levels
+  plain <- is.character(raw) && !length(col$recode) && !is.null(stored) && all(stringi::stri_enc_isascii(stored)) && !anyDuplicated(stored)
+  if (plain) return(stats::setNames(kernel_text_counts(raw, as.character(stored)), col$levels))
+  x <- understand(raw, col)
+  stats::setNames(tabulate(x, nlevels(x)), levels(x))
+}
+
+#' The numbers of a column as doubles or as the whole numbers that were read, whichever need not be copied
+#' @noRd
+numbers_of <- function(raw, col) {
+  if (is.numeric(raw) && !is.object(raw) && !length(col$recode) && !length(col$missing_codes)) raw else understand(raw, col)
 }
 
 as_date <- function(raw, format) {

@@ -4,12 +4,17 @@ column_findings <- function(col, table) {
   raw <- table$data[[col$name]]
   if (length(col$recode)) raw <- recode_values(raw, col$recode)
   # worked out only if a finding needs them
-  delayedAssign("x", if (!col$kind %in% c("id", "text", "constant", "empty")) understand(table$data[[col$name]], col))
-  delayedAssign("counts", stats::setNames(tabulate(x, nlevels(x)), levels(x)))
+  delayedAssign("x", column_values(table, col))
+  delayedAssign("counts", level_counts(table$data[[col$name]], col))
   compact(list(code_finding(col, table, raw), proposal_finding(col, table, raw), gap_finding(col, table, raw),
                plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, x, counts), key_finding(col, table, raw),
                impossible_finding(col, table, x), far_finding(col, table, x), heaping_finding(col, table, x),
                spelling_finding(col, table, raw, counts), near_spelling_finding(col, table, raw, counts), range_finding(col, table)))
+}
+
+column_values <- function(table, col) {
+  raw <- table$data[[col$name]]
+  if (is_numeric_kind(col$kind)) numbers_of(raw, col) else if (!col$kind %in% c("id", "text", "constant", "empty")) understand(raw, col)
 }
 
 code_finding <- function(col, table, raw) {
@@ -84,21 +89,14 @@ impossible_finding <- function(col, table, x) {
   if (!col$kind %in% c("number", "count", "date", "datetime")) return(NULL)
   if (col$kind %in% c("date", "datetime")) return(if (!dates_plausible(col, table)) date_finding(col, table, as.Date(x)))
   bounds <- natural_bounds(col)
-  if (within_bounds(x, bounds$low, bounds$high)) return(NULL)
-  out <- which(x < bounds$low | x > bounds$high)
+  if (bounds$low == -Inf && bounds$high == Inf) return(NULL)
+  out <- kernel_beyond(x, bounds$low, bounds$high)
   if (length(col$proposed$codes)) out <- out[!x[out] %in% col$proposed$codes]
   # a rule that many values break does not fit the column
   if (!length(out) || length(out) > 0.05 * sum(!is.na(x))) return(NULL)
   new_finding("act", table, col$name, out, sprintf("%s: %s impossible for %s (%s).", col$name, paste(count_of(length(out), "value"),
       plural(length(out), "is", "are")), bounds$what, some_of(format_plain(utils::head(unique(x[out]), 3)))),
       sprintf("treat %s as missing in %s", paste(format_plain(utils::head(unique(x[out]), 10)), collapse = ", "), col$name))
-}
-
-#' Nothing beyond the bounds, told without writing down every row's answer
-#' @noRd
-within_bounds <- function(x, low, high) {
-  # of no value at all, the least is Inf and the most is -Inf
-  suppressWarnings((low == -Inf || min(x, na.rm = TRUE) >= low) && (high == Inf || max(x, na.rm = TRUE) <= high))
 }
 
 natural_bounds <- function(col) {
@@ -122,7 +120,7 @@ dates_plausible <- function(col, table) {
   if (is.character(raw)) raw <- distinct_texts(raw)
   if (length(raw) > 0.1 * nrow(table$data) && !is.numeric(raw)) return(FALSE)
   x <- as.Date(understand(raw, col))
-  within_bounds(unclass(x), as.numeric(as.Date("1880-01-01")), as.numeric(Sys.Date()))
+  !length(kernel_beyond(as.numeric(x), as.numeric(as.Date("1880-01-01")), as.numeric(Sys.Date())))
 }
 
 date_finding <- function(col, table, x) {
@@ -143,7 +141,7 @@ far_finding <- function(col, table, x) {
   q <- stat_group_quantiles(x)
   iqr <- q[3] - q[1]
   reach <- far_reach(length(x)) * iqr
-  far <- which(x < q[1] - reach | x > q[3] + reach)
+  far <- kernel_beyond(x, q[1] - reach, q[3] + reach)
   # many far values are the shape of the column, not slips
   if (!length(far) || iqr == 0 || length(far) > max(5, 0.01 * length(x))) return(NULL)
   values <- x[far[order(-abs(x[far] - q[2]))]]

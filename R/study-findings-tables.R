@@ -19,7 +19,7 @@ missing_pattern_findings <- function(table, columns) {
 
 missing_rows <- function(table, col) {
   raw <- table$data[[col$name]]
-  which(is.na(raw) | raw %in% col$missing_codes)
+  if (length(col$missing_codes)) which(is.na(raw) | raw %in% col$missing_codes) else which(is.na(raw))
 }
 
 #' Columns of groups worth looking into: few levels, all of some size
@@ -35,22 +35,22 @@ missing_by_group_findings <- function(table, columns) {
   if (n > 2e6) return(NULL)
   gaps <- utils::head(Filter(function(col) col$missing >= 10 && col$missing <= n - 10 && !isTRUE(col$derived), columns), 40)
   groups <- if (length(gaps)) dividing_columns(columns)
-  codes <- lapply(groups, function(by) understand(table$data[[by$name]], by))
-  sizes <- lapply(codes, function(g) tabulate(g, nlevels(g)))
+  sizes <- lapply(groups, function(by) level_counts(table$data[[by$name]], by))
   out <- list()
   for (col in gaps) {
     rows <- missing_rows(table, col)
     for (i in seq_along(groups)) {
-      by <- groups[[i]]; g <- codes[[i]]; counts <- sizes[[i]]
+      by <- groups[[i]]; counts <- sizes[[i]]
       if (by$name == col$name) next
-      lost <- tabulate(g[rows], nlevels(g))
+      g <- understand(table$data[[by$name]][rows], by)
+      lost <- tabulate(g, nlevels(g))
       ok <- counts >= 10
       if (sum(ok) < 2) next
       share <- lost[ok] / counts[ok]; overall <- sum(lost[ok]) / sum(counts[ok])
       chi <- sum((lost[ok] - counts[ok] * overall)^2 / (counts[ok] * overall * (1 - overall)))
       if (!is.finite(chi) || max(share) - min(share) < 0.2 || stats::pchisq(chi, sum(ok) - 1, lower.tail = FALSE) > 0.001) next
       worst <- which.max(share)
-      out[[length(out) + 1L]] <- new_finding("look", table, col$name, rows[which(g[rows] == levels(g)[ok][worst])],
+      out[[length(out) + 1L]] <- new_finding("look", table, col$name, rows[which(g == levels(g)[ok][worst])],
         sprintf("%s: missing in %d %% of the rows where %s is %s, against %d %% at the least.", col$name, round(100 * share[worst]), by$name,
                 quoted(levels(g)[ok][worst]), round(100 * min(share))))
       break
@@ -66,22 +66,25 @@ sum_findings <- function(table, columns) {
   if (length(numeric) < 2 || nrow(table$data) < 8) return(NULL)
   # a few hundred rows decide which sums are tried on all of them
   some <- unique(round(seq(1, nrow(table$data), length.out = min(200, nrow(table$data)))))
-  x <- lapply(numeric, function(col) understand(table$data[[col$name]], col))
-  names(x) <- vapply(numeric, `[[`, "", "name")
-  part <- vapply(x, function(v) v[some], numeric(length(some)))
-  part <- matrix(part, ncol = length(x), dimnames = list(NULL, names(x)))
+  names <- vapply(numeric, `[[`, "", "name")
+  x <- function(k) understand(table$data[[names[k]]], numeric[[k]])
+  part <- vapply(numeric, function(col) understand(table$data[[col$name]][some], col), numeric(length(some)))
+  part <- matrix(part, ncol = length(names), dimnames = list(NULL, names))
   c(copy_findings(table, x, part), total_findings(table, x, part))
 }
 
+#' @param x Function that gives the k-th column in full. @param part Some rows of each.
+#' @noRd
 copy_findings <- function(table, x, part) {
   out <- list()
-  for (j in seq_along(x)[-1]) for (i in seq_len(j - 1)) {
+  names <- colnames(part)
+  for (j in seq_along(names)[-1]) for (i in seq_len(j - 1)) {
     same <- share_equal(part[, i], part[, j])
     if (is.na(same) || same < 0.95) next
-    off <- which(!nearly(x[[i]], x[[j]]))
-    if (length(off) > 0.05 * length(x[[j]])) next
-    out[[length(out) + 1L]] <- new_finding("look", table, names(x)[j], off, sprintf("%s: the same as %s%s.", names(x)[j], names(x)[i],
-        if (length(off)) sprintf(" but for %s", count_of(length(off), "row")) else " in every row"), sprintf("leave out the column %s", names(x)[j]))
+    off <- which(!nearly(x(i), x(j)))
+    if (length(off) > 0.05 * nrow(table$data)) next
+    out[[length(out) + 1L]] <- new_finding("look", table, names[j], off, sprintf("%s: the same as %s%s.", names[j], names[i],
+        if (length(off)) sprintf(" but for %s", count_of(length(off), "row")) else " in every row"), sprintf("leave out the column %s", names[j]))
     break
   }
   out
@@ -99,17 +102,18 @@ share_equal <- function(a, b) {
 #' @noRd
 total_findings <- function(table, x, part) {
   out <- list()
-  for (k in seq_along(x)) {
-    others <- setdiff(seq_along(x), k)
-    found <- named_total(names(x), part, k) %||% sum_of_two(part, k, others)
+  names <- colnames(part)
+  for (k in seq_along(names)) {
+    others <- setdiff(seq_along(names), k)
+    found <- named_total(names, part, k) %||% sum_of_two(part, k, others)
     if (is.null(found)) next
-    total <- Reduce(`+`, x[found])
-    off <- which(!nearly(total, x[[k]]))
+    total <- Reduce(`+`, lapply(found, x))
+    off <- which(!nearly(total, x(k)))
     if (length(off) > 0.1 * length(total)) next
-    text <- paste(names(x)[found], collapse = " + ")
-    out[[length(out) + 1L]] <- if (length(off)) new_finding("act", table, names(x)[k], off, sprintf("%s: equals %s except in %s.", names(x)[k], text,
+    text <- paste(names[found], collapse = " + ")
+    out[[length(out) + 1L]] <- if (length(off)) new_finding("act", table, names[k], off, sprintf("%s: equals %s except in %s.", names[k], text,
                                                                                                     count_of(length(off), "row")))
-      else new_finding("note", table, names(x)[k], integer(), sprintf("%s: the sum of %s in every row.", names(x)[k], text), count = length(total))
+      else new_finding("note", table, names[k], integer(), sprintf("%s: the sum of %s in every row.", names[k], text), count = length(total))
   }
   # one sum is one finding: a = b + c is not told again as a difference
   utils::head(out, 5)

@@ -114,6 +114,29 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_text_counts
+Rcpp::IntegerVector kernel_text_counts(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& levels);
+RcppExport SEXP _upbeatquill_kernel_text_counts(SEXP xSEXP, SEXP levelsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type levels(levelsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_text_counts(x, levels));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_beyond
+Rcpp::IntegerVector kernel_beyond(SEXP x, double low, double high);
+RcppExport SEXP _upbeatquill_kernel_beyond(SEXP xSEXP, SEXP lowSEXP, SEXP highSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< SEXP >::type x(xSEXP);
+    Rcpp::traits::input_parameter< double >::type low(lowSEXP);
+    Rcpp::traits::input_parameter< double >::type high(highSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_beyond(x, low, high));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_fisher
 double kernel_fisher(const Rcpp::IntegerMatrix& counts, double most);
 RcppExport SEXP _upbeatquill_kernel_fisher(SEXP countsSEXP, SEXP mostSEXP) {
@@ -306,6 +329,8 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_first_texts", (DL_FUNC) &_upbeatquill_kernel_first_texts, 2},
     {"_upbeatquill_kernel_text_positions", (DL_FUNC) &_upbeatquill_kernel_text_positions, 2},
     {"_upbeatquill_kernel_text_codes", (DL_FUNC) &_upbeatquill_kernel_text_codes, 2},
+    {"_upbeatquill_kernel_text_counts", (DL_FUNC) &_upbeatquill_kernel_text_counts, 2},
+    {"_upbeatquill_kernel_beyond", (DL_FUNC) &_upbeatquill_kernel_beyond, 3},
     {"_upbeatquill_kernel_fisher", (DL_FUNC) &_upbeatquill_kernel_fisher, 2},
     {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},
     {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 4},

@@ -60,24 +60,54 @@ Rcpp::IntegerVector kernel_text_positions(const Rcpp::CharacterVector& x, const 
   return Rcpp::wrap(out);
 }
 
-// Position (from 1) of each text among some levels, missing where it is none of them. Told apart by address: the levels
-// must be plain ASCII, which has one address each.
-// [[Rcpp::export(rng = false)]]
-Rcpp::IntegerVector kernel_text_codes(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& levels) {
+namespace {
+
+// Calls each(i, code) for every text: its position (from 1) among the levels, or NA_INTEGER. Told apart by address: the
+// levels must be plain ASCII, which has one address each.
+template <typename Each>
+void each_code(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& levels, Each each) {
   std::unordered_map<SEXP, int> code;
   for (R_xlen_t i = 0; i < levels.size(); ++i) code.emplace(STRING_ELT(levels, i), static_cast<int>(i) + 1);
-  const R_xlen_t n = x.size();
-  Rcpp::IntegerVector out(Rcpp::no_init(n));
   const SEXP* at = STRING_PTR_RO(x);
   SEXP last = NA_STRING;
   int last_code = NA_INTEGER;
-  for (R_xlen_t i = 0; i < n; ++i) {
+  for (R_xlen_t i = 0; i < x.size(); ++i) {
     if (at[i] != last) {
       last = at[i];
       const auto found = last == NA_STRING ? code.end() : code.find(last);
       last_code = found == code.end() ? NA_INTEGER : found->second;
     }
-    out[i] = last_code;
+    each(i, last_code);
   }
+}
+
+}  // namespace
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector kernel_text_codes(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& levels) {
+  Rcpp::IntegerVector out(Rcpp::no_init(x.size()));
+  each_code(x, levels, [&](R_xlen_t i, int code) { out[i] = code; });
   return out;
+}
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector kernel_text_counts(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& levels) {
+  Rcpp::IntegerVector out(levels.size());
+  each_code(x, levels, [&](R_xlen_t, int code) { if (code != NA_INTEGER) ++out[code - 1]; });
+  return out;
+}
+
+// Positions (from 1) of numbers below `low` or above `high`; missing ones are neither.
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector kernel_beyond(SEXP x, double low, double high) {
+  std::vector<int> out;
+  const bool real = TYPEOF(x) == REALSXP;
+  const double* wide = real ? REAL(x) : nullptr;
+  const int* whole = real ? nullptr : INTEGER(x);
+  for (R_xlen_t i = 0; i < Rf_xlength(x); ++i) {
+    if (!real && whole[i] == NA_INTEGER) continue;
+    const double v = real ? wide[i] : whole[i];
+    if (v < low || v > high) out.push_back(static_cast<int>(i) + 1);
+  }
+  return Rcpp::wrap(out);
 }
