@@ -36,7 +36,9 @@ print.upbeatquill_study <- function(x, ...) {
 }
 
 look_table <- function(table, width, paint) {
-  head <- sprintf("%s   %s, %s   fingerprint %s", table$source$file, count_of(nrow(table$data), "row"),
+  # a data frame or a table of a database has a name, not a file
+  name <- if (identical(table$source$format, "frame")) table$name else table$source$file
+  head <- sprintf("%s   %s, %s   fingerprint %s", name, count_of(nrow(table$data), "row"),
                   count_of(ncol(table$data), "column"), substr(table$source$sha256, 1, 12))
   columns <- Filter(function(col) !identical(col$used, FALSE), table$columns)
   shown <- utils::head(columns, 60)
@@ -119,11 +121,12 @@ look_findings <- function(study, width, paint) {
   findings <- study_findings(study)
   if (!length(findings)) return(paint$soft("No findings."))
   shown <- utils::head(findings, 14)
+  several <- length(data_tables(study)) > 1
   wrap <- function(text) strwrap(text, width - 10)
   lines <- unlist(lapply(shown, function(f) {
     colour <- switch(f$severity, act = paint$bad, look = paint$warn, paint$soft)
     rows <- if (length(f$rows)) sprintf(" Rows %s.", some_of(as.character(f$rows), 4)) else ""
-    text <- wrap(paste0(f$message, rows))
+    text <- wrap(paste0(if (several && length(f$table)) paste0(f$table, ", "), f$message, rows))
     mend <- if (length(f$amendment)) paint$soft(wrap(sprintf("if so: \u201c%s\u201d", shorten(f$amendment, 90))))
     paste0("  ", colour(pad(c(f$severity, rep("", length(text) + length(mend) - 1)), 4)), "  ", c(text, mend))
   }))

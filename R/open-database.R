@@ -4,13 +4,32 @@
 #' @noRd
 open_connection <- function(connection, query = NULL) {
   need_package("DBI", to = "read from a database")
-  if (!is.null(query)) return(list(database_table(DBI::dbGetQuery(connection, query), "query", query)))
+  if (!is.null(query)) return(list(database_table(queried_rows(connection, query), "query", query)))
   tables <- DBI::dbListTables(connection)
   if (!length(tables)) stop_input("The database holds no table.", class = "folder_empty")
   compact(lapply(sort_text(tables), function(name) {
     data <- DBI::dbReadTable(connection, name, check.names = FALSE)
     if (nrow(data) && ncol(data)) database_table(data, name, NULL)
   }))
+}
+
+#' The rows of a query that only reads
+#' @noRd
+queried_rows <- function(connection, query) {
+  if (!is.character(query) || length(query) != 1 || is.na(query)) {
+    stop_input("`query` takes one SQL query as text.", class = "bad_query")
+  }
+  plain <- trimws(gsub("--[^\n]*|/[*].*?[*]/", " ", query, perl = TRUE))
+  if (!grepl("^[(]?(select|with|values|table|from)\\b", plain, ignore.case = TRUE) ||
+      grepl("\\b(insert\\s+into|delete\\s+from|update\\s+[^;]*\\bset|drop|alter|truncate)\\s", gsub("'[^']*'", "''", plain), ignore.case = TRUE)) {
+    stop_input("The query does more than read, so it was not sent.", todo = "Give a query that starts with SELECT or WITH and changes nothing.",
+               class = "bad_query")
+  }
+  data <- tryCatch(DBI::dbGetQuery(connection, query), error = function(e) {
+    stop_input("The database did not answer the query.", first_line(conditionMessage(e)), "Correct the query and try again.", class = "bad_query")
+  })
+  if (!nrow(data) || !ncol(data)) stop_input("The query finds no rows.", class = "file_no_rows")
+  data
 }
 
 database_table <- function(data, name, query) {

@@ -8,6 +8,46 @@ amend_in_words <- function(study, text) {
   text <- sub("[.!]+$", "", clean_question(text))
   text <- sub("^(please|now|also|and) +", "", text, ignore.case = TRUE)
   study$vocabulary <- NULL
+  tables <- names(data_tables(study))
+  named <- tables[vapply(tables, function(t) grepl(table_phrase(t), text, ignore.case = TRUE, perl = TRUE), NA)]
+  if (length(named) == 1) return(amend_within(study, named, sub(table_phrase(named), "", text, ignore.case = TRUE, perl = TRUE)))
+  done <- amend_by_form(study, text)
+  if (length(tables) > 1) amend_everywhere(study, done, text, tables) else done
+}
+
+#' "in the table hives", at the end of a sentence
+#' @noRd
+table_phrase <- function(name) sprintf(",? (?:in|of|from|for) (?:the )?table ['\"]?\\Q%s\\E['\"]?$", name)
+
+#' An amendment of one table: the others are out of sight meanwhile
+#' @noRd
+amend_within <- function(study, table, text) {
+  used <- lapply(study$tables, `[[`, "used")
+  for (other in setdiff(names(study$tables), table)) study$tables[[other]]$used <- FALSE
+  done <- amend_by_form(study, text)
+  for (name in intersect(names(used), names(done$tables))) done$tables[[name]]$used <- used[[name]]
+  done
+}
+
+#' Of several tables that hold a column of the name, all are amended; rows by their numbers belong to one table only
+#' @noRd
+amend_everywhere <- function(study, done, text, tables) {
+  new <- utils::tail(done$amendments, max(0, length(done$amendments) - length(study$amendments)))
+  if (any(vapply(new, function(a) !is.null(a$rows$numbers), NA))) {
+    stop_input("There are several tables, and each has rows of these numbers.",
+               todo = sprintf("Say which is meant, such as \"%s in the table %s\".", text, tables[1]), class = "bad_amendment")
+  }
+  for (record in new) {
+    if (is.null(record$column) || is.null(record$table)) next
+    for (other in setdiff(tables, record$table)) {
+      if (is.null(study$tables[[other]]$columns[[record$column]])) next
+      done <- tryCatch(amend_within(done, other, text), upbeatquill_error = function(e) done)
+    }
+  }
+  done
+}
+
+amend_by_form <- function(study, text) {
   for (form in amendment_forms()) {
     parts <- regmatches(text, regexec(form$pattern, text, ignore.case = TRUE, perl = TRUE))[[1]]
     if (!length(parts)) next

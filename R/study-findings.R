@@ -4,9 +4,21 @@
 #'   severe first.
 #' @noRd
 study_findings <- function(study) {
-  out <- c(unlist(lapply(data_tables(study), table_findings), recursive = FALSE, use.names = FALSE), join_findings(study))
+  found <- unlist(lapply(data_tables(study), table_findings), recursive = FALSE, use.names = FALSE)
+  out <- c(lapply(found, within_table, study), join_findings(study))
   rank <- match(vapply(out, `[[`, "", "severity"), c("act", "look", "note"))
   out[order(rank)]
+}
+
+#' The sentence that settles a finding names its table, where another could be meant
+#' @noRd
+within_table <- function(finding, study) {
+  tables <- data_tables(study)
+  if (length(tables) < 2 || is.null(finding$amendment)) return(finding)
+  holding <- if (is.null(finding$column) || grepl("^leave out rows", finding$amendment)) length(tables)
+    else sum(vapply(tables, function(t) !is.null(t$columns[[finding$column]]), NA))
+  if (holding > 1) finding$amendment <- sprintf("%s in the table %s", finding$amendment, finding$table)
+  finding
 }
 
 new_finding <- function(severity, table, column, rows, message, amendment = NULL, count = length(rows)) list(severity = severity,

@@ -10,6 +10,29 @@ test_that("SQLite files and connections open, every table a table", {
   expect_equal(nrow(as.data.frame(queried)), 5)
   DBI::dbDisconnect(con)
 })
+
+test_that("a query that changes something, fails or finds nothing is refused, and nothing is lost", {
+  con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+  withr::defer(DBI::dbDisconnect(con))
+  DBI::dbWriteTable(con, "hives", data.frame(id = 1:6, kg = c(1.5, 2, 3, 4, 5, 6), note = "drop table hives"))
+  for (q in c("drop table hives", "DELETE FROM hives", "with x as (select 1) delete from hives", "select 1; drop table hives")) {
+    expect_error(open_study(con, query = q), "more than read", info = q)
+  }
+  expect_equal(DBI::dbGetQuery(con, "select count(*) as n from hives")$n, 6)
+  expect_error(open_study(con, query = "select nothing_like_it from hives"), "did not answer")
+  expect_error(open_study(con, query = "select * from hives where kg > 99"), "no rows")
+  expect_error(open_study(con, query = c("select 1", "select 2")), "one SQL query")
+  expect_equal(nrow(as.data.frame(open_study(con, query = "-- all of them\n select * from hives where note = 'drop table hives'"))), 6)
+  # the table is shown by its name, which is not that of a file
+  expect_match(format(look(open_study(con)))[1], "^hives ")
+})
+
+test_that("of two tables with a column of one name, a finding says which it means", {
+  d <- data.frame(id = 1:8, same = "x", y = c(1.5, 2:8))
+  text <- paste(format(look(open_study(list(first = d, second = d[1:6, ])))), collapse = "\n")
+  expect_match(text, "first, same: the same value", fixed = TRUE)
+  expect_match(text, "second, same: the same value", fixed = TRUE)
+})
 test_that("a Parquet file opens with its types, and the script reads it again", {
   skip_if_not_installed("nanoparquet")
   f <- withr::local_tempfile(fileext = ".parquet")

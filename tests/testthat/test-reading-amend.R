@@ -57,3 +57,27 @@ test_that("what is not understood or not there is said, and nothing changes", {
   expect_error(undo(s), class = "upbeatquill_error_nothing_to_undo")
   expect_error(amend(s, 3), class = "upbeatquill_error_input")
 })
+
+test_that("of several tables, the one that is named is amended; a column of several is amended in each", {
+  d <- data.frame(who = sprintf("P%02d", 1:12), score = c(1.5, -77, 3:12), site = "a")
+  s <- open_study(list(spring = d, autumn = d[12:1, ]))
+  one <- amend(s, "leave out the column site in the table autumn")
+  used <- function(s, table) !identical(s$tables[[table]]$columns$site$used, FALSE)
+  expect_equal(c(used(one, "spring"), used(one, "autumn")), c(TRUE, FALSE))
+  both <- amend(s, "leave out the column site")
+  expect_equal(c(used(both, "spring"), used(both, "autumn")), c(FALSE, FALSE))
+  # the tables that were out of sight are back
+  expect_equal(names(as.list(one)$tables |> stats::setNames(c("spring", "autumn"))), c("spring", "autumn"))
+  expect_error(amend(s, "leave out rows 2, 3"), "several tables")
+  expect_equal(vapply(as.list(amend(s, "leave out rows 2, 3 in the table autumn"))$tables, `[[`, 1L, "rows"), c(12L, 10L))
+  # one sentence, one step back
+  expect_equal(length(undo(both)$amendments), 0)
+})
+
+test_that("the sentence that a finding offers settles it in its own table", {
+  d <- data.frame(who = sprintf("P%02d", 1:40), same = "x", y = c(round(1.37 * 1:39, 2), 900))
+  s <- open_study(list(first = d, second = d[c(1:30, 40), ]))
+  said <- vapply(as.list(s)$findings, function(f) f$amendment %||% NA_character_, "")
+  expect_true("leave out the column same in the table second" %in% said)
+  for (sentence in said[!is.na(said)]) expect_s3_class(amend(s, sentence), "upbeatquill_study")
+})
