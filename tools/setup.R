@@ -15,9 +15,21 @@ lacking <- function(packages) packages[!nzchar(vapply(packages, function(p) syst
 
 run <- function(...) system2(..., stdout = ".stamps/setup.log", stderr = ".stamps/setup.log") == 0
 
+can_install <- function() Sys.info()[["effective_user"]] == "root" && nzchar(Sys.which("apt-get"))
+
+# Programs with which the tests read documents again: a test goes without one that cannot be had.
+install_readers <- function() {
+  programs <- c(pdftotext = "poppler-utils")
+  missing <- programs[!nzchar(Sys.which(names(programs)))]
+  if (!length(missing) || !can_install()) return(invisible())
+  Sys.setenv(DEBIAN_FRONTEND = "noninteractive")
+  message("Installing ", paste(missing, collapse = ", "), " ...")
+  run("apt-get", c("update", "-qq"))
+  run("apt-get", c("install", "-y", "-qq", "--no-install-recommends", missing))
+}
+
 install_prebuilt <- function(packages) {
-  is_root <- Sys.info()[["effective_user"]] == "root"
-  if (!is_root || !nzchar(Sys.which("apt-get"))) return(invisible())
+  if (!can_install()) return(invisible())
   Sys.setenv(DEBIAN_FRONTEND = "noninteractive")
   message("Looking for prebuilt packages ...")
   run("apt-get", c("update", "-qq"))
@@ -42,6 +54,7 @@ if ("developer" %in% args) {
 } else {
   needed <- named_in(c("Imports", "LinkingTo", "Suggests"))
 }
+if (!"developer" %in% args) install_readers()
 missing <- lacking(needed)
 if (length(missing)) {
   install_prebuilt(missing)

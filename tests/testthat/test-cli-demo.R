@@ -20,3 +20,28 @@ test_that("the installed command answers on its own", {
   expect_equal(run$status, 0L)
   expect_equal(jsonlite::fromJSON(run$stdout, simplifyVector = FALSE)$status, "answered")
 })
+
+test_that("a run that is interrupted says so, leaves status 130, no report and no copy of the data", {
+  skip_on_os("windows")
+  skip_if_not_installed("processx")
+  folder <- withr::local_tempdir()
+  questions <- file.path(folder, "questions.txt")
+  writeLines(rep(c("does honey yield differ by arm?", "what predicts honey yield?"), 40), questions)
+  writeLines("an older report", file.path(folder, "out.html"))
+  command <- system.file("exec", "quill", package = "upbeatquill")
+  run <- processx::process$new(file.path(R.home("bin"), "Rscript"), c(command, "report", demo_file(), "--questions", questions, "--yes", "-o",
+    file.path(folder, "out.html")), stdout = "|", stderr = "|", env = c("current", R_LIBS = paste(.libPaths(), collapse = ":"), TMPDIR = folder))
+  said <- character()
+  for (i in 1:300) {
+    run$poll_io(200)
+    said <- c(said, run$read_error_lines())
+    if (any(grepl("^2 of 80", said)) || !run$is_alive()) break
+  }
+  expect_true(run$is_alive())
+  run$interrupt()
+  run$wait(10000)
+  expect_equal(run$get_exit_status(), 130L)
+  expect_match(paste(run$read_all_error_lines(), collapse = " "), "Stopped", fixed = TRUE)
+  expect_equal(sort(list.files(folder)), c("out.html", "questions.txt"))
+  expect_equal(readLines(file.path(folder, "out.html")), "an older report")
+})
