@@ -127,6 +127,7 @@ complete_reading <- function(study, reading) {
     reading$outcome <- unique(vapply(columns[keep], `[[`, "", "name"))
     reading$assumed <- c(reading$assumed, "All columns that hold numbers are described.")
   }
+  if (isTRUE(reading$extra$flow)) reading <- settle_flow(study, reading)
   # the outcome that the design declares is no characteristic from before
   if (isTRUE(reading$extra$baseline)) reading$outcome <- setdiff(reading$outcome, study$design$outcome)
   reading <- settle_design(study, reading)
@@ -138,6 +139,23 @@ complete_reading <- function(study, reading) {
   reading$tables <- c(plan$table, names(plan$joins))
   reading$assumed <- unique(c(reading$assumed, vapply(plan$joins, join_words, "", USE.NAMES = FALSE)))
   reading$plain <- plain_reading(reading)
+  reading
+}
+
+#' The columns whose values make the steps: those named, else all that lack some
+#' @noRd
+settle_flow <- function(study, reading) {
+  if (!length(reading$by) && length(study$design$treatment)) {
+    reading$by <- study$design$treatment
+    reading$assumed <- c(reading$assumed, sprintf("By %s, the declared treatment.", reading$by))
+  }
+  reading$outcome <- setdiff(reading$extra$flow_columns, reading$by)
+  if (length(reading$outcome)) return(reading)
+  table <- if (length(reading$by)) find_column(study, reading$by)$table else names(data_tables(study))[1]
+  columns <- Filter(function(col) !identical(col$used, FALSE) && col$missing > 0 && !col$kind %in% c("text", "empty"), study$tables[[table]]$columns)
+  reading$outcome <- utils::head(setdiff(names(columns), reading$by), 12)
+  reading$assumed <- c(reading$assumed, if (length(reading$outcome)) sprintf("Complete means a value of %s.", some_of(reading$outcome, 12)) else
+    "No column lacks a value.")
   reading
 }
 
@@ -274,7 +292,8 @@ columns_used <- function(reading) {
 columns_required <- function(reading, used) {
   if (isTRUE(reading$extra$screen)) return(character())
   if (isTRUE(reading$extra$ranking)) return(reading$outcome)
-  if (isTRUE(reading$extra$baseline)) return(unique(reading$by))
+  if (isTRUE(reading$extra$baseline) || isTRUE(reading$extra$items)) return(unique(reading$by))
+  if (isTRUE(reading$extra$flow)) return(character())
   if (reading$task == "look_up") character() else used
 }
 

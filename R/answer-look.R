@@ -125,7 +125,7 @@ look_findings <- function(study, width, paint) {
   wrap <- function(text) strwrap(text, width - 10)
   lines <- unlist(lapply(shown, function(f) {
     colour <- switch(f$severity, act = paint$bad, look = paint$warn, paint$soft)
-    rows <- if (length(f$rows)) sprintf(" Rows %s.", some_of(as.character(f$rows), 4)) else ""
+    rows <- if (length(f$rows)) sprintf(" %s %s.", plural(length(f$rows), "Row", "Rows"), some_of(as.character(f$rows), 4)) else ""
     text <- wrap(paste0(if (several && length(f$table)) paste0(f$table, ", "), f$message, rows))
     mend <- if (length(f$amendment)) paint$soft(wrap(sprintf("if so: \u201c%s\u201d", shorten(f$amendment, 90))))
     paste0("  ", colour(pad(c(f$severity, rep("", length(text) + length(mend) - 1)), 4)), "  ", c(text, mend))

@@ -62,10 +62,13 @@ figure_caption <- function(ctx) {
 }
 
 finish_figure <- function(plot, spec, ctx) {
+  own <- plot$theme
   plot <- plot + ggplot2::labs(title = wrap_text(spec$title, 74),
                        subtitle = if (!is.null(spec$subtitle)) wrap_text(spec$subtitle, 92),
                        caption = wrap_text(figure_caption(ctx), 110), alt = spec$alt) +
     quill_theme()
+  # what a figure sets for itself (axes in two colours) stands above the common look
+  if (length(own)) plot <- plot + do.call(ggplot2::theme, unclass(own))
   if (identical(spec$kind, "pie")) plot <- plot + pie_theme()
   if (is.null(spec$look)) plot else apply_look(plot, spec$look)
 }

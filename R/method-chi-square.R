@@ -86,6 +86,7 @@ compute_chi_square <- function(ctx) {
   out <- stat_chi_square(t$counts, ctx$conf_level)
   effects <- two_by_two_effects(t$counts, ctx$conf_level)
   numbers <- c(test_numbers(out, "chi-square", "", ctx$conf_level), effect_numbers(out, list(cramers_v = "Cramer's V")),
+               list(new_number("cramers_v_corrected", "Cramer's V, bias-corrected", out$cramers_v_corrected)),
                if (!is.null(effects)) c(list(new_number("estimate", "risk difference", effects$risk_difference),
                                              new_number("ci_low", "lower limit", effects$risk_difference_low),
                                              new_number("ci_high", "upper limit", effects$risk_difference_high),
@@ -202,6 +203,8 @@ script_chi_square <- function(ctx, res) {
            "conf_level) / 2)) / (n * k)))"),
     paste0("numbers <- list(statistic = chi, df = df, p_value = test$p.value, conf_level = conf_level, n = n, ",
            "cramers_v = v, cramers_v_low = v_limits[1], cramers_v_high = v_limits[2])"),
+    "shrunk <- dim(counts) - (dim(counts) - 1)^2 / (n - 1)",
+    "numbers$cramers_v_corrected <- sqrt(max(0, chi / n - prod(dim(counts) - 1) / (n - 1)) / (min(shrunk) - 1))",
     if (is.null(res$effects)) "numbers <- c(numbers, list(estimate = v, ci_low = v_limits[1], ci_high = v_limits[2]))"
     else c(script_two_by_two(),
            paste0("numbers <- c(numbers, effects, list(phi = sqrt(chi / n), estimate = effects$risk_difference, ",

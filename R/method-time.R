@@ -37,14 +37,22 @@ period_of <- function(ctx) {
   if (days <= 40) "day" else if (span / 7 <= 60) "week" else if (span / 30 <= 60) "month" else "year"
 }
 
-compute_time_table <- function(ctx) {
-  every <- period_of(ctx)
-  t <- time_values(ctx)
+#' The period of every row, and all periods in order
+#' @section Shape: list(key (one a row), keys, label (one a period)).
+#' @noRd
+period_keys <- function(ctx, t, every) {
   p <- if (every == "hour") stat_hours(ctx$frame$data[[ctx$reading$time$column]]) else if (every == "value") list(key = format_plain(t),
       label = format_plain(t)) else stat_periods(t, every)
   keys <- if (every == "value") format_plain(sort(unique(t))) else sort_text(unique(p$key))
+  list(key = p$key, keys = keys, label = p$label[match(keys, p$key)])
+}
+
+compute_time_table <- function(ctx) {
+  every <- period_of(ctx)
+  t <- time_values(ctx)
+  p <- period_keys(ctx, t, every)
+  keys <- p$keys; label <- p$label
   code <- match(p$key, keys)
-  label <- p$label[match(keys, p$key)]
   if (length(ctx$reading$by)) return(grouped_time_table(ctx, code, keys, label, every))
   if (!length(ctx$reading$outcome)) {
     table <- data.frame(period = label, n = tabulate(code, length(keys)), stringsAsFactors = FALSE)

@@ -25,6 +25,8 @@ plan_shape <- function(reading, columns, frame, design) {
                         screen = isTRUE(reading$extra$screen), studies = !is.null(reading$extra$studies),
                           of_total = isTRUE(reading$extra$of_total), baseline = isTRUE(reading$extra$baseline),
                             by_group = isTRUE(reading$extra$by_group), rate = isTRUE(reading$extra[["rate"]]),
+                items = isTRUE(reading$extra$items), alike = share_levels(columns[reading$outcome]), placed = isTRUE(reading$extra$placed),
+                flow = isTRUE(reading$extra$flow), second_axis = isTRUE(reading$extra$second_axis),
                 normality = isTRUE(reading$extra$normality), raters = isTRUE(reading$extra$by_raters),
                     event_set = !is.null(reading$extra$event), clustered = !is.null(reading$extra$cluster), weighted = !is.null(reading$extra$weight),
                 adjust_numeric = length(reading$adjust_for) > 0 && all(vapply(columns[reading$adjust_for],
@@ -37,6 +39,15 @@ plan_shape <- function(reading, columns, frame, design) {
   shape$pair_groups <- vapply(pair, function(n) groupable(columns[[n]]), NA, USE.NAMES = FALSE)
   if (length(pair) == 2 && all(shape$pair_groups)) shape <- c(shape, table_shape(frame, pair))
   shape
+}
+
+#' Do several columns of levels have the same ones? Yes/no columns always do.
+#' @noRd
+share_levels <- function(columns) {
+  if (length(columns) < 2) return(FALSE)
+  kinds <- vapply(columns, `[[`, "", "kind")
+  if (all(kinds == "yes_no")) return(TRUE)
+  all(kinds == "ordered") && length(unique(vapply(columns, function(col) paste(col$levels, collapse = "|"), ""))) == 1
 }
 
 #' Are units measured under several conditions, and under how many? How many columns group the units?

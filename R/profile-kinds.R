@@ -62,6 +62,12 @@ values_among <- function(values, words) if (length(words) < 2) words else words[
 
 distinct_texts <- function(x) seen_texts(x)$values
 
+#' match() of texts against levels, faster where the levels are plain
+#' @noRd
+text_codes <- function(x, levels) {
+  if (length(x) > 1e4 && !anyNA(levels) && all(stringi::stri_enc_isascii(levels))) kernel_text_codes(x, levels) else match(x, levels)
+}
+
 #' Bounds, counts and wholeness of a numeric vector in one pass
 #' @section Shape: list(count, distinct, below_zero, min, max, whole, stepping).
 #' @noRd

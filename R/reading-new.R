@@ -45,6 +45,8 @@ plain_core <- function(r) {
                    " of ") else "describe ",
                       if (length(r$outcome)) y else "all columns", if (length(r$by)) paste(" by", by)),
     frequency = if (isTRUE(r$extra$distinct)) paste0("the number of different values of ", y, if (length(r$by)) paste(" by", by))
+      else if (isTRUE(r$extra$flow)) paste0("how many rows are left at each step", if (length(r$by)) paste(" by", by))
+      else if (isTRUE(r$extra$items)) paste0("how ", y, " were answered", if (length(r$by)) paste(" by", by))
       else if (!length(r$outcome)) "count the rows"
       else if (length(r$extra$event)) paste0("the share of rows in which ", plain_event(r),
           if (length(r$by)) paste(" by", by)) else paste0("count the rows by ",
@@ -71,7 +73,8 @@ plain_core <- function(r) {
                     r$top$order) else if (!is.null(r$top$percent)) sprintf(" and show the %s %% that are %s", format_plain(r$top$percent),
                       r$top$order) else sprintf(" and show the %d %s", r$top$n, r$top$order)),
     trend = paste0(if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows",
-                   " over time", if (!is.null(r$time$every)) paste(" by", r$time$every), if (length(r$by)) paste(" for each", by)),
+                   " over time", if (isTRUE(r$extra$second_axis)) " on two axes", if (!is.null(r$time$every)) paste(" by", r$time$every),
+                       if (length(r$by)) paste(" for each", by)),
     survival = paste0("how long until ", if (is.null(r$extra$event)) "the event" else plain_event(r),
         if (length(r$outcome)) sprintf(" (time in %s)", r$outcome[1]), if (length(r$by)) paste(", by", by),
                       if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with",
@@ -88,7 +91,9 @@ plain_core <- function(r) {
       y) else sprintf("combine the studies by %s", paste(r$outcome,
         collapse = " and its error ")), look_up = paste0("show the rows", if (length(r$outcome)) sprintf(" with %s", y)),
     sample_size = plain_plan(r$extra$plan),
-    figure = paste0("draw ", if (is.null(r$extra$picture)) "" else paste0("a ", if (r$extra$picture %in%
+    figure = if (isTRUE(r$extra$placed)) paste0("a map of the rows by ", some_of(rev(r$predictors)),
+                                                if (length(c(r$outcome, r$by))) paste(", coloured by", c(r$outcome, r$by)[1])) else paste0("draw ",
+                                                    if (is.null(r$extra$picture)) "" else paste0("a ", if (r$extra$picture %in%
       figure_kinds()) kind_word(r$extra$picture) else r$extra$picture, " of "),
                     some_of(unique(c(r$outcome, r$predictors, r$by)), 5)),
     paste(gsub("_", " ", r$task), if (length(r$outcome)) y else "", if (length(r$by)) paste("by", by) else "") |>

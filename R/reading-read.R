@@ -150,7 +150,8 @@ decide_reading <- function(state, mentions) {
   task <- fit_task(state, mentions, task)
   reading <- fill_task(state, mentions, task)
   if (length(unknown) && !forgives_unknown(task)) return(absent_verdict(state, finish_reading(reading), unknown))
-  ambiguous <- if (needs_columns(task)) ambiguous_mention(mentions)
+  # a word that names a whole set leaves nothing open
+  ambiguous <- if (needs_columns(task) && !isTRUE(reading$extra$items)) ambiguous_mention(mentions)
   if (!is.null(ambiguous)) return(ambiguity_verdict(state, mentions, task, ambiguous))
   reading$assumed <- unique(c(reading$assumed, link_assumptions(state, mentions), group_assumptions(state, reading)))
   reading <- finish_reading(reading)

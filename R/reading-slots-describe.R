@@ -28,6 +28,8 @@ wants_all <- function(state) {
 
 fill_frequency <- function(state, mentions, r) {
   r <- with_filters(state, r)
+  if (asks_for_flow(state)) return(fill_flow(state, mentions, r))
+  if (length(items_asked(state, mentions))) return(fill_items(state, mentions, r))
   kinds <- distinct_asked(state, mentions)
   if (!is.null(kinds)) {
     r$outcome <- column_names_of(state, kinds["what"]); r$by <- column_names_of(state, kinds$by)

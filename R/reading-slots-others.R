@@ -107,6 +107,7 @@ asked_top <- function(state) {
 }
 
 fill_figure <- function(state, mentions, r) {
+  if (asks_for_map(state)) return(fill_map(state, mentions, r))
   r <- with_filters(state, r)
   picture <- unlist(lapply(state$items, lex_ids, "picture"))
   r$extra$picture <- if (length(picture)) picture[1]
@@ -149,6 +150,7 @@ fill_trend <- function(state, mentions, r) {
                                    function(i) grepl(trend_words(), i$norm), NA)) &&
     is.null(r$time$every)
   if (!length(r$outcome)) r$statistic <- "count"
+  r$extra$second_axis <- length(r$outcome) == 2 && any(vapply(state$items, has_lex, NA, "scope", "second_axis"))
   r$extra$missing <- if (is.null(r$time)) "time"
   r
 }

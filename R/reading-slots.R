@@ -6,7 +6,7 @@
 #' @noRd
 fill_task <- function(state, mentions, task) {
   weight <- if (needs_columns(task)) asked_weight(state)
-  if (is.null(weight)) return(fill_slots(state, mentions, task))
+  if (is.null(weight)) return(settle_items(state, mentions, fill_slots(state, mentions, task)))
   if (is.na(weight)) {
     r <- fill_slots(state, mentions, task)
     if (!length(r$extra$missing) && is.null(r$extra$weight)) r$extra$missing <- "weight"

@@ -148,6 +148,18 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score["agreement"] <- 0
     score["frequency"] <- score["frequency"] + 1
   }
+  # "how were the items answered?", "which statement finds most agreement?", "share ticking each option"
+  if (asks_how_answered(state, mentions) && !length(intersect(asked_statistics(state), c("mean", "median", "sd")))) {
+    score[c("agreement", "rank", "distribution", "look_up", "figure")] <- 0
+    score["frequency"] <- score["frequency"] + 3
+  }
+  if (asks_for_flow(state) && max(score[c("predict", "compare", "relate")]) < 1) score["frequency"] <- score["frequency"] + 3
+  if (asks_for_map(state)) score["figure"] <- score["figure"] + 4
+  # "weight and rain on two axes": both over time
+  if (has_dates(state) && any(vapply(state$items, has_lex, NA, "scope", "second_axis"))) {
+    score["trend"] <- score["trend"] + 3
+    score["figure"] <- 0
+  }
   if (asks_when_changed(state) && has_dates(state)) score["trend"] <- score["trend"] + 2.5
   measured <- any(kinds %in% c("number", "count", "ordered"))
   # "how much more honey do syrup hives give": two sides, though only one is named

@@ -21,10 +21,11 @@ stat_wilson <- function(x, n, conf_level = 0.95) {
 #'
 #' @param counts Matrix of counts, rows and columns with positive totals, at least 2 x 2.
 #' @section Shape: `statistic` (Pearson, without continuity correction), `df`, `p_value`, `n`, `cramers_v` with limits,
-#'   `expected`, `residuals` (adjusted standardised).
+#'   `cramers_v_corrected` (without the upward bias of small tables), `expected`, `residuals` (adjusted standardised).
 #' @section Source: Pearson, K. (1900). Philosophical Magazine 50, 157-175; Cramer, H. (1946); interval of V by
 #'   inverting the noncentral chi-square distribution: Smithson, M. (2003). Confidence Intervals, ch. 4;
-#'   adjusted residuals: Haberman, S. J. (1973). Biometrics 29, 205-220.
+#'   bias correction: Bergsma, W. (2013). Journal of the Korean Statistical Society 42, 323-328; adjusted residuals: Haberman, S. J. (1973).
+#'   Biometrics 29, 205-220.
 #' @noRd
 stat_chi_square <- function(counts, conf_level = 0.95) {
   counts <- drop_empty(counts)
@@ -40,7 +41,13 @@ stat_chi_square <- function(counts, conf_level = 0.95) {
   adjusted <- (counts - expected) / sqrt(expected * outer(1 - rows / n, 1 - columns / n))
   list(statistic = statistic, df = df, p_value = stats::pchisq(statistic, df, lower.tail = FALSE), n = n,
        cramers_v = sqrt(statistic / (n * k)), cramers_v_low = limits[1], cramers_v_high = limits[2],
-       expected = expected, residuals = adjusted)
+       cramers_v_corrected = corrected_v(statistic / n, dim(counts), n), expected = expected, residuals = adjusted)
+}
+
+corrected_v <- function(phi_squared, size, n) {
+  if (n < 2) return(NA_real_)
+  shrunk <- size - (size - 1)^2 / (n - 1)
+  sqrt(max(0, phi_squared - prod(size - 1) / (n - 1)) / (min(shrunk) - 1))
 }
 
 drop_empty <- function(counts) counts[rowSums(counts) > 0, colSums(counts) > 0, drop = FALSE]

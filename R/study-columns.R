@@ -101,12 +101,6 @@ as_levels <- function(raw, levels, codes = NULL) {
   code
 }
 
-#' match() of texts against levels, faster where the levels are plain
-#' @noRd
-text_codes <- function(x, levels) {
-  if (length(x) > 1e4 && !anyNA(levels) && all(stringi::stri_enc_isascii(levels))) kernel_text_codes(x, levels) else match(x, levels)
-}
-
 #' How often each level of a column occurs, without writing down every row's level
 #' @noRd
 level_counts <- function(raw, col) {

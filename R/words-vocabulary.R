@@ -31,6 +31,9 @@ build_vocabulary <- function(study, lexicon = english) {
   # items of one scale, by the set that the profile found
   item_sets <- Filter(function(set) set$kind == "items", unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
   table$item_set <- vapply(table$name, function(name) match(TRUE, vapply(item_sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L)
+  answer_sets <- Filter(function(set) set$kind == "multi_answer" && length(set$columns) > 1, unlist(lapply(data_tables(study), `[[`, "sets"),
+                                                                                                  recursive = FALSE))
+  table$answer_set <- vapply(table$name, function(name) match(TRUE, vapply(answer_sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L)
   first <- !duplicated(table$name)
   columns <- columns[first]
   table <- table[first, , drop = FALSE]

@@ -56,3 +56,16 @@ test_that("Wilson's interval is prop.test's and stays within 0 and 1", {
   expect_identical(w$low[1], 0)
   expect_identical(w$high[3], 1)
 })
+
+test_that("the bias-corrected V is near zero for independent columns, where V itself is not, and near V for strong ties", {
+  chi <- internal("stat_chi_square")
+  v <- with_seed(5, replicate(300, unlist(chi(unclass(table(sample(5, 60, TRUE), sample(5, 60, TRUE))))[c("cramers_v", "cramers_v_corrected")])))
+  expect_gt(mean(v[1, ]), 0.2)
+  expect_lt(mean(v[2, ]), 0.1)
+  counts <- diag(3) * 40 + 1
+  out <- chi(counts)
+  # worked by hand after Bergsma's formula
+  n <- sum(counts); phi2 <- out$statistic / n
+  expect_equal(out$cramers_v_corrected, sqrt((phi2 - 4 / (n - 1)) / (3 - 4 / (n - 1) - 1)), tolerance = 1e-12)
+  expect_equal(out$cramers_v_corrected, out$cramers_v, tolerance = 0.01)
+})
