@@ -156,7 +156,8 @@ figure_item_shares <- function(ctx, res, t, names) {
     alt = sprintf("%s: a dot with its interval for each.", title),
     draw = function() draw_interval_dots(d, "Share of rows", NULL, if (length(by)) axis_label(ctx$columns[[by]]), shares = TRUE),
     script = c("plot_data <- tables$answers; plot_data$item <- rep(items, each = nlevels(g_all))",
-               sprintf("plot <- ggplot(plot_data, aes(upper, item)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + labs(title = %s) + theme_minimal()",
+               "plot <- ggplot(plot_data, aes(upper, item)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) +",
+               sprintf("  labs(title = %s) + theme_minimal()",
                        as_r_string(title))))
 }
 
@@ -174,7 +175,8 @@ script_item_answers <- function(ctx, res) {
     "  centre <- (p + z^2 / (2 * n)) / (1 + z^2 / n); half <- z * sqrt(p * (1 - p) / n + z^2 / (4 * n^2)) / (1 + z^2 / n)",
     "  low <- ifelse(h == 0, 0, centre - half); high <- ifelse(h == n, 1, centre + half)",
     sprintf("  data.frame(n = n, %supper = 100 * p, ci_low = 100 * low, ci_high = 100 * high%s) }",
-            if (res$scale) "lower = 100 * rowSums(m[, side < 0, drop = FALSE]) / n, middle = 100 * rowSums(m[, side == 0, drop = FALSE]) / n, " else "",
+            if (res$scale) paste0("lower = 100 * rowSums(m[, side < 0, drop = FALSE]) / n, ",
+                                  "middle = 100 * rowSums(m[, side == 0, drop = FALSE]) / n, ") else "",
             if (res$scale) ", 100 * matrix(m, nrow(m)) / n" else ""),
     "tables <- list(answers = do.call(rbind, lapply(counts, rows_of)))",
     if (res$scale) "names(tables$answers)[-(1:6)] <- paste(\"%\", levels_of)",

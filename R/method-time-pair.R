@@ -104,8 +104,8 @@ script_time_pair_figure <- function(ctx, labels, title, two) {
   if (!two) return(c(start, sprintf("long <- data.frame(at = rep(d$at, 2), value = c(d$first, d$second), what = rep(%s, each = nrow(d)))",
                                     as_r_strings(unname(labels))),
                      "plot <- ggplot(long, aes(at, value)) + geom_line() + facet_wrap(vars(what), ncol = 1, scales = \"free_y\") +",
-                     sprintf("  scale_x_continuous(breaks = pretty(d$at), labels = function(v) sort(unique(key))[v]) + labs(title = %s) + theme_minimal()",
-                             as_r_string(title))))
+                     "  scale_x_continuous(breaks = pretty(d$at), labels = function(v) sort(unique(key))[v]) +",
+                     sprintf("  labs(title = %s) + theme_minimal()", as_r_string(title))))
   c(start, "stretch <- diff(range(d$first)) / diff(range(d$second)); shift <- min(d$first) - stretch * min(d$second)",
     "plot <- ggplot(d, aes(at)) + geom_line(aes(y = first)) + geom_line(aes(y = shift + stretch * second), linetype = 2) +",
     sprintf("  scale_y_continuous(name = %s, sec.axis = sec_axis(function(v) (v - shift) / stretch, name = %s)) +", as_r_string(labels[1]),
