@@ -312,7 +312,7 @@ answer_context <- function(study, reading, options) {
   conf_level <- options$conf_level %||% reading$extra$conf_level %||% 0.95
   context <- list(reading = reading, frame = frame, required = required, columns = columns, conf_level = conf_level,
                   alternative = reading$extra$alternative %||% "two_sided", seed = options$seed %||% 20240501,
-                  source_file = source_of(study, frame$table)$file, unit_name = unit,
+                  source_file = sub("[.]rds$", "", source_of(study, frame$table)$file), unit_name = unit,
                   unit_values = if (!is.null(unit)) frame$data[[unit]],
                   weight_name = weight, weight_values = if (!is.null(weight)) frame$data[[weight]],
                   design = study$design)

@@ -9,6 +9,7 @@ add_filter <- function(state, column, op, value) {
 
 find_filters <- function(state) {
   state <- both_sides(state)
+  state <- usual_windows(state)
   state <- date_filters(state)
   state <- year_filters(state)
   state <- weights_aside(state)

@@ -122,7 +122,21 @@ fill_figure <- function(state, mentions, r) {
   r
 }
 
+#' "is there a trend apart from the season", "allowing for the day of the week": the cycle to be allowed for, or NULL
+#' @noRd
+season_allowed_for <- function(state) {
+  text <- tolower(state$text)
+  if (grepl("\\b(seasonal(ly)?( adjusted)?|deseasonali[sz]ed) (trend|change|rise|fall|increase|decrease|growth|adjust)|\\bseasonally adjusted|\\bdeseasonali[sz]ed", text)) return("year")
+  lead <- "\\b(allow(ing|ed)? for|adjust(ing|ed)? for|account(ing|ed)? for|apart from|aside from|beside|besides|beyond|net of|without|control(ling|led)? for|taking out|after removing|remov(ing|ed)|corrected for|once)"
+  if (grepl(paste0(lead,
+      " (the )?(yearly |annual )?(season|seasons|seasonality|seasonal (effects?|pattern|cycle)|time of (the )?year|yearly (cycle|pattern))\\b"),
+          text)) return("year")
+  if (grepl(paste0(lead, " (the )?(day of (the )?week|weekdays?|weekly (cycle|pattern))\\b"), text)) return("week")
+  NULL
+}
+
 fill_trend <- function(state, mentions, r) {
+  if (asks_against_usual(state)) return(fill_usual(state, mentions, r))
   r <- with_filters(state, r)
   kinds <- mention_kinds(state, mentions)
   r$outcome <- column_names_of(state, mentions[kinds %in% c("number", "count", "ordered", "yes_no")])
@@ -150,6 +164,10 @@ fill_trend <- function(state, mentions, r) {
                                    function(i) grepl(trend_words(), i$norm), NA)) &&
     is.null(r$time$every)
   if (!length(r$outcome)) r$statistic <- "count"
+  season <- season_allowed_for(state)
+  # "allowing for the day of the week" asks for no table of weekdays
+  if (identical(season, "week") && identical(r$time$every, "weekday")) { r$time["every"] <- list(NULL); r["statistic"] <- list(NULL) }
+  if (length(r$outcome) == 1 && is.null(r$time$every)) r$extra$season <- season
   r$extra$second_axis <- length(r$outcome) == 2 && any(vapply(state$items, has_lex, NA, "scope", "second_axis"))
   r$extra$missing <- if (is.null(r$time)) "time"
   r

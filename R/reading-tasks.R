@@ -155,6 +155,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   if (asks_for_flow(state) && max(score[c("predict", "compare", "relate")]) < 1) score["frequency"] <- score["frequency"] + 3
   if (asks_for_map(state)) score["figure"] <- score["figure"] + 4
+  if (asks_against_usual(state)) score["trend"] <- max(score) + 3
+  if (has_dates(state) && !is.null(season_allowed_for(state)) && max(score[c("compare", "predict", "forecast")]) < 1.5) score["trend"] <- score["trend"] + 2
   # "weight and rain on two axes": both over time
   if (has_dates(state) && any(vapply(state$items, has_lex, NA, "scope", "second_axis"))) {
     score["trend"] <- score["trend"] + 3

@@ -50,15 +50,17 @@ stat_rolling_mean <- function(day, x, window) {
 #' @section Source: Newey, W. K. and West, K. D. (1987). Econometrica 55, 703-708; lags by floor(4 (n/100)^(2/9)):
 #'   Newey and West (1994).
 #' @noRd
-stat_linear_trend <- function(t, y, conf_level = 0.95) {
+stat_linear_trend <- function(t, y, conf_level = 0.95, season = NULL) {
   n <- length(y)
   if (n < 5) stop_data("A trend needs at least five points in time.", sprintf("There are %d.", n),
                        class = "too_few_rows")
   middle <- mean(t)
-  x <- cbind(1, t - middle)
+  x <- cbind(1, t - middle, season)
+  if (n <= ncol(x) + 2) stop_data("There are too few points in time for a trend beside a season.", sprintf("There are %d.", n),
+      class = "too_few_rows")
   fit <- stat_least_squares(x, y)
-  if (length(fit$aliased)) stop_data("All rows are of one time, so there is no trend to see.",
-                                     class = "outcome_constant")
+  if (2 %in% fit$aliased) stop_data("All rows are of one time, so there is no trend to see.", class = "outcome_constant")
+  if (length(fit$aliased)) stop_data("The season cannot be told from the trend in these times.", class = "collinear")
   lags <- floor(4 * (n / 100)^(2 / 9))
   u <- x * fit$residuals
   meat <- crossprod(u)
@@ -66,10 +68,22 @@ stat_linear_trend <- function(t, y, conf_level = 0.95) {
     g <- crossprod(u[(k + 1):n, , drop = FALSE], u[seq_len(n - k), , drop = FALSE])
     meat <- meat + (1 - k / (lags + 1)) * (g + t(g))
   }
-  se <- sqrt((fit$unscaled %*% meat %*% fit$unscaled)[2, 2] * n / (n - 2))
+  free <- n - ncol(x)
+  se <- sqrt((fit$unscaled %*% meat %*% fit$unscaled)[2, 2] * n / free)
   slope <- fit$coefficients[2]
   e <- fit$residuals
-  out <- t_result(slope, se, n - 2, n, conf_level, "two_sided")
+  out <- t_result(slope, se, free, n, conf_level, "two_sided")
   c(out, list(se_classical = fit$se[2], autocorrelation = sum(e[-1] * e[-n]) / sum(e^2), lags = lags,
-              r_squared = fit$r_squared, intercept = fit$coefficients[1] - slope * middle))
+              r_squared = fit$r_squared, intercept = fit$coefficients[1] - slope * middle, coefficients = fit$coefficients, middle = middle))
+}
+
+#' Columns of a season: two pairs of waves for the year, a shift for each weekday but Monday for the week
+#'
+#' @param day Days since 1970-01-01. @param cycle "year" (365.25 days) or "week".
+#' @section Shape: matrix, a row a day.
+#' @noRd
+stat_season_columns <- function(day, cycle) {
+  if (cycle == "week") return(outer((day + 3) %% 7, 1:6, "==") + 0)
+  angle <- 2 * pi * day / 365.25
+  cbind(sin(angle), cos(angle), sin(2 * angle), cos(2 * angle))
 }
