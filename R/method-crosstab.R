@@ -32,7 +32,10 @@ say_shares_of <- function(ctx, res) {
   counts <- if (yes[1] == 1) res$counts else t(res$counts)
   if (nrow(counts) != 2) return(NULL)
   names <- if (yes[1] == 1) res$names else rev(res$names)
-  share <- say_percent(counts[2, ] / colSums(counts))
-  sprintf("%s is %s in %s.", capital(say_column(ctx$columns[[names[1]]])), rownames(counts)[2],
-          some_of(sprintf("%s of %s (%s of %s)", share, colnames(counts), say_number(counts[2, ]), say_number(colSums(counts))), 6))
+  # the level asked about, else the yes
+  event <- ctx$reading$extra$event
+  k <- if (identical(event$column, names[1])) match(as.character(unlist(event$value)[1]), rownames(counts), nomatch = 2L) else 2L
+  share <- say_percent(counts[k, ] / colSums(counts))
+  sprintf("%s is %s in %s.", capital(say_column(ctx$columns[[names[1]]])), rownames(counts)[k],
+          some_of(sprintf("%s of %s (%s of %s)", share, colnames(counts), say_number(counts[k, ]), say_number(colSums(counts))), 6))
 }

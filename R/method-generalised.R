@@ -103,15 +103,49 @@ compute_generalised <- function(ctx, family) {
         risks$data$level[1]),
                risks$data$difference[2]), new_number("risk_difference_low", "lower limit", risks$data$difference_low[2]),
     new_number("risk_difference_high", "upper limit", risks$data$difference_high[2])))
+  at <- if (!length(out$aliased) && !out$separated && is.null(ctx$reading$extra$offset)) stated_values(ctx, columns, pair)
+  if (!is.null(at)) numbers <- with_expected(compact(numbers), out, at, family, ctx)
   result(compact(numbers), tables = compact(list(new_table("coefficients",
                                                    sprintf("Coefficients for %s (Wald intervals)",
                                                            if (family == "binomial") sprintf("%s = %s",
                                                                outcome_name(ctx), o$event) else outcome_name(ctx)),
                                                                table), risks)),
-         risks = risks$data, profiled = !is.null(profiled), offset = offset, fit = out, x = m$x, term = m$term, focal = focal, family = family,
+         at = at, risks = risks$data, profiled = !is.null(profiled), offset = offset, fit = out, x = m$x, term = m$term, focal = focal,
+             family = family,
              event = o$event, y = o$y,
          predictors = unique(c(ctx$reading$predictors, ctx$reading$by)), columns = columns,
          factors = vapply(columns, is.factor, NA), pair = pair, aliased = m$term[out$aliased], ratio = ratio)
+}
+
+#' The chance (or count) expected at stated values becomes the estimate, with its interval from the scale of the model
+#' @noRd
+with_expected <- function(numbers, fit, at, family, ctx) {
+  x <- c(1, at)
+  eta <- sum(x * fit$coefficients); se <- sqrt(drop(x %*% fit$unscaled %*% x))
+  back <- if (family == "binomial") stats::plogis else exp
+  slope <- if (family == "binomial") back(eta) * (1 - back(eta)) else back(eta)
+  z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
+  ids <- vapply(numbers, `[[`, "", "id")
+  coefficient <- if ("estimate" %in% ids) numbers[[match("estimate", ids)]]$value
+  where <- paste(sprintf("%s = %s", names(at), format_plain(as.vector(at))), collapse = ", ")
+  c(list(new_number("estimate", sprintf("%s at %s", if (family == "binomial") "chance" else "expected count", where), back(eta)),
+         new_number("se", "standard error", se * slope), new_number("ci_low", "lower limit", back(eta - z * se)),
+         new_number("ci_high", "upper limit", back(eta + z * se))),
+    if (!is.null(coefficient)) list(new_number("slope", sprintf("coefficient of %s", names(at)[1]), coefficient)),
+    numbers[!ids %in% c("estimate", "se", "ci_low", "ci_high")])
+}
+
+say_chance <- function(ctx, res, y) {
+  n <- res$number
+  open <- names(res$at) %in% attr(res$at, "open")
+  where <- some_of(sprintf("%s %s%s", vapply(ctx$columns[names(res$at)], say_column, ""), ifelse(open, say_number(as.vector(res$at)),
+    format_plain(as.vector(res$at))), ifelse(open, " (its mean)", "")), 5)
+  shown <- if (res$family == "binomial") function(v) say_percent(v) else say_number
+  beyond <- names(res$at)[vapply(names(res$at), function(k) res$at[[k]] < min(res$columns[[k]]) || res$at[[k]] > max(res$columns[[k]]), NA)]
+  sprintf("At %s, %s is expected at %s (%s).%s", where, if (res$family == "binomial") sprintf("the chance of %s = %s",
+      say_column(outcome_column(ctx)),
+    res$event) else y, shown(n$estimate), say_interval(n$ci_low, n$ci_high, ctx$conf_level, shown),
+    if (length(beyond)) sprintf(" That lies beyond the values of %s in the data.", some_of(beyond)) else "")
 }
 
 #' Profile-likelihood limits of the ratios, where the model is small enough for them to come at once
@@ -202,7 +236,9 @@ say_generalised <- function(ctx, res) {
                              capital(some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 5)),
                              if (isTRUE(n$model_p_value < 1 - ctx$conf_level)) "go with" else "do not clearly go with",
                              y, say_number(n$model_df), say_number(n$model_chi_square, 2), say_p(n$model_p_value))
-  details <- c(vapply(utils::head(rows, 8), item, ""), say_standardised(ctx, res), say_profile(ctx, res),
+  effect <- headline
+  if (!is.null(res$at)) headline <- say_chance(ctx, res, y)
+  details <- c(if (!is.null(res$at)) effect, vapply(utils::head(rows, 8), item, ""), say_standardised(ctx, res), say_profile(ctx, res),
                if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
                                                 some_of(res$aliased, 5)),
                if (res$family == "binomial") sprintf(paste0("The model tells the two apart with an area under the ",
@@ -292,5 +328,11 @@ script_generalised <- function(ctx, res) {
              "(q2 - auc^2)) / (n1 * n0))"),
       paste0("numbers <- c(numbers, list(events = n1, auc = auc, auc_low = max(0, auc - half), auc_high = min(1, auc ",
              "+ half), accuracy = mean((p > 0.5) == (y == 1))))"))
-    else "numbers$dispersion <- sum(resid(fit, \"pearson\")^2) / fit$df.residual", script_generalised_extras(ctx, res, m))
+    else "numbers$dispersion <- sum(resid(fit, \"pearson\")^2) / fit$df.residual", script_generalised_extras(ctx, res, m),
+    if (!is.null(res$at)) c(sprintf("at <- c(1, %s); eta <- sum(at * coef(fit)); eta_se <- sqrt(drop(at %%*%% vcov(fit) %%*%% at))",
+      paste(vapply(as.vector(res$at), as_r_number, ""), collapse = ", ")),
+      "back <- family(fit)$linkinv; z <- qnorm(1 - (1 - conf_level) / 2)",
+      if (length(res$focal) == 1) "numbers$slope <- numbers$estimate",
+      "numbers[c(\"estimate\", \"se\", \"ci_low\", \"ci_high\")] <- list(back(eta), eta_se * family(fit)$mu.eta(eta),",
+      "  back(eta - z * eta_se), back(eta + z * eta_se))"))
 }

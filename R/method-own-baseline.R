@@ -98,11 +98,13 @@ script_own_baseline <- function(ctx, res) {
     sprintf("recent <- day > last - %s & day <= last", w$short),
     if (isTRUE(w$within)) sprintf("before <- day > last - %s & day <= last", w$long)
     else sprintf("before <- day > last - %s & day <= last - %s", w$short + w$long, w$short),
-    "one <- function(l) { a <- y[recent & g == l]; b <- y[before & g == l]; m <- if (length(b) < 3) NA else mean(b); s <- if (length(b) < 3) NA else sd(b)",
+    "one <- function(l) { a <- y[recent & g == l]; b <- y[before & g == l]",
+    "  m <- if (length(b) < 3) NA else mean(b); s <- if (length(b) < 3) NA else sd(b)",
     "  short <- if (length(a)) mean(a) else NA; data.frame(n_short = length(a), short = short, n_long = length(b), long = m, sd_long = s,",
     "    difference = short - m, ratio = if (!is.na(m) && m > 0) short / m else NA, distance = if (!is.na(s) && s > 0) (short - m) / s else NA,",
     "    usual_low = m - 2 * s, usual_high = m + 2 * s) }",
-    "t <- do.call(rbind, lapply(levels(g), one)); place <- order(-t$distance, levels(g), method = \"radix\"); unit_names <- levels(g)[place]; t <- t[place, ]",
+    "t <- do.call(rbind, lapply(levels(g), one)); place <- order(-t$distance, levels(g), method = \"radix\")",
+    "unit_names <- levels(g)[place]; t <- t[place, ]",
     "tables <- list(baseline = t); known <- !is.na(t$sd_long) & !is.na(t$short)",
     "numbers <- list(n = length(y), units = nlevels(g), above = sum(known & t$short > t$usual_high), below = sum(known & t$short < t$usual_low),",
     sprintf("  short_days = %s, long_days = %s)", w$short, w$long))

@@ -88,7 +88,7 @@ script_seasonal_trend <- function(ctx, res) {
     "for (k in seq_len(lags)) { g <- crossprod(u[(k + 1):n, ], u[1:(n - k), ]); meat <- meat + (1 - k / (lags + 1)) * (g + t(g)) }",
     "bread <- summary(fit)$cov.unscaled; se <- sqrt((bread %*% meat %*% bread)[2, 2] * n / (n - p))",
     "slope <- coef(fit)[[2]]; half <- qt(1 - (1 - conf_level) / 2, n - p) * se; wave <- drop(s %*% coef(fit)[-(1:2)])",
-    "numbers <- list(statistic = slope / se, df = n - p, p_value = 2 * pt(-abs(slope / se), n - p), estimate = slope, se = se, ci_low = slope - half,",
-    "  ci_high = slope + half, conf_level = conf_level, n = n, days = n, season_swing = diff(range(wave)),",
+    "numbers <- list(statistic = slope / se, df = n - p, p_value = 2 * pt(-abs(slope / se), n - p), estimate = slope, se = se,",
+    "  ci_low = slope - half, ci_high = slope + half, conf_level = conf_level, n = n, days = n, season_swing = diff(range(wave)),",
     "  autocorrelation = sum(e[-1] * e[-n]) / sum(e^2), lags = lags, r_squared = summary(fit)$r.squared)")
 }

@@ -37,6 +37,14 @@ period_of <- function(ctx) {
   if (days <= 40) "day" else if (span / 7 <= 60) "week" else if (span / 30 <= 60) "month" else "year"
 }
 
+#' Values to be summarised by period: of a yes/no column 1 for its yes, so that their mean is a share
+#' @noRd
+period_values <- function(ctx) {
+  if (outcome_column(ctx)$kind != "yes_no") return(outcome_values(ctx))
+  x <- ctx$frame$data[[outcome_name(ctx)]]
+  as.numeric(as.character(x) == last_of(outcome_column(ctx)$levels))
+}
+
 #' The period of every row, and all periods in order
 #' @section Shape: list(key (one a row), keys, label (one a period)).
 #' @noRd
@@ -60,7 +68,7 @@ compute_time_table <- function(ctx) {
                   tables = list(new_table("time", sprintf("Rows by %s", every), table)), every = every, first = keys,
                   shown = "n"))
   }
-  s <- stat_group_summary(outcome_values(ctx), code, length(keys))
+  s <- stat_group_summary(period_values(ctx), code, length(keys))
   statistic <- ctx$reading$statistic %||% "mean"
   if (statistic == "count") statistic <- "n"
   columns <- unique(c("n", "mean", "sd", "se", "median", "min", "max", if (statistic == "sum") "sum"))
@@ -86,7 +94,7 @@ grouped_time_table <- function(ctx, code, keys, label, every) {
     return(result(numbers, list(new_table("time", sprintf("Rows by %s and %s", every, ctx$reading$by[1]), cbind(base, n = tabulate(where,
       length(filled))))), every = every, first = keys, shown = "n", label = label))
   }
-  s <- stat_group_summary(outcome_values(ctx), where, length(filled))
+  s <- stat_group_summary(period_values(ctx), where, length(filled))
   statistic <- sub("^count$", "n", ctx$reading$statistic %||% "mean")
   columns <- unique(c("n", "mean", "sd", "se", "median", "min", "max", if (statistic == "sum") "sum"))
   table <- cbind(base, s[columns], stringsAsFactors = FALSE)

@@ -8,11 +8,13 @@ add_filter <- function(state, column, op, value) {
 }
 
 find_filters <- function(state) {
+  state <- verbs_set_free(state)
   state <- both_sides(state)
   state <- usual_windows(state)
   state <- date_filters(state)
   state <- year_filters(state)
   state <- weights_aside(state)
+  state <- something_filters(state)
   state <- none_filters(state)
   state <- number_filters(state)
   state <- yes_no_filters(state)
@@ -315,6 +317,42 @@ none_filters <- function(state) {
     column <- item_column(state, at, c("count", if (without && at > k + 1) "number"))
     if (is.na(column)) next
     state <- zero_filter(state, column, "==", paste(item_norm(state, k), state$items[[at]]$text), k:at)
+  }
+  state
+}
+
+#' "did bookings drop in summer": a fall, not rows to leave out
+#' @noRd
+verbs_set_free <- function(state) {
+  for (k in seq_len(state$n)) {
+    # "fastest first" is an order
+    if (item_norm(state, k) == "first" && (state$type[max(1, k - 1)] == "adjective" || grepl("est$", item_norm(state,
+        k - 1)))) state <- use_items(state, k)
+    # "per year of age" is a step of a column
+    if (has_lex_at(state, k, "every") && item_norm(state, k + 1) == "of" && !is.na(item_column(state, k + 2, c("number", "count")))) {
+      lex <- state$items[[k]]$lex
+      state$items[[k]]$lex <- lex[lex$kind != "every" & !(lex$kind == "task" & lex$id == "trend"), , drop = FALSE]
+    }
+  }
+  if (!grepl("^ *(did|do|does|has|have|had|is|are|was|were|why|when|by how much|how much)\\b", state$text, ignore.case = TRUE)) return(state)
+  for (k in which(vapply(state$items, function(i) i$norm %in% c("drop", "drops", "dropped", "dropping", "omit"), NA))) {
+    lex <- state$items[[k]]$lex
+    state$items[[k]]$lex <- lex[!(lex$kind == "scope" & lex$id == "except"), , drop = FALSE]
+  }
+  state
+}
+
+#' "those who spent something": a value above zero
+#' @noRd
+something_filters <- function(state) {
+  for (k in which(vapply(state$items, function(i) i$norm %in% c("something", "anything"), NA))) {
+    column <- item_column(state, k - 1, c("number", "count"))
+    lead <- vapply(max(1, k - 4):max(1, k - 2), function(j) item_norm(state, j), "")
+    if (is.na(column) || !any(grepl("\\b(who|that|which|having|where)$", lead))) next
+    state <- add_filter(state, column_of(state, column), ">", 0)
+    state <- assume(state, sprintf("Took %s to mean %s above zero.", quoted(paste(state$items[[k - 1]]$text, state$items[[k]]$text)),
+                                   column_of(state, column)))
+    state <- use_items(state, c(k - 1, k))
   }
   state
 }

@@ -21,6 +21,9 @@ fit_task <- function(state, mentions, task) {
   dividers <- sum(vapply(mentions, function(m) m$marker != "adjust" && is_level_kind(kind_at(state, m$column)), NA)) +
     length(positive)
   if (task == "compare" && !is.null(state$null_value)) return("compare")
+  # "interaction of version and segment on clicking": a model of what happens
+  aimed <- vapply(mentions, function(m) m$marker %in% c("on", "for") && kind_at(state, m$column) == "yes_no", NA)
+  if (length(mentions) >= 3 && any(aimed) && any(vapply(state$items, has_lex, NA, "scope", "interaction"))) return("predict")
   # "median revenue of returned versus kept orders": medians side by side, unless a test is asked for
   if (task == "compare" && identical(main_statistic(state), "median") && !tests_asked(state)) return("describe")
   if (task == "compare" && adjusted && !length(positive)) return("predict")

@@ -72,12 +72,7 @@ plain_core <- function(r) {
                   if (!is.null(r$top)) if (is.null(r$top$n)) sprintf(", %s first",
                     r$top$order) else if (!is.null(r$top$percent)) sprintf(" and show the %s %% that are %s", format_plain(r$top$percent),
                       r$top$order) else sprintf(" and show the %d %s", r$top$n, r$top$order)),
-    trend = if (isTRUE(r$extra$against_usual)) sprintf("%s of the last %s days against %s%s", y, r$extra$windows$short,
-      if (isTRUE(r$extra$windows$within)) sprintf("the last %s", r$extra$windows$long) else sprintf("the %s before", r$extra$windows$long),
-      if (length(r$by)) sprintf(", each %s against itself", by) else "") else paste0(if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows",
-                   " over time", if (!is.null(r$extra$season)) sprintf(", with the %s allowed for", c(year = "season of the year",
-                     week = "day of the week")[[r$extra$season]]), if (isTRUE(r$extra$second_axis)) " on two axes", if (!is.null(r$time$every)) paste(" by", r$time$every),
-                       if (length(r$by)) paste(" for each", by)),
+    trend = plain_trend(r, y, by, statistic),
     survival = paste0("how long until ", if (is.null(r$extra$event)) "the event" else plain_event(r),
         if (length(r$outcome)) sprintf(" (time in %s)", r$outcome[1]), if (length(r$by)) paste(", by", by),
                       if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with",
@@ -101,6 +96,18 @@ plain_core <- function(r) {
                     some_of(unique(c(r$outcome, r$predictors, r$by)), 5)),
     paste(gsub("_", " ", r$task), if (length(r$outcome)) y else "", if (length(r$by)) paste("by", by) else "") |>
     trimws())
+}
+
+plain_trend <- function(r, y, by, statistic) {
+  windows <- r$extra$windows
+  if (isTRUE(r$extra$against_usual)) {
+    held <- if (isTRUE(windows$within)) sprintf("the last %s", windows$long) else sprintf("the %s before", windows$long)
+    return(sprintf("%s of the last %s days against %s%s", y, windows$short, held, if (length(r$by)) sprintf(", each %s against itself", by) else ""))
+  }
+  cycle <- c(year = "season of the year", week = "day of the week")[r$extra$season %||% "none"]
+  paste0(if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows", " over time",
+         if (!is.na(cycle)) sprintf(", with the %s allowed for", cycle), if (isTRUE(r$extra$second_axis)) " on two axes",
+         if (!is.null(r$time$every)) paste(" by", r$time$every), if (length(r$by)) paste(" for each", by))
 }
 
 plain_plan <- function(plan) {

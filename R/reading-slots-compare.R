@@ -231,8 +231,10 @@ settle_more_common <- function(state, outcome, r) {
   if (length(r$outcome) > 1 && length(event) == 1 && length(r$by)) r$outcome <- event
   subject_first <- grepl("^ *(do|does|did|are|were|have|has)\\b", state$text, ignore.case = TRUE) && !grepl("more (common|frequent|prevalent)",
     state$text, ignore.case = TRUE)
+  # "do patients on protocol die less often": the level named already divides
+  named <- length(r$by) == 1 && any(vapply(state$groups, function(g) length(g$levels) == 1 && column_of(state, g$column) == r$by, NA))
   if (length(event) == 1 && length(r$outcome) == 1 && length(r$by) == 1 && kind(r$by) %in% c("yes_no", "category") && !length(r$extra$levels) &&
-    subject_first) {
+    subject_first && !named) {
     both <- c(r$outcome, r$by); r$outcome <- both[2]; r$by <- both[1]
   }
   # "is low birth weight more common among smokers": the group named is the side, not a condition

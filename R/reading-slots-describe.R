@@ -16,6 +16,13 @@ fill_describe <- function(state, mentions, r) {
     r <- with_filters(state, r, groups[1])
     r <- compared_levels(state, r, groups[[1]])
   }
+  # "mean spend per recipient", where each row is one: the mean of the rows
+  columns <- state$vocabulary$columns
+  own <- columns$kind[match(r$by, columns$name)] == "id" & columns$unique[match(r$by, columns$name)]
+  if (any(own) && (r$statistic %||% "mean") %in% c("mean", "median")) {
+    r$assumed <- c(r$assumed, sprintf("Each row is one %s, so rows are what is averaged over.", r$by[own][1]))
+    r$by <- r$by[!own]
+  }
   r$extra$outcome_mentions <- mentions[!by]
   r$extra$missing <- if (!length(r$outcome) && !wants_all(state)) "outcome"
   r
@@ -183,6 +190,13 @@ take_event <- function(state, mentions, r) {
     r$extra$event <- new_filter(name, "==", state$vocabulary$columns$last_level[yes_no[[1]]$column])
     return(r)
   }
+  placed <- event_before_place(state, groups)
+  if (!is.null(placed) && !length(counted)) {
+    r$extra$event <- placed$event
+    r$outcome <- placed$event$column
+    r$filters <- placed$filters
+    return(r)
+  }
   if (length(groups)) {
     last <- which.max(ifelse(vapply(groups, function(g) narrows(state, g), NA), positions - 1000, positions))
     g <- groups[[last]]
@@ -201,6 +215,21 @@ take_event <- function(state, mentions, r) {
     r$filters <- state$filters[-length(state$filters)]
   }
   r
+}
+
+#' "share of bookings with breakfast at Lakeside": what follows "with" is the event, what follows "at" the rows
+#' @section Shape: list(event, filters), or NULL.
+#' @noRd
+event_before_place <- function(state, groups) {
+  yes_no <- Filter(function(f) f$op == "==" && identical(state$vocabulary$columns$kind[match(f$column, state$vocabulary$columns$name)], "yes_no"),
+                   state$filters)
+  if (length(groups) != 1 || length(yes_no) != 1 || length(state$filters) != 1 || groups[[1]]$negated) return(NULL)
+  lead <- item_norm(state, min(groups[[1]]$at) - 1)
+  if (lead == "the") lead <- item_norm(state, min(groups[[1]]$at) - 2)
+  if (!lead %in% c("at", "in", "from", "among", "within", "for", "on")) return(NULL)
+  if (!grepl("\\b(share|percent(age)?|proportion|fraction|rate|how many)\\b.*\\b(with|that|who|having|which|were|are|is|was)\\b", state$text,
+      ignore.case = TRUE)) return(NULL)
+  list(event = yes_no[[1]], filters = list(group_filter(state, groups[[1]])))
 }
 
 fill_measures <- function(state, mentions, r) {

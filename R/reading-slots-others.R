@@ -39,9 +39,10 @@ fill_rank <- function(state, mentions, r) {
   rows <- rows & columns$unique[match(r$by, columns$name)]
   if (is.null(r$statistic)) r$by <- r$by[!rows]
   # what is sold, earned or spent adds up
-  if (length(r$by) && is.null(r$statistic) &&
+  most <- length(r$outcome) == 1 && adds_up(r$outcome) && grepl("\\b(most|fewest|least)\\b", state$text, ignore.case = TRUE)
+  if (length(r$by) && is.null(r$statistic) && (most ||
     grepl("\\b(sold|sell|sells|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b", state$text,
-      ignore.case = TRUE)) {
+      ignore.case = TRUE))) {
     r$statistic <- "sum"
     r$assumed <- c(r$assumed, "Groups are ranked by their total.")
   }
@@ -49,6 +50,11 @@ fill_rank <- function(state, mentions, r) {
   if (length(r$by) && is.null(r$statistic)) r$statistic <- "mean"
   if (!length(r$by)) r$statistic <- NULL
   r$top <- asked_top(state)
+  # the fastest takes the least time
+  timed <- length(r$outcome) == 1 && isTRUE(columns$unit[match(r$outcome, columns$name)] %in% c("s", "ms", "min", "h", "hours", "days", "weeks",
+      "months"))
+  if (timed && !is.null(r$top) && grepl("\\b(fast|quick|swift|soon)(est|er)\\b", state$text, ignore.case = TRUE)) r$top$order <- "lowest"
+  if (timed && !is.null(r$top) && grepl("\\bslow(est|er)\\b", state$text, ignore.case = TRUE)) r$top$order <- "highest"
   # of what is bad the worst is the most
   if (length(r$outcome) && !is.null(r$top) && any(norms_of(state) %in% c("worst", "best")) &&
     grepl("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|pollut|missing|incident|sick", tolower(r$outcome))) {  # nolint: line_length_linter.
@@ -126,8 +132,11 @@ fill_figure <- function(state, mentions, r) {
 #' @noRd
 season_allowed_for <- function(state) {
   text <- tolower(state$text)
-  if (grepl("\\b(seasonal(ly)?( adjusted)?|deseasonali[sz]ed) (trend|change|rise|fall|increase|decrease|growth|adjust)|\\bseasonally adjusted|\\bdeseasonali[sz]ed", text)) return("year")
-  lead <- "\\b(allow(ing|ed)? for|adjust(ing|ed)? for|account(ing|ed)? for|apart from|aside from|beside|besides|beyond|net of|without|control(ling|led)? for|taking out|after removing|remov(ing|ed)|corrected for|once)"
+  named <- paste0("\\b(seasonal(ly)?( adjusted)?|deseasonali[sz]ed) (trend|change|rise|fall|increase|decrease|growth|adjust)|",
+                  "\\bseasonally adjusted|\\bdeseasonali[sz]ed")
+  if (grepl(named, text)) return("year")
+  lead <- paste0("\\b(allow(ing|ed)? for|adjust(ing|ed)? for|account(ing|ed)? for|apart from|aside from|beside|besides|beyond|net of|",
+                 "without|control(ling|led)? for|taking out|after removing|remov(ing|ed)|corrected for|once)")
   if (grepl(paste0(lead,
       " (the )?(yearly |annual )?(season|seasons|seasonality|seasonal (effects?|pattern|cycle)|time of (the )?year|yearly (cycle|pattern))\\b"),
           text)) return("year")

@@ -34,12 +34,28 @@ fill_sample_size <- function(state, mentions, r) {
   r
 }
 
+#' "2 points more from 15 %", "a rise of 3 percentage points from 20 %": two shares; NULL where that is not said
+#' @noRd
+points_more <- function(state) {
+  text <- tolower(state$text)
+  step <- regmatches(text, regexec("([0-9.]+) ?(?:percentage[- ]?|%[- ]?)?points?", text))[[1]]
+  from <- regmatches(text, regexec("(?:from|of|over|at|baseline(?: of)?|above|than) (?:about |around )?([0-9.]+) ?(?:%|per ?cent)", text))[[1]]
+  if (length(step) < 2 || length(from) < 2) return(NULL)
+  step <- as.numeric(step[2]) / 100; base <- as.numeric(from[2]) / 100
+  down <- grepl("\\b(fewer|less|lower|drop|fall|reduc\\w*|decreas\\w*)\\b", text)
+  other <- if (down) base - step else base + step
+  if (!is.finite(other) || other <= 0 || other >= 1 || base <= 0 || base >= 1) return(NULL)
+  list(what = "share", p1 = base, p2 = other)
+}
+
 effect_to_see <- function(state, values, percent, groups) {
   words <- paste(tolower(state$text), paste(vapply(state$items, `[[`, "", "norm"), collapse = " "))
   one <- grepl(paste0("\\bpaired\\b|before and after|pre[- ]post|same (patients|subjects|people|units|persons)|one[- ]sample|single group|one ",
       "group|cross[- ]?over"), words)
   kind <- if (grepl("equivalen", words)) "equivalence" else if (one) "paired" else if (grepl("correlat", words)) "correlation" else "mean"
   if (!length(values)) return(list(what = kind))
+  points <- points_more(state)
+  if (!is.null(points)) return(points)
   if (kind == "equivalence") return(list(what = kind, effect = abs(values[1])))
   if (grepl("correlat", words)) return(list(what = "correlation", effect = values[1]))
   if (length(values) >= 2 && (all(percent[1:2]) || grepl("proportion|share|rate", words)) && all(values[1:2] > 0 & values[1:2] < 1)) {

@@ -7,7 +7,10 @@ rate_asked <- function(state, mentions) {
   for (i in seq_along(mentions)) for (j in seq_along(mentions)) {
     a <- mentions[[i]]; b <- mentions[[j]]
     if (i == j || !between_says_per(state, a$at, b$at)) next
-    many <- state$vocabulary$columns$distinct[b$column] > 12
+    # "revenue per night": what adds up over what is counted, even where that takes few values
+    adds <- adds_up(column_of(state, a$column)) && is.null(main_statistic(state)) && kind_at(state, b$column) == "count" &&
+      grepl("s$", column_of(state, b$column)) && !grepl("s$", b$text)
+    many <- state$vocabulary$columns$distinct[b$column] > 12 || adds
     if (kind_at(state, a$column) %in% c("number", "count") && kind_at(state, b$column) %in% c("number", "count") && many) return(list(top = a,
       base = b))
   }

@@ -75,7 +75,8 @@ fill_predict <- function(state, mentions, r) {
   turn <- outcome_position(state, rest)
   # "the interaction of A and B on Y", "an A by B interaction for Y"
   if (length(rest) == 3 && any(vapply(state$items, has_lex, NA, "scope", "interaction"))) {
-    aimed <- which(vapply(rest, function(m) m$marker %in% c("on", "for") && can_measure(state, m$column), NA))
+    aimed <- which(vapply(rest, function(m) m$marker %in% c("on", "for") && (can_measure(state, m$column) ||
+      kind_at(state, m$column) == "yes_no"), NA))
     if (length(aimed)) turn <- last_of(aimed)
   }
   names <- column_names_of(state, rest)
@@ -145,7 +146,8 @@ take_offset <- function(state, rest, r) {
 #' "predict mpg for a wt of 3 and an hp of 120": numbers of measured columns are values to predict at, not conditions
 #' @noRd
 take_stated_values <- function(state, r) {
-  asks <- grepl("\\b(predict|expect(ed)?|estimate)\\b.*\\b(for|with|when|if|at|of|given)\\b", state$text, ignore.case = TRUE)
+  asks <- grepl("\\b(predict|expect(ed)?|estimate)\\b.*\\b(for|with|when|if|at|of|given)\\b", state$text, ignore.case = TRUE) ||
+    asks_for_chance(state)
   columns <- state$vocabulary$columns
   stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1 && columns$kind[g$column] %in% c("number", "count"),
     state$groups)
@@ -157,6 +159,13 @@ take_stated_values <- function(state, r) {
   r$predictors <- unique(c(r$predictors, names))
   r$filters <- Filter(function(f) !f$column %in% names, r$filters)
   r
+}
+
+#' "chance of cancellation for a booking with 40 lead days"
+#' @noRd
+asks_for_chance <- function(state) {
+  grepl("\\b(chances?|probability|likelihood|risk) (of|that)\\b.*\\b(for|of|in) an? \\w+.*\\b(with|at|of|aged)\\b.*[0-9]", state$text,
+      ignore.case = TRUE)
 }
 
 #' A tree or a forest without named predictors takes all other columns

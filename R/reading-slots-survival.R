@@ -21,6 +21,17 @@ fill_survival <- function(state, mentions, r) {
     r <- with_filters(state, r, c(event$group, several[1]))
     r <- compared_levels(state, r, several[[1]])
   }
+  # "the hazard ratio of syrup": its column explains, its rows are not all there is
+  side <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && !identical(list(g), event$group), state$groups)
+  if (!length(names) && !length(several) && length(side) == 1 &&
+      grepl("\\bhazards?( ratio)? (of|for|with|in|under)\\b|\\beffect of\\b|\\b(prolong|extend|shorten|delay|improve|protect|help)", state$text,
+          ignore.case = TRUE)) {
+    if (model || identical(r$method_asked, "cox_regression")) r$predictors <- column_of(state, side[[1]]$column) else r$by <- column_of(state,
+        side[[1]]$column)
+    r <- with_filters(state, r, c(event$group, side))
+    r$assumed <- c(r$assumed, sprintf("All levels of %s are compared, with %s among them.", column_of(state, side[[1]]$column),
+        quoted(side[[1]]$levels)))
+  }
   r$outcome <- c(time, event$column)
   r$extra$event <- event$filter
   r$extra$missing <- if (is.null(time)) "outcome" else if (is.null(event$column)) "event"

@@ -26,10 +26,11 @@ usual_windows <- function(state) {
 asks_against_usual <- function(state) {
   if (!has_dates(state)) return(FALSE)
   if (!is.null(state$flags$windows)) return(TRUE)
-  grepl(paste0("\\b((their|its|his|her|each one's|the|each|every) (own )?|own )(usual|normal) (range|level|value|weight|self)\\b|\\b(their|its|his|her) ",
-               "(own )?usual\\b|\\busual range\\b|\\b(their|its|his|her|each one's|each) own (usual|normal|baseline|average|mean|past)\\b|",
+  grepl(paste0("\\b((their|its|his|her|each one's|the|each|every) (own )?|own )(usual|normal) (range|level|value|self)\\b|",
+               "\\b(their|its|his|her) (own )?usual\\b(?! care)|\\busual range\\b|",
+               "\\b(their|its|his|her|each one's|each) own (usual|normal|baseline|average|mean|past)\\b|",
                "\\bown baselines?\\b|\\bunusually [a-z]+ (lately|recently|now|right now|at the moment|at present)\\b"),
-        state$text, ignore.case = TRUE)
+        state$text, ignore.case = TRUE, perl = TRUE)
 }
 
 fill_usual <- function(state, mentions, r) {

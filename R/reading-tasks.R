@@ -153,10 +153,29 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score[c("agreement", "rank", "distribution", "look_up", "figure")] <- 0
     score["frequency"] <- score["frequency"] + 3
   }
+  # "is lead time longer for cancelled bookings"
+  comparative <- "\\b(more|less|fewer|[a-z]{2,}(er|ier)|better|worse) (for|in|among|with|when|at|on)\\b"
+  if (grepl("^ *(is|are|was|were|do|does|did|has|have)\\b", state$text, ignore.case = TRUE) && grepl(comparative, state$text, ignore.case = TRUE) &&
+      length(mentions) == 2 && sum(kinds %in% c("number", "count")) == 1 && sum(kinds %in% c("yes_no", "category")) == 1 && !length(state$groups)) {
+    score["compare"] <- score["compare"] + 1.2
+  }
+  # "did bookings drop in summer": rows are counted over time
+  if (has_dates(state) && !length(mentions) && any(entity) && max(score[c("compare", "relate", "predict")]) < 1 &&
+      grepl("^ *(did|do|does|has|have|is|are)\\b.*\\b(drop|fall|fell|ris|rose|grow|grew|increas|decreas|declin|go up|go down|went up|went down)",
+          state$text, ignore.case = TRUE)) {
+    score["trend"] <- score["trend"] + 3
+  }
+  # "odds ratio of death per year of age"
+  if (grepl("\\bodds ratios?\\b", state$text, ignore.case = TRUE) && sum(kinds %in% c("number", "count")) >= 1 && sum(kinds == "yes_no") >= 1) {
+    score["predict"] <- score["predict"] + 2
+  }
+  if (asks_for_chance(state) && any(vapply(state$groups, function(g) isTRUE(g$numeric), NA))) score["predict"] <- score["predict"] + 3
   if (asks_for_flow(state) && max(score[c("predict", "compare", "relate")]) < 1) score["frequency"] <- score["frequency"] + 3
   if (asks_for_map(state)) score["figure"] <- score["figure"] + 4
   if (asks_against_usual(state)) score["trend"] <- max(score) + 3
-  if (has_dates(state) && !is.null(season_allowed_for(state)) && max(score[c("compare", "predict", "forecast")]) < 1.5) score["trend"] <- score["trend"] + 2
+  if (has_dates(state) && !is.null(season_allowed_for(state)) && max(score[c("compare", "predict", "forecast")]) < 1.5) {
+    score["trend"] <- score["trend"] + 2
+  }
   # "weight and rain on two axes": both over time
   if (has_dates(state) && any(vapply(state$items, has_lex, NA, "scope", "second_axis"))) {
     score["trend"] <- score["trend"] + 3

@@ -18,6 +18,8 @@ unknown_words <- function(state) {
 is_modifier <- function(state, k) {
   nxt <- k + 1
   if (nxt > state$n) return(FALSE)
+  # a name ("Germany") or what is to be counted ("how many families booked") does not only describe the next word
+  if (k > 1 && grepl("^[A-Z][a-z]", state$items[[k]]$text) || item_norm(state, k - 1) %in% c("how many", "many")) return(FALSE)
   if (state$type[nxt] == "entity" || item_norm(state, k) %in% c("final", "initial", "latest", "earliest", "baseline", "starting",
     "ending")) return(FALSE)
   column <- item_column(state, nxt)

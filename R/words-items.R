@@ -17,7 +17,7 @@ find_items <- function(tokens, vocabulary) {
   i <- 1L
   while (i <= length(tokens$norm)) {
     span <- chosen[chosen$from == i, , drop = FALSE]
-    item <- if (nrow(span)) linked_item(span, tokens, links, dates, lexicon) else single_item(i, tokens, vocabulary)
+    item <- if (nrow(span)) linked_item(span, tokens, links, dates, lexicon, tolower(vocabulary$columns$name)) else single_item(i, tokens, vocabulary)
     items[[length(items) + 1L]] <- item
     i <- item$to + 1L
   }
@@ -73,7 +73,7 @@ choose_spans <- function(tokens, links, dates, vocabulary) {
   do.call(rbind, out) %||% data.frame(from = integer(), to = integer())
 }
 
-linked_item <- function(span, tokens, links, dates, lexicon) {
+linked_item <- function(span, tokens, links, dates, lexicon, names) {
   from <- span$from[1]; to <- span$to[1]
   item <- list(from = from, to = to, text = paste(tokens$text[from:to], collapse = " "),
                norm = paste(tokens$norm[from:to], collapse = " "),
@@ -86,6 +86,9 @@ linked_item <- function(span, tokens, links, dates, lexicon) {
     if (nrow(rows)) rows[order(-rows$score), , drop = FALSE] }
   item$cols <- best_per_column(part("column")); item$vals <- part("value"); item$lex <- part("lexicon")
   item$adj <- part("adjective")
+  # a level written out ("severe") comes before a column that only shares its stem ("severity")
+  item$exact_level <- !is.null(item$vals) && nchar(item$norm) > 1 && any(tolower(item$vals$level) == item$norm & item$vals$score >= 1) &&
+    !any(names[item$cols$column] == item$norm)
   item$type <- item_type(item)
   # small words keep their lexicon entries but are stepped over like other small words
   if (item$type == "lexicon" && item$norm %in% lexicon$stop) item$type <- "stop"
@@ -104,6 +107,7 @@ item_type <- function(item) {
   score <- c(column = max(0, item$cols$score), value = max(0, item$vals$score) - 0.02,
              lexicon = max(0, item$lex$score) * 0.85,
              adjective = if (is.null(item$adj)) 0 else 0.62)
+  if (isTRUE(item$exact_level) && score[["value"]] > 0.9) return("value")
   # a whole name is the column even where it is a word of the lexicon too, except for the small words of grammar
   if (score[["column"]] >= 0.97 && !item$norm %in% c("by", "per", "n", "test", "mean", "sum", "count")) return("column")
   names(score)[which.max(score)]

@@ -103,6 +103,9 @@ value_links <- function(spans, tokens, vocabulary) {
   period <- links$from == links$to & tokens$norm[links$from] %in% c("day", "night", "week", "month", "year", "morning", "evening") &
     (c("", tokens$norm)[links$from] %in% c("worst", "best", "which", "what", "per", "each", "every", "by", "average", "busiest", "first", "last",
       "single") | grepl("[a-z]{3}est$", c("", tokens$norm)[links$from]) | c("", tokens$type)[links$from] == "number")
+  # "week 6" counts weeks; it is not the level "weekly"
+  period <- period | links$from == links$to & tokens$norm[links$from] %in% c("day", "days", "week", "weeks", "month", "months", "year", "years",
+    "hour", "hours") & grepl("(ly|daily)$", tolower(links$level))
   # nor are "days" and "nights", where the rows have dates
   plural <- links$from == links$to & tokens$norm[links$from] %in% c("days", "nights", "weeks", "months", "years") & !grepl("s$",
     tolower(links$level)) &

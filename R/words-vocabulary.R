@@ -141,9 +141,22 @@ column_phrases <- function(columns, name_stems, label_stems, lexicon) {
                     column = rep(seq_along(columns), 2), quality = rep(c(1, 0.95), each = length(columns)),
                     stringsAsFactors = FALSE)
   own <- own[nzchar(own$phrase), , drop = FALSE]
+  own <- rbind(own, duration_phrases(columns, name_stems))
   # a word that stands in a column's own name is no synonym of another column
   same <- synonym_phrases(name_stems, lexicon$synonyms)
   rbind(own, same[!same$phrase %in% unlist(name_stems), , drop = FALSE])
+}
+
+#' "finish time" for finish_min, "lead time" for lead_days: what a unit of time at the end of a name says
+#' @noRd
+duration_phrases <- function(columns, name_stems) {
+  timed <- vapply(columns, function(col) is_numeric_kind(col$kind) && isTRUE(col$unit %in% c("s", "ms", "min", "h", "hours", "days", "weeks",
+      "months")), NA)
+  ends <- stem_words(c("s", "sec", "ms", "min", "h", "hours", "days", "weeks", "months"))
+  timed <- timed & vapply(name_stems, function(s) length(s) > 1 && last_of(s) %in% ends, NA)
+  first <- vapply(name_stems[timed], function(s) paste(s[-length(s)], collapse = " "), "")
+  data.frame(phrase = c(paste(first, "time"), paste(first, "durat"))[nzchar(rep(first, 2))], column = rep(which(timed), 2)[nzchar(rep(first, 2))],
+             quality = rep(0.98, 2 * sum(nzchar(first))), stringsAsFactors = FALSE)
 }
 
 #' Synonyms of a whole name or of a word in it

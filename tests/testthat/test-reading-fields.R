@@ -1,0 +1,107 @@
+# Questions in the words of other fields: hotels, races, wards, mailings, pots.
+
+hotel_data <- function(n = 240) with_seed(41, {
+  d <- data.frame(booking_ref = sprintf("BK%04d", seq_len(n)), hotel = sample(c("Harbour", "Lakeside", "Old Mill"), n, TRUE),
+                  channel = sample(c("website", "agency", "phone"), n, TRUE), booked_on = as.Date("2024-01-01") + sample(0:600, n, TRUE),
+                  lead_days = rpois(n, 25), nights = 1 + rpois(n, 2), breakfast = sample(c("yes", "no"), n, TRUE),
+                  cancelled = sample(c("yes", "no"), n, TRUE, c(0.3, 0.7)), country = sample(c("DE", "NL", "UK"), n, TRUE), rating = sample(1:5, n,
+                      TRUE))
+  d$revenue_eur <- round(d$nights * rnorm(n, 110, 20), 2)
+  d
+})
+
+race_data <- function(n = 240) with_seed(42, data.frame(bib = seq_len(n), sex = sample(c("F", "M"), n, TRUE), club = sample(c("Harriers", "Road"),
+    n, TRUE),
+  start_wave = sample(c("A", "B"), n, TRUE), first_marathon = sample(c("yes", "no"), n, TRUE), finished = sample(c("yes", "no"), n, TRUE, c(0.9,
+      0.1)),
+  half_split_min = round(rnorm(n, 118, 15), 1), finish_min = round(rnorm(n, 245, 30), 1)))
+
+ward_data <- function(n = 240) with_seed(43, data.frame(patient_no = sprintf("P%03d", seq_len(n)), severity = sample(c("mild", "moderate",
+    "severe"), n, TRUE),
+  treatment = sample(c("protocol", "usual care"), n, TRUE), age_years = round(rnorm(n, 64, 12)), follow_up_days = round(rexp(n, 1 / 60) + 1),
+  stay_days = 1 + rpois(n, 6), died = sample(0:1, n, TRUE, c(0.7, 0.3))))
+
+test_that("a unit of time in a name answers to 'time', and does not hide behind a like-sounding yes/no column", {
+  d <- race_data(); s <- open_study(d)
+  a <- ask(s, "average finish time by sex")
+  expect_equal(unlist(reading(a)$outcome), "finish_min")
+  expect_equal(unlist(reading(ask(s, "finish time of men vs women"))$outcome), "finish_min")
+  expect_equal(unlist(reading(ask(s, "half split time by club"))$outcome), "half_split_min")
+  expect_equal(unlist(reading(ask(s, "how many finished?"))$outcome), "finished")
+  fast <- ask(s, "finish time by club, fastest first")
+  expect_equal(unlist(reading(fast)$by), "club")
+  expect_equal(reading(fast)$top$order, "lowest")
+  expect_equal(unlist(reading(ask(open_study(hotel_data()), "mean lead time"))$outcome), "lead_days")
+})
+
+test_that("shares are those of the event that is named, within the groups", {
+  d <- race_data(); a <- ask(open_study(d), "percentage of starters who did not finish by wave")
+  first <- with(d[d$start_wave == "A", ], mean(finished == "no"))
+  expect_match(as.list(a)$sentences$headline, sprintf("Finished is no in %.1f %% of A", 100 * first))
+  h <- hotel_data(); b <- ask(open_study(h), "share of bookings with breakfast at Lakeside")
+  expect_equal(value_of(b, "estimate"), mean(h$breakfast[h$hotel == "Lakeside"] == "yes"))
+  w <- ward_data(); s <- open_study(w)
+  expect_equal(value_of(ask(s, "mortality rate in severe patients"), "estimate"), mean(w$died[w$severity == "severe"]))
+  c <- ask(s, "do patients on protocol die less often?")
+  expect_equal(c(unlist(reading(c)$outcome), unlist(reading(c)$by)), c("died", "treatment"))
+})
+
+test_that("what adds up over what is counted is a rate of totals", {
+  d <- hotel_data(); a <- ask(open_study(d), "revenue per night by hotel")
+  t <- a$result$tables[[1]]$data
+  own <- tapply(d$revenue_eur, d$hotel, sum) / tapply(d$nights, d$hotel, sum)
+  expect_equal(sort(t$rate), sort(as.vector(own)), tolerance = 1e-12)
+  expect_retraces(a)
+  most <- ask(open_study(d), "which channel brings the most revenue?")
+  expect_equal(reading(most)$statistic, "sum")
+})
+
+test_that("a week is no 'weekly', a name nobody has is not passed over, a drop leaves nothing out", {
+  p <- with_seed(44, data.frame(pot = 1:60, watering = rep(c("daily", "weekly"), 30), height_week2_cm = round(rnorm(60, 12, 2), 1),
+                                height_week6_cm = round(rnorm(60, 30, 3), 1)))
+  a <- ask(open_study(p), "did plants grow between week 2 and week 6?")
+  expect_length(filters_of(a), 0)
+  expect_equal(value_of(a, "n"), 60)
+  h <- open_study(hotel_data())
+  expect_equal(status_of(ask(h, "do guests from Germany rate us better than guests from the UK?")), "cannot_answer")
+  drop <- ask(h, "did bookings drop in summer 2025?")
+  expect_equal(reading(drop)$task, "trend")
+  expect_true(any(grepl("== summer", filters_of(drop))))
+})
+
+test_that("a hazard ratio of one level compares it with the others", {
+  w <- ward_data(); a <- ask(open_study(w), "hazard ratio of protocol adjusting for age and severity")
+  expect_equal(method_of(a), "cox_regression")
+  expect_length(filters_of(a), 0)
+  expect_equal(value_of(a, "n"), 240)
+  expect_true("treatment" %in% unlist(reading(a)$predictors))
+})
+
+test_that("odds per step, chances at stated values and interactions have what happens as their outcome", {
+  w <- ward_data(); s <- open_study(w)
+  a <- ask(s, "odds ratio of death per year of age")
+  fit <- glm(died ~ age_years, binomial, w)
+  expect_equal(value_of(a, "odds_ratio"), exp(coef(fit)[["age_years"]]), tolerance = 1e-8)
+  h <- hotel_data(); b <- ask(open_study(h), "chance of cancellation for a website booking with 40 lead days")
+  f2 <- glm(cancelled == "yes" ~ lead_days, binomial, h[h$channel == "website", ])
+  p <- predict(f2, data.frame(lead_days = 40), se.fit = TRUE)
+  expect_equal(value_of(b, "estimate"), plogis(p$fit[[1]]), tolerance = 1e-8)
+  expect_equal(value_of(b, "ci_high"), plogis(p$fit[[1]] + qnorm(0.975) * p$se.fit[[1]]), tolerance = 1e-6)
+  expect_retraces(b)
+  c <- ask(s, "interaction of treatment and severity on death")
+  expect_equal(unlist(reading(c)$outcome), "died")
+})
+
+test_that("values above zero, rows that are their own unit, shares over time, steps in percentage points", {
+  m <- with_seed(45, data.frame(recipient_id = 1001:1200, version = sample(c("A", "B"), 200, TRUE), sent_on = as.Date("2025-02-03") + sample(0:9,
+      200, TRUE),
+    opened = sample(c("TRUE", "FALSE"), 200, TRUE), spend = round(ifelse(runif(200) < 0.3, rgamma(200, 2, 0.05), 0), 2)))
+  s <- open_study(m)
+  expect_equal(value_of(ask(s, "average spend of those who spent something"), "estimate"), mean(m$spend[m$spend > 0]))
+  a <- ask(s, "average spend per recipient by version")
+  expect_equal(unlist(reading(a)$by), "version")
+  b <- ask(s, "opened per day")
+  expect_equal(table_of(b, "time")$mean, as.vector(tapply(m$opened == "TRUE", m$sent_on, mean)), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "sample size to detect 2 points more opens from 15%"), "estimate"),
+               value_of(ask(s, "sample size to detect a difference between 15% and 17%"), "estimate"))
+})
