@@ -143,6 +143,7 @@ names_a_unit <- function(name) {
   last %in% c("subject", "patient", "participant", "respondent", "person", "student", "pupil", "child",
                              "chick", "animal", "hive", "plant", "tree", "rat",
     "mouse", "dog", "cow", "bird", "fish", "employee", "customer", "client", "user", "case", "household", "school",
+    "plot", "pot", "tank", "cage", "litter", "family", "village", "nest", "farm", "tray",
     "player", "worker", "member", "specimen", "stratum", "pair", "block", "batch", "site", "ward", "cluster")
 }
 

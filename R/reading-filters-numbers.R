@@ -175,7 +175,7 @@ unit_column <- function(state, unit) {
 }
 
 one_number_filter <- function(state, k) {
-  found <- number_column(state, k)
+  found <- column_of_unit(state, k, number_column(state, k))
   if (is.na(found$column)) return(state)
   item <- state$items[[k]]
   op <- c(found$suffix, found$op, "==")[1]
@@ -208,6 +208,25 @@ one_number_filter <- function(state, k) {
   }
   state <- add_filter(state, name, op, item$value)
   use_items(state, c(k, found$used))
+}
+
+#' "nitrate at 5 cm": a number with a unit belongs to the one column of that unit, not to its neighbour of another
+#' @noRd
+column_of_unit <- function(state, k, found) {
+  listed <- number_list(state, k)
+  at <- if (length(listed) > 1) last_of(listed) else k
+  unit <- unit_tails()[[item_norm(state, at + 1)]] %||% NA
+  units <- state$vocabulary$columns$unit
+  family <- Filter(function(sizes) unit %in% names(sizes), unit_sizes())
+  if (is.na(unit) || !length(family)) return(found)
+  alike <- names(family[[1]])
+  if (!is.na(found$column) && isTRUE(units[found$column] %in% alike)) return(found)
+  # a column whose own unit is not known may be meant
+  if (!is.na(found$column) && (is.na(units[found$column]) || !nzchar(units[found$column]))) return(found)
+  fits <- which(units %in% alike & state$vocabulary$columns$kind %in% c("number", "count"))
+  if (length(fits) != 1) return(found)
+  list(column = fits, op = found$op, used = c(at + 1, Filter(function(j) j != k && state$type[j] != "column", found$used)), suffix = found$suffix,
+       close = TRUE)
 }
 
 #' A condition on a word that fits several columns about as well ("more than 10 mites", before or after)

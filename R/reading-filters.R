@@ -89,7 +89,8 @@ yes_no_filters <- function(state) {
       item_norm(state, k + 1) != "and"
     # "spend by region for app users", at the end of a question about a measured column
     last <- lead == "for" && k >= state$n - 1 && any(vapply(others, function(o) !is.na(item_column(state, o, c("number", "count"))), NA))
-    if (!negated && !people && !last && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among")) next
+    if (!negated && !people && !last && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among", "those who",
+      "people who")) next
     if (item_norm(state, k + 1) %in% c("and", "or", "versus", "vs") && has_lex_at(state, k + 2, "scope", "not")) next
     levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])
     state <- add_filter(state, column_of(state, column), "==", levels[if (negated) 1 else 2])

@@ -10,7 +10,9 @@ rate_asked <- function(state, mentions) {
     # "revenue per night": what adds up over what is counted, even where that takes few values
     adds <- adds_up(column_of(state, a$column)) && is.null(main_statistic(state)) && kind_at(state, b$column) == "count" &&
       grepl("s$", column_of(state, b$column)) && !grepl("s$", b$text)
-    many <- state$vocabulary$columns$distinct[b$column] > 12 || adds
+    # "average ph per plot" asks for means of groups
+    mean_of <- isTRUE(main_statistic(state) %in% c("mean", "median")) && !adds_up(column_of(state, a$column))
+    many <- (state$vocabulary$columns$distinct[b$column] > 12 && !mean_of) || adds
     if (kind_at(state, a$column) %in% c("number", "count") && kind_at(state, b$column) %in% c("number", "count") && many) return(list(top = a,
       base = b))
   }

@@ -79,6 +79,9 @@ fill_predict <- function(state, mentions, r) {
       kind_at(state, m$column) == "yes_no"), NA))
     if (length(aimed)) turn <- last_of(aimed)
   }
+  # "treatment effect on moisture": what the effect is on is the outcome
+  on <- which(vapply(rest, function(m) grepl("\\bon$", item_norm(state, m$at - 1)) && can_measure(state, m$column), NA))
+  if (length(on) == 1 && length(rest) > 1 && grepl("\\beffects?\\b[^?]*\\bon\\b", state$text, ignore.case = TRUE)) turn <- on
   names <- column_names_of(state, rest)
   # "how many grams does it put on per day": the unit names what is measured
   unit <- if (length(rest) == 1) unit_column(state, vapply(state$items[state$type == "unit"], `[[`, "", "norm")) else NA
@@ -164,8 +167,8 @@ take_stated_values <- function(state, r) {
 #' "chance of cancellation for a booking with 40 lead days"
 #' @noRd
 asks_for_chance <- function(state) {
-  grepl("\\b(chances?|probability|likelihood|risk) (of|that)\\b.*\\b(for|of|in) an? \\w+.*\\b(with|at|of|aged)\\b.*[0-9]", state$text,
-      ignore.case = TRUE)
+  grepl(paste0("\\b(chances?|probability|likelihood|risk) (of|that)\\b.*\\b((for|of|in) an? \\w+.*\\b(with|at|of|aged)\\b.*[0-9]|",
+               "(with|at|given) [0-9.]+ \\w+)"), state$text, ignore.case = TRUE)
 }
 
 #' A tree or a forest without named predictors takes all other columns
@@ -190,7 +193,9 @@ take_cluster <- function(state, rest, r) {
   groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "count", "text") && !column_of(state, m$column) %in% r$outcome, rest)
   lead <- vapply(groups, function(m) paste(vapply(m$at - 5:1, function(j) item_norm(state, j), ""), collapse = " "), "")
   near <- groups[grepl("(random|intercept|effect|cluster|nest|within|each|per|group)", lead)]
-  name <- if (length(near)) column_of(state, last_of(near)$column) else if (length(groups)) column_of(state, last_of(groups)$column) else {
+  # "with plot as random effect"
+  after <- Filter(function(k) grepl("^as (a )?random", item_norm(state, k)) && !is.na(item_column(state, k - 1)), seq_len(state$n))
+  name <- if (length(after)) column_of(state, item_column(state, after[1] - 1)) else if (length(near)) column_of(state, last_of(near)$column) else if (length(groups)) column_of(state, last_of(groups)$column) else {
     ids <- state$vocabulary$columns$name[state$vocabulary$columns$kind == "id" & !state$vocabulary$columns$unique]
     if (length(ids)) ids[1]
   }

@@ -105,3 +105,28 @@ test_that("values above zero, rows that are their own unit, shares over time, st
   expect_equal(value_of(ask(s, "sample size to detect 2 points more opens from 15%"), "estimate"),
                value_of(ask(s, "sample size to detect a difference between 15% and 17%"), "estimate"))
 })
+
+test_that("a number with a unit belongs to the column of that unit; a plot is a key; a named random effect groups the rows", {
+  soil <- with_seed(46, data.frame(plot = rep(1:20, each = 3), treatment = rep(rep(c("none", "compost"), 10), each = 3), depth_cm = rep(c(5, 15, 30), 20),
+                                   nitrate_mg_kg = round(rgamma(60, 4, 0.3), 1), ph = round(rnorm(60, 6.3, 0.4), 2)))
+  s <- open_study(soil)
+  a <- ask(s, "nitrate at 5 cm by treatment")
+  expect_equal(filters_of(a), "depth_cm == 5")
+  expect_equal(unlist(reading(a)$outcome), "nitrate_mg_kg")
+  expect_equal(filters_of(ask(s, "mean ph with nitrate above 5")), "nitrate_mg_kg > 5")
+  b <- ask(s, "average ph per plot")
+  expect_equal(method_of(b), "group_summary")
+  c <- ask(s, "treatment effect on ph with plot as random effect")
+  expect_equal(c(unlist(reading(c)$outcome), method_of(c)), c("ph", "mixed_linear"))
+  expect_retraces(c)
+})
+
+test_that("those who left are those who did, and an effect size compares", {
+  d <- with_seed(47, data.frame(emp = 1001:1120, left = sample(c("Yes", "No"), 120, TRUE), training_days = rpois(120, 3), salary = round(rnorm(120, 5e4, 8e3))))
+  s <- open_study(d)
+  expect_equal(value_of(ask(s, "mean training days for those who left"), "estimate"), mean(d$training_days[d$left == "Yes"]))
+  a <- ask(s, "effect size of left on salary")
+  expect_equal(method_of(a), "t_welch")
+  f <- glm(left == "Yes" ~ training_days, binomial, d)
+  expect_equal(value_of(ask(s, "probability of leaving with 5 training days"), "estimate"), plogis(sum(coef(f) * c(1, 5))), tolerance = 1e-8)
+})
