@@ -7,8 +7,34 @@
 derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
-  for (step in list(derive_answers, derive_before_after, derive_weekend, derive_season, derive_years, derive_months, derive_change)) out <- step(out)
+  steps <- list(derive_answers, derive_before_after, derive_weekend, derive_season, derive_years, derive_months, derive_change, derive_log)
+  for (step in steps) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
+  out
+}
+
+#' "log mercury against length": the logarithm of the one column it can mean
+#' @noRd
+derive_log <- function(out) {
+  if (!grepl("\\blog(arithms?)?\\b", out$text, ignore.case = TRUE)) return(out)
+  form <- paste0("(?i)\\b(?:natural )?log(?:arithm)?(?:[- ]transformed)?(?: of)?(?: the)? ",
+                 "(?!rank|odds|likelihood|scale|linear|normal|ratio|transform|book|logistic)", "([\\p{L}_0-9]+)(?: ([\\p{L}_0-9]+))?(?: ([\\p{L}_0-9]+))?")
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  words <- hit[-1]
+  numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
+  for (n in 3:1) {
+    if (anyNA(words[seq_len(n)])) next
+    sought <- stem_words(tolower(unlist(strsplit(words[seq_len(n)], "_"))))
+    fits <- Filter(function(col) all(sought %in% unlist(stems_of(name_words(col$name)))), numeric)
+    if (length(fits) != 1) next
+    name <- paste0("log_", fits[[1]]$name)
+    said <- paste(c(sub(paste0(" ?", words[1], ".*$"), "", hit[1]), words[seq_len(n)]), collapse = " ")
+    done <- with_derived(out, name, "log", fits[[1]]$name, sub(said, name, out$text, fixed = TRUE),
+                         label = paste("log", paste(tolower(words[seq_len(n)]), collapse = " ")))
+    # "log weight on log length": the next one
+    return(if (identical(done$text, out$text)) out else derive_log(done))
+  }
   out
 }
 

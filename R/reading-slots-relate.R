@@ -195,7 +195,8 @@ take_cluster <- function(state, rest, r) {
   near <- groups[grepl("(random|intercept|effect|cluster|nest|within|each|per|group)", lead)]
   # "with plot as random effect"
   after <- Filter(function(k) grepl("^as (a )?random", item_norm(state, k)) && !is.na(item_column(state, k - 1)), seq_len(state$n))
-  name <- if (length(after)) column_of(state, item_column(state, after[1] - 1)) else if (length(near)) column_of(state, last_of(near)$column) else if (length(groups)) column_of(state, last_of(groups)$column) else {
+  name <- if (length(after)) column_of(state, item_column(state, after[1] - 1)) else if (length(near)) column_of(state, last_of(near)$column) else
+    if (length(groups)) column_of(state, last_of(groups)$column) else {
     ids <- state$vocabulary$columns$name[state$vocabulary$columns$kind == "id" & !state$vocabulary$columns$unique]
     if (length(ids)) ids[1]
   }

@@ -166,7 +166,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score["trend"] <- score["trend"] + 3
   }
   # "effect size of free meals on attendance"
-  if (grepl("\\beffect size\\b", state$text, ignore.case = TRUE) && measured_one(kinds) && score["sample_size"] < 0.5) score["compare"] <- score["compare"] + 1.2
+  if (grepl("\\beffect size\\b", state$text, ignore.case = TRUE) && measured_one(kinds) && score["sample_size"] < 0.5) {
+    score["compare"] <- score["compare"] + 1.2
+  }
   # "odds ratio of death per year of age"
   if (grepl("\\bodds ratios?\\b", state$text, ignore.case = TRUE) && sum(kinds %in% c("number", "count")) >= 1 && sum(kinds == "yes_no") >= 1) {
     score["predict"] <- score["predict"] + 2
@@ -295,7 +297,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
 
 #' One measured column beside one that divides
 #' @noRd
-measured_one <- function(kinds) length(kinds) == 2 && sum(kinds %in% c("number", "count")) == 1 && sum(kinds %in% c("category", "yes_no", "ordered")) == 1
+measured_one <- function(kinds) {
+  length(kinds) == 2 && sum(kinds %in% c("number", "count")) == 1 && sum(kinds %in% c("category", "yes_no", "ordered")) == 1
+}
 
 #' A yes/no column with "rate", "share" or "proportion" beside it
 #' @noRd

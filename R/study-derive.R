@@ -29,7 +29,7 @@ derivations <- function() {
     mean = rule(NA, numeric, function(x, step) Reduce(`+`, x) / length(x),
                 function(step) sprintf("mean of %s in each row", some_of(step$from, 6))),
     log = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log(pmax(x[[1]], .Machine$double.xmin)), NA),
-               function(step) sprintf("natural logarithm of %s", step$from)),
+               function(step) sprintf("natural logarithm of %s (of zero or less there is none)", step$from)),
     standardised = rule(1, numeric, function(x, step) (x[[1]] - mean(x[[1]], na.rm = TRUE)) / stats::sd(x[[1]], na.rm = TRUE),
                         function(step) sprintf("%s in standard deviations from its mean", step$from)),
     bands = rule(1, numeric, function(x, step) band_values(x[[1]], step),

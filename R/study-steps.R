@@ -34,6 +34,8 @@ add_derived <- function(table, step) {
     if (col$kind == "yes_no" && is.numeric(values)) col <- utils::modifyList(col, list(kind = "count", levels = NULL))
     if (is.factor(values)) { col$kind <- if (step$derive %in% c("bands", "month", "weekday")) "ordered" else col$kind
       col$levels <- levels(values) }
+    # what is left of a unit by a logarithm or a standardisation is none
+    if (step$derive %in% c("log", "standardised", "ratio", "product")) col["unit"] <- list(NULL)
     col$derived <- TRUE
     table$columns[[step$name]] <- col
   }

@@ -132,3 +132,20 @@ test_that("points on a line correlate with one, exactly and in the script", {
   expect_equal(value_of(a, "estimate"), 1)
   expect_true(as.list(retrace(a))$ok)
 })
+
+test_that("a log that is asked for is taken, told, and has no unit", {
+  d <- with_seed(48, data.frame(river = rep(c("Ash", "Dun"), 30), mercury_ppm = round(exp(rnorm(60, -1, 0.5)), 3), length_mm = round(rnorm(60, 240, 40)),
+                                parasites = rpois(60, 1)))
+  s <- open_study(d)
+  a <- ask(s, "log mercury against log length")
+  expect_equal(value_of(a, "estimate"), cor(log(d$mercury_ppm), log(d$length_mm)), tolerance = 1e-10)
+  expect_match(paste(reading(a)$assumed, collapse = " "), "natural logarithm of mercury_ppm")
+  expect_retraces(a)
+  b <- ask(s, "mean log mercury by river")
+  expect_no_match(as.list(b)$sentences$headline, "ppm")
+  expect_equal(table_of(b, "groups")$mean, as.vector(tapply(log(d$mercury_ppm), d$river, mean)), tolerance = 1e-10)
+  # of no parasites there is no logarithm, and the answer says how many rows that leaves
+  expect_equal(value_of(ask(s, "mean of the log of parasites"), "n"), sum(d$parasites > 0))
+  # names of methods stay what they are
+  expect_no_match(paste(reading(ask(s, "log-rank test of length by river"))$plain, collapse = " "), "log_")
+})
