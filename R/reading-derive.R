@@ -6,6 +6,8 @@
 #' @noRd
 derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
+  # in a partial correlation what is given is held constant
+  if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
   steps <- list(derive_answers, derive_before_after, derive_weekend, derive_season, derive_years, derive_months, derive_change, derive_log)
   for (step in steps) out <- step(out)
@@ -16,9 +18,11 @@ derive_for_question <- function(study, text) {
 #' "log mercury against length": the logarithm of the one column it can mean
 #' @noRd
 derive_log <- function(out) {
-  if (!grepl("\\blog(arithms?)?\\b", out$text, ignore.case = TRUE)) return(out)
+  # the logarithm of an offset is taken by the model
+  if (!grepl("\\blog(arithms?)?\\b", out$text, ignore.case = TRUE) || grepl("\\b(offset|exposure)\\b", out$text, ignore.case = TRUE)) return(out)
   form <- paste0("(?i)\\b(?:natural )?log(?:arithm)?(?:[- ]transformed)?(?: of)?(?: the)? ",
-                 "(?!rank|odds|likelihood|scale|linear|normal|ratio|transform|book|logistic)", "([\\p{L}_0-9]+)(?: ([\\p{L}_0-9]+))?(?: ([\\p{L}_0-9]+))?")
+                 "(?!rank|odds|likelihood|scale|linear|normal|ratio|transform|book|logistic)",
+                 "([\\p{L}_0-9]+)(?: ([\\p{L}_0-9]+))?(?: ([\\p{L}_0-9]+))?")
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   words <- hit[-1]

@@ -219,6 +219,8 @@ column_of_unit <- function(state, k, found) {
   units <- state$vocabulary$columns$unit
   family <- Filter(function(sizes) unit %in% names(sizes), unit_sizes())
   if (is.na(unit) || !length(family)) return(found)
+  # only where a condition is put: beside another column, after a comparison, or after "at"
+  if (!isTRUE(found$close) && !length(found$op) && item_norm(state, k - 1) != "at") return(found)
   alike <- names(family[[1]])
   if (!is.na(found$column) && isTRUE(units[found$column] %in% alike)) return(found)
   # a column whose own unit is not known may be meant

@@ -18,10 +18,19 @@ find_items <- function(tokens, vocabulary) {
   while (i <= length(tokens$norm)) {
     span <- chosen[chosen$from == i, , drop = FALSE]
     item <- if (nrow(span)) linked_item(span, tokens, links, dates, lexicon, tolower(vocabulary$columns$name)) else single_item(i, tokens, vocabulary)
+    if (length(items) && belongs_to_method(last_of(items), item)) item <- utils::modifyList(single_item(i, tokens, vocabulary), list(type = "filler"))
     items[[length(items) + 1L]] <- item
     i <- item$to + 1L
   }
   items
+}
+
+#' "Mann-Whitney test", where a column is called test: the word is part of the method's name
+#' @noRd
+belongs_to_method <- function(before, item) {
+  identical(item$type, "column") && item$from == item$to && has_lex(before, "method") &&
+    item$norm %in% c("test", "tests", "regression", "analysis", "model", "plot", "table", "chart", "coefficient",
+      "statistic")
 }
 
 span_strength <- function(links, tokens, lexicon) {

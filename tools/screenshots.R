@@ -55,6 +55,7 @@ figures <- list(
   "figure-forest" = ask(opened("earlier_trials.csv"), "Pool the earlier trials"),
   "figure-rules" = ask(trial, "Which kinds of hives have the highest honey yield?"),
   "figure-balance" = ask(trial, "baseline characteristics by arm"),
+  "figure-items" = ask(survey, "How were the items answered?"),
   "figure-forecast" = ask(opened("hive_weights.csv"), "Forecast the weight for the next month"))
 for (name in names(figures)) if (wants(name)) {
   figure(figures[[name]], file.path(out, paste0(name, ".png")), width = 8, height = 5, dpi = 120)
