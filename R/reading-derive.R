@@ -9,7 +9,7 @@ derive_for_question <- function(study, text) {
   # in a partial correlation what is given is held constant
   if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
-  steps <- list(derive_answers, derive_before_after, derive_weekend, derive_season, derive_years, derive_months, derive_change, derive_log)
+  steps <- list(derive_answers, derive_before_after, derive_weekend, derive_weekday, derive_season, derive_years, derive_months, derive_change, derive_log)
   for (step in steps) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
@@ -62,6 +62,18 @@ derive_weekend <- function(out) {
   if (!grepl("\\bweekends?\\b", out$text, ignore.case = TRUE)) return(out)
   date <- date_columns(out$study)
   if (!length(date)) out else with_derived(out, "day_type", "weekend", date[1])
+}
+
+#' "sales on Saturdays": where no column holds the days of the week
+#' @noRd
+derive_weekday <- function(out) {
+  days <- "\\b(mon|tues|wednes|thurs|fri|satur|sun)(days?)\\b"
+  if (!grepl(days, out$text, ignore.case = TRUE)) return(out)
+  held <- any(vapply(all_columns(out$study), function(col) any(grepl("^(mon|tue|wed|thu|fri|sat|sun)", tolower(col$levels))) ||
+                     grepl("weekday|day_of", tolower(col$name)), NA))
+  date <- date_columns(out$study)
+  if (held || length(date) != 1) return(out)
+  with_derived(out, "weekday", "weekday", date, gsub(days, "\\1day", out$text, ignore.case = TRUE))
 }
 
 #' "how many use the bus", of a column whose cells hold several answers: whether each row names that answer

@@ -64,7 +64,8 @@ yes_no_filters <- function(state) {
                  has_lex(i, "method"), NA))) {
     # "the correlation of A and B among app users": beside two measures a yes/no column after "among" narrows the rows
     measured <- sum(vapply(columns, function(k) !is.na(item_column(state, k, c("number", "count"))), NA))
-    columns <- if (measured >= 2) columns[vapply(columns, function(k) item_norm(state, k - 1) == "among", NA)] else integer()
+    columns <- if (measured >= 2) columns[vapply(columns, function(k) item_norm(state, k - 1) == "among" ||
+      (item_norm(state, k - 1) == "for" && is_people_of(state, k)), NA)] else integer()
     if (!length(columns)) return(state)
   }
   # "do people who left earn less": the two sides are compared, neither is left out
@@ -101,9 +102,29 @@ yes_no_filters <- function(state) {
   state
 }
 
+#' "members", of a yes/no column member: those for whom it says yes
+#' @noRd
+is_people_of <- function(state, k) {
+  column <- item_column(state, k, "yes_no")
+  said <- tolower(state$items[[k]]$text)
+  !is.na(column) && grepl("s$", said) && sub("s$", "", said) == tolower(column_of(state, column))
+}
+
 #' "with and without an ulcer": the column named next divides the rows
 #' @noRd
 both_sides <- function(state) {
+  # "insured and uninsured": a yes/no column and its denial are its two sides
+  for (k in which(vapply(state$items, function(i) i$norm %in% c("and", "or", "vs", "versus", "from", "than"), NA))) {
+    if (k < 2 || k >= state$n) next
+    for (pair in list(c(k - 1, k + 1), c(k + 1, k - 1))) {
+      column <- item_column(state, pair[1], "yes_no")
+      if (is.na(column) || state$type[pair[2]] != "value" || !column %in% state$items[[pair[2]]]$vals$column) next
+      # "ulcer present and ulcer absent": here the column carries a value of its own
+      beside <- intersect(pair[1] + c(-1, 1), seq_len(state$n))
+      if (any(vapply(beside, function(j) state$type[j] == "value" && column %in% state$items[[j]]$vals$column, NA))) next
+      state <- use_items(state, c(k, pair[2]))
+    }
+  }
   for (k in seq_len(max(0, state$n - 3))) {
     three <- c(item_norm(state, k), item_norm(state, k + 1), item_norm(state, k + 2))
     if (!identical(three, c("with", "and", "without"))) next

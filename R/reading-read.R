@@ -141,7 +141,7 @@ open_before_after <- function(text, vocabulary) {
 }
 
 decide_reading <- function(state, mentions) {
-  mentions <- settle_repeated(state, mentions)
+  mentions <- settle_repeated(state, without_counted(state, mentions))
   scores <- score_tasks(state, mentions)
   task <- names(scores)[which.max(scores)]
   nothing <- max(scores) < 0.3 && !length(mentions) && !length(state$groups) && !length(state$filters)
@@ -354,4 +354,16 @@ screening_verdict <- function(study) {
   r$extra$screen <- TRUE
   r$confidence <- 0.9
   new_verdict("answered", finish_reading(r))
+}
+
+#' "number of sales", where sales could only be the amounts: the rows are counted, the amounts are not meant
+#' @noRd
+without_counted <- function(state, mentions) {
+  Filter(function(m) {
+    lead <- paste(item_norm(state, m$at - 2), item_norm(state, m$at - 1))
+    # "how many miles per gallon" asks for an amount
+    counted <- lead == "number of" || item_norm(state, m$at - 1) == "number of" ||
+      item_norm(state, m$at - 1) == "how many" && item_norm(state, m$at) %in% c("sales", "purchases", "transactions")
+    !(counted && kind_at(state, m$column) == "number" && m$score < 0.95)
+  }, mentions)
 }

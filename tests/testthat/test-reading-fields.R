@@ -107,7 +107,8 @@ test_that("values above zero, rows that are their own unit, shares over time, st
 })
 
 test_that("a number with a unit belongs to the column of that unit; a plot is a key; a named random effect groups the rows", {
-  soil <- with_seed(46, data.frame(plot = rep(1:20, each = 3), treatment = rep(rep(c("none", "compost"), 10), each = 3), depth_cm = rep(c(5, 15, 30), 20),
+  soil <- with_seed(46, data.frame(plot = rep(1:20, each = 3), treatment = rep(rep(c("none", "compost"), 10), each = 3), depth_cm = rep(c(5, 15,
+      30), 20),
                                    nitrate_mg_kg = round(rgamma(60, 4, 0.3), 1), ph = round(rnorm(60, 6.3, 0.4), 2)))
   s <- open_study(soil)
   a <- ask(s, "nitrate at 5 cm by treatment")
@@ -122,11 +123,31 @@ test_that("a number with a unit belongs to the column of that unit; a plot is a 
 })
 
 test_that("those who left are those who did, and an effect size compares", {
-  d <- with_seed(47, data.frame(emp = 1001:1120, left = sample(c("Yes", "No"), 120, TRUE), training_days = rpois(120, 3), salary = round(rnorm(120, 5e4, 8e3))))
+  d <- with_seed(47, data.frame(emp = 1001:1120, left = sample(c("Yes", "No"), 120, TRUE), training_days = rpois(120, 3), salary = round(rnorm(120,
+      5e4, 8e3))))
   s <- open_study(d)
   expect_equal(value_of(ask(s, "mean training days for those who left"), "estimate"), mean(d$training_days[d$left == "Yes"]))
   a <- ask(s, "effect size of left on salary")
   expect_equal(method_of(a), "t_welch")
   f <- glm(left == "Yes" ~ training_days, binomial, d)
   expect_equal(value_of(ask(s, "probability of leaving with 5 training days"), "estimate"), plogis(sum(coef(f) * c(1, 5))), tolerance = 1e-8)
+})
+
+test_that("sides of a yes/no column, its people, days of the week, and sales that are counted or added", {
+  d <- with_seed(49, data.frame(order_no = 5001:5200, store = sample(c("City", "Mall"), 200, TRUE), sold_on = as.Date("2025-01-06") + sample(0:80,
+      200, TRUE),
+    items = 1 + rpois(200, 1), amount = round(rgamma(200, 2, 0.03), 2), member = sample(c("yes", "no"), 200, TRUE), insured = sample(c("yes", "no"),
+        200, TRUE)))
+  s <- open_study(d)
+  a <- ask(s, "compare amount of insured and uninsured people, adjusting for items")
+  expect_length(filters_of(a), 0)
+  expect_equal(value_of(a, "n"), 200)
+  b <- ask(s, "correlation between items and amount for members")
+  expect_equal(value_of(b, "estimate"), with(d[d$member == "yes", ], cor(items, amount)), tolerance = 1e-10)
+  c <- ask(s, "mean amount on Saturdays")
+  expect_equal(value_of(c, "estimate"), mean(d$amount[format(d$sold_on, "%u") == "6"]))
+  expect_match(paste(reading(c)$assumed, collapse = " "), "day of the week of sold_on")
+  expect_equal(unlist(reading(ask(s, "sales by store"))$outcome), "amount")
+  expect_length(unlist(reading(ask(s, "number of sales by store"))$outcome) |> setdiff("store"), 0)
+  expect_equal(table_of(ask(s, "number of sales per day"), "time")$n, as.vector(table(d$sold_on)))
 })
