@@ -9,7 +9,8 @@ derive_for_question <- function(study, text) {
   # in a partial correlation what is given is held constant
   if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
-  steps <- list(derive_answers, derive_before_after, derive_weekend, derive_weekday, derive_season, derive_years, derive_months, derive_change, derive_log)
+  steps <- list(derive_answers, derive_before_after, derive_weekend, derive_weekday, derive_season, derive_years, derive_months, derive_change,
+                derive_log)
   for (step in steps) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
