@@ -132,8 +132,9 @@ draw_diverging <- function(d, levels) {
   d$y <- as.integer(d$item)
   room <- max(abs(c(d$from, d$to)))
   plot <- ggplot2::ggplot(d) +
-    ggplot2::geom_rect(ggplot2::aes(xmin = .data$from, xmax = .data$to, ymin = .data$y - 0.36, ymax = .data$y + 0.36, fill = .data$level)) +
+    # behind the bars, so that it crosses no number
     ggplot2::geom_vline(xintercept = 0, colour = quill_ink(), linewidth = 0.4) +
+    ggplot2::geom_rect(ggplot2::aes(xmin = .data$from, xmax = .data$to, ymin = .data$y - 0.36, ymax = .data$y + 0.36, fill = .data$level)) +
     # a part too narrow for its number goes without
     ggplot2::geom_text(data = d[d$share >= 5 * length(unique(d$group)) + 1, ], ggplot2::aes(x = (.data$from + .data$to) / 2, y = .data$y,
         label = sprintf("%.0f", .data$share),

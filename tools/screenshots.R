@@ -40,7 +40,7 @@ answer <- ask(trial, question)
 colour <- function(x) { options(cli.num_colors = 256L); format(x, width = 100, colour = TRUE) }
 
 if (wants("look")) terminal("quill look hive_trial.csv apiaries.csv",
-                            unclass(look(trial, width = 100, colour = TRUE)), file.path(out, "look.png"), 960)
+                            unclass(look(trial, width = 100, colour = TRUE)), file.path(out, "look.png"), 1060)
 if (wants("answer")) terminal(sprintf("quill ask hive_trial.csv \"%s\"", question), colour(answer), file.path(out, "answer.png"), 900)
 if (wants("choice")) terminal("quill ask hive_trial.csv \"How does strength relate to honey yield?\"",
                               colour(ask(trial, "How does strength relate to honey yield?")), file.path(out, "choice.png"), 300)
