@@ -3,8 +3,8 @@
 figure_scatter <- function(ctx, x, y) {
   xcol <- ctx$columns[[x]]; ycol <- ctx$columns[[y]]
   title <- sprintf("%s against %s", capital(say_column(ycol)), say_column(xcol))
-  new_figure("scatter", title, "scatter", subtitle = sprintf("Line: least squares with its %s band.",
-                                                             say_level(ctx$conf_level)),
+  marks <- if (length(ctx$frame$data[[x]]) <= 1000) " Ticks along the axes: how each column is spread." else ""
+  new_figure("scatter", title, "scatter", subtitle = sprintf("Line: least squares with its %s band.%s", say_level(ctx$conf_level), marks),
                                                              alt = sprintf("%s, points with a fitted line.", title),
              draw = function() draw_scatter(ctx, x, y), script = script_scatter_figure(x, y, axis_label(xcol),
                  axis_label(ycol), title))
@@ -24,6 +24,8 @@ draw_scatter <- function(ctx, x, y) {
     ggplot2::geom_line(data = band, ggplot2::aes(x = .data$x, y = .data$fit), colour = quill_colours(2)[2],
                        linewidth = 1.1) +
     ggplot2::labs(x = axis_label(ctx$columns[[x]]), y = axis_label(ctx$columns[[y]]))
+  if (nrow(d) <= 1000) plot <- plot + ggplot2::geom_rug(data = d, ggplot2::aes(x = .data$x, y = .data$y), colour = quill_soft(), alpha = 0.5,
+                                                        length = grid::unit(5, "pt"))
   if (many) plot + ggplot2::scale_fill_gradient(low = "#DCE5EC", high = quill_colours(1), name = "rows") else plot
 }
 
@@ -43,7 +45,7 @@ line_band <- function(x, y, conf_level) {
 script_scatter_figure <- function(x, y, xlab, ylab, title) {
   c(sprintf("plot_data <- data.frame(x = as.numeric(%s), y = as.numeric(%s))", script_value(x), script_value(y)),
     "plot <- ggplot(plot_data, aes(x, y)) + geom_point(alpha = 0.6) + geom_smooth(method = \"lm\", formula = y ~ x) +",
-    sprintf("  labs(x = %s, y = %s, title = %s) + theme_minimal()", as_r_string(xlab), as_r_string(ylab),
+    "  geom_rug(alpha = 0.4) +", sprintf("  labs(x = %s, y = %s, title = %s) + theme_minimal()", as_r_string(xlab), as_r_string(ylab),
             as_r_string(title)))
 }
 
