@@ -78,6 +78,10 @@ script_value <- function(name) {
                  "seq_along(levels(%s)); v[as.integer(%s)] }) else %s)"), at, at, at, at, at)
 }
 
+#' Script: 1 where a column holds a level, else 0
+#' @noRd
+script_is_level <- function(name, level) sprintf("as.numeric(as.character(%s) == %s)", script_column(name), as_r_string(level))
+
 #' Name of a group: the levels in the leading columns of the groups table
 #' @noRd
 group_label <- function(table, i, columns) {

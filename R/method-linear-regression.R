@@ -291,7 +291,7 @@ script_model_columns <- function(ctx, res) {
 #' @noRd
 script_model_outcome <- function(ctx, event = NULL) {
   if (is.null(event)) return(sprintf("y <- %s", script_value(outcome_name(ctx))))
-  sprintf("y <- as.numeric(as.character(%s) == %s)", script_column(outcome_name(ctx)), as_r_string(event))
+  sprintf("y <- %s", script_is_level(outcome_name(ctx), event))
 }
 
 script_linear <- function(ctx, res) {

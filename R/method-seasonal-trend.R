@@ -36,20 +36,17 @@ compute_seasonal_trend <- function(ctx) {
            list(new_number("days", "different days", length(y)), new_number("season_swing", "from the low to the high of the season", swing),
                 new_number("autocorrelation", "autocorrelation of the residuals, lag 1", out$autocorrelation),
                 new_number("lags", "lags allowed for", out$lags), new_number("r_squared", "R squared", out$r_squared))),
-         day = day, y = y, line = out$coefficients[1] + out$estimate * (day - out$middle), wave = wave, cycle = cycle, direction = sign(out$estimate))
+         when = day, dated = TRUE, y = y, line = out$coefficients[1] + out$estimate * (day - out$middle), wave = wave, cycle = cycle, direction = sign(out$estimate))
 }
 
 say_seasonal_trend <- function(ctx, res) {
   n <- res$number; col <- outcome_column(ctx); y <- say_column(col)
-  factor <- if (diff(range(res$day)) > 900) 365.25 else 30.4375
-  span <- if (factor > 100) "year" else "month"
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
-  amount <- sprintf("%s a %s (%s)", with_unit(say_number((if (clear) abs(n$estimate) else n$estimate) * factor), col$unit), span,
-                    say_interval(n$ci_low * factor, n$ci_high * factor, ctx$conf_level))
+  amount <- function(size) { change <- say_change(ctx, res, size); sprintf("%s (%s)", change$amount, change$interval) }
   cycle <- if (res$cycle == "year") "season of the year" else "day of the week"
-  headline <- if (clear) sprintf("With the %s allowed for, %s %s by %s, %s.", cycle, y, if (n$estimate > 0) "rises" else "falls", amount,
+  headline <- if (clear) sprintf("With the %s allowed for, %s %s by %s, %s.", cycle, y, if (n$estimate > 0) "rises" else "falls", amount(TRUE),
       say_p(n$p_value))
-    else sprintf("With the %s allowed for, there is no clear trend of %s: %s, %s.", cycle, y, amount, say_p(n$p_value))
+    else sprintf("With the %s allowed for, there is no clear trend of %s: %s, %s.", cycle, y, amount(FALSE), say_p(n$p_value))
   list(headline = headline,
        details = c(sprintf("From its low to its high the %s makes %s. Rows of one day count as their mean (%s days).", cycle,
                            with_unit(say_number(n$season_swing), col$unit), say_number(n$days)),
@@ -57,15 +54,15 @@ say_seasonal_trend <- function(ctx, res) {
                        say_number(n$lags)),
                    say_rows(ctx)),
        write_up = sprintf(paste0("Daily means of %s were regressed on time and the %s by least squares with Newey-West errors (%s lags): trend %s, ",
-                                 "t(%s) = %s, %s.%s"), y, cycle, say_number(n$lags), amount, say_df(n$df), say_number(n$statistic, 2),
+                                 "t(%s) = %s, %s.%s"), y, cycle, say_number(n$lags), amount(FALSE), say_df(n$df), say_number(n$statistic, 2),
                           say_p(n$p_value), write_rows(ctx)))
 }
 
 figure_seasonal_trend <- function(ctx, res) {
   label <- axis_label(outcome_column(ctx))
   title <- sprintf("Trend of %s beside its season", say_column(outcome_column(ctx)))
-  d <- data.frame(at = as.Date(res$day, origin = "1970-01-01"), y = res$y, line = res$line, season = res$line + res$wave,
-                  run = cumsum(c(0, diff(res$day) > 60)))
+  d <- data.frame(at = as.Date(res$when, origin = "1970-01-01"), y = res$y, line = res$line, season = res$line + res$wave,
+                  run = cumsum(c(0, diff(res$when) > 60)))
   new_figure("trend", title, "line", subtitle = "Points are means of days, the thin line trend and season, the thick line the trend.",
     alt = sprintf("%s: points, a wave and a straight line over time.", title),
     draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$at)) +

@@ -18,7 +18,7 @@ compute_time_pair <- function(ctx) {
   code <- match(p$key, p$keys)
   statistic <- ctx$reading$statistic %||% "mean"
   if (!statistic %in% c("mean", "median", "sum", "min", "max", "sd")) statistic <- "mean"
-  values <- lapply(ctx$reading$outcome, function(y) stat_group_summary(outcome_values(ctx, y), code, length(p$keys))[[statistic]])
+  values <- lapply(ctx$reading$outcome, function(y) stat_group_summary(period_values(ctx, y), code, length(p$keys))[[statistic]])
   table <- stats::setNames(data.frame(p$label, tabulate(code, length(p$keys)), values[[1]], values[[2]], stringsAsFactors = FALSE),
                            c("period", "n", ctx$reading$outcome))
   result(list(new_number("n", "rows used", length(t)), new_number("periods", "periods", length(p$keys))),
@@ -91,7 +91,7 @@ period_axis <- function(period) {
 
 script_time_pair <- function(ctx, res) {
   fun <- c(mean = "mean", median = "median", sum = "sum", min = "min", max = "max", sd = "sd")[[res$shown]]
-  one <- function(y) sprintf("as.vector(tapply(%s, key, %s))", script_value(y), fun)
+  one <- function(y) sprintf("as.vector(tapply(%s, key, %s))", script_period_value(ctx, y), fun)
   c(script_period_lines(ctx, res$every),
     sprintf("tables <- list(time = data.frame(n = as.vector(table(key)), first = %s, second = %s))", one(ctx$reading$outcome[1]),
             one(ctx$reading$outcome[2])),

@@ -39,10 +39,17 @@ period_of <- function(ctx) {
 
 #' Values to be summarised by period: of a yes/no column 1 for its yes, so that their mean is a share
 #' @noRd
-period_values <- function(ctx) {
-  if (outcome_column(ctx)$kind != "yes_no") return(outcome_values(ctx))
-  x <- ctx$frame$data[[outcome_name(ctx)]]
-  as.numeric(as.character(x) == last_of(outcome_column(ctx)$levels))
+period_values <- function(ctx, name = outcome_name(ctx)) {
+  col <- ctx$columns[[name]]
+  if (col$kind != "yes_no") return(outcome_values(ctx, name))
+  as.numeric(as.character(ctx$frame$data[[name]]) == last_of(col$levels))
+}
+
+#' The same in a script
+#' @noRd
+script_period_value <- function(ctx, name = outcome_name(ctx)) {
+  col <- ctx$columns[[name]]
+  if (col$kind == "yes_no") script_is_level(name, last_of(col$levels)) else script_value(name)
 }
 
 #' The period of every row, and all periods in order
@@ -164,7 +171,7 @@ script_time_table <- function(ctx, res) {
   if (!length(ctx$reading$outcome)) return(c(body, "tables$time <- data.frame(n = as.vector(table(key)))",
                                              "numbers <- list(n = nrow(rows), periods = nrow(tables$time))"))
   extra <- if (identical(res$shown, "sum")) ", sum = sum(v)" else ""
-  c(body, sprintf("parts <- split(%s, key)", script_value(outcome_name(ctx))),
+  c(body, sprintf("parts <- split(%s, key)", script_period_value(ctx)),
     sprintf(paste0("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), ",
                    "sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"),
                    extra),
@@ -178,7 +185,7 @@ script_grouped_time <- function(ctx, res) {
   counted <- !length(ctx$reading$outcome)
   c(sprintf(paste0("g <- %s; cell <- paste(sprintf(\"%%05d\", as.integer(g)), sprintf(\"%%05d\", match(as.character(key), ",
       "as.character(sort(unique(key))))))"), g),
-    sprintf("parts <- split(%s, cell)", if (counted) "seq_len(nrow(rows))" else script_value(outcome_name(ctx))),
+    sprintf("parts <- split(%s, cell)", if (counted) "seq_len(nrow(rows))" else script_period_value(ctx)),
     if (counted) "tables$time <- data.frame(n = lengths(parts))"
     else sprintf(paste0("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), sd = sd(v), se = ",
         "sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"), extra),
@@ -264,27 +271,34 @@ compute_linear_trend <- function(ctx) {
 
 say_linear_trend <- function(ctx, res) {
   n <- res$number
-  unit <- outcome_column(ctx)$unit
   y <- say_column(outcome_column(ctx))
-  factor <- if (res$dated) (if (diff(range(res$when)) > 900) 365.25 else 30.4375) else 1
-  span <- if (res$dated) (if (factor > 100) "year" else "month") else sprintf("unit of %s", say_column(ctx$columns[[ctx$reading$time$column]]))
-  interval <- say_interval(n$ci_low * factor, n$ci_high * factor, ctx$conf_level)
-  clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
-  headline <- if (clear) sprintf("%s %s over time: by %s a %s (%s), %s.", capital(y),
-                                 if (n$estimate > 0) "rises" else "falls",
-                                 with_unit(say_number(abs(n$estimate) * factor), unit), span,
-                                 say_interval(min(abs(c(n$ci_low, n$ci_high))) * factor,
-                                              max(abs(c(n$ci_low, n$ci_high))) * factor, ctx$conf_level),
-                                              say_p(n$p_value))
-    else sprintf("No clear straight-line trend of %s over time: %s a %s (%s), %s.", y,
-                 with_unit(say_number(n$estimate * factor), unit), span, interval, say_p(n$p_value))
+  change <- say_change(ctx, res); size <- say_change(ctx, res, size = TRUE)
+  headline <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) sprintf("%s %s over time: by %s (%s), %s.", capital(y),
+      if (n$estimate > 0) "rises" else "falls", size$amount, size$interval, say_p(n$p_value))
+    else sprintf("No clear straight-line trend of %s over time: %s (%s), %s.", y, change$amount, change$interval, say_p(n$p_value))
   list(headline = headline,
        details = c(sprintf("Neighbouring residuals correlate with %s; the error allows for %s lags.",
                            say_unit(n$autocorrelation), say_number(n$lags)), say_rows(ctx)),
        write_up = sprintf(paste0("A straight-line trend of %s was fitted by least squares with Newey-West errors (%s ",
-                                 "lags): %s a %s, %s, t(%s) = %s, %s.%s"), y, say_number(n$lags),
-                                 with_unit(say_number(n$estimate * factor), unit), span, interval, say_df(n$df),
+                                 "lags): %s, %s, t(%s) = %s, %s.%s"), y, say_number(n$lags), change$amount, change$interval, say_df(n$df),
                                  say_number(n$statistic, 2), say_p(n$p_value), write_rows(ctx)))
+}
+
+#' A slope as a change in a span that fits the data, with its interval; as a size, both without their sign
+#'
+#' @param res Result with `when` (times) and `dated` (are they dates?).
+#' @section Shape: list(amount, interval).
+#' @noRd
+say_change <- function(ctx, res, size = FALSE) {
+  n <- res$number
+  years <- diff(range(res$when)) > 900
+  factor <- if (!res$dated) 1 else if (years) 365.25 else 30.4375
+  span <- if (!res$dated) sprintf("unit of %s", say_column(ctx$columns[[ctx$reading$time$column]])) else if (years) "year" else "month"
+  limits <- c(n$ci_low, n$ci_high)
+  if (size) limits <- sort(abs(limits))
+  amount <- say_number((if (size) abs(n$estimate) else n$estimate) * factor)
+  list(amount = sprintf("%s a %s", with_unit(amount, outcome_column(ctx)$unit), span),
+       interval = say_interval(limits[1] * factor, limits[2] * factor, ctx$conf_level))
 }
 
 script_linear_trend <- function(ctx, res) {

@@ -43,3 +43,11 @@ test_that("too short a span for a yearly season is refused; plain trends stay pl
   expect_equal(method_of(ask(open_study(d), "is there a trend in sales?")), "linear_trend")
   expect_equal(method_of(ask(open_study(d), "sales by weekday")), "time_table")
 })
+
+test_that("a fall is told by its size, the interval with it", {
+  a <- ask(open_study(wave_data(slope = -0.03)), "is there a trend in sales allowing for the season?")
+  said <- as.list(a)$sentences$headline
+  expect_match(said, "falls by [0-9.]+ a month \\(95 % CI [0-9.]+ to [0-9.]+\\)")
+  limits <- as.numeric(regmatches(said, regexec("CI ([0-9.]+) to ([0-9.]+)", said))[[1]][2:3])
+  expect_equal(limits, sort(-30.4375 * c(value_of(a, "ci_low"), value_of(a, "ci_high"))), tolerance = 0.01)
+})

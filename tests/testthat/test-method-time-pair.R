@@ -20,3 +20,15 @@ test_that("the second axis maps its range onto the first, also where a column st
   expect_equal(s$shift + s$stretch * c(1, 5), c(10, 30))
   expect_equal(scale(c(4, 4), c(1, 5))$stretch, 1)
 })
+
+test_that("a yes/no column over time is a share, alone, by group and beside another, and retraces", {
+  d <- with_seed(50, data.frame(id = 1:200, day = as.Date("2024-01-01") + sample(0:200, 200, TRUE), opened = sample(c("TRUE", "FALSE"), 200, TRUE),
+                                paid = sample(c("yes", "no"), 200, TRUE), g = sample(c("a", "b"), 200, TRUE)))
+  s <- open_study(d)
+  share <- function(x) as.vector(tapply(x, format(d$day, "%Y-%m"), mean))
+  pair <- ask(s, "opened and paid over time by month")
+  expect_equal(method_of(pair), "time_pair")
+  expect_equal(table_of(pair, "time")$opened, share(d$opened == "TRUE"), tolerance = 1e-12)
+  expect_equal(table_of(pair, "time")$paid, share(d$paid == "yes"), tolerance = 1e-12)
+  for (a in list(pair, ask(s, "opened per month"), ask(s, "opened per month by g"))) expect_retraces(a)
+})
