@@ -15,7 +15,6 @@ method_participant_flow <- function() {
 #' @noRd
 compute_flow <- function(ctx) {
   by <- ctx$reading$by
-  total <- length(ctx$frame$data[[1]] %||% ctx$frame$rows)
   g <- if (length(by)) addNA(as_group(ctx$frame$data[[by]]), ifany = TRUE) else factor(rep("all", ctx$frame$after_filters))
   levels(g)[is.na(levels(g))] <- "(group missing)"
   names <- ctx$reading$outcome

@@ -4,7 +4,7 @@ method_kruskal_wallis <- function() {
     id = "kruskal_wallis", name = "Kruskal-Wallis test", tasks = "compare", families = "rank_test",
     fits = function(shape) {
       ordered <- identical(shape$outcome_kind, "ordered")
-      fits_several_groups(shape, if (ordered || isTRUE(shape$medians)) 95 else 50, if (ordered)
+      fits_several_groups(shape, if (ordered || shape$statistic == "median") 95 else 50, if (ordered)
         "The outcome is an ordered answer and more than two separate groups are compared, so ranks are used first."
         else "You asked for a rank test of several groups.", kinds = c("number", "count", "ordered"))
     },

@@ -4,7 +4,7 @@ method_mann_whitney <- function() {
     id = "mann_whitney", name = "Mann-Whitney test", tasks = "compare", families = "rank_test",
     fits = function(shape) {
       ordered <- identical(shape$outcome_kind, "ordered")
-      fits_two_groups(shape, if (ordered || isTRUE(shape$medians)) 95 else 50,
+      fits_two_groups(shape, if (ordered || shape$statistic == "median") 95 else 50,
                       if (ordered) paste0("The outcome is an ordered answer and two separate groups are compared, so ",
                                           "ranks are used first.")
         else "You asked for a rank test.", kinds = c("number", "count", "ordered"))

@@ -35,9 +35,8 @@ compute_own_baseline <- function(ctx) {
               new_number("above", "units above their usual range", sum(place == "above")),
               new_number("below", "units below their usual range", sum(place == "below")),
               new_number("short_days", "days of the short window", w$short), new_number("long_days", "days held against", w$long)),
-         list(new_table("baseline", sprintf("%s: last %s days against %s", outcome_name(ctx), w$short, if (isTRUE(w$within)) sprintf("the last %s",
-             w$long)
-                        else sprintf("the %s before", w$long)), table)), last = max(t), groups = table[[1]], place = table$place)
+         list(new_table("baseline", sprintf("%s: last %s days against %s", outcome_name(ctx), w$short, held_against(w)), table)), last = max(t),
+             groups = table[[1]], place = table$place)
 }
 
 say_own_baseline <- function(ctx, res) {

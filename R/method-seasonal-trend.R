@@ -36,14 +36,15 @@ compute_seasonal_trend <- function(ctx) {
            list(new_number("days", "different days", length(y)), new_number("season_swing", "from the low to the high of the season", swing),
                 new_number("autocorrelation", "autocorrelation of the residuals, lag 1", out$autocorrelation),
                 new_number("lags", "lags allowed for", out$lags), new_number("r_squared", "R squared", out$r_squared))),
-         when = day, dated = TRUE, y = y, line = out$coefficients[1] + out$estimate * (day - out$middle), wave = wave, cycle = cycle, direction = sign(out$estimate))
+         when = day, dated = TRUE, y = y, line = out$coefficients[1] + out$estimate * (day - out$middle), wave = wave, cycle = cycle,
+             direction = sign(out$estimate))
 }
 
 say_seasonal_trend <- function(ctx, res) {
   n <- res$number; col <- outcome_column(ctx); y <- say_column(col)
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
   amount <- function(size) { change <- say_change(ctx, res, size); sprintf("%s (%s)", change$amount, change$interval) }
-  cycle <- if (res$cycle == "year") "season of the year" else "day of the week"
+  cycle <- cycle_words(res$cycle)
   headline <- if (clear) sprintf("With the %s allowed for, %s %s by %s, %s.", cycle, y, if (n$estimate > 0) "rises" else "falls", amount(TRUE),
       say_p(n$p_value))
     else sprintf("With the %s allowed for, there is no clear trend of %s: %s, %s.", cycle, y, amount(FALSE), say_p(n$p_value))

@@ -5,7 +5,8 @@ method_weighted_means <- function() {
     fits = function(shape) {
       ok <- isTRUE(shape$weighted) && is.null(shape$method_asked) && shape$task %in% c("describe", "compare") && shape$n_outcome == 1 &&
         shape$n_by >= 1 && !isTRUE(shape$paired) && is.null(shape$null_value) && !length(shape$adjust) &&
-        shape$outcome_kind %in% c("number", "count", "ordered") && shape$means && (shape$task == "describe" || shape$n_by == 1)
+        shape$outcome_kind %in% c("number", "count", "ordered") && shape$statistic %in% c("mean", "weighted_mean") &&
+        (shape$task == "describe" || shape$n_by == 1)
       if (ok) new_fit(97, "Weights are declared, so the means and their errors respect them.")
     },
     compute = compute_weighted_means, checks = sampling_checks,

@@ -121,7 +121,7 @@ fingerprint <- function(path) {
   paste0(unclass(openssl::sha256(connection)), collapse = "")
 }
 
-#' A fingerprint worked out on another core while the file is read
+#' A fingerprint of a large file worked out on another core, while what was read is looked into
 #'
 #' @section Shape: list(result (a function that waits for it), stop (gives it up, where it is no longer wanted)).
 #' @noRd

@@ -8,7 +8,7 @@ add_filter <- function(state, column, op, value) {
 }
 
 find_filters <- function(state) {
-  state <- verbs_set_free(state)
+  state <- set_words_free(state)
   state <- both_sides(state)
   state <- usual_windows(state)
   state <- date_filters(state)
@@ -85,9 +85,7 @@ yes_no_filters <- function(state) {
     if (single && !negated && lead %in% c("that", "who", "which") &&
         any(grepl("^(what )?(share|proportion|percentage|percent|fraction)( of)?$", counted))) next
     # "the bmi of smokers", of a column smoker: those for whom it says yes
-    people <- lead %in% c("of", "for", "among", "in") && grepl("s$", tolower(state$items[[k]]$text)) && tolower(sub("s$", "",
-      state$items[[k]]$text)) == tolower(column_of(state, column)) &&
-      item_norm(state, k + 1) != "and"
+    people <- lead %in% c("of", "for", "among", "in") && is_people_of(state, k) && item_norm(state, k + 1) != "and"
     # "spend by region for app users", at the end of a question about a measured column
     last <- lead == "for" && k >= state$n - 1 && any(vapply(others, function(o) !is.na(item_column(state, o, c("number", "count"))), NA))
     if (!negated && !people && !last && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among", "those who",
@@ -343,24 +341,23 @@ none_filters <- function(state) {
   state
 }
 
-#' "did bookings drop in summer": a fall, not rows to leave out
+#' Words that are cues elsewhere and none where they stand: "fastest first", "per year of age", "did bookings drop in summer"
 #' @noRd
-verbs_set_free <- function(state) {
+set_words_free <- function(state) {
+  without_cue <- function(item, kind, id) { item$lex <- item$lex[!(item$lex$kind == kind & item$lex$id %in% id), , drop = FALSE]; item }
   for (k in seq_len(state$n)) {
-    # "fastest first" is an order
+    # an order
     if (item_norm(state, k) == "first" && (state$type[max(1, k - 1)] == "adjective" || grepl("est$", item_norm(state,
         k - 1)))) state <- use_items(state, k)
-    # "per year of age" is a step of a column
+    # a step of a column
     if (has_lex_at(state, k, "every") && item_norm(state, k + 1) == "of" && !is.na(item_column(state, k + 2, c("number", "count")))) {
-      lex <- state$items[[k]]$lex
-      state$items[[k]]$lex <- lex[lex$kind != "every" & !(lex$kind == "task" & lex$id == "trend"), , drop = FALSE]
+      state$items[[k]] <- without_cue(without_cue(state$items[[k]], "every", state$items[[k]]$lex$id), "task", "trend")
     }
   }
   if (!grepl("^ *(did|do|does|has|have|had|is|are|was|were|why|when|by how much|how much)\\b", state$text, ignore.case = TRUE)) return(state)
-  for (k in which(vapply(state$items, function(i) i$norm %in% c("drop", "drops", "dropped", "dropping", "omit"), NA))) {
-    lex <- state$items[[k]]$lex
-    state$items[[k]]$lex <- lex[!(lex$kind == "scope" & lex$id == "except"), , drop = FALSE]
-  }
+  # a fall, not rows to leave out
+  falls <- norms_of(state) %in% c("drop", "drops", "dropped", "dropping", "omit")
+  state$items[falls] <- lapply(state$items[falls], without_cue, "scope", "except")
   state
 }
 
@@ -371,10 +368,7 @@ something_filters <- function(state) {
     column <- item_column(state, k - 1, c("number", "count"))
     lead <- vapply(max(1, k - 4):max(1, k - 2), function(j) item_norm(state, j), "")
     if (is.na(column) || !any(grepl("\\b(who|that|which|having|where)$", lead))) next
-    state <- add_filter(state, column_of(state, column), ">", 0)
-    state <- assume(state, sprintf("Took %s to mean %s above zero.", quoted(paste(state$items[[k - 1]]$text, state$items[[k]]$text)),
-                                   column_of(state, column)))
-    state <- use_items(state, c(k - 1, k))
+    state <- zero_filter(state, column, ">", paste(state$items[[k - 1]]$text, state$items[[k]]$text), c(k - 1, k))
   }
   state
 }

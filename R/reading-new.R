@@ -101,14 +101,18 @@ plain_core <- function(r) {
 plain_trend <- function(r, y, by, statistic) {
   windows <- r$extra$windows
   if (isTRUE(r$extra$against_usual)) {
-    held <- if (isTRUE(windows$within)) sprintf("the last %s", windows$long) else sprintf("the %s before", windows$long)
-    return(sprintf("%s of the last %s days against %s%s", y, windows$short, held, if (length(r$by)) sprintf(", each %s against itself", by) else ""))
+    return(sprintf("%s of the last %s days against %s%s", y, windows$short, held_against(windows),
+        if (length(r$by)) sprintf(", each %s against itself", by) else ""))
   }
-  cycle <- c(year = "season of the year", week = "day of the week")[r$extra$season %||% "none"]
   paste0(if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows", " over time",
-         if (!is.na(cycle)) sprintf(", with the %s allowed for", cycle), if (isTRUE(r$extra$second_axis)) " on two axes",
+         if (!is.null(r$extra$season)) sprintf(", with the %s allowed for", cycle_words(r$extra$season)),
+         if (isTRUE(r$extra$second_axis)) " on two axes",
          if (!is.null(r$time$every)) paste(" by", r$time$every), if (length(r$by)) paste(" for each", by))
 }
+
+held_against <- function(windows) sprintf(if (isTRUE(windows$within)) "the last %s" else "the %s before", windows$long)
+
+cycle_words <- function(cycle) c(year = "season of the year", week = "day of the week")[[cycle]]
 
 plain_plan <- function(plan) {
   effect <- switch(plan$what %||% "mean", share = sprintf("%s against %s", format_plain(plan$p1), format_plain(plan$p2)),

@@ -18,7 +18,7 @@ fill_describe <- function(state, mentions, r) {
   }
   # "mean spend per recipient", where each row is one: the mean of the rows
   columns <- state$vocabulary$columns
-  own <- columns$kind[match(r$by, columns$name)] == "id" & columns$unique[match(r$by, columns$name)]
+  own <- kind_of_names(state, r$by) == "id" & columns$unique[match(r$by, columns$name)]
   if (any(own) && (r$statistic %||% "mean") %in% c("mean", "median")) {
     r$assumed <- c(r$assumed, sprintf("Each row is one %s, so rows are what is averaged over.", r$by[own][1]))
     r$by <- r$by[!own]
@@ -221,8 +221,7 @@ take_event <- function(state, mentions, r) {
 #' @section Shape: list(event, filters), or NULL.
 #' @noRd
 event_before_place <- function(state, groups) {
-  yes_no <- Filter(function(f) f$op == "==" && identical(state$vocabulary$columns$kind[match(f$column, state$vocabulary$columns$name)], "yes_no"),
-                   state$filters)
+  yes_no <- Filter(function(f) f$op == "==" && identical(kind_of_names(state, f$column), "yes_no"), state$filters)
   if (length(groups) != 1 || length(yes_no) != 1 || length(state$filters) != 1 || groups[[1]]$negated) return(NULL)
   lead <- item_norm(state, min(groups[[1]]$at) - 1)
   if (lead == "the") lead <- item_norm(state, min(groups[[1]]$at) - 2)

@@ -28,10 +28,15 @@ fill_structure <- function(state, mentions, r) {
 
 #' The items of the largest scale
 #' @noRd
-item_columns <- function(state) {
-  columns <- state$vocabulary$columns
-  sizes <- tabulate(columns$item_set[columns$item_set > 0])
-  if (!length(sizes)) character() else columns$name[columns$item_set == which.max(sizes)]
+item_columns <- function(state) largest_set(state, "item_set")
+
+#' The columns of the largest set of a kind
+#' @param kind "item_set" or "answer_set".
+#' @noRd
+largest_set <- function(state, kind) {
+  set <- state$vocabulary$columns[[kind]]
+  sizes <- tabulate(set[set > 0])
+  if (!length(sizes)) character() else state$vocabulary$columns$name[set == which.max(sizes)]
 }
 
 asks_for_items <- function(state) grepl("\\b(items|statements|questions|ratings|scales?|answers|questionnaire|survey)\\b", state$text,

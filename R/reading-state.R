@@ -12,6 +12,10 @@ column_of <- function(state, index) state$vocabulary$columns$name[index]
 kind_at <- function(state, index) state$vocabulary$columns$kind[index]
 kind_of_names <- function(state, names) kind_at(state, match(names, state$vocabulary$columns$name))
 
+#' Positions of the words that stand as cues and carry a cue of this kind (and id)
+#' @noRd
+lexicon_at <- function(state, kind, id = NULL) which(state$type == "lexicon" & vapply(state$items, has_lex, NA, kind, id))
+
 use_items <- function(state, at) {
   state$used[at] <- TRUE
   state

@@ -36,7 +36,8 @@ std::size_t distinct_of(const T* x, std::size_t n) {
     last = v;
   }
   if (i == n) return rises;
-  KeySet set(rises > 65536 ? n : 0);
+  KeySet set;
+  if (rises > 65536) set.expect(n);
   std::uint64_t last_key = 0;
   any = false;
   for (i = 0; i < n; ++i) {

@@ -23,30 +23,26 @@ Rcpp::List kernel_number_facts(SEXP x) {
 Rcpp::List kernel_first_texts(const Rcpp::CharacterVector& x, const Rcpp::CharacterVector& words) {
   const auto key = [](SEXP text) { return static_cast<std::uint64_t>(reinterpret_cast<std::uintptr_t>(text)); };
   const SEXP* at = STRING_PTR_RO(x);
-  const R_xlen_t n = x.size(), start = n < 2000 ? n : 2000;
+  const R_xlen_t n = x.size();
   std::vector<int> first;
-  quill::KeySet few;
-  quill::KeySet many(0);
-  quill::KeySet* seen = &few;
+  quill::KeySet seen;
   SEXP last = NA_STRING;
   bool other = false;
   for (R_xlen_t i = 0; i < n; ++i) {
     // a column that starts with nothing but different texts will have many
-    if (i == start && n > 65536 && first.size() > 1800) {
-      many = quill::KeySet(static_cast<std::size_t>(n));
-      for (const int k : first) many.add(key(at[k - 1]));
-      seen = &many;
+    if (i == 2000 && n > 65536 && first.size() > 1800) {
+      seen.expect(static_cast<std::size_t>(n));
       first.reserve(static_cast<std::size_t>(n));
     }
     if (at[i] == last || at[i] == NA_STRING) continue;
     last = at[i];
-    if (!seen->add(key(last))) continue;
+    if (!seen.add(key(last))) continue;
     first.push_back(static_cast<int>(i) + 1);
     const cetype_t encoding = Rf_getCharCE(last);
     if (encoding == CE_LATIN1 || encoding == CE_BYTES) other = true;
   }
   Rcpp::LogicalVector found(words.size());
-  for (R_xlen_t i = 0; i < words.size(); ++i) found[i] = seen->has(key(STRING_ELT(words, i)));
+  for (R_xlen_t i = 0; i < words.size(); ++i) found[i] = seen.has(key(STRING_ELT(words, i)));
   return Rcpp::List::create(Rcpp::Named("first") = Rcpp::wrap(first), Rcpp::Named("found") = found, Rcpp::Named("other") = other);
 }
 

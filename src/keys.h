@@ -9,11 +9,12 @@ namespace quill {
 // A set of 64-bit keys that only counts. Key 0 marks an empty slot and is kept apart.
 class KeySet {
  public:
+  KeySet() : slots_(1024, 0) {}
   // Room for the keys expected, so that a large set need not grow step by step.
-  explicit KeySet(std::size_t expected = 0) : slots_(1024, 0) {
+  void expect(std::size_t keys) {
     std::size_t size = slots_.size();
-    while (size < 2 * expected) size *= 2;
-    if (size > slots_.size()) slots_.assign(size, 0);
+    while (size < 2 * keys) size *= 2;
+    if (size > slots_.size()) resize(size);
   }
   bool has(std::uint64_t key) const {
     if (key == 0) return zero_;
@@ -33,7 +34,7 @@ class KeySet {
       at = (at + 1) & (slots_.size() - 1);
     }
     slots_[at] = key;
-    if (++used_ * 2 > slots_.size()) grow();
+    if (++used_ * 2 > slots_.size()) resize(slots_.size() * 4);
     return true;
   }
   std::size_t size() const { return used_ + (zero_ ? 1 : 0); }
@@ -44,8 +45,8 @@ class KeySet {
     k *= 0x9e3779b97f4a7c15ULL;
     return static_cast<std::size_t>(k ^ (k >> 29));
   }
-  void grow() {
-    std::vector<std::uint64_t> old(slots_.size() * 4, 0);
+  void resize(std::size_t size) {
+    std::vector<std::uint64_t> old(size, 0);
     old.swap(slots_);
     for (const std::uint64_t key : old) if (key != 0) {
       std::size_t at = hash(key) & (slots_.size() - 1);
