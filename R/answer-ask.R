@@ -312,7 +312,7 @@ answer_context <- function(study, reading, options) {
   conf_level <- options$conf_level %||% reading$extra$conf_level %||% 0.95
   context <- list(reading = reading, frame = frame, required = required, columns = columns, conf_level = conf_level,
                   alternative = reading$extra$alternative %||% "two_sided", seed = options$seed %||% 20240501,
-                  source_file = sub("[.]rds$", "", source_of(study, frame$table)$file), unit_name = unit,
+                  source_file = source_name(study$tables[[frame$table]]), unit_name = unit,
                   unit_values = if (!is.null(unit)) frame$data[[unit]],
                   weight_name = weight, weight_values = if (!is.null(weight)) frame$data[[weight]],
                   design = study$design)
@@ -360,7 +360,9 @@ stop_no_rows <- function(frame, reading) {
   stop_data("No row has a value in every column that the question needs.", class = "no_rows")
 }
 
-source_of <- function(study, table) study$tables[[table]]$source
+#' What a table was read from: a data frame and a table of a database have a name, not a file
+#' @noRd
+source_name <- function(table) if (identical(table$source$format, "frame")) table$name else table$source$file
 
 #' The column that says which unit a row belongs to: declared, else a key of the table
 #' @noRd

@@ -36,9 +36,7 @@ print.upbeatquill_study <- function(x, ...) {
 }
 
 look_table <- function(table, width, paint) {
-  # a data frame or a table of a database has a name, not a file
-  name <- if (identical(table$source$format, "frame")) table$name else table$source$file
-  head <- sprintf("%s   %s, %s   fingerprint %s", name, count_of(nrow(table$data), "row"),
+  head <- sprintf("%s   %s, %s   fingerprint %s", source_name(table), count_of(nrow(table$data), "row"),
                   count_of(ncol(table$data), "column"), substr(table$source$sha256, 1, 12))
   columns <- Filter(function(col) !identical(col$used, FALSE), table$columns)
   shown <- utils::head(columns, 60)

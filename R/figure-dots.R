@@ -1,5 +1,18 @@
 # Dots with their intervals: a share or a mean of each group.
 
+#' The figure of dots with their intervals, and its lines of the script
+#' @param script Lines that lay out `plot_data`, with ci_low and ci_high.
+#' @param mapping What is drawn along and up, as the script writes it: "share, group".
+#' @param of What a dot stands for.
+#' @inheritParams draw_interval_dots
+#' @noRd
+figure_interval_dots <- function(id, title, subtitle, d, x, script, mapping, y = NULL, legend = NULL, shares = FALSE, of = "group") {
+  new_figure(id, title, "dot", subtitle = subtitle, alt = sprintf("%s: a dot with its interval for each %s.", title, of),
+    draw = function() draw_interval_dots(d, x, y, legend, shares),
+    script = c(script, sprintf("plot <- ggplot(plot_data, aes(%s)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) +", mapping),
+               sprintf("  labs(title = %s) + theme_minimal()", as_r_string(title))))
+}
+
 #' One line a group, with a dot and its interval for each level that is shown in it
 #' @param d Data frame with group (factor), value, low and high; and level (factor) where a group may hold several dots.
 #' @param x,y,legend Titles of the axes and of the levels; `NULL` for none.

@@ -105,11 +105,6 @@ figure_adjusted <- function(ctx, res) {
   d <- data.frame(group = factor(res$levels, rev(res$levels)), value = res$means$adjusted_mean, low = res$means$ci_low, high = res$means$ci_high)
   title <- sprintf("%s by %s, with %s held constant", capital(say_column(outcome_column(ctx))),
       say_column(ctx$columns[[res$by]]), some_of(vapply(ctx$columns[names(res$covariates)], say_column, ""), 3))
-  new_figure("adjusted", title, "dot", subtitle = sprintf("Adjusted means with %s intervals.",
-      say_level(ctx$conf_level)), alt = sprintf("%s: a dot with its interval for each group.", title),
-    draw = function() draw_interval_dots(d, axis_label(outcome_column(ctx))),
-    script = c("plot_data <- data.frame(group = levels(g), tables$groups)",
-               sprintf(paste0("plot <- ggplot(plot_data, aes(adjusted_mean, group)) +",
-                   " geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + labs(title = %s) +",
-                   " theme_minimal()"), as_r_string(title))))
+  figure_interval_dots("adjusted", title, sprintf("Adjusted means with %s intervals.", say_level(ctx$conf_level)), d,
+                       axis_label(outcome_column(ctx)), "plot_data <- data.frame(group = levels(g), tables$groups)", "adjusted_mean, group")
 }

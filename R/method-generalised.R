@@ -125,27 +125,16 @@ with_expected <- function(numbers, fit, at, family, ctx) {
   back <- if (family == "binomial") stats::plogis else exp
   slope <- if (family == "binomial") back(eta) * (1 - back(eta)) else back(eta)
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
-  ids <- vapply(numbers, `[[`, "", "id")
-  coefficient <- if ("estimate" %in% ids) numbers[[match("estimate", ids)]]$value
-  where <- paste(sprintf("%s = %s", names(at), format_plain(as.vector(at))), collapse = ", ")
-  c(list(new_number("estimate", sprintf("%s at %s", if (family == "binomial") "chance" else "expected count", where), back(eta)),
-         new_number("se", "standard error", se * slope), new_number("ci_low", "lower limit", back(eta - z * se)),
-         new_number("ci_high", "upper limit", back(eta + z * se))),
-    if (!is.null(coefficient)) list(new_number("slope", sprintf("coefficient of %s", names(at)[1]), coefficient)),
-    numbers[!ids %in% c("estimate", "se", "ci_low", "ci_high")])
+  with_prediction(numbers, list(value = back(eta), se = se * slope, ci_low = back(eta - z * se), ci_high = back(eta + z * se)),
+                  if (family == "binomial") "chance" else "expected count", at)
 }
 
 say_chance <- function(ctx, res, y) {
   n <- res$number
-  open <- names(res$at) %in% attr(res$at, "open")
-  where <- some_of(sprintf("%s %s%s", vapply(ctx$columns[names(res$at)], say_column, ""), ifelse(open, say_number(as.vector(res$at)),
-    format_plain(as.vector(res$at))), ifelse(open, " (its mean)", "")), 5)
-  shown <- if (res$family == "binomial") function(v) say_percent(v) else say_number
-  beyond <- names(res$at)[vapply(names(res$at), function(k) res$at[[k]] < min(res$columns[[k]]) || res$at[[k]] > max(res$columns[[k]]), NA)]
-  sprintf("At %s, %s is expected at %s (%s).%s", where, if (res$family == "binomial") sprintf("the chance of %s = %s",
-      say_column(outcome_column(ctx)),
-    res$event) else y, shown(n$estimate), say_interval(n$ci_low, n$ci_high, ctx$conf_level, shown),
-    if (length(beyond)) sprintf(" That lies beyond the values of %s in the data.", some_of(beyond)) else "")
+  shown <- if (res$family == "binomial") say_percent else say_number
+  what <- if (res$family == "binomial") sprintf("the chance of %s = %s", say_column(outcome_column(ctx)), res$event) else y
+  sprintf("At %s, %s is expected at %s (%s).%s", say_stated(ctx, res$at), what, shown(n$estimate),
+          say_interval(n$ci_low, n$ci_high, ctx$conf_level, shown), say_beyond(res))
 }
 
 #' Profile-likelihood limits of the ratios, where the model is small enough for them to come at once

@@ -153,13 +153,9 @@ figure_item_shares <- function(ctx, res, t, names) {
   d <- data.frame(group = factor(names[match(t$item, res$items)], rev(names)), value = t$upper / 100, low = t$ci_low / 100, high = t$ci_high / 100)
   if (length(by)) d$level <- factor(t[[by]], res$groups)
   title <- sprintf("Share with %s%s", quoted(last_of(res$levels)), if (length(by)) sprintf(" by %s", say_column(ctx$columns[[by]])) else "")
-  new_figure("answers", title, "dot", subtitle = sprintf("Share of rows with %s Wilson intervals.", say_level(ctx$conf_level)),
-    alt = sprintf("%s: a dot with its interval for each.", title),
-    draw = function() draw_interval_dots(d, "Share of rows", NULL, if (length(by)) axis_label(ctx$columns[[by]]), shares = TRUE),
-    script = c("plot_data <- tables$answers; plot_data$item <- rep(items, each = nlevels(g_all))",
-               "plot <- ggplot(plot_data, aes(upper, item)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) +",
-               sprintf("  labs(title = %s) + theme_minimal()",
-                       as_r_string(title))))
+  figure_interval_dots("answers", title, sprintf("Share of rows with %s Wilson intervals.", say_level(ctx$conf_level)), d, "Share of rows",
+                       "plot_data <- tables$answers; plot_data$item <- rep(items, each = nlevels(g_all))", "upper, item",
+                       legend = if (length(by)) axis_label(ctx$columns[[by]]), shares = TRUE, of = "item")
 }
 
 script_item_answers <- function(ctx, res) {

@@ -89,7 +89,7 @@ compute_linear <- function(ctx, robust = FALSE) {
     new_number("n", "rows used", out$n)))
   at <- stated_values(ctx, columns, pair)
   slopes <- if (length(pair) && !robust) simple_slopes(out, m, columns, pair[[1]], ctx$conf_level)
-  if (!is.null(at)) numbers <- with_prediction(numbers, predict_at(out, at, ctx$conf_level), ctx, at)
+  if (!is.null(at)) numbers <- with_prediction(numbers, predict_at(out, at, ctx$conf_level), paste("expected", outcome_name(ctx)), at)
   result(numbers, tables = compact(list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table),
            if (!is.null(slopes)) new_table("simple_slopes", sprintf("Effect of %s at levels of %s", pair[[1]][1], pair[[1]][2]), slopes$table))),
          slopes = slopes, fit = out, at = at, x = m$x, term = m$term, focal = focal, predictors = predictors,
@@ -121,17 +121,19 @@ predict_at <- function(fit, at, conf_level) {
 }
 
 #' The expected value becomes the estimate; the slope stays beside it
+#' @param p What is expected: list(value, se, ci_low, ci_high), and low and high for a single new row.
+#' @param what In words.
 #' @noRd
-with_prediction <- function(numbers, p, ctx, at) {
+with_prediction <- function(numbers, p, what, at) {
   ids <- vapply(numbers, `[[`, "", "id")
   slope <- if ("estimate" %in% ids) numbers[[match("estimate", ids)]]$value
-  rest <- numbers[!ids %in% c("estimate", "se", "ci_low", "ci_high")]
-  where <- paste(sprintf("%s = %s", names(at), format_plain(at)), collapse = ", ")
-  c(list(new_number("estimate", sprintf("expected %s at %s", outcome_name(ctx), where), p$value),
-      new_number("se", "standard error", p$se), new_number("ci_low", "lower limit", p$ci_low),
-         new_number("ci_high", "upper limit", p$ci_high), new_number("prediction_low",
-             "prediction interval, lower limit", p$low), new_number("prediction_high", "prediction interval, upper limit", p$high)),
-    if (!is.null(slope)) list(new_number("slope", sprintf("coefficient of %s", names(at)[1]), slope)), rest)
+  where <- paste(sprintf("%s = %s", names(at), format_plain(as.vector(at))), collapse = ", ")
+  c(list(new_number("estimate", sprintf("%s at %s", what, where), p$value), new_number("se", "standard error", p$se),
+         new_number("ci_low", "lower limit", p$ci_low), new_number("ci_high", "upper limit", p$ci_high)),
+    if (!is.null(p$low)) list(new_number("prediction_low", "prediction interval, lower limit", p$low),
+                              new_number("prediction_high", "prediction interval, upper limit", p$high)),
+    if (!is.null(slope)) list(new_number("slope", sprintf("coefficient of %s", names(at)[1]), slope)),
+    numbers[!ids %in% c("estimate", "se", "ci_low", "ci_high")])
 }
 
 coefficient_table <- function(term, estimate, se, df, conf_level) {
@@ -234,14 +236,23 @@ say_linear <- function(ctx, res) {
 #' @noRd
 say_expected <- function(ctx, res, y) {
   n <- res$number; unit <- outcome_column(ctx)$unit
+  sprintf("At %s, %s is expected at %s (%s); a single new row between %s and %s.%s", say_stated(ctx, res$at), y,
+          with_unit(say_number(n$estimate), unit), say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_number(n$prediction_low),
+          with_unit(say_number(n$prediction_high), unit), say_beyond(res))
+}
+
+#' The values a prediction is for, those that were left open at their mean
+#' @noRd
+say_stated <- function(ctx, at) {
+  open <- names(at) %in% attr(at, "open")
+  values <- as.vector(at)
+  some_of(sprintf("%s %s%s", vapply(ctx$columns[names(at)], say_column, ""), ifelse(open, say_number(values), format_plain(values)),
+                  ifelse(open, " (its mean)", "")), 5)
+}
+
+say_beyond <- function(res) {
   beyond <- names(res$at)[vapply(names(res$at), function(k) res$at[[k]] < min(res$columns[[k]]) || res$at[[k]] > max(res$columns[[k]]), NA)]
-  where <- some_of(sprintf("%s %s%s", vapply(ctx$columns[names(res$at)], say_column, ""), ifelse(names(res$at) %in% attr(res$at, "open"),
-    say_number(as.vector(res$at)), format_plain(as.vector(res$at))),
-                           ifelse(names(res$at) %in% attr(res$at, "open"), " (its mean)", "")), 5)
-  sprintf("At %s, %s is expected at %s (%s); a single new row between %s and %s.%s", where, y,
-      with_unit(say_number(n$estimate), unit), say_interval(n$ci_low, n$ci_high, ctx$conf_level),
-          say_number(n$prediction_low), with_unit(say_number(n$prediction_high),
-              unit), if (length(beyond)) sprintf(" That lies beyond the values of %s seen here.", some_of(beyond)) else "")
+  if (length(beyond)) sprintf(" That lies beyond the values of %s in the data.", some_of(beyond)) else ""
 }
 
 say_one_slope <- function(ctx, res, y, held, clear) {

@@ -94,13 +94,8 @@ figure_ranked_shares <- function(ctx, res) {
   t <- utils::head(res$tables[[2]]$data[order(-res$tables[[2]]$data$share), ], 40)
   d <- data.frame(group = factor(t[[1]], rev(t[[1]])), value = t$share, low = t$ci_low, high = t$ci_high)
   title <- sprintf("Share with %s by %s", plain_filter(ctx$reading$extra$event), say_column(ctx$columns[[ctx$reading$by[1]]]))
-  new_figure("shares", title, "dot", subtitle = sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)),
-    alt = sprintf("%s: a dot with its interval for each group.", title),
-    draw = function() draw_interval_dots(d, "Share of rows", shares = TRUE),
-    script = c("plot_data <- cbind(group = levels(g), tables$shares)",
-               sprintf(paste0("plot <- ggplot(plot_data, aes(share, reorder(group, share))) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
-                   "labs(title = %s) + theme_minimal()"),
-                       as_r_string(title))))
+  figure_interval_dots("shares", title, sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)), d, "Share of rows",
+                       "plot_data <- cbind(group = levels(g), tables$shares)", "share, reorder(group, share)", shares = TRUE)
 }
 
 script_rank_shares <- function(ctx, res) {

@@ -67,12 +67,9 @@ figure_rates <- function(ctx, res) {
   t <- res$tables[[1]]$data
   d <- data.frame(group = factor(t$group, t$group[order(t$rate)]), value = t$rate, low = t$ci_low, high = t$ci_high)
   title <- sprintf("%s per %s", capital(say_column(outcome_column(ctx))), say_column(ctx$columns[[ctx$reading$predictors[1]]]))
-  new_figure("rates", title, "dot", subtitle = sprintf("Totals over totals with %s intervals.", say_level(ctx$conf_level)),
-    alt = sprintf("%s: a dot with its interval for each group.", title),
-    draw = function() draw_interval_dots(d, title, axis_label(ctx$columns[[ctx$reading$by[1]]])),
-    script = c("plot_data <- tables$rates; plot_data$group <- levels(g)",
-      sprintf(paste0("plot <- ggplot(plot_data, aes(rate, reorder(group, rate))) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
-          "labs(title = %s) + theme_minimal()"), as_r_string(title))))
+  figure_interval_dots("rates", title, sprintf("Totals over totals with %s intervals.", say_level(ctx$conf_level)), d, title,
+                       "plot_data <- tables$rates; plot_data$group <- levels(g)", "rate, reorder(group, rate)",
+                       axis_label(ctx$columns[[ctx$reading$by[1]]]))
 }
 
 script_rate <- function(ctx, res) {

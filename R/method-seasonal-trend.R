@@ -81,12 +81,6 @@ script_seasonal_trend <- function(ctx, res) {
             script_value(outcome_name(ctx)), script_column(ctx$reading$time$column)),
     if (res$cycle == "week") "waves <- function(d) outer((d + 3) %% 7, 1:6, \"==\") + 0" else
       "waves <- function(d) { a <- 2 * pi * d / 365.25; cbind(sin(a), cos(a), sin(2 * a), cos(2 * a)) }",
-    "x <- day - mean(day); s <- waves(day); fit <- lm(y ~ x + s); e <- resid(fit); n <- length(y); u <- model.matrix(fit) * e",
-    "p <- ncol(u); lags <- floor(4 * (n / 100)^(2 / 9)); meat <- crossprod(u)",
-    "for (k in seq_len(lags)) { g <- crossprod(u[(k + 1):n, ], u[1:(n - k), ]); meat <- meat + (1 - k / (lags + 1)) * (g + t(g)) }",
-    "bread <- summary(fit)$cov.unscaled; se <- sqrt((bread %*% meat %*% bread)[2, 2] * n / (n - p))",
-    "slope <- coef(fit)[[2]]; half <- qt(1 - (1 - conf_level) / 2, n - p) * se; wave <- drop(s %*% coef(fit)[-(1:2)])",
-    "numbers <- list(statistic = slope / se, df = n - p, p_value = 2 * pt(-abs(slope / se), n - p), estimate = slope, se = se,",
-    "  ci_low = slope - half, ci_high = slope + half, conf_level = conf_level, n = n, days = n, season_swing = diff(range(wave)),",
-    "  autocorrelation = sum(e[-1] * e[-n]) / sum(e^2), lags = lags, r_squared = summary(fit)$r.squared)")
+    "x <- day - mean(day); s <- waves(day); fit <- lm(y ~ x + s)", script_newey_west(),
+    "numbers$days <- n; numbers$season_swing <- diff(range(drop(s %*% coef(fit)[-(1:2)])))")
 }

@@ -22,13 +22,8 @@ method_share_by_group <- function() {
       t <- res$tables[[1]]$data
       d <- data.frame(group = factor(t$group, rev(t$group)), value = t$share, low = t$ci_low, high = t$ci_high)
       title <- sprintf("Share with %s", plain_filter(ctx$reading$extra$event))
-      new_figure("shares", title, "dot", subtitle = sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)),
-        alt = sprintf("%s: a dot with its interval for each group.", title),
-        draw = function() draw_interval_dots(d, "Share of rows", shares = TRUE),
-        script = c("plot_data <- cbind(tables$shares, group = levels(g))",
-                   sprintf(paste0("plot <- ggplot(plot_data, aes(share, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
-                       "labs(title = %s) + theme_minimal()"),
-                           as_r_string(title))))
+      figure_interval_dots("shares", title, sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)), d, "Share of rows",
+                           "plot_data <- cbind(tables$shares, group = levels(g))", "share, group", shares = TRUE)
     },
     sentences = function(ctx, res) {
       t <- res$tables[[1]]$data

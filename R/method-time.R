@@ -306,15 +306,18 @@ script_linear_trend <- function(ctx, res) {
                                  script_column(ctx$reading$time$column)) else sprintf("as.numeric(%s)",
                                      script_column(ctx$reading$time$column))
   c("tables <- list()",
-    sprintf("t <- %s; place <- order(t); t <- t[place]; y <- (%s)[place]; n <- length(y); x <- t - mean(t)", time,
-            script_value(outcome_name(ctx))), "fit <- lm(y ~ x); e <- resid(fit); lags <- floor(4 * (n / 100)^(2 / 9))",
-    "u <- cbind(1, x) * e; meat <- crossprod(u)",
-    paste0("for (k in seq_len(lags)) { g <- crossprod(u[(k + 1):n, ], u[1:(n - k), ]); meat <- meat + (1 - k / (lags ",
-           "+ 1)) * (g + t(g)) }"),
-           "bread <- summary(fit)$cov.unscaled; se <- sqrt((bread %*% meat %*% bread)[2, 2] * n / (n - 2))",
-    "slope <- coef(fit)[[2]]; half <- qt(1 - (1 - conf_level) / 2, n - 2) * se",
-    paste0("numbers <- list(statistic = slope / se, df = n - 2, p_value = 2 * pt(-abs(slope / se), n - 2), estimate = ",
-           "slope, se = se, ci_low = slope - half, ci_high = slope + half, conf_level = conf_level, n = n,"),
-    paste0("  se_classical = summary(fit)$coefficients[2, 2], autocorrelation = sum(e[-1] * e[-n]) / sum(e^2), lags = ",
-           "lags, r_squared = summary(fit)$r.squared)"))
+    sprintf("t <- %s; place <- order(t); t <- t[place]; y <- (%s)[place]; x <- t - mean(t)", time, script_value(outcome_name(ctx))),
+    "fit <- lm(y ~ x)", script_newey_west(), "numbers$se_classical <- summary(fit)$coefficients[2, 2]")
+}
+
+#' Script lines for the slope of `fit`, its second coefficient, with an error that allows for autocorrelation
+#' @noRd
+script_newey_west <- function() {
+  c("e <- resid(fit); n <- length(e); u <- model.matrix(fit) * e; p <- ncol(u); lags <- floor(4 * (n / 100)^(2 / 9)); meat <- crossprod(u)",
+    "for (k in seq_len(lags)) { g <- crossprod(u[(k + 1):n, ], u[1:(n - k), ]); meat <- meat + (1 - k / (lags + 1)) * (g + t(g)) }",
+    "bread <- summary(fit)$cov.unscaled; se <- sqrt((bread %*% meat %*% bread)[2, 2] * n / (n - p))",
+    "slope <- coef(fit)[[2]]; half <- qt(1 - (1 - conf_level) / 2, n - p) * se",
+    "numbers <- list(statistic = slope / se, df = n - p, p_value = 2 * pt(-abs(slope / se), n - p), estimate = slope, se = se,",
+    "  ci_low = slope - half, ci_high = slope + half, conf_level = conf_level, n = n,",
+    "  autocorrelation = sum(e[-1] * e[-n]) / sum(e^2), lags = lags, r_squared = summary(fit)$r.squared)")
 }

@@ -71,14 +71,8 @@ figure_weighted_means <- function(ctx, res) {
   t <- res$tables[[1]]$data
   d <- data.frame(group = factor(t[[1]], rev(t[[1]])), value = t$mean, low = t$ci_low, high = t$ci_high)
   title <- sprintf("Weighted mean of %s by %s", say_column(outcome_column(ctx)), some_of(vapply(ctx$columns[ctx$reading$by], say_column, ""), 3))
-  new_figure("groups", title, "dot", subtitle = sprintf("Weighted means with design-based %s intervals.", say_level(ctx$conf_level)),
-    alt = sprintf("%s: a dot with its interval for each group.", title),
-    draw = function() draw_interval_dots(d, axis_label(outcome_column(ctx))),
-    script = c("plot_data <- cbind(tables$groups, group = levels(g))",
-               sprintf(paste0("plot <- ggplot(plot_data, aes(mean, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) + ",
-                   "labs(title = %s) + ",
-                   "theme_minimal()"),
-                       as_r_string(title))))
+  figure_interval_dots("groups", title, sprintf("Weighted means with design-based %s intervals.", say_level(ctx$conf_level)), d,
+                       axis_label(outcome_column(ctx)), "plot_data <- cbind(tables$groups, group = levels(g))", "mean, group")
 }
 
 script_weighted_means <- function(ctx, res) {

@@ -74,12 +74,8 @@ figure_weighted_summary <- function(ctx, res) {
   t <- res$tables[[1]]$data
   d <- data.frame(group = factor(res$groups, rev(res$groups)), value = t[[res$shown]], low = t$ci_low, high = t$ci_high)
   title <- sprintf("Weighted %s of %s by %s", res$shown, say_column(outcome_column(ctx)), some_of(ctx$reading$by, 3))
-  new_figure("groups", title, "dot", subtitle = sprintf("Dots with design-based %s intervals.", say_level(ctx$conf_level)),
-    alt = sprintf("%s: a dot with its interval for each group.", title),
-    draw = function() draw_interval_dots(d, axis_label(outcome_column(ctx))),
-    script = c("plot_data <- cbind(tables$groups, group = levels(g))",
-               sprintf("plot <- ggplot(plot_data, aes(%s, group)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) +", res$shown),
-               sprintf("  labs(title = %s) + theme_minimal()", as_r_string(title))))
+  figure_interval_dots("groups", title, sprintf("Dots with design-based %s intervals.", say_level(ctx$conf_level)), d,
+                       axis_label(outcome_column(ctx)), "plot_data <- cbind(tables$groups, group = levels(g))", paste0(res$shown, ", group"))
 }
 
 script_weighted_summary <- function(ctx, res) {

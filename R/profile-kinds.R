@@ -71,7 +71,11 @@ text_codes <- function(x, levels) {
 #' Bounds, counts and wholeness of a numeric vector in one pass
 #' @section Shape: list(count, distinct, below_zero, min, max, whole, stepping).
 #' @noRd
-number_facts <- function(x) kernel_number_facts(if (is.integer(x) || is.double(x)) x else as.double(x))
+number_facts <- function(x) kernel_number_facts(as_kernel_numbers(x))
+
+#' Numbers as the kernels take them: integers stay what they are, so that ten million of them are not copied
+#' @noRd
+as_kernel_numbers <- function(x) if (is.integer(x) || is.double(x)) x else as.double(x)
 
 distinct_of <- function(x) {
   if (inherits(x, c("Date", "POSIXct")) && is.numeric(x)) number_facts(unclass(x))$distinct else data.table::uniqueN(x)

@@ -7,7 +7,7 @@
 #' @noRd
 missing_codes_of <- function(x, facts = number_facts(x)) {
   if (facts$count == 0 || facts$min >= 0 || facts$below_zero > facts$count / 3) return(NULL)
-  below <- x[kernel_beyond(if (is.integer(x)) x else as.double(x), 0, Inf)]
+  below <- x[kernel_beyond(as_kernel_numbers(x), 0, Inf)]
   codes <- unique(below)
   if (length(codes) > 3 || !all(codes %in% low_codes())) return(NULL)
   # a code stands apart: the other values start at zero or above and never come near it in size by chance
@@ -26,7 +26,7 @@ proposed_codes <- function(x, facts) {
   if (facts$count < 4) return(NULL)
   if (!(facts$max %in% high_codes() || facts$below_zero > 0 && facts$below_zero < facts$count / 3)) return(NULL)
   # a code is at least among the values
-  if (!facts$max %in% high_codes() && !any(x[kernel_beyond(if (is.integer(x)) x else as.double(x), 0, Inf)] %in% c(low_codes(), -1))) return(NULL)
+  if (!facts$max %in% high_codes() && !any(x[kernel_beyond(as_kernel_numbers(x), 0, Inf)] %in% c(low_codes(), -1))) return(NULL)
   x <- x[!is.na(x)]
   values <- sort(unique(x), method = "radix")
   top <- rev(values[values %in% high_codes()])

@@ -51,8 +51,7 @@ fill_rank <- function(state, mentions, r) {
   if (!length(r$by)) r$statistic <- NULL
   r$top <- asked_top(state)
   # the fastest takes the least time
-  timed <- length(r$outcome) == 1 && isTRUE(columns$unit[match(r$outcome, columns$name)] %in% c("s", "ms", "min", "h", "hours", "days", "weeks",
-      "months"))
+  timed <- length(r$outcome) == 1 && isTRUE(columns$unit[match(r$outcome, columns$name)] %in% time_units())
   if (timed && !is.null(r$top) && grepl("\\b(fast|quick|swift|soon)(est|er)\\b", state$text, ignore.case = TRUE)) r$top$order <- "lowest"
   if (timed && !is.null(r$top) && grepl("\\bslow(est|er)\\b", state$text, ignore.case = TRUE)) r$top$order <- "highest"
   # of what is bad the worst is the most

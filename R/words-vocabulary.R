@@ -28,12 +28,9 @@ build_vocabulary <- function(study, lexicon = english) {
     codes <- format_plain(sort(unique(as.numeric(drop_codes(study$tables[[table$table[i]]]$data[[table$name[i]]], columns[[i]]$missing_codes)))))
     if (length(codes) == 2) table[i, c("first_level", "last_level")] <- codes
   }
-  # items of one scale, by the set that the profile found
-  item_sets <- Filter(function(set) set$kind == "items", unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
-  table$item_set <- vapply(table$name, function(name) match(TRUE, vapply(item_sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L)
-  answer_sets <- Filter(function(set) set$kind == "multi_answer" && length(set$columns) > 1, unlist(lapply(data_tables(study), `[[`, "sets"),
-                                                                                                  recursive = FALSE))
-  table$answer_set <- vapply(table$name, function(name) match(TRUE, vapply(answer_sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L)
+  # items of one scale and options of one question, by the sets that the profile found
+  table$item_set <- set_numbers(study, table$name, "items")
+  table$answer_set <- set_numbers(study, table$name, "multi_answer")
   first <- !duplicated(table$name)
   columns <- columns[first]
   table <- table[first, , drop = FALSE]
@@ -147,17 +144,25 @@ column_phrases <- function(columns, name_stems, label_stems, lexicon) {
   rbind(own, same[!same$phrase %in% unlist(name_stems), , drop = FALSE])
 }
 
+#' The number of the set that each column belongs to, 0 for none; a column that holds several answers is no set of columns
+#' @noRd
+set_numbers <- function(study, names, kind) {
+  sets <- Filter(function(set) set$kind == kind && length(set$columns) > 1, unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
+  vapply(names, function(name) match(TRUE, vapply(sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L, USE.NAMES = FALSE)
+}
+
 #' "finish time" for finish_min, "lead time" for lead_days: what a unit of time at the end of a name says
 #' @noRd
 duration_phrases <- function(columns, name_stems) {
-  timed <- vapply(columns, function(col) is_numeric_kind(col$kind) && isTRUE(col$unit %in% c("s", "ms", "min", "h", "hours", "days", "weeks",
-      "months")), NA)
+  timed <- vapply(columns, function(col) is_numeric_kind(col$kind) && isTRUE(col$unit %in% time_units()), NA)
   ends <- stem_words(c("s", "sec", "ms", "min", "h", "hours", "days", "weeks", "months"))
-  timed <- timed & vapply(name_stems, function(s) length(s) > 1 && last_of(s) %in% ends, NA)
+  timed <- which(timed & vapply(name_stems, function(s) length(s) > 1 && last_of(s) %in% ends, NA))
   first <- vapply(name_stems[timed], function(s) paste(s[-length(s)], collapse = " "), "")
-  data.frame(phrase = c(paste(first, "time"), paste(first, "durat"))[nzchar(rep(first, 2))], column = rep(which(timed), 2)[nzchar(rep(first, 2))],
-             quality = rep(0.98, 2 * sum(nzchar(first))), stringsAsFactors = FALSE)
+  data.frame(phrase = c(sprintf("%s time", first), sprintf("%s durat", first)), column = rep(timed, 2), quality = rep(0.98, 2 * length(timed)),
+             stringsAsFactors = FALSE)
 }
+
+time_units <- function() c("s", "ms", "min", "h", "hours", "days", "weeks", "months")
 
 #' Synonyms of a whole name or of a word in it
 #' @noRd
