@@ -19,6 +19,8 @@
 #' @param leave_out Rows to leave out: a named list of values (`list(hive_id = "H017")`), a list of conditions
 #'   (`list(list(column = "honey_kg", op = ">", value = 90))`; several must all be met), or row numbers as in the file.
 #' @param keep_only The same for the only rows to keep.
+#' @param cases The column that says how many cases each row stands for, of a table of counts (a sentence does it too:
+#'   "each row stands for Freq cases"). All rows are then counted that often.
 #' @param codebook An edited codebook (data frame or CSV path), as [codebook()] returns, instead of single columns.
 #' @param table The table that is meant, when several hold a column of that name.
 #' @return A new study; the one passed in is unchanged.
@@ -29,12 +31,12 @@
 #' study <- amend(study, gain = list(derive = "difference", from = c("mites_after", "mites_before")))
 #' study <- amend(study, "leave out hive H017")
 #' @export
-amend <- function(study, ..., leave_out = NULL, keep_only = NULL, codebook = NULL, table = NULL) {
+amend <- function(study, ..., leave_out = NULL, keep_only = NULL, cases = NULL, codebook = NULL, table = NULL) {
   need_study(study)
   before <- study
   changes <- list(...)
   if (!is.null(codebook)) study <- amend_by_codebook(study, codebook)
-  if (!length(changes) && is.null(codebook) && is.null(leave_out) && is.null(keep_only)) {
+  if (!length(changes) && is.null(codebook) && is.null(leave_out) && is.null(keep_only) && is.null(cases)) {
     stop_input("amend() needs at least one change, such as amend(study, arm = list(kind = \"category\")).")
   }
   named <- names(changes) %||% rep("", length(changes))
@@ -45,6 +47,7 @@ amend <- function(study, ..., leave_out = NULL, keep_only = NULL, codebook = NUL
     }
     study <- amend_in_words(study, changes[[i]])
   }
+  if (!is.null(cases)) study <- amend_cells(study, cases, table)
   if (!is.null(leave_out)) study <- amend_rows(study, leave_out, keep = FALSE, table)
   if (!is.null(keep_only)) study <- amend_rows(study, keep_only, keep = TRUE, table)
   remember(refresh(study), before)

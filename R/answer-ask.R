@@ -33,7 +33,7 @@ ask <- function(x, question, conf_level = NULL, seed = 20240501) {
   }
   follows <- inherits(x, "upbeatquill_answer")
   study <- need_study(if (follows) x$study else x)
-  if (is.null(study$vocabulary)) study$vocabulary <- build_vocabulary(study)
+  if (is.null(study$vocabulary)) study$vocabulary <- kept_vocabulary(study)
   read <- if (follows) read_follow_up(study, question, x$reading, history_of(x)) else read_question(study, question)
   study <- read$study %||% study
   answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed),
@@ -133,7 +133,10 @@ complete_reading <- function(study, reading) {
   reading <- settle_design(study, reading)
   reading <- settle_unit(study, reading)
   left_out <- unlist(lapply(data_tables(study), left_out_words))
-  if (length(left_out)) reading$assumed <- unique(c(reading$assumed, paste0("Amended before: ", left_out, ".")))
+  # what one question alone took for granted is no amendment
+  told <- any(vapply(study$amendments, function(a) !is.null(a$cases), NA))
+  lead <- ifelse(grepl("^Each row of .* stands for", left_out) & !told, "", "Amended before: ")
+  if (length(left_out)) reading$assumed <- unique(c(reading$assumed, paste0(lead, left_out, ".")))
   used <- columns_used(reading)
   plan <- if (length(used)) plan_join(study, used) else list(table = names(data_tables(study))[1], joins = list())
   reading$tables <- c(plan$table, names(plan$joins))
@@ -447,7 +450,17 @@ answer_cautions <- function(answer) {
   differing <- vapply(Filter(function(s) identical(s$agrees, FALSE), answer$second), `[[`, "", "name")
   c(broken, if (length(differing)) sprintf("The conclusion depends on the method: %s %s not agree.",
                                            some_of(differing, 3), plural(length(differing), "does", "do")),
-                                           causal_caution(answer), size_caution(answer), code_cautions(answer), weight_caution(answer))
+                                           causal_caution(answer), size_caution(answer), code_cautions(answer), weight_caution(answer),
+                                           censoring_caution(answer))
+}
+
+#' Times that had not ended when they were recorded, taken as if they had
+#' @noRd
+censoring_caution <- function(answer) {
+  open <- answer$reading$extra$censored
+  if (is.null(open)) return(NULL)
+  sprintf(paste("Where %s is %s, %s only says how long it lasted at least, so these numbers understate it. To allow for that,",
+                "ask for survival: \"median survival\"."), open$name, open$other, open$time)
 }
 
 respects_weights <- function(method, reading) {

@@ -94,6 +94,7 @@ replay_event <- function(study, event, answers) {
 replay_amendment <- function(study, given) {
   if (!is.null(given$alias)) return(words_alias(study, given$alias, given$column))
   if (!is.null(given$codebook)) return(amend_by_codebook(study, do.call(rbind, lapply(given$codebook, as.data.frame, check.names = FALSE))))
+  if (!is.null(given$cases)) return(amend_cells(study, given$cases, given$table))
   if (!is.null(given$rows$numbers)) return(amend_rows(study, as.numeric(unlist(given$rows$numbers)), FALSE, given$table))
   if (!is.null(given$rows)) return(amend_rows(study, given$rows$filters, isTRUE(given$rows$keep), given$table))
   change <- given$change

@@ -37,7 +37,7 @@ retrace_file <- function(path, tolerance) {
 #' Data frames given in the session are handed to the script as files
 #' @noRd
 save_frames <- function(a, folder) {
-  for (t in a$study$tables) if (t$source$format == "frame") saveRDS(as.data.frame(t$data),
+  for (t in a$study$tables) if (t$source$format == "frame") saveRDS(as.data.frame(t$original %||% t$data),
       file.path(folder, t$source$file))
 }
 

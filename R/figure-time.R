@@ -77,10 +77,12 @@ draw_periods <- function(d, label) {
     ggplot2::labs(x = NULL, y = label)
 }
 
+window_unit <- function(ctx) ctx$reading$time$window_unit %||% "day"
+
 figure_rolling <- function(ctx, res) {
   label <- axis_label(ctx$columns[[ctx$reading$outcome[1]]])
-  title <- sprintf("%s with its %s-day moving mean", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])),
-                   format_plain(ctx$reading$time$window))
+  title <- sprintf("%s with its %s-%s moving mean", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])),
+                   format_plain(ctx$reading$time$window), window_unit(ctx))
   d <- data.frame(day = res$day, value = res$value, rolling = res$rolling)
   new_figure("time", title, "line", subtitle = "Points are rows; the line is the moving mean.",
              alt = sprintf("%s: points and a line over time.", title),

@@ -144,8 +144,15 @@ say_asked_effect <- function(ctx, res) {
   if (is.null(id) || is.null(n[[id]])) return("")
   fmt <- if (id == "risk_difference") say_points else function(v) say_number(v, 2)
   label <- res$numbers[[match(id, vapply(res$numbers, `[[`, "", "id"))]]$label
-  sprintf("The %s: %s (%s).", label, fmt(n[[id]]), say_interval(n[[paste0(id, "_low")]], n[[paste0(id, "_high")]], ctx$conf_level, fmt))
+  said <- sprintf("The %s: %s (%s)", label, fmt(n[[id]]), say_interval(n[[paste0(id, "_low")]], n[[paste0(id, "_high")]], ctx$conf_level, fmt))
+  sides <- colnames(res$counts)
+  # people ask for yes against no
+  if (id == "risk_difference" || !kind_says_yes(sides)) return(paste0(said, "."))
+  sprintf("%s; the other way round, %s against %s, it is %s (%s).", said, sides[2], sides[1], fmt(1 / n[[id]]),
+          say_interval(1 / n[[paste0(id, "_high")]], 1 / n[[paste0(id, "_low")]], ctx$conf_level, fmt))
 }
+
+kind_says_yes <- function(levels) length(levels) == 2 && tolower(levels[1]) %in% no_words() && tolower(levels[2]) %in% yes_words()
 
 say_two_by_two <- function(ctx, res) {
   if (is.null(res$effects)) return(NULL)

@@ -23,8 +23,9 @@ method_fisher_exact <- function() {
       clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
       interval <- say_interval(n$odds_ratio_low, n$odds_ratio_high, ctx$conf_level, function(v) say_number(v, 2))
       what <- if (clear) "associated" else "not clearly associated"
-      list(headline = sprintf("%s and %s are %s: Fisher's exact test, %s, odds ratio %s (%s).", capital(a), b, what,
-                              say_p(n$p_value), say_number(n$odds_ratio, 2), interval),
+      list(headline = trimws(paste(say_asked_effect(ctx, res),
+             sprintf("%s and %s are %s: Fisher's exact test, %s, odds ratio %s (%s), %s against %s.", capital(a), b, what,
+                     say_p(n$p_value), say_number(n$odds_ratio, 2), interval, colnames(res$counts)[1], colnames(res$counts)[2]))),
            details = c(say_event_shares(ctx, res), say_rows(ctx)),
            write_up = sprintf("%s and %s were %s (Fisher's exact test, N = %s, %s; conditional odds ratio %s, %s).%s",
                               capital(a), b, what, say_number(n$n), say_p(n$p_value), say_number(n$odds_ratio, 2),

@@ -18,8 +18,9 @@ compute_position_map <- function(ctx) {
   }
   lon <- as_plain_number(ctx$frame$data[[ctx$reading$predictors[1]]]); lat <- as_plain_number(ctx$frame$data[[ctx$reading$predictors[2]]])
   if (!length(lon)) stop_data("No row has a position.", class = "no_rows")
-  if (any(abs(lat) > 90) || any(abs(lon) > 180)) {
-    stop_data("Some positions lie beyond 90 degrees of latitude or 180 of longitude.", todo = "Check whether the two columns are swapped.",
+  if (any(abs(lat) > 90) || any(lon < -180 | lon > 360)) {
+    stop_data("Some positions lie beyond 90 degrees of latitude or outside -180 to 360 of longitude.",
+        todo = "Check whether the two columns are swapped.",
               class = "unfit_data")
   }
   middle <- c(mean(range(lon)), mean(range(lat)))

@@ -1,3 +1,16 @@
+#' The cells themselves, where the question asks for one column of a few rows
+#' @noRd
+say_few_cells <- function(ctx, res) {
+  y <- ctx$reading$outcome
+  cells <- res$tables[[1]]$data
+  if (length(y) != 1 || !y %in% names(cells) || nrow(cells) < 1 || nrow(cells) > 6) return(NULL)
+  named <- Filter(function(f) f$column %in% names(cells) && f$op %in% c("==", "in"), ctx$reading$filters)
+  value <- cells[[y]]
+  said <- ifelse(is.na(value), "missing", if (is.numeric(value)) with_unit(say_number(value), ctx$columns[[y]]$unit) else as.character(value))
+  of <- if (length(named) == 1) as.character(cells[[named[[1]]$column]]) else paste("row", say_number(cells$row))
+  sprintf("%s: %s.", capital(say_column(ctx$columns[[y]])), some_of(sprintf("%s (%s)", said, of), 6))
+}
+
 #' @noRd
 method_row_listing <- function() {
   new_method(
@@ -16,7 +29,8 @@ method_row_listing <- function() {
     sentences = function(ctx, res) {
       n <- res$number$n
       f <- vapply(ctx$reading$filters, plain_filter, "")
-      text <- sprintf("%s%s.", capital(count_of(n, "row")), if (length(f)) sprintf(" where %s", paste(f, collapse = " and ")) else "")
+      where <- if (length(f)) sprintf(" where %s", paste(f, collapse = " and ")) else ""
+      text <- say_few_cells(ctx, res) %||% sprintf("%s%s.", capital(count_of(n, "row")), where)
       list(headline = text, details = c("Row numbers are those of the file.", if (n > 100) "The first 100 are shown."), write_up = text)
     },
     script = function(ctx, res) {

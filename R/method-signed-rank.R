@@ -44,13 +44,15 @@ say_signed_rank <- function(ctx, res) {
   unit <- outcome_column(ctx)$unit
   higher <- if (n$rank_biserial >= 0) 1 else 2
   medians <- with_unit(say_alike(res$medians), unit)
-  what <- if (length(ctx$reading$outcome) > 1) "the value" else say_column(outcome_column(ctx))
+  wide <- length(ctx$reading$outcome) > 1
+  side <- condition_words(ctx, s)
+  what <- say_column(outcome_column(ctx))
   headline <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) sprintf(paste0("Within the same units, %s tends to be ",
-                                                                         "higher under %s than under %s: medians %s ",
-                                                                         "and %s, %s."), what, s$levels[higher],
-      s$levels[3 - higher], medians[higher], medians[3 - higher], say_p(n$p_value))
-    else sprintf(paste0("Within the same units, no clear difference in %s between %s and %s by their ranks: medians ",
-                        "%s and %s, %s."), what, s$levels[1], s$levels[2], medians[1], medians[2], say_p(n$p_value))
+      "higher %s %s: medians %s and %s, %s."),
+      if (wide) side[higher] else what, if (wide) "than" else sprintf("under %s than under", side[higher]), side[3 - higher], medians[higher],
+          medians[3 - higher], say_p(n$p_value))
+    else sprintf(paste0("Within the same units, no clear difference %sbetween %s and %s by their ranks: medians ",
+                        "%s and %s, %s."), if (wide) "" else sprintf("in %s ", what), side[1], side[2], medians[1], medians[2], say_p(n$p_value))
   shift <- sprintf("The pseudo-median of the differences is %s (%s); rank-biserial correlation %s.",
                    with_unit(say_number(n$estimate), unit),
                    say_interval(n$ci_low %||% NA, n$ci_high %||% NA, ctx$conf_level), say_unit(n$rank_biserial))

@@ -64,30 +64,61 @@ survival_checks <- function(ctx, s) list(check_independent_rows(ctx$unit_values,
 method_kaplan_meier <- function() {
   new_method(
     id = "kaplan_meier", name = "Kaplan-Meier curves", tasks = "survival",
-    fits = function(shape) fits_survival(shape, if (shape$predictors == 0) 70 else 20,
+    fits = function(shape) fits_survival(shape, if (isTRUE(shape$at_time)) 92 else if (shape$predictors == 0) 70 else 20,
         "The question asks how long it takes until an event, with censored rows.", FALSE),
     compute = function(ctx) {
       s <- survival_parts(ctx)
       t <- survival_tables(s, ctx$conf_level)
       one <- nrow(t$groups) == 1
-      result(c(if (one) list(new_number("estimate", "median time", t$groups$median),
+      at <- survival_at_time(ctx, t)
+      result(c(if (!is.null(at)) at$numbers else if (one) list(new_number("estimate", "median time", t$groups$median),
           new_number("ci_low", "lower limit", t$groups$ci_low), new_number("ci_high", "upper limit", t$groups$ci_high))
                else unlist(lapply(seq_len(nrow(t$groups)), function(i) list(new_number(paste0("median_", i),
                    "median time", t$groups$median[i], of = t$groups$group[i]))), recursive = FALSE),
                list(new_number("conf_level", "confidence level", ctx$conf_level),
                    new_number("n", "rows used", length(s$time)), new_number("events", "events", sum(s$event)))),
-             tables = list(new_table("groups", "Median and restricted mean time", t$groups),
-                 new_table("survival", "Survival curve", t$all)), parts = s, survival = t, direction = NA_real_)
+             tables = list(new_table("groups", "Median and restricted mean time", if (is.null(at)) t$groups else cbind(t$groups, at$table)),
+                 new_table("survival", "Survival curve", t$all)), parts = s, survival = t, at = at, direction = NA_real_)
     },
     checks = function(ctx, res) survival_checks(ctx, res$parts), second = "log_rank",
     figure = function(ctx, res) figure_survival(ctx, res), sentences = say_kaplan_meier,
     script = function(ctx, res) c(script_survival(ctx), script_survival_tables(),
-      if (nrow(res$survival$groups) == 1) "numbers <- list(estimate = q[1, 1], ci_low = q[1, 2], ci_high = q[1, 3])"
+      if (!is.null(res$at)) script_survival_at(res)
+      else if (nrow(res$survival$groups) == 1) "numbers <- list(estimate = q[1, 1], ci_low = q[1, 2], ci_high = q[1, 3])"
       else "numbers <- setNames(as.list(q[, 1]), paste0(\"median_\", seq_len(nrow(q))))",
       "numbers <- c(numbers, list(conf_level = conf_level, n = length(time), events = sum(event)))"),
     references = paste0("Kaplan, E. L., & Meier, P. (1958). Nonparametric estimation from incomplete",
         " observations. Journal of the American Statistical Association, 53, 457-481."),
     next_steps = function(ctx, res) "What is in this data?")
+}
+
+#' The shares still free of the event at the time that the question states
+#' @section Shape: list(value, said, table, numbers), or NULL where no time is stated.
+#' @noRd
+survival_at_time <- function(ctx, t) {
+  stated <- ctx$reading$extra$at_time
+  if (is.null(stated)) return(NULL)
+  shares <- t(vapply(t$curves, survival_at, numeric(3), at = stated$value))
+  if (all(is.na(shares[, 1]))) stop_data(sprintf("No row was followed for %s, so the curve cannot be read there.", stated$said), class = "unfit_data",
+                                         todo = sprintf("The longest time is %s.", say_number(max(vapply(t$curves, function(k) max(k$time), 1)))))
+  table <- data.frame(at_time = stated$value, survival_at = shares[, 1], survival_low = shares[, 2], survival_high = shares[, 3])
+  one <- nrow(shares) == 1
+  label <- sprintf("share without the event at %s", stated$said)
+  numbers <- if (one) list(new_number("estimate", label, shares[1, 1]), new_number("ci_low", "lower limit", shares[1, 2]),
+                           new_number("ci_high", "upper limit", shares[1, 3]))
+    else lapply(seq_len(nrow(shares)), function(i) new_number(paste0("survival_", i), label, shares[i, 1], of = t$groups$group[i]))
+  list(value = stated$value, said = stated$said, table = table, numbers = numbers)
+}
+
+script_survival_at <- function(res) {
+  one <- nrow(res$at$table) == 1
+  c(sprintf("at <- %s", format(res$at$value, digits = 15)),
+    "read <- function(k) { i <- sum(k$time <= at); if (i == 0) return(c(1, NA, NA))",
+    "  if (at > max(k$time) && k$surv[i] > 0) return(c(NA, NA, NA)); c(k$surv[i], flat(k, k$lower)[i], flat(k, k$upper)[i]) }",
+    "shares <- t(vapply(curves, read, numeric(3)))",
+    "tables$groups <- cbind(tables$groups, at_time = at, survival_at = shares[, 1], survival_low = shares[, 2], survival_high = shares[, 3])",
+    if (one) "numbers <- list(estimate = shares[1, 1], ci_low = shares[1, 2], ci_high = shares[1, 3])"
+    else "numbers <- setNames(as.list(shares[, 1]), paste0(\"survival_\", seq_len(nrow(shares))))")
 }
 
 say_median <- function(g, unit, conf_level) {
@@ -102,7 +133,8 @@ say_kaplan_meier <- function(ctx, res) {
   g <- res$survival$groups; unit <- res$parts$unit
   text <- vapply(seq_len(nrow(g)), function(i) say_median(g[i, ], unit, ctx$conf_level), "")
   y <- say_column(outcome_column(ctx))
-  headline <- if (nrow(g) == 1) sprintf("The median of %s is %s; the event came in %s of %s.", y, text, say_number(g$events), count_of(g$n, "row"))
+  headline <- if (!is.null(res$at)) say_survival_at(ctx, res) else if (nrow(g) == 1) sprintf("The median of %s is %s; the event came in %s of %s.",
+      y, text, say_number(g$events), count_of(g$n, "row"))
     else sprintf("Medians of %s: %s.", y, some_of(sprintf("%s in %s", text, g$group), 6))
   list(headline = headline,
        details = c(sprintf("Up to %s the mean is %s.", with_unit(say_number(res$survival$tau), unit),
@@ -111,6 +143,14 @@ say_kaplan_meier <- function(ctx, res) {
        write_up = sprintf("Survival was estimated by the Kaplan-Meier method (%s events in %s rows): median %s.%s",
            say_number(sum(g$events)), say_number(sum(g$n)),
                           some_of(if (nrow(g) == 1) text else paste(text, "in", g$group), 6), write_rows(ctx)))
+}
+
+say_survival_at <- function(ctx, res) {
+  t <- res$at$table; g <- res$survival$groups
+  share <- ifelse(is.na(t$survival_at), "not known", sprintf("%s%s", say_percent(t$survival_at), ifelse(is.na(t$survival_low), "",
+    sprintf(" (%s)", mapply(function(a, b) say_interval(a, b, ctx$conf_level, say_percent), t$survival_low, t$survival_high)))))
+  sprintf("Without the event (%s) at %s: %s.", plain_filter(ctx$reading$extra$event), res$at$said,
+          some_of(if (nrow(g) == 1) share else paste(share, "in", g$group), 6))
 }
 
 #' @noRd

@@ -28,19 +28,21 @@ say_t_paired <- function(ctx, res) {
   n <- res$number
   unit <- outcome_column(ctx)$unit
   s <- res$cells
-  what <- if (length(ctx$reading$outcome) > 1) "the value " else paste0(say_column(outcome_column(ctx)), " ")
+  wide <- length(ctx$reading$outcome) > 1
+  side <- condition_words(ctx, s)
+  what <- if (wide) "" else paste0(say_column(outcome_column(ctx)), " ")
   higher <- if (n$estimate >= 0) 1 else 2
   means <- say_alike(res$means)
   headline <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) {
-    sprintf("Within the same units, %sis higher under %s than under %s: mean %s against %s, a difference of %s%s, %s.",
-            what, s$levels[higher],
-            s$levels[3 - higher], with_unit(means[higher], unit), with_unit(means[3 - higher], unit),
+    sprintf("Within the same units, %s is higher %s %s: mean %s against %s, a difference of %s%s, %s.",
+            if (wide) side[higher] else trimws(what), if (wide) "than" else sprintf("under %s than under", side[higher]),
+            side[3 - higher], with_unit(means[higher], unit), with_unit(means[3 - higher], unit),
             with_unit(say_number(abs(n$estimate)), unit),
             signed_interval(n, higher, ctx), say_p(n$p_value))
   } else {
-    sprintf(paste0("Within the same units, no clear difference in %sbetween %s and %s: mean %s and %s; difference %s ",
-                   "(%s), %s."), what, s$levels[1],
-            s$levels[2], with_unit(means[1], unit), with_unit(means[2], unit), with_unit(say_number(n$estimate), unit),
+    sprintf(paste0("Within the same units, no clear difference %sbetween %s and %s: mean %s and %s; difference %s ",
+                   "(%s), %s."), if (wide) "" else paste0("in ", what), side[1],
+            side[2], with_unit(means[1], unit), with_unit(means[2], unit), with_unit(say_number(n$estimate), unit),
             say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_p(n$p_value))
   }
   effect <- sprintf("The mean difference is %s standard deviations of the differences (g, %s): %s.",
@@ -54,6 +56,13 @@ say_t_paired <- function(ctx, res) {
                       with_unit(say_number(n$estimate), unit), say_interval(n$ci_low, n$ci_high, ctx$conf_level),
                       say_number(n$hedges_g, 2), say_number(n$n), write_rows(ctx))
   list(headline = headline, details = c(effect, say_units(s, ctx), say_rows(ctx)), write_up = write_up)
+}
+
+#' The conditions in words: the columns compared, or the levels
+#' @noRd
+condition_words <- function(ctx, s) {
+  if (length(ctx$reading$outcome) < 2 || !all(s$levels %in% names(ctx$columns))) return(s$levels)
+  vapply(ctx$columns[s$levels], say_column, "", USE.NAMES = FALSE)
 }
 
 script_t_paired <- function(ctx, res) {

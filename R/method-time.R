@@ -73,7 +73,7 @@ compute_time_table <- function(ctx) {
     table <- data.frame(period = label, n = tabulate(code, length(keys)), stringsAsFactors = FALSE)
     return(result(list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys))),
                   tables = list(new_table("time", sprintf("Rows by %s", every), table)), every = every, first = keys,
-                  shown = "n"))
+                  shown = "n", cut = cut_periods(t, every)))
   }
   s <- stat_group_summary(period_values(ctx), code, length(keys))
   statistic <- ctx$reading$statistic %||% "mean"
@@ -82,7 +82,36 @@ compute_time_table <- function(ctx) {
   table <- cbind(period = label, s[columns], stringsAsFactors = FALSE)
   result(list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys))),
          tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
-         every = every, first = keys, shown = if (statistic %in% names(table)) statistic else "mean")
+         every = every, first = keys, shown = if (statistic %in% names(table)) statistic else "mean", cut = cut_periods(t, every))
+}
+
+#' Is the first or the last period cut off by the ends of the data?
+#'
+#' A period is cut where more than one and a half of the usual gaps between dates are missing at its end.
+#' @section Shape: list(first, last) of dates, NULL where the period is whole; NULL for periods that are no calendar periods.
+#' @noRd
+cut_periods <- function(t, every) {
+  if (!every %in% c("week", "month", "quarter", "year") || !inherits(t, c("Date", "POSIXct"))) return(NULL)
+  days <- sort(unique(as.Date(t, tz = "UTC")))
+  if (length(days) < 3) return(NULL)
+  gap <- max(1, stats::median(as.numeric(diff(days))))
+  begins <- calendar_period(days[1], if (every == "quarter") "month" else every, if (every == "quarter") 3 else 1)[1]
+  last <- calendar_period(days[length(days)], if (every == "quarter") "month" else every, if (every == "quarter") 3 else 1)[1]
+  step <- c(week = "7 days", month = "1 month", quarter = "3 months", year = "1 year")[[every]]
+  ends <- seq(last, by = step, length.out = 2)[2] - 1
+  compact(list(first = if (as.numeric(days[1] - begins) > 1.5 * gap) days[1],
+      last = if (as.numeric(ends - days[length(days)]) > 1.5 * gap) days[length(days)]))
+}
+
+#' What to tell of periods that are not whole
+#' @noRd
+say_cut_periods <- function(res) {
+  cut <- res$cut
+  if (!length(cut)) return(NULL)
+  which <- c(if (!is.null(cut$first)) "first", if (!is.null(cut$last)) "last")
+  sprintf("The %s %s %s not whole: the data %s.", paste(which, collapse = " and the "), res$every, plural(length(which), "is", "are"),
+          paste(c(if (!is.null(cut$first)) sprintf("begin on %s", format(cut$first)), if (!is.null(cut$last)) sprintf("end on %s", format(cut$last))),
+                collapse = " and "))
 }
 
 #' Periods within each group
@@ -107,7 +136,7 @@ grouped_time_table <- function(ctx, code, keys, label, every) {
   table <- cbind(base, s[columns], stringsAsFactors = FALSE)
   result(numbers, list(new_table("time", sprintf("%s by %s and %s", outcome_name(ctx), every, paste(ctx$reading$by, collapse = " and ")), table)),
     every = every, first = keys,
-         shown = if (statistic %in% names(table)) statistic else "mean", label = label)
+         shown = if (statistic %in% names(table)) statistic else "mean", label = label, cut = cut_periods(time_values(ctx), every))
 }
 
 say_grouped_time <- function(ctx, res) {
@@ -128,7 +157,7 @@ say_grouped_time <- function(ctx, res) {
   text <- if (length(item)) sprintf("%s by %s and %s runs %s; highest of all in %s.", capital(what), every, by, some_of(item, 6), extreme(high))
     else sprintf("%s is tabled by %s for the %d groups of %s: highest of all in %s, lowest in %s.", capital(what), every,
                  length(unique(t$group)), by, extreme(high), extreme(low))
-  list(headline = text, details = say_rows(ctx), write_up = text)
+  list(headline = text, details = c(say_cut_periods(res), say_rows(ctx)), write_up = text)
 }
 
 say_time_table <- function(ctx, res) {
@@ -139,8 +168,8 @@ say_time_table <- function(ctx, res) {
       or_if_na(c(sum = "total")[res$shown], res$shown), say_column(outcome_column(ctx)))
   unit <- if (res$shown == "n") NULL else outcome_column(ctx)$unit
   text <- if (nrow(t) == 1) sprintf("There is one period only: %s is %s.", what, with_unit(say_number(v), unit))
-    else sprintf("From %s to %s %s runs from %s to %s; highest in %s (%s), lowest in %s (%s).", t$period[1],
-                 t$period[nrow(t)], what, with_unit(say_number(v[1]), unit), with_unit(say_number(v[nrow(t)]), unit),
+    else sprintf("From %s to %s %s runs from %s to %s%s; highest in %s (%s), lowest in %s (%s).", t$period[1],
+                 t$period[nrow(t)], what, with_unit(say_number(v[1]), unit), with_unit(say_number(v[nrow(t)]), unit), say_growth(ctx, v),
                  t$period[which.max(v)], with_unit(say_number(max(v)), unit), t$period[which.min(v)],
                  with_unit(say_number(min(v)), unit))
   order <- ctx$reading$extra$period_order
@@ -151,8 +180,16 @@ say_time_table <- function(ctx, res) {
                       3), 3))
   }
   thin <- t$n < 5
-  list(headline = text, details = c(if (any(thin)) sprintf("Fewer than five rows stand behind %s.",
+  list(headline = text, details = c(say_cut_periods(res), if (any(thin)) sprintf("Fewer than five rows stand behind %s.",
                                                            some_of(t$period[thin], 4)), say_rows(ctx)), write_up = text)
+}
+
+#' "(a change of +11.2 %)", where growth is asked about and all values are above zero
+#' @noRd
+say_growth <- function(ctx, v) {
+  if (!isTRUE(ctx$reading$extra$growth) || any(v <= 0)) return("")
+  change <- v[length(v)] / v[1] - 1
+  sprintf(" (a change of %s%s)", if (change > 0) "+" else "", say_percent(change))
 }
 
 script_period_lines <- function(ctx, every) {
@@ -192,6 +229,11 @@ script_grouped_time <- function(ctx, res) {
     "numbers <- list(n = sum(tables$time$n), periods = length(unique(key)), groups = nlevels(g))")
 }
 
+script_window_start <- function(unit) {
+  if (unit %in% c("day", "week")) return(sprintf("start <- day - window%s", if (unit == "week") " * 7" else ""))
+  sprintf("parts <- as.POSIXlt(day, tz = \"UTC\"); parts$mon <- parts$mon - window%s; start <- as.Date(parts)", if (unit == "year") " * 12" else "")
+}
+
 #' @noRd
 method_rolling_table <- function() {
   new_method(
@@ -204,22 +246,23 @@ method_rolling_table <- function() {
       if (!inherits(t, "Date")) stop_data("A moving mean needs a column of dates.", class = "no_method")
       order <- order(t)
       x <- outcome_values(ctx)[order]
-      r <- stat_rolling_mean(t[order], x, ctx$reading$time$window)
+      unit <- window_unit(ctx)
+      r <- stat_rolling_mean(t[order], x, ctx$reading$time$window, unit)
       table <- data.frame(period = format(t[order]), n = r$n, value = x, rolling_mean = r$mean,
                           stringsAsFactors = FALSE)
       result(list(new_number("n", "rows used", length(x)),
-                  new_number("window", "days in the window", ctx$reading$time$window),
+                  new_number("window", sprintf("%ss in the window", unit), ctx$reading$time$window),
                   new_number("estimate", "last moving mean", utils::tail(r$mean, 1))),
-             tables = list(new_table("time", sprintf("%s, mean of the last %s days", outcome_name(ctx),
-                                                     format_plain(ctx$reading$time$window)), table)), every = "day",
+             tables = list(new_table("time", sprintf("%s, mean of the last %s %ss", outcome_name(ctx),
+                                                     format_plain(ctx$reading$time$window), unit), table)), every = "day",
                                                      day = t[order], value = x, rolling = r$mean)
     },
     figure = function(ctx, res) figure_rolling(ctx, res),
     sentences = function(ctx, res) {
       unit <- outcome_column(ctx)$unit
       high <- which.max(res$rolling); low <- which.min(res$rolling)
-      text <- sprintf("The %s-day moving mean of %s is highest on %s (%s), lowest on %s (%s), and ends at %s.",
-                      format_plain(ctx$reading$time$window), say_column(outcome_column(ctx)), format(res$day[high]),
+      text <- sprintf("The %s-%s moving mean of %s is highest on %s (%s), lowest on %s (%s), and ends at %s.",
+                      format_plain(ctx$reading$time$window), window_unit(ctx), say_column(outcome_column(ctx)), format(res$day[high]),
                       with_unit(say_number(res$rolling[high]), unit),
                       format(res$day[low]), with_unit(say_number(res$rolling[low]), unit),
                       with_unit(say_number(utils::tail(res$rolling, 1)), unit))
@@ -231,7 +274,8 @@ method_rolling_table <- function() {
                                                  "day[place]; value <- (%s)[place]; window <- %s"),
                                                  script_column(ctx$reading$time$column),
                                                  script_value(outcome_name(ctx)), as_r_number(ctx$reading$time$window)),
-      paste0("rolling <- vapply(seq_along(day), function(i) { inside <- day > day[i] - window & day <= day[i]; ",
+      script_window_start(window_unit(ctx)),
+      paste0("rolling <- vapply(seq_along(day), function(i) { inside <- day > start[i] & day <= day[i]; ",
              "c(sum(inside), mean(value[inside])) }, c(0, 0))"),
       "tables$time <- data.frame(n = rolling[1, ], value = value, rolling_mean = rolling[2, ])",
       "numbers <- list(n = length(value), window = window, estimate = rolling[2, length(value)])"),

@@ -121,8 +121,15 @@ kind_of_number <- function(name, x, distinct, facts) {
       facts$stepping) {
     return(kind("id", "counts the rows from first to last"))
   }
-  if (whole && names_a_unit(name) && range[1] >= 0 && distinct > 4) return(kind("id",
-      "whole numbers under a name that stands for a unit"))
+  # "rating_patient", in steps of ten, is a measure given by the patient
+  dense <- !grepl("[_. ]", name) || distinct >= 0.5 * (range[2] - range[1] + 1)
+  if (whole && names_a_unit(name) && range[1] >= 0 && distinct > 4 && dense) {
+    return(kind("id", "whole numbers under a name that stands for a unit"))
+  }
+  # "boy", numbered from 1 without gaps
+  if (whole && names_a_thing(name) && range[1] %in% 0:1 && distinct >= 10 && range[2] - range[1] == distinct - 1) {
+    return(kind("id", "numbers without gaps under a name that stands for a unit"))
+  }
   role <- if (is_sampling_weight(name, x)) "weight" else position_role(name, range)
   if (whole && range[1] >= 1500 && range[2] <= 2200 && any(grepl("year|yr$|jahr|annee", tolower(name)))) {
     return(kind("number", "whole numbers that read as years", role = "year"))
@@ -149,6 +156,20 @@ names_a_unit <- function(name) {
     "mouse", "dog", "cow", "bird", "fish", "employee", "customer", "client", "user", "case", "household", "school",
     "plot", "pot", "tank", "cage", "litter", "family", "village", "nest", "farm", "tray",
     "player", "worker", "member", "specimen", "stratum", "pair", "block", "batch", "site", "ward", "cluster")
+}
+
+#' Further nouns for people, animals and objects: names of keys where their numbers run without gaps
+#' @noRd
+names_a_thing <- function(name) {
+  last <- sub("^.*[_. ]", "", tolower(name))
+  last %in% c("boy", "girl", "man", "woman", "baby", "infant", "mother", "couple", "rater", "judge", "reader", "observer", "interviewer", "runner",
+    "driver", "volunteer", "donor", "voter", "tenant", "nurse", "doctor", "teacher", "class", "team", "store", "shop", "firm", "company", "bank",
+    "house", "home", "apartment", "flat", "property", "building", "room", "hotel", "restaurant", "book", "film", "movie", "song", "device", "sensor",
+    "machine", "lamp", "bulb", "battery", "engine", "pump", "bearing", "wafer", "piece", "bottle", "box", "sample", "specimen", "sheep", "lamb",
+        "goat",
+    "horse", "pig", "calf", "bull", "puppy", "hen", "turtle", "frog", "lizard", "beetle", "crab", "seal", "whale", "owl", "bat", "deer", "seedling",
+    "seed", "leaf", "shrub", "fruit", "lake", "river", "island", "star", "planet", "station", "well", "event", "quake", "earthquake", "hospital",
+    "clinic", "library", "town", "state", "county", "country", "city", "order", "invoice", "flight", "shipment", "parcel", "account", "loan")
 }
 
 #' A sampling weight says so in its name; a column that is only called "weight" must also look like one (about 1 on

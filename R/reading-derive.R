@@ -8,12 +8,115 @@ derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   # in a partial correlation what is given is held constant
   if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
+  text <- both_sides_of_bound(text)
+  # "per 100 calls"
+  scale <- if (!grepl("\\b(per|each|every) ([0-9]|hundred|thousand|million)", text, ignore.case = TRUE)) NA
+    else stringi::stri_match_first_regex(text, "(?i)\\b(per|for (?:each|every)) ([0-9]{1,3}(?:,?000)*|thousand|hundred|million)\\s+(?=\\p{L})")[1, ]
+  if (!is.na(scale[1])) {
+    words <- c(hundred = 100, thousand = 1000, million = 1e6)
+    out$rate_per <- if (tolower(scale[3]) %in% names(words)) words[[tolower(scale[3])]] else as.numeric(gsub(",", "", scale[3]))
+    text <- sub(scale[1], "per ", text, fixed = TRUE)
+  }
+  if (grepl("ratio", text, ignore.case = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})", "\\1 per \\2", text, perl = TRUE)
+  # "in the 1950s"
+  text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
-  steps <- list(derive_answers, derive_before_after, derive_weekend, derive_weekday, derive_season, derive_years, derive_months, derive_change,
+  out <- name_only_series(out)
+  steps <- list(derive_answers, derive_missing, derive_age_group, derive_plus, derive_before_after, derive_month_of_year, derive_weekend,
+      derive_weekday, derive_season, derive_years, derive_months, derive_change,
                 derive_log)
   for (step in steps) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
+}
+
+#' "over 60 and under 60", "under 50 than over 50": one bound, both its sides
+#' @noRd
+both_sides_of_bound <- function(text) {
+  over <- "(?:over|above|older than|more than|at least)"; under <- "(?:under|below|younger than|less than|fewer than)"
+  joined <- "(?:and|or|vs\\.?|versus|than|with|against|compared (?:to|with)) (?:in )?(?:those |people |patients |ones )?"
+  form <- function(one, other) sprintf("(?i)\\b(%s ([0-9.]+)) %s%s \\2\\b", one, joined, other)
+  text <- gsub(form(over, under), "\\1 versus the rest", text, perl = TRUE)
+  gsub(form(under, over), "\\1 versus the rest", text, perl = TRUE)
+}
+
+#' "is there a trend?", "forecast the next 12 months", "which year was best?", of data that holds one measure by dates: that measure
+#'
+#' Where every row has a date of its own, counting rows would tell nothing.
+#' @noRd
+name_only_series <- function(out) {
+  cue <- paste0("\\b(trends?|forecast|predict|project|seasonal\\w*|moving average|rolling|over time|growth|grow|grew|grown|busiest|quietest|best|worst|highest|lowest|",  # nolint: line_length_linter.
+                "(per ?cent|percentage) change|rise|rose|fall|fell|increase|decrease|develop\\w*|change points?|",
+                "(per|by|each) (month|year|quarter|week|day))\\b")
+  if (!grepl(cue, out$text, ignore.case = TRUE)) return(out)
+  columns <- all_columns(out$study)
+  date <- Filter(function(col) col$kind %in% c("date", "datetime"), columns)
+  measured <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), columns)
+  if (length(date) != 1 || length(measured) != 1 || date[[1]]$distinct != nrow(out$study$tables[[date[[1]]$table]]$data)) return(out)
+  if (any(vapply(columns, function(col) col$kind %in% c("category", "yes_no", "ordered"), NA))) return(out)
+  stems <- setdiff(unlist(stems_of(name_words(measured[[1]]$name))), names(unit_tails()))
+  if (any(stems %in% tokenise(out$text)$stem)) return(out)
+  if (grepl("\\b(rows?|observations?|missing|quality|records?)\\b", out$text, ignore.case = TRUE)) return(out)
+  out$text <- paste(sub("[?.! ]+$", "", out$text), "of", measured[[1]]$name)
+  out$told <- sprintf("Took %s, the only column that measures something.", measured[[1]]$name)
+  out
+}
+
+#' "are missing followups related to method": whether each row misses the value, as a column of its own
+#' @noRd
+derive_missing <- function(out) {
+  form <- "(?i)\\b(?:missing(?: values?(?: (?:of|in|for))?(?: the)?)?|missingness (?:of|in)(?: the)?|no)\\s+([\\p{L}_0-9.]+(?: [\\p{L}_0-9.]+)?)"
+  asked <- "\\b(relat\\w*|depend\\w*|associat\\w*|differ\\w*|more (common|often|likely|frequent)|at random|predict\\w*|by|between|among)\\b"
+  if (!grepl("\\bmissing", out$text, ignore.case = TRUE) || !grepl(asked, out$text, ignore.case = TRUE)) return(out)
+  if (grepl("\\b(where|which|how many|columns?|pattern|variables?)\\b", out$text, ignore.case = TRUE)) return(out)
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  words <- strsplit(hit[2], " ")[[1]]
+  for (n in rev(seq_along(words))) {
+    sought <- stem_words(tolower(unlist(strsplit(words[seq_len(n)], "[_.]"))))
+    fits <- Filter(function(col) all(sought %in% unlist(stems_of(name_words(col$name)))), all_columns(out$study))
+    if (length(fits) != 1) next
+    name <- paste0(fits[[1]]$name, "_missing")
+    said <- sub(paste0("\\s*", paste(words[-seq_len(n)], collapse = " "), "$"), "", hit[1])
+    return(with_derived(out, name, "missing", fits[[1]]$name, sub(said, name, out$text, fixed = TRUE)))
+  }
+  out
+}
+
+#' "churn by age group", of data that holds ages but no bands of them: bands of ten years, or of twenty where those are too many
+#' @noRd
+derive_age_group <- function(out) {
+  form <- "(?i)\\bage[- ]?(groups?|bands?|brackets?|class(es)?|categor(y|ies))\\b"
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  columns <- all_columns(out$study)
+  own <- Filter(function(col) "age" %in% unlist(stems_of(name_words(col$name))), columns)
+  numeric <- Filter(function(col) is_numeric_kind(col$kind), own)
+  if (length(numeric) != 1 || length(own) != 1) return(out)
+  values <- understood(out$study, numeric[[1]]$name, numeric[[1]]$table)
+  range <- suppressWarnings(range(values, na.rm = TRUE))
+  if (!all(is.finite(range)) || range[1] < 0 || range[2] > 125 || diff(range) < 10) return(out)
+  # the outer bands take in what little lies beyond the fifth and ninety-fifth hundredth
+  middle <- stats::quantile(values, c(0.05, 0.95), na.rm = TRUE, names = FALSE)
+  width <- if (diff(middle) <= 55) 10 else 20
+  cuts <- seq(ceiling(middle[1] / width) * width, floor(middle[2] / width) * width, by = width)
+  cuts <- cuts[cuts > range[1] & cuts <= range[2]]
+  if (!length(cuts)) return(out)
+  with_derived(out, "age_group", "bands", numeric[[1]]$name, gsub(form, "age_group", out$text, perl = TRUE), cuts = cuts)
+}
+
+#' "goals plus assists by team": the sum of two columns
+#' @noRd
+derive_plus <- function(out) {
+  if (!grepl(" (plus|\\+) ", out$text, ignore.case = TRUE) || grepl("~|\\b(regress|model|predict|explain|fit)", out$text, ignore.case = TRUE)) return(out)
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_.]+) (?:plus|\\+) ([\\p{L}_.]+)\\b")[1, ]
+  if (is.na(hit[1])) return(out)
+  named <- function(word) Filter(function(col) is_numeric_kind(col$kind) && setequal(stem_words(tolower(word)),
+      unlist(stems_of(name_words(col$name)))),
+                                 all_columns(out$study))
+  a <- named(hit[2]); b <- named(hit[3])
+  if (length(a) != 1 || length(b) != 1 || a[[1]]$name == b[[1]]$name) return(out)
+  name <- paste(a[[1]]$name, b[[1]]$name, sep = "_plus_")
+  with_derived(out, name, "sum", c(a[[1]]$name, b[[1]]$name), sub(hit[1], name, out$text, fixed = TRUE))
 }
 
 #' "log mercury against length": the logarithm of the one column it can mean
@@ -51,7 +154,10 @@ with_derived <- function(out, name, rule, from, text = out$text, ...) {
   if (has_column(out$study, name)) return(out)
   change <- stats::setNames(list(list(derive = rule, from = from, ...)), name)
   study <- tryCatch(amend_named(out$study, name, change[[1]]), upbeatquill_error = function(e) NULL)
-  if (is.null(study)) out else list(study = study, text = text)
+  if (is.null(study)) return(out)
+  out$study <- study
+  out$text <- text
+  out
 }
 
 date_columns <- function(study) {
@@ -91,6 +197,20 @@ derive_answers <- function(out) {
     }
   }
   out
+}
+
+#' "seasonal pattern", "by calendar month": the months of the year, whichever the year
+#' @noRd
+derive_month_of_year <- function(out) {
+  form <- "(?i)\\b(?:by |per |for each |in each |monthly average by )?(?:the )?(?:calendar months?|months? of (?:the )?year)\\b"
+  pattern <- "(?i)\\b(?:the )?seasonal (?:pattern|cycle|profile)s?(?: of| in| for)?\\b"
+  if (!grepl(form, out$text, perl = TRUE) && !grepl(pattern, out$text, perl = TRUE)) return(out)
+  if (grepl("(?i)\\b(allow|adjust|account|control|beside|apart|net of)", out$text, perl = TRUE)) return(out)
+  date <- date_columns(out$study)
+  if (length(date) != 1) return(out)
+  text <- sub(form, "by month_of_year", out$text, perl = TRUE)
+  if (identical(text, out$text)) text <- paste("mean of", trimws(sub("[?.! ]+$", "", sub(pattern, "", text, perl = TRUE))), "by month_of_year")
+  with_derived(out, "month_of_year", "month", date, text)
 }
 
 #' "in spring and summer", "by season": where no column holds them
@@ -185,7 +305,7 @@ derive_change <- function(out) {
   out$text <- text <- named_change(out$text)
   # the long patterns below are slow; most questions hold none of their words
   if (!grepl("chang|gain|increas|improv|progress|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE)) return(out)
-  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
+  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
   hit <- stringi::stri_match_first_regex(text, noun)[1, ]
   span <- stringi::stri_match_first_regex(text,
@@ -199,15 +319,19 @@ derive_change <- function(out) {
       if (names(change_words())[match(tolower(span[2]), change_words())] == "fall") pair$columns else rev(pair$columns),
                                             sub(span[1], paste(pair$name, tolower(span[2]), sep = "_"), text, fixed = TRUE)))
   }
-  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot)\\b", text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
+  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
   if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE)) return(out)
   word <- tolower(or_if_na(hit[3], hit[6]))
   about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about)]
-  pair <- pair_meant(out$study, trimws(about), word)
+  # "weight change in the north": what follows is a condition where the measure is named before
+  before <- tolower(c(hit[2], hit[5])); before <- before[!is.na(before) & nzchar(before)]
+  named <- if (length(before)) pair_meant(out$study, trimws(before), word)
+  if (!is.null(named)) hit[1] <- sub("(?i)\\s+in(\\s+the)?\\s+[\\p{L}_]+$", "", hit[1], perl = TRUE)
+  pair <- named %||% pair_meant(out$study, trimws(about), word)
   if (is.null(pair)) return(out)
   name <- paste(pair$name, word, sep = "_")
   fall <- names(change_words())[match(word, change_words())] == "fall"
-  said <- sub("^(?i)(the|a|mean|average|median|of|in|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+", "",
+  said <- sub("^(?i)(the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+", "",
       hit[1], perl = TRUE)
   with_derived(out, name, "difference", if (fall) pair$columns else rev(pair$columns), sub(said, name, text, fixed = TRUE))
 }
@@ -216,6 +340,8 @@ derive_change <- function(out) {
 #' @noRd
 named_change <- function(text) {
   if (!grepl("\\b(los(e|t|ing)|gain(ed|ing)?)\\b", text, ignore.case = TRUE)) return(text)
+  text <- gsub("(?i)\\b(?:who|that|which) (?:have |had )?lost (weight|strength|mass|height)\\b", "with \\1 loss above 0", text, perl = TRUE)
+  text <- gsub("(?i)\\b(?:who|that|which) (?:have |had )?gained (weight|strength|mass|height)\\b", "with \\1 gain above 0", text, perl = TRUE)
   text <- gsub("(?i)\\b(?:lose|lost|losing) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|blood)\\b", "have \\1 \\2 loss",
       text, perl = TRUE)
   gsub("(?i)\\b(?:gain|gained|gaining) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|points)\\b", "have \\1 \\2 gain",
@@ -265,4 +391,49 @@ open_ranges <- function(text, names) {
   if (anyNA(at)) return(text)
   own <- names[at]
   sub(found[1], paste(paste(own[-length(own)], collapse = ", "), "and", own[length(own)]), text, fixed = TRUE)
+}
+
+#' "patients over 60 versus the others", "over 60 and under 60": the rows on both sides of a bound, as a column of two bands
+#' @section Shape: list(study, text), or NULL where the question sets no bound against its other side.
+#' @noRd
+sides_of_bound <- function(study, state, text) {
+  bounds <- Filter(function(f) f$op %in% c("<", "<=", ">", ">=") && is.numeric(f$value) && length(f$value) == 1, state$filters)
+  against <- "\\b(vs\\.?|versus|than|compared (with|to)|against|and|or|with) (in )?(the |all the |all )?(others?|rest|remaining( ones)?|remainder|everyone else|everybody else)\\b"  # nolint: line_length_linter.
+  rest <- grepl(against, text, ignore.case = TRUE)
+  same <- length(bounds) == 2 && bounds[[1]]$column == bounds[[2]]$column && abs(bounds[[1]]$value - bounds[[2]]$value) <= 1 &&
+    substr(bounds[[1]]$op, 1, 1) != substr(bounds[[2]]$op, 1, 1)
+  if (!(rest && length(bounds) == 1) && !same) return(NULL)
+  f <- bounds[[1]]
+  columns <- Filter(function(col) col$name == f$column && is_numeric_kind(col$kind), all_columns(study))
+  if (length(columns) != 1) return(NULL)
+  whole <- columns[[1]]$kind == "count"
+  # bands are closed below: "over 60" of whole numbers begins at 61
+  cut <- if (f$op %in% c(">=", "<")) f$value else if (whole) f$value + 1 else return(NULL)
+  name <- paste0(f$column, "_band")
+  if (has_column(study, name)) return(NULL)
+  change <- stats::setNames(list(list(derive = "bands", from = f$column, cuts = cut)), name)
+  derived <- tryCatch(amend_named(study, name, change[[1]]), upbeatquill_error = function(e) NULL)
+  if (is.null(derived)) return(NULL)
+  derived$vocabulary <- build_vocabulary(derived)
+  # a question whether the sides differ asks for a comparison
+  whether <- if (grepl("^ *(do|does|did|is|are|was|were|has|have)\\b", text, ignore.case = TRUE)) "compare"
+  bare <- trimws(sub("[?.! ]+$", "", without_bound(state, f, gsub(against, " ", text, ignore.case = TRUE))))
+  list(study = derived, text = paste(c(whether, bare, "by", name), collapse = " "))
+}
+
+#' The question without the words of its bound
+#' @noRd
+without_bound <- function(state, f, text) {
+  numbers <- which(state$type == "number" & state$used)
+  for (k in numbers) {
+    words <- function(j) state$items[[j]]$text
+    from <- k
+    while (from > 1 && k - from < 4 && (state$used[from - 1] || item_norm(state, from - 1) %in% c("than", "with", "aged", "at",
+        "least"))) from <- from - 1
+    to <- k
+    while (to < state$n && to - k < 4 && (state$used[to + 1] || (to + 1) %in% after_number(state, k)$items)) to <- to + 1
+    span <- paste(gsub("([^[:alnum:] ])", "\\\\\\1", vapply(from:to, words, "")), collapse = "[^[:alnum:]]+")
+    text <- sub(span, " ", text, ignore.case = TRUE)
+  }
+  gsub("\\b(vs\\.?|versus|and|or|with|than|against|between) *(?=(by\\b|$|for\\b|in\\b))", "", gsub(" +", " ", text), perl = TRUE, ignore.case = TRUE)
 }

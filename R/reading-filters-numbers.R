@@ -9,6 +9,7 @@ is_setting <- function(state, k) {
   if (before %in% c("top", "bottom", "first", "last") || has_lex_at(state, k - 1, "task", "rank")) return(TRUE)
   if (grepl("^(%|percent|per cent)? ?(confidence|ci|power|interval)", around)) return(TRUE)
   if (grepl("^(day|week|month|period|point|row)s? (rolling|moving|running|average)", around)) return(TRUE)
+  if (grepl("^(rolling|moving|running)$", before)) return(TRUE)
   if (grepl("^(sided|tailed|way|sample)", after)) return(TRUE)
   FALSE
 }
@@ -30,6 +31,8 @@ number_filters <- function(state) {
 counts_things <- function(state, k) {
   if (grepl("^-?[0-9.]", item_norm(state, k))) return(FALSE)
   follows <- item_norm(state, k + 1)
+  # "the two karnofsky scores"
+  if (state$type[min(k + 1, state$n)] == "column" && state$type[min(k + 2, state$n)] %in% c("filler", "entity")) follows <- item_norm(state, k + 2)
   grepl("s$", follows) && !grepl("(than|least|most|over|under|above|below|exactly)$", item_norm(state, k - 1))
 }
 
@@ -82,12 +85,18 @@ number_column <- function(state, k) {
     return(list(column = lead$column, op = lead$op, used = c(lead$items, tail$items), suffix = tail$op,
                 close = lead$close))
   }
-  if (adjacent) return(list(column = after, op = lead$op, used = c(lead$op_at, tail$items, tail$next_at),
-                            suffix = tail$op, close = TRUE))
+  if (adjacent) {
+    # "200 horsepower or more"
+    last <- after_number(state, tail$next_at)
+    return(list(column = after, op = lead$op, used = c(lead$op_at, tail$items, tail$next_at, if (length(last$op)) last$items),
+                suffix = c(tail$op, last$op), close = TRUE))
+  }
   unit <- unit_column(state, tail$unit)
   # "mothers under 20": people, a bound and nothing else to measure it by
   if (is.na(unit) && !length(tail$unit) && any(lead$op %in% c("<", ">", "<=", ">=")) && item_norm(state, k - 1) %in% c("over", "under", "above",
     "below", "than", "least", "at least") && names_people(state, k)) unit <- age_column(state)
+  # "65 and older"
+  if (is.na(unit) && length(tail$items) && grepl("older|younger", item_norm(state, last_of(tail$items)))) unit <- age_column(state)
   list(column = if (length(lead$op) || length(tail$op)) unit else NA_integer_, op = lead$op,
        used = c(lead$op_at, tail$items), suffix = tail$op, close = FALSE)
 }
@@ -118,7 +127,10 @@ before_number <- function(state, k, kinds) {
       return(list(column = age, op = op, items = j:(k - 1), op_at = op_at, close = TRUE, close_by_name = TRUE))
     }
     else {
-      column <- if (state$used[j] && state$type[j] != "column") NA_integer_ else item_column(state, j, kinds)
+      # what is more or less than a number is itself a quantity
+      sought <- if (any(op %in% c("<", ">", "<=", ">="))) setdiff(kinds, c("category", "yes_no")) else kinds
+      column <- if (state$used[j] && state$type[j] != "column") NA_integer_ else item_column(state, j, sought)
+      if (!is.na(column) && kind_at(state, column) != "id" && only_whose(state, j, column)) column <- NA_integer_
       # a key is no quantity: "patients over 60" speaks of their age
       if (!is.na(column) && kind_at(state, column) == "id" && any(op %in% c("<", ">", "<=", ">="))) {
         age <- age_column(state)
@@ -176,7 +188,7 @@ unit_column <- function(state, unit) {
 
 one_number_filter <- function(state, k) {
   found <- column_of_unit(state, k, number_column(state, k))
-  if (is.na(found$column)) return(state)
+  if (is.na(found$column) || measured_at(state, k, found)) return(state)
   item <- state$items[[k]]
   op <- c(found$suffix, found$op, "==")[1]
   if (!length(found$op) && !length(found$suffix) && !found$close) return(state)
@@ -210,6 +222,15 @@ one_number_filter <- function(state, k) {
   use_items(state, c(k, found$used))
 }
 
+#' "average uptake at 350": what is averaged is not what is held at a value, so the number is asked about
+#' @noRd
+measured_at <- function(state, k, found) {
+  asked <- length(intersect(asked_statistics(state), c("mean", "median", "sd", "sum", "min", "max"))) > 0
+  at <- item_norm(state, k - 1) == "at" && !is.na(item_column(state, k - 2, c("number", "count"))) && !length(after_number(state, k)$unit)
+  others <- any(vapply(setdiff(which(state$type == "column"), k - 2), function(j) can_measure(state, state$items[[j]]$cols$column[1]), NA))
+  asked && at && !others && isTRUE(found$column == item_column(state, k - 2)) && !length(setdiff(found$op, "=="))
+}
+
 #' "nitrate at 5 cm": a number with a unit belongs to the one column of that unit, not to its neighbour of another
 #' @noRd
 column_of_unit <- function(state, k, found) {
@@ -222,6 +243,10 @@ column_of_unit <- function(state, k, found) {
   # only where a condition is put: beside another column, after a comparison, or after "at"
   if (!isTRUE(found$close) && !length(found$op) && item_norm(state, k - 1) != "at") return(found)
   alike <- names(family[[1]])
+  # of the columns that the word fits, the one in the unit said ("weighed less than 2500 g")
+  near <- unique(unlist(lapply(setdiff(found$used, k), function(j) state$items[[j]]$cols$column)))
+  exact <- near[units[near] == unit]
+  if (!is.na(found$column) && !identical(units[found$column], unit) && found$column %in% near && length(exact) == 1) found$column <- exact
   if (!is.na(found$column) && isTRUE(units[found$column] %in% alike)) return(found)
   # a column whose own unit is not known may be meant
   if (!is.na(found$column) && (is.na(units[found$column]) || !nzchar(units[found$column]))) return(found)

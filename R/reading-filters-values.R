@@ -12,6 +12,10 @@ value_groups <- function(state) {
     run <- value_run(state, k, column)
     lead <- group_lead(state, k)
     levels <- run_levels(state, run, column)
+    onwards <- levels_onwards(state, max(run), column, levels)
+    if (!is.null(onwards)) { levels <- onwards$levels; lead$at <- c(lead$at, onwards$at)
+      for (j in onwards$at) state$items[[j]]["lex"] <- list(NULL)
+      state <- assume(state, onwards$said) }
     state <- use_own_column(state, run, column)
     state$groups <- c(state$groups, list(list(column = column, levels = unique(levels), negated = lead$negated,
                                               at = run, lead = lead$word, numeric = FALSE)))
@@ -33,6 +37,24 @@ run_levels <- function(state, run, column) {
     levels <- if (!adds && length(narrower)) narrower else c(levels, own)
   }
   unique(levels)
+}
+
+#' "Good or better", of an ordered column: the level named and those beyond it
+#' @section Shape: list(levels, at, said), or NULL.
+#' @noRd
+levels_onwards <- function(state, k, column, levels) {
+  if (kind_at(state, column) != "ordered" || length(levels) != 1 || item_norm(state, k + 1) != "or" && !grepl("^or ", item_norm(state, k +
+      1))) return(NULL)
+  word <- sub("^or ", "", paste(item_norm(state, k + 1), item_norm(state, k + 2)))
+  word <- strsplit(word, " ")[[1]][1]
+  up <- word %in% c("better", "higher", "more", "above", "up", "over"); down <- word %in% c("worse", "lower", "less", "below", "under")
+  if (!up && !down) return(NULL)
+  all <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column & state$vocabulary$values$quality >= 1])
+  at <- match(levels, all)
+  if (is.na(at)) return(NULL)
+  found <- if (up) all[at:length(all)] else all[seq_len(at)]
+  used <- if (grepl("^or ", item_norm(state, k + 1))) k + 1 else k + 1:2
+  list(levels = found, at = used, said = sprintf("Took %s to mean %s.", quoted(paste(levels, "or", word)), some_of(quoted(found), 6, and = "or")))
 }
 
 value_column <- function(state, k) {
@@ -189,7 +211,7 @@ any_groups <- function(state) {
     column <- item_column(state, k, c("category", "ordered"))
     if (is.na(column)) next
     levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
-    none <- grepl("^(none|never|no|nil|not at all|absent)$", levels, ignore.case = TRUE)
+    none <- levels %in% none_levels(state, column)
     if (sum(none) != 1 || length(levels) < 3) next
     state$groups <- c(state$groups, list(list(column = column, levels = levels[!none], negated = FALSE, at = k, lead = "", numeric = FALSE)))
     state <- assume(state, sprintf("Took %s to mean that %s is not %s.", quoted(paste("any", state$items[[k]]$text)), column_of(state, column),

@@ -16,6 +16,9 @@ find_filters <- function(state) {
   state <- weights_aside(state)
   state <- something_filters(state)
   state <- none_filters(state)
+  state <- times_of_curve(state)
+  state <- life_stages(state)
+  state <- first_and_last(state)
   state <- number_filters(state)
   state <- yes_no_filters(state)
   value_groups(state)
@@ -59,8 +62,8 @@ yes_no_filters <- function(state) {
   columns <- which(state$type == "column" & !state$used)
   asked <- Filter(function(k) !kind_at(state, state$items[[k]]$cols$column[1]) %in% c("id", "date", "datetime"),
                   columns)
-  if (length(asked) + sum(state$type == "value") < 2) return(state)
-  if (any(vapply(state$items, function(i) has_lex(i, "task", c("compare", "relate", "predict", "drivers", "change")) ||
+  if (length(asked) + sum(state$type == "value") + length(state$filters) < 2) return(state)
+  if (any(vapply(state$items[!state$used], function(i) has_lex(i, "task", c("compare", "relate", "predict", "drivers", "change")) ||
                  has_lex(i, "method"), NA))) {
     # "the correlation of A and B among app users": beside two measures a yes/no column after "among" narrows the rows
     measured <- sum(vapply(columns, function(k) !is.na(item_column(state, k, c("number", "count"))), NA))
@@ -86,6 +89,10 @@ yes_no_filters <- function(state) {
         any(grepl("^(what )?(share|proportion|percentage|percent|fraction)( of)?$", counted))) next
     # "the bmi of smokers", of a column smoker: those for whom it says yes
     people <- lead %in% c("of", "for", "among", "in") && is_people_of(state, k) && item_norm(state, k + 1) != "and"
+    # "tenure of churned customers": whose it is
+    whose <- lead %in% c("of", "for", "among", "in") && names_rows_at(state, k + 1) && grepl("(ed|en|ing)$", item_norm(state, k)) &&
+        !item_norm(state, k + 2) %in% c("and", "or")
+    people <- people || whose
     # "spend by region for app users", at the end of a question about a measured column
     last <- lead == "for" && k >= state$n - 1 && any(vapply(others, function(o) !is.na(item_column(state, o, c("number", "count"))), NA))
     if (!negated && !people && !last && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among", "those who",
@@ -98,6 +105,13 @@ yes_no_filters <- function(state) {
     state <- use_items(state, c(k, j))
   }
   state
+}
+
+#' Is an item a plural word for the rows ("customers", also where a key is called so)?
+#' @noRd
+names_rows_at <- function(state, k) {
+  if (k > state$n || !grepl("s$|^(people|children|staff)$", item_norm(state, k))) return(FALSE)
+  state$type[k] == "entity" || (state$type[k] == "column" && kind_at(state, item_column(state, k)) %in% "id")
 }
 
 #' "members", of a yes/no column member: those for whom it says yes
@@ -138,6 +152,8 @@ date_filters <- function(state) {
   columns <- state$vocabulary$columns
   loose <- regmatches(state$text, regexpr("\\b((first|second|third|fourth|last|1st|2nd|3rd|4th) (quarter|half)|[qh][1-4])\\b(?! (of )?[0-9]{4})",
     state$text, ignore.case = TRUE, perl = TRUE))
+  # "last quarter" is counted from the end of the data
+  if (length(loose) && grepl("^last", loose, ignore.case = TRUE)) loose <- character()
   if (length(loose) && any(columns$kind %in% c("date", "datetime")) &&
     !any(tolower(state$vocabulary$values$level) == tolower(loose))) state$flags$open_month <- loose
   state <- relative_periods(state)
@@ -251,6 +267,9 @@ one_date_filter <- function(state, k, at, name) {
   # "who joined after June": the date column named before its date belongs to it
   for (j in max(1, k - 4):max(1, k - 1)) if (state$type[j] == "column" && identical(column_of(state, item_column(state, j, c("date", "datetime"))),
     name)) state <- use_items(state, j)
+  # "have not logged in since June": the last time lies before it
+  lead <- vapply(max(1, k - 7):max(1, k - 1), function(j) item_norm(state, j), "")
+  if (identical(op, ">=") && any(lead == "since") && any(grepl("^(not|never|no|havent|hasnt|didnt|hadnt)$", lead))) op <- "<"
   if (!is.na(op)) {
     edge <- switch(op, "<" = item$first, ">" = item$last, ">=" = item$first, "<=" = item$last)
     state <- add_filter(state, name, op, edge)
@@ -292,10 +311,11 @@ relative_period <- function(state, k, span) {
   at <- k + 1 + number
   unit <- regmatches(item_norm(state, at), regexec("^(day|week|month|quarter|year)s?$", item_norm(state, at)))[[1]]
   # "first month" without a number, "last day": the period as the calendar has it
-  if (!length(unit) || (!number && end == "first") || grepl("^(of|in)$", item_norm(state, at + 1))) return(NULL)
+  if (!length(unit) || grepl("^(of|in|and|versus|vs)$", item_norm(state, at + 1))) return(NULL)
   n <- if (number) state$items[[k + 1]]$value else 1
   if (unit[2] == "quarter") { unit[2] <- "month"; n <- 3 * n }
-  range <- if (!number) calendar_period(span[2], unit[2], n) else if (end == "last") c(seq(span[2], by = sprintf("-%d %s", n, unit[2]),
+  range <- if (!number && end == "last") calendar_period(span[2], unit[2], n) else if (end == "last") c(seq(span[2], by = sprintf("-%d %s", n,
+      unit[2]),
     length.out = 2)[2] + 1, span[2])
     else c(span[1], seq(span[1], by = sprintf("%d %s", n, unit[2]), length.out = 2)[2] - 1)
   list(range = range, end = end, at = k:at, text = paste(vapply(k:at, function(j) item_norm(state, j), ""), collapse = " "))
@@ -314,6 +334,7 @@ calendar_period <- function(day, unit, n) {
 #' @noRd
 none_filters <- function(state) {
   for (k in seq_len(max(0, state$n - 1))) {
+    if (state$used[k]) next
     some <- item_norm(state, k) %in% c("with", "having") && (k == 1 || state$type[k - 1] %in% c("entity") ||
         item_norm(state, k - 1) %in% c("those", "people", "who"))
     held <- if (some) item_column(state, k + 1, "count") else NA
@@ -323,6 +344,10 @@ none_filters <- function(state) {
       state <- zero_filter(state, held, ">", paste("with", state$items[[k + 1]]$text), k:(k + 1))
       next
     }
+    if (some) {
+      with <- with_level_filter(state, k)
+      if (!is.null(with)) { state <- with; next }
+    }
     # "with any exclusions"
     several <- item_norm(state, k) == "any" && item_norm(state, k - 1) %in% c("with", "had", "have", "having", "has")
     found <- if (several) item_column(state, k + 1, "count") else NA
@@ -330,13 +355,112 @@ none_filters <- function(state) {
       state <- zero_filter(state, found, ">", paste("any", state$items[[k + 1]]$text), (k - 1):(k + 1))
       next
     }
-    no <- item_norm(state, k) == "no" && item_norm(state, k - 1) %in% c("had", "has", "have", "with", "having", "made", "showed")
-    without <- item_norm(state, k) == "without"
+    no <- item_norm(state, k) == "no" && item_norm(state, k - 1) %in% c("had", "has", "have", "with", "having", "made", "showed", "but", "and")
+    # "children never absent", of a count of days
+    got <- "^(a|an|any|got|had|has|have|made|scored|received|took|used|been)$"
+    at <- k + 1
+    while (at < state$n && item_norm(state, k) == "never" && grepl(got, item_norm(state, at))) at <- at + 1
+    never <- item_norm(state, k) == "never" && state$type[at] == "column"
+    without <- item_norm(state, k) == "without" || never
     if (!no && !without) next
-    at <- k + 1 + (item_norm(state, k + 1) %in% c("a", "an", "any"))
+    if (!never) at <- k + 1 + (item_norm(state, k + 1) %in% c("a", "an", "any"))
     column <- item_column(state, at, c("count", if (without && at > k + 1) "number"))
-    if (is.na(column)) next
+    if (is.na(column)) { if (!never) state <- none_level_filter(state, k, at); next }
     state <- zero_filter(state, column, "==", paste(item_norm(state, k), state$items[[at]]$text), k:at)
+  }
+  state
+}
+
+#' "cars without airbags", of a column AirBags with a level None: that level
+#' @noRd
+none_level_filter <- function(state, k, at) {
+  column <- item_column(state, at, c("category", "ordered"))
+  if (is.na(column)) return(state)
+  none <- none_levels(state, column)
+  if (length(none) != 1) return(state)
+  state <- add_filter(state, column_of(state, column), "==", none)
+  state <- assume(state, sprintf("Took %s to mean that %s is %s.", quoted(paste(item_norm(state, k), state$items[[at]]$text)),
+                                 column_of(state, column), quoted(none)))
+  use_items(state, k:at)
+}
+
+#' "plots with nitrogen", of a column of the levels applied and none: every level but none; NULL where it is no condition
+#' @noRd
+with_level_filter <- function(state, k) {
+  column <- item_column(state, k + 1, c("category", "ordered"))
+  closes <- item_norm(state, k + 2) %in% c("", "by", "and", "but", "or", "than", "in", "at")
+  if (is.na(column) || !closes || item_norm(state, k + 3) == "without" || grepl("\\b(relat|correl|associat|interact)", state$text,
+      ignore.case = TRUE)) {
+    return(NULL)
+  }
+  none <- none_levels(state, column)
+  others <- setdiff(unique(state$vocabulary$values$level[state$vocabulary$values$column == column]), none)
+  if (length(none) != 1 || !length(others)) return(NULL)
+  state <- add_filter(state, column_of(state, column), if (length(others) == 1) "==" else "!=", if (length(others) == 1) others else none)
+  state <- assume(state, sprintf("Took %s to mean that %s is %s.", quoted(paste("with", state$items[[k + 1]]$text)), column_of(state, column),
+                                 if (length(others) == 1) quoted(others) else paste("not", quoted(none))))
+  use_items(state, k:(k + 1))
+}
+
+#' Levels of a column that say none
+#' @noRd
+none_levels <- function(state, column) {
+  levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
+  levels[grepl("^(none|never|no|nil|not at all|absent)$", levels, ignore.case = TRUE)]
+}
+
+#' "survival at 200 days": a time at which the curve is read, no condition on the times
+#' @noRd
+times_of_curve <- function(state) {
+  stated <- time_stated(state)
+  if (is.null(stated) || !asks_for_survival(state)) return(state)
+  for (k in which(!state$used)) {
+    own <- isTRUE(state$items[[k]]$value == stated$value) || item_norm(state, k) == "one" && stated$value == 1
+    if (own && sub("s$", "", item_norm(state, k + 1)) == stated$unit) return(use_items(state, k:(k + 1)))
+  }
+  state
+}
+
+#' "between the first and last occasion", "at the last visit": the lowest and highest value of a column of few values
+#' @noRd
+first_and_last <- function(state) {
+  columns <- state$vocabulary$columns
+  for (k in which(state$type == "column" & !state$used)) {
+    column <- item_column(state, k, c("count", "number"))
+    if (is.na(column) || !nzchar(columns$lowest[column])) next
+    ends <- c(first = columns$lowest[column], last = columns$highest[column], final = columns$highest[column])
+    j <- k - 1
+    said <- character()
+    while (j >= 1 && item_norm(state, j) %in% c(names(ends), "and", "to", "the", "versus", "vs")) { said <- c(item_norm(state, j), said); j <- j - 1 }
+    said <- intersect(said, names(ends))
+    if (!length(said)) next
+    values <- unname(ends[said])
+    state$groups <- c(state$groups, list(list(column = column, levels = values, numbers = as.numeric(values), negated = FALSE, at = (j + 1):k,
+                                              lead = "", numeric = TRUE)))
+    state <- assume(state, sprintf("The %s %s: %s.", some_of(said, 2), column_of(state, column), some_of(values, 2)))
+    state <- use_items(state, (j + 1):k)
+  }
+  state
+}
+
+#' "teenage mothers", "people in their thirties": ages that a word stands for
+#' @noRd
+life_stages <- function(state) {
+  age <- age_column(state)
+  if (is.na(age) || !is_numeric_kind(kind_at(state, age))) return(state)
+  decades <- c(twenties = 20, thirties = 30, forties = 40, fifties = 50, sixties = 60, seventies = 70, eighties = 80, nineties = 90)
+  for (k in which(!state$used)) {
+    norm <- item_norm(state, k)
+    range <- if (grepl("^teen(age|aged|ager|agers|s)?$", norm)) c(13, 19)
+      else if (item_norm(state, k - 1) == "their" && norm %in% names(decades)) decades[[norm]] + c(0, 9)
+      else if (item_norm(state, k - 1) == "their" && grepl("^[2-9]0s$", norm)) as.numeric(sub("s", "", norm)) + c(0, 9)
+    if (is.null(range)) next
+    name <- column_of(state, age)
+    op <- if (kind_at(state, age) == "count") "between" else NULL
+    # ages with decimals: until the next birthday
+    state <- if (is.null(op)) add_filter(add_filter(state, name, ">=", range[1]), name, "<", range[2] + 1) else add_filter(state, name, op, range)
+    state <- assume(state, sprintf("Took %s to mean %s from %d to %d.", quoted(norm), name, range[1], range[2]))
+    state <- use_items(state, k)
   }
   state
 }
@@ -353,6 +477,13 @@ set_words_free <- function(state) {
     if (has_lex_at(state, k, "every") && item_norm(state, k + 1) == "of" && !is.na(item_column(state, k + 2, c("number", "count")))) {
       state$items[[k]] <- without_cue(without_cue(state$items[[k]], "every", state$items[[k]]$lex$id), "task", "trend")
     }
+  }
+  # pieces of land, not pictures
+  for (k in which(norms_of(state) == "plots")) if (item_norm(state, k - 1) %in% c("for", "of", "in", "on", "among", "per", "all", "the", "which",
+      "many",
+    "how many", "across", "between", "from") && !grepl("^ *(draw|show|make|give)\\b", state$text, ignore.case = TRUE)) {
+    state$items[[k]]["lex"] <- list(NULL)
+    if (state$type[k] == "lexicon") state$type[k] <- state$items[[k]]$type <- "entity"
   }
   if (!grepl("^ *(did|do|does|has|have|had|is|are|was|were|why|when|by how much|how much)\\b", state$text, ignore.case = TRUE)) return(state)
   # a fall, not rows to leave out

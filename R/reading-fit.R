@@ -9,6 +9,7 @@ fit_task <- function(state, mentions, task) {
     return(if (mention_kinds(state, mentions)[1] %in% c("number", "count")) "describe" else "frequency")
   }
   if (!task %in% c("compare", "relate", "predict", "describe", "frequency", "change")) return(task)
+  if (task %in% c("describe", "frequency", "compare") && names_single_rows(state) && is.null(single_method(state))) return("look_up")
   if (task %in% c("describe", "compare") && times_an_event(state, mentions)) return("survival")
   if (task %in% c("compare", "relate") && asks_for_clusters(state)) return("predict")
   kinds <- mention_kinds(state, mentions)
@@ -57,6 +58,13 @@ fit_task <- function(state, mentions, task) {
   if (task == "frequency" && length(mentions) == 2 && kinds[1] %in% c("number", "count") &&
       grepl("\\b(by|per|for each) (the )?number of\\b", state$text, ignore.case = TRUE) &&
           state$vocabulary$columns$distinct[mentions[[1]]$column] > 7) return("describe")
+  # "how many claims in district 4", of a column that counts claims
+  if (task == "frequency" && length(mentions) >= 1 && kinds[1] == "count" && mentions[[1]]$score >= 0.9 && mentions[[1]]$marker != "by" &&
+      grepl("^ *how many$", item_norm(state, mentions[[1]]$at - 1)) && grepl("s$", item_norm(state, mentions[[1]]$at)) &&
+      !any(vapply(state$filters, function(f) f$column == column_of(state, mentions[[1]]$column), NA)) &&
+      (length(state$filters) + length(state$groups) > 0 || all(vapply(mentions[-1], function(m) m$marker == "by", NA)) && length(mentions) > 1)) {
+    return("describe")
+  }
   # "how many birds were counted in total", "how often do members visit": the column holds the counts
   counted <- vapply(mentions, function(m) kind_at(state, m$column) == "count" && m$marker != "by", NA)
   if (task == "frequency" && sum(counted) == 1 && !any(rest == "number") && !length(state$groups) &&
@@ -91,10 +99,18 @@ event_of_time <- function(columns, name) {
   which(columns$kind == "yes_no" & startsWith(tolower(columns$name), substr(stem, 1, 5)))
 }
 
+#' "the murder rate of California", "compare Texas and Florida": each of the rows named is one, so they are shown
+#' @noRd
+names_single_rows <- function(state) {
+  own <- Filter(function(g) !g$negated && state$vocabulary$columns$unique[g$column] && kind_at(state, g$column) == "id", state$groups)
+  length(own) == 1 && length(own[[1]]$levels) <= 6
+}
+
 #' "does stress change over sessions", where rows of one subject stand under each session: the column of occasions
 #' @noRd
 occasion_mentioned <- function(state, mentions) {
-  if (!grepl("\\b(change|changes|changed|differ|differs|develop|develops|improve|improved)\\b.*\\b(over|across|between|from|by|during)\\b",
+  if (!grepl(paste0("\\b(change|changes|changed|differ|differs|develop|develops|improve|improved|declines?|decreases?|",
+      "increases?|falls?|rises?|drops?)\\b.*\\b(over|across|between|from|by|during)\\b"),
       state$text, ignore.case = TRUE)) return(NULL)
   own <- occasion_columns(state)
   hit <- Filter(function(m) m$column %in% own, mentions)
@@ -142,6 +158,8 @@ paired_columns <- function(state, mentions) {
   # "compare MPG city and MPG highway": one measure in two forms
   words <- strsplit(tolower(name_words(names)), " ", fixed = TRUE)
   kinds <- mention_kinds(state, mentions)
-  length(names) == 2 && grepl("^ *compare\\b|\\bthan\\b", state$text, ignore.case = TRUE) && all(kinds %in% c("number", "count")) &&
-    all(lengths(words) > 1) && words[[1]][1] == words[[2]][1]
+  set <- "^ *compare\\b|\\bthan\\b|\\bdifference between\\b|\\bdiffer(s|ent)? (from|between)\\b"
+  plain <- lapply(words, function(w) w[!w %in% names(unit_tails())])
+  length(names) == 2 && grepl(set, state$text, ignore.case = TRUE) && all(kinds %in% c("number", "count")) &&
+    all(lengths(plain) > 1) && (plain[[1]][1] == plain[[2]][1] || last_of(plain[[1]]) == last_of(plain[[2]]))
 }

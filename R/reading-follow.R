@@ -54,6 +54,11 @@ read_edit <- function(study, text, previous, vocabulary) {
   ambiguous <- ambiguous_mention(mentions)
   edited <- edit_reading(state, mentions, previous, scores)
   if (is.null(edited)) return(decide_reading(state, mentions))
+  if (same_reading(edited, previous) && !is.null(edited$outcome)) {
+    edited$assumed <- "Nothing in this changes the reading of the question before."
+    edited$alternatives <- list()
+    return(new_verdict("answered", finish_reading(edited)))
+  }
   edited$assumed <- unique(c(state$assumed, link_assumptions(state, mentions), group_assumptions(state, edited),
                              "Continued from the question before."))
   edited$alternatives <- list()
@@ -67,6 +72,14 @@ read_edit <- function(study, text, previous, vocabulary) {
                                                                some_of(quoted(names), 4, and = "or"))))
   }
   new_verdict("answered", edited)
+}
+
+#' Do two readings ask for the same?
+#' @noRd
+same_reading <- function(a, b) {
+  parts <- c("task", "outcome", "by", "predictors", "adjust_for", "filters", "method_asked", "statistic", "top", "time", "unit")
+  settings <- function(r) r$extra[setdiff(names(r$extra), "outcome_mentions")]
+  identical(unclass(a)[parts], unclass(b)[parts]) && identical(settings(a), settings(b))
 }
 
 #' "what does t mean here", "explain the odds ratio", "why Welch"
@@ -157,6 +170,17 @@ edit_reading <- function(state, mentions, previous, scores) {
   if (!is.null(method)) { r$method_asked <- method; changed <- TRUE
     if (method %in% names(tasks_of_methods())) r$task <- tasks_of_methods()[[method]] }
   picture <- unlist(lapply(state$items, lex_ids, "picture"))
+  # "with random slopes", of a model that has an intercept for each unit
+  if (asks_for_slopes(state) && isTRUE(previous$method_asked == "mixed_model") || asks_for_slopes(state) && length(previous$unit)) {
+    r$extra$random_slope <- TRUE
+    r["method_asked"] <- list(NULL)
+  }
+  # "the same workers used every machine": rows of one unit belong together
+  unit <- if (r$task %in% c("compare", "change") && length(r$by)) unit_mentioned(state)
+  if (!is.null(unit)) {
+    r$unit <- unit; r$extra$within <- TRUE; r["method_asked"] <- list(NULL); changed <- TRUE
+    mentions <- Filter(function(m) !column_of(state, m$column) %in% c(unit, r$by), mentions)
+  }
   if (length(picture)) { r$extra$from_task <- r$task; r$task <- "figure"; r$extra$picture <- picture[1]
     changed <- TRUE }
   narrowed <- narrow_by_yes(state, mentions)

@@ -88,15 +88,31 @@ only_names_rows <- function(state, m) {
       grepl("(^| )(by|per|each|every|which|what|whose|no|any)$", item_norm(state, m$at - 1))) return(FALSE)
   kind <- kind_at(state, m$column)
   plural <- grepl("s$", tolower(item$text)) || grepl("^(people|children|men|women)$", item$norm)
+  # "discharges per month" beside discharge_date and discharged_to
+  dated <- !kind %in% c("date", "datetime", "number", "count") && plural && m$score < 0.9 && !grepl(" ", item$norm) &&
+    any(vapply(which(state$vocabulary$columns$kind %in% c("date", "datetime")), function(d) {
+      item$stem %in% state$vocabulary$terms$stem[state$vocabulary$terms$column == d & state$vocabulary$terms$source == "name"] }, NA)) &&
+    any(vapply(state$items, has_lex, NA, "every"))
+  if (dated) return(TRUE)
   if (kind %in% c("date", "datetime")) return(plural && !grepl("date|day|time|month|year|week", item$norm))
   one <- item_norm(state, m$at - 1) %in% c("a", "an", "the", "")
   if (kind == "id") return((plural || one) && !any(vapply(state$items, has_lex, NA, "task", c("rank", "look_up"))))
+  if (is_numeric_kind(kind) && only_whose(state, m$at, m$column)) return(TRUE)
   if (m$at == 1 || m$score >= 0.9) return(FALSE)
   entity <- last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities
   # "do new customers ..." covers the whole name and is the column
   entity && plural && kind %in% c("yes_no", "category") && !isTRUE(item$cols$covers[1] > 1) &&
     !tolower(item$text) %in% tolower(c(column_of(state, m$column), paste0(column_of(state, m$column), "s"))) &&
     !state$vocabulary$size[m$column] <= 1 && length(state$items) > 2 && others_measured(state, m)
+}
+
+#' "patients" beside rating_patient, a measure that patients give: the word says whose it is and names no column
+#' @noRd
+only_whose <- function(state, k, column) {
+  item <- state$items[[k]]
+  if (!item$stem %in% state$vocabulary$lexicon$entities || !grepl("s$|^(people|children|men|women)$", item$norm)) return(FALSE)
+  own <- strsplit(tolower(name_words(column_of(state, column))), " ", fixed = TRUE)[[1]]
+  length(own) > 1 && !item$norm %in% own && !is.null(item$cols) && item$cols$score[1] < 0.9 && !isTRUE(item$cols$covers[1] > 1)
 }
 
 #' Is another column mentioned that can be measured?
@@ -113,6 +129,11 @@ drop_repeats <- function(mentions) {
   adjective_of_named <- vapply(mentions, function(m) m$adjective &&
                                (m$column %in% named || any(m$cols$column %in% named)), NA)
   mentions <- mentions[!adjective_of_named]
+  # "30 day readmission rate": of two words for one column the one that says more
+  columns <- vapply(mentions, `[[`, 1L, "column")
+  weak <- vapply(seq_along(mentions), function(i) grepl("^[0-9.]+$", mentions[[i]]$text) && sum(columns == columns[i]) > 1 &&
+    any(!grepl("^[0-9.]+$", vapply(mentions[columns == columns[i]], `[[`, "", "text"))), NA)
+  mentions <- mentions[!weak]
   mentions[!duplicated(vapply(mentions, `[[`, 1L, "column"))]
 }
 
@@ -203,3 +224,30 @@ can_group <- function(state, column) {
 }
 
 can_measure <- function(state, column) kind_at(state, column) %in% c("number", "count", "ordered")
+
+#' "the correlation between hand spans", "the two karnofsky scores": one word in the plural for several measured columns
+#'
+#' The columns stand in its place, each with the part that the word plays.
+#' @noRd
+open_plural <- function(state, mentions) {
+  if (length(mentions) != 1 || length(state$groups) || mentions[[1]]$adjective) return(mentions)
+  m <- mentions[[1]]
+  own <- column_of(state, m$column)
+  plural <- function(k) grepl("[^s]s$", item_norm(state, k)) && state$type[k] %in% c("filler", "column", "entity", "lexicon")
+  counted <- any(vapply(m$at - 1:2, function(k) grepl("(^| )(two|both|three|four|all)$", item_norm(state, k)), NA))
+  several <- (grepl("[^s]s$", m$text) && !grepl("s$", tolower(strip_tail(own)))) || counted || isTRUE(m$at < state$n && plural(m$at + 1))
+  if (!several || state$items[[m$at]]$norm == tolower(gsub("[_.]", " ", own))) return(mentions)
+  terms <- state$vocabulary$terms
+  terms <- terms[terms$source == "name" & terms$weight > 0.3, , drop = FALSE]
+  stems <- strsplit(state$items[[m$at]]$stem, " ")[[1]]
+  if (!counted) stems <- setdiff(stems, state$vocabulary$lexicon$generic)
+  if (!length(stems)) return(mentions)
+  holds <- Reduce(intersect, lapply(stems, function(s) terms$column[terms$stem == s]))
+  holds <- sort(unique(holds[kind_at(state, holds) %in% c("number", "count", "ordered")]))
+  if (!m$column %in% holds || length(holds) < 2 || length(holds) > 6) return(mentions)
+  lapply(holds, function(column) { m$column <- column; m["cols"] <- list(NULL); m$text <- column_of(state, column); m })
+}
+
+#' A name without the unit at its end
+#' @noRd
+strip_tail <- function(name) sub(sprintf("[_. ](%s)$", paste(names(unit_tails()), collapse = "|")), "", name, ignore.case = TRUE)

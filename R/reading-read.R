@@ -23,12 +23,51 @@ read_question <- function(study, text) {
   vocabulary <- study_vocabulary(derived$study)
   wished <- take_look(derived$text, vocabulary)
   state <- parse_question(wished$text, vocabulary)
+  sides <- sides_of_bound(derived$study, state, wished$text)
+  if (!is.null(sides)) {
+    derived$study <- sides$study
+    state <- parse_question(sides$text, study_vocabulary(sides$study))
+  }
   verdict <- with_wishes(decide_reading(state, find_mentions(state)), wished$look)
   if (!identical(derived$study, study)) {
     verdict$study <- derived$study
     verdict$reading$assumed <- unique(c(verdict$reading$assumed, derived_words(derived$study, study, verdict$reading)))
   }
+  counted <- count_cases(verdict$study %||% study, verdict, text)
+  if (!is.null(counted)) return(counted)
+  if (!is.null(derived$rate_per) && isTRUE(verdict$reading$extra[["rate"]])) verdict$reading <- finish_reading(scale_rate(verdict$reading,
+      derived$rate_per))
+  else if (!is.null(derived$rate_per) && identical(verdict$status, "answered")) {
+    verdict <- new_verdict("needs_choice", verdict$reading, sprintf("A rate per %s needs two counted columns: what is counted, and per what.",
+                                                                    format_plain(derived$rate_per)))
+  }
+  if (!is.null(derived$told) && !is.null(verdict$reading)) verdict$reading$assumed <- unique(c(derived$told, verdict$reading$assumed))
   verdict
+}
+
+#' A question about the levels of a table of counts, asked of the cases that its rows stand for
+#' @section Shape: A verdict with `study`, or NULL where the table is no such table or its counts are themselves asked about.
+#' @noRd
+count_cases <- function(study, verdict, text) {
+  r <- verdict$reading
+  if (!verdict$status %in% c("answered", "needs_choice") || !r$task %in% c("frequency", "relate", "compare", "predict", "rank", "drivers")) return(NULL)
+  tables <- data_tables(study)
+  if (length(tables) != 1) return(NULL)
+  column <- cells_column(tables[[1]])
+  used <- c(r$outcome, r$by, r$predictors, r$adjust_for, r$extra$weight, vapply(r$filters, `[[`, "", "column"))
+  if (is.null(column) || column %in% used) return(NULL)
+  repeated <- tryCatch(refresh(within_tables(study, names(tables)[1], list(type = "repeat", column = column))), upbeatquill_error = function(e) NULL)
+  if (is.null(repeated)) return(NULL)
+  again <- read_question(repeated, text)
+  again$study <- again$study %||% repeated
+  again
+}
+
+#' A study with one more step of a table, which is nowhere recorded
+#' @noRd
+within_tables <- function(study, table, step) {
+  study$tables[[table]] <- add_step(study$tables[[table]], step)
+  study
 }
 
 #' What the columns are that were derived for this question and that its reading uses
@@ -73,7 +112,25 @@ asks_for_help <- function(text) {
         text, ignore.case = TRUE)
 }
 
-study_vocabulary <- function(study) study$vocabulary %||% build_vocabulary(study)
+#' The vocabulary of a study: its own, the one built last if that was for the same tables, or a new one
+#' @noRd
+study_vocabulary <- function(study) study$vocabulary %||% kept_vocabulary(study)
+
+# Questions come one after the other about the same study, and building takes longer than reading. A table that was
+# changed is another object, and whatever is declared about its columns is compared as it stands.
+kept_vocabulary <- local({
+  key <- NULL
+  kept <- NULL
+  function(study) {
+    own <- list(at = vapply(study$tables, function(t) data.table::address(t$data), ""), columns = lapply(study$tables, `[[`, "columns"),
+                sets = lapply(study$tables, `[[`, "sets"), aliases = study$aliases, design = study$design)
+    if (!identical(own, key)) {
+      kept <<- build_vocabulary(study)
+      key <<- own
+    }
+    kept
+  }
+})
 
 clean_question <- function(text) {
   if (!is.character(text) || length(text) != 1 || is.na(text)) stop_input("A question is one text.")
@@ -84,6 +141,9 @@ clean_question <- function(text) {
 parse_question <- function(text, vocabulary) {
   # honeyYield as honey Yield; names such as McDonald stay whole
   text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
+  # "at least one child": the word is a number here
+  text <- gsub("(?i)\\b(at least|more than|at most|no more than|fewer than|less than|exactly|over) one\\b(?! (of|sample|sided|way)\\b)", "\\1 1",
+      text, perl = TRUE)
   named <- take_keys(text, vocabulary)
   text <- open_before_after(named$text, vocabulary)
   tokens <- tokenise(text)
@@ -127,6 +187,8 @@ open_before_after <- function(text, vocabulary) {
   both <- "(from )?(before (and|to|versus|vs|against) after|pre (and|to) post)( the [a-z]+)?"
   if (!grepl(both, text, ignore.case = TRUE)) return(text)
   names <- vocabulary$columns$name
+  # a unit may follow ("weight_before_kg")
+  names <- sub(sprintf("[_. ](%s)$", paste(names(unit_tails()), collapse = "|")), "", names, ignore.case = TRUE)
   for (pair in list(c("before", "after"), c("pre", "post"))) {
     stem <- sub(paste0("[_. ]", pair[1], "$"), "", grep(paste0("[_. ]", pair[1], "$"), names, value = TRUE))
     stem <- stem[vapply(stem, function(s) any(names %in% paste0(s, c("_", ".", " "), pair[2])), NA)]
@@ -144,6 +206,7 @@ decide_reading <- function(state, mentions) {
   mentions <- settle_repeated(state, without_counted(state, mentions))
   scores <- score_tasks(state, mentions)
   task <- names(scores)[which.max(scores)]
+  if (task %in% c("relate", "agreement", "compare", "change")) mentions <- open_plural(state, mentions)
   nothing <- max(scores) < 0.3 && !length(mentions) && !length(state$groups) && !length(state$filters)
   unknown <- unknown_words(state)
   if (nothing) return(nothing_verdict(state, unknown))
@@ -175,6 +238,10 @@ decide_reading <- function(state, mentions) {
   }
   bare <- rate_without_base(state, mentions, task)
   if (!is.null(bare)) return(rate_verdict(state, mentions, reading, bare))
+  beside <- column_as_bound(state, mentions)
+  if (!is.null(beside)) return(new_verdict("needs_choice", reading, near = beside$name, headline = sprintf(
+    paste("%s sets a column against %s row by row. Derive the difference first, such as \"add gap as %s minus %s\", then ask for rows with",
+          "gap %s 0."), quoted(beside$said), quoted(beside$name), beside$other, beside$name, beside$op)))
   vague <- vague_condition(state, mentions, task)
   if (!is.null(vague)) return(vague_verdict(state, reading, vague))
   if (!is.null(state$flags$loose_filter) && !state$flags$loose_filter$column %in% c(reading$outcome, reading$by, reading$predictors)) {
@@ -185,6 +252,7 @@ decide_reading <- function(state, mentions) {
   unplaced <- unplaced_mentions(state, mentions, reading)
   if (length(unplaced)) reading$assumed <- c(reading$assumed, sprintf("The column %s, which the question names, has no part in this reading.",
       quoted(unplaced)))
+  reading$extra$censored <- censored_times(state, reading)
   reading$confidence <- max(0.05, reading_confidence(state, mentions, scores, task) - 0.25 * (length(unplaced) > 0))
   new_verdict("answered", reading)
 }
@@ -229,9 +297,32 @@ unplaced_mentions <- function(state, mentions, reading) {
                    reading$extra[setdiff(names(reading$extra), "outcome_mentions")]))
   out <- vapply(mentions, function(m) {
     name <- column_of(state, m$column)
-    if (name %in% used || any(column_of(state, m$cols$column) %in% used)) NA_character_ else name
+    # the rows ranked are shown under their own names
+    shown <- reading$task %in% c("rank", "look_up") && kind_at(state, m$column) == "id"
+    if (name %in% used || shown || any(column_of(state, m$cols$column) %in% used)) NA_character_ else name
   }, "")
   unique(out[!is.na(out)])
+}
+
+#' "reps below target": a measured column as the bound of a condition, where a number was expected
+#' @section Shape: list(said, name, other, op), or NULL.
+#' @noRd
+column_as_bound <- function(state, mentions) {
+  for (m in mentions) {
+    if (m$adjective || !kind_at(state, m$column) %in% c("number", "count")) next
+    j <- m$at - 1
+    while (item_norm(state, j) %in% c("the", "their", "its", "own")) j <- j - 1
+    word <- item_norm(state, j)
+    bound <- word %in% c("below", "above", "exceeding", "beyond") || word %in% c("under", "over") &&
+      grepl("target|budget|goal|limit|threshold|plan|quota|norm", tolower(column_of(state, m$column)))
+    if (!bound || state$used[max(1, j)] || state$type[max(1, m$at - 1)] == "number") next
+    if (grepl("\\b(average|mean|median)\\b", paste(item_norm(state, m$at - 1), item_norm(state, m$at + 1)))) next
+    others <- setdiff(state$vocabulary$columns$name[state$vocabulary$columns$kind %in% c("number", "count")], column_of(state, m$column))
+    if (!length(others)) next
+    return(list(said = paste(word, m$text), name = column_of(state, m$column), other = others[1], op = if (word %in% c("below",
+        "under")) "below" else "above"))
+  }
+  NULL
 }
 
 #' "sales on rainy days": an adjective of a measured column narrows the rows but does not say from which value
@@ -294,7 +385,8 @@ link_assumptions <- function(state, mentions) {
                                                              quoted(name)))
   }
   for (k in which(state$type == "unknown" & !state$used)) {
-    if (is_modifier(state, k)) out <- c(out, sprintf("The word %s was not used.", quoted(state$items[[k]]$text)))
+    if (is_modifier(state, k) || within_own_words(state, k)) out <- c(out, sprintf("The word %s was not used.", quoted(state$items[[k]]$text)))
+    else if (names_things(state, k)) out <- c(out, sprintf("Took %s to mean the rows.", quoted(state$items[[k]]$text)))
   }
   out
 }

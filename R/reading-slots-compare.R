@@ -56,6 +56,12 @@ fill_compare <- function(state, mentions, r) {
   lone <- (lower || works) && length(r$outcome) == 1 && !length(r$by) && kind_of_names(state, r$outcome) %in% c("yes_no", "category")
   if (lone) { r$by <- r$outcome; r$outcome <- character() }
   r <- take_occasion(state, r)
+  # "interaction of nitrogen and phosphate": both divide, and what is measured is left open
+  crossed <- (any(vapply(state$items, has_lex, NA, "scope", "interaction")) ||
+      grepl("\\beffects? of\\b.*\\b(depends? on|differs? (by|between|across)|var(y|ies) (with|by|across))", state$text, ignore.case = TRUE)) &&
+          length(mentions) >= 2 &&
+    all(vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered", NA))
+  if (crossed) { r$by <- column_names_of(state, mentions); r$outcome <- character() }
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
   r$extra$missing <- missing
   r
@@ -169,13 +175,15 @@ effect_first <- function(state, mentions) {
                                                    "norm")) else character()
   # "Y increases with X" turns the verb round
   if (any(between %in% c("with", "over", "across"))) return(FALSE)
-  any(between %in% c("affect", "affects", "affected", "influence", "influences", "change", "matter for", "matters for",
+  any(between %in% c("lowers", "affect", "affects", "affected", "influence", "influences", "change", "matter for", "matters for",
                      "raise", "raises", "reduce", "reduces",
                      "improve", "improves", "increase", "increases", "decrease", "decreases", "lead to", "leads to",
                      "boost", "boosts", "drive", "drives",
                      "predict", "predicts", "explain", "explains", "determine", "determines", "help", "helps", "cause",
                      "causes", "matter", "make", "makes",
-                     "impact", "impacts", "mean a", "means a")) || (any(between == "on") && has_effect_of(state, first))
+                     "impact", "impacts", "mean a", "means a")) || any(between == "lower") && !any(between == "than") &&
+      grepl("^ *([a-z ]+, )?(do|does|did)\\b|, (do|does|did)\\b", state$text, ignore.case = TRUE) || (any(between == "on") && has_effect_of(state,
+          first))
 }
 
 has_effect_of <- function(state, before) {

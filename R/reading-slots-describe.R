@@ -25,6 +25,20 @@ fill_describe <- function(state, mentions, r) {
   }
   r$extra$outcome_mentions <- mentions[!by]
   r$extra$missing <- if (!length(r$outcome) && !wants_all(state)) "outcome"
+  total_of_counts(state, mentions[!by], r)
+}
+
+#' "number of claims in district 4", of a column that counts claims: their total
+#' @noRd
+total_of_counts <- function(state, measured, r) {
+  if (length(measured) != 1 || !is.null(r$statistic) || kind_at(state, measured[[1]]$column) != "count" || measured[[1]]$score < 0.9) return(r)
+  first <- measured[[1]]$at
+  lead <- paste(item_norm(state, first - 2), item_norm(state, first - 1))
+  asked <- grepl("^ *(what (is|was|were) )?(the )?(total )?number of\\b|^ *how many\\b", state$text, ignore.case = TRUE) &&
+    grepl("(number of|how many)$", trimws(lead)) && grepl("s$", item_norm(state, first))
+  if (!asked) return(r)
+  r$statistic <- "sum"
+  r$assumed <- c(r$assumed, sprintf("Took the number of %s as their total.", item_norm(state, first)))
   r
 }
 
@@ -50,6 +64,14 @@ fill_frequency <- function(state, mentions, r) {
     any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA)) || rate_of_event(state, mentions) ||
     (!length(mentions) && grepl("^ *how often (is|are|was|were|do|does|did)\\b", state$text, ignore.case = TRUE))
   share <- share || any(vapply(state$groups, function(g) grepl("^rates?$", item_norm(state, max(g$at) + 1)), NA))
+  # "share of children absent more than 20 days": the column of the condition is not counted as well
+  if (share && length(state$filters)) mentions <- Filter(function(m) m$marker == "by" || !can_measure(state, m$column) ||
+    !column_of(state, m$column) %in% vapply(state$filters, `[[`, "", "column"), mentions)
+  # "percentage of months in which the target was met": the rows
+  if (share) mentions <- Filter(function(m) !(kind_at(state, m$column) %in% c("date", "datetime") &&
+    grepl("(^| )of$", item_norm(state, m$at - 1))), mentions)
+  if (share && length(state$groups) == 1) mentions <- Filter(function(m) m$marker == "by" && m$column != state$groups[[1]]$column ||
+    m$column != state$groups[[1]]$column, mentions)
   if (share) r <- take_event(state, mentions, r)
   names <- column_names_of(state, mentions)
   r$outcome <- unique(c(r$outcome, names))
@@ -74,6 +96,14 @@ fill_frequency <- function(state, mentions, r) {
   if (lost && share && !length(r$by) && !length(r$filters) && !any(vapply(state$items, has_lex, NA,
       "every"))) { r$extra$missing <- "event_column"; return(r) }
   if (lost && measured) { r$extra$missing <- "outcome"; return(r) }
+  # "scores by method": something measured is meant, though no column is called so
+  noun <- grepl("^ *(the |average |mean )?(scores?|results?|values?|ratings?|readings?|measurements?|performance|marks|grades)\\b", state$text,
+      ignore.case = TRUE)
+  if (noun && !share && !length(r$extra$event) && length(mentions) && all(vapply(mentions, function(m) m$marker == "by", NA)) &&
+      all(vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)), NA))) {
+    r$task <- "describe"; r$by <- names; r$outcome <- character(); r$extra$missing <- "outcome"
+    return(r)
+  }
   # "the response rate by arm", where nothing is found that the rate is of
   if (!length(r$extra$event) && grepl("\\b[a-z]+ rates?\\b", state$text, ignore.case = TRUE) &&
       !any(vapply(state$items, function(i) i$norm == "heart rate", NA)) &&
@@ -130,7 +160,8 @@ units_counted <- function(state) {
   if (!length(keys)) return(NULL)
   for (k in seq_len(state$n)) {
     before <- paste(item_norm(state, k - 2), item_norm(state, k - 1))
-    if (!grepl("(how many|number of)( different| distinct| unique)?$", before) || !grepl("s$", tolower(state$items[[k]]$text))) next
+    if (!grepl("(how many|number of)( different| distinct| unique)?$", before) || !grepl("s$|^(children|people|men|women|mice|geese|calves)$",
+        tolower(state$items[[k]]$text))) next
     stem <- last_of(strsplit(state$items[[k]]$stem, " ")[[1]])
     hit <- keys[vapply(keys, function(i) stem %in% setdiff(stems_of(name_words(columns$name[i]))[[1]], c("id", "no", "number", "code")), NA)]
     if (length(hit) == 1) return(hit)

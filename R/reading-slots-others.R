@@ -40,6 +40,9 @@ fill_rank <- function(state, mentions, r) {
   if (is.null(r$statistic)) r$by <- r$by[!rows]
   # what is sold, earned or spent adds up
   most <- length(r$outcome) == 1 && adds_up(r$outcome) && grepl("\\b(most|fewest|least)\\b", state$text, ignore.case = TRUE)
+  # "top 3 reps by deals won": a count of what adds up
+  most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && kind_of_names(state, r$outcome) == "count" &&
+    grepl("\\b(top|bottom)\\b.*\\bby\\b", state$text, ignore.case = TRUE))
   if (length(r$by) && is.null(r$statistic) && (most ||
     grepl("\\b(sold|sell|sells|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b", state$text,
       ignore.case = TRUE))) {
@@ -49,7 +52,7 @@ fill_rank <- function(state, mentions, r) {
   if (length(r$by) && is.null(r$statistic)) r$assumed <- c(r$assumed, "Groups are ranked by their mean.")
   if (length(r$by) && is.null(r$statistic)) r$statistic <- "mean"
   if (!length(r$by)) r$statistic <- NULL
-  r$top <- asked_top(state)
+  r$top <- asked_top(state, several = !length(r$by))
   # the fastest takes the least time
   timed <- length(r$outcome) == 1 && isTRUE(columns$unit[match(r$outcome, columns$name)] %in% time_units())
   if (timed && !is.null(r$top) && grepl("\\b(fast|quick|swift|soon)(est|er)\\b", state$text, ignore.case = TRUE)) r$top$order <- "lowest"
@@ -92,14 +95,23 @@ person_columns <- function() paste0("(^|[^a-z])(agent|seller|sales_?person|rep|e
 
 norms_of <- function(state) vapply(state$items, `[[`, "", "norm")
 
-asked_top <- function(state) {
+#' "the cheapest cars", "least urban states": a superlative before a plural asks for several
+#' @noRd
+asks_for_several <- function(state) {
+  most <- which(vapply(state$items, function(i) has_lex(i, "task", "rank") || grepl("[a-z]{2}est$", i$norm), NA))
+  any(vapply(most, function(k) any(vapply(k + 1:2, function(j) state$n >= j && (state$type[j] %in% c("entity", "unknown") ||
+    state$type[j] == "column" && kind_at(state, item_column(state, j)) %in% "id") && grepl("[a-z][^s]s$", item_norm(state, j)), NA)), NA)) &&
+        !grepl("\\b(is|are|was|were|have|has|had)\\b", state$text, ignore.case = TRUE)
+}
+
+asked_top <- function(state, several = FALSE) {
   norms <- norms_of(state)
   low <- any(norms %in% c("bottom", "lowest", "smallest", "worst", "fewest", "least", "weakest")) ||
     any(vapply(state$items, function(i) !is.null(i$adj) && any(i$adj$id == "low"), NA))
   every <- any(norms %in% c("rank", "ranking", "ranked", "sorted",
       "ordered")) || grepl("(highest|lowest|largest|smallest) first", state$text, ignore.case = TRUE)
   count <- vapply(which(state$type == "number" & !state$used), function(k) state$items[[k]]$value, 1)
-  n <- if (length(count)) count[1] else if (every) NULL else 1
+  n <- if (length(count)) count[1] else if (every) NULL else if (several && asks_for_several(state)) 5 else 1
   share <- which(state$type == "number" & vapply(seq_len(state$n), function(k) item_norm(state, k + 1) %in% c("%", "percent", "per cent"), NA))
   if (length(share) && length(count) && identical(state$items[[share[1]]]$value, count[1])) return(list(n = 1L,
     order = if (low) "lowest" else "highest", percent = count[1]))
@@ -121,6 +133,13 @@ fill_figure <- function(state, mentions, r) {
   r$outcome <- utils::head(names[!by], 1)
   r$predictors <- names[!by][-1]
   r$by <- names[by]
+  # "uptake against concentration by treatment": two measured columns, and what divides them as colours
+  pair <- c(r$outcome, r$predictors)
+  if (length(pair) == 2 && all(kind_of_names(state, pair) %in% c("number", "count")) && length(r$by) == 1 && is.null(r$extra$look$colour)) {
+    r$extra$look$colour <- r$by
+    r$assumed <- c(r$assumed, sprintf("Coloured by %s.", r$by))
+    r$by <- character()
+  }
   if (any(vapply(state$items, has_lex, NA, "task", "trend"))) r$time <- asked_time(state)
   r$extra$outcome_mentions <- mentions
   r$extra$missing <- if (!length(names)) "outcome"
@@ -166,7 +185,12 @@ fill_trend <- function(state, mentions, r) {
       r$assumed <- c(r$assumed, sprintf("Periods are ranked by their %s.", if (r$statistic == "sum") "total" else "mean"))
     }
   }
-  if (!is.null(r$time) && grows_between_years(state)) r$time$every <- r$time$every %||% "year"
+  if (!is.null(r$time) && grows_between_years(state)) {
+    r$time$every <- r$time$every %||% "year"
+    r$extra$growth <- TRUE
+    # "percent change from 2019 to 2020" asks for no share
+    if (identical(r$statistic, "percent")) r["statistic"] <- list(NULL)
+  }
   if (length(r$outcome) == 1 && !is.null(r$time$every) && is.null(r$statistic) && is.null(r$time$window)) r <- settle_period_summary(state, r)
   r$extra$trend_test <- any(vapply(state$items,
                                    function(i) grepl(trend_words(), i$norm), NA)) &&
@@ -195,7 +219,7 @@ settle_period_summary <- function(state, r) {
 #' @noRd
 adds_up <- function(name) {
   grepl(paste0("(^|[^a-z])(revenue|sales|turnover|profit|amount|amt|units|quantity|qty|orders|visits|visitors|calls|cases|passengers|births|deaths|",
-               "production|consumption|kwh|rainfall|precipitation|donations?|spend|spent|spending|expenses?|downloads|clicks|sold|accidents|incidents)([^a-z]|$)"),  # nolint: line_length_linter.
+               "production|consumption|kwh|rainfall|precipitation|signups|sessions|downtime|goals|deals|defects?|defective|complaints|leads|conversions|installs|donations?|spend|spent|spending|expenses?|downloads|clicks|sold|accidents|incidents)([^a-z]|$)"),  # nolint: line_length_linter.
         tolower(name)) && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index)([^a-z]|$)", tolower(name))
 }
 
@@ -207,11 +231,16 @@ asked_time <- function(state) {
   dated <- time_columns(state)
   if (!length(dated)) return(NULL)
   every <- unlist(lapply(state$items, lex_ids, "every"))
-  window <- NULL
-  for (k in which(state$type == "number")) if (grepl("rolling|moving|running",
-                                                     paste(vapply(k + 1:3, function(j) item_norm(state, j), ""),
-                                                           collapse = " "))) window <- state$items[[k]]$value
-  compact(list(column = dated[1], every = if (length(every)) every[1], window = window))
+  window <- NULL; unit <- NULL
+  for (k in which(state$type == "number")) {
+    follows <- vapply(k + 1:3, function(j) item_norm(state, j), "")
+    if (!grepl("rolling|moving|running", paste(c(item_norm(state, k - 1), follows), collapse = " "))) next
+    window <- state$items[[k]]$value
+    unit <- sub("s$", "", c(grep("^(day|week|month|year)s?$", follows, value = TRUE), "day")[1])
+  }
+  # the length of the window says nothing of the periods of a table
+  if (!is.null(window)) every <- NULL
+  compact(list(column = dated[1], every = if (length(every)) every[1], window = window, window_unit = if (!identical(unit, "day")) unit))
 }
 
 fill_drivers <- function(state, mentions, r) {

@@ -10,6 +10,9 @@ rate_asked <- function(state, mentions) {
     # "revenue per night": what adds up over what is counted, even where that takes few values
     adds <- adds_up(column_of(state, a$column)) && is.null(main_statistic(state)) && kind_at(state, b$column) == "count" &&
       grepl("s$", column_of(state, b$column)) && !grepl("s$", b$text)
+    # "minutes per goal": of a count of goals each is one
+    adds <- adds || (kind_at(state, b$column) == "count" && is.null(main_statistic(state)) && grepl("s([_. ]|$)", column_of(state, b$column)) &&
+      !grepl("s$", b$text))
     # "average ph per plot" asks for means of groups
     mean_of <- isTRUE(main_statistic(state) %in% c("mean", "median")) && !adds_up(column_of(state, a$column))
     many <- (state$vocabulary$columns$distinct[b$column] > 12 && !mean_of) || adds
@@ -23,6 +26,10 @@ between_says_per <- function(state, from, to) {
   if (to <= from) return(FALSE)
   between <- if (to - from > 1) vapply((from + 1):(to - 1), function(k) item_norm(state, k), "") else character()
   own <- setdiff(between, c("a", "the", "each", "every", "one", "single", "total", "unit", "units", "of"))
+  # "cost per day of stay"
+  if (item_norm(state, to - 1) == "of") own <- sub("^per (day|night|hour|minute|week|month|year)$", "per", own)
+  if (item_norm(state, to - 1) == "of") own <- setdiff(own, c("day", "days", "night", "nights", "hour", "hours", "minute", "minutes", "week", "month",
+    "year"))
   identical(own, "per") || identical(own, c("divided", "by")) || identical(own, "for") && any(between %in% c("each", "every"))
 }
 
@@ -40,13 +47,26 @@ fill_rate <- function(state, mentions, r, found) {
   r
 }
 
+#' "complaints per 100 calls": the rate is stated for so many
+#' @noRd
+scale_rate <- function(r, per) {
+  r$extra$rate_per <- per
+  r
+}
+
 #' "the claim rate": a rate of a count, without saying of what
 #' @noRd
 rate_without_base <- function(state, mentions, task) {
-  if (!task %in% c("describe", "compare", "rank", "relate") || !is.null(rate_asked(state, mentions))) return(NULL)
+  if (!task %in% c("describe", "compare", "rank", "relate", "frequency") || !is.null(rate_asked(state, mentions))) return(NULL)
   for (m in mentions) {
     counted <- kind_at(state, m$column) == "count" && state$vocabulary$columns$distinct[m$column] > 12
-    if (counted && grepl("^rates?$", item_norm(state, m$at + 1)) && !grepl("rate", tolower(column_of(state, m$column)))) return(m)
+    own <- tolower(column_of(state, m$column))
+    if (counted && grepl("^rates?$", item_norm(state, m$at + 1)) && !grepl("rate", own)) return(m)
+    # "the share of defective units"
+    shared <- grepl("(share|proportion|percentage|percent|fraction) of( the)?( all)?$", trimws(paste(vapply(m$at - 4:1, function(j) item_norm(state,
+        j),
+      ""), collapse = " ")))
+    if (counted && shared && length(mentions) == 1 && task %in% c("describe", "rank", "frequency") && !length(state$filters)) return(m)
   }
   NULL
 }

@@ -17,12 +17,21 @@ fill_relate <- function(state, mentions, r) {
   else if (length(names) < 2 && length(positive)) compared <- positive[seq_len(min(length(positive),
       2 - length(names)))]
   for (g in compared) names <- unique(c(names, column_of(state, g$column)))
+  # "do smokers have more complications": who comes first divides, what they have is the outcome
+  has_more <- grepl("^ *(do|does|did)\\b.*\\b(have|had|get|show|suffer|develop|report|need|receive) (more|fewer|less)\\b", state$text,
+      ignore.case = TRUE)
+  if (has_more && length(names) == 2 && all(kind_of_names(state, names) %in% c("yes_no", "category"))) names <- rev(names)
   r <- with_filters(state, r, compared)
   for (g in several[seq_len(min(1, length(compared)))]) r <- compared_levels(state, r, g)
   if (identical(r$method_asked, "correlation_matrix") && length(names) < 2) {
     columns <- state$vocabulary$columns
     names <- columns$name[columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "year") & columns$table == columns$table[1]]
     r$assumed <- c(r$assumed, sprintf("Took all columns that hold numbers: %s.", some_of(names, 12)))
+  }
+  if (!length(names) && wants_all(state)) {
+    columns <- state$vocabulary$columns
+    names <- columns$name[columns$kind %in% c("number", "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude")]
+    if (length(names) > 1) r$assumed <- c(r$assumed, sprintf("Took all columns that hold numbers: %s.", some_of(names, 12)))
   }
   r$outcome <- utils::head(names, 1)
   r$predictors <- names[-1]
@@ -137,6 +146,10 @@ fill_predict <- function(state, mentions, r) {
 take_offset <- function(state, rest, r) {
   if (!grepl("\\b(offset|exposure)\\b", state$text, ignore.case = TRUE)) return(r)
   near <- Filter(function(m) any(vapply(m$at - 1:4, function(k) item_norm(state, k) %in% c("offset", "exposure"), NA)), rest)
+  # "with policy holders as exposure"
+  if (!length(near)) near <- Filter(function(m) grepl("^as (the |an |a )?(offset|exposure)", paste(item_norm(state, m$at + 1), item_norm(state,
+      m$at + 2),
+    item_norm(state, m$at + 3))), rest)
   if (!length(near)) return(r)
   name <- column_of(state, near[[1]]$column)
   if (name %in% r$outcome) return(r)
@@ -288,6 +301,8 @@ outcome_position <- function(state, rest) {
   if (length(on) && on[1] > 1) {
     # "effect of X on Y": Y is the outcome; "regress Y on X": X are predictors
     if (has_effect_of(state, first) || any(grepl("^(effect|impact|influence)", lead))) return(on[1])
+    # "compare methods on posttest"
+    if (any(grepl("^compar", lead)) && is_level_kind(kind_at(state, rest[[1]]$column)) && can_measure(state, rest[[on[1]]]$column)) return(on[1])
     return(1L)
   }
   if (effect_first(state, rest)) return(2L)

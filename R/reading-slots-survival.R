@@ -24,7 +24,8 @@ fill_survival <- function(state, mentions, r) {
   # "the hazard ratio of syrup": its column explains, its rows are not all there is
   side <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && !identical(list(g), event$group), state$groups)
   if (!length(names) && !length(several) && length(side) == 1 &&
-      grepl("\\bhazards?( ratio)? (of|for|with|in|under)\\b|\\beffect of\\b|\\b(prolong|extend|shorten|delay|improve|protect|help)", state$text,
+      grepl(paste0("\\bhazards?( ratio)? (of|for|with|in|under)\\b|\\beffect of\\b|\\b(prolong|extend|shorten|delay|improve|protect|help)|",
+        "^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(longer|shorter|sooner|later|better|worse)\\b"), state$text,
           ignore.case = TRUE)) {
     if (model || identical(r$method_asked, "cox_regression")) r$predictors <- column_of(state, side[[1]]$column) else r$by <- column_of(state,
         side[[1]]$column)
@@ -33,6 +34,7 @@ fill_survival <- function(state, mentions, r) {
         quoted(side[[1]]$levels)))
   }
   r$outcome <- c(time, event$column)
+  if (!is.null(time) && !model) r$extra$at_time <- time_of_curve(state, time)
   r$extra$event <- event$filter
   r$extra$missing <- if (is.null(time)) "outcome" else if (is.null(event$column)) "event"
   if (identical(r$extra$missing, "event")) r$extra$choices_of_event <- event_choices(state, time)
@@ -57,6 +59,11 @@ event_asked <- function(state, mentions) {
   }
   # a condition that was read as a filter on such a column is the event after all ("status = died")
   own <- Filter(function(f) f$op == "==" && grepl(event_names(), tolower(f$column)) && grepl("event", state$text, ignore.case = TRUE), state$filters)
+  open <- censored_columns(columns)
+  if (nrow(open)) {
+    told <- sprintf("Took %s = %s as the event: all other rows (%s) are censored at their time.", open$name[1], open$event[1], open$other[1])
+    return(list(column = open$name[1], filter = new_filter(open$name[1], "==", open$event[1]), group = list(), assumed = told))
+  }
   mentioned <- unlist(lapply(mentions, function(m) if (kind_at(state, m$column) %in% c("yes_no", "category")) m$column))
   two <- which(columns$kind == "yes_no" & grepl(event_names(), tolower(columns$name)))
   kin <- unlist(lapply(columns$name[columns$kind %in% c("number", "count")], function(n) event_of_time(columns, n)))
@@ -73,6 +80,73 @@ event_asked <- function(state, mentions) {
   if (!nzchar(level)) return(list(column = NULL, filter = NULL, group = list(), assumed = NULL))
   list(column = name, filter = new_filter(name, "==", level), group = list(),
       assumed = sprintf("Took %s as the event, since its name sounds like one.", name))
+}
+
+#' Columns of two levels of which one says that the event has not come ("censored", "alive")
+#' @section Shape: data frame name, event (the level), other.
+#' @noRd
+censored_columns <- function(columns) {
+  not_yet <- "^(right.?)?(censored|censoring|alive|living|still alive|event.?free|no event|lost to follow.?up|ongoing|withdrawn)$"
+  two <- columns$kind %in% c("yes_no", "category", "ordered") & columns$distinct == 2 & nzchar(columns$first_level) & nzchar(columns$last_level)
+  first <- two & grepl(not_yet, tolower(columns$first_level)); last <- two & grepl(not_yet, tolower(columns$last_level))
+  one <- xor(first, last)
+  data.frame(name = columns$name[one], event = ifelse(first, columns$last_level, columns$first_level)[one],
+             other = ifelse(first, columns$first_level, columns$last_level)[one], stringsAsFactors = FALSE)
+}
+
+#' Does the data hold a time to an event and whether it came? The name of the column of times, or NULL
+#' @noRd
+survival_time <- function(columns) {
+  numeric <- columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "latitude", "longitude", "year")
+  time <- columns$name[numeric & grepl("surviv|follow.?up|(time|days|weeks|months|years)_(to|until|in_study|on_study)|^(fu|os|pfs|dfs|obs|futime)(_|$)|^time$|lifetime",  # nolint: line_length_linter.
+                                       tolower(columns$name))]
+  dead <- columns$kind == "yes_no" & grepl("(^|_)(died|dead|death|deceased|event|relapsed?|censored|failed|failure)(_|$)", tolower(columns$name))
+  if (length(time) && (nrow(censored_columns(columns)) || any(dead))) time[1]
+}
+
+#' "median survival", "do women live longer", "survival at one year", where the data holds times that may be censored
+#' @noRd
+asks_for_survival <- function(state) {
+  columns <- state$vocabulary$columns
+  time <- survival_time(columns)
+  said <- "\\bsurviv(al|e|es|ed|ing)\\b|\\bliv(e|es|ed) (any )?longer\\b|\\blongest to live\\b|\\btime to (death|relapse|event|failure)\\b"
+  if (is.null(time) || !grepl(said, state$text, ignore.case = TRUE)) return(FALSE)
+  # the times of those to whom it happened are a plain column; so is a mean, a count or a picture of the times
+  events <- c(censored_columns(columns)$name, columns$name[columns$kind == "yes_no" & grepl(event_names(), tolower(columns$name))])
+  narrowed <- any(vapply(state$groups, function(g) column_of(state, g$column) %in% events, NA)) ||
+    any(vapply(state$filters, function(f) f$column %in% events, NA))
+  other <- setdiff(asked_statistics(state), "median")
+  counted <- grepl("\\b(how many|number of|share|percent(age)?|proportion|histogram|distribution|correlat\\w*|missing)\\b", state$text,
+                   ignore.case = TRUE) && is.null(time_stated(state))
+  !narrowed && !counted && !length(setdiff(other, c("percent", "count")))
+}
+
+#' "at one year", "5-year survival", "after 200 days": the time at which the curve is to be read
+#' @section Shape: list(value, unit), or NULL.
+#' @noRd
+time_stated <- function(state) {
+  numbers <- "([0-9]+(?:\\.[0-9]+)?|one|two|three|four|five|six|ten|twelve)"
+  units <- "(day|week|month|year)s?"
+  form <- sprintf("\\b(?:(?:at|after|beyond|past|for)(?: least)? %s %s\\b|%s[- ]%s(?: overall)? surviv)", numbers, units, numbers, units)
+  found <- regmatches(tolower(state$text), regexec(form, tolower(state$text), perl = TRUE))[[1]]
+  if (!length(found)) return(NULL)
+  said <- found[nzchar(found)][-1]
+  words <- c(one = 1, two = 2, three = 3, four = 4, five = 5, six = 6, ten = 10, twelve = 12)
+  list(value = if (said[1] %in% names(words)) words[[said[1]]] else as.numeric(said[1]), unit = said[2])
+}
+
+#' The stated time in the unit of the column of times
+#' @section Shape: list(value, said), or NULL.
+#' @noRd
+time_of_curve <- function(state, name) {
+  stated <- time_stated(state)
+  if (is.null(stated)) return(NULL)
+  own <- state$vocabulary$columns$unit[match(name, state$vocabulary$columns$name)]
+  days <- c(day = 1, days = 1, week = 7, weeks = 7, month = 365.25 / 12, months = 365.25 / 12, year = 365.25, years = 365.25)
+  if (!own %in% names(days)) own <- paste0(stated$unit, "s")
+  value <- signif(stated$value * days[[stated$unit]] / days[[own]], 6)
+  said <- sprintf("%s %s%s", format_plain(stated$value), stated$unit, if (stated$value == 1) "" else "s")
+  list(value = value, said = if (sub("s$", "", own) == stated$unit) said else sprintf("%s (%s %s)", said, format_plain(value), own))
 }
 
 near_event_word <- function(state, at) {
@@ -114,4 +188,16 @@ event_choices <- function(state, time) {
   at <- if (length(sounds)) sounds[1] else if (length(two) == 1) two
   if (!length(at)) return(list())
   lapply(as.numeric(c(columns$last_level[at], columns$first_level[at])), function(v) new_filter(columns$name[at], "==", v))
+}
+
+#' Does a reading other than survival measure times of which some are censored?
+#' @section Shape: data frame name, event, other of the column that says so, or NULL.
+#' @noRd
+censored_times <- function(state, reading) {
+  if (!reading$task %in% c("describe", "compare", "rank", "predict", "relate", "drivers", "trend", "distribution")) return(NULL)
+  open <- censored_columns(state$vocabulary$columns)
+  time <- survival_time(state$vocabulary$columns)
+  narrowed <- any(vapply(reading$filters, function(f) f$column %in% open$name, NA))
+  if (is.null(time) || !nrow(open) || narrowed || !time %in% reading$outcome) return(NULL)
+  cbind(time = time, open[1, ])
 }

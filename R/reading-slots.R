@@ -68,7 +68,11 @@ fill_slots <- function(state, mentions, task) {
   r$extra$statistics <- asked_statistics(state)
   r$extra$conf_level <- asked_conf_level(state)
   r$extra$unweighted <- isTRUE(state$flags$unweighted)
-  r$extra$causal <- any(vapply(state$items, has_lex, NA, "scope", "causal"))
+  # "did the weight increase" asks what happened, not what caused it
+  plain <- task %in% c("change", "trend", "forecast") || paired_columns(state, mentions)
+  verbs <- "^(increases?|raises?|reduces?|improves?|decreases?)$"
+  causal <- vapply(state$items, function(i) has_lex(i, "scope", "causal") && !(plain && grepl(verbs, i$norm)), NA)
+  r$extra$causal <- any(causal)
   r$extra$trend_words <- grepl("\\b(trend|increas|decreas|rise|rises|rising|fall|falls|falling|grow|grows|dose.response)",
       state$text, ignore.case = TRUE)
   r$extra$spread <- grepl(paste0("\\b(variances?|variabilit|spreads?|vary",

@@ -60,6 +60,11 @@ asked_methods <- function(state) unique(unlist(lapply(state$items, lex_ids, "met
 asked_statistics <- function(state) {
   keep <- vapply(seq_len(state$n), function(k) state$type[k] %in% c("lexicon", "stop") ||
                  (state$type[k] == "column" && state$items[[k]]$cols$score[1] < 0.6), NA)
+  # "seizure counts", of a column that holds them
+  held <- vapply(seq_len(state$n), function(k) item_norm(state, k) %in% c("counts", "numbers", "totals") && !is.na(item_column(state, k - 1,
+      c("count",
+    "number"))), NA)
+  keep <- keep & !held
   unique(unlist(lapply(state$items[keep & !state$used], lex_ids, "statistic")))
 }
 
@@ -101,6 +106,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (grepl("\\b(censor|the event is|as the event|event is|deaths? (of|from|by))", state$text, ignore.case = TRUE) &&
       score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
   if (grepl("\\bhazards?\\b", state$text, ignore.case = TRUE)) score["survival"] <- score["survival"] + 2
+  if (asks_for_survival(state)) score["survival"] <- max(score) + 2
   # the size of a sample, whichever test it is for
   if (grepl(paste0("\\bsample size (for|to|needed|required|of a|do)\\b|\\b(can|could|would|will|do|does) (i|we|you|it|this) (be able to ",
       ")?(detect|see)\\b|how (many|large|big).{1,60}\\b(need|needed|required)\\b.{0,40}\\b(detect|power|see|show)\\b|\\bdetectable\\b"),
@@ -199,6 +205,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
       sum(kinds == "yes_no") >= 1 && any(vapply(mentions, function(m) m$marker == "by", NA)) && max(score[c("relate", "compare", "predict")]) < 0.5) {
     score["frequency"] <- score["frequency"] + 1
   }
+  # "share paying by credit card by plan": a level of one column, over another
+  if (grepl("^ *(what |the )?(share|proportion|percent(age)?|fraction)s?\\b", state$text, ignore.case = TRUE) && length(state$groups) == 1 &&
+      !measured &&
+      any(vapply(mentions, function(m) m$column == state$groups[[1]]$column, NA)) && score["compare"] < 0.5) {
+    score["frequency"] <- max(score) + 1
+  }
   # "is tutoring effective?", "does syrup work?": an effect on something that the question leaves open
   if (length(mentions) + length(state$groups) == 1 && !measured &&
       grepl(paste0("^ *(is|are|was|were)\\b.*\\b(effective|useful|helpful|beneficial|any good|worth it)\\b|",
@@ -217,6 +229,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
                      state$text, ignore.case = TRUE, perl = TRUE)
   sides <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
   if (one_sided && measured && length(sides) == 1 && length(state$groups) == 1 && !length(state$filters)) score["compare"] <- score["compare"] + 1.2
+  # "do left footed players score more"
+  if (!length(mentions) && length(state$groups) && grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|better|worse|higher|lower)\\b *[?.!]*$",
+      state$text, ignore.case = TRUE) && max(score) < 1) score["compare"] <- score["compare"] + 1.5
   # "is express shipping faster": a side, and something better or worse about it that the reading has to find
   if (!length(mentions) && length(state$groups) && grepl("^ *(is|are|was|were|do|does|did)\\b.*\\b[a-z]{3,}er\\b *[?.!]*$", state$text,
       ignore.case = TRUE) &&
@@ -261,10 +276,18 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   # "does the effect of X on Y depend on Z": an interaction
   if (asks_for_moderation(state) && length(mentions) + length(state$groups) >= 3) score["predict"] <- score["predict"] + 2
+  # "does the effect of method depend on gender", on what is left open
+  if (asks_for_moderation(state) || grepl("\\beffects? of\\b.*\\b(depends? on|differs? (by|between|across)|var(y|ies) (with|by|across))", state$text,
+      ignore.case = TRUE)) if (length(mentions) == 2 && all(kinds %in% c("category", "yes_no")) &&
+          !length(state$groups)) score["compare"] <- max(score) + 2
   # "interaction of wool and tension on breaks"
   levels <- sum(kinds %in% c("category", "yes_no", "ordered"))
   if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && sum(kinds %in% c("number", "count")) == 1 &&
       score["predict"] < 0.5) score["compare"] <- score["compare"] + 1.4
+  # "interaction of nitrogen and phosphate": on what is left open
+  if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && levels == length(mentions) && score["predict"] < 1) {
+    score["compare"] <- max(score) + 1
+  }
   # "is there a variety by nitrogen interaction for yield", where not both take levels
   if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && length(mentions) == 3 && levels < 2 && score["predict"] < 0.5 &&
       score["compare"] < 1) {
@@ -282,6 +305,25 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   if (grepl("\\b(more|less|equally) (variable|varied|spread)|vary (more|less)|variances? (of|between|differ)", state$text,
       ignore.case = TRUE)) score["compare"] <- score["compare"] + 0.9
+  # "which measurement differs most between the species"
+  if (length(mentions) == 1 &&
+      grepl(paste0("^ *(which|what) (measurements?|variables?|columns?|factors?|features?|indicators?|measures?|characteristics?) ",
+      "(differs?|var(y|ies)|separates?|distinguish(es)?)\\b.*\\b(most|best|strongest|least)?\\b"), state$text, ignore.case = TRUE)) {
+    score["drivers"] <- max(score) + 2
+  }
+  # "trend in cases over tobacco", of a column of ordered levels
+  if (length(mentions) == 2 && any(kinds == "ordered") && any(kinds %in% c("number", "count")) && !has_dates(state) &&
+      grepl("\\btrends? (in|of)\\b.*\\b(over|across|with|by)\\b", state$text, ignore.case = TRUE)) score["relate"] <- max(score) + 1
+  # "death rate by ecog": the share of the rows at a level named before "rate"
+  rated <- any(vapply(state$groups, function(g) !isTRUE(g$numeric) && grepl("^rates?$", item_norm(state, max(g$at) + 1)), NA))
+  apart <- !any(vapply(mentions, function(m) m$marker != "by" && can_measure(state, m$column), NA))
+  if (rated && apart && max(score[c("compare", "relate", "predict", "rank", "trend", "survival")]) < 1) score["frequency"] <- max(score) + 1.2
+  # "do smokers exercise less": who comes first, and a column of levels of which they are to have less
+  if (!measured && length(mentions) == 1 && kinds[1] %in% c("category", "ordered", "yes_no") && any(vapply(state$groups, function(g)
+    !g$negated && g$column != mentions[[1]]$column, NA)) && score["compare"] < 1.5 &&
+      grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|better|worse)\\b *[?.!]*$", state$text, ignore.case = TRUE)) {
+    score["relate"] <- max(score) + 1
+  }
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
   # "which items correlate with satisfaction most", "what is satisfaction related to"
   if (score["relate"] > 0 && length(mentions) == 1 && !length(state$groups) && any(norms %in% c("which", "what"))) {
@@ -304,7 +346,7 @@ measured_one <- function(kinds) {
 #' A yes/no column with "rate", "share" or "proportion" beside it
 #' @noRd
 rate_of_event <- function(state, mentions) {
-  any(vapply(mentions, function(m) kind_at(state, m$column) == "yes_no" &&
+  any(vapply(mentions, function(m) (kind_at(state, m$column) == "yes_no" || nzchar(level_named_so(state, m$column))) &&
              (grepl("^(rate|rates|share|proportion|percentage)$", item_norm(state, m$at + 1)) ||
               grepl("(rate|share|proportion|percentage) (of|that|who|which)$", paste(item_norm(state, m$at - 2), item_norm(state, m$at - 1)))), NA))
 }
@@ -421,7 +463,10 @@ structure_scores <- function(state, mentions, score) {
       "forecast")] <- 0.3 * score[c("trend", "forecast")]
   nothing <- max(score) < 0.35
   if (nothing && length(mentions) == 1) {
-    task <- switch(kinds[1], number = , count = "describe", text = "themes", "frequency")
+    # "scores by method": something measured is asked about, though no column of that name is there
+    noun <- state$type[1] == "filler" && grepl("^(scores?|results?|values?|ratings?|readings?|measurements?|performance|marks|grades)$",
+        norms_of(state)[1])
+    task <- switch(kinds[1], number = , count = "describe", text = "themes", if (noun && mentions[[1]]$marker == "by") "describe" else "frequency")
     score[task] <- 0.6
   } else if (nothing && length(mentions) >= 2) {
     divided <- any(vapply(mentions[-1], function(m) m$marker == "by" && can_group(state, m$column), NA))

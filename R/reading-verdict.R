@@ -10,7 +10,27 @@ unknown_words <- function(state) {
   at <- which(state$type == "unknown" & !state$used)
   # the words of the request itself
   if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
-  at[!vapply(at, function(k) is_modifier(state, k), NA)]
+  at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
+}
+
+#' "rear wheel drive", of a level Rear of a column DriveTrain: a word between the two tells nothing more
+#' @noRd
+within_own_words <- function(state, k) {
+  k > 1 && k < state$n && state$type[k - 1] == "value" && !is.null(state$items[[k + 1]]$cols) &&
+    any(state$items[[k - 1]]$vals$column %in% state$items[[k + 1]]$cols$column)
+}
+
+#' "the heaviest baby", of data whose rows may well be babies: the rows, unless they are counted or divide
+#' @noRd
+names_things <- function(state, k) {
+  item <- state$items[[k]]
+  if (state$type[k] != "unknown" || !item$stem %in% state$vocabulary$lexicon$things) return(FALSE)
+  if (grepl("^[A-Z]", item$text) && k > 1) return(FALSE)
+  lead <- paste(item_norm(state, k - 2), item_norm(state, k - 1))
+  if (grepl("(how many|number of|how often|per|by|each|every|any|no|without|than|versus|vs)( the)?$", trimws(lead))) return(FALSE)
+  # something of the data itself has to be asked about
+  any(state$type %in% c("column", "value", "adjective")) || length(state$filters) > 0 || asks_for_map(state) || any(vapply(state$items,
+      function(i) !is.null(i$adj), NA))
 }
 
 #' An unknown word right before a column that is named in full only describes it ("tumour thickness")
@@ -25,6 +45,8 @@ is_modifier <- function(state, k) {
   column <- item_column(state, nxt)
   if (is.na(column)) return(FALSE)
   if (state$items[[nxt]]$cols$score[1] < 0.7) return(FALSE)
+  # "teenage mothers" beside mother_age: it narrows the rows
+  if (grepl("[^s]s$", state$items[[nxt]]$norm) && !grepl("s([_. ]|$)", tolower(column_of(state, column)))) return(FALSE)
   # before a column of categories it would be a value that does not exist ("the barley feed")
   !is_level_kind(kind_at(state, column))
 }
@@ -124,8 +146,25 @@ missing_verdict <- function(state, reading) {
     return(new_verdict("cannot_answer", reading, near = nearest_columns(state, character()),
                    headline = sprintf("The question leaves open %s, and this data has no column that fits.", what)))
   }
+  if (identical(slot, "outcome") && length(reading$extra$missing) == 1 && only_measure(state, alternatives)) {
+    only <- alternatives[[1]]
+    only$assumed <- c(only$assumed, sprintf("Took %s, the only column that measures something.", only$outcome[1]))
+    only$confidence <- 0.7
+    return(new_verdict("answered", finish_reading(only)))
+  }
   choice_verdict(state, reading, alternatives,
                  sprintf("The question leaves open %s. Choose one of the readings below, by number or in your own words.", what))
+}
+
+#' Does the data hold one measured column only, and has every other part of the question its place?
+#' @noRd
+only_measure <- function(state, alternatives) {
+  columns <- state$vocabulary$columns
+  measured <- columns$name[columns$kind %in% c("number", "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude", "year")]
+  # what happened to the rows, or when, may be meant as well
+  open <- any(columns$kind == "yes_no" & !columns$name %in% alternatives[[1]]$by) ||
+    any(grepl("(^|[_. ])(week|day|month|year|visit|period|time|session|occasion|trial|round|wave|age)([_. ]|$)", tolower(measured)))
+  length(alternatives) == 1 && length(measured) == 1 && !open && identical(alternatives[[1]]$outcome[1], measured)
 }
 
 two_slot_choices <- function(state, reading) {

@@ -12,6 +12,8 @@ script_columns <- function(table, names, variable) {
   c(unlist(lapply(own, function(n) script_convert(table$columns[[n]], variable, typed))),
     unlist(lapply(table$steps, function(step) {
       if (step$type == "leave_out") return(script_leave_out(table, step, variable))
+      if (step$type == "repeat") return(c(sprintf("# each row stands for as many cases as %s says", step$column),
+        sprintf("%s <- %s[rep(seq_len(nrow(%s)), %s[[%s]]), , drop = FALSE]", variable, variable, variable, variable, as_r_string(step$column))))
       if (!step$name %in% names) return(NULL)
       c(script_derive(table, step, variable), script_convert(table$columns[[step$name]], variable, TRUE))
     })))
@@ -21,7 +23,8 @@ script_columns <- function(table, names, variable) {
 #' @noRd
 needed_columns <- function(table, names) {
   leaving <- unlist(lapply(table$steps, function(step) vapply(step$filters, `[[`, "", "column")))
-  names <- unique(c(names, leaving))
+  repeated <- unlist(lapply(Filter(function(step) step$type == "repeat", table$steps), `[[`, "column"))
+  names <- unique(c(names, leaving, repeated))
   derived <- Filter(function(step) step$type == "derive", table$steps)
   for (step in rev(derived)) if (step$name %in% names) names <- unique(c(names, step$from, step$within, step$order))
   names[names %in% names(table$columns)]
@@ -52,6 +55,7 @@ script_derive <- function(table, step, variable) {
     ratio = c(sprintf("%s / %s", x[1], x[2]), sprintf("%s[!is.finite(%s)] <- NA", to, to)),
     product = paste(x, collapse = " * "), sum = paste(x, collapse = " + "),
     mean = sprintf("(%s) / %d", paste(x, collapse = " + "), length(x)),
+    missing = sprintf("factor(ifelse(is.na(%s), \"yes\", \"no\"), c(\"no\", \"yes\"))", x),
     log = sprintf("ifelse(%s > 0, suppressWarnings(log(%s)), NA)", x, x),
     standardised = sprintf("(%s - mean(%s, na.rm = TRUE)) / sd(%s, na.rm = TRUE)", x, x, x),
     bands = sprintf("cut(%s, c(-Inf, %s, Inf), right = FALSE, labels = %s)", x, paste(as_r_number(step$cuts), collapse = ", "),

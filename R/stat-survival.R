@@ -42,6 +42,20 @@ median_survival <- function(km, share = 0.5) {
   c(median = first(km$survival), low = first(km$ci_low), high = first(km$ci_high))
 }
 
+#' A survival curve read at one time: the step before or at it
+#'
+#' @param km Output of stat_kaplan_meier().
+#' @param at A time. Beyond the last time observed the curve is not known, unless it has come down to zero.
+#' @section Shape: survival, low, high (limits of the log-minus-log interval).
+#' @section Source: Kalbfleisch, J. D. and Prentice, R. L. (2002). The Statistical Analysis of Failure Time Data, 2nd ed., p. 18.
+#' @noRd
+survival_at <- function(km, at) {
+  k <- sum(km$time <= at)
+  if (k == 0) return(c(survival = 1, low = NA, high = NA))
+  if (at > max(km$time) && km$survival[k] > 0) return(c(survival = NA, low = NA, high = NA))
+  c(survival = km$survival[k], low = km$ci_low[k], high = km$ci_high[k])
+}
+
 #' Restricted mean survival: the area under the curve up to a time
 #' @section Source: Royston, P. and Parmar, M. K. B. (2013). BMC Medical Research Methodology 13, 152.
 #' @noRd

@@ -30,15 +30,27 @@ stat_hours <- function(stamp) {
   list(key = hour, label = paste0(hour, ":00"))
 }
 
-#' Mean of the last `window` days, for every day that has a value; days without rows shorten the window's count,
+#' Mean over a window that looks back from every day that has a value; days without rows shorten the window's count,
 #' not its length
+#'
+#' @param day Days in order. @param x Their values. @param window Length of the window in `unit`: "day", "week", "month" or "year".
 #' @noRd
-stat_rolling_mean <- function(day, x, window) {
+stat_rolling_mean <- function(day, x, window, unit = "day") {
+  start <- as.numeric(window_start(day, window, unit))
   day <- as.numeric(day)
   total <- c(0, cumsum(x - mean(x)))
-  from <- findInterval(day - window, day)
+  from <- findInterval(start, day)
   to <- findInterval(day, day)
   list(mean = (total[to + 1] - total[from + 1]) / (to - from) + mean(x), n = to - from)
+}
+
+#' The day before which a window that ends on `day` begins: so many days, or the same day so many months ago
+#' @noRd
+window_start <- function(day, window, unit) {
+  if (unit %in% c("day", "week")) return(day - window * if (unit == "week") 7 else 1)
+  parts <- as.POSIXlt(day, tz = "UTC")
+  parts$mon <- parts$mon - window * if (unit == "year") 12 else 1
+  as.Date(parts)
 }
 
 #' Straight-line trend with errors that allow for serial correlation

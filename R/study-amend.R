@@ -38,6 +38,21 @@ amend_rows <- function(study, rows, keep, table = NULL) {
   record_amendment(study, list(table = table, rows = compact(step[c("filters", "numbers", "keep")])))
 }
 
+#' Rows that stand for as many cases as one of their columns says
+#' @noRd
+amend_cells <- function(study, column, table = NULL) {
+  col <- find_column(study, column, table)
+  if (!col$kind %in% c("count", "number", "yes_no")) {
+    stop_input(sprintf("%s is of the kind %s; how many cases a row stands for is a count.", quoted(column), col$kind), class = "bad_amendment")
+  }
+  if (any(vapply(study$tables[[col$table]]$steps, function(s) s$type == "repeat", NA))) {
+    stop_input(sprintf("The rows of %s stand for several cases already.", quoted(col$table)), todo = "Take that back first with undo().",
+               class = "bad_amendment")
+  }
+  study$tables[[col$table]] <- add_step(study$tables[[col$table]], list(type = "repeat", column = column))
+  record_amendment(study, list(table = col$table, cases = column))
+}
+
 check_conditions <- function(study, rows, table) {
   if (!is.list(rows) || !length(rows)) stop_input("Rows are named by conditions, such as list(hive_id = \"H017\"), or by their numbers.",
                                                   class = "bad_amendment")

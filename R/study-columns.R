@@ -152,7 +152,8 @@ as_group <- function(x) {
 #' Label to print: the declared label, else the name with its underscores and dots opened up
 #' @noRd
 column_title <- function(col) {
-  title <- col$label %||% gsub("[_.]+", " ", col$name)
+  # EngineSize reads "Engine size"; pH and HbA1c stay as they are
+  title <- col$label %||% gsub("(?<=[a-z]{2})([A-Z])(?=[a-z])", " \\L\\1", gsub("[_.]+", " ", col$name), perl = TRUE)
   sub("\\s*\\([^)]*\\)$", "", title)
 }
 

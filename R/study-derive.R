@@ -28,6 +28,8 @@ derivations <- function() {
     sum = rule(NA, numeric, function(x, step) Reduce(`+`, x), function(step) sprintf("sum of %s", some_of(step$from, 6))),
     mean = rule(NA, numeric, function(x, step) Reduce(`+`, x) / length(x),
                 function(step) sprintf("mean of %s in each row", some_of(step$from, 6))),
+    missing = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) factor(ifelse(is.na(x[[1]]), "yes", "no"), c("no", "yes")),
+                   function(step) sprintf("is %s missing in the row", step$from)),
     log = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log(pmax(x[[1]], .Machine$double.xmin)), NA),
                function(step) sprintf("natural logarithm of %s (of zero or less there is none)", step$from)),
     standardised = rule(1, numeric, function(x, step) (x[[1]] - mean(x[[1]], na.rm = TRUE)) / stats::sd(x[[1]], na.rm = TRUE),

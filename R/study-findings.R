@@ -31,7 +31,7 @@ file_rows <- function(table, rows) if (is.null(table$kept)) rows else table$kept
 
 table_findings <- function(table) {
   columns <- Filter(function(col) !identical(col$used, FALSE), table$columns)
-  c(source_findings(table), repeated_rows_finding(table),
+  c(source_findings(table), cells_finding(table), repeated_rows_finding(table),
     unlist(lapply(columns, column_findings, table = table), recursive = FALSE, use.names = FALSE),
     missing_pattern_findings(table, columns), missing_by_group_findings(table, columns), sum_findings(table, columns),
     group_outlier_findings(table, columns), straight_line_findings(table))
@@ -47,7 +47,18 @@ source_findings <- function(table) compact(list(
       "Some lines have fewer fields than the header; what they lack is missing.",
                                                count = NA_integer_)))
 
+#' A table of counts: every row is a combination of levels with the number of its cases
+#' @noRd
+cells_finding <- function(table) {
+  count <- cells_column(table)
+  if (is.null(count)) return(NULL)
+  list(new_finding("look", table, count, integer(), sprintf(
+    "Every row is a different combination of levels, and %s says how many cases it stands for. Questions about the other columns count the cases.",
+    count), sprintf("each row stands for %s cases", count), count = nrow(table$data)))
+}
+
 repeated_rows_finding <- function(table) {
+  if (any(vapply(table$steps, function(step) step$type == "repeat", NA))) return(NULL)
   repeated <- duplicate_rows(table)
   if (!length(repeated)) return(NULL)
   list(new_finding("look", table, NULL, repeated, sprintf("%s the same as an earlier row.", capital(paste(count_of(length(repeated), "row"),

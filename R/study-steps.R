@@ -1,4 +1,4 @@
-# Steps of a table: columns derived and rows left out, in the order in which they were asked for.
+# Steps of a table: columns derived, rows left out, rows that stand for many cases, in the order in which they were asked for.
 
 #' The table again from what was opened: every step in its order
 #'
@@ -13,6 +13,7 @@ rebuild_table <- function(table) {
   for (i in seq_along(table$steps)) {
     step <- table$steps[[i]]
     if (step$type == "derive") table <- add_derived(table, step)
+    else if (step$type == "repeat") table <- repeat_rows(table, step)
     else {
       done <- drop_rows(table, step)
       table <- done$table
@@ -40,6 +41,42 @@ add_derived <- function(table, step) {
     table$columns[[step$name]] <- col
   }
   table
+}
+
+#' Every row as often as the cases that it stands for
+#' @section Errors: `upbeatquill_error_bad_amendment` where the counts are no whole numbers from zero up, or too many.
+#' @noRd
+repeat_rows <- function(table, step, most = 2e7) {
+  count <- as.numeric(understand(table$data[[step$column]], table$columns[[step$column]]))
+  bad <- is.na(count) | count < 0 | count != round(count)
+  if (any(bad)) {
+    stop_input(sprintf("%s cannot say how many cases each row stands for: %s no whole number from zero up.", quoted(step$column),
+                       paste(count_of(sum(bad), "row"), plural(sum(bad), "holds", "hold"))), class = "bad_amendment")
+  }
+  if (sum(count) < 1 || sum(count) > most) {
+    stop_input(sprintf("The counts in %s add up to %s; between 1 and %s cases can be counted so.", quoted(step$column), format_plain(sum(count)),
+                       format_plain(most)), class = "bad_amendment")
+  }
+  at <- rep(seq_along(count), count)
+  table$data <- table$data[at, ]
+  table$kept <- table$kept[at]
+  table
+}
+
+#' The column that says how many cases each row stands for, where a table is one of counts: nothing but levels besides, no
+#' combination of them twice; NULL for other tables
+#' @noRd
+cells_column <- function(table) {
+  columns <- Filter(function(col) !identical(col$used, FALSE), table$columns)
+  kinds <- vapply(columns, `[[`, "", "kind")
+  names <- vapply(columns, `[[`, "", "name")
+  count <- which(kinds == "count" & grepl("^(freq|frequency|count|counts|n|cases|persons|people|respondents|individuals)$", tolower(names)))
+  if (length(count) != 1 || length(columns) < 2 || !all(kinds[-count] %in% c("category", "yes_no", "ordered"))) return(NULL)
+  if (any(vapply(table$steps, function(s) s$type == "repeat", NA)) || nrow(table$data) > 20000 || nrow(table$data) < 2) return(NULL)
+  cells <- table$data[, names[-count], with = FALSE]
+  values <- as.numeric(understand(table$data[[names[count]]], columns[[count]]))
+  if (anyDuplicated(cells) || anyNA(values) || sum(values) < 2 || sum(values) > 5e6) return(NULL)
+  names[count]
 }
 
 drop_rows <- function(table, step) {
@@ -94,9 +131,10 @@ all_levels <- function(col) {
 #' What was left out of a table, in words
 #' @noRd
 left_out_words <- function(table) {
+  cells <- Filter(function(step) step$type == "repeat", table$steps)
   steps <- Filter(function(step) step$type == "leave_out" && isTRUE(step$rows > 0), table$steps)
-  vapply(steps, function(step) sprintf("%s left out of %s: %s", capital(paste(count_of(step$rows, "row"), plural(step$rows, "is", "are"))),
-                                       table$name, step_words(step)), "")
+  c(vapply(cells, function(step) sprintf("Each row of %s stands for as many cases as %s says", table$name, step$column), ""), vapply(steps, function(step) sprintf("%s left out of %s: %s", capital(paste(count_of(step$rows, "row"), plural(step$rows, "is", "are"))),
+                                       table$name, step_words(step)), ""))
 }
 
 step_words <- function(step) {

@@ -27,6 +27,8 @@ unlinked_words <- function(tokens, vocabulary) {
 add_kin <- function(tokens, vocabulary) {
   doubtful <- unlinked_words(tokens, vocabulary)
   people <- agent_values(tokens, vocabulary)
+  rows <- named_rows(tokens, doubtful, vocabulary)
+  doubtful <- setdiff(doubtful, rows$at)
   codes <- code_values(tokens, doubtful, vocabulary)
   joined <- compound_names(tokens, vocabulary)
   names <- abbreviated_names(tokens, setdiff(doubtful, c(people$at, joined$at)), vocabulary)
@@ -35,12 +37,31 @@ add_kin <- function(tokens, vocabulary) {
   # "response rate": an everyday word, but right before "rate" it names what happened
   rated <- setdiff(which(tokens$norm %in% c("rate", "rates")) - 1L, c(0L, which(tokens$stem %in% c(vocabulary$terms$stem, vocabulary$values$phrase))))
   kin <- kin_names(tokens, setdiff(union(rest, rated), denied$at), vocabulary)
-  vocabulary$values <- rbind(vocabulary$values, people$rows, codes$rows, denied$rows, kin$values)
+  vocabulary$values <- rbind(vocabulary$values, rows$rows, people$rows, codes$rows, denied$rows, kin$values)
   vocabulary$phrases <- rbind(vocabulary$phrases, joined$phrases, names$phrases, kin$phrases)
   vocabulary$terms <- rbind(vocabulary$terms, names$terms, kin$terms)
-  at <- unique(c(people$at, codes$at, names$at, joined$at, denied$at, kin$at))
+  at <- unique(c(rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
   vocabulary$words <- unique(c(vocabulary$words, tokens$norm[at]))
   vocabulary
+}
+
+#' "California", of a column that names every row: written with a capital, or a word that stands for nothing else
+#' @noRd
+named_rows <- function(tokens, doubtful, vocabulary) {
+  rows <- no_values(); at <- integer()
+  own <- vocabulary$row_names
+  if (!nrow(own)) return(list(rows = rows, at = at))
+  spans <- token_spans(tokens, 5)
+  hit <- which(spans$phrase %in% own$phrase)
+  for (s in hit) {
+    span <- spans$from[s]:spans$to[s]
+    capital <- grepl("^\\p{Lu}", tokens$text[span[1]], perl = TRUE) && (span[1] > 1 || length(span) > 1)
+    if (!capital && !all(span %in% doubtful)) next
+    found <- own[own$phrase == spans$phrase[s], , drop = FALSE]
+    rows <- rbind(rows, data.frame(phrase = found$phrase, column = found$column, level = found$level, quality = 1, stringsAsFactors = FALSE))
+    at <- c(at, span)
+  }
+  list(rows = rows, at = at)
 }
 
 #' "dropped out" for a column dropout, "followup" for a column follow_up

@@ -10,7 +10,7 @@ english <- NULL
 #' Read the lexicon
 #'
 #' @section Shape: list(phrases = data frame (phrase as stems joined by blanks, kind, id, weight), stop, filler,
-#'   entities, generic
+#'   entities, things, generic
 #'   (stems), adjectives, synonyms, value_synonyms, numbers, months, known (every plain word, for spelling)).
 #' @noRd
 read_lexicon <- function(language = "en") {
@@ -34,7 +34,7 @@ read_lexicon <- function(language = "en") {
                                  phrases$id == "trend"), ])),
                                filler = stems(words$filler),
        entities = stems(words$entities),
-       generic = stems(words$generic), adjectives = adjective_table(adjectives),
+       things = stems(part("things")), generic = stems(words$generic), adjectives = adjective_table(adjectives),
        synonyms = synonym_table(synonyms$columns),
        value_synonyms = synonym_table(synonyms$values), numbers = unlist(numbers$words),
        months = unlist(numbers$months),

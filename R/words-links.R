@@ -152,6 +152,8 @@ runs_from <- function(i, columns, tokens, terms, telling) {
     # a small word ("before", "after") counts where it is part of the column's own name
     part <- columns %in% terms$column[terms$stem == stem & (telling[j] | terms$source == "name")]
     if (tokens$norm[j] %in% joining_words()) going <- going & part
+    # "age, mother weight": a comma ends a name
+    if (isTRUE(tokens$comma[j])) going[] <- FALSE
     more <- going & part
     if (any(more)) {
       more <- more & !covered[, stem]
@@ -189,7 +191,7 @@ score_runs <- function(i, columns, run, terms, size, everyday) {
 
 #' Words after which another column begins
 #' @noRd
-joining_words <- function() c("and", "or", "&", "with", "by", "vs", "versus", "from", "to", "between", "+", "\u00d7",
+joining_words <- function() c("and", "or", "&", "with", "by", "per", "vs", "versus", "from", "to", "between", "+", "\u00d7",
                               "*", "on", "against", "for", "than")
 
 #' "thicker", "hottest": an adjective and the column it measures

@@ -9,7 +9,7 @@ token_pattern <- function() {
 #' Cut a text into tokens
 #'
 #' @section Shape: list of equally long vectors: text (as typed), norm (lower case, no apostrophes), stem, type ("word",
-#'   "number", "date", "symbol"), value (of numbers), start, end (characters), glued (no space before).
+#'   "number", "date", "symbol"), value (of numbers), start, end (characters), glued (no space before), comma (one stands before).
 #' @noRd
 tokenise <- function(text) {
   text <- stringi::stri_trans_nfkc(enc2utf8(text))
@@ -23,6 +23,7 @@ tokenise <- function(text) {
   tokens$norm <- gsub("['\u2019]", "", stringi::stri_trans_tolower(tokens$text))
   tokens$stem <- stem_words(tokens$norm)
   tokens$value <- number_values(tokens)
+  tokens$comma <- grepl("[,;]", stringi::stri_sub(text, c(1L, tokens$end[-length(tokens$end)] + 1L)[seq_along(tokens$start)], tokens$start - 1L))
   tokens
 }
 
@@ -60,6 +61,10 @@ number_values <- function(tokens) {
 
 stem_words <- function(norm) {
   if (!length(norm)) return(character())
+  irregular <- c(children = "child", women = "woman", men = "man", mice = "mouse", teeth = "tooth", geese = "goose", feet = "foot", calves = "calf",
+                 leaves = "leaf", wolves = "wolf", oxen = "ox", lice = "louse")
+  plural <- norm %in% names(irregular)
+  norm[plural] <- irregular[norm[plural]]
   # what is weighted is not a weight
   ifelse(norm == "weighted", norm, SnowballC::wordStem(norm, language = "english"))
 }

@@ -17,6 +17,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       share = vapply(columns, function(col) isTRUE(col$share), NA),
                       first_level = vapply(columns, function(col) as.character(c(col$levels, "")[1]), ""),
                       last_level = vapply(columns, function(col) as.character(last_of(c("", col$levels))), ""),
+                      lowest = few_ends(study, columns, 1L), highest = few_ends(study, columns, 2L),
                       years = vapply(columns, function(col) years_of(study, col), ""),
                       days = vapply(columns, function(col) years_of(study, col, "%Y-%m-%d", " "), ""),
                       coded = vapply(columns, function(col) is_coded(col, study$tables[[col$table]]$data[[col$name]]), NA),
@@ -46,7 +47,7 @@ build_vocabulary <- function(study, lexicon = english) {
       phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
-       ids = key_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)),
+       ids = key_values(columns, study), row_names = label_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)),
          setdiff(values$phrase, c("day", "night", "week", "month", "year"))),
          words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
@@ -74,6 +75,31 @@ key_values <- function(columns, study, most = 200000L) {
     values[grepl("[A-Za-z]", values) & grepl("[0-9]", values)]
   })
   stats::setNames(out, vapply(keys, `[[`, "", "name"))
+}
+
+#' Lowest (1) or highest (2) value of the columns of numbers that take few values; "" for the others
+#' @noRd
+few_ends <- function(study, columns, end) {
+  vapply(columns, function(col) {
+    if (!is_numeric_kind(col$kind) || col$distinct > 30 || col$distinct < 2) return("")
+    values <- drop_codes(study$tables[[col$table]]$data[[col$name]], col$missing_codes)
+    r <- suppressWarnings(range(as.numeric(values), na.rm = TRUE))
+    if (all(is.finite(r))) format_plain(r[end]) else ""
+  }, "")
+}
+
+#' What single rows are called, where a column names them in words ("California"): phrases that stand for its values
+#' @section Shape: data frame phrase (stems), column, level.
+#' @noRd
+label_values <- function(columns, study, most = 5000L) {
+  named <- which(vapply(columns, function(col) col$kind == "id" && col$distinct <= most, NA))
+  out <- lapply(named, function(i) {
+    values <- unique(as.character(study$tables[[columns[[i]]$table]]$data[[columns[[i]]$name]]))
+    values <- values[!is.na(values) & grepl("^\\p{L}{2,}", values, perl = TRUE) & nchar(values) <= 40]
+    data.frame(phrase = vapply(stems_of(values), paste, "", collapse = " "), column = rep(i, length(values)), level = values,
+        stringsAsFactors = FALSE)
+  })
+  do.call(rbind, out) %||% data.frame(phrase = character(), column = integer(), level = character(), stringsAsFactors = FALSE)
 }
 
 #' First and last year of a date column, "1973-1973"; empty for other kinds
@@ -109,6 +135,7 @@ column_terms <- function(columns, table, lexicon) {
     weight <- ifelse(optional, 0, ifelse(stems %in% general, 0.35,
                                          ifelse(grepl("^[0-9.]+$", stems), 0.5, 1)))
     if (sum(weight) == 0) weight[1] <- 1
+    weight[tells_apart(stems, weight, name_stems[-i])] <- 1
     if (table$kind[i] == "id" && any(weight >= 1)) weight[stems %in% c("id", "no", "nr", "number", "code", "key")] <- 0
     # words of the label, and the noun that the unit measures ("speed" for mph), help to find the column
     measured <- lexicon$unit_nouns$noun[lexicon$unit_nouns$unit == table$unit[i]]
@@ -119,6 +146,16 @@ column_terms <- function(columns, table, lexicon) {
   terms <- do.call(rbind, rows)
   size <- vapply(rows, function(r) sum(r$weight), 1)
   list(terms = terms, size = size, phrases = column_phrases(columns, name_stems, label_stems, lexicon))
+}
+
+#' Small words of a name that tell it from another one ("other hand span" beside "writing hand span")
+#' @noRd
+tells_apart <- function(stems, weight, others) {
+  small <- which(weight > 0 & weight < 0.4)
+  rest <- stems[weight >= 1]
+  if (length(small) != 1 || length(rest) < 2) return(integer())
+  rival <- vapply(others, function(o) length(o) == length(stems) && all(rest %in% o) && !stems[small] %in% o, NA)
+  if (any(rival)) small else integer()
 }
 
 #' Names that the analyst has given to columns

@@ -39,3 +39,28 @@ test_that("a total divides over groups into shares that add up", {
     expect_retraces(a)
   }
 })
+
+test_that("a rate per 100 is the ratio of totals a hundred times, intervals and script too", {
+  d <- with_seed(6, data.frame(site = rep(c("a", "b"), each = 30), complaints = rpois(60, 2), calls = rpois(60, 90), goals = rpois(60, 3),
+                               minutes = sample(60:90, 60, TRUE)))
+  s <- open_study(d)
+  a <- ask(s, "complaints per 100 calls")
+  plain <- ask(s, "complaints per call")
+  expect_equal(value_of(a, "estimate"), 100 * sum(d$complaints) / sum(d$calls), tolerance = 1e-12)
+  for (id in c("se", "ci_low", "ci_high")) expect_equal(value_of(a, id), 100 * value_of(plain, id), tolerance = 1e-12, info = id)
+  expect_match(as.list(a)$sentences$headline, "per 100 calls")
+  expect_retraces(a)
+  b <- ask(s, "complaints per 1,000 calls by site")
+  expect_equal(table_of(b, "rates")$rate, as.numeric(1000 * tapply(d$complaints, d$site, sum) / tapply(d$calls, d$site, sum)), tolerance = 1e-12)
+  expect_retraces(b)
+  expect_equal(value_of(ask(s, "minutes per goal"), "estimate"), sum(d$minutes) / sum(d$goals), tolerance = 1e-12)
+  # what is counted per what has to be named
+  expect_equal(ask(s, "complaints per 100 sites")$status, "needs_choice")
+})
+
+test_that("a share of a counted column needs its whole", {
+  d <- with_seed(7, data.frame(shift = rep(c("day", "night"), 40), units_made = rpois(80, 500), units_defective = rpois(80, 30)))
+  expect_equal(ask(open_study(d), "share of defective units")$status, "needs_choice")
+  expect_equal(value_of(ask(open_study(d), "ratio of units defective to units made"), "estimate"), sum(d$units_defective) / sum(d$units_made),
+               tolerance = 1e-12)
+})

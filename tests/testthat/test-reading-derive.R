@@ -149,3 +149,51 @@ test_that("a log that is asked for is taken, told, and has no unit", {
   # names of methods stay what they are
   expect_no_match(paste(reading(ask(s, "log-rank test of length by river"))$plain, collapse = " "), "log_")
 })
+
+test_that("missing values, ages and sums become columns where a question needs them", {
+  d <- with_seed(64, data.frame(method = rep(c("new", "old"), 60), age = sample(18:79, 120, TRUE), score = round(rnorm(120, 50, 9)), goals = rpois(120, 3),
+                                assists = rpois(120, 2), left = sample(c("yes", "no"), 120, TRUE)))
+  d$score[with_seed(65, sample(120, 25))] <- NA
+  s <- open_study(d)
+  a <- ask(s, "are missing scores related to method?")
+  own <- chisq.test(table(d$method, is.na(d$score)), correct = FALSE)
+  expect_equal(value_of(a, "statistic"), own$statistic[[1]], tolerance = 1e-9)
+  expect_retraces(a)
+  b <- ask(s, "mean score by age group")
+  bands <- unique(unlist(reading(b)$by))
+  expect_equal(bands, "age_group")
+  expect_match(paste(unlist(reading(b)$assumed), collapse = " "), "bands of age")
+  t <- table_of(b, "groups")
+  cuts <- as.numeric(sub("[^0-9].*$", "", as.character(t[[1]])[-1]))
+  expect_true(length(cuts) >= 3 && all(cuts %% 10 == 0))
+  expect_equal(t$mean, as.vector(tapply(d$score, cut(d$age, c(-Inf, cuts, Inf), right = FALSE), mean, na.rm = TRUE)), tolerance = 1e-12)
+  expect_retraces(b)
+  c <- ask(s, "goals plus assists by method")
+  expect_equal(sort(table_of(c, "groups")$mean), sort(as.numeric(tapply(d$goals + d$assists, d$method, mean))), tolerance = 1e-12)
+  expect_retraces(c)
+})
+
+test_that("a bound and its other side are two groups, however the other side is called", {
+  d <- with_seed(66, data.frame(age = sample(30:80, 150, TRUE), weight_loss = round(rnorm(150, 9, 4), 1), stage = sample(0:3, 150, TRUE)))
+  s <- open_study(d)
+  for (q in c("is weight loss different in people over 60 versus the others?", "compare weight loss of people over 60 and under 60")) {
+    a <- ask(s, q)
+    expect_equal(value_of(a, "p_value"), t.test(d$weight_loss[d$age > 60], d$weight_loss[d$age <= 60])$p.value, tolerance = 1e-8, info = q)
+    expect_retraces(a)
+  }
+  b <- ask(s, "do people with stage 2 or more lose more weight than the rest?")
+  expect_equal(value_of(b, "p_value"), t.test(d$weight_loss[d$stage >= 2], d$weight_loss[d$stage < 2])$p.value, tolerance = 1e-8)
+})
+
+test_that("those who gained or lost are counted by the sign of the change", {
+  d <- with_seed(67, data.frame(treatment = rep(c("family", "control"), 30), weight_before_lb = round(rnorm(60, 82, 5), 1)))
+  d$weight_after_lb <- round(d$weight_before_lb + rnorm(60, 2, 6), 1)
+  s <- open_study(d)
+  gain <- d$weight_after_lb - d$weight_before_lb
+  expect_equal(value_of(ask(s, "proportion of patients who gained weight"), "estimate"), mean(gain > 0))
+  a <- ask(s, "proportion who gained weight by treatment")
+  expect_match(as.list(a)$sentences$headline, sprintf("%.1f %% in family", 100 * mean(gain[d$treatment == "family"] > 0)))
+  expect_equal(value_of(ask(s, "weight change in the family therapy group"), "estimate"), mean(gain[d$treatment == "family"]))
+  expect_equal(value_of(ask(s, "correlation between weight before and after"), "estimate"), cor(d$weight_before_lb, d$weight_after_lb))
+  expect_equal(unlist(reading(ask(s, "mean weight before and after per treatment"))$outcome), c("weight_before_lb", "weight_after_lb"))
+})

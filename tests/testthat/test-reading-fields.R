@@ -151,3 +151,99 @@ test_that("sides of a yes/no column, its people, days of the week, and sales tha
   expect_length(unlist(reading(ask(s, "number of sales by store"))$outcome) |> setdiff("store"), 0)
   expect_equal(table_of(ask(s, "number of sales per day"), "time")$n, as.vector(table(d$sold_on)))
 })
+
+test_that("births: rows called by other names, ages in words, none and some, which of two weights", {
+  skip_if_not_installed("MASS")
+  b <- MASS::birthwt
+  d <- data.frame(mother_id = seq_len(nrow(b)), low_birth_weight = ifelse(b$low == 1, "yes", "no"), mother_age = b$age, mother_weight_lb = b$lwt,
+                  race = c("white", "black", "other")[b$race], smoker = ifelse(b$smoke == 1, "yes", "no"), premature_labours = b$ptl,
+                  hypertension = ifelse(b$ht == 1, "yes", "no"), birth_weight_g = b$bwt)
+  s <- open_study(d)
+  expect_read_as(s, c(
+    "do smokers have more low birth weight babies?" = "relate low_birth_weight from smoker",
+    "what share of the babies weighed less than 2500 g?" = "frequency birth_weight_g event birth_weight_g is below 2500",
+    "percentage of low birth weight babies by race" = "frequency low_birth_weight by race event low_birth_weight is yes",
+    "median birth weight for teenage mothers" = "describe birth_weight_g [median] where mother_age is from 13 to 19",
+    "how many mothers had at least one premature labour?" = "frequency  where premature_labours is at least 1",
+    "logistic regression of low birth weight on age, mother weight, race and smoker" =
+      "predict low_birth_weight from mother_age+mother_weight_lb+race+smoker"))
+  expect_equal(ask(s, "heaviest baby")$status, "needs_choice")
+  # what is counted or divides has to be in the data
+  for (q in c("how many dentists are there?", "birth weight per invoice", "number of invoices by race")) {
+    expect_true(ask(s, q)$status %in% c("cannot_answer", "needs_choice"), info = q)
+  }
+  a <- ask(s, "relative risk of low birth weight with hypertension")
+  t <- table(b$low, b$ht)
+  risk <- (t[2, 2] / sum(t[, 2])) / (t[2, 1] / sum(t[, 1]))
+  expect_equal(1 / value_of(a, "risk_ratio"), risk, tolerance = 1e-10)
+  expect_match(as.list(a)$sentences$headline, sprintf("yes against no, it is %.2f", risk))
+})
+
+test_that("countries and states are values even where each names one row", {
+  d <- data.frame(state = rownames(USArrests), USArrests, region = as.character(state.region[match(rownames(USArrests), state.name)]), row.names = NULL)
+  s <- open_study(d)
+  expect_read_as(s, c("murder rate of California" = "look_up Murder [percent] where state is California",
+                      "assault in Texas and Georgia" = "look_up Assault where state is Texas or Georgia",
+                      "average murder without Alaska" = "describe Murder [mean] where state is not Alaska",
+                      "do southern states have more murders?" = "compare Murder by region",
+                      "cluster the states" = "describe Murder+Assault+UrbanPop+Rape"))
+  expect_match(as.list(ask(s, "murder rate of California"))$sentences$headline, "Murder: 9 (California)", fixed = TRUE)
+  expect_equal(nrow(table_of(ask(s, "least urban states"), "ranking")) >= 5, TRUE)
+  expect_equal(method_of(ask(s, "cluster the states")), "cluster_kmeans")
+})
+
+test_that("fields and machines: levels that say none, crossed factors, the same units, first and last", {
+  n <- datasets::npk
+  d <- data.frame(block = as.integer(n$block), nitrogen = ifelse(n$N == "1", "applied", "none"), phosphate = ifelse(n$P == "1", "applied", "none"),
+                  potassium = ifelse(n$K == "1", "applied", "none"), pea_yield_lb = n$yield)
+  s <- open_study(d)
+  expect_read_as(s, c("pea yield for plots with nitrogen but no potassium" = "describe pea_yield_lb where nitrogen is applied & potassium is none",
+                      "average yield with and without nitrogen" = "describe pea_yield_lb by nitrogen [mean]",
+                      "interaction of nitrogen and phosphate" = "compare pea_yield_lb by nitrogen+phosphate",
+                      "does phosphate matter?" = "compare pea_yield_lb by phosphate"))
+  skip_if_not_installed("nlme")
+  m <- nlme::Machines
+  machines <- open_study(data.frame(worker = as.integer(as.character(m$Worker)), machine = as.character(m$Machine), productivity_score = m$score))
+  a <- ask(machines, "does productivity differ between machines?")
+  b <- ask(a, "the same workers used every machine")
+  expect_equal(method_of(b), "anova_repeated")
+  expect_equal(reading(b)$unit, "worker")
+  o <- nlme::Oxboys
+  boys <- open_study(data.frame(boy = as.integer(as.character(o$Subject)), height_cm = o$height, occasion = as.integer(as.character(o$Occasion))))
+  expect_equal(codebook(boys)$kind[codebook(boys)$column == "boy"], "id")
+  c <- ask(boys, "difference in height between first and last occasion")
+  wide <- tapply(o$height, list(as.character(o$Subject), as.character(o$Occasion)), mean)
+  expect_equal(value_of(c, "p_value"), t.test(wide[, "1"], wide[, "9"], paired = TRUE)$p.value, tolerance = 1e-8)
+})
+
+test_that("counts and shares: levels and better, whose rows, what has not happened since", {
+  d <- with_seed(68, { n <- 200; data.frame(customer_id = sprintf("C%03d", seq_len(n)), plan = sample(c("Basic", "Plus"), n, TRUE), tickets = rpois(n, 2),
+    tenure_months = 1 + rpois(n, 20), rating = sample(c("Poor", "Fair", "Good", "Very good", "Excellent"), n, TRUE),
+    payment_method = sample(c("credit card", "bank transfer"), n, TRUE), last_login = as.Date("2025-06-30") - rpois(n, 12),
+    churned = sample(c("Yes", "No"), n, TRUE)) })
+  s <- open_study(d)
+  expect_read_as(s, c(
+    "share rating Good or better by plan" = "frequency rating by plan [percent] event rating is Good, Very good or Excellent",
+    "average tenure of churned customers" = "describe tenure_months [mean] where churned is Yes",
+    "customers with more than 3 tickets who did not churn" = "look_up  where tickets is above 3 & churned is No",
+    "customers who have not logged in since 10 June 2025" = "look_up  where last_login is below 2025-06-10",
+    "share paying by credit card by plan" = "frequency payment_method by plan [percent] event payment_method is credit card",
+    "number of tickets for Plus" = "describe tickets [sum] where plan is Plus",
+    "customers who never had a ticket" = "look_up  where tickets is 0"))
+  worse <- ask(s, "percentage rated Fair or worse")
+  expect_equal(value_of(worse, "estimate"), mean(d$rating %in% c("Poor", "Fair")))
+})
+
+test_that("a condition that sets one column against another is asked back, not taken for a group", {
+  d <- with_seed(69, data.frame(rep = rep(paste("Rep", LETTERS[1:6]), each = 20), sales = round(rnorm(120, 50, 9)), target = rep(40:45, each = 20)))
+  expect_equal(ask(open_study(d), "reps below target")$status, "needs_choice")
+  expect_match(ask(open_study(d), "reps below target")$sentences$headline %||% as.list(ask(open_study(d), "reps below target"))$sentences$headline, "target")
+})
+
+test_that("a follow-up that changes nothing says so", {
+  s <- hive_study()
+  a <- ask(s, "compare honey yield between syrup and control")
+  b <- ask(a, "only syrup and control")
+  expect_equal(method_of(b), method_of(a))
+  expect_match(paste(unlist(reading(b)$assumed), collapse = " "), "Nothing in this changes|Continued")
+})

@@ -49,3 +49,17 @@ test_that("perfect prediction, repeated predictors and no events are told apart 
   expect_error(s("stat_cox")(1:10, rep(TRUE, 10), cbind(1:10, 2 * (1:10))), class = "upbeatquill_error_collinear")
   expect_error(s("stat_cox")(1:10, rep(FALSE, 10), cbind(rnorm(10))), class = "upbeatquill_error_no_events")
 })
+
+test_that("a curve read at one time is the survival package's, unknown beyond the last time", {
+  km <- s("stat_kaplan_meier")(lung$time, event)
+  ref <- survival::survfit(survival::Surv(time, event) ~ 1, data = lung, conf.type = "log-log")
+  for (at in c(1, 100, 365.25, 700, max(lung$time))) {
+    own <- summary(ref, times = at, extend = TRUE)
+    read <- s("survival_at")(km, at)
+    expect_equal(read[["survival"]], own$surv, tolerance = 1e-12, info = at)
+    if (at > min(lung$time)) expect_equal(unname(read[c("low", "high")]), c(own$lower, own$upper), tolerance = 1e-12, info = at)
+  }
+  expect_equal(s("survival_at")(km, 0.5)[["survival"]], 1)
+  expect_true(is.na(s("survival_at")(km, 5000)[["survival"]]))
+  expect_equal(s("survival_at")(s("stat_kaplan_meier")(1:4, rep(TRUE, 4)), 9)[["survival"]], 0)
+})

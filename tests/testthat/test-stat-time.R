@@ -27,3 +27,17 @@ test_that("the trend's slope is lm()'s and its error the Newey-West sum by defin
   b <- solve(crossprod(x))
   expect_equal(out$se, sqrt((b %*% meat %*% b)[2, 2] * 60 / 58), tolerance = 1e-9)
 })
+
+test_that("a window of months reaches back to the same day so many months ago", {
+  day <- seq(as.Date("2021-01-01"), by = "month", length.out = 30)
+  x <- with_seed(61, rnorm(30))
+  out <- internal("stat_rolling_mean")(day, x, 3, "month")
+  expect_equal(out$mean, vapply(1:30, function(i) mean(x[max(1, i - 2):i]), 1), tolerance = 1e-12)
+  days <- as.Date("2024-01-01") + 0:120
+  v <- with_seed(62, rnorm(121))
+  weeks <- internal("stat_rolling_mean")(days, v, 2, "week")
+  expect_equal(weeks$mean, vapply(seq_along(v), function(i) mean(v[max(1, i - 13):i]), 1), tolerance = 1e-12)
+  back <- function(d) { p <- as.POSIXlt(d); p$mon <- p$mon - 2; as.Date(p) }
+  months <- internal("stat_rolling_mean")(days, v, 2, "month")
+  expect_equal(months$mean, vapply(seq_along(v), function(i) mean(v[days > back(days[i]) & days <= days[i]]), 1), tolerance = 1e-12)
+})

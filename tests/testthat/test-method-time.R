@@ -1,0 +1,56 @@
+# Tables over time: windows in their unit, growth, periods that are not whole, the one series of a file.
+
+air <- function() open_study(data.frame(month = seq(as.Date("1949-01-01"), by = "month", length.out = 144), passengers = as.numeric(AirPassengers)))
+
+test_that("a moving mean of twelve months is the mean of twelve monthly values", {
+  for (q in c("12 month moving average", "rolling 12 month average of passengers", "12-month moving average of passengers")) {
+    a <- ask(air(), q)
+    expect_equal(method_of(a), "rolling_table", info = q)
+    expect_equal(utils::tail(table_of(a, "time")$rolling_mean, 1), mean(utils::tail(as.numeric(AirPassengers), 12)), info = q)
+    expect_match(as.list(a)$sentences$headline, "12-month moving mean", info = q)
+  }
+  expect_retraces(ask(air(), "12 month moving average"))
+})
+
+test_that("where a file holds one measure by dates, questions over time are about it, which is said", {
+  s <- air()
+  asked <- c("is there a trend?" = "linear_trend", "forecast the next 12 months" = "seasonal_forecast", "best year" = "time_table",
+             "growth from 1949 to 1960" = "time_table", "seasonal pattern" = "group_summary")
+  for (q in names(asked)) {
+    a <- ask(s, q)
+    expect_equal(method_of(a), asked[[q]], info = q)
+    expect_true("passengers" %in% unlist(reading(a)$outcome), info = q)
+  }
+  expect_match(paste(unlist(reading(ask(s, "is there a trend?"))$assumed), collapse = " "), "the only column that measures")
+  # rows are still counted where they are asked for
+  expect_length(unlist(reading(ask(s, "how many rows per year?"))$outcome), 0)
+})
+
+test_that("the months of the year are averaged over the years", {
+  a <- ask(air(), "seasonal pattern")
+  t <- table_of(a, "groups")
+  own <- tapply(as.numeric(AirPassengers), rep(month.name, 12), mean)
+  expect_equal(t$mean, as.numeric(own[as.character(t[[1]])]), tolerance = 1e-12)
+  expect_retraces(a)
+})
+
+test_that("growth between two years is told as a change of the totals", {
+  a <- ask(air(), "percent change from 1959 to 1960")
+  total <- tapply(as.numeric(AirPassengers), rep(1949:1960, each = 12), sum)
+  expect_equal(table_of(a, "time")$sum, as.numeric(total[c("1959", "1960")]))
+  expect_match(as.list(a)$sentences$headline, sprintf("+%.1f %%", 100 * (total[["1960"]] / total[["1959"]] - 1)), fixed = TRUE)
+})
+
+test_that("a period that the data cuts off is told; whole ones are not", {
+  d <- data.frame(date = seq(as.Date("2023-03-10"), as.Date("2025-06-15"), by = "day"))
+  d$sales <- with_seed(63, rpois(nrow(d), 40))
+  details <- function(s, q) paste(unlist(as.list(ask(s, q))$sentences$details), collapse = " ")
+  s <- open_study(d)
+  expect_match(details(s, "total sales per year"), "The first and the last year are not whole: the data begin on 2023-03-10 and end on 2025-06-15")
+  whole <- open_study(d[d$date >= as.Date("2024-01-01") & d$date <= as.Date("2024-12-31"), ])
+  expect_no_match(details(whole, "total sales per month"), "not whole")
+  expect_match(details(open_study(d[d$date <= as.Date("2025-05-31") & d$date >= as.Date("2025-01-01"), ]), "total sales per quarter"),
+               "The last quarter is not whole")
+  # one row a month, dated on its first day, fills its month
+  expect_no_match(details(air(), "total passengers per year"), "not whole")
+})
