@@ -38,28 +38,35 @@ database_table <- function(data, name, query) {
   opened
 }
 
-#' SQLite files, opened read-only
+#' Files of an embedded database, opened read-only: every table with rows
+#'
+#' @param format "sqlite" or "duckdb".
 #' @noRd
-open_sqlite <- function(path) {
+open_database_file <- function(path, format) {
   need_package("DBI", to = "open a database file")
-  need_package("RSQLite", to = sprintf("open %s", quoted(basename(path))))
-  connection <- tryCatch(DBI::dbConnect(RSQLite::SQLite(), path, flags = RSQLite::SQLITE_RO), error = function(e) {
-    stop_input(sprintf("%s is not a database that can be read.", quoted(basename(path))),
-               first_line(conditionMessage(e)), class = "file_unreadable")
-  })
+  need_package(database_package(format), to = sprintf("open %s", quoted(basename(path))))
+  unreadable <- function(e) stop_input(sprintf("%s is not a database that can be read.", quoted(basename(path))), first_line(conditionMessage(e)),
+                                       class = "file_unreadable")
+  connection <- tryCatch(connect_file(path, format), error = unreadable)
   on.exit(DBI::dbDisconnect(connection))
-  tables <- tryCatch(sort_text(DBI::dbListTables(connection)), error = function(e) {
-    stop_input(sprintf("%s is not a database that can be read.", quoted(basename(path))),
-               first_line(conditionMessage(e)), class = "file_unreadable")
-  })
+  tables <- tryCatch(sort_text(DBI::dbListTables(connection)), error = unreadable)
   opened <- compact(lapply(tables, function(name) {
     data <- DBI::dbReadTable(connection, name, check.names = FALSE)
     if (!nrow(data) || !ncol(data)) return(NULL)
-    typed_table(path, data, name, "sqlite", list(table = name))
+    typed_table(path, data, name, format, list(table = name))
   }))
   if (!length(opened)) stop_input(sprintf("%s holds no table with rows.", quoted(basename(path))),
                                   class = "file_no_rows")
   opened
+}
+
+database_package <- function(format) c(sqlite = "RSQLite", duckdb = "duckdb")[[format]]
+
+connect_file <- function(path, format) {
+  if (format == "sqlite") return(DBI::dbConnect(RSQLite::SQLite(), path, flags = RSQLite::SQLITE_RO))
+  # the package is large and not among those that are installed with the rest
+  driver <- getExportedValue("duckdb", "duckdb")
+  DBI::dbConnect(driver(dbdir = path, read_only = TRUE))
 }
 
 #' @noRd

@@ -27,7 +27,7 @@ open_sources <- function(x, name = "data", query = NULL) {
 #' @noRd
 readable_pattern <- function() {
   extensions <- c("csv", "tsv", "tab", "txt", "dat", "csv[.]gz", "tsv[.]gz", "txt[.]gz", "gz", "zip", "ods", "xlsx", "xls", "xlsm", "sav", "zsav",
-                  "por", "dta", "xpt", "sas7bdat", "json", "ndjson", "jsonl", "parquet", "sqlite", "sqlite3", "db", "xml")
+                  "por", "dta", "xpt", "sas7bdat", "json", "ndjson", "jsonl", "parquet", "sqlite", "sqlite3", "db", "duckdb", "ddb", "xml")
   sprintf("[.](%s)$", paste(extensions, collapse = "|"))
 }
 
@@ -45,7 +45,10 @@ open_file <- function(path) {
   if (extension == "ods") return(open_ods(path))
   if (extension == "parquet" || starts(0x50, 0x41, 0x52, 0x31)) return(open_parquet(path))
   if (starts(0x53, 0x51, 0x4c, 0x69, 0x74, 0x65) || extension %in% c("sqlite", "sqlite3",
-      "db")) return(open_sqlite(path))
+      "db")) return(open_database_file(path, "sqlite"))
+  # a DuckDB file says so after its checksum
+  if (extension %in% c("duckdb", "ddb") || length(magic) >= 12 && identical(magic[9:12], charToRaw("DUCK"))) return(open_database_file(path,
+      "duckdb"))
   if (extension == "zip" || is_zip) return(open_zip(path))
   if (extension %in% c("json", "ndjson", "jsonl")) return(open_json(path))
   list(open_delimited(path))
@@ -65,7 +68,7 @@ files_of <- function(path) {
   if (length(package)) return(package)
   if (!length(files)) {
     stop_input(sprintf("The folder %s holds no file that can be opened.", quoted(path)),
-               todo = "CSV, TSV, XLSX, SAV, DTA, XPT, JSON, Parquet and SQLite files can be.", class = "folder_empty")
+               todo = "CSV, TSV, XLSX, SAV, DTA, XPT, JSON, Parquet, SQLite and DuckDB files can be.", class = "folder_empty")
   }
   sort_text(files)
 }

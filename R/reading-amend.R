@@ -71,7 +71,8 @@ amendment_forms <- function() {
   list(
     form("^(undo|take (?:that|it|the last(?: change)?) back)$", function(study, p) take_back(study)),
     form(paste0(verb, "(.+?) as (?:a )?missing(?: values?| codes?)?(?: (?:in |for |of )?(.+))?$"), words_missing),
-    form("^(?:each|every|a) row (?:stands for|counts for|counts as|is|represents) (?:as many )?(?:cases as )?(.+?)(?: (?:cases|people|persons|rows|times|says))?$",
+    form(paste0("^(?:each|every|a) row (?:stands for|counts for|counts as|is|represents) (?:as many )?(?:cases as )?",
+      "(.+?)(?: (?:cases|people|persons|rows|times|says))?$"),
          function(study, p) amend_cells(study, one_column(study, p[1]))),
     form("^(?:leave out|exclude|drop|remove|ignore|omit|without|discard|delete|skip) (.+)$", function(study, p) words_rows(study, p, FALSE)),
     form("^(?:keep only|use only|only keep|only use|restrict to|limit to|keep|only) (.+)$", function(study, p) words_rows(study, p, TRUE)),

@@ -17,7 +17,8 @@ derive_for_question <- function(study, text) {
     out$rate_per <- if (tolower(scale[3]) %in% names(words)) words[[tolower(scale[3])]] else as.numeric(gsub(",", "", scale[3]))
     text <- sub(scale[1], "per ", text, fixed = TRUE)
   }
-  if (grepl("ratio", text, ignore.case = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})", "\\1 per \\2", text, perl = TRUE)
+  if (grepl("ratio", text, ignore.case = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})",
+      "\\1 per \\2", text, perl = TRUE)
   # "in the 1950s"
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
@@ -107,7 +108,8 @@ derive_age_group <- function(out) {
 #' "goals plus assists by team": the sum of two columns
 #' @noRd
 derive_plus <- function(out) {
-  if (!grepl(" (plus|\\+) ", out$text, ignore.case = TRUE) || grepl("~|\\b(regress|model|predict|explain|fit)", out$text, ignore.case = TRUE)) return(out)
+  if (!grepl(" (plus|\\+) ", out$text, ignore.case = TRUE) || grepl("~|\\b(regress|model|predict|explain|fit)", out$text,
+      ignore.case = TRUE)) return(out)
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_.]+) (?:plus|\\+) ([\\p{L}_.]+)\\b")[1, ]
   if (is.na(hit[1])) return(out)
   named <- function(word) Filter(function(col) is_numeric_kind(col$kind) && setequal(stem_words(tolower(word)),

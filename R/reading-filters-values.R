@@ -164,9 +164,6 @@ join_opposites <- function(state, groups) {
   compact(groups)
 }
 
-
-#' Are several levels named, each by its own words? One word may stand for several levels ("died") and is a condition then
-#' @noRd
 #' Columns of answers from disagreeing to agreeing
 #' @noRd
 agreed_items <- function(state) {
@@ -221,6 +218,8 @@ any_groups <- function(state) {
   state
 }
 
+#' Are several levels named, each by its own words? One word may stand for several levels ("died") and is a condition then
+#' @noRd
 names_several <- function(g) length(g$levels) > 1 && (isTRUE(g$numeric) || length(unique(g$at)) > 1)
 
 #' A group as a filter

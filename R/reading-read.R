@@ -50,7 +50,8 @@ read_question <- function(study, text) {
 #' @noRd
 count_cases <- function(study, verdict, text) {
   r <- verdict$reading
-  if (!verdict$status %in% c("answered", "needs_choice") || !r$task %in% c("frequency", "relate", "compare", "predict", "rank", "drivers")) return(NULL)
+  if (!verdict$status %in% c("answered", "needs_choice") || !r$task %in% c("frequency", "relate", "compare", "predict", "rank",
+      "drivers")) return(NULL)
   tables <- data_tables(study)
   if (length(tables) != 1) return(NULL)
   column <- cells_column(tables[[1]])

@@ -53,6 +53,12 @@ fill_compare <- function(state, mentions, r) {
     !grepl("more (often|likely|common)|less (often|likely|common)", state$text, ignore.case = TRUE)
   works <- grepl("\\b(effective|useful|helpful|beneficial|any good|worth it|work|help|matter|make a difference|pay off)\\b *[?.!]*$",
       state$text, ignore.case = TRUE)
+  # "do the experiments differ"
+  differ <- grepl("^ *(do|does|did|are)\\b.*\\b(differ|different|alike|the same)( from (each other|one another))?( significantly)? *[?.!]*$",
+      state$text,
+    ignore.case = TRUE)
+  few <- differ && length(r$outcome) == 1 && !length(r$by) && length(mentions) == 1 && can_group(state, mentions[[1]]$column)
+  if (few) { r$by <- r$outcome; r$outcome <- character() }
   lone <- (lower || works) && length(r$outcome) == 1 && !length(r$by) && kind_of_names(state, r$outcome) %in% c("yes_no", "category")
   if (lone) { r$by <- r$outcome; r$outcome <- character() }
   r <- take_occasion(state, r)

@@ -247,6 +247,8 @@ fill_drivers <- function(state, mentions, r) {
   r <- with_filters(state, r)
   markers <- vapply(mentions, `[[`, "", "marker")
   aimed <- which(markers %in% c("for", "on", "with", "to", "of"))
+  # "the better predictor of volume, girth or height"
+  if (grepl("\\bpredictors? of\\b", state$text, ignore.case = TRUE)) aimed <- utils::head(aimed, 1)
   at <- if (length(mentions) > 1 && length(aimed)) aimed[length(aimed)] else min(1L, length(mentions))
   r$outcome <- column_names_of(state, mentions[at])
   r$predictors <- column_names_of(state, mentions[-at])

@@ -79,6 +79,8 @@ fill_slots <- function(state, mentions, task) {
       " (more|less)|(more|less|equally|as) varia(ble|ted)|homogene|heteroscedas|standard deviations?",
       " (differ|equal)|scatter(ed)? more)"), state$text, ignore.case = TRUE) &&
     !grepl("analysis of variance|variance explained", state$text, ignore.case = TRUE)
+  # "the variance of speed by experiment" asks for the variances, not for a test of them
+  if (task == "describe" && isTRUE(r$statistic %in% c("variance", "sd"))) r$extra$spread <- FALSE
   if (isTRUE(method %in% c("brown_forsythe", "bartlett", "f_variances"))) r$extra$spread <- TRUE
   r$extra$normality <- grepl("\\bnormal(ly|ity)?\\b|bell.shaped|gaussian", state$text,
       ignore.case = TRUE) || isTRUE(method %in% c("shapiro_wilk", "anderson_darling", "dagostino"))

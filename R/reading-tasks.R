@@ -303,8 +303,15 @@ phrase_scores <- function(state, mentions, kinds, score) {
     any(kinds %in% c("number", "count")) && length(mentions) == 2) {
     score["compare"] <- score["compare"] + 1
   }
-  if (grepl("\\b(more|less|equally) (variable|varied|spread)|vary (more|less)|variances? (of|between|differ)", state$text,
+  if (grepl("\\b(more|less|equally) (variable|varied|spread)|vary (more|less)|variances (of|between|differ)|variance (between|differ)", state$text,
       ignore.case = TRUE)) score["compare"] <- score["compare"] + 0.9
+  # "which is the better predictor of volume, girth or height"
+  if (length(mentions) >= 3 && grepl("\\b(better|best|stronger|strongest) predictors?\\b", state$text, ignore.case = TRUE)) {
+    score["drivers"] <- max(score) + 2
+  }
+  # "when does the concentration peak", of a course in time
+  if (grepl("^ *when\\b.*\\b(peak|peaks|peaked|highest|lowest|most|least|maximum|minimum|greatest)\\b", state$text, ignore.case = TRUE) && measured &&
+      length(time_columns(state))) score["trend"] <- max(score) + 2
   # "which measurement differs most between the species"
   if (length(mentions) == 1 &&
       grepl(paste0("^ *(which|what) (measurements?|variables?|columns?|factors?|features?|indicators?|measures?|characteristics?) ",
@@ -426,10 +433,11 @@ time_columns <- function(state) {
   columns <- state$vocabulary$columns
   dated <- columns$name[columns$kind %in% c("date", "datetime")]
   if (!length(dated)) dated <- columns$name[columns$role == "year"]
-  if (length(dated) || !grepl(paste0("\\b(over time|with time|over the (days|weeks|months|visits|periods|waves)|time ",
+  if (length(dated) || !grepl(paste0("^ *when\\b|\\b(over time|with time|over the (days|weeks|months|visits|periods|waves)|time ",
       "course|growth|develop\\w*|trajector\\w*)\\b"), state$text, ignore.case = TRUE)) return(dated)
-  columns$name[columns$kind %in% c("number",
-    "count") & grepl("^(time|days?|weeks?|months?|hours?|minutes?|visit|wave|round|period|session)([_. ]?(n|no|nr|number))?$", tolower(columns$name))]
+  lasts <- paste0("^(time|days?|weeks?|months?|hours?|minutes?|visit|wave|round|period|session)",
+                  "([_. ]?(n|no|nr|number|h|hr|hrs|hours|min|mins|minutes|s|sec|secs|days|weeks|months))?$")
+  columns$name[columns$kind %in% c("number", "count") & grepl(lasts, tolower(columns$name))]
 }
 
 #' What columns and values are there speaks for a task as well
@@ -470,7 +478,9 @@ structure_scores <- function(state, mentions, score) {
     score[task] <- 0.6
   } else if (nothing && length(mentions) >= 2) {
     divided <- any(vapply(mentions[-1], function(m) m$marker == "by" && can_group(state, m$column), NA))
-    if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5  # nolint: line_length_linter.
+    # "volume from girth and height", "yield on rain"
+    explained <- measured >= 2 && mentions[[1]]$marker == "" && all(vapply(mentions[-1], function(m) m$marker %in% c("from", "on"), NA))
+    if (explained) score["predict"] <- 0.6 else if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5  # nolint: line_length_linter.
   } else if (nothing && several) score["compare"] <- 0.5
   else if (nothing && length(c(state$filters, state$groups))) score["look_up"] <- 0.6
   score

@@ -152,6 +152,8 @@ missing_verdict <- function(state, reading) {
     only$confidence <- 0.7
     return(new_verdict("answered", finish_reading(only)))
   }
+  whole <- if (setequal(reading$extra$missing, c("outcome", "by"))) only_comparison(state, reading)
+  if (!is.null(whole)) return(new_verdict("answered", whole))
   choice_verdict(state, reading, alternatives,
                  sprintf("The question leaves open %s. Choose one of the readings below, by number or in your own words.", what))
 }
@@ -165,6 +167,20 @@ only_measure <- function(state, alternatives) {
   open <- any(columns$kind == "yes_no" & !columns$name %in% alternatives[[1]]$by) ||
     any(grepl("(^|[_. ])(week|day|month|year|visit|period|time|session|occasion|trial|round|wave|age)([_. ]|$)", tolower(measured)))
   length(alternatives) == 1 && length(measured) == 1 && !open && identical(alternatives[[1]]$outcome[1], measured)
+}
+
+#' "which groups differ?", of data that holds one measure and one column of groups: those two, which is said
+#' @noRd
+only_comparison <- function(state, reading) {
+  columns <- state$vocabulary$columns
+  measured <- columns$name[columns$kind %in% c("number", "count", "ordered") & columns$role == ""]
+  groups <- columns$name[columns$kind %in% c("category", "yes_no")]
+  if (length(measured) != 1 || length(groups) != 1 || !reading$task %in% c("compare", "describe", "rank")) return(NULL)
+  reading$outcome <- measured; reading$by <- groups
+  reading$extra$missing <- NULL
+  reading$assumed <- c(reading$assumed, sprintf("Took %s by %s, the only measure and the only groups.", measured, groups))
+  reading$confidence <- 0.7
+  finish_reading(reading)
 }
 
 two_slot_choices <- function(state, reading) {

@@ -58,7 +58,8 @@ script_reader <- function(source, variable) {
                                   variable, variable)),
     json = script_read_json(source, variable),
     parquet = typed("nanoparquet::read_parquet(data_file)"),
-    sqlite = c("connection <- DBI::dbConnect(RSQLite::SQLite(), data_file)",
+    sqlite = , duckdb = c(sprintf("connection <- DBI::dbConnect(%s)", if (source$format == "sqlite") "RSQLite::SQLite(), data_file"
+                                  else "duckdb::duckdb(dbdir = data_file, read_only = TRUE)"),
                sprintf("%s <- DBI::dbReadTable(connection, %s, check.names = FALSE); DBI::dbDisconnect(connection)",
                        variable, as_r_string(source$table))))
 }

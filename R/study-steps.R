@@ -133,7 +133,8 @@ all_levels <- function(col) {
 left_out_words <- function(table) {
   cells <- Filter(function(step) step$type == "repeat", table$steps)
   steps <- Filter(function(step) step$type == "leave_out" && isTRUE(step$rows > 0), table$steps)
-  c(vapply(cells, function(step) sprintf("Each row of %s stands for as many cases as %s says", table$name, step$column), ""), vapply(steps, function(step) sprintf("%s left out of %s: %s", capital(paste(count_of(step$rows, "row"), plural(step$rows, "is", "are"))),
+  c(vapply(cells, function(step) sprintf("Each row of %s stands for as many cases as %s says", table$name, step$column), ""), vapply(steps,
+      function(step) sprintf("%s left out of %s: %s", capital(paste(count_of(step$rows, "row"), plural(step$rows, "is", "are"))),
                                        table$name, step_words(step)), ""))
 }
 

@@ -34,7 +34,8 @@ kin_words <- function(word, words = english_words()) {
 #' @noRd
 denied_words <- function(word, words = english_words()) {
   everyday <- c(existing = "new", returning = "new", established = "new", old = "new", inactive = "active", single = "married", offline = "online",
-                cheap = "premium", rural = "urban", absent = "present", healthy = "sick", alive = "dead", survivors = "died")[word]
+                cheap = "premium", rural = "urban", absent = "present", healthy = "sick", alive = "dead", survivors = "died", died = "survived",
+                dead = "survived", death = "survived", deaths = "survived", perished = "survived", survived = "died")[word]
   bare <- sub("^(un|non|dis|in|im|ir|il)-?(?=[a-z]{4})", "", word, perl = TRUE)
   opposite <- unlist(strsplit(words$opposite[intersect(base_forms(word, words), names(words$opposite))], " ", fixed = TRUE), use.names = FALSE)
   unique(c(if (bare != word) bare, opposite, if (!is.na(everyday)) unname(everyday)))

@@ -158,10 +158,12 @@ unit_words <- function() {
     dollars = "USD",
     minutes = "min", minute = "min", seconds = "s", hours = "hours", hour = "hours", days = "days", percent = "%",
     points = "points",
-    litres = "l", liters = "l", milligrams = "mg", milligram = "mg", months = "months", weeks = "weeks")
+    inches = "in", inch = "in", feet = "ft", foot = "ft", yards = "yd", yard = "yd", ounces = "oz", ounce = "oz", litres = "l", liters = "l",
+        milligrams = "mg", milligram = "mg", months = "months", weeks = "weeks")
 }
 
-is_unit_word <- function(norm) norm %in% c(names(unit_words()), names(unit_tails()), "lb")
+# "in" at the end of a name is an inch; in a question it is the small word
+is_unit_word <- function(norm) norm %in% setdiff(c(names(unit_words()), names(unit_tails()), "lb"), "in")
 
 # ---- reading the items ----------------------------------------------------------------------------------------
 

@@ -43,3 +43,31 @@ test_that("a Parquet file opens with its types, and the script reads it again", 
   expect_equal(codebook(study)$kind[3], "date")
   expect_retraces(ask(study, "does y differ by g"))
 })
+
+test_that("a DuckDB file opens table by table, and the script reads it again; without the package the message says what is needed", {
+  f <- withr::local_tempfile(fileext = ".duckdb")
+  if (!requireNamespace("duckdb", quietly = TRUE)) {
+    writeBin(c(raw(8), charToRaw("DUCK"), raw(64)), f)
+    expect_error(open_study(f), "duckdb")
+    # the first bytes say what it is, whatever it is called
+    other <- withr::local_tempfile(fileext = ".dat")
+    file.copy(f, other)
+    expect_error(open_study(other), "duckdb")
+    return(invisible())
+  }
+  con <- DBI::dbConnect(getExportedValue("duckdb", "duckdb")(dbdir = f))
+  d <- data.frame(id = 1:12, arm = rep(c("a", "b"), 6), kg = c(1.5, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12.25), day = as.Date("2024-01-01") + 0:11,
+                  ok = rep(c(TRUE, FALSE, NA), 4))
+  DBI::dbWriteTable(con, "hives", d)
+  DBI::dbExecute(con, "create view heavy as select * from hives where kg > 5")
+  DBI::dbDisconnect(con, shutdown = TRUE)
+  s <- open_study(f)
+  expect_setequal(vapply(as.list(s)$tables, `[[`, "", "name"), c("heavy", "hives"))
+  book <- codebook(s)
+  expect_equal(book$kind[book$table == "hives" & book$column %in% c("day", "ok")], c("date", "yes_no"))
+  a <- ask(open_study(list(hives = d)), "does kg differ by arm?")
+  con <- DBI::dbConnect(getExportedValue("duckdb", "duckdb")(dbdir = f, read_only = TRUE))
+  b <- ask(open_study(con, query = "select arm, kg from hives"), "does kg differ by arm?")
+  DBI::dbDisconnect(con, shutdown = TRUE)
+  expect_equal(value_of(a, "statistic"), value_of(b, "statistic"), tolerance = 1e-12)
+})

@@ -247,3 +247,44 @@ test_that("a follow-up that changes nothing says so", {
   expect_equal(method_of(b), method_of(a))
   expect_match(paste(unlist(reading(b)$assumed), collapse = " "), "Nothing in this changes|Continued")
 })
+
+test_that("textbook data: what explains what, which predictor, when it peaks, who died", {
+  trees <- open_study(data.frame(girth_in = datasets::trees$Girth, height_ft = datasets::trees$Height, volume_ft3 = datasets::trees$Volume))
+  expect_read_as(trees, c("volume from girth and height" = "predict volume_ft3 from girth_in+height_ft",
+                          "log volume on log girth and log height" = "predict log_volume_ft3 from log_girth_in+log_height_ft",
+                          "which is the better predictor of volume, girth or height?" = "drivers volume_ft3 from girth_in+height_ft",
+                          "trees taller than 80 feet: mean volume" = "describe volume_ft3 [mean] where height_ft is above 80"))
+  a <- ask(trees, "log volume on log girth and log height")
+  fit <- summary(lm(log(Volume) ~ log(Girth) + log(Height), datasets::trees))
+  expect_equal(value_of(a, "r_squared"), fit$r.squared, tolerance = 1e-10)
+  expect_retraces(a)
+  # a length in another unit is turned into the column's own
+  expect_equal(value_of(ask(trees, "mean volume of trees taller than 25 metres"), "estimate"),
+               mean(datasets::trees$Volume[datasets::trees$Height > 25 / 0.3048]), tolerance = 1e-10)
+  th <- datasets::Theoph
+  course <- open_study(data.frame(subject = as.integer(as.character(th$Subject)), dose_mg_kg = th$Dose, time_h = th$Time, concentration_mg_l = th$conc))
+  peak <- ask(course, "when does the concentration peak?")
+  expect_equal(reading(peak)$task, "trend")
+  means <- tapply(th$conc, th$Time, mean)
+  expect_match(as.list(peak)$sentences$headline, sprintf("highest in %s", names(which.max(means))))
+  plants <- open_study(data.frame(weight = datasets::PlantGrowth$weight, group = as.character(datasets::PlantGrowth$group)))
+  expect_read_as(plants, c("which groups differ?" = "compare weight by group", "trt1 vs ctrl" = "compare weight by group where group is trt1 or ctrl"))
+  ship <- as.data.frame(datasets::Titanic)
+  ship[1:4] <- lapply(ship[1:4], as.character)
+  s <- open_study(ship)
+  a <- ask(s, "how many crew members died?")
+  expect_equal(value_of(a, "n"), sum(ship$Freq[ship$Class == "Crew" & ship$Survived == "No"]))
+  expect_match(paste(unlist(reading(a)$assumed), collapse = " "), "died")
+  b <- ask(s, "did women survive more often than men?")
+  own <- chisq.test(margin.table(datasets::Titanic, c("Survived", "Sex")), correct = FALSE)
+  expect_equal(value_of(b, "statistic"), own$statistic[[1]], tolerance = 1e-10)
+})
+
+test_that("the variance of groups is shown, a difference of variances is tested", {
+  m <- datasets::morley
+  s <- open_study(data.frame(experiment = m$Expt, speed_km_s = m$Speed + 299000))
+  a <- ask(s, "variance of speed per experiment")
+  expect_equal(method_of(a), "group_summary")
+  expect_equal(method_of(ask(s, "do the variances of speed differ between experiments?")), "brown_forsythe")
+  expect_equal(unlist(reading(ask(s, "do the experiments differ?"))$by), "experiment")
+})
