@@ -388,8 +388,11 @@ open_ranges <- function(text, names) {
   if (is.na(found[1])) return(text)
   from <- as.integer(found[3]); to <- as.integer(found[4])
   if (to <= from || to - from > 200) return(text)
-  wanted <- paste0(found[2], from:to)
-  at <- match(tolower(wanted), tolower(names))
+  wanted <- tolower(paste0(found[2], from:to))
+  # "Q1 to Q4" of Q1_proud, Q2_recommend and so on
+  stem <- tolower(sub("^([\\p{L}]+[_. ]?[0-9]+).*$", "\\1", names, perl = TRUE))
+  at <- match(wanted, tolower(names))
+  if (anyNA(at) && !any(wanted %in% stem[duplicated(stem)])) at <- match(wanted, stem)
   if (anyNA(at)) return(text)
   own <- names[at]
   sub(found[1], paste(paste(own[-length(own)], collapse = ", "), "and", own[length(own)]), text, fixed = TRUE)

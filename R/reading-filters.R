@@ -90,7 +90,8 @@ yes_no_filters <- function(state) {
     # "the bmi of smokers", of a column smoker: those for whom it says yes
     people <- lead %in% c("of", "for", "among", "in") && is_people_of(state, k) && item_norm(state, k + 1) != "and"
     # "tenure of churned customers": whose it is
-    whose <- lead %in% c("of", "for", "among", "in") && names_rows_at(state, k + 1) && grepl("(ed|en|ing)$", item_norm(state, k)) &&
+    whose <- lead %in% c("of", "for", "among", "in") && names_rows_at(state, k + 1, item_norm(state, k) == tolower(name_words(column_of(state,
+        column)))) && (grepl("(ed|en|ing)$", item_norm(state, k)) || item_norm(state, k) == tolower(name_words(column_of(state, column)))) &&
         !item_norm(state, k + 2) %in% c("and", "or")
     people <- people || whose
     # "spend by region for app users", at the end of a question about a measured column
@@ -109,9 +110,13 @@ yes_no_filters <- function(state) {
 
 #' Is an item a plural word for the rows ("customers", also where a key is called so)?
 #' @noRd
-names_rows_at <- function(state, k) {
+#'
+#' @param plain May it be any plural noun, since what stands before it is a column's own name ("for correct trials")?
+names_rows_at <- function(state, k, plain = FALSE) {
+  # "returning mobile visitors"
+  while (k < state$n && state$type[k] == "value") k <- k + 1
   if (k > state$n || !grepl("s$|^(people|children|staff)$", item_norm(state, k))) return(FALSE)
-  state$type[k] == "entity" || (state$type[k] == "column" && kind_at(state, item_column(state, k)) %in% "id")
+  state$type[k] == "entity" || (plain && state$type[k] == "filler") || (state$type[k] == "column" && kind_at(state, item_column(state, k)) %in% "id")
 }
 
 #' "members", of a yes/no column member: those for whom it says yes

@@ -61,7 +61,8 @@ fill_frequency <- function(state, mentions, r) {
     return(r)
   }
   share <- any(c("percent") %in% asked_statistics(state)) ||
-    any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction", i$norm)), NA)) || rate_of_event(state, mentions) ||
+    any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction|probability|likelihood|^chances?$", i$norm)), NA)) ||
+        rate_of_event(state, mentions) ||
     (!length(mentions) && grepl("^ *how often (is|are|was|were|do|does|did)\\b", state$text, ignore.case = TRUE))
   share <- share || any(vapply(state$groups, function(g) grepl("^rates?$", item_norm(state, max(g$at) + 1)), NA))
   # "share of children absent more than 20 days": the column of the condition is not counted as well

@@ -186,13 +186,14 @@ fill_trend <- function(state, mentions, r) {
     }
   }
   if (!is.null(r$time) && grows_between_years(state)) {
-    r$time$every <- r$time$every %||% "year"
+    if (has_dates(state)) r$time$every <- r$time$every %||% "year"
+    r$extra$trend_test <- FALSE
     r$extra$growth <- TRUE
     # "percent change from 2019 to 2020" asks for no share
     if (identical(r$statistic, "percent")) r["statistic"] <- list(NULL)
   }
   if (length(r$outcome) == 1 && !is.null(r$time$every) && is.null(r$statistic) && is.null(r$time$window)) r <- settle_period_summary(state, r)
-  r$extra$trend_test <- any(vapply(state$items,
+  r$extra$trend_test <- !isTRUE(r$extra$growth) && any(vapply(state$items,
                                    function(i) grepl(trend_words(), i$norm), NA)) &&
     is.null(r$time$every)
   if (!length(r$outcome)) r$statistic <- "count"
@@ -208,6 +209,16 @@ fill_trend <- function(state, mentions, r) {
 #' What stands for a period: the total of what adds up, else the mean; either way it is said
 #' @noRd
 settle_period_summary <- function(state, r) {
+  # "conversions per day" counts those that happened; "the conversion rate per day" is their share
+  event <- kind_of_names(state, r$outcome) == "yes_no" && !grepl("\\b(rates?|share|proportion|percent(age)?)\\b", state$text, ignore.case = TRUE)
+  plural <- any(vapply(which(state$type == "column"), function(k) r$outcome %in% column_of(state, state$items[[k]]$cols$column) &&
+    grepl("[^s]s$", item_norm(state, k)), NA))
+  if (event && (plural || grepl("\\b(how many|number of)\\b", state$text, ignore.case = TRUE))) {
+    r$statistic <- "sum"
+    r$assumed <- c(r$assumed, sprintf("Counted the rows of each %s in which %s.", r$time$every, plain_filter(new_filter(r$outcome, "==",
+      column_record(state, match(r$outcome, state$vocabulary$columns$name))$last_level))))
+    return(r)
+  }
   adds <- adds_up(r$outcome) || grepl("\\b(total|sum|altogether)\\b", state$text, ignore.case = TRUE)
   if (adds) r$statistic <- "sum"
   r$assumed <- c(r$assumed, sprintf("Each %s is summarised by its %s%s.", if (r$time$every == "hour") "hour of the day" else r$time$every,
@@ -225,7 +236,9 @@ adds_up <- function(name) {
 
 #' Words that ask for a trend rather than for a table of periods
 #' @noRd
-trend_words <- function() "trend|over time|worse|better|risen|fallen|increas|decreas|develop|chang|grow|seasonal"
+trend_words <- function() {
+  "trend|over time|worse|better|risen|fallen|^(rise|rises|rose|fall|fell|drop|dropped|grew|grown)$|increas|decreas|develop|chang|grow|seasonal"
+}
 
 asked_time <- function(state) {
   dated <- time_columns(state)

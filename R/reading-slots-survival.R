@@ -101,7 +101,10 @@ survival_time <- function(columns) {
   time <- columns$name[numeric & grepl("surviv|follow.?up|(time|days|weeks|months|years)_(to|until|in_study|on_study)|^(fu|os|pfs|dfs|obs|futime)(_|$)|^time$|lifetime",  # nolint: line_length_linter.
                                        tolower(columns$name))]
   dead <- columns$kind == "yes_no" & grepl("(^|_)(died|dead|death|deceased|event|relapsed?|censored|failed|failure)(_|$)", tolower(columns$name))
-  if (length(time) && (nrow(censored_columns(columns)) || any(dead))) time[1]
+  if (length(time) && (nrow(censored_columns(columns)) || any(dead))) return(time[1])
+  # "days_to_swarm" and "swarmed"
+  named <- Filter(function(name) length(event_of_time(columns, name)) == 1, columns$name[numeric])
+  if (length(named)) named[1]
 }
 
 #' "median survival", "do women live longer", "survival at one year", where the data holds times that may be censored
@@ -111,6 +114,8 @@ asks_for_survival <- function(state) {
   time <- survival_time(columns)
   said <- "\\bsurviv(al|e|es|ed|ing)\\b|\\bliv(e|es|ed) (any )?longer\\b|\\blongest to live\\b|\\btime to (death|relapse|event|failure)\\b"
   if (is.null(time) || !grepl(said, state$text, ignore.case = TRUE)) return(FALSE)
+  # "winter survival" of a yes/no column that is called so
+  if (any(columns$kind == "yes_no" & grepl("surviv", tolower(columns$name))) && is.null(time_stated(state))) return(FALSE)
   # the times of those to whom it happened are a plain column; so is a mean, a count or a picture of the times
   events <- c(censored_columns(columns)$name, columns$name[columns$kind == "yes_no" & grepl(event_names(), tolower(columns$name))])
   narrowed <- any(vapply(state$groups, function(g) column_of(state, g$column) %in% events, NA)) ||

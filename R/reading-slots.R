@@ -50,6 +50,9 @@ asked_weight <- function(state) {
 #' "weighted by X" names the weights; "the weighted mean of Y by X" does only where no column is known to hold them
 #' @noRd
 weight_named <- function(state, at, known) {
+  # "population weighted mean"
+  before <- if (item_norm(state, at) %in% c("weighted", "weighted mean", "weighted average")) item_column(state, at - 1, c("number", "count")) else NA
+  if (!is.na(before)) return(before)
   for (k in which(state$type == "column" & seq_len(state$n) > at)) {
     j <- k - 1
     while (item_norm(state, j) %in% c("the", "their", "its")) j <- j - 1

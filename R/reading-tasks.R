@@ -264,7 +264,11 @@ phrase_scores <- function(state, mentions, kinds, score) {
       grepl("^ *(did|has|have|is|are)\\b.*\\b(ris(e|en|ing)|fall(en|ing)?|increas(e|ed|ing)|decreas(e|ed|ing)|grow(n|ing)?|drop(ped|ping)?|declin(e|ed|ing)|improv(e|ed|ing))\\b",  # nolint: line_length_linter.
             state$text, ignore.case = TRUE) && !length(state$groups[vapply(state$groups, names_several, NA)])) score["trend"] <- score["trend"] + 1.5
   # "growth in revenue from 2023 to 2024"
-  if (has_dates(state) && measured && grows_between_years(state)) score["trend"] <- score["trend"] + 2.5
+  if (length(time_columns(state)) && measured && grows_between_years(state)) score["trend"] <- max(score) + 2.5
+  # "how did unemployment change in Borland"
+  if (length(time_columns(state)) && length(mentions) >= 1 && measured && max(score[c("compare", "relate", "predict", "change")]) < 1.5 &&
+      grepl("^ *how (did|has|have|does|do)\\b.*\\b(change[ds]?|evolved?|develop(ed)?)\\b", state$text, ignore.case = TRUE) &&
+      !any(vapply(state$groups, names_several, NA))) score["trend"] <- max(score) + 2
   if (asks_for_models(state) && length(mentions)) score["predict"] <- score["predict"] + 4
   # "which month had the highest sales": periods are ranked
   if (!is.null(period_ranked(state)) && has_dates(state)) score["trend"] <- score["trend"] + 3
@@ -321,6 +325,11 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "trend in cases over tobacco", of a column of ordered levels
   if (length(mentions) == 2 && any(kinds == "ordered") && any(kinds %in% c("number", "count")) && !has_dates(state) &&
       grepl("\\btrends? (in|of)\\b.*\\b(over|across|with|by)\\b", state$text, ignore.case = TRUE)) score["relate"] <- max(score) + 1
+  # "probability of converting for returning visitors": a share, where no values are stated
+  if (grepl("^ *(what (is|was) )?(the )?(probability|chance|likelihood) (of|that)\\b", state$text, ignore.case = TRUE) && any(kinds == "yes_no") &&
+      !any(vapply(state$groups, function(g) isTRUE(g$numeric), NA)) && length(mentions) == 1 && length(state$filters) + length(state$groups) > 0) {
+    score["frequency"] <- max(score) + 2
+  }
   # "death rate by ecog": the share of the rows at a level named before "rate"
   rated <- any(vapply(state$groups, function(g) !isTRUE(g$numeric) && grepl("^rates?$", item_norm(state, max(g$at) + 1)), NA))
   apart <- !any(vapply(mentions, function(m) m$marker != "by" && can_measure(state, m$column), NA))
@@ -479,7 +488,7 @@ structure_scores <- function(state, mentions, score) {
   } else if (nothing && length(mentions) >= 2) {
     divided <- any(vapply(mentions[-1], function(m) m$marker == "by" && can_group(state, m$column), NA))
     # "volume from girth and height", "yield on rain"
-    explained <- measured >= 2 && mentions[[1]]$marker == "" && all(vapply(mentions[-1], function(m) m$marker %in% c("from", "on"), NA))
+    explained <- measured >= 2 && !any(norms_of(state) %in% c("against", "versus", "vs")) && mentions[[1]]$marker == "" && all(vapply(mentions[-1], function(m) m$marker %in% c("from", "on"), NA))
     if (explained) score["predict"] <- 0.6 else if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5  # nolint: line_length_linter.
   } else if (nothing && several) score["compare"] <- 0.5
   else if (nothing && length(c(state$filters, state$groups))) score["look_up"] <- 0.6

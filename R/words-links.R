@@ -121,7 +121,7 @@ value_links <- function(spans, tokens, vocabulary) {
 term_links <- function(tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
   telling <- tokens$type %in% c("word", "number") & !(tokens$norm %in% lexicon$stop)
-  terms <- vocabulary$terms[vocabulary$terms$stem %in% tokens$stem, , drop = FALSE]
+  terms_all <- terms <- vocabulary$terms[vocabulary$terms$stem %in% tokens$stem, , drop = FALSE]
   hit <- which(telling & tokens$stem %in% terms$stem)
   if (!length(hit)) return(empty_links())
   terms <- terms[!duplicated(terms[c("stem", "column")]), , drop = FALSE]
@@ -129,7 +129,11 @@ term_links <- function(tokens, vocabulary) {
   do.call(rbind, lapply(hit, function(i) {
     columns <- unique(terms$column[terms$stem == tokens$stem[i]])
     run <- runs_from(i, columns, tokens, terms, telling)
-    score_runs(i, columns, run, terms, vocabulary$size[columns], everyday)
+    found <- score_runs(i, columns, run, terms, vocabulary$size[columns], everyday)
+    # a number by itself names no column ("less than 1 year" beside Q1); after a word of its name it does ("day 7", "under 15")
+    if (tokens$type[i] != "number" || !nrow(found)) return(found)
+    own <- i > 1 & found$column %in% terms_all$column[terms_all$stem == c("", tokens$stem)[i] & terms_all$source == "name"]
+    found[own | found$to > i, , drop = FALSE]
   }))
 }
 

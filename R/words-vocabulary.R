@@ -237,9 +237,29 @@ value_phrases <- function(columns, lexicon, most = 300) {
   numeric_level <- grepl("^[-0-9. ]*$", phrase)
   base <- data.frame(phrase = phrase, column = rows$column, level = rows$level, quality = 1,
                      stringsAsFactors = FALSE)[!numeric_level, , drop = FALSE]
+  base <- rbind(base, signed_levels(rows))
   letters <- letter_values(base, columns)
-  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), value_parts(base, stems[!numeric_level], lexicon))
+  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), value_parts(base[seq_len(sum(!numeric_level)), ,
+      drop = FALSE], stems[!numeric_level], lexicon))
   out[nzchar(out$phrase), , drop = FALSE]
+}
+
+#' "<1 year" also as "less than 1 year", "10+ years" as "10 or more years"
+#' @noRd
+signed_levels <- function(rows) {
+  said <- lapply(seq_len(nrow(rows)), function(i) {
+    level <- rows$level[i]
+    below <- sub("^ *< *(?=[0-9])", "", level, perl = TRUE); above <- sub("^ *> *(?=[0-9])", "", level, perl = TRUE)
+    plus <- regmatches(level, regexec("^ *([0-9.]+) *[+] *(.*)$", level))[[1]]
+    words <- c(if (below != level) paste(c("less than", "under", "below", "fewer than"), below), if (above != level) paste(c("more than", "over",
+        "above"),
+      above), if (length(plus)) c(paste(plus[2], "or more", plus[3]), paste("at least", plus[2], plus[3]), paste(plus[2], plus[3], "or more")))
+    if (length(words)) data.frame(text = trimws(words), column = rows$column[i], level = level, stringsAsFactors = FALSE)
+  })
+  said <- do.call(rbind, said)
+  if (is.null(said)) return(data.frame(phrase = character(), column = integer(), level = character(), quality = numeric()))
+  data.frame(phrase = vapply(stems_of(said$text), paste, "", collapse = " "), column = said$column, level = said$level, quality = rep(1, nrow(said)),
+             stringsAsFactors = FALSE)
 }
 
 value_synonyms <- function(base, synonyms) {
@@ -254,7 +274,8 @@ value_synonyms <- function(base, synonyms) {
 #' A word that stands in one level only stands for it
 #' @noRd
 value_parts <- function(base, stems, lexicon) {
-  several <- lengths(stems) > 1
+  # a word of a whole sentence stands for no level
+  several <- lengths(stems) %in% 2:3
   if (!any(several)) return(base[0, ])
   part <- data.frame(phrase = unlist(stems[several]), row = rep(which(several), lengths(stems)[several]),
                      stringsAsFactors = FALSE)

@@ -288,3 +288,39 @@ test_that("the variance of groups is shown, a difference of variances is tested"
   expect_equal(method_of(ask(s, "do the variances of speed differ between experiments?")), "brown_forsythe")
   expect_equal(unlist(reading(ask(s, "do the experiments differ?"))$by), "experiment")
 })
+
+test_that("a survey: ranges of numbered items, levels with signs, numbers that are no items, words of comments", {
+  d <- with_seed(70, { n <- 240; data.frame(respondent = seq_len(n), department = sample(c("Sales", "IT"), n, TRUE),
+    tenure = sample(c("<1 year", "1-3 years", "4-9 years", "10+ years"), n, TRUE), Q1_proud = sample(1:5, n, TRUE), Q2_recommend = sample(1:5, n, TRUE),
+    Q3_workload = sample(1:5, n, TRUE), Q4_support = sample(1:5, n, TRUE), intends_to_leave = sample(c("Yes", "No"), n, TRUE),
+    comments = sample(c("Great team but low pay", "Too many meetings", "Workload is too high"), n, TRUE)) })
+  s <- open_study(d)
+  items <- "Q1_proud+Q2_recommend+Q3_workload+Q4_support"
+  expect_read_as(s, c(
+    "cronbach alpha of Q1 to Q4" = paste("agreement", items),
+    "average score of Q1 to Q4" = paste("describe", items, "[mean]"),
+    "employees with less than 1 year tenure who intend to leave" = "look_up  where intends_to_leave is Yes & tenure is <1 year",
+    "how many have 10 or more years tenure?" = "frequency  where tenure is 10+ years",
+    "is workload rated worse in Sales than in IT?" = "compare Q3_workload by department"))
+  alpha <- function(x) ncol(x) / (ncol(x) - 1) * (1 - sum(apply(x, 2, var)) / var(rowSums(x)))
+  expect_equal(value_of(ask(s, "cronbach alpha of Q1 to Q4"), "alpha"), alpha(as.matrix(d[4:7])), tolerance = 1e-10)
+})
+
+test_that("countries over years, visits over days: growth, changes, events counted, weights named before", {
+  p <- with_seed(71, data.frame(country = rep(c("Avaria", "Borland"), each = 12), year = rep(2010:2021, 2), gdp_usd = round(rlnorm(24, 9.5, 0.2)),
+                                unemployment_pct = round(runif(24, 3, 12), 1), population_m = rep(c(10, 25), each = 12)))
+  s <- open_study(p)
+  expect_read_as(s, c("how did unemployment change in Borland?" = "trend unemployment_pct where country is Borland",
+                      "gdp growth of Avaria from 2010 to 2021" = "trend gdp_usd where year is from 2010 to 2021 & country is Avaria"))
+  own <- p$gdp_usd[p$country == "Avaria"]
+  expect_match(as.list(ask(s, "gdp growth of Avaria from 2010 to 2021"))$sentences$headline, sprintf("%+.1f %%", 100 * (own[12] / own[1] - 1)), fixed = TRUE)
+  expect_equal(value_of(ask(s, "population weighted average gdp"), "estimate"), weighted.mean(p$gdp_usd, p$population_m), tolerance = 1e-12)
+  v <- with_seed(72, data.frame(visit_date = as.Date("2025-03-01") + sample(0:27, 300, TRUE), converted = rbinom(300, 1, 0.2),
+                                returning = sample(c("yes", "no"), 300, TRUE), device = sample(c("mobile", "desktop"), 300, TRUE)))
+  w <- open_study(v)
+  a <- ask(w, "conversions per day")
+  expect_equal(table_of(a, "time")$sum, as.vector(tapply(v$converted, v$visit_date, sum)))
+  expect_retraces(a)
+  b <- ask(w, "probability of converting for returning mobile visitors")
+  expect_equal(value_of(b, "estimate"), mean(v$converted[v$returning == "yes" & v$device == "mobile"]), tolerance = 1e-12)
+})
