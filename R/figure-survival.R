@@ -6,18 +6,20 @@ figure_survival <- function(ctx, res) {
   title <- sprintf("Time until %s%s", event, if (length(ctx$reading$by)) sprintf(" by %s",
       paste(vapply(ctx$reading$by, function(b) say_column(ctx$columns[[b]]), ""), collapse = " and ")) else "")
   groups <- levels(res$parts$group)
+  at <- res$at$value
   new_figure("survival", title, "step",
-      subtitle = sprintf("Share without the event, with %s intervals; ticks are censored rows; below, rows still at risk.",
+      subtitle = sprintf("Share without the event with %s intervals; ticks are censored rows; below, rows at risk.",
       say_level(ctx$conf_level)),
-             alt = sprintf("%s: a falling step curve for each group.", title),
-    draw = function() draw_survival(res$survival$curves, groups, label),
+             alt = sprintf("%s: a falling step curve for each group%s.", title, if (is.null(at)) "" else sprintf(", read at %s", res$at$said)),
+    draw = function() draw_survival(res$survival$curves, groups, label, at),
     script = c(paste0("plot_data <- do.call(rbind, Map(function(k, g) data.frame(time = c(0, k$time),",
         " survival = c(1, k$surv), group = g), curves, levels(group)))"),
                sprintf(paste0("plot <- ggplot(plot_data, aes(time, survival, colour = group)) + geom_step()",
-                   " + ylim(0, 1) + labs(x = %s, title = %s) + theme_minimal()"), as_r_string(label), as_r_string(title))))
+                   " + ylim(0, 1) + labs(x = %s, title = %s) + theme_minimal()"), as_r_string(label), as_r_string(title)),
+               if (!is.null(at)) "plot <- plot + geom_vline(xintercept = at, linetype = \"dashed\")"))
 }
 
-draw_survival <- function(curves, groups, label) {
+draw_survival <- function(curves, groups, label, read_at = NULL) {
   k <- length(groups)
   steps <- do.call(rbind, Map(function(c, g) data.frame(time = c(0, c$time), survival = c(1, c$survival),
       low = c(1, ifelse(is.na(c$ci_low), c$survival, c$ci_low)),
@@ -37,6 +39,7 @@ draw_survival <- function(curves, groups, label) {
                                          inherit.aes = FALSE)
   plot <- ggplot2::ggplot(steps, ggplot2::aes(x = .data$time, y = .data$survival, colour = .data$group)) + band + ggplot2::geom_step(linewidth = 0.9)
   if (!is.null(ticks)) plot <- plot + ggplot2::geom_point(data = ticks, shape = 3, size = 1.6)
+  if (!is.null(read_at)) plot <- plot + read_at_time(curves, groups, read_at)
   plot + ggplot2::geom_text(data = risk, ggplot2::aes(x = .data$time, y = .data$y, label = .data$n,
       colour = .data$group), size = 3.3, show.legend = FALSE) +
     ggplot2::geom_hline(yintercept = 0, colour = "#5B6770", linewidth = 0.4) +
@@ -44,6 +47,14 @@ draw_survival <- function(curves, groups, label) {
     ggplot2::scale_x_continuous(breaks = at) + ggplot2::scale_y_continuous(breaks = seq(0, 1, 0.25),
         labels = c("0 %", "25 %", "50 %", "75 %", "100 %"), limits = c(-0.13 - 0.075 * (k - 1), 1.01)) +
     ggplot2::labs(x = label, y = "Share without the event") + ggplot2::theme(legend.position = if (k > 1) "bottom" else "none")
+}
+
+#' The time at which the curves are read: a dashed line, and a dot on every curve
+#' @noRd
+read_at_time <- function(curves, groups, at) {
+  dots <- data.frame(time = at, survival = vapply(curves, function(k) survival_at(k, at)[["survival"]], 1), group = factor(groups, groups))
+  list(ggplot2::annotate("segment", x = at, xend = at, y = 0, yend = 1, linetype = "dashed", colour = "#5B6770", linewidth = 0.5),
+       ggplot2::geom_point(data = dots[!is.na(dots$survival), ], size = 2.8, show.legend = FALSE))
 }
 
 step_rectangles <- function(steps) {

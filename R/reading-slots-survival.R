@@ -33,6 +33,12 @@ fill_survival <- function(state, mentions, r) {
     r$assumed <- c(r$assumed, sprintf("All levels of %s are compared, with %s among them.", column_of(state, side[[1]]$column),
         quoted(side[[1]]$levels)))
   }
+  # "survival without swarming": rows are not left out by what the event is
+  own <- vapply(r$filters, function(f) identical(f$column, event$column), NA)
+  if (any(own)) {
+    r$filters <- r$filters[!own]
+    r$assumed <- c(r$assumed, sprintf("No row is left out by %s, since it says whether the event came.", event$column))
+  }
   r$outcome <- c(time, event$column)
   if (!is.null(time) && !model) r$extra$at_time <- time_of_curve(state, time)
   r$extra$event <- event$filter

@@ -59,3 +59,14 @@ test_that("a measure given by patients is no key of patients", {
   expect_equal(unlist(reading(ask(s, "correlation of the two scores"))[c("outcome", "predictors")], use.names = FALSE),
                c("score_physician", "score_patient"))
 })
+
+test_that("what the event is leaves no row out", {
+  s <- hive_study()
+  d <- read.csv(demo_file())
+  a <- ask(s, "survival without swarming at 60 days by arm")
+  km <- summary(survival::survfit(survival::Surv(days_to_swarm, swarmed == "yes") ~ arm, data = d), times = 60)
+  expect_equal(sort(table_of(a, "groups")$survival_at), sort(km$surv), tolerance = 1e-10)
+  expect_equal(value_of(a, "n"), sum(!is.na(d$days_to_swarm)))
+  # a yes/no column called survival is that column
+  expect_equal(unlist(reading(ask(s, "winter survival by arm"))$outcome), "survived_winter")
+})
