@@ -51,7 +51,7 @@ figures <- list(
   "figure-conditions" = ask(trial, "compare mites before and after"),
   "figure-time" = ask(opened("hive_weights.csv"), "mean weight by month"),
   "figure-odds" = ask(trial, "logistic regression of winter survival on strength after, mites after and arm"),
-  "figure-survival" = ask(trial, "Does the time to swarm differ by arm?"),
+  "figure-survival" = ask(trial, "survival without swarming at 60 days by arm"),
   "figure-forest" = ask(opened("earlier_trials.csv"), "Pool the earlier trials"),
   "figure-rules" = ask(trial, "Which kinds of hives have the highest honey yield?"),
   "figure-balance" = ask(trial, "baseline characteristics by arm"),
