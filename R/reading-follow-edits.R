@@ -59,6 +59,7 @@ ask_rows <- function(text, previous, history) {
 }
 
 ask_significance <- function(text, previous, history) {
+  previous <- not_of_total(previous)
   if (!grepl(paste0("^(and |but )?(is|are|was|were) (that|the|this|these|those|they|it)( ",
       "(difference|differences|relation|relationship|effect|trend|change|result)s?)?( between (them|the groups))?( statistically)? ",
       "significant$|^(test|check) (that|it|this|them|the (difference|relation|change))s?( for significance)?$|^(do|does) (they|it|that|the ",
@@ -92,6 +93,7 @@ ask_size <- function(text, previous, history) {
 #' "which is highest?", "which one is worst?": the groups of the answer before, ranked
 #' @noRd
 ask_highest <- function(text, previous, history) {
+  previous <- not_of_total(previous)
   if (!grepl(paste0("^(and |so )?(which|what|who)( one| group)? (is|was|has|had|comes?|are)( the)? ",
       "(highest|lowest|largest|smallest|best|worst|most|least|biggest|first|last)( one)?$"),
              text, ignore.case = TRUE)) return(NULL)
@@ -118,6 +120,7 @@ ask_level <- function(text, previous, history) {
 }
 
 ask_order <- function(text, previous, history) {
+  previous <- not_of_total(previous)
   if (!grepl(paste0("^(please |and |now )*(sort|rank|order)(ed)?( (them|it|that|these|the groups))?( (by|from|in|with)( the)?)?( ",
       "(mean|median|value|total|count|size))?( (the )?(highest|lowest|largest|smallest|biggest|descending|ascending)( (to lowest|to ",
       "highest|first|order))?)?$"), text, ignore.case = TRUE)) return(NULL)

@@ -200,17 +200,56 @@ edit_reading <- function(state, mentions, previous, scores) {
     (length(r$by) || length(mentions))) {
     r$task <- "compare"; r["statistic"] <- list(NULL); r$extra$statistics <- NULL; changed <- TRUE
   }
+  if (r$task == "survival") mentions <- Filter(function(m) !column_of(state, m$column) %in% r$outcome, mentions)
   if (length(mentions)) { r <- edit_columns(state, mentions, r); changed <- TRUE }
   statistic <- main_statistic(state)
-  if (!is.null(statistic) && !length(method)) { r$statistic <- statistic; r$extra$statistics <- asked_statistics(state)
+  if (!is.null(statistic) && !length(method)) { r <- not_of_total(r); r$statistic <- statistic; r$extra$statistics <- asked_statistics(state)
     changed <- TRUE }
   level <- asked_conf_level(state)
   if (!is.null(level)) { r$extra$conf_level <- level; changed <- TRUE }
   every <- unlist(lapply(state$items, lex_ids, "every"))
   if (length(every) && !is.null(r$time)) { r$time$every <- every[1]; changed <- TRUE }
+  # "per month", of an answer that was not over time
+  if (length(every) && is.null(previous$time) && has_dates(state) && !length(mentions) && r$task %in% c("describe", "rank", "compare", "figure",
+      "frequency")) {
+    r <- over_time(state, r)
+    changed <- TRUE
+  }
+  if (r$task == "survival" && !is.null(time_stated(state)) && length(r$outcome)) { r <- read_curve_at(state, r); changed <- TRUE }
   if (r$task == "rank" && any(norms %in% c("top", "bottom", "lowest", "highest"))) { r$top <- asked_top(state)
     changed <- TRUE }
   if (changed) r else NULL
+}
+
+#' The same measure, groups and rows by period
+#' @noRd
+over_time <- function(state, r) {
+  r <- not_of_total(r)
+  trend <- fill_task(state, list(), "trend")
+  r$task <- "trend"
+  r$time <- trend$time
+  r["top"] <- list(NULL); r["method_asked"] <- list(NULL); r$extra$statistics <- NULL; r$extra$levels <- NULL
+  if (!length(r$outcome)) { r$statistic <- "count"; return(r) }
+  if (is.null(r$statistic)) r <- settle_period_summary(state, r)
+  r
+}
+
+#' "what about survival at 200 days", after curves or a model of the hazard
+#' @noRd
+read_curve_at <- function(state, r) {
+  r$extra$at_time <- time_of_curve(state, r$outcome[1])
+  groups <- Filter(function(n) can_group(state, match(n, state$vocabulary$columns$name)), r$predictors)
+  r$by <- unique(c(r$by, groups))
+  r$predictors <- r$adjust_for <- character()
+  r["method_asked"] <- list(NULL)
+  r
+}
+
+#' An answer that is no longer about shares of a total
+#' @noRd
+not_of_total <- function(r) {
+  if (isTRUE(r$extra$of_total)) { r$extra$of_total <- NULL; r$statistic <- r$statistic %||% "sum" }
+  r
 }
 
 #' "forecast the next 3 months", after an answer over time: of the same measure, for the same rows
@@ -245,15 +284,20 @@ edit_columns <- function(state, mentions, r) {
     if (m$marker == "adjust") {
       r$adjust_for <- unique(c(r$adjust_for, name))
       # a comparison or relation with something held constant is a model
-      if (r$task %in% c("relate", "compare", "describe") && length(r$outcome) == 1) {
+      if (r$task %in% c("relate", "compare", "describe", "figure") && length(r$outcome) == 1) {
         r$task <- "predict"; r$predictors <- unique(c(r$by,
           r$predictors)); r$by <- character(); r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL)
       }
       next
     }
+    if (m$marker == "by" && can_group(state, m$column)) r["method_asked"] <- list(of_any_groups(r$method_asked))
     if (m$marker == "by" && can_group(state, m$column)) { r$by <- if (adds) unique(c(r$by, name)) else name; if (!adds) r$extra$levels <- NULL; next }
     if (adds && r$task == "predict") { r$predictors <- unique(c(r$predictors, name)); next }
     if (r$task == "relate") { if (identical(r$outcome, name)) next; r$predictors <- name; next }
+    # "what about the follow-up", of a model that compares groups: another outcome
+    other <- grepl("^(and |so )*(what|how) about\\b", state$text, ignore.case = TRUE) && length(r$outcome) == 1 && kind %in% c("number", "count") &&
+      kind_of_names(state, r$outcome) %in% c("number", "count") && length(r$predictors) == 1 && is_level_kind(kind_of_names(state, r$predictors))
+    if (r$task == "predict" && other) { r$outcome <- name; next }
     if (r$task == "predict") { if (length(r$predictors) == 1) r$predictors <- name
                               else r$predictors <- unique(c(r$predictors, name)); next }
     fits_by <- is_level_kind(kind) && kind != "ordered"
@@ -262,6 +306,15 @@ edit_columns <- function(state, mentions, r) {
     r$outcome <- name
   }
   r
+}
+
+#' A method for two groups as its family, where other groups take their place
+#' @noRd
+of_any_groups <- function(method) {
+  if (is.null(method)) return(NULL)
+  if (method %in% c("mann_whitney", "kruskal_wallis")) return("rank_test")
+  if (method %in% c("t_welch", "t_student", "t_test", "trimmed_t")) return(NULL)
+  method
 }
 
 #' "only hives that survived", "without the smokers": a yes/no column after such words narrows the rows

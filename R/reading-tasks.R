@@ -488,7 +488,8 @@ structure_scores <- function(state, mentions, score) {
   } else if (nothing && length(mentions) >= 2) {
     divided <- any(vapply(mentions[-1], function(m) m$marker == "by" && can_group(state, m$column), NA))
     # "volume from girth and height", "yield on rain"
-    explained <- measured >= 2 && !any(norms_of(state) %in% c("against", "versus", "vs")) && mentions[[1]]$marker == "" && all(vapply(mentions[-1], function(m) m$marker %in% c("from", "on"), NA))
+    explained <- measured >= 2 && !any(norms_of(state) %in% c("against", "versus", "vs")) && mentions[[1]]$marker == "" && all(vapply(mentions[-1],
+        function(m) m$marker %in% c("from", "on"), NA))
     if (explained) score["predict"] <- 0.6 else if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5  # nolint: line_length_linter.
   } else if (nothing && several) score["compare"] <- 0.5
   else if (nothing && length(c(state$filters, state$groups))) score["look_up"] <- 0.6

@@ -29,3 +29,53 @@ test_that("an explanation is about the answer before it", {
   expect_equal(reading(e)$task, "explain")
   expect_equal(value_of(e, "p_value"), value_of(a, "p_value"))
 })
+
+sales_team <- function() with_seed(91, { n <- 240
+  data.frame(rep = rep(paste("Rep", LETTERS[1:8]), each = 30), region = rep(c("North", "South"), each = 120),
+             month = rep(seq(as.Date("2023-01-01"), by = "month", length.out = 30), 8), deals_won = rpois(n, 6), sales_eur = round(rgamma(n, 9, 0.0002))) })
+chain <- function(study, ...) { a <- NULL; for (q in c(...)) a <- if (is.null(a)) ask(study, q) else ask(a, q); a }
+
+test_that("after a share of the total the totals come back: ranked, tested, by period", {
+  d <- sales_team(); s <- open_study(d)
+  lead <- c("total sales by rep", "by region instead", "as a share of the total")
+  expect_equal(method_of(do.call(chain, c(list(s), as.list(lead)))), "share_of_total")
+  low <- chain(s, lead, "which is lowest?")
+  expect_equal(method_of(low), "rank_table")
+  total <- tapply(d$sales_eur, d$region, sum)
+  expect_match(as.list(low)$sentences$headline, names(which.min(total)))
+  test <- chain(s, lead, "is that difference significant?")
+  expect_equal(value_of(test, "p_value"), t.test(sales_eur ~ region, d)$p.value, tolerance = 1e-8)
+  by_month <- chain(s, "total sales by region", "per month")
+  expect_equal(reading(by_month)$task, "trend")
+  t <- table_of(by_month, "time")
+  expect_equal(sum(t$sum), sum(d$sales_eur))
+  expect_retraces(by_month)
+})
+
+test_that("a rank test stays one when the groups change, a picture gives way to a model", {
+  skip_if_not_installed("MASS")
+  b <- MASS::birthwt
+  d <- data.frame(race = c("white", "black", "other")[b$race], smoker = ifelse(b$smoke == 1, "yes", "no"), mother_weight_lb = b$lwt, birth_weight_g = b$bwt)
+  s <- open_study(d)
+  k <- chain(s, "is birth weight lower among smokers?", "use a rank test", "by race")
+  expect_equal(method_of(k), "kruskal_wallis")
+  expect_equal(value_of(k, "p_value"), kruskal.test(birth_weight_g ~ factor(race), d)$p.value, tolerance = 1e-10)
+  m <- chain(s, "does birth weight differ by race?", "as a box plot", "adjust for mother's weight")
+  fit <- anova(lm(birth_weight_g ~ mother_weight_lb, d), lm(birth_weight_g ~ mother_weight_lb + race, d))
+  expect_equal(method_of(m), "linear_regression")
+  expect_equal(value_of(m, "p_value"), fit[["Pr(>F)"]][2], tolerance = 1e-8)
+})
+
+test_that("of a model that compares groups another outcome can be asked; after a model of the hazard the curves", {
+  d <- with_seed(92, { pre <- round(rnorm(80, 50, 9)); data.frame(method = rep(c("new", "old"), 40), pretest = pre, posttest = pre + round(rnorm(80, 5, 6)),
+                                                               followup = pre + round(rnorm(80, 4, 6))) })
+  a <- chain(open_study(d), "compare posttest between methods", "adjusting for pretest", "what about the followup?")
+  expect_equal(unlist(reading(a)[c("outcome", "predictors", "adjust_for")], use.names = FALSE), c("followup", "method", "pretest"))
+  fit <- summary(lm(followup ~ pretest + method, d))$coefficients
+  expect_equal(abs(value_of(a, "estimate")), abs(fit["methodold", 1]), tolerance = 1e-8)
+  skip_if_not_installed("survival")
+  l <- with(survival::lung, data.frame(survival_days = time, status = c("censored", "dead")[status], age = age, sex = c("male", "female")[sex]))
+  k <- chain(open_study(l), "median survival by sex", "cox regression adjusting for age", "what about survival at 200 days?")
+  own <- summary(survival::survfit(survival::Surv(survival_days, status == "dead") ~ sex, l), times = 200)
+  expect_equal(table_of(k, "groups")$survival_at, own$surv, tolerance = 1e-10)
+})
