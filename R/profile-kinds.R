@@ -263,6 +263,7 @@ unit_tails <- function() {
        years = "years", pct = "%", percent = "%", c = "\u00b0C", f = "\u00b0F", mph = "mph", kmh = "km/h", ppb = "ppb",
        ppm = "ppm", usd = "USD", eur = "EUR", gbp = "GBP", ms = "ms", ha = "ha", km2 = "km2", m2 = "m2",
        degc = "\u00b0C",
-       ft = "ft", feet = "ft", inch = "in", inches = "in", `in` = "in", yd = "yd", oz = "oz", ft2 = "ft2", ft3 = "ft3", gal = "gal",
+       mi = "mi", mile = "mi", miles = "mi", ft = "ft", feet = "ft", inch = "in", inches = "in", `in` = "in", yd = "yd", oz = "oz", ft2 = "ft2",
+           ft3 = "ft3", gal = "gal",
        mmhg = "mmHg", bpm = "bpm", kcal = "kcal", hz = "Hz")
 }

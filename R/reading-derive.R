@@ -23,7 +23,8 @@ derive_for_question <- function(study, text) {
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
   out <- name_only_series(out)
-  steps <- list(derive_answers, derive_missing, derive_age_group, derive_plus, derive_before_after, derive_month_of_year, derive_weekend,
+  steps <- list(derive_answers, derive_missing, derive_age_group, derive_quantiles, derive_plus, derive_before_after, derive_month_of_year,
+      derive_weekend,
       derive_weekday, derive_season, derive_years, derive_months, derive_change,
                 derive_log)
   for (step in steps) out <- step(out)
@@ -103,6 +104,27 @@ derive_age_group <- function(out) {
   cuts <- cuts[cuts > range[1] & cuts <= range[2]]
   if (!length(cuts)) return(out)
   with_derived(out, "age_group", "bands", numeric[[1]]$name, gsub(form, "age_group", out$text, perl = TRUE), cuts = cuts)
+}
+
+#' "value by quartile of crime": bands of about equal size
+#' @noRd
+derive_quantiles <- function(out) {
+  parts <- c(tertile = 3, third = 3, quartile = 4, quarter = 4, quintile = 5, decile = 10)
+  form <- sprintf(paste0("(?i)\\b(?:by|per|across|between|for each|in each) (?:the )?(%s)s? of (?:the )?",
+                         "([\\p{L}_0-9.]+)(?: ([\\p{L}_0-9.]+))?"), paste(names(parts), collapse = "|"))
+  if (!grepl("(tertile|third|quartile|quarter|quintile|decile)s? of", out$text, ignore.case = TRUE)) return(out)
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  words <- hit[3:4][!is.na(hit[3:4])]
+  for (n in rev(seq_along(words))) {
+    sought <- stem_words(tolower(unlist(strsplit(words[seq_len(n)], "[_.]"))))
+    fits <- Filter(function(col) is_numeric_kind(col$kind) && all(sought %in% unlist(stems_of(name_words(col$name)))), all_columns(out$study))
+    if (length(fits) != 1) next
+    name <- paste(fits[[1]]$name, tolower(hit[2]), sep = "_")
+    said <- trimws(sub(paste0(" ", paste(words[-seq_len(n)], collapse = " "), "$"), "", hit[1]))
+    return(with_derived(out, name, "bands", fits[[1]]$name, sub(said, paste("by", name), out$text, fixed = TRUE), groups = parts[[tolower(hit[2])]]))
+  }
+  out
 }
 
 #' "goals plus assists by team": the sum of two columns

@@ -251,6 +251,8 @@ column_of_unit <- function(state, k, found) {
   # a column whose own unit is not known may be meant
   if (!is.na(found$column) && (is.na(units[found$column]) || !nzchar(units[found$column]))) return(found)
   fits <- which(units %in% alike & state$vocabulary$columns$kind %in% c("number", "count"))
+  # of several, the one in the very unit ("longer than 10 miles" beside a climb in feet)
+  if (length(fits) > 1 && sum(units[fits] == unit) == 1) fits <- fits[units[fits] == unit]
   if (length(fits) != 1) return(found)
   list(column = fits, op = found$op, used = c(at + 1, Filter(function(j) j != k && state$type[j] != "column", found$used)), suffix = found$suffix,
        close = TRUE)
@@ -341,6 +343,8 @@ number_list <- function(state, k) {
 #' @noRd
 names_people <- function(state, k) {
   before <- vapply(max(1, k - 5):max(1, k - 1), function(j) item_norm(state, j), "")
+  # "diabetics over 50", of a yes/no column diabetic
+  if (k > 2 && is_people_of(state, k - 2)) return(TRUE)
   any(grepl(paste0("^(people|persons?|patients?|participants?|respondents?|subjects?|students?|children|adults?|wom[ae]n|m[ae]n|mothers?|fathers?|girls?|boys?|employees?|staff|workers?|customers?|clients?|users?|",  # nolint: line_length_linter.
                    "members?|players?|athletes?|keepers?|passengers?|voters?|donors?|volunteers?|those|anyone|everyone|individuals?|residents?|smokers?|males?|females?)$"), before))  # nolint: line_length_linter.
 }

@@ -88,7 +88,8 @@ yes_no_filters <- function(state) {
     if (single && !negated && lead %in% c("that", "who", "which") &&
         any(grepl("^(what )?(share|proportion|percentage|percent|fraction)( of)?$", counted))) next
     # "the bmi of smokers", of a column smoker: those for whom it says yes
-    people <- lead %in% c("of", "for", "among", "in") && is_people_of(state, k) && item_norm(state, k + 1) != "and"
+    people <- (lead %in% c("of", "for", "among", "in") || item_norm(state, k - 1) == "in") && is_people_of(state, k) && item_norm(state, k +
+        1) != "and"
     # "tenure of churned customers": whose it is
     whose <- lead %in% c("of", "for", "among", "in") && names_rows_at(state, k + 1, item_norm(state, k) == tolower(name_words(column_of(state,
         column)))) && (grepl("(ed|en|ing)$", item_norm(state, k)) || item_norm(state, k) == tolower(name_words(column_of(state, column)))) &&
@@ -103,7 +104,7 @@ yes_no_filters <- function(state) {
     state <- add_filter(state, column_of(state, column), "==", levels[if (negated) 1 else 2])
     state <- assume(state, sprintf("Took %s to mean %s is %s.", quoted(state$items[[k]]$text),
                                    quoted(column_of(state, column)), quoted(levels[if (negated) 1 else 2])))
-    state <- use_items(state, c(k, j))
+    state <- use_items(state, c(k, if (people && item_norm(state, k - 1) == "in") k - 1 else j))
   }
   state
 }

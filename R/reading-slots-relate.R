@@ -94,7 +94,14 @@ fill_predict <- function(state, mentions, r) {
   names <- column_names_of(state, rest)
   # "how many grams does it put on per day": the unit names what is measured
   unit <- if (length(rest) == 1) unit_column(state, vapply(state$items[state$type == "unit"], `[[`, "", "norm")) else NA
-  if (length(rest) == 1 && !is.na(unit) && unit != rest[[1]]$column) { names <- c(column_of(state, unit), names); turn <- 1L }
+  if (length(rest) == 1 && !is.na(unit) && unit != rest[[1]]$column) {
+    # "how much time does each extra mile add": there the unit is what is added
+    added <- any(vapply(which(state$type == "unit"), function(k) grepl("(each|every|per)( extra| additional| further)?$", item_norm(state, k - 1)),
+        NA)) &&
+      can_measure(state, rest[[1]]$column) && grepl("\\b(extra|additional|further)\\b", state$text, ignore.case = TRUE)
+    names <- if (added) c(names, column_of(state, unit)) else c(column_of(state, unit), names)
+    turn <- 1L
+  }
   if (length(names)) {
     r$outcome <- names[turn]
     r$predictors <- names[-turn]
@@ -181,7 +188,7 @@ take_stated_values <- function(state, r) {
 #' @noRd
 asks_for_chance <- function(state) {
   grepl(paste0("\\b(chances?|probability|likelihood|risk) (of|that)\\b.*\\b((for|of|in) an? \\w+.*\\b(with|at|of|aged)\\b.*[0-9]|",
-               "(with|at|given) [0-9.]+ \\w+)"), state$text, ignore.case = TRUE)
+               "(with|at|given) [0-9.]+ \\w+|(with|at|given|when) (the |a |an )?[a-z_ ]{2,30} (is |of )?[0-9.]+)"), state$text, ignore.case = TRUE)
 }
 
 #' A tree or a forest without named predictors takes all other columns

@@ -316,6 +316,11 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "when does the concentration peak", of a course in time
   if (grepl("^ *when\\b.*\\b(peak|peaks|peaked|highest|lowest|most|least|maximum|minimum|greatest)\\b", state$text, ignore.case = TRUE) && measured &&
       length(time_columns(state))) score["trend"] <- max(score) + 2
+  # "steepest climb": a superlative that is no column's adjective, right before one
+  at <- vapply(mentions, `[[`, 1L, "at")
+  if (length(mentions) && measured && any(vapply(at, function(k) state$type[max(1, k - 1)] == "unknown" && grepl("^[a-z]{3,}est$", item_norm(state,
+      k - 1)),
+    NA)) && max(score) < 1) score["rank"] <- 1.5
   # "which measurement differs most between the species"
   if (length(mentions) == 1 &&
       grepl(paste0("^ *(which|what) (measurements?|variables?|columns?|factors?|features?|indicators?|measures?|characteristics?) ",
@@ -409,7 +414,9 @@ says_more_common <- function(state) {
 #' "does the effect of X on Y depend on Z", "is the effect of X on Y the same in both Z"
 #' @noRd
 asks_for_moderation <- function(state) {
-  grepl(paste0("\\b(effects?|impact|influence) of\\b.*\\bon\\b.*\\b(depends? on|var(y|ies) (with|by|across|between)|differs? ",
+  grepl(paste0("\\b(relation(ship)?|association|link) (of|between)\\b.*\\band\\b.*\\b(depends? on|differs? (by|with|between)|",
+      "the same (in|for|across))|",
+      "\\b(effects?|impact|influence) of\\b.*\\bon\\b.*\\b(depends? on|var(y|ies) (with|by|across|between)|differs? ",
       "(by|with|across|between|among|for)|the same (for|in|across|at)|(different|larger|smaller) (in|for|among|at|between)|changes? ",
           "with|(is|are)? ?moderated ",
       "by|(larger|greater|stronger|smaller|weaker) (in|for|among|at))\\b"),

@@ -26,6 +26,10 @@ unlinked_words <- function(tokens, vocabulary) {
 #' @noRd
 add_kin <- function(tokens, vocabulary) {
   doubtful <- unlinked_words(tokens, vocabulary)
+  # "distance" beside dist_miles: a noun of measure that no column is called by
+  nouns <- which(tokens$stem %in% setdiff(vocabulary$lexicon$unit_nouns$noun, c(vocabulary$terms$stem[vocabulary$terms$source == "name"],
+    unlist(strsplit(vocabulary$phrases$phrase, " ", fixed = TRUE)))))
+  doubtful <- union(doubtful, nouns)
   people <- agent_values(tokens, vocabulary)
   rows <- named_rows(tokens, doubtful, vocabulary)
   doubtful <- setdiff(doubtful, rows$at)

@@ -324,3 +324,30 @@ test_that("countries over years, visits over days: growth, changes, events count
   b <- ask(w, "probability of converting for returning mobile visitors")
   expect_equal(value_of(b, "estimate"), mean(v$converted[v$returning == "yes" & v$device == "mobile"]), tolerance = 1e-12)
 })
+
+test_that("people named by what they have, distances by their nouns and units, bands of equal size", {
+  skip_if_not_installed("MASS")
+  d <- MASS::Pima.te
+  names(d) <- c("pregnancies", "glucose", "blood_pressure", "skin_fold", "bmi", "pedigree", "age", "diabetic")
+  d$diabetic <- as.character(d$diabetic)
+  s <- open_study(d)
+  expect_read_as(s, c("average bmi of diabetics over 50" = "describe bmi [mean] where age is above 50 & diabetic is Yes",
+                      "standard deviation of glucose in diabetics" = "describe glucose [sd] where diabetic is Yes",
+                      "probability of diabetes at glucose 150 and bmi 35" = "predict diabetic from glucose+bmi"))
+  fit <- glm(diabetic == "Yes" ~ glucose + bmi, binomial, d)
+  a <- ask(s, "probability of diabetes at glucose 150 and bmi 35")
+  chance <- predict(fit, data.frame(glucose = 150, bmi = 35), type = "response")
+  expect_match(as.list(a)$sentences$headline, sprintf("%.1f %%", 100 * chance))
+  q <- ask(s, "mean glucose by quartile of bmi")
+  cuts <- quantile(d$bmi, 1:3 / 4, names = FALSE)
+  expect_equal(table_of(q, "groups")$mean, as.vector(tapply(d$glucose, findInterval(d$bmi, cuts), mean)), tolerance = 1e-10)
+  expect_retraces(q)
+  h <- MASS::hills
+  hills <- open_study(data.frame(hill = rownames(h), dist_miles = h$dist, climb_ft = h$climb, time_min = h$time))
+  expect_read_as(hills, c("predict time from distance and climb" = "predict time_min from dist_miles+climb_ft",
+                          "races longer than 10 miles" = "look_up  where dist_miles is above 10",
+                          "how much time does each extra mile add?" = "predict time_min from dist_miles"))
+  b <- ask(hills, "how much time does each extra mile add?")
+  expect_equal(value_of(b, "estimate"), coef(lm(time ~ dist, h))[["dist"]], tolerance = 1e-10)
+  expect_match(as.list(ask(hills, "record time for Ben Nevis"))$sentences$headline, "85.6 min (Ben Nevis)", fixed = TRUE)
+})
