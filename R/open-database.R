@@ -33,6 +33,7 @@ queried_rows <- function(connection, query) {
 }
 
 database_table <- function(data, name, query) {
+  data[] <- lapply(data, plain_cells)
   opened <- open_frame(as.data.frame(data), name)
   opened$source$query <- query
   opened
@@ -66,7 +67,15 @@ connect_file <- function(path, format) {
   if (format == "sqlite") return(DBI::dbConnect(RSQLite::SQLite(), path, flags = RSQLite::SQLITE_RO))
   # the package is large and not among those that are installed with the rest
   driver <- getExportedValue("duckdb", "duckdb")
-  DBI::dbConnect(driver(dbdir = path, read_only = TRUE))
+  # it tells at length where its own extensions are kept, which no reader of a file needs
+  suppressMessages(DBI::dbConnect(driver(dbdir = path, read_only = TRUE)))
+}
+
+#' Cells that hold several values or parts as one text each; a comma between numbers would read as a decimal mark
+#' @noRd
+plain_cells <- function(v) {
+  if (is.data.frame(v)) return(do.call(paste, c(lapply(names(v), function(n) paste0(n, ": ", as.character(v[[n]]))), list(sep = "; "))))
+  if (is.list(v)) vapply(v, function(e) if (is.null(e)) NA_character_ else paste(as.character(unlist(e)), collapse = "; "), "") else v
 }
 
 #' @noRd
@@ -86,7 +95,7 @@ open_parquet <- function(path) {
 typed_table <- function(path, data, name, format, extra) {
   plain <- lapply(data, function(v) {
     if (inherits(v, "integer64")) v <- as.numeric(v)
-    if (is.list(v)) v <- vapply(v, function(e) paste(format(e), collapse = ", "), "")
+    v <- plain_cells(v)
     if (is.character(v)) v[!nzchar(v)] <- NA
     v
   })

@@ -8,7 +8,7 @@
 #'   TSV and other
 #'   delimited text in any usual encoding, also gzipped or in a ZIP archive; XLSX and XLS workbooks; SAV, DTA,
 #'   XPT and SAS7BDAT
-#'   with their labels; JSON records, NDJSON, Dataset-JSON and Frictionless data packages; Parquet; SQLite. A
+#'   with their labels; JSON records, NDJSON, Dataset-JSON and Frictionless data packages; Parquet; SQLite; DuckDB (with its package installed). A
 #'   codebook (CSV or
 #'   DDI-Codebook XML) among them, or beside the data as `NAME_codebook.csv`, is applied.
 #' @param query An SQL query for a DBI connection; `NULL` reads its tables.

@@ -71,3 +71,12 @@ test_that("a DuckDB file opens table by table, and the script reads it again; wi
   DBI::dbDisconnect(con, shutdown = TRUE)
   expect_equal(value_of(a, "statistic"), value_of(b, "statistic"), tolerance = 1e-12)
 })
+
+test_that("cells that hold several values or parts are one text each, and no number", {
+  plain <- internal("plain_cells")
+  expect_equal(plain(list(1:2, NULL, c("a", "b"))), c("1; 2", NA, "a; b"))
+  expect_equal(plain(data.frame(a = 1:2, c = c("x", "y"))), c("a: 1; c: x", "a: 2; c: y"))
+  expect_equal(plain(c(1.5, NA)), c(1.5, NA))
+  opened <- internal("typed_table")("none.duckdb", list(l = list(0:1, 1:2, 2:3), g = c("x", "y", "x")), "t", "duckdb", list())
+  expect_equal(opened$data$l, c("0; 1", "1; 2", "2; 3"))
+})
