@@ -33,7 +33,7 @@ ask <- function(x, question, conf_level = NULL, seed = 20240501) {
   }
   follows <- inherits(x, "upbeatquill_answer")
   study <- need_study(if (follows) x$study else x)
-  if (is.null(study$vocabulary)) study$vocabulary <- kept_vocabulary(study)
+  study$vocabulary <- study_vocabulary(study)
   read <- if (follows) read_follow_up(study, question, x$reading, history_of(x)) else read_question(study, question)
   study <- read$study %||% study
   answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed),
@@ -132,11 +132,7 @@ complete_reading <- function(study, reading) {
   if (isTRUE(reading$extra$baseline)) reading$outcome <- setdiff(reading$outcome, study$design$outcome)
   reading <- settle_design(study, reading)
   reading <- settle_unit(study, reading)
-  left_out <- unlist(lapply(data_tables(study), left_out_words))
-  # what one question alone took for granted is no amendment
-  told <- any(vapply(study$amendments, function(a) !is.null(a$cases), NA))
-  lead <- ifelse(grepl("^Each row of .* stands for", left_out) & !told, "", "Amended before: ")
-  if (length(left_out)) reading$assumed <- unique(c(reading$assumed, paste0(lead, left_out, ".")))
+  reading$assumed <- unique(c(reading$assumed, unlist(lapply(data_tables(study), carried_words), use.names = FALSE)))
   used <- columns_used(reading)
   plan <- if (length(used)) plan_join(study, used) else list(table = names(data_tables(study))[1], joins = list())
   reading$tables <- c(plan$table, names(plan$joins))

@@ -146,7 +146,7 @@ keep_answered <- function(study, questions, most) {
 
 ask_silently <- function(study, question) {
   study$logbook <- NULL
-  if (is.null(study$vocabulary)) study$vocabulary <- kept_vocabulary(study)
+  study$vocabulary <- study_vocabulary(study)
   read <- read_question(study, question)
   answer <- new_answer(study, question, read$reading, read$status)
   if (read$status != "answered") return(answer)

@@ -95,8 +95,9 @@ cut_periods <- function(t, every) {
   days <- sort(unique(as.Date(t, tz = "UTC")))
   if (length(days) < 3) return(NULL)
   gap <- max(1, stats::median(as.numeric(diff(days))))
-  begins <- calendar_period(days[1], if (every == "quarter") "month" else every, if (every == "quarter") 3 else 1)[1]
-  last <- calendar_period(days[length(days)], if (every == "quarter") "month" else every, if (every == "quarter") 3 else 1)[1]
+  begin_of <- function(day) if (every == "quarter") calendar_period(day, "month", 3)[1] else calendar_period(day, every, 1)[1]
+  begins <- begin_of(days[1])
+  last <- begin_of(days[length(days)])
   step <- c(week = "7 days", month = "1 month", quarter = "3 months", year = "1 year")[[every]]
   ends <- seq(last, by = step, length.out = 2)[2] - 1
   compact(list(first = if (as.numeric(days[1] - begins) > 1.5 * gap) days[1],

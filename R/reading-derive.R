@@ -74,15 +74,24 @@ derive_missing <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   words <- strsplit(hit[2], " ")[[1]]
+  found <- column_of_words(all_columns(out$study), words)
+  if (is.null(found)) return(out)
+  name <- paste0(found$name, "_missing")
+  said <- sub(paste0("\\s*", paste(words[-seq_len(found$words)], collapse = " "), "$"), "", hit[1])
+  with_derived(out, name, "missing", found$name, sub(said, name, out$text, fixed = TRUE))
+}
+
+#' The one column whose name holds the words: as many of the first of them as name a single one
+#' @param words Words of the question in their order, of which only the first may belong to the name.
+#' @section Shape: list(name, words = how many of them name it), or NULL.
+#' @noRd
+column_of_words <- function(columns, words) {
+  stems <- lapply(columns, function(col) unlist(stems_of(name_words(col$name))))
   for (n in rev(seq_along(words))) {
     sought <- stem_words(tolower(unlist(strsplit(words[seq_len(n)], "[_.]"))))
-    fits <- Filter(function(col) all(sought %in% unlist(stems_of(name_words(col$name)))), all_columns(out$study))
-    if (length(fits) != 1) next
-    name <- paste0(fits[[1]]$name, "_missing")
-    said <- sub(paste0("\\s*", paste(words[-seq_len(n)], collapse = " "), "$"), "", hit[1])
-    return(with_derived(out, name, "missing", fits[[1]]$name, sub(said, name, out$text, fixed = TRUE)))
+    fits <- which(vapply(stems, function(own) all(sought %in% own), NA))
+    if (length(fits) == 1) return(list(name = columns[[fits]]$name, words = n))
   }
-  out
 }
 
 #' "churn by age group", of data that holds ages but no bands of them: bands of ten years, or of twenty where those are too many
@@ -116,15 +125,11 @@ derive_quantiles <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   words <- hit[3:4][!is.na(hit[3:4])]
-  for (n in rev(seq_along(words))) {
-    sought <- stem_words(tolower(unlist(strsplit(words[seq_len(n)], "[_.]"))))
-    fits <- Filter(function(col) is_numeric_kind(col$kind) && all(sought %in% unlist(stems_of(name_words(col$name)))), all_columns(out$study))
-    if (length(fits) != 1) next
-    name <- paste(fits[[1]]$name, tolower(hit[2]), sep = "_")
-    said <- trimws(sub(paste0(" ", paste(words[-seq_len(n)], collapse = " "), "$"), "", hit[1]))
-    return(with_derived(out, name, "bands", fits[[1]]$name, sub(said, paste("by", name), out$text, fixed = TRUE), groups = parts[[tolower(hit[2])]]))
-  }
-  out
+  found <- column_of_words(Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study)), words)
+  if (is.null(found)) return(out)
+  name <- paste(found$name, tolower(hit[2]), sep = "_")
+  said <- trimws(sub(paste0(" ", paste(words[-seq_len(found$words)], collapse = " "), "$"), "", hit[1]))
+  with_derived(out, name, "bands", found$name, sub(said, paste("by", name), out$text, fixed = TRUE), groups = parts[[tolower(hit[2])]])
 }
 
 #' "goals plus assists by team": the sum of two columns
@@ -153,21 +158,16 @@ derive_log <- function(out) {
                  "([\\p{L}_0-9]+)(?: ([\\p{L}_0-9]+))?(?: ([\\p{L}_0-9]+))?")
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  words <- hit[-1]
-  numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
-  for (n in 3:1) {
-    if (anyNA(words[seq_len(n)])) next
-    sought <- stem_words(tolower(unlist(strsplit(words[seq_len(n)], "_"))))
-    fits <- Filter(function(col) all(sought %in% unlist(stems_of(name_words(col$name)))), numeric)
-    if (length(fits) != 1) next
-    name <- paste0("log_", fits[[1]]$name)
-    said <- paste(c(sub(paste0(" ?", words[1], ".*$"), "", hit[1]), words[seq_len(n)]), collapse = " ")
-    done <- with_derived(out, name, "log", fits[[1]]$name, sub(said, name, out$text, fixed = TRUE),
-                         label = paste("log", paste(tolower(words[seq_len(n)]), collapse = " ")))
-    # "log weight on log length": the next one
-    return(if (identical(done$text, out$text)) out else derive_log(done))
-  }
-  out
+  words <- hit[-1][!is.na(hit[-1])]
+  found <- column_of_words(Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study)), words)
+  if (is.null(found)) return(out)
+  name <- paste0("log_", found$name)
+  own <- words[seq_len(found$words)]
+  said <- paste(c(sub(paste0(" ?", words[1], ".*$"), "", hit[1]), own), collapse = " ")
+  done <- with_derived(out, name, "log", found$name, sub(said, name, out$text, fixed = TRUE),
+                       label = paste("log", paste(tolower(own), collapse = " ")))
+  # "log weight on log length": the next one
+  if (identical(done$text, out$text)) out else derive_log(done)
 }
 
 has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_columns(study), `[[`, "", "name"))
@@ -444,13 +444,13 @@ sides_of_bound <- function(study, state, text) {
   derived$vocabulary <- build_vocabulary(derived)
   # a question whether the sides differ asks for a comparison
   whether <- if (grepl("^ *(do|does|did|is|are|was|were|has|have)\\b", text, ignore.case = TRUE)) "compare"
-  bare <- trimws(sub("[?.! ]+$", "", without_bound(state, f, gsub(against, " ", text, ignore.case = TRUE))))
+  bare <- trimws(sub("[?.! ]+$", "", without_bound(state, gsub(against, " ", text, ignore.case = TRUE))))
   list(study = derived, text = paste(c(whether, bare, "by", name), collapse = " "))
 }
 
 #' The question without the words of its bound
 #' @noRd
-without_bound <- function(state, f, text) {
+without_bound <- function(state, text) {
   numbers <- which(state$type == "number" & state$used)
   for (k in numbers) {
     words <- function(j) state$items[[j]]$text

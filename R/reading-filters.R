@@ -110,9 +110,8 @@ yes_no_filters <- function(state) {
 }
 
 #' Is an item a plural word for the rows ("customers", also where a key is called so)?
-#' @noRd
-#'
 #' @param plain May it be any plural noun, since what stands before it is a column's own name ("for correct trials")?
+#' @noRd
 names_rows_at <- function(state, k, plain = FALSE) {
   # "returning mobile visitors"
   while (k < state$n && state$type[k] == "value") k <- k + 1

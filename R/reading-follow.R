@@ -171,7 +171,7 @@ edit_reading <- function(state, mentions, previous, scores) {
     if (method %in% names(tasks_of_methods())) r$task <- tasks_of_methods()[[method]] }
   picture <- unlist(lapply(state$items, lex_ids, "picture"))
   # "with random slopes", of a model that has an intercept for each unit
-  if (asks_for_slopes(state) && isTRUE(previous$method_asked == "mixed_model") || asks_for_slopes(state) && length(previous$unit)) {
+  if (asks_for_slopes(state) && (isTRUE(previous$method_asked == "mixed_model") || length(previous$unit))) {
     r$extra$random_slope <- TRUE
     r["method_asked"] <- list(NULL)
   }

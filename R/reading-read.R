@@ -35,8 +35,7 @@ read_question <- function(study, text) {
   }
   counted <- count_cases(verdict$study %||% study, verdict, text)
   if (!is.null(counted)) return(counted)
-  if (!is.null(derived$rate_per) && isTRUE(verdict$reading$extra[["rate"]])) verdict$reading <- finish_reading(scale_rate(verdict$reading,
-      derived$rate_per))
+  if (!is.null(derived$rate_per) && isTRUE(verdict$reading$extra[["rate"]])) verdict$reading <- scale_rate(verdict$reading, derived$rate_per)
   else if (!is.null(derived$rate_per) && identical(verdict$status, "answered")) {
     verdict <- new_verdict("needs_choice", verdict$reading, sprintf("A rate per %s needs two counted columns: what is counted, and per what.",
                                                                     format_plain(derived$rate_per)))
@@ -57,7 +56,8 @@ count_cases <- function(study, verdict, text) {
   column <- cells_column(tables[[1]])
   used <- c(r$outcome, r$by, r$predictors, r$adjust_for, r$extra$weight, vapply(r$filters, `[[`, "", "column"))
   if (is.null(column) || column %in% used) return(NULL)
-  repeated <- tryCatch(refresh(within_tables(study, names(tables)[1], list(type = "repeat", column = column))), upbeatquill_error = function(e) NULL)
+  step <- list(type = "repeat", column = column, implied = TRUE)
+  repeated <- tryCatch(refresh(within_tables(study, names(tables)[1], step)), upbeatquill_error = function(e) NULL)
   if (is.null(repeated)) return(NULL)
   again <- read_question(repeated, text)
   again$study <- again$study %||% repeated
@@ -187,9 +187,8 @@ take_keys <- function(text, vocabulary) {
 open_before_after <- function(text, vocabulary) {
   both <- "(from )?(before (and|to|versus|vs|against) after|pre (and|to) post)( the [a-z]+)?"
   if (!grepl(both, text, ignore.case = TRUE)) return(text)
-  names <- vocabulary$columns$name
   # a unit may follow ("weight_before_kg")
-  names <- sub(sprintf("[_. ](%s)$", paste(names(unit_tails()), collapse = "|")), "", names, ignore.case = TRUE)
+  names <- strip_tail(vocabulary$columns$name)
   for (pair in list(c("before", "after"), c("pre", "post"))) {
     stem <- sub(paste0("[_. ]", pair[1], "$"), "", grep(paste0("[_. ]", pair[1], "$"), names, value = TRUE))
     stem <- stem[vapply(stem, function(s) any(names %in% paste0(s, c("_", ".", " "), pair[2])), NA)]

@@ -64,8 +64,7 @@ fill_compare <- function(state, mentions, r) {
   r <- take_occasion(state, r)
   # "interaction of nitrogen and phosphate": both divide, and what is measured is left open
   crossed <- (any(vapply(state$items, has_lex, NA, "scope", "interaction")) ||
-      grepl("\\beffects? of\\b.*\\b(depends? on|differs? (by|between|across)|var(y|ies) (with|by|across))", state$text, ignore.case = TRUE)) &&
-          length(mentions) >= 2 &&
+    effect_depends(state)) && length(mentions) >= 2 &&
     all(vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered", NA))
   if (crossed) { r$by <- column_names_of(state, mentions); r$outcome <- character() }
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")

@@ -71,8 +71,7 @@ fill_frequency <- function(state, mentions, r) {
   # "percentage of months in which the target was met": the rows
   if (share) mentions <- Filter(function(m) !(kind_at(state, m$column) %in% c("date", "datetime") &&
     grepl("(^| )of$", item_norm(state, m$at - 1))), mentions)
-  if (share && length(state$groups) == 1) mentions <- Filter(function(m) m$marker == "by" && m$column != state$groups[[1]]$column ||
-    m$column != state$groups[[1]]$column, mentions)
+  if (share && length(state$groups) == 1) mentions <- Filter(function(m) m$column != state$groups[[1]]$column, mentions)
   if (share) r <- take_event(state, mentions, r)
   names <- column_names_of(state, mentions)
   r$outcome <- unique(c(r$outcome, names))

@@ -51,7 +51,7 @@ fill_rate <- function(state, mentions, r, found) {
 #' @noRd
 scale_rate <- function(r, per) {
   r$extra$rate_per <- per
-  r
+  finish_reading(r)
 }
 
 #' "the claim rate": a rate of a count, without saying of what

@@ -117,9 +117,9 @@ survival_time <- function(columns) {
 #' @noRd
 asks_for_survival <- function(state) {
   columns <- state$vocabulary$columns
-  time <- survival_time(columns)
   said <- "\\bsurviv(al|e|es|ed|ing)\\b|\\bliv(e|es|ed) (any )?longer\\b|\\blongest to live\\b|\\btime to (death|relapse|event|failure)\\b"
-  if (is.null(time) || !grepl(said, state$text, ignore.case = TRUE)) return(FALSE)
+  # every question comes by here; the columns are looked at only where the words are there
+  if (!grepl(said, state$text, ignore.case = TRUE) || is.null(survival_time(columns))) return(FALSE)
   # "winter survival" of a yes/no column that is called so
   if (any(columns$kind == "yes_no" & grepl("surviv", tolower(columns$name))) && is.null(time_stated(state))) return(FALSE)
   # the times of those to whom it happened are a plain column; so is a mean, a count or a picture of the times
@@ -142,7 +142,7 @@ time_stated <- function(state) {
   found <- regmatches(tolower(state$text), regexec(form, tolower(state$text), perl = TRUE))[[1]]
   if (!length(found)) return(NULL)
   said <- found[nzchar(found)][-1]
-  words <- c(one = 1, two = 2, three = 3, four = 4, five = 5, six = 6, ten = 10, twelve = 12)
+  words <- state$vocabulary$lexicon$numbers
   list(value = if (said[1] %in% names(words)) words[[said[1]]] else as.numeric(said[1]), unit = said[2])
 }
 
@@ -207,8 +207,8 @@ event_choices <- function(state, time) {
 censored_times <- function(state, reading) {
   if (!reading$task %in% c("describe", "compare", "rank", "predict", "relate", "drivers", "trend", "distribution")) return(NULL)
   open <- censored_columns(state$vocabulary$columns)
+  if (!nrow(open) || any(vapply(reading$filters, function(f) f$column %in% open$name, NA))) return(NULL)
   time <- survival_time(state$vocabulary$columns)
-  narrowed <- any(vapply(reading$filters, function(f) f$column %in% open$name, NA))
-  if (is.null(time) || !nrow(open) || narrowed || !time %in% reading$outcome) return(NULL)
+  if (is.null(time) || !time %in% reading$outcome) return(NULL)
   cbind(time = time, open[1, ])
 }

@@ -281,9 +281,8 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "does the effect of X on Y depend on Z": an interaction
   if (asks_for_moderation(state) && length(mentions) + length(state$groups) >= 3) score["predict"] <- score["predict"] + 2
   # "does the effect of method depend on gender", on what is left open
-  if (asks_for_moderation(state) || grepl("\\beffects? of\\b.*\\b(depends? on|differs? (by|between|across)|var(y|ies) (with|by|across))", state$text,
-      ignore.case = TRUE)) if (length(mentions) == 2 && all(kinds %in% c("category", "yes_no")) &&
-          !length(state$groups)) score["compare"] <- max(score) + 2
+  if ((asks_for_moderation(state) || effect_depends(state)) && length(mentions) == 2 && all(kinds %in% c("category", "yes_no")) &&
+      !length(state$groups)) score["compare"] <- max(score) + 2
   # "interaction of wool and tension on breaks"
   levels <- sum(kinds %in% c("category", "yes_no", "ordered"))
   if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && sum(kinds %in% c("number", "count")) == 1 &&
@@ -409,6 +408,12 @@ says_more_common <- function(state) {
       "|significantly |many |a lot )?(more|fewer|less)\\b"), state$text,
         ignore.case = TRUE) &&
     !grepl("most|\\bthan (half|a half|one)\\b|of all|more (often|likely) than not", state$text, ignore.case = TRUE) && !length(state$null_value)
+}
+
+#' "does the effect of method depend on gender", whether or not what is measured is named
+#' @noRd
+effect_depends <- function(state) {
+  grepl("\\beffects? of\\b.*\\b(depends? on|differs? (by|between|across)|var(y|ies) (with|by|across))", state$text, ignore.case = TRUE)
 }
 
 #' "does the effect of X on Y depend on Z", "is the effect of X on Y the same in both Z"

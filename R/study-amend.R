@@ -45,7 +45,7 @@ amend_cells <- function(study, column, table = NULL) {
   if (!col$kind %in% c("count", "number", "yes_no")) {
     stop_input(sprintf("%s is of the kind %s; how many cases a row stands for is a count.", quoted(column), col$kind), class = "bad_amendment")
   }
-  if (any(vapply(study$tables[[col$table]]$steps, function(s) s$type == "repeat", NA))) {
+  if (stands_for_cases(study$tables[[col$table]])) {
     stop_input(sprintf("The rows of %s stand for several cases already.", quoted(col$table)), todo = "Take that back first with undo().",
                class = "bad_amendment")
   }

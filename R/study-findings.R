@@ -58,7 +58,7 @@ cells_finding <- function(table) {
 }
 
 repeated_rows_finding <- function(table) {
-  if (any(vapply(table$steps, function(step) step$type == "repeat", NA))) return(NULL)
+  if (stands_for_cases(table)) return(NULL)
   repeated <- duplicate_rows(table)
   if (!length(repeated)) return(NULL)
   list(new_finding("look", table, NULL, repeated, sprintf("%s the same as an earlier row.", capital(paste(count_of(length(repeated), "row"),

@@ -63,6 +63,8 @@ repeat_rows <- function(table, step, most = 2e7) {
   table
 }
 
+stands_for_cases <- function(table) any(vapply(table$steps, function(step) step$type == "repeat", NA))
+
 #' The column that says how many cases each row stands for, where a table is one of counts: nothing but levels besides, no
 #' combination of them twice; NULL for other tables
 #' @noRd
@@ -72,7 +74,7 @@ cells_column <- function(table) {
   names <- vapply(columns, `[[`, "", "name")
   count <- which(kinds == "count" & grepl("^(freq|frequency|count|counts|n|cases|persons|people|respondents|individuals)$", tolower(names)))
   if (length(count) != 1 || length(columns) < 2 || !all(kinds[-count] %in% c("category", "yes_no", "ordered"))) return(NULL)
-  if (any(vapply(table$steps, function(s) s$type == "repeat", NA)) || nrow(table$data) > 20000 || nrow(table$data) < 2) return(NULL)
+  if (stands_for_cases(table) || nrow(table$data) > 20000 || nrow(table$data) < 2) return(NULL)
   cells <- table$data[, names[-count], with = FALSE]
   values <- as.numeric(understand(table$data[[names[count]]], columns[[count]]))
   if (anyDuplicated(cells) || anyNA(values) || sum(values) < 2 || sum(values) > 5e6) return(NULL)
@@ -133,9 +135,20 @@ all_levels <- function(col) {
 left_out_words <- function(table) {
   cells <- Filter(function(step) step$type == "repeat", table$steps)
   steps <- Filter(function(step) step$type == "leave_out" && isTRUE(step$rows > 0), table$steps)
-  c(vapply(cells, function(step) sprintf("Each row of %s stands for as many cases as %s says", table$name, step$column), ""), vapply(steps,
-      function(step) sprintf("%s left out of %s: %s", capital(paste(count_of(step$rows, "row"), plural(step$rows, "is", "are"))),
-                                       table$name, step_words(step)), ""))
+  c(cases_words(table, cells), vapply(steps, function(step) sprintf("%s left out of %s: %s",
+    capital(paste(count_of(step$rows, "row"), plural(step$rows, "is", "are"))), table$name, step_words(step)), ""))
+}
+
+cases_words <- function(table, steps) {
+  vapply(steps, function(step) sprintf("Each row of %s stands for as many cases as %s says", table$name, step$column), "")
+}
+
+#' What a reading says of the steps of its tables: those amended before, and those that the question alone takes for granted
+#' @noRd
+carried_words <- function(table) {
+  implied <- cases_words(table, Filter(function(step) isTRUE(step$implied), table$steps))
+  amended <- setdiff(left_out_words(table), implied)
+  sprintf("%s%s.", rep(c("", "Amended before: "), c(length(implied), length(amended))), c(implied, amended))
 }
 
 step_words <- function(step) {

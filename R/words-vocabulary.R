@@ -10,6 +10,7 @@
 #' @noRd
 build_vocabulary <- function(study, lexicon = english) {
   columns <- all_columns(study)
+  ends <- few_ends(study, columns)
   table <- data.frame(name = vapply(columns, `[[`, "", "name"), table = vapply(columns, `[[`, "", "table"),
                       kind = vapply(columns, `[[`, "", "kind"), distinct = vapply(columns, `[[`, 1L, "distinct"),
                       role = vapply(columns, function(col) col$role %||% "", ""),
@@ -17,7 +18,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       share = vapply(columns, function(col) isTRUE(col$share), NA),
                       first_level = vapply(columns, function(col) as.character(c(col$levels, "")[1]), ""),
                       last_level = vapply(columns, function(col) as.character(last_of(c("", col$levels))), ""),
-                      lowest = few_ends(study, columns, 1L), highest = few_ends(study, columns, 2L),
+                      lowest = ends["lowest", ], highest = ends["highest", ],
                       years = vapply(columns, function(col) years_of(study, col), ""),
                       days = vapply(columns, function(col) years_of(study, col, "%Y-%m-%d", " "), ""),
                       coded = vapply(columns, function(col) is_coded(col, study$tables[[col$table]]$data[[col$name]]), NA),
@@ -38,6 +39,7 @@ build_vocabulary <- function(study, lexicon = english) {
   terms <- column_terms(columns, table, lexicon)
   terms$phrases <- rbind(alias_phrases(study$aliases, table$name), terms$phrases)
   values <- value_phrases(columns, lexicon)
+  ids <- id_values(columns, study)
   keys <- table$name[table$kind == "id" & table$unique]
   table_stems <- c(unlist(stems_of(name_words(names(study$tables)))), setdiff(unlist(stems_of(name_words(keys))),
       c("id", "no", "number", "nr", "code", "key")))
@@ -47,7 +49,7 @@ build_vocabulary <- function(study, lexicon = english) {
       phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
-       ids = key_values(columns, study), row_names = label_values(columns, study), entities = setdiff(unique(c(lexicon$entities, table_stems)),
+       ids = key_values(columns, ids), row_names = label_values(columns, ids), entities = setdiff(unique(c(lexicon$entities, table_stems)),
          setdiff(values$phrase, c("day", "night", "week", "month", "year"))),
          words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
@@ -66,35 +68,41 @@ name_pieces <- function(names) {
        pairs = data.frame(word = paste0(words$word[next_to], words$word[next_to + 1]), column = words$column[next_to], stringsAsFactors = FALSE))
 }
 
-#' Values of key columns that mix letters and digits ("H017"), so that a question can name one row or unit
+#' The values of the columns that name rows or units, as texts
+#' @section Shape: list along `columns`; NULL for other kinds, and where there are more than `most` values.
 #' @noRd
-key_values <- function(columns, study, most = 200000L) {
-  keys <- Filter(function(col) col$kind == "id" && col$distinct <= most, columns)
-  out <- lapply(keys, function(col) {
-    values <- unique(as.character(study$tables[[col$table]]$data[[col$name]]))
-    values[grepl("[A-Za-z]", values) & grepl("[0-9]", values)]
-  })
-  stats::setNames(out, vapply(keys, `[[`, "", "name"))
+id_values <- function(columns, study, most = 200000L) {
+  lapply(columns, function(col) if (col$kind == "id" && col$distinct <= most) unique(as.character(study$tables[[col$table]]$data[[col$name]])))
 }
 
-#' Lowest (1) or highest (2) value of the columns of numbers that take few values; "" for the others
+#' Values of key columns that mix letters and digits ("H017"), so that a question can name one row or unit
 #' @noRd
-few_ends <- function(study, columns, end) {
+key_values <- function(columns, ids) {
+  named <- lengths(ids) > 0
+  out <- lapply(ids[named], function(values) values[grepl("[A-Za-z]", values) & grepl("[0-9]", values)])
+  stats::setNames(out, vapply(columns[named], `[[`, "", "name"))
+}
+
+#' Lowest and highest value of the columns of numbers that take few values; "" for the others
+#' @section Shape: matrix of texts, rows "lowest" and "highest", one column for each of `columns`.
+#' @noRd
+few_ends <- function(study, columns) {
   vapply(columns, function(col) {
-    if (!is_numeric_kind(col$kind) || col$distinct > 30 || col$distinct < 2) return("")
+    none <- c(lowest = "", highest = "")
+    if (!is_numeric_kind(col$kind) || col$distinct > 30 || col$distinct < 2) return(none)
     values <- drop_codes(study$tables[[col$table]]$data[[col$name]], col$missing_codes)
     r <- suppressWarnings(range(as.numeric(values), na.rm = TRUE))
-    if (all(is.finite(r))) format_plain(r[end]) else ""
-  }, "")
+    if (all(is.finite(r))) stats::setNames(c(format_plain(r[1]), format_plain(r[2])), names(none)) else none
+  }, c(lowest = "", highest = ""))
 }
 
 #' What single rows are called, where a column names them in words ("California"): phrases that stand for its values
 #' @section Shape: data frame phrase (stems), column, level.
 #' @noRd
-label_values <- function(columns, study, most = 5000L) {
+label_values <- function(columns, ids, most = 5000L) {
   named <- which(vapply(columns, function(col) col$kind == "id" && col$distinct <= most, NA))
   out <- lapply(named, function(i) {
-    values <- unique(as.character(study$tables[[columns[[i]]$table]]$data[[columns[[i]]$name]]))
+    values <- ids[[i]]
     values <- values[!is.na(values) & grepl("^\\p{L}{2,}", values, perl = TRUE) & nchar(values) <= 40]
     data.frame(phrase = vapply(stems_of(values), paste, "", collapse = " "), column = rep(i, length(values)), level = values,
         stringsAsFactors = FALSE)
