@@ -421,7 +421,10 @@ times_of_curve <- function(state) {
   if (is.null(stated) || !asks_for_survival(state)) return(state)
   for (k in which(!state$used)) {
     own <- isTRUE(state$items[[k]]$value == stated$value) || item_norm(state, k) == "one" && stated$value == 1
-    if (own && sub("s$", "", item_norm(state, k + 1)) == stated$unit) return(use_items(state, k:(k + 1)))
+    if (!own) next
+    # "200 days", "day 200", "time 200", "200"
+    beside <- c(k - 1, k + 1)[sub("s$", "", c(item_norm(state, k - 1), item_norm(state, k + 1))) == if (nzchar(stated$unit)) stated$unit else "time"]
+    return(use_items(state, c(k, beside)))
   }
   state
 }

@@ -9,8 +9,10 @@
 read_follow_up <- function(study, text, previous, history = list(previous)) {
   text <- clean_question(text)
   choice <- chosen_alternative(previous, text)
-  if (!is.null(choice)) return(new_verdict("answered", choice))
   vocabulary <- study_vocabulary(study)
+  # what was chosen may leave a second thing open
+  if (!is.null(choice)) return(if (length(choice$extra$missing)) missing_verdict(list(vocabulary = vocabulary),
+    choice) else new_verdict("answered", choice))
   if (!nzchar(text) || nchar(text) > 2000) return(read_question(study, text))
   if (asks_for_help(text)) return(read_question(study, text))
   if (length(history)) previous <- history[[length(history)]]
@@ -71,7 +73,7 @@ read_edit <- function(study, text, previous, vocabulary) {
     return(choice_verdict(state, edited, alternatives, sprintf("%s could mean %s.", quoted(ambiguous$mention$text),
                                                                some_of(quoted(names), 4, and = "or"))))
   }
-  new_verdict("answered", edited)
+  if ("time_unit" %in% edited$extra$missing) time_unit_verdict(state, edited) else new_verdict("answered", edited)
 }
 
 #' Do two readings ask for the same?
@@ -122,15 +124,24 @@ chosen_alternative <- function(previous, text) {
   if (is.na(number)) number <- match(words, c("first", "second", "third", "fourth"))
   if (is.na(number)) number <- match(sub("^the ", "", words), c("first", "second", "third", "fourth"))
   if (!is.na(number) && number >= 1 && number <= length(alternatives)) return(settle(alternatives[[number]]))
-  own <- lapply(alternatives, function(r) setdiff(unlist(stems_of(name_words(c(r$outcome, r$by, r$predictors)))),
-                                                  common_stems(alternatives)))
   said <- unlist(stems_of(name_words(text)))
+  own <- own_stems(lapply(alternatives, function(r) c(r$outcome, r$by, r$predictors, r$extra$counted_in)))
   hit <- which(vapply(own, function(s) length(s) > 0 && all(s %in% said), NA))
+  if (length(hit) == 1) return(settle(alternatives[[hit]]))
+  # words of one reading only, and none that are in no reading: "with dropouts", "the median please"
+  said <- setdiff(said, unlist(stems_of(text_stop_words())))
+  texts <- lapply(alternatives, function(r) c(r$plain, r$outcome, r$by, r$predictors))
+  own <- own_stems(texts)
+  whole <- lapply(texts, function(t) unlist(stems_of(name_words(t))))
+  hit <- which(mapply(function(own, whole) any(said %in% own) && all(said %in% whole), own, whole))
   if (length(hit) == 1) settle(alternatives[[hit]]) else NULL
 }
 
-common_stems <- function(alternatives) {
-  Reduce(intersect, lapply(alternatives, function(r) unlist(stems_of(name_words(c(r$outcome, r$by, r$predictors))))))
+#' The stems of each list of texts that are not common to all of them
+#' @noRd
+own_stems <- function(texts) {
+  stems <- lapply(texts, function(t) unlist(stems_of(name_words(t))))
+  lapply(stems, setdiff, Reduce(intersect, stems))
 }
 
 settle <- function(r) {
@@ -237,7 +248,7 @@ over_time <- function(state, r) {
 #' "what about survival at 200 days", after curves or a model of the hazard
 #' @noRd
 read_curve_at <- function(state, r) {
-  r$extra$at_time <- time_of_curve(state, r$outcome[1])
+  r <- read_at_stated_time(state, r)
   groups <- Filter(function(n) can_group(state, match(n, state$vocabulary$columns$name)), r$predictors)
   r$by <- unique(c(r$by, groups))
   r$predictors <- r$adjust_for <- character()

@@ -40,10 +40,10 @@ fill_survival <- function(state, mentions, r) {
     r$assumed <- c(r$assumed, sprintf("No row is left out by %s, since it says whether the event came.", event$column))
   }
   r$outcome <- c(time, event$column)
-  if (!is.null(time) && !model) r$extra$at_time <- time_of_curve(state, time)
   r$extra$event <- event$filter
   r$extra$missing <- if (is.null(time)) "outcome" else if (is.null(event$column)) "event"
   if (identical(r$extra$missing, "event")) r$extra$choices_of_event <- event_choices(state, time)
+  if (!is.null(time) && !model) r <- read_at_stated_time(state, r)
   if (!is.null(event$filter)) r$assumed <- c(r$assumed,
       sprintf("The event is %s; all other rows are censored at their time.", plain_filter(event$filter)))
   r$assumed <- c(r$assumed, event$assumed)
@@ -104,9 +104,11 @@ censored_columns <- function(columns) {
 #' @noRd
 survival_time <- function(columns) {
   numeric <- columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "latitude", "longitude", "year")
-  time <- columns$name[numeric & grepl("surviv|follow.?up|(time|days|weeks|months|years)_(to|until|in_study|on_study)|^(fu|os|pfs|dfs|obs|futime)(_|$)|^time$|lifetime",  # nolint: line_length_linter.
-                                       tolower(columns$name))]
-  dead <- columns$kind == "yes_no" & grepl("(^|_)(died|dead|death|deceased|event|relapsed?|censored|failed|failure)(_|$)", tolower(columns$name))
+  called <- paste0("surviv|follow.?up|followed|lifetime|(time|days|weeks|months|years)_(to|until|in_study|on_study)|",
+                   "^(fu|os|pfs|dfs|obs|futime|tte)(_|$)|^time$|^duration$|^(time_)?(hours|days|weeks|months|years)$")
+  time <- columns$name[numeric & grepl(called, tolower(columns$name))]
+  two <- columns$kind == "yes_no" | columns$kind == "count" & columns$distinct == 2
+  dead <- two & grepl("(^|_)(status|died|dead|death|deceased|event|relapsed?|censored|failed|failure)(_|$)", tolower(columns$name))
   if (length(time) && (nrow(censored_columns(columns)) || any(dead))) return(time[1])
   # "days_to_swarm" and "swarmed"
   named <- Filter(function(name) length(event_of_time(columns, name)) == 1, columns$name[numeric])
@@ -132,32 +134,60 @@ asks_for_survival <- function(state) {
   !narrowed && !counted && !length(setdiff(other, c("percent", "count")))
 }
 
-#' "at one year", "5-year survival", "after 200 days": the time at which the curve is to be read
-#' @section Shape: list(value, unit), or NULL.
+#' "at one year", "5-year survival", "after 200 days", "at day 200", "at 200": the time at which the curve is to be read
+#' @section Shape: list(value, unit ("" where none is said)), or NULL.
 #' @noRd
 time_stated <- function(state) {
-  numbers <- "([0-9]+(?:\\.[0-9]+)?|one|two|three|four|five|six|ten|twelve)"
-  units <- "(day|week|month|year)s?"
-  form <- sprintf("\\b(?:(?:at|after|beyond|past|for)(?: least)? %s %s\\b|%s[- ]%s(?: overall)? surviv)", numbers, units, numbers, units)
-  found <- regmatches(tolower(state$text), regexec(form, tolower(state$text), perl = TRUE))[[1]]
-  if (!length(found)) return(NULL)
-  said <- found[nzchar(found)][-1]
+  number <- "([0-9]+(?:\\.[0-9]+)?|one|two|three|four|five|six|ten|twelve)"
+  unit <- "(hour|day|week|month|year)s?"
+  text <- tolower(state$text)
+  find <- function(form) regmatches(text, regexec(form, text, perl = TRUE))[[1]][-1]
+  said <- find(sprintf("\\b(?:at|after|beyond|past|for)(?: least)? %s %s\\b", number, unit))
+  if (!length(said)) said <- find(sprintf("\\b%s[- ]%s(?: overall)? surviv", number, unit))
+  if (!length(said)) said <- rev(find(sprintf("\\b(?:at|after|beyond|past) %s %s\\b", unit, number)))
+  if (!length(said)) said <- find("\\bat (?:time )?([0-9]+(?:\\.[0-9]+)?)()(?= *(?:[?.!,]*$|(?:by|in|for|per|of|among|with|across)\\b))")
+  if (!length(said)) return(NULL)
   words <- state$vocabulary$lexicon$numbers
   list(value = if (said[1] %in% names(words)) words[[said[1]]] else as.numeric(said[1]), unit = said[2])
 }
 
-#' The stated time in the unit of the column of times
-#' @section Shape: list(value, said), or NULL.
+#' A reading of curves, with the time at which the question wants them read; in an unknown unit it is left open
 #' @noRd
-time_of_curve <- function(state, name) {
+read_at_stated_time <- function(state, r) {
   stated <- time_stated(state)
-  if (is.null(stated)) return(NULL)
-  own <- state$vocabulary$columns$unit[match(name, state$vocabulary$columns$name)]
-  days <- c(day = 1, days = 1, week = 7, weeks = 7, month = 365.25 / 12, months = 365.25 / 12, year = 365.25, years = 365.25)
-  if (!own %in% names(days)) own <- paste0(stated$unit, "s")
-  value <- signif(stated$value * days[[stated$unit]] / days[[own]], 6)
-  said <- sprintf("%s %s%s", format_plain(stated$value), stated$unit, if (stated$value == 1) "" else "s")
-  list(value = value, said = if (sub("s$", "", own) == stated$unit) said else sprintf("%s (%s %s)", said, format_plain(value), own))
+  if (is.null(stated)) return(r)
+  own <- unit_of_times(state$vocabulary$columns, r$outcome[1])
+  if (nzchar(own) || !nzchar(stated$unit)) r$extra$at_time <- in_unit_of_times(stated, own)
+  else {
+    r$extra$missing <- c(r$extra$missing, "time_unit")
+    r$extra$time_stated <- stated
+  }
+  r
+}
+
+#' The unit in which a column counts time, by its unit or a word of its name ("days", "months_followed"); "" where nothing says it
+#' @noRd
+unit_of_times <- function(columns, name) {
+  sizes <- unit_sizes()$time
+  own <- columns$unit[match(name, columns$name)]
+  if (own %in% names(sizes)) return(own)
+  words <- tolower(unlist(strsplit(name_words(name), "[^[:alpha:]]+")))
+  named <- intersect(c("hours", "days", "weeks", "months", "years"), paste0(sub("s$", "", words), "s"))
+  if (length(named) == 1) named else ""
+}
+
+#' The stated time in the unit of the column of times
+#' @section Shape: list(value, said).
+#' @noRd
+in_unit_of_times <- function(stated, own) {
+  with_words <- function(value, unit) trimws(sprintf("%s %s", format_plain(value), if (value == 1) sub("s$", "", unit) else unit))
+  if (!nzchar(stated$unit)) return(list(value = stated$value, said = with_words(stated$value, own)))
+  sizes <- unit_sizes()$time
+  unit <- paste0(stated$unit, "s")
+  said <- with_words(stated$value, unit)
+  if (unit == own) return(list(value = stated$value, said = said))
+  value <- signif(stated$value * sizes[[unit]] / sizes[[own]], 6)
+  list(value = value, said = sprintf("%s (%s)", said, with_words(value, own)))
 }
 
 near_event_word <- function(state, at) {

@@ -139,6 +139,7 @@ undecided_verdict <- function(state, reading) {
 missing_verdict <- function(state, reading) {
   slot <- reading$extra$missing[1]
   if (slot == "event") return(event_verdict(state, reading))
+  if (slot == "time_unit") return(time_unit_verdict(state, reading))
   what <- switch(slot, outcome = if (identical(reading$task, "frequency")) "which column is counted" else "which column is measured",
     event_column = "what the share is of", by = "which column makes the groups",
                  second = "the second column", predictors = "which columns to explain it with",
@@ -262,7 +263,7 @@ event_verdict <- function(state, reading) {
     r <- reading
     r$outcome <- c(r$outcome[1], f$column)
     r$by <- setdiff(r$by, f$column); r$predictors <- setdiff(r$predictors, f$column)
-    r$extra$event <- f; r$extra$missing <- NULL; r$extra$choices_of_event <- NULL
+    r$extra$event <- f; r$extra$missing <- setdiff(r$extra$missing, "event"); r$extra$choices_of_event <- NULL
     r$assumed <- c(r$assumed, sprintf("The event is %s; all other rows are censored at their time.", plain_filter(f)))
     finish_reading(r)
   })
@@ -271,4 +272,21 @@ event_verdict <- function(state, reading) {
   choice_verdict(state, reading, choices,
     sprintf("The data does not say which code of %s is the event. Choose one of the readings below, by number or in your own words.",
                                                   quoted(choices[[1]]$extra$event$column)))
+}
+
+#' A time in years is no number of a column whose unit nothing says: which unit is asked
+#' @noRd
+time_unit_verdict <- function(state, reading) {
+  stated <- reading$extra$time_stated
+  choices <- lapply(c("days", "weeks", "months", "years"), function(own) {
+    r <- reading
+    r$extra$at_time <- in_unit_of_times(stated, own)
+    r$extra$counted_in <- own
+    r$extra$missing <- setdiff(r$extra$missing, "time_unit"); r$extra$time_stated <- NULL
+    r$assumed <- c(r$assumed, sprintf("Took %s as counted in %s.", r$outcome[1], own))
+    finish_reading(r)
+  })
+  choice_verdict(state, reading, choices,
+    sprintf("The data does not say in which unit %s counts. Choose one of the readings below, by number or in your own words.",
+            quoted(reading$outcome[1])))
 }

@@ -70,3 +70,47 @@ test_that("what the event is leaves no row out", {
   # a yes/no column called survival is that column
   expect_equal(unlist(reading(ask(s, "winter survival by arm"))$outcome), "survived_winter")
 })
+
+# times in made-up units, with the curve of the survival package beside them
+timed_study <- function(time, event = rep(c("yes", "yes", "no"), length.out = 90)) {
+  set.seed(11)
+  d <- data.frame(patient = seq_len(90), arm = rep(c("A", "B", "B"), 30), time = round(stats::rexp(90, 1 / 60), 1) + 0.1, event = event)
+  names(d)[3:4] <- c(time, if (is.numeric(event)) "status" else "died")
+  d
+}
+curve_at <- function(d, at) {
+  summary(survival::survfit(survival::Surv(d[[3]], as.integer(d[[4]] %in% c("yes", "1"))) ~ 1), times = at)$surv
+}
+
+test_that("a stated time is turned into the unit that the name of the column says", {
+  units <- c(time_hours = 24 * 7, days = 7, weeks_followed = 1, survival_months = 12 * 7 / 365.25)
+  for (name in names(units)) {
+    d <- timed_study(name)
+    a <- ask(open_study(d), "survival at 1 week")
+    expect_equal(value_of(a, "estimate"), curve_at(d, units[[name]]), tolerance = 1e-9, info = name)
+  }
+  d <- timed_study("days")
+  for (q in c("survival at day 60", "survival at 60", "survival at time 60", "what is the 60-day survival?"))
+    expect_equal(value_of(ask(open_study(d), q), "estimate"), curve_at(d, 60), tolerance = 1e-9, info = q)
+})
+
+test_that("where nothing says the unit of the times it is asked for, and the choice is carried out", {
+  d <- timed_study("time")
+  s <- open_study(d)
+  a <- ask(s, "survival at 1 month")
+  expect_equal(status_of(a), "needs_choice")
+  expect_match(a$sentences$headline, "which unit")
+  by_number <- ask(a, "1")
+  expect_equal(value_of(by_number, "estimate"), curve_at(d, 365.25 / 12), tolerance = 1e-6)
+  by_words <- ask(a, "weeks")
+  expect_match(reading(by_words)$plain, "counted in weeks")
+  expect_equal(value_of(by_words, "estimate"), curve_at(d, 365.25 / 84), tolerance = 1e-6)
+  expect_equal(value_of(ask(s, "survival at 100"), "estimate"), curve_at(d, 100), tolerance = 1e-9)
+})
+
+test_that("a status of noughts and ones says whether the event came", {
+  d <- timed_study("survival_days", rep(1:0, 45))
+  a <- ask(open_study(d), "survival at 30 days")
+  expect_match(reading(a)$plain, "status is 1")
+  expect_equal(value_of(a, "estimate"), curve_at(d, 30), tolerance = 1e-9)
+})
