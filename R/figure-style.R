@@ -31,7 +31,8 @@ quill_theme <- function(size = 12) {
 #' @noRd
 axis_label <- function(col) {
   title <- capital(strip_unit(column_title(col), col))
-  if (is.null(col$unit)) title else sprintf("%s (%s)", title, col$unit)
+  # "Days to settle" says its unit itself
+  if (is.null(col$unit) || startsWith(tolower(title), paste0(col$unit, " "))) title else sprintf("%s (%s)", title, col$unit)
 }
 
 #' Columns as an axis names them: by their labels, with the name beside it where two labels are alike

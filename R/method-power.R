@@ -88,7 +88,9 @@ say_power <- function(ctx, res) {
       capital(size), effect, say_percent(plan$power %||% 0.8, 0), level, say_number(res$alpha))
     else sprintf("With %s the power to see %s at a %s of %s is %s.", size, effect, level, say_number(res$alpha), say_percent(n$power, 0))
   list(headline = headline, details = c(sprintf("At that size the power is %s.", say_percent(n$power, 1)),
-      "Nothing of the data enters: the effect is the one that the question names. Allow for rows that will be lost."), write_up = headline)
+      if (is.null(plan$of)) "Nothing of the data enters: the effect is the one that the question names. Allow for rows that will be lost."
+      else sprintf("Of the data only the spread of %s enters; within groups it is a little smaller. Allow for rows that will be lost.", plan$of)),
+          write_up = headline)
 }
 
 figure_power <- function(ctx, res) {

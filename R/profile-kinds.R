@@ -104,6 +104,12 @@ kind_of_factor <- function(x) {
   if (nlevels(droplevels(x)) == 2 && mean_yes_and_no(levels(x))) {
     return(kind("yes_no", "two levels that mean yes and no", levels = levels(x)))
   }
+  # levels such as "Agree" say their order themselves, if the factor does not put them in another one
+  scale <- ordered_scale_of(levels(x))
+  given <- match(scale$levels, levels(x))
+  if (!is.null(scale) && (!is.unsorted(given) || !is.unsorted(rev(given)) || !is.unsorted(levels(x)))) {
+    return(kind("ordered", paste("a factor of", scale$reason), levels = if (!is.unsorted(rev(given))) rev(scale$levels) else scale$levels))
+  }
   kind("category", "a factor", levels = levels(x))
 }
 
@@ -142,7 +148,12 @@ kind_of_number <- function(name, x, distinct, facts) {
 names_a_date <- function(name) grepl("date|(^|[^a-z])(day|dob|born|birth)([^a-z]|$)", tolower(name))
 
 names_an_id <- function(name) {
-  grepl("(^|[^a-z])(id|ids|key|uuid|serial)$|_id($|_)|^id_|(^|[_ .])(nr|no|number|code|ref)$|[a-z]I[dD]$",
+  # "pid", "subjid", "custid"; "grid" and "paid" are words
+  short <- paste0("^(p|s|u|c|h|e|t|g|n|w|r|pt|ppt|sub|subj|subject|pat|patient|part|participant|resp|respondent|stud|student|emp|employee|cust|",
+    "customer|user|case|study|record|rec|row|site|hh|household|person|pers|indiv|ind|animal|mouse|rat|plot|tree|order|trans|transaction|visit|",
+    "session|account|acct|client|member|team|store|product|prod|item|event|trip|loan|claim|school|class|teacher|pupil|child|family|fam|group|",
+    "batch|sample|samp|specimen|device|machine|unit|obs|seq|doc|ticket|invoice|inv|player|game|match)id$")
+  grepl(short, tolower(name)) || grepl("(^|[^a-z])(id|ids|key|uuid|serial)$|_id($|_)|^id_|(^|[_ .])(nr|no|number|code|ref)$|[a-z]I[dD]$",
         if (grepl("[a-z]I[dD]$", name)) name else tolower(name))
 }
 
@@ -241,17 +252,33 @@ natural_order <- function(x) {
   sort_text(x)
 }
 
+#' Two units at the end of a name: "hb_g_dl", "dose_mg_per_kg"
+#' @noRd
+double_unit <- function() {
+  paste0("[_. ](mg|g|kg|ug|ng|mmol|mol|t|km|m|cm|l|ml|iu|kwh|eur|usd)[_. ](?:per[_. ])?(l|dl|ml|kg|g|ha|h|s|m2|m3|day|week|km|min)$")
+}
+
+#' A name without the unit at its end
+#' @noRd
+strip_tail <- function(name) {
+  single <- sprintf("[_. ](%s)$", paste(names(unit_tails()), collapse = "|"))
+  double <- grepl(double_unit(), name, ignore.case = TRUE)
+  ifelse(double, sub(double_unit(), "", name, ignore.case = TRUE), sub(single, "", name, ignore.case = TRUE))
+}
+
 unit_of <- function(name) {
   bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name, perl = TRUE))[[1]]
   if (length(bracket) == 2) return(bracket[2])
-  two <- regmatches(tolower(name),
-      regexec("[_. ](mg|g|kg|ug|ng|mmol|mol|t|km|m|cm|l|ml|iu|kwh|eur|usd)[_. ](?:per[_. ])?(l|dl|ml|kg|g|ha|h|s|m2|m3|day|week|km|min)$",
-      tolower(name)))[[1]]
+  two <- regmatches(tolower(name), regexec(double_unit(), tolower(name)))[[1]]
   if (length(two) == 3) return(paste(two[2], two[3], sep = "/"))
   tail <- tolower(sub("^.*[_. ]", "", name))
   # "_m" is metres of something long only; of people it is millions, of money thousands or millions
   if (tail == "m" && !grepl("height|length|width|depth|dist|altitude|elevation|diameter|radius|size|high|long|wide|deep|tall",
       tolower(name))) return(NULL)
+  # "days_to_settle", "hours_of_sleep"
+  first <- tolower(sub("[_. ].*$", "", name))
+  counted <- c(seconds = "s", minutes = "min", hours = "hours", days = "days", weeks = "weeks", months = "months", years = "years")
+  if (first %in% names(counted) && grepl("[_. ]", name)) return(counted[[first]])
   known <- unit_tails()[[tail]]
   if (!is.null(known) && grepl("[_. ]", name)) known else NULL
 }

@@ -30,7 +30,23 @@ item_sets <- function(columns) {
 #' @noRd
 timed_names <- function(names) {
   marked <- rbind(timed_at_end(names), timed_at_start(names))
+  marked <- rbind(marked, timed_unmarked(names, marked))
   rbind(marked, timed_bare(setdiff(names, marked$name)))
+}
+
+#' "hb" beside "hb_after": the first measurement carries no word of its time
+#' @noRd
+timed_unmarked <- function(names, marked) {
+  if (is.null(marked)) return(NULL)
+  late <- marked[marked$time %in% c("after", "post", "followup", "follow_up", "endpoint", "end", "final"), , drop = FALSE]
+  late <- late[!late$stem %in% late$stem[duplicated(late$stem)] & !late$stem %in% setdiff(marked$stem[!marked$name %in% late$name], ""), ,
+      drop = FALSE]
+  if (!nrow(late)) return(NULL)
+  bare <- tolower(strip_tail(names))
+  at <- match(late$stem, bare)
+  at[!is.na(at) & names[at] %in% marked$name] <- NA
+  if (all(is.na(at))) return(NULL)
+  data.frame(name = names[at], stem = late$stem, time = "before", place = -1, stringsAsFactors = FALSE)[!is.na(at), , drop = FALSE]
 }
 
 #' "Prewt" and "Postwt", "baseline_score" and "final_score": the time stands first
@@ -56,6 +72,8 @@ timed_at_end <- function(names) {
   words <- names(places)
   bare <- sub(sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), c("days", "weeks", "months", "years", "min")), collapse = "|")), "", names,
               ignore.case = TRUE)
+  double <- grepl(double_unit(), names, ignore.case = TRUE)
+  bare[double] <- sub(double_unit(), "", names[double], ignore.case = TRUE)
   pattern <- sprintf(paste0("^(.+?)[_. ]?(?:(?:[_.",
       " ](?:t|time|wave|visit|week|wk|w|month|m|day|d|year|y|v|round|session|occasion)[_.",
       " ]?([0-9]{1,4}))|[_. ]((?:19|20)[0-9]{2})|[_. ](%s))$"),

@@ -151,6 +151,7 @@ derive_plus <- function(out) {
 #' "log mercury against length": the logarithm of the one column it can mean
 #' @noRd
 derive_log <- function(out) {
+  out <- derive_lognormal(out)
   # the logarithm of an offset is taken by the model
   if (!grepl("\\blog(arithms?)?\\b", out$text, ignore.case = TRUE) || grepl("\\b(offset|exposure)\\b", out$text, ignore.case = TRUE)) return(out)
   form <- paste0("(?i)\\b(?:natural )?log(?:arithm)?(?:[- ]transformed)?(?: of)?(?: the)? ",
@@ -168,6 +169,26 @@ derive_log <- function(out) {
                        label = paste("log", paste(tolower(own), collapse = " ")))
   # "log weight on log length": the next one
   if (identical(done$text, out$text)) out else derive_log(done)
+}
+
+#' "is the amount log-normal?": whether its logarithm is normal
+#' @noRd
+derive_lognormal <- function(out) {
+  form <- "(?i)\\blog-?[- ]?normal(ly)?( distributed)?( distribution)?"
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  bare <- sub(form, "normally distributed", out$text, perl = TRUE)
+  words <- stringi::stri_extract_all_regex(sub(form, " ", out$text, perl = TRUE), "[\\p{L}_0-9.]+")[[1]]
+  numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
+  for (size in 3:1) for (i in seq_len(max(0, length(words) - size + 1))) {
+    own <- words[i:(i + size - 1)]
+    if (all(tolower(own) %in% english$stop)) next
+    found <- column_of_words(numeric, own)
+    if (is.null(found) || found$words != size) next
+    said <- paste(own, collapse = " ")
+    if (grepl(said, bare, fixed = TRUE)) return(with_derived(out, paste0("log_", found$name), "log", found$name,
+      sub(said, paste0("log_", found$name), bare, fixed = TRUE), label = paste("log", tolower(said))))
+  }
+  out
 }
 
 has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_columns(study), `[[`, "", "name"))

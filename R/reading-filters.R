@@ -448,7 +448,27 @@ first_and_last <- function(state) {
     state <- assume(state, sprintf("The %s %s: %s.", some_of(said, 2), column_of(state, column), some_of(values, 2)))
     state <- use_items(state, (j + 1):k)
   }
-  state
+  occasion_named(state)
+}
+
+#' "strength at baseline", "final pain", of rows that are occasions of the same units: the first or the last of them
+#' @noRd
+occasion_named <- function(state) {
+  columns <- state$vocabulary$columns
+  own <- occasion_columns(state)
+  own <- own[nzchar(columns$lowest[own])]
+  if (length(own) != 1 || asks_for_baseline(state) || asks_against_usual(state)) return(state)
+  if (any(vapply(which(state$type %in% c("column", "number")), function(k) own %in% state$items[[k]]$cols$column || state$type[k] == "number",
+      NA))) return(state)
+  ends <- c(baseline = "lowest", initial = "lowest", final = "highest", endpoint = "highest", `follow-up` = "highest", followup = "highest")
+  at <- which(vapply(seq_len(state$n), function(k) item_norm(state, k) %in% names(ends) && !state$used[k] && !state$type[k] %in% c("column",
+      "value") &&
+    !item_norm(state, k - 1) %in% c("from", "own", "for"), NA))
+  if (length(at) != 1) return(state)
+  value <- columns[[ends[[item_norm(state, at)]]]][own]
+  state <- add_filter(state, columns$name[own], "==", as.numeric(value))
+  state <- assume(state, sprintf("Took %s to mean %s %s.", quoted(item_norm(state, at)), columns$name[own], value))
+  use_items(state, c(at, if (item_norm(state, at - 1) == "at") at - 1))
 }
 
 #' "teenage mothers", "people in their thirties": ages that a word stands for

@@ -110,7 +110,8 @@ names_single_rows <- function(state) {
 #' @noRd
 occasion_mentioned <- function(state, mentions) {
   if (!grepl(paste0("\\b(change|changes|changed|differ|differs|develop|develops|improve|improved|declines?|decreases?|",
-      "increases?|falls?|rises?|drops?)\\b.*\\b(over|across|between|from|by|during)\\b"),
+      "increases?|falls?|rises?|drops?|worsens?|(go|goes|went|gone|come|came) (up|down)|gets? (better|worse))\\b.*\\b(over|across|between|from|by|",
+      "during|with)\\b"),
       state$text, ignore.case = TRUE)) return(NULL)
   own <- occasion_columns(state)
   hit <- Filter(function(m) m$column %in% own, mentions)
@@ -148,6 +149,7 @@ divides <- function(state, m, mentions) {
 paired_columns <- function(state, mentions) {
   names <- column_names_of(state, mentions)
   if (length(names) < 2 || anyDuplicated(names)) return(FALSE)
+  if (any(vapply(state$vocabulary$sets, function(set) all(names %in% set$columns), NA))) return(TRUE)
   stems <- sub(paste0("[_. ]*((t|time|wave|visit|week|day|month|w|v)?[_. ",
       "]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end|autumn|winter|spring|summer)([_. ",
       "](kg|g|mg|lb|cm|mm|m|mmhg|bpm|pct))?$"),

@@ -10,6 +10,8 @@ find_mentions <- function(state) {
     if (state$used[k]) next
     item <- state$items[[k]]
     if (speaks_of_weights(item)) next
+    # "time spent inside", where another column holds what was spent
+    if (item$norm == "spent" && item_norm(state, k - 1) == "time") next
     # "the attrition rate", where another column is a rating
     if (item$norm %in% c("rate", "rates") && k > 1 && state$type[k - 1] == "column" && !is.null(item$cols) &&
         !grepl("rate", tolower(column_of(state, item$cols$column[1])))) next
@@ -51,6 +53,9 @@ drop_modifiers <- function(state, mentions) {
     tolower(state$items[[m$at]]$text) %in% c("group", "groups", "class", "level", "type") && (m$at - 1L) %in% at &&
       !grepl(",", gap_text(state, m$at - 1L, m$at), fixed = TRUE) && can_group(state, mentions[[match(m$at - 1L, at)]]$column)
   }, NA)
+  # "the iron group", of a level of another column
+  noun <- noun | vapply(mentions, function(m) m$score < 0.97 && grepl("^(groups?|arms?)$", item_norm(state, m$at)) &&
+    item_type_at(state, m$at - 1L) == "value", NA)
   # "maths scores", where another column is a score of something else
   generic <- vapply(seq_along(mentions), function(i) {
     m <- mentions[[i]]
@@ -96,6 +101,8 @@ only_names_rows <- function(state, m) {
   if (dated) return(TRUE)
   if (kind %in% c("date", "datetime")) return(plural && !grepl("date|day|time|month|year|week", item$norm))
   one <- item_norm(state, m$at - 1) %in% c("a", "an", "the", "")
+  # "the mean score of natural Kenyan lots"
+  if (plural && item_type_at(state, m$at - 1) == "value" && !can_measure(state, m$column) && after_adjectives(state, m$at)) return(TRUE)
   if (kind == "id") return((plural || one) && !any(vapply(state$items, has_lex, NA, "task", c("rank", "look_up"))))
   if (is_numeric_kind(kind) && only_whose(state, m$at, m$column)) return(TRUE)
   if (m$at == 1 || m$score >= 0.9) return(FALSE)
@@ -104,6 +111,15 @@ only_names_rows <- function(state, m) {
   entity && plural && kind %in% c("yes_no", "category") && !isTRUE(item$cols$covers[1] > 1) &&
     !tolower(item$text) %in% tolower(c(column_of(state, m$column), paste0(column_of(state, m$column), "s"))) &&
     !state$vocabulary$size[m$column] <= 1 && length(state$items) > 2 && others_measured(state, m)
+}
+
+#' Do levels of columns stand before a noun, and no word that counts it or divides by it?
+#' @noRd
+after_adjectives <- function(state, k) {
+  j <- k - 1
+  while (item_type_at(state, j) == "value" || item_norm(state, j) %in% c("and", "or", "the", "all")) j <- j - 1
+  of <- item_norm(state, j) %in% c("of", "in", "for", "among")
+  of && !grepl("(number|each|every|any|which|what)$", item_norm(state, j - 1))
 }
 
 #' "patients" beside rating_patient, a measure that patients give: the word says whose it is and names no column
@@ -196,7 +212,8 @@ marker_before <- function(state, k) {
 followed_by_constant <- function(state, k) {
   j <- k + 1
   while (j <= min(state$n, k + 3)) {
-    if (has_lex(state$items[[j]], "scope", "adjust_after")) return(TRUE)
+    # "we account for B" marks what follows it
+    if (has_lex(state$items[[j]], "scope", "adjust_after")) return(!grepl("^(account|accounting) ", item_norm(state, j)))
     if (!(state$type[j] %in% c("stop", "filler"))) return(FALSE)
     j <- j + 1
   }
@@ -247,7 +264,3 @@ open_plural <- function(state, mentions) {
   if (!m$column %in% holds || length(holds) < 2 || length(holds) > 6) return(mentions)
   lapply(holds, function(column) { m$column <- column; m["cols"] <- list(NULL); m$text <- column_of(state, column); m })
 }
-
-#' A name without the unit at its end
-#' @noRd
-strip_tail <- function(name) sub(sprintf("[_. ](%s)$", paste(names(unit_tails()), collapse = "|")), "", name, ignore.case = TRUE)

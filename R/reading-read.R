@@ -33,6 +33,7 @@ read_question <- function(study, text) {
     verdict$study <- derived$study
     verdict$reading$assumed <- unique(c(verdict$reading$assumed, derived_words(derived$study, study, verdict$reading)))
   }
+  verdict <- settle_raw_effect(verdict$study %||% study, verdict)
   counted <- count_cases(verdict$study %||% study, verdict, text)
   if (!is.null(counted)) return(counted)
   if (!is.null(derived$rate_per) && isTRUE(verdict$reading$extra[["rate"]])) verdict$reading <- scale_rate(verdict$reading, derived$rate_per)
@@ -145,6 +146,7 @@ parse_question <- function(text, vocabulary) {
   # "at least one child": the word is a number here
   text <- gsub("(?i)\\b(at least|more than|at most|no more than|fewer than|less than|exactly|over) one\\b(?! (of|sample|sided|way)\\b)", "\\1 1",
       text, perl = TRUE)
+  text <- baseline_said(ages_said(text, vocabulary), vocabulary)
   named <- take_keys(text, vocabulary)
   text <- open_before_after(named$text, vocabulary)
   tokens <- tokenise(text)
@@ -164,6 +166,24 @@ parse_question <- function(text, vocabulary) {
     state <- use_items(state, own)
   }
   find_filters(state)
+}
+
+#' "adjusted for baseline": the first measurement of the outcome, where the data holds several
+#' @noRd
+baseline_said <- function(text, vocabulary) {
+  form <- "(?i)\\b((?:adjust(?:ed|ing)?|control(?:led|ling)?|allowing|correct(?:ed|ing)|account(?:ed|ing)?) for (?:the |its |their )?)baseline(?: (?:values?|scores?|levels?|measurements?))?\\b(?! [a-z])"  # nolint: line_length_linter.
+  if (!grepl(form, text, perl = TRUE) || "baselin" %in% vocabulary$terms$stem) return(text)
+  own <- vapply(vocabulary$sets, function(set) all(stems_of(set$name)[[1]] %in% stems_of(text)[[1]]), NA)
+  if (sum(own) == 1) sub(form, paste0("\\1", vocabulary$sets[[which(own)]]$columns[1]), text, perl = TRUE) else text
+}
+
+#' "the under 30s", "over-65s": ages, where the data holds one
+#' @noRd
+ages_said <- function(text, vocabulary) {
+  if (!grepl("[0-9]{2}s\\b", text)) return(text)
+  columns <- vocabulary$columns
+  if (!any(columns$kind %in% c("number", "count") & vapply(stems_of(name_words(columns$name)), function(s) "age" %in% s, NA))) return(text)
+  gsub("\\b(?:the )?(under|over|below|above)[- ]([0-9]{2})s\\b", "people \\1 \\2 years old", text, ignore.case = TRUE, perl = TRUE)
 }
 
 #' Keys named in a question ("hive H017"), taken out of its text
@@ -213,6 +233,9 @@ decide_reading <- function(state, mentions) {
   task <- fit_task(state, mentions, task)
   reading <- fill_task(state, mentions, task)
   if (length(unknown) && !forgives_unknown(task)) return(absent_verdict(state, finish_reading(reading), unknown))
+  unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions))
+  if (length(unread)) return(absent_verdict(state, finish_reading(reading), unread))
+  if (asks_single_change(state, reading)) return(no_change_verdict(state, finish_reading(reading)))
   # a word that names a whole set leaves nothing open
   ambiguous <- if (needs_columns(task) && !isTRUE(reading$extra$items)) ambiguous_mention(mentions)
   if (!is.null(ambiguous)) return(ambiguity_verdict(state, mentions, task, ambiguous))
@@ -405,7 +428,7 @@ group_assumptions <- function(state, reading) {
   }
   if (length(reading$extra$single_level)) {
     out <- c(out, sprintf("%s has more than two levels, so all its groups are compared, not %s alone.",
-                          quoted(reading$by[1]), quoted(reading$extra$single_level)))
+                          quoted(reading$extra$single_of), quoted(reading$extra$single_level)))
   }
   out
 }

@@ -16,9 +16,16 @@ settle_repeated <- function(state, mentions) {
   out <- list()
   for (m in mentions) {
     own <- if (!is.null(m$cols) && nrow(m$cols) > 1) which(vapply(index, function(at) all(m$cols$column %in% at), NA)) else integer()
+    # "did hb go up", of hb and hb_after: the name of the first measurement is that of both
+    if (!length(own) && says_change(state$text)) own <- which(mapply(function(set, at) m$column == at[1] &&
+      identical(tolower(strip_tail(set$columns[1])), set$name) && !any(at[-1] %in% vapply(mentions, `[[`, 1L, "column")), sets, index))
     if (!length(own)) { out <- c(out, list(m)); next }
     set <- sets[[own[1]]]
     said <- which(vapply(set$times, function(time) says_time(state, m$at, time), NA))
+    # "at baseline", of measurements in weeks: the first of them
+    first <- any(vapply(m$at + c(-1, 1, 2), function(k) item_norm(state, k), "") == "baseline")
+    last <- any(vapply(m$at + c(-1, 1, 2, 3), function(k) item_norm(state, k), "") %in% c("final", "endpoint"))
+    if (!length(said) && xor(first, last)) said <- if (first) 1L else length(set$columns)
     named <- vapply(mentions, function(o) is.null(o$cols) || nrow(o$cols) == 1, NA)
     if (length(said) == 1) out <- c(out, list(at_column(m, index[[own[1]]][said])))
     else if (says_change(state$text)) out <- c(out, lapply(index[[own[1]]], function(i) at_column(m, i)))

@@ -62,6 +62,7 @@ fill_compare <- function(state, mentions, r) {
   lone <- (lower || works) && length(r$outcome) == 1 && !length(r$by) && kind_of_names(state, r$outcome) %in% c("yes_no", "category")
   if (lone) { r$by <- r$outcome; r$outcome <- character() }
   r <- take_occasion(state, r)
+  r <- divide_occasions(state, mentions, r)
   # "interaction of nitrogen and phosphate": both divide, and what is measured is left open
   crossed <- (any(vapply(state$items, has_lex, NA, "scope", "interaction")) ||
     effect_depends(state)) && length(mentions) >= 2 &&
@@ -75,12 +76,30 @@ fill_compare <- function(state, mentions, r) {
 #' "is the change in stress different between the groups": the change over the occasions, within each unit
 #' @noRd
 take_occasion <- function(state, r) {
-  said <- grepl("\\b(change|improvement|gain|increase|decrease|reduction|decline|progress|development)s? (in|of)\\b", state$text, ignore.case = TRUE)
+  said <- grepl(paste0("\\b(change|improvement|gain|increase|decrease|reduction|decline|progress|development)s? (in|of)\\b|",
+    "\\b(change|improve|increase|decrease|decline|fall|drop|grow|gain|progress|worsen)(s|d|ed)? (more|less|faster|slower|differently)\\b"),
+    state$text, ignore.case = TRUE)
   own <- state$vocabulary$columns$name[occasion_columns(state)]
   if (!said || length(own) != 1 || length(r$outcome) != 1 || length(r$by) != 1 || own %in% c(r$by, r$outcome)) return(r)
   r$by <- c(own, r$by)
   r$extra$within <- TRUE
   r$assumed <- c(r$assumed, sprintf("The change is that over %s.", own))
+  r
+}
+
+#' "change in strength from week 0 to week 12 by programme": the groups between which the changes are compared
+#' @noRd
+divide_occasions <- function(state, mentions, r) {
+  own <- state$vocabulary$columns$name[occasion_columns(state)]
+  rest <- Filter(function(m) m$marker %in% c("by", "between") && is_level_kind(kind_at(state, m$column)) &&
+    !column_of(state, m$column) %in% c(r$by, r$outcome), mentions)
+  changes <- isTRUE(r$extra$within) || grepl("\\b(change|improve|increase|decrease|reduc|gain|los[st]|decline|fall|fell|drop|rise|rose|grow)",
+      state$text,
+    ignore.case = TRUE)
+  if (!changes || length(r$by) != 1 || !r$by %in% own || length(rest) != 1 || length(r$outcome) != 1) return(r)
+  r$by <- c(r$by, column_of(state, rest[[1]]$column))
+  r$extra$within <- TRUE
+  r$assumed <- c(r$assumed, sprintf("The change is that over %s.", r$by[1]))
   r
 }
 
@@ -204,6 +223,7 @@ compared_levels <- function(state, r, g) {
     r$filters <- c(r$filters, list(new_filter(name, "in", value)))
   } else if (length(g$levels) == 1 && all > 2) {
     r$extra$single_level <- g$levels
+    r$extra$single_of <- name
   }
   r
 }

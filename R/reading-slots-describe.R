@@ -165,6 +165,11 @@ units_counted <- function(state) {
     stem <- last_of(strsplit(state$items[[k]]$stem, " ")[[1]])
     hit <- keys[vapply(keys, function(i) stem %in% setdiff(stems_of(name_words(columns$name[i]))[[1]], c("id", "no", "number", "code")), NA)]
     if (length(hit) == 1) return(hit)
+    # "how many patients", where the one key that comes back is that of people (pid)
+    people <- grepl("^(p|s|pt|ppt|subj?|pat|part|person|people|participant|patient|subject|resp|respondent|student|child|member|client)[_. ]?(id|no|nr|number|code)?$",  # nolint: line_length_linter.
+                    tolower(columns$name[keys]))
+    if (length(keys) == 1 && people && state$items[[k]]$norm %in% c("patients", "participants", "people", "subjects", "respondents", "persons",
+      "individuals", "volunteers", "students", "pupils", "children", "clients", "members")) return(keys)
   }
   NULL
 }

@@ -13,12 +13,16 @@ fill_sample_size <- function(state, mentions, r) {
   is_sd <- !is_power & !is_alpha & grepl(paste0("(\\bsd|standard deviations?|spread)( of| is| =)?$|(\\bsd|standard deviations?) (of|is|=) ",
       "?(about|around)?$"), trimws(before))
   is_groups <- !is_power & !is_sd & grepl("^groups?|^arms?", after) & value == round(value)
-  is_size <- !is_power & !is_groups & !is_sd & value >= 4 & value == round(value) & !percent & grepl(paste0("^(per (group|arm)|rows|people|patien",
-      "ts|participants|persons|subjects|students|animals|hives|pairs|in each|each|in total)"), after)
+  is_size <- !is_power & !is_groups & !is_sd & value >= 4 & value == round(value) & !percent &
+    (grepl("^(per (group|arm)|rows|pairs|in each|each|in total|enough|sufficient|altogether)", after) | grepl("(\\bn|sample( size)?) (=|of|is) ?$",
+    trimws(before)) | vapply(at, function(k) counts_units(state, k + 1), NA))
   rest <- !(is_power | is_alpha | is_groups | is_size | is_sd)
   plan <- list(power = if (any(is_power)) share[is_power][1], alpha = if (any(is_alpha)) share[is_alpha][1], n = if (any(is_size)) value[is_size][1])
   groups <- if (any(is_groups)) value[is_groups][1] else 2
   plan <- c(plan, effect_to_see(state, share[rest], percent[rest], groups))
+  together <- size_together(state, plan, groups)
+  plan$n <- together %||% plan$n
+  plan$of <- raw_measure(state, mentions, plan, at[rest], any(is_sd))
   if (any(is_sd) && !is.null(plan$effect) && plan$what %in% c("mean", "paired", "equivalence")) {
     plan$raw <- plan$effect; plan$sd <- value[is_sd][1]
     plan$effect <- plan$effect / plan$sd
@@ -26,12 +30,64 @@ fill_sample_size <- function(state, mentions, r) {
   # the smallest effect that a given size would see
   if (is.null(plan$effect) && is.null(plan$p1) && !is.null(plan$n)) plan$detect <- TRUE
   r$extra$plan <- compact(plan)
-  r$assumed <- c(r$assumed, if (is.null(plan$power) && is.null(plan$n)) "A power of 80 % is wanted.",
+  r$assumed <- c(r$assumed, if (!is.null(together)) sprintf("Took the size as that of all %s groups together.", groups),
+      if (is.null(plan$power) && is.null(plan$n)) "A power of 80 % is wanted.",
       if (is.null(plan$alpha)) "The two-sided level is 0.05.")
   r$outcome <- r$by <- r$predictors <- character()
   r["method_asked"] <- list(NULL)
   r$extra$needs_effect <- is.null(plan$effect) && is.null(plan$p1) && is.null(plan$detect)
   r
+}
+
+#' "120 donors": a noun for the rows after a number
+#' @noRd
+counts_units <- function(state, k) {
+  k <= state$n && (state$type[k] == "entity" || state$items[[k]]$stem %in% c(state$vocabulary$entities, state$vocabulary$lexicon$things))
+}
+
+#' A size said without "per group" is that of all groups together
+#' @section Shape: rows per group, or NULL.
+#' @noRd
+size_together <- function(state, plan, groups) {
+  if (is.null(plan$n) || !plan$what %in% c("mean", "share", "anova", "equivalence")) return(NULL)
+  if (grepl("\\b(per|each|in every|a) (group|arm|condition|cell|treatment|sample|side)|\\b(in|for) each\\b|\\beach\\b", state$text,
+      ignore.case = TRUE)) return(NULL)
+  floor(plan$n / (plan$groups %||% groups))
+}
+
+#' "a difference of 0.3 g/dl", "2 points in yield": an effect in the units of a measured column, or NULL
+#' @section Shape: name of the column whose spread turns it into a standardised one.
+#' @noRd
+raw_measure <- function(state, mentions, plan, at, has_sd) {
+  if (has_sd || is.null(plan$effect) || !length(at) || !plan$what %in% c("mean", "equivalence")) return(NULL)
+  if (grepl("\\b(standardi[sz]ed|effect size|standard deviations?|sds?|cohen\\w*|hedges\\w*|d (=|of))\\b", state$text,
+      ignore.case = TRUE)) return(NULL)
+  columns <- state$vocabulary$columns
+  measured <- columns$kind %in% c("number", "count") & columns$role == ""
+  named <- Filter(function(i) measured[i], vapply(mentions, `[[`, 1L, "column"))
+  if (length(named)) return(columns$name[named[1]])
+  text <- tolower(gsub(" */ *", "/", state$text))
+  units <- unique(columns$unit[measured & nzchar(columns$unit)])
+  said <- Filter(function(u) grepl(paste0("[0-9] ?", gsub("([^[:alnum:]])", "\\\\\\1", tolower(u)), "([^[:alnum:]]|$)"), text), units)
+  own <- columns$name[measured & columns$unit %in% said]
+  together <- any(vapply(state$vocabulary$sets, function(set) all(own %in% set$columns), NA))
+  if (length(own) == 1 || length(own) && together) own[1]
+}
+
+#' An effect in the units of a column as one in standard deviations of that column in the data
+#' @noRd
+settle_raw_effect <- function(study, verdict) {
+  plan <- verdict$reading$extra$plan
+  if (is.null(plan$of)) return(verdict)
+  spread <- sd_from_moments(stat_group_moments(as.numeric(understood(study, plan$of))))
+  if (!is.finite(spread) || spread <= 0) return(verdict)
+  plan$raw <- plan$effect; plan$sd <- spread
+  plan$effect <- plan$raw / spread
+  verdict$reading$extra$plan <- plan
+  verdict$reading$assumed <- c(verdict$reading$assumed, sprintf("The spread is that of %s in this data: a standard deviation of %s.", plan$of,
+    format_plain(signif(spread, 4))))
+  verdict$reading <- finish_reading(verdict$reading)
+  verdict
 }
 
 #' "2 points more from 15 %", "a rise of 3 percentage points from 20 %": two shares; NULL where that is not said

@@ -85,6 +85,20 @@ rate_verdict <- function(state, mentions, reading, m) {
       m$column))))
 }
 
+#' "what percent of the claimed amount is paid out": one amount as a part of another
+#' @section Shape: list(top, base), mentions; or NULL.
+#' @noRd
+share_of_measure <- function(state, mentions) {
+  if (!grepl("\\b(share|percent(age)?|proportion|fraction|%) of\\b.+\\b(is|are|was|were|gets?|got|has been|have been|goes|went)\\b", state$text,
+      ignore.case = TRUE)) return(NULL)
+  parts <- Filter(function(m) m$marker != "by", mentions)
+  if (length(parts) != 2 || length(state$groups[vapply(state$groups, names_several, NA)])) return(NULL)
+  fits <- vapply(parts, function(m) kind_at(state, m$column) %in% c("number", "count") && state$vocabulary$columns$distinct[m$column] > 12, NA)
+  before <- vapply(parts, function(m) grepl("(share|percent|percentage|proportion|fraction|%) of( the| all)?$", trimws(paste(vapply(m$at - 3:1,
+    function(j) item_norm(state, j), ""), collapse = " "))), NA)
+  if (all(fits) && before[1] && !before[2]) list(top = parts[[2]], base = parts[[1]])
+}
+
 #' "what share of spend comes from each region": a measured column whose total divides over a column of levels
 #' @section Shape: list(what, by), mentions; or NULL.
 #' @noRd

@@ -188,6 +188,7 @@ take_stated_values <- function(state, r) {
 #' @noRd
 asks_for_chance <- function(state) {
   grepl(paste0("\\b(chances?|probability|likelihood|risk) (of|that)\\b.*\\b((for|of|in) an? \\w+.*\\b(with|at|of|aged)\\b.*[0-9]|",
+               "(if|when|once) (\\w+ ){1,3}(for |of |is |at )?[0-9.]+|",
                "(with|at|given) [0-9.]+ \\w+|(with|at|given|when) (the |a |an )?[a-z_ ]{2,30} (is |of )?[0-9.]+)"), state$text, ignore.case = TRUE)
 }
 

@@ -103,6 +103,8 @@ fill_slots <- function(state, mentions, task) {
   r$extra$stratified <- grepl("\\b(stratif|strata)", state$text, ignore.case = TRUE)
   rate <- if (is.null(method) && task %in% c("describe", "rank", "relate", "compare", "frequency", "predict", "trend")) rate_asked(state, mentions)
   if (!is.null(rate)) return(fill_rate(state, mentions, r, rate))
+  paid <- if (is.null(method)) share_of_measure(state, mentions)
+  if (!is.null(paid)) return(fill_rate(state, mentions, r, paid))
   shared <- if (is.null(method)) total_shared(state, mentions)
   if (!is.null(shared)) return(fill_share_of_total(state, r, shared))
   if (is.null(method) && asks_for_baseline(state)) return(fill_baseline(state, mentions, r))

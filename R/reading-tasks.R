@@ -107,6 +107,13 @@ phrase_scores <- function(state, mentions, kinds, score) {
       score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
   if (grepl("\\bhazards?\\b", state$text, ignore.case = TRUE)) score["survival"] <- score["survival"] + 2
   if (asks_for_survival(state)) score["survival"] <- max(score) + 2
+  # "how long does it take to settle a claim", of data in which nothing is censored: a plain duration
+  plain_time <- score["survival"] > 0 && any(kinds %in% c("number", "count")) && is.null(single_method(state)) &&
+    !grepl("surviv|hazard|censor|\\bevent\\b|kaplan", state$text, ignore.case = TRUE) && is.null(survival_time(state$vocabulary$columns))
+  if (plain_time && grepl("\\bhow long\\b", state$text, ignore.case = TRUE)) {
+    score["describe"] <- score["describe"] + score["survival"]
+    score["survival"] <- 0
+  }
   # the size of a sample, whichever test it is for
   if (grepl(paste0("\\bsample size (for|to|needed|required|of a|do)\\b|\\b(can|could|would|will|do|does) (i|we|you|it|this) (be able to ",
       ")?(detect|see)\\b|how (many|large|big).{1,60}\\b(need|needed|required)\\b.{0,40}\\b(detect|power|see|show)\\b|\\bdetectable\\b"),

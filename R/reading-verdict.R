@@ -8,6 +8,11 @@ new_verdict <- function(status, reading, headline = NULL, near = character()) {
 #' @noRd
 unknown_words <- function(state) {
   at <- which(state$type == "unknown" & !state$used)
+  # a first measurement that the data does not know of
+  if (!length(state$vocabulary$sets) && !length(occasion_columns(state)) && !asks_for_baseline(state) && !asks_against_usual(state) &&
+      is.null(single_method(state))) {
+    at <- sort(union(at, which(state$type == "filler" & !state$used & vapply(state$items, function(i) identical(i$norm, "baseline"), NA))))
+  }
   # the words of the request itself
   if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
   at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
@@ -54,6 +59,50 @@ is_modifier <- function(state, k) {
   !is_level_kind(kind_at(state, column))
 }
 
+#' "load factor by aircraft", "on-time performance by month": nouns of a measure at the head, of a reading that measures nothing
+#' @noRd
+unread_measure <- function(state, reading) {
+  columns <- state$vocabulary$columns
+  measured <- c(reading$outcome, reading$predictors, reading$adjust_for)
+  measured <- measured[columns$kind[match(measured, columns$name)] %in% c("number", "count", "ordered", "yes_no")]
+  if (!reading$task %in% c("frequency", "trend", "figure") || length(measured) || length(reading$extra$event) ||
+      length(reading$extra$missing)) return(integer())
+  noun <- vapply(seq_len(state$n), function(k) state$type[k] == "filler" && !state$used[k] && state$items[[k]]$norm %in%
+    state$vocabulary$lexicon$measures, NA)
+  ends <- c("", "by", "per", "in", "for", "across", "over", "of", "between", "among", "at", "on")
+  head <- which(noun)[vapply(which(noun), function(k) item_norm(state, k + 1) %in% ends && !item_norm(state, k - 1) %in% c("over", "of", "in"), NA)]
+  if (!length(head)) return(integer())
+  first <- head[1]
+  while (first > 1 && state$type[first - 1] %in% c("filler", "unknown") && !state$used[first - 1]) first <- first - 1
+  first:head[1]
+}
+
+#' "adjusted for baseline", of data in which nothing is called so: what is held constant must be there
+#' @noRd
+unread_adjustment <- function(state, mentions) {
+  if (any(vapply(mentions, function(m) m$marker == "adjust", NA)) || length(state$filters) + length(state$groups)) return(integer())
+  at <- which(vapply(state$items, function(i) has_lex(i, "scope", "adjust") && grepl(" for$|^net of$", i$norm), NA))
+  if (!length(at)) return(integer())
+  after <- Filter(function(k) state$type[k] %in% c("filler", "unknown", "entity"), seq_len(state$n)[seq_len(state$n) > at[1]])
+  utils::head(after, 1)
+}
+
+#' "mean change in hb", where hb was measured once
+#' @noRd
+asks_single_change <- function(state, reading) {
+  said <- "\\b(change|improvement|increase|decrease|reduction|gain|decline|growth)s? (in|of)\\b"
+  reading$task == "describe" && !isTRUE(reading$extra$rate) && length(reading$outcome) == 1 && length(reading$extra$missing) == 0 && grepl(said,
+      state$text, ignore.case = TRUE) &&
+    grepl("\\b(mean|average|median|typical|total|sd|standard deviation)\\b", state$text, ignore.case = TRUE) &&
+    !grepl("chang|diff|gain|improv|increase|decrease|reduc|delta|loss|growth|rise|decline", tolower(reading$outcome))
+}
+
+no_change_verdict <- function(state, reading) {
+  name <- reading$outcome[1]
+  new_verdict("cannot_answer", reading, near = name, headline = sprintf(paste("A change of %s needs a second measurement of it, and no column",
+    "is known to be one. Derive it first, such as \"add gain as after minus before\" with the names of the two columns."), quoted(name)))
+}
+
 nearest_columns <- function(state, words, most = 3) {
   names <- state$vocabulary$columns$name
   if (!length(words)) return(utils::head(names, most))
@@ -64,7 +113,7 @@ nearest_columns <- function(state, words, most = 3) {
 
 #' @noRd
 absent_verdict <- function(state, reading, at) {
-  words <- vapply(state$items[at], `[[`, "", "text")
+  words <- vapply(split(at, cumsum(c(TRUE, diff(at) != 1))), function(k) paste(vapply(state$items[k], `[[`, "", "text"), collapse = " "), "")
   near <- nearest_columns(state, words)
   new_verdict("cannot_answer", reading, near = near,
           headline = sprintf("Nothing in this data is called %s. The nearest columns are %s.",

@@ -34,6 +34,7 @@ add_kin <- function(tokens, vocabulary) {
   rows <- named_rows(tokens, doubtful, vocabulary)
   doubtful <- setdiff(doubtful, rows$at)
   codes <- code_values(tokens, doubtful, vocabulary)
+  skies <- root_values(tokens, vocabulary)
   joined <- compound_names(tokens, vocabulary)
   names <- abbreviated_names(tokens, setdiff(doubtful, c(people$at, joined$at)), vocabulary)
   rest <- setdiff(doubtful, c(people$at, codes$at, names$at, joined$at))
@@ -41,10 +42,10 @@ add_kin <- function(tokens, vocabulary) {
   # "response rate": an everyday word, but right before "rate" it names what happened
   rated <- setdiff(which(tokens$norm %in% c("rate", "rates")) - 1L, c(0L, which(tokens$stem %in% c(vocabulary$terms$stem, vocabulary$values$phrase))))
   kin <- kin_names(tokens, setdiff(union(rest, rated), denied$at), vocabulary)
-  vocabulary$values <- rbind(vocabulary$values, rows$rows, people$rows, codes$rows, denied$rows, kin$values)
+  vocabulary$values <- rbind(vocabulary$values, skies$rows, rows$rows, people$rows, codes$rows, denied$rows, kin$values)
   vocabulary$phrases <- rbind(vocabulary$phrases, joined$phrases, names$phrases, kin$phrases)
   vocabulary$terms <- rbind(vocabulary$terms, names$terms, kin$terms)
-  at <- unique(c(rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
+  at <- unique(c(skies$at, rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
   vocabulary$words <- unique(c(vocabulary$words, tokens$norm[at]))
   vocabulary
 }
@@ -115,6 +116,18 @@ denied_values <- function(tokens, doubtful, vocabulary) {
   list(rows = rows, at = at)
 }
 
+#' "rainy", "sunny" of the levels rain and sun
+#' @noRd
+root_values <- function(tokens, vocabulary) {
+  at <- which(tokens$type == "word" & grepl("[a-z]{3,}y$", tokens$norm) & !tokens$stem %in% c(vocabulary$values$phrase, vocabulary$terms$stem))
+  rows <- do.call(rbind, lapply(at, function(i) {
+    root <- sub("y$", "", tokens$norm[i])
+    own <- vocabulary$values[vocabulary$values$phrase %in% stem_words(c(root, sub("(.)\\1$", "\\1", root))), , drop = FALSE]
+    if (nrow(own)) data.frame(phrase = tokens$stem[i], column = own$column, level = own$level, quality = 0.95, stringsAsFactors = FALSE)
+  }))
+  list(rows = rows %||% no_values(), at = at[tokens$stem[at] %in% rows$phrase])
+}
+
 #' Columns and values named by words of the same meaning or family as a doubtful word ("resolution rate", "babies")
 #' @noRd
 kin_names <- function(tokens, doubtful, vocabulary) {
@@ -179,7 +192,10 @@ abbreviates <- function(short, word) {
   if (grepl("(less|free|proof)$", word) && startsWith(word, short)) return(FALSE)
   if (nchar(short) < 3 || nchar(short) >= nchar(word) || substr(short, 1, 1) != substr(word, 1, 1)) return(FALSE)
   if (startsWith(word, short)) return(TRUE)
-  !grepl("[aeiou]", substring(short, 2)) && in_order(short, word)
+  # the first consonants ("trt") or the ends of the word ("qty"): "arr" is no airport
+  bare <- paste0(substr(word, 1, 1), gsub("[aeiou]", "", substring(word, 2)))
+  !grepl("[aeiou]", substring(short, 2)) && (startsWith(bare, short) ||
+    in_order(short, word) && substr(short, nchar(short), nchar(short)) == substr(word, nchar(word), nchar(word)))
 }
 
 in_order <- function(short, word) grepl(paste(strsplit(short, "")[[1]], collapse = ".*"), word)

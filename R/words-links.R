@@ -87,8 +87,9 @@ value_links <- function(spans, tokens, vocabulary) {
     !startsWith(tokens$norm[links$from], tolower(links$level)) & !grepl(" ", links$level, fixed = TRUE)
   links$score[other] <- 0.9
   # one-letter levels (A, B; L, M, H) are words only when written just so
-  short <- nchar(links$level) == 1 & v$phrase == tolower(links$level)
-  exact <- tokens$text[links$from] == links$level
+  # ("A-", of which only the letter is left, too)
+  short <- nchar(v$phrase) == 1 & startsWith(tolower(links$level), v$phrase) & nchar(links$level) <= 2
+  exact <- tokens$text[links$from] == substr(links$level, 1, 1)
   # "a random intercept": the article is no level, unless it stands beside its column's name
   named <- tolower(vocabulary$columns$name[links$column])
   article <- short & tokens$norm[links$from] %in% c("a", "i") & tokens$text[links$from] %in% c("a", "I") &
@@ -209,8 +210,17 @@ adjective_links <- function(tokens, vocabulary) {
     terms <- vocabulary$terms[vocabulary$terms$source == "name" & vocabulary$terms$weight > 0.3, , drop = FALSE]
     columns <- unique(terms$column[terms$stem %in% rows$noun])
     columns <- columns[vocabulary$columns$kind[columns] %in% c("number", "count", "ordered")]
+    found <- rows$noun %in% terms$stem[terms$column %in% columns]
+    if (!length(columns)) {
+      # "slowest", where one column alone counts time
+      timed <- which(vocabulary$columns$kind %in% c("number", "count") & vocabulary$columns$role == "" &
+        vocabulary$columns$unit %in% setdiff(time_units(), c("months", "years")))
+      found <- rows$noun == "durat"
+      if (any(found) && length(timed) == 1) columns <- timed
+    }
+    low <- any(rows$low[if (any(found)) which(found) else 1])
     new_links(rep(i, length(columns)), rep(i, length(columns)), "adjective",
-              id = rep(if (rows$low[1]) "low" else "high", length(columns)),
+              id = rep(if (low) "low" else "high", length(columns)),
               column = columns, score = rep(0.7, length(columns)))
   })
   do.call(rbind, out)

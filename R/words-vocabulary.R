@@ -183,7 +183,7 @@ column_phrases <- function(columns, name_stems, label_stems, lexicon) {
                     column = rep(seq_along(columns), 2), quality = rep(c(1, 0.95), each = length(columns)),
                     stringsAsFactors = FALSE)
   own <- own[nzchar(own$phrase), , drop = FALSE]
-  own <- rbind(own, duration_phrases(columns, name_stems))
+  own <- rbind(own, duration_phrases(columns, name_stems), treatment_phrases(columns, name_stems))
   # a word that stands in a column's own name is no synonym of another column
   same <- synonym_phrases(name_stems, lexicon$synonyms)
   rbind(own, same[!same$phrase %in% unlist(name_stems), , drop = FALSE])
@@ -205,6 +205,17 @@ duration_phrases <- function(columns, name_stems) {
   first <- vapply(name_stems[timed], function(s) paste(s[-length(s)], collapse = " "), "")
   data.frame(phrase = c(sprintf("%s time", first), sprintf("%s durat", first)), column = rep(timed, 2), quality = rep(0.98, 2 * length(timed)),
              stringsAsFactors = FALSE)
+}
+
+#' "treatment", "group" for the one column of which a level says that nothing was given ("iron" and "placebo")
+#' @noRd
+treatment_phrases <- function(columns, name_stems) {
+  without <- "^(placebo|control( group)?|controls|sham|usual care|standard( of)? care|standard treatment|untreated|no treatment|vehicle|waiting list|wait list|waitlist)$"  # nolint: line_length_linter.
+  at <- which(vapply(columns, function(col) length(col$levels) %in% 2:8 && any(grepl(without, tolower(trimws(col$levels)))), NA))
+  own <- stem_words(c("arm", "treatment", "group", "condition", "therapy", "intervention"))
+  if (length(at) != 1 || any(own[-3] %in% unlist(name_stems))) return(NULL)
+  said <- c("treatment", "arm", "group", "treatment group", "study arm", "study group", "trial arm", "treatment arm", "intervention", "therapy")
+  data.frame(phrase = joined_stems(said), column = at, quality = 0.9, stringsAsFactors = FALSE)
 }
 
 time_units <- function() c("s", "ms", "min", "h", "hours", "days", "weeks", "months")
@@ -258,10 +269,13 @@ signed_levels <- function(rows) {
   said <- lapply(seq_len(nrow(rows)), function(i) {
     level <- rows$level[i]
     below <- sub("^ *< *(?=[0-9])", "", level, perl = TRUE); above <- sub("^ *> *(?=[0-9])", "", level, perl = TRUE)
+    sign <- c("+" = "positive", "-" = "negative")[sub("^[[:alnum:]]+([+-])$", "\\1", level)]
     plus <- regmatches(level, regexec("^ *([0-9.]+) *[+] *(.*)$", level))[[1]]
     words <- c(if (below != level) paste(c("less than", "under", "below", "fewer than"), below), if (above != level) paste(c("more than", "over",
         "above"),
-      above), if (length(plus)) c(paste(plus[2], "or more", plus[3]), paste("at least", plus[2], plus[3]), paste(plus[2], plus[3], "or more")))
+      above), if (length(plus)) c(paste(plus[2], "or more", plus[3]), paste("at least", plus[2], plus[3]), paste(plus[2], plus[3], "or more")),
+      # blood groups and results of tests
+      if (!is.na(sign)) paste(sub("[+-]$", "", level), c(sign, substr(sign, 1, 3))))
     if (length(words)) data.frame(text = trimws(words), column = rows$column[i], level = level, stringsAsFactors = FALSE)
   })
   said <- do.call(rbind, said)

@@ -116,3 +116,27 @@ school_data <- function(n = 150) with_seed(37, {
                  exclusions = rpois(n, 0.3),
              parent_evening = sample(c("attended", "did not attend"), n, TRUE), fee_gbp = round(rlnorm(n, 3, 0.4), 2))
 })
+
+# A trial of donors, measured once before and once after; rehabilitation in rows of weeks; claims with amounts and days.
+donor_data <- function(n = 120) with_seed(7, {
+  d <- data.frame(donor_id = 1000 + seq_len(n), sex = sample(c("M", "F"), n, TRUE), age = sample(18:70, n, TRUE),
+    hb_g_dl = round(rnorm(n, 13.8, 1.3), 1), blood_group = sample(c("O+", "A+", "B+", "O-", "A-"), n, TRUE),
+    iron_supplement = sample(c("iron", "placebo"), n, TRUE), deferred = sample(c("yes", "no"), n, TRUE, c(0.3, 0.7)))
+  d$hb_after_g_dl <- round(d$hb_g_dl + ifelse(d$iron_supplement == "iron", 0.5, -0.1) + rnorm(n, 0, 0.5), 1)
+  d
+})
+rehab_data <- function(n = 48) with_seed(8, {
+  d <- data.frame(pid = rep(sprintf("P%02d", seq_len(n)), each = 4), week = rep(c(0, 4, 8, 12), n),
+    programme = rep(sample(c("Group", "Home", "Usual care"), n, TRUE), each = 4))
+  d$grip_strength <- round(rep(rnorm(n, 22, 5), each = 4) + d$week * ifelse(d$programme == "Group", 0.6, 0.2) + rnorm(4 * n), 1)
+  d$pain_vas <- round(6 - d$week * 0.2 + rnorm(4 * n, 0, 1.5), 1)
+  d
+})
+claim_data <- function(n = 150) with_seed(9, {
+  d <- data.frame(claim_no = sprintf("C-%05d", sample(1e4:9e4, n)), policy_type = sample(c("Motor", "Home", "Travel"), n, TRUE),
+    days_to_settle = round(rgamma(n, 2, 0.05)), amount_claimed = round(rlnorm(n, 7.5, 1), 2), fraud_flag = sample(c("Fraud", "Genuine"), n, TRUE,
+      c(0.1, 0.9)), handler = sample(c("Ana", "Ben", "Chloe"), n, TRUE), weather = sample(c("rain", "sun"), n, TRUE),
+    complaint = sample(c("Yes", "No"), n, TRUE, c(0.2, 0.8)))
+  d$amount_paid <- round(d$amount_claimed * runif(n, 0.5, 1), 2)
+  d
+})

@@ -50,3 +50,13 @@ test_that("sizes are asked for in plain words: units, pairs, equivalence, and th
   expect_equal(value_of(d, "estimate"), power.t.test(n = 50, power = 0.8, strict = TRUE)$delta, tolerance = 1e-4)
   for (x in list(a, b, c, d)) expect_retraces(x)
 })
+
+test_that("a size said of all groups is divided, and an effect in the units of a column uses its spread", {
+  d <- donor_data()
+  a <- ask(open_study(d), "Is 120 donors enough to detect a 0.3 g/dl difference?")
+  own <- power.t.test(n = 60, delta = 0.3, sd = sd(d$hb_g_dl), strict = TRUE)$power
+  expect_equal(value_of(a, "power"), own, tolerance = 1e-6)
+  expect_match(paste(unlist(reading(a)$assumed), collapse = " "), "standard deviation")
+  b <- ask(open_study(d), "how many donors per group to detect a difference of 0.5 in hb with 90 % power?")
+  expect_equal(value_of(b, "n_per_group"), ceiling(power.t.test(delta = 0.5, sd = sd(d$hb_g_dl), power = 0.9)$n))
+})

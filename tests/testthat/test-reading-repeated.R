@@ -1,0 +1,60 @@
+# Measurements before and after, occasions in rows, and which of them a question means.
+
+test_that("a first measurement without a word of its time is the pair of the one marked after", {
+  d <- donor_data()
+  s <- open_study(d)
+  a <- ask(s, "compare hb before and after")
+  expect_equal(method_of(a), "t_paired")
+  expect_equal(value_of(a, "p_value"), t.test(d$hb_after_g_dl, d$hb_g_dl, paired = TRUE)$p.value, tolerance = 1e-9)
+  iron <- d$iron_supplement == "iron"
+  a <- ask(s, "did hb go up in the iron group?")
+  expect_equal(value_of(a, "p_value"), t.test(d$hb_after_g_dl[iron], d$hb_g_dl[iron], paired = TRUE)$p.value, tolerance = 1e-9)
+  expect_retraces(a)
+})
+
+test_that("the group of a trial is the column of which a level says that nothing was given", {
+  d <- donor_data()
+  a <- ask(open_study(d), "mean change in hb in each group")
+  own <- tapply(d$hb_after_g_dl - d$hb_g_dl, d$iron_supplement, mean)
+  t <- table_of(a, "groups")
+  expect_equal(t$mean[match(names(own), t$iron_supplement %||% t[[1]])], as.numeric(own), tolerance = 1e-9)
+})
+
+test_that("adjusting for the baseline takes the first measurement, and is refused where there is none", {
+  d <- donor_data()
+  s <- open_study(d)
+  a <- ask(s, "hb after by treatment adjusted for baseline")
+  own <- summary(lm(hb_after_g_dl ~ iron_supplement + hb_g_dl, d))$coefficients["iron_supplementplacebo", ]
+  expect_equal(abs(value_of(a, "estimate")), abs(own[["Estimate"]]), tolerance = 1e-8)
+  expect_equal(value_of(a, "p_value"), own[["Pr(>|t|)"]], tolerance = 1e-8)
+  d$hb_after_g_dl <- NULL
+  expect_equal(status_of(ask(open_study(d), "hb by sex adjusted for baseline")), "cannot_answer")
+  b <- ask(open_study(d), "mean change in hb by sex")
+  expect_equal(status_of(b), "cannot_answer")
+  expect_match(b$sentences$headline, "second measurement")
+})
+
+test_that("rows of weeks belong to the people whose short key comes back", {
+  d <- rehab_data()
+  s <- open_study(d)
+  expect_equal(codebook(s)$kind[match("pid", codebook(s)$column)], "id")
+  expect_equal(value_of(ask(s, "how many patients are there?"), "estimate"), 48)
+  a <- ask(s, "does pain go down over the weeks?")
+  expect_equal(method_of(a), "anova_repeated")
+  a <- ask(s, "change in grip strength from week 0 to week 12 by programme")
+  expect_equal(method_of(a), "anova_mixed")
+  change <- d$grip_strength[d$week == 12] - d$grip_strength[d$week == 0]
+  own <- summary(aov(change ~ d$programme[d$week == 0]))[[1]]
+  expect_equal(min(abs(numbers(a)$value - own[["F value"]][1])), 0, tolerance = 1e-6)
+  b <- ask(s, "did pain improve more in the group programme?")
+  expect_equal(method_of(b), "anova_mixed")
+  expect_retraces(b)
+})
+
+test_that("baseline and final name the first and the last occasion", {
+  d <- rehab_data()
+  s <- open_study(d)
+  expect_equal(value_of(ask(s, "mean grip strength at baseline"), "estimate"), mean(d$grip_strength[d$week == 0]), tolerance = 1e-10)
+  expect_equal(value_of(ask(s, "mean of the final pain"), "estimate"), mean(d$pain_vas[d$week == 12]), tolerance = 1e-10)
+  expect_equal(filters_of(ask(s, "baseline grip strength across programmes")), "week == 0")
+})

@@ -1,0 +1,38 @@
+# One amount as part of another, and durations.
+
+test_that("the share of one amount that is the other is total over total", {
+  d <- claim_data()
+  a <- ask(open_study(d), "what percent of the claimed amount is paid out?")
+  expect_equal(value_of(a, "estimate"), sum(d$amount_paid) / sum(d$amount_claimed), tolerance = 1e-10)
+  expect_retraces(a)
+})
+
+test_that("a duration is found by long, slow and the noun of its unit", {
+  d <- claim_data()
+  s <- open_study(d)
+  expect_equal(value_of(ask(s, "how long does it take to settle a claim on average?"), "estimate"), mean(d$days_to_settle), tolerance = 1e-10)
+  a <- ask(s, "do fraud claims take longer?")
+  expect_equal(value_of(a, "p_value"), t.test(days_to_settle ~ fraud_flag, d)$p.value, tolerance = 1e-9)
+  expect_equal(reading(ask(s, "which handler is slowest?"))$outcome, "days_to_settle")
+  expect_match(as.list(ask(s, "settlement time by policy type"))$sentences$headline, "days\\)")
+})
+
+test_that("a chance at a stated duration is that of a model, not of the few rows with just that value", {
+  d <- claim_data()
+  a <- ask(open_study(d), "what's the chance of a complaint if it takes 90 days?")
+  expect_equal(method_of(a), "logistic_regression")
+  own <- predict(glm(complaint == "Yes" ~ days_to_settle, binomial, d), data.frame(days_to_settle = 90), type = "response")
+  expect_match(as.list(a)$sentences$headline, sprintf("%.1f %%", 100 * own), fixed = TRUE)
+})
+
+test_that("whether an amount is log-normal is a question about its logarithm", {
+  d <- claim_data()
+  a <- ask(open_study(d), "is the amount claimed log-normal?")
+  expect_equal(value_of(a, "p_value"), shapiro.test(log(d$amount_claimed))$p.value, tolerance = 1e-3)
+})
+
+test_that("what heads a question and is measured nowhere is not passed over", {
+  s <- open_study(claim_data())
+  for (q in c("load factor by handler", "performance by policy type")) expect_true(status_of(ask(s, q)) %in% c("cannot_answer", "needs_choice"), info = q)
+  expect_equal(filters_of(ask(s, "how many claims were made on rainy days?")), "weather == rain")
+})
