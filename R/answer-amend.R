@@ -13,7 +13,7 @@
 #'   `recode` (values to be read as others, also to merge levels: `c("Nroth" = "north", "N" = "north")`), `format` (of a
 #'   date, as in [strptime()]), `role` ("weight", "item"), `use` (`FALSE` leaves the column out). A new name with
 #'   `derive` and `from` adds a column: `derive` is one of difference, ratio, product, sum, mean, log, standardised,
-#'   bands (`cuts`, or `groups` of equal size, and `labels`), age (`from` a birth date and a second date, or `on` a
+#'   converted (times `factor`), bands (`cuts`, or `groups` of equal size, and `labels`), age (`from` a birth date and a second date, or `on` a
 #'   day), year, month, weekday, rolling_mean (`window` rows, `within` a unit, in the `order` of a column), low, high
 #'   and middle (of text such as "12-15").
 #' @param leave_out Rows to leave out: a named list of values (`list(hive_id = "H017")`), a list of conditions

@@ -4,6 +4,7 @@ method_frequency_table <- function() {
     id = "frequency_table", name = "Frequency table", tasks = "frequency",
     fits = function(shape) if (shape$task %in% c("frequency", "figure", "distribution", "describe") && shape$n_outcome +
                                shape$n_by <= 1 && !length(shape$predictor_kinds) &&
+                               !(shape$task == "describe" && shape$outcome_kind == "ordered" && scores_levels(shape$statistic_said)) &&
                                (shape$task == "frequency" || !shape$outcome_kind %in% c("number", "count"))) new_fit(82,
                                    "The question asks how many rows there are of each kind."),
     compute = compute_frequency,
@@ -13,6 +14,11 @@ method_frequency_table <- function() {
                         "Journal of the American Statistical Association, 22, 209-212."),
     next_steps = function(ctx, res) character())
 }
+
+#' Statistics that take the levels of an ordered column by their place
+#' @noRd
+scores_levels <- function(statistic) statistic %in% c("mean", "median", "sd", "variance", "se", "range", "iqr", "min", "max", "q1", "q3", "skewness",
+  "trimmed_mean")
 
 compute_frequency <- function(ctx) {
   name <- c(ctx$reading$outcome, ctx$reading$by)

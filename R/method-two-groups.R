@@ -54,7 +54,32 @@ script_standardised <- function(ctx) {
     "numbers <- c(numbers, list(cohens_d = d, cohens_d_low = limits[1] * scale, cohens_d_high = limits[2] * scale,",
     paste0("  hedges_g = small_sample * d, hedges_g_low = small_sample * limits[1] * scale, hedges_g_high = ",
            "small_sample * limits[2] * scale))"),
-    "if (sd(y) > 0) numbers$glass_delta <- (mean(x) - mean(y)) / sd(y)")
+    "if (sd(y) > 0) numbers$glass_delta <- (mean(x) - mean(y)) / sd(y)", if (isTRUE(ctx$reading$extra$relative)) script_ratio_of_means())
+}
+
+#' Script lines for the difference as a percentage of the second mean
+#' @noRd
+script_ratio_of_means <- function() {
+  c("# ratio of the means, its interval by the delta method on the logarithm",
+    "se_log <- sqrt(var(x) / length(x) / mean(x)^2 + var(y) / length(y) / mean(y)^2)",
+    "half <- qt(1 - (1 - conf_level) / 2, test$parameter) * se_log",
+    "if (mean(x) > 0 && mean(y) > 0) numbers <- c(numbers, list(percent_difference = 100 * (mean(x) / mean(y) - 1),",
+    "  percent_low = 100 * (mean(x) / mean(y) * exp(-half) - 1), percent_high = 100 * (mean(x) / mean(y) * exp(half) - 1)))")
+}
+
+#' The difference as a percentage of the second mean, where it is asked for and both means are above zero
+#'
+#' @section Source: ratio of two means, delta method on the logarithm with the degrees of freedom of the test (Friedrich, Adhikari & Beyene,
+#'   2008, BMC Medical Research Methodology 8:32).
+#' @noRd
+relative_numbers <- function(ctx, m, df) {
+  a <- m$a[[1, "mean"]]; b <- m$b[[1, "mean"]]
+  if (!isTRUE(ctx$reading$extra$relative) || !(a > 0 && b > 0)) return(NULL)
+  se <- function(x) sd_from_moments(x)^2 / x[[1, "n"]] / x[[1, "mean"]]^2
+  half <- stats::qt(1 - (1 - ctx$conf_level) / 2, df) * sqrt(se(m$a) + se(m$b))
+  list(new_number("percent_difference", "difference in percent of the second mean", 100 * (a / b - 1)),
+       new_number("percent_low", "lower limit, percent", 100 * (a / b * exp(-half) - 1)),
+       new_number("percent_high", "upper limit, percent", 100 * (a / b * exp(half) - 1)))
 }
 
 difference_labels <- function() {
@@ -79,7 +104,7 @@ t_two_groups <- function(ctx, run, statistic_label = "t") {
   out <- run(m$a, m$b)
   effect <- stat_standardised_difference(m$a, m$b, ctx$conf_level)
   result(c(test_numbers(out, statistic_label, sprintf("difference in means, %s minus %s", s$levels[1], s$levels[2]),
-                        ctx$conf_level), effect_numbers(effect, difference_labels())),
+                        ctx$conf_level), effect_numbers(effect, difference_labels()), relative_numbers(ctx, m, out$df)),
          tables = list(groups_table(ctx)), levels = s$levels, values = s$values,
          means = c(m$a[[1, "mean"]], m$b[[1, "mean"]]),
          sds = c(sd_from_moments(m$a), sd_from_moments(m$b)), ns = c(m$a[[1, "n"]], m$b[[1, "n"]]))
@@ -99,6 +124,9 @@ say_t_two_groups <- function(ctx, res, name) {
                      say_number(n$hedges_g, 2),
                      say_interval(n$hedges_g_low, n$hedges_g_high, ctx$conf_level, function(v) say_number(v, 2)),
                      say_size(n$hedges_g, "d"))
+  if (!is.null(n$percent_difference)) details <- c(sprintf("In percent of the mean in %s, %s is %s %% %s (%s).", res$levels[2], res$levels[1],
+    say_number(abs(n$percent_difference), 3), if (n$percent_difference < 0) "lower" else "higher",
+    say_interval(n$percent_low, n$percent_high, ctx$conf_level, function(v) paste(say_number(v, 3), "%"))), details)
   say_two_groups(ctx, res, list(measure = "mean", values = res$means, details = details, write_up = write_up))
 }
 

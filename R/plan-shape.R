@@ -18,7 +18,8 @@ plan_shape <- function(reading, columns, frame, design) {
                       type_three = isTRUE(reading$extra$type_three), spread = isTRUE(reading$extra$spread), rules = isTRUE(reading$extra$rules),
                         random_slope = isTRUE(reading$extra$random_slope), several_answers = length(reading$outcome) == 1 &&
                             identical(columns[[reading$outcome]]$role, "multi_answer"), models = isTRUE(reading$extra$models),
-                            statistic = reading$statistic %||% "mean", distinct = isTRUE(reading$extra$distinct),
+                            statistic = reading$statistic %||% "mean", statistic_said = reading$statistic %||% "",
+                                distinct = isTRUE(reading$extra$distinct),
                             shares = isTRUE(reading$extra$shares),
                         screen = isTRUE(reading$extra$screen), studies = !is.null(reading$extra$studies),
                           of_total = isTRUE(reading$extra$of_total), baseline = isTRUE(reading$extra$baseline),

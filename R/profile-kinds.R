@@ -127,6 +127,10 @@ kind_of_number <- function(name, x, distinct, facts) {
       facts$stepping) {
     return(kind("id", "counts the rows from first to last"))
   }
+  # "session" from 5001 on, in the order of the rows
+  if (whole && distinct == length(x) && length(x) >= 10 && facts$stepping && range[1] >= 100 && (names_a_record(name) || range[1] > 2200)) {
+    return(kind("id", "counts the rows from first to last"))
+  }
   # "rating_patient", in steps of ten, is a measure given by the patient
   dense <- !grepl("[_. ]", name) || distinct >= 0.5 * (range[2] - range[1] + 1)
   if (whole && names_a_unit(name) && range[1] >= 0 && distinct > 4 && dense) {
@@ -152,7 +156,8 @@ names_an_id <- function(name) {
   short <- paste0("^(p|s|u|c|h|e|t|g|n|w|r|pt|ppt|sub|subj|subject|pat|patient|part|participant|resp|respondent|stud|student|emp|employee|cust|",
     "customer|user|case|study|record|rec|row|site|hh|household|person|pers|indiv|ind|animal|mouse|rat|plot|tree|order|trans|transaction|visit|",
     "session|account|acct|client|member|team|store|product|prod|item|event|trip|loan|claim|school|class|teacher|pupil|child|family|fam|group|",
-    "batch|sample|samp|specimen|device|machine|unit|obs|seq|doc|ticket|invoice|inv|player|game|match)id$")
+    "batch|sample|samp|specimen|device|machine|unit|obs|seq|doc|ticket|invoice|inv|player|game|match)id$|",
+    "^(mrn|nhs|ssn|isbn|ean|upc|sku|imei|uuid|guid)$")
   grepl(short, tolower(name)) || grepl("(^|[^a-z])(id|ids|key|uuid|serial)$|_id($|_)|^id_|(^|[_ .])(nr|no|number|code|ref)$|[a-z]I[dD]$",
         if (grepl("[a-z]I[dD]$", name)) name else tolower(name))
 }
@@ -167,6 +172,14 @@ names_a_unit <- function(name) {
     "mouse", "dog", "cow", "bird", "fish", "employee", "customer", "client", "user", "case", "household", "school",
     "plot", "pot", "tank", "cage", "litter", "family", "village", "nest", "farm", "tray",
     "player", "worker", "member", "specimen", "stratum", "pair", "block", "batch", "site", "ward", "cluster")
+}
+
+#' Nouns for what a row records: where they step by one from row to row, they number the rows
+#' @noRd
+names_a_record <- function(name) {
+  sub("^.*[_. ]", "", tolower(name)) %in% c("session", "visit", "order", "call", "trip", "ticket", "transaction", "booking", "loan", "claim", "event",
+    "sample", "run", "resp", "respondent", "invoice", "record", "obs", "row", "index", "line", "entry", "submission", "case", "mrn", "form",
+    "response", "receipt", "parcel", "admission", "episode")
 }
 
 #' Further nouns for people, animals and objects: names of keys where their numbers run without gaps

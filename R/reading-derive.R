@@ -23,9 +23,11 @@ derive_for_question <- function(study, text) {
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
   out <- name_only_series(out)
-  steps <- list(derive_answers, derive_missing, derive_age_group, derive_quantiles, derive_plus, derive_before_after, derive_month_of_year,
+  out <- name_deaths(out)
+  steps <- list(derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus, derive_before_after,
+      derive_month_of_year,
       derive_weekend,
-      derive_weekday, derive_season, derive_years, derive_months, derive_change,
+      derive_unit, derive_weekday, derive_season, derive_years, derive_months, derive_change,
                 derive_log)
   for (step in steps) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
@@ -115,6 +117,31 @@ derive_age_group <- function(out) {
   with_derived(out, "age_group", "bands", numeric[[1]]$name, gsub(form, "age_group", out$text, perl = TRUE), cuts = cuts)
 }
 
+#' "bmi categories": the bands of the World Health Organization, where the data holds none
+#' @noRd
+derive_bmi_group <- function(out) {
+  form <- "(?i)\\bbmi[- ]?(groups?|bands?|categor(y|ies)|class(es)?)\\b"
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  own <- Filter(function(col) "bmi" %in% unlist(stems_of(name_words(col$name))), all_columns(out$study))
+  if (length(own) != 1 || !is_numeric_kind(own[[1]]$kind)) return(out)
+  with_derived(out, "bmi_group", "bands", own[[1]]$name, gsub(form, "bmi_group", out$text, perl = TRUE), cuts = c(18.5, 25, 30))
+}
+
+#' "mortality by ward", of data in which a level says who died
+#' @noRd
+name_deaths <- function(out) {
+  form <- "(?i)\\b(mortality|death|fatality)( rates?)?\\b(?= *([?.!]*$|by\\b|in\\b|per\\b|at\\b|among\\b|for\\b|of\\b))"
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  columns <- all_columns(out$study)
+  if (any(vapply(columns, function(col) grepl("mortal|death|died|dead|fatal|surviv", tolower(col$name)), NA))) return(out)
+  at <- Filter(function(col) length(col$levels) > 2 && sum(tolower(col$levels) %in% c("died", "dead", "deceased", "death")) == 1, columns)
+  if (length(at) != 1) return(out)
+  level <- at[[1]]$levels[tolower(at[[1]]$levels) %in% c("died", "dead", "deceased", "death")]
+  out$text <- sub(form, sprintf("share with %s %s", at[[1]]$name, level), out$text, perl = TRUE)
+  out$told <- sprintf("Took the deaths to be the rows where %s is %s.", at[[1]]$name, level)
+  out
+}
+
 #' "value by quartile of crime": bands of about equal size
 #' @noRd
 derive_quantiles <- function(out) {
@@ -148,6 +175,51 @@ derive_plus <- function(out) {
   with_derived(out, name, "sum", c(a[[1]]$name, b[[1]]$name), sub(hit[1], name, out$text, fixed = TRUE))
 }
 
+#' "time on site in minutes", of a column in seconds: the column in the unit asked for
+#' @noRd
+derive_unit <- function(out) {
+  words <- c(seconds = "s", minutes = "min", hours = "hours", days = "days", weeks = "weeks", months = "months", years = "years", grams = "g",
+    kilograms = "kg", kilos = "kg", kg = "kg", pounds = "lb", ounces = "oz", metres = "m", meters = "m", kilometres = "km", kilometers = "km",
+    km = "km", miles = "mi", centimetres = "cm", centimeters = "cm", cm = "cm", millimetres = "mm", millimeters = "mm", mm = "mm", feet = "ft",
+    inches = "in", litres = "l", liters = "l", ml = "ml")
+  form <- sprintf("(?i)\\s*\\b(?:measured |expressed |given )?in (%s)\\b(?! [0-9])", paste(names(words), collapse = "|"))
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  unit <- words[[tolower(hit[2])]]
+  sizes <- Find(function(s) unit %in% names(s), unit_sizes())
+  measured <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role) && isTRUE(col$unit %in% names(sizes)), all_columns(out$study))
+  text <- sub(form, "", out$text, perl = TRUE)
+  vocabulary <- study_vocabulary(out$study)
+  known <- vocabulary$phrases[vocabulary$columns$name[vocabulary$phrases$column] %in% vapply(measured, `[[`, "", "name"), , drop = FALSE]
+  found <- column_in_text(measured, text, data.frame(phrase = known$phrase, column = vocabulary$columns$name[known$column], stringsAsFactors = FALSE))
+  if (is.null(found)) return(out)
+  col <- Find(function(col) col$name == found$name, measured)
+  if (sizes[[col$unit]] == sizes[[unit]]) { out$text <- text; return(out) }
+  name <- paste(strip_tail(col$name), gsub("[^a-z]", "", tolower(hit[2])), sep = "_")
+  with_derived(out, name, "converted", col$name, sub(found$said, name, text, fixed = TRUE), label = tolower(found$said), unit = unit,
+    factor = sizes[[col$unit]] / sizes[[unit]])
+}
+
+#' The first column that consecutive words of a text name
+#' @param phrases Data frame phrase (stems), column (name): further phrases that stand for a column.
+#' @section Shape: list(name, said), or NULL.
+#' @noRd
+column_in_text <- function(columns, text, phrases = NULL) {
+  words <- stringi::stri_extract_all_regex(text, "[\\p{L}_0-9.]+")[[1]]
+  for (size in 4:1) for (i in seq_len(max(0, length(words) - size + 1))) {
+    own <- words[i:(i + size - 1)]
+    if (all(tolower(own) %in% english$stop) || tolower(own[1]) %in% setdiff(english$stop, c("before", "after")) ||
+        tolower(own[size]) %in% english$stop) next
+    found <- column_of_words(columns, own)
+    said <- paste(own, collapse = " ")
+    if (!grepl(said, text, fixed = TRUE)) next
+    if (!is.null(found) && found$words == size) return(list(name = found$name, said = said))
+    # by another word of its meaning ("length of stay" of los_days)
+    other <- unique(phrases$column[phrases$phrase == joined_stems(said)])
+    if (length(other) == 1) return(list(name = other, said = said))
+  }
+}
+
 #' "log mercury against length": the logarithm of the one column it can mean
 #' @noRd
 derive_log <- function(out) {
@@ -177,18 +249,11 @@ derive_lognormal <- function(out) {
   form <- "(?i)\\blog-?[- ]?normal(ly)?( distributed)?( distribution)?"
   if (!grepl(form, out$text, perl = TRUE)) return(out)
   bare <- sub(form, "normally distributed", out$text, perl = TRUE)
-  words <- stringi::stri_extract_all_regex(sub(form, " ", out$text, perl = TRUE), "[\\p{L}_0-9.]+")[[1]]
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
-  for (size in 3:1) for (i in seq_len(max(0, length(words) - size + 1))) {
-    own <- words[i:(i + size - 1)]
-    if (all(tolower(own) %in% english$stop)) next
-    found <- column_of_words(numeric, own)
-    if (is.null(found) || found$words != size) next
-    said <- paste(own, collapse = " ")
-    if (grepl(said, bare, fixed = TRUE)) return(with_derived(out, paste0("log_", found$name), "log", found$name,
-      sub(said, paste0("log_", found$name), bare, fixed = TRUE), label = paste("log", tolower(said))))
-  }
-  out
+  found <- column_in_text(numeric, sub(form, " ", out$text, perl = TRUE))
+  if (is.null(found)) return(out)
+  name <- paste0("log_", found$name)
+  with_derived(out, name, "log", found$name, sub(found$said, name, bare, fixed = TRUE), label = paste("log", tolower(found$said)))
 }
 
 has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_columns(study), `[[`, "", "name"))
@@ -274,6 +339,7 @@ derive_season <- function(out) {
 #' "before and after June 2024", "before 2014 vs after": two periods divided by a day
 #' @noRd
 derive_before_after <- function(out) {
+  out <- changed_after(out)
   if (!grepl("\\bbefore\\b.*\\bafter\\b", out$text, ignore.case = TRUE)) return(out)
   joined <- "(?:and|vs\\.?|versus|or|than|against|compared (?:to|with))"
   when <- "((?:[0-9]{1,2} )?(?:[a-z]{3,9} )?(?:19|20)[0-9]{2}(?:-[0-9]{2}(?:-[0-9]{2})?)?)"
@@ -292,6 +358,30 @@ derive_before_after <- function(out) {
     return(with_derived(out, "period", "before_after", from[1], text, on = on))
   }
   out
+}
+
+#' "did hardness change after 1 April": the rows before that day against those from it on
+#' @noRd
+changed_after <- function(out) {
+  months <- "jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec"
+  asked <- sprintf(paste0("(?i)^ *(?:did|has|have|was|were|is|are)\\b.*\\b(?:chang|increas|decreas|improv|drop|fell|fall|ris|rose|go|higher|",
+    "lower|better|worse|differ)\\w*\\b.*?( after (?:the )?((?:[0-9]{1,2} )?(?:%s)[a-z]*(?: (?:19|20)[0-9]{2})?|",
+    "(?:19|20)[0-9]{2}-[0-9]{2}(?:-[0-9]{2})?))"), months)
+  found <- stringi::stri_match_first_regex(out$text, asked)[1, ]
+  date <- date_columns(out$study)
+  if (is.na(found[1]) || length(date) != 1) return(out)
+  when <- found[3]
+  years <- unique(strsplit(years_of(out$study, find_column(out$study, date)), "-", fixed = TRUE)[[1]])
+  if (!grepl("[0-9]{4}", when)) { if (length(years) == 1) when <- paste(when, years) else return(out) }
+  edge <- first_day_of(when)
+  # after a whole month begins with the next one
+  if (!is.null(edge) && !grepl("^[0-9]{1,2} |-[0-9]{2}-", when)) edge <- as.character(seq(as.Date(edge), by = "month", length.out = 2)[2])
+  if (is.null(edge)) return(out)
+  text <- sub(found[2], " by period", out$text, fixed = TRUE)
+  text <- sub("(?i)\\b(chang|increas|decreas|improv|drop|fell|fall|ris|rose|go up|go down)\\w*", "differ", text, perl = TRUE)
+  done <- with_derived(out, "period", "before_after", date, text, on = edge)
+  if (!identical(done$text, out$text)) done$told <- sprintf("Rows before %s are set against those from that day on.", edge)
+  done
 }
 
 #' First day of a year, a month or a day written in a question
@@ -384,9 +474,16 @@ derive_change <- function(out) {
 #' "lose more weight", "gained weight" as a weight loss or gain
 #' @noRd
 named_change <- function(text) {
-  if (!grepl("\\b(los(e|t|ing)|gain(ed|ing)?)\\b", text, ignore.case = TRUE)) return(text)
+  if (!grepl("\\b(los(e|t|ing)|gain(ed|ing)?|how much did|(improved|changed|progressed) (the )?(most|least))\\b", text,
+      ignore.case = TRUE)) return(text)
   text <- gsub("(?i)\\b(?:who|that|which) (?:have |had )?lost (weight|strength|mass|height)\\b", "with \\1 loss above 0", text, perl = TRUE)
   text <- gsub("(?i)\\b(?:who|that|which) (?:have |had )?gained (weight|strength|mass|height)\\b", "with \\1 gain above 0", text, perl = TRUE)
+  # "how much did scores improve on average", "which team improved most"
+  text <- gsub("(?i)\\bhow much did (?:the |their )?([\\p{L}_ ]{2,30}?) (improve|change|increase|decrease|fall|drop|rise)\\b(?: on average)?",
+      "mean change in \\1", text,
+    perl = TRUE)
+  text <- gsub("(?i)\\b(improved|changed|progressed) (?:the )?most\\b", "has the highest mean improvement", text, perl = TRUE)
+  text <- gsub("(?i)\\b(improved|changed|progressed) (?:the )?least\\b", "has the lowest mean improvement", text, perl = TRUE)
   text <- gsub("(?i)\\b(?:lose|lost|losing) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|blood)\\b", "have \\1 \\2 loss",
       text, perl = TRUE)
   gsub("(?i)\\b(?:gain|gained|gaining) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|points)\\b", "have \\1 \\2 gain",

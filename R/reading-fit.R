@@ -54,6 +54,10 @@ fit_task <- function(state, mentions, task) {
   # "does wind reduce the number of birds": the number is a column
   if (task == "frequency" && length(rest) == 2 && all(rest %in% c("number", "count", "ordered")) && any(rest == "count") &&
       grepl("^ *(do|does|did|is|are|can)\\b", state$text, ignore.case = TRUE)) return("relate")
+  # "purchase probability by number of pages"
+  if (task == "describe" && length(rest) == 2 && setequal(rest, c("yes_no", "count")) && is.null(main_statistic(state)) &&
+      state$vocabulary$columns$distinct[mentions[[which(kinds == "count")[1]]]$column] > 7 &&
+      mentions[[which(kinds == "count")[1]]]$marker == "by") return("predict")
   # "satisfaction by number of children": the number is a column that divides
   if (task == "frequency" && length(mentions) == 2 && kinds[1] %in% c("number", "count") &&
       grepl("\\b(by|per|for each) (the )?number of\\b", state$text, ignore.case = TRUE) &&

@@ -145,6 +145,15 @@ drop_repeats <- function(mentions) {
   adjective_of_named <- vapply(mentions, function(m) m$adjective &&
                                (m$column %in% named || any(m$cols$column %in% named)), NA)
   mentions <- mentions[!adjective_of_named]
+  # "use TikTok": a word of several columns right before the name of one of them
+  at <- vapply(mentions, `[[`, 1L, "at")
+  loose <- vapply(seq_along(mentions), function(i) {
+    own <- mentions[[i]]
+    following <- match(own$at + 1L, at)
+    !is.na(following) && !is.null(own$cols) && nrow(own$cols) > 1 && own$score < 0.8 && mentions[[following]]$column %in% own$cols$column &&
+      mentions[[following]]$score > own$score + 0.05
+  }, NA)
+  mentions <- mentions[!loose]
   # "30 day readmission rate": of two words for one column the one that says more
   columns <- vapply(mentions, `[[`, 1L, "column")
   weak <- vapply(seq_along(mentions), function(i) grepl("^[0-9.]+$", mentions[[i]]$text) && sum(columns == columns[i]) > 1 &&

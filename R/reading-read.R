@@ -137,7 +137,16 @@ kept_vocabulary <- local({
 clean_question <- function(text) {
   if (!is.character(text) || length(text) != 1 || is.na(text)) stop_input("A question is one text.")
   text <- stringi::stri_enc_toutf8(text, validate = TRUE)
-  stringi::stri_trim_both(stringi::stri_replace_all_regex(text, "[\\p{C}\\s]+", " "))
+  plain_days(stringi::stri_trim_both(stringi::stri_replace_all_regex(text, "[\\p{C}\\s]+", " ")))
+}
+
+#' "April 1st" and "the 1st of April" as "1 April"
+#' @noRd
+plain_days <- function(text) {
+  if (!grepl("[0-9](st|nd|rd|th)\\b", text, ignore.case = TRUE)) return(text)
+  month <- "(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)"
+  text <- gsub(sprintf("(?i)\\b%s([a-z]*) ([0-9]{1,2})(?:st|nd|rd|th)\\b", month), "\\3 \\1\\2", text, perl = TRUE)
+  gsub(sprintf("(?i)\\b(?:the )?([0-9]{1,2})(?:st|nd|rd|th) (?:of )?(?=%s)", month), "\\1 ", text, perl = TRUE)
 }
 
 parse_question <- function(text, vocabulary) {
@@ -380,6 +389,10 @@ loose_numbers <- function(state, task) {
   if (asks_for_baseline(state)) at <- at[vapply(at, function(k) item_norm(state, k - 1) != "table", NA)]
   # number words ("two drugs", "the three arms") count things; only figures and words of quantity state a condition
   at <- at[vapply(at, function(k) grepl("^-?[0-9.]", item_norm(state, k)) && !is_setting(state, k), NA)]
+  # "30-day readmissions", of readmitted_30d: the number is part of the column's name
+  own <- unlist(lapply(which(state$type == "column"), function(k) column_of(state, state$items[[k]]$cols$column[1])))
+  at <- at[!vapply(at, function(k) any(grepl(sprintf("(^|[^0-9])%s([^0-9]|$)", item_norm(state, k)), own)) && grepl("^(day|week|month|year|hour)s?$",
+    item_norm(state, k + 1)), NA)]
   at[!vapply(at, function(k) grepl("^(way|sided|tailed|groups?|arms?|levels?|times?|clusters?|segments?|factors?|components?|dimensions?)$",
     item_norm(state, k + 1)), NA)]
 }

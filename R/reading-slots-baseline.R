@@ -17,8 +17,12 @@ fill_baseline <- function(state, mentions, r) {
   groups <- Filter(function(m) can_group(state, m$column) && is_level_kind(kind_at(state, m$column)), mentions)
   by <- Filter(function(m) m$marker %in% c("by", "between"), groups)
   by <- column_names_of(state, utils::head(if (length(by)) by else groups, 1))
+  # "are the groups balanced on device": what follows describes the rows, it does not divide them
+  about <- vapply(mentions, function(m) m$marker == "on" || m$marker %in% c("for", "by", "in") && grepl("balanced (for|by|in)", state$text), NA)
+  if (length(by) && any(about) && grepl("\\b(groups?|arms?|samples?|variants?|conditions?) (well )?balanced\\b", state$text,
+      ignore.case = TRUE)) by <- character()
   if (!length(by)) {
-    treatment <- grep("^(arm|group|treatment|treat|trt|allocation|randomi[sz]ed|condition)", tolower(columns$name))
+    treatment <- grep("^(arm|group|treatment|treat|trt|allocation|randomi[sz]ed|condition|variant)", tolower(columns$name))
     treatment <- treatment[columns$kind[treatment] %in% c("category", "yes_no", "ordered")]
     if (length(treatment)) { by <- columns$name[treatment[1]]; r$assumed <- c(r$assumed, sprintf("Took %s as the groups.", by)) }
   }
@@ -34,10 +38,11 @@ fill_baseline <- function(state, mentions, r) {
   what <- unlist(stems_of(name_words(sub("^.*_to_", "", rest[grepl("_to_", rest)]))))
   after <- after | vapply(stems_of(name_words(rest)), function(s) any(s %in% what), NA)
   r$by <- by
-  r$outcome <- if (length(named) >= 2) named else rest[!after]
-  if (length(named) < 2) r$assumed <- c(r$assumed, sprintf("All columns that describe the rows are shown: %s%s.", some_of(r$outcome, 12),
+  whole <- length(named) < 2 && !any(about)
+  r$outcome <- if (whole) rest[!after] else named
+  if (whole) r$assumed <- c(r$assumed, sprintf("All columns that describe the rows are shown: %s%s.", some_of(r$outcome, 12),
     if (any(after)) sprintf("; left out, as measured later: %s", some_of(rest[after], 6)) else ""))
   r$extra$baseline <- TRUE
-  r$extra$missing <- if (!length(r$outcome)) "outcome"
+  r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (any(about) && !length(by)) "by")
   r
 }

@@ -22,6 +22,9 @@ fill_compare <- function(state, mentions, r) {
     r$extra$control <- control$levels
     r$method_asked <- r$method_asked %||% "dunnett"
   }
+  # "which variant converts better"
+  if (length(mentions) == 2 && mentions[[1]]$at == 2 && item_norm(state, 1) %in% c("which", "what") && is_level_kind(kind_at(state,
+    mentions[[1]]$column)) && !nzchar(mentions[[2]]$marker)) mentions[[1]]$marker <- "by"
   parts <- compare_parts(state, mentions, r$extra$within)
   compared <- parts$compared
   r$outcome <- column_names_of(state, parts$outcome)

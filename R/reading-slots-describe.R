@@ -25,7 +25,16 @@ fill_describe <- function(state, mentions, r) {
   }
   r$extra$outcome_mentions <- mentions[!by]
   r$extra$missing <- if (!length(r$outcome) && !wants_all(state)) "outcome"
+  if (!is.null(r$statistic) && length(r$outcome) == 1) r$assumed <- c(r$assumed, levels_scored(state, r$outcome))
   total_of_counts(state, mentions[!by], r)
+}
+
+#' What a mean of answers in words is a mean of
+#' @noRd
+levels_scored <- function(state, name) {
+  column <- state$vocabulary$columns[match(name, state$vocabulary$columns$name), ]
+  if (column$kind != "ordered" || grepl("^-?[0-9.]+$", column$first_level)) return(NULL)
+  sprintf("The levels of %s are scored 1 (%s) to %d (%s).", name, column$first_level, column$distinct, column$last_level)
 }
 
 #' "number of claims in district 4", of a column that counts claims: their total
@@ -73,6 +82,10 @@ fill_frequency <- function(state, mentions, r) {
     grepl("(^| )of$", item_norm(state, m$at - 1))), mentions)
   if (share && length(state$groups) == 1) mentions <- Filter(function(m) m$column != state$groups[[1]]$column, mentions)
   if (share) r <- take_event(state, mentions, r)
+  else {
+    joined <- joined_condition(state, mentions)
+    if (length(joined)) { r$filters <- c(r$filters, lapply(joined, `[[`, "filter")); mentions <- setdiff_mentions(mentions, joined) }
+  }
   names <- column_names_of(state, mentions)
   r$outcome <- unique(c(r$outcome, names))
   if (!length(r$outcome)) r <- counted_groups(state, r)
@@ -88,7 +101,7 @@ fill_frequency <- function(state, mentions, r) {
   if (share && several && length(r$by) && identical(r$extra$event$column, r$outcome)) r$extra$shares <- TRUE
   # "percentage of pupils with ...", "mean ... by season", where nothing is found that they are of
   measured <- any(asked_statistics(state) %in% c("mean", "median", "sd", "variance", "min", "max"))
-  if (measured && !length(r$extra$event) && length(mentions) && all(vapply(mentions, function(m) m$marker == "by", NA))) {
+  if (measured && !length(r$extra$event) && length(mentions) && all(vapply(mentions, function(m) m$marker %in% c("by", "between"), NA))) {
     r$by <- names; r$outcome <- character(); r$extra$missing <- "outcome"
     return(r)
   }
@@ -149,6 +162,29 @@ distinct_asked <- function(state, mentions) {
   if (first$marker == "by" || (named && !grepl("\\b(distinct|unique|different)\\b", paste(vapply(first$at - 1:3, function(j) item_norm(state, j), ""),
     collapse = " ")))) return(NULL)
   list(what = first, by = mentions[-1])
+}
+
+#' "how many people added to cart but didn't buy": a yes/no column beside another condition is one as well
+#' @section Shape: list of list(mention, filter).
+#' @noRd
+joined_condition <- function(state, mentions) {
+  others <- c(vapply(state$filters, `[[`, "", "column"), vapply(state$groups, function(g) column_of(state, g$column), ""))
+  if (!grepl("^ *(how many|number of|count)\\b.*\\b(but|and|who|that|yet)\\b", state$text, ignore.case = TRUE)) return(list())
+  own <- Filter(function(m) !m$marker %in% c("by", "between") && kind_at(state, m$column) == "yes_no" && !column_of(state, m$column) %in% others,
+      mentions)
+  # two of them and nothing else are conditions only where "but" sets one against the other
+  if (!length(others) && (length(own) < 2 || !grepl("\\b(but|yet)\\b", state$text, ignore.case = TRUE))) return(list())
+  columns <- state$vocabulary$columns
+  lapply(own, function(m) {
+    denied <- any(grepl("(^| )(not|no|non|never|without|didn'?t|don'?t)$", vapply(m$at - 1:2, function(k) item_norm(state, k), "")))
+    list(mention = m, filter = new_filter(column_of(state, m$column), "==",
+        if (denied) columns$first_level[m$column] else columns$last_level[m$column]))
+  })
+}
+
+setdiff_mentions <- function(mentions, joined) {
+  gone <- vapply(joined, function(j) j$mention$column, 1L)
+  Filter(function(m) !m$column %in% gone, mentions)
 }
 
 #' "how many subjects are there", "number of hives in each apiary", where a unit has several rows: each counts once
@@ -261,7 +297,8 @@ event_before_place <- function(state, groups) {
   if (length(groups) != 1 || length(yes_no) != 1 || length(state$filters) != 1 || groups[[1]]$negated) return(NULL)
   lead <- item_norm(state, min(groups[[1]]$at) - 1)
   if (lead == "the") lead <- item_norm(state, min(groups[[1]]$at) - 2)
-  if (!lead %in% c("at", "in", "from", "among", "within", "for", "on")) return(NULL)
+  # "what share of G5 staff were promoted": what stands before the verb is whom the share is of
+  if (!lead %in% c("at", "in", "from", "among", "within", "for", "on", "of")) return(NULL)
   if (!grepl("\\b(share|percent(age)?|proportion|fraction|rate|how many)\\b.*\\b(with|that|who|having|which|were|are|is|was)\\b", state$text,
       ignore.case = TRUE)) return(NULL)
   list(event = yes_no[[1]], filters = list(group_filter(state, groups[[1]])))

@@ -103,7 +103,15 @@ share_of_measure <- function(state, mentions) {
 #' @section Shape: list(what, by), mentions; or NULL.
 #' @noRd
 total_shared <- function(state, mentions) {
-  if (!grepl("\\b(share|percent(age)?|proportion|fraction|%)s? of\\b", state$text, ignore.case = TRUE) || length(mentions) != 2) return(NULL)
+  if (!grepl("\\b(share|percent(age)?|proportion|fraction|%)s? of\\b", state$text, ignore.case = TRUE)) return(NULL)
+  # "what share of revenue comes from email": a level stands for its column
+  level <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
+  one <- length(mentions) == 1 && length(level) == 1 && length(state$groups) == 1 && state$vocabulary$columns$distinct[level[[1]]$column] <= 40 &&
+    grepl("\\b(comes?|came|is|are|was|were|goes|went|made|earned) (from|by|in|to|on|through|via|at|with)\\b", state$text, ignore.case = TRUE)
+  if (one && kind_at(state, mentions[[1]]$column) %in% c("number", "count") && state$vocabulary$columns$distinct[mentions[[1]]$column] > 12) {
+    return(list(what = mentions[[1]], by = list(column = level[[1]]$column), level = level[[1]]))
+  }
+  if (length(mentions) != 2) return(NULL)
   kinds <- mention_kinds(state, mentions)
   what <- mentions[kinds %in% c("number", "count") & state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12]
   by <- mentions[kinds %in% c("category", "yes_no", "ordered")]
@@ -112,7 +120,9 @@ total_shared <- function(state, mentions) {
 
 fill_share_of_total <- function(state, r, found) {
   r$task <- "describe"
-  r <- with_filters(state, r)
+  r <- with_filters(state, r, if (!is.null(found$level)) list(found$level) else list())
+  if (!is.null(found$level)) r$assumed <- c(r$assumed, sprintf("All levels of %s are shown, %s among them.", column_of(state, found$by$column),
+    quoted(found$level$levels)))
   r$outcome <- column_of(state, found$what$column)
   r$by <- column_of(state, found$by$column)
   r$statistic <- NULL

@@ -78,6 +78,9 @@ fill_slots <- function(state, mentions, task) {
   r$extra$causal <- any(causal)
   r$extra$trend_words <- grepl("\\b(trend|increas|decreas|rise|rises|rising|fall|falls|falling|grow|grows|dose.response)",
       state$text, ignore.case = TRUE)
+  r$extra$relative <- task == "compare" && grepl(paste0("\\b(percent(age)?|per ?cent|%) (increase|decrease|change|difference|higher|lower|more|less|",
+    "reduction|rise|drop|gain|improvement|uplift|lift|better|worse)|\\b(relative|proportional) (difference|change|increase|reduction)"), state$text,
+    ignore.case = TRUE)
   r$extra$spread <- grepl(paste0("\\b(variances?|variabilit|spreads?|vary",
       " (more|less)|(more|less|equally|as) varia(ble|ted)|homogene|heteroscedas|standard deviations?",
       " (differ|equal)|scatter(ed)? more)"), state$text, ignore.case = TRUE) &&

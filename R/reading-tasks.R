@@ -120,6 +120,11 @@ phrase_scores <- function(state, mentions, kinds, score) {
         state$text, ignore.case = TRUE)) {
     score["sample_size"] <- score["sample_size"] + 3
   }
+  # "sample size by wave": the rows there are
+  if (grepl("^ *(what (is|are|was) )?(the )?(sample sizes?|n) (by|per|in each|for each|in every|across)\\b", state$text, ignore.case = TRUE)) {
+    score["sample_size"] <- 0
+    score["frequency"] <- max(score) + 1
+  }
   if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
   if (grepl("\\b(overall|pooled|combined|summary)\\b.*\\b(across|over|from) (the |these |all |all the )?(studies|trials)\\b", state$text,
     ignore.case = TRUE)) score["pool"] <- score["pool"] + 2
@@ -309,7 +314,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   if (grepl("\\bmissing\\b|\\bblanks?\\b|\\bempty\\b", state$text, ignore.case = TRUE) &&
       score["quality"] > 0.5) score["quality"] <- score["quality"] + 0.6
-  if (grepl("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer)\\b", state$text, ignore.case = TRUE) && any(kinds == "yes_no") &&
+  if (grepl(paste0("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer|longer|shorter|higher|lower|older|younger|heavier|lighter|",
+      "better|worse|faster|slower|bigger|smaller|larger|greater|taller|richer|poorer)\\b"), state$text,
+      ignore.case = TRUE) && any(kinds == "yes_no") &&
     any(kinds %in% c("number", "count")) && length(mentions) == 2) {
     score["compare"] <- score["compare"] + 1
   }
@@ -420,7 +427,8 @@ says_more_common <- function(state) {
 #' "does the effect of method depend on gender", whether or not what is measured is named
 #' @noRd
 effect_depends <- function(state) {
-  grepl("\\beffects? of\\b.*\\b(depends? on|differs? (by|between|across)|var(y|ies) (with|by|across))", state$text, ignore.case = TRUE)
+  grepl("\\b(effects? of\\b.*|\\w+ effects?) (still )?(depends? on|differs? (by|between|across|among)|var(y|ies) (with|by|across|between|among)|the same (in|at|for|across))\\b",  # nolint: line_length_linter.
+        state$text, ignore.case = TRUE)
 }
 
 #' "does the effect of X on Y depend on Z", "is the effect of X on Y the same in both Z"

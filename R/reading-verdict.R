@@ -13,6 +13,10 @@ unknown_words <- function(state) {
       is.null(single_method(state))) {
     at <- sort(union(at, which(state$type == "filler" & !state$used & vapply(state$items, function(i) identical(i$norm, "baseline"), NA))))
   }
+  # "non-voters", of whom nothing in the data tells
+  norms <- norms_of(state)
+  at <- sort(union(at, Filter(function(k) item_norm(state, k - 1) == "non" && state$type[k] == "entity" && !state$used[k] &&
+    sum(norms == norms[k]) == 1, seq_len(state$n))))
   # the words of the request itself
   if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
   at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
@@ -80,7 +84,8 @@ unread_measure <- function(state, reading) {
 #' "adjusted for baseline", of data in which nothing is called so: what is held constant must be there
 #' @noRd
 unread_adjustment <- function(state, mentions) {
-  if (any(vapply(mentions, function(m) m$marker == "adjust", NA)) || length(state$filters) + length(state$groups)) return(integer())
+  if (!is.null(season_allowed_for(state)) || any(vapply(mentions, function(m) m$marker == "adjust", NA)) || length(state$filters) +
+      length(state$groups)) return(integer())
   at <- which(vapply(state$items, function(i) has_lex(i, "scope", "adjust") && grepl(" for$|^net of$", i$norm), NA))
   if (!length(at)) return(integer())
   after <- Filter(function(k) state$type[k] %in% c("filler", "unknown", "entity"), seq_len(state$n)[seq_len(state$n) > at[1]])

@@ -57,6 +57,7 @@ script_derive <- function(table, step, variable) {
     mean = sprintf("(%s) / %d", paste(x, collapse = " + "), length(x)),
     missing = sprintf("factor(ifelse(is.na(%s), \"yes\", \"no\"), c(\"no\", \"yes\"))", x),
     log = sprintf("ifelse(%s > 0, suppressWarnings(log(%s)), NA)", x, x),
+    converted = sprintf("%s * %s", x, as_r_number(step$factor)),
     standardised = sprintf("(%s - mean(%s, na.rm = TRUE)) / sd(%s, na.rm = TRUE)", x, x, x),
     bands = sprintf("cut(%s, c(-Inf, %s, Inf), right = FALSE, labels = %s)", x, paste(as_r_number(step$cuts), collapse = ", "),
                     as_r_strings(step$labels)),

@@ -32,6 +32,8 @@ derivations <- function() {
                    function(step) sprintf("is %s missing in the row", step$from)),
     log = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log(pmax(x[[1]], .Machine$double.xmin)), NA),
                function(step) sprintf("natural logarithm of %s (of zero or less there is none)", step$from)),
+    converted = rule(1, numeric, function(x, step) x[[1]] * step$factor,
+                     function(step) sprintf("%s times %s", step$from, format_plain(signif(step$factor, 6))), settings = "factor"),
     standardised = rule(1, numeric, function(x, step) (x[[1]] - mean(x[[1]], na.rm = TRUE)) / stats::sd(x[[1]], na.rm = TRUE),
                         function(step) sprintf("%s in standard deviations from its mean", step$from)),
     bands = rule(1, numeric, function(x, step) band_values(x[[1]], step),
@@ -161,6 +163,9 @@ check_sources <- function(study, table, step, rule) {
 
 settle_step <- function(study, table, step) {
   bad <- function(...) stop_input(..., class = "bad_amendment")
+  if (step$derive == "converted" && (!is.numeric(step$factor) || length(step$factor) != 1 || !is.finite(step$factor) || step$factor == 0)) {
+    bad("`factor` is one number, such as factor = 1/60 for minutes of seconds.")
+  }
   if (step$derive == "bands") {
     if (is.null(step$cuts)) {
       k <- step$groups %||% 4

@@ -26,7 +26,8 @@ count_of <- function(n, one, many = paste0(one, "s")) {
   paste(formatC(n, format = "d", big.mark = ","), plural(n, one, many))
 }
 
-capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
+# "pH" and "eGFR" keep their small letter
+capital <- function(text) ifelse(grepl("^\\p{Ll}\\p{Lu}", text, perl = TRUE), text, paste0(toupper(substr(text, 1, 1)), substring(text, 2)))
 
 compact <- function(x) x[!vapply(x, is.null, NA)]
 

@@ -157,7 +157,10 @@ no_values <- function() data.frame(phrase = character(), column = integer(), lev
 agent_values <- function(tokens, vocabulary) {
   # a column that is itself called so ("smoker") is the column
   own <- vapply(stems_of(name_words(vocabulary$columns$name)), paste, "", collapse = " ")
-  yes <- vocabulary$columns$kind == "yes_no"
+  # ("Yes", "No" and "Can't remember" say it too)
+  said <- vocabulary$values$column[tolower(vocabulary$values$level) == "yes"]
+  yes <- vocabulary$columns$kind == "yes_no" | seq_along(vocabulary$columns$kind) %in% intersect(said,
+    vocabulary$values$column[tolower(vocabulary$values$level) == "no"])
   at <- which(tokens$type == "word" & grepl("[a-z]{3,}(er|or)s?$", tokens$norm) & !tokens$stem %in% c(vocabulary$values$phrase, own) &
                 !tokens$norm %in% vocabulary$lexicon$stop)
   rows <- do.call(rbind, lapply(at, function(i) {
@@ -180,6 +183,8 @@ doing_levels <- function(vocabulary, column, phrase) {
   if (record$kind == "yes_no") return(data.frame(phrase = phrase, column = column, level = record$last_level, quality = 1, stringsAsFactors = FALSE))
   if (!record$kind %in% c("category", "ordered")) return(NULL)
   levels <- unique(vocabulary$values$level[vocabulary$values$column == column])
+  if (any(tolower(levels) == "yes")) return(data.frame(phrase = phrase, column = column, level = levels[tolower(levels) == "yes"], quality = 1,
+                                                       stringsAsFactors = FALSE))
   not <- grepl("^(never|none|no|non|not at all)\\b", levels, ignore.case = TRUE)
   if (!any(not) || all(not)) return(NULL)
   data.frame(phrase = phrase, column = column, level = levels[!not], quality = 0.97, stringsAsFactors = FALSE)

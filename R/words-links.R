@@ -150,8 +150,10 @@ runs_from <- function(i, columns, tokens, terms, telling) {
   covered[, tokens$stem[i]] <- TRUE
   last <- rep(i, length(columns))
   going <- rep(TRUE, length(columns))
+  # articles are no gap: "trust in the government"
+  place <- cumsum(!tokens$norm %in% c("the", "a", "an", "their", "our", "its"))
   for (j in seq_len(n - i) + i) {
-    going <- going & j - last <= 2
+    going <- going & place[j] - place[last] <= 2
     if (!any(going)) break
     stem <- tokens$stem[j]
     # a small word ("before", "after") counts where it is part of the column's own name

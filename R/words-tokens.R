@@ -72,7 +72,8 @@ stem_words <- function(norm) {
 #' Words of a column's name: camelCase, dots and underscores opened up
 #' @noRd
 name_words <- function(name) {
-  open <- stringi::stri_replace_all_regex(name, "(\\p{Ll})(\\p{Lu})", "$1 $2")
+  # "pH" and "eGFR" stay whole; "maxHR" and "xValue" do not
+  open <- stringi::stri_replace_all_regex(name, "(\\p{Ll}{2})(\\p{Lu})|(\\p{Ll})(\\p{Lu}\\p{Ll})", "$1$3 $2$4")
   stringi::stri_replace_all_regex(open, "[_.]+", " ")
 }
 

@@ -140,3 +140,17 @@ claim_data <- function(n = 150) with_seed(9, {
   d$amount_paid <- round(d$amount_claimed * runif(n, 0.5, 1), 2)
   d
 })
+
+# Answers on a scale of seven, networks used, a vote remembered or not; a line's batches; a ward's patients.
+trust_data <- function(n = 300) with_seed(12, data.frame(resp = seq_len(n), age_band = sample(c("18-24", "25-49", "50+"), n, TRUE),
+  gender = sample(c("Woman", "Man"), n, TRUE), trust_gov = sample(1:7, n, TRUE), trust_media = sample(1:7, n, TRUE),
+  trust_science = pmin(7, sample(3:8, n, TRUE)), voted = sample(c("Yes", "No", "Can't remember"), n, TRUE, c(0.6, 0.3, 0.1)),
+  uses_twitter = sample(c("Yes", "No"), n, TRUE), uses_facebook = sample(c("Yes", "No"), n, TRUE), uses_tiktok = sample(c("Yes", "No"), n, TRUE),
+  enjoyed = factor(sample(c("Disagree", "Neutral", "Agree"), n, TRUE), c("Disagree", "Neutral", "Agree"))))
+line_data <- function(n = 60) with_seed(13, data.frame(batch = rep(sprintf("B%03d", seq_len(n)), each = 3),
+  machine = rep(sample(c("M1", "M2", "M3"), n, TRUE), each = 3), date = rep(as.Date("2025-03-03") + seq_len(n) - 1, each = 3),
+  hardness = round(rnorm(3 * n, 60, 2) + rep(rnorm(n), each = 3), 1), defects = rpois(3 * n, 1.2), units = sample(200:260, 3 * n, TRUE)))
+ward_data <- function(n = 140) with_seed(14, data.frame(mrn = 200000 + seq_len(n), ward = sample(c("Cardiology", "Surgery", "Medicine"), n, TRUE),
+  age = sample(20:95, n, TRUE), los_days = 1 + rpois(n, 5), readmitted_30d = sample(c("yes", "no"), n, TRUE, c(0.2, 0.8)),
+  bmi = round(rnorm(n, 27, 5), 1), diabetes = sample(c("yes", "no"), n, TRUE), discharge_to = sample(c("home", "care home", "died"), n, TRUE,
+    c(0.7, 0.2, 0.1))))

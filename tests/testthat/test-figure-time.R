@@ -1,7 +1,8 @@
 # Pictures over time.
 
 skip_if_not_installed("ggplot2")
-line_layers <- function(a) Filter(function(d) all(c("x", "y", "group") %in% names(d)) && !"shape" %in% names(d), ggplot2::ggplot_build(figure(a))$data)
+line_layers <- function(a) Filter(function(d) all(c("x", "y", "group") %in% names(d)) && !"shape" %in% names(d),
+    ggplot2::ggplot_build(figure(a))$data)
 
 test_that("a moving mean draws no line over a stretch without rows that is longer than its window", {
   day <- as.Date("2024-01-01") + c(0:59, 200:259)

@@ -1,7 +1,8 @@
 # Items of a scale and options of one question, each counted by itself.
 
 options_data <- function() with_seed(8, data.frame(id = 1:60, area = rep(c("town", "village"), 30), transport_bike = sample(c("yes", "no"), 60, TRUE),
-  transport_car = sample(c("yes", "no"), 60, TRUE, c(0.7, 0.3)), transport_bus = sample(c("yes", "no", NA), 60, TRUE), km = round(runif(60, 1, 30), 1)))
+  transport_car = sample(c("yes", "no"), 60, TRUE, c(0.7, 0.3)), transport_bus = sample(c("yes", "no", NA), 60, TRUE), km = round(runif(60, 1, 30),
+      1)))
 
 test_that("each item is counted on the rows that answered it, with Wilson's interval for the upper side", {
   s <- demo_study("keeper_survey.csv"); d <- as.data.frame(s)

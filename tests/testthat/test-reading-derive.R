@@ -134,7 +134,8 @@ test_that("points on a line correlate with one, exactly and in the script", {
 })
 
 test_that("a log that is asked for is taken, told, and has no unit", {
-  d <- with_seed(48, data.frame(river = rep(c("Ash", "Dun"), 30), mercury_ppm = round(exp(rnorm(60, -1, 0.5)), 3), length_mm = round(rnorm(60, 240, 40)),
+  d <- with_seed(48, data.frame(river = rep(c("Ash", "Dun"), 30), mercury_ppm = round(exp(rnorm(60, -1, 0.5)), 3), length_mm = round(rnorm(60, 240,
+      40)),
                                 parasites = rpois(60, 1)))
   s <- open_study(d)
   a <- ask(s, "log mercury against log length")
@@ -151,7 +152,8 @@ test_that("a log that is asked for is taken, told, and has no unit", {
 })
 
 test_that("missing values, ages and sums become columns where a question needs them", {
-  d <- with_seed(64, data.frame(method = rep(c("new", "old"), 60), age = sample(18:79, 120, TRUE), score = round(rnorm(120, 50, 9)), goals = rpois(120, 3),
+  d <- with_seed(64, data.frame(method = rep(c("new", "old"), 60), age = sample(18:79, 120, TRUE), score = round(rnorm(120, 50, 9)),
+      goals = rpois(120, 3),
                                 assists = rpois(120, 2), left = sample(c("yes", "no"), 120, TRUE)))
   d$score[with_seed(65, sample(120, 25))] <- NA
   s <- open_study(d)
@@ -196,4 +198,41 @@ test_that("those who gained or lost are counted by the sign of the change", {
   expect_equal(value_of(ask(s, "weight change in the family therapy group"), "estimate"), mean(gain[d$treatment == "family"]))
   expect_equal(value_of(ask(s, "correlation between weight before and after"), "estimate"), cor(d$weight_before_lb, d$weight_after_lb))
   expect_equal(unlist(reading(ask(s, "mean weight before and after per treatment"))$outcome), c("weight_before_lb", "weight_after_lb"))
+})
+
+test_that("a change after a day sets the rows before it against those from it on", {
+  d <- line_data()
+  a <- ask(open_study(d), "did hardness change after April 1st?")
+  own <- t.test(d$hardness[d$date < "2025-04-01"], d$hardness[d$date >= "2025-04-01"])
+  expect_equal(value_of(a, "p_value"), own$p.value, tolerance = 1e-9)
+  expect_retraces(a)
+})
+
+test_that("a measure in another unit is converted, and only where that unit measures the same", {
+  d <- ward_data()
+  s <- open_study(d)
+  a <- ask(s, "mean length of stay in hours by ward")
+  own <- tapply(24 * d$los_days, d$ward, mean)
+  expect_equal(sort(table_of(a, "groups")$mean), sort(as.numeric(own)), tolerance = 1e-9)
+  expect_match(as.list(a)$sentences$headline, "hours")
+  expect_retraces(a)
+})
+
+test_that("a difference in percent of the other mean has its interval", {
+  d <- ward_data()
+  a <- ask(open_study(d), "percentage difference in length of stay between surgery and medicine")
+  x <- d$los_days[d$ward == "Surgery"]; y <- d$los_days[d$ward == "Medicine"]
+  if (sign(mean(x) - mean(y)) != sign(value_of(a, "estimate"))) { z <- x; x <- y; y <- z }
+  expect_equal(value_of(a, "percent_difference"), 100 * (mean(x) / mean(y) - 1), tolerance = 1e-9)
+  half <- qt(0.975, t.test(x, y)$parameter) * sqrt(var(x) / length(x) / mean(x)^2 + var(y) / length(y) / mean(y)^2)
+  expect_equal(value_of(a, "percent_low"), 100 * (mean(x) / mean(y) * exp(-unname(half)) - 1), tolerance = 1e-9)
+  expect_retraces(a)
+})
+
+test_that("who improved most is found by the change", {
+  d <- donor_data()
+  a <- ask(open_study(d), "which blood group improved most in hb?")
+  expect_true(status_of(a) %in% c("answered", "needs_choice", "cannot_answer"))
+  b <- ask(open_study(d), "how much did hb change on average?")
+  expect_equal(value_of(b, "estimate"), mean(d$hb_after_g_dl - d$hb_g_dl), tolerance = 1e-9)
 })

@@ -180,7 +180,8 @@ test_that("births: rows called by other names, ages in words, none and some, whi
 })
 
 test_that("countries and states are values even where each names one row", {
-  d <- data.frame(state = rownames(USArrests), USArrests, region = as.character(state.region[match(rownames(USArrests), state.name)]), row.names = NULL)
+  d <- data.frame(state = rownames(USArrests), USArrests, region = as.character(state.region[match(rownames(USArrests), state.name)]),
+      row.names = NULL)
   s <- open_study(d)
   expect_read_as(s, c("murder rate of California" = "look_up Murder [percent] where state is California",
                       "assault in Texas and Georgia" = "look_up Assault where state is Texas or Georgia",
@@ -217,7 +218,8 @@ test_that("fields and machines: levels that say none, crossed factors, the same 
 })
 
 test_that("counts and shares: levels and better, whose rows, what has not happened since", {
-  d <- with_seed(68, { n <- 200; data.frame(customer_id = sprintf("C%03d", seq_len(n)), plan = sample(c("Basic", "Plus"), n, TRUE), tickets = rpois(n, 2),
+  d <- with_seed(68, { n <- 200; data.frame(customer_id = sprintf("C%03d", seq_len(n)), plan = sample(c("Basic", "Plus"), n, TRUE),
+      tickets = rpois(n, 2),
     tenure_months = 1 + rpois(n, 20), rating = sample(c("Poor", "Fair", "Good", "Very good", "Excellent"), n, TRUE),
     payment_method = sample(c("credit card", "bank transfer"), n, TRUE), last_login = as.Date("2025-06-30") - rpois(n, 12),
     churned = sample(c("Yes", "No"), n, TRUE)) })
@@ -237,7 +239,8 @@ test_that("counts and shares: levels and better, whose rows, what has not happen
 test_that("a condition that sets one column against another is asked back, not taken for a group", {
   d <- with_seed(69, data.frame(rep = rep(paste("Rep", LETTERS[1:6]), each = 20), sales = round(rnorm(120, 50, 9)), target = rep(40:45, each = 20)))
   expect_equal(ask(open_study(d), "reps below target")$status, "needs_choice")
-  expect_match(ask(open_study(d), "reps below target")$sentences$headline %||% as.list(ask(open_study(d), "reps below target"))$sentences$headline, "target")
+  expect_match(ask(open_study(d), "reps below target")$sentences$headline %||% as.list(ask(open_study(d), "reps below target"))$sentences$headline,
+      "target")
 })
 
 test_that("a follow-up that changes nothing says so", {
@@ -262,13 +265,15 @@ test_that("textbook data: what explains what, which predictor, when it peaks, wh
   expect_equal(value_of(ask(trees, "mean volume of trees taller than 25 metres"), "estimate"),
                mean(datasets::trees$Volume[datasets::trees$Height > 25 / 0.3048]), tolerance = 1e-10)
   th <- datasets::Theoph
-  course <- open_study(data.frame(subject = as.integer(as.character(th$Subject)), dose_mg_kg = th$Dose, time_h = th$Time, concentration_mg_l = th$conc))
+  course <- open_study(data.frame(subject = as.integer(as.character(th$Subject)), dose_mg_kg = th$Dose, time_h = th$Time,
+      concentration_mg_l = th$conc))
   peak <- ask(course, "when does the concentration peak?")
   expect_equal(reading(peak)$task, "trend")
   means <- tapply(th$conc, th$Time, mean)
   expect_match(as.list(peak)$sentences$headline, sprintf("highest in %s", names(which.max(means))))
   plants <- open_study(data.frame(weight = datasets::PlantGrowth$weight, group = as.character(datasets::PlantGrowth$group)))
-  expect_read_as(plants, c("which groups differ?" = "compare weight by group", "trt1 vs ctrl" = "compare weight by group where group is trt1 or ctrl"))
+  expect_read_as(plants, c("which groups differ?" = "compare weight by group",
+      "trt1 vs ctrl" = "compare weight by group where group is trt1 or ctrl"))
   ship <- as.data.frame(datasets::Titanic)
   ship[1:4] <- lapply(ship[1:4], as.character)
   s <- open_study(ship)
@@ -291,7 +296,8 @@ test_that("the variance of groups is shown, a difference of variances is tested"
 
 test_that("a survey: ranges of numbered items, levels with signs, numbers that are no items, words of comments", {
   d <- with_seed(70, { n <- 240; data.frame(respondent = seq_len(n), department = sample(c("Sales", "IT"), n, TRUE),
-    tenure = sample(c("<1 year", "1-3 years", "4-9 years", "10+ years"), n, TRUE), Q1_proud = sample(1:5, n, TRUE), Q2_recommend = sample(1:5, n, TRUE),
+    tenure = sample(c("<1 year", "1-3 years", "4-9 years", "10+ years"), n, TRUE), Q1_proud = sample(1:5, n, TRUE), Q2_recommend = sample(1:5, n,
+        TRUE),
     Q3_workload = sample(1:5, n, TRUE), Q4_support = sample(1:5, n, TRUE), intends_to_leave = sample(c("Yes", "No"), n, TRUE),
     comments = sample(c("Great team but low pay", "Too many meetings", "Workload is too high"), n, TRUE)) })
   s <- open_study(d)
@@ -313,7 +319,8 @@ test_that("countries over years, visits over days: growth, changes, events count
   expect_read_as(s, c("how did unemployment change in Borland?" = "trend unemployment_pct where country is Borland",
                       "gdp growth of Avaria from 2010 to 2021" = "trend gdp_usd where year is from 2010 to 2021 & country is Avaria"))
   own <- p$gdp_usd[p$country == "Avaria"]
-  expect_match(as.list(ask(s, "gdp growth of Avaria from 2010 to 2021"))$sentences$headline, sprintf("%+.1f %%", 100 * (own[12] / own[1] - 1)), fixed = TRUE)
+  expect_match(as.list(ask(s, "gdp growth of Avaria from 2010 to 2021"))$sentences$headline, sprintf("%+.1f %%", 100 * (own[12] / own[1] - 1)),
+      fixed = TRUE)
   expect_equal(value_of(ask(s, "population weighted average gdp"), "estimate"), weighted.mean(p$gdp_usd, p$population_m), tolerance = 1e-12)
   v <- with_seed(72, data.frame(visit_date = as.Date("2025-03-01") + sample(0:27, 300, TRUE), converted = rbinom(300, 1, 0.2),
                                 returning = sample(c("yes", "no"), 300, TRUE), device = sample(c("mobile", "desktop"), 300, TRUE)))

@@ -32,7 +32,8 @@ test_that("an explanation is about the answer before it", {
 
 sales_team <- function() with_seed(91, { n <- 240
   data.frame(rep = rep(paste("Rep", LETTERS[1:8]), each = 30), region = rep(c("North", "South"), each = 120),
-             month = rep(seq(as.Date("2023-01-01"), by = "month", length.out = 30), 8), deals_won = rpois(n, 6), sales_eur = round(rgamma(n, 9, 0.0002))) })
+             month = rep(seq(as.Date("2023-01-01"), by = "month", length.out = 30), 8), deals_won = rpois(n, 6), sales_eur = round(rgamma(n, 9,
+                 0.0002))) })
 chain <- function(study, ...) { a <- NULL; for (q in c(...)) a <- if (is.null(a)) ask(study, q) else ask(a, q); a }
 
 test_that("after a share of the total the totals come back: ranked, tested, by period", {
@@ -55,7 +56,8 @@ test_that("after a share of the total the totals come back: ranked, tested, by p
 test_that("a rank test stays one when the groups change, a picture gives way to a model", {
   skip_if_not_installed("MASS")
   b <- MASS::birthwt
-  d <- data.frame(race = c("white", "black", "other")[b$race], smoker = ifelse(b$smoke == 1, "yes", "no"), mother_weight_lb = b$lwt, birth_weight_g = b$bwt)
+  d <- data.frame(race = c("white", "black", "other")[b$race], smoker = ifelse(b$smoke == 1, "yes", "no"), mother_weight_lb = b$lwt,
+      birth_weight_g = b$bwt)
   s <- open_study(d)
   k <- chain(s, "is birth weight lower among smokers?", "use a rank test", "by race")
   expect_equal(method_of(k), "kruskal_wallis")
@@ -67,7 +69,8 @@ test_that("a rank test stays one when the groups change, a picture gives way to 
 })
 
 test_that("of a model that compares groups another outcome can be asked; after a model of the hazard the curves", {
-  d <- with_seed(92, { pre <- round(rnorm(80, 50, 9)); data.frame(method = rep(c("new", "old"), 40), pretest = pre, posttest = pre + round(rnorm(80, 5, 6)),
+  d <- with_seed(92, { pre <- round(rnorm(80, 50, 9)); data.frame(method = rep(c("new", "old"), 40), pretest = pre, posttest = pre + round(rnorm(80,
+      5, 6)),
                                                                followup = pre + round(rnorm(80, 4, 6))) })
   a <- chain(open_study(d), "compare posttest between methods", "adjusting for pretest", "what about the followup?")
   expect_equal(unlist(reading(a)[c("outcome", "predictors", "adjust_for")], use.names = FALSE), c("followup", "method", "pretest"))

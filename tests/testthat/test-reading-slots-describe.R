@@ -92,3 +92,38 @@ test_that("an empty text is missing, quoted or not", {
   expect_equal(sum(is.na(as.data.frame(f)$city)), 2)
   expect_retraces(ask(f, "count the rows by city"))
 })
+
+test_that("a mean asked of answers on a scale is given, with the scores of the levels said", {
+  d <- trust_data()
+  s <- open_study(d)
+  expect_equal(value_of(ask(s, "mean trust in science"), "estimate"), mean(d$trust_science), tolerance = 1e-10)
+  expect_equal(value_of(ask(s, "median trust in the media"), "estimate"), median(d$trust_media))
+  a <- ask(s, "mean enjoyed")
+  expect_equal(value_of(a, "estimate"), mean(as.integer(d$enjoyed)), tolerance = 1e-10)
+  expect_match(paste(unlist(reading(a)$assumed), collapse = " "), "scored 1 (Disagree) to 3 (Agree)", fixed = TRUE)
+  expect_retraces(a)
+})
+
+test_that("conditions joined by but and and are all conditions", {
+  d <- trust_data()
+  s <- open_study(d)
+  expect_equal(value_of(ask(s, "how many people use twitter but not tiktok?"), "n"), sum(d$uses_twitter == "Yes" & d$uses_tiktok == "No"))
+  expect_setequal(filters_of(ask(s, "trust in media among non-voters")), "voted != Yes")
+  expect_equal(status_of(ask(s, "trust in media among non-members")), "cannot_answer")
+  expect_equal(reading(ask(s, "sample size by gender"))$task, "frequency")
+})
+
+test_that("whom a share is of stands before the verb", {
+  d <- ward_data()
+  s <- open_study(d)
+  a <- ask(s, "what share of Surgery patients were readmitted?")
+  expect_equal(value_of(a, "estimate"), mean(d$readmitted_30d[d$ward == "Surgery"] == "yes"), tolerance = 1e-10)
+  b <- ask(s, "mortality by ward")
+  expect_equal(sort(table_of(b, "shares")$share %||% numbers(b)$value)[1], min(tapply(d$discharge_to == "died", d$ward, mean)), tolerance = 1e-9)
+  expect_equal(status_of(ask(s, "30-day readmission rate by ward")), "answered")
+  c <- ask(s, "do diabetics stay longer?")
+  expect_equal(value_of(c, "p_value"), t.test(los_days ~ diabetes, d)$p.value, tolerance = 1e-9)
+  e <- ask(s, "bmi categories")
+  expect_equal(sort(as.integer(unlist(table_of(e, "counts")$n %||% table_of(e, "counts")$count))), sort(as.integer(table(cut(d$bmi, c(-Inf, 18.5,
+      25, 30, Inf), right = FALSE)))))
+})

@@ -33,6 +33,7 @@ test_that("whether an amount is log-normal is a question about its logarithm", {
 
 test_that("what heads a question and is measured nowhere is not passed over", {
   s <- open_study(claim_data())
-  for (q in c("load factor by handler", "performance by policy type")) expect_true(status_of(ask(s, q)) %in% c("cannot_answer", "needs_choice"), info = q)
+  for (q in c("load factor by handler", "performance by policy type")) expect_true(status_of(ask(s, q)) %in% c("cannot_answer", "needs_choice"),
+      info = q)
   expect_equal(filters_of(ask(s, "how many claims were made on rainy days?")), "weather == rain")
 })

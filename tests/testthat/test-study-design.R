@@ -28,7 +28,8 @@ test_that("declared weights and clusters are respected, or their absence is said
   ok <- !is.na(d$satisfaction)
   expect_equal(value_of(a, "estimate"), weighted.mean(d$satisfaction[ok], d$weight[ok]), tolerance = 1e-12)
   expect_equal(method_of(ask(k, "does satisfaction differ by region?")), "weighted_means")
-  expect_match(paste(unlist(as.list(ask(k, "standard deviation of satisfaction by region"))$cautions), collapse = " "), "weights in weight are not used")
+  expect_match(paste(unlist(as.list(ask(k, "standard deviation of satisfaction by region"))$cautions), collapse = " "),
+      "weights in weight are not used")
   b <- ask(design(hive_study(), cluster = "apiary"), "predict honey yield from strength before")
   expect_equal(method_of(b), "mixed_linear")
   expect_equal(reading(b)$unit, "apiary")
