@@ -132,65 +132,6 @@ measured_matrix <- function(ctx, names = agreement_names(ctx)) {
 script_measured <- function(names) sprintf("x <- cbind(%s); n <- nrow(x); k <- ncol(x)", paste(vapply(names, script_value, ""), collapse = ", "))
 
 #' @noRd
-method_intraclass_correlation <- function() {
-  new_method(
-    id = "intraclass_correlation", name = "Intraclass correlation", tasks = "agreement",
-    fits = function(shape) fits_agreement(shape, 66, "Raters or instruments measure the same subjects in numbers.",
-        c("number", "count", "ordered"), 2:60),
-    compute = function(ctx) {
-      names <- agreement_names(ctx)
-      out <- stat_intraclass(measured_matrix(ctx, names), ctx$conf_level)
-      main <- out$forms[2, ]
-      result(list(new_number("statistic", "F", main$statistic), new_number("df1", "df (subjects)", main$df1),
-          new_number("df2", "df (error)", main$df2), new_number("p_value", "p", main$p_value),
-                  new_number("estimate", "ICC(2,1)", main$estimate), new_number("ci_low", "lower limit",
-                      main$ci_low), new_number("ci_high", "upper limit", main$ci_high),
-                  new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "subjects",
-                      out$n), new_number("icc", "ICC(2,1)", main$estimate),
-                  new_number("icc_low", "lower limit", main$ci_low), new_number("icc_high", "upper limit",
-                      main$ci_high), new_number("raters", "raters", out$k)),
-             tables = list(new_table("forms", "All six forms", out$forms)), names = names, forms = out$forms, direction = NA_real_)
-    },
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
-    sentences = function(ctx, res) {
-      n <- res$number
-      interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_unit)
-      word <- c("poor", "moderate", "good", "excellent")[findInterval(n$icc, c(0.5, 0.75, 0.9)) + 1]
-      list(headline = sprintf("The intraclass correlation of %s is %s (%s): absolute agreement of a single rating, ICC(2,1).",
-          some_of(res$names, 6), say_unit(n$icc), interval),
-           details = c(sprintf("That is %s by the convention of Koo and Li. The mean of the %s ratings reaches %s.",
-               word, say_number(n$raters), say_unit(res$forms$estimate[5])), say_rows(ctx)),
-           write_up = sprintf(paste0("Agreement of %s was ICC(2,1) = %s, %s (two-way random effects,",
-               " absolute agreement, single rating; n = %s, F(%s, %s) = %s, %s).%s"), some_of(res$names, 6),
-                              say_unit(n$icc), interval, say_number(n$n), say_df(n$df1), say_df(n$df2), say_number(n$statistic,
-                                  2), say_p(n$p_value), write_rows(ctx)))
-    },
-    script = function(ctx, res) c(script_measured(res$names),
-      "long <- data.frame(v = as.vector(x), subject = factor(rep(seq_len(n), k)), rater = factor(rep(seq_len(k), each = n)))",
-      "ms <- anova(lm(v ~ subject + rater, long))$`Mean Sq`; r <- ms[1]; c <- ms[2]; e <- ms[3]; w <- anova(lm(v ~ subject, long))$`Mean Sq`[2]",
-      "tail <- (1 - conf_level) / 2; dw <- n * (k - 1); de <- (n - 1) * (k - 1)",
-      "lim <- function(f, df2) c(f / qf(1 - tail, n - 1, df2), f * qf(1 - tail, df2, n - 1)); one <- lim(r / w, dw); three <- lim(r / e, de)",
-      "icc2 <- (r - e) / (r + (k - 1) * e + k * (c - e) / n); a <- k * icc2 / (n * (1 - icc2)); b <- 1 + k * icc2 * (n - 1) / (n * (1 - icc2))",
-      "v <- (a * c + b * e)^2 / ((a * c)^2 / (k - 1) + (b * e)^2 / de); f1 <- qf(1 - tail, n - 1, v); f2 <- qf(1 - tail, v, n - 1)",
-      paste0("two <- c(n * (r - f1 * e) / (f1 * (k * c + (k * n - k - n) * e) + n * r), n * (f2 * r - e) /",
-          " (k * c + (k * n - k - n) * e + n * f2 * r)); up <- function(i) i * k / (1 + i * (k - 1))"),
-      "est <- c((r - w) / (r + (k - 1) * w), icc2, (r - e) / (r + (k - 1) * e), (r - w) / r, (r - e) / (r + (c - e) / n), (r - e) / r)",
-      "low <- c((one[1] - 1) / (one[1] + k - 1), two[1], (three[1] - 1) / (three[1] + k - 1), 1 - 1 / one[1], up(two[1]), 1 - 1 / three[1])",
-      "high <- c((one[2] - 1) / (one[2] + k - 1), two[2], (three[2] - 1) / (three[2] + k - 1), 1 - 1 / one[2], up(two[2]), 1 - 1 / three[2])",
-      "f <- rep(c(r / w, r / e, r / e), 2); df2 <- rep(c(dw, de, de), 2); p <- pf(f, n - 1, df2, lower.tail = FALSE)",
-      "tables <- list(forms = data.frame(estimate = est, ci_low = low, ci_high = high, statistic = f, df1 = n - 1, df2 = df2, p_value = p))",
-      paste0("numbers <- list(statistic = f[2], df1 = n - 1, df2 = df2[2], p_value = p[2], estimate =",
-          " est[2], ci_low = low[2], ci_high = high[2], conf_level = conf_level, n = n,"),
-      "  icc = est[2], icc_low = low[2], icc_high = high[2], raters = k)"),
-    references = c(paste0("Shrout, P. E., & Fleiss, J. L. (1979). Intraclass correlations: Uses in",
-        " assessing rater reliability. Psychological Bulletin, 86, 420-428."),
-                   paste0("Koo, T. K., & Li, M. Y. (2016). A guideline of selecting and reporting",
-                       " intraclass correlation coefficients. Journal of Chiropractic Medicine, 15,",
-                       " 155-163.")),
-    next_steps = function(ctx, res) sprintf("Show the correlation matrix of %s", some_of(res$names, 12)))
-}
-
-#' @noRd
 method_limits_of_agreement <- function() {
   new_method(
     id = "limits_of_agreement", name = "Limits of agreement", tasks = "agreement",

@@ -81,7 +81,7 @@ names_the_rows <- function(state, m) {
       (length(asked_statistics(state)) || !unique_key)) return(FALSE)
   item <- state$items[[m$at]]
   if (!(last_of(strsplit(item$stem, " ")[[1]]) %in% state$vocabulary$entities)) return(FALSE)
-  !item_norm(state, m$at - 1) %in% c("which", "each", "every", "per")
+  !item_norm(state, m$at - 1) %in% c("which", "each", "every", "per", "within")
 }
 
 #' "customers" beside a column new_customer, "surveys" beside Survey.Date, "callers" beside call_id: part of a column's name
@@ -90,7 +90,7 @@ names_the_rows <- function(state, m) {
 only_names_rows <- function(state, m) {
   item <- state$items[[m$at]]
   if (m$adjective || m$marker %in% c("by", "between") ||
-      grepl("(^| )(by|per|each|every|which|what|whose|no|any)$", item_norm(state, m$at - 1))) return(FALSE)
+      grepl("(^| )(by|per|each|every|which|what|whose|no|any|within)$", item_norm(state, m$at - 1))) return(FALSE)
   kind <- kind_at(state, m$column)
   plural <- grepl("s$", tolower(item$text)) || grepl("^(people|children|men|women)$", item$norm)
   # "discharges per month" beside discharge_date and discharged_to

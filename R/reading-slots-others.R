@@ -295,6 +295,44 @@ fill_open <- function(state, mentions, r) {
     r$outcome <- item_columns(state)
     r$assumed <- c(r$assumed, sprintf("Took all items: %s.", some_of(r$outcome, 12)))
   }
+  if (r$task == "agreement") fill_long_ratings(state, mentions, r) else r
+}
+
+#' "icc of the score across tasters", "intraclass correlation of diameter within batch": ratings in rows
+#' @noRd
+fill_long_ratings <- function(state, mentions, r) {
+  kinds <- mention_kinds(state, mentions)
+  measured <- Filter(function(m) can_measure(state, m$column), mentions)
+  groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "yes_no") , mentions)
+  if (length(measured) > 1 || !length(groups) || length(groups) > 2 || length(kinds) != length(measured) + length(groups)) return(r)
+  columns <- state$vocabulary$columns
+  at <- vapply(groups, `[[`, 1L, "column")
+  within <- vapply(groups, function(m) grepl("^(within|inside|in the same|of the same)( (each|the|every|a))?$", item_norm(state, m$at - 1)) ||
+    item_norm(state, m$at - 2) == "within" || m$marker == "by" && kind_at(state, m$column) == "id", NA)
+  if (length(groups) == 2) by <- if (any(within)) c(at[within][1], at[!within][1]) else at[order(-columns$distinct[at])]
+  else if (any(within)) by <- at
+  else {
+    rater <- at[1]
+    # what was rated: the column whose values, once for each rater, make up the rows
+    rated <- which(columns$kind %in% c("id", "category", "count") & columns$table == columns$table[rater] &
+      as.numeric(columns$distinct) * columns$distinct[rater] == columns$rows[rater] & seq_len(nrow(columns)) != rater)
+    if (length(rated) != 1) return(with_missing(r, columns, rater, measured))
+    by <- c(rated, rater)
+    r$assumed <- c(r$assumed, sprintf("Each %s was rated once by each %s.", columns$name[rated], columns$name[rater]))
+  }
+  r$extra$long <- TRUE
+  r$outcome <- column_names_of(state, measured)
+  r$by <- columns$name[by]
+  r["method_asked"] <- list("intraclass_correlation")
+  r$extra$missing <- if (!length(measured)) "outcome"
+  r
+}
+
+with_missing <- function(r, columns, rater, measured) {
+  r$extra$long <- TRUE
+  r$outcome <- columns$name[vapply(measured, `[[`, 1L, "column")]
+  r$by <- columns$name[rater]
+  r$extra$missing <- if (length(measured)) "subject" else "outcome"
   r
 }
 

@@ -159,7 +159,7 @@ slot_choices <- function(state, reading, slot) {
     outcome = if (identical(reading$task, "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number",
       "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude"),
     event_column = columns$kind %in% c("yes_no", "category"),
-    by = columns$kind %in% c("category", "yes_no", "ordered"),
+    by = columns$kind %in% c("category", "yes_no", "ordered"), subject = columns$kind %in% c("id", "category") & !columns$unique,
     second = , predictors = columns$kind %in% c("number", "count", "ordered", "category", "yes_no") &
     !columns$role %in% c("weight", "latitude", "longitude"),
     time = columns$kind %in% c("date", "datetime"),
@@ -169,6 +169,7 @@ slot_choices <- function(state, reading, slot) {
     r <- reading
     r$extra$missing <- setdiff(r$extra$missing, slot)
     if (slot == "weight") return(finish_reading(weigh_rows(r, name)))
+    if (slot == "subject") { r$by <- c(name, r$by); return(finish_reading(r)) }
     field <- switch(slot, outcome = , event_column = "outcome", by = "by", second = , predictors = "predictors", time = "time")
     if (field == "time") r$time <- list(column = name) else r[[field]] <- name
     finish_reading(r)
@@ -195,7 +196,7 @@ missing_verdict <- function(state, reading) {
   if (slot == "event") return(event_verdict(state, reading))
   if (slot == "time_unit") return(time_unit_verdict(state, reading))
   what <- switch(slot, outcome = if (identical(reading$task, "frequency")) "which column is counted" else "which column is measured",
-    event_column = "what the share is of", by = "which column makes the groups",
+    event_column = "what the share is of", subject = "which column says what was rated", by = "which column makes the groups",
                  second = "the second column", predictors = "which columns to explain it with",
                  time = "which column holds the time", weight = "which column holds the weights")
   alternatives <- if (length(reading$extra$missing) == 1) slot_choices(state, reading,

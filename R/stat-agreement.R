@@ -88,6 +88,30 @@ stat_intraclass <- function(x, conf_level = 0.95) {
   list(forms = forms, n = n, k = k, rows = r, columns = c, error = e)
 }
 
+#' Intraclass correlation of rows within groups (one-way random effects, groups of any size)
+#'
+#' @param x Values. @param code Group of each value, 1 to k.
+#' @section Shape: `icc`, `low`, `high`, `statistic`, `df1`, `df2`, `p_value`, `n`, `groups`, `size` (typical rows per group), `sd_between`,
+#'   `sd_within`.
+#' @section Source: Searle, S. R. (1971). Linear Models, 414 (exact interval for equal sizes); Donner, A. and Koval, J. J. (1980). Biometrics 36,
+#'   19-25 (with the typical size for unequal ones).
+#' @noRd
+stat_intraclass_groups <- function(x, code, conf_level = 0.95) {
+  m <- stat_group_moments(x, code, max(code))
+  m <- m[m[, "n"] > 0, , drop = FALSE]
+  k <- nrow(m); n <- sum(m[, "n"])
+  if (k < 2 || n <= k) stop_data("An intraclass correlation needs at least two groups, some of them with several rows.", class = "too_few_rows")
+  grand <- sum(m[, "n"] * m[, "mean"]) / n
+  between <- sum(m[, "n"] * (m[, "mean"] - grand)^2) / (k - 1); within <- sum(m[, "m2"]) / (n - k)
+  if (within <= 0) stop_data("Rows of the same group do not differ, so the correlation is one.", class = "outcome_constant")
+  size <- (n - sum(m[, "n"]^2) / n) / (k - 1)
+  f <- between / within; tail <- (1 - conf_level) / 2
+  from_f <- function(f) (f - 1) / (f + size - 1)
+  list(icc = from_f(f), low = from_f(f / stats::qf(1 - tail, k - 1, n - k)), high = from_f(f / stats::qf(tail, k - 1, n - k)), statistic = f,
+       df1 = k - 1, df2 = n - k, p_value = stats::pf(f, k - 1, n - k, lower.tail = FALSE), n = n, groups = k, size = size,
+       sd_between = sqrt(max(0, (between - within) / size)), sd_within = sqrt(within))
+}
+
 #' Degrees of freedom of the interval of ICC(2,1) (Satterthwaite)
 #' @noRd
 agreement_df <- function(icc, c, e, n, k) {

@@ -23,7 +23,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       days = vapply(columns, function(col) years_of(study, col, "%Y-%m-%d", " "), ""),
                       coded = vapply(columns, function(col) is_coded(col, study$tables[[col$table]]$data[[col$name]]), NA),
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
-                      stringsAsFactors = FALSE)
+                      rows = vapply(columns, function(col) nrow(study$tables[[col$table]]$data), 1L), stringsAsFactors = FALSE)
   table$role[table$name %in% study$design$weights] <- "weight"
   # two codes (1 and 2) are kept, so that it can be asked which of them is meant
   for (i in which(table$kind == "count" & table$distinct == 2)) {

@@ -53,3 +53,27 @@ test_that("omega is that of factanal's one factor", {
   expect_equal(o$omega, sum(l)^2 / (sum(l)^2 + sum(1 - l^2)), tolerance = 1e-4)
   expect_error(a("stat_omega")(items[, 1:2]), class = "upbeatquill_error_too_few_columns")
 })
+
+test_that("ratings in rows give the intraclass correlations of the same ratings in columns", {
+  x <- with_seed(41, matrix(round(rep(rnorm(15, 70, 8), 4) + rnorm(60, 0, 5)), 15))
+  wide <- stats::setNames(as.data.frame(x), paste0("rater_", letters[1:4]))
+  long <- data.frame(score = as.vector(x), product = rep(sprintf("P%02d", 1:15), 4), taster = rep(c("Ann", "Bo", "Cy", "Di"), each = 15))
+  a <- ask(open_study(long), "how consistent are the tasters on score?")
+  b <- ask(open_study(wide), "intraclass correlation of rater_a, rater_b, rater_c and rater_d")
+  for (id in c("icc", "icc_low", "icc_high", "p_value")) expect_equal(value_of(a, id), value_of(b, id), tolerance = 1e-10, info = id)
+  expect_match(reading(a)$plain, "of the same product")
+  expect_retraces(a)
+  expect_equal(status_of(ask(open_study(long), "do the tasters agree?")), "answered")
+})
+
+test_that("the intraclass correlation within groups of unequal size is that of the one-way analysis of variance", {
+  d <- line_data()[-c(1, 5, 6, 40), ]
+  a <- ask(open_study(d), "intraclass correlation of hardness within batch")
+  fit <- anova(lm(hardness ~ batch, d))
+  sizes <- table(d$batch)
+  size <- (sum(sizes) - sum(sizes^2) / sum(sizes)) / (length(sizes) - 1)
+  f <- fit$`F value`[1]
+  expect_equal(value_of(a, "estimate"), (f - 1) / (f + size - 1), tolerance = 1e-10)
+  expect_equal(value_of(a, "p_value"), fit$`Pr(>F)`[1], tolerance = 1e-10)
+  expect_retraces(a)
+})
