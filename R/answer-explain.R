@@ -52,6 +52,9 @@ explain_answer <- function(answer, previous) {
   asked <- unlist(lapply(asked_numbers(answer$question), function(id) explain_number(previous, id)))
   why <- grepl("\\bwhy\\b|which (test|method)", answer$question, ignore.case = TRUE)
   if (why) asked <- previous$why
+  if (!length(asked) && grepl("p[ -]?value|significan", answer$question, ignore.case = TRUE) && is.null(previous$result$number$p_value)) {
+    asked <- "This answer holds no p value: it counts or describes the rows and tests nothing. Ask \"is that significant?\" for a test."
+  }
   answer$sentences <- list(headline = if (length(asked)) asked[1] else previous$sentences$headline, details = unique(c(asked[-1], setdiff(lines,
     asked))),
                            write_up = previous$sentences$write_up)

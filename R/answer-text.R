@@ -121,7 +121,7 @@ text_tables <- function(x, width, paint) {
 #' @noRd
 text_table <- function(t, width, paint, most = 20) {
   d <- utils::head(t$data, most)
-  cells <- lapply(names(d), function(name) table_cells(d[[name]], name))
+  cells <- lapply(names(d), function(name) table_cells(d[[name]], name, row_errors(d)))
   for (i in seq_along(cells)) {
     left <- !is.numeric(d[[i]])
     w <- max(nchar(c(names(d)[i], cells[[i]]), type = "width"))
@@ -137,11 +137,17 @@ text_table <- function(t, width, paint, most = 20) {
     if (more > 0) sprintf("  ... %s", count_of(more, "more row", "more rows")))
 }
 
-table_cells <- function(v, name) {
+#' Standard errors of a table of coefficients, whose rows are in units of their own; NULL for other tables
+#' @noRd
+row_errors <- function(d) if (all(c("term", "estimate", "se") %in% names(d)) && is.numeric(d$se)) d$se
+
+table_cells <- function(v, name, error = NULL) {
   if (!is.numeric(v)) return(ifelse(is.na(v), "", as.character(v)))
   if (name %in% c("p_value", "p_adjusted")) return(sub("^p = |^p ", "", vapply(v, say_p, "")))
   if (name %in% c("n", "missing", "distinct")) return(say_number(v))
   if (grepl("^percent", name)) return(ifelse(is.na(v), "", formatC(v, format = "f", digits = 1)))
+  if (!is.null(error) && name %in% c("estimate", "se", "ci_low", "ci_high")) return(say_by_error(v, error))
+  if (!is.null(error) && grepl("^(odds|rate|hazard|risk)_ratio|^profile_", name)) return(say_by_error(v, error, 2))
   say_column_alike(v)
 }
 

@@ -77,7 +77,8 @@ compute_generalised <- function(ctx, family) {
   if (!is.null(profiled)) table <- cbind(table, profiled)
   risks <- if (family == "binomial") standardised_table(ctx, columns, pair, out, o$event)
   focal <- focal_rows(ctx, m$source)
-  numbers <- c(generalised_focal(table, focal, ratio, ctx$conf_level),
+  joint <- focal_test(m$x, o$y, family, out, focal, offset)
+  numbers <- c(generalised_focal(table, focal, ratio, ctx$conf_level), joint,
                list(new_number("n", "rows used", out$n), if (family == "binomial") new_number("events",
                    sprintf("rows with %s", o$event), sum(o$y)),
     new_number("log_likelihood", "log likelihood", out$log_likelihood),
@@ -115,6 +116,18 @@ compute_generalised <- function(ctx, family) {
              event = o$event, y = o$y,
          predictors = unique(c(ctx$reading$predictors, ctx$reading$by)), columns = columns,
          factors = vapply(columns, is.factor, NA), pair = pair, aliased = m$term[out$aliased], ratio = ratio)
+}
+
+#' Likelihood-ratio test of the one column asked about, where it has several coefficients
+#'
+#' @section Source: McCullagh, P. and Nelder, J. A. (1989). Generalized Linear Models (2nd ed.), 4.4.
+#' @noRd
+focal_test <- function(x, y, family, fit, focal, offset) {
+  if (length(focal) < 2 || fit$separated) return(NULL)
+  reduced <- stat_generalised(x[, -focal, drop = FALSE], y, family, offset = offset)
+  chi <- max(0, reduced$deviance - fit$deviance); df <- length(intersect(fit$kept, focal))
+  list(new_number("statistic", "likelihood-ratio chi-square", chi), new_number("df", "degrees of freedom", df),
+       new_number("p_value", "p", stats::pchisq(chi, df, lower.tail = FALSE)))
 }
 
 #' The chance (or count) expected at stated values becomes the estimate, with its interval from the scale of the model
@@ -208,9 +221,8 @@ say_generalised <- function(ctx, res) {
                                              res$event) else sprintf("the mean of %s", say_column(outcome_column(ctx)))
   held <- if (length(res$columns) > 1 && length(res$focal) == 1) ", with the others held constant" else ""
   label <- if (res$family == "binomial") "odds ratio" else "rate ratio"
-  item <- function(row) sprintf("%s: %s %s, %s, %s", row$term, label, say_number(row[[res$ratio]], 2),
-                                say_interval(row[[paste0(res$ratio, "_low")]], row[[paste0(res$ratio, "_high")]],
-                                             ctx$conf_level, function(v) say_number(v, 2)), say_p(row$p_value))
+  ratio_of <- function(row) say_ratio(row[[res$ratio]], row[[paste0(res$ratio, "_low")]], row[[paste0(res$ratio, "_high")]], ctx$conf_level)
+  item <- function(row) { r <- ratio_of(row); sprintf("%s: %s %s, %s, %s", row$term, label, r$value, r$interval, say_p(row$p_value)) }
   rows <- lapply(seq_len(nrow(t)), function(i) t[i, ])
   rows <- Filter(function(row) !is.na(row$estimate), rows)
   if (length(res$focal) == 1) {
@@ -218,12 +230,16 @@ say_generalised <- function(ctx, res) {
     clear <- isTRUE(row$p_value < 1 - ctx$conf_level)
     headline <- sprintf("%s %s%s: %s %s (%s), %s.", if (clear) sprintf("%s %s", capital(y),
         if (row$estimate > 0) "rise with" else "fall with") else sprintf("No clear change of %s with", y), row$term,
-        held, label, say_number(row[[res$ratio]], 2),
-                        say_interval(row[[paste0(res$ratio, "_low")]], row[[paste0(res$ratio, "_high")]],
-                                     ctx$conf_level, function(v) say_number(v, 2)), say_p(row$p_value))
-  } else headline <- sprintf("%s together %s %s: chi-square(%s) = %s, %s.",
+        held, label, ratio_of(row)$value, ratio_of(row)$interval, say_p(row$p_value))
+  } else if (length(res$focal) > 1 && !is.null(n$df)) {
+    others <- setdiff(names(res$columns), res$predictors)
+    headline <- sprintf("%s %s %s%s: chi-square(%s) = %s, %s.", capital(say_column(ctx$columns[[res$predictors[1]]])),
+                        joint_verb(isTRUE(n$p_value < 1 - ctx$conf_level), 1), y, if (length(others)) sprintf(", with %s held constant",
+                          some_of(vapply(ctx$columns[others], say_column, ""), 5)) else "", say_number(n$df), say_number(n$statistic, 2),
+                              say_p(n$p_value))
+  } else headline <- sprintf("%s %s %s: chi-square(%s) = %s, %s.",
                              capital(some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 5)),
-                             if (isTRUE(n$model_p_value < 1 - ctx$conf_level)) "go with" else "do not clearly go with",
+                             joint_verb(isTRUE(n$model_p_value < 1 - ctx$conf_level), length(res$columns)),
                              y, say_number(n$model_df), say_number(n$model_chi_square, 2), say_p(n$model_p_value))
   effect <- headline
   if (!is.null(res$at)) headline <- say_chance(ctx, res, y)
@@ -306,6 +322,11 @@ script_generalised <- function(ctx, res) {
                                   sprintf(paste0("numbers <- c(numbers, as.list(row[c(\"estimate\", \"se\", ",
                                                  "\"statistic\", \"p_value\", \"ci_low\", \"ci_high\", \"%s\", ",
                                                  "\"%s_low\", \"%s_high\")]))"), res$ratio, res$ratio, res$ratio)),
+    if (!is.null(res$number$df)) c(sprintf("# the %d coefficients of the column asked about, together", length(res$focal)),
+      sprintf("less <- glm(y ~ 0 + x[, setdiff(keep, %s), drop = FALSE]%s, family = family(fit), control = glm.control(epsilon = 1e-14, maxit = 60))",
+              paste0("c(", paste(res$focal, collapse = ", "), ")"), if (is.null(ctx$reading$extra$offset)) "" else " + offset(exposure)"),
+      "numbers$statistic <- less$deviance - fit$deviance; numbers$df <- fit$rank - less$rank",
+      "numbers$p_value <- pchisq(numbers$statistic, numbers$df, lower.tail = FALSE)"),
     "n <- length(y); chi <- null$deviance - fit$deviance; d <- fit$rank - 1",
     paste0("numbers <- c(numbers, list(n = n, log_likelihood = as.numeric(logLik(fit)), deviance = fit$deviance, ",
            "null_deviance = null$deviance, aic = AIC(fit), bic = BIC(fit),"),

@@ -38,7 +38,7 @@ method_intraclass_correlation <- function() {
                                   2), say_p(n$p_value), write_rows(ctx)))
     },
     script = function(ctx, res) if (!is.null(res$groups)) script_intraclass_groups(ctx) else c(
-      if (isTRUE(ctx$reading$extra$long)) script_ratings(ctx) else script_measured(res$names),
+      if (isTRUE(ctx$reading$extra$long)) script_long_ratings(ctx) else script_measured(res$names),
       "long <- data.frame(v = as.vector(x), subject = factor(rep(seq_len(n), k)), rater = factor(rep(seq_len(k), each = n)))",
       "ms <- anova(lm(v ~ subject + rater, long))$`Mean Sq`; r <- ms[1]; c <- ms[2]; e <- ms[3]; w <- anova(lm(v ~ subject, long))$`Mean Sq`[2]",
       "tail <- (1 - conf_level) / 2; dw <- n * (k - 1); de <- (n - 1) * (k - 1)",
@@ -67,7 +67,8 @@ method_intraclass_correlation <- function() {
 fits_long_ratings <- function(shape) {
   if (shape$task != "agreement" || shape$n_outcome != 1 || !shape$n_by %in% 1:2 || !shape$outcome_kind %in% c("number", "count",
       "ordered")) return(NULL)
-  new_fit(96, if (shape$n_by == 2) "Every row is the rating of one subject by one rater." else "Rows of the same group are set against those of other groups.")
+  new_fit(96, if (shape$n_by == 2) "Every row is the rating of one subject by one rater."
+          else "Rows of the same group are set against those of other groups.")
 }
 
 #' Ratings in rows as a matrix, a row for each subject rated by all raters
@@ -85,7 +86,7 @@ ratings_by_subject <- function(ctx) {
   x
 }
 
-script_ratings <- function(ctx) {
+script_long_ratings <- function(ctx) {
   c("# a row for each subject rated by all raters",
     sprintf("x <- unname(tapply(%s, list(droplevels(factor(%s)), droplevels(factor(%s))), mean))", script_value(outcome_name(ctx)),
             script_column(ctx$reading$by[1]), script_column(ctx$reading$by[2])),

@@ -56,14 +56,13 @@ say_mixed_logistic <- function(ctx, res) {
   n <- res$number
   y <- sprintf("the odds of %s = %s", say_column(outcome_column(ctx)), res$event); by <- say_column(ctx$columns[[ctx$reading$extra$cluster]])
   t <- res$tables[[1]]$data[-1, ]
-  two <- function(v) say_number(v, 2)
-  item <- sprintf("%s: odds ratio %s, %s, %s", t$term, two(t$odds_ratio), mapply(function(l, h) say_interval(l, h, ctx$conf_level, two),
-    t$odds_ratio_low, t$odds_ratio_high),
-                  vapply(t$p_value, say_p, ""))
+  r <- say_ratio(t$odds_ratio, t$odds_ratio_low, t$odds_ratio_high, ctx$conf_level)
+  item <- sprintf("%s: odds ratio %s, %s, %s", t$term, r$value, r$interval, vapply(t$p_value, say_p, ""))
+  own <- say_ratio(res$row$odds_ratio, res$row$odds_ratio_low, res$row$odds_ratio_high, ctx$conf_level)
   clear <- isTRUE(res$row$p_value < 1 - ctx$conf_level)
   list(headline = sprintf("With an intercept for each %s, %s with %s: odds ratio %s (%s), %s.", by,
          if (clear) sprintf("%s %s", y, if (res$row$estimate > 0) "rise" else "fall") else sprintf("there is no clear change of %s", y),
-         res$row$term, two(res$row$odds_ratio), say_interval(res$row$odds_ratio_low, res$row$odds_ratio_high, ctx$conf_level, two),
+         res$row$term, own$value, own$interval,
            say_p(res$row$p_value)),
        details = c(if (nrow(t) > 1) sprintf("All coefficients: %s.", some_of(item, 6)),
                    sprintf("%s of the latent variance lies between the %s groups of %s (%s). Odds ratios are within a group.", say_percent(n$icc,

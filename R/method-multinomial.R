@@ -37,9 +37,10 @@ method_multinomial_regression <- function() {
       n <- res$number; t <- res$tables[[1]]$data; y <- say_column(outcome_column(ctx))
       t <- t[t$term != "(intercept)", ]
       clear <- t[t$p_value < 1 - ctx$conf_level, ]
-      item <- function(d) sprintf("%s for %s: odds ratio %s (%s), %s", d$term, d$level, say_number(d$odds_ratio, 2),
-          mapply(function(l, h) say_interval(l, h, ctx$conf_level, function(v) say_number(v, 2)), d$odds_ratio_low, d$odds_ratio_high),
-                                  vapply(d$p_value, say_p, ""))
+      item <- function(d) {
+        r <- say_ratio(d$odds_ratio, d$odds_ratio_low, d$odds_ratio_high, ctx$conf_level)
+        sprintf("%s for %s: odds ratio %s (%s), %s", d$term, d$level, r$value, r$interval, vapply(d$p_value, say_p, ""))
+      }
       test <- sprintf("likelihood ratio chi-square(%s) = %s, %s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))
       list(headline = sprintf("%s %s %s: %s.", capital(some_of(vapply(ctx$columns[names(res$columns)], say_column, ""),
           4)), joint_verb(isTRUE(n$p_value < 1 - ctx$conf_level), length(res$columns)), y, test),

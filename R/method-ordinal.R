@@ -66,8 +66,8 @@ compute_ordinal <- function(ctx) {
 say_ordinal <- function(ctx, res) {
   n <- res$number; t <- res$odds
   y <- say_column(outcome_column(ctx))
-  item <- sprintf("%s %s (%s CI %s to %s), %s", t$term, say_number(t$odds_ratio, 2), say_level(ctx$conf_level),
-      say_number(t$odds_ratio_low, 2), say_number(t$odds_ratio_high, 2), vapply(t$p_value, say_p, ""))
+  ratio <- say_ratio(t$odds_ratio, t$odds_ratio_low, t$odds_ratio_high, ctx$conf_level)
+  item <- sprintf("%s %s (%s), %s", t$term, ratio$value, ratio$interval, vapply(t$p_value, say_p, ""))
   clear <- which(t$p_value < 1 - ctx$conf_level)
   headline <- if (length(clear)) sprintf("The odds of a higher answer to %s go with %s: odds ratio of %s.", y,
       some_of(t$term[clear], 4), some_of(item[clear], 3))

@@ -272,9 +272,8 @@ compute_cox <- function(ctx) {
 
 say_cox <- function(ctx, res) {
   n <- res$number; t <- res$tables[[1]]$data
-  item <- sprintf("%s %s (%s CI %s to %s), %s", t$term, say_number(t$hazard_ratio, 2), say_level(ctx$conf_level),
-      say_number(t$hazard_ratio_low, 2), say_number(t$hazard_ratio_high, 2),
-                  vapply(t$p_value, say_p, ""))
+  ratio <- say_ratio(t$hazard_ratio, t$hazard_ratio_low, t$hazard_ratio_high, ctx$conf_level)
+  item <- sprintf("%s %s (%s), %s", t$term, ratio$value, ratio$interval, vapply(t$p_value, say_p, ""))
   clear <- t$p_value < 1 - ctx$conf_level
   headline <- if (any(clear)) sprintf("The hazard of the event %s: hazard ratio of %s.",
       if (sum(clear) == 1) sprintf("%s with %s", if (t$estimate[clear] > 0) "rises" else "falls", t$term[clear])

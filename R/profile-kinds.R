@@ -91,7 +91,7 @@ kind_of <- function(name, seen, distinct, numeric, rows, values = NULL, facts = 
   if (distinct == 1 && rows > 1) return(kind("constant", "one value in every row"))
   if (inherits(seen, "Date")) return(kind("date", "read as dates", format = "%Y-%m-%d"))
   if (inherits(seen, "POSIXct")) return(kind("datetime", "read as time stamps"))
-  if (is.factor(seen)) return(kind_of_factor(seen))
+  if (is.factor(seen)) return(kind_of_factor(seen, name))
   if (is.logical(seen)) return(kind("yes_no", "TRUE and FALSE", levels = c("FALSE", "TRUE")))
   if (numeric) return(kind_of_number(name, seen, distinct, facts %||% number_facts(seen)))
   kind_of_text(name, as.character(seen), distinct, values %||% unique(as.character(seen)))
@@ -99,13 +99,13 @@ kind_of <- function(name, seen, distinct, numeric, rows, values = NULL, facts = 
 
 kind <- function(kind, reason, ...) list(kind = kind, reason = reason, ...)
 
-kind_of_factor <- function(x) {
+kind_of_factor <- function(x, name = "") {
   if (is.ordered(x)) return(kind("ordered", "an ordered factor", levels = levels(x)))
   if (nlevels(droplevels(x)) == 2 && mean_yes_and_no(levels(x))) {
     return(kind("yes_no", "two levels that mean yes and no", levels = levels(x)))
   }
   # levels such as "Agree" say their order themselves, if the factor does not put them in another one
-  scale <- ordered_scale_of(levels(x))
+  scale <- ordered_scale_of(levels(x)) %||% letter_grades(name, levels(x))
   given <- match(scale$levels, levels(x))
   if (!is.null(scale) && (!is.unsorted(given) || !is.unsorted(rev(given)) || !is.unsorted(levels(x)))) {
     return(kind("ordered", paste("a factor of", scale$reason), levels = if (!is.unsorted(rev(given))) rev(scale$levels) else scale$levels))
@@ -216,7 +216,7 @@ kind_of_text <- function(name, x, distinct, values) {
   }
   dated <- date_format_of(values)
   if (!is.null(dated)) return(kind(dated$kind, dated$reason, format = dated$format, role = dated$role))
-  scale <- ordered_scale_of(values)
+  scale <- ordered_scale_of(values) %||% letter_grades(name, values)
   if (!is.null(scale)) return(kind("ordered", scale$reason, levels = scale$levels))
   mark <- answer_separator(values, x)
   if (!is.null(mark)) return(kind("text", sprintf("several answers in a cell, divided by %s", quoted(trimws(mark))), role = "multi_answer",

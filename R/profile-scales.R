@@ -42,6 +42,15 @@ ordered_scale_of <- function(values) {
   NULL
 }
 
+#' Letters under a name that says grade: A is the best
+#' @noRd
+letter_grades <- function(name, values) {
+  if (!grepl("(^|[_. ])(grades?|marks?)([_. ]|$)", tolower(name)) || length(values) < 3 || !all(grepl("^[A-GU][+-]?$", values))) return(NULL)
+  sign <- ifelse(endsWith(values, "+"), 0.3, ifelse(endsWith(values, "-"), -0.3, 0))
+  place <- match(substr(values, 1, 1), c("U", rev(LETTERS[1:7]))) + sign
+  list(levels = values[order(place)], reason = "letter grades, A the best")
+}
+
 band_order <- function(values) {
   lower <- tolower(values)
   number <- as.numeric(stringi::stri_extract_first_regex(lower, "[0-9]+([.][0-9]+)?"))

@@ -24,7 +24,7 @@ derive_for_question <- function(study, text) {
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
   out <- name_only_series(out)
   out <- name_deaths(out)
-  steps <- list(derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus, derive_before_after,
+  steps <- list(derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus, derive_minus, derive_before_after,
       derive_month_of_year,
       derive_weekend,
       derive_unit, derive_weekday, derive_season, derive_years, derive_months, derive_change,
@@ -220,6 +220,21 @@ column_in_text <- function(columns, text, phrases = NULL) {
   }
 }
 
+#' "rentals minus returns per station", "length times width": two columns as one
+#' @noRd
+derive_minus <- function(out) {
+  rules <- c(minus = "difference", less = "difference", times = "product", `multiplied by` = "product")
+  if (!grepl("\\b(minus|less|times|multiplied by) [a-z]", out$text, ignore.case = TRUE) || grepl("~", out$text, fixed = TRUE)) return(out)
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_.0-9]+) (minus|less|times|multiplied by) (?:the )?([\\p{L}_.0-9]+)\\b")[1, ]
+  if (is.na(hit[1])) return(out)
+  numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
+  a <- column_of_words(numeric, hit[2]); b <- column_of_words(numeric, hit[4])
+  if (is.null(a) || is.null(b) || a$name == b$name) return(out)
+  word <- tolower(hit[3])
+  name <- paste(a$name, if (rules[[word]] == "difference") "minus" else "times", b$name, sep = "_")
+  with_derived(out, name, rules[[word]], c(a$name, b$name), sub(hit[1], name, out$text, fixed = TRUE))
+}
+
 #' "log mercury against length": the logarithm of the one column it can mean
 #' @noRd
 derive_log <- function(out) {
@@ -254,6 +269,17 @@ derive_lognormal <- function(out) {
   if (is.null(found)) return(out)
   name <- paste0("log_", found$name)
   with_derived(out, name, "log", found$name, sub(found$said, name, bare, fixed = TRUE), label = paste("log", tolower(found$said)))
+}
+
+#' Columns that a follow-up speaks of and the data holds only in parts: "only weekends", "by season", "just Mondays"
+#' @section Shape: list(study, text), or NULL where it speaks of none.
+#' @noRd
+derive_for_follow_up <- function(study, text) {
+  out <- list(study = study, text = text)
+  for (step in list(derive_weekend, derive_weekday, derive_season, derive_age_group, derive_bmi_group)) out <- step(out)
+  if (identical(out$study, study)) return(NULL)
+  out$study$vocabulary <- build_vocabulary(out$study)
+  out
 }
 
 has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_columns(study), `[[`, "", "name"))

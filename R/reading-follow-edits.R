@@ -6,7 +6,8 @@
 #' @section Shape: A verdict, or NULL when the words are none of these.
 #' @noRd
 edit_by_words <- function(text, previous, history) {
-  rules <- list(start_again, go_back, show_again, ask_rows, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance)
+  rules <- list(start_again, go_back, show_again, ask_rows, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance,
+    ask_odds, ask_write_up, ask_curve, ask_at_value)
   for (rule in rules) {
     verdict <- rule(trimws(gsub("[.!?]+$", "", text)), previous, history)
     if (!is.null(verdict)) return(verdict)
@@ -141,7 +142,11 @@ ask_share <- function(text, previous, history) {
     r$extra$of_total <- TRUE
     return(new_verdict("answered", continued(r)))
   }
-  if (r$task %in% c("frequency", "relate")) { r$task <- "frequency"; r$statistic <- "percent"; return(new_verdict("answered", continued(r))) }
+  if (r$task %in% c("frequency", "relate")) {
+    r$by <- unique(c(r$by, r$predictors)); r$predictors <- character(); r["method_asked"] <- list(NULL)
+    r$task <- "frequency"; r$statistic <- "percent"
+    return(new_verdict("answered", continued(r)))
+  }
   NULL
 }
 
@@ -155,6 +160,56 @@ ask_importance <- function(text, previous, history) {
   r$task <- "predict"
   r$method_asked <- "relative_importance"
   new_verdict("answered", continued(r))
+}
+
+#' "as odds ratios": shares by group as a model of the odds
+#' @noRd
+ask_odds <- function(text, previous, history) {
+  if (!grepl("^(please |and |now )*((as|in|show|give|with|use)( me)?( the)? odds( ratios?)?( instead)?|odds ratios?( instead| please)?)$", text,
+      ignore.case = TRUE)) return(NULL)
+  r <- previous
+  groups <- unique(c(r$by, r$predictors))
+  event <- r$extra$event$column %||% if (length(r$outcome) == 1) r$outcome
+  if (!r$task %in% c("frequency", "relate", "compare") || is.null(event) || !length(groups)) return(NULL)
+  r$task <- "predict"; r$outcome <- event; r$predictors <- setdiff(groups, event); r$by <- character()
+  r["method_asked"] <- list("logistic_regression"); r["statistic"] <- list(NULL)
+  r$extra$shares <- NULL
+  new_verdict("answered", continued(r))
+}
+
+#' "write it up", "how do I report this": the words for the paper
+#' @noRd
+ask_write_up <- function(text, previous, history) {
+  if (!grepl(paste0("^(please |and |now |can you |could you )*(write (it|this|that) up( for (a|the|my) (paper|journal|thesis|report))?|",
+      "(give|show)( me)? (a|the) write[- ]?up|how (do|should|would|can) (i|we|you) (report|write up|word|phrase) (it|this|that)( in (a|the|my) ",
+      "(paper|journal|thesis|report))?|(as|in) (a )?journal( style)?|write[- ]?up)$"), text, ignore.case = TRUE)) return(NULL)
+  if (is.null(previous$outcome) && !length(previous$filters)) return(NULL)
+  previous$extra$wants_write_up <- TRUE
+  new_verdict("answered", continued(previous))
+}
+
+#' "is a curve better?", after a model of numbers: models compared
+#' @noRd
+ask_curve <- function(text, previous, history) {
+  if (!grepl(paste0("^(and |but |so |would |might )*(is|would|might) (a |an )?(curve|curved line|spline|quadratic|parabola|polynomial|tree|bend|",
+      "non-?linear (fit|model|relation))( be)?( fit| model)? (any )?(better|needed|preferable)$|^is (the|a) (straight )?line (good )?enough$"), text,
+      ignore.case = TRUE)) return(NULL)
+  r <- previous
+  if (!r$task %in% c("predict", "relate") || !length(r$outcome) || !length(c(r$predictors, r$outcome[-1]))) return(NULL)
+  r$predictors <- unique(c(r$outcome[-1], r$predictors, r$adjust_for)); r$outcome <- r$outcome[1]; r$adjust_for <- character()
+  r$task <- "predict"; r$extra$models <- TRUE
+  r["method_asked"] <- list(NULL)
+  new_verdict("answered", continued(r))
+}
+
+#' "at 700?", "and with 10?", after a prediction at one value
+#' @noRd
+ask_at_value <- function(text, previous, history) {
+  found <- regmatches(text, regexec("^(?:and |what about |how about |now |what if )*(?:at|with|for|of)? ?(-?[0-9]+(?:\\.[0-9]+)?)$", text,
+    ignore.case = TRUE))[[1]]
+  if (!length(found) || length(previous$extra$at) != 1) return(NULL)
+  previous$extra$at[[1]] <- as.numeric(found[2])
+  new_verdict("answered", continued(previous))
 }
 
 # ---- edits that name columns or levels --------------------------------------------------------------------------------

@@ -13,6 +13,8 @@ read_follow_up <- function(study, text, previous, history = list(previous)) {
   # what was chosen may leave a second thing open
   if (!is.null(choice)) return(if (length(choice$extra$missing)) missing_verdict(list(vocabulary = vocabulary),
     choice) else new_verdict("answered", choice))
+  # "back to Welch"
+  text <- sub("^(?i)(please |and |now |go )*back to (the )?(?=[a-z])", "use ", text, perl = TRUE)
   if (!nzchar(text) || nchar(text) > 2000) return(read_question(study, text))
   if (asks_for_help(text)) return(read_question(study, text))
   if (length(history)) previous <- history[[length(history)]]
@@ -23,8 +25,14 @@ read_follow_up <- function(study, text, previous, history = list(previous)) {
   wished <- take_look(text, vocabulary)
   if (length(wished$look) && only_wishes(wished$text)) return(with_wishes(new_verdict("answered", continued(previous)), wished$look))
   text <- wished$text
-  verdict <- read_edit(study, text, previous, vocabulary)
-  with_wishes(verdict, wished$look)
+  derived <- derive_for_follow_up(study, text)
+  if (!is.null(derived)) {
+    verdict <- with_wishes(read_edit(derived$study, derived$text, previous, study_vocabulary(derived$study)), wished$look)
+    verdict$study <- derived$study
+    verdict$reading$assumed <- unique(c(verdict$reading$assumed, derived_words(derived$study, study, verdict$reading)))
+    return(verdict)
+  }
+  with_wishes(read_edit(study, text, previous, vocabulary), wished$look)
 }
 
 #' Is nothing left of a follow-up but words of politeness?
@@ -167,6 +175,26 @@ stands_alone <- function(state, mentions, scores) {
                                         "rank") && state$n >= 4))
 }
 
+#' "compare with quay", after an answer for one other level of its column: both of them
+#' @section Shape: A reading, or NULL.
+#' @noRd
+compare_beside <- function(state, r) {
+  asked <- grepl("^(and |now |please )*((compare|compared|contrast)( it| that| this| them)? (with|to|against)|versus|vs\\.?|against) ", state$text,
+    ignore.case = TRUE)
+  if (!asked || length(state$groups) != 1 || length(state$groups[[1]]$levels) != 1 || isTRUE(state$groups[[1]]$negated)) return(NULL)
+  column <- column_of(state, state$groups[[1]]$column)
+  own <- which(vapply(r$filters, function(f) identical(f$column, column) && f$op == "==", NA))
+  if (length(own) != 1 || !r$task %in% c("describe", "trend", "frequency", "compare", "rank")) return(NULL)
+  levels <- c(as.character(r$filters[[own]]$value), state$groups[[1]]$levels)
+  if (levels[1] == levels[2]) return(NULL)
+  r$filters[[own]] <- new_filter(column, "in", levels)
+  r$by <- unique(c(column, r$by)); r$extra$levels <- levels
+  if (r$task %in% c("describe", "rank") && length(r$outcome) == 1 &&
+      length(r$by) == 1) { r$task <- "compare"; r["top"] <- list(NULL); r["statistic"] <- list(NULL) }
+  r["method_asked"] <- list(NULL)
+  r
+}
+
 #' The previous reading with the changes that the words ask for; NULL when they ask for none
 #' @noRd
 edit_reading <- function(state, mentions, previous, scores) {
@@ -175,6 +203,8 @@ edit_reading <- function(state, mentions, previous, scores) {
   norms <- vapply(state$items, `[[`, "", "norm")
   if (any(vapply(state$items, has_lex, NA, "task", "explain"))) { r$task <- "explain"; return(r) }
   if (scores["forecast"] >= 0.6 && length(r$outcome) <= 1 && has_dates(state) && !length(mentions)) return(forecast_on(state, r))
+  beside <- compare_beside(state, previous)
+  if (!is.null(beside)) return(beside)
   new_filters <- c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
   if (length(new_filters)) { r$filters <- merge_filters(r$filters, new_filters, r); changed <- TRUE }
   method <- single_method(state)
@@ -294,7 +324,11 @@ edit_columns <- function(state, mentions, r) {
     kind <- kind_at(state, m$column)
     if (m$marker == "adjust") {
       r$adjust_for <- unique(c(r$adjust_for, name))
-      # a comparison or relation with something held constant is a model
+      # a comparison or relation with something held constant is a model, and so are shares
+      if (r$task == "frequency" && length(r$extra$event) && length(r$by)) {
+        r$task <- "predict"; r$outcome <- r$extra$event$column; r$predictors <- r$by; r$by <- character(); r$extra$shares <- NULL
+        r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL)
+      }
       if (r$task %in% c("relate", "compare", "describe", "figure") && length(r$outcome) == 1) {
         r$task <- "predict"; r$predictors <- unique(c(r$by,
           r$predictors)); r$by <- character(); r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL)

@@ -60,7 +60,10 @@ drop_modifiers <- function(state, mentions) {
   generic <- vapply(seq_along(mentions), function(i) {
     m <- mentions[[i]]
     item <- state$items[[m$at]]
-    !m$adjective && m$score < 0.9 && all(strsplit(item$stem, " ")[[1]] %in% state$vocabulary$lexicon$generic) && (m$at - 1L) %in% at
+    before <- match(m$at - 1L, at)
+    # ("loan amount" beside loan_ref is the amount)
+    !m$adjective && m$score < 0.9 && all(strsplit(item$stem, " ")[[1]] %in% state$vocabulary$lexicon$generic) && !is.na(before) &&
+      kind_at(state, mentions[[before]]$column) != "id"
   }, NA)
   mentions[!modifier & !noun & !generic]
 }

@@ -1,7 +1,10 @@
 # Filling the slots of summaries and counts.
 
 fill_describe <- function(state, mentions, r) {
+  held <- held_days(state, mentions)
+  mentions <- setdiff_mentions(mentions, held)
   r <- with_filters(state, r)
+  r$filters <- c(r$filters, lapply(held, `[[`, "filter"))
   by <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
   measured <- vapply(mentions, function(m) can_measure(state, m$column), NA)
   # a column that only divides stands beside one that measures
@@ -27,6 +30,16 @@ fill_describe <- function(state, mentions, r) {
   r$extra$missing <- if (!length(r$outcome) && !wants_all(state)) "outcome"
   if (!is.null(r$statistic) && length(r$outcome) == 1) r$assumed <- c(r$assumed, levels_scored(state, r$outcome))
   total_of_counts(state, mentions[!by], r)
+}
+
+#' "rentals on holidays", of a yes/no column holiday: the rows that say yes
+#' @section Shape: As [joined_condition()].
+#' @noRd
+held_days <- function(state, mentions) {
+  if (length(mentions) < 2) return(list())
+  own <- Filter(function(m) kind_at(state, m$column) == "yes_no" && grepl("^(on|during)$", item_norm(state, m$at - 1)) &&
+    (grepl("s$", item_norm(state, m$at)) || grepl("^(days?|nights?|dates?)$", item_norm(state, m$at + 1))), mentions)
+  lapply(own, function(m) list(mention = m, filter = new_filter(column_of(state, m$column), "==", state$vocabulary$columns$last_level[m$column])))
 }
 
 #' What a mean of answers in words is a mean of
@@ -74,6 +87,8 @@ fill_frequency <- function(state, mentions, r) {
         rate_of_event(state, mentions) ||
     (!length(mentions) && grepl("^ *how often (is|are|was|were|do|does|did)\\b", state$text, ignore.case = TRUE))
   share <- share || any(vapply(state$groups, function(g) grepl("^rates?$", item_norm(state, max(g$at) + 1)), NA))
+  # "share of lending that goes to cars", beside a key called loan_ref
+  if (share && length(state$groups)) mentions <- Filter(function(m) m$marker == "by" || kind_at(state, m$column) != "id", mentions)
   # "share of children absent more than 20 days": the column of the condition is not counted as well
   if (share && length(state$filters)) mentions <- Filter(function(m) m$marker == "by" || !can_measure(state, m$column) ||
     !column_of(state, m$column) %in% vapply(state$filters, `[[`, "", "column"), mentions)

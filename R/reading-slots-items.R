@@ -61,7 +61,11 @@ asks_how_answered <- function(state, mentions) {
 
 #' How many rows there are at each step: in the data, after the conditions, with what is measured, with everything
 #' @noRd
-asks_for_flow <- function(state) length(lexicon_at(state, "scope", "flow")) > 0
+asks_for_flow <- function(state) {
+  # "net flow" and "traffic flow" are measures
+  any(vapply(lexicon_at(state, "scope", "flow"), function(k) !grepl("^flow", item_norm(state, k)) || !item_type_at(state, k - 1) %in% c("unknown",
+    "filler", "column") || item_norm(state, k - 1) %in% c("show", "draw", "plot", "the"), NA))
+}
 
 fill_flow <- function(state, mentions, r) {
   names <- column_names_of(state, mentions)

@@ -196,13 +196,18 @@ fill_trend <- function(state, mentions, r) {
   r$extra$trend_test <- !isTRUE(r$extra$growth) && any(vapply(state$items,
                                    function(i) grepl(trend_words(), i$norm), NA)) &&
     is.null(r$time$every)
+  # "total lent per year", where nothing measured was found
+  amount <- !length(r$outcome) &&
+      grepl("^ *(what (is|was) the )?(total|sum of|average|mean|median) (?!number|count|rows|of the rows|orders|visits)", state$text,
+    ignore.case = TRUE, perl = TRUE) && !any(vapply(seq_len(state$n), function(k) state$type[k] == "entity" ||
+    names_things(state, k) || grepl("s$", item_norm(state, k)) && identical(kind_at(state, item_column(state, k)), "id"), NA))
   if (!length(r$outcome)) r$statistic <- "count"
   season <- season_allowed_for(state)
   # "allowing for the day of the week" asks for no table of weekdays
   if (identical(season, "week") && identical(r$time$every, "weekday")) { r$time["every"] <- list(NULL); r["statistic"] <- list(NULL) }
   if (length(r$outcome) == 1 && is.null(r$time$every)) r$extra$season <- season
   r$extra$second_axis <- length(r$outcome) == 2 && any(vapply(state$items, has_lex, NA, "scope", "second_axis"))
-  r$extra$missing <- if (is.null(r$time)) "time"
+  r$extra$missing <- c(if (is.null(r$time)) "time", if (amount) "outcome")
   r
 }
 
@@ -303,7 +308,7 @@ fill_open <- function(state, mentions, r) {
 fill_long_ratings <- function(state, mentions, r) {
   kinds <- mention_kinds(state, mentions)
   measured <- Filter(function(m) can_measure(state, m$column), mentions)
-  groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "yes_no") , mentions)
+  groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "yes_no"), mentions)
   if (length(measured) > 1 || !length(groups) || length(groups) > 2 || length(kinds) != length(measured) + length(groups)) return(r)
   columns <- state$vocabulary$columns
   at <- vapply(groups, `[[`, 1L, "column")

@@ -314,6 +314,10 @@ outcome_position <- function(state, rest) {
     return(1L)
   }
   if (effect_first(state, rest)) return(2L)
+  # "how do maths and absences predict science": all that is joined before the verb explains
+  run <- 1L
+  while (run < length(rest) && is_joined(state, rest[[run]]$at, rest[[run + 1]]$at)) run <- run + 1L
+  if (run > 1 && run == length(rest) - 1L && effect_first(state, rest[run:(run + 1L)])) return(run + 1L)
   if (each_extra(state, rest)) return(1L)
   if (longer_means(state, rest)) return(length(rest))
   1L

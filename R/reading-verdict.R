@@ -71,7 +71,8 @@ unread_measure <- function(state, reading) {
   measured <- measured[columns$kind[match(measured, columns$name)] %in% c("number", "count", "ordered", "yes_no")]
   if (!reading$task %in% c("frequency", "trend", "figure") || length(measured) || length(reading$extra$event) ||
       length(reading$extra$missing)) return(integer())
-  noun <- vapply(seq_len(state$n), function(k) state$type[k] == "filler" && !state$used[k] && state$items[[k]]$norm %in%
+  noun <- vapply(seq_len(state$n), function(k) (state$type[k] == "filler" || item_norm(state, k) %in% c("flow", "flows")) && !state$used[k] &&
+      state$items[[k]]$norm %in%
     state$vocabulary$lexicon$measures, NA)
   ends <- c("", "by", "per", "in", "for", "across", "over", "of", "between", "among", "at", "on")
   head <- which(noun)[vapply(which(noun), function(k) item_norm(state, k + 1) %in% ends && !item_norm(state, k - 1) %in% c("over", "of", "in"), NA)]

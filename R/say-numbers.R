@@ -29,6 +29,23 @@ say_alike <- function(x) {
   say_number(x, max(0, 2 - size))
 }
 
+#' Estimates to the second digit of their standard errors, each for itself
+#' @noRd
+say_by_error <- function(x, se, least = 0) {
+  places <- ifelse(is.finite(se) & se > 0, pmin(pmax(1 - floor(log10(pmax(se, 1e-300))), least), 7), NA)
+  ifelse(is.na(places), say_number(x), mapply(function(v, k) say_number(v, if (is.na(k)) NULL else k), x, places, USE.NAMES = FALSE))
+}
+
+#' A ratio and its interval, with as many places as the width of the interval makes sensible (two or more)
+#' @section Shape: list(value, interval), texts along `ratio`.
+#' @noRd
+say_ratio <- function(ratio, low, high, conf_level) {
+  width <- ifelse(is.finite(high - low) & high > low, high - low, 1)
+  places <- pmin(pmax(1 - floor(log10(width)), 2), 6)
+  interval <- mapply(function(l, h, k) say_interval(l, h, conf_level, function(v) say_number(v, k)), low, high, places, USE.NAMES = FALSE)
+  list(value = mapply(say_number, ratio, places, USE.NAMES = FALSE), interval = interval)
+}
+
 say_p <- function(p) {
   if (is.na(p)) return("p not available")
   if (p < 0.001) return("p < .001")

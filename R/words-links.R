@@ -100,6 +100,11 @@ value_links <- function(spans, tokens, vocabulary) {
   # "controlling" shares its stem with the level "control" but is another word
   verb <- links$from == links$to & grepl("ing$", tokens$norm[links$from]) & !grepl("ing$", tolower(links$level))
   links$score[verb] <- 0.4
+  # "control for age" holds it constant
+  constant <- links$from == links$to & tokens$norm[links$from] %in% c("control", "controls", "controlled") & c(tokens$norm, "")[links$from +
+      1] == "for" &
+    !c("", tokens$norm)[links$from] %in% c("the", "to", "and", "versus", "vs", "against", "with", "than")
+  links <- links[!constant, , drop = FALSE]
   # "the worst day", "per day": a word of time, not the level "day" of a shift
   period <- links$from == links$to & tokens$norm[links$from] %in% c("day", "night", "week", "month", "year", "morning", "evening") &
     (c("", tokens$norm)[links$from] %in% c("worst", "best", "which", "what", "per", "each", "every", "by", "average", "busiest", "first", "last",

@@ -154,3 +154,15 @@ ward_data <- function(n = 140) with_seed(14, data.frame(mrn = 200000 + seq_len(n
   age = sample(20:95, n, TRUE), los_days = 1 + rpois(n, 5), readmitted_30d = sample(c("yes", "no"), n, TRUE, c(0.2, 0.8)),
   bmi = round(rnorm(n, 27, 5), 1), diabetes = sample(c("yes", "no"), n, TRUE), discharge_to = sample(c("home", "care home", "died"), n, TRUE,
     c(0.7, 0.2, 0.1))))
+
+# Rentals of bicycles by day and station, loans with and without default, marks of an exam.
+bike_data <- function(n = 400) with_seed(15, data.frame(station = sample(c("Park", "Quay", "Campus"), n, TRUE),
+  day = as.Date("2025-04-01") + sample(0:59, n, TRUE), rentals = rpois(n, 22), returns = rpois(n, 21), temp_c = round(rnorm(n, 16, 4), 1),
+  holiday = sample(c("yes", "no"), n, TRUE, c(0.2, 0.8))))
+loan_data <- function(n = 200) with_seed(16, data.frame(loan_ref = paste0("L", 1000 + seq_len(n)), purpose = sample(c("car", "home", "study"), n,
+    TRUE),
+  amount_gbp = round(rlnorm(n, 9, 0.6)), credit_score = round(rnorm(n, 640, 70)), home_owner = sample(c("own", "rent"), n, TRUE),
+  defaulted = sample(c("Yes", "No"), n, TRUE, c(0.25, 0.75)), applied = format(as.Date("2023-01-01") + sample(0:900, n, TRUE))))
+exam_data <- function(n = 120) with_seed(17, data.frame(candidate = seq_len(n), school = sample(c("Alder", "Beech", "Cedar"), n, TRUE),
+  tuition = sample(c("none", "online", "tutor"), n, TRUE), maths = round(rnorm(n, 58, 14)), science = round(rnorm(n, 57, 13)),
+  hours_study = round(rgamma(n, 4, 0.5), 1), grade = sample(LETTERS[1:5], n, TRUE), absences = rpois(n, 6)))

@@ -236,3 +236,24 @@ test_that("who improved most is found by the change", {
   b <- ask(open_study(d), "how much did hb change on average?")
   expect_equal(value_of(b, "estimate"), mean(d$hb_after_g_dl - d$hb_g_dl), tolerance = 1e-9)
 })
+
+test_that("one column minus another is the difference of the two", {
+  d <- bike_data()
+  a <- ask(open_study(d), "rentals minus returns per station")
+  expect_equal(sort(table_of(a, "groups")$mean), sort(as.numeric(tapply(d$rentals - d$returns, d$station, mean))), tolerance = 1e-10)
+  expect_retraces(a)
+  b <- ask(open_study(d), "mean rentals on holidays")
+  expect_equal(value_of(b, "estimate"), mean(d$rentals[d$holiday == "yes"]), tolerance = 1e-10)
+  expect_equal(status_of(ask(open_study(d), "net flow by station")), "cannot_answer")
+})
+
+test_that("grades in letters are ordered with A the best; what is joined before the verb explains what follows it", {
+  d <- exam_data()
+  s <- open_study(d)
+  a <- ask(s, "proportion with grade B or better")
+  expect_equal(value_of(a, "estimate"), mean(d$grade %in% c("A", "B")), tolerance = 1e-10)
+  b <- ask(s, "how do maths and absences predict science?")
+  expect_equal(reading(b)$outcome, "science")
+  expect_setequal(reading(b)$predictors, c("maths", "absences"))
+  expect_equal(value_of(b, "r_squared"), summary(lm(science ~ maths + absences, d))$r.squared, tolerance = 1e-10)
+})

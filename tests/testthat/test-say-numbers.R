@@ -6,3 +6,10 @@ test_that("numbers become text by size, p values without a leading zero, interva
   expect_equal(internal("say_interval")(0.734, 5.1), "95 % CI 0.73 to 5.10")
   expect_equal(internal("say_size")(0.5, "d"), "medium by Cohen's convention")
 })
+
+test_that("ratios and coefficients have the places that their intervals and errors call for", {
+  r <- internal("say_ratio")(c(1.0019, 2.5), c(0.9970, 1.1), c(1.0069, 5.7), 0.95)
+  expect_equal(r$value, c("1.0019", "2.50"))
+  expect_match(r$interval[1], "0.9970 to 1.0069", fixed = TRUE)
+  expect_equal(internal("say_by_error")(c(-3.1234, 0.00191, 12.3), c(2.04, 0.00253, NA)), c("-3.1", "0.0019", "12.3"))
+})
