@@ -7,17 +7,18 @@
 derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   # in a partial correlation what is given is held constant
-  if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
+  if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE, perl = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
   text <- both_sides_of_bound(text)
   # "per 100 calls"
-  scale <- if (!grepl("\\b(per|each|every) ([0-9]|hundred|thousand|million)", text, ignore.case = TRUE)) NA
+  scale <- if (!grepl("\\b(per|each|every) ([0-9]|hundred|thousand|million)", text, ignore.case = TRUE, perl = TRUE)) NA
     else stringi::stri_match_first_regex(text, "(?i)\\b(per|for (?:each|every)) ([0-9]{1,3}(?:,?000)*|thousand|hundred|million)\\s+(?=\\p{L})")[1, ]
   if (!is.na(scale[1])) {
     words <- c(hundred = 100, thousand = 1000, million = 1e6)
     out$rate_per <- if (tolower(scale[3]) %in% names(words)) words[[tolower(scale[3])]] else as.numeric(gsub(",", "", scale[3]))
     text <- sub(scale[1], "per ", text, fixed = TRUE)
   }
-  if (grepl("ratio", text, ignore.case = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})",
+  if (grepl("ratio", text, ignore.case = TRUE,
+      perl = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})",
       "\\1 per \\2", text, perl = TRUE)
   # "in the 1950s"
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
@@ -52,7 +53,7 @@ name_only_series <- function(out) {
   cue <- paste0("\\b(trends?|forecast|predict|project|seasonal\\w*|moving average|rolling|over time|growth|grow|grew|grown|busiest|quietest|best|worst|highest|lowest|",  # nolint: line_length_linter.
                 "(per ?cent|percentage) change|rise|rose|fall|fell|increase|decrease|develop\\w*|change points?|",
                 "(per|by|each) (month|year|quarter|week|day))\\b")
-  if (!grepl(cue, out$text, ignore.case = TRUE)) return(out)
+  if (!grepl(cue, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   columns <- all_columns(out$study)
   date <- Filter(function(col) col$kind %in% c("date", "datetime"), columns)
   measured <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), columns)
@@ -60,7 +61,7 @@ name_only_series <- function(out) {
   if (any(vapply(columns, function(col) col$kind %in% c("category", "yes_no", "ordered"), NA))) return(out)
   stems <- setdiff(unlist(stems_of(name_words(measured[[1]]$name))), names(unit_tails()))
   if (any(stems %in% tokenise(out$text)$stem)) return(out)
-  if (grepl("\\b(rows?|observations?|missing|quality|records?)\\b", out$text, ignore.case = TRUE)) return(out)
+  if (grepl("\\b(rows?|observations?|missing|quality|records?)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   out$text <- paste(sub("[?.! ]+$", "", out$text), "of", measured[[1]]$name)
   out$told <- sprintf("Took %s, the only column that measures something.", measured[[1]]$name)
   out
@@ -71,8 +72,8 @@ name_only_series <- function(out) {
 derive_missing <- function(out) {
   form <- "(?i)\\b(?:missing(?: values?(?: (?:of|in|for))?(?: the)?)?|missingness (?:of|in)(?: the)?|no)\\s+([\\p{L}_0-9.]+(?: [\\p{L}_0-9.]+)?)"
   asked <- "\\b(relat\\w*|depend\\w*|associat\\w*|differ\\w*|more (common|often|likely|frequent)|at random|predict\\w*|by|between|among)\\b"
-  if (!grepl("\\bmissing", out$text, ignore.case = TRUE) || !grepl(asked, out$text, ignore.case = TRUE)) return(out)
-  if (grepl("\\b(where|which|how many|columns?|pattern|variables?)\\b", out$text, ignore.case = TRUE)) return(out)
+  if (!grepl("\\bmissing", out$text, ignore.case = TRUE, perl = TRUE) || !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
+  if (grepl("\\b(where|which|how many|columns?|pattern|variables?)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   words <- strsplit(hit[2], " ")[[1]]
@@ -148,7 +149,7 @@ derive_quantiles <- function(out) {
   parts <- c(tertile = 3, third = 3, quartile = 4, quarter = 4, quintile = 5, decile = 10)
   form <- sprintf(paste0("(?i)\\b(?:by|per|across|between|for each|in each) (?:the )?(%s)s? of (?:the )?",
                          "([\\p{L}_0-9.]+)(?: ([\\p{L}_0-9.]+))?"), paste(names(parts), collapse = "|"))
-  if (!grepl("(tertile|third|quartile|quarter|quintile|decile)s? of", out$text, ignore.case = TRUE)) return(out)
+  if (!grepl("(tertile|third|quartile|quarter|quintile|decile)s? of", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   words <- hit[3:4][!is.na(hit[3:4])]
@@ -162,8 +163,8 @@ derive_quantiles <- function(out) {
 #' "goals plus assists by team": the sum of two columns
 #' @noRd
 derive_plus <- function(out) {
-  if (!grepl(" (plus|\\+) ", out$text, ignore.case = TRUE) || grepl("~|\\b(regress|model|predict|explain|fit)", out$text,
-      ignore.case = TRUE)) return(out)
+  if (!grepl(" (plus|\\+) ", out$text, ignore.case = TRUE, perl = TRUE) || grepl("~|\\b(regress|model|predict|explain|fit)", out$text,
+      ignore.case = TRUE, perl = TRUE)) return(out)
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_.]+) (?:plus|\\+) ([\\p{L}_.]+)\\b")[1, ]
   if (is.na(hit[1])) return(out)
   named <- function(word) Filter(function(col) is_numeric_kind(col$kind) && setequal(stem_words(tolower(word)),
@@ -224,7 +225,8 @@ column_in_text <- function(columns, text, phrases = NULL) {
 #' @noRd
 derive_minus <- function(out) {
   rules <- c(minus = "difference", less = "difference", times = "product", `multiplied by` = "product")
-  if (!grepl("\\b(minus|less|times|multiplied by) [a-z]", out$text, ignore.case = TRUE) || grepl("~", out$text, fixed = TRUE)) return(out)
+  if (!grepl("\\b(minus|less|times|multiplied by) [a-z]", out$text, ignore.case = TRUE, perl = TRUE) || grepl("~", out$text,
+      fixed = TRUE)) return(out)
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_.0-9]+) (minus|less|times|multiplied by) (?:the )?([\\p{L}_.0-9]+)\\b")[1, ]
   if (is.na(hit[1])) return(out)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
@@ -240,7 +242,8 @@ derive_minus <- function(out) {
 derive_log <- function(out) {
   out <- derive_lognormal(out)
   # the logarithm of an offset is taken by the model
-  if (!grepl("\\blog(arithms?)?\\b", out$text, ignore.case = TRUE) || grepl("\\b(offset|exposure)\\b", out$text, ignore.case = TRUE)) return(out)
+  if (!grepl("\\blog(arithms?)?\\b", out$text, ignore.case = TRUE, perl = TRUE) || grepl("\\b(offset|exposure)\\b", out$text, ignore.case = TRUE,
+      perl = TRUE)) return(out)
   form <- paste0("(?i)\\b(?:natural )?log(?:arithm)?(?:[- ]transformed)?(?: of)?(?: the)? ",
                  "(?!rank|odds|likelihood|scale|linear|normal|ratio|transform|book|logistic)",
                  "([\\p{L}_0-9]+)(?: ([\\p{L}_0-9]+))?(?: ([\\p{L}_0-9]+))?")
@@ -302,7 +305,7 @@ date_columns <- function(study) {
 }
 
 derive_weekend <- function(out) {
-  if (!grepl("\\bweekends?\\b", out$text, ignore.case = TRUE)) return(out)
+  if (!grepl("\\bweekends?\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   date <- date_columns(out$study)
   if (!length(date)) out else with_derived(out, "day_type", "weekend", date[1])
 }
@@ -311,7 +314,7 @@ derive_weekend <- function(out) {
 #' @noRd
 derive_weekday <- function(out) {
   days <- "\\b(mon|tues|wednes|thurs|fri|satur|sun)(days?)\\b"
-  if (!grepl(days, out$text, ignore.case = TRUE)) return(out)
+  if (!grepl(days, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   held <- any(vapply(all_columns(out$study), function(col) any(grepl("^(mon|tue|wed|thu|fri|sat|sun)", tolower(col$levels))) ||
                      grepl("weekday|day_of", tolower(col$name)), NA))
   date <- date_columns(out$study)
@@ -327,7 +330,7 @@ derive_answers <- function(out) {
     answers <- sort_text(unique(answers_given(cells, col$mark)$answer))
     for (answer in utils::head(answers[nchar(answers) >= 2], 60)) {
       plain <- gsub("([^[:alnum:] ])", "\\\\\\1", answer)
-      if (!grepl(paste0("(^|[^[:alnum:]])", plain, "s?($|[^[:alnum:]])"), out$text, ignore.case = TRUE)) next
+      if (!grepl(paste0("(^|[^[:alnum:]])", plain, "s?($|[^[:alnum:]])"), out$text, ignore.case = TRUE, perl = TRUE)) next
       out <- with_derived(out, paste(col$name, gsub("[^[:alnum:]]+", "_", answer), sep = "_"), "holds", col$name, label = answer, answer = answer,
                           mark = col$mark)
     }
@@ -353,7 +356,7 @@ derive_month_of_year <- function(out) {
 #' @noRd
 derive_season <- function(out) {
   named <- grepl("\\b(spring|summer|autumn|winter|by season|(each|per|which|between|the four) seasons?)\\b|\\bin (the )?fall\\b", out$text,
-      ignore.case = TRUE)
+      ignore.case = TRUE, perl = TRUE)
   if (!named) return(out)
   held <- any(vapply(all_columns(out$study), function(col) grepl("season|spring|summer|winter|autumn", tolower(col$name)) ||
                      any(grepl("^(spring|summer|autumn|fall|winter)", tolower(col$levels))), NA))
@@ -366,7 +369,7 @@ derive_season <- function(out) {
 #' @noRd
 derive_before_after <- function(out) {
   out <- changed_after(out)
-  if (!grepl("\\bbefore\\b.*\\bafter\\b", out$text, ignore.case = TRUE)) return(out)
+  if (!grepl("\\bbefore\\b.*\\bafter\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   joined <- "(?:and|vs\\.?|versus|or|than|against|compared (?:to|with))"
   when <- "((?:[0-9]{1,2} )?(?:[a-z]{3,9} )?(?:19|20)[0-9]{2}(?:-[0-9]{2}(?:-[0-9]{2})?)?)"
   forms <- c(sprintf("before %s after (?:the )?%s", joined, when), sprintf("before (?:the )?%s %s (?:after|since)(?: (?:it|that|then|this))?", when,
@@ -420,13 +423,15 @@ first_day_of <- function(text) {
 
 #' Words that set two periods against each other
 #' @noRd
-sets_against <- function(text) grepl("\\b(compar\\w*|versus|vs|than|differ\\w*|against|changed?|better|worse)\\b", text, ignore.case = TRUE)
+sets_against <- function(text) grepl("\\b(compar\\w*|versus|vs|than|differ\\w*|against|changed?|better|worse)\\b", text, ignore.case = TRUE,
+    perl = TRUE)
 
 #' "2024 compared with 2023"
 #' @noRd
 derive_years <- function(out) {
   years <- unique(stringi::stri_extract_all_regex(out$text, "\\b(?:19|20)[0-9]{2}\\b")[[1]])
-  range <- grepl("\\b(from|since)\\b", out$text, ignore.case = TRUE) && !grepl("\\bthan\\b|\\bcompar", out$text, ignore.case = TRUE)
+  range <- grepl("\\b(from|since)\\b", out$text, ignore.case = TRUE, perl = TRUE) && !grepl("\\bthan\\b|\\bcompar", out$text, ignore.case = TRUE,
+      perl = TRUE)
   if (length(years) != 2 || anyNA(years) || range || !sets_against(out$text) || grepl("[0-9]{4}-[0-9]{2}", out$text)) return(out)
   date <- date_columns(out$study)
   if (!length(date)) {
@@ -436,7 +441,8 @@ derive_years <- function(out) {
     for (y in years) out$text <- gsub(paste0("\\b(in |of |for |during )?", y, "\\b"), paste(own[1], y), out$text)
     return(out)
   }
-  if (!length(date) || grepl("\\b(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]* (19|20)[0-9]{2}", out$text, ignore.case = TRUE)) return(out)
+  if (!length(date) || grepl("\\b(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]* (19|20)[0-9]{2}", out$text, ignore.case = TRUE,
+      perl = TRUE)) return(out)
   text <- out$text
   for (y in years) text <- gsub(paste0("\\b(in |of |for |during )?", y, "\\b"), paste("year", y), text)
   with_derived(out, "year", "year", date[1], text)
@@ -465,7 +471,7 @@ change_words <- function() c(rise = "change", rise = "gain", rise = "increase", 
 derive_change <- function(out) {
   out$text <- text <- named_change(out$text)
   # the long patterns below are slow; most questions hold none of their words
-  if (!grepl("chang|gain|increas|improv|progress|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE)) return(out)
+  if (!grepl("chang|gain|increas|improv|progress|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE, perl = TRUE)) return(out)
   noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
   hit <- stringi::stri_match_first_regex(text, noun)[1, ]
@@ -474,14 +480,14 @@ derive_change <- function(out) {
         "]+?)?\\s+from\\s+(.+?)\\s+to\\s+(.+?)(?=\\s+(?:by|in|between|across|for|among|differ\\w*|with|than)\\b|[?.!]|$)"),
       paste(change_words(), collapse = "|")))[1, ]
   if (!is.na(span[1]) && grepl("\\b(by|between|across|differ\\w*|among|for each|mean|average|median)\\b", sub(span[1], "", text, fixed = TRUE),
-    ignore.case = TRUE)) {
+    ignore.case = TRUE, perl = TRUE)) {
     pair <- pair_named(out$study, span[3], span[4])
     if (!is.null(pair)) return(with_derived(out, paste(pair$name, tolower(span[2]), sep = "_"), "difference",
       if (names(change_words())[match(tolower(span[2]), change_words())] == "fall") pair$columns else rev(pair$columns),
                                             sub(span[1], paste(pair$name, tolower(span[2]), sep = "_"), text, fixed = TRUE)))
   }
-  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
-  if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE)) return(out)
+  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE, perl = TRUE)) return(out)
   word <- tolower(or_if_na(hit[3], hit[6]))
   about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about)]
   # "weight change in the north": what follows is a condition where the measure is named before
@@ -501,7 +507,7 @@ derive_change <- function(out) {
 #' @noRd
 named_change <- function(text) {
   if (!grepl("\\b(los(e|t|ing)|gain(ed|ing)?|how much did|(improved|changed|progressed) (the )?(most|least))\\b", text,
-      ignore.case = TRUE)) return(text)
+      ignore.case = TRUE, perl = TRUE)) return(text)
   text <- gsub("(?i)\\b(?:who|that|which) (?:have |had )?lost (weight|strength|mass|height)\\b", "with \\1 loss above 0", text, perl = TRUE)
   text <- gsub("(?i)\\b(?:who|that|which) (?:have |had )?gained (weight|strength|mass|height)\\b", "with \\1 gain above 0", text, perl = TRUE)
   # "how much did scores improve on average", "which team improved most"
@@ -570,7 +576,7 @@ open_ranges <- function(text, names) {
 sides_of_bound <- function(study, state, text) {
   bounds <- Filter(function(f) f$op %in% c("<", "<=", ">", ">=") && is.numeric(f$value) && length(f$value) == 1, state$filters)
   against <- "\\b(vs\\.?|versus|than|compared (with|to)|against|and|or|with) (in )?(the |all the |all )?(others?|rest|remaining( ones)?|remainder|everyone else|everybody else)\\b"  # nolint: line_length_linter.
-  rest <- grepl(against, text, ignore.case = TRUE)
+  rest <- grepl(against, text, ignore.case = TRUE, perl = TRUE)
   same <- length(bounds) == 2 && bounds[[1]]$column == bounds[[2]]$column && abs(bounds[[1]]$value - bounds[[2]]$value) <= 1 &&
     substr(bounds[[1]]$op, 1, 1) != substr(bounds[[2]]$op, 1, 1)
   if (!(rest && length(bounds) == 1) && !same) return(NULL)
@@ -587,7 +593,7 @@ sides_of_bound <- function(study, state, text) {
   if (is.null(derived)) return(NULL)
   derived$vocabulary <- build_vocabulary(derived)
   # a question whether the sides differ asks for a comparison
-  whether <- if (grepl("^ *(do|does|did|is|are|was|were|has|have)\\b", text, ignore.case = TRUE)) "compare"
+  whether <- if (grepl("^ *(do|does|did|is|are|was|were|has|have)\\b", text, ignore.case = TRUE, perl = TRUE)) "compare"
   bare <- trimws(sub("[?.! ]+$", "", without_bound(state, gsub(against, " ", text, ignore.case = TRUE))))
   list(study = derived, text = paste(c(whether, bare, "by", name), collapse = " "))
 }

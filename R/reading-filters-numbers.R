@@ -40,8 +40,8 @@ counts_things <- function(state, k) {
 #' @noRd
 fixed_null_value <- function(state, at) {
   # "whether half of the hives swarmed"
-  if (grepl(paste0("\\b(whether|test if|is it true that|differ(s|ent)? from|equal to|more than|less",
-      " than|fewer than|at least) ((a |one )?half|(a|one) (third|quarter))( of)?\\b"), state$text, ignore.case = TRUE)) {
+  if (says(state, paste0("\\b(whether|test if|is it true that|differ(s|ent)? from|equal to|more than|less",
+      " than|fewer than|at least) ((a |one )?half|(a|one) (third|quarter))( of)?\\b"))) {
     word <- sub("^.*\\b(half|third|quarter)\\b.*$", "\\1", tolower(state$text))
     k <- which(vapply(seq_len(state$n), function(i) item_norm(state, i), "") == word)
     if (length(k) && is.null(state$null_value)) {
@@ -78,7 +78,9 @@ number_column <- function(state, k) {
     if (!is.na(after)) return(list(column = after, op = character(), used = max(listed) + 1, suffix = character(),
                                    close = TRUE))
   }
-  after <- item_column(state, tail$next_at, kinds)
+  # a bound is put on what is measured ("under 40 cm) discarded" beside a yes/no column)
+  bound <- any(lead$op %in% c("<", ">", "<=", ">="))
+  after <- item_column(state, tail$next_at, if (bound) setdiff(kinds, c("yes_no", "category")) else kinds)
   adjacent <- !is.na(after) && tail$next_at - k <= 2 + length(tail$items)
   if (stated && adjacent && !identical(after, lead$column)) lead$column <- NA_integer_
   if (!is.na(lead$column) && (lead$close || !adjacent || length(lead$op))) {

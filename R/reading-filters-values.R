@@ -179,7 +179,7 @@ agreed_groups <- function(state) {
   items <- agreed_items(state)
   found <- regmatches(state$text, regexpr("\\b(strongly |fully |completely |totally )?(dis)?agree(s|d|ing)?\\b(?= (that|with|to)\\b)", state$text,
       ignore.case = TRUE, perl = TRUE))
-  if (!length(items) || !length(found) || grepl("strongly|fully|completely|totally", found, ignore.case = TRUE)) return(state)
+  if (!length(items) || !length(found) || grepl("strongly|fully|completely|totally", found, ignore.case = TRUE, perl = TRUE)) return(state)
   at <- which(state$type == "column" & vapply(state$items, function(i) !is.null(i$cols) && i$cols$column[1] %in% items, NA))
   word <- which(vapply(state$items, function(i) grepl("^(dis)?agree", i$norm), NA))[1]
   at <- at[at > word]
@@ -187,7 +187,7 @@ agreed_groups <- function(state) {
   column <- state$items[[at[1]]]$cols$column[state$items[[at[1]]]$cols$column %in% items][1]
   levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
   codes <- suppressWarnings(as.numeric(unlist(state$vocabulary$columns[column, c("first_level", "last_level")])))
-  against <- grepl("^dis", found, ignore.case = TRUE)
+  against <- grepl("^dis", found, ignore.case = TRUE, perl = TRUE)
   side <- levels[grepl("disagree", tolower(levels)) == against & grepl("agree", tolower(levels)) & !grepl("neither|nor", tolower(levels))]
   # codes from 1 (disagree) to 5 (agree), as the label says: the side beyond the middle
   if (!length(side) && !anyNA(codes) && codes[2] - codes[1] >= 2) {

@@ -72,8 +72,8 @@ yes_no_filters <- function(state) {
     if (!length(columns)) return(state)
   }
   # "do people who left earn less": the two sides are compared, neither is left out
-  if (grepl("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer|higher|lower|better|worse|bigger|smaller|longer|shorter|older|younger|larger|heavier|lighter)\\b", state$text, ignore.case = TRUE) &&  # nolint: line_length_linter.
-      !grepl("\\bthan\\b", state$text, ignore.case = TRUE)) return(state)
+  if (says(state, "^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer|higher|lower|better|worse|bigger|smaller|longer|shorter|older|younger|larger|heavier|lighter)\\b") &&  # nolint: line_length_linter.
+      !says(state, "\\bthan\\b")) return(state)
   for (k in columns) {
     column <- item_column(state, k, "yes_no")
     if (is.na(column)) next
@@ -158,7 +158,7 @@ date_filters <- function(state) {
   loose <- regmatches(state$text, regexpr("\\b((first|second|third|fourth|last|1st|2nd|3rd|4th) (quarter|half)|[qh][1-4])\\b(?! (of )?[0-9]{4})",
     state$text, ignore.case = TRUE, perl = TRUE))
   # "last quarter" is counted from the end of the data
-  if (length(loose) && grepl("^last", loose, ignore.case = TRUE)) loose <- character()
+  if (length(loose) && grepl("^last", loose, ignore.case = TRUE, perl = TRUE)) loose <- character()
   if (length(loose) && any(columns$kind %in% c("date", "datetime")) &&
     !any(tolower(state$vocabulary$values$level) == tolower(loose))) state$flags$open_month <- loose
   state <- relative_periods(state)
@@ -345,7 +345,7 @@ none_filters <- function(state) {
     held <- if (some) item_column(state, k + 1, "count") else NA
     if (!is.na(held) && grepl("s$|^children$", tolower(state$items[[k + 1]]$text)) && item_norm(state, k + 2) %in% c("", "by", "and") &&
         any(vapply(setdiff(which(state$type == "column"), k + 1), function(j) can_measure(state, state$items[[j]]$cols$column[1]), NA)) &&
-        !grepl("\\b(relat|correl|associat)", state$text, ignore.case = TRUE)) {
+        !says(state, "\\b(relat|correl|associat)")) {
       state <- zero_filter(state, held, ">", paste("with", state$items[[k + 1]]$text), k:(k + 1))
       next
     }
@@ -394,8 +394,7 @@ none_level_filter <- function(state, k, at) {
 with_level_filter <- function(state, k) {
   column <- item_column(state, k + 1, c("category", "ordered"))
   closes <- item_norm(state, k + 2) %in% c("", "by", "and", "but", "or", "than", "in", "at")
-  if (is.na(column) || !closes || item_norm(state, k + 3) == "without" || grepl("\\b(relat|correl|associat|interact)", state$text,
-      ignore.case = TRUE)) {
+  if (is.na(column) || !closes || item_norm(state, k + 3) == "without" || says(state, "\\b(relat|correl|associat|interact)")) {
     return(NULL)
   }
   none <- none_levels(state, column)
@@ -411,7 +410,7 @@ with_level_filter <- function(state, k) {
 #' @noRd
 none_levels <- function(state, column) {
   levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
-  levels[grepl("^(none|never|no|nil|not at all|absent)$", levels, ignore.case = TRUE)]
+  levels[grepl("^(none|never|no|nil|not at all|absent)$", levels, ignore.case = TRUE, perl = TRUE)]
 }
 
 #' "survival at 200 days": a time at which the curve is read, no condition on the times
@@ -509,11 +508,11 @@ set_words_free <- function(state) {
   # pieces of land, not pictures
   for (k in which(norms_of(state) == "plots")) if (item_norm(state, k - 1) %in% c("for", "of", "in", "on", "among", "per", "all", "the", "which",
       "many",
-    "how many", "across", "between", "from") && !grepl("^ *(draw|show|make|give)\\b", state$text, ignore.case = TRUE)) {
+    "how many", "across", "between", "from") && !says(state, "^ *(draw|show|make|give)\\b")) {
     state$items[[k]]["lex"] <- list(NULL)
     if (state$type[k] == "lexicon") state$type[k] <- state$items[[k]]$type <- "entity"
   }
-  if (!grepl("^ *(did|do|does|has|have|had|is|are|was|were|why|when|by how much|how much)\\b", state$text, ignore.case = TRUE)) return(state)
+  if (!says(state, "^ *(did|do|does|has|have|had|is|are|was|were|why|when|by how much|how much)\\b")) return(state)
   # a fall, not rows to leave out
   falls <- norms_of(state) %in% c("drop", "drops", "dropped", "dropping", "omit")
   state$items[falls] <- lapply(state$items[falls], without_cue, "scope", "except")

@@ -5,7 +5,7 @@
 fit_task <- function(state, mentions, task) {
   if (task == "distribution" && length(mentions) >= 2 && is.null(single_method(state)) && any(vapply(mentions, function(m) m$marker == "by" &&
     can_group(state, m$column), NA)) &&
-      !grepl("normal", state$text, ignore.case = TRUE)) {
+      !says(state, "normal")) {
     return(if (mention_kinds(state, mentions)[1] %in% c("number", "count")) "describe" else "frequency")
   }
   if (!task %in% c("compare", "relate", "predict", "describe", "frequency", "change")) return(task)
@@ -43,24 +43,24 @@ fit_task <- function(state, mentions, task) {
       !any(rest == "ordered")) return("compare")
   # "did maths improve from autumn to summer": one measure at two times
   if (task == "relate" && numbers >= 2 && length(rest) == numbers && paired_columns(state, mentions) &&
-      grepl("^ *(did|do|does|has|have)\\b.*\\b(improv|chang|increas|decreas|ris|rose|fall|fell|drop|go up|go down|gain|los[et]|declin)",
-          state$text, ignore.case = TRUE)) return("change")
+      says(state, "^ *(did|do|does|has|have)\\b.*\\b(improv|chang|increas|decreas|ris|rose|fall|fell|drop|go up|go down|gain|los[et]|declin)")) {
+    return("change")
+  }
   if (task == "relate" && numbers == 2 && !is.null(occasion_mentioned(state, mentions))) return("change")
   if (task == "relate" && adjusted) return("predict")
   # "does A depend on B and C": what explains one column is a model, not a table of pairs
   if (task == "relate" && numbers >= 3 && kinds[1] %in% c("number", "count") &&
-      grepl("\\b(depend(s|ent|ing)? on|(affected|influenced|determined|explained|driven|predicted) by|a function of)\\b", state$text,
-            ignore.case = TRUE)) return("predict")
+      says(state, "\\b(depend(s|ent|ing)? on|(affected|influenced|determined|explained|driven|predicted) by|a function of)\\b")) return("predict")
   # "does wind reduce the number of birds": the number is a column
   if (task == "frequency" && length(rest) == 2 && all(rest %in% c("number", "count", "ordered")) && any(rest == "count") &&
-      grepl("^ *(do|does|did|is|are|can)\\b", state$text, ignore.case = TRUE)) return("relate")
+      says(state, "^ *(do|does|did|is|are|can)\\b")) return("relate")
   # "purchase probability by number of pages"
   if (task == "describe" && length(rest) == 2 && setequal(rest, c("yes_no", "count")) && is.null(main_statistic(state)) &&
       state$vocabulary$columns$distinct[mentions[[which(kinds == "count")[1]]]$column] > 7 &&
       mentions[[which(kinds == "count")[1]]]$marker == "by") return("predict")
   # "satisfaction by number of children": the number is a column that divides
   if (task == "frequency" && length(mentions) == 2 && kinds[1] %in% c("number", "count") &&
-      grepl("\\b(by|per|for each) (the )?number of\\b", state$text, ignore.case = TRUE) &&
+      says(state, "\\b(by|per|for each) (the )?number of\\b") &&
           state$vocabulary$columns$distinct[mentions[[1]]$column] > 7) return("describe")
   # "how many claims in district 4", of a column that counts claims
   if (task == "frequency" && length(mentions) >= 1 && kinds[1] == "count" && mentions[[1]]$score >= 0.9 && mentions[[1]]$marker != "by" &&
@@ -72,7 +72,7 @@ fit_task <- function(state, mentions, task) {
   # "how many birds were counted in total", "how often do members visit": the column holds the counts
   counted <- vapply(mentions, function(m) kind_at(state, m$column) == "count" && m$marker != "by", NA)
   if (task == "frequency" && sum(counted) == 1 && !any(rest == "number") && !length(state$groups) &&
-      grepl("\\b(in total|in all|altogether|overall)\\b|\\bhow often\\b|\\b(typical|usual)\\b", state$text, ignore.case = TRUE)) return("describe")
+      says(state, "\\b(in total|in all|altogether|overall)\\b|\\bhow often\\b|\\b(typical|usual)\\b")) return("describe")
   if (task == "describe" && !is.null(main_statistic(state)) && main_statistic(state) == "percent") return("frequency")
   if (task == "describe" && length(rest) && !any(rest %in% c("number", "count", "ordered", "date", "datetime",
                                                              "constant"))) return(if (any(rest == "text")) "themes"
@@ -87,7 +87,7 @@ fit_task <- function(state, mentions, task) {
 #' @noRd
 times_an_event <- function(state, mentions) {
   if (!is.null(single_method(state)) || any(asked_statistics(state) != "median") ||
-      !grepl("\\b(times?|days?|weeks?|months?|years?) (to|until|till)\\b|\\bhow long\\b|\\btime-to-", state$text, ignore.case = TRUE)) return(FALSE)
+      !says(state, "\\b(times?|days?|weeks?|months?|years?) (to|until|till)\\b|\\bhow long\\b|\\btime-to-")) return(FALSE)
   columns <- state$vocabulary$columns
   any(vapply(mentions, function(m) m$marker != "by" && m$marker != "adjust" && length(event_of_time(columns, columns$name[m$column])) == 1, NA))
 }
@@ -113,10 +113,9 @@ names_single_rows <- function(state) {
 #' "does stress change over sessions", where rows of one subject stand under each session: the column of occasions
 #' @noRd
 occasion_mentioned <- function(state, mentions) {
-  if (!grepl(paste0("\\b(change|changes|changed|differ|differs|develop|develops|improve|improved|declines?|decreases?|",
+  if (!says(state, paste0("\\b(change|changes|changed|differ|differs|develop|develops|improve|improved|declines?|decreases?|",
       "increases?|falls?|rises?|drops?|worsens?|(go|goes|went|gone|come|came) (up|down)|gets? (better|worse))\\b.*\\b(over|across|between|from|by|",
-      "during|with)\\b"),
-      state$text, ignore.case = TRUE)) return(NULL)
+      "during|with)\\b"))) return(NULL)
   own <- occasion_columns(state)
   hit <- Filter(function(m) m$column %in% own, mentions)
   if (length(hit) == 1) hit[[1]]$column
@@ -135,7 +134,7 @@ occasion_columns <- function(state) {
 
 tests_asked <- function(state) {
   grepl("\\b(differ\\w*|significan\\w*|test\\w*|higher|lower|larger|smaller|greater|bigger|better|worse|more|less|longer|shorter|change\\w*|affect\\w*|effect|p.value)\\b",  # nolint: line_length_linter.
-        state$text, ignore.case = TRUE)
+        state$text, ignore.case = TRUE, perl = TRUE)
 }
 
 #' A column of few values that, by the verb, acts on another of many ("do the diets lead to different weights")
@@ -166,6 +165,6 @@ paired_columns <- function(state, mentions) {
   kinds <- mention_kinds(state, mentions)
   set <- "^ *compare\\b|\\bthan\\b|\\bdifference between\\b|\\bdiffer(s|ent)? (from|between)\\b"
   plain <- lapply(words, function(w) w[!w %in% names(unit_tails())])
-  length(names) == 2 && grepl(set, state$text, ignore.case = TRUE) && all(kinds %in% c("number", "count")) &&
+  length(names) == 2 && says(state, set) && all(kinds %in% c("number", "count")) &&
     all(lengths(plain) > 1) && (plain[[1]][1] == plain[[2]][1] || last_of(plain[[1]]) == last_of(plain[[2]]))
 }

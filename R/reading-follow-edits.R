@@ -17,7 +17,7 @@ edit_by_words <- function(text, previous, history) {
 
 start_again <- function(text, previous, history) {
   if (!grepl(paste0("^(please )?(start (again|over|afresh|anew)|begin again|from the (start|beginning)|reset|forget (that|it|everything|all ",
-      "that)|new question)$"), text, ignore.case = TRUE)) return(NULL)
+      "that)|new question)$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   blank <- finish_reading(new_reading("clarify"))
   blank$extra$help <- TRUE
   blank$extra$fresh <- TRUE
@@ -26,7 +26,7 @@ start_again <- function(text, previous, history) {
 
 go_back <- function(text, previous, history) {
   if (!grepl(paste0("^(please )?(go|step|take me) back( one| a step| again)?$|^(undo|revert)( that| this| it| the last( one| step| ",
-      "change)?)?$|^(the )?(previous|last) (one|answer|question)( again)?$|^back( please)?$"), text, ignore.case = TRUE)) return(NULL)
+      "change)?)?$|^(the )?(previous|last) (one|answer|question)( again)?$|^back( please)?$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   if (length(history) < 2) return(new_verdict("needs_choice", previous, "There is no earlier answer to go back to."))
   r <- history[[length(history) - 1L]]
   r$alternatives <- list()
@@ -41,14 +41,14 @@ show_again <- function(text, previous, history) {
   if (!grepl(paste0("^(please |now |can you |could you )*((plot|draw|graph|chart|visuali[sz]e|show|picture) (it|that|this|them|these)( as a ",
       "(figure|plot|chart|graph|picture))?|(show|make|draw|give)( me)? (a|the) (figure|plot|chart|graph|picture)( of (it|that|this))?|(in|as) a ",
       "table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table)$"),
-             text, ignore.case = TRUE)) return(NULL)
+             text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   new_verdict("answered", continued(previous))
 }
 
 ask_rows <- function(text, previous, history) {
   if (!grepl(paste0("^(please )?((show|list|give|see)( me| us)? (the|those|these|all( the)?|which)?( of)?( the)? ",
       "?(rows|records|cases|data|lines)( behind (it|that|this))?( are those| used)?|which ([a-z]+) (are|is|were) (those|these|they|that|it)|what ",
-      "rows (are|were) (those|these|they|used)|which rows)$"), text, ignore.case = TRUE)) return(NULL)
+      "rows (are|were) (those|these|they|used)|which rows)$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   r$task <- "look_up"
   r$outcome <- unique(c(r$outcome, r$by, r$predictors)); r$by <- r$predictors <- r$adjust_for <- character()
@@ -65,7 +65,7 @@ ask_significance <- function(text, previous, history) {
       "(difference|differences|relation|relationship|effect|trend|change|result)s?)?( between (them|the groups))?( statistically)? ",
       "significant$|^(test|check) (that|it|this|them|the (difference|relation|change))s?( for significance)?$|^(do|does) (they|it|that|the ",
       "groups) differ( significantly)?$|^significant$"),
-             text, ignore.case = TRUE)) return(NULL)
+             text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   if (r$task %in% c("describe", "figure", "rank", "frequency") && length(r$outcome) &&
     length(r$by)) r$task <- if (r$task == "frequency") "relate" else "compare"
@@ -85,7 +85,7 @@ ask_size <- function(text, previous, history) {
           "(difference|effect|change|relation)) (a ",
           "|an |really )?",
       "(big|large|small|strong|meaningful|relevant|important|substantial|much)( (one|difference|effect|change|relation))?)$"), text,
-          ignore.case = TRUE)) return(NULL)
+          ignore.case = TRUE, perl = TRUE)) return(NULL)
   previous$task <- "explain"
   previous$alternatives <- list()
   new_verdict("answered", finish_reading(previous))
@@ -97,7 +97,7 @@ ask_highest <- function(text, previous, history) {
   previous <- not_of_total(previous)
   if (!grepl(paste0("^(and |so )?(which|what|who)( one| group)? (is|was|has|had|comes?|are)( the)? ",
       "(highest|lowest|largest|smallest|best|worst|most|least|biggest|first|last)( one)?$"),
-             text, ignore.case = TRUE)) return(NULL)
+             text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   groups <- c(r$by, if (r$task == "relate") r$predictors)
   if (!length(groups) || length(r$outcome) != 1) return(NULL)
@@ -105,7 +105,7 @@ ask_highest <- function(text, previous, history) {
   if (length(r$extra$event)) r$statistic <- "percent" else if (is.null(r$statistic)) r$statistic <- "mean"
   r$task <- "rank"
   r["method_asked"] <- list(NULL)
-  r$top <- list(n = 1L, order = if (grepl("lowest|smallest|worst|least|last", text, ignore.case = TRUE)) "lowest" else "highest")
+  r$top <- list(n = 1L, order = if (grepl("lowest|smallest|worst|least|last", text, ignore.case = TRUE, perl = TRUE)) "lowest" else "highest")
   new_verdict("answered", continued(r))
 }
 
@@ -124,18 +124,19 @@ ask_order <- function(text, previous, history) {
   previous <- not_of_total(previous)
   if (!grepl(paste0("^(please |and |now )*(sort|rank|order)(ed)?( (them|it|that|these|the groups))?( (by|from|in|with)( the)?)?( ",
       "(mean|median|value|total|count|size))?( (the )?(highest|lowest|largest|smallest|biggest|descending|ascending)( (to lowest|to ",
-      "highest|first|order))?)?$"), text, ignore.case = TRUE)) return(NULL)
+      "highest|first|order))?)?$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   if (!length(previous$outcome)) return(NULL)
   r <- previous
   r$task <- "rank"
   r$extra <- r$extra[setdiff(names(r$extra), c("statistics", "outcome_mentions", "missing"))]
   if (length(r$by) && is.null(r$statistic)) r$statistic <- "mean"
-  r$top <- list(order = if (grepl("lowest( first)?$|smallest|ascending", text, ignore.case = TRUE)) "lowest" else "highest")
+  r$top <- list(order = if (grepl("lowest( first)?$|smallest|ascending", text, ignore.case = TRUE, perl = TRUE)) "lowest" else "highest")
   new_verdict("answered", continued(r))
 }
 
 ask_share <- function(text, previous, history) {
-  if (!grepl("^(please |and |now )*(as|in) (a )?(percent(age)?s?|shares?|proportions?)( of the total)?$", text, ignore.case = TRUE)) return(NULL)
+  if (!grepl("^(please |and |now )*(as|in) (a )?(percent(age)?s?|shares?|proportions?)( of the total)?$", text, ignore.case = TRUE,
+      perl = TRUE)) return(NULL)
   r <- previous
   if (r$task %in% c("describe", "rank") && length(r$outcome) == 1 && length(r$by)) {
     r$task <- "describe"; r["statistic"] <- list(NULL); r["top"] <- list(NULL)
@@ -153,7 +154,7 @@ ask_share <- function(text, previous, history) {
 ask_importance <- function(text, previous, history) {
   if (!grepl(paste0("^(and |so )?which (one|of (them|these|those)|column|variable|factor|predictor)s? ",
       "(matters?|contributes?|counts?|explains?)( the)? most( important)?$|^which is (the )?most important$|^how much does each (one ",
-      ")?(contribute|matter|explain)$"), text, ignore.case = TRUE)) return(NULL)
+      ")?(contribute|matter|explain)$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   if (length(previous$outcome) != 1 || length(c(previous$predictors, previous$adjust_for)) < 2) return(NULL)
   r <- previous
   r$predictors <- unique(c(r$predictors, r$adjust_for)); r$adjust_for <- character()
@@ -166,7 +167,7 @@ ask_importance <- function(text, previous, history) {
 #' @noRd
 ask_odds <- function(text, previous, history) {
   if (!grepl("^(please |and |now )*((as|in|show|give|with|use)( me)?( the)? odds( ratios?)?( instead)?|odds ratios?( instead| please)?)$", text,
-      ignore.case = TRUE)) return(NULL)
+      ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   groups <- unique(c(r$by, r$predictors))
   event <- r$extra$event$column %||% if (length(r$outcome) == 1) r$outcome
@@ -182,7 +183,7 @@ ask_odds <- function(text, previous, history) {
 ask_write_up <- function(text, previous, history) {
   if (!grepl(paste0("^(please |and |now |can you |could you )*(write (it|this|that) up( for (a|the|my) (paper|journal|thesis|report))?|",
       "(give|show)( me)? (a|the) write[- ]?up|how (do|should|would|can) (i|we|you) (report|write up|word|phrase) (it|this|that)( in (a|the|my) ",
-      "(paper|journal|thesis|report))?|(as|in) (a )?journal( style)?|write[- ]?up)$"), text, ignore.case = TRUE)) return(NULL)
+      "(paper|journal|thesis|report))?|(as|in) (a )?journal( style)?|write[- ]?up)$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   if (is.null(previous$outcome) && !length(previous$filters)) return(NULL)
   previous$extra$wants_write_up <- TRUE
   new_verdict("answered", continued(previous))
@@ -193,7 +194,7 @@ ask_write_up <- function(text, previous, history) {
 ask_curve <- function(text, previous, history) {
   if (!grepl(paste0("^(and |but |so |would |might )*(is|would|might) (a |an )?(curve|curved line|spline|quadratic|parabola|polynomial|tree|bend|",
       "non-?linear (fit|model|relation))( be)?( fit| model)? (any )?(better|needed|preferable)$|^is (the|a) (straight )?line (good )?enough$"), text,
-      ignore.case = TRUE)) return(NULL)
+      ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   if (!r$task %in% c("predict", "relate") || !length(r$outcome) || !length(c(r$predictors, r$outcome[-1]))) return(NULL)
   r$predictors <- unique(c(r$outcome[-1], r$predictors, r$adjust_for)); r$outcome <- r$outcome[1]; r$adjust_for <- character()
@@ -272,7 +273,7 @@ swap_into <- function(r, old, new) {
 #' "drop teaching method", "without hours studied" (a column that the model holds)
 #' @noRd
 drop_named <- function(text, state, mentions, r) {
-  if (!grepl("^(please |and |now )*(drop|remove|leave out|take out|without|omit|exclude|ignore)\\b", text, ignore.case = TRUE) ||
+  if (!grepl("^(please |and |now )*(drop|remove|leave out|take out|without|omit|exclude|ignore)\\b", text, ignore.case = TRUE, perl = TRUE) ||
     length(state$groups) || length(state$filters)) return(NULL)
   names <- column_names_of(state, mentions)
   held <- names[names %in% c(r$predictors, r$adjust_for, r$by, if (length(r$outcome) > 1) r$outcome)]
@@ -286,7 +287,7 @@ drop_named <- function(text, state, mentions, r) {
 #' @noRd
 moderate <- function(text, state, mentions, r) {
   if (!grepl(paste0("\\b(effects?|influence|impact|relation(ship)?|slope|it|that)\\b.*\\b(depends? on|differs? (by|between|across)|var(y|ies) ",
-      "(with|by|across)|the same (in|for|across))\\b"), text, ignore.case = TRUE) || length(r$outcome) != 1) return(NULL)
+      "(with|by|across)|the same (in|for|across))\\b"), text, ignore.case = TRUE, perl = TRUE) || length(r$outcome) != 1) return(NULL)
   names <- setdiff(column_names_of(state, mentions), r$outcome)
   if (length(names) == 1) names <- c(utils::head(setdiff(c(r$predictors, r$by), names), 1), names)
   if (length(names) != 2) return(NULL)
@@ -302,7 +303,8 @@ moderate <- function(text, state, mentions, r) {
 #' "what would a student with a pretest of 60 get": values of the model's predictors
 #' @noRd
 state_values <- function(text, state, r) {
-  if (!grepl("\\b(what (would|will|is|could)|predict|expect|how (much|many|high) (would|will))\\b", text, ignore.case = TRUE) || !r$task %in%
+  if (!grepl("\\b(what (would|will|is|could)|predict|expect|how (much|many|high) (would|will))\\b", text, ignore.case = TRUE, perl = TRUE) ||
+      !r$task %in%
     c("predict", "relate") || length(r$outcome) != 1) return(NULL)
   stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1, state$groups)
   if (!length(stated)) return(NULL)
@@ -327,7 +329,7 @@ change_level <- function(state, r) {
   if (length(at) != 1) return(NULL)
   old <- as.character(unlist(r$filters[[at]]$value))
   if (g[[1]]$levels %in% old) return(NULL)
-  control <- grepl("^(control|placebo|reference|none|untreated|standard|usual care|baseline|no)\\b", old, ignore.case = TRUE)
+  control <- grepl("^(control|placebo|reference|none|untreated|standard|usual care|baseline|no)\\b", old, ignore.case = TRUE, perl = TRUE)
   keep <- if (sum(control) == 1) old[control] else old[2]
   r$filters[[at]]$value <- as.list(c(g[[1]]$levels, keep))
   r$extra$levels <- c(g[[1]]$levels, keep)

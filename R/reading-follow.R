@@ -98,13 +98,13 @@ asks_meaning <- function(text) {
   grepl(paste0("^ *(so |and |but |ok,? )?(what (does|do|is|are|was) (the |that |this |these |a |an )?.{1,60}(mean|say|tell( me| us)?|stand ",
       "for)( here| then| now)?|explain (the |that |this |what ).{2,60}|why (this|that|the|was|did|do|not|use|is|welch|a|an)\\b.{0,60}|how ",
       "(do|should) i (read|interpret) .{1,60}) *[?.!]*$"),
-        text, ignore.case = TRUE)
+        text, ignore.case = TRUE, perl = TRUE)
 }
 
 drops_filters <- function(text) {
   grepl(paste0("^(please )?(drop|remove|clear|forget|lift) (the |all |those |these |that ",
                ")?(filters?|conditions?|restrictions?)|^(use |on |for |over )?all (the )?rows( again)?[.!]?$"),
-        text, ignore.case = TRUE)
+        text, ignore.case = TRUE, perl = TRUE)
 }
 
 #' All rows again; the levels that make the compared groups stay
@@ -179,8 +179,7 @@ stands_alone <- function(state, mentions, scores) {
 #' @section Shape: A reading, or NULL.
 #' @noRd
 compare_beside <- function(state, r) {
-  asked <- grepl("^(and |now |please )*((compare|compared|contrast)( it| that| this| them)? (with|to|against)|versus|vs\\.?|against) ", state$text,
-    ignore.case = TRUE)
+  asked <- says(state, "^(and |now |please )*((compare|compared|contrast)( it| that| this| them)? (with|to|against)|versus|vs\\.?|against) ")
   if (!asked || length(state$groups) != 1 || length(state$groups[[1]]$levels) != 1 || isTRUE(state$groups[[1]]$negated)) return(NULL)
   column <- column_of(state, state$groups[[1]]$column)
   own <- which(vapply(r$filters, function(f) identical(f$column, column) && f$op == "==", NA))
@@ -236,7 +235,7 @@ edit_reading <- function(state, mentions, previous, scores) {
     r$by <- column_of(state, several[[1]]$column); r$extra$levels <- several[[1]]$levels
   }
   # "compare just A and B", after a summary by the groups
-  same <- grepl("^(and |now |then |do )*(the )?same\\b", state$text, ignore.case = TRUE)
+  same <- says(state, "^(and |now |then |do )*(the )?same\\b")
   if (!same && any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("describe", "rank", "figure") && length(r$outcome) &&
     (length(r$by) || length(mentions))) {
     r$task <- "compare"; r["statistic"] <- list(NULL); r$extra$statistics <- NULL; changed <- TRUE
@@ -317,8 +316,7 @@ merge_filters <- function(old, new, r) {
 #' @noRd
 edit_columns <- function(state, mentions, r) {
   norms <- vapply(state$items, `[[`, "", "norm")
-  adds <- any(norms %in% c("add", "also", "include", "plus", "too", "additionally", "as well")) || grepl("\\bas well\\b", state$text,
-    ignore.case = TRUE)
+  adds <- any(norms %in% c("add", "also", "include", "plus", "too", "additionally", "as well")) || says(state, "\\bas well\\b")
   for (m in mentions) {
     name <- column_of(state, m$column)
     kind <- kind_at(state, m$column)
@@ -340,7 +338,7 @@ edit_columns <- function(state, mentions, r) {
     if (adds && r$task == "predict") { r$predictors <- unique(c(r$predictors, name)); next }
     if (r$task == "relate") { if (identical(r$outcome, name)) next; r$predictors <- name; next }
     # "what about the follow-up", of a model that compares groups: another outcome
-    other <- grepl("^(and |so )*(what|how) about\\b", state$text, ignore.case = TRUE) && length(r$outcome) == 1 && kind %in% c("number", "count") &&
+    other <- says(state, "^(and |so )*(what|how) about\\b") && length(r$outcome) == 1 && kind %in% c("number", "count") &&
       kind_of_names(state, r$outcome) %in% c("number", "count") && length(r$predictors) == 1 && is_level_kind(kind_of_names(state, r$predictors))
     if (r$task == "predict" && other) { r$outcome <- name; next }
     if (r$task == "predict") { if (length(r$predictors) == 1) r$predictors <- name
@@ -365,10 +363,9 @@ of_any_groups <- function(method) {
 #' "only hives that survived", "without the smokers": a yes/no column after such words narrows the rows
 #' @noRd
 narrow_by_yes <- function(state, mentions) {
-  keep <- grepl("^(and |now |but |please )*(only|just|for|in|among|those|the ones|what about|how about|restrict|with)\\b", state$text,
-    ignore.case = TRUE)
-  drop <- grepl(paste0("^(and |now |but |please )*(without|excluding|except|not|leave out|drop|ignore)\\b|\\b(did not|didn't|were ",
-      "not|weren't|not) \\w+ *[?.!]*$"), state$text, ignore.case = TRUE)
+  keep <- says(state, "^(and |now |but |please )*(only|just|for|in|among|those|the ones|what about|how about|restrict|with)\\b")
+  drop <- says(state, paste0("^(and |now |but |please )*(without|excluding|except|not|leave out|drop|ignore)\\b|\\b(did not|didn't|were ",
+      "not|weren't|not) \\w+ *[?.!]*$"))
   if (!keep && !drop) return(list())
   yes <- Filter(function(m) kind_at(state, m$column) == "yes_no" && m$marker != "by", mentions)
   lapply(yes, function(m) {

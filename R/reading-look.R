@@ -17,7 +17,7 @@ take_look <- function(text, vocabulary) {
   wish <- paste0("title|entitled|headed|call it|axis|label|\\blog|limit|zero|gr[ae]y|black and white|\\bline|legend|colou?r|shade|panel|multiples|",
                  "(figure|plot|chart|graph) (for|per)|order|sort|arrang|first|mark|highlight|pick out|point out|set ",
                      "off|\\b(add|show|draw|with) (the|a) (overall )?(mean|median)")
-  if (!grepl(wish, text, ignore.case = TRUE)) return(out)
+  if (!grepl(wish, text, ignore.case = TRUE, perl = TRUE)) return(out)
   for (step in list(look_words, look_scales, look_lines, look_legend, look_columns, look_order, look_mark)) out <- step(out, vocabulary)
   if (length(out$look)) out$text <- stringi::stri_trim_both(stringi::stri_replace_all_regex(out$text,
     "\\s+|(?<=^)\\s*(and|with|,)\\s+|\\s+(and|with|,)\\s*$", " "))
@@ -127,7 +127,7 @@ look_order <- function(out, vocabulary) {
   if (!is.null(hit)) { out$text <- hit$text; out$look$order <- sub("size|number of rows", "count", sub("value", "mean", tolower(hit$parts[1]))) }
   hit <- cut_out(out$text, "(?:,? ?(?:and |with )?)(?:the )?\\b(?:largest|highest|biggest) first\\b")
   if (!is.null(hit) && is.null(out$look$order) && grepl("\\b(figure|plot|chart|graph|draw|bars?|boxe?s?|histogram)\\b", out$text,
-    ignore.case = TRUE)) { out$text <- hit$text; out$look$order <- "mean" }
+    ignore.case = TRUE, perl = TRUE)) { out$text <- hit$text; out$look$order <- "mean" }
   out
 }
 

@@ -96,6 +96,10 @@ only_names_rows <- function(state, m) {
       grepl("(^| )(by|per|each|every|which|what|whose|no|any|within)$", item_norm(state, m$at - 1))) return(FALSE)
   kind <- kind_at(state, m$column)
   plural <- grepl("s$", tolower(item$text)) || grepl("^(people|children|men|women)$", item$norm)
+  # "on nights with under 6 hours", of a column night
+  if (plural && tolower(column_of(state, m$column)) == sub("s$", "", item$norm) && item_norm(state, m$at - 1) %in% c("on", "in", "for", "during",
+    "among", "of") && item_norm(state, m$at + 1) %in% c("with", "where", "when", "that", "who", "which", "having", "over", "under") &&
+    length(c(state$filters, state$groups))) return(TRUE)
   # "discharges per month" beside discharge_date and discharged_to
   dated <- !kind %in% c("date", "datetime", "number", "count") && plural && m$score < 0.9 && !grepl(" ", item$norm) &&
     any(vapply(which(state$vocabulary$columns$kind %in% c("date", "datetime")), function(d) {

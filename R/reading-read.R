@@ -111,7 +111,7 @@ say_look <- function(look) {
 asks_for_help <- function(text) {
   grepl(paste0("^(help|(so )?what (else )?(can|could|should|may|might) (i|we|you) (ask|answer|do|find out)( next| here| of (this|the) data| ",
       "about (this|the) data| with (this|the) data)?|what questions (can|could) .*)[?!. ]*$"),
-        text, ignore.case = TRUE)
+        text, ignore.case = TRUE, perl = TRUE)
 }
 
 #' The vocabulary of a study: its own, the one built last if that was for the same tables, or a new one
@@ -143,7 +143,7 @@ clean_question <- function(text) {
 #' "April 1st" and "the 1st of April" as "1 April"
 #' @noRd
 plain_days <- function(text) {
-  if (!grepl("[0-9](st|nd|rd|th)\\b", text, ignore.case = TRUE)) return(text)
+  if (!grepl("[0-9](st|nd|rd|th)\\b", text, ignore.case = TRUE, perl = TRUE)) return(text)
   month <- "(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)"
   text <- gsub(sprintf("(?i)\\b%s([a-z]*) ([0-9]{1,2})(?:st|nd|rd|th)\\b", month), "\\3 \\1\\2", text, perl = TRUE)
   gsub(sprintf("(?i)\\b(?:the )?([0-9]{1,2})(?:st|nd|rd|th) (?:of )?(?=%s)", month), "\\1 ", text, perl = TRUE)
@@ -215,7 +215,7 @@ take_keys <- function(text, vocabulary) {
 #' @noRd
 open_before_after <- function(text, vocabulary) {
   both <- "(from )?(before (and|to|versus|vs|against) after|pre (and|to) post)( the [a-z]+)?"
-  if (!grepl(both, text, ignore.case = TRUE)) return(text)
+  if (!grepl(both, text, ignore.case = TRUE, perl = TRUE)) return(text)
   # a unit may follow ("weight_before_kg")
   names <- strip_tail(vocabulary$columns$name)
   for (pair in list(c("before", "after"), c("pre", "post"))) {
@@ -223,7 +223,7 @@ open_before_after <- function(text, vocabulary) {
     stem <- stem[vapply(stem, function(s) any(names %in% paste0(s, c("_", ".", " "), pair[2])), NA)]
     for (s in stem) {
       words <- gsub("[_.]+", " ", s)
-      if (!grepl(paste0("\\b", words, "\\b"), text, ignore.case = TRUE)) next
+      if (!grepl(paste0("\\b", words, "\\b"), text, ignore.case = TRUE, perl = TRUE)) next
       text <- sub(both, "", text, ignore.case = TRUE)
       return(sub(paste0("\\b", words, "\\b"), sprintf("%s %s and %s %s", words, pair[1], words, pair[2]), text, ignore.case = TRUE))
     }
@@ -292,8 +292,8 @@ decide_reading <- function(state, mentions) {
 #' "how many chicks in each group", where no column is called so: the one column of groups, or the question which
 #' @noRd
 settle_groups_unnamed <- function(state, mentions, reading) {
-  asked <- grepl(paste0("\\b(in|for|within|from|per|by|of) ((each|every)( of the)? ",
-      "(group|arm|category|class|condition|level|type)|groups?)\\b *[?.!]*$"), state$text, ignore.case = TRUE)
+  asked <- says(state, paste0("\\b(in|for|within|from|per|by|of) ((each|every)( of the)? ",
+      "(group|arm|category|class|condition|level|type)|groups?)\\b *[?.!]*$"))
   open <- asked && reading$task %in% c("frequency", "describe") && !length(c(reading$by, reading$predictors)) && !length(reading$extra$missing) &&
     !any(vapply(mentions, function(m) can_group(state, m$column) && !can_measure(state, m$column), NA))
   if (!open) return(reading)
@@ -459,7 +459,7 @@ asks_for_screening <- function(text) {
                    "(pairs of )?(columns|variables|pairs) (are (most |best |strongly |clearly )?(related|correlated|associated)|go ",
                        "together|belong together)",
                       "( to each other| with each other| most)?)[?.! ]*$"),
-        text, ignore.case = TRUE)
+        text, ignore.case = TRUE, perl = TRUE)
 }
 
 #' Up to twelve columns that can be related, the fullest first

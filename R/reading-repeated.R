@@ -4,7 +4,7 @@
 #' @noRd
 says_change <- function(text) {
   grepl("^ *(did|do|does|has|have|is|are)\\b.*\\b(chang|fall|fell|drop|ris|rose|increas|decreas|improv|declin|grow|grew|gain|los[et]|reduc|worse|better|go(ne)? (up|down)|differ)\\w*|\\bfrom\\b.+\\bto\\b|before and after|over time",  # nolint: line_length_linter.
-        text, ignore.case = TRUE)
+        text, ignore.case = TRUE, perl = TRUE)
 }
 
 #' Settle mentions that could be any occasion of one measure
@@ -34,8 +34,7 @@ settle_repeated <- function(state, mentions) {
   out <- out[!duplicated(vapply(out, `[[`, 1L, "column"))]
   if (!any(vapply(out, function(m) kind_at(state, m$column) %in% c("number", "count", "ordered"), NA)) && length(sets) == 1 &&
     !length(state$groups) &&
-      grepl("^ *(did|have|has)\\b.*\\b(improv|chang|increas|decreas|fall|drop|ris|declin|grow|gain|los[et]|go (up|down))\\w*", state$text,
-        ignore.case = TRUE)) {
+      says(state, "^ *(did|have|has)\\b.*\\b(improv|chang|increas|decreas|fall|drop|ris|declin|grow|gain|los[et]|go (up|down))\\w*")) {
     out <- c(out, lapply(index[[1]], function(i) list(at = 1L, column = i, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "",
       text = "")))
   }

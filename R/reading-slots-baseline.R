@@ -1,10 +1,9 @@
 # "baseline characteristics by arm", "are the arms balanced": who is in the groups.
 
 asks_for_baseline <- function(state) {
-  grepl(paste0("\\b(table (1|one)|baseline ",
+  says(state, paste0("\\b(table (1|one)|baseline ",
       "(characteristics|table|balance|differences|comparison|comparability)|(patient|participant|sample|subject)? ?characteristics( of| by| per| ",
-      "for| in|$)|demographics?|(well[- ]|un)?balanced|comparable at baseline)\\b"),
-        state$text, ignore.case = TRUE) && !grepl("characteristic curve", state$text, ignore.case = TRUE)
+      "for| in|$)|demographics?|(well[- ]|un)?balanced|comparable at baseline)\\b")) && !says(state, "characteristic curve")
 }
 
 #' Columns that describe the rows before the treatment: named ones, else all that are no key, text, date, weight, or the groups themselves
@@ -19,8 +18,7 @@ fill_baseline <- function(state, mentions, r) {
   by <- column_names_of(state, utils::head(if (length(by)) by else groups, 1))
   # "are the groups balanced on device": what follows describes the rows, it does not divide them
   about <- vapply(mentions, function(m) m$marker == "on" || m$marker %in% c("for", "by", "in") && grepl("balanced (for|by|in)", state$text), NA)
-  if (length(by) && any(about) && grepl("\\b(groups?|arms?|samples?|variants?|conditions?) (well )?balanced\\b", state$text,
-      ignore.case = TRUE)) by <- character()
+  if (length(by) && any(about) && says(state, "\\b(groups?|arms?|samples?|variants?|conditions?) (well )?balanced\\b")) by <- character()
   if (!length(by)) {
     treatment <- grep("^(arm|group|treatment|treat|trt|allocation|randomi[sz]ed|condition|variant)", tolower(columns$name))
     treatment <- treatment[columns$kind[treatment] %in% c("category", "yes_no", "ordered")]

@@ -38,7 +38,7 @@ fill_compare <- function(state, mentions, r) {
   narrowed <- !any(vapply(state$groups, names_several, NA))
   edge <- if (!length(r$outcome) && length(r$by) <= 1 && narrowed && length(state$filters) == 1) state$filters[[1]]
   measured <- !is.null(edge) && edge$op %in% c("<", ">") && is.numeric(edge$value) && kind_of_names(state, edge$column) %in% c("number", "count")
-  if (measured && grepl("^ *(is|are|was|were|does|do|did)\\b", state$text, ignore.case = TRUE)) {
+  if (measured && says(state, "^ *(is|are|was|were|does|do|did)\\b")) {
     r$outcome <- edge$column
     r$by <- character()
     r$filters <- lapply(state$groups, function(g) group_filter(state, g))
@@ -52,14 +52,11 @@ fill_compare <- function(state, mentions, r) {
   r$extra$outcome_mentions <- parts$outcome
   r <- settle_more_common(state, parts$outcome, r)
   # "do children on free meals score lower": the one column of levels divides, what is lower was not named
-  lower <- grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b", state$text, ignore.case = TRUE) &&
-    !grepl("more (often|likely|common)|less (often|likely|common)", state$text, ignore.case = TRUE)
-  works <- grepl("\\b(effective|useful|helpful|beneficial|any good|worth it|work|help|matter|make a difference|pay off)\\b *[?.!]*$",
-      state$text, ignore.case = TRUE)
+  lower <- says(state, "^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b") &&
+    !says(state, "more (often|likely|common)|less (often|likely|common)")
+  works <- says(state, "\\b(effective|useful|helpful|beneficial|any good|worth it|work|help|matter|make a difference|pay off)\\b *[?.!]*$")
   # "do the experiments differ"
-  differ <- grepl("^ *(do|does|did|are)\\b.*\\b(differ|different|alike|the same)( from (each other|one another))?( significantly)? *[?.!]*$",
-      state$text,
-    ignore.case = TRUE)
+  differ <- says(state, "^ *(do|does|did|are)\\b.*\\b(differ|different|alike|the same)( from (each other|one another))?( significantly)? *[?.!]*$")
   few <- differ && length(r$outcome) == 1 && !length(r$by) && length(mentions) == 1 && can_group(state, mentions[[1]]$column)
   if (few) { r$by <- r$outcome; r$outcome <- character() }
   lone <- (lower || works) && length(r$outcome) == 1 && !length(r$by) && kind_of_names(state, r$outcome) %in% c("yes_no", "category")
@@ -79,9 +76,8 @@ fill_compare <- function(state, mentions, r) {
 #' "is the change in stress different between the groups": the change over the occasions, within each unit
 #' @noRd
 take_occasion <- function(state, r) {
-  said <- grepl(paste0("\\b(change|improvement|gain|increase|decrease|reduction|decline|progress|development)s? (in|of)\\b|",
-    "\\b(change|improve|increase|decrease|decline|fall|drop|grow|gain|progress|worsen)(s|d|ed)? (more|less|faster|slower|differently)\\b"),
-    state$text, ignore.case = TRUE)
+  said <- says(state, paste0("\\b(change|improvement|gain|increase|decrease|reduction|decline|progress|development)s? (in|of)\\b|",
+    "\\b(change|improve|increase|decrease|decline|fall|drop|grow|gain|progress|worsen)(s|d|ed)? (more|less|faster|slower|differently)\\b"))
   own <- state$vocabulary$columns$name[occasion_columns(state)]
   if (!said || length(own) != 1 || length(r$outcome) != 1 || length(r$by) != 1 || own %in% c(r$by, r$outcome)) return(r)
   r$by <- c(own, r$by)
@@ -96,9 +92,7 @@ divide_occasions <- function(state, mentions, r) {
   own <- state$vocabulary$columns$name[occasion_columns(state)]
   rest <- Filter(function(m) m$marker %in% c("by", "between") && is_level_kind(kind_at(state, m$column)) &&
     !column_of(state, m$column) %in% c(r$by, r$outcome), mentions)
-  changes <- isTRUE(r$extra$within) || grepl("\\b(change|improve|increase|decrease|reduc|gain|los[st]|decline|fall|fell|drop|rise|rose|grow)",
-      state$text,
-    ignore.case = TRUE)
+  changes <- isTRUE(r$extra$within) || says(state, "\\b(change|improve|increase|decrease|reduc|gain|los[st]|decline|fall|fell|drop|rise|rose|grow)")
   if (!changes || length(r$by) != 1 || !r$by %in% own || length(rest) != 1 || length(r$outcome) != 1) return(r)
   r$by <- c(r$by, column_of(state, rest[[1]]$column))
   r$extra$within <- TRUE
@@ -109,7 +103,7 @@ divide_occasions <- function(state, mentions, r) {
 #' "each arm against the control": the level named is what the others are compared with, not a condition
 #' @noRd
 control_named <- function(state, mentions) {
-  each <- grepl("\\b(each|every|all|other)\\b.*\\b(with|against|to|versus|vs|than|from)\\b", state$text, ignore.case = TRUE)
+  each <- says(state, "\\b(each|every|all|other)\\b.*\\b(with|against|to|versus|vs|than|from)\\b")
   if (!each && !identical(single_method(state), "dunnett")) return(NULL)
   columns <- vapply(mentions, `[[`, 1L, "column")
   named <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && g$column %in% columns &&
@@ -176,8 +170,7 @@ compare_parts <- function(state, mentions, within = FALSE) {
 #' "is staff helpfulness rated higher than punctuality": two items of one scale, compared within the same rows
 #' @noRd
 items_compared <- function(state, mentions) {
-  if (length(mentions) != 2 || !grepl("\\bthan\\b|\\bversus\\b|\\bvs\\b|compared (to|with)|^ *compare\\b.*\\band\\b", state$text,
-      ignore.case = TRUE)) return(FALSE)
+  if (length(mentions) != 2 || !says(state, "\\bthan\\b|\\bversus\\b|\\bvs\\b|compared (to|with)|^ *compare\\b.*\\band\\b")) return(FALSE)
   at <- vapply(mentions, `[[`, 1L, "column")
   c <- state$vocabulary$columns[at, ]
   all(c$kind == "ordered") && c$first_level[1] == c$first_level[2] && c$last_level[1] == c$last_level[2] && at[1] != at[2]
@@ -209,7 +202,7 @@ effect_first <- function(state, mentions) {
                      "predict", "predicts", "explain", "explains", "determine", "determines", "help", "helps", "cause",
                      "causes", "matter", "make", "makes",
                      "impact", "impacts", "mean a", "means a")) || any(between == "lower") && !any(between == "than") &&
-      grepl("^ *([a-z ]+, )?(do|does|did)\\b|, (do|does|did)\\b", state$text, ignore.case = TRUE) || (any(between == "on") && has_effect_of(state,
+      says(state, "^ *([a-z ]+, )?(do|does|did)\\b|, (do|does|did)\\b") || (any(between == "on") && has_effect_of(state,
           first))
 }
 
@@ -265,8 +258,7 @@ settle_more_common <- function(state, outcome, r) {
   event <- r$outcome[kind(r$outcome) %in% c("yes_no", "category")]
   # "low birth weight", where Low is a yes/no column beside the weight itself
   if (length(r$outcome) > 1 && length(event) == 1 && length(r$by)) r$outcome <- event
-  subject_first <- grepl("^ *(do|does|did|are|were|have|has)\\b", state$text, ignore.case = TRUE) && !grepl("more (common|frequent|prevalent)",
-    state$text, ignore.case = TRUE)
+  subject_first <- says(state, "^ *(do|does|did|are|were|have|has)\\b") && !says(state, "more (common|frequent|prevalent)")
   # "do patients on protocol die less often": the level named already divides
   named <- length(r$by) == 1 && any(vapply(state$groups, function(g) length(g$levels) == 1 && column_of(state, g$column) == r$by, NA))
   if (length(event) == 1 && length(r$outcome) == 1 && length(r$by) == 1 && kind(r$by) %in% c("yes_no", "category") && !length(r$extra$levels) &&
@@ -275,8 +267,8 @@ settle_more_common <- function(state, outcome, r) {
   }
   # "is low birth weight more common among smokers": the group named is the side, not a condition
   side <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
-  if (length(r$by) == 1 && kind(r$by) == "yes_no" && length(side) == 1 && column_of(state, side[[1]]$column) != r$by && !grepl("^ *(do|does|did)",
-    state$text, ignore.case = TRUE)) {
+  if (length(r$by) == 1 && kind(r$by) == "yes_no" && length(side) == 1 && column_of(state, side[[1]]$column) != r$by && !says(state,
+      "^ *(do|does|did)")) {
     r$outcome <- r$by
     r$by <- column_of(state, side[[1]]$column)
     r$filters <- Filter(function(f) f$column != r$by, r$filters)

@@ -56,7 +56,7 @@ total_of_counts <- function(state, measured, r) {
   if (length(measured) != 1 || !is.null(r$statistic) || kind_at(state, measured[[1]]$column) != "count" || measured[[1]]$score < 0.9) return(r)
   first <- measured[[1]]$at
   lead <- paste(item_norm(state, first - 2), item_norm(state, first - 1))
-  asked <- grepl("^ *(what (is|was|were) )?(the )?(total )?number of\\b|^ *how many\\b", state$text, ignore.case = TRUE) &&
+  asked <- says(state, "^ *(what (is|was|were) )?(the )?(total )?number of\\b|^ *how many\\b") &&
     grepl("(number of|how many)$", trimws(lead)) && grepl("s$", item_norm(state, first))
   if (!asked) return(r)
   r$statistic <- "sum"
@@ -85,8 +85,16 @@ fill_frequency <- function(state, mentions, r) {
   share <- any(c("percent") %in% asked_statistics(state)) ||
     any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction|probability|likelihood|^chances?$", i$norm)), NA)) ||
         rate_of_event(state, mentions) ||
-    (!length(mentions) && grepl("^ *how often (is|are|was|were|do|does|did)\\b", state$text, ignore.case = TRUE))
+    (!length(mentions) && says(state, "^ *how often (is|are|was|were|do|does|did)\\b"))
   share <- share || any(vapply(state$groups, function(g) grepl("^rates?$", item_norm(state, max(g$at) + 1)), NA))
+  # "share of good nights", "percentage of nights with more than 2 wakeups": the rows
+  counted <- function(m) m$marker != "by" && grepl("[^s]s$", item_norm(state, m$at)) && !kind_at(state, m$column) %in% c("yes_no") &&
+    (grepl("(^| )of$", item_norm(state, m$at - 1)) || item_type_at(state, m$at - 1) == "value") &&
+    grepl(sprintf("^%s?$", tolower(sub("s$", "", item_norm(state, m$at)))), tolower(column_of(state, m$column)))
+  if (share && length(state$groups) + length(state$filters)) {
+    own <- vapply(state$groups, `[[`, 1L, "column")
+    mentions <- Filter(function(m) m$column %in% own || !counted(m), mentions)
+  }
   # "share of lending that goes to cars", beside a key called loan_ref
   if (share && length(state$groups)) mentions <- Filter(function(m) m$marker == "by" || kind_at(state, m$column) != "id", mentions)
   # "share of children absent more than 20 days": the column of the condition is not counted as well
@@ -125,15 +133,14 @@ fill_frequency <- function(state, mentions, r) {
       "every"))) { r$extra$missing <- "event_column"; return(r) }
   if (lost && measured) { r$extra$missing <- "outcome"; return(r) }
   # "scores by method": something measured is meant, though no column is called so
-  noun <- grepl("^ *(the |average |mean )?(scores?|results?|values?|ratings?|readings?|measurements?|performance|marks|grades)\\b", state$text,
-      ignore.case = TRUE)
+  noun <- says(state, "^ *(the |average |mean )?(scores?|results?|values?|ratings?|readings?|measurements?|performance|marks|grades)\\b")
   if (noun && !share && !length(r$extra$event) && length(mentions) && all(vapply(mentions, function(m) m$marker == "by", NA)) &&
       all(vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)), NA))) {
     r$task <- "describe"; r$by <- names; r$outcome <- character(); r$extra$missing <- "outcome"
     return(r)
   }
   # "the response rate by arm", where nothing is found that the rate is of
-  if (!length(r$extra$event) && grepl("\\b[a-z]+ rates?\\b", state$text, ignore.case = TRUE) &&
+  if (!length(r$extra$event) && says(state, "\\b[a-z]+ rates?\\b") &&
       !any(vapply(state$items, function(i) i$norm == "heart rate", NA)) &&
       length(mentions) && all(vapply(mentions, function(m) m$marker == "by", NA))) {
     r$by <- column_names_of(state, mentions); r$outcome <- character(); r$extra$missing <- "event_column"
@@ -142,9 +149,8 @@ fill_frequency <- function(state, mentions, r) {
   # "the proportion with bacteria by week": a share needs what it is a share of
   if (share && !length(r$extra$event) && !length(r$outcome) && length(r$by)) r$extra$missing <- "outcome"
   # "the percentage of hives lost per apiary": something happened to them that no column was found for
-  happened <- grepl(paste0("\\b(percent\\w*|shares?|proportions?|fractions?) of (the |all |all the )?\\w+ (that |who |which )?(?!in |by |per ",
-      "|for |at |of |from |with |within |across |and |to |on )\\w+ (per|by|in each|for each|in every) "),
-                    state$text, ignore.case = TRUE, perl = TRUE)
+  happened <- says(state, paste0("\\b(percent\\w*|shares?|proportions?|fractions?) of (the |all |all the )?\\w+ (that |who |which )?(?!in |by |per ",
+      "|for |at |of |from |with |within |across |and |to |on )\\w+ (per|by|in each|for each|in every) "))
   if (share && happened && !length(r$extra$event) && length(mentions) == 1 && mentions[[1]]$marker == "by") {
     r$by <- column_names_of(state, mentions); r$outcome <- character(); r$extra$missing <- "event_column"
     return(r)
@@ -161,13 +167,14 @@ fill_frequency <- function(state, mentions, r) {
 #' @noRd
 distinct_asked <- function(state, mentions) {
   units <- units_counted(state)
-  if (!is.null(units) && all(vapply(mentions, function(m) can_group(state, m$column) && m$marker != "", NA)))
+  divides <- function(m) m$marker != "" || grepl("(^| )(each|every)$", item_norm(state, m$at - 1))
+  if (!is.null(units) && all(vapply(mentions, function(m) can_group(state, m$column) && divides(m), NA)))
     return(list(what = list(column = units, marker = "", at = 0L, text = "", adjective = FALSE, score = 1), by = mentions))
   if (!length(mentions) || length(state$groups) && any(vapply(state$groups, function(g) g$column == mentions[[1]]$column, NA))) return(NULL)
   first <- mentions[[1]]
   kind <- kind_at(state, first$column)
-  named <- grepl("\\b(distinct|unique|different)\\b", state$text, ignore.case = TRUE)
-  per <- grepl("^ *(what is |what's )?(the )?number of\\b|^ *how many\\b", state$text, ignore.case = TRUE) && kind == "category" &&
+  named <- says(state, "\\b(distinct|unique|different)\\b")
+  per <- says(state, "^ *(what is |what's )?(the )?number of\\b|^ *how many\\b") && kind == "category" &&
     grepl("s$", tolower(state$items[[first$at]]$text)) && (!grepl("s$", tolower(column_of(state, first$column))) ||
         item_norm(state, first$at) == "species") &&
     (length(mentions) == 1 && grepl("^(are there.*|do we have|in total|there are)?[?.! ]*$",
@@ -184,11 +191,11 @@ distinct_asked <- function(state, mentions) {
 #' @noRd
 joined_condition <- function(state, mentions) {
   others <- c(vapply(state$filters, `[[`, "", "column"), vapply(state$groups, function(g) column_of(state, g$column), ""))
-  if (!grepl("^ *(how many|number of|count)\\b.*\\b(but|and|who|that|yet)\\b", state$text, ignore.case = TRUE)) return(list())
+  if (!says(state, "^ *(how many|number of|count)\\b.*\\b(but|and|who|that|yet)\\b")) return(list())
   own <- Filter(function(m) !m$marker %in% c("by", "between") && kind_at(state, m$column) == "yes_no" && !column_of(state, m$column) %in% others,
       mentions)
   # two of them and nothing else are conditions only where "but" sets one against the other
-  if (!length(others) && (length(own) < 2 || !grepl("\\b(but|yet)\\b", state$text, ignore.case = TRUE))) return(list())
+  if (!length(others) && (length(own) < 2 || !says(state, "\\b(but|yet)\\b"))) return(list())
   columns <- state$vocabulary$columns
   lapply(own, function(m) {
     denied <- any(grepl("(^| )(not|no|non|never|without|didn'?t|don'?t)$", vapply(m$at - 1:2, function(k) item_norm(state, k), "")))
@@ -314,14 +321,15 @@ event_before_place <- function(state, groups) {
   if (lead == "the") lead <- item_norm(state, min(groups[[1]]$at) - 2)
   # "what share of G5 staff were promoted": what stands before the verb is whom the share is of
   if (!lead %in% c("at", "in", "from", "among", "within", "for", "on", "of")) return(NULL)
-  if (!grepl("\\b(share|percent(age)?|proportion|fraction|rate|how many)\\b.*\\b(with|that|who|having|which|were|are|is|was)\\b", state$text,
-      ignore.case = TRUE)) return(NULL)
+  if (!says(state, "\\b(share|percent(age)?|proportion|fraction|rate|how many)\\b.*\\b(with|that|who|having|which|were|are|is|was)\\b")) return(NULL)
   list(event = yes_no[[1]], filters = list(group_filter(state, groups[[1]])))
 }
 
 fill_measures <- function(state, mentions, r) {
   r <- with_filters(state, r)
-  by <- vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)
+  within <- function(m) r$task == "distribution" && grepl("^(within|in each|for each|per)( the)?$", item_norm(state, m$at - 1)) &&
+    !can_measure(state, m$column)
+  by <- vapply(mentions, function(m) (m$marker == "by" || within(m)) && can_group(state, m$column), NA)
   r$outcome <- column_names_of(state, mentions[!by])
   # problems are looked for in every column that a word fits as well as the first
   if (r$task == "quality") r$outcome <- unique(unlist(lapply(mentions[!by], function(m) column_of(state, close_columns(m)))))

@@ -56,7 +56,7 @@ settle_items <- function(state, mentions, r) {
 asks_how_answered <- function(state, mentions) {
   length(items_asked(state, mentions)) > 0 &&
     !grepl("\\b(reliab\\w*|consisten\\w*|alpha|omega|hang together|same thing|scale|factors?|components?|cluster\\w*|correlat\\w*|predict\\w*|related?|goes?|depends?)\\b",  # nolint: line_length_linter.
-           state$text, ignore.case = TRUE)
+           state$text, ignore.case = TRUE, perl = TRUE)
 }
 
 #' How many rows there are at each step: in the data, after the conditions, with what is measured, with everything
@@ -83,7 +83,7 @@ asks_for_map <- function(state) {
   placed <- all(c("latitude", "longitude") %in% state$vocabulary$columns$role)
   asked <- grepl("map", norms_of(state)[lexicon_at(state, "picture", "map")])
   any(asked) || placed && (any(vapply(state$items, has_lex, NA, "picture", "map")) ||
-      grepl("^ *where (is|are|were|was|do|does|did)\\b|\\bpositions\\b", state$text, ignore.case = TRUE))
+      says(state, "^ *where (is|are|were|was|do|does|did)\\b|\\bpositions\\b"))
 }
 
 fill_map <- function(state, mentions, r) {

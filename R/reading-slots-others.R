@@ -20,13 +20,12 @@ fill_rank <- function(state, mentions, r) {
   }
   often <- if (!any(measured)) Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups)
   if (length(often) == 1 && any(divider) &&
-      grepl("\\b(most|least) (often|likely|frequently)\\b|\\b(highest|lowest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b",
-      state$text,
-                                                 ignore.case = TRUE)) {
+      says(state, paste0("\\b(most|least) (often|likely|frequently)\\b|",
+                         "\\b(highest|lowest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b"))) {
     event <- group_filter(state, often[[1]])
     r$filters <- Filter(function(f) !identical(f, event), r$filters)
     r <- rank_by_share(state, r, event, mentions[divider])
-    if (grepl("\\bleast (often|likely|frequently)\\b", state$text, ignore.case = TRUE)) r$top$order <- "lowest"
+    if (says(state, "\\bleast (often|likely|frequently)\\b")) r$top$order <- "lowest"
     return(r)
   }
   r$outcome <- column_names_of(state, mentions[measured])[seq_len(min(1, sum(measured)))]
@@ -39,13 +38,12 @@ fill_rank <- function(state, mentions, r) {
   rows <- rows & columns$unique[match(r$by, columns$name)]
   if (is.null(r$statistic)) r$by <- r$by[!rows]
   # what is sold, earned or spent adds up
-  most <- length(r$outcome) == 1 && adds_up(r$outcome) && grepl("\\b(most|fewest|least)\\b", state$text, ignore.case = TRUE)
+  most <- length(r$outcome) == 1 && adds_up(r$outcome) && says(state, "\\b(most|fewest|least)\\b")
   # "top 3 reps by deals won": a count of what adds up
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && kind_of_names(state, r$outcome) == "count" &&
-    grepl("\\b(top|bottom)\\b.*\\bby\\b", state$text, ignore.case = TRUE))
+    says(state, "\\b(top|bottom)\\b.*\\bby\\b"))
   if (length(r$by) && is.null(r$statistic) && (most ||
-    grepl("\\b(sold|sell|sells|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b", state$text,
-      ignore.case = TRUE))) {
+    says(state, "\\b(sold|sell|sells|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b"))) {
     r$statistic <- "sum"
     r$assumed <- c(r$assumed, "Groups are ranked by their total.")
   }
@@ -55,8 +53,8 @@ fill_rank <- function(state, mentions, r) {
   r$top <- asked_top(state, several = !length(r$by))
   # the fastest takes the least time
   timed <- length(r$outcome) == 1 && isTRUE(columns$unit[match(r$outcome, columns$name)] %in% time_units())
-  if (timed && !is.null(r$top) && grepl("\\b(fast|quick|swift|soon)(est|er)\\b", state$text, ignore.case = TRUE)) r$top$order <- "lowest"
-  if (timed && !is.null(r$top) && grepl("\\bslow(est|er)\\b", state$text, ignore.case = TRUE)) r$top$order <- "highest"
+  if (timed && !is.null(r$top) && says(state, "\\b(fast|quick|swift|soon)(est|er)\\b")) r$top$order <- "lowest"
+  if (timed && !is.null(r$top) && says(state, "\\bslow(est|er)\\b")) r$top$order <- "highest"
   # of what is bad the worst is the most
   if (length(r$outcome) && !is.null(r$top) && any(norms_of(state) %in% c("worst", "best")) &&
     grepl("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|pollut|missing|incident|sick", tolower(r$outcome))) {  # nolint: line_length_linter.
@@ -101,7 +99,7 @@ asks_for_several <- function(state) {
   most <- which(vapply(state$items, function(i) has_lex(i, "task", "rank") || grepl("[a-z]{2}est$", i$norm), NA))
   any(vapply(most, function(k) any(vapply(k + 1:2, function(j) state$n >= j && (state$type[j] %in% c("entity", "unknown") ||
     state$type[j] == "column" && kind_at(state, item_column(state, j)) %in% "id") && grepl("[a-z][^s]s$", item_norm(state, j)), NA)), NA)) &&
-        !grepl("\\b(is|are|was|were|have|has|had)\\b", state$text, ignore.case = TRUE)
+        !says(state, "\\b(is|are|was|were|have|has|had)\\b")
 }
 
 asked_top <- function(state, several = FALSE) {
@@ -109,7 +107,7 @@ asked_top <- function(state, several = FALSE) {
   low <- any(norms %in% c("bottom", "lowest", "smallest", "worst", "fewest", "least", "weakest")) ||
     any(vapply(state$items, function(i) !is.null(i$adj) && any(i$adj$id == "low"), NA))
   every <- any(norms %in% c("rank", "ranking", "ranked", "sorted",
-      "ordered")) || grepl("(highest|lowest|largest|smallest) first", state$text, ignore.case = TRUE)
+      "ordered")) || says(state, "(highest|lowest|largest|smallest) first")
   count <- vapply(which(state$type == "number" & !state$used), function(k) state$items[[k]]$value, 1)
   n <- if (length(count)) count[1] else if (every) NULL else if (several && asks_for_several(state)) 5 else 1
   share <- which(state$type == "number" & vapply(seq_len(state$n), function(k) item_norm(state, k + 1) %in% c("%", "percent", "per cent"), NA))
@@ -177,11 +175,16 @@ fill_trend <- function(state, mentions, r) {
   r$outcome <- setdiff(r$outcome, c(r$by, r$time$column))
   if (is.null(r$method_asked) && asks_when_changed(state)) r$method_asked <- "change_points"
   ranked <- period_ranked(state)
+  # "busiest hour" counts rows, whatever column has an hour in its name
+  if (!is.null(ranked) && says(state, "\\b(busiest|quietest|peak) (hour|day|week|month|quarter|year|weekday)")) {
+    own <- Filter(function(m) grepl("^(hour|day|week|month|quarter|year|weekday)s?( of)?", item_norm(state, m$at)), mentions)
+    r$outcome <- setdiff(r$outcome, column_names_of(state, own))
+  }
   if (!is.null(ranked) && !is.null(r$time)) {
     r$time$every <- ranked$every
     r$extra$period_order <- ranked$order
     if (length(r$outcome) && is.null(r$statistic)) {
-      r$statistic <- if (grepl("\\b(most|fewest|least|total)\\b", state$text, ignore.case = TRUE)) "sum" else "mean"
+      r$statistic <- if (says(state, "\\b(most|fewest|least|total)\\b")) "sum" else "mean"
       r$assumed <- c(r$assumed, sprintf("Periods are ranked by their %s.", if (r$statistic == "sum") "total" else "mean"))
     }
   }
@@ -198,8 +201,8 @@ fill_trend <- function(state, mentions, r) {
     is.null(r$time$every)
   # "total lent per year", where nothing measured was found
   amount <- !length(r$outcome) &&
-      grepl("^ *(what (is|was) the )?(total|sum of|average|mean|median) (?!number|count|rows|of the rows|orders|visits)", state$text,
-    ignore.case = TRUE, perl = TRUE) && !any(vapply(seq_len(state$n), function(k) state$type[k] == "entity" ||
+      says(state, "^ *(what (is|was) the )?(total|sum of|average|mean|median) (?!number|count|rows|of the rows|orders|visits)") &&
+          !any(vapply(seq_len(state$n), function(k) state$type[k] == "entity" ||
     names_things(state, k) || grepl("s$", item_norm(state, k)) && identical(kind_at(state, item_column(state, k)), "id"), NA))
   if (!length(r$outcome)) r$statistic <- "count"
   season <- season_allowed_for(state)
@@ -215,16 +218,16 @@ fill_trend <- function(state, mentions, r) {
 #' @noRd
 settle_period_summary <- function(state, r) {
   # "conversions per day" counts those that happened; "the conversion rate per day" is their share
-  event <- kind_of_names(state, r$outcome) == "yes_no" && !grepl("\\b(rates?|share|proportion|percent(age)?)\\b", state$text, ignore.case = TRUE)
+  event <- kind_of_names(state, r$outcome) == "yes_no" && !says(state, "\\b(rates?|share|proportion|percent(age)?)\\b")
   plural <- any(vapply(which(state$type == "column"), function(k) r$outcome %in% column_of(state, state$items[[k]]$cols$column) &&
     grepl("[^s]s$", item_norm(state, k)), NA))
-  if (event && (plural || grepl("\\b(how many|number of)\\b", state$text, ignore.case = TRUE))) {
+  if (event && (plural || says(state, "\\b(how many|number of)\\b"))) {
     r$statistic <- "sum"
     r$assumed <- c(r$assumed, sprintf("Counted the rows of each %s in which %s.", r$time$every, plain_filter(new_filter(r$outcome, "==",
       column_record(state, match(r$outcome, state$vocabulary$columns$name))$last_level))))
     return(r)
   }
-  adds <- adds_up(r$outcome) || grepl("\\b(total|sum|altogether)\\b", state$text, ignore.case = TRUE)
+  adds <- adds_up(r$outcome) || says(state, "\\b(total|sum|altogether)\\b")
   if (adds) r$statistic <- "sum"
   r$assumed <- c(r$assumed, sprintf("Each %s is summarised by its %s%s.", if (r$time$every == "hour") "hour of the day" else r$time$every,
                                     if (adds) "total" else "mean", if (adds) sprintf(", since %s adds up", r$outcome) else ""))
@@ -266,7 +269,7 @@ fill_drivers <- function(state, mentions, r) {
   markers <- vapply(mentions, `[[`, "", "marker")
   aimed <- which(markers %in% c("for", "on", "with", "to", "of"))
   # "the better predictor of volume, girth or height"
-  if (grepl("\\bpredictors? of\\b", state$text, ignore.case = TRUE)) aimed <- utils::head(aimed, 1)
+  if (says(state, "\\bpredictors? of\\b")) aimed <- utils::head(aimed, 1)
   at <- if (length(mentions) > 1 && length(aimed)) aimed[length(aimed)] else min(1L, length(mentions))
   r$outcome <- column_names_of(state, mentions[at])
   r$predictors <- column_names_of(state, mentions[-at])
@@ -288,7 +291,7 @@ fill_themes <- function(state, mentions, r) {
   r$outcome <- if (length(text)) column_names_of(state, text) else utils::head(columns$name[columns$kind == "text"], 1)
   if (!length(r$outcome) && length(mentions)) r$outcome <- column_names_of(state, mentions[1])
   if (!length(text) && length(r$outcome)) r$assumed <- c(r$assumed, sprintf("Took %s as the open answers meant.", r$outcome))
-  r$extra$words_asked <- grepl("\\b(words?|terms?|vocabulary)\\b", state$text, ignore.case = TRUE)
+  r$extra$words_asked <- says(state, "\\b(words?|terms?|vocabulary)\\b")
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r
 }
@@ -309,6 +312,8 @@ fill_long_ratings <- function(state, mentions, r) {
   kinds <- mention_kinds(state, mentions)
   measured <- Filter(function(m) can_measure(state, m$column), mentions)
   groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "yes_no"), mentions)
+  # two columns of ratings stand side by side; kappas take them so
+  if (length(groups) == 2 && !length(measured) || !is.null(r$method_asked) && r$method_asked != "intraclass_correlation") return(r)
   if (length(measured) > 1 || !length(groups) || length(groups) > 2 || length(kinds) != length(measured) + length(groups)) return(r)
   columns <- state$vocabulary$columns
   at <- vapply(groups, `[[`, 1L, "column")
@@ -377,7 +382,7 @@ fill_pool <- function(state, mentions, r) {
 fill_look_up <- function(state, mentions, r) {
   r <- with_filters(state, r)
   r$outcome <- column_names_of(state, mentions)
-  gap <- grepl("\\b(missing|empty|blank|without an?|no value|not recorded)\\b", state$text, ignore.case = TRUE)
+  gap <- says(state, "\\b(missing|empty|blank|without an?|no value|not recorded)\\b")
   if (gap && length(r$outcome)) r$filters <- c(r$filters, lapply(r$outcome, function(n) new_filter(n, "is_missing", list())))
   r
 }
@@ -401,7 +406,6 @@ fill_forecast <- function(state, mentions, r) {
   }
   # "next month" says how far, not in what steps
   if (!is.null(r$time) &&
-      !grepl("\\b(daily|weekly|monthly|quarterly|yearly|by (day|week|month|quarter|year)|per (day|week|month|quarter|year))\\b",
-      state$text, ignore.case = TRUE)) r$time$every <- NULL
+      !says(state, "\\b(daily|weekly|monthly|quarterly|yearly|(by|per) (day|week|month|quarter|year))\\b")) r$time$every <- NULL
   r
 }

@@ -50,8 +50,7 @@ counts_units <- function(state, k) {
 #' @noRd
 size_together <- function(state, plan, groups) {
   if (is.null(plan$n) || !plan$what %in% c("mean", "share", "anova", "equivalence")) return(NULL)
-  if (grepl("\\b(per|each|in every|a) (group|arm|condition|cell|treatment|sample|side)|\\b(in|for) each\\b|\\beach\\b", state$text,
-      ignore.case = TRUE)) return(NULL)
+  if (says(state, "\\b(per|each|in every|a) (group|arm|condition|cell|treatment|sample|side)|\\b(in|for) each\\b|\\beach\\b")) return(NULL)
   floor(plan$n / (plan$groups %||% groups))
 }
 
@@ -60,8 +59,7 @@ size_together <- function(state, plan, groups) {
 #' @noRd
 raw_measure <- function(state, mentions, plan, at, has_sd) {
   if (has_sd || is.null(plan$effect) || !length(at) || !plan$what %in% c("mean", "equivalence")) return(NULL)
-  if (grepl("\\b(standardi[sz]ed|effect size|standard deviations?|sds?|cohen\\w*|hedges\\w*|d (=|of))\\b", state$text,
-      ignore.case = TRUE)) return(NULL)
+  if (says(state, "\\b(standardi[sz]ed|effect size|standard deviations?|sds?|cohen\\w*|hedges\\w*|d (=|of))\\b")) return(NULL)
   columns <- state$vocabulary$columns
   measured <- columns$kind %in% c("number", "count") & columns$role == ""
   named <- Filter(function(i) measured[i], vapply(mentions, `[[`, 1L, "column"))

@@ -59,7 +59,7 @@ scale_rate <- function(r, per) {
 rate_without_base <- function(state, mentions, task) {
   if (!task %in% c("describe", "compare", "rank", "relate", "frequency") || !is.null(rate_asked(state, mentions))) return(NULL)
   for (m in mentions) {
-    counted <- kind_at(state, m$column) == "count" && state$vocabulary$columns$distinct[m$column] > 12
+    counted <- kind_at(state, m$column) == "count" && state$vocabulary$columns$distinct[m$column] > 4
     own <- tolower(column_of(state, m$column))
     if (counted && grepl("^rates?$", item_norm(state, m$at + 1)) && !grepl("rate", own)) return(m)
     # "the share of defective units"
@@ -89,8 +89,7 @@ rate_verdict <- function(state, mentions, reading, m) {
 #' @section Shape: list(top, base), mentions; or NULL.
 #' @noRd
 share_of_measure <- function(state, mentions) {
-  if (!grepl("\\b(share|percent(age)?|proportion|fraction|%) of\\b.+\\b(is|are|was|were|gets?|got|has been|have been|goes|went)\\b", state$text,
-      ignore.case = TRUE)) return(NULL)
+  if (!says(state, "\\b(share|percent(age)?|proportion|fraction|%) of\\b.+\\b(is|are|was|were|gets?|got|ha(s|ve) been|goes|went)\\b")) return(NULL)
   parts <- Filter(function(m) m$marker != "by", mentions)
   if (length(parts) != 2 || length(state$groups[vapply(state$groups, names_several, NA)])) return(NULL)
   fits <- vapply(parts, function(m) kind_at(state, m$column) %in% c("number", "count") && state$vocabulary$columns$distinct[m$column] > 12, NA)
@@ -103,11 +102,11 @@ share_of_measure <- function(state, mentions) {
 #' @section Shape: list(what, by), mentions; or NULL.
 #' @noRd
 total_shared <- function(state, mentions) {
-  if (!grepl("\\b(share|percent(age)?|proportion|fraction|%)s? of\\b", state$text, ignore.case = TRUE)) return(NULL)
+  if (!says(state, "\\b(share|percent(age)?|proportion|fraction|%)s? of\\b")) return(NULL)
   # "what share of revenue comes from email": a level stands for its column
   level <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
   one <- length(mentions) == 1 && length(level) == 1 && length(state$groups) == 1 && state$vocabulary$columns$distinct[level[[1]]$column] <= 40 &&
-    grepl("\\b(comes?|came|is|are|was|were|goes|went|made|earned) (from|by|in|to|on|through|via|at|with)\\b", state$text, ignore.case = TRUE)
+    says(state, "\\b(comes?|came|is|are|was|were|goes|went|made|earned) (from|by|in|to|on|through|via|at|with)\\b")
   if (one && kind_at(state, mentions[[1]]$column) %in% c("number", "count") && state$vocabulary$columns$distinct[mentions[[1]]$column] > 12) {
     return(list(what = mentions[[1]], by = list(column = level[[1]]$column), level = level[[1]]))
   }

@@ -18,8 +18,7 @@ fill_relate <- function(state, mentions, r) {
       2 - length(names)))]
   for (g in compared) names <- unique(c(names, column_of(state, g$column)))
   # "do smokers have more complications": who comes first divides, what they have is the outcome
-  has_more <- grepl("^ *(do|does|did)\\b.*\\b(have|had|get|show|suffer|develop|report|need|receive) (more|fewer|less)\\b", state$text,
-      ignore.case = TRUE)
+  has_more <- says(state, "^ *(do|does|did)\\b.*\\b(have|had|get|show|suffer|develop|report|need|receive) (more|fewer|less)\\b")
   if (has_more && length(names) == 2 && all(kind_of_names(state, names) %in% c("yes_no", "category"))) names <- rev(names)
   r <- with_filters(state, r, compared)
   for (g in several[seq_len(min(1, length(compared)))]) r <- compared_levels(state, r, g)
@@ -37,7 +36,7 @@ fill_relate <- function(state, mentions, r) {
   r$predictors <- names[-1]
   # "correlation of A and B in each class"
   grouped <- vapply(rest, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered" && (m$marker == "by" ||
-    grepl("\\b(each|every|per)$", item_norm(state, m$at - 1))), NA)
+    grepl("\\b(each|every|per|between|across|among|within|in|for)$", item_norm(state, m$at - 1))), NA)
   if (is.null(r$method_asked) || identical(r$method_asked, "pearson")) if (length(rest) == 3 && sum(grouped) == 1 && all(kind_of_names(state,
     names[!grouped]) %in% c("number", "count"))) {
     r$outcome <- names[!grouped][1]; r$predictors <- names[!grouped][2]; r$by <- names[grouped]
@@ -47,7 +46,7 @@ fill_relate <- function(state, mentions, r) {
   }
   # "the share surviving by arm and region": shares in the combinations, not a model
   divided <- sum(vapply(rest, function(m) m$marker == "by", NA)) >= 2
-  if (length(names) == 3 && divided && grepl("\\b(share|proportion|percent(age)?|rate|fraction)s?\\b", state$text, ignore.case = TRUE) &&
+  if (length(names) == 3 && divided && says(state, "\\b(share|proportion|percent(age)?|rate|fraction)s?\\b") &&
       kind_of_names(state, names[1]) == "yes_no") {
     at <- match(names[1], state$vocabulary$columns$name)
     r$task <- "frequency"; r["statistic"] <- list(NULL)
@@ -90,7 +89,7 @@ fill_predict <- function(state, mentions, r) {
   }
   # "treatment effect on moisture": what the effect is on is the outcome
   on <- which(vapply(rest, function(m) grepl("\\bon$", item_norm(state, m$at - 1)) && can_measure(state, m$column), NA))
-  if (length(on) == 1 && length(rest) > 1 && grepl("\\beffects?\\b[^?]*\\bon\\b", state$text, ignore.case = TRUE)) turn <- on
+  if (length(on) == 1 && length(rest) > 1 && says(state, "\\beffects?\\b[^?]*\\bon\\b")) turn <- on
   names <- column_names_of(state, rest)
   # "how many grams does it put on per day": the unit names what is measured
   unit <- if (length(rest) == 1) unit_column(state, vapply(state$items[state$type == "unit"], `[[`, "", "norm")) else NA
@@ -98,7 +97,7 @@ fill_predict <- function(state, mentions, r) {
     # "how much time does each extra mile add": there the unit is what is added
     added <- any(vapply(which(state$type == "unit"), function(k) grepl("(each|every|per)( extra| additional| further)?$", item_norm(state, k - 1)),
         NA)) &&
-      can_measure(state, rest[[1]]$column) && grepl("\\b(extra|additional|further)\\b", state$text, ignore.case = TRUE)
+      can_measure(state, rest[[1]]$column) && says(state, "\\b(extra|additional|further)\\b")
     names <- if (added) c(names, column_of(state, unit)) else c(column_of(state, unit), names)
     turn <- 1L
   }
@@ -114,6 +113,15 @@ fill_predict <- function(state, mentions, r) {
   if (!length(r$predictors) && length(several) && length(r$outcome)) {
     r$predictors <- column_of(state, several[[1]]$column)
     r$extra$levels <- several[[1]]$levels
+  }
+  # "are longline fish longer, allowing for species": the level named stands for its column
+  named <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && is_level_kind(kind_at(state, g$column)), state$groups)
+  if (!length(r$predictors) && length(r$adjust_for) && length(named) == 1 && length(r$outcome) == 1 && says(state,
+      "^ *(is|are|was|were|do|does|did|has|have)\\b")) {
+    own <- column_of(state, named[[1]]$column)
+    r$predictors <- own
+    r$filters <- Filter(function(f) !f$column %in% own, r$filters)
+    r$assumed <- c(r$assumed, sprintf("All levels of %s are compared, %s among them.", own, quoted(named[[1]]$levels)))
   }
   # "is the effect of syrup on yield different in the south": the levels named stand for their columns
   sides <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
@@ -151,7 +159,7 @@ fill_predict <- function(state, mentions, r) {
 #' "with an offset of log holders", "exposure person_years": what counts are made over
 #' @noRd
 take_offset <- function(state, rest, r) {
-  if (!grepl("\\b(offset|exposure)\\b", state$text, ignore.case = TRUE)) return(r)
+  if (!says(state, "\\b(offset|exposure)\\b")) return(r)
   near <- Filter(function(m) any(vapply(m$at - 1:4, function(k) item_norm(state, k) %in% c("offset", "exposure"), NA)), rest)
   # "with policy holders as exposure"
   if (!length(near)) near <- Filter(function(m) grepl("^as (the |an |a )?(offset|exposure)", paste(item_norm(state, m$at + 1), item_norm(state,
@@ -169,7 +177,7 @@ take_offset <- function(state, rest, r) {
 #' "predict mpg for a wt of 3 and an hp of 120": numbers of measured columns are values to predict at, not conditions
 #' @noRd
 take_stated_values <- function(state, r) {
-  asks <- grepl("\\b(predict|expect(ed)?|estimate)\\b.*\\b(for|with|when|if|at|of|given)\\b", state$text, ignore.case = TRUE) ||
+  asks <- says(state, "\\b(predict|expect(ed)?|estimate)\\b.*\\b(for|with|when|if|at|of|given)\\b") ||
     asks_for_chance(state)
   columns <- state$vocabulary$columns
   stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1 && columns$kind[g$column] %in% c("number", "count"),
@@ -187,9 +195,9 @@ take_stated_values <- function(state, r) {
 #' "chance of cancellation for a booking with 40 lead days"
 #' @noRd
 asks_for_chance <- function(state) {
-  grepl(paste0("\\b(chances?|probability|likelihood|risk) (of|that)\\b.*\\b((for|of|in) an? \\w+.*\\b(with|at|of|aged)\\b.*[0-9]|",
+  says(state, paste0("\\b(chances?|probability|likelihood|risk) (of|that)\\b.*\\b((for|of|in) an? \\w+.*\\b(with|at|of|aged)\\b.*[0-9]|",
                "(if|when|once) (\\w+ ){1,3}(for |of |is |at )?[0-9.]+|",
-               "(with|at|given) [0-9.]+ \\w+|(with|at|given|when) (the |a |an )?[a-z_ ]{2,30} (is |of )?[0-9.]+)"), state$text, ignore.case = TRUE)
+               "(with|at|given) [0-9.]+ \\w+|(with|at|given|when) (the |a |an )?[a-z_ ]{2,30} (is |of )?[0-9.]+)"))
 }
 
 #' A tree or a forest without named predictors takes all other columns
@@ -251,13 +259,11 @@ take_model_weight <- function(state, rest, r) {
 #' "a random slope of age", "slopes that differ between children"
 #' @noRd
 asks_for_slopes <- function(state) {
-  grepl("random (intercepts? and )?slopes?|slopes? (that |which )?(vary|varies|differ|differs|of its own)|(own|separate|individual) slopes?",
-      state$text, ignore.case = TRUE)
+  says(state, "random (intercepts? and )?slopes?|slopes? (that |which )?(vary|varies|differ|differs|of its own)|(own|separate|individual) slopes?")
 }
 
 asks_for_clusters <- function(state) {
-  asks_for_slopes(state) || grepl("random (intercept|effect)|cluster(ed|ing)? (by|within|in|on)|nested (in|within)|multilevel", state$text,
-      ignore.case = TRUE)
+  asks_for_slopes(state) || says(state, "random (intercept|effect)|cluster(ed|ing)? (by|within|in|on)|nested (in|within)|multilevel")
 }
 
 #' "quadratic", "cubic", "a polynomial of degree 4"

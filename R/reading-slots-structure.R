@@ -39,8 +39,7 @@ largest_set <- function(state, kind) {
   if (!length(sizes)) character() else state$vocabulary$columns$name[set == which.max(sizes)]
 }
 
-asks_for_items <- function(state) grepl("\\b(items|statements|questions|ratings|scales?|answers|questionnaire|survey)\\b", state$text,
-  ignore.case = TRUE)
+asks_for_items <- function(state) says(state, "\\b(items|statements|questions|ratings|scales?|answers|questionnaire|survey)\\b")
 
 #' "three clusters", "2 factors"
 #' @noRd

@@ -24,9 +24,8 @@ fill_survival <- function(state, mentions, r) {
   # "the hazard ratio of syrup": its column explains, its rows are not all there is
   side <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && !identical(list(g), event$group), state$groups)
   if (!length(names) && !length(several) && length(side) == 1 &&
-      grepl(paste0("\\bhazards?( ratio)? (of|for|with|in|under)\\b|\\beffect of\\b|\\b(prolong|extend|shorten|delay|improve|protect|help)|",
-        "^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(longer|shorter|sooner|later|better|worse)\\b"), state$text,
-          ignore.case = TRUE)) {
+      says(state, paste0("\\bhazards?( ratio)? (of|for|with|in|under)\\b|\\beffect of\\b|\\b(prolong|extend|shorten|delay|improve|protect|help)|",
+        "^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(longer|shorter|sooner|later|better|worse)\\b"))) {
     if (model || identical(r$method_asked, "cox_regression")) r$predictors <- column_of(state, side[[1]]$column) else r$by <- column_of(state,
         side[[1]]$column)
     r <- with_filters(state, r, c(event$group, side))
@@ -64,7 +63,7 @@ event_asked <- function(state, mentions) {
     return(list(column = column_of(state, g$column), filter = group_filter(state, g), group = list(g), assumed = NULL))
   }
   # a condition that was read as a filter on such a column is the event after all ("status = died")
-  own <- Filter(function(f) f$op == "==" && grepl(event_names(), tolower(f$column)) && grepl("event", state$text, ignore.case = TRUE), state$filters)
+  own <- Filter(function(f) f$op == "==" && grepl(event_names(), tolower(f$column)) && says(state, "event"), state$filters)
   open <- censored_columns(columns)
   if (nrow(open)) {
     told <- sprintf("Took %s = %s as the event: all other rows (%s) are censored at their time.", open$name[1], open$event[1], open$other[1])
@@ -121,7 +120,7 @@ asks_for_survival <- function(state) {
   columns <- state$vocabulary$columns
   said <- "\\bsurviv(al|e|es|ed|ing)\\b|\\bliv(e|es|ed) (any )?longer\\b|\\blongest to live\\b|\\btime to (death|relapse|event|failure)\\b"
   # every question comes by here; the columns are looked at only where the words are there
-  if (!grepl(said, state$text, ignore.case = TRUE) || is.null(survival_time(columns))) return(FALSE)
+  if (!says(state, said) || is.null(survival_time(columns))) return(FALSE)
   # "winter survival" of a yes/no column that is called so
   if (any(columns$kind == "yes_no" & grepl("surviv", tolower(columns$name))) && is.null(time_stated(state))) return(FALSE)
   # the times of those to whom it happened are a plain column; so is a mean, a count or a picture of the times
@@ -129,8 +128,8 @@ asks_for_survival <- function(state) {
   narrowed <- any(vapply(state$groups, function(g) column_of(state, g$column) %in% events, NA)) ||
     any(vapply(state$filters, function(f) f$column %in% events, NA))
   other <- setdiff(asked_statistics(state), "median")
-  counted <- grepl("\\b(how many|number of|share|percent(age)?|proportion|histogram|distribution|correlat\\w*|missing)\\b", state$text,
-                   ignore.case = TRUE) && is.null(time_stated(state))
+  counted <- says(state, "\\b(how many|number of|share|percent(age)?|proportion|histogram|distribution|correlat\\w*|missing)\\b") &&
+      is.null(time_stated(state))
   !narrowed && !counted && !length(setdiff(other, c("percent", "count")))
 }
 

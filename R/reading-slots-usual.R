@@ -11,12 +11,12 @@ usual_windows <- function(state) {
   held <- any(between %in% c("against", "versus", "vs", "to", "compared", "compared with", "compared to", "relative", "than", "and", "over"))
   recent <- vapply(at, function(k) any(vapply(max(1, k - 2):(k - 1), function(j) item_norm(state, j) %in% c("last", "past", "latest", "recent",
     "most recent"), NA)), NA)
-  if (!held || !(recent[1] || grepl("\\bratio\\b", state$text, ignore.case = TRUE))) return(state)
+  if (!held || !(recent[1] || says(state, "\\bratio\\b"))) return(state)
   length_of <- function(k) state$items[[k]]$value * days(k + 1)[[1]]
   sizes <- c(length_of(at[1]), length_of(at[2]))
   if (sizes[1] == sizes[2] || any(sizes != round(sizes))) return(state)
   # "against the 28 before": the windows follow each other; "against the last 28": the long one takes in the short one
-  apart <- grepl("\\b(before|previous|preceding|prior|earlier)\\b", state$text, ignore.case = TRUE)
+  apart <- says(state, "\\b(before|previous|preceding|prior|earlier)\\b")
   state$flags$windows <- list(short = min(sizes), long = max(sizes), within = !apart)
   use_items(state, c(at, at + 1))
 }
@@ -26,11 +26,10 @@ usual_windows <- function(state) {
 asks_against_usual <- function(state) {
   if (!has_dates(state)) return(FALSE)
   if (!is.null(state$flags$windows)) return(TRUE)
-  grepl(paste0("\\b((their|its|his|her|each one's|the|each|every) (own )?|own )(usual|normal) (range|level|value|self)\\b|",
+  says(state, paste0("\\b((their|its|his|her|each one's|the|each|every) (own )?|own )(usual|normal) (range|level|value|self)\\b|",
                "\\b(their|its|his|her) (own )?usual\\b(?! care)|\\busual range\\b|",
                "\\b(their|its|his|her|each one's|each) own (usual|normal|baseline|average|mean|past)\\b|",
-               "\\bown baselines?\\b|\\bunusually [a-z]+ (lately|recently|now|right now|at the moment|at present)\\b"),
-        state$text, ignore.case = TRUE, perl = TRUE)
+               "\\bown baselines?\\b|\\bunusually [a-z]+ (lately|recently|now|right now|at the moment|at present)\\b"))
 }
 
 fill_usual <- function(state, mentions, r) {

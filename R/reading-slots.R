@@ -76,34 +76,33 @@ fill_slots <- function(state, mentions, task) {
   verbs <- "^(increases?|raises?|reduces?|improves?|decreases?)$"
   causal <- vapply(state$items, function(i) has_lex(i, "scope", "causal") && !(plain && grepl(verbs, i$norm)), NA)
   r$extra$causal <- any(causal)
-  r$extra$trend_words <- grepl("\\b(trend|increas|decreas|rise|rises|rising|fall|falls|falling|grow|grows|dose.response)",
-      state$text, ignore.case = TRUE)
-  r$extra$relative <- task == "compare" && grepl(paste0("\\b(percent(age)?|per ?cent|%) (increase|decrease|change|difference|higher|lower|more|less|",
-    "reduction|rise|drop|gain|improvement|uplift|lift|better|worse)|\\b(relative|proportional) (difference|change|increase|reduction)"), state$text,
-    ignore.case = TRUE)
-  r$extra$spread <- grepl(paste0("\\b(variances?|variabilit|spreads?|vary",
+  r$extra$trend_words <- says(state, "\\b(trend|increas|decreas|rise|rises|rising|fall|falls|falling|grow|grows|dose.response)")
+  r$extra$relative <- task == "compare" && says(state,
+      paste0("\\b(percent(age)?|per ?cent|%) (increase|decrease|change|difference|higher|lower|more|less|",
+    "reduction|rise|drop|gain|improvement|uplift|lift|better|worse)|\\b(relative|proportional) (difference|change|increase|reduction)"))
+  r$extra$spread <- says(state, paste0("\\b(variances?|variabilit|spreads?|vary",
       " (more|less)|(more|less|equally|as) varia(ble|ted)|homogene|heteroscedas|standard deviations?",
-      " (differ|equal)|scatter(ed)? more)"), state$text, ignore.case = TRUE) &&
-    !grepl("analysis of variance|variance explained", state$text, ignore.case = TRUE)
+      " (differ|equal)|scatter(ed)? more)")) &&
+    !says(state, "analysis of variance|variance explained")
   # "the variance of speed by experiment" asks for the variances, not for a test of them
   if (task == "describe" && isTRUE(r$statistic %in% c("variance", "sd"))) r$extra$spread <- FALSE
   if (isTRUE(method %in% c("brown_forsythe", "bartlett", "f_variances"))) r$extra$spread <- TRUE
-  r$extra$normality <- grepl("\\bnormal(ly|ity)?\\b|bell.shaped|gaussian", state$text,
-      ignore.case = TRUE) || isTRUE(method %in% c("shapiro_wilk", "anderson_darling", "dagostino"))
-  r$extra$noninferior <- grepl("non.?inferior|not (much )?(worse|inferior)|as good as|no worse", state$text, ignore.case = TRUE)
-  r$extra$by_raters <- grepl(paste0("\\b(raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agr",
-      "eement|kappa|inter.?rater|instruments?|devices?|methods agree|intraclass|icc)\\b"), state$text, ignore.case = TRUE) &&
-    !grepl("alpha|consisten|omega|reliab", state$text, ignore.case = TRUE)
-  r$extra$lower_better <- grepl("lower (values? )?(is|are) better|smaller is better|fewer is better", state$text, ignore.case = TRUE)
+  r$extra$normality <- says(state, "\\bnormal(ly|ity)?\\b|bell.shaped|gaussian") || isTRUE(method %in% c("shapiro_wilk", "anderson_darling",
+      "dagostino"))
+  r$extra$noninferior <- says(state, "non.?inferior|not (much )?(worse|inferior)|as good as|no worse")
+  r$extra$by_raters <- says(state, paste0("\\b(raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agr",
+      "eement|kappa|inter.?rater|instruments?|devices?|methods agree|intraclass|icc)\\b")) &&
+    !says(state, "alpha|consisten|omega|reliab")
+  r$extra$lower_better <- says(state, "lower (values? )?(is|are) better|smaller is better|fewer is better")
   if (task == "equivalence") r$extra$margin <- asked_margin(state)
-  r$extra$mix <- grepl("\\b(mix|makeup|make-up|composition|breakdown) of\\b", state$text, ignore.case = TRUE)
-  r$extra$type_three <- grepl("\\btype[- ]?(iii|3|three)\\b", state$text, ignore.case = TRUE)
+  r$extra$mix <- says(state, "\\b(mix|makeup|make-up|composition|breakdown) of\\b")
+  r$extra$type_three <- says(state, "\\btype[- ]?(iii|3|three)\\b")
   effect <- regmatches(state$text, regexpr("\\b(risk|odds) ratio|relative risk|risk difference|difference in (risk|proportion|share)s?",
     state$text, ignore.case = TRUE))
-  if (length(effect)) r$extra$effect <- if (grepl("odds", effect, ignore.case = TRUE)) "odds_ratio" else if (grepl("difference", effect,
-    ignore.case = TRUE)) "risk_difference" else "risk_ratio"
-  if (grepl("\\bnumber needed\\b|\\bnnt\\b", state$text, ignore.case = TRUE)) r$extra$effect <- "number_needed"
-  r$extra$stratified <- grepl("\\b(stratif|strata)", state$text, ignore.case = TRUE)
+  if (length(effect)) r$extra$effect <- if (grepl("odds", effect, ignore.case = TRUE, perl = TRUE)) "odds_ratio" else if (grepl("difference", effect,
+    ignore.case = TRUE, perl = TRUE)) "risk_difference" else "risk_ratio"
+  if (says(state, "\\bnumber needed\\b|\\bnnt\\b")) r$extra$effect <- "number_needed"
+  r$extra$stratified <- says(state, "\\b(stratif|strata)")
   rate <- if (is.null(method) && task %in% c("describe", "rank", "relate", "compare", "frequency", "predict", "trend")) rate_asked(state, mentions)
   if (!is.null(rate)) return(fill_rate(state, mentions, r, rate))
   paid <- if (is.null(method)) share_of_measure(state, mentions)

@@ -26,6 +26,10 @@ assume <- function(state, ...) {
   state
 }
 
+#' Does the question hold a pattern (Perl syntax, whatever the case)?
+#' @noRd
+says <- function(state, pattern) grepl(pattern, state$text, ignore.case = TRUE, perl = TRUE)
+
 item_norm <- function(state, k) if (k >= 1 && k <= state$n) state$items[[k]]$norm else ""
 item_type_at <- function(state, k) if (k >= 1 && k <= state$n) state$type[k] else ""
 

@@ -103,37 +103,38 @@ phrase_scores <- function(state, mentions, kinds, score) {
   plain <- length(intersect(asked_statistics(state), c("mean", "median", "sd", "sum", "min", "max"))) > 0 && max(score[c("compare", "change")]) < 0.5
   if (paired_columns(state, mentions) && score["relate"] < 0.5 && !plain) score["change"] <- score["change"] + 0.9
   # an event and its censoring are spoken of only where time to it is meant
-  if (grepl("\\b(censor|the event is|as the event|event is|deaths? (of|from|by))", state$text, ignore.case = TRUE) &&
+  if (says(state, "\\b(censor|the event is|as the event|event is|deaths? (of|from|by))") &&
       score["survival"] > 0) score["survival"] <- score["survival"] + 1.5
-  if (grepl("\\bhazards?\\b", state$text, ignore.case = TRUE)) score["survival"] <- score["survival"] + 2
+  if (says(state, "\\bhazards?\\b")) score["survival"] <- score["survival"] + 2
   if (asks_for_survival(state)) score["survival"] <- max(score) + 2
   # "how long does it take to settle a claim", of data in which nothing is censored: a plain duration
   plain_time <- score["survival"] > 0 && any(kinds %in% c("number", "count")) && is.null(single_method(state)) &&
-    !grepl("surviv|hazard|censor|\\bevent\\b|kaplan", state$text, ignore.case = TRUE) && is.null(survival_time(state$vocabulary$columns))
-  if (plain_time && grepl("\\bhow long\\b", state$text, ignore.case = TRUE)) {
+    !says(state, "surviv|hazard|censor|\\bevent\\b|kaplan") && !times_named_event(state, mentions, kinds)
+  if (plain_time && says(state, "\\bhow long\\b")) {
     score["describe"] <- score["describe"] + score["survival"]
     score["survival"] <- 0
   }
   # the size of a sample, whichever test it is for
-  if (grepl(paste0("\\bsample size (for|to|needed|required|of a|do)\\b|\\b(can|could|would|will|do|does) (i|we|you|it|this) (be able to ",
-      ")?(detect|see)\\b|how (many|large|big).{1,60}\\b(need|needed|required)\\b.{0,40}\\b(detect|power|see|show)\\b|\\bdetectable\\b"),
-        state$text, ignore.case = TRUE)) {
+  if (says(state, paste0("\\bsample size (for|to|needed|required|of a|do)\\b|\\b(can|could|would|will|do|does) (i|we|you|it|this) (be able to ",
+      ")?(detect|see)\\b|how (many|large|big).{1,60}\\b(need|needed|required)\\b.{0,40}\\b(detect|power|see|show)\\b|\\bdetectable\\b"))) {
     score["sample_size"] <- score["sample_size"] + 3
   }
   # "sample size by wave": the rows there are
-  if (grepl("^ *(what (is|are|was) )?(the )?(sample sizes?|n) (by|per|in each|for each|in every|across)\\b", state$text, ignore.case = TRUE)) {
+  if (says(state, "^ *(what (is|are|was) )?(the )?(sample sizes?|n) (by|per|in each|for each|in every|across)\\b")) {
     score["sample_size"] <- 0
     score["frequency"] <- max(score) + 1
   }
   if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
-  if (grepl("\\b(overall|pooled|combined|summary)\\b.*\\b(across|over|from) (the |these |all |all the )?(studies|trials)\\b", state$text,
-    ignore.case = TRUE)) score["pool"] <- score["pool"] + 2
-  if (grepl("forest plot|forest figure", state$text, ignore.case = TRUE)) score["pool"] <- score["pool"] + 1.5
+  if (says(state, "\\b(overall|pooled|combined|summary)\\b.*\\b(across|over|from) (the |these |all |all the )?(studies|trials)\\b")) {
+    score["pool"] <- score["pool"] + 2
+  }
+  if (says(state, "forest plot|forest figure")) score["pool"] <- score["pool"] + 1.5
   if (score["forecast"] > 0.25 &&
-      grepl("\\b(forecast|project|extrapolat|predict)\\w*\\b.*\\b(next|coming|ahead|following)\\b|\\bforecast",
-      state$text, ignore.case = TRUE)) score["forecast"] <- score["forecast"] + 2.5
+      says(state, "\\b(forecast|project|extrapolat|predict)\\w*\\b.*\\b(next|coming|ahead|following)\\b|\\bforecast")) {
+    score["forecast"] <- score["forecast"] + 2.5
+  }
   # "by how much does it grow per mg": a slope
-  if (grepl("\\b(by )?how (much|many)\\b.*\\bper\\b", state$text, ignore.case = TRUE) &&
+  if (says(state, "\\b(by )?how (much|many)\\b.*\\bper\\b") &&
       sum(kinds %in% c("number", "count")) + (any(state$type == "unit") && length(mentions) == 1) >= 2) score["predict"] <- score["predict"] + 1.6
   # "top 3 agents by resolution rate"
   if (rate_of_event(state, mentions) && score["rank"] >= 0.3) score["rank"] <- score["rank"] + 2.5
@@ -156,12 +157,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
       2.2; score["frequency"] <- 0 }
   # "share agreeing that they feel safe": answers of one item, not two raters
   if (score["agreement"] > 0.3 && length(mentions) >= 1 && (any(kinds == "ordered") || length(agreed_items(state))) &&
-      grepl("\\b(share|percent\\w*|proportion|fraction|how many|number of)\\b", state$text, ignore.case = TRUE)) {
+      says(state, "\\b(share|percent\\w*|proportion|fraction|how many|number of)\\b")) {
     score["agreement"] <- 0
     score["frequency"] <- score["frequency"] + 2
   }
   # "agreement with Q2 by age group": how far people agree with a statement, not two raters with each other
-  if (score["agreement"] > 0.5 && grepl("\\bagree(ment|s)? with\\b", state$text, ignore.case = TRUE) && length(mentions) == 2 &&
+  if (score["agreement"] > 0.5 && says(state, "\\bagree(ment|s)? with\\b") && length(mentions) == 2 &&
     any(vapply(mentions, function(m) m$marker == "by", NA))) {
     score["agreement"] <- 0
     score["frequency"] <- score["frequency"] + 1
@@ -173,22 +174,21 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   # "is lead time longer for cancelled bookings"
   comparative <- "\\b(more|less|fewer|[a-z]{2,}(er|ier)|better|worse) (for|in|among|with|when|at|on)\\b"
-  if (grepl("^ *(is|are|was|were|do|does|did|has|have)\\b", state$text, ignore.case = TRUE) && grepl(comparative, state$text, ignore.case = TRUE) &&
+  if (says(state, "^ *(is|are|was|were|do|does|did|has|have)\\b") && says(state, comparative) &&
       length(mentions) == 2 && sum(kinds %in% c("number", "count")) == 1 && sum(kinds %in% c("yes_no", "category")) == 1 && !length(state$groups)) {
     score["compare"] <- score["compare"] + 1.2
   }
   # "did bookings drop in summer": rows are counted over time
   if (has_dates(state) && !length(mentions) && any(entity) && max(score[c("compare", "relate", "predict")]) < 1 &&
-      grepl("^ *(did|do|does|has|have|is|are)\\b.*\\b(drop|fall|fell|ris|rose|grow|grew|increas|decreas|declin|go up|go down|went up|went down)",
-          state$text, ignore.case = TRUE)) {
+      says(state, "^ *(did|do|does|has|have|is|are)\\b.*\\b(drop|fall|fell|ris|rose|grow|grew|increas|decreas|declin|(go|went) (up|down))")) {
     score["trend"] <- score["trend"] + 3
   }
   # "effect size of free meals on attendance"
-  if (grepl("\\beffect size\\b", state$text, ignore.case = TRUE) && measured_one(kinds) && score["sample_size"] < 0.5) {
+  if (says(state, "\\beffect size\\b") && measured_one(kinds) && score["sample_size"] < 0.5) {
     score["compare"] <- score["compare"] + 1.2
   }
   # "odds ratio of death per year of age"
-  if (grepl("\\bodds ratios?\\b", state$text, ignore.case = TRUE) && sum(kinds %in% c("number", "count")) >= 1 && sum(kinds == "yes_no") >= 1) {
+  if (says(state, "\\bodds ratios?\\b") && sum(kinds %in% c("number", "count")) >= 1 && sum(kinds == "yes_no") >= 1) {
     score["predict"] <- score["predict"] + 2
   }
   if (asks_for_chance(state) && any(vapply(state$groups, function(g) isTRUE(g$numeric), NA))) score["predict"] <- score["predict"] + 3
@@ -206,89 +206,92 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (asks_when_changed(state) && has_dates(state)) score["trend"] <- score["trend"] + 2.5
   measured <- any(kinds %in% c("number", "count", "ordered"))
   # "how much more honey do syrup hives give": two sides, though only one is named
-  if (grepl("\\bhow (much|many) (more|less|fewer|higher|lower|better|worse|longer|shorter|heavier|lighter|bigger|smaller|larger|faster|slower|older|younger|taller)\\b", state$text, ignore.case = TRUE) && measured && length(state$groups) &&  # nolint: line_length_linter.
+  if (says(state, "\\bhow (much|many) (more|less|fewer|higher|lower|better|worse|longer|shorter|heavier|lighter|bigger|smaller|larger|faster|slower|older|younger|taller)\\b") && measured && length(state$groups) &&  # nolint: line_length_linter.
       score["predict"] < 0.5) score["compare"] <- score["compare"] + 2
   # "is the yield higher than 20 kg on average in syrup hives": a value to compare with
-  if (grepl("^ *(is|are|was|were)\\b.*\\b(higher|lower|more|less|greater|above|below|larger|smaller) than (about |around )?[0-9]", state$text,
-    ignore.case = TRUE) &&
+  if (says(state, "^ *(is|are|was|were)\\b.*\\b(higher|lower|more|less|greater|above|below|larger|smaller) than (about |around )?[0-9]") &&
       !measured && length(state$filters) == 1) score["compare"] <- score["compare"] + 2
   # "share using a bike by district"
-  if (grepl("^ *(what |the )?(share|proportion|percent(age)?|fraction)s? \\w+", state$text, ignore.case = TRUE) && length(mentions) == 2 &&
+  if (says(state, "^ *(what |the )?(share|proportion|percent(age)?|fraction)s? \\w+") && length(mentions) == 2 &&
       sum(kinds == "yes_no") >= 1 && any(vapply(mentions, function(m) m$marker == "by", NA)) && max(score[c("relate", "compare", "predict")]) < 0.5) {
     score["frequency"] <- score["frequency"] + 1
   }
   # "share paying by credit card by plan": a level of one column, over another
-  if (grepl("^ *(what |the )?(share|proportion|percent(age)?|fraction)s?\\b", state$text, ignore.case = TRUE) && length(state$groups) == 1 &&
+  if (says(state, "^ *(what |the )?(share|proportion|percent(age)?|fraction)s?\\b") && length(state$groups) == 1 &&
       !measured &&
       any(vapply(mentions, function(m) m$column == state$groups[[1]]$column, NA)) && score["compare"] < 0.5) {
     score["frequency"] <- max(score) + 1
   }
   # "is tutoring effective?", "does syrup work?": an effect on something that the question leaves open
   if (length(mentions) + length(state$groups) == 1 && !measured &&
-      grepl(paste0("^ *(is|are|was|were)\\b.*\\b(effective|useful|helpful|beneficial|any good|worth it)\\b|",
-    "^ *(does|do|did)\\b.*\\b(work|help|matter|make a difference|pay off)\\b *[?.!]*$"), state$text, ignore.case = TRUE)) {
+      says(state, paste0("^ *(is|are|was|were)\\b.*\\b(effective|useful|helpful|beneficial|any good|worth it)\\b|",
+    "^ *(does|do|did)\\b.*\\b(work|help|matter|make a difference|pay off)\\b *[?.!]*$"))) {
     score["compare"] <- score["compare"] + 2.5
     score["frequency"] <- 0
   }
   # "how many distinct species"
-  if (grepl("\\b(distinct|unique)\\b|\\bhow many different\\b|\\bnumber of different\\b", state$text, ignore.case = TRUE) && length(mentions)) {
+  if (says(state, "\\b(distinct|unique)\\b|\\bhow many different\\b|\\bnumber of different\\b") && length(mentions)) {
     score["frequency"] <- score["frequency"] + 1.5
   }
   # "is the median revenue higher for express": one side is named, the others are what it is held against
-  one_sided <- grepl(paste0("^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(higher|lower|more|less|fewer|better|worse|greater|larger|smaller|longer|shorter|faster|",  # nolint: line_length_linter.
+  one_sided <- says(state, paste0("^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(higher|lower|more|less|fewer|better|worse|greater|larger|smaller|longer|shorter|faster|",  # nolint: line_length_linter.
                             "slower|bigger|heavier|lighter|older|younger|taller|quicker|cheaper|dearer|stronger|weaker)\\b(?!.* than (about ",
-                                "|around )?[0-9])"),
-                     state$text, ignore.case = TRUE, perl = TRUE)
+                                "|around )?[0-9])"))
   sides <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
   if (one_sided && measured && length(sides) == 1 && length(state$groups) == 1 && !length(state$filters)) score["compare"] <- score["compare"] + 1.2
   # "do left footed players score more"
-  if (!length(mentions) && length(state$groups) && grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|better|worse|higher|lower)\\b *[?.!]*$",
-      state$text, ignore.case = TRUE) && max(score) < 1) score["compare"] <- score["compare"] + 1.5
+  if (!length(mentions) && length(state$groups) && says(state,
+      "^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|better|worse|higher|lower)\\b *[?.!]*$") &&
+          max(score) < 1) score["compare"] <- score["compare"] + 1.5
   # "is express shipping faster": a side, and something better or worse about it that the reading has to find
-  if (!length(mentions) && length(state$groups) && grepl("^ *(is|are|was|were|do|does|did)\\b.*\\b[a-z]{3,}er\\b *[?.!]*$", state$text,
-      ignore.case = TRUE) &&
+  if (!length(mentions) && length(state$groups) && says(state, "^ *(is|are|was|were|do|does|did)\\b.*\\b[a-z]{3,}er\\b *[?.!]*$") &&
       max(score) < 1) score["compare"] <- score["compare"] + 1.5
-  if (grepl(paste0("^ *(is|are|was|were)\\b.*\\b(above|below|over|under) (about |around )?[0-9].*\\bon average\\b|^ *(is|are|was|were) (the ",
-      ")?(mean|average|median)\\b.*\\b(above|below|over|under) (about |around )?[0-9]"),
-            state$text, ignore.case = TRUE) && !measured && length(state$filters) == 1) score["compare"] <- score["compare"] + 2.5
+  if (says(state, paste0("^ *(is|are|was|were)\\b.*\\b(above|below|over|under) (about |around )?[0-9].*\\bon average\\b|^ *(is|are|was|were) (the ",
+      ")?(mean|average|median)\\b.*\\b(above|below|over|under) (about |around )?[0-9]")) && !measured &&
+          length(state$filters) == 1) score["compare"] <- score["compare"] + 2.5
   # "hives with more than 20 mites": rows to be shown
   if (!length(mentions) && length(state$filters) && !any(vapply(state$groups, names_several, NA)) && max(score) < 1.2 &&
-      grepl("^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in|[a-z]+ing|[a-z]+ed)\\b", state$text,
-          ignore.case = TRUE) &&
-      !grepl("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent)", state$text,
-        ignore.case = TRUE)) {
+      says(state, "^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in|[a-z]+ing|[a-z]+ed)\\b") &&
+      !says(state, paste0("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent)|",
+        "\\b(top|best|worst)\\b"))) {
     score["look_up"] <- score["look_up"] + 2
     score["compare"] <- 0
   }
   # "which maker has the most models": nothing is measured, so rows are counted
   if (length(mentions) == 1 && (kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") ||
       state$vocabulary$columns$role[mentions[[1]]$column] == "multi_answer") && !length(state$groups) &&
-      norms[1] != "who" && grepl("\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b", state$text, ignore.case = TRUE) &&
+      norms[1] != "who" && says(state, "\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b") &&
           score["rank"] > 0.3 &&
         !grepl("of all|likely", state$text)) {
     score["frequency"] <- score["frequency"] + 2
   }
   # "did sales go up?", "are prices coming down"
-  if (has_dates(state) && length(mentions) == 1 && measured && grepl("\\b(go|goes|going|went|gone|come|came|coming) (up|down)\\b", state$text,
-    ignore.case = TRUE)) score["trend"] <- score["trend"] + 2
+  if (has_dates(state) && length(mentions) == 1 && measured && says(state,
+      "\\b(go|goes|going|went|gone|come|came|coming) (up|down)\\b")) score["trend"] <- score["trend"] + 2
   # "did unemployment in Norland fall between 2010 and 2021"
   if (length(time_columns(state)) && length(mentions) == 1 && measured && score["compare"] < 1.5 &&
       grepl("^ *(did|has|have|is|are)\\b.*\\b(ris(e|en|ing)|fall(en|ing)?|increas(e|ed|ing)|decreas(e|ed|ing)|grow(n|ing)?|drop(ped|ping)?|declin(e|ed|ing)|improv(e|ed|ing))\\b",  # nolint: line_length_linter.
-            state$text, ignore.case = TRUE) && !length(state$groups[vapply(state$groups, names_several, NA)])) score["trend"] <- score["trend"] + 1.5
+            state$text, ignore.case = TRUE, perl = TRUE) && !length(state$groups[vapply(state$groups, names_several,
+                NA)])) score["trend"] <- score["trend"] + 1.5
   # "growth in revenue from 2023 to 2024"
   if (length(time_columns(state)) && measured && grows_between_years(state)) score["trend"] <- max(score) + 2.5
   # "how did unemployment change in Borland"
   if (length(time_columns(state)) && length(mentions) >= 1 && measured && max(score[c("compare", "relate", "predict", "change")]) < 1.5 &&
-      grepl("^ *how (did|has|have|does|do)\\b.*\\b(change[ds]?|evolved?|develop(ed)?)\\b", state$text, ignore.case = TRUE) &&
+      says(state, "^ *how (did|has|have|does|do)\\b.*\\b(change[ds]?|evolved?|develop(ed)?)\\b") &&
       !any(vapply(state$groups, names_several, NA))) score["trend"] <- max(score) + 2
   if (asks_for_models(state) && length(mentions)) score["predict"] <- score["predict"] + 4
   # "which month had the highest sales": periods are ranked
   if (!is.null(period_ranked(state)) && has_dates(state)) score["trend"] <- score["trend"] + 3
   # "does the weight fall as the number of visits rises"
   moves <- "(ris|increas|grow|climb|fall|drop|decreas|declin|go(es)? (up|down)|get(s)? (bigger|smaller|higher|lower))\\w*"
-  if (grepl(paste0("\\b", moves, "\\b.*\\b(as|when|if|while)\\b.*\\b", moves, "\\b"), state$text, ignore.case = TRUE) && length(mentions) >= 2) {
+  if (says(state, paste0("\\b", moves, "\\b.*\\b(as|when|if|while)\\b.*\\b", moves, "\\b")) && length(mentions) >= 2) {
     score["relate"] <- score["relate"] + 2
     score["frequency"] <- 0
+  }
+  # "does the length weight relationship differ between species": the relation within each
+  if (says(state, "\\b(relation(ship)?|correlation|association|link)s?\\b.*\\b(differs?|var(y|ies)|the same|depends?|changes?|similar|holds?)\\b") &&
+      sum(kinds %in% c("number", "count")) == 2 && sum(kinds %in% c("category", "yes_no")) == 1 && length(mentions) == 3) {
+    score["relate"] <- max(score) + 2
   }
   # "does the effect of X on Y depend on Z": an interaction
   if (asks_for_moderation(state) && length(mentions) + length(state$groups) >= 3) score["predict"] <- score["predict"] + 2
@@ -309,25 +312,28 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score["predict"] <- score["predict"] + 1.6
   }
   # "how many values are missing": a matter of quality, not of levels
-  if (grepl("\\b(are|is|were|was) (missing|blank|empty)\\b|missing (values|entries)", state$text, ignore.case = TRUE) && score["frequency"] > 0.5) {
+  if (says(state, "\\b(are|is|were|was) (missing|blank|empty)\\b|missing (values|entries)") && score["frequency"] > 0.5) {
     score["quality"] <- score["quality"] + 1.5
   }
-  if (grepl("\\bmissing\\b|\\bblanks?\\b|\\bempty\\b", state$text, ignore.case = TRUE) &&
+  # "the average excluding missing": what is done anyway
+  if (says(state, "\\b(excluding|ignoring|without|omitting|dropping|leaving out|not counting|exclude|ignore)( the| any)? (missing|blank|empty)") &&
+      length(asked_statistics(state))) score["quality"] <- 0
+  if (says(state, "\\bmissing\\b|\\bblanks?\\b|\\bempty\\b") &&
       score["quality"] > 0.5) score["quality"] <- score["quality"] + 0.6
-  if (grepl(paste0("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer|longer|shorter|higher|lower|older|younger|heavier|lighter|",
-      "better|worse|faster|slower|bigger|smaller|larger|greater|taller|richer|poorer)\\b"), state$text,
-      ignore.case = TRUE) && any(kinds == "yes_no") &&
+  if (says(state, paste0("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer|longer|shorter|higher|lower|older|younger|",
+      "heavier|lighter|better|worse|faster|slower|bigger|smaller|larger|greater|taller|richer|poorer)\\b")) && any(kinds == "yes_no") &&
     any(kinds %in% c("number", "count")) && length(mentions) == 2) {
     score["compare"] <- score["compare"] + 1
   }
-  if (grepl("\\b(more|less|equally) (variable|varied|spread)|vary (more|less)|variances (of|between|differ)|variance (between|differ)", state$text,
-      ignore.case = TRUE)) score["compare"] <- score["compare"] + 0.9
+  if (says(state, "\\b(more|less|equally) (variable|varied|spread)|vary (more|less)|variances (of|between|differ)|variance (between|differ)")) {
+    score["compare"] <- score["compare"] + 0.9
+  }
   # "which is the better predictor of volume, girth or height"
-  if (length(mentions) >= 3 && grepl("\\b(better|best|stronger|strongest) predictors?\\b", state$text, ignore.case = TRUE)) {
+  if (length(mentions) >= 3 && says(state, "\\b(better|best|stronger|strongest) predictors?\\b")) {
     score["drivers"] <- max(score) + 2
   }
   # "when does the concentration peak", of a course in time
-  if (grepl("^ *when\\b.*\\b(peak|peaks|peaked|highest|lowest|most|least|maximum|minimum|greatest)\\b", state$text, ignore.case = TRUE) && measured &&
+  if (says(state, "^ *when\\b.*\\b(peak|peaks|peaked|highest|lowest|most|least|maximum|minimum|greatest)\\b") && measured &&
       length(time_columns(state))) score["trend"] <- max(score) + 2
   # "steepest climb": a superlative that is no column's adjective, right before one
   at <- vapply(mentions, `[[`, 1L, "at")
@@ -336,15 +342,15 @@ phrase_scores <- function(state, mentions, kinds, score) {
     NA)) && max(score) < 1) score["rank"] <- 1.5
   # "which measurement differs most between the species"
   if (length(mentions) == 1 &&
-      grepl(paste0("^ *(which|what) (measurements?|variables?|columns?|factors?|features?|indicators?|measures?|characteristics?) ",
-      "(differs?|var(y|ies)|separates?|distinguish(es)?)\\b.*\\b(most|best|strongest|least)?\\b"), state$text, ignore.case = TRUE)) {
+      says(state, paste0("^ *(which|what) (measurements?|variables?|columns?|factors?|features?|indicators?|measures?|characteristics?) ",
+      "(differs?|var(y|ies)|separates?|distinguish(es)?)\\b.*\\b(most|best|strongest|least)?\\b"))) {
     score["drivers"] <- max(score) + 2
   }
   # "trend in cases over tobacco", of a column of ordered levels
   if (length(mentions) == 2 && any(kinds == "ordered") && any(kinds %in% c("number", "count")) && !has_dates(state) &&
-      grepl("\\btrends? (in|of)\\b.*\\b(over|across|with|by)\\b", state$text, ignore.case = TRUE)) score["relate"] <- max(score) + 1
+      says(state, "\\btrends? (in|of)\\b.*\\b(over|across|with|by)\\b")) score["relate"] <- max(score) + 1
   # "probability of converting for returning visitors": a share, where no values are stated
-  if (grepl("^ *(what (is|was) )?(the )?(probability|chance|likelihood) (of|that)\\b", state$text, ignore.case = TRUE) && any(kinds == "yes_no") &&
+  if (says(state, "^ *(what (is|was) )?(the )?(probability|chance|likelihood) (of|that)\\b") && any(kinds == "yes_no") &&
       !any(vapply(state$groups, function(g) isTRUE(g$numeric), NA)) && length(mentions) == 1 && length(state$filters) + length(state$groups) > 0) {
     score["frequency"] <- max(score) + 2
   }
@@ -355,7 +361,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "do smokers exercise less": who comes first, and a column of levels of which they are to have less
   if (!measured && length(mentions) == 1 && kinds[1] %in% c("category", "ordered", "yes_no") && any(vapply(state$groups, function(g)
     !g$negated && g$column != mentions[[1]]$column, NA)) && score["compare"] < 1.5 &&
-      grepl("^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|better|worse)\\b *[?.!]*$", state$text, ignore.case = TRUE)) {
+      says(state, "^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|better|worse)\\b *[?.!]*$")) {
     score["relate"] <- max(score) + 1
   }
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
@@ -369,6 +375,18 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (length(mentions) == 2 && adjectives >= 1 && comparative && !any(norms == "than") &&
       !length(state$groups)) score["relate"] <- score["relate"] + 1
   score
+}
+
+#' Does the data say of a duration named whether its end came?
+#' @noRd
+times_named_event <- function(state, mentions, kinds) {
+  columns <- state$vocabulary$columns
+  if (is.null(survival_time(columns))) return(FALSE)
+  named <- columns$name[vapply(mentions[kinds %in% c("number", "count")], `[[`, 1L, "column")]
+  own <- any(vapply(named, function(n) length(event_of_time(columns, n)) > 0, NA))
+  # an event that goes with another duration says nothing of this one
+  others <- any(vapply(setdiff(columns$name[columns$kind %in% c("number", "count")], named), function(n) length(event_of_time(columns, n)) > 0, NA))
+  own || !others
 }
 
 #' One measured column beside one that divides
@@ -402,45 +420,41 @@ period_ranked <- function(state) {
 #' "which model predicts the yield best", "is a straight line good enough", "cross-validate a model of ..."
 #' @noRd
 asks_for_models <- function(state) {
-  grepl(paste0("\\b(which|what) (kind of |type of |sort of )?models?\\b.*\\b(best|better|predicts?|suits?|fits?|should|use)\\b|\\bbest ",
+  says(state, paste0("\\b(which|what) (kind of |type of |sort of )?models?\\b.*\\b(best|better|predicts?|suits?|fits?|should|use)\\b|\\bbest ",
       "model\\b|\\bcompare (the |several |different |some )?models\\b|",
                "\\bcross.?validat\\w*|\\b(straight line|linear model|linear regression)( model)? (good |well )?enough\\b|",
                "\\b(tree|curve|spline|ridge)\\b.*\\b(better|best|worse)\\b.*\\b(line|linear|regression|least ",
                    "squares)\\b|\\bhow well can \\w+ ",
-                   "be predicted\\b"),
-        state$text, ignore.case = TRUE)
+                   "be predicted\\b"))
 }
 
 grows_between_years <- function(state) {
-  grepl(paste0("\\b(growth|grow|grew|grown|increase[ds]?|rise|rose|change[ds]?|decline[ds]?|drop(ped)?|fall|fell)\\b.*\\b(from|between) ",
-      "(19|20)[0-9]{2} (to|and) (19|20)[0-9]{2}\\b"),
-        state$text, ignore.case = TRUE)
+  says(state, paste0("\\b(growth|grow|grew|grown|increase[ds]?|rise|rose|change[ds]?|decline[ds]?|drop(ped)?|fall|fell)\\b.*\\b(from|between) ",
+      "(19|20)[0-9]{2} (to|and) (19|20)[0-9]{2}\\b"))
 }
 
 says_more_common <- function(state) {
-  grepl(paste0("\\b(more|less|as|equally) (common|frequent|frequently|likely|prevalent|often|widespread)\\b|^ *(is|are|was|were) there (any ",
-      "|significantly |many |a lot )?(more|fewer|less)\\b"), state$text,
-        ignore.case = TRUE) &&
-    !grepl("most|\\bthan (half|a half|one)\\b|of all|more (often|likely) than not", state$text, ignore.case = TRUE) && !length(state$null_value)
+  says(state, paste0("\\b(more|less|as|equally) (common|frequent|frequently|likely|prevalent|often|widespread)\\b|^ *(is|are|was|were) there (any ",
+      "|significantly |many |a lot )?(more|fewer|less)\\b")) &&
+    !says(state, "most|\\bthan (half|a half|one)\\b|of all|more (often|likely) than not") && !length(state$null_value)
 }
 
 #' "does the effect of method depend on gender", whether or not what is measured is named
 #' @noRd
 effect_depends <- function(state) {
   grepl("\\b(effects? of\\b.*|\\w+ effects?) (still )?(depends? on|differs? (by|between|across|among)|var(y|ies) (with|by|across|between|among)|the same (in|at|for|across))\\b",  # nolint: line_length_linter.
-        state$text, ignore.case = TRUE)
+        state$text, ignore.case = TRUE, perl = TRUE)
 }
 
 #' "does the effect of X on Y depend on Z", "is the effect of X on Y the same in both Z"
 #' @noRd
 asks_for_moderation <- function(state) {
-  grepl(paste0("\\b(relation(ship)?|association|link) (of|between)\\b.*\\band\\b.*\\b(depends? on|differs? (by|with|between)|",
+  says(state, paste0("\\b(relation(ship)?|association|link) (of|between)\\b.*\\band\\b.*\\b(depends? on|differs? (by|with|between)|",
       "the same (in|for|across))|",
       "\\b(effects?|impact|influence) of\\b.*\\bon\\b.*\\b(depends? on|var(y|ies) (with|by|across|between)|differs? ",
       "(by|with|across|between|among|for)|the same (for|in|across|at)|(different|larger|smaller) (in|for|among|at|between)|changes? ",
           "with|(is|are)? ?moderated ",
-      "by|(larger|greater|stronger|smaller|weaker) (in|for|among|at))\\b"),
-        state$text, ignore.case = TRUE)
+      "by|(larger|greater|stronger|smaller|weaker) (in|for|among|at))\\b"))
 }
 
 #' "which kinds of hives", "what sort of patients", where "kind" is not itself a column
@@ -450,15 +464,16 @@ asks_for_kinds <- function(state, mentions) {
       "of the \\w+ (with|who|that)\\b")
   found <- regmatches(state$text, regexpr(words, state$text, ignore.case = TRUE))
   length(found) == 1 && length(mentions) >= 1 && !grepl("of (test|analysis|data|chart|plot|figure|variable|column|file)", found,
-    ignore.case = TRUE) &&
-    !any(vapply(mentions, function(m) grepl("kind|sort|type", m$text, ignore.case = TRUE), NA)) && sum(!vapply(mentions, function(m) kind_at(state,
+    ignore.case = TRUE, perl = TRUE) &&
+    !any(vapply(mentions, function(m) grepl("kind|sort|type", m$text, ignore.case = TRUE, perl = TRUE), NA)) && sum(!vapply(mentions,
+        function(m) kind_at(state,
       m$column) == "id", NA)) <= 1
 }
 
 #' Does the question ask at what time a level changed ("when did the weight change level")?
 #' @noRd
 asks_when_changed <- function(state) {
-  grepl("\\bwhen did\\b.*\\b(change|shift|jump|drop|rise|fall|break)\\b", state$text, ignore.case = TRUE)
+  says(state, "\\bwhen did\\b.*\\b(change|shift|jump|drop|rise|fall|break)\\b")
 }
 
 has_dates <- function(state) any(state$vocabulary$columns$kind %in% c("date", "datetime"))
@@ -469,8 +484,8 @@ time_columns <- function(state) {
   columns <- state$vocabulary$columns
   dated <- columns$name[columns$kind %in% c("date", "datetime")]
   if (!length(dated)) dated <- columns$name[columns$role == "year"]
-  if (length(dated) || !grepl(paste0("^ *when\\b|\\b(over time|with time|over the (days|weeks|months|visits|periods|waves)|time ",
-      "course|growth|develop\\w*|trajector\\w*)\\b"), state$text, ignore.case = TRUE)) return(dated)
+  if (length(dated) || !says(state, paste0("^ *when\\b|\\b(over time|with time|over the (days|weeks|months|visits|periods|waves)|time ",
+      "course|growth|develop\\w*|trajector\\w*)\\b"))) return(dated)
   lasts <- paste0("^(time|days?|weeks?|months?|hours?|minutes?|visit|wave|round|period|session)",
                   "([_. ]?(n|no|nr|number|h|hr|hrs|hours|min|mins|minutes|s|sec|secs|days|weeks|months))?$")
   columns$name[columns$kind %in% c("number", "count") & grepl(lasts, tolower(columns$name))]

@@ -66,6 +66,11 @@ is_modifier <- function(state, k) {
 #' "load factor by aircraft", "on-time performance by month": nouns of a measure at the head, of a reading that measures nothing
 #' @noRd
 unread_measure <- function(state, reading) {
+  # "are urgent tickets resolved faster", where nothing says how fast
+  faster <- which(vapply(seq_len(state$n), function(k) state$type[k] %in% c("filler", "unknown") && !state$used[k] && grepl("(er|est)$",
+      item_norm(state,
+    k)) && item_norm(state, k) %in% state$vocabulary$lexicon$adjectives$word, NA))
+  if (length(faster) && !length(state$filters) && reading$task == "frequency") return(faster)
   columns <- state$vocabulary$columns
   measured <- c(reading$outcome, reading$predictors, reading$adjust_for)
   measured <- measured[columns$kind[match(measured, columns$name)] %in% c("number", "count", "ordered", "yes_no")]
@@ -97,9 +102,9 @@ unread_adjustment <- function(state, mentions) {
 #' @noRd
 asks_single_change <- function(state, reading) {
   said <- "\\b(change|improvement|increase|decrease|reduction|gain|decline|growth)s? (in|of)\\b"
-  reading$task == "describe" && !isTRUE(reading$extra$rate) && length(reading$outcome) == 1 && length(reading$extra$missing) == 0 && grepl(said,
-      state$text, ignore.case = TRUE) &&
-    grepl("\\b(mean|average|median|typical|total|sd|standard deviation)\\b", state$text, ignore.case = TRUE) &&
+  reading$task == "describe" && !isTRUE(reading$extra$rate) && length(reading$outcome) == 1 && length(reading$extra$missing) == 0 && says(state,
+      said) &&
+    says(state, "\\b(mean|average|median|typical|total|sd|standard deviation)\\b") &&
     !grepl("chang|diff|gain|improv|increase|decrease|reduc|delta|loss|growth|rise|decline", tolower(reading$outcome))
 }
 

@@ -230,7 +230,9 @@ family_ending <- function(rest) grepl("^(s|ment|ments|ing|ed|al|ic|ity|ness|ance
 abbreviated_names <- function(tokens, doubtful, vocabulary) {
   none <- list(phrases = vocabulary$phrases[0, ], terms = vocabulary$terms[0, ], at = integer())
   if (!length(doubtful)) return(none)
-  split <- lapply(vocabulary$pieces$split, function(w) w[nzchar(w)])
+  # a unit at the end is no part of the name ("rt_ms")
+  split <- lapply(vocabulary$pieces$split, function(w) { w <- w[nzchar(w)]; if (length(w) > 1 &&
+      last_of(w) %in% names(unit_tails())) w[-length(w)] else w })
   pieces <- data.frame(word = unlist(split), column = rep(seq_along(split), lengths(split)), alone = rep(lengths(split) == 1, lengths(split)),
     stringsAsFactors = FALSE)
   pieces <- pieces[nchar(pieces$word) %in% 2:8, , drop = FALSE]

@@ -203,8 +203,25 @@ duration_phrases <- function(columns, name_stems) {
   ends <- stem_words(c("s", "sec", "ms", "min", "h", "hours", "days", "weeks", "months"))
   timed <- which(timed & vapply(name_stems, function(s) length(s) > 1 && last_of(s) %in% ends, NA))
   first <- vapply(name_stems[timed], function(s) paste(s[-length(s)], collapse = " "), "")
-  data.frame(phrase = c(sprintf("%s time", first), sprintf("%s durat", first)), column = rep(timed, 2), quality = rep(0.98, 2 * length(timed)),
-             stringsAsFactors = FALSE)
+  rbind(time_to_phrases(columns), data.frame(phrase = c(sprintf("%s time", first), sprintf("%s durat", first)), column = rep(timed, 2),
+      quality = rep(0.98, 2 * length(timed)),
+             stringsAsFactors = FALSE))
+}
+
+#' "resolution time", "time to resolve" for hours_to_resolve
+#' @noRd
+time_to_phrases <- function(columns) {
+  parts <- regmatches(tolower(vapply(columns, `[[`, "", "name")),
+      regexec("^(?:time|seconds|minutes|hours|days|weeks|months|years)_(?:to|until|till)_([a-z]+)$",
+    tolower(vapply(columns, `[[`, "", "name"))))
+  at <- which(lengths(parts) == 2)
+  out <- lapply(at, function(i) {
+    verb <- parts[[i]][2]
+    nouns <- unique(c(verb, kin_words(verb)))
+    data.frame(phrase = joined_stems(c(paste("time to", verb), paste(nouns, "time"), paste(nouns, "duration"))), column = i, quality = 0.98,
+               stringsAsFactors = FALSE)
+  })
+  do.call(rbind, out)
 }
 
 #' "treatment", "group" for the one column of which a level says that nothing was given ("iron" and "placebo")

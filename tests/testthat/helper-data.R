@@ -166,3 +166,19 @@ loan_data <- function(n = 200) with_seed(16, data.frame(loan_ref = paste0("L", 1
 exam_data <- function(n = 120) with_seed(17, data.frame(candidate = seq_len(n), school = sample(c("Alder", "Beech", "Cedar"), n, TRUE),
   tuition = sample(c("none", "online", "tutor"), n, TRUE), maths = round(rnorm(n, 58, 14)), science = round(rnorm(n, 57, 13)),
   hours_study = round(rgamma(n, 4, 0.5), 1), grade = sample(LETTERS[1:5], n, TRUE), absences = rpois(n, 6)))
+
+# Catches of trips and tickets of a help desk.
+catch_data <- function(n = 150) with_seed(18, {
+  d <- data.frame(trip = rep(1:30, each = 5), vessel = rep(sample(c("Maria", "Stella"), 30, TRUE), each = 5),
+    gear = rep(sample(c("trawl", "longline"), 30, TRUE), each = 5), species = sample(c("cod", "hake", "monkfish"), n, TRUE),
+    length_cm = round(rnorm(n, 55, 12), 1), discarded = sample(c("yes", "no"), n, TRUE, c(0.3, 0.7)))
+  d$weight_g <- round(0.01 * d$length_cm^3 * runif(n, 0.9, 1.1))
+  d
+})
+ticket_data <- function(n = 200) with_seed(19, {
+  d <- data.frame(ticket_id = seq_len(n), opened = as.POSIXct("2025-03-01 08:00", tz = "UTC") + sort(sample(0:(86400 * 60), n)),
+    team = sample(c("Network", "Apps"), n, TRUE), first_reply_h = round(rexp(n, 1 / 5), 1), resolved = sample(c("yes", "no"), n, TRUE, c(0.85, 0.15)),
+    csat = sample(c(1:5, NA), n, TRUE))
+  d$hours_to_resolve <- ifelse(d$resolved == "yes", round(rexp(n, 1 / 30), 1), NA)
+  d
+})

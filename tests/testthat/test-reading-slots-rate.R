@@ -37,3 +37,29 @@ test_that("what heads a question and is measured nowhere is not passed over", {
       info = q)
   expect_equal(filters_of(ask(s, "how many claims were made on rainy days?")), "weather == rain")
 })
+
+test_that("trips numbered without gaps are counted once, and nights are the rows they stand for", {
+  d <- catch_data()
+  s <- open_study(d)
+  a <- ask(s, "how many trips did each vessel make?")
+  expect_setequal(table_of(a, "groups")$distinct, as.integer(tapply(d$trip, d$vessel, function(v) length(unique(v)))))
+  b <- ask(s, "proportion of small fish (under 40cm) discarded")
+  expect_equal(value_of(b, "estimate"), mean(d$discarded[d$length_cm < 40] == "yes"), tolerance = 1e-10)
+  c <- ask(s, "does the length weight relationship differ between species?")
+  expect_equal(method_of(c), "correlation_by_group")
+  e <- ask(s, "are longline fish longer, allowing for species?")
+  own <- summary(lm(length_cm ~ gear + species, d))$coefficients["geartrawl", ]
+  expect_equal(value_of(e, "p_value"), own[["Pr(>|t|)"]], tolerance = 1e-8)
+})
+
+test_that("a time to an end is found by the noun of its verb, and no other column ends another duration", {
+  d <- ticket_data()
+  s <- open_study(d)
+  a <- ask(s, "average resolution time by team")
+  expect_equal(sort(table_of(a, "groups")$mean), sort(as.numeric(tapply(d$hours_to_resolve, d$team, mean, na.rm = TRUE))), tolerance = 1e-10)
+  b <- ask(s, "how long until the first reply?")
+  expect_equal(value_of(b, "estimate"), mean(d$first_reply_h), tolerance = 1e-10)
+  expect_equal(value_of(ask(s, "average csat excluding missing"), "estimate"), mean(d$csat, na.rm = TRUE), tolerance = 1e-10)
+  expect_equal(reading(ask(s, "busiest hour"))$outcome, character())
+  expect_true(status_of(ask(s, "are Network tickets resolved faster?")) %in% c("cannot_answer", "needs_choice"))
+})
