@@ -31,6 +31,24 @@ capital <- function(text) ifelse(grepl("^\\p{Ll}\\p{Lu}", text, perl = TRUE), te
 
 compact <- function(x) x[!vapply(x, is.null, NA)]
 
+#' A data frame of vectors of one length, without the checks of data.frame(), which cost more than a question may
+#' @noRd
+frame_of <- function(...) {
+  columns <- list(...)
+  structure(columns, class = "data.frame", row.names = .set_row_names(length(columns[[1]])))
+}
+
+#' Data frames of the same columns one under the other; the first of them where all are empty
+#' @noRd
+stack_frames <- function(...) {
+  frames <- Filter(Negate(is.null), list(...))
+  full <- Filter(function(f) length(f[[1]]) > 0, frames)
+  if (length(full) < 2) return(c(full, frames)[[1]])
+  names <- names(full[[1]])
+  columns <- stats::setNames(lapply(names, function(name) unlist(lapply(full, `[[`, name), use.names = FALSE)), names)
+  structure(columns, class = "data.frame", row.names = .set_row_names(length(columns[[1]])))
+}
+
 #' Threads to use: two where the machine has them
 #' @noRd
 thread_count <- function() 2L

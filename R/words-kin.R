@@ -5,7 +5,7 @@
 #' @noRd
 doubtful_words <- function(tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
-  known_stems <- unique(c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, stem_words(lexicon$known), stem_words(synonym_words(lexicon))))
+  known_stems <- c(vocabulary$familiar$stems, vocabulary$terms$stem)
   which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known_stems & !tokens$norm %in% c(lexicon$known, vocabulary$words,
     lexicon$stop))
 }
@@ -14,8 +14,7 @@ doubtful_words <- function(tokens, vocabulary) {
 #' @noRd
 unlinked_words <- function(tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
-  known <- unique(c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, unlist(strsplit(c(vocabulary$phrases$phrase,
-    vocabulary$values$phrase), " "))))
+  known <- c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, vocabulary$familiar$words)
   which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known & !tokens$norm %in% c(lexicon$known, vocabulary$words,
     lexicon$stop))
 }
@@ -42,9 +41,9 @@ add_kin <- function(tokens, vocabulary) {
   # "response rate": an everyday word, but right before "rate" it names what happened
   rated <- setdiff(which(tokens$norm %in% c("rate", "rates")) - 1L, c(0L, which(tokens$stem %in% c(vocabulary$terms$stem, vocabulary$values$phrase))))
   kin <- kin_names(tokens, setdiff(union(rest, rated), denied$at), vocabulary)
-  vocabulary$values <- rbind(vocabulary$values, skies$rows, rows$rows, people$rows, codes$rows, denied$rows, kin$values)
-  vocabulary$phrases <- rbind(vocabulary$phrases, joined$phrases, names$phrases, kin$phrases)
-  vocabulary$terms <- rbind(vocabulary$terms, names$terms, kin$terms)
+  vocabulary$values <- stack_frames(vocabulary$values, skies$rows, rows$rows, people$rows, codes$rows, denied$rows, kin$values)
+  vocabulary$phrases <- stack_frames(vocabulary$phrases, joined$phrases, names$phrases, kin$phrases)
+  vocabulary$terms <- stack_frames(vocabulary$terms, names$terms, kin$terms)
   at <- unique(c(skies$at, rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
   vocabulary$words <- unique(c(vocabulary$words, tokens$norm[at]))
   vocabulary
@@ -150,7 +149,7 @@ kin_names <- function(tokens, doubtful, vocabulary) {
   out
 }
 
-no_values <- function() data.frame(phrase = character(), column = integer(), level = character(), quality = numeric(), stringsAsFactors = FALSE)
+no_values <- function() frame_of(phrase = character(), column = integer(), level = character(), quality = numeric())
 
 #' "smokers", "learners": rows for which a column of that doing says yes, or anything but never
 #' @noRd

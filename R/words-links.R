@@ -10,7 +10,7 @@
 find_links <- function(tokens, vocabulary) {
   spans <- token_spans(tokens)
   if (!nrow(spans)) return(empty_links())
-  links <- rbind(lexicon_links(spans, vocabulary$lexicon, tokens, vocabulary), phrase_links(spans, vocabulary),
+  links <- stack_frames(lexicon_links(spans, vocabulary$lexicon, tokens, vocabulary), phrase_links(spans, vocabulary),
                  value_links(spans, tokens, vocabulary),
                  term_links(tokens, vocabulary), adjective_links(tokens, vocabulary))
   links <- links[!duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]), , drop = FALSE]
@@ -21,16 +21,16 @@ find_links <- function(tokens, vocabulary) {
 }
 
 empty_links <- function() {
-  data.frame(from = integer(), to = integer(), type = character(), id = character(), kind = character(),
-             column = integer(),
-             level = character(), score = numeric(), covers = integer(), stringsAsFactors = FALSE)
+  frame_of(from = integer(), to = integer(), type = character(), id = character(), kind = character(), column = integer(), level = character(),
+           score = numeric(), covers = integer())
 }
 
 new_links <- function(from, to, type, id = NA_character_, kind = NA_character_, column = NA_integer_,
                       level = NA_character_, score, covers = 0L) {
   if (!length(from)) return(empty_links())
-  data.frame(from = from, to = to, type = type, id = id, kind = kind, column = column, level = level, score = score,
-             covers = covers, stringsAsFactors = FALSE)
+  all <- function(x) rep_len(x, length(from))
+  frame_of(from = from, to = to, type = all(type), id = all(id), kind = all(kind), column = all(column), level = all(level), score = all(score),
+           covers = all(covers))
 }
 
 #' All runs of up to six tokens, as stems joined by blanks
@@ -41,9 +41,9 @@ token_spans <- function(tokens, longest = 8) {
     from <- seq_len(n - size + 1)
     phrase <- tokens$stem[from]
     for (k in seq_len(size - 1)) phrase <- paste(phrase, tokens$stem[from + k])
-    data.frame(from = from, to = from + size - 1L, phrase = phrase, stringsAsFactors = FALSE)
+    frame_of(from = from, to = from + size - 1L, phrase = phrase)
   })
-  do.call(rbind, out) %||% data.frame(from = integer(), to = integer(), phrase = character())
+  do.call(stack_frames, c(list(frame_of(from = integer(), to = integer(), phrase = character())), out))
 }
 
 match_all <- function(x, table) {
@@ -132,7 +132,7 @@ term_links <- function(tokens, vocabulary) {
   if (!length(hit)) return(empty_links())
   terms <- terms[!duplicated(terms[c("stem", "column")]), , drop = FALSE]
   everyday <- c(lexicon$filler, lexicon$stop, vocabulary$entities)
-  do.call(rbind, lapply(hit, function(i) {
+  do.call(stack_frames, lapply(hit, function(i) {
     columns <- unique(terms$column[terms$stem == tokens$stem[i]])
     run <- runs_from(i, columns, tokens, terms, telling)
     found <- score_runs(i, columns, run, terms, vocabulary$size[columns], everyday)
@@ -156,9 +156,11 @@ runs_from <- function(i, columns, tokens, terms, telling) {
   last <- rep(i, length(columns))
   going <- rep(TRUE, length(columns))
   # articles are no gap: "trust in the government"
-  place <- cumsum(!tokens$norm %in% c("the", "a", "an", "their", "our", "its"))
+  articles <- c("the", "a", "an", "their", "our", "its")
+  place <- cumsum(!tokens$norm %in% articles)
+  apart <- cumsum(!tokens$norm %in% c(articles, "in", "of", "for", "to", "on"))
   for (j in seq_len(n - i) + i) {
-    going <- going & place[j] - place[last] <= 2
+    going <- going & (j - last <= 2 | place[j] - place[last] <= 2 & apart[j - 1] == apart[last])
     if (!any(going)) break
     stem <- tokens$stem[j]
     # a small word ("before", "after") counts where it is part of the column's own name

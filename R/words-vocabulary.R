@@ -45,12 +45,15 @@ build_vocabulary <- function(study, lexicon = english) {
       c("id", "no", "number", "nr", "code", "key")))
   sets <- Filter(function(set) set$kind == "repeated_measures" && all(set$columns %in% table$name), unlist(lapply(data_tables(study), `[[`,
     "sets"), recursive = FALSE))
-  list(lexicon = lexicon, columns = table, pieces = name_pieces(table$name), sets = sets, terms = terms$terms, size = terms$size,
+  entities <- setdiff(unique(c(lexicon$entities, table_stems)), setdiff(values$phrase, c("day", "night", "week", "month", "year")))
+  # looked up in every question: the stems that are known at all, the words of whole phrases
+  familiar <- list(stems = unique(c(terms$terms$stem, lexicon$filler, entities, stem_words(lexicon$known), stem_words(synonym_words(lexicon)))),
+                   words = unique(unlist(strsplit(c(terms$phrases$phrase, values$phrase), " ", fixed = TRUE))))
+  list(lexicon = lexicon, familiar = familiar, columns = table, pieces = name_pieces(table$name), sets = sets, terms = terms$terms, size = terms$size,
       phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
-       ids = key_values(columns, ids), row_names = label_values(columns, ids), entities = setdiff(unique(c(lexicon$entities, table_stems)),
-         setdiff(values$phrase, c("day", "night", "week", "month", "year"))),
+       ids = key_values(columns, ids), row_names = label_values(columns, ids), entities = entities,
          words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
 
