@@ -101,12 +101,12 @@ impossible_finding <- function(col, table, x) {
 
 natural_bounds <- function(col) {
   name <- tolower(col$name)
-  says <- function(...) grepl(sprintf("(^|[^a-z])(%s)([^a-z]|$)", paste(c(...), collapse = "|")), name)
-  if (says("age", "ages") && !says("months", "days", "weeks") && is.null(col$unit) || says("age") && identical(col$unit, "years")) {
+  named <- function(...) grepl(sprintf("(^|[^a-z])(%s)([^a-z]|$)", paste(c(...), collapse = "|")), name)
+  if (named("age", "ages") && !named("months", "days", "weeks") && is.null(col$unit) || named("age") && identical(col$unit, "years")) {
     return(list(low = 0, high = 120, what = "an age in years"))
   }
-  if (identical(col$unit, "%") || says("percent", "pct", "percentage")) return(list(low = 0, high = 100, what = "a percentage"))
-  if (says("count", "counts", "number", "n", "height", "weight", "length", "width", "area", "size", "duration",
+  if (identical(col$unit, "%") || named("percent", "pct", "percentage")) return(list(low = 0, high = 100, what = "a percentage"))
+  if (named("count", "counts", "number", "n", "height", "weight", "length", "width", "area", "size", "duration",
       "income", "wage", "salary", "visits", "children",
            "siblings", "distance", "volume", "dose", "pulse", "bmi")) return(list(low = 0, high = Inf,
                what = "something that is counted or measured from zero"))

@@ -34,6 +34,7 @@ add_kin <- function(tokens, vocabulary) {
   doubtful <- setdiff(doubtful, rows$at)
   codes <- code_values(tokens, doubtful, vocabulary)
   skies <- root_values(tokens, vocabulary)
+  timed <- time_nouns(tokens, vocabulary)
   joined <- compound_names(tokens, vocabulary)
   names <- abbreviated_names(tokens, setdiff(doubtful, c(people$at, joined$at)), vocabulary)
   rest <- setdiff(doubtful, c(people$at, codes$at, names$at, joined$at))
@@ -42,7 +43,7 @@ add_kin <- function(tokens, vocabulary) {
   rated <- setdiff(which(tokens$norm %in% c("rate", "rates")) - 1L, c(0L, which(tokens$stem %in% c(vocabulary$terms$stem, vocabulary$values$phrase))))
   kin <- kin_names(tokens, setdiff(union(rest, rated), denied$at), vocabulary)
   vocabulary$values <- stack_frames(vocabulary$values, skies$rows, rows$rows, people$rows, codes$rows, denied$rows, kin$values)
-  vocabulary$phrases <- stack_frames(vocabulary$phrases, joined$phrases, names$phrases, kin$phrases)
+  vocabulary$phrases <- stack_frames(vocabulary$phrases, timed, joined$phrases, names$phrases, kin$phrases)
   vocabulary$terms <- stack_frames(vocabulary$terms, names$terms, kin$terms)
   at <- unique(c(skies$at, rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
   vocabulary$words <- unique(c(vocabulary$words, tokens$norm[at]))
@@ -113,6 +114,21 @@ denied_values <- function(tokens, doubtful, vocabulary) {
     at <- c(at, i)
   }
   list(rows = rows, at = at)
+}
+
+#' "resolution time" for hours_to_resolve: a noun of the verb before the word time
+#' @noRd
+time_nouns <- function(tokens, vocabulary) {
+  verbs <- verbs_of_times(vocabulary$columns$name)
+  at <- which(tokens$norm %in% c("time", "times", "duration"))
+  at <- at[at > 1]
+  if (!any(nzchar(verbs)) || !length(at)) return(NULL)
+  rows <- lapply(at, function(i) {
+    kin <- kin_words(tokens$norm[i - 1])
+    own <- which(nzchar(verbs) & verbs %in% kin)
+    if (length(own)) frame_of(phrase = rep(paste(tokens$stem[i - 1], tokens$stem[i]), length(own)), column = own, quality = rep(0.98, length(own)))
+  })
+  do.call(stack_frames, rows)
 }
 
 #' "rainy", "sunny" of the levels rain and sun

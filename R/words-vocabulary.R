@@ -211,20 +211,23 @@ duration_phrases <- function(columns, name_stems) {
              stringsAsFactors = FALSE))
 }
 
-#' "resolution time", "time to resolve" for hours_to_resolve
+#' "time to resolve" for hours_to_resolve; the nouns of the verb ("resolution time") are looked up where a question holds one
 #' @noRd
 time_to_phrases <- function(columns) {
-  parts <- regmatches(tolower(vapply(columns, `[[`, "", "name")),
-      regexec("^(?:time|seconds|minutes|hours|days|weeks|months|years)_(?:to|until|till)_([a-z]+)$",
-    tolower(vapply(columns, `[[`, "", "name"))))
-  at <- which(lengths(parts) == 2)
+  verbs <- verbs_of_times(vapply(columns, `[[`, "", "name"))
+  at <- which(nzchar(verbs))
   out <- lapply(at, function(i) {
-    verb <- parts[[i]][2]
-    nouns <- unique(c(verb, kin_words(verb)))
-    data.frame(phrase = joined_stems(c(paste("time to", verb), paste(nouns, "time"), paste(nouns, "duration"))), column = i, quality = 0.98,
-               stringsAsFactors = FALSE)
+    verb <- verbs[i]
+    frame_of(phrase = joined_stems(c(paste("time to", verb), paste(verb, c("time", "duration")))), column = rep(i, 3), quality = rep(0.98, 3))
   })
   do.call(rbind, out)
+}
+
+#' The verb of a time to something ("resolve" of hours_to_resolve), "" for other names
+#' @noRd
+verbs_of_times <- function(names) {
+  form <- "^(?:time|seconds|minutes|hours|days|weeks|months|years)_(?:to|until|till)_([a-z]+)$"
+  ifelse(grepl(form, tolower(names), perl = TRUE), sub(form, "\\1", tolower(names), perl = TRUE), "")
 }
 
 #' "treatment", "group" for the one column of which a level says that nothing was given ("iron" and "placebo")
