@@ -482,6 +482,10 @@ weight_caution <- function(answer) {
 #' @noRd
 code_cautions <- function(answer) {
   columns <- answer$context$columns[c(answer$reading$outcome, answer$reading$predictors, answer$reading$adjust_for)]
+  # a change is made of the columns it is derived from
+  steps <- unlist(lapply(data_tables(answer$study), `[[`, "steps"), recursive = FALSE)
+  sources <- unlist(lapply(Filter(function(s) identical(s$type, "derive") && s$name %in% names(columns), steps), `[[`, "from"))
+  columns <- c(columns, Filter(function(col) col$name %in% setdiff(sources, names(columns)), all_columns(answer$study)))
   held <- Filter(function(col) length(col$proposed$codes) && is.numeric(col$proposed$codes) && is_numeric_kind(col$kind), columns)
   vapply(unname(held), function(col) sprintf(paste0("%s holds %s in %s, which looks like a code for missing",
       " (%s) and counts as a value here. To settle it: \"treat %s as missing in %s\"."),

@@ -123,6 +123,12 @@ kind_of_number <- function(name, x, distinct, facts) {
   if (whole && names_an_id(name) && (distinct > 20 || distinct >= 0.9 * length(x)) && range[1] >= 0) {
     return(kind("id", "whole numbers under a name that marks a key"))
   }
+  # a few numbers that come back often, under such a name: groups, unless they number occasions
+  if (whole && names_an_id(name) && distinct %in% 3:20 && distinct <= length(x) / 3 && range[1] >= 0 &&
+      !grepl(paste0("week|month|year|day|visit|wave|",
+      "round|session|trial|period|quarter|hour|time|order|seq|rank|line|item|test|attempt|occasion|phase|step"), tolower(name))) {
+    return(kind("category", "a few numbers under a name that marks a key", levels = format_plain(sort(unique(x)))))
+  }
   if (whole && distinct == length(x) && length(x) >= 10 && range[2] - range[1] == length(x) - 1 && range[1] %in% 0:1 &&
       facts$stepping) {
     return(kind("id", "counts the rows from first to last"))

@@ -79,13 +79,31 @@ timed_at_end <- function(names) {
       " ]?([0-9]{1,4}))|[_. ]((?:19|20)[0-9]{2})|[_. ](%s))$"),
                      paste(words, collapse = "|"))
   parts <- regmatches(bare, regexec(pattern, bare, ignore.case = TRUE, perl = TRUE))
-  hit <- lengths(parts) > 0
-  if (!any(hit)) return(NULL)
+  counted <- timed_counted(bare, names)
+  hit <- lengths(parts) > 0 & !names %in% counted$name
+  if (!any(hit)) return(counted)
   pick <- function(i) vapply(parts[hit], `[[`, "", i)
   number <- paste0(pick(3), pick(4))
   word <- tolower(pick(5))
-  data.frame(name = names[hit], stem = tolower(pick(2)), time = ifelse(nzchar(number), number, word),
-             place = ifelse(nzchar(number), suppressWarnings(as.numeric(number)), places[word]), stringsAsFactors = FALSE)
+  rbind(data.frame(name = names[hit], stem = tolower(pick(2)), time = ifelse(nzchar(number), number, word),
+                   place = ifelse(nzchar(number), suppressWarnings(as.numeric(number)), places[word]), stringsAsFactors = FALSE), counted)
+}
+
+#' "odi_6wk", "odi_6mo": the number of units of time since the first measurement
+#' @noRd
+timed_counted <- function(bare, names) {
+  form <- "^(.+?)[_. ]([0-9]{1,3})_?(wks?|weeks?|w|mos?|mths?|months?|m|yrs?|years?|y|days?|d|hrs?|hours?|h)$"
+  parts <- regmatches(bare, regexec(form, bare, ignore.case = TRUE, perl = TRUE))
+  hit <- lengths(parts) > 0
+  if (!any(hit)) return(NULL)
+  pick <- function(i) vapply(parts[hit], `[[`, "", i)
+  sizes <- c(h = 1 / 24, d = 1, w = 7, m = 30.4375, y = 365.25)
+  out <- data.frame(name = names[hit], stem = tolower(pick(2)), time = tolower(paste0(pick(3), pick(4))),
+                    place = as.numeric(pick(3)) * sizes[substr(tolower(pick(4)), 1, 1)], stringsAsFactors = FALSE)
+  # "readmitted_30d" by itself is no series
+  out <- out[out$stem %in% tolower(sub("[_. ](before|pre|baseline|start|initial)$", "", setdiff(bare, bare[hit]), ignore.case = TRUE)) |
+               out$stem %in% out$stem[duplicated(out$stem)], , drop = FALSE]
+  if (nrow(out)) out
 }
 
 #' "Pain0" and "Pain6": numbers right after a word, of a few measured columns

@@ -305,7 +305,7 @@ date_columns <- function(study) {
 }
 
 derive_weekend <- function(out) {
-  if (!grepl("\\bweekends?\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
+  if (!grepl("\\bweekends?\\b|\\b(on|during|for) weekdays\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   date <- date_columns(out$study)
   if (!length(date)) out else with_derived(out, "day_type", "weekend", date[1])
 }
@@ -537,6 +537,17 @@ pair_meant <- function(study, about, word) {
   NULL
 }
 
+#' "6 months" as the short form in a column's name: "6mo", "6m", whichever the set uses is compared in its first letter
+#' @noRd
+short_time <- function(said) {
+  found <- regmatches(tolower(said), regexec("^(?:week|month|day|year)?s? ?([0-9]{1,3}) ?(weeks?|months?|days?|years?|hours?)?$", tolower(said)))[[1]]
+  if (length(found) < 3 || !nzchar(found[3])) return(character())
+  letter <- substr(found[3], 1, 1)
+  forms <- list(w = c("wk", "wks", "w", "week", "weeks"), m = c("mo", "mos", "m", "mth", "mths", "month", "months"), d = c("d", "day", "days"),
+                y = c("y", "yr", "yrs", "year", "years"), h = c("h", "hr", "hrs", "hour", "hours"))[[letter]]
+  paste0(found[2], forms)
+}
+
 #' The pair whose two columns are named ("from pretest to posttest", "from baseline to week 12")
 #' @noRd
 pair_named <- function(study, from, to) {
@@ -544,7 +555,8 @@ pair_named <- function(study, from, to) {
   sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) >= 2, unlist(lapply(data_tables(study), `[[`, "sets"),
     recursive = FALSE))
   for (set in sets) {
-    hit <- function(said) which(bare(set$columns) == bare(said) | endsWith(bare(set$columns), bare(said)) | bare(set$times) == bare(said))
+    hit <- function(said) which(bare(set$columns) == bare(said) | endsWith(bare(set$columns), bare(said)) | bare(set$times) == bare(said) |
+      set$times %in% short_time(said))
     a <- hit(from); b <- hit(to)
     if (length(a) == 1 && length(b) == 1 && a != b) return(list(columns = set$columns[c(a, b)], name = set$name))
   }

@@ -106,6 +106,10 @@ only_names_rows <- function(state, m) {
       item$stem %in% state$vocabulary$terms$stem[state$vocabulary$terms$column == d & state$vocabulary$terms$source == "name"] }, NA)) &&
     any(vapply(state$items, has_lex, NA, "every"))
   if (dated) return(TRUE)
+  # "promo weeks", "other weeks"
+  if (kind %in% c("date", "datetime") && plural && (item_type_at(state, m$at - 1) %in% c("column", "value") || item_norm(state,
+      m$at - 1) %in% c("other",
+    "the other", "all other")) && others_measured(state, m)) return(TRUE)
   if (kind %in% c("date", "datetime")) return(plural && !grepl("date|day|time|month|year|week", item$norm))
   one <- item_norm(state, m$at - 1) %in% c("a", "an", "the", "")
   # "the mean score of natural Kenyan lots"

@@ -155,6 +155,7 @@ parse_question <- function(text, vocabulary) {
   # "at least one child": the word is a number here
   text <- gsub("(?i)\\b(at least|more than|at most|no more than|fewer than|less than|exactly|over) one\\b(?! (of|sample|sided|way)\\b)", "\\1 1",
       text, perl = TRUE)
+  text <- spelled_names(text, vocabulary)
   text <- baseline_said(ages_said(text, vocabulary), vocabulary)
   named <- take_keys(text, vocabulary)
   text <- open_before_after(named$text, vocabulary)
@@ -184,6 +185,18 @@ baseline_said <- function(text, vocabulary) {
   if (!grepl(form, text, perl = TRUE) || "baselin" %in% vocabulary$terms$stem) return(text)
   own <- vapply(vocabulary$sets, function(set) all(stems_of(set$name)[[1]] %in% stems_of(text)[[1]]), NA)
   if (sum(own) == 1) sub(form, paste0("\\1", vocabulary$sets[[which(own)]]$columns[1]), text, perl = TRUE) else text
+}
+
+#' "PM2.5" and "NO-2" for columns pm25 and no2
+#' @noRd
+spelled_names <- function(text, vocabulary) {
+  said <- unique(stringi::stri_extract_all_regex(text, "\\b\\p{L}{1,6}[-.]?[0-9]{1,3}([.,-][0-9]{1,3})?\\b", omit_no_match = TRUE)[[1]])
+  bare <- function(x) gsub("[^a-z0-9]", "", tolower(x))
+  for (word in said) {
+    own <- vocabulary$columns$name[bare(vocabulary$columns$name) == bare(word)]
+    if (length(own) == 1 && word != own) text <- gsub(word, own, text, fixed = TRUE)
+  }
+  text
 }
 
 #' "the under 30s", "over-65s": ages, where the data holds one
@@ -419,6 +432,12 @@ link_assumptions <- function(state, mentions) {
     said <- tolower(gsub("[^[:alnum:]]+", " ", m$text))
     if (nzchar(said) && said != plain) out <- c(out, sprintf("Took %s to mean the column %s.", quoted(m$text),
                                                              quoted(name)))
+  }
+  # "revenue per visitor", of data with no visitors: what a row is taken for
+  keys <- any(state$vocabulary$columns$kind == "id" & !state$vocabulary$columns$unique)
+  for (k in which(state$type == "entity" & !state$used & !keys)) if (grepl("(^| )(per|each|every)$", item_norm(state, k - 1)) &&
+      !state$items[[k]]$norm %in% c("day", "days", "week", "month", "year", "group")) {
+    out <- c(out, sprintf("Took each row as one %s.", state$items[[k]]$text))
   }
   for (k in which(state$type == "unknown" & !state$used)) {
     if (is_modifier(state, k) || within_own_words(state, k)) out <- c(out, sprintf("The word %s was not used.", quoted(state$items[[k]]$text)))

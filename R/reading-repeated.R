@@ -3,7 +3,7 @@
 #' Verbs of change over the occasions
 #' @noRd
 says_change <- function(text) {
-  grepl("^ *(did|do|does|has|have|is|are)\\b.*\\b(chang|fall|fell|drop|ris|rose|increas|decreas|improv|declin|grow|grew|gain|los[et]|reduc|worse|better|go(ne)? (up|down)|differ)\\w*|\\bfrom\\b.+\\bto\\b|before and after|over time",  # nolint: line_length_linter.
+  grepl("^ *(did|do|does|has|have|is|are)\\b.*\\b(chang|fall|fell|drop|ris|rose|increas|decreas|improv|declin|grow|grew|gain|los[et]|reduc|worse|better|go(ne)? (up|down)|differ)\\w*|\\bfrom\\b.+\\bto\\b|before and after|over time|(each|every|all) (time ?points?|occasions?|visits?|waves?)",  # nolint: line_length_linter.
         text, ignore.case = TRUE, perl = TRUE)
 }
 
@@ -47,7 +47,17 @@ at_column <- function(m, column) { m$column <- column; m$cols <- NULL; m$score <
 #' @noRd
 says_time <- function(state, at, time) {
   words <- tolower(stringi::stri_extract_all_regex(time, "[0-9]+|[A-Za-z]+")[[1]])
-  near <- vapply(c(at - 1, at + 1:4), function(k) item_norm(state, k), "")
+  # "at 6 weeks" of odi_6wk
+  unit <- c(w = "weeks?", m = "months?", y = "years?", d = "days?", h = "hours?")
+  if (length(words) == 2 && grepl("^(wks?|w|mos?|mths?|m|yrs?|y|d|hrs?|h|weeks?|months?|years?|days?|hours?)$",
+      words[2])) words[2] <- unit[[substr(words[2],
+    1, 1)]]
+  # the words beside the measure and within it, as far as the next column or what is held constant
+  ahead <- at + 1:4
+  ends <- which(vapply(ahead, function(k) item_type_at(state, k) == "column" && !grepl("^(week|month|visit|day|wave)", item_norm(state, k)) ||
+    k <= state$n && has_lex(state$items[[min(k, state$n)]], "scope", "adjust"), NA))
+  if (length(ends)) ahead <- ahead[seq_len(ends[1] - 1)]
+  near <- c(vapply(c(at - 1, ahead), function(k) item_norm(state, k), ""), strsplit(item_norm(state, at), " ")[[1]])
   from <- any(near %in% "from")
   !from && all(vapply(words, function(w) any(near == w | grepl(paste0("\\b", w, "\\b"), near)), NA))
 }

@@ -56,8 +56,7 @@ fill_rank <- function(state, mentions, r) {
   if (timed && !is.null(r$top) && says(state, "\\b(fast|quick|swift|soon)(est|er)\\b")) r$top$order <- "lowest"
   if (timed && !is.null(r$top) && says(state, "\\bslow(est|er)\\b")) r$top$order <- "highest"
   # of what is bad the worst is the most
-  if (length(r$outcome) && !is.null(r$top) && any(norms_of(state) %in% c("worst", "best")) &&
-    grepl("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|pollut|missing|incident|sick", tolower(r$outcome))) {  # nolint: line_length_linter.
+  if (length(r$outcome) && !is.null(r$top) && any(norms_of(state) %in% c("worst", "best")) && more_is_worse(r$outcome)) {
     r$top$order <- if (any(norms_of(state) == "worst")) "highest" else "lowest"
     r$assumed <- c(r$assumed, sprintf("Took more %s to be worse.", r$outcome))
   }
@@ -160,6 +159,13 @@ season_allowed_for <- function(state) {
   NULL
 }
 
+#' Is more of what a column measures bad, by its name?
+#' @noRd
+more_is_worse <- function(name) {
+  any(grepl(paste0("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|",
+    "pollut|missing|incident|sick|refund|return|crash|breach|(^|[^a-z])(pm[_. ]?[0-9]+|no[2x]|so2|co2|ozone|noise|db)([^a-z]|$)"), tolower(name)))
+}
+
 fill_trend <- function(state, mentions, r) {
   if (asks_against_usual(state)) return(fill_usual(state, mentions, r))
   r <- with_filters(state, r)
@@ -183,6 +189,10 @@ fill_trend <- function(state, mentions, r) {
   if (!is.null(ranked) && !is.null(r$time)) {
     r$time$every <- ranked$every
     r$extra$period_order <- ranked$order
+    if (length(r$outcome) && says(state, "\\b(worst|best)\\b") && more_is_worse(r$outcome)) {
+      r$extra$period_order <- if (says(state, "\\bworst\\b")) "highest" else "lowest"
+      r$assumed <- c(r$assumed, sprintf("Took more %s to be worse.", r$outcome))
+    }
     if (length(r$outcome) && is.null(r$statistic)) {
       r$statistic <- if (says(state, "\\b(most|fewest|least|total)\\b")) "sum" else "mean"
       r$assumed <- c(r$assumed, sprintf("Periods are ranked by their %s.", if (r$statistic == "sum") "total" else "mean"))

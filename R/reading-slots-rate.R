@@ -89,6 +89,11 @@ rate_verdict <- function(state, mentions, reading, m) {
 #' @section Shape: list(top, base), mentions; or NULL.
 #' @noRd
 share_of_measure <- function(state, mentions) {
+  # "refunds as a share of revenue"
+  if (says(state, "\\bas (a |the )?(share|percent(age)?|proportion|fraction|%) of\\b")) {
+    own <- Filter(function(m) m$marker != "by" && kind_at(state, m$column) %in% c("number", "count"), mentions)
+    if (length(own) == 2) return(list(top = own[[1]], base = own[[2]]))
+  }
   if (!says(state, "\\b(share|percent(age)?|proportion|fraction|%) of\\b.+\\b(is|are|was|were|gets?|got|ha(s|ve) been|goes|went)\\b")) return(NULL)
   parts <- Filter(function(m) m$marker != "by", mentions)
   if (length(parts) != 2 || length(state$groups[vapply(state$groups, names_several, NA)])) return(NULL)

@@ -293,6 +293,13 @@ phrase_scores <- function(state, mentions, kinds, score) {
       sum(kinds %in% c("number", "count")) == 2 && sum(kinds %in% c("category", "yes_no")) == 1 && length(mentions) == 3) {
     score["relate"] <- max(score) + 2
   }
+  # "do promotions lift revenue": whatever the verb, it asks whether the two go together
+  verb <- which(state$type == "unknown" & !state$used)
+  if (length(verb) == 1 && length(mentions) + length(state$groups) == 2 && length(mentions) && max(score) < 0.6 && says(state,
+      "^ *(do|does|did|can|will|would)\\b")) {
+    at <- c(vapply(mentions, `[[`, 1L, "at"), unlist(lapply(state$groups, function(g) max(g$at))))
+    if (any(at < verb) && any(at > verb)) score["compare"] <- 1.5
+  }
   # "does the effect of X on Y depend on Z": an interaction
   if (asks_for_moderation(state) && length(mentions) + length(state$groups) >= 3) score["predict"] <- score["predict"] + 2
   # "does the effect of method depend on gender", on what is left open
@@ -487,7 +494,7 @@ time_columns <- function(state) {
   if (length(dated) || !says(state, paste0("^ *when\\b|\\b(over time|with time|over the (days|weeks|months|visits|periods|waves)|time ",
       "course|growth|develop\\w*|trajector\\w*)\\b"))) return(dated)
   lasts <- paste0("^(time|days?|weeks?|months?|hours?|minutes?|visit|wave|round|period|session)",
-                  "([_. ]?(n|no|nr|number|h|hr|hrs|hours|min|mins|minutes|s|sec|secs|days|weeks|months))?$")
+                  "([_. ](n|no|nr|number|h|hr|hrs|hours|min|mins|minutes|s|sec|secs|days|weeks|months))?$")
   columns$name[columns$kind %in% c("number", "count") & grepl(lasts, tolower(columns$name))]
 }
 

@@ -42,6 +42,7 @@ frame_of <- function(...) {
 #' @noRd
 stack_frames <- function(...) {
   frames <- Filter(Negate(is.null), list(...))
+  if (!length(frames)) return(NULL)
   full <- Filter(function(f) length(f[[1]]) > 0, frames)
   if (length(full) < 2) return(c(full, frames)[[1]])
   names <- names(full[[1]])

@@ -182,3 +182,20 @@ ticket_data <- function(n = 200) with_seed(19, {
   d$hours_to_resolve <- ifelse(d$resolved == "yes", round(rexp(n, 1 / 30), 1), NA)
   d
 })
+
+# Weeks of stores that come back under their numbers; a physiotherapy trial measured at three times; hours of air quality.
+store_data <- function() with_seed(20, {
+  d <- data.frame(store_no = rep(101:110, each = 20), week_ending = rep(as.Date("2025-01-05") + 7 * (0:19), 10),
+    region = rep(sample(c("East", "West"), 10, TRUE), each = 20), footfall = rpois(200, 900), revenue_eur = round(rnorm(200, 6500, 900)),
+    promo = sample(c("yes", "no"), 200, TRUE, c(0.3, 0.7)), refunds_eur = round(rexp(200, 1 / 150)))
+  d
+})
+physio_data <- function(n = 110) with_seed(21, {
+  d <- data.frame(ID = sprintf("K%03d", seq_len(n)), group = sample(c("exercise", "manual therapy", "advice"), n, TRUE), age = sample(19:80, n, TRUE),
+    odi_baseline = round(rnorm(n, 38, 10)), sessions = rpois(n, 6))
+  d$odi_6wk <- d$odi_baseline - round(rnorm(n, 8, 7)); d$odi_6mo <- d$odi_6wk - round(rnorm(n, 3, 6))
+  d
+})
+air_data <- function(n = 300) with_seed(22, data.frame(site = sample(c("Kerbside", "Park"), n, TRUE),
+  datetime = as.POSIXct("2025-06-01", tz = "UTC") + 3600 * sample(0:2000, n), no2 = round(rgamma(n, 4, 0.12), 1), pm25 = round(rgamma(n, 3, 0.3), 1),
+  wind_ms = round(rgamma(n, 3, 1), 1)))

@@ -58,3 +58,20 @@ test_that("baseline and final name the first and the last occasion", {
   expect_equal(value_of(ask(s, "mean of the final pain"), "estimate"), mean(d$pain_vas[d$week == 12]), tolerance = 1e-10)
   expect_equal(filters_of(ask(s, "baseline grip strength across programmes")), "week == 0")
 })
+
+test_that("weeks and months after their number are times of one measure", {
+  d <- physio_data()
+  s <- open_study(d)
+  a <- ask(s, "change in odi from baseline to 6 months by group")
+  own <- tapply(d$odi_6mo - d$odi_baseline, d$group, mean)
+  expect_equal(sort(table_of(a, "groups")$mean), sort(as.numeric(own)), tolerance = 1e-10)
+  b <- ask(s, "compare the groups on odi at 6 months adjusting for baseline")
+  expect_equal(value_of(b, "p_value"), anova(lm(odi_6mo ~ odi_baseline, d), lm(odi_6mo ~ group + odi_baseline, d))$`Pr(>F)`[2], tolerance = 1e-8)
+  expect_equal(reading(ask(s, "mean odi at each time point"))$outcome, c("odi_baseline", "odi_6wk", "odi_6mo"))
+  expect_false(any(c("odi_6wk", "odi_6mo") %in% reading(ask(s, "baseline table by group"))$outcome))
+  # what happened in sessions is no course of time
+  expect_false(identical(reading(ask(s, "odi over time by group"))$time$column, "sessions"))
+  e <- d; e$odi_6mo <- pmax(5, e$odi_6mo); e$odi_6mo[1:12] <- -9
+  said <- as.list(ask(open_study(e), "change in odi from baseline to 6 months by group"))$cautions
+  expect_match(paste(unlist(said), collapse = " "), "odi_6mo holds -9")
+})

@@ -63,3 +63,29 @@ test_that("a time to an end is found by the noun of its verb, and no other colum
   expect_equal(reading(ask(s, "busiest hour"))$outcome, character())
   expect_true(status_of(ask(s, "are Network tickets resolved faster?")) %in% c("cannot_answer", "needs_choice"))
 })
+
+test_that("stores under their numbers are groups, and weeks with something are the rows", {
+  d <- store_data()
+  s <- open_study(d)
+  expect_equal(codebook(s)$kind[codebook(s)$column == "store_no"], "category")
+  a <- ask(s, "how many stores in each region?")
+  expect_setequal(table_of(a, "groups")$distinct, as.integer(tapply(d$store_no, d$region, function(v) length(unique(v)))))
+  b <- ask(s, "are refunds higher during promo weeks?")
+  expect_equal(value_of(b, "p_value"), t.test(refunds_eur ~ promo, d)$p.value, tolerance = 1e-9)
+  c <- ask(s, "refunds as a share of revenue by region")
+  expect_equal(sort(table_of(c, "rates")$rate), sort(as.numeric(tapply(d$refunds_eur, d$region, sum) / tapply(d$revenue_eur, d$region, sum))),
+               tolerance = 1e-9)
+  e <- ask(s, "do promotions lift revenue?")
+  expect_equal(value_of(e, "p_value"), t.test(revenue_eur ~ promo, d)$p.value, tolerance = 1e-9)
+  expect_match(paste(unlist(reading(ask(s, "rank stores by revenue per visitor"))$assumed), collapse = " "), "each row as one visitor")
+})
+
+test_that("names with marks in them are the columns, and the worst hour is that of most dirt", {
+  s <- open_study(air_data())
+  expect_equal(reading(ask(s, "is there a trend in PM2.5?"))$outcome, "pm25")
+  a <- ask(s, "worst hour for pm25")
+  expect_match(as.list(a)$sentences$headline, "is highest in")
+  expect_equal(reading(ask(s, "when is NO2 highest during the day?"))$time$every, "hour")
+  b <- ask(s, "does wind disperse pm25?")
+  expect_equal(value_of(b, "estimate"), cor(air_data()$wind_ms, air_data()$pm25), tolerance = 1e-9)
+})
