@@ -38,23 +38,30 @@ method_group_summary <- function() {
 
 say_group_summary <- function(ctx, res) {
   t <- res$tables[[1]]$data
-  col <- outcome_column(ctx)
-  v <- t[[res$shown]]
-  # a ratio of the spread to the mean has no unit
-  if (res$shown == "variation") col$unit <- NULL
   name <- function(i) group_label(t, i, length(ctx$reading$by))
+  said <- vapply(seq_along(ctx$reading$outcome), function(k) say_extremes(ctx, res$tables[[min(k, length(res$tables))]]$data,
+    ctx$columns[[ctx$reading$outcome[k]]], res$shown), "")
+  # several columns: each has its say
+  list(headline = paste(utils::head(said, 4), collapse = " "), details = say_rows(ctx),
+       write_up = paste0(paste(sprintf("%s: M = %s, SD = %s, n = %s", vapply(seq_len(nrow(t)), name, ""), say_number(t$mean), say_number(t$sd),
+                                       say_number(t$n)), collapse = "; "), "."))
+}
+
+#' The groups in which a statistic of a column is highest and lowest
+#' @noRd
+say_extremes <- function(ctx, t, col, shown) {
+  v <- t[[shown]]
+  # a ratio of the spread to the mean has no unit
+  unit <- if (shown != "variation") col$unit
+  name <- function(i) group_label(t, i, length(ctx$reading$by))
+  label <- c(mean = "mean", sum = "total", sd = "standard deviation", min = "smallest", max = "largest")[shown]
+  label <- if (is.na(label)) further_statistics()[[shown]]$label %||% shown else label
+  if (nrow(t) == 1) return(sprintf("The %s of %s is %s.", label, say_column(col), with_unit(say_number(v), unit)))
+  if (max(v, na.rm = TRUE) == min(v, na.rm = TRUE)) return(sprintf("The %s of %s is %s in every group.", label, say_column(col),
+    with_unit(say_number(v[1]), unit)))
   high <- which.max(v); low <- which.min(v)
-  label <- c(mean = "mean", sum = "total", sd = "standard deviation", min = "smallest", max = "largest")[res$shown]
-  label <- if (is.na(label)) further_statistics()[[res$shown]]$label %||% res$shown else label
-  headline <- if (nrow(t) == 1) sprintf("The %s of %s is %s.", label, say_column(col),
-                                        with_unit(say_number(v), col$unit))
-    else if (max(v, na.rm = TRUE) == min(v, na.rm = TRUE)) sprintf("The %s of %s is %s in every group.", label, say_column(col),
-        with_unit(say_number(v[1]), col$unit))
-    else sprintf("The %s of %s is highest for %s (%s) and lowest for %s (%s).", label, say_column(col), name(high),
-                 with_unit(say_number(v[high]), col$unit), name(low), with_unit(say_number(v[low]), col$unit))
-  list(headline = headline, details = say_rows(ctx), write_up = paste0(paste(sprintf("%s: M = %s, SD = %s, n = %s",
-      vapply(seq_len(nrow(t)), name, ""), say_number(t$mean), say_number(t$sd), say_number(t$n)), collapse = "; "),
-      "."))
+  sprintf("The %s of %s is highest for %s (%s) and lowest for %s (%s).", label, say_column(col), name(high), with_unit(say_number(v[high]), unit),
+          name(low), with_unit(say_number(v[low]), unit))
 }
 
 #' The context of one of several outcomes: a value that another lacks leaves no row out

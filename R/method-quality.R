@@ -30,15 +30,21 @@ compute_quality <- function(ctx) {
                           ""), amendment = vapply(findings, function(f) f$amendment %||% "", ""),
                       rows = vapply(findings, function(f) paste(utils::head(f$rows, 5), collapse = ", "), ""),
                       stringsAsFactors = FALSE)
+  repeats <- if (!is.null(ctx$reading$extra$repeats)) occurs_again(ctx$frame$data[[ctx$reading$extra$repeats]])
   result(list(new_number("missing_cells", "missing cells", sum(missing$missing)),
               new_number("columns_with_missing", "columns with missing values", sum(missing$missing > 0)),
               new_number("duplicate_rows", "rows the same as an earlier row", ctx$duplicates),
-              new_number("n", "rows", ctx$frame$total)),
+              new_number("n", "rows", ctx$frame$total), if (!is.null(repeats)) new_number("repeated_values",
+                sprintf("rows whose %s occurs in another row", ctx$reading$extra$repeats), sum(repeats))) |> compact(),
          tables = compact(list(if (nrow(table)) new_table("findings", "Findings", table),
                                new_table("missing", "Missing values by column",
                                          missing[missing$missing > 0 | nrow(missing) <= 20, ]))), missing = missing,
-                                         findings = table)
+                                         findings = table, repeats = repeats)
 }
+
+#' Rows whose value stands in another row as well; a missing one is no value
+#' @noRd
+occurs_again <- function(x) { x <- as.character(x); !is.na(x) & (duplicated(x) | duplicated(x, fromLast = TRUE)) }
 
 say_quality <- function(ctx, res) {
   n <- res$number
@@ -54,6 +60,18 @@ say_quality <- function(ctx, res) {
   worst <- res$findings[res$findings$severity != "note", ]
   headline <- if (nrow(worst)) sprintf("%s worth a look. %s", capital(count_of(nrow(worst), "finding")),
                                        worst$message[1]) else sprintf("Nothing stands out. %s", missing)
+  key <- ctx$reading$extra$repeats
+  if (!is.null(key)) {
+    values <- unique(as.character(ctx$frame$data[[key]])[res$repeats])
+    told <- if (n$repeated_values == 0) sprintf("Every value of %s occurs once.", key) else sprintf("%s of %s %s more than once, in %s: %s.",
+      capital(count_of(length(values), "value")), key, plural(length(values), "occurs", "occur"), count_of(n$repeated_values, "row"),
+          some_of(values, 6))
+    return(list(headline = told, details = c(headline, missing, repeats, "Findings change nothing by themselves."), write_up = told))
+  }
+  # "any duplicate rows": the answer to that first
+  if (isTRUE(ctx$reading$extra$about_repeats)) return(list(headline = repeats, details = c(headline, missing,
+      "Findings change nothing by themselves."),
+    write_up = repeats))
   list(headline = headline, details = c(if (nrow(worst)) missing, repeats, utils::head(worst$message[-1], 8),
                                         "Findings change nothing by themselves."), write_up = paste(missing, repeats))
 }
@@ -63,6 +81,8 @@ script_quality <- function(ctx, res) {
     sprintf("columns <- %s", as_r_strings(res$tables[[length(res$tables)]]$data$column)),
     "gone <- vapply(columns, function(name) sum(is.na(data[[name]])), 1)",
     "tables$missing <- data.frame(missing = as.numeric(gone), percent = 100 * gone / nrow(data))",
+    if (!is.null(ctx$reading$extra$repeats)) sprintf("key <- as.character(data[[%s]])", as_r_string(ctx$reading$extra$repeats)),
     paste0("numbers <- list(missing_cells = sum(gone), columns_with_missing = sum(gone > 0), duplicate_rows = ",
-           "sum(duplicated(data)), n = nrow(data))"))
+           "sum(duplicated(data)), n = nrow(data))"),
+    if (!is.null(ctx$reading$extra$repeats)) "numbers$repeated_values <- sum(!is.na(key) & (duplicated(key) | duplicated(key, fromLast = TRUE)))")
 }

@@ -333,6 +333,14 @@ fill_measures <- function(state, mentions, r) {
   r$outcome <- column_names_of(state, mentions[!by])
   # problems are looked for in every column that a word fits as well as the first
   if (r$task == "quality") r$outcome <- unique(unlist(lapply(mentions[!by], function(m) column_of(state, close_columns(m)))))
+  if (r$task == "quality" && says(state, "\\b(duplicat\\w*|repeat\\w*|unique|twice|more than once)\\b")) {
+    # "any duplicates in claim number": of a key each value should occur once
+    keys <- unlist(lapply(which(state$type == "column"), function(k) { own <- state$items[[k]]$cols
+      if (own$score[1] >= 0.9 && state$vocabulary$columns$distinct[own$column[1]] > 1) column_of(state, own$column[1]) }))
+    r$extra$repeats <- unique(keys)[1]
+    r$extra$about_repeats <- TRUE
+    if (is.na(r$extra$repeats %||% NA)) r$extra$repeats <- NULL else r$outcome <- unique(c(r$outcome, r$extra$repeats))
+  }
   r$by <- column_names_of(state, mentions[by])
   r$extra$outcome_mentions <- mentions[!by]
   r$extra$missing <- if (r$task == "distribution" && !length(r$outcome)) "outcome"

@@ -322,6 +322,10 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (says(state, "\\b(are|is|were|was) (missing|blank|empty)\\b|missing (values|entries)") && score["frequency"] > 0.5) {
     score["quality"] <- score["quality"] + 1.5
   }
+  # "are claim numbers unique", "does any claim_no occur more than once"
+  if (says(state, "\\b(are|is)\\b.*\\bunique\\b|\\boccurs?\\b.*\\b(twice|more than once)\\b|\\bmore than once\\b") && any(state$type == "column")) {
+    score["quality"] <- max(score) + 2
+  }
   # "the average excluding missing": what is done anyway
   if (says(state, "\\b(excluding|ignoring|without|omitting|dropping|leaving out|not counting|exclude|ignore)( the| any)? (missing|blank|empty)") &&
       length(asked_statistics(state))) score["quality"] <- 0

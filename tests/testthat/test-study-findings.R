@@ -93,3 +93,15 @@ test_that("keys of like names are found", {
   expect_equal(as.list(s)$joins[[1]][c("key", "one_key")], list(key = "hive", one_key = "hive_id"))
   expect_equal(status_of(ask(s, "mean y by kind")), "answered")
 })
+
+test_that("whether a key or a row comes twice is answered first", {
+  d <- claim_data()
+  s <- open_study(d)
+  expect_match(as.list(ask(s, "any duplicates in claim number?"))$sentences$headline, "Every value of claim_no occurs once")
+  expect_match(as.list(ask(s, "any duplicate rows?"))$sentences$headline, "No row repeats")
+  d$claim_no[c(5, 11)] <- d$claim_no[9]
+  a <- ask(open_study(d), "does any claim_no occur more than once?")
+  expect_equal(value_of(a, "repeated_values"), 3)
+  expect_match(as.list(a)$sentences$headline, "1 value of claim_no occurs more than once, in 3 rows")
+  expect_retraces(a)
+})
