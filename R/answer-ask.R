@@ -34,6 +34,8 @@ ask <- function(x, question, conf_level = NULL, seed = 20240501) {
   follows <- inherits(x, "upbeatquill_answer")
   study <- need_study(if (follows) x$study else x)
   study$vocabulary <- study_vocabulary(study)
+  offered <- if (follows) offered_question(x, question)
+  if (!is.null(offered)) return(ask(if (x$status == "answered") x else x$study, offered, conf_level = conf_level, seed = seed))
   read <- if (follows) read_follow_up(study, question, x$reading, history_of(x)) else read_question(study, question)
   study <- read$study %||% study
   answer <- answer_reading(study, question, read, options = list(conf_level = conf_level, seed = seed),
@@ -45,6 +47,15 @@ ask <- function(x, question, conf_level = NULL, seed = 20240501) {
   answer$id <- cli::hash_sha256(paste(if (follows) x$id, question))
   log_answer(answer, follows = if (follows) x$id, options = list(conf_level = conf_level, seed = seed))
   answer
+}
+
+#' "2", after an answer that chooses between no readings: the question it offers under that number
+#' @noRd
+offered_question <- function(x, question) {
+  number <- if (is.character(question) && length(question) == 1) regmatches(question, regexec("^ *(?:number |question |no\\.? ?)?([1-9])[.)]? *$",
+    question, ignore.case = TRUE))[[1]]
+  if (length(number) < 2 || length(x$reading$alternatives) || as.integer(number[2]) > length(x$next_steps)) return(NULL)
+  x$next_steps[as.integer(number[2])]
 }
 
 #' Readings that were answered up to and with this answer; an explanation leaves the answer it explains in place

@@ -187,5 +187,7 @@ text_cautions <- function(x, width, paint) {
 
 text_next <- function(x, width, paint) {
   if (!length(x$next_steps)) return(NULL)
-  c("", paint$soft(if (x$status == "answered") "Ask next" else "Could be asked instead"), paste0("  ", x$next_steps))
+  # a choice between readings is numbered itself; what is offered beside it must not be numbered too
+  numbered <- if (length(x$reading$alternatives)) x$next_steps else paste(seq_along(x$next_steps), x$next_steps)
+  c("", paint$soft(if (x$status == "answered") "Ask next" else "Could be asked instead"), paste0("  ", numbered))
 }

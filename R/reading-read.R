@@ -244,7 +244,29 @@ open_before_after <- function(text, vocabulary) {
   text
 }
 
+#' "organic wines ... than conventional ones", of a column organic with the level organic: both levels are named
+#' @section Shape: list(state, mentions).
+#' @noRd
+both_levels_named <- function(state, mentions) {
+  for (i in seq_along(state$groups)) {
+    g <- state$groups[[i]]
+    if (g$negated || length(g$levels) != 1 || isTRUE(g$numeric) || !says(state, "\\b(than|versus|vs|compared (to|with)|against|and|or)\\b")) next
+    for (j in seq_along(mentions)) {
+      m <- mentions[[j]]
+      own <- unique(state$vocabulary$values$level[state$vocabulary$values$column == g$column])
+      level <- own[tolower(own) == item_norm(state, m$at)]
+      if (m$column != g$column || length(level) != 1 || level == g$levels || m$marker == "by") next
+      state$groups[[i]]$levels <- c(level, g$levels)
+      state$groups[[i]]$at <- c(m$at, g$at)
+      return(list(state = state, mentions = mentions[-j]))
+    }
+  }
+  list(state = state, mentions = mentions)
+}
+
 decide_reading <- function(state, mentions) {
+  named <- both_levels_named(state, mentions)
+  state <- named$state; mentions <- named$mentions
   mentions <- settle_repeated(state, without_counted(state, mentions))
   scores <- score_tasks(state, mentions)
   task <- names(scores)[which.max(scores)]

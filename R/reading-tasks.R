@@ -144,6 +144,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
   entity_asked <- state$n > 2 && norms[1] == "which" && (isTRUE(entity[2]) ||
       state$type[2] == "column") && any(norms[3] %in% c("have", "has", "had", "are", "were", "with", "show"))
   if (isTRUE(entity_asked) && length(state$filters) && all(kinds == "id")) score["look_up"] <- score["look_up"] + 1.5
+  # "which wines cost more than 30", "show me the first five rows"
+  bounded <- says(state, "^ *which \\w+ (\\w+ )?(more|less|over|under|above|below|at least|at most|fewer)\\b") && length(state$filters) &&
+      all(kinds == "id")
+  listed <- says(state,
+      "^ *(please )?(show|list|print|display|see|give|get)( me)?( the| some)?( first| top| last)?( [0-9]+| [a-z]+)? (rows|records|lines)\\b")
+  if (bounded || listed) score["look_up"] <- max(score) + 1.5
   # "count swarmed hives by arm": a table, not a test
   if (length(asked_statistics(state)) && identical(main_statistic(state), "count") && length(mentions) == 2 &&
       score["relate"] < 0.5 && max(score[c("compare", "predict", "frequency")]) < 0.5 && all(kinds %in% c("category", "yes_no", "ordered", "id"))) {

@@ -33,3 +33,30 @@ test_that("rows lost to missing values are always counted", {
   expect_equal(d$rows$left_out_missing, 3L)
   expect_equal(d$rows$used, 177L)
 })
+
+test_that("a number asks the question that an answer offers, or one of those this data can answer", {
+  d <- catch_data()
+  s <- open_study(d)
+  a <- ask(s, "describe length by species")
+  offered <- as.list(a)[["next"]]
+  b <- ask(a, "1")
+  expect_equal(as.list(b)$question, offered[[1]])
+  expect_equal(status_of(b), "answered")
+  help <- ask(s, "what can I ask?")
+  expect_equal(status_of(ask(help, "2")), "answered")
+  expect_match(paste(format(a), collapse = "\n"), "1 Does", fixed = TRUE)
+  # where readings are to be chosen the number is theirs
+  choice <- ask(open_study(trust_data()), "mean trust")
+  expect_equal(status_of(choice), "needs_choice")
+  expect_match(paste(unlist(reading(ask(choice, "2"))$assumed), collapse = " "), "You chose this reading")
+})
+
+test_that("rows are listed by plain words, and a level that is called as its column is a level beside another", {
+  d <- data.frame(wine = sprintf("W%02d", 1:40), organic = rep(c("organic", "conventional"), 20), price = with_seed(5, round(rlnorm(40, 2.7, 0.4),
+      2)))
+  s <- open_study(d)
+  expect_equal(method_of(ask(s, "show me the first five rows")), "row_listing")
+  expect_equal(value_of(ask(s, "which wines cost more than 20?"), "n") %||% NA, sum(d$price > 20))
+  a <- ask(s, "are organic wines cheaper on average than conventional ones?")
+  expect_equal(value_of(a, "p_value"), t.test(price ~ organic, d)$p.value, tolerance = 1e-9)
+})
