@@ -124,7 +124,10 @@ kind_of_number <- function(name, x, distinct, facts) {
     return(kind("id", "whole numbers under a name that marks a key"))
   }
   # a few numbers that come back often, under such a name: groups, unless they number occasions
-  if (whole && names_an_id(name) && distinct %in% 3:20 && distinct <= length(x) / 3 && range[1] >= 0 &&
+  # (children_number counts, store_no names)
+  thing <- sub("[_. ]?(id|no|nr|code|key|ref|number)$", "", tolower(name))
+  names_one <- !grepl("(s|children|people|men|women)$", thing) && (!grepl("number$", tolower(name)) || range[1] >= 100)
+  if (whole && names_an_id(name) && names_one && distinct %in% 3:20 && distinct <= length(x) / 3 && range[1] >= 1 &&
       !grepl(paste0("week|month|year|day|visit|wave|",
       "round|session|trial|period|quarter|hour|time|order|seq|rank|line|item|test|attempt|occasion|phase|step"), tolower(name))) {
     return(kind("category", "a few numbers under a name that marks a key", levels = format_plain(sort(unique(x)))))
