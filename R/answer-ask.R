@@ -112,8 +112,10 @@ carry_out <- function(answer, options, previous) {
   answer$second <- second_opinions(context, plan, answer$result)
   answer$sentences <- plan$method$sentences(context, answer$result)
   # asked for the words of the paper: they come first
-  if (isTRUE(reading$extra$wants_write_up)) answer$sentences$details <- c(answer$sentences$headline, answer$sentences$details)
-  if (isTRUE(reading$extra$wants_write_up)) answer$sentences$headline <- answer$sentences$write_up
+  if (isTRUE(reading$extra$wants_write_up)) {
+    answer$sentences$details <- c(answer$sentences$headline, answer$sentences$details)
+    answer$sentences$headline <- answer$sentences$write_up
+  }
   answer$figure <- answer_figure(context, plan$method$figure(context, answer$result))
   answer$next_steps <- plan$method$next_steps(context, answer$result)
   answer$cautions <- answer_cautions(answer)

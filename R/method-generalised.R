@@ -221,7 +221,7 @@ say_generalised <- function(ctx, res) {
                                              res$event) else sprintf("the mean of %s", say_column(outcome_column(ctx)))
   held <- if (length(res$columns) > 1 && length(res$focal) == 1) ", with the others held constant" else ""
   label <- if (res$family == "binomial") "odds ratio" else "rate ratio"
-  ratio_of <- function(row) say_ratio(row[[res$ratio]], row[[paste0(res$ratio, "_low")]], row[[paste0(res$ratio, "_high")]], ctx$conf_level)
+  ratio_of <- function(row) say_ratio(row, res$ratio, ctx$conf_level)
   item <- function(row) { r <- ratio_of(row); sprintf("%s: %s %s, %s, %s", row$term, label, r$value, r$interval, say_p(row$p_value)) }
   rows <- lapply(seq_len(nrow(t)), function(i) t[i, ])
   rows <- Filter(function(row) !is.na(row$estimate), rows)

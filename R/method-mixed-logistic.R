@@ -56,9 +56,9 @@ say_mixed_logistic <- function(ctx, res) {
   n <- res$number
   y <- sprintf("the odds of %s = %s", say_column(outcome_column(ctx)), res$event); by <- say_column(ctx$columns[[ctx$reading$extra$cluster]])
   t <- res$tables[[1]]$data[-1, ]
-  r <- say_ratio(t$odds_ratio, t$odds_ratio_low, t$odds_ratio_high, ctx$conf_level)
+  r <- say_ratio(t, "odds_ratio", ctx$conf_level)
   item <- sprintf("%s: odds ratio %s, %s, %s", t$term, r$value, r$interval, vapply(t$p_value, say_p, ""))
-  own <- say_ratio(res$row$odds_ratio, res$row$odds_ratio_low, res$row$odds_ratio_high, ctx$conf_level)
+  own <- say_ratio(res$row, "odds_ratio", ctx$conf_level)
   clear <- isTRUE(res$row$p_value < 1 - ctx$conf_level)
   list(headline = sprintf("With an intercept for each %s, %s with %s: odds ratio %s (%s), %s.", by,
          if (clear) sprintf("%s %s", y, if (res$row$estimate > 0) "rise" else "fall") else sprintf("there is no clear change of %s", y),

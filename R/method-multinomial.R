@@ -38,7 +38,7 @@ method_multinomial_regression <- function() {
       t <- t[t$term != "(intercept)", ]
       clear <- t[t$p_value < 1 - ctx$conf_level, ]
       item <- function(d) {
-        r <- say_ratio(d$odds_ratio, d$odds_ratio_low, d$odds_ratio_high, ctx$conf_level)
+        r <- say_ratio(d, "odds_ratio", ctx$conf_level)
         sprintf("%s for %s: odds ratio %s (%s), %s", d$term, d$level, r$value, r$interval, vapply(d$p_value, say_p, ""))
       }
       test <- sprintf("likelihood ratio chi-square(%s) = %s, %s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))

@@ -66,7 +66,7 @@ compute_ordinal <- function(ctx) {
 say_ordinal <- function(ctx, res) {
   n <- res$number; t <- res$odds
   y <- say_column(outcome_column(ctx))
-  ratio <- say_ratio(t$odds_ratio, t$odds_ratio_low, t$odds_ratio_high, ctx$conf_level)
+  ratio <- say_ratio(t, "odds_ratio", ctx$conf_level)
   item <- sprintf("%s %s (%s), %s", t$term, ratio$value, ratio$interval, vapply(t$p_value, say_p, ""))
   clear <- which(t$p_value < 1 - ctx$conf_level)
   headline <- if (length(clear)) sprintf("The odds of a higher answer to %s go with %s: odds ratio of %s.", y,

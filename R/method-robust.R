@@ -59,7 +59,7 @@ say_named_model <- function(ctx, res, what, extra) {
   y <- say_column(outcome_column(ctx))
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
   size <- if (is.null(res$ratio)) sprintf("%s (%s)", with_unit(say_number(n$estimate), unit), say_interval(n$ci_low, n$ci_high, ctx$conf_level))
-    else { r <- say_ratio(n[[res$ratio]], n[[paste0(res$ratio, "_low")]], n[[paste0(res$ratio, "_high")]], ctx$conf_level)
+    else { r <- say_ratio(n, res$ratio, ctx$conf_level)
       sprintf("%s %s (%s)", gsub("_", " ", res$ratio), r$value, r$interval) }
   t <- res$tables[[1]]$data[-1, ]
   list(headline = sprintf("%s %s with %s: %s, %s.", capital(y),

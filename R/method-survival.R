@@ -272,7 +272,7 @@ compute_cox <- function(ctx) {
 
 say_cox <- function(ctx, res) {
   n <- res$number; t <- res$tables[[1]]$data
-  ratio <- say_ratio(t$hazard_ratio, t$hazard_ratio_low, t$hazard_ratio_high, ctx$conf_level)
+  ratio <- say_ratio(t, "hazard_ratio", ctx$conf_level)
   item <- sprintf("%s %s (%s), %s", t$term, ratio$value, ratio$interval, vapply(t$p_value, say_p, ""))
   clear <- t$p_value < 1 - ctx$conf_level
   headline <- if (any(clear)) sprintf("The hazard of the event %s: hazard ratio of %s.",

@@ -123,13 +123,8 @@ kind_of_number <- function(name, x, distinct, facts) {
   if (whole && names_an_id(name) && (distinct > 20 || distinct >= 0.9 * length(x)) && range[1] >= 0) {
     return(kind("id", "whole numbers under a name that marks a key"))
   }
-  # a few numbers that come back often, under such a name: groups, unless they number occasions
-  # (children_number counts, store_no names)
-  thing <- sub("[_. ]?(id|no|nr|code|key|ref|number)$", "", tolower(name))
-  names_one <- !grepl("(s|children|people|men|women)$", thing) && (!grepl("number$", tolower(name)) || range[1] >= 100)
-  if (whole && names_an_id(name) && names_one && distinct %in% 3:20 && distinct <= length(x) / 3 && range[1] >= 1 &&
-      !grepl(paste0("week|month|year|day|visit|wave|",
-      "round|session|trial|period|quarter|hour|time|order|seq|rank|line|item|test|attempt|occasion|phase|step"), tolower(name))) {
+  # a few numbers that come back often, under such a name
+  if (whole && distinct %in% 3:20 && distinct <= length(x) / 3 && numbers_groups(name, range[1])) {
     return(kind("category", "a few numbers under a name that marks a key", levels = format_plain(sort(unique(x)))))
   }
   if (whole && distinct == length(x) && length(x) >= 10 && range[2] - range[1] == length(x) - 1 && range[1] %in% 0:1 &&
@@ -156,6 +151,17 @@ kind_of_number <- function(name, x, distinct, facts) {
   if (whole && range[1] >= 0) return(kind("count", "whole numbers from zero up", role = role))
   kind("number", if (whole) "whole numbers, some below zero" else "numbers with decimals", role = role,
        share = !whole && range[1] >= 0 && range[2] <= 1)
+}
+
+#' Does a name say that its numbers name groups ("store_no")? Not where it counts ("children_number") or numbers occasions
+#' @noRd
+numbers_groups <- function(name, lowest) {
+  said <- tolower(name)
+  thing <- sub("[_. ]?(id|no|nr|code|key|ref|number)$", "", said)
+  counts <- grepl("(s|children|people|men|women)$", thing) || grepl("number$", said) && lowest < 100
+  occasions <- paste0("week|month|year|day|visit|wave|round|session|trial|period|quarter|hour|time|order|seq|rank|line|item|test|attempt|",
+                      "occasion|phase|step")
+  names_an_id(name) && lowest >= 1 && !counts && !grepl(occasions, said)
 }
 
 names_a_date <- function(name) grepl("date|(^|[^a-z])(day|dob|born|birth)([^a-z]|$)", tolower(name))
@@ -280,12 +286,15 @@ double_unit <- function() {
   paste0("[_. ](mg|g|kg|ug|ng|mmol|mol|t|km|m|cm|l|ml|iu|kwh|eur|usd)[_. ](?:per[_. ])?(l|dl|ml|kg|g|ha|h|s|m2|m3|day|week|km|min)$")
 }
 
-#' A name without the unit at its end
+#' Names without the unit at their end
+#' @param keep Units that stay.
 #' @noRd
-strip_tail <- function(name) {
-  single <- sprintf("[_. ](%s)$", paste(names(unit_tails()), collapse = "|"))
+strip_tail <- function(name, keep = character()) {
+  single <- sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), keep), collapse = "|"))
+  bare <- sub(single, "", name, ignore.case = TRUE)
   double <- grepl(double_unit(), name, ignore.case = TRUE)
-  ifelse(double, sub(double_unit(), "", name, ignore.case = TRUE), sub(single, "", name, ignore.case = TRUE))
+  bare[double] <- sub(double_unit(), "", name[double], ignore.case = TRUE)
+  bare
 }
 
 unit_of <- function(name) {

@@ -70,10 +70,7 @@ timed_at_end <- function(names) {
       followup = 1e6,
               follow_up = 1e6, endpoint = 1e6, end = 1e6, final = 1e6, autumn = 10, winter = 10, spring = 10, summer = 10)
   words <- names(places)
-  bare <- sub(sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), c("days", "weeks", "months", "years", "min")), collapse = "|")), "", names,
-              ignore.case = TRUE)
-  double <- grepl(double_unit(), names, ignore.case = TRUE)
-  bare[double] <- sub(double_unit(), "", names[double], ignore.case = TRUE)
+  bare <- strip_tail(names, keep = c("days", "weeks", "months", "years", "min"))
   pattern <- sprintf(paste0("^(.+?)[_. ]?(?:(?:[_.",
       " ](?:t|time|wave|visit|week|wk|w|month|m|day|d|year|y|v|round|session|occasion)[_.",
       " ]?([0-9]{1,4}))|[_. ]((?:19|20)[0-9]{2})|[_. ](%s))$"),
@@ -89,17 +86,31 @@ timed_at_end <- function(names) {
                    place = ifelse(nzchar(number), suppressWarnings(as.numeric(number)), places[word]), stringsAsFactors = FALSE), counted)
 }
 
+#' How names of columns write the units of time
+#' @noRd
+time_forms <- function() {
+  list(hour = c("h", "hr", "hrs", "hour", "hours"), day = c("d", "day", "days"), week = c("w", "wk", "wks", "week", "weeks"),
+       month = c("m", "mo", "mos", "mth", "mths", "month", "months"), year = c("y", "yr", "yrs", "year", "years"))
+}
+
+#' The units of time that forms stand for, NA where a form is none
+#' @noRd
+time_unit_of <- function(form) {
+  forms <- time_forms()
+  rep(names(forms), lengths(forms))[match(tolower(form), unlist(forms))]
+}
+
 #' "odi_6wk", "odi_6mo": the number of units of time since the first measurement
 #' @noRd
 timed_counted <- function(bare, names) {
-  form <- "^(.+?)[_. ]([0-9]{1,3})_?(wks?|weeks?|w|mos?|mths?|months?|m|yrs?|years?|y|days?|d|hrs?|hours?|h)$"
+  form <- sprintf("^(.+?)[_. ]([0-9]{1,3})_?(%s)$", paste(unlist(time_forms()), collapse = "|"))
   parts <- regmatches(bare, regexec(form, bare, ignore.case = TRUE, perl = TRUE))
   hit <- lengths(parts) > 0
   if (!any(hit)) return(NULL)
   pick <- function(i) vapply(parts[hit], `[[`, "", i)
-  sizes <- c(h = 1 / 24, d = 1, w = 7, m = 30.4375, y = 365.25)
+  days <- c(hour = 1 / 24, day = 1, week = 7, month = 30.4375, year = 365.25)
   out <- data.frame(name = names[hit], stem = tolower(pick(2)), time = tolower(paste0(pick(3), pick(4))),
-                    place = as.numeric(pick(3)) * sizes[substr(tolower(pick(4)), 1, 1)], stringsAsFactors = FALSE)
+                    place = as.numeric(pick(3)) * days[time_unit_of(pick(4))], stringsAsFactors = FALSE)
   # "readmitted_30d" by itself is no series
   out <- out[out$stem %in% tolower(sub("[_. ](before|pre|baseline|start|initial)$", "", setdiff(bare, bare[hit]), ignore.case = TRUE)) |
                out$stem %in% out$stem[duplicated(out$stem)], , drop = FALSE]

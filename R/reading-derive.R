@@ -30,6 +30,13 @@ derive_for_question <- function(study, text) {
       derive_weekend,
       derive_unit, derive_weekday, derive_season, derive_years, derive_months, derive_change,
                 derive_log)
+  derive_all(out, steps)
+}
+
+#' Take the steps that may derive a column; the vocabulary is built anew where one did
+#' @noRd
+derive_all <- function(out, steps) {
+  study <- out$study
   for (step in steps) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
@@ -171,18 +178,25 @@ derive_plus <- function(out) {
       unlist(stems_of(name_words(col$name)))),
                                  all_columns(out$study))
   a <- named(hit[2]); b <- named(hit[3])
-  if (length(a) != 1 || length(b) != 1 || a[[1]]$name == b[[1]]$name) return(out)
-  name <- paste(a[[1]]$name, b[[1]]$name, sep = "_plus_")
-  with_derived(out, name, "sum", c(a[[1]]$name, b[[1]]$name), sub(hit[1], name, out$text, fixed = TRUE))
+  if (length(a) != 1 || length(b) != 1) return(out)
+  derive_of_two(out, hit[1], a[[1]]$name, b[[1]]$name, "sum", "plus")
+}
+
+#' Two columns as one, named after both
+#' @param said The words of the question that name it.
+#' @noRd
+derive_of_two <- function(out, said, a, b, rule, word) {
+  if (is.null(a) || is.null(b) || a == b) return(out)
+  name <- paste(a, word, b, sep = "_")
+  with_derived(out, name, rule, c(a, b), sub(said, name, out$text, fixed = TRUE))
 }
 
 #' "time on site in minutes", of a column in seconds: the column in the unit asked for
 #' @noRd
 derive_unit <- function(out) {
-  words <- c(seconds = "s", minutes = "min", hours = "hours", days = "days", weeks = "weeks", months = "months", years = "years", grams = "g",
-    kilograms = "kg", kilos = "kg", kg = "kg", pounds = "lb", ounces = "oz", metres = "m", meters = "m", kilometres = "km", kilometers = "km",
-    km = "km", miles = "mi", centimetres = "cm", centimeters = "cm", cm = "cm", millimetres = "mm", millimeters = "mm", mm = "mm", feet = "ft",
-    inches = "in", litres = "l", liters = "l", ml = "ml")
+  spelled <- c("seconds", "minutes", "hours", "days", "weeks", "months", "years", "grams", "kilograms", "kilos", "pounds", "ounces", "metres",
+    "meters", "miles", "centimetres", "centimeters", "millimetres", "millimeters", "feet", "inches", "litres", "liters")
+  words <- c(unit_words()[spelled], kilometres = "km", kilometers = "km", km = "km", kg = "kg", cm = "cm", mm = "mm", ml = "ml")
   form <- sprintf("(?i)\\s*\\b(?:measured |expressed |given )?in (%s)\\b(?! [0-9])", paste(names(words), collapse = "|"))
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
@@ -230,11 +244,9 @@ derive_minus <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_.0-9]+) (minus|less|times|multiplied by) (?:the )?([\\p{L}_.0-9]+)\\b")[1, ]
   if (is.na(hit[1])) return(out)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
-  a <- column_of_words(numeric, hit[2]); b <- column_of_words(numeric, hit[4])
-  if (is.null(a) || is.null(b) || a$name == b$name) return(out)
-  word <- tolower(hit[3])
-  name <- paste(a$name, if (rules[[word]] == "difference") "minus" else "times", b$name, sep = "_")
-  with_derived(out, name, rules[[word]], c(a$name, b$name), sub(hit[1], name, out$text, fixed = TRUE))
+  rule <- rules[[tolower(hit[3])]]
+  derive_of_two(out, hit[1], column_of_words(numeric, hit[2])$name, column_of_words(numeric, hit[4])$name, rule,
+      if (rule == "difference") "minus" else "times")
 }
 
 #' "log mercury against length": the logarithm of the one column it can mean
@@ -275,14 +287,10 @@ derive_lognormal <- function(out) {
 }
 
 #' Columns that a follow-up speaks of and the data holds only in parts: "only weekends", "by season", "just Mondays"
-#' @section Shape: list(study, text), or NULL where it speaks of none.
+#' @section Shape: list(study, text).
 #' @noRd
 derive_for_follow_up <- function(study, text) {
-  out <- list(study = study, text = text)
-  for (step in list(derive_weekend, derive_weekday, derive_season, derive_age_group, derive_bmi_group)) out <- step(out)
-  if (identical(out$study, study)) return(NULL)
-  out$study$vocabulary <- build_vocabulary(out$study)
-  out
+  derive_all(list(study = study, text = text), list(derive_weekend, derive_weekday, derive_season, derive_age_group, derive_bmi_group))
 }
 
 has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_columns(study), `[[`, "", "name"))
@@ -392,10 +400,9 @@ derive_before_after <- function(out) {
 #' "did hardness change after 1 April": the rows before that day against those from it on
 #' @noRd
 changed_after <- function(out) {
-  months <- "jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec"
   asked <- sprintf(paste0("(?i)^ *(?:did|has|have|was|were|is|are)\\b.*\\b(?:chang|increas|decreas|improv|drop|fell|fall|ris|rose|go|higher|",
     "lower|better|worse|differ)\\w*\\b.*?( after (?:the )?((?:[0-9]{1,2} )?(?:%s)[a-z]*(?: (?:19|20)[0-9]{2})?|",
-    "(?:19|20)[0-9]{2}-[0-9]{2}(?:-[0-9]{2})?))"), months)
+    "(?:19|20)[0-9]{2}-[0-9]{2}(?:-[0-9]{2})?))"), month_starts())
   found <- stringi::stri_match_first_regex(out$text, asked)[1, ]
   date <- date_columns(out$study)
   if (is.na(found[1]) || length(date) != 1) return(out)
@@ -441,8 +448,7 @@ derive_years <- function(out) {
     for (y in years) out$text <- gsub(paste0("\\b(in |of |for |during )?", y, "\\b"), paste(own[1], y), out$text)
     return(out)
   }
-  if (!length(date) || grepl("\\b(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]* (19|20)[0-9]{2}", out$text, ignore.case = TRUE,
-      perl = TRUE)) return(out)
+  if (grepl(sprintf("\\b(%s)[a-z]* (19|20)[0-9]{2}", month_starts()), out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   text <- out$text
   for (y in years) text <- gsub(paste0("\\b(in |of |for |during )?", y, "\\b"), paste("year", y), text)
   with_derived(out, "year", "year", date[1], text)
@@ -542,10 +548,7 @@ pair_meant <- function(study, about, word) {
 short_time <- function(said) {
   found <- regmatches(tolower(said), regexec("^(?:week|month|day|year)?s? ?([0-9]{1,3}) ?(weeks?|months?|days?|years?|hours?)?$", tolower(said)))[[1]]
   if (length(found) < 3 || !nzchar(found[3])) return(character())
-  letter <- substr(found[3], 1, 1)
-  forms <- list(w = c("wk", "wks", "w", "week", "weeks"), m = c("mo", "mos", "m", "mth", "mths", "month", "months"), d = c("d", "day", "days"),
-                y = c("y", "yr", "yrs", "year", "years"), h = c("h", "hr", "hrs", "hour", "hours"))[[letter]]
-  paste0(found[2], forms)
+  paste0(found[2], time_forms()[[time_unit_of(found[3])]])
 }
 
 #' The pair whose two columns are named ("from pretest to posttest", "from baseline to week 12")

@@ -222,6 +222,10 @@ any_groups <- function(state) {
 #' @noRd
 names_several <- function(g) length(g$levels) > 1 && (isTRUE(g$numeric) || length(unique(g$at)) > 1)
 
+#' Is one level named, by its word and as something kept?
+#' @noRd
+names_one <- function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric)
+
 #' A group as a filter
 #' @noRd
 group_filter <- function(state, g) {

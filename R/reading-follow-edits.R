@@ -169,13 +169,22 @@ ask_odds <- function(text, previous, history) {
   if (!grepl("^(please |and |now )*((as|in|show|give|with|use)( me)?( the)? odds( ratios?)?( instead)?|odds ratios?( instead| please)?)$", text,
       ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
-  groups <- unique(c(r$by, r$predictors))
   event <- r$extra$event$column %||% if (length(r$outcome) == 1) r$outcome
-  if (!r$task %in% c("frequency", "relate", "compare") || is.null(event) || !length(groups)) return(NULL)
-  r$task <- "predict"; r$outcome <- event; r$predictors <- setdiff(groups, event); r$by <- character()
-  r["method_asked"] <- list("logistic_regression"); r["statistic"] <- list(NULL)
+  if (!r$task %in% c("frequency", "relate", "compare") || is.null(event) || !length(c(r$by, r$predictors))) return(NULL)
+  new_verdict("answered", continued(as_model(r, event, "logistic_regression")))
+}
+
+#' A comparison, a relation or shares, read anew as a model of the outcome by its groups and predictors
+#' @noRd
+as_model <- function(r, outcome, method = NULL) {
+  r$task <- "predict"
+  r$predictors <- setdiff(c(r$by, r$predictors), outcome)
+  r$outcome <- outcome
+  r$by <- character()
+  r["method_asked"] <- list(method)
+  r["statistic"] <- list(NULL)
   r$extra$shares <- NULL
-  new_verdict("answered", continued(r))
+  r
 }
 
 #' "write it up", "how do I report this": the words for the paper

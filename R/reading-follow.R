@@ -26,13 +26,8 @@ read_follow_up <- function(study, text, previous, history = list(previous)) {
   if (length(wished$look) && only_wishes(wished$text)) return(with_wishes(new_verdict("answered", continued(previous)), wished$look))
   text <- wished$text
   derived <- derive_for_follow_up(study, text)
-  if (!is.null(derived)) {
-    verdict <- with_wishes(read_edit(derived$study, derived$text, previous, study_vocabulary(derived$study)), wished$look)
-    verdict$study <- derived$study
-    verdict$reading$assumed <- unique(c(verdict$reading$assumed, derived_words(derived$study, study, verdict$reading)))
-    return(verdict)
-  }
-  with_wishes(read_edit(study, text, previous, vocabulary), wished$look)
+  verdict <- read_edit(derived$study, derived$text, previous, study_vocabulary(derived$study))
+  with_derived_study(with_wishes(verdict, wished$look), derived$study, study)
 }
 
 #' Is nothing left of a follow-up but words of politeness?
@@ -133,24 +128,21 @@ chosen_alternative <- function(previous, text) {
   if (is.na(number)) number <- match(sub("^the ", "", words), c("first", "second", "third", "fourth"))
   if (!is.na(number) && number >= 1 && number <= length(alternatives)) return(settle(alternatives[[number]]))
   said <- unlist(stems_of(name_words(text)))
-  own <- own_stems(lapply(alternatives, function(r) c(r$outcome, r$by, r$predictors, r$extra$counted_in)))
+  own <- own_stems(stems_of_texts(lapply(alternatives, function(r) c(r$outcome, r$by, r$predictors, r$extra$counted_in))))
   hit <- which(vapply(own, function(s) length(s) > 0 && all(s %in% said), NA))
   if (length(hit) == 1) return(settle(alternatives[[hit]]))
   # words of one reading only, and none that are in no reading: "with dropouts", "the median please"
   said <- setdiff(said, unlist(stems_of(text_stop_words())))
-  texts <- lapply(alternatives, function(r) c(r$plain, r$outcome, r$by, r$predictors))
-  own <- own_stems(texts)
-  whole <- lapply(texts, function(t) unlist(stems_of(name_words(t))))
-  hit <- which(mapply(function(own, whole) any(said %in% own) && all(said %in% whole), own, whole))
+  whole <- stems_of_texts(lapply(alternatives, function(r) c(r$plain, r$outcome, r$by, r$predictors)))
+  hit <- which(mapply(function(own, whole) any(said %in% own) && all(said %in% whole), own_stems(whole), whole))
   if (length(hit) == 1) settle(alternatives[[hit]]) else NULL
 }
 
 #' The stems of each list of texts that are not common to all of them
 #' @noRd
-own_stems <- function(texts) {
-  stems <- lapply(texts, function(t) unlist(stems_of(name_words(t))))
-  lapply(stems, setdiff, Reduce(intersect, stems))
-}
+own_stems <- function(stems) lapply(stems, setdiff, Reduce(intersect, stems))
+
+stems_of_texts <- function(texts) lapply(texts, function(t) unlist(stems_of(name_words(t))))
 
 settle <- function(r) {
   r$confidence <- 0.95
@@ -323,18 +315,16 @@ edit_columns <- function(state, mentions, r) {
     if (m$marker == "adjust") {
       r$adjust_for <- unique(c(r$adjust_for, name))
       # a comparison or relation with something held constant is a model, and so are shares
-      if (r$task == "frequency" && length(r$extra$event) && length(r$by)) {
-        r$task <- "predict"; r$outcome <- r$extra$event$column; r$predictors <- r$by; r$by <- character(); r$extra$shares <- NULL
-        r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL)
-      }
-      if (r$task %in% c("relate", "compare", "describe", "figure") && length(r$outcome) == 1) {
-        r$task <- "predict"; r$predictors <- unique(c(r$by,
-          r$predictors)); r$by <- character(); r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL)
-      }
+      if (r$task == "frequency" && length(r$extra$event) && length(r$by)) r <- as_model(r, r$extra$event$column)
+      else if (r$task %in% c("relate", "compare", "describe", "figure") && length(r$outcome) == 1) r <- as_model(r, r$outcome)
       next
     }
-    if (m$marker == "by" && can_group(state, m$column)) r["method_asked"] <- list(of_any_groups(r$method_asked))
-    if (m$marker == "by" && can_group(state, m$column)) { r$by <- if (adds) unique(c(r$by, name)) else name; if (!adds) r$extra$levels <- NULL; next }
+    if (m$marker == "by" && can_group(state, m$column)) {
+      r["method_asked"] <- list(of_any_groups(r$method_asked))
+      r$by <- if (adds) unique(c(r$by, name)) else name
+      if (!adds) r$extra$levels <- NULL
+      next
+    }
     if (adds && r$task == "predict") { r$predictors <- unique(c(r$predictors, name)); next }
     if (r$task == "relate") { if (identical(r$outcome, name)) next; r$predictors <- name; next }
     # "what about the follow-up", of a model that compares groups: another outcome

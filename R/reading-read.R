@@ -29,10 +29,7 @@ read_question <- function(study, text) {
     state <- parse_question(sides$text, study_vocabulary(sides$study))
   }
   verdict <- with_wishes(decide_reading(state, find_mentions(state)), wished$look)
-  if (!identical(derived$study, study)) {
-    verdict$study <- derived$study
-    verdict$reading$assumed <- unique(c(verdict$reading$assumed, derived_words(derived$study, study, verdict$reading)))
-  }
+  verdict <- with_derived_study(verdict, derived$study, study)
   verdict <- settle_raw_effect(verdict$study %||% study, verdict)
   counted <- count_cases(verdict$study %||% study, verdict, text)
   if (!is.null(counted)) return(counted)
@@ -70,6 +67,15 @@ count_cases <- function(study, verdict, text) {
 within_tables <- function(study, table, step) {
   study$tables[[table]] <- add_step(study$tables[[table]], step)
   study
+}
+
+#' A verdict that carries the study with the columns derived for its question, and says what they are
+#' @noRd
+with_derived_study <- function(verdict, derived, study) {
+  if (identical(derived, study)) return(verdict)
+  verdict$study <- derived
+  verdict$reading$assumed <- unique(c(verdict$reading$assumed, derived_words(derived, study, verdict$reading)))
+  verdict
 }
 
 #' What the columns are that were derived for this question and that its reading uses
@@ -144,7 +150,7 @@ clean_question <- function(text) {
 #' @noRd
 plain_days <- function(text) {
   if (!grepl("[0-9](st|nd|rd|th)\\b", text, ignore.case = TRUE, perl = TRUE)) return(text)
-  month <- "(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)"
+  month <- sprintf("(%s)", month_starts())
   text <- gsub(sprintf("(?i)\\b%s([a-z]*) ([0-9]{1,2})(?:st|nd|rd|th)\\b", month), "\\3 \\1\\2", text, perl = TRUE)
   gsub(sprintf("(?i)\\b(?:the )?([0-9]{1,2})(?:st|nd|rd|th) (?:of )?(?=%s)", month), "\\1 ", text, perl = TRUE)
 }
@@ -250,7 +256,7 @@ open_before_after <- function(text, vocabulary) {
 both_levels_named <- function(state, mentions) {
   for (i in seq_along(state$groups)) {
     g <- state$groups[[i]]
-    if (g$negated || length(g$levels) != 1 || isTRUE(g$numeric) || !says(state, "\\b(than|versus|vs|compared (to|with)|against|and|or)\\b")) next
+    if (!names_one(g) || !says(state, "\\b(than|versus|vs|compared (to|with)|against|and|or)\\b")) next
     for (j in seq_along(mentions)) {
       m <- mentions[[j]]
       own <- unique(state$vocabulary$values$level[state$vocabulary$values$column == g$column])

@@ -48,10 +48,8 @@ at_column <- function(m, column) { m$column <- column; m$cols <- NULL; m$score <
 says_time <- function(state, at, time) {
   words <- tolower(stringi::stri_extract_all_regex(time, "[0-9]+|[A-Za-z]+")[[1]])
   # "at 6 weeks" of odi_6wk
-  unit <- c(w = "weeks?", m = "months?", y = "years?", d = "days?", h = "hours?")
-  if (length(words) == 2 && grepl("^(wks?|w|mos?|mths?|m|yrs?|y|d|hrs?|h|weeks?|months?|years?|days?|hours?)$",
-      words[2])) words[2] <- unit[[substr(words[2],
-    1, 1)]]
+  unit <- time_unit_of(words[2])
+  if (length(words) == 2 && !is.na(unit)) words[2] <- paste0(unit, "s?")
   # the words beside the measure and within it, as far as the next column or what is held constant
   ahead <- at + 1:4
   ends <- which(vapply(ahead, function(k) item_type_at(state, k) == "column" && !grepl("^(week|month|visit|day|wave)", item_norm(state, k)) ||

@@ -106,7 +106,7 @@ control_named <- function(state, mentions) {
   each <- says(state, "\\b(each|every|all|other)\\b.*\\b(with|against|to|versus|vs|than|from)\\b")
   if (!each && !identical(single_method(state), "dunnett")) return(NULL)
   columns <- vapply(mentions, `[[`, 1L, "column")
-  named <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && g$column %in% columns &&
+  named <- Filter(function(g) names_one(g) && g$column %in% columns &&
                   state$vocabulary$columns$distinct[g$column] > 2, state$groups)
   if (length(named) == 1 && named[[1]]$lead != "only") named[[1]]
 }
@@ -266,7 +266,7 @@ settle_more_common <- function(state, outcome, r) {
     both <- c(r$outcome, r$by); r$outcome <- both[2]; r$by <- both[1]
   }
   # "is low birth weight more common among smokers": the group named is the side, not a condition
-  side <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
+  side <- Filter(names_one, state$groups)
   if (length(r$by) == 1 && kind(r$by) == "yes_no" && length(side) == 1 && column_of(state, side[[1]]$column) != r$by && !says(state,
       "^ *(do|does|did)")) {
     r$outcome <- r$by

@@ -337,9 +337,11 @@ fill_measures <- function(state, mentions, r) {
     # "any duplicates in claim number": of a key each value should occur once
     keys <- unlist(lapply(which(state$type == "column"), function(k) { own <- state$items[[k]]$cols
       if (own$score[1] >= 0.9 && state$vocabulary$columns$distinct[own$column[1]] > 1) column_of(state, own$column[1]) }))
-    r$extra$repeats <- unique(keys)[1]
     r$extra$about_repeats <- TRUE
-    if (is.na(r$extra$repeats %||% NA)) r$extra$repeats <- NULL else r$outcome <- unique(c(r$outcome, r$extra$repeats))
+    if (length(keys)) {
+      r$extra$repeats <- keys[1]
+      r$outcome <- unique(c(r$outcome, keys[1]))
+    }
   }
   r$by <- column_names_of(state, mentions[by])
   r$extra$outcome_mentions <- mentions[!by]

@@ -55,10 +55,10 @@ fill_rank <- function(state, mentions, r) {
   timed <- length(r$outcome) == 1 && isTRUE(columns$unit[match(r$outcome, columns$name)] %in% time_units())
   if (timed && !is.null(r$top) && says(state, "\\b(fast|quick|swift|soon)(est|er)\\b")) r$top$order <- "lowest"
   if (timed && !is.null(r$top) && says(state, "\\bslow(est|er)\\b")) r$top$order <- "highest"
-  # of what is bad the worst is the most
-  if (length(r$outcome) && !is.null(r$top) && any(norms_of(state) %in% c("worst", "best")) && more_is_worse(r$outcome)) {
-    r$top$order <- if (any(norms_of(state) == "worst")) "highest" else "lowest"
-    r$assumed <- c(r$assumed, sprintf("Took more %s to be worse.", r$outcome))
+  bad <- if (!is.null(r$top)) order_of_bad(state, r$outcome)
+  if (!is.null(bad)) {
+    r$top$order <- bad$order
+    r$assumed <- c(r$assumed, bad$told)
   }
   r$extra$outcome_mentions <- mentions[measured]
   r$extra$missing <- if (!length(r$outcome)) "outcome"
@@ -166,6 +166,15 @@ more_is_worse <- function(name) {
     "pollut|missing|incident|sick|refund|return|crash|breach|(^|[^a-z])(pm[_. ]?[0-9]+|no[2x]|so2|co2|ozone|noise|db)([^a-z]|$)"), tolower(name)))
 }
 
+#' The order that "worst" and "best" mean of something bad, NULL where neither is said or more of it is not bad
+#' @section Shape: list(order, told).
+#' @noRd
+order_of_bad <- function(state, outcome) {
+  said <- intersect(c("worst", "best"), norms_of(state))
+  if (!length(said) || !more_is_worse(outcome)) return(NULL)
+  list(order = if (said[1] == "worst") "highest" else "lowest", told = sprintf("Took more %s to be worse.", outcome))
+}
+
 fill_trend <- function(state, mentions, r) {
   if (asks_against_usual(state)) return(fill_usual(state, mentions, r))
   r <- with_filters(state, r)
@@ -189,9 +198,10 @@ fill_trend <- function(state, mentions, r) {
   if (!is.null(ranked) && !is.null(r$time)) {
     r$time$every <- ranked$every
     r$extra$period_order <- ranked$order
-    if (length(r$outcome) && says(state, "\\b(worst|best)\\b") && more_is_worse(r$outcome)) {
-      r$extra$period_order <- if (says(state, "\\bworst\\b")) "highest" else "lowest"
-      r$assumed <- c(r$assumed, sprintf("Took more %s to be worse.", r$outcome))
+    bad <- order_of_bad(state, r$outcome)
+    if (!is.null(bad)) {
+      r$extra$period_order <- bad$order
+      r$assumed <- c(r$assumed, bad$told)
     }
     if (length(r$outcome) && is.null(r$statistic)) {
       r$statistic <- if (says(state, "\\b(most|fewest|least|total)\\b")) "sum" else "mean"
@@ -327,6 +337,7 @@ fill_long_ratings <- function(state, mentions, r) {
   if (length(measured) > 1 || !length(groups) || length(groups) > 2 || length(kinds) != length(measured) + length(groups)) return(r)
   columns <- state$vocabulary$columns
   at <- vapply(groups, `[[`, 1L, "column")
+  known <- TRUE
   within <- vapply(groups, function(m) grepl("^(within|inside|in the same|of the same)( (each|the|every|a))?$", item_norm(state, m$at - 1)) ||
     item_norm(state, m$at - 2) == "within" || m$marker == "by" && kind_at(state, m$column) == "id", NA)
   if (length(groups) == 2) by <- if (any(within)) c(at[within][1], at[!within][1]) else at[order(-columns$distinct[at])]
@@ -336,23 +347,15 @@ fill_long_ratings <- function(state, mentions, r) {
     # what was rated: the column whose values, once for each rater, make up the rows
     rated <- which(columns$kind %in% c("id", "category", "count") & columns$table == columns$table[rater] &
       as.numeric(columns$distinct) * columns$distinct[rater] == columns$rows[rater] & seq_len(nrow(columns)) != rater)
-    if (length(rated) != 1) return(with_missing(r, columns, rater, measured))
-    by <- c(rated, rater)
-    r$assumed <- c(r$assumed, sprintf("Each %s was rated once by each %s.", columns$name[rated], columns$name[rater]))
+    known <- length(rated) == 1
+    by <- c(if (known) rated, rater)
+    if (known) r$assumed <- c(r$assumed, sprintf("Each %s was rated once by each %s.", columns$name[rated], columns$name[rater]))
   }
   r$extra$long <- TRUE
   r$outcome <- column_names_of(state, measured)
   r$by <- columns$name[by]
-  r["method_asked"] <- list("intraclass_correlation")
-  r$extra$missing <- if (!length(measured)) "outcome"
-  r
-}
-
-with_missing <- function(r, columns, rater, measured) {
-  r$extra$long <- TRUE
-  r$outcome <- columns$name[vapply(measured, `[[`, 1L, "column")]
-  r$by <- columns$name[rater]
-  r$extra$missing <- if (length(measured)) "subject" else "outcome"
+  if (known) r["method_asked"] <- list("intraclass_correlation")
+  r$extra$missing <- if (!length(measured)) "outcome" else if (!known) "subject"
   r
 }
 

@@ -109,7 +109,7 @@ share_of_measure <- function(state, mentions) {
 total_shared <- function(state, mentions) {
   if (!says(state, "\\b(share|percent(age)?|proportion|fraction|%)s? of\\b")) return(NULL)
   # "what share of revenue comes from email": a level stands for its column
-  level <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
+  level <- Filter(names_one, state$groups)
   one <- length(mentions) == 1 && length(level) == 1 && length(state$groups) == 1 && state$vocabulary$columns$distinct[level[[1]]$column] <= 40 &&
     says(state, "\\b(comes?|came|is|are|was|were|goes|went|made|earned) (from|by|in|to|on|through|via|at|with)\\b")
   if (one && kind_at(state, mentions[[1]]$column) %in% c("number", "count") && state$vocabulary$columns$distinct[mentions[[1]]$column] > 12) {

@@ -115,7 +115,7 @@ fill_predict <- function(state, mentions, r) {
     r$extra$levels <- several[[1]]$levels
   }
   # "are longline fish longer, allowing for species": the level named stands for its column
-  named <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && is_level_kind(kind_at(state, g$column)), state$groups)
+  named <- Filter(function(g) names_one(g) && is_level_kind(kind_at(state, g$column)), state$groups)
   if (!length(r$predictors) && length(r$adjust_for) && length(named) == 1 && length(r$outcome) == 1 && says(state,
       "^ *(is|are|was|were|do|does|did|has|have)\\b")) {
     own <- column_of(state, named[[1]]$column)
@@ -124,7 +124,7 @@ fill_predict <- function(state, mentions, r) {
     r$assumed <- c(r$assumed, sprintf("All levels of %s are compared, %s among them.", own, quoted(named[[1]]$levels)))
   }
   # "is the effect of syrup on yield different in the south": the levels named stand for their columns
-  sides <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
+  sides <- Filter(names_one, state$groups)
   if (asks_for_moderation(state) && length(r$predictors) + length(sides) == 2 && length(sides)) {
     own <- column_of(state, vapply(sides, `[[`, 1L, "column"))
     r$predictors <- unique(c(r$predictors, own))

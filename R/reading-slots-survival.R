@@ -22,7 +22,7 @@ fill_survival <- function(state, mentions, r) {
     r <- compared_levels(state, r, several[[1]])
   }
   # "the hazard ratio of syrup": its column explains, its rows are not all there is
-  side <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && !identical(list(g), event$group), state$groups)
+  side <- Filter(function(g) names_one(g) && !identical(list(g), event$group), state$groups)
   if (!length(names) && !length(several) && length(side) == 1 &&
       says(state, paste0("\\bhazards?( ratio)? (of|for|with|in|under)\\b|\\beffect of\\b|\\b(prolong|extend|shorten|delay|improve|protect|help)|",
         "^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(longer|shorter|sooner|later|better|worse)\\b"))) {

@@ -243,7 +243,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   one_sided <- says(state, paste0("^ *(is|are|was|were|do|does|did|has|have)\\b.*\\b(higher|lower|more|less|fewer|better|worse|greater|larger|smaller|longer|shorter|faster|",  # nolint: line_length_linter.
                             "slower|bigger|heavier|lighter|older|younger|taller|quicker|cheaper|dearer|stronger|weaker)\\b(?!.* than (about ",
                                 "|around )?[0-9])"))
-  sides <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric), state$groups)
+  sides <- Filter(names_one, state$groups)
   if (one_sided && measured && length(sides) == 1 && length(state$groups) == 1 && !length(state$filters)) score["compare"] <- score["compare"] + 1.2
   # "do left footed players score more"
   if (!length(mentions) && length(state$groups) && says(state,

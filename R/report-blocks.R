@@ -117,15 +117,14 @@ numbers_blocks <- function(document) {
 table_block <- function(table, most = 60) {
   columns <- unlist(table$columns)
   rows <- table$rows[seq_len(min(most, length(table$rows)))]
-  numeric <- vapply(seq_along(columns), function(j) all(vapply(rows, function(r) is.null(r[[j]]) || is.numeric(r[[j]]), NA)), NA)
-  cells <- lapply(seq_along(columns), function(j) {
-    values <- lapply(rows, `[[`, j)
-    if (!numeric[j]) return(vapply(values, say_document_value, "", columns[j]))
-    v <- vapply(values, function(x) if (is.null(x)) NA_real_ else as.numeric(x), 1)
-    text <- table_cells(v, columns[j], if (all(c("term", "estimate", "se") %in% columns) && numeric[match("se", columns)])
-      vapply(rows, function(r) as.numeric(r[[match("se", columns)]] %||% NA), 1))
-    ifelse(is.na(v), say_number(NA_real_), text)
+  values <- lapply(stats::setNames(seq_along(columns), columns), function(j) {
+    own <- lapply(rows, `[[`, j)
+    if (!all(vapply(own, function(x) is.null(x) || is.numeric(x), NA))) return(vapply(own, say_document_value, "", columns[j]))
+    vapply(own, function(x) if (is.null(x)) NA_real_ else as.numeric(x), 1)
   })
+  numeric <- vapply(values, is.numeric, NA, USE.NAMES = FALSE)
+  cells <- unname(Map(function(v, name) if (!is.numeric(v)) v else ifelse(is.na(v), say_number(NA_real_), table_cells(v, name, row_errors(values))),
+                      values, columns))
   shown <- lapply(seq_along(rows), function(i) lapply(cells, `[[`, i))
   block_table(table$title, columns, shown, numeric, length(table$rows) - length(rows))
 }

@@ -37,13 +37,17 @@ say_by_error <- function(x, se, least = 0) {
 }
 
 #' A ratio and its interval, with as many places as the width of the interval makes sensible (two or more)
-#' @section Shape: list(value, interval), texts along `ratio`.
+#' @param of Table or list that holds the ratio and its limits.
+#' @param name The ratio's name in it ("odds_ratio"); its limits are name_low and name_high.
+#' @section Shape: list(value, interval), texts along the ratio.
 #' @noRd
-say_ratio <- function(ratio, low, high, conf_level) {
+say_ratio <- function(of, name, conf_level) {
+  low <- of[[paste0(name, "_low")]]
+  high <- of[[paste0(name, "_high")]]
   width <- ifelse(is.finite(high - low) & high > low, high - low, 1)
   places <- pmin(pmax(1 - floor(log10(width)), 2), 6)
   interval <- mapply(function(l, h, k) say_interval(l, h, conf_level, function(v) say_number(v, k)), low, high, places, USE.NAMES = FALSE)
-  list(value = mapply(say_number, ratio, places, USE.NAMES = FALSE), interval = interval)
+  list(value = mapply(say_number, of[[name]], places, USE.NAMES = FALSE), interval = interval)
 }
 
 say_p <- function(p) {

@@ -1,5 +1,9 @@
 # Dates and periods in a question.
 
+#' The first letters of the months, as alternatives of a pattern
+#' @noRd
+month_starts <- function() paste(tolower(month.abb), collapse = "|")
+
 #' Runs of tokens that make a date, a month or a year
 #'
 #' @section Shape: data frame: from, to (token positions), first, last (ISO days), precision ("day", "month", "year").

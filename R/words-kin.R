@@ -4,19 +4,20 @@
 #' @section Shape: positions of tokens.
 #' @noRd
 doubtful_words <- function(tokens, vocabulary) {
-  lexicon <- vocabulary$lexicon
-  known_stems <- c(vocabulary$familiar$stems, vocabulary$terms$stem)
-  which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known_stems & !tokens$norm %in% c(lexicon$known, vocabulary$words,
-    lexicon$stop))
+  words_without(tokens, c(vocabulary$familiar$stems, vocabulary$terms$stem), vocabulary)
 }
 
 #' Words that tell something but stand for nothing in this study
 #' @noRd
 unlinked_words <- function(tokens, vocabulary) {
-  lexicon <- vocabulary$lexicon
-  known <- c(vocabulary$terms$stem, lexicon$filler, vocabulary$entities, vocabulary$familiar$words)
-  which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% known & !tokens$norm %in% c(lexicon$known, vocabulary$words,
-    lexicon$stop))
+  words_without(tokens, c(vocabulary$terms$stem, vocabulary$lexicon$filler, vocabulary$entities, vocabulary$familiar$words), vocabulary)
+}
+
+#' Longer words whose stem is not among those known, and which no lexicon knows as written
+#' @noRd
+words_without <- function(tokens, stems, vocabulary) {
+  as_written <- c(vocabulary$lexicon$known, vocabulary$words, vocabulary$lexicon$stop)
+  which(tokens$type == "word" & nchar(tokens$norm) >= 4 & !tokens$stem %in% stems & !tokens$norm %in% as_written)
 }
 
 #' The vocabulary with what the question's doubtful words may stand for
@@ -27,7 +28,7 @@ add_kin <- function(tokens, vocabulary) {
   doubtful <- unlinked_words(tokens, vocabulary)
   # "distance" beside dist_miles: a noun of measure that no column is called by
   nouns <- which(tokens$stem %in% setdiff(vocabulary$lexicon$unit_nouns$noun, c(vocabulary$terms$stem[vocabulary$terms$source == "name"],
-    unlist(strsplit(vocabulary$phrases$phrase, " ", fixed = TRUE)))))
+    vocabulary$familiar$column_words)))
   doubtful <- union(doubtful, nouns)
   people <- agent_values(tokens, vocabulary)
   rows <- named_rows(tokens, doubtful, vocabulary)
@@ -119,10 +120,9 @@ denied_values <- function(tokens, doubtful, vocabulary) {
 #' "resolution time" for hours_to_resolve: a noun of the verb before the word time
 #' @noRd
 time_nouns <- function(tokens, vocabulary) {
+  at <- setdiff(which(tokens$norm %in% c("time", "times", "duration")), 1L)
+  if (!length(at)) return(NULL)
   verbs <- verbs_of_times(vocabulary$columns$name)
-  at <- which(tokens$norm %in% c("time", "times", "duration"))
-  at <- at[at > 1]
-  if (!any(nzchar(verbs)) || !length(at)) return(NULL)
   rows <- lapply(at, function(i) {
     kin <- kin_words(tokens$norm[i - 1])
     own <- which(nzchar(verbs) & verbs %in% kin)

@@ -47,8 +47,9 @@ build_vocabulary <- function(study, lexicon = english) {
     "sets"), recursive = FALSE))
   entities <- setdiff(unique(c(lexicon$entities, table_stems)), setdiff(values$phrase, c("day", "night", "week", "month", "year")))
   # looked up in every question: the stems that are known at all, the words of whole phrases
+  words_of <- function(phrases) unique(unlist(strsplit(phrases, " ", fixed = TRUE)))
   familiar <- list(stems = unique(c(terms$terms$stem, lexicon$filler, entities, stem_words(lexicon$known), stem_words(synonym_words(lexicon)))),
-                   words = unique(unlist(strsplit(c(terms$phrases$phrase, values$phrase), " ", fixed = TRUE))))
+                   column_words = words_of(terms$phrases$phrase), words = words_of(c(terms$phrases$phrase, values$phrase)))
   list(lexicon = lexicon, familiar = familiar, columns = table, pieces = name_pieces(table$name), sets = sets, terms = terms$terms, size = terms$size,
       phrases = terms$phrases,
        values = values,

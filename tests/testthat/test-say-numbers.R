@@ -8,7 +8,8 @@ test_that("numbers become text by size, p values without a leading zero, interva
 })
 
 test_that("ratios and coefficients have the places that their intervals and errors call for", {
-  r <- internal("say_ratio")(c(1.0019, 2.5), c(0.9970, 1.1), c(1.0069, 5.7), 0.95)
+  odds <- data.frame(odds_ratio = c(1.0019, 2.5), odds_ratio_low = c(0.9970, 1.1), odds_ratio_high = c(1.0069, 5.7))
+  r <- internal("say_ratio")(odds, "odds_ratio", 0.95)
   expect_equal(r$value, c("1.0019", "2.50"))
   expect_match(r$interval[1], "0.9970 to 1.0069", fixed = TRUE)
   expect_equal(internal("say_by_error")(c(-3.1234, 0.00191, 12.3), c(2.04, 0.00253, NA)), c("-3.1", "0.0019", "12.3"))
