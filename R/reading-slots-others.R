@@ -354,7 +354,6 @@ fill_long_ratings <- function(state, mentions, r) {
   r$extra$long <- TRUE
   r$outcome <- column_names_of(state, measured)
   r$by <- columns$name[by]
-  if (known) r["method_asked"] <- list("intraclass_correlation")
   r$extra$missing <- if (!length(measured)) "outcome" else if (!known) "subject"
   r
 }

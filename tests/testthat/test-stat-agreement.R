@@ -66,6 +66,19 @@ test_that("ratings in rows give the intraclass correlations of the same ratings 
   expect_equal(status_of(ask(open_study(long), "do the tasters agree?")), "answered")
 })
 
+test_that("a method that ratings in rows call for is asked for only where the question names it", {
+  long <- expand.grid(sample = paste0("s", 1:12), taster = c("Ann", "Ben", "Cy"))
+  long$score <- round(50 + 6 * sin(as.integer(long$sample) * 3) + 2 * cos(seq_len(36) * 5), 1)
+  study <- open_study(long)
+  plain <- ask(study, "how consistent are the tasters in score")
+  named <- ask(study, "icc of the score across tasters")
+  expect_equal(plain$method$id, "intraclass_correlation")
+  expect_equal(value_of(plain, "icc"), value_of(named, "icc"))
+  expect_false(grepl("asked for", plain$reading$plain))
+  expect_match(named$reading$plain, "you asked for intraclass correlation")
+  expect_match(ask(plain, "why this test?")$sentences$headline, "rating of one subject by one rater")
+})
+
 test_that("the intraclass correlation within groups of unequal size is that of the one-way analysis of variance", {
   d <- line_data()[-c(1, 5, 6, 40), ]
   a <- ask(open_study(d), "intraclass correlation of hardness within batch")
