@@ -49,6 +49,10 @@ kernel_fisher <- function(counts, most) {
     .Call(`_upbeatquill_kernel_fisher`, counts, most)
 }
 
+kernel_step_rows <- function(binomial, x, y, offset, keep, beta, threads) {
+    .Call(`_upbeatquill_kernel_step_rows`, binomial, x, y, offset, keep, beta, threads)
+}
+
 kernel_kendall <- function(x, y) {
     .Call(`_upbeatquill_kernel_kendall`, x, y)
 }
@@ -79,6 +83,10 @@ kernel_midranks <- function(x) {
 
 kernel_group_quantiles <- function(x, code, groups, probs, threads) {
     .Call(`_upbeatquill_kernel_group_quantiles`, x, code, groups, probs, threads)
+}
+
+kernel_pair_sums <- function(columns, shift, threads) {
+    .Call(`_upbeatquill_kernel_pair_sums`, columns, shift, threads)
 }
 
 kernel_permuted_sums <- function(x, take, resamples, seed, threads) {

@@ -16,7 +16,7 @@ method_correlation_matrix <- function() {
              tables = list(new_table("correlations", "Correlations, strongest first", table)), names = names,
              correlations = table, direction = NA_real_)
     },
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
+    checks = function(ctx, res) list(check_rows_of_pairs(ctx, res), check_independent_rows(ctx$unit_values, ctx$unit_name)),
     figure = function(ctx, res) figure_correlations(ctx, res$names, res$correlations),
     sentences = say_correlations, script = script_correlation_matrix,
     references = c(paste0("Spearman, C. (1904). The proof and measurement of association between two things. American ",
@@ -27,18 +27,45 @@ method_correlation_matrix <- function() {
                                             res$correlations$b[1]))
 }
 
+#' Would each pair over the rows that both columns have tell another story than the rows complete on all of them?
+#'
+#' Caution where a correlation moves by more than 0.1 or, clear either way, changes its sign.
+#' @noRd
+check_rows_of_pairs <- function(ctx, res) {
+  if (isTRUE(ctx$reading$extra$each_pair) || ctx$frame$left_out_missing == 0) return(NULL)
+  wider <- ctx
+  wider$frame <- ctx$frame_without(res$names)
+  other <- correlation_pairs(wider, res$names, utils::combn(length(res$names), 2))
+  of_pair <- function(t) paste(t$a, t$b, sep = "\r")
+  other <- other[match(of_pair(res$correlations), of_pair(other)), ]
+  change <- other$estimate - res$correlations$estimate
+  worst <- which.max(abs(change))
+  if (!length(worst)) return(NULL)
+  clear <- function(t) t$p_adjusted < 1 - ctx$conf_level
+  turned <- any(sign(other$estimate) != sign(res$correlations$estimate) & clear(other) & clear(res$correlations), na.rm = TRUE)
+  new_check("rows_of_pairs", if (turned || abs(change[worst]) > 0.1) "caution" else "ok", "Each pair over the rows that both columns have",
+            list(list(id = "largest_change", label = "largest change of a correlation", value = change[worst],
+                      of = paste(other$a[worst], "and", other$b[worst]))),
+            list(a = other$a[worst], b = other$b[worst], here = res$correlations$estimate[worst], there = other$estimate[worst], n = other$n[worst]))
+}
+
 #' Pairs of columns with r (Pearson; Spearman where one is an ordered answer), strongest first
+#'
+#' Each pair takes the rows in which both have a value; where the frame is complete on all columns, these are all its rows.
 #' @noRd
 correlation_pairs <- function(ctx, names, pair) {
   values <- lapply(names, function(name) as_plain_number(ctx$frame$data[[name]]))
   ordered <- vapply(names, function(name) ctx$columns[[name]]$kind == "ordered", NA)
+  by_rank <- ordered[pair[1, ]] | ordered[pair[2, ]]
+  found <- vector("list", ncol(pair))
+  if (any(!by_rank)) found[!by_rank] <- stat_pearson_pairs(values, pair[, !by_rank, drop = FALSE], ctx$conf_level)
   rows <- lapply(seq_len(ncol(pair)), function(i) {
     a <- pair[1, i]; b <- pair[2, i]
-    ranks <- ordered[a] || ordered[b]
-    out <- tryCatch(if (ranks) stat_spearman(values[[a]], values[[b]], ctx$conf_level)
-                    else stat_pearson(values[[a]], values[[b]], ctx$conf_level),
-                    upbeatquill_error_data = function(e) NULL)
-    if (is.null(out)) out <- list(estimate = NA_real_, ci_low = NA_real_, ci_high = NA_real_, n = length(values[[a]]),
+    ranks <- by_rank[i]
+    both <- !is.na(values[[a]]) & !is.na(values[[b]])
+    out <- found[[i]]
+    if (ranks) out <- tryCatch(stat_spearman(values[[a]][both], values[[b]][both], ctx$conf_level), upbeatquill_error_data = function(e) NULL)
+    if (is.null(out)) out <- list(estimate = NA_real_, ci_low = NA_real_, ci_high = NA_real_, n = sum(both),
                                   p_value = NA_real_)
     data.frame(a = names[a], b = names[b], estimate = out$estimate, ci_low = out$ci_low, ci_high = out$ci_high,
                n = out$n,
@@ -60,8 +87,10 @@ say_correlations <- function(ctx, res) {
                                        nrow(clear), nrow(t), some_of(text(utils::head(clear, 3)), 3))
     else sprintf("None of %d pairs is clearly related, all pairs allowed for; the strongest: %s.", nrow(t),
                  text(t[1, ]))
-  list(headline = headline, details = c("p values are adjusted by Holm for all pairs shown.", say_rows(ctx)),
-       write_up = paste0(headline, write_rows(ctx)))
+  each <- if (isTRUE(ctx$reading$extra$each_pair)) sprintf("Each pair rests on the rows that have both values (%s).",
+    if (min(t$n) < max(t$n)) sprintf("%s to %s of them", say_number(min(t$n)), say_number(max(t$n))) else say_number(max(t$n)))
+  list(headline = headline, details = c("p values are adjusted by Holm for all pairs shown.", each %||% say_rows(ctx)),
+       write_up = paste0(headline, if (is.null(each)) write_rows(ctx) else paste0(" ", each)))
 }
 
 script_correlation_matrix <- function(ctx, res) {
@@ -71,7 +100,8 @@ script_correlation_matrix <- function(ctx, res) {
     sprintf("a <- %s; b <- %s; by_rank <- %s == \"spearman\"", as_r_strings(t$a), as_r_strings(t$b),
             as_r_strings(t$method)),
     "tests <- lapply(seq_along(a), function(i) {",
-    "  x <- values[[a[i]]]; y <- values[[b[i]]]; n <- length(x); if (by_rank[i]) { x <- rank(x); y <- rank(y) }",
+    "  x <- values[[a[i]]]; y <- values[[b[i]]]; both <- !is.na(x) & !is.na(y); x <- x[both]; y <- y[both]; n <- length(x)",
+    "  if (by_rank[i]) { x <- rank(x); y <- rank(y) }",
     "  test <- cor.test(x, y, conf.level = conf_level); r <- test$estimate[[1]]; limits <- c(NA, NA)",
     paste0("  if (n > 3) limits <- tanh(atanh(r) + c(-1, 1) * qnorm(1 - (1 - conf_level) / 2) * sqrt((if (by_rank[i]) ",
            "1 + r^2 / 2 else 1) / (n - 3)))"),

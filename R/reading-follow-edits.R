@@ -7,7 +7,7 @@
 #' @noRd
 edit_by_words <- function(text, previous, history) {
   rules <- list(start_again, go_back, show_again, ask_rows, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance,
-    ask_odds, ask_write_up, ask_curve, ask_at_value)
+    ask_odds, ask_pair_rows, ask_write_up, ask_curve, ask_at_value)
   for (rule in rules) {
     verdict <- rule(trimws(gsub("[.!?]+$", "", text)), previous, history)
     if (!is.null(verdict)) return(verdict)
@@ -172,6 +172,19 @@ ask_odds <- function(text, previous, history) {
   event <- r$extra$event$column %||% if (length(r$outcome) == 1) r$outcome
   if (!r$task %in% c("frequency", "relate", "compare") || is.null(event) || !length(c(r$by, r$predictors))) return(NULL)
   new_verdict("answered", continued(as_model(r, event, "logistic_regression")))
+}
+
+#' Correlations of several columns: "use pairwise deletion", and back to "complete rows only"
+#' @noRd
+ask_pair_rows <- function(text, previous, history) {
+  if (previous$task != "relate" || length(c(previous$outcome, previous$predictors)) < 3) return(NULL)
+  means <- function(what) grepl(sprintf("^((please|and|now|use|only|with|on|over|the|same|again|just) )*(%s)( only| instead| please)*$", what), text,
+                                ignore.case = TRUE, perl = TRUE)
+  back <- means("complete (rows|cases)|listwise( deletion)?")
+  if (!back && !asks_each_pair(text) && !means("pairwise")) return(NULL)
+  r <- previous
+  r$extra$each_pair <- if (back) NULL else TRUE
+  new_verdict("answered", continued(r))
 }
 
 #' A comparison, a relation or shares, read anew as a model of the outcome by its groups and predictors

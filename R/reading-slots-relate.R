@@ -58,9 +58,18 @@ fill_relate <- function(state, mentions, r) {
   # one column and several others that are not all measured: a model, since no single measure of association takes them
   kinds <- kind_of_names(state, names)
   if (length(names) >= 3 && is.null(r$method_asked) && !length(r$adjust_for) && !all(kinds %in% c("number", "count", "ordered"))) r$task <- "predict"
+  if (length(names) > 2 && asks_each_pair(state$text)) r$extra$each_pair <- TRUE
   r$extra$outcome_mentions <- rest
   r$extra$missing <- if (length(names) < 2) if (length(names)) "second" else c("outcome", "second")
   r
+}
+
+#' Does a text ask that each pair of columns takes all the rows it has?
+#' @noRd
+asks_each_pair <- function(text) {
+  grepl(paste0("\\bpairwise[ -]?(complete|deletion|deleted|available|exclusion|rows|missing)|\\bdelet(e|ed|ion|ing) pairwise|",
+               "\\bavailable[ -](pairs?|cases?|data|values|rows|observations)|\\b(all|complete) pairs of values|",
+               "\\beach pair (over|with|on|from|using|of columns over) (its own|all|the|as many)\\b"), text, ignore.case = TRUE, perl = TRUE)
 }
 
 

@@ -21,6 +21,38 @@ stat_pearson <- function(x, y, conf_level = 0.95, alternative = "two_sided") {
   c(out, list(slope = unname(slope), intercept = unname(my[, "mean"] - slope * mx[, "mean"])))
 }
 
+#' Pearson correlations of many pairs of columns, each over the rows that both have
+#'
+#' @param columns List of doubles of one length, NA where missing.
+#' @param pair Matrix of two rows, a column a pair: which columns.
+#' @section Shape: list of results as of [stat_pearson()] (without its line), NULL where fewer than three rows or no spread.
+#' @section Source: sums about a middle value of each column in one pass (Chan, Golub and LeVeque 1983); a pair whose own spread is
+#'   so small beside that of its columns that digits would be lost is computed by itself.
+#' @noRd
+stat_pearson_pairs <- function(columns, pair, conf_level = 0.95) {
+  middle <- vapply(columns, middle_of_some, 1)
+  s <- kernel_pair_sums(lapply(columns, as.double), middle, thread_count())
+  spread <- s$square - s$sum^2 / s$rows
+  safe <- is.finite(spread) & spread > 1e-3 * s$square & spread > 0
+  lapply(seq_len(ncol(pair)), function(k) {
+    i <- pair[1, k]; j <- pair[2, k]
+    n <- s$rows[i, j]
+    if (n >= 1000 && safe[i, j] && safe[j, i]) {
+      r <- (s$product[i, j] - s$sum[i, j] * (s$sum[j, i] / n)) / sqrt(spread[i, j]) / sqrt(spread[j, i])
+      return(correlation_result(max(-1, min(1, if (1 - abs(r) < 1e-14) sign(r) else r)), n, conf_level, "two_sided"))
+    }
+    both <- !is.na(columns[[i]]) & !is.na(columns[[j]])
+    tryCatch(stat_pearson(columns[[i]][both], columns[[j]][both], conf_level), upbeatquill_error_data = function(e) NULL)
+  })
+}
+
+#' A value amid those of a column, from at most 2,000 of them
+#' @noRd
+middle_of_some <- function(x) {
+  some <- x[unique(round(seq.int(1, length(x), length.out = min(length(x), 2000))))]
+  if (all(is.na(some))) 0 else as.double(stats::median(some, na.rm = TRUE))
+}
+
 #' t test and Fisher-z interval of a correlation
 #' @param lost Further columns held constant (partial correlation), which cost degrees of freedom.
 #' @noRd

@@ -16,30 +16,30 @@
 #' @section Tolerance: stops when the deviance changes by less than 1e-12 of itself, since scripts are compared to 1e-8.
 #' @noRd
 stat_generalised <- function(x, y, family, most = 60L, offset = 0) {
-  n <- length(y)
-  mu <- if (family == "binomial") (y + 0.5) / 2 else y + 0.1
-  link <- if (family == "binomial") stats::qlogis else log
-  inverse <- if (family == "binomial") stats::plogis else exp
-  eta <- link(mu)
-  deviance <- Inf
-  converged <- FALSE
+  y <- as.double(y)
+  offset <- as.double(offset)
+  now <- first_step(y, family, offset)
+  apart <- if (any(offset != 0)) rep_len(offset, length(y)) else numeric()
   free <- independent_columns(kernel_triangle(x, NULL, NULL, thread_count()))
+  converged <- FALSE
   for (iteration in seq_len(most)) {
-    w <- if (family == "binomial") mu * (1 - mu) else mu
-    w <- pmax(w, 1e-12)
-    z <- eta + (y - mu) / w
-    fit <- weighted_step(x, z - offset, w, free)
-    eta <- drop(x[, fit$kept, drop = FALSE] %*% fit$beta) + offset
-    if (family == "binomial") eta <- pmax(pmin(eta, 34), -34)
-    mu <- inverse(eta)
-    before <- deviance
-    deviance <- deviance_of(y, mu, family)
-    if (abs(before - deviance) < 1e-12 * (abs(deviance) + 0.1)) { converged <- TRUE; break }
+    before <- now$deviance
+    fit <- weighted_step(x, now$response, now$weight, free)
+    now <- kernel_step_rows(family == "binomial", x, y, apart, as.integer(fit$kept - 1L), fit$beta, thread_count())
+    if (abs(before - now$deviance) < 1e-12 * (abs(now$deviance) + 0.1)) { converged <- TRUE; break }
   }
   # errors at the fitted means, not at those one step before
-  w <- pmax(if (family == "binomial") mu * (1 - mu) else mu, 1e-12)
-  fit <- weighted_step(x, eta - offset + (y - mu) / w, w, free)
-  generalised_result(x, y, mu, fit, deviance, family, iteration, converged, offset)
+  fit <- weighted_step(x, now$response, now$weight, free)
+  generalised_result(x, y, now$mean, fit, now$deviance, family, iteration, converged, offset)
+}
+
+#' Where the steps start: means near the outcomes themselves
+#' @noRd
+first_step <- function(y, family, offset) {
+  mu <- if (family == "binomial") (y + 0.5) / 2 else y + 0.1
+  weight <- if (family == "binomial") mu * (1 - mu) else mu
+  eta <- if (family == "binomial") stats::qlogis(mu) else log(mu)
+  list(response = eta - offset + (y - mu) / weight, weight = weight, deviance = Inf)
 }
 
 weighted_step <- function(x, z, w, free = seq_len(ncol(x))) {
@@ -53,7 +53,7 @@ weighted_step <- function(x, z, w, free = seq_len(ncol(x))) {
 
 deviance_of <- function(y, mu, family) {
   if (family == "binomial") {
-    return(-2 * sum(ifelse(y == 1, log(pmax(mu, 1e-300)), log1p(-pmin(mu, 1 - 1e-16)))))
+    return(-2 * sum(log(pmax(abs(1 - y - mu), 1e-300))))
   }
   2 * sum(ifelse(y > 0, y * log(pmax(y, 1) / mu), 0) - (y - mu))
 }

@@ -148,6 +148,22 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_step_rows
+Rcpp::List kernel_step_rows(bool binomial, const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& offset, const Rcpp::IntegerVector& keep, const Rcpp::NumericVector& beta, int threads);
+RcppExport SEXP _upbeatquill_kernel_step_rows(SEXP binomialSEXP, SEXP xSEXP, SEXP ySEXP, SEXP offsetSEXP, SEXP keepSEXP, SEXP betaSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< bool >::type binomial(binomialSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type offset(offsetSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type keep(keepSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type beta(betaSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_step_rows(binomial, x, y, offset, keep, beta, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_kendall
 Rcpp::NumericVector kernel_kendall(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y);
 RcppExport SEXP _upbeatquill_kernel_kendall(SEXP xSEXP, SEXP ySEXP) {
@@ -248,6 +264,18 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_pair_sums
+Rcpp::List kernel_pair_sums(const Rcpp::List& columns, const Rcpp::NumericVector& shift, int threads);
+RcppExport SEXP _upbeatquill_kernel_pair_sums(SEXP columnsSEXP, SEXP shiftSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::List& >::type columns(columnsSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type shift(shiftSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_pair_sums(columns, shift, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_permuted_sums
 Rcpp::NumericVector kernel_permuted_sums(const Rcpp::NumericVector& x, double take, double resamples, const Rcpp::NumericVector& seed, int threads);
 RcppExport SEXP _upbeatquill_kernel_permuted_sums(SEXP xSEXP, SEXP takeSEXP, SEXP resamplesSEXP, SEXP seedSEXP, SEXP threadsSEXP) {
@@ -332,6 +360,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_text_counts", (DL_FUNC) &_upbeatquill_kernel_text_counts, 2},
     {"_upbeatquill_kernel_beyond", (DL_FUNC) &_upbeatquill_kernel_beyond, 3},
     {"_upbeatquill_kernel_fisher", (DL_FUNC) &_upbeatquill_kernel_fisher, 2},
+    {"_upbeatquill_kernel_step_rows", (DL_FUNC) &_upbeatquill_kernel_step_rows, 7},
     {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},
     {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 4},
     {"_upbeatquill_kernel_solve_precisely", (DL_FUNC) &_upbeatquill_kernel_solve_precisely, 3},
@@ -340,6 +369,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_weighted_moments", (DL_FUNC) &_upbeatquill_kernel_weighted_moments, 2},
     {"_upbeatquill_kernel_midranks", (DL_FUNC) &_upbeatquill_kernel_midranks, 1},
     {"_upbeatquill_kernel_group_quantiles", (DL_FUNC) &_upbeatquill_kernel_group_quantiles, 5},
+    {"_upbeatquill_kernel_pair_sums", (DL_FUNC) &_upbeatquill_kernel_pair_sums, 3},
     {"_upbeatquill_kernel_permuted_sums", (DL_FUNC) &_upbeatquill_kernel_permuted_sums, 5},
     {"_upbeatquill_kernel_bootstrap", (DL_FUNC) &_upbeatquill_kernel_bootstrap, 7},
     {"_upbeatquill_kernel_utf8", (DL_FUNC) &_upbeatquill_kernel_utf8, 2},

@@ -1,5 +1,7 @@
 #include "least-squares.h"
+#include "lanes.h"
 #include "pieces.h"
+#include <algorithm>
 #include <cmath>
 
 namespace quill {
@@ -15,20 +17,91 @@ Eigen::MatrixXd upper_of(Eigen::MatrixXd& stack) {
   return r;
 }
 
+// Takes the reflected column v (n rows, a whole number of lanes) out of the columns after it, four at a time:
+// column j loses s v, the triangle's own entry head[j] loses s first, with s = tau (first head[j] + v . column j).
+QUILL_WIDE void reflect(const double* v, double first, double tau, std::size_t n, double* next, std::size_t stride,
+                        std::size_t columns, double* head, std::size_t head_stride) {
+  const Lane* a = reinterpret_cast<const Lane*>(v);
+  const std::size_t m = n / lane_width;
+  std::size_t j = 0;
+  for (; j + 4 <= columns; j += 4) {
+    Lane* b0 = reinterpret_cast<Lane*>(next + j * stride);
+    Lane* b1 = reinterpret_cast<Lane*>(next + (j + 1) * stride);
+    Lane* b2 = reinterpret_cast<Lane*>(next + (j + 2) * stride);
+    Lane* b3 = reinterpret_cast<Lane*>(next + (j + 3) * stride);
+    Lane s0 = {}, s1 = {}, s2 = {}, s3 = {};
+    for (std::size_t i = 0; i < m; ++i) {
+      s0 += a[i] * b0[i]; s1 += a[i] * b1[i]; s2 += a[i] * b2[i]; s3 += a[i] * b3[i];
+    }
+    const double d0 = tau * (first * head[j * head_stride] + ((s0[0] + s0[1]) + (s0[2] + s0[3])));
+    const double d1 = tau * (first * head[(j + 1) * head_stride] + ((s1[0] + s1[1]) + (s1[2] + s1[3])));
+    const double d2 = tau * (first * head[(j + 2) * head_stride] + ((s2[0] + s2[1]) + (s2[2] + s2[3])));
+    const double d3 = tau * (first * head[(j + 3) * head_stride] + ((s3[0] + s3[1]) + (s3[2] + s3[3])));
+    head[j * head_stride] -= d0 * first; head[(j + 1) * head_stride] -= d1 * first;
+    head[(j + 2) * head_stride] -= d2 * first; head[(j + 3) * head_stride] -= d3 * first;
+    const Lane w0 = {d0, d0, d0, d0}, w1 = {d1, d1, d1, d1}, w2 = {d2, d2, d2, d2}, w3 = {d3, d3, d3, d3};
+    for (std::size_t i = 0; i < m; ++i) {
+      b0[i] -= a[i] * w0; b1[i] -= a[i] * w1; b2[i] -= a[i] * w2; b3[i] -= a[i] * w3;
+    }
+  }
+  for (; j < columns; ++j) {
+    Lane* b = reinterpret_cast<Lane*>(next + j * stride);
+    Lane s = {};
+    for (std::size_t i = 0; i < m; ++i) s += a[i] * b[i];
+    const double d = tau * (first * head[j * head_stride] + ((s[0] + s[1]) + (s[2] + s[3])));
+    head[j * head_stride] -= d * first;
+    const Lane w = {d, d, d, d};
+    for (std::size_t i = 0; i < m; ++i) b[i] -= a[i] * w;
+  }
+}
+
+QUILL_WIDE double squared_length(const double* v, std::size_t n) {
+  const Lane* a = reinterpret_cast<const Lane*>(v);
+  const std::size_t m = n / lane_width;
+  Lane s = {}, t = {};
+  std::size_t i = 0;
+  for (; i + 2 <= m; i += 2) { s += a[i] * a[i]; t += a[i + 1] * a[i + 1]; }
+  if (i < m) s += a[i] * a[i];
+  s += t;
+  return (s[0] + s[1]) + (s[2] + s[3]);
+}
+
+// The triangle r (p x p, column-major) of all rows so far, with the rows of the block added. The reflections leave
+// the rows of r below each column's own alone, since those hold zeros.
+void add_rows(Block& block, std::size_t n, std::size_t p, double* r) {
+  for (std::size_t k = 0; k < p; ++k) {
+    double* v = block.column(k);
+    const double below = squared_length(v, n);
+    if (!(below > 0)) continue;
+    double& corner = r[k * p + k];
+    const double length = std::sqrt(corner * corner + below);
+    const double turned = corner > 0 ? -length : length;
+    const double first = corner - turned;
+    corner = turned;
+    if (k + 1 < p) {
+      reflect(v, first, 2 / (first * first + below), n, block.column(k + 1), block.stride(), p - k - 1,
+              r + (k + 1) * p + k, p);
+    }
+  }
+}
+
 Eigen::MatrixXd triangle_of_rows(const double* x, const double* y, std::size_t rows, std::size_t p, const double* w,
                                  std::size_t from, std::size_t to) {
-  const std::size_t step = std::max<std::size_t>(512, 4 * p);
+  const std::size_t step = block_rows(p);
   Eigen::MatrixXd r = Eigen::MatrixXd::Zero(p, p);
+  Block block(step, p);
+  std::vector<double> root(w ? step : 0);
   for (std::size_t at = from; at < to; at += step) {
-    const std::size_t here = std::min(step, to - at);
-    Eigen::MatrixXd stack(p + here, p);
-    stack.topRows(p) = r;
+    const std::size_t here = std::min(step, to - at), padded = (here + lane_width - 1) / lane_width * lane_width;
+    if (w) for (std::size_t i = 0; i < here; ++i) root[i] = std::sqrt(w[at + i]);
     for (std::size_t j = 0; j < p; ++j) {
       const double* column = (y && j + 1 == p ? y : x + j * rows) + at;
-      if (w) for (std::size_t i = 0; i < here; ++i) stack(p + i, j) = column[i] * std::sqrt(w[at + i]);
-      else for (std::size_t i = 0; i < here; ++i) stack(p + i, j) = column[i];
+      double* put = block.column(j);
+      if (w) for (std::size_t i = 0; i < here; ++i) put[i] = column[i] * root[i];
+      else std::copy(column, column + here, put);
+      std::fill(put + here, put + padded, 0.0);
     }
-    r = upper_of(stack);
+    add_rows(block, padded, p, r.data());
   }
   return r;
 }
@@ -96,26 +169,79 @@ Eigen::MatrixXd solve_precisely(const double* x, const double* y, std::size_t ro
   return (r * scale.asDiagonal()).cast<double>();
 }
 
+namespace {
+
+// Squared lengths of the rows of block u, u the inverse of a p x p triangle (column-major); out[0..n-1], n a whole
+// number of lanes.
+QUILL_WIDE void row_lengths(const double* block, std::size_t stride, std::size_t n, std::size_t p, const double* u,
+                            double* out) {
+  for (std::size_t at = 0; at < n; at += 2 * lane_width) {
+    Lane total0 = {}, total1 = {};
+    std::size_t k = 0;
+    for (; k + 2 <= p; k += 2) {
+      Lane a0 = {}, a1 = {}, b0 = {}, b1 = {};
+      for (std::size_t j = 0; j <= k + 1; ++j) {
+        const Lane* v = reinterpret_cast<const Lane*>(block + j * stride + at);
+        const double ua = u[k * p + j], ub = u[(k + 1) * p + j];
+        const Lane wa = {ua, ua, ua, ua}, wb = {ub, ub, ub, ub};
+        a0 += v[0] * wa; a1 += v[1] * wa; b0 += v[0] * wb; b1 += v[1] * wb;
+      }
+      total0 += a0 * a0 + b0 * b0; total1 += a1 * a1 + b1 * b1;
+    }
+    if (k < p) {
+      Lane a0 = {}, a1 = {};
+      for (std::size_t j = 0; j <= k; ++j) {
+        const Lane* v = reinterpret_cast<const Lane*>(block + j * stride + at);
+        const double ua = u[k * p + j];
+        const Lane wa = {ua, ua, ua, ua};
+        a0 += v[0] * wa; a1 += v[1] * wa;
+      }
+      total0 += a0 * a0; total1 += a1 * a1;
+    }
+    reinterpret_cast<Lane*>(out + at)[0] = total0;
+    reinterpret_cast<Lane*>(out + at)[1] = total1;
+  }
+}
+
+QUILL_WIDE void row_products(const double* block, std::size_t stride, std::size_t n, std::size_t p, const double* beta,
+                             double* out) {
+  for (std::size_t at = 0; at < n; at += 2 * lane_width) {
+    Lane a0 = {}, a1 = {};
+    for (std::size_t j = 0; j < p; ++j) {
+      const Lane* v = reinterpret_cast<const Lane*>(block + j * stride + at);
+      const Lane w = {beta[j], beta[j], beta[j], beta[j]};
+      a0 += v[0] * w; a1 += v[1] * w;
+    }
+    reinterpret_cast<Lane*>(out + at)[0] = a0;
+    reinterpret_cast<Lane*>(out + at)[1] = a1;
+  }
+}
+
+}  // namespace
+
 void fit_rows(const double* x, const double* y, std::size_t rows, const Eigen::MatrixXd& r, const int* keep,
               const double* beta, const double* w, FittedRows out, int threads) {
-  const Eigen::Index p = r.cols();
-  const Eigen::Map<const Eigen::VectorXd> slope(beta, p);
+  const std::size_t p = r.cols();
+  const Eigen::MatrixXd inverse =
+      r.triangularView<Eigen::Upper>().solve(Eigen::MatrixXd::Identity(r.rows(), r.cols()));
   run_pieces(Pieces(rows, 16384, 64), threads, [&](std::size_t, std::size_t from, std::size_t to) {
-    const std::size_t step = 512;
-    Eigen::MatrixXd block(step, p);
+    const std::size_t step = block_rows(p + 2);
+    Block block(step, p + 2);
+    double* fitted = block.column(p);
+    double* length = block.column(p + 1);
     for (std::size_t at = from; at < to; at += step) {
-      const Eigen::Index here = std::min(step, to - at);
-      auto part = block.topRows(here);
-      for (Eigen::Index j = 0; j < p; ++j) {
-        part.col(j) = Eigen::Map<const Eigen::VectorXd>(x + static_cast<std::size_t>(keep[j]) * rows + at, here);
+      const std::size_t here = std::min(step, to - at), padded = (here + 2 * lane_width - 1) / (2 * lane_width) * 2 * lane_width;
+      for (std::size_t j = 0; j < p; ++j) {
+        const double* column = x + static_cast<std::size_t>(keep[j]) * rows + at;
+        std::copy(column, column + here, block.column(j));
       }
-      Eigen::Map<Eigen::VectorXd> fitted(out.fitted + at, here), residual(out.residuals + at, here);
-      fitted.noalias() = part * slope;
-      residual = Eigen::Map<const Eigen::VectorXd>(y + at, here) - fitted;
-      r.triangularView<Eigen::Upper>().solveInPlace<Eigen::OnTheRight>(part);
-      Eigen::Map<Eigen::VectorXd> h(out.leverage + at, here);
-      h = part.rowwise().squaredNorm();
-      if (w) h.array() *= Eigen::Map<const Eigen::ArrayXd>(w + at, here);
+      row_products(block.column(0), block.stride(), padded, p, beta, fitted);
+      row_lengths(block.column(0), block.stride(), padded, p, inverse.data(), length);
+      for (std::size_t i = 0; i < here; ++i) {
+        out.fitted[at + i] = fitted[i];
+        out.residuals[at + i] = y[at + i] - fitted[i];
+        out.leverage[at + i] = w ? length[i] * w[at + i] : length[i];
+      }
     }
   });
 }

@@ -44,3 +44,49 @@ test_that("the partial correlation is that of the residuals, its t that of the r
   expect_equal(out$estimate, cor(resid(lm(x ~ z + w, d)), resid(lm(y ~ z + w, d))), tolerance = 1e-12)
   expect_equal(out$p_value, coef(summary(lm(y ~ x + z + w, d)))["x", 4], tolerance = 1e-10)
 })
+
+test_that("correlations of many pairs over the rows that each has agree with base R, whatever is missing", {
+  set.seed(11)
+  for (rows in c(40, 1500, 70001)) {
+    d <- matrix(rnorm(rows * 7), rows) %*% matrix(runif(49, -1, 1), 7)
+    d[sample(length(d), length(d) %/% 4)] <- NA
+    d[, 7] <- ifelse(seq_len(rows) %% 50 == 0, d[, 7], NA)  # hardly ever there
+    d[, 6] <- 1e9 + d[, 6]                                  # a large mean with a small spread
+    pair <- utils::combn(7, 2)
+    ours <- upbeatquill:::stat_pearson_pairs(lapply(seq_len(7), function(j) d[, j]), pair)
+    reference <- suppressWarnings(cor(d, use = "pairwise.complete.obs"))
+    for (k in seq_len(ncol(pair))) {
+      both <- stats::complete.cases(d[, pair[, k]])
+      if (sum(both) < 4 || is.null(ours[[k]])) next
+      expect_equal(ours[[k]]$n, sum(both))
+      expect_equal(ours[[k]]$estimate, reference[pair[1, k], pair[2, k]], tolerance = 1e-8)
+      test <- cor.test(d[both, pair[1, k]], d[both, pair[2, k]])
+      expect_equal(c(ours[[k]]$ci_low, ours[[k]]$ci_high), as.numeric(test$conf.int), tolerance = 1e-7)
+      expect_equal(ours[[k]]$p_value, test$p.value, tolerance = 1e-6)
+    }
+  }
+})
+
+test_that("a far value where the other column is missing leaves no trace in the pair", {
+  set.seed(12)
+  x <- rnorm(5000); y <- x + rnorm(5000); z <- rnorm(5000)
+  x[2501] <- 1e12; y[2501] <- NA
+  ours <- upbeatquill:::stat_pearson_pairs(list(x, y, z), utils::combn(3, 2))
+  expect_equal(ours[[1]]$estimate, cor(x, y, use = "complete.obs"), tolerance = 1e-12)
+  expect_equal(ours[[3]]$estimate, cor(y, z, use = "complete.obs"), tolerance = 1e-12)
+})
+
+test_that("a matrix can take each pair over the rows it has, tells what that changes, and is retraced", {
+  study <- open_study(airquality)
+  complete <- ask(study, "correlations between ozone, solar, wind and temp")
+  check <- Filter(function(c) c$id == "rows_of_pairs", complete$checks)[[1]]
+  pairwise <- cor(airquality[1:4], use = "pairwise"); listwise <- cor(na.omit(airquality[1:4]))
+  expect_equal(abs(check$facts$there - check$facts$here), max(abs(pairwise - listwise)), tolerance = 1e-9)
+  each <- ask(study, "correlation matrix of ozone, solar, wind and temp using all available pairs of values")
+  t <- each$result$correlations
+  expect_equal(t$estimate, mapply(function(a, b) pairwise[a, b], t$a, t$b, USE.NAMES = FALSE), tolerance = 1e-10)
+  expect_equal(sort(t$n), c(111, 116, 116, 146, 146, 153))
+  expect_true(retrace(each)$ok)
+  expect_equal(ask(each, "complete rows only")$frame$used, 111)
+  expect_equal(ask(complete, "use pairwise deletion")$result$correlations$n, t$n)
+})

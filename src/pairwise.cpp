@@ -1,0 +1,207 @@
+#include "pairwise.h"
+#include "lanes.h"
+#include "pieces.h"
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+namespace quill {
+
+namespace {
+
+constexpr std::size_t step = 256, words = step / 64;
+
+double total(const Lane& s) { return (s[0] + s[1]) + (s[2] + s[3]); }
+
+// sums[0..width-1]: of the listed rows of a block whose rows lie one after another; width a whole number of eight lanes.
+QUILL_WIDE void listed_sums(const double* block, std::size_t width, const std::uint16_t* list, std::size_t n,
+                            double* sums) {
+  for (std::size_t at = 0; at < width; at += 8 * lane_width) {
+    Lane s0 = {}, s1 = {}, s2 = {}, s3 = {}, s4 = {}, s5 = {}, s6 = {}, s7 = {};
+    for (std::size_t i = 0; i < n; ++i) {
+      const Lane* row = reinterpret_cast<const Lane*>(block + list[i] * width + at);
+      s0 += row[0]; s1 += row[1]; s2 += row[2]; s3 += row[3]; s4 += row[4]; s5 += row[5]; s6 += row[6]; s7 += row[7];
+    }
+    Lane* out = reinterpret_cast<Lane*>(sums + at);
+    out[0] = s0; out[1] = s1; out[2] = s2; out[3] = s3; out[4] = s4; out[5] = s5; out[6] = s6; out[7] = s7;
+  }
+}
+
+// products[k] and products[4 + k]: column a and the one after it with four columns b.
+QUILL_WIDE void products_of(const double* a, const double* b, std::size_t stride, double* products) {
+  const Lane *x = reinterpret_cast<const Lane*>(a), *y = reinterpret_cast<const Lane*>(a + stride);
+  const Lane *b0 = reinterpret_cast<const Lane*>(b), *b1 = reinterpret_cast<const Lane*>(b + stride),
+             *b2 = reinterpret_cast<const Lane*>(b + 2 * stride), *b3 = reinterpret_cast<const Lane*>(b + 3 * stride);
+  Lane s0 = {}, s1 = {}, s2 = {}, s3 = {}, t0 = {}, t1 = {}, t2 = {}, t3 = {};
+  for (std::size_t i = 0; i < step / lane_width; ++i) {
+    s0 += x[i] * b0[i]; s1 += x[i] * b1[i]; s2 += x[i] * b2[i]; s3 += x[i] * b3[i];
+    t0 += y[i] * b0[i]; t1 += y[i] * b1[i]; t2 += y[i] * b2[i]; t3 += y[i] * b3[i];
+  }
+  products[0] = total(s0); products[1] = total(s1); products[2] = total(s2); products[3] = total(s3);
+  products[4] = total(t0); products[5] = total(t1); products[6] = total(t2); products[7] = total(t3);
+}
+
+// Values about their shift, 0 where missing; returns how many are there.
+QUILL_WIDE std::size_t split(const double* from, double shift, double* x, std::uint64_t* bits) {
+  const Lane middle = {shift, shift, shift, shift};
+  std::size_t all = 0;
+  for (std::size_t w = 0; w < words; ++w) {
+    std::uint64_t word = 0;
+    for (std::size_t i = 0; i < 64; i += lane_width) {
+      Lane v;
+      std::memcpy(&v, from + w * 64 + i, sizeof v);
+      const LaneMask there = v == v;
+      *reinterpret_cast<Lane*>(x + w * 64 + i) = (Lane)((LaneMask)(v - middle) & there);
+      word |= static_cast<std::uint64_t>((there[0] & 1) | (there[1] & 2) | (there[2] & 4) | (there[3] & 8)) << i;
+    }
+    bits[w] = word;
+    all += __builtin_popcountll(word);
+  }
+  return all;
+}
+
+// Rows of a block one after another, each followed by its squares; wide columns, a whole number of lanes.
+QUILL_WIDE void put_by_row(const double* x, std::size_t stride, std::size_t rows, std::size_t wide, double* to,
+                           std::size_t width) {
+  for (std::size_t i = 0; i < rows; ++i) {
+    double* row = to + i * width;
+    for (std::size_t j = 0; j < wide; j += lane_width) {
+      const double* from = x + j * stride + i;
+      const Lane v = {from[0], from[stride], from[2 * stride], from[3 * stride]};
+      *reinterpret_cast<Lane*>(row + j) = v;
+      *reinterpret_cast<Lane*>(row + wide + j) = v * v;
+    }
+  }
+}
+
+// The rows of a word list whose bits are set (or, turned, are not) among the first n.
+std::size_t list_rows(const std::uint64_t* bits, bool turned, std::size_t n, std::uint16_t* list) {
+  std::size_t put = 0;
+  for (std::size_t w = 0; w * 64 < n; ++w) {
+    std::uint64_t word = turned ? ~bits[w] : bits[w];
+    if (n - w * 64 < 64) word &= (std::uint64_t{1} << (n - w * 64)) - 1;
+    for (; word; word &= word - 1) list[put++] = static_cast<std::uint16_t>(w * 64 + __builtin_ctzll(word));
+  }
+  return put;
+}
+
+// rows[i + j p]: one more for every bit that columns i and j share.
+QUILL_WIDE void count_both(const std::uint64_t* bits, std::size_t p, double* rows) {
+  for (std::size_t j = 0; j < p; ++j) {
+    for (std::size_t i = 0; i <= j; ++i) {
+      int n = 0;
+      for (std::size_t w = 0; w < words; ++w) n += __builtin_popcountll(bits[i * words + w] & bits[j * words + w]);
+      rows[i + j * p] += n;
+    }
+  }
+}
+
+// A block of rows: values about their shifts, by column and by row (there followed by their squares), and which are there.
+class Gathered {
+ public:
+  explicit Gathered(std::size_t p)
+      : p_(p), wide_((p + 3) / 4 * 4), width_((2 * wide_ + 31) / 32 * 32), x_(step, wide_), last_(step, 1),
+        by_row_(width_ * step, 1), all_(width_, 1), part_(width_, 1), bits_(p * words), there_(p), list_(step) {}
+
+  void take(const std::vector<const double*>& columns, const double* shift, std::size_t at, std::size_t here) {
+    here_ = here;
+    for (std::size_t j = 0; j < p_; ++j) {
+      const double* from = columns[j] + at;
+      if (here < step) {
+        std::copy(from, from + here, last_.column(0));
+        std::fill(last_.column(0) + here, last_.column(0) + step, std::nan(""));
+        from = last_.column(0);
+      }
+      there_[j] = split(from, shift[j], x_.column(j), &bits_[j * words]);
+    }
+    turn();
+  }
+
+  void add_to(PairSums& out) {
+    count_both(bits_.data(), p_, out.rows.data());
+    for (std::size_t j = 0; j < p_; ++j) {
+      const double* sums = sums_beside(j);
+      for (std::size_t i = 0; i < p_; ++i) {
+        out.sum[i + j * p_] += sums[i];
+        out.square[i + j * p_] += sums[wide_ + i];
+      }
+    }
+    for (std::size_t j = 0; j < p_; j += 2) {
+      for (std::size_t i = 0; i <= j + 1; i += 4) {
+        double products[8];
+        products_of(x_.column(j), x_.column(i), x_.stride(), products);
+        for (std::size_t k = 0; k < 8; ++k) {
+          const std::size_t row = i + k % 4, column = j + k / 4;
+          if (row <= column && column < p_) out.product[row + column * p_] += products[k];
+        }
+      }
+    }
+  }
+
+ private:
+  void turn() {
+    double* to = by_row_.column(0);
+    put_by_row(x_.column(0), x_.stride(), here_, wide_, to, width_);
+    for (std::size_t i = 0; i < here_; ++i) list_[i] = static_cast<std::uint16_t>(i);
+    listed_sums(to, width_, list_.data(), here_, all_.column(0));
+  }
+
+  // Of every column and its square over the rows where column j is there: all rows less the few without it, or the few with it.
+  // Where what is taken off is nearly all there was, its rounding would stay, so the rows are summed themselves.
+  const double* sums_beside(std::size_t j) {
+    if (there_[j] == here_) return all_.column(0);
+    const std::uint64_t* bits = &bits_[j * words];
+    double *part = part_.column(0), *all = all_.column(0);
+    if (2 * there_[j] > here_) {
+      listed_sums(by_row_.column(0), width_, list_.data(), list_rows(bits, true, here_, list_.data()), part);
+      bool clean = true;
+      for (std::size_t i = 0; i < 2 * wide_; ++i) {
+        part[i] = all[i] - part[i];
+        clean = clean && (i < wide_ || part[i] >= 0.01 * all[i]);
+      }
+      if (clean) return part;
+    }
+    listed_sums(by_row_.column(0), width_, list_.data(), list_rows(bits, false, here_, list_.data()), part);
+    return part;
+  }
+
+  std::size_t p_, wide_, width_, here_ = 0;
+  Block x_, last_, by_row_, all_, part_;
+  std::vector<std::uint64_t> bits_;
+  std::vector<std::size_t> there_;
+  std::vector<std::uint16_t> list_;
+};
+
+void merge(std::vector<double>& into, const std::vector<double>& from) {
+  for (std::size_t k = 0; k < into.size(); ++k) into[k] += from[k];
+}
+
+}  // namespace
+
+PairSums pair_sums(const std::vector<const double*>& columns, const double* shift, std::size_t rows, int threads) {
+  const std::size_t p = columns.size();
+  const std::vector<double> none(p * p, 0.0);
+  const Pieces pieces(rows, 16384, 64);
+  std::vector<PairSums> part(pieces.count(), {none, none, none, none});
+  run_pieces(pieces, threads, [&](std::size_t k, std::size_t from, std::size_t to) {
+    Gathered block(p);
+    for (std::size_t at = from; at < to; at += step) {
+      block.take(columns, shift, at, std::min(step, to - at));
+      block.add_to(part[k]);
+    }
+  });
+  PairSums out = part[0];
+  for (std::size_t k = 1; k < part.size(); ++k) {
+    merge(out.rows, part[k].rows); merge(out.sum, part[k].sum);
+    merge(out.square, part[k].square); merge(out.product, part[k].product);
+  }
+  for (std::size_t j = 0; j < p; ++j) {
+    for (std::size_t i = 0; i < j; ++i) {
+      out.product[j + i * p] = out.product[i + j * p];
+      out.rows[j + i * p] = out.rows[i + j * p];
+    }
+  }
+  return out;
+}
+
+}  // namespace quill
