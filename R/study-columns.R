@@ -85,13 +85,13 @@ as_levels <- function(raw, levels, codes = NULL) {
   if (!is.null(codes)) {
     # stored codes (1, 2) stand for labelled levels
     numbers <- suppressWarnings(as.numeric(codes))
-    code <- if (is.numeric(raw) && !anyNA(numbers)) match(raw, numbers) else text_codes(as.character(raw), codes)
+    code <- if (is.numeric(raw) && !anyNA(numbers)) number_codes(raw, numbers) else text_codes(as.character(raw), codes)
     return(structure(code, levels = levels, class = "factor"))
   }
   if (is.factor(raw)) return(factor(as.character(raw), levels = levels))
   if (is.numeric(raw)) {
     numbers <- suppressWarnings(as.numeric(levels))
-    code <- if (anyNA(numbers)) text_codes(as.character(raw), levels) else match(raw, numbers)
+    code <- if (anyNA(numbers)) text_codes(as.character(raw), levels) else number_codes(raw, numbers)
   } else {
     code <- text_codes(as.character(raw), levels)
   }
@@ -101,12 +101,25 @@ as_levels <- function(raw, levels, codes = NULL) {
   code
 }
 
+#' Positions of numbers among a few: whole numbers of a narrow range are looked up in a table instead of hashed
+#' @noRd
+number_codes <- function(raw, numbers) {
+  if (!is.integer(raw) || is.object(raw) || length(raw) < 1e5) return(match(raw, numbers))
+  limits <- suppressWarnings(c(min(raw, na.rm = TRUE), max(raw, na.rm = TRUE)))
+  if (!all(is.finite(limits)) || limits[2] - limits[1] > 1e5) return(match(raw, numbers))
+  match(limits[1]:limits[2], numbers)[raw - (limits[1] - 1L)]
+}
+
 #' How often each level of a column occurs, without writing down every row's level
 #' @noRd
 level_counts <- function(raw, col) {
   stored <- col$codes %||% col$levels
   plain <- is.character(raw) && !length(col$recode) && !is.null(stored) && all(stringi::stri_enc_isascii(stored)) && !anyDuplicated(stored)
   if (plain) return(stats::setNames(kernel_text_counts(raw, as.character(stored)), col$levels))
+  numbers <- if (is.integer(raw) && !is.object(raw) && !length(col$recode) && !is.null(stored)) suppressWarnings(as.numeric(stored)) else NA
+  if (!anyNA(numbers) && min(numbers) >= 0 && max(numbers) <= 1000 && all(numbers %% 1 == 0)) {
+    return(stats::setNames(tabulate(raw + 1L, 1001)[numbers + 1], col$levels))
+  }
   x <- understand(raw, col)
   stats::setNames(tabulate(x, nlevels(x)), levels(x))
 }
