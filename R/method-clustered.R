@@ -16,7 +16,9 @@ method_clustered_regression <- function() {
       coefficient_result(ctx, m, fit$coefficients, robust$se, robust$df, list(new_number("clusters", "clusters", robust$clusters),
         new_number("r_squared", "R squared", fit$r_squared),
         new_number("se_plain", "largest ratio of a robust to a plain standard error", max(robust$se / fit$se)), new_number("n", "rows used",
-          fit$n)), fit = fit, columns = m$columns, factors = m$factors, pair = m$pair)
+          fit$n)),
+        joint = function(rows) joint_wald(fit$coefficients, robust$covariance, rows, robust$clusters - 1),
+        fit = fit, columns = m$columns, factors = m$factors, pair = m$pair)
     },
     checks = function(ctx, res) list(check_cluster_count(res$number$clusters), check_residual_normal(res$fit$residuals)),
     figure = function(ctx, res) figure_fitted(ctx, res$fit$fitted, outcome_name(ctx), sprintf("%s: observed against fitted",
@@ -40,7 +42,7 @@ method_clustered_regression <- function() {
             "sqrt(diag(vc)); resid_maker <- diag(n) - x %*% m %*% t(x)"),
         paste0("df <- sapply(seq_len(ncol(x)), function(j) { p <- mapply(function(a, i) resid_maker[, i, drop = FALSE] %*% t(m[j, ] %*% a), ",
             "adjust, rows_of); s <- crossprod(p); sum(diag(s))^2 / sum(s^2) })"),
-        script_coefficients(res, TRUE), "tables$coefficients$df <- df",
+        script_coefficients(res, TRUE, "vc", "nlevels(g) - 1"), "tables$coefficients$df <- df",
         paste0("numbers <- c(numbers, list(clusters = nlevels(g), r_squared = summary(fit)$r.squared, se_plain = max(se / ",
             "summary(fit)$coefficients[, 2]), n = n))"))
     },

@@ -17,8 +17,9 @@ method_logistic_regression <- function() {
 method_poisson_regression <- function() {
   new_method(
     id = "poisson_regression", name = "Poisson regression", tasks = "predict",
-    fits = function(shape) if (identical(shape$method_asked, "poisson_regression")) fits_generalised(shape, "count",
+    fits = function(shape) if (identical(shape$method_asked, "poisson_regression") || isTRUE(shape$offset)) fits_generalised(shape, "count",
         "The outcome is a count, so the log of its mean is modelled."),
+    second = "negative_binomial_regression",
     compute = function(ctx) compute_generalised(ctx, "poisson"), checks = generalised_checks,
     figure = function(ctx, res) figure_ratios(ctx, res), sentences = say_generalised, script = script_generalised,
     references = "McCullagh, P., & Nelder, J. A. (1989). Generalized Linear Models (2nd ed.). Chapman & Hall.",
@@ -154,9 +155,12 @@ say_chance <- function(ctx, res, y) {
 #' @noRd
 profile_columns <- function(x, y, family, fit, conf_level, offset) {
   if (length(fit$aliased) || fit$separated || nrow(x) * ncol(x)^2 > 60000) return(NULL)
-  limits <- stat_profile_limits(x, y, family, fit, seq_len(ncol(x)), conf_level, offset)
-  data.frame(profile_low = exp(limits[, 1]), profile_high = exp(limits[, 2]))
+  ratio_limits_table(stat_profile_limits(x, y, family, fit, seq_len(ncol(x)), conf_level, offset))
 }
+
+#' Limits of coefficients on the log scale as columns of ratios
+#' @noRd
+ratio_limits_table <- function(limits) data.frame(profile_low = exp(limits[, 1]), profile_high = exp(limits[, 2]))
 
 #' Chances of the event if every row stood at each level of the column asked about, all else as it is
 #' @noRd
@@ -265,9 +269,19 @@ say_generalised <- function(ctx, res) {
 say_profile <- function(ctx, res) {
   if (!res$profiled || length(res$focal) != 1) return(NULL)
   row <- res$tables[[1]]$data[res$focal, ]
+  if (anyNA(c(row$profile_low, row$profile_high))) return(NULL)
   two <- function(v) say_number(v, 2)
   sprintf("By the profile of the likelihood the interval of %s is %s.", row$term, say_interval(row$profile_low, row$profile_high, ctx$conf_level,
       two))
+}
+
+#' Script lines of limit(j, side) after those of above(): outwards from a coefficient until the deviance has risen enough
+#' @noRd
+script_profile_walk <- function(from, se) {
+  c(sprintf("  from <- %s; step <- side * qnorm(1 - (1 - conf_level) / 2) * %s", from, se),
+    paste0("  for (r in 1:12) { if (above(from + step) >= 0) return(uniroot(above, sort(c(from, from + step)), tol = 1e-12, maxiter = 200)$root); ",
+           "step <- step * 1.6 }"),
+    "  side * Inf }")
 }
 
 #' Script lines for profile limits and for standardised chances
@@ -277,10 +291,7 @@ script_generalised_extras <- function(ctx, res, m) {
       "off <- if (is.null(fit$offset)) rep(0, length(y)) else fit$offset; start <- summary(fit)$coefficients",
       paste0("limit <- function(j, side) { above <- function(b) glm.fit(x[, -j, drop = FALSE], y, offset = off + x[, j] * b, family = family(fit), ",
              "control = list(epsilon = 1e-14, maxit = 60))$deviance - fit$deviance - qchisq(conf_level, 1)"),
-      "  from <- start[j, 1]; step <- side * qnorm(1 - (1 - conf_level) / 2) * start[j, 2]",
-      paste0("  for (r in 1:12) { if (above(from + step) >= 0) return(uniroot(above, sort(c(from, from + step)), tol = 1e-12, maxiter = 200)$root); ",
-          "step <- step * 1.6 }"),
-      "  side * Inf }",
+      script_profile_walk("start[j, 1]", "start[j, 2]"),
       paste0("tables$coefficients$profile_low <- exp(sapply(seq_len(ncol(x)), limit, -1)); tables$coefficients$profile_high <- ",
           "exp(sapply(seq_len(ncol(x)), limit, 1))")),
     if (!is.null(res$risks)) c("# chances if every row stood at each level, errors by the delta method",

@@ -25,6 +25,8 @@ fits_linear <- function(shape) {
   model <- shape$task %in% c("predict", "relate", "compare") && shape$n_outcome == 1 &&
     (length(shape$predictor_kinds) + shape$n_by) >= 1 && shape$outcome_kind %in% c("number", "count", "ordered")
   if (!model || (shape$task != "predict" && !length(shape$adjust))) return(NULL)
+  # a straight line takes no account of what counts are made over
+  if (isTRUE(shape$offset)) return(NULL)
   new_fit(if (shape$outcome_kind %in% c("number", "count")) 85 else 50,
       "The outcome is a number, so a straight-line model by least squares is fitted.")
 }

@@ -38,8 +38,10 @@ compute_ordinal <- function(ctx) {
                                           odds_ratio = exp(b), odds_ratio_low = exp(b - z * se), odds_ratio_high = exp(b +
                                               z * se), stringsAsFactors = FALSE)
   odds <- row(term, fit$coefficients, fit$se)
+  profiled <- length(y) * ncol(x)^2 <= 20000
+  if (profiled) odds <- cbind(odds, ratio_limits_table(stat_ordinal_limits(y, x, fit, ctx$conf_level)))
   steps <- row(sprintf("%s | %s", levels(g)[-nlevels(g)], levels(g)[-1]), fit$thresholds, fit$threshold_se)
-  steps[c("odds_ratio", "odds_ratio_low", "odds_ratio_high")] <- NA_real_
+  steps[c("odds_ratio", "odds_ratio_low", "odds_ratio_high", if (profiled) c("profile_low", "profile_high"))] <- NA_real_
   focal <- which(m$source[-1] == names(columns)[1])
   one <- length(unique(c(ctx$reading$predictors, ctx$reading$by))) == 1 && length(focal) == 1
   main <- if (one) list(new_number("statistic", "z", odds$statistic[focal]),
@@ -60,7 +62,8 @@ compute_ordinal <- function(ctx) {
                       new_number("n", "rows used", fit$n))),
          tables = list(new_table("coefficients", sprintf("Odds of a higher %s, and the thresholds", outcome_name(ctx)),
              rbind(odds, steps))), fit = fit, term = term, columns = columns,
-         odds = odds, y = y, x = x, levels = levels(g), one = one, focal = focal, factors = vapply(columns, is.factor, NA), pair = list())
+         odds = odds, y = y, x = x, levels = levels(g), one = one, focal = focal, profiled = profiled,
+         factors = vapply(columns, is.factor, NA), pair = list())
 }
 
 say_ordinal <- function(ctx, res) {
@@ -76,7 +79,7 @@ say_ordinal <- function(ctx, res) {
   list(headline = headline,
        details = c(sprintf("An odds ratio above 1 means higher answers; the levels run from %s to %s.", res$levels[1], last_of(res$levels)),
                    sprintf("Whole model: chi-square(%s) = %s, %s.", say_df(n$model_df),
-                       say_number(n$likelihood_ratio, 2), say_p(n$model_p)), say_rows(ctx)),
+                       say_number(n$likelihood_ratio, 2), say_p(n$model_p)), say_profile(ctx, res), say_rows(ctx)),
        write_up = sprintf(paste0("In a proportional odds regression of %s (n = %s), odds ratios of a higher",
            " answer were: %s; likelihood ratio chi-square(%s) = %s, %s.%s"), y, say_number(n$n), some_of(item, 8),
                           say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p), write_rows(ctx)))
@@ -107,6 +110,7 @@ script_ordinal <- function(ctx, res) {
         " NA_real_, odds_ratio_high = if (odds) exp(b + z * se) else NA_real_)"),
     paste0("tables <- list(coefficients = rbind(row(b, se, TRUE), row(unname(theta[seq_len(q)]),",
         " se_all[seq_len(q)], FALSE))); lr_p <- pchisq(lr, length(b), lower.tail = FALSE)"),
+    if (res$profiled) script_ordinal_profile(),
     if (res$one) sprintf(paste0("o <- tables$coefficients[%d, ]; numbers <- list(statistic = o$statistic,",
         " p_value = o$p_value, estimate = o$estimate, se = o$se, ci_low = o$ci_low, ci_high = o$ci_high,",
         " odds_ratio = o$odds_ratio, odds_ratio_low = o$odds_ratio_low, odds_ratio_high =",
@@ -116,4 +120,20 @@ script_ordinal <- function(ctx, res) {
         " log_likelihood = ll, deviance = -2 * ll, aic = -2 * ll + 2 * length(theta), bic = -2 * ll +",
         " log(n) * length(theta),"),
     "  pseudo_r_squared = 1 - ll / null, conf_level = conf_level, n = n))")
+}
+
+#' Script lines for the profile limits of a proportional odds model
+#' @noRd
+script_ordinal_profile <- function() {
+  c("# limits at which the deviance has risen by the chi-square quantile: Newton steps with one coefficient held",
+    "best_with <- function(j, v) { held <- q + j; t <- theta; t[held] <- v; f <- parts(t)",
+    "  for (i in 1:60) { step <- solve(f$info[-held, -held, drop = FALSE], f$score[-held]); size <- 1",
+    "    repeat { new <- t; new[-held] <- t[-held] + size * step; g <- suppressWarnings(parts(new))",
+    "      if (isTRUE(g$ll >= f$ll - 1e-9) || size < 1e-6) break; size <- size / 2 }",
+    "    t <- new; f <- g; if (max(abs(step)) < 1e-10) break }",
+    "  f$ll }",
+    "limit <- function(j, side) { above <- function(v) 2 * (ll - best_with(j, v)) - qchisq(conf_level, 1)",
+    script_profile_walk("b[j]", "se[j]"),
+    paste0("fill <- function(side) c(exp(sapply(seq_along(b), limit, side)), rep(NA_real_, q)); tables$coefficients$profile_low <- fill(-1); ",
+           "tables$coefficients$profile_high <- fill(1)"))
 }

@@ -33,7 +33,8 @@ compute_weighted_model <- function(ctx) {
   coefficient_result(ctx, m, fit$coefficients, fit$se, fit$df,
                      c(list(if (!logistic) new_number("r_squared", "R squared, weighted", fit$r_squared), new_number("n", "rows used", fit$n)),
                        sampling_numbers(s, fit)),
-                     ratio = if (logistic) "odds_ratio", fitted = fit$fitted, logistic = logistic, event = o$event, columns = columns,
+                     ratio = if (logistic) "odds_ratio", joint = function(rows) joint_wald(fit$coefficients, fit$covariance, rows, fit$df),
+                     fitted = fit$fitted, logistic = logistic, event = o$event, columns = columns,
                      factors = vapply(columns, is.factor, NA), pair = pair)
 }
 
@@ -45,7 +46,8 @@ script_weighted_model <- function(ctx, res) {
     else sprintf("fit <- lm(y ~ %s, weights = v)", m$formula),
     sprintf("x <- model.matrix(fit); mu <- unname(fitted(fit)); spread <- %s", if (res$logistic) "v * mu * (1 - mu)" else "v"),
     "bread <- solve(crossprod(x, spread * x)); e <- total_covariance(x * (v * (y - mu)))",
-    "b <- unname(coef(fit)); se <- unname(sqrt(diag(bread %*% e$v %*% bread))); df <- e$df - (ncol(x) - 1)", script_coefficients(res, TRUE),
+    "b <- unname(coef(fit)); se <- unname(sqrt(diag(bread %*% e$v %*% bread))); df <- e$df - (ncol(x) - 1)",
+    script_coefficients(res, TRUE, "bread %*% e$v %*% bread"),
     sprintf("numbers <- c(numbers, list(%sn = length(y), %s))", if (res$logistic) "" else "r_squared = summary(fit)$r.squared, ",
             sampling_script_numbers(ctx)))
 }

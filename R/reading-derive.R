@@ -17,6 +17,7 @@ derive_for_question <- function(study, text) {
     out$rate_per <- if (tolower(scale[3]) %in% names(words)) words[[tolower(scale[3])]] else as.numeric(gsub(",", "", scale[3]))
     text <- sub(scale[1], "per ", text, fixed = TRUE)
   }
+  text <- name_exposure(study, text)
   if (grepl("ratio", text, ignore.case = TRUE,
       perl = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})",
       "\\1 per \\2", text, perl = TRUE)
@@ -31,6 +32,23 @@ derive_for_question <- function(study, text) {
       derive_unit, derive_weekday, derive_season, derive_years, derive_months, derive_change,
                 derive_log)
   derive_all(out, steps)
+}
+
+#' "falls per day" where a column holds the days that each row was watched: the column itself
+#'
+#' Only a name that says so counts ("days", "patient_days", "follow_up_hours"): "orders per day" is not about delivery_days.
+#' @noRd
+name_exposure <- function(study, text) {
+  hit <- stringi::stri_match_first_regex(text, "(?i)\\b(per|for each|for every) (day|night|week|month|year|hour|minute)s?\\b(?! of\\b)")[1, ]
+  if (is.na(hit[1])) return(text)
+  unit <- tolower(hit[3])
+  watched <- paste0("person|patient|bed|child|resident|device|catheter|ventilator|machine|staff|man|woman|animal|plant|trap|",
+                    "exposure|follow(ed)?(_?up)?|fu|observ(ed|ation)?|at_risk|risk|open|worked|operat(ed|ing)|running|flying|driving|duty|service|use|active")
+  form <- sprintf("^((%1$s)[_. ]?)?%2$ss([_. ]?(of|in|on|at)?[_. ]?(%1$s))?$", watched, unit)
+  own <- Filter(function(col) is_numeric_kind(col$kind) && grepl(form, gsub("[^a-z]+", "_", tolower(col$name))), all_columns(study))
+  if (length(own) != 1) return(text)
+  # "per day" itself is a phrase of time, which a word between the two breaks up
+  sub(hit[1], paste("per single", own[[1]]$name), text, fixed = TRUE)
 }
 
 #' Take the steps that may derive a column; the vocabulary is built anew where one did

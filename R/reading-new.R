@@ -25,6 +25,11 @@ plain_reading <- function(r, study = NULL) {
   paste0(toupper(substr(text, 1, 1)), substring(text, 2), ".")
 }
 
+plain_rate <- function(r) {
+  paste0("the total of ", some_of(r$outcome, 6), " per ",
+         if (is.null(r$extra$rate_per)) "total of " else paste0(format_plain(r$extra$rate_per), " of the total of "), some_of(r$predictors, 8))
+}
+
 plain_core <- function(r) {
   y <- some_of(r$outcome, 6)
   x <- some_of(r$predictors, 8)
@@ -38,10 +43,8 @@ plain_core <- function(r) {
     overview = "say what this data holds",
     quality = if (length(r$outcome)) paste("look for problems in", y) else "look for missing, duplicate and odd values",
     describe = if (isTRUE(r$extra$of_total)) paste("how the total of", y, "divides by",
-      by) else if (isTRUE(r$extra[["rate"]])) paste0("the total of ", y, " per ",
-          if (is.null(r$extra$rate_per)) "total of " else paste0(format_plain(r$extra$rate_per), " of the total of "), x,
-              if (length(r$by)) paste(" by",
-        by)) else if (isTRUE(r$method_asked %in% structure_methods())) paste(c(principal_components = "the components of",
+      by) else if (isTRUE(r$extra[["rate"]])) paste0(plain_rate(r), if (length(r$by)) paste(" by", by))
+      else if (isTRUE(r$method_asked %in% structure_methods())) paste(c(principal_components = "the components of",
           factor_analysis = "the factors behind",
                  cluster_kmeans = "groups of similar rows by")[[r$method_asked]], y) else paste0(if (nzchar(statistic)) paste0("the ", statistic,
                    " of ") else "describe ",
@@ -56,7 +59,8 @@ plain_core <- function(r) {
     distribution = paste("the distribution of", y),
     compare = if (!is.null(r$extra$null_value)) sprintf("compare %s with the value %s", y,
                                                         format_plain(r$extra$null_value))
-      else if (!length(r$by)) paste("compare", y) else paste0("compare ", y, " between the groups of ", by, levels),
+      else if (!length(r$by)) paste("compare", y)
+      else paste0("compare ", if (isTRUE(r$extra[["rate"]])) plain_rate(r) else y, " between the groups of ", by, levels),
     change = paste0("compare ", y, if (length(r$by)) paste0(" across ", by, levels),
                     if (length(r$unit)) paste0(" within the same ", r$unit)),
     relate = if (isTRUE(r$extra$screen)) sprintf("which of %d columns go together",

@@ -15,7 +15,9 @@ rate_asked <- function(state, mentions) {
       !grepl("s$", b$text))
     # "average ph per plot" asks for means of groups
     mean_of <- isTRUE(main_statistic(state) %in% c("mean", "median")) && !adds_up(column_of(state, a$column))
-    many <- (state$vocabulary$columns$distinct[b$column] > 12 && !mean_of) || adds
+    # days watched after "per" are what a count is made over, whatever is asked of it
+    watched <- item_norm(state, b$at - 1) == "single" && item_norm(state, b$at - 2) == "per"
+    many <- (state$vocabulary$columns$distinct[b$column] > 12 && !mean_of) || adds || watched
     if (kind_at(state, a$column) %in% c("number", "count") && kind_at(state, b$column) %in% c("number", "count") && many) return(list(top = a,
       base = b))
   }
@@ -33,7 +35,10 @@ between_says_per <- function(state, from, to) {
   identical(own, "per") || identical(own, c("divided", "by")) || identical(own, "for") && any(between %in% c("each", "every"))
 }
 
-fill_rate <- function(state, mentions, r, found) {
+fill_rate <- function(state, mentions, r, found, compared = FALSE) {
+  others <- Filter(function(m) !m$column %in% c(found$top$column, found$base$column), mentions)
+  compared <- compared || says(state, "\\b(higher|lower|more|less|fewer|greater|smaller|bigger|differ(s|ent|ence)?|same|compar\\w+|versus|vs)\\b")
+  if (compared && length(c(others, Filter(function(g) !g$negated, state$groups)))) return(fill_rate_comparison(state, others, r, found))
   r$task <- "describe"
   r <- with_filters(state, r)
   r$outcome <- column_of(state, found$top$column)
@@ -44,6 +49,19 @@ fill_rate <- function(state, mentions, r, found) {
   r$statistic <- NULL
   r$extra$rate <- TRUE
   r$extra$outcome_mentions <- mentions
+  r
+}
+
+#' "do falls per day differ between wards": two totals set against each other in every group
+#' @noRd
+fill_rate_comparison <- function(state, others, r, found) {
+  r <- fill_compare(state, c(list(found$top), others), r)
+  r$task <- "compare"
+  r$outcome <- column_of(state, found$top$column)
+  r$predictors <- column_of(state, found$base$column)
+  r$by <- setdiff(r$by, c(r$outcome, r$predictors))
+  r$statistic <- NULL
+  r$extra$rate <- TRUE
   r
 }
 

@@ -168,6 +168,9 @@ fill_predict <- function(state, mentions, r) {
 #' "with an offset of log holders", "exposure person_years": what counts are made over
 #' @noRd
 take_offset <- function(state, rest, r) {
+  # "poisson regression of falls per visit on ward"
+  rate <- if (isTRUE(r$method_asked %in% c("poisson_regression", "negative_binomial_regression"))) rate_asked(state, rest)
+  if (!is.null(rate)) return(with_offset(r, column_of(state, rate$base$column), column_of(state, rate$top$column)))
   if (!says(state, "\\b(offset|exposure)\\b")) return(r)
   near <- Filter(function(m) any(vapply(m$at - 1:4, function(k) item_norm(state, k) %in% c("offset", "exposure"), NA)), rest)
   # "with policy holders as exposure"
@@ -177,8 +180,15 @@ take_offset <- function(state, rest, r) {
   if (!length(near)) return(r)
   name <- column_of(state, near[[1]]$column)
   if (name %in% r$outcome) return(r)
+  with_offset(r, name)
+}
+
+#' Counts of an outcome taken per unit of a column
+#' @noRd
+with_offset <- function(r, name, outcome = r$outcome) {
+  r$predictors <- setdiff(c(if (!identical(outcome, r$outcome)) r$outcome, r$predictors), c(name, outcome))
+  r$outcome <- outcome
   r$extra$offset <- name
-  r$predictors <- setdiff(r$predictors, name)
   r$assumed <- c(r$assumed, sprintf("Counts are taken per %s (its logarithm is the offset).", name))
   r
 }

@@ -104,7 +104,12 @@ fill_slots <- function(state, mentions, task) {
   if (says(state, "\\bnumber needed\\b|\\bnnt\\b")) r$extra$effect <- "number_needed"
   r$extra$stratified <- says(state, "\\b(stratif|strata)")
   rate <- if (is.null(method) && task %in% c("describe", "rank", "relate", "compare", "frequency", "predict", "trend")) rate_asked(state, mentions)
-  if (!is.null(rate)) return(fill_rate(state, mentions, r, rate))
+  if (!is.null(rate) && task == "predict" && length(mentions) > 2 && kind_at(state, rate$top$column) == "count") {
+    # "how do falls per day depend on ward and age": a model of the count, made over the days
+    r <- fill_predict(state, Filter(function(m) m$column != rate$base$column, mentions), r)
+    return(with_offset(r, column_of(state, rate$base$column), column_of(state, rate$top$column)))
+  }
+  if (!is.null(rate)) return(fill_rate(state, mentions, r, rate, task == "compare"))
   paid <- if (is.null(method)) share_of_measure(state, mentions)
   if (!is.null(paid)) return(fill_rate(state, mentions, r, paid))
   shared <- if (is.null(method)) total_shared(state, mentions)

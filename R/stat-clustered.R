@@ -3,7 +3,7 @@
 #' Cluster-robust standard errors with the bias-reduced correction (CR2) and their degrees of freedom
 #'
 #' @param x Model matrix. @param fit Result of [stat_least_squares()]. @param cluster Codes from 1.
-#' @section Shape: list(se, df), one a coefficient; NA where aliased.
+#' @section Shape: list(se, df (one a coefficient; NA where aliased), covariance of those kept, clusters).
 #' @section Source: Bell, R. M. and McCaffrey, D. F. (2002). Survey Methodology 28, 169-181; Pustejovsky, J. E. and Tipton, E. (2018). Journal
 #'   of Business
 #'   and Economic Statistics 36, 672-683.
@@ -25,7 +25,7 @@ stat_clustered <- function(x, fit, cluster) {
   df <- vapply(seq_len(p), function(j) satterthwaite_clusters(x, m, rows, pull, j), 1)
   se <- degrees <- rep(NA_real_, length(fit$coefficients))
   se[fit$kept] <- sqrt(diag(v)); degrees[fit$kept] <- df
-  list(se = se, df = degrees, clusters = g)
+  list(se = se, df = degrees, covariance = v, clusters = g)
 }
 
 #' Symmetric inverse square root; directions without variance are left out

@@ -3,7 +3,7 @@
 #' Huber's M-estimation with the scale from the median absolute residual
 #'
 #' @param x Model matrix with intercept. @param y Outcome. @param k Residuals beyond k scales lose weight.
-#' @section Shape: `coefficients`, `se`, `scale`, `weights`, `df`, `n`, `converged`.
+#' @section Shape: `coefficients`, `se`, `covariance`, `scale`, `weights`, `df`, `n`, `converged`.
 #' @section Source: Huber, P. J. (1981). Robust Statistics, ch. 7; standard errors: his equation 6.5 of chapter 7.
 #' @noRd
 stat_huber <- function(x, y, k = 1.345) {
@@ -29,7 +29,8 @@ stat_huber <- function(x, y, k = 1.345) {
   m <- mean(slope)
   correction <- 1 + p * stats::var(slope) / (n * m^2)
   variance <- sum((pmax(-k, pmin(k, u)) * scale)^2) / (n - p)
-  list(coefficients = unname(beta), se = unname(sqrt(variance) * correction / m * sqrt(diag(solve(crossprod(x))))),
+  covariance <- unname(variance * (correction / m)^2 * solve(crossprod(x)))
+  list(coefficients = unname(beta), se = sqrt(diag(covariance)), covariance = covariance,
       scale = scale, weights = pmin(1, k / pmax(abs(u), 1e-300)), df = n - p, n = n, converged = converged, fitted = y - r)
 }
 
@@ -39,24 +40,24 @@ stat_huber <- function(x, y, k = 1.345) {
 #'   `deviance`, `n`, `df`, `fitted`, `pearson`.
 #' @section Source: Lawless, J. F. (1987). Canadian Journal of Statistics 15, 209-225.
 #' @noRd
-stat_negative_binomial <- function(x, y) {
+stat_negative_binomial <- function(x, y, offset = 0) {
   n <- length(y); p <- ncol(x)
   if (stats::var(y) <= mean(y)) stop_data("The counts are no more spread than a Poisson model allows, so a negative binomial model adds nothing.",
       todo = "Use a Poisson regression.", class = "underdispersed")
-  fit <- nb_profile(x, y)
-  null <- nb_profile(matrix(1, n, 1), y)
+  fit <- nb_profile(x, y, offset)
+  null <- nb_profile(matrix(1, n, 1), y, offset)
   list(coefficients = fit$beta, se = sqrt(diag(solve(crossprod(x, x * (fit$mu / (1 + fit$mu / fit$theta)))))),
       theta = fit$theta, log_likelihood = fit$log_likelihood, null_log_likelihood = null$log_likelihood,
-       aic = -2 * fit$log_likelihood + 2 * (p + 1), bic = -2 * fit$log_likelihood + log(n) * (p +
+       deviance = -2 * fit$log_likelihood, aic = -2 * fit$log_likelihood + 2 * (p + 1), bic = -2 * fit$log_likelihood + log(n) * (p +
            1), n = n, df = n - p, fitted = fit$mu, pearson = sum((y - fit$mu)^2 / (fit$mu + fit$mu^2 / fit$theta)) / (n - p))
 }
 
 #' Coefficients at a given theta, theta where its score is zero
 #' @noRd
-nb_profile <- function(x, y) {
+nb_profile <- function(x, y, offset = 0) {
   beta <- NULL
   at <- function(theta) {
-    b <- nb_coefficients(x, y, theta, beta)
+    b <- nb_coefficients(x, y, theta, beta, offset)
     beta <<- b$beta
     b
   }
@@ -74,18 +75,27 @@ nb_profile <- function(x, y) {
   list(theta = theta, beta = f$beta, mu = f$mu, log_likelihood = sum(stats::dnbinom(y, size = theta, mu = f$mu, log = TRUE)))
 }
 
-nb_coefficients <- function(x, y, theta, start = NULL) {
-  eta <- if (is.null(start)) log(y + 0.2) else drop(x %*% start)
+nb_coefficients <- function(x, y, theta, start = NULL, offset = 0) {
+  eta <- if (is.null(start)) log(y + 0.2) else drop(x %*% start) + offset
   beta <- start
   for (i in 1:100) {
     mu <- exp(pmin(eta, 700))
     w <- mu / (1 + mu / theta)
-    new <- tryCatch(solve(crossprod(x, x * w), crossprod(x, w * (eta + (y - mu) / mu)))[, 1],
+    new <- tryCatch(solve(crossprod(x, x * w), crossprod(x, w * (eta - offset + (y - mu) / mu)))[, 1],
         error = function(e) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear"))
     done <- !is.null(beta) && max(abs(new - beta)) < 1e-12 * max(1, abs(new))
     beta <- new
-    eta <- drop(x %*% beta)
+    eta <- drop(x %*% beta) + offset
     if (done) break
   }
   list(beta = unname(beta), mu = exp(eta))
+}
+
+#' Profile-likelihood limits of the coefficients, theta at its best beside every value
+#' @section Shape: as of [stat_profile_limits()].
+#' @noRd
+stat_negative_binomial_limits <- function(x, y, fit, conf_level = 0.95, offset = 0) {
+  profile_limits(fit, seq_len(ncol(x)), conf_level, function(j, b) {
+    -2 * nb_profile(x[, -j, drop = FALSE], y, offset + x[, j] * b)$log_likelihood
+  })
 }

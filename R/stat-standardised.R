@@ -30,11 +30,22 @@ stat_standardised_risks <- function(designs, beta, covariance, conf_level = 0.95
 #' @section Source: Venzon, D. J. and Moolgavkar, S. H. (1988). Applied Statistics 37, 87-94.
 #' @noRd
 stat_profile_limits <- function(x, y, family, fit, which, conf_level = 0.95, offset = 0) {
+  profile_limits(fit, which, conf_level, function(j, b) {
+    stat_generalised(x[, -j, drop = FALSE], y, family, offset = offset + x[, j] * b)$deviance
+  })
+}
+
+#' Where the deviance has risen by the chi-square quantile, either side of each coefficient
+#'
+#' @param fit list(coefficients, se, deviance). @param deviance_at Function of a coefficient's number and its value: the
+#'   deviance with all other parameters at their best.
+#' @section Shape: as of [stat_profile_limits()].
+#' @noRd
+profile_limits <- function(fit, which, conf_level, deviance_at) {
   rise <- stats::qchisq(conf_level, 1)
-  z <- sqrt(rise)
   limit <- function(j, side) {
-    above <- function(b) stat_generalised(x[, -j, drop = FALSE], y, family, offset = offset + x[, j] * b)$deviance - fit$deviance - rise
-    from <- fit$coefficients[j]; step <- side * z * fit$se[j]
+    above <- function(b) deviance_at(j, b) - fit$deviance - rise
+    from <- fit$coefficients[j]; step <- side * sqrt(rise) * fit$se[j]
     for (round in 1:12) {
       to <- from + step
       if (!is.finite(to) || abs(step) > 1e3 * max(1, abs(from))) return(side * Inf)

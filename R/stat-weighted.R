@@ -114,7 +114,7 @@ stat_rao_scott <- function(x, g, w, l, k, cluster = NULL, strata = NULL) {
 #' Regression under weights: least squares or logistic, errors by linearisation
 #'
 #' @param x Model matrix, intercept first. @param y Outcome, 0 and 1 for "binomial". @param family "gaussian" or "binomial".
-#' @section Shape: list(coefficients, se, df (clusters less strata less predictors), fitted, r_squared (gaussian), n, clusters, strata).
+#' @section Shape: list(coefficients, se, covariance, df (clusters less strata less predictors), fitted, r_squared (gaussian), n, clusters, strata).
 #' @section Source: Binder, D. A. (1983). International Statistical Review 51, 279-292.
 #' @noRd
 stat_weighted_model <- function(x, y, w, family = "gaussian", cluster = NULL, strata = NULL) {
@@ -126,7 +126,8 @@ stat_weighted_model <- function(x, y, w, family = "gaussian", cluster = NULL, st
   if (df < 1) stop_data("There are too few clusters for so many coefficients.", class = "too_few_groups")
   spread <- if (family == "gaussian") w else w * fit$fitted * (1 - fit$fitted)
   bread <- solve(crossprod(x, spread * x))
-  list(coefficients = unname(fit$coefficients), se = sqrt(diag(bread %*% v$covariance %*% bread)), df = df, fitted = fit$fitted,
+  covariance <- bread %*% v$covariance %*% bread
+  list(coefficients = unname(fit$coefficients), se = sqrt(diag(covariance)), covariance = covariance, df = df, fitted = fit$fitted,
        r_squared = fit$r_squared, n = length(y), clusters = v$clusters, strata = v$strata)
 }
 

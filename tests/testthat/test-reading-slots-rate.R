@@ -89,3 +89,62 @@ test_that("names with marks in them are the columns, and the worst hour is that 
   b <- ask(s, "does wind disperse pm25?")
   expect_equal(value_of(b, "estimate"), cor(air_data()$wind_ms, air_data()$pm25), tolerance = 1e-9)
 })
+
+fall_data <- function(n = 150) with_seed(61, {
+  d <- data.frame(patient = sprintf("P%03d", seq_len(n)), arm = sample(c("control", "drug"), n, TRUE), ward = sample(c("A", "B", "C"), n, TRUE),
+                  age = sample(50:90, n, TRUE), patient_days = sample(3:200, n, TRUE), cost = round(rgamma(n, 3, 0.01)))
+  d$falls <- rpois(n, d$patient_days / 40 * ifelse(d$arm == "drug", 0.6, 1))
+  d
+})
+
+test_that("do falls per day differ: totals over totals in every group, tested without a kind of distribution", {
+  d <- fall_data(); s <- open_study(d)
+  a <- ask(s, "do falls per day differ between the arms?")
+  expect_equal(method_of(a), "rate_table")
+  parts <- lapply(split(d, d$arm), function(p) { r <- sum(p$falls) / sum(p$patient_days)
+    c(r = r, v = var(p$falls - r * p$patient_days) / nrow(p) / mean(p$patient_days)^2, n = nrow(p)) })
+  e <- parts$control[["r"]] - parts$drug[["r"]]; v <- c(parts$control[["v"]], parts$drug[["v"]])
+  df <- sum(v)^2 / sum(v^2 / (c(parts$control[["n"]], parts$drug[["n"]]) - 1))
+  expect_equal(value_of(a, "estimate"), e, tolerance = 1e-12)
+  expect_equal(value_of(a, "se"), sqrt(sum(v)), tolerance = 1e-12)
+  expect_equal(value_of(a, "p_value"), 2 * pt(-abs(e / sqrt(sum(v))), df), tolerance = 1e-10)
+  expect_equal(value_of(a, "rate_ratio"), parts$control[["r"]] / parts$drug[["r"]], tolerance = 1e-12)
+  expect_retraces(a)
+  # the same error as a jackknife over patients, and near a quasi-Poisson model's test
+  left <- vapply(seq_len(nrow(d)), function(i) { r <- tapply(d$falls[-i], d$arm[-i], sum) / tapply(d$patient_days[-i], d$arm[-i], sum)
+    r[["control"]] - r[["drug"]] }, 1)
+  expect_equal(value_of(a, "se"), sqrt((nrow(d) - 1) / nrow(d) * sum((left - mean(left))^2)), tolerance = 0.05)
+  model <- glm(falls ~ arm + offset(log(patient_days)), quasipoisson, d)
+  expect_equal(value_of(a, "rate_ratio"), exp(-coef(model)[["armdrug"]]), tolerance = 0.02)
+  b <- ask(s, "do falls per day differ between wards?")
+  expect_equal(c(value_of(b, "df1"), nrow(table_of(b, "rates"))), c(2, 3))
+  expect_retraces(b)
+})
+
+test_that("per day is the column of days watched, whatever the question, and not where no column holds them", {
+  d <- fall_data(); s <- open_study(d)
+  rate <- sum(d$falls) / sum(d$patient_days)
+  expect_equal(value_of(ask(s, "falls per day"), "estimate"), rate, tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "falls per 1,000 patient days"), "estimate"), 1000 * rate, tolerance = 1e-12)
+  expect_equal(table_of(ask(s, "mean falls per day by ward"), "rates")$rate,
+               as.numeric(tapply(d$falls, d$ward, sum) / tapply(d$patient_days, d$ward, sum)), tolerance = 1e-12)
+  one <- ask(s, "is the rate of falls per day lower in the drug arm?")
+  expect_equal(value_of(one, "rate_ratio"), value_of(ask(s, "compare falls per day between the arms"), "rate_ratio"))
+  expect_equal(length(filters_of(one)), 0L)
+  names(d)[5] <- "delivery_days"
+  expect_false(identical(method_of(ask(open_study(d), "falls per day by ward")), "rate_table"))
+})
+
+test_that("a model of a count per day takes the days as its exposure, whichever words ask for it", {
+  d <- fall_data(); s <- open_study(d)
+  ref <- glm(falls ~ ward + age + offset(log(patient_days)), poisson, d, control = glm.control(epsilon = 1e-13))
+  for (q in c("how do falls per day depend on ward and age?", "poisson regression of falls per day on ward and age",
+              "poisson regression of falls on ward and age with exposure patient_days")) {
+    a <- ask(s, q)
+    expect_equal(method_of(a), "poisson_regression", info = q)
+    t <- table_of(a, "coefficients")
+    expect_equal(t$estimate, unname(coef(ref)), tolerance = 1e-8, info = q)
+    expect_equal(t$se, unname(summary(ref)$coefficients[, 2]), tolerance = 1e-6, info = q)
+  }
+  expect_retraces(a)
+})

@@ -56,3 +56,51 @@ test_that("a prediction at stated values is predict()'s, with both intervals", {
   expect_retraces(a)
   expect_match(as.list(ask(hive_study(), "expected honey yield with strength before 40"))$sentences$headline, "beyond the values")
 })
+
+test_that("profile limits of a negative binomial model raise the deviance by the quantile, with theta free", {
+  skip_if_not_installed("MASS")
+  q <- MASS::quine; x <- unname(model.matrix(~ Sex + Eth, q)); y <- q$Days
+  fit <- internal("stat_negative_binomial")(x, y)
+  mine <- internal("stat_negative_binomial_limits")(x, y, fit)
+  for (side in 1:2) {
+    given <- mine[2, side]
+    lost <- function(p) -2 * sum(dnbinom(y, size = exp(p[1]), mu = exp(x[, -2] %*% p[2:3] + x[, 2] * given), log = TRUE))
+    lowest <- optim(c(log(fit$theta), fit$coefficients[-2]), lost, method = "BFGS", control = list(reltol = 1e-14, maxit = 1000))$value
+    expect_equal(lowest - fit$deviance, qchisq(0.95, 1), tolerance = 1e-5)
+  }
+  # with theta held, as MASS does, the limits are close by
+  ref <- suppressMessages(confint(MASS::glm.nb(Days ~ Sex + Eth, q)))
+  expect_equal(mine, unname(ref), tolerance = 0.02)
+})
+
+test_that("several coefficients of a named model are tested together, and one column of levels as one", {
+  skip_if_not_installed("MASS")
+  study <- open_study(MASS::quine)
+  a <- ask(study, "negative binomial regression of Days on Age adjusting for Sex")
+  full <- MASS::glm.nb(Days ~ Age + Sex, MASS::quine, control = glm.control(epsilon = 1e-12, maxit = 100))
+  part <- MASS::glm.nb(Days ~ Sex, MASS::quine, control = glm.control(epsilon = 1e-12, maxit = 100))
+  expect_equal(value_of(a, "statistic"), as.numeric(2 * (logLik(full) - logLik(part))), tolerance = 1e-6)
+  expect_equal(value_of(a, "df"), 3)
+  expect_match(as.list(a)$sentences$headline, "Age goes with days, with sex held constant")
+  expect_retraces(a)
+  b <- ask(open_study(trees), "robust regression of Volume on Girth and Height")
+  fit <- MASS::rlm(Volume ~ Girth + Height, trees, acc = 1e-14, maxit = 500)
+  v <- vcov(fit)[2:3, 2:3]
+  expect_equal(value_of(b, "statistic"), drop(coef(fit)[2:3] %*% solve(v, coef(fit)[2:3])) / 2, tolerance = 1e-6)
+  expect_equal(c(value_of(b, "df1"), value_of(b, "df2")), c(2, 28))
+  expect_match(as.list(b)$sentences$headline, "Girth and height together go with volume")
+  expect_retraces(b)
+})
+
+test_that("an exposure of a negative binomial model is respected", {
+  skip_if_not_installed("MASS")
+  d <- with_seed(4, data.frame(arm = sample(c("control", "drug"), 120, TRUE), days = sample(30:400, 120, TRUE)))
+  d$events <- with_seed(5, rnbinom(120, size = 1.5, mu = d$days / 60 * exp(0.5 * (d$arm == "drug"))))
+  ref <- MASS::glm.nb(events ~ arm + offset(log(days)), d, control = glm.control(epsilon = 1e-12, maxit = 100))
+  for (q in c("negative binomial regression of events on arm with exposure days", "negative binomial regression of events per days on arm")) {
+    a <- ask(open_study(d), q)
+    expect_equal(table_of(a, "coefficients")$estimate, unname(coef(ref)), tolerance = 1e-6, info = q)
+    expect_equal(value_of(a, "theta"), ref$theta, tolerance = 1e-5, info = q)
+  }
+  expect_retraces(a)
+})
