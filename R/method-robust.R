@@ -93,9 +93,9 @@ script_coefficients <- function(res, df, covariance = NULL, df2 = "df") {
                                             "lower.tail = FALSE), conf_level = conf_level)")))
 }
 
-#' @param extra Further sentences: texts.
+#' @param extra Further sentences: texts. @param closing What the write-up adds before the rows left out.
 #' @noRd
-say_named_model <- function(ctx, res, what, extra) {
+say_named_model <- function(ctx, res, what, extra, closing = "") {
   n <- res$number
   y <- say_column(outcome_column(ctx))
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
@@ -109,7 +109,8 @@ say_named_model <- function(ctx, res, what, extra) {
   list(headline = headline,
        details = c(if (!is.null(res$together)) utils::head(items, 8), extra, say_rows(ctx)),
        write_up = sprintf("%s of %s (n = %s): %s.%s%s", what, y, say_number(n$n), paste(items, collapse = "; "),
-                          if (is.null(res$together)) "" else sprintf(" Together: %s.", say_joint(n)), write_rows(ctx)))
+                          if (is.null(res$together)) "" else sprintf(" Together: %s.", say_joint(n)),
+                          paste0(closing, write_rows(ctx))))
 }
 
 #' The columns that a joint test is about, and those held constant

@@ -17,7 +17,7 @@ derive_for_question <- function(study, text) {
     out$rate_per <- if (tolower(scale[3]) %in% names(words)) words[[tolower(scale[3])]] else as.numeric(gsub(",", "", scale[3]))
     text <- sub(scale[1], "per ", text, fixed = TRUE)
   }
-  text <- name_exposure(study, text)
+  text <- name_exposure(study, gsub("\\b(by|with|using|via|through) (full )?maximum likelihood( estimation)?\\b", "\\1 ML", text, ignore.case = TRUE))
   if (grepl("ratio", text, ignore.case = TRUE,
       perl = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})",
       "\\1 per \\2", text, perl = TRUE)
@@ -43,7 +43,8 @@ name_exposure <- function(study, text) {
   if (is.na(hit[1])) return(text)
   unit <- tolower(hit[3])
   watched <- paste0("person|patient|bed|child|resident|device|catheter|ventilator|machine|staff|man|woman|animal|plant|trap|",
-                    "exposure|follow(ed)?(_?up)?|fu|observ(ed|ation)?|at_risk|risk|open|worked|operat(ed|ing)|running|flying|driving|duty|service|use|active")
+                    "exposure|follow(ed)?(_?up)?|fu|observ(ed|ation)?|at_risk|risk|open|worked|operat(ed|ing)|running|flying|driving|",
+                    "duty|service|use|active")
   form <- sprintf("^((%1$s)[_. ]?)?%2$ss([_. ]?(of|in|on|at)?[_. ]?(%1$s))?$", watched, unit)
   own <- Filter(function(col) is_numeric_kind(col$kind) && grepl(form, gsub("[^a-z]+", "_", tolower(col$name))), all_columns(study))
   if (length(own) != 1) return(text)

@@ -159,6 +159,8 @@ fill_predict <- function(state, mentions, r) {
   r <- take_cluster(state, rest, r)
   if (identical(r$method_asked, "weighted_linear_regression")) r <- take_model_weight(state, rest, r)
   r$extra$degree <- asked_degree(state)
+  r$extra$maximum_likelihood <- says(state, "\\bmaximum likelihood\\b|\\b(by|using|with|via|through) ml\\b|\\bml (instead|estimat|rather)") &&
+    !says(state, "restricted maximum|\\b(using|by|with) reml")
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || asks_for_moderation(state)
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
@@ -243,13 +245,14 @@ take_cluster <- function(state, rest, r) {
   near <- groups[grepl("(random|intercept|effect|cluster|nest|within|each|per|group)", lead)]
   # "with plot as random effect"
   after <- Filter(function(k) grepl("^as (a )?random", item_norm(state, k)) && !is.na(item_column(state, k - 1)), seq_len(state$n))
-  name <- if (length(after)) column_of(state, item_column(state, after[1] - 1)) else if (length(near)) column_of(state, last_of(near)$column) else
-    if (length(groups)) column_of(state, last_of(groups)$column) else {
-    ids <- state$vocabulary$columns$name[state$vocabulary$columns$kind == "id" & !state$vocabulary$columns$unique]
-    if (length(ids)) ids[1]
-  }
+  ids <- state$vocabulary$columns$name[state$vocabulary$columns$kind == "id" & !state$vocabulary$columns$unique]
+  plain <- Filter(function(m) kind_at(state, m$column) != "count", groups)
+  said <- cluster_said(state)
+  name <- if (length(after)) column_of(state, item_column(state, after[1] - 1)) else if (!is.null(said)) said
+    else if (length(near)) column_of(state, last_of(near)$column) else if (length(ids)) ids[1]
+    else if (length(plain)) column_of(state, last_of(plain)$column)
   if (is.null(name)) return(r)
-  if (!length(groups)) r$assumed <- c(r$assumed, sprintf("Rows of the same %s belong together.", name))
+  if (!length(after) && is.null(said) && !length(near)) r$assumed <- c(r$assumed, sprintf("Rows of the same %s belong together.", name))
   r$predictors <- setdiff(r$predictors, name)
   r$adjust_for <- setdiff(r$adjust_for, name)
   r$extra$cluster <- name
@@ -259,6 +262,29 @@ take_cluster <- function(state, rest, r) {
   asked <- r$method_asked %||% "mixed_model"
   r$method_asked <- switch(asked, linear_regression = "mixed_linear", logistic_regression = "mixed_logistic", asked)
   r
+}
+
+#' "a random intercept for subject": the column after the words, also where everyday speech uses its name for a row
+#' @noRd
+cluster_said <- function(state) {
+  # a slope is of one column and for the groups of another
+  form <- paste0("(?i)\\b(?:random (?:intercepts?|effects?)|(?:intercepts? and |random )slopes?",
+                 "(?: (?:of|for|in) [\\w.]+(?= (?:for|by|within|per|across)))?|clustered|nested)",
+                 "(?: (?:for|by|in|within|of|at|per|on))?(?: (?:each|every|the|all))?",
+                 " ([\\p{L}_.][\\p{L}0-9_.]*)(?: ([\\p{L}_.][\\p{L}0-9_.]*))?")
+  hits <- stringi::stri_match_all_regex(state$text, form)[[1]]
+  known <- state$vocabulary$phrases
+  for (i in seq_len(nrow(hits))) {
+    words <- stats::na.omit(c(if (!is.na(hits[i, 3])) paste(hits[i, 2], hits[i, 3]), hits[i, 2]))
+    for (w in words) {
+      said <- paste(stems_of(w)[[1]], collapse = " ")
+      at <- known$column[known$phrase == said]
+      if (!length(at)) at <- known$column[startsWith(known$phrase, paste0(said, " "))]
+      at <- at[state$vocabulary$columns$kind[at] %in% c("id", "category", "text", "yes_no", "count", "ordered")]
+      if (length(unique(at)) == 1) return(column_of(state, at[1]))
+    }
+  }
+  NULL
 }
 
 #' Weights of a regression: the column after "weighted by", else the one that holds sampling weights

@@ -1,20 +1,23 @@
 # Linear mixed model with one random intercept.
 
-#' Random-intercept model by restricted maximum likelihood
+#' Random-intercept model by restricted maximum likelihood, or by maximum likelihood
 #'
 #' @param y Outcome. @param x Model matrix with intercept. @param group Codes from 1.
+#' @param restricted REML (the usual) or ML, which makes variances smaller and log likelihoods of different predictors comparable.
 #' @section Shape: `coefficients`, `se`, `df` (Satterthwaite, one a coefficient), `sigma2` (residual variance), `tau2` (variance between groups),
-#'   `icc`, `log_likelihood` (restricted), `n`, `groups`, `ranef` (predicted intercepts), `fitted`.
+#'   `icc`, `log_likelihood`, `covariance` (of the coefficients), `moves` (as of
+#'   [covariance_moves()]), `n`, `groups`, `ranef` (predicted intercepts), `fitted`.
 #' @section Source: Laird, N. M. and Ware, J. H. (1982). Biometrics 38, 963-974; degrees of freedom: Satterthwaite, F. E. (1946);
 #'   Fai, A. H.-T. and Cornelius, P. L. (1996). Journal of Statistical Computation and Simulation 54, 363-378.
 #' @noRd
-stat_mixed_intercept <- function(y, x, group) {
+stat_mixed_intercept <- function(y, x, group, restricted = TRUE) {
   x <- unname(x); dimnames(x) <- NULL
   p <- ncol(x); n <- length(y); g <- max(group)
   if (g < 2) stop_data("A mixed model needs at least two groups.", class = "one_group")
   if (n <= g || n - p < 2) stop_data("Every group has one row only, so differences between groups cannot be told from the rest.",
       class = "too_few_rows")
   s <- mixed_sums(y, x, group)
+  s$lost <- if (restricted) s$p else 0
   # at a ratio of zero the model is least squares; the derivative there tells whether the variance between groups is above zero
   slope <- function(ratio) mixed_profile(s, ratio)$derivative
   ratio <- 0
@@ -30,7 +33,9 @@ stat_mixed_intercept <- function(y, x, group) {
   tau2 <- ratio * f$sigma2
   residual_mean <- f$group_sums / s$size
   ranef <- ratio * f$group_sums / (1 + ratio * s$size)
-  list(coefficients = f$beta, se = se, df = satterthwaite_df(s, ratio, f), sigma2 = f$sigma2, tau2 = tau2,
+  moves <- covariance_moves(s, ratio, f)
+  list(coefficients = f$beta, se = se, df = satterthwaite_df(moves, diag(p)), covariance = moves$covariance, moves = moves,
+      sigma2 = f$sigma2, tau2 = tau2,
       icc = tau2 / (tau2 + f$sigma2), log_likelihood = f$log_likelihood, n = n, groups = g,
        ranef = ranef, fitted = drop(x %*% f$beta) + ranef[group], residual_mean = residual_mean)
 }
@@ -53,7 +58,7 @@ mixed_sums <- function(y, x, group) {
   g <- max(group)
   sums <- rowsum(cbind(x, y), group, reorder = TRUE)
   list(xx = crossprod(x), xy = drop(crossprod(x, y)), yy = sum(y^2), size = tabulate(group, g),
-      x = unname(sums[, seq_len(ncol(x)), drop = FALSE]), y = unname(sums[, ncol(x) + 1]), n = length(y), p = ncol(x))
+      x = unname(sums[, seq_len(ncol(x)), drop = FALSE]), y = unname(sums[, ncol(x) + 1]), n = length(y), p = ncol(x), lost = ncol(x))
 }
 
 #' Fit at a given ratio of the variances, and the derivative of the restricted likelihood in it
@@ -66,17 +71,20 @@ mixed_profile <- function(s, ratio) {
   beta <- drop(inverse %*% (s$xy - drop(crossprod(s$x, s$y * w))))
   group_sums <- s$y - drop(s$x %*% beta)
   rss <- s$yy - 2 * sum(beta * s$xy) + drop(beta %*% s$xx %*% beta) - sum(w * group_sums^2)
-  sigma2 <- rss / (s$n - s$p)
+  sigma2 <- rss / (s$n - s$lost)
+  reml <- s$lost > 0
   shrink <- 1 / (1 + ratio * s$size)
   scaled <- s$x * shrink
-  derivative <- -0.5 * sum(s$size * shrink) + 0.5 * sum((scaled %*% inverse) * scaled) + 0.5 * sum((group_sums * shrink)^2) / sigma2
-  log_likelihood <- -0.5 * ((s$n - s$p) * (log(2 * pi * sigma2) + 1) + sum(log(1 + ratio * s$size)) + as.numeric(determinant(a)$modulus))
+  derivative <- -0.5 * sum(s$size * shrink) + 0.5 * reml * sum((scaled %*% inverse) * scaled) + 0.5 * sum((group_sums * shrink)^2) / sigma2
+  log_likelihood <- -0.5 * ((s$n - s$lost) * (log(2 * pi * sigma2) + 1) + sum(log(1 + ratio * s$size)) + reml * as.numeric(determinant(a)$modulus))
   list(beta = beta, inverse = inverse, sigma2 = sigma2, group_sums = group_sums, derivative = derivative, log_likelihood = log_likelihood)
 }
 
-#' Satterthwaite degrees of freedom of each coefficient, from the expected information of the two variances
+#' How the covariance of the coefficients moves with the two variances, and the covariance of these from the expected information
+#' @section Shape: list(covariance, by = list of two matrices, variance = 2 x 2, least_squares = degrees of freedom where the variance between
+#'   groups is zero, else NULL).
 #' @noRd
-satterthwaite_df <- function(s, ratio, f) {
+covariance_moves <- function(s, ratio, f) {
   e <- f$sigma2; n <- s$size
   shrink <- 1 / (1 + ratio * n)
   mean_part <- function(power) crossprod(s$x, s$x * (shrink^power / n)) / e^power
@@ -88,14 +96,42 @@ satterthwaite_df <- function(s, ratio, f) {
   tg <- s$x * shrink^2 / e^2
   ss <- crossprod(sg)
   d <- n * shrink / e
-  i_ee <- (s$n - length(n)) / e^2 + sum(shrink^2) / e^2 - 2 * sum(c * v3) + sum((c %*% v2) * t(c %*% v2))
-  i_eu <- sum(n * shrink^2) / e^2 - 2 * sum(c * crossprod(sg, tg)) + sum((c %*% v2) * t(c %*% ss))
   cs <- c %*% ss
-  i_uu <- sum(d^2) - 2 * sum(d * rowSums((sg %*% c) * sg)) + sum(cs * t(cs))
-  information <- 0.5 * matrix(c(i_ee, i_eu, i_eu, i_uu), 2)
+  # what restricting the likelihood takes off the information
+  taken <- if (s$lost > 0) c(2 * sum(c * v3) - sum((c %*% v2) * t(c %*% v2)), 2 * sum(c * crossprod(sg, tg)) - sum((c %*% v2) * t(c %*% ss)),
+                             2 * sum(d * rowSums((sg %*% c) * sg)) - sum(cs * t(cs))) else c(0, 0, 0)
+  entries <- c((s$n - length(n)) / e^2 + sum(shrink^2) / e^2, sum(n * shrink^2) / e^2, sum(d^2)) - taken
+  information <- 0.5 * matrix(entries[c(1, 2, 2, 3)], 2)
   # with no variance between groups the model has the degrees of freedom of least squares
-  if (ratio == 0) return(rep(s$n - s$p, s$p))
-  variance <- solve(information)
-  gradient <- cbind(diag(c %*% v2 %*% c), diag(c %*% ss %*% c))
-  2 * diag(c)^2 / rowSums((gradient %*% variance) * gradient)
+  list(covariance = c, by = list(c %*% v2 %*% c, c %*% ss %*% c), variance = if (ratio > 0) solve(information),
+       least_squares = if (ratio == 0) s$n - s$p)
+}
+
+#' Satterthwaite degrees of freedom of combinations of the coefficients
+#' @param combinations Matrix, a row for each.
+#' @noRd
+satterthwaite_df <- function(moves, combinations) {
+  if (!is.null(moves$least_squares)) return(rep(moves$least_squares, nrow(combinations)))
+  of <- function(m) rowSums((combinations %*% m) * combinations)
+  gradient <- vapply(moves$by, of, numeric(nrow(combinations)))
+  gradient <- matrix(gradient, ncol = 2)
+  2 * of(moves$covariance)^2 / rowSums((gradient %*% moves$variance) * gradient)
+}
+
+#' F test of several coefficients of a mixed model together
+#' @section Shape: list of numbers statistic, df1, df2, p_value.
+#' @section Source: Fai, A. H.-T. and Cornelius, P. L. (1996). Journal of Statistical Computation and Simulation 54, 363-378.
+#' @noRd
+mixed_joint <- function(fit, rows) {
+  k <- length(rows)
+  turn <- eigen(fit$covariance[rows, rows, drop = FALSE], symmetric = TRUE)
+  combinations <- matrix(0, k, length(fit$coefficients))
+  combinations[, rows] <- t(turn$vectors)
+  t2 <- drop(combinations %*% fit$coefficients)^2 / turn$values
+  df <- satterthwaite_df(fit$moves, combinations)
+  expected <- sum((df / (df - 2))[df > 2])
+  df2 <- if (expected > k) 2 * expected / (expected - k) else NA_real_
+  list(new_number("statistic", "F", sum(t2) / k), new_number("df1", "degrees of freedom", k),
+       new_number("df2", "degrees of freedom of the denominator", df2),
+       new_number("p_value", "p", stats::pf(sum(t2) / k, k, df2, lower.tail = FALSE)))
 }
