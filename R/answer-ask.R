@@ -332,6 +332,7 @@ answer_context <- function(study, reading, options) {
                   weight_name = weight, weight_values = if (!is.null(weight)) frame$data[[weight]],
                   design = study$design)
   context$row_labels <- function(rows) row_labels(study, frame$table, rows, used)
+  context$whole_frame <- function(names) build_frame(study, names, list(), unique(c(used, carried)))
   context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters,
                                                        unique(c(names, carried)))
   if (reading$task == "look_up") context$listed <- function(rows) listed_cells(study, frame$table, rows, columns_used(reading))

@@ -34,7 +34,7 @@ compute_mixed <- function(ctx) {
                           new_number("icc", "share of the variance between groups", fit$icc),
                           new_number("log_likelihood", if (restricted) "restricted log likelihood" else "log likelihood", fit$log_likelihood),
                           new_number("groups", "groups", fit$groups), new_number("n", "rows used", fit$n)),
-                     joint = function(rows) mixed_joint(fit, rows), fit = fit, columns = m$columns, factors = m$factors, pair = m$pair,
+                     joint = function(rows) joint_numbers(mixed_joint(fit, rows)), fit = fit, columns = m$columns, factors = m$factors, pair = m$pair,
                      residuals = m$y - fit$fitted, restricted = restricted)
 }
 

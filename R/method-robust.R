@@ -60,9 +60,12 @@ asked_rows <- function(ctx, source, focal) {
 #' @noRd
 joint_wald <- function(b, covariance, rows, df) {
   f <- drop(b[rows] %*% solve(covariance[rows, rows, drop = FALSE], b[rows])) / length(rows)
-  list(new_number("statistic", "F", f), new_number("df1", "degrees of freedom", length(rows)),
-       new_number("df2", "degrees of freedom of the denominator", df),
-       new_number("p_value", "p", stats::pf(f, length(rows), df, lower.tail = FALSE)))
+  joint_numbers(list(statistic = f, df1 = length(rows), df2 = df, p_value = stats::pf(f, length(rows), df, lower.tail = FALSE)))
+}
+
+joint_numbers <- function(test) {
+  list(new_number("statistic", "F", test$statistic), new_number("df1", "degrees of freedom", test$df1),
+       new_number("df2", "degrees of freedom of the denominator", test$df2), new_number("p_value", "p", test$p_value))
 }
 
 #' Predictors of a named model with everything its script needs

@@ -10,7 +10,8 @@ method_weighted_correlation <- function() {
     compute = function(ctx) {
       names <- unique(c(ctx$reading$outcome, ctx$reading$predictors, ctx$reading$by))[1:2]
       s <- sampling_of(ctx)
-      out <- stat_weighted_correlation(outcome_values(ctx, names[2]), outcome_values(ctx, names[1]), s$w, ctx$conf_level, s$cluster, s$strata)
+      out <- stat_weighted_correlation(outcome_values(ctx, names[2]), outcome_values(ctx, names[1]), s$w, ctx$conf_level,
+                                       s$cluster, s$strata, s$absent)
       result(c(test_numbers(out, "t", "weighted r", ctx$conf_level), sampling_numbers(s, out)), names = names, direction = sign(out$estimate))
     },
     checks = sampling_checks,

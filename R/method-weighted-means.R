@@ -18,7 +18,7 @@ method_weighted_means <- function() {
 
 compute_weighted_means <- function(ctx) {
   s <- sampling_of(ctx); g <- group_of(ctx); y <- outcome_values(ctx); k <- nlevels(g)
-  out <- stat_weighted_groups(y, as.integer(g), s$w, k, s$cluster, s$strata)
+  out <- stat_weighted_groups(y, as.integer(g), s$w, k, s$cluster, s$strata, s$absent)
   half <- stats::qt(1 - (1 - ctx$conf_level) / 2, out$df) * out$se
   table <- data.frame(group = levels(g), n = tabulate(g, k), sum_weights = out$weight, mean = out$mean, sd = out$sd, se = out$se,
                       ci_low = out$mean - half, ci_high = out$mean + half, stringsAsFactors = FALSE)

@@ -29,7 +29,7 @@ compute_weighted_model <- function(ctx) {
   pair <- interaction_pair(ctx, columns)
   m <- stat_model_matrix(columns, pair)
   need_spread(stat_group_moments(o$y)[, "m2"])
-  fit <- stat_weighted_model(m$x, o$y, s$w, if (logistic) "binomial" else "gaussian", s$cluster, s$strata)
+  fit <- stat_weighted_model(m$x, o$y, s$w, if (logistic) "binomial" else "gaussian", s$cluster, s$strata, s$absent)
   coefficient_result(ctx, m, fit$coefficients, fit$se, fit$df,
                      c(list(if (!logistic) new_number("r_squared", "R squared, weighted", fit$r_squared), new_number("n", "rows used", fit$n)),
                        sampling_numbers(s, fit)),

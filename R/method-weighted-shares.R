@@ -34,7 +34,7 @@ compute_weighted_shares <- function(ctx) {
   x <- parts$x; g <- parts$g; l <- nlevels(x); k <- nlevels(g)
   tested <- ctx$reading$task != "frequency"
   if (tested && min(l, k) < 2) stop_data("One of the columns has only one level in these rows, so there is nothing to compare.", class = "one_group")
-  out <- stat_weighted_shares(as.integer(x), as.integer(g), s$w, l, k, ctx$conf_level, s$cluster, s$strata)
+  out <- stat_weighted_shares(as.integer(x), as.integer(g), s$w, l, k, ctx$conf_level, s$cluster, s$strata, s$absent)
   table <- data.frame(level = rep(levels(x), k), group = rep(levels(g), each = l), n = as.vector(stat_cross_counts(x, g, l, k)),
                       percent = 100 * as.vector(out$share), se = as.vector(out$se), ci_low = 100 * as.vector(out$low),
                           ci_high = 100 * as.vector(out$high),
@@ -49,12 +49,12 @@ compute_weighted_shares <- function(ctx) {
 }
 
 weighted_table_numbers <- function(ctx, x, g, s, l, k) {
-  test <- stat_rao_scott(as.integer(x), as.integer(g), s$w, l, k, s$cluster, s$strata)
+  test <- stat_rao_scott(as.integer(x), as.integer(g), s$w, l, k, s$cluster, s$strata, s$absent)
   numbers <- c(test_numbers(test[c("statistic", "df1", "df2", "p_value", "n")], "F (Rao-Scott)", "", ctx$conf_level),
                list(new_number("cramers_v", "Cramer's V of the weighted shares", test$cramers_v),
                     new_number("design_effect", "mean design effect", test$design_effect)))
   if (l != 2 || k != 2) return(c(numbers, list(new_number("estimate", "Cramer's V of the weighted shares", test$cramers_v))))
-  out <- stat_weighted_groups(as.numeric(x == levels(x)[2]), as.integer(g), s$w, k, s$cluster, s$strata)
+  out <- stat_weighted_groups(as.numeric(x == levels(x)[2]), as.integer(g), s$w, k, s$cluster, s$strata, s$absent)
   se <- sqrt(sum(out$covariance * c(1, -1, -1, 1))); d <- out$mean[1] - out$mean[2]
   half <- stats::qt(1 - (1 - ctx$conf_level) / 2, out$df) * se
   c(numbers, list(new_number("estimate", sprintf("difference in shares of %s, %s minus %s", levels(x)[2], levels(g)[1], levels(g)[2]), d),
@@ -68,7 +68,7 @@ weighted_table_numbers <- function(ctx, x, g, s, l, k) {
 weighted_event_numbers <- function(ctx, x, s) {
   n <- new_number("n", "rows used", length(x))
   if (nlevels(x) != 2) return(list(n))
-  out <- stat_weighted_shares(as.integer(x), rep(1L, length(x)), s$w, 2L, 1L, ctx$conf_level, s$cluster, s$strata)
+  out <- stat_weighted_shares(as.integer(x), rep(1L, length(x)), s$w, 2L, 1L, ctx$conf_level, s$cluster, s$strata, s$absent)
   list(new_number("estimate", sprintf("weighted share with %s", levels(x)[2]), out$share[2]), new_number("se", "standard error", out$se[2]),
        new_number("ci_low", "lower limit", out$low[2]), new_number("ci_high", "upper limit", out$high[2]),
        new_number("conf_level", "confidence level", ctx$conf_level), n)

@@ -7,8 +7,8 @@ method_weighted_summary <- function() {
     fits = function(shape) {
       ok <- isTRUE(shape$weighted) && is.null(shape$method_asked) && shape$task == "describe" && shape$n_outcome >= 1 &&
         shape$outcome_kind %in% c("number", "count", "ordered") && shape$statistic %in% c("sum", "median", "weighted_mean") &&
-        (shape$n_outcome > 1 || shape$statistic != "weighted_mean")
-      if (ok) new_fit(96, "A summary under weights is asked for.")
+        (shape$n_outcome > 1 || shape$statistic != "weighted_mean" || shape$sampled)
+      if (ok) new_fit(96, "Weights are declared or asked for, so the summary and its errors respect them.")
     },
     compute = compute_weighted_summary, checks = sampling_checks, sentences = say_weighted_summary, script = script_weighted_summary,
     figure = function(ctx, res) if (nrow(res$tables[[1]]$data) > 1 && length(ctx$reading$outcome) == 1) figure_weighted_summary(ctx, res),
@@ -47,7 +47,7 @@ weighted_rows <- function(ctx, y, shown) {
   s <- sampling_of(ctx)
   value <- as_plain_number(ctx$frame$data[[y]])
   g <- if (length(ctx$reading$by)) group_of(ctx) else factor(rep("all", length(value)))
-  t <- stat_weighted_summary(value, as.integer(g), s$w, shown, ctx$conf_level, s$cluster, s$strata)
+  t <- stat_weighted_summary(value, as.integer(g), s$w, shown, ctx$conf_level, s$cluster, s$strata, s$absent)
   list(s = s, out = t, table = data.frame(column = y, group = levels(g), n = tabulate(g, nlevels(g)), sum_weights = t$weight, mean = t$mean,
        median = t$median, total = t$total, se = t$se, ci_low = t$ci_low, ci_high = t$ci_high, stringsAsFactors = FALSE))
 }
@@ -91,7 +91,7 @@ script_weighted_summary <- function(ctx, res) {
     "  if (abs(s[k] - p) < 1e-12 && k < length(i)) (y[i[k]] + y[i[k + 1]]) / 2 else y[i[k]] }",
     "summarise_one <- function(y) {",
     "  ok <- !is.na(y) & !is.na(w_all) & !is.na(g_all); y <- y[ok]; w <<- w_all[ok]; g <<- droplevels(g_all[ok])",
-    "  strata <<- strata_all[ok]; cluster <<- cluster_all[ok]; k <- nlevels(g); at <- as.integer(g)",
+    "  strata <<- strata_all[ok]; cluster <<- cluster_all[ok]; absent <<- absent_of(strata, cluster); k <- nlevels(g); at <- as.integer(g)",
     "  size <- as.vector(tapply(w, g, sum)); m <- as.vector(tapply(w * y, g, sum)) / size",
     "  med <- vapply(levels(g), function(l) weighted_quantile(y[g == l], w[g == l], 0.5), 1, USE.NAMES = FALSE)",
     script_weighted_errors(res$shown),

@@ -7,8 +7,20 @@ sampling_of <- function(ctx) {
   if (any(w < 0)) stop_data(sprintf("%s holds negative weights.", quoted(ctx$weight_name)), todo = "Correct them, or leave those rows out.",
                             class = "unfit_data")
   if (sum(w) <= 0) stop_data(sprintf("All weights in %s are zero.", quoted(ctx$weight_name)), class = "unfit_data")
-  part <- function(name) if (!is.null(name)) as.character(ctx$frame$data[[name]])
-  list(w = w, cluster = part(ctx$reading$extra$sampling$cluster), strata = part(ctx$reading$extra$sampling$strata))
+  part <- function(name, frame = ctx$frame) if (!is.null(name)) as.character(frame$data[[name]])
+  design <- ctx$reading$extra$sampling
+  list(w = w, cluster = part(design$cluster), strata = part(design$strata), absent = absent_clusters(ctx, part))
+}
+
+#' Strata of the clusters without a row in play, one each: of all rows with a weight and their place in the design
+#' @noRd
+absent_clusters <- function(ctx, part) {
+  design <- ctx$reading$extra$sampling
+  all <- ctx$whole_frame(c(ctx$weight_name, design$cluster, design$strata))
+  if (all$table != ctx$frame$table) return(NULL)
+  key <- function(frame) paste(part(design$strata, frame) %||% "", if (is.null(design$cluster)) frame$rows else part(design$cluster, frame))
+  without <- !duplicated(key(all)) & !key(all) %in% key(ctx$frame)
+  (part(design$strata, all) %||% rep("all", length(all$rows)))[without]
 }
 
 sampling_numbers <- function(s, out) {
@@ -36,9 +48,10 @@ check_weights <- function(w) {
 say_sampling <- function(ctx, res) {
   r <- ctx$reading$extra$sampling
   parts <- c(if (!is.null(r$cluster)) sprintf("clusters of %s", r$cluster), if (!is.null(r$strata)) sprintf("strata of %s", r$strata))
-  sprintf("Rows are weighted by %s%s; errors by linearisation, and the %s rows tell as much as %s equally weighted ones.", ctx$weight_name,
+  sprintf("Rows are weighted by %s%s; errors by linearisation, and the %s rows tell as much as %s equally weighted ones.%s", ctx$weight_name,
           if (length(parts)) sprintf(", in %s", paste(parts, collapse = " and ")) else "", say_number(res$number$n),
-          say_number(res$number$effective_n, 0))
+          say_number(res$number$effective_n, 0),
+          if (ctx$frame$used < ctx$frame$total) " The rows in play are a part of the sample, which the errors allow for." else "")
 }
 
 sampling_references <- function() {
@@ -52,9 +65,19 @@ script_sampling <- function(ctx) {
   code <- function(name, none) if (is.null(name)) none else sprintf("as.character(%s)", script_column(name))
   c(sprintf("w <- as.numeric(%s); strata <- %s; cluster <- %s", script_column(ctx$weight_name), code(r$strata, "rep(\"all\", length(w))"),
             code(r$cluster, "seq_along(w)")),
+    "# clusters of the sample without a row in play count with nothing (the rows are a domain)",
+    sprintf("every <- data[complete.cases(data[%s]), , drop = FALSE]", as_r_strings(c(ctx$weight_name, r$cluster, r$strata))),
+    sprintf("all_strata <- %s", if (is.null(r$strata)) "rep(\"all\", nrow(every))"
+            else sprintf("as.character(%s)", script_column(r$strata, "every"))),
+    if (is.null(r$cluster)) paste0("absent_of <- function(strata, cluster) { counts <- table(all_strata); ",
+                                   "rep(names(counts), counts - table(factor(strata, names(counts)))) }")
+    else sprintf(paste0("all_keys <- paste(all_strata, %s); absent_of <- function(strata, cluster) all_strata[!duplicated(all_keys) & ",
+                        "!all_keys %%in%% paste(strata, cluster)]"), script_column(r$cluster, "every")),
+    "absent <- absent_of(strata, cluster)",
     "# covariance of weighted totals: spread of the clusters' totals within their stratum",
     "total_covariance <- function(z) {",
-    "  z <- as.matrix(z); key <- paste(strata, cluster); total <- rowsum(z, key); of <- strata[match(rownames(total), key)]",
+    "  z <- as.matrix(z); key <- paste(strata, cluster); total <- rowsum(z, key); of <- c(strata[match(rownames(total), key)], absent)",
+    "  total <- rbind(total, matrix(0, length(absent), ncol(z)))",
     "  v <- Reduce(`+`, lapply(split(seq_along(of), of), function(i) {",
     "    if (length(i) == 1) return(tcrossprod(total[i, ] - colMeans(total)))",
     "    cov(total[i, , drop = FALSE]) * length(i) })); list(v = v, df = length(of) - length(unique(of))) }")
@@ -62,6 +85,6 @@ script_sampling <- function(ctx) {
 
 sampling_script_numbers <- function(ctx) {
   r <- ctx$reading$extra$sampling
-  paste0("effective_n = sum(w)^2 / sum(w^2)", if (!is.null(r$cluster)) ", clusters = length(unique(paste(strata, cluster)))",
-         if (!is.null(r$strata)) ", strata = length(unique(strata))")
+  paste0("effective_n = sum(w)^2 / sum(w^2)", if (!is.null(r$cluster)) ", clusters = length(unique(paste(strata, cluster))) + length(absent)",
+         if (!is.null(r$strata)) ", strata = length(unique(c(strata, absent)))")
 }

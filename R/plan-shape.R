@@ -24,6 +24,7 @@ plan_shape <- function(reading, columns, frame, design) {
                         screen = isTRUE(reading$extra$screen), studies = !is.null(reading$extra$studies),
                           of_total = isTRUE(reading$extra$of_total), baseline = isTRUE(reading$extra$baseline),
                             by_group = isTRUE(reading$extra$by_group), rate = isTRUE(reading$extra[["rate"]]),
+                            sampled = !is.null(reading$extra$weight) && identical(reading$extra$weight, design$weights),
                             offset = !is.null(reading$extra$offset),
                 items = isTRUE(reading$extra$items), long = isTRUE(reading$extra$long), alike = share_levels(columns[reading$outcome]),
                     placed = isTRUE(reading$extra$placed),

@@ -103,7 +103,7 @@ group_lead <- function(state, k) {
     if (has_lex(item, "scope", "only")) { word <- "only"; at <- j; break }
     if (item$norm %in% c("between", "among", "than", "versus", "vs", "against", "by")) { word <- item$norm; break }
     own <- state$type[j] == "column"
-    if (!(state$type[j] %in% c("stop", "filler", "entity")) && !own) break
+    if (!(state$type[j] %in% c("stop", "filler", "entity")) && !own && !item$norm %in% c("=", "==", ":")) break
     j <- j - 1
     steps <- steps + 1
   }
@@ -116,7 +116,7 @@ use_own_column <- function(state, run, column) {
   for (k in run) {
     before <- k - 1
     while (before >= 1 && state$items[[before]]$norm %in% c("is", "=", "==", "was", "are", "of", "the", "a", "an",
-                                                            "were", "being")) before <- before - 1
+                                                            "were", "being", "not", ":", "'", "\"", "equals", "!=")) before <- before - 1
     for (j in c(before, k + 1)) {
       if (j >= 1 && j <= state$n && state$type[j] == "column" && !state$used[j] &&
           column %in% state$items[[j]]$cols$column) {

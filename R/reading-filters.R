@@ -8,7 +8,7 @@ add_filter <- function(state, column, op, value) {
 }
 
 find_filters <- function(state) {
-  state <- set_words_free(state)
+  state <- levels_stated(set_words_free(state))
   state <- both_sides(state)
   state <- usual_windows(state)
   state <- date_filters(state)
@@ -22,6 +22,28 @@ find_filters <- function(state) {
   state <- number_filters(state)
   state <- yes_no_filters(state)
   value_groups(state)
+}
+
+#' "girl = yes", "where smoker is no", "group: other": a word of everyday speech that is a level of the column before it
+#' @noRd
+levels_stated <- function(state) {
+  signs <- c("=", "==", ":", "!=", "is", "are", "was", "were", "equals", "equal", "to", "not", "isnt", "arent", "'", "\"")
+  for (k in which(state$type == "column")) {
+    m <- k + 1
+    while (m < state$n && item_norm(state, m) %in% signs) m <- m + 1
+    if (m > state$n || !state$type[m] %in% c("stop", "filler", "lexicon", "unknown", "entity", "adjective") || state$used[m]) next
+    told <- m > k + 1
+    column <- state$items[[k]]$cols$column[1]
+    levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column],
+                state$vocabulary$values$level[state$vocabulary$values$column == column])
+    own <- levels[tolower(levels) %in% tolower(state$items[[m]]$text)]
+    # without a sign between them only yes and no are plainly the column's
+    if (!length(own) || !is_level_kind(kind_at(state, column)) || (!told && !tolower(own[1]) %in% c("yes", "no", "true", "false"))) next
+    state$items[[m]]$vals <- new_links(m, m, "value", column = column, level = own[1], score = 1)
+    state$items[[m]]$type <- "value"
+    state$type[m] <- "value"
+  }
+  state
 }
 
 #' "in 2015", "since 2015", "between 2010 and 2021", of data that holds years as numbers
@@ -76,7 +98,7 @@ yes_no_filters <- function(state) {
       !says(state, "\\bthan\\b")) return(state)
   for (k in columns) {
     column <- item_column(state, k, "yes_no")
-    if (is.na(column)) next
+    if (is.na(column) || level_follows(state, k, column)) next
     j <- k - 1
     while (j >= 1 && item_norm(state, j) %in% c("a", "an", "the", "been", "had", "in", "any")) j <- j - 1
     lead <- item_norm(state, j)
@@ -107,6 +129,14 @@ yes_no_filters <- function(state) {
     state <- use_items(state, c(k, if (people && item_norm(state, k - 1) == "in") k - 1 else j))
   }
   state
+}
+
+#' Does a level of the column stand behind its name ("girl = yes")? It says itself which rows are meant
+#' @noRd
+level_follows <- function(state, k, column) {
+  m <- k + 1
+  while (m < state$n && item_norm(state, m) %in% c("=", "==", ":", "!=", "is", "are", "not")) m <- m + 1
+  m <= state$n && state$type[m] == "value" && column %in% state$items[[m]]$vals$column
 }
 
 #' Is an item a plural word for the rows ("customers", also where a key is called so)?

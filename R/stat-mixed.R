@@ -119,7 +119,7 @@ satterthwaite_df <- function(moves, combinations) {
 }
 
 #' F test of several coefficients of a mixed model together
-#' @section Shape: list of numbers statistic, df1, df2, p_value.
+#' @section Shape: list(statistic = F, df1, df2, p_value).
 #' @section Source: Fai, A. H.-T. and Cornelius, P. L. (1996). Journal of Statistical Computation and Simulation 54, 363-378.
 #' @noRd
 mixed_joint <- function(fit, rows) {
@@ -131,7 +131,5 @@ mixed_joint <- function(fit, rows) {
   df <- satterthwaite_df(fit$moves, combinations)
   expected <- sum((df / (df - 2))[df > 2])
   df2 <- if (expected > k) 2 * expected / (expected - k) else NA_real_
-  list(new_number("statistic", "F", sum(t2) / k), new_number("df1", "degrees of freedom", k),
-       new_number("df2", "degrees of freedom of the denominator", df2),
-       new_number("p_value", "p", stats::pf(sum(t2) / k, k, df2, lower.tail = FALSE)))
+  list(statistic = sum(t2) / k, df1 = k, df2 = df2, p_value = stats::pf(sum(t2) / k, k, df2, lower.tail = FALSE))
 }

@@ -4,17 +4,22 @@
 #'
 #' @param z Matrix, a row for each row of data: its linearised contribution to each estimate.
 #' @param cluster,strata Codes, or NULL: every row its own cluster, one stratum.
+#' @param absent Strata of the clusters of the sample that have no row in z, one each, or NULL: where the rows are a part of the
+#'   sample (a domain), its other clusters count with nothing, since how many fall into the part is chance too.
 #' @section Shape: list(covariance (columns of z squared), df = clusters less strata, clusters, strata).
 #' @section Lone clusters: a stratum of one cluster is centred at the mean of all clusters.
 #' @section Source: Wolter, K. M. (2007). Introduction to Variance Estimation, 2nd ed., ch. 6; with-replacement sampling
-#'   of clusters.
+#'   of clusters; domains: Cochran, W. G. (1977). Sampling Techniques, 3rd ed., section 2.13.
 #' @noRd
-stat_total_covariance <- function(z, cluster = NULL, strata = NULL) {
+stat_total_covariance <- function(z, cluster = NULL, strata = NULL, absent = NULL) {
   n <- nrow(z)
-  strata <- if (is.null(strata)) rep(1L, n) else match(strata, unique(strata))
+  known <- unique(c(strata, absent))
+  absent <- if (is.null(strata)) rep(1L, length(absent)) else match(absent, known)
+  strata <- if (is.null(strata)) rep(1L, n) else match(strata, known)
   cluster <- if (is.null(cluster)) seq_len(n) else match(paste(strata, cluster), unique(paste(strata, cluster)))
   total <- rowsum(z, cluster, reorder = FALSE)
-  of <- strata[match(unique(cluster), cluster)]
+  of <- c(strata[match(unique(cluster), cluster)], absent)
+  total <- rbind(total, matrix(0, length(absent), ncol(z)))
   size <- tabulate(of)
   centre <- rowsum(total, of, reorder = TRUE)[of, , drop = FALSE] / size[of]
   lone <- size[of] == 1
@@ -35,13 +40,13 @@ effective_size <- function(w) sum(w)^2 / sum(w^2)
 #' @param y Outcome. @param g Group codes 1..k, each with rows. @param w Positive weights. @param cluster,strata As above.
 #' @section Shape: list(mean, se, weight (sum), sd, covariance, df, clusters, strata, n), the first four one a group.
 #' @noRd
-stat_weighted_groups <- function(y, g, w, k = max(g), cluster = NULL, strata = NULL) {
+stat_weighted_groups <- function(y, g, w, k = max(g), cluster = NULL, strata = NULL, absent = NULL) {
   weight <- as.vector(rowsum(w, g))
   mean <- as.vector(rowsum(w * y, g)) / weight
   apart <- y - mean[g]
   z <- matrix(0, length(y), k)
   z[cbind(seq_along(y), g)] <- w * apart / weight[g]
-  v <- stat_total_covariance(z, cluster, strata)
+  v <- stat_total_covariance(z, cluster, strata, absent)
   sd <- sqrt(as.vector(rowsum(w * apart^2, g)) / weight)
   c(list(mean = mean, se = sqrt(diag(v$covariance)), weight = weight, sd = sd, n = length(y)), v)
 }
@@ -67,11 +72,11 @@ stat_wald_equal <- function(estimate, covariance, df) {
 #' @param x Level codes 1..l. @param g Group codes 1..k, each with rows.
 #' @section Shape: list(share, se, low, high: matrices l x k; df, clusters, strata), intervals on the logit scale.
 #' @noRd
-stat_weighted_shares <- function(x, g, w, l = max(x), k = max(g), conf_level = 0.95, cluster = NULL, strata = NULL) {
+stat_weighted_shares <- function(x, g, w, l = max(x), k = max(g), conf_level = 0.95, cluster = NULL, strata = NULL, absent = NULL) {
   share <- se <- matrix(0, l, k)
   out <- NULL
   for (i in seq_len(l)) {
-    out <- stat_weighted_groups(as.numeric(x == i), g, w, k, cluster, strata)
+    out <- stat_weighted_groups(as.numeric(x == i), g, w, k, cluster, strata, absent)
     share[i, ] <- out$mean; se[i, ] <- out$se
   }
   half <- stats::qt(1 - (1 - conf_level) / 2, out$df) * se / (share * (1 - share))
@@ -85,14 +90,14 @@ stat_weighted_shares <- function(x, g, w, l = max(x), k = max(g), conf_level = 0
 #' @section Shape: list(statistic = F, df1, df2 (fractional), p_value, chi_square (of the weighted shares), design_effect, cramers_v, n).
 #' @section Source: Rao, J. N. K. and Scott, A. J. (1984). Annals of Statistics 12, 46-60, second-order correction.
 #' @noRd
-stat_rao_scott <- function(x, g, w, l, k, cluster = NULL, strata = NULL) {
+stat_rao_scott <- function(x, g, w, l, k, cluster = NULL, strata = NULL, absent = NULL) {
   n <- length(x)
   cell <- (g - 1L) * l + x
   filled <- rowsum(w, cell)
   p <- replace(numeric(l * k), as.integer(rownames(filled)), filled[, 1]) / sum(w)
   z <- -tcrossprod(w, p) / sum(w)
   z[cbind(seq_len(n), cell)] <- z[cbind(seq_len(n), cell)] + w / sum(w)
-  v <- stat_total_covariance(z, cluster, strata)
+  v <- stat_total_covariance(z, cluster, strata, absent)
   table <- matrix(p, l, k)
   expected <- outer(rowSums(table), colSums(table))
   chi <- n * sum(ifelse(expected > 0, (table - expected)^2 / expected, 0))
@@ -117,11 +122,11 @@ stat_rao_scott <- function(x, g, w, l, k, cluster = NULL, strata = NULL) {
 #' @section Shape: list(coefficients, se, covariance, df (clusters less strata less predictors), fitted, r_squared (gaussian), n, clusters, strata).
 #' @section Source: Binder, D. A. (1983). International Statistical Review 51, 279-292.
 #' @noRd
-stat_weighted_model <- function(x, y, w, family = "gaussian", cluster = NULL, strata = NULL) {
+stat_weighted_model <- function(x, y, w, family = "gaussian", cluster = NULL, strata = NULL, absent = NULL) {
   w <- w / mean(w)
   fit <- if (family == "gaussian") stat_least_squares(x, y, w) else weighted_logistic(x, y, w)
   if (length(fit$aliased)) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")
-  v <- stat_total_covariance(x * (w * (y - fit$fitted)), cluster, strata)
+  v <- stat_total_covariance(x * (w * (y - fit$fitted)), cluster, strata, absent)
   df <- v$df - (ncol(x) - 1)
   if (df < 1) stop_data("There are too few clusters for so many coefficients.", class = "too_few_groups")
   spread <- if (family == "gaussian") w else w * fit$fitted * (1 - fit$fitted)
@@ -151,7 +156,7 @@ weighted_logistic <- function(x, y, w) {
 #' @section Shape: list(estimate, se, statistic, df, p_value, ci_low, ci_high (Fisher's z), n, clusters, strata).
 #' @section Source: linearisation of the ratio of weighted moments: Deville, J.-C. (1999). Survey Methodology 25, 193-203.
 #' @noRd
-stat_weighted_correlation <- function(x, y, w, conf_level = 0.95, cluster = NULL, strata = NULL) {
+stat_weighted_correlation <- function(x, y, w, conf_level = 0.95, cluster = NULL, strata = NULL, absent = NULL) {
   w <- w / sum(w)
   scaled <- function(v) {
     v <- v - sum(w * v)
@@ -161,7 +166,7 @@ stat_weighted_correlation <- function(x, y, w, conf_level = 0.95, cluster = NULL
   }
   zx <- scaled(x); zy <- scaled(y)
   r <- sum(w * zx * zy)
-  v <- stat_total_covariance(matrix(w * (zx * zy - r / 2 * (zx^2 + zy^2))), cluster, strata)
+  v <- stat_total_covariance(matrix(w * (zx * zy - r / 2 * (zx^2 + zy^2))), cluster, strata, absent)
   se <- sqrt(v$covariance[1, 1])
   out <- t_result(r, se, v$df, length(x), conf_level, "two_sided")
   half <- stats::qt(1 - (1 - conf_level) / 2, v$df) * se / (1 - r^2)
@@ -177,7 +182,7 @@ stat_weighted_correlation <- function(x, y, w, conf_level = 0.95, cluster = NULL
 #'   a median turns round the one of the share at or below it; its se is the interval's width over twice the t quantile.
 #' @section Source: Woodruff, R. S. (1952). JASA 47, 635-646; Wolter, K. M. (2007), ch. 6.
 #' @noRd
-stat_weighted_summary <- function(y, g, w, of = "mean", conf_level = 0.95, cluster = NULL, strata = NULL) {
+stat_weighted_summary <- function(y, g, w, of = "mean", conf_level = 0.95, cluster = NULL, strata = NULL, absent = NULL) {
   k <- max(g)
   weight <- as.vector(rowsum(w, g)); mean <- as.vector(rowsum(w * y, g)) / weight
   median <- vapply(seq_len(k), function(i) stat_weighted_quantile(y[g == i], w[g == i], 0.5), 1)
@@ -186,7 +191,7 @@ stat_weighted_summary <- function(y, g, w, of = "mean", conf_level = 0.95, clust
   if (of == "median") part <- part - w * below[g] / weight[g]
   z <- matrix(0, length(y), k)
   z[cbind(seq_along(y), g)] <- part
-  v <- stat_total_covariance(z, cluster, strata)
+  v <- stat_total_covariance(z, cluster, strata, absent)
   se <- sqrt(diag(v$covariance))
   half <- stats::qt(1 - (1 - conf_level) / 2, v$df) * se
   centre <- if (of == "total") mean * weight else mean

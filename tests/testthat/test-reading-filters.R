@@ -26,3 +26,29 @@ test_that("two named levels of three give the groups and the condition", {
   expect_equal(reading(a)$by, "arm")
   expect_equal(filters_of(a), "arm in syrup|control")
 })
+
+test_that("a level stated beside its column is that level, whatever everyday word it is", {
+  d <- with_seed(2, data.frame(income = round(rnorm(120, 100, 20)), x = rnorm(120), girl = sample(c("yes", "no"), 120, TRUE),
+                               region = sample(c("North", "South", "East"), 120, TRUE), status = sample(c("other", "none", "open"), 120, TRUE)))
+  s <- open_study(d)
+  girls <- c("mean income for girl = yes", "mean income where girl is yes", "mean income where girl=yes", "median income if girl == 'yes'",
+             "income by region, girl = yes", "average income by region (girl = yes only)", "mean income for girl: yes", "mean income for girl = Yes",
+             "regression of income on x for girl yes", "mean income by region for girl = yes")
+  for (q in girls) {
+    a <- ask(s, q)
+    expect_equal(filters_of(a), "girl == yes", info = q)
+    expect_equal(a$frame$used, sum(d$girl == "yes"), info = q)
+    expect_false("girl" %in% c(a$reading$outcome, a$reading$by, a$reading$predictors), info = q)
+  }
+  expect_equal(filters_of(ask(s, "mean income if girl is not yes")), "girl != yes")
+  expect_equal(filters_of(ask(s, "mean income without girl = no")), "girl != no")
+  expect_equal(filters_of(ask(s, "does income differ by region when girl = no?")), "girl == no")
+  expect_equal(filters_of(ask(s, "mean income for status = other")), "status == other")
+  expect_equal(filters_of(ask(s, "mean income where status is none")), "status == none")
+  expect_setequal(filters_of(ask(s, "mean income with girl = yes and region = North")), c("girl == yes", "region == North"))
+  # what is shared out or compared is no condition
+  share <- ask(s, "share of girl = yes by region")
+  expect_length(filters_of(share), 0)
+  expect_match(as.list(share)$sentences$headline, "Girl is yes in")
+  expect_equal(ask(s, "mean income by girl")$reading$by, "girl")
+})

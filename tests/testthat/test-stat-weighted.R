@@ -113,3 +113,32 @@ test_that("rows of equal weight tell as much as they are", {
   expect_equal(internal("effective_size")(rep(3, 40)), 40)
   expect_equal(internal("effective_size")(c(1, 0, 0)), 1)
 })
+
+test_that("a part of the sample keeps the clusters that have no row in it: the errors of a domain", {
+  d <- with_seed(21, data.frame(y = rnorm(120, 10, 3), w = runif(120, 1, 4), school = rep(sprintf("S%02d", 1:24), each = 5),
+                                zone = rep(c("a", "b"), each = 60), girl = sample(c("yes", "no"), 120, TRUE)))
+  d$girl[d$school %in% c("S03", "S17", "S20")] <- "no"
+  part <- d$girl == "yes"
+  # the road of the textbook: every row of the sample, its value and weight set to nothing outside the part
+  m <- sum(d$w * d$y * part) / sum(d$w * part)
+  z <- d$w * part * (d$y - m) / sum(d$w * part)
+  total <- tapply(z, d$school, sum); of <- d$zone[match(names(total), d$school)]
+  variance <- sum(tapply(total, of, function(t) length(t) * var(t)))
+  without <- setdiff(d$school, d$school[part])
+  absent <- d$zone[match(without, d$school)]
+  out <- with(d[part, ], internal("stat_weighted_summary")(y, rep(1L, sum(part)), w, "mean", 0.95, school, zone, absent = absent))
+  expect_equal(out$se, sqrt(variance), tolerance = 1e-12)
+  expect_equal(c(out$df, out$clusters), c(22, 24))
+  s <- design(open_study(d), weights = "w", cluster = "school", strata = "zone")
+  a <- ask(s, "mean y for girl = yes")
+  expect_equal(value_of(a, "se"), sqrt(variance), tolerance = 1e-12)
+  expect_equal(value_of(a, "clusters"), 24)
+  expect_match(paste(unlist(as.list(a)$sentences$details), collapse = " "), "part of the sample")
+  expect_retraces(a)
+  # a total of a part varies with how many rows fall into it, which a subset by itself cannot know
+  b <- ask(design(open_study(d), weights = "w"), "weighted total of y for girl = yes")
+  z <- d$w * d$y * part
+  expect_equal(value_of(b, "se"), sqrt(120 * var(z)), tolerance = 1e-10)
+  expect_gt(value_of(b, "se"), sqrt(sum(part) * var(z[part])))
+  expect_retraces(b)
+})
