@@ -191,7 +191,7 @@ date_filters <- function(state) {
   if (length(loose) && grepl("^last", loose, ignore.case = TRUE, perl = TRUE)) loose <- character()
   if (length(loose) && any(columns$kind %in% c("date", "datetime")) &&
     !any(tolower(state$vocabulary$values$level) == tolower(loose))) state$flags$open_month <- loose
-  state <- relative_periods(state)
+  state <- relative_periods(period_of_only_year(state))
   at <- which(state$type == "date")
   year_like <- which(state$type == "number" & !state$used &
                      vapply(state$items, function(i) isTRUE(i$value %in% 1900:2100), NA))
@@ -213,6 +213,31 @@ date_filters <- function(state) {
   name <- date_column_near(state, at, dated)
   for (k in sort(at)) if (!state$used[k]) state <- one_date_filter(state, k, at, name)
   state
+}
+
+#' "in the second quarter" of data of one year: its months
+#' @noRd
+period_of_only_year <- function(state) {
+  columns <- state$vocabulary$columns
+  span <- unique(unlist(strsplit(columns$years[columns$kind %in% c("date", "datetime") & nzchar(columns$years)], "-", fixed = TRUE)))
+  loose <- tolower(state$flags$open_month %||% "")
+  if (length(span) != 1 || !nzchar(loose)) return(state)
+  which_one <- match(TRUE, vapply(c("^(first|1st)|1$", "^(second|2nd)|2$", "^(third|3rd)|3$", "^(fourth|4th|last)|4$"), grepl, NA, loose))
+  months <- if (grepl("half|^h", loose)) 6L else 3L
+  words <- if (grepl("^[qh][1-4]$", loose)) strsplit(loose, "")[[1]] else strsplit(loose, " ", fixed = TRUE)[[1]]
+  at <- which(vapply(seq_len(state$n), function(k) identical(vapply(k + seq_along(words) - 1, function(j) item_norm(state, j), ""), words) ||
+    item_norm(state, k) == loose, NA))
+  if (is.na(which_one) || which_one * months > 12 || length(at) != 1) return(state)
+  from <- (which_one - 1L) * months + 1L
+  last <- as.Date(sprintf("%s-%02d-01", if (from + months > 12) as.integer(span) + 1L else as.integer(span), (from + months - 1L) %% 12L + 1L)) - 1
+  state$items[[at]] <- c(state$items[[at]][setdiff(names(state$items[[at]]), c("first", "last", "precision"))],
+                         list(first = sprintf("%s-%02d-01", span, from), last = format(last), precision = "month"))
+  state$type[at] <- "date"
+  state$flags$open_month <- NULL
+  rest <- at + seq_along(words) - 1L
+  state <- use_items(state, setdiff(rest[rest <= state$n & item_norm(state, at) != loose], at))
+  said <- if (grepl("^[qh]", loose)) toupper(loose) else paste("The", loose)
+  assume(state, sprintf("%s is taken to be of %s, the only year in the data.", said, span))
 }
 
 #' Months named without a year ("in august"); "may" and "march" only where they follow a word of time

@@ -16,6 +16,9 @@ find_mentions <- function(state) {
     if (item$norm %in% c("rate", "rates") && k > 1 && state$type[k - 1] == "column" && !is.null(item$cols) &&
         !grepl("rate", tolower(column_of(state, item$cols$column[1])))) next
     # "heaviest" ranks and says by what
+    # "show the distribution of ...", where a column is called no_show
+    if (k == 1 && item$norm %in% c("show", "list", "plot", "draw", "graph", "display") && state$type[k] == "column" &&
+        item_norm(state, 2) %in% c("the", "me", "a", "an", "all", "us", "how", "which", "what")) next
     superlative <- state$type[k] == "lexicon" && !is.null(item$adj) && has_lex(item, "task", "rank")
     rows <- if (state$type[k] == "column") item$cols else if (state$type[k] == "adjective" || superlative) item$adj
     if (is.null(rows)) next
@@ -23,7 +26,7 @@ find_mentions <- function(state) {
                                     adjective = !state$type[k] == "column",
                                     low = !state$type[k] == "column" && rows$id[1] == "low", text = item$text)
   }
-  out <- mark_mentions(state, drop_parents(state, drop_repeats(drop_modifiers(state, out))))
+  out <- mark_mentions(state, drop_parents(state, drop_repeats(drop_modifiers(state, out), state)))
   out[!vapply(out, function(m) names_the_rows(state, m), NA)]
 }
 
@@ -151,8 +154,9 @@ others_measured <- function(state, m) {
 
 #' The same column named twice is one mention; an adjective gives way to a name
 #' @noRd
-drop_repeats <- function(mentions) {
-  named <- vapply(mentions, function(m) if (m$adjective) NA_integer_ else m$column, 1L)
+drop_repeats <- function(mentions, state) {
+  # ("older patients" of a column patient_age: the patients are the rows, and how old they are is asked)
+  named <- vapply(mentions, function(m) if (m$adjective || only_names_rows(state, c(m, list(marker = "")))) NA_integer_ else m$column, 1L)
   adjective_of_named <- vapply(mentions, function(m) m$adjective &&
                                (m$column %in% named || any(m$cols$column %in% named)), NA)
   mentions <- mentions[!adjective_of_named]

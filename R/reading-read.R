@@ -208,6 +208,8 @@ spelled_names <- function(text, vocabulary) {
 #' "the under 30s", "over-65s": ages, where the data holds one
 #' @noRd
 ages_said <- function(text, vocabulary) {
+  text <- gsub("\\b(aged|ages?) (?:from )?([0-9]{1,3}) ?(?:to|-|\u2013) ?([0-9]{1,3})\\b", "\\1 between \\2 and \\3", text,
+               ignore.case = TRUE, perl = TRUE)
   if (!grepl("[0-9]{2}s\\b", text)) return(text)
   columns <- vocabulary$columns
   if (!any(columns$kind %in% c("number", "count") & vapply(stems_of(name_words(columns$name)), function(s) "age" %in% s, NA))) return(text)

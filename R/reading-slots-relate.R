@@ -73,6 +73,22 @@ asks_each_pair <- function(text) {
 }
 
 
+#' "predict X from A, B and reminder", of a yes/no column reminder_sent: joined to other columns its level is the column
+#' @noRd
+levels_listed <- function(state, mentions) {
+  at <- vapply(mentions, `[[`, 1L, "at")
+  for (g in state$groups) {
+    k <- min(g$at)
+    before <- k - if (item_norm(state, k - 1) == "and") 2L else 1L
+    joined <- before %in% at && before > min(c(at, k)) && (before < k - 1L || grepl(",", gap_text(state, before, k), fixed = TRUE))
+    if (length(g$at) > 1 || g$negated || length(g$levels) != 1 || kind_at(state, g$column) != "yes_no" || !joined) next
+    mentions <- c(mentions, list(list(at = k, column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "",
+                                      text = state$items[[k]]$text)))
+    state$groups <- Filter(function(o) !identical(o, g), state$groups)
+  }
+  list(state = state, mentions = mentions)
+}
+
 #' "A and B within region": a column of levels after "within", beside two others, makes strata
 #' @noRd
 mark_strata <- function(state, mentions) {
@@ -85,6 +101,8 @@ mark_strata <- function(state, mentions) {
 }
 
 fill_predict <- function(state, mentions, r) {
+  listed <- levels_listed(state, mentions)
+  state <- listed$state; mentions <- listed$mentions
   r <- note_adjusted(state, mentions, r)
   rest <- Filter(function(m) m$marker != "adjust", mentions)
   rest <- add_event_outcome(state, rest)
@@ -371,6 +389,9 @@ outcome_position <- function(state, rest) {
   if (run > 1 && run == length(rest) - 1L && effect_first(state, rest[run:(run + 1L)])) return(run + 1L)
   if (each_extra(state, rest)) return(1L)
   if (longer_means(state, rest)) return(length(rest))
+  # "the difference between clinics in waiting time, adjusting for age"
+  measured <- which(vapply(rest, function(m) can_measure(state, m$column), NA) & !markers %in% c("between", "by", "across"))
+  if (markers[1] %in% c("between", "across") && is_level_kind(kind_at(state, rest[[1]]$column)) && length(measured)) return(measured[1])
   1L
 }
 

@@ -6,7 +6,7 @@
 #' @noRd
 fill_task <- function(state, mentions, task) {
   weight <- if (needs_columns(task)) asked_weight(state)
-  if (is.null(weight)) return(settle_items(state, mentions, fill_slots(state, mentions, task)))
+  if (is.null(weight)) return(drop_own_side(state, settle_items(state, mentions, fill_slots(state, mentions, task))))
   if (is.na(weight)) {
     r <- fill_slots(state, mentions, task)
     if (!length(r$extra$missing) && is.null(r$extra$weight)) r$extra$missing <- "weight"
@@ -64,6 +64,16 @@ weight_named <- function(state, at, known) {
 }
 
 speaks_of_weights <- function(item) has_lex(item, "statistic", "weighted_mean") || has_lex(item, "scope", "weighted_by")
+
+#' "new patients compared with existing ones": a side of the column that makes the two groups leaves no rows out
+#' @noRd
+drop_own_side <- function(state, r) {
+  if (r$task != "compare" || length(r$by) != 1) return(r)
+  columns <- state$vocabulary$columns
+  own <- vapply(r$filters, function(f) identical(f$column, r$by) && f$op == "==" && columns$distinct[match(f$column, columns$name)] == 2, NA)
+  r$filters <- r$filters[!own]
+  r
+}
 
 fill_slots <- function(state, mentions, task) {
   method <- single_method(state)

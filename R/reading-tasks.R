@@ -386,6 +386,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (score["relate"] > 0 && length(mentions) == 1 && !length(state$groups) && any(norms %in% c("which", "what"))) {
     score["drivers"] <- score["relate"] + 0.2
   }
+  # "no shows per clinic": how many of them there are
+  if (length(mentions) == 2 && identical(kinds[1], "yes_no") && kinds[2] %in% c("category", "ordered", "id") && mentions[[2]]$marker == "by" &&
+      says(state, "^ *(the |number of |count of )*[\\w-]+( \\w+)? per \\w+ *[?.!]*$")) score["frequency"] <- max(score) + 1
   # "are older keepers more satisfied": two scales that go together
   adjectives <- sum(vapply(mentions, function(m) m$adjective, NA))
   comparative <- any(norms %in% c("more", "less")) || any(grepl("[a-z]er$", norms[state$type == "adjective"]))

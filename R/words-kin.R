@@ -210,6 +210,8 @@ doing_levels <- function(vocabulary, column, phrase) {
 abbreviates <- function(short, word) {
   # "queenless" is what has no queen
   if (grepl("(less|free|proof)$", word) && startsWith(word, short)) return(FALSE)
+  # "appt" of appointments as of one
+  if (grepl("[a-z]{4}s$", word) && !grepl("s$", short)) word <- sub("s$", "", word)
   if (nchar(short) < 3 || nchar(short) >= nchar(word) || substr(short, 1, 1) != substr(word, 1, 1)) return(FALSE)
   if (startsWith(word, short)) return(TRUE)
   # the first consonants ("trt") or the ends of the word ("qty"): "arr" is no airport

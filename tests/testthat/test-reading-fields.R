@@ -358,3 +358,46 @@ test_that("people named by what they have, distances by their nouns and units, b
   expect_equal(value_of(b, "estimate"), coef(lm(time ~ dist, h))[["dist"]], tolerance = 1e-10)
   expect_match(as.list(ask(hills, "record time for Ben Nevis"))$sentences$headline, "85.6 min (Ben Nevis)", fixed = TRUE)
 })
+
+appointment_data <- function(n = 240) with_seed(71, data.frame(
+  appt_id = sprintf("A%04d", seq_len(n)), clinic = sample(c("Elm", "Oak", "Pine", "Birch"), n, TRUE),
+  booked_on = as.Date("2025-01-05") + sample(0:300, n, TRUE), lead_days = rpois(n, 12),
+  channel = sample(c("phone", "web", "walk-in"), n, TRUE, c(.4, .5, .1)), patient_age = sample(18:90, n, TRUE),
+  new_patient = sample(c("Y", "N"), n, TRUE), no_show = sample(c("Y", "N"), n, TRUE, c(.2, .8)), wait_min = round(rgamma(n, 3, .15)),
+  consult_min = round(rnorm(n, 18, 5), 1), fee = round(rlnorm(n, 4, .4), 2), reminder_sent = sample(c(TRUE, FALSE), n, TRUE)))
+
+test_that("appointments: rows by the word that their key abbreviates, sides of a column, periods of the only year", {
+  d <- appointment_data(); s <- open_study(d)
+  expect_equal(value_of(ask(s, "how many appointments with fee over 80 and no_show = Y"), "estimate"), sum(d$fee > 80 & d$no_show == "Y"))
+  expect_equal(method_of(ask(s, "appointments per month")), "time_table")
+  two <- ask(s, "how long do new patients wait compared with existing patients?")
+  expect_equal(value_of(two, "p_value"), t.test(wait_min ~ new_patient, d)$p.value, tolerance = 1e-10)
+  for (q in c("average wait in Q3", "in the third quarter, what was the average wait?")) {
+    a <- ask(s, q)
+    expect_equal(value_of(a, "estimate"), mean(d$wait_min[quarters(d$booked_on) == "Q3"]), tolerance = 1e-12, info = q)
+    expect_match(paste(a$reading$assumed, collapse = " "), "only year in the data", info = q)
+  }
+  ages <- ask(s, "no-show rate for patients aged 18 to 30")
+  expect_equal(filters_of(ages), "patient_age between 18|30")
+  expect_equal(value_of(ages, "estimate"), mean(d$no_show[d$patient_age %in% 18:30] == "Y"), tolerance = 1e-12)
+})
+
+test_that("appointments: who is older, what is shown, what is listed beside columns, what is shared", {
+  d <- appointment_data(); s <- open_study(d)
+  for (q in c("do older patients wait longer?", "do older patients have longer waits")) {
+    expect_equal(value_of(ask(s, q), "estimate"), cor(d$patient_age, d$wait_min), tolerance = 1e-10, info = q)
+  }
+  expect_equal(ask(s, "show the distribution of consult times")$reading$outcome, "consult_min")
+  model <- ask(s, "predict no show from lead days, age and reminder")
+  expect_setequal(model$reading$predictors, c("lead_days", "patient_age", "reminder_sent"))
+  expect_length(filters_of(model), 0)
+  adjusted <- ask(s, "difference between clinics in wait adjusting for age")
+  expect_equal(adjusted$reading$outcome, "wait_min")
+  expect_equal(value_of(adjusted, "p_value"), anova(lm(wait_min ~ patient_age, d), lm(wait_min ~ patient_age + clinic, d))$`Pr(>F)`[2],
+               tolerance = 1e-10)
+  shows <- ask(s, "no shows per clinic")
+  expect_match(as.list(shows)$sentences$headline, "No show is Y in")
+  expect_equal(ask(s, "mean consult length excluding walk-ins")$reading$outcome, "consult_min")
+  share <- table_of(ask(s, "share of fee from Oak"), "shares")
+  expect_equal(share$percent, as.numeric(100 * prop.table(tapply(d$fee, d$clinic, sum))[share$group]), tolerance = 1e-10)
+})
