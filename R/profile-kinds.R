@@ -145,7 +145,9 @@ kind_of_number <- function(name, x, distinct, facts) {
     return(kind("id", "numbers without gaps under a name that stands for a unit"))
   }
   role <- if (is_sampling_weight(name, x)) "weight" else position_role(name, range)
-  if (whole && range[1] >= 1500 && range[2] <= 2200 && any(grepl("year|yr$|jahr|annee", tolower(name)))) {
+  # "season" and its like hold years only where they look like nothing else
+  season <- grepl("season|vintage|edition|cohort|election|fiscal|campaign|^fy", tolower(name)) && range[1] >= 1900 && range[2] <= 2100
+  if (whole && range[1] >= 1500 && range[2] <= 2200 && (season || any(grepl("year|yr$|jahr|annee", tolower(name))))) {
     return(kind("number", "whole numbers that read as years", role = "year"))
   }
   if (whole && range[1] >= 0) return(kind("count", "whole numbers from zero up", role = role))

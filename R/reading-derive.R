@@ -68,7 +68,12 @@ both_sides_of_bound <- function(text) {
   joined <- "(?:and|or|vs\\.?|versus|than|with|against|compared (?:to|with)) (?:in )?(?:those |people |patients |ones )?"
   form <- function(one, other) sprintf("(?i)\\b(%s ([0-9.]+)) %s%s \\2\\b", one, joined, other)
   text <- gsub(form(over, under), "\\1 versus the rest", text, perl = TRUE)
-  gsub(form(under, over), "\\1 versus the rest", text, perl = TRUE)
+  text <- gsub(form(under, over), "\\1 versus the rest", text, perl = TRUE)
+  # "taller than 190 cm vs shorter": the bound once, the other side by its word
+  unit <- "(?: ?(?:cm|mm|m|km|kg|g|lb|min|minutes?|hours?|days?|weeks?|months?|years?|%%)(?: old)?)?"
+  short <- sprintf(paste0("(?i)\\b((?:%s|%s|[a-z]{3,}er than) ([0-9.]+)", unit, ") (?:vs\\.?|versus|against|compared (?:to|with)|and) ",
+                          "(?:the |those )?(?!under|over|other|than\\b)[a-z]{3,}er(?: ones| people| rows)?\\b(?! than)"), over, under)
+  gsub(short, "\\1 versus the rest", text, perl = TRUE)
 }
 
 #' "is there a trend?", "forecast the next 12 months", "which year was best?", of data that holds one measure by dates: that measure
