@@ -338,10 +338,12 @@ say_change <- function(ctx, res, size = FALSE) {
   n <- res$number
   years <- diff(range(res$when)) > 900
   factor <- if (!res$dated) 1 else if (years) 365.25 else 30.4375
-  span <- if (!res$dated) sprintf("unit of %s", say_column(ctx$columns[[ctx$reading$time$column]])) else if (years) "year" else "month"
+  time <- ctx$columns[[ctx$reading$time$column]]
+  span <- if (!res$dated && identical(time$role, "year")) one_of(say_column(time))
+    else if (!res$dated) sprintf("unit of %s", say_column(time)) else if (years) "year" else "month"
   limits <- c(n$ci_low, n$ci_high)
   if (size) limits <- sort(abs(limits))
-  amount <- say_number((if (size) abs(n$estimate) else n$estimate) * factor)
+  amount <- say_by_error((if (size) abs(n$estimate) else n$estimate) * factor, n$se * factor)
   list(amount = sprintf("%s a %s", with_unit(amount, outcome_column(ctx)$unit), span),
        interval = say_interval(limits[1] * factor, limits[2] * factor, ctx$conf_level))
 }

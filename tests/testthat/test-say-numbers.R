@@ -14,3 +14,9 @@ test_that("ratios and coefficients have the places that their intervals and erro
   expect_match(r$interval[1], "0.9970 to 1.0069", fixed = TRUE)
   expect_equal(internal("say_by_error")(c(-3.1234, 0.00191, 12.3), c(2.04, 0.00253, NA)), c("-3.1", "0.0019", "12.3"))
 })
+
+test_that("a rounded nothing carries no sign", {
+  say <- internal("say_number")
+  expect_equal(say(c(-0.0001, 0.0001, -0.02, -7e-18), 2), c("0.00", "0.00", "-0.02", "0.00"))
+  expect_equal(say(-0.4, 0), "0")
+})
