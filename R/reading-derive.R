@@ -17,6 +17,8 @@ derive_for_question <- function(study, text) {
     out$rate_per <- if (tolower(scale[3]) %in% names(words)) words[[tolower(scale[3])]] else as.numeric(gsub(",", "", scale[3]))
     text <- sub(scale[1], "per ", text, fixed = TRUE)
   }
+  text <- gsub("\\bfollow(s|ed|ing)? (a |an |the )?(?=(roughly |approximately )?(normal|gaussian|bell))", "have a ", text, ignore.case = TRUE, perl = TRUE)
+  text <- risk_as_share(study, text)
   text <- name_exposure(study, gsub("\\b(by|with|using|via|through) (full )?maximum likelihood( estimation)?\\b", "\\1 ML", text, ignore.case = TRUE))
   if (grepl("ratio", text, ignore.case = TRUE,
       perl = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})",
@@ -32,6 +34,18 @@ derive_for_question <- function(study, text) {
       derive_unit, derive_weekday, derive_season, derive_years, derive_months, derive_change,
                 derive_log)
   derive_all(out, steps)
+}
+
+#' "the risk of severe side effects by diet" is a share, where the data holds what is risked
+#' @noRd
+risk_as_share <- function(study, text) {
+  form <- "(?i)^(?:what is |what's )?(?:the )?(?:risk|chance|probability|likelihood) of (.+?) (?=(?:by|in each|per|for each|across) )"
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1])) return(text)
+  vocabulary <- study_vocabulary(study)
+  level <- vocabulary$columns$kind %in% c("yes_no", "category", "ordered")
+  known <- c(unlist(strsplit(vocabulary$values$phrase, " ")), vocabulary$terms$stem[level[vocabulary$terms$column]])
+  if (any(stems_of(hit[2])[[1]] %in% known)) sub(hit[1], paste("share with", hit[2], ""), text, fixed = TRUE) else text
 }
 
 #' "falls per day" where a column holds the days that each row was watched: the column itself
@@ -502,7 +516,7 @@ derive_change <- function(out) {
   out$text <- text <- named_change(out$text)
   # the long patterns below are slow; most questions hold none of their words
   if (!grepl("chang|gain|increas|improv|progress|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE, perl = TRUE)) return(out)
-  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
+  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose|to|on|and|affects?|explains?|predicts?)\\s+|[:,]\\s*)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
   hit <- stringi::stri_match_first_regex(text, noun)[1, ]
   span <- stringi::stri_match_first_regex(text,
@@ -516,7 +530,7 @@ derive_change <- function(out) {
       if (names(change_words())[match(tolower(span[2]), change_words())] == "fall") pair$columns else rev(pair$columns),
                                             sub(span[1], paste(pair$name, tolower(span[2]), sep = "_"), text, fixed = TRUE)))
   }
-  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above|relat\\w*|associat\\w*|correlat\\w*|depend\\w*|predicts?|affects?|interaction|vs|versus)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
   if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE, perl = TRUE)) return(out)
   word <- tolower(or_if_na(hit[3], hit[6]))
   about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about)]
@@ -528,7 +542,7 @@ derive_change <- function(out) {
   if (is.null(pair)) return(out)
   name <- paste(pair$name, word, sep = "_")
   fall <- names(change_words())[match(word, change_words())] == "fall"
-  said <- sub("^(?i)(the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose)\\s+", "",
+  said <- sub("^(?i)(the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose|to|on|and|affects?|explains?|predicts?)\\s+|^[:,]\\s*", "",  # nolint: line_length_linter.
       hit[1], perl = TRUE)
   with_derived(out, name, "difference", if (fall) pair$columns else rev(pair$columns), sub(said, name, text, fixed = TRUE))
 }
@@ -536,6 +550,9 @@ derive_change <- function(out) {
 #' "lose more weight", "gained weight" as a weight loss or gain
 #' @noRd
 named_change <- function(text) {
+  # "did cholesterol improve more on the Mediterranean diet": two changes are compared
+  text <- gsub(paste0("(?i)^did (?:the )?([\\p{L}_ ]{2,40}?) (?:improve|change|rise|fall|drop|decline|increase|decrease|go up|go down) ",
+                      "(?:more|less) (in|on|with|among|for|under)\\b"), "does the change in \\1 differ \\2", text, perl = TRUE)
   if (!grepl("\\b(los(e|t|ing)|gain(ed|ing)?|how much did|(improved|changed|progressed) (the )?(most|least))\\b", text,
       ignore.case = TRUE, perl = TRUE)) return(text)
   text <- gsub("(?i)\\b(?:who|that|which) (?:have |had )?lost (weight|strength|mass|height)\\b", "with \\1 loss above 0", text, perl = TRUE)

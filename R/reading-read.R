@@ -319,7 +319,9 @@ decide_reading <- function(state, mentions) {
           "gap %s 0."), quoted(beside$said), quoted(beside$name), beside$other, beside$name, beside$op)))
   vague <- vague_condition(state, mentions, task)
   if (!is.null(vague)) return(vague_verdict(state, reading, vague))
-  if (!is.null(state$flags$loose_filter) && !state$flags$loose_filter$column %in% c(reading$outcome, reading$by, reading$predictors)) {
+  # (a sample size states its numbers and needs no column)
+  if (needs_columns(task) && !is.null(state$flags$loose_filter) &&
+      !state$flags$loose_filter$column %in% c(reading$outcome, reading$by, reading$predictors)) {
     return(loose_filter_verdict(state, reading))
   }
   loose <- loose_numbers(state, task)

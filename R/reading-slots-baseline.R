@@ -43,6 +43,9 @@ fill_baseline <- function(state, mentions, r) {
   if (whole) r$assumed <- c(r$assumed, sprintf("All columns that describe the rows are shown: %s%s.", some_of(r$outcome, 12),
     if (any(after)) sprintf("; left out, as measured later: %s", some_of(rest[after], 6)) else ""))
   r$extra$baseline <- TRUE
-  r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (any(about) && !length(by)) "by")
+  unsettled <- !length(by) && says(state, "\\b(groups|arms)\\b.*\\b(comparable|balanced|alike|similar)\\b")
+  # columns of levels may be the groups that are asked for
+  if (unsettled) r$outcome <- r$outcome[kind_of_names(state, r$outcome) %in% c("number", "count")]
+  r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (unsettled || any(about) && !length(by)) "by")
   r
 }

@@ -28,6 +28,13 @@ fill_describe <- function(state, mentions, r) {
   }
   r$extra$outcome_mentions <- mentions[!by]
   r$extra$missing <- if (!length(r$outcome) && !wants_all(state)) "outcome"
+  # "age and sex by diet": columns of levels have no mean, so all are described by their kind
+  kinds <- kind_of_names(state, r$outcome)
+  if (length(r$outcome) > 1 && length(r$by) == 1 && any(kinds %in% c("category", "yes_no")) && (r$statistic %||% "mean") == "mean") {
+    r$extra$baseline <- TRUE
+    r["statistic"] <- list(NULL)
+    return(r)
+  }
   if (!is.null(r$statistic) && length(r$outcome) == 1) r$assumed <- c(r$assumed, levels_scored(state, r$outcome))
   total_of_counts(state, mentions[!by], r)
 }

@@ -414,3 +414,33 @@ test_that("a season of whole years is a time; a bound is stated once and its oth
   expect_length(filters_of(a), 0)
   expect_equal(method_of(ask(s, "do goals follow a normal distribution?")), "shapiro_wilk")
 })
+
+diet_data <- function(n = 150) with_seed(73, {
+  d <- data.frame(participant = sprintf("P%03d", seq_len(n)), diet = sample(c("Mediterranean", "Low carb", "Usual"), n, TRUE),
+                  sex = sample(c("F", "M"), n, TRUE), age_years = sample(25:70, n, TRUE), bmi_0 = round(rnorm(n, 29, 4), 1))
+  d$bmi_12 <- round(d$bmi_0 - c(Mediterranean = 1.2, `Low carb` = 1.5, Usual = .2)[d$diet] + rnorm(n, 0, 1.5), 1)
+  d$chol_0 <- round(rnorm(n, 5.4, .8), 2); d$chol_12 <- round(d$chol_0 - .3 + rnorm(n, 0, .5), 2)
+  d$adherence_pct <- round(runif(n, 20, 100))
+  d$side_effects <- sample(c("none", "mild", "moderate", "severe"), n, TRUE, c(.6, .2, .15, .05))
+  d$completed <- sample(c("yes", "no"), n, TRUE, c(.85, .15))
+  d
+})
+
+test_that("a trial of diets: changes wherever they stand in a question, risks, columns of several kinds", {
+  d <- diet_data(); s <- open_study(d)
+  change <- d$bmi_12 - d$bmi_0
+  expect_equal(value_of(ask(s, "is adherence related to BMI change?"), "estimate"), cor(d$adherence_pct, change), tolerance = 1e-10)
+  a <- ask(s, "Low carb vs usual: change in bmi")
+  expect_equal(value_of(a, "p_value"), t.test(change[d$diet == "Low carb"], change[d$diet == "Usual"])$p.value, tolerance = 1e-10)
+  more <- ask(s, "did cholesterol improve more on the Mediterranean diet?")
+  expect_equal(value_of(more, "p_value"), oneway.test(I(chol_12 - chol_0) ~ diet, d)$p.value, tolerance = 1e-10)
+  risk <- ask(s, "risk of severe side effects by diet")
+  shares <- table_of(risk, "shares")
+  expect_equal(shares$share, as.numeric(tapply(d$side_effects == "severe", d$diet, mean)[shares$group]), tolerance = 1e-10)
+  # levels have no mean: a table by kind instead
+  for (q in c("age and sex by diet", "mean age and sex by diet")) expect_equal(method_of(ask(s, q)), "baseline_table", info = q)
+  expect_equal(status_of(ask(s, "what is the risk of dropping out by diet")), "cannot_answer")
+  expect_equal(status_of(ask(s, "are the groups comparable at baseline?")), "needs_choice")
+  size <- ask(s, "sample size to detect a difference of 1 bmi point with sd 2 and 90% power")
+  expect_equal(value_of(size, "n_per_group"), ceiling(power.t.test(delta = 1, sd = 2, power = 0.9)$n))
+})
