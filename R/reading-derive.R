@@ -17,7 +17,8 @@ derive_for_question <- function(study, text) {
     out$rate_per <- if (tolower(scale[3]) %in% names(words)) words[[tolower(scale[3])]] else as.numeric(gsub(",", "", scale[3]))
     text <- sub(scale[1], "per ", text, fixed = TRUE)
   }
-  text <- gsub("\\bfollow(s|ed|ing)? (a |an |the )?(?=(roughly |approximately )?(normal|gaussian|bell))", "have a ", text, ignore.case = TRUE, perl = TRUE)
+  text <- gsub("\\bfollow(s|ed|ing)? (a |an |the )?(?=(roughly |approximately )?(normal|gaussian|bell))", "have a ", text,
+               ignore.case = TRUE, perl = TRUE)
   text <- risk_as_share(study, text)
   text <- name_exposure(study, gsub("\\b(by|with|using|via|through) (full )?maximum likelihood( estimation)?\\b", "\\1 ML", text, ignore.case = TRUE))
   if (grepl("ratio", text, ignore.case = TRUE,
