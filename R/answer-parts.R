@@ -119,7 +119,9 @@ short_citation <- function(reference) {
 say_opinion <- function(s) {
   n <- s$result$number
   value <- if (!is.null(n$estimate) && is.finite(n$estimate)) sprintf("estimate %s, ", say_number(n$estimate)) else ""
-  sprintf("%s %s%s", s$name, value, if (is.null(n$p_value)) "" else say_p(n$p_value))
+  # several coefficients: the whole model's test is what the method says
+  p <- if (!is.null(n$p_value)) say_p(n$p_value) else if (!is.null(n$model_p_value)) paste(say_p(n$model_p_value), "(whole model)") else ""
+  sprintf("%s %s%s", s$name, value, p)
 }
 
 #' @rdname parts

@@ -11,9 +11,9 @@ check_separation <- function(fit) {
 
 #' Are counts more spread than a Poisson model allows? A ratio above 1.5 makes its errors clearly too small
 #' @noRd
-check_dispersion <- function(ratio) {
+check_dispersion <- function(ratio, model = "Poisson") {
   new_check("overdispersion", if (ratio < 1.5) "ok" else "broken", "Pearson chi-square over its degrees of freedom",
-            list(list(id = "dispersion", label = "dispersion", value = ratio, of = NULL)), list(ratio = ratio))
+            list(list(id = "dispersion", label = "dispersion", value = ratio, of = NULL)), list(ratio = ratio, model = model))
 }
 
 #' Events for each coefficient: below ten, odds ratios are overstated

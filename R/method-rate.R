@@ -25,6 +25,13 @@ rate_base <- function(ctx, name = ctx$reading$predictors[1]) {
   if (is.null(per)) one_of(name) else paste(format_plain(per), name)
 }
 
+#' The column that is counted over, with its unit of time: "patient days"
+#' @noRd
+say_base <- function(col) {
+  days <- is.null(col$label) && grepl("[a-z][_. ]?(days|nights|weeks|months|years|hours|minutes)$", tolower(col$name))
+  if (days) tolower(gsub("[_.]+", " ", col$name)) else say_column(col)
+}
+
 #' A name in the plural as one of them: "calls" as "call", "crashes" as "crash"
 #' @noRd
 one_of <- function(name) {
@@ -110,7 +117,7 @@ rate_comparison_numbers <- function(differ, groups, ctx) {
 
 say_rate <- function(ctx, res) {
   n <- res$number
-  what <- sprintf("%s per %s", say_column(outcome_column(ctx)), rate_base(ctx, say_column(ctx$columns[[ctx$reading$predictors[1]]])))
+  what <- sprintf("%s per %s", say_column(outcome_column(ctx)), rate_base(ctx, say_base(ctx$columns[[ctx$reading$predictors[1]]])))
   if (!is.null(res$differ)) return(say_rates_differ(ctx, res, what, sprintf("%s for %s", say_number(res$tables[[1]]$data$rate),
                                                                            res$tables[[1]]$data$group)))
   interval <- if (is.na(n$ci_low)) "" else sprintf(" (%s)", say_interval(n$ci_low, n$ci_high, ctx$conf_level))
@@ -155,7 +162,7 @@ say_rates_differ <- function(ctx, res, what, item) {
 figure_rates <- function(ctx, res) {
   t <- res$tables[[1]]$data
   d <- data.frame(group = factor(t$group, t$group[order(t$rate)]), value = t$rate, low = t$ci_low, high = t$ci_high)
-  title <- sprintf("%s per %s", capital(say_column(outcome_column(ctx))), rate_base(ctx, say_column(ctx$columns[[ctx$reading$predictors[1]]])))
+  title <- sprintf("%s per %s", capital(say_column(outcome_column(ctx))), rate_base(ctx, say_base(ctx$columns[[ctx$reading$predictors[1]]])))
   figure_interval_dots("rates", title, sprintf("Totals over totals with %s intervals.", say_level(ctx$conf_level)), d, title,
                        "plot_data <- tables$rates; plot_data$group <- levels(g)", "rate, reorder(group, rate)",
                        axis_label(ctx$columns[[ctx$reading$by[1]]]))

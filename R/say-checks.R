@@ -135,9 +135,10 @@ check_wordings <- function() {
     separation = function(c) if (c$verdict == "ok") "The outcome is not told apart perfectly by any predictor."
       else paste0("The predictors tell the outcome apart perfectly in these rows, so odds ratios run off to infinity: ",
                   "do not rely on them."),
-    overdispersion = function(c) if (c$verdict == "ok") sprintf(paste0("The counts are about as spread as a Poisson ",
-                                                                       "model allows (dispersion %s)."),
-                                                                       say_number(c$facts$ratio))
+    overdispersion = function(c) if (c$verdict == "ok") sprintf("The counts are about as spread as a %s model allows (dispersion %s).",
+                                                                c$facts$model, say_number(c$facts$ratio))
+      else if (c$facts$model != "Poisson") sprintf("The counts are more spread than a %s model allows (dispersion %s), so its errors are too small.",
+                                                   c$facts$model, say_number(c$facts$ratio))
       else sprintf(paste0("The counts are more spread than a Poisson model allows (dispersion %s), so its errors are ",
                           "too small: a negative binomial model would suit."), say_number(c$facts$ratio)),
     events_per_coefficient = function(c) if (c$verdict == "ok") sprintf(paste0("There are %s rows of the rarer outcome ",
