@@ -31,6 +31,10 @@ slope_column <- function(columns) {
 }
 
 compute_mixed_slope <- function(ctx) {
+  if (isTRUE(ctx$reading$extra$maximum_likelihood)) {
+    stop_data("A model with a random slope is fitted by restricted maximum likelihood only.",
+              todo = "Leave maximum likelihood out, or ask for a random intercept.", class = "unfit_data")
+  }
   columns <- need_two_levels(model_columns(ctx))
   pair <- interaction_pair(ctx, columns)
   m <- stat_model_matrix(columns, pair)

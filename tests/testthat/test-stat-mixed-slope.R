@@ -40,3 +40,11 @@ test_that("a random slope is asked for in words, retraces, and its refusal is ci
   expect_equal(status_of(b), "cannot_answer")
   expect_match(as.list(b)$sentences$headline, "at least four groups")
 })
+
+test_that("maximum likelihood is not passed over where a slope is fitted by its restricted kind", {
+  skip_if_not_installed("nlme")
+  d <- as.data.frame(nlme::Orthodont); d$Subject <- as.character(d$Subject)
+  a <- ask(open_study(d), "mixed model of distance on age with a random slope of age for each Subject by maximum likelihood")
+  expect_equal(status_of(a), "cannot_answer")
+  expect_match(as.list(a)$sentences$headline, "restricted maximum likelihood only")
+})
