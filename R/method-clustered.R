@@ -73,10 +73,7 @@ method_penalised_logistic <- function() {
     compute = compute_penalised, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
     figure = function(ctx, res) figure_ratios(ctx, res),
     sentences = function(ctx, res) {
-      t <- res$tables[[1]]$data[-1, ]
-      r <- say_ratio(t, "odds_ratio", ctx$conf_level)
-      item <- sprintf("%s: odds ratio %s, %s, %s", t$term, r$value, r$interval, vapply(t$p_value, say_p, ""))
-      text <- sprintf("Odds of %s = %s with Firth's penalty: %s.", say_column(outcome_column(ctx)), res$event, some_of(item, 6))
+      text <- sprintf("Odds of %s = %s with Firth's penalty: %s.", say_column(outcome_column(ctx)), res$event, some_of(say_coefficients(ctx, res), 6))
       list(headline = text, details = say_rows(ctx), write_up = paste0(text, write_rows(ctx)))
     },
     script = function(ctx, res) {

@@ -62,7 +62,8 @@ compute_generalised <- function(ctx, family) {
   pair <- interaction_pair(ctx, columns)
   m <- stat_model_matrix(columns, pair)
   o <- model_outcome(ctx, family)
-  out <- stat_generalised(m$x, o$y, family, offset = if (is.null(ctx$reading$extra$offset)) 0 else log_exposure(ctx))
+  offset <- log_exposure(ctx)
+  out <- stat_generalised(m$x, o$y, family, offset = offset)
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
   statistic <- out$coefficients / out$se
   table <- data.frame(term = m$term, estimate = out$coefficients, se = out$se, statistic = statistic,
@@ -70,7 +71,6 @@ compute_generalised <- function(ctx, family) {
                       ci_low = out$coefficients - z * out$se, ci_high = out$coefficients + z * out$se,
                       stringsAsFactors = FALSE)
   ratio <- if (family == "binomial") "odds_ratio" else "rate_ratio"
-  offset <- if (is.null(ctx$reading$extra$offset)) 0 else log_exposure(ctx)
   profiled <- profile_columns(m$x, o$y, family, out, ctx$conf_level, offset)
   table[[ratio]] <- exp(table$estimate)
   table[[paste0(ratio, "_low")]] <- exp(table$ci_low)
@@ -126,7 +126,13 @@ compute_generalised <- function(ctx, family) {
 focal_test <- function(x, y, family, fit, focal, offset) {
   if (length(focal) < 2 || fit$separated) return(NULL)
   reduced <- stat_generalised(x[, -focal, drop = FALSE], y, family, offset = offset)
-  chi <- max(0, reduced$deviance - fit$deviance); df <- length(intersect(fit$kept, focal))
+  likelihood_ratio_numbers(reduced$deviance - fit$deviance, length(intersect(fit$kept, focal)))
+}
+
+#' @param fall How much the deviance falls.
+#' @noRd
+likelihood_ratio_numbers <- function(fall, df) {
+  chi <- max(0, fall)
   list(new_number("statistic", "likelihood-ratio chi-square", chi), new_number("df", "degrees of freedom", df),
        new_number("p_value", "p", stats::pchisq(chi, df, lower.tail = FALSE)))
 }
@@ -189,9 +195,10 @@ say_standardised <- function(ctx, res) {
           say_interval(t$difference_low[2], t$difference_high[2], ctx$conf_level, say_points))
 }
 
-#' Log of what the counts are made over
+#' Log of what the counts are made over; 0 where they are made over nothing
 #' @noRd
 log_exposure <- function(ctx) {
+  if (is.null(ctx$reading$extra$offset)) return(0)
   v <- as_plain_number(ctx$frame$data[[ctx$reading$extra$offset]])
   if (any(is.na(v) | v <= 0)) stop_data(sprintf("%s must be above zero in every row to be an exposure.", quoted(ctx$reading$extra$offset)),
     class = "unfit_data")
@@ -220,26 +227,21 @@ generalised_checks <- function(ctx, res) {
 
 say_generalised <- function(ctx, res) {
   n <- res$number
-  t <- res$tables[[1]]$data[-1, ]
+  items <- say_coefficients(ctx, res)
   y <- if (res$family == "binomial") sprintf("the odds of %s = %s", say_column(outcome_column(ctx)),
                                              res$event) else sprintf("the mean of %s", say_column(outcome_column(ctx)))
   held <- if (length(res$columns) > 1 && length(res$focal) == 1) ", with the others held constant" else ""
-  label <- if (res$family == "binomial") "odds ratio" else "rate ratio"
-  ratio_of <- function(row) say_ratio(row, res$ratio, ctx$conf_level)
-  item <- function(row) { r <- ratio_of(row); sprintf("%s: %s %s, %s, %s", row$term, label, r$value, r$interval, say_p(row$p_value)) }
-  rows <- lapply(seq_len(nrow(t)), function(i) t[i, ])
-  rows <- Filter(function(row) !is.na(row$estimate), rows)
   if (length(res$focal) == 1) {
     row <- res$tables[[1]]$data[res$focal, ]
+    r <- say_ratio(row, res$ratio, ctx$conf_level)
     clear <- isTRUE(row$p_value < 1 - ctx$conf_level)
     headline <- sprintf("%s %s%s: %s %s (%s), %s.", if (clear) sprintf("%s %s", capital(y),
         if (row$estimate > 0) "rise with" else "fall with") else sprintf("No clear change of %s with", y), row$term,
-        held, label, ratio_of(row)$value, ratio_of(row)$interval, say_p(row$p_value))
+        held, gsub("_", " ", res$ratio), r$value, r$interval, say_p(row$p_value))
   } else if (length(res$focal) > 1 && !is.null(n$df)) {
-    others <- setdiff(names(res$columns), res$predictors)
     headline <- sprintf("%s %s %s%s: chi-square(%s) = %s, %s.", capital(say_column(ctx$columns[[res$predictors[1]]])),
-                        joint_verb(isTRUE(n$p_value < 1 - ctx$conf_level), 1), y, if (length(others)) sprintf(", with %s held constant",
-                          some_of(vapply(ctx$columns[others], say_column, ""), 5)) else "", say_number(n$df), say_number(n$statistic, 2),
+                        joint_verb(isTRUE(n$p_value < 1 - ctx$conf_level), 1), y,
+                        say_held(ctx, setdiff(names(res$columns), res$predictors)), say_number(n$df), say_number(n$statistic, 2),
                               say_p(n$p_value))
   } else headline <- sprintf("%s %s %s: chi-square(%s) = %s, %s.",
                              capital(some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 5)),
@@ -247,7 +249,7 @@ say_generalised <- function(ctx, res) {
                              y, say_number(n$model_df), say_number(n$model_chi_square, 2), say_p(n$model_p_value))
   effect <- headline
   if (!is.null(res$at)) headline <- say_chance(ctx, res, y)
-  details <- c(if (!is.null(res$at)) effect, vapply(utils::head(rows, 8), item, ""), say_standardised(ctx, res), say_profile(ctx, res),
+  details <- c(if (!is.null(res$at)) effect, utils::head(items, 8), say_standardised(ctx, res), say_profile(ctx, res),
                if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
                                                 some_of(res$aliased, 5)),
                if (res$family == "binomial") sprintf(paste0("The model tells the two apart with an area under the ",
@@ -260,7 +262,7 @@ say_generalised <- function(ctx, res) {
                                  if (res$family == "binomial") "Logistic" else "Poisson",
                                  say_column(outcome_column(ctx)),
     some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 8), say_number(n$n),
-    paste(vapply(rows, item, ""), collapse = "; "), say_number(n$model_df), say_number(n$model_chi_square, 2),
+    paste(items, collapse = "; "), say_number(n$model_df), say_number(n$model_chi_square, 2),
     say_p(n$model_p_value), say_unit(n$pseudo_r_squared), write_rows(ctx)))
 }
 
@@ -275,13 +277,14 @@ say_profile <- function(ctx, res) {
       two))
 }
 
-#' Script lines of limit(j, side) after those of above(): outwards from a coefficient until the deviance has risen enough
+#' Script lines of limit(j, side) after those of above(): outwards from a coefficient until the deviance has risen enough; and of
+#' profile(side), these limits as ratios
 #' @noRd
 script_profile_walk <- function(from, se) {
   c(sprintf("  from <- %s; step <- side * qnorm(1 - (1 - conf_level) / 2) * %s", from, se),
     paste0("  for (r in 1:12) { if (above(from + step) >= 0) return(uniroot(above, sort(c(from, from + step)), tol = 1e-12, maxiter = 200)$root); ",
            "step <- step * 1.6 }"),
-    "  side * Inf }")
+    "  side * Inf }", "profile <- function(side) exp(sapply(seq_len(ncol(x)), limit, side))")
 }
 
 #' Script lines for profile limits and for standardised chances
@@ -292,8 +295,7 @@ script_generalised_extras <- function(ctx, res, m) {
       paste0("limit <- function(j, side) { above <- function(b) glm.fit(x[, -j, drop = FALSE], y, offset = off + x[, j] * b, family = family(fit), ",
              "control = list(epsilon = 1e-14, maxit = 60))$deviance - fit$deviance - qchisq(conf_level, 1)"),
       script_profile_walk("start[j, 1]", "start[j, 2]"),
-      paste0("tables$coefficients$profile_low <- exp(sapply(seq_len(ncol(x)), limit, -1)); tables$coefficients$profile_high <- ",
-          "exp(sapply(seq_len(ncol(x)), limit, 1))")),
+      "tables$coefficients$profile_low <- profile(-1); tables$coefficients$profile_high <- profile(1)"),
     if (!is.null(res$risks)) c("# chances if every row stood at each level, errors by the delta method",
       sprintf("design_at <- function(l) { x1 <- factor(rep(l, length(y)), levels(x1)); model.matrix(~ %s, environment()) }", m$formula),
       "at <- lapply(levels(x1), design_at); mu <- lapply(at, function(d) plogis(drop(d %*% coef(fit)))); risk <- sapply(mu, mean)",

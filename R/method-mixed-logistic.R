@@ -55,16 +55,14 @@ compute_mixed_logistic <- function(ctx) {
 say_mixed_logistic <- function(ctx, res) {
   n <- res$number
   y <- sprintf("the odds of %s = %s", say_column(outcome_column(ctx)), res$event); by <- say_column(ctx$columns[[ctx$reading$extra$cluster]])
-  t <- res$tables[[1]]$data[-1, ]
-  r <- say_ratio(t, "odds_ratio", ctx$conf_level)
-  item <- sprintf("%s: odds ratio %s, %s, %s", t$term, r$value, r$interval, vapply(t$p_value, say_p, ""))
+  item <- say_coefficients(ctx, res)
   own <- say_ratio(res$row, "odds_ratio", ctx$conf_level)
   clear <- isTRUE(res$row$p_value < 1 - ctx$conf_level)
   list(headline = sprintf("With an intercept for each %s, %s with %s: odds ratio %s (%s), %s.", by,
          if (clear) sprintf("%s %s", y, if (res$row$estimate > 0) "rise" else "fall") else sprintf("there is no clear change of %s", y),
          res$row$term, own$value, own$interval,
            say_p(res$row$p_value)),
-       details = c(if (nrow(t) > 1) sprintf("All coefficients: %s.", some_of(item, 6)),
+       details = c(if (length(item) > 1) sprintf("All coefficients: %s.", some_of(item, 6)),
                    sprintf("%s of the latent variance lies between the %s groups of %s (%s). Odds ratios are within a group.", say_percent(n$icc,
                      0), say_number(n$groups), by,
                            say_p(n$groups_p_value)), say_rows(ctx)),

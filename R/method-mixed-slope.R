@@ -35,14 +35,11 @@ compute_mixed_slope <- function(ctx) {
     stop_data("A model with a random slope is fitted by restricted maximum likelihood only.",
               todo = "Leave maximum likelihood out, or ask for a random intercept.", class = "unfit_data")
   }
-  columns <- need_two_levels(model_columns(ctx))
-  pair <- interaction_pair(ctx, columns)
-  m <- stat_model_matrix(columns, pair)
-  name <- slope_column(columns)
+  m <- named_model(ctx)
+  name <- slope_column(m$columns)
   group <- as_group(ctx$frame$data[[ctx$reading$extra$cluster]])
-  y <- outcome_values(ctx)
-  need_spread(stat_group_moments(y)[, "m2"])
-  fit <- stat_mixed_slope(y, m$x, as.integer(group), as.double(columns[[name]]))
+  need_spread(stat_group_moments(m$y)[, "m2"])
+  fit <- stat_mixed_slope(m$y, m$x, as.integer(group), as.double(m$columns[[name]]))
   coefficient_result(ctx, m, fit$coefficients, fit$se, fit$df,
                      list(new_number("variance_intercept", sprintf("variance of the intercepts, at the mean of %s", name), fit$covariance[1, 1]),
                           new_number("variance_slope", sprintf("variance of the slopes of %s", name), fit$covariance[2, 2]),
@@ -50,7 +47,7 @@ compute_mixed_slope <- function(ctx) {
                           new_number("variance_within", "variance within groups", fit$sigma2),
                           new_number("log_likelihood", "restricted log likelihood", fit$log_likelihood), new_number("groups", "groups", fit$groups),
                           new_number("n", "rows used", fit$n)),
-                     fit = fit, columns = columns, factors = vapply(columns, is.factor, NA), pair = pair, slope = name, residuals = y - fit$fitted)
+                     fit = fit, columns = m$columns, factors = m$factors, pair = m$pair, slope = name, residuals = m$y - fit$fitted)
 }
 
 #' Could the variances not be told from nothing?

@@ -92,8 +92,8 @@ script_mixed <- function(ctx, res) {
     if (!is.null(res$together)) c(
       "turn <- eigen(cov_b[k, k, drop = FALSE], symmetric = TRUE); L <- matrix(0, length(k), length(b)); L[, k] <- t(turn$vectors)",
       "t2 <- drop(L %*% b)^2 / turn$values; own <- df_of(L); E <- sum((own / (own - 2))[own > 2]); df2 <- 2 * E / (E - length(k))",
-      paste0("numbers <- list(statistic = mean(t2), df1 = length(k), df2 = df2, p_value = pf(mean(t2), length(k), df2, lower.tail = FALSE), ",
-             "conf_level = conf_level)")),
+      paste0("numbers <- c(list(statistic = mean(t2), df1 = length(k), df2 = df2, p_value = pf(mean(t2), length(k), df2, lower.tail = FALSE)), ",
+             "numbers)")),
     paste0("numbers <- c(numbers, list(variance_between = tau2, variance_within = f$s2, icc = tau2 / (tau2 + f$s2), log_likelihood = f$ll, ",
            "groups = length(size), n = n))"),
     "fit <- list(fitted.values = drop(x %*% f$beta), residuals = y - drop(x %*% f$beta))")

@@ -134,6 +134,5 @@ script_ordinal_profile <- function() {
     "  f$ll }",
     "limit <- function(j, side) { above <- function(v) 2 * (ll - best_with(j, v)) - qchisq(conf_level, 1)",
     script_profile_walk("b[j]", "se[j]"),
-    paste0("fill <- function(side) c(exp(sapply(seq_along(b), limit, side)), rep(NA_real_, q)); tables$coefficients$profile_low <- fill(-1); ",
-           "tables$coefficients$profile_high <- fill(1)"))
+    "none <- rep(NA_real_, q); tables$coefficients$profile_low <- c(profile(-1), none); tables$coefficients$profile_high <- c(profile(1), none)")
 }

@@ -32,14 +32,6 @@ say_base <- function(col) {
   if (days) tolower(gsub("[_.]+", " ", col$name)) else say_column(col)
 }
 
-#' A name in the plural as one of them: "calls" as "call", "crashes" as "crash"
-#' @noRd
-one_of <- function(name) {
-  if (grepl("[a-z]ies$", name)) return(sub("ies$", "y", name))
-  if (grepl("(ch|sh|ss|x|z)es$", name)) return(sub("es$", "", name))
-  sub("([a-z][^su_.])s$", "\\1", name)
-}
-
 #' Ratio of two totals with its interval
 #'
 #' @param per The rate is stated for so many units of the base.
@@ -69,13 +61,7 @@ stat_rates_differ <- function(parts, conf_level = 0.95, alternative = "two_sided
   take <- function(id) vapply(parts, `[[`, 1, id)
   rate <- unname(take("estimate")); v <- unname(take("se"))^2; n <- unname(take("n"))
   if (length(parts) < 2 || anyNA(v) || any(v <= 0)) return(NULL)
-  if (length(parts) > 2) {
-    w <- 1 / v; k <- length(v)
-    lack <- sum((1 - w / sum(w))^2 / (n - 1))
-    f <- sum(w * (rate - sum(w * rate) / sum(w))^2) / (k - 1) / (1 + 2 * (k - 2) / (k^2 - 1) * lack)
-    df2 <- (k^2 - 1) / (3 * lack)
-    return(list(statistic = f, df1 = k - 1, df2 = df2, p_value = stats::pf(f, k - 1, df2, lower.tail = FALSE)))
-  }
+  if (length(parts) > 2) return(welch_f(rate, v, n))
   df <- sum(v)^2 / sum(v^2 / (n - 1))
   out <- t_result(rate[1] - rate[2], sqrt(sum(v)), df, sum(n), conf_level, alternative)
   if (any(rate <= 0)) return(out)

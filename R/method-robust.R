@@ -119,11 +119,14 @@ say_named_model <- function(ctx, res, what, extra, closing = "") {
 #' The columns that a joint test is about, and those held constant
 #' @noRd
 say_asked_columns <- function(ctx, res) {
-  named <- function(columns) vapply(ctx$columns[columns], say_column, "", USE.NAMES = FALSE)
   asked <- intersect(unique(c(ctx$reading$predictors, ctx$reading$by)), names(res$columns))
   if (isTRUE(ctx$reading$extra$interaction) || !length(asked)) return(list(asked = res$term[res$together], held = ""))
-  held <- setdiff(names(res$columns), asked)
-  list(asked = named(asked), held = if (length(held)) sprintf(", with %s held constant", some_of(named(held), 5)) else "")
+  list(asked = vapply(ctx$columns[asked], say_column, "", USE.NAMES = FALSE), held = say_held(ctx, setdiff(names(res$columns), asked)))
+}
+
+say_held <- function(ctx, columns) {
+  if (!length(columns)) return("")
+  sprintf(", with %s held constant", some_of(vapply(ctx$columns[columns], say_column, ""), 5))
 }
 
 say_joint <- function(n) {
@@ -144,6 +147,8 @@ say_one_coefficient <- function(ctx, res) {
 #' @noRd
 say_coefficients <- function(ctx, res) {
   t <- res$tables[[1]]$data[-1, ]
+  # what repeats other columns has none
+  t <- t[!is.na(t$estimate), ]
   if (is.null(res$ratio)) {
     value <- sprintf("b = %s", say_number(t$estimate))
     interval <- mapply(function(l, h) say_interval(l, h, ctx$conf_level), t$ci_low, t$ci_high)
@@ -219,9 +224,7 @@ method_weighted_linear_regression <- function() {
 #' Likelihood-ratio test of several coefficients of a negative binomial model
 #' @noRd
 nb_joint <- function(x, y, rows, fit, offset = 0) {
-  chi <- max(0, 2 * (fit$log_likelihood - nb_profile(x[, -rows, drop = FALSE], y, offset)$log_likelihood))
-  list(new_number("statistic", "likelihood-ratio chi-square", chi), new_number("df", "degrees of freedom", length(rows)),
-       new_number("p_value", "p", stats::pchisq(chi, length(rows), lower.tail = FALSE)))
+  likelihood_ratio_numbers(2 * (fit$log_likelihood - nb_profile(x[, -rows, drop = FALSE], y, offset)$log_likelihood), length(rows))
 }
 
 script_negative_binomial_joint <- function() {
@@ -237,13 +240,11 @@ script_negative_binomial_profile <- function() {
     "best_without <- function(j, v) {",
     paste0("  at <- function(t) glm.fit(x[, -j, drop = FALSE], y, offset = off + x[, j] * v, family = MASS::negative.binomial(t), ",
            "control = list(epsilon = 1e-14, maxit = 100))$fitted.values"),
-    paste0("  slope <- function(l) { t <- exp(l); mu <- at(t); t * sum(digamma(y + t) - digamma(t) + log(t) + 1 - log(t + mu) - ",
-           "(y + t) / (mu + t)) }"),
+    "  slope <- function(l) score_at(exp(l), at(exp(l)))",
     "  t <- exp(uniroot(slope, c(-6, 10), tol = 1e-13, maxiter = 300)$root); sum(dnbinom(y, size = t, mu = at(t), log = TRUE)) }",
     "limit <- function(j, side) { above <- function(v) 2 * (ll - best_without(j, v)) - qchisq(conf_level, 1)",
     script_profile_walk("b[j]", "se[j]"),
-    paste0("tables$coefficients$profile_low <- exp(sapply(seq_along(b), limit, -1)); tables$coefficients$profile_high <- ",
-           "exp(sapply(seq_along(b), limit, 1))"))
+    "tables$coefficients$profile_low <- profile(-1); tables$coefficients$profile_high <- profile(1)")
 }
 
 #' @noRd
@@ -259,7 +260,7 @@ method_negative_binomial_regression <- function() {
     },
     compute = function(ctx) {
       m <- named_model(ctx)
-      offset <- if (is.null(ctx$reading$extra$offset)) 0 else log_exposure(ctx)
+      offset <- log_exposure(ctx)
       fit <- stat_negative_binomial(m$x, m$y, offset)
       chi <- 2 * (fit$log_likelihood - fit$null_log_likelihood); df <- ncol(m$x) - 1
       profiled <- if (nrow(m$x) * ncol(m$x)^2 <= 5000) ratio_limits_table(stat_negative_binomial_limits(m$x, m$y, fit, ctx$conf_level,
@@ -295,8 +296,8 @@ method_negative_binomial_regression <- function() {
         "  for (i in 1:25) { eta <- drop(x %*% b); mu <- exp(eta + off); w <- mu / (1 + mu / t)",
         "    b <- drop(solve(crossprod(x, x * w), crossprod(x, w * (eta + (y - mu) / mu)))) }",
         "  list(x = x, b = b, mu = exp(drop(x %*% b) + off)) }",
-        paste0("score <- function(l, rule) { t <- exp(l); mu <- refine(fit_at(t, rule), t)$mu; t * sum(digamma(y",
-            " + t) - digamma(t) + log(t) + 1 - log(t + mu) - (y + t) / (mu + t)) }"),
+        "score_at <- function(t, mu) t * sum(digamma(y + t) - digamma(t) + log(t) + 1 - log(t + mu) - (y + t) / (mu + t))",
+        "score <- function(l, rule) score_at(exp(l), refine(fit_at(exp(l), rule), exp(l))$mu)",
         paste0("solve_theta <- function(rule) exp(uniroot(score, c(-6, 10), rule = rule, tol = 1e-13,",
             " maxiter = 300)$root); theta <- solve_theta(model)"),
         "best <- refine(fit_at(theta, model), theta); x <- unname(best$x); b <- best$b; mu <- best$mu",

@@ -15,6 +15,7 @@ sampling_of <- function(ctx) {
 #' Strata of the clusters without a row in play, one each: of all rows with a weight and their place in the design
 #' @noRd
 absent_clusters <- function(ctx, part) {
+  if (ctx$frame$used == ctx$frame$total) return(NULL)
   design <- ctx$reading$extra$sampling
   all <- ctx$whole_frame(c(ctx$weight_name, design$cluster, design$strata))
   if (all$table != ctx$frame$table) return(NULL)

@@ -27,10 +27,8 @@ find_filters <- function(state) {
 #' "girl = yes", "where smoker is no", "group: other": a word of everyday speech that is a level of the column before it
 #' @noRd
 levels_stated <- function(state) {
-  signs <- c("=", "==", ":", "!=", "is", "are", "was", "were", "equals", "equal", "to", "not", "isnt", "arent", "'", "\"")
   for (k in which(state$type == "column")) {
-    m <- k + 1
-    while (m < state$n && item_norm(state, m) %in% signs) m <- m + 1
+    m <- past_signs(state, k)
     if (m > state$n || !state$type[m] %in% c("stop", "filler", "lexicon", "unknown", "entity", "adjective") || state$used[m]) next
     told <- m > k + 1
     column <- state$items[[k]]$cols$column[1]
@@ -44,6 +42,15 @@ levels_stated <- function(state) {
     state$type[m] <- "value"
   }
   state
+}
+
+#' The place of what stands behind a name and the words or signs that state a value of it ("is", "=", "not")
+#' @noRd
+past_signs <- function(state, k) {
+  signs <- c("=", "==", ":", "!=", "is", "are", "was", "were", "equals", "equal", "to", "not", "isnt", "arent", "'", "\"")
+  m <- k + 1
+  while (m < state$n && item_norm(state, m) %in% signs) m <- m + 1
+  m
 }
 
 #' "in 2015", "since 2015", "between 2010 and 2021", of data that holds years as numbers
@@ -134,8 +141,7 @@ yes_no_filters <- function(state) {
 #' Does a level of the column stand behind its name ("girl = yes")? It says itself which rows are meant
 #' @noRd
 level_follows <- function(state, k, column) {
-  m <- k + 1
-  while (m < state$n && item_norm(state, m) %in% c("=", "==", ":", "!=", "is", "are", "not")) m <- m + 1
+  m <- past_signs(state, k)
   m <= state$n && state$type[m] == "value" && column %in% state$items[[m]]$vals$column
 }
 
@@ -183,15 +189,36 @@ both_sides <- function(state) {
 
 # ---- dates -----------------------------------------------------------------------------------------------------
 
-date_filters <- function(state) {
-  columns <- state$vocabulary$columns
-  loose <- regmatches(state$text, regexpr("\\b((first|second|third|fourth|last|1st|2nd|3rd|4th) (quarter|half)|[qh][1-4])\\b(?! (of )?[0-9]{4})",
-    state$text, ignore.case = TRUE, perl = TRUE))
+#' "the second quarter", "Q3" without its year, in data with dates
+#' @section Shape: the words, or character(0).
+#' @noRd
+loose_period <- function(text, vocabulary) {
+  columns <- vocabulary$columns
+  loose <- regmatches(text, regexpr("\\b((first|second|third|fourth|last|1st|2nd|3rd|4th) (quarter|half)|[qh][1-4])\\b(?! (of )?[0-9]{4})",
+    text, ignore.case = TRUE, perl = TRUE))
   # "last quarter" is counted from the end of the data
-  if (length(loose) && grepl("^last", loose, ignore.case = TRUE, perl = TRUE)) loose <- character()
-  if (length(loose) && any(columns$kind %in% c("date", "datetime")) &&
-    !any(tolower(state$vocabulary$values$level) == tolower(loose))) state$flags$open_month <- loose
-  state <- relative_periods(period_of_only_year(state))
+  if (!length(loose) || grepl("^last", loose, ignore.case = TRUE, perl = TRUE) || !any(columns$kind %in% c("date", "datetime")) ||
+      any(tolower(vocabulary$values$level) == tolower(loose))) return(character())
+  loose
+}
+
+#' The question with the only year of the data written behind such a period, since there it can be of no other
+#' @section Shape: list(text, told).
+#' @noRd
+with_only_year <- function(text, vocabulary) {
+  columns <- vocabulary$columns
+  loose <- loose_period(text, vocabulary)
+  years <- unique(unlist(strsplit(columns$years[columns$kind %in% c("date", "datetime") & nzchar(columns$years)], "-", fixed = TRUE)))
+  if (!length(loose) || length(years) != 1) return(list(text = text))
+  said <- if (grepl("^[qh]", loose, ignore.case = TRUE)) toupper(loose) else paste("The", tolower(loose))
+  list(text = sub(loose, paste(loose, years), text, fixed = TRUE),
+       told = sprintf("%s is taken to be of %s, the only year in the data.", said, years))
+}
+
+date_filters <- function(state) {
+  loose <- loose_period(state$text, state$vocabulary)
+  if (length(loose)) state$flags$open_month <- loose
+  state <- relative_periods(state)
   at <- which(state$type == "date")
   year_like <- which(state$type == "number" & !state$used &
                      vapply(state$items, function(i) isTRUE(i$value %in% 1900:2100), NA))
@@ -213,31 +240,6 @@ date_filters <- function(state) {
   name <- date_column_near(state, at, dated)
   for (k in sort(at)) if (!state$used[k]) state <- one_date_filter(state, k, at, name)
   state
-}
-
-#' "in the second quarter" of data of one year: its months
-#' @noRd
-period_of_only_year <- function(state) {
-  columns <- state$vocabulary$columns
-  span <- unique(unlist(strsplit(columns$years[columns$kind %in% c("date", "datetime") & nzchar(columns$years)], "-", fixed = TRUE)))
-  loose <- tolower(state$flags$open_month %||% "")
-  if (length(span) != 1 || !nzchar(loose)) return(state)
-  which_one <- match(TRUE, vapply(c("^(first|1st)|1$", "^(second|2nd)|2$", "^(third|3rd)|3$", "^(fourth|4th|last)|4$"), grepl, NA, loose))
-  months <- if (grepl("half|^h", loose)) 6L else 3L
-  words <- if (grepl("^[qh][1-4]$", loose)) strsplit(loose, "")[[1]] else strsplit(loose, " ", fixed = TRUE)[[1]]
-  at <- which(vapply(seq_len(state$n), function(k) identical(vapply(k + seq_along(words) - 1, function(j) item_norm(state, j), ""), words) ||
-    item_norm(state, k) == loose, NA))
-  if (is.na(which_one) || which_one * months > 12 || length(at) != 1) return(state)
-  from <- (which_one - 1L) * months + 1L
-  last <- as.Date(sprintf("%s-%02d-01", if (from + months > 12) as.integer(span) + 1L else as.integer(span), (from + months - 1L) %% 12L + 1L)) - 1
-  state$items[[at]] <- c(state$items[[at]][setdiff(names(state$items[[at]]), c("first", "last", "precision"))],
-                         list(first = sprintf("%s-%02d-01", span, from), last = format(last), precision = "month"))
-  state$type[at] <- "date"
-  state$flags$open_month <- NULL
-  rest <- at + seq_along(words) - 1L
-  state <- use_items(state, setdiff(rest[rest <= state$n & item_norm(state, at) != loose], at))
-  said <- if (grepl("^[qh]", loose)) toupper(loose) else paste("The", loose)
-  assume(state, sprintf("%s is taken to be of %s, the only year in the data.", said, span))
 }
 
 #' Months named without a year ("in august"); "may" and "march" only where they follow a word of time

@@ -15,10 +15,10 @@ find_mentions <- function(state) {
     # "the attrition rate", where another column is a rating
     if (item$norm %in% c("rate", "rates") && k > 1 && state$type[k - 1] == "column" && !is.null(item$cols) &&
         !grepl("rate", tolower(column_of(state, item$cols$column[1])))) next
-    # "heaviest" ranks and says by what
     # "show the distribution of ...", where a column is called no_show
     if (k == 1 && item$norm %in% c("show", "list", "plot", "draw", "graph", "display") && state$type[k] == "column" &&
         item_norm(state, 2) %in% c("the", "me", "a", "an", "all", "us", "how", "which", "what")) next
+    # "heaviest" ranks and says by what
     superlative <- state$type[k] == "lexicon" && !is.null(item$adj) && has_lex(item, "task", "rank")
     rows <- if (state$type[k] == "column") item$cols else if (state$type[k] == "adjective" || superlative) item$adj
     if (is.null(rows)) next

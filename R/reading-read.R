@@ -163,13 +163,15 @@ parse_question <- function(text, vocabulary) {
       text, perl = TRUE)
   text <- spelled_names(text, vocabulary)
   text <- baseline_said(ages_said(text, vocabulary), vocabulary)
-  named <- take_keys(text, vocabulary)
+  dated <- with_only_year(text, vocabulary)
+  named <- take_keys(dated$text, vocabulary)
   text <- open_before_after(named$text, vocabulary)
   tokens <- tokenise(text)
   vocabulary <- add_kin(tokens, vocabulary)
   tokens <- correct_spelling(tokens, vocabulary)
   items <- find_items(tokens, vocabulary)
   state <- new_state(items, tokens, vocabulary, stringi::stri_trans_nfkc(text))
+  for (told in dated$told) state <- assume(state, told)
   corrected <- tokens$corrected
   for (typed in names(corrected)) state <- assume(state,
                                                   sprintf("Read %s as %s.", quoted(typed), quoted(corrected[[typed]])))

@@ -43,9 +43,7 @@ fill_rate <- function(state, mentions, r, found, compared = FALSE) {
   r <- with_filters(state, r)
   r$outcome <- column_of(state, found$top$column)
   r$predictors <- column_of(state, found$base$column)
-  rest <- Filter(function(m) !m$column %in% c(found$top$column, found$base$column) && can_group(state, m$column) && kind_at(state,
-    m$column) != "id", mentions)
-  r$by <- column_names_of(state, rest)
+  r$by <- column_names_of(state, Filter(function(m) can_group(state, m$column) && kind_at(state, m$column) != "id", others))
   r$statistic <- NULL
   r$extra$rate <- TRUE
   r$extra$outcome_mentions <- mentions

@@ -72,7 +72,6 @@ asks_each_pair <- function(text) {
                "\\beach pair (over|with|on|from|using|of columns over) (its own|all|the|as many)\\b"), text, ignore.case = TRUE, perl = TRUE)
 }
 
-
 #' "predict X from A, B and reminder", of a yes/no column reminder_sent: joined to other columns its level is the column
 #' @noRd
 levels_listed <- function(state, mentions) {
@@ -81,7 +80,7 @@ levels_listed <- function(state, mentions) {
     k <- min(g$at)
     before <- k - if (item_norm(state, k - 1) == "and") 2L else 1L
     joined <- before %in% at && before > min(c(at, k)) && (before < k - 1L || grepl(",", gap_text(state, before, k), fixed = TRUE))
-    if (length(g$at) > 1 || g$negated || length(g$levels) != 1 || kind_at(state, g$column) != "yes_no" || !joined) next
+    if (length(g$at) > 1 || !names_one(g) || kind_at(state, g$column) != "yes_no" || !joined) next
     mentions <- c(mentions, list(list(at = k, column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "",
                                       text = state$items[[k]]$text)))
     state$groups <- Filter(function(o) !identical(o, g), state$groups)

@@ -25,11 +25,11 @@ unknown_words <- function(state) {
 #' "rear wheel drive", of a level Rear of a column DriveTrain: a word between the two tells nothing more
 #' @noRd
 within_own_words <- function(state, k) {
-  # "hair colour" of a column hair
   # "consult length" of a column in minutes
   if (k > 1 && grepl("^(lengths?|durations?)$", item_norm(state, k)) && state$type[k - 1] == "column" &&
       grepl("(^|[_. ])(sec|seconds?|s|min|mins|minutes?|h|hrs?|hours?|days?|weeks?|months?|years?)$",
             tolower(column_of(state, state$items[[k - 1]]$cols$column[1])))) return(TRUE)
+  # "hair colour" of a column hair
   if (k > 1 && grepl("^colou?rs?$", item_norm(state, k)) && state$type[k - 1] == "column" &&
       is_level_kind(kind_at(state, state$items[[k - 1]]$cols$column[1]))) return(TRUE)
   k > 1 && k < state$n && state$type[k - 1] == "value" && !is.null(state$items[[k + 1]]$cols) &&

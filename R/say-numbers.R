@@ -112,6 +112,14 @@ say_column <- function(col) {
   strip_unit(title, col)
 }
 
+#' A name in the plural as one of them: "calls" as "call", "crashes" as "crash"
+#' @noRd
+one_of <- function(name) {
+  if (grepl("[a-z]ies$", name)) return(sub("ies$", "y", name))
+  if (grepl("(ch|sh|ss|x|z)es$", name)) return(sub("es$", "", name))
+  sub("([a-z][^su_.])s$", "\\1", name)
+}
+
 #' "honey kg" with the unit kg reads "honey"
 #' @noRd
 strip_unit <- function(title, col) {

@@ -17,16 +17,26 @@ stat_anova_welch <- function(m) {
     stop_data("One group does not vary at all, which Welch's analysis of variance cannot take.",
               class = "outcome_constant")
   }
-  k <- nrow(m)
-  w <- n / spread
-  # means are taken about one of them, so that a large offset costs no digits
-  centred <- m[, "mean"] - m[1, "mean"]
+  test <- welch_f(m[, "mean"], spread / n, n)
+  between <- test$df1 * (test$statistic - 1)
+  c(test, list(n = sum(n), omega_squared = max(0, between / (between + sum(n)))))
+}
+
+#' Welch's F of estimates, each with a variance of its own
+#'
+#' @param estimate,variance,n One a group: the estimate, its squared standard error, the rows behind it.
+#' @section Shape: list(statistic, df1, df2, p_value).
+#' @noRd
+welch_f <- function(estimate, variance, n) {
+  k <- length(estimate)
+  w <- 1 / variance
+  # about one of them, so that a large offset costs no digits
+  centred <- estimate - estimate[1]
   grand <- sum(w * centred) / sum(w)
   lack <- sum((1 - w / sum(w))^2 / (n - 1))
   f <- (sum(w * (centred - grand)^2) / (k - 1)) / (1 + 2 * (k - 2) / (k^2 - 1) * lack)
   df2 <- (k^2 - 1) / (3 * lack)
-  list(statistic = f, df1 = k - 1, df2 = df2, p_value = stats::pf(f, k - 1, df2, lower.tail = FALSE), n = sum(n),
-       omega_squared = max(0, (k - 1) * (f - 1) / ((k - 1) * (f - 1) + sum(n))))
+  list(statistic = f, df1 = k - 1, df2 = df2, p_value = stats::pf(f, k - 1, df2, lower.tail = FALSE))
 }
 
 need_two_in_each <- function(m) {

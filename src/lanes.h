@@ -19,6 +19,8 @@ typedef double Lane __attribute__((vector_size(32), may_alias));
 typedef std::int64_t LaneMask __attribute__((vector_size(32), may_alias));
 constexpr std::size_t lane_width = 4;
 
+inline double total(const Lane& s) { return (s[0] + s[1]) + (s[2] + s[3]); }
+
 // Room for columns of a block, each of `rows` doubles, aligned for lanes. Columns begin an odd number of cache lines
 // apart: at a power of two they would all compete for the same few lines.
 class Block {

@@ -33,10 +33,10 @@ QUILL_WIDE void reflect(const double* v, double first, double tau, std::size_t n
     for (std::size_t i = 0; i < m; ++i) {
       s0 += a[i] * b0[i]; s1 += a[i] * b1[i]; s2 += a[i] * b2[i]; s3 += a[i] * b3[i];
     }
-    const double d0 = tau * (first * head[j * head_stride] + ((s0[0] + s0[1]) + (s0[2] + s0[3])));
-    const double d1 = tau * (first * head[(j + 1) * head_stride] + ((s1[0] + s1[1]) + (s1[2] + s1[3])));
-    const double d2 = tau * (first * head[(j + 2) * head_stride] + ((s2[0] + s2[1]) + (s2[2] + s2[3])));
-    const double d3 = tau * (first * head[(j + 3) * head_stride] + ((s3[0] + s3[1]) + (s3[2] + s3[3])));
+    const double d0 = tau * (first * head[j * head_stride] + total(s0));
+    const double d1 = tau * (first * head[(j + 1) * head_stride] + total(s1));
+    const double d2 = tau * (first * head[(j + 2) * head_stride] + total(s2));
+    const double d3 = tau * (first * head[(j + 3) * head_stride] + total(s3));
     head[j * head_stride] -= d0 * first; head[(j + 1) * head_stride] -= d1 * first;
     head[(j + 2) * head_stride] -= d2 * first; head[(j + 3) * head_stride] -= d3 * first;
     const Lane w0 = {d0, d0, d0, d0}, w1 = {d1, d1, d1, d1}, w2 = {d2, d2, d2, d2}, w3 = {d3, d3, d3, d3};
@@ -48,7 +48,7 @@ QUILL_WIDE void reflect(const double* v, double first, double tau, std::size_t n
     Lane* b = reinterpret_cast<Lane*>(next + j * stride);
     Lane s = {};
     for (std::size_t i = 0; i < m; ++i) s += a[i] * b[i];
-    const double d = tau * (first * head[j * head_stride] + ((s[0] + s[1]) + (s[2] + s[3])));
+    const double d = tau * (first * head[j * head_stride] + total(s));
     head[j * head_stride] -= d * first;
     const Lane w = {d, d, d, d};
     for (std::size_t i = 0; i < m; ++i) b[i] -= a[i] * w;
@@ -63,7 +63,7 @@ QUILL_WIDE double squared_length(const double* v, std::size_t n) {
   for (; i + 2 <= m; i += 2) { s += a[i] * a[i]; t += a[i + 1] * a[i + 1]; }
   if (i < m) s += a[i] * a[i];
   s += t;
-  return (s[0] + s[1]) + (s[2] + s[3]);
+  return total(s);
 }
 
 // The triangle r (p x p, column-major) of all rows so far, with the rows of the block added. The reflections leave

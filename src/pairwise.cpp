@@ -11,8 +11,6 @@ namespace {
 
 constexpr std::size_t step = 256, words = step / 64;
 
-double total(const Lane& s) { return (s[0] + s[1]) + (s[2] + s[3]); }
-
 // sums[0..width-1]: of the listed rows of a block whose rows lie one after another; width a whole number of eight lanes.
 QUILL_WIDE void listed_sums(const double* block, std::size_t width, const std::uint16_t* list, std::size_t n,
                             double* sums) {
