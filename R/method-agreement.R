@@ -28,6 +28,20 @@ kappa_words <- function(kappa) {
   c("poor", "slight", "fair", "moderate", "substantial", "almost perfect")[findInterval(kappa, c(0, 0.2, 0.4, 0.6, 0.8)) + 1]
 }
 
+#' Do weights credit ratings that differ by little?
+#' @noRd
+has_credit <- function(out) !is.null(out$credited) && abs(out$credited - out$agreement) > 1e-12
+
+#' Raw agreement beside what chance would give, both with the same weights
+#' @noRd
+say_raw_agreement <- function(n) {
+  size <- sprintf("%s by the convention of Landis and Koch.", kappa_words(n$kappa))
+  if (is.null(n$credited_agreement)) return(sprintf("They agree in %s, where chance alone would give %s; %s", say_percent(n$agreement),
+                                                    say_percent(n$expected_agreement), size))
+  sprintf("They agree exactly in %s; with near misses credited they agree to %s, where chance alone would give %s; %s", say_percent(n$agreement),
+          say_percent(n$credited_agreement), say_percent(n$expected_agreement), size)
+}
+
 kappa_method <- function(id, name, score, columns, kinds, why, run, script, reference) {
   new_method(
     id = id, name = name, tasks = "agreement", fits = function(shape) fits_agreement(shape, score, why, kinds, columns),
@@ -45,6 +59,7 @@ kappa_method <- function(id, name, score, columns, kinds, why, run, script, refe
                       out$kappa_high), new_number("conf_level", "confidence level", ctx$conf_level),
                   new_number("n", "rows used", out$n), new_number("kappa", "kappa", out$kappa), new_number("kappa_low", "lower limit", out$kappa_low),
                   new_number("kappa_high", "upper limit", out$kappa_high), new_number("agreement", "share of agreement", out$agreement),
+                  if (has_credit(out)) new_number("credited_agreement", "agreement with near misses credited", out$credited),
                   new_number("expected_agreement", "agreement expected by chance", out$expected)),
              tables = c(cells, list()), ratings = s, direction = NA_real_)
     },
@@ -57,9 +72,7 @@ kappa_method <- function(id, name, score, columns, kinds, why, run, script, refe
       interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_unit)
       who <- some_of(res$ratings$names, 6)
       list(headline = sprintf("%s agree with kappa = %s (%s), %s.", capital(who), say_unit(n$kappa), interval, say_p(n$p_value)),
-           details = c(sprintf("They agree in %s, where chance alone would give %s; %s by the convention of Landis and Koch.",
-               say_percent(n$agreement), say_percent(n$expected_agreement),
-                               kappa_words(n$kappa)), say_rows(ctx)),
+           details = c(say_raw_agreement(n), say_rows(ctx)),
            write_up = sprintf("Agreement of %s was kappa = %s, %s (n = %s; raw agreement %s).%s", who,
                say_unit(n$kappa), interval, say_number(n$n), say_percent(n$agreement), write_rows(ctx)))
     },
@@ -67,7 +80,7 @@ kappa_method <- function(id, name, score, columns, kinds, why, run, script, refe
       "half <- qnorm(1 - (1 - conf_level) / 2) * se; z <- kappa / se0",
       paste0("numbers <- list(statistic = z, p_value = 2 * pnorm(-abs(z)), estimate = kappa, se = se,",
           " ci_low = kappa - half, ci_high = min(1, kappa + half), conf_level = conf_level, n = n,"),
-      "  kappa = kappa, kappa_low = kappa - half, kappa_high = min(1, kappa + half), agreement = observed_plain, expected_agreement = expected)"),
+      "  kappa = kappa, kappa_low = kappa - half, kappa_high = min(1, kappa + half), agreement = observed_plain, credited_agreement = observed, expected_agreement = expected)"),
     references = reference, next_steps = function(ctx, res) "What is in this data?")
 }
 

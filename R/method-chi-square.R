@@ -109,7 +109,7 @@ say_chi_square <- function(ctx, res) {
                       say_number(n$statistic, 2), say_p(n$p_value), say_unit(n$cramers_v))
   if (!is.null(res$effects)) headline <- trimws(paste(say_asked_effect(ctx, res), say_two_shares(ctx, res, clear)))
   far <- which(abs(res$residuals) == max(abs(res$residuals)), arr.ind = TRUE)[1, ]
-  details <- c(say_two_by_two(ctx, res),
+  details <- c(say_asked_shares(ctx, res), say_two_by_two(ctx, res),
                if (clear && is.null(res$effects)) sprintf(paste0("The cell furthest from independence is %s with %s: ",
                                                                  "%s rows where %s would be expected."),
                                                                  rownames(res$counts)[far[1]],
@@ -134,6 +134,18 @@ say_two_shares <- function(ctx, res, clear) {
           if (clear) points(abs(n$risk_difference)) else sprintf("not clearly different, %s", points(abs(n$risk_difference))),
           if (is.null(n$statistic)) "Fisher's exact test" else sprintf("chi-square(%s) = %s", say_number(n$df), say_number(n$statistic, 2)),
             say_p(n$p_value))
+}
+
+#' The shares of the level asked about, group by group, where no other sentence holds them
+#' @noRd
+say_asked_shares <- function(ctx, res) {
+  event <- ctx$reading$extra$event
+  levels <- rownames(res$counts)
+  if (!identical(event$column, res$names[1]) || !event$op %in% c("==", "in") || !all(as.character(event$value) %in% levels)) return(NULL)
+  if (!is.null(res$effects) && identical(as.character(event$value), levels[2])) return(NULL)
+  shares <- colSums(res$counts[as.character(event$value), , drop = FALSE]) / colSums(res$counts)
+  item <- sprintf("%s in %s", vapply(shares, say_percent, ""), colnames(res$counts))
+  sprintf("%s: %s.", capital(plain_filter(event)), some_of(item[order(-shares)], 8))
 }
 
 #' An effect that the question names comes first

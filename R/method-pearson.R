@@ -31,6 +31,8 @@ fits_pair <- function(shape, score, kinds, why) {
 #' @noRd
 pair_values <- function(ctx) {
   names <- unique(c(ctx$reading$outcome, ctx$reading$by, ctx$reading$predictors))[1:2]
+  # "does gain depend on the first weight": what depends comes second
+  if (isTRUE(ctx$reading$extra$depends)) names <- rev(names)
   list(names = names, x = as_plain_number(ctx$frame$data[[names[1]]]), y = as_plain_number(ctx$frame$data[[names[2]]]))
 }
 
@@ -62,8 +64,7 @@ say_pearson <- function(ctx, res) {
     else sprintf("No clear straight-line relation between %s and %s: r = %s (%s), %s.", a, b, say_unit(n$estimate),
                  interval, say_p(n$p_value))
   details <- c(sprintf("The size is %s; %s of the spread is shared.", say_size(n$estimate, "r"),
-                       say_percent(n$r_squared, 0)),
-               sprintf("On the least-squares line, %s changes by %s for each further %s of %s.", b,
+                       say_percent(n$r_squared, 0)), sprintf("On the least-squares line, %s changes by %s for each further %s of %s.", b,
                        with_unit(say_number(n$slope), ctx$columns[[res$names[2]]]$unit),
                        one_unit(ctx$columns[[res$names[1]]]), a), say_rows(ctx))
   write_up <- sprintf("%s and %s were %s, r(%s) = %s, %s, %s.%s", capital(a), b,

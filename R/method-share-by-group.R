@@ -1,7 +1,7 @@
 #' @noRd
 method_share_by_group <- function() {
   new_method(
-    id = "share_by_group", name = "Share of an event in each combination of groups", tasks = "frequency",
+    id = "share_by_group", name = "Share of an event in each combination of groups", tasks = c("frequency", "compare"),
     fits = function(shape) if (isTRUE(shape$shares)) new_fit(99, "The question asks how often an event occurs in each combination of groups."),
     compute = function(ctx) {
       event <- ctx$reading$extra$event
@@ -10,14 +10,17 @@ method_share_by_group <- function() {
       n <- tabulate(g, nlevels(g)); k <- tabulate(g[hit], nlevels(g))
       w <- stat_wilson(k, n, ctx$conf_level)
       all <- stat_wilson(sum(hit), length(hit), ctx$conf_level)
-      result(list(new_number("estimate", "share over all rows", mean(hit)), new_number("ci_low", "lower limit", all$low), new_number("ci_high",
+      test <- if (tests_shares(ctx)) stat_chi_square(unname(rbind(n - k, k))[, n > 0, drop = FALSE], ctx$conf_level)
+      result(c(if (!is.null(test)) share_test_numbers(test), list(new_number("estimate", "share over all rows", mean(hit)), new_number("ci_low", "lower limit", all$low), new_number("ci_high",
         "upper limit", all$high),
                   new_number("conf_level", "confidence level", ctx$conf_level), new_number("count", "rows that meet the condition", sum(hit)),
-                    new_number("n", "rows", length(hit))),
+                    new_number("n", "rows", length(hit)))),
              list(new_table("shares", sprintf("Share with %s", plain_filter(event)),
                             data.frame(group = levels(g), n = n, count = k, share = k / n, ci_low = w$low, ci_high = w$high,
-                              stringsAsFactors = FALSE))), direction = NA_real_)
+                              stringsAsFactors = FALSE))), expected = test$expected, direction = NA_real_)
     },
+    checks = function(ctx, res) if (!is.null(res$expected)) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+                                                                 check_expected_counts(res$expected)) else list(),
     figure = function(ctx, res) {
       t <- res$tables[[1]]$data
       d <- data.frame(group = factor(t$group, rev(t$group)), value = t$share, low = t$ci_low, high = t$ci_high)
@@ -31,12 +34,17 @@ method_share_by_group <- function() {
       order <- order(-t$share)
       text <- sprintf("%s in %s of all rows: %s.", capital(plain_filter(ctx$reading$extra$event)), say_percent(res$number$estimate),
         some_of(item[order], 6))
-      list(headline = text, details = say_rows(ctx), write_up = paste0(text, write_rows(ctx)))
+      told <- if (!is.null(res$number$p_value)) say_share_test(ctx, res)
+      list(headline = paste(c(told, text), collapse = " "), details = say_rows(ctx), write_up = paste0(paste(c(told, text), collapse = " "),
+                                                                                                       write_rows(ctx)))
     },
     script = function(ctx, res) {
       event <- ctx$reading$extra$event
       c(script_event_shares(ctx, event), "all <- wilson(sum(keep), length(keep)); tables <- list(shares = shares)",
-        "numbers <- list(estimate = mean(keep), ci_low = all[1], ci_high = all[2], conf_level = conf_level, count = sum(keep), n = length(keep))")
+        if (!is.null(res$expected)) c("counts <- rbind(shares$n - shares$count, shares$count)[, shares$n > 0]",
+          "test <- suppressWarnings(chisq.test(counts, correct = FALSE)); v <- sqrt(unname(test$statistic) / sum(counts))"),
+        paste0("numbers <- list(", if (!is.null(res$expected)) "statistic = unname(test$statistic), df = unname(test$parameter), p_value = test$p.value, cramers_v = v, "),  # nolint: line_length_linter.
+        "  estimate = mean(keep), ci_low = all[1], ci_high = all[2], conf_level = conf_level, count = sum(keep), n = length(keep))")
     },
     references = paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. Journal of the American ",
         "Statistical Association, 22, 209-212."),
@@ -51,4 +59,23 @@ script_event_shares <- function(ctx, event) {
     "wilson <- function(k, n) suppressWarnings(prop.test(k, n, conf.level = conf_level, correct = FALSE)$conf.int)",
     "n <- as.vector(table(g)); k <- as.vector(tapply(keep, g, sum)); limits <- t(mapply(wilson, k, n))",
     "shares <- data.frame(n = n, count = k, share = k / n, ci_low = limits[, 1], ci_high = limits[, 2])")
+}
+
+#' Does the question ask whether the shares differ, and are there groups to compare?
+#' @noRd
+tests_shares <- function(ctx) {
+  hit <- row_matches(ctx$frame$data[[ctx$reading$extra$event$column]], ctx$reading$extra$event)
+  isTRUE(ctx$reading$extra$shares_tested) && any(hit) && !all(hit) && sum(tabulate(group_of(ctx)) > 0) > 1
+}
+
+share_test_numbers <- function(test) {
+  list(new_number("statistic", "chi-square", test$statistic), new_number("df", "degrees of freedom", test$df),
+       new_number("p_value", "p", test$p_value), new_number("cramers_v", "Cramer's V", test$cramers_v))
+}
+
+say_share_test <- function(ctx, res) {
+  n <- res$number
+  sprintf("The share %s between the groups of %s: chi-square(%s) = %s, %s, Cramer's V = %s.",
+          if (isTRUE(n$p_value < 1 - ctx$conf_level)) "differs" else "does not clearly differ", some_of(ctx$reading$by), say_number(n$df),
+          say_number(n$statistic, 2), say_p(n$p_value), say_unit(n$cramers_v))
 }

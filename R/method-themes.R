@@ -6,10 +6,12 @@ text_parts <- function(ctx) {
   list(name = name, texts = texts, terms = text_terms(texts, ctx$stop_words))
 }
 
-fits_text <- function(shape, score) if (shape$task %in% c("themes", "frequency", "describe") && shape$n_outcome >= 1 &&
-    shape$outcome_kind %in% c("text", "category", "id") && shape$n_by == 0)
-  new_fit(if (shape$outcome_kind == "text") score else if (shape$task == "themes") score - 20 else 1,
-      "The column holds open answers, so the words in them are counted.")
+fits_text <- function(shape, score) {
+  open <- shape$outcome_kind == "text" && shape$task %in% c("themes", "frequency", "describe")
+  asked <- shape$outcome_kind %in% c("category", "id") && shape$task == "themes"
+  if (!(open || asked) || shape$n_outcome < 1 || shape$n_by > 0) return(NULL)
+  new_fit(if (open) score else score - 20, "The column holds open answers, so the words in them are counted.")
+}
 
 term_table <- function(p, most = 25) {
   order <- utils::head(order(-p$terms$texts, p$terms$stem, method = "radix"), most)

@@ -20,7 +20,7 @@ plan_shape <- function(reading, columns, frame, design) {
                             identical(columns[[reading$outcome]]$role, "multi_answer"), models = isTRUE(reading$extra$models),
                             statistic = reading$statistic %||% "mean", statistic_said = reading$statistic %||% "",
                                 distinct = isTRUE(reading$extra$distinct),
-                            shares = isTRUE(reading$extra$shares),
+                            shares = isTRUE(reading$extra$shares), shares_tested = isTRUE(reading$extra$shares_tested),
                         screen = isTRUE(reading$extra$screen), studies = !is.null(reading$extra$studies),
                           of_total = isTRUE(reading$extra$of_total), baseline = isTRUE(reading$extra$baseline),
                             by_group = isTRUE(reading$extra$by_group), rate = isTRUE(reading$extra[["rate"]]),

@@ -19,7 +19,7 @@ derive_for_question <- function(study, text) {
   }
   text <- gsub("\\bfollow(s|ed|ing)? (a |an |the )?(?=(roughly |approximately )?(normal|gaussian|bell))", "have a ", text,
                ignore.case = TRUE, perl = TRUE)
-  text <- risk_as_share(study, text)
+  text <- risk_as_share(study, missing_said(study, text))
   text <- name_exposure(study, gsub("\\b(by|with|using|via|through) (full )?maximum likelihood( estimation)?\\b", "\\1 ML", text, ignore.case = TRUE))
   if (grepl("ratio", text, ignore.case = TRUE,
       perl = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})",
@@ -35,6 +35,18 @@ derive_for_question <- function(study, text) {
       derive_unit, derive_weekday, derive_season, derive_years, derive_months, derive_change,
                 derive_log)
   derive_all(out, steps)
+}
+
+#' "how many did not report their height": of a measured column what was not told is missing
+#' @noRd
+missing_said <- function(study, text) {
+  form <- "(?i)\\b(?:did|do|does|have|has|had) ?(?:not|n't|n\u2019t|never) (?:give|given|report|reported|state|stated|answer|answered|provide|provided|disclose|disclosed|tell|told|record|recorded)(?: us| me)?(?: (?:their|his|her|its|a|an|any|the))? (?=\\p{L})"  # nolint: line_length_linter.
+  hit <- stringi::stri_extract_first_regex(text, form)
+  if (is.na(hit)) return(text)
+  tail <- sub(".*?\u0001", "", sub(hit, "\u0001", text, fixed = TRUE))
+  found <- column_in_text(Filter(function(col) col$kind %in% c("number", "count", "date", "datetime"), all_columns(study)), tail)
+  if (is.null(found) || !startsWith(tolower(tail), tolower(found$said))) return(text)
+  sub(hit, "have missing ", text, fixed = TRUE)
 }
 
 #' "the risk of severe side effects by diet" is a share, where the data holds what is risked
@@ -514,7 +526,88 @@ change_words <- function() c(rise = "change", rise = "gain", rise = "increase", 
 #' "the weight gain by treatment": after minus before of the one pair of columns it can mean
 #' @noRd
 derive_change <- function(out) {
-  out$text <- text <- named_change(out$text)
+  asked <- out$text
+  out <- measured_change(out)
+  if (!identical(out$text, asked)) return(out)
+  named <- out
+  named$text <- named_change(asked)
+  derived <- noun_of_change(named)
+  # what speaks of a change that the data does not hold is left in its own words
+  if (identical(derived$study, out$study) && grepl("\\b(los[te]|losing|gain)", asked, ignore.case = TRUE, perl = TRUE)) out else derived
+}
+
+#' "which therapy led to the largest weight gain", "how many lost weight", "gained more than 5 lb": a change of what was measured twice,
+#' named by a noun or a verb anywhere in a question that is not only whether there was one
+#' @noRd
+measured_change <- function(out) {
+  text <- out$text
+  if (!grepl("\\b(gain|los[es]|lost|losing|change|increase|decrease|drop|reduc|improve|put on|rise|fall)", text, ignore.case = TRUE, perl = TRUE) ||
+      grepl("\\b(from|between) (before|pre|baseline|week|month|time|visit|t[0-9])", text, ignore.case = TRUE, perl = TRUE)) return(out)
+  pair <- pair_in_text(out$study, text)
+  if (is.null(pair)) return(out)
+  words <- paste(gsub("[_. ]+", "[_. ]+", pair$said), collapse = "|")
+  falls <- "loses?|lost|losing|loss(?:es)?|decreases?|reductions?|drops?|fall"
+  rises <- "gains?|gained|gaining|increases?|rise|put on|improvements?|changes?"
+  verb <- "(gain|gained|gaining|lose|lost|losing|put on|drop|dropped|shed)"
+  name <- function(word) paste(pair$name, if (grepl("^(lo|dr|sh|de|re|fa)", word, ignore.case = TRUE)) "loss" else if (grepl("^(ch)", word,
+    ignore.case = TRUE)) "change" else if (grepl("^im", word, ignore.case = TRUE)) "improvement" else "gain", sep = "_")
+  forms <- list(
+    # "how much weight did the girls gain"
+    list(sprintf("(?i)\\bhow much (?:of )?(?:%s) (?:did|do|have|has|does) (.{0,40}?)\\b%s\\b", words, verb), 3, "mean %s of \\1"),
+    # "gained more than 5 lb", "lost weight" of those who are counted or compared
+    list(sprintf("(?i)\\b(?:who |that )?(?:have |had )?%s(?: (?:%s))? (?=(?:more|less|fewer|over|under|at least|at most|no more|no less)(?: than)? [0-9])", verb, words),
+         2, "with %s "),
+    list(sprintf("(?i)\\b(?:who |that )?(?:have |had )?(gained|lost|put on) (?:any |some )?(?:%s)\\b(?! (?:more|less|over|under|at|and))", words), 2,
+         "with %s above 0"),
+    # "gain more weight"
+    list(sprintf("(?i)\\b%s (more|less|the most|the least|most|least) (?:%s)\\b", verb, words), 2, "have \\2 %s"),
+    list(sprintf("(?i)\\b(?:%s) (%s|%s)\\b", words, falls, rises), 2, "%s"),
+    list(sprintf("(?i)\\b(%s|%s) (?:in|of) (?:the |their |its |body )?(?:%s)\\b", falls, rises, words), 2, "%s"))
+  bare <- grepl("^ *(did|do|does|has|have|was|were|is|are|how)\\b", text, ignore.case = TRUE, perl = TRUE)
+  cue <- grepl(paste0("\\b(by|differ\\w*|more|less|most|least|than|better|worse|across|between|mean|average|median|typical|total|how (many|much)|",
+    "number|share|proportion|percent\\w*|largest|biggest|greatest|smallest|highest|lowest|effect|each|per|who|which|what|distribut\\w*|histogram|",
+    "box ?plot|plot|relat\\w*|associat\\w*|correlat\\w*|depend\\w*|predict\\w*|affect\\w*|compare|over|at least)\\b"), text, ignore.case = TRUE, perl = TRUE)
+  if (bare && !cue) {
+    # "was there a weight gain": a comparison of the two times
+    noun <- sprintf("(?i)^ *(?:was|is|were) there (?:a |an |any )?(?:\\w+ )?(?:%s) (?:%s|%s)\\b", words, falls, rises)
+    out$text <- gsub(noun, paste("is there a change in", pair$said[1]), text, perl = TRUE)
+    return(out)
+  }
+  for (form in forms) {
+    hit <- stringi::stri_match_first_regex(text, form[[1]])[1, ]
+    if (is.na(hit[1])) next
+    word <- hit[form[[2]]]
+    own <- name(word)
+    said <- sprintf(form[[3]], own)
+    for (k in seq_along(hit)[-1]) said <- sub(paste0("\\", k - 1), hit[k], said, fixed = TRUE)
+    columns <- if (grepl("_loss$", own)) pair$columns else rev(pair$columns)
+    return(with_derived(out, own, "difference", columns, sub(hit[1], said, text, fixed = TRUE)))
+  }
+  out
+}
+
+#' The two columns measured before and after whose name a question says, or the only such pair where it says no other measure
+#' @section Shape: list(columns, name, said (the words for it in the question)), or NULL.
+#' @noRd
+pair_in_text <- function(study, text) {
+  sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) == 2, unlist(lapply(data_tables(study), `[[`, "sets"),
+    recursive = FALSE))
+  said <- stringi::stri_extract_all_words(tolower(text))[[1]]
+  stems <- stem_words(said)
+  if (length(sets) == 1 && grepl("\\b(gained|lost|put on) (more|less|at least|at most|over|under|no more) ?(than )?[0-9]", text, ignore.case = TRUE,
+                                perl = TRUE)) return(list(columns = sets[[1]]$columns, name = sets[[1]]$name, said = sets[[1]]$name))
+  hits <- lapply(sets, function(set) {
+    own <- setdiff(stems_of(name_words(set$name))[[1]], names(unit_tails()))
+    at <- match(own, stems)
+    if (length(own) && !anyNA(at)) said[sort(at)]
+  })
+  own <- which(lengths(hits) > 0)
+  if (length(own) != 1 || grepl("\\b(before|after|pre|post|baseline)\\b", text, ignore.case = TRUE, perl = TRUE)) return(NULL)
+  list(columns = sets[[own]]$columns, name = sets[[own]]$name, said = c(paste(hits[[own]], collapse = " "), hits[[own]]))
+}
+
+noun_of_change <- function(out) {
+  text <- out$text
   # the long patterns below are slow; most questions hold none of their words
   if (!grepl("chang|gain|increas|improv|progress|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE, perl = TRUE)) return(out)
   noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose|to|on|and|affects?|explains?|predicts?)\\s+|[:,]\\s*)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.

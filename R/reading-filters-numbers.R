@@ -32,7 +32,7 @@ counts_things <- function(state, k) {
   if (grepl("^-?[0-9.]", item_norm(state, k))) return(FALSE)
   follows <- item_norm(state, k + 1)
   # "the two karnofsky scores"
-  if (state$type[min(k + 1, state$n)] == "column" && state$type[min(k + 2, state$n)] %in% c("filler", "entity")) follows <- item_norm(state, k + 2)
+  if (state$type[min(k + 1, state$n)] == "column" && state$type[min(k + 2, state$n)] %in% c("filler", "entity", "column")) follows <- item_norm(state, k + 2)
   grepl("s$", follows) && !grepl("(than|least|most|over|under|above|below|exactly)$", item_norm(state, k - 1))
 }
 

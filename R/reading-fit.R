@@ -54,6 +54,9 @@ fit_task <- function(state, mentions, task) {
   # "does wind reduce the number of birds": the number is a column
   if (task == "frequency" && length(rest) == 2 && all(rest %in% c("number", "count", "ordered")) && any(rest == "count") &&
       says(state, "^ *(do|does|did|is|are|can)\\b")) return("relate")
+  # "does exercise frequency go down with age": a word for counting in the name of a column
+  if (task == "frequency" && length(rest) == 2 && numbers == 1 && any(rest %in% c("category", "yes_no", "ordered")) &&
+      says(state, "^ *(do|does|did|is|are)\\b.*\\b(with|depend\\w*|differ\\w*|relat\\w*|link\\w*|affect\\w*)\\b")) return("compare")
   # "purchase probability by number of pages"
   if (task == "describe" && length(rest) == 2 && setequal(rest, c("yes_no", "count")) && is.null(main_statistic(state)) &&
       state$vocabulary$columns$distinct[mentions[[which(kinds == "count")[1]]]$column] > 7 &&

@@ -278,13 +278,50 @@ open_plural <- function(state, mentions) {
   counted <- any(vapply(m$at - 1:2, function(k) grepl("(^| )(two|both|three|four|all)$", item_norm(state, k)), NA))
   several <- (grepl("[^s]s$", m$text) && !grepl("s$", tolower(strip_tail(own)))) || counted || isTRUE(m$at < state$n && plural(m$at + 1))
   if (!several || state$items[[m$at]]$norm == tolower(gsub("[_.]", " ", own))) return(mentions)
-  terms <- state$vocabulary$terms
-  terms <- terms[terms$source == "name" & terms$weight > 0.3, , drop = FALSE]
   stems <- strsplit(state$items[[m$at]]$stem, " ")[[1]]
   if (!counted) stems <- setdiff(stems, state$vocabulary$lexicon$generic)
-  if (!length(stems)) return(mentions)
-  holds <- Reduce(intersect, lapply(stems, function(s) terms$column[terms$stem == s]))
-  holds <- sort(unique(holds[kind_at(state, holds) %in% c("number", "count", "ordered")]))
+  holds <- measured_with(state, stems)
   if (!m$column %in% holds || length(holds) < 2 || length(holds) > 6) return(mentions)
-  lapply(holds, function(column) { m$column <- column; m["cols"] <- list(NULL); m$text <- column_of(state, column); m })
+  stand_in(state, m, holds)
+}
+
+#' The measured columns whose names hold all of some stems
+#' @noRd
+measured_with <- function(state, stems) {
+  if (!length(stems)) return(integer())
+  terms <- state$vocabulary$terms
+  terms <- terms[terms$source == "name" & terms$weight > 0.3, , drop = FALSE]
+  holds <- Reduce(intersect, lapply(stems, function(s) terms$column[terms$stem == s]))
+  sort(unique(holds[kind_at(state, holds) %in% c("number", "count", "ordered")]))
+}
+
+#' Columns in the place of one mention, each with the part that its word plays
+#' @noRd
+stand_in <- function(state, m, columns) {
+  lapply(columns, function(column) { m$column <- column; m["cols"] <- list(NULL); m$text <- column_of(state, column); m })
+}
+
+#' "the Karnofsky score by physicians and by patients": a word of several measured columns, and what tells them apart
+#'
+#' The columns whose own parts are said as well stand in the place of the word and of those parts.
+#' @noRd
+open_by_parts <- function(state, mentions) {
+  said <- unlist(strsplit(vapply(state$items, `[[`, "", "stem"), " "))
+  named <- vapply(mentions, `[[`, 1L, "column")
+  for (k in which(state$type == "column" & !state$used)) {
+    own <- setdiff(strsplit(state$items[[k]]$stem, " ")[[1]], state$vocabulary$lexicon$generic)
+    holds <- measured_with(state, own)
+    if (length(holds) < 2 || length(holds) > 6) next
+    parts <- lapply(stems_of(name_words(column_of(state, holds))), setdiff, y = own)
+    common <- Reduce(intersect, parts)
+    hit <- vapply(parts, function(p) length(intersect(setdiff(p, common), said)) > 0, NA)
+    both <- holds[hit]
+    if (length(both) < 2 || all(both %in% named) || !any(both %in% named | holds %in% named)) next
+    words <- unlist(parts[hit])
+    whose <- vapply(mentions, function(m) m$column %in% holds || any(strsplit(state$items[[m$at]]$stem, " ")[[1]] %in% words), NA)
+    first <- mentions[[which(vapply(mentions, function(m) m$column %in% holds, NA))[1]]]
+    first$marker <- ""
+    return(c(stand_in(state, first, both), mentions[!whose]))
+  }
+  mentions
 }

@@ -280,7 +280,7 @@ decide_reading <- function(state, mentions) {
   mentions <- settle_repeated(state, without_counted(state, mentions))
   scores <- score_tasks(state, mentions)
   task <- names(scores)[which.max(scores)]
-  if (task %in% c("relate", "agreement", "compare", "change")) mentions <- open_plural(state, mentions)
+  if (task %in% c("relate", "agreement", "compare", "change")) mentions <- open_plural(state, open_by_parts(state, mentions))
   nothing <- max(scores) < 0.3 && !length(mentions) && !length(state$groups) && !length(state$filters)
   unknown <- unknown_words(state)
   if (nothing) return(nothing_verdict(state, unknown))

@@ -15,6 +15,10 @@ fill_compare <- function(state, mentions, r) {
     r$extra$missing <- if (!length(r$outcome)) "outcome"
     return(r)
   }
+  shared <- shared_side(state, mentions)
+  if (!is.null(shared)) return(compare_shares(state, mentions, r, shared))
+  bound <- shared_bound(state, mentions)
+  if (!is.null(bound)) return(compare_bounded_shares(state, mentions, r, bound))
   control <- control_named(state, mentions)
   if (!is.null(control)) {
     state$groups <- Filter(function(g) !identical(g, control), state$groups)
@@ -70,6 +74,64 @@ fill_compare <- function(state, mentions, r) {
   if (crossed) { r$by <- column_names_of(state, mentions); r$outcome <- character() }
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
   r$extra$missing <- missing
+  r
+}
+
+#' "does the share of slow learners differ between forms": the level whose share is compared, or NULL
+#' @noRd
+shared_side <- function(state, mentions) {
+  if (any(vapply(mentions, function(m) m$marker != "adjust" && can_measure(state, m$column) && !can_group(state, m$column), NA))) return(NULL)
+  for (g in state$groups) {
+    before <- paste(vapply(min(g$at) - 3:1, function(j) item_norm(state, j), ""), collapse = " ")
+    if (names_one(g) && grepl("\\b(share|proportion|percent(age)?|fraction|prevalence|frequency|rate)s? of( the| all)?$", before)) return(g)
+  }
+  NULL
+}
+
+#' "does the proportion of patients over 70 differ by sex": the condition whose share is compared, or NULL
+#' @noRd
+shared_bound <- function(state, mentions) {
+  if (length(state$filters) != 1 || !says(state, "\\b(share|proportion|percent(age)?|fraction)s? (of|that|who|with)\\b")) return(NULL)
+  f <- state$filters[[1]]
+  measured <- Filter(function(m) m$marker != "adjust" && can_measure(state, m$column) && !can_group(state, m$column), mentions)
+  others <- Filter(function(m) column_of(state, m$column) != f$column, measured)
+  if (f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(f$value) && !length(others)) f
+}
+
+#' The event is the condition whose share is compared; a column or the levels named divide the rows
+#' @noRd
+compare_bounded_shares <- function(state, mentions, r, bound) {
+  state$filters <- list()
+  r$outcome <- bound$column
+  r$extra$event <- bound
+  r["statistic"] <- list(NULL)
+  by <- Filter(function(m) column_of(state, m$column) != bound$column && can_group(state, m$column), mentions)
+  sides <- if (!length(by)) Filter(function(g) !g$negated, state$groups)
+  sides <- c(Filter(names_several, sides), sides)[seq_len(min(1, length(sides)))]
+  r$by <- c(column_names_of(state, by), vapply(sides, function(g) column_of(state, g$column), ""))
+  r <- with_filters(state, r, sides)
+  for (g in sides) r <- compared_levels(state, r, g)
+  r$extra$shares <- r$extra$shares_tested <- TRUE
+  r$extra$outcome_mentions <- list()
+  r$extra$missing <- if (!length(r$by)) "by"
+  r
+}
+
+#' The event is the level whose share is compared; another column, or other levels, divide the rows
+#' @noRd
+compare_shares <- function(state, mentions, r, shared) {
+  state$groups <- Filter(function(g) !identical(g, shared), state$groups)
+  r$outcome <- column_of(state, shared$column)
+  r$extra$event <- group_filter(state, shared)
+  r["statistic"] <- list(NULL)
+  by <- Filter(function(m) m$column != shared$column && can_group(state, m$column), mentions)
+  sides <- if (!length(by)) Filter(function(g) !g$negated, state$groups)
+  sides <- c(Filter(names_several, sides), sides)[seq_len(min(1, length(sides)))]
+  r$by <- c(column_names_of(state, by), vapply(sides, function(g) column_of(state, g$column), ""))
+  r <- with_filters(state, r, sides)
+  for (g in sides) r <- compared_levels(state, r, g)
+  r$extra$outcome_mentions <- list()
+  r$extra$missing <- if (!length(r$by)) "by"
   r
 }
 

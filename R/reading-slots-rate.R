@@ -27,7 +27,7 @@ rate_asked <- function(state, mentions) {
 between_says_per <- function(state, from, to) {
   if (to <= from) return(FALSE)
   between <- if (to - from > 1) vapply((from + 1):(to - 1), function(k) item_norm(state, k), "") else character()
-  own <- setdiff(between, c("a", "the", "each", "every", "one", "single", "total", "unit", "units", "of"))
+  own <- setdiff(between, c("a", "the", "each", "every", "one", "single", "total", "unit", "units", "of", "rate", "rates", "ratio", "number"))
   # "cost per day of stay"
   if (item_norm(state, to - 1) == "of") own <- sub("^per (day|night|hour|minute|week|month|year)$", "per", own)
   if (item_norm(state, to - 1) == "of") own <- setdiff(own, c("day", "days", "night", "nights", "hour", "hours", "minute", "minutes", "week", "month",
@@ -73,7 +73,8 @@ scale_rate <- function(r, per) {
 #' "the claim rate": a rate of a count, without saying of what
 #' @noRd
 rate_without_base <- function(state, mentions, task) {
-  if (!task %in% c("describe", "compare", "rank", "relate", "frequency") || !is.null(rate_asked(state, mentions))) return(NULL)
+  if (!is.null(total_shared(state, mentions))) return(NULL)
+  if (!task %in% c("describe", "compare", "rank", "relate", "frequency", "figure", "predict") || !is.null(rate_asked(state, mentions))) return(NULL)
   for (m in mentions) {
     counted <- kind_at(state, m$column) == "count" && state$vocabulary$columns$distinct[m$column] > 4
     own <- tolower(column_of(state, m$column))
@@ -125,7 +126,7 @@ share_of_measure <- function(state, mentions) {
 total_shared <- function(state, mentions) {
   if (!says(state, "\\b(share|percent(age)?|proportion|fraction|%)s? of\\b")) return(NULL)
   # "what share of revenue comes from email": a level stands for its column
-  level <- Filter(names_one, state$groups)
+  level <- Filter(function(g) !g$negated && length(g$levels) == 1 && can_group(state, g$column), state$groups)
   one <- length(mentions) == 1 && length(level) == 1 && length(state$groups) == 1 && state$vocabulary$columns$distinct[level[[1]]$column] <= 40 &&
     (says(state, "\\b(comes?|came|is|are|was|were|goes|went|made|earned) (from|by|in|to|on|through|via|at|with)\\b") ||
        item_norm(state, min(level[[1]]$at) - 1) == "from")
@@ -135,7 +136,8 @@ total_shared <- function(state, mentions) {
   if (length(mentions) != 2) return(NULL)
   kinds <- mention_kinds(state, mentions)
   what <- mentions[kinds %in% c("number", "count") & state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12]
-  by <- mentions[kinds %in% c("category", "yes_no", "ordered")]
+  by <- mentions[kinds %in% c("category", "yes_no", "ordered") | vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)]
+  by <- Filter(function(m) !m$column %in% vapply(what, `[[`, 1L, "column"), by)
   if (length(what) == 1 && length(by) == 1) list(what = what[[1]], by = by[[1]])
 }
 

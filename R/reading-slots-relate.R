@@ -1,6 +1,8 @@
 # Filling the slots of relations and models.
 
 fill_relate <- function(state, mentions, r) {
+  sides <- relation_in_sides(state, mentions)
+  state <- sides$state; mentions <- sides$mentions
   kinds <- mention_kinds(state, mentions)
   # strata of two measured columns are groups of their own; of two columns of levels they are allowed for
   if (sum(kinds %in% c("number", "count")) == 2 && length(mentions) == 3) mentions <- lapply(mentions, function(m) { if (kind_at(state,
@@ -34,6 +36,7 @@ fill_relate <- function(state, mentions, r) {
   }
   r$outcome <- utils::head(names, 1)
   r$predictors <- names[-1]
+  r$extra$depends <- says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of)\\b")
   # "correlation of A and B in each class"
   grouped <- vapply(rest, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered" && (m$marker == "by" ||
     grepl("\\b(each|every|per|between|across|among|within|in|for)$", item_norm(state, m$at - 1))), NA)
@@ -62,6 +65,25 @@ fill_relate <- function(state, mentions, r) {
   r$extra$outcome_mentions <- rest
   r$extra$missing <- if (length(names) < 2) if (length(names)) "second" else c("outcome", "second")
   r
+}
+
+#' "is the correlation between A and B stronger in men than in women": the sides named divide the rows
+#' @section Shape: list(state, mentions).
+#' @noRd
+relation_in_sides <- function(state, mentions) {
+  out <- list(state = state, mentions = mentions)
+  asked <- says(state, paste0("\\b(stronger|weaker|closer|tighter|higher|lower|larger|smaller|different|similar|the same|differs?|var(y|ies))\\b.*",
+                              "\\b(in|for|among|between|across|than)\\b"))
+  sides <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && is_level_kind(kind_at(state, g$column)), state$groups)
+  if (!asked || length(sides) != 1 || length(mentions) != 2 || !all(mention_kinds(state, mentions) %in% c("number", "count"))) return(out)
+  g <- sides[[1]]
+  if (!names_several(g) && !says(state, "\\b(stronger|weaker|closer|tighter|higher|lower|larger|smaller|different)\\b")) return(out)
+  by <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "by", text = column_of(state, g$column))
+  if (length(g$levels) < 2 || length(g$levels) >= state$vocabulary$columns$distinct[g$column]) {
+    out$state$groups <- Filter(function(o) !identical(o, g), state$groups)
+  }
+  out$mentions <- c(mentions, list(by))
+  out
 }
 
 #' Does a text ask that each pair of columns takes all the rows it has?
@@ -150,11 +172,19 @@ fill_predict <- function(state, mentions, r) {
     r$assumed <- c(r$assumed, sprintf("All levels of %s are compared, %s among them.", own, quoted(named[[1]]$levels)))
   }
   # "is the effect of syrup on yield different in the south": the levels named stand for their columns
-  sides <- Filter(names_one, state$groups)
+  sides <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && !column_of(state, g$column) %in% c(r$outcome, r$predictors), state$groups)
   if (asks_for_moderation(state) && length(r$predictors) + length(sides) == 2 && length(sides)) {
     own <- column_of(state, vapply(sides, `[[`, 1L, "column"))
     r$predictors <- unique(c(r$predictors, own))
     r$filters <- Filter(function(f) !f$column %in% own, r$filters)
+  }
+  # "is the relationship between learner type and absence different for girls": what is measured is the outcome
+  tied <- asks_for_moderation(state) && length(r$outcome) == 1 && kind_of_names(state, r$outcome) %in% c("yes_no", "category") &&
+    says(state, "\\b(relation(ship)?|association|link|difference|gap)s? (of|between|in)\\b")
+  measured <- r$predictors[kind_of_names(state, r$predictors) %in% c("number", "count")]
+  if (tied && length(measured) == 1) {
+    r$predictors[r$predictors == measured] <- r$outcome
+    r$outcome <- measured
   }
   r <- take_rules(state, mentions, r)
   if (asks_for_models(state)) {

@@ -9,8 +9,9 @@ fill_survival <- function(state, mentions, r) {
   taken <- c(event$column, time)
   others <- Filter(function(m) !column_of(state, m$column) %in% taken, rest)
   names <- column_names_of(state, others)
-  groups <- vapply(others, function(m) is_level_kind(kind_at(state, m$column)) || (m$marker == "by" && can_group(state, m$column)), NA)
-  divided <- isTRUE(r$method_asked %in% c("kaplan_meier", "log_rank")) || any(vapply(others, function(m) m$marker == "by", NA))
+  curves <- isTRUE(r$method_asked %in% c("kaplan_meier", "log_rank"))
+  groups <- vapply(others, function(m) is_level_kind(kind_at(state, m$column)) || ((curves || m$marker == "by") && can_group(state, m$column)), NA)
+  divided <- curves || any(vapply(others, function(m) m$marker == "by", NA))
   model <- identical(r$method_asked, "cox_regression") || any(!groups) || (length(names) > 1 && !divided) || length(r$adjust_for)
   if (model) r$predictors <- names else r$by <- names
   # levels named against each other make the groups ("syrup against control")

@@ -259,7 +259,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (!length(mentions) && length(state$filters) && !any(vapply(state$groups, names_several, NA)) && max(score) < 1.2 &&
       says(state, "^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in|[a-z]+ing|[a-z]+ed)\\b") &&
       !says(state, paste0("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent)|",
-        "\\b(top|best|worst)\\b"))) {
+        "\\b(top|best|worst|how many|how much|what share|what percent\\w*)\\b"))) {
     score["look_up"] <- score["look_up"] + 2
     score["compare"] <- 0
   }
@@ -469,8 +469,9 @@ effect_depends <- function(state) {
 #' "does the effect of X on Y depend on Z", "is the effect of X on Y the same in both Z"
 #' @noRd
 asks_for_moderation <- function(state) {
-  says(state, paste0("\\b(relation(ship)?|association|link) (of|between)\\b.*\\band\\b.*\\b(depends? on|differs? (by|with|between)|",
-      "the same (in|for|across))|",
+  says(state, paste0("\\b(relation(ship)?|association|link|difference|gap) (of|between|in)\\b.*\\b(and|between)\\b.*\\b(depends? on|",
+      "(differ|vary|change|differs|varies|changes) (by|with|between|for|in|among|across)|the same (in|for|across|among)|",
+      "(different|similar|larger|bigger|smaller|greater|stronger|weaker|wider|narrower) (in|for|among|at|between|across))|",
       "\\b(effects?|impact|influence) of\\b.*\\bon\\b.*\\b(depends? on|var(y|ies) (with|by|across|between)|differs? ",
       "(by|with|across|between|among|for)|the same (for|in|across|at)|(different|larger|smaller) (in|for|among|at|between)|changes? ",
           "with|(is|are)? ?moderated ",

@@ -5,7 +5,8 @@
 #' @param counts Square table of counts, the same levels in the same order on both sides.
 #' @param weights "none", "linear" or "quadratic".
 #' @section Shape: `kappa` with limits (large-sample standard error), `se`, `p_value` (against 0, with the standard error under 0),
-#'   `agreement`, `expected`, `n`.
+#'   `agreement` (share of equal ratings), `credited` (share of agreement with near misses credited by the weights), `expected` (the
+#'   same under independence), `n`.
 #' @section Source: Cohen, J. (1960, 1968); Fleiss, J. L., Cohen, J. and Everitt, B. S. (1969). Psychological Bulletin 72, 323-327.
 #' @noRd
 stat_cohen_kappa <- function(counts, weights = "none", conf_level = 0.95) {
@@ -26,7 +27,7 @@ stat_cohen_kappa <- function(counts, weights = "none", conf_level = 0.95) {
   statistic <- kappa / sqrt(null)
   list(statistic = statistic, p_value = 2 * stats::pnorm(-abs(statistic)), kappa = kappa, se = se,
       kappa_low = kappa - z * se, kappa_high = min(1, kappa + z * se),
-       agreement = sum(diag(p)), expected = expected, n = n)
+       agreement = sum(diag(p)), credited = observed, expected = expected, n = n)
 }
 
 #' Fleiss' kappa of several raters

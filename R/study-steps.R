@@ -35,12 +35,23 @@ add_derived <- function(table, step) {
     if (col$kind == "yes_no" && is.numeric(values)) col <- utils::modifyList(col, list(kind = "count", levels = NULL))
     if (is.factor(values)) { col$kind <- if (step$derive %in% c("bands", "month", "weekday")) "ordered" else col$kind
       col$levels <- levels(values) }
+    col$unit <- col$unit %||% unit_carried(table, step)
     # what is left of a unit by a logarithm or a standardisation is none
     if (step$derive %in% c("log", "standardised", "ratio", "product")) col["unit"] <- list(NULL)
     col$derived <- TRUE
     table$columns[[step$name]] <- col
   }
   table
+}
+
+#' The unit that a derived column shares with all of its sources; days between two dates
+#' @noRd
+unit_carried <- function(table, step) {
+  if (!step$derive %in% c("difference", "sum", "mean", "rolling_mean")) return(NULL)
+  sources <- table$columns[step$from]
+  if (step$derive == "difference" && all(vapply(sources, `[[`, "", "kind") == "date")) return("days")
+  units <- unique(lapply(sources, `[[`, "unit"))
+  if (length(units) == 1) units[[1]]
 }
 
 #' Every row as often as the cases that it stands for

@@ -132,7 +132,7 @@ single_item <- function(i, tokens, vocabulary) {
     else if (tokens$type[i] == "symbol") "symbol"
     else if (tokens$norm[i] %in% lexicon$stop) "stop"
     else if (tokens$stem[i] %in% vocabulary$entities) "entity"
-    else if (tokens$stem[i] %in% lexicon$filler || tokens$norm[i] %in% lexicon$known) "filler"
+    else if (tokens$norm[i] %in% lexicon$known || (tokens$stem[i] %in% lexicon$filler && !names_a_quality(tokens$norm[i]))) "filler"
     else if (is_unit_word(tokens$norm[i])) "unit"
     # a single letter after "by" or "on" stands where a column is named
     else if (nchar(tokens$norm[i]) == 1 && i > 1 && tokens$norm[i - 1] %in% c("by", "per", "on", "between")) "unknown"
@@ -141,6 +141,10 @@ single_item <- function(i, tokens, vocabulary) {
   if (number_word) item$value <- unname(lexicon$numbers[[tokens$norm[i]]])
   item
 }
+
+#' "happiness", "personality", "experience": nouns of their own, though an everyday word has the same stem
+#' @noRd
+names_a_quality <- function(norm) grepl("(ness|ity|ence|ance|ency|ancy|hood|ship|ism|ment)s?$", norm)
 
 #' "gave", "seen": a form of an everyday word that names nothing
 #' @noRd

@@ -128,14 +128,20 @@ term_links <- function(tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
   telling <- tokens$type %in% c("word", "number") & !(tokens$norm %in% lexicon$stop)
   terms_all <- terms <- vocabulary$terms[vocabulary$terms$stem %in% tokens$stem, , drop = FALSE]
-  hit <- which(telling & tokens$stem %in% terms$stem)
+  # "the other hand span", of a column of that name
+  opens <- which(tokens$norm %in% c("other", "no", "not", "all", "own", "most", "less", "more", "before", "after", "under", "over", "out", "off") &
+    tokens$stem %in% terms$stem[terms$source == "name"] & c(telling[-1], FALSE))
+  hit <- sort(c(which(telling & tokens$stem %in% terms$stem), opens))
   if (!length(hit)) return(empty_links())
   terms <- terms[!duplicated(terms[c("stem", "column")]), , drop = FALSE]
   everyday <- c(lexicon$filler, lexicon$stop, vocabulary$entities)
   do.call(stack_frames, lapply(hit, function(i) {
     columns <- unique(terms$column[terms$stem == tokens$stem[i]])
+    if (i %in% opens) columns <- intersect(columns, terms$column[terms$stem == tokens$stem[i + 1] & terms$source == "name"])
+    if (!length(columns)) return(empty_links())
     run <- runs_from(i, columns, tokens, terms, telling)
     found <- score_runs(i, columns, run, terms, vocabulary$size[columns], everyday)
+    if (i %in% opens) found <- found[found$to > i, , drop = FALSE]
     # a number by itself names no column ("less than 1 year" beside Q1); after a word of its name it does ("day 7", "under 15")
     if (tokens$type[i] != "number" || !nrow(found)) return(found)
     own <- i > 1 & found$column %in% terms_all$column[terms_all$stem == c("", tokens$stem)[i] & terms_all$source == "name"]

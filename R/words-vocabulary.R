@@ -293,11 +293,13 @@ signed_levels <- function(rows) {
   said <- lapply(seq_len(nrow(rows)), function(i) {
     level <- rows$level[i]
     below <- sub("^ *< *(?=[0-9])", "", level, perl = TRUE); above <- sub("^ *> *(?=[0-9])", "", level, perl = TRUE)
+    # "<1l", ">2 kg": also without the letters of the unit
+    bare <- function(x, whole) unique(c(x, if (x != whole) sub("(?<=[0-9]) ?[[:alpha:]]{1,4}$", "", x, perl = TRUE)))
+    below <- bare(below, level); above <- bare(above, level)
     sign <- c("+" = "positive", "-" = "negative")[sub("^[[:alnum:]]+([+-])$", "\\1", level)]
     plus <- regmatches(level, regexec("^ *([0-9.]+) *[+] *(.*)$", level))[[1]]
-    words <- c(if (below != level) paste(c("less than", "under", "below", "fewer than"), below), if (above != level) paste(c("more than", "over",
-        "above"),
-      above), if (length(plus)) c(paste(plus[2], "or more", plus[3]), paste("at least", plus[2], plus[3]), paste(plus[2], plus[3], "or more")),
+    words <- c(if (below[1] != level) outer(c("less than", "under", "below", "fewer than"), below, paste), if (above[1] != level) outer(c("more than",
+      "over", "above"), above, paste), if (length(plus)) c(paste(plus[2], "or more", plus[3]), paste("at least", plus[2], plus[3]), paste(plus[2], plus[3], "or more")),
       # blood groups and results of tests
       if (!is.na(sign)) paste(sub("[+-]$", "", level), c(sign, substr(sign, 1, 3))))
     if (length(words)) data.frame(text = trimws(words), column = rows$column[i], level = level, stringsAsFactors = FALSE)
