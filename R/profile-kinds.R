@@ -294,6 +294,9 @@ double_unit <- function() {
 strip_tail <- function(name, keep = character()) {
   single <- sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), keep), collapse = "|"))
   bare <- sub(single, "", name, ignore.case = TRUE)
+  bare <- sub("[_. ](k|m|mn|mio|bn|thousands?|millions?|billion)[_. ]?(usd|eur|gbp)$", "", bare, ignore.case = TRUE)
+  money <- grepl("[_. ](k|m|mn|mio|bn|thousands?|millions?|billion)[_. ](usd|eur|gbp)$", name, ignore.case = TRUE)
+  bare[money] <- sub("[_. ](k|m|mn|mio|bn|thousands?|millions?|billion)$", "", bare[money], ignore.case = TRUE)
   double <- grepl(double_unit(), name, ignore.case = TRUE)
   bare[double] <- sub(double_unit(), "", name[double], ignore.case = TRUE)
   bare
@@ -304,6 +307,12 @@ unit_of <- function(name) {
   if (length(bracket) == 2) return(bracket[2])
   two <- regmatches(tolower(name), regexec(double_unit(), tolower(name)))[[1]]
   if (length(two) == 3) return(paste(two[2], two[3], sep = "/"))
+  # "price_k_usd", "revenue_m_eur", "budget_thousand_gbp": money in thousands or millions
+  money <- regmatches(tolower(name), regexec("[_. ](k|m|mn|mio|bn|thousand|thousands|million|millions|billion)[_. ]?(usd|eur|gbp)$", tolower(name)))[[1]]
+  if (length(money) == 3) {
+    size <- c(k = "thousand", m = "million", b = "billion", t = "thousand")[[substr(money[2], 1, 1)]]
+    return(paste(size, toupper(money[3])))
+  }
   tail <- tolower(sub("^.*[_. ]", "", name))
   # "_m" is metres of something long only; of people it is millions, of money thousands or millions
   if (tail == "m" && !grepl("height|length|width|depth|dist|altitude|elevation|diameter|radius|size|high|long|wide|deep|tall",

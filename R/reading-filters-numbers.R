@@ -99,8 +99,11 @@ number_column <- function(state, k) {
     "below", "than", "least", "at least") && names_people(state, k)) unit <- age_column(state)
   # "65 and older"
   if (is.na(unit) && length(tail$items) && grepl("older|younger", item_norm(state, last_of(tail$items)))) unit <- age_column(state)
-  list(column = if (length(lead$op) || length(tail$op)) unit else NA_integer_, op = lead$op,
-       used = c(lead$op_at, tail$items), suffix = tail$op, close = FALSE)
+  # "with 200 horsepower and 3000 lb"
+  beside <- length(tail$unit) && item_norm(state, k - 1) %in% c("and", "with", "weighing", "costing", "lasting") &&
+    !says(state, "\\b(margin|equivalen\\w*|difference of|detect|within|at least|sample size|power)\\b")
+  list(column = if (length(lead$op) || length(tail$op) || beside) unit else NA_integer_, op = lead$op,
+       used = c(lead$op_at, tail$items), suffix = tail$op, close = beside)
 }
 
 before_number <- function(state, k, kinds) {

@@ -82,6 +82,8 @@ value_run <- function(state, k, column) {
     if (state$type[j] == "value" && column %in% state$items[[j]]$vals$column) { run <- c(run, j); gap <- 0 }
     else if (state$items[[j]]$norm %in% c("and", "or", "&", "/", "vs", "versus", "with", "to", "against", "than", "the",
                                           "in", "from", "for")) gap <- gap + 1
+    # "sports cars and vans"
+    else if (gap == 0 && state$type[j] == "entity" && item_norm(state, j + 1) %in% c("and", "or", "&")) gap <- gap + 1
     else break
     j <- j + 1
   }
@@ -94,14 +96,20 @@ group_lead <- function(state, k) {
   negated <- FALSE; word <- ""; at <- integer()
   j <- k - 1
   steps <- 0
+  listed <- passed <- FALSE
   while (j >= 1 && steps < 4) {
     item <- state$items[[j]]
     if (state$used[j] && identical(state$flags$both_at, as.integer(j))) { word <- "both"; break }
-    if (has_lex(item, "scope", "except") || (item$norm %in% c("not", "non", "isnt", "arent", "!="))) {
+    except <- has_lex(item, "scope", "except") && !(passed && item$norm %in% c("without", "no", "not"))
+    if (except || (!passed && item$norm %in% c("not", "non", "isnt", "arent", "!="))) {
       negated <- TRUE; at <- j; word <- "except"; break
     }
-    if (has_lex(item, "scope", "only")) { word <- "only"; at <- j; break }
-    if (item$norm %in% c("between", "among", "than", "versus", "vs", "against", "by")) { word <- item$norm; break }
+    if (passed && !(state$type[j] %in% c("stop", "entity", "filler"))) break
+    if (!passed && has_lex(item, "scope", "only")) { word <- "only"; at <- j; break }
+    if (!passed && item$norm %in% c("between", "among", "than", "versus", "vs", "against", "by")) { word <- item$norm; break }
+    # "excluding women and smokers": what is left out goes on over "and"
+    if (state$type[j] == "value" && listed) { passed <- TRUE; j <- j - 1; next }
+    listed <- listed && item$norm %in% c("and", "or", "nor", "&", "the", "all", "any") || item$norm %in% c("and", "or", "nor")
     own <- state$type[j] == "column"
     if (!(state$type[j] %in% c("stop", "filler", "entity")) && !own && !item$norm %in% c("=", "==", ":")) break
     j <- j - 1

@@ -54,6 +54,13 @@ fit_task <- function(state, mentions, task) {
   # "does wind reduce the number of birds": the number is a column
   if (task == "frequency" && length(rest) == 2 && all(rest %in% c("number", "count", "ordered")) && any(rest == "count") &&
       says(state, "^ *(do|does|did|is|are|can)\\b")) return("relate")
+  # "how many hours are primates awake": an amount of a unit, of a column measured in it
+  unit <- regmatches(state$text, regexec("\\b[Hh]ow many ([a-z]+)\\b", state$text))[[1]]
+  amount <- length(unit) == 2 && (unit[2] %in% names(unit_words()) || unit[2] %in% names(unit_tails()))
+  if (task == "frequency" && amount && length(rest) >= 1 && rest[1] == "number" && !any(vapply(state$filters, function(f)
+    f$column == column_of(state, mentions[[1]]$column), NA)) &&
+      isTRUE(state$vocabulary$columns$unit[mentions[[1]]$column] %in% c(unit[2], unit_words()[unit[2]], unlist(unit_tails()[unit[2]]),
+      c(hours = "h", minutes = "min", seconds = "s", days = "d")[unit[2]]))) return("describe")
   # "does exercise frequency go down with age": a word for counting in the name of a column
   if (task == "frequency" && length(rest) == 2 && numbers == 1 && any(rest %in% c("category", "yes_no", "ordered")) &&
       says(state, "^ *(do|does|did|is|are)\\b.*\\b(with|depend\\w*|differ\\w*|relat\\w*|link\\w*|affect\\w*)\\b")) return("compare")
@@ -166,7 +173,7 @@ paired_columns <- function(state, mentions) {
   # "compare MPG city and MPG highway": one measure in two forms
   words <- strsplit(tolower(name_words(names)), " ", fixed = TRUE)
   kinds <- mention_kinds(state, mentions)
-  set <- "^ *compare\\b|\\bthan\\b|\\bdifference between\\b|\\bdiffer(s|ent)? (from|between)\\b"
+  set <- "^ *compare\\b|\\bthan\\b|\\b(exceed|surpass|outweigh)(s|ed)?\\b|\\bdifference between\\b|\\bdiffer(s|ent)? (from|between)\\b"
   plain <- lapply(words, function(w) w[!w %in% names(unit_tails())])
   length(names) == 2 && says(state, set) && all(kinds %in% c("number", "count")) &&
     all(lengths(plain) > 1) && (plain[[1]][1] == plain[[2]][1] || last_of(plain[[1]]) == last_of(plain[[2]]))

@@ -68,7 +68,14 @@ drop_modifiers <- function(state, mentions) {
     !m$adjective && m$score < 0.9 && all(strsplit(item$stem, " ")[[1]] %in% state$vocabulary$lexicon$generic) && !is.na(before) &&
       kind_at(state, mentions[[before]]$column) != "id"
   }, NA)
-  mentions[!modifier & !noun & !generic]
+  # "CO2 uptake", beside a column co2_conc: a part of one name right before the whole name of another
+  part <- vapply(seq_along(mentions), function(i) {
+    m <- mentions[[i]]
+    after <- match(m$at + 1L, at)
+    !m$adjective && m$score < 0.8 && !is.na(after) && mentions[[after]]$score >= 0.95 && mentions[[after]]$column != m$column &&
+      !mentions[[after]]$adjective && !grepl(",", gap_text(state, m$at, m$at + 1L), fixed = TRUE)
+  }, NA)
+  mentions[!modifier & !noun & !generic & !part]
 }
 
 #' "patients", "schools", "days": a word for the rows or units themselves, not a column asked about
@@ -169,6 +176,15 @@ drop_repeats <- function(mentions, state) {
       mentions[[following]]$score > own$score + 0.05
   }, NA)
   mentions <- mentions[!loose]
+  # "highway mileage", of mpg_city and mpg_highway: such a word right after the name
+  at <- vapply(mentions, `[[`, 1L, "at")
+  trailing <- vapply(seq_along(mentions), function(i) {
+    own <- mentions[[i]]
+    before <- match(own$at - 1L, at)
+    !is.na(before) && !is.null(own$cols) && nrow(own$cols) > 1 && !own$adjective && mentions[[before]]$column %in% own$cols$column &&
+      length(unique(mentions[[before]]$cols$column)) == 1 && !grepl(",", gap_text(state, own$at - 1L, own$at), fixed = TRUE)
+  }, NA)
+  mentions <- mentions[!trailing]
   # "30 day readmission rate": of two words for one column the one that says more
   columns <- vapply(mentions, `[[`, 1L, "column")
   weak <- vapply(seq_along(mentions), function(i) grepl("^[0-9.]+$", mentions[[i]]$text) && sum(columns == columns[i]) > 1 &&

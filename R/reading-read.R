@@ -297,6 +297,7 @@ decide_reading <- function(state, mentions) {
   reading <- finish_reading(reading)
   undecided <- undecided_verdict(state, reading)
   if (!is.null(undecided)) return(undecided)
+  if (!is.null(reading$extra$level_open)) return(level_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {
@@ -431,8 +432,12 @@ vague_verdict <- function(state, reading, m) {
 #' Numbers in the question that no condition, setting or slot has taken up
 #' @noRd
 loose_numbers <- function(state, task) {
-  if (!task %in% c("describe", "frequency", "compare", "change", "relate", "distribution", "drivers")) return(integer())
+  if (!task %in% c("describe", "frequency", "compare", "change", "relate", "distribution", "drivers", "predict")) return(integer())
   at <- which(state$type == "number" & !state$used)
+  # a model has numbers of its own: its degree, its knots, the step of a coefficient
+  own <- "^(knots?|degrees?|folds?|fold|predictors?|variables?|terms?|trees?|splits?|rules?|leaves|df|factors?|things?|columns?|covariates?|power)$"
+  if (task == "predict") at <- at[!vapply(at, function(k) grepl(own, item_norm(state, k + 1)) ||
+    item_norm(state, k - 1) %in% c("per", "each", "every", "by", "extra", "additional", "degree", "order", "top"), NA)]
   if (asks_for_baseline(state)) at <- at[vapply(at, function(k) item_norm(state, k - 1) != "table", NA)]
   # number words ("two drugs", "the three arms") count things; only figures and words of quantity state a condition
   at <- at[vapply(at, function(k) grepl("^-?[0-9.]", item_norm(state, k)) && !is_setting(state, k), NA)]

@@ -68,10 +68,15 @@ fill_compare <- function(state, mentions, r) {
   r <- take_occasion(state, r)
   r <- divide_occasions(state, mentions, r)
   # "interaction of nitrogen and phosphate": both divide, and what is measured is left open
-  crossed <- (any(vapply(state$items, has_lex, NA, "scope", "interaction")) ||
-    effect_depends(state)) && length(mentions) >= 2 &&
-    all(vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered", NA))
-  if (crossed) { r$by <- column_names_of(state, mentions); r$outcome <- character() }
+  asked <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || effect_depends(state)
+  sides <- if (asked) vapply(Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups), function(g) column_of(state, g$column), "")
+  crossing <- unique(c(column_names_of(state, mentions), sides))
+  if (asked && length(crossing) >= 2 && all(vapply(match(crossing, state$vocabulary$columns$name), function(i) is_level_kind(kind_at(state, i)) &&
+      kind_at(state, i) != "ordered", NA))) {
+    r$by <- crossing; r$outcome <- character()
+    r$filters <- Filter(function(f) !f$column %in% sides, r$filters)
+    r$extra$levels <- r$extra$single_level <- r$extra$single_of <- NULL
+  }
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
   r$extra$missing <- missing
   r
@@ -168,7 +173,8 @@ control_named <- function(state, mentions) {
   each <- says(state, "\\b(each|every|all|other)\\b.*\\b(with|against|to|versus|vs|than|from)\\b")
   if (!each && !identical(single_method(state), "dunnett")) return(NULL)
   columns <- vapply(mentions, `[[`, 1L, "column")
-  named <- Filter(function(g) names_one(g) && g$column %in% columns &&
+  dunnett <- identical(single_method(state), "dunnett")
+  named <- Filter(function(g) names_one(g) && (dunnett || g$column %in% columns) &&
                   state$vocabulary$columns$distinct[g$column] > 2, state$groups)
   if (length(named) == 1 && named[[1]]$lead != "only") named[[1]]
 }

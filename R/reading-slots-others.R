@@ -55,6 +55,10 @@ fill_rank <- function(state, mentions, r) {
   timed <- length(r$outcome) == 1 && isTRUE(columns$unit[match(r$outcome, columns$name)] %in% time_units())
   if (timed && !is.null(r$top) && says(state, "\\b(fast|quick|swift|soon)(est|er)\\b")) r$top$order <- "lowest"
   if (timed && !is.null(r$top) && says(state, "\\bslow(est|er)\\b")) r$top$order <- "highest"
+  # "cheapest car with both airbags": what follows "with" narrows the rows, and no level of it is named
+  held <- Filter(function(m) m$marker == "with" && is_level_kind(kind_at(state, m$column)) && m$column %in% vapply(mentions[divider], `[[`, 1L, "column"),
+                 mentions)
+  if (length(held) == 1 && length(r$by) == 1 && asks_for_rows(state)) r$extra$level_open <- r$by
   bad <- if (!is.null(r$top)) order_of_bad(state, r$outcome)
   if (!is.null(bad)) {
     r$top$order <- bad$order
@@ -63,6 +67,12 @@ fill_rank <- function(state, mentions, r) {
   r$extra$outcome_mentions <- mentions[measured]
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r
+}
+
+#' Is a superlative followed by a word for the rows ("cheapest car")?
+#' @noRd
+asks_for_rows <- function(state) {
+  any(vapply(seq_len(state$n - 1), function(k) grepl("[a-z]{3}est$", item_norm(state, k)) && state$type[k + 1] == "entity", NA))
 }
 
 #' Groups in the order of the share of their rows in which something is so
@@ -163,15 +173,19 @@ season_allowed_for <- function(state) {
 #' @noRd
 more_is_worse <- function(name) {
   any(grepl(paste0("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|",
-    "pollut|missing|incident|sick|refund|return|crash|breach|(^|[^a-z])(pm[_. ]?[0-9]+|no[2x]|so2|co2|ozone|noise|db)([^a-z]|$)"), tolower(name)))
+    "pollut|missing|incident|sick|refund|return|crash|breach|insect|pest|aphid|larva|parasit|weed|lesion|tumou?r|relapse|damage|waste|churn|",
+    "(^|[^a-z])(pm[_. ]?[0-9]+|no[2x]|so2|co2|ozone|noise|db)([^a-z]|$)"), tolower(name)))
 }
 
 #' The order that "worst" and "best" mean of something bad, NULL where neither is said or more of it is not bad
+#' @param told Whether it is also to be told that more was taken to be better.
 #' @section Shape: list(order, told).
 #' @noRd
-order_of_bad <- function(state, outcome) {
+order_of_bad <- function(state, outcome, told = FALSE) {
   said <- intersect(c("worst", "best"), norms_of(state))
-  if (!length(said) || !more_is_worse(outcome)) return(NULL)
+  if (!length(said) || !length(outcome)) return(NULL)
+  if (!more_is_worse(outcome)) return(if (told) list(order = if (said[1] == "worst") "lowest" else "highest",
+                                                     told = sprintf("Took more %s to be better, which the data does not say.", outcome)))
   list(order = if (said[1] == "worst") "highest" else "lowest", told = sprintf("Took more %s to be worse.", outcome))
 }
 

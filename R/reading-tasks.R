@@ -309,8 +309,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "does the effect of X on Y depend on Z": an interaction
   if (asks_for_moderation(state) && length(mentions) + length(state$groups) >= 3) score["predict"] <- score["predict"] + 2
   # "does the effect of method depend on gender", on what is left open
-  if ((asks_for_moderation(state) || effect_depends(state)) && length(mentions) == 2 && all(kinds %in% c("category", "yes_no")) &&
-      !length(state$groups)) score["compare"] <- max(score) + 2
+  sides <- length(mentions) + length(unique(vapply(Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups), `[[`, 1L, "column")))
+  if ((asks_for_moderation(state) || effect_depends(state)) && sides == 2 && all(kinds %in% c("category", "yes_no")) &&
+      !length(state$filters)) score["compare"] <- max(score) + 2
   # "interaction of wool and tension on breaks"
   levels <- sum(kinds %in% c("category", "yes_no", "ordered"))
   if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && sum(kinds %in% c("number", "count")) == 1 &&
@@ -462,7 +463,7 @@ says_more_common <- function(state) {
 #' "does the effect of method depend on gender", whether or not what is measured is named
 #' @noRd
 effect_depends <- function(state) {
-  grepl("\\b(effects? of\\b.*|\\w+ effects?) (still )?(depends? on|differs? (by|between|across|among)|var(y|ies) (with|by|across|between|among)|the same (in|at|for|across))\\b",  # nolint: line_length_linter.
+  grepl("\\b(effects? of\\b.*|\\w+ effects?) (still )?(depends? on|differs? (by|between|across|among|for|in)|var(y|ies) (with|by|across|between|among)|(the same|different|larger|smaller|stronger|weaker|greater) (in|at|for|across|among|between))\\b",  # nolint: line_length_linter.
         state$text, ignore.case = TRUE, perl = TRUE)
 }
 
@@ -519,7 +520,7 @@ structure_scores <- function(state, mentions, score) {
   measured <- sum(kinds %in% c("number", "count"))
   positive <- Filter(function(g) !g$negated, state$groups)
   several <- any(vapply(positive, names_several, NA))
-  comparative <- any(vapply(seq_len(state$n), function(k) item_norm(state, k) == "than" && !state$used[k], NA)) ||
+  comparative <- any(vapply(seq_len(state$n), function(k) grepl("(^| )than$", item_norm(state, k)) && !state$used[k], NA)) ||
     length(state$null_value)
   if (comparative) score["compare"] <- score["compare"] + 0.5
   if (length(state$null_value)) score["compare"] <- score["compare"] + 1.2
@@ -553,7 +554,8 @@ structure_scores <- function(state, mentions, score) {
     # "volume from girth and height", "yield on rain"
     explained <- measured >= 2 && !any(norms_of(state) %in% c("against", "versus", "vs")) && mentions[[1]]$marker == "" && all(vapply(mentions[-1],
         function(m) m$marker %in% c("from", "on"), NA))
-    if (explained) score["predict"] <- 0.6 else if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5  # nolint: line_length_linter.
+    counted <- divided && measured == 0 && says(state, "^ *(the )?(number|count|counts|numbers) of\\b")
+    if (counted) score["frequency"] <- 0.6 else if (explained) score["predict"] <- 0.6 else if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5  # nolint: line_length_linter.
   } else if (nothing && several) score["compare"] <- 0.5
   else if (nothing && length(c(state$filters, state$groups))) score["look_up"] <- 0.6
   score

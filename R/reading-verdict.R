@@ -31,6 +31,9 @@ within_own_words <- function(state, k) {
             tolower(column_of(state, state$items[[k - 1]]$cols$column[1])))) return(TRUE)
   # "calories consumed" of a column meal_calories
   if (state$items[[k]]$norm %in% state$vocabulary$lexicon$measured_as && !is.na(item_column(state, k - 1, c("number", "count")))) return(TRUE)
+  # "which maker offers the most models": a verb between who is asked about and the superlative
+  if (k > 2 && k < state$n && grepl("s$", state$items[[k]]$norm) && state$type[k - 1] == "column" && item_norm(state, k - 2) %in% c("which", "what") &&
+      grepl("^(the )?(most|fewest|least|highest|lowest|largest|smallest|best|worst)$|^the$", item_norm(state, k + 1))) return(TRUE)
   # "hair colour" of a column hair
   if (k > 1 && grepl("^colou?rs?$", item_norm(state, k)) && state$type[k - 1] == "column" &&
       is_level_kind(kind_at(state, state$items[[k - 1]]$cols$column[1]))) return(TRUE)
@@ -137,6 +140,23 @@ absent_verdict <- function(state, reading, at) {
                              some_of(quoted(unique(words)), 3, and = "or"), some_of(quoted(near), 3)))
 }
 
+#' One reading for each level that a condition may be on
+#' @noRd
+level_verdict <- function(state, reading) {
+  name <- reading$extra$level_open
+  at <- match(name, state$vocabulary$columns$name)
+  levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == at])
+  choices <- lapply(utils::head(levels, 4), function(level) {
+    r <- reading
+    r$by <- setdiff(r$by, name); r["statistic"] <- list(NULL)
+    r$assumed <- setdiff(r$assumed, "Groups are ranked by their mean.")
+    r$filters <- c(r$filters, list(new_filter(name, "==", level)))
+    finish_reading(r)
+  })
+  choice_verdict(state, reading, choices, sprintf("It is not clear which level of %s is meant. Choose one of the readings below, by number or in your own words.",  # nolint: line_length_linter.
+                                                  quoted(name)))
+}
+
 #' The columns one mention could mean, when they are about equally likely
 #' @noRd
 ambiguous_mention <- function(mentions) {
@@ -220,6 +240,8 @@ missing_verdict <- function(state, reading) {
   if (identical(slot, "outcome") && length(reading$extra$missing) == 1 && only_measure(state, alternatives)) {
     only <- alternatives[[1]]
     only$assumed <- c(only$assumed, sprintf("Took %s, the only column that measures something.", only$outcome[1]))
+    bad <- if (!is.null(only$top)) order_of_bad(state, only$outcome, told = TRUE)
+    if (!is.null(bad)) { only$top$order <- bad$order; only$assumed <- c(only$assumed, bad$told) }
     only$confidence <- 0.7
     return(new_verdict("answered", finish_reading(only)))
   }

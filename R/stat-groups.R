@@ -110,11 +110,16 @@ stat_pairs <- function(m, pooled, conf_level = 0.95) {
   se <- sqrt(part[a] + part[b])
   estimate <- m[a, "mean"] - m[b, "mean"]
   t <- estimate / se
-  half <- stats::qtukey(conf_level, k, df) / sqrt(2) * se
+  # a group of one row has no spread of its own, so its pairs have no limits
+  # (the studentised range is not known below two degrees of freedom)
+  known <- is.finite(df) & df >= 2
+  half <- p_adjusted <- rep(NA_real_, length(a))
+  half[known] <- stats::qtukey(conf_level, k, df[known]) / sqrt(2) * se[known]
+  p_adjusted[known] <- stats::ptukey(abs(t[known]) * sqrt(2), k, df[known], lower.tail = FALSE)
   data.frame(a = a, b = b, estimate = unname(estimate), se = unname(se), df = unname(df),
              ci_low = unname(estimate - half),
              ci_high = unname(estimate + half), p_value = unname(2 * stats::pt(abs(t), df, lower.tail = FALSE)),
-             p_adjusted = unname(stats::ptukey(abs(t) * sqrt(2), k, df, lower.tail = FALSE)))
+             p_adjusted = p_adjusted)
 }
 
 #' Kruskal-Wallis test with Dunn's pairs
