@@ -80,7 +80,8 @@ kappa_method <- function(id, name, score, columns, kinds, why, run, script, refe
       "half <- qnorm(1 - (1 - conf_level) / 2) * se; z <- kappa / se0",
       paste0("numbers <- list(statistic = z, p_value = 2 * pnorm(-abs(z)), estimate = kappa, se = se,",
           " ci_low = kappa - half, ci_high = min(1, kappa + half), conf_level = conf_level, n = n,"),
-      "  kappa = kappa, kappa_low = kappa - half, kappa_high = min(1, kappa + half), agreement = observed_plain, credited_agreement = observed, expected_agreement = expected)"),
+      paste0("  kappa = kappa, kappa_low = kappa - half, kappa_high = min(1, kappa + half), agreement = observed_plain, ",
+             if (!is.null(res$number$credited_agreement)) "credited_agreement = observed, ", "expected_agreement = expected)")),
     references = reference, next_steps = function(ctx, res) "What is in this data?")
 }
 

@@ -267,17 +267,23 @@ compute_cox <- function(ctx) {
                       new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used",
                           fit$n), new_number("events", "events", fit$events))),
          tables = list(new_table("coefficients", "Hazard ratios",
-             table)), fit = fit, term = term, columns = columns, parts = s, one = one, focal = focal, direction = NA_real_)
+             table)), fit = fit, term = term, columns = columns, parts = s, one = one, focal = focal,
+         asked = m$source[-1] %in% c(ctx$reading$predictors, ctx$reading$by), direction = NA_real_)
 }
 
 say_cox <- function(ctx, res) {
   n <- res$number; t <- res$tables[[1]]$data
+  # what is only held constant is no answer to the question
+  asked <- if (length(ctx$reading$adjust_for)) res$asked else rep(TRUE, nrow(t))
+  held <- if (length(ctx$reading$adjust_for)) sprintf(", with %s held constant", some_of(ctx$reading$adjust_for, 4)) else ""
+  t <- t[asked, , drop = FALSE]
   ratio <- say_ratio(t, "hazard_ratio", ctx$conf_level)
   item <- sprintf("%s %s (%s), %s", t$term, ratio$value, ratio$interval, vapply(t$p_value, say_p, ""))
   clear <- t$p_value < 1 - ctx$conf_level
-  headline <- if (any(clear)) sprintf("The hazard of the event %s: hazard ratio of %s.",
+  headline <- if (any(clear)) sprintf("The hazard of the event %s%s: hazard ratio of %s.",
       if (sum(clear) == 1) sprintf("%s with %s", if (t$estimate[clear] > 0) "rises" else "falls", t$term[clear])
-                                      else sprintf("goes with %s", some_of(t$term[clear], 5)), some_of(item[clear], 3))
+                                      else sprintf("goes with %s", some_of(t$term[clear], 5)), held, some_of(item[clear], 3))
+    else if (nzchar(held)) sprintf("The hazard of the event does not clearly go with %s%s: hazard ratio of %s.", some_of(t$term, 5), held, some_of(item, 3))
     else sprintf("No predictor clearly goes with the hazard of the event: likelihood ratio chi-square(%s) = %s, %s.",
         say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p))
   list(headline = headline,

@@ -9,6 +9,8 @@ derive_for_question <- function(study, text) {
   # in a partial correlation what is given is held constant
   if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE, perl = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
   text <- both_sides_of_bound(text)
+  stepped <- step_of_ratio(out, text)
+  out <- stepped; text <- stepped$text
   # "per 100 calls"
   scale <- if (!grepl("\\b(per|each|every) ([0-9]|hundred|thousand|million)", text, ignore.case = TRUE, perl = TRUE)) NA
     else stringi::stri_match_first_regex(text, "(?i)\\b(per|for (?:each|every)) ([0-9]{1,3}(?:,?000)*|thousand|hundred|million)\\s+(?=\\p{L})")[1, ]
@@ -27,6 +29,8 @@ derive_for_question <- function(study, text) {
   # "in the 1950s"
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
+  out$text <- occasions_said(study, column_of_year(study, out$text))
+  out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
   out <- name_deaths(out)
   steps <- list(derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus, derive_minus, derive_before_after,
@@ -720,12 +724,124 @@ open_ranges <- function(text, names) {
   sub(found[1], paste(paste(own[-length(own)], collapse = ", "), "and", own[length(own)]), text, fixed = TRUE)
 }
 
+#' "the hazard ratio per 10 points of karnofsky": the column in steps of that size
+#' @section Shape: list(study, text).
+#' @noRd
+step_of_ratio <- function(out, text) {
+  out$text <- text
+  if (!grepl("\\b(odds|hazards?|(risk|rate|odds|hazard) ratios?)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
+  form <- "(?i)\\b(?:per|for (?:each|every)|(?:each|every))(?: extra| additional| further| more)? ([0-9]+(?:[.][0-9]+)?)(?: more)?[ -]((?:[\\p{L}_0-9.]+ ?){1,5})"
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1]) || as.numeric(hit[2]) == 1) return(out)
+  found <- column_in_text(Filter(function(col) col$kind %in% c("number", "count"), all_columns(out$study)), hit[3])
+  if (is.null(found)) return(out)
+  name <- paste0(found$name, "_per_", gsub("[^0-9]", "_", hit[2]))
+  said <- sub(paste0(found$said, ".*$"), found$said, hit[1])
+  own <- with_derived(out, name, "converted", found$name, sub(said, paste("per single", name), text, fixed = TRUE), factor = 1 / as.numeric(hit[2]))
+  if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)
+  own
+}
+
+#' "engagement in 2024", "has engagement improved since 2023", of columns engagement_2023 and engagement_2024
+#'
+#' A year that is part of the names of one measure's columns chooses among them; it is no condition on another date.
+#' @noRd
+column_of_year <- function(study, text) {
+  years <- unique(stringi::stri_extract_all_regex(text, "\\b(?:19|20)[0-9]{2}\\b")[[1]])
+  if (anyNA(years) || length(years) > 2) return(text)
+  sets <- Filter(function(set) set$kind == "repeated_measures" && all(grepl("^(19|20)[0-9]{2}$", set$times)), unlist(lapply(data_tables(study), `[[`,
+    "sets"), recursive = FALSE))
+  said <- stringi::stri_extract_all_words(text)[[1]]
+  stems <- stem_words(tolower(said))
+  hits <- Filter(function(set) all(setdiff(stems_of(name_words(set$name))[[1]], names(unit_tails())) %in% stems) && all(years %in% set$times), sets)
+  if (length(hits) != 1) return(text)
+  set <- hits[[1]]
+  own <- setdiff(stems_of(name_words(set$name))[[1]], names(unit_tails()))
+  word <- paste(said[stems %in% own], collapse = "[ _.]+")
+  since <- sprintf("(?i) (?:since|from|after|compared (?:to|with)|relative to) %s(?: (?:to|until|and) (?:now|%s))?", years[1], rev(years)[1])
+  changes <- grepl("\\b(chang|improv|increas|decreas|ris|rose|fall|fell|drop|grow|grew|declin|worsen|higher|lower|better|worse|differ)", text,
+                   ignore.case = TRUE, perl = TRUE)
+  whole <- sprintf("(?i)\\b%s\\b", word)
+  if (changes && (length(years) == 2 || grepl(since, text, perl = TRUE) && set$times[1] == years && length(set$times) == 2)) {
+    pair <- if (length(years) == 2) set$columns[match(sort(years), set$times)] else set$columns
+    bare <- gsub(sprintf("(?i) ?(?:since|from|between|in|after|to|and|than|with|compared (?:to|with)) (?:in )?(?:%s)\\b", paste(years, collapse = "|")), "", text,
+                 perl = TRUE)
+    return(sub(whole, sprintf("%s and %s", pair[1], pair[2]), bare, perl = TRUE))
+  }
+  if (length(years) != 1) return(text)
+  bare <- sub(sprintf("(?i) (?:in|of|for|from) %s\\b", years), "", text, perl = TRUE)
+  if (identical(bare, text)) return(text)
+  sub(whole, set$columns[match(years, set$times)], bare, perl = TRUE)
+}
+
+#' "from visit 0 to visit 3", "at visit 3 different from visit 0": two occasions set against each other, where a change or a difference is asked
+#' @noRd
+occasions_said <- function(study, text) {
+  if (!grepl("\\b(from|between)\\b", text, ignore.case = TRUE, perl = TRUE)) return(text)
+  words <- "(visit|week|month|day|wave|session|round|period|year|hour|occasion|phase|time|timepoint|trial)"
+  changes <- grepl("\\b(chang|improv|increas|decreas|reduc|ris|rose|fall|fell|drop|grow|grew|gain|los|declin|worsen|differ|progress)", text,
+                   ignore.case = TRUE, perl = TRUE)
+  own <- vapply(all_columns(study), function(col) tolower(col$name), "")
+  hit <- stringi::stri_match_first_regex(text, sprintf("(?i)\\bfrom %s ([0-9]+) to (?:%s )?([0-9]+)\\b", words, words))[1, ]
+  if (changes && !is.na(hit[1]) && tolower(hit[2]) %in% own) {
+    text <- sub(hit[1], sprintf("between %s %s and %s %s", hit[2], hit[3], hit[2], hit[5]), text, fixed = TRUE)
+  }
+  # ("at visit 3 different from visit 0")
+  form <- sprintf("(?i)\\b(%s) ([0-9]+)\\b(.*?)\\b(?:different|differs?) from (?:that |those |it was |the one )?(?:at |in |on )?\\1 ([0-9]+)\\b", words)
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (!is.na(hit[1]) && tolower(hit[2]) %in% own) {
+    text <- sub(hit[1], sprintf("%s %s%sversus %s %s", hit[2], hit[4], hit[5], hit[2], hit[6]), text, fixed = TRUE)
+  }
+  text
+}
+
+#' "the two population variables", "all three karnofsky scores": as many columns as are counted, written out
+#' @noRd
+open_counted <- function(out) {
+  form <- paste0("(?i)\\b(?:all )?(?:the |of the )?(two|three|four|five|six|both|[2-6]) (?:of the )?([\\p{L}]{3,}) ",
+                 "(variables|columns|measures|indicators|items|scores|ratings|measurements|values|predictors|covariates)\\b")
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  count <- c(two = 2, both = 2, three = 3, four = 4, five = 5, six = 6)[tolower(hit[2])]
+  if (is.na(count)) count <- as.numeric(hit[2])
+  columns <- Filter(function(col) is_numeric_kind(col$kind) || col$kind == "ordered", all_columns(out$study))
+  names <- vapply(columns, `[[`, "", "name")
+  word <- tolower(hit[3]); stem <- stem_words(word)
+  own <- vapply(names, function(n) { words <- strsplit(tolower(name_words(n)), " ")[[1]]
+    stem %in% stem_words(words) || any(vapply(words, abbreviates, NA, word = word)) }, NA)
+  if (sum(own) != count) return(out)
+  list_said <- paste(paste(names[own][-count], collapse = ", "), "and", names[own][count])
+  out$text <- sub(hit[1], list_said, out$text, fixed = TRUE)
+  out$told <- c(out$told, sprintf("Took %s to mean %s.", quoted(trimws(hit[1])), some_of(names[own], 6)))
+  out
+}
+
+#' "at the highest nitrogen level": the rows at that end of a column of few values
+#' @noRd
+extreme_condition <- function(out) {
+  form <- "(?i)\\b(?:at|under|for) the (highest|lowest|largest|smallest|maximum|minimum|top|bottom) ((?:[\\p{L}_0-9.]+ ?){1,3})"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- column_in_text(Filter(function(col) is_numeric_kind(col$kind) && col$distinct <= 20, all_columns(out$study)), hit[3])
+  if (is.null(found) || !startsWith(tolower(hit[3]), tolower(found$said))) return(out)
+  col <- Filter(function(col) col$name == found$name, all_columns(out$study))[[1]]
+  range <- range(understood(out$study, col$name, col$table), na.rm = TRUE)
+  end <- if (grepl("^(hi|la|ma|to)", hit[2], ignore.case = TRUE)) range[2] else range[1]
+  said <- regmatches(out$text, regexpr(paste0("(?i)", sub(hit[3], "", hit[1], fixed = TRUE), found$said, "( levels?| doses?| values?)?"), out$text, perl = TRUE))
+  if (!length(said)) return(out)
+  out$text <- sub(said, sprintf("where %s is %s", col$name, format_plain(end)), out$text, fixed = TRUE)
+  out$told <- c(out$told, sprintf("Took %s to mean %s = %s.", quoted(said), col$name, format_plain(end)))
+  out
+}
+
 #' "patients over 60 versus the others", "over 60 and under 60": the rows on both sides of a bound, as a column of two bands
 #' @section Shape: list(study, text), or NULL where the question sets no bound against its other side.
 #' @noRd
 sides_of_bound <- function(study, state, text) {
   bounds <- Filter(function(f) f$op %in% c("<", "<=", ">", ">=") && is.numeric(f$value) && length(f$value) == 1, state$filters)
   against <- "\\b(vs\\.?|versus|than|compared (with|to)|against|and|or|with) (in )?(the |all the |all )?(others?|rest|remaining( ones)?|remainder|everyone else|everybody else)\\b"  # nolint: line_length_linter.
+  turned <- if (length(bounds) == 1) other_side_by_word(state, text)
+  if (!is.null(turned)) { text <- turned; against <- "\\bthan the others\\b" }
   rest <- grepl(against, text, ignore.case = TRUE, perl = TRUE)
   same <- length(bounds) == 2 && bounds[[1]]$column == bounds[[2]]$column && abs(bounds[[1]]$value - bounds[[2]]$value) <= 1 &&
     substr(bounds[[1]]$op, 1, 1) != substr(bounds[[2]]$op, 1, 1)
@@ -735,10 +851,14 @@ sides_of_bound <- function(study, state, text) {
   if (length(columns) != 1) return(NULL)
   whole <- columns[[1]]$kind == "count"
   # bands are closed below: "over 60" of whole numbers begins at 61
-  cut <- if (f$op %in% c(">=", "<")) f$value else if (whole) f$value + 1 else return(NULL)
+  values <- understood(study, f$column, columns[[1]]$table)
+  beyond <- values[!is.na(values) & values > f$value]
+  if (!length(beyond)) return(NULL)
+  cut <- if (f$op %in% c(">=", "<")) f$value else if (whole) f$value + 1 else min(beyond)
+  labels <- if (!f$op %in% c(">=", "<") && !whole) sprintf(c("up to %s", "over %s"), format_plain(f$value))
   name <- paste0(f$column, "_band")
   if (has_column(study, name)) return(NULL)
-  change <- stats::setNames(list(list(derive = "bands", from = f$column, cuts = cut)), name)
+  change <- stats::setNames(list(c(list(derive = "bands", from = f$column, cuts = cut), list(labels = labels)[!is.null(labels)])), name)
   derived <- tryCatch(amend_named(study, name, change[[1]]), upbeatquill_error = function(e) NULL)
   if (is.null(derived)) return(NULL)
   derived$vocabulary <- build_vocabulary(derived)
@@ -746,6 +866,19 @@ sides_of_bound <- function(study, state, text) {
   whether <- if (grepl("^ *(do|does|did|is|are|was|were|has|have)\\b", text, ignore.case = TRUE, perl = TRUE)) "compare"
   bare <- trimws(sub("[?.! ]+$", "", without_bound(state, gsub(against, " ", text, ignore.case = TRUE))))
   list(study = derived, text = paste(c(whether, bare, "by", name), collapse = " "))
+}
+
+#' "deep quakes (over 300 km) ... than shallow ones": the sides named by two opposite words; NULL where they are not
+#' @noRd
+other_side_by_word <- function(state, text) {
+  hit <- stringi::stri_match_first_regex(text, "(?i)\\bthan (?:the |those |in )?([a-z]+) (?:ones|[a-z]+s)\\b")[1, ]
+  table <- state$vocabulary$lexicon$adjectives
+  own <- table[table$word == tolower(hit[2]), , drop = FALSE]
+  if (is.na(hit[1]) || !nrow(own)) return(NULL)
+  opposite <- unique(table$word[table$noun %in% own$noun & table$low != own$low[1]])
+  said <- intersect(opposite, vapply(state$items, `[[`, "", "norm"))
+  if (!length(said)) return(NULL)
+  sub(sprintf("(?i)\\b%s ", said[1]), "", sub(hit[1], "than the others", text, fixed = TRUE), perl = TRUE)
 }
 
 #' The question without the words of its bound

@@ -32,7 +32,7 @@ counts_things <- function(state, k) {
   if (grepl("^-?[0-9.]", item_norm(state, k))) return(FALSE)
   follows <- item_norm(state, k + 1)
   # "the two karnofsky scores"
-  if (state$type[min(k + 1, state$n)] == "column" && state$type[min(k + 2, state$n)] %in% c("filler", "entity", "column")) follows <- item_norm(state, k + 2)
+  if (k + 2 <= state$n && state$type[k + 1] == "column" && state$type[k + 2] %in% c("filler", "entity", "column")) follows <- item_norm(state, k + 2)
   grepl("s$", follows) && !grepl("(than|least|most|over|under|above|below|exactly)$", item_norm(state, k - 1))
 }
 
@@ -80,6 +80,11 @@ number_column <- function(state, k) {
   }
   # a bound is put on what is measured ("under 40 cm) discarded" beside a yes/no column)
   bound <- any(lead$op %in% c("<", ">", "<=", ">="))
+  # "more than 10 hours of overtime"
+  if (length(tail$unit) && !is.na(tail$next_at) && item_norm(state, tail$next_at) == "of") {
+    own <- tail$next_at + 1 + (item_norm(state, tail$next_at + 1) %in% c("the", "their"))
+    if (!is.na(item_column(state, own, c("number", "count")))) { tail$items <- c(tail$items, seq(tail$next_at, own - 1)); tail$next_at <- own }
+  }
   after <- item_column(state, tail$next_at, if (bound) setdiff(kinds, c("yes_no", "category")) else kinds)
   adjacent <- !is.na(after) && tail$next_at - k <= 2 + length(tail$items)
   if (stated && adjacent && !identical(after, lead$column)) lead$column <- NA_integer_
@@ -141,6 +146,9 @@ before_number <- function(state, k, kinds) {
         age <- age_column(state)
         return(list(column = age, op = op, items = op_at, op_at = op_at, close = !is.na(age), close_by_name = FALSE))
       }
+      # "above magnitude 5.5": the bound stands before the name
+      bound <- if (!is.na(column) && !length(op) && j == k - 1 && j > 1 && !state$used[j - 1]) setdiff(lex_ids(state$items[[j - 1]], "comparator"), "==")
+      if (length(bound) && kind_at(state, column) %in% c("number", "count")) { op <- bound[1]; op_at <- j - 1 }
       if (!is.na(column)) return(list(column = column, op = op, items = c(j, op_at), op_at = op_at,
                                       close = j == k - 1 || length(op) > 0 || only_connectors(state, j, k, connectors),
                                      close_by_name = !any(vapply(j:(k - 1),
@@ -169,7 +177,7 @@ after_number <- function(state, k) {
   items <- integer(); unit <- character(); op <- character()
   while (j <= state$n) {
     item <- state$items[[j]]
-    if (item$norm %in% c("\u00b0", "%") || state$type[j] == "unit" || item$norm %in% c("f", "c") && length(unit)) {
+    if (item$norm %in% c("\u00b0", "%", "percent", "per cent") || state$type[j] == "unit" || (j == k + 1 && unit_before_of(state, j)) || item$norm %in% c("f", "c") && length(unit)) {
       unit <- c(unit, item$norm); items <- c(items, j) }
     else if (length(lex_ids(item, "comparator")) && grepl("^(or|and|upward|up$)", item$norm)) {
       op <- lex_ids(item, "comparator")[1]; items <- c(items, j) }
@@ -178,6 +186,13 @@ after_number <- function(state, k) {
     j <- j + 1
   }
   list(items = items, unit = unit, op = op, next_at = if (j <= state$n) j else NA_integer_)
+}
+
+#' "10 hours of overtime": an everyday word that is a unit where "of" and a measured column follow
+#' @noRd
+unit_before_of <- function(state, j) {
+  state$type[j] %in% c("filler", "lexicon") && item_norm(state, j) %in% names(unit_words()) && item_norm(state, j + 1) == "of" &&
+    any(vapply(j + 2:3, function(i) !is.na(item_column(state, i, c("number", "count"))), NA))
 }
 
 #' The one column measured in a unit

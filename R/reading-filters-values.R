@@ -62,7 +62,9 @@ value_column <- function(state, k) {
   if (nrow(vals) == 1) return(vals$column[1])
   mentioned <- unlist(lapply(state$items, function(i) i$cols$column[i$cols$score > 0.5]))
   near <- c(item_column(state, k - 1), item_column(state, k + 1))
-  best <- order(!(vals$column %in% near), !(vals$column %in% mentioned), -vals$score, vals$column)
+  # a level written out goes before another word for one ("placebo" of the arm, for the level "none" of something else)
+  exact <- vals$score >= max(vals$score) - 0.05
+  best <- order(!exact, !(vals$column %in% near), !(vals$column %in% mentioned), -vals$score, vals$column)
   vals$column[best[1]]
 }
 
@@ -152,6 +154,26 @@ merge_groups <- function(state) {
     } else out[[length(out) + 1L]] <- g
   }
   state$groups <- join_opposites(state, out)
+  join_named_side(state)
+}
+
+#' "managers and non-managers", of a yes/no column manager: both its sides
+#' @noRd
+join_named_side <- function(state) {
+  joins <- c("and", "or", "versus", "vs", "than", "to", "with", "the", "those", "in", "for", "of", "&", "against", "from", "between")
+  for (i in seq_along(state$groups)) {
+    g <- state$groups[[i]]
+    if (!names_one(g) || state$vocabulary$columns$distinct[g$column] != 2) next
+    for (k in which(state$type == "column" & !state$used)) {
+      own <- state$items[[k]]$cols$column[1] == g$column && grepl("s$", item_norm(state, k))
+      between <- setdiff(seq(min(k, min(g$at)), max(k, max(g$at))), c(k, g$at))
+      if (!own || !length(between) || !all(vapply(between, function(j) item_norm(state, j) %in% c(joins, "non", "not"), NA))) next
+      state$groups[[i]]$levels <- unique(c(state$vocabulary$columns$first_level[g$column], state$vocabulary$columns$last_level[g$column]))
+      state$groups[[i]]$at <- sort(c(k, g$at))
+      state$groups[[i]]$lead <- ""
+      state <- use_items(state, k)
+    }
+  }
   state
 }
 

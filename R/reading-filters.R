@@ -88,6 +88,7 @@ year_filters <- function(state) {
 #' else is asked about
 #' @noRd
 yes_no_filters <- function(state) {
+  state <- left_out_or_only(state)
   columns <- which(state$type == "column" & !state$used)
   asked <- Filter(function(k) !kind_at(state, state$items[[k]]$cols$column[1]) %in% c("id", "date", "datetime"),
                   columns)
@@ -129,11 +130,37 @@ yes_no_filters <- function(state) {
     if (!negated && !people && !last && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among", "those who",
       "people who")) next
     if (item_norm(state, k + 1) %in% c("and", "or", "versus", "vs") && has_lex_at(state, k + 2, "scope", "not")) next
+    # "managers and non-managers": both sides
+    first <- item_column(state, j - 2, "yes_no")
+    if (negated && item_norm(state, j - 1) %in% c("and", "or", "versus", "vs", "than", "&") && first %in% column) {
+      state <- use_items(state, c(j, k))
+      next
+    }
     levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])
     state <- add_filter(state, column_of(state, column), "==", levels[if (negated) 1 else 2])
     state <- assume(state, sprintf("Took %s to mean %s is %s.", quoted(state$items[[k]]$text),
                                    quoted(column_of(state, column)), quoted(levels[if (negated) 1 else 2])))
     state <- use_items(state, c(k, if (people && item_norm(state, k - 1) == "in") k - 1 else j))
+  }
+  state
+}
+
+#' "excluding managers", "only managers": of a yes/no column, whatever else is asked
+#' @noRd
+left_out_or_only <- function(state) {
+  for (k in which(state$type == "column" & !state$used)) {
+    column <- item_column(state, k, "yes_no")
+    if (is.na(column) || level_follows(state, k, column)) next
+    j <- k - 1
+    while (j >= 1 && item_norm(state, j) %in% c("a", "an", "the", "all", "any")) j <- j - 1
+    out <- has_lex_at(state, j, "scope", "except") && !item_norm(state, j) %in% c("minus the", "without")
+    only <- has_lex_at(state, j, "scope", "only") && is_people_of(state, k)
+    if (!out && !only) next
+    level <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])[if (out) 1 else 2]
+    state <- add_filter(state, column_of(state, column), "==", level)
+    state <- assume(state, sprintf("Took %s to mean %s is %s.", quoted(paste(item_norm(state, j), state$items[[k]]$text)),
+                                   quoted(column_of(state, column)), quoted(level)))
+    state <- use_items(state, c(j, k))
   }
   state
 }
@@ -426,7 +453,10 @@ none_filters <- function(state) {
     without <- item_norm(state, k) == "without" || never
     if (!no && !without) next
     if (!never) at <- k + 1 + (item_norm(state, k + 1) %in% c("a", "an", "any"))
-    column <- item_column(state, at, c("count", if (without && at > k + 1) "number"))
+    column <- item_column(state, at, c("count", if (without) "number"))
+    # "without nitrogen", of doses that begin at zero; a heading such as "yield without price" narrows nothing
+    if (!is.na(column) && at == k + 1 && kind_at(state, column) == "number" && !(state$vocabulary$columns$lowest[column] %in% 0 &&
+        state$vocabulary$columns$distinct[column] <= 12)) column <- NA_integer_
     if (is.na(column)) { if (!never) state <- none_level_filter(state, k, at); next }
     state <- zero_filter(state, column, "==", paste(item_norm(state, k), state$items[[at]]$text), k:at)
   }

@@ -73,7 +73,7 @@ drop_modifiers <- function(state, mentions) {
     m <- mentions[[i]]
     after <- match(m$at + 1L, at)
     !m$adjective && m$score < 0.8 && !is.na(after) && mentions[[after]]$score >= 0.95 && mentions[[after]]$column != m$column &&
-      !mentions[[after]]$adjective && !grepl(",", gap_text(state, m$at, m$at + 1L), fixed = TRUE)
+      !mentions[[after]]$adjective && can_measure(state, mentions[[after]]$column) && can_measure(state, m$column) && !grepl(",", gap_text(state, m$at, m$at + 1L), fixed = TRUE)
   }, NA)
   mentions[!modifier & !noun & !generic & !part]
 }
@@ -81,6 +81,7 @@ drop_modifiers <- function(state, mentions) {
 #' "patients", "schools", "days": a word for the rows or units themselves, not a column asked about
 #' @noRd
 names_the_rows <- function(state, m) {
+  if (identical(m$marker, "adjust")) return(FALSE)
   if (only_names_rows(state, m)) return(TRUE)
   kind <- kind_at(state, m$column)
   entity <- last_of(strsplit(state$items[[m$at]]$stem, " ")[[1]]) %in% state$vocabulary$entities

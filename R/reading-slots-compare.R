@@ -71,7 +71,7 @@ fill_compare <- function(state, mentions, r) {
   asked <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || effect_depends(state)
   sides <- if (asked) vapply(Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups), function(g) column_of(state, g$column), "")
   crossing <- unique(c(column_names_of(state, mentions), sides))
-  if (asked && length(crossing) >= 2 && all(vapply(match(crossing, state$vocabulary$columns$name), function(i) is_level_kind(kind_at(state, i)) &&
+  if (asked && length(crossing) >= 2 && all(vapply(match(crossing, state$vocabulary$columns$name), function(i) can_group(state, i) &&
       kind_at(state, i) != "ordered", NA))) {
     r$by <- crossing; r$outcome <- character()
     r$filters <- Filter(function(f) !f$column %in% sides, r$filters)
@@ -85,10 +85,13 @@ fill_compare <- function(state, mentions, r) {
 #' "does the share of slow learners differ between forms": the level whose share is compared, or NULL
 #' @noRd
 shared_side <- function(state, mentions) {
+  if (!is.null(state$null_value)) return(NULL)
   if (any(vapply(mentions, function(m) m$marker != "adjust" && can_measure(state, m$column) && !can_group(state, m$column), NA))) return(NULL)
   for (g in state$groups) {
     before <- paste(vapply(min(g$at) - 3:1, function(j) item_norm(state, j), ""), collapse = " ")
-    if (names_one(g) && grepl("\\b(share|proportion|percent(age)?|fraction|prevalence|frequency|rate)s? of( the| all)?$", before)) return(g)
+    plain <- !g$negated && !isTRUE(g$numeric) && (length(g$levels) == 1 || length(unique(g$at)) == 1)
+    if (plain && grepl("\\b(share|proportion|percent(age)?|fraction|prevalence|incidence|frequency|rate|risk|chance|probability|likelihood)s? of( the| all| any| an?)?$",  # nolint: line_length_linter.
+                       trimws(before))) return(g)
   }
   NULL
 }
@@ -96,6 +99,7 @@ shared_side <- function(state, mentions) {
 #' "does the proportion of patients over 70 differ by sex": the condition whose share is compared, or NULL
 #' @noRd
 shared_bound <- function(state, mentions) {
+  if (!is.null(state$null_value)) return(NULL)
   if (length(state$filters) != 1 || !says(state, "\\b(share|proportion|percent(age)?|fraction)s? (of|that|who|with)\\b")) return(NULL)
   f <- state$filters[[1]]
   measured <- Filter(function(m) m$marker != "adjust" && can_measure(state, m$column) && !can_group(state, m$column), mentions)
@@ -135,6 +139,8 @@ compare_shares <- function(state, mentions, r, shared) {
   r$by <- c(column_names_of(state, by), vapply(sides, function(g) column_of(state, g$column), ""))
   r <- with_filters(state, r, sides)
   for (g in sides) r <- compared_levels(state, r, g)
+  # of several levels the one named is set against all the others
+  if (state$vocabulary$columns$distinct[shared$column] > 2) r$extra$shares <- r$extra$shares_tested <- TRUE
   r$extra$outcome_mentions <- list()
   r$extra$missing <- if (!length(r$by)) "by"
   r
@@ -182,6 +188,13 @@ control_named <- function(state, mentions) {
 #' "the same children", "every patient took both": the key column whose rows belong together
 #' @noRd
 unit_mentioned <- function(state) {
+  # "with block as blocks"
+  for (k in seq_len(max(0, state$n - 2))) {
+    if (item_norm(state, k + 1) != "as" || !grepl("^(the )?(blocks?|subjects?|units?)$", paste(item_norm(state, k + 2), if (item_norm(state,
+      k + 2) == "the") item_norm(state, k + 3) else "") |> trimws())) next
+    column <- item_column(state, k, c("id", "category", "count", "number"))
+    if (!is.na(column) && !state$vocabulary$columns$unique[column]) return(column_of(state, column))
+  }
   for (k in seq_len(state$n)) {
     if (!grepl("(^| )(same|every|each|within|per)$", item_norm(state, k - 1)) &&
         !has_lex_at(state, k, "scope", "unit")) next

@@ -39,6 +39,9 @@ fill_rank <- function(state, mentions, r) {
   if (is.null(r$statistic)) r$by <- r$by[!rows]
   # what is sold, earned or spent adds up
   most <- length(r$outcome) == 1 && adds_up(r$outcome) && says(state, "\\b(most|fewest|least)\\b")
+  # "which patient had the most seizures", of a count in several rows of each
+  most <- most || (length(r$outcome) == 1 && kind_of_names(state, r$outcome) == "count" && grepl("s([_. ]|$)", tolower(r$outcome)) &&
+    !is_share_column(state, r$outcome) && any(vapply(mentions[measured], function(m) grepl("^(the )?(most|fewest)$", item_norm(state, m$at - 1)), NA)))
   # "top 3 reps by deals won": a count of what adds up
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && kind_of_names(state, r$outcome) == "count" &&
     says(state, "\\b(top|bottom)\\b.*\\bby\\b"))
@@ -67,6 +70,13 @@ fill_rank <- function(state, mentions, r) {
   r$extra$outcome_mentions <- mentions[measured]
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r
+}
+
+#' Is a column of counts one of scores, years or ages, which do not add up?
+#' @noRd
+is_share_column <- function(state, name) {
+  grepl("(^|[^a-z])(age|years?|score|scores|rating|index|rank|level|grade|days_since|cylinders|doors|rooms|seats)([^a-z]|$)", tolower(name)) ||
+    identical(state$vocabulary$columns$role[match(name, state$vocabulary$columns$name)], "year")
 }
 
 #' Is a superlative followed by a word for the rows ("cheapest car")?
@@ -148,6 +158,8 @@ fill_figure <- function(state, mentions, r) {
     r$by <- character()
   }
   if (any(vapply(state$items, has_lex, NA, "task", "trend"))) r$time <- asked_time(state)
+  # "plot uptake against concentration": what is named first goes up the page
+  r$extra$depends <- length(pair) == 2 && says(state, "\\b(against|versus|vs|over|on|by|as a function of|depending on)\\b")
   r$extra$outcome_mentions <- mentions
   r$extra$missing <- if (!length(names)) "outcome"
   r

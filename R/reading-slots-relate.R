@@ -19,6 +19,10 @@ fill_relate <- function(state, mentions, r) {
   else if (length(names) < 2 && length(positive)) compared <- positive[seq_len(min(length(positive),
       2 - length(names)))]
   for (g in compared) names <- unique(c(names, column_of(state, g$column)))
+  # "does nitrogen increase yield": what is acted on depends on what acts
+  acts <- length(rest) == 2 && length(names) == 2 && all(kind_of_names(state, names) %in% c("number", "count")) && effect_first(state, rest) &&
+    identical(names, column_names_of(state, rest)) && is.null(r$method_asked)
+  if (acts) names <- rev(names)
   # "do smokers have more complications": who comes first divides, what they have is the outcome
   has_more <- says(state, "^ *(do|does|did)\\b.*\\b(have|had|get|show|suffer|develop|report|need|receive) (more|fewer|less)\\b")
   if (has_more && length(names) == 2 && all(kind_of_names(state, names) %in% c("yes_no", "category"))) names <- rev(names)
@@ -36,7 +40,7 @@ fill_relate <- function(state, mentions, r) {
   }
   r$outcome <- utils::head(names, 1)
   r$predictors <- names[-1]
-  r$extra$depends <- says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of|(change|vary|rise|fall|increase|decrease|grow|decline|drop|improve)s? (with|as))\\b")
+  r$extra$depends <- acts || says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of|(change|vary|rise|fall|increase|decrease|grow|decline|drop|improve)s? (with|as))\\b")
   # "correlation of A and B in each class"
   grouped <- vapply(rest, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered" && (m$marker == "by" ||
     grepl("\\b(each|every|per|between|across|among|within|in|for)$", item_norm(state, m$at - 1))), NA)
@@ -209,6 +213,10 @@ fill_predict <- function(state, mentions, r) {
   r$extra$maximum_likelihood <- says(state, "\\bmaximum likelihood\\b|\\b(by|using|with|via|through) ml\\b|\\bml (instead|estimat|rather)") &&
     !says(state, "restricted maximum|\\b(using|by|with) reml")
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || asks_for_moderation(state)
+  if (effect_depends(state) && length(rest) == 2 && !says(state, "\\beffects? of\\b[^?]*\\bon\\b")) {
+    r$predictors <- column_names_of(state, rest); r$outcome <- character()
+    r$extra$interaction <- TRUE
+  }
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
   r

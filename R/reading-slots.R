@@ -68,7 +68,8 @@ speaks_of_weights <- function(item) has_lex(item, "statistic", "weighted_mean") 
 #' "new patients compared with existing ones": a side of the column that makes the two groups leaves no rows out
 #' @noRd
 drop_own_side <- function(state, r) {
-  if (r$task != "compare" || length(r$by) != 1) return(r)
+  both <- r$task == "compare" || (r$task %in% c("describe", "rank", "frequency") && says(state, "\\b(versus|vs|compared (to|with)|against)\\b"))
+  if (!both || length(r$by) != 1) return(r)
   columns <- state$vocabulary$columns
   own <- vapply(r$filters, function(f) identical(f$column, r$by) && f$op == "==" && columns$distinct[match(f$column, columns$name)] == 2, NA)
   r$filters <- r$filters[!own]

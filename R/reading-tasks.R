@@ -312,12 +312,16 @@ phrase_scores <- function(state, mentions, kinds, score) {
   sides <- length(mentions) + length(unique(vapply(Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups), `[[`, 1L, "column")))
   if ((asks_for_moderation(state) || effect_depends(state)) && sides == 2 && all(kinds %in% c("category", "yes_no")) &&
       !length(state$filters)) score["compare"] <- max(score) + 2
+  # "does the effect of nitrogen differ between varieties": the same of a measured column
+  if (effect_depends(state) && length(mentions) == 2 && sum(kinds %in% c("number", "count")) == 1 && kinds[1] %in% c("number", "count") &&
+      !length(state$groups) && !says(state, "\\beffects? of\\b[^?]*\\bon\\b")) score["predict"] <- max(score) + 2
   # "interaction of wool and tension on breaks"
   levels <- sum(kinds %in% c("category", "yes_no", "ordered"))
   if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && sum(kinds %in% c("number", "count")) == 1 &&
       score["predict"] < 0.5) score["compare"] <- score["compare"] + 1.4
   # "interaction of nitrogen and phosphate": on what is left open
-  if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && levels >= 2 && levels == length(mentions) && score["predict"] < 1) {
+  few <- sum(vapply(mentions, function(m) can_group(state, m$column), NA))
+  if (any(vapply(state$items, has_lex, NA, "scope", "interaction")) && few >= 2 && few == length(mentions) && score["predict"] < 1) {
     score["compare"] <- max(score) + 1
   }
   # "is there a variety by nitrogen interaction for yield", where not both take levels
@@ -384,7 +388,9 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
   # "which items correlate with satisfaction most", "what is satisfaction related to"
-  if (score["relate"] > 0 && length(mentions) == 1 && !length(state$groups) && any(norms %in% c("which", "what"))) {
+  # "correlate everything with murder"
+  all <- says(state, "\\b(everything|(all|each|every)( of the)?( other)? (variables?|columns?|measures?|factors?|things?))\\b")
+  if (score["relate"] > 0 && length(mentions) == 1 && !length(state$groups) && (any(norms %in% c("which", "what")) || all)) {
     score["drivers"] <- score["relate"] + 0.2
   }
   # "no shows per clinic": how many of them there are

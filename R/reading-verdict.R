@@ -48,7 +48,9 @@ names_things <- function(state, k) {
   if (state$type[k] != "unknown" || !item$stem %in% state$vocabulary$lexicon$things) return(FALSE)
   if (grepl("^[A-Z]", item$text) && k > 1) return(FALSE)
   lead <- paste(item_norm(state, k - 2), item_norm(state, k - 1))
-  if (grepl("(how many|number of|how often|per|by|each|every|any|no|without|than|versus|vs)( the)?$", trimws(lead))) return(FALSE)
+  # "how many earthquakes were above magnitude 5.5": those that meet a condition are rows
+  conditioned <- grepl("(how many|number of)( the)?$", trimws(lead)) && length(state$filters) > 0
+  if (!conditioned && grepl("(how many|number of|how often|per|by|each|every|any|no|without|than|versus|vs)( the)?$", trimws(lead))) return(FALSE)
   # something of the data itself has to be asked about
   any(state$type %in% c("column", "value", "adjective")) || length(state$filters) > 0 || asks_for_map(state) || any(vapply(state$items,
       function(i) !is.null(i$adj), NA))
@@ -99,12 +101,12 @@ unread_measure <- function(state, reading) {
 #' "adjusted for baseline", of data in which nothing is called so: what is held constant must be there
 #' @noRd
 unread_adjustment <- function(state, mentions) {
-  if (!is.null(season_allowed_for(state)) || any(vapply(mentions, function(m) m$marker == "adjust", NA)) || length(state$filters) +
-      length(state$groups)) return(integer())
+  if (!is.null(season_allowed_for(state)) || any(vapply(mentions, function(m) m$marker == "adjust", NA))) return(integer())
   at <- which(vapply(state$items, function(i) has_lex(i, "scope", "adjust") && grepl(" for$|^net of$", i$norm), NA))
   if (!length(at)) return(integer())
-  after <- Filter(function(k) state$type[k] %in% c("filler", "unknown", "entity"), seq_len(state$n)[seq_len(state$n) > at[1]])
-  utils::head(after, 1)
+  after <- utils::head(setdiff(seq_len(state$n)[seq_len(state$n) > at[1]], which(state$type == "stop")), 1)
+  if (length(after) && (state$type[after] %in% c("filler", "unknown", "entity") || state$type[after] == "column" && !state$used[after])) after
+  else integer()
 }
 
 #' "mean change in hb", where hb was measured once
@@ -186,7 +188,8 @@ choice_verdict <- function(state, reading, alternatives, headline) {
 #' @noRd
 slot_choices <- function(state, reading, slot) {
   columns <- state$vocabulary$columns
-  taken <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for)
+  fixed <- vapply(Filter(function(f) f$op == "==", reading$filters), `[[`, "", "column")
+  taken <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, fixed)
   fits <- switch(slot,
     outcome = if (identical(reading$task, "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number",
       "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude"),
@@ -256,6 +259,7 @@ missing_verdict <- function(state, reading) {
 only_measure <- function(state, alternatives) {
   columns <- state$vocabulary$columns
   measured <- columns$name[columns$kind %in% c("number", "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude", "year")]
+  measured <- setdiff(measured, c(alternatives[[1]]$by, alternatives[[1]]$predictors, vapply(alternatives[[1]]$filters, `[[`, "", "column")))
   # what happened to the rows, or when, may be meant as well
   open <- any(columns$kind == "yes_no" & !columns$name %in% alternatives[[1]]$by) ||
     any(grepl("(^|[_. ])(week|day|month|year|visit|period|time|session|occasion|trial|round|wave|age)([_. ]|$)", tolower(measured)))

@@ -63,7 +63,7 @@ test_that("everyday turns of phrase are read for what they ask", {
   cases <- list(
     list("did the syrup hives make more honey than the control hives", "t_welch", "honey_yield_kg"),
     list("how many hives survived the winter in each arm", "crosstab", "survived_winter"),
-    list("does queen age matter for honey?", "pearson", "queen_age_months"),
+    list("does queen age matter for honey?", "pearson", "honey_yield_kg"),
     list("compare strength before and after", "t_paired", c("strength_before", "strength_after")),
     list("average honey yield for hives older than 12 months", "descriptives", "honey_yield_kg"),
     list("who are the top 3 keepers by honey", "rank_table", "honey_yield_kg"),

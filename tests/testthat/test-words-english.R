@@ -23,7 +23,7 @@ test_that("an everyday word is no slip of the keyboard", {
   d <- data.frame(wind = c(1:6, 3, 2), birds_counted = c(7, 9, 3, 7, 2, 1, 8, 7), site = rep(c("a", "b"), 4))
   r <- reading(ask(open_study(d), "does wind reduce the number of birds seen?"))
   expect_length(r$filters, 0)
-  expect_equal(c(r$outcome, r$predictors), c("wind", "birds_counted"))
+  expect_equal(c(r$outcome, r$predictors), c("birds_counted", "wind"))
 })
 
 test_that("synonyms and opposites of levels link to columns that are there, and are told", {
