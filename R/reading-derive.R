@@ -33,7 +33,7 @@ derive_for_question <- function(study, text) {
   out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
   out <- name_deaths(out)
-  steps <- list(derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus, derive_minus, derive_before_after,
+  steps <- list(rows_of_ids, derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus, derive_minus, derive_before_after,
       derive_month_of_year,
       derive_weekend,
       derive_unit, derive_weekday, derive_season, derive_years, derive_months, derive_change,
@@ -406,6 +406,12 @@ derive_answers <- function(out) {
 derive_month_of_year <- function(out) {
   form <- "(?i)\\b(?:by |per |for each |in each |monthly average by )?(?:the )?(?:calendar months?|months? of (?:the )?year)\\b"
   pattern <- "(?i)\\b(?:the )?seasonal (?:pattern|cycle|profile)s?(?: of| in| for)?\\b"
+  # "which month sells most on average": of all years together
+  usual <- "(?i)\\b(?:in )?(?:which|what) months?\\b(?=.*\\b(?:on average|usually|typically|generally|tends?|as a rule|normally)\\b)"
+  if (grepl(usual, out$text, perl = TRUE)) {
+    date <- date_columns(out$study)
+    if (length(date) == 1) return(with_derived(out, "month_of_year", "month", date, sub(usual, "which month_of_year", out$text, perl = TRUE)))
+  }
   if (!grepl(form, out$text, perl = TRUE) && !grepl(pattern, out$text, perl = TRUE)) return(out)
   if (grepl("(?i)\\b(allow|adjust|account|control|beside|apart|net of)", out$text, perl = TRUE)) return(out)
   date <- date_columns(out$study)
@@ -740,6 +746,36 @@ step_of_ratio <- function(out, text) {
   own <- with_derived(out, name, "converted", found$name, sub(said, paste("per single", name), text, fixed = TRUE), factor = 1 / as.numeric(hit[2]))
   if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)
   own
+}
+
+#' "how many customers ordered more than 5 times", "customers with at least two orders", "repeat customers": ids by how many rows they have
+#' @noRd
+rows_of_ids <- function(out) {
+  times <- "([0-9]+|one|two|three|four|five|six|seven|eight|nine|ten)"
+  bound <- sprintf("(more than|at least|fewer than|less than|exactly|only|over) (?:%s times|(once|twice))", times)
+  again <- "\\b(?:repeat|returning|recurring)\\b"
+  if (!grepl(sprintf("(?i)\\b%s\\b|%s", bound, again), out$text, perl = TRUE)) return(out)
+  ids <- Filter(function(col) col$kind == "id" && col$distinct < nrow(out$study$tables[[col$table]]$data), all_columns(out$study))
+  said <- tolower(stringi::stri_extract_all_words(out$text)[[1]])
+  own <- Filter(function(col) any(setdiff(stems_of(name_words(col$name))[[1]], c("id", "no", "number", "code", "nr", "key")) %in% stem_words(said)), ids)
+  if (length(own) != 1) return(out)
+  name <- paste0(own[[1]]$name, "_occurrences")
+  numbers <- c(one = 1, two = 2, three = 3, four = 4, five = 5, six = 6, seven = 7, eight = 8, nine = 9, ten = 10, once = 1, twice = 2)
+  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)(?:\\b(?:who |that )?(?:have |has |had )?[\\p{L}]+(?: back| in)? )?\\b%s\\b", bound))[1, ]
+  if (is.na(hit[1])) {
+    # ("repeat customers")
+    noun <- stringi::stri_match_first_regex(out$text, sprintf("(?i)%s ([\\p{L}]+)", again))[1, ]
+    if (is.na(noun[1]) || !stem_words(tolower(noun[2])) %in% stems_of(name_words(own[[1]]$name))[[1]]) return(out)
+    text <- sub(noun[1], sprintf("%s with %s above 1", noun[2], name), out$text, fixed = TRUE)
+    text <- sub(sprintf("^(.+ with %s above 1) *: *how many\\??$", name), "how many \\1", text)
+  } else {
+    count <- hit[!is.na(hit)][length(hit[!is.na(hit)])]
+    count <- if (tolower(count) %in% names(numbers)) numbers[[tolower(count)]] else as.numeric(count)
+    op <- c(`more than` = "above", over = "above", `at least` = "at least", `fewer than` = "below", `less than` = "below", exactly = "of exactly",
+            only = "of exactly")[[tolower(hit[2])]]
+    text <- sub(hit[1], sprintf(" with %s %s %s", name, op, count), out$text, fixed = TRUE)
+  }
+  with_derived(out, name, "rows_each", own[[1]]$name, gsub(" +", " ", text))
 }
 
 #' "engagement in 2024", "has engagement improved since 2023", of columns engagement_2023 and engagement_2024

@@ -50,6 +50,16 @@ fixed_null_value <- function(state, at) {
       state <- use_items(state, k[1])
     }
   }
+  # "is the return rate in France higher than 10 %"
+  form <- "^ *(is|are|was|were|does|do|did)\\b.*\\b(rates?|shares?|proportions?|percentages?|fractions?)\\b.*\\b(higher|lower|more|less|greater|above|below|over|under|larger|smaller|exceeds?)( than)? [0-9.]+ ?(%|percent|per cent)"  # nolint: line_length_linter.
+  if (says(state, form) && is.null(state$null_value)) for (k in at) {
+    if (!item_norm(state, k + 1) %in% c("%", "percent", "per cent") || !any(vapply(seq_len(state$n), function(i) identical(kind_at(state,
+      item_column(state, i, "yes_no")), "yes_no") || state$type[i] == "value", NA))) next
+    state$null_value <- state$items[[k]]$value / 100
+    state$flags$null_percent <- TRUE
+    lead <- Filter(function(j) j >= 1 && length(lex_ids(state$items[[j]], "comparator")), k - 1:2)
+    return(use_items(state, c(k, k + 1, lead)))
+  }
   for (k in at) {
     lead <- paste(vapply(max(1, k - 3):max(1, k - 1), function(j) item_norm(state, j), ""), collapse = " ")
     if (!grepl(paste0("(different|differ|differs|deviate|deviates) from( the value)?$|(equal to|null value ",
@@ -200,6 +210,8 @@ unit_before_of <- function(state, j) {
 unit_column <- function(state, unit) {
   if (!length(unit)) return(NA_integer_)
   wanted <- c(unit_words()[unit], unlist(unit_tails()[unit]), unit)
+  # pounds of money, where nothing is weighed in them
+  if (any(unit %in% c("pounds", "pound", "quid")) && !any(state$vocabulary$columns$unit %in% "lb")) wanted <- c(wanted, "GBP")
   columns <- state$vocabulary$columns
   hit <- which(columns$unit %in% wanted | (any(grepl("\u00b0", wanted)) & grepl("\u00b0", columns$unit)))
   if (any(wanted %in% "years") && !length(hit)) { age <- age_column(state); if (!is.na(age)) hit <- age }
@@ -234,6 +246,14 @@ one_number_filter <- function(state, k) {
   }
   if (op %in% c("==", "!=")) {
     group <- number_group(state, found$column, k, k)
+    # "a 20 % discount vs none"
+    after <- max(k, unlist(found$used)) + 1
+    none <- item_norm(state, after) %in% c("vs", "versus", "and", "or", "than", "against", "compared with", "compared to") &&
+      item_norm(state, after + 1) %in% c("none", "nothing", "without", "zero") && state$vocabulary$columns$lowest[found$column] %in% "0"
+    if (none) {
+      group$numbers <- c(group$numbers, 0); group$levels <- c(group$levels, "0"); group$at <- c(group$at, after + 1L)
+      state <- use_items(state, after + 1L)
+    }
     if (op == "!=") group$negated <- TRUE
     state$groups <- c(state$groups, list(group))
     return(use_items(state, c(k, found$used)))

@@ -458,6 +458,14 @@ none_filters <- function(state) {
     if (!is.na(column) && at == k + 1 && kind_at(state, column) == "number" && !(state$vocabulary$columns$lowest[column] %in% 0 &&
         state$vocabulary$columns$distinct[column] <= 12)) column <- NA_integer_
     if (is.na(column)) { if (!never) state <- none_level_filter(state, k, at); next }
+    # "no rating", where ratings begin at 1: it was not given
+    lowest <- suppressWarnings(as.numeric(state$vocabulary$columns$lowest[column]))
+    if (isTRUE(lowest > 0) && no) {
+      state <- assume(add_filter(state, column_of(state, column), "is_missing", list()), sprintf("Took %s to mean that %s is missing.",
+        quoted(paste(item_norm(state, k), state$items[[at]]$text)), column_of(state, column)))
+      state <- use_items(state, k:at)
+      next
+    }
     state <- zero_filter(state, column, "==", paste(item_norm(state, k), state$items[[at]]$text), k:at)
   }
   state

@@ -87,8 +87,9 @@ fit_task <- function(state, mentions, task) {
   if (task == "describe" && length(rest) && !any(rest %in% c("number", "count", "ordered", "date", "datetime",
                                                              "constant"))) return(if (any(rest == "text")) "themes"
                                                                  else "frequency")
-  if (task == "frequency" && numbers == 1 && length(rest) == 1 && !length(state$groups) && !length(state$filters) &&
-      !is.null(main_statistic(state)) && main_statistic(state) %in% c("mean", "median")) return("describe")
+  if (task == "frequency" && numbers == 1 && length(rest) == 1 && !is.null(main_statistic(state)) &&
+      main_statistic(state) %in% c("mean", "median") && !any(vapply(state$filters, function(f) f$column == column_of(state, mentions[[1]]$column),
+        NA))) return("describe")
   task
 }
 

@@ -121,6 +121,9 @@ only_names_rows <- function(state, m) {
   if (kind %in% c("date", "datetime") && plural && (item_type_at(state, m$at - 1) %in% c("column", "value") || item_norm(state,
       m$at - 1) %in% c("other",
     "the other", "all other")) && others_measured(state, m)) return(TRUE)
+  # "months with promotion: mean litres"
+  if (kind %in% c("date", "datetime") && plural && item_norm(state, m$at + 1) %in% c("with", "without", "where", "when", "that", "in") &&
+      length(c(state$filters, state$groups)) && others_measured(state, m)) return(TRUE)
   if (kind %in% c("date", "datetime")) return(plural && !grepl("date|day|time|month|year|week", item$norm))
   one <- item_norm(state, m$at - 1) %in% c("a", "an", "the", "")
   # "the mean score of natural Kenyan lots"

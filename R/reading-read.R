@@ -320,6 +320,8 @@ decide_reading <- function(state, mentions) {
   if (!is.null(beside)) return(new_verdict("needs_choice", reading, near = beside$name, headline = sprintf(
     paste("%s sets a column against %s row by row. Derive the difference first, such as \"add gap as %s minus %s\", then ask for rows with",
           "gap %s 0."), quoted(beside$said), quoted(beside$name), beside$other, beside$name, beside$op)))
+  per <- loose_per(state, reading)
+  if (!is.null(per)) return(per)
   vague <- vague_condition(state, mentions, task)
   if (!is.null(vague)) return(vague_verdict(state, reading, vague))
   # (a sample size states its numbers and needs no column)
@@ -384,6 +386,22 @@ unplaced_mentions <- function(state, mentions, reading) {
   unique(out[!is.na(out)])
 }
 
+#' "litres per degree": a unit after "per" that the reading has no place for; NULL where there is none
+#' @noRd
+loose_per <- function(state, reading) {
+  if (reading$task != "describe" || length(reading$by) || isTRUE(reading$extra[["rate"]]) || length(reading$outcome) != 1) return(NULL)
+  at <- Filter(function(k) item_norm(state, k - 1) == "per" && !state$used[k] && state$type[k] == "unit", seq_len(state$n))
+  if (!length(at)) return(NULL)
+  column <- unit_column(state, item_norm(state, at[1]))
+  name <- if (!is.na(column)) column_of(state, column)
+  if (is.null(name) || name %in% reading$outcome) return(NULL)
+  model <- reading; model$task <- "predict"; model$predictors <- name; model["statistic"] <- list(NULL)
+  choices <- list(finish_reading(model), finish_reading(fill_rate(state, list(), new_reading("describe"), list(top = list(column = match(reading$outcome,
+    state$vocabulary$columns$name)), base = list(column = column)))))
+  choice_verdict(state, reading, choices, sprintf("%s can be read in two ways. Choose one of the readings below, by number or in your own words.",
+                                                  capital(quoted(paste("per", state$items[[at[1]]]$text)))))
+}
+
 #' "reps below target": a measured column as the bound of a condition, where a number was expected
 #' @section Shape: list(said, name, other, op), or NULL.
 #' @noRd
@@ -432,7 +450,7 @@ vague_verdict <- function(state, reading, m) {
 #' Numbers in the question that no condition, setting or slot has taken up
 #' @noRd
 loose_numbers <- function(state, task) {
-  if (!task %in% c("describe", "frequency", "compare", "change", "relate", "distribution", "drivers", "predict")) return(integer())
+  if (!task %in% c("describe", "frequency", "compare", "change", "relate", "distribution", "drivers", "predict", "look_up")) return(integer())
   at <- which(state$type == "number" & !state$used)
   # a model has numbers of its own: its degree, its knots, the step of a coefficient
   own <- "^(knots?|degrees?|folds?|fold|predictors?|variables?|terms?|trees?|splits?|rules?|leaves|df|factors?|things?|columns?|covariates?|power)$"

@@ -79,6 +79,18 @@ fill_compare <- function(state, mentions, r) {
   }
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
   r$extra$missing <- missing
+  side_by_side(state, parts$outcome, r)
+}
+
+#' "compare web and shop on value, items and rating": measures of different things are described in the groups, not set against each other
+#' @noRd
+side_by_side <- function(state, outcome, r) {
+  columns <- state$vocabulary$columns[match(r$outcome, state$vocabulary$columns$name), ]
+  apart <- length(r$outcome) > 1 && length(r$by) == 1 && !is.null(outcome) && !paired_columns(state, outcome) && is.null(r$method_asked) &&
+    all(columns$kind %in% c("number", "count", "ordered")) && length(unique(paste(columns$unit, columns$kind))) > 1
+  if (!apart || length(r$extra$missing) || length(r$adjust_for)) return(r)
+  r$task <- "describe"
+  r$assumed <- c(r$assumed, "Measures of different things are described side by side in the groups; ask about one of them for a test.")
   r
 }
 
@@ -279,7 +291,7 @@ effect_first <- function(state, mentions) {
   any(between %in% c("lowers", "affect", "affects", "affected", "influence", "influences", "change", "matter for", "matters for",
                      "raise", "raises", "reduce", "reduces",
                      "improve", "improves", "increase", "increases", "decrease", "decreases", "lead to", "leads to",
-                     "boost", "boosts", "drive", "drives",
+                     "boost", "boosts", "drive", "drives", "drove",
                      "predict", "predicts", "explain", "explains", "determine", "determines", "help", "helps", "cause",
                      "causes", "matter", "make", "makes",
                      "impact", "impacts", "mean a", "means a")) || any(between == "lower") && !any(between == "than") &&
@@ -310,6 +322,13 @@ fill_against_value <- function(state, mentions, r) {
   outcome <- mentions
   r$outcome <- column_names_of(state, outcome)
   r$by <- character()
+  # "is the return rate in France higher than 10 %": what happened is named, the level narrows the rows
+  happened <- Filter(function(m) kind_at(state, m$column) == "yes_no" && m$marker != "by", mentions)
+  if (isTRUE(state$flags$null_percent) && length(happened) == 1) {
+    r$outcome <- column_of(state, happened[[1]]$column)
+    r$extra$event <- new_filter(r$outcome, "==", state$vocabulary$columns$last_level[happened[[1]]$column])
+    return(r)
+  }
   if (isTRUE(state$flags$null_percent) || !length(r$outcome)) {
     g <- Filter(function(g) !g$negated && length(g$levels) == 1, state$groups)
     if (length(g)) {

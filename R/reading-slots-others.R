@@ -250,6 +250,11 @@ fill_trend <- function(state, mentions, r) {
       says(state, "^ *(what (is|was) the )?(total|sum of|average|mean|median) (?!number|count|rows|of the rows|orders|visits)") &&
           !any(vapply(seq_len(state$n), function(k) state$type[k] == "entity" ||
     names_things(state, k) || grepl("s$", item_norm(state, k)) && identical(kind_at(state, item_column(state, k)), "id"), NA))
+  # a row for each date holds nothing to count
+  rows <- if (!is.null(r$time)) match(r$time$column, state$vocabulary$columns$name)
+  single <- length(rows) == 1 && isTRUE(state$vocabulary$columns$unique[rows]) && is.null(r$time$every) &&
+    !says(state, "\\b(how many|number of|count|rows|records)\\b") && any(state$vocabulary$columns$kind %in% c("number", "count"))
+  amount <- amount || !length(r$outcome) && single
   if (!length(r$outcome)) r$statistic <- "count"
   season <- season_allowed_for(state)
   # "allowing for the day of the week" asks for no table of weekdays

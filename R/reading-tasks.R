@@ -306,6 +306,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
     at <- c(vapply(mentions, `[[`, 1L, "at"), unlist(lapply(state$groups, function(g) max(g$at))))
     if (any(at < verb) && any(at > verb)) score["compare"] <- 1.5
   }
+  # "how strongly does temperature drive sales": two columns, of which one acts on the other
+  drives <- "\\b(do|does|did|is|are)\\b.*\\b(drives?|driven by|drove)\\b"
+  if (score["drivers"] > 0 && length(mentions) == 2 && says(state, drives) && !says(state, "^ *(what|which)\\b")) {
+    score["relate"] <- max(score) + 1
+    score["drivers"] <- 0
+  }
   # "does the effect of X on Y depend on Z": an interaction
   if (asks_for_moderation(state) && length(mentions) + length(state$groups) >= 3) score["predict"] <- score["predict"] + 2
   # "does the effect of method depend on gender", on what is left open

@@ -63,6 +63,8 @@ derivations <- function() {
                         function(step) sprintf("mean of %s over the last %d rows%s", step$from, step$window,
                                                if (is.null(step$within)) "" else sprintf(" of each %s", step$within)),
                         c("window", "within", "order")),
+    rows_each = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) rows_of_each(x[[1]]),
+                     function(step) sprintf("rows of the same %s", step$from)),
     low = rule(1, "range", function(x, step) range_part(x[[1]], "low"), function(step) sprintf("lower end of %s", step$from)),
     high = rule(1, "range", function(x, step) range_part(x[[1]], "high"), function(step) sprintf("upper end of %s", step$from)),
     middle = rule(1, "range", function(x, step) range_part(x[[1]], "middle"), function(step) sprintf("middle of %s", step$from)))
@@ -71,6 +73,15 @@ derivations <- function() {
 weekday_names <- function() c("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 plain_number_of <- function(x) if (inherits(x, "POSIXct")) as.numeric(x) / 86400 else as.numeric(x)
+
+#' How many rows hold the same value; none where the value is missing
+#' @noRd
+rows_of_each <- function(x) {
+  at <- match(x, unique(x))
+  out <- as.numeric(tabulate(at)[at])
+  out[is.na(x)] <- NA
+  out
+}
 
 #' Completed years between two dates
 #' @noRd
