@@ -98,7 +98,9 @@ number_column <- function(state, k) {
   after <- item_column(state, tail$next_at, if (bound) setdiff(kinds, c("yes_no", "category")) else kinds)
   adjacent <- !is.na(after) && tail$next_at - k <= 2 + length(tail$items)
   if (stated && adjacent && !identical(after, lead$column)) lead$column <- NA_integer_
-  if (!is.na(lead$column) && (lead$close || !adjacent || length(lead$op))) {
+  # "the birth weight of a 30 year old"
+  own <- adjacent && tail$next_at == k + 1 && item_norm(state, k - 1) %in% c("a", "an") && !identical(after, lead$column)
+  if (!is.na(lead$column) && !own && (lead$close || !adjacent || length(lead$op))) {
     return(list(column = lead$column, op = lead$op, used = c(lead$items, tail$items), suffix = tail$op,
                 close = lead$close))
   }

@@ -153,6 +153,19 @@ left_out_or_only <- function(state) {
     if (is.na(column) || level_follows(state, k, column)) next
     j <- k - 1
     while (j >= 1 && item_norm(state, j) %in% c("a", "an", "the", "all", "any")) j <- j - 1
+    # "what is expected of a 30 year old smoker"
+    foreseen <- says(state, "\\b(expect(ed)?|predict|what would)\\b") && says(state, "\\b(a|an) ") && k > 2 &&
+      (state$type[k - 1] %in% c("value", "column", "unit") || item_norm(state, k - 1) %in% c("a", "an", "old")) &&
+      grepl("(er|or|ist|ee|ic)$", item_norm(state, k)) && item_norm(state, k + 1) != "status" &&
+      !item_norm(state, k - 1) %in% c("and", "from", "on")
+    if (foreseen && state$type[k - 1] == "column" && !state$used[k - 1]) foreseen <- FALSE
+    if (foreseen) {
+      level <- state$vocabulary$columns$last_level[column]
+      state <- assume(add_filter(state, column_of(state, column), "==", level), sprintf("Took %s to mean %s is %s.", quoted(state$items[[k]]$text),
+                                                                                        quoted(column_of(state, column)), quoted(level)))
+      state <- use_items(state, k)
+      next
+    }
     out <- has_lex_at(state, j, "scope", "except") && !item_norm(state, j) %in% c("minus the", "without")
     only <- has_lex_at(state, j, "scope", "only") && is_people_of(state, k)
     if (!out && !only) next

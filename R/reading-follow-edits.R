@@ -7,7 +7,7 @@
 #' @noRd
 edit_by_words <- function(text, previous, history) {
   rules <- list(start_again, go_back, show_again, ask_rows, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance,
-    ask_odds, ask_pair_rows, ask_write_up, ask_curve, ask_at_value)
+    ask_odds, ask_pair_rows, ask_pairs, ask_write_up, ask_curve, ask_at_value)
   for (rule in rules) {
     verdict <- rule(trimws(gsub("[.!?]+$", "", text)), previous, history)
     if (!is.null(verdict)) return(verdict)
@@ -26,7 +26,7 @@ start_again <- function(text, previous, history) {
 
 go_back <- function(text, previous, history) {
   if (!grepl(paste0("^(please )?(go|step|take me) back( one| a step| again)?$|^(undo|revert)( that| this| it| the last( one| step| ",
-      "change)?)?$|^(the )?(previous|last) (one|answer|question)( again)?$|^back( please)?$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
+      "change)?)?$|^(the )?(previous|last) (one|answer|question)( again)?$|^back( please)?$|^(drop|take|leave) (that|this|it)( out| back)?( again)?$|^never ?mind( that)?$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   if (length(history) < 2) return(new_verdict("needs_choice", previous, "There is no earlier answer to go back to."))
   r <- history[[length(history) - 1L]]
   r$alternatives <- list()
@@ -63,7 +63,7 @@ ask_significance <- function(text, previous, history) {
   previous <- not_of_total(previous)
   if (!grepl(paste0("^(and |but )?(is|are|was|were) (that|the|this|these|those|they|it)( ",
       "(difference|differences|relation|relationship|effect|trend|change|result)s?)?( between (them|the groups))?( statistically)? ",
-      "significant$|^(test|check) (that|it|this|them|the (difference|relation|change))s?( for significance)?$|^(do|does) (they|it|that|the ",
+      "significant$|^compare (them|these|those|the groups)$|^(are|were) (they|these|those|the groups)( really| clearly)? different$|^(test|check) (that|it|this|them|the (difference|relation|change))s?( for significance)?$|^(do|does) (they|it|that|the ",
       "groups) differ( significantly)?$|^significant$"),
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
@@ -81,8 +81,8 @@ ask_significance <- function(text, previous, history) {
 #' @noRd
 ask_size <- function(text, previous, history) {
   if (!grepl(paste0("^(and |so |but )?(how (big|large|strong|small|important|meaningful) (is|was|are) (that|this|it|the)( ",
-      "(difference|effect|relation|relationship|association|change|gap|result))?|is (that|this|it|the ",
-          "(difference|effect|change|relation)) (a ",
+      "(difference|effect|relation|relationship|association|change|gap|result))?|is (it|(that|this|the)( (difference|effect|change|relation|association|",
+          "correlation|relationship|gap))?) (a ",
           "|an |really )?",
       "(big|large|small|strong|meaningful|relevant|important|substantial|much)( (one|difference|effect|change|relation))?)$"), text,
           ignore.case = TRUE, perl = TRUE)) return(NULL)
@@ -135,9 +135,19 @@ ask_order <- function(text, previous, history) {
 }
 
 ask_share <- function(text, previous, history) {
-  if (!grepl("^(please |and |now )*(as|in) (a )?(percent(age)?s?|shares?|proportions?)( of the total)?$", text, ignore.case = TRUE,
-      perl = TRUE)) return(NULL)
+  if (!grepl(paste0("^(please |and |now )*(as|in) (a )?(percent(age)?s?|shares?|proportions?)( of the total)?$|^(and |so )?(what|which) ",
+                    "(percent(age)?|share|proportion|fraction) (is|are|was|were) (that|this|it|they|those|these)$|^how (many|much) percent( is (that|it))?$"),
+             text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
+  # of rows that were counted by a condition: the share of it
+  counted <- r$task == "frequency" && !length(c(r$outcome, r$by)) && length(r$filters)
+  if (counted) {
+    r$extra$event <- last_of(r$filters)
+    r$filters <- r$filters[-length(r$filters)]
+    r$outcome <- r$extra$event$column
+    r$statistic <- "percent"
+    return(new_verdict("answered", continued(r)))
+  }
   if (r$task %in% c("describe", "rank") && length(r$outcome) == 1 && length(r$by)) {
     r$task <- "describe"; r["statistic"] <- list(NULL); r["top"] <- list(NULL)
     r$extra$of_total <- TRUE
@@ -172,6 +182,19 @@ ask_odds <- function(text, previous, history) {
   event <- r$extra$event$column %||% if (length(r$outcome) == 1) r$outcome
   if (!r$task %in% c("frequency", "relate", "compare") || is.null(event) || !length(c(r$by, r$predictors))) return(NULL)
   new_verdict("answered", continued(as_model(r, event, "logistic_regression")))
+}
+
+#' "show me the pairs", "which ones differ": they stand beside the comparison of several groups
+#' @noRd
+ask_pairs <- function(text, previous, history) {
+  if (!grepl(paste0("^(please |and |now )*((show|give|list|see)( me)? (the |all )?(pairs|pairwise (comparisons|tests|differences)|post[- ]?hoc( tests?| ",
+      "comparisons?)?)|which (groups|ones|pairs|of them|levels) (differ|are different)( from (each other|which|one another))?|pairwise( ",
+      "comparisons?| tests?)?|post[- ]?hoc( tests?)?)$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
+  if (!previous$task %in% c("compare", "describe", "change") || length(previous$outcome) != 1 || !length(previous$by)) return(NULL)
+  r <- previous
+  if (r$task == "describe") { r$task <- "compare"; r["statistic"] <- list(NULL); r["top"] <- list(NULL) }
+  r$assumed <- c(r$assumed, "Each pair of groups stands in the table of pairs, all pairs allowed for.")
+  new_verdict("answered", continued(r))
 }
 
 #' Correlations of several columns: "use pairwise deletion", and back to "complete rows only"
@@ -251,7 +274,7 @@ swap_named <- function(text, previous, vocabulary) {
     piece <- function(name) { at <- attr(m, "capture.start"); k <- match(name, colnames(at)); if (is.na(k)) NULL else substr(text, at[1, k], at[1,
       k] + attr(m, "capture.length")[1, k] - 1) }
     new <- named_thing(piece("to"), vocabulary); old <- if (!is.null(piece("from"))) named_thing(piece("from"), vocabulary)
-    return(swap_into(previous, old, new))
+    return(swap_into(previous, old, new, vocabulary))
   }
   NULL
 }
@@ -266,7 +289,7 @@ named_thing <- function(phrase, vocabulary) {
   if (length(mentions) == 1) list(column = column_of(state, mentions[[1]]$column)) else NULL
 }
 
-swap_into <- function(r, old, new) {
+swap_into <- function(r, old, new, vocabulary) {
   if (is.null(new)) return(NULL)
   if (!is.null(new$level)) {
     if (!is.null(old) && !identical(old$column, new$column)) return(NULL)
@@ -289,6 +312,12 @@ swap_into <- function(r, old, new) {
   if (is.null(old)) return(NULL)
   if (!any(vapply(slots, function(s) old$column %in% r[[s]], NA))) return(NULL)
   for (s in slots) r[[s]][r[[s]] == old$column] <- new$column
+  # "age instead of smoking": a measure makes no groups
+  own <- vocabulary$columns[match(new$column, vocabulary$columns$name), ]
+  if (r$task == "compare" && identical(r$by, new$column) && own$kind %in% c("number", "count") && own$distinct > 12) {
+    r$task <- "relate"; r$predictors <- r$by; r$by <- character()
+    r["method_asked"] <- list(NULL); r$extra$levels <- NULL; r$extra$depends <- TRUE
+  }
   r
 }
 
@@ -339,6 +368,12 @@ state_values <- function(text, state, r) {
   r$task <- "predict"
   r["method_asked"] <- list(NULL)
   r$extra$at <- stats::setNames(vapply(stated, function(g) g$numbers[1], 1), names)
+  # "a 30 year old smoker", of a model that holds both: among the rows of that level
+  levels <- c(state$filters, lapply(Filter(function(g) names_one(g) && !isTRUE(g$numeric), state$groups), function(g) group_filter(state, g)))
+  levels <- Filter(function(f) f$op == "==" && f$column %in% setdiff(c(r$predictors, r$adjust_for), names), levels)
+  own <- vapply(levels, `[[`, "", "column")
+  r$filters <- c(Filter(function(f) !f$column %in% own, r$filters), levels)
+  r$predictors <- setdiff(r$predictors, own); r$adjust_for <- setdiff(r$adjust_for, own)
   r
 }
 

@@ -17,17 +17,30 @@ read_follow_up <- function(study, text, previous, history = list(previous)) {
   text <- sub("^(?i)(please |and |now |go )*back to (the )?(?=[a-z])", "use ", text, perl = TRUE)
   if (!nzchar(text) || nchar(text) > 2000) return(read_question(study, text))
   if (asks_for_help(text)) return(read_question(study, text))
+  # nothing was answered yet, and this chooses none of what was asked back
+  if (!length(history) && length(previous$alternatives)) return(read_question(study, text))
   if (length(history)) previous <- history[[length(history)]]
   if (length(history) && !asks_meaning(text)) {
     told <- edit_by_words(text, previous, history)
     if (!is.null(told)) return(told)
   }
+  text <- bound_of_age(text, vocabulary)
   wished <- take_look(text, vocabulary)
   if (length(wished$look) && only_wishes(wished$text)) return(with_wishes(new_verdict("answered", continued(previous)), wished$look))
   text <- wished$text
   derived <- derive_for_follow_up(study, text)
   verdict <- read_edit(derived$study, derived$text, previous, study_vocabulary(derived$study))
   with_derived_study(with_wishes(verdict, wished$look), derived$study, study)
+}
+
+#' "over 30", after a question about people: their age, where one column holds it
+#' @noRd
+bound_of_age <- function(text, vocabulary) {
+  form <- "^((?:and |only |just |but |those |for those )*)(over|under|above|below|older than|younger than|at least|at most) ([0-9]{1,3})( years?( old)?)? *[?.!]*$"
+  if (!grepl(form, text, ignore.case = TRUE, perl = TRUE)) return(text)
+  columns <- vocabulary$columns
+  age <- columns$name[columns$kind %in% c("number", "count") & vapply(stems_of(name_words(columns$name)), function(s) "age" %in% s, NA)]
+  if (length(age) == 1) sub(form, paste0("\\1where ", age, " is \\2 \\3"), text, ignore.case = TRUE, perl = TRUE) else text
 }
 
 #' Is nothing left of a follow-up but words of politeness?
@@ -45,6 +58,10 @@ read_edit <- function(study, text, previous, vocabulary) {
   state <- parse_question(text, vocabulary)
   mentions <- find_mentions(state)
   scores <- score_tasks(state, mentions)
+  either <- same_for_either(state, mentions, previous)
+  if (!is.null(either)) return(either)
+  merged <- merges_levels(state, previous)
+  if (!is.null(merged)) return(merged)
   named <- swap_named(text, previous, vocabulary) %||% moderate(text, state, mentions, previous) %||% state_values(text, state, previous) %||%
     drop_named(text, state, mentions, previous) %||%
     change_level(state, previous)
@@ -77,6 +94,30 @@ read_edit <- function(study, text, previous, vocabulary) {
                                                                some_of(quoted(names), 4, and = "or"))))
   }
   if ("time_unit" %in% edited$extra$missing) time_unit_verdict(state, edited) else new_verdict("answered", edited)
+}
+
+#' "the same for low weight", after "does smoking affect birth weight": another outcome or other groups; NULL where only one can be meant
+#' @noRd
+same_for_either <- function(state, mentions, previous) {
+  if (!says(state, "^(and |now |then |do )*(the )?same (thing )?(for|with)\\b") || length(mentions) != 1 || length(previous$outcome) != 1 ||
+      length(previous$by) != 1 || previous$task != "compare") return(NULL)
+  name <- column_of(state, mentions[[1]]$column)
+  if (kind_at(state, mentions[[1]]$column) != "yes_no" || name %in% c(previous$outcome, previous$by)) return(NULL)
+  change <- function(slot) { r <- previous; r[[slot]] <- name; r["method_asked"] <- list(NULL); r$extra$levels <- NULL; r$alternatives <- list()
+    continued(r) }
+  choice_verdict(state, previous, list(change("outcome"), change("by")), sprintf(
+    "%s can be compared itself or make the groups. Choose one of the readings below, by number or in your own words.", quoted(name)))
+}
+
+#' "combine black and other": levels are merged by an amendment, which is recorded, not by a question
+#' @noRd
+merges_levels <- function(state, previous) {
+  if (!says(state, "^(please |now |and )*(combine|merge|lump|pool|collapse|put together)\\b")) return(NULL)
+  g <- Filter(function(g) !g$negated && length(g$levels) > 1, state$groups)
+  if (length(g) != 1) return(NULL)
+  new_verdict("cannot_answer", previous, near = column_of(state, g[[1]]$column), headline = sprintf(
+    "Levels are merged by an amendment, so that every later answer knows of it: amend the study with \"merge %s into %s in %s\", then ask again.",
+    g[[1]]$levels[1], g[[1]]$levels[2], column_of(state, g[[1]]$column)))
 }
 
 #' Do two readings ask for the same?
@@ -308,7 +349,9 @@ merge_filters <- function(old, new, r) {
 #' @noRd
 edit_columns <- function(state, mentions, r) {
   norms <- vapply(state$items, `[[`, "", "norm")
-  adds <- any(norms %in% c("add", "also", "include", "plus", "too", "additionally", "as well")) || says(state, "\\bas well\\b")
+  divided <- FALSE
+  further <- says(state, "\\b(split|break|broken)\\b.*\\bby\\b") && length(r$by) && r$task %in% c("compare", "describe", "frequency")
+  adds <- further || any(norms %in% c("add", "also", "include", "plus", "too", "additionally", "as well")) || says(state, "\\bas well\\b")
   for (m in mentions) {
     name <- column_of(state, m$column)
     kind <- kind_at(state, m$column)
@@ -321,8 +364,9 @@ edit_columns <- function(state, mentions, r) {
     }
     if (m$marker == "by" && can_group(state, m$column)) {
       r["method_asked"] <- list(of_any_groups(r$method_asked))
-      r$by <- if (adds) unique(c(r$by, name)) else name
-      if (!adds) r$extra$levels <- NULL
+      r$by <- if (adds || divided) unique(c(r$by, name)) else name
+      if (!adds && !divided) r$extra$levels <- NULL
+      divided <- TRUE
       next
     }
     if (adds && r$task == "predict") { r$predictors <- unique(c(r$predictors, name)); next }
@@ -356,10 +400,12 @@ narrow_by_yes <- function(state, mentions) {
   keep <- says(state, "^(and |now |but |please )*(only|just|for|in|among|those|the ones|what about|how about|restrict|with)\\b")
   drop <- says(state, paste0("^(and |now |but |please )*(without|excluding|except|not|leave out|drop|ignore)\\b|\\b(did not|didn't|were ",
       "not|weren't|not) \\w+ *[?.!]*$"))
-  if (!keep && !drop) return(list())
-  yes <- Filter(function(m) kind_at(state, m$column) == "yes_no" && m$marker != "by", mentions)
+  # "and non-smokers?"
+  denied <- function(m) item_norm(state, m$at - 1) == "non"
+  if (!keep && !drop && !any(vapply(mentions, denied, NA))) return(list())
+  yes <- Filter(function(m) kind_at(state, m$column) == "yes_no" && m$marker != "by" && (keep || drop || denied(m)), mentions)
   lapply(yes, function(m) {
     c <- column_record(state, m$column)
-    new_filter(c$name, "==", if (drop) c$first_level else c$last_level)
+    new_filter(c$name, "==", if (xor(drop, denied(m))) c$first_level else c$last_level)
   })
 }
