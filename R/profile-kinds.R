@@ -238,6 +238,9 @@ kind_of_text <- function(name, x, distinct, values) {
   mark <- answer_separator(values, x)
   if (!is.null(mark)) return(kind("text", sprintf("several answers in a cell, divided by %s", quoted(trimws(mark))), role = "multi_answer",
       mark = mark))
+  if (says_open_answer(name) && distinct > 2 && mean(lengths(strsplit(utils::head(values, 500), "[[:space:]]+"))) >= 2) {
+    return(kind("text", "answers in own words, as its name says"))
+  }
   if (distinct > 12 && holds_ranges(values)) return(kind("text", "ranges of numbers", role = "range"))
   words <- mean(lengths(strsplit(utils::head(values, 500), "[[:space:]]+")))
   # sentences that all come back are the names of groups, not answers in own words
@@ -257,6 +260,13 @@ kind_of_text <- function(name, x, distinct, values) {
     return(kind(if (words >= 2.5) "text" else "id", "mostly different values"))
   }
   kind("category", sprintf("%d different values", distinct), levels = natural_order(values))
+}
+
+#' Does a name or a label say that people answered in their own words?
+#' @noRd
+says_open_answer <- function(said) {
+  grepl("(^|[^a-z])(comments?|remarks?|feedback|suggestions?|verbatims?|free[_ ]?text|open[_ ]?(ended|answers?|text|comments?)|own words)([^a-z]|$)",
+        tolower(said))
 }
 
 looks_like_codes <- function(x) mean(grepl("^[A-Za-z]{0,6}[-_ ]?[0-9]+[A-Za-z]?$", utils::head(x, 2000))) > 0.9

@@ -33,7 +33,7 @@ derive_for_question <- function(study, text) {
   out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
   out <- name_deaths(out)
-  steps <- list(rows_of_ids, derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus, derive_minus, derive_before_after,
+  steps <- list(rows_of_ids, derive_two_months, derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus, derive_minus, derive_before_after,
       derive_month_of_year,
       derive_weekend,
       derive_unit, derive_weekday, derive_season, derive_years, derive_months, derive_change,
@@ -48,9 +48,28 @@ missing_said <- function(study, text) {
   hit <- stringi::stri_extract_first_regex(text, form)
   if (is.na(hit)) return(text)
   tail <- sub(".*?\u0001", "", sub(hit, "\u0001", text, fixed = TRUE))
-  found <- column_in_text(Filter(function(col) col$kind %in% c("number", "count", "date", "datetime"), all_columns(study)), tail)
+  about <- "(?i)^(?:questions?|items?) (?:on|about|regarding|of) (?:the )?"
+  asked <- grepl(about, tail, perl = TRUE)
+  tail <- sub(about, "", tail, perl = TRUE)
+  # (an answer of a survey is told or is missing, whatever its kind)
+  kinds <- c("number", "count", "date", "datetime", if (asked || grepl("answer", hit)) c("ordered", "category", "yes_no"))
+  vocabulary <- study_vocabulary(study)
+  found <- column_in_text(Filter(function(col) col$kind %in% kinds, all_columns(study)), tail, data.frame(phrase = vocabulary$phrases$phrase,
+    column = vocabulary$columns$name[vocabulary$phrases$column], stringsAsFactors = FALSE)) %||% labelled(study, kinds, tail)
   if (is.null(found) || !startsWith(tolower(tail), tolower(found$said))) return(text)
-  sub(hit, "have missing ", text, fixed = TRUE)
+  sub(sub(hit, "", text, fixed = TRUE), tail, sub(hit, "have missing ", text, fixed = TRUE), fixed = TRUE) |>
+    (\(t) if (asked) paste0(sub("(?i)have missing (?:questions?|items?) (?:on|about|regarding|of) (?:the )?", "have missing ", t, perl = TRUE)) else t)()
+}
+
+#' The one column whose label holds all the words of a text's end ("reading room" of "Satisfaction with the reading room")
+#' @section Shape: list(name, said), or NULL.
+#' @noRd
+labelled <- function(study, kinds, tail) {
+  said <- sub("[?.! ]+$", "", tail)
+  sought <- setdiff(stems_of(said)[[1]], stem_words(english$stop))
+  if (!length(sought) || length(sought) > 5) return(NULL)
+  own <- Filter(function(col) col$kind %in% kinds && all(sought %in% stems_of(col$label %||% "")[[1]]), all_columns(study))
+  if (length(own) == 1) list(name = own[[1]]$name, said = said)
 }
 
 #' "the risk of severe side effects by diet" is a share, where the data holds what is risked
@@ -526,6 +545,24 @@ derive_months <- function(out) {
     tolower(out$text)))) return(out)
   date <- date_columns(out$study)
   if (!length(date)) out else with_derived(out, "month", "month", date[1])
+}
+
+#' "did sales change between May 2023 and May 2024": two months set against each other
+#' @noRd
+derive_two_months <- function(out) {
+  name <- paste0("(", paste(c(month.name, month.abb), collapse = "|"), ")")
+  form <- sprintf("(?i)\\b(?:between|from|in|of|for)? ?%s ((?:19|20)[0-9]{2}) (?:and|to|versus|vs\\.?|than|with|against|compared (?:with|to)) (?:in )?%s ((?:19|20)[0-9]{2})\\b",
+                  name, name)
+  asks <- grepl("\\b(chang|differ|compar|versus|vs|higher|lower|more|less|better|worse|improv|increas|decreas|ris|rose|fall|fell|drop|grow|grew|declin|gain)",
+                out$text, ignore.case = TRUE, perl = TRUE)
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || !asks) return(out)
+  date <- date_columns(out$study)
+  month <- function(said) match(tolower(substr(said, 1, 3)), tolower(month.abb))
+  periods <- sprintf("%s-%02d", hit[c(3, 5)], month(hit[c(2, 4)]))
+  if (length(date) != 1 || periods[1] == periods[2]) return(out)
+  bare <- trimws(sub("[?.! ]+$", "", sub(hit[1], " ", out$text, fixed = TRUE)))
+  with_derived(out, "two_months", "two_periods", date, paste("compare", gsub(" +", " ", bare), "by two_months"), periods = periods)
 }
 
 change_words <- function() c(rise = "change", rise = "gain", rise = "increase", rise = "improvement", rise = "progress",

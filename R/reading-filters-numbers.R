@@ -7,7 +7,7 @@ is_setting <- function(state, k) {
   after <- item_norm(state, k + 1)
   around <- paste(item_norm(state, k + 1), item_norm(state, k + 2), item_norm(state, k + 3))
   if (before %in% c("top", "bottom", "first", "last") || has_lex_at(state, k - 1, "task", "rank")) return(TRUE)
-  if (grepl("^(%|percent|per cent)? ?(confidence|ci|power|interval)", around)) return(TRUE)
+  if (grepl("^(%|percent|per cent)? ?(confidence|ci|power|interval)|^(%|percent|per cent) (level|limits?)\\b", around)) return(TRUE)
   if (grepl("^(day|week|month|period|point|row)s? (rolling|moving|running|average)", around)) return(TRUE)
   if (grepl("^(rolling|moving|running)$", before)) return(TRUE)
   if (grepl("^(sided|tailed|way|sample)", after)) return(TRUE)
@@ -17,11 +17,43 @@ is_setting <- function(state, k) {
 has_lex_at <- function(state, k, kind, id = NULL) k >= 1 && k <= state$n && has_lex(state$items[[k]], kind, id)
 
 number_filters <- function(state) {
+  state <- banded_ages(state)
   at <- which(state$type == "number" & !state$used)
   state <- fixed_null_value(state, at)
   for (k in at) {
     if (state$used[k] || is_setting(state, k) || counts_things(state, k)) next
     state <- one_number_filter(state, k)
+  }
+  state
+}
+
+#' "men under 25", of ages in bands (16-24, 25-39): the bands that lie on that side, where none is cut by the bound
+#' @noRd
+banded_ages <- function(state) {
+  columns <- state$vocabulary$columns
+  aged <- which(columns$kind %in% c("ordered", "category") & vapply(seq_len(nrow(columns)), function(i) any(c("age", "aged") %in%
+    state$vocabulary$terms$stem[state$vocabulary$terms$column == i]), NA))
+  if (length(aged) != 1 || !is.na(age_column(state)) && is_numeric_kind(kind_at(state, age_column(state)))) return(state)
+  levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == aged & state$vocabulary$values$quality >= 1])
+  if (length(levels) < 2) levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == aged])
+  ends <- vapply(levels, range_ends, numeric(2), USE.NAMES = FALSE)
+  if (length(levels) < 2 || any(is.na(ends[1, ]) & is.na(ends[2, ]))) return(state)
+  low <- ifelse(is.na(ends[1, ]), -Inf, ends[1, ]); high <- ifelse(is.na(ends[2, ]), Inf, ends[2, ])
+  high[grepl("^ *(<|under|below|less)", levels)] <- high[grepl("^ *(<|under|below|less)", levels)] - 1
+  for (k in which(state$type == "number" & !state$used)) {
+    said <- item_norm(state, k - 1)
+    if (said == "than") said <- paste(item_norm(state, k - 2), said)
+    onwards <- grepl("^(or|and) (older|over|above|more)|^\\+$", paste(item_norm(state, k + 1), item_norm(state, k + 2)))
+    under <- said %in% c("under", "below", "younger than"); over <- said %in% c("over", "above", "older than")
+    if (!(under || over || onwards) || !(names_people(state, k) || grepl("than$", said) || said == "aged")) next
+    n <- state$items[[k]]$value
+    keep <- if (under) high < n else if (onwards) low >= n else low > n
+    cut <- if (under) low < n & high >= n else if (onwards) low < n & high >= n else low <= n & high > n
+    if (any(cut) || !any(keep)) next
+    state <- add_filter(state, columns$name[aged], if (sum(keep) == 1) "==" else "in", levels[keep])
+    state <- assume(state, sprintf("Took %s to mean the bands %s of %s.", quoted(paste(said, item_norm(state, k))), some_of(quoted(levels[keep]), 6),
+                                   columns$name[aged]))
+    state <- use_items(state, c(k, k - 1, if (grepl(" than$", said)) k - 2, if (onwards) k + 1:2))
   }
   state
 }
@@ -32,7 +64,7 @@ counts_things <- function(state, k) {
   if (grepl("^-?[0-9.]", item_norm(state, k))) return(FALSE)
   follows <- item_norm(state, k + 1)
   # "the two karnofsky scores"
-  if (k + 2 <= state$n && state$type[k + 1] == "column" && state$type[k + 2] %in% c("filler", "entity", "column")) follows <- item_norm(state, k + 2)
+  if (k + 2 <= state$n && state$type[k + 1] == "column" && state$type[k + 2] %in% c("filler", "entity", "column", "lexicon")) follows <- item_norm(state, k + 2)
   grepl("s$", follows) && !grepl("(than|least|most|over|under|above|below|exactly)$", item_norm(state, k - 1))
 }
 

@@ -161,7 +161,7 @@ parse_question <- function(text, vocabulary) {
   # "at least one child": the word is a number here
   text <- gsub("(?i)\\b(at least|more than|at most|no more than|fewer than|less than|exactly|over) one\\b(?! (of|sample|sided|way)\\b)", "\\1 1",
       text, perl = TRUE)
-  text <- spelled_names(text, vocabulary)
+  text <- feelings_said(spelled_names(text, vocabulary), vocabulary)
   text <- baseline_said(ages_said(text, vocabulary), vocabulary)
   dated <- with_only_year(text, vocabulary)
   named <- take_keys(dated$text, vocabulary)
@@ -193,6 +193,20 @@ baseline_said <- function(text, vocabulary) {
   if (!grepl(form, text, perl = TRUE) || "baselin" %in% vocabulary$terms$stem) return(text)
   own <- vapply(vocabulary$sets, function(set) all(stems_of(set$name)[[1]] %in% stems_of(text)[[1]]), NA)
   if (sum(own) == 1) sub(form, paste0("\\1", vocabulary$sets[[which(own)]]$columns[1]), text, perl = TRUE) else text
+}
+
+#' "how satisfied are people", "more satisfied than": the noun of a column, where its levels are called by the adjective
+#' @noRd
+feelings_said <- function(text, vocabulary) {
+  nouns <- c(satisfied = "satisfaction", happy = "happiness", confident = "confidence", stressed = "stress", engaged = "engagement",
+             motivated = "motivation", anxious = "anxiety", worried = "worry", tired = "tiredness", committed = "commitment")
+  for (word in names(nouns)) {
+    if (!grepl(word, text, ignore.case = TRUE) || !stem_words(nouns[[word]]) %in% vocabulary$terms$stem) next
+    how <- sprintf("(?i)^ *how %s (?:are|is|were|was|do|did)\\b(.*?)( overall)?( *[?.!]*)$", word)
+    if (grepl(how, text, perl = TRUE)) text <- sub(how, sprintf("what is the average\\2 %s of\\1\\3", nouns[[word]]), text, perl = TRUE)
+    text <- gsub(sprintf("(?i)\\b(more|less|most|least|equally|as) %s\\b", word), sprintf("\\1 %s", nouns[[word]]), text, perl = TRUE)
+  }
+  text
 }
 
 #' "PM2.5" and "NO-2" for columns pm25 and no2
@@ -291,7 +305,8 @@ decide_reading <- function(state, mentions) {
   if (length(unread)) return(absent_verdict(state, finish_reading(reading), unread))
   if (asks_single_change(state, reading)) return(no_change_verdict(state, finish_reading(reading)))
   # a word that names a whole set leaves nothing open
-  ambiguous <- if (needs_columns(task) && !isTRUE(reading$extra$items)) ambiguous_mention(mentions)
+  whole <- isTRUE(reading$extra$items) || length(reading$outcome) > 1 && any(vapply(state$items, has_lex, NA, "scope", "items"))
+  ambiguous <- if (needs_columns(task) && !whole) ambiguous_mention(mentions)
   if (!is.null(ambiguous)) return(ambiguity_verdict(state, mentions, task, ambiguous))
   reading$assumed <- unique(c(reading$assumed, link_assumptions(state, mentions), group_assumptions(state, reading)))
   reading <- finish_reading(reading)

@@ -20,6 +20,11 @@ set_named <- function(state, mentions) {
   cols <- state$items[[mentions[[1]]$at]]$cols
   if (is.null(cols) || !nrow(cols)) return(character())
   near <- cols$column[cols$score >= max(cols$score) - 0.05]
+  # "the satisfaction items": those of one scale whose labels hold the word
+  if (any(vapply(state$items, has_lex, NA, "scope", "items"))) {
+    scale <- table(columns$item_set[cols$column][columns$item_set[cols$column] > 0])
+    if (length(scale) == 1 && scale >= 2) return(columns$name[cols$column[columns$item_set[cols$column] > 0]])
+  }
   set <- unique(columns$answer_set[near])
   if (length(near) < 3 || length(set) != 1 || set == 0) return(character())
   columns$name[columns$answer_set == set]
@@ -27,6 +32,8 @@ set_named <- function(state, mentions) {
 
 fill_items <- function(state, mentions, r) {
   r <- take_items(r, items_asked(state, mentions))
+  # "share very satisfied for each item": a level of the items is what is counted, no condition on one of them
+  r$filters <- Filter(function(f) !f$column %in% r$outcome, r$filters)
   by <- vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)
   r$by <- utils::head(column_names_of(state, mentions[by]), 1)
   r$extra$items <- TRUE

@@ -195,7 +195,7 @@ asked_conf_level <- function(state) {
   for (k in which(state$type == "number")) {
     v <- state$items[[k]]$value
     around <- paste(vapply(k + 1:4, function(j) item_norm(state, j), ""), collapse = " ")
-    if (grepl("^(%|percent) ?(confidence|ci|interval)", around) && v > 50 && v < 100) return(v / 100)
+    if (grepl("^(%|percent) ?(confidence|ci|interval|level|limits)", around) && v > 50 && v < 100) return(v / 100)
   }
   NULL
 }

@@ -299,6 +299,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
       sum(kinds %in% c("number", "count")) == 2 && sum(kinds %in% c("category", "yes_no")) == 1 && length(mentions) == 3) {
     score["relate"] <- max(score) + 2
   }
+  # "which test to compare A between B and C"
+  if (says(state, "^ *(so |and )?(which|what) (statistical )?(test|analysis|method|procedure)\\b")) score["advise"] <- max(score) + 2
+  # "satisfaction over the waves", of a column of dates
+  dated <- Filter(function(k) kind_at(state, item_column(state, k, c("date", "datetime"))) %in% c("date", "datetime") &&
+    grepl("^(over|across|through|throughout)$", item_norm(state, k - 1 - (item_norm(state, k - 1) %in% c("the", "all")))), which(state$type == "column"))
+  if (length(dated) && measured && max(score) < 1.5) score["trend"] <- max(score) + 1.5
   # "do promotions lift revenue": whatever the verb, it asks whether the two go together
   verb <- which(state$type == "unknown" & !state$used)
   if (length(verb) == 1 && length(mentions) + length(state$groups) == 2 && length(mentions) && max(score) < 0.6 && says(state,

@@ -34,6 +34,11 @@ within_own_words <- function(state, k) {
   # "which maker offers the most models": a verb between who is asked about and the superlative
   if (k > 2 && k < state$n && grepl("s$", state$items[[k]]$norm) && state$type[k - 1] == "column" && item_norm(state, k - 2) %in% c("which", "what") &&
       grepl("^(the )?(most|fewest|least|highest|lowest|largest|smallest|best|worst)$|^the$", item_norm(state, k + 1))) return(TRUE)
+  # "card holders", of a column labelled "Holds a card"
+  doer <- sub("(er|or)s?$", "", state$items[[k]]$norm)
+  beside <- if (k > 1 && state$type[k - 1] == "column") state$items[[k - 1]]$cols$column[1]
+  if (!is.null(beside) && doer != state$items[[k]]$norm && nchar(doer) >= 3 &&
+      stem_words(doer) %in% state$vocabulary$terms$stem[state$vocabulary$terms$column == beside]) return(TRUE)
   # "hair colour" of a column hair
   if (k > 1 && grepl("^colou?rs?$", item_norm(state, k)) && state$type[k - 1] == "column" &&
       is_level_kind(kind_at(state, state$items[[k - 1]]$cols$column[1]))) return(TRUE)
@@ -191,7 +196,7 @@ slot_choices <- function(state, reading, slot) {
   fixed <- vapply(Filter(function(f) f$op == "==", reading$filters), `[[`, "", "column")
   taken <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, fixed)
   fits <- switch(slot,
-    outcome = if (identical(reading$task, "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number",
+    outcome = if (identical(reading$task, "themes")) columns$kind == "text" else if (identical(reading$task, "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number",
       "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude"),
     event_column = columns$kind %in% c("yes_no", "category"),
     by = columns$kind %in% c("category", "yes_no", "ordered"), subject = columns$kind %in% c("id", "category") & !columns$unique,

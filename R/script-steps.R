@@ -76,6 +76,8 @@ script_derive <- function(table, step, variable) {
     season = sprintf(paste0("factor(c(\"winter\", \"spring\", \"summer\", \"autumn\")[as.integer(format(%s, \"%%m\")) %%%% 12 %%/%% 3 + 1], ",
                             "c(\"spring\", \"summer\", \"autumn\", \"winter\"))"), x),
     weekend = sprintf("factor(ifelse(as.integer(format(%s, \"%%u\")) > 5, \"weekend\", \"weekday\"), c(\"weekday\", \"weekend\"))", x),
+    two_periods = sprintf("factor(%s[match(format(%s, \"%%Y-%%m\"), %s)], levels = %s)", as_r_strings(month_said(step$periods)), x,
+                          as_r_strings(step$periods), as_r_strings(month_said(sort(step$periods)))),
     rows_each = sprintf("as.numeric(table(%s)[as.character(%s)])", x, x),
     rolling_mean = return(script_rolling(step, x, to, variable, at)),
     low = , high = , middle = return(script_range(step, x, to)))

@@ -63,6 +63,8 @@ derivations <- function() {
                         function(step) sprintf("mean of %s over the last %d rows%s", step$from, step$window,
                                                if (is.null(step$within)) "" else sprintf(" of each %s", step$within)),
                         c("window", "within", "order")),
+    two_periods = rule(1, dates, function(x, step) two_periods_of(x[[1]], step$periods),
+                       function(step) sprintf("%s in %s or in %s", step$from, month_said(step$periods[1]), month_said(step$periods[2])), "periods"),
     rows_each = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) rows_of_each(x[[1]]),
                      function(step) sprintf("rows of the same %s", step$from)),
     low = rule(1, "range", function(x, step) range_part(x[[1]], "low"), function(step) sprintf("lower end of %s", step$from)),
@@ -73,6 +75,15 @@ derivations <- function() {
 weekday_names <- function() c("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 plain_number_of <- function(x) if (inherits(x, "POSIXct")) as.numeric(x) / 86400 else as.numeric(x)
+
+#' Which of two months a date lies in, such as "2023-05" and "2024-05"; none where it lies in neither
+#' @noRd
+two_periods_of <- function(x, periods) {
+  at <- match(format(x, "%Y-%m"), periods)
+  factor(month_said(periods)[at], levels = month_said(sort(periods)))
+}
+
+month_said <- function(period) paste(month.name[as.integer(substr(period, 6, 7))], substr(period, 1, 4))
 
 #' How many rows hold the same value; none where the value is missing
 #' @noRd

@@ -49,7 +49,7 @@ find_joins <- function(study) {
   for (one in names(tables)) for (many in setdiff(names(tables), one)) {
     pairs <- key_pairs(names(tables[[many]]$data), names(tables[[one]]$data))
     for (i in seq_len(nrow(pairs))) {
-      found <- try_key(tables[[many]], tables[[one]], pairs$many[i], pairs$one[i])
+      found <- try_key(tables[[many]], tables[[one]], pairs$many[i], pairs$one[i], pairs$least[i])
       if (is.null(found)) next
       if (!is.null(found$joined)) { joins[[length(joins) + 1L]] <- found; break }
       if (many < one) repeated[[length(repeated) + 1L]] <- found
@@ -64,20 +64,26 @@ key_pairs <- function(many, one) {
   bare <- function(x) gsub("[^a-z0-9]", "", sub("[_. ]?(id|no|nr|code|key|number|name)$", "", tolower(x)))
   same <- intersect(many, one)
   rest <- expand.grid(many = setdiff(many, same), one = setdiff(one, same), stringsAsFactors = FALSE)
-  rest <- rest[bare(rest$many) == bare(rest$one) & nzchar(bare(rest$many)), , drop = FALSE]
-  rbind(data.frame(many = same, one = same, stringsAsFactors = FALSE), rest)
+  alike <- bare(rest$many) == bare(rest$one) & nzchar(bare(rest$many))
+  # "lib_branch" beside "branch": the last word of a name, where nearly every value finds its row
+  tail <- function(x) gsub("[^a-z0-9]", "", sub("^.*[_. ]", "", tolower(x)))
+  loose <- !alike & tail(rest$many) == tolower(rest$one) & nchar(rest$one) >= 3
+  pairs <- rbind(data.frame(many = same, one = same, stringsAsFactors = FALSE), rest[alike, , drop = FALSE], rest[loose, , drop = FALSE])
+  pairs$least <- rep(c(0.5, 0.5, 0.95), c(length(same), sum(alike), sum(loose)))
+  pairs
 }
 
-try_key <- function(many, one, key, one_key = key) {
+try_key <- function(many, one, key, one_key = key, least = 0.5) {
   never <- c("number", "date", "datetime", "text", "yes_no", "constant", "empty")
   if (one$columns[[one_key]]$kind %in% never) return(NULL)
   left <- as.character(many$data[[key]]); right <- as.character(one$data[[one_key]])
   if (!anyDuplicated(right[!is.na(right)])) {
     matched <- sum(left %in% right)
-    if (matched < 0.5 * sum(!is.na(left))) return(NULL)
+    if (matched < least * sum(!is.na(left))) return(NULL)
     return(list(many = many$name, one = one$name, key = key, one_key = one_key, rows = length(left), matched = matched,
                 unmatched = length(left) - matched, multiplied = 0L, joined = TRUE))
   }
+  if (least > 0.5) return(NULL)
   # a shared key that repeats on both sides would multiply rows: it is reported, never followed
   if (many$columns[[key]]$kind != "id" || one$columns[[one_key]]$kind != "id" || !anyDuplicated(left[!is.na(left)])) return(NULL)
   both <- intersect(unique(left), unique(right))

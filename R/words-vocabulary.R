@@ -25,6 +25,8 @@ build_vocabulary <- function(study, lexicon = english) {
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
                       rows = vapply(columns, function(col) nrow(study$tables[[col$table]]$data), 1L), stringsAsFactors = FALSE)
   table$role[table$name %in% study$design$weights] <- "weight"
+  # the other table's name for a key only says what its rows are
+  for (j in study$joins) if (!identical(j$key, j$one_key)) table$kind[table$table == j$one & table$name == j$one_key] <- "id"
   # two codes (1 and 2) are kept, so that it can be asked which of them is meant
   for (i in which(table$kind == "count" & table$distinct == 2)) {
     codes <- format_plain(sort(unique(as.numeric(drop_codes(study$tables[[table$table[i]]]$data[[table$name[i]]], columns[[i]]$missing_codes)))))
@@ -38,7 +40,7 @@ build_vocabulary <- function(study, lexicon = english) {
   table <- table[first, , drop = FALSE]
   terms <- column_terms(columns, table, lexicon)
   terms$phrases <- rbind(alias_phrases(study$aliases, table$name), terms$phrases)
-  values <- value_phrases(columns, lexicon)
+  values <- value_phrases(columns, lexicon, unlist(terms$terms$stem))
   ids <- id_values(columns, study)
   keys <- table$name[table$kind == "id" & table$unique]
   table_stems <- c(unlist(stems_of(name_words(names(study$tables)))), setdiff(unlist(stems_of(name_words(keys))),
@@ -179,6 +181,35 @@ alias_phrases <- function(aliases, names) {
   out[!is.na(out$column), , drop = FALSE]
 }
 
+#' "visits per month", of a label "Library visits per month": the noun with what it is per
+#' @noRd
+per_phrases <- function(columns) {
+  said <- tolower(vapply(columns, function(col) paste(name_words(col$name), ".", col$label %||% ""), ""))
+  # "opening_hours_week"
+  said <- sub("\\b([a-z]{3,}s) (hour|day|night|week|month|quarter|year) \\.", "\\1 per \\2 .", said)
+  form <- "([\\p{L}]+ (?:per|a|each) (?:hour|day|night|week|month|quarter|year))\\b"
+  found <- stringi::stri_match_first_regex(said, form)[, 2]
+  keep <- !is.na(found) & vapply(columns, function(col) is_numeric_kind(col$kind), NA)
+  found <- sub(" (a|each) ", " per ", found[keep])
+  if (!length(found)) return(NULL)
+  # ("opening hours per week" whole, too)
+  whole <- stringi::stri_match_first_regex(said[keep], "((?:[\\p{L}]+ ){1,4}per (?:hour|day|night|week|month|quarter|year))\\b")[, 2]
+  whole[is.na(whole)] <- found[is.na(whole)]
+  data.frame(phrase = joined_stems(c(found, whole)), column = rep(which(keep), 2), quality = 0.97, stringsAsFactors = FALSE)
+}
+
+#' "satisfaction with the opening hours", of a label "Satisfaction with opening hours", and the other way round
+#' @noRd
+label_variants <- function(columns) {
+  said <- tolower(vapply(columns, function(col) sub("\\([^)]*\\)", "", col$label %||% ""), ""))
+  small <- "\\b(with|of|in|for|about|to|at|on|by)"
+  out <- c(gsub(paste0(small, " the "), "\\1 ", said), gsub(paste0(small, " (?!the )"), "\\1 the ", said, perl = TRUE))
+  at <- rep(seq_along(columns), 2)
+  keep <- nzchar(out) & out != rep(said, 2)
+  if (!any(keep)) return(NULL)
+  data.frame(phrase = joined_stems(out[keep]), column = at[keep], quality = 0.94, stringsAsFactors = FALSE)
+}
+
 #' Whole phrases that mean a column: its name, its label, declared aliases, synonyms of either
 #' @noRd
 column_phrases <- function(columns, name_stems, label_stems, lexicon) {
@@ -187,7 +218,8 @@ column_phrases <- function(columns, name_stems, label_stems, lexicon) {
                     column = rep(seq_along(columns), 2), quality = rep(c(1, 0.95), each = length(columns)),
                     stringsAsFactors = FALSE)
   own <- own[nzchar(own$phrase), , drop = FALSE]
-  own <- rbind(own, duration_phrases(columns, name_stems), treatment_phrases(columns, name_stems))
+  own <- rbind(own, duration_phrases(columns, name_stems), treatment_phrases(columns, name_stems), per_phrases(columns),
+               label_variants(columns))
   # a word that stands in a column's own name is no synonym of another column
   same <- synonym_phrases(name_stems, lexicon$synonyms)
   rbind(own, same[!same$phrase %in% unlist(name_stems), , drop = FALSE])
@@ -264,7 +296,7 @@ synonym_phrases <- function(stems, synonyms) {
 
 #' Phrases that mean a value of a column
 #' @noRd
-value_phrases <- function(columns, lexicon, most = 300) {
+value_phrases <- function(columns, lexicon, named = character(), most = 300) {
   rows <- lapply(seq_along(columns), function(i) {
     levels <- columns[[i]]$levels
     if (is.null(levels) || length(levels) > most) return(NULL)
@@ -280,10 +312,14 @@ value_phrases <- function(columns, lexicon, most = 300) {
   numeric_level <- grepl("^[-0-9. ]*$", phrase)
   base <- data.frame(phrase = phrase, column = rows$column, level = rows$level, quality = 1,
                      stringsAsFactors = FALSE)[!numeric_level, , drop = FALSE]
-  base <- rbind(base, signed_levels(rows))
+  base <- rbind(base, signed_levels(rows), range_levels(rows))
   letters <- letter_values(base, columns)
-  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), value_parts(base[seq_len(sum(!numeric_level)), ,
-      drop = FALSE], stems[!numeric_level], lexicon))
+  # what stands in the name or the label of a column is no part of a level, nor is a word of an answer in own words
+  whole <- which(!numeric_level)
+  open <- vapply(columns[rows$column[whole]], function(col) says_open_answer(paste(col$name, col$label %||% "")), NA)
+  parts <- value_parts(base[seq_along(whole), , drop = FALSE][!open, , drop = FALSE], stems[whole][!open], lexicon)
+  parts <- parts[!(parts$phrase %in% named & parts$phrase %in% unlist(stems_of(vapply(columns, function(col) col$label %||% "", "")))), , drop = FALSE]
+  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), parts)
   out[nzchar(out$phrase), , drop = FALSE]
 }
 
@@ -308,6 +344,17 @@ signed_levels <- function(rows) {
   if (is.null(said)) return(data.frame(phrase = character(), column = integer(), level = character(), quality = numeric()))
   data.frame(phrase = vapply(stems_of(said$text), paste, "", collapse = " "), column = said$column, level = said$level, quality = rep(1, nrow(said)),
              stringsAsFactors = FALSE)
+}
+
+#' "16-24 year olds", "between 16 and 24": a level that is a range of numbers
+#' @noRd
+range_levels <- function(rows) {
+  ends <- regmatches(rows$level, regexec("^ *([0-9]+) *(?:-|\u2013|to) *([0-9]+)( *[[:alpha:]/]+)? *$", rows$level))
+  own <- which(lengths(ends) > 0)
+  if (!length(own)) return(data.frame(phrase = character(), column = integer(), level = character(), quality = numeric()))
+  a <- vapply(ends[own], `[[`, "", 2); b <- vapply(ends[own], `[[`, "", 3)
+  data.frame(phrase = joined_stems(c(paste(a, b), paste(a, "to", b), paste("between", a, "and", b))), column = rep(rows$column[own], 3),
+             level = rep(rows$level[own], 3), quality = 1, stringsAsFactors = FALSE)
 }
 
 value_synonyms <- function(base, synonyms) {
