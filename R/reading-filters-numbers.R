@@ -191,7 +191,9 @@ before_number <- function(state, k, kinds) {
         return(list(column = age, op = op, items = op_at, op_at = op_at, close = !is.na(age), close_by_name = FALSE))
       }
       # "above magnitude 5.5": the bound stands before the name
-      bound <- if (!is.na(column) && !length(op) && j == k - 1 && j > 1 && !state$used[j - 1]) setdiff(lex_ids(state$items[[j - 1]], "comparator"), "==")
+      plain <- !item_norm(state, j - 1) %in% c("from", "since", "to", "until", "of", "is", "at", "in", "by", "after", "before")
+      bound <- if (!is.na(column) && !length(op) && j == k - 1 && j > 1 && !state$used[j - 1] && plain) setdiff(lex_ids(state$items[[j - 1]],
+        "comparator"), "==")
       if (length(bound) && kind_at(state, column) %in% c("number", "count")) { op <- bound[1]; op_at <- j - 1 }
       if (!is.na(column)) return(list(column = column, op = op, items = c(j, op_at), op_at = op_at,
                                       close = j == k - 1 || length(op) > 0 || only_connectors(state, j, k, connectors),

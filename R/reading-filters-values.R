@@ -114,7 +114,8 @@ group_lead <- function(state, k) {
     if (!passed && item$norm %in% c("between", "among", "than", "versus", "vs", "against", "by")) { word <- item$norm; break }
     # "excluding women and smokers": what is left out goes on over "and"
     if (state$type[j] == "value" && listed) { passed <- TRUE; j <- j - 1; next }
-    listed <- listed && item$norm %in% c("and", "or", "nor", "&", "the", "all", "any") || item$norm %in% c("and", "or", "nor")
+    listed <- listed && (item$norm %in% c("and", "or", "nor", "&", "the", "all", "any") || state$type[j] %in% c("entity", "column")) ||
+      item$norm %in% c("and", "or", "nor")
     own <- state$type[j] == "column"
     if (!(state$type[j] %in% c("stop", "filler", "entity")) && !own && !item$norm %in% c("=", "==", ":")) break
     j <- j - 1

@@ -51,6 +51,9 @@ fit_task <- function(state, mentions, task) {
   # "does A depend on B and C": what explains one column is a model, not a table of pairs
   if (task == "relate" && numbers >= 3 && kinds[1] %in% c("number", "count") &&
       says(state, "\\b(depend(s|ent|ing)? on|(affected|influenced|determined|explained|driven|predicted) by|a function of)\\b")) return("predict")
+  # "average satisfaction against opening hours"
+  if (task == "describe" && length(rest) == 2 && numbers == 2 && says(state, "\\b(against|versus|vs)\\b") && identical(main_statistic(state), "mean") &&
+      !any(vapply(mentions, function(m) m$marker %in% c("by", "between"), NA))) return("relate")
   # "does wind reduce the number of birds": the number is a column
   if (task == "frequency" && length(rest) == 2 && all(rest %in% c("number", "count", "ordered")) && any(rest == "count") &&
       says(state, "^ *(do|does|did|is|are|can)\\b")) return("relate")

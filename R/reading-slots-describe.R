@@ -104,7 +104,7 @@ fill_frequency <- function(state, mentions, r) {
   }
   # "share of patient periods without a seizure": what the rows are called by two columns
   if (share && length(c(state$filters, state$groups))) mentions <- Filter(function(m) !(m$marker != "by" && grepl("[^s]s$", item_norm(state, m$at)) &&
-    state$type[max(1, m$at - 1)] %in% c("entity", "column") && item_norm(state, m$at - 2) == "of"), mentions)
+    state$type[max(1, m$at - 1)] %in% c("entity", "column") && grepl("(^| )of$", item_norm(state, m$at - 2))), mentions)
   # "share of lending that goes to cars", beside a key called loan_ref
   if (share && length(state$groups)) mentions <- Filter(function(m) m$marker == "by" || kind_at(state, m$column) != "id", mentions)
   # "share of children absent more than 20 days": the column of the condition is not counted as well

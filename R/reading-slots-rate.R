@@ -137,6 +137,8 @@ total_shared <- function(state, mentions) {
   }
   if (length(mentions) != 2) return(NULL)
   kinds <- mention_kinds(state, mentions)
+  # "the proportion of pupils absent more than 20 days": a share of rows, told by a condition on the measure
+  if (any(vapply(state$filters, function(f) f$column %in% column_names_of(state, mentions) && f$op %in% c("<", ">", "<=", ">=", "between"), NA))) return(NULL)
   what <- mentions[kinds %in% c("number", "count") & state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12]
   by <- mentions[kinds %in% c("category", "yes_no", "ordered") | vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)]
   by <- Filter(function(m) !m$column %in% vapply(what, `[[`, 1L, "column"), by)
