@@ -11,7 +11,8 @@ method_share_by_group <- function() {
       w <- stat_wilson(k, n, ctx$conf_level)
       all <- stat_wilson(sum(hit), length(hit), ctx$conf_level)
       test <- if (tests_shares(ctx)) stat_chi_square(unname(rbind(n - k, k))[, n > 0, drop = FALSE], ctx$conf_level)
-      result(c(if (!is.null(test)) share_test_numbers(test), list(new_number("estimate", "share over all rows", mean(hit)), new_number("ci_low", "lower limit", all$low), new_number("ci_high",
+      result(c(if (!is.null(test)) share_test_numbers(test), list(new_number("estimate", "share over all rows", mean(hit)), new_number("ci_low",
+          "lower limit", all$low), new_number("ci_high",
         "upper limit", all$high),
                   new_number("conf_level", "confidence level", ctx$conf_level), new_number("count", "rows that meet the condition", sum(hit)),
                     new_number("n", "rows", length(hit)))),

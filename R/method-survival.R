@@ -283,7 +283,8 @@ say_cox <- function(ctx, res) {
   headline <- if (any(clear)) sprintf("The hazard of the event %s%s: hazard ratio of %s.",
       if (sum(clear) == 1) sprintf("%s with %s", if (t$estimate[clear] > 0) "rises" else "falls", t$term[clear])
                                       else sprintf("goes with %s", some_of(t$term[clear], 5)), held, some_of(item[clear], 3))
-    else if (nzchar(held)) sprintf("The hazard of the event does not clearly go with %s%s: hazard ratio of %s.", some_of(t$term, 5), held, some_of(item, 3))
+    else if (nzchar(held)) sprintf("The hazard of the event does not clearly go with %s%s: hazard ratio of %s.", some_of(t$term, 5), held,
+        some_of(item, 3))
     else sprintf("No predictor clearly goes with the hazard of the event: likelihood ratio chi-square(%s) = %s, %s.",
         say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p))
   list(headline = headline,

@@ -318,7 +318,8 @@ unit_of <- function(name) {
   two <- regmatches(tolower(name), regexec(double_unit(), tolower(name)))[[1]]
   if (length(two) == 3) return(paste(two[2], two[3], sep = "/"))
   # "price_k_usd", "revenue_m_eur", "budget_thousand_gbp": money in thousands or millions
-  money <- regmatches(tolower(name), regexec("[_. ](k|m|mn|mio|bn|thousand|thousands|million|millions|billion)[_. ]?(usd|eur|gbp)$", tolower(name)))[[1]]
+  money <- regmatches(tolower(name), regexec("[_. ](k|m|mn|mio|bn|thousand|thousands|million|millions|billion)[_. ]?(usd|eur|gbp)$",
+      tolower(name)))[[1]]
   if (length(money) == 3) {
     size <- c(k = "thousand", m = "million", b = "billion", t = "thousand")[[substr(money[2], 1, 1)]]
     return(paste(size, toupper(money[3])))

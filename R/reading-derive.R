@@ -33,7 +33,8 @@ derive_for_question <- function(study, text) {
   out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
   out <- name_deaths(out)
-  steps <- list(rows_of_ids, derive_two_months, derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus, derive_minus, derive_before_after,
+  steps <- list(rows_of_ids, derive_two_months, derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus,
+      derive_minus, derive_before_after,
       derive_month_of_year,
       derive_weekend,
       derive_unit, derive_weekday, derive_season, derive_years, derive_months, derive_change,
@@ -44,6 +45,7 @@ derive_for_question <- function(study, text) {
 #' "how many did not report their height": of a measured column what was not told is missing
 #' @noRd
 missing_said <- function(study, text) {
+  if (!grepl("\\b(not|never)\\b|n['\u2019]t\\b", text, ignore.case = TRUE, perl = TRUE)) return(text)
   form <- "(?i)\\b(?:did|do|does|have|has|had) ?(?:not|n't|n\u2019t|never) (?:give|given|report|reported|state|stated|answer|answered|provide|provided|disclose|disclosed|tell|told|record|recorded)(?: us| me)?(?: (?:their|his|her|its|a|an|any|the))? (?=\\p{L})"  # nolint: line_length_linter.
   hit <- stringi::stri_extract_first_regex(text, form)
   if (is.na(hit)) return(text)
@@ -58,7 +60,8 @@ missing_said <- function(study, text) {
     column = vocabulary$columns$name[vocabulary$phrases$column], stringsAsFactors = FALSE)) %||% labelled(study, kinds, tail)
   if (is.null(found) || !startsWith(tolower(tail), tolower(found$said))) return(text)
   sub(sub(hit, "", text, fixed = TRUE), tail, sub(hit, "have missing ", text, fixed = TRUE), fixed = TRUE) |>
-    (\(t) if (asked) paste0(sub("(?i)have missing (?:questions?|items?) (?:on|about|regarding|of) (?:the )?", "have missing ", t, perl = TRUE)) else t)()
+    (\(t) if (asked) paste0(sub("(?i)have missing (?:questions?|items?) (?:on|about|regarding|of) (?:the )?", "have missing ", t,
+        perl = TRUE)) else t)()
 }
 
 #' The one column whose label holds all the words of a text's end ("reading room" of "Satisfaction with the reading room")
@@ -550,10 +553,11 @@ derive_months <- function(out) {
 #' "did sales change between May 2023 and May 2024": two months set against each other
 #' @noRd
 derive_two_months <- function(out) {
+  if (!grepl("(19|20)[0-9]{2}.*(19|20)[0-9]{2}", out$text)) return(out)
   name <- paste0("(", paste(c(month.name, month.abb), collapse = "|"), ")")
-  form <- sprintf("(?i)\\b(?:between|from|in|of|for)? ?%s ((?:19|20)[0-9]{2}) (?:and|to|versus|vs\\.?|than|with|against|compared (?:with|to)) (?:in )?%s ((?:19|20)[0-9]{2})\\b",
+  form <- sprintf("(?i)\\b(?:between|from|in|of|for)? ?%s ((?:19|20)[0-9]{2}) (?:and|to|versus|vs\\.?|than|with|against|compared (?:with|to)) (?:in )?%s ((?:19|20)[0-9]{2})\\b",  # nolint: line_length_linter.
                   name, name)
-  asks <- grepl("\\b(chang|differ|compar|versus|vs|higher|lower|more|less|better|worse|improv|increas|decreas|ris|rose|fall|fell|drop|grow|grew|declin|gain)",
+  asks <- grepl("\\b(chang|differ|compar|versus|vs|higher|lower|more|less|better|worse|improv|increas|decreas|ris|rose|fall|fell|drop|grow|grew|declin|gain)",  # nolint: line_length_linter.
                 out$text, ignore.case = TRUE, perl = TRUE)
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1]) || !asks) return(out)
@@ -602,7 +606,7 @@ measured_change <- function(out) {
     # "how much weight did the girls gain"
     list(sprintf("(?i)\\bhow much (?:of )?(?:%s) (?:did|do|have|has|does) (.{0,40}?)\\b%s\\b", words, verb), 3, "mean %s of \\1"),
     # "gained more than 5 lb", "lost weight" of those who are counted or compared
-    list(sprintf("(?i)\\b(?:who |that )?(?:have |had )?%s(?: (?:%s))? (?=(?:more|less|fewer|over|under|at least|at most|no more|no less)(?: than)? [0-9])", verb, words),
+    list(sprintf("(?i)\\b(?:who |that )?(?:have |had )?%s(?: (?:%s))? (?=(?:more|less|fewer|over|under|at least|at most|no more|no less)(?: than)? [0-9])", verb, words),  # nolint: line_length_linter.
          2, "with %s "),
     list(sprintf("(?i)\\b(?:who |that )?(?:have |had )?(gained|lost|put on) (?:any |some )?(?:%s)\\b(?! (?:more|less|over|under|at|and))", words), 2,
          "with %s above 0"),
@@ -613,7 +617,7 @@ measured_change <- function(out) {
   bare <- grepl("^ *(did|do|does|has|have|was|were|is|are|how)\\b", text, ignore.case = TRUE, perl = TRUE)
   cue <- grepl(paste0("\\b(by|differ\\w*|more|less|most|least|than|better|worse|across|between|mean|average|median|typical|total|how (many|much)|",
     "number|share|proportion|percent\\w*|largest|biggest|greatest|smallest|highest|lowest|effect|each|per|who|which|what|distribut\\w*|histogram|",
-    "box ?plot|plot|relat\\w*|associat\\w*|correlat\\w*|depend\\w*|predict\\w*|affect\\w*|compare|over|at least)\\b"), text, ignore.case = TRUE, perl = TRUE)
+    "box ?plot|plot|relat\\w*|associat\\w*|correlat\\w*|depend\\w*|predict\\w*|affect\\w*|compare|over|at least)\\b"), text, ignore.case = TRUE, perl = TRUE)  # nolint: line_length_linter.
   if (bare && !cue) {
     # "was there a weight gain": a comparison of the two times
     noun <- sprintf("(?i)^ *(?:was|is|were) there (?:a |an |any )?(?:\\w+ )?(?:%s) (?:%s|%s)\\b", words, falls, rises)
@@ -773,7 +777,7 @@ open_ranges <- function(text, names) {
 step_of_ratio <- function(out, text) {
   out$text <- text
   if (!grepl("\\b(odds|hazards?|(risk|rate|odds|hazard) ratios?)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
-  form <- "(?i)\\b(?:per|for (?:each|every)|(?:each|every))(?: extra| additional| further| more)? ([0-9]+(?:[.][0-9]+)?)(?: more)?[ -]((?:[\\p{L}_0-9.]+ ?){1,5})"
+  form <- "(?i)\\b(?:per|for (?:each|every)|(?:each|every))(?: extra| additional| further| more)? ([0-9]+(?:[.][0-9]+)?)(?: more)?[ -]((?:[\\p{L}_0-9.]+ ?){1,5})"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1]) || as.numeric(hit[2]) == 1) return(out)
   found <- column_in_text(Filter(function(col) col$kind %in% c("number", "count"), all_columns(out$study)), hit[3])
@@ -788,17 +792,20 @@ step_of_ratio <- function(out, text) {
 #' "how many customers ordered more than 5 times", "customers with at least two orders", "repeat customers": ids by how many rows they have
 #' @noRd
 rows_of_ids <- function(out) {
+  if (!grepl("\\b(times|once|twice|repeat|returning|recurring)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   times <- "([0-9]+|one|two|three|four|five|six|seven|eight|nine|ten)"
   bound <- sprintf("(more than|at least|fewer than|less than|exactly|only|over) (?:%s times|(once|twice))", times)
   again <- "\\b(?:repeat|returning|recurring)\\b"
   if (!grepl(sprintf("(?i)\\b%s\\b|%s", bound, again), out$text, perl = TRUE)) return(out)
   ids <- Filter(function(col) col$kind == "id" && col$distinct < nrow(out$study$tables[[col$table]]$data), all_columns(out$study))
   said <- tolower(stringi::stri_extract_all_words(out$text)[[1]])
-  own <- Filter(function(col) any(setdiff(stems_of(name_words(col$name))[[1]], c("id", "no", "number", "code", "nr", "key")) %in% stem_words(said)), ids)
+  own <- Filter(function(col) any(setdiff(stems_of(name_words(col$name))[[1]], c("id", "no", "number", "code", "nr", "key")) %in% stem_words(said)),
+      ids)
   if (length(own) != 1) return(out)
   name <- paste0(own[[1]]$name, "_occurrences")
   numbers <- c(one = 1, two = 2, three = 3, four = 4, five = 5, six = 6, seven = 7, eight = 8, nine = 9, ten = 10, once = 1, twice = 2)
-  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)(?:\\b(?:who |that )?(?:have |has |had )?[\\p{L}]+(?: back| in)? )?\\b%s\\b", bound))[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)(?:\\b(?:who |that )?(?:have |has |had )?[\\p{L}]+(?: back| in)? )?\\b%s\\b",
+      bound))[1, ]
   if (is.na(hit[1])) {
     # ("repeat customers")
     noun <- stringi::stri_match_first_regex(out$text, sprintf("(?i)%s ([\\p{L}]+)", again))[1, ]
@@ -820,6 +827,7 @@ rows_of_ids <- function(out) {
 #' A year that is part of the names of one measure's columns chooses among them; it is no condition on another date.
 #' @noRd
 column_of_year <- function(study, text) {
+  if (!grepl("\\b(19|20)[0-9]{2}\\b", text)) return(text)
   years <- unique(stringi::stri_extract_all_regex(text, "\\b(?:19|20)[0-9]{2}\\b")[[1]])
   if (anyNA(years) || length(years) > 2) return(text)
   sets <- Filter(function(set) set$kind == "repeated_measures" && all(grepl("^(19|20)[0-9]{2}$", set$times)), unlist(lapply(data_tables(study), `[[`,
@@ -837,7 +845,8 @@ column_of_year <- function(study, text) {
   whole <- sprintf("(?i)\\b%s\\b", word)
   if (changes && (length(years) == 2 || grepl(since, text, perl = TRUE) && set$times[1] == years && length(set$times) == 2)) {
     pair <- if (length(years) == 2) set$columns[match(sort(years), set$times)] else set$columns
-    bare <- gsub(sprintf("(?i) ?(?:since|from|between|in|after|to|and|than|with|compared (?:to|with)) (?:in )?(?:%s)\\b", paste(years, collapse = "|")), "", text,
+    bare <- gsub(sprintf("(?i) ?(?:since|from|between|in|after|to|and|than|with|compared (?:to|with)) (?:in )?(?:%s)\\b", paste(years,
+        collapse = "|")), "", text,
                  perl = TRUE)
     return(sub(whole, sprintf("%s and %s", pair[1], pair[2]), bare, perl = TRUE))
   }
@@ -860,7 +869,8 @@ occasions_said <- function(study, text) {
     text <- sub(hit[1], sprintf("between %s %s and %s %s", hit[2], hit[3], hit[2], hit[5]), text, fixed = TRUE)
   }
   # ("at visit 3 different from visit 0")
-  form <- sprintf("(?i)\\b(%s) ([0-9]+)\\b(.*?)\\b(?:different|differs?) from (?:that |those |it was |the one )?(?:at |in |on )?\\1 ([0-9]+)\\b", words)
+  form <- sprintf("(?i)\\b(%s) ([0-9]+)\\b(.*?)\\b(?:different|differs?) from (?:that |those |it was |the one )?(?:at |in |on )?\\1 ([0-9]+)\\b",
+      words)
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (!is.na(hit[1]) && tolower(hit[2]) %in% own) {
     text <- sub(hit[1], sprintf("%s %s%sversus %s %s", hit[2], hit[4], hit[5], hit[2], hit[6]), text, fixed = TRUE)
@@ -871,6 +881,7 @@ occasions_said <- function(study, text) {
 #' "the two population variables", "all three karnofsky scores": as many columns as are counted, written out
 #' @noRd
 open_counted <- function(out) {
+  if (!grepl("\\b(two|three|four|five|six|both|[2-6])\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   form <- paste0("(?i)\\b(?:all )?(?:the |of the )?(two|three|four|five|six|both|[2-6]) (?:of the )?([\\p{L}]{3,}) ",
                  "(variables|columns|measures|indicators|items|scores|ratings|measurements|values|predictors|covariates)\\b")
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
@@ -892,6 +903,8 @@ open_counted <- function(out) {
 #' "at the highest nitrogen level": the rows at that end of a column of few values
 #' @noRd
 extreme_condition <- function(out) {
+  if (!grepl("\\b(at|under|for) the (highest|lowest|largest|smallest|maximum|minimum|top|bottom)\\b", out$text, ignore.case = TRUE,
+             perl = TRUE)) return(out)
   form <- "(?i)\\b(?:at|under|for) the (highest|lowest|largest|smallest|maximum|minimum|top|bottom) ((?:[\\p{L}_0-9.]+ ?){1,3})"
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
@@ -900,7 +913,8 @@ extreme_condition <- function(out) {
   col <- Filter(function(col) col$name == found$name, all_columns(out$study))[[1]]
   range <- range(understood(out$study, col$name, col$table), na.rm = TRUE)
   end <- if (grepl("^(hi|la|ma|to)", hit[2], ignore.case = TRUE)) range[2] else range[1]
-  said <- regmatches(out$text, regexpr(paste0("(?i)", sub(hit[3], "", hit[1], fixed = TRUE), found$said, "( levels?| doses?| values?)?"), out$text, perl = TRUE))
+  said <- regmatches(out$text, regexpr(paste0("(?i)", sub(hit[3], "", hit[1], fixed = TRUE), found$said, "( levels?| doses?| values?)?"), out$text,
+      perl = TRUE))
   if (!length(said)) return(out)
   out$text <- sub(said, sprintf("where %s is %s", col$name, format_plain(end)), out$text, fixed = TRUE)
   out$told <- c(out$told, sprintf("Took %s to mean %s = %s.", quoted(said), col$name, format_plain(end)))

@@ -64,7 +64,8 @@ counts_things <- function(state, k) {
   if (grepl("^-?[0-9.]", item_norm(state, k))) return(FALSE)
   follows <- item_norm(state, k + 1)
   # "the two karnofsky scores"
-  if (k + 2 <= state$n && state$type[k + 1] == "column" && state$type[k + 2] %in% c("filler", "entity", "column", "lexicon")) follows <- item_norm(state, k + 2)
+  if (k + 2 <= state$n && state$type[k + 1] == "column" && state$type[k + 2] %in% c("filler", "entity", "column",
+      "lexicon")) follows <- item_norm(state, k + 2)
   grepl("s$", follows) && !grepl("(than|least|most|over|under|above|below|exactly)$", item_norm(state, k - 1))
 }
 
@@ -223,7 +224,8 @@ after_number <- function(state, k) {
   items <- integer(); unit <- character(); op <- character()
   while (j <= state$n) {
     item <- state$items[[j]]
-    if (item$norm %in% c("\u00b0", "%", "percent", "per cent") || state$type[j] == "unit" || (j == k + 1 && unit_before_of(state, j)) || item$norm %in% c("f", "c") && length(unit)) {
+    if (item$norm %in% c("\u00b0", "%", "percent", "per cent") || state$type[j] == "unit" || (j == k + 1 && unit_before_of(state, j)) ||
+        item$norm %in% c("f", "c") && length(unit)) {
       unit <- c(unit, item$norm); items <- c(items, j) }
     else if (length(lex_ids(item, "comparator")) && grepl("^(or|and|upward|up$)", item$norm)) {
       op <- lex_ids(item, "comparator")[1]; items <- c(items, j) }

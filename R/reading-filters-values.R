@@ -62,7 +62,8 @@ value_column <- function(state, k) {
   if (nrow(vals) == 1) return(vals$column[1])
   mentioned <- unlist(lapply(state$items, function(i) i$cols$column[i$cols$score > 0.5]))
   # levels that several items share belong to the item that is spoken of, be it by its label only
-  if (!any(vals$column %in% mentioned)) mentioned <- unlist(lapply(state$items, function(i) if (is.null(i$cols)) NULL else i$cols$column[i$cols$score ==
+  if (!any(vals$column %in% mentioned)) mentioned <- unlist(lapply(state$items,
+      function(i) if (is.null(i$cols)) NULL else i$cols$column[i$cols$score ==
     max(i$cols$score)]))
   near <- c(item_column(state, k - 1), item_column(state, k + 1))
   # a level written out goes before another word for one ("placebo" of the arm, for the level "none" of something else)

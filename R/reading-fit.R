@@ -52,7 +52,8 @@ fit_task <- function(state, mentions, task) {
   if (task == "relate" && numbers >= 3 && kinds[1] %in% c("number", "count") &&
       says(state, "\\b(depend(s|ent|ing)? on|(affected|influenced|determined|explained|driven|predicted) by|a function of)\\b")) return("predict")
   # "average satisfaction against opening hours"
-  if (task == "describe" && length(rest) == 2 && numbers == 2 && says(state, "\\b(against|versus|vs)\\b") && identical(main_statistic(state), "mean") &&
+  if (task == "describe" && length(rest) == 2 && numbers == 2 && says(state, "\\b(against|versus|vs)\\b") && identical(main_statistic(state),
+      "mean") &&
       !any(vapply(mentions, function(m) m$marker %in% c("by", "between"), NA))) return("relate")
   # "does wind reduce the number of birds": the number is a column
   if (task == "frequency" && length(rest) == 2 && all(rest %in% c("number", "count", "ordered")) && any(rest == "count") &&
@@ -174,6 +175,10 @@ paired_columns <- function(state, mentions) {
   if (all(stems == stems[1]) && nzchar(stems[1])) return(TRUE)
   timed <- timed_at_start(names)
   if (!is.null(timed) && nrow(timed) == length(names) && length(unique(timed$stem)) == 1) return(TRUE)
+  # "is the average of learning different from that of raises"
+  if (length(names) == 2 && says(state, "\\b(differ(s|ent)? from|than) (that|those) (of|for)\\b") &&
+      all(mention_kinds(state, mentions) %in% c("number", "count")) && length(unique(state$vocabulary$columns$unit[vapply(mentions, `[[`, 1L,
+        "column")])) == 1) return(TRUE)
   # "compare MPG city and MPG highway": one measure in two forms
   words <- strsplit(tolower(name_words(names)), " ", fixed = TRUE)
   kinds <- mention_kinds(state, mentions)

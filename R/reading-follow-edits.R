@@ -26,7 +26,7 @@ start_again <- function(text, previous, history) {
 
 go_back <- function(text, previous, history) {
   if (!grepl(paste0("^(please )?(go|step|take me) back( one| a step| again)?$|^(undo|revert)( that| this| it| the last( one| step| ",
-      "change)?)?$|^(the )?(previous|last) (one|answer|question)( again)?$|^back( please)?$|^(drop|take|leave) (that|this|it)( out| back)?( again)?$|^never ?mind( that)?$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
+      "change)?)?$|^(the )?(previous|last) (one|answer|question)( again)?$|^back( please)?$|^(drop|take|leave) (that|this|it)( out| back)?( again)?$|^never ?mind( that)?$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)  # nolint: line_length_linter.
   if (length(history) < 2) return(new_verdict("needs_choice", previous, "There is no earlier answer to go back to."))
   r <- history[[length(history) - 1L]]
   r$alternatives <- list()
@@ -63,7 +63,7 @@ ask_significance <- function(text, previous, history) {
   previous <- not_of_total(previous)
   if (!grepl(paste0("^(and |but )?(is|are|was|were) (that|the|this|these|those|they|it)( ",
       "(difference|differences|relation|relationship|effect|trend|change|result)s?)?( between (them|the groups))?( statistically)? ",
-      "significant$|^compare (them|these|those|the groups)$|^(are|were) (they|these|those|the groups)( really| clearly)? different$|^(test|check) (that|it|this|them|the (difference|relation|change))s?( for significance)?$|^(do|does) (they|it|that|the ",
+      "significant$|^compare (them|these|those|the groups)$|^(are|were) (they|these|those|the groups)( really| clearly)? different$|^(test|check) (that|it|this|them|the (difference|relation|change))s?( for significance)?$|^(do|does) (they|it|that|the ",  # nolint: line_length_linter.
       "groups) differ( significantly)?$|^significant$"),
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
@@ -81,7 +81,7 @@ ask_significance <- function(text, previous, history) {
 #' @noRd
 ask_size <- function(text, previous, history) {
   if (!grepl(paste0("^(and |so |but )?(how (big|large|strong|small|important|meaningful) (is|was|are) (that|this|it|the)( ",
-      "(difference|effect|relation|relationship|association|change|gap|result))?|is (it|(that|this|the)( (difference|effect|change|relation|association|",
+      "(difference|effect|relation|relationship|association|change|gap|result))?|is (it|(that|this|the)( (difference|effect|change|relation|association|",  # nolint: line_length_linter.
           "correlation|relationship|gap))?) (a ",
           "|an |really )?",
       "(big|large|small|strong|meaningful|relevant|important|substantial|much)( (one|difference|effect|change|relation))?)$"), text,
@@ -136,7 +136,7 @@ ask_order <- function(text, previous, history) {
 
 ask_share <- function(text, previous, history) {
   if (!grepl(paste0("^(please |and |now )*(as|in) (a )?(percent(age)?s?|shares?|proportions?)( of the total)?$|^(and |so )?(what|which) ",
-                    "(percent(age)?|share|proportion|fraction) (is|are|was|were) (that|this|it|they|those|these)$|^how (many|much) percent( is (that|it))?$"),
+                    "(percent(age)?|share|proportion|fraction) (is|are|was|were) (that|this|it|they|those|these)$|^how (many|much) percent( is (that|it))?$"),  # nolint: line_length_linter.
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   # of rows that were counted by a condition: the share of it
@@ -187,7 +187,7 @@ ask_odds <- function(text, previous, history) {
 #' "show me the pairs", "which ones differ": they stand beside the comparison of several groups
 #' @noRd
 ask_pairs <- function(text, previous, history) {
-  if (!grepl(paste0("^(please |and |now )*((show|give|list|see)( me)? (the |all )?(pairs|pairwise (comparisons|tests|differences)|post[- ]?hoc( tests?| ",
+  if (!grepl(paste0("^(please |and |now )*((show|give|list|see)( me)? (the |all )?(pairs|pairwise (comparisons|tests|differences)|post[- ]?hoc( tests?| ",  # nolint: line_length_linter.
       "comparisons?)?)|which (groups|ones|pairs|of them|levels) (differ|are different)( from (each other|which|one another))?|pairwise( ",
       "comparisons?| tests?)?|post[- ]?hoc( tests?)?)$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   if (!previous$task %in% c("compare", "describe", "change") || length(previous$outcome) != 1 || !length(previous$by)) return(NULL)

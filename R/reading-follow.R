@@ -15,7 +15,7 @@ read_follow_up <- function(study, text, previous, history = list(previous)) {
     choice) else new_verdict("answered", choice))
   # "back to Welch"
   text <- sub("^(?i)(please |and |now |go )*back to (the )?(?=[a-z])", "use ", text, perl = TRUE)
-  if (!nzchar(text) || nchar(text) > 2000) return(read_question(study, text))
+  if (!nzchar(text) || nchar(text) > 2000 || stringi::stri_count_words(text) > 300) return(read_question(study, text))
   if (asks_for_help(text)) return(read_question(study, text))
   # nothing was answered yet, and this chooses none of what was asked back
   if (!length(history) && length(previous$alternatives)) return(read_question(study, text))
@@ -36,7 +36,7 @@ read_follow_up <- function(study, text, previous, history = list(previous)) {
 #' "over 30", after a question about people: their age, where one column holds it
 #' @noRd
 bound_of_age <- function(text, vocabulary) {
-  form <- "^((?:and |only |just |but |those |for those )*)(over|under|above|below|older than|younger than|at least|at most) ([0-9]{1,3})( years?( old)?)? *[?.!]*$"
+  form <- "^((?:and |only |just |but |those |for those )*)(over|under|above|below|older than|younger than|at least|at most) ([0-9]{1,3})( years?( old)?)? *[?.!]*$"  # nolint: line_length_linter.
   if (!grepl(form, text, ignore.case = TRUE, perl = TRUE)) return(text)
   columns <- vocabulary$columns
   age <- columns$name[columns$kind %in% c("number", "count") & vapply(stems_of(name_words(columns$name)), function(s) "age" %in% s, NA)]

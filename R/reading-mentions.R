@@ -73,7 +73,8 @@ drop_modifiers <- function(state, mentions) {
     m <- mentions[[i]]
     after <- match(m$at + 1L, at)
     !m$adjective && m$score < 0.8 && !is.na(after) && mentions[[after]]$score >= 0.95 && mentions[[after]]$column != m$column &&
-      !mentions[[after]]$adjective && can_measure(state, mentions[[after]]$column) && can_measure(state, m$column) && !grepl(",", gap_text(state, m$at, m$at + 1L), fixed = TRUE)
+      !mentions[[after]]$adjective && can_measure(state, mentions[[after]]$column) && can_measure(state, m$column) && !grepl(",", gap_text(state,
+          m$at, m$at + 1L), fixed = TRUE)
   }, NA)
   mentions[!modifier & !noun & !generic & !part]
 }

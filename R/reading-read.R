@@ -14,6 +14,8 @@ read_question <- function(study, text) {
   if (!nzchar(text)) return(new_verdict("needs_choice", blank, "The question is empty."))
   if (nchar(text) > 2000) return(new_verdict("cannot_answer", blank,
                                          "The question is longer than 2,000 characters. Ask one thing at a time."))
+  if (stringi::stri_count_words(text) > 300) return(new_verdict("cannot_answer", blank,
+    "The question has more than 300 words. Ask one thing at a time."))
   if (asks_for_help(text)) {
     blank$extra$help <- TRUE
     return(new_verdict("needs_choice", blank, "These are questions that this data can answer; ask one of them, or your own."))
@@ -411,7 +413,8 @@ loose_per <- function(state, reading) {
   name <- if (!is.na(column)) column_of(state, column)
   if (is.null(name) || name %in% reading$outcome) return(NULL)
   model <- reading; model$task <- "predict"; model$predictors <- name; model["statistic"] <- list(NULL)
-  choices <- list(finish_reading(model), finish_reading(fill_rate(state, list(), new_reading("describe"), list(top = list(column = match(reading$outcome,
+  choices <- list(finish_reading(model), finish_reading(fill_rate(state, list(), new_reading("describe"),
+      list(top = list(column = match(reading$outcome,
     state$vocabulary$columns$name)), base = list(column = column)))))
   choice_verdict(state, reading, choices, sprintf("%s can be read in two ways. Choose one of the readings below, by number or in your own words.",
                                                   capital(quoted(paste("per", state$items[[at[1]]]$text)))))

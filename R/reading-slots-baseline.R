@@ -31,7 +31,8 @@ fill_baseline <- function(state, mentions, r) {
   rest <- setdiff(columns$name[ok & columns$table == home], by)
   # what happened or was measured afterwards is no baseline
   after <- grepl(paste0("(^|[_. ])(after|post|followup|follow_up|final|end|outcome|week_?[0-9]+|month_?[0-9]+|t[1-9])$|^(post|final)[_. ",
-      "]|(days|weeks|months|time)_to_|relaps|adverse|_event|event_|death|died|surviv|outcome"), tolower(rest))
+      "]|(days|weeks|months|time)_to_|relaps|adverse|_event|event_|death|died|surviv|outcome|",
+      "^follow[_ ]?up|^(vital_)?status$"), tolower(rest))
   # an event whose time is there ("swarmed", "days_to_swarm") happened later as well
   what <- unlist(stems_of(name_words(sub("^.*_to_", "", rest[grepl("_to_", rest)]))))
   after <- after | vapply(stems_of(name_words(rest)), function(s) any(s %in% what), NA)

@@ -65,6 +65,14 @@ fill_compare <- function(state, mentions, r) {
   if (few) { r$by <- r$outcome; r$outcome <- character() }
   lone <- (lower || works) && length(r$outcome) == 1 && !length(r$by) && kind_of_names(state, r$outcome) %in% c("yes_no", "category")
   if (lone) { r$by <- r$outcome; r$outcome <- character() }
+  # "compare all measurements between samples with and without crystals"
+  if (!length(r$outcome) && length(r$by) == 1 && wants_all(state) && !state$n < 4) {
+    columns <- state$vocabulary$columns
+    all <- columns$name[columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "latitude", "longitude", "year") &
+      columns$table == columns$table[match(r$by, columns$name)]]
+    if (length(setdiff(all, r$by)) > 1) { r$outcome <- setdiff(all, r$by); parts$outcome <- list()
+      r$assumed <- c(r$assumed, sprintf("Took all columns that hold numbers: %s.", some_of(r$outcome, 12))) }
+  }
   r <- take_occasion(state, r)
   r <- divide_occasions(state, mentions, r)
   # "interaction of nitrogen and phosphate": both divide, and what is measured is left open
@@ -85,9 +93,11 @@ fill_compare <- function(state, mentions, r) {
 #' "compare web and shop on value, items and rating": measures of different things are described in the groups, not set against each other
 #' @noRd
 side_by_side <- function(state, outcome, r) {
+  if (length(r$outcome) < 2) return(r)
   columns <- state$vocabulary$columns[match(r$outcome, state$vocabulary$columns$name), ]
-  apart <- length(r$outcome) > 1 && length(r$by) == 1 && !is.null(outcome) && !paired_columns(state, outcome) && is.null(r$method_asked) &&
-    all(columns$kind %in% c("number", "count", "ordered")) && length(unique(paste(columns$unit, columns$kind))) > 1
+  several <- length(outcome) > 0 && !paired_columns(state, outcome) || !length(outcome)
+  apart <- length(r$outcome) > 1 && length(r$by) == 1 && several && is.null(r$method_asked) && !says(state, "\\b(regress|fit|model)") &&
+    all(columns$kind %in% c("number", "count", "ordered")) && (length(unique(paste(columns$unit, columns$kind))) > 1 || !length(outcome))
   if (!apart || length(r$extra$missing) || length(r$adjust_for)) return(r)
   r$task <- "describe"
   r$assumed <- c(r$assumed, "Measures of different things are described side by side in the groups; ask about one of them for a test.")

@@ -41,7 +41,8 @@ fill_rank <- function(state, mentions, r) {
   most <- length(r$outcome) == 1 && adds_up(r$outcome) && says(state, "\\b(most|fewest|least)\\b")
   # "which patient had the most seizures", of a count in several rows of each
   most <- most || (length(r$outcome) == 1 && kind_of_names(state, r$outcome) == "count" && grepl("s([_. ]|$)", tolower(r$outcome)) &&
-    !is_share_column(state, r$outcome) && any(vapply(mentions[measured], function(m) grepl("^(the )?(most|fewest)$", item_norm(state, m$at - 1)), NA)))
+    !is_share_column(state, r$outcome) && any(vapply(mentions[measured], function(m) grepl("^(the )?(most|fewest)$", item_norm(state, m$at - 1)),
+        NA)))
   # "top 3 reps by deals won": a count of what adds up
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && kind_of_names(state, r$outcome) == "count" &&
     says(state, "\\b(top|bottom)\\b.*\\bby\\b"))
@@ -59,7 +60,8 @@ fill_rank <- function(state, mentions, r) {
   if (timed && !is.null(r$top) && says(state, "\\b(fast|quick|swift|soon)(est|er)\\b")) r$top$order <- "lowest"
   if (timed && !is.null(r$top) && says(state, "\\bslow(est|er)\\b")) r$top$order <- "highest"
   # "cheapest car with both airbags": what follows "with" narrows the rows, and no level of it is named
-  held <- Filter(function(m) m$marker == "with" && is_level_kind(kind_at(state, m$column)) && m$column %in% vapply(mentions[divider], `[[`, 1L, "column"),
+  held <- Filter(function(m) m$marker == "with" && is_level_kind(kind_at(state, m$column)) && m$column %in% vapply(mentions[divider], `[[`, 1L,
+      "column"),
                  mentions)
   if (length(held) == 1 && length(r$by) == 1 && asks_for_rows(state)) r$extra$level_open <- r$by
   bad <- if (!is.null(r$top)) order_of_bad(state, r$outcome)

@@ -128,7 +128,7 @@ total_shared <- function(state, mentions) {
   # "what share of revenue comes from email": a level stands for its column
   level <- Filter(function(g) !g$negated && length(g$levels) == 1 && can_group(state, g$column), state$groups)
   one <- length(mentions) == 1 && length(level) == 1 && length(state$groups) == 1 && state$vocabulary$columns$distinct[level[[1]]$column] <= 40 &&
-    (says(state, "\\b(comes?|came|is|are|was|were|goes|went|made|earned|falls?|fell|belongs?|taken|caused|accounted for) (from|by|in|to|on|through|via|at|with)\\b") ||
+    (says(state, "\\b(comes?|came|is|are|was|were|goes|went|made|earned|falls?|fell|belongs?|taken|caused|accounted for) (from|by|in|to|on|through|via|at|with)\\b") ||  # nolint: line_length_linter.
        item_norm(state, min(level[[1]]$at) - 1) == "from")
   many <- length(mentions) == 1 && (state$vocabulary$columns$distinct[mentions[[1]]$column] > 12 ||
     kind_at(state, mentions[[1]]$column) == "count" && grepl("s$", column_of(state, mentions[[1]]$column)))
@@ -138,7 +138,8 @@ total_shared <- function(state, mentions) {
   if (length(mentions) != 2) return(NULL)
   kinds <- mention_kinds(state, mentions)
   # "the proportion of pupils absent more than 20 days": a share of rows, told by a condition on the measure
-  if (any(vapply(state$filters, function(f) f$column %in% column_names_of(state, mentions) && f$op %in% c("<", ">", "<=", ">=", "between"), NA))) return(NULL)
+  if (any(vapply(state$filters, function(f) f$column %in% column_names_of(state, mentions) && f$op %in% c("<", ">", "<=", ">=", "between"),
+      NA))) return(NULL)
   what <- mentions[kinds %in% c("number", "count") & state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12]
   by <- mentions[kinds %in% c("category", "yes_no", "ordered") | vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)]
   by <- Filter(function(m) !m$column %in% vapply(what, `[[`, 1L, "column"), by)

@@ -40,7 +40,7 @@ fill_relate <- function(state, mentions, r) {
   }
   r$outcome <- utils::head(names, 1)
   r$predictors <- names[-1]
-  r$extra$depends <- acts || says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of|(change|vary|rise|fall|increase|decrease|grow|decline|drop|improve)s? (with|as))\\b")
+  r$extra$depends <- acts || says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of|(change|vary|rise|fall|increase|decrease|grow|decline|drop|improve)s? (with|as))\\b")  # nolint: line_length_linter.
   # "correlation of A and B in each class"
   grouped <- vapply(rest, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered" && (m$marker == "by" ||
     grepl("\\b(each|every|per|between|across|among|within|in|for)$", item_norm(state, m$at - 1))), NA)
@@ -82,7 +82,8 @@ relation_in_sides <- function(state, mentions) {
   if (!asked || length(sides) != 1 || length(mentions) != 2 || !all(mention_kinds(state, mentions) %in% c("number", "count"))) return(out)
   g <- sides[[1]]
   if (!names_several(g) && !says(state, "\\b(stronger|weaker|closer|tighter|higher|lower|larger|smaller|different)\\b")) return(out)
-  by <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "by", text = column_of(state, g$column))
+  by <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "by", text = column_of(state,
+      g$column))
   if (length(g$levels) < 2 || length(g$levels) >= state$vocabulary$columns$distinct[g$column]) {
     out$state$groups <- Filter(function(o) !identical(o, g), state$groups)
   }
@@ -190,6 +191,13 @@ fill_predict <- function(state, mentions, r) {
     r$predictors[r$predictors == measured] <- r$outcome
     r$outcome <- measured
   }
+  # "roc curve of calcium for crystals": what happens is the outcome of a model of chances
+  happens <- r$predictors[kind_of_names(state, r$predictors) == "yes_no"]
+  if (identical(r$method_asked, "logistic_regression") && length(r$outcome) == 1 && kind_of_names(state, r$outcome) %in% c("number", "count") &&
+      length(happens) == 1) {
+    r$predictors[r$predictors == happens] <- r$outcome
+    r$outcome <- happens
+  }
   r <- take_rules(state, mentions, r)
   if (asks_for_models(state)) {
     r$extra$models <- TRUE
@@ -213,6 +221,14 @@ fill_predict <- function(state, mentions, r) {
   r$extra$maximum_likelihood <- says(state, "\\bmaximum likelihood\\b|\\b(by|using|with|via|through) ml\\b|\\bml (instead|estimat|rather)") &&
     !says(state, "restricted maximum|\\b(using|by|with) reml")
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || asks_for_moderation(state)
+  # "separately before and after": a line for each of the groups
+  apart <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && names_several(g) && !column_of(state, g$column) %in% c(r$outcome, r$predictors),
+                  state$groups)
+  if (says(state, "\\b(sep[ae]rately|for each|within each|in each)\\b") && length(apart) == 1 && length(r$predictors) == 1) {
+    own <- column_of(state, apart[[1]]$column)
+    r$predictors <- c(r$predictors, own); r$extra$interaction <- TRUE
+    if (length(apart[[1]]$levels) >= state$vocabulary$columns$distinct[apart[[1]]$column]) r$filters <- Filter(function(f) f$column != own, r$filters)
+  }
   if (effect_depends(state) && length(rest) == 2 && !says(state, "\\beffects? of\\b[^?]*\\bon\\b")) {
     r$predictors <- column_names_of(state, rest); r$outcome <- character()
     r$extra$interaction <- TRUE

@@ -7,7 +7,7 @@ new_state <- function(items, tokens, vocabulary, text) {
        flags = list())
 }
 
-column_record <- function(state, index) state$vocabulary$columns[index, , drop = FALSE]
+column_record <- function(state, index) take_rows(state$vocabulary$columns, index)
 column_of <- function(state, index) state$vocabulary$columns$name[index]
 kind_at <- function(state, index) state$vocabulary$columns$kind[index]
 kind_of_names <- function(state, names) kind_at(state, match(names, state$vocabulary$columns$name))

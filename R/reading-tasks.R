@@ -258,7 +258,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "hives with more than 20 mites": rows to be shown
   if (!length(mentions) && length(state$filters) && !any(vapply(state$groups, names_several, NA)) && max(score) < 1.2 &&
       says(state, "^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in|[a-z]+ing|[a-z]+ed)\\b") &&
-      !says(state, paste0("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent)|",
+      !says(state, paste0("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent|proportion|fraction|rate)|",
         "\\b(top|best|worst|how many|how much|what share|what percent\\w*)\\b"))) {
     score["look_up"] <- score["look_up"] + 2
     score["compare"] <- 0
@@ -299,11 +299,14 @@ phrase_scores <- function(state, mentions, kinds, score) {
       sum(kinds %in% c("number", "count")) == 2 && sum(kinds %in% c("category", "yes_no")) == 1 && length(mentions) == 3) {
     score["relate"] <- max(score) + 2
   }
+  # "regress gas on temperature separately before and after"
+  if (says(state, "^ *(please )?(regress|fit|model)\\b") && length(mentions) >= 2) score["predict"] <- max(score) + 2
   # "which test to compare A between B and C"
   if (says(state, "^ *(so |and )?(which|what) (statistical )?(test|analysis|method|procedure)\\b")) score["advise"] <- max(score) + 2
   # "satisfaction over the waves", of a column of dates
   dated <- Filter(function(k) kind_at(state, item_column(state, k, c("date", "datetime"))) %in% c("date", "datetime") &&
-    grepl("^(over|across|through|throughout)$", item_norm(state, k - 1 - (item_norm(state, k - 1) %in% c("the", "all")))), which(state$type == "column"))
+    grepl("^(over|across|through|throughout)$", item_norm(state, k - 1 - (item_norm(state, k - 1) %in% c("the",
+        "all")))), which(state$type == "column"))
   if (length(dated) && measured && max(score) < 1.5) score["trend"] <- max(score) + 1.5
   # "do promotions lift revenue": whatever the verb, it asks whether the two go together
   verb <- which(state$type == "unknown" & !state$used)
@@ -488,7 +491,8 @@ effect_depends <- function(state) {
 #' "does the effect of X on Y depend on Z", "is the effect of X on Y the same in both Z"
 #' @noRd
 asks_for_moderation <- function(state) {
-  says(state, paste0("\\b(relation(ship)?|association|link|difference|gap) (of|between|in)\\b.*\\b(and|between)\\b.*\\b(depends? on|",
+  says(state, paste0("\\bslopes? (of|for)\\b.*\\b(differ|change|var(y|ies)|depends? on|the same|steeper|flatter)\\w*\\b|",
+      "\\b(relation(ship)?|association|link|difference|gap) (of|between|in)\\b.*\\b(and|between)\\b.*\\b(depends? on|",
       "(differ|vary|change|differs|varies|changes) (by|with|between|for|in|among|across)|the same (in|for|across|among)|",
       "(different|similar|larger|bigger|smaller|greater|stronger|weaker|wider|narrower) (in|for|among|at|between|across))|",
       "\\b(effects?|impact|influence) of\\b.*\\bon\\b.*\\b(depends? on|var(y|ies) (with|by|across|between)|differs? ",

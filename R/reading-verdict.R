@@ -32,7 +32,8 @@ within_own_words <- function(state, k) {
   # "calories consumed" of a column meal_calories
   if (state$items[[k]]$norm %in% state$vocabulary$lexicon$measured_as && !is.na(item_column(state, k - 1, c("number", "count")))) return(TRUE)
   # "which maker offers the most models": a verb between who is asked about and the superlative
-  if (k > 2 && k < state$n && grepl("s$", state$items[[k]]$norm) && state$type[k - 1] == "column" && item_norm(state, k - 2) %in% c("which", "what") &&
+  if (k > 2 && k < state$n && grepl("s$", state$items[[k]]$norm) && state$type[k - 1] == "column" && item_norm(state, k - 2) %in% c("which",
+      "what") &&
       grepl("^(the )?(most|fewest|least|highest|lowest|largest|smallest|best|worst)$|^the$", item_norm(state, k + 1))) return(TRUE)
   # "card holders", of a column labelled "Holds a card"
   doer <- sub("(er|or)s?$", "", state$items[[k]]$norm)
@@ -196,7 +197,8 @@ slot_choices <- function(state, reading, slot) {
   fixed <- vapply(Filter(function(f) f$op == "==", reading$filters), `[[`, "", "column")
   taken <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, fixed)
   fits <- switch(slot,
-    outcome = if (identical(reading$task, "themes")) columns$kind == "text" else if (identical(reading$task, "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number",
+    outcome = if (identical(reading$task, "themes")) columns$kind == "text" else if (identical(reading$task,
+        "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number",
       "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude"),
     event_column = columns$kind %in% c("yes_no", "category"),
     by = columns$kind %in% c("category", "yes_no", "ordered"), subject = columns$kind %in% c("id", "category") & !columns$unique,

@@ -127,7 +127,8 @@ strip_unit <- function(title, col) {
   words <- strsplit(title, " ")[[1]]
   # "sick days" would be left as "sick"
   tells <- "^(sick|absent|missed|lost|late|paid|unpaid|free|active|rainy|sunny|dry|wet|frost|working|worked|extra|total|open|leave|off)$"
-  if (length(words) == 2 && grepl(tells, tolower(words[1])) && grepl("^(days|hours|weeks|months|years|minutes|min)$", tolower(words[2]))) return(title)
+  if (length(words) == 2 && grepl(tells, tolower(words[1])) && grepl("^(days|hours|weeks|months|years|minutes|min)$",
+      tolower(words[2]))) return(title)
   # "yield t ha", in t/ha
   parts <- strsplit(tolower(col$unit), "/", fixed = TRUE)[[1]]
   n <- length(parts)

@@ -38,6 +38,14 @@ frame_of <- function(...) {
   structure(columns, class = "data.frame", row.names = .set_row_names(length(columns[[1]])))
 }
 
+#' Rows of a data frame of plain vectors, by place or by a condition without gaps; `[.data.frame` costs more than a question may
+#' @noRd
+take_rows <- function(frame, at) {
+  if (is.logical(at)) at <- which(at)
+  columns <- lapply(unclass(frame), `[`, at)
+  structure(columns, names = names(frame), class = "data.frame", row.names = .set_row_names(length(at)))
+}
+
 #' Data frames of the same columns one under the other; the first of them where all are empty
 #' @noRd
 stack_frames <- function(...) {

@@ -16,7 +16,7 @@ find_items <- function(tokens, vocabulary) {
   items <- list()
   i <- 1L
   while (i <= length(tokens$norm)) {
-    span <- chosen[chosen$from == i, , drop = FALSE]
+    span <- take_rows(chosen, chosen$from == i)
     item <- if (nrow(span)) linked_item(span, tokens, links, dates, lexicon, tolower(vocabulary$columns$name)) else single_item(i, tokens, vocabulary)
     if (length(items) && belongs_to_method(last_of(items), item)) item <- utils::modifyList(single_item(i, tokens, vocabulary), list(type = "filler"))
     items[[length(items) + 1L]] <- item
@@ -54,7 +54,7 @@ span_strength <- function(links, tokens, lexicon) {
 
 choose_spans <- function(tokens, links, dates, vocabulary) {
   n <- length(tokens$norm)
-  links <- links[!(links$from == links$to & links$type == "column" & links$score < 0.25), , drop = FALSE]
+  links <- take_rows(links, !(links$from == links$to & links$type == "column" & links$score < 0.25))
   strength <- span_strength(links, tokens, vocabulary$lexicon)
   from <- links$from; to <- links$to
   if (!is.null(dates)) {
@@ -90,9 +90,11 @@ linked_item <- function(span, tokens, links, dates, lexicon, names) {
   day <- if (!is.null(dates)) dates[dates$from == from & dates$to == to, , drop = FALSE]
   if (!is.null(day) && nrow(day)) return(c(item, list(type = "date", first = day$first, last = day$last,
                                                       precision = day$precision)))
-  here <- links[links$from == from & links$to == to, , drop = FALSE]
-  part <- function(type) { rows <- here[here$type == type, , drop = FALSE]
-    if (nrow(rows)) rows[order(-rows$score), , drop = FALSE] }
+  here <- take_rows(links, links$from == from & links$to == to)
+  part <- function(type) {
+    at <- which(here$type == type)
+    if (length(at)) take_rows(here, at[order(-here$score[at])])
+  }
   item$cols <- best_per_column(part("column")); item$vals <- part("value"); item$lex <- part("lexicon")
   item$adj <- part("adjective")
   # a level written out ("severe") comes before a column that only shares its stem ("severity")
@@ -106,8 +108,8 @@ linked_item <- function(span, tokens, links, dates, lexicon, names) {
 
 best_per_column <- function(rows) {
   if (is.null(rows)) return(NULL)
-  rows <- rows[!duplicated(rows$column), , drop = FALSE]
-  rows[rows$score >= rows$score[1] - 0.12, , drop = FALSE]
+  rows <- take_rows(rows, !duplicated(rows$column))
+  take_rows(rows, rows$score >= rows$score[1] - 0.12)
 }
 
 #' What a span is first of all; the other readings stay with the item

@@ -34,7 +34,7 @@ read_lexicon <- function(language = "en") {
                                  phrases$id == "trend"), ])),
                                filler = stems(words$filler),
        entities = stems(words$entities),
-       things = stems(part("things")), measured_as = unlist(words$measured_as), telling = unlist(words$telling), generic = stems(words$generic), measures = unlist(words$measures), adjectives = adjective_table(adjectives),
+       things = stems(part("things")), measured_as = unlist(words$measured_as), telling = unlist(words$telling), generic = stems(words$generic), measures = unlist(words$measures), adjectives = adjective_table(adjectives),  # nolint: line_length_linter.
        synonyms = synonym_table(synonyms$columns),
        value_synonyms = synonym_table(synonyms$values), numbers = unlist(numbers$words),
        months = unlist(numbers$months),

@@ -13,11 +13,11 @@ find_links <- function(tokens, vocabulary) {
   links <- stack_frames(lexicon_links(spans, vocabulary$lexicon, tokens, vocabulary), phrase_links(spans, vocabulary),
                  value_links(spans, tokens, vocabulary),
                  term_links(tokens, vocabulary), adjective_links(tokens, vocabulary))
-  links <- links[!duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]), , drop = FALSE]
+  links <- take_rows(links, !duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]))
   # "by year group": the period is the first word of a column's name
   named <- links$from[links$type == "column" & links$score >= 0.97 & links$to > links$from]
   period <- links$kind %in% "every" | (links$kind %in% "task" & links$id %in% "trend")
-  links[!(links$type == "lexicon" & period & links$to > links$from & links$to %in% named), , drop = FALSE]
+  take_rows(links, !(links$type == "lexicon" & period & links$to > links$from & links$to %in% named))
 }
 
 empty_links <- function() {
@@ -116,7 +116,7 @@ value_links <- function(spans, tokens, vocabulary) {
   plural <- links$from == links$to & tokens$norm[links$from] %in% c("days", "nights", "weeks", "months", "years") & !grepl("s$",
     tolower(links$level)) &
     any(vocabulary$columns$kind %in% c("date", "datetime"))
-  links <- links[!period & !plural, , drop = FALSE]
+  links <- take_rows(links, !period & !plural)
   # "than others" compares with the rest; it names no level "Other"
   links <- links[!(links$from == links$to & tokens$norm[links$from] == "others" & tolower(links$level) != "others"), , drop = FALSE]
   links

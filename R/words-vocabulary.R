@@ -318,7 +318,8 @@ value_phrases <- function(columns, lexicon, named = character(), most = 300) {
   whole <- which(!numeric_level)
   open <- vapply(columns[rows$column[whole]], function(col) says_open_answer(paste(col$name, col$label %||% "")), NA)
   parts <- value_parts(base[seq_along(whole), , drop = FALSE][!open, , drop = FALSE], stems[whole][!open], lexicon)
-  parts <- parts[!(parts$phrase %in% named & parts$phrase %in% unlist(stems_of(vapply(columns, function(col) col$label %||% "", "")))), , drop = FALSE]
+  parts <- parts[!(parts$phrase %in% named & parts$phrase %in% unlist(stems_of(vapply(columns, function(col) col$label %||% "", "")))), ,
+      drop = FALSE]
   out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), parts)
   out[nzchar(out$phrase), , drop = FALSE]
 }
@@ -335,7 +336,7 @@ signed_levels <- function(rows) {
     sign <- c("+" = "positive", "-" = "negative")[sub("^[[:alnum:]]+([+-])$", "\\1", level)]
     plus <- regmatches(level, regexec("^ *([0-9.]+) *[+] *(.*)$", level))[[1]]
     words <- c(if (below[1] != level) outer(c("less than", "under", "below", "fewer than"), below, paste), if (above[1] != level) outer(c("more than",
-      "over", "above"), above, paste), if (length(plus)) c(paste(plus[2], "or more", plus[3]), paste("at least", plus[2], plus[3]), paste(plus[2], plus[3], "or more")),
+      "over", "above"), above, paste), if (length(plus)) c(paste(plus[2], "or more", plus[3]), paste("at least", plus[2], plus[3]), paste(plus[2], plus[3], "or more")),  # nolint: line_length_linter.
       # blood groups and results of tests
       if (!is.na(sign)) paste(sub("[+-]$", "", level), c(sign, substr(sign, 1, 3))))
     if (length(words)) data.frame(text = trimws(words), column = rows$column[i], level = level, stringsAsFactors = FALSE)

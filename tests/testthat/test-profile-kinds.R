@@ -38,7 +38,8 @@ test_that("units are read from names", {
 
 test_that("a few numbers under the name of a key are groups; counts and occasions stay numbers", {
   n <- 120
-  d <- with_seed(6, data.frame(store_no = rep(101:106, 20), children_number = sample(0:4, n, TRUE), visit_no = rep(1:4, 30), region_code = rep(1:5, 24),
+  d <- with_seed(6, data.frame(store_no = rep(101:106, 20), children_number = sample(0:4, n, TRUE), visit_no = rep(1:4, 30), region_code = rep(1:5,
+      24),
     siblings_no = sample(1:5, n, TRUE), pid = rep(sprintf("P%02d", 1:30), 4), grid = sample(1:30, n, TRUE), session = 5000 + seq_len(n)))
   kinds <- stats::setNames(codebook(open_study(d))$kind, codebook(open_study(d))$column)
   expect_equal(unname(kinds[c("store_no", "region_code")]), c("category", "category"))

@@ -404,7 +404,8 @@ test_that("appointments: who is older, what is shown, what is listed beside colu
 
 test_that("a season of whole years is a time; a bound is stated once and its other side by its word", {
   d <- with_seed(72, data.frame(player = sprintf("PL%03d", rep(1:30, 6)), season = rep(2019:2024, each = 30), goals = rpois(180, 4),
-                                injured = sample(0:1, 180, TRUE), market_value = round(rlnorm(180, 2, .7), 1), height_cm = rep(round(rnorm(30, 182, 7)), 6)))
+                                injured = sample(0:1, 180, TRUE), market_value = round(rlnorm(180, 2, .7), 1), height_cm = rep(round(rnorm(30, 182,
+                                    7)), 6)))
   s <- open_study(d)
   expect_equal(method_of(ask(s, "has market value grown over time?")), "linear_trend")
   expect_equal(filters_of(ask(s, "mean market value of players with more than 5 goals in 2024")), c("season == 2024", "goals > 5"))

@@ -43,7 +43,7 @@ test_that("a browser shows the page without overflow and without an error, wide 
   # headless browsers open no window as narrow as a telephone, so the page stands in a frame of the size
   frame <- file.path(folder, "frame.html")
   for (size in list(c(1280, 800), c(390, 844))) {
-    writeLines(sprintf(paste0("<meta charset='utf-8'><title>none</title><script>addEventListener('message',function(e){document.title=e.data})</script>",
+    writeLines(sprintf(paste0("<meta charset='utf-8'><title>none</title><script>addEventListener('message',function(e){document.title=e.data})</script>",  # nolint: line_length_linter.
                               "<iframe src='findings.html' width='%d' height='%d' style='border:0'></iframe>"), size[1], size[2]), frame)
     log <- file.path(folder, "log.txt")
     dom <- system2(chromium, shQuote(c("--headless", "--no-sandbox", "--disable-gpu", paste0("--user-data-dir=", file.path(folder, "profile")),
