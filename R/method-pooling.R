@@ -112,11 +112,13 @@ say_pooling <- function(ctx, res) {
       with_unit(say_number(n$estimate), unit), interval, say_p(n$p_value))
   spread <- sprintf("Heterogeneity: I squared %s, tau squared %s, Q(%s) = %s, %s.", say_percent(n$i_squared, 0),
       say_number(n$tau_squared), say_df(n$q_df), say_number(n$q, 2), say_p(n$q_p))
+  # ratios and correlations are pooled on another scale and told on their own
+  own <- function(v) if (is.null(res$effects$back)) say_number(v) else say_number(res$effects$back(v), 2)
   range <- if (is.finite(n$prediction_low %||% NA)) sprintf("A new study like these would be expected between %s and %s.",
-      say_number(n$prediction_low), with_unit(say_number(n$prediction_high), unit))
+      own(n$prediction_low), if (is.null(res$effects$back)) with_unit(own(n$prediction_high), unit) else own(n$prediction_high))
   out <- res$pool$leave_one_out
   sway <- if (!is.null(out)) sprintf("Leaving one study out at a time, the result runs from %s to %s.",
-      say_number(min(out$estimate)), say_number(max(out$estimate)))
+      own(min(out$estimate)), own(max(out$estimate)))
   id <- res$effects$id
   if (!is.null(id)) text <- sprintf("Over %s studies the pooled %s is %s (%s), %s.", say_number(n$n), if (id == "r") "correlation" else gsub("_",
     " ", id), say_number(n[[id]] %||% n$estimate, 2),

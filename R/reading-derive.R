@@ -29,6 +29,7 @@ derive_for_question <- function(study, text) {
   # "in the 1950s"
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
+  out$text <- open_lists(out$text, vapply(all_columns(study), `[[`, "", "name"))
   out$text <- occasions_said(study, column_of_year(study, out$text))
   out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
@@ -919,6 +920,21 @@ extreme_condition <- function(out) {
   out$text <- sub(said, sprintf("where %s is %s", col$name, format_plain(end)), out$text, fixed = TRUE)
   out$told <- c(out$told, sprintf("Took %s to mean %s = %s.", quoted(said), col$name, format_plain(end)))
   out
+}
+
+#' "pathologists 1 and 3" as "pathologist_1 and pathologist_3", where both are columns
+#' @noRd
+open_lists <- function(text, names) {
+  form <- "(?i)\\b([\\p{L}_]{2,}?)s? ([0-9]{1,2})((?:, ?[0-9]{1,2})*),? (?:and|vs\\.?|versus|with|&) ([0-9]{1,2})\\b"
+  if (!grepl("[0-9] (and|vs|versus|with|&) [0-9]", text, ignore.case = TRUE)) return(text)
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1])) return(text)
+  numbers <- c(hit[3], stringi::stri_extract_all_regex(hit[4], "[0-9]+", omit_no_match = TRUE)[[1]], hit[5])
+  bare <- gsub("[^a-z0-9]", "", tolower(names))
+  at <- match(paste0(gsub("[^a-z]", "", tolower(hit[2])), numbers), bare)
+  if (anyNA(at) || anyDuplicated(at)) return(text)
+  own <- names[at]
+  sub(hit[1], paste(paste(own[-length(own)], collapse = ", "), "and", own[length(own)]), text, fixed = TRUE)
 }
 
 #' "patients over 60 versus the others", "over 60 and under 60": the rows on both sides of a bound, as a column of two bands

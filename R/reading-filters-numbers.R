@@ -63,6 +63,8 @@ banded_ages <- function(state) {
 counts_things <- function(state, k) {
   if (grepl("^-?[0-9.]", item_norm(state, k))) return(FALSE)
   follows <- item_norm(state, k + 1)
+  # "the two scales give": the word itself
+  if (grepl("[^s]s$", follows) && item_norm(state, k - 1) == "the") return(TRUE)
   # "the two karnofsky scores"
   if (k + 2 <= state$n && state$type[k + 1] == "column" && state$type[k + 2] %in% c("filler", "entity", "column",
       "lexicon")) follows <- item_norm(state, k + 2)

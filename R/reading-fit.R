@@ -182,7 +182,7 @@ paired_columns <- function(state, mentions) {
   # "compare MPG city and MPG highway": one measure in two forms
   words <- strsplit(tolower(name_words(names)), " ", fixed = TRUE)
   kinds <- mention_kinds(state, mentions)
-  set <- "^ *compare\\b|\\bthan\\b|\\b(exceed|surpass|outweigh)(s|ed)?\\b|\\bdifference between\\b|\\bdiffer(s|ent)? (from|between)\\b"
+  set <- "^ *compare\\b|\\bthan\\b|\\b(the same|alike|equal|identical)\\b|\\b(exceed|surpass|outweigh)(s|ed)?\\b|\\bdifference between\\b|\\bdiffer(s|ent)? (from|between)\\b"  # nolint: line_length_linter.
   plain <- lapply(words, function(w) w[!w %in% names(unit_tails())])
   length(names) == 2 && says(state, set) && all(kinds %in% c("number", "count")) &&
     all(lengths(plain) > 1) && (plain[[1]][1] == plain[[2]][1] || last_of(plain[[1]]) == last_of(plain[[2]]))

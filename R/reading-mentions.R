@@ -292,6 +292,8 @@ can_measure <- function(state, column) kind_at(state, column) %in% c("number", "
 #' The columns stand in its place, each with the part that the word plays.
 #' @noRd
 open_plural <- function(state, mentions) {
+  # "do the two scales give the same weight": what they measure is none of its own
+  if (length(mentions) == 2 && !length(state$groups) && mentions[[1]]$column == mentions[[2]]$column) mentions <- mentions[1]
   if (length(mentions) != 1 || length(state$groups) || mentions[[1]]$adjective) return(mentions)
   m <- mentions[[1]]
   own <- column_of(state, m$column)
@@ -301,19 +303,19 @@ open_plural <- function(state, mentions) {
   if (!several || state$items[[m$at]]$norm == tolower(gsub("[_.]", " ", own))) return(mentions)
   stems <- strsplit(state$items[[m$at]]$stem, " ")[[1]]
   if (!counted) stems <- setdiff(stems, state$vocabulary$lexicon$generic)
-  holds <- measured_with(state, stems)
+  holds <- measured_with(state, stems, if (says(state, "\\b(agree\\w*|kappa|concordan\\w*)\\b")) c("category", "yes_no"))
   if (!m$column %in% holds || length(holds) < 2 || length(holds) > 6) return(mentions)
   stand_in(state, m, holds)
 }
 
-#' The measured columns whose names hold all of some stems
+#' The measured columns, and those of further kinds, whose names hold all of some stems
 #' @noRd
-measured_with <- function(state, stems) {
+measured_with <- function(state, stems, kinds = NULL) {
   if (!length(stems)) return(integer())
   terms <- state$vocabulary$terms
   terms <- terms[terms$source == "name" & terms$weight > 0.3, , drop = FALSE]
   holds <- Reduce(intersect, lapply(stems, function(s) terms$column[terms$stem == s]))
-  sort(unique(holds[kind_at(state, holds) %in% c("number", "count", "ordered")]))
+  sort(unique(holds[kind_at(state, holds) %in% c("number", "count", "ordered", kinds)]))
 }
 
 #' Columns in the place of one mention, each with the part that its word plays

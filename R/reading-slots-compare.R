@@ -73,6 +73,11 @@ fill_compare <- function(state, mentions, r) {
     if (length(setdiff(all, r$by)) > 1) { r$outcome <- setdiff(all, r$by); parts$outcome <- list()
       r$assumed <- c(r$assumed, sprintf("Took all columns that hold numbers: %s.", some_of(r$outcome, 12))) }
   }
+  # "compare the two drugs, each patient had both": what is measured is left open
+  few <- length(r$outcome) == 1 && !length(r$by) && isTRUE(state$vocabulary$columns$distinct[match(r$outcome, state$vocabulary$columns$name)] <= 4)
+  if (few && (!is.null(r$unit) || r$task == "equivalence")) {
+    r$by <- r$outcome; r$outcome <- character()
+  }
   r <- take_occasion(state, r)
   r <- divide_occasions(state, mentions, r)
   # "interaction of nitrogen and phosphate": both divide, and what is measured is left open

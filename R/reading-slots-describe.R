@@ -94,6 +94,9 @@ fill_frequency <- function(state, mentions, r) {
         rate_of_event(state, mentions) ||
     (!length(mentions) && says(state, "^ *how often (is|are|was|were|do|does|did)\\b"))
   share <- share || any(vapply(state$groups, function(g) grepl("^rates?$", item_norm(state, max(g$at) + 1)), NA))
+  # "how often did the first reader say malignant"
+  share <- share || says(state, "^ *how (often|frequently)\\b") && length(state$groups) == 1 && length(mentions) == 1 &&
+    mentions[[1]]$column == state$groups[[1]]$column
   # "share of good nights", "percentage of nights with more than 2 wakeups": the rows
   counted <- function(m) m$marker != "by" && grepl("[^s]s$", item_norm(state, m$at)) && !kind_at(state, m$column) %in% c("yes_no") &&
     (grepl("(^| )of$", item_norm(state, m$at - 1)) || item_type_at(state, m$at - 1) == "value") &&

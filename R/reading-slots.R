@@ -101,7 +101,7 @@ fill_slots <- function(state, mentions, task) {
   r$extra$normality <- says(state, "\\bnormal(ly|ity)?\\b|bell.shaped|gaussian") || isTRUE(method %in% c("shapiro_wilk", "anderson_darling",
       "dagostino"))
   r$extra$noninferior <- says(state, "non.?inferior|not (much )?(worse|inferior)|as good as|no worse")
-  r$extra$by_raters <- says(state, paste0("\\b(raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agr",
+  r$extra$by_raters <- says(state, paste0("\\b(bias(ed)?|raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agr",
       "eement|kappa|inter.?rater|instruments?|devices?|methods agree|intraclass|icc)\\b")) &&
     !says(state, "alpha|consisten|omega|reliab")
   r$extra$lower_better <- says(state, "lower (values? )?(is|are) better|smaller is better|fewer is better")

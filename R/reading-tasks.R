@@ -258,7 +258,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "hives with more than 20 mites": rows to be shown
   if (!length(mentions) && length(state$filters) && !any(vapply(state$groups, names_several, NA)) && max(score) < 1.2 &&
       says(state, "^ *(the |all )?[a-z]+ (with|where|that|who|which|over|above|below|under|having|from|in|[a-z]+ing|[a-z]+ed)\\b") &&
-      !says(state, paste0("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent|proportion|fraction|rate)|",
+      !says(state, paste0("^ *(how|what|which|is|are|do|does|did|was|were|can|compare|test|mean|average|median|share|number|count|percent|proportion|fraction|rate)|",  # nolint: line_length_linter.
         "\\b(top|best|worst|how many|how much|what share|what percent\\w*)\\b"))) {
     score["look_up"] <- score["look_up"] + 2
     score["compare"] <- 0
@@ -298,6 +298,10 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (says(state, "\\b(relation(ship)?|correlation|association|link)s?\\b.*\\b(differs?|var(y|ies)|the same|depends?|changes?|similar|holds?)\\b") &&
       sum(kinds %in% c("number", "count")) == 2 && sum(kinds %in% c("category", "yes_no")) == 1 && length(mentions) == 3) {
     score["relate"] <- max(score) + 2
+  }
+  # "do the two scales give the same weight"
+  if (says(state, "^ *(do|does|did|are|is|were|was)\\b.*\\b(two|both)\\b.*\\b(the same|alike|equal|identical)\\b") && !length(state$groups)) {
+    score["compare"] <- score["compare"] + 1.5
   }
   # "regress gas on temperature separately before and after"
   if (says(state, "^ *(please )?(regress|fit|model)\\b") && length(mentions) >= 2) score["predict"] <- max(score) + 2

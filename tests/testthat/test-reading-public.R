@@ -200,3 +200,54 @@ test_that("a hazard or an odds ratio is told per step of the size named", {
   expect_equal(method_of(ask(s, "log-rank test for ecog score")), "log_rank")
   expect_equal(method_of(ask(s, "what share of patients was alive after 6 months")), "kaplan_meier")
 })
+
+test_that("slopes that change, curves of discrimination, everything at once, shares of those that meet a condition", {
+  w <- MASS::whiteside
+  d <- data.frame(insulation = as.character(w$Insul), outside_temp_c = w$Temp, gas_1000ft3 = w$Gas); s <- open_study(d)
+  fit <- lm(gas_1000ft3 ~ outside_temp_c * insulation, d)
+  expect_equal(value_of(ask(s, "does the slope of gas on temperature change after insulation?"), "estimate"), unname(coef(fit)[4]), tolerance = 1e-8)
+  expect_equal(reading(ask(s, "regress gas on temperature separately before and after insulation"))$task, "predict")
+  expect_read_as(s, c("gas consumption before vs after insulating" = "compare gas_1000ft3 by insulation"))
+  u <- boot::urine
+  d <- data.frame(sample_no = seq_len(nrow(u)), crystals = ifelse(u$r == 1, "yes", "no"), ph = u$ph, osmolarity = u$osmo, urea = u$urea,
+                  calcium = u$calc); s <- open_study(d)
+  expect_read_as(s, c("roc curve of calcium for crystals" = "predict crystals from calcium",
+                      "are urea and osmolarity collinear?" = "relate urea from osmolarity"))
+  a <- ask(s, "proportion with crystals among samples with calcium over 5")
+  expect_equal(value_of(a, "estimate"), mean(u$r[which(u$calc > 5)]))
+  b <- ask(s, "compare all measurements between samples with and without crystals")
+  expect_equal(unlist(reading(b)$outcome), c("ph", "osmolarity", "urea", "calcium"))
+})
+
+test_that("raters by number, units that had both, studies that differ, ratios told on their own scale", {
+  d <- with_seed(21, { k <- 40; p <- sample(c("benign", "atypical", "malignant"), k, TRUE)
+    data.frame(slide = 1:k, pathologist_1 = p, pathologist_2 = ifelse(runif(k) < .7, p, "benign"), pathologist_3 = ifelse(runif(k) < .6, p,
+      "atypical"), scale_a_g = round(rnorm(k, 50, 8), 1), scale_b_g = round(rnorm(k, 50, 8), 1)) })
+  s <- open_study(d)
+  expect_read_as(s, c("agreement between the three pathologists" = "agreement pathologist_1+pathologist_2+pathologist_3",
+                      "kappa for pathologists 1 and 3" = "agreement pathologist_1+pathologist_3",
+                      "how often did pathologist 1 say malignant" = "frequency pathologist_1 event pathologist_1 is malignant",
+                      "is scale b biased relative to scale a" = "agreement scale_b_g+scale_a_g"))
+  expect_equal(method_of(ask(s, "is scale b biased relative to scale a")), "limits_of_agreement")
+  sl <- datasets::sleep
+  s <- open_study(data.frame(patient = as.character(sl$ID), drug = as.character(sl$group), extra_sleep_h = sl$extra))
+  a <- ask(s, "compare the two drugs, each patient had both")
+  expect_equal(value_of(a, "p_value"), t.test(sl$extra[sl$group == 1], sl$extra[sl$group == 2], paired = TRUE)$p.value, tolerance = 1e-10)
+  expect_equal(method_of(ask(s, "equivalence of the drugs within 0.5 hours")), "equivalence_t")
+  m <- data.frame(trial = paste("Trial", 1:9), n_drug = c(50, 60, 45, 80, 120, 30, 64, 90, 55), events_drug = c(8, 10, 5, 14, 20, 3, 9, 13, 8),
+                  n_control = c(52, 58, 44, 82, 118, 31, 60, 92, 54), events_control = c(12, 15, 9, 20, 33, 7, 14, 22, 10))
+  b <- ask(open_study(m), "is there heterogeneity between the trials?")
+  expect_equal(reading(b)$task, "pool")
+  low <- exp(value_of(b, "prediction_low"))
+  expect_match(paste(unlist(as.list(b)$sentences), collapse = " "), sprintf("between %.2f and", low), fixed = TRUE)
+})
+
+test_that("agreement with near misses is told beside chance with the same weights", {
+  l <- lung_data()
+  a <- ask(open_study(l), "agreement between karnofsky_physician and karnofsky_patient")
+  expect_equal(method_of(a), "weighted_kappa")
+  n <- vapply(c("kappa", "credited_agreement", "expected_agreement"), function(id) value_of(a, id), 1)
+  expect_equal(n[["kappa"]], (n[["credited_agreement"]] - n[["expected_agreement"]]) / (1 - n[["expected_agreement"]]), tolerance = 1e-10)
+  expect_equal(value_of(a, "agreement"), mean(l$karnofsky_physician == l$karnofsky_patient, na.rm = TRUE))
+  expect_retraces(a)
+})
