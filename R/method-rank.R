@@ -75,7 +75,7 @@ rank_shares <- function(ctx) {
   rownames(table) <- NULL
   result(list(new_number("n", "rows used", sum(n)), new_number("groups", "groups", nrow(t)),
               new_number("estimate", "share in the first", table$share[1])),
-         tables = list(new_table("ranking", sprintf("Share with %s by %s", plain_filter(event), ctx$reading$by[1]), table),
+         tables = list(new_table("ranking", sprintf("Share of rows where %s, by %s", plain_filter(event), ctx$reading$by[1]), table),
                        new_table("shares", "All groups", t)), shares = table, asked = shown)
 }
 
@@ -93,7 +93,7 @@ say_ranked_shares <- function(ctx, res) {
 figure_ranked_shares <- function(ctx, res) {
   t <- utils::head(res$tables[[2]]$data[order(-res$tables[[2]]$data$share), ], 40)
   d <- data.frame(group = factor(t[[1]], rev(t[[1]])), value = t$share, low = t$ci_low, high = t$ci_high)
-  title <- sprintf("Share with %s by %s", plain_filter(ctx$reading$extra$event), say_column(ctx$columns[[ctx$reading$by[1]]]))
+  title <- sprintf("Share of rows where %s, by %s", plain_filter(ctx$reading$extra$event), say_column(ctx$columns[[ctx$reading$by[1]]]))
   figure_interval_dots("shares", title, sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)), d, "Share of rows",
                        "plot_data <- cbind(group = levels(g), tables$shares)", "share, reorder(group, share)", shares = TRUE)
 }

@@ -2,7 +2,9 @@
 method_share_by_group <- function() {
   new_method(
     id = "share_by_group", name = "Share of an event in each combination of groups", tasks = c("frequency", "compare"),
-    fits = function(shape) if (isTRUE(shape$shares)) new_fit(99, "The question asks how often an event occurs in each combination of groups."),
+    fits = function(shape) if (isTRUE(shape$shares)) new_fit(99, if (isTRUE(shape$shares_tested))
+      "The question asks whether the share of one level or condition differs between groups, so it is set against all other rows."
+      else "The question asks how often an event occurs in each combination of groups."),
     compute = function(ctx) {
       event <- ctx$reading$extra$event
       hit <- row_matches(ctx$frame$data[[event$column]], event)
@@ -16,7 +18,7 @@ method_share_by_group <- function() {
         "upper limit", all$high),
                   new_number("conf_level", "confidence level", ctx$conf_level), new_number("count", "rows that meet the condition", sum(hit)),
                     new_number("n", "rows", length(hit)))),
-             list(new_table("shares", sprintf("Share with %s", plain_filter(event)),
+             list(new_table("shares", sprintf("Share of rows where %s", plain_filter(event)),
                             data.frame(group = levels(g), n = n, count = k, share = k / n, ci_low = w$low, ci_high = w$high,
                               stringsAsFactors = FALSE))), expected = test$expected, direction = NA_real_)
     },
@@ -25,7 +27,7 @@ method_share_by_group <- function() {
     figure = function(ctx, res) {
       t <- res$tables[[1]]$data
       d <- data.frame(group = factor(t$group, rev(t$group)), value = t$share, low = t$ci_low, high = t$ci_high)
-      title <- sprintf("Share with %s", plain_filter(ctx$reading$extra$event))
+      title <- sprintf("Share of rows where %s", plain_filter(ctx$reading$extra$event))
       figure_interval_dots("shares", title, sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)), d, "Share of rows",
                            "plot_data <- cbind(tables$shares, group = levels(g))", "share, group", shares = TRUE)
     },
