@@ -29,6 +29,7 @@ derive_for_question <- function(study, text) {
   # "in the 1950s"
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
+  out <- groups_beyond(out)
   out$text <- open_lists(out$text, vapply(all_columns(study), `[[`, "", "name"))
   out$text <- occasions_said(study, column_of_year(study, out$text))
   out <- extreme_condition(open_counted(out))
@@ -919,6 +920,18 @@ extreme_condition <- function(out) {
   if (!length(said)) return(out)
   out$text <- sub(said, sprintf("where %s is %s", col$name, format_plain(end)), out$text, fixed = TRUE)
   out$told <- c(out$told, sprintf("Took %s to mean %s = %s.", quoted(said), col$name, format_plain(end)))
+  out
+}
+
+#' "cores with mean permeability above 500": the groups are told with their means, of which those beyond can be read off
+#' @noRd
+groups_beyond <- function(out) {
+  form <- paste0("(?i)^ *(?:which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|where the) (?:an? |the )?",
+                 "((?:mean|average|median|total) .+?) (?:is |of |was )?(above|over|below|under|at least|at most|more than|less than) ([0-9.,]+)\\D*$")
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || is.null(column_of_words(all_columns(out$study), hit[2]))) return(out)
+  out$text <- sprintf("%s by %s", hit[3], hit[2])
+  out$told <- c(out$told, sprintf("Every %s is shown; which of them lie %s %s is read off the table.", tolower(hit[2]), hit[4], hit[5]))
   out
 }
 

@@ -107,6 +107,8 @@ group_lead <- function(state, k) {
     item <- state$items[[j]]
     if (state$used[j] && identical(state$flags$both_at, as.integer(j))) { word <- "both"; break }
     except <- has_lex(item, "scope", "except") && !(passed && item$norm %in% c("without", "no", "not"))
+    # "without mastitis on Vale": that word was spent on another condition
+    if (except && !passed && state$used[j] && any(state$used[(j + 1):(k - 1)])) break
     if (except || (!passed && item$norm %in% c("not", "non", "isnt", "arent", "!="))) {
       negated <- TRUE; at <- j; word <- "except"; break
     }

@@ -187,7 +187,9 @@ distinct_asked <- function(state, mentions) {
   first <- mentions[[1]]
   kind <- kind_at(state, first$column)
   named <- says(state, "\\b(distinct|unique|different)\\b")
-  per <- says(state, "^ *(what is |what's )?(the )?number of\\b|^ *how many\\b") && kind == "category" &&
+  keyed <- kind == "count" && state$vocabulary$columns$distinct[first$column] < state$vocabulary$columns$rows[first$column] &&
+    tolower(column_of(state, first$column)) == sub("s$", "", item_norm(state, first$at))
+  per <- says(state, "^ *(what is |what's )?(the )?number of\\b|^ *how many\\b") && (kind == "category" || keyed) &&
     grepl("s$", tolower(state$items[[first$at]]$text)) && (!grepl("s$", tolower(column_of(state, first$column))) ||
         item_norm(state, first$at) == "species") &&
     (length(mentions) == 1 && grepl("^(are there.*|do we have|in total|there are)?[?.! ]*$",

@@ -21,7 +21,8 @@ fill_rank <- function(state, mentions, r) {
   often <- if (!any(measured)) Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups)
   if (length(often) == 1 && any(divider) &&
       says(state, paste0("\\b(most|least) (often|likely|frequently)\\b|",
-                         "\\b(highest|lowest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b"))) {
+                         "\\b(highest|lowest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b|",
+                         "\\bby (the |their )?(share|proportion|percent(age)?|fraction|rate)s? (of|with)\\b"))) {
     event <- group_filter(state, often[[1]])
     r$filters <- Filter(function(f) !identical(f, event), r$filters)
     r <- rank_by_share(state, r, event, mentions[divider])
@@ -94,6 +95,9 @@ rank_by_share <- function(state, r, event, by) {
   r$assumed <- c(r$assumed, sprintf("Groups are ranked by the share of rows in which %s.", plain_filter(event)))
   r$outcome <- event$column; r$by <- column_names_of(state, by)[1]
   r$statistic <- "percent"; r$top <- asked_top(state)
+  # "the worst mastitis rate" is the highest
+  bad <- if (!is.null(r$top)) order_of_bad(state, event$column, told = TRUE)
+  if (!is.null(bad)) { r$top$order <- bad$order; r$assumed <- c(r$assumed, bad$told) }
   r
 }
 
@@ -187,7 +191,7 @@ season_allowed_for <- function(state) {
 #' @noRd
 more_is_worse <- function(name) {
   any(grepl(paste0("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|",
-    "pollut|missing|incident|sick|refund|return|crash|breach|insect|pest|aphid|larva|parasit|weed|lesion|tumou?r|relapse|damage|waste|churn|",
+    "pollut|missing|incident|sick|refund|return|crash|breach|insect|pest|aphid|larva|parasit|weed|lesion|disease|itis([^a-z]|$)|readmi|drop_?out|complication|cancel|fraud|attrition|unemploy|tumou?r|relapse|damage|waste|churn|",  # nolint: line_length_linter.
     "(^|[^a-z])(pm[_. ]?[0-9]+|no[2x]|so2|co2|ozone|noise|db)([^a-z]|$)"), tolower(name)))
 }
 
@@ -363,8 +367,10 @@ fill_open <- function(state, mentions, r) {
 #' @noRd
 fill_long_ratings <- function(state, mentions, r) {
   kinds <- mention_kinds(state, mentions)
-  measured <- Filter(function(m) can_measure(state, m$column), mentions)
-  groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "yes_no"), mentions)
+  # "intraclass correlation of area within cores", of cores that are numbered
+  grouped <- function(m) can_group(state, m$column) && grepl("^(within|inside|in the same|of the same)", item_norm(state, m$at - 1))
+  measured <- Filter(function(m) can_measure(state, m$column) && !grouped(m), mentions)
+  groups <- Filter(function(m) kind_at(state, m$column) %in% c("id", "category", "yes_no") || grouped(m), mentions)
   # two columns of ratings stand side by side; kappas take them so
   if (length(groups) == 2 && !length(measured) || !is.null(r$method_asked) && r$method_asked != "intraclass_correlation") return(r)
   if (length(measured) > 1 || !length(groups) || length(groups) > 2 || length(kinds) != length(measured) + length(groups)) return(r)

@@ -43,7 +43,7 @@ fill_relate <- function(state, mentions, r) {
   r$extra$depends <- acts || says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of|(change|vary|rise|fall|increase|decrease|grow|decline|drop|improve)s? (with|as))\\b")  # nolint: line_length_linter.
   # "correlation of A and B in each class"
   grouped <- vapply(rest, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered" && (m$marker == "by" ||
-    grepl("\\b(each|every|per|between|across|among|within|in|for)$", item_norm(state, m$at - 1))), NA)
+    grepl("\\b(each|every|per|between|across|among|within|in|for|both|all)$", item_norm(state, m$at - 1))), NA)
   if (is.null(r$method_asked) || identical(r$method_asked, "pearson")) if (length(rest) == 3 && sum(grouped) == 1 && all(kind_of_names(state,
     names[!grouped]) %in% c("number", "count"))) {
     r$outcome <- names[!grouped][1]; r$predictors <- names[!grouped][2]; r$by <- names[grouped]
@@ -64,7 +64,10 @@ fill_relate <- function(state, mentions, r) {
   }
   # one column and several others that are not all measured: a model, since no single measure of association takes them
   kinds <- kind_of_names(state, names)
-  if (length(names) >= 3 && is.null(r$method_asked) && !length(r$adjust_for) && !all(kinds %in% c("number", "count", "ordered"))) r$task <- "predict"
+  if (length(names) >= 3 && is.null(r$method_asked) && !length(r$adjust_for) && !all(kinds %in% c("number", "count", "ordered"))) {
+    r$task <- "predict"
+    r$extra$interaction <- asks_for_moderation(state)
+  }
   if (length(names) > 2 && asks_each_pair(state$text)) r$extra$each_pair <- TRUE
   r$extra$outcome_mentions <- rest
   r$extra$missing <- if (length(names) < 2) if (length(names)) "second" else c("outcome", "second")

@@ -480,7 +480,7 @@ grows_between_years <- function(state) {
 }
 
 says_more_common <- function(state) {
-  says(state, paste0("\\b(more|less|as|equally) (common|frequent|frequently|likely|prevalent|often|widespread)\\b|^ *(is|are|was|were) there (any ",
+  says(state, paste0("\\b(more|less|as|equally) (common|frequent|frequently|likely|prone|prevalent|often|widespread)\\b|^ *(is|are|was|were) there (any ",  # nolint: line_length_linter.
       "|significantly |many |a lot )?(more|fewer|less)\\b")) &&
     !says(state, "most|\\bthan (half|a half|one)\\b|of all|more (often|likely) than not") && !length(state$null_value)
 }
@@ -495,7 +495,8 @@ effect_depends <- function(state) {
 #' "does the effect of X on Y depend on Z", "is the effect of X on Y the same in both Z"
 #' @noRd
 asks_for_moderation <- function(state) {
-  says(state, paste0("\\bslopes? (of|for)\\b.*\\b(differ|change|var(y|ies)|depends? on|the same|steeper|flatter)\\w*\\b|",
+  says(state, paste0("\\b(relation(ship)?|association|link)s? (is |are )?(the same|different|similar|stronger|weaker) (in|for|among|across|between)\\b|",  # nolint: line_length_linter.
+      "\\bslopes? (of|for)\\b.*\\b(differ|change|var(y|ies)|depends? on|the same|steeper|flatter)\\w*\\b|",
       "\\b(relation(ship)?|association|link|difference|gap) (of|between|in)\\b.*\\b(and|between)\\b.*\\b(depends? on|",
       "(differ|vary|change|differs|varies|changes) (by|with|between|for|in|among|across)|the same (in|for|across|among)|",
       "(different|similar|larger|bigger|smaller|greater|stronger|weaker|wider|narrower) (in|for|among|at|between|across))|",

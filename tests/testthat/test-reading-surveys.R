@@ -178,3 +178,26 @@ test_that("follow-ups: denied levels, steps back, shares of what was counted, pa
   expect_equal(value_of(follow("predict birth weight from age and smoking", "what would a 30 year old smoker be expected to have?"), "estimate"),
                unname(told), tolerance = 1e-8)
 })
+
+dairy_data <- function(n = 160) with_seed(33, data.frame(farm = sample(c("Hill", "Vale", "Moor", "Dale"), n, TRUE),
+  breed = sample(c("Jersey", "Holstein"), n, TRUE), parity = sample(1:5, n, TRUE), milk_l = round(rnorm(n, 26, 5), 1),
+  mastitis = sample(c("yes", "no"), n, TRUE, c(.2, .8)), cow_no = 1000 + seq_len(n), feed_kg = round(rnorm(n, 21, 3), 1)))
+
+test_that("farms: the worst rate, conditions side by side, groups by a share, relations in breeds", {
+  d <- dairy_data(); s <- open_study(d)
+  rate <- tapply(d$mastitis == "yes", d$farm, mean)
+  expect_equal(value_of(ask(s, "which farm has the worst mastitis rate"), "estimate"), max(rate))
+  expect_equal(value_of(ask(s, "top 2 farms by share of Jerseys"), "estimate"), max(tapply(d$breed == "Jersey", d$farm, mean)))
+  expect_setequal(filters_of(ask(s, "median milk of cows without mastitis on Vale or Dale")), c("mastitis == no", "farm in Vale|Dale"))
+  a <- ask(s, "is the milk-feed relation the same in both breeds")
+  expect_equal(method_of(a), "correlation_by_group")
+  z <- vapply(split(d, d$breed), function(g) atanh(cor(g$milk_l, g$feed_kg)), 1); w <- table(d$breed) - 3
+  expect_equal(value_of(a, "statistic"), sum(w * (z - sum(w * z) / sum(w))^2), tolerance = 1e-8)
+  expect_read_as(s, c("milk yield of Jerseys versus Holsteins" = "compare milk_l by breed"))
+  r <- data.frame(core = rep(1:12, each = 4), area_px = datasets::rock$area, permeability_md = datasets::rock$perm)
+  k <- open_study(r)
+  expect_equal(value_of(ask(k, "how many cores are there"), "estimate"), 12)
+  m <- anova(lm(area_px ~ factor(core), r))[["Mean Sq"]]
+  expect_equal(value_of(ask(k, "intraclass correlation of area within cores"), "estimate"), (m[1] - m[2]) / (m[1] + 3 * m[2]), tolerance = 1e-10)
+  expect_read_as(k, c("cores with mean permeability above 500" = "describe permeability_md by core [mean]"))
+})
