@@ -40,7 +40,7 @@ fill_relate <- function(state, mentions, r) {
   }
   r$outcome <- utils::head(names, 1)
   r$predictors <- names[-1]
-  r$extra$depends <- acts || says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of|(change|vary|rise|fall|increase|decrease|grow|decline|drop|improve)s? (with|as))\\b")  # nolint: line_length_linter.
+  r$extra$depends <- acts || says(state, "^ *how (is|are|was|were) .*\\b(related|linked|connected|tied) to\\b") || says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of|(change|vary|rise|fall|increase|decrease|grow|decline|drop|improve)s? (with|as))\\b")  # nolint: line_length_linter.
   # "correlation of A and B in each class"
   grouped <- vapply(rest, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered" && (m$marker == "by" ||
     grepl("\\b(each|every|per|between|across|among|within|in|for|both|all)$", item_norm(state, m$at - 1))), NA)
