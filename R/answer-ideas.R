@@ -95,7 +95,7 @@ design_ideas <- function(study, columns) {
 }
 
 set_ideas <- function(study) {
-  sets <- unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE)
+  sets <- study_sets(study)
   lapply(unname(sets), function(set) switch(set$kind,
     repeated_measures = new_ideas(sprintf("Did %s change to %s?", set$columns[1], last_of(set$columns)), "change", 76),
     items = new_ideas(sprintf("What is the Cronbach alpha of %s?", some_of(set$columns, length(set$columns))), "agreement", 55),

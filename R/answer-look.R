@@ -97,7 +97,7 @@ look_joins <- function(study, paint) {
 #' Columns that belong together
 #' @noRd
 look_sets <- function(study, width, paint) {
-  sets <- unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE)
+  sets <- study_sets(study)
   if (!length(sets)) return(NULL)
   what <- c(items = "items of one scale", repeated_measures = "one thing measured at several times", multi_answer = "answers of one question",
             position = "a position")

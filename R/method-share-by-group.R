@@ -12,7 +12,8 @@ method_share_by_group <- function() {
       n <- tabulate(g, nlevels(g)); k <- tabulate(g[hit], nlevels(g))
       w <- stat_wilson(k, n, ctx$conf_level)
       all <- stat_wilson(sum(hit), length(hit), ctx$conf_level)
-      test <- if (tests_shares(ctx)) stat_chi_square(unname(rbind(n - k, k))[, n > 0, drop = FALSE], ctx$conf_level)
+      tested <- isTRUE(ctx$reading$extra$shares_tested) && any(hit) && !all(hit) && sum(n > 0) > 1
+      test <- if (tested) stat_chi_square(unname(rbind(n - k, k))[, n > 0, drop = FALSE], ctx$conf_level)
       result(c(if (!is.null(test)) share_test_numbers(test), list(new_number("estimate", "share over all rows", mean(hit)), new_number("ci_low",
           "lower limit", all$low), new_number("ci_high",
         "upper limit", all$high),
@@ -62,13 +63,6 @@ script_event_shares <- function(ctx, event) {
     "wilson <- function(k, n) suppressWarnings(prop.test(k, n, conf.level = conf_level, correct = FALSE)$conf.int)",
     "n <- as.vector(table(g)); k <- as.vector(tapply(keep, g, sum)); limits <- t(mapply(wilson, k, n))",
     "shares <- data.frame(n = n, count = k, share = k / n, ci_low = limits[, 1], ci_high = limits[, 2])")
-}
-
-#' Does the question ask whether the shares differ, and are there groups to compare?
-#' @noRd
-tests_shares <- function(ctx) {
-  hit <- row_matches(ctx$frame$data[[ctx$reading$extra$event$column]], ctx$reading$extra$event)
-  isTRUE(ctx$reading$extra$shares_tested) && any(hit) && !all(hit) && sum(tabulate(group_of(ctx)) > 0) > 1
 }
 
 share_test_numbers <- function(test) {

@@ -238,11 +238,9 @@ kind_of_text <- function(name, x, distinct, values) {
   mark <- answer_separator(values, x)
   if (!is.null(mark)) return(kind("text", sprintf("several answers in a cell, divided by %s", quoted(trimws(mark))), role = "multi_answer",
       mark = mark))
-  if (says_open_answer(name) && distinct > 2 && mean(lengths(strsplit(utils::head(values, 500), "[[:space:]]+"))) >= 2) {
-    return(kind("text", "answers in own words, as its name says"))
-  }
-  if (distinct > 12 && holds_ranges(values)) return(kind("text", "ranges of numbers", role = "range"))
   words <- mean(lengths(strsplit(utils::head(values, 500), "[[:space:]]+")))
+  if (says_open_answer(name) && distinct > 2 && words >= 2) return(kind("text", "answers in own words, as its name says"))
+  if (distinct > 12 && holds_ranges(values)) return(kind("text", "ranges of numbers", role = "range"))
   # sentences that all come back are the names of groups, not answers in own words
   if (words >= 3.5 && distinct > 0.3 * length(x) && (distinct > 0.5 * length(x) || min(tabulate(match(x, values))) < 2)) {
     return(kind("text", "sentences, mostly different"))
@@ -298,14 +296,19 @@ double_unit <- function() {
   paste0("[_. ](mg|g|kg|ug|ng|mmol|mol|t|km|m|cm|l|ml|iu|kwh|eur|usd)[_. ](?:per[_. ])?(l|dl|ml|kg|g|ha|h|s|m2|m3|day|week|km|min)$")
 }
 
+#' Money in thousands or millions at the end of a name: "price_k_usd", "revenue_m_eur", "budget_thousand_gbp"
+#' @param gap What stands between the size and the currency.
+#' @noRd
+money_unit <- function(gap = "[_. ]?") sprintf("[_. ](k|m|mn|mio|bn|thousands?|millions?|billion)%s(usd|eur|gbp)$", gap)
+
 #' Names without the unit at their end
 #' @param keep Units that stay.
 #' @noRd
 strip_tail <- function(name, keep = character()) {
   single <- sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), keep), collapse = "|"))
   bare <- sub(single, "", name, ignore.case = TRUE)
-  bare <- sub("[_. ](k|m|mn|mio|bn|thousands?|millions?|billion)[_. ]?(usd|eur|gbp)$", "", bare, ignore.case = TRUE)
-  money <- grepl("[_. ](k|m|mn|mio|bn|thousands?|millions?|billion)[_. ](usd|eur|gbp)$", name, ignore.case = TRUE)
+  bare <- sub(money_unit(), "", bare, ignore.case = TRUE)
+  money <- grepl(money_unit("[_. ]"), name, ignore.case = TRUE)
   bare[money] <- sub("[_. ](k|m|mn|mio|bn|thousands?|millions?|billion)$", "", bare[money], ignore.case = TRUE)
   double <- grepl(double_unit(), name, ignore.case = TRUE)
   bare[double] <- sub(double_unit(), "", name[double], ignore.case = TRUE)
@@ -317,9 +320,7 @@ unit_of <- function(name) {
   if (length(bracket) == 2) return(bracket[2])
   two <- regmatches(tolower(name), regexec(double_unit(), tolower(name)))[[1]]
   if (length(two) == 3) return(paste(two[2], two[3], sep = "/"))
-  # "price_k_usd", "revenue_m_eur", "budget_thousand_gbp": money in thousands or millions
-  money <- regmatches(tolower(name), regexec("[_. ](k|m|mn|mio|bn|thousand|thousands|million|millions|billion)[_. ]?(usd|eur|gbp)$",
-      tolower(name)))[[1]]
+  money <- regmatches(tolower(name), regexec(money_unit(), tolower(name)))[[1]]
   if (length(money) == 3) {
     size <- c(k = "thousand", m = "million", b = "billion", t = "thousand")[[substr(money[2], 1, 1)]]
     return(paste(size, toupper(money[3])))

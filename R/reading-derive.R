@@ -51,19 +51,16 @@ missing_said <- function(study, text) {
   form <- "(?i)\\b(?:did|do|does|have|has|had) ?(?:not|n't|n\u2019t|never) (?:give|given|report|reported|state|stated|answer|answered|provide|provided|disclose|disclosed|tell|told|record|recorded)(?: us| me)?(?: (?:their|his|her|its|a|an|any|the))? (?=\\p{L})"  # nolint: line_length_linter.
   hit <- stringi::stri_extract_first_regex(text, form)
   if (is.na(hit)) return(text)
-  tail <- sub(".*?\u0001", "", sub(hit, "\u0001", text, fixed = TRUE))
-  about <- "(?i)^(?:questions?|items?) (?:on|about|regarding|of) (?:the )?"
-  asked <- grepl(about, tail, perl = TRUE)
-  tail <- sub(about, "", tail, perl = TRUE)
+  parts <- strsplit(sub(hit, "\u0001", text, fixed = TRUE), "\u0001", fixed = TRUE)[[1]]
+  tail <- sub("(?i)^(?:questions?|items?) (?:on|about|regarding|of) (?:the )?", "", parts[2], perl = TRUE)
+  asked <- tail != parts[2]
   # (an answer of a survey is told or is missing, whatever its kind)
   kinds <- c("number", "count", "date", "datetime", if (asked || grepl("answer", hit)) c("ordered", "category", "yes_no"))
   vocabulary <- study_vocabulary(study)
   found <- column_in_text(Filter(function(col) col$kind %in% kinds, all_columns(study)), tail, data.frame(phrase = vocabulary$phrases$phrase,
     column = vocabulary$columns$name[vocabulary$phrases$column], stringsAsFactors = FALSE)) %||% labelled(study, kinds, tail)
   if (is.null(found) || !startsWith(tolower(tail), tolower(found$said))) return(text)
-  sub(sub(hit, "", text, fixed = TRUE), tail, sub(hit, "have missing ", text, fixed = TRUE), fixed = TRUE) |>
-    (\(t) if (asked) paste0(sub("(?i)have missing (?:questions?|items?) (?:on|about|regarding|of) (?:the )?", "have missing ", t,
-        perl = TRUE)) else t)()
+  paste0(parts[1], "have missing ", tail)
 }
 
 #' The one column whose label holds all the words of a text's end ("reading room" of "Satisfaction with the reading room")
@@ -145,8 +142,7 @@ name_only_series <- function(out) {
   measured <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), columns)
   if (length(date) != 1 || length(measured) != 1 || date[[1]]$distinct != nrow(out$study$tables[[date[[1]]$table]]$data)) return(out)
   if (any(vapply(columns, function(col) col$kind %in% c("category", "yes_no", "ordered"), NA))) return(out)
-  stems <- setdiff(unlist(stems_of(name_words(measured[[1]]$name))), names(unit_tails()))
-  if (any(stems %in% tokenise(out$text)$stem)) return(out)
+  if (any(telling_stems(measured[[1]]$name) %in% tokenise(out$text)$stem)) return(out)
   if (grepl("\\b(rows?|observations?|missing|quality|records?)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   out$text <- paste(sub("[?.! ]+$", "", out$text), "of", measured[[1]]$name)
   out$told <- sprintf("Took %s, the only column that measures something.", measured[[1]]$name)
@@ -643,14 +639,13 @@ measured_change <- function(out) {
 #' @section Shape: list(columns, name, said (the words for it in the question)), or NULL.
 #' @noRd
 pair_in_text <- function(study, text) {
-  sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) == 2, unlist(lapply(data_tables(study), `[[`, "sets"),
-    recursive = FALSE))
+  sets <- Filter(function(set) length(set$columns) == 2, study_sets(study, "repeated_measures"))
   said <- stringi::stri_extract_all_words(tolower(text))[[1]]
   stems <- stem_words(said)
   if (length(sets) == 1 && grepl("\\b(gained|lost|put on) (more|less|at least|at most|over|under|no more) ?(than )?[0-9]", text, ignore.case = TRUE,
                                 perl = TRUE)) return(list(columns = sets[[1]]$columns, name = sets[[1]]$name, said = sets[[1]]$name))
   hits <- lapply(sets, function(set) {
-    own <- setdiff(stems_of(name_words(set$name))[[1]], names(unit_tails()))
+    own <- telling_stems(set$name)
     at <- match(own, stems)
     if (length(own) && !anyNA(at)) said[sort(at)]
   })
@@ -658,6 +653,10 @@ pair_in_text <- function(study, text) {
   if (length(own) != 1 || grepl("\\b(before|after|pre|post|baseline)\\b", text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   list(columns = sets[[own]]$columns, name = sets[[own]]$name, said = c(paste(hits[[own]], collapse = " "), hits[[own]]))
 }
+
+#' The stems of a name's words other than its unit
+#' @noRd
+telling_stems <- function(name) setdiff(stems_of(name_words(name))[[1]], names(unit_tails()))
 
 noun_of_change <- function(out) {
   text <- out$text
@@ -719,8 +718,7 @@ named_change <- function(text) {
 #' The pair of columns measured before and after that a change speaks of
 #' @noRd
 pair_meant <- function(study, about, word) {
-  sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) == 2, unlist(lapply(data_tables(study), `[[`, "sets"),
-    recursive = FALSE))
+  sets <- Filter(function(set) length(set$columns) == 2, study_sets(study, "repeated_measures"))
   if (!length(sets)) return(NULL)
   stems <- lapply(sets, function(set) stems_of(name_words(set$name))[[1]])
   own <- vapply(stems, function(s) length(about) > 0 && any(vapply(about, function(a) stem_words(a) %in% s || any(vapply(s,
@@ -743,9 +741,7 @@ short_time <- function(said) {
 #' @noRd
 pair_named <- function(study, from, to) {
   bare <- function(x) gsub("[^a-z0-9]", "", tolower(x))
-  sets <- Filter(function(set) set$kind == "repeated_measures" && length(set$columns) >= 2, unlist(lapply(data_tables(study), `[[`, "sets"),
-    recursive = FALSE))
-  for (set in sets) {
+  for (set in study_sets(study, "repeated_measures")) {
     hit <- function(said) which(bare(set$columns) == bare(said) | endsWith(bare(set$columns), bare(said)) | bare(set$times) == bare(said) |
       set$times %in% short_time(said))
     a <- hit(from); b <- hit(to)
@@ -769,8 +765,7 @@ open_ranges <- function(text, names) {
   at <- match(wanted, tolower(names))
   if (anyNA(at) && !any(wanted %in% stem[duplicated(stem)])) at <- match(wanted, stem)
   if (anyNA(at)) return(text)
-  own <- names[at]
-  sub(found[1], paste(paste(own[-length(own)], collapse = ", "), "and", own[length(own)]), text, fixed = TRUE)
+  sub(found[1], some_of(names[at], length(at)), text, fixed = TRUE)
 }
 
 #' "the hazard ratio per 10 points of karnofsky": the column in steps of that size
@@ -832,14 +827,13 @@ column_of_year <- function(study, text) {
   if (!grepl("\\b(19|20)[0-9]{2}\\b", text)) return(text)
   years <- unique(stringi::stri_extract_all_regex(text, "\\b(?:19|20)[0-9]{2}\\b")[[1]])
   if (anyNA(years) || length(years) > 2) return(text)
-  sets <- Filter(function(set) set$kind == "repeated_measures" && all(grepl("^(19|20)[0-9]{2}$", set$times)), unlist(lapply(data_tables(study), `[[`,
-    "sets"), recursive = FALSE))
+  sets <- Filter(function(set) all(grepl("^(19|20)[0-9]{2}$", set$times)), study_sets(study, "repeated_measures"))
   said <- stringi::stri_extract_all_words(text)[[1]]
   stems <- stem_words(tolower(said))
-  hits <- Filter(function(set) all(setdiff(stems_of(name_words(set$name))[[1]], names(unit_tails())) %in% stems) && all(years %in% set$times), sets)
+  hits <- Filter(function(set) all(telling_stems(set$name) %in% stems) && all(years %in% set$times), sets)
   if (length(hits) != 1) return(text)
   set <- hits[[1]]
-  own <- setdiff(stems_of(name_words(set$name))[[1]], names(unit_tails()))
+  own <- telling_stems(set$name)
   word <- paste(said[stems %in% own], collapse = "[ _.]+")
   since <- sprintf("(?i) (?:since|from|after|compared (?:to|with)|relative to) %s(?: (?:to|until|and) (?:now|%s))?", years[1], rev(years)[1])
   changes <- grepl("\\b(chang|improv|increas|decreas|ris|rose|fall|fell|drop|grow|grew|declin|worsen|higher|lower|better|worse|differ)", text,
@@ -896,8 +890,7 @@ open_counted <- function(out) {
   own <- vapply(names, function(n) { words <- strsplit(tolower(name_words(n)), " ")[[1]]
     stem %in% stem_words(words) || any(vapply(words, abbreviates, NA, word = word)) }, NA)
   if (sum(own) != count) return(out)
-  list_said <- paste(paste(names[own][-count], collapse = ", "), "and", names[own][count])
-  out$text <- sub(hit[1], list_said, out$text, fixed = TRUE)
+  out$text <- sub(hit[1], some_of(names[own], count), out$text, fixed = TRUE)
   out$told <- c(out$told, sprintf("Took %s to mean %s.", quoted(trimws(hit[1])), some_of(names[own], 6)))
   out
 }
@@ -946,8 +939,7 @@ open_lists <- function(text, names) {
   bare <- gsub("[^a-z0-9]", "", tolower(names))
   at <- match(paste0(gsub("[^a-z]", "", tolower(hit[2])), numbers), bare)
   if (anyNA(at) || anyDuplicated(at)) return(text)
-  own <- names[at]
-  sub(hit[1], paste(paste(own[-length(own)], collapse = ", "), "and", own[length(own)]), text, fixed = TRUE)
+  sub(hit[1], some_of(names[at], length(at)), text, fixed = TRUE)
 }
 
 #' "patients over 60 versus the others", "over 60 and under 60": the rows on both sides of a bound, as a column of two bands

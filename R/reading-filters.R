@@ -136,11 +136,7 @@ yes_no_filters <- function(state) {
       state <- use_items(state, c(j, k))
       next
     }
-    levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])
-    state <- add_filter(state, column_of(state, column), "==", levels[if (negated) 1 else 2])
-    state <- assume(state, sprintf("Took %s to mean %s is %s.", quoted(state$items[[k]]$text),
-                                   quoted(column_of(state, column)), quoted(levels[if (negated) 1 else 2])))
-    state <- use_items(state, c(k, if (people && item_norm(state, k - 1) == "in") k - 1 else j))
+    state <- take_side(state, column, !negated, state$items[[k]]$text, c(k, if (people && item_norm(state, k - 1) == "in") k - 1 else j))
   }
   state
 }
@@ -160,22 +156,27 @@ left_out_or_only <- function(state) {
       !item_norm(state, k - 1) %in% c("and", "from", "on")
     if (foreseen && state$type[k - 1] == "column" && !state$used[k - 1]) foreseen <- FALSE
     if (foreseen) {
-      level <- state$vocabulary$columns$last_level[column]
-      state <- assume(add_filter(state, column_of(state, column), "==", level), sprintf("Took %s to mean %s is %s.", quoted(state$items[[k]]$text),
-                                                                                        quoted(column_of(state, column)), quoted(level)))
-      state <- use_items(state, k)
+      state <- take_side(state, column, TRUE, state$items[[k]]$text, k)
       next
     }
     out <- has_lex_at(state, j, "scope", "except") && !item_norm(state, j) %in% c("minus the", "without")
     only <- has_lex_at(state, j, "scope", "only") && is_people_of(state, k)
     if (!out && !only) next
-    level <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column])[if (out) 1 else 2]
-    state <- add_filter(state, column_of(state, column), "==", level)
-    state <- assume(state, sprintf("Took %s to mean %s is %s.", quoted(paste(item_norm(state, j), state$items[[k]]$text)),
-                                   quoted(column_of(state, column)), quoted(level)))
-    state <- use_items(state, c(j, k))
+    state <- take_side(state, column, !out, paste(item_norm(state, j), state$items[[k]]$text), c(j, k))
   }
   state
+}
+
+#' Keep the rows on the yes or the no side of a column, and say so
+#' @param said The words of the question.
+#' @param at The items that they take up.
+#' @noRd
+take_side <- function(state, column, yes, said, at) {
+  columns <- state$vocabulary$columns
+  level <- if (yes) columns$last_level[column] else columns$first_level[column]
+  state <- add_filter(state, column_of(state, column), "==", level)
+  state <- assume(state, sprintf("Took %s to mean %s is %s.", quoted(said), quoted(column_of(state, column)), quoted(level)))
+  use_items(state, at)
 }
 
 #' Does a level of the column stand behind its name ("girl = yes")? It says itself which rows are meant

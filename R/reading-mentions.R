@@ -79,6 +79,13 @@ drop_modifiers <- function(state, mentions) {
   mentions[!modifier & !noun & !generic & !part]
 }
 
+#' A mention that stands for a column though no word of the question was linked to it
+#' @param marker The part that it plays ("by", "value", "event"), or "".
+#' @noRd
+new_mention <- function(at, column, marker, text = "", ...) {
+  list(at = at, column = column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = marker, text = text, ...)
+}
+
 #' "patients", "schools", "days": a word for the rows or units themselves, not a column asked about
 #' @noRd
 names_the_rows <- function(state, m) {

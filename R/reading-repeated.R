@@ -35,8 +35,7 @@ settle_repeated <- function(state, mentions) {
   if (!any(vapply(out, function(m) kind_at(state, m$column) %in% c("number", "count", "ordered"), NA)) && length(sets) == 1 &&
     !length(state$groups) &&
       says(state, "^ *(did|have|has)\\b.*\\b(improv|chang|increas|decreas|fall|drop|ris|declin|grow|gain|los[et]|go (up|down))\\w*")) {
-    out <- c(out, lapply(index[[1]], function(i) list(at = 1L, column = i, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "",
-      text = "")))
+    out <- c(out, lapply(index[[1]], function(i) new_mention(1L, i, "")))
   }
   out
 }

@@ -16,9 +16,16 @@ fill_compare <- function(state, mentions, r) {
     return(r)
   }
   shared <- shared_side(state, mentions)
-  if (!is.null(shared)) return(compare_shares(state, mentions, r, shared))
+  if (!is.null(shared)) {
+    state$groups <- Filter(function(g) !identical(g, shared), state$groups)
+    several <- state$vocabulary$columns$distinct[shared$column] > 2
+    return(compare_event_shares(state, mentions, r, group_filter(state, shared), against = several))
+  }
   bound <- shared_bound(state, mentions)
-  if (!is.null(bound)) return(compare_bounded_shares(state, mentions, r, bound))
+  if (!is.null(bound)) {
+    state$filters <- list()
+    return(compare_event_shares(state, mentions, r, bound, against = TRUE))
+  }
   control <- control_named(state, mentions)
   if (!is.null(control)) {
     state$groups <- Filter(function(g) !identical(g, control), state$groups)
@@ -100,8 +107,8 @@ fill_compare <- function(state, mentions, r) {
 side_by_side <- function(state, outcome, r) {
   if (length(r$outcome) < 2) return(r)
   columns <- state$vocabulary$columns[match(r$outcome, state$vocabulary$columns$name), ]
-  several <- length(outcome) > 0 && !paired_columns(state, outcome) || !length(outcome)
-  apart <- length(r$outcome) > 1 && length(r$by) == 1 && several && is.null(r$method_asked) && !says(state, "\\b(regress|fit|model)") &&
+  several <- !length(outcome) || !paired_columns(state, outcome)
+  apart <- length(r$by) == 1 && several && is.null(r$method_asked) && !says(state, "\\b(regress|fit|model)") &&
     all(columns$kind %in% c("number", "count", "ordered")) && (length(unique(paste(columns$unit, columns$kind))) > 1 || !length(outcome))
   if (!apart || length(r$extra$missing) || length(r$adjust_for)) return(r)
   r$task <- "describe"
@@ -134,40 +141,21 @@ shared_bound <- function(state, mentions) {
   if (f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(f$value) && !length(others)) f
 }
 
-#' The event is the condition whose share is compared; a column or the levels named divide the rows
+#' The event is what shares are compared of; another column, or the levels named beside it, divide the rows
+#' @param event A condition on one column.
+#' @param against Is it set against all the other rows, as one level of several or a condition on numbers is?
 #' @noRd
-compare_bounded_shares <- function(state, mentions, r, bound) {
-  state$filters <- list()
-  r$outcome <- bound$column
-  r$extra$event <- bound
+compare_event_shares <- function(state, mentions, r, event, against) {
+  r$outcome <- event$column
+  r$extra$event <- event
   r["statistic"] <- list(NULL)
-  by <- Filter(function(m) column_of(state, m$column) != bound$column && can_group(state, m$column), mentions)
+  by <- Filter(function(m) column_of(state, m$column) != event$column && can_group(state, m$column), mentions)
   sides <- if (!length(by)) Filter(function(g) !g$negated, state$groups)
   sides <- c(Filter(names_several, sides), sides)[seq_len(min(1, length(sides)))]
   r$by <- c(column_names_of(state, by), vapply(sides, function(g) column_of(state, g$column), ""))
   r <- with_filters(state, r, sides)
   for (g in sides) r <- compared_levels(state, r, g)
-  r$extra$shares <- r$extra$shares_tested <- TRUE
-  r$extra$outcome_mentions <- list()
-  r$extra$missing <- if (!length(r$by)) "by"
-  r
-}
-
-#' The event is the level whose share is compared; another column, or other levels, divide the rows
-#' @noRd
-compare_shares <- function(state, mentions, r, shared) {
-  state$groups <- Filter(function(g) !identical(g, shared), state$groups)
-  r$outcome <- column_of(state, shared$column)
-  r$extra$event <- group_filter(state, shared)
-  r["statistic"] <- list(NULL)
-  by <- Filter(function(m) m$column != shared$column && can_group(state, m$column), mentions)
-  sides <- if (!length(by)) Filter(function(g) !g$negated, state$groups)
-  sides <- c(Filter(names_several, sides), sides)[seq_len(min(1, length(sides)))]
-  r$by <- c(column_names_of(state, by), vapply(sides, function(g) column_of(state, g$column), ""))
-  r <- with_filters(state, r, sides)
-  for (g in sides) r <- compared_levels(state, r, g)
-  # of several levels the one named is set against all the others
-  if (state$vocabulary$columns$distinct[shared$column] > 2) r$extra$shares <- r$extra$shares_tested <- TRUE
+  if (against) r$extra$shares <- r$extra$shares_tested <- TRUE
   r$extra$outcome_mentions <- list()
   r$extra$missing <- if (!length(r$by)) "by"
   r

@@ -41,13 +41,12 @@ take_contrast <- function(state, r, found) {
   used <- unlist(found$sides)
   all <- state$vocabulary$columns$distinct[found$group$column]
   if (length(used) < all) r$filters <- c(r$filters, list(new_filter(name, "in", used)))
-  r$extra$contrast <- found$sides
   # shares of levels have no contrast of means: all the groups are compared
   if (length(r$outcome) == 1 && kind_of_names(state, r$outcome) %in% c("category", "yes_no")) {
-    r$extra$contrast <- NULL
     r$assumed <- c(r$assumed, sprintf("All groups of %s are compared, since the outcome is no number.", name))
     return(r)
   }
+  r$extra$contrast <- found$sides
   label <- vapply(found$sides, function(l) if (length(l) == 1) l else sprintf("the mean of %s", some_of(l, 6)), "")
   r$assumed <- c(r$assumed, sprintf("Set %s against %s; the groups on a side count alike.", label[1], label[2]))
   r

@@ -42,7 +42,7 @@ fill_rank <- function(state, mentions, r) {
   most <- length(r$outcome) == 1 && adds_up(r$outcome) && says(state, "\\b(most|fewest|least)\\b")
   # "which patient had the most seizures", of a count in several rows of each
   most <- most || (length(r$outcome) == 1 && kind_of_names(state, r$outcome) == "count" && grepl("s([_. ]|$)", tolower(r$outcome)) &&
-    !is_share_column(state, r$outcome) && any(vapply(mentions[measured], function(m) grepl("^(the )?(most|fewest)$", item_norm(state, m$at - 1)),
+    !counts_of_state(state, r$outcome) && any(vapply(mentions[measured], function(m) grepl("^(the )?(most|fewest)$", item_norm(state, m$at - 1)),
         NA)))
   # "top 3 reps by deals won": a count of what adds up
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && kind_of_names(state, r$outcome) == "count" &&
@@ -65,11 +65,7 @@ fill_rank <- function(state, mentions, r) {
       "column"),
                  mentions)
   if (length(held) == 1 && length(r$by) == 1 && asks_for_rows(state)) r$extra$level_open <- r$by
-  bad <- if (!is.null(r$top)) order_of_bad(state, r$outcome)
-  if (!is.null(bad)) {
-    r$top$order <- bad$order
-    r$assumed <- c(r$assumed, bad$told)
-  }
+  r <- worst_on_top(state, r, r$outcome)
   r$extra$outcome_mentions <- mentions[measured]
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r
@@ -77,7 +73,7 @@ fill_rank <- function(state, mentions, r) {
 
 #' Is a column of counts one of scores, years or ages, which do not add up?
 #' @noRd
-is_share_column <- function(state, name) {
+counts_of_state <- function(state, name) {
   grepl("(^|[^a-z])(age|years?|score|scores|rating|index|rank|level|grade|days_since|cylinders|doors|rooms|seats)([^a-z]|$)", tolower(name)) ||
     identical(state$vocabulary$columns$role[match(name, state$vocabulary$columns$name)], "year")
 }
@@ -96,9 +92,7 @@ rank_by_share <- function(state, r, event, by) {
   r$outcome <- event$column; r$by <- column_names_of(state, by)[1]
   r$statistic <- "percent"; r$top <- asked_top(state)
   # "the worst mastitis rate" is the highest
-  bad <- if (!is.null(r$top)) order_of_bad(state, event$column, told = TRUE)
-  if (!is.null(bad)) { r$top$order <- bad$order; r$assumed <- c(r$assumed, bad$told) }
-  r
+  worst_on_top(state, r, event$column, told = TRUE)
 }
 
 #' "who has the best rating", where one column names people of whom each has many rows
@@ -205,6 +199,16 @@ order_of_bad <- function(state, outcome, told = FALSE) {
   if (!more_is_worse(outcome)) return(if (told) list(order = if (said[1] == "worst") "lowest" else "highest",
                                                      told = sprintf("Took more %s to be better, which the data does not say.", outcome)))
   list(order = if (said[1] == "worst") "highest" else "lowest", told = sprintf("Took more %s to be worse.", outcome))
+}
+
+#' The ranking turned so that the worst, or the best, is at its head where the question says so
+#' @noRd
+worst_on_top <- function(state, r, outcome, told = FALSE) {
+  bad <- if (!is.null(r$top)) order_of_bad(state, outcome, told)
+  if (is.null(bad)) return(r)
+  r$top$order <- bad$order
+  r$assumed <- c(r$assumed, bad$told)
+  r
 }
 
 fill_trend <- function(state, mentions, r) {

@@ -85,8 +85,7 @@ relation_in_sides <- function(state, mentions) {
   if (!asked || length(sides) != 1 || length(mentions) != 2 || !all(mention_kinds(state, mentions) %in% c("number", "count"))) return(out)
   g <- sides[[1]]
   if (!names_several(g) && !says(state, "\\b(stronger|weaker|closer|tighter|higher|lower|larger|smaller|different)\\b")) return(out)
-  by <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "by", text = column_of(state,
-      g$column))
+  by <- new_mention(min(g$at), g$column, "by", column_of(state, g$column))
   if (length(g$levels) < 2 || length(g$levels) >= state$vocabulary$columns$distinct[g$column]) {
     out$state$groups <- Filter(function(o) !identical(o, g), state$groups)
   }
@@ -111,8 +110,7 @@ levels_listed <- function(state, mentions) {
     before <- k - if (item_norm(state, k - 1) == "and") 2L else 1L
     joined <- before %in% at && before > min(c(at, k)) && (before < k - 1L || grepl(",", gap_text(state, before, k), fixed = TRUE))
     if (length(g$at) > 1 || !names_one(g) || kind_at(state, g$column) != "yes_no" || !joined) next
-    mentions <- c(mentions, list(list(at = k, column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "",
-                                      text = state$items[[k]]$text)))
+    mentions <- c(mentions, list(new_mention(k, g$column, "", state$items[[k]]$text)))
     state$groups <- Filter(function(o) !identical(o, g), state$groups)
   }
   list(state = state, mentions = mentions)
@@ -402,15 +400,11 @@ add_event_outcome <- function(state, rest) {
   g <- positive[[1]]
   if (isTRUE(g$numeric)) {
     # "expect ... after an eruption of 4 minutes": the number is a value of the predictor
-    m <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE,
-              marker = "value", text = "", value = g$numbers[1])
-    return(structure(c(rest, list(m)), used = list(g)))
+    return(structure(c(rest, list(new_mention(min(g$at), g$column, "value", value = g$numbers[1]))), used = list(g)))
   }
   if (g$lead == "only" || any(vapply(rest, function(m) m$column == g$column, NA))) return(rest)
   if (min(g$at) < rest[[length(rest)]]$at) return(rest)
-  m <- list(at = min(g$at), column = g$column, cols = NULL, score = 1, adjective = FALSE, low = FALSE, marker = "event",
-            text = "", event = g$levels)
-  structure(c(rest, list(m)), used = list(g))
+  structure(c(rest, list(new_mention(min(g$at), g$column, "event", event = g$levels))), used = list(g))
 }
 
 other_predictors <- function(state, outcome) {

@@ -197,9 +197,10 @@ slot_choices <- function(state, reading, slot) {
   fixed <- vapply(Filter(function(f) f$op == "==", reading$filters), `[[`, "", "column")
   taken <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, fixed)
   fits <- switch(slot,
-    outcome = if (identical(reading$task, "themes")) columns$kind == "text" else if (identical(reading$task,
-        "frequency")) columns$kind %in% c("category", "yes_no", "ordered") else columns$kind %in% c("number",
-      "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude"),
+    outcome = switch(reading$task,
+      themes = columns$kind == "text",
+      frequency = columns$kind %in% c("category", "yes_no", "ordered"),
+      columns$kind %in% c("number", "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude")),
     event_column = columns$kind %in% c("yes_no", "category"),
     by = columns$kind %in% c("category", "yes_no", "ordered"), subject = columns$kind %in% c("id", "category") & !columns$unique,
     second = , predictors = columns$kind %in% c("number", "count", "ordered", "category", "yes_no") &
@@ -250,8 +251,7 @@ missing_verdict <- function(state, reading) {
   if (identical(slot, "outcome") && length(reading$extra$missing) == 1 && only_measure(state, alternatives)) {
     only <- alternatives[[1]]
     only$assumed <- c(only$assumed, sprintf("Took %s, the only column that measures something.", only$outcome[1]))
-    bad <- if (!is.null(only$top)) order_of_bad(state, only$outcome, told = TRUE)
-    if (!is.null(bad)) { only$top$order <- bad$order; only$assumed <- c(only$assumed, bad$told) }
+    only <- worst_on_top(state, only, only$outcome, told = TRUE)
     only$confidence <- 0.7
     return(new_verdict("answered", finish_reading(only)))
   }

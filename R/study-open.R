@@ -137,3 +137,10 @@ note_in_logbook <- function(study, event) {
 }
 
 data_tables <- function(study) Filter(function(t) t$used, study$tables)
+
+#' The sets of columns that belong together in all tables, or those of one kind
+#' @noRd
+study_sets <- function(study, kind = NULL) {
+  sets <- unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE)
+  if (is.null(kind)) sets else Filter(function(set) set$kind == kind, sets)
+}

@@ -45,8 +45,7 @@ build_vocabulary <- function(study, lexicon = english) {
   keys <- table$name[table$kind == "id" & table$unique]
   table_stems <- c(unlist(stems_of(name_words(names(study$tables)))), setdiff(unlist(stems_of(name_words(keys))),
       c("id", "no", "number", "nr", "code", "key")))
-  sets <- Filter(function(set) set$kind == "repeated_measures" && all(set$columns %in% table$name), unlist(lapply(data_tables(study), `[[`,
-    "sets"), recursive = FALSE))
+  sets <- Filter(function(set) all(set$columns %in% table$name), study_sets(study, "repeated_measures"))
   entities <- setdiff(unique(c(lexicon$entities, table_stems)), setdiff(values$phrase, c("day", "night", "week", "month", "year")))
   # looked up in every question: the stems that are known at all, the words of whole phrases
   words_of <- function(phrases) unique(unlist(strsplit(phrases, " ", fixed = TRUE)))
@@ -228,7 +227,7 @@ column_phrases <- function(columns, name_stems, label_stems, lexicon) {
 #' The number of the set that each column belongs to, 0 for none; a column that holds several answers is no set of columns
 #' @noRd
 set_numbers <- function(study, names, kind) {
-  sets <- Filter(function(set) set$kind == kind && length(set$columns) > 1, unlist(lapply(data_tables(study), `[[`, "sets"), recursive = FALSE))
+  sets <- Filter(function(set) length(set$columns) > 1, study_sets(study, kind))
   vapply(names, function(name) match(TRUE, vapply(sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L, USE.NAMES = FALSE)
 }
 
