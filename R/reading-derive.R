@@ -30,12 +30,14 @@ derive_for_question <- function(study, text) {
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
   out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
   out <- groups_beyond(out)
+  out <- plain_turns(out)
   out$text <- open_lists(out$text, vapply(all_columns(study), `[[`, "", "name"))
   out$text <- occasions_said(study, column_of_year(study, out$text))
   out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
   out <- name_deaths(out)
-  steps <- list(rows_of_ids, derive_two_months, derive_answers, derive_missing, derive_age_group, derive_bmi_group, derive_quantiles, derive_plus,
+  steps <- list(occasions_of_sets, rows_of_ids, derive_two_months, derive_answers, derive_missing, derive_age_group, derive_bmi_group,
+      derive_quantiles, derive_plus,
       derive_minus, derive_before_after,
       derive_month_of_year,
       derive_weekend,
@@ -152,6 +154,8 @@ name_only_series <- function(out) {
 #' "are missing followups related to method": whether each row misses the value, as a column of its own
 #' @noRd
 derive_missing <- function(out) {
+  divided <- missing_divided(out)
+  if (!is.null(divided)) return(divided)
   form <- "(?i)\\b(?:missing(?: values?(?: (?:of|in|for))?(?: the)?)?|missingness (?:of|in)(?: the)?|no)\\s+([\\p{L}_0-9.]+(?: [\\p{L}_0-9.]+)?)"
   asked <- "\\b(relat\\w*|depend\\w*|associat\\w*|differ\\w*|more (common|often|likely|frequent)|at random|predict\\w*|by|between|among)\\b"
   if (!grepl("\\bmissing", out$text, ignore.case = TRUE, perl = TRUE) || !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
@@ -164,6 +168,34 @@ derive_missing <- function(out) {
   name <- paste0(found$name, "_missing")
   said <- sub(paste0("\\s*", paste(words[-seq_len(found$words)], collapse = " "), "$"), "", hit[1])
   with_derived(out, name, "missing", found$name, sub(said, name, out$text, fixed = TRUE))
+}
+
+#' "missing ozone values by month", "how many ozone values are missing in each month": the share of rows that miss it, in the groups
+#' @section Shape: As the argument, or NULL where the question asks no such thing.
+#' @noRd
+missing_divided <- function(out) {
+  what <- "((?!values?\\b)[\\p{L}_0-9.]+(?: (?!values?\\b|in\\b|by\\b|per\\b|for\\b|are\\b|is\\b)[\\p{L}_0-9.]+)?)"
+  things <- "(?: (?:values?|entries|answers?|measurements?|observations?|data))?"
+  lead <- "^ *(?:(?:what (?:is|are) )?(?:the )?(?:how many|number of|count of|share of|proportion of|percentage of|percent of|show|list|give)? ?(?:the )?)"  # nolint: line_length_linter.
+  by <- " (?:by|per|in each|for each|for every|in every|within each|across(?: the)?) (.+?)[?.! ]*$"
+  forms <- c(sprintf("(?i)%smissing (?:values? (?:of|in|for) )?(?:the )?%s%s%s", lead, what, things, by),
+             sprintf("(?i)%s%s%s (?:are|is|were|was) missing%s", lead, what, things, by))
+  for (form in forms) {
+    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    if (is.na(hit[1])) next
+    words <- strsplit(hit[2], " ")[[1]]
+    found <- column_of_words(all_columns(out$study), words)
+    if (is.null(found) || found$words < length(words)) next
+    name <- paste0(found$name, "_missing")
+    return(with_derived(out, name, "missing", found$name, sprintf("share with %s = yes by %s", name, hit[3])))
+  }
+  often <- sprintf("(?i)^ *(?:is|are|was|were) %s%s (?:missing )?(?:more often missing|missing more often|more likely (?:to be )?missing) (?:in|for|among|at) (?:some|certain|particular|one of the|any of the) (.+?)[?.! ]*$",  # nolint: line_length_linter.
+                   what, things)
+  hit <- stringi::stri_match_first_regex(out$text, often)[1, ]
+  found <- if (!is.na(hit[1])) column_of_words(all_columns(out$study), strsplit(hit[2], " ")[[1]])
+  if (is.null(found)) return(NULL)
+  name <- paste0(found$name, "_missing")
+  with_derived(out, name, "missing", found$name, sprintf("does the share with %s = yes differ by %s", name, hit[3]))
 }
 
 #' The one column whose name holds the words: as many of the first of them as name a single one
@@ -576,6 +608,9 @@ change_words <- function() c(rise = "change", rise = "gain", rise = "increase", 
 #' @noRd
 derive_change <- function(out) {
   asked <- out$text
+  # "did maths change between maths_autumn and maths_summer": a verb, and its two ends
+  both <- vapply(study_sets(out$study, "repeated_measures"), function(set) sum(vapply(set$columns, grepl, NA, x = asked, fixed = TRUE)) >= 2, NA)
+  if (any(both) && grepl("^ *(did|do|does|has|have)\\b", asked, ignore.case = TRUE)) return(out)
   out <- measured_change(out)
   if (!identical(out$text, asked)) return(out)
   named <- out

@@ -24,38 +24,7 @@ number_filters <- function(state) {
     if (state$used[k] || is_setting(state, k) || counts_things(state, k)) next
     state <- one_number_filter(state, k)
   }
-  state
-}
-
-#' "men under 25", of ages in bands (16-24, 25-39): the bands that lie on that side, where none is cut by the bound
-#' @noRd
-banded_ages <- function(state) {
-  columns <- state$vocabulary$columns
-  aged <- which(columns$kind %in% c("ordered", "category") & vapply(seq_len(nrow(columns)), function(i) any(c("age", "aged") %in%
-    state$vocabulary$terms$stem[state$vocabulary$terms$column == i]), NA))
-  if (length(aged) != 1 || !is.na(age_column(state)) && is_numeric_kind(kind_at(state, age_column(state)))) return(state)
-  levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == aged & state$vocabulary$values$quality >= 1])
-  if (length(levels) < 2) levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == aged])
-  ends <- vapply(levels, range_ends, numeric(2), USE.NAMES = FALSE)
-  if (length(levels) < 2 || any(is.na(ends[1, ]) & is.na(ends[2, ]))) return(state)
-  low <- ifelse(is.na(ends[1, ]), -Inf, ends[1, ]); high <- ifelse(is.na(ends[2, ]), Inf, ends[2, ])
-  high[grepl("^ *(<|under|below|less)", levels)] <- high[grepl("^ *(<|under|below|less)", levels)] - 1
-  for (k in which(state$type == "number" & !state$used)) {
-    said <- item_norm(state, k - 1)
-    if (said == "than") said <- paste(item_norm(state, k - 2), said)
-    onwards <- grepl("^(or|and) (older|over|above|more)|^\\+$", paste(item_norm(state, k + 1), item_norm(state, k + 2)))
-    under <- said %in% c("under", "below", "younger than"); over <- said %in% c("over", "above", "older than")
-    if (!(under || over || onwards) || !(names_people(state, k) || grepl("than$", said) || said == "aged")) next
-    n <- state$items[[k]]$value
-    keep <- if (under) high < n else if (onwards) low >= n else low > n
-    cut <- if (under) low < n & high >= n else if (onwards) low < n & high >= n else low <= n & high > n
-    if (any(cut) || !any(keep)) next
-    state <- add_filter(state, columns$name[aged], if (sum(keep) == 1) "==" else "in", levels[keep])
-    state <- assume(state, sprintf("Took %s to mean the bands %s of %s.", quoted(paste(said, item_norm(state, k))), some_of(quoted(levels[keep]), 6),
-                                   columns$name[aged]))
-    state <- use_items(state, c(k, k - 1, if (grepl(" than$", said)) k - 2, if (onwards) k + 1:2))
-  }
-  state
+  bounds_on_bands(state)
 }
 
 #' "the four ages", "both of the two drugs": a number word before a plural counts, it is no value
@@ -151,11 +120,31 @@ number_column <- function(state, k) {
     "below", "than", "least", "at least") && names_people(state, k)) unit <- age_column(state)
   # "65 and older"
   if (is.na(unit) && length(tail$items) && grepl("older|younger", item_norm(state, last_of(tail$items)))) unit <- age_column(state)
+  # "cars with over 40 mpg on the highway"
+  if (is.na(unit) && any(lead$op %in% c("<", ">", "<=", ">="))) {
+    own <- measure_after(state, k)
+    if (!is.null(own)) return(list(column = own$column, op = lead$op, used = c(lead$op_at, own$items), suffix = tail$op, close = TRUE))
+  }
   # "with 200 horsepower and 3000 lb"
   beside <- length(tail$unit) && item_norm(state, k - 1) %in% c("and", "with", "weighing", "costing", "lasting") &&
     !says(state, "\\b(margin|equivalen\\w*|difference of|detect|within|at least|sample size|power)\\b")
   list(column = if (length(lead$op) || length(tail$op) || beside) unit else NA_integer_, op = lead$op,
        used = c(lead$op_at, tail$items), suffix = tail$op, close = beside)
+}
+
+#' The measure that stands a few words behind a number, as in "40 mpg on the highway"
+#' @section Shape: list(column, items), or NULL.
+#' @noRd
+measure_after <- function(state, k) {
+  for (j in k + 2:5) {
+    if (j > state$n || !state$type[j - 1] %in% c("stop", "filler", "entity", "unit", "unknown")) return(NULL)
+    column <- item_column(state, j, c("number", "count"))
+    if (is.na(column)) next
+    lead <- item_norm(state, j - 1)
+    if (lead == "the") lead <- item_norm(state, j - 2)
+    return(if (lead %in% c("on", "of")) list(column = column, items = k + seq_len(j - k)))
+  }
+  NULL
 }
 
 before_number <- function(state, k, kinds) {

@@ -179,6 +179,9 @@ paired_columns <- function(state, mentions) {
   if (length(names) == 2 && says(state, "\\b(differ(s|ent)? from|than) (that|those) (of|for)\\b") &&
       all(mention_kinds(state, mentions) %in% c("number", "count")) && length(unique(state$vocabulary$columns$unit[vapply(mentions, `[[`, 1L,
         "column")])) == 1) return(TRUE)
+  # "the difference between highway and city": two numbers in the same unit, or in none
+  if (length(names) == 2 && length(mentions) == 2 && says(state, "\\bdifferences? between\\b") && all(mention_kinds(state, mentions) %in% c("number",
+    "count")) && length(unique(state$vocabulary$columns$unit[vapply(mentions, `[[`, 1L, "column")])) == 1) return(TRUE)
   # "compare MPG city and MPG highway": one measure in two forms
   words <- strsplit(tolower(name_words(names)), " ", fixed = TRUE)
   kinds <- mention_kinds(state, mentions)

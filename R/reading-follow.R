@@ -86,6 +86,7 @@ read_edit <- function(study, text, previous, vocabulary) {
   edited$alternatives <- list()
   edited$confidence <- round(min(previous$confidence, 0.9), 3)
   edited <- finish_reading(edited)
+  if (!is.null(state$flags$cut_band)) return(cut_band_verdict(state, edited))
   if (!is.null(ambiguous)) {
     names <- column_of(state, ambiguous$columns)
     alternatives <- lapply(seq_along(names), function(i) {

@@ -33,6 +33,7 @@ read_question <- function(study, text) {
   verdict <- with_wishes(decide_reading(state, find_mentions(state)), wished$look)
   verdict <- with_derived_study(verdict, derived$study, study)
   verdict <- settle_raw_effect(verdict$study %||% study, verdict)
+  verdict <- set_against_rest(verdict$study %||% study, verdict)
   counted <- count_cases(verdict$study %||% study, verdict, text)
   if (!is.null(counted)) return(counted)
   if (!is.null(derived$rate_per) && isTRUE(verdict$reading$extra[["rate"]])) verdict$reading <- scale_rate(verdict$reading, derived$rate_per)
@@ -315,6 +316,7 @@ decide_reading <- function(state, mentions) {
   undecided <- undecided_verdict(state, reading)
   if (!is.null(undecided)) return(undecided)
   if (!is.null(reading$extra$level_open)) return(level_verdict(state, reading))
+  if (!is.null(state$flags$cut_band) && !length(reading$extra$missing)) return(cut_band_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {

@@ -26,7 +26,16 @@ settle_repeated <- function(state, mentions) {
     first <- any(vapply(m$at + c(-1, 1, 2), function(k) item_norm(state, k), "") == "baseline")
     last <- any(vapply(m$at + c(-1, 1, 2, 3), function(k) item_norm(state, k), "") %in% c("final", "endpoint"))
     if (!length(said) && xor(first, last)) said <- if (first) 1L else length(set$columns)
-    named <- vapply(mentions, function(o) is.null(o$cols) || nrow(o$cols) == 1, NA)
+    # "maths between maths_autumn and maths_summer": the measure is named by its two columns
+    named <- columns_in_full(state)
+    if (nrow(m$cols %||% data.frame()) > 1 && sum(index[[own[1]]] %in% named) >= 2) {
+      lost <- setdiff(intersect(index[[own[1]]], named), vapply(mentions, function(o) if (identical(o, m)) NA_integer_ else o$column, 1L))
+      if (length(lost)) out <- c(out, list(at_column(m, lost[1])))
+      next
+    }
+    # "reading and maths in summer": the occasion that is named for the other measure
+    sure <- c(named, unlist(lapply(mentions, function(o) if (is.null(o$cols) || nrow(o$cols) == 1) o$column)))
+    if (!length(said)) said <- shared_occasion(set, sets[-own[1]], index[-own[1]], sure)
     if (length(said) == 1) out <- c(out, list(at_column(m, index[[own[1]]][said])))
     else if (says_change(state$text)) out <- c(out, lapply(index[[own[1]]], function(i) at_column(m, i)))
     else out <- c(out, list(m))
@@ -38,6 +47,20 @@ settle_repeated <- function(state, mentions) {
     out <- c(out, lapply(index[[1]], function(i) new_mention(1L, i, "")))
   }
   out
+}
+
+#' Columns whose whole name stands in the question
+#' @noRd
+columns_in_full <- function(state) {
+  at <- which(state$type == "column")
+  match(vapply(at, function(k) item_norm(state, k), ""), tolower(name_words(state$vocabulary$columns$name)))
+}
+
+#' The one occasion at which another measure is named, as a place among a set's own occasions
+#' @noRd
+shared_occasion <- function(set, others, index, named) {
+  times <- unlist(Map(function(other, at) other$times[at %in% named], others, index))
+  if (length(times) == 1) which(set$times == times) else integer()
 }
 
 at_column <- function(m, column) { m$column <- column; m$cols <- NULL; m$score <- 1; m$text <- ""; m }

@@ -107,6 +107,12 @@ fill_compare <- function(state, mentions, r) {
 side_by_side <- function(state, outcome, r) {
   if (length(r$outcome) < 2) return(r)
   columns <- state$vocabulary$columns[match(r$outcome, state$vocabulary$columns$name), ]
+  # a number and a yes or no are no two measurements of one thing
+  numbers <- columns$kind %in% c("number", "count", "ordered")
+  if (length(r$by) && !length(r$extra$missing) && any(numbers) && !all(numbers)) {
+    r$extra$missing <- "outcome"
+    return(r)
+  }
   several <- !length(outcome) || !paired_columns(state, outcome)
   apart <- length(r$by) == 1 && several && is.null(r$method_asked) && !says(state, "\\b(regress|fit|model)") &&
     all(columns$kind %in% c("number", "count", "ordered")) && (length(unique(paste(columns$unit, columns$kind))) > 1 || !length(outcome))
@@ -138,7 +144,8 @@ shared_bound <- function(state, mentions) {
   f <- state$filters[[1]]
   measured <- Filter(function(m) m$marker != "adjust" && can_measure(state, m$column) && !can_group(state, m$column), mentions)
   others <- Filter(function(m) column_of(state, m$column) != f$column, measured)
-  if (f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(f$value) && !length(others)) f
+  bound <- f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(f$value) || f$column %in% state$flags$banded
+  if (bound && !length(others)) f
 }
 
 #' The event is what shares are compared of; another column, or the levels named beside it, divide the rows

@@ -7,9 +7,14 @@
 contrast_named <- function(state) {
   text <- tolower(state$text)
   pooled <- grepl("\\b(mean|average) of\\b|\\b(combined|together|pooled)\\b", text)
-  rest <- grepl("\\b(against|versus|vs|than|with|to|from|and)\\.? (all |both )?(of )?the (other|others|rest|remaining)\\b|\\ball others\\b", text)
+  rest <- grepl("\\b(against|versus|vs|than|with|to|from|and)\\.? (all |both )?(of )?the (other|others|rest|remaining)\\b|\\ball others\\b|\\b(every(one|body|thing)) else\\b",  # nolint: line_length_linter.
+    text)
   if (!pooled && !rest) return(NULL)
   wide <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && g$lead != "only" && state$vocabulary$columns$distinct[g$column] > 2, state$groups)
+  # "goalkeepers with everyone else in training": what stands behind "in" or before "only" narrows the rows
+  narrows <- vapply(wide, function(g) item_norm(state, min(g$at) - 1) %in% c("in", "during", "within", "at") ||
+    item_norm(state, max(g$at) + 1) == "only", NA)
+  if (rest && length(wide) > 1) wide <- wide[!narrows]
   if (length(wide) != 1) return(NULL)
   g <- wide[[1]]
   all <- unique(state$vocabulary$values$level[state$vocabulary$values$column == g$column])

@@ -78,6 +78,8 @@ script_derive <- function(table, step, variable) {
     weekend = sprintf("factor(ifelse(as.integer(format(%s, \"%%u\")) > 5, \"weekend\", \"weekday\"), c(\"weekday\", \"weekend\"))", x),
     two_periods = sprintf("factor(%s[match(format(%s, \"%%Y-%%m\"), %s)], levels = %s)", as_r_strings(month_said(step$periods)), x,
                           as_r_strings(step$periods), as_r_strings(month_said(sort(step$periods)))),
+    against_rest = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s == %2$s, %2$s, \"all others\")), c(%2$s, \"all others\"))", x,
+                           as_r_string(step$level %||% "")),
     rows_each = sprintf("as.numeric(table(%s)[as.character(%s)])", x, x),
     rolling_mean = return(script_rolling(step, x, to, variable, at)),
     low = , high = , middle = return(script_range(step, x, to)))
@@ -89,7 +91,7 @@ script_derive <- function(table, step, variable) {
 #' @noRd
 script_source <- function(col, variable, step) {
   at <- sprintf("%s[[%s]]", variable, as_r_string(col$name))
-  if (step$derive %in% c("low", "high", "middle")) return(sprintf("as.character(%s)", at))
+  if (step$derive %in% c("low", "high", "middle", "against_rest")) return(sprintf("as.character(%s)", at))
   switch(col$kind,
     yes_no = sprintf("(as.integer(%s) - 1)", at),
     ordered = if (anyNA(suppressWarnings(as.numeric(col$levels)))) sprintf("as.integer(%s)", at)

@@ -65,6 +65,9 @@ derivations <- function() {
                         c("window", "within", "order")),
     two_periods = rule(1, dates, function(x, step) two_periods_of(x[[1]], step$periods),
                        function(step) sprintf("%s in %s or in %s", step$from, month_said(step$periods[1]), month_said(step$periods[2])), "periods"),
+    against_rest = rule(1, c("category", "ordered", "text"), function(x, step) {
+      factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) == step$level, step$level, "all others")), c(step$level, "all others"))
+    }, function(step) sprintf("%s, %s against all others", step$from, quoted(step$level)), "level"),
     rows_each = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) rows_of_each(x[[1]]),
                      function(step) sprintf("rows of the same %s", step$from)),
     low = rule(1, "range", function(x, step) range_part(x[[1]], "low"), function(step) sprintf("lower end of %s", step$from)),
@@ -218,10 +221,11 @@ settle_step <- function(study, table, step) {
 
 #' A column's values as a derivation takes them: numbers for number-like kinds, ordered answers by their number or place
 #' @noRd
-derived_source <- function(table, name) {
+derived_source <- function(table, name, as_levels = FALSE) {
   col <- table$columns[[name]]
   x <- understand(table$data[[name]], col)
   if (!is.factor(x)) return(x)
+  if (as_levels) return(as.character(x))
   if (!col$kind %in% c("ordered", "yes_no")) return(as.character(x))
   if (col$kind == "yes_no") return(as.integer(x) - 1)
   numbers <- suppressWarnings(as.numeric(col$levels))
@@ -234,7 +238,7 @@ derive_values <- function(table, step) {
   sources <- unique(c(step$from, step$within, step$order))
   values <- lapply(stats::setNames(sources, sources), function(name) {
     if (identical(derivations()[[step$derive]]$kinds, "range")) return(as.character(table$data[[name]]))
-    derived_source(table, name)
+    derived_source(table, name, as_levels = step$derive == "against_rest")
   })
   if (length(step$from) > 1) values <- c(unname(values[step$from]), values[setdiff(sources, step$from)])
   derivations()[[step$derive]]$compute(values, step)

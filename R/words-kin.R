@@ -29,7 +29,8 @@ add_kin <- function(tokens, vocabulary) {
   # "distance" beside dist_miles: a noun of measure that no column is called by
   nouns <- which(tokens$stem %in% setdiff(vocabulary$lexicon$unit_nouns$noun, c(vocabulary$terms$stem[vocabulary$terms$source == "name"],
     vocabulary$familiar$column_words)))
-  doubtful <- union(doubtful, nouns)
+  # "city" for a column cty, though rows may be called so too
+  doubtful <- union(union(doubtful, nouns), vowelless_names(tokens, vocabulary))
   people <- agent_values(tokens, vocabulary)
   rows <- named_rows(tokens, doubtful, vocabulary)
   doubtful <- setdiff(doubtful, rows$at)
@@ -49,6 +50,14 @@ add_kin <- function(tokens, vocabulary) {
   at <- unique(c(skies$at, rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
   vocabulary$words <- unique(c(vocabulary$words, tokens$norm[at]))
   vocabulary
+}
+
+#' Words for rows that are, but for their vowels, the name of a column
+#' @noRd
+vowelless_names <- function(tokens, vocabulary) {
+  names <- tolower(vocabulary$columns$name)
+  names <- names[nchar(names) >= 3 & !grepl("[aeiou]", names)]
+  which(tokens$stem %in% vocabulary$entities & paste0(substr(tokens$norm, 1, 1), gsub("[aeiou]", "", substring(tokens$norm, 2))) %in% names)
 }
 
 #' "California", of a column that names every row: written with a capital, or a word that stands for nothing else
@@ -322,7 +331,23 @@ code_values <- function(tokens, doubtful, vocabulary) {
     at <- c(at, i)
   }
   initials <- initial_values(tokens, values, vocabulary)
-  list(rows = rbind(rows, initials$rows), at = c(at, initials$at))
+  acronyms <- acronym_values(tokens, values)
+  list(rows = rbind(rows, initials$rows, acronyms$rows), at = c(at, initials$at, acronyms$at))
+}
+
+#' "HR" in capitals for the level "Human Resources", "ICU" for "intensive care unit"
+#' @noRd
+acronym_values <- function(tokens, values) {
+  at <- which(tokens$type == "word" & grepl("^[A-Z]{2,5}$", tokens$text))
+  if (!length(at)) return(list(rows = no_values(), at = integer()))
+  words <- stringi::stri_extract_all_words(values$level)
+  initials <- vapply(words, function(w) {
+    w <- setdiff(tolower(w), c("of", "the", "and", "for", "in"))
+    if (length(w) > 1) paste(substr(w, 1, 1), collapse = "") else ""
+  }, "")
+  own <- lapply(at, function(i) which(initials == tolower(tokens$text[i])))
+  list(rows = data.frame(phrase = rep(tokens$stem[at], lengths(own)), column = values$column[unlist(own)], level = values$level[unlist(own)],
+                         quality = rep(0.9, sum(lengths(own))), stringsAsFactors = FALSE), at = at[lengths(own) > 0])
 }
 
 #' "slow learners" for the level SL of a column Lrn: the initials, and a word that names the column

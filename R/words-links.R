@@ -41,7 +41,8 @@ token_spans <- function(tokens, longest = 8) {
     from <- seq_len(n - size + 1)
     phrase <- tokens$stem[from]
     for (k in seq_len(size - 1)) phrase <- paste(phrase, tokens$stem[from + k])
-    frame_of(from = from, to = from + size - 1L, phrase = phrase)
+    # names and levels are held without these signs: "R&D", "Asian/Pacific"
+    frame_of(from = from, to = from + size - 1L, phrase = gsub(" [&/] ", " ", phrase))
   })
   do.call(stack_frames, c(list(frame_of(from = integer(), to = integer(), phrase = character())), out))
 }
@@ -117,9 +118,28 @@ value_links <- function(spans, tokens, vocabulary) {
     tolower(links$level)) &
     any(vocabulary$columns$kind %in% c("date", "datetime"))
   links <- take_rows(links, !period & !plural)
+  # "where rating is at least 4", beside a column visits with a level "4+": the bound is put on rating
+  bound <- grepl("^(at least|less than|more than|under|below|over|above|fewer than) [0-9.]+", tokens_between(tokens, links$from, links$to))
+  if (any(bound)) links <- take_rows(links, !replace(bound, bound, stands_behind_another(tokens, take_rows(links, bound), vocabulary)))
   # "than others" compares with the rest; it names no level "Other"
   links <- links[!(links$from == links$to & tokens$norm[links$from] == "others" & tolower(links$level) != "others"), , drop = FALSE]
   links
+}
+
+tokens_between <- function(tokens, from, to) vapply(seq_along(from), function(i) paste(tokens$norm[from[i]:to[i]], collapse = " "), "")
+
+#' Does the name of a column of numbers stand before a value of another column ("rating is at least 4")?
+#' @noRd
+stands_behind_another <- function(tokens, links, vocabulary) {
+  numeric <- which(vocabulary$columns$kind %in% c("number", "count"))
+  phrases <- vocabulary$phrases[vocabulary$phrases$column %in% numeric, , drop = FALSE]
+  vapply(seq_len(nrow(links)), function(i) {
+    j <- links$from[i] - 1L
+    while (j > 0 && tokens$norm[j] %in% c("is", "was", "are", "were", "of", "=", "being")) j <- j - 1L
+    if (j < 1) return(FALSE)
+    before <- vapply(max(1, j - 4):j, function(from) paste(tokens$stem[from:j], collapse = " "), "")
+    any(before %in% setdiff(phrases$phrase, phrases$phrase[phrases$column == links$column[i]]))
+  }, NA)
 }
 
 #' Runs of words of which each is a word of one column's name or label

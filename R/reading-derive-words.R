@@ -1,0 +1,168 @@
+# Everyday turns of phrase that name columns, rows and periods in a roundabout way, put in the words that the rest of the reading knows.
+
+#' The question with such turns replaced, and what was taken to mean what
+#' @section Shape: list(study, text, told), as of `derive_for_question()`.
+#' @noRd
+plain_turns <- function(out) {
+  turns <- list(missing_ignored, months_by_number, period_adjective, each_on_average, explained_share, days_counted, other_side_left_out, rows_who,
+                gap_between)
+  for (turn in turns) out <- turn(out)
+  out
+}
+
+#' Replace the words, and say what they were taken to mean
+#' @noRd
+turned <- function(out, text, told = NULL) {
+  if (identical(out$text, text)) return(out)
+  out$text <- text
+  out$told <- c(out$told, told)
+  out
+}
+
+#' "ignoring missing days", "leaving out incomplete rows": every method does so by itself and says how many
+#' @noRd
+missing_ignored <- function(out) {
+  form <- "(?i),? ?\\b(?:ignoring|excluding|omitting|dropping|leaving out|without|skipping|disregarding) (?:the |any |all )?(?:missing|incomplete|blank|na)(?: (?:values?|data|rows?|cases?|days?|observations?|entries|records?|answers?|measurements?|ones))?(?=[,?.! ]*$)"  # nolint: line_length_linter.
+  turned(out, gsub(form, "", out$text, perl = TRUE), "Rows in which a needed value is missing are left out, and counted.")
+}
+
+#' The one numeric column of months as numbers 1 to 12, where no dates are there
+#' @noRd
+month_numbers <- function(study) {
+  own <- Filter(function(col) is_numeric_kind(col$kind) && grepl("^months?([_. ]?(no|num|number|of_year))?$", tolower(col$name)), all_columns(study))
+  if (length(own) != 1 || length(date_columns(study))) return(NULL)
+  values <- understood(study, own[[1]]$name, own[[1]]$table)
+  if (all(values %in% c(1:12, NA))) own[[1]]$name
+}
+
+#' "is ozone higher in July than in September", of a column Month that holds 5 to 9
+#' @noRd
+months_by_number <- function(out) {
+  # ("may" and "march" are months only where a word of time stands before them)
+  form <- sprintf("(?i)\\b(?:(?:in|of|during|for|from|since|to|and|than|between|versus|vs\\.?|or|until) (?:the month of )?(%s)|(%s))\\b",
+                  paste(month.name, collapse = "|"), paste(setdiff(month.name, c("May", "March")), collapse = "|"))
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  column <- month_numbers(out$study)
+  if (is.null(column)) return(out)
+  said <- unique(stats::na.omit(c(stringi::stri_match_all_regex(out$text, form)[[1]][, 2:3])))
+  text <- out$text
+  for (month in said) {
+    n <- match(tolower(month), tolower(month.name))
+    own <- if (n %in% c(3, 5)) sprintf("(?i)(?<=in |of |during |for |from |since |to |and |than |between |versus |vs |or |until )%s\\b", month) else
+      sprintf("(?i)\\b%s\\b", month)
+    text <- gsub(own, paste(column, n), text, perl = TRUE)
+  }
+  turned(out, text, sprintf("Took %s to mean %s.", some_of(said, 6), some_of(paste(column, "=", match(tolower(said), tolower(month.name))), 6)))
+}
+
+#' "monthly average ozone", of a column Month
+#' @noRd
+period_adjective <- function(out) {
+  form <- "(?i)\\b(?:the )?(monthly|weekly|daily|yearly|annual|hourly|quarterly) (?=(?:\\p{L}+ ){0,2}\\p{L})"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  unit <- c(monthly = "month", weekly = "week", daily = "day", yearly = "year", annual = "year", hourly = "hour",
+      quarterly = "quarter")[[tolower(hit[2])]]
+  names <- vapply(all_columns(out$study), `[[`, "", "name")
+  own <- names[tolower(names) == unit]
+  # a measure that is itself so called ("monthly_salary") keeps its name
+  called <- any(grepl(tolower(hit[2]), tolower(names), fixed = TRUE))
+  if (length(own) != 1 || called || length(date_columns(out$study)) || grepl(sprintf("\\b(by|per|each|every) %s\\b", unit), out$text,
+      ignore.case = TRUE)) {
+    return(out)
+  }
+  turned(out, paste(sub("[?.! ]+$", "", sub(hit[1], "", out$text, fixed = TRUE)), "by", own))
+}
+
+#' "the most sick days per head": the mean over the rows, which are the heads
+#' @noRd
+each_on_average <- function(out) {
+  head <- "(?:head|capita|person|individual|employee|worker|member of staff|pupil|student|patient|participant|respondent|customer|household)"
+  form <- sprintf("(?i)\\b(the )?(most|highest|fewest|lowest|least|largest|smallest) ((?:\\p{L}+ ){1,4})per %s\\b", head)
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  held <- unlist(lapply(all_columns(out$study), function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]))
+  said <- sub(".* per ", "", hit[1])
+  # a column that counts heads, or that tells them apart in several rows each, makes it a total over a total
+  repeated <- any(vapply(all_columns(out$study), function(col) col$kind == "id" && isTRUE(col$distinct < nrow(out$study$tables[[col$table]]$data)),
+      NA))
+  if (stem_words(said) %in% held || repeated) return(out)
+  extreme <- if (tolower(hit[3]) %in% c("fewest", "lowest", "least", "smallest")) "lowest" else "highest"
+  turned(out, sub(hit[1], sprintf("the %s mean %s", extreme, trimws(hit[4])), out$text, fixed = TRUE),
+         sprintf("Took %s to mean the mean over rows.", quoted(paste("per", said))))
+}
+
+#' "how much of the variation in fertility is explained by everything else": a model of the one by the others
+#' @noRd
+explained_share <- function(out) {
+  form <- "(?i)^ *how (?:much|great a share|large a share) of (?:the )?(?:variation|variance|variability|spread|differences?) (?:in|of) (.+?) (?:is|are|was|can be|could be) (?:explained|accounted for|predicted) by (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  all <- grepl("^(everything( else)?|all( the)? others?( columns| variables| factors)?|other (columns|variables|factors)|others|all( of)? the rest|rest)$",  # nolint: line_length_linter.
+               tolower(hit[3]))
+  others <- if (all) all_other_columns(out$study, hit[2]) else hit[3]
+  if (is.null(others)) return(out)
+  turned(out, sprintf("linear regression of %s on %s", hit[2], others), if (all) sprintf("Took %s to mean %s.", quoted(hit[3]), others))
+}
+
+#' All columns that can stand beside the one named as predictors, written out
+#' @noRd
+all_other_columns <- function(study, said) {
+  usable <- Filter(function(col) col$kind %in% c("number", "count", "yes_no", "ordered", "category") && isTRUE(col$distinct > 1), all_columns(study))
+  usable <- Filter(function(col) is_numeric_kind(col$kind) || isTRUE(col$distinct <= 12), usable)
+  sought <- stems_of(said)[[1]]
+  outcome <- vapply(usable, function(col) all(sought %in% stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]), NA)
+  if (sum(outcome) != 1 || sum(!outcome) < 1 || sum(!outcome) > 20) return(NULL)
+  names <- vapply(usable[!outcome], `[[`, "", "name")
+  some_of(names, length(names))
+}
+
+#' "how many days had ozone above 100", of rows that are days: the column Day is their number, nothing to add up
+#' @noRd
+days_counted <- function(out) {
+  form <- "(?i)^( *(?:on |in )?how many|(?:what|which) (?:share|proportion|percentage|fraction) of(?: the| all)?|(?:the )?number of) (days|months|weeks|years|hours)\\b"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  unit <- sub("s$", "", tolower(hit[3]))
+  own <- Filter(function(col) tolower(col$name) == unit && is_numeric_kind(col$kind), all_columns(out$study))
+  conditioned <- grepl("\\b(above|below|over|under|at least|at most|more than|less than|fewer than|exceed\\w*|between|missing)\\b", out$text,
+      ignore.case = TRUE)
+  if (length(own) != 1 || !conditioned) return(out)
+  turned(out, sub(hit[1], paste(hit[2], "rows"), out$text, fixed = TRUE), sprintf("Each row is taken to be one of the %s.", tolower(hit[3])))
+}
+
+#' "where start is below 9 versus above": the other side of the same bound
+#' @noRd
+other_side_left_out <- function(out) {
+  over <- "(?:above|over|more than|greater than|at least)"; under <- "(?:below|under|less than|lower than|at most)"
+  form <- function(a, b) sprintf("(?i)\\b(?:where |with |of those with |for )?(\\p{L}[\\p{L}_.]*)(?: is| was| are)? (%s [0-9.]+) (?:versus|vs\\.?|against|compared (?:with|to)|and|or|rather than) (?:that is |is |those )?(?:%s)(?: that| it| this)?(?=[?.! ]*$)",  # nolint: line_length_linter.
+                                 a, sub("\\(\\?:", "(?:higher|lower|more|less|", b))
+  text <- gsub(form(under, over), "for \\1 \\2 versus the rest", out$text, perl = TRUE)
+  turned(out, gsub(form(over, under), "for \\1 \\2 versus the rest", text, perl = TRUE))
+}
+
+#' "who earns more than 6000 a month": those rows are shown
+#' @noRd
+rows_who <- function(out) {
+  form <- "(?i)^ *who (?=.*\\b(?:more|less|fewer|over|under|above|below|at least|at most)(?: than)? [0-9])"
+  if (!grepl(form, out$text, perl = TRUE) || grepl("\\b(most|least|highest|lowest|best|worst|average|mean|median)\\b", out$text,
+      ignore.case = TRUE)) return(out)
+  turned(out, sub(form, "show the rows that ", out$text, perl = TRUE))
+}
+
+#' "is there a gender pay gap": does pay differ by gender
+#' @noRd
+gap_between <- function(out) {
+  form <- "(?i)\\b(?:(is|was|are) there )?(?:an? |any |the )?(?:\\p{L}+ )??(\\p{L}+) (\\p{L}+) gaps?\\b"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  vocabulary <- study_vocabulary(out$study)
+  of <- function(word, kinds) {
+    own <- unique(c(vocabulary$terms$column[vocabulary$terms$stem == stem_words(tolower(word))],
+                    vocabulary$phrases$column[vocabulary$phrases$phrase == stem_words(tolower(word))]))
+    own[vocabulary$columns$kind[own] %in% kinds]
+  }
+  if (length(of(hit[3], c("category", "yes_no", "ordered"))) != 1 || !length(of(hit[4], c("number", "count")))) return(out)
+  whether <- if (is.na(hit[2])) "compare %s by %s" else "does %s differ by %s"
+  turned(out, sub(hit[1], sprintf(whether, hit[4], hit[3]), out$text, fixed = TRUE))
+}

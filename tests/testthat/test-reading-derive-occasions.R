@@ -1,0 +1,53 @@
+# A measure named once, and its occasions named apart from it.
+
+exam_rows <- function() with_seed(7, {
+  n <- 120
+  out <- data.frame(pupil = seq_len(n), school = sample(c("Ashfield", "Brook Lane", "Cedar Park"), n, TRUE),
+                    tutoring = sample(c("weekly", "fortnightly", "none"), n, TRUE), maths_autumn = round(rnorm(n, 52, 14)))
+  out$maths_summer <- round(out$maths_autumn + 5 + rnorm(n, 0, 8))
+  out$reading_autumn <- round(0.5 * out$maths_autumn + rnorm(n, 28, 10))
+  out$reading_summer <- round(out$reading_autumn + 3 + rnorm(n, 0, 7))
+  out
+})
+
+test_that("two occasions of the one measure that is named are set against each other", {
+  rows <- exam_rows()
+  s <- open_study(rows)
+  second <- stats::t.test(rows$maths_summer, rows$maths_autumn, paired = TRUE)
+  for (q in c("did maths improve from autumn to summer", "did maths change between autumn and summer", "compare maths in autumn and summer",
+              "did maths scores go up between autumn and summer", "maths in summer versus autumn", "compare maths between autumn and summer")) {
+    a <- ask(s, q)
+    expect_equal(method_of(a), "t_paired", info = q)
+    expect_setequal(reading(a)$outcome, c("maths_autumn", "maths_summer"))
+    expect_equal(value_of(a, "p_value"), second$p.value, tolerance = 1e-9, info = q)
+  }
+  expect_setequal(reading(ask(s, "was reading better in summer than in autumn"))$outcome, c("reading_autumn", "reading_summer"))
+  expect_setequal(reading(ask(s, "compare maths between autumn and summer for each school"))$outcome, c("maths_autumn", "maths_summer"))
+})
+
+test_that("the occasion named for one measure is that of the other, too", {
+  rows <- exam_rows()
+  a <- ask(open_study(rows), "how strong is the relationship between reading and maths in summer")
+  expect_equal(value_of(a, "estimate"), stats::cor(rows$reading_summer, rows$maths_summer), tolerance = 1e-10)
+})
+
+test_that("the changes of two measures are set against each other", {
+  rows <- exam_rows()
+  s <- open_study(rows)
+  second <- stats::t.test(rows$reading_summer - rows$reading_autumn, rows$maths_summer - rows$maths_autumn, paired = TRUE)
+  for (q in c("did reading improve more than maths", "was the gain in reading larger than the gain in maths")) {
+    a <- ask(s, q)
+    expect_equal(value_of(a, "p_value"), second$p.value, tolerance = 1e-9, info = q)
+    expect_equal(abs(value_of(a, "estimate")), abs(unname(second$estimate)), tolerance = 1e-10, info = q)
+  }
+})
+
+test_that("those who went up or down are counted, and compared", {
+  rows <- exam_rows()
+  s <- open_study(rows)
+  a <- ask(s, "how many pupils went down in maths")
+  expect_equal(value_of(a, "estimate"), sum(rows$maths_summer < rows$maths_autumn))
+  expect_match(paste(unlist(reading(a)$assumed), collapse = " "), "maths_summer is below maths_autumn")
+  expect_equal(value_of(ask(s, "what percentage of pupils improved in reading"), "estimate"), mean(rows$reading_summer > rows$reading_autumn))
+  expect_equal(reading(ask(s, "share of pupils who improved in maths by tutoring"))$by, "tutoring")
+})

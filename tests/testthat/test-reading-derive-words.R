@@ -1,0 +1,76 @@
+# Everyday turns of phrase, and what they name.
+
+staff_rows <- function() with_seed(5, {
+  n <- 240
+  out <- data.frame(employee_no = sprintf("E%04d", seq_len(n)), department = sample(c("Sales", "R&D", "Human Resources", "Operations"), n, TRUE),
+                    gender = sample(c("F", "M"), n, TRUE), hire_date = as.character(as.Date("2018-01-01") + sample(0:2000, n, TRUE)),
+                    contract = sample(c("permanent", "fixed-term", "agency"), n, TRUE, c(0.6, 0.2, 0.2)),
+                    monthly_salary_eur = round(rlnorm(n, 8.1, 0.35)), sick_days = rnbinom(n, 1.2, 0.2))
+  out$left_company <- sample(c("Yes", "No"), n, TRUE, c(0.3, 0.7))
+  out
+})
+
+test_that("levels with signs and levels told by their initials are conditions, never passed over", {
+  rows <- staff_rows()
+  s <- open_study(rows)
+  a <- ask(s, "median monthly salary for permanent R&D staff")
+  expect_equal(value_of(a, "estimate"), stats::median(rows$monthly_salary_eur[rows$contract == "permanent" & rows$department == "R&D"]))
+  a <- ask(s, "what proportion of HR staff are women")
+  expect_equal(value_of(a, "estimate"), mean(rows$gender[rows$department == "Human Resources"] == "F"))
+  a <- ask(s, "how many people joined in 2020")
+  expect_equal(value_of(a, "estimate"), sum(substr(rows$hire_date, 1, 4) == "2020"))
+})
+
+test_that("per head is a mean over rows, a gap is a difference, and who is a list of rows", {
+  rows <- staff_rows()
+  s <- open_study(rows)
+  a <- ask(s, "which departments have the most sick days per head")
+  expect_equal(value_of(a, "estimate"), max(tapply(rows$sick_days, rows$department, mean)), tolerance = 1e-12)
+  a <- ask(s, "is there a gender pay gap")
+  expect_equal(value_of(a, "p_value"), stats::t.test(monthly_salary_eur ~ gender, rows)$p.value, tolerance = 1e-9)
+  a <- ask(s, "is there a gender pay gap after controlling for department and contract")
+  own <- summary(stats::lm(monthly_salary_eur ~ gender + department + contract, rows))$coefficients["genderM", ]
+  expect_equal(reading(a)$outcome, "monthly_salary_eur")
+  expect_equal(abs(value_of(a, "estimate")), abs(own[["Estimate"]]), tolerance = 1e-8)
+  a <- ask(s, "who earns more than 4500 a month")
+  expect_equal(method_of(a), "row_listing")
+  expect_equal(value_of(a, "n"), sum(rows$monthly_salary_eur > 4500))
+  # a number and a yes or no are never two measurements of one thing
+  expect_equal(ask(s, "compare sick days and leaving between fixed-term and permanent")$status, "needs_choice")
+})
+
+test_that("months as numbers, days that are rows, and values missing in groups", {
+  rows <- datasets::airquality
+  s <- open_study(rows)
+  a <- ask(s, "is ozone higher in july than in september")
+  expect_equal(value_of(a, "p_value"), stats::t.test(rows$Ozone[rows$Month == 7], rows$Ozone[rows$Month == 9])$p.value, tolerance = 1e-9)
+  expect_equal(filters_of(ask(s, "mean ozone in may")), "Month == 5")
+  expect_equal(reading(ask(s, "monthly average ozone"))$by, "Month")
+  expect_equal(value_of(ask(s, "how many days had ozone above 100"), "estimate"), sum(rows$Ozone > 100, na.rm = TRUE))
+  a <- ask(s, "correlation of ozone and temp ignoring missing days")
+  expect_equal(value_of(a, "estimate"), stats::cor(rows$Ozone, rows$Temp, use = "complete.obs"), tolerance = 1e-10)
+  for (q in c("missing ozone values by month", "how many ozone values are missing in each month", "is ozone missing more often in some months")) {
+    a <- ask(s, q)
+    expect_true("Ozone_missing" %in% c(reading(a)$outcome, vapply(reading(a)$filters, `[[`, "", "column"), reading(a)$extra$event$column), info = q)
+    expect_equal(reading(a)$by, "Month", info = q)
+  }
+})
+
+test_that("what everything else explains is a model with all the other columns", {
+  rows <- datasets::swiss
+  a <- ask(open_study(rows), "how much of the variation in fertility is explained by everything else")
+  expect_equal(value_of(a, "r_squared"), summary(stats::lm(Fertility ~ ., rows))$r.squared, tolerance = 1e-9)
+})
+
+test_that("the other side of a bound need not be told again, and a measure may stand behind its bound", {
+  rows <- rpart::kyphosis
+  a <- ask(open_study(rows), "share with kyphosis where start is below 9 versus above")
+  expect_equal(reading(a)$by, "Start_band")
+  shares <- tapply(rows$Kyphosis == "present", rows$Start < 9, mean)
+  expect_match(as.list(a)$sentences$headline, sprintf("%.1f %%", 100 * shares[["TRUE"]]))
+  cars <- data.frame(model = sprintf("m%02d", 1:40), cty = 10 + (1:40) %% 17, hwy = 15 + (1:40) %% 31)
+  s <- open_study(cars)
+  expect_equal(filters_of(ask(s, "cars with over 40 mpg on the highway")), "hwy > 40")
+  a <- ask(s, "difference between highway and city mileage")
+  expect_equal(value_of(a, "p_value"), stats::t.test(cars$hwy, cars$cty, paired = TRUE)$p.value, tolerance = 1e-9)
+})
