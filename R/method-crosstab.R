@@ -2,9 +2,8 @@
 method_crosstab <- function() {
   new_method(
     id = "crosstab", name = "Cross-table", tasks = "frequency",
-    fits = function(shape) if (shape$task == "frequency" && shape$n_outcome + shape$n_by == 2 &&
-                               all(shape$pair_groups)) new_fit(88,
-                                                           "Two columns of categories are counted against each other."),
+    fits = function(shape) if (shape$task == "frequency" && shape$n_outcome + shape$n_by == 2 && all(shape$pair_groups |
+        shape$pair_units)) new_fit(88, "Two columns of categories are counted against each other."),
     compute = function(ctx) {
       t <- table_columns(ctx)
       result(list(new_number("n", "rows", sum(t$counts))), tables = list(crosstab_table(t$names, t$counts)),

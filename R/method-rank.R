@@ -58,7 +58,7 @@ rank_groups <- function(ctx) {
          statistic = statistic, ranking = table, asked = n)
 }
 
-#' Groups in order of the share of an event
+#' Groups in order of the share of an event, or of how often it occurred
 #' @noRd
 rank_shares <- function(ctx) {
   event <- ctx$reading$extra$event
@@ -68,43 +68,60 @@ rank_shares <- function(ctx) {
   w <- stat_wilson(k, n, ctx$conf_level)
   t <- data.frame(group = levels(g), n = n, count = k, share = k / n, ci_low = w$low, ci_high = w$high, stringsAsFactors = FALSE)
   names(t)[1] <- ctx$reading$by[1]
-  keep <- order(if (ranks_lowest_first(ctx)) t$share else -t$share, t[[1]], method = "radix")
+  ranked <- t[[ranked_by(ctx)]]
+  keep <- order(if (ranks_lowest_first(ctx)) ranked else -ranked, t[[1]], method = "radix")
   shown <- ctx$reading$top$n %||% nrow(t)
-  last <- t$share[keep[min(shown, nrow(t))]]
-  table <- t[keep[if (ranks_lowest_first(ctx)) t$share[keep] <= last else t$share[keep] >= last], ]
+  last <- ranked[keep[min(shown, nrow(t))]]
+  table <- t[keep[if (ranks_lowest_first(ctx)) ranked[keep] <= last else ranked[keep] >= last], ]
   rownames(table) <- NULL
   result(list(new_number("n", "rows used", sum(n)), new_number("groups", "groups", nrow(t)),
-              new_number("estimate", "share in the first", table$share[1])),
-         tables = list(new_table("ranking", sprintf("Share of rows where %s, by %s", plain_filter(event), ctx$reading$by[1]), table),
+              new_number("estimate", sprintf("%s in the first", ranked_by(ctx)), table[[ranked_by(ctx)]][1])),
+         tables = list(new_table("ranking", sprintf("%s of rows where %s, by %s", capital(ranked_what(ctx)), plain_filter(event),
+             ctx$reading$by[1]), table),
                        new_table("shares", "All groups", t)), shares = table, asked = shown)
 }
 
+ranked_by <- function(ctx) if (identical(ctx$reading$statistic, "count")) "count" else "share"
+ranked_what <- function(ctx) if (ranked_by(ctx) == "count") "number" else "share"
+
 say_ranked_shares <- function(ctx, res) {
   t <- res$shares
-  item <- sprintf("%s %s (%s of %s)", t[[1]], say_percent(t$share), say_number(t$count), say_number(t$n))
-  text <- sprintf("The %s share of rows in which %s: %s.", if (ranks_lowest_first(ctx)) "lowest" else "highest",
-      plain_filter(ctx$reading$extra$event),
-                  some_of(item, 8))
-  few <- any(t$n < 10)
+  counted <- ranked_by(ctx) == "count"
+  item <- if (counted) sprintf("%s %s (%s of %s rows)", t[[1]], say_number(t$count), say_percent(t$share), say_number(t$n))
+          else sprintf("%s %s (%s of %s)", t[[1]], say_percent(t$share), say_number(t$count), say_number(t$n))
+  text <- sprintf("The %s %s of rows in which %s: %s.", if (ranks_lowest_first(ctx)) "lowest" else "highest", ranked_what(ctx),
+      plain_filter(ctx$reading$extra$event), some_of(item, 8))
+  few <- !counted && any(t$n < 10)
+  sizes <- res$tables[[2]]$data$n
+  uneven <- counted && max(sizes) > 1.5 * min(sizes)
   list(headline = text, details = c(if (nrow(t) > res$asked) "Groups that tie with the last one asked for are listed too.",
-    if (few) "Some of these shares rest on fewer than ten rows.", say_rows(ctx)), write_up = paste0(text, write_rows(ctx)))
+    if (few) "Some of these shares rest on fewer than ten rows.",
+    if (uneven) "The groups differ in their number of rows, so the share may rank them in another order.", say_rows(ctx)),
+    write_up = paste0(text, write_rows(ctx)))
 }
 
 figure_ranked_shares <- function(ctx, res) {
-  t <- utils::head(res$tables[[2]]$data[order(-res$tables[[2]]$data$share), ], 40)
-  d <- data.frame(group = factor(t[[1]], rev(t[[1]])), value = t$share, low = t$ci_low, high = t$ci_high)
-  title <- sprintf("Share of rows where %s, by %s", plain_filter(ctx$reading$extra$event), say_column(ctx$columns[[ctx$reading$by[1]]]))
-  figure_interval_dots("shares", title, sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)), d, "Share of rows",
-                       "plot_data <- cbind(group = levels(g), tables$shares)", "share, reorder(group, share)", shares = TRUE)
+  counted <- ranked_by(ctx) == "count"
+  all <- res$tables[[2]]$data
+  t <- utils::head(all[order(-all[[ranked_by(ctx)]], all[[1]], method = "radix"), ], 40)
+  d <- data.frame(group = factor(t[[1]], rev(t[[1]])), value = t[[ranked_by(ctx)]], low = if (counted) NA_real_ else t$ci_low,
+                  high = if (counted) NA_real_ else t$ci_high)
+  title <- sprintf("%s of rows where %s, by %s", capital(ranked_what(ctx)), plain_filter(ctx$reading$extra$event),
+                   say_column(ctx$columns[[ctx$reading$by[1]]]))
+  figure_interval_dots(if (counted) "counts" else "shares", title,
+                       if (counted) NULL else sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)), d,
+                       if (counted) "Rows" else "Share of rows", "plot_data <- cbind(group = levels(g), tables$shares)",
+                       sprintf("%1$s, reorder(group, %1$s)", ranked_by(ctx)), shares = !counted)
 }
 
 script_rank_shares <- function(ctx, res) {
   event <- ctx$reading$extra$event
+  by <- ranked_by(ctx)
   c(script_event_shares(ctx, event),
-      sprintf("place <- order(%sshares$share, levels(g), method = \"radix\"); last <- shares$share[place[min(%d, nrow(shares))]]",
-      if (ranks_lowest_first(ctx)) "" else "-", as.integer(res$asked)),
-    sprintf("tables <- list(ranking = shares[place[shares$share[place] %s last], ], shares = shares)", if (ranks_lowest_first(ctx)) "<=" else ">="),
-    "numbers <- list(n = length(keep), groups = nlevels(g), estimate = tables$ranking$share[1])")
+    sprintf("place <- order(%sshares$%s, levels(g), method = \"radix\"); last <- shares$%s[place[min(%d, nrow(shares))]]",
+            if (ranks_lowest_first(ctx)) "" else "-", by, by, as.integer(res$asked)),
+    sprintf("tables <- list(ranking = shares[place[shares$%s[place] %s last], ], shares = shares)", by, if (ranks_lowest_first(ctx)) "<=" else ">="),
+    sprintf("numbers <- list(n = length(keep), groups = nlevels(g), estimate = tables$ranking$%s[1])", by))
 }
 
 say_ranking <- function(ctx, res) {

@@ -41,6 +41,9 @@ plan_shape <- function(reading, columns, frame, design) {
                 pair_kinds = kind_of(pair), unit = reading$unit)
   shape <- c(shape, repeated_shape(reading, frame))
   shape$pair_groups <- vapply(pair, function(n) groupable(columns[[n]]), NA, USE.NAMES = FALSE)
+  # units of which each has several rows can be counted, though they are no groups to be tested
+  shape$pair_units <- vapply(pair, function(n) columns[[n]]$kind == "id" && columns[[n]]$distinct <= min(60, nrow(frame$data) / 2), NA,
+      USE.NAMES = FALSE)
   if (length(pair) == 2 && all(shape$pair_groups)) shape <- c(shape, table_shape(frame, pair))
   shape
 }

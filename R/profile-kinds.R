@@ -127,6 +127,10 @@ kind_of_number <- function(name, x, distinct, facts) {
   if (whole && distinct %in% 3:20 && distinct <= length(x) / 3 && numbers_groups(name, range[1])) {
     return(kind("category", "a few numbers under a name that marks a key", levels = format_plain(sort(unique(x)))))
   }
+  # "diet", numbered 1 to 4
+  if (whole && distinct %in% 2:12 && distinct <= length(x) / 3 && range[1] %in% 0:1 && range[2] - range[1] == distinct - 1 && names_groups(name)) {
+    return(kind("category", "a few numbers without gaps under a name for groups", levels = format_plain(sort(unique(x)))))
+  }
   if (whole && distinct == length(x) && length(x) >= 10 && range[2] - range[1] == length(x) - 1 && range[1] %in% 0:1 &&
       facts$stepping) {
     return(kind("id", "counts the rows from first to last"))
@@ -164,6 +168,14 @@ numbers_groups <- function(name, lowest) {
   occasions <- paste0("week|month|year|day|visit|wave|round|session|trial|period|quarter|hour|time|order|seq|rank|line|item|test|attempt|",
                       "occasion|phase|step")
   names_an_id(name) && lowest >= 1 && !counts && !grepl(occasions, said)
+}
+
+#' Nouns for groups without an order, whose numbers only tell them apart
+#' @noRd
+names_groups <- function(name) {
+  sub("^.*[_. ]", "", tolower(name)) %in% c("diet", "treatment", "trt", "arm", "group", "grp", "condition", "race", "ethnicity", "region", "religion",
+    "method", "drug", "feed", "variety", "cultivar", "breed", "strain", "brand", "supplier", "occupation", "party", "species", "colour", "color",
+    "shift", "operator", "sex", "gender", "fertiliser", "fertilizer", "therapy", "vaccine", "supplement")
 }
 
 names_a_date <- function(name) grepl("date|(^|[^a-z])(day|dob|born|birth)([^a-z]|$)", tolower(name))
@@ -257,7 +269,7 @@ kind_of_text <- function(name, x, distinct, values) {
   if (distinct > 200 && distinct > 0.5 * length(x)) {
     return(kind(if (words >= 2.5) "text" else "id", "mostly different values"))
   }
-  kind("category", sprintf("%d different values", distinct), levels = natural_order(values))
+  kind("category", sprintf("%d different values", distinct), levels = denied_first(natural_order(values)))
 }
 
 #' Does a name or a label say that people answered in their own words?
@@ -268,6 +280,15 @@ says_open_answer <- function(said) {
 }
 
 looks_like_codes <- function(x) mean(grepl("^[A-Za-z]{0,6}[-_ ]?[0-9]+[A-Za-z]?$", utils::head(x, 2000))) > 0.9
+
+#' "not met" before "met": of two levels the one that denies the other comes first, as no before yes
+#' @noRd
+denied_first <- function(levels) {
+  if (length(levels) != 2) return(levels)
+  bare <- tolower(levels)
+  denials <- paste0(c("not ", "no ", "non ", "non-", "un", "in", "without ", "never "), bare[1])
+  if (bare[2] %in% denials) rev(levels) else levels
+}
 
 yes_words <- function() c("yes", "y", "true", "t", "ja", "oui", "si", "s\u00ed", "sim", "tak", "1", "present", "positive", "pos", "on", "checked",
                           "x", "\u2713")

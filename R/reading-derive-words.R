@@ -166,3 +166,22 @@ gap_between <- function(out) {
   whether <- if (is.na(hit[2])) "compare %s by %s" else "does %s differ by %s"
   turned(out, sub(hit[1], sprintf(whether, hit[4], hit[3]), out$text, fixed = TRUE))
 }
+
+#' "injuries per 1000 minutes", "injury rate per minutes": a yes or no of each row, counted over what the rows measure
+#' @noRd
+events_per <- function(out) {
+  form <- "(?i)\\b(?:the )?(?:number of )?(\\p{L}{3,})(?: rates?)? per (?:single )?(\\p{L}[\\p{L}_]*)"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  columns <- all_columns(out$study)
+  parts <- lapply(columns, function(col) stems_of(name_words(col$name))[[1]])
+  base <- vapply(columns, function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct > 12), NA) &
+    vapply(parts, function(p) stem_words(tolower(hit[3])) %in% p, NA)
+  kin <- unique(c(stem_words(tolower(hit[2])), stem_words(kin_words(tolower(hit[2])))))
+  event <- vapply(columns, function(col) col$kind == "yes_no", NA) & vapply(parts, function(p) any(kin %in% p), NA)
+  if (sum(base) != 1 || sum(event) != 1) return(out)
+  col <- columns[[which(event)]]
+  name <- paste0(col$name, "_count")
+  out$told <- c(out$told, sprintf("Each row in which %s is %s counts as one.", col$name, quoted(last_of(col$levels))))
+  with_derived(out, name, "converted", col$name, sub(hit[2], name, out$text, fixed = TRUE), factor = 1, kind = "count")
+}

@@ -36,7 +36,7 @@ derive_for_question <- function(study, text) {
   out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
   out <- name_deaths(out)
-  steps <- list(occasions_of_sets, rows_of_ids, derive_two_months, derive_answers, derive_missing, derive_age_group, derive_bmi_group,
+  steps <- list(occasions_of_sets, events_per, rows_of_ids, derive_two_months, derive_answers, derive_missing, derive_age_group, derive_bmi_group,
       derive_quantiles, derive_plus,
       derive_minus, derive_before_after,
       derive_month_of_year,

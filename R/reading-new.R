@@ -75,7 +75,8 @@ plain_core <- function(r) {
         " held constant"), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other",
           if (!is.null(r$extra$cluster)) sprintf(", with an intercept for each %s", r$extra$cluster)),
     drivers = paste("which columns go with", y, "most"),
-    rank = if (length(r$extra$event)) sprintf("rank %s by the share of rows in which %s%s", by, plain_event(r), if (is.null(r$top)) "" else
+    rank = if (length(r$extra$event)) sprintf("rank %s by the %s of rows in which %s%s", by,
+      if (identical(r$statistic, "count")) "number" else "share", plain_event(r), if (is.null(r$top)) "" else
       sprintf(" and show the %s %s", r$top$n %||% "", r$top$order)) else paste0("rank ", if (length(r$by)) paste0(by, " by ") else "rows by ",
                   if (nzchar(statistic)) paste0(statistic, " "), y,
                   if (!is.null(r$top)) if (is.null(r$top$n)) sprintf(", %s first",

@@ -3,6 +3,8 @@
 #' Verbs of change over the occasions
 #' @noRd
 says_change <- function(text) {
+  # "does the spread differ" compares groups in one measurement
+  if (grepl("\\b(spread|varia(nce|bility|tion)|dispersion|standard deviation|scatter)s?\\b", text, ignore.case = TRUE)) return(FALSE)
   grepl("^ *(did|do|does|has|have|is|are)\\b.*\\b(chang|fall|fell|drop|ris|rose|increas|decreas|improv|declin|grow|grew|gain|los[et]|reduc|worse|better|go(ne)? (up|down)|differ)\\w*|\\bfrom\\b.+\\bto\\b|before and after|over time|(each|every|all) (time ?points?|occasions?|visits?|waves?)",  # nolint: line_length_linter.
         text, ignore.case = TRUE, perl = TRUE)
 }

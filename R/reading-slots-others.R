@@ -16,7 +16,7 @@ fill_rank <- function(state, mentions, r) {
   shared <- if (!any(measured)) which(kinds == "yes_no" & !vapply(mentions, function(m) m$marker == "by" && m$at == 1, NA))
   if (length(shared) == 1 && sum(divider) > 1) {
     event <- new_filter(column_names_of(state, mentions[shared]), "==", state$vocabulary$columns$last_level[mentions[[shared]]$column])
-    return(rank_by_share(state, r, event, mentions[setdiff(which(divider), shared)]))
+    return(count_of_event(state, mentions[[shared]], rank_by_share(state, r, event, mentions[setdiff(which(divider), shared)])))
   }
   often <- if (!any(measured)) Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups)
   if (length(often) == 1 && any(divider) &&
@@ -31,6 +31,9 @@ fill_rank <- function(state, mentions, r) {
   }
   r$outcome <- column_names_of(state, mentions[measured])[seq_len(min(1, sum(measured)))]
   by <- mentions[divider]
+  # "which diet gives the heaviest chicks": the key only says what the rows are of
+  keys <- vapply(by, function(m) kind_at(state, m$column) == "id" && !is.null(state$items[[max(1, m$at - 1)]]$adj), NA)
+  if (any(which_of) && any(keys) && !all(keys)) by <- by[!keys]
   r$by <- column_names_of(state, by)
   if (!length(by) && length(r$outcome)) r <- take_who(state, r)
   # a key names the rows themselves unless a statistic is taken over its rows
@@ -93,6 +96,18 @@ rank_by_share <- function(state, r, event, by) {
   r$statistic <- "percent"; r$top <- asked_top(state)
   # "the worst mastitis rate" is the highest
   worst_on_top(state, r, event$column, told = TRUE)
+}
+
+#' "which player had the most injuries": how often it occurred, not how often in a hundred rows
+#' @noRd
+count_of_event <- function(state, m, r) {
+  lead <- item_norm(state, m$at - 1)
+  rate <- says(state, "\\b(rates?|shares?|proportions?|percentages?|percent|often|likely|frequently|fraction)\\b")
+  if (rate || !grepl("^(the )?(most|fewest)$", lead) || !grepl("s$", item_norm(state, m$at))) return(r)
+  r$statistic <- "count"
+  r$assumed <- sub("by the share of rows in which", "by the number of rows in which", r$assumed, fixed = TRUE)
+  if (grepl("fewest", lead)) r$top$order <- "lowest"
+  r
 }
 
 #' "who has the best rating", where one column names people of whom each has many rows

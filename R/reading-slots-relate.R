@@ -42,7 +42,10 @@ fill_relate <- function(state, mentions, r) {
   r$predictors <- names[-1]
   r$extra$depends <- acts || says(state, "^ *how (is|are|was|were) .*\\b(related|linked|connected|tied) to\\b") || says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of|(change|vary|rise|fall|increase|decrease|grow|decline|drop|improve)s? (with|as))\\b")  # nolint: line_length_linter.
   # "correlation of A and B in each class"
-  grouped <- vapply(rest, function(m) is_level_kind(kind_at(state, m$column)) && kind_at(state, m$column) != "ordered" && (m$marker == "by" ||
+  # (units of which each has several rows divide as well: "within each player")
+  divides <- function(at) is_level_kind(kind_at(state, at)) && kind_at(state, at) != "ordered" ||
+    kind_at(state, at) == "id" && !state$vocabulary$columns$unique[at] && state$vocabulary$columns$distinct[at] <= 60
+  grouped <- vapply(rest, function(m) divides(m$column) && (m$marker == "by" ||
     grepl("\\b(each|every|per|between|across|among|within|in|for|both|all)$", item_norm(state, m$at - 1))), NA)
   if (is.null(r$method_asked) || identical(r$method_asked, "pearson")) if (length(rest) == 3 && sum(grouped) == 1 && all(kind_of_names(state,
     names[!grouped]) %in% c("number", "count"))) {

@@ -118,11 +118,27 @@ unread_adjustment <- function(state, mentions) {
 #' "mean change in hb", where hb was measured once
 #' @noRd
 asks_single_change <- function(state, reading) {
+  if (gain_of_measure(state, reading)) return(TRUE)
   said <- "\\b(change|improvement|increase|decrease|reduction|gain|decline|growth)s? (in|of)\\b"
   reading$task == "describe" && !isTRUE(reading$extra$rate) && length(reading$outcome) == 1 && length(reading$extra$missing) == 0 && says(state,
       said) &&
     says(state, "\\b(mean|average|median|typical|total|sd|standard deviation)\\b") &&
     !grepl("chang|diff|gain|improv|increase|decrease|reduc|delta|loss|growth|rise|decline", tolower(reading$outcome))
+}
+
+#' "does weight gain depend on diet", where weight is measured and no gain is held: the noun is not passed over
+#' @noRd
+gain_of_measure <- function(state, reading) {
+  if (!reading$task %in% c("describe", "compare", "relate", "predict", "rank", "distribution", "drivers") ||
+      length(reading$outcome) != 1) return(FALSE)
+  nouns <- "^(gains?|change|changes|growth|increment|increase|improvement|decline|reduction)$"
+  if (grepl("gain|chang|grow|increas|improv|decline|reduc|delta|diff", tolower(reading$outcome))) return(FALSE)
+  own <- vapply(seq_len(state$n), function(k) grepl(nouns, item_norm(state, k)) && !state$used[k] && k > 1 && state$type[k - 1] == "column" &&
+    column_of(state, state$items[[k - 1]]$cols$column[1]) == reading$outcome &&
+    # ("did weight change", "does pay increase with age" are verbs)
+    !says(state, sprintf("\\b(did|do|does|will|can|has|have|to|not)\\b[^?]*\\b%s\\b *(over|with|by|between|from|in|after|since|as|when|during|on|for|[?.!]|$)",  # nolint: line_length_linter.
+                         item_norm(state, k))), NA)
+  any(own)
 }
 
 no_change_verdict <- function(state, reading) {

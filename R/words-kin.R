@@ -36,7 +36,8 @@ add_kin <- function(tokens, vocabulary) {
   doubtful <- setdiff(doubtful, rows$at)
   codes <- code_values(tokens, doubtful, vocabulary)
   skies <- root_values(tokens, vocabulary)
-  timed <- time_nouns(tokens, vocabulary)
+  elapsed <- elapsed_names(tokens, vocabulary)
+  timed <- rbind(time_nouns(tokens, vocabulary), elapsed$phrases)
   joined <- compound_names(tokens, vocabulary)
   names <- abbreviated_names(tokens, setdiff(doubtful, c(people$at, joined$at)), vocabulary)
   rest <- setdiff(doubtful, c(people$at, codes$at, names$at, joined$at))
@@ -47,7 +48,8 @@ add_kin <- function(tokens, vocabulary) {
   vocabulary$values <- stack_frames(vocabulary$values, skies$rows, rows$rows, people$rows, codes$rows, denied$rows, kin$values)
   vocabulary$phrases <- stack_frames(vocabulary$phrases, timed, joined$phrases, names$phrases, kin$phrases)
   vocabulary$terms <- stack_frames(vocabulary$terms, names$terms, kin$terms)
-  at <- unique(c(skies$at, rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
+  vocabulary$elapsed <- tokens$norm[elapsed$at]
+  at <- unique(c(elapsed$at, skies$at, rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
   vocabulary$words <- unique(c(vocabulary$words, tokens$norm[at]))
   vocabulary
 }
@@ -58,6 +60,25 @@ vowelless_names <- function(tokens, vocabulary) {
   names <- tolower(vocabulary$columns$name)
   names <- names[nchar(names) >= 3 & !grepl("[aeiou]", names)]
   which(tokens$stem %in% vocabulary$entities & paste0(substr(tokens$norm, 1, 1), gsub("[aeiou]", "", substring(tokens$norm, 2))) %in% names)
+}
+
+#' "at day 21", "by day" for the one column of elapsed time that is only called so ("Time"), where nothing else speaks of days
+#' @section Shape: list(phrases, at = places of the words).
+#' @noRd
+elapsed_names <- function(tokens, vocabulary) {
+  none <- list(phrases = NULL, at = integer())
+  unit <- "^(day|week|month|hour|minute|year)s?$"
+  words <- which(grepl(unit, tokens$norm))
+  columns <- vocabulary$columns
+  if (!length(words) || any(columns$kind %in% c("date", "datetime"))) return(none)
+  own <- which(tolower(columns$name) %in% c("time", "timepoint", "time_point", "elapsed", "elapsed_time") &
+    columns$kind %in% c("number", "count", "ordered") & columns$distinct <= 40)
+  if (length(own) != 1) return(none)
+  before <- c("", tokens$norm)[words]; after <- c(tokens$type, "")[words + 1]
+  words <- words[(after == "number" | before %in% c("by", "per", "and", "each", "every", "over", "across", "against")) &
+    !tokens$stem[words] %in% vocabulary$terms$stem]
+  if (!length(words)) return(none)
+  list(phrases = data.frame(phrase = unique(tokens$stem[words]), column = own, quality = 0.8, stringsAsFactors = FALSE), at = words)
 }
 
 #' "California", of a column that names every row: written with a capital, or a word that stands for nothing else

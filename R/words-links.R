@@ -60,7 +60,7 @@ lexicon_links <- function(spans, lexicon, tokens, vocabulary) {
   # "by week", where Week is a column and no dates are there, names the column
   period <- sub("^(per|by|each|every) ", "", p$words)
   own <- p$kind == "every" | (p$kind == "task" & p$id == "trend")
-  own <- own & period %in% tolower(vocabulary$columns$name) & !any(vocabulary$columns$kind %in% c("date", "datetime"))
+  own <- own & period %in% c(tolower(vocabulary$columns$name), vocabulary$elapsed) & !any(vocabulary$columns$kind %in% c("date", "datetime"))
   # words whose stem is shared with others of another meaning ("months" and "monthly") must stand as they are
   as_written <- !p$words %in% lexicon$as_written | tokens$norm[spans$from[m$span]] == p$words
   links <- new_links(spans$from[m$span], spans$to[m$span], "lexicon", p$id, p$kind, score = p$weight)

@@ -25,3 +25,19 @@ test_that("the largest means and totals come first", {
   expect_equal(table_of(a, "ranking")$customer, names(total)[1:3])
   expect_retraces(a)
 })
+
+test_that("most of what happened is a count, and a rate is a share", {
+  d <- with_seed(12, data.frame(player = rep(sprintf("P%02d", 1:8), times = c(40, 60, 80, 30, 55, 45, 70, 90))))
+  d$injured <- with_seed(13, ifelse(runif(nrow(d)) < 0.1, "yes", "no"))
+  s <- open_study(d)
+  hurt <- tapply(d$injured == "yes", d$player, sum)
+  a <- ask(s, "which player had the most injuries")
+  expect_equal(value_of(a, "estimate"), max(hurt))
+  expect_setequal(table_of(a, "ranking")$player, names(hurt)[hurt == max(hurt)])
+  expect_retraces(a)
+  expect_equal(value_of(ask(s, "which player had the fewest injuries"), "estimate"), min(hurt))
+  expect_equal(value_of(ask(s, "which player has the highest injury rate"), "estimate"), max(tapply(d$injured == "yes", d$player, mean)))
+  # units of which each has several rows are counted one by one
+  each <- table_of(ask(s, "how many injuries did each player have"), "crosstab")
+  expect_equal(each$n[each$injured == "yes"][match(names(hurt), each$player[each$injured == "yes"])], unname(c(hurt)))
+})

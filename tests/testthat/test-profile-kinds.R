@@ -46,3 +46,10 @@ test_that("a few numbers under the name of a key are groups; counts and occasion
   expect_equal(unname(kinds[c("children_number", "siblings_no", "visit_no", "grid")]), rep("count", 4))
   expect_equal(unname(kinds[c("pid", "session")]), c("id", "id"))
 })
+
+test_that("of two levels the one that denies the other comes first", {
+  d <- data.frame(target = rep(c("met", "not met"), 20), work = rep(c("employed", "unemployed"), 20), side = rep(c("left", "right"), 20))
+  expect_equal(codebook(open_study(d))$levels, c("not met|met", "unemployed|employed", "left|right"))
+  shares <- table_of(ask(open_study(d), "share of target met by side"), "shares")
+  expect_equal(shares$count, c(20, 0))
+})

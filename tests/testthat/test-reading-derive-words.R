@@ -74,3 +74,31 @@ test_that("the other side of a bound need not be told again, and a measure may s
   a <- ask(s, "difference between highway and city mileage")
   expect_equal(value_of(a, "p_value"), stats::t.test(cars$hwy, cars$cty, paired = TRUE)$p.value, tolerance = 1e-9)
 })
+
+test_that("a yes or no of each row is counted over what the rows measure", {
+  d <- with_seed(14, data.frame(session = sample(c("match", "training"), 400, TRUE), minutes = sample(40:100, 400, TRUE),
+                                injured = ifelse(runif(400) < 0.1, "yes", "no")))
+  s <- open_study(d)
+  a <- ask(s, "injury rate per 1000 minutes in matches versus training")
+  rate <- 1000 * tapply(d$injured == "yes", d$session, sum) / tapply(d$minutes, d$session, sum)
+  expect_equal(sort(table_of(a, "rates")$rate), sort(unname(c(rate))), tolerance = 1e-10)
+  expect_match(paste(unlist(reading(a)$assumed), collapse = " "), "injured is \"yes\" counts as one")
+  expect_retraces(a)
+})
+
+test_that("days mean the one column of elapsed time, and numbered groups are groups", {
+  d <- as.data.frame(datasets::ChickWeight)
+  d$Chick <- as.integer(as.character(d$Chick)); d$Diet <- as.integer(as.character(d$Diet))
+  s <- open_study(local_data(d))
+  expect_equal(codebook(s)$kind[codebook(s)$column == "Diet"], "category")
+  a <- ask(s, "which diet gives the heaviest chicks at day 21")
+  expect_equal(value_of(a, "estimate"), max(tapply(d$weight[d$Time == 21], d$Diet[d$Time == 21], mean)), tolerance = 1e-12)
+  expect_equal(filters_of(a), "Time == 21")
+  expect_equal(reading(ask(s, "mean weight per diet and day"))$by, c("Diet", "Time"))
+  a <- ask(s, "compare diet 1 and diet 3 at day 20")
+  own <- d[d$Time == 20, ]
+  expect_equal(value_of(a, "p_value"), stats::t.test(own$weight[own$Diet == 1], own$weight[own$Diet == 3])$p.value, tolerance = 1e-9)
+  # a noun of change is not passed over, and a question how is no list of rows
+  expect_equal(ask(s, "does weight gain depend on diet")$status, "cannot_answer")
+  expect_equal(ask(s, "how fast do chicks grow on diet 4")$status, "needs_choice")
+})
