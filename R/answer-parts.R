@@ -190,6 +190,10 @@ with_look <- function(a, look) {
 }
 
 save_figure <- function(plot, file, width, height, dpi) {
+  sides <- c(width, height)
+  if (!is.numeric(sides) || length(sides) != 2 || anyNA(sides) || any(sides < 1 | sides > 50)) stop_input(
+    "A figure is 1 to 50 inches wide and high.", todo = "Give width and height in inches; dpi sets how many dots stand in one.")
+  if (!is.numeric(dpi) || length(dpi) != 1 || is.na(dpi) || dpi < 30 || dpi > 1200) stop_input("A figure has 30 to 1,200 dots per inch (dpi).")
   type <- tolower(tools::file_ext(file))
   if (!type %in% c("png", "svg", "pdf")) stop_input(sprintf("A figure is saved as .png, .svg or .pdf, not %s.",
                                                             quoted(paste0(".", type))))

@@ -101,10 +101,15 @@ groups_table <- function(ctx, y = outcome_name(ctx), by = ctx$reading$by) {
   keep <- c("n", "missing", "mean", "sd", "se", "median", "q1", "q3", "min", "max")
   data <- cbind(as.data.frame(labels, check.names = FALSE, stringsAsFactors = FALSE), s[keep])
   if (identical(ctx$reading$statistic, "sum")) data$sum <- s$sum
-  further <- further_statistics()[[ctx$reading$statistic %||% "mean"]]
-  if (!is.null(further)) data[[ctx$reading$statistic]] <- vapply(split(outcome_values(ctx, y), group), function(v) further$compute(v[!is.na(v)]), 1)
+  for (id in statistics_besides(ctx)) {
+    data[[id]] <- vapply(split(outcome_values(ctx, y), group), function(v) further_statistics()[[id]]$compute(v[!is.na(v)]), 1)
+  }
   new_table("groups", sprintf("%s by %s", y, paste(by, collapse = " and ")), data)
 }
+
+#' Statistics that are asked for and stand in no table of groups by themselves
+#' @noRd
+statistics_besides <- function(ctx) intersect(unique(c(ctx$reading$statistic, unlist(ctx$reading$extra$statistics))), names(further_statistics()))
 
 #' Rows of each group whose outcome is missing
 #' @noRd
@@ -122,8 +127,8 @@ missing_by_group <- function(ctx, y, by, labels) {
 #' @noRd
 script_groups <- function(ctx, y = outcome_name(ctx), by = ctx$reading$by) {
   sum_column <- if (identical(ctx$reading$statistic, "sum")) ", sum = sum(v)"
-  further <- further_statistics()[[ctx$reading$statistic %||% "mean"]]
-  if (!is.null(further)) sum_column <- sprintf(", %s = %s", ctx$reading$statistic, further$script)
+  further <- vapply(statistics_besides(ctx), function(id) sprintf(", %s = %s", id, further_statistics()[[id]]$script), "")
+  sum_column <- paste(c(sum_column, further), collapse = "")
   c("# summaries of each group",
     sprintf("kept_y <- %s", gsub("rows[[", "kept[[", script_value(y), fixed = TRUE)),
     sprintf("kept_g <- %s", script_group(by, "kept")),
@@ -134,7 +139,7 @@ script_groups <- function(ctx, y = outcome_name(ctx), by = ctx$reading$by) {
     "  if (!length(v)) return(NULL)",
     sprintf(paste0("  data.frame(n = length(v), missing = sum(is.na(all)), mean = mean(v), sd = sd(v), se = sd(v) / ",
                    "sqrt(length(v)), median = median(v),\n    q1 = quantile(v, 0.25), q3 = quantile(v, 0.75), min = ",
-                   "min(v), max = max(v)%s)"), sum_column %||% ""),
+                   "min(v), max = max(v)%s)"), sum_column),
     "})", "tables$groups <- do.call(rbind, group_rows)")
 }
 

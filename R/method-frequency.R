@@ -8,6 +8,8 @@ method_frequency_table <- function() {
                                (shape$task == "frequency" || !shape$outcome_kind %in% c("number", "count"))) new_fit(82,
                                    "The question asks how many rows there are of each kind."),
     compute = compute_frequency,
+    # the interval of a share counts every row as one that was drawn by itself
+    checks = function(ctx, res) if (is.null(ctx$reading$extra$event)) list() else check_known_units(ctx),
     figure = function(ctx, res) if (length(res$name)) figure_counts(ctx, res$name, res$counts, res$levels),
     sentences = say_frequency, script = script_frequency,
     references = paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. ",
@@ -39,6 +41,10 @@ compute_frequency <- function(ctx) {
   result(numbers, tables = if (nlevels(g) <= 200 || is.null(event)) list(new_table("counts",
       sprintf("Rows by %s", name[1]), table)) else list(), name = name[1], counts = counts, levels = levels(g))
 }
+
+#' Whether rows stand for different units, where a unit is known
+#' @noRd
+check_known_units <- function(ctx) if (is.null(ctx$unit_values)) list() else list(check_independent_rows(ctx$unit_values, ctx$unit_name))
 
 event_numbers <- function(ctx, x, event) {
   hit <- row_matches(x, event)

@@ -20,8 +20,11 @@ method_group_summary <- function() {
                        of = group_label(t, i, length(ctx$reading$by)))))
       result(numbers, tables = tables, shown = column)
     },
-    figure = function(ctx, res) if (length(ctx$reading$by) == 1) figure_groups(ctx, outcome_name(ctx),
-        ctx$reading$by[1]),
+    figure = function(ctx, res) {
+      if (length(ctx$reading$by) == 1 && length(ctx$reading$outcome) > 1) figure_measures(ctx, res$tables)
+      else if (length(ctx$reading$by) == 1) figure_groups(ctx, outcome_name(ctx), ctx$reading$by[1])
+      else if (length(ctx$reading$by) == 2 && length(ctx$reading$outcome) == 1) figure_two_groupings(ctx, res)
+    },
     sentences = say_group_summary,
     script = function(ctx, res) {
       body <- "tables <- list(); numbers <- list()"

@@ -24,7 +24,7 @@ method_share_by_group <- function() {
                               stringsAsFactors = FALSE))), expected = test$expected, direction = NA_real_)
     },
     checks = function(ctx, res) if (!is.null(res$expected)) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
-                                                                 check_expected_counts(res$expected)) else list(),
+                                                                 check_expected_counts(res$expected)) else check_known_units(ctx),
     figure = function(ctx, res) {
       t <- res$tables[[1]]$data
       d <- data.frame(group = factor(t$group, rev(t$group)), value = t$share, low = t$ci_low, high = t$ci_high)

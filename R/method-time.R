@@ -292,12 +292,14 @@ method_linear_trend <- function() {
                                    else 80, paste0("The question asks whether values rise or fall over time; ",
                                                    "neighbours in time are allowed to be alike.")),
     compute = compute_linear_trend,
-    checks = function(ctx, res) list(check_autocorrelation(res$number$autocorrelation, res$number$n),
-                                     check_linear(res$when, res$y)),
+    checks = function(ctx, res) c(list(check_autocorrelation(res$number$autocorrelation, res$number$n),
+                                       check_linear(res$when, res$y)), check_known_units(ctx)),
     figure = function(ctx, res) figure_trend(ctx, res), sentences = say_linear_trend, script = script_linear_trend,
     references = paste0("Newey, W. K., & West, K. D. (1987). A simple, positive semi-definite, heteroskedasticity and ",
                         "autocorrelation consistent covariance matrix. Econometrica, 55, 703-708."),
-    next_steps = function(ctx, res) sprintf("Mean %s by month", outcome_name(ctx)))
+    next_steps = function(ctx, res) c(if (anyDuplicated(ctx$unit_values) && !is.null(ctx$unit_name) && !res$dated)
+      sprintf("Mixed model of %s with %s and a random intercept for %s", outcome_name(ctx), ctx$reading$time$column, ctx$unit_name),
+      sprintf("Mean %s by month", outcome_name(ctx))))
 }
 
 compute_linear_trend <- function(ctx) {

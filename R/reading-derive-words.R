@@ -5,7 +5,7 @@
 #' @noRd
 plain_turns <- function(out) {
   turns <- list(missing_ignored, months_by_number, period_adjective, each_on_average, explained_share, days_counted, other_side_left_out, rows_who,
-                gap_between)
+                gap_between, short_over_long, gone_up)
   for (turn in turns) out <- turn(out)
   out
 }
@@ -167,6 +167,22 @@ gap_between <- function(out) {
   turned(out, sub(hit[1], sprintf(whether, hit[4], hit[3]), out$text, fixed = TRUE))
 }
 
+#' "the acute to chronic workload ratio of each player": the mean of the last 7 days over that of the last 28
+#' @noRd
+short_over_long <- function(out) {
+  form <- "(?i)\\b(?:acute[- ]?(?:to|:|/|over)?[- ]?chronic(?: (?:work)?load)? ratios?|acwr)\\b(?: (?:of|in|for))?"
+  if (!grepl(form, out$text, perl = TRUE) || !length(date_columns(out$study))) return(out)
+  turned(out, sub(form, "ratio of the 7 day to the 28 day mean of", out$text, perl = TRUE),
+      "Acute is the mean of the last 7 days, chronic that of the last 28.")
+}
+
+#' "has training distance gone up since September"
+#' @noRd
+gone_up <- function(out) {
+  text <- gsub("(?i)\\b(?:gone|been going) up\\b", "increased", out$text, perl = TRUE)
+  turned(out, gsub("(?i)\\b(?:gone|been going) down\\b", "decreased", text, perl = TRUE))
+}
+
 #' "injuries per 1000 minutes", "injury rate per minutes": a yes or no of each row, counted over what the rows measure
 #' @noRd
 events_per <- function(out) {
@@ -184,4 +200,28 @@ events_per <- function(out) {
   name <- paste0(col$name, "_count")
   out$told <- c(out$told, sprintf("Each row in which %s is %s counts as one.", col$name, quoted(last_of(col$levels))))
   with_derived(out, name, "converted", col$name, sub(hit[2], name, out$text, fixed = TRUE), factor = 1, kind = "count")
+}
+
+#' "how long between booking and appointment on average": days from one date to the other
+#' @noRd
+days_between <- function(out) {
+  dates <- Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study))
+  if (length(dates) < 2 || !grepl("\\b(between|from)\\b", out$text, ignore.case = TRUE)) return(out)
+  form <- paste0("(?i)\\b(how long|how many days|how much time|number of days|time|days|delay|interval|gap|duration|wait)((?: \\p{L}+){0,4}?) (?:between|from) (?:the )?",  # nolint: line_length_linter.
+                 "(.+?) (?:and|to|until|till) (?:the )?(.+?)(?=(?: on average| in days)?(?: (?:by|for|in|differ|depend|relate|vary|longer|shorter|above|over|under|across|among)\\b| on average| in days|[?.!]|$))")  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  stems <- lapply(dates, function(col) setdiff(stems_of(paste(name_words(col$name), col$label %||% ""))[[1]], stem_words(c("date", "day", "time",
+      "on", "at",
+    "dt", "of", "the"))))
+  meant <- function(said) which(vapply(stems, function(s) any(stems_of(said)[[1]] %in% s), NA))
+  from <- meant(hit[4]); to <- meant(hit[5])
+  if (length(from) != 1 || length(to) != 1 || from == to) return(out)
+  ends <- vapply(dates[c(from, to)], `[[`, "", "name")
+  name <- sprintf("days_from_%s_to_%s", ends[1], ends[2])
+  asks <- grepl("^how|\\b(average|mean|median|typical)\\b", hit[1], ignore.case = TRUE) || grepl("\\bon average\\b", out$text, ignore.case = TRUE)
+  said <- if (asks && !grepl("\\b(average|mean|median|typical|longest|shortest)\\b", sub("on average", "", out$text),
+      ignore.case = TRUE)) paste("mean", name) else name
+  with_derived(out, name, "difference", rev(ends), sub("\\bon average\\b", "", sub(hit[1], said, out$text, fixed = TRUE), ignore.case = TRUE),
+      unit = "days")
 }

@@ -36,7 +36,8 @@ derive_for_question <- function(study, text) {
   out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
   out <- name_deaths(out)
-  steps <- list(occasions_of_sets, events_per, rows_of_ids, derive_two_months, derive_answers, derive_missing, derive_age_group, derive_bmi_group,
+  steps <- list(occasions_of_sets, events_per, days_between, rows_of_ids, derive_two_months, derive_answers, derive_missing, derive_age_group,
+      derive_bmi_group,
       derive_quantiles, derive_plus,
       derive_minus, derive_before_after,
       derive_month_of_year,
@@ -824,6 +825,7 @@ step_of_ratio <- function(out, text) {
 #' "how many customers ordered more than 5 times", "customers with at least two orders", "repeat customers": ids by how many rows they have
 #' @noRd
 rows_of_ids <- function(out) {
+  out$text <- rows_as_times(out$study, out$text)
   if (!grepl("\\b(times|once|twice|repeat|returning|recurring)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   times <- "([0-9]+|one|two|three|four|five|six|seven|eight|nine|ten)"
   bound <- sprintf("(more than|at least|fewer than|less than|exactly|only|over) (?:%s times|(once|twice))", times)
@@ -852,6 +854,28 @@ rows_of_ids <- function(out) {
     text <- sub(hit[1], sprintf(" with %s %s %s", name, op, count), out$text, fixed = TRUE)
   }
   with_derived(out, name, "rows_each", own[[1]]$name, gsub(" +", " ", text))
+}
+
+#' "patients with 3 or more appointments", where appointment_id tells the rows apart: seen at least 3 times
+#' @noRd
+rows_as_times <- function(study, text) {
+  number <- "([0-9]+|one|two|three|four|five|six|seven|eight|nine|ten)"
+  lead <- "(?i)\\b(?:with|(?:who |that )?(?:have|had|has)|having)"
+  forms <- c(sprintf("%s %s or more (\\p{L}+)\\b", lead, number), sprintf("%s (more than|at least|fewer than|less than|exactly) %s (\\p{L}+)\\b",
+      lead, number))
+  hit <- stringi::stri_match_first_regex(text, forms[1])[1, ]
+  said <- if (!is.na(hit[1])) sprintf("seen at least %s times", hit[2])
+  if (is.null(said)) {
+    hit <- stringi::stri_match_first_regex(text, forms[2])[1, c(1, 3, 4, 2)]
+    if (is.na(hit[1])) return(text)
+    said <- sprintf("seen %s %s times", hit[4], hit[2])
+  }
+  noun <- stem_words(tolower(hit[3]))
+  keys <- Filter(function(col) col$kind == "id" && col$distinct == nrow(study$tables[[col$table]]$data), all_columns(study))
+  names <- unlist(lapply(keys, function(col) setdiff(stems_of(name_words(col$name))[[1]], c("id", "no", "number", "code", "nr", "key"))))
+  measured <- unlist(lapply(Filter(function(col) is_numeric_kind(col$kind), all_columns(study)), function(col) stems_of(name_words(col$name))[[1]]))
+  if (!noun %in% c(names, stem_words(c("row", "record", "entry"))) || noun %in% measured) return(text)
+  sub(hit[1], said, text, fixed = TRUE)
 }
 
 #' "engagement in 2024", "has engagement improved since 2023", of columns engagement_2023 and engagement_2024
@@ -988,7 +1012,9 @@ sides_of_bound <- function(study, state, text) {
   rest <- grepl(against, text, ignore.case = TRUE, perl = TRUE)
   same <- length(bounds) == 2 && bounds[[1]]$column == bounds[[2]]$column && abs(bounds[[1]]$value - bounds[[2]]$value) <= 1 &&
     substr(bounds[[1]]$op, 1, 1) != substr(bounds[[2]]$op, 1, 1)
-  if (!(rest && length(bounds) == 1) && !same) return(NULL)
+  # "under 40 with those over 60": what lies between belongs to neither side
+  apart <- !same && two_ends(bounds, text)
+  if (!(rest && length(bounds) == 1) && !same && !apart) return(NULL)
   f <- bounds[[1]]
   columns <- Filter(function(col) col$name == f$column && is_numeric_kind(col$kind), all_columns(study))
   if (length(columns) != 1) return(NULL)
@@ -997,8 +1023,10 @@ sides_of_bound <- function(study, state, text) {
   values <- understood(study, f$column, columns[[1]]$table)
   beyond <- values[!is.na(values) & values > f$value]
   if (!length(beyond)) return(NULL)
-  cut <- if (f$op %in% c(">=", "<")) f$value else if (whole) f$value + 1 else min(beyond)
-  labels <- if (!f$op %in% c(">=", "<") && !whole) sprintf(c("up to %s", "over %s"), format_plain(f$value))
+  closed <- function(f) if (f$op %in% c(">=", "<")) f$value else if (whole) f$value + 1 else min(c(values[!is.na(values) & values > f$value], Inf))
+  cut <- if (apart) sort(vapply(bounds, closed, 1)) else closed(f)
+  if (anyDuplicated(cut) || any(!is.finite(cut))) return(NULL)
+  labels <- if (apart) end_labels(bounds) else if (!f$op %in% c(">=", "<") && !whole) sprintf(c("up to %s", "over %s"), format_plain(f$value))
   name <- paste0(f$column, "_band")
   if (has_column(study, name)) return(NULL)
   change <- stats::setNames(list(c(list(derive = "bands", from = f$column, cuts = cut), list(labels = labels)[!is.null(labels)])), name)
@@ -1008,7 +1036,24 @@ sides_of_bound <- function(study, state, text) {
   # a question whether the sides differ asks for a comparison
   whether <- if (grepl("^ *(do|does|did|is|are|was|were|has|have)\\b", text, ignore.case = TRUE, perl = TRUE)) "compare"
   bare <- trimws(sub("[?.! ]+$", "", without_bound(state, gsub(against, " ", text, ignore.case = TRUE))))
-  list(study = derived, text = paste(c(whether, bare, "by", name), collapse = " "))
+  list(study = derived, text = paste(c(whether, bare, "by", name), collapse = " "),
+       filter = if (apart) new_filter(name, "in", labels[c(1, 3)]))
+}
+
+#' Two bounds of one column that leave a gap, set against each other
+#' @noRd
+two_ends <- function(bounds, text) {
+  if (length(bounds) != 2 || bounds[[1]]$column != bounds[[2]]$column || !sets_against(text)) return(FALSE)
+  below <- vapply(bounds, function(f) substr(f$op, 1, 1) == "<", NA)
+  sum(below) == 1 && bounds[[which(below)]]$value < bounds[[which(!below)]]$value
+}
+
+#' "under 40", "40 to 60", "over 60"
+#' @noRd
+end_labels <- function(bounds) {
+  below <- vapply(bounds, function(f) substr(f$op, 1, 1) == "<", NA)
+  said <- function(f) paste(c("<" = "under", "<=" = "up to", ">" = "over", ">=" = "from")[[f$op]], format_plain(f$value))
+  c(said(bounds[[which(below)]]), "between the two", said(bounds[[which(!below)]]))
 }
 
 #' "deep quakes (over 300 km) ... than shallow ones": the sides named by two opposite words; NULL where they are not

@@ -99,7 +99,10 @@ number_column <- function(state, k) {
     own <- tail$next_at + 1 + (item_norm(state, tail$next_at + 1) %in% c("the", "their"))
     if (!is.na(item_column(state, own, c("number", "count")))) { tail$items <- c(tail$items, seq(tail$next_at, own - 1)); tail$next_at <- own }
   }
-  after <- item_column(state, tail$next_at, if (bound) setdiff(kinds, c("yes_no", "category")) else kinds)
+  # (nor on a key: "3 or more appointments" beside appointment_id counts rows)
+  suffixed <- any(tail$op %in% c("<", ">", "<=", ">="))
+  after <- item_column(state, tail$next_at, if (bound) setdiff(kinds, c("yes_no", "category", "id")) else if (suffixed) setdiff(kinds,
+      "id") else kinds)
   adjacent <- !is.na(after) && tail$next_at - k <= 2 + length(tail$items)
   if (stated && adjacent && !identical(after, lead$column)) lead$column <- NA_integer_
   # "the birth weight of a 30 year old"

@@ -97,7 +97,7 @@ yes_no_filters <- function(state) {
                  has_lex(i, "method"), NA))) {
     # "the correlation of A and B among app users": beside two measures a yes/no column after "among" narrows the rows
     measured <- sum(vapply(columns, function(k) !is.na(item_column(state, k, c("number", "count"))), NA))
-    columns <- if (measured >= 2) columns[vapply(columns, function(k) item_norm(state, k - 1) == "among" ||
+    columns <- if (measured >= 2) columns[vapply(columns, function(k) item_norm(state, k - 1) == "among" || among_those_who(state, k) ||
       (item_norm(state, k - 1) == "for" && is_people_of(state, k)), NA)] else integer()
     if (!length(columns)) return(state)
   }
@@ -165,6 +165,13 @@ left_out_or_only <- function(state) {
     state <- take_side(state, column, !out, paste(item_norm(state, j), state$items[[k]]$text), c(j, k))
   }
   state
+}
+
+#' "among those who signed up", "in patients who had": what stands before narrows the rows to those people
+#' @noRd
+among_those_who <- function(state, k) {
+  before <- paste(vapply(max(1, k - 5):max(1, k - 1), function(j) item_norm(state, j), ""), collapse = " ")
+  grepl("(among|amongst|of|for|in) (all )?(the )?(those|people|persons|ones|[a-z]+s|men|women|children) (who|that|which)( have| had| are| were| did)?$", before)  # nolint: line_length_linter.
 }
 
 #' Keep the rows on the yes or the no side of a column, and say so

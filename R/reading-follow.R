@@ -18,7 +18,7 @@ read_follow_up <- function(study, text, previous, history = list(previous)) {
   if (!nzchar(text) || nchar(text) > 2000 || stringi::stri_count_words(text) > 300) return(read_question(study, text))
   if (asks_for_help(text)) return(read_question(study, text))
   # nothing was answered yet, and this chooses none of what was asked back
-  if (!length(history) && length(previous$alternatives)) return(read_question(study, text))
+  if (!length(history) && length(previous$alternatives)) return(narrow_choices(text, previous, vocabulary) %||% read_question(study, text))
   if (length(history)) previous <- history[[length(history)]]
   if (length(history) && !asks_meaning(text)) {
     told <- edit_by_words(text, previous, history)
@@ -31,6 +31,24 @@ read_follow_up <- function(study, text, previous, history = list(previous)) {
   derived <- derive_for_follow_up(study, text)
   verdict <- read_edit(derived$study, derived$text, previous, study_vocabulary(derived$study))
   with_derived_study(with_wishes(verdict, wished$look), derived$study, study)
+}
+
+#' "only in the north", while a choice is still open: the condition is taken into every reading to choose from
+#' @section Shape: A verdict, or NULL where the words are a question of their own.
+#' @noRd
+narrow_choices <- function(text, previous, vocabulary) {
+  if (!grepl("^(and |but |now )*(only|just|for|in|among|within|without|excluding|except|where|those|not)\\b", text, ignore.case = TRUE)) return(NULL)
+  state <- parse_question(text, vocabulary)
+  if (length(find_mentions(state)) || length(unknown_words(state))) return(NULL)
+  conditions <- c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
+  if (!length(conditions)) return(NULL)
+  narrowed <- function(r) {
+    taken <- vapply(conditions, `[[`, "", "column")
+    r$filters <- c(Filter(function(f) !f$column %in% taken, r$filters), conditions)
+    finish_reading(r)
+  }
+  choice_verdict(state, narrowed(previous), lapply(previous$alternatives, narrowed),
+    "The condition is taken into each of the readings below. Choose one of them, by number or in your own words.")
 }
 
 #' "over 30", after a question about people: their age, where one column holds it

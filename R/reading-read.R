@@ -29,6 +29,7 @@ read_question <- function(study, text) {
   if (!is.null(sides)) {
     derived$study <- sides$study
     state <- parse_question(sides$text, study_vocabulary(sides$study))
+    if (!is.null(sides$filter)) state$filters <- c(state$filters, list(sides$filter))
   }
   verdict <- with_wishes(decide_reading(state, find_mentions(state)), wished$look)
   verdict <- with_derived_study(verdict, derived$study, study)

@@ -79,12 +79,13 @@ wants_all <- function(state) {
 fill_frequency <- function(state, mentions, r) {
   r <- with_filters(state, r)
   if (asks_for_flow(state)) return(fill_flow(state, mentions, r))
-  if (length(items_asked(state, mentions))) return(fill_items(state, mentions, r))
+  if (length(items_asked(state, mentions))) return(described_items(state, mentions, fill_items(state, mentions, r)))
   kinds <- distinct_asked(state, mentions)
   if (!is.null(kinds)) {
     r$outcome <- column_names_of(state, kinds["what"]); r$by <- column_names_of(state, kinds$by)
     r["statistic"] <- list("distinct")
     r$extra$distinct <- TRUE
+    r$filters <- c(r$filters, kinds$conditions)
     r$extra$outcome_mentions <- kinds["what"]
     r$assumed <- c(r$assumed, sprintf("Each different value of %s counts once.", r$outcome))
     return(r)
@@ -121,6 +122,14 @@ fill_frequency <- function(state, mentions, r) {
   else {
     joined <- joined_condition(state, mentions)
     if (length(joined)) { r$filters <- c(r$filters, lapply(joined, `[[`, "filter")); mentions <- setdiff_mentions(mentions, joined) }
+  }
+  # "how many are unsure about leaving by grade": the level beside its own column is counted in the groups
+  own <- if (!share && length(state$groups) == 1) Filter(function(m) m$column == state$groups[[1]]$column && m$marker != "by", mentions)
+  divided <- any(vapply(mentions, function(m) m$marker == "by", NA))
+  if (length(own) == 1 && divided && names_one(state$groups[[1]])) {
+    r$extra$event <- group_filter(state, state$groups[[1]])
+    r$filters <- Filter(function(f) !identical(f, r$extra$event), r$filters)
+    r$extra$shares <- TRUE
   }
   names <- column_names_of(state, mentions)
   r$outcome <- unique(c(r$outcome, names))
@@ -181,8 +190,14 @@ fill_frequency <- function(state, mentions, r) {
 distinct_asked <- function(state, mentions) {
   units <- units_counted(state)
   divides <- function(m) m$marker != "" || grepl("(^| )(each|every)$", item_norm(state, m$at - 1))
-  if (!is.null(units) && all(vapply(mentions, function(m) can_group(state, m$column) && divides(m), NA)))
-    return(list(what = list(column = units, marker = "", at = 0L, text = "", adjective = FALSE, score = 1), by = mentions))
+  apart <- vapply(mentions, function(m) can_group(state, m$column) && divides(m), NA)
+  # "how many subjects had an adverse event in each arm": the yes of such a column is a condition
+  happened <- vapply(mentions, function(m) kind_at(state, m$column) == "yes_no" && m$marker == "", NA)
+  if (!is.null(units) && all(apart | happened)) {
+    said <- lapply(mentions[happened & !apart], function(m) new_filter(column_of(state, m$column), "==", if (denied_before(state, m$at))
+      state$vocabulary$columns$first_level[m$column] else state$vocabulary$columns$last_level[m$column]))
+    return(list(what = list(column = units, marker = "", at = 0L, text = "", adjective = FALSE, score = 1), by = mentions[apart], conditions = said))
+  }
   if (!length(mentions) || length(state$groups) && any(vapply(state$groups, function(g) g$column == mentions[[1]]$column, NA))) return(NULL)
   first <- mentions[[1]]
   kind <- kind_at(state, first$column)
@@ -213,10 +228,14 @@ joined_condition <- function(state, mentions) {
   if (!length(others) && (length(own) < 2 || !says(state, "\\b(but|yet)\\b"))) return(list())
   columns <- state$vocabulary$columns
   lapply(own, function(m) {
-    denied <- any(grepl("(^| )(not|no|non|never|without|didn'?t|don'?t)$", vapply(m$at - 1:2, function(k) item_norm(state, k), "")))
+    denied <- denied_before(state, m$at)
     list(mention = m, filter = new_filter(column_of(state, m$column), "==",
         if (denied) columns$first_level[m$column] else columns$last_level[m$column]))
   })
+}
+
+denied_before <- function(state, at) {
+  any(grepl("(^| )(not|no|non|never|without|didn'?t|don'?t)$", vapply(at - 1:2, function(k) item_norm(state, k), "")))
 }
 
 setdiff_mentions <- function(mentions, joined) {
@@ -304,6 +323,15 @@ take_event <- function(state, mentions, r) {
     r$extra$event <- placed$event
     r$outcome <- placed$event$column
     r$filters <- placed$filters
+    return(r)
+  }
+  # "reached a pressure below 140 at week 12": the bound is the event, what stands after "at" says which rows
+  bounds <- which(vapply(state$filters, function(f) f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(f$value), NA))
+  narrowing <- vapply(groups, function(g) narrows(state, g) || item_norm(state, min(g$at) - 2) %in% c("at", "in", "on", "during", "for"), NA)
+  if (length(groups) && length(bounds) == 1 && all(narrowing) && !length(counted)) {
+    r$extra$event <- state$filters[[bounds]]
+    r$outcome <- r$extra$event$column
+    r$filters <- Filter(function(f) !identical(f, r$extra$event), r$filters)
     return(r)
   }
   if (length(groups)) {

@@ -41,6 +41,16 @@ fill_items <- function(state, mentions, r) {
   r
 }
 
+#' "average of the four items by site": the answers by their numbers, where a statistic of them is asked for
+#' @noRd
+described_items <- function(state, mentions, r) {
+  if (!any(asked_statistics(state) %in% c("mean", "median", "sd", "variance")) || !all(kind_of_names(state, r$outcome) %in% c("ordered", "number",
+    "count"))) return(r)
+  r$task <- "describe"
+  r$extra$items <- NULL
+  r
+}
+
 take_items <- function(r, items) {
   r$outcome <- items
   r$assumed <- c(r$assumed, sprintf("Taken together: %s.", some_of(items, 8)))

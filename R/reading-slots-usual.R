@@ -39,6 +39,9 @@ fill_usual <- function(state, mentions, r) {
   r$task <- "trend"
   r$outcome <- utils::head(column_names_of(state, mentions[kinds %in% c("number", "count")]), 1)
   r$time <- list(column = time_columns(state)[1])
+  if (is.null(state$flags$windows)) state$flags$windows <- window_said(state)
+  # (the days of the window are no condition, and are told anew below)
+  if (isTRUE(state$flags$windows$said)) r$assumed <- grep("counted from the last day", r$assumed, value = TRUE, fixed = TRUE, invert = TRUE)
   r$filters <- Filter(function(f) !is_window_filter(f, r$time$column, state$flags$windows), r$filters)
   units <- column_names_of(state, mentions[kinds %in% c("id", "category")])
   if (!length(units)) {
@@ -53,16 +56,28 @@ fill_usual <- function(state, mentions, r) {
   r["top"] <- list(NULL)
   r$extra$against_usual <- TRUE
   r$extra$windows <- state$flags$windows %||% list(short = 7, long = 28, within = FALSE)
-  if (is.null(state$flags$windows)) r$assumed <- c(r$assumed, "Recent: the last 7 days of the data; usual: the 28 days before them.")
+  named <- !is.null(state$flags$windows) && !isTRUE(state$flags$windows$said)
+  if (!named) r$assumed <- c(r$assumed, sprintf("Recent: the last %s of the data; usual: the %s before them.", count_of(r$extra$windows$short, "day"),
+    count_of(r$extra$windows$long, "day")))
   r$extra$outcome_mentions <- mentions
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r
+}
+
+#' "above their own average in the last week": the short window, four of which make the long one; NULL where none is named
+#' @noRd
+window_said <- function(state) {
+  hit <- stringi::stri_match_first_regex(state$text, "(?i)\\b(?:in|over|during|for) the (?:last|past|latest|most recent) (?:([0-9]{1,3}) )?(day|week|month)s?\\b")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(NULL)
+  short <- c(day = 1, week = 7, month = 30)[[tolower(hit[3])]] * if (is.na(hit[2])) 1 else as.numeric(hit[2])
+  list(short = short, long = 4 * short, within = FALSE, said = TRUE)
 }
 
 #' Was "the last 7 days" of the question taken as a condition, where it is the short window?
 #' @noRd
 is_window_filter <- function(filter, time, windows) {
   if (is.null(windows) || filter$column != time || filter$op != "between") return(FALSE)
+  if (isTRUE(windows$said)) return(TRUE)
   ends <- as.Date(unlist(filter$value))
   isTRUE((as.numeric(ends[2] - ends[1]) + 1) %in% c(windows$short, windows$long))
 }

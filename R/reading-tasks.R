@@ -184,6 +184,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
       length(mentions) == 2 && sum(kinds %in% c("number", "count")) == 1 && sum(kinds %in% c("yes_no", "category")) == 1 && !length(state$groups)) {
     score["compare"] <- score["compare"] + 1.2
   }
+  # "are senior staff prouder": one level against what the others are
+  if (says(state, "^ *(is|are|was|were)\\b.*\\b((more|less) [a-z]+|[a-z]{3,}er)[?.! ]*$") && length(mentions) == 1 && kinds[1] %in% c("number",
+      "count",
+    "ordered") && mentions[[1]]$at == state$n && length(state$groups) == 1 && length(state$groups[[1]]$levels) == 1 && !state$groups[[1]]$negated) {
+    score["compare"] <- score["compare"] + 1.5
+  }
   # "did bookings drop in summer": rows are counted over time
   if (has_dates(state) && !length(mentions) && any(entity) && max(score[c("compare", "relate", "predict")]) < 1 &&
       says(state, "^ *(did|do|does|has|have|is|are)\\b.*\\b(drop|fall|fell|ris|rose|grow|grew|increas|decreas|declin|(go|went) (up|down))")) {

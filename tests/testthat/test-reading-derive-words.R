@@ -102,3 +102,50 @@ test_that("days mean the one column of elapsed time, and numbered groups are gro
   expect_equal(ask(s, "does weight gain depend on diet")$status, "cannot_answer")
   expect_equal(ask(s, "how fast do chicks grow on diet 4")$status, "needs_choice")
 })
+
+visit_rows <- function() with_seed(11, {
+  n <- 240
+  out <- data.frame(appointment_id = sprintf("A%05d", seq_len(n)), patient_id = sprintf("P%03d", sample(90, n, TRUE)),
+                    clinic = sample(c("Cardiology", "Dermatology", "ENT"), n, TRUE), booked_on = as.Date("2025-01-02") + sample(0:150, n, TRUE),
+                    age = pmax(1, round(rnorm(n, 52, 18))), wait_min = round(rgamma(n, 2, 0.08)))
+  out$appointment_date <- out$booked_on + rpois(n, 14)
+  out
+})
+
+test_that("rows of a unit are counted, and a key is under no bound", {
+  d <- visit_rows()
+  s <- open_study(d)
+  often <- names(which(table(d$patient_id) >= 3))
+  expect_equal(value_of(ask(s, "how many patients had at least 3 appointments"), "estimate"), length(often))
+  a <- ask(s, "patients with 3 or more appointments")
+  expect_equal(value_of(a, "n"), sum(d$patient_id %in% often))
+  expect_false(any(grepl("appointment_id", filters_of(a))))
+})
+
+test_that("two bounds with a gap between are two groups, and what lies between is left out", {
+  d <- visit_rows()
+  a <- ask(open_study(d), "compare wait times of patients under 40 with those over 60")
+  expect_equal(value_of(a, "p_value"), stats::t.test(d$wait_min[d$age < 40], d$wait_min[d$age > 60])$p.value, tolerance = 1e-9)
+  expect_equal(filters_of(a), "age_band in under 40|over 60")
+  expect_retraces(a)
+})
+
+test_that("days from one date to another, and statistics asked for beside each other", {
+  d <- visit_rows()
+  s <- open_study(d)
+  a <- ask(s, "how long between booking and appointment on average")
+  expect_equal(value_of(a, "estimate"), mean(as.numeric(d$appointment_date - d$booked_on)), tolerance = 1e-12)
+  t <- table_of(ask(s, "median wait, mean wait and 90th percentile by clinic"), "groups")
+  expect_equal(t$p90, unname(c(tapply(d$wait_min, d$clinic, stats::quantile, 0.9))), tolerance = 1e-10)
+})
+
+test_that("while a choice is open a condition is taken into every reading to choose from", {
+  d <- visit_rows()
+  d$fee <- d$wait_min + with_seed(2, rnorm(nrow(d)))
+  a <- ask(open_study(d), "does the clinic matter")
+  expect_equal(a$status, "needs_choice")
+  b <- ask(a, "only patients over 50")
+  expect_equal(b$status, "needs_choice")
+  c <- ask(b, "1")
+  expect_equal(filters_of(c), "age > 50")
+})
