@@ -188,7 +188,9 @@ gone_up <- function(out) {
 events_per <- function(out) {
   form <- "(?i)\\b(?:the )?(?:number of )?(\\p{L}{3,})(?: rates?)? per (?:single )?(\\p{L}[\\p{L}_]*)"
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  if (is.na(hit[1])) return(out)
+  # "the odds ratio of death per year of age" is told per step of a predictor
+  step <- grepl("\\b(odds|hazards?|ratios?|risk|chance|probability)\\b", out$text, ignore.case = TRUE)
+  if (is.na(hit[1]) || step || grepl(paste0(hit[1], " of "), out$text, fixed = TRUE)) return(out)
   columns <- all_columns(out$study)
   parts <- lapply(columns, function(col) stems_of(name_words(col$name))[[1]])
   base <- vapply(columns, function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct > 12), NA) &

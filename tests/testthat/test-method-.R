@@ -109,9 +109,13 @@ reached <- list(
   spline_regression = list("hive_trial.csv", "spline regression of honey yield on strength before"),
   multinomial_regression = list("hive_trial.csv", "multinomial regression of region on honey yield"))
 
+# Asked once for all that is looked at below.
+studies <- lapply(stats::setNames(nm = unique(vapply(reached, `[[`, "", 1))), demo_study)
+answers <- lapply(reached, function(r) ask(studies[[r[[1]]]], r[[2]]))
+
 test_that("each method is reached by a plain question, owes all its parts, and is retraced by its script", {
   for (id in names(reached)) {
-    a <- ask(demo_study(reached[[id]][[1]]), reached[[id]][[2]])
+    a <- answers[[id]]
     d <- as.list(a)
     expect_equal(d$status, "answered", info = id)
     expect_equal(d$method$id, id, info = id)
@@ -125,7 +129,7 @@ test_that("every script is standalone: base R and recommended packages only, and
   base <- c("base", "stats", "utils", "graphics", "grDevices", "methods", rownames(installed.packages(priority = "recommended")), "ggplot2")
   # word breaks and stems are no statistics: the script takes them from the packages that know them
   for (id in names(reached)) {
-    lines <- script(ask(demo_study(reached[[id]][[1]]), reached[[id]][[2]]))
+    lines <- script(answers[[id]])
     expect_silent(parsed <- parse(text = lines))
     used <- regmatches(lines, regexpr("(?<=library[(])[A-Za-z0-9.]+", lines, perl = TRUE))
     expect_true(all(used %in% base), info = id)

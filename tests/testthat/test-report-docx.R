@@ -1,6 +1,6 @@
 report_answers <- function() {
   list(ask(hive_study(), "Does the honey yield differ between syrup and control?"), ask(hive_study(), "mean wing length"),
-       ask(hive_study(), "honey yield by arm and apiary"))
+       ask(hive_study(), "honey yield by arm, apiary and region"))
 }
 
 test_that("a document holds the headings, every number and the figures with their descriptions", {
