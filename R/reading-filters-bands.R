@@ -36,8 +36,8 @@ bands_beyond <- function(bands, op, n) {
 #' @noRd
 banded_ages <- function(state) {
   columns <- state$vocabulary$columns
-  aged <- which(columns$kind %in% c("ordered", "category") & vapply(seq_len(nrow(columns)), function(i) any(c("age", "aged") %in%
-    state$vocabulary$terms$stem[state$vocabulary$terms$column == i]), NA))
+  aged <- unique(state$vocabulary$terms$column[state$vocabulary$terms$stem %in% c("age", "aged")])
+  aged <- aged[columns$kind[aged] %in% c("ordered", "category")]
   if (length(aged) != 1 || !is.na(age_column(state)) && is_numeric_kind(kind_at(state, age_column(state)))) return(state)
   bands <- bands_of(state, aged)
   if (is.null(bands)) return(state)

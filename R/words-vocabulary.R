@@ -153,10 +153,12 @@ column_terms <- function(columns, table, lexicon) {
     # words of the label, and the noun that the unit measures ("speed" for mph), help to find the column
     measured <- lexicon$unit_nouns$noun[lexicon$unit_nouns$unit == table$unit[i]]
     extra <- setdiff(c(label_stems[[i]], measured), c(stems, lexicon$stop))
-    data.frame(stem = c(stems, extra), column = i, weight = c(weight, rep(0, length(extra))),
-               source = c(rep("name", length(stems)), rep("label", length(extra))), stringsAsFactors = FALSE)
+    list(stem = c(stems, extra), weight = c(weight, rep(0, length(extra))),
+         source = c(rep("name", length(stems)), rep("label", length(extra))))
   })
-  terms <- do.call(rbind, rows)
+  part <- function(id) unlist(lapply(rows, `[[`, id), use.names = FALSE)
+  terms <- data.frame(stem = part("stem"), column = rep(seq_along(rows), lengths(lapply(rows, `[[`, "stem"))), weight = part("weight"),
+                      source = part("source"), stringsAsFactors = FALSE)
   size <- vapply(rows, function(r) sum(r$weight), 1)
   list(terms = terms, size = size, phrases = column_phrases(columns, name_stems, label_stems, lexicon))
 }
@@ -183,7 +185,7 @@ alias_phrases <- function(aliases, names) {
 #' "visits per month", of a label "Library visits per month": the noun with what it is per
 #' @noRd
 per_phrases <- function(columns) {
-  said <- tolower(vapply(columns, function(col) paste(name_words(col$name), ".", col$label %||% ""), ""))
+  said <- tolower(paste(name_words(vapply(columns, `[[`, "", "name")), ".", vapply(columns, function(col) col$label %||% "", "")))
   # "opening_hours_week"
   said <- sub("\\b([a-z]{3,}s) (hour|day|night|week|month|quarter|year) \\.", "\\1 per \\2 .", said)
   form <- "([\\p{L}]+ (?:per|a|each) (?:hour|day|night|week|month|quarter|year))\\b"
