@@ -42,18 +42,30 @@ figure_two_groupings <- function(ctx, res) {
   if (counts[across] > 8 || counts[along] > 40) return(NULL)
   y <- ctx$columns[[ctx$reading$outcome[1]]]
   title <- sprintf("%s by %s and %s", capital(say_column(y)), say_column(by[[along]]), say_column(by[[across]]))
-  half <- stats::qt(1 - (1 - ctx$conf_level) / 2, pmax(t$n - 1, 1)) * t$se
+  # a mean has its interval; any other statistic that was asked for is drawn by itself
+  shown <- res$shown
+  half <- if (shown == "mean") stats::qt(1 - (1 - ctx$conf_level) / 2, pmax(t$n - 1, 1)) * t$se else NA_real_
   number <- stepped[along] && is_numeric_kind(by[[along]]$kind)
   x <- if (number) as.numeric(as.character(t[[along]])) else factor(t[[along]], if (is.null(by[[along]]$levels)) unique(t[[along]]) else
     intersect(by[[along]]$levels, t[[along]]))
-  d <- data.frame(x = x, line = factor(t[[across]], unique(t[[across]])), mean = t$mean, low = t$mean - half, high = t$mean + half)
-  new_figure("groups", title, "line", subtitle = sprintf("Means with %s intervals.", say_level(ctx$conf_level)),
-    alt = sprintf("%s: a line of means for each level.", title), draw = function() draw_two_groupings(d, by[[along]], by[[across]], y,
+  d <- data.frame(x = x, line = factor(t[[across]], unique(t[[across]])), mean = t[[shown]], low = t[[shown]] - half, high = t[[shown]] + half)
+  label <- statistic_name(shown)
+  new_figure("groups", title, "line", subtitle = if (shown == "mean") sprintf("Means with %s intervals.", say_level(ctx$conf_level)) else
+    sprintf("%s of each group.", capital(label)), alt = sprintf("%s: the %s of each group, a colour for each level.", title,
+        label), draw = function() draw_two_groupings(d, by[[along]], by[[across]], y,
         stepped[along]),
-    script = c(sprintf("plot_data <- aggregate(list(mean = kept_y), list(a = kept[[%s]], b = factor(kept[[%s]])), mean, na.rm = TRUE)",
-                       as_r_string(by[[along]]$name), as_r_string(by[[across]]$name)),
-               sprintf("plot <- ggplot(plot_data, aes(a, mean, colour = b, group = b)) + geom_line() + geom_point() + labs(title = %s) + theme_minimal()",  # nolint: line_length_linter.
-                       as_r_string(title))))
+    script = c(sprintf("plot_data <- aggregate(list(value = kept_y), list(a = kept[[%s]], b = factor(kept[[%s]])), function(v) { v <- v[!is.na(v)]; %s })",  # nolint: line_length_linter.
+                       as_r_string(by[[along]]$name), as_r_string(by[[across]]$name), statistic_code(shown)),
+               sprintf("plot <- ggplot(plot_data, aes(a, value, colour = b, group = b)) +%s geom_point() + labs(title = %s) + theme_minimal()",
+                       if (stepped[along]) " geom_line() +" else "", as_r_string(title))))
+}
+
+#' A statistic as an expression in v
+#' @noRd
+statistic_code <- function(id) {
+  plain <- c(mean = "mean(v)", median = "median(v)", sum = "sum(v)", sd = "sd(v)", min = "min(v)", max = "max(v)", q1 = "quantile(v, 0.25)",
+             q3 = "quantile(v, 0.75)", n = "length(v)", se = "sd(v) / sqrt(length(v))")
+  if (id %in% names(plain)) plain[[id]] else further_statistics()[[id]]$script
 }
 
 draw_two_groupings <- function(d, along, across, y, joined) {
@@ -62,11 +74,11 @@ draw_two_groupings <- function(d, along, across, y, joined) {
   dodge <- function() ggplot2::position_dodge(width = width)
   count <- nlevels(d$line)
   plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$x, y = .data$mean, colour = .data$line, shape = .data$line, group = .data$line)) +
-    ggplot2::geom_linerange(ggplot2::aes(ymin = .data$low, ymax = .data$high), position = dodge(), na.rm = TRUE) +
     ggplot2::geom_point(position = dodge(), size = 2.8, na.rm = TRUE) +
     ggplot2::scale_colour_manual(values = quill_colours(count), name = axis_label(across)) +
     ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4, 3, 7), count), name = axis_label(across)) +
     ggplot2::labs(x = axis_label(along), y = axis_label(y))
+  if (!all(is.na(d$low))) plot <- plot + ggplot2::geom_linerange(ggplot2::aes(ymin = .data$low, ymax = .data$high), position = dodge(), na.rm = TRUE)
   # groups without an order are not joined
   if (joined) plot <- plot + ggplot2::geom_line(position = dodge(), linewidth = 0.8, na.rm = TRUE)
   if (numeric) plot + ggplot2::scale_x_continuous(breaks = sort(unique(d$x))[round(seq(1, length(unique(d$x)), length.out = min(12,

@@ -57,8 +57,7 @@ say_extremes <- function(ctx, t, col, shown) {
   # a ratio of the spread to the mean has no unit
   unit <- if (shown != "variation") col$unit
   name <- function(i) group_label(t, i, length(ctx$reading$by))
-  label <- c(mean = "mean", sum = "total", sd = "standard deviation", min = "smallest", max = "largest")[shown]
-  label <- if (is.na(label)) further_statistics()[[shown]]$label %||% shown else label
+  label <- statistic_name(shown)
   if (nrow(t) == 1) return(sprintf("The %s of %s is %s.", label, say_column(col), with_unit(say_number(v), unit)))
   if (max(v, na.rm = TRUE) == min(v, na.rm = TRUE)) return(sprintf("The %s of %s is %s in every group.", label, say_column(col),
     with_unit(say_number(v[1]), unit)))

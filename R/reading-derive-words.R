@@ -5,7 +5,7 @@
 #' @noRd
 plain_turns <- function(out) {
   turns <- list(missing_ignored, months_by_number, period_adjective, each_on_average, explained_share, days_counted, other_side_left_out, rows_who,
-                gap_between, short_over_long, gone_up)
+                gap_between, short_over_long, gone_up, equal_spreads)
   for (turn in turns) out <- turn(out)
   out
 }
@@ -174,6 +174,22 @@ short_over_long <- function(out) {
   if (!grepl(form, out$text, perl = TRUE) || !length(date_columns(out$study))) return(out)
   turned(out, sub(form, "ratio of the 7 day to the 28 day mean of", out$text, perl = TRUE),
       "Acute is the mean of the last 7 days, chronic that of the last 28.")
+}
+
+#' "is the variance of breaks the same in all tensions", "test of equal variances of breaks by tension"
+#' @noRd
+equal_spreads <- function(out) {
+  spread <- "(?:variances?|spreads?|variability|variation|dispersion|standard deviations?|sds?)"
+  among <- "(?:in|across|for|between|among|over|by|within|of) (?:all |the |all the |different |both |each )?"
+  forms <- c(sprintf("(?i)^ *(?:is|are|was|were) (?:the )?%s (?:of|in) (.+?) (?:the same|equal|unequal|different|similar|homogeneous|constant|alike) %s(.+?)[?.! ]*$",  # nolint: line_length_linter.
+                     spread, among),
+             sprintf("(?i)^ *(?:please )?(?:run |do |make |a )?(?:test|check) (?:of|for|whether) (?:equal|homogeneous|homogeneity of|equality of|unequal) %s (?:of|in|for) (.+?) %s(.+?)[?.! ]*$",  # nolint: line_length_linter.
+                     spread, among))
+  for (form in forms) {
+    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    if (!is.na(hit[1])) return(turned(out, sprintf("does the spread of %s differ between %s", hit[2], hit[3])))
+  }
+  out
 }
 
 #' "has training distance gone up since September"

@@ -26,6 +26,10 @@ read_follow_up <- function(study, text, previous, history = list(previous)) {
   }
   text <- bound_of_age(text, vocabulary)
   wished <- take_look(text, vocabulary)
+  # "as a chart": every answer comes with its picture
+  if (!length(wished$look) && only_wishes(text) && grepl("\\b(chart|graph|plot|figure|draw)\\b", text, ignore.case = TRUE)) {
+    return(new_verdict("answered", continued(previous)))
+  }
   if (length(wished$look) && only_wishes(wished$text)) return(with_wishes(new_verdict("answered", continued(previous)), wished$look))
   text <- wished$text
   derived <- derive_for_follow_up(study, text)

@@ -115,7 +115,9 @@ side_by_side <- function(state, outcome, r) {
   }
   several <- !length(outcome) || !paired_columns(state, outcome)
   apart <- length(r$by) == 1 && several && is.null(r$method_asked) && !says(state, "\\b(regress|fit|model)") &&
-    all(columns$kind %in% c("number", "count", "ordered")) && (length(unique(paste(columns$unit, columns$kind))) > 1 || !length(outcome))
+    all(columns$kind %in% c("number", "count", "ordered")) && (length(unique(paste(columns$unit, columns$kind))) > 1 || !length(outcome) ||
+      # "compare premium and good ones on table and depth"
+      all(columns$kind == "number") && says(state, "^ *compare\\b.*\\b(on|regarding|in terms of|with respect to|as to)\\b"))
   if (!apart || length(r$extra$missing) || length(r$adjust_for)) return(r)
   r$task <- "describe"
   r$assumed <- c(r$assumed, "Measures of different things are described side by side in the groups; ask about one of them for a test.")

@@ -14,7 +14,8 @@ rate_asked <- function(state, mentions) {
     adds <- adds || (kind_at(state, b$column) == "count" && is.null(main_statistic(state)) && grepl("s([_. ]|$)", column_of(state, b$column)) &&
       !grepl("s$", b$text))
     # "average ph per plot" asks for means of groups
-    mean_of <- isTRUE(main_statistic(state) %in% c("mean", "median")) && !adds_up(column_of(state, a$column))
+    # (of a measure with decimals, as in "average price per carat", there are no groups)
+    mean_of <- isTRUE(main_statistic(state) %in% c("mean", "median")) && !adds_up(column_of(state, a$column)) && kind_at(state, b$column) == "count"
     # days watched after "per" are what a count is made over, whatever is asked of it
     watched <- item_norm(state, b$at - 1) == "single" && item_norm(state, b$at - 2) == "per"
     many <- (state$vocabulary$columns$distinct[b$column] > 12 && !mean_of) || adds || watched
@@ -27,6 +28,8 @@ rate_asked <- function(state, mentions) {
 between_says_per <- function(state, from, to) {
   if (to <= from) return(FALSE)
   between <- if (to - from > 1) vapply((from + 1):(to - 1), function(k) item_norm(state, k), "") else character()
+  # "heart weight per kg body weight"
+  if (length(between) > 1 && is_unit_word(last_of(between)) && between[length(between) - 1] == "per") between <- between[-length(between)]
   own <- setdiff(between, c("a", "the", "each", "every", "one", "single", "total", "unit", "units", "of", "rate", "rates", "ratio", "number"))
   # "cost per day of stay"
   if (item_norm(state, to - 1) == "of") own <- sub("^per (day|night|hour|minute|week|month|year)$", "per", own)

@@ -17,6 +17,9 @@ unknown_words <- function(state) {
   norms <- norms_of(state)
   at <- sort(union(at, Filter(function(k) item_norm(state, k - 1) == "non" && state$type[k] == "entity" && !state$used[k] &&
     sum(norms == norms[k]) == 1, seq_len(state$n))))
+  # "are men older", of a column sex whose codes say nothing of men
+  coded <- any(grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(state$vocabulary$columns$name)))
+  if (coded) at <- sort(union(at, which(state$type == "entity" & !state$used & grepl("^(men|women|man|woman|males?|females?|boys?|girls?)$", norms))))
   # the words of the request itself
   if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
   at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]

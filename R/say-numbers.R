@@ -136,3 +136,10 @@ strip_unit <- function(title, col) {
   if (length(words) > 1 && !is.null(unit_tails()[[tolower(last_of(words))]])) paste(words[-length(words)],
       collapse = " ") else title
 }
+
+#' What a statistic is called in a sentence ("total" for sum)
+#' @noRd
+statistic_name <- function(id) {
+  label <- c(mean = "mean", sum = "total", sd = "standard deviation", min = "smallest", max = "largest")[id]
+  if (is.na(label)) further_statistics()[[id]]$label %||% id else unname(label)
+}

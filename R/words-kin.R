@@ -403,6 +403,10 @@ letter_values <- function(base, columns) {
   sex[!sexes[base$column]] <- NA
   ordinal <- c(`1st` = "first", `2nd` = "second", `3rd` = "third", `4th` = "fourth", `5th` = "fifth", `6th` = "sixth")[code]
   word <- ifelse(is.na(sex), ordinal, sex)
+  # L, M and H of one column are low, medium and high
+  step <- c(l = "low", m = "medium", h = "high")[code]
+  graded <- vapply(base$column, function(i) setequal(code[base$column == i], c("l", "m", "h")) || setequal(code[base$column == i], c("l", "h")), NA)
+  word <- unname(ifelse(graded & !is.na(step), step, word))
   keep <- !is.na(word)
   data.frame(phrase = stem_words(word[keep]), column = base$column[keep], level = base$level[keep], quality = rep(0.95, sum(keep)),
     stringsAsFactors = FALSE)

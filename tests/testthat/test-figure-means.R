@@ -53,3 +53,15 @@ test_that("units with several rows are counted once, and shares and trends say w
   a <- ask(s, "what share of subjects reached a sbp below 140 at week 12")
   expect_equal(value_of(a, "estimate"), mean(d$sbp_mmhg[d$week == 12] < 140))
 })
+
+test_that("another statistic than the mean is drawn by itself", {
+  d <- trial_rows()
+  a <- ask(open_study(d), "median sbp by arm and week")
+  built <- ggplot2::ggplot_build(figure(a))
+  points <- Filter(function(l) "shape" %in% names(l), built$data)[[1]]
+  expect_setequal(round(points$y, 9), round(c(tapply(d$sbp_mmhg, list(d$week, d$arm), stats::median)), 9))
+  expect_false(any(vapply(built$plot$layers, function(l) inherits(l$geom, "GeomLinerange"), NA)))
+  file <- withr::local_tempfile(fileext = ".R")
+  writeLines(script(a), file)
+  expect_match(paste(readLines(file), collapse = "\n"), "median(v)", fixed = TRUE)
+})

@@ -149,3 +149,30 @@ test_that("while a choice is open a condition is taken into every reading to cho
   c <- ask(b, "1")
   expect_equal(filters_of(c), "age > 50")
 })
+
+test_that("spreads are compared in everyday words, and letters stand for low, medium and high", {
+  d <- datasets::warpbreaks
+  s <- open_study(local_data(d))
+  centred <- abs(d$breaks - stats::ave(d$breaks, d$tension, FUN = stats::median))
+  own <- stats::anova(stats::lm(centred ~ d$tension))$`Pr(>F)`[1]
+  for (q in c("is the variance of breaks the same in all tensions", "test of equal variances of breaks by tension")) {
+    expect_equal(value_of(ask(s, q), "p_value"), own, tolerance = 1e-9, info = q)
+  }
+  a <- ask(s, "breaks at low tension versus high")
+  expect_equal(value_of(a, "p_value"), stats::t.test(d$breaks[d$tension == "L"], d$breaks[d$tension == "H"])$p.value, tolerance = 1e-9)
+})
+
+test_that("a measure per measure is a total over a total, measures of different things stand side by side, and men are not passed over", {
+  d <- with_seed(15, data.frame(cut = sample(c("Fair", "Good", "Ideal"), 300, TRUE), carat = round(rgamma(300, 4, 5), 2)))
+  d$price <- round(4000 * d$carat + with_seed(16, rnorm(300, 0, 300))); d$table <- with_seed(17, round(rnorm(300, 57, 2), 1))
+  d$depth <- with_seed(18, round(rnorm(300, 62, 1.5), 1)); d$sex <- rep(0:1, 150); d$age <- rep(20:49, 10)
+  s <- open_study(d)
+  rates <- tapply(d$price, d$cut, sum) / tapply(d$carat, d$cut, sum)
+  expect_equal(sort(table_of(ask(s, "average price per carat by cut"), "rates")$rate), sort(unname(c(rates))), tolerance = 1e-10)
+  a <- ask(s, "compare fair and good on table and depth")
+  expect_equal(method_of(a), "group_summary")
+  expect_equal(ask(s, "are men older")$status, "cannot_answer")
+  b <- ask(ask(s, "median price by cut"), "as a chart")
+  expect_equal(reading(b)$outcome, "price")
+  expect_equal(reading(b)$statistic, "median")
+})
