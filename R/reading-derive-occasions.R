@@ -8,7 +8,7 @@ occasions_of_sets <- function(out) {
   sets <- Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures"))
   if (!length(sets)) return(out)
   before <- out$text
-  out <- two_changes(out, sets)
+  out <- fell_in_each(two_changes(out, sets), sets)
   if (identical(out$text, before)) out <- who_changed(out, sets)
   if (identical(out$text, before)) out$text <- occasions_as_columns(out$study, out$text, sets)
   out
@@ -106,4 +106,18 @@ who_changed <- function(out, sets) {
     return(out)
   }
   out
+}
+
+#' "did mites go down in every arm": the mean change in each of the groups
+#' @noRd
+fell_in_each <- function(out, sets) {
+  verb <- "(?:go(?:ne|es)? (?:up|down)|fall(?:en|s)?|drop(?:ped|s)?|ris(?:e|en|es)|improved?|increased?|decreased?|declined?|changed?)"
+  form <- sprintf("(?i)^ *(?:did|has|have|do|does) (?:the )?(.+?) %s (?:in|for|within) (?:every|each|all|all the|both) (.+?)[?.! ]*$", verb)
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  said <- sets_said(hit[2], Filter(function(set) length(set$columns) == 2, sets))
+  if (length(said) != 1 || is.null(column_of_words(all_columns(out$study), strsplit(sub("s$", "", hit[3]), " ")[[1]]))) return(out)
+  name <- paste0(said[[1]]$name, "_change")
+  out$told <- c(out$told, "The mean change stands for each group; its interval shows which way it went.")
+  with_derived(out, name, "difference", rev(said[[1]]$columns), sprintf("mean of %s by %s", name, hit[3]))
 }

@@ -5,7 +5,8 @@
 #' @noRd
 plain_turns <- function(out) {
   turns <- list(missing_ignored, months_by_number, period_adjective, each_on_average, explained_share, days_counted, other_side_left_out, rows_who,
-                gap_between, short_over_long, gone_up, equal_spreads)
+                gap_between, short_over_long, gone_up, equal_spreads,
+                against_average, most_even, survival_as_share)
   for (turn in turns) out <- turn(out)
   out
 }
@@ -242,4 +243,70 @@ days_between <- function(out) {
       ignore.case = TRUE)) paste("mean", name) else name
   with_derived(out, name, "difference", rev(ends), sub("\\bon average\\b", "", sub(hit[1], said, out$text, fixed = TRUE), ignore.case = TRUE),
       unit = "days")
+}
+
+#' "hives with yield above average", "yield is below the median": the bound as a number, taken over all rows
+#' @noRd
+against_average <- function(out) {
+  if (grepl("\\b(own|usual)\\b", out$text, ignore.case = TRUE)) return(out)
+  # "above average yield"
+  text <- gsub("(?i)\\b(above|below)[- ](average|median) ((?!in\\b|by\\b|for\\b|of\\b|at\\b)\\p{L}+)\\b", "\\3 \\1 \\2", out$text, perl = TRUE)
+  form <- paste0("(?i)((?:\\b[\\p{L}_0-9.]+ ){1,4}?)(?:is |are |was |were )?(above|below|over|under|higher than|lower than|greater than|less than|more than) ",  # nolint: line_length_linter.
+                 "(?:the )?(?:overall |sample |general )?(average|mean|median)\\b(?! (?:of|than|for|[0-9])\\b)")
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
+  vocabulary <- study_vocabulary(out$study)
+  phrases <- data.frame(phrase = vocabulary$phrases$phrase, column = vocabulary$columns$name[vocabulary$phrases$column], stringsAsFactors = FALSE)
+  phrases <- phrases[phrases$column %in% vapply(numeric, `[[`, "", "name"), ]
+  found <- column_in_text(numeric, trimws(hit[2]), phrases)
+  # "is honey yield in the coast region above the overall average"
+  far <- is.null(found)
+  if (far) found <- column_in_text(numeric, sub("(?i)\\b(above|below|over|under|higher|lower|greater|less|more)\\b.*$", "", text, perl = TRUE),
+      phrases)
+  if (is.null(found)) return(out)
+  col <- Filter(function(col) col$name == found$name, numeric)[[1]]
+  values <- understood(out$study, col$name, col$table)
+  middle <- if (tolower(hit[4]) == "median") stats::median(values, na.rm = TRUE) else mean(values, na.rm = TRUE)
+  if (!is.finite(middle)) return(out)
+  side <- if (tolower(hit[3]) %in% c("below", "under", "lower than", "less than")) "below" else "above"
+  # as few digits as part the same rows
+  digits <- Find(function(d) sum(values > signif(middle, d), na.rm = TRUE) == sum(values > middle, na.rm = TRUE) &&
+    sum(values < signif(middle, d), na.rm = TRUE) == sum(values < middle, na.rm = TRUE), 4:15) %||% 15
+  # "is the yield above average in the north" asks for a test of its mean
+  whether <- if (grepl("^ *(is|are|was|were)\\b", text, ignore.case = TRUE)) "average " else ""
+  bound <- sprintf("%s %s", side, format(signif(middle, digits), digits = 15))
+  told <- sprintf("The %s of %s over all rows is %s.", tolower(hit[4]), col$name, format_plain(signif(middle, 6)))
+  if (far) {
+    near <- sub("^.*?\\b(above|below|over|under|higher than|lower than|greater than|less than|more than) ", "\\1 ", hit[1], perl = TRUE)
+    return(turned(out, sub(found$said, paste0(whether, col$name), sub(near, bound, text, fixed = TRUE), fixed = TRUE), told))
+  }
+  said <- sub(found$said, sprintf("%s%s %s", whether, col$name, bound), hit[2], fixed = TRUE)
+  turned(out, sub(hit[1], trimws(said), text, fixed = TRUE), told)
+}
+
+#' "the most consistent yield" has the least spread
+#' @noRd
+most_even <- function(out) {
+  even <- "(?:consistent|stable|uniform|steady|even|homogeneous|predictable)"
+  text <- gsub(sprintf("(?i)\\b(?:the )?most %s\\b", even), "the lowest standard deviation of", out$text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b(?:the )?least %s\\b", even), "the highest standard deviation of", text, perl = TRUE)
+  turned(out, sub("(standard deviation of) in\\b", "\\1", text), "Took the spread as the standard deviation.")
+}
+
+#' "survival by apiary", where a yes/no column says who survived: a share, unless a time is asked about
+#' @noRd
+survival_as_share <- function(out) {
+  timed <- paste0("\\b(time|times|curves?|hazard\\w*|kaplan|cox|log[- ]?rank|median|function|analysis|days?|weeks?|months?|years?|until|long|longer|",
+                  "probability)\\b")
+  if (!grepl("\\bsurvival\\b", out$text, ignore.case = TRUE) || grepl(timed, out$text, ignore.case = TRUE)) return(out)
+  own <- Filter(function(col) col$kind == "yes_no" && "surviv" %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))
+  if (length(own) != 1 || grepl(paste0("\\b", gsub("[_.]+", "[_. ]", own[[1]]$name)), out$text, ignore.case = TRUE)) return(out)
+  words <- name_words(own[[1]]$name)
+  said <- "(?:winter )?survival(?: rates?)?"
+  text <- sub(sprintf("(?i)\\b((?:rank|order|sort)\\b.* by) %s\\b", said), sprintf("\\1 share of rows with %s = %s", own[[1]]$name,
+      last_of(own[[1]]$levels)),
+              out$text, perl = TRUE)
+  text <- sub(sprintf("(?i)^ *(?:the )?%s (?=(?:by|per|in each|for each|across)\\b)", said), paste("share with", words, ""), text, perl = TRUE)
+  turned(out, gsub(sprintf("(?i)\\b%s\\b", said), words, text, perl = TRUE), sprintf("Took survival to mean the column %s.", quoted(own[[1]]$name)))
 }

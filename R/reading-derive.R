@@ -707,7 +707,7 @@ noun_of_change <- function(out) {
       paste(change_words(), collapse = "|")))[1, ]
   if (!is.na(span[1]) && grepl("\\b(by|between|across|differ\\w*|among|for each|mean|average|median)\\b", sub(span[1], "", text, fixed = TRUE),
     ignore.case = TRUE, perl = TRUE)) {
-    pair <- pair_named(out$study, span[3], span[4])
+    pair <- pair_named(out$study, span[3], span[4], text)
     if (!is.null(pair)) return(with_derived(out, paste(pair$name, tolower(span[2]), sep = "_"), "difference",
       if (names(change_words())[match(tolower(span[2]), change_words())] == "fall") pair$columns else rev(pair$columns),
                                             sub(span[1], paste(pair$name, tolower(span[2]), sep = "_"), text, fixed = TRUE)))
@@ -775,15 +775,22 @@ short_time <- function(said) {
 
 #' The pair whose two columns are named ("from pretest to posttest", "from baseline to week 12")
 #' @noRd
-pair_named <- function(study, from, to) {
+pair_named <- function(study, from, to, text = "") {
   bare <- function(x) gsub("[^a-z0-9]", "", tolower(x))
-  for (set in study_sets(study, "repeated_measures")) {
+  sets <- study_sets(study, "repeated_measures")
+  pairs <- lapply(sets, function(set) {
     hit <- function(said) which(bare(set$columns) == bare(said) | endsWith(bare(set$columns), bare(said)) | bare(set$times) == bare(said) |
       set$times %in% short_time(said))
     a <- hit(from); b <- hit(to)
-    if (length(a) == 1 && length(b) == 1 && a != b) return(list(columns = set$columns[c(a, b)], name = set$name))
+    if (length(a) == 1 && length(b) == 1 && a != b) list(columns = set$columns[c(a, b)], name = set$name)
+  })
+  own <- which(!vapply(pairs, is.null, NA))
+  # several measures may have the same two occasions: the one that is named is meant
+  if (length(own) > 1) {
+    said <- vapply(sets_said(text, sets[own]), `[[`, "", "name")
+    own <- own[vapply(sets[own], function(set) set$name %in% said, NA)]
   }
-  NULL
+  if (length(own) == 1) pairs[[own]]
 }
 
 #' "Q1 to Q5" as "Q1, Q2, Q3, Q4 and Q5", where all of them are columns

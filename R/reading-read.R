@@ -187,6 +187,7 @@ parse_question <- function(text, vocabulary) {
     own <- which(vapply(state$items, function(i) index %in% i$cols$column, NA))
     state <- use_items(state, own)
   }
+  state$flags$lost_key <- named$lost
   find_filters(state)
 }
 
@@ -249,7 +250,24 @@ take_keys <- function(text, vocabulary) {
     text <- stringi::stri_replace_all_regex(text, paste0("\\b", code, "\\b"), " ")
     break
   }
-  list(text = text, keys = keys)
+  list(text = text, keys = keys, lost = lost_key(codes, keys, text, vocabulary))
+}
+
+#' "hive H01", where the keys are H038 and H042: a code of their form that none of them is
+#' @section Shape: list(code, column), or NULL.
+#' @noRd
+lost_key <- function(codes, keys, text, vocabulary) {
+  form <- function(x) sub("[0-9].*$", "", tolower(x))
+  known <- tolower(c(vocabulary$columns$name, vocabulary$values$level, unlist(keys)))
+  for (code in codes[nzchar(form(codes))]) for (name in names(vocabulary$ids)) {
+    own <- vocabulary$ids[[name]]
+    if (tolower(code) %in% known || !all(form(own) == form(code)) || !grepl(paste0("\\b", code, "\\b"), text)) next
+    # the word before it, or its capital, says that it names one of them
+    stems <- setdiff(stems_of(name_words(name))[[1]], c("id", "no", "number", "code", "nr", "key"))
+    before <- stem_words(tolower(sub(sprintf("^.*?([\\p{L}]+) +%s\\b.*$", code), "\\1", text, perl = TRUE)))
+    if (before %in% stems || grepl("^[A-Z]+[0-9]{2,}$", code)) return(list(code = code, column = name))
+  }
+  NULL
 }
 
 #' "strength before and after" as "strength before and strength after", where both columns are there
@@ -299,6 +317,7 @@ decide_reading <- function(state, mentions) {
   scores <- score_tasks(state, mentions)
   task <- names(scores)[which.max(scores)]
   if (task %in% c("relate", "agreement", "compare", "change")) mentions <- open_plural(state, open_by_parts(state, mentions))
+  if (!is.null(state$flags$lost_key)) return(lost_key_verdict(state))
   nothing <- max(scores) < 0.3 && !length(mentions) && !length(state$groups) && !length(state$filters)
   unknown <- unknown_words(state)
   if (nothing) return(nothing_verdict(state, unknown))
@@ -307,6 +326,7 @@ decide_reading <- function(state, mentions) {
   if (length(unknown) && !forgives_unknown(task)) return(absent_verdict(state, finish_reading(reading), unknown))
   unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions))
   if (length(unread)) return(absent_verdict(state, finish_reading(reading), unread))
+  if (asks_end_values(state, reading)) return(end_values_verdict(state, finish_reading(reading)))
   if (asks_single_change(state, reading)) return(no_change_verdict(state, finish_reading(reading)))
   # a word that names a whole set leaves nothing open
   whole <- isTRUE(reading$extra$items) || length(reading$outcome) > 1 && any(vapply(state$items, has_lex, NA, "scope", "items"))

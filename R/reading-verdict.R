@@ -136,12 +136,40 @@ gain_of_measure <- function(state, reading) {
       length(reading$outcome) != 1) return(FALSE)
   nouns <- "^(gains?|change|changes|growth|increment|increase|improvement|decline|reduction)$"
   if (grepl("gain|chang|grow|increas|improv|decline|reduc|delta|diff", tolower(reading$outcome))) return(FALSE)
+  # "which hive gained the most weight"
+  if (reading$task %in% c("rank", "compare", "describe") && says(state,
+    "\\b(gained|lost|grew|put on|gaining|losing|growing|gains|loses|grows) (the )?(most|least|more|less|fastest|slowest)\\b")) return(TRUE)
+  # ("did weight change", "does pay increase with age" are verbs; "does temperature drive weight change" is not)
+  related <- says(state, "\\b(affects?|drives?|predicts?|influences?|relat\\w+|associat\\w+|correlat\\w+|explains?|depends?|goes? with|linked)\\b")
+  measured <- if (related) c(reading$outcome, reading$predictors) else reading$outcome
+  verb <- "\\b(did|do|does|will|can|has|have|to|not)\\b[^?]*\\b%s\\b *(over|with|by|between|from|in|after|since|as|when|during|on|for|[?.!]|$)"
   own <- vapply(seq_len(state$n), function(k) grepl(nouns, item_norm(state, k)) && !state$used[k] && k > 1 && state$type[k - 1] == "column" &&
-    column_of(state, state$items[[k - 1]]$cols$column[1]) == reading$outcome &&
-    # ("did weight change", "does pay increase with age" are verbs)
-    !says(state, sprintf("\\b(did|do|does|will|can|has|have|to|not)\\b[^?]*\\b%s\\b *(over|with|by|between|from|in|after|since|as|when|during|on|for|[?.!]|$)",  # nolint: line_length_linter.
-                         item_norm(state, k))), NA)
+    column_of(state, state$items[[k - 1]]$cols$column[1]) %in% measured && (related || !says(state, sprintf(verb, item_norm(state, k)))), NA)
   any(own)
+}
+
+#' "hive H01", of keys in which there is none
+#' @noRd
+lost_key_verdict <- function(state) {
+  lost <- state$flags$lost_key
+  some <- utils::head(state$vocabulary$ids[[lost$column]], 3)
+  new_verdict("cannot_answer", new_reading("describe"), near = lost$column,
+              headline = sprintf("%s holds no %s. It holds %s and so on.", capital(quoted(lost$column)), quoted(lost$code), some_of(quoted(some), 3,
+                  and = ",")))
+}
+
+#' "first and last weight of each hive": values of single days, of which no method here takes the first or the last
+#' @noRd
+asks_end_values <- function(state, reading) {
+  has_dates(state) && reading$task %in% c("describe", "rank", "compare", "relate", "distribution") && length(reading$outcome) == 1 &&
+    any(vapply(seq_len(state$n), function(k) k > 1 && state$type[k] == "column" && !state$used[k - 1] &&
+      column_of(state, state$items[[k]]$cols$column[1]) == reading$outcome && grepl("^(first|last|initial|final|latest|earliest|starting|ending)$",
+        item_norm(state, k - 1)), NA)) && !grepl("first|last|initial|final|start|end", tolower(reading$outcome))
+}
+
+end_values_verdict <- function(state, reading) {
+  new_verdict("cannot_answer", reading, near = reading$outcome[1], headline = sprintf(paste("First and last values of %s are not picked out by a",
+    "question. Name the days, such as \"%s on 15 April\", or ask for its course over time."), quoted(reading$outcome[1]), reading$outcome[1]))
 }
 
 no_change_verdict <- function(state, reading) {

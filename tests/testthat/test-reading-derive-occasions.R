@@ -51,3 +51,12 @@ test_that("those who went up or down are counted, and compared", {
   expect_equal(value_of(ask(s, "what percentage of pupils improved in reading"), "estimate"), mean(rows$reading_summer > rows$reading_autumn))
   expect_equal(reading(ask(s, "share of pupils who improved in maths by tutoring"))$by, "tutoring")
 })
+
+test_that("of several measures with the same occasions the one that is named changes, in every group", {
+  d <- utils::read.csv(demo_file())
+  s <- hive_study()
+  a <- ask(s, "how much did strength change from before to after")
+  expect_equal(value_of(a, "estimate"), mean(d$strength_after - d$strength_before, na.rm = TRUE), tolerance = 1e-12)
+  t <- table_of(ask(s, "did mites go down in every arm"), "groups")
+  expect_equal(t$mean, unname(c(tapply(d$mites_after - d$mites_before, d$arm, mean, na.rm = TRUE)))[match(t$arm, sort(unique(d$arm)))], tolerance = 1e-12)
+})

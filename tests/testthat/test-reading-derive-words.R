@@ -176,3 +176,32 @@ test_that("a measure per measure is a total over a total, measures of different 
   expect_equal(reading(b)$outcome, "price")
   expect_equal(reading(b)$statistic, "median")
 })
+
+test_that("above average is a bound, the most consistent has the least spread, and survival is who survived", {
+  d <- utils::read.csv(demo_file())
+  s <- hive_study()
+  over <- d$honey_yield_kg > mean(d$honey_yield_kg, na.rm = TRUE)
+  for (q in c("how many hives had above average yield", "hives with yield above average")) expect_equal(value_of(ask(s, q), "n"), sum(over, na.rm = TRUE),
+                                                                                                        info = q)
+  t <- table_of(ask(s, "share of hives with yield above average by region"), "shares")
+  expect_equal(t$share, unname(c(tapply(over, d$region, mean, na.rm = TRUE)))[match(t$group, sort(unique(d$region)))], tolerance = 1e-12)
+  a <- ask(s, "is the yield above average in the north")
+  expect_equal(method_of(a), "t_one_sample")
+  a <- ask(s, "which apiary has the most consistent yield")
+  expect_equal(value_of(a, "estimate"), min(tapply(d$honey_yield_kg, d$apiary, stats::sd, na.rm = TRUE)), tolerance = 1e-10)
+  a <- ask(s, "does survival differ by arm")
+  expect_equal(value_of(a, "p_value"), suppressWarnings(stats::chisq.test(table(d$survived_winter, d$arm), correct = FALSE))$p.value, tolerance = 1e-9)
+  expect_equal(value_of(ask(s, "rank the apiaries by survival"), "estimate"), max(tapply(d$survived_winter == "yes", d$apiary, mean)))
+  expect_equal(method_of(ask(s, "how long until the hives swarm, by arm")), "log_rank")
+})
+
+test_that("what the data does not hold is told: keys, changes and values of first days", {
+  w <- demo_study("hive_weights.csv")
+  a <- ask(w, "on which day was hive H01 heaviest")
+  expect_equal(a$status, "cannot_answer")
+  expect_match(as.list(a)$sentences$headline, "holds no \"H01\"")
+  expect_equal(filters_of(ask(w, "on which day was hive H038 heaviest")), "hive_id == H038")
+  for (q in c("which hive gained the most weight", "does temperature drive weight change", "first and last weight of each hive")) {
+    expect_equal(ask(w, q)$status, "cannot_answer", info = q)
+  }
+})
