@@ -58,5 +58,7 @@ test_that("of several measures with the same occasions the one that is named cha
   a <- ask(s, "how much did strength change from before to after")
   expect_equal(value_of(a, "estimate"), mean(d$strength_after - d$strength_before, na.rm = TRUE), tolerance = 1e-12)
   t <- table_of(ask(s, "did mites go down in every arm"), "groups")
-  expect_equal(t$mean, unname(c(tapply(d$mites_after - d$mites_before, d$arm, mean, na.rm = TRUE)))[match(t$arm, sort(unique(d$arm)))], tolerance = 1e-12)
+  # (-99 stands for a count that was not made)
+  own <- c(tapply(ifelse(d$mites_after == -99, NA, d$mites_after) - d$mites_before, d$arm, mean, na.rm = TRUE))
+  expect_equal(t$mean, unname(own[t$arm]), tolerance = 1e-12)
 })
