@@ -6,7 +6,7 @@
 plain_turns <- function(out) {
   turns <- list(missing_ignored, months_by_number, period_adjective, each_on_average, explained_share, days_counted, other_side_left_out, rows_who,
                 gap_between, short_over_long, gone_up, equal_spreads,
-                against_average, most_even, survival_as_share)
+                against_average, most_even, survival_as_share, part_of_year)
   for (turn in turns) out <- turn(out)
   out
 }
@@ -309,4 +309,23 @@ survival_as_share <- function(out) {
               out$text, perl = TRUE)
   text <- sub(sprintf("(?i)^ *(?:the )?%s (?=(?:by|per|in each|for each|across)\\b)", said), paste("share with", words, ""), text, perl = TRUE)
   turned(out, gsub(sprintf("(?i)\\b%s\\b", said), words, text, perl = TRUE), sprintf("Took survival to mean the column %s.", quoted(own[[1]]$name)))
+}
+
+#' "the last 3 months of 2024", "the first half of 2023": from its first day to its last
+#' @noRd
+part_of_year <- function(out) {
+  if (!length(date_columns(out$study))) return(out)
+  number <- c(one = 1, two = 2, three = 3, four = 4, five = 5, six = 6, nine = 9)
+  form <- "(?i)\\b(?:in |during |for |over )?(?:the )?(first|last|final|second) (?:([0-9]{1,2}|one|two|three|four|five|six|nine) months?|(half)|(quarter)) of ((?:19|20)[0-9]{2})\\b"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  size <- if (!is.na(hit[4])) 6 else if (!is.na(hit[5])) 3 else if (tolower(hit[3]) %in% names(number)) number[[tolower(hit[3])]] else as.numeric(hit[3])  # nolint: line_length_linter.
+  if (!is.finite(size) || size < 1 || size > 12) return(out)
+  place <- tolower(hit[2])
+  if (place == "second" && is.na(hit[4]) && is.na(hit[5])) return(out)
+  start <- switch(place, first = 1, second = size + 1, 13 - size)
+  from <- as.Date(sprintf("%s-%02d-01", hit[6], start))
+  to <- seq(from, by = sprintf("%d months", size), length.out = 2)[2] - 1
+  turned(out, sub(hit[1], sprintf("from %s to %s", from, to), out$text, fixed = TRUE), sprintf("Took %s to mean %s to %s.", quoted(trimws(hit[1])),
+      from, to))
 }

@@ -985,6 +985,7 @@ extreme_condition <- function(out) {
 #' "cores with mean permeability above 500": the groups are told with their means, of which those beyond can be read off
 #' @noRd
 groups_beyond <- function(out) {
+  out$text <- groups_on_average(out$study, out$text)
   form <- paste0("(?i)^ *(?:which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|where the) (?:an? |the )?",
                  "((?:mean|average|median|total) .+?) (?:is |of |was )?(above|over|below|under|at least|at most|more than|less than) ([0-9.,]+)\\D*$")
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
@@ -992,6 +993,20 @@ groups_beyond <- function(out) {
   out$text <- sprintf("%s by %s", hit[3], hit[2])
   out$told <- c(out$told, sprintf("Every %s is shown; which of them lie %s %s is read off the table.", tolower(hit[2]), hit[4], hit[5]))
   out
+}
+
+#' "which houses use more than 15 kwh a day on average": with a mean kwh above 15
+#' @noRd
+groups_on_average <- function(study, text) {
+  form <- paste0("(?i)^ *(?:which|what) ([\\p{L}_]+?)s? (?:\\p{L}+ )?(more than|less than|over|under|at least|at most|fewer than) ([0-9.,]+) ([\\p{L}_]+)",  # nolint: line_length_linter.
+                 "(?: (?:a|per|each|every) \\p{L}+)? on average[?.! ]*$")
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1]) || is.null(column_of_words(all_columns(study), hit[2]))) return(text)
+  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(study))
+  own <- Filter(function(col) tolower(hit[5]) %in% tolower(c(col$name, col$unit)) ||
+    stem_words(tolower(hit[5])) %in% stems_of(name_words(col$name))[[1]], numeric)
+  if (length(own) != 1) return(text)
+  sprintf("which %s have a mean %s %s %s", hit[2], own[[1]]$name, tolower(hit[3]), hit[4])
 }
 
 #' "pathologists 1 and 3" as "pathologist_1 and pathologist_3", where both are columns

@@ -171,7 +171,7 @@ left_out_or_only <- function(state) {
 #' @noRd
 among_those_who <- function(state, k) {
   before <- paste(vapply(max(1, k - 5):max(1, k - 1), function(j) item_norm(state, j), ""), collapse = " ")
-  grepl("(among|amongst|of|for|in) (all )?(the )?(those|people|persons|ones|[a-z]+s|men|women|children) (who|that|which)( have| had| are| were| did)?$", before)  # nolint: line_length_linter.
+  grepl("(among|amongst|of|for|in) (all )?(the )?(those|people|persons|ones|[a-z]+s|men|women|children) ((who|that|which)( have| had| are| were| did)?|(with|having)( a| an)?)$", before)  # nolint: line_length_linter.
 }
 
 #' Keep the rows on the yes or the no side of a column, and say so

@@ -604,6 +604,7 @@ screening_verdict <- function(study) {
 #' "number of sales", where sales could only be the amounts: the rows are counted, the amounts are not meant
 #' @noRd
 without_counted <- function(state, mentions) {
+  mentions <- without_described(state, mentions)
   Filter(function(m) {
     lead <- paste(item_norm(state, m$at - 2), item_norm(state, m$at - 1))
     # "how many miles per gallon" asks for an amount
@@ -611,4 +612,14 @@ without_counted <- function(state, mentions) {
       item_norm(state, m$at - 1) == "how many" && item_norm(state, m$at) %in% c("sales", "purchases", "transactions")
     !(counted && kind_at(state, m$column) == "number" && m$score < 0.95)
   }, mentions)
+}
+
+#' "do houses with a heat pump use more": who is asked about is told by what follows; the word for the rows divides nothing
+#' @noRd
+without_described <- function(state, mentions) {
+  if (length(mentions) < 2 || !says(state, "^ *(do|does|did|have|has) [^,]*\\b(more|less|fewer|longer|better|worse|higher|lower)\\b")) return(mentions)  # nolint: line_length_linter.
+  described <- vapply(mentions, function(m) kind_at(state, m$column) %in% c("id", "category") && m$at <= 3 && m$marker == "" &&
+    item_norm(state, m$at + 1) %in% c("with", "that", "who", "having") && grepl("s$", item_norm(state, m$at)), NA)
+  yes_no <- vapply(mentions, function(m) kind_at(state, m$column) == "yes_no", NA)
+  if (sum(described) == 1 && any(yes_no)) mentions[!described] else mentions
 }

@@ -132,7 +132,7 @@ total_shared <- function(state, mentions) {
   level <- Filter(function(g) !g$negated && length(g$levels) == 1 && can_group(state, g$column), state$groups)
   one <- length(mentions) == 1 && length(level) == 1 && length(state$groups) == 1 && state$vocabulary$columns$distinct[level[[1]]$column] <= 40 &&
     (says(state, "\\b(comes?|came|is|are|was|were|goes|went|made|earned|falls?|fell|belongs?|taken|caused|accounted for) (from|by|in|to|on|through|via|at|with)\\b") ||  # nolint: line_length_linter.
-       item_norm(state, min(level[[1]]$at) - 1) == "from")
+       grepl("(^| )from$", sub(" the$", "", paste(item_norm(state, min(level[[1]]$at) - 2), item_norm(state, min(level[[1]]$at) - 1)))))
   many <- length(mentions) == 1 && (state$vocabulary$columns$distinct[mentions[[1]]$column] > 12 ||
     kind_at(state, mentions[[1]]$column) == "count" && grepl("s$", column_of(state, mentions[[1]]$column)))
   if (one && many && kind_at(state, mentions[[1]]$column) %in% c("number", "count")) {

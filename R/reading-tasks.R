@@ -190,6 +190,11 @@ phrase_scores <- function(state, mentions, kinds, score) {
     "ordered") && mentions[[1]]$at == state$n && length(state$groups) == 1 && length(state$groups[[1]]$levels) == 1 && !state$groups[[1]]$negated) {
     score["compare"] <- score["compare"] + 1.5
   }
+  # "do houses with a heat pump use more": what is more is left open, and the rows are not counted
+  if (says(state, "^ *(do|does|did)\\b.*\\b[a-z]+ (more|less|fewer)[?.! ]*$") && length(mentions) == 1 && kinds[1] == "yes_no" &&
+      !length(state$groups)) {
+    score["compare"] <- score["compare"] + 1.5
+  }
   # "did bookings drop in summer": rows are counted over time
   if (has_dates(state) && !length(mentions) && any(entity) && max(score[c("compare", "relate", "predict")]) < 1 &&
       says(state, "^ *(did|do|does|has|have|is|are)\\b.*\\b(drop|fall|fell|ris|rose|grow|grew|increas|decreas|declin|(go|went) (up|down))")) {

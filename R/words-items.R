@@ -22,7 +22,28 @@ find_items <- function(tokens, vocabulary) {
     items[[length(items) + 1L]] <- item
     i <- item$to + 1L
   }
+  words_at_work(items)
+}
+
+#' Columns called "mean" or "by", where the word does its own work: "mean of n", "test by group"
+#' @noRd
+words_at_work <- function(items) {
+  n <- length(items)
+  column <- vapply(items, function(i) identical(i$type, "column"), NA)
+  norm <- vapply(items, `[[`, "", "norm")
+  past <- function(k) if (k <= n && norm[k] == "the") k + 1L else k
+  for (k in which(column & vapply(items, has_lex, NA, "statistic"))) {
+    of <- k + 1L
+    if (of < n && norm[of] == "of" && past(of + 1L) <= n && column[past(of + 1L)]) items[[k]] <- without_column(items[[k]], "lexicon")
+  }
+  for (k in which(column & norm == "by")) if (k < n && column[past(k + 1L)] && k > 1) items[[k]] <- without_column(items[[k]], "stop")
   items
+}
+
+without_column <- function(item, type) {
+  item["cols"] <- list(NULL)
+  item$type <- type
+  item
 }
 
 #' "Mann-Whitney test", where a column is called test: the word is part of the method's name

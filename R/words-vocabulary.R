@@ -9,7 +9,7 @@
 #'   words = every word for the spelling, size = weight of each column's own words).
 #' @noRd
 build_vocabulary <- function(study, lexicon = english) {
-  columns <- all_columns(study)
+  columns <- main_table_first(study, all_columns(study))
   ends <- few_ends(study, columns)
   table <- data.frame(name = vapply(columns, `[[`, "", "name"), table = vapply(columns, `[[`, "", "table"),
                       kind = vapply(columns, `[[`, "", "kind"), distinct = vapply(columns, `[[`, 1L, "distinct"),
@@ -231,6 +231,17 @@ column_phrases <- function(columns, name_stems, label_stems, lexicon) {
 set_numbers <- function(study, names, kind) {
   sets <- Filter(function(set) length(set$columns) > 1, study_sets(study, kind))
   vapply(names, function(name) match(TRUE, vapply(sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L, USE.NAMES = FALSE)
+}
+
+#' Columns of joined tables, those of the table with many rows for each key first: its rows are what a question is about
+#' @noRd
+main_table_first <- function(study, columns) {
+  if (!length(study$joins)) return(columns)
+  many <- unique(vapply(study$joins, function(j) j$many %||% "", ""))
+  one <- unique(vapply(study$joins, function(j) j$one %||% "", ""))
+  main <- setdiff(many, one)
+  own <- vapply(columns, function(col) col$table %in% main, NA)
+  c(columns[own], columns[!own])
 }
 
 #' "finish time" for finish_min, "lead time" for lead_days: what a unit of time at the end of a name says

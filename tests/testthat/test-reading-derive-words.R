@@ -181,7 +181,8 @@ test_that("above average is a bound, the most consistent has the least spread, a
   d <- utils::read.csv(demo_file())
   s <- hive_study()
   over <- d$honey_yield_kg > mean(d$honey_yield_kg, na.rm = TRUE)
-  for (q in c("how many hives had above average yield", "hives with yield above average")) expect_equal(value_of(ask(s, q), "n"), sum(over, na.rm = TRUE),
+  for (q in c("how many hives had above average yield", "hives with yield above average")) expect_equal(value_of(ask(s, q), "n"), sum(over,
+      na.rm = TRUE),
                                                                                                         info = q)
   t <- table_of(ask(s, "share of hives with yield above average by region"), "shares")
   expect_equal(t$share, unname(c(tapply(over, d$region, mean, na.rm = TRUE)))[match(t$group, sort(unique(d$region)))], tolerance = 1e-12)
@@ -190,7 +191,8 @@ test_that("above average is a bound, the most consistent has the least spread, a
   a <- ask(s, "which apiary has the most consistent yield")
   expect_equal(value_of(a, "estimate"), min(tapply(d$honey_yield_kg, d$apiary, stats::sd, na.rm = TRUE)), tolerance = 1e-10)
   a <- ask(s, "does survival differ by arm")
-  expect_equal(value_of(a, "p_value"), suppressWarnings(stats::chisq.test(table(d$survived_winter, d$arm), correct = FALSE))$p.value, tolerance = 1e-9)
+  expect_equal(value_of(a, "p_value"), suppressWarnings(stats::chisq.test(table(d$survived_winter, d$arm), correct = FALSE))$p.value,
+      tolerance = 1e-9)
   expect_equal(value_of(ask(s, "rank the apiaries by survival"), "estimate"), max(tapply(d$survived_winter == "yes", d$apiary, mean)))
   expect_equal(method_of(ask(s, "how long until the hives swarm, by arm")), "log_rank")
 })
@@ -204,4 +206,52 @@ test_that("what the data does not hold is told: keys, changes and values of firs
   for (q in c("which hive gained the most weight", "does temperature drive weight change", "first and last weight of each hive")) {
     expect_equal(ask(w, q)$status, "cannot_answer", info = q)
   }
+})
+
+test_that("columns called mean, by, test and if are columns or words, as the question uses them", {
+  d <- with_seed(19, data.frame(`if` = sample(c("yes", "no"), 90, TRUE), mean = rnorm(90, 50, 8), n = rpois(90, 5), by = sample(c("a", "b", "c"),
+      90, TRUE),
+                                test = rnorm(90, 10, 2), check.names = FALSE))
+  s <- open_study(local_data(d))
+  expect_equal(value_of(ask(s, "mean of n where by is a"), "estimate"), mean(d$n[d$by == "a"]), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "does test differ by if"), "p_value"), stats::t.test(d$test ~ d[["if"]])$p.value, tolerance = 1e-8)
+  expect_equal(value_of(ask(s, "t test of mean by if"), "p_value"), stats::t.test(d$mean ~ d[["if"]])$p.value, tolerance = 1e-8)
+  expect_equal(table_of(ask(s, "what is the mean of test for each by"), "groups")$mean, unname(c(tapply(d$test, d$by, mean))), tolerance = 1e-8)
+})
+
+test_that("of several tables the one with the rows gives the dates and the units", {
+  folder <- withr::local_tempdir()
+  d <- with_seed(20, {
+    customers <- data.frame(customer_id = 1:40, segment = sample(c("retail", "trade"), 40, TRUE), joined = as.Date("2024-01-01") + sample(0:300, 40))
+    orders <- data.frame(order_id = sprintf("O%04d", 1:200), customer_id = sample(1:40, 200, TRUE),
+        order_date = as.Date("2024-01-01") + sample(0:500, 200,
+      TRUE), amount_gbp = round(rlnorm(200, 4, 0.6), 2), channel = sample(c("web", "phone"), 200, TRUE))
+    list(customers = customers, orders = orders)
+  })
+  for (name in names(d)) utils::write.csv(d[[name]], file.path(folder, paste0(name, ".csv")), row.names = FALSE)
+  s <- open_study(folder)
+  o <- d$orders
+  expect_match(filters_of(ask(s, "revenue per month in 2024")), "^order_date")
+  spent <- sort(tapply(o$amount_gbp, o$customer_id, sum), decreasing = TRUE)
+  expect_equal(value_of(ask(s, "top 5 customers by spend"), "estimate"), spent[[1]], tolerance = 1e-10)
+  own <- o[o$order_date >= as.Date("2024-10-01") & o$order_date <= as.Date("2024-12-31"), ]
+  t <- table_of(ask(s, "orders in the last 3 months of 2024 by channel"), "counts")
+  expect_equal(t$n, unname(c(table(own$channel)))[match(t$channel, sort(unique(own$channel)))])
+  expect_equal(method_of(ask(s, "share of revenue from the web")), "share_of_total")
+})
+
+test_that("who is described is not what divides, and means of groups beyond a bound are told for every group", {
+  d <- with_seed(22, expand.grid(house = sprintf("H%02d", 1:6), day = as.Date("2025-01-01") + 0:59))
+  d$heat_pump <- ifelse(d$house %in% c("H03", "H05"), "yes", "no")
+  d$kwh <- with_seed(23, round(rgamma(nrow(d), 8, 0.8) + 3 * (d$heat_pump == "yes"), 1)); d$outside_temp <- with_seed(24, round(rnorm(nrow(d), 6,
+      3), 1))
+  s <- open_study(d)
+  a <- ask(s, "do houses with a heat pump use more kwh")
+  expect_equal(value_of(a, "p_value"), stats::t.test(kwh ~ heat_pump, d)$p.value, tolerance = 1e-8)
+  expect_equal(ask(s, "do houses with a heat pump use more")$status, "needs_choice")
+  a <- ask(s, "relationship between temperature and kwh for houses with a heat pump")
+  own <- d[d$heat_pump == "yes", ]
+  expect_equal(value_of(a, "estimate"), stats::cor(own$outside_temp, own$kwh), tolerance = 1e-10)
+  t <- table_of(ask(s, "which houses use more than 12 kwh a day on average"), "groups")
+  expect_equal(t$mean, unname(c(tapply(d$kwh, d$house, mean))), tolerance = 1e-10)
 })
