@@ -6,7 +6,8 @@
 plain_turns <- function(out) {
   turns <- list(missing_ignored, months_by_number, period_adjective, each_on_average, explained_share, days_counted, other_side_left_out, rows_who,
                 gap_between, short_over_long, gone_up, equal_spreads,
-                against_average, most_even, survival_as_share, part_of_year)
+                against_average, most_even, survival_as_share, part_of_year,
+                groups_differ_in, response_to, anova_with)
   for (turn in turns) out <- turn(out)
   out
 }
@@ -328,4 +329,28 @@ part_of_year <- function(out) {
   to <- seq(from, by = sprintf("%d months", size), length.out = 2)[2] - 1
   turned(out, sub(hit[1], sprintf("from %s to %s", from, to), out$text, fixed = TRUE), sprintf("Took %s to mean %s to %s.", quoted(trimws(hit[1])),
       from, to))
+}
+
+#' "do the hospitals differ in length of stay once age is allowed for": what they differ in is the outcome
+#' @noRd
+groups_differ_in <- function(out) {
+  held <- "(?:once|after|when|if|adjusting|adjusted|allowing|controlling|holding|taking|given)"
+  form <- sprintf("(?i)^ *(?:do|does|did) (?:the )?([\\p{L}_]+) (?:differ|vary) (?:in|on|as to|with regard to|with respect to) (?:their |the )?(.+?) (?=%s\\b)", held)  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || is.null(column_of_words(all_columns(out$study), sub("s$", "", hit[2])))) return(out)
+  turned(out, sub(hit[1], sprintf("does %s differ between %s ", hit[3], hit[2]), out$text, fixed = TRUE))
+}
+
+#' "does the response to nitrogen depend on variety": the effect of nitrogen, on what is measured
+#' @noRd
+response_to <- function(out) {
+  turned(out, gsub("(?i)\\b(?:the )?responses? (?:of (?:the )?([\\p{L}_]+) )?to (?=(?:[\\p{L}_]+ ){1,3}(?:depends?|differs?|vary|varies|the same)\\b)",  # nolint: line_length_linter.
+                   "the effect of ", out$text, perl = TRUE))
+}
+
+#' "anova of yield with variety and block": what follows divides
+#' @noRd
+anova_with <- function(out) {
+  form <- "(?i)\\b((?:anova|analysis of variance) (?:of|for|on) (?:(?!\\bwith\\b|\\bby\\b).)+?) with (?!.*\\b(?:covariates?|random|repeated)\\b)"
+  turned(out, sub(form, "\\1 by ", out$text, perl = TRUE))
 }

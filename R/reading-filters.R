@@ -155,6 +155,11 @@ left_out_or_only <- function(state) {
       grepl("(er|or|ist|ee|ic)$", item_norm(state, k)) && item_norm(state, k + 1) != "status" &&
       !item_norm(state, k - 1) %in% c("and", "from", "on")
     if (foreseen && state$type[k - 1] == "column" && !state$used[k - 1]) foreseen <- FALSE
+    # "risk of readmission for an 85 year old emergency patient": who the chance is of
+    event <- Filter(function(j) j < k && !is.na(item_column(state, j, "yes_no")) && item_column(state, j, "yes_no") != column, seq_len(k - 1))
+    chance <- says(state, "\\b(chances?|risk|probability|likelihood) (of|that)\\b") && says(state, "\\bfor (a|an) ") && length(event) > 0 &&
+      k < state$n && (state$type[k + 1] %in% c("entity", "unknown") || !is.na(item_column(state, k + 1, "id")))
+    foreseen <- foreseen || chance
     if (foreseen) {
       state <- take_side(state, column, TRUE, state$items[[k]]$text, k)
       next

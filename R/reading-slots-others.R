@@ -8,6 +8,12 @@ fill_rank <- function(state, mentions, r) {
   # "which year group has the best reading": what is asked which of divides, also where its levels are numbers
   which_of <- vapply(mentions, function(m) grepl("(^| )(which|what)$", item_norm(state, m$at - 1)) && can_group(state, m$column), NA)
   if (length(mentions) > 1 && sum(which_of) == 1) kinds[which_of] <- "category"
+  # "best combination of variety and nitrogen": both divide, also where one is a number of few values
+  together <- says(state, "\\bcombinations? of\\b")
+  from <- if (together) min(which(grepl("combinations?$|combinations? of$", norms_of(state)))) else Inf
+  combined <- vapply(mentions, function(m) together && can_group(state, m$column) && m$at > from && m$at <= from + 6 &&
+    !item_norm(state, m$at - 1) %in% c("for", "in", "on"), NA)
+  if (sum(combined) > 1) kinds[combined] <- "category"
   measured <- kinds %in% c("number", "count", "ordered")
   divider <- kinds %in% c("category", "yes_no", "id", "ordered", "date") & !measured
   if (!any(divider) && sum(measured) > 1) { divider[which(kinds == "ordered")[1]] <- TRUE

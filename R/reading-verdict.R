@@ -140,9 +140,11 @@ gain_of_measure <- function(state, reading) {
   if (reading$task %in% c("rank", "compare", "describe") && says(state,
     "\\b(gained|lost|grew|put on|gaining|losing|growing|gains|loses|grows) (the )?(most|least|more|less|fastest|slowest)\\b")) return(TRUE)
   # ("did weight change", "does pay increase with age" are verbs; "does temperature drive weight change" is not)
-  related <- says(state, "\\b(affects?|drives?|predicts?|influences?|relat\\w+|associat\\w+|correlat\\w+|explains?|depends?|goes? with|linked)\\b")
+  related <- says(state, paste0("\\b(affects?|drives?|predicts?|influences?|relat\\w+|associat\\w+|correlat\\w+|explains?|depends?|goes? with|linked|",  # nolint: line_length_linter.
+    "differs?|vary|varies|matters?)\\b"))
   measured <- if (related) c(reading$outcome, reading$predictors) else reading$outcome
-  verb <- "\\b(did|do|does|will|can|has|have|to|not)\\b[^?]*\\b%s\\b *(over|with|by|between|from|in|after|since|as|when|during|on|for|[?.!]|$)"
+  # (where nothing else is said of it, a noun behind "do errors" is the verb itself)
+  verb <- "^ *(did|do|does|will|can|has|have)\\b|\\b(to|not)\\b[^?]*\\b%s\\b *(over|with|by|between|from|in|after|since|as|when|during|on|for|[?.!]|$)"  # nolint: line_length_linter.
   own <- vapply(seq_len(state$n), function(k) grepl(nouns, item_norm(state, k)) && !state$used[k] && k > 1 && state$type[k - 1] == "column" &&
     column_of(state, state$items[[k - 1]]$cols$column[1]) %in% measured && (related || !says(state, sprintf(verb, item_norm(state, k)))), NA)
   any(own)

@@ -387,7 +387,10 @@ value_parts <- function(base, stems, lexicon) {
   if (!any(several)) return(base[0, ])
   part <- data.frame(phrase = unlist(stems[several]), row = rep(which(several), lengths(stems)[several]),
                      stringsAsFactors = FALSE)
-  common <- c(lexicon$stop, lexicon$filler, lexicon$entities, lexicon$generic, "non")
+  # nor does a noun for places and services that many levels end in ("elderly care", "North Street")
+  places <- stem_words(c("care", "unit", "service", "services", "centre", "center", "department", "house", "street", "road", "area", "zone",
+      "office"))
+  common <- c(lexicon$stop, lexicon$filler, lexicon$entities, lexicon$generic, places, "non")
   part <- part[nchar(part$phrase) >= 3 & !part$phrase %in% common & !grepl("^[0-9.]+$", part$phrase), , drop = FALSE]
   # a word that stands in several levels of one column only ("died of ...", "died of other causes") stands for all of them
   homes <- tapply(base$column[part$row], part$phrase, function(c) length(unique(c)))

@@ -255,3 +255,30 @@ test_that("who is described is not what divides, and means of groups beyond a bo
   t <- table_of(ask(s, "which houses use more than 12 kwh a day on average"), "groups")
   expect_equal(t$mean, unname(c(tapply(d$kwh, d$house, mean))), tolerance = 1e-10)
 })
+
+test_that("what groups differ in is the outcome, what an analysis is with divides, and combinations divide together", {
+  d <- with_seed(25, data.frame(admission_no = 100001:100300, hospital = sample(c("Anne", "Riverside", "General"), 300, TRUE),
+                                ward = sample(c("medical", "elderly care"), 300, TRUE), age = round(rnorm(300, 68, 12)), los_days = rgeom(300, 0.15) + 1,
+                                emergency = sample(c("yes", "no"), 300, TRUE), readmitted = sample(c("yes", "no"), 300, TRUE, c(0.2, 0.8))))
+  s <- open_study(d)
+  a <- ask(s, "do the hospitals differ in length of stay once age and ward are allowed for")
+  own <- stats::anova(stats::lm(los_days ~ age + ward, d), stats::lm(los_days ~ age + ward + hospital, d))$`Pr(>F)`[2]
+  expect_equal(value_of(a, "p_value"), own, tolerance = 1e-8)
+  # the last word of a level is no level
+  expect_equal(ask(s, "share of good care by hospital")$status, "cannot_answer")
+  a <- ask(s, "risk of readmission for an 85 year old emergency admission")
+  expect_setequal(filters_of(a), c("age == 85", "emergency == yes"))
+})
+
+test_that("fields: an effect on what is left open is asked about, factors of an analysis divide", {
+  d <- with_seed(26, expand.grid(block = 1:4, variety = c("Aurora", "Borealis", "Crown"), nitrogen_kg_ha = c(0, 60, 120)))
+  d$yield_t_ha <- with_seed(27, round(4 + 0.012 * d$nitrogen_kg_ha + c(0, 0.4, 0.9)[d$variety] + rnorm(nrow(d), 0, 0.3), 2))
+  s <- open_study(d)
+  expect_equal(ask(s, "does the response to nitrogen depend on variety")$status, "needs_choice")
+  a <- ask(s, "anova of yield with variety and nitrogen")
+  expect_equal(reading(a)$outcome, "yield_t_ha")
+  expect_setequal(reading(a)$by, c("variety", "nitrogen_kg_ha"))
+  a <- ask(s, "best combination of variety and nitrogen for yield")
+  expect_equal(value_of(a, "estimate"), max(tapply(d$yield_t_ha, list(d$variety, d$nitrogen_kg_ha), mean)), tolerance = 1e-12)
+  expect_equal(reading(ask(s, "does yield increase across blocks"))$outcome, "yield_t_ha")
+})
