@@ -1,12 +1,15 @@
 # Counts and shares.
 
-figure_counts <- function(ctx, x, counts, levels) {
+#' @param sides Names of the rows that meet a bound and of all others, where these are counted instead of levels.
+#' @noRd
+figure_counts <- function(ctx, x, counts, levels, sides = NULL) {
   col <- ctx$columns[[x]]
   title <- sprintf("Rows by %s", say_column(col))
   d <- data.frame(level = factor(levels, levels = rev(levels)), n = counts, percent = 100 * counts / sum(counts))
   new_figure("counts", title, "bar", alt = sprintf("%s: a bar for each of %d levels.", title, length(levels)),
     draw = function() draw_bars(utils::head(d, 40), axis_label(col)),
-    script = c(sprintf("plot_data <- as.data.frame(table(level = %s))", script_column(x)),
+    script = c(sprintf("plot_data <- as.data.frame(table(level = %s))", if (is.null(sides)) script_column(x) else
+      sprintf("ifelse(keep, %s, %s)", as_r_string(sides[1]), as_r_string(sides[2]))),
                sprintf(paste0("plot <- ggplot(plot_data, aes(level, Freq)) + geom_col() + coord_flip() + labs(x = %s, ",
                               "y = \"Rows\", title = %s) + theme_minimal()"), as_r_string(axis_label(col)),
                               as_r_string(title))))

@@ -10,7 +10,7 @@ method_frequency_table <- function() {
     compute = compute_frequency,
     # the interval of a share counts every row as one that was drawn by itself
     checks = function(ctx, res) if (is.null(ctx$reading$extra$event)) list() else check_known_units(ctx),
-    figure = function(ctx, res) if (length(res$name)) figure_counts(ctx, res$name, res$counts, res$levels),
+    figure = function(ctx, res) if (length(res$name)) figure_counts(ctx, res$name, res$counts, res$levels, res$sides),
     sentences = say_frequency, script = script_frequency,
     references = paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. ",
                         "Journal of the American Statistical Association, 22, 209-212."),
@@ -33,13 +33,23 @@ compute_frequency <- function(ctx) {
               todo = sprintf("Name a condition (\"how many with %s above %s\") or ask for its distribution.", name[1],
                 say_number(stats::median(x))), class = "no_method")
   }
-  g <- as_group(x)
+  # of a measured column the two sides of a bound are counted, not each of its values
+  sides <- two_sides(ctx, x, event)
+  g <- if (is.null(sides)) as_group(x) else factor(ifelse(row_matches(x, event), sides[1], sides[2]), sides)
   counts <- tabulate(g, nlevels(g))
   shares <- stat_shares(counts, ctx$conf_level)
   table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name[1]), shares)
   numbers <- if (is.null(event)) list(new_number("n", "rows", length(x))) else event_numbers(ctx, x, event)
   result(numbers, tables = if (nlevels(g) <= 200 || is.null(event)) list(new_table("counts",
-      sprintf("Rows by %s", name[1]), table)) else list(), name = name[1], counts = counts, levels = levels(g))
+      sprintf("Rows by %s", name[1]), table)) else list(), name = name[1], counts = counts, levels = levels(g), sides = sides)
+}
+
+#' What the rows that meet a bound on a measured column and all others are called; NULL for other events
+#' @noRd
+two_sides <- function(ctx, x, event) {
+  measured <- !is.null(event) && is_numeric_kind(ctx$columns[[event$column]]$kind) && event$op %in% c("<", "<=", ">", ">=", "between") &&
+    length(unique(x)) > 12
+  if (measured) c(plain_filter(event), "all other rows")
 }
 
 #' Whether rows stand for different units, where a unit is known
@@ -85,13 +95,14 @@ script_frequency <- function(ctx, res) {
               paste0("wilson <- function(x, n) { p <- x / n; mid <- (p + z^2 / (2 * n)) / (1 + z^2 / n); half <- z / ",
                      "(1 + z^2 / n) * sqrt(p * (1 - p) / n + z^2 / (4 * n^2))"),
               "  list(low = ifelse(x == 0, 0, mid - half), high = ifelse(x == n, 1, mid + half)) }")
-  counts <- c(sprintf("counts <- table(droplevels(factor(%s)))", script_column(res$name)),
+  keep <- if (!is.null(event)) c("keep <- rep(TRUE, nrow(rows))", script_filter(event, ctx$columns[[event$column]], "rows"))
+  counts <- c(if (!is.null(res$sides)) c(keep, "counts <- table(factor(keep, c(TRUE, FALSE)))")
+              else sprintf("counts <- table(droplevels(factor(%s)))", script_column(res$name)),
               "n <- as.vector(counts); w <- wilson(n, sum(n))",
               if (length(res$tables)) paste0("tables$counts <- data.frame(n = n, percent = 100 * n / sum(n), ci_low = ",
                                              "100 * w$low, ci_high = 100 * w$high)"))
   numbers <- if (is.null(event)) "numbers <- list(n = sum(n))"
-    else c("keep <- rep(TRUE, nrow(rows))", script_filter(event, ctx$columns[[event$column]], "rows"),
-           "total <- nrow(rows); hits <- sum(keep); w <- wilson(hits, total)",
+    else c(keep, "total <- nrow(rows); hits <- sum(keep); w <- wilson(hits, total)",
            paste0("numbers <- list(estimate = hits / total, ci_low = w$low, ci_high = w$high, conf_level = ",
                   "conf_level, count = hits, n = total)"))
   c("tables <- list()", wilson, counts, numbers)

@@ -144,7 +144,7 @@ gain_of_measure <- function(state, reading) {
     "differs?|vary|varies|matters?)\\b"))
   measured <- if (related) c(reading$outcome, reading$predictors) else reading$outcome
   # (where nothing else is said of it, a noun behind "do errors" is the verb itself)
-  verb <- "^ *(did|do|does|will|can|has|have)\\b|\\b(to|not)\\b[^?]*\\b%s\\b *(over|with|by|between|from|in|after|since|as|when|during|on|for|[?.!]|$)"  # nolint: line_length_linter.
+  verb <- "^ *(did|do|does|will|can|has|have)\\b|\\b(did|do|does|will|can|has|have|to|not)\\b[^?]*\\b%s\\b *(over|with|by|between|from|in|after|since|as|when|during|on|for|[?.!]|$)"  # nolint: line_length_linter.
   own <- vapply(seq_len(state$n), function(k) grepl(nouns, item_norm(state, k)) && !state$used[k] && k > 1 && state$type[k - 1] == "column" &&
     column_of(state, state$items[[k - 1]]$cols$column[1]) %in% measured && (related || !says(state, sprintf(verb, item_norm(state, k)))), NA)
   any(own)

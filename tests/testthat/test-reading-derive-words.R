@@ -258,7 +258,8 @@ test_that("who is described is not what divides, and means of groups beyond a bo
 
 test_that("what groups differ in is the outcome, what an analysis is with divides, and combinations divide together", {
   d <- with_seed(25, data.frame(admission_no = 100001:100300, hospital = sample(c("Anne", "Riverside", "General"), 300, TRUE),
-                                ward = sample(c("medical", "elderly care"), 300, TRUE), age = round(rnorm(300, 68, 12)), los_days = rgeom(300, 0.15) + 1,
+                                ward = sample(c("medical", "elderly care"), 300, TRUE), age = round(rnorm(300, 68, 12)), los_days = rgeom(300,
+                                    0.15) + 1,
                                 emergency = sample(c("yes", "no"), 300, TRUE), readmitted = sample(c("yes", "no"), 300, TRUE, c(0.2, 0.8))))
   s <- open_study(d)
   a <- ask(s, "do the hospitals differ in length of stay once age and ward are allowed for")
