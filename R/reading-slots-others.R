@@ -239,8 +239,9 @@ fill_trend <- function(state, mentions, r) {
   r$outcome <- column_names_of(state, mentions[kinds %in% c("number", "count", "ordered", "yes_no")])
   r$time <- asked_time(state)
   # what takes few values divides, unless it is what is measured
-  divides <- kinds == "category" | (vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA) & !kinds %in% c("date",
-    "datetime"))
+  # ("weekly mean weight of each hive")
+  each <- function(m) m$marker == "by" || grepl("(^| )(each|every)$", item_norm(state, m$at - 1))
+  divides <- kinds == "category" | (vapply(mentions, function(m) each(m) && can_group(state, m$column), NA) & !kinds %in% c("date", "datetime"))
   # a key with a row of its own for each value follows nothing over time
   divides <- divides & !(kinds == "id" & vapply(mentions, function(m) state$vocabulary$columns$unique[m$column], NA))
   r$by <- setdiff(column_names_of(state, mentions[divides]), r$time$column)

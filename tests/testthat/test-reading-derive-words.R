@@ -197,6 +197,11 @@ test_that("above average is a bound, the most consistent has the least spread, a
   expect_equal(method_of(ask(s, "how long until the hives swarm, by arm")), "log_rank")
 })
 
+test_that("each unit has its own course over time", {
+  w <- demo_study("hive_weights.csv")
+  for (q in c("weekly mean weight of each hive", "weekly mean weight by hive")) expect_equal(reading(ask(w, q))$by, "hive_id", info = q)
+})
+
 test_that("what the data does not hold is told: keys, changes and values of first days", {
   w <- demo_study("hive_weights.csv")
   a <- ask(w, "on which day was hive H01 heaviest")
