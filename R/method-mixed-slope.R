@@ -31,23 +31,21 @@ slope_column <- function(columns) {
 }
 
 compute_mixed_slope <- function(ctx) {
-  if (isTRUE(ctx$reading$extra$maximum_likelihood)) {
-    stop_data("A model with a random slope is fitted by restricted maximum likelihood only.",
-              todo = "Leave maximum likelihood out, or ask for a random intercept.", class = "unfit_data")
-  }
   m <- named_model(ctx)
   name <- slope_column(m$columns)
   group <- as_group(ctx$frame$data[[ctx$reading$extra$cluster]])
   need_spread(stat_group_moments(m$y)[, "m2"])
-  fit <- stat_mixed_slope(m$y, m$x, as.integer(group), as.double(m$columns[[name]]))
+  restricted <- !isTRUE(ctx$reading$extra$maximum_likelihood)
+  fit <- stat_mixed_slope(m$y, m$x, as.integer(group), as.double(m$columns[[name]]), restricted)
   coefficient_result(ctx, m, fit$coefficients, fit$se, fit$df,
                      list(new_number("variance_intercept", sprintf("variance of the intercepts, at the mean of %s", name), fit$covariance[1, 1]),
                           new_number("variance_slope", sprintf("variance of the slopes of %s", name), fit$covariance[2, 2]),
                           new_number("correlation", "correlation of intercepts and slopes", fit$correlation),
                           new_number("variance_within", "variance within groups", fit$sigma2),
-                          new_number("log_likelihood", "restricted log likelihood", fit$log_likelihood), new_number("groups", "groups", fit$groups),
-                          new_number("n", "rows used", fit$n)),
-                     fit = fit, columns = m$columns, factors = m$factors, pair = m$pair, slope = name, residuals = m$y - fit$fitted)
+                          new_number("log_likelihood", if (restricted) "restricted log likelihood" else "log likelihood", fit$log_likelihood),
+                          new_number("groups", "groups", fit$groups), new_number("n", "rows used", fit$n)),
+                     fit = fit, columns = m$columns, factors = m$factors, pair = m$pair, slope = name, residuals = m$y - fit$fitted,
+                     restricted = restricted)
 }
 
 #' Could the variances not be told from nothing?
@@ -60,8 +58,8 @@ check_singular <- function(fit) {
 say_mixed_slope <- function(ctx, res) {
   n <- res$number
   base <- say_named_model(ctx, res,
-      sprintf("A linear mixed model (REML, Satterthwaite degrees of freedom) with an intercept and a slope of %s for each %s",
-                                            res$slope, ctx$reading$extra$cluster),
+      sprintf("A linear mixed model (%s, Satterthwaite degrees of freedom) with an intercept and a slope of %s for each %s",
+              if (res$restricted) "REML" else "maximum likelihood", res$slope, ctx$reading$extra$cluster),
     sprintf("The slopes of %s differ between the %s groups of %s with a standard deviation of %s; intercepts, at its mean, with %s.", res$slope,
             say_number(n$groups), say_column(ctx$columns[[ctx$reading$extra$cluster]]), say_number(sqrt(n$variance_slope)),
                 say_number(sqrt(n$variance_intercept))))
@@ -78,16 +76,18 @@ script_mixed_slope <- function(ctx, res) {
         script_column(ctx$reading$extra$cluster),
             m$formula, at),
     "z <- cbind(1, (s - mean(s)) / sd(s)); rows <- unname(split(seq_len(n), g)); add <- function(f, ...) Reduce(`+`, Map(f, rows, ...))",
-    "# restricted likelihood and its score, by the inverse of each group's own covariance matrix",
+    sprintf("lost <- %s  # %s", if (res$restricted) "p" else "0", if (res$restricted) "restricted likelihood" else "maximum likelihood"),
+    "# the likelihood and its score, by the inverse of each group's own covariance matrix",
     "fit_at <- function(th) { L <- matrix(c(th[1], th[2], 0, th[3]), 2)",
     "  inv <- lapply(rows, function(i) solve(diag(length(i)) + z[i, , drop = FALSE] %*% tcrossprod(L) %*% t(z[i, , drop = FALSE])))",
     "  A <- add(function(i, v) t(x[i, , drop = FALSE]) %*% v %*% x[i, , drop = FALSE], inv); C <- solve(A)",
     "  b <- drop(C %*% add(function(i, v) t(x[i, , drop = FALSE]) %*% v %*% y[i], inv)); e <- y - drop(x %*% b)",
-    "  s2 <- add(function(i, v) drop(t(e[i]) %*% v %*% e[i]), inv) / (n - p)",
+    "  s2 <- add(function(i, v) drop(t(e[i]) %*% v %*% e[i]), inv) / (n - lost)",
     "  score <- sapply(1:3, function(k) { d <- matrix(0, 2, 2); d[c(1, 2, 4)[k]] <- 1; D <- d %*% t(L) + L %*% t(d)",
     "    add(function(i, v) { V <- z[i, , drop = FALSE] %*% D %*% t(z[i, , drop = FALSE]); h <- v %*% x[i, , drop = FALSE]; r <- v %*% e[i]",
-    "      -0.5 * sum(v * V) + 0.5 * sum(diag(C %*% t(h) %*% V %*% h)) + 0.5 * drop(t(r) %*% V %*% r) / s2 }, inv) })",
-    "  ll <- -0.5 * ((n - p) * (log(2 * pi * s2) + 1) - add(function(i, v) determinant(v)$modulus[[1]], inv) + determinant(A)$modulus[[1]])",
+    "      -0.5 * sum(v * V) + 0.5 * (lost > 0) * sum(diag(C %*% t(h) %*% V %*% h)) + 0.5 * drop(t(r) %*% V %*% r) / s2 }, inv) })",
+    paste0("  ll <- -0.5 * ((n - lost) * (log(2 * pi * s2) + 1) - add(function(i, v) determinant(v)$modulus[[1]], inv) + ",
+           "(lost > 0) * determinant(A)$modulus[[1]])"),
     "  list(b = b, C = C, s2 = s2, ll = ll, score = score, L = L) }",
     paste0("starts <- list(c(1, 0, 0.5), c(0.3, 0, 0.1)); tries <- lapply(starts, optim, fn = function(t) -fit_at(t)$ll, gr = function(t) ",
         "-fit_at(t)$score, method = \"BFGS\","),
@@ -99,7 +99,7 @@ script_mixed_slope <- function(ctx, res) {
         "0.5) break"),
     "  th <- th - step; if (max(abs(step)) < 1e-12) break }",
     "f <- fit_at(th); se <- sqrt(f$s2 * diag(f$C)); b <- unname(f$b); psi <- f$s2 * tcrossprod(f$L)",
-    "lme <- tryCatch(nlme::lme(y ~ x1, random = ~ s | g, data = list(y = y, x1 = x[, -1, drop = FALSE], s = s, g = g)), error = function(e) NULL)",
+    "lme <- tryCatch(nlme::lme(y ~ x1, random = ~ s | g, data = list(y = y, x1 = x[, -1, drop = FALSE], s = s, g = g), method = if (lost > 0) \"REML\" else \"ML\"), error = function(e) NULL)",
     "stopifnot(is.null(lme) || isTRUE(all.equal(unname(nlme::fixef(lme)), b, tolerance = 1e-2)))",
     "# Satterthwaite degrees of freedom from the expected information of the variances",
     "inv <- lapply(rows, function(i) solve(f$s2 * diag(length(i)) + z[i, , drop = FALSE] %*% psi %*% t(z[i, , drop = FALSE])))",
@@ -109,10 +109,10 @@ script_mixed_slope <- function(ctx, res) {
     "C <- solve(add(function(i, v) t(x[i, , drop = FALSE]) %*% v %*% x[i, , drop = FALSE], inv))",
     "A <- lapply(1:4, function(k) add(function(i, v) t(x[i, , drop = FALSE]) %*% v %*% dV(i, k) %*% v %*% x[i, , drop = FALSE], inv))",
     paste0("info <- outer(1:4, 1:4, Vectorize(function(k, l) 0.5 * (add(function(i, v) sum(diag(v %*% dV(i, k) %*% v %*% dV(i, l))), ",
-        "inv) + sum(diag(C ",
-        "%*% A[[k]] %*% C %*% A[[l]]))"),
+        "inv) + (lost > 0) * ",
+        "(sum(diag(C %*% A[[k]] %*% C %*% A[[l]]))"),
     paste0("  - 2 * sum(diag(C %*% add(function(i, v) t(x[i, , drop = FALSE]) %*% v %*% dV(i, k) %*% v %*% dV(i, l) %*% v %*% x[i, , drop = FALSE], ",
-        "inv))))))"),
+        "inv)))))))"),
     "grad <- matrix(sapply(A, function(a) diag(C %*% a %*% C)), p); df <- 2 * diag(C)^2 / rowSums((grad %*% solve(info)) * grad)",
     script_coefficients(res, TRUE), "tables$coefficients$df <- df",
     paste0("numbers <- c(numbers, list(variance_intercept = psi[1, 1], variance_slope = psi[2, 2] / var(s), correlation = psi[1, 2] / ",

@@ -73,7 +73,7 @@ script_mixed <- function(ctx, res) {
     "  for (i in 1:4) { h <- 1e-5 * max(ratio, 1e-3); ratio <- ratio - slope(ratio) * 2 * h / (slope(ratio + h) - slope(ratio - h)) } }",
     "f <- fit_at(ratio); se <- sqrt(f$s2 * diag(f$inv)); tau2 <- ratio * f$s2",
     "frame <- data.frame(y = y, g = g); frame$x <- x[, -1, drop = FALSE]",
-    "lme <- tryCatch(nlme::lme(y ~ x, random = ~ 1 | g, data = frame), error = function(e) NULL)",
+    "lme <- tryCatch(nlme::lme(y ~ x, random = ~ 1 | g, data = frame, method = if (lost > 0) \"REML\" else \"ML\"), error = function(e) NULL)",
     "stopifnot(is.null(lme) || isTRUE(all.equal(unname(nlme::fixef(lme)), f$beta, tolerance = 1e-3)))",
     "# Satterthwaite degrees of freedom from the information on the two variances",
     paste0("sh <- 1 / (1 + ratio * size); e <- f$s2; cov_b <- f$inv * e; between <- function(k)",

@@ -1,15 +1,16 @@
 # Linear mixed model with a random intercept and a random slope.
 
-#' Random intercept and slope by restricted maximum likelihood
+#' Random intercept and slope by restricted maximum likelihood, or by maximum likelihood
 #'
 #' @param y Outcome. @param x Model matrix with intercept. @param group Codes from 1. @param slope The column whose slope varies (a vector).
+#' @param restricted TRUE: restricted likelihood. FALSE: full likelihood, whose log is comparable between models of different columns.
 #' @section Shape: list(coefficients, se, df (Satterthwaite), sigma2, covariance (2 x 2, of intercepts at the slope's mean and of slopes),
-#'   correlation, log_likelihood (restricted), singular, fitted, n, groups).
+#'   correlation, log_likelihood, singular, fitted, n, groups).
 #' @section Source: Bates, D. et al. (2015). Journal of Statistical Software 67(1) for the relative Cholesky factor; degrees of freedom as in
 #'   [stat_mixed_intercept()].
 #' @section Tolerance: the score of the factor is brought to zero by Newton steps.
 #' @noRd
-stat_mixed_slope <- function(y, x, group, slope) {
+stat_mixed_slope <- function(y, x, group, slope, restricted = TRUE) {
   x <- unname(x); dimnames(x) <- NULL
   n <- length(y); p <- ncol(x); g <- max(group)
   if (g < 4) stop_data("A random slope needs at least four groups.", sprintf("There are %d.", g), class = "too_few_groups")
@@ -17,7 +18,7 @@ stat_mixed_slope <- function(y, x, group, slope) {
   middle <- mean(slope)
   size <- stats::sd(slope)
   if (!is.finite(size) || size <= 0) stop_data("The column of the slope does not vary.", class = "outcome_constant")
-  s <- slope_sums(y, x, group, cbind(1, (slope - middle) / size))
+  s <- slope_sums(y, x, group, cbind(1, (slope - middle) / size), restricted)
   theta <- maximise_slope(s)
   f <- slope_profile(s, theta)
   lambda <- factor_of(theta)
@@ -31,14 +32,16 @@ stat_mixed_slope <- function(y, x, group, slope) {
 }
 
 #' Cross-products of each group: all that the likelihood needs
+#' @section Shape: `lost`: degrees of freedom that the restricted likelihood spends on the coefficients, 0 for the full one.
 #' @noRd
-slope_sums <- function(y, x, group, z) {
+slope_sums <- function(y, x, group, z, restricted = TRUE) {
   rows <- split(seq_along(y), group)
   list(groups = lapply(unname(rows), function(i) list(zz = crossprod(z[i, , drop = FALSE]),
       zx = crossprod(z[i, , drop = FALSE], x[i, , drop = FALSE]),
                                                        zy = crossprod(z[i, , drop = FALSE], y[i]), xx = crossprod(x[i, , drop = FALSE]),
                                                            n = length(i))),
-       xx = crossprod(x), xy = crossprod(x, y), yy = sum(y^2), n = length(y), p = ncol(x), z = z)
+       xx = crossprod(x), xy = crossprod(x, y), yy = sum(y^2), n = length(y), p = ncol(x), z = z,
+       lost = if (restricted) ncol(x) else 0)
 }
 
 factor_of <- function(theta) matrix(c(theta[1], theta[2], 0, theta[3]), 2)
@@ -53,7 +56,7 @@ group_shrink <- function(h, lambda) {
 
 slope_weights <- function(h, lambda, sigma2) (diag(2) - group_shrink(h, lambda)$w %*% h$zz) / sigma2
 
-#' Fit at a given factor, the restricted likelihood and its score
+#' Fit at a given factor, the likelihood and its score
 #' @section Shape: list(beta, inverse, sigma2, log_likelihood, score (three numbers)).
 #' @noRd
 slope_profile <- function(s, theta) {
@@ -66,16 +69,17 @@ slope_profile <- function(s, theta) {
   beta <- drop(inverse %*% (s$xy - less("zx", "zy")))
   # squares of what is left, summed from cross-products
   rss <- s$yy - drop(less("zy", "zy")) - drop(crossprod(beta, a %*% beta))
-  sigma2 <- rss / (s$n - s$p)
-  log_likelihood <- -0.5 * ((s$n - s$p) * (log(2 * pi * sigma2) + 1) + sum(log(vapply(parts, `[[`, 1, "determinant"))) +
-      as.numeric(determinant(a)$modulus))
+  sigma2 <- rss / (s$n - s$lost)
+  reml <- s$lost > 0
+  log_likelihood <- -0.5 * ((s$n - s$lost) * (log(2 * pi * sigma2) + 1) + sum(log(vapply(parts, `[[`, 1, "determinant"))) +
+      reml * as.numeric(determinant(a)$modulus))
   score <- vapply(1:3, function(k) {
     d <- matrix(0, 2, 2); d[c(1, 2, 4)[k]] <- 1
     e <- d %*% t(lambda) + lambda %*% t(d)
     sum(mapply(function(h, q) {
       k1 <- diag(2) - q$w %*% h$zz
       m <- h$zz %*% k1; b <- t(k1) %*% h$zx; r <- t(k1) %*% (h$zy - h$zx %*% beta)
-      -0.5 * sum(m * e) + 0.5 * sum(diag(inverse %*% t(b) %*% e %*% b)) + 0.5 * drop(t(r) %*% e %*% r) / sigma2
+      -0.5 * sum(m * e) + 0.5 * reml * sum(diag(inverse %*% t(b) %*% e %*% b)) + 0.5 * drop(t(r) %*% e %*% r) / sigma2
     }, s$groups, parts))
   }, 1)
   list(beta = beta, inverse = inverse, sigma2 = sigma2, log_likelihood = log_likelihood, score = score)
@@ -129,7 +133,9 @@ slope_df <- function(s, psi, sigma2) {
   information <- matrix(0, 4, 4)
   for (i in 1:4) for (j in i:4) {
     t <- both(i, j)
-    information[i, j] <- information[j, i] <- 0.5 * (t[[1]] - 2 * sum(diag(c %*% t[[2]])) + sum(diag(c %*% a[[i]] %*% c %*% a[[j]])))
+    # what restricting the likelihood takes off the information
+    taken <- if (s$lost > 0) 2 * sum(diag(c %*% t[[2]])) - sum(diag(c %*% a[[i]] %*% c %*% a[[j]])) else 0
+    information[i, j] <- information[j, i] <- 0.5 * (t[[1]] - taken)
   }
   gradient <- vapply(a, function(m) diag(c %*% m %*% c), numeric(s$p))
   gradient <- matrix(gradient, s$p)

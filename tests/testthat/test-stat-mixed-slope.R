@@ -41,10 +41,51 @@ test_that("a random slope is asked for in words, retraces, and its refusal is ci
   expect_match(as.list(b)$sentences$headline, "at least four groups")
 })
 
-test_that("maximum likelihood is not passed over where a slope is fitted by its restricted kind", {
+test_that("maximum likelihood agrees with nlme::lme, and its score is that of its likelihood", {
+  skip_if_not_installed("nlme")
+  d <- as.data.frame(nlme::Orthodont); d$Subject <- factor(as.character(d$Subject))
+  d <- d[-c(3, 17, 40, 41), ]
+  mine <- internal("stat_mixed_slope")(d$distance, model.matrix(~ age * Sex, d), as.integer(d$Subject), d$age, restricted = FALSE)
+  ref <- nlme::lme(distance ~ age * Sex, random = ~ age | Subject, data = d, method = "ML",
+                   control = nlme::lmeControl(opt = "optim", msTol = 1e-12, msMaxIter = 500))
+  expect_equal(mine$coefficients, unname(nlme::fixef(ref)), tolerance = 1e-6)
+  expect_equal(mine$se, unname(sqrt(diag(ref$varFix))), tolerance = 1e-4)
+  expect_equal(mine$sigma2, ref$sigma^2, tolerance = 1e-4)
+  expect_equal(mine$covariance[2, 2], as.numeric(nlme::VarCorr(ref)[2, 1]), tolerance = 1e-3)
+  expect_equal(mine$log_likelihood, as.numeric(logLik(ref)), tolerance = 1e-7)
+  s <- internal("slope_sums")(d$distance, model.matrix(~ age, d), as.integer(d$Subject), cbind(1, d$age - 11), restricted = FALSE)
+  at <- c(1.2, 0.1, 0.3)
+  numeric_slope <- vapply(1:3, function(k) {
+    e <- replace(numeric(3), k, 1e-5)
+    (internal("slope_profile")(s, at + e)$log_likelihood - internal("slope_profile")(s, at - e)$log_likelihood) / 2e-5
+  }, 1)
+  expect_equal(internal("slope_profile")(s, at)$score, numeric_slope, tolerance = 1e-6)
+})
+
+test_that("degrees of freedom under maximum likelihood follow from the information of the full likelihood", {
+  d <- with_seed(12, { g <- rep(1:15, times = sample(4:8, 15, TRUE)); x <- rnorm(length(g))
+    data.frame(g = g, x = x, y = 2 + 0.5 * x + rnorm(15)[g] + rnorm(15, 0, 0.7)[g] * x + rnorm(length(g))) })
+  x <- cbind(1, d$x)
+  mine <- internal("stat_mixed_slope")(d$y, x, d$g, d$x, restricted = FALSE)
+  # the same from whole matrices: no sums over groups
+  z <- model.matrix(~ 0 + factor(d$g)); same <- tcrossprod(z); z2 <- cbind(1, d$x - mean(d$x))
+  parts <- list(same, same * (outer(z2[, 1], z2[, 2]) + outer(z2[, 2], z2[, 1])), same * tcrossprod(z2[, 2]), diag(nrow(d)))
+  psi <- mine$covariance
+  v <- psi[1, 1] * parts[[1]] + psi[1, 2] * parts[[2]] + psi[2, 2] * parts[[3]] + mine$sigma2 * parts[[4]]
+  inverse <- solve(v)
+  information <- outer(1:4, 1:4, Vectorize(function(i, j) 0.5 * sum(diag(inverse %*% parts[[i]] %*% inverse %*% parts[[j]]))))
+  covariance <- solve(t(x) %*% inverse %*% x)
+  gradient <- vapply(parts, function(m) diag(covariance %*% t(x) %*% inverse %*% m %*% inverse %*% x %*% covariance), numeric(2))
+  expect_equal(mine$df, 2 * diag(covariance)^2 / rowSums((gradient %*% solve(information)) * gradient), tolerance = 1e-6)
+})
+
+test_that("maximum likelihood is asked for in words, said, and retraced", {
   skip_if_not_installed("nlme")
   d <- as.data.frame(nlme::Orthodont); d$Subject <- as.character(d$Subject)
   a <- ask(open_study(d), "mixed model of distance on age with a random slope of age for each Subject by maximum likelihood")
-  expect_equal(status_of(a), "cannot_answer")
-  expect_match(as.list(a)$sentences$headline, "restricted maximum likelihood only")
+  expect_equal(method_of(a), "mixed_linear_slope")
+  expect_match(paste(unlist(as.list(a)$sentences), collapse = " "), "maximum likelihood")
+  expect_equal(value_of(a, "log_likelihood"),
+               as.numeric(logLik(nlme::lme(distance ~ age, random = ~ age | Subject, data = d, method = "ML"))), tolerance = 1e-6)
+  expect_retraces(a)
 })
