@@ -57,7 +57,7 @@ spread_points <- function(d) {
 
 group_intervals <- function(y, g, conf_level) {
   s <- stat_group_summary(y, as.integer(g), nlevels(g))
-  half <- stats::qt(1 - (1 - conf_level) / 2, pmax(s$n - 1, 1)) * s$se
+  half <- half_interval(s, conf_level)
   data.frame(x = seq_len(nrow(s)), mean = s$mean, low = s$mean - half, high = s$mean + half)
 }
 

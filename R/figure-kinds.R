@@ -185,7 +185,7 @@ mean_rows <- function(d, grouped, conf_level) {
   if (!is.null(d$panel)) key <- interaction(key, d$panel, drop = TRUE)
   first <- match(levels(key), as.character(key))
   s <- stat_group_summary(d$y, as.integer(key), nlevels(key))
-  half <- stats::qt(1 - (1 - conf_level) / 2, pmax(s$n - 1, 1)) * s$se
+  half <- half_interval(s, conf_level)
   out <- data.frame(x = d$x[first], mean = s$mean, low = s$mean - half, high = s$mean + half, n = s$n)
   if (grouped) out$group <- d$group[first]
   if (!is.null(d$panel)) out$panel <- d$panel[first]

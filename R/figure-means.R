@@ -7,7 +7,7 @@ figure_measures <- function(ctx, tables, most = 9L) {
   names <- utils::head(ctx$reading$outcome, most)
   d <- do.call(rbind, lapply(seq_along(names), function(i) {
     t <- tables[[i]]$data
-    half <- stats::qt(1 - (1 - ctx$conf_level) / 2, pmax(t$n - 1, 1)) * t$se
+    half <- half_interval(t, ctx$conf_level)
     data.frame(group = as.character(t[[1]]), measure = axis_label(ctx$columns[[names[i]]]), mean = t$mean, low = t$mean - half, high = t$mean + half)
   }))
   d$group <- factor(d$group, rev(unique(d$group))); d$measure <- factor(d$measure, unique(d$measure))
@@ -44,16 +44,17 @@ figure_two_groupings <- function(ctx, res) {
   title <- sprintf("%s by %s and %s", capital(say_column(y)), say_column(by[[along]]), say_column(by[[across]]))
   # a mean has its interval; any other statistic that was asked for is drawn by itself
   shown <- res$shown
-  half <- if (shown == "mean") stats::qt(1 - (1 - ctx$conf_level) / 2, pmax(t$n - 1, 1)) * t$se else NA_real_
+  half <- if (shown == "mean") half_interval(t, ctx$conf_level) else NA_real_
   number <- stepped[along] && is_numeric_kind(by[[along]]$kind)
   x <- if (number) as.numeric(as.character(t[[along]])) else factor(t[[along]], if (is.null(by[[along]]$levels)) unique(t[[along]]) else
     intersect(by[[along]]$levels, t[[along]]))
   d <- data.frame(x = x, line = factor(t[[across]], unique(t[[across]])), mean = t[[shown]], low = t[[shown]] - half, high = t[[shown]] + half)
   label <- statistic_name(shown)
-  new_figure("groups", title, "line", subtitle = if (shown == "mean") sprintf("Means with %s intervals.", say_level(ctx$conf_level)) else
-    sprintf("%s of each group.", capital(label)), alt = sprintf("%s: the %s of each group, a colour for each level.", title,
-        label), draw = function() draw_two_groupings(d, by[[along]], by[[across]], y,
-        stepped[along]),
+  new_figure("groups", title, "line",
+    subtitle = if (shown == "mean") sprintf("Means with %s intervals.", say_level(ctx$conf_level)) else sprintf("%s of each group.", capital(label)),
+    alt = sprintf("%s: the %s of each group, a colour for each level.", title, label),
+    # groups without an order are not joined
+    draw = function() draw_two_groupings(d, by[[along]], by[[across]], y, joined = stepped[along]),
     script = c(sprintf("plot_data <- aggregate(list(value = kept_y), list(a = kept[[%s]], b = factor(kept[[%s]])), function(v) { v <- v[!is.na(v)]; %s })",  # nolint: line_length_linter.
                        as_r_string(by[[along]]$name), as_r_string(by[[across]]$name), statistic_code(shown)),
                sprintf("plot <- ggplot(plot_data, aes(a, value, colour = b, group = b)) +%s geom_point() + labs(title = %s) + theme_minimal()",
@@ -68,20 +69,22 @@ statistic_code <- function(id) {
   if (id %in% names(plain)) plain[[id]] else further_statistics()[[id]]$script
 }
 
+#' Means (and their intervals, where they have any) over one grouping, a colour for each level of the other
+#' @param d Data frame with x (number or factor), line (factor), mean, low and high.
+#' @param joined Are the means of a level joined by a line?
+#' @noRd
 draw_two_groupings <- function(d, along, across, y, joined) {
   numeric <- is.numeric(d$x)
-  width <- if (numeric) diff(range(d$x)) / 60 else 0.3
-  dodge <- function() ggplot2::position_dodge(width = width)
+  dodge <- ggplot2::position_dodge(width = if (numeric) diff(range(d$x)) / 60 else 0.25)
   count <- nlevels(d$line)
-  plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$x, y = .data$mean, colour = .data$line, shape = .data$line, group = .data$line)) +
-    ggplot2::geom_point(position = dodge(), size = 2.8, na.rm = TRUE) +
+  plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$x, y = .data$mean, colour = .data$line, shape = .data$line, group = .data$line))
+  if (joined) plot <- plot + ggplot2::geom_line(position = dodge, linewidth = 0.8, na.rm = TRUE)
+  if (!all(is.na(d$low))) plot <- plot + ggplot2::geom_linerange(ggplot2::aes(ymin = .data$low, ymax = .data$high), position = dodge, na.rm = TRUE)
+  plot <- plot + ggplot2::geom_point(position = dodge, size = 3, na.rm = TRUE) +
     ggplot2::scale_colour_manual(values = quill_colours(count), name = axis_label(across)) +
     ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4, 3, 7), count), name = axis_label(across)) +
     ggplot2::labs(x = axis_label(along), y = axis_label(y))
-  if (!all(is.na(d$low))) plot <- plot + ggplot2::geom_linerange(ggplot2::aes(ymin = .data$low, ymax = .data$high), position = dodge(), na.rm = TRUE)
-  # groups without an order are not joined
-  if (joined) plot <- plot + ggplot2::geom_line(position = dodge(), linewidth = 0.8, na.rm = TRUE)
-  if (numeric) plot + ggplot2::scale_x_continuous(breaks = sort(unique(d$x))[round(seq(1, length(unique(d$x)), length.out = min(12,
-      length(unique(d$x)))))])
-  else plot + ggplot2::scale_x_discrete(labels = function(v) wrap_level(v, 14))
+  if (!numeric) return(plot + ggplot2::scale_x_discrete(labels = function(v) wrap_level(v, 14)))
+  steps <- sort(unique(d$x))
+  plot + ggplot2::scale_x_continuous(breaks = steps[round(seq(1, length(steps), length.out = min(12, length(steps))))])
 }

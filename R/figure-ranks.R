@@ -12,7 +12,7 @@ figure_ranks <- function(ctx, res, most = 30L) {
                   stringsAsFactors = FALSE)
   if (grouped) { d$low <- NA_real_; d$high <- NA_real_ }
   if (grouped && res$statistic == "mean") {
-    half <- stats::qt(1 - (1 - ctx$conf_level) / 2, pmax(res$ranking$n - 1, 1)) * res$ranking$se
+    half <- half_interval(res$ranking, ctx$conf_level)
     d$low <- d$value - half; d$high <- d$value + half
   }
   d <- utils::head(d, most)

@@ -73,3 +73,8 @@ finish_figure <- function(plot, spec, ctx) {
   if (identical(spec$kind, "pie")) plot <- plot + pie_theme()
   if (is.null(spec$look)) plot else apply_look(plot, spec$look)
 }
+
+#' Half the interval of each mean in a table of groups
+#' @param t Data frame with n and se.
+#' @noRd
+half_interval <- function(t, conf_level) stats::qt(1 - (1 - conf_level) / 2, pmax(t$n - 1, 1)) * t$se

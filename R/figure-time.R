@@ -10,7 +10,7 @@ figure_periods <- function(ctx, res) {
       if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every)
   d <- data.frame(period = factor(t$period, unique(t$period)), value = t[[res$shown]], low = NA_real_, high = NA_real_,
                   run = period_runs(res$first, res$every))
-  if (res$shown == "mean") { half <- stats::qt(1 - (1 - ctx$conf_level) / 2, pmax(t$n - 1, 1)) * t$se
+  if (res$shown == "mean") { half <- half_interval(t, ctx$conf_level)
     d$low <- d$value - half; d$high <- d$value + half }
   new_figure("time", title, "line", subtitle = if (res$shown == "mean") sprintf("Means with %s intervals.",
       say_level(ctx$conf_level)), alt = sprintf("%s: a point for each period, joined by a line.", title),

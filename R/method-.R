@@ -149,3 +149,7 @@ split_groups <- function(ctx) {
   g <- group_of(ctx)
   list(values = unname(split(outcome_values(ctx), g)), levels = levels(g), group = g)
 }
+
+#' Whether rows stand for different units, where a unit is known
+#' @noRd
+check_known_units <- function(ctx) if (is.null(ctx$unit_values)) list() else list(check_independent_rows(ctx$unit_values, ctx$unit_name))

@@ -52,10 +52,6 @@ two_sides <- function(ctx, x, event) {
   if (measured) c(plain_filter(event), "all other rows")
 }
 
-#' Whether rows stand for different units, where a unit is known
-#' @noRd
-check_known_units <- function(ctx) if (is.null(ctx$unit_values)) list() else list(check_independent_rows(ctx$unit_values, ctx$unit_name))
-
 event_numbers <- function(ctx, x, event) {
   hit <- row_matches(x, event)
   n <- length(x)

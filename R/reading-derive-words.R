@@ -1,20 +1,31 @@
 # Everyday turns of phrase that name columns, rows and periods in a roundabout way, put in the words that the rest of the reading knows.
 
+#' The turns, each with words without which it cannot stand: most questions hold none of them, and the full patterns are slow
+#' @noRd
+turns_and_cues <- function() {
+  turn <- function(cue, reword) list(cue = cue, reword = reword)
+  list(
+    turn("missing|incomplete|blank|\\bna\\b", missing_ignored), turn(paste(tolower(month.name), collapse = "|"), months_by_number),
+    turn("(month|week|dai|year|hour|quarter)ly|annual", period_adjective), turn("\\bper\\b", each_on_average),
+    turn("^ *how (much|great|large)", explained_share), turn("\\b(days|months|weeks|years|hours)\\b", days_counted),
+    turn("[0-9] (versus|vs|against|compared|and|or|rather)", other_side_left_out), turn("^ *who ", rows_who), turn("\\bgaps?\\b", gap_between),
+    turn("chronic|acwr", short_over_long), turn("\\b(gone|going)\\b", gone_up), turn("varia|spread|dispersion|deviation|\\bsds?\\b", equal_spreads),
+    turn("(above|below|over|under|than)[- ].*(average|mean|median)", against_average), turn("\\b(most|least)\\b", most_even),
+    turn("survival", survival_as_share), turn(" of (19|20)[0-9]", part_of_year), turn("\\b(differ|vary)\\b", groups_differ_in),
+    turn("\\brespons", response_to), turn("anova|analysis of variance", anova_with))
+}
+
 #' The question with such turns replaced, and what was taken to mean what
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.
 #' @noRd
 plain_turns <- function(out) {
-  turns <- list(missing_ignored, months_by_number, period_adjective, each_on_average, explained_share, days_counted, other_side_left_out, rows_who,
-                gap_between, short_over_long, gone_up, equal_spreads,
-                against_average, most_even, survival_as_share, part_of_year,
-                groups_differ_in, response_to, anova_with)
-  for (turn in turns) out <- turn(out)
+  for (turn in turns_and_cues()) if (grepl(turn$cue, out$text, ignore.case = TRUE, perl = TRUE)) out <- turn$reword(out)
   out
 }
 
 #' Replace the words, and say what they were taken to mean
 #' @noRd
-turned <- function(out, text, told = NULL) {
+reworded <- function(out, text, told = NULL) {
   if (identical(out$text, text)) return(out)
   out$text <- text
   out$told <- c(out$told, told)
@@ -25,13 +36,13 @@ turned <- function(out, text, told = NULL) {
 #' @noRd
 missing_ignored <- function(out) {
   form <- "(?i),? ?\\b(?:ignoring|excluding|omitting|dropping|leaving out|without|skipping|disregarding) (?:the |any |all )?(?:missing|incomplete|blank|na)(?: (?:values?|data|rows?|cases?|days?|observations?|entries|records?|answers?|measurements?|ones))?(?=[,?.! ]*$)"  # nolint: line_length_linter.
-  turned(out, gsub(form, "", out$text, perl = TRUE), "Rows in which a needed value is missing are left out, and counted.")
+  reworded(out, gsub(form, "", out$text, perl = TRUE), "Rows in which a needed value is missing are left out, and counted.")
 }
 
 #' The one numeric column of months as numbers 1 to 12, where no dates are there
 #' @noRd
 month_numbers <- function(study) {
-  own <- Filter(function(col) is_numeric_kind(col$kind) && grepl("^months?([_. ]?(no|num|number|of_year))?$", tolower(col$name)), all_columns(study))
+  own <- Filter(function(col) grepl("^months?([_. ]?(no|num|number|of_year))?$", tolower(col$name)), numeric_columns(study))
   if (length(own) != 1 || length(date_columns(study))) return(NULL)
   values <- understood(study, own[[1]]$name, own[[1]]$table)
   if (all(values %in% c(1:12, NA))) own[[1]]$name
@@ -54,7 +65,7 @@ months_by_number <- function(out) {
       sprintf("(?i)\\b%s\\b", month)
     text <- gsub(own, paste(column, n), text, perl = TRUE)
   }
-  turned(out, text, sprintf("Took %s to mean %s.", some_of(said, 6), some_of(paste(column, "=", match(tolower(said), tolower(month.name))), 6)))
+  reworded(out, text, sprintf("Took %s to mean %s.", some_of(said, 6), some_of(paste(column, "=", match(tolower(said), tolower(month.name))), 6)))
 }
 
 #' "monthly average ozone", of a column Month
@@ -73,7 +84,7 @@ period_adjective <- function(out) {
       ignore.case = TRUE)) {
     return(out)
   }
-  turned(out, paste(sub("[?.! ]+$", "", sub(hit[1], "", out$text, fixed = TRUE)), "by", own))
+  reworded(out, paste(sub("[?.! ]+$", "", sub(hit[1], "", out$text, fixed = TRUE)), "by", own))
 }
 
 #' "the most sick days per head": the mean over the rows, which are the heads
@@ -86,11 +97,9 @@ each_on_average <- function(out) {
   held <- unlist(lapply(all_columns(out$study), function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]))
   said <- sub(".* per ", "", hit[1])
   # a column that counts heads, or that tells them apart in several rows each, makes it a total over a total
-  repeated <- any(vapply(all_columns(out$study), function(col) col$kind == "id" && isTRUE(col$distinct < nrow(out$study$tables[[col$table]]$data)),
-      NA))
-  if (stem_words(said) %in% held || repeated) return(out)
+  if (stem_words(said) %in% held || length(keys_of(out$study, single = FALSE))) return(out)
   extreme <- if (tolower(hit[3]) %in% c("fewest", "lowest", "least", "smallest")) "lowest" else "highest"
-  turned(out, sub(hit[1], sprintf("the %s mean %s", extreme, trimws(hit[4])), out$text, fixed = TRUE),
+  reworded(out, sub(hit[1], sprintf("the %s mean %s", extreme, trimws(hit[4])), out$text, fixed = TRUE),
          sprintf("Took %s to mean the mean over rows.", quoted(paste("per", said))))
 }
 
@@ -102,21 +111,7 @@ explained_share <- function(out) {
   if (is.na(hit[1])) return(out)
   all <- grepl("^(everything( else)?|all( the)? others?( columns| variables| factors)?|other (columns|variables|factors)|others|all( of)? the rest|rest)$",  # nolint: line_length_linter.
                tolower(hit[3]))
-  others <- if (all) all_other_columns(out$study, hit[2]) else hit[3]
-  if (is.null(others)) return(out)
-  turned(out, sprintf("linear regression of %s on %s", hit[2], others), if (all) sprintf("Took %s to mean %s.", quoted(hit[3]), others))
-}
-
-#' All columns that can stand beside the one named as predictors, written out
-#' @noRd
-all_other_columns <- function(study, said) {
-  usable <- Filter(function(col) col$kind %in% c("number", "count", "yes_no", "ordered", "category") && isTRUE(col$distinct > 1), all_columns(study))
-  usable <- Filter(function(col) is_numeric_kind(col$kind) || isTRUE(col$distinct <= 12), usable)
-  sought <- stems_of(said)[[1]]
-  outcome <- vapply(usable, function(col) all(sought %in% stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]), NA)
-  if (sum(outcome) != 1 || sum(!outcome) < 1 || sum(!outcome) > 20) return(NULL)
-  names <- vapply(usable[!outcome], `[[`, "", "name")
-  some_of(names, length(names))
+  reworded(out, sprintf("linear regression of %s on %s", hit[2], if (all) "everything else" else hit[3]))
 }
 
 #' "how many days had ozone above 100", of rows that are days: the column Day is their number, nothing to add up
@@ -126,11 +121,11 @@ days_counted <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   unit <- sub("s$", "", tolower(hit[3]))
-  own <- Filter(function(col) tolower(col$name) == unit && is_numeric_kind(col$kind), all_columns(out$study))
+  own <- Filter(function(col) tolower(col$name) == unit, numeric_columns(out$study))
   conditioned <- grepl("\\b(above|below|over|under|at least|at most|more than|less than|fewer than|exceed\\w*|between|missing)\\b", out$text,
       ignore.case = TRUE)
   if (length(own) != 1 || !conditioned) return(out)
-  turned(out, sub(hit[1], paste(hit[2], "rows"), out$text, fixed = TRUE), sprintf("Each row is taken to be one of the %s.", tolower(hit[3])))
+  reworded(out, sub(hit[1], paste(hit[2], "rows"), out$text, fixed = TRUE), sprintf("Each row is taken to be one of the %s.", tolower(hit[3])))
 }
 
 #' "where start is below 9 versus above": the other side of the same bound
@@ -140,7 +135,7 @@ other_side_left_out <- function(out) {
   form <- function(a, b) sprintf("(?i)\\b(?:where |with |of those with |for )?(\\p{L}[\\p{L}_.]*)(?: is| was| are)? (%s [0-9.]+) (?:versus|vs\\.?|against|compared (?:with|to)|and|or|rather than) (?:that is |is |those )?(?:%s)(?: that| it| this)?(?=[?.! ]*$)",  # nolint: line_length_linter.
                                  a, sub("\\(\\?:", "(?:higher|lower|more|less|", b))
   text <- gsub(form(under, over), "for \\1 \\2 versus the rest", out$text, perl = TRUE)
-  turned(out, gsub(form(over, under), "for \\1 \\2 versus the rest", text, perl = TRUE))
+  reworded(out, gsub(form(over, under), "for \\1 \\2 versus the rest", text, perl = TRUE))
 }
 
 #' "who earns more than 6000 a month": those rows are shown
@@ -149,7 +144,7 @@ rows_who <- function(out) {
   form <- "(?i)^ *who (?=.*\\b(?:more|less|fewer|over|under|above|below|at least|at most)(?: than)? [0-9])"
   if (!grepl(form, out$text, perl = TRUE) || grepl("\\b(most|least|highest|lowest|best|worst|average|mean|median)\\b", out$text,
       ignore.case = TRUE)) return(out)
-  turned(out, sub(form, "show the rows that ", out$text, perl = TRUE))
+  reworded(out, sub(form, "show the rows that ", out$text, perl = TRUE))
 }
 
 #' "is there a gender pay gap": does pay differ by gender
@@ -166,7 +161,7 @@ gap_between <- function(out) {
   }
   if (length(of(hit[3], c("category", "yes_no", "ordered"))) != 1 || !length(of(hit[4], c("number", "count")))) return(out)
   whether <- if (is.na(hit[2])) "compare %s by %s" else "does %s differ by %s"
-  turned(out, sub(hit[1], sprintf(whether, hit[4], hit[3]), out$text, fixed = TRUE))
+  reworded(out, sub(hit[1], sprintf(whether, hit[4], hit[3]), out$text, fixed = TRUE))
 }
 
 #' "the acute to chronic workload ratio of each player": the mean of the last 7 days over that of the last 28
@@ -174,7 +169,7 @@ gap_between <- function(out) {
 short_over_long <- function(out) {
   form <- "(?i)\\b(?:acute[- ]?(?:to|:|/|over)?[- ]?chronic(?: (?:work)?load)? ratios?|acwr)\\b(?: (?:of|in|for))?"
   if (!grepl(form, out$text, perl = TRUE) || !length(date_columns(out$study))) return(out)
-  turned(out, sub(form, "ratio of the 7 day to the 28 day mean of", out$text, perl = TRUE),
+  reworded(out, sub(form, "ratio of the 7 day to the 28 day mean of", out$text, perl = TRUE),
       "Acute is the mean of the last 7 days, chronic that of the last 28.")
 }
 
@@ -189,7 +184,7 @@ equal_spreads <- function(out) {
                      spread, among))
   for (form in forms) {
     hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-    if (!is.na(hit[1])) return(turned(out, sprintf("does the spread of %s differ between %s", hit[2], hit[3])))
+    if (!is.na(hit[1])) return(reworded(out, sprintf("does the spread of %s differ between %s", hit[2], hit[3])))
   }
   out
 }
@@ -198,12 +193,13 @@ equal_spreads <- function(out) {
 #' @noRd
 gone_up <- function(out) {
   text <- gsub("(?i)\\b(?:gone|been going) up\\b", "increased", out$text, perl = TRUE)
-  turned(out, gsub("(?i)\\b(?:gone|been going) down\\b", "decreased", text, perl = TRUE))
+  reworded(out, gsub("(?i)\\b(?:gone|been going) down\\b", "decreased", text, perl = TRUE))
 }
 
 #' "injuries per 1000 minutes", "injury rate per minutes": a yes or no of each row, counted over what the rows measure
 #' @noRd
 events_per <- function(out) {
+  if (!grepl("\\bper\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   form <- "(?i)\\b(?:the )?(?:number of )?(\\p{L}{3,})(?: rates?)? per (?:single )?(\\p{L}[\\p{L}_]*)"
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   # "the odds ratio of death per year of age" is told per step of a predictor
@@ -252,38 +248,47 @@ against_average <- function(out) {
   if (grepl("\\b(own|usual)\\b", out$text, ignore.case = TRUE)) return(out)
   # "above average yield"
   text <- gsub("(?i)\\b(above|below)[- ](average|median) ((?!in\\b|by\\b|for\\b|of\\b|at\\b)\\p{L}+)\\b", "\\3 \\1 \\2", out$text, perl = TRUE)
-  form <- paste0("(?i)((?:\\b[\\p{L}_0-9.]+ ){1,4}?)(?:is |are |was |were )?(above|below|over|under|higher than|lower than|greater than|less than|more than) ",  # nolint: line_length_linter.
-                 "(?:the )?(?:overall |sample |general )?(average|mean|median)\\b(?! (?:of|than|for|[0-9])\\b)")
+  side <- "(above|below|over|under|higher than|lower than|greater than|less than|more than) "
+  form <- paste0("(?i)((?:\\b[\\p{L}_0-9.]+ ){1,4}?)(?:is |are |was |were )?(", side,
+                 "(?:the )?(?:overall |sample |general )?(average|mean|median)\\b)(?! (?:of|than|for|[0-9])\\b)")
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
-  vocabulary <- study_vocabulary(out$study)
-  phrases <- data.frame(phrase = vocabulary$phrases$phrase, column = vocabulary$columns$name[vocabulary$phrases$column], stringsAsFactors = FALSE)
-  phrases <- phrases[phrases$column %in% vapply(numeric, `[[`, "", "name"), ]
-  found <- column_in_text(numeric, trimws(hit[2]), phrases)
-  # "is honey yield in the coast region above the overall average"
-  far <- is.null(found)
-  if (far) found <- column_in_text(numeric, sub("(?i)\\b(above|below|over|under|higher|lower|greater|less|more)\\b.*$", "", text, perl = TRUE),
-      phrases)
-  if (is.null(found)) return(out)
-  col <- Filter(function(col) col$name == found$name, numeric)[[1]]
-  values <- understood(out$study, col$name, col$table)
-  middle <- if (tolower(hit[4]) == "median") stats::median(values, na.rm = TRUE) else mean(values, na.rm = TRUE)
-  if (!is.finite(middle)) return(out)
-  side <- if (tolower(hit[3]) %in% c("below", "under", "lower than", "less than")) "below" else "above"
-  # as few digits as part the same rows
-  digits <- Find(function(d) sum(values > signif(middle, d), na.rm = TRUE) == sum(values > middle, na.rm = TRUE) &&
-    sum(values < signif(middle, d), na.rm = TRUE) == sum(values < middle, na.rm = TRUE), 4:15) %||% 15
+  found <- measure_compared(out$study, text, trimws(hit[2]))
+  middle <- if (!is.null(found)) middle_of(out$study, found$name, tolower(hit[5]))
+  if (is.null(middle)) return(out)
+  bound <- sprintf("%s %s", if (tolower(hit[4]) %in% c("below", "under", "lower than", "less than")) "below" else "above", middle$said)
   # "is the yield above average in the north" asks for a test of its mean
-  whether <- if (grepl("^ *(is|are|was|were)\\b", text, ignore.case = TRUE)) "average " else ""
-  bound <- sprintf("%s %s", side, format(signif(middle, digits), digits = 15))
-  told <- sprintf("The %s of %s over all rows is %s.", tolower(hit[4]), col$name, format_plain(signif(middle, 6)))
-  if (far) {
-    near <- sub("^.*?\\b(above|below|over|under|higher than|lower than|greater than|less than|more than) ", "\\1 ", hit[1], perl = TRUE)
-    return(turned(out, sub(found$said, paste0(whether, col$name), sub(near, bound, text, fixed = TRUE), fixed = TRUE), told))
-  }
-  said <- sub(found$said, sprintf("%s%s %s", whether, col$name, bound), hit[2], fixed = TRUE)
-  turned(out, sub(hit[1], trimws(said), text, fixed = TRUE), told)
+  name <- paste0(if (grepl("^ *(is|are|was|were)\\b", text, ignore.case = TRUE)) "average ", found$name)
+  told <- sprintf("The %s of %s over all rows is %s.", tolower(hit[5]), found$name, format_plain(signif(middle$value, 6)))
+  # "is honey yield in the coast region above the overall average"
+  if (found$far) return(reworded(out, sub(found$said, name, sub(hit[3], bound, text, fixed = TRUE), fixed = TRUE), told))
+  reworded(out, sub(hit[1], trimws(sub(found$said, paste(name, bound), hit[2], fixed = TRUE)), text, fixed = TRUE), told)
+}
+
+#' The measure that is set against its average: named right before, or else anywhere before
+#' @section Shape: list(name, said, far), or NULL.
+#' @noRd
+measure_compared <- function(study, text, near) {
+  numeric <- numeric_columns(study)
+  phrases <- named_phrases(study)
+  phrases <- phrases[phrases$column %in% vapply(numeric, `[[`, "", "name"), ]
+  found <- column_in_text(numeric, near, phrases)
+  if (!is.null(found)) return(c(found, far = FALSE))
+  found <- column_in_text(numeric, sub("(?i)\\b(above|below|over|under|higher|lower|greater|less|more)\\b.*$", "", text, perl = TRUE), phrases)
+  if (!is.null(found)) c(found, far = TRUE)
+}
+
+#' The mean or median of a column over all rows, said with as few digits as part the same rows
+#' @section Shape: list(value, said), or NULL where no value is there.
+#' @noRd
+middle_of <- function(study, name, statistic) {
+  values <- understood(study, name, find_column(study, name)$table)
+  values <- values[!is.na(values)]
+  if (!length(values)) return(NULL)
+  middle <- if (statistic == "median") stats::median(values) else mean(values)
+  parts <- function(at) c(sum(values > at), sum(values < at))
+  digits <- Find(function(d) identical(parts(signif(middle, d)), parts(middle)), 4:15) %||% 15
+  list(value = middle, said = format(signif(middle, digits), digits = 15))
 }
 
 #' "the most consistent yield" has the least spread
@@ -292,7 +297,7 @@ most_even <- function(out) {
   even <- "(?:consistent|stable|uniform|steady|even|homogeneous|predictable)"
   text <- gsub(sprintf("(?i)\\b(?:the )?most %s\\b", even), "the lowest standard deviation of", out$text, perl = TRUE)
   text <- gsub(sprintf("(?i)\\b(?:the )?least %s\\b", even), "the highest standard deviation of", text, perl = TRUE)
-  turned(out, sub("(standard deviation of) in\\b", "\\1", text), "Took the spread as the standard deviation.")
+  reworded(out, sub("(standard deviation of) in\\b", "\\1", text), "Took the spread as the standard deviation.")
 }
 
 #' "survival by apiary", where a yes/no column says who survived: a share, unless a time is asked about
@@ -309,25 +314,25 @@ survival_as_share <- function(out) {
       last_of(own[[1]]$levels)),
               out$text, perl = TRUE)
   text <- sub(sprintf("(?i)^ *(?:the )?%s (?=(?:by|per|in each|for each|across)\\b)", said), paste("share with", words, ""), text, perl = TRUE)
-  turned(out, gsub(sprintf("(?i)\\b%s\\b", said), words, text, perl = TRUE), sprintf("Took survival to mean the column %s.", quoted(own[[1]]$name)))
+  reworded(out, gsub(sprintf("(?i)\\b%s\\b", said), words, text, perl = TRUE), sprintf("Took survival to mean the column %s.", quoted(own[[1]]$name)))
 }
 
 #' "the last 3 months of 2024", "the first half of 2023": from its first day to its last
 #' @noRd
 part_of_year <- function(out) {
   if (!length(date_columns(out$study))) return(out)
-  number <- c(one = 1, two = 2, three = 3, four = 4, five = 5, six = 6, nine = 9)
   form <- "(?i)\\b(?:in |during |for |over )?(?:the )?(first|last|final|second) (?:([0-9]{1,2}|one|two|three|four|five|six|nine) months?|(half)|(quarter)) of ((?:19|20)[0-9]{2})\\b"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  size <- if (!is.na(hit[4])) 6 else if (!is.na(hit[5])) 3 else if (tolower(hit[3]) %in% names(number)) number[[tolower(hit[3])]] else as.numeric(hit[3])  # nolint: line_length_linter.
+  months <- tolower(hit[3])
+  size <- if (!is.na(hit[4])) 6 else if (!is.na(hit[5])) 3 else if (months %in% names(english$numbers)) english$numbers[[months]] else as.numeric(months)  # nolint: line_length_linter.
   if (!is.finite(size) || size < 1 || size > 12) return(out)
   place <- tolower(hit[2])
   if (place == "second" && is.na(hit[4]) && is.na(hit[5])) return(out)
   start <- switch(place, first = 1, second = size + 1, 13 - size)
   from <- as.Date(sprintf("%s-%02d-01", hit[6], start))
   to <- seq(from, by = sprintf("%d months", size), length.out = 2)[2] - 1
-  turned(out, sub(hit[1], sprintf("from %s to %s", from, to), out$text, fixed = TRUE), sprintf("Took %s to mean %s to %s.", quoted(trimws(hit[1])),
+  reworded(out, sub(hit[1], sprintf("from %s to %s", from, to), out$text, fixed = TRUE), sprintf("Took %s to mean %s to %s.", quoted(trimws(hit[1])),
       from, to))
 }
 
@@ -338,13 +343,13 @@ groups_differ_in <- function(out) {
   form <- sprintf("(?i)^ *(?:do|does|did) (?:the )?([\\p{L}_]+) (?:differ|vary) (?:in|on|as to|with regard to|with respect to) (?:their |the )?(.+?) (?=%s\\b)", held)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1]) || is.null(column_of_words(all_columns(out$study), sub("s$", "", hit[2])))) return(out)
-  turned(out, sub(hit[1], sprintf("does %s differ between %s ", hit[3], hit[2]), out$text, fixed = TRUE))
+  reworded(out, sub(hit[1], sprintf("does %s differ between %s ", hit[3], hit[2]), out$text, fixed = TRUE))
 }
 
 #' "does the response to nitrogen depend on variety": the effect of nitrogen, on what is measured
 #' @noRd
 response_to <- function(out) {
-  turned(out, gsub("(?i)\\b(?:the )?responses? (?:of (?:the )?([\\p{L}_]+) )?to (?=(?:[\\p{L}_]+ ){1,3}(?:depends?|differs?|vary|varies|the same)\\b)",  # nolint: line_length_linter.
+  reworded(out, gsub("(?i)\\b(?:the )?responses? (?:of (?:the )?([\\p{L}_]+) )?to (?=(?:[\\p{L}_]+ ){1,3}(?:depends?|differs?|vary|varies|the same)\\b)",  # nolint: line_length_linter.
                    "the effect of ", out$text, perl = TRUE))
 }
 
@@ -352,5 +357,5 @@ response_to <- function(out) {
 #' @noRd
 anova_with <- function(out) {
   form <- "(?i)\\b((?:anova|analysis of variance) (?:of|for|on) (?:(?!\\bwith\\b|\\bby\\b).)+?) with (?!.*\\b(?:covariates?|random|repeated)\\b)"
-  turned(out, sub(form, "\\1 by ", out$text, perl = TRUE))
+  reworded(out, sub(form, "\\1 by ", out$text, perl = TRUE))
 }

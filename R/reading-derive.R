@@ -59,9 +59,7 @@ missing_said <- function(study, text) {
   asked <- tail != parts[2]
   # (an answer of a survey is told or is missing, whatever its kind)
   kinds <- c("number", "count", "date", "datetime", if (asked || grepl("answer", hit)) c("ordered", "category", "yes_no"))
-  vocabulary <- study_vocabulary(study)
-  found <- column_in_text(Filter(function(col) col$kind %in% kinds, all_columns(study)), tail, data.frame(phrase = vocabulary$phrases$phrase,
-    column = vocabulary$columns$name[vocabulary$phrases$column], stringsAsFactors = FALSE)) %||% labelled(study, kinds, tail)
+  found <- column_in_text(Filter(function(col) col$kind %in% kinds, all_columns(study)), tail, named_phrases(study)) %||% labelled(study, kinds, tail)
   if (is.null(found) || !startsWith(tolower(tail), tolower(found$said))) return(text)
   paste0(parts[1], "have missing ", tail)
 }
@@ -175,6 +173,7 @@ derive_missing <- function(out) {
 #' @section Shape: As the argument, or NULL where the question asks no such thing.
 #' @noRd
 missing_divided <- function(out) {
+  if (!grepl("\\bmissing\\b", out$text, ignore.case = TRUE)) return(NULL)
   what <- "((?!values?\\b)[\\p{L}_0-9.]+(?: (?!values?\\b|in\\b|by\\b|per\\b|for\\b|are\\b|is\\b)[\\p{L}_0-9.]+)?)"
   things <- "(?: (?:values?|entries|answers?|measurements?|observations?|data))?"
   lead <- "^ *(?:(?:what (?:is|are) )?(?:the )?(?:how many|number of|count of|share of|proportion of|percentage of|percent of|show|list|give)? ?(?:the )?)"  # nolint: line_length_linter.
@@ -268,7 +267,7 @@ derive_quantiles <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   words <- hit[3:4][!is.na(hit[3:4])]
-  found <- column_of_words(Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study)), words)
+  found <- column_of_words(numeric_columns(out$study), words)
   if (is.null(found)) return(out)
   name <- paste(found$name, tolower(hit[2]), sep = "_")
   said <- trimws(sub(paste0(" ", paste(words[-seq_len(found$words)], collapse = " "), "$"), "", hit[1]))
@@ -321,6 +320,13 @@ derive_unit <- function(out) {
   name <- paste(strip_tail(col$name), gsub("[^a-z]", "", tolower(hit[2])), sep = "_")
   with_derived(out, name, "converted", col$name, sub(found$said, name, text, fixed = TRUE), label = tolower(found$said), unit = unit,
     factor = sizes[[col$unit]] / sizes[[unit]])
+}
+
+#' Phrases that stand for columns, as [column_in_text()] takes them
+#' @noRd
+named_phrases <- function(study) {
+  vocabulary <- study_vocabulary(study)
+  data.frame(phrase = vocabulary$phrases$phrase, column = vocabulary$columns$name[vocabulary$phrases$column], stringsAsFactors = FALSE)
 }
 
 #' The first column that consecutive words of a text name
@@ -407,8 +413,7 @@ has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_column
 #' @noRd
 with_derived <- function(out, name, rule, from, text = out$text, ...) {
   if (has_column(out$study, name)) return(out)
-  change <- stats::setNames(list(list(derive = rule, from = from, ...)), name)
-  study <- tryCatch(amend_named(out$study, name, change[[1]]), upbeatquill_error = function(e) NULL)
+  study <- tryCatch(amend_named(out$study, name, list(derive = rule, from = from, ...)), upbeatquill_error = function(e) NULL)
   if (is.null(study)) return(out)
   out$study <- study
   out$text <- text
@@ -445,7 +450,7 @@ derive_answers <- function(out) {
     cells <- unique(as.character(out$study$tables[[col$table]]$data[[col$name]]))
     answers <- sort_text(unique(answers_given(cells, col$mark)$answer))
     for (answer in utils::head(answers[nchar(answers) >= 2], 60)) {
-      plain <- gsub("([^[:alnum:] ])", "\\\\\\1", answer)
+      plain <- as_literal(answer)
       if (!grepl(paste0("(^|[^[:alnum:]])", plain, "s?($|[^[:alnum:]])"), out$text, ignore.case = TRUE, perl = TRUE)) next
       out <- with_derived(out, paste(col$name, gsub("[^[:alnum:]]+", "_", answer), sep = "_"), "holds", col$name, label = answer, answer = answer,
                           mark = col$mark)
@@ -610,8 +615,9 @@ change_words <- function() c(rise = "change", rise = "gain", rise = "increase", 
 derive_change <- function(out) {
   asked <- out$text
   # "did maths change between maths_autumn and maths_summer": a verb, and its two ends
-  both <- vapply(study_sets(out$study, "repeated_measures"), function(set) sum(vapply(set$columns, grepl, NA, x = asked, fixed = TRUE)) >= 2, NA)
-  if (any(both) && grepl("^ *(did|do|does|has|have)\\b", asked, ignore.case = TRUE)) return(out)
+  both <- function(set) sum(vapply(set$columns, grepl, NA, x = asked, fixed = TRUE)) >= 2
+  if (grepl("^ *(did|do|does|has|have)\\b", asked, ignore.case = TRUE) && length(Filter(both, study_sets(out$study,
+      "repeated_measures")))) return(out)
   out <- measured_change(out)
   if (!identical(out$text, asked)) return(out)
   named <- out
@@ -838,13 +844,11 @@ rows_of_ids <- function(out) {
   bound <- sprintf("(more than|at least|fewer than|less than|exactly|only|over) (?:%s times|(once|twice))", times)
   again <- "\\b(?:repeat|returning|recurring)\\b"
   if (!grepl(sprintf("(?i)\\b%s\\b|%s", bound, again), out$text, perl = TRUE)) return(out)
-  ids <- Filter(function(col) col$kind == "id" && col$distinct < nrow(out$study$tables[[col$table]]$data), all_columns(out$study))
-  said <- tolower(stringi::stri_extract_all_words(out$text)[[1]])
-  own <- Filter(function(col) any(setdiff(stems_of(name_words(col$name))[[1]], c("id", "no", "number", "code", "nr", "key")) %in% stem_words(said)),
-      ids)
+  said <- stem_words(tolower(stringi::stri_extract_all_words(out$text)[[1]]))
+  own <- Filter(function(col) any(key_stems(col$name) %in% said), keys_of(out$study, single = FALSE))
   if (length(own) != 1) return(out)
   name <- paste0(own[[1]]$name, "_occurrences")
-  numbers <- c(one = 1, two = 2, three = 3, four = 4, five = 5, six = 6, seven = 7, eight = 8, nine = 9, ten = 10, once = 1, twice = 2)
+  numbers <- c(english$numbers, once = 1, twice = 2)
   hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)(?:\\b(?:who |that )?(?:have |has |had )?[\\p{L}]+(?: back| in)? )?\\b%s\\b",
       bound))[1, ]
   if (is.na(hit[1])) {
@@ -866,23 +870,17 @@ rows_of_ids <- function(out) {
 #' "patients with 3 or more appointments", where appointment_id tells the rows apart: seen at least 3 times
 #' @noRd
 rows_as_times <- function(study, text) {
+  if (!grepl("\\b(or more|more than|at least|fewer than|less than|exactly)\\b", text, ignore.case = TRUE, perl = TRUE)) return(text)
   number <- "([0-9]+|one|two|three|four|five|six|seven|eight|nine|ten)"
-  lead <- "(?i)\\b(?:with|(?:who |that )?(?:have|had|has)|having)"
-  forms <- c(sprintf("%s %s or more (\\p{L}+)\\b", lead, number), sprintf("%s (more than|at least|fewer than|less than|exactly) %s (\\p{L}+)\\b",
-      lead, number))
-  hit <- stringi::stri_match_first_regex(text, forms[1])[1, ]
-  said <- if (!is.na(hit[1])) sprintf("seen at least %s times", hit[2])
-  if (is.null(said)) {
-    hit <- stringi::stri_match_first_regex(text, forms[2])[1, c(1, 3, 4, 2)]
-    if (is.na(hit[1])) return(text)
-    said <- sprintf("seen %s %s times", hit[4], hit[2])
-  }
-  noun <- stem_words(tolower(hit[3]))
-  keys <- Filter(function(col) col$kind == "id" && col$distinct == nrow(study$tables[[col$table]]$data), all_columns(study))
-  names <- unlist(lapply(keys, function(col) setdiff(stems_of(name_words(col$name))[[1]], c("id", "no", "number", "code", "nr", "key"))))
-  measured <- unlist(lapply(Filter(function(col) is_numeric_kind(col$kind), all_columns(study)), function(col) stems_of(name_words(col$name))[[1]]))
-  if (!noun %in% c(names, stem_words(c("row", "record", "entry"))) || noun %in% measured) return(text)
-  sub(hit[1], said, text, fixed = TRUE)
+  lead <- "(?i)\\b((?:with|(?:who |that )?(?:have|had|has)|having))"
+  told <- gsub(sprintf("%s %s or more (?=\\p{L})", lead, number), "\\1 at least \\2 ", text, perl = TRUE)
+  hit <- stringi::stri_match_first_regex(told, sprintf("%s (more than|at least|fewer than|less than|exactly) %s (\\p{L}+)\\b", lead, number))[1, ]
+  if (is.na(hit[1])) return(text)
+  noun <- stem_words(tolower(hit[5]))
+  counted <- c(unlist(lapply(keys_of(study, single = TRUE), function(col) key_stems(col$name))), stem_words(c("row", "record", "entry")))
+  measured <- unlist(lapply(numeric_columns(study), function(col) stems_of(name_words(col$name))[[1]]))
+  if (!noun %in% counted || noun %in% measured) return(text)
+  sub(hit[1], sprintf("seen %s %s times", hit[3], hit[4]), told, fixed = TRUE)
 }
 
 #' "engagement in 2024", "has engagement improved since 2023", of columns engagement_2023 and engagement_2024
@@ -985,6 +983,8 @@ extreme_condition <- function(out) {
 #' "cores with mean permeability above 500": the groups are told with their means, of which those beyond can be read off
 #' @noRd
 groups_beyond <- function(out) {
+  # (the patterns are slow, and most questions state no number)
+  if (!grepl("[0-9]", out$text)) return(out)
   out$text <- groups_on_average(out$study, out$text)
   form <- paste0("(?i)^ *(?:which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|where the) (?:an? |the )?",
                  "((?:mean|average|median|total) .+?) (?:is |of |was )?(above|over|below|under|at least|at most|more than|less than) ([0-9.,]+)\\D*$")
@@ -1002,9 +1002,8 @@ groups_on_average <- function(study, text) {
                  "(?: (?:a|per|each|every) \\p{L}+)? on average[?.! ]*$")
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1]) || is.null(column_of_words(all_columns(study), hit[2]))) return(text)
-  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(study))
   own <- Filter(function(col) tolower(hit[5]) %in% tolower(c(col$name, col$unit)) ||
-    stem_words(tolower(hit[5])) %in% stems_of(name_words(col$name))[[1]], numeric)
+    stem_words(tolower(hit[5])) %in% stems_of(name_words(col$name))[[1]], numeric_columns(study))
   if (length(own) != 1) return(text)
   sprintf("which %s have a mean %s %s %s", hit[2], own[[1]]$name, tolower(hit[3]), hit[4])
 }
@@ -1038,7 +1037,7 @@ sides_of_bound <- function(study, state, text) {
   apart <- !same && two_ends(bounds, text)
   if (!(rest && length(bounds) == 1) && !same && !apart) return(NULL)
   f <- bounds[[1]]
-  columns <- Filter(function(col) col$name == f$column && is_numeric_kind(col$kind), all_columns(study))
+  columns <- Filter(function(col) col$name == f$column, numeric_columns(study))
   if (length(columns) != 1) return(NULL)
   whole <- columns[[1]]$kind == "count"
   # bands are closed below: "over 60" of whole numbers begins at 61
@@ -1050,10 +1049,8 @@ sides_of_bound <- function(study, state, text) {
   if (anyDuplicated(cut) || any(!is.finite(cut))) return(NULL)
   labels <- if (apart) end_labels(bounds) else if (!f$op %in% c(">=", "<") && !whole) sprintf(c("up to %s", "over %s"), format_plain(f$value))
   name <- paste0(f$column, "_band")
-  if (has_column(study, name)) return(NULL)
-  change <- stats::setNames(list(c(list(derive = "bands", from = f$column, cuts = cut), list(labels = labels)[!is.null(labels)])), name)
-  derived <- tryCatch(amend_named(study, name, change[[1]]), upbeatquill_error = function(e) NULL)
-  if (is.null(derived)) return(NULL)
+  derived <- with_derived(list(study = study), name, "bands", f$column, text, cuts = cut, labels = labels)$study
+  if (identical(derived, study)) return(NULL)
   derived$vocabulary <- build_vocabulary(derived)
   # a question whether the sides differ asks for a comparison
   whether <- if (grepl("^ *(do|does|did|is|are|was|were|has|have)\\b", text, ignore.case = TRUE, perl = TRUE)) "compare"
@@ -1102,7 +1099,7 @@ without_bound <- function(state, text) {
         "least"))) from <- from - 1
     to <- k
     while (to < state$n && to - k < 4 && (state$used[to + 1] || (to + 1) %in% after_number(state, k)$items)) to <- to + 1
-    span <- paste(gsub("([^[:alnum:] ])", "\\\\\\1", vapply(from:to, words, "")), collapse = "[^[:alnum:]]+")
+    span <- paste(as_literal(vapply(from:to, words, "")), collapse = "[^[:alnum:]]+")
     text <- sub(span, " ", text, ignore.case = TRUE)
   }
   gsub("\\b(vs\\.?|versus|and|or|with|than|against|between) *(?=(by\\b|$|for\\b|in\\b))", "", gsub(" +", " ", text), perl = TRUE, ignore.case = TRUE)

@@ -49,10 +49,9 @@ banded_ages <- function(state) {
     if (!(under || over || onwards) || !(names_people(state, k) || grepl("than$", said) || said == "aged")) next
     # "respondents with a satisfaction below 5": another column stands before the number
     if (!number_column(state, k)$column %in% c(NA, aged)) next
-    op <- if (under) "<" else if (onwards) ">=" else ">"
-    side <- bands_beyond(bands, op, state$items[[k]]$value)
+    side <- bands_beyond(bands, if (under) "<" else if (onwards) ">=" else ">", state$items[[k]]$value)
     if (!any(side$keep | side$cut)) next
-    state <- take_bands(state, aged, bands, new_filter(columns$name[aged], op, state$items[[k]]$value), paste(said, item_norm(state, k)))
+    state <- take_bands(state, columns$name[aged], bands$levels, side, paste(said, item_norm(state, k)))
     state <- use_items(state, c(k, k - 1, if (grepl(" than$", said)) k - 2, if (onwards) k + 1:2))
   }
   state
@@ -61,30 +60,27 @@ banded_ages <- function(state) {
 #' Bounds on columns of bands as the bands that they leave
 #' @noRd
 bounds_on_bands <- function(state) {
-  bound <- vapply(state$filters, function(f) f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(f$value) &&
-    kind_of_names(state, f$column) %in% c("ordered", "category"), NA)
-  for (f in state$filters[bound]) {
-    column <- match(f$column, state$vocabulary$columns$name)
-    bands <- bands_of(state, column)
+  for (f in Filter(function(f) is_bound(f) && kind_of_names(state, f$column) %in% c("ordered", "category"), state$filters)) {
+    bands <- bands_of(state, match(f$column, state$vocabulary$columns$name))
     # the steps of a scale (1 to 5) are numbers themselves
     if (is.null(bands) || all(bands$low == bands$high)) next
+    side <- bands_beyond(bands, f$op, f$value)
+    if (!any(side$keep | side$cut)) next
     state$filters <- Filter(function(o) !identical(o, f), state$filters)
-    state <- take_bands(state, column, bands, f, plain_filter(f))
+    state <- take_bands(state, f$column, bands$levels, side, plain_filter(f))
   }
   state
 }
 
 #' The condition on the bands that a bound leaves; where it cuts one, with that band, to be asked about
+#' @param side As of [bands_beyond()].
 #' @noRd
-take_bands <- function(state, column, bands, f, said) {
-  name <- column_of(state, column)
-  side <- bands_beyond(bands, f$op, f$value)
-  chosen <- bands$levels[side$keep | side$cut]
-  if (!length(chosen)) return(add_filter(state, name, f$op, f$value))
+take_bands <- function(state, name, levels, side, said) {
+  chosen <- levels[side$keep | side$cut]
   state <- add_filter(state, name, if (length(chosen) == 1) "==" else "in", chosen)
   state$flags$banded <- c(state$flags$banded, name)
   if (any(side$cut)) {
-    state$flags$cut_band <- list(column = name, said = said, cut = bands$levels[side$cut], with = chosen, without = bands$levels[side$keep])
+    state$flags$cut_band <- list(column = name, said = said, cut = levels[side$cut], with = chosen, without = levels[side$keep])
     return(state)
   }
   assume(state, sprintf("Took %s to mean the bands %s of %s.", quoted(said), some_of(quoted(chosen), 6), name))

@@ -2,6 +2,10 @@
 
 new_filter <- function(column, op, value) list(column = column, op = op, value = value)
 
+#' Is a condition a bound on numbers ("above 5", "between 3 and 9")?
+#' @noRd
+is_bound <- function(f) f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(f$value)
+
 add_filter <- function(state, column, op, value) {
   state$filters <- c(state$filters, list(new_filter(column, op, value)))
   state

@@ -257,15 +257,15 @@ take_keys <- function(text, vocabulary) {
 #' @section Shape: list(code, column), or NULL.
 #' @noRd
 lost_key <- function(codes, keys, text, vocabulary) {
+  if (!length(codes)) return(NULL)
   form <- function(x) sub("[0-9].*$", "", tolower(x))
   known <- tolower(c(vocabulary$columns$name, vocabulary$values$level, unlist(keys)))
   for (code in codes[nzchar(form(codes))]) for (name in names(vocabulary$ids)) {
     own <- vocabulary$ids[[name]]
     if (tolower(code) %in% known || !all(form(own) == form(code)) || !grepl(paste0("\\b", code, "\\b"), text)) next
     # the word before it, or its capital, says that it names one of them
-    stems <- setdiff(stems_of(name_words(name))[[1]], c("id", "no", "number", "code", "nr", "key"))
     before <- stem_words(tolower(sub(sprintf("^.*?([\\p{L}]+) +%s\\b.*$", code), "\\1", text, perl = TRUE)))
-    if (before %in% stems || grepl("^[A-Z]+[0-9]{2,}$", code)) return(list(code = code, column = name))
+    if (before %in% key_stems(name) || grepl("^[A-Z]+[0-9]{2,}$", code)) return(list(code = code, column = name))
   }
   NULL
 }

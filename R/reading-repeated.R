@@ -15,6 +15,7 @@ settle_repeated <- function(state, mentions) {
   sets <- state$vocabulary$sets
   if (!length(sets)) return(mentions)
   index <- lapply(sets, function(set) match(set$columns, state$vocabulary$columns$name))
+  named <- columns_in_full(state)
   out <- list()
   for (m in mentions) {
     own <- if (!is.null(m$cols) && nrow(m$cols) > 1) which(vapply(index, function(at) all(m$cols$column %in% at), NA)) else integer()
@@ -29,7 +30,6 @@ settle_repeated <- function(state, mentions) {
     last <- any(vapply(m$at + c(-1, 1, 2, 3), function(k) item_norm(state, k), "") %in% c("final", "endpoint"))
     if (!length(said) && xor(first, last)) said <- if (first) 1L else length(set$columns)
     # "maths between maths_autumn and maths_summer": the measure is named by its two columns
-    named <- columns_in_full(state)
     if (nrow(m$cols %||% data.frame()) > 1 && sum(index[[own[1]]] %in% named) >= 2) {
       lost <- setdiff(intersect(index[[own[1]]], named), vapply(mentions, function(o) if (identical(o, m)) NA_integer_ else o$column, 1L))
       if (length(lost)) out <- c(out, list(at_column(m, lost[1])))

@@ -146,8 +146,7 @@ shared_bound <- function(state, mentions) {
   f <- state$filters[[1]]
   measured <- Filter(function(m) m$marker != "adjust" && can_measure(state, m$column) && !can_group(state, m$column), mentions)
   others <- Filter(function(m) column_of(state, m$column) != f$column, measured)
-  bound <- f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(f$value) || f$column %in% state$flags$banded
-  if (bound && !length(others)) f
+  if ((is_bound(f) || f$column %in% state$flags$banded) && !length(others)) f
 }
 
 #' The event is what shares are compared of; another column, or the levels named beside it, divide the rows

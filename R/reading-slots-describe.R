@@ -326,7 +326,7 @@ take_event <- function(state, mentions, r) {
     return(r)
   }
   # "reached a pressure below 140 at week 12": the bound is the event, what stands after "at" says which rows
-  bounds <- which(vapply(state$filters, function(f) f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(f$value), NA))
+  bounds <- which(vapply(state$filters, is_bound, NA))
   narrowing <- vapply(groups, function(g) narrows(state, g) || item_norm(state, min(g$at) - 2) %in% c("at", "in", "on", "during", "for"), NA)
   if (length(groups) && length(bounds) == 1 && all(narrowing) && !length(counted)) {
     r$extra$event <- state$filters[[bounds]]

@@ -156,8 +156,8 @@ lost_key_verdict <- function(state) {
   lost <- state$flags$lost_key
   some <- utils::head(state$vocabulary$ids[[lost$column]], 3)
   new_verdict("cannot_answer", new_reading("describe"), near = lost$column,
-              headline = sprintf("%s holds no %s. It holds %s and so on.", capital(quoted(lost$column)), quoted(lost$code), some_of(quoted(some), 3,
-                  and = ",")))
+              headline = sprintf("%s holds no %s. It holds %s and so on.", capital(quoted(lost$column)), quoted(lost$code), paste(quoted(some),
+                  collapse = ", ")))
 }
 
 #' "first and last weight of each hive": values of single days, of which no method here takes the first or the last

@@ -170,6 +170,16 @@ column_title <- function(col) {
   sub("\\s*\\([^)]*\\)$", "", title)
 }
 
+#' The columns of keys: those that tell the single rows of their table apart, or those of which each value has several rows
+#' @noRd
+keys_of <- function(study, single) {
+  Filter(function(col) col$kind == "id" && (col$distinct == nrow(study$tables[[col$table]]$data)) == single, all_columns(study))
+}
+
+#' The columns that hold numbers
+#' @noRd
+numeric_columns <- function(study) Filter(function(col) is_numeric_kind(col$kind), all_columns(study))
+
 #' Can the column's values make groups?
 #' @noRd
 groupable <- function(col) is_level_kind(col$kind) || (is_numeric_kind(col$kind) && col$distinct <= 12)

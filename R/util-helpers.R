@@ -125,3 +125,7 @@ as_r_number <- function(x) {
 #' A number as the file would hold it: 2, 0.5, never 2e+00
 #' @noRd
 format_plain <- function(x) vapply(x, function(v) format(v, digits = 15, scientific = FALSE, trim = TRUE), "")
+
+#' A text as a pattern that matches it as it stands
+#' @noRd
+as_literal <- function(x) gsub("([^[:alnum:] ])", "\\\\\\1", x)

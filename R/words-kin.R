@@ -57,9 +57,9 @@ add_kin <- function(tokens, vocabulary) {
 #' Words for rows that are, but for their vowels, the name of a column
 #' @noRd
 vowelless_names <- function(tokens, vocabulary) {
-  names <- tolower(vocabulary$columns$name)
-  names <- names[nchar(names) >= 3 & !grepl("[aeiou]", names)]
-  which(tokens$stem %in% vocabulary$entities & paste0(substr(tokens$norm, 1, 1), gsub("[aeiou]", "", substring(tokens$norm, 2))) %in% names)
+  at <- which(tokens$stem %in% vocabulary$entities)
+  bare <- paste0(substr(tokens$norm[at], 1, 1), gsub("[aeiou]", "", substring(tokens$norm[at], 2)))
+  at[nchar(bare) >= 3 & !grepl("[aeiou]", bare) & bare %in% tolower(vocabulary$columns$name)]
 }
 
 #' "at day 21", "by day" for the one column of elapsed time that is only called so ("Time"), where nothing else speaks of days

@@ -43,8 +43,7 @@ build_vocabulary <- function(study, lexicon = english) {
   values <- value_phrases(columns, lexicon, unlist(terms$terms$stem))
   ids <- id_values(columns, study)
   keys <- table$name[table$kind == "id" & table$unique]
-  table_stems <- c(unlist(stems_of(name_words(names(study$tables)))), setdiff(unlist(stems_of(name_words(keys))),
-      c("id", "no", "number", "nr", "code", "key")))
+  table_stems <- c(unlist(stems_of(name_words(names(study$tables)))), setdiff(unlist(stems_of(name_words(keys))), key_words()))
   sets <- Filter(function(set) all(set$columns %in% table$name), study_sets(study, "repeated_measures"))
   entities <- setdiff(unique(c(lexicon$entities, table_stems)), setdiff(values$phrase, c("day", "night", "week", "month", "year")))
   # looked up in every question: the stems that are known at all, the words of whole phrases
@@ -149,7 +148,7 @@ column_terms <- function(columns, table, lexicon) {
                                          ifelse(grepl("^[0-9.]+$", stems), 0.5, 1)))
     if (sum(weight) == 0) weight[1] <- 1
     weight[tells_apart(stems, weight, name_stems[-i])] <- 1
-    if (table$kind[i] == "id" && any(weight >= 1)) weight[stems %in% c("id", "no", "nr", "number", "code", "key")] <- 0
+    if (table$kind[i] == "id" && any(weight >= 1)) weight[stems %in% key_words()] <- 0
     # words of the label, and the noun that the unit measures ("speed" for mph), help to find the column
     measured <- lexicon$unit_nouns$noun[lexicon$unit_nouns$unit == table$unit[i]]
     extra <- setdiff(c(label_stems[[i]], measured), c(stems, lexicon$stop))
@@ -232,6 +231,14 @@ set_numbers <- function(study, names, kind) {
   sets <- Filter(function(set) length(set$columns) > 1, study_sets(study, kind))
   vapply(names, function(name) match(TRUE, vapply(sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L, USE.NAMES = FALSE)
 }
+
+#' Words of a name that only say that it is a key
+#' @noRd
+key_words <- function() c("id", "no", "number", "nr", "code", "key")
+
+#' The stems of what a key is a key of ("appointment" of appointment_id)
+#' @noRd
+key_stems <- function(name) setdiff(stems_of(name_words(name))[[1]], key_words())
 
 #' Columns of joined tables, those of the table with many rows for each key first: its rows are what a question is about
 #' @noRd
