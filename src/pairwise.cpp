@@ -9,19 +9,22 @@ namespace quill {
 
 namespace {
 
-constexpr std::size_t step = 256, words = step / 64;
+constexpr std::size_t step = 512, words = step / 64;
 
-// sums[0..width-1]: of the listed rows of a block whose rows lie one after another; width a whole number of eight lanes.
+// sums[0..width-1]: of the listed rows of a block whose rows lie one after another; then as many sums of their squares.
+// width: a whole number of four lanes.
 QUILL_WIDE void listed_sums(const double* block, std::size_t width, const std::uint16_t* list, std::size_t n,
                             double* sums) {
-  for (std::size_t at = 0; at < width; at += 8 * lane_width) {
-    Lane s0 = {}, s1 = {}, s2 = {}, s3 = {}, s4 = {}, s5 = {}, s6 = {}, s7 = {};
+  for (std::size_t at = 0; at < width; at += 4 * lane_width) {
+    Lane s0 = {}, s1 = {}, s2 = {}, s3 = {}, q0 = {}, q1 = {}, q2 = {}, q3 = {};
     for (std::size_t i = 0; i < n; ++i) {
       const Lane* row = reinterpret_cast<const Lane*>(block + list[i] * width + at);
-      s0 += row[0]; s1 += row[1]; s2 += row[2]; s3 += row[3]; s4 += row[4]; s5 += row[5]; s6 += row[6]; s7 += row[7];
+      s0 += row[0]; s1 += row[1]; s2 += row[2]; s3 += row[3];
+      q0 += row[0] * row[0]; q1 += row[1] * row[1]; q2 += row[2] * row[2]; q3 += row[3] * row[3];
     }
-    Lane* out = reinterpret_cast<Lane*>(sums + at);
-    out[0] = s0; out[1] = s1; out[2] = s2; out[3] = s3; out[4] = s4; out[5] = s5; out[6] = s6; out[7] = s7;
+    Lane *out = reinterpret_cast<Lane*>(sums + at), *squares = reinterpret_cast<Lane*>(sums + width + at);
+    out[0] = s0; out[1] = s1; out[2] = s2; out[3] = s3;
+    squares[0] = q0; squares[1] = q1; squares[2] = q2; squares[3] = q3;
   }
 }
 
@@ -44,31 +47,55 @@ QUILL_WIDE std::size_t split(const double* from, double shift, double* x, std::u
   const Lane middle = {shift, shift, shift, shift};
   std::size_t all = 0;
   for (std::size_t w = 0; w < words; ++w) {
-    std::uint64_t word = 0;
-    for (std::size_t i = 0; i < 64; i += lane_width) {
+    LaneMask bit = {1, 2, 4, 8}, found = {};
+    for (std::size_t i = 0; i < 64; i += lane_width, bit <<= lane_width) {
       Lane v;
       std::memcpy(&v, from + w * 64 + i, sizeof v);
       const LaneMask there = v == v;
       *reinterpret_cast<Lane*>(x + w * 64 + i) = (Lane)((LaneMask)(v - middle) & there);
-      word |= static_cast<std::uint64_t>((there[0] & 1) | (there[1] & 2) | (there[2] & 4) | (there[3] & 8)) << i;
+      found |= there & bit;
     }
-    bits[w] = word;
-    all += __builtin_popcountll(word);
+    bits[w] = static_cast<std::uint64_t>((found[0] | found[1]) | (found[2] | found[3]));
+    all += __builtin_popcountll(bits[w]);
   }
   return all;
 }
 
-// Rows of a block one after another, each followed by its squares; wide columns, a whole number of lanes.
+// Rows of a block one after another; wide columns, a whole number of lanes. Four rows of four columns are turned at a
+// time: rows is rounded up to a whole number of lanes, for which there is room.
 QUILL_WIDE void put_by_row(const double* x, std::size_t stride, std::size_t rows, std::size_t wide, double* to,
                            std::size_t width) {
-  for (std::size_t i = 0; i < rows; ++i) {
-    double* row = to + i * width;
+  for (std::size_t i = 0; i < rows; i += lane_width) {
     for (std::size_t j = 0; j < wide; j += lane_width) {
       const double* from = x + j * stride + i;
-      const Lane v = {from[0], from[stride], from[2 * stride], from[3 * stride]};
-      *reinterpret_cast<Lane*>(row + j) = v;
-      *reinterpret_cast<Lane*>(row + wide + j) = v * v;
+      const Lane a = *reinterpret_cast<const Lane*>(from), b = *reinterpret_cast<const Lane*>(from + stride),
+                 c = *reinterpret_cast<const Lane*>(from + 2 * stride), d = *reinterpret_cast<const Lane*>(from + 3 * stride);
+      const Lane ab = {a[0], b[0], a[2], b[2]}, odd_ab = {a[1], b[1], a[3], b[3]}, cd = {c[0], d[0], c[2], d[2]},
+                 odd_cd = {c[1], d[1], c[3], d[3]};
+      const Lane row[lane_width] = {{ab[0], ab[1], cd[0], cd[1]}, {odd_ab[0], odd_ab[1], odd_cd[0], odd_cd[1]},
+                                    {ab[2], ab[3], cd[2], cd[3]}, {odd_ab[2], odd_ab[3], odd_cd[2], odd_cd[3]}};
+      for (std::size_t k = 0; k < lane_width; ++k) *reinterpret_cast<Lane*>(to + (i + k) * width + j) = row[k];
     }
+  }
+}
+
+// part becomes all less part, over values and then as many squares; false where of some sum of squares hardly a
+// hundredth is left, so that its rounding would stay.
+QUILL_WIDE bool left_over(const double* all, double* part, std::size_t width) {
+  const Lane little = {0.01, 0.01, 0.01, 0.01};
+  LaneMask lost = {};
+  for (std::size_t i = 0; i < 2 * width; i += lane_width) {
+    const Lane a = *reinterpret_cast<const Lane*>(all + i);
+    Lane* left = reinterpret_cast<Lane*>(part + i);
+    *left = a - *left;
+    if (i >= width) lost |= *left < little * a;
+  }
+  return !(lost[0] | lost[1] | lost[2] | lost[3]);
+}
+
+QUILL_WIDE void add_lanes(double* to, const double* from, std::size_t n) {
+  for (std::size_t i = 0; i < n; i += lane_width) {
+    *reinterpret_cast<Lane*>(to + i) += *reinterpret_cast<const Lane*>(from + i);
   }
 }
 
@@ -84,7 +111,7 @@ std::size_t list_rows(const std::uint64_t* bits, bool turned, std::size_t n, std
 }
 
 // rows[i + j p]: one more for every bit that columns i and j share.
-QUILL_WIDE void count_both(const std::uint64_t* bits, std::size_t p, double* rows) {
+QUILL_WIDE QUILL_WIDE void count_both(const std::uint64_t* bits, std::size_t p, double* rows) {
   for (std::size_t j = 0; j < p; ++j) {
     for (std::size_t i = 0; i <= j; ++i) {
       int n = 0;
@@ -94,12 +121,12 @@ QUILL_WIDE void count_both(const std::uint64_t* bits, std::size_t p, double* row
   }
 }
 
-// A block of rows: values about their shifts, by column and by row (there followed by their squares), and which are there.
+// A block of rows: values about their shifts, by column and by row, and which are there.
 class Gathered {
  public:
   explicit Gathered(std::size_t p)
-      : p_(p), wide_((p + 3) / 4 * 4), width_((2 * wide_ + 31) / 32 * 32), x_(step, wide_), last_(step, 1),
-        by_row_(width_ * step, 1), all_(width_, 1), part_(width_, 1), bits_(p * words), there_(p), list_(step) {}
+      : p_(p), wide_((p + 3) / 4 * 4), width_((p + 15) / 16 * 16), x_(step, wide_), last_(step, 1),
+        by_row_(width_ * step, 1), all_(2 * width_, 1), part_(2 * width_, 1), beside_(2 * width_, p), bits_(p * words), there_(p), list_(step) {}
 
   void take(const std::vector<const double*>& columns, const double* shift, std::size_t at, std::size_t here) {
     here_ = here;
@@ -117,13 +144,7 @@ class Gathered {
 
   void add_to(PairSums& out) {
     count_both(bits_.data(), p_, out.rows.data());
-    for (std::size_t j = 0; j < p_; ++j) {
-      const double* sums = sums_beside(j);
-      for (std::size_t i = 0; i < p_; ++i) {
-        out.sum[i + j * p_] += sums[i];
-        out.square[i + j * p_] += sums[wide_ + i];
-      }
-    }
+    for (std::size_t j = 0; j < p_; ++j) add_lanes(beside_.column(j), sums_beside(j), 2 * width_);
     for (std::size_t j = 0; j < p_; j += 2) {
       for (std::size_t i = 0; i <= j + 1; i += 4) {
         double products[8];
@@ -133,6 +154,15 @@ class Gathered {
           if (row <= column && column < p_) out.product[row + column * p_] += products[k];
         }
       }
+    }
+  }
+
+  // The sums beside each column, of all blocks that were taken.
+  void put_sums(PairSums& out) {
+    for (std::size_t j = 0; j < p_; ++j) {
+      const double* sums = beside_.column(j);
+      std::copy(sums, sums + p_, &out.sum[j * p_]);
+      std::copy(sums + width_, sums + width_ + p_, &out.square[j * p_]);
     }
   }
 
@@ -152,19 +182,14 @@ class Gathered {
     double *part = part_.column(0), *all = all_.column(0);
     if (2 * there_[j] > here_) {
       listed_sums(by_row_.column(0), width_, list_.data(), list_rows(bits, true, here_, list_.data()), part);
-      bool clean = true;
-      for (std::size_t i = 0; i < 2 * wide_; ++i) {
-        part[i] = all[i] - part[i];
-        clean = clean && (i < wide_ || part[i] >= 0.01 * all[i]);
-      }
-      if (clean) return part;
+      if (left_over(all, part, width_)) return part;
     }
     listed_sums(by_row_.column(0), width_, list_.data(), list_rows(bits, false, here_, list_.data()), part);
     return part;
   }
 
   std::size_t p_, wide_, width_, here_ = 0;
-  Block x_, last_, by_row_, all_, part_;
+  Block x_, last_, by_row_, all_, part_, beside_;
   std::vector<std::uint64_t> bits_;
   std::vector<std::size_t> there_;
   std::vector<std::uint16_t> list_;
@@ -187,6 +212,7 @@ PairSums pair_sums(const std::vector<const double*>& columns, const double* shif
       block.take(columns, shift, at, std::min(step, to - at));
       block.add_to(part[k]);
     }
+    block.put_sums(part[k]);
   });
   PairSums out = part[0];
   for (std::size_t k = 1; k < part.size(); ++k) {
