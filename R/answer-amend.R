@@ -15,7 +15,9 @@
 #'   `derive` and `from` adds a column: `derive` is one of difference, ratio, product, sum, mean, log, standardised,
 #'   converted (times `factor`), bands (`cuts`, or `groups` of equal size, and `labels`), age (`from` a birth date and a second date, or `on` a
 #'   day), year, month, weekday, rolling_mean (`window` rows, `within` a unit, in the `order` of a column), low, high
-#'   and middle (of text such as "12-15"), against_rest (a `level` of the column against all its others).
+#'   and middle (of text such as "12-15"), against_rest (a `level` of the column against all its others), equals
+#'   (whether the column has a `level`), years_to (years from a year in the column to the year `on`), period
+#'   (the day, week, month, quarter or year of a date: `every`).
 #' @param leave_out Rows to leave out: a named list of values (`list(hive_id = "H017")`), a list of conditions
 #'   (`list(list(column = "honey_kg", op = ">", value = 90))`; several must all be met), or row numbers as in the file.
 #' @param keep_only The same for the only rows to keep.

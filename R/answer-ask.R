@@ -434,6 +434,7 @@ second_opinions <- function(context, plan, main) {
 
 one_opinion <- function(context, method, main, plan) {
   if (is.null(method) || is.null(method$fits(plan$shape))) return(NULL)
+  context$opinion <- TRUE
   res <- tryCatch(method$compute(context), upbeatquill_error_data = function(e) NULL)
   if (is.null(res)) return(NULL)
   list(id = method$id, name = method$name, result = res, agrees = opinions_agree(main, res, 1 - context$conf_level))

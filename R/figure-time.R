@@ -67,7 +67,8 @@ period_runs <- function(first, every) {
 }
 
 draw_periods <- function(d, label) {
-  every <- max(1, ceiling(nrow(d) / 12))
+  # as many labels as stand side by side
+  every <- max(1, ceiling(nrow(d) / min(12, floor(105 / (max(nchar(levels(d$period))) + 3)))))
   plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$period, y = .data$value, group = .data$run))
   if (!all(is.na(d$low))) plot <- plot + ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high),
                                                               fill = quill_colours(1), alpha = 0.15, na.rm = TRUE)

@@ -56,7 +56,8 @@ compute_fisher <- function(ctx) {
 #' Larger tables: the p value, and Cramer's V as the size
 #' @noRd
 compute_fisher_table <- function(ctx, t) {
-  out <- stat_fisher_table(t$counts, ctx$seed)
+  # beside another method it may take a moment only; asked for by name, a few seconds
+  out <- stat_fisher_table(t$counts, ctx$seed, most = if (isTRUE(ctx$opinion)) 5e3 else 2e5)
   v <- stat_chi_square(t$counts, ctx$conf_level)
   result(c(list(new_number("p_value", if (out$exact) "p, exact" else "p, from random tables", out$p_value),
       new_number("estimate", "Cramer's V", v$cramers_v), new_number("ci_low", "lower limit", v$cramers_v_low),

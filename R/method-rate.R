@@ -147,11 +147,26 @@ say_rates_differ <- function(ctx, res, what, item) {
 
 figure_rates <- function(ctx, res) {
   t <- res$tables[[1]]$data
+  if (length(ctx$reading$by) == 1 && identical(ctx$columns[[ctx$reading$by]]$role, "period")) return(figure_rates_over_time(ctx, t))
   d <- data.frame(group = factor(t$group, t$group[order(t$rate)]), value = t$rate, low = t$ci_low, high = t$ci_high)
   title <- sprintf("%s per %s", capital(say_column(outcome_column(ctx))), rate_base(ctx, say_base(ctx$columns[[ctx$reading$predictors[1]]])))
   figure_interval_dots("rates", title, sprintf("Totals over totals with %s intervals.", say_level(ctx$conf_level)), d, title,
                        "plot_data <- tables$rates; plot_data$group <- levels(g)", "rate, reorder(group, rate)",
                        axis_label(ctx$columns[[ctx$reading$by[1]]]))
+}
+
+#' Rates of periods in the order of time, joined by a line
+#' @noRd
+figure_rates_over_time <- function(ctx, t) {
+  what <- sprintf("%s per %s", capital(say_column(outcome_column(ctx))), rate_base(ctx, say_base(ctx$columns[[ctx$reading$predictors[1]]])))
+  title <- sprintf("%s by %s", what, sub(" of .*$", "", tolower(say_column(ctx$columns[[ctx$reading$by]]))))
+  d <- data.frame(period = factor(t$group, t$group), value = t$rate, low = t$ci_low, high = t$ci_high, run = 1)
+  new_figure("rates", title, "line", subtitle = sprintf("Totals over totals with %s intervals.", say_level(ctx$conf_level)),
+    alt = sprintf("%s: a point for each period, joined by a line.", title), draw = function() draw_periods(d, what),
+    script = c("plot_data <- tables$rates; plot_data$period <- factor(levels(g), levels(g))",
+               sprintf(paste0("plot <- ggplot(plot_data, aes(period, rate, group = 1)) + ",
+                              "geom_ribbon(aes(ymin = ci_low, ymax = ci_high), alpha = 0.15) + ",
+                              "geom_line() + geom_point() + labs(y = %s, title = %s) + theme_minimal()"), as_r_string(what), as_r_string(title))))
 }
 
 script_rate <- function(ctx, res) {

@@ -5,9 +5,12 @@ say_few_cells <- function(ctx, res) {
   cells <- res$tables[[1]]$data
   if (length(y) != 1 || !y %in% names(cells) || nrow(cells) < 1 || nrow(cells) > 6) return(NULL)
   named <- Filter(function(f) f$column %in% names(cells) && f$op %in% c("==", "in"), ctx$reading$filters)
+  # a row is named by what tells it, or its unit, from the others
+  key <- utils::head(intersect(names(ctx$row_labels(cells$row)), setdiff(names(cells), y)), 1)
   value <- cells[[y]]
   said <- ifelse(is.na(value), "missing", if (is.numeric(value)) with_unit(say_number(value), ctx$columns[[y]]$unit) else as.character(value))
-  of <- if (length(named) == 1) as.character(cells[[named[[1]]$column]]) else paste("row", say_number(cells$row))
+  of <- if (length(named) == 1) as.character(cells[[named[[1]]$column]]) else
+    paste0(if (length(key)) paste0(cells[[key]], ", "), paste("row", say_number(cells$row)))
   sprintf("%s: %s.", capital(say_column(ctx$columns[[y]])), some_of(sprintf("%s (%s)", said, of), 6))
 }
 

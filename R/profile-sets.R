@@ -66,9 +66,9 @@ timed_at_start <- function(names) {
 
 timed_at_end <- function(names) {
   # by their place among the times: the numbers of weeks and waves stand between the first and the last
-  places <- c(before = -1, pre = -1, baseline = -1, start = -1, initial = -1, first = 1, second = 2, third = 3, after = 1e6, post = 1e6,
-      followup = 1e6,
-              follow_up = 1e6, endpoint = 1e6, end = 1e6, final = 1e6, autumn = 10, winter = 10, spring = 10, summer = 10)
+  places <- c(before = -1, pre = -1, baseline = -1, start = -1, initial = -1, first = 1, second = 2, third = 3, pretest = -1, mid = 5e5,
+      midline = 5e5, midpoint = 5e5, after = 1e6, post = 1e6, posttest = 1e6, endline = 1e6, endpoint = 1e6, end = 1e6, final = 1e6, followup = 2e6,
+      follow_up = 2e6, delayed = 3e6, retention = 3e6, autumn = 10, winter = 10, spring = 10, summer = 10)
   words <- names(places)
   bare <- strip_tail(names, keep = c("days", "weeks", "months", "years", "min"))
   pattern <- sprintf(paste0("^(.+?)[_. ]?(?:(?:[_.",

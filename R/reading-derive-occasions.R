@@ -124,3 +124,115 @@ fell_in_each <- function(out, pairs) {
   out$told <- c(out$told, "The mean change stands for each group; its interval shows which way it went.")
   with_change(out, said[[1]], sprintf("mean of %s by %s", change_name(said[[1]]), hit[3]))
 }
+
+#' Turns of phrase about occasions, with their cues, as of `turns_and_cues()`
+#' @noRd
+turns_of_occasions <- function() {
+  turn <- function(cue, reword) list(cue = cue, reword = reword)
+  list(turn("\\bby (at least|more than|over|less than|fewer than|at most)\\b", changed_by), turn("\\b(time|occasions?|waves?|visits?|sessions?)\\b", course_over_time),  # nolint: line_length_linter.
+       turn("\\b(pre|post|before|after|baseline)\\b", occasions_alone), turn("\\bat \\p{L}", bound_at_occasion),
+       turn("baseline|\\bstart\\b|\\boutset\\b", alike_at_baseline), turn("cluster", clustering_within),
+       turn("^ *(did|does|do|has|have|can) ", treatment_changes))
+}
+
+#' "improved by at least 5 points": a change beyond a bound
+#' @noRd
+changed_by <- function(out) {
+  form <- "(?i)\\b(?:who |that |which )?(?:have |had |has )?(improved|gained|increased|rose|progressed|went up|lost|dropped|fell|declined|decreased|went down|worsened) by (at least|more than|over|less than|fewer than|at most) ([0-9.]+)( points?| marks?)?\\b"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || !length(change_pairs(out$study))) return(out)
+  down <- grepl("^(lo|dr|fe|de|wo|went down)", hit[2], ignore.case = TRUE)
+  # (a measure that is itself named is told its change elsewhere)
+  reworded(out, sub(hit[1], sprintf("with a %s %s %s", if (down) "loss of" else "gain of", hit[3], hit[4]), out$text, fixed = TRUE))
+}
+
+#' "how did reading change over the three time points by group": all occasions of the one measure that is named
+#' @noRd
+course_over_time <- function(out) {
+  times <- "(?:time|(?:the |all )?(?:two|three|four|five|six|[2-9]|several|all|all the)? ?(?:time ?points|occasions|waves|visits|sessions|measurements|assessments|times))"  # nolint: line_length_linter.
+  form <- sprintf("(?i)^ *(?:how )?(?:did|do|does|has|have) (?:the |their )?(.+?) (?:changed?|develop(?:ed)?|differ|evolved?|var(?:y|ied)|progress(?:ed)?) (?:over|across|between|with) %s\\b(.*?)[?.! ]*$",  # nolint: line_length_linter.
+                  times)
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  said <- sets_said(hit[2], Filter(function(set) length(set$columns) >= 3, study_sets(out$study, "repeated_measures")))
+  if (length(said) != 1 || nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[2], perl = TRUE)))) return(out)
+  reworded(out, sprintf("compare %s%s", some_of(said[[1]]$columns, 12), hit[3]))
+}
+
+#' "correlation between pre and post", "is post higher than pre": of the only measure with such occasions
+#' @noRd
+occasions_alone <- function(out) {
+  sets <- Filter(function(set) any(set$times %in% c("pre", "post", "before", "after", "baseline")), study_sets(out$study, "repeated_measures"))
+  if (length(sets) != 1) return(out)
+  set <- sets[[1]]
+  own <- set$times[set$times %in% c("pre", "post", "before", "after", "baseline")]
+  bare <- function(t) sprintf("(?i)(?<![_.\\p{L}-])(?:the )?%s(?:[- ]?(?:test|treatment|intervention))?(?: (?:scores?|values?|results?|marks?|measurements?))?(?![_.\\p{L}-])", t)  # nolint: line_length_linter.
+  found <- own[vapply(own, function(t) grepl(bare(t), out$text, perl = TRUE), NA)]
+  # ("before and after" of a measure that is named is read where it stands; so is a day)
+  named <- length(sets_said(out$text, list(set))) > 0
+  related <- grepl("\\b(correlat\\w*|relationship|related|association|associated|predicts?|against|plot|scatter\\w*|agree\\w*)\\b", out$text,
+                   ignore.case = TRUE, perl = TRUE)
+  if (length(found) < 2 || named || !related) return(out)
+  text <- out$text
+  for (t in found) text <- gsub(bare(t), set$columns[match(t, set$times)], text, perl = TRUE)
+  reworded(out, text)
+}
+
+#' "scoring above 100 at post": the bound is on that occasion
+#' @noRd
+bound_at_occasion <- function(out) {
+  bound <- "(above|over|below|under|at least|at most|more than|less than)"
+  form <- sprintf("(?i)\\b(?:who |that )?(?:scored|scoring|score|with (?:a )?(?:scores?|values?|marks?)?|had (?:a )?(?:scores?|values?)?|having) ?(?:of )?%s ([0-9.]+) (?:at|in|on) (?:the )?(\\p{L}+)(?:[- ]?test)?\\b", bound)  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  sets <- Filter(function(set) tolower(hit[4]) %in% set$times, study_sets(out$study, "repeated_measures"))
+  if (length(sets) > 1) sets <- sets_said(out$text, sets)
+  if (length(sets) != 1) return(out)
+  column <- sets[[1]]$columns[match(tolower(hit[4]), sets[[1]]$times)]
+  reworded(out, sub(hit[1], sprintf("with %s %s %s", column, hit[2], hit[3]), out$text, fixed = TRUE))
+}
+
+#' "were the groups similar at baseline": the table of what was measured first, by the groups
+#' @noRd
+alike_at_baseline <- function(out) {
+  form <- "(?i)^ *(?:were|are|was|did|do|is) (?:the )?(.+?) (?:groups? |arms? )?(?:similar|comparable|alike|the same|balanced|equal|well matched|matched|differ|different) (?:at|on|in) (?:the )?(?:baseline|start|outset|beginning)\\b.*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  columns <- Filter(function(col) is_level_kind(col$kind), all_columns(out$study))
+  found <- column_of_words(columns, strsplit(hit[2], " ")[[1]])
+  name <- found$name %||% treatment_column(out$study)
+  if (is.null(name)) out else reworded(out, sprintf("baseline table by %s", name))
+}
+
+#' The column of the treatment: declared, or the only one that is named so
+#' @noRd
+treatment_column <- function(study) {
+  if (length(study$design$treatment)) return(study$design$treatment[1])
+  own <- Filter(function(col) is_level_kind(col$kind) && any(strsplit(tolower(name_words(col$name)), " ")[[1]] %in%
+    c("arm", "treatment", "group", "condition", "intervention", "trt", "allocation")), all_columns(study))
+  if (length(own) == 1) own[[1]]$name
+}
+
+#' "is there clustering by class?": how alike rows of the same group are
+#' @noRd
+clustering_within <- function(out) {
+  form <- "(?i)^ *(?:is|was) there (?:an? |any |some )?(?:clustering|cluster effect|clustering effect)(?: of (.+?))? (?:by|within|in|of|at the level of) (?:the )?([\\p{L}_ ]+?)(?: level)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  reworded(out, sprintf("intraclass correlation%s within %s", if (is.na(hit[2])) "" else paste(" of", hit[2]), hit[3]))
+}
+
+#' "did the intervention improve reading": its group against the others over the occasions, not the change within it
+#' @noRd
+treatment_changes <- function(out) {
+  form <- paste0("(?i)^ *(?:did|does|do|has|have|can) (?:the |an? )?(.+?) (?:clearly |significantly |really )?(?:improved?|increased?|reduced?|raised?|lowere?d?|affect(?:ed)?|change[ds]?|help(?:ed)?|",  # nolint: line_length_linter.
+                 "boost(?:ed)?|influenced?|worsen(?:ed)?|decreased?|had an effect on|have an effect on|work(?:ed)? for) (?:the |their |pupils' |patients' )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- level_in_text(out$study, hit[2], first = TRUE)
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[2]))) return(out)
+  said <- sets_said(hit[3], Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures")))
+  if (length(said) != 1 || nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[3], perl = TRUE)))) return(out)
+  if (length(said[[1]]$columns) > 2) return(reworded(out, sprintf("compare %s by %s", some_of(said[[1]]$columns, 12), found$column)))
+  with_change(out, said[[1]], sprintf("does %s differ by %s", change_name(said[[1]]), found$column))
+}

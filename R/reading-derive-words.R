@@ -12,14 +12,19 @@ turns_and_cues <- function() {
     turn("chronic|acwr", short_over_long), turn("\\b(gone|going)\\b", gone_up), turn("varia|spread|dispersion|deviation|\\bsds?\\b", equal_spreads),
     turn("(above|below|over|under|than)[- ].*(average|mean|median)", against_average), turn("\\b(most|least)\\b", most_even),
     turn("survival", survival_as_share), turn(" of (19|20)[0-9]", part_of_year), turn("\\b(differ|vary)\\b", groups_differ_in),
-    turn("\\brespons", response_to), turn("anova|analysis of variance", anova_with))
+    turn("\\brespons", response_to), turn("anova|analysis of variance", anova_with),
+    turn("\\b(ages?|aged|old|older|oldest|young|younger|youngest)\\b|s (under|over|above|below) [0-9]{2}\\b", age_from_birth))
 }
 
 #' The question with such turns replaced, and what was taken to mean what
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.
 #' @noRd
 plain_turns <- function(out) {
-  for (turn in turns_and_cues()) if (grepl(turn$cue, out$text, ignore.case = TRUE, perl = TRUE)) out <- turn$reword(out)
+  study <- out$study
+  for (turn in c(turns_and_cues(), turns_of_rates(), turns_of_shares(), turns_of_occasions())) {
+    if (grepl(turn$cue, out$text, ignore.case = TRUE, perl = TRUE)) out <- turn$reword(out)
+  }
+  if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
 }
 
@@ -358,4 +363,25 @@ response_to <- function(out) {
 anova_with <- function(out) {
   form <- "(?i)\\b((?:anova|analysis of variance) (?:of|for|on) (?:(?!\\bwith\\b|\\bby\\b).)+?) with (?!.*\\b(?:covariates?|random|repeated)\\b)"
   reworded(out, sub(form, "\\1 by ", out$text, perl = TRUE))
+}
+
+#' "how old are the members", of data that holds only when they were born: their age at the other date, or at the end of the data
+#' @noRd
+age_from_birth <- function(out) {
+  columns <- all_columns(out$study)
+  words <- lapply(columns, function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]])
+  if (any(vapply(words, function(w) "age" %in% w, NA))) return(out)
+  born <- vapply(words, function(w) any(stem_words(c("birth", "born", "yob", "dob", "birthday", "birthdate", "birthyear")) %in% w), NA)
+  dated <- vapply(columns, function(col) col$kind %in% c("date", "datetime"), NA)
+  own <- columns[born & (dated | vapply(columns, function(col) identical(col$role, "year"), NA))]
+  if (length(own) != 1) return(out)
+  others <- Filter(function(col) col$table == own[[1]]$table, columns[dated & !born])
+  if (!length(others)) return(out)
+  ends <- vapply(others, function(col) as.character(max(as.Date(understood(out$study, col$name, col$table)), na.rm = TRUE)), "")
+  last <- max(ends)
+  if (!own[[1]]$kind %in% c("date", "datetime")) {
+    return(with_derived(out, "age", "years_to", own[[1]]$name, unit = "years", on = as.numeric(substr(last, 1, 4))))
+  }
+  if (length(others) == 1) return(with_derived(out, "age", "age", c(own[[1]]$name, others[[1]]$name), unit = "years"))
+  with_derived(out, "age", "age", own[[1]]$name, unit = "years", on = last)
 }

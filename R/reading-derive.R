@@ -94,6 +94,10 @@ risk_as_share <- function(study, text) {
 name_exposure <- function(study, text) {
   hit <- stringi::stri_match_first_regex(text, "(?i)\\b(per|for each|for every) (day|night|week|month|year|hour|minute)s?\\b(?! of\\b)")[1, ]
   if (is.na(hit[1])) return(text)
+  # ("joined per month": rows by a date of that name)
+  dated <- unlist(lapply(date_columns(study), function(name) stems_of(name_words(name))[[1]]))
+  if (any(stem_words(tolower(stringi::stri_extract_all_words(text)[[1]])) %in% setdiff(dated, stem_words(c("date", "day", "time", "month", "week",
+    "year"))))) return(text)
   unit <- tolower(hit[3])
   watched <- paste0("person|patient|bed|child|resident|device|catheter|ventilator|machine|staff|man|woman|animal|plant|trap|",
                     "exposure|follow(ed)?(_?up)?|fu|observ(ed|ation)?|at_risk|risk|open|worked|operat(ed|ing)|running|flying|driving|",
@@ -681,7 +685,7 @@ measured_change <- function(out) {
 #' @section Shape: list(columns, name, said (the words for it in the question)), or NULL.
 #' @noRd
 pair_in_text <- function(study, text) {
-  sets <- Filter(function(set) length(set$columns) == 2, study_sets(study, "repeated_measures"))
+  sets <- change_pairs(study)
   said <- stringi::stri_extract_all_words(tolower(text))[[1]]
   stems <- stem_words(said)
   if (length(sets) == 1 && grepl("\\b(gained|lost|put on) (more|less|at least|at most|over|under|no more) ?(than )?[0-9]", text, ignore.case = TRUE,
@@ -718,10 +722,10 @@ noun_of_change <- function(out) {
       if (names(change_words())[match(tolower(span[2]), change_words())] == "fall") pair$columns else rev(pair$columns),
                                             sub(span[1], paste(pair$name, tolower(span[2]), sep = "_"), text, fixed = TRUE)))
   }
-  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above|relat\\w*|associat\\w*|correlat\\w*|depend\\w*|predicts?|affects?|interaction|vs|versus)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above|relat\\w*|associat\\w*|correlat\\w*|depend\\w*|predicts?|affects?|effects?|interaction|vs|versus)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
   if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE, perl = TRUE)) return(out)
   word <- tolower(or_if_na(hit[3], hit[6]))
-  about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about)]
+  about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about) & !trimws(about) %in% english$stop]
   # "weight change in the north": what follows is a condition where the measure is named before
   before <- tolower(c(hit[2], hit[5])); before <- before[!is.na(before) & nzchar(before)]
   named <- if (length(before)) pair_meant(out$study, trimws(before), word)
@@ -751,16 +755,32 @@ named_change <- function(text) {
     perl = TRUE)
   text <- gsub("(?i)\\b(improved|changed|progressed) (?:the )?most\\b", "has the highest mean improvement", text, perl = TRUE)
   text <- gsub("(?i)\\b(improved|changed|progressed) (?:the )?least\\b", "has the lowest mean improvement", text, perl = TRUE)
+  text <- gsub("(?i)\\bgained (?:the )?most(?=[?.! ]*$)", "has the highest mean gain", text, perl = TRUE)
+  text <- gsub("(?i)\\bgained (?:the )?least(?=[?.! ]*$)", "has the lowest mean gain", text, perl = TRUE)
   text <- gsub("(?i)\\b(?:lose|lost|losing) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|blood)\\b", "have \\1 \\2 loss",
       text, perl = TRUE)
   gsub("(?i)\\b(?:gain|gained|gaining) (more|less|the most|the least|any|much)? ?(weight|strength|mass|height|points)\\b", "have \\1 \\2 gain",
       text, perl = TRUE)
 }
 
+#' Measures with two occasions, and of those with more the first and the one right after the treatment
+#' @section Shape: sets of two columns each, as of [find_sets()].
+#' @noRd
+change_pairs <- function(study) {
+  first <- c("before", "pre", "pretest", "baseline", "start", "initial")
+  second <- c("after", "post", "posttest", "end", "endpoint", "endline", "final")
+  pairs <- lapply(study_sets(study, "repeated_measures"), function(set) {
+    if (length(set$columns) == 2) return(set)
+    at <- c(which(set$times %in% first), which(set$times %in% second))
+    if (length(at) == 2 && at[1] < at[2]) { set$columns <- set$columns[at]; set$times <- set$times[at]; set }
+  })
+  compact(pairs)
+}
+
 #' The pair of columns measured before and after that a change speaks of
 #' @noRd
 pair_meant <- function(study, about, word) {
-  sets <- Filter(function(set) length(set$columns) == 2, study_sets(study, "repeated_measures"))
+  sets <- change_pairs(study)
   if (!length(sets)) return(NULL)
   stems <- lapply(sets, function(set) stems_of(name_words(set$name))[[1]])
   own <- vapply(stems, function(s) length(about) > 0 && any(vapply(about, function(a) stem_words(a) %in% s || any(vapply(s,

@@ -37,6 +37,7 @@ read_question <- function(study, text) {
   verdict <- set_against_rest(verdict$study %||% study, verdict)
   counted <- count_cases(verdict$study %||% study, verdict, text)
   if (!is.null(counted)) return(counted)
+  if (is.null(derived$rate_per) && !is.null(derived$rate_wish) && isTRUE(verdict$reading$extra[["rate"]])) derived$rate_per <- derived$rate_wish
   if (!is.null(derived$rate_per) && isTRUE(verdict$reading$extra[["rate"]])) verdict$reading <- scale_rate(verdict$reading, derived$rate_per)
   else if (!is.null(derived$rate_per) && identical(verdict$status, "answered")) {
     verdict <- new_verdict("needs_choice", verdict$reading, sprintf("A rate per %s needs two counted columns: what is counted, and per what.",
@@ -345,6 +346,7 @@ decide_reading <- function(state, mentions) {
         paste("A sample size depends on the effect to be seen: name it, such as \"a standardised difference of 0.5\",",
                                                       "\"40 % against 55 %\" or \"a correlation of 0.3\".")))
   }
+  if (isTRUE(reading$extra$open_measure)) return(measure_verdict(state, reading))
   if (!is.null(state$flags$period_left_out)) {
     return(new_verdict("needs_choice", reading,
         sprintf("Leaving out %s is not read in a question. Name the period to keep, or leave the rows out beforehand with an amendment.",

@@ -26,6 +26,9 @@ fill_compare <- function(state, mentions, r) {
     state$filters <- list()
     return(compare_event_shares(state, mentions, r, bound, against = TRUE))
   }
+  # "a relationship between satisfaction and cancelled": the number is what is measured
+  both <- length(mentions) == 2 && all(vapply(mentions, function(m) m$marker == "between", NA))
+  if (both) mentions <- lapply(mentions, function(m) { if (kind_at(state, m$column) %in% c("number", "count")) m$marker <- ""; m })
   control <- control_named(state, mentions)
   if (!is.null(control)) {
     state$groups <- Filter(function(g) !identical(g, control), state$groups)

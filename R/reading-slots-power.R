@@ -35,6 +35,7 @@ fill_sample_size <- function(state, mentions, r) {
       if (is.null(plan$alpha)) "The two-sided level is 0.05.")
   r$outcome <- r$by <- r$predictors <- character()
   r["method_asked"] <- list(NULL)
+  r$extra$open_measure <- open_measure(state, plan)
   r$extra$needs_effect <- is.null(plan$effect) && is.null(plan$p1) && is.null(plan$detect)
   r
 }
@@ -66,25 +67,55 @@ raw_measure <- function(state, mentions, plan, at, has_sd) {
   if (length(named)) return(columns$name[named[1]])
   text <- tolower(gsub(" */ *", "/", state$text))
   units <- unique(columns$unit[measured & nzchar(columns$unit)])
+  # (points of a scale are no percentage points, unless these are said)
+  if (!grepl("[0-9] ?(percentage|percent|%)[- ]?points?", text)) units <- grep("^percentage points?$|^%$|^points?$", units, value = TRUE, invert = TRUE)  # nolint: line_length_linter.
   said <- Filter(function(u) grepl(paste0("[0-9] ?", gsub("([^[:alnum:]])", "\\\\\\1", tolower(u)), "([^[:alnum:]]|$)"), text), units)
   own <- columns$name[measured & columns$unit %in% said]
   together <- any(vapply(state$vocabulary$sets, function(set) all(own %in% set$columns), NA))
   if (length(own) == 1 || length(own) && together) own[1]
 }
 
+#' "a difference of 3 points": of what is left open, and no standardised effect is that large
+#' @noRd
+open_measure <- function(state, plan) {
+  if (is.null(plan$effect) || !is.null(plan$of) || !is.null(plan$sd) || !isTRUE(plan$what %in% c("mean", "equivalence"))) return(FALSE)
+  if (says(state, "\\b(standardi[sz]ed|effect size|standard deviations?|sds?|cohen\\w*|hedges\\w*|d (=|of))\\b")) return(FALSE)
+  plan$effect >= 3 || says(state, "[0-9] ?(points?|units?|marks?)\\b")
+}
+
+#' The measures whose difference could be meant
+#' @noRd
+measure_verdict <- function(state, reading) {
+  columns <- state$vocabulary$columns
+  measured <- columns$name[columns$kind %in% c("number", "count") & columns$role == ""]
+  choices <- lapply(utils::head(measured, 4), function(name) {
+    own <- reading
+    own$extra$open_measure <- NULL
+    own$extra$plan$of <- name
+    own
+  })
+  if (!length(choices)) return(new_verdict("needs_choice", reading, "Name the standard deviation, such as \"with a standard deviation of 9\"."))
+  choice_verdict(state, reading, choices, sprintf(paste(
+    "A difference of %s is in the units of a measure, which the question leaves open. Choose one of the readings below, by number or in your own",
+    "words, or name a standard deviation."), format_plain(reading$extra$plan$effect)))
+}
+
 #' An effect in the units of a column as one in standard deviations of that column in the data
 #' @noRd
 settle_raw_effect <- function(study, verdict) {
-  plan <- verdict$reading$extra$plan
-  if (is.null(plan$of)) return(verdict)
-  spread <- sd_from_moments(stat_group_moments(as.numeric(understood(study, plan$of))))
-  if (!is.finite(spread) || spread <= 0) return(verdict)
-  plan$raw <- plan$effect; plan$sd <- spread
-  plan$effect <- plan$raw / spread
-  verdict$reading$extra$plan <- plan
-  verdict$reading$assumed <- c(verdict$reading$assumed, sprintf("The spread is that of %s in this data: a standard deviation of %s.", plan$of,
-    format_plain(signif(spread, 4))))
-  verdict$reading <- finish_reading(verdict$reading)
+  settle <- function(r) {
+    plan <- r$extra$plan
+    if (is.null(plan$of)) return(r)
+    spread <- sd_from_moments(stat_group_moments(as.numeric(understood(study, plan$of))))
+    if (!is.finite(spread) || spread <= 0) return(r)
+    plan$raw <- plan$effect; plan$sd <- spread
+    plan$effect <- plan$raw / spread
+    r$extra$plan <- plan
+    r$assumed <- c(r$assumed, sprintf("The spread is that of %s in this data: a standard deviation of %s.", plan$of, format_plain(signif(spread, 4))))
+    finish_reading(r)
+  }
+  verdict$reading <- settle(verdict$reading)
+  verdict$reading$alternatives <- lapply(verdict$reading$alternatives, settle)
   verdict
 }
 

@@ -133,7 +133,9 @@ total_shared <- function(state, mentions) {
   one <- length(mentions) == 1 && length(level) == 1 && length(state$groups) == 1 && state$vocabulary$columns$distinct[level[[1]]$column] <= 40 &&
     (says(state, "\\b(comes?|came|is|are|was|were|goes|went|made|earned|falls?|fell|belongs?|taken|caused|accounted for) (from|by|in|to|on|through|via|at|with)\\b") ||  # nolint: line_length_linter.
        grepl("(^| )from$", sub(" the$", "", paste(item_norm(state, min(level[[1]]$at) - 2), item_norm(state, min(level[[1]]$at) - 1)))))
-  many <- length(mentions) == 1 && (state$vocabulary$columns$distinct[mentions[[1]]$column] > 12 ||
+  # what "comes from" something is added up, however few values it takes
+  comes <- says(state, "\\b(comes?|came|coming|stems?|originat\\w+|earned|generated|brought in|contributed|accounted for) (from|by|in|through|via)\\b")  # nolint: line_length_linter.
+  many <- length(mentions) == 1 && (comes || state$vocabulary$columns$distinct[mentions[[1]]$column] > 12 ||
     kind_at(state, mentions[[1]]$column) == "count" && grepl("s$", column_of(state, mentions[[1]]$column)))
   if (one && many && kind_at(state, mentions[[1]]$column) %in% c("number", "count")) {
     return(list(what = mentions[[1]], by = list(column = level[[1]]$column), level = level[[1]]))
@@ -143,7 +145,7 @@ total_shared <- function(state, mentions) {
   # "the proportion of pupils absent more than 20 days": a share of rows, told by a condition on the measure
   if (any(vapply(state$filters, function(f) f$column %in% column_names_of(state, mentions) && f$op %in% c("<", ">", "<=", ">=", "between"),
       NA))) return(NULL)
-  what <- mentions[kinds %in% c("number", "count") & state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12]
+  what <- mentions[kinds %in% c("number", "count") & (comes | state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12)]
   by <- mentions[kinds %in% c("category", "yes_no", "ordered") | vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)]
   by <- Filter(function(m) !m$column %in% vapply(what, `[[`, 1L, "column"), by)
   if (length(what) == 1 && length(by) == 1) list(what = what[[1]], by = by[[1]])

@@ -200,6 +200,10 @@ phrase_scores <- function(state, mentions, kinds, score) {
       says(state, "^ *(did|do|does|has|have|is|are)\\b.*\\b(drop|fall|fell|ris|rose|grow|grew|increas|decreas|declin|(go|went) (up|down))")) {
     score["trend"] <- score["trend"] + 3
   }
+  # "was the share scoring above 100 higher in the intervention group": against those that are not named
+  if (length(state$groups) == 1 && says(state, "^ *(is|was|are|were) (the )?(share|proportion|percentage|fraction)s? (of|that|who|with)\\b.*\\b(higher|lower|larger|smaller|greater|bigger) (in|among|for|with|at|on)\\b")) {  # nolint: line_length_linter.
+    score["compare"] <- max(score) + 1
+  }
   # "effect size of free meals on attendance"
   if (says(state, "\\beffect size\\b") && measured_one(kinds) && score["sample_size"] < 0.5) {
     score["compare"] <- score["compare"] + 1.2

@@ -20,6 +20,8 @@ unknown_words <- function(state) {
   # "are men older", of a column sex whose codes say nothing of men
   coded <- any(grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(state$vocabulary$columns$name)))
   if (coded) at <- sort(union(at, which(state$type == "entity" & !state$used & grepl("^(men|women|man|woman|males?|females?|boys?|girls?)$", norms))))
+  # "what share of the employed drive": a verb of people, who are not driven by anything
+  if (says(state, "^ *(what|which) (share|proportion|percentage|percent|fraction)\\b.*\\bdrives?[?.! ]*$")) at <- union(at, which(norms == "drive"))
   # the words of the request itself
   if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
   at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]

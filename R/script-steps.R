@@ -80,6 +80,9 @@ script_derive <- function(table, step, variable) {
                           as_r_strings(step$periods), as_r_strings(month_said(sort(step$periods)))),
     against_rest = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s == %2$s, %2$s, \"all others\")), c(%2$s, \"all others\"))", x,
                            as_r_string(step$level %||% "")),
+    equals = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s == %2$s, \"yes\", \"no\")), c(\"no\", \"yes\"))", x, as_r_string(step$level %||% "")),  # nolint: line_length_linter.
+    years_to = sprintf("%s - %s", as_r_number(step$on), x),
+    period = sprintf("factor(%s)", script_period(sprintf("as.Date(%s)", x), step$every)),
     rows_each = sprintf("as.numeric(table(%s)[as.character(%s)])", x, x),
     rolling_mean = return(script_rolling(step, x, to, variable, at)),
     low = , high = , middle = return(script_range(step, x, to)))
@@ -91,12 +94,20 @@ script_derive <- function(table, step, variable) {
 #' @noRd
 script_source <- function(col, variable, step) {
   at <- sprintf("%s[[%s]]", variable, as_r_string(col$name))
-  if (step$derive %in% c("low", "high", "middle", "against_rest")) return(sprintf("as.character(%s)", at))
+  if (step$derive %in% c("low", "high", "middle", "against_rest", "equals")) return(sprintf("as.character(%s)", at))
   switch(col$kind,
     yes_no = sprintf("(as.integer(%s) - 1)", at),
     ordered = if (anyNA(suppressWarnings(as.numeric(col$levels)))) sprintf("as.integer(%s)", at)
               else sprintf("as.numeric(as.character(%s))", at),
     category = sprintf("as.character(%s)", at), at)
+}
+
+#' The period of a date, as text
+#' @noRd
+script_period <- function(x, every) {
+  switch(every, week = sprintf("format(%1$s - (as.integer(format(%1$s, \"%%u\")) - 1))", x), month = sprintf("format(%s, \"%%Y-%%m\")", x),
+         year = sprintf("format(%s, \"%%Y\")", x),
+         quarter = sprintf("ifelse(is.na(%1$s), NA, paste(format(%1$s, \"%%Y\"), quarters(%1$s)))", x), sprintf("format(%s)", x))
 }
 
 script_age <- function(x, step) {

@@ -68,6 +68,12 @@ derivations <- function() {
     against_rest = rule(1, c("category", "ordered", "text"), function(x, step) {
       factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) == step$level, step$level, "all others")), c(step$level, "all others"))
     }, function(step) sprintf("%s, %s against all others", step$from, quoted(step$level)), "level"),
+    equals = rule(1, c("category", "ordered", "text"), function(x, step) {
+      factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) == step$level, "yes", "no")), c("no", "yes"))
+    }, function(step) sprintf("is %s %s", step$from, quoted(step$level)), "level"),
+    years_to = rule(1, numeric, function(x, step) step$on - x[[1]], function(step) sprintf("%s minus %s", format_plain(step$on), step$from), "on"),
+    period = rule(1, dates, function(x, step) date_period(x[[1]], step$every),
+                  function(step) sprintf("%s of %s%s", step$every, step$from, if (step$every == "week") ", told by its Monday" else ""), "every"),
     rows_each = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) rows_of_each(x[[1]]),
                      function(step) sprintf("rows of the same %s", step$from)),
     low = rule(1, "range", function(x, step) range_part(x[[1]], "low"), function(step) sprintf("lower end of %s", step$from)),
@@ -84,6 +90,15 @@ plain_number_of <- function(x) if (inherits(x, "POSIXct")) as.numeric(x) / 86400
 two_periods_of <- function(x, periods) {
   at <- match(format(x, "%Y-%m"), periods)
   factor(month_said(periods)[at], levels = month_said(sort(periods)))
+}
+
+#' The day, week (by its Monday), month, quarter or year in which a date lies, in the order of time
+#' @noRd
+date_period <- function(x, every) {
+  x <- as.Date(x)
+  said <- switch(every, week = format(x - (as.integer(format(x, "%u")) - 1)), month = format(x, "%Y-%m"), year = format(x, "%Y"),
+                 quarter = ifelse(is.na(x), NA, paste(format(x, "%Y"), quarters(x))), format(x))
+  factor(said, sort_text(unique(said[!is.na(said)])))
 }
 
 month_said <- function(period) paste(month.name[as.integer(substr(period, 6, 7))], substr(period, 1, 4))
@@ -238,7 +253,7 @@ derive_values <- function(table, step) {
   sources <- unique(c(step$from, step$within, step$order))
   values <- lapply(stats::setNames(sources, sources), function(name) {
     if (identical(derivations()[[step$derive]]$kinds, "range")) return(as.character(table$data[[name]]))
-    derived_source(table, name, as_levels = step$derive == "against_rest")
+    derived_source(table, name, as_levels = step$derive %in% c("against_rest", "equals"))
   })
   if (length(step$from) > 1) values <- c(unname(values[step$from]), values[setdiff(sources, step$from)])
   derivations()[[step$derive]]$compute(values, step)

@@ -33,12 +33,13 @@ add_derived <- function(table, step) {
     col["missing_codes"] <- list(NULL)
     col$reason <- derivations()[[step$derive]]$words(step)
     if (col$kind == "yes_no" && is.numeric(values)) col <- utils::modifyList(col, list(kind = "count", levels = NULL))
-    if (is.factor(values)) { col$kind <- if (step$derive %in% c("bands", "month", "weekday")) "ordered" else col$kind
+    if (is.factor(values)) { col$kind <- if (step$derive %in% c("bands", "month", "weekday", "period")) "ordered" else col$kind
       col$levels <- levels(values) }
     col$unit <- col$unit %||% unit_carried(table, step)
     # what is left of a unit by a logarithm or a standardisation is none
     if (step$derive %in% c("log", "standardised", "ratio", "product")) col["unit"] <- list(NULL)
     col$derived <- TRUE
+    if (step$derive == "period") col$role <- "period"
     table$columns[[step$name]] <- col
   }
   table

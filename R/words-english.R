@@ -24,8 +24,8 @@ is_everyday_word <- function(word, words = english_words()) any(base_forms(word,
 #' Words of the same meaning or family
 #' @noRd
 kin_words <- function(word, words = english_words()) {
-  # as a verb "miss" is no young woman
-  if (word == "miss") return(character())
+  # as a verb "miss" is no young woman, and what is given need not be afforded
+  if (word %in% c("miss", "give", "gives", "gave", "given", "giving", "put", "let", "come", "came")) return(character())
   base <- intersect(base_forms(word, words), names(words$kin))
   setdiff(unlist(strsplit(words$kin[base], " ", fixed = TRUE), use.names = FALSE), word)
 }

@@ -62,3 +62,63 @@ test_that("of several measures with the same occasions the one that is named cha
   own <- c(tapply(ifelse(d$mites_after == -99, NA, d$mites_after) - d$mites_before, d$arm, mean, na.rm = TRUE))
   expect_equal(t$mean, unname(own[t$arm]), tolerance = 1e-12)
 })
+
+pupil_rows <- function() with_seed(411, {
+  n <- 100
+  u <- rnorm(n, 0, 9)
+  out <- data.frame(pupil = seq_len(n), class = rep(c("4A", "4B", "4C", "4D"), each = 25), group = rep(c("intervention", "control"), each = 50),
+                    gender = sample(c("girl", "boy"), n, TRUE), reading_pre = round(98 + u + rnorm(n, 0, 4)))
+  out$reading_post <- round(101 + u + 4 * (out$group == "intervention") + rnorm(n, 0, 4))
+  out$reading_delayed <- round(102 + u + 2.5 * (out$group == "intervention") + rnorm(n, 0, 5))
+  out$attendance_pct <- round(pmin(100, rnorm(n, 94, 4)), 1)
+  out
+})
+
+test_that("a third occasion belongs to the measure, and a gain stays that from before to right after", {
+  rows <- pupil_rows()
+  s <- open_study(rows)
+  gain <- rows$reading_post - rows$reading_pre
+  a <- ask(s, "which class gained the most?")
+  expect_equal(value_of(a, "estimate"), max(tapply(gain, rows$class, mean)), tolerance = 1e-12)
+  a <- ask(s, "what percentage of pupils improved by at least 5 points?")
+  expect_equal(value_of(a, "estimate"), mean(gain >= 5), tolerance = 1e-12)
+  a <- ask(s, "effect size of the intervention on gain")
+  expect_equal(value_of(a, "p_value"), stats::t.test(gain ~ rows$group)$p.value, tolerance = 1e-9)
+  for (q in c("how did reading change over the three time points by group?", "did the intervention improve reading?")) {
+    a <- ask(s, q)
+    expect_equal(method_of(a), "anova_mixed", info = q)
+    expect_equal(reading(a)$outcome, c("reading_pre", "reading_post", "reading_delayed"), info = q)
+    expect_equal(reading(a)$by, "group", info = q)
+  }
+})
+
+test_that("a treatment that changes a measure of two occasions sets its change against the others'", {
+  rows <- pupil_rows()[-7]
+  a <- ask(open_study(rows), "did the intervention improve reading?")
+  expect_equal(value_of(a, "p_value"), stats::t.test(I(reading_post - reading_pre) ~ group, rows)$p.value, tolerance = 1e-9)
+})
+
+test_that("occasions by themselves, bounds on one of them, groups at the start, and clusters", {
+  rows <- pupil_rows()
+  s <- open_study(rows)
+  a <- ask(s, "correlation between pre and post")
+  expect_equal(value_of(a, "estimate"), stats::cor(rows$reading_pre, rows$reading_post), tolerance = 1e-12)
+  a <- ask(s, "was the share of pupils scoring above 100 at post higher in the intervention group?")
+  t <- table_of(a, "shares")
+  own <- tapply(rows$reading_post > 100, rows$group, mean)
+  expect_equal(stats::setNames(t$share, t$group)[names(own)], c(own), tolerance = 1e-12, ignore_attr = TRUE)
+  a <- ask(s, "were the groups similar at baseline?")
+  expect_equal(method_of(a), "baseline_table")
+  expect_false(any(c("reading_post", "reading_delayed") %in% reading(a)$outcome))
+  expect_equal(status_of(ask(s, "is there clustering by class?")), "needs_choice")
+})
+
+test_that("a difference in points asks of which measure, and takes the spread of the one that is chosen", {
+  rows <- pupil_rows()
+  a <- ask(open_study(rows), "what sample size do I need to detect a difference of 3 points with 80% power?")
+  expect_equal(status_of(a), "needs_choice")
+  at <- which(vapply(reading(a)$alternatives, function(r) grepl("reading_post", r$plain), NA))
+  b <- ask(a, as.character(at))
+  need <- stats::power.t.test(delta = 3, sd = stats::sd(rows$reading_post), power = 0.8)$n
+  expect_equal(value_of(b, "n_per_group"), ceiling(need))
+})

@@ -1,0 +1,338 @@
+# Turns of phrase about who meets a condition and who has one level of a column: relative clauses, users of something,
+# chances that move with a number, groups set against everywhere else.
+
+#' The turns, with their cues, as of `turns_and_cues()`
+#' @noRd
+turns_of_shares <- function() {
+  turn <- function(cue, reword) list(cue = cue, reword = reword)
+  list(
+    turn("\\b(who|that|which) ", clause_as_condition), turn("\\b(no|zero|any)\\b", left_out_without), turn("\\b(no|zero)\\b", share_without),
+    turn("\\b(chances?|odds|risks?|likelihood|probability|likely)\\b", chance_by_number), turn("\\beffects?\\b", effect_of_groups),
+    turn("\\b(elsewhere|anywhere else|everywhere else|in (the )?other)\\b", than_elsewhere),
+    turn("\\b(most|fewest|least|largest number|highest number|smallest number|lowest number)\\b", most_of_level),
+    turn("\\b(more|less|equally|as) (common|frequent|prevalent|popular|widespread|usual|often)", level_more_common),
+    turn("\\b(more|less)\\b", use_more), turn("\\p{L}(er|or|ist)s\\b", people_of_level), turn("\\bbenefit", benefit_from),
+    turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b", rows_missing), turn("\\bper\\b|\\b(each|every)\\b", counted_by_period),
+    turn("\\bmodes?\\b", mode_as_column), turn("\\b(share|proportion|percent\\w*|fraction|how many)\\b", share_going_by),
+    turn("\\beffect size", effect_size_of), turn("^ *(which|what) ", options_given))
+}
+
+#' The level of a column of categories that consecutive words of a text name
+#' @param first TRUE: only at the start of the text.
+#' @section Shape: list(column, level, said), or NULL where none or several columns could be meant.
+#' @noRd
+level_in_text <- function(study, text, first = FALSE) {
+  vocabulary <- study_vocabulary(study)
+  values <- vocabulary$values[vocabulary$columns$kind[vocabulary$values$column] %in% c("category", "ordered"), , drop = FALSE]
+  words <- stringi::stri_extract_all_regex(text, "[\\p{L}_0-9.+-]+")[[1]]
+  starts <- if (first) utils::head(seq_along(words), 1) else seq_along(words)
+  for (size in 4:1) for (i in starts[starts + size - 1 <= length(words)]) {
+    said <- paste(words[i:(i + size - 1)], collapse = " ")
+    if (size == 1 && tolower(said) %in% english$stop) next
+    own <- unique(values[values$phrase == joined_stems(said), c("column", "level")])
+    if (nrow(own) == 1 && grepl(said, text, fixed = TRUE)) {
+      return(list(column = vocabulary$columns$name[own$column], level = own$level, said = said))
+    }
+  }
+}
+
+#' Whether each row has that level, as a yes/no column of its own
+#' @section Shape: list(out, name), as of [with_derived()].
+#' @noRd
+level_column <- function(out, found) {
+  name <- paste(found$column, gsub("[^[:alnum:]]+", "_", tolower(found$level)), sep = "_")
+  list(out = with_derived(out, name, "equals", found$column, level = found$level), name = name)
+}
+
+#' Does a text ask for a share or a number of rows?
+#' @noRd
+asks_for_share <- function(text) {
+  grepl("\\b(shares?|proportions?|percent\\w*|fractions?|how many|number|count|counts|rates?|how often)\\b", text, ignore.case = TRUE, perl = TRUE)
+}
+
+leaving_out <- function() "excluding|except(?: for)?|without|not counting|leaving out|omitting|ignoring|dropping|removing|other than"
+
+#' "excluding those who cancelled", "among members who did not cancel": a yes/no column as a condition
+#' @noRd
+clause_as_condition <- function(out) {
+  form <- sprintf(paste0("(?i)\\b((?:%s|among|for|in|of|within|restricted to|limited to|only)(?: only)?) (?:the |all |all the |any )?((?:\\p{L}+ ){1,3}?)",  # nolint: line_length_linter.
+                         "(?:who|that|which) ((?:(?:have|had|has|did|do|does|were|was|are|is)(?: ?not|n['\u2019]t)? |never )*)",
+                         "(.+?)(?=[,?.!]|$| (?:by|across|between|per|versus|vs|differ|depend|compared)\\b)"), leaving_out())
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  before <- substr(out$text, 1, regexpr(hit[1], out$text, fixed = TRUE) - 1)
+  if (tolower(hit[2]) %in% c("of", "in") && asks_for_share(before)) return(out)
+  yes_no <- Filter(function(col) col$kind == "yes_no" && length(col$levels) == 2, all_columns(out$study))
+  found <- column_in_text(yes_no, hit[5], kin_phrases(out$study, hit[5]))
+  if (is.null(found) || tolower(trimws(hit[5])) != tolower(found$said)) return(out)
+  column <- Find(function(col) col$name == found$name, yes_no)
+  if (is.null(column)) return(out)
+  out_of <- grepl(sprintf("^(%s)", leaving_out()), hit[2], ignore.case = TRUE, perl = TRUE)
+  no <- grepl("\\b(not|never)\\b|n['\u2019]t\\b", hit[4], ignore.case = TRUE, perl = TRUE)
+  level <- if (xor(out_of, no)) column$levels[1] else last_of(column$levels)
+  reworded(out, sub(hit[1], sprintf("where %s = %s", column$name, level), out$text, fixed = TRUE),
+           sprintf("Took %s to mean that %s is %s.", quoted(trimws(hit[1])), column$name, quoted(level)))
+}
+
+#' Phrases that stand for columns, those of words of the same family as a text's ("cancel" of Cancellation) among them
+#' @noRd
+kin_phrases <- function(study, text) {
+  phrases <- named_phrases(study)
+  words <- unique(tolower(stringi::stri_extract_all_words(text)[[1]]))
+  for (word in words[!words %in% english$stop]) {
+    own <- unique(phrases$column[phrases$phrase %in% stem_words(kin_words(word))])
+    if (length(own) == 1) phrases <- rbind(phrases, data.frame(phrase = stem_words(word), column = own, stringsAsFactors = FALSE))
+  }
+  phrases
+}
+
+#' "excluding those with no visits": of a count, the rows at zero are left out
+#' @noRd
+left_out_without <- function(out) {
+  form <- sprintf("(?i)\\b(?:%s) (?:the |all |all the |any )?(?:\\p{L}+ ){1,3}?(?:with|who had|who have|that had|that have|having) (no|zero|any) ((?:[\\p{L}_]+ ?){1,4})",  # nolint: line_length_linter.
+                  leaving_out())
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- column_in_text(Filter(function(col) col$kind == "count", all_columns(out$study)), hit[3], named_phrases(out$study))
+  if (is.null(found) || !startsWith(tolower(hit[3]), tolower(found$said))) return(out)
+  said <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[3]) + nchar(found$said))
+  kept <- if (tolower(hit[2]) == "any") sprintf("where %s = 0", found$name) else sprintf("where %s above 0", found$name)
+  reworded(out, sub(said, kept, out$text, fixed = TRUE), sprintf("Took %s to mean %s.", quoted(trimws(said)), kept))
+}
+
+#' "what share of patients on placebo needed no rescue tablets": the share is of those without, among the others named
+#' @noRd
+share_without <- function(out) {
+  form <- paste0("(?i)^ *(?:what |which )?(?:is the )?(share|proportion|percentage|percent|fraction|%) of (?:the |all |all the )?(\\p{L}+)((?: [\\p{L}_0-9]+)*?) ",  # nolint: line_length_linter.
+                 "(?:had|have|has|needed|need|took|take|used|use|made|make|reported|report|suffered|experienced|with|who had|who took|got|received) ",
+                 "(?:no|zero) ([^?.!,]+)")
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- column_in_text(Filter(function(col) col$kind == "count", all_columns(out$study)), hit[5], named_phrases(out$study))
+  if (is.null(found) || !startsWith(tolower(hit[5]), tolower(found$said))) return(out)
+  rest <- substring(hit[5], nchar(found$said) + 1)
+  # ("patients with no tablets": the noun is who is counted; further words of theirs are conditions)
+  reworded(out, sub(hit[1], sprintf("share of rows with %s = 0%s%s", found$name, hit[4], rest), out$text, fixed = TRUE))
+}
+
+#' "does visiting more reduce the chance of cancelling", "do the odds of X rise with age": a yes or no, modelled by a number
+#' @noRd
+chance_by_number <- function(out) {
+  chance <- "(?:chances?|odds|risks?|likelihood|probability)"
+  forms <- list(
+    list(sprintf("(?i)^ *(?:does|do|did|can|will) (.+?) (?:reduce|increase|lower|raise|affect|change|influence|cut|alter|decrease|improve|add to|predict) (?:the |their |someone's )?%s of (.+?)[?.! ]*$",  # nolint: line_length_linter.
+                 chance), event = 3, number = 2),
+    list(sprintf("(?i)^ *(?:does|do|did) (?:the |their )?%s of (.+?) (?:depend on|depends on|(?:increase|rise|vary|change|fall|drop|grow|decrease|decline|go up|go down) with) (.+?)[?.! ]*$",  # nolint: line_length_linter.
+                 chance), event = 2, number = 3),
+    list("(?i)^ *(?:does|do|did) (.+?) make (.+?) (?:more|less) likely[?.! ]*$", event = 3, number = 2))
+  for (form in forms) {
+    hit <- stringi::stri_match_first_regex(out$text, form[[1]])[1, ]
+    if (is.na(hit[1])) next
+    tail <- stringi::stri_extract_first_regex(hit[3],
+      "(?i) (?:adjusting|adjusted|controlling|allowing|accounting|holding|among|in|for|at|where|only|after|once|excluding|without)\\b.*$")
+    if (!is.na(tail)) hit[3] <- sub(tail, "", hit[3], fixed = TRUE)
+    columns <- all_columns(out$study)
+    event <- only_named(Filter(function(col) col$kind == "yes_no", columns), hit[form$event], out$study)
+    number <- only_named(numeric_columns(out$study), hit[form$number], out$study)
+    if (is.null(event) || is.null(number) || event == number) next
+    return(reworded(out, sprintf("logistic regression of %s on %s%s", event, number, if (is.na(tail)) "" else tail)))
+  }
+  out
+}
+
+#' The column that a few words name, where they say nothing else
+#' @noRd
+only_named <- function(columns, said, study) {
+  found <- column_in_text(columns, said, kin_phrases(study, said))
+  if (is.null(found) || !found$name %in% vapply(columns, `[[`, "", "name")) return(NULL)
+  left <- tolower(stringi::stri_extract_all_words(sub(found$said, "", said, fixed = TRUE))[[1]])
+  idle <- c(english$stop, "more", "less", "fewer", "higher", "lower", "often", "being", "getting", "having", "greater", "longer", "larger", "number",
+            "frequently", NA)
+  if (all(left %in% idle)) found$name
+}
+
+#' "is there a period effect?", which does not say on what
+#' @noRd
+effect_of_groups <- function(out) {
+  form <- "(?i)^ *(?:is|was|are|were) there (?:an? |any |some |a (?:clear |significant |real )|evidence (?:of|for) (?:an? |any )?)?((?:[\\p{L}_]+ ){1,3})effects?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  words <- strsplit(trimws(hit[2]), " ")[[1]]
+  found <- column_of_words(Filter(function(col) is_level_kind(col$kind) || isTRUE(col$distinct <= 12), all_columns(out$study)), words)
+  if (is.null(found) || found$words < length(words)) return(out)
+  reworded(out, sprintf("is there a difference by %s", found$name))
+}
+
+#' "longer in London than elsewhere", "than people in other regions"
+#' @noRd
+than_elsewhere <- function(out) {
+  form <- paste0("(?i)\\b(than|and|versus|vs\\.?|with|from|to) (?:those |people |members |patients |ones |\\p{L}+ )?(?:in |from |at )?(?:the )?",
+                 "(?:elsewhere|anywhere else|everywhere else|(?<=in |in the |at |at the |from |from the )other \\p{L}+)(?=[?.!, ]*$)")
+  reworded(out, sub(form, "\\1 the rest", out$text, perl = TRUE))
+}
+
+#' "which region has the most bus users": how many rows have that level, in each of the groups
+#' @noRd
+most_of_level <- function(out) {
+  form <- paste0("(?i)^ *(which|what) ((?:[\\p{L}_]+ ){1,3}?)(?:has|have|had|gets?|sees?|shows?) (?:the )?",
+                 "(most|fewest|least|largest number of|highest number of|smallest number of|lowest number of) (.+?)[?.! ]*$")
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  group <- column_of_words(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), strsplit(trimws(hit[3]), " ")[[1]])
+  found <- level_in_text(out$study, hit[5])
+  if (is.null(group) || is.null(found) || group$name == found$column || !only_people(out$study, sub(found$said, "", hit[5], fixed = TRUE))) return(out)  # nolint: line_length_linter.
+  derived <- level_column(out, found)
+  if (!has_column(derived$out$study, derived$name)) return(out)
+  reworded(derived$out, sub(hit[5], derived$name, out$text, fixed = TRUE))
+}
+
+#' Words that only say who: users, members, people
+#' @noRd
+only_people <- function(study, text) {
+  words <- tolower(stringi::stri_extract_all_words(text)[[1]])
+  words <- words[!is.na(words) & !words %in% english$stop]
+  known <- c(study_vocabulary(study)$entities, stem_words(c("users", "rows", "cases", "records", "customers", "commuters", "riders", "owners",
+    "buyers", "takers", "drinkers", "holders", "people")))
+  all(stem_words(words) %in% known)
+}
+
+#' "is the train more common in London than in Wales", "are night shifts more frequent at site B"
+#' @noRd
+level_more_common <- function(out) {
+  form <- "(?i)^ *(is|are|was|were) (?:the |using the |going by |travelling by )?(.+?) (?=(?:used )?(?:more|less|equally|as) (?:common|frequent|prevalent|popular|widespread|usual|often))"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- level_in_text(out$study, hit[3])
+  if (is.null(found) || !only_people(out$study, sub(found$said, "", sub(paste0("(?i)\\b", gsub("[_.]+", "[_. ]", found$column), "\\b *=? *"), "",
+      hit[3], perl = TRUE), fixed = TRUE))) return(out)
+  derived <- level_column(out, found)
+  if (!has_column(derived$out$study, derived$name)) return(out)
+  reworded(derived$out, sub(hit[3], derived$name, out$text, fixed = TRUE))
+}
+
+#' "do Londoners use the train more than people in Wales", "do men drive more"
+#' @noRd
+use_more <- function(out) {
+  verb <- "(?:use|take|choose|prefer|ride|pick|buy|eat|drink|go by|travel by|commute by|pay by|opt for|go for|have)"
+  form <- sprintf("(?i)^ *(?:do|does|did) (.+?) %s (?:the |an? )?((?:[\\p{L}_-]+ ){1,3}?)(more|less)(?: often| frequently)?( than .+?)?[?.! ]*$", verb)  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- level_in_text(out$study, hit[3])
+  if (is.null(found) || !only_people(out$study, sub(found$said, "", hit[3], fixed = TRUE))) return(out)
+  derived <- level_column(out, found)
+  if (!has_column(derived$out$study, derived$name)) return(out)
+  reworded(derived$out, sprintf("is %s %s common in %s%s", derived$name, hit[4], hit[2], if (is.na(hit[5])) "" else sub("^ than (?!in )", " than in ",
+    hit[5], perl = TRUE)))
+}
+
+#' "share of car commuters by region": those who have that level, where the noun would be taken for a measure
+#' @noRd
+people_of_level <- function(out) {
+  hits <- stringi::stri_match_all_regex(out$text, "(?i)\\b([\\p{L}-]+) ([\\p{L}]{3,}(?:er|or|ist)s)\\b")[[1]]
+  measured <- unlist(lapply(numeric_columns(out$study), function(col) stems_of(name_words(col$name))[[1]]))
+  for (i in seq_len(nrow(hits))) {
+    if (is.na(hits[i, 1])) next
+    noun <- sub("(er|or|ist)s$", "", tolower(hits[i, 3]))
+    found <- level_in_text(out$study, hits[i, 2])
+    if (is.null(found) || !any(stem_words(c(noun, paste0(noun, "e"))) %in% measured)) next
+    out <- reworded(out, sub(hits[i, 1], sprintf("rows with %s = %s", found$column, found$level), out$text, fixed = TRUE),
+                    sprintf("Took %s to mean that %s is %s.", quoted(hits[i, 1]), found$column, quoted(found$level)))
+  }
+  out
+}
+
+#' "did women benefit more from the drug than men": does the effect of the one depend on the other
+#' @noRd
+benefit_from <- function(out) {
+  form <- "(?i)^ *(?:do|does|did) (.+?) benefit(?:ted)? (?:more|less|most|differently|equally)? ?from (?:the |a )?(.+?)( than .+?)?[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  of <- function(said) level_in_text(out$study, said)$column %||% column_in_text(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)),  # nolint: line_length_linter.
+                                                                                 said)$name
+  what <- of(hit[3]); who <- of(hit[2])
+  if (is.null(what) || is.null(who) || what == who) return(out)
+  reworded(out, sprintf("does the effect of %s depend on %s", what, who))
+}
+
+#' "who is most likely to cancel": what goes with it
+#' @noRd
+who_is_likely <- function(out) {
+  form <- "(?i)^ *who (?:is|are|was|were) (?:the )?(?:most|more|least|less) likely to (?:be |have |get )?(.+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  event <- only_named(Filter(function(col) col$kind == "yes_no", all_columns(out$study)), hit[2], out$study)
+  if (is.null(event)) out else reworded(out, sprintf("what predicts %s", event))
+}
+
+#' "which patients have a missing pain score", "how many pupils are missing the delayed test by group"
+#' @noRd
+rows_missing <- function(out) {
+  listed <- c("(?i)^ *(?:which|what|who|list|show(?: me)?)(?: the)? (?:\\p{L}+ )?(?:have|has|had|with|are|is|were)(?: the| an?| any| their| its)? missing (.+?)[?.! ]*$",  # nolint: line_length_linter.
+              "(?i)^ *(?:which|what|list|show(?: me)?)(?: the)? \\p{L}+ (?:where|whose|for which|for whom)(?: the| their| its)? (.+?) (?:is|are|was|were) missing[?.! ]*$")  # nolint: line_length_linter.
+  for (form in listed) {
+    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    found <- if (!is.na(hit[1])) column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
+    if (!is.null(found)) return(reworded(out, sprintf("show rows with missing %s", found$name)))
+  }
+  form <- "(?i)^ *(?:how many|(?:the )?number of) \\p{L}+ (?:are|were|have|had) missing (?:the |their |a |an )?(.+?) (?=(?:by|per|in each|for each|across) )"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  found <- if (!is.na(hit[1])) column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
+  if (is.null(found)) out else reworded(out, sub(hit[1], sprintf("missing %s ", found$name), out$text, fixed = TRUE))
+}
+
+#' "how many members joined per month": rows, by a date whose column has the verb's name
+#' @noRd
+counted_by_period <- function(out) {
+  form <- "(?i)^ *how many ((?:\\p{L}+ ){1,4}?)(?:per|each|every|in each) (month|week|day|year|quarter)\\b"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  stems <- stem_words(tolower(strsplit(trimws(hit[2]), " ")[[1]]))
+  dated <- unlist(lapply(Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study)), function(col) stems_of(name_words(col$name))))  # nolint: line_length_linter.
+  measured <- unlist(lapply(numeric_columns(out$study), function(col) stems_of(name_words(col$name))))
+  if (!any(stems %in% dated) || any(stems %in% measured) || has_column(out$study, hit[3])) return(out)
+  reworded(out, sub(hit[1], sprintf("number of %sby %s", hit[2], tolower(hit[3])), out$text, fixed = TRUE))
+}
+
+#' "which mode has the longest commute", of a column main_mode: no statistic
+#' @noRd
+mode_as_column <- function(out) {
+  own <- Filter(function(col) "mode" %in% strsplit(tolower(name_words(col$name)), " ")[[1]], all_columns(out$study))
+  asked <- grepl("\\b(the|mean|median|,|and) modes? (of|for|by|in)\\b|\\bmodal\\b|^ *modes? of\\b", out$text, ignore.case = TRUE, perl = TRUE)
+  if (length(own) != 1 || asked || grepl(gsub("[_.]+", "[_. ]", own[[1]]$name), out$text, ignore.case = TRUE)) return(out)
+  reworded(out, gsub("(?i)\\bmodes?\\b(?! of)", own[[1]]$name, out$text, perl = TRUE))
+}
+
+#' "what share of people commute by car in Wales": a level of how they do it, whatever number the verb may also name
+#' @noRd
+share_going_by <- function(out) {
+  form <- paste0("(?i)^ *((?:what |which )?(?:is the )?(?:share|proportion|percentage|percent|fraction|%) of|how many(?: of)?) (?:the |our |all )?([\\p{L}]+) ",  # nolint: line_length_linter.
+                 "((?!with\\b|who\\b|that\\b|in\\b|at\\b)[\\p{L}]+(?: to work| to school| around| there)?) (?:by|on|with|via) (?:the |an? )?((?:[\\p{L}_-]+ ?){1,3})")  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- level_in_text(out$study, hit[5], first = TRUE)
+  if (is.null(found) || !startsWith(hit[5], found$said)) return(out)
+  said <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[5]) + nchar(found$said))
+  reworded(out, sub(said, sprintf("%s %s with %s = %s", hit[2], hit[3], found$column, found$level), out$text, fixed = TRUE))
+}
+
+#' "effect size of the intervention on gain": effect sizes stand beside every comparison
+#' @noRd
+effect_size_of <- function(out) {
+  form <- "(?i)\\beffect sizes? of (?:the |an? )?(.+?) (?:on|in|for) (?:the )?(.+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  name <- level_in_text(out$study, hit[2])$column %||% column_of_words(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)),
+                                                                      strsplit(hit[2], " ")[[1]])$name
+  if (is.null(name)) out else reworded(out, sprintf("compare %s by %s", hit[3], name))
+}
+
+#' "which reasons are given by cyclists": how often each option of the question was chosen
+#' @noRd
+options_given <- function(out) {
+  form <- "(?i)^ *(?:which|what) (?:of the )?((?:[\\p{L}_]+ ){1,2}?)(?:are|were|is|was|do|did|have) (?:most often |mostly |often |commonly |usually )?(?:given|chosen|ticked|mentioned|named|selected|cited|reported|picked|stated)(?: most often| most| often)?( (?:by|among|in|for|at) .+?)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  sets <- Filter(function(set) stem_words(tolower(trimws(hit[2]))) %in% telling_stems(set$name), study_sets(out$study, "multi_answer"))
+  if (length(sets) != 1) return(out)
+  reworded(out, sprintf("most common %s%s", sub("s$", "", trimws(hit[2])), if (is.na(hit[3])) "" else sub("^ by ", " among ", hit[3])))
+}

@@ -1,0 +1,65 @@
+# Counts that are a part of other counts, as rates and percentages.
+
+moulding_rows <- function() with_seed(2611, {
+  n <- 180
+  out <- data.frame(batch = sprintf("B%04d", seq_len(n)),
+                    date = as.Date("2025-02-03") + sort(rep(0:59, 3)), shift = rep(c("early", "late", "night"), 60),
+                    mould_temp_c = round(rnorm(n, 62, 3), 1), parts_made = round(rnorm(n, 1200, 90)),
+                    resin = sample(c("virgin", "recycled"), n, TRUE, c(0.7, 0.3)))
+  out$parts_scrapped <- rpois(n, out$parts_made * exp(-4 + 0.06 * (out$mould_temp_c - 62) + 0.35 * (out$resin == "recycled")))
+  out
+})
+
+test_that("a rate of a part is per its whole, as totals over totals, and says so", {
+  rows <- moulding_rows()
+  s <- open_study(rows)
+  a <- ask(s, "what is the overall scrap rate?")
+  expect_equal(value_of(a, "estimate"), 100 * sum(rows$parts_scrapped) / sum(rows$parts_made), tolerance = 1e-12)
+  expect_match(reading(a)$assumed, "parts_scrapped per parts_made", all = FALSE)
+  a <- ask(s, "which shift has the highest scrap rate?")
+  own <- tapply(rows$parts_scrapped, rows$shift, sum) / tapply(rows$parts_made, rows$shift, sum)
+  expect_equal(table_of(a, "rates")$rate, as.vector(100 * own), tolerance = 1e-12)
+  a <- ask(s, "does the scrap rate depend on mould temperature?")
+  fit <- stats::glm(parts_scrapped ~ mould_temp_c + offset(log(parts_made)), stats::poisson, rows)
+  expect_equal(value_of(a, "estimate"), stats::coef(fit)[[2]], tolerance = 1e-7)
+  expect_retraces(a)
+})
+
+test_that("two counts that could be the whole, or one that is exceeded, leave the question open", {
+  rows <- moulding_rows()
+  rows$parts_planned <- rows$parts_made + 50
+  expect_equal(status_of(ask(open_study(rows), "scrap rate by shift")), "needs_choice")
+  rows$parts_planned <- NULL
+  rows$parts_made[3] <- 1
+  expect_equal(status_of(ask(open_study(rows), "scrap rate by shift")), "needs_choice")
+})
+
+test_that("a percentage of a count is a bound on its share of the whole", {
+  rows <- moulding_rows()
+  s <- open_study(rows)
+  share <- rows$parts_scrapped / rows$parts_made
+  a <- ask(s, "which batches had more than 3% scrapped?")
+  expect_equal(value_of(a, "n"), sum(share > 0.03))
+  a <- ask(s, "share of batches with at least 2.5 % scrap by resin")
+  own <- tapply(share >= 0.025, rows$resin, mean)
+  t <- table_of(a, "shares")
+  expect_equal(stats::setNames(t$share, t$group)[names(own)], c(own), tolerance = 1e-12, ignore_attr = TRUE)
+  expect_retraces(a)
+})
+
+test_that("a rate of periods is a total over a total in each, drawn in the order of time", {
+  rows <- moulding_rows()
+  s <- open_study(rows)
+  a <- ask(s, "weekly scrap rate")
+  week <- format(rows$date - (as.integer(format(rows$date, "%u")) - 1))
+  own <- tapply(rows$parts_scrapped, week, sum) / tapply(rows$parts_made, week, sum)
+  t <- table_of(a, "rates")
+  expect_equal(t$group, names(own))
+  expect_equal(t$rate, as.vector(100 * own), tolerance = 1e-12)
+  drawn <- ggplot2::ggplot_build(figure(a))
+  expect_equal(as.character(drawn$plot$data$period), names(own))
+  expect_retraces(a)
+  b <- ask(s, "parts scrapped per parts made by month")
+  month <- format(rows$date, "%Y-%m")
+  expect_equal(table_of(b, "rates")$rate, as.vector(tapply(rows$parts_scrapped, month, sum) / tapply(rows$parts_made, month, sum)), tolerance = 1e-12)
+})

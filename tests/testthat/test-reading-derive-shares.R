@@ -1,0 +1,132 @@
+# Who meets a condition, who has one level of a column, and groups set against everywhere else.
+
+gym_rows <- function() with_seed(26, {
+  n <- 320
+  out <- data.frame(member_no = 10000 + seq_len(n), joined = as.Date("2022-01-10") + sample(0:900, n, TRUE),
+                    plan = sample(c("Basic", "Plus", "Premium"), n, TRUE, c(0.5, 0.3, 0.2)),
+                    club = sample(c("Riverside", "Station", "Old Town"), n, TRUE),
+                    birth_year = sample(1950:2006, n, TRUE), visits_last_month = rpois(n, 2), satisfaction = sample(1:10, n, TRUE),
+                    months_active = sample(1:36, n, TRUE))
+  out$monthly_fee <- c(Basic = 24.9, Plus = 39.9, Premium = 64.9)[out$plan]
+  out$cancelled <- ifelse(stats::runif(n) < stats::plogis(0.4 - 0.5 * out$visits_last_month), "Yes", "No")
+  out
+})
+
+travel_rows <- function() with_seed(8, {
+  n <- 300
+  data.frame(resp_id = seq_len(n), region = sample(c("North East", "South West", "London", "Wales"), n, TRUE),
+             main_mode = sample(c("car", "bus", "train", "bicycle"), n, TRUE, c(0.45, 0.25, 0.2, 0.1)), commute_min = round(rgamma(n, 3, 0.1)),
+             reason_cost = rbinom(n, 1, 0.4), reason_time = rbinom(n, 1, 0.55), reason_comfort = rbinom(n, 1, 0.3))
+})
+
+test_that("who did or did not is a condition, wherever the clause stands", {
+  rows <- gym_rows()
+  s <- open_study(rows)
+  stayed <- rows[rows$cancelled == "No", ]
+  for (q in c("compare satisfaction across clubs among those who did not cancel", "compare satisfaction across clubs excluding those who cancelled",
+              "compare satisfaction across clubs for members who have not cancelled")) {
+    a <- ask(s, q)
+    expect_equal(filters_of(a), "cancelled == No", info = q)
+    expect_equal(value_of(a, "p_value"), stats::oneway.test(satisfaction ~ club, stayed)$p.value, tolerance = 1e-9, info = q)
+  }
+  a <- ask(s, "average satisfaction by club excluding those with no visits")
+  came <- rows[rows$visits_last_month > 0, ]
+  t <- table_of(a, "groups")
+  expect_equal(stats::setNames(t$mean, t$group), c(tapply(came$satisfaction, came$club, mean)), tolerance = 1e-12, ignore_attr = TRUE)
+})
+
+test_that("the share without is of those named, never the share of those named among those without", {
+  rows <- gym_rows()
+  a <- ask(open_study(rows), "what share of members at Station had no visits?")
+  expect_equal(value_of(a, "estimate"), mean(rows$visits_last_month[rows$club == "Station"] == 0), tolerance = 1e-12)
+})
+
+test_that("a chance that moves with a number is modelled, a total that comes from a level is divided", {
+  rows <- gym_rows()
+  s <- open_study(rows)
+  fit <- stats::glm(I(cancelled == "Yes") ~ visits_last_month, stats::binomial, rows)
+  for (q in c("does visiting more reduce the chance of cancelling?", "does the risk of cancelling fall with visits?")) {
+    a <- ask(s, q)
+    expect_equal(method_of(a), "logistic_regression", info = q)
+    expect_equal(value_of(a, "odds_ratio"), exp(stats::coef(fit)[[2]]), tolerance = 1e-6, info = q)
+  }
+  a <- ask(s, "what percentage of monthly fees comes from Premium members?")
+  expect_equal(method_of(a), "share_of_total")
+  own <- tapply(rows$monthly_fee, rows$plan, sum) / sum(rows$monthly_fee)
+  t <- table_of(a, "shares")
+  expect_equal(stats::setNames(t$percent, t$group)[names(own)] / 100, c(own), tolerance = 1e-9, ignore_attr = TRUE)
+})
+
+test_that("ages follow from years of birth, and rows are counted by the date that the verb names", {
+  rows <- gym_rows()
+  s <- open_study(rows)
+  last <- as.numeric(format(max(rows$joined), "%Y"))
+  a <- ask(s, "how old are our members?")
+  expect_equal(value_of(a, "estimate"), mean(last - rows$birth_year), tolerance = 1e-12)
+  expect_match(reading(a)$assumed, "minus birth_year", all = FALSE)
+  expect_retraces(a)
+  a <- ask(s, "average satisfaction of members under 30 at Station")
+  expect_equal(value_of(a, "estimate"), mean(rows$satisfaction[last - rows$birth_year < 30 & rows$club == "Station"]), tolerance = 1e-12)
+  a <- ask(s, "how many members joined per month in 2023?")
+  own <- table(format(rows$joined[format(rows$joined, "%Y") == "2023"], "%Y-%m"))
+  expect_equal(table_of(a, "time")$n, as.vector(own))
+})
+
+test_that("what lacks its outcome asks for it, and is never a summary of what divides", {
+  s <- open_study(gym_rows())
+  for (q in c("is there a plan effect?", "did Station members benefit more from Premium than the others?")) {
+    expect_equal(status_of(ask(s, q)), "needs_choice", info = q)
+  }
+  expect_equal(method_of(ask(s, "who is most likely to cancel?")), "association_ranking")
+  a <- ask(s, "is there a relationship between satisfaction and cancelling?")
+  expect_equal(reading(a)$outcome, "satisfaction")
+  expect_equal(reading(a)$by, "cancelled")
+})
+
+test_that("one level of a column is an event: the most of it, more of it, the share of it", {
+  rows <- travel_rows()
+  s <- open_study(rows)
+  a <- ask(s, "which region has the most bus users?")
+  expect_equal(value_of(a, "estimate"), max(tapply(rows$main_mode == "bus", rows$region, sum)))
+  two <- rows[rows$region %in% c("London", "Wales"), ]
+  own <- stats::chisq.test(two$region, two$main_mode == "train", correct = FALSE)
+  for (q in c("is the train more common in London than in Wales?", "do people in London use the train more than people in Wales?")) {
+    a <- ask(s, q)
+    expect_equal(value_of(a, "statistic"), own$statistic[[1]], tolerance = 1e-9, info = q)
+    expect_retraces(a)
+  }
+  a <- ask(s, "what share of people commute by car in Wales?")
+  expect_equal(value_of(a, "estimate"), mean(rows$main_mode[rows$region == "Wales"] == "car"), tolerance = 1e-12)
+  a <- ask(s, "share of car commuters by region")
+  t <- table_of(a, "shares")
+  own <- tapply(rows$main_mode == "car", rows$region, mean)
+  expect_equal(stats::setNames(t$share, t$group)[names(own)], c(own), tolerance = 1e-12, ignore_attr = TRUE)
+  a <- ask(s, "do people in London commute longer than elsewhere?")
+  m <- tapply(rows$commute_min, rows$region, mean)
+  expect_equal(value_of(a, "estimate"), m[["London"]] - mean(m[names(m) != "London"]), tolerance = 1e-9)
+})
+
+test_that("a column of modes is no statistic, options of one question are told together, and a wide table answers quickly", {
+  rows <- travel_rows()
+  s <- open_study(rows)
+  a <- ask(s, "which mode has the longest commute?")
+  expect_equal(value_of(a, "estimate"), max(tapply(rows$commute_min, rows$main_mode, mean)), tolerance = 1e-12)
+  a <- ask(s, "which reasons are given by bus users?")
+  expect_equal(method_of(a), "item_answers")
+  expect_equal(filters_of(a), "main_mode == bus")
+  time <- system.time(a <- ask(s, "is mode associated with region?"))[["elapsed"]]
+  expect_equal(value_of(a, "p_value"), stats::chisq.test(rows$main_mode, rows$region)$p.value, tolerance = 1e-9)
+  expect_lt(time, 3)
+})
+
+test_that("rows that miss a value are listed with their names, and counted in groups", {
+  rows <- gym_rows()
+  rows$satisfaction[c(4, 9)] <- NA
+  s <- open_study(rows)
+  a <- ask(s, "which members have a missing satisfaction score?")
+  expect_equal(value_of(a, "n"), 2)
+  expect_match(as.list(a)$sentences$headline, "10004.*10009")
+  a <- ask(s, "how many members are missing satisfaction by club?")
+  expect_equal(reading(a)$by, "club")
+  expect_equal(method_of(a), "crosstab")
+})
