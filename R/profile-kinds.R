@@ -367,5 +367,6 @@ unit_tails <- function() {
        degc = "\u00b0C",
        mi = "mi", mile = "mi", miles = "mi", ft = "ft", feet = "ft", inch = "in", inches = "in", `in` = "in", yd = "yd", oz = "oz", ft2 = "ft2",
            ft3 = "ft3", gal = "gal",
-       mmhg = "mmHg", bpm = "bpm", kcal = "kcal", hz = "Hz")
+       mmhg = "mmHg", bpm = "bpm", kcal = "kcal", hz = "Hz", db = "dB", kwh = "kWh", mwh = "MWh", kw = "kW",
+       kpa = "kPa", hpa = "hPa", psi = "psi", lux = "lux")
 }

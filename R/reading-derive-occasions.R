@@ -132,7 +132,109 @@ turns_of_occasions <- function() {
   list(turn("\\bby (at least|more than|over|less than|fewer than|at most)\\b", changed_by), turn("\\b(time|occasions?|waves?|visits?|sessions?)\\b", course_over_time),  # nolint: line_length_linter.
        turn("\\b(pre|post|before|after|baseline)\\b", occasions_alone), turn("\\bat \\p{L}", bound_at_occasion),
        turn("baseline|\\bstart\\b|\\boutset\\b", alike_at_baseline), turn("cluster", clustering_within),
-       turn("^ *(did|does|do|has|have|can) ", treatment_changes))
+       turn("^ *(did|does|do|has|have|can) ", treatment_changes), turn("^ *(plot|show|draw|chart|graph|display) ", course_drawn),
+       turn("drop[- ]?outs?\\b|attrition|loss to follow|lost to follow", lost_by_the_end),
+       turn("\\b(week|month|day|year|visit|wave|time|hour)s?\\b|\\bbaseline\\b|follow[- ]?up", occasion_in_words))
+}
+
+#' The unit in which the names of a set count its occasions ("week" of odi_w6), "" where they are only numbered or named
+#' @noRd
+set_unit <- function(set) {
+  parts <- regmatches(tolower(set$columns), regexec("(week|wk|w|month|mo|m|day|d|year|yr|y|hour|hr|h)_?[0-9]{1,4}$|[0-9]_?(weeks?|wks?|w|months?|mos?|m|days?|d|years?|yrs?|y|hours?|hrs?|h)$",  # nolint: line_length_linter.
+    tolower(set$columns)))
+  found <- unique(substr(vapply(parts, function(p) if (length(p)) paste0(p[2], p[3]) else "", ""), 1, 1))
+  found <- setdiff(found, "")
+  if (length(found) == 1) c(w = "week", m = "month", d = "day", y = "year", h = "hour")[[found]] else ""
+}
+
+#' The occasion of a set that words mean: its place, or NA
+#' @param said "week 12", "12 weeks", "baseline", "follow-up", "the end".
+#' @noRd
+occasion_meant <- function(set, said) {
+  said <- tolower(trimws(said))
+  times <- tolower(set$times)
+  numbers <- suppressWarnings(as.numeric(sub("[a-z]+$", "", times)))
+  if (grepl("^(baseline|start|entry|enrolment|enrollment|admission)$", said)) {
+    first <- which(times %in% c("baseline", "pre", "before", "start", "initial", "pretest"))
+    return(if (length(first) == 1) first else if (isTRUE(numbers[1] == 0)) 1L else NA_integer_)
+  }
+  if (grepl("^follow[- ]?up$", said)) return(match(TRUE, times %in% c("followup", "follow_up", "fu")))
+  n <- suppressWarnings(as.numeric(gsub("[^0-9.]", "", said)))
+  unit <- regmatches(said, regexpr("week|month|day|year|hour", said))
+  own <- set_unit(set)
+  if (!is.finite(n) || length(unit) && nzchar(own) && unit != own) return(NA_integer_)
+  # "at 12 weeks" where the names only number their visits says nothing of them
+  if (length(unit) && !nzchar(own)) return(NA_integer_)
+  at <- which(numbers == n)
+  if (length(at) == 1) at else NA_integer_
+}
+
+#' "odi at week 6", "compare the arms at 12 weeks adjusting for baseline": occasions of one measure as its columns
+#'
+#' The measure is the one that is named, or else the only one that was measured repeatedly.
+#' @noRd
+occasion_in_words <- function(out) {
+  sets <- study_sets(out$study, "repeated_measures")
+  if (!length(sets) || any(c("week", "month", "day", "visit", "wave", "time") %in% tolower(vapply(all_columns(out$study), `[[`, "", "name")))) return(out)
+  said <- sets_said(out$text, sets)
+  # a single column of that measure, or a change of it, is read where it stands
+  if (length(said) > 1 || !length(said) && length(sets) > 1) return(out)
+  if (any(vapply(sets, function(set) any(vapply(set$columns, grepl, NA, x = out$text, fixed = TRUE)), NA))) return(out)
+  if (says_change(out$text) && grepl("\\b(from|between|since)\\b", out$text, ignore.case = TRUE)) return(out)
+  named <- length(said) == 1
+  set <- if (named) said[[1]] else sets[[1]]
+  when <- "((?:week|month|day|year|hour|visit|wave) ?[0-9]{1,4}|[0-9]{1,4}[- ](?:weeks?|months?|days?|years?|hours?)|baseline|follow[- ]?up)"
+  text <- adjusted_for_start(out$text, set)
+  at <- sprintf("(?i)\\b(?:at|in|on|after) (?:the )?%s\\b", when)
+  if (named) {
+    beside <- sprintf("(?i)\\b(?:the )?%s%s (?:at|in|on|after) (?:the )?%s\\b", set_words(set), measure_nouns(), when)
+    hit <- stringi::stri_match_first_regex(text, beside)[1, ]
+    place <- if (!is.na(hit[1])) occasion_meant(set, last_of(hit)) else NA
+    if (!is.na(place)) text <- sub(hit[1], set$columns[place], text, fixed = TRUE)
+    return(reworded(out, text))
+  }
+  hit <- stringi::stri_match_first_regex(text, at)[1, ]
+  place <- if (!is.na(hit[1])) occasion_meant(set, last_of(hit)) else NA
+  compares <- grepl("\\b(compare|differences?|differ|versus|vs|effect)\\b", text, ignore.case = TRUE, perl = TRUE)
+  if (is.na(place) || !compares) return(out)
+  reworded(out, sub(hit[1], paste("in", set$columns[place]), text, fixed = TRUE),
+           sprintf("Took %s, the only measure with several occasions.", set$columns[place]))
+}
+
+#' "adjusting for baseline", "with baseline as covariate": the first column of the measure
+#' @noRd
+adjusted_for_start <- function(text, set) {
+  place <- occasion_meant(set, "baseline")
+  if (is.na(place)) return(text)
+  held <- "(?:adjust(?:ed|ing)?|control(?:led|ling)?|allowing|correct(?:ed|ing)|account(?:ed|ing)?) for (?:the |its |their )?baseline(?: (?:values?|scores?|levels?|measurements?))?(?! [a-z])"  # nolint: line_length_linter.
+  text <- gsub(sprintf("(?i)\\b%s", held), paste("adjusting for", set$columns[place]), text, perl = TRUE)
+  gsub("(?i),? (?:with|using|taking) (?:the )?baseline(?: (?:values?|scores?))? as (?:an? |the )?covariates?\\b", paste(" adjusting for", set$columns[place]), text,
+       perl = TRUE)
+}
+
+#' "plot odi over time by arm": all its occasions
+#' @noRd
+course_drawn <- function(out) {
+  form <- "(?i)^ *(?:plot|show|draw|chart|graph|display)(?: me)? (?:the |mean |average )*(.+?) (?:over|across|through) (?:time|the (?:visits|weeks|months|occasions|waves|time ?points))\\b(.*?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  said <- sets_said(hit[2], study_sets(out$study, "repeated_measures"))
+  if (length(said) != 1 || nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[2], perl = TRUE)))) return(out)
+  reworded(out, sprintf("compare %s%s", some_of(said[[1]]$columns, 12), hit[3]))
+}
+
+#' "drop-out by arm": who lacks the last measurement
+#' @noRd
+lost_by_the_end <- function(out) {
+  if (any(grepl("drop|attrition|lost|withdr", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
+  sets <- study_sets(out$study, "repeated_measures")
+  form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:drop[- ]?outs?|attrition|loss to follow[- ]?up|lost to follow[- ]?up)(?: rates?)? (?:by|in each|per|for each|across) (.+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || length(sets) != 1) return(out)
+  last <- last_of(sets[[1]]$columns)
+  name <- paste0(last, "_missing")
+  out$told <- c(out$told, sprintf("Took those without %s to have dropped out.", last))
+  with_derived(out, name, "missing", last, sprintf("share with %s = yes by %s", name, hit[2]))
 }
 
 #' "improved by at least 5 points": a change beyond a bound

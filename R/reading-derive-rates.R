@@ -4,7 +4,8 @@
 #' @noRd
 turns_of_rates <- function() {
   turn <- function(cue, reword) list(cue = cue, reword = reword)
-  list(turn("[0-9] ?(%|per ?cent)", percent_of_whole), turn("\\brates?\\b", rate_of_part), turn("\\bper\\b", rate_by_period))
+  list(turn("[0-9] ?(%|per ?cent)", percent_of_whole), turn("\\brates?\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
+       turn("\\b(per|for each|for every)\\b", mean_per_unit))
 }
 
 #' Words of columns that count everything there was
@@ -20,16 +21,18 @@ whole_words <- function() {
 #' @noRd
 whole_of <- function(study, name) {
   col <- find_column(study, name)
-  columns <- Filter(function(other) other$kind == "count" && other$name != name && other$table == col$table && is.null(other$role),
-                    all_columns(study))
+  # amounts are parts of amounts in the same unit
+  alike <- function(other) if (col$kind == "count") other$kind == "count" else other$kind == "number" && !is.null(col$unit) && identical(other$unit, col$unit)
+  columns <- Filter(function(other) alike(other) && other$name != name && other$table == col$table && is.null(other$role), all_columns(study))
   own <- telling_stems(name)
   parts <- understood(study, name, col$table)
   fits <- vapply(columns, function(other) {
     words <- strsplit(tolower(name_words(other$name)), " ")[[1]]
-    if (!length(intersect(own, telling_stems(other$name))) && !any(words %in% whole_words())) return(FALSE)
+    within <- any(vapply(telling_stems(other$name), function(stem) nchar(stem) >= 4 && any(grepl(stem, own, fixed = TRUE)), NA))
+    if (!within && !any(words %in% whole_words())) return(FALSE)
     whole <- understood(study, other$name, other$table)
     both <- !is.na(parts) & !is.na(whole)
-    sum(both) >= 3 && all(parts[both] <= whole[both]) && sum(parts[both]) < sum(whole[both])
+    sum(both) >= 3 && all(parts[both] >= 0) && all(parts[both] <= whole[both]) && sum(parts[both]) < sum(whole[both])
   }, NA)
   if (sum(fits) == 1) columns[[which(fits)]]$name
 }
@@ -38,7 +41,7 @@ whole_of <- function(study, name) {
 #' @section Shape: list(part, whole, said), or NULL.
 #' @noRd
 part_in_text <- function(study, text) {
-  counts <- Filter(function(col) col$kind == "count" && isTRUE(col$distinct > 4) && is.null(col$role), all_columns(study))
+  counts <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct > 4) && is.null(col$role), all_columns(study))
   found <- column_in_text(counts, text, kin_phrases(study, text))
   if (is.null(found) || !found$name %in% vapply(counts, `[[`, "", "name")) return(NULL)
   whole <- whole_of(study, found$name)
@@ -94,4 +97,76 @@ rate_by_period <- function(out) {
   every <- sub("^dai$", "day", tolower(stats::na.omit(hit[-1])[1]))
   name <- paste(every, "of", date, sep = "_")
   with_derived(out, name, "period", date, trimws(gsub(" +", " ", paste(sub("[?.! ]+$", "", bare), "by", name))), every = every)
+}
+
+#' "average revenue per customer by country", "average number of loans per member": totals of units, each of which counts once
+#'
+#' The column is only named here; the rows are added up once the conditions are read (see `totals_of_units()`).
+#' @noRd
+mean_per_unit <- function(out) {
+  keys <- keys_of(out$study, single = FALSE)
+  asked <- "\\b(average|mean|median|typical|on average|differ|compare|distribution|histogram|higher|lower|more|less)\\b"
+  if (!length(keys) || !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
+  text <- sub("(?i)^ *how (?:many|much) (.+?) on average", "average number of \\1", out$text, perl = TRUE)
+  form <- "(?i)\\b((?:average|mean|median|typical|total|sum of|number of|amount of|the|in|of|do|does) )*((?:[\\p{L}_]+ ){1,3}?)(?:per|for each|for every) ([\\p{L}_]+)\\b"
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  unit <- Filter(function(col) stem_words(tolower(hit[4])) %in% key_stems(col$name), keys)
+  if (length(unit) != 1) return(out)
+  of <- counted_per_unit(out$study, trimws(hit[3]), unit[[1]])
+  if (is.null(of)) return(out)
+  lead <- sub(paste0(as_literal(hit[3]), ".*$"), "", hit[1])
+  lead <- gsub("(?i)\\b(number|amount|sum|total)( of)? ", "", lead, perl = TRUE)
+  out$per_unit <- c(list(unit = unit[[1]]$name), of[c("outcome", "rows")])
+  text <- sub(hit[1], paste0(lead, of$outcome), text, fixed = TRUE)
+  if (!of$rows) return(reworded(out, text))
+  with_derived(out, of$outcome, "rows_each", unit[[1]]$name, text)
+}
+
+#' What is added up over the rows of a unit: a measure that adds up, or the rows themselves
+#' @section Shape: list(outcome (name), rows), or NULL.
+#' @noRd
+counted_per_unit <- function(study, said, unit) {
+  numeric <- Filter(function(col) col$table == unit$table && is.null(col$role) && !isTRUE(col$share), numeric_columns(study))
+  found <- column_in_text(numeric, said, named_phrases(study))
+  col <- if (!is.null(found)) Find(function(col) col$name == found$name, numeric)
+  if (!is.null(col)) {
+    money <- isTRUE(col$unit %in% c("EUR", "USD", "GBP", "CHF", "\u20ac", "$", "\u00a3"))
+    pieces <- col$kind == "count" && grepl("s([_. ]|$)", tolower(col$name))
+    plain <- adds_up(col$name) || pieces || money && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|fee|salary|wage)([^a-z]|$)", tolower(col$name))
+    if (plain && is.numeric(study$tables[[col$table]]$data[[col$name]])) return(list(outcome = col$name, rows = FALSE))
+    return(NULL)
+  }
+  noun <- stem_words(tolower(rev(strsplit(said, " ")[[1]])[1]))
+  rows <- c(unlist(lapply(keys_of(study, single = TRUE), function(k) if (k$table == unit$table) key_stems(k$name))), stems_of(name_words(unit$table))[[1]],
+            stem_words(c("row", "record", "entry")))
+  if (length(noun) && noun %in% rows) list(outcome = paste(rev(strsplit(said, " ")[[1]])[1], "per", sub("[_. ]?(id|no|nr|number|code|key)$", "", unit$name), sep = "_"), rows = TRUE)
+}
+
+#' The reading on one row for each unit, with its total over the rows that the conditions keep
+#' @section Shape: The verdict, with `study` where the rows were added up.
+#' @noRd
+totals_of_units <- function(study, verdict, per) {
+  r <- verdict$reading
+  if (is.null(per) || !identical(verdict$status, "answered") || !identical(r$outcome, per$outcome) || per$unit %in% r$by ||
+      !r$task %in% c("describe", "compare", "distribution", "figure")) return(verdict)
+  home <- find_column(study, per$unit)$table
+  table_of <- function(name) find_column(study, name)$table
+  conditions <- vapply(r$filters, `[[`, "", "column")
+  beside <- unique(c(r$by, r$adjust_for, r$predictors, conditions))
+  own <- beside[vapply(beside, table_of, "") == home]
+  # a column of another table is one of the unit where the unit is what joins them
+  by_unit <- vapply(setdiff(beside, own), function(name) any(vapply(study$joins, function(j) j$many == home && j$one == table_of(name) &&
+    j$key == per$unit, NA)), NA)
+  if (!all(by_unit) || per$outcome %in% conditions) return(verdict)
+  step <- list(type = "units", unit = per$unit, column = per$outcome, rows = per$rows, by = setdiff(own, conditions),
+               filters = Filter(function(f) f$column %in% own, r$filters), implied = TRUE)
+  done <- tryCatch(refresh(within_tables(study, home, step)), upbeatquill_error = function(e) NULL)
+  if (is.null(done)) return(verdict)
+  done$tables[[home]]$before_units <- study$tables[[home]]
+  r["unit"] <- list(NULL)
+  r$extra$per_unit <- per
+  verdict$reading <- finish_reading(r)
+  verdict$study <- done
+  verdict
 }

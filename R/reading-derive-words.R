@@ -21,7 +21,7 @@ turns_and_cues <- function() {
 #' @noRd
 plain_turns <- function(out) {
   study <- out$study
-  for (turn in c(turns_and_cues(), turns_of_rates(), turns_of_shares(), turns_of_occasions())) {
+  for (turn in c(turns_and_cues(), turns_of_rates(), turns_of_shares(), turns_of_occasions(), turns_of_amounts())) {
     if (grepl(turn$cue, out$text, ignore.case = TRUE, perl = TRUE)) out <- turn$reword(out)
   }
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)

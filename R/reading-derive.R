@@ -685,7 +685,7 @@ measured_change <- function(out) {
 #' @section Shape: list(columns, name, said (the words for it in the question)), or NULL.
 #' @noRd
 pair_in_text <- function(study, text) {
-  sets <- change_pairs(study)
+  sets <- change_pairs(study, text)
   said <- stringi::stri_extract_all_words(tolower(text))[[1]]
   stems <- stem_words(said)
   if (length(sets) == 1 && grepl("\\b(gained|lost|put on) (more|less|at least|at most|over|under|no more) ?(than )?[0-9]", text, ignore.case = TRUE,
@@ -764,14 +764,17 @@ named_change <- function(text) {
 }
 
 #' Measures with two occasions, and of those with more the first and the one right after the treatment
+#' @param said What is said of the change: of occasions counted from nought no improvement is taken, whose direction nothing tells.
 #' @section Shape: sets of two columns each, as of [find_sets()].
 #' @noRd
-change_pairs <- function(study) {
+change_pairs <- function(study, said = "") {
   first <- c("before", "pre", "pretest", "baseline", "start", "initial")
   second <- c("after", "post", "posttest", "end", "endpoint", "endline", "final")
   pairs <- lapply(study_sets(study, "repeated_measures"), function(set) {
     if (length(set$columns) == 2) return(set)
     at <- c(which(set$times %in% first), which(set$times %in% second))
+    # (of occasions that are counted from nought: from the first to the last)
+    if (!length(at) && set$times[1] %in% "0" && !grepl("improv|progress", said, ignore.case = TRUE)) at <- c(1L, length(set$times))
     if (length(at) == 2 && at[1] < at[2]) { set$columns <- set$columns[at]; set$times <- set$times[at]; set }
   })
   compact(pairs)
@@ -780,7 +783,7 @@ change_pairs <- function(study) {
 #' The pair of columns measured before and after that a change speaks of
 #' @noRd
 pair_meant <- function(study, about, word) {
-  sets <- change_pairs(study)
+  sets <- change_pairs(study, word)
   if (!length(sets)) return(NULL)
   stems <- lapply(sets, function(set) stems_of(name_words(set$name))[[1]])
   own <- vapply(stems, function(s) length(about) > 0 && any(vapply(about, function(a) stem_words(a) %in% s || any(vapply(s,
@@ -805,8 +808,11 @@ pair_named <- function(study, from, to, text = "") {
   bare <- function(x) gsub("[^a-z0-9]", "", tolower(x))
   sets <- study_sets(study, "repeated_measures")
   pairs <- lapply(sets, function(set) {
-    hit <- function(said) which(bare(set$columns) == bare(said) | endsWith(bare(set$columns), bare(said)) | bare(set$times) == bare(said) |
-      set$times %in% short_time(said))
+    hit <- function(said) {
+      own <- which(bare(set$columns) == bare(said) | endsWith(bare(set$columns), bare(said)) | bare(set$times) == bare(said) |
+        set$times %in% short_time(said))
+      if (length(own)) own else setdiff(occasion_meant(set, said), NA)
+    }
     a <- hit(from); b <- hit(to)
     if (length(a) == 1 && length(b) == 1 && a != b) list(columns = set$columns[c(a, b)], name = set$name)
   })

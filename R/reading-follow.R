@@ -7,6 +7,26 @@
 #' @section Shape: As [read_question()].
 #' @noRd
 read_follow_up <- function(study, text, previous, history = list(previous)) {
+  # totals of units are taken anew, over the rows that the edited conditions keep
+  whole <- without_units(study)
+  verdict <- follow_reading(whole, text, previous, history)
+  verdict <- totals_of_units(verdict$study %||% whole, verdict, verdict$reading$extra$per_unit)
+  if (!identical(whole, study) && is.null(verdict$study)) verdict$study <- whole
+  verdict
+}
+
+#' A study whose rows are those of its tables, where a question before had them added up for each unit
+#' @noRd
+without_units <- function(study) {
+  added <- !vapply(study$tables, function(t) is.null(t$before_units), NA)
+  if (!any(added)) return(study)
+  study$tables[added] <- lapply(study$tables[added], `[[`, "before_units")
+  refresh(study)
+}
+
+#' Read a follow-up on the rows as they are
+#' @noRd
+follow_reading <- function(study, text, previous, history) {
   text <- clean_question(text)
   choice <- chosen_alternative(previous, text)
   vocabulary <- study_vocabulary(study)

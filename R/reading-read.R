@@ -35,6 +35,7 @@ read_question <- function(study, text) {
   verdict <- with_derived_study(verdict, derived$study, study)
   verdict <- settle_raw_effect(verdict$study %||% study, verdict)
   verdict <- set_against_rest(verdict$study %||% study, verdict)
+  verdict <- totals_of_units(verdict$study %||% study, verdict, derived$per_unit)
   counted <- count_cases(verdict$study %||% study, verdict, text)
   if (!is.null(counted)) return(counted)
   if (is.null(derived$rate_per) && !is.null(derived$rate_wish) && isTRUE(verdict$reading$extra[["rate"]])) derived$rate_per <- derived$rate_wish

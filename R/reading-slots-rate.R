@@ -79,7 +79,7 @@ rate_without_base <- function(state, mentions, task) {
   if (!is.null(total_shared(state, mentions))) return(NULL)
   if (!task %in% c("describe", "compare", "rank", "relate", "frequency", "figure", "predict") || !is.null(rate_asked(state, mentions))) return(NULL)
   for (m in mentions) {
-    counted <- kind_at(state, m$column) == "count" && state$vocabulary$columns$distinct[m$column] > 4
+    counted <- kind_at(state, m$column) %in% c("count", "number") && state$vocabulary$columns$distinct[m$column] > 4
     own <- tolower(column_of(state, m$column))
     if (counted && grepl("^rates?$", item_norm(state, m$at + 1)) && !grepl("rate", own)) return(m)
     # "the share of defective units"

@@ -184,6 +184,12 @@ phrase_scores <- function(state, mentions, kinds, score) {
       length(mentions) == 2 && sum(kinds %in% c("number", "count")) == 1 && sum(kinds %in% c("yes_no", "category")) == 1 && !length(state$groups)) {
     score["compare"] <- score["compare"] + 1.2
   }
+  # "is noise louder at the airport": the level named against the others
+  if (says(state, "^ *(is|are|was|were)\\b.*\\b([a-z]{3,}er|(more|less) [a-z]+) (in|at|for|among|with|on|near)\\b") && !says(state, "\\b(than|per|over time|after|under|over|average|mean|median)\\b") &&  # nolint: line_length_linter.
+      length(mentions) == 1 && kinds[1] %in% c("number", "count", "ordered") && length(state$groups) == 1 && names_one(state$groups[[1]]) &&
+      !state$groups[[1]]$negated && max(score[c("compare", "relate", "predict")]) < 1) {
+    score["compare"] <- max(score) + 1
+  }
   # "are senior staff prouder": one level against what the others are
   if (says(state, "^ *(is|are|was|were)\\b.*\\b((more|less) [a-z]+|[a-z]{3,}er)[?.! ]*$") && length(mentions) == 1 && kinds[1] %in% c("number",
       "count",

@@ -22,6 +22,11 @@ unknown_words <- function(state) {
   if (coded) at <- sort(union(at, which(state$type == "entity" & !state$used & grepl("^(men|women|man|woman|males?|females?|boys?|girls?)$", norms))))
   # "what share of the employed drive": a verb of people, who are not driven by anything
   if (says(state, "^ *(what|which) (share|proportion|percentage|percent|fraction)\\b.*\\bdrives?[?.! ]*$")) at <- union(at, which(norms == "drive"))
+  # "how many members never borrowed anything": nothing of the reading says never
+  denies <- any(vapply(state$filters, function(f) f$op %in% c("!=", "not_in", "is_missing") || identical(as.character(unlist(f$value)), "0") ||
+    isTRUE(f$value == state$vocabulary$columns$first_level[match(f$column, state$vocabulary$columns$name)]), NA)) ||
+    any(vapply(state$groups, function(g) isTRUE(g$negated), NA))
+  if (!denies && !says(state, "\\b(never|nothing|nobody) (above|below|over|under|more|less|exceed)")) at <- union(at, which(norms == "never" & !state$used))
   # the words of the request itself
   if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
   at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
@@ -79,6 +84,8 @@ is_modifier <- function(state, k) {
   column <- item_column(state, nxt)
   if (is.na(column)) return(FALSE)
   if (state$items[[nxt]]$cols$score[1] < 0.7) return(FALSE)
+  # "conversion rate" is no rating
+  if (grepl("^rates?$", item_norm(state, nxt)) && !grepl("rate([^a-z]|s|$)", tolower(column_of(state, column)))) return(FALSE)
   # "teenage mothers" beside mother_age: it narrows the rows
   if (grepl("[^s]s$", state$items[[nxt]]$norm) && !grepl("s([_. ]|$)", tolower(column_of(state, column)))) return(FALSE)
   # before a column of categories it would be a value that does not exist ("the barley feed")

@@ -14,6 +14,7 @@ script_columns <- function(table, names, variable) {
       if (step$type == "leave_out") return(script_leave_out(table, step, variable))
       if (step$type == "repeat") return(c(sprintf("# each row stands for as many cases as %s says", step$column),
         sprintf("%s <- %s[rep(seq_len(nrow(%s)), %s[[%s]]), , drop = FALSE]", variable, variable, variable, variable, as_r_string(step$column))))
+      if (step$type == "units") return(script_units(table, step, variable))
       if (!step$name %in% names) return(NULL)
       c(script_derive(table, step, variable), script_convert(table$columns[[step$name]], variable, TRUE))
     })))
@@ -24,7 +25,8 @@ script_columns <- function(table, names, variable) {
 needed_columns <- function(table, names) {
   leaving <- unlist(lapply(table$steps, function(step) vapply(step$filters, `[[`, "", "column")))
   repeated <- unlist(lapply(Filter(function(step) step$type == "repeat", table$steps), `[[`, "column"))
-  names <- unique(c(names, leaving, repeated))
+  units <- unlist(lapply(Filter(function(step) step$type == "units", table$steps), function(step) c(step$unit, step$column, step$by)))
+  names <- unique(c(names, leaving, repeated, units))
   derived <- Filter(function(step) step$type == "derive", table$steps)
   for (step in rev(derived)) if (step$name %in% names) names <- unique(c(names, step$from, step$within, step$order))
   names[names %in% names(table$columns)]
@@ -42,6 +44,20 @@ script_leave_out <- function(table, step, variable) {
   test <- paste(sprintf("(%s)", tests), collapse = " & ")
   c(script_comment(sprintf("%s left out: %s", count_of(step$rows, "row"), step_words(step))),
     sprintf("%s <- %s[%s(%s), , drop = FALSE]", variable, variable, if (isTRUE(step$keep)) "" else "!", test))
+}
+
+#' One row for each unit, with its total
+#' @noRd
+script_units <- function(table, step, variable) {
+  at <- function(name) sprintf("%s[[%s]]", variable, as_r_string(name))
+  tests <- c(vapply(step$filters, function(f) script_test(f, table$columns[[f$column]], variable), ""), sprintf("!is.na(%s)", at(step$unit)),
+             if (!step$rows) sprintf("!is.na(%s)", at(step$column)))
+  keys <- paste(sprintf("as.character(%s)", vapply(c(step$unit, step$by), at, "")), collapse = ", ")
+  c(script_comment(paste0(units_words(table, list(step)), ".")),
+    sprintf("%s <- %s[which(%s), , drop = FALSE]", variable, variable, paste(sprintf("(%s)", tests), collapse = " & ")),
+    sprintf("unit_key <- paste(%s, sep = \"\\r\")", keys),
+    sprintf("%s <- ave(%s, unit_key, FUN = sum)", at(step$column), if (step$rows) sprintf("rep(1, nrow(%s))", variable) else sprintf("as.numeric(%s)", at(step$column))),
+    sprintf("%s <- %s[!duplicated(unit_key), , drop = FALSE]", variable, variable))
 }
 
 script_derive <- function(table, step, variable) {

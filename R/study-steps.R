@@ -14,6 +14,7 @@ rebuild_table <- function(table) {
     step <- table$steps[[i]]
     if (step$type == "derive") table <- add_derived(table, step)
     else if (step$type == "repeat") table <- repeat_rows(table, step)
+    else if (step$type == "units") table <- unit_rows(table, step)
     else {
       done <- drop_rows(table, step)
       table <- done$table
@@ -40,6 +41,8 @@ add_derived <- function(table, step) {
     if (step$derive %in% c("log", "standardised", "ratio", "product")) col["unit"] <- list(NULL)
     col$derived <- TRUE
     if (step$derive == "period") col$role <- "period"
+    # however it is called, a number of rows counts
+    if (step$derive == "rows_each") col[c("kind", "role", "levels")] <- list("count", NULL, NULL)
     table$columns[[step$name]] <- col
   }
   table
@@ -73,6 +76,35 @@ repeat_rows <- function(table, step, most = 2e7) {
   table$data <- table$data[at, ]
   table$kept <- table$kept[at]
   table
+}
+
+#' One row for each unit (in each group of other columns), with its total over the rows that meet the conditions
+#'
+#' @param step list(unit, column (added up; with `rows`, the rows are counted into it), rows, by, filters).
+#' @noRd
+unit_rows <- function(table, step) {
+  gone <- rows_to_leave_out(table, list(filters = step$filters, keep = TRUE)) | is.na(understand(table$data[[step$unit]], table$columns[[step$unit]]))
+  value <- if (step$rows) rep(1, nrow(table$data)) else as.numeric(understand(table$data[[step$column]], table$columns[[step$column]]))
+  rows <- which(!gone & !is.na(value))
+  if (!length(rows)) stop_data("No row meets the conditions.", class = "no_rows")
+  key <- do.call(paste, c(lapply(c(step$unit, step$by), function(name) as.character(table$data[[name]][rows])), sep = "\r"))
+  at <- match(key, unique(key))
+  total <- as.vector(rowsum(value[rows], at))
+  first <- rows[!duplicated(at)]
+  table$data <- table$data[first, ]
+  table$data <- data.table::setDT(utils::modifyList(as.list(table$data), stats::setNames(list(total), step$column)))
+  # a total is no code, whatever codes the single values have
+  col <- table$columns[[step$column]]
+  if (!step$rows) col$label <- sprintf("%s per %s", say_column(col), one_of(sub("[_. ]?(id|no|nr|number|code|key)$", "", tolower(step$unit))))
+  col["missing_codes"] <- list(NULL)
+  table$columns[[step$column]] <- col
+  table$kept <- table$kept[first]
+  table
+}
+
+units_words <- function(table, steps) {
+  vapply(steps, function(step) sprintf("Each %s counts once%s, with %s", step$unit, if (length(step$by)) sprintf(" in each group of %s", some_of(step$by, 4)) else "",
+    if (step$rows) "the number of its rows" else sprintf("its total of %s", step$column)), "")
 }
 
 stands_for_cases <- function(table) any(vapply(table$steps, function(step) step$type == "repeat", NA))
@@ -158,7 +190,8 @@ cases_words <- function(table, steps) {
 #' What a reading says of the steps of its tables: those amended before, and those that the question alone takes for granted
 #' @noRd
 carried_words <- function(table) {
-  implied <- cases_words(table, Filter(function(step) isTRUE(step$implied), table$steps))
+  implied <- c(cases_words(table, Filter(function(step) isTRUE(step$implied) && step$type == "repeat", table$steps)),
+               units_words(table, Filter(function(step) step$type == "units", table$steps)))
   amended <- setdiff(left_out_words(table), implied)
   sprintf("%s%s.", rep(c("", "Amended before: "), c(length(implied), length(amended))), c(implied, amended))
 }

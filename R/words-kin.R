@@ -131,7 +131,9 @@ denied_values <- function(tokens, doubtful, vocabulary) {
   # "existing customers": an everyday word, but right before a word of the yes/no column that it denies
   before <- which(tokens$norm %in% c("existing", "returning", "established", "old"))
   before <- before[before < length(tokens$stem) & tokens$stem[pmin(before + 1, length(tokens$stem))] %in% vocabulary$terms$stem]
-  for (i in union(doubtful, before)) {
+  # ("noisier than 50": a bound on a measure, not the other one of quiet and noisy)
+  bound <- which(grepl("er$", tokens$norm) & c(tokens$norm[-1], "") == "than" & c(tokens$type[-(1:2)], "", "")[seq_along(tokens$norm)] == "number")
+  for (i in setdiff(union(doubtful, before), bound)) {
     stems <- stem_words(denied_words(tokens$norm[i]))
     if (!length(stems)) next
     two <- which(vocabulary$columns$kind == "yes_no" & nzchar(vocabulary$columns$first_level))

@@ -1,0 +1,226 @@
+# Turns of phrase about amounts: what is there at all, what is left after something else, what was lost, periods and logarithms.
+
+#' The turns, with their cues, as of `turns_and_cues()`
+#' @noRd
+turns_of_amounts <- function() {
+  turn <- function(cue, reword) list(cue = cue, reword = reword)
+  list(turn("\\b(with|when|where|if|had|have|has) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),
+       turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),
+       turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),
+       turn("\\bpeople\\b|\\bpersons\\b", people_as_person), turn("\\b(nights|days|weeks|months|visits|sessions|hauls|trips|rounds|games|matches)\\b", index_as_rows),
+       turn("\\bhow long\\b", since_date), turn("er than (about |around )?[0-9]", comparative_bound), turn("\\bhow many\\b.*\\bper\\b", how_many_per))
+}
+
+#' A measure of the one table that holds nothing below zero and some zeros: its rows above zero have some of it
+#' @section Shape: list(name, said), or NULL.
+#' @noRd
+some_of_measure <- function(study, text) {
+  numeric <- Filter(function(col) is.null(col$role) && (col$kind == "count" || isTRUE(col$distinct > 2)), numeric_columns(study))
+  found <- column_in_text(numeric, text, kin_phrases(study, text))
+  col <- if (!is.null(found)) Find(function(col) col$name == found$name, numeric)
+  if (is.null(col)) return(NULL)
+  values <- understood(study, col$name, col$table)
+  low <- suppressWarnings(min(values, na.rm = TRUE))
+  if (is.finite(low) && low == 0) list(name = found$name, said = found$said)
+}
+
+#' "share of orders with a discount", "average fine when there is a fine": above zero
+#' @noRd
+something_of <- function(out) {
+  form <- "(?i)\\b(?:with|when there (?:is|was)|where there (?:is|was)|if there (?:is|was)|that (?:had|have|has)|who (?:had|have|has)) (?:an?|any) ((?:[\\p{L}_]+ ?){1,3})"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- some_of_measure(out$study, hit[2])
+  # ("with a rating above 3" states its own bound, "with a mean of 3" a statistic)
+  rest <- if (!is.null(found)) substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(hit[1]) - nchar(hit[2]) + nchar(found$said))
+  if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said)) || grepl("^ *(of|above|over|below|under|at|between|more|less|higher|lower|from|than|[0-9])",
+      rest)) return(out)
+  said <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[2]) + nchar(found$said))
+  reworded(out, sub(said, sprintf("with %s above 0", found$name), out$text, fixed = TRUE),
+           sprintf("Took %s to mean that %s is above 0.", quoted(trimws(said)), found$name))
+}
+
+#' "what percentage of loans were renewed", of a count of renewals: those with at least one
+#' @noRd
+were_at_all <- function(out) {
+  form <- paste0("(?i)^ *((?:what |which )?(?:is the )?(?:share|proportion|percentage|percent|fraction|%) of|how many(?: of)?) (?:the |our |all )?((?:[\\p{L}_]+ ){1,5}?)",
+                 "(?:were|was|got|have been|has been|had been) ([\\p{L}_]+(?:ed|en|t))\\b(?! (?:more|less|at|over|under|by|from|to|on time|late|early|exactly|[0-9]))")
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  yes <- Filter(function(col) !is_numeric_kind(col$kind), all_columns(out$study))
+  told <- column_in_text(yes, hit[4], kin_phrases(out$study, hit[4]))$name
+  if (!is.null(told) && told %in% vapply(yes, `[[`, "", "name") || !is.null(level_in_text(out$study, hit[4]))) return(out)
+  found <- some_of_measure(out$study, hit[4])
+  if (is.null(found)) return(out)
+  rest <- substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(hit[1]))
+  reworded(out, sprintf("%s %swith %s above 0%s", hit[2], hit[3], found$name, rest), sprintf("Took %s to mean that %s is above 0.", quoted(hit[4]), found$name))
+}
+
+#' "revenue net of shipping by channel", both in the same unit: the one less the other
+#' @noRd
+net_of <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_]+) net of (?:the )?([\\p{L}_]+)")[1, ]
+  if (is.na(hit[1])) return(out)
+  numeric <- numeric_columns(out$study)
+  of <- function(said) { found <- column_in_text(numeric, said, named_phrases(out$study)); Find(function(col) identical(col$name, found$name), numeric) }
+  a <- of(hit[2]); b <- of(hit[3])
+  if (is.null(a) || is.null(b) || a$name == b$name || is.null(a$unit) || !identical(a$unit, b$unit)) return(out)
+  derive_of_two(out, hit[1], a$name, b$name, "difference", "minus")
+}
+
+#' "how much revenue was lost to returns", "how much revenue came from discounted orders": the total of those rows
+#' @noRd
+amount_lost <- function(out) {
+  form <- "(?i)^ *how much ((?:[\\p{L}_]+ ){1,3}?)(?:was |were |is |are |has been |did we )?(?:lost to|lose to|lost through|lost because of|tied up in|due to|went to) (?:the )?([^?.!]+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  what <- column_in_text(numeric_columns(out$study), hit[2], named_phrases(out$study))
+  found <- column_in_text(yes_no, hit[3], kin_phrases(out$study, hit[3]))
+  col <- if (!is.null(found)) Find(function(col) col$name == found$name, yes_no)
+  if (is.null(what) || is.null(col) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
+  reworded(out, sprintf("total %s where %s = %s", what$name, col$name, last_of(col$levels)))
+}
+
+#' "revenue in Q2 vs Q1": two quarters set against each other
+#' @noRd
+quarters_compared <- function(out) {
+  said <- unique(toupper(stringi::stri_extract_all_regex(out$text, "(?i)\\bq[1-4]\\b")[[1]]))
+  date <- date_columns(out$study)
+  held <- any(vapply(all_columns(out$study), function(col) any(grepl("^Q[1-4]$", col$levels)) || grepl("^q[1-4]([^0-9]|$)", tolower(col$name)), NA))
+  if (length(said) != 2 || anyNA(said) || held || length(date) != 1 || !sets_against(out$text)) return(out)
+  years <- unique(strsplit(years_of(out$study, find_column(out$study, date)), "-", fixed = TRUE)[[1]])
+  if (length(years) != 1 || grepl("\\b(19|20)[0-9]{2}\\b", out$text)) return(out)
+  text <- gsub("(?i)\\b(?:in |of |for |during )?(?:the )?(q[1-4])\\b", "quarter \\1", out$text, perl = TRUE)
+  with_derived(out, "quarter", "quarter", date, if (grepl("^ *(is|are|was|were|did|does|do|compare)\\b", text, ignore.case = TRUE)) text else paste("compare", text))
+}
+
+#' "does a log transform make catch normal": whether the logarithm is
+#' @noRd
+log_normal_after <- function(out) {
+  form <- "(?i)^ *(?:does|do|would|will|can) (?:a |the |taking )?(?:natural )?log(?:arithm)?s?(?:[- ]?transform(?:ation|ing)?)?(?: of)? (?:make|help make|turn|bring|render) (?:the )?(.+?) (?:into )?(?:more |roughly )?(?:normal|symmetric\\w*|bell[- ]shaped)\\w*[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  reworded(out, sprintf("is log %s normally distributed", hit[2]))
+}
+
+#' "how many hauls have no temperature": of what is measured and never zero, the value is missing
+#' @noRd
+nothing_measured <- function(out) {
+  form <- "(?i)^ *(how many|which|what share of|what proportion of|list|show)(?: the)? ([\\p{L}_]+)(?: (?:have|has|had|are|were))? (?:no|without(?: an?| any)?) (?:recorded |measured |valid )?((?:[\\p{L}_]+ ?){1,3}?)(?: (?:value|reading|measurement|record)s?)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  columns <- Filter(function(col) col$kind %in% c("number", "date", "datetime") && isTRUE(col$missing > 0), all_columns(out$study))
+  found <- column_in_text(columns, hit[4], named_phrases(out$study))
+  col <- if (!is.null(found)) Find(function(col) col$name == found$name, columns)
+  if (is.null(col) || tolower(found$said) != tolower(trimws(hit[4])) || col$kind == "number" && any(understood(out$study, col$name, col$table) %in% 0)) return(out)
+  if (grepl("^(which|list|show)", hit[2], ignore.case = TRUE)) return(reworded(out, sprintf("show rows with missing %s", col$name)))
+  name <- paste0(col$name, "_missing")
+  lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else "share of rows with"
+  with_derived(out, name, "missing", col$name, sprintf("%s %s = yes", lead, name))
+}
+
+#' "near the airport", of a level Airport: the place is the level
+#' @noRd
+near_place <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(near|close to|nearby) (?:to )?(?:the |an? )?((?:[\\p{L}_]+ ?){1,3})")[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- level_in_text(out$study, hit[3], first = TRUE)
+  if (is.null(found)) out else reworded(out, sub(hit[1], paste("in", hit[3]), out$text, fixed = TRUE), sprintf("Took %s to mean %s is %s.",
+    quoted(trimws(hit[1])), found$column, quoted(found$level)))
+}
+
+#' "catch per hour", where a column tells how long each row took
+#' @noRd
+per_time_spent <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (minute|hour|second|day)\\b(?: of (?:the )?[\\p{L}_]+)?")[1, ]
+  if (is.na(hit[1])) return(out)
+  seconds <- c(s = 1, second = 1, seconds = 1, min = 60, minute = 60, minutes = 60, h = 3600, hour = 3600, hours = 3600, day = 86400, days = 86400)
+  spent <- Filter(function(col) isTRUE(col$unit %in% names(seconds)) && is.null(col$role) &&
+    any(stem_words(c("duration", "time", "effort", "length", "exposure", "minutes", "hours", "runtime", "soak", "tow")) %in% stems_of(name_words(col$name))[[1]]),
+    numeric_columns(out$study))
+  # a measure that is itself per time, or named in time, is not asked about so
+  if (length(spent) != 1 || grepl(paste0("\\b", gsub("[_.]+", "[_. ]", spent[[1]]$name)), out$text, ignore.case = TRUE)) return(out)
+  ratio <- seconds[[tolower(hit[2])]] / seconds[[spent[[1]]$unit]]
+  out$told <- c(out$told, sprintf("Took %s to be per %s of %s.", quoted(hit[1]), tolower(hit[2]), spent[[1]]$name))
+  if (ratio == 1) { out$text <- sub(hit[1], paste("per single", spent[[1]]$name), out$text, fixed = TRUE); return(out) }
+  name <- paste0(strip_tail(spent[[1]]$name), "_", tolower(hit[2]), "s")
+  with_derived(out, name, "converted", spent[[1]]$name, sub(hit[1], paste("per single", name), out$text, fixed = TRUE), factor = 1 / ratio,
+               unit = paste0(tolower(hit[2]), "s"))
+}
+
+#' "between people", of a column person
+#' @noRd
+people_as_person <- function(out) {
+  names <- vapply(all_columns(out$study), `[[`, "", "name")
+  if (!"person" %in% tolower(names)) return(out)
+  # (people who do something are rows)
+  reworded(out, gsub("(?i)\\b(between|across|among|within|by|per|each|of) (?:the )?(?:people|persons)\\b(?! (?:who|with|that|in|at|from|over|under))", "\\1 person", out$text,
+    perl = TRUE))
+}
+
+#' "nights with more than 3 awakenings", "how many nights were noisier than 50", of a column that numbers the nights: the rows
+#' @noRd
+index_as_rows <- function(out) {
+  form <- "(?i)^ *(how many |(?:the )?number of |show |list )?(?:the )?([\\p{L}]+s) (?=(?:with|where|that (?:had|have|were)|were|had|have)\\b)"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  own <- Filter(function(col) tolower(col$name) == sub("s$", "", tolower(hit[3])), numeric_columns(out$study))
+  if (length(own) != 1) return(out)
+  reworded(out, sub(hit[1], sprintf("%srows ", if (is.na(hit[2])) "show " else hit[2]), out$text, fixed = TRUE),
+           sprintf("Each row is taken to be one of the %s.", tolower(hit[3])))
+}
+
+#' "how long have members been registered": from that date to the last day in the data
+#' @noRd
+since_date <- function(out) {
+  form <- "(?i)^ *how long (?:have|has|had) (?:the |our )?((?:[\\p{L}_]+ ){1,3}?)been ([\\p{L}_]+)(?: with us| here| for)?( on average)?[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  dates <- Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study))
+  found <- column_in_text(dates, hit[3], kin_phrases(out$study, hit[3]))
+  if (is.null(found) || length(dates) < 1) return(out)
+  last <- max(vapply(dates, function(col) as.character(max(as.Date(understood(out$study, col$name, col$table)), na.rm = TRUE)), ""))
+  name <- paste0("years_since_", found$name)
+  out$told <- c(out$told, sprintf("Counted to %s, the last day in the data.", last))
+  with_derived(out, name, "age", found$name, sprintf("mean %s", name), unit = "years", on = last)
+}
+
+#' "noisier than 50 dB": above 50, of the one measure that the adjective is of
+#' @noRd
+comparative_bound <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:(?:is|are|was|were|had been) )?([\\p{L}]{4,}er) than (?:about |around )?([0-9.]+)(?: ?([\\p{L}%]+))?")[1, ]
+  if (is.na(hit[1]) || tolower(hit[2]) %in% c(study_vocabulary(out$study)$lexicon$adjectives$word, "rather", "other", "higher", "lower", "greater", "smaller",
+    "larger", "bigger", "fewer")) return(out)
+  root <- sub("er$", "", tolower(hit[2]))
+  bases <- unique(c(sub("i$", "y", root), root, paste0(root, "e"), sub("(.)\\1$", "\\1", root)))
+  nouns <- stem_words(unique(unlist(lapply(bases, kin_words))))
+  numeric <- numeric_columns(out$study)
+  own <- Filter(function(col) any(telling_stems(col$name) %in% nouns), numeric)
+  if (length(own) != 1) return(out)
+  said <- if (!is.na(hit[4]) && tolower(hit[4]) %in% tolower(c(own[[1]]$unit, strsplit(name_words(own[[1]]$name), " ")[[1]]))) hit[1] else
+    sub(" ?[\\p{L}%]+$", "", hit[1], perl = TRUE)
+  if (is.na(hit[4])) said <- hit[1]
+  reworded(out, sub(said, sprintf("with %s above %s", own[[1]]$name, hit[3]), out$text, fixed = TRUE),
+           sprintf("Took %s to mean that %s is above %s.", quoted(said), own[[1]]$name, hit[3]))
+}
+
+#' "how many awakenings per night", of a column that numbers the nights: their mean, no slope
+#' @noRd
+how_many_per <- function(out) {
+  form <- "(?i)^ *how many ((?:[\\p{L}_]+ ){1,3}?)(?:are there |were there |do they have |occur |occurred |happen )?(?:per|for each|for every) ([\\p{L}_]+)( on average)?(?=$|[?.! ]|,)"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  counts <- Filter(function(col) col$kind == "count" && is.null(col$role), all_columns(out$study))
+  what <- column_in_text(counts, hit[2], named_phrases(out$study))
+  if (is.null(what) || !what$name %in% vapply(counts, `[[`, "", "name")) return(out)
+  per <- Filter(function(col) tolower(col$name) == sub("s$", "", tolower(hit[3])) && col$name != what$name, numeric_columns(out$study))
+  keys <- keys_of(out$study, single = FALSE)
+  # rows that are told apart by a key and that number are what is counted over
+  if (length(per) != 1 || !isTRUE(per[[1]]$distinct <= 60)) return(out)
+  data <- out$study$tables[[per[[1]]$table]]$data
+  key <- utils::head(Filter(function(col) col$table == per[[1]]$table, keys), 1)
+  pairs <- if (length(key)) paste(data[[key[[1]]$name]], data[[per[[1]]$name]], sep = "\r") else data[[per[[1]]$name]]
+  if (anyDuplicated(pairs)) return(out)
+  reworded(out, sub(hit[1], sprintf("average %s", what$name), out$text, fixed = TRUE), sprintf("Each row is one %s, so the mean is over rows.", tolower(hit[3])))
+}
