@@ -40,9 +40,14 @@ say_group_correlations <- function(ctx, res) {
   item <- sprintf("r = %s in %s (%s, n = %s)", say_unit(t$estimate), t$group, vapply(t$p_value, say_p, ""), say_number(t$n))
   differ <- if (is.null(n$p_value)) "" else sprintf(" The groups %s: chi-square(%s) = %s, %s.",
     if (n$p_value < 1 - ctx$conf_level) "differ" else "do not clearly differ", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))
-  list(headline = sprintf("%s and %s: %s.%s", capital(a), b, some_of(item, 6), differ),
-       details = c(sprintf("Within the groups taken together r = %s (%s).", say_unit(n$estimate), say_interval(n$ci_low, n$ci_high, ctx$conf_level,
-         say_unit)), say_rows(ctx)),
+  within <- sprintf("r = %s (%s)", say_unit(n$estimate), say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_unit))
+  # of many groups their common correlation is what is asked for
+  many <- nrow(t) > 8
+  list(headline = if (many) sprintf("Within the %s groups of %s taken together, %s and %s: %s.%s", say_number(nrow(t)),
+                                    say_column(ctx$columns[[ctx$reading$by[1]]]), a, b, within, differ)
+       else sprintf("%s and %s: %s.%s", capital(a), b, some_of(item, 6), differ),
+       details = c(if (many) sprintf("In single groups r runs from %s to %s.", say_unit(min(t$estimate)), say_unit(max(t$estimate))) else
+         sprintf("Within the groups taken together %s.", within), say_rows(ctx)),
        write_up = sprintf("The correlation of %s and %s was %s.%s%s", a, b, paste(item, collapse = "; "), differ, write_rows(ctx)))
 }
 

@@ -5,10 +5,11 @@
 turns_of_amounts <- function() {
   turn <- function(cue, reword) list(cue = cue, reword = reword)
   list(turn("\\b(with|when|where|if|had|have|has) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),
-       turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),
-       turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),
-       turn("\\bpeople\\b|\\bpersons\\b", people_as_person), turn("\\b(nights|days|weeks|months|visits|sessions|hauls|trips|rounds|games|matches)\\b", index_as_rows),
-       turn("\\bhow long\\b", since_date), turn("er than (about |around )?[0-9]", comparative_bound), turn("\\bhow many\\b.*\\bper\\b", how_many_per))
+       turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
+       turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
+       turn("\\bpeople\\b|\\bpersons\\b", people_as_person), turn("\\b(nights|days|weeks|months|visits|sessions|hauls|trips|rounds|games|matches)\\b", index_as_rows),  # nolint: line_length_linter.
+       turn("\\bhow long\\b", since_date), turn("er than (about |around )?[0-9]", comparative_bound), turn("\\bhow many\\b.*\\bper\\b", how_many_per),
+       turn("outlier", outliers_left_out))
 }
 
 #' A measure of the one table that holds nothing below zero and some zeros: its rows above zero have some of it
@@ -27,13 +28,13 @@ some_of_measure <- function(study, text) {
 #' "share of orders with a discount", "average fine when there is a fine": above zero
 #' @noRd
 something_of <- function(out) {
-  form <- "(?i)\\b(?:with|when there (?:is|was)|where there (?:is|was)|if there (?:is|was)|that (?:had|have|has)|who (?:had|have|has)) (?:an?|any) ((?:[\\p{L}_]+ ?){1,3})"
+  form <- "(?i)\\b(?:with|when there (?:is|was)|where there (?:is|was)|if there (?:is|was)|that (?:had|have|has)|who (?:had|have|has)) (?:an?|any) ((?:[\\p{L}_]+ ?){1,3})"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   found <- some_of_measure(out$study, hit[2])
   # ("with a rating above 3" states its own bound, "with a mean of 3" a statistic)
   rest <- if (!is.null(found)) substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(hit[1]) - nchar(hit[2]) + nchar(found$said))
-  if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said)) || grepl("^ *(of|above|over|below|under|at|between|more|less|higher|lower|from|than|[0-9])",
+  if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said)) || grepl("^ *(of|above|over|below|under|at|between|more|less|higher|lower|from|than|[0-9])",  # nolint: line_length_linter.
       rest)) return(out)
   said <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[2]) + nchar(found$said))
   reworded(out, sub(said, sprintf("with %s above 0", found$name), out$text, fixed = TRUE),
@@ -43,8 +44,8 @@ something_of <- function(out) {
 #' "what percentage of loans were renewed", of a count of renewals: those with at least one
 #' @noRd
 were_at_all <- function(out) {
-  form <- paste0("(?i)^ *((?:what |which )?(?:is the )?(?:share|proportion|percentage|percent|fraction|%) of|how many(?: of)?) (?:the |our |all )?((?:[\\p{L}_]+ ){1,5}?)",
-                 "(?:were|was|got|have been|has been|had been) ([\\p{L}_]+(?:ed|en|t))\\b(?! (?:more|less|at|over|under|by|from|to|on time|late|early|exactly|[0-9]))")
+  form <- paste0("(?i)^ *((?:what |which )?(?:is the )?(?:share|proportion|percentage|percent|fraction|%) of|how many(?: of)?) (?:the |our |all )?((?:[\\p{L}_]+ ){1,5}?)",  # nolint: line_length_linter.
+                 "(?:were|was|got|have been|has been|had been) ([\\p{L}_]+(?:ed|en|t))\\b(?! (?:more|less|at|over|under|by|from|to|on time|late|early|exactly|[0-9]))")  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   yes <- Filter(function(col) !is_numeric_kind(col$kind), all_columns(out$study))
@@ -53,7 +54,7 @@ were_at_all <- function(out) {
   found <- some_of_measure(out$study, hit[4])
   if (is.null(found)) return(out)
   rest <- substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(hit[1]))
-  reworded(out, sprintf("%s %swith %s above 0%s", hit[2], hit[3], found$name, rest), sprintf("Took %s to mean that %s is above 0.", quoted(hit[4]), found$name))
+  reworded(out, sprintf("%s %swith %s above 0%s", hit[2], hit[3], found$name, rest), sprintf("Took %s to mean that %s is above 0.", quoted(hit[4]), found$name))  # nolint: line_length_linter.
 }
 
 #' "revenue net of shipping by channel", both in the same unit: the one less the other
@@ -62,7 +63,7 @@ net_of <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_]+) net of (?:the )?([\\p{L}_]+)")[1, ]
   if (is.na(hit[1])) return(out)
   numeric <- numeric_columns(out$study)
-  of <- function(said) { found <- column_in_text(numeric, said, named_phrases(out$study)); Find(function(col) identical(col$name, found$name), numeric) }
+  of <- function(said) { found <- column_in_text(numeric, said, named_phrases(out$study)); Find(function(col) identical(col$name, found$name), numeric) }  # nolint: line_length_linter.
   a <- of(hit[2]); b <- of(hit[3])
   if (is.null(a) || is.null(b) || a$name == b$name || is.null(a$unit) || !identical(a$unit, b$unit)) return(out)
   derive_of_two(out, hit[1], a$name, b$name, "difference", "minus")
@@ -71,7 +72,7 @@ net_of <- function(out) {
 #' "how much revenue was lost to returns", "how much revenue came from discounted orders": the total of those rows
 #' @noRd
 amount_lost <- function(out) {
-  form <- "(?i)^ *how much ((?:[\\p{L}_]+ ){1,3}?)(?:was |were |is |are |has been |did we )?(?:lost to|lose to|lost through|lost because of|tied up in|due to|went to) (?:the )?([^?.!]+?)[?.! ]*$"
+  form <- "(?i)^ *how much ((?:[\\p{L}_]+ ){1,3}?)(?:was |were |is |are |has been |did we )?(?:lost to|lose to|lost through|lost because of|tied up in|due to|went to) (?:the )?([^?.!]+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
@@ -92,7 +93,7 @@ quarters_compared <- function(out) {
   years <- unique(strsplit(years_of(out$study, find_column(out$study, date)), "-", fixed = TRUE)[[1]])
   if (length(years) != 1 || grepl("\\b(19|20)[0-9]{2}\\b", out$text)) return(out)
   text <- gsub("(?i)\\b(?:in |of |for |during )?(?:the )?(q[1-4])\\b", "quarter \\1", out$text, perl = TRUE)
-  with_derived(out, "quarter", "quarter", date, if (grepl("^ *(is|are|was|were|did|does|do|compare)\\b", text, ignore.case = TRUE)) text else paste("compare", text))
+  with_derived(out, "quarter", "quarter", date, if (grepl("^ *(is|are|was|were|did|does|do|compare)\\b", text, ignore.case = TRUE)) text else paste("compare", text))  # nolint: line_length_linter.
 }
 
 #' "does a log transform make catch normal": whether the logarithm is
@@ -113,7 +114,7 @@ nothing_measured <- function(out) {
   columns <- Filter(function(col) col$kind %in% c("number", "date", "datetime") && isTRUE(col$missing > 0), all_columns(out$study))
   found <- column_in_text(columns, hit[4], named_phrases(out$study))
   col <- if (!is.null(found)) Find(function(col) col$name == found$name, columns)
-  if (is.null(col) || tolower(found$said) != tolower(trimws(hit[4])) || col$kind == "number" && any(understood(out$study, col$name, col$table) %in% 0)) return(out)
+  if (is.null(col) || tolower(found$said) != tolower(trimws(hit[4])) || col$kind == "number" && any(understood(out$study, col$name, col$table) %in% 0)) return(out)  # nolint: line_length_linter.
   if (grepl("^(which|list|show)", hit[2], ignore.case = TRUE)) return(reworded(out, sprintf("show rows with missing %s", col$name)))
   name <- paste0(col$name, "_missing")
   lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else "share of rows with"
@@ -137,7 +138,7 @@ per_time_spent <- function(out) {
   if (is.na(hit[1])) return(out)
   seconds <- c(s = 1, second = 1, seconds = 1, min = 60, minute = 60, minutes = 60, h = 3600, hour = 3600, hours = 3600, day = 86400, days = 86400)
   spent <- Filter(function(col) isTRUE(col$unit %in% names(seconds)) && is.null(col$role) &&
-    any(stem_words(c("duration", "time", "effort", "length", "exposure", "minutes", "hours", "runtime", "soak", "tow")) %in% stems_of(name_words(col$name))[[1]]),
+    any(stem_words(c("duration", "time", "effort", "length", "exposure", "minutes", "hours", "runtime", "soak", "tow")) %in% stems_of(name_words(col$name))[[1]]),  # nolint: line_length_linter.
     numeric_columns(out$study))
   # a measure that is itself per time, or named in time, is not asked about so
   if (length(spent) != 1 || grepl(paste0("\\b", gsub("[_.]+", "[_. ]", spent[[1]]$name)), out$text, ignore.case = TRUE)) return(out)
@@ -155,7 +156,7 @@ people_as_person <- function(out) {
   names <- vapply(all_columns(out$study), `[[`, "", "name")
   if (!"person" %in% tolower(names)) return(out)
   # (people who do something are rows)
-  reworded(out, gsub("(?i)\\b(between|across|among|within|by|per|each|of) (?:the )?(?:people|persons)\\b(?! (?:who|with|that|in|at|from|over|under))", "\\1 person", out$text,
+  reworded(out, gsub("(?i)\\b(between|across|among|within|by|per|each|of) (?:the )?(?:people|persons)\\b(?! (?:who|with|that|in|at|from|over|under))", "\\1 person", out$text,  # nolint: line_length_linter.
     perl = TRUE))
 }
 
@@ -189,8 +190,8 @@ since_date <- function(out) {
 #' "noisier than 50 dB": above 50, of the one measure that the adjective is of
 #' @noRd
 comparative_bound <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:(?:is|are|was|were|had been) )?([\\p{L}]{4,}er) than (?:about |around )?([0-9.]+)(?: ?([\\p{L}%]+))?")[1, ]
-  if (is.na(hit[1]) || tolower(hit[2]) %in% c(study_vocabulary(out$study)$lexicon$adjectives$word, "rather", "other", "higher", "lower", "greater", "smaller",
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:(?:is|are|was|were|had been) )?([\\p{L}]{4,}er) than (?:about |around )?([0-9.]+)(?: ?([\\p{L}%]+))?")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1]) || tolower(hit[2]) %in% c(study_vocabulary(out$study)$lexicon$adjectives$word, "rather", "other", "higher", "lower", "greater", "smaller",  # nolint: line_length_linter.
     "larger", "bigger", "fewer")) return(out)
   root <- sub("er$", "", tolower(hit[2]))
   bases <- unique(c(sub("i$", "y", root), root, paste0(root, "e"), sub("(.)\\1$", "\\1", root)))
@@ -222,5 +223,31 @@ how_many_per <- function(out) {
   key <- utils::head(Filter(function(col) col$table == per[[1]]$table, keys), 1)
   pairs <- if (length(key)) paste(data[[key[[1]]$name]], data[[per[[1]]$name]], sep = "\r") else data[[per[[1]]$name]]
   if (anyDuplicated(pairs)) return(out)
-  reworded(out, sub(hit[1], sprintf("average %s", what$name), out$text, fixed = TRUE), sprintf("Each row is one %s, so the mean is over rows.", tolower(hit[3])))
+  reworded(out, sub(hit[1], sprintf("average %s", what$name), out$text, fixed = TRUE), sprintf("Each row is one %s, so the mean is over rows.", tolower(hit[3])))  # nolint: line_length_linter.
+}
+
+#' "compare catch between vessels after removing outliers": the question without it, which is then asked back
+#' @noRd
+outliers_left_out <- function(out) {
+  form <- "(?i),? ?\\b(?:(?:after|when|by|and) )?(?:removing|excluding|dropping|leaving out|ignoring|omitting|without|deleting|discarding|having removed) (?:the |all |any |extreme )*outliers?\\b(?: (?:and extreme values|in [\\p{L}_]+))?"  # nolint: line_length_linter.
+  text <- gsub(form, "", out$text, perl = TRUE)
+  if (identical(text, out$text) || !nzchar(trimws(text))) return(out)
+  out$outliers <- TRUE
+  reworded(out, trimws(text))
+}
+
+#' No rule says which rows are outliers: ranks, which they do not sway, and all rows are offered
+#' @noRd
+without_outliers <- function(verdict) {
+  r <- verdict$reading
+  if (!identical(verdict$status, "answered")) return(verdict)
+  by_ranks <- r
+  if (r$task %in% c("compare", "relate", "change") && is.null(r$method_asked)) by_ranks$method_asked <- if (r$task == "relate") "spearman" else "rank_test"  # nolint: line_length_linter.
+  else if (r$task == "describe" && isTRUE((r$statistic %||% "mean") == "mean")) by_ranks$statistic <- "median"
+  readings <- unique(list(by_ranks, r))
+  readings <- lapply(readings, finish_reading)
+  out <- choice_verdict(NULL, r, readings, paste("Which rows are outliers is not settled by a rule here: leaving rows out by their values biases what is left.",  # nolint: line_length_linter.
+    "Choose one of the readings below, by number or in your own words, or name the bound (\"only below 500\")."))
+  out$study <- verdict$study
+  out
 }

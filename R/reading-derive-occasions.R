@@ -175,7 +175,7 @@ occasion_meant <- function(set, said) {
 #' @noRd
 occasion_in_words <- function(out) {
   sets <- study_sets(out$study, "repeated_measures")
-  if (!length(sets) || any(c("week", "month", "day", "visit", "wave", "time") %in% tolower(vapply(all_columns(out$study), `[[`, "", "name")))) return(out)
+  if (!length(sets) || any(c("week", "month", "day", "visit", "wave", "time") %in% tolower(vapply(all_columns(out$study), `[[`, "", "name")))) return(out)  # nolint: line_length_linter.
   said <- sets_said(out$text, sets)
   # a single column of that measure, or a change of it, is read where it stands
   if (length(said) > 1 || !length(said) && length(sets) > 1) return(out)
@@ -208,7 +208,7 @@ adjusted_for_start <- function(text, set) {
   if (is.na(place)) return(text)
   held <- "(?:adjust(?:ed|ing)?|control(?:led|ling)?|allowing|correct(?:ed|ing)|account(?:ed|ing)?) for (?:the |its |their )?baseline(?: (?:values?|scores?|levels?|measurements?))?(?! [a-z])"  # nolint: line_length_linter.
   text <- gsub(sprintf("(?i)\\b%s", held), paste("adjusting for", set$columns[place]), text, perl = TRUE)
-  gsub("(?i),? (?:with|using|taking) (?:the )?baseline(?: (?:values?|scores?))? as (?:an? |the )?covariates?\\b", paste(" adjusting for", set$columns[place]), text,
+  gsub("(?i),? (?:with|using|taking) (?:the )?baseline(?: (?:values?|scores?))? as (?:an? |the )?covariates?\\b", paste(" adjusting for", set$columns[place]), text,  # nolint: line_length_linter.
        perl = TRUE)
 }
 
@@ -228,7 +228,7 @@ course_drawn <- function(out) {
 lost_by_the_end <- function(out) {
   if (any(grepl("drop|attrition|lost|withdr", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
   sets <- study_sets(out$study, "repeated_measures")
-  form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:drop[- ]?outs?|attrition|loss to follow[- ]?up|lost to follow[- ]?up)(?: rates?)? (?:by|in each|per|for each|across) (.+?)[?.! ]*$"
+  form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:drop[- ]?outs?|attrition|loss to follow[- ]?up|lost to follow[- ]?up)(?: rates?)? (?:by|in each|per|for each|across) (.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1]) || length(sets) != 1) return(out)
   last <- last_of(sets[[1]]$columns)

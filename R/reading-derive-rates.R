@@ -22,7 +22,7 @@ whole_words <- function() {
 whole_of <- function(study, name) {
   col <- find_column(study, name)
   # amounts are parts of amounts in the same unit
-  alike <- function(other) if (col$kind == "count") other$kind == "count" else other$kind == "number" && !is.null(col$unit) && identical(other$unit, col$unit)
+  alike <- function(other) if (col$kind == "count") other$kind == "count" else other$kind == "number" && !is.null(col$unit) && identical(other$unit, col$unit)  # nolint: line_length_linter.
   columns <- Filter(function(other) alike(other) && other$name != name && other$table == col$table && is.null(other$role), all_columns(study))
   own <- telling_stems(name)
   parts <- understood(study, name, col$table)
@@ -108,7 +108,7 @@ mean_per_unit <- function(out) {
   asked <- "\\b(average|mean|median|typical|on average|differ|compare|distribution|histogram|higher|lower|more|less)\\b"
   if (!length(keys) || !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   text <- sub("(?i)^ *how (?:many|much) (.+?) on average", "average number of \\1", out$text, perl = TRUE)
-  form <- "(?i)\\b((?:average|mean|median|typical|total|sum of|number of|amount of|the|in|of|do|does) )*((?:[\\p{L}_]+ ){1,3}?)(?:per|for each|for every) ([\\p{L}_]+)\\b"
+  form <- "(?i)\\b((?:average|mean|median|typical|total|sum of|number of|amount of|the|in|of|do|does) )*((?:[\\p{L}_]+ ){1,3}?)(?:per|for each|for every) ([\\p{L}_]+)\\b"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1])) return(out)
   unit <- Filter(function(col) stem_words(tolower(hit[4])) %in% key_stems(col$name), keys)
@@ -133,14 +133,14 @@ counted_per_unit <- function(study, said, unit) {
   if (!is.null(col)) {
     money <- isTRUE(col$unit %in% c("EUR", "USD", "GBP", "CHF", "\u20ac", "$", "\u00a3"))
     pieces <- col$kind == "count" && grepl("s([_. ]|$)", tolower(col$name))
-    plain <- adds_up(col$name) || pieces || money && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|fee|salary|wage)([^a-z]|$)", tolower(col$name))
+    plain <- adds_up(col$name) || pieces || money && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|fee|salary|wage)([^a-z]|$)", tolower(col$name))  # nolint: line_length_linter.
     if (plain && is.numeric(study$tables[[col$table]]$data[[col$name]])) return(list(outcome = col$name, rows = FALSE))
     return(NULL)
   }
   noun <- stem_words(tolower(rev(strsplit(said, " ")[[1]])[1]))
-  rows <- c(unlist(lapply(keys_of(study, single = TRUE), function(k) if (k$table == unit$table) key_stems(k$name))), stems_of(name_words(unit$table))[[1]],
+  rows <- c(unlist(lapply(keys_of(study, single = TRUE), function(k) if (k$table == unit$table) key_stems(k$name))), stems_of(name_words(unit$table))[[1]],  # nolint: line_length_linter.
             stem_words(c("row", "record", "entry")))
-  if (length(noun) && noun %in% rows) list(outcome = paste(rev(strsplit(said, " ")[[1]])[1], "per", sub("[_. ]?(id|no|nr|number|code|key)$", "", unit$name), sep = "_"), rows = TRUE)
+  if (length(noun) && noun %in% rows) list(outcome = paste(rev(strsplit(said, " ")[[1]])[1], "per", sub("[_. ]?(id|no|nr|number|code|key)$", "", unit$name), sep = "_"), rows = TRUE)  # nolint: line_length_linter.
 }
 
 #' The reading on one row for each unit, with its total over the rows that the conditions keep

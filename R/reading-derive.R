@@ -1056,7 +1056,10 @@ sides_of_bound <- function(study, state, text) {
   against <- "\\b(vs\\.?|versus|than|compared (with|to)|against|and|or|with) (in )?(the |all the |all )?(others?|rest|remaining( ones)?|remainder|everyone else|everybody else)\\b"  # nolint: line_length_linter.
   turned <- if (length(bounds) == 1) other_side_by_word(state, text)
   if (!is.null(turned)) { text <- turned; against <- "\\bthan the others\\b" }
-  rest <- grepl(against, text, ignore.case = TRUE, perl = TRUE)
+  # "is rating lower when delivery takes more than 5 days", "what share of revenue comes from orders over 100"
+  condition <- if (length(bounds) == 1 && !length(state$groups)) side_condition(text)
+  if (!is.null(condition)) text <- condition
+  rest <- !is.null(condition) || grepl(against, text, ignore.case = TRUE, perl = TRUE)
   same <- length(bounds) == 2 && bounds[[1]]$column == bounds[[2]]$column && abs(bounds[[1]]$value - bounds[[2]]$value) <= 1 &&
     substr(bounds[[1]]$op, 1, 1) != substr(bounds[[2]]$op, 1, 1)
   # "under 40 with those over 60": what lies between belongs to neither side
@@ -1080,9 +1083,22 @@ sides_of_bound <- function(study, state, text) {
   derived$vocabulary <- build_vocabulary(derived)
   # a question whether the sides differ asks for a comparison
   whether <- if (grepl("^ *(do|does|did|is|are|was|were|has|have)\\b", text, ignore.case = TRUE, perl = TRUE)) "compare"
-  bare <- trimws(sub("[?.! ]+$", "", without_bound(state, gsub(against, " ", text, ignore.case = TRUE))))
+  bare <- trimws(sub("[?.! ]+$", "", if (!is.null(condition)) text else without_bound(state, gsub(against, " ", text, ignore.case = TRUE))))
+  if (grepl("comes from each$", bare)) return(list(study = derived, text = paste(bare, name)))
   list(study = derived, text = paste(c(whether, bare, "by", name), collapse = " "),
        filter = if (apart) new_filter(name, "in", labels[c(1, 3)]))
+}
+
+#' The question without a condition whose other side it asks about but leaves out; NULL where it has none
+#' @noRd
+side_condition <- function(text) {
+  bound <- "(?:more than|less than|fewer than|over|under|above|below|at least|at most|longer than|shorter than|older than|younger than)"
+  when <- sprintf("(?i)^( *(?:is|are|was|were|do|does|did)\\b.*\\b(?:lower|higher|more|less|fewer|better|worse|longer|shorter|greater|smaller|larger|faster|slower)\\b(?:(?!\\bthan\\b).)*?),? (?:when|if|where|once) (?:(?!\\bthan\\b).)*%s [0-9][^?.!]*[?.! ]*$",  # nolint: line_length_linter.
+                  bound)
+  if (grepl(when, text, perl = TRUE)) return(sub(when, "\\1", text, perl = TRUE))
+  shared <- sprintf("(?i)^ *((?:what |which )?(?:share|proportion|percentage|percent|fraction) of (?:the |our |all |total )*(?:[\\p{L}_]+ ?){1,3}?) (?:comes?|came|is|was|are|were) (?:from|by|due to|in|made by|earned by|with)\\b.*%s [0-9][^?.!]*[?.! ]*$",  # nolint: line_length_linter.
+                    bound)
+  if (grepl(shared, text, perl = TRUE)) paste(sub(shared, "\\1", text, perl = TRUE), "comes from each")
 }
 
 #' Two bounds of one column that leave a gap, set against each other

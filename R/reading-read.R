@@ -36,6 +36,7 @@ read_question <- function(study, text) {
   verdict <- settle_raw_effect(verdict$study %||% study, verdict)
   verdict <- set_against_rest(verdict$study %||% study, verdict)
   verdict <- totals_of_units(verdict$study %||% study, verdict, derived$per_unit)
+  if (isTRUE(derived$outliers)) verdict <- without_outliers(verdict)
   counted <- count_cases(verdict$study %||% study, verdict, text)
   if (!is.null(counted)) return(counted)
   if (is.null(derived$rate_per) && !is.null(derived$rate_wish) && isTRUE(verdict$reading$extra[["rate"]])) derived$rate_per <- derived$rate_wish
@@ -341,6 +342,7 @@ decide_reading <- function(state, mentions) {
   if (!is.null(reading$extra$level_open)) return(level_verdict(state, reading))
   if (!is.null(state$flags$cut_band) && !length(reading$extra$missing)) return(cut_band_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
+  reading <- condition_as_side(state, reading)
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {
     return(new_verdict("needs_choice", reading,
@@ -395,6 +397,25 @@ settle_groups_unnamed <- function(state, mentions, reading) {
   if (length(fits) != 1) { reading$extra$missing <- "by"; return(reading) }
   if (reading$task == "frequency" && !length(reading$outcome)) reading$outcome <- fits else reading$by <- fits
   reading$assumed <- c(reading$assumed, sprintf("Took %s as the groups meant.", fits))
+  finish_reading(reading)
+}
+
+#' "do members over 65 return late more often": the one level that is named, set against the others
+#' @noRd
+condition_as_side <- function(state, reading) {
+  open <- identical(reading$extra$missing, "by") && reading$task == "compare" && length(reading$outcome) == 1 && !length(reading$by)
+  own <- which(vapply(reading$filters, function(f) f$op == "==" && kind_of_names(state, f$column) %in% c("category", "ordered"), NA))
+  if (!open || length(own) != 1 || says(state, "\\bthan\\b") || !says(state, "^ *(is|are|was|were|do|does|did)\\b.*\\b(more|less|fewer|better|worse|[a-z]{3,}er)\\b")) {  # nolint: line_length_linter.
+    return(reading)
+  }
+  f <- reading$filters[[own]]
+  reading$by <- f$column
+  reading$filters <- reading$filters[-own]
+  reading$extra["missing"] <- list(NULL)
+  reading$extra$single_of <- f$column
+  reading$extra$single_level <- as.character(unlist(f$value))
+  if (kind_of_names(state, reading$outcome) %in% c("number", "count", "ordered")) reading$assumed <- c(reading$assumed, sprintf(
+    "%s has more than two levels, so all its groups are compared, not %s alone.", quoted(f$column), quoted(unlist(f$value))))
   finish_reading(reading)
 }
 

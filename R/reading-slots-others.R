@@ -6,7 +6,10 @@ fill_rank <- function(state, mentions, r) {
   # "the year with the lowest growth": years divide
   if (length(mentions) > 1) kinds[vapply(mentions, function(m) state$vocabulary$columns$role[m$column] == "year", NA)] <- "category"
   # "which year group has the best reading": what is asked which of divides, also where its levels are numbers
-  which_of <- vapply(mentions, function(m) grepl("(^| )(which|what)$", item_norm(state, m$at - 1)) && can_group(state, m$column), NA)
+  # ("which person", numbered in several rows each)
+  numbered <- function(at) kind_at(state, at) == "count" && state$vocabulary$columns$distinct[at] * 2 <= state$vocabulary$columns$rows[at]
+  which_of <- vapply(mentions, function(m) grepl("(^| )(which|what)$", item_norm(state, m$at - 1)) && (can_group(state, m$column) ||
+    length(mentions) > 1 && numbered(m$column)), NA)
   if (length(mentions) > 1 && sum(which_of) == 1) kinds[which_of] <- "category"
   # "best combination of variety and nitrogen": both divide, also where one is a number of few values
   together <- says(state, "\\bcombinations? of\\b")
@@ -41,7 +44,7 @@ fill_rank <- function(state, mentions, r) {
   keys <- vapply(by, function(m) kind_at(state, m$column) == "id" && !is.null(state$items[[max(1, m$at - 1)]]$adj), NA)
   if (any(which_of) && any(keys) && !all(keys)) by <- by[!keys]
   r$by <- column_names_of(state, by)
-  if (!length(by) && length(r$outcome)) r <- take_who(state, r)
+  if (!length(by) && length(r$outcome)) r <- take_unit_asked(state, take_who(state, r))
   # a key names the rows themselves unless a statistic is taken over its rows
   columns <- state$vocabulary$columns
   rows <- kind_of_names(state, r$by) %in% c("id", "date", "text")
@@ -56,6 +59,8 @@ fill_rank <- function(state, mentions, r) {
   # "top 3 reps by deals won": a count of what adds up
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && kind_of_names(state, r$outcome) == "count" &&
     says(state, "\\b(top|bottom)\\b.*\\bby\\b"))
+  # "top 10 customers by revenue": what each has brought in altogether
+  most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && any(kind_of_names(state, r$by) == "id"))
   if (length(r$by) && is.null(r$statistic) && (most ||
     says(state, "\\b(sold|sell|sells|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b"))) {
     r$statistic <- "sum"
@@ -125,6 +130,17 @@ take_who <- function(state, r) {
   if (length(people) != 1) return(r)
   r$by <- columns$name[people]
   r$assumed <- c(r$assumed, sprintf("Took \"who\" to ask about %s.", r$by))
+  r
+}
+
+#' "which person sleeps the least", of a key with several rows for each: they are ranked by their own rows
+#' @noRd
+take_unit_asked <- function(state, r) {
+  if (length(r$by) || state$n < 3 || !item_norm(state, 1) %in% c("which", "what", "whose")) return(r)
+  columns <- state$vocabulary$columns
+  keys <- which(columns$kind == "id" & !columns$unique & columns$distinct * 2 <= columns$rows)
+  own <- keys[vapply(keys, function(k) state$items[[2]]$stem %in% key_stems(columns$name[k]), NA)]
+  if (length(own) == 1) r$by <- columns$name[own]
   r
 }
 

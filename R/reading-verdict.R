@@ -26,7 +26,7 @@ unknown_words <- function(state) {
   denies <- any(vapply(state$filters, function(f) f$op %in% c("!=", "not_in", "is_missing") || identical(as.character(unlist(f$value)), "0") ||
     isTRUE(f$value == state$vocabulary$columns$first_level[match(f$column, state$vocabulary$columns$name)]), NA)) ||
     any(vapply(state$groups, function(g) isTRUE(g$negated), NA))
-  if (!denies && !says(state, "\\b(never|nothing|nobody) (above|below|over|under|more|less|exceed)")) at <- union(at, which(norms == "never" & !state$used))
+  if (!denies && !says(state, "\\b(never|nothing|nobody) (above|below|over|under|more|less|exceed)")) at <- union(at, which(norms == "never" & !state$used))  # nolint: line_length_linter.
   # the words of the request itself
   if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
   at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]

@@ -56,7 +56,8 @@ script_units <- function(table, step, variable) {
   c(script_comment(paste0(units_words(table, list(step)), ".")),
     sprintf("%s <- %s[which(%s), , drop = FALSE]", variable, variable, paste(sprintf("(%s)", tests), collapse = " & ")),
     sprintf("unit_key <- paste(%s, sep = \"\\r\")", keys),
-    sprintf("%s <- ave(%s, unit_key, FUN = sum)", at(step$column), if (step$rows) sprintf("rep(1, nrow(%s))", variable) else sprintf("as.numeric(%s)", at(step$column))),
+    sprintf("%s <- ave(%s, unit_key, FUN = sum)", at(step$column),
+            if (step$rows) sprintf("rep(1, nrow(%s))", variable) else sprintf("as.numeric(%s)", at(step$column))),
     sprintf("%s <- %s[!duplicated(unit_key), , drop = FALSE]", variable, variable))
 }
 

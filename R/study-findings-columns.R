@@ -138,18 +138,27 @@ date_finding <- function(col, table, x) {
 
 far_finding <- function(col, table, x) {
   if (!is_numeric_kind(col$kind) || col$distinct < 10 || length(col$proposed$codes) || plainly_near(x)) return(NULL)
-  q <- stat_group_quantiles(x)
-  iqr <- q[3] - q[1]
-  reach <- far_reach(length(x)) * iqr
-  far <- kernel_beyond(x, q[1] - reach, q[3] + reach)
-  # many far values are the shape of the column, not slips
-  if (!length(far) || iqr == 0 || length(far) > max(5, 0.01 * length(x))) return(NULL)
-  values <- x[far[order(-abs(x[far] - q[2]))]]
+  few <- max(5, 0.01 * length(x))
+  far <- far_rows(x)
+  # many far values are the shape of the column, not slips; of a long tail those that are far also by their logarithm stay
+  if (length(far) > few && all(x > 0, na.rm = TRUE)) far <- far_rows(log(x))
+  if (!length(far) || length(far) > few) return(NULL)
+  values <- x[far[order(-abs(x[far] - stats::median(x, na.rm = TRUE)))]]
   new_finding("look", table, col$name, far,
               sprintf("%s: %s far from the rest (%s).", col$name,
                       paste(count_of(length(far), "value"), plural(length(far), "lies", "lie")),
                       paste(say_value(utils::head(values, 3)), collapse = ", ")),
               sprintf("leave out rows %s", some_rows(file_rows(table, far))))
+}
+
+#' Rows whose values lie further beyond the quartiles than chance would bring them
+#' @noRd
+far_rows <- function(x) {
+  q <- stat_group_quantiles(x)
+  iqr <- q[3] - q[1]
+  if (!is.finite(iqr) || iqr == 0) return(integer())
+  reach <- far_reach(length(x)) * iqr
+  kernel_beyond(x, q[1] - reach, q[3] + reach)
 }
 
 #' Do the quartiles of some thousand rows of a long column show that nothing can be far?

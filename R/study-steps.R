@@ -95,7 +95,8 @@ unit_rows <- function(table, step) {
   table$data <- data.table::setDT(utils::modifyList(as.list(table$data), stats::setNames(list(total), step$column)))
   # a total is no code, whatever codes the single values have
   col <- table$columns[[step$column]]
-  if (!step$rows) col$label <- sprintf("%s per %s", say_column(col), one_of(sub("[_. ]?(id|no|nr|number|code|key)$", "", tolower(step$unit))))
+  if (!step$rows) col$label <- sprintf("%s per %s", col$label %||% gsub("[_.]+", " ", strip_tail(step$column)),
+                                       sub("[_. ]?(id|no|nr|number|code|key)$", "", tolower(step$unit)))
   col["missing_codes"] <- list(NULL)
   table$columns[[step$column]] <- col
   table$kept <- table$kept[first]
@@ -103,8 +104,10 @@ unit_rows <- function(table, step) {
 }
 
 units_words <- function(table, steps) {
-  vapply(steps, function(step) sprintf("Each %s counts once%s, with %s", step$unit, if (length(step$by)) sprintf(" in each group of %s", some_of(step$by, 4)) else "",
-    if (step$rows) "the number of its rows" else sprintf("its total of %s", step$column)), "")
+  vapply(steps, function(step) {
+    groups <- if (length(step$by)) sprintf(" in each group of %s", some_of(step$by, 4)) else ""
+    sprintf("Each %s counts once%s, with %s", step$unit, groups, if (step$rows) "the number of its rows" else paste("its total of", step$column))
+  }, "")
 }
 
 stands_for_cases <- function(table) any(vapply(table$steps, function(step) step$type == "repeat", NA))

@@ -32,7 +32,7 @@ test_that("who did or did not is a condition, wherever the clause stands", {
   a <- ask(s, "average satisfaction by club excluding those with no visits")
   came <- rows[rows$visits_last_month > 0, ]
   t <- table_of(a, "groups")
-  expect_equal(stats::setNames(t$mean, t$group), c(tapply(came$satisfaction, came$club, mean)), tolerance = 1e-12, ignore_attr = TRUE)
+  expect_equal(stats::setNames(t$mean, t[[1]]), c(tapply(came$satisfaction, came$club, mean)), tolerance = 1e-12, ignore_attr = TRUE)
 })
 
 test_that("the share without is of those named, never the share of those named among those without", {
