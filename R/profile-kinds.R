@@ -327,13 +327,21 @@ money_unit <- function(gap = "[_. ]?") sprintf("[_. ](k|m|mn|mio|bn|thousands?|m
 #' @noRd
 strip_tail <- function(name, keep = character()) {
   single <- sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), keep), collapse = "|"))
-  bare <- sub(single, "", name, ignore.case = TRUE)
+  bare <- ifelse(lettered_name(name), name, sub(single, "", name, ignore.case = TRUE))
   bare <- sub(money_unit(), "", bare, ignore.case = TRUE)
   money <- grepl(money_unit("[_. ]"), name, ignore.case = TRUE)
   bare[money] <- sub("[_. ](k|m|mn|mio|bn|thousands?|millions?|billion)$", "", bare[money], ignore.case = TRUE)
   double <- grepl(double_unit(), name, ignore.case = TRUE)
   bare[double] <- sub(double_unit(), "", name[double], ignore.case = TRUE)
   bare
+}
+
+#' "vitamin_c", "hepatitis_f": a letter, and a unit only of what can have a temperature
+#' @noRd
+lettered_name <- function(name) {
+  warm <- paste0("temp|deg|therm|dew|heat|cool|freez|boil|melt|warm|cold|tmin|tmax|tavg|tmean|air|water|soil|body|oven|ambient|room|outdoor|indoor|",
+                 "outside|inside|surface|skin|core|bath|hive|brood|nest|climate|weather")
+  grepl("[_. ][cf]$", name, ignore.case = TRUE) & !grepl(warm, name, ignore.case = TRUE)
 }
 
 unit_of <- function(name) {
@@ -347,6 +355,7 @@ unit_of <- function(name) {
     return(paste(size, toupper(money[3])))
   }
   tail <- tolower(sub("^.*[_. ]", "", name))
+  if (lettered_name(name)) return(NULL)
   # "_m" is metres of something long only; of people it is millions, of money thousands or millions
   if (tail == "m" && !grepl("height|length|width|depth|dist|altitude|elevation|diameter|radius|size|high|long|wide|deep|tall",
       tolower(name))) return(NULL)

@@ -9,7 +9,13 @@ turns_of_amounts <- function() {
        turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
        turn("\\bpeople\\b|\\bpersons\\b", people_as_person), turn("\\b(nights|days|weeks|months|visits|sessions|hauls|trips|rounds|games|matches)\\b", index_as_rows),  # nolint: line_length_linter.
        turn("\\bhow long\\b", since_date), turn("er than (about |around )?[0-9]", comparative_bound), turn("\\bhow many\\b.*\\bper\\b", how_many_per),
-       turn("outlier", outliers_left_out))
+       turn("outlier", outliers_left_out), turn("\\bwith (and|or|vs\\.?|versus) without\\b", with_and_without),
+       turn("\\b(bad|good|harmful|beneficial|detrimental|useful|healthy) (for|to)\\b", good_for), turn("\\bnumber of\\b", number_of_counts),
+       turn("\\bratios?\\b", ratio_to), turn("\\blog(arithmic)?([- ]log)? scales?\\b|\\blog-log\\b", on_log_scales),
+       turn("\\badjust", adjusted_comparison), turn("skipped|left blank|left empty|did not fill", skipped_item),
+       turn("^ *how (satisfied|happy|content|pleased)\\b", satisfied_with), turn("^ *(are|is|were|was) (the )?(variances?|spreads?)", equal_variances),  # nolint: line_length_linter.
+       turn("between and within|within and between", spread_within), turn("^ *is the (relation|relationship|association|link)", is_it_linear),
+       turn("growth curves?", growth_curves), turn("\\b(fraction|share|proportion|percentage|percent) of\\b", part_that_was))
 }
 
 #' A measure of the one table that holds nothing below zero and some zeros: its rows above zero have some of it
@@ -191,8 +197,18 @@ since_date <- function(out) {
 #' @noRd
 comparative_bound <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:(?:is|are|was|were|had been) )?([\\p{L}]{4,}er) than (?:about |around )?([0-9.]+)(?: ?([\\p{L}%]+))?")[1, ]  # nolint: line_length_linter.
-  if (is.na(hit[1]) || tolower(hit[2]) %in% c(study_vocabulary(out$study)$lexicon$adjectives$word, "rather", "other", "higher", "lower", "greater", "smaller",  # nolint: line_length_linter.
-    "larger", "bigger", "fewer")) return(out)
+  if (is.na(hit[1]) || tolower(hit[2]) %in% c("rather", "other", "higher", "lower", "greater", "smaller", "larger", "bigger", "fewer", "older", "younger")) {  # nolint: line_length_linter.
+    return(out)
+  }
+  # "heavier than 500 kg", of the one measure in that unit
+  table <- study_vocabulary(out$study)$lexicon$adjectives
+  known <- table[table$word == tolower(hit[2]), , drop = FALSE]
+  if (nrow(known)) {
+    own <- Filter(function(col) !is.na(hit[4]) && identical(tolower(col$unit), tolower(hit[4])), numeric_columns(out$study))
+    if (length(own) != 1 || !grepl("^ *(show |list |which )?\\p{L}+ (are |were )?\\p{L}+er than", out$text, perl = TRUE)) return(out)
+    side <- if (known$low[1]) "below" else "above"
+    return(reworded(out, sub(hit[1], sprintf("with %s %s %s", own[[1]]$name, side, hit[3]), out$text, fixed = TRUE)))
+  }
   root <- sub("er$", "", tolower(hit[2]))
   bases <- unique(c(sub("i$", "y", root), root, paste0(root, "e"), sub("(.)\\1$", "\\1", root)))
   nouns <- stem_words(unique(unlist(lapply(bases, kin_words))))
@@ -250,4 +266,149 @@ without_outliers <- function(verdict) {
     "Choose one of the readings below, by number or in your own words, or name the bound (\"only below 500\")."))
   out$study <- verdict$study
   out
+}
+
+#' "average yield with and without nitrogen": both sides of a yes or no
+#' @noRd
+with_and_without <- function(out) {
+  form <- "(?i)\\bwith (?:and|or|vs\\.?|versus) without (?:an? |any |the )?((?:[\\p{L}_]+ ?){1,3})"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  found <- column_in_text(yes_no, hit[2], kin_phrases(out$study, hit[2]))
+  if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said)) || !found$name %in% vapply(yes_no, `[[`, "", "name")) return(out)
+  said <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[2]) + nchar(found$said))
+  reworded(out, sub(said, paste("by", found$name), out$text, fixed = TRUE))
+}
+
+#' "is potassium bad for yield": does it go with it
+#' @noRd
+good_for <- function(out) {
+  form <- "(?i)^ *(?:is|are|was|were) (?:the |an? )?((?:[\\p{L}_]+ ){1,3}?)(?:bad|good|harmful|beneficial|detrimental|useful|healthy) (?:for|to) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
+  reworded(out, sub(form, "does \\1affect \\2", out$text, perl = TRUE))
+}
+
+#' "correlation between age and number of visits", of a column that counts visits: the column
+#' @noRd
+number_of_counts <- function(out) {
+  related <- "\\b(correlat|relat|associat|predict|affect|effect|depend|average|mean|median|compare|differ|increas|decreas|regress|versus|against|plot|reduc|influence|explain)"  # nolint: line_length_linter.
+  if (!grepl(related, out$text, ignore.case = TRUE, perl = TRUE) || grepl("^ *(what (is|was) )?(the )?(total )?number of\\b", out$text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
+  counts <- Filter(function(col) col$kind == "count" && is.null(col$role), all_columns(out$study))
+  hits <- stringi::stri_match_all_regex(out$text, "(?i)\\b(?:the )?number of (?:the |their )?([\\p{L}_]+)")[[1]]
+  for (i in seq_len(nrow(hits))) {
+    found <- column_of_words(counts, hits[i, 2])
+    if (is.null(found)) next
+    out <- reworded(out, sub(hits[i, 1], hits[i, 2], out$text, fixed = TRUE))
+  }
+  out
+}
+
+#' "brain to body ratio: top 5": the one divided by the other in each row
+#' @noRd
+ratio_to <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_]+)[- ]to[- ]([\\p{L}_]+)(?: [\\p{L}]+)? ratios?\\b")[1, ]
+  if (is.na(hit[1])) return(out)
+  numeric <- Filter(function(col) is.null(col$role), numeric_columns(out$study))
+  a <- column_in_text(numeric, hit[2], named_phrases(out$study))$name; b <- column_in_text(numeric, hit[3], named_phrases(out$study))$name
+  derive_of_two(out, hit[1], a, b, "ratio", "per")
+}
+
+#' "brain against body on log scales": the logarithms of both
+#' @noRd
+on_log_scales <- function(out) {
+  form <- "(?i)^(.*?\\b)((?:[\\p{L}_]+ ){1,3}?)(against|versus|vs\\.?|and|on|with) ((?:[\\p{L}_]+ ){1,3}?)(?:on|with|in|using) (?:both |two )?(?:a )?(?:log(?:arithmic)?(?:[- ]log)?|log-log) (?:scales?|axes)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  numeric <- Filter(function(col) is.null(col$role), numeric_columns(out$study))
+  a <- column_in_text(numeric, hit[3], named_phrases(out$study)); b <- column_in_text(numeric, hit[5], named_phrases(out$study))
+  if (is.null(a) || is.null(b) || a$name == b$name) return(out)
+  for (name in c(a$name, b$name)) out <- with_derived(out, paste0("log_", name), "log", name)
+  reworded(out, sprintf("%slog_%s %s log_%s", hit[2], a$name, hit[4], b$name), "Both are taken by their natural logarithms.")
+}
+
+#' "adjust the cultivar comparison of vitamin c for head weight"
+#' @noRd
+adjusted_comparison <- function(out) {
+  form <- "(?i)^ *(?:please )?adjust (?:the )?(.+?) (?:comparison|difference|effect)s? (?:of|in|on) (.+?) for (.+?)[?.! ]*$"
+  reworded(out, sub(form, "compare \\2 by \\1 adjusting for \\3", out$text, perl = TRUE))
+}
+
+#' "how many skipped q3": it is missing there
+#' @noRd
+skipped_item <- function(out) {
+  form <- "(?i)^ *(how many|which)(?: (?:people|respondents|of them|participants|patients))?(?: have| had)? (?:skipped|left blank|left empty|did not fill in) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  found <- if (!is.na(hit[1])) column_in_text(all_columns(out$study), hit[3], named_phrases(out$study))
+  if (is.null(found)) out else reworded(out, sprintf("%s have missing %s", hit[2], found$name))
+}
+
+#' "how satisfied are people with the waiting time": the answers to the statement about it, not the minutes
+#' @noRd
+satisfied_with <- function(out) {
+  form <- "(?i)^ *how (?:satisfied|happy|content|pleased) (?:are|were) (?:the |our )?[\\p{L}]+ with (?:the |their |our )?(.+?)(?= by| in each| per|[?.! ]*$)"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  sought <- setdiff(stems_of(hit[2])[[1]], stem_words(english$stop))
+  own <- Filter(function(col) col$kind == "ordered" && all(sought %in% c(stems_of(col$label %||% "")[[1]], stems_of(name_words(col$name))[[1]])), all_columns(out$study))  # nolint: line_length_linter.
+  if (length(own) != 1 || !length(sought)) return(out)
+  rest <- substring(out$text, nchar(hit[1]) + 1)
+  reworded(out, sprintf("how was %s answered%s", own[[1]]$name, rest), sprintf("Took the answers to %s.", quoted(own[[1]]$label %||% own[[1]]$name)))
+}
+
+#' "are the variances equal", of data with one measure and one column of groups
+#' @noRd
+equal_variances <- function(out) {
+  form <- "(?i)^ *(?:are|is|were|was) (?:the )?(?:variances?|spreads?) (?:equal|the same|homogeneous|similar|different|alike)(?: (?:across|between|in|for|among) (?:the |all )?groups)?[?.! ]*$"  # nolint: line_length_linter.
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  measured <- Filter(function(col) is.null(col$role), numeric_columns(out$study))
+  groups <- Filter(function(col) col$kind %in% c("category", "yes_no"), all_columns(out$study))
+  if (length(measured) != 1 || length(groups) != 1) return(out)
+  reworded(out, sprintf("does the spread of %s differ between %s", measured[[1]]$name, groups[[1]]$name),
+           sprintf("Took %s by %s, the only measure and the only groups.", measured[[1]]$name, groups[[1]]$name))
+}
+
+#' "variance of language score between and within classes"
+#' @noRd
+spread_within <- function(out) {
+  form <- "(?i)^ *(?:what is |compare |decompose |show )?(?:the )?(?:variance|variation|variability|spread) (?:of|in) (.+?) (?:between and within|within and between) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
+  reworded(out, sub(form, "intraclass correlation of \\1 within \\2", out$text, perl = TRUE))
+}
+
+#' "is the relation between air flow and stack loss linear": a straight line against curves
+#' @noRd
+is_it_linear <- function(out) {
+  form <- "(?i)^ *is the (?:relation(?:ship)?|association|link) (?:between|of) (.+?) (?:and|with|to) (.+?) (?:linear|a straight line|straight|curved|non-?linear)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  # models are compared on rows held back, for which there must be enough
+  few <- max(vapply(out$study$tables, function(t) nrow(t$data), 1L)) < 30
+  reworded(out, sprintf(if (few) "fit a quadratic of %s on %s" else "is a straight line good enough for %s on %s", hit[3], hit[2]))
+}
+
+#' "growth curves by treatment": the measure over time in each group
+#' @noRd
+growth_curves <- function(out) {
+  form <- "(?i)^ *(?:show |plot |draw )?(?:the |mean |average )*growth curves?(?: (?:of|for) (?!each)(.+?))?((?: by| per| for each| in each) .+?)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  time <- Filter(function(col) tolower(col$name) %in% c("day", "days", "week", "weeks", "month", "age", "time", "visit", "hour", "year"), numeric_columns(out$study))  # nolint: line_length_linter.
+  measured <- Filter(function(col) is.null(col$role) && !col$name %in% vapply(time, `[[`, "", "name"), numeric_columns(out$study))
+  what <- if (is.na(hit[2])) if (length(measured) == 1) measured[[1]]$name else NA else hit[2]
+  if (length(time) != 1 || is.na(what)) return(out)
+  by <- if (is.na(hit[3])) "" else sub("(?i)^ (by|per|for each|in each) ", " and ", hit[3], perl = TRUE)
+  reworded(out, sprintf("mean %s by %s%s", what, time[[1]]$name, by), sprintf("The means of %s over %s.", what, time[[1]]$name))
+}
+
+#' "what fraction of the tested snails died": one count over the other
+#' @noRd
+part_that_was <- function(out) {
+  form <- "(?i)^ *(?:what |which )?(?:fraction|share|proportion|percentage|percent) of (?:the |all )?((?:[\\p{L}_]+ ){1,3}?)(?:was |were |have |had |has )?([\\p{L}_]+)( by .+?| in each .+?| per .+?)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  counts <- Filter(function(col) col$kind == "count" && isTRUE(col$distinct > 4) && is.null(col$role), all_columns(out$study))
+  part <- column_of_words(counts, hit[3])
+  whole <- if (!is.null(part)) whole_of(out$study, part$name)
+  if (is.null(whole) || !any(stems_of(hit[2])[[1]] %in% telling_stems(whole))) return(out)
+  out$rate_wish <- 100
+  reworded(out, sprintf("%s per %s%s", part$name, whole, if (is.na(hit[4])) "" else hit[4]))
 }

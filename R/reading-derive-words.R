@@ -217,6 +217,9 @@ events_per <- function(out) {
   kin <- unique(c(stem_words(tolower(hit[2])), stem_words(kin_words(tolower(hit[2])))))
   event <- vapply(columns, function(col) col$kind == "yes_no", NA) & vapply(parts, function(p) any(kin %in% p), NA)
   if (sum(base) != 1 || sum(event) != 1) return(out)
+  # what is itself measured ("score") or makes groups ("class") is no event and no exposure
+  of <- function(said, kinds) any(vapply(columns, function(col) col$kind %in% kinds, NA) & vapply(parts, function(p) stem_words(tolower(said)) %in% p, NA))  # nolint: line_length_linter.
+  if (of(hit[2], c("number", "count")) || of(hit[3], c("id", "category"))) return(out)
   col <- columns[[which(event)]]
   name <- paste0(col$name, "_count")
   out$told <- c(out$told, sprintf("Each row in which %s is %s counts as one.", col$name, quoted(last_of(col$levels))))

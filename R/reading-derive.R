@@ -381,7 +381,8 @@ derive_log <- function(out) {
   if (is.na(hit[1])) return(out)
   words <- hit[-1][!is.na(hit[-1])]
   found <- column_of_words(Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study)), words)
-  if (is.null(found)) return(out)
+  # (a column that is itself a logarithm is taken as it is)
+  if (is.null(found) || grepl("(^|[_. ])log([_. ]|$)", tolower(found$name))) return(out)
   name <- paste0("log_", found$name)
   own <- words[seq_len(found$words)]
   said <- paste(c(sub(paste0(" ?", words[1], ".*$"), "", hit[1]), own), collapse = " ")

@@ -7,7 +7,8 @@
 #' @noRd
 edit_by_words <- function(text, previous, history) {
   rules <- list(start_again, go_back, show_again, ask_rows, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance,
-    ask_odds, ask_pair_rows, ask_pairs, ask_write_up, ask_curve, ask_at_value)
+    ask_odds, ask_pair_rows, ask_pairs, ask_write_up, ask_curve, ask_at_value,
+    ask_interaction)
   for (rule in rules) {
     verdict <- rule(trimws(gsub("[.!?]+$", "", text)), previous, history)
     if (!is.null(verdict)) return(verdict)
@@ -162,8 +163,8 @@ ask_share <- function(text, previous, history) {
 }
 
 ask_importance <- function(text, previous, history) {
-  if (!grepl(paste0("^(and |so )?which (one|of (them|these|those)|column|variable|factor|predictor)s? ",
-      "(matters?|contributes?|counts?|explains?)( the)? most( important)?$|^which is (the )?most important$|^how much does each (one ",
+  if (!grepl(paste0("^(and |so )?which (one|of (them|these|those|the (two|three|four))|column|variable|factor|predictor)s? ",
+      "(is|matters?|contributes?|counts?|explains?)( the)? (most|more)( important)?$|^which is (the )?most important$|^how much does each (one ",
       ")?(contribute|matter|explain)$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   if (length(previous$outcome) != 1 || length(c(previous$predictors, previous$adjust_for)) < 2) return(NULL)
   r <- previous
@@ -392,4 +393,18 @@ change_level <- function(state, r) {
   r$extra$levels <- c(g[[1]]$levels, keep)
   r$assumed <- c(r$assumed, sprintf("Compared %s with %s.", g[[1]]$levels, keep))
   r
+}
+
+#' "is there an interaction?", of groups in two ways or a model of two columns
+#' @noRd
+ask_interaction <- function(text, previous, history) {
+  if (!grepl("^(so |and |but )?((is|was) there (an? |any )?(clear |significant )?interactions?|do (they|the two|these) interact|(is|was) the interaction (significant|clear|real)|any interactions?)$",  # nolint: line_length_linter.
+             text, ignore.case = TRUE, perl = TRUE)) return(NULL)
+  r <- previous
+  if (r$task == "compare" && length(r$by) >= 2) return(new_verdict("answered", continued(r)))
+  if (!r$task %in% c("predict", "relate") || length(r$outcome) != 1 || length(r$predictors) != 2) return(NULL)
+  r$task <- "predict"
+  r["method_asked"] <- list(NULL)
+  r$extra$interaction <- TRUE
+  new_verdict("answered", continued(r))
 }

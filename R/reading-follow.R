@@ -44,7 +44,7 @@ follow_reading <- function(study, text, previous, history) {
     told <- edit_by_words(text, previous, history)
     if (!is.null(told)) return(told)
   }
-  text <- bound_of_age(text, vocabulary)
+  text <- bound_of_age(text, vocabulary, previous)
   wished <- take_look(text, vocabulary)
   # "as a chart": every answer comes with its picture
   if (!length(wished$look) && only_wishes(text) && grepl("\\b(chart|graph|plot|figure|draw)\\b", text, ignore.case = TRUE)) {
@@ -75,12 +75,14 @@ narrow_choices <- function(text, previous, vocabulary) {
     "The condition is taken into each of the readings below. Choose one of them, by number or in your own words.")
 }
 
-#' "over 30", after a question about people: their age, where one column holds it
+#' "over 30", after a condition on a number: another one on the same column; after a question about people: their age, where one column holds it
 #' @noRd
-bound_of_age <- function(text, vocabulary) {
+bound_of_age <- function(text, vocabulary, previous) {
   form <- "^((?:and |only |just |but |those |for those )*)(over|under|above|below|older than|younger than|at least|at most) ([0-9]{1,3})( years?( old)?)? *[?.!]*$"  # nolint: line_length_linter.
   if (!grepl(form, text, ignore.case = TRUE, perl = TRUE)) return(text)
   columns <- vocabulary$columns
+  bounds <- vapply(Filter(function(f) f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(unlist(f$value)), previous$filters), `[[`, "", "column")  # nolint: line_length_linter.
+  if (length(unique(bounds)) == 1) return(sub(form, paste0("\\1where ", bounds[1], " is \\2 \\3"), text, ignore.case = TRUE, perl = TRUE))
   age <- columns$name[columns$kind %in% c("number", "count") & vapply(stems_of(name_words(columns$name)), function(s) "age" %in% s, NA)]
   if (length(age) == 1) sub(form, paste0("\\1where ", age, " is \\2 \\3"), text, ignore.case = TRUE, perl = TRUE) else text
 }
@@ -410,6 +412,10 @@ edit_columns <- function(state, mentions, r) {
       r$by <- if (adds || divided) unique(c(r$by, name)) else name
       if (!adds && !divided) r$extra$levels <- NULL
       divided <- TRUE
+      # a correlation in each of the groups, shares of the same event in each
+      pair <- r$task == "relate" && length(r$predictors) == 1 && all(kind_of_names(state, c(r$outcome, r$predictors)) %in% c("number", "count"))
+      if (pair) { r$extra$by_group <- TRUE; r["method_asked"] <- list(NULL) }
+      if (r$task == "frequency" && length(r$extra$event)) r$extra$shares <- TRUE
       next
     }
     if (adds && r$task == "predict") { r$predictors <- unique(c(r$predictors, name)); next }

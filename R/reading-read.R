@@ -389,7 +389,7 @@ decide_reading <- function(state, mentions) {
 settle_groups_unnamed <- function(state, mentions, reading) {
   asked <- says(state, paste0("\\b(in|for|within|from|per|by|of) ((each|every)( of the)? ",
       "(group|arm|category|class|condition|level|type)|groups?)\\b *[?.!]*$"))
-  open <- asked && reading$task %in% c("frequency", "describe") && !length(c(reading$by, reading$predictors)) && !length(reading$extra$missing) &&
+  open <- asked && reading$task %in% c("frequency", "describe") && !length(c(reading$by, reading$predictors)) && !length(setdiff(reading$extra$missing, "outcome")) &&  # nolint: line_length_linter.
     !any(vapply(mentions, function(m) can_group(state, m$column) && !can_measure(state, m$column), NA))
   if (!open) return(reading)
   columns <- state$vocabulary$columns

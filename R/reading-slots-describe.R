@@ -76,6 +76,19 @@ wants_all <- function(state) {
                                                     "numerical"), NA))
 }
 
+#' "percent who disagree that the wait was acceptable": the measure only says what the statement is about
+#' @noRd
+without_topic <- function(state, mentions, share) {
+  levels <- c(Filter(function(g) !isTRUE(g$numeric), state$groups), Filter(function(f) f$op %in% c("==", "in") && !is.numeric(unlist(f$value)), state$filters))  # nolint: line_length_linter.
+  measured <- vapply(mentions, function(m) m$marker != "by" && kind_at(state, m$column) %in% c("number", "count") &&
+    state$vocabulary$columns$distinct[m$column] > 12, NA)
+  others <- vapply(mentions, function(m) m$marker != "by" && kind_at(state, m$column) %in% c("yes_no", "category", "ordered"), NA)
+  bounds <- vapply(state$filters, `[[`, "", "column")
+  if (!share || sum(measured) != 1 || any(others) || !length(levels) || column_of(state, mentions[[which(measured)]]$column) %in% bounds ||
+      !says(state, "\\b(agree|disagree|satisfied|dissatisfied)\\w*\\b")) return(mentions)
+  mentions[!measured]
+}
+
 fill_frequency <- function(state, mentions, r) {
   r <- with_filters(state, r)
   if (asks_for_flow(state)) return(fill_flow(state, mentions, r))
@@ -106,6 +119,7 @@ fill_frequency <- function(state, mentions, r) {
     own <- vapply(state$groups, `[[`, 1L, "column")
     mentions <- Filter(function(m) m$column %in% own || !counted(m), mentions)
   }
+  mentions <- without_topic(state, mentions, share)
   # "share of patient periods without a seizure": what the rows are called by two columns
   if (share && length(c(state$filters, state$groups))) mentions <- Filter(function(m) !(m$marker != "by" && grepl("[^s]s$", item_norm(state, m$at)) &&
     state$type[max(1, m$at - 1)] %in% c("entity", "column") && grepl("(^| )of$", item_norm(state, m$at - 2))), mentions)

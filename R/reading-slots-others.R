@@ -161,7 +161,7 @@ asks_for_several <- function(state) {
 asked_top <- function(state, several = FALSE) {
   norms <- norms_of(state)
   low <- any(norms %in% c("bottom", "lowest", "smallest", "worst", "fewest", "least", "weakest")) ||
-    any(vapply(state$items, function(i) !is.null(i$adj) && any(i$adj$id == "low"), NA))
+    any(vapply(state$items, function(i) !is.null(i$adj) && any(i$adj$id == "low"), NA)) || lowest_said(state)
   every <- any(norms %in% c("rank", "ranking", "ranked", "sorted",
       "ordered")) || says(state, "(highest|lowest|largest|smallest) first")
   count <- vapply(which(state$type == "number" & !state$used), function(k) state$items[[k]]$value, 1)
@@ -175,6 +175,14 @@ asked_top <- function(state, several = FALSE) {
       percent = part[[1]]))
   if (is.null(n)) return(NULL)
   list(n = as.integer(n), order = if (low) "lowest" else "highest")
+}
+
+#' "the shortest wait", also where the adjective is read together with its noun
+#' @noRd
+lowest_said <- function(state) {
+  table <- state$vocabulary$lexicon$adjectives
+  lowest <- setdiff(unique(table$word[table$low & grepl("est$", table$word)]), table$word[!table$low])
+  any(lowest %in% tolower(stringi::stri_extract_all_words(state$text)[[1]]))
 }
 
 fill_figure <- function(state, mentions, r) {

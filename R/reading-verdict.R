@@ -27,6 +27,9 @@ unknown_words <- function(state) {
     isTRUE(f$value == state$vocabulary$columns$first_level[match(f$column, state$vocabulary$columns$name)]), NA)) ||
     any(vapply(state$groups, function(g) isTRUE(g$negated), NA))
   if (!denies && !says(state, "\\b(never|nothing|nobody) (above|below|over|under|more|less|exceed)")) at <- union(at, which(norms == "never" & !state$used))  # nolint: line_length_linter.
+  # "on n p k": letters that stand for nothing here
+  letter <- grepl("^[b-hj-z]$", norms) & state$type %in% c("unknown", "filler", "stop", "lexicon") & !state$used
+  at <- union(at, which(letter & (c(FALSE, letter[-length(letter)]) | c(letter[-1], FALSE))))
   # the words of the request itself
   if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
   at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
@@ -265,7 +268,7 @@ slot_choices <- function(state, reading, slot) {
     !columns$role %in% c("weight", "latitude", "longitude"),
     time = columns$kind %in% c("date", "datetime"),
     weight = columns$kind %in% c("number", "count") & !columns$role %in% c("latitude", "longitude", "year"))
-  names <- setdiff(columns$name[fits], taken)
+  names <- setdiff(columns$name[fits], c(taken, if (slot == "outcome") block_names(columns)))
   lapply(utils::head(names, 4), function(name) {
     r <- reading
     r$extra$missing <- setdiff(r$extra$missing, slot)
@@ -324,18 +327,26 @@ missing_verdict <- function(state, reading) {
 only_measure <- function(state, alternatives) {
   columns <- state$vocabulary$columns
   measured <- columns$name[columns$kind %in% c("number", "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude", "year")]
-  measured <- setdiff(measured, c(alternatives[[1]]$by, alternatives[[1]]$predictors, vapply(alternatives[[1]]$filters, `[[`, "", "column")))
+  measured <- setdiff(measured, c(block_names(columns), alternatives[[1]]$by, alternatives[[1]]$predictors, vapply(alternatives[[1]]$filters, `[[`, "", "column")))  # nolint: line_length_linter.
   # what happened to the rows, or when, may be meant as well
   open <- any(columns$kind == "yes_no" & !columns$name %in% alternatives[[1]]$by) ||
     any(grepl("(^|[_. ])(week|day|month|year|visit|period|time|session|occasion|trial|round|wave|age)([_. ]|$)", tolower(measured)))
   length(alternatives) == 1 && length(measured) == 1 && !open && identical(alternatives[[1]]$outcome[1], measured)
 }
 
+#' Columns whose numbers only tell blocks, plots, raters and the like apart
+#' @noRd
+block_names <- function(columns) {
+  parts <- paste0("(^|[_. ])(block|plot|batch|replicate|rep|group|site|house|room|rater|judge|observer|class|school|clinic|centre|center|cluster|bench|",  # nolint: line_length_linter.
+                  "tray|tank|pen|litter|subject|run|sequence|ward|year_?group)([_. ]?(no|nr|id|number))?$")
+  columns$name[columns$kind == "count" & columns$distinct <= 12 & columns$coded & grepl(parts, tolower(columns$name))]
+}
+
 #' "which groups differ?", of data that holds one measure and one column of groups: those two, which is said
 #' @noRd
 only_comparison <- function(state, reading) {
   columns <- state$vocabulary$columns
-  measured <- columns$name[columns$kind %in% c("number", "count", "ordered") & columns$role == ""]
+  measured <- setdiff(columns$name[columns$kind %in% c("number", "count", "ordered") & columns$role == ""], block_names(columns))
   groups <- columns$name[columns$kind %in% c("category", "yes_no")]
   if (length(measured) != 1 || length(groups) != 1 || !reading$task %in% c("compare", "describe", "rank")) return(NULL)
   reading$outcome <- measured; reading$by <- groups

@@ -133,8 +133,8 @@ strip_unit <- function(title, col) {
   parts <- strsplit(tolower(col$unit), "/", fixed = TRUE)[[1]]
   n <- length(parts)
   if (n == 2 && length(words) > n && identical(tolower(utils::tail(words, n)), parts)) return(paste(utils::head(words, -n), collapse = " "))
-  if (length(words) > 1 && !is.null(unit_tails()[[tolower(last_of(words))]])) paste(words[-length(words)],
-      collapse = " ") else title
+  tail <- length(words) > 1 && !is.null(unit_tails()[[tolower(last_of(words))]]) && !lettered_name(paste(words, collapse = " "))
+  if (tail) paste(words[-length(words)], collapse = " ") else title
 }
 
 #' What a statistic is called in a sentence ("total" for sum)

@@ -39,6 +39,7 @@ add_kin <- function(tokens, vocabulary) {
   elapsed <- elapsed_names(tokens, vocabulary)
   timed <- rbind(time_nouns(tokens, vocabulary), elapsed$phrases)
   joined <- compound_names(tokens, vocabulary)
+  timed <- rbind(timed, partly_short_names(tokens, vocabulary))
   names <- abbreviated_names(tokens, setdiff(doubtful, c(people$at, joined$at)), vocabulary)
   rest <- setdiff(doubtful, c(people$at, codes$at, names$at, joined$at))
   denied <- denied_values(tokens, rest, vocabulary)
@@ -52,6 +53,27 @@ add_kin <- function(tokens, vocabulary) {
   at <- unique(c(elapsed$at, skies$at, rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
   vocabulary$words <- unique(c(vocabulary$words, tokens$norm[at]))
   vocabulary
+}
+
+#' "urban population" of UrbanPop, "acid concentration" of acid_conc: two words, of which the name holds one whole and the start of the other
+#' @section Shape: phrases, as of `vocabulary$phrases`.
+#' @noRd
+partly_short_names <- function(tokens, vocabulary) {
+  none <- vocabulary$phrases[0, ]
+  n <- length(tokens$norm)
+  if (n < 2) return(none)
+  split <- lapply(vocabulary$pieces$split, function(w) { w <- w[nzchar(w)]
+    if (length(w) > 2 && last_of(w) %in% names(unit_tails())) w[-length(w)] else w })
+  two <- which(lengths(split) == 2)
+  shortens <- function(short, long) nchar(short) >= 3 && nchar(long) > nchar(short) + 1 && startsWith(long, short)
+  rows <- lapply(two, function(k) {
+    w <- split[[k]]
+    at <- which(tokens$type[-n] == "word" & tokens$type[-1] == "word" &
+      ((tokens$norm[-n] == w[1] & vapply(tokens$norm[-1], shortens, NA, short = w[2])) |
+         (tokens$norm[-1] == w[2] & vapply(tokens$norm[-n], shortens, NA, short = w[1]))))
+    if (length(at)) data.frame(phrase = paste(tokens$stem[at[1]], tokens$stem[at[1] + 1]), column = k, quality = 0.9, stringsAsFactors = FALSE)
+  })
+  do.call(rbind, rows) %||% none
 }
 
 #' Words for rows that are, but for their vowels, the name of a column

@@ -144,3 +144,52 @@ test_that("rates per time spent, no measurement, logarithms, and outliers that a
   told <- look(s)
   expect_match(paste(format(told), collapse = "\n"), "4000")
 })
+
+test_that("a letter at the end of a name is a unit only of what can have a temperature", {
+  rows <- data.frame(cultivar = rep(c("c39", "c52"), each = 8), head_kg = with_seed(2, rnorm(16, 2.6, 0.5)), vitamin_c = with_seed(3, rnorm(16, 57, 8)),
+                     air_c = with_seed(4, rnorm(16, 18, 2)))
+  s <- open_study(rows)
+  unit <- vapply(internal("all_columns")(s), function(col) if (is.null(col$unit)) "" else col$unit, "")
+  names(unit) <- vapply(internal("all_columns")(s), `[[`, "", "name")
+  expect_equal(unit[["vitamin_c"]], "")
+  expect_equal(unit[["air_c"]], "\u00b0C")
+  a <- ask(s, "adjust the cultivar comparison of vitamin c for head weight")
+  own <- summary(stats::lm(vitamin_c ~ cultivar + head_kg, rows))$coefficients[2, ]
+  expect_equal(abs(value_of(a, "estimate")), abs(own[["Estimate"]]), tolerance = 1e-8)
+  b <- ask(ask(s, "correlation of head weight and vitamin c"), "and within each cultivar?")
+  expect_equal(method_of(b), "correlation_by_group")
+})
+
+test_that("what is asked by words is what is computed: shortest, with and without, number of, ratio to, log scales, a log that is there", {
+  rows <- with_seed(6, data.frame(unit = sprintf("U%02d", 1:40), site = rep(c("Elm", "Oak"), 20), treated = sample(c("yes", "no"), 40, TRUE),
+                                  wait_min = round(rexp(40, 1 / 30)) + 1, visits = rpois(40, 3), brain_g = rlnorm(40, 2), body_kg = rlnorm(40, 4)))
+  s <- open_study(rows)
+  mean_of <- function(column, by) tapply(rows[[column]], rows[[by]], mean)
+  expect_equal(value_of(ask(s, "which site has the shortest wait?"), "estimate"), min(mean_of("wait_min", "site")), tolerance = 1e-12)
+  t <- table_of(ask(s, "average wait with and without treatment"), "groups")
+  expect_equal(stats::setNames(t$mean, t[[1]])[c("no", "yes")], c(mean_of("wait_min", "treated"))[c("no", "yes")], tolerance = 1e-12, ignore_attr = TRUE)
+  a <- ask(s, "correlation between wait and number of visits")
+  expect_equal(value_of(a, "estimate"), stats::cor(rows$wait_min, rows$visits), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "brain to body ratio: top 3"), "estimate"), max(rows$brain_g / rows$body_kg), tolerance = 1e-12)
+  a <- ask(s, "brain against body on log scales")
+  expect_equal(value_of(a, "estimate"), stats::cor(log(rows$brain_g), log(rows$body_kg)), tolerance = 1e-12)
+  names(rows)[6] <- "log_size"
+  a <- ask(open_study(rows), "mean log size by site")
+  expect_equal(reading(a)$outcome, "log_size")
+})
+
+test_that("numbers of blocks are no measures, letters that stand for nothing are told, follow-ups keep event and column", {
+  peas <- with_seed(7, data.frame(block = rep(1:6, each = 4), nitrogen = rep(c("yes", "no"), 12), pea_yield = rnorm(24, 55, 6)))
+  s <- open_study(peas)
+  expect_equal(reading(ask(s, "do the nitrogen groups differ?"))$outcome, "pea_yield")
+  expect_equal(status_of(ask(s, "anova of yield on n p k with block")), "cannot_answer")
+  items <- with_seed(8, data.frame(clinic = sample(c("Elm", "Oak"), 80, TRUE), age = sample(20:80, 80, TRUE),
+                                   friendly = factor(sample(c("disagree", "neither", "agree"), 80, TRUE), c("disagree", "neither", "agree"), ordered = TRUE)))
+  s <- open_study(items)
+  a <- ask(ask(s, "what share agree that staff were friendly"), "by clinic")
+  own <- tapply(items$friendly == "agree", items$clinic, mean)
+  t <- table_of(a, "shares")
+  expect_equal(stats::setNames(t$share, t$group)[names(own)], c(own), tolerance = 1e-12, ignore_attr = TRUE)
+  a <- ask(ask(s, "average age where age is over 50"), "and under 40?")
+  expect_equal(value_of(a, "estimate"), mean(items$age[items$age < 40]), tolerance = 1e-12)
+})
