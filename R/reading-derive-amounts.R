@@ -15,7 +15,10 @@ turns_of_amounts <- function() {
        turn("\\badjust", adjusted_comparison), turn("skipped|left blank|left empty|did not fill", skipped_item),
        turn("^ *how (satisfied|happy|content|pleased)\\b", satisfied_with), turn("^ *(are|is|were|was) (the )?(variances?|spreads?)", equal_variances),  # nolint: line_length_linter.
        turn("between and within|within and between", spread_within), turn("^ *is the (relation|relationship|association|link)", is_it_linear),
-       turn("growth curves?", growth_curves), turn("\\b(fraction|share|proportion|percentage|percent) of\\b", part_that_was))
+       turn("growth curves?", growth_curves), turn("\\b(fraction|share|proportion|percentage|percent) of\\b", part_that_was),
+       turn("[0-9] ?(degrees?|\u00b0)", at_degrees), turn("\\b(getting|becoming|growing)\\b", getting_more), turn("by year|(each|every) year|over the years", month_of_years),  # nolint: line_length_linter.
+       turn("follow[- ]?up", follow_up_time), turn("surviv|\\bdied\\b|\\bdead\\b|\\bdie\\b", alive_at_time), turn("how much do", how_much_vary),
+       turn("\\b(highly|very|extremely) ", degree_of))
 }
 
 #' A measure of the one table that holds nothing below zero and some zeros: its rows above zero have some of it
@@ -205,7 +208,9 @@ comparative_bound <- function(out) {
   known <- table[table$word == tolower(hit[2]), , drop = FALSE]
   if (nrow(known)) {
     own <- Filter(function(col) !is.na(hit[4]) && identical(tolower(col$unit), tolower(hit[4])), numeric_columns(out$study))
-    if (length(own) != 1 || !grepl("^ *(show |list |which )?\\p{L}+ (are |were )?\\p{L}+er than", out$text, perl = TRUE)) return(out)
+    rest <- substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(hit[1]))
+    # ("taller than 190 cm vs shorter" sets both sides against each other)
+    if (length(own) != 1 || sets_against(rest) || !grepl("^ *(show |list |which )?\\p{L}+ (are |were )?\\p{L}+er than", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
     side <- if (known$low[1]) "below" else "above"
     return(reworded(out, sub(hit[1], sprintf("with %s %s %s", own[[1]]$name, side, hit[3]), out$text, fixed = TRUE)))
   }
@@ -411,4 +416,90 @@ part_that_was <- function(out) {
   if (is.null(whole) || !any(stems_of(hit[2])[[1]] %in% telling_stems(whole))) return(out)
   out$rate_wish <- 100
   reworded(out, sprintf("%s per %s%s", part$name, whole, if (is.na(hit[4])) "" else hit[4]))
+}
+
+#' "gas use at 4 degrees": the one measured temperature
+#' @noRd
+at_degrees <- function(out) {
+  form <- "(?i)\\bat (-?[0-9.]+) ?(?:degrees?|\u00b0)(?: ?(?:celsius|c|fahrenheit|f))?(?: outside)?\\b"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  own <- Filter(function(col) any(c("temp", "temperatur") %in% stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]), numeric_columns(out$study))  # nolint: line_length_linter.
+  if (length(own) != 1) return(out)
+  reworded(out, sub(hit[1], sprintf("at %s %s", own[[1]]$name, hit[2]), out$text, fixed = TRUE), sprintf("Took the degrees to be those of %s.", own[[1]]$name))  # nolint: line_length_linter.
+}
+
+#' "is it getting warmer": a trend of the measure that the adjective is of
+#' @noRd
+getting_more <- function(out) {
+  form <- "(?i)^ *(?:is|are|has|have) (?:it|things|the weather|the climate|[\\p{L}_]+)(?: been)? (?:getting|becoming|growing) ([\\p{L}]+er)(?: over time| over the years)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || !length(date_columns(out$study))) return(out)
+  table <- study_vocabulary(out$study)$lexicon$adjectives
+  nouns <- stem_words(table$noun[table$word == tolower(hit[2])])
+  own <- Filter(function(col) any(stems_of(name_words(col$name))[[1]] %in% nouns), numeric_columns(out$study))
+  if (length(own) != 1) out else reworded(out, sprintf("is there a trend in %s", own[[1]]$name))
+}
+
+#' "temperature in July by year": that month of every year
+#' @noRd
+month_of_years <- function(out) {
+  form <- sprintf("(?i)\\bin (%s)\\b(?! ?[0-9])(?=.*\\b(?:by year|each year|every year|over the years)\\b)", paste(month.name, collapse = "|"))
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  date <- date_columns(out$study)
+  if (is.na(hit[1]) || length(date) != 1) return(out)
+  with_derived(out, "month_of_year", "month", date, sub(hit[1], sprintf("where month_of_year is %s", hit[2]), out$text, fixed = TRUE))
+}
+
+#' "median follow-up time", of data on survival: the time itself
+#' @noRd
+follow_up_time <- function(out) {
+  columns <- study_vocabulary(out$study)$columns
+  time <- survival_time(columns)
+  if (is.null(time) || any(grepl("follow", tolower(columns$name)))) return(out)
+  reworded(out, gsub("(?i)\\bfollow[- ]?up(?: times?| durations?| periods?)?\\b", time, out$text, perl = TRUE), sprintf("Took the follow-up to be %s.", time))  # nolint: line_length_linter.
+}
+
+#' "probability of surviving one year", "what proportion died within 3 years", where times are censored
+#' @noRd
+alive_at_time <- function(out) {
+  if (is.null(survival_time(study_vocabulary(out$study)$columns))) return(out)
+  n <- "([0-9.]+|one|two|three|four|five|six|seven|eight|nine|ten)[- ](day|week|month|year)s?"
+  forms <- c(sprintf("(?i)^ *(?:what (?:is|was) )?(?:the )?(?:probability|chance|likelihood|proportion|share|percentage) (?:of |that |who )?(?:patients |people )?(?:surviv\\w+|(?:are |being |were )?(?:still )?alive)(?: past| beyond| at least| for| after| at| to)? %s(.*?)[?.! ]*$", n),  # nolint: line_length_linter.
+             sprintf("(?i)^ *(?:what |which )?(?:proportion|share|percentage|percent|fraction)(?: of (?:the )?[\\p{L}]+)? (?:had )?(?:died|were dead|are dead|die) (?:within|by|before|in the first|after) %s(.*?)[?.! ]*$", n))  # nolint: line_length_linter.
+  for (form in forms) {
+    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    if (is.na(hit[1])) next
+    count <- if (tolower(hit[2]) %in% names(english$numbers)) english$numbers[[tolower(hit[2])]] else as.numeric(hit[2])
+    told <- if (grepl("died|dead|die", hit[1], ignore.case = TRUE)) "Those who had died by then are the rest of those alive." else NULL
+    return(reworded(out, sprintf("survival at %s %ss%s", format_plain(count), tolower(hit[3]), hit[4]), told))
+  }
+  out
+}
+
+#' "how much do workers vary", of data with one measure: it by the workers
+#' @noRd
+how_much_vary <- function(out) {
+  form <- "(?i)^ *how much (?:do|does|did) (?:the )?([\\p{L}_]+) (?:vary|differ)(?: among themselves| from (?:each other|one another))?[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  stem <- stem_words(tolower(hit[2]))
+  own <- Filter(function(col) stem %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))
+  measured <- Filter(function(col) is.null(col$role) && !stem %in% stems_of(name_words(col$name))[[1]], numeric_columns(out$study))
+  if (length(own) != 1 || length(measured) != 1 || is_numeric_kind(own[[1]]$kind) && !isTRUE(own[[1]]$distinct <= 12)) return(out)
+  reworded(out, sprintf("compare %s by %s", measured[[1]]$name, own[[1]]$name), sprintf("Took %s, the only column that measures something.", measured[[1]]$name))  # nolint: line_length_linter.
+}
+
+#' "highly satisfied", of a column satisfaction with a level High
+#' @noRd
+degree_of <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(highly|very|extremely) ([\\p{L}]+)\\b")[1, ]
+  if (is.na(hit[1]) || !is.null(level_in_text(out$study, hit[1]))) return(out)
+  columns <- Filter(function(col) col$kind %in% c("ordered", "category") && any(grepl("^(very )?high$", col$levels, ignore.case = TRUE)), all_columns(out$study))  # nolint: line_length_linter.
+  found <- column_in_text(columns, hit[3], kin_phrases(out$study, hit[3]))
+  col <- if (!is.null(found)) Find(function(col) col$name == found$name, columns)
+  if (is.null(col)) return(out)
+  level <- last_of(col$levels[grepl("^(very )?high$", col$levels, ignore.case = TRUE)])
+  reworded(out, sub(hit[1], sprintf("with %s = %s", col$name, level), out$text, fixed = TRUE), sprintf("Took %s to mean that %s is %s.", quoted(hit[1]), col$name,  # nolint: line_length_linter.
+    quoted(level)))
 }

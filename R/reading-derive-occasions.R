@@ -129,7 +129,7 @@ fell_in_each <- function(out, pairs) {
 #' @noRd
 turns_of_occasions <- function() {
   turn <- function(cue, reword) list(cue = cue, reword = reword)
-  list(turn("\\bby (at least|more than|over|less than|fewer than|at most)\\b", changed_by), turn("\\b(time|occasions?|waves?|visits?|sessions?)\\b", course_over_time),  # nolint: line_length_linter.
+  list(turn("before|after", levels_before_after), turn("\\bby (at least|more than|over|less than|fewer than|at most)\\b", changed_by), turn("\\b(time|occasions?|waves?|visits?|sessions?)\\b", course_over_time),  # nolint: line_length_linter.
        turn("\\b(pre|post|before|after|baseline)\\b", occasions_alone), turn("\\bat \\p{L}", bound_at_occasion),
        turn("baseline|\\bstart\\b|\\boutset\\b", alike_at_baseline), turn("cluster", clustering_within),
        turn("^ *(did|does|do|has|have|can) ", treatment_changes), turn("^ *(plot|show|draw|chart|graph|display) ", course_drawn),
@@ -337,4 +337,17 @@ treatment_changes <- function(out) {
   if (length(said) != 1 || nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[3], perl = TRUE)))) return(out)
   if (length(said[[1]]$columns) > 2) return(reworded(out, sprintf("compare %s by %s", some_of(said[[1]]$columns, 12), found$column)))
   with_change(out, said[[1]], sprintf("does %s differ by %s", change_name(said[[1]]), found$column))
+}
+
+#' "compare gas use before and after", of a column with the levels before and after: they are its groups
+#' @noRd
+levels_before_after <- function(out) {
+  form <- "(?i)\\b(?:from )?(?:before (?:and|versus|vs\\.?|to|or) after|before/after)\\b(?! (?:the |an? )?[\\p{L}_]+ing\\b)"
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  own <- Filter(function(col) all(c("before", "after") %in% tolower(col$levels)) && length(col$levels) == 2, all_columns(out$study))
+  if (length(own) != 1 || length(change_pairs(out$study))) return(out)
+  # ("gas used before vs after insulation" names the column itself)
+  text <- sub(sprintf("%s(?: (?:the )?%s)?", form, as_literal(name_words(own[[1]]$name))), "in each SIDE", out$text, perl = TRUE)
+  separately <- grepl("\\b(separately|each)\\b.*SIDE|SIDE.*\\bseparately\\b", text)
+  reworded(out, sub(" separately", "", sub("in each SIDE", paste(if (separately) "within each" else "by", own[[1]]$name), text, fixed = TRUE)))
 }

@@ -5,7 +5,7 @@
 turns_of_rates <- function() {
   turn <- function(cue, reword) list(cue = cue, reword = reword)
   list(turn("[0-9] ?(%|per ?cent)", percent_of_whole), turn("\\brates?\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
-       turn("\\b(per|for each|for every)\\b", mean_per_unit))
+       turn("\\b(per|for each|for every)\\b", mean_per_unit), turn("\\b(never|ever|at least once)\\b", units_that_never))
 }
 
 #' Words of columns that count everything there was
@@ -148,25 +148,56 @@ counted_per_unit <- function(study, said, unit) {
 #' @noRd
 totals_of_units <- function(study, verdict, per) {
   r <- verdict$reading
-  if (is.null(per) || !identical(verdict$status, "answered") || !identical(r$outcome, per$outcome) || per$unit %in% r$by ||
-      !r$task %in% c("describe", "compare", "distribution", "figure")) return(verdict)
+  if (is.null(per) || !identical(verdict$status, "answered") || per$unit %in% r$by) return(verdict)
+  # a condition on the total itself ("never infected") is one on the units
+  held <- isTRUE(per$condition) && r$task %in% c("frequency", "look_up") &&
+    (any(vapply(r$filters, function(f) f$column == per$outcome, NA)) || identical(r$extra$event$column, per$outcome))
+  if (!held && !(identical(r$outcome, per$outcome) && r$task %in% c("describe", "compare", "distribution", "figure"))) return(verdict)
   home <- find_column(study, per$unit)$table
   table_of <- function(name) find_column(study, name)$table
-  conditions <- vapply(r$filters, `[[`, "", "column")
+  conditions <- setdiff(vapply(r$filters, `[[`, "", "column"), if (held) per$outcome)
   beside <- unique(c(r$by, r$adjust_for, r$predictors, conditions))
   own <- beside[vapply(beside, table_of, "") == home]
   # a column of another table is one of the unit where the unit is what joins them
   by_unit <- vapply(setdiff(beside, own), function(name) any(vapply(study$joins, function(j) j$many == home && j$one == table_of(name) &&
     j$key == per$unit, NA)), NA)
-  if (!all(by_unit) || per$outcome %in% conditions) return(verdict)
+  if (!all(by_unit) || per$outcome %in% conditions) {
+    return(new_verdict("cannot_answer", r, sprintf("A total for each %s cannot be taken under these conditions. Ask for one of them at a time.", per$unit)))  # nolint: line_length_linter.
+  }
   step <- list(type = "units", unit = per$unit, column = per$outcome, rows = per$rows, by = setdiff(own, conditions),
-               filters = Filter(function(f) f$column %in% own, r$filters), implied = TRUE)
+               filters = Filter(function(f) f$column %in% setdiff(own, per$outcome), r$filters), implied = TRUE)
   done <- tryCatch(refresh(within_tables(study, home, step)), upbeatquill_error = function(e) NULL)
-  if (is.null(done)) return(verdict)
+  if (is.null(done)) return(new_verdict("cannot_answer", r, sprintf("The rows could not be added up for each %s under these conditions.", per$unit)))
   done$tables[[home]]$before_units <- study$tables[[home]]
   r["unit"] <- list(NULL)
   r$extra$per_unit <- per
   verdict$reading <- finish_reading(r)
   verdict$study <- done
   verdict
+}
+
+#' "which children were never infected", "how many customers ever returned something": units by the number of their rows in which it was so
+#' @noRd
+units_that_never <- function(out) {
+  form <- paste0("(?i)^ *(how many|which|what|list|show|what share of|what proportion of|what percentage of) (?:the )?([\\p{L}_]+) (?:who |that )?(?:have |has |had |were |was |are |is )?",  # nolint: line_length_linter.
+                 "(never|ever|at least once) (?:been |was |were |had )?(.+?)(?: (?:anything|something|at all|an item|any))?[?.! ]*$")
+  text <- sub("(?i)^(.+?) at least once[?.! ]*$", "\\1", out$text, perl = TRUE)
+  if (!identical(text, out$text)) text <- sub("(?i)^( *(?:how many|which) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  # (units may be named by a column of many levels as well)
+  many <- Filter(function(col) col$kind == "category" && col$distinct >= 8 && 2 * col$distinct <= nrow(out$study$tables[[col$table]]$data), all_columns(out$study))  # nolint: line_length_linter.
+  unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), c(keys_of(out$study, single = FALSE), many))
+  yes_no <- Filter(function(col) col$kind == "yes_no" && length(unit) && col$table == unit[[1]]$table, all_columns(out$study))
+  event <- column_in_text(yes_no, hit[5], kin_phrases(out$study, hit[5]))
+  col <- if (!is.null(event)) Find(function(col) col$name == event$name, yes_no)
+  if (length(unit) != 1 || is.null(col)) return(out)
+  name <- paste0(col$name, "_count")
+  bound <- if (tolower(hit[4]) == "never") "= 0" else "above 0"
+  lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else if (grepl("(of)$", hit[2])) "share of rows with" else "show rows with"  # nolint: line_length_linter.
+  rest <- trimws(sub(event$said, "", hit[5], fixed = TRUE))
+  out$per_unit <- list(unit = unit[[1]]$name, outcome = name, rows = FALSE, condition = TRUE)
+  out$told <- c(out$told, sprintf("Took %s to mean that %s is %s in %s of its rows.", quoted(paste(hit[4], hit[5])), col$name, quoted(last_of(col$levels)),  # nolint: line_length_linter.
+    if (tolower(hit[4]) == "never") "none" else "some"))
+  with_derived(out, name, "converted", col$name, trimws(paste(lead, name, bound, rest)), factor = 1, kind = "count")
 }

@@ -11,7 +11,7 @@ turns_of_shares <- function() {
     turn("\\b(elsewhere|anywhere else|everywhere else|in (the )?other)\\b", than_elsewhere),
     turn("\\b(most|fewest|least|largest number|highest number|smallest number|lowest number)\\b", most_of_level),
     turn("\\b(more|less|equally|as) (common|frequent|prevalent|popular|widespread|usual|often)", level_more_common),
-    turn("\\b(more|less)\\b", use_more), turn("\\p{L}(er|or|ist)s\\b", people_of_level), turn("\\bbenefit", benefit_from),
+    turn("\\b(more|less)\\b", use_more), turn("\\b(more|less) (often|frequently)\\b", are_more_often), turn("the (most|least)[?.! ]*$", does_the_most), turn("\\p{L}(er|or|ist)s\\b", people_of_level), turn("\\bbenefit", benefit_from),  # nolint: line_length_linter.
     turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b", rows_missing), turn("\\bper\\b|\\b(each|every)\\b", counted_by_period),
     turn("\\bmodes?\\b", mode_as_column), turn("\\b(share|proportion|percent\\w*|fraction|how many)\\b", share_going_by),
     turn("\\beffect size", effect_size_of), turn("^ *(which|what) ", options_given))
@@ -40,7 +40,9 @@ level_in_text <- function(study, text, first = FALSE) {
 #' @section Shape: list(out, name), as of [with_derived()].
 #' @noRd
 level_column <- function(out, found) {
-  name <- paste(found$column, gsub("[^[:alnum:]]+", "_", tolower(found$level)), sep = "_")
+  # ("Admit" with the level "Admitted": one word said twice would not be read as one name)
+  twice <- any(stems_of(found$level)[[1]] %in% stems_of(name_words(found$column))[[1]])
+  name <- paste(if (twice) "case" else found$column, gsub("[^[:alnum:]]+", "_", tolower(found$level)), sep = "_")
   list(out = with_derived(out, name, "equals", found$column, level = found$level), name = name)
 }
 
@@ -335,4 +337,33 @@ options_given <- function(out) {
   sets <- Filter(function(set) stem_words(tolower(trimws(hit[2]))) %in% telling_stems(set$name), study_sets(out$study, "multi_answer"))
   if (length(sets) != 1) return(out)
   reworded(out, sprintf("most common %s%s", sub("s$", "", trimws(hit[2])), if (is.na(hit[3])) "" else sub("^ by ", " among ", hit[3])))
+}
+
+#' "are men admitted more often than women", of a level Admitted: how common it is among them
+#' @noRd
+are_more_often <- function(out) {
+  form <- "(?i)^ *(?:is|are|was|were) (.+?) ([\\p{L}_]+) (more|less) (?:often|frequently)( than .+?)?[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- level_in_text(out$study, hit[3])
+  yes_no <- vapply(Filter(function(col) col$kind == "yes_no", all_columns(out$study)), `[[`, "", "name")
+  if (is.null(found) || found$said != hit[3] || isTRUE(column_in_text(all_columns(out$study), hit[3], kin_phrases(out$study, hit[3]))$name %in% yes_no)) return(out)  # nolint: line_length_linter.
+  derived <- level_column(out, found)
+  if (!has_column(derived$out$study, derived$name)) return(out)
+  reworded(derived$out, sprintf("is %s %s common in %s%s", derived$name, hit[4], hit[2], if (is.na(hit[5])) "" else sub("^ than (?!in )", " than in ", hit[5], perl = TRUE)))  # nolint: line_length_linter.
+}
+
+#' "which department rejects the most", of a level Rejected
+#' @noRd
+does_the_most <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(which|what) ((?:[\\p{L}_]+ ){1,2})([\\p{L}_]+) the (most|least)[?.! ]*$")[1, ]
+  if (is.na(hit[1])) return(out)
+  vocabulary <- study_vocabulary(out$study)
+  # the verb of a level ("rejects" of Rejected)
+  values <- vocabulary$values[vocabulary$columns$kind[vocabulary$values$column] == "category" & vocabulary$values$phrase == stem_words(tolower(hit[4])), ]  # nolint: line_length_linter.
+  if (nrow(unique(values[, c("column", "level")])) != 1) return(out)
+  derived <- level_column(out, list(column = vocabulary$columns$name[values$column[1]], level = values$level[1]))
+  if (!has_column(derived$out$study, derived$name)) return(out)
+  reworded(derived$out, sprintf("which %s has the %s share of %s = yes", trimws(hit[3]), if (tolower(hit[5]) == "least") "lowest" else "highest", derived$name),  # nolint: line_length_linter.
+           "Took the most as the highest share of the rows.")
 }

@@ -409,7 +409,8 @@ derive_lognormal <- function(out) {
 #' @section Shape: list(study, text).
 #' @noRd
 derive_for_follow_up <- function(study, text) {
-  derive_all(list(study = study, text = text), list(derive_weekend, derive_weekday, derive_season, derive_age_group, derive_bmi_group))
+  derive_all(list(study = study, text = text), list(levels_before_after, derive_weekend, derive_weekday, derive_season, derive_age_group,
+    derive_bmi_group))
 }
 
 has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_columns(study), `[[`, "", "name"))
@@ -470,6 +471,7 @@ derive_month_of_year <- function(out) {
   form <- "(?i)\\b(?:by |per |for each |in each |monthly average by )?(?:the )?(?:calendar months?|months? of (?:the )?year)\\b"
   pattern <- "(?i)\\b(?:the )?seasonal (?:pattern|cycle|profile)s?(?: of| in| for)?\\b"
   # "which month sells most on average": of all years together
+  out$text <- sub("(?i)^ *(?:the )?([a-z]+est) months?\\b(?=.*\\b(?:on average|usually|typically)\\b)", "which month has the \\1", out$text, perl = TRUE)  # nolint: line_length_linter.
   usual <- "(?i)\\b(?:in )?(?:which|what) months?\\b(?=.*\\b(?:on average|usually|typically|generally|tends?|as a rule|normally)\\b)"
   if (grepl(usual, out$text, perl = TRUE)) {
     date <- date_columns(out$study)

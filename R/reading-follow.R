@@ -113,7 +113,7 @@ read_edit <- function(study, text, previous, vocabulary) {
     named$assumed <- unique(c(named$assumed, link_assumptions(state, mentions)))
     return(new_verdict("answered", continued(named)))
   }
-  if (stands_alone(state, mentions, scores)) return(decide_reading(state, mentions))
+  if (stands_alone(state, mentions, scores) && is.null(season_allowed_for(state))) return(decide_reading(state, mentions))
   if (drops_filters(text)) return(new_verdict("answered", without_filters(previous)))
   unknown <- unknown_words(state)
   if (length(unknown)) return(absent_verdict(state, previous, unknown))
@@ -125,7 +125,8 @@ read_edit <- function(study, text, previous, vocabulary) {
     edited$alternatives <- list()
     return(new_verdict("answered", finish_reading(edited)))
   }
-  edited$assumed <- unique(c(state$assumed, link_assumptions(state, mentions), group_assumptions(state, edited),
+  left <- grep("so it left the model", edited$assumed, value = TRUE, fixed = TRUE)
+  edited$assumed <- unique(c(left, state$assumed, link_assumptions(state, mentions), group_assumptions(state, edited),
                              "Continued from the question before."))
   edited$alternatives <- list()
   edited$confidence <- round(min(previous$confidence, 0.9), 3)
@@ -280,10 +281,12 @@ edit_reading <- function(state, mentions, previous, scores) {
   norms <- vapply(state$items, `[[`, "", "norm")
   if (any(vapply(state$items, has_lex, NA, "task", "explain"))) { r$task <- "explain"; return(r) }
   if (scores["forecast"] >= 0.6 && length(r$outcome) <= 1 && has_dates(state) && !length(mentions)) return(forecast_on(state, r))
+  season <- season_allowed_for(state)
+  if (!is.null(season) && r$task == "trend" && length(r$outcome) == 1) { r$extra$season <- season; r["method_asked"] <- list(NULL); return(r) }
   beside <- compare_beside(state, previous)
   if (!is.null(beside)) return(beside)
   new_filters <- c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
-  if (length(new_filters)) { r$filters <- merge_filters(r$filters, new_filters, r); changed <- TRUE }
+  if (length(new_filters)) { r <- without_fixed(merged_with(r, new_filters), new_filters); changed <- TRUE }
   method <- single_method(state)
   if (!is.null(method)) { r$method_asked <- method; changed <- TRUE
     if (method %in% names(tasks_of_methods())) r$task <- tasks_of_methods()[[method]] }
@@ -305,6 +308,12 @@ edit_reading <- function(state, mentions, previous, scores) {
   if (length(narrowed)) { r$filters <- merge_filters(r$filters, narrowed, r); changed <- TRUE }
   mentions <- Filter(function(m) !column_of(state, m$column) %in% vapply(narrowed, `[[`, "", "column"), mentions)
   several <- Filter(function(g) !g$negated && names_several(g), state$groups)
+  # "before and after separately", of a correlation: one in each
+  apart <- says(state, "\\b(separately|apart|on (its|their) own|each by itself)\\b") && r$task == "relate" && length(r$predictors) == 1
+  if (apart && length(several) == 1 && all(kind_of_names(state, c(r$outcome, r$predictors)) %in% c("number", "count"))) {
+    r$by <- column_of(state, several[[1]]$column); r$extra$by_group <- TRUE; r["method_asked"] <- list(NULL)
+    return(r)
+  }
   if (length(several) == 1 && any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("compare", "describe", "rank", "figure") &&
     length(r$outcome) == 1 && !length(mentions)) {
     r$task <- "compare"; r["statistic"] <- list(NULL)
@@ -431,6 +440,21 @@ edit_columns <- function(state, mentions, r) {
       next }
     r$outcome <- name
   }
+  r
+}
+
+merged_with <- function(r, filters) { r$filters <- merge_filters(r$filters, filters, r); r }
+
+#' "only women", of a model that holds sex: what no longer varies explains nothing and leaves the model, which is said
+#' @noRd
+without_fixed <- function(r, filters) {
+  fixed <- vapply(Filter(function(f) f$op == "==", filters), `[[`, "", "column")
+  gone <- intersect(fixed, c(r$predictors, r$adjust_for))
+  if (!length(gone) || !r$task %in% c("predict", "survival") || length(c(r$predictors, r$by)) - length(intersect(gone, r$predictors)) < 1) return(r)
+  r$predictors <- setdiff(r$predictors, gone)
+  r$adjust_for <- setdiff(r$adjust_for, gone)
+  r$extra$interaction <- NULL
+  r$assumed <- c(r$assumed, sprintf("%s no longer varies, so it left the model.", some_of(gone, 3)))
   r
 }
 

@@ -54,16 +54,20 @@ read_question <- function(study, text) {
 #' @noRd
 count_cases <- function(study, verdict, text) {
   r <- verdict$reading
-  if (!verdict$status %in% c("answered", "needs_choice") || !r$task %in% c("frequency", "relate", "compare", "predict", "rank",
-      "drivers")) return(NULL)
+  if (!verdict$status %in% c("answered", "needs_choice") || !r$task %in% c("frequency", "relate", "compare", "predict", "rank", "drivers",
+      "distribution", "figure")) return(NULL)
   tables <- data_tables(study)
   if (length(tables) != 1) return(NULL)
   column <- cells_column(tables[[1]])
   used <- c(r$outcome, r$by, r$predictors, r$adjust_for, r$extra$weight, vapply(r$filters, `[[`, "", "column"))
-  if (is.null(column) || column %in% used) return(NULL)
+  # (a count that nobody named was only the one measure that was left)
+  named <- !is.null(column) && any(stems_of(name_words(column))[[1]] %in% stems_of(text)[[1]])
+  if (is.null(column) || column %in% used && named) return(NULL)
   step <- list(type = "repeat", column = column, implied = TRUE)
   repeated <- tryCatch(refresh(within_tables(study, names(tables)[1], step)), upbeatquill_error = function(e) NULL)
   if (is.null(repeated)) return(NULL)
+  # from here on it says how often a row stands, and measures nothing
+  repeated$tables[[1]]$columns[[column]]$used <- FALSE
   again <- read_question(repeated, text)
   again$study <- again$study %||% repeated
   again
@@ -343,6 +347,13 @@ decide_reading <- function(state, mentions) {
   if (!is.null(state$flags$cut_band) && !length(reading$extra$missing)) return(cut_band_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
   reading <- condition_as_side(state, reading)
+  # "does the risk rise with alcohol": a count of alcohol is no answer
+  counted <- reading$task == "frequency" && !length(reading$extra$event) && !length(reading$filters) && length(reading$outcome) == 1 && !length(reading$by)  # nolint: line_length_linter.
+  if (counted && says(state, "^ *(does|do|did) ") && kind_of_names(state, reading$outcome) %in% c("category", "ordered", "yes_no")) {
+    reading$task <- "compare"
+    reading$by <- reading$outcome; reading$outcome <- character()
+    reading$extra$missing <- "outcome"
+  }
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {
     return(new_verdict("needs_choice", reading,

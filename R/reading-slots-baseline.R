@@ -37,7 +37,7 @@ fill_baseline <- function(state, mentions, r) {
   what <- unlist(stems_of(name_words(sub("^.*_to_", "", rest[grepl("_to_", rest)]))))
   after <- after | vapply(stems_of(name_words(rest)), function(s) any(s %in% what), NA)
   later <- unlist(lapply(state$vocabulary$sets, function(set) set$columns[-1]))
-  after <- after | rest %in% later
+  after <- after | rest %in% c(later, survival_time(columns))
   r$by <- by
   whole <- length(named) < 2 && !any(about)
   r$outcome <- if (whole) rest[!after] else named

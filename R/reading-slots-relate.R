@@ -142,7 +142,8 @@ fill_predict <- function(state, mentions, r) {
   if (length(rest) == 3 && any(vapply(state$items, has_lex, NA, "scope", "interaction"))) {
     aimed <- which(vapply(rest, function(m) m$marker %in% c("on", "for") && (can_measure(state, m$column) ||
       kind_at(state, m$column) == "yes_no"), NA))
-    if (length(aimed)) turn <- last_of(aimed)
+    # ("regress gas on temperature and insulation with interaction" names its outcome first)
+    if (length(aimed) && last_of(aimed) == length(rest)) turn <- last_of(aimed)
   }
   # "treatment effect on moisture": what the effect is on is the outcome
   on <- which(vapply(rest, function(m) grepl("\\bon$", item_norm(state, m$at - 1)) && can_measure(state, m$column), NA))

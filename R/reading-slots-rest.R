@@ -11,6 +11,17 @@ set_against_rest <- function(study, verdict) {
   if (!find_column(study, r$outcome)$kind %in% c("category", "yes_no") || !find_column(study, name)$kind %in% c("category",
       "ordered")) return(verdict)
   level <- r$extra$single_level
+  # "does the drug reduce infection", of an arm that is called placebo: that arm is what it is set against
+  levels <- find_column(study, name)$levels
+  control <- levels[grepl("^(control|placebo|untreated|no treatment|usual care|standard care|sham|waitlist|ctrl)$", levels, ignore.case = TRUE)]
+  if (length(control) == 1 && level != control) {
+    r$filters <- c(r$filters, list(new_filter(name, "in", c(level, control))))
+    r$extra$levels <- c(level, control)
+    r$extra$single_level <- r$extra$single_of <- NULL
+    r$assumed <- c(grep("has more than two levels", r$assumed, value = TRUE, fixed = TRUE, invert = TRUE), sprintf("Set %s against %s.", level, control))  # nolint: line_length_linter.
+    verdict$reading <- finish_reading(r)
+    return(verdict)
+  }
   sides <- paste(name, gsub("[^[:alnum:]]+", "_", level), sep = "_")
   derived <- with_derived(list(study = study), sides, "against_rest", name, "", level = level)$study
   if (identical(derived, study)) return(verdict)

@@ -477,7 +477,7 @@ period_ranked <- function(state) {
   text <- tolower(state$text)
   periods <- "month|year|week|quarter|weekday|day of the week|days? of week|hour of the day|hour"
   most <- "\\b(busiest|quietest|peak|highest|lowest|most|fewest|least|best|worst|largest|smallest|biggest|greatest|maximum|minimum|[a-z]{3,}est)\\b"
-  found <- regmatches(text, regexec(sprintf("\\b(?:which|what|the [a-z]+est|best|worst|busiest|quietest|peak) (%s)\\b", periods), text))[[1]]
+  found <- regmatches(text, regexec(sprintf("(?:^ *[a-z]+est|\\b(?:which|what|the [a-z]+est|best|worst|busiest|quietest|peak)) (%s)\\b", periods), text))[[1]]  # nolint: line_length_linter.
   if (!length(found) || !grepl(most, text)) return(NULL)
   every <- if (grepl("hour", found[2])) "hour" else if (grepl("day", found[2])) "weekday" else found[2]
   low <- grepl("\\b(quietest|lowest|fewest|least|worst|smallest|minimum|coldest|coolest|slowest|weakest|lightest)\\b", text)

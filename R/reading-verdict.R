@@ -26,12 +26,18 @@ unknown_words <- function(state) {
   denies <- any(vapply(state$filters, function(f) f$op %in% c("!=", "not_in", "is_missing") || identical(as.character(unlist(f$value)), "0") ||
     isTRUE(f$value == state$vocabulary$columns$first_level[match(f$column, state$vocabulary$columns$name)]), NA)) ||
     any(vapply(state$groups, function(g) isTRUE(g$negated), NA))
+  # (of units with several rows "not in this row" is not "never")
+  columns <- state$vocabulary$columns
+  denies <- denies && !any(columns$kind %in% c("id", "category") & !columns$unique & columns$distinct >= 8 & columns$distinct * 2 <= columns$rows)
   if (!denies && !says(state, "\\b(never|nothing|nobody) (above|below|over|under|more|less|exceed)")) at <- union(at, which(norms == "never" & !state$used))  # nolint: line_length_linter.
   # "on n p k": letters that stand for nothing here
   letter <- grepl("^[b-hj-z]$", norms) & state$type %in% c("unknown", "filler", "stop", "lexicon") & !state$used
   at <- union(at, which(letter & (c(FALSE, letter[-length(letter)]) | c(letter[-1], FALSE))))
   # the words of the request itself
   if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
+  # "which nutrient is most strongly related to calories": the noun of what is asked for
+  asked <- says(state, "^ *(which|what) \\w+ (is|are|was|were) (the )?(most|best|least|more) (strongly |closely |clearly )?(related|associated|correlated|linked)")  # nolint: line_length_linter.
+  if (asked) at <- setdiff(at, 2L)
   at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
 }
 
@@ -204,6 +210,9 @@ nearest_columns <- function(state, words, most = 3) {
 absent_verdict <- function(state, reading, at) {
   words <- vapply(split(at, cumsum(c(TRUE, diff(at) != 1))), function(k) paste(vapply(state$items[k], `[[`, "", "text"), collapse = " "), "")
   near <- nearest_columns(state, words)
+  if (identical(tolower(unname(words)), "never")) return(new_verdict("cannot_answer", reading, near = near, headline = paste(
+    "What never happened to a unit is in none of its rows, and no condition on single rows finds it.",
+    "Count the units for which it did happen, and all units.")))
   new_verdict("cannot_answer", reading, near = near,
           headline = sprintf("Nothing in this data is called %s. The nearest columns are %s.",
                              some_of(quoted(unique(words)), 3, and = "or"), some_of(quoted(near), 3)))

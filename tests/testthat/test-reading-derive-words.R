@@ -280,7 +280,10 @@ test_that("fields: an effect on what is left open is asked about, factors of an 
   d <- with_seed(26, expand.grid(block = 1:4, variety = c("Aurora", "Borealis", "Crown"), nitrogen_kg_ha = c(0, 60, 120)))
   d$yield_t_ha <- with_seed(27, round(4 + 0.012 * d$nitrogen_kg_ha + c(0, 0.4, 0.9)[d$variety] + rnorm(nrow(d), 0, 0.3), 2))
   s <- open_study(d)
-  expect_equal(ask(s, "does the response to nitrogen depend on variety")$status, "needs_choice")
+  # numbered blocks are no measure, so that only one is left, which is said
+  a <- ask(s, "does the response to nitrogen depend on variety")
+  expect_equal(reading(a)$outcome, "yield_t_ha")
+  expect_match(reading(a)$assumed, "the only column that measures something", all = FALSE)
   a <- ask(s, "anova of yield with variety and nitrogen")
   expect_equal(reading(a)$outcome, "yield_t_ha")
   expect_setequal(reading(a)$by, c("variety", "nitrogen_kg_ha"))
