@@ -170,6 +170,8 @@ totals_of_units <- function(study, verdict, per) {
   if (is.null(done)) return(new_verdict("cannot_answer", r, sprintf("The rows could not be added up for each %s under these conditions.", per$unit)))
   done$tables[[home]]$before_units <- study$tables[[home]]
   r["unit"] <- list(NULL)
+  # who it is comes first in the list
+  if (held && r$task == "look_up" && !length(r$outcome)) r$outcome <- per$unit
   r$extra$per_unit <- per
   verdict$reading <- finish_reading(r)
   verdict$study <- done
