@@ -164,7 +164,13 @@ gap_between <- function(out) {
                     vocabulary$phrases$column[vocabulary$phrases$phrase == stem_words(tolower(word))]))
     own[vocabulary$columns$kind[own] %in% kinds]
   }
-  if (length(of(hit[3], c("category", "yes_no", "ordered"))) != 1 || !length(of(hit[4], c("number", "count")))) return(out)
+  if (length(of(hit[3], c("category", "yes_no", "ordered"))) != 1) return(out)
+  # "pay" is what is paid, though an item may be about it
+  paid <- Filter(function(col) any(stem_words(c("salary", "wage", "wages", "income", "earnings", "pay", "compensation")) %in% stems_of(name_words(col$name))[[1]]),  # nolint: line_length_linter.
+                 numeric_columns(out$study))
+  money <- tolower(hit[4]) %in% c("pay", "wage", "salary", "income", "earnings") && length(paid) == 1
+  if (!money && !length(of(hit[4], c("number", "count")))) return(out)
+  if (money) hit[4] <- paid[[1]]$name
   whether <- if (is.na(hit[2])) "compare %s by %s" else "does %s differ by %s"
   reworded(out, sub(hit[1], sprintf(whether, hit[4], hit[3]), out$text, fixed = TRUE))
 }

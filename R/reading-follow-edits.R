@@ -189,7 +189,7 @@ ask_odds <- function(text, previous, history) {
 #' @noRd
 ask_pairs <- function(text, previous, history) {
   if (!grepl(paste0("^(please |and |now )*((show|give|list|see)( me)? (the |all )?(pairs|pairwise (comparisons|tests|differences)|post[- ]?hoc( tests?| ",  # nolint: line_length_linter.
-      "comparisons?)?)|which (groups|ones|pairs|of them|levels) (differ|are different)( from (each other|which|one another))?|pairwise( ",
+      "comparisons?)?)|which ([a-z]+|of them) (differ|are different)( from (each other|which|one another))?|pairwise( ",
       "comparisons?| tests?)?|post[- ]?hoc( tests?)?)$"), text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   if (!previous$task %in% c("compare", "describe", "change") || length(previous$outcome) != 1 || !length(previous$by)) return(NULL)
   r <- previous

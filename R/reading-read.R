@@ -347,6 +347,14 @@ decide_reading <- function(state, mentions) {
   if (!is.null(state$flags$cut_band) && !length(reading$extra$missing)) return(cut_band_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
   reading <- condition_as_side(state, reading)
+  # "are cyclists less stressed": a mean of all rows is no answer
+  lone <- reading$task == "describe" && length(reading$outcome) == 1 && !length(c(reading$by, reading$predictors, reading$filters)) &&
+    !length(reading$extra$missing) && is.null(reading$extra$null_value)
+  if (lone && says(state, "^ *(are|is|do|does|did|were|was) (?!(the |there|it\\b|this|that|an? ))\\w+ \\b.*\\b(more|less|fewer|[a-z]{4,}er)\\b( [a-z]+)?[?.! ]*$")) {  # nolint: line_length_linter.
+    reading$task <- "compare"
+    reading["statistic"] <- list(NULL)
+    reading$extra$missing <- "by"
+  }
   # "does the risk rise with alcohol": a count of alcohol is no answer
   counted <- reading$task == "frequency" && !length(reading$extra$event) && !length(reading$filters) && length(reading$outcome) == 1 && !length(reading$by)  # nolint: line_length_linter.
   if (counted && says(state, "^ *(does|do|did) ") && kind_of_names(state, reading$outcome) %in% c("category", "ordered", "yes_no")) {

@@ -26,6 +26,17 @@ fill_compare <- function(state, mentions, r) {
     state$filters <- list()
     return(compare_event_shares(state, mentions, r, bound, against = TRUE))
   }
+  # "compare the three satisfaction items": items of one scale are set against each other, none of them divides
+  sets <- state$vocabulary$columns$item_set[vapply(mentions, `[[`, 1L, "column")]
+  items <- length(mentions) >= 2 && all(sets > 0) && length(unique(sets)) == 1 && !length(state$groups) &&
+    !any(vapply(mentions, function(m) m$marker == "by", NA))
+  if (items) {
+    r$outcome <- column_names_of(state, mentions)
+    r$by <- character()
+    r$extra$within <- TRUE
+    r$extra$outcome_mentions <- mentions
+    return(with_filters(state, r))
+  }
   # "a relationship between satisfaction and cancelled": the number is what is measured
   both <- length(mentions) == 2 && all(vapply(mentions, function(m) m$marker == "between", NA))
   if (both) mentions <- lapply(mentions, function(m) { if (kind_at(state, m$column) %in% c("number", "count")) m$marker <- ""; m })

@@ -96,7 +96,11 @@ value_links <- function(spans, tokens, vocabulary) {
   article <- short & tokens$norm[links$from] %in% c("a", "i") & tokens$text[links$from] %in% c("a", "I") &
     !(c("", tokens$norm)[links$from] == named | (c("", tokens$norm)[links$from] %in% c("is", "=", "==", "was", "are") & c("", "",
       tokens$norm)[links$from] == named) | c(tokens$norm, "")[links$from + 1] == named)
-  links <- links[(!short | exact) & !article, , drop = FALSE]
+  # "what goes with it" is not about a department IT, nor "us" about the US
+  small <- links$from == links$to & tokens$norm[links$from] %in% english$stop & links$level == toupper(links$level) & grepl("[A-Z]", links$level) &
+    nchar(links$level) > 1 & tokens$text[links$from] != links$level &
+    !c("", tokens$norm)[links$from] %in% c("the", named[seq_along(named)], "=", "==") & !c(tokens$norm, "")[links$from + 1] %in% named
+  links <- links[(!short | exact) & !article & !small, , drop = FALSE]
   links$score[nchar(links$level) == 1 & tokens$text[links$from] == links$level] <- 0.5
   # "controlling" shares its stem with the level "control" but is another word
   verb <- links$from == links$to & grepl("ing$", tokens$norm[links$from]) & !grepl("ing$", tolower(links$level))

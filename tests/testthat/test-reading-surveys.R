@@ -201,3 +201,24 @@ test_that("farms: the worst rate, conditions side by side, groups by a share, re
   expect_equal(value_of(ask(k, "intraclass correlation of area within cores"), "estimate"), (m[1] - m[2]) / (m[1] + 3 * m[2]), tolerance = 1e-10)
   expect_read_as(k, c("cores with mean permeability above 500" = "describe permeability_md by core [mean]"))
 })
+
+test_that("items of one scale are set against each other, a department IT is no pronoun, pay is what is paid", {
+  answers <- c("dissatisfied", "neutral", "satisfied")
+  rows <- with_seed(515, data.frame(id = 1:150, dept = sample(c("Research", "Sales", "IT"), 150, TRUE), gender = sample(c("female", "male"), 150, TRUE),
+                                    tenure_years = round(rexp(150, 1 / 6), 1), salary_keur = round(rlnorm(150, 3.9, 0.3), 1), stress = sample(0:10, 150, TRUE)))
+  for (item in c("pay", "team", "workload")) rows[[paste0("sat_", item)]] <- factor(with_seed(nchar(item), sample(answers, 150, TRUE)), answers, ordered = TRUE)
+  s <- open_study(rows)
+  a <- ask(s, "compare the three satisfaction items")
+  expect_equal(method_of(a), "friedman")
+  own <- stats::friedman.test(as.matrix(as.data.frame(lapply(rows[c("sat_pay", "sat_team", "sat_workload")], as.integer))))
+  expect_equal(value_of(a, "p_value"), own$p.value, tolerance = 1e-9)
+  expect_length(filters_of(ask(s, "what is related to stress, and what goes with it")), 0)
+  expect_equal(filters_of(ask(s, "average stress in IT")), "dept == IT")
+  a <- ask(s, "gender pay gap adjusted for tenure")
+  fit <- stats::coef(stats::lm(salary_keur ~ gender + tenure_years, rows))[["gendermale"]]
+  expect_equal(abs(value_of(a, "estimate")), abs(fit), tolerance = 1e-8)
+  # a comparison with nothing to compare is no mean of all rows
+  expect_equal(status_of(ask(s, "are cyclists less stressed?")), "needs_choice")
+  b <- ask(ask(s, "anova of stress by department"), "which departments differ?")
+  expect_equal(reading(b)$outcome, "stress")
+})
