@@ -152,7 +152,10 @@ totals_of_units <- function(study, verdict, per) {
   # a condition on the total itself ("never infected") is one on the units
   held <- isTRUE(per$condition) && r$task %in% c("frequency", "look_up") &&
     (any(vapply(r$filters, function(f) f$column == per$outcome, NA)) || identical(r$extra$event$column, per$outcome))
-  if (!held && !(identical(r$outcome, per$outcome) && r$task %in% c("describe", "compare", "distribution", "figure"))) return(verdict)
+  taken <- identical(r$outcome, per$outcome) && r$task %in% c("describe", "compare", "distribution", "figure", "rank")
+  # (the question speaks of units: means of rows would be another answer)
+  if (!held && !taken) return(new_verdict("cannot_answer", r, sprintf(
+    "Totals of each %s are described, compared and ranked, and nothing else is done with them yet. Ask for their mean in groups.", per$unit)))
   home <- find_column(study, per$unit)$table
   table_of <- function(name) find_column(study, name)$table
   conditions <- setdiff(vapply(r$filters, `[[`, "", "column"), if (held) per$outcome)
@@ -184,7 +187,7 @@ units_that_never <- function(out) {
   form <- paste0("(?i)^ *(how many|which|what|list|show|what share of|what proportion of|what percentage of) (?:the )?([\\p{L}_]+) (?:who |that )?(?:have |has |had |were |was |are |is )?",  # nolint: line_length_linter.
                  "(never|ever|at least once) (?:been |was |were |had )?(.+?)(?: (?:anything|something|at all|an item|any))?[?.! ]*$")
   text <- sub("(?i)^(.+?) at least once[?.! ]*$", "\\1", out$text, perl = TRUE)
-  if (!identical(text, out$text)) text <- sub("(?i)^( *(?:how many|which) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
+  if (!identical(text, out$text)) text <- sub("(?i)^( *(?:how many|which|what (?:share|proportion|percentage) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1])) return(out)
   # (units may be named by a column of many levels as well)

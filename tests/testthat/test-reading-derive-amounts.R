@@ -91,6 +91,11 @@ test_that("totals of units count each unit once, under conditions and in follow-
   t <- table_of(a, "groups")
   expect_equal(stats::setNames(t$mean, t[[1]])[names(own)], c(own), tolerance = 1e-12, ignore_attr = TRUE)
   expect_retraces(a)
+  back <- tapply(rows$returned, rows$customer_id, sum) > 0
+  expect_equal(value_of(ask(s, "what share of customers returned something at least once"), "estimate"), mean(back), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "which customers never returned anything"), "n"), sum(!back))
+  # what cannot be done with totals is never done with rows instead
+  expect_equal(status_of(ask(s, "average revenue per customer over time")), "cannot_answer")
   # what does not add up stays a mean of rows
   expect_equal(reading(ask(s, "average rating per customer"))$by, "customer_id")
   a <- ask(s, "top 3 customers by revenue")
