@@ -97,9 +97,12 @@ value_links <- function(spans, tokens, vocabulary) {
     !(c("", tokens$norm)[links$from] == named | (c("", tokens$norm)[links$from] %in% c("is", "=", "==", "was", "are") & c("", "",
       tokens$norm)[links$from] == named) | c(tokens$norm, "")[links$from + 1] == named)
   # "what goes with it" is not about a department IT, nor "us" about the US
-  small <- links$from == links$to & tokens$norm[links$from] %in% english$stop & links$level == toupper(links$level) & grepl("[A-Z]", links$level) &
+  # (NO and YES are answers, however they are written)
+  little <- c("it", "us", "or", "in", "an", "am", "be", "me", "he", "so", "do", "to", "at", "by", "if", "as", "we", "of", "and", "for", "are", "was", "has",
+              "had", "who", "any", "can")
+  small <- links$from == links$to & tokens$norm[links$from] %in% little & links$level == toupper(links$level) & grepl("[A-Z]", links$level) &
     nchar(links$level) > 1 & tokens$text[links$from] != links$level &
-    !c("", tokens$norm)[links$from] %in% c("the", named[seq_along(named)], "=", "==") & !c(tokens$norm, "")[links$from + 1] %in% named
+    !c("", tokens$norm)[links$from] %in% c("the", "is", "was", "=", "==", named) & !c(tokens$norm, "")[links$from + 1] %in% named
   links <- links[(!short | exact) & !article & !small, , drop = FALSE]
   links$score[nchar(links$level) == 1 & tokens$text[links$from] == links$level] <- 0.5
   # "controlling" shares its stem with the level "control" but is another word

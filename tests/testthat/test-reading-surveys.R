@@ -214,6 +214,8 @@ test_that("items of one scale are set against each other, a department IT is no 
   expect_equal(value_of(a, "p_value"), own$p.value, tolerance = 1e-9)
   expect_length(filters_of(ask(s, "what is related to stress, and what goes with it")), 0)
   expect_equal(filters_of(ask(s, "average stress in IT")), "dept == IT")
+  rows$smoker <- ifelse(rows$stress > 5, "YES", "NO")
+  expect_equal(filters_of(ask(open_study(rows), "average stress where smoker is no")), "smoker == NO")
   a <- ask(s, "gender pay gap adjusted for tenure")
   fit <- stats::coef(stats::lm(salary_keur ~ gender + tenure_years, rows))[["gendermale"]]
   expect_equal(abs(value_of(a, "estimate")), abs(fit), tolerance = 1e-8)
