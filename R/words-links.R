@@ -100,8 +100,8 @@ value_links <- function(spans, tokens, vocabulary) {
   # (NO and YES are answers, however they are written)
   little <- c("it", "us", "or", "in", "an", "am", "be", "me", "he", "so", "do", "to", "at", "by", "if", "as", "we", "of", "and", "for", "are", "was", "has",
               "had", "who", "any", "can")
-  small <- links$from == links$to & tokens$norm[links$from] %in% little & links$level == toupper(links$level) & grepl("[A-Z]", links$level) &
-    nchar(links$level) > 1 & tokens$text[links$from] != links$level &
+  capitals <- links$level == toupper(links$level) & grepl("[A-Z]", links$level) & nchar(links$level) > 1
+  small <- links$from == links$to & tokens$norm[links$from] %in% little & capitals & tokens$text[links$from] != links$level &
     !c("", tokens$norm)[links$from] %in% c("the", "is", "was", "=", "==", named) & !c(tokens$norm, "")[links$from + 1] %in% named
   links <- links[(!short | exact) & !article & !small, , drop = FALSE]
   links$score[nchar(links$level) == 1 & tokens$text[links$from] == links$level] <- 0.5
