@@ -98,8 +98,8 @@ value_links <- function(spans, tokens, vocabulary) {
       tokens$norm)[links$from] == named) | c(tokens$norm, "")[links$from + 1] == named)
   # "what goes with it" is not about a department IT, nor "us" about the US
   # (NO and YES are answers, however they are written)
-  little <- c("it", "us", "or", "in", "an", "am", "be", "me", "he", "so", "do", "to", "at", "by", "if", "as", "we", "of", "and", "for", "are", "was", "has",
-              "had", "who", "any", "can")
+  little <- c("it", "us", "or", "in", "an", "am", "be", "me", "he", "so", "do", "to", "at", "by", "if", "as", "we", "of", "and", "for", "are", "was",
+              "has", "had", "who", "any", "can")
   capitals <- links$level == toupper(links$level) & grepl("[A-Z]", links$level) & nchar(links$level) > 1
   small <- links$from == links$to & tokens$norm[links$from] %in% little & capitals & tokens$text[links$from] != links$level &
     !c("", tokens$norm)[links$from] %in% c("the", "is", "was", "=", "==", named) & !c(tokens$norm, "")[links$from + 1] %in% named
