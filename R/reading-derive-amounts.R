@@ -1,9 +1,8 @@
 # Turns of phrase about amounts: what is there at all, what is left after something else, what was lost, periods and logarithms.
 
-#' The turns, with their cues, as of `turns_and_cues()`
+#' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_amounts <- function() {
-  turn <- function(cue, reword) list(cue = cue, reword = reword)
   list(turn("\\b(with|when|where|if|had|have|has) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),
        turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
        turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
@@ -22,16 +21,15 @@ turns_of_amounts <- function() {
 }
 
 #' A measure of the one table that holds nothing below zero and some zeros: its rows above zero have some of it
-#' @section Shape: list(name, said), or NULL.
+#' @section Shape: As of [column_in_text()].
 #' @noRd
 some_of_measure <- function(study, text) {
   numeric <- Filter(function(col) is.null(col$role) && (col$kind == "count" || isTRUE(col$distinct > 2)), numeric_columns(study))
   found <- column_in_text(numeric, text, kin_phrases(study, text))
-  col <- if (!is.null(found)) Find(function(col) col$name == found$name, numeric)
-  if (is.null(col)) return(NULL)
-  values <- understood(study, col$name, col$table)
+  if (is.null(found)) return(NULL)
+  values <- understood(study, found$name, found$col$table)
   low <- suppressWarnings(min(values, na.rm = TRUE))
-  if (is.finite(low) && low == 0) list(name = found$name, said = found$said)
+  if (is.finite(low) && low == 0) found
 }
 
 #' "share of orders with a discount", "average fine when there is a fine": above zero
@@ -41,11 +39,11 @@ something_of <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   found <- some_of_measure(out$study, hit[2])
+  if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(out)
+  said <- up_to_words(hit[1], hit[2], found$said)
+  rest <- substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(said))
   # ("with a rating above 3" states its own bound, "with a mean of 3" a statistic)
-  rest <- if (!is.null(found)) substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(hit[1]) - nchar(hit[2]) + nchar(found$said))
-  if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said)) || grepl("^ *(of|above|over|below|under|at|between|more|less|higher|lower|from|than|[0-9])",  # nolint: line_length_linter.
-      rest)) return(out)
-  said <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[2]) + nchar(found$said))
+  if (grepl("^ *(of|above|over|below|under|at|between|more|less|higher|lower|from|than|[0-9])", rest)) return(out)
   reworded(out, sub(said, sprintf("with %s above 0", found$name), out$text, fixed = TRUE),
            sprintf("Took %s to mean that %s is above 0.", quoted(trimws(said)), found$name))
 }
@@ -58,8 +56,7 @@ were_at_all <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   yes <- Filter(function(col) !is_numeric_kind(col$kind), all_columns(out$study))
-  told <- column_in_text(yes, hit[4], kin_phrases(out$study, hit[4]))$name
-  if (!is.null(told) && told %in% vapply(yes, `[[`, "", "name") || !is.null(level_in_text(out$study, hit[4]))) return(out)
+  if (!is.null(column_in_text(yes, hit[4], kin_phrases(out$study, hit[4]))) || !is.null(level_in_text(out$study, hit[4]))) return(out)
   found <- some_of_measure(out$study, hit[4])
   if (is.null(found)) return(out)
   rest <- substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(hit[1]))
@@ -72,13 +69,12 @@ net_of <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_]+) net of (?:the )?([\\p{L}_]+)")[1, ]
   if (is.na(hit[1])) return(out)
   numeric <- numeric_columns(out$study)
-  of <- function(said) { found <- column_in_text(numeric, said, named_phrases(out$study)); Find(function(col) identical(col$name, found$name), numeric) }  # nolint: line_length_linter.
-  a <- of(hit[2]); b <- of(hit[3])
+  a <- column_in_text(numeric, hit[2], named_phrases(out$study))$col; b <- column_in_text(numeric, hit[3], named_phrases(out$study))$col
   if (is.null(a) || is.null(b) || a$name == b$name || is.null(a$unit) || !identical(a$unit, b$unit)) return(out)
   derive_of_two(out, hit[1], a$name, b$name, "difference", "minus")
 }
 
-#' "how much revenue was lost to returns", "how much revenue came from discounted orders": the total of those rows
+#' "how much revenue was lost to returns", "how much revenue is tied up in open orders": the total of those rows
 #' @noRd
 amount_lost <- function(out) {
   form <- "(?i)^ *how much ((?:[\\p{L}_]+ ){1,3}?)(?:was |were |is |are |has been |did we )?(?:lost to|lose to|lost through|lost because of|tied up in|due to|went to) (?:the )?([^?.!]+?)[?.! ]*$"  # nolint: line_length_linter.
@@ -87,9 +83,8 @@ amount_lost <- function(out) {
   yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
   what <- column_in_text(numeric_columns(out$study), hit[2], named_phrases(out$study))
   found <- column_in_text(yes_no, hit[3], kin_phrases(out$study, hit[3]))
-  col <- if (!is.null(found)) Find(function(col) col$name == found$name, yes_no)
-  if (is.null(what) || is.null(col) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
-  reworded(out, sprintf("total %s where %s = %s", what$name, col$name, last_of(col$levels)))
+  if (is.null(what) || is.null(found) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
+  reworded(out, sprintf("total %s where %s = %s", what$name, found$name, last_of(found$col$levels)))
 }
 
 #' "revenue in Q2 vs Q1": two quarters set against each other
@@ -122,8 +117,9 @@ nothing_measured <- function(out) {
   if (is.na(hit[1])) return(out)
   columns <- Filter(function(col) col$kind %in% c("number", "date", "datetime") && isTRUE(col$missing > 0), all_columns(out$study))
   found <- column_in_text(columns, hit[4], named_phrases(out$study))
-  col <- if (!is.null(found)) Find(function(col) col$name == found$name, columns)
-  if (is.null(col) || tolower(found$said) != tolower(trimws(hit[4])) || col$kind == "number" && any(understood(out$study, col$name, col$table) %in% 0)) return(out)  # nolint: line_length_linter.
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[4]))) return(out)
+  col <- found$col
+  if (col$kind == "number" && any(understood(out$study, col$name, col$table) %in% 0)) return(out)
   if (grepl("^(which|list|show)", hit[2], ignore.case = TRUE)) return(reworded(out, sprintf("show rows with missing %s", col$name)))
   name <- paste0(col$name, "_missing")
   lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else "share of rows with"
@@ -189,8 +185,8 @@ since_date <- function(out) {
   if (is.na(hit[1])) return(out)
   dates <- Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study))
   found <- column_in_text(dates, hit[3], kin_phrases(out$study, hit[3]))
-  if (is.null(found) || length(dates) < 1) return(out)
-  last <- max(vapply(dates, function(col) as.character(max(as.Date(understood(out$study, col$name, col$table)), na.rm = TRUE)), ""))
+  if (is.null(found)) return(out)
+  last <- last_day(out$study, dates)
   name <- paste0("years_since_", found$name)
   out$told <- c(out$told, sprintf("Counted to %s, the last day in the data.", last))
   with_derived(out, name, "age", found$name, sprintf("mean %s", name), unit = "years", on = last)
@@ -235,7 +231,7 @@ how_many_per <- function(out) {
   if (is.na(hit[1])) return(out)
   counts <- Filter(function(col) col$kind == "count" && is.null(col$role), all_columns(out$study))
   what <- column_in_text(counts, hit[2], named_phrases(out$study))
-  if (is.null(what) || !what$name %in% vapply(counts, `[[`, "", "name")) return(out)
+  if (is.null(what)) return(out)
   per <- Filter(function(col) tolower(col$name) == sub("s$", "", tolower(hit[3])) && col$name != what$name, numeric_columns(out$study))
   keys <- keys_of(out$study, single = FALSE)
   # rows that are told apart by a key and that number are what is counted over
@@ -281,8 +277,8 @@ with_and_without <- function(out) {
   if (is.na(hit[1])) return(out)
   yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
   found <- column_in_text(yes_no, hit[2], kin_phrases(out$study, hit[2]))
-  if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said)) || !found$name %in% vapply(yes_no, `[[`, "", "name")) return(out)
-  said <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[2]) + nchar(found$said))
+  if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(out)
+  said <- up_to_words(hit[1], hit[2], found$said)
   reworded(out, sub(said, paste("by", found$name), out$text, fixed = TRUE))
 }
 
@@ -497,8 +493,8 @@ degree_of <- function(out) {
   if (is.na(hit[1]) || !is.null(level_in_text(out$study, hit[1]))) return(out)
   columns <- Filter(function(col) col$kind %in% c("ordered", "category") && any(grepl("^(very )?high$", col$levels, ignore.case = TRUE)), all_columns(out$study))  # nolint: line_length_linter.
   found <- column_in_text(columns, hit[3], kin_phrases(out$study, hit[3]))
-  col <- if (!is.null(found)) Find(function(col) col$name == found$name, columns)
-  if (is.null(col)) return(out)
+  if (is.null(found)) return(out)
+  col <- found$col
   level <- last_of(col$levels[grepl("^(very )?high$", col$levels, ignore.case = TRUE)])
   reworded(out, sub(hit[1], sprintf("with %s = %s", col$name, level), out$text, fixed = TRUE), sprintf("Took %s to mean that %s is %s.", quoted(hit[1]), col$name,  # nolint: line_length_linter.
     quoted(level)))

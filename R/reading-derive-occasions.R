@@ -125,10 +125,9 @@ fell_in_each <- function(out, pairs) {
   with_change(out, said[[1]], sprintf("mean of %s by %s", change_name(said[[1]]), hit[3]))
 }
 
-#' Turns of phrase about occasions, with their cues, as of `turns_and_cues()`
+#' The turns about occasions, as of `everyday_turns()`
 #' @noRd
 turns_of_occasions <- function() {
-  turn <- function(cue, reword) list(cue = cue, reword = reword)
   list(turn("before|after", levels_before_after), turn("\\bby (at least|more than|over|less than|fewer than|at most)\\b", changed_by), turn("\\b(time|occasions?|waves?|visits?|sessions?)\\b", course_over_time),  # nolint: line_length_linter.
        turn("\\b(pre|post|before|after|baseline)\\b", occasions_alone), turn("\\bat \\p{L}", bound_at_occasion),
        turn("baseline|\\bstart\\b|\\boutset\\b", alike_at_baseline), turn("cluster", clustering_within),
@@ -206,8 +205,7 @@ occasion_in_words <- function(out) {
 adjusted_for_start <- function(text, set) {
   place <- occasion_meant(set, "baseline")
   if (is.na(place)) return(text)
-  held <- "(?:adjust(?:ed|ing)?|control(?:led|ling)?|allowing|correct(?:ed|ing)|account(?:ed|ing)?) for (?:the |its |their )?baseline(?: (?:values?|scores?|levels?|measurements?))?(?! [a-z])"  # nolint: line_length_linter.
-  text <- gsub(sprintf("(?i)\\b%s", held), paste("adjusting for", set$columns[place]), text, perl = TRUE)
+  text <- gsub(held_at_baseline(), paste("adjusting for", set$columns[place]), text, perl = TRUE)
   gsub("(?i),? (?:with|using|taking) (?:the )?baseline(?: (?:values?|scores?))? as (?:an? |the )?covariates?\\b", paste(" adjusting for", set$columns[place]), text,  # nolint: line_length_linter.
        perl = TRUE)
 }

@@ -1,9 +1,8 @@
 # Counts that are a part of other counts ("parts scrapped" of "parts made"), spoken of as rates and percentages.
 
-#' The turns, with their cues, as of `turns_and_cues()`
+#' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_rates <- function() {
-  turn <- function(cue, reword) list(cue = cue, reword = reword)
   list(turn("[0-9] ?(%|per ?cent)", percent_of_whole), turn("\\brates?\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
        turn("\\b(per|for each|for every)\\b", mean_per_unit), turn("\\b(never|ever|at least once)\\b", units_that_never))
 }
@@ -43,7 +42,7 @@ whole_of <- function(study, name) {
 part_in_text <- function(study, text) {
   counts <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct > 4) && is.null(col$role), all_columns(study))
   found <- column_in_text(counts, text, kin_phrases(study, text))
-  if (is.null(found) || !found$name %in% vapply(counts, `[[`, "", "name")) return(NULL)
+  if (is.null(found)) return(NULL)
   whole <- whole_of(study, found$name)
   if (!is.null(whole)) list(part = found$name, whole = whole, said = found$said)
 }
@@ -73,7 +72,7 @@ percent_of_whole <- function(out) {
   found <- part_in_text(out$study, hit[4])
   if (is.null(found) || !startsWith(tolower(hit[4]), tolower(found$said))) return(out)
   name <- sprintf("%s_per_%s", found$part, found$whole)
-  said <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[4]) + nchar(found$said))
+  said <- up_to_words(hit[1], hit[4], found$said)
   share <- format(as.numeric(hit[3]) / 100, digits = 12)
   out$told <- c(out$told, sprintf("Took %s to mean %s divided by %s %s %s.", quoted(said), found$part, found$whole, tolower(hit[2]), share))
   with_derived(out, name, "ratio", c(found$part, found$whole), sub(said, sprintf("with %s %s %s", name, hit[2], share), out$text, fixed = TRUE))
@@ -128,8 +127,7 @@ mean_per_unit <- function(out) {
 #' @noRd
 counted_per_unit <- function(study, said, unit) {
   numeric <- Filter(function(col) col$table == unit$table && is.null(col$role) && !isTRUE(col$share), numeric_columns(study))
-  found <- column_in_text(numeric, said, named_phrases(study))
-  col <- if (!is.null(found)) Find(function(col) col$name == found$name, numeric)
+  col <- column_in_text(numeric, said, named_phrases(study))$col
   if (!is.null(col)) {
     money <- isTRUE(col$unit %in% c("EUR", "USD", "GBP", "CHF", "\u20ac", "$", "\u00a3"))
     pieces <- col$kind == "count" && grepl("s([_. ]|$)", tolower(col$name))
@@ -137,10 +135,10 @@ counted_per_unit <- function(study, said, unit) {
     if (plain && is.numeric(study$tables[[col$table]]$data[[col$name]])) return(list(outcome = col$name, rows = FALSE))
     return(NULL)
   }
-  noun <- stem_words(tolower(rev(strsplit(said, " ")[[1]])[1]))
+  noun <- last_of(strsplit(said, " ")[[1]])
   rows <- c(unlist(lapply(keys_of(study, single = TRUE), function(k) if (k$table == unit$table) key_stems(k$name))), stems_of(name_words(unit$table))[[1]],  # nolint: line_length_linter.
             stem_words(c("row", "record", "entry")))
-  if (length(noun) && noun %in% rows) list(outcome = paste(rev(strsplit(said, " ")[[1]])[1], "per", sub("[_. ]?(id|no|nr|number|code|key)$", "", unit$name), sep = "_"), rows = TRUE)  # nolint: line_length_linter.
+  if (stem_words(tolower(noun)) %in% rows) list(outcome = paste(noun, "per", key_noun(unit$name), sep = "_"), rows = TRUE)
 }
 
 #' The reading on one row for each unit, with its total over the rows that the conditions keep
@@ -195,8 +193,8 @@ units_that_never <- function(out) {
   unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), c(keys_of(out$study, single = FALSE), many))
   yes_no <- Filter(function(col) col$kind == "yes_no" && length(unit) && col$table == unit[[1]]$table, all_columns(out$study))
   event <- column_in_text(yes_no, hit[5], kin_phrases(out$study, hit[5]))
-  col <- if (!is.null(event)) Find(function(col) col$name == event$name, yes_no)
-  if (length(unit) != 1 || is.null(col)) return(out)
+  if (length(unit) != 1 || is.null(event)) return(out)
+  col <- event$col
   name <- paste0(col$name, "_count")
   bound <- if (tolower(hit[4]) == "never") "= 0" else "above 0"
   lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else if (grepl("(of)$", hit[2])) "share of rows with" else "show rows with"  # nolint: line_length_linter.

@@ -1,10 +1,9 @@
 # Turns of phrase about who meets a condition and who has one level of a column: relative clauses, users of something,
 # chances that move with a number, groups set against everywhere else.
 
-#' The turns, with their cues, as of `turns_and_cues()`
+#' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_shares <- function() {
-  turn <- function(cue, reword) list(cue = cue, reword = reword)
   list(
     turn("\\b(who|that|which) ", clause_as_condition), turn("\\b(no|zero|any)\\b", left_out_without), turn("\\b(no|zero)\\b", share_without),
     turn("\\b(chances?|odds|risks?|likelihood|probability|likely)\\b", chance_by_number), turn("\\beffects?\\b", effect_of_groups),
@@ -37,13 +36,14 @@ level_in_text <- function(study, text, first = FALSE) {
 }
 
 #' Whether each row has that level, as a yes/no column of its own
-#' @section Shape: list(out, name), as of [with_derived()].
+#' @section Shape: list(out, name), as of [with_derived()]; NULL where it could not be derived.
 #' @noRd
 level_column <- function(out, found) {
   # ("Admit" with the level "Admitted": one word said twice would not be read as one name)
   twice <- any(stems_of(found$level)[[1]] %in% stems_of(name_words(found$column))[[1]])
   name <- paste(if (twice) "case" else found$column, gsub("[^[:alnum:]]+", "_", tolower(found$level)), sep = "_")
-  list(out = with_derived(out, name, "equals", found$column, level = found$level), name = name)
+  out <- with_derived(out, name, "equals", found$column, level = found$level)
+  if (has_column(out$study, name)) list(out = out, name = name)
 }
 
 #' Does a text ask for a share or a number of rows?
@@ -67,13 +67,11 @@ clause_as_condition <- function(out) {
   yes_no <- Filter(function(col) col$kind == "yes_no" && length(col$levels) == 2, all_columns(out$study))
   found <- column_in_text(yes_no, hit[5], kin_phrases(out$study, hit[5]))
   if (is.null(found) || tolower(trimws(hit[5])) != tolower(found$said)) return(out)
-  column <- Find(function(col) col$name == found$name, yes_no)
-  if (is.null(column)) return(out)
   out_of <- grepl(sprintf("^(%s)", leaving_out()), hit[2], ignore.case = TRUE, perl = TRUE)
   no <- grepl("\\b(not|never)\\b|n['\u2019]t\\b", hit[4], ignore.case = TRUE, perl = TRUE)
-  level <- if (xor(out_of, no)) column$levels[1] else last_of(column$levels)
-  reworded(out, sub(hit[1], sprintf("where %s = %s", column$name, level), out$text, fixed = TRUE),
-           sprintf("Took %s to mean that %s is %s.", quoted(trimws(hit[1])), column$name, quoted(level)))
+  level <- if (xor(out_of, no)) found$col$levels[1] else last_of(found$col$levels)
+  reworded(out, sub(hit[1], sprintf("where %s = %s", found$name, level), out$text, fixed = TRUE),
+           sprintf("Took %s to mean that %s is %s.", quoted(trimws(hit[1])), found$name, quoted(level)))
 }
 
 #' Phrases that stand for columns, those of words of the same family as a text's ("cancel" of Cancellation) among them
@@ -97,7 +95,7 @@ left_out_without <- function(out) {
   if (is.na(hit[1])) return(out)
   found <- column_in_text(Filter(function(col) col$kind == "count", all_columns(out$study)), hit[3], named_phrases(out$study))
   if (is.null(found) || !startsWith(tolower(hit[3]), tolower(found$said))) return(out)
-  said <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[3]) + nchar(found$said))
+  said <- up_to_words(hit[1], hit[3], found$said)
   kept <- if (tolower(hit[2]) == "any") sprintf("where %s = 0", found$name) else sprintf("where %s above 0", found$name)
   reworded(out, sub(said, kept, out$text, fixed = TRUE), sprintf("Took %s to mean %s.", quoted(trimws(said)), kept))
 }
@@ -146,7 +144,7 @@ chance_by_number <- function(out) {
 #' @noRd
 only_named <- function(columns, said, study) {
   found <- column_in_text(columns, said, kin_phrases(study, said))
-  if (is.null(found) || !found$name %in% vapply(columns, `[[`, "", "name")) return(NULL)
+  if (is.null(found)) return(NULL)
   left <- tolower(stringi::stri_extract_all_words(sub(found$said, "", said, fixed = TRUE))[[1]])
   idle <- c(english$stop, "more", "less", "fewer", "higher", "lower", "often", "being", "getting", "having", "greater", "longer", "larger", "number",
             "frequently", NA)
@@ -184,7 +182,7 @@ most_of_level <- function(out) {
   found <- level_in_text(out$study, hit[5])
   if (is.null(group) || is.null(found) || group$name == found$column || !only_people(out$study, sub(found$said, "", hit[5], fixed = TRUE))) return(out)  # nolint: line_length_linter.
   derived <- level_column(out, found)
-  if (!has_column(derived$out$study, derived$name)) return(out)
+  if (is.null(derived)) return(out)
   reworded(derived$out, sub(hit[5], derived$name, out$text, fixed = TRUE))
 }
 
@@ -208,7 +206,7 @@ level_more_common <- function(out) {
   if (is.null(found) || !only_people(out$study, sub(found$said, "", sub(paste0("(?i)\\b", gsub("[_.]+", "[_. ]", found$column), "\\b *=? *"), "",
       hit[3], perl = TRUE), fixed = TRUE))) return(out)
   derived <- level_column(out, found)
-  if (!has_column(derived$out$study, derived$name)) return(out)
+  if (is.null(derived)) return(out)
   reworded(derived$out, sub(hit[3], derived$name, out$text, fixed = TRUE))
 }
 
@@ -221,19 +219,26 @@ use_more <- function(out) {
   if (is.na(hit[1])) return(out)
   found <- level_in_text(out$study, hit[3])
   if (is.null(found) || !only_people(out$study, sub(found$said, "", hit[3], fixed = TRUE))) return(out)
+  more_common(out, found, side = hit[4], here = hit[2], than = hit[5])
+}
+
+#' A level as a column, asked to be more or less common here than there
+#' @param than " than women", NA where the other side is not said.
+#' @noRd
+more_common <- function(out, found, side, here, than) {
   derived <- level_column(out, found)
-  if (!has_column(derived$out$study, derived$name)) return(out)
-  reworded(derived$out, sprintf("is %s %s common in %s%s", derived$name, hit[4], hit[2], if (is.na(hit[5])) "" else sub("^ than (?!in )", " than in ",
-    hit[5], perl = TRUE)))
+  if (is.null(derived)) return(out)
+  there <- if (is.na(than)) "" else sub("^ than (?!in )", " than in ", than, perl = TRUE)
+  reworded(derived$out, sprintf("is %s %s common in %s%s", derived$name, side, here, there))
 }
 
 #' "share of car commuters by region": those who have that level, where the noun would be taken for a measure
 #' @noRd
 people_of_level <- function(out) {
   hits <- stringi::stri_match_all_regex(out$text, "(?i)\\b([\\p{L}-]+) ([\\p{L}]{3,}(?:er|or|ist)s)\\b")[[1]]
+  if (is.na(hits[1, 1])) return(out)
   measured <- unlist(lapply(numeric_columns(out$study), function(col) stems_of(name_words(col$name))[[1]]))
   for (i in seq_len(nrow(hits))) {
-    if (is.na(hits[i, 1])) next
     noun <- sub("(er|or|ist)s$", "", tolower(hits[i, 3]))
     found <- level_in_text(out$study, hits[i, 2])
     if (is.null(found) || !any(stem_words(c(noun, paste0(noun, "e"))) %in% measured)) next
@@ -313,7 +318,7 @@ share_going_by <- function(out) {
   if (is.na(hit[1])) return(out)
   found <- level_in_text(out$study, hit[5], first = TRUE)
   if (is.null(found) || !startsWith(hit[5], found$said)) return(out)
-  said <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[5]) + nchar(found$said))
+  said <- up_to_words(hit[1], hit[5], found$said)
   reworded(out, sub(said, sprintf("%s %s with %s = %s", hit[2], hit[3], found$column, found$level), out$text, fixed = TRUE))
 }
 
@@ -346,11 +351,10 @@ are_more_often <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   found <- level_in_text(out$study, hit[3])
-  yes_no <- vapply(Filter(function(col) col$kind == "yes_no", all_columns(out$study)), `[[`, "", "name")
-  if (is.null(found) || found$said != hit[3] || isTRUE(column_in_text(all_columns(out$study), hit[3], kin_phrases(out$study, hit[3]))$name %in% yes_no)) return(out)  # nolint: line_length_linter.
-  derived <- level_column(out, found)
-  if (!has_column(derived$out$study, derived$name)) return(out)
-  reworded(derived$out, sprintf("is %s %s common in %s%s", derived$name, hit[4], hit[2], if (is.na(hit[5])) "" else sub("^ than (?!in )", " than in ", hit[5], perl = TRUE)))  # nolint: line_length_linter.
+  if (is.null(found) || found$said != hit[3]) return(out)
+  # (a yes/no column of that name says it already)
+  if (identical(column_in_text(all_columns(out$study), hit[3], kin_phrases(out$study, hit[3]))$col$kind, "yes_no")) return(out)
+  more_common(out, found, side = hit[4], here = hit[2], than = hit[5])
 }
 
 #' "which department rejects the most", of a level Rejected
@@ -363,7 +367,7 @@ does_the_most <- function(out) {
   values <- vocabulary$values[vocabulary$columns$kind[vocabulary$values$column] == "category" & vocabulary$values$phrase == stem_words(tolower(hit[4])), ]  # nolint: line_length_linter.
   if (nrow(unique(values[, c("column", "level")])) != 1) return(out)
   derived <- level_column(out, list(column = vocabulary$columns$name[values$column[1]], level = values$level[1]))
-  if (!has_column(derived$out$study, derived$name)) return(out)
+  if (is.null(derived)) return(out)
   reworded(derived$out, sprintf("which %s has the %s share of %s = yes", trimws(hit[3]), if (tolower(hit[5]) == "least") "lowest" else "highest", derived$name),  # nolint: line_length_linter.
            "Took the most as the highest share of the rows.")
 }

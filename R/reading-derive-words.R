@@ -1,9 +1,13 @@
 # Everyday turns of phrase that name columns, rows and periods in a roundabout way, put in the words that the rest of the reading knows.
 
-#' The turns, each with words without which it cannot stand: most questions hold none of them, and the full patterns are slow
+#' A turn: the function that rewords it, and words without which it cannot stand, as most questions hold none and full patterns are slow
 #' @noRd
-turns_and_cues <- function() {
-  turn <- function(cue, reword) list(cue = cue, reword = reword)
+turn <- function(cue, reword) list(cue = cue, reword = reword)
+
+#' The turns that stand in this file
+#' @section Shape: list of [turn()].
+#' @noRd
+everyday_turns <- function() {
   list(
     turn("missing|incomplete|blank|\\bna\\b", missing_ignored), turn(paste(tolower(month.name), collapse = "|"), months_by_number),
     turn("(month|week|dai|year|hour|quarter)ly|annual", period_adjective), turn("\\bper\\b", each_on_average),
@@ -16,14 +20,22 @@ turns_and_cues <- function() {
     turn("\\b(ages?|aged|old|older|oldest|young|younger|youngest)\\b|s (under|over|above|below) [0-9]{2}\\b", age_from_birth))
 }
 
+#' All turns, in the order in which they are looked for; put together once
+#' @noRd
+all_turns <- local({
+  kept <- NULL
+  function() {
+    if (is.null(kept)) kept <<- c(everyday_turns(), turns_of_rates(), turns_of_shares(), turns_of_occasions(), turns_of_amounts())
+    kept
+  }
+})
+
 #' The question with such turns replaced, and what was taken to mean what
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.
 #' @noRd
 plain_turns <- function(out) {
   study <- out$study
-  for (turn in c(turns_and_cues(), turns_of_rates(), turns_of_shares(), turns_of_occasions(), turns_of_amounts())) {
-    if (grepl(turn$cue, out$text, ignore.case = TRUE, perl = TRUE)) out <- turn$reword(out)
-  }
+  for (one in all_turns()) if (grepl(one$cue, out$text, ignore.case = TRUE, perl = TRUE)) out <- one$reword(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
 }
@@ -284,8 +296,7 @@ against_average <- function(out) {
 #' @noRd
 measure_compared <- function(study, text, near) {
   numeric <- numeric_columns(study)
-  phrases <- named_phrases(study)
-  phrases <- phrases[phrases$column %in% vapply(numeric, `[[`, "", "name"), ]
+  phrases <- named_phrases(study, numeric)
   found <- column_in_text(numeric, near, phrases)
   if (!is.null(found)) return(c(found, far = FALSE))
   found <- column_in_text(numeric, sub("(?i)\\b(above|below|over|under|higher|lower|greater|less|more)\\b.*$", "", text, perl = TRUE), phrases)
@@ -386,11 +397,17 @@ age_from_birth <- function(out) {
   if (length(own) != 1) return(out)
   others <- Filter(function(col) col$table == own[[1]]$table, columns[dated & !born])
   if (!length(others)) return(out)
-  ends <- vapply(others, function(col) as.character(max(as.Date(understood(out$study, col$name, col$table)), na.rm = TRUE)), "")
-  last <- max(ends)
+  last <- last_day(out$study, others)
   if (!own[[1]]$kind %in% c("date", "datetime")) {
     return(with_derived(out, "age", "years_to", own[[1]]$name, unit = "years", on = as.numeric(substr(last, 1, 4))))
   }
   if (length(others) == 1) return(with_derived(out, "age", "age", c(own[[1]]$name, others[[1]]$name), unit = "years"))
   with_derived(out, "age", "age", own[[1]]$name, unit = "years", on = last)
+}
+
+#' The last day that any of the columns of dates holds
+#' @section Shape: ISO date, as text.
+#' @noRd
+last_day <- function(study, dates) {
+  max(vapply(dates, function(col) as.character(max(as.Date(understood(study, col$name, col$table)), na.rm = TRUE)), ""))
 }

@@ -315,11 +315,9 @@ derive_unit <- function(out) {
   sizes <- Find(function(s) unit %in% names(s), unit_sizes())
   measured <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role) && isTRUE(col$unit %in% names(sizes)), all_columns(out$study))
   text <- sub(form, "", out$text, perl = TRUE)
-  vocabulary <- study_vocabulary(out$study)
-  known <- vocabulary$phrases[vocabulary$columns$name[vocabulary$phrases$column] %in% vapply(measured, `[[`, "", "name"), , drop = FALSE]
-  found <- column_in_text(measured, text, data.frame(phrase = known$phrase, column = vocabulary$columns$name[known$column], stringsAsFactors = FALSE))
+  found <- column_in_text(measured, text, named_phrases(out$study, measured))
   if (is.null(found)) return(out)
-  col <- Find(function(col) col$name == found$name, measured)
+  col <- found$col
   if (sizes[[col$unit]] == sizes[[unit]]) { out$text <- text; return(out) }
   name <- paste(strip_tail(col$name), gsub("[^a-z]", "", tolower(hit[2])), sep = "_")
   with_derived(out, name, "converted", col$name, sub(found$said, name, text, fixed = TRUE), label = tolower(found$said), unit = unit,
@@ -327,15 +325,17 @@ derive_unit <- function(out) {
 }
 
 #' Phrases that stand for columns, as [column_in_text()] takes them
+#' @param columns Records of the columns whose phrases are wanted, NULL for all.
 #' @noRd
-named_phrases <- function(study) {
+named_phrases <- function(study, columns = NULL) {
   vocabulary <- study_vocabulary(study)
-  data.frame(phrase = vocabulary$phrases$phrase, column = vocabulary$columns$name[vocabulary$phrases$column], stringsAsFactors = FALSE)
+  out <- data.frame(phrase = vocabulary$phrases$phrase, column = vocabulary$columns$name[vocabulary$phrases$column], stringsAsFactors = FALSE)
+  if (is.null(columns)) out else out[out$column %in% vapply(columns, `[[`, "", "name"), , drop = FALSE]
 }
 
-#' The first column that consecutive words of a text name
-#' @param phrases Data frame phrase (stems), column (name): further phrases that stand for a column.
-#' @section Shape: list(name, said), or NULL.
+#' The first column that consecutive words of a text name, where it is one of those looked for
+#' @param phrases Data frame phrase (stems), column (name): further phrases that stand for a column, of these or of others.
+#' @section Shape: list(name, said, col = its record), or NULL.
 #' @noRd
 column_in_text <- function(columns, text, phrases = NULL) {
   words <- stringi::stri_extract_all_regex(text, "[\\p{L}_0-9.]+")[[1]]
@@ -346,12 +346,17 @@ column_in_text <- function(columns, text, phrases = NULL) {
     found <- column_of_words(columns, own)
     said <- paste(own, collapse = " ")
     if (!grepl(said, text, fixed = TRUE)) next
-    if (!is.null(found) && found$words == size) return(list(name = found$name, said = said))
-    # by another word of its meaning ("length of stay" of los_days)
-    other <- unique(phrases$column[phrases$phrase == joined_stems(said)])
-    if (length(other) == 1) return(list(name = other, said = said))
+    # or by another word of its meaning ("length of stay" of los_days)
+    other <- if (!is.null(found) && found$words == size) found$name else unique(phrases$column[phrases$phrase == joined_stems(said)])
+    if (length(other) != 1) next
+    col <- Find(function(col) col$name == other, columns)
+    return(if (!is.null(col)) list(name = other, said = said, col = col))
   }
 }
+
+#' A match as far as the words that were found at the start of its last part
+#' @noRd
+up_to_words <- function(whole, last, said) substr(whole, 1, nchar(whole) - nchar(last) + nchar(said))
 
 #' "rentals minus returns per station", "length times width": two columns as one
 #' @noRd
@@ -998,7 +1003,7 @@ extreme_condition <- function(out) {
   if (is.na(hit[1])) return(out)
   found <- column_in_text(Filter(function(col) is_numeric_kind(col$kind) && col$distinct <= 20, all_columns(out$study)), hit[3])
   if (is.null(found) || !startsWith(tolower(hit[3]), tolower(found$said))) return(out)
-  col <- Filter(function(col) col$name == found$name, all_columns(out$study))[[1]]
+  col <- found$col
   range <- range(understood(out$study, col$name, col$table), na.rm = TRUE)
   end <- if (grepl("^(hi|la|ma|to)", hit[2], ignore.case = TRUE)) range[2] else range[1]
   said <- regmatches(out$text, regexpr(paste0("(?i)", sub(hit[3], "", hit[1], fixed = TRUE), found$said, "( levels?| doses?| values?)?"), out$text,

@@ -286,7 +286,7 @@ edit_reading <- function(state, mentions, previous, scores) {
   beside <- compare_beside(state, previous)
   if (!is.null(beside)) return(beside)
   new_filters <- c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
-  if (length(new_filters)) { r <- without_fixed(merged_with(r, new_filters), new_filters); changed <- TRUE }
+  if (length(new_filters)) { r$filters <- merge_filters(r$filters, new_filters, r); r <- without_fixed(r, new_filters); changed <- TRUE }
   method <- single_method(state)
   if (!is.null(method)) { r$method_asked <- method; changed <- TRUE
     if (method %in% names(tasks_of_methods())) r$task <- tasks_of_methods()[[method]] }
@@ -442,8 +442,6 @@ edit_columns <- function(state, mentions, r) {
   }
   r
 }
-
-merged_with <- function(r, filters) { r$filters <- merge_filters(r$filters, filters, r); r }
 
 #' "only women", of a model that holds sex: what no longer varies explains nothing and leaves the model, which is said
 #' @noRd

@@ -198,10 +198,17 @@ parse_question <- function(text, vocabulary) {
   find_filters(state)
 }
 
+#' A pattern for "adjusted for the baseline", whose first group ends before the word
+#' @noRd
+held_at_baseline <- function() {
+  paste0("(?i)\\b((?:adjust(?:ed|ing)?|control(?:led|ling)?|allowing|correct(?:ed|ing)|account(?:ed|ing)?) for (?:the |its |their )?)",
+         "baseline(?: (?:values?|scores?|levels?|measurements?))?\\b(?! [a-z])")
+}
+
 #' "adjusted for baseline": the first measurement of the outcome, where the data holds several
 #' @noRd
 baseline_said <- function(text, vocabulary) {
-  form <- "(?i)\\b((?:adjust(?:ed|ing)?|control(?:led|ling)?|allowing|correct(?:ed|ing)|account(?:ed|ing)?) for (?:the |its |their )?)baseline(?: (?:values?|scores?|levels?|measurements?))?\\b(?! [a-z])"  # nolint: line_length_linter.
+  form <- held_at_baseline()
   if (!grepl(form, text, perl = TRUE) || "baselin" %in% vocabulary$terms$stem) return(text)
   own <- vapply(vocabulary$sets, function(set) all(stems_of(set$name)[[1]] %in% stems_of(text)[[1]]), NA)
   if (sum(own) == 1) sub(form, paste0("\\1", vocabulary$sets[[which(own)]]$columns[1]), text, perl = TRUE) else text
@@ -347,21 +354,7 @@ decide_reading <- function(state, mentions) {
   if (!is.null(state$flags$cut_band) && !length(reading$extra$missing)) return(cut_band_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
   reading <- condition_as_side(state, reading)
-  # "are cyclists less stressed": a mean of all rows is no answer
-  lone <- reading$task == "describe" && length(reading$outcome) == 1 && !length(c(reading$by, reading$predictors, reading$filters)) &&
-    !length(reading$extra$missing) && is.null(reading$extra$null_value)
-  if (lone && says(state, "^ *(are|is|do|does|did|were|was) (?!(the |there|it\\b|this|that|an? ))\\w+ \\b.*\\b(more|less|fewer|[a-z]{4,}er)\\b( [a-z]+)?[?.! ]*$")) {  # nolint: line_length_linter.
-    reading$task <- "compare"
-    reading["statistic"] <- list(NULL)
-    reading$extra$missing <- "by"
-  }
-  # "does the risk rise with alcohol": a count of alcohol is no answer
-  counted <- reading$task == "frequency" && !length(reading$extra$event) && !length(reading$filters) && length(reading$outcome) == 1 && !length(reading$by)  # nolint: line_length_linter.
-  if (counted && says(state, "^ *(does|do|did) ") && kind_of_names(state, reading$outcome) %in% c("category", "ordered", "yes_no")) {
-    reading$task <- "compare"
-    reading$by <- reading$outcome; reading$outcome <- character()
-    reading$extra$missing <- "outcome"
-  }
+  reading <- count_for_effect(state, mean_for_comparison(state, reading))
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {
     return(new_verdict("needs_choice", reading,
@@ -436,6 +429,31 @@ condition_as_side <- function(state, reading) {
   if (kind_of_names(state, reading$outcome) %in% c("number", "count", "ordered")) reading$assumed <- c(reading$assumed, sprintf(
     "%s has more than two levels, so all its groups are compared, not %s alone.", quoted(f$column), quoted(unlist(f$value))))
   finish_reading(reading)
+}
+
+#' "are cyclists less stressed", where nothing tells who cycles: a mean of all rows is no answer, the groups are missing
+#' @noRd
+mean_for_comparison <- function(state, reading) {
+  lone <- reading$task == "describe" && length(reading$outcome) == 1 && !length(c(reading$by, reading$predictors, reading$filters)) &&
+    !length(reading$extra$missing) && is.null(reading$extra$null_value)
+  asked <- "^ *(are|is|do|does|did|were|was) (?!(the |there|it\\b|this|that|an? ))\\w+ \\b.*\\b(more|less|fewer|[a-z]{4,}er)\\b( [a-z]+)?[?.! ]*$"
+  if (!lone || !says(state, asked)) return(reading)
+  reading$task <- "compare"
+  reading["statistic"] <- list(NULL)
+  reading$extra$missing <- "by"
+  reading
+}
+
+#' "does the risk rise with alcohol", where nothing holds the risk: a count of alcohol is no answer, the outcome is missing
+#' @noRd
+count_for_effect <- function(state, reading) {
+  plain <- reading$task == "frequency" && length(reading$outcome) == 1 &&
+    !length(c(reading$extra$event, reading$filters, reading$by))
+  if (!plain || !says(state, "^ *(does|do|did) ") || !kind_of_names(state, reading$outcome) %in% c("category", "ordered", "yes_no")) return(reading)
+  reading$task <- "compare"
+  reading$by <- reading$outcome; reading$outcome <- character()
+  reading$extra$missing <- "outcome"
+  reading
 }
 
 #' One reading for each column that a condition may be on

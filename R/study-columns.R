@@ -176,6 +176,14 @@ keys_of <- function(study, single) {
   Filter(function(col) col$kind == "id" && (col$distinct == nrow(study$tables[[col$table]]$data)) == single, all_columns(study))
 }
 
+#' Words of a name that only say that it is a key
+#' @noRd
+key_words <- function() c("id", "no", "number", "nr", "code", "key")
+
+#' What a key is a key of ("appointment" of appointment_id)
+#' @noRd
+key_noun <- function(name) sub(sprintf("[_. ]?(%s)$", paste(key_words(), collapse = "|")), "", name)
+
 #' The columns that hold numbers
 #' @noRd
 numeric_columns <- function(study) Filter(function(col) is_numeric_kind(col$kind), all_columns(study))

@@ -95,10 +95,11 @@ two_periods_of <- function(x, periods) {
 #' The day, week (by its Monday), month, quarter or year in which a date lies, in the order of time
 #' @noRd
 date_period <- function(x, every) {
-  x <- as.Date(x)
-  said <- switch(every, week = format(x - (as.integer(format(x, "%u")) - 1)), month = format(x, "%Y-%m"), year = format(x, "%Y"),
-                 quarter = ifelse(is.na(x), NA, paste(format(x, "%Y"), quarters(x))), format(x))
-  factor(said, sort_text(unique(said[!is.na(said)])))
+  day <- as.Date(x)
+  known <- !is.na(day)
+  said <- rep(NA_character_, length(day))
+  said[known] <- stat_periods(day[known], every)$label
+  factor(said, sort_text(unique(said[known])))
 }
 
 month_said <- function(period) paste(month.name[as.integer(substr(period, 6, 7))], substr(period, 1, 4))

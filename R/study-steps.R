@@ -96,7 +96,7 @@ unit_rows <- function(table, step) {
   # a total is no code, whatever codes the single values have
   col <- table$columns[[step$column]]
   if (!step$rows) col$label <- sprintf("%s per %s", col$label %||% gsub("[_.]+", " ", strip_tail(step$column)),
-                                       sub("[_. ]?(id|no|nr|number|code|key)$", "", tolower(step$unit)))
+                                       key_noun(tolower(step$unit)))
   col["missing_codes"] <- list(NULL)
   table$columns[[step$column]] <- col
   table$kept <- table$kept[first]

@@ -62,16 +62,15 @@ partly_short_names <- function(tokens, vocabulary) {
   none <- vocabulary$phrases[0, ]
   n <- length(tokens$norm)
   if (n < 2) return(none)
-  split <- lapply(vocabulary$pieces$split, function(w) { w <- w[nzchar(w)]
-    if (length(w) > 2 && last_of(w) %in% names(unit_tails())) w[-length(w)] else w })
-  two <- which(lengths(split) == 2)
+  two <- vocabulary$pieces$two
+  two <- two[two$first %in% tokens$norm | two$second %in% tokens$norm, , drop = FALSE]
   shortens <- function(short, long) nchar(short) >= 3 && nchar(long) > nchar(short) + 1 && startsWith(long, short)
-  rows <- lapply(two, function(k) {
-    w <- split[[k]]
+  rows <- lapply(seq_len(nrow(two)), function(k) {
+    w <- c(two$first[k], two$second[k])
     at <- which(tokens$type[-n] == "word" & tokens$type[-1] == "word" &
       ((tokens$norm[-n] == w[1] & vapply(tokens$norm[-1], shortens, NA, short = w[2])) |
          (tokens$norm[-1] == w[2] & vapply(tokens$norm[-n], shortens, NA, short = w[1]))))
-    if (length(at)) data.frame(phrase = paste(tokens$stem[at[1]], tokens$stem[at[1] + 1]), column = k, quality = 0.9, stringsAsFactors = FALSE)
+    if (length(at)) frame_of(phrase = paste(tokens$stem[at[1]], tokens$stem[at[1] + 1]), column = two$column[k], quality = 0.9)
   })
   do.call(rbind, rows) %||% none
 }
@@ -303,9 +302,7 @@ family_ending <- function(rest) grepl("^(s|ment|ments|ing|ed|al|ic|ity|ness|ance
 abbreviated_names <- function(tokens, doubtful, vocabulary) {
   none <- list(phrases = vocabulary$phrases[0, ], terms = vocabulary$terms[0, ], at = integer())
   if (!length(doubtful)) return(none)
-  # a unit at the end is no part of the name ("rt_ms")
-  split <- lapply(vocabulary$pieces$split, function(w) { w <- w[nzchar(w)]; if (length(w) > 1 &&
-      last_of(w) %in% names(unit_tails())) w[-length(w)] else w })
+  split <- bare_names(vocabulary$pieces$split, least = 1)
   pieces <- data.frame(word = unlist(split), column = rep(seq_along(split), lengths(split)), alone = rep(lengths(split) == 1, lengths(split)),
     stringsAsFactors = FALSE)
   pieces <- pieces[nchar(pieces$word) %in% 2:8, , drop = FALSE]

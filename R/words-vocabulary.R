@@ -60,7 +60,7 @@ build_vocabulary <- function(study, lexicon = english) {
 
 #' The words of the columns' names, one by one and in pairs
 #' @section Shape: list(split (words of each name), long = data frame stem, column of words of six letters and more, pairs = data frame word, column
-#'   of two words that follow each other, written as one).
+#'   of two words that follow each other, written as one, two = data frame column, first, second of names of two words, a unit at the end aside).
 #' @noRd
 name_pieces <- function(names) {
   split <- strsplit(tolower(name_words(names)), "[^a-z]+")
@@ -68,8 +68,22 @@ name_pieces <- function(names) {
   words <- data.frame(word = unlist(split), column = rep(seq_along(split), size), stringsAsFactors = FALSE)
   long <- words[nchar(words$word) >= 6, , drop = FALSE]
   next_to <- which(words$column[-nrow(words)] == words$column[-1])
-  list(split = split, long = data.frame(stem = stem_words(long$word), column = long$column, stringsAsFactors = FALSE),
+  bare <- bare_names(split, least = 2)
+  two <- which(lengths(bare) == 2)
+  list(split = split, two = frame_of(column = two, first = vapply(bare[two], `[`, "", 1L), second = vapply(bare[two], `[`, "", 2L)),
+       long = data.frame(stem = stem_words(long$word), column = long$column, stringsAsFactors = FALSE),
        pairs = data.frame(word = paste0(words$word[next_to], words$word[next_to + 1]), column = words$column[next_to], stringsAsFactors = FALSE))
+}
+
+#' The words of names without a unit at their end ("rt_ms"), where so many words are left
+#' @param split List of the words of each name.
+#' @noRd
+bare_names <- function(split, least) {
+  tails <- names(unit_tails())
+  lapply(split, function(w) {
+    w <- w[nzchar(w)]
+    if (length(w) > least && last_of(w) %in% tails) w[-length(w)] else w
+  })
 }
 
 #' The values of the columns that name rows or units, as texts
@@ -231,10 +245,6 @@ set_numbers <- function(study, names, kind) {
   sets <- Filter(function(set) length(set$columns) > 1, study_sets(study, kind))
   vapply(names, function(name) match(TRUE, vapply(sets, function(set) name %in% set$columns, NA), nomatch = 0L), 1L, USE.NAMES = FALSE)
 }
-
-#' Words of a name that only say that it is a key
-#' @noRd
-key_words <- function() c("id", "no", "number", "nr", "code", "key")
 
 #' The stems of what a key is a key of ("appointment" of appointment_id)
 #' @noRd
