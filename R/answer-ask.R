@@ -100,6 +100,7 @@ carry_out <- function(answer, options, previous) {
   context <- answer_context(answer$study, reading, options)
   refuse_identifiers(reading, context$columns)
   plan <- plan_method(reading, plan_shape(reading, context$columns, context$frame, answer$study$design))
+  plan$method <- with_view(plan$method, reading$extra$view)
   answer$frame <- context$frame
   answer$context <- context
   answer$seed <- context$seed
@@ -108,7 +109,7 @@ carry_out <- function(answer, options, previous) {
   answer$reading <- say_weights(answer$reading, plan$method, answer$study$design)
   answer$why <- plan$why
   answer$result <- plan$method$compute(context)
-  answer$checks <- lapply(compact(plan$method$checks(context, answer$result)), word_check)
+  answer$checks <- lapply(compact(plan$method$checks(context, answer$result)), function(check) word_check(name_check_row(context, check)))
   answer$second <- second_opinions(context, plan, answer$result)
   answer$sentences <- plan$method$sentences(context, answer$result)
   # asked for the words of the paper: they come first
@@ -319,7 +320,8 @@ answer_context <- function(study, reading, options) {
     reading$extra$offset, reading$extra$weight, unlist(reading$extra$sampling, use.names = FALSE)))
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
-  carried <- unique(c(unit, reading$unit, look_columns_used(reading$extra$look)))
+  ordered <- dates_in_order(study, (if (length(used)) plan_join(study, used)$table) %||% names(data_tables(study))[1], reading)
+  carried <- unique(c(unit, reading$unit, look_columns_used(reading$extra$look), ordered))
   required <- columns_required(reading, used)
   frame <- build_frame(study, required, reading$filters, unique(c(carried, setdiff(used, required))))
   if (frame$used == 0 && length(c(used, reading$filters))) stop_no_rows(frame, reading)
@@ -329,8 +331,10 @@ answer_context <- function(study, reading, options) {
                   alternative = reading$extra$alternative %||% "two_sided", seed = options$seed %||% 20240501,
                   source_file = source_name(study$tables[[frame$table]]), unit_name = unit,
                   unit_values = if (!is.null(unit)) frame$data[[unit]],
+                  order_values = if (!is.null(ordered)) frame$data[[ordered]],
                   weight_name = weight, weight_values = if (!is.null(weight)) frame$data[[weight]],
                   design = study$design)
+  if (isTRUE(reading$extra$standardised)) context$columns <- lapply(columns, in_standard_deviations)
   context$row_labels <- function(rows) row_labels(study, frame$table, rows, used)
   context$whole_frame <- function(names) build_frame(study, names, list(), unique(c(used, carried)))
   context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters,
@@ -340,6 +344,32 @@ answer_context <- function(study, reading, options) {
   if (reading$task == "overview") context <- c(context, overview_texts(study))
   if (reading$task == "quality") context <- c(context, quality_facts(study, frame$table))
   context
+}
+
+#' A check that speaks of one row calls it by its key and its place in the file
+#' @noRd
+name_check_row <- function(context, check) {
+  if (identical(check$id, "influential_rows") && !is.null(check$facts$row) && is.null(check$facts$named)) {
+    check$facts$named <- capital(row_names_used(context, check$facts$row))
+  }
+  check
+}
+
+#' The dates of the rows of a model, where each row has one of its own and no unit has several
+#' @noRd
+dates_in_order <- function(study, table, reading) {
+  if (reading$task != "predict" || length(reading$unit)) return(NULL)
+  columns <- study$tables[[table]]$columns
+  dated <- Filter(function(col) col$kind %in% c("date", "datetime") && !identical(col$used, FALSE) &&
+    col$distinct >= 0.9 * nrow(study$tables[[table]]$data), columns)
+  if (length(dated) == 1) names(dated)
+}
+
+#' A measured column whose values are taken in standard deviations from their mean
+#' @noRd
+in_standard_deviations <- function(col) {
+  if (is_numeric_kind(col$kind)) col$unit <- "standard deviations"
+  col
 }
 
 #' What single rows are called: a key of their own, else texts and dates

@@ -168,8 +168,14 @@ suggest_questions <- function(study, reading) {
   all <- all_columns(study)
   groups <- vapply(Filter(function(col) col$kind %in% c("category", "yes_no") && col$distinct <= 12, all), `[[`, "",
                    "name")
+  # what the study is about first: the declared treatment, else a column called like one
+  arm <- grepl("(^|[_. ])(treatments?|trt|arms?|group|condition|intervention|programme|program|diet|drug)$", tolower(groups)) |
+    groups %in% study$design$treatment
+  groups <- groups[order(!arm)]
   measured <- vapply(Filter(function(col) col$kind %in% c("number", "count"), all), `[[`, "", "name")
-  candidates <- c(if (length(numeric) && length(groups)) sprintf("Does %s differ by %s?", numeric[1],
+  held <- intersect(reading$adjust_for, names)
+  candidates <- c(if (length(numeric) && length(held)) sprintf("Does %s differ by %s, adjusting for %s?", numeric[1], utils::head(setdiff(groups,
+      c(known, held)), 2), paste(held, collapse = " and ")), if (length(numeric) && length(groups)) sprintf("Does %s differ by %s?", numeric[1],
       setdiff(groups, known)), if (length(divided) && length(measured)) sprintf("Does %s differ by %s?", measured,
           divided[1]),
                   if (length(numeric)) sprintf("Describe %s", numeric),

@@ -1,21 +1,16 @@
 # Checks on models of time to an event.
 
-#' Is a hazard ratio constant in time? Correlation of the Schoenfeld residuals with the rank of time
+#' Is a hazard ratio constant in time? A slope must be both beyond chance and of some size to matter
 #' @section Source: Grambsch, P. M. and Therneau, T. M. (1994). Biometrika 81, 515-526 (the rank version).
 #' @noRd
-check_proportional_hazards <- function(schoenfeld, terms) {
-  r <- schoenfeld$residuals
-  if (nrow(r) < 10) return(new_check("proportional_hazards", "not_assessed", "Schoenfeld residuals", facts = list()))
-  rank <- rank(schoenfeld$time)
-  rho <- apply(r, 2, function(v) if (stats::sd(v) > 0) stats::cor(v, rank) else 0)
-  n <- nrow(r)
-  p <- 2 * stats::pt(-abs(rho) * sqrt((n - 2) / (1 - rho^2)), n - 2)
-  worst <- which.min(p)
-  # a slope must be both beyond chance and of some size to matter
-  off <- min(1, p[worst] * length(p)) < 0.05 && abs(rho[worst]) > 0.15
-  new_check("proportional_hazards", if (off) "caution" else "ok", "Correlation of the Schoenfeld residuals with the rank of time",
-            lapply(seq_along(rho), function(k) list(id = "rho", label = "correlation with time", value = rho[k], of = terms[k])),
-            list(term = terms[worst], rho = rho[worst], p = p[worst]))
+check_proportional_hazards <- function(fit, terms) {
+  t <- stat_hazards_over_time(fit, terms)
+  if (is.null(t)) return(new_check("proportional_hazards", "not_assessed", "Schoenfeld residuals", facts = list()))
+  worst <- which.min(t$p_value)
+  off <- min(1, t$p_value[worst] * nrow(t)) < 0.05 && abs(t$correlation[worst]) > 0.15
+  new_check("proportional_hazards", if (off) "caution" else "ok", "Correlation of the scaled Schoenfeld residuals with the rank of time",
+            lapply(seq_len(nrow(t)), function(k) list(id = "rho", label = "correlation with time", value = t$correlation[k], of = t$term[k])),
+            list(term = t$term[worst], rho = t$correlation[worst], p = t$p_value[worst]))
 }
 
 #' Events enough for the curves and tests to hold: below ten they rest on single rows

@@ -35,7 +35,8 @@ fits_generalised <- function(shape, kind, why) {
   new_fit(88, why)
 }
 
-next_generalised <- function(ctx, res) c(sprintf("How many rows are there for each %s?", outcome_name(ctx)),
+next_generalised <- function(ctx, res) c(if (res$family == "binomial") sprintf("ROC curve for %s from %s", outcome_name(ctx),
+  some_of(utils::head(names(res$columns), 4), 4)), sprintf("How many rows are there for each %s?", outcome_name(ctx)),
                                          sprintf("Is %s related to %s?", outcome_name(ctx), res$predictors[1]))
 
 #' Outcome of the model as 0/1 (the last level is the event, or the one the question names) or as counts
@@ -112,8 +113,8 @@ compute_generalised <- function(ctx, family) {
                                                            if (family == "binomial") sprintf("%s = %s",
                                                                outcome_name(ctx), o$event) else outcome_name(ctx)),
                                                                table), risks)),
-         at = at, risks = risks$data, profiled = !is.null(profiled), offset = offset, fit = out, x = m$x, term = m$term, focal = focal,
-             family = family,
+         at = at, risks = risks$data, profiled = !is.null(profiled), offset = offset, fit = out, x = m$x, term = m$term, source = m$source,
+             focal = focal, family = family,
              event = o$event, y = o$y,
          predictors = unique(c(ctx$reading$predictors, ctx$reading$by)), columns = columns,
          factors = vapply(columns, is.factor, NA), pair = pair, aliased = m$term[out$aliased], ratio = ratio)
@@ -222,6 +223,9 @@ generalised_checks <- function(ctx, res) {
   compact(list(check_independent_rows(ctx$unit_values, ctx$unit_name),
                if (res$family == "binomial") check_separation(res$fit),
                if (res$family == "poisson") check_dispersion(res$fit$pearson),
+               if (res$family == "poisson") check_zeros(res$y, res$fit$fitted),
+               if (res$family == "binomial") check_calibrated(res$fit$fitted, res$y),
+               check_near_outcome(res$columns, res$y, res$family == "binomial"),
                check_events(res), check_collinear(res$x, res$fit$kept, res$term)))
 }
 
@@ -239,8 +243,9 @@ say_generalised <- function(ctx, res) {
         if (row$estimate > 0) "rise with" else "fall with") else sprintf("No clear change of %s with", y), row$term,
         held, gsub("_", " ", res$ratio), r$value, r$interval, say_p(row$p_value))
   } else if (length(res$focal) > 1 && !is.null(n$df)) {
-    headline <- sprintf("%s %s %s%s: chi-square(%s) = %s, %s.", capital(say_column(ctx$columns[[res$predictors[1]]])),
-                        joint_verb(isTRUE(n$p_value < 1 - ctx$conf_level), 1), y,
+    headline <- sprintf("%s %s %s%s: chi-square(%s) = %s, %s.",
+                        capital(some_of(vapply(ctx$columns[res$predictors], say_column, ""), 5)),
+                        joint_verb(isTRUE(n$p_value < 1 - ctx$conf_level), length(res$predictors)), y,
                         say_held(ctx, setdiff(names(res$columns), res$predictors)), say_number(n$df), say_number(n$statistic, 2),
                               say_p(n$p_value))
   } else headline <- sprintf("%s %s %s: chi-square(%s) = %s, %s.",

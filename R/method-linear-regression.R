@@ -7,7 +7,8 @@ method_linear_regression <- function() {
                                              check_fit_linear(res), check_residual_spread(res$x[, res$fit$kept,
                                                  drop = FALSE], res$fit$residuals),
       check_residual_normal(res$fit$residuals), check_influence_fit(res$fit),
-      check_collinear(res$x, res$fit$kept, res$term), check_sample_size(res$fit))),
+      check_collinear(res$x, res$fit$kept, res$term), check_near_outcome(res$columns, res$fit$fitted + res$fit$residuals),
+      check_residual_order(res$fit$residuals, ctx$order_values), check_sample_size(res$fit))),
     second = "linear_regression_hc3",
     figure = function(ctx, res) if (length(res$predictors) == 1 &&
                                     !is.factor(ctx$frame$data[[res$predictors]])) figure_scatter(ctx, res$predictors,
@@ -16,7 +17,8 @@ method_linear_regression <- function() {
                          sprintf("%s: observed against fitted", capital(say_column(outcome_column(ctx))))),
     sentences = say_linear, script = script_linear,
     references = "Golub, G. H., & Van Loan, C. F. (2013). Matrix Computations (4th ed.), ch. 5. Johns Hopkins University Press.",
-    next_steps = function(ctx, res) c(sprintf("Describe %s", outcome_name(ctx)),
+    next_steps = function(ctx, res) c(sprintf("Residual plots of %s on %s", outcome_name(ctx), some_of(utils::head(names(res$columns), 4), 4)),
+                                      sprintf("Describe %s", outcome_name(ctx)),
                                       sprintf("What is the correlation between %s and %s?", outcome_name(ctx),
                                               res$predictors[1])))
 }
@@ -51,9 +53,17 @@ model_columns <- function(ctx) {
     if (is.character(v)) v <- as_group(v)
     if (inherits(v, c("Date", "POSIXct"))) v <- as.double(v)
     if (is.factor(v) && ctx$columns[[name]]$kind == "ordered" &&
-        !anyNA(suppressWarnings(as.numeric(levels(v))))) return(level_numbers(v))
-    if (is.factor(v)) droplevels(v) else v
+        !anyNA(suppressWarnings(as.numeric(levels(v))))) return(in_deviations(ctx, level_numbers(v)))
+    if (is.factor(v)) droplevels(v) else in_deviations(ctx, v)
   })
+}
+
+#' Values in standard deviations from their mean, where standardised coefficients are asked for
+#' @noRd
+in_deviations <- function(ctx, v) {
+  if (!isTRUE(ctx$reading$extra$standardised)) return(v)
+  spread <- stats::sd(v)
+  if (isTRUE(spread > 0)) (v - mean(v)) / spread else v
 }
 
 need_two_levels <- function(columns) {
@@ -73,14 +83,15 @@ compute_linear <- function(ctx, robust = FALSE) {
   columns <- need_two_levels(model_columns(ctx))
   pair <- interaction_pair(ctx, columns)
   m <- stat_model_matrix(columns, pair)
-  y <- outcome_values(ctx)
+  y <- in_deviations(ctx, outcome_values(ctx))
   need_spread(stat_group_moments(y)[, "m2"])
   out <- stat_least_squares(m$x, y)
-  se <- if (robust) stat_hc3(m$x, out) else out$se
+  out$covariance <- if (robust) stat_hc3(m$x, out) else out$sigma^2 * out$unscaled
+  se <- replace(out$se, out$kept, sqrt(diag(out$covariance)))
   table <- coefficient_table(m$term, out$coefficients, se, out$df, ctx$conf_level)
   focal <- focal_rows(ctx, m$source)
   predictors <- unique(c(ctx$reading$predictors, ctx$reading$by))
-  numbers <- c(focal_numbers(out, table, focal, m$term, ctx$conf_level),
+  numbers <- c(focal_numbers(out, table, focal, m$term, ctx$conf_level, robust),
                list(new_number("r_squared", "R squared", out$r_squared),
                     new_number("adj_r_squared", "adjusted R squared", out$adj_r_squared),
     new_number("sigma", "residual standard deviation", out$sigma),
@@ -94,7 +105,7 @@ compute_linear <- function(ctx, robust = FALSE) {
   if (!is.null(at)) numbers <- with_prediction(numbers, predict_at(out, at, ctx$conf_level), paste("expected", outcome_name(ctx)), at)
   result(numbers, tables = compact(list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table),
            if (!is.null(slopes)) new_table("simple_slopes", sprintf("Effect of %s at levels of %s", pair[[1]][1], pair[[1]][2]), slopes$table))),
-         slopes = slopes, fit = out, at = at, x = m$x, term = m$term, focal = focal, predictors = predictors,
+         slopes = slopes, fit = out, at = at, x = m$x, term = m$term, source = m$source, focal = focal, predictors = predictors,
          factors = vapply(columns, is.factor, NA), columns = columns, pair = pair, aliased = m$term[out$aliased],
          robust = robust)
 }
@@ -116,7 +127,7 @@ predict_at <- function(fit, at, conf_level) {
   x <- c(1, at)
   if (length(fit$aliased)) stop_data("The predictors repeat each other, so nothing can be predicted from them.", class = "collinear")
   value <- sum(x * fit$coefficients)
-  se <- fit$sigma * sqrt(drop(x %*% fit$unscaled %*% x))
+  se <- sqrt(drop(x %*% fit$covariance %*% x))
   t <- stats::qt(1 - (1 - conf_level) / 2, fit$df)
   list(value = value, se = se, ci_low = value - t * se, ci_high = value + t * se,
       low = value - t * sqrt(se^2 + fit$sigma^2), high = value + t * sqrt(se^2 + fit$sigma^2))
@@ -153,10 +164,10 @@ focal_rows <- function(ctx, source) {
   product <- if (isTRUE(ctx$reading$extra$interaction)) grep(" x ", source, fixed = TRUE)
   if (length(product)) return(product)
   asked <- unique(c(ctx$reading$predictors, ctx$reading$by))
-  if (length(asked) != 1) integer() else which(source == asked)
+  if (length(asked) == 1 || isTRUE(ctx$reading$extra$joint)) which(source %in% asked) else integer()
 }
 
-focal_numbers <- function(out, table, focal, term, conf_level) {
+focal_numbers <- function(out, table, focal, term, conf_level, robust) {
   if (length(focal) == 1) {
     row <- table[focal, ]
     return(list(new_number("estimate", sprintf("coefficient of %s", row$term), row$estimate),
@@ -164,21 +175,37 @@ focal_numbers <- function(out, table, focal, term, conf_level) {
                 new_number("df", "degrees of freedom", out$df),
                 new_number("p_value", "p", row$p_value), new_number("ci_low", "lower limit", row$ci_low),
                 new_number("ci_high", "upper limit", row$ci_high),
-                new_number("conf_level", "confidence level", conf_level)))
+                new_number("conf_level", "confidence level", conf_level),
+                new_number("r_squared_added", "R squared added by it", added_share(out, focal))))
   }
   if (length(focal) > 1) {
     keep <- intersect(out$kept, focal)
     at <- match(keep, out$kept)
     b <- out$coefficients[keep]
-    f <- drop(b %*% solve(out$unscaled[at, at, drop = FALSE], b)) / length(keep) / out$sigma^2
+    f <- drop(b %*% solve(out$covariance[at, at, drop = FALSE], b)) / length(keep)
     return(list(new_number("statistic", "F", f), new_number("df1", "degrees of freedom", length(keep)),
                 new_number("df2", "residual degrees of freedom", out$df),
                 new_number("p_value", "p", stats::pf(f, length(keep), out$df, lower.tail = FALSE)),
+                new_number("r_squared_added", "R squared added by them", added_share(out, focal)),
                 new_number("conf_level", "confidence level", conf_level)))
   }
-  list(new_number("statistic", "F", out$statistic), new_number("df1", "degrees of freedom", out$df1),
-       new_number("df2", "residual degrees of freedom", out$df2), new_number("p_value", "p", out$p_value),
+  slopes <- which(out$kept != 1)
+  b <- out$coefficients[out$kept[slopes]]
+  # with the classical covariance this is the F of the whole model
+  f <- if (length(slopes)) drop(b %*% solve(out$covariance[slopes, slopes, drop = FALSE], b)) / length(slopes) else out$statistic
+  list(new_number("statistic", "F", if (robust) f else out$statistic), new_number("df1", "degrees of freedom", out$df1),
+       new_number("df2", "residual degrees of freedom", out$df2),
+       new_number("p_value", "p", if (robust) stats::pf(f, out$df1, out$df2, lower.tail = FALSE) else out$p_value),
        new_number("conf_level", "confidence level", conf_level))
+}
+
+#' R squared that some coefficients add to that of all others
+#' @noRd
+added_share <- function(fit, rows) {
+  keep <- intersect(fit$kept, rows)
+  if (!length(keep)) return(0)
+  at <- match(keep, fit$kept); b <- fit$coefficients[keep]
+  drop(b %*% solve(fit$unscaled[at, at, drop = FALSE], b)) / fit$rss * (1 - fit$r_squared)
 }
 
 check_fit_linear <- function(res) {
@@ -207,6 +234,7 @@ say_linear <- function(ctx, res) {
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
   headline <- if (length(res$pair) && length(res$focal)) say_interaction(ctx, res, y, held, clear)
     else if (!is.null(res$at)) say_expected(ctx, res, y) else if (length(res$focal) == 1) say_one_slope(ctx, res, y, held, clear)
+    else if (length(res$focal) > 1 && length(res$predictors) > 1) say_added(ctx, res, y, clear)
     else if (length(res$focal) > 1) sprintf("%s %s with %s%s: F(%s, %s) = %s, %s.", capital(y),
                                             if (clear) "goes" else "does not clearly go",
                                             say_column(ctx$columns[[res$predictors]]), held, say_number(n$df1),
@@ -217,8 +245,11 @@ say_linear <- function(ctx, res) {
                  say_p(n$p_value))
   t <- res$tables[[1]]$data
   clear_terms <- t$term[-1][which(t$p_value[-1] < 1 - ctx$conf_level)]
-  details <- c(if (!is.null(ctx$reading$extra$at) &&
+  details <- c(if (isTRUE(ctx$reading$extra$joint) && length(res$focal) == 1) sprintf("That adds %s of the spread to what %s explains.",
+                 say_percent(n$r_squared_added), some_of(vapply(ctx$columns[ctx$reading$adjust_for], say_column, ""), 5)),
+               if (!is.null(ctx$reading$extra$at) &&
     is.null(res$at)) "No single value is predicted, since the question leaves open the level of a column of groups.", say_slopes(ctx, res),
+      if (isTRUE(ctx$reading$extra$standardised) && length(res$focal) != 1) sprintf("Standardised: %s.", write_coefficients(t[-1, ], ctx$conf_level)),
       if (length(res$focal) != 1) if (length(clear_terms)) sprintf("Coefficients clearly away from zero: %s.",
       some_of(clear_terms, 8)) else "No coefficient is clearly away from zero.",
                if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
@@ -232,6 +263,17 @@ say_linear <- function(ctx, res) {
                       say_number(n$f_statistic, 2), say_p(n$f_p_value), say_number(n$n),
                       write_coefficients(t[-1, ], ctx$conf_level), write_rows(ctx))
   list(headline = headline, details = details, write_up = write_up)
+}
+
+#' What several columns add together to those that are held constant
+#' @noRd
+say_added <- function(ctx, res, y, clear) {
+  n <- res$number
+  base <- some_of(vapply(ctx$columns[ctx$reading$adjust_for], say_column, ""), 5)
+  sprintf("%s together %s to what %s of %s: %s of the spread, F(%s, %s) = %s, %s.",
+          capital(some_of(vapply(ctx$columns[res$predictors], say_column, ""), 5)), if (clear) "add" else "do not clearly add",
+          if (nzchar(base)) sprintf("%s explain%s", base, if (length(ctx$reading$adjust_for) == 1) "s" else "") else "the mean tells", y,
+          say_percent(n$r_squared_added), say_number(n$df1), say_number(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
 }
 
 #' The expected value at the stated ones; a word of warning beyond the values seen
@@ -294,6 +336,7 @@ script_model_columns <- function(ctx, res) {
     value <- if (res$factors[[i]]) sprintf("droplevels(factor(%s))", script_column(names[i]))
       else if (ctx$columns[[names[i]]]$kind == "ordered") script_value(names[i]) else sprintf("as.numeric(%s)",
           script_column(names[i]))
+    if (!res$factors[[i]] && isTRUE(ctx$reading$extra$standardised)) value <- sprintf("as.vector(scale(%s))", value)
     sprintf("%s <- %s  # %s", inner[i], value, gsub("[\r\n]", " ", names[i]))
   }, "")
   pair <- if (length(res$pair)) sprintf(" + %s", paste(inner[match(res$pair[[1]], names)], collapse = ":")) else ""
@@ -303,7 +346,8 @@ script_model_columns <- function(ctx, res) {
 #' Script line that sets y: the outcome's values, or whether it is the event
 #' @noRd
 script_model_outcome <- function(ctx, event = NULL) {
-  if (is.null(event)) return(sprintf("y <- %s", script_value(outcome_name(ctx))))
+  if (is.null(event)) return(c(sprintf("y <- %s", script_value(outcome_name(ctx))),
+                               if (isTRUE(ctx$reading$extra$standardised)) "y <- (y - mean(y)) / sd(y)"))
   sprintf("y <- %s", script_is_level(outcome_name(ctx), event))
 }
 
@@ -312,7 +356,7 @@ script_linear <- function(ctx, res) {
   c(script_model_outcome(ctx), m$set,
     sprintf("fit <- lm(y ~ %s)", m$formula), "s <- summary(fit)", "beta <- coef(fit)",
     "est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]",
-    "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",
+    if (res$robust) script_hc3(), "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",
     sprintf(paste0("tables$coefficients <- data.frame(term = %s, estimate = beta, se = est[, 2], statistic = est[, ",
                    "3], p_value = est[, 4], ci_low = beta - half, ci_high = beta + half)"), as_r_strings(res$term)),
     script_focal(res), script_slopes(res), script_expected(res), "n <- length(y); rss <- sum(resid(fit)^2)",
@@ -322,8 +366,24 @@ script_linear <- function(ctx, res) {
            "bic = BIC(fit), log_likelihood = as.numeric(logLik(fit)), n = n))"))
 }
 
+#' Script lines that put the errors of HC3 in the place of the classical ones
+#' @noRd
+script_hc3 <- function() {
+  c("# errors that hold where the residual spread changes (HC3)",
+    "keep <- !is.na(beta); x <- unname(model.matrix(fit))[, keep, drop = FALSE]; u <- solve(crossprod(x))",
+    "vc <- u %*% crossprod(x * (resid(fit) / (1 - hatvalues(fit)))) %*% u",
+    "est[keep, 2] <- sqrt(diag(vc)); est[, 3] <- est[, 1] / est[, 2]; est[, 4] <- 2 * pt(-abs(est[, 3]), fit$df.residual)")
+}
+
 script_expected <- function(res) {
   if (is.null(res$at)) return(NULL)
+  if (res$robust) return(c(
+    sprintf("a <- c(1, %s); value <- sum(a * beta); mean_se <- sqrt(drop(a %%*%% vc %%*%% a))", paste(vapply(as.vector(res$at), as_r_number, ""),
+                                                                                           collapse = ", ")),
+    "t <- qt(1 - (1 - conf_level) / 2, fit$df.residual); row_se <- sqrt(mean_se^2 + s$sigma^2)",
+    "if (!is.null(numbers$estimate)) numbers$slope <- numbers$estimate",
+    paste0("numbers[c(\"estimate\", \"se\", \"ci_low\", \"ci_high\", \"prediction_low\", \"prediction_high\")] <- list(value, mean_se, ",
+           "value - t * mean_se, value + t * mean_se, value - t * row_se, value + t * row_se)")))
   frame <- sprintf("data.frame(%s)", paste(sprintf("x%d = %s", seq_along(res$at), vapply(as.vector(res$at), as_r_number, "")), collapse = ", "))
   c(sprintf(paste0("mean_at <- predict(fit, %s, interval = \"confidence\", level = conf_level, se.fit =",
       " TRUE); row_at <- predict(fit, %s, interval = \"prediction\", level = conf_level)"), frame, frame),
@@ -334,16 +394,31 @@ script_expected <- function(res) {
     "  prediction_low = row_at[2], prediction_high = row_at[3]))")
 }
 
+#' The terms asked about as an update() of a formula leaves them out
+#' @noRd
+script_focal_terms <- function(res) {
+  own <- sprintf("x%d", match(if (length(res$pair)) res$pair[[1]] else res$predictors, names(res$columns)))
+  paste(own, collapse = if (length(res$pair)) ":" else " - ")
+}
+
 script_focal <- function(res) {
+  if (res$robust && !length(res$focal)) return(c(
+    "b <- beta[keep][-1]; f <- drop(b %*% solve(vc[-1, -1], b)) / length(b); d <- s$fstatistic",
+    "numbers <- list(statistic = f, df1 = d[2], df2 = d[3], p_value = pf(f, d[2], d[3], lower.tail = FALSE), conf_level = conf_level)"))
   if (length(res$focal) == 1) return(c(sprintf("row <- tables$coefficients[%d, ]", res$focal),
                                        paste0("numbers <- list(estimate = row$estimate, se = row$se, statistic = ",
                                               "row$statistic, df = fit$df.residual, p_value = row$p_value, ci_low = ",
-                                              "row$ci_low, ci_high = row$ci_high, conf_level = conf_level)")))
-  if (length(res$focal) > 1) return(c(sprintf("without <- update(fit, . ~ . - %s)", if (length(res$pair)) paste(sprintf("x%d", match(res$pair[[1]],
-    names(res$columns))), collapse = ":") else "x1"), "partial <- anova(without, fit)",
-                                      paste0("numbers <- list(statistic = partial$F[2], df1 = partial$Df[2], df2 = ",
-                                             "partial$Res.Df[2], p_value = partial[2, \"Pr(>F)\"], conf_level = ",
-                                             "conf_level)")))
+                                              "row$ci_low, ci_high = row$ci_high, conf_level = conf_level)"),
+                                       sprintf("numbers$r_squared_added <- s$r.squared - summary(update(fit, . ~ . - %s))$r.squared",
+                                               script_focal_terms(res))))
+  if (length(res$focal) > 1) {
+    return(c(sprintf("without <- update(fit, . ~ . - %s)", script_focal_terms(res)),
+             "partial <- anova(without, fit)",
+             if (res$robust) sprintf("k <- match(c(%s), which(keep)); f <- drop(beta[keep][k] %%*%% solve(vc[k, k], beta[keep][k])) / length(k)",
+                                     paste(res$focal, collapse = ", ")) else "f <- partial$F[2]",
+             paste0("numbers <- list(statistic = f, df1 = partial$Df[2], df2 = partial$Res.Df[2], p_value = pf(f, partial$Df[2], ",
+                    "partial$Res.Df[2], lower.tail = FALSE), r_squared_added = s$r.squared - summary(without)$r.squared, conf_level = conf_level)")))
+  }
   paste0("numbers <- list(statistic = s$fstatistic[1], df1 = s$fstatistic[2], df2 = s$fstatistic[3], p_value = ",
          "pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), conf_level = conf_level)")
 }

@@ -159,6 +159,8 @@ method_cochran_mantel_haenszel <- function() {
     fits = function(shape) {
       if (length(shape$adjust) != 1 || length(shape$pair_kinds) != 2 || !isTRUE(shape$two_by_two) ||
           !identical(shape$adjust_levels, TRUE)) return(NULL)
+      # a measured covariate is held constant by a model: strata of each of its values would waste rows
+      if (isTRUE(shape$adjust_numeric) && !isTRUE(shape$stratified) && !identical(shape$method_asked, "cochran_mantel_haenszel")) return(NULL)
       if (!all(shape$pair_kinds %in% c("category", "yes_no")) && !identical(shape$method_asked, "cochran_mantel_haenszel")) return(NULL)
       new_fit(if (isTRUE(shape$stratified)) 96 else if (shape$task == "predict") 60 else 91,
           "Two two-valued columns are related within the levels of a third.")

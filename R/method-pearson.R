@@ -74,7 +74,13 @@ say_pearson <- function(ctx, res) {
   list(headline = headline, details = details, write_up = write_up)
 }
 
-one_unit <- function(col) if (is.null(col$unit)) "unit" else if (col$unit == "%") "percentage point" else col$unit
+one_unit <- function(col) {
+  if (is.null(col$unit)) return("unit")
+  if (col$unit == "%") return("percentage point")
+  # "for each further month"
+  plural <- "^(year|month|week|day|hour|minute|second|night|mile|point|time|degree|litre|liter|standard deviation)s$"
+  if (grepl(plural, col$unit)) sub("s$", "", col$unit) else col$unit
+}
 
 script_pair <- function(res) c(sprintf("x <- %s", script_value(res$names[1])),
                                sprintf("y <- %s", script_value(res$names[2])), "tables <- list()")

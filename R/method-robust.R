@@ -278,7 +278,8 @@ method_negative_binomial_regression <- function() {
                           columns = m$columns, factors = m$factors, pair = m$pair, predictors = names(m$columns))
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
-        check_dispersion(res$fit$pearson, "negative binomial")), second = "poisson_regression",
+        check_dispersion(res$fit$pearson, "negative binomial"), check_zeros(as_plain_number(outcome_values(ctx)), res$fit$fitted, res$fit$theta)),
+        second = "poisson_regression",
     figure = function(ctx, res) draw_ratios(ctx, res$tables[[1]]$data[-1, ], "rate_ratio", "Rate ratio",
         sprintf("Rate ratios for %s", say_column(outcome_column(ctx))), "tables$coefficients[-1, ]", res$term[-1]),
     sentences = function(ctx, res) say_named_model(ctx, res, "Negative binomial regression",

@@ -101,13 +101,17 @@ survival_at_time <- function(ctx, t) {
   shares <- t(vapply(t$curves, survival_at, numeric(3), at = stated$value))
   if (all(is.na(shares[, 1]))) stop_data(sprintf("No row was followed for %s, so the curve cannot be read there.", stated$said), class = "unfit_data",
                                          todo = sprintf("The longest time is %s.", say_number(max(vapply(t$curves, function(k) max(k$time), 1)))))
+  # the share that has had the event by then is the other side
+  turned <- isTRUE(ctx$reading$extra$with_event)
+  if (turned) shares <- 1 - shares[, c(1, 3, 2), drop = FALSE]
   table <- data.frame(at_time = stated$value, survival_at = shares[, 1], survival_low = shares[, 2], survival_high = shares[, 3])
   one <- nrow(shares) == 1
-  label <- sprintf("share without the event at %s", stated$said)
+  if (turned) names(table) <- c("at_time", "event_by", "event_low", "event_high")
+  label <- sprintf(if (turned) "share with the event by %s" else "share without the event at %s", stated$said)
   numbers <- if (one) list(new_number("estimate", label, shares[1, 1]), new_number("ci_low", "lower limit", shares[1, 2]),
                            new_number("ci_high", "upper limit", shares[1, 3]))
     else lapply(seq_len(nrow(shares)), function(i) new_number(paste0("survival_", i), label, shares[i, 1], of = t$groups$group[i]))
-  list(value = stated$value, said = stated$said, table = table, numbers = numbers)
+  list(value = stated$value, said = stated$said, table = table, numbers = numbers, turned = turned)
 }
 
 script_survival_at <- function(res) {
@@ -115,8 +119,9 @@ script_survival_at <- function(res) {
   c(sprintf("at <- %s", format(res$at$value, digits = 15)),
     "read <- function(k) { i <- sum(k$time <= at); if (i == 0) return(c(1, NA, NA))",
     "  if (at > max(k$time) && k$surv[i] > 0) return(c(NA, NA, NA)); c(k$surv[i], flat(k, k$lower)[i], flat(k, k$upper)[i]) }",
-    "shares <- t(vapply(curves, read, numeric(3)))",
-    "tables$groups <- cbind(tables$groups, at_time = at, survival_at = shares[, 1], survival_low = shares[, 2], survival_high = shares[, 3])",
+    "shares <- t(vapply(curves, read, numeric(3)))", if (res$at$turned) "shares <- 1 - shares[, c(1, 3, 2), drop = FALSE]  # with the event",
+    sprintf("tables$groups <- cbind(tables$groups, at_time = at, %s = shares[, 1], %s = shares[, 2], %s = shares[, 3])", names(res$at$table)[2],
+            names(res$at$table)[3], names(res$at$table)[4]),
     if (one) "numbers <- list(estimate = shares[1, 1], ci_low = shares[1, 2], ci_high = shares[1, 3])"
     else "numbers <- setNames(as.list(shares[, 1]), paste0(\"survival_\", seq_len(nrow(shares))))")
 }
@@ -147,9 +152,10 @@ say_kaplan_meier <- function(ctx, res) {
 
 say_survival_at <- function(ctx, res) {
   t <- res$at$table; g <- res$survival$groups
-  share <- ifelse(is.na(t$survival_at), "not known", sprintf("%s%s", say_percent(t$survival_at), ifelse(is.na(t$survival_low), "",
-    sprintf(" (%s)", mapply(function(a, b) say_interval(a, b, ctx$conf_level, say_percent), t$survival_low, t$survival_high)))))
-  sprintf("Without the event (%s) at %s: %s.", plain_filter(ctx$reading$extra$event), res$at$said,
+  share <- ifelse(is.na(t[[2]]), "not known", sprintf("%s%s", say_percent(t[[2]]), ifelse(is.na(t[[3]]), "",
+    sprintf(" (%s)", mapply(function(a, b) say_interval(a, b, ctx$conf_level, say_percent), t[[3]], t[[4]])))))
+  sprintf(if (res$at$turned) "With the event (%s) by %s: %s." else "Without the event (%s) at %s: %s.", plain_filter(ctx$reading$extra$event),
+          res$at$said,
           some_of(if (nrow(g) == 1) share else paste(share, "in", g$group), 6))
 }
 
@@ -228,7 +234,7 @@ method_cox_regression <- function() {
         if (shape$predictors > 0) 90 else 60, "The hazard of an event is explained by several columns, with censored rows.", FALSE),
     compute = compute_cox,
     checks = function(ctx, res) c(survival_checks(ctx, res$parts),
-        list(check_proportional_hazards(res$fit$schoenfeld, res$term), check_events_per_term(res$fit$events, length(res$term)))),
+        list(check_proportional_hazards(res$fit, res$term), check_events_per_term(res$fit$events, length(res$term)))),
     figure = function(ctx, res) draw_ratios(ctx, res$tables[[1]]$data, "hazard_ratio", "Hazard ratio",
         sprintf("Hazard ratios for %s",
         plain_filter(ctx$reading$extra$event)), "tables$coefficients", res$term), sentences = say_cox, script = script_cox,

@@ -7,7 +7,7 @@
 #' @noRd
 edit_by_words <- function(text, previous, history) {
   rules <- list(start_again, go_back, show_again, ask_rows, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance,
-    ask_odds, ask_pair_rows, ask_pairs, ask_write_up, ask_curve, ask_at_value,
+    ask_odds, ask_side, ask_pair_rows, ask_pairs, ask_write_up, ask_curve, ask_at_value,
     ask_interaction)
   for (rule in rules) {
     verdict <- rule(trimws(gsub("[.!?]+$", "", text)), previous, history)

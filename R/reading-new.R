@@ -21,7 +21,7 @@ plain_reading <- function(r, study = NULL) {
   if (length(conditions)) text <- paste0(text, ", for rows where ", paste(conditions, collapse = " and "))
   weighted <- !is.null(r$extra$weight) && !isTRUE(r$extra$weight_unused)
   if (weighted) text <- paste0(text, ", rows weighted by ", r$extra$weight)
-  if (!is.null(r$method_asked)) text <- paste0(text, " (you asked for ", gsub("_", " ", r$method_asked), ")")
+  if (!is.null(r$method_asked)) text <- paste0(text, " (you asked for ", sub("regression hc3", "regression with HC3 errors", gsub("_", " ", r$method_asked)), ")")  # nolint: line_length_linter.
   paste0(toupper(substr(text, 1, 1)), substring(text, 2), ".")
 }
 
@@ -73,7 +73,7 @@ plain_core <- function(r) {
     predict = paste0("how ", y, " goes with ", some_of(unique(c(r$predictors, r$by)), 8),
         if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
         " held constant"), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other",
-          if (!is.null(r$extra$cluster)) sprintf(", with an intercept for each %s", r$extra$cluster)),
+          if (!is.null(r$extra$cluster)) sprintf(", with an intercept for each %s", r$extra$cluster), plain_side(r)),
     drivers = paste("which columns go with", y, "most"),
     rank = if (length(r$extra$event)) sprintf("rank %s by the %s of rows in which %s%s", by,
       if (identical(r$statistic, "count")) "number" else "share", plain_event(r), if (is.null(r$top)) "" else
@@ -86,9 +86,9 @@ plain_core <- function(r) {
     survival = paste0("how long until ", if (is.null(r$extra$event)) "the event" else plain_event(r),
         if (length(r$outcome)) sprintf(" (time in %s%s)", r$outcome[1], if (is.null(r$extra$counted_in)) "" else paste(", counted in",
             r$extra$counted_in)),
-        if (!is.null(r$extra$at_time)) sprintf(", the share without it at %s", r$extra$at_time$said), if (length(r$by)) paste(", by", by),
+        if (!is.null(r$extra$at_time)) sprintf(if (isTRUE(r$extra$with_event)) ", the share with it by %s" else ", the share without it at %s", r$extra$at_time$said), if (length(r$by)) paste(", by", by),  # nolint: line_length_linter.
                       if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with",
-                          some_of(r$adjust_for), "held constant")),
+                          some_of(r$adjust_for), "held constant"), plain_side(r)),
     themes = paste("the themes of the open answers in", y), agreement = if (isTRUE(r$extra$long)) paste0("how far the values of ",
       some_of(r$outcome, 2), " agree", if (length(r$by) > 1) sprintf(" between each %s of the same %s", r$by[2],
           r$by[1]) else sprintf(" within the same %s",
@@ -156,4 +156,16 @@ reading_document <- function(r) {
 filter_value <- function(value) {
   value <- unname(unlist(value))
   if (is.null(value) || length(value) == 1) value else as.list(value)
+}
+
+#' The side of a model that is looked at, as the end of a plain reading
+#' @noRd
+plain_side <- function(r) {
+  sides <- c(influence = "the rows with most influence on the fit", collinearity = "how far the predictors overlap", residuals = "the residuals",
+             discrimination = "how well the two are told apart", calibration = "whether chances and shares agree",
+             dispersion = "whether the counts spread more than the model allows", hazards = "whether the hazards are proportional",
+             restricted_mean = paste0("the mean time", if (!is.null(r$extra$until)) sprintf(" up to %s%s", format_plain(r$extra$until$value), if (nzchar(r$extra$until$unit)) sprintf(" %ss", r$extra$until$unit) else "")))  # nolint: line_length_linter.
+  c(if (isTRUE(r$extra$standardised)) ", all in standard deviations",
+    if (isTRUE(r$extra$joint) && length(r$predictors) > 1) ", as a block",
+    if (!is.null(r$extra$view)) paste(": looking at", sides[[r$extra$view]])) |> paste(collapse = "")
 }

@@ -21,6 +21,14 @@ read_question <- function(study, text) {
     return(new_verdict("needs_choice", blank, "These are questions that this data can answer; ask one of them, or your own."))
   }
   if (asks_for_screening(text)) return(screening_verdict(study))
+  wish <- take_model_wish(text, vocabulary)
+  verdict <- read_wished(study, wish$text)
+  with_model_wish(verdict, wish)
+}
+
+#' Read a question that holds no wish about the side of a model
+#' @noRd
+read_wished <- function(study, text) {
   derived <- derive_for_question(study, text)
   vocabulary <- study_vocabulary(derived$study)
   wished <- take_look(derived$text, vocabulary)

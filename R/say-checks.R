@@ -141,11 +141,23 @@ check_wordings <- function() {
                                                    c$facts$model, say_number(c$facts$ratio))
       else sprintf(paste0("The counts are more spread than a Poisson model allows (dispersion %s), so its errors are ",
                           "too small: a negative binomial model would suit."), say_number(c$facts$ratio)),
-    events_per_coefficient = function(c) if (c$verdict == "ok") sprintf(paste0("There are %s rows of the rarer outcome ",
-                                                                               "for each coefficient."),
-                                                                               say_number(c$facts$ratio, 0))
-      else sprintf(paste0("There are only %s rows of the rarer outcome for each coefficient, so the ratios are likely ",
-                          "overstated."), say_number(c$facts$ratio)),
+    near_outcome = function(c) sprintf(paste0("%s says nearly the same as the outcome (%s): see whether it is computed from it or known only ",
+                                              "after it, since then the fit tells nothing."), capital(c$facts$column), say_unit(c$facts$value)),
+    zeros = function(c) if (c$verdict == "ok") sprintf("There are about as many zeros as the model expects (%s against %s).",
+                                                       say_number(c$facts$seen), say_number(c$facts$expected, 1))
+      else sprintf("There are more zeros than the model expects (%s against %s), as when some rows could not have had any count at all.",
+                   say_number(c$facts$seen), say_number(c$facts$expected, 1)),
+    calibrated = function(c) if (c$verdict == "ok") sprintf("Fitted chances and observed shares are in line (Hosmer-Lemeshow, %s).", say_p(c$facts$p))
+      else sprintf(paste0("Fitted chances and observed shares differ (Hosmer-Lemeshow, %s; by %s on average): a predictor may act along a bend ",
+                          "or depend on another."), say_p(c$facts$p), say_points(c$facts$gap)),
+    residual_order = function(c) if (c$verdict == "ok") sprintf(
+      "Residuals of rows that follow each other in time are not alike (autocorrelation %s).", say_unit(c$facts$r))
+      else sprintf(paste0("Residuals of rows that follow each other in time are %s (autocorrelation %s), so the errors are too %s: ",
+                          "ask for the trend over time, or leave more time between the rows."), if (c$facts$r > 0) "alike" else "turned against each other",
+                   say_unit(c$facts$r), if (c$facts$r > 0) "small" else "large"),
+    events_per_coefficient = function(c) if (c$verdict == "ok") sprintf("There are %s %s for each coefficient.", say_number(c$facts$ratio, 0),
+                                                                        c$facts$rows)
+      else sprintf("There are only %s %s for each coefficient, so the ratios are likely overstated.", say_number(c$facts$ratio), c$facts$rows),
     enough_values = function(c) if (c$verdict == "ok") "There are enough values for the summary to be stable." else
         "There are very few values, so the summary says little beyond them.")
 }
@@ -194,8 +206,8 @@ say_check_influence <- function(c) {
   if (!is.null(f$cook)) {
     if (c$verdict == "ok") return(sprintf("No single row pulls the fit (largest Cook's distance %s).",
                                           say_number(f$cook)))
-    return(sprintf("Row %s of the rows used pulls the fit (Cook's distance %s): see what happens without it.",
-                   say_number(f$row), say_number(f$cook)))
+    return(sprintf("%s pulls the fit (Cook's distance %s): see what happens without it.",
+                   f$named %||% sprintf("Row %s of the rows used", say_number(f$row)), say_number(f$cook)))
   }
   if (c$verdict == "ok") return(sprintf(paste0("No single row carries the result (r changes by at most %s when one is ",
                                                "left out)."), say_unit(abs(f$change))))

@@ -127,13 +127,11 @@ solve_kept <- function(r, kept, p) {
   list(beta = backsolve(top, small[seq_len(k), k + 1]), unscaled = tcrossprod(inverse), r = top)
 }
 
-#' Heteroscedasticity-consistent standard errors, HC3
+#' Covariance of the coefficients that holds where the residual spread changes, HC3
+#' @section Shape: matrix of the coefficients that were fitted (`fit$kept`).
 #' @section Source: MacKinnon, J. G. and White, H. (1985). Journal of Econometrics 29, 305-325.
 #' @noRd
 stat_hc3 <- function(x, fit) {
-  x <- x[, fit$kept, drop = FALSE]
-  scaled <- x * (fit$residuals / pmax(1 - fit$leverage, 1e-12))
-  out <- rep(NA_real_, length(fit$coefficients))
-  out[fit$kept] <- sqrt(diag(fit$unscaled %*% crossprod(scaled) %*% fit$unscaled))
-  out
+  scaled <- x[, fit$kept, drop = FALSE] * (fit$residuals / pmax(1 - fit$leverage, 1e-12))
+  fit$unscaled %*% crossprod(scaled) %*% fit$unscaled
 }

@@ -199,6 +199,22 @@ schoenfeld_residuals <- function(beta, time, event, x) {
   list(time = rep(points, vapply(rows, nrow, 1L)), residuals = do.call(rbind, rows))
 }
 
+#' Is each hazard ratio constant in time? Scaled Schoenfeld residuals against the rank of time
+#'
+#' @param fit Output of stat_cox(). @param terms Names of its coefficients.
+#' @section Shape: data frame term, correlation, p_value, p_adjusted (Holm); NULL with fewer than ten events.
+#' @section Source: Grambsch, P. M. and Therneau, T. M. (1994). Biometrika 81, 515-526 (the rank version).
+#' @noRd
+stat_hazards_over_time <- function(fit, terms) {
+  r <- fit$schoenfeld$residuals
+  n <- nrow(r)
+  if (n < 10) return(NULL)
+  rank <- rank(fit$schoenfeld$time)
+  rho <- apply(r %*% fit$covariance, 2, function(v) if (stats::sd(v) > 0) stats::cor(v, rank) else 0)
+  p <- 2 * stats::pt(-abs(rho) * sqrt((n - 2) / pmax(1 - rho^2, 1e-300)), n - 2)
+  data.frame(term = terms, correlation = rho, p_value = p, p_adjusted = stats::p.adjust(p, "holm"), stringsAsFactors = FALSE)
+}
+
 #' Share of comparable pairs in which the higher risk has the earlier event; ties in risk count half
 #' @section Source: Harrell, F. E. et al. (1982). JAMA 247, 2543-2546.
 #' @noRd

@@ -1,0 +1,368 @@
+# What is asked of a model beside its coefficients ("which rows are influential in ...", "is there collinearity in ...", "hc3 errors for ...").
+# The wish is taken out of the question; what is left asks for the model itself.
+
+#' The wish about a model in a question
+#'
+#' @section Shape: list(text = question without the wish, extra = settings of the reading).
+#' @noRd
+take_model_wish <- function(text, vocabulary) {
+  out <- list(text = text, extra = list())
+  cues <- paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
+                 "roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
+                 "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model")
+  if (!grepl(cues, text, ignore.case = TRUE, perl = TRUE)) return(out)
+  for (turn in model_turns()) {
+    found <- turn(out$text, vocabulary)
+    if (is.null(found)) next
+    out$text <- found$text
+    out$extra <- utils::modifyList(out$extra, as.list(found$extra))
+  }
+  out
+}
+
+model_turns <- function() list(wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
+                               wish_collinearity, wish_overlap, wish_influence, wish_residuals, wish_dispersion, wish_hazards, wish_chances)
+
+#' A verdict that carries what was wished of its model
+#' @noRd
+with_model_wish <- function(verdict, wish) {
+  if (!length(wish$extra)) return(verdict)
+  add <- function(r) {
+    r$extra <- utils::modifyList(r$extra, wish$extra)
+    if (isTRUE(wish$extra$hc3) && r$task == "predict") r$method_asked <- "linear_regression_hc3"
+    finish_reading(r)
+  }
+  verdict$reading <- add(verdict$reading)
+  verdict$reading$alternatives <- lapply(verdict$reading$alternatives, add)
+  verdict
+}
+
+#' "model of Y on X" of what is left when a wish is cut out ("for Y on X", "of the regression of Y on X", "when predicting Y from X")
+#' @noRd
+model_of <- function(rest) {
+  rest <- trimws(gsub("[?!. ]+$", "", rest))
+  rest <- sub("^(?i)(?:(?:of|for|in|from|on|after|between|among|when|while)\\s+)?(?:(?:the|a|an|my|this|our)\\s+)?(?:fitted\\s+)?", "", rest, perl = TRUE)  # nolint: line_length_linter.
+  rest <- sub("^(?i)(?:(?:multiple|simple|ols|least[- ]squares)\\s+)?(?:linear\\s+)?(?:regression|model|fit)(?:\\s+model)?\\s+(?:of|for|predicting|explaining)\\s+",  # nolint: line_length_linter.
+              "", rest, perl = TRUE)
+  rest <- sub("^(?i)(?:predicting|explaining|modelling|modeling|regressing|predictors? (?:of|for))\\s+", "", rest, perl = TRUE)
+  # "the model that predicts Y from X"
+  rest <- sub("^(?i)(?:regression|model)\\s+(?:that|which)\\s+(?:predicts|explains)\\s+", "", rest, perl = TRUE)
+  if (grepl("^(?i)(?:linear|multiple|logistic|poisson|negative binomial|cox|robust)?\\s*(?:regression|model)\\b", rest, perl = TRUE)) return(rest)
+  paste("model of", rest)
+}
+
+#' Does what is left name an outcome and something that explains it?
+#' @noRd
+names_model <- function(rest) {
+  grepl("\\b(regression|model|fit|predicting|explaining|predictors?|predicts|explains|regressing)\\b|\\S+ (on|from|by|against|with|using) \\S+|~",
+        rest, ignore.case = TRUE, perl = TRUE)
+}
+
+#' Cut a lead out where the rest of the question names a model
+#' @section Shape: list(text, extra), or NULL.
+#' @noRd
+cut_lead <- function(text, lead, extra, to = model_of) {
+  rest <- sub(paste0("(?i)^ *", lead, " *"), "", text, perl = TRUE)
+  if (rest == text || !nzchar(trimws(gsub("[?!.]", "", rest))) || !names_model(rest)) return(NULL)
+  list(text = to(rest), extra = extra)
+}
+
+# what a question may begin with before it names its matter
+ask_lead <- function() paste0("(?:(?:please|can you|could you|i want|i need|we need)\\s+)*(?:what(?:'s| is| are)\\s+|how (?:large|big|high|strong) (?:is|are)\\s+|",  # nolint: line_length_linter.
+                              "(?:show|give|get|print|list|find|draw|plot|make|compute|calculate|report)(?: me| us)?\\s+|is there\\s+|are there\\s+|",
+                              "(?:check|test|look|assess|examine|verify)(?: for| at| whether)?\\s+|do (?:we|i) have\\s+)?(?:an?\\s+|any\\s+|the\\s+|some\\s+|all\\s+)*(?:problems? with\\s+|signs? of\\s+|evidence of\\s+)?")  # nolint: line_length_linter.
+
+wish_collinearity <- function(text, vocabulary) {
+  matter <- "(?:generali[sz]ed )?(?:vifs?|variance[- ]inflation(?: factors?)?|(?:multi-?)?collinearity(?: statistics| diagnostics| checks?)?)"
+  # "collinearity between A and B in the model of Y", "are A and B collinear in predicting Y"
+  into <- "(?:in|when|while|as|for)\\s+(?:the |a |an )?(?:(?:model|regression|predictors?) (?:of|for)|predicting|explaining)"
+  both <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *%s%s (?:between|among|of) (.+?) %s (?:the )?(.+?)[?. ]*$", ask_lead(), matter, into))[1, ]  # nolint: line_length_linter.
+  if (is.na(both[1])) both <- stringi::stri_match_first_regex(text, sprintf(
+    "(?i)^ *(?:are|is) (?:the predictors )?(.+?) (?:(?:multi-?)?collinear|too closely related|redundant|overlapping)(?: with each other)? %s (?:the )?(.+?)[?. ]*$", into))[1, ]  # nolint: line_length_linter.
+  if (!is.na(both[1])) return(list(text = sprintf("model of %s on %s", both[3], both[2]), extra = list(view = "collinearity")))
+  cut_lead(text, paste0(ask_lead(), matter), list(view = "collinearity")) %||%
+    cut_lead(text, "(?:are|do) the predictors (?:(?:in|of) )?(?=.*\\b(?:collinear|overlap|too closely related)\\b)", list(view = "collinearity"),
+             to = function(rest) model_of(sub("(?i)\\s*(?:(?:multi-?)?collinear|overlap\\w*|too closely related)\\b.*$", "", rest, perl = TRUE)))
+}
+
+#' Columns set side by side are correlated where no model is named
+#' @noRd
+wish_overlap <- function(text, vocabulary) {
+  form <- "(?i)\\bmulti-?collinearity\\b"
+  if (grepl(form, text, perl = TRUE)) list(text = sub(form, "collinearity", text, perl = TRUE), extra = list())
+}
+
+wish_influence <- function(text, vocabulary) {
+  matter <- "(?:influential|cook'?s?[- ]distances?|leverages?|dfbetas?|dffits|hat values|undue influence|outl(?:iers|ying \\w+))"
+  of <- "(?:in|for|on|of|from)\\s+(?:the |a |an |my )?(?:fitted )?(?:(?:multiple|simple|linear|logistic|poisson|least[- ]squares)\\s+)*(?:regression|model|fit)\\b"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(text, sprintf("(?i)^(.*?\\b%s\\b.*?)\\s(%s.*)$", matter, of))[1, ]
+  # "cook's distances for Y on X"
+  if (is.na(hit[1])) hit <- stringi::stri_match_first_regex(text, sprintf("(?i)^(.*?\\b%s\\b(?: points?| rows?| cases?| values?)?)\\s((?:in|for|of|from) .+ (?:on|from) .+)$",  # nolint: line_length_linter.
+                                                                          sub("|outl(?:iers|ying \\w+)", "", matter, fixed = TRUE)))[1, ]
+  if (is.na(hit[1])) return(NULL)
+  list(text = model_of(hit[3]), extra = list(view = "influence"))
+}
+
+wish_residuals <- function(text, vocabulary) {
+  if ("residu" %in% vocabulary$terms$stem) return(NULL)
+  # "are the residuals of Y on X normal"
+  asked <- stringi::stri_match_first_regex(text, paste0("(?i)^ *(?:are|do|is|does) (?:the )?(?:spread of (?:the )?)?(?:model )?residuals?(?: (?:of|from|for|in) (.+?))? ",  # nolint: line_length_linter.
+    "(?:approximately |roughly )?(?:look |follow (?:a )?|have (?:a )?)?(?:normal(?:ly distributed)?(?: distribution)?|gaussian|symmetric|homo\\w+|hetero\\w+|constant|equal|skewed|",  # nolint: line_length_linter.
+    "independent|auto-?correlated|ok|fine|well behaved)[?. ]*$"))[1, ]
+  if (!is.na(asked[1])) return(if (is.na(asked[2])) NULL else list(text = model_of(asked[2]), extra = list(view = "residuals")))
+  cut_lead(text, paste0(ask_lead(), "(?:residuals?(?: plots?| panels?| figures?| diagnostics?| analysis| checks?)?|(?:model |regression )?(?:diagnostics?|diagnostic (?:plots?|panels?|figures?)))"),  # nolint: line_length_linter.
+           list(view = "residuals")) %||%
+    cut_lead(text, paste0("(?:(?:check|test|verify|assess)|(?:are|do|is)) (?:the |all )?(?:model |regression |linear )?(?:model )?assumptions?(?: (?:of|for|in|behind))?(?=.*\\b(?:regression|model)\\b)"),  # nolint: line_length_linter.
+             list(view = "residuals"), to = function(rest) model_of(sub("(?i)\\s+(?:met|satisfied|fulfilled|ok|hold(?:s|ing)?|violated|reasonable)[?. ]*$", "", rest,  # nolint: line_length_linter.
+                                                                       perl = TRUE)))
+}
+
+#' "are falls overdispersed", "overdispersion of falls in a Poisson model on ward"
+#' @noRd
+wish_dispersion <- function(text, vocabulary) {
+  counts_of <- function(rest) sub("^model of", "poisson regression of", model_of(rest))
+  hit <- stringi::stri_match_first_regex(text, "(?i)^ *(?:are|is) (?:the )?(.+?)(?: counts?)? (?:over|under)-?dispersed(?: (?:in|for|given|by|within|across|on|with) (.+?))?[?. ]*$")[1, ]  # nolint: line_length_linter.
+  if (!is.na(hit[1]) && !is.na(hit[3])) {
+    by <- sub("(?i)^(?:the |a )?(?:poisson )?(?:model|regression)(?: (?:on|by|with|of))? ", "", hit[3], perl = TRUE)
+    return(list(text = sprintf("poisson regression of %s on %s", hit[2], by), extra = list(view = "dispersion")))
+  }
+  cut_lead(text, paste0(ask_lead(), "(?:over|under)-?dispersion"), list(view = "dispersion"), to = counts_of)
+}
+
+wish_hazards <- function(text, vocabulary) {
+  form <- paste0("(?i)^ *(?:are|is|do|does|check|test|assess|verify)?(?: whether| if)?(?: the)?(?: assumption of)? ?(?:the )?",
+                 "(?:proportional hazards(?: assumption)?|hazards?(?: ratios?)? (?:are |is )?(?:proportional|constant(?: over time| in time)?))",
+                 "(?: hold| holds| met| ok| satisfied)? *")
+  rest <- sub(form, "", text, perl = TRUE)
+  if (rest == text || !nzchar(gsub("[?. ]", "", rest))) return(NULL)
+  # "for the cox model of time by arm"
+  rest <- sub("^(?i)(?:in|for|of|with|hold (?:in|for)) (?:the |a )?(?:cox )?(?:model|regression) (?:of|for) ", "", rest, perl = TRUE)
+  list(text = paste("cox regression", gsub("[?. ]+$", "", rest)), extra = list(view = "hazards"))
+}
+
+#' ROC curves, tables of calls, calibration
+#' @noRd
+wish_chances <- function(text, vocabulary) {
+  hit <- stringi::stri_match_first_regex(text, paste0("(?i)^ *(?:how well calibrated is|is) (?:the |a )?((?:logistic )?(?:model|regression)\\b.+?)(?: (?:well[- ])?calibrated)?[?. ]*$"))[1, ]  # nolint: line_length_linter.
+  if (!is.na(hit[1]) && grepl("calibrated", text, ignore.case = TRUE)) return(list(text = model_of(hit[2]), extra = list(view = "calibration")))
+  if ("calibr" %in% vocabulary$terms$stem) return(NULL)
+  cut_lead(text, paste0(ask_lead(), "calibration(?: (?:plot|curve|figure|check|table))?"), list(view = "calibration")) %||%
+    cut_lead(text, paste0(ask_lead(), "(?:roc(?:[- ]curves?| plots?| analysis)?|aucs?|areas? under (?:the )?(?:roc )?curve|c[- ]statistics?|",
+                          "confusion (?:matrix|table)|(?:sensitivity and specificity|classification table|discrimination))"), list(view = "discrimination"),  # nolint: line_length_linter.
+             to = function(rest) chances_of(model_of(rest)))
+}
+
+#' "of temperature for infection", "for infection from temperature": what happens is the outcome of a model of chances
+#' @noRd
+chances_of <- function(text) sub("^model of", "logistic regression of", text)
+
+#' "standardised coefficients of A and B for Y", "beta weights for Y on A and B"
+#' @noRd
+wish_standardised <- function(text, vocabulary) {
+  matter <- "(?:standardi[sz]ed (?:regression |partial )?(?:coefficients?|betas?|slopes?|weights?|b|estimates?)|beta[- ](?:weights?|coefficients?)|betas)"  # nolint: line_length_linter.
+  if (!grepl(matter, text, ignore.case = TRUE, perl = TRUE)) {
+    # "with standardised predictors"
+    form <- "(?i),? *(?:with|using|after) (?:all )?standardi[sz](?:ed|ing) (?:the )?(?:predictors?|variables?|columns?|values)"
+    return(if (grepl(form, text, perl = TRUE)) list(text = sub(form, "", text, perl = TRUE), extra = list(standardised = TRUE)))
+  }
+  # ("standardised coefficients of A and B for Y" names what explains first)
+  turned <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *%s%s of (.+?) (?:for|on|in (?:the (?:model|regression) of|predicting|explaining)) (?:the )?(.+?)[?. ]*$",  # nolint: line_length_linter.
+                                                          ask_lead(), matter))[1, ]
+  if (!is.na(turned[1]) && !grepl("\\b(regression|model)\\b", turned[2], ignore.case = TRUE) && !grepl("\\b(on|from)\\b", turned[3])) {
+    return(list(text = sprintf("model of %s on %s", turned[3], turned[2]), extra = list(standardised = TRUE)))
+  }
+  cut_lead(text, paste0(ask_lead(), matter), list(standardised = TRUE)) %||% {
+    form <- paste0("(?i),? *(?:with|as|giving|in|using) (?:the )?", matter)
+    if (grepl(form, text, perl = TRUE)) list(text = sub(form, "", text, perl = TRUE), extra = list(standardised = TRUE))
+  }
+}
+
+#' "hc3 standard errors for Y on X", "Y on X with heteroscedasticity-robust errors"
+#' @noRd
+wish_errors <- function(text, vocabulary) {
+  matter <- "(?:hc[0-4]?|(?:heteroske|heterosce)\\w*[- ](?:consistent|robust)|(?<!cluster[- ])robust|white'?s?|sandwich)(?: \\(?hc[0-4]?\\)?)? (?:standard[- ])?errors?"  # nolint: line_length_linter.
+  if (!grepl(matter, text, ignore.case = TRUE, perl = TRUE) || grepl("\\bcluster", text, ignore.case = TRUE)) return(NULL)
+  tail <- paste0("(?i),? *(?:and |but )?(?:with|using|and|via|by) (?:the )?", matter)
+  if (grepl(tail, text, perl = TRUE)) return(list(text = sub(tail, "", text, perl = TRUE), extra = list(hc3 = TRUE)))
+  cut_lead(text, paste0(ask_lead(), matter), list(hc3 = TRUE))
+}
+
+#' "cluster-robust errors by site: Y on X", "use site as clusters: Y on X"
+#' @noRd
+wish_clusters <- function(text, vocabulary) {
+  hit <- stringi::stri_match_first_regex(text, paste0("(?i)^ *(?:with |use |using |taking |take )?(?:cluster(?:ed)?[- ]?(?:robust)?(?: standard)? errors? (?:by|for|at|on) (?:the )?([\\w ]+?)(?: level)?|",  # nolint: line_length_linter.
+    "([\\w ]+?) as (?:the |a )?clusters?(?:ing (?:variable|column))?)(?: ?[:,] ?(?:for |of |in )?| for )(?:the )?(.+)$"))[1, ]
+  if (!is.na(hit[1])) {
+    by <- if (is.na(hit[2])) hit[3] else hit[2]
+    return(list(text = sprintf("%s with cluster-robust errors by %s", model_of(hit[4]), by), extra = list()))
+  }
+  # "Y on X clustered by site"
+  tail <- "(?i) (?:and )?(?:clustered|clustering) (?:by|within|on|at|in) (?=[\\w ]+[?. ]*$)"
+  if (grepl(" on ", text) && grepl(tail, text, perl = TRUE) && !grepl("errors? clustered|random|mixed", text, ignore.case = TRUE)) {
+    return(list(text = sub(tail, " with cluster-robust errors by ", model_of(text), perl = TRUE), extra = list()))
+  }
+  NULL
+}
+
+#' "random slopes of X within site for Y": the outcome comes last
+#' @noRd
+wish_slope <- function(text, vocabulary) {
+  hit <- stringi::stri_match_first_regex(text, "(?i)^ *(?:a |fit (?:a )?)?(?:model with )?(?:a )?random slopes? (?:of|for) (.+?) (?:within|by|across|in|over) (?:each |the )?(.+?) (?:for|on|in|explaining|predicting) (?:the )?(.+?)[?. ]*$")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(NULL)
+  list(text = sprintf("model of %s on %s with a random slope for %s", hit[4], hit[2], hit[3]), extra = list())
+}
+
+#' "do A and B add anything to C in explaining Y", "does adding A to C improve the prediction of Y"
+#' @noRd
+wish_joint <- function(text, vocabulary) {
+  aim <- "(?:in|for|when|to|of)? ?(?:the )?(?:explaining|explain|predicting|predict|explanation of|prediction of|model(?:ling)? (?:of|for)|for|of) (?:the )?"  # nolint: line_length_linter.
+  form <- sprintf("(?i)^ *(?:do|does|did) (.+?)(?: jointly| together| as a block)? (?:add|contribute)(?: anything| something| information| significantly| much)?(?: new| more| further| extra)?(?: information)? (?:to|over|beyond|above|on top of|over and above|besides) (?:what )?(.+?)(?: (?:already )?explains?)? %s(.+?)[?. ]*$", aim)  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (!is.na(hit[1])) return(joint_model(hit[4], hit[2], hit[3]))
+  form <- "(?i)^ *(?:do|does|did|would) adding (.+?) to (?:a |the )?(?:model (?:with|of|on) )?(.+?) (?:improve|help|increase|better|add to) (?:the )?(?:prediction|model|fit|explanation|explained variance|r.?squared?)(?: (?:of|for) (?:the )?(.+?))?[?. ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1])) return(NULL)
+  if (!is.na(hit[4])) return(joint_model(hit[4], hit[2], hit[3]))
+  # "adding A to the model of Y on B"
+  own <- stringi::stri_match_first_regex(hit[3], "(?i)^(?:model of )?(.+?) (?:on|from|by) (.+)$")[1, ]
+  if (!is.na(own[1])) joint_model(own[2], hit[2], own[3])
+}
+
+joint_model <- function(outcome, added, base) {
+  list(text = sprintf("model of %s on %s adjusting for %s", outcome, added, sub("(?i)^(a |the )?(model|regression) (with|of|on) ", "", base, perl = TRUE)),  # nolint: line_length_linter.
+       extra = list(joint = TRUE))
+}
+
+#' "nested models: Y on A against Y on A plus B", "compare models of Y: A alone and A plus B"
+#' @noRd
+wish_nested <- function(text, vocabulary) {
+  lead <- "(?i)^ *(?:(?:compare|test) )?(?:the |two )?(?:nested )?models? ?(?:comparison)?(?:(?: of| for) (.+?))? ?[:,] ?(.+?) (?:against|versus|vs\\.?|and|with|to) (.+?)[?. ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(text, lead)[1, ]
+  better <- stringi::stri_match_first_regex(text, "(?i)^ *(?:is|does) (?:a |the )?model (?:of|for) (.+?) (?:with|on|from) (.+?) (?:fit better|better|an improvement)(?: fit)? (?:than|over|to) (?:a |the )?(?:one |model |that )?(?:with |on |of |from )?(.+?)[?. ]*$")[1, ]  # nolint: line_length_linter.
+  if (!is.na(better[1])) hit <- c(better[1], better[2], better[4], better[3])
+  if (is.na(hit[1])) return(NULL)
+  split_terms <- function(x) trimws(strsplit(gsub("(?i)\\b(alone|only|the|just)\\b", "", x, perl = TRUE), "(?i)\\s*(?:,|\\+|\\bplus\\b|\\band\\b|&)\\s*", perl = TRUE)[[1]])  # nolint: line_length_linter.
+  sides <- lapply(hit[3:4], function(side) {
+    own <- stringi::stri_match_first_regex(side, "(?i)^(.+?) (?:on|from|by|~) (.+)$")[1, ]
+    list(outcome = if (is.na(own[1])) hit[2] else own[2], terms = Filter(nzchar, split_terms(if (is.na(own[1])) side else own[3])))
+  })
+  outcome <- stats::na.omit(c(sides[[1]]$outcome, sides[[2]]$outcome, hit[2]))
+  norm <- function(x) tolower(gsub("[^[:alnum:]]+", " ", x))
+  if (length(sides[[1]]$terms) > length(sides[[2]]$terms)) sides <- rev(sides)
+  small <- sides[[1]]$terms; large <- sides[[2]]$terms
+  if (!length(outcome) || !length(small) || !all(norm(small) %in% norm(large)) || length(large) <= length(small)) return(NULL)
+  joint_model(outcome[1], paste(large[!norm(large) %in% norm(small)], collapse = " and "), paste(small, collapse = " and "))
+}
+
+#' "what share has not swarmed by day 30", of times that may be censored: the curve read at that time
+#' @noRd
+wish_event_share <- function(text, vocabulary) {
+  time <- survival_time(vocabulary$columns)
+  if (is.null(time)) return(NULL)
+  columns <- vocabulary$columns
+  events <- c(columns$name[match(event_of_time(columns, time), seq_len(nrow(columns)))], censored_columns(columns)$name,
+              columns$name[columns$kind == "yes_no" & grepl(event_names(), tolower(columns$name))])
+  said <- stems_of(text)[[1]]
+  meant <- any(unlist(stems_of(name_words(stats::na.omit(events)))) %in% said) || any(stems_of(vocabulary$values$level[
+    columns$name[vocabulary$values$column] %in% events]) %in% said)
+  form <- "(?i)\\b(?:by|before|within|in the first|until|up to|at|after|by the end of)(?: the first)? (?:(day|week|month|year|hour) ([0-9.]+)|([0-9.]+|one|two|three|four|five|six|ten|twelve) (day|week|month|year|hour)s?)\\b"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  asked <- grepl("(?i)\\b(?:share|proportion|percentage|percent|fraction|probability|chance|risk)\\b", text, perl = TRUE)
+  if (is.na(hit[1]) || !asked || !meant || !nzchar(unit_of_times(columns, time)) || grepl("\\bsurviv|\\balive\\b", text, ignore.case = TRUE)) return(NULL)  # nolint: line_length_linter.
+  unit <- if (is.na(hit[2])) hit[5] else hit[2]
+  value <- if (is.na(hit[2])) hit[4] else hit[3]
+  without <- grepl("(?i)\\b(?:not|never|without|free|still|yet|un\\w+|escape\\w*|avoid\\w*)\\b|n['\u2019]t\\b", text, perl = TRUE)
+  rest <- sub("(?i)^ *(?:what(?: is| was|'s)? )?(?:the )?(?:(?:cumulative )?(?:share|proportion|percentage|percent|fraction|probability|chance|risk|incidence))(?: of| that| for)?(?: (?:the|all))? *", "",  # nolint: line_length_linter.
+              sub(hit[1], "", text, fixed = TRUE), perl = TRUE)
+  # what is left names groups and conditions; the event itself and its not coming are said by the reading
+  stems <- unlist(stems_of(name_words(stats::na.omit(events))))
+  words <- strsplit(rest, " +")[[1]]
+  said_event <- vapply(words, function(w) any(stems_of(w)[[1]] %in% stems), NA) | grepl("(?i)^(?:not|never|without|yet|still|free|has|have|had|will|did|were|was|be|been|to)$",  # nolint: line_length_linter.
+                                                                                        words, perl = TRUE)
+  at <- in_unit_of_times(list(value = word_number(value, vocabulary), unit = unit), unit_of_times(columns, time))
+  list(text = sprintf("kaplan-meier of %s %s", time, paste(words[!said_event], collapse = " ")), extra = list(with_event = !without, at_time = at))
+}
+
+#' "eight" and "8" as a number
+#' @noRd
+word_number <- function(said, vocabulary) {
+  words <- vocabulary$lexicon$numbers
+  if (tolower(said) %in% names(words)) words[[tolower(said)]] else as.numeric(said)
+}
+
+#' "estimated marginal means of Y by G adjusting for C", "adjusted means"
+#' @noRd
+wish_adjusted_means <- function(text, vocabulary) {
+  form <- "(?i)\\b(?:(?:estimated )?marginal|covariate[- ]adjusted|adjusted|least[- ]squares) means?\\b"
+  if (!grepl(form, text, perl = TRUE) || !grepl("(?i)\\b(?:adjust\\w* for|controlling for|controlled for|allowing for|accounting for|holding|at the mean of|given|correcting for)\\b",  # nolint: line_length_linter.
+                                                  text, perl = TRUE)) return(NULL)
+  list(text = sub("(?i)\\bat the mean of\\b|\\bgiven\\b", "adjusting for", sub(form, "ancova", text, perl = TRUE), perl = TRUE), extra = list())
+}
+
+#' "falls by ward as a rate ratio": counts are modelled
+#' @noRd
+wish_rate_ratio <- function(text, vocabulary) {
+  form <- "(?i),? *\\b(?:as|in|by|with|giving)(?: a| an)? (?:incidence )?rate ratios?\\b"
+  if (grepl(form, text, perl = TRUE)) return(list(text = paste("poisson regression of", sub(
+    "(?i)^ *(?:the )?(?:number|count|numbers|counts) of ", "", sub(form, "", text, perl = TRUE), perl = TRUE)), extra = list()))
+  lead <- "(?i)^ *(?:what (?:is|are) )?(?:the )?(?:adjusted )?(?:incidence )?rate ratios? (?:of|for) "
+  if (grepl(lead, text, perl = TRUE) && grepl("\\b(by|on|between|adjusting|for)\\b", sub(lead, "", text, perl = TRUE))) {
+    list(text = paste("poisson regression of", sub(lead, "", text, perl = TRUE)), extra = list())
+  }
+}
+
+#' "restricted mean time to swarm up to 60 days"
+#' @noRd
+wish_restricted_mean <- function(text, vocabulary) {
+  matter <- "(?i)\\b(?:rmst|restricted[- ]mean(?: survival)?(?: times?)?)\\b(?: to(?= ))?"
+  if (!grepl(matter, text, perl = TRUE)) return(NULL)
+  until <- "(?i),? *\\b(?:up to|until|within|at|to|over|restricted to|limited to|truncated at)(?: the first)? ([0-9.]+) ?(hour|day|week|month|year)?s?\\b"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(text, until)[1, ]
+  if (!is.na(hit[1])) text <- sub(hit[1], " ", text, fixed = TRUE)
+  text <- sub("(?i)^ *(?:what is |is there |compare )?(?:the |a )?(?:difference in |ratio of )?(?:the )?", "", text, perl = TRUE)
+  list(text = paste("survival times", gsub(" +", " ", sub(matter, "", text, perl = TRUE))),
+       extra = list(view = "restricted_mean", until = if (!is.na(hit[1])) list(value = as.numeric(hit[2]), unit = if (is.na(hit[3])) "" else hit[3])))
+}
+
+# ---- after a model ---------------------------------------------------------------------------------------------------
+
+#' "which rows are influential?", "is there collinearity?", "show the ROC curve", after a model
+#' @noRd
+ask_side <- function(text, previous, history) {
+  if (!previous$task %in% c("predict", "survival") || !length(previous$outcome)) return(NULL)
+  side <- names(Filter(function(form) grepl(form, text, ignore.case = TRUE, perl = TRUE), side_follow_ups()))
+  if (!length(side)) return(NULL)
+  r <- previous
+  if (side[1] == "coefficients") r$extra[c("view", "standardised")] <- NULL
+  else if (side[1] == "standardised") { r$extra$standardised <- TRUE; r$extra["view"] <- NULL }
+  else if (side[1] == "hc3") { r$method_asked <- "linear_regression_hc3"; r$extra["view"] <- NULL }
+  else {
+    r$extra$view <- side[1]
+    # the side is one of a Cox model
+    if (side[1] == "hazards") {
+      r$method_asked <- "cox_regression"
+      if (!length(r$predictors)) { r$predictors <- r$by; r$by <- character() }
+    }
+    if (side[1] == "dispersion") r$method_asked <- "poisson_regression"
+  }
+  new_verdict("answered", continued(r))
+}
+
+#' What is said of a model that has just been fitted
+#' @section Shape: Named list of patterns; the names are views, or what else is done.
+#' @noRd
+side_follow_ups <- function() {
+  ask <- "^(and |but |now |please |ok |then )*(what (is|are|about)|how about|show|give|draw|plot|see|list|which|are|is|do|does|check|test|look at|can i see|were)?( me| there)?( the| an?| any| some| its)*( most| largest)* ?"  # nolint: line_length_linter.
+  of <- "( (of|in|for) (this|that|the) (model|regression|fit))?"
+  list(
+    influence = paste0(ask, "(\\w+ (are|is|were) (the )?(most )?influential|influential (rows?|points?|cases?|\\w+)|influence( of (single )?rows)?|cook'?s? distances?|leverages?|dfbetas|outl(iers|ying rows))( here)?", of, "$"),  # nolint: line_length_linter.
+    collinearity = paste0(ask, "((multi-?)?collinearity|vifs?|variance inflation( factors?)?|predictors (collinear|too closely related|correlated))( here)?", of, "$"),  # nolint: line_length_linter.
+    residuals = paste0(ask, "(residuals?( plots?| panels?| diagnostics?)?|diagnostics?|diagnostic plots?|(model )?assumptions)( (ok|normal|normally distributed|fine|met|hold|look|skewed))*( here)?", of, "$"),  # nolint: line_length_linter.
+    discrimination = paste0(ask, "(roc( curve)?|auc|area under the( roc)? curve|confusion (matrix|table)|sensitivity( and specificity)?|discrimination)", of, "$"),  # nolint: line_length_linter.
+    calibration = paste0(ask, "(calibration( plot| curve| figure)?|(it |the model |that )?(well )?calibrated)", of, "$"),
+    dispersion = paste0(ask, "(overdispersion|(counts |they |it |data )?overdispersed)", of, "$"),
+    hazards = paste0(ask, "(proportional hazards( assumption)?( met| ok| hold)?|hazards proportional)", of, "$"),
+    standardised = "^(and |now |please |show |give |as |in |with |what are |the |me )*(standardi[sz]ed (coefficients?|betas?|form|predictors)|beta weights|betas|standard deviations|standardi[sz]e (it|them|the (predictors|coefficients)))$",  # nolint: line_length_linter.
+    hc3 = "^(and |now |please |show |use |using |with |the |it |again )*(hc3|robust|heterosc?k?edasticity[- ](robust|consistent)) (standard )?errors( instead)?$",  # nolint: line_length_linter.
+    coefficients = "^(and |now |please |show |give |back to |me |the )*(coefficients?|coefficient table|raw coefficients)( again)?$")
+}
