@@ -100,7 +100,7 @@ carry_out <- function(answer, options, previous) {
   context <- answer_context(answer$study, reading, options)
   refuse_identifiers(reading, context$columns)
   plan <- plan_method(reading, plan_shape(reading, context$columns, context$frame, answer$study$design))
-  plan$method <- with_view(plan$method, reading$extra$view)
+  plan$method <- with_adjustment(with_view(plan$method, reading$extra$view), reading$extra$adjust_p)
   answer$frame <- context$frame
   answer$context <- context
   answer$seed <- context$seed

@@ -1,9 +1,13 @@
 # Pictures of how a model fits: its residuals, its influential rows, the chances it gives.
 
+#' Influence of the rows of a fitted model, least squares or generalised
+#' @noRd
+row_influence <- function(res) stat_row_influence(res$x, res$fit, if (!is.null(res$family)) res$y, res$family)
+
 #' Residuals from four sides: along the fit, against the normal curve, their spread along the fit, and against leverage
 #' @noRd
 figure_residuals <- function(ctx, res) {
-  title <- sprintf("Residuals of the model of %s", say_column(outcome_column(ctx)))
+  title <- sprintf("Residuals of the model of %s", say_column(outcome_column_of(ctx)))
   panels <- c("Residuals along the fitted values", "Residuals against normal quantiles", "Root of their size along the fitted values",
               "Residuals against leverage")
   new_figure("residuals", title, "scatter", subtitle = "Standardised residuals. Lines: a running middle; on the quantiles, a normal shape.",
@@ -60,7 +64,7 @@ draw_residuals <- function(d, panels) {
 #' Cook's distances in the order of the rows, the largest named
 #' @noRd
 figure_influence <- function(ctx, res) {
-  title <- sprintf("Influence of single rows on the model of %s", say_column(outcome_column(ctx)))
+  title <- sprintf("Influence of single rows on the model of %s", say_column(outcome_column_of(ctx)))
   cook <- row_influence(res)$cooks_distance
   rows <- as.numeric(ctx$frame$rows)
   d <- data.frame(row = rows, cook = cook)
@@ -83,7 +87,7 @@ figure_influence <- function(ctx, res) {
 #' Right calls against false alarms at every cut
 #' @noRd
 figure_roc <- function(ctx, res) {
-  title <- sprintf("Telling %s = %s from the rest", say_column(outcome_column(ctx)), res$event)
+  title <- sprintf("Telling %s = %s from the rest", say_column(outcome_column_of(ctx)), res$event)
   roc <- stat_roc(res$fit$fitted, res$y)
   d <- data.frame(alarms = 1 - roc$specificity, found = roc$sensitivity)
   best <- stat_best_cut(roc)
@@ -108,7 +112,7 @@ percent_axis <- function(v) paste0(round(100 * v), " %")
 #' Observed shares against the chances given
 #' @noRd
 figure_calibration <- function(ctx, res) {
-  title <- sprintf("Chances of %s = %s: given and observed", say_column(outcome_column(ctx)), res$event)
+  title <- sprintf("Chances of %s = %s: given and observed", say_column(outcome_column_of(ctx)), res$event)
   t <- stat_calibration(res$fit$fitted, res$y, conf_level = ctx$conf_level)$table
   new_figure("calibration", title, "dot",
              subtitle = sprintf("Groups of about equal size, with %s intervals; on the line chances and shares agree.", say_level(ctx$conf_level)),

@@ -37,7 +37,8 @@ table_numbers <- function(out, label, statistic, conf_level, extra = list()) c(t
 #' @noRd
 method_goodman_kruskal_gamma <- function() {
   association_method("goodman_kruskal_gamma", "Goodman and Kruskal's gamma",
-    fits = function(shape) fits_named_pair(shape, "goodman_kruskal_gamma", 28, function(s) all(s$pair_groups) && all(s$pair_kinds %in% c("ordered",
+    fits = function(shape) fits_named_pair(shape, "goodman_kruskal_gamma", 28, function(s)
+    (all(s$pair_groups) || identical(s$method_asked, "goodman_kruskal_gamma")) && all(s$pair_kinds %in% c("ordered",
       "yes_no", "count", "number")),
                                            "You asked for gamma, which counts pairs of rows in the same and in the opposite order."),
     compute = function(ctx) {

@@ -95,7 +95,7 @@ compute_chi_square <- function(ctx) {
                else list(new_number("estimate", "Cramer's V", out$cramers_v),
                          new_number("ci_low", "lower limit", out$cramers_v_low),
                          new_number("ci_high", "upper limit", out$cramers_v_high)))
-  result(numbers, tables = list(crosstab_table(t$names, t$counts)), names = t$names, counts = t$counts,
+  result(asked_ratio_first(ctx, numbers), tables = list(crosstab_table(t$names, t$counts)), names = t$names, counts = t$counts,
          expected = out$expected, residuals = out$residuals, effects = effects,
          direction = if (is.null(effects)) NA_real_ else sign(effects$risk_difference))
 }
@@ -148,18 +148,41 @@ say_asked_shares <- function(ctx, res) {
   sprintf("%s: %s.", capital(plain_filter(event)), some_of(item[order(-shares)], 8))
 }
 
+#' The ratio that the question asks for becomes the estimate
+#' @noRd
+asked_ratio_first <- function(ctx, numbers) {
+  id <- ctx$reading$extra$effect
+  ids <- vapply(numbers, `[[`, "", "id")
+  if (!isTRUE(id %in% c("risk_ratio", "odds_ratio", "cramers_v")) || !all(c(id, "estimate") %in% ids)) return(numbers)
+  for (pair in list(c("estimate", id), c("ci_low", paste0(id, "_low")), c("ci_high", paste0(id, "_high")))) {
+    from <- numbers[[match(pair[2], ids)]]
+    numbers[[match(pair[1], ids)]] <- new_number(pair[1], from$label, from$value)
+  }
+  numbers
+}
+
+#' @noRd
+script_asked_ratio <- function(ctx) {
+  id <- ctx$reading$extra$effect
+  if (!isTRUE(id %in% c("risk_ratio", "odds_ratio", "cramers_v"))) return(NULL)
+  sprintf("if (!is.null(numbers$%1$s)) numbers[c(\"estimate\", \"ci_low\", \"ci_high\")] <- numbers[c(\"%1$s\", \"%1$s_low\", \"%1$s_high\")]", id)
+}
+
 #' An effect that the question names comes first
 #' @noRd
 say_asked_effect <- function(ctx, res) {
   id <- ctx$reading$extra$effect
   n <- res$number
   if (is.null(id) || is.null(n[[id]])) return("")
+  if (id == "cramers_v") return(sprintf("Cramer's V is %s (%s); corrected for the bias of small tables %s.", say_unit(n$cramers_v),
+                                        say_interval(n$cramers_v_low, n$cramers_v_high, ctx$conf_level, say_unit), say_unit(n$cramers_v_corrected)))
   fmt <- if (id == "risk_difference") say_points else function(v) say_number(v, 2)
   label <- res$numbers[[match(id, vapply(res$numbers, `[[`, "", "id"))]]$label
   said <- sprintf("The %s: %s (%s)", label, fmt(n[[id]]), say_interval(n[[paste0(id, "_low")]], n[[paste0(id, "_high")]], ctx$conf_level, fmt))
   sides <- colnames(res$counts)
   # people ask for yes against no
-  if (id == "risk_difference" || !kind_says_yes(sides)) return(paste0(said, "."))
+  turned <- kind_says_yes(sides) || identical(ctx$reading$extra$first_side, sides[2])
+  if (id == "risk_difference" || length(sides) != 2 || !turned) return(paste0(said, "."))
   sprintf("%s; the other way round, %s against %s, it is %s (%s).", said, sides[2], sides[1], fmt(1 / n[[id]]),
           say_interval(1 / n[[paste0(id, "_high")]], 1 / n[[paste0(id, "_low")]], ctx$conf_level, fmt))
 }
@@ -227,5 +250,6 @@ script_chi_square <- function(ctx, res) {
     if (is.null(res$effects)) "numbers <- c(numbers, list(estimate = v, ci_low = v_limits[1], ci_high = v_limits[2]))"
     else c(script_two_by_two(),
            paste0("numbers <- c(numbers, effects, list(phi = sqrt(chi / n), estimate = effects$risk_difference, ",
-                  "ci_low = effects$risk_difference_low, ci_high = effects$risk_difference_high))")))
+                  "ci_low = effects$risk_difference_low, ci_high = effects$risk_difference_high))")),
+    script_asked_ratio(ctx))
 }

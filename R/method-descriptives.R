@@ -53,7 +53,7 @@ one_description <- function(ctx, x, table) {
   estimate <- if (weighted) stat_weighted_mean(outcome_values(ctx), ctx$weight_values,
                                                ctx$conf_level) else describe_one(x, statistic, ctx$conf_level)
   label <- c(mean = "mean", median = "median", sum = "total", sd = "standard deviation", min = "smallest value",
-             max = "largest value", weighted_mean = "weighted mean")[statistic]
+             max = "largest value", weighted_mean = "weighted mean", kurtosis = "excess kurtosis")[statistic]
   if (is.na(label)) label <- further_statistics()[[statistic]]$label %||% NA
   compact(list(new_number("estimate", if (is.na(label)) gsub("_", " ", statistic) else label, estimate$estimate),
                if (!is.null(estimate$se)) new_number("se", "standard error", estimate$se),
@@ -72,7 +72,7 @@ describe_one <- function(x, statistic, conf_level) {
   further <- further_statistics()[[statistic]]
   if (!is.null(further)) return(list(estimate = further$compute(x)))
   value <- switch(statistic, sum = s$sum, sd = s$sd, variance = s$sd^2, min = s$min, max = s$max, range = s$max - s$min,
-                  iqr = s$q3 - s$q1, q1 = s$q1, q3 = s$q3, skewness = s$skewness, se = s$se,
+                  iqr = s$q3 - s$q1, q1 = s$q1, q3 = s$q3, skewness = s$skewness, kurtosis = s$kurtosis, se = s$se,
                   count = s$n, percent = NA_real_, mode = as.numeric(names(which.max(table(x)))), s$mean)
   list(estimate = value)
 }
@@ -89,10 +89,11 @@ say_descriptives <- function(ctx, res) {
   col <- outcome_column(ctx)
   n <- res$number
   label <- res$numbers[[1]]$label
-  if (isTRUE(ctx$reading$statistic %in% c("variation", "skewness"))) col$unit <- NULL
+  name <- say_column(col)
+  if (isTRUE(ctx$reading$statistic %in% c("variation", "skewness", "kurtosis"))) col$unit <- NULL
   interval <- if (is.finite(n$ci_low %||% NA) && is.finite(n$ci_high %||% NA)) sprintf(" (%s)",
       say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
-  headline <- sprintf("The %s of %s is %s%s, from %s.", label, say_column(col),
+  headline <- sprintf("The %s of %s is %s%s, from %s.", label, name,
                       with_unit(say_number(n$estimate), col$unit), interval, count_of(n$n, "value"))
   details <- c(sprintf(paste0("Half of the values lie between %s and %s (median %s); all lie between %s and %s; ",
                               "standard deviation %s."), say_number(t$q1), say_number(t$q3), say_number(t$median),
@@ -143,7 +144,7 @@ script_one_statistic <- function(ctx, res) {
   if (!is.null(further)) return(sprintf("numbers <- list(estimate = %s, n = n)", further$script))
   value <- switch(statistic, sum = "sum(v)", sd = "sd(v)", variance = "var(v)", min = "min(v)", max = "max(v)",
                   range = "diff(range(v))", iqr = "IQR(v)", q1 = "quantile(v, 0.25)", q3 = "quantile(v, 0.75)",
-                  skewness = "tables$describe$skewness", se = "sd(v) / sqrt(n)", count = "n",
+                  skewness = "tables$describe$skewness", kurtosis = "tables$describe$kurtosis", se = "sd(v) / sqrt(n)", count = "n",
                   mode = "as.numeric(names(which.max(table(v))))", percent = "NA", "mean(v)")
   sprintf("numbers <- list(estimate = %s, n = n)", value)
 }

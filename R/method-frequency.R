@@ -39,9 +39,20 @@ compute_frequency <- function(ctx) {
   counts <- tabulate(g, nlevels(g))
   shares <- stat_shares(counts, ctx$conf_level)
   table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name[1]), shares)
-  numbers <- if (is.null(event)) list(new_number("n", "rows", length(x))) else event_numbers(ctx, x, event)
+  numbers <- if (is.null(event)) c(entropy_numbers(ctx, counts), list(new_number("n", "rows", length(x)))) else event_numbers(ctx, x, event)
   result(numbers, tables = if (nlevels(g) <= 200 || is.null(event)) list(new_table("counts",
       sprintf("Rows by %s", name[1]), table)) else list(), name = name[1], counts = counts, levels = levels(g), sides = sides)
+}
+
+#' How evenly the rows are spread over the levels: entropy in nats, and as a share of its maximum
+#' @section Source: Shannon, C. E. (1948). Bell System Technical Journal 27, 379-423.
+#' @noRd
+entropy_numbers <- function(ctx, counts) {
+  if (!identical(ctx$reading$statistic, "entropy")) return(NULL)
+  p <- counts[counts > 0] / sum(counts)
+  h <- -sum(p * log(p))
+  list(new_number("estimate", "entropy (nats)", h), new_number("evenness", "share of the largest entropy of so many levels",
+                                                               if (length(p) > 1) h / log(length(p)) else NA_real_))
 }
 
 #' What the rows that meet a bound on a measured column and all others are called; NULL for other events
@@ -81,6 +92,8 @@ say_frequency <- function(ctx, res) {
                    say_percent(res$counts[top] / sum(res$counts)))
   text <- sprintf("%s: %s%s.", capital(say_column(ctx$columns[[res$name]])), paste(parts, collapse = ", "),
                   if (length(order) > 3) sprintf(" and %d more", length(order) - 3) else "")
+  if (identical(ctx$reading$statistic, "entropy")) text <- sprintf("The entropy of %s is %s nats%s. %s", say_column(ctx$columns[[res$name]]),
+    say_number(n$estimate), if (is.na(n$evenness)) "" else sprintf(", %s of what equally common levels would give", say_percent(n$evenness, 0)), text)
   list(headline = text, details = say_rows(ctx), write_up = text)
 }
 
@@ -97,7 +110,9 @@ script_frequency <- function(ctx, res) {
               "n <- as.vector(counts); w <- wilson(n, sum(n))",
               if (length(res$tables)) paste0("tables$counts <- data.frame(n = n, percent = 100 * n / sum(n), ci_low = ",
                                              "100 * w$low, ci_high = 100 * w$high)"))
-  numbers <- if (is.null(event)) "numbers <- list(n = sum(n))"
+  numbers <- if (identical(ctx$reading$statistic, "entropy")) c("p <- n[n > 0] / sum(n); h <- -sum(p * log(p))",
+      "numbers <- list(estimate = h, evenness = if (length(p) > 1) h / log(length(p)) else NA, n = sum(n))")
+    else if (is.null(event)) "numbers <- list(n = sum(n))"
     else c(keep, "total <- nrow(rows); hits <- sum(keep); w <- wilson(hits, total)",
            paste0("numbers <- list(estimate = hits / total, ci_low = w$low, ci_high = w$high, conf_level = ",
                   "conf_level, count = hits, n = total)"))

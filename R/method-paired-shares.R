@@ -127,7 +127,8 @@ pair_as_outcomes <- function(reading) {
 method_cochran_q <- function() {
   new_method(
     id = "cochran_q", name = "Cochran's Q test", tasks = c("compare", "change"),
-    fits = function(shape) fits_events(shape, 93, "The same units answer yes or no on more than two occasions.", 3:60),
+    fits = function(shape) fits_events(shape, 93, "The same units answer yes or no on more than two occasions.",
+                                       if (identical(shape$method_asked, "cochran_q")) 2:60 else 3:60),
     compute = function(ctx) {
       s <- paired_events(ctx)
       out <- stat_cochran_q(s$values)

@@ -53,6 +53,8 @@ compute_power <- function(ctx) {
                           if (isTRUE(plan$detect)) plan$effect else if (is.null(plan$n)) n else power_at(n)),
                   new_number("power", "power at that size", power_at(n)), new_number("alpha", "significance level",
                       alpha), if (!is.null(plan$effect)) new_number("effect", "effect to be seen", plan$effect),
+                  if (isTRUE(plan$detect) && !is.null(plan$sd)) new_number("effect_raw", "effect to be seen, in the units of the measure",
+                                                                         plan$effect * plan$sd),
                   if (!is.null(plan$p1)) new_number("p1", "first share", plan$p1), if (!is.null(plan$p2)) new_number("p2", "second share", plan$p2))
   sizes <- unique(pmax(ceiling(smallest), round(n * c(0.25, 0.5, 0.75, 1, 1.25, 1.5, 2))))
   result(compact(numbers), tables = list(new_table("power", "Power by size",
@@ -72,7 +74,10 @@ detectable_effect <- function(plan, alpha) {
 say_power <- function(ctx, res) {
   n <- res$number
   plan <- res$plan
-  raw <- if (!is.null(plan$sd)) sprintf(" (%s with a standard deviation of %s)", say_number(plan$raw), say_number(plan$sd)) else ""
+  # a smallest effect in the units in which the spread was named
+  own <- plan$raw %||% if (isTRUE(plan$detect)) plan$effect * (plan$sd %||% NA)
+  raw <- if (!is.null(plan$sd) && plan$what != "correlation") sprintf(" (%s with a standard deviation of %s)", say_number(own),
+                                                                      say_number(plan$sd)) else ""
   effect <- switch(plan$what, mean = sprintf("a standardised difference of %s%s between two groups", say_number(plan$effect, 2), raw),
                    paired = sprintf("a mean change of %s standard deviations of the differences%s", say_number(plan$effect, 2), raw),
                    equivalence = sprintf("equivalence within a margin of %s standard deviations%s when there is no true difference",
@@ -83,10 +88,10 @@ say_power <- function(ctx, res) {
   size <- if (res$groups == 1) count_of(n$n, "row") else sprintf("%s per group, %s in all,", count_of(n$n_per_group, "row"), say_number(n$n))
   level <- if (plan$what == "equivalence") "one-sided level (twice)" else "two-sided level"
   headline <- if (isTRUE(plan$detect)) sprintf("With %s the smallest effect seen with a power of %s at a %s of %s is %s.", size,
-    say_percent(plan$power %||% 0.8, 0), level, say_number(res$alpha),
+    say_percent(plan$power %||% 0.8, 0), level, format_plain(res$alpha),
       effect) else if (is.null(plan$n)) sprintf("%s are needed to see %s with a power of %s at a %s of %s.",
-      capital(size), effect, say_percent(plan$power %||% 0.8, 0), level, say_number(res$alpha))
-    else sprintf("With %s the power to see %s at a %s of %s is %s.", size, effect, level, say_number(res$alpha), say_percent(n$power, 0))
+      capital(size), effect, say_percent(plan$power %||% 0.8, 0), level, format_plain(res$alpha))
+    else sprintf("With %s the power to see %s at a %s of %s is %s.", size, effect, level, format_plain(res$alpha), say_percent(n$power, 0))
   list(headline = headline, details = c(sprintf("At that size the power is %s.", say_percent(n$power, 1)),
       if (is.null(plan$of)) "Nothing of the data enters: the effect is the one that the question names. Allow for rows that will be lost."
       else sprintf("Of the data only the spread of %s enters; within groups it is a little smaller. Allow for rows that will be lost.", plan$of)),
@@ -138,5 +143,6 @@ script_power <- function(ctx, res) {
         if (plan$what == "correlation") 5L else 3L), "tables <- list(power = data.frame(n_per_group = sizes, power = vapply(sizes, power_at, 1)))",
     sprintf("numbers <- list(n_per_group = n, n = n * %d, n_exact = exact, estimate = %s, power = power_at(n), alpha = alpha)",
         as.integer(res$groups), if (isTRUE(plan$detect)) "effect" else if (is.null(plan$n)) "n" else "power_at(n)"),
-    if (!is.null(plan$effect)) "numbers$effect <- effect", if (!is.null(plan$p1)) "numbers <- c(numbers, list(p1 = p1, p2 = p2))")
+    if (!is.null(plan$effect)) "numbers$effect <- effect",
+    if (isTRUE(plan$detect) && !is.null(plan$sd)) sprintf("numbers$effect_raw <- effect * %s", as_r_number(plan$sd)), if (!is.null(plan$p1)) "numbers <- c(numbers, list(p1 = p1, p2 = p2))")
 }

@@ -16,9 +16,10 @@ method_sign_test <- function() {
     second = c("t_paired", "wilcoxon_signed_rank"), figure = conditions_figure,
     sentences = function(ctx, res) {
       n <- res$number
-      text <- sprintf("%s is larger under %s than under %s in %s of %s units that differ, %s.",
-                      capital(outcome_words(ctx)), res$cells$levels[1], res$cells$levels[2],
-                      say_number(n$statistic), say_number(n$untied), say_p(n$p_value))
+      sides <- if (length(ctx$reading$outcome) == 2) vapply(ctx$columns[ctx$reading$outcome], say_column, "")
+      larger <- if (is.null(sides)) sprintf("%s is larger under %s than under %s", capital(outcome_words(ctx)), res$cells$levels[1],
+                                            res$cells$levels[2]) else sprintf("%s is larger than %s", capital(sides[1]), sides[2])
+      text <- sprintf("%s in %s of %s units that differ, %s.", larger, say_number(n$statistic), say_number(n$untied), say_p(n$p_value))
       list(headline = text, details = c(say_units(res$cells, ctx), say_rows(ctx)),
            write_up = sprintf("Sign test: %s of %s, exact %s.%s", say_number(n$statistic), say_number(n$untied),
                               say_p(n$p_value), write_rows(ctx)))

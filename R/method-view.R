@@ -91,8 +91,6 @@ view_influence <- function(ctx, res) {
                    if (is.null(res$family)) say_without_row(ctx, res, top[1], name)))
 }
 
-row_influence <- function(res) stat_row_influence(res$x, res$fit, if (!is.null(res$family)) res$y, res$family)
-
 #' The coefficient that a row moves most, for each row
 #' @section Shape: data frame dfbetas (signed), moves (term).
 #' @noRd

@@ -64,6 +64,14 @@ fixed_null_value <- function(state, at) {
     lead <- Filter(function(j) j >= 1 && length(lex_ids(state$items[[j]], "comparator")), k - 1:2)
     return(use_items(state, c(k, k + 1, lead)))
   }
+  one <- value_to_test(state, at)
+  if (!is.null(one) && is.null(state$null_value)) {
+    percent <- item_norm(state, one + 1) %in% c("%", "percent", "per cent")
+    state$null_value <- state$items[[one]]$value / if (percent) 100 else 1
+    state$flags$null_percent <- percent
+    unit <- percent || item_type_at(state, one + 1) == "unit"
+    return(use_items(state, c(one, if (unit) one + 1)))
+  }
   for (k in at) {
     lead <- paste(vapply(max(1, k - 3):max(1, k - 1), function(j) item_norm(state, j), ""), collapse = " ")
     if (!grepl(paste0("(different|differ|differs|deviate|deviates) from( the value)?$|(equal to|null value ",
@@ -75,6 +83,21 @@ fixed_null_value <- function(state, at) {
                                               item_norm(state, k + 1) %in% "\u00b0") k + 1))
   }
   state
+}
+
+#' "one-sample Wilcoxon test of yield against 20", "is the mean yield 20 kg?", "is the share that swarmed 70 %?"
+#' @section Shape: index of the number that is the value of the null hypothesis, or NULL.
+#' @noRd
+value_to_test <- function(state, at) {
+  if (length(at) != 1) return(NULL)
+  k <- at[1]
+  test <- says(state, "\\b(one[- ]sample|single[- ]sample|signed[- ]rank|wilcoxon|sign test|t[- ]test|binomial test)\\b") &&
+    item_norm(state, k - 1) %in% c("against", "versus", "vs", "with", "to", "of", "=", "mu") && says(state, "\\b(one|single|test)\\b")
+  last <- k >= state$n - 1
+  plain <- last && says(state, "^ *(is|are|was|were) (the )?(mean|average|median|share|proportion|percentage|fraction|rate)s?\\b") &&
+    !says(state, "\\b(than|above|below|over|under|least|most|between|in|for|when|where|after|before|per|by|from)\\b [^?]*[0-9]") &&
+    !item_norm(state, k - 1) %in% c("over", "under", "above", "below", "than")
+  if (test || plain) k
 }
 
 #' Column that a number belongs to, with the comparator and the items involved

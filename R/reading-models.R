@@ -8,7 +8,7 @@
 take_model_wish <- function(text, vocabulary) {
   out <- list(text = text, extra = list())
   cues <- paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
-                 "roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
+                 "holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
                  "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model")
   if (!grepl(cues, text, ignore.case = TRUE, perl = TRUE)) return(out)
   for (turn in model_turns()) {
@@ -20,7 +20,7 @@ take_model_wish <- function(text, vocabulary) {
   out
 }
 
-model_turns <- function() list(wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
+model_turns <- function() list(wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
                                wish_collinearity, wish_overlap, wish_influence, wish_residuals, wish_dispersion, wish_hazards, wish_chances)
 
 #' A verdict that carries what was wished of its model
@@ -198,8 +198,8 @@ wish_clusters <- function(text, vocabulary) {
   }
   # "Y on X clustered by site"
   tail <- "(?i) (?:and )?(?:clustered|clustering) (?:by|within|on|at|in) (?=[\\w ]+[?. ]*$)"
-  if (grepl(" on ", text) && grepl(tail, text, perl = TRUE) && !grepl("errors? clustered|random|mixed", text, ignore.case = TRUE)) {
-    return(list(text = sub(tail, " with cluster-robust errors by ", model_of(text), perl = TRUE), extra = list()))
+  if (grepl(" on ", text) && !grepl("^ *(do|does|did|is|are|how|what|which)\\b", text, ignore.case = TRUE) && grepl(tail, text, perl = TRUE) && !grepl("errors? clustered|random|mixed", text, ignore.case = TRUE)) {  # nolint: line_length_linter.
+    return(list(text = model_of(text), extra = list()))
   }
   NULL
 }
@@ -252,6 +252,30 @@ wish_nested <- function(text, vocabulary) {
   small <- sides[[1]]$terms; large <- sides[[2]]$terms
   if (!length(outcome) || !length(small) || !all(norm(small) %in% norm(large)) || length(large) <= length(small)) return(NULL)
   joint_model(outcome[1], paste(large[!norm(large) %in% norm(small)], collapse = " and "), paste(small, collapse = " and "))
+}
+
+#' "Hochberg-adjusted comparisons", "with a Holm correction", "using false discovery control"
+#' @noRd
+wish_adjustment <- function(text, vocabulary) {
+  names <- "(?:bonferroni[- ])?(holm|hochberg|bonferroni|benjamini(?:[- ](?:and[- ]|& ?)?hochberg)?|bh|fdr|false[- ]discovery(?:[- ]rate)?)(?:[- ](?:bonferroni|holm))?(?:'s|s')?"  # nolint: line_length_linter.
+  act <- "[- ](?:adjust(?:ed|ment|ments|ing)?|correct(?:ed|ion|ions)|method|procedure|control(?:led)?)"
+  tail <- sprintf("(?i),? *\\b(?:adjusted|corrected|controlled)? ?(?:for multiple (?:testing|comparisons|tests) )?(?:and |with |using |by |via |after |under )+(?:a |an |the )?%s(?:%s)?(?: of| for| the)*(?: p[- ]?values?)?(?: for multiple (?:testing|comparisons|tests))?\\b", names, act)  # nolint: line_length_linter.
+  lead <- sprintf("(?i)\\b%s%s(?: p[- ]?values? (?:of|for|from))? *", names, act)
+  for (form in c(tail, lead)) {
+    hit <- stringi::stri_match_first_regex(text, form)[1, ]
+    if (is.na(hit[1])) next
+    said <- tolower(hit[2])
+    how <- if (startsWith(said, "holm")) "holm" else if (startsWith(said, "hochberg")) "hochberg" else if (startsWith(said, "bonf")) "bonferroni" else "BH"  # nolint: line_length_linter.
+    return(list(text = trimws(sub(hit[1], " ", text, fixed = TRUE)), extra = list(adjust_p = how)))
+  }
+  NULL
+}
+
+#' "semi-partial correlation of A and B controlling for C"
+#' @noRd
+wish_semipartial <- function(text, vocabulary) {
+  form <- "(?i)\\b(?:semi[- ]?partial|part)(?= correlations?\\b)"
+  if (grepl(form, text, perl = TRUE)) list(text = sub(form, "partial", text, perl = TRUE), extra = list(semi = TRUE))
 }
 
 #' "what share has not swarmed by day 30", of times that may be censored: the curve read at that time

@@ -132,7 +132,8 @@ plain_plan <- function(plan) {
   effect <- switch(plan$what %||% "mean", share = sprintf("%s against %s", format_plain(plan$p1), format_plain(plan$p2)),
                    correlation = sprintf("a correlation of %s", format_plain(plan$effect)),
                    if (is.null(plan$effect)) "an effect" else if (!is.null(plan$of)) sprintf("a difference of %s in %s",
-                     format_plain(plan$raw %||% plan$effect), plan$of) else sprintf("a standardised effect of %s", format_plain(plan$effect)))
+                     format_plain(plan$raw %||% plan$effect), plan$of) else sprintf("a standardised effect of %s",
+                       format_plain(signif(plan$effect, 3))))
   if (is.null(plan$n)) sprintf("how large a sample has to be to see %s",
       effect) else sprintf("what a sample of %s can see of %s", format_plain(plan$n), effect)
 }

@@ -54,6 +54,8 @@ fill_compare <- function(state, mentions, r) {
   compared <- parts$compared
   r$outcome <- column_names_of(state, parts$outcome)
   r$by <- c(column_names_of(state, parts$by), if (length(compared)) column_of(state, compared[[1]]$column))
+  # ("Dunnett test of yield against control": the level names the groups)
+  if (!is.null(control) && !length(r$by)) r$by <- column_of(state, control$column)
   r$by <- unique(r$by)
   if (!is.null(state$null_value)) {
     r$extra$null_value <- state$null_value
@@ -332,6 +334,8 @@ compared_levels <- function(state, r, g) {
   name <- column_of(state, g$column)
   all <- state$vocabulary$columns$distinct[g$column]
   r$extra$levels <- if (length(g$levels) > 1) g$levels else NULL
+  # ("syrup against control": the side that is named first)
+  r$extra$first_side <- if (length(g$levels) == 2) value_level(state, min(g$at), g$column)
   if (length(g$levels) > 1 && length(g$levels) < all) {
     value <- if (isTRUE(g$numeric) && is_numeric_kind(kind_at(state, g$column))) g$numbers else g$levels
     r$filters <- c(r$filters, list(new_filter(name, "in", value)))

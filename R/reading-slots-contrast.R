@@ -6,7 +6,7 @@
 #' @noRd
 contrast_named <- function(state) {
   text <- tolower(state$text)
-  pooled <- grepl("\\b(mean|average) of\\b|\\b(combined|together|pooled)\\b", text)
+  pooled <- grepl("\\b(mean|average) of\\b|\\b(combined|together|pooled)\\b", text) || identical(single_method(state), "contrast")
   rest <- grepl("\\b(against|versus|vs|than|with|to|from|and)\\.? (all |both )?(of )?the (other|others|rest|remaining)\\b|\\ball others\\b|\\b(every(one|body|thing)) else\\b",  # nolint: line_length_linter.
     text)
   if (!pooled && !rest) return(NULL)

@@ -10,8 +10,10 @@ fill_sample_size <- function(state, mentions, r) {
   is_power <- grepl("power", after) | (grepl("power", around) & share %in% c(0.8, 0.85, 0.9, 0.95))
   is_alpha <- !is_power & grepl("alpha|level|significance", around) & share <= 0.2
   before <- vapply(at, function(k) paste(vapply((k - 3):(k - 1), function(j) item_norm(state, j), ""), collapse = " "), "")
-  is_sd <- !is_power & !is_alpha & grepl(paste0("(\\bsd|standard deviations?|spread)( of| is| =)?$|(\\bsd|standard deviations?) (of|is|=) ",
-      "?(about|around)?$"), trimws(before))
+  longer <- vapply(at, function(k) paste(vapply((k - 6):(k - 1), function(j) item_norm(state, j), ""), collapse = " "), "")
+  is_sd <- !is_power & !is_alpha & (grepl(paste0("(\\bsd|standard deviations?|spread)( of| is| =)?$|(\\bsd|standard deviations?) (of|is|=) ",
+      "?(about|around)?$"), trimws(before)) |
+    grepl("(\\bsd|standard deviations?|spread) of (the )?(paired )?(differences?|changes?)( of| is| =)?( about| around)?$", trimws(longer)))
   is_groups <- !is_power & !is_sd & grepl("^groups?|^arms?", after) & value == round(value)
   is_size <- !is_power & !is_groups & !is_sd & value >= 4 & value == round(value) & !percent &
     (grepl("^(per (group|arm)|rows|pairs|in each|each|in total|enough|sufficient|altogether)", after) | grepl("(\\bn|sample( size)?) (=|of|is) ?$",
@@ -27,6 +29,7 @@ fill_sample_size <- function(state, mentions, r) {
     plan$raw <- plan$effect; plan$sd <- value[is_sd][1]
     plan$effect <- plan$effect / plan$sd
   }
+  if (any(is_sd) && is.null(plan$effect) && plan$what %in% c("mean", "paired", "equivalence")) plan$sd <- value[is_sd][1]
   # the smallest effect that a given size would see
   if (is.null(plan$effect) && is.null(plan$p1) && !is.null(plan$n)) plan$detect <- TRUE
   r$extra$plan <- compact(plan)

@@ -125,7 +125,10 @@ mark_strata <- function(state, mentions) {
   if (length(mentions) < 3) return(mentions)
   lapply(mentions, function(m) {
     before <- paste(vapply(m$at - 3:1, function(j) item_norm(state, j), ""), collapse = " ")
-    if (grepl("within( each| levels of| every)?( the)?$", trimws(before)) && can_group(state, m$column)) m$marker <- "adjust"
+    # ("Breslow-Day test of A and B across site")
+    strata <- identical(single_method(state), "cochran_mantel_haenszel") &&
+      grepl("(across|over|by|stratified by|for each|in each)( the)?$", trimws(before))
+    if ((strata || grepl("within( each| levels of| every)?( the)?$", trimws(before))) && can_group(state, m$column)) m$marker <- "adjust"
     m
   })
 }

@@ -113,6 +113,7 @@ fill_slots <- function(state, mentions, task) {
   if (length(effect)) r$extra$effect <- if (grepl("odds", effect, ignore.case = TRUE, perl = TRUE)) "odds_ratio" else if (grepl("difference", effect,
     ignore.case = TRUE, perl = TRUE)) "risk_difference" else "risk_ratio"
   if (says(state, "\\bnumber needed\\b|\\bnnt\\b")) r$extra$effect <- "number_needed"
+  if (says(state, "\\bcram[e\u00e9]r'?s?'? v\\b")) r$extra$effect <- "cramers_v"
   r$extra$stratified <- says(state, "\\b(stratif|strata)")
   rate <- if (is.null(method) && task %in% c("describe", "rank", "relate", "compare", "frequency", "predict", "trend")) rate_asked(state, mentions)
   if (!is.null(rate) && task == "predict" && length(mentions) > 2 && kind_at(state, rate$top$column) == "count") {

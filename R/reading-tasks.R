@@ -78,8 +78,12 @@ score_tasks <- function(state, mentions) {
                                     "iqr", "q1", "q3", "se", "mode")))) {
     score["describe"] <- score["describe"] + 0.85
   }
-  if (length(method)) for (m in intersect(method,
-                                          names(tasks_of_methods()))) score[tasks_of_methods()[[m]]] <- score[tasks_of_methods()[[m]]] + 2.2
+  if (length(method)) for (m in intersect(method, names(tasks_of_methods()))) {
+    task <- tasks_of_methods()[[m]]
+    # set against a stated value, signs and signed ranks compare
+    if (task == "change" && !is.null(state$null_value)) task <- "compare"
+    score[task] <- score[task] + 2.2
+  }
   if (any(vapply(state$items, has_lex, NA, "picture"))) score["figure"] <- score["figure"] + 1.4
   if (any(vapply(state$items, has_lex, NA, "every"))) score["trend"] <- score["trend"] +
     if (has_dates(state)) 1 else 0.4
@@ -218,6 +222,14 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (says(state, "\\bodds ratios?\\b") && sum(kinds %in% c("number", "count")) >= 1 && sum(kinds == "yes_no") >= 1) {
     score["predict"] <- score["predict"] + 2
   }
+  # "odds ratio of survival for syrup against control": two sides of a share, where nothing measured explains it
+  if (says(state, "\\b(odds|risk) ratios?\\b|\\brelative risks?\\b|\\b(absolute )?risk (difference|reduction)s?\\b") && any(kinds == "yes_no") &&
+      !any(kinds %in% c("number", "count")) && (any(vapply(state$groups, names_several, NA)) || length(mentions) == 2)) {
+    score["compare"] <- max(score) + 1.5
+    score["frequency"] <- 0
+  }
+  # "entropy of region": of the counts of its levels
+  if ("entropy" %in% asked_statistics(state)) score["frequency"] <- max(score) + 1
   if (asks_for_chance(state) && any(vapply(state$groups, function(g) isTRUE(g$numeric), NA))) score["predict"] <- score["predict"] + 3
   if (asks_for_flow(state) && max(score[c("predict", "compare", "relate")]) < 1) score["frequency"] <- score["frequency"] + 3
   if (asks_for_map(state)) score["figure"] <- score["figure"] + 4

@@ -153,8 +153,8 @@ check_wordings <- function() {
     residual_order = function(c) if (c$verdict == "ok") sprintf(
       "Residuals of rows that follow each other in time are not alike (autocorrelation %s).", say_unit(c$facts$r))
       else sprintf(paste0("Residuals of rows that follow each other in time are %s (autocorrelation %s), so the errors are too %s: ",
-                          "ask for the trend over time, or leave more time between the rows."), if (c$facts$r > 0) "alike" else "turned against each other",
-                   say_unit(c$facts$r), if (c$facts$r > 0) "small" else "large"),
+                          "ask for the trend over time, or leave more time between the rows."),
+                   if (c$facts$r > 0) "alike" else "turned against each other", say_unit(c$facts$r), if (c$facts$r > 0) "small" else "large"),
     events_per_coefficient = function(c) if (c$verdict == "ok") sprintf("There are %s %s for each coefficient.", say_number(c$facts$ratio, 0),
                                                                         c$facts$rows)
       else sprintf("There are only %s %s for each coefficient, so the ratios are likely overstated.", say_number(c$facts$ratio), c$facts$rows),

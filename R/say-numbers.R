@@ -61,7 +61,8 @@ say_p <- function(p) {
 #' A coefficient that cannot pass 1 in size, without its leading zero
 #' @noRd
 say_unit <- function(x, digits = 2) ifelse(is.na(x), "\u2013",
-                                           sub("^(-?)0[.]", "\\1.", formatC(x, format = "f", digits = digits)))
+                                           # (a hair below zero is no negative number)
+                                           sub("^-(\\.0+)$", "\\1", sub("^(-?)0[.]", "\\1.", formatC(x, format = "f", digits = digits))))
 
 say_percent <- function(share, digits = 1) paste0(formatC(100 * share, format = "f", digits = digits), " %")
 

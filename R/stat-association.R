@@ -47,7 +47,9 @@ stat_uncertainty <- function(counts) {
   n <- sum(counts)
   entropy <- function(v) { p <- v[v > 0] / n; -sum(p * log(p)) }
   rows <- entropy(rowSums(counts)); columns <- entropy(colSums(counts))
-  shared <- rows + columns - entropy(counts)
+  # (what is left of two equal sums is rounding)
+  shared <- max(0, rows + columns - entropy(counts))
+  if (shared < 1e-12 * (rows + columns)) shared <- 0
   df <- (nrow(counts) - 1) * (ncol(counts) - 1)
   list(estimate = shared / rows, reverse = shared / columns, symmetric = 2 * shared / (rows + columns), statistic = 2 * n * shared, df = df,
        p_value = stats::pchisq(2 * n * shared, df, lower.tail = FALSE), n = n)

@@ -38,9 +38,8 @@ test_that("survival in words: alive at a time, died by then, the follow-up, wome
   names(rows) <- c("days", "died", "age", "residual_disease", "treatment", "performance")
   s <- open_study(rows)
   fit <- summary(survival::survfit(survival::Surv(days, died) ~ 1, rows), times = 365.25)$surv
-  for (q in c("probability of surviving one year", "what proportion died within 1 year")) {
-    expect_match(as.list(ask(s, q))$sentences$headline, sprintf("%.1f", 100 * fit), fixed = TRUE, info = q)
-  }
+  expect_match(as.list(ask(s, "probability of surviving one year"))$sentences$headline, sprintf("%.1f", 100 * fit), fixed = TRUE)
+  expect_equal(value_of(ask(s, "what proportion died within 1 year"), "estimate"), 1 - fit, tolerance = 1e-10)
   expect_equal(value_of(ask(s, "median follow-up time"), "estimate"), stats::median(rows$days))
   rows$sex <- rep(c("female", "male"), 13)
   a <- ask(ask(open_study(rows), "cox regression with treatment, age and sex"), "only women")
