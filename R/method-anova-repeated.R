@@ -77,9 +77,10 @@ say_anova_repeated <- function(ctx, res) {
   high <- which.max(means); low <- which.min(means)
   shown <- with_unit(say_alike(means), unit)
   test <- sprintf("F(%s, %s) = %s, %s", say_df(n$df1), say_df(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
-  headline <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) sprintf(paste0("Within the same units, %s changes over the ",
+  headline <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) sprintf(paste0("Within the same units, %s %s over the ",
                                                                          "%d conditions: means from %s (%s) to %s ",
                                                                          "(%s), %s."), outcome_words(ctx),
+                                                                         plural(length(unique(ctx$reading$outcome)), "changes", "change"),
                                                                          length(means), shown[low], s$levels[low],
                                                                          shown[high], s$levels[high], say_p(n$p_value))
     else sprintf(paste0("Within the same units, no clear change of %s over the %d conditions: means from %s (%s) to ",

@@ -30,7 +30,7 @@ compute_pooling <- function(ctx, main) {
   r <- ctx$reading
   effects <- study_effects(ctx)
   y <- effects$effect; se <- effects$se
-  pool <- stat_pool(y, se, ctx$conf_level)
+  pool <- stat_pool(y, se, ctx$conf_level, pool_estimator(ctx))
   line <- pool[[main]]
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
   study <- ctx$row_labels(ctx$frame$rows)
@@ -38,13 +38,13 @@ compute_pooling <- function(ctx, main) {
   table <- data.frame(study = study, estimate = y, se = se, ci_low = y - z * se, ci_high = y + z * se,
       weight_fixed = 100 * pool$weights_fixed, weight_random = 100 * pool$weights_random, stringsAsFactors = FALSE)
   out <- if (is.null(pool$leave_one_out)) NULL else cbind(left_out = study, pool$leave_one_out, stringsAsFactors = FALSE)
-  result(compact(list(new_number("statistic", if (main == "random") "t" else "z", line$statistic),
-      if (main == "random") new_number("df", "degrees of freedom", line$df), new_number("p_value", "p", line$p_value),
+  result(compact(list(new_number("statistic", if (is.null(line$df)) "z" else "t", line$statistic),
+      if (!is.null(line$df)) new_number("df", "degrees of freedom", line$df), new_number("p_value", "p", line$p_value),
               new_number("estimate", sprintf("pooled %s", effects$label), line$estimate), new_number("se",
                   "standard error", line$se), new_number("ci_low", "lower limit", line$ci_low),
               new_number("ci_high", "upper limit", line$ci_high), new_number("conf_level", "confidence level",
                   ctx$conf_level), new_number("n", "studies", pool$k), new_number("i_squared", "I squared", pool$i_squared),
-              new_number("tau_squared", "variance between studies (REML)",
+              new_number("tau_squared", sprintf("variance between studies (%s)", if (pool_estimator(ctx) == "dl") "DerSimonian-Laird" else "REML"),
                   pool$tau_squared), new_number("tau_squared_dl", "variance between studies (DerSimonian-Laird)", pool$tau_squared_dl),
                       new_number("q", "Q", pool$q),
               new_number("q_df", "its degrees of freedom", pool$q_df), new_number("q_p", "its p",
@@ -56,6 +56,10 @@ compute_pooling <- function(ctx, main) {
              if (!is.null(out)) new_table("leave_one_out", "Random-effects result without each study",
              out))), pool = pool, main = main, study = study, y = y, se = se, effects = effects)
 }
+
+#' How the variance between studies is estimated, and the interval with it
+#' @noRd
+pool_estimator <- function(ctx) if (isTRUE(ctx$reading$extra$moments)) "dl" else "reml"
 
 #' Effect and standard error of each study: as given, or computed from counts, means or correlations
 #' @section Shape: list(effect, se, label, back = function to the everyday scale or NULL, id of the number on that scale).
@@ -126,7 +130,8 @@ say_pooling <- function(ctx, res) {
       function(v) say_number(v, 2)), say_p(n$p_value))
   list(headline = text, details = c(spread, range, sway, say_rows(ctx)),
        write_up = sprintf("The effects of %s studies were pooled (%s): %s, %s, %s; I2 = %s, tau2 = %s.%s",
-           say_number(n$n), if (res$main == "random") "random effects, REML, Hartung-Knapp" else "fixed effect", say_number(n$estimate),
+           say_number(n$n), if (res$main != "random") "fixed effect" else if (pool_estimator(ctx) == "dl") "random effects, DerSimonian-Laird" else
+             "random effects, REML, Hartung-Knapp", say_number(n$estimate),
                           interval, say_p(n$p_value), say_percent(n$i_squared, 0), say_number(n$tau_squared), write_rows(ctx)))
 }
 
@@ -140,16 +145,23 @@ script_pooling <- function(ctx, res) {
     paste0("  if (s(0) <= 0) return(0); h <- max(var(y), 1e-8); while (s(h) > 0) h <- 4 * h; t <-",
         " uniroot(s, c(0, h), tol = 1e-15 * max(1, h), maxiter = 1000)$root"),
     "  for (i in 1:4) { e <- 1e-5 * max(t, 1e-3); new <- t - s(t) * 2 * e / (s(t + e) - s(t - e)); if (is.finite(new) && new > 0) t <- new }; t }",
-    paste0("random <- function(y, v) { t2 <- reml(y, v); w <- 1 / (v + t2); fit <- lm(y ~ 1, weights = w);",
+    if (pool_estimator(ctx) == "dl") c(
+      "# here by moments, with the normal interval",
+      "reml <- function(y, v) { w <- 1 / v; q <- sum(w * (y - weighted.mean(y, w))^2); max(0, (q - (length(y) - 1)) / (sum(w) - sum(w^2) / sum(w))) }",  # nolint: line_length_linter.
+      "random <- function(y, v) { t2 <- reml(y, v); w <- 1 / (v + t2); e <- sqrt(1 / sum(w)); c(t2, weighted.mean(y, w), e, e) }")
+    else paste0("random <- function(y, v) { t2 <- reml(y, v); w <- 1 / (v + t2); fit <- lm(y ~ 1, weights = w);",
         " s <- summary(fit)$coefficients; c(t2, s[1, 1], s[1, 2], sqrt(1 / sum(w))) }  # weighted least",
         " squares gives the Hartung-Knapp error"),
-    "r <- random(y, v); tau2 <- r[1]; tq <- qt(1 - (1 - conf_level) / 2, k - 1); wr <- 1 / (v + tau2)",
+    sprintf("r <- random(y, v); tau2 <- r[1]; tq <- %s; wr <- 1 / (v + tau2)", if (pool_estimator(ctx) == "dl") "z" else
+      "qt(1 - (1 - conf_level) / 2, k - 1)"),
     paste0("tables <- list(studies = data.frame(estimate = y, se = se, ci_low = y - z * se, ci_high = y + z",
         " * se, weight_fixed = 100 * w / sum(w), weight_random = 100 * wr / sum(wr)))"),
     if (!is.null(res$pool$leave_one_out)) c(paste0("one <- t(vapply(seq_len(k), function(i) random(y[-i],",
-        " v[-i])[2:3], numeric(2))); tk <- qt(1 - (1 - conf_level) / 2, k - 2)"),
+        " v[-i])[2:3], numeric(2))); tk <- ", if (pool_estimator(ctx) == "dl") "z" else "qt(1 - (1 - conf_level) / 2, k - 2)"),
       "tables$leave_one_out <- data.frame(estimate = one[, 1], ci_low = one[, 1] - tk * one[, 2], ci_high = one[, 1] + tk * one[, 2])"),
-    if (res$main == "random") paste0("numbers <- list(statistic = r[2] / r[3], df = k - 1, p_value = 2 *",
+    if (res$main == "random" && pool_estimator(ctx) == "dl") paste0("numbers <- list(statistic = r[2] / r[3], p_value = 2 * pnorm(-abs(r[2] / r[3])), ",  # nolint: line_length_linter.
+      "estimate = r[2], se = r[3], ci_low = r[2] - z * r[3], ci_high = r[2] + z * r[3])")
+    else if (res$main == "random") paste0("numbers <- list(statistic = r[2] / r[3], df = k - 1, p_value = 2 *",
         " pt(-abs(r[2] / r[3]), k - 1), estimate = r[2], se = r[3], ci_low = r[2] - tq * r[3], ci_high =",
         " r[2] + tq * r[3])")
     else paste0("fse <- sqrt(1 / sum(w)); numbers <- list(statistic = m / fse, p_value = 2 * pnorm(-abs(m /",

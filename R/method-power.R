@@ -144,5 +144,5 @@ script_power <- function(ctx, res) {
     sprintf("numbers <- list(n_per_group = n, n = n * %d, n_exact = exact, estimate = %s, power = power_at(n), alpha = alpha)",
         as.integer(res$groups), if (isTRUE(plan$detect)) "effect" else if (is.null(plan$n)) "n" else "power_at(n)"),
     if (!is.null(plan$effect)) "numbers$effect <- effect",
-    if (isTRUE(plan$detect) && !is.null(plan$sd)) sprintf("numbers$effect_raw <- effect * %s", as_r_number(plan$sd)), if (!is.null(plan$p1)) "numbers <- c(numbers, list(p1 = p1, p2 = p2))")
+    if (isTRUE(plan$detect) && !is.null(plan$sd)) sprintf("numbers$effect_raw <- effect * %s", as_r_number(plan$sd)), if (!is.null(plan$p1)) "numbers <- c(numbers, list(p1 = p1, p2 = p2))")  # nolint: line_length_linter.
 }

@@ -6,10 +6,10 @@ text_parts <- function(ctx) {
   list(name = name, texts = texts, terms = text_terms(texts, ctx$stop_words))
 }
 
-fits_text <- function(shape, score) {
+fits_text <- function(shape, score, grouped = 0) {
   open <- shape$outcome_kind == "text" && shape$task %in% c("themes", "frequency", "describe")
   asked <- shape$outcome_kind %in% c("category", "id") && shape$task == "themes"
-  if (!(open || asked) || shape$n_outcome < 1 || shape$n_by > 0) return(NULL)
+  if (!(open || asked) || shape$n_outcome < 1 || shape$n_by > grouped) return(NULL)
   new_fit(if (open) score else score - 20, "The column holds open answers, so the words in them are counted.")
 }
 
@@ -32,7 +32,7 @@ theme_quotes <- function(p, theme, rows, most = 2) {
 method_text_themes <- function() {
   new_method(
     id = "text_themes", name = "Themes of open answers", tasks = "themes",
-    fits = function(shape) fits_text(shape, 80),
+    fits = function(shape) fits_text(shape, 80, grouped = 1),
     compute = function(ctx) {
       p <- text_parts(ctx)
       themes <- stat_themes(p$terms)
@@ -43,10 +43,12 @@ method_text_themes <- function() {
       table$percent <- 100 * table$n / length(p$texts)
       quotes <- do.call(rbind, Map(function(x, l) cbind(theme = l, theme_quotes(p, x, ctx$frame$rows), stringsAsFactors = FALSE), themes, label))
       covered <- length(unique(unlist(lapply(themes, `[[`, "texts"))))
+      divided <- if (length(ctx$reading$by)) themes_by_group(themes, label, as_group(ctx$frame$data[[ctx$reading$by]]))
       result(list(new_number("n", "answers", length(p$texts)), new_number("themes", "themes", length(themes)),
           new_number("covered", "answers that hold a theme", covered)),
-             tables = list(new_table("themes", sprintf("Themes of %s", p$name), table),
-                 new_table("quotes", "Answers that show them", quotes)), parts = p, themes = themes, direction = NA_real_)
+             tables = compact(list(new_table("themes", sprintf("Themes of %s", p$name), table),
+                 new_table("quotes", "Answers that show them", quotes),
+                 if (!is.null(divided)) new_table("themes_by_group", sprintf("Themes by %s", ctx$reading$by), divided))), parts = p, divided = divided, themes = themes, direction = NA_real_)  # nolint: line_length_linter.
     },
     figure = function(ctx, res) figure_terms(ctx, res$tables[[1]]$data$theme, res$tables[[1]]$data$n,
         sprintf("Themes of %s", say_column(outcome_column(ctx)))),
@@ -56,7 +58,7 @@ method_text_themes <- function() {
           some_of(sprintf("%s (%s)", t$theme, say_percent(t$percent / 100, 0)), 4)),
            details = c(sprintf("%s of %s answers hold at least one of the %s themes; an answer may hold several.",
                say_number(n$covered), say_number(n$n), say_number(n$themes)),
-                       "Themes are words that come in the same answers; read the quotes before you name them.", say_rows(ctx)),
+                       say_divided_themes(ctx, res), "Themes are words that come in the same answers; read the quotes before you name them.", say_rows(ctx)),  # nolint: line_length_linter.
            write_up = sprintf("Open answers (n = %s) were grouped by words that occur together; themes: %s.%s",
                say_number(n$n), some_of(sprintf("%s (%s)", t$theme, say_percent(t$percent / 100, 0)), 8), write_rows(ctx)))
     },
@@ -66,9 +68,35 @@ method_text_themes <- function() {
       "holds <- lapply(themes, function(s) which(vapply(stems, function(w) any(w %in% s), NA)))",
       "tables$themes <- data.frame(n = lengths(holds), percent = 100 * lengths(holds) / length(texts))",
       sprintf("tables$quotes <- data.frame(row = %s)  # rows of the file that are quoted", as_r_number(res$tables[[2]]$data$row)),
+      if (!is.null(res$divided)) c(sprintf("g <- droplevels(factor(%s)); size <- as.vector(table(g))", script_column(ctx$reading$by)),
+        "in_group <- vapply(holds, function(i) as.vector(table(g[i])), numeric(nlevels(g)))",
+        "tables$themes_by_group <- data.frame(n = as.vector(in_group), answers = rep(size, length(themes)), percent = 100 * as.vector(in_group) / rep(size, length(themes)))"),  # nolint: line_length_linter.
       "numbers <- list(n = length(texts), themes = length(themes), covered = length(unique(unlist(holds))))"),
     references = "Jaccard, P. (1912). The distribution of the flora in the alpine zone. New Phytologist, 11, 37-50.",
     next_steps = function(ctx, res) sprintf("Which words come up most in %s?", outcome_name(ctx)))
+}
+
+#' How many answers of each group hold each theme
+#' @noRd
+themes_by_group <- function(themes, label, group) {
+  size <- as.numeric(table(group))
+  do.call(rbind, Map(function(x, l) {
+    n <- as.numeric(table(group[x$texts]))
+    data.frame(theme = l, group = levels(group), n = n, answers = size, percent = 100 * n / size, stringsAsFactors = FALSE)
+  }, themes, label)) |> (\(t) { rownames(t) <- NULL; t })()
+}
+
+#' The themes in which the groups lie farthest apart
+#' @noRd
+say_divided_themes <- function(ctx, res) {
+  t <- res$divided
+  if (is.null(t)) return(NULL)
+  gap <- tapply(t$percent, factor(t$theme, unique(t$theme)), function(v) max(v) - min(v))
+  top <- names(sort(-gap))[seq_len(min(2, length(gap)))]
+  said <- vapply(top, function(l) { own <- t[t$theme == l, ]
+    sprintf("%s: %s", l, some_of(sprintf("%s %s", own$group, say_percent(own$percent / 100, 0)), 6)) }, "")
+  c(sprintf("By %s the themes lie farthest apart in %s.", say_column(ctx$columns[[ctx$reading$by]]), paste(said, collapse = "; ")),
+    "Shares of groups are counted, not tested.")
 }
 
 #' @noRd

@@ -80,9 +80,42 @@ compute_time_table <- function(ctx) {
   if (statistic == "count") statistic <- "n"
   columns <- unique(c("n", "mean", "sd", "se", "median", "min", "max", if (statistic == "sum") "sum"))
   table <- cbind(period = label, s[columns], stringsAsFactors = FALSE)
-  result(list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys))),
+  shown <- if (statistic %in% names(table)) statistic else "mean"
+  grown <- if (isTRUE(ctx$reading$extra$growth)) growth_by_period(table[[shown]], period_places(t, code, length(keys), every))
+  if (!is.null(grown)) table <- cbind(table, grown$table)
+  result(c(grown$numbers, list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys)))), grown = grown,
          tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
-         every = every, first = keys, shown = if (statistic %in% names(table)) statistic else "mean", cut = cut_periods(t, every))
+         every = every, first = keys, shown = shown, cut = cut_periods(t, every))
+}
+
+#' Where each period stands in the row of all periods, so that gaps between them are seen; NULL for periods that come back
+#' @noRd
+period_places <- function(t, code, k, every) {
+  if (!every %in% c("day", "week", "month", "quarter", "year")) return(NULL)
+  day <- as.numeric(tapply(as.numeric(t), factor(code, seq_len(k)), min))
+  date <- as.POSIXlt(as.Date(day, origin = "1970-01-01"))
+  months <- 12 * date$year + date$mon
+  switch(every, day = day, week = floor((day + 3) / 7), month = months, quarter = floor(months / 3), year = date$year)
+}
+
+#' Change from each period to the next, and the average growth a period
+#'
+#' A change is told only where the periods follow each other. Average growth is compound: the rate at which the first value would have become
+#' the last.
+#' @section Shape: list(table = data frame change, percent_change, numbers), or NULL where there is nothing to compare.
+#' @noRd
+growth_by_period <- function(v, place) {
+  n <- length(v)
+  if (is.null(place) || n < 2) return(NULL)
+  next_to <- c(FALSE, diff(place) == 1)
+  before <- c(NA, v[-n])
+  change <- ifelse(next_to, v - before, NA)
+  table <- data.frame(change = change, percent_change = ifelse(next_to & before > 0, 100 * change / before, NA))
+  steps <- place[n] - place[1]
+  numbers <- list(new_number("estimate", "change from the first period to the last", v[n] - v[1]),
+                  if (all(v > 0)) new_number("relative_change", "that change as a share of the first", v[n] / v[1] - 1),
+                  if (all(v > 0)) new_number("growth", "average growth a period (compound)", (v[n] / v[1])^(1 / steps) - 1))
+  list(table = table, numbers = compact(numbers), steps = steps)
 }
 
 #' Is the first or the last period cut off by the ends of the data?
@@ -181,7 +214,7 @@ say_time_table <- function(ctx, res) {
                       3), 3))
   }
   thin <- t$n < 5
-  list(headline = text, details = c(say_cut_periods(res), if (any(thin)) sprintf("Fewer than five rows stand behind %s.",
+  list(headline = text, details = c(say_average_growth(ctx, res, t), say_cut_periods(res), if (any(thin)) sprintf("Fewer than five rows stand behind %s.",  # nolint: line_length_linter.
                                                            some_of(t$period[thin], 4)), say_rows(ctx)), write_up = text)
 }
 
@@ -191,6 +224,34 @@ say_growth <- function(ctx, v) {
   if (!isTRUE(ctx$reading$extra$growth) || any(v <= 0)) return("")
   change <- v[length(v)] / v[1] - 1
   sprintf(" (a change of %s%s)", if (change > 0) "+" else "", say_percent(change))
+}
+
+#' The average growth a period, and the largest steps
+#' @noRd
+say_average_growth <- function(ctx, res, t) {
+  g <- res$grown
+  if (is.null(g)) return(NULL)
+  rate <- res$number$growth
+  step <- which(!is.na(t$change))
+  text <- if (!is.null(rate)) sprintf("That is %s%s a %s on average, compound over %s.", if (rate > 0) "+" else "", say_percent(rate, 2), res$every,
+                                      count_of(g$steps, res$every))
+  c(text, if (length(step) > 1) sprintf("From one %s to the next it changes most in %s (%s).", res$every, t$period[step[which.max(abs(t$change[step]))]],  # nolint: line_length_linter.
+                                        with_unit(say_number(t$change[step[which.max(abs(t$change[step]))]]), outcome_column(ctx)$unit)),
+    if (length(step) < nrow(t) - 1) "Where a period is missing in between, no change is told.")
+}
+
+#' Lines that add the changes to the table of periods
+#' @noRd
+script_growth <- function(res) {
+  if (is.null(res$grown)) return(NULL)
+  c(sprintf("v <- tables$time$%s; n <- length(v); first <- as.Date(as.numeric(tapply(as.numeric(day), key, min)), origin = \"1970-01-01\")", res$shown),  # nolint: line_length_linter.
+    "months <- 12 * as.numeric(format(first, \"%Y\")) + as.numeric(format(first, \"%m\")) - 1",
+    sprintf("place <- %s", switch(res$every, day = "as.numeric(first)", week = "floor((as.numeric(first) + 3) / 7)", month = "months",
+                                  quarter = "floor(months / 3)", year = "floor(months / 12)")),
+    "follows <- c(FALSE, diff(place) == 1); before <- c(NA, v[-n]); tables$time$change <- ifelse(follows, v - before, NA)",
+    "tables$time$percent_change <- ifelse(follows & before > 0, 100 * (v - before) / before, NA)",
+    "numbers$estimate <- v[n] - v[1]",
+    "if (all(v > 0)) { numbers$relative_change <- v[n] / v[1] - 1; numbers$growth <- (v[n] / v[1])^(1 / (place[n] - place[1])) - 1 }")
 }
 
 script_period_lines <- function(ctx, every) {
@@ -213,7 +274,7 @@ script_time_table <- function(ctx, res) {
     sprintf(paste0("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), ",
                    "sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"),
                    extra),
-    "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))")
+    "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))", script_growth(res))
 }
 
 script_grouped_time <- function(ctx, res) {

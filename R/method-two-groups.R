@@ -125,8 +125,8 @@ say_t_two_groups <- function(ctx, res, name) {
                      say_interval(n$hedges_g_low, n$hedges_g_high, ctx$conf_level, function(v) say_number(v, 2)),
                      say_size(n$hedges_g, "d"))
   if (!is.null(n$percent_difference)) details <- c(sprintf("In percent of the mean in %s, %s is %s %% %s (%s).", res$levels[2], res$levels[1],
-    say_number(abs(n$percent_difference), 3), if (n$percent_difference < 0) "lower" else "higher",
-    say_interval(n$percent_low, n$percent_high, ctx$conf_level, function(v) paste(say_number(v, 3), "%"))), details)
+    formatC(abs(n$percent_difference), format = "f", digits = 1), if (n$percent_difference < 0) "lower" else "higher",
+    say_interval(n$percent_low, n$percent_high, ctx$conf_level, function(v) paste(formatC(v, format = "f", digits = 1), "%"))), details)
   say_two_groups(ctx, res, list(measure = "mean", values = res$means, details = details, write_up = write_up))
 }
 

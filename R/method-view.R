@@ -8,6 +8,7 @@
 #'   figure(ctx, res) giving a figure or NULL (the model's own).
 #' @noRd
 model_views <- function() {
+  pools <- c("pooled_random", "pooled_fixed")
   list(
     influence = list(name = "The influence of single rows", methods = c("linear_regression", "logistic_regression", "poisson_regression"),
                      of = view_influence, script = script_view_influence, figure = figure_influence),
@@ -22,6 +23,11 @@ model_views <- function() {
     dispersion = list(name = "Overdispersion", methods = "poisson_regression", of = view_dispersion, script = script_view_dispersion),
     restricted_mean = list(name = "Restricted mean time", methods = c("kaplan_meier", "log_rank"), of = view_restricted_mean,
                            script = script_view_restricted_mean),
+    study_groups = list(name = "Groups of studies", methods = pools, of = view_study_groups, script = script_view_study_groups),
+    study_line = list(name = "A line through the effects of studies", methods = pools, of = view_study_line, script = script_view_study_line),
+    small_studies = list(name = "The effects of small studies", methods = pools, of = view_small_studies, script = script_view_small_studies),
+    single_studies = list(name = "The weight of single studies", methods = pools, of = view_single_studies, script = script_view_single_studies),
+    heterogeneity = list(name = "Heterogeneity", methods = pools, of = view_heterogeneity, script = script_view_heterogeneity),
     hazards = list(name = "Proportional hazards", methods = "cox_regression", of = view_hazards, script = script_view_hazards))
 }
 

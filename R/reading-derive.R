@@ -1101,7 +1101,7 @@ sides_of_bound <- function(study, state, text) {
 #' @noRd
 side_condition <- function(text) {
   bound <- "(?:more than|less than|fewer than|over|under|above|below|at least|at most|longer than|shorter than|older than|younger than)"
-  when <- sprintf("(?i)^( *(?:is|are|was|were|do|does|did)\\b.*\\b(?:lower|higher|more|less|fewer|better|worse|longer|shorter|greater|smaller|larger|faster|slower)\\b(?:(?!\\bthan\\b).)*?),? (?:when|if|where|once) (?:(?!\\bthan\\b).)*%s [0-9][^?.!]*[?.! ]*$",  # nolint: line_length_linter.
+  when <- sprintf("(?i)^( *(?:is|are|was|were|do|does|did)\\b.*\\b(?:lower|higher|more|less|fewer|better|worse|longer|shorter|greater|smaller|larger|faster|slower)\\b(?:(?!\\bthan\\b).)*?),? (?:when|if|where|once|on|for|among|in) (?:(?!\\bthan\\b).)*%s [0-9][^?.!]*[?.! ]*$",  # nolint: line_length_linter.
                   bound)
   if (grepl(when, text, perl = TRUE)) return(sub(when, "\\1", text, perl = TRUE))
   shared <- sprintf("(?i)^ *((?:what |which )?(?:share|proportion|percentage|percent|fraction) of (?:the |our |all |total )*(?:[\\p{L}_]+ ?){1,3}?) (?:comes?|came|is|was|are|were) (?:from|by|due to|in|made by|earned by|with)\\b.*%s [0-9][^?.!]*[?.! ]*$",  # nolint: line_length_linter.

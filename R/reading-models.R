@@ -8,7 +8,7 @@
 take_model_wish <- function(text, vocabulary) {
   out <- list(text = text, extra = list())
   cues <- paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
-                 "holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
+                 "box|\\(|multi-?way|(auto|serial )correlation|holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
                  "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model")
   if (!grepl(cues, text, ignore.case = TRUE, perl = TRUE)) return(out)
   for (turn in model_turns()) {
@@ -20,7 +20,7 @@ take_model_wish <- function(text, vocabulary) {
   out
 }
 
-model_turns <- function() list(wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
+model_turns <- function() list(wish_top_box, wish_plain_words, wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
                                wish_collinearity, wish_overlap, wish_influence, wish_residuals, wish_dispersion, wish_hazards, wish_chances)
 
 #' A verdict that carries what was wished of its model
@@ -252,6 +252,47 @@ wish_nested <- function(text, vocabulary) {
   small <- sides[[1]]$terms; large <- sides[[2]]$terms
   if (!length(outcome) || !length(small) || !all(norm(small) %in% norm(large)) || length(large) <= length(small)) return(NULL)
   joint_model(outcome[1], paste(large[!norm(large) %in% norm(small)], collapse = " and "), paste(small, collapse = " and "))
+}
+
+#' "top two box of advice by region": the share of the two highest answers
+#' @noRd
+wish_top_box <- function(text, vocabulary) {
+  numbers <- c(one = 1, two = 2, three = 3)
+  form <- "(?i)\\b(top|bottom)[- ]?(one|two|three|[1-3])?[- ]box(?:es)?(?: scores?| shares?| percentages?| percent| ?%| results?)?(?: (?:of|for|in|on))?(?: the)? (.+)$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1])) return(NULL)
+  k <- if (is.na(hit[3])) 1 else if (tolower(hit[3]) %in% names(numbers)) numbers[[tolower(hit[3])]] else as.numeric(hit[3])
+  words <- strsplit(gsub("[?.!,]+", " ", hit[4]), " +")[[1]]
+  for (n in rev(seq_len(min(6, length(words))))) {
+    said <- paste(words[seq_len(n)], collapse = " ")
+    at <- unique(vocabulary$phrases$column[vocabulary$phrases$phrase == paste(stems_of(said)[[1]], collapse = " ")])
+    at <- at[vocabulary$columns$kind[at] == "ordered"]
+    if (length(at) != 1) next
+    # (a scale of numbers runs from its first level to its last)
+    ends <- suppressWarnings(as.numeric(unlist(vocabulary$columns[at, c("first_level", "last_level")])))
+    if (anyNA(ends)) return(NULL)
+    levels <- seq(min(ends), max(ends))
+    if (length(levels) <= k) return(NULL)
+    top <- tolower(hit[2]) == "top"
+    edge <- if (top) utils::tail(levels, k)[1] else levels[k]
+    name <- vocabulary$columns$name[at]
+    return(list(text = trimws(sprintf("%s share with %s %s %s %s", sub(hit[1], "", text, fixed = TRUE), name, if (top) "at least" else "at most",
+                                      format_plain(edge), paste(words[-seq_len(n)], collapse = " "))), extra = list()))
+  }
+  NULL
+}
+
+#' Words that change nothing of what is done: "a multi-way table", "allowing for autocorrelation" of a trend, whose errors do so anyway
+#' @noRd
+wish_plain_words <- function(text, vocabulary) {
+  plain <- gsub("(?i)\\b(?:multi|two|three)-?way (?=(?:frequency |contingency |cross[- ]?)?tables?\\b)", "cross-", text, perl = TRUE)
+  if (grepl("trend|over time|slope", plain, ignore.case = TRUE)) plain <- gsub(
+    "(?i),? *\\b(?:allowing|accounting|adjusting|adjusted|correcting|corrected|controlling) for (?:the )?(?:auto-?|serial )correlation(?: of (?:the )?(?:residuals|errors))?", "",  # nolint: line_length_linter.
+    plain, perl = TRUE)
+  # "on warm days (over 20 degrees)": what stands in the brackets says what is meant
+  plain <- gsub("(?i)\\b(on|in|for|during) (?:the )?\\w+ (days|nights|weeks|months|hours|rows|cases) \\(((?:over|under|above|below|at least|at most|more than|less than) [^)]+)\\)",  # nolint: line_length_linter.
+                "\\1 \\2 \\3", plain, perl = TRUE)
+  if (plain != text) list(text = plain, extra = list())
 }
 
 #' "Hochberg-adjusted comparisons", "with a Holm correction", "using false discovery control"

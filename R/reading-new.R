@@ -89,7 +89,8 @@ plain_core <- function(r) {
         if (!is.null(r$extra$at_time)) sprintf(if (isTRUE(r$extra$with_event)) ", the share with it by %s" else ", the share without it at %s", r$extra$at_time$said), if (length(r$by)) paste(", by", by),  # nolint: line_length_linter.
                       if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with",
                           some_of(r$adjust_for), "held constant"), plain_side(r)),
-    themes = paste("the themes of the open answers in", y), agreement = if (isTRUE(r$extra$long)) paste0("how far the values of ",
+    themes = paste0(if (!is.null(r$extra$about)) sprintf("the open answers in %s that mention \"%s\"", y, r$extra$about)
+                    else paste("the themes of the open answers in", y), if (length(r$by)) paste(", by", by)), agreement = if (isTRUE(r$extra$long)) paste0("how far the values of ",  # nolint: line_length_linter.
       some_of(r$outcome, 2), " agree", if (length(r$by) > 1) sprintf(" between each %s of the same %s", r$by[2],
           r$by[1]) else sprintf(" within the same %s",
       r$by[1])) else paste("how far", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "agree"),
@@ -99,9 +100,9 @@ plain_core <- function(r) {
     forecast = paste0("forecast ", if (length(r$outcome)) y else "the number of rows",
         if (!is.null(r$extra$horizon)) sprintf(", %s %s%s ahead", format_plain(r$extra$horizon$n), r$extra$horizon$unit,
         if (r$extra$horizon$n == 1) "" else "s")),
-    pool = if (!is.null(r$extra$studies)) sprintf("combine the %ss of the studies, computed from %s", gsub("_", " ", r$extra$studies$measure),
+    pool = paste0(if (!is.null(r$extra$studies)) sprintf("combine the %ss of the studies, computed from %s", gsub("_", " ", r$extra$studies$measure),
       y) else sprintf("combine the studies by %s", paste(r$outcome,
-        collapse = " and its error ")), look_up = paste0("show the rows", if (length(r$outcome)) sprintf(" with %s", y)),
+        collapse = " and its error ")), plain_side(r)), look_up = paste0("show the rows", if (length(r$outcome)) sprintf(" with %s", y)),
     sample_size = plain_plan(r$extra$plan),
     figure = if (isTRUE(r$extra$placed)) paste0("a map of the rows by ", some_of(rev(r$predictors)),
                                                 if (length(c(r$outcome, r$by))) paste(", coloured by", c(r$outcome, r$by)[1])) else paste0("draw ",
@@ -164,6 +165,9 @@ filter_value <- function(value) {
 plain_side <- function(r) {
   sides <- c(influence = "the rows with most influence on the fit", collinearity = "how far the predictors overlap", residuals = "the residuals",
              discrimination = "how well the two are told apart", calibration = "whether chances and shares agree",
+             study_groups = paste("the effect by", r$extra$study_column), study_line = paste("how the effect changes with", r$extra$study_column),
+             small_studies = "whether small studies differ", single_studies = "the result without each study",
+             heterogeneity = "how far the studies differ",
              dispersion = "whether the counts spread more than the model allows", hazards = "whether the hazards are proportional",
              restricted_mean = paste0("the mean time", if (!is.null(r$extra$until)) sprintf(" up to %s%s", format_plain(r$extra$until$value), if (nzchar(r$extra$until$unit)) sprintf(" %ss", r$extra$until$unit) else "")))  # nolint: line_length_linter.
   c(if (isTRUE(r$extra$standardised)) ", all in standard deviations",

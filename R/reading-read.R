@@ -162,7 +162,16 @@ kept_vocabulary <- local({
 clean_question <- function(text) {
   if (!is.character(text) || length(text) != 1 || is.na(text)) stop_input("A question is one text.")
   text <- stringi::stri_enc_toutf8(text, validate = TRUE)
-  plain_days(stringi::stri_trim_both(stringi::stri_replace_all_regex(text, "[\\p{C}\\s]+", " ")))
+  share_year(plain_days(stringi::stri_trim_both(stringi::stri_replace_all_regex(text, "[\\p{C}\\s]+", " "))))
+}
+
+#' "from May to July 2024": the year is that of both
+#' @noRd
+share_year <- function(text) {
+  if (!grepl("(19|20)[0-9]{2}", text)) return(text)
+  month <- sprintf("(?:%s)[a-z]*", month_starts())
+  gsub(sprintf("(?i)\\b((?:from|between) %1$s) (to|until|till|and|through|-|\u2013) (%1$s,?) ((?:19|20)[0-9]{2})\\b", month), "\\1 \\4 \\2 \\3 \\4", text,  # nolint: line_length_linter.
+       perl = TRUE)
 }
 
 #' "April 1st" and "the 1st of April" as "1 April"
@@ -336,6 +345,8 @@ decide_reading <- function(state, mentions) {
   named <- both_levels_named(state, mentions)
   state <- named$state; mentions <- named$mentions
   mentions <- settle_repeated(state, without_counted(state, mentions))
+  # ("quotes about feed": the word is looked for in the answers, it names no column)
+  if (asks_for_quotes(state)) mentions <- Filter(function(m) m$marker == "by" || kind_at(state, m$column) == "text", mentions)
   scores <- score_tasks(state, mentions)
   task <- names(scores)[which.max(scores)]
   if (task %in% c("relate", "agreement", "compare", "change")) mentions <- open_plural(state, open_by_parts(state, mentions))

@@ -5,6 +5,13 @@ fill_compare <- function(state, mentions, r) {
   r$unit <- unit_mentioned(state)
   r$extra$within <- any(vapply(state$items, has_lex, NA, "scope", "unit")) || r$task == "change"
   mentions <- Filter(function(m) m$marker != "adjust" && !identical(column_of(state, m$column), r$unit), mentions)
+  # "Friedman test of the items"
+  if (!length(mentions) && !length(state$groups) && asks_for_items(state) && length(item_columns(state)) >= 2) {
+    r$outcome <- item_columns(state)
+    r$extra$within <- TRUE
+    r$assumed <- c(r$assumed, sprintf("Took all items: %s.", some_of(r$outcome, 12)))
+    return(with_filters(state, r))
+  }
   contrast <- contrast_named(state)
   if (!is.null(contrast)) {
     state$groups <- Filter(function(g) !identical(g, contrast$group), state$groups)

@@ -290,8 +290,9 @@ fill_trend <- function(state, mentions, r) {
       r$assumed <- c(r$assumed, sprintf("Periods are ranked by their %s.", if (r$statistic == "sum") "total" else "mean"))
     }
   }
-  if (!is.null(r$time) && grows_between_years(state)) {
-    if (has_dates(state)) r$time$every <- r$time$every %||% "year"
+  if (!is.null(r$time) && (grows_between_years(state) || grows_by_period(state))) {
+    by_month <- says(state, sprintf("\\b(from|between) (%s)[a-z]* (19|20)[0-9]{2}", month_starts()))
+    if (has_dates(state)) r$time$every <- r$time$every %||% growth_period(state) %||% if (by_month) "month" else "year"
     r$extra$trend_test <- FALSE
     r$extra$growth <- TRUE
     # "percent change from 2019 to 2020" asks for no share
@@ -397,7 +398,15 @@ fill_themes <- function(state, mentions, r) {
   text <- Filter(function(m) kind_at(state, m$column) == "text", mentions)
   r$outcome <- if (length(text)) column_names_of(state, text) else utils::head(columns$name[columns$kind == "text"], 1)
   if (!length(r$outcome) && length(mentions)) r$outcome <- column_names_of(state, mentions[1])
-  if (!length(text) && length(r$outcome)) r$assumed <- c(r$assumed, sprintf("Took %s as the open answers meant.", r$outcome))
+  if (!length(text) && length(r$outcome) && !nzchar(quotes_about(state$text))) r$assumed <- c(r$assumed,
+    sprintf("Took %s as the open answers meant.", r$outcome))
+  about <- quotes_about(state$text)
+  if (nzchar(about)) {
+    r$extra$about <- about
+    if (!length(text)) r$outcome <- columns$name[columns$kind == "text" & columns$table == columns$table[match(TRUE, columns$kind == "text")]]
+  }
+  divided <- Filter(function(m) m$marker == "by" && can_group(state, m$column) && kind_at(state, m$column) != "text", mentions)
+  if (length(divided) == 1) r$by <- column_names_of(state, divided)
   r$extra$words_asked <- says(state, "\\b(words?|terms?|vocabulary)\\b")
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r
@@ -406,7 +415,8 @@ fill_themes <- function(state, mentions, r) {
 fill_open <- function(state, mentions, r) {
   r <- with_filters(state, r)
   r$outcome <- column_names_of(state, mentions)
-  if (r$task == "agreement" && length(r$outcome) < 2 && asks_for_items(state) && length(item_columns(state)) >= 2) {
+  named <- asks_for_items(state) || identical(r$method_asked, "item_analysis") && !length(r$outcome)
+  if (r$task == "agreement" && length(r$outcome) < 2 && named && length(item_columns(state)) >= 2) {
     r$outcome <- item_columns(state)
     r$assumed <- c(r$assumed, sprintf("Took all items: %s.", some_of(r$outcome, 12)))
   }
@@ -449,16 +459,40 @@ fill_long_ratings <- function(state, mentions, r) {
 
 #' Effect and standard error of each study: columns named, else those whose names say so
 #' @noRd
+#' The columns of effects and of standard errors in data of studies
+#' @section Shape: list(effects, errors), names, most likely first.
+#' @noRd
+study_columns <- function(columns) {
+  numeric <- columns$name[columns$kind %in% c("number", "count")]
+  error <- grepl("(^|[^a-z])(se|stderr|std_?err|standard_?error)([^a-z]|$)", tolower(numeric))
+  rest <- numeric[!error]
+  list(effects = rest[grep("effect|estimate|difference|diff|log_?(or|rr|hr)|beta|(^|_)(d|g|md|smd|yi|es)(_|$)|gain", tolower(rest))],
+       errors = numeric[error])
+}
+
+#' Are studies pooled, though the words are those of other tasks? ("does the effect depend on year", "is the effect different by country")
+#' @noRd
+asks_of_studies <- function(state, mentions) {
+  s <- study_columns(state$vocabulary$columns)
+  if (!length(s$effects) || !length(s$errors)) return(FALSE)
+  said <- says(state, paste0("\\b(pooled|meta-?regress\\w*|sub-?groups?|heterogene\\w*|leave[- ]one[- ]out|leav(e|ing) out (one|each) (study|trial)|egger\\w*|",  # nolint: line_length_linter.
+                             "funnel|small[- ]stud\\w*|publication bias|(most|largest|highest) weight|prediction interval|new (study|trial)|moderators?)\\b"))  # nolint: line_length_linter.
+  names <- column_names_of(state, mentions)
+  of_effect <- any(names %in% s$effects) && length(setdiff(names, c(s$effects, s$errors))) == 1 &&
+    says(state, "\\b(effects?|estimates?|results?)\\b.*\\b(depends?|differ\\w*|var(y|ies)|change[sd]?|relate[ds]?|larger|smaller|higher|lower|stronger|weaker|same|by|with)\\b")  # nolint: line_length_linter.
+  said || of_effect
+}
+
 fill_pool <- function(state, mentions, r) {
   r <- with_filters(state, r)
   columns <- state$vocabulary$columns
   numeric <- columns$name[columns$kind %in% c("number", "count")]
-  error <- grep("(^|[^a-z])(se|stderr|std_?err|standard_?error)([^a-z]|$)", tolower(numeric), value = FALSE)
-  named <- intersect(column_names_of(state, mentions), numeric)
-  se <- c(intersect(named, numeric[error]), numeric[error])[1]
-  rest <- setdiff(numeric, numeric[error])
-  effects <- rest[grep("effect|estimate|difference|diff|log_?(or|rr|hr)|beta|(^|_)(d|g|md|smd|yi|es)(_|$)|gain", tolower(rest))]
-  effect <- c(setdiff(named, se), effects)[1]
+  found <- study_columns(columns)
+  names <- column_names_of(state, mentions)
+  r <- pool_side(state, mentions, names, found, r)
+  named <- setdiff(intersect(names, numeric), r$extra$study_column)
+  se <- c(intersect(named, found$errors), found$errors)[1]
+  effect <- c(setdiff(named, se), found$effects)[1]
   r$outcome <- c(effect, se)[!is.na(c(effect, se))]
   if (length(r$outcome) == 2 && length(named) < 2) r$assumed <- c(r$assumed,
       sprintf("Took %s as the effect of each study and %s as its standard error.", effect, se))
@@ -474,7 +508,31 @@ fill_pool <- function(state, mentions, r) {
     r$assumed <- c(r$assumed, sprintf("The %s of each study is computed from %s.", gsub("_", " ", measure), some_of(raw$columns, 6)))
   }
   r$extra$funnel <- grepl("funnel|publication bias|small.study|egger", text)
+  r$extra$moments <- grepl("\\bdersimonian|\\bmoments?\\b", text)
+  r$by <- r$predictors <- character()
+  if (!is.null(r$extra$study_column)) {
+    if (identical(r$extra$view, "study_groups")) r$by <- r$extra$study_column else r$predictors <- r$extra$study_column
+  }
   r$extra$missing <- if (length(r$outcome) < 2) "outcome"
+  r
+}
+
+#' The side of the pooled studies that the question looks at
+#' @noRd
+pool_side <- function(state, mentions, names, found, r) {
+  columns <- state$vocabulary$columns
+  others <- setdiff(names, c(found$effects, found$errors))
+  kind <- columns$kind[match(others, columns$name)]
+  unique <- columns$unique[match(others, columns$name)]
+  groups <- others[kind %in% c("category", "yes_no", "ordered") & !unique]
+  measured <- others[kind %in% c("number", "count") & vapply(others, function(n) length(found$effects) > 0, NA)]
+  r$extra$view <- if (length(groups) == 1) "study_groups" else if (length(measured) == 1 && length(found$errors)) "study_line"
+    else if (says(state, "\\begger|funnel|small[- ]stud|publication bias|asymmetr")) "small_studies"
+    else if (says(state, "leave[- ]one[- ]out|without each|leav(e|ing) (out )?(one|each)|(most|largest|highest|biggest) (weight|influence)|influential")) "single_studies"  # nolint: line_length_linter.
+    else if (says(state, "heterogene|consisten|how (much|far) do the (studies|trials) differ|i[- ]?squared|tau")) "heterogeneity"
+  r$extra$by_weight <- identical(r$extra$view, "single_studies") && says(state, "\\bweights?\\b")
+  r$extra$study_column <- c(groups, measured)[if (length(groups) == 1 || length(measured) == 1) 1]
+  if (!length(r$extra$study_column)) r$extra["study_column"] <- list(NULL)
   r
 }
 

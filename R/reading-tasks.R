@@ -64,7 +64,10 @@ asked_statistics <- function(state) {
   held <- vapply(seq_len(state$n), function(k) item_norm(state, k) %in% c("counts", "numbers", "totals") && !is.na(item_column(state, k - 1,
       c("count",
     "number"))), NA)
-  keep <- keep & !held
+  # "percentage change": a change, no share
+  changed <- vapply(seq_len(state$n), function(k) grepl("^(percent|percentage|per cent|%|relative)$", item_norm(state, k)) &&
+    grepl("^(change|changes|growth|increase|decrease|rise|fall|drop|difference|decline|gain|loss)$", item_norm(state, k + 1)), NA)
+  keep <- keep & !held & !changed
   unique(unlist(lapply(state$items[keep & !state$used], lex_ids, "statistic")))
 }
 
@@ -132,6 +135,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (says(state, "\\b(overall|pooled|combined|summary)\\b.*\\b(across|over|from) (the |these |all |all the )?(studies|trials)\\b")) {
     score["pool"] <- score["pool"] + 2
   }
+  if (asks_of_studies(state, mentions)) score["pool"] <- max(score) + 3
   if (says(state, "forest plot|forest figure")) score["pool"] <- score["pool"] + 1.5
   if (score["forecast"] > 0.25 &&
       says(state, "\\b(forecast|project|extrapolat|predict)\\w*\\b.*\\b(next|coming|ahead|following)\\b|\\bforecast")) {
@@ -178,7 +182,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score["frequency"] <- score["frequency"] + 1
   }
   # "how were the items answered?", "which statement finds most agreement?", "share ticking each option"
-  if (asks_how_answered(state, mentions) && !length(intersect(asked_statistics(state), c("mean", "median", "sd")))) {
+  if (asks_how_answered(state, mentions) && !length(intersect(asked_statistics(state), c("mean", "median", "sd"))) && is.null(single_method(state))) {
     score[c("agreement", "rank", "distribution", "look_up", "figure")] <- 0
     score["frequency"] <- score["frequency"] + 3
   }
@@ -313,7 +317,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
             state$text, ignore.case = TRUE, perl = TRUE) && !length(state$groups[vapply(state$groups, names_several,
                 NA)])) score["trend"] <- score["trend"] + 1.5
   # "growth in revenue from 2023 to 2024"
-  if (length(time_columns(state)) && measured && grows_between_years(state)) score["trend"] <- max(score) + 2.5
+  if (length(time_columns(state)) && measured && (grows_between_years(state) || grows_by_period(state))) score["trend"] <- max(score) + 2.5
   # "how did unemployment change in Borland"
   if (length(time_columns(state)) && length(mentions) >= 1 && measured && max(score[c("compare", "relate", "predict", "change")]) < 1.5 &&
       says(state, "^ *how (did|has|have|does|do)\\b.*\\b(change[ds]?|evolved?|develop(ed)?)\\b") &&
@@ -439,6 +443,13 @@ phrase_scores <- function(state, mentions, kinds, score) {
     score["relate"] <- max(score) + 1
   }
   if (length(counted)) score["frequency"] <- score["frequency"] + 1.2
+  # "what do people want improved", of a column of open answers
+  open <- length(mentions) == 1 && kinds[1] == "text" || length(mentions) == 2 && sum(kinds == "text") == 1 && any(kinds %in% c("category", "ordered",
+    "yes_no"))
+  if (open && is.null(single_method(state)) && says(state, "^ *(what|why|which|how) (do|did|does|would|are|is)\\b|\\bthemes?\\b|\\bcomments?\\b|\\b(say|said|saying|mention)")) {  # nolint: line_length_linter.
+    score["themes"] <- max(score) + 1.5
+  }
+  if (asks_for_quotes(state)) score["themes"] <- max(score) + 3
   # "which items correlate with satisfaction most", "what is satisfaction related to"
   # "correlate everything with murder"
   all <- says(state, "\\b(everything|(all|each|every)( of the)?( other)? (variables?|columns?|measures?|factors?|things?))\\b")
@@ -505,6 +516,26 @@ asks_for_models <- function(state) {
                "\\b(tree|curve|spline|ridge)\\b.*\\b(better|best|worse)\\b.*\\b(line|linear|regression|least ",
                    "squares)\\b|\\bhow well can \\w+ ",
                    "be predicted\\b"))
+}
+
+#' "growth rate per month", "month on month change", "how much did it grow from May 2024 to July 2024"
+#' @noRd
+grows_by_period <- function(state) {
+  period <- "(day|week|month|quarter|year)"
+  says(state, paste0("\\bgrowth rates?\\b|\\b", period, "[- ](on|over|by|to)[- ]", period, "\\b|\\b(daily|weekly|monthly|quarterly|yearly|annual) ",
+                     "(growth|(percentage |percent |% )?changes?)\\b|\\b(percent(age)?|per ?cent|%)\\b.*\\b(grow|rise|fall|change|increase|decrease)s?\\b.*\\b(each|every|per|a) ",  # nolint: line_length_linter.
+                     period, "\\b|\\b(growth|changes?|grow|grew|grown|increase[ds]?|rise|rose|decline[ds]?|drop(ped)?|fall|fell)\\b.*\\b(from|between) (", month_starts(),  # nolint: line_length_linter.
+                     ")[a-z]* (19|20)[0-9]{2} (to|and|until|till|through) ")) && has_dates(state)
+}
+
+#' The period whose growth is asked about; NULL where none is named
+#' @noRd
+growth_period <- function(state) {
+  text <- tolower(state$text)
+  words <- c(daily = "day", weekly = "week", monthly = "month", quarterly = "quarter", yearly = "year", annual = "year")
+  for (w in names(words)) if (grepl(paste0("\\b", w, "\\b"), text)) return(words[[w]])
+  hit <- regmatches(text, regexec("\\b(?:per|each|every|a) (day|week|month|quarter|year)\\b|\\b(day|week|month|quarter|year)[- ](?:on|over|by|to)[- ]", text, perl = TRUE))[[1]]  # nolint: line_length_linter.
+  if (length(hit)) Filter(nzchar, hit[-1])[1]
 }
 
 grows_between_years <- function(state) {
@@ -622,4 +653,22 @@ structure_scores <- function(state, mentions, score) {
     score[if (says(state, "^ *(how|why|do|does|did|is|are|was|were|can|could|will|would)\\b")) "describe" else "look_up"] <- 0.6
   }
   score
+}
+
+#' "quotes about feed", "what do people say about the website", "answers that mention training", where there are open answers
+#' @noRd
+asks_for_quotes <- function(state) {
+  any(state$vocabulary$columns$kind == "text") && nzchar(quotes_about(state$text))
+}
+
+#' The words that quotes are asked about; "" where none are
+#' @noRd
+quotes_about <- function(text) {
+  form <- paste0("(?i)\\b(?:quotes?|comments?|answers?|responses?|remarks?|verbatims?)\\b(?: (?:from|of|by) \\w+)? (?:about|on|regarding|concerning|(?:that |which )?",  # nolint: line_length_linter.
+                 "(?:mention(?:s|ing)?|contain(?:s|ing)?|speak(?:s|ing)? of|talk(?:s|ing)? about)) (?:the |a |an |their )?([\\p{L}' -]+?)(?: (?:in|by|for|from|among) .*)?[?.! ]*$|",  # nolint: line_length_linter.
+                 "\\b(?:what (?:do|did|are) (?:people|they|respondents|\\w+) (?:say|saying|write|think)|who mentions?|how many (?:people |answers |respondents |comments )?mention) ",  # nolint: line_length_linter.
+                 "(?:about )?(?:the |a |an |their )?([\\p{L}' -]+?)(?: (?:in|by|for|from|among) .*)?[?.! ]*$")
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  words <- trimws(stats::na.omit(hit[-1])[1])
+  if (is.na(words)) "" else words
 }

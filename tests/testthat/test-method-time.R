@@ -54,3 +54,34 @@ test_that("a period that the data cuts off is told; whole ones are not", {
   # one row a month, dated on its first day, fills its month
   expect_no_match(details(air(), "total passengers per year"), "not whole")
 })
+
+test_that("growth is told from period to period and on average, gaps left out", {
+  d <- data.frame(month = as.Date(c("2024-01-15", "2024-02-15", "2024-03-15", "2024-06-15", "2024-07-15")), sales = c(100, 110, 99, 120, 150))
+  a <- ask(open_study(d), "growth rate of sales per month")
+  t <- table_of(a, "time")
+  expect_equal(t$change, c(NA, 10, -11, NA, 30))
+  expect_equal(t$percent_change, c(NA, 10, -10, NA, 25))
+  expect_equal(value_of(a, "growth"), 1.5^(1 / 6) - 1, tolerance = 1e-12)
+  expect_equal(value_of(a, "estimate"), 50)
+  expect_retraces(a)
+  for (q in c("month on month change in sales", "by how many percent do sales grow each month?", "monthly growth of sales")) {
+    expect_equal(value_of(ask(open_study(d), q), "growth"), 1.5^(1 / 6) - 1, tolerance = 1e-12, info = q)
+  }
+})
+
+test_that("a year after two months is that of both", {
+  w <- demo_study("hive_weights.csv")
+  a <- ask(w, "how much did weight grow from may to july 2024?")
+  rows <- read.csv(demo_file("hive_weights.csv"))
+  of <- function(m) mean(rows$weight_kg[substr(rows$date, 1, 7) == m], na.rm = TRUE)
+  expect_equal(abs(value_of(a, "estimate")), abs(of("2024-07") - of("2024-05")), tolerance = 1e-8)
+})
+
+test_that("a bound said of days sets both its sides against each other", {
+  w <- demo_study("hive_weights.csv")
+  rows <- read.csv(demo_file("hive_weights.csv"))
+  gap <- diff(tapply(rows$weight_kg, rows$temperature_c > 20, mean, na.rm = TRUE))
+  for (q in c("is weight higher on days over 20 degrees?", "is weight higher on warm days (over 20 degrees)?")) {
+    expect_equal(abs(value_of(ask(w, q), "estimate")), abs(unname(gap)), tolerance = 1e-8, info = q)
+  }
+})
