@@ -24,8 +24,10 @@ draw_histogram <- function(x, label) {
 }
 
 #' Bars at whole numbers for whole numbers, else widths by the Freedman-Diaconis rule
+#' @param bins A number of bars that was asked for, or NULL.
 #' @noRd
-histogram_breaks <- function(x) {
+histogram_breaks <- function(x, bins = NULL) {
+  if (!is.null(bins) && diff(range(x)) > 0) return(seq(min(x), max(x), length.out = bins + 1))
   if (all(x == round(x)) && diff(range(x)) <= 30) return(seq(min(x) - 0.5, max(x) + 0.5, by = 1))
   width <- 2 * diff(stats::quantile(x, c(0.25, 0.75), names = FALSE)) / length(x)^(1 / 3)
   bins <- if (width > 0) min(60, max(6, ceiling(diff(range(x)) / width))) else 12

@@ -112,6 +112,7 @@ picture_layers <- function(kind, d, parts, look, conf_level) {
   }
   one <- if (isTRUE(look$grey)) "grey35" else quill_colours(1)
   grouped <- !is.null(d$group)
+  attr(d, "bins") <- look$bins
   maker <- list(histogram = layers_histogram, density = layers_density, qq = layers_qq, box = layers_box, violin = layers_box, dot = layers_means,
     scatter = layers_scatter,
                 line = layers_line, bar = layers_bar, pie = layers_pie, mosaic = layers_mosaic, heatmap = layers_heat)[[kind]]
@@ -122,14 +123,14 @@ picture_layers <- function(kind, d, parts, look, conf_level) {
 }
 
 layers_histogram <- function(d, parts, grouped, one, conf_level, kind) {
-  breaks <- histogram_breaks(d$y)
+  breaks <- histogram_breaks(d$y, attr(d, "bins"))
   plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$y))
   plot <- if (grouped && is.factor(d$group)) plot + ggplot2::geom_histogram(ggplot2::aes(fill = .data$group), breaks = breaks, colour = "white",
     linewidth = 0.3, show.legend = FALSE) +
       ggplot2::facet_wrap(ggplot2::vars(.data$group), ncol = if (nlevels(d$group) <= 4) 1 else 3)
     else plot + ggplot2::geom_histogram(breaks = breaks, fill = one, colour = "white", linewidth = 0.3)
   list(plot = plot + ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06))), y = "Rows",
-    code = paste0("ggplot(plot_data, aes(y)) + geom_histogram(bins = 30)", if (grouped) " + facet_wrap(~ group)"))
+    code = paste0(sprintf("ggplot(plot_data, aes(y)) + geom_histogram(bins = %d)", as.integer(attr(d, "bins") %||% 30)), if (grouped) " + facet_wrap(~ group)"))
 }
 
 layers_density <- function(d, parts, grouped, one, conf_level, kind) {

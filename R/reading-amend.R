@@ -119,10 +119,24 @@ amendment_forms <- function() {
         " weights?|weights?|strata|time|pairs?)$"),
          function(study, p) words_design(study, p[1], p[2])),
     form("^(.+?) (?:is|are) the (?:control|reference|baseline)(?: (?:group|level|arm|category))?$", words_control),
-    form("^(?:the )?(?:control|reference)(?: (?:group|level|arm))? is (.+)$", words_control),
+    form("^(?:the )?(?:control|reference)(?: (?:group|level|arm))?(?: (?:of|in) (?:the )?[\\p{L}\\p{N}_. ]+?)? is (.+)$", words_control),
     form("^(?:the )?(?:dates (?:in|of) )?(.+?) (?:is|are|have|has)?,? ?(?:written |read )?(?:the )?(day|month) (?:is )?first$", words_date_order),
     form(paste0(verb, "(.+?) as (?:an? |the )?(.+)$"), words_kind),
     form("^(.+?) (?:is|are) (?:an? |the )?(.+)$", words_kind))
+}
+
+#' Is a text put as a question an amendment that could be carried out ("leave out hive H017", "satisfaction is ordered")?
+#' @noRd
+changes_data <- function(study, text) {
+  acts <- paste0("^ *(?:please |now |also )*(?:treat|regard|leave out|exclude|drop|remove|ignore|omit|discard|delete|keep only|use only|only keep|only use|",  # nolint: line_length_linter.
+                 "merge|lump|recode|rename|relabel|undo|by ['\"]?[\\w .]+['\"]? (?:i|we) mean|(?:each|every) row (?:stands|counts|represents)|add [\\w.]+ as|derive [\\w.]+ as|",  # nolint: line_length_linter.
+                 "(?:cut|band) [\\w .]+ (?:at|into))\\b|^ *(?:the )?(?:label|units?|order) of .+ (?:is|are|should be) |",
+                 "^(?!.*\\b(?:how|what|which|who|why|when|where|whether|if)\\b)[\\w .]+ (?:is|are|was) (?:the (?:treatment|outcome|unit|control|weights?|clusters?|strata)|ordered|randomi[sz]ed|",  # nolint: line_length_linter.
+                 "an? (?:number|category|count|date|text|id|identifier|yes.?no)|in (?:pounds|lb|kg|grams|cm|mm|inches|miles|minutes|hours|days|months|years))\\b[^?]*$|",  # nolint: line_length_linter.
+                 "^(?:the )?(?:control|reference)(?: (?:group|level|arm))? (?:of [\\w .]+ )?is ")
+  if (grepl("[?] *$", text) || !grepl(acts, text, ignore.case = TRUE, perl = TRUE)) return(FALSE)
+  if (grepl("^ *(?:is|are|was|were|do|does|did|has|have|can|could|should|would)\\b", text, ignore.case = TRUE, perl = TRUE)) return(FALSE)
+  tryCatch({ amend_in_words(study, text); TRUE }, upbeatquill_error = function(e) FALSE)
 }
 
 bad_words <- function(...) stop_input(..., class = "bad_amendment")

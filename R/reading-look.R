@@ -3,7 +3,7 @@
 #' The names of all that can be asked of a figure
 #' @noRd
 look_fields <- function() c("kind", "title", "subtitle", "x_label", "y_label", "colour", "panel", "order", "line_at", "mean_line", "mark", "log",
-  "limits", "legend", "grey")
+  "limits", "legend", "grey", "bins")
 
 figure_kinds <- function() c("histogram", "density", "box", "violin", "scatter", "bar", "line", "qq", "pie", "dot", "mosaic", "heatmap")
 
@@ -14,7 +14,7 @@ figure_kinds <- function() c("histogram", "density", "box", "violin", "scatter",
 take_look <- function(text, vocabulary) {
   out <- list(text = text, look = list())
   # one quick look for the words by which a wish is told; most questions hold none
-  wish <- paste0("title|entitled|headed|call it|axis|label|\\blog|limit|zero|gr[ae]y|black and white|\\bline|legend|colou?r|shade|panel|multiples|",
+  wish <- paste0("\\bbins?\\b|\\bbars\\b|title|entitled|headed|call it|axis|label|\\blog|limit|zero|gr[ae]y|black and white|\\bline|legend|colou?r|shade|panel|multiples|",  # nolint: line_length_linter.
                  "(figure|plot|chart|graph) (for|per)|order|sort|arrang|first|mark|highlight|pick out|point out|set ",
                      "off|\\b(add|show|draw|with) (the|a) (overall )?(mean|median)")
   if (!grepl(wish, text, ignore.case = TRUE, perl = TRUE)) return(out)
@@ -62,8 +62,10 @@ look_scales <- function(out, vocabulary) {
   hit <- cut_out(out$text, "(?:,? ?(?:and |with )?)\\b(?:start(?:ing)?|begin(?:ning)?) (?:the )?(?:(x|y)[- ]axis )?(?:at|from) (?:zero|0)\\b")
   if (!is.null(hit)) { out$text <- hit$text; out$look$limits <- list(axis = if (nzchar(hit$parts[1])) tolower(hit$parts[1]) else "y", range = c(0,
     NA)) }
-  hit <- cut_out(out$text, "(?:,? ?(?:and |in )?)\\b(?:black and white|gr[ae]y ?scale|shades of gr[ae]y)\\b")
+  hit <- cut_out(out$text, "(?:,? ?(?:and |in )?)\\b(?:black and white|gr[ae]y ?scale|shades of gr[ae]y|gr[ae]y tones)\\b|(?:,? ?\\bin gr[ae]y)(?= *(?:$|[?.!,]))")  # nolint: line_length_linter.
   if (!is.null(hit)) { out$text <- hit$text; out$look$grey <- TRUE }
+  hit <- cut_out(out$text, "(?:,? ?(?:and |with |using |in )+)([0-9]{1,3}) (?:bins?|bars|classes|intervals)\\b")
+  if (!is.null(hit)) { out$text <- hit$text; out$look$bins <- as.integer(hit$parts[1]) }
   out
 }
 
@@ -123,8 +125,19 @@ named_column <- function(text, vocabulary) {
 look_order <- function(out, vocabulary) {
   hit <- cut_out(out$text,
     paste0("(?:,? ?(?:and |with )?)\\b(?:order|sort|arrange)(?:ed)?(?: it| them| the (?:groups|bars|boxes|levels|panels))? by (?:their |the ",
-        ")?(mean|median|size|count|number of rows|value|name)s?\\b"))
-  if (!is.null(hit)) { out$text <- hit$text; out$look$order <- sub("size|number of rows", "count", sub("value", "mean", tolower(hit$parts[1]))) }
+        ")?(mean|median|size|count|number of rows|value|height|name)s?\\b"))
+  if (!is.null(hit)) { out$text <- hit$text; out$look$order <- sub("size|number of rows", "count", sub("value|height", "mean", tolower(hit$parts[1]))) }  # nolint: line_length_linter.
+  # "bar chart of mean yield by site, ordered by yield": by what is drawn
+  drawn <- grepl("\\b(plot|chart|graph|bars?|boxe?s?|figure)\\b", out$text, ignore.case = TRUE)
+  at <- if (drawn && is.null(out$look$order)) stringi::stri_locate_first_regex(out$text,
+    "(?:,? ?(?:and |with )?)\\b(?:order|sort|arrange)(?:ed)? by (?:their |the )?", case_insensitive = TRUE)[1, ]
+  if (length(at) && !is.na(at[1])) {
+    named <- named_column(stringi::stri_sub(out$text, at[2] + 1), vocabulary)
+    if (!is.null(named) && vocabulary$columns$kind[match(named$name, vocabulary$columns$name)] %in% c("number", "count")) {
+      out$look$order <- "mean"
+      out$text <- paste(stringi::stri_sub(out$text, 1, at[1] - 1), named$rest)
+    }
+  }
   hit <- cut_out(out$text, "(?:,? ?(?:and |with )?)(?:the )?\\b(?:largest|highest|biggest) first\\b")
   if (!is.null(hit) && is.null(out$look$order) && grepl("\\b(figure|plot|chart|graph|draw|bars?|boxe?s?|histogram)\\b", out$text,
     ignore.case = TRUE, perl = TRUE)) { out$text <- hit$text; out$look$order <- "mean" }
@@ -138,6 +151,10 @@ look_mark <- function(out, vocabulary) {
     case_insensitive = TRUE)[1, ]
   if (is.na(at[1])) return(out)
   rest <- stringi::stri_sub(out$text, at[2] + 1)
+  # "mark the hives that swarmed in the scatter plot of ...": what follows is the figure
+  asked <- stringi::stri_match_first_regex(rest, "(?i)^(.+?) (?:in|on) (?:a |an |the )?((?:[a-z-]+ )?(?:plot|scatter|chart|figure|graph|histogram|box ?plot|map)\\b.*)$")[1, ]  # nolint: line_length_linter.
+  figure <- if (is.na(asked[1])) "" else asked[3]
+  if (nzchar(figure)) rest <- asked[2]
   state <- parse_question(paste("rows", if (grepl("\\b(with|where|that|who|which|in|from|over|above|below|under)\\b", rest)) "" else "with", rest),
     vocabulary)
   filters <- c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
@@ -149,7 +166,7 @@ look_mark <- function(out, vocabulary) {
   }
   if (!length(filters)) return(out)
   out$look$mark <- filters
-  out$text <- stringi::stri_sub(out$text, 1, at[1] - 1)
+  out$text <- paste(stringi::stri_sub(out$text, 1, at[1] - 1), figure)
   out
 }
 
@@ -168,6 +185,8 @@ check_look <- function(look, study) {
   for (f in intersect(names(look), c("title", "subtitle", "x_label", "y_label"))) if (!is.character(look[[f]]) || length(look[[f]]) != 1 ||
     is.na(look[[f]])) bad(sprintf("`%s` is one text.", f))
   for (f in intersect(names(look), c("colour", "panel"))) find_column(study, look[[f]])
+  if (!is.null(look$bins) && !(is.numeric(look$bins) && length(look$bins) == 1 && isTRUE(look$bins >= 1 && look$bins <= 500))) bad(
+    "`bins` is one number from 1 to 500.")
   if (!is.null(look$order) && !isTRUE(look$order %in% c("mean", "median", "count",
     "name"))) bad("`order` is \"mean\", \"median\", \"count\" or \"name\".")
   if (!is.null(look$log) && !isTRUE(look$log %in% c("x", "y", "xy"))) bad("`log` is \"x\", \"y\" or \"xy\".")

@@ -8,7 +8,7 @@
 take_model_wish <- function(text, vocabulary) {
   out <- list(text = text, extra = list())
   cues <- paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
-                 "box|\\(|multi-?way|(auto|serial )correlation|holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
+                 "write|report|forest|box|\\(|multi-?way|(auto|serial )correlation|holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
                  "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model")
   if (!grepl(cues, text, ignore.case = TRUE, perl = TRUE)) return(out)
   for (turn in model_turns()) {
@@ -20,7 +20,7 @@ take_model_wish <- function(text, vocabulary) {
   out
 }
 
-model_turns <- function() list(wish_top_box, wish_plain_words, wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
+model_turns <- function() list(wish_top_box, wish_write_up, wish_ratio_plot, wish_plain_words, wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
                                wish_collinearity, wish_overlap, wish_influence, wish_residuals, wish_dispersion, wish_hazards, wish_chances)
 
 #' A verdict that carries what was wished of its model
@@ -280,6 +280,22 @@ wish_top_box <- function(text, vocabulary) {
                                       format_plain(edge), paste(words[-seq_len(n)], collapse = " "))), extra = list()))
   }
   NULL
+}
+
+#' "write up the difference in yield between arms": the words of the paper come first
+#' @noRd
+wish_write_up <- function(text, vocabulary) {
+  form <- paste0("(?i)^ *(?:please |can you |could you )*(?:write up|write (?:me )?(?:a |the )?(?:results? )?(?:sentence|paragraph|text) (?:on|about|for|reporting)|",  # nolint: line_length_linter.
+                 "how (?:do|should|would|can) (?:i|we|you) (?:report|write up|phrase)|report) (?:the )?(?:results? of )?(?:the )?(?=(?:difference|comparison|correlation|relation|effect|test|t[- ]test|anova|regression|change|association|model|result)\\b)")  # nolint: line_length_linter.
+  if (!grepl(form, text, perl = TRUE)) return(NULL)
+  list(text = sub("(?i),? (?:in|for) (?:a |the |my )?(?:paper|journal|thesis|report|journal style)[?. ]*$", "", sub(form, "", text, perl = TRUE), perl = TRUE),  # nolint: line_length_linter.
+       extra = list(wants_write_up = TRUE))
+}
+
+#' "forest plot of the odds ratios for Y on X": a model's ratios, no studies
+#' @noRd
+wish_ratio_plot <- function(text, vocabulary) {
+  cut_lead(text, paste0(ask_lead(), "(?:forest )?(?:plot|figure|chart) of (?:the )?(?:odds ratios|hazard ratios|rate ratios|coefficients|estimates)"), list())  # nolint: line_length_linter.
 }
 
 #' Words that change nothing of what is done: "a multi-way table", "allowing for autocorrelation" of a trend, whose errors do so anyway

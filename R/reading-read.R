@@ -21,6 +21,10 @@ read_question <- function(study, text) {
     return(new_verdict("needs_choice", blank, "These are questions that this data can answer; ask one of them, or your own."))
   }
   if (asks_for_screening(text)) return(screening_verdict(study))
+  if (changes_data(study, text)) {
+    return(new_verdict("needs_choice", blank, sprintf(paste("This changes how the data is read, so it is an amendment and no question. Carry it out",
+      "with amend(study, %1$s), or with --amend %1$s at the command line, and ask after that."), encodeString(text, quote = "\""))))
+  }
   wish <- take_model_wish(text, vocabulary)
   verdict <- read_wished(study, wish$text)
   with_model_wish(verdict, wish)
