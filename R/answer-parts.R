@@ -154,8 +154,8 @@ print.upbeatquill_text <- function(x, ...) {
 #' @param ... Changes of the figure, each by name: `kind` (histogram, density, box, violin, scatter, bar, line, qq, pie, dot, mosaic,
 #'   heatmap), `title`, `subtitle`, `x_label`, `y_label`, `colour` and `panel` (names of columns), `order` ("mean", "median", "count",
 #'   "name"), `line_at` (a number), `mean_line` ("mean" or "median"), `mark` (conditions, such as `list(swarmed = "yes")`), `log` ("x", "y"),
-#'   `limits` (two numbers), `legend` ("top", "bottom", "left", "right", "none"), `grey` (`TRUE`), `bins` (bars of a histogram). The same can be said in words:
-#'   `ask(a, "as a box plot, coloured by region")`; then the script changes with it.
+#'   `limits` (two numbers), `legend` ("top", "bottom", "left", "right", "none"), `grey` (`TRUE`), `bins` (bars of a histogram).
+#'   The same can be said in words: `ask(a, "as a box plot, coloured by region")`; then the script changes with it.
 #' @return A ggplot object; invisibly when saved. `NULL` where the answer has no figure.
 #' @section Errors: `upbeatquill_error_package_missing` without ggplot2; `upbeatquill_error_bad_argument` for an
 #'   unknown file type.

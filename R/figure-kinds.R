@@ -130,7 +130,8 @@ layers_histogram <- function(d, parts, grouped, one, conf_level, kind) {
       ggplot2::facet_wrap(ggplot2::vars(.data$group), ncol = if (nlevels(d$group) <= 4) 1 else 3)
     else plot + ggplot2::geom_histogram(breaks = breaks, fill = one, colour = "white", linewidth = 0.3)
   list(plot = plot + ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06))), y = "Rows",
-    code = paste0(sprintf("ggplot(plot_data, aes(y)) + geom_histogram(bins = %d)", as.integer(attr(d, "bins") %||% 30)), if (grouped) " + facet_wrap(~ group)"))
+    code = paste0(sprintf("ggplot(plot_data, aes(y)) + geom_histogram(bins = %d)", as.integer(attr(d, "bins") %||% 30)),
+                  if (grouped) " + facet_wrap(~ group)"))
 }
 
 layers_density <- function(d, parts, grouped, one, conf_level, kind) {

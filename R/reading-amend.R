@@ -96,6 +96,11 @@ amendment_forms <- function() {
     form(paste0("^(?:add |derive |define |compute |create )?['\"]?([\\p{L}][\\p{L}\\p{N}_.]*)['\"]?",
         " (?:=|as|is) (.+?) (-|minus|/|divided by|over|times|\\*|\\+|plus) (.+)$"),
          words_formula),
+    form(paste0("^(?:add|derive|define|compute|create) ['\"]?([\\p{L}][\\p{L}\\p{N}_. ]*?)['\"]? (?:=|as|is) (.+?) (-|minus|/|divided by|over|times|\\*|\\+|plus) (.+)$"),  # nolint: line_length_linter.
+         words_formula),
+    form("^(?:in (.+?),? )?(?:recode|rename|replace|call|relabel) (?:the )?(?:levels? |values? )?(.+?) (?:to|as|by|with|into|=) ([^:]+?)$", words_relabel),  # nolint: line_length_linter.
+    form("^(?:recode|rename|relabel) (?:(?:the )?(?:levels?|values?) of )?(.+?): (.+?) (?:to|as|by|with|into|=) (.+)$", words_relabel),
+    form("^call (?:the )?(?:level |value )?(\\S+) (\\S+)$", function(study, p) words_relabel(study, c("", p))),
     form("^(?:merge|combine|join|lump) (.+?) (?:into|to|as|under) (.+?)(?: (?:in|of|for) (.+))?$", words_merge),
     form("^(?:recode|rename|replace) (.+?) (?:to|as|by|with|into) (.+?)(?: (?:in|of|for) (.+))?$", words_merge),
     form("^(?:the )?units? of (.+?) (?:is|are) (.+)$", function(study, p) amend_named(study, one_column(study, p[1]), list(unit = p[2]))),
@@ -106,6 +111,10 @@ amendment_forms <- function() {
     form("^(?:label|call) (.+?) (?:as )?['\"](.+?)['\"]$", function(study, p) amend_named(study, one_column(study, p[1]), list(label = p[2]))),
     form("^(?:the )?(?:order of (.+?) (?:is|should be)|(?:order|sort) (.+?) (?:as|by|like)|(.+?) (?:is|are) ordered(?: from| as| like|:)?):? (.+)$",
         words_order),
+    form("^(?:make )(.+?) ordered(?: from| as| like)?:? (.+)$", function(study, p) words_order(study, c(p[1], "", "", p[2]))),
+    form("^(?:order|sort|arrange) (?:the )?(?:levels?|values?) of (.+?)(?: as| like| from)?:? (.+)$", function(study, p) words_order(study, c(p[1], "", "", p[2]))),  # nolint: line_length_linter.
+    form("^(?:order|sort|arrange) (.+?): (.+)$", function(study, p) words_order(study, c(p[1], "", "", p[2]))),
+    form("^(\\S+) identif(?:ies|y) (?:the |a |each |every )?(?:rows?|units?|subjects?|\\w+)$", function(study, p) words_design(study, p[1], "unit")),
     form("^(?:the )?(?:study|trial|treatment|allocation|it)(?: (?:is|was))? (not |un)?(?:randomi[sz]ed|allocated at random)$",
          function(study, p) design(study, randomised = !nzchar(p[1]))),
     form("^(.+?) (?:is|are|was) (not )?(?:randomi[sz]ed|allocated at random)$",
@@ -129,7 +138,7 @@ amendment_forms <- function() {
 #' @noRd
 changes_data <- function(study, text) {
   acts <- paste0("^ *(?:please |now |also )*(?:treat|regard|leave out|exclude|drop|remove|ignore|omit|discard|delete|keep only|use only|only keep|only use|",  # nolint: line_length_linter.
-                 "merge|lump|recode|rename|relabel|undo|by ['\"]?[\\w .]+['\"]? (?:i|we) mean|(?:each|every) row (?:stands|counts|represents)|add [\\w.]+ as|derive [\\w.]+ as|",  # nolint: line_length_linter.
+                 "merge|lump|recode|rename|relabel|make [\\w. ]+ ordered|(?:sort|order) (?:the )?levels|undo|by ['\"]?[\\w .]+['\"]? (?:i|we) mean|(?:each|every) row (?:stands|counts|represents)|add [\\w. ]+ as|derive [\\w. ]+ as|",  # nolint: line_length_linter.
                  "(?:cut|band) [\\w .]+ (?:at|into))\\b|^ *(?:the )?(?:label|units?|order) of .+ (?:is|are|should be) |",
                  "^(?!.*\\b(?:how|what|which|who|why|when|where|whether|if)\\b)[\\w .]+ (?:is|are|was) (?:the (?:treatment|outcome|unit|control|weights?|clusters?|strata)|ordered|randomi[sz]ed|",  # nolint: line_length_linter.
                  "an? (?:number|category|count|date|text|id|identifier|yes.?no)|in (?:pounds|lb|kg|grams|cm|mm|inches|miles|minutes|hours|days|months|years))\\b[^?]*$|",  # nolint: line_length_linter.
@@ -272,6 +281,15 @@ words_merge <- function(study, p) {
   amend_named(study, name, list(recode = stats::setNames(rep(to, length(from)), from)))
 }
 
+#' "recode arm: syrup to sugar", "in arm, rename syrup to sugar", "call syrup sugar": another name for one level
+#' @noRd
+words_relabel <- function(study, p) {
+  from <- listed(p[2])
+  known <- unlist(lapply(all_columns(study), `[[`, "levels"))
+  if (!all(tolower(from) %in% tolower(known))) return(NULL)
+  words_merge(study, c(p[2], p[3], p[1]))
+}
+
 column_with_levels <- function(study, values) {
   for (col in all_columns(study)) if (length(col$levels) && all(tolower(values) %in% tolower(col$levels))) return(col$name)
   bad_words(sprintf("No column holds the values %s.", some_of(quoted(values), 6)))
@@ -391,7 +409,19 @@ words_rolling <- function(study, p) {
   add_column(study, p[5], c(from, "mean", p[2]), change)
 }
 
+#' "add years as queen_age_months / 12": a column times or over a number
+#' @noRd
+words_scaled <- function(study, name, of, sign, number) {
+  from <- columns_meant(study, of)
+  over <- tolower(sign) %in% c("/", "divided by", "over")
+  if (length(from) != 1 || number == 0 || !over && !tolower(sign) %in% c("*", "times")) return(NULL)
+  add_column(study, name, character(), list(derive = "converted", from = from, factor = if (over) 1 / number else number))
+}
+
 words_formula <- function(study, p) {
+  p[1] <- gsub(" +", "_", trimws(p[1]))
+  number <- suppressWarnings(as.numeric(strip_quotes(p[4])))
+  if (!is.na(number)) return(words_scaled(study, p[1], p[2], p[3], number))
   rule <- switch(tolower(p[3]), "-" = , minus = "difference", "/" = , "divided by" = , over = "ratio", "*" = , times = "product", "sum")
   a <- columns_meant(study, p[2]); b <- columns_meant(study, p[4])
   if (length(a) != 1 || length(b) != 1) return(NULL)

@@ -286,7 +286,10 @@ edit_reading <- function(state, mentions, previous, scores) {
   beside <- compare_beside(state, previous)
   if (!is.null(beside)) return(beside)
   new_filters <- c(state$filters, lapply(state$groups, function(g) group_filter(state, g)))
-  if (length(new_filters)) { r$filters <- merge_filters(r$filters, new_filters, r); r <- without_fixed(r, new_filters); changed <- TRUE }
+  if (length(new_filters)) {
+    r$filters <- merge_filters(r$filters, new_filters, r, adds_levels(state))
+    r <- without_fixed(r, new_filters); changed <- TRUE
+  }
   method <- single_method(state)
   if (!is.null(method)) { r$method_asked <- method; changed <- TRUE
     if (method %in% names(tasks_of_methods())) r$task <- tasks_of_methods()[[method]] }
@@ -390,10 +393,23 @@ forecast_on <- function(state, r) {
   ahead
 }
 
-#' New conditions replace those on the same column; a condition that names two levels of the groups compared
-#' narrows them
+#' "and also control", "control as well": levels that come to those in play
 #' @noRd
-merge_filters <- function(old, new, r) {
+adds_levels <- function(state) says(state, "^ *(and |but |now )*(also|add|include|plus|as well as|together with)\\b|\\b(too|as well|also|added|in addition)[?.! ]*$")  # nolint: line_length_linter.
+
+#' New conditions replace those on the same column; levels left out one after the other are all left out, and levels that are added are
+#' added
+#' @noRd
+merge_filters <- function(old, new, r, adds = FALSE) {
+  new <- lapply(new, function(f) {
+    before <- Filter(function(o) identical(o$column, f$column), old)
+    if (length(before) != 1) return(f)
+    both <- unique(c(unlist(before[[1]]$value), unlist(f$value)))
+    out <- c("!=", "not_in"); kept <- c("==", "in")
+    if (f$op %in% out && before[[1]]$op %in% out || adds && f$op %in% kept && before[[1]]$op %in% kept) {
+      new_filter(f$column, if (f$op %in% out) "not_in" else "in", both)
+    } else f
+  })
   columns <- vapply(new, `[[`, "", "column")
   replaced <- vapply(old, function(f) f$column %in% columns, NA)
   c(old[!replaced], new)

@@ -215,6 +215,7 @@ parse_question <- function(text, vocabulary) {
     own <- which(vapply(state$items, function(i) index %in% i$cols$column, NA))
     state <- use_items(state, own)
   }
+  for (key in names(named$left_out)) state <- add_filter(state, key, if (length(named$left_out[[key]]) > 1) "not_in" else "!=", named$left_out[[key]])
   state$flags$lost_key <- named$lost
   find_filters(state)
 }
@@ -277,15 +278,33 @@ ages_said <- function(text, vocabulary) {
 #' @noRd
 take_keys <- function(text, vocabulary) {
   codes <- unique(unlist(stringi::stri_extract_all_regex(text, "\\b[A-Za-z]{1,6}[-_]?[0-9]{1,8}[A-Za-z]?\\b", omit_no_match = TRUE)))
-  keys <- list()
+  keys <- left_out <- list()
+  denied <- codes_denied(text, codes)
   for (code in codes) for (name in names(vocabulary$ids)) {
     hit <- vocabulary$ids[[name]][tolower(vocabulary$ids[[name]]) == tolower(code)]
     if (!length(hit)) next
-    keys[[name]] <- c(keys[[name]], hit[1])
-    text <- stringi::stri_replace_all_regex(text, paste0("\\b", code, "\\b"), " ")
+    if (code %in% denied$codes) left_out[[name]] <- c(left_out[[name]], hit[1]) else keys[[name]] <- c(keys[[name]], hit[1])
     break
   }
-  list(text = text, keys = keys, lost = lost_key(codes, keys, text, vocabulary))
+  found <- codes[tolower(codes) %in% tolower(c(unlist(keys), unlist(left_out)))]
+  if (length(left_out)) for (lead in denied$leads) text <- sub(lead, " ", text, fixed = TRUE)
+  for (code in found) text <- stringi::stri_replace_all_regex(text, paste0("\\b", code, "\\b"), " ")
+  list(text = text, keys = keys, left_out = left_out, lost = lost_key(codes, c(keys, left_out), text, vocabulary))
+}
+
+#' Codes that are to be left out: "without hive H017", "excluding H017 and H018"
+#' @section Shape: list(codes, leads = the words that say so, as they stand in the text).
+#' @noRd
+codes_denied <- function(text, codes) {
+  if (!length(codes)) return(list(codes = character(), leads = character()))
+  deny <- paste0("\\b(?:without|excluding|exclude|except(?:ing)?(?: for)?|other than|apart from|aside from|save for|leav(?:e|ing) (?:out|aside)|left out|but not|",  # nolint: line_length_linter.
+                 "not counting|not including|not|drop(?:ping)?|omit(?:ting)?|ignor(?:e|ing)|remov(?:e|ing)|minus|disregard(?:ing)?)(?: (?:the|for|all|any))?(?: \\p{L}+)?")  # nolint: line_length_linter.
+  any_code <- sprintf("(?:%s)", paste(gsub("([-.])", "\\\\\\1", codes), collapse = "|"))
+  join <- "(?:\\s*,\\s*(?:and\\s+|or\\s+)?|\\s+(?:and|or|nor|&)\\s+)(?:\\p{L}+\\s+)?"
+  runs <- stringi::stri_match_all_regex(text, sprintf("(?i)(%s)\\s+(%s(?:%s%s)*)\\b", deny, any_code, join, any_code))[[1]]
+  runs <- runs[!is.na(runs[, 1]), , drop = FALSE]
+  inside <- unlist(lapply(runs[, 3], function(run) codes[vapply(codes, function(code) grepl(paste0("\\b", code, "\\b"), run, ignore.case = TRUE), NA)]))  # nolint: line_length_linter.
+  list(codes = unique(as.character(inside)), leads = unique(runs[, 2]))
 }
 
 #' "hive H01", where the keys are H038 and H042: a code of their form that none of them is

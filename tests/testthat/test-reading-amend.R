@@ -81,3 +81,37 @@ test_that("the sentence that a finding offers settles it in its own table", {
   expect_true("leave out the column same in the table second" %in% said)
   for (sentence in said[!is.na(said)]) expect_s3_class(amend(s, sentence), "upbeatquill_study")
 })
+
+test_that("levels are renamed, ordered and columns scaled in plain sentences", {
+  s <- hive_study()
+  rows <- read.csv(demo_file())
+  for (text in c("recode arm: syrup to sugar", "rename syrup to sugar", "call syrup sugar", "in arm, relabel syrup as sugar")) {
+    t <- table(as.data.frame(amend(s, text))$arm)
+    expect_equal(t[["sugar"]], sum(rows$arm == "syrup"), info = text)
+    expect_false("syrup" %in% names(t))
+  }
+  for (text in c("make region ordered: coast, south, north", "sort levels of region: coast, south, north", "order region: coast, south, north")) {
+    expect_equal(levels(as.data.frame(amend(s, text))$region), c("coast", "south", "north"), info = text)
+  }
+  d <- as.data.frame(amend(s, "add age in years as queen_age_months / 12"))
+  expect_equal(d$age_in_years, rows$queen_age_months / 12)
+  expect_equal(as.data.frame(amend(s, "add pounds as honey_yield_kg times 2.2"))$pounds, rows$honey_yield_kg * 2.2)
+  expect_equal(as.list(amend(s, "hive_id identifies the hives"))$design$unit, "hive_id")
+})
+
+test_that("an amendment put as a question is told apart, and questions stay questions", {
+  s <- hive_study()
+  for (text in c("leave out hive H017", "treat -99 as missing", "merge pollen patty and syrup into fed", "by yield I mean honey_yield_kg",
+                 "arm was randomised", "honey_yield_kg is in pounds", "keep only the north")) {
+    a <- ask(s, text)
+    expect_equal(status_of(a), "needs_choice", info = text)
+    expect_match(as.list(a)$sentences$headline, "amend(study", fixed = TRUE, info = text)
+  }
+  for (text in c("is mites before a number?", "mean honey yield", "honey yield without the north", "which hives are in the north",
+                 "does honey yield differ by arm")) {
+    expect_no_match(as.list(ask(s, text))$sentences$headline %||% "", "amend(study", fixed = TRUE)
+  }
+  # after an answer the same words edit it
+  b <- ask(ask(s, "mean honey yield by arm"), "leave out hive H017")
+  expect_equal(filters_of(b), "hive_id != H017")
+})

@@ -52,3 +52,22 @@ test_that("a level stated beside its column is that level, whatever everyday wor
   expect_match(as.list(share)$sentences$headline, "Girl is yes in")
   expect_equal(ask(s, "mean income by girl")$reading$by, "girl")
 })
+
+test_that("rows named by their keys are left out where that is said, one after the other", {
+  s <- hive_study()
+  wanted <- c("mean honey yield without hive H019" = "hive_id != H019", "mean honey yield excluding H018 and H019" = "hive_id not_in H018|H019",
+              "honey yield by arm except for hives H001, H002 and H003" = "hive_id not_in H001|H002|H003",
+              "average honey yield not counting H001" = "hive_id != H001", "mean honey yield of hives H001 and H002" = "hive_id in H001|H002",
+              "does honey yield differ by arm, leaving out hives H001 and H002" = "hive_id not_in H001|H002")
+  for (q in names(wanted)) expect_equal(filters_of(ask(s, q)), wanted[[q]], info = q)
+  rows <- read.csv(demo_file())
+  a <- ask(s, "mean honey yield excluding H018 and H019")
+  expect_equal(value_of(a, "estimate"), mean(rows$honey_yield_kg[!rows$hive_id %in% c("H018", "H019")], na.rm = TRUE), tolerance = 1e-12)
+  b <- ask(ask(ask(s, "mean honey yield by arm"), "leave out hive H018"), "without H019")
+  expect_equal(filters_of(b), "hive_id not_in H018|H019")
+  c <- ask(ask(ask(s, "mean honey yield by arm"), "without the north"), "without the coast")
+  expect_equal(filters_of(c), "region not_in north|coast")
+  expect_equal(filters_of(ask(c, "only the south")), "region == south")
+  d <- ask(ask(ask(s, "mean honey yield by region"), "only syrup"), "and also control")
+  expect_setequal(strsplit(sub("arm in ", "", filters_of(d)), "|", fixed = TRUE)[[1]], c("syrup", "control"))
+})
