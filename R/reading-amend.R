@@ -145,6 +145,9 @@ changes_data <- function(study, text) {
                  "^(?:the )?(?:control|reference)(?: (?:group|level|arm))? (?:of [\\w .]+ )?is ")
   if (grepl("[?] *$", text) || !grepl(acts, text, ignore.case = TRUE, perl = TRUE)) return(FALSE)
   if (grepl("^ *(?:is|are|was|were|do|does|did|has|have|can|could|should|would)\\b", text, ignore.case = TRUE, perl = TRUE)) return(FALSE)
+  # ("exclude Graz and repeat: bmi by arm" goes on to ask)
+  if (grepl("^ *(?:leave|exclude|drop|remove|ignore|omit|discard|delete|keep|use|only).*(?::|\\band (?:repeat|redo|rerun|then|show|compare|tell|give|test|what|how|do|is|does)\\b)",  # nolint: line_length_linter.
+            text, ignore.case = TRUE, perl = TRUE)) return(FALSE)
   tryCatch({ amend_in_words(study, text); TRUE }, upbeatquill_error = function(e) FALSE)
 }
 

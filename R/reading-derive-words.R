@@ -25,7 +25,7 @@ everyday_turns <- function() {
 all_turns <- local({
   kept <- NULL
   function() {
-    if (is.null(kept)) kept <<- c(everyday_turns(), turns_of_rates(), turns_of_shares(), turns_of_occasions(), turns_of_amounts())
+    if (is.null(kept)) kept <<- c(turns_of_conditions(), everyday_turns(), turns_of_rates(), turns_of_shares(), turns_of_occasions(), turns_of_amounts())  # nolint: line_length_linter.
     kept
   }
 })
@@ -279,7 +279,9 @@ against_average <- function(out) {
                  "(?:the )?(?:overall |sample |general )?(average|mean|median)\\b)(?! (?:of|than|for|[0-9])\\b)")
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  found <- measure_compared(out$study, text, trimws(hit[2]))
+  # ("mean yield where strength is above average": what stands behind the last such word)
+  near <- sub("(?i)^.*\\b(?:where|with|whose|that|which|who|when|if|having|have|has|had|and|of|for|in|among|their)\\s+", "", trimws(hit[2]), perl = TRUE)  # nolint: line_length_linter.
+  found <- measure_compared(out$study, text, if (nzchar(near) && !is.null(numeric_in_text(out$study, near))) near else trimws(hit[2]))
   middle <- if (!is.null(found)) middle_of(out$study, found$name, tolower(hit[5]))
   if (is.null(middle)) return(out)
   bound <- sprintf("%s %s", if (tolower(hit[4]) %in% c("below", "under", "lower than", "less than")) "below" else "above", middle$said)

@@ -342,7 +342,7 @@ column_in_text <- function(columns, text, phrases = NULL) {
   for (size in 4:1) for (i in seq_len(max(0, length(words) - size + 1))) {
     own <- words[i:(i + size - 1)]
     if (all(tolower(own) %in% english$stop) || tolower(own[1]) %in% setdiff(english$stop, c("before", "after")) ||
-        tolower(own[size]) %in% english$stop) next
+        tolower(own[size]) %in% setdiff(english$stop, if (size > 1) c("before", "after"))) next
     found <- column_of_words(columns, own)
     said <- paste(own, collapse = " ")
     if (!grepl(said, text, fixed = TRUE)) next
@@ -414,8 +414,15 @@ derive_lognormal <- function(out) {
 #' @section Shape: list(study, text).
 #' @noRd
 derive_for_follow_up <- function(study, text) {
-  derive_all(list(study = study, text = text), list(levels_before_after, derive_weekend, derive_weekday, derive_season, derive_age_group,
+  derive_all(list(study = study, text = text), list(conditions_said, levels_before_after, derive_weekend, derive_weekday, derive_season, derive_age_group,  # nolint: line_length_linter.
     derive_bmi_group))
+}
+
+#' The turns that narrow the rows, in a follow-up
+#' @noRd
+conditions_said <- function(out) {
+  for (one in turns_of_conditions()) if (grepl(one$cue, out$text, ignore.case = TRUE, perl = TRUE)) out <- one$reword(out)
+  out
 }
 
 has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_columns(study), `[[`, "", "name"))
@@ -879,7 +886,11 @@ rows_of_ids <- function(out) {
   again <- "\\b(?:repeat|returning|recurring)\\b"
   if (!grepl(sprintf("(?i)\\b%s\\b|%s", bound, again), out$text, perl = TRUE)) return(out)
   said <- stem_words(tolower(stringi::stri_extract_all_words(out$text)[[1]]))
-  own <- Filter(function(col) any(key_stems(col$name) %in% said), keys_of(out$study, single = FALSE))
+  named <- function(columns) Filter(function(col) any(key_stems(col$name) %in% said), columns)
+  own <- named(keys_of(out$study, single = FALSE))
+  # ("customers with at least 10 orders", of a column of names)
+  if (!length(own)) own <- named(Filter(function(col) col$kind == "category" && 2 * col$distinct <= nrow(out$study$tables[[col$table]]$data),
+                                        all_columns(out$study)))
   if (length(own) != 1) return(out)
   name <- paste0(own[[1]]$name, "_occurrences")
   numbers <- c(english$numbers, once = 1, twice = 2)

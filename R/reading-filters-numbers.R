@@ -100,9 +100,18 @@ value_to_test <- function(state, at) {
   if (test || plain) k
 }
 
-#' Column that a number belongs to, with the comparator and the items involved
+#' Column that a number belongs to, with the comparator and the items involved; a key of codes ("ORD-5001") is none
 #' @noRd
 number_column <- function(state, k) {
+  found <- any_number_column(state, k)
+  keys <- if (!is.na(found$column) && kind_at(state, found$column) == "id") state$vocabulary$ids[[column_of(state, found$column)]]
+  if (!length(keys) || !all(grepl("[A-Za-z]", utils::head(keys, 20)))) return(found)
+  unit <- unit_column(state, after_number(state, k)$unit)
+  if (!is.na(unit)) found$column <- unit else found <- list(column = NA_integer_, op = character(), used = integer(), suffix = character(), close = FALSE)  # nolint: line_length_linter.
+  found
+}
+
+any_number_column <- function(state, k) {
   kinds <- c("number", "count", "ordered", "category", "yes_no", "id")
   tail <- after_number(state, k)
   lead <- before_number(state, k, kinds)
@@ -388,7 +397,10 @@ in_column_unit <- function(state, k, column) {
     return(list(value = value / 100, factor = 0.01, said = text))
   }
   tails <- unit_tails()
-  said <- unname(c(unit_words()[words], unlist(tails[intersect(words, names(tails))])))
+  # ("1 week" as well as "2 weeks")
+  many <- paste0(words, "s")
+  said <- unname(c(unit_words()[words], unlist(tails[intersect(words, names(tails))]), unit_words()[many],
+                   intersect(many, names(unit_sizes()$time))))
   said <- said[!is.na(said)][1]
   own <- state$vocabulary$columns$unit[column]
   for (sizes in unit_sizes()) if (!is.na(said) && all(c(said, own) %in% names(sizes)) && sizes[[said]] != sizes[[own]]) {

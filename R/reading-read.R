@@ -203,7 +203,7 @@ parse_question <- function(text, vocabulary) {
   tokens <- correct_spelling(tokens, vocabulary)
   items <- find_items(tokens, vocabulary)
   state <- new_state(items, tokens, vocabulary, stringi::stri_trans_nfkc(text))
-  for (told in dated$told) state <- assume(state, told)
+  for (told in c(dated$told, named$told)) state <- assume(state, told)
   corrected <- tokens$corrected
   for (typed in names(corrected)) state <- assume(state,
                                                   sprintf("Read %s as %s.", quoted(typed), quoted(corrected[[typed]])))
@@ -277,6 +277,8 @@ ages_said <- function(text, vocabulary) {
 #' @section Shape: list(text, keys (named list: column -> values)).
 #' @noRd
 take_keys <- function(text, vocabulary) {
+  numbered <- numbered_keys(text, vocabulary)
+  text <- numbered$text
   codes <- unique(unlist(stringi::stri_extract_all_regex(text, "\\b[A-Za-z]{1,6}[-_]?[0-9]{1,8}[A-Za-z]?\\b", omit_no_match = TRUE)))
   keys <- left_out <- list()
   denied <- codes_denied(text, codes)
@@ -289,7 +291,33 @@ take_keys <- function(text, vocabulary) {
   found <- codes[tolower(codes) %in% tolower(c(unlist(keys), unlist(left_out)))]
   if (length(left_out)) for (lead in denied$leads) text <- sub(lead, " ", text, fixed = TRUE)
   for (code in found) text <- stringi::stri_replace_all_regex(text, paste0("\\b", code, "\\b"), " ")
-  list(text = text, keys = keys, left_out = left_out, lost = lost_key(codes, c(keys, left_out), text, vocabulary))
+  list(text = text, keys = keys, left_out = left_out, told = numbered$told, lost = lost_key(codes, c(keys, left_out), text, vocabulary))
+}
+
+#' "hive 17", "hives 17 and 18", where the keys are H017 and H018: the keys with these numbers
+#' @section Shape: list(text, told).
+#' @noRd
+numbered_keys <- function(text, vocabulary) {
+  out <- list(text = text, told = character())
+  if (!grepl("[0-9]", text)) return(out)
+  for (name in names(vocabulary$ids)) {
+    own <- vocabulary$ids[[name]]
+    form <- "^([A-Za-z]{1,6}[-_]?)0*([0-9]{1,8})$"
+    nouns <- setdiff(key_stems(name), "")
+    if (!length(own) || !length(nouns) || !all(grepl(form, own)) || length(unique(sub(form, "\\1", own))) != 1) next
+    hits <- stringi::stri_match_all_regex(out$text, "(?i)\\b([\\p{L}]+) (?:numbers? |no\\.? |nr\\.? |#)?([0-9]{1,8}(?:(?:, | and | or |, and )[0-9]{1,8})*)\\b(?! ?[%.,]?[\\p{L}0-9%])")[[1]]  # nolint: line_length_linter.
+    for (i in seq_len(nrow(hits))) {
+      if (is.na(hits[i, 1]) || !stem_words(tolower(hits[i, 2])) %in% nouns) next
+      said <- strsplit(hits[i, 3], "[^0-9]+")[[1]]
+      found <- own[match(as.numeric(said), as.numeric(sub(form, "\\2", own)))]
+      if (anyNA(found)) next
+      codes <- hits[i, 3]
+      for (k in seq_along(said)) codes <- sub(paste0("(?<![0-9A-Za-z])", said[k], "(?![0-9])"), found[k], codes, perl = TRUE)
+      out$text <- sub(hits[i, 1], paste(hits[i, 2], codes), out$text, fixed = TRUE)
+      out$told <- c(out$told, sprintf("Took %s to mean %s.", quoted(hits[i, 1]), some_of(found, 6)))
+    }
+  }
+  out
 }
 
 #' Codes that are to be left out: "without hive H017", "excluding H017 and H018"
@@ -380,6 +408,7 @@ decide_reading <- function(state, mentions) {
   task <- fit_task(state, mentions, task)
   reading <- fill_task(state, mentions, task)
   if (length(unknown) && !forgives_unknown(task)) return(absent_verdict(state, finish_reading(reading), unknown))
+  reading <- without_filter_dates(state, reading)
   unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions))
   if (length(unread)) return(absent_verdict(state, finish_reading(reading), unread))
   if (asks_end_values(state, reading)) return(end_values_verdict(state, finish_reading(reading)))
@@ -436,6 +465,22 @@ decide_reading <- function(state, mentions) {
   reading$extra$censored <- censored_times(state, reading)
   reading$confidence <- max(0.05, reading_confidence(state, mentions, scores, task) - 0.25 * (length(unplaced) > 0))
   new_verdict("answered", reading)
+}
+
+#' "yield of hives inspected on weekdays": a date that only narrows the rows is nothing to describe beside a measure
+#' @noRd
+without_filter_dates <- function(state, reading) {
+  # "how many joined in March": the rows are counted, not each of their days
+  if (reading$task == "frequency" && length(reading$outcome) == 1 && length(reading$filters) && is.null(reading$extra$event) && !length(reading$by) &&
+      kind_of_names(state, reading$outcome) %in% c("date", "datetime") && says(state, "\\bhow many\\b|\\bnumber of\\b") &&
+      reading$outcome %in% vapply(reading$filters, `[[`, "", "column")) reading$outcome <- character()
+  if (reading$task != "describe" || length(reading$outcome) < 2 || !length(reading$filters)) return(reading)
+  dates <- reading$outcome[kind_of_names(state, reading$outcome) %in% c("date", "datetime")]
+  measured <- reading$outcome[kind_of_names(state, reading$outcome) %in% c("number", "count", "ordered", "yes_no")]
+  filtered <- vapply(reading$filters, `[[`, "", "column")
+  of_date <- filtered %in% dates | filtered %in% c("day_type", "weekday", "month_of_year", "season", "month", "quarter") | grepl("_(year|month|weekday)$", filtered)  # nolint: line_length_linter.
+  if (length(dates) && length(measured) && any(of_date)) reading$outcome <- setdiff(reading$outcome, dates)
+  reading
 }
 
 #' "how many chicks in each group", where no column is called so: the one column of groups, or the question which

@@ -97,7 +97,7 @@ script_derive <- function(table, step, variable) {
                           as_r_strings(step$periods), as_r_strings(month_said(sort(step$periods)))),
     against_rest = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s == %2$s, %2$s, \"all others\")), c(%2$s, \"all others\"))", x,
                            as_r_string(step$level %||% "")),
-    equals = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s == %2$s, \"yes\", \"no\")), c(\"no\", \"yes\"))", x, as_r_string(step$level %||% "")),  # nolint: line_length_linter.
+    equals = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s %%in%% %2$s, \"yes\", \"no\")), c(\"no\", \"yes\"))", x, as_r_strings(unlist(step$level) %||% "")),  # nolint: line_length_linter.
     years_to = sprintf("%s - %s", as_r_number(step$on), x),
     period = sprintf("factor(%s)", script_period(sprintf("as.Date(%s)", x), step$every)),
     rows_each = sprintf("as.numeric(table(%s)[as.character(%s)])", x, x),

@@ -69,8 +69,8 @@ derivations <- function() {
       factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) == step$level, step$level, "all others")), c(step$level, "all others"))
     }, function(step) sprintf("%s, %s against all others", step$from, quoted(step$level)), "level"),
     equals = rule(1, c("category", "ordered", "text"), function(x, step) {
-      factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) == step$level, "yes", "no")), c("no", "yes"))
-    }, function(step) sprintf("is %s %s", step$from, quoted(step$level)), "level"),
+      factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) %in% unlist(step$level), "yes", "no")), c("no", "yes"))
+    }, function(step) sprintf("is %s %s", step$from, some_of(quoted(unlist(step$level)), 8, and = "or")), "level"),
     years_to = rule(1, numeric, function(x, step) step$on - x[[1]], function(step) sprintf("%s minus %s", format_plain(step$on), step$from), "on"),
     period = rule(1, dates, function(x, step) date_period(x[[1]], step$every),
                   function(step) sprintf("%s of %s%s", step$every, step$from, if (step$every == "week") ", told by its Monday" else ""), "every"),

@@ -1,0 +1,80 @@
+trial <- hive_study()
+rows <- read.csv(demo_file(), na.strings = c("", "NA", "-99"))
+yield_where <- function(keep) mean(rows$honey_yield_kg[which(keep)], na.rm = TRUE)
+expect_mean <- function(q, keep) expect_equal(value_of(ask(trial, q), "estimate"), yield_where(keep), tolerance = 1e-10, info = q)
+
+test_that("parts of another column are bounds at its quantiles", {
+  s <- rows$strength_before
+  expect_mean("mean honey yield of hives in the top quarter of strength before", s >= quantile(s, 0.75))
+  expect_mean("mean yield of the weakest quarter of hives by strength before", s <= quantile(s, 0.25))
+  expect_mean("mean honey yield among the bottom 10 % of strength before", s <= quantile(s, 0.1))
+  expect_mean("mean honey yield where strength before is above average", s > mean(s))
+  # what the question ranks itself is no condition
+  expect_equal(reading(ask(trial, "show the top 10 % of hives by honey yield"))$task, "rank")
+})
+
+test_that("ends that are left out are bounds on the measure itself", {
+  y <- rows$honey_yield_kg
+  expect_mean("mean honey yield excluding the lowest 5 %", y >= quantile(y, 0.05, na.rm = TRUE))
+  expect_mean("mean honey yield without the three largest values", y < sort(y, decreasing = TRUE)[3])
+})
+
+test_that("what is left out is never what is kept", {
+  expect_mean("mean yield of hives except those that swarmed", rows$swarmed == "no")
+  expect_mean("mean yield of hives other than those that survived", rows$survived_winter == "no")
+  expect_mean("mean yield for everything but the north", rows$region != "north")
+  expect_mean("mean yield of hives not treated with syrup", rows$arm != "syrup")
+  expect_mean("mean yield excluding hives with strength before over 12", rows$strength_before <= 12)
+  d <- ward_data()
+  w <- open_study(d)
+  expect_equal(value_of(ask(w, "average age excluding patients over 90"), "estimate"), mean(d$age[d$age <= 90]))
+  expect_equal(value_of(ask(w, "average age excluding patients younger than 30"), "estimate"), mean(d$age[d$age >= 30]))
+  expect_equal(value_of(ask(w, "average length of stay for everyone but surgery patients"), "estimate"), mean(d$los_days[d$ward != "Surgery"]))
+  both <- ask(w, "average length of stay of patients with diabetes and without diabetes")
+  expect_equal(reading(both)$by, "diabetes")
+})
+
+test_that("two conditions in one clause are both taken", {
+  expect_mean("mean yield of hives that neither swarmed nor survived", rows$swarmed == "no" & rows$survived_winter == "no")
+  expect_mean("mean yield of hives that swarmed but survived", rows$swarmed == "yes" & rows$survived_winter == "yes")
+  expect_mean("mean yield of hives that swarmed but did not survive", rows$swarmed == "yes" & rows$survived_winter == "no")
+  d <- order_data()
+  a <- ask(open_study(d), "average delivery time of orders that were returned and had a discount")
+  expect_equal(value_of(a, "estimate"), mean(d$delivery_days[d$returned == "Yes" & d$discount > 0]))
+})
+
+test_that("rows that lack a value are a condition on others", {
+  a <- ask(trial, "mean yield of hives with missing mites after")
+  expect_equal(value_of(a, "estimate"), yield_where(is.na(rows$mites_after)), tolerance = 1e-10)
+  expect_retraces(a)
+  expect_equal(reading(ask(trial, "which columns have missing values?"))$task, "quality")
+})
+
+test_that("units, numbers of keys, beginnings and days are read as they are meant", {
+  expect_mean("mean yield of hives older than a year", rows$queen_age_months > 12)
+  expect_equal(filters_of(ask(trial, "mean honey yield of hive 19")), "hive_id == H019")
+  expect_equal(filters_of(ask(trial, "mean honey yield of hives 18 and 19")), "hive_id in H018|H019")
+  expect_mean("mean yield in apiaries starting with A", startsWith(rows$apiary, "A"))
+  expect_equal(filters_of(ask(trial, "honey yield for hives inspected before the 10th")), "inspected_on < 2024-09-10")
+  expect_equal(reading(ask(trial, "honey yield of hives inspected on weekdays"))$outcome, "honey_yield_kg")
+  d <- ward_data()
+  a <- ask(open_study(d), "share readmitted of patients who stayed longer than a week")
+  expect_equal(value_of(a, "estimate"), mean(d$readmitted_30d[d$los_days > 7] == "yes"))
+})
+
+test_that("units with many rows are chosen by how many they have", {
+  d <- order_data()
+  a <- ask(open_study(d), "average revenue per customer, only those with at least 18 orders")
+  n <- table(d$customer)
+  expect_setequal(table_of(a, "groups")$customer, names(n)[n >= 18])
+  b <- ask(open_study(d), "which customers had no returns?")
+  expect_equal(reading(b)$task, "look_up")
+})
+
+test_that("the same words narrow an answer that is there", {
+  a <- ask(trial, "mean honey yield by arm")
+  s <- rows$strength_before
+  b <- ask(a, "only the top quarter of strength before")
+  expect_equal(table_of(b, "groups")$n, as.vector(table(rows$arm[s >= quantile(s, 0.75) & !is.na(rows$honey_yield_kg)])))
+  expect_equal(filters_of(ask(a, "except those that swarmed")), "swarmed == no")
+})
