@@ -6,6 +6,9 @@ turns_of_conditions <- function() {
   list(
     turn("\\bbut\\b|\\bexcept\\b|excluding|without|leav(e|ing) out|not counting|omit|ignor|dropping", denied_bound),
     turn("\\bwith\\b.*\\band\\b.*without\\b", with_and_without),
+    turn("^ *(what |which )?(is |was )?(the )?(share|proportion|percentage|percent|fraction) of ", share_of_level_that),
+    turn("^ *(the )?[a-z]{3,}est .* (each|every)\\b", extreme_of_each), turn("^ *(which|what) .* no ", level_in_none),
+    turn("(lowest|highest|smallest|largest|top|bottom)", extreme_rows_of),
     turn("(quarter|third|half|fifth|tenth|quartile|quintile|decile|tertile|per ?cent|%)", part_of_measure),
     turn("(excluding|without|leaving out|trimming|dropping|omitting|ignoring|exclude|leave out|drop) .*(lowest|highest|top|bottom|smallest|largest|biggest|most extreme)",  # nolint: line_length_linter.
          ends_left_out),
@@ -59,6 +62,85 @@ with_and_without <- function(out) {
            sprintf("With and without %s: the two sides of %s.", found$said, found$name))
 }
 
+#' "share of apps tickets not resolved": of the rows at a level, the share for which the clause holds
+#' @noRd
+share_of_level_that <- function(out) {
+  form <- "(?i)^ *(?:what |which )?(?:is |was )?(?:the )?(?:share|proportion|percentage|percent|fraction) of (?:the |all |our )?(.+?)((?: (?:by|per|for each|in each|across) .+?)?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  words <- strsplit(hit[2], " +")[[1]]
+  vocabulary <- study_vocabulary(out$study)
+  for (n in seq_len(min(3, length(words) - 1))) {
+    before <- paste(utils::head(words, -n), collapse = " ")
+    denied <- grepl("(?i)(?:^| )(?:not|never)$", before, perl = TRUE)
+    noun <- sub("(?i)(?: (?:that|who|which))?(?: (?:were|was|are|is|had been|have been|has been|did|have|had))?(?: (?:not|never))?(?: been)?$", "", before, perl = TRUE)  # nolint: line_length_linter.
+    clause <- paste(utils::tail(words, n), collapse = " ")
+    found <- clause_level(out$study, paste(if (denied) "not", clause))
+    if (is.null(found) || find_column(out$study, found$name)$kind != "yes_no" || !nzchar(noun)) next
+    # what stands before the clause must name a level of another column
+    state <- parse_question(noun, vocabulary)
+    levels <- Filter(function(g) !isTRUE(g$numeric) && !g$negated, state$groups)
+    if (length(levels) != 1 || vocabulary$columns$name[levels[[1]]$column] == found$name || length(state$filters)) next
+    return(reworded(out, sprintf("what share of %s were %s%s%s?", noun, if (denied) "not " else "", clause, hit[3])))
+  }
+  out
+}
+
+#' "heaviest fish of each species": the largest value in each group
+#' @noRd
+extreme_of_each <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:the |show the |what is the )?([\\p{L}]{3,}est) (\\p{L}+) (?:of|in|for|from|at|on) (?:each|every) ((?:[\\p{L}_]+ ?){1,3})[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  table <- study_vocabulary(out$study)$lexicon$adjectives
+  known <- table[table$word == tolower(hit[2]), , drop = FALSE]
+  nouns <- stem_words(unique(c(if (tolower(hit[2]) %in% c("oldest", "youngest")) "age", known$noun)))
+  own <- Filter(function(col) any(telling_stems(col$name) %in% nouns), numeric_columns(out$study))
+  if (length(own) != 1) return(out)
+  low <- isTRUE(known$low[1]) || tolower(hit[2]) == "youngest"
+  reworded(out, sprintf("%s %s by %s", if (low) "minimum" else "maximum", own[[1]]$name, hit[4]))
+}
+
+#' "which trips caught no monkfish": units of whose rows none is at the level
+#' @noRd
+level_in_none <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) (\\p{L}+) (?:\\p{L}+ )?no ((?:[\\p{L}-]+ ?){1,3}?)(?: at all)?[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  units <- Filter(function(col) any(key_stems(col$name) %in% stem_words(tolower(hit[2]))) && 2 * col$distinct <= nrow(out$study$tables[[col$table]]$data),  # nolint: line_length_linter.
+                  all_columns(out$study))
+  state <- parse_question(hit[3], study_vocabulary(out$study))
+  if (length(units) != 1 || length(state$groups) != 1 || isTRUE(state$groups[[1]]$numeric) || length(state$groups[[1]]$levels) != 1) return(out)
+  name <- study_vocabulary(out$study)$columns$name[state$groups[[1]]$column]
+  if (name == units[[1]]$name || !find_column(out$study, name)$kind %in% c("category", "ordered", "text")) return(out)
+  derived <- with_derived(out, "has_it", "equals", name, sprintf("which %s never has_it anything?", hit[2]), level = state$groups[[1]]$levels)
+  if (identical(derived, out)) return(out)
+  derived$told <- c(derived$told, sprintf("has_it: %s is %s.", name, state$groups[[1]]$levels))
+  derived$study$vocabulary <- build_vocabulary(derived$study)
+  derived
+}
+
+#' "mean amount for the 20 lowest credit scores": a bound that takes in so many rows of another column
+#' @noRd
+extreme_rows_of <- function(out) {
+  form <- "(?i)\\b(?:of|for|among|in|at|with) (?:the )?(?:([0-9]{1,4}) (lowest|highest|smallest|largest)|(lowest|highest|smallest|largest|top|bottom) ([0-9]{1,4})) (?:values? of )?(?:the )?((?:[\\p{L}_0-9.]+ ?){1,4})"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  n <- as.numeric(stats::na.omit(hit[c(2, 5)])[1]); side <- tolower(stats::na.omit(hit[3:4])[1])
+  said <- sub("s$", "", trimws(hit[6]))
+  found <- numeric_in_text(out$study, hit[6]) %||% numeric_in_text(out$study, said)
+  if (is.null(found) || !startsWith(tolower(hit[6]), tolower(found$said))) return(out)
+  rest <- gsub(" +", " ", sub(hit[1], " ", out$text, fixed = TRUE))
+  if (!narrows_question(out$study, rest, found$name)) return(out)
+  values <- sort(understood(out$study, found$name, found$col$table))
+  if (n < 1 || n >= length(values)) return(out)
+  low <- side %in% c("lowest", "smallest", "bottom")
+  bound <- if (low) values[n] else values[length(values) - n + 1]
+  tail <- substring(hit[6], nchar(found$said) + 1)
+  reworded(out, trimws(paste(sub("[?.! ]+$", "", rest), sub("^s\\b", "", tail), sprintf("where %s is %s %s", found$name, if (low) "at most" else "at least",  # nolint: line_length_linter.
+                                                                                    format(signif(bound, 12), digits = 15)))),
+           sprintf("The %s %s of %s: rows at %s or %s (rows that tie are taken in).", format_plain(n), side, found$name, format_plain(bound),
+                   if (low) "below" else "above"))
+}
+
 #' Columns that hold numbers, with the phrases that name them
 #' @noRd
 numeric_in_text <- function(study, text) {
@@ -77,7 +159,13 @@ part_of_measure <- function(out) {
   form <- sprintf("%s%s %s (?:of|in|on|for|by) (?:the |their )?(?:(?:\\p{L}+ )?(?:by|in terms of|according to|regarding|on) (?:their |the )?)?((?:[\\p{L}_0-9.]+ ?){1,4})",  # nolint: line_length_linter.
                   lead, ends, part)
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  if (is.na(hit[1])) return(part_by_adjective(out, lead, part))
+  if (is.na(hit[1])) {
+    # "with a score in the bottom third"
+    turned <- stringi::stri_match_first_regex(out$text, sprintf("(?i)\\b(?:with|whose|having|where) (?:an? |the |their )?((?:[\\p{L}_0-9.]+ ?){1,3}?) (?:is |are |was |were )?(?:in|within|among) the %s %s\\b", ends, part))[1, ]  # nolint: line_length_linter.
+    if (is.na(turned[1]) || is.null(numeric_in_text(out$study, turned[2]))) return(part_by_adjective(out, lead, part))
+    out$text <- sub(turned[1], sprintf("in the %s %s of %s", turned[3], turned[4], numeric_in_text(out$study, turned[2])$name), out$text, fixed = TRUE)  # nolint: line_length_linter.
+    return(part_of_measure(out))
+  }
   found <- numeric_in_text(out$study, trimws(hit[5]))
   if (is.null(found) || !startsWith(tolower(hit[5]), tolower(found$said))) return(out)
   said <- up_to_words(hit[1], hit[5], found$said)
@@ -205,6 +293,10 @@ level_had <- function(study, bare, denied) {
   words <- sub("(?i)^(?:in|from|on|at|of) ", "", bare, perl = TRUE)
   state <- parse_question(words, vocabulary)
   groups <- state$groups
+  # ("own a home", of home_owner with the level own: the column whose name and level together say it all)
+  stems <- stem_words(tolower(strsplit(words, " ")[[1]]))
+  if (length(groups) > 1) groups <- Filter(function(g) all(stems %in% c(stem_words(tolower(g$levels)), stems_of(name_words(vocabulary$columns$name[g$column]))[[1]])),  # nolint: line_length_linter.
+                                           groups)
   if (length(groups) != 1 || isTRUE(groups[[1]]$numeric) || any(state$type == "unknown")) return(NULL)
   g <- groups[[1]]
   name <- vocabulary$columns$name[g$column]

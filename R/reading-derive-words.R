@@ -273,6 +273,17 @@ days_between <- function(out) {
 against_average <- function(out) {
   if (grepl("\\b(own|usual)\\b", out$text, ignore.case = TRUE)) return(out)
   # "above average yield"
+  # "above the median amount"
+  given <- stringi::stri_match_first_regex(out$text, "(?i)\\b(above|below|over|under) the (average|mean|median) ((?!of\\b|for\\b|in\\b|by\\b|at\\b|value\\b)(?:[\\p{L}_0-9.]+ ?){1,3})")[1, ]  # nolint: line_length_linter.
+  named <- if (!is.na(given[1])) numeric_in_text(out$study, given[4])
+  if (!is.null(named) && startsWith(tolower(given[4]), tolower(named$said)) && narrows_question(out$study, sub(given[1], " ", out$text, fixed = TRUE),
+                                                                                                named$name)) {
+    middle <- middle_of(out$study, named$name, sub("mean", "average", tolower(given[3])))
+    side <- if (tolower(given[2]) %in% c("above", "over")) "above" else "below"
+    whole <- up_to_words(given[1], given[4], named$said)
+    return(reworded(out, sub(whole, sprintf("with %s %s %s", named$name, side, middle$said), out$text, fixed = TRUE),
+                    sprintf("The %s of %s over all rows is %s.", tolower(given[3]), named$name, format_plain(signif(middle$value, 6)))))
+  }
   text <- gsub("(?i)\\b(above|below)[- ](average|median) ((?!in\\b|by\\b|for\\b|of\\b|at\\b)\\p{L}+)\\b", "\\3 \\1 \\2", out$text, perl = TRUE)
   side <- "(above|below|over|under|higher than|lower than|greater than|less than|more than) "
   form <- paste0("(?i)((?:\\b[\\p{L}_0-9.]+ ){1,4}?)(?:is |are |was |were )?(", side,

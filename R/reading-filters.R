@@ -129,6 +129,8 @@ yes_no_filters <- function(state) {
         column)))) && (grepl("(ed|en|ing)$", item_norm(state, k)) || item_norm(state, k) == tolower(name_words(column_of(state, column)))) &&
         !item_norm(state, k + 2) %in% c("and", "or")
     people <- people || whose
+    # "total weight of discarded hake": an adjective before a level of another column
+    people <- people || lead %in% c("of", "for", "among", "in") && grepl("(ed|en)$", item_norm(state, k)) && k < state$n && state$type[k + 1] == "value"  # nolint: line_length_linter.
     # "spend by region for app users", at the end of a question about a measured column
     last <- lead == "for" && k >= state$n - 1 && any(vapply(others, function(o) !is.na(item_column(state, o, c("number", "count"))), NA))
     if (!negated && !people && !last && !lead %in% c("that", "who", "which", "with", "having", "from", "were", "have", "had", "among", "those who",

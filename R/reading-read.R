@@ -396,6 +396,8 @@ decide_reading <- function(state, mentions) {
   named <- both_levels_named(state, mentions)
   state <- named$state; mentions <- named$mentions
   mentions <- settle_repeated(state, without_counted(state, mentions))
+  # ("tickets opened on Mondays": the verb belongs to the condition)
+  mentions <- without_date_verbs(state, mentions)
   # ("quotes about feed": the word is looked for in the answers, it names no column)
   if (asks_for_quotes(state)) mentions <- Filter(function(m) m$marker == "by" || kind_at(state, m$column) == "text", mentions)
   scores <- score_tasks(state, mentions)
@@ -465,6 +467,20 @@ decide_reading <- function(state, mentions) {
   reading$extra$censored <- censored_times(state, reading)
   reading$confidence <- max(0.05, reading_confidence(state, mentions, scores, task) - 0.25 * (length(unplaced) > 0))
   new_verdict("answered", reading)
+}
+
+#' Mentions without those of a date that only lead in a condition on it
+#' @noRd
+without_date_verbs <- function(state, mentions) {
+  filtered <- c(vapply(state$filters, `[[`, "", "column"), vapply(state$groups, function(g) column_of(state, g$column), ""))
+  if (length(mentions) < 2 || !length(filtered)) return(mentions)
+  of_date <- filtered %in% c("day_type", "weekday", "month_of_year", "season", "month", "quarter") | grepl("_(year|month|weekday)$", filtered)
+  Filter(function(m) {
+    if (!kind_at(state, m$column) %in% c("date", "datetime") || m$marker != "") return(TRUE)
+    leads <- item_norm(state, m$at + 1) %in% c("on", "in", "at", "during", "after", "before", "between", "since", "until", "within", "outside", "from") ||  # nolint: line_length_linter.
+      state$used[min(state$n, m$at + 1)]
+    !(leads && grepl("(ed|en|t|on)$", item_norm(state, m$at)) && (any(of_date) || column_of(state, m$column) %in% filtered))
+  }, mentions)
 }
 
 #' "yield of hives inspected on weekdays": a date that only narrows the rows is nothing to describe beside a measure

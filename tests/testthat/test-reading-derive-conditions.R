@@ -78,3 +78,35 @@ test_that("the same words narrow an answer that is there", {
   expect_equal(table_of(b, "groups")$n, as.vector(table(rows$arm[s >= quantile(s, 0.75) & !is.na(rows$honey_yield_kg)])))
   expect_equal(filters_of(ask(a, "except those that swarmed")), "swarmed == no")
 })
+
+test_that("shares of the rows at a level are not turned round", {
+  d <- ticket_data()
+  s <- open_study(d)
+  wanted <- mean(d$resolved[d$team == "Apps"] == "no")
+  for (q in c("share of apps tickets not resolved", "share of apps tickets that were not resolved", "what share of apps tickets were not resolved?")) {
+    expect_equal(value_of(ask(s, q), "estimate"), wanted, info = q)
+  }
+})
+
+test_that("rows, levels and extremes of other columns narrow what is measured", {
+  l <- loan_data()
+  s <- open_study(l)
+  low <- l$credit_score <= sort(l$credit_score)[20]
+  expect_equal(value_of(ask(s, "mean amount for the 20 lowest credit scores"), "estimate"), mean(l$amount_gbp[low]))
+  expect_equal(value_of(ask(s, "average amount for loans with a score in the bottom third"), "estimate"),
+               mean(l$amount_gbp[l$credit_score <= quantile(l$credit_score, 1 / 3)]))
+  expect_equal(value_of(ask(s, "default rate of car loans above the median amount"), "estimate"),
+               mean(l$defaulted[l$purpose == "car" & l$amount_gbp > median(l$amount_gbp)] == "Yes"))
+  expect_equal(value_of(ask(s, "average credit score of people who defaulted and do not own a home"), "estimate"),
+               mean(l$credit_score[l$defaulted == "Yes" & l$home_owner == "rent"]))
+  f <- catch_data()
+  c <- open_study(f)
+  expect_equal(value_of(ask(c, "total weight of discarded hake"), "estimate"), sum(f$weight_g[f$species == "hake" & f$discarded == "yes"]))
+  t <- table_of(ask(c, "heaviest fish of each species"), "groups")
+  expect_equal(t$max, as.vector(tapply(f$weight_g, f$species, max))[match(t$species, sort(unique(f$species)))])
+  none <- setdiff(unique(f$trip), f$trip[f$species == "monkfish"])
+  a <- ask(c, "which trips caught no monkfish?")
+  expect_setequal(unique(table_of(a, "rows")$trip), none)
+  k <- ask(open_study(ticket_data()), "median time to resolve for tickets opened on mondays")
+  expect_length(reading(k)$predictors, 0)
+})
