@@ -5,7 +5,7 @@
 turns_of_conditions <- function() {
   list(
     turn("\\bbut\\b|\\bexcept\\b|excluding|without|leav(e|ing) out|not counting|omit|ignor|dropping", denied_bound),
-    turn("\\bwith\\b.*\\band\\b.*without\\b", with_and_without),
+    turn("\\bwith\\b.*\\band\\b.*without\\b", with_and_without_it),
     turn("^ *(what |which )?(is |was )?(the )?(share|proportion|percentage|percent|fraction) of ", share_of_level_that),
     turn("^ *(the )?[a-z]{3,}est .* (each|every)\\b", extreme_of_each), turn("^ *(which|what) .* no ", level_in_none),
     turn("(lowest|highest|smallest|largest|top|bottom)", extreme_rows_of),
@@ -49,7 +49,7 @@ denied_bound <- function(out) {
 
 #' "with diabetes and without diabetes" as "with and without diabetes"
 #' @noRd
-with_and_without <- function(out) {
+with_and_without_it <- function(out) {
   text <- gsub("(?i)\\bwith (?:a |an |the )?([\\p{L} ]+?) and (?:those )?without (?:a |an |any |the )?(\\1|it|them)\\b", "with and without \\1",
                out$text, perl = TRUE)
   # both sides of a yes/no column are its groups

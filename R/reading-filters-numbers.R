@@ -398,7 +398,7 @@ in_column_unit <- function(state, k, column) {
   }
   tails <- unit_tails()
   # ("1 week" as well as "2 weeks")
-  many <- paste0(words, "s")
+  many <- paste0(intersect(words, c("year", "month", "week", "day", "hour", "minute")), "s", recycle0 = TRUE)
   said <- unname(c(unit_words()[words], unlist(tails[intersect(words, names(tails))]), unit_words()[many],
                    intersect(many, names(unit_sizes()$time))))
   said <- said[!is.na(said)][1]
