@@ -4,6 +4,13 @@
 #' @noRd
 turns_of_conditions <- function() {
   list(
+    turn("[0-9] ?(k|thousand|mn|mio|millions?|bn|billions?)\\b|[\u20ac$\u00a3] ?[0-9.,]+ ?m\\b", amount_in_thousands),
+    turn("neither agree nor disagree", undecided_about), turn("\\bwho\\b.*\\b(or|and|than|versus|vs)\\b.*\\bwho\\b", those_who_or_who),
+    turn("[(].*[0-9].*[)]", condition_in_brackets),
+    turn("\\p{L}(ed|en)\\b.*\\b(once|twice|[0-9]+ times|(two|three|four|five) times)\\b", done_times),
+    turn("\\p{L} (scores?|values?|results?|marks?|levels?|measurements?|readings?)\\b", plain_noun_after),
+    turn("^ *(what |which )?(is |was )?(the )?(share|proportion|percentage|percent|fraction) (with|having|whose|who|that)\\b", share_of_rows),
+    turn("\\b(from|in|of|for|with|between)? ?[\\p{L}_]+ [0-9]+ (to|through|until|[-\u2013]) ?[0-9]+\\b", levels_from_to),
     turn("\\bbut\\b|\\bexcept\\b|excluding|without|leav(e|ing) out|not counting|omit|ignor|dropping", denied_bound),
     turn("\\bwith\\b.*\\band\\b.*without\\b", with_and_without_it),
     turn("^ *(what |which )?(is |was )?(the )?(share|proportion|percentage|percent|fraction) of ", share_of_level_that),
@@ -18,6 +25,96 @@ turns_of_conditions <- function() {
     turn("\\b(treated|given|receiv\\w*|assigned|allocated|randomi[sz]ed|fed|dosed|exposed)\\b", treated_with),
     turn("\\b(which|what) .* (had|have|has|with) no ", had_none), turn("\\b(than|over|under|above|below|least|most) (a|an|one) ", one_of_unit),
     turn("\\b(start|begin|end)", begins_with), turn("[0-9](st|nd|rd|th)\\b", day_of_only_month))
+}
+
+#' "above 40k", "over 2 million": the figure in full, or in the size its column is measured in
+#'
+#' A level that is written so ("5k" among distances) is left as it is, and so is "per 10 thousand".
+#' @noRd
+amount_in_thousands <- function(out) {
+  form <- "(?i)(?<![\\p{L}_0-9.,])([$\u20ac\u00a3] ?)?([0-9]+(?:,[0-9]{3})*(?:\\.[0-9]+)?) ?(k|thousand|mn|mio|millions?|bn|billions?|m)\\b"
+  hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
+  phrases <- study_vocabulary(out$study)$values$phrase
+  for (i in seq_len(nrow(hits))) {
+    hit <- hits[i, ]
+    size <- tolower(hit[4])
+    if (size == "m" && is.na(hit[2])) next
+    before <- substr(out$text, 1, regexpr(hit[1], out$text, fixed = TRUE) - 1)
+    if (grepl("(?i)\\b(per|every|each|an?) $", before, perl = TRUE) || joined_stems(hit[1]) %in% phrases) next
+    scale <- if (size %in% c("k", "thousand")) 1e3 else if (grepl("^b", size)) 1e9 else 1e6
+    found <- numeric_in_text(out$study, out$text)
+    own <- if (is.null(found)) 1 else size_of_unit(found$col$unit)
+    value <- as.numeric(gsub(",", "", hit[3])) * scale / own
+    out <- reworded(out, sub(hit[1], format(value, digits = 15, scientific = FALSE), out$text, fixed = TRUE),
+                    if (own > 1) sprintf("Took %s to mean %s in %s, the unit of %s.", quoted(trimws(hit[1])), format_plain(value), found$col$unit, found$name)  # nolint: line_length_linter.
+                    else sprintf("Took %s to mean %s.", quoted(trimws(hit[1])), format(value, big.mark = ",", scientific = FALSE)))
+  }
+  out
+}
+
+#' How much one of a unit is: "thousand USD" is 1000
+#' @noRd
+size_of_unit <- function(unit) {
+  if (is.null(unit) || is.na(unit)) return(1)
+  if (grepl("thousand", unit)) 1e3 else if (grepl("billion", unit)) 1e9 else if (grepl("million", unit)) 1e6 else 1
+}
+
+#' "among those dissatisfied (satisfaction under 5)": what the brackets say is the condition
+#' @noRd
+condition_in_brackets <- function(out) {
+  form <- "(?i)\\b(?:among|amongst|for|of|in|with) (?:the |those |only |all )*((?:[\\p{L}-]+ ){0,3})[(]([^()]+)[)]"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  vocabulary <- study_vocabulary(out$study)
+  found <- numeric_in_text(out$study, hit[3])
+  bound <- "\\b(over|under|above|below|less than|more than|at least|at most|or more|or less|older|younger|[<>]=?|=|is|are) ?"
+  if (is.null(found) || !grepl(paste0(bound, "[0-9]"), hit[3], perl = TRUE) && !grepl("[0-9] or (more|less|over|older|younger)", hit[3])) return(out)
+  # a word before the brackets that tells of another column stays a condition of its own
+  lead <- parse_question(hit[2], vocabulary)
+  named <- unique(c(vocabulary$columns$name[vapply(lead$groups, function(g) g$column, 1L)], vapply(lead$filters, function(f) f$column, "")))
+  if (length(setdiff(named, found$name))) return(out)
+  reworded(out, sub(hit[1], paste("where", hit[3]), out$text, fixed = TRUE), sprintf("Took %s to mean %s.", quoted(trimws(hit[1])), hit[3]))
+}
+
+#' "autumn score", of maths_autumn beside reading_score: the telling word names the column, the plain noun does not
+#' @noRd
+plain_noun_after <- function(out) {
+  form <- "(?i)\\b([\\p{L}]{3,}) (scores?|values?|results?|marks?|levels?|measurements?|readings?)\\b"
+  hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
+  columns <- all_columns(out$study)
+  own <- lapply(columns, function(col) stems_of(name_words(col$name))[[1]])
+  for (i in seq_len(nrow(hits))) {
+    word <- stem_words(tolower(hits[i, 2])); noun <- stem_words(tolower(hits[i, 3]))
+    with_word <- which(vapply(own, function(stems) word %in% stems, NA))
+    with_noun <- which(vapply(own, function(stems) noun %in% stems, NA))
+    if (length(with_word) != 1 || !length(with_noun) || with_word %in% with_noun || !columns[[with_word]]$kind %in% c("number", "count")) next
+    out <- reworded(out, sub(hits[i, 1], columns[[with_word]]$name, out$text, fixed = TRUE),
+                    sprintf("Took %s to mean the column %s.", quoted(hits[i, 1]), columns[[with_word]]$name))
+  }
+  out
+}
+
+#' "share with income above 40000": of the rows
+#' @noRd
+share_of_rows <- function(out) {
+  form <- "(?i)^( *(?:what |which )?(?:is |was )?(?:the )?(?:share|proportion|percentage|percent|fraction)) (with|having|whose|who|that)\\b"
+  reworded(out, sub(form, "\\1 of rows \\2", out$text, perl = TRUE))
+}
+
+#' "in years 7 to 9", of a column that holds both: the values between
+#' @noRd
+levels_from_to <- function(out) {
+  form <- "(?i)\\b([\\p{L}_]+) ([0-9]{1,4}) ?(?:to|through|until|-|\u2013) ?([0-9]{1,4})\\b"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  columns <- Filter(function(col) col$kind %in% c("category", "ordered", "number", "count"), all_columns(out$study))
+  found <- column_of_words(columns, hit[2])
+  ends <- as.numeric(hit[3:4])
+  if (is.null(found) || ends[1] >= ends[2]) return(out)
+  values <- unique(understood(out$study, found$name, find_column(out$study, found$name)$table))
+  if (!all(ends %in% suppressWarnings(as.numeric(as.character(values))))) return(out)
+  lead <- sprintf("(?i)(?:\\b(?:in|of|for|from|among|at) (?:the )?)?\\Q%s\\E", hit[1])
+  reworded(out, sub(lead, sprintf("where %s is between %s and %s", found$name, hit[3], hit[4]), out$text, perl = TRUE))
 }
 
 #' "everyone but surgery patients", "excluding patients over 90": what is left out is put as what stays
@@ -45,21 +142,6 @@ denied_bound <- function(out) {
     return(reworded(out, text, sprintf("Took %s to leave those rows out.", quoted(trimws(hit[1])))))
   }
   reworded(out, text)
-}
-
-#' "with diabetes and without diabetes" as "with and without diabetes"
-#' @noRd
-with_and_without_it <- function(out) {
-  text <- gsub("(?i)\\bwith (?:a |an |the )?([\\p{L} ]+?) and (?:those )?without (?:a |an |any |the )?(\\1|it|them)\\b", "with and without \\1",
-               out$text, perl = TRUE)
-  # both sides of a yes/no column are its groups
-  hit <- stringi::stri_match_first_regex(text, "(?i)\\bwith and without (?:a |an |any |the )?((?:[\\p{L}_]+ ?){1,3})")[1, ]
-  if (is.na(hit[1])) return(reworded(out, text))
-  columns <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
-  found <- column_in_text(columns, hit[2], named_phrases(out$study, columns))
-  if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(reworded(out, text))
-  reworded(out, sub(up_to_words(hit[1], hit[2], found$said), paste("by", found$name), text, fixed = TRUE),
-           sprintf("With and without %s: the two sides of %s.", found$said, found$name))
 }
 
 #' "share of apps tickets not resolved": of the rows at a level, the share for which the clause holds
@@ -98,24 +180,6 @@ extreme_of_each <- function(out) {
   if (length(own) != 1) return(out)
   low <- isTRUE(known$low[1]) || tolower(hit[2]) == "youngest"
   reworded(out, sprintf("%s %s by %s", if (low) "minimum" else "maximum", own[[1]]$name, hit[4]))
-}
-
-#' "which trips caught no monkfish": units of whose rows none is at the level
-#' @noRd
-level_in_none <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) (\\p{L}+) (?:\\p{L}+ )?no ((?:[\\p{L}-]+ ?){1,3}?)(?: at all)?[?.! ]*$")[1, ]  # nolint: line_length_linter.
-  if (is.na(hit[1])) return(out)
-  units <- Filter(function(col) any(key_stems(col$name) %in% stem_words(tolower(hit[2]))) && 2 * col$distinct <= nrow(out$study$tables[[col$table]]$data),  # nolint: line_length_linter.
-                  all_columns(out$study))
-  state <- parse_question(hit[3], study_vocabulary(out$study))
-  if (length(units) != 1 || length(state$groups) != 1 || isTRUE(state$groups[[1]]$numeric) || length(state$groups[[1]]$levels) != 1) return(out)
-  name <- study_vocabulary(out$study)$columns$name[state$groups[[1]]$column]
-  if (name == units[[1]]$name || !find_column(out$study, name)$kind %in% c("category", "ordered", "text")) return(out)
-  derived <- with_derived(out, "has_it", "equals", name, sprintf("which %s never has_it anything?", hit[2]), level = state$groups[[1]]$levels)
-  if (identical(derived, out)) return(out)
-  derived$told <- c(derived$told, sprintf("has_it: %s is %s.", name, state$groups[[1]]$levels))
-  derived$study$vocabulary <- build_vocabulary(derived$study)
-  derived
 }
 
 #' "mean amount for the 20 lowest credit scores": a bound that takes in so many rows of another column
@@ -185,7 +249,7 @@ part_of_measure <- function(out) {
 #' "in the oldest third", "among the 25 % heaviest": the adjective names the column
 #' @noRd
 part_by_adjective <- function(out, lead, part) {
-  forms <- c(sprintf("%s([\\p{L}]{3,}est)(?:-\\p{L}+)? %s\\b(?: of (?:the |all )?\\p{L}+)?", lead, part), sprintf("%s%s ([\\p{L}]{3,}est)(?: \\p{L}+)?(?=$|[?.!,]| by | in )", lead, part))  # nolint: line_length_linter.
+  forms <- c(sprintf("%s([\\p{L}]{3,}est)(?:-\\p{L}+)? %s(?!\\p{L})(?: of (?:the |all )?\\p{L}+)?", lead, part), sprintf("%s%s ([\\p{L}]{3,}est)(?: \\p{L}+)?(?=$|[?.!,]| by | in )", lead, part))  # nolint: line_length_linter.
   for (k in 1:2) {
     hit <- stringi::stri_match_first_regex(out$text, forms[k])[1, ]
     if (is.na(hit[1])) next
@@ -256,94 +320,6 @@ ends_left_out <- function(out) {
                                                                               bounds))
 }
 
-#' The yes/no column that a clause tells of, and the level it tells
-#' @section Shape: list(name, level), or NULL where the clause says anything else.
-#' @noRd
-clause_level <- function(study, clause) {
-  clause <- trimws(gsub("[?.!,]+$", "", clause))
-  if (!nzchar(clause)) return(NULL)
-  columns <- Filter(function(col) col$kind == "yes_no" && length(col$levels) == 2, all_columns(study))
-  denied <- grepl("\\b(not|never|no|neither|nor|without)\\b|n['\u2019]t\\b", clause, ignore.case = TRUE)
-  bare <- trimws(gsub("(?i)\\b(?:that|who|which|did|do|does|have|has|had|were|was|are|is|been|not|never|neither|nor|also|then|later|both|it|they|the|didn|don|doesn|weren|wasn|hasn|haven|hadn|a|an|the|any|with|without|used|use|uses)\\b|['\u2019]t\\b",  # nolint: line_length_linter.
-                      " ", clause, perl = TRUE))
-  bare <- gsub(" +", " ", bare)
-  if (!nzchar(bare) || !length(columns)) return(NULL)
-  stems <- stem_words(tolower(strsplit(bare, " ")[[1]]))
-  own <- Filter(function(col) all(vapply(stems, function(s) any(alike_stems(s, stems_of(name_words(col$name))[[1]])), NA)), columns)
-  if (length(own) == 1) return(list(name = own[[1]]$name, level = if (denied) own[[1]]$levels[1] else own[[1]]$levels[2], said =
-    sprintf("%s is %s", own[[1]]$name, if (denied) own[[1]]$levels[1] else own[[1]]$levels[2])))
-  amount_had(study, clause, bare, denied) %||% level_had(study, bare, denied)
-}
-
-#' "had a discount", of a column of amounts from zero: above zero, or zero
-#' @noRd
-amount_had <- function(study, clause, bare, denied) {
-  if (!grepl("\\b(have|has|had|with|without)\\b", clause, ignore.case = TRUE)) return(NULL)
-  found <- numeric_in_text(study, bare)
-  if (is.null(found) || tolower(found$said) != tolower(bare)) return(NULL)
-  values <- understood(study, found$name, found$col$table)
-  if (!any(values == 0, na.rm = TRUE) || any(values < 0, na.rm = TRUE)) return(NULL)
-  list(name = found$name, level = if (denied) "0" else "above 0", said = sprintf("%s is %s", found$name, if (denied) "0" else "above 0"))
-}
-
-#' "are smokers", "are in the north": levels of one column that the words stand for, as the vocabulary knows them
-#' @noRd
-level_had <- function(study, bare, denied) {
-  vocabulary <- study_vocabulary(study)
-  words <- sub("(?i)^(?:in|from|on|at|of) ", "", bare, perl = TRUE)
-  state <- parse_question(words, vocabulary)
-  groups <- state$groups
-  # ("own a home", of home_owner with the level own: the column whose name and level together say it all)
-  stems <- stem_words(tolower(strsplit(words, " ")[[1]]))
-  if (length(groups) > 1) groups <- Filter(function(g) all(stems %in% c(stem_words(tolower(g$levels)), stems_of(name_words(vocabulary$columns$name[g$column]))[[1]])),  # nolint: line_length_linter.
-                                           groups)
-  if (length(groups) != 1 || isTRUE(groups[[1]]$numeric) || any(state$type == "unknown")) return(NULL)
-  g <- groups[[1]]
-  name <- vocabulary$columns$name[g$column]
-  levels <- if (xor(denied, isTRUE(g$negated))) setdiff(unique(vocabulary$values$level[vocabulary$values$column == g$column]), g$levels) else g$levels
-  if (!length(levels)) return(NULL)
-  list(name = name, level = levels[1], said = sprintf("%s is %s", name, paste(levels, collapse = " or ")))
-}
-
-#' "survive" and "survived", "swarm" and "swarmed": stems that share their beginning
-#' @noRd
-alike_stems <- function(stem, own) {
-  stem == own | nchar(stem) >= 4 & startsWith(own, substr(stem, 1, nchar(stem) - 1)) | nchar(own) >= 4 & startsWith(stem, own)
-}
-
-#' "except those that swarmed", "excluding hives that survived": the other level of the yes/no column
-#' @noRd
-those_left_out <- function(out) {
-  form <- paste0("(?i),? *\\b(?:except(?:ing)?(?: for)?|excluding|other than|apart from|not counting|but not|leaving out|without)(?: (?:the|all|any|for))*",  # nolint: line_length_linter.
-                 "(?: (?:those|ones|\\p{L}+))? (?:that|who|which) ((?:[\\p{L}'\u2019]+ ?){1,4}?)(?=$|[?.!,]| by | in | for | per | on | between | differ| with )")  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  if (is.na(hit[1])) return(out)
-  found <- clause_level(out$study, hit[2])
-  if (is.null(found)) return(out)
-  levels <- find_column(out$study, found$name)$levels
-  if (find_column(out$study, found$name)$kind != "yes_no") return(out)
-  reworded(out, sub(hit[1], sprintf(" where %s is %s", found$name, setdiff(levels, found$level)), out$text, fixed = TRUE),
-           sprintf("Took %s to mean that %s is %s.", quoted(trimws(sub("^,", "", hit[1]))), found$name, setdiff(levels, found$level)))
-}
-
-#' "that swarmed but survived", "that neither swarmed nor survived": two conditions on yes/no columns
-#' @noRd
-two_conditions <- function(out) {
-  stop <- "(?=$|[?.!,]| by | in the | for | per | among | across | differ| than )"
-  forms <- c(sprintf("(?i)\\b(?:that|who|which) (?:have |had |did )?neither ((?:[\\p{L}'\u2019]+ ?){1,4}?) nor ((?:[\\p{L}'\u2019]+ ?){1,5}?)%s", stop),  # nolint: line_length_linter.
-             sprintf("(?i)\\b(?:that|who|which) (?:both )?((?:[\\p{L}'\u2019]+ ?){1,5}?),? (?:but|and|yet)(?: then| also)? ((?:[\\p{L}'\u2019]+ ?){1,5}?)%s", stop))  # nolint: line_length_linter.
-  for (k in 1:2) {
-    hit <- stringi::stri_match_first_regex(out$text, forms[k])[1, ]
-    if (is.na(hit[1])) next
-    lead <- if (k == 1) "not " else ""
-    sides <- lapply(paste0(lead, hit[2:3]), function(clause) clause_level(out$study, clause))
-    if (any(vapply(sides, is.null, NA)) || sides[[1]]$name == sides[[2]]$name) next
-    both <- paste(vapply(sides, `[[`, "", "said"), collapse = " and ")
-    return(reworded(out, sub(hit[1], paste("where", both), out$text, fixed = TRUE), sprintf("Took %s to mean that %s.", quoted(hit[1]), both)))
-  }
-  out
-}
-
 #' "mean yield of hives with missing mites after": rows in which another column has no value
 #' @noRd
 where_missing <- function(out) {
@@ -366,37 +342,6 @@ where_missing <- function(out) {
   whole <- if (is.na(hit[3])) up_to_words(hit[1], said, found$said) else hit[1]
   name <- paste0(found$name, "_missing")
   with_derived(out, name, "missing", found$name, sub(whole, sprintf("where %s is yes", name), out$text, fixed = TRUE))
-}
-
-#' "hives not treated with syrup", "patients given placebo": the level says it all
-#' @noRd
-treated_with <- function(out) {
-  act <- "(?:treated with|given|receiving|received|receive|assigned to|allocated to|randomi[sz]ed to|fed with|fed|dosed with|exposed to)(?: the| a| an)?"  # nolint: line_length_linter.
-  form <- sprintf("(?i)\\b(?:(?:that|who|which) )?(?:(?:are|were|was|is|have been|had been|did|do|does) )?(?:(not|never) )?(?:been )?%s (?=[\\p{L}0-9])", act)  # nolint: line_length_linter.
-  at <- stringi::stri_locate_first_regex(out$text, form)[1, ]
-  if (is.na(at[1])) return(out)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  rest <- stringi::stri_sub(out$text, at[2] + 1)
-  # only before a level of some column, where the verb itself names none
-  vocabulary <- study_vocabulary(out$study)
-  words <- strsplit(gsub("[?.!,]+", " ", rest), " +")[[1]]
-  level <- any(vapply(seq_len(min(4, length(words))), function(n) joined_stems(paste(words[seq_len(n)], collapse = " ")) %in% vocabulary$values$phrase,  # nolint: line_length_linter.
-                      NA))
-  own <- stem_words(tolower(strsplit(trimws(hit[1]), " ")[[1]]))
-  if (!level || any(own %in% setdiff(vocabulary$terms$stem, stem_words(english$stop)))) return(out)
-  reworded(out, paste0(stringi::stri_sub(out$text, 1, at[1] - 1), if (is.na(hit[2])) "with " else "without ", rest))
-}
-
-#' "which customers had no returns": in none of their rows, where a yes/no column tells of each row
-#' @noRd
-had_none <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) (\\p{L}+) (?:had|have|has|with) no (\\p{L}+)[?.! ]*$")[1, ]
-  if (is.na(hit[1])) return(out)
-  found <- clause_level(out$study, hit[3])
-  units <- Filter(function(col) col$kind %in% c("id", "category") && any(key_stems(col$name) %in% stem_words(tolower(hit[2]))) &&
-    2 * col$distinct <= nrow(out$study$tables[[col$table]]$data), all_columns(out$study))
-  if (is.null(found) || length(units) != 1 || find_column(out$study, found$name)$kind != "yes_no") return(out)
-  reworded(out, sprintf("which %s never %s anything?", hit[2], paste(name_words(found$name), collapse = " ")))
 }
 
 #' "older than a year": one of the unit

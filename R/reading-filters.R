@@ -113,6 +113,10 @@ yes_no_filters <- function(state) {
     if (is.na(column) || level_follows(state, k, column)) next
     j <- k - 1
     while (j >= 1 && item_norm(state, j) %in% c("a", "an", "the", "been", "had", "in", "any")) j <- j - 1
+    # "not on free meals", "not eligible for a grant"
+    back <- j
+    while (back >= 1 && item_norm(state, back) %in% c("on", "for", "to", "getting", "receiving", "eligible", "entitled", "given", "using")) back <- back - 1  # nolint: line_length_linter.
+    if (back < j && has_lex_at(state, back, "scope", "not")) j <- back
     lead <- item_norm(state, j)
     negated <- has_lex_at(state, j, "scope", "not") || lead == "without"
     # "the share of hives that swarmed": what is counted, not a condition

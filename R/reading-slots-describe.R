@@ -298,6 +298,20 @@ narrows <- function(state, g) {
   before[1] %in% within || (before[1] %in% c("the", "all", "our") && before[2] %in% within)
 }
 
+#' "share of year 11 pupils that had ...", "... where sex is F": whom the share is of, the rest of the question tells the event
+#' @noRd
+is_base <- function(state, g) {
+  # ("of year 11 pupils": the column's name may stand before its level)
+  named <- min(g$at) > 1 && state$type[min(g$at) - 1] == "column" && g$column %in% state$items[[min(g$at) - 1]]$cols$column
+  before <- vapply(min(g$at) - named - 1:3, function(j) item_norm(state, j), "")
+  if ("where" %in% before) return(TRUE)
+  of <- grepl("(^| )of$", before[1:2])
+  if (!of[1] && !(before[1] %in% c("the", "all", "our", "those") && of[2])) return(FALSE)
+  after <- vapply(max(g$at) + 1:3, function(j) item_norm(state, j), "")
+  any(grepl("^(had|have|has|with|having|whose|are|were|is|was|(earn|scor|weigh|last|liv|pa[iy]|own|work|reach|achiev|gain|us|receiv|spen)(s|e|es|ed|d|t)?|spend|got|get|took|take|made|make)( |$)",  # nolint: line_length_linter.
+            after))
+}
+
 #' The level that a column of two levels is named after ("passed" of pass and fail); "" where there is none
 #' @noRd
 level_named_so <- function(state, column) {
@@ -341,7 +355,8 @@ take_event <- function(state, mentions, r) {
   }
   # "reached a pressure below 140 at week 12": the bound is the event, what stands after "at" says which rows
   bounds <- which(vapply(state$filters, is_bound, NA))
-  narrowing <- vapply(groups, function(g) narrows(state, g) || item_norm(state, min(g$at) - 2) %in% c("at", "in", "on", "during", "for"), NA)
+  narrowing <- vapply(groups, function(g) narrows(state, g) || item_norm(state, min(g$at) - 2) %in% c("at", "in", "on", "during", "for") ||
+    is_base(state, g), NA)
   if (length(groups) && length(bounds) == 1 && all(narrowing) && !length(counted)) {
     r$extra$event <- state$filters[[bounds]]
     r$outcome <- r$extra$event$column

@@ -38,6 +38,14 @@ fill_rank <- function(state, mentions, r) {
     if (says(state, "\\bleast (often|likely|frequently)\\b")) r$top$order <- "lowest"
     return(r)
   }
+  # "which district has the highest share with income above 40000": the bound is what is shared
+  bounds <- which(vapply(state$filters, is_bound, NA))
+  if (!any(measured) && !length(often) && length(bounds) == 1 && any(divider) &&
+      says(state, "\\b(highest|lowest|largest|smallest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b")) {
+    event <- state$filters[[bounds]]
+    r$filters <- Filter(function(f) !identical(f, event), r$filters)
+    return(rank_by_share(state, r, event, mentions[divider]))
+  }
   r$outcome <- column_names_of(state, mentions[measured])[seq_len(min(1, sum(measured)))]
   by <- mentions[divider]
   # "which diet gives the heaviest chicks": the key only says what the rows are of

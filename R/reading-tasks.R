@@ -173,7 +173,10 @@ phrase_scores <- function(state, mentions, kinds, score) {
   if (score["agreement"] > 0.3 && length(mentions) >= 1 && (any(kinds == "ordered") || length(agreed_items(state))) &&
       says(state, "\\b(share|percent\\w*|proportion|fraction|how many|number of)\\b")) {
     score["agreement"] <- 0
-    score["frequency"] <- score["frequency"] + 2
+    # "which district has the lowest share agreeing that ...": the groups are ranked by it
+    ranked <- says(state, "^ *(which|what) \\p{L}+.*\\b(highest|lowest|largest|smallest|best|worst|most|least)\\b")
+    task <- if (ranked) "rank" else "frequency"
+    score[task] <- score[task] + 2
   }
   # "agreement with Q2 by age group": how far people agree with a statement, not two raters with each other
   if (score["agreement"] > 0.5 && says(state, "\\bagree(ment|s)? with\\b") && length(mentions) == 2 &&

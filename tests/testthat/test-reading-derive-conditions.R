@@ -110,3 +110,34 @@ test_that("rows, levels and extremes of other columns narrow what is measured", 
   k <- ask(open_study(ticket_data()), "median time to resolve for tickets opened on mondays")
   expect_length(reading(k)$predictors, 0)
 })
+
+test_that("amounts in thousands and bounds in brackets are taken at their full size", {
+  d <- city_data()
+  s <- open_study(d)
+  for (q in c("how many have an income above 40k?", "how many earn more than 40 thousand?", "how many earn over \u00a340k")) {
+    expect_equal(value_of(ask(s, q), "n"), sum(d$household_income > 40000, na.rm = TRUE), info = q)
+  }
+  a <- ask(s, "mean satisfaction among those dissatisfied (satisfaction under 5)")
+  expect_equal(filters_of(a), "satisfaction < 5")
+  expect_length(reading(a)$by, 0)
+  # a level written so is left as it is
+  race <- data.frame(distance = rep(c("5k", "10k", "half"), each = 10), minutes = c(20:29, 45:54, 95:104))
+  expect_equal(value_of(ask(open_study(race), "mean minutes for the 5k"), "estimate"), mean(20:29))
+})
+
+test_that("a share is of those named before it, and the bound is what is shared", {
+  d <- city_data()
+  s <- open_study(d)
+  rich <- mean(d$household_income[d$voted == "yes"] > 40000)
+  for (q in c("what share of voters have income above 40k?", "share with income above 40k among voters", "share of voters with income above 40000",
+              "what share had household_income above 40000 where voted is yes?")) expect_equal(value_of(ask(s, q), "estimate"), rich, info = q)
+  expect_equal(value_of(ask(s, "share of owners with more than 2 children"), "estimate"), mean(d$children[d$housing == "own"] > 2))
+  k <- school_data()
+  expect_equal(value_of(ask(open_study(k), "what share of year 11 pupils had attendance below 85?"), "estimate"),
+               mean(k$attendance_pct[k$year_group == 11] < 85))
+  ranked <- table_of(ask(s, "which district has the highest share with income above 40k?"), "shares")
+  expect_equal(ranked$share, as.vector(tapply(d$household_income > 40000, d$district, mean)))
+  a <- ask(s, "which district has the lowest share agreeing that they feel safe?")
+  expect_equal(reading(a)$task, "rank")
+  expect_equal(table_of(a, "shares")$share, as.vector(tapply(d$feel_safe %in% c("Agree", "Strongly agree"), d$district, mean)))
+})
