@@ -169,7 +169,7 @@ those_left_out <- function(out) {
 #' @noRd
 two_conditions <- function(out) {
   stop <- "(?=$|[?.!,]| by | in the | for | per | among | across | differ| than )"
-  forms <- c(sprintf("(?i)\\b(?:that|who|which) (?:have |had |did )?neither ((?:[\\p{L}'\u2019]+ ?){1,4}?) nor ((?:[\\p{L}'\u2019]+ ?){1,5}?)%s", stop),  # nolint: line_length_linter.
+  forms <- c(sprintf("(?i)\\b(?:(?:that|who|which)(?: have| had| did| were| are)?|were|are|was|have been) neither ((?:[\\p{L}'\u2019]+ ?){1,4}?) nor ((?:[\\p{L}'\u2019]+ ?){1,5}?)%s", stop),  # nolint: line_length_linter.
              sprintf("(?i)\\b(?:that|who|which) (?:both )?((?:[\\p{L}'\u2019]+ ?){1,5}?),? (?:but|and|yet)(?: then| also)? ((?:[\\p{L}'\u2019]+ ?){1,5}?)%s", stop))  # nolint: line_length_linter.
   for (k in 1:2) {
     hit <- stringi::stri_match_first_regex(out$text, forms[k])[1, ]

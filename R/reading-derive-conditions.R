@@ -45,7 +45,7 @@ amount_in_thousands <- function(out) {
     found <- numeric_in_text(out$study, out$text)
     own <- if (is.null(found)) 1 else size_of_unit(found$col$unit)
     value <- as.numeric(gsub(",", "", hit[3])) * scale / own
-    out <- reworded(out, sub(hit[1], format(value, digits = 15, scientific = FALSE), out$text, fixed = TRUE),
+    out <- reworded(out, sub(hit[1], paste0(if (!is.na(hit[2])) trimws(hit[2]), format(value, digits = 15, scientific = FALSE)), out$text, fixed = TRUE),  # nolint: line_length_linter.
                     if (own > 1) sprintf("Took %s to mean %s in %s, the unit of %s.", quoted(trimws(hit[1])), format_plain(value), found$col$unit, found$name)  # nolint: line_length_linter.
                     else sprintf("Took %s to mean %s.", quoted(trimws(hit[1])), format(value, big.mark = ",", scientific = FALSE)))
   }

@@ -68,10 +68,21 @@ clause_as_condition <- function(out) {
   found <- column_in_text(yes_no, hit[5], kin_phrases(out$study, hit[5]))
   if (is.null(found) || tolower(trimws(hit[5])) != tolower(found$said)) return(out)
   out_of <- grepl(sprintf("^(%s)", leaving_out()), hit[2], ignore.case = TRUE, perl = TRUE)
+  # "of diabetics who were readmitted": the noun is a condition of its own and stays
+  telling <- names_something(out$study, hit[3])
+  if (telling && out_of) return(out)
   no <- grepl("\\b(not|never)\\b|n['\u2019]t\\b", hit[4], ignore.case = TRUE, perl = TRUE)
   level <- if (xor(out_of, no)) found$col$levels[1] else last_of(found$col$levels)
-  reworded(out, sub(hit[1], sprintf("where %s = %s", found$name, level), out$text, fixed = TRUE),
-           sprintf("Took %s to mean that %s is %s.", quoted(trimws(hit[1])), found$name, quoted(level)))
+  kept <- if (telling) paste0(hit[2], " ", hit[3]) else ""
+  reworded(out, sub(hit[1], sprintf("%swhere %s = %s", kept, found$name, level), out$text, fixed = TRUE),
+           sprintf("Took %s to mean that %s is %s.", quoted(trimws(substring(hit[1], nchar(kept) + 1))), found$name, quoted(level)))
+}
+
+#' Does a noun name a column or a level, not only the rows?
+#' @noRd
+names_something <- function(study, words) {
+  state <- parse_question(trimws(words), study_vocabulary(study))
+  any(state$type %in% c("column", "value")) || length(state$groups) > 0
 }
 
 #' Phrases that stand for columns, those of words of the same family as a text's ("cancel" of Cancellation) among them

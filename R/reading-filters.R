@@ -102,7 +102,8 @@ yes_no_filters <- function(state) {
     # "the correlation of A and B among app users": beside two measures a yes/no column after "among" narrows the rows
     measured <- sum(vapply(columns, function(k) !is.na(item_column(state, k, c("number", "count"))), NA))
     columns <- if (measured >= 2) columns[vapply(columns, function(k) item_norm(state, k - 1) == "among" || among_those_who(state, k) ||
-      (item_norm(state, k - 1) == "for" && is_people_of(state, k)), NA)] else integer()
+      left_without(state, k) || (item_norm(state, k - 1) == "for" && is_people_of(state, k)), NA)] else
+      columns[measured > 0 & vapply(columns, function(k) left_without(state, k), NA)]
     if (!length(columns)) return(state)
   }
   # "do people who left earn less": the two sides are compared, neither is left out
@@ -149,6 +150,13 @@ yes_no_filters <- function(state) {
     state <- take_side(state, column, !negated, state$items[[k]]$text, c(k, if (people && item_norm(state, k - 1) == "in") k - 1 else j))
   }
   state
+}
+
+#' "for car loans without defaults": what stands after "without", unless both sides are told
+#' @noRd
+left_without <- function(state, k) {
+  item_norm(state, k - 1) == "without" && !item_norm(state, k - 2) %in% c("and", "or", "than", "vs", "versus") && item_norm(state, k + 1) != "and" &&
+    !is.na(item_column(state, k, "yes_no"))
 }
 
 #' "excluding managers", "only managers": of a yes/no column, whatever else is asked
@@ -223,7 +231,11 @@ names_rows_at <- function(state, k, plain = FALSE) {
 is_people_of <- function(state, k) {
   column <- item_column(state, k, "yes_no")
   said <- tolower(state$items[[k]]$text)
-  !is.na(column) && grepl("s$", said) && sub("s$", "", said) == tolower(column_of(state, column))
+  if (is.na(column) || !grepl("s$", said)) return(FALSE)
+  name <- tolower(column_of(state, column))
+  # ("diabetics" of diabetes)
+  agent <- grepl("(ics|ers|ors|ists)$", said) && nchar(said) > 6 && startsWith(name, substr(said, 1, nchar(said) - 3))
+  agent || sub("s$", "", said) == name
 }
 
 #' "with and without an ulcer": the column named next divides the rows

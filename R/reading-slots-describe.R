@@ -307,9 +307,11 @@ is_base <- function(state, g) {
   if ("where" %in% before) return(TRUE)
   of <- grepl("(^| )of$", before[1:2])
   if (!of[1] && !(before[1] %in% c("the", "all", "our", "those") && of[2])) return(FALSE)
-  after <- vapply(max(g$at) + 1:3, function(j) item_norm(state, j), "")
-  any(grepl("^(had|have|has|with|having|whose|are|were|is|was|(earn|scor|weigh|last|liv|pa[iy]|own|work|reach|achiev|gain|us|receiv|spen)(s|e|es|ed|d|t)?|spend|got|get|took|take|made|make)( |$)",  # nolint: line_length_linter.
-            after))
+  # what follows must tell something of them ("stayed more than ..."), not narrow them further ("women over 50")
+  after <- max(g$at) + 1
+  while (item_type_at(state, after) == "entity") after <- after + 1
+  narrowed <- "^(among|amongst|in|within|for|at|from|by|if|when|aged?|over|under|above|below|older|younger|more|less|fewer|than|between|and|or|is|=|<|>)( |$)"  # nolint: line_length_linter.
+  after <= state$n && item_type_at(state, after) != "number" && !grepl(narrowed, item_norm(state, after))
 }
 
 #' The level that a column of two levels is named after ("passed" of pass and fail); "" where there is none

@@ -423,9 +423,11 @@ loose_number_verdict <- function(state, reading, at) {
   columns <- state$vocabulary$columns
   taken <- c(reading$outcome, reading$by, reading$predictors, vapply(reading$filters, `[[`, "", "column"))
   free <- columns$name[columns$kind %in% c("number", "count") & !columns$name %in% taken]
+  # ("over 15000": the bound that was said belongs to every choice)
+  op <- c(before_number(state, at[1], c("number", "count"))$op, after_number(state, at[1])$op, "==")[1]
   with <- lapply(utils::head(free, 3), function(name) {
     r <- reading
-    r$filters <- c(r$filters, list(new_filter(name, "==", value)))
+    r$filters <- c(r$filters, list(new_filter(name, op, value)))
     finish_reading(r)
   })
   choice_verdict(state, reading, c(with, list(finish_reading(reading))),
