@@ -465,8 +465,6 @@ fill_long_ratings <- function(state, mentions, r) {
   r
 }
 
-#' Effect and standard error of each study: columns named, else those whose names say so
-#' @noRd
 #' The columns of effects and of standard errors in data of studies
 #' @section Shape: list(effects, errors), names, most likely first.
 #' @noRd
@@ -491,6 +489,8 @@ asks_of_studies <- function(state, mentions) {
   said || of_effect
 }
 
+#' Effect and standard error of each study: columns named, else those whose names say so
+#' @noRd
 fill_pool <- function(state, mentions, r) {
   r <- with_filters(state, r)
   columns <- state$vocabulary$columns
