@@ -97,7 +97,7 @@ plain_noun_after <- function(out) {
 #' "share with income above 40000": of the rows
 #' @noRd
 share_of_rows <- function(out) {
-  form <- "(?i)^( *(?:what |which )?(?:is |was )?(?:the )?(?:share|proportion|percentage|percent|fraction)) (with|having|whose|who|that)\\b"
+  form <- "(?i)^( *(?:what |which )?(?:is |was )?(?:the )?(?:share|proportion|percentage|percent|fraction)) (with|having|whose|who|that)\\b(?=.*\\b(?:over|under|above|below|than|least|most|exceeding) [^ ]?[0-9])"  # nolint: line_length_linter.
   reworded(out, sub(form, "\\1 of rows \\2", out$text, perl = TRUE))
 }
 

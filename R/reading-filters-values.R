@@ -75,7 +75,7 @@ value_column <- function(state, k) {
 value_level <- function(state, k, column) {
   vals <- state$items[[k]]$vals
   of_column <- vals[vals$column == column, , drop = FALSE]
-  unique(of_column$level[of_column$score >= max(of_column$score) - 1e-9])
+  unique(of_column$level[of_column$score >= max(of_column$score, 0) - 1e-9])
 }
 
 #' "A, B and C": further values of the same column, joined by small words

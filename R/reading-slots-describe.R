@@ -301,6 +301,7 @@ narrows <- function(state, g) {
 #' "share of year 11 pupils that had ...", "... where sex is F": whom the share is of, the rest of the question tells the event
 #' @noRd
 is_base <- function(state, g) {
+  if (!length(g$at)) return(FALSE)
   # ("of year 11 pupils": the column's name may stand before its level)
   named <- min(g$at) > 1 && state$type[min(g$at) - 1] == "column" && g$column %in% state$items[[min(g$at) - 1]]$cols$column
   before <- vapply(min(g$at) - named - 1:3, function(j) item_norm(state, j), "")
