@@ -51,6 +51,7 @@ figures <- list(
   "figure-conditions" = ask(trial, "compare mites before and after"),
   "figure-time" = ask(opened("hive_weights.csv"), "mean weight by month"),
   "figure-odds" = ask(trial, "logistic regression of winter survival on strength after, mites after and arm"),
+  "figure-residuals" = ask(trial, "check the residuals of a regression of honey yield on arm and strength before"),
   "figure-survival" = ask(trial, "survival without swarming at 60 days by arm"),
   "figure-forest" = ask(opened("earlier_trials.csv"), "Pool the earlier trials"),
   "figure-rules" = ask(trial, "Which kinds of hives have the highest honey yield?"),
