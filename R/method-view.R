@@ -124,7 +124,8 @@ script_view_influence <- function(ctx, res) {
   c("h <- hatvalues(fit); cook <- cooks.distance(fit); e <- residuals(fit, \"response\")",
     if (glm) "std <- residuals(fit, \"pearson\") / sqrt(1 - h)" else "std <- rstandard(fit)",
     sprintf("top <- order(-cook)[seq_len(%d)]", min(10, length(res$fit$fitted))),
-    sprintf("tables$influence <- data.frame(row = as.numeric(rownames(rows))[top], residual = e[top], standardised = std[top],%s leverage = h[top], cooks_distance = cook[top])", ""),  # nolint: line_length_linter.
+    paste0("tables$influence <- data.frame(row = as.numeric(rownames(rows))[top], residual = e[top], standardised = std[top], leverage = h[top], ",
+           "cooks_distance = cook[top])"),
     if (!glm) "d <- dfbetas(fit)[top, , drop = FALSE]; tables$influence$dfbetas <- d[cbind(seq_along(top), max.col(abs(d), ties.method = \"first\"))]",  # nolint: line_length_linter.
     "view <- list(estimate = max(cook), largest_leverage = max(h), largest_standardised = max(abs(std)))")
 }

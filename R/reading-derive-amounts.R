@@ -466,7 +466,7 @@ alive_at_time <- function(out) {
   for (form in forms) {
     hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
     if (is.na(hit[1])) next
-    count <- if (tolower(hit[2]) %in% names(english$numbers)) english$numbers[[tolower(hit[2])]] else as.numeric(hit[2])
+    count <- word_number(hit[2])
     told <- if (grepl("died|dead|die", hit[1], ignore.case = TRUE)) "Those who had died by then are the rest of those alive." else NULL
     return(reworded(out, sprintf("survival at %s %ss%s", format_plain(count), tolower(hit[3]), hit[4]), told))
   }

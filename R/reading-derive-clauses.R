@@ -50,9 +50,7 @@ done_times <- function(out) {
   counts <- Filter(function(col) col$kind == "count", all_columns(out$study))
   found <- column_in_text(counts, hit[2], kin_phrases(out$study, hit[2]))
   if (is.null(found)) return(out)
-  words <- c(once = 1, twice = 2, two = 2, three = 3, four = 4, five = 5)
-  first <- tolower(sub(" .*$", "", hit[4]))
-  times <- if (first %in% names(words)) words[[first]] else as.numeric(first)
+  times <- word_number(sub(" .*$", "", hit[4]))
   sign <- if (!is.na(hit[5])) "at least" else if (is.na(hit[3]) || tolower(hit[3]) %in% c("exactly", "only")) "=" else
     sub("no more than", "at most", sub("fewer than|less than", "below", sub("more than", "above", tolower(hit[3]))))
   plain <- sprintf("where %s %s %s", found$name, sign, times)
@@ -79,8 +77,7 @@ with_and_without_it <- function(out) {
 level_in_none <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) (\\p{L}+) (?:\\p{L}+ )?no ((?:[\\p{L}-]+ ?){1,3}?)(?: at all)?[?.! ]*$")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
-  units <- Filter(function(col) any(key_stems(col$name) %in% stem_words(tolower(hit[2]))) && 2 * col$distinct <= nrow(out$study$tables[[col$table]]$data),  # nolint: line_length_linter.
-                  all_columns(out$study))
+  units <- Filter(function(col) any(key_stems(col$name) %in% stem_words(tolower(hit[2]))) && comes_back(out$study, col), all_columns(out$study))
   state <- parse_question(hit[3], study_vocabulary(out$study))
   if (length(units) != 1 || length(state$groups) != 1 || isTRUE(state$groups[[1]]$numeric) || length(state$groups[[1]]$levels) != 1) return(out)
   name <- study_vocabulary(out$study)$columns$name[state$groups[[1]]$column]
@@ -209,7 +206,7 @@ had_none <- function(out) {
   if (is.na(hit[1])) return(out)
   found <- clause_level(out$study, hit[3])
   units <- Filter(function(col) col$kind %in% c("id", "category") && any(key_stems(col$name) %in% stem_words(tolower(hit[2]))) &&
-    2 * col$distinct <= nrow(out$study$tables[[col$table]]$data), all_columns(out$study))
+    comes_back(out$study, col), all_columns(out$study))
   if (is.null(found) || length(units) != 1 || find_column(out$study, found$name)$kind != "yes_no") return(out)
   reworded(out, sprintf("which %s never %s anything?", hit[2], paste(name_words(found$name), collapse = " ")))
 }

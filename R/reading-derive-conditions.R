@@ -173,13 +173,30 @@ share_of_level_that <- function(out) {
 extreme_of_each <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:the |show the |what is the )?([\\p{L}]{3,}est) (\\p{L}+) (?:of|in|for|from|at|on) (?:each|every) ((?:[\\p{L}_]+ ?){1,3})[?.! ]*$")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
-  table <- study_vocabulary(out$study)$lexicon$adjectives
-  known <- table[table$word == tolower(hit[2]), , drop = FALSE]
-  nouns <- stem_words(unique(c(if (tolower(hit[2]) %in% c("oldest", "youngest")) "age", known$noun)))
-  own <- Filter(function(col) any(telling_stems(col$name) %in% nouns), numeric_columns(out$study))
-  if (length(own) != 1) return(out)
-  low <- isTRUE(known$low[1]) || tolower(hit[2]) == "youngest"
-  reworded(out, sprintf("%s %s by %s", if (low) "minimum" else "maximum", own[[1]]$name, hit[4]))
+  own <- superlative_of(out$study, tolower(hit[2]))
+  if (is.null(own)) out else reworded(out, sprintf("%s %s by %s", if (own$low) "minimum" else "maximum", own$col$name, hit[4]))
+}
+
+#' The one column that a superlative is of ("heaviest" of weight_g), and whether it asks for low values
+#' @section Shape: list(col, low), or NULL where none or several columns could be meant.
+#' @noRd
+superlative_of <- function(study, word) {
+  table <- study_vocabulary(study)$lexicon$adjectives
+  known <- table[table$word == word, , drop = FALSE]
+  nouns <- stem_words(unique(c(if (word %in% c("oldest", "youngest")) "age", known$noun)))
+  own <- Filter(function(col) any(telling_stems(col$name) %in% nouns), numeric_columns(study))
+  if (length(own) == 1) list(col = own[[1]], low = isTRUE(known$low[1]) || word == "youngest")
+}
+
+#' A bound on a column, as a question would say it
+#' @noRd
+bound_words <- function(name, sign, at) sprintf("%s is %s %s", name, sign, format(signif(at, 12), digits = 15))
+
+#' The value of a column at which a part of its rows begins or ends ("the top quarter")
+#' @noRd
+bound_of_part <- function(study, col, part, low) {
+  share <- share_of_part(part)
+  stats::quantile(understood(study, col$name, col$table), if (low) share else 1 - share, na.rm = TRUE, names = FALSE)
 }
 
 #' "mean amount for the 20 lowest credit scores": a bound that takes in so many rows of another column
@@ -199,8 +216,7 @@ extreme_rows_of <- function(out) {
   low <- side %in% c("lowest", "smallest", "bottom")
   bound <- if (low) values[n] else values[length(values) - n + 1]
   tail <- substring(hit[6], nchar(found$said) + 1)
-  reworded(out, trimws(paste(sub("[?.! ]+$", "", rest), sub("^s\\b", "", tail), sprintf("where %s is %s %s", found$name, if (low) "at most" else "at least",  # nolint: line_length_linter.
-                                                                                    format(signif(bound, 12), digits = 15)))),
+  reworded(out, trimws(paste(sub("[?.! ]+$", "", rest), sub("^s\\b", "", tail), "where", bound_words(found$name, if (low) "at most" else "at least", bound))),  # nolint: line_length_linter.
            sprintf("The %s %s of %s: rows at %s or %s (rows that tie are taken in).", format_plain(n), side, found$name, format_plain(bound),
                    if (low) "below" else "above"))
 }
@@ -236,14 +252,12 @@ part_of_measure <- function(out) {
   rest <- sub(said, " ", out$text, fixed = TRUE)
   # what is left must ask for something else
   if (!narrows_question(out$study, rest, found$name)) return(out)
-  share <- share_of_part(hit[4])
   high <- grepl("^(top|upper|high|best|larg|bigg|strong|old|heav|long|fast|rich|great|most|tall|hott)", hit[3], ignore.case = TRUE)
-  values <- understood(out$study, found$name, found$col$table)
-  bound <- stats::quantile(values, if (high) 1 - share else share, na.rm = TRUE, names = FALSE)
+  bound <- bound_of_part(out$study, found$col, hit[4], low = !high)
   told <- sprintf("The %s %s of %s: rows at %s %s.", tolower(hit[3]), tolower(hit[4]), found$name, if (high) "or above" else "or below",
                   format_plain(signif(bound, 6)))
-  reworded(out, trimws(paste(gsub(" +", " ", sub("[?.! ]+$", "", rest)), sprintf("where %s is %s %s", found$name, if (high) "at least" else "at most",
-                                                                                 format(signif(bound, 12), digits = 15)))), told)
+  reworded(out, trimws(paste(gsub(" +", " ", sub("[?.! ]+$", "", rest)), "where", bound_words(found$name, if (high) "at least" else "at most", bound))),  # nolint: line_length_linter.
+           told)
 }
 
 #' "in the oldest third", "among the 25 % heaviest": the adjective names the column
@@ -254,19 +268,13 @@ part_by_adjective <- function(out, lead, part) {
     hit <- stringi::stri_match_first_regex(out$text, forms[k])[1, ]
     if (is.na(hit[1])) next
     word <- tolower(hit[if (k == 1) 3 else 4]); size <- hit[if (k == 1) 4 else 3]
-    table <- study_vocabulary(out$study)$lexicon$adjectives
-    known <- table[table$word == word, , drop = FALSE]
-    nouns <- stem_words(unique(c(if (word %in% c("oldest", "youngest")) "age", known$noun)))
-    own <- Filter(function(col) any(telling_stems(col$name) %in% nouns), numeric_columns(out$study))
+    own <- superlative_of(out$study, word)
     rest <- gsub(" +", " ", sub(hit[1], " ", out$text, fixed = TRUE))
-    if (length(own) != 1 || !narrows_question(out$study, rest, own[[1]]$name)) next
-    low <- isTRUE(known$low[1]) || word %in% c("youngest")
-    values <- understood(out$study, own[[1]]$name, own[[1]]$table)
-    share <- share_of_part(size)
-    bound <- stats::quantile(values, if (low) share else 1 - share, na.rm = TRUE, names = FALSE)
-    return(reworded(out, trimws(paste(sub("[?.! ]+$", "", rest), sprintf("where %s is %s %s", own[[1]]$name, if (low) "at most" else "at least",
-                                                                       format(signif(bound, 12), digits = 15)))),
-                    sprintf("The %s %s by %s: rows at or %s %s.", word, size, own[[1]]$name, if (low) "below" else "above",
+    if (is.null(own) || !narrows_question(out$study, rest, own$col$name)) next
+    bound <- bound_of_part(out$study, own$col, size, own$low)
+    condition <- bound_words(own$col$name, if (own$low) "at most" else "at least", bound)
+    return(reworded(out, trimws(paste(sub("[?.! ]+$", "", rest), "where", condition)),
+                    sprintf("The %s %s by %s: rows at or %s %s.", word, size, own$col$name, if (own$low) "below" else "above",
                             format_plain(signif(bound, 6)))))
   }
   out
@@ -303,15 +311,13 @@ ends_left_out <- function(out) {
   rest <- sub(hit[1], "", text, fixed = TRUE)
   found <- if (!is.na(hit[6])) numeric_in_text(out$study, hit[6]) else numeric_in_text(out$study, rest)
   if (is.null(found)) return(out)
-  words <- c(one = 1, two = 2, three = 3, four = 4, five = 5, ten = 10)
-  n <- if (is.na(hit[4])) 1 else if (tolower(hit[4]) %in% names(words)) words[[tolower(hit[4])]] else as.numeric(hit[4])
+  n <- if (is.na(hit[4])) 1 else word_number(hit[4])
   values <- sort(understood(out$study, found$name, found$col$table))
   percent <- grepl("%|cent", hit[5])
   is_low <- function(word) grepl("^(low|bott|small)", word, ignore.case = TRUE)
   bound <- function(low) {
     at <- if (percent) stats::quantile(values, if (low) n / 100 else 1 - n / 100, names = FALSE) else if (low) values[n] else values[length(values) - n + 1]  # nolint: line_length_linter.
-    sprintf("%s is %s %s", found$name, if (low) (if (percent) "at least" else "above") else (if (percent) "at most" else "below"),
-            format(signif(at, 12), digits = 15))
+    bound_words(found$name, if (low) (if (percent) "at least" else "above") else (if (percent) "at most" else "below"), at)
   }
   if (n >= length(values) || percent && n >= 50) return(out)
   sides <- unique(vapply(stats::na.omit(hit[2:3]), is_low, NA))

@@ -189,7 +189,7 @@ units_that_never <- function(out) {
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1])) return(out)
   # (units may be named by a column of many levels as well)
-  many <- Filter(function(col) col$kind == "category" && col$distinct >= 8 && 2 * col$distinct <= nrow(out$study$tables[[col$table]]$data), all_columns(out$study))  # nolint: line_length_linter.
+  many <- Filter(function(col) col$kind == "category" && col$distinct >= 8 && comes_back(out$study, col), all_columns(out$study))
   unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), c(keys_of(out$study, single = FALSE), many))
   yes_no <- Filter(function(col) col$kind == "yes_no" && length(unit) && col$table == unit[[1]]$table, all_columns(out$study))
   event <- column_in_text(yes_no, hit[5], kin_phrases(out$study, hit[5]))

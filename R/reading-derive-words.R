@@ -363,7 +363,7 @@ part_of_year <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   months <- tolower(hit[3])
-  size <- if (!is.na(hit[4])) 6 else if (!is.na(hit[5])) 3 else if (months %in% names(english$numbers)) english$numbers[[months]] else as.numeric(months)  # nolint: line_length_linter.
+  size <- if (!is.na(hit[4])) 6 else if (!is.na(hit[5])) 3 else word_number(months)
   if (!is.finite(size) || size < 1 || size > 12) return(out)
   place <- tolower(hit[2])
   if (place == "second" && is.na(hit[4]) && is.na(hit[5])) return(out)

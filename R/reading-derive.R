@@ -354,6 +354,17 @@ column_in_text <- function(columns, text, phrases = NULL) {
   }
 }
 
+#' "eight", "twice" and "8" as a number
+#' @noRd
+word_number <- function(said) {
+  words <- c(english$numbers, once = 1, twice = 2)
+  if (tolower(said) %in% names(words)) words[[tolower(said)]] else as.numeric(said)
+}
+
+#' Does a column name units that come back, in two rows each or more?
+#' @noRd
+comes_back <- function(study, col) 2 * col$distinct <= nrow(study$tables[[col$table]]$data)
+
 #' A match as far as the words that were found at the start of its last part
 #' @noRd
 up_to_words <- function(whole, last, said) substr(whole, 1, nchar(whole) - nchar(last) + nchar(said))
@@ -889,11 +900,9 @@ rows_of_ids <- function(out) {
   named <- function(columns) Filter(function(col) any(key_stems(col$name) %in% said), columns)
   own <- named(keys_of(out$study, single = FALSE))
   # ("customers with at least 10 orders", of a column of names)
-  if (!length(own)) own <- named(Filter(function(col) col$kind == "category" && 2 * col$distinct <= nrow(out$study$tables[[col$table]]$data),
-                                        all_columns(out$study)))
+  if (!length(own)) own <- named(Filter(function(col) col$kind == "category" && comes_back(out$study, col), all_columns(out$study)))
   if (length(own) != 1) return(out)
   name <- paste0(own[[1]]$name, "_occurrences")
-  numbers <- c(english$numbers, once = 1, twice = 2)
   hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)(?:\\b(?:who |that )?(?:have |has |had )?[\\p{L}]+(?: back| in)? )?\\b%s\\b",
       bound))[1, ]
   if (is.na(hit[1])) {
@@ -903,8 +912,7 @@ rows_of_ids <- function(out) {
     text <- sub(noun[1], sprintf("%s with %s above 1", noun[2], name), out$text, fixed = TRUE)
     text <- sub(sprintf("^(.+ with %s above 1) *: *how many\\??$", name), "how many \\1", text)
   } else {
-    count <- hit[!is.na(hit)][length(hit[!is.na(hit)])]
-    count <- if (tolower(count) %in% names(numbers)) numbers[[tolower(count)]] else as.numeric(count)
+    count <- word_number(hit[!is.na(hit)][length(hit[!is.na(hit)])])
     op <- c(`more than` = "above", over = "above", `at least` = "at least", `fewer than` = "below", `less than` = "below", exactly = "of exactly",
             only = "of exactly")[[tolower(hit[2])]]
     text <- sub(hit[1], sprintf(" with %s %s %s", name, op, count), out$text, fixed = TRUE)

@@ -257,11 +257,10 @@ wish_nested <- function(text, vocabulary) {
 #' "top two box of advice by region": the share of the two highest answers
 #' @noRd
 wish_top_box <- function(text, vocabulary) {
-  numbers <- c(one = 1, two = 2, three = 3)
   form <- "(?i)\\b(top|bottom)[- ]?(one|two|three|[1-3])?[- ]box(?:es)?(?: scores?| shares?| percentages?| percent| ?%| results?)?(?: (?:of|for|in|on))?(?: the)? (.+)$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1])) return(NULL)
-  k <- if (is.na(hit[3])) 1 else if (tolower(hit[3]) %in% names(numbers)) numbers[[tolower(hit[3])]] else as.numeric(hit[3])
+  k <- if (is.na(hit[3])) 1 else word_number(hit[3])
   words <- strsplit(gsub("[?.!,]+", " ", hit[4]), " +")[[1]]
   for (n in rev(seq_len(min(6, length(words))))) {
     said <- paste(words[seq_len(n)], collapse = " ")
@@ -360,15 +359,8 @@ wish_event_share <- function(text, vocabulary) {
   words <- strsplit(rest, " +")[[1]]
   said_event <- vapply(words, function(w) any(stems_of(w)[[1]] %in% stems), NA) | grepl("(?i)^(?:not|never|without|yet|still|free|has|have|had|will|did|were|was|be|been|to)$",  # nolint: line_length_linter.
                                                                                         words, perl = TRUE)
-  at <- in_unit_of_times(list(value = word_number(value, vocabulary), unit = unit), unit_of_times(columns, time))
+  at <- in_unit_of_times(list(value = word_number(value), unit = unit), unit_of_times(columns, time))
   list(text = sprintf("kaplan-meier of %s %s", time, paste(words[!said_event], collapse = " ")), extra = list(with_event = !without, at_time = at))
-}
-
-#' "eight" and "8" as a number
-#' @noRd
-word_number <- function(said, vocabulary) {
-  words <- vocabulary$lexicon$numbers
-  if (tolower(said) %in% names(words)) words[[tolower(said)]] else as.numeric(said)
 }
 
 #' "estimated marginal means of Y by G adjusting for C", "adjusted means"

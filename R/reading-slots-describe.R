@@ -142,7 +142,7 @@ fill_frequency <- function(state, mentions, r) {
   divided <- any(vapply(mentions, function(m) m$marker == "by", NA))
   if (length(own) == 1 && divided && names_one(state$groups[[1]])) {
     r$extra$event <- group_filter(state, state$groups[[1]])
-    r$filters <- Filter(function(f) !identical(f, r$extra$event), r$filters)
+    r$filters <- leave_filter(r$filters, r$extra$event)
     r$extra$shares <- TRUE
   }
   names <- column_names_of(state, mentions)
@@ -298,6 +298,10 @@ narrows <- function(state, g) {
   before[1] %in% within || (before[1] %in% c("the", "all", "our") && before[2] %in% within)
 }
 
+#' Conditions without one of them, which is what is counted
+#' @noRd
+leave_filter <- function(filters, event) Filter(function(f) !identical(f, event), filters)
+
 #' "share of year 11 pupils that had ...", "... where sex is F": whom the share is of, the rest of the question tells the event
 #' @noRd
 is_base <- function(state, g) {
@@ -363,7 +367,7 @@ take_event <- function(state, mentions, r) {
   if (length(groups) && length(bounds) == 1 && all(narrowing) && !length(counted)) {
     r$extra$event <- state$filters[[bounds]]
     r$outcome <- r$extra$event$column
-    r$filters <- Filter(function(f) !identical(f, r$extra$event), r$filters)
+    r$filters <- leave_filter(r$filters, r$extra$event)
     return(r)
   }
   if (length(groups)) {

@@ -28,23 +28,18 @@ fill_rank <- function(state, mentions, r) {
     return(count_of_event(state, mentions[[shared]], rank_by_share(state, r, event, mentions[setdiff(which(divider), shared)])))
   }
   often <- if (!any(measured)) Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups)
-  if (length(often) == 1 && any(divider) &&
-      says(state, paste0("\\b(most|least) (often|likely|frequently)\\b|",
-                         "\\b(highest|lowest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b|",
-                         "\\bby (the |their )?(share|proportion|percent(age)?|fraction|rate)s? (of|with)\\b"))) {
-    event <- group_filter(state, often[[1]])
-    r$filters <- Filter(function(f) !identical(f, event), r$filters)
+  bounds <- if (!any(measured) && !length(often)) Filter(is_bound, state$filters)
+  superlative <- "\\b(highest|lowest|%sbest|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b"
+  event <- if (length(often) == 1 && any(divider) &&
+      says(state, paste0("\\b(most|least) (often|likely|frequently)\\b|", sprintf(superlative, ""), "|",
+                         "\\bby (the |their )?(share|proportion|percent(age)?|fraction|rate)s? (of|with)\\b"))) group_filter(state, often[[1]])
+    # "which district has the highest share with income above 40000": the bound is what is shared
+    else if (length(bounds) == 1 && any(divider) && says(state, sprintf(superlative, "largest|smallest|"))) bounds[[1]]
+  if (!is.null(event)) {
+    r$filters <- leave_filter(r$filters, event)
     r <- rank_by_share(state, r, event, mentions[divider])
-    if (says(state, "\\bleast (often|likely|frequently)\\b")) r$top$order <- "lowest"
+    if (length(often) && says(state, "\\bleast (often|likely|frequently)\\b")) r$top$order <- "lowest"
     return(r)
-  }
-  # "which district has the highest share with income above 40000": the bound is what is shared
-  bounds <- which(vapply(state$filters, is_bound, NA))
-  if (!any(measured) && !length(often) && length(bounds) == 1 && any(divider) &&
-      says(state, "\\b(highest|lowest|largest|smallest|best|worst)\\b.*\\b(rates?|shares?|proportions?|percentages?)\\b")) {
-    event <- state$filters[[bounds]]
-    r$filters <- Filter(function(f) !identical(f, event), r$filters)
-    return(rank_by_share(state, r, event, mentions[divider]))
   }
   r$outcome <- column_names_of(state, mentions[measured])[seq_len(min(1, sum(measured)))]
   by <- mentions[divider]
@@ -533,7 +528,7 @@ pool_side <- function(state, mentions, names, found, r) {
   kind <- columns$kind[match(others, columns$name)]
   unique <- columns$unique[match(others, columns$name)]
   groups <- others[kind %in% c("category", "yes_no", "ordered") & !unique]
-  measured <- others[kind %in% c("number", "count") & vapply(others, function(n) length(found$effects) > 0, NA)]
+  measured <- others[kind %in% c("number", "count") & length(found$effects) > 0]
   r$extra$view <- if (length(groups) == 1) "study_groups" else if (length(measured) == 1 && length(found$errors)) "study_line"
     else if (says(state, "\\begger|funnel|small[- ]stud|publication bias|asymmetr")) "small_studies"
     else if (says(state, "leave[- ]one[- ]out|without each|leav(e|ing) (out )?(one|each)|(most|largest|highest|biggest) (weight|influence)|influential")) "single_studies"  # nolint: line_length_linter.

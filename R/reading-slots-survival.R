@@ -147,7 +147,7 @@ time_stated <- function(state) {
   if (!length(said)) said <- rev(find(sprintf("\\b(?:at|after|beyond|past) %s %s\\b", unit, number)))
   if (!length(said)) said <- find("\\bat (?:time )?([0-9]+(?:\\.[0-9]+)?)()(?= *(?:[?.!,]*$|(?:by|in|for|per|of|among|with|across)\\b))")
   if (!length(said)) return(NULL)
-  list(value = word_number(said[1], state$vocabulary), unit = said[2])
+  list(value = word_number(said[1]), unit = said[2])
 }
 
 #' A reading of curves, with the time at which the question wants them read; in an unknown unit it is left open

@@ -49,7 +49,6 @@ figures <- list(
   "figure-scatter" = ask(trial, "How is honey yield related to the strength before?"),
   "figure-shares" = ask(trial, "Is winter survival related to swarming?"),
   "figure-conditions" = ask(trial, "compare mites before and after"),
-  "figure-time" = ask(opened("hive_weights.csv"), "mean weight by month"),
   "figure-odds" = ask(trial, "logistic regression of winter survival on strength after, mites after and arm"),
   "figure-residuals" = ask(trial, "check the residuals of a regression of honey yield on arm and strength before"),
   "figure-survival" = ask(trial, "survival without swarming at 60 days by arm"),
