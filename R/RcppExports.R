@@ -45,6 +45,10 @@ kernel_beyond <- function(x, low, high) {
     .Call(`_upbeatquill_kernel_beyond`, x, low, high)
 }
 
+kernel_missing <- function(x, missing) {
+    .Call(`_upbeatquill_kernel_missing`, x, missing)
+}
+
 kernel_fisher <- function(counts, most) {
     .Call(`_upbeatquill_kernel_fisher`, counts, most)
 }

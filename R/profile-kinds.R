@@ -81,8 +81,16 @@ distinct_of <- function(x) {
   if (inherits(x, c("Date", "POSIXct")) && is.numeric(x)) number_facts(unclass(x))$distinct else data.table::uniqueN(x)
 }
 
+#' Rows of a column without a value, or (there) with one
+#' @noRd
+rows_without <- function(x, there = FALSE) {
+  plain <- !is.object(x) || inherits(x, c("factor", "Date", "POSIXct"))
+  if (plain && typeof(x) %in% c("double", "integer", "logical", "character")) return(kernel_missing(x, !there))
+  which(is.na(x) != there)
+}
+
 drop_codes <- function(x, codes) {
-  if (!length(codes)) return(if (anyNA(x)) x[!is.na(x)] else x)
+  if (!length(codes)) return(if (anyNA(x)) x[rows_without(x, there = TRUE)] else x)
   x[!is.na(x) & !(x %in% codes)]
 }
 

@@ -39,7 +39,7 @@ proposal_finding <- function(col, table, raw) {
 gap_finding <- function(col, table, raw) {
   n <- nrow(table$data)
   if (col$missing <= 0.2 * n || col$kind == "empty") return(NULL)
-  new_finding("look", table, col$name, which(is.na(raw)), sprintf("%s: %s of the values are missing.", col$name,
+  new_finding("look", table, col$name, rows_without(raw), sprintf("%s: %s of the values are missing.", col$name,
       paste0(round(100 * col$missing / n), " %")),
               count = col$missing)
 }
@@ -143,7 +143,7 @@ far_finding <- function(col, table, x) {
   # many far values are the shape of the column, not slips; of a long tail those that are far also by their logarithm stay
   if (length(far) > few && all(x > 0, na.rm = TRUE)) far <- far_rows(log(x))
   if (!length(far) || length(far) > few) return(NULL)
-  values <- x[far[order(-abs(x[far] - stats::median(x, na.rm = TRUE)))]]
+  values <- x[far[order(-abs(x[far] - middle_of_some(x)))]]
   new_finding("look", table, col$name, far,
               sprintf("%s: %s far from the rest (%s).", col$name,
                       paste(count_of(length(far), "value"), plural(length(far), "lies", "lie")),

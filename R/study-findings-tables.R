@@ -19,7 +19,7 @@ missing_pattern_findings <- function(table, columns) {
 
 missing_rows <- function(table, col) {
   raw <- table$data[[col$name]]
-  if (length(col$missing_codes)) which(is.na(raw) | raw %in% col$missing_codes) else which(is.na(raw))
+  if (length(col$missing_codes)) which(is.na(raw) | raw %in% col$missing_codes) else rows_without(raw)
 }
 
 #' Columns of groups worth looking into: few levels, all of some size

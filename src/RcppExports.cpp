@@ -137,6 +137,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_missing
+Rcpp::IntegerVector kernel_missing(SEXP x, bool missing);
+RcppExport SEXP _upbeatquill_kernel_missing(SEXP xSEXP, SEXP missingSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< SEXP >::type x(xSEXP);
+    Rcpp::traits::input_parameter< bool >::type missing(missingSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_missing(x, missing));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_fisher
 double kernel_fisher(const Rcpp::IntegerMatrix& counts, double most);
 RcppExport SEXP _upbeatquill_kernel_fisher(SEXP countsSEXP, SEXP mostSEXP) {
@@ -359,6 +370,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_text_codes", (DL_FUNC) &_upbeatquill_kernel_text_codes, 2},
     {"_upbeatquill_kernel_text_counts", (DL_FUNC) &_upbeatquill_kernel_text_counts, 2},
     {"_upbeatquill_kernel_beyond", (DL_FUNC) &_upbeatquill_kernel_beyond, 3},
+    {"_upbeatquill_kernel_missing", (DL_FUNC) &_upbeatquill_kernel_missing, 2},
     {"_upbeatquill_kernel_fisher", (DL_FUNC) &_upbeatquill_kernel_fisher, 2},
     {"_upbeatquill_kernel_step_rows", (DL_FUNC) &_upbeatquill_kernel_step_rows, 7},
     {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},

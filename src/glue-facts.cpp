@@ -93,6 +93,19 @@ Rcpp::IntegerVector kernel_text_counts(const Rcpp::CharacterVector& x, const Rcp
   return out;
 }
 
+// The rows (from 1) that a rule marks, or those that it does not; counted first, so that no more than they is held.
+template <class Rule>
+Rcpp::IntegerVector positions(R_xlen_t n, bool marked, Rule rule) {
+  R_xlen_t found = 0;
+  for (R_xlen_t i = 0; i < n; ++i) found += rule(i) == marked;
+  Rcpp::IntegerVector out(Rcpp::no_init(found));
+  int* put = out.begin();
+  for (R_xlen_t i = 0; i < n; ++i) {
+    if (rule(i) == marked) *put++ = static_cast<int>(i) + 1;
+  }
+  return out;
+}
+
 // Positions (from 1) of numbers below `low` or above `high`; missing ones are neither.
 // [[Rcpp::export(rng = false)]]
 Rcpp::IntegerVector kernel_beyond(SEXP x, double low, double high) {
@@ -106,4 +119,20 @@ Rcpp::IntegerVector kernel_beyond(SEXP x, double low, double high) {
     if (v < low || v > high) out.push_back(static_cast<int>(i) + 1);
   }
   return Rcpp::wrap(out);
+}
+
+// Positions (from 1) of the missing values of a plain vector, or of the others.
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector kernel_missing(SEXP x, bool missing) {
+  const R_xlen_t n = Rf_xlength(x);
+  if (TYPEOF(x) == STRSXP) {
+    const SEXP* at = STRING_PTR(x);
+    return positions(n, missing, [at](R_xlen_t i) { return at[i] == NA_STRING; });
+  }
+  if (TYPEOF(x) == REALSXP) {
+    const double* at = REAL(x);
+    return positions(n, missing, [at](R_xlen_t i) { return at[i] != at[i]; });
+  }
+  const int* at = TYPEOF(x) == LGLSXP ? LOGICAL(x) : INTEGER(x);
+  return positions(n, missing, [at](R_xlen_t i) { return at[i] == NA_INTEGER; });
 }
