@@ -324,7 +324,8 @@ answer_context <- function(study, reading, options) {
   carried <- unique(c(unit, reading$unit, look_columns_used(reading$extra$look), ordered))
   required <- columns_required(reading, used)
   frame <- build_frame(study, required, reading$filters, unique(c(carried, setdiff(used, required))))
-  if (frame$used == 0 && length(c(used, reading$filters))) stop_no_rows(frame, reading)
+  # (of rows that are only counted, none is an answer)
+  if (frame$used == 0 && length(c(used, reading$filters)) && (length(used) || reading$task != "frequency")) stop_no_rows(frame, reading)
   columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))
   conf_level <- options$conf_level %||% reading$extra$conf_level %||% 0.95
   context <- list(reading = reading, frame = frame, required = required, columns = columns, conf_level = conf_level,

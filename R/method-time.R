@@ -81,11 +81,14 @@ compute_time_table <- function(ctx) {
   columns <- unique(c("n", "mean", "sd", "se", "median", "min", "max", if (statistic == "sum") "sum"))
   table <- cbind(period = label, s[columns], stringsAsFactors = FALSE)
   shown <- if (statistic %in% names(table)) statistic else "mean"
-  grown <- if (isTRUE(ctx$reading$extra$growth)) growth_by_period(table[[shown]], period_places(t, code, length(keys), every))
+  cut <- cut_periods(t, every)
+  # the total of a period that is not whole would pass for a fall or a rise
+  partial <- shown == "sum" && length(cut) > 0
+  grown <- if (isTRUE(ctx$reading$extra$growth) && !partial) growth_by_period(table[[shown]], period_places(t, code, length(keys), every))
   if (!is.null(grown)) table <- cbind(table, grown$table)
   result(c(grown$numbers, list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys)))), grown = grown,
          tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
-         every = every, first = keys, shown = shown, cut = cut_periods(t, every))
+         every = every, first = keys, shown = shown, cut = cut)
 }
 
 #' Where each period stands in the row of all periods, so that gaps between them are seen; NULL for periods that come back
@@ -197,11 +200,15 @@ say_grouped_time <- function(ctx, res) {
 say_time_table <- function(ctx, res) {
   if (length(ctx$reading$by)) return(say_grouped_time(ctx, res))
   t <- res$tables[[1]]$data
+  whole <- whole_periods(res, nrow(t))
+  left <- if (!all(whole)) say_left_periods(res, t$period[!whole])
+  if (!all(whole)) t <- t[whole, , drop = FALSE]
   v <- t[[res$shown]]
   what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s",
       or_if_na(c(sum = "total")[res$shown], res$shown), say_column(outcome_column(ctx)))
   unit <- if (res$shown == "n") NULL else outcome_column(ctx)$unit
-  text <- if (nrow(t) == 1) sprintf("There is one period only: %s is %s.", what, with_unit(say_number(v), unit))
+  text <- if (nrow(t) == 1) sprintf(if (is.null(left)) "There is one period only: %2$s is %3$s." else "In %1$s, the only whole %4$s, %2$s is %3$s.",
+                                    t$period, what, with_unit(say_number(v), unit), res$every)
     else sprintf("From %s to %s %s runs from %s to %s%s; highest in %s (%s), lowest in %s (%s).", t$period[1],
                  t$period[nrow(t)], what, with_unit(say_number(v[1]), unit), with_unit(say_number(v[nrow(t)]), unit), say_growth(ctx, v),
                  t$period[which.max(v)], with_unit(say_number(max(v)), unit), t$period[which.min(v)],
@@ -213,9 +220,26 @@ say_time_table <- function(ctx, res) {
                     some_of(utils::head(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], function(x) with_unit(say_number(x), unit), "")),
                       3), 3))
   }
+  text <- paste(c(text, left), collapse = " ")
   thin <- t$n < 5
-  list(headline = text, details = c(say_average_growth(ctx, res, t), say_cut_periods(res), if (any(thin)) sprintf("Fewer than five rows stand behind %s.",  # nolint: line_length_linter.
+  list(headline = text, details = c(say_average_growth(ctx, res, t), if (is.null(left)) say_cut_periods(res), if (any(thin)) sprintf("Fewer than five rows stand behind %s.",  # nolint: line_length_linter.
                                                            some_of(t$period[thin], 4)), say_rows(ctx)), write_up = text)
+}
+
+#' Which periods of a table can be set beside each other: of totals and numbers of rows only whole ones
+#' @noRd
+whole_periods <- function(res, n) {
+  keep <- rep(TRUE, n)
+  if (!res$shown %in% c("sum", "n") || n < 2) return(keep)
+  if (!is.null(res$cut$first)) keep[1] <- FALSE
+  if (!is.null(res$cut$last)) keep[n] <- FALSE
+  if (any(keep)) keep else rep(TRUE, n)
+}
+
+say_left_periods <- function(res, periods) {
+  sprintf("%s %s not whole (the data %s) and %s not set beside the others.", some_of(periods, 2), plural(length(periods), "is", "are"),
+          paste(c(if (!is.null(res$cut$first)) sprintf("begin on %s", format(res$cut$first)),
+                  if (!is.null(res$cut$last)) sprintf("end on %s", format(res$cut$last))), collapse = " and "), plural(length(periods), "is", "are"))
 }
 
 #' "(a change of +11.2 %)", where growth is asked about and all values are above zero

@@ -25,7 +25,7 @@ everyday_turns <- function() {
 all_turns <- local({
   kept <- NULL
   function() {
-    if (is.null(kept)) kept <<- c(turns_of_conditions(), everyday_turns(), turns_of_rates(), turns_of_shares(), turns_of_occasions(), turns_of_amounts())  # nolint: line_length_linter.
+    if (is.null(kept)) kept <<- c(turns_of_conditions(), everyday_turns(), turns_of_targets(), turns_of_rates(), turns_of_shares(), turns_of_spans(), turns_of_people(), turns_of_occasions(), turns_of_amounts())  # nolint: line_length_linter.
     kept
   }
 })
@@ -358,6 +358,9 @@ survival_as_share <- function(out) {
 #' "the last 3 months of 2024", "the first half of 2023": from its first day to its last
 #' @noRd
 part_of_year <- function(out) {
+  # (two of them are set against each other)
+  both <- derive_two_periods(out)
+  if (!identical(both$text, out$text)) return(both)
   if (!length(date_columns(out$study))) return(out)
   form <- "(?i)\\b(?:in |during |for |over )?(?:the )?(first|last|final|second) (?:([0-9]{1,2}|one|two|three|four|five|six|nine) months?|(half)|(quarter)) of ((?:19|20)[0-9]{2})\\b"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]

@@ -36,7 +36,7 @@ derive_for_question <- function(study, text) {
   out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
   out <- name_deaths(out)
-  steps <- list(occasions_of_sets, events_per, days_between, rows_of_ids, derive_two_months, derive_answers, derive_missing, derive_age_group,
+  steps <- list(occasions_of_sets, events_per, days_between, rows_of_ids, derive_two_periods, derive_answers, derive_missing, derive_age_group,
       derive_bmi_group,
       derive_quantiles, derive_plus,
       derive_minus, derive_before_after,
@@ -616,23 +616,41 @@ derive_months <- function(out) {
   if (!length(date)) out else with_derived(out, "month", "month", date[1])
 }
 
-#' "did sales change between May 2023 and May 2024": two months set against each other
+#' "did sales change between May 2023 and May 2024", "Q1 2023 with Q1 2024": two periods set against each other
 #' @noRd
-derive_two_months <- function(out) {
+derive_two_periods <- function(out) {
   if (!grepl("(19|20)[0-9]{2}.*(19|20)[0-9]{2}", out$text)) return(out)
-  name <- paste0("(", paste(c(month.name, month.abb), collapse = "|"), ")")
-  form <- sprintf("(?i)\\b(?:between|from|in|of|for)? ?%s ((?:19|20)[0-9]{2}) (?:and|to|versus|vs\\.?|than|with|against|compared (?:with|to)) (?:in )?%s ((?:19|20)[0-9]{2})\\b",  # nolint: line_length_linter.
-                  name, name)
+  part <- sprintf("(?:the )?(?:(%s|q[1-4]|h[12]|(?:first|second|third|fourth|last|1st|2nd|3rd|4th) (?:quarter|half))(?: of)? )?((?:19|20)[0-9]{2})",
+                  paste(c(month.name, month.abb), collapse = "|"))
+  form <- sprintf("(?i)\\b(?:between |from |in |of |for )?%s (?:and|to|versus|vs\\.?|than|with|against|compared (?:with|to)) (?:in |that of |those of )?%s\\b",  # nolint: line_length_linter.
+                  part, part)
   asks <- grepl("\\b(chang|differ|compar|versus|vs|higher|lower|more|less|better|worse|improv|increas|decreas|ris|rose|fall|fell|drop|grow|grew|declin|gain)",  # nolint: line_length_linter.
                 out$text, ignore.case = TRUE, perl = TRUE)
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  if (is.na(hit[1]) || !asks) return(out)
+  # (two whole years are read where years are)
+  if (is.na(hit[1]) || !asks || all(is.na(hit[c(2, 4)]))) return(out)
   date <- date_columns(out$study)
-  month <- function(said) match(tolower(substr(said, 1, 3)), tolower(month.abb))
-  periods <- sprintf("%s-%02d", hit[c(3, 5)], month(hit[c(2, 4)]))
+  periods <- paste0(hit[c(3, 5)], period_code(hit[c(2, 4)]))
   if (length(date) != 1 || periods[1] == periods[2]) return(out)
-  bare <- trimws(sub("[?.! ]+$", "", sub(hit[1], " ", out$text, fixed = TRUE)))
-  with_derived(out, "two_months", "two_periods", date, paste("compare", gsub(" +", " ", bare), "by two_months"), periods = periods)
+  months <- period_months(sort(periods))
+  if (months[1, 2] >= months[2, 1]) return(out)
+  name <- if (all(grepl("-[0-9]{2}$", periods))) "two_months" else "two_periods"
+  bare <- gsub(" +", " ", trimws(sub("[?.! ]+$", "", sub(hit[1], " ", out$text, fixed = TRUE))))
+  with_derived(out, name, "two_periods", date, paste("compare", sub("(?i)^compare ?", "", bare, perl = TRUE), "by", name), periods = periods)
+}
+
+#' "may", "Q1" and "first half" as they stand in the code of a period ("-05", "-Q1", "-H1"); "" where a whole year is meant
+#' @noRd
+period_code <- function(said) {
+  said <- tolower(ifelse(is.na(said), "", said))
+  month <- match(substr(said, 1, 3), tolower(month.abb))
+  place <- match(sub(" .*$", "", said), c("first", "second", "third", "fourth"))
+  place <- ifelse(is.na(place), match(sub(" .*$", "", said), c("1st", "2nd", "3rd", "4th")), place)
+  last <- grepl("^last", said)
+  half <- grepl("half$", said)
+  place <- ifelse(last, ifelse(half, 2L, 4L), place)
+  ifelse(!nzchar(said), "", ifelse(grepl("^[qh][1-4]$", said), paste0("-", toupper(said)),
+    ifelse(!is.na(place), paste0("-", ifelse(half, "H", "Q"), place), sprintf("-%02d", month))))
 }
 
 change_words <- function() c(rise = "change", rise = "gain", rise = "increase", rise = "improvement", rise = "progress",
@@ -800,7 +818,8 @@ change_pairs <- function(study, said = "") {
     if (length(set$columns) == 2) return(set)
     at <- c(which(set$times %in% first), which(set$times %in% second))
     # (of occasions that are counted from nought: from the first to the last)
-    if (!length(at) && set$times[1] %in% "0" && !grepl("improv|progress", said, ignore.case = TRUE)) at <- c(1L, length(set$times))
+    counted <- set$times[1] %in% "0" || set$times[1] %in% first && all(grepl("^[0-9]", set$times[-1]))
+    if (length(at) < 2 && counted && !grepl("improv|progress", said, ignore.case = TRUE)) at <- c(1L, length(set$times))
     if (length(at) == 2 && at[1] < at[2]) { set$columns <- set$columns[at]; set$times <- set$times[at]; set }
   })
   compact(pairs)
@@ -1111,8 +1130,8 @@ sides_of_bound <- function(study, state, text) {
   # a question whether the sides differ asks for a comparison
   whether <- if (grepl("^ *(do|does|did|is|are|was|were|has|have)\\b", text, ignore.case = TRUE, perl = TRUE)) "compare"
   bare <- trimws(sub("[?.! ]+$", "", if (!is.null(condition)) text else without_bound(state, gsub(against, " ", text, ignore.case = TRUE))))
-  if (grepl("comes from each$", bare)) return(list(study = derived, text = paste(bare, name)))
-  list(study = derived, text = paste(c(whether, bare, "by", name), collapse = " "),
+  if (grepl("comes from each$", bare)) return(list(study = derived, text = paste(bare, name), base = f$column))
+  list(study = derived, text = paste(c(whether, bare, "by", name), collapse = " "), base = f$column,
        filter = if (apart) new_filter(name, "in", labels[c(1, 3)]))
 }
 

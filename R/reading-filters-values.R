@@ -216,9 +216,10 @@ agreed_groups <- function(state) {
   items <- agreed_items(state)
   found <- regmatches(state$text, regexpr("\\b(strongly |fully |completely |totally )?(dis)?agree(s|d|ing)?\\b(?= (that|with|to)\\b)", state$text,
       ignore.case = TRUE, perl = TRUE))
-  if (!length(items) || !length(found) || grepl("strongly|fully|completely|totally", found, ignore.case = TRUE, perl = TRUE)) return(state)
+  if (!length(items) || !length(found)) return(state)
+  strong <- grepl("strongly|fully|completely|totally", found, ignore.case = TRUE, perl = TRUE)
   at <- which(state$type == "column" & vapply(state$items, function(i) !is.null(i$cols) && i$cols$column[1] %in% items, NA))
-  word <- which(vapply(state$items, function(i) grepl("^(dis)?agree", i$norm), NA))[1]
+  word <- which(vapply(state$items, function(i) grepl("^(strongly |fully |completely |totally )?(dis)?agree", i$norm), NA))[1]
   at <- at[at > word]
   if (length(at) < 1 || is.na(word)) return(state)
   column <- state$items[[at[1]]]$cols$column[state$items[[at[1]]]$cols$column %in% items][1]
@@ -226,14 +227,15 @@ agreed_groups <- function(state) {
   codes <- suppressWarnings(as.numeric(unlist(state$vocabulary$columns[column, c("first_level", "last_level")])))
   against <- grepl("^dis", found, ignore.case = TRUE, perl = TRUE)
   side <- levels[grepl("disagree", tolower(levels)) == against & grepl("agree", tolower(levels)) & !grepl("neither|nor", tolower(levels))]
+  if (strong) side <- side[grepl("strongly|fully|completely|totally", tolower(side))]
   # codes from 1 (disagree) to 5 (agree), as the label says: the side beyond the middle
-  if (!length(side) && !anyNA(codes) && codes[2] - codes[1] >= 2) {
+  if (!length(side) && !strong && !anyNA(codes) && codes[2] - codes[1] >= 2) {
     all <- seq(codes[1], codes[2])
     side <- format_plain(if (against) all[all < mean(codes)] else all[all > mean(codes)])
   }
   if (!length(side)) return(state)
   state$groups <- c(state$groups, list(list(column = column, levels = side, negated = FALSE, at = at[1], lead = "", numeric = FALSE)))
-  state <- assume(state, sprintf("Took %s to mean %s.", quoted(found), some_of(quoted(side), 4, and = "or")))
+  if (!strong) state <- assume(state, sprintf("Took %s to mean %s.", quoted(found), some_of(quoted(side), 4, and = "or")))
   use_items(state, c(word, at[1]))
 }
 

@@ -34,6 +34,7 @@ read_question <- function(study, text) {
 #' @noRd
 read_wished <- function(study, text) {
   derived <- derive_for_question(study, text)
+  if (!is.null(derived$lost_occasion)) return(lost_occasion_verdict(derived$lost_occasion))
   vocabulary <- study_vocabulary(derived$study)
   wished <- take_look(derived$text, vocabulary)
   state <- parse_question(wished$text, vocabulary)
@@ -43,10 +44,16 @@ read_wished <- function(study, text) {
     state <- parse_question(sides$text, study_vocabulary(sides$study))
     if (!is.null(sides$filter)) state$filters <- c(state$filters, list(sides$filter))
   }
-  verdict <- with_wishes(decide_reading(state, find_mentions(state)), wished$look)
+  mentions <- find_mentions(state)
+  # the column that is cut makes the groups, whatever other words name it
+  if (!is.null(sides) && length(mentions) > 2) {
+    mentions <- Filter(function(m) column_of(state, m$column) != sides$base, mentions)
+  }
+  verdict <- with_wishes(decide_reading(state, mentions), wished$look)
   verdict <- with_derived_study(verdict, derived$study, study)
   verdict <- settle_raw_effect(verdict$study %||% study, verdict)
   verdict <- set_against_rest(verdict$study %||% study, verdict)
+  verdict <- yes_as_event(verdict$study %||% study, verdict, text)
   verdict <- totals_of_units(verdict$study %||% study, verdict, derived$per_unit)
   if (isTRUE(derived$outliers)) verdict <- without_outliers(verdict)
   counted <- count_cases(verdict$study %||% study, verdict, text)
@@ -397,7 +404,7 @@ decide_reading <- function(state, mentions) {
   state <- named$state; mentions <- named$mentions
   mentions <- settle_repeated(state, without_counted(state, mentions))
   # ("tickets opened on Mondays": the verb belongs to the condition)
-  mentions <- without_date_verbs(state, mentions)
+  mentions <- without_date_verbs(state, without_side_nouns(state, mentions))
   # ("quotes about feed": the word is looked for in the answers, it names no column)
   if (asks_for_quotes(state)) mentions <- Filter(function(m) m$marker == "by" || kind_at(state, m$column) == "text", mentions)
   scores <- score_tasks(state, mentions)
@@ -467,6 +474,14 @@ decide_reading <- function(state, mentions) {
   reading$extra$censored <- censored_times(state, reading)
   reading$confidence <- max(0.05, reading_confidence(state, mentions, scores, task) - 0.25 * (length(unplaced) > 0))
   new_verdict("answered", reading)
+}
+
+#' "malls versus city stores": the noun after one of two sides only says what they are, though a column is called so
+#' @noRd
+without_side_nouns <- function(state, mentions) {
+  at <- unlist(lapply(Filter(function(g) names_several(g) && !g$negated, state$groups), `[[`, "at"))
+  Filter(function(m) !(m$marker == "" && (m$at - 1) %in% at && is_level_kind(kind_at(state, m$column)) && grepl("s$", tolower(m$text)) &&
+    !m$column %in% vapply(state$groups, `[[`, 1L, "column") && length(mentions) > 1), mentions)
 }
 
 #' Mentions without those of a date that only lead in a condition on it
@@ -690,9 +705,9 @@ link_assumptions <- function(state, mentions) {
   out <- character()
   for (m in mentions) {
     name <- column_of(state, m$column)
-    plain <- tolower(gsub("[^[:alnum:]]+", " ", name_words(name)))
-    said <- tolower(gsub("[^[:alnum:]]+", " ", m$text))
-    if (nzchar(said) && said != plain) out <- c(out, sprintf("Took %s to mean the column %s.", quoted(m$text),
+    letters_only <- function(x) gsub("[^[:alnum:]]+", "", tolower(x))
+    said <- letters_only(m$text)
+    if (nzchar(said) && said != letters_only(name)) out <- c(out, sprintf("Took %s to mean the column %s.", quoted(m$text),
                                                              quoted(name)))
   }
   # "revenue per visitor", of data with no visitors: what a row is taken for
@@ -710,7 +725,9 @@ link_assumptions <- function(state, mentions) {
 
 group_assumptions <- function(state, reading) {
   out <- character()
-  for (g in state$groups) for (k in g$at) {
+  # (a level of the column that is itself asked about was no condition)
+  kept <- Filter(function(g) reading$task != "rank" || !column_of(state, g$column) %in% reading$by, state$groups)
+  for (g in kept) for (k in g$at) {
     item <- state$items[[k]]
     if (state$type[k] != "value") next
     level <- value_level(state, k, g$column)

@@ -82,6 +82,8 @@ fill_rank <- function(state, mentions, r) {
       "column"),
                  mentions)
   if (length(held) == 1 && length(r$by) == 1 && asks_for_rows(state)) r$extra$level_open <- r$by
+  # "which department feels best supported", of departments one of which is Support: all of them are ranked
+  r$filters <- Filter(function(f) !(identical(f$op, "==") && f$column %in% r$by), r$filters)
   r <- worst_on_top(state, r, r$outcome)
   r$extra$outcome_mentions <- mentions[measured]
   r$extra$missing <- if (!length(r$outcome)) "outcome"

@@ -93,8 +93,7 @@ script_derive <- function(table, step, variable) {
     season = sprintf(paste0("factor(c(\"winter\", \"spring\", \"summer\", \"autumn\")[as.integer(format(%s, \"%%m\")) %%%% 12 %%/%% 3 + 1], ",
                             "c(\"spring\", \"summer\", \"autumn\", \"winter\"))"), x),
     weekend = sprintf("factor(ifelse(as.integer(format(%s, \"%%u\")) > 5, \"weekend\", \"weekday\"), c(\"weekday\", \"weekend\"))", x),
-    two_periods = sprintf("factor(%s[match(format(%s, \"%%Y-%%m\"), %s)], levels = %s)", as_r_strings(month_said(step$periods)), x,
-                          as_r_strings(step$periods), as_r_strings(month_said(sort(step$periods)))),
+    two_periods = script_two_periods(x, step$periods),
     against_rest = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s == %2$s, %2$s, \"all others\")), c(%2$s, \"all others\"))", x,
                            as_r_string(step$level %||% "")),
     equals = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s %%in%% %2$s, \"yes\", \"no\")), c(\"no\", \"yes\"))", x, as_r_strings(unlist(step$level) %||% "")),  # nolint: line_length_linter.
@@ -161,4 +160,13 @@ script_range <- function(step, x, to) {
             if (step$derive == "low") "n" else "NA_real_"),
     sprintf("  %s", pick), "}",
     sprintf("%s <- vapply(%s, range_end, 1, USE.NAMES = FALSE)", to, x))
+}
+
+#' Which of two periods a date lies in, by the first and the last month of each
+#' @noRd
+script_two_periods <- function(x, periods) {
+  periods <- sort(periods)
+  ends <- period_months(periods)
+  sprintf("local({ m <- as.integer(format(%s, \"%%Y%%m\")); factor(ifelse(m >= %d & m <= %d, 1, ifelse(m >= %d & m <= %d, 2, NA)), 1:2, %s) })", x,
+          ends[1, 1], ends[1, 2], ends[2, 1], ends[2, 2], as_r_strings(period_said(periods)))
 }

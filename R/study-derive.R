@@ -64,7 +64,7 @@ derivations <- function() {
                                                if (is.null(step$within)) "" else sprintf(" of each %s", step$within)),
                         c("window", "within", "order")),
     two_periods = rule(1, dates, function(x, step) two_periods_of(x[[1]], step$periods),
-                       function(step) sprintf("%s in %s or in %s", step$from, month_said(step$periods[1]), month_said(step$periods[2])), "periods"),
+                       function(step) sprintf("%s in %s or in %s", step$from, period_said(step$periods[1]), period_said(step$periods[2])), "periods"),
     against_rest = rule(1, c("category", "ordered", "text"), function(x, step) {
       factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) == step$level, step$level, "all others")), c(step$level, "all others"))
     }, function(step) sprintf("%s, %s against all others", step$from, quoted(step$level)), "level"),
@@ -85,11 +85,24 @@ weekday_names <- function() c("Monday", "Tuesday", "Wednesday", "Thursday", "Fri
 
 plain_number_of <- function(x) if (inherits(x, "POSIXct")) as.numeric(x) / 86400 else as.numeric(x)
 
-#' Which of two months a date lies in, such as "2023-05" and "2024-05"; none where it lies in neither
+#' Which of two periods a date lies in, such as "2023-05" and "2024-05" or "2023-Q1" and "2024-Q1"; none where it lies in neither
 #' @noRd
 two_periods_of <- function(x, periods) {
-  at <- match(format(x, "%Y-%m"), periods)
-  factor(month_said(periods)[at], levels = month_said(sort(periods)))
+  month <- as.integer(format(x, "%Y%m"))
+  ends <- period_months(sort(periods))
+  at <- ifelse(month >= ends[1, 1] & month <= ends[1, 2], 1L, ifelse(month >= ends[2, 1] & month <= ends[2, 2], 2L, NA))
+  factor(period_said(sort(periods))[at], levels = period_said(sort(periods)))
+}
+
+#' The first and the last month of periods written as "2023", "2023-H1", "2023-Q1" or "2023-05"
+#' @section Shape: integer matrix, one row a period: first and last month as yyyymm.
+#' @noRd
+period_months <- function(periods) {
+  year <- 100L * as.integer(substr(periods, 1, 4))
+  part <- sub("^[0-9]{4}-?", "", periods)
+  number <- as.integer(ifelse(nzchar(part), gsub("[^0-9]", "", part), "1"))
+  size <- ifelse(grepl("Q", part), 3L, ifelse(grepl("H", part), 6L, ifelse(nzchar(part), 1L, 12L)))
+  cbind(year + size * (number - 1L) + 1L, year + size * number)
 }
 
 #' The day, week (by its Monday), month, quarter or year in which a date lies, in the order of time
@@ -102,7 +115,13 @@ date_period <- function(x, every) {
   factor(said, sort_text(unique(said[known])))
 }
 
-month_said <- function(period) paste(month.name[as.integer(substr(period, 6, 7))], substr(period, 1, 4))
+#' "2023-05" as "May 2023", "2023-Q1" as "Q1 2023"
+#' @noRd
+period_said <- function(periods) {
+  part <- sub("^[0-9]{4}-?", "", periods)
+  month <- suppressWarnings(as.integer(part))
+  trimws(paste(ifelse(is.na(month), part, month.name[month]), substr(periods, 1, 4)))
+}
 
 #' How many rows hold the same value; none where the value is missing
 #' @noRd

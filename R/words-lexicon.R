@@ -10,7 +10,7 @@ english <- NULL
 #' Read the lexicon
 #'
 #' @section Shape: list(phrases = data frame (phrase as stems joined by blanks, kind, id, weight), stop, filler,
-#'   entities, things, generic
+#'   entities, things, burdens, generic
 #'   (stems), adjectives, synonyms, value_synonyms, numbers, months, known (every plain word, for spelling)).
 #' @noRd
 read_lexicon <- function(language = "en") {
@@ -33,8 +33,8 @@ read_lexicon <- function(language = "en") {
                                as_written = c(unlist(words$as_written), single_words(phrases[phrases$kind == "every" | (phrases$kind == "task" &
                                  phrases$id == "trend"), ])),
                                filler = stems(words$filler),
-       entities = stems(words$entities),
-       things = stems(part("things")), measured_as = unlist(words$measured_as), telling = unlist(words$telling), generic = stems(words$generic), measures = unlist(words$measures), adjectives = adjective_table(adjectives),  # nolint: line_length_linter.
+       entities = stems(words$entities), people = unlist(words$entities),
+       things = stems(part("things")), burdens = stems(part("burdens")), measured_as = unlist(words$measured_as), telling = unlist(words$telling), generic = stems(words$generic), measures = unlist(words$measures), adjectives = adjective_table(adjectives),  # nolint: line_length_linter.
        synonyms = synonym_table(synonyms$columns),
        value_synonyms = synonym_table(synonyms$values), numbers = unlist(numbers$words),
        months = unlist(numbers$months),

@@ -44,13 +44,15 @@ test_that("growth between two years is told as a change of the totals", {
 test_that("a period that the data cuts off is told; whole ones are not", {
   d <- data.frame(date = seq(as.Date("2023-03-10"), as.Date("2025-06-15"), by = "day"))
   d$sales <- with_seed(63, rpois(nrow(d), 40))
-  details <- function(s, q) paste(unlist(as.list(ask(s, q))$sentences$details), collapse = " ")
+  details <- function(s, q) paste(unlist(as.list(ask(s, q))$sentences[c("headline", "details")]), collapse = " ")
   s <- open_study(d)
-  expect_match(details(s, "total sales per year"), "The first and the last year are not whole: the data begin on 2023-03-10 and end on 2025-06-15")
+  expect_match(details(s, "total sales per year"), "2023 and 2025 are not whole \\(the data begin on 2023-03-10 and end on 2025-06-15\\)")
+  # means may be set beside each other, and the cut ends are still told
+  expect_match(details(s, "mean sales per year"), "The first and the last year are not whole: the data begin on 2023-03-10 and end on 2025-06-15")
   whole <- open_study(d[d$date >= as.Date("2024-01-01") & d$date <= as.Date("2024-12-31"), ])
   expect_no_match(details(whole, "total sales per month"), "not whole")
   expect_match(details(open_study(d[d$date <= as.Date("2025-05-31") & d$date >= as.Date("2025-01-01"), ]), "total sales per quarter"),
-               "The last quarter is not whole")
+               "2025 Q2 is not whole")
   # one row a month, dated on its first day, fills its month
   expect_no_match(details(air(), "total passengers per year"), "not whole")
 })

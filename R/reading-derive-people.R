@@ -1,0 +1,241 @@
+# Questions whose subject carries a condition ("do people with children plan to leave more often", "those planning to leave",
+# "is anyone working more than 60 hours"): the condition makes the groups, or the rows, and the rest is asked of them.
+
+#' The turns about those whom a question speaks of, as of `everyday_turns()`
+#' @noRd
+turns_of_people <- function() {
+  list(turn("(er|or)s?\\b", doers_now), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("\\bwith|\\bha(ve|s|ving)\\b", with_any_of), turn("[0-9]", subject_beyond),
+       turn("ing\\b", those_doing), turn("^ *(is|are|was|were|does|do|did|has|have) (there )?any", anyone_beyond),
+       turn("^ *(the )?number of", number_of_rows), turn("(bigger|larger|smaller|greater) than", size_beyond))
+}
+
+#' A pattern for words that stand for the rows: those of the lexicon, and pronouns
+#' @noRd
+people_words <- function() {
+  plain <- english$people[grepl("^\\p{L}+$", english$people, perl = TRUE)]
+  sprintf("(?:those|the ones|everyone|everybody|all|%s)", paste(plain[order(-nchar(plain))], collapse = "|"))
+}
+
+#' Words that set something against the rest, as a part of a pattern
+#' @noRd
+comparing_words <- function() {
+  "(?:more|less|fewer|higher|lower|longer|shorter|better|worse|older|younger|greater|larger|bigger|smaller|faster|slower|quicker|sooner|later|heavier|lighter|taller|stronger|weaker|happier|richer|poorer|cheaper|dearer|worse off|better off|differently|different)"  # nolint: line_length_linter.
+}
+
+#' "people who never work remotely": of a count, the rows at zero
+#' @noRd
+never_counted <- function(out) {
+  form <- "(?i)\\b(?:who|that|which) (?:have |has |had |do |does |did |are |is |were |was )?(?:never|not|n['\u2019]t)(?: ever| at all)? ((?:[\\p{L}_]+ ?){1,4})"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  counts <- Filter(function(col) {
+    values <- if (is_numeric_kind(col$kind)) understood(out$study, col$name, col$table)
+    length(values) && any(values == 0, na.rm = TRUE) && !any(values < 0, na.rm = TRUE)
+  }, all_columns(out$study))
+  # (a level or a yes/no column of that word tells it itself)
+  if (!length(counts) || !is.null(clause_level(out$study, hit[1]))) return(out)
+  stems <- setdiff(stem_words(tolower(strsplit(trimws(hit[2]), " +")[[1]])), stem_words(english$stop))
+  own <- Filter(function(col) any(vapply(stems, function(s) any(alike_stems(s, stems_of(name_words(col$name))[[1]])), NA)), counts)
+  if (length(own) != 1) return(out)
+  name_stems <- stems_of(name_words(own[[1]]$name))[[1]]
+  said <- strsplit(trimws(hit[2]), " +")[[1]]
+  last <- max(which(vapply(stem_words(tolower(said)), function(s) any(alike_stems(s, name_stems)), NA)))
+  whole <- up_to_words(hit[1], hit[2], paste(said[seq_len(last)], collapse = " "))
+  plain <- sprintf("with %s = 0", own[[1]]$name)
+  reworded(out, sub(whole, plain, out$text, fixed = TRUE), sprintf("Took %s to mean that %s is 0.", quoted(whole), own[[1]]$name))
+}
+
+#' "do people with children plan to leave more often", "do those without children earn less": any of a count, against none
+#' @noRd
+with_any_of <- function(out) {
+  form <- sprintf("(?i)^( *(?:do|does|did|are|is|were|was|have|has|had|will|can) (?:the |our |more )?%s) (with(?:out)?|who have|who had|having|that have|that had)( any| no| at least one)? ((?:[\\p{L}_]+ ?){1,3})(.*)$",  # nolint: line_length_linter.
+                  people_words())
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  rest <- paste0(hit[5], hit[6])
+  if (!grepl(sprintf("\\b%s\\b", comparing_words()), rest, ignore.case = TRUE) || grepl("\\bthan\\b", rest, ignore.case = TRUE)) return(out)
+  counts <- Filter(function(col) col$kind == "count", all_columns(out$study))
+  found <- column_in_text(counts, hit[5], named_phrases(out$study))
+  if (is.null(found) || !startsWith(tolower(hit[5]), tolower(found$said))) return(out)
+  values <- understood(out$study, found$name, found$col$table)
+  if (!any(values == 0, na.rm = TRUE) || any(values < 0, na.rm = TRUE)) return(out)
+  none <- tolower(hit[3]) == "without" || grepl("no$", hit[4])
+  rest <- trimws(sub("[?.! ]+$", "", substring(rest, nchar(found$said) + 1)))
+  side <- if (none) "below 1" else "above 0"
+  # (what the others have is all the other side of the bound)
+  reworded(out, sprintf("%s with %s %s %s than the rest", hit[2], found$name, side, rest),
+           sprintf("Took %s to mean %s %s; the rest are the others.", quoted(trimws(paste0(hit[3], hit[4] %|NA|% "", " ", found$said))), found$name, side))
+}
+
+`%|NA|%` <- function(x, other) if (is.na(x)) other else x
+
+#' "do people with a commute above 45 minutes have more overtime": they and the rest
+#' @noRd
+subject_beyond <- function(out) {
+  bound <- "(?:more than|less than|fewer than|over|under|above|below|at least|at most|longer than|shorter than|older than|younger than|up to)"
+  form <- sprintf("(?i)^ *(?:do|does|did|are|is|were|was|have|has|had|will|can) (?:(?!\\b(?:there|when|if|where|than)\\b).)*?%s (?:[0-9][0-9.,]*)(?:(?!\\bthan\\b).)*?\\b%s\\b(?:(?!\\bthan\\b|\\bwhen\\b|\\bif\\b|\\beach\\b).)*$",  # nolint: line_length_linter.
+                  bound, comparing_words())
+  # (the bound of a share is what is shared)
+  if (!grepl(form, out$text, perl = TRUE) || asks_for_share(out$text)) return(out)
+  before <- sub(sprintf("(?i)\\b%s [0-9].*$", bound), "", out$text, perl = TRUE)
+  # "is yield higher for rows over 5" says the comparison first
+  if (grepl(sprintf("(?i)\\b%s\\b", comparing_words()), before, perl = TRUE)) return(out)
+  reworded(out, paste(sub("[?.! ]+$", "", out$text), "than the rest"))
+}
+
+#' "among those planning to leave", "what is the overtime of people leaving": the yes of a column with that name
+#' @noRd
+those_doing <- function(out) {
+  form <- sprintf("(?i)\\b((?:among|amongst|for|of|in|within)(?: only)?) (?:the |all |all the )?%s (?:who (?:are|were) |that are )?(not )?(\\p{L}+ing(?: (?!by\\b|between\\b|in\\b|with\\b|and\\b|is\\b|are\\b)[\\p{L}_]+){0,3})",  # nolint: line_length_linter.
+                  people_words())
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  words <- strsplit(trimws(hit[4]), " +")[[1]]
+  for (size in rev(seq_along(words))) {
+    said <- paste(words[seq_len(size)], collapse = " ")
+    found <- yes_of_name(out$study, said)
+    if (is.null(found)) next
+    whole <- up_to_words(hit[1], hit[4], said)
+    is <- if (is.na(hit[3])) "is" else "is not"
+    plain <- sprintf("%s rows where %s %s %s", hit[2], found$name, is, found$yes)
+    return(reworded(out, sub(whole, plain, out$text, fixed = TRUE),
+                    sprintf("Took %s to mean that %s %s %s.", quoted(trimws(whole)), found$name, is, quoted(found$yes))))
+  }
+  out
+}
+
+#' The one column with a level that says yes whose name holds all words of a text
+#' @section Shape: list(name, yes, levels), or NULL.
+#' @noRd
+yes_of_name <- function(study, said) {
+  stems <- setdiff(stem_words(tolower(strsplit(said, " ")[[1]])), stem_words(english$stop))
+  if (!length(stems)) return(NULL)
+  own <- Filter(function(col) length(yes_answer(col)) == 1 && all(vapply(stems, function(s) any(alike_stems(s, stems_of(name_words(col$name))[[1]])), NA)),
+                Filter(function(col) is_level_kind(col$kind), all_columns(study)))
+  if (length(own) == 1) list(name = own[[1]]$name, yes = yes_answer(own[[1]]), levels = own[[1]]$levels)
+}
+
+#' The level of a column that answers yes, where another answers no
+#' @noRd
+yes_answer <- function(col) {
+  said <- tolower(trimws(col$levels))
+  if (any(said %in% c("no", "n", "false"))) col$levels[said %in% c("yes", "y", "true")]
+}
+
+#' "is anyone working more than 60 hours", "are there any patients over 90": how many rows meet the condition
+#' @noRd
+anyone_beyond <- function(out) {
+  bound <- "(?:more than|less than|fewer than|over|under|above|below|at least|at most|older than|younger than|longer than|shorter than)"
+  form <- sprintf("(?i)^ *(?:is|are|was|were|does|do|did|has|have) (?:there )?(?:anyone|anybody|any (?:of (?:the |them )?)?(?:%s)?)(?: who| that| which)? ?(.*?\\b%s [0-9].*?)[?.! ]*$",  # nolint: line_length_linter.
+                  people_words(), bound)
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || grepl("\\b(differences?|relation\\w*|correlation|association|effect|trend)\\b", out$text, ignore.case = TRUE)) return(out)
+  reworded(out, sprintf("how many rows have %s", sub("(?i)^(?:with|have|has|had|having|are|is|were|was) ", "", hit[2], perl = TRUE)))
+}
+
+#' "number of women with diabetes": how many there are, unless a column is called a number of something
+#' @noRd
+number_of_rows <- function(out) {
+  form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:total )?number of (?=(?:\\p{L}+ ?){1,3}?(?:with|who|that|in|from|on|under|over|aged|operated|treated|whose|where|without)\\b)"
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  noun <- stringi::stri_match_first_regex(sub(form, "", out$text, perl = TRUE), "^[\\p{L}_]+")[1, 1]
+  counted <- Filter(function(col) is_numeric_kind(col$kind) && stem_words(tolower(noun)) %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))
+  if (length(counted)) out else reworded(out, sub(form, "how many ", out$text, perl = TRUE))
+}
+
+#' "people in teams bigger than 10", of a column team_size: a bound on that size
+#' @noRd
+size_beyond <- function(out) {
+  form <- "(?i)\\b(?:in|from|of|with|at|on) (?:a |the )?([\\p{L}_]+?)s? (?:that (?:are|were|is) )?(bigger|larger|smaller|greater) than ([0-9.,]+)"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  own <- Filter(function(col) is_numeric_kind(col$kind) && all(c(stem_words(tolower(hit[2])), "size") %in% stems_of(name_words(col$name))[[1]]),
+                all_columns(out$study))
+  if (length(own) != 1) return(out)
+  side <- if (tolower(hit[3]) == "smaller") "below" else "above"
+  reworded(out, sub(hit[1], sprintf("with %s %s %s", own[[1]]$name, side, hit[4]), out$text, fixed = TRUE))
+}
+
+#' "do men plan to leave more often", of answers Yes, No and Not sure: how often it is Yes
+#' @noRd
+yes_as_event <- function(study, verdict, text) {
+  r <- verdict$reading
+  if (!identical(verdict$status, "answered") || !identical(r$task, "compare") || length(r$outcome) != 1 || length(r$extra$event)) return(verdict)
+  asks <- sprintf("(?i)^ *(?:do|does|did|are|is|were|was|have|has|will|can)\\b.*\\b(?:%s|likely|often|frequently)\\b", comparing_words())
+  col <- find_column(study, r$outcome)
+  yes <- if (!is.null(col)) yes_answer(col)
+  if (length(yes) != 1 || length(col$levels) < 3 || !col$kind %in% c("category", "ordered") || !grepl(asks, text, perl = TRUE)) return(verdict)
+  # (another of its answers may be the one that is asked about)
+  others <- setdiff(tolower(col$levels), c(tolower(yes), "no"))
+  if (any(vapply(others, function(level) grepl(paste0("\\b", as_literal(level), "\\b"), text, ignore.case = TRUE), NA))) return(verdict)
+  made <- level_column(list(study = study), list(column = r$outcome, level = yes))
+  if (is.null(made)) return(verdict)
+  r$outcome <- made$name
+  verdict$reading <- finish_reading(r)
+  with_derived_study(verdict, made$out$study, study)
+}
+
+#' "smokers and non-smokers", "are not smokers", of levels never, former and current: those who are now, against all others
+#' @noRd
+doers_now <- function(out) {
+  current <- function(col) col$levels[grepl("^(current(ly)?|active|present|now|yes,? (current(ly)?|now))\\b", tolower(col$levels))]
+  columns <- Filter(function(col) length(current(col)) == 1 && any(grepl("^(never|no,? never|non)", tolower(col$levels))),
+                    Filter(function(col) col$kind %in% c("category", "ordered"), all_columns(out$study)))
+  for (col in columns) {
+    words <- strsplit(tolower(name_words(col$name)), " ")[[1]]
+    stems <- stem_words(sub("(ing|ers?|or)$", "", words[nchar(words) > 3]))
+    noun <- sprintf("(?:%s)(?:e|k|g|t|p|n)?(?:r|er|or)s?", paste(as_literal(stems), collapse = "|"))
+    now <- sprintf("(?i)(?<!non)(?<!non[ -])(?<!ex)(?<!ex[ -])(?<!never[ -])(?<!former )(?<!current )(?<!past )\\b(?:current )?%s\\b", noun)
+    not <- sprintf("(?i)\\b(?:non[- ]?|not )%s\\b", noun)
+    both <- sprintf("(?i)\\b(?:between )?(?:%s (?:and|or|vs\\.?|versus|with|than|against|compared (?:to|with)) (?:in |among |for )?non[- ]?%s|non[- ]?%s (?:and|or|vs\\.?|versus|with|than|against) (?:in |among |for )?%s)\\b",  # nolint: line_length_linter.
+                    noun, noun, noun, noun)
+    level <- current(col)
+    told <- sprintf("Took those of %s %s as one side and all others (%s) as the other.", col$name, quoted(level), some_of(setdiff(col$levels, level), 6))
+    if (grepl(both, out$text, perl = TRUE)) {
+      name <- paste(col$name, gsub("[^[:alnum:]]+", "_", level), sep = "_")
+      text <- sub(both, paste("by", name), out$text, perl = TRUE)
+      # ("do smokers walk less than non-smokers" has the other side far from the first)
+      out$told <- c(out$told, told)
+      return(with_derived(out, name, "against_rest", col$name, text, level = level))
+    }
+    far <- sprintf("(?i)^ *(?:do|does|did|are|is|were|was|have|has) (?:the )?(%s)\\b(.*?) than (?:in |among |for )?(?:the )?non[- ]?%s\\b(.*)$", noun, noun)
+    hit <- stringi::stri_match_first_regex(out$text, far)[1, ]
+    if (!is.na(hit[1])) {
+      name <- paste(col$name, gsub("[^[:alnum:]]+", "_", level), sep = "_")
+      out$told <- c(out$told, told)
+      return(with_derived(out, name, "against_rest", col$name, sprintf("compare%s by %s%s", hit[3], name, hit[4]), level = level))
+    }
+    # "ex-smokers", "among smokers", "share of smokers"
+    former <- col$levels[grepl("^(former(ly)?|ex|past|previous(ly)?|quit)", tolower(col$levels))]
+    past <- sprintf("(?i)\\b(?:ex|former|past|previous)[- ]?%s\\b", noun)
+    share <- sprintf("(?i)\\b(share|proportion|percentage|percent|fraction|number|how many)( of)?(?: the| all)? %s\\b", noun)
+    if (length(former) == 1 && grepl(past, out$text, perl = TRUE)) return(reworded(out, as_condition(out$text, past, col$name, former)))
+    if (grepl(share, out$text, perl = TRUE) && !grepl(not, out$text, perl = TRUE)) {
+      by <- grepl("\\b(by|per|in each|across|for each)\\b", out$text, ignore.case = TRUE) || grepl("\\b(number|how many)\\b", out$text, ignore.case = TRUE)
+      plain <- sprintf(if (by) "\\1 with %s = %s" else "what share of rows have %s = %s", col$name, level)
+      return(reworded(out, sub(share, plain, sub("(?i)^ *what (?=(share|proportion|percentage|percent|fraction))", "", out$text, perl = TRUE), perl = TRUE),
+                      sprintf("Took those of %s %s.", col$name, quoted(level))))
+    }
+    # (a level that is named is read where it stands)
+    if (grepl(sprintf("\\b%s\\b", as_literal(tolower(level))), tolower(out$text))) return(out)
+    among <- sprintf("(?i)\\b(?:among|amongst|in|for|of|only) (?:the )?%s\\b(?! (?:and|or|vs|versus|than))", sub("s\\?$", "s", noun))
+    if (grepl(among, out$text, perl = TRUE) && !grepl(not, out$text, perl = TRUE)) {
+      hit <- stringi::stri_extract_first_regex(out$text, among)
+      return(reworded(out, sub(hit, sprintf("among rows with %s = %s", col$name, level), out$text, fixed = TRUE),
+                      sprintf("Took %s to mean that %s is %s.", quoted(hit), col$name, quoted(level))))
+    }
+    said <- stringi::stri_extract_first_regex(out$text, not)
+    if (!is.na(said)) return(reworded(out, sub(said, sprintf("with %s not %s", col$name, level), sub(sprintf("(?i)\\b(?:who |that )?(?:are|is|were|was) (?=%s)", as_literal(said)), "", out$text, perl = TRUE), fixed = TRUE),  # nolint: line_length_linter.
+                                      sprintf("Took %s to mean that %s is not %s.", quoted(said), col$name, quoted(level))))
+  }
+  out
+}
+
+#' "share of ex-smokers", "former smokers": what a pattern finds, as a condition
+#' @noRd
+as_condition <- function(text, form, name, level) {
+  of <- sub("^\\(\\?i\\)", "", form)
+  share <- sprintf("(?i)\\b(share|proportion|percentage|percent|fraction|number|how many)(?: of)?(?: the| all)? %s", of)
+  if (grepl(share, text, perl = TRUE)) sub(share, sprintf("\\1 with %s = %s", name, level), text, perl = TRUE)
+  else sub(form, sprintf("rows with %s = %s", name, level), text, perl = TRUE)
+}
