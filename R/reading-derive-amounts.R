@@ -141,6 +141,10 @@ near_place <- function(out) {
 per_time_spent <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (minute|hour|second|day)\\b(?: of (?:the )?[\\p{L}_]+)?")[1, ]
   if (is.na(hit[1])) return(out)
+  # (where rows have dates a day is one of the calendar, and rows themselves are counted by periods)
+  before <- sub(paste0(as_literal(hit[1]), ".*$"), "", out$text)
+  if (tolower(hit[2]) == "day" && length(date_columns(out$study)) && !grepl(" of ", hit[1]) ||
+      is.null(column_in_text(numeric_columns(out$study), before, named_phrases(out$study)))) return(out)
   seconds <- c(s = 1, second = 1, seconds = 1, min = 60, minute = 60, minutes = 60, h = 3600, hour = 3600, hours = 3600, day = 86400, days = 86400)
   spent <- Filter(function(col) isTRUE(col$unit %in% names(seconds)) && is.null(col$role) &&
     any(stem_words(c("duration", "time", "effort", "length", "exposure", "minutes", "hours", "runtime", "soak", "tow")) %in% stems_of(name_words(col$name))[[1]]),  # nolint: line_length_linter.

@@ -94,6 +94,8 @@ fit_task <- function(state, mentions, task) {
   if (task == "frequency" && numbers == 1 && length(rest) == 1 && !is.null(main_statistic(state)) &&
       main_statistic(state) %in% c("mean", "median") && !any(vapply(state$filters, function(f) f$column == column_of(state, mentions[[1]]$column),
         NA))) return("describe")
+  # "total goals in wins vs losses": totals are set side by side, no mean of the rows is tested
+  if (task == "compare" && identical(main_statistic(state), "sum") && says(state, "^ *(what (is|was|are|were) )?(the )?(total|sum)\\b")) return("describe")
   task
 }
 

@@ -289,7 +289,7 @@ mention_kinds <- function(state, mentions) vapply(mentions, function(m) kind_at(
 can_group <- function(state, column) {
   row <- column_record(state, column)
   is_level_kind(row$kind) || (row$kind %in% c("count", "number") && row$distinct <= 12) || row$kind == "id" ||
-    row$role == "year"
+    row$role == "year" || isTRUE(row$index)
 }
 
 can_measure <- function(state, column) kind_at(state, column) %in% c("number", "count", "ordered")

@@ -480,6 +480,10 @@ decide_reading <- function(state, mentions) {
 #' @noRd
 without_side_nouns <- function(state, mentions) {
   at <- unlist(lapply(Filter(function(g) names_several(g) && !g$negated, state$groups), `[[`, "at"))
+  # "away matches", of a column that numbers the matches
+  named <- unlist(lapply(state$groups, `[[`, "at"))
+  mentions <- Filter(function(m) !(isTRUE(state$vocabulary$columns$index[m$column]) && (m$at - 1) %in% named && length(mentions) > 1 ||
+    isTRUE(state$vocabulary$columns$index[m$column]) && (m$at - 1) %in% named && grepl("e?s$", tolower(m$text))), mentions)
   Filter(function(m) !(m$marker == "" && (m$at - 1) %in% at && is_level_kind(kind_at(state, m$column)) && grepl("s$", tolower(m$text)) &&
     !m$column %in% vapply(state$groups, `[[`, 1L, "column") && length(mentions) > 1), mentions)
 }

@@ -6,7 +6,8 @@
 rate_asked <- function(state, mentions) {
   for (i in seq_along(mentions)) for (j in seq_along(mentions)) {
     a <- mentions[[i]]; b <- mentions[[j]]
-    if (i == j || !between_says_per(state, a$at, b$at)) next
+    # (numbers of occasions are not added up)
+    if (i == j || !between_says_per(state, a$at, b$at) || isTRUE(state$vocabulary$columns$index[b$column])) next
     # "revenue per night": what adds up over what is counted, even where that takes few values
     adds <- adds_up(column_of(state, a$column)) && is.null(main_statistic(state)) && kind_at(state, b$column) == "count" &&
       grepl("s$", column_of(state, b$column)) && !grepl("s$", b$text)

@@ -90,6 +90,8 @@ script_derive <- function(table, step, variable) {
     holds = sprintf(paste0("factor(ifelse(vapply(strsplit(as.character(%s), %s, fixed = TRUE), function(v) if (length(v) == 1 && is.na(v)) NA else ",
                            "%s %%in%% trimws(v), NA), \"yes\", \"no\"), c(\"no\", \"yes\"))"), x, as_r_string(trimws(step$mark %||% ";")),
                                as_r_string(step$answer %||% "")),
+    day_part = sprintf(paste0("factor(c(\"night\", \"morning\", \"afternoon\", \"evening\", \"night\")[findInterval(as.integer(format(%s, \"%%H\", tz = \"UTC\")), ",
+                              "c(0, 6, 12, 18, 22))], c(\"night\", \"morning\", \"afternoon\", \"evening\"))"), x),
     season = sprintf(paste0("factor(c(\"winter\", \"spring\", \"summer\", \"autumn\")[as.integer(format(%s, \"%%m\")) %%%% 12 %%/%% 3 + 1], ",
                             "c(\"spring\", \"summer\", \"autumn\", \"winter\"))"), x),
     weekend = sprintf("factor(ifelse(as.integer(format(%s, \"%%u\")) > 5, \"weekend\", \"weekday\"), c(\"weekday\", \"weekend\"))", x),

@@ -49,6 +49,8 @@ derivations <- function() {
       step$from)),
     weekend = rule(1, dates, function(x, step) factor(ifelse(as.integer(format(x[[1]], "%u")) > 5, "weekend", "weekday"), c("weekday", "weekend")),
                    function(step) sprintf("weekday (Monday to Friday) or weekend, by %s", step$from)),
+    day_part = rule(1, "datetime", function(x, step) day_part_of(x[[1]]),
+                    function(step) sprintf("part of the day of %s (night 22:00 to 6:00, morning to 12:00, afternoon to 18:00, evening to 22:00)", step$from)),
     season = rule(1, dates, function(x, step) factor(c("winter", "spring", "summer", "autumn")[as.integer(format(x[[1]], "%m")) %% 12 %/% 3 + 1],
                                                      c("spring", "summer", "autumn", "winter")),
                   function(step) sprintf("season of %s (northern, by whole months: spring is March to May)", step$from)),
@@ -79,6 +81,13 @@ derivations <- function() {
     low = rule(1, "range", function(x, step) range_part(x[[1]], "low"), function(step) sprintf("lower end of %s", step$from)),
     high = rule(1, "range", function(x, step) range_part(x[[1]], "high"), function(step) sprintf("upper end of %s", step$from)),
     middle = rule(1, "range", function(x, step) range_part(x[[1]], "middle"), function(step) sprintf("middle of %s", step$from)))
+}
+
+#' Night, morning, afternoon or evening, by the hour as it is written in the data
+#' @noRd
+day_part_of <- function(x) {
+  hour <- as.integer(format(x, "%H", tz = "UTC"))
+  factor(c("night", "morning", "afternoon", "evening", "night")[findInterval(hour, c(0, 6, 12, 18, 22))], c("night", "morning", "afternoon", "evening"))
 }
 
 weekday_names <- function() c("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")

@@ -62,7 +62,10 @@ lexicon_links <- function(spans, lexicon, tokens, vocabulary) {
   own <- p$kind == "every" | (p$kind == "task" & p$id == "trend")
   own <- own & period %in% c(tolower(vocabulary$columns$name), vocabulary$elapsed) & !any(vocabulary$columns$kind %in% c("date", "datetime"))
   # words whose stem is shared with others of another meaning ("months" and "monthly") must stand as they are
-  as_written <- !p$words %in% lexicon$as_written | tokens$norm[spans$from[m$span]] == p$words
+  as_written <- !p$words %in% lexicon$as_written
+  as_written[!as_written] <- vapply(which(!as_written), function(i) {
+    paste(tokens$norm[spans$from[m$span[i]]:spans$to[m$span[i]]], collapse = " ") == p$words[i]
+  }, NA)
   links <- new_links(spans$from[m$span], spans$to[m$span], "lexicon", p$id, p$kind, score = p$weight)
   links[as_written & !own, , drop = FALSE]
 }

@@ -1,5 +1,20 @@
 # The study's own vocabulary: what its columns and values are called.
 
+#' Columns that number occasions (matches, nights, visits): whole numbers without a gap, each once for a unit that comes back
+#' @noRd
+index_columns <- function(study, columns = all_columns(study)) {
+  counts <- Filter(function(col) col$kind == "count" && is.null(col$role) && isTRUE(col$distinct >= 4 & col$distinct <= 400) &&
+    grepl("^(match|game|night|visit|session|round|trial|day|week|wave|lap|shift|lesson|stage|set|month|meeting|call|ride|run|trip|race|attempt)([_. ]?(no|nr|number|id|index|num))?$",  # nolint: line_length_linter.
+          tolower(col$name)), columns)
+  own <- Filter(function(col) {
+    x <- study$tables[[col$table]]$data[[col$name]]
+    if (!is.numeric(x) || anyNA(x) || length(x) > 1e6 || diff(range(x)) + 1 != col$distinct || !min(x) %in% 0:1) return(FALSE)
+    keys <- Filter(function(key) key$table == col$table && key$kind %in% c("id", "category") && 2 * key$distinct <= length(x), columns)
+    any(vapply(keys, function(key) !anyDuplicated(list2DF(list(study$tables[[col$table]]$data[[key$name]], x))), NA))
+  }, counts)
+  vapply(own, `[[`, "", "name")
+}
+
 #' Build the vocabulary of a study
 #'
 #' @section Shape: list(lexicon, columns = data frame (name, table, kind, ...), terms = data frame (stem, column,
@@ -25,6 +40,7 @@ build_vocabulary <- function(study, lexicon = english) {
                       unique = vapply(columns, function(col) col$distinct == nrow(study$tables[[col$table]]$data), NA),
                       rows = vapply(columns, function(col) nrow(study$tables[[col$table]]$data), 1L), stringsAsFactors = FALSE)
   table$role[table$name %in% study$design$weights] <- "weight"
+  table$index <- table$name %in% index_columns(study, columns)
   # the other table's name for a key only says what its rows are
   for (j in study$joins) if (!identical(j$key, j$one_key)) table$kind[table$table == j$one & table$name == j$one_key] <- "id"
   # two codes (1 and 2) are kept, so that it can be asked which of them is meant

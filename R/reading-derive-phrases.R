@@ -1,0 +1,185 @@
+# Turns of phrase about shares, courses over a stretch of time, counts by period, and parts of the day.
+
+#' The turns, as of `everyday_turns()`
+#' @noRd
+turns_of_phrases <- function() {
+  list(turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)", over_the_period),
+       turn("^ *(what |the )?(share|proportion|percentage|percent|fraction) ", share_level_among),
+       turn("per (day|week|month|year)", count_per_period), turn("likely to\\b", likely_to_be),
+       turn("^ *(do|does|did|are|is|were|was) ", adjusted_subject), turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),
+       turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
+       turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun))
+}
+
+#' "did waits get longer over the two months": over time
+#' @noRd
+over_the_period <- function(out) {
+  if (!length(date_columns(out$study))) return(out)
+  span <- "(?i)\\b(?:over|throughout|during|in the course of) (?:the |this |these )?(?:whole |entire |last |past )?(?:(?:[0-9]+|one|two|three|four|five|six|seven|eight|nine|ten|twelve) )?(?:days|weeks|months|years|season|study(?: period)?|trial|period|year|observation period)\\b(?! (?:of|in) [0-9])"  # nolint: line_length_linter.
+  asks <- "(?i)^ *(?:did|do|does|has|have|is|are|was|were|how)\\b.*\\b(?:get|got|gotten|become|became|declin|ris|rose|f[ae]ll|drop|chang|improv|wors|increas|decreas|grow|grew|develop|go(?:ne)? (?:up|down)|went (?:up|down)|trend)"  # nolint: line_length_linter.
+  counted <- grepl("(?i)\\b(?:last|past) (?:[0-9]+|two|three|four|five|six|seven|eight|nine|ten|twelve)\\b", out$text, perl = TRUE)
+  if (counted || !grepl(span, out$text, perl = TRUE) || !grepl(asks, out$text, perl = TRUE)) return(out)
+  if (length(sets_said(out$text, study_sets(out$study, "repeated_measures")))) return(out)
+  comparative <- "(?i)\\b(?:get|gets|got|gotten|become|became|becoming|getting) (?:any )?(?:longer|shorter|higher|lower|worse|better|more|less|larger|smaller|faster|slower|bigger|heavier|lighter)\\b"  # nolint: line_length_linter.
+  reworded(out, sub(comparative, "change", sub(span, "over time", out$text, perl = TRUE), perl = TRUE))
+}
+
+#' "share admitted among those over 75": what share of them were admitted
+#' @noRd
+share_level_among <- function(out) {
+  form <- "(?i)^ *(?:what |the )?(share|proportion|percentage|percent|fraction) (?!of\\b|who\\b|that\\b|with\\b|by\\b|in\\b|is\\b|was\\b|are\\b|were\\b|had\\b|have\\b|has\\b|missing\\b)([\\p{L}_ -]+?) (among|amongst|of|in|within) (.+?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- level_in_text(out$study, hit[3], first = TRUE)
+  if (is.null(found) || tolower(found$said) != tolower(hit[3])) return(out)
+  reworded(out, sprintf("what %s of %s were %s", hit[2], hit[5], hit[3]))
+}
+
+#' "arrivals per day", "admissions per week": rows counted by period, those of a level where the noun names one
+#' @noRd
+count_per_period <- function(out) {
+  form <- "(?i)^ *(?:(?:what (?:is|was) )?(?:the )?(?:number of |count of )?|how many |show (?:me )?(?:the )?|plot (?:the )?)((?:[\\p{L}_]+ ){1,2}?)(?:were there |are there |did we have |do we have )?per (day|week|month|year)( on average)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  date <- date_columns(out$study)
+  if (is.na(hit[1]) || length(date) != 1 || has_column(out$study, hit[3])) return(out)
+  stem <- stem_words(tolower(trimws(hit[2])))
+  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
+  if (!is.null(column_in_text(numeric, hit[2], named_phrases(out$study)))) return(out)
+  if (any(alike_stems(last_of(stem), stems_of(name_words(date))[[1]]))) return(reworded(out, sprintf("rows per %s", hit[3]), sprintf("Each row is one of the %s.", trimws(tolower(hit[2])))))  # nolint: line_length_linter.
+  # ("admissions", of a level admitted)
+  vocabulary <- study_vocabulary(out$study)
+  state <- parse_question(trimws(hit[2]), vocabulary)
+  groups <- Filter(function(g) !isTRUE(g$numeric) && !g$negated && length(g$levels) == 1, state$groups)
+  if (length(groups) != 1 || any(state$type == "unknown")) return(out)
+  reworded(out, sprintf("number of rows with %s = %s by %s", vocabulary$columns$name[groups[[1]]$column], groups[[1]]$levels, hit[3]))
+}
+
+#' "are men more likely to be admitted than women", of a level admitted: how often it is so
+#' @noRd
+likely_to_be <- function(out) {
+  form <- "(?i)^ *(?:is|are|was|were) (.+?) (more|less) likely (?:than (.+?) )?to (?:be|get|have been|become|have) (?:an? |the )?([\\p{L}_-]+(?: [\\p{L}_-]+)?)( than .+?)?[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- level_in_text(out$study, hit[5], first = TRUE)
+  if (is.null(found) || tolower(found$said) != tolower(hit[5])) return(out)
+  if (identical(column_in_text(all_columns(out$study), hit[5], kin_phrases(out$study, hit[5]))$col$kind, "yes_no")) return(out)
+  than <- if (!is.na(hit[4])) paste0(" than ", hit[4]) else hit[6]
+  more_common(out, found, side = hit[3], here = hit[2], than = than)
+}
+
+#' "do older patients stay longer, taking triage into account": what they do is the outcome, their age explains it
+#' @noRd
+adjusted_subject <- function(out) {
+  form <- "(?i)^ *(?:do|does|did|are|is|were|was) (?:the )?(older|younger|heavier|lighter|taller|shorter|larger|bigger|smaller|longer|richer|poorer|stronger|weaker|faster|slower) [\\p{L}_]+ (.+?),? ((?:taking|adjust\\w*|controlling|allowing|accounting|holding|correcting|once|after (?:adjusting|allowing|controlling)|given|even (?:after|when)) .+)$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  table <- english$adjectives
+  nouns <- table$noun[table$word == tolower(hit[2])]
+  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
+  subject <- Filter(function(col) any(stem_words(nouns) %in% stems_of(name_words(col$name))[[1]]), numeric)
+  outcome <- column_in_text(Filter(function(col) is_numeric_kind(col$kind) || col$kind %in% c("yes_no", "ordered"), all_columns(out$study)), hit[3],
+                            kin_phrases(out$study, hit[3]))
+  if (length(subject) != 1 || is.null(outcome) || outcome$name == subject[[1]]$name) return(out)
+  reworded(out, sprintf("effect of %s on %s %s", subject[[1]]$name, outcome$name, hit[4]))
+}
+
+#' "is the wait longer at night": the part of the day of the only column that holds times
+#' @noRd
+part_of_day <- function(out) {
+  times <- Filter(function(col) col$kind == "datetime", all_columns(out$study))
+  if (length(times) != 1 || any(grepl("night|shift|morning|day_?part|time_of_day", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
+  held <- unlist(lapply(all_columns(out$study), function(col) if (is_level_kind(col$kind)) tolower(col$levels)))
+  form <- "(?i)\\b(?:at|in|during|on) (?:the )?(night|morning|afternoon|evening)s?\\b|\\bby (?:the )?(?:part of the day|time of (?:the )?day)\\b"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || !is.na(hit[2]) && any(grepl(tolower(hit[2]), held, fixed = TRUE))) return(out)
+  name <- "day_part"
+  told <- sprintf("Night is 22:00 to 6:00, morning to 12:00, afternoon to 18:00, evening to 22:00, by %s.", times[[1]]$name)
+  compares <- !is.na(hit[2]) && grepl(sprintf("\\b(?:%s)\\b", comparing_words()), out$text, ignore.case = TRUE, perl = TRUE)
+  text <- if (is.na(hit[2])) sub(form, "by day_part", out$text, perl = TRUE)
+    else if (compares) sub(form, paste("with day_part", tolower(hit[2])), out$text, perl = TRUE)
+    else sub(form, paste("where day_part is", tolower(hit[2])), out$text, perl = TRUE)
+  if (compares) {
+    out <- with_derived(out, name, "day_part", times[[1]]$name)
+    side <- level_against_rest(out, name, tolower(hit[2]))
+    if (is.null(side)) return(out)
+    out <- side$out
+    text <- sub(form, paste("by", side$name), out$text, perl = TRUE)
+    text <- sub(sprintf("(?i)^ *(is|are|was|were) (.*?)\\b%s\\b", comparing_words()), "\\1 \\2different", text, perl = TRUE)
+  }
+  out$told <- c(out$told, told)
+  out <- with_derived(out, name, "day_part", times[[1]]$name)
+  reworded(out, text)
+}
+
+#' One level of a column against all others, as a column
+#' @section Shape: list(out, name), or NULL.
+#' @noRd
+level_against_rest <- function(out, column, level) {
+  name <- paste(column, gsub("[^[:alnum:]]+", "_", level), sep = "_")
+  out <- with_derived(out, name, "against_rest", column, level = level)
+  if (has_column(out$study, name)) list(out = out, name = name)
+}
+
+#' "what share of new visitors converted", of yes/no columns new_visitor and converted: the second among the rows of the first
+#' @noRd
+share_of_named <- function(out) {
+  form <- "(?i)^ *(?:what |the |which )?(share|proportion|percentage|percent|fraction) of (?:the |all |our )?((?:[\\p{L}_]+ ){1,4})(?:who |that |which )?((?:have |had |has |were |was |are |is |did )?(?:not )?(?:an? |the )?)([\\p{L}_]+)(?: (in|by|per|among) (.+?))?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  # (the words between the two are part of neither)
+  # (a condition behind the first, "on phones", is one on the rows as well)
+  place <- stringi::stri_match_first_regex(hit[3], "(?i)^(.+?) ((?:on|in|from|at|via) \\p{L}+) *$")[1, ]
+  if (!is.na(place[1]) && !is.null(level_in_text(out$study, place[3]))) hit[3] <- paste0(place[2], " ") else place[3] <- NA
+  between <- stringi::stri_extract_first_regex(hit[3], "(?i)(?: (?:who|that|which))?(?: (?:have|had|has|were|was|are|is|did))?(?: not)?(?: (?:an?|the))? *$")
+  hit[4] <- paste(between, hit[4])
+  hit[3] <- substr(hit[3], 1, nchar(hit[3]) - nchar(between))
+  flags <- Filter(function(col) col$kind == "yes_no" && length(col$levels) == 2, all_columns(out$study))
+  whom <- column_in_text(flags, trimws(hit[3]), named_phrases(out$study))
+  what <- column_in_text(flags, hit[5], kin_phrases(out$study, hit[5]))
+  # the whole of both parts has to be told by the two columns
+  if (is.null(whom) || is.null(what) || whom$name == what$name || tolower(what$said) != tolower(hit[5]) ||
+      nchar(whom$said) < nchar(trimws(hit[3])) - 1 || length(strsplit(whom$said, " ")[[1]]) < 2) return(out)
+  no <- grepl("\\bnot\\b", hit[4])
+  level <- if (no) what$col$levels[1] else what$col$levels[2]
+  reworded(out, sprintf("what share of rows with %s = %s have %s = %s%s", whom$name, whom$col$levels[2], what$name, level,
+                        if (!is.na(place[3])) paste0(" ", place[3]) else if (is.na(hit[6])) "" else paste0(" ", hit[6], " ", hit[7])))
+}
+
+#' "an increase from 8 to 10 percent": both are percentages
+#' @noRd
+percent_range <- function(out) {
+  form <- "(?i)\\b(from|between) ([0-9.]+) (to|and) ([0-9.]+) ?(?:%|per ?cent)"
+  reworded(out, gsub(form, "\\1 \\2 % \\3 \\4 %", out$text, perl = TRUE))
+}
+
+#' "compare the three countries on conversion": conversion by country
+#' @noRd
+compare_on <- function(out) {
+  form <- "(?i)^ *compare (?:the |all |both )?(?:[0-9]+ |two |three |four |five |six )?([\\p{L}_]+) (?:on|in terms of|with respect to|regarding|as to|for) (?:their |the )?([\\p{L}_ ]+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  columns <- all_columns(out$study)
+  groups <- Filter(function(col) is_level_kind(col$kind) && length(col$levels) >= 2, columns)
+  by <- column_in_text(groups, hit[2], named_phrases(out$study, groups))
+  what <- column_in_text(columns, hit[3], kin_phrases(out$study, hit[3]))
+  if (is.null(by) || is.null(what) || by$name == what$name || tolower(by$said) != tolower(hit[2])) return(out)
+  reworded(out, sprintf("does %s differ by %s", hit[3], by$name))
+}
+
+#' "revenue per visitor", of a yes/no column new_visitor: the noun stands for the rows
+#' @noRd
+per_row_noun <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(average |mean |median )?((?:[\\p{L}_]+ ){1,3}?)per (visitor|user|customer|patient|person|respondent|participant|member|subject|client|pupil|student)\\b")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  columns <- all_columns(out$study)
+  stem <- stem_words(tolower(hit[4]))
+  flags <- Filter(function(col) col$kind == "yes_no" && stem %in% stems_of(name_words(col$name))[[1]], columns)
+  others <- Filter(function(col) col$kind != "yes_no" && stem %in% stems_of(name_words(col$name))[[1]], columns)
+  numeric <- Filter(function(col) is_numeric_kind(col$kind), columns)
+  what <- column_in_text(numeric, hit[3], named_phrases(out$study, numeric))
+  if (!length(flags) || length(others) || is.null(what)) return(out)
+  missing <- anyNA(understood(out$study, what$name, what$col$table))
+  reworded(out, sub(hit[1], paste("average", what$name), out$text, fixed = TRUE),
+           c(sprintf("Each row is one %s, so the mean is over rows.", tolower(hit[4])),
+             if (missing) sprintf("Rows without %s are left out of it; they do not count as 0.", what$name)))
+}

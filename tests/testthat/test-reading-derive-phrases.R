@@ -1,0 +1,73 @@
+# Shares of a level, courses over a stretch of time, counts by period, parts of the day, shares of yes/no columns.
+
+emergency_rows <- function(n = 300) with_seed(77, {
+  arrival <- as.POSIXct("2024-03-01 00:00", tz = "UTC") + sort(runif(n, 0, 60 * 86400))
+  data.frame(visit_no = 10000 + seq_len(n), arrival = format(arrival, "%Y-%m-%d %H:%M"), age = pmax(0, round(rnorm(n, 45, 24))),
+             sex = sample(c("female", "male"), n, TRUE), triage = sample(1:5, n, TRUE), wait_min = round(rgamma(n, 2, 0.025)),
+             stay_hours = round(rgamma(n, 3, 0.8), 1), disposition = sample(c("discharged", "admitted", "transferred"), n, TRUE))
+})
+
+site_rows <- function(n = 500) with_seed(78, {
+  out <- data.frame(user = sprintf("u%05d", sample(1e5, n)), variant = sample(c("A", "B"), n, TRUE), device = sample(c("phone", "desktop"), n, TRUE),
+                    new_visitor = sample(c(TRUE, FALSE), n, TRUE), pages = 1 + rpois(n, 3), country = sample(c("UK", "Ireland", "France"), n, TRUE))
+  out$converted <- rbinom(n, 1, 0.2)
+  out$order_value <- ifelse(out$converted == 1, round(rlnorm(n, 3.7, 0.5), 2), NA)
+  out
+})
+
+test_that("a share of a level among others, and how likely it is", {
+  rows <- emergency_rows(); s <- open_study(rows)
+  a <- ask(s, "share admitted among those over 65")
+  expect_equal(value_of(a, "estimate"), mean(rows$disposition[rows$age > 65] == "admitted"), tolerance = 1e-12)
+  b <- ask(s, "are men more likely to be admitted than women")
+  expect_equal(value_of(b, "p_value"), chisq.test(rows$disposition == "admitted", rows$sex, correct = FALSE)$p.value, tolerance = 1e-10)
+})
+
+test_that("rows are counted by period, whatever they are called", {
+  rows <- emergency_rows(); s <- open_study(rows)
+  day <- substr(rows$arrival, 1, 10)
+  for (q in c("arrivals per day", "patients per day", "number of rows by day")) {
+    expect_equal(table_of(ask(s, q), "time")$n, as.vector(table(day)), info = q)
+  }
+  a <- table_of(ask(s, "admissions per month"), "time")
+  expect_equal(a$n, as.vector(table(substr(day, 1, 7)[rows$disposition == "admitted"])))
+})
+
+test_that("parts of the day, and a course over the whole time", {
+  rows <- emergency_rows(); s <- open_study(rows)
+  hour <- as.integer(substr(rows$arrival, 12, 13))
+  night <- hour < 6 | hour >= 22
+  a <- ask(s, "is the wait longer at night")
+  expect_equal(abs(value_of(a, "statistic")), abs(unname(t.test(rows$wait_min ~ night)$statistic)), tolerance = 1e-10)
+  expect_retraces(a)
+  b <- ask(s, "average wait in the evening")
+  expect_equal(value_of(b, "estimate"), mean(rows$wait_min[hour >= 18 & hour < 22]), tolerance = 1e-12)
+  expect_retraces(b)
+  expect_equal(as.list(ask(s, "did waits get longer over the two months"))$reading$task, "trend")
+})
+
+test_that("what someone does is the outcome, what they are explains it", {
+  rows <- emergency_rows()
+  a <- ask(open_study(rows), "do older patients stay longer, taking triage into account")
+  expect_equal(reading(a)$outcome, "stay_hours")
+  fit <- lm(stay_hours ~ age + triage, rows)
+  expect_equal(table_of(a, "coefficients")$estimate[2], unname(coef(fit)[2]), tolerance = 1e-8)
+})
+
+test_that("the first of two yes/no columns says whose share it is", {
+  rows <- site_rows(); s <- open_study(rows)
+  expect_equal(value_of(ask(s, "what share of new visitors converted"), "estimate"), mean(rows$converted[rows$new_visitor]), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "what share of new visitors on phones converted"), "estimate"),
+               mean(rows$converted[rows$new_visitor & rows$device == "phone"]), tolerance = 1e-12)
+})
+
+test_that("rows are what a value is per, two percentages, and what groups are compared on", {
+  rows <- site_rows(); s <- open_study(rows)
+  a <- ask(s, "average order value per visitor")
+  expect_equal(value_of(a, "estimate"), mean(rows$order_value, na.rm = TRUE), tolerance = 1e-12)
+  expect_match(paste(as.list(a)$reading$assumed, collapse = " "), "do not count as 0")
+  b <- ask(s, "how many visitors would we need to detect an increase from 8 to 10 percent")
+  expect_equal(method_of(b), "power_proportions")
+  d <- ask(s, "compare the three countries on conversion")
+  expect_equal(unname(unlist(reading(d)[c("outcome", "by")])), c("converted", "country"))
+})
