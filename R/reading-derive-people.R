@@ -5,7 +5,8 @@
 #' @noRd
 turns_of_people <- function() {
   list(turn("(er|or)s?\\b", doers_now), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("\\bwith|\\bha(ve|s|ving)\\b", with_any_of), turn("[0-9]", subject_beyond),
-       turn("ing\\b", those_doing), turn("^ *(is|are|was|were|does|do|did|has|have) (there )?any", anyone_beyond),
+       turn("ing\\b", those_doing), turn("\\bthose\\b|\\bwho\\b", those_dated), turn(" or .*\\bthan\\b", levels_against_rest),
+       turn("^ *(what |the )?(share|proportion|percentage|percent|fraction|average|mean|median)", units_once), turn("\\bany\\b", in_any_period), turn("^ *(is|are|was|were|does|do|did|has|have) (there )?any", anyone_beyond),
        turn("^ *(the )?number of", number_of_rows), turn("(bigger|larger|smaller|greater) than", size_beyond))
 }
 
@@ -238,4 +239,96 @@ as_condition <- function(text, form, name, level) {
   share <- sprintf("(?i)\\b(share|proportion|percentage|percent|fraction|number|how many)(?: of)?(?: the| all)? %s", of)
   if (grepl(share, text, perl = TRUE)) sub(share, sprintf("\\1 with %s = %s", name, level), text, perl = TRUE)
   else sub(form, sprintf("rows with %s = %s", name, level), text, perl = TRUE)
+}
+
+#' "of those interviewed how many got an offer", of a date interviewed_on: those who have one
+#' @noRd
+those_dated <- function(out) {
+  form <- sprintf("(?i)\\b(of|among|for|in) (?:the |all )?%s(?: who| that)?(?: (?:were|was|had been|have been|got))? (\\p{L}+(?:ed|en|t))\\b,?", people_words())
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  stem <- stem_words(tolower(hit[3]))
+  dated <- Filter(function(col) col$kind %in% c("date", "datetime") && isTRUE(col$missing > 0) && stem %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))
+  if (length(dated) != 1 || !is.null(clause_level(out$study, hit[3]))) return(out)
+  name <- paste0(dated[[1]]$name, "_missing")
+  plain <- sprintf("%s rows with %s = no", hit[2], name)
+  text <- sub(hit[1], plain, out$text, fixed = TRUE)
+  # "of those interviewed how many got an offer": the share is of them
+  text <- sub(sprintf("(?i)^ *(?:of|among) rows with %s = no,? how many (?:of them )?(?:have |had |were |got |get |received )?(?:an? |the )?(.+?)[?.! ]*$", name),
+              sprintf("what share of rows with %s = no have \\1", name), text, perl = TRUE)
+  out$told <- c(out$told, sprintf("Took %s to mean that %s is recorded.", quoted(trimws(hit[1])), dated[[1]]$name))
+  with_derived(out, name, "missing", dated[[1]]$name, text)
+}
+
+#' "do people with a master or phd score higher than those without": two levels as one side
+#' @noRd
+levels_against_rest <- function(out) {
+  form <- "(?i)\\b(?:with|in|from|on|of|at|who (?:have|had|are|were))? ?(?:an? |the )?([\\p{L}0-9_-]+(?: [\\p{L}0-9_-]+)?) or (?:an? |the )?([\\p{L}0-9_-]+)\\b(.*?) than (?:in |for |with |among )?(?:those|people|the ones|ones)? ?(?:without(?: one| any| either)?|(?:the )?(?:others?|rest)|everyone else|others|all others|with neither)\\b"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  one <- level_in_text(out$study, hit[2]); other <- level_in_text(out$study, hit[3])
+  if (is.null(one) || is.null(other) || one$column != other$column || one$level == other$level) return(out)
+  levels <- c(one$level, other$level)
+  name <- paste(one$column, paste(gsub("[^[:alnum:]]+", "_", tolower(levels)), collapse = "_or_"), sep = "_")
+  # what stands before the levels is who they are, what stands behind is what they do
+  text <- sprintf("compare%s by %s", gsub(sprintf("(?i)\\b(?:have|has|had|do|did|are|is|get|got|(?:a |an )?%s)\\b", comparing_words()), "", hit[4], perl = TRUE), name)
+  out$told <- c(out$told, sprintf("Set %s against all other levels of %s.", some_of(quoted(levels), 2, and = "or"), one$column))
+  with_derived(out, name, "equals", one$column, gsub(" +", " ", text), level = levels)
+}
+
+#' "share of households with solar", of a column that is the same in all rows of a household: each household once
+#' @noRd
+units_once <- function(out) {
+  form <- sprintf("(?i)^ *(?:what (?:is|was) (?:the )?|what |the )?(?:(share|proportion|percentage|percent|fraction) of(?: the| all| our)? ([\\p{L}_]+)\\b|(?:average|mean|median) .+? (?:of|across|per|among)(?: the| all| our)? ([\\p{L}_]+)\\b)")
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  noun <- if (is.na(hit[3])) hit[4] else hit[3]
+  if (!grepl("[^s]s$", noun)) return(out)
+  unit <- Filter(function(col) col$kind %in% c("id", "category") && col$distinct >= 5 && comes_back(out$study, col) && stem_words(tolower(noun)) %in% key_stems(col$name), all_columns(out$study))
+  if (length(unit) != 1 || length(data_tables(out$study)) > 1) return(out)
+  data <- out$study$tables[[unit[[1]]$table]]$data
+  x <- data[[unit[[1]]$name]]
+  vocabulary <- study_vocabulary(out$study)
+  state <- parse_question(out$text, vocabulary)
+  at <- unique(c(unlist(lapply(find_mentions(state), `[[`, "column")), unlist(lapply(state$groups, `[[`, "column")),
+                 match(vapply(state$filters, `[[`, "", "column"), vocabulary$columns$name)))
+  named <- setdiff(vocabulary$columns$name[at], unit[[1]]$name)
+  if (!length(named) || any(state$type == "unknown") || length(x) > 1e6) return(out)
+  # what differs within a household is no property of it
+  same <- vapply(named, function(name) !is.null(data[[name]]) && !anyDuplicated(unique(list2DF(list(at = x, data[[name]])))$at), NA)
+  if (!all(same)) return(out)
+  name <- paste0(unit[[1]]$name, "_first")
+  out$told <- c(out$told, sprintf("Each %s counts once: %s the same in all its rows.", unit[[1]]$name, paste(some_of(named, 3), plural(length(named), "is", "are"))))
+  rest <- sub("[?.! ]+$", "", substring(out$text, nchar(hit[1]) + 1))
+  by <- stringi::stri_extract_first_regex(rest, "(?i) (?:by|per|in each|for each|across) .+$")
+  said <- named_condition(out$study, if (is.na(by)) rest else sub(by, "", rest, fixed = TRUE))
+  if (!is.na(hit[2]) && is.null(said)) return(out)
+  tail <- if (is.na(by)) "" else by
+  text <- if (is.na(hit[2])) sprintf("%s rows with %s = yes%s%s", sub(sprintf("(?i) %s$", as_literal(noun)), "", hit[1], perl = TRUE), name,
+                                     if (is.null(said)) "" else paste(" and", said), tail)
+    else sprintf("what %s of rows with %s = yes have %s%s", hit[2], name, said, tail)
+  with_derived(out, name, "first_row", unit[[1]]$name, text)
+}
+
+#' "with solar", "on the smart tariff": the one level that words name, as a condition; NULL where they name none or several
+#' @noRd
+named_condition <- function(study, words) {
+  words <- sub("(?i)^ *(?:with|having|on|in|at|(?:that |who |which )?(?:have|has|had|are|is|were|was)) (?:an? |the )?", "", words, perl = TRUE)
+  if (!nzchar(trimws(words))) return(NULL)
+  flag <- clause_level(study, words)
+  if (!is.null(flag) && find_column(study, flag$name)$kind == "yes_no") return(sprintf("%s = %s", flag$name, flag$level))
+  found <- level_in_text(study, words)
+  if (!is.null(found)) sprintf("%s = %s", found$column, found$level)
+}
+
+#' "households that used over 500 kwh in any month": which of them did so in some of their rows
+#' @noRd
+in_any_period <- function(out) {
+  form <- "(?i)^ *(?:which |what |list |show )?(?:the )?([\\p{L}_]+?)s? (?:that|who|which)? ?(?:have |has |had )?(.+?) (?:in|on|at|during) any (?:one |single |given )?(?:month|week|day|year|time|quarter|occasion|visit|season)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  unit <- Filter(function(col) col$kind %in% c("id", "category") && comes_back(out$study, col) && stem_words(tolower(hit[2])) %in% key_stems(col$name), all_columns(out$study))
+  if (length(unit) != 1) return(out)
+  reworded(out, sprintf("which %s ever %s", unit[[1]]$name, hit[3]),
+           sprintf("A %s counts where one of its rows or more meets the condition.", unit[[1]]$name))
 }

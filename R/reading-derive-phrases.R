@@ -5,10 +5,13 @@
 turns_of_phrases <- function() {
   list(turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)", over_the_period),
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction) ", share_level_among),
-       turn("per (day|week|month|year)", count_per_period), turn("likely to\\b", likely_to_be),
+       turn("per (day|week|month|year)", count_per_period), turn("likely to\\b|\\boften\\b", likely_to_be),
        turn("^ *(do|does|did|are|is|were|was) ", adjusted_subject), turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
-       turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun))
+       turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),
+       turn("^ *(do|does|did) .*\\b(more|less|differently|stronger|weaker)\\b.*\\b(in|for|among|on|at) ", effect_within_level),
+       turn("get|receiv|being|having", event_of_level), turn("(?:number|how many).*\\bafter\\b", counts_before_after),
+       turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group))
 }
 
 #' "did waits get longer over the two months": over time
@@ -57,6 +60,12 @@ count_per_period <- function(out) {
 #' "are men more likely to be admitted than women", of a level admitted: how often it is so
 #' @noRd
 likely_to_be <- function(out) {
+  # ("do women get offers less often than men" says the same)
+  said <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:do|does|did) (.+?) (?:get|receive|have|make|reach) (?:an? |the |any )?([\\p{L}_-]+?)s? (more|less) often( than .+?)?[?.! ]*$")[1, ]
+  if (!is.na(said[1])) {
+    found <- level_in_text(out$study, said[3], first = TRUE)
+    if (!is.null(found) && tolower(found$said) == tolower(said[3])) return(more_common(out, found, side = said[4], here = said[2], than = said[5]))
+  }
   form <- "(?i)^ *(?:is|are|was|were) (.+?) (more|less) likely (?:than (.+?) )?to (?:be|get|have been|become|have) (?:an? |the )?([\\p{L}_-]+(?: [\\p{L}_-]+)?)( than .+?)?[?.! ]*$"
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
@@ -182,4 +191,64 @@ per_row_noun <- function(out) {
   reworded(out, sub(hit[1], paste("average", what$name), out$text, fixed = TRUE),
            c(sprintf("Each row is one %s, so the mean is over rows.", tolower(hit[4])),
              if (missing) sprintf("Rows without %s are left out of it; they do not count as 0.", what$name)))
+}
+
+#' "does temperature affect kwh more in poorly insulated homes": whether the effect depends on the column of that level
+#' @noRd
+effect_within_level <- function(out) {
+  form <- "(?i)^ *(?:do|does|did) (?:the |an? )?(.+?) (?:affect|influence|matter for|raise|reduce|lower|increase|decrease|change|drive|shift|impact|help|improve)s? (?:the |their )?(.+?) (?:more|less|differently|more strongly|less strongly) (?:in|for|among|on|at|with) (?:the )?(.+?)(?: than .+)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  phrases <- named_phrases(out$study)
+  columns <- all_columns(out$study)
+  cause <- column_in_text(columns, hit[2], phrases)
+  outcome <- column_in_text(Filter(function(col) is_numeric_kind(col$kind) || col$kind %in% c("yes_no", "ordered"), columns), hit[3], phrases)
+  state <- parse_question(hit[4], study_vocabulary(out$study))
+  groups <- Filter(function(g) !isTRUE(g$numeric), state$groups)
+  if (is.null(cause) || is.null(outcome) || length(groups) != 1 || cause$name == outcome$name) return(out)
+  by <- study_vocabulary(out$study)$columns$name[groups[[1]]$column]
+  if (by %in% c(cause$name, outcome$name)) return(out)
+  reworded(out, sprintf("does the effect of %s on %s depend on %s", cause$name, outcome$name, by))
+}
+
+#' "does experience predict getting an offer", of a stage with the level offer: whether it is that level
+#' @noRd
+event_of_level <- function(out) {
+  form <- "(?i)\\b(?:getting|receiving|being|having|reaching|becoming) (?:an? |the )?([\\p{L}_-]+(?: [\\p{L}_-]+)?)(?=[?.!, ]*$|,? (?:when|once|after|adjusting|controlling|by|for|in|among|with)\\b)"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  asks <- "(?i)\\b(?:predict|affect|influence|determine|drive|explain|increase|decrease|raise|reduce|lower|depend|chance|odds|probability|likelihood|go with|goes with|related to|associated with)"  # nolint: line_length_linter.
+  if (is.na(hit[1]) || !grepl(asks, out$text, perl = TRUE)) return(out)
+  found <- level_in_text(out$study, hit[2], first = TRUE)
+  if (is.null(found) || tolower(found$said) != tolower(hit[2]) || find_column(out$study, found$column)$kind == "yes_no") return(out)
+  made <- level_column(out, found)
+  if (is.null(made)) return(out)
+  reworded(made$out, sub(hit[1], made$name, out$text, fixed = TRUE))
+}
+
+#' "did the number of applications fall after april": their number by month, before and after
+#' @noRd
+counts_before_after <- function(out) {
+  form <- "(?i)^ *(?:did|has|have) (?:the )?number of ([\\p{L}_ ]+?) (?:fall|fallen|rise|risen|drop|dropped|increased?|decreased?|changed?|gone? (?:up|down)|declined?|grow|grown) (?:after|since|from) (.+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  dates <- date_columns(out$study)
+  noun <- stem_words(tolower(last_of(strsplit(trimws(hit[2]), " ")[[1]])))
+  own <- dates[vapply(dates, function(name) any(kin_stem(noun, stems_of(name_words(name))[[1]])), NA)]
+  if (is.na(hit[1]) || length(dates) != 1 && length(own) != 1) return(out)
+  if (!is.null(column_in_text(numeric_columns(out$study), hit[2], named_phrases(out$study)))) return(out)
+  reworded(out, sprintf("%s per month", if (length(own) == 1) hit[2] else "rows"), sprintf("Each row is one of the %s; the months before and after %s stand beside each other.", tolower(hit[2]), hit[3]))
+}
+
+#' "how many participants per condition", of data: rows in each group, no sample size
+#' @noRd
+people_per_group <- function(out) {
+  form <- sprintf("(?i)^ *how many %s (?:per|in each|by|for each) (?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?)(?: (?:were there|are there|did we have|do we have))?[?.! ]*$", people_words())
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- column_in_text(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), hit[2], named_phrases(out$study))
+  # (units with several rows are counted once, and a column of numbers may be called so)
+  noun <- stem_words(tolower(strsplit(trimws(hit[1]), " +")[[1]][3]))
+  held <- any(vapply(all_columns(out$study), function(col) noun %in% stems_of(name_words(col$name))[[1]] ||
+    col$kind == "id" && !isTRUE(col$distinct == nrow(out$study$tables[[col$table]]$data)), NA))
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[2])) || held) return(out)
+  reworded(out, sprintf("count of rows by %s", found$name))
 }

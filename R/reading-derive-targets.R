@@ -53,7 +53,12 @@ rows_of_period <- function(out) {
     !anyDuplicated(data.frame(understood(out$study, other$name, col$table), days)), all_columns(out$study))
   named <- Filter(function(other) any(stems_of(name_words(other$name))[[1]] %in% stems_of(out$text)[[1]]), units)
   if (!length(named) && anyDuplicated(days)) return(out)
-  reworded(out, sub(hit[1], hit[2], out$text, fixed = TRUE), sprintf("Each row is one %s%s, so %s values are those of the rows.", unit,
+  text <- sub(hit[1], hit[2], out$text, fixed = TRUE)
+  # ("average monthly use per household": neither is added up)
+  for (unit_name in vapply(named, `[[`, "", "name")) {
+    text <- sub(sprintf("(?i) (?:per|for each|for every|of each) %s\\b", as_literal(unit_name)), "", text, perl = TRUE)
+  }
+  reworded(out, text, sprintf("Each row is one %s%s, so %s values are those of the rows.", unit,
                                                                      if (length(named)) sprintf(" of one %s", named[[1]]$name) else "", tolower(hit[3])))
 }
 

@@ -168,6 +168,14 @@ rows_who <- function(out) {
 #' @noRd
 gap_between <- function(out) {
   form <- "(?i)\\b(?:(is|was|are) there )?(?:an? |any |the )?(?:\\p{L}+ )??(\\p{L}+) (\\p{L}+) gaps?\\b"
+  # "a gender gap in expected salary" as "gender salary gap"
+  turned <- stringi::stri_match_first_regex(out$text, "(?i)\\b(\\p{L}+) gap in (?:the )?([\\p{L}_]+(?: [\\p{L}_]+){0,2}?)(?=[?.!, ]*$|,? (?:after|when|once|while|adjusting|controlling|accounting|by|for|in|among)\\b)")[1, ]  # nolint: line_length_linter.
+  of_what <- if (!is.na(turned[1])) column_in_text(numeric_columns(out$study), turned[3], named_phrases(out$study))
+  if (!is.null(of_what)) {
+    held <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:after|when|once|while)? ?(?:adjusting|accounting|controlling|allowing|correcting)(?: for)? .+$")[1, 1]
+    return(reworded(out, if (is.na(held)) sub(sprintf("(?i)^.*?%s", as_literal(turned[1])), sprintf("does %s differ by %s", of_what$name, turned[2]), out$text, perl = TRUE)
+                    else sprintf("effect of %s on %s %s", turned[2], of_what$name, held)))
+  }
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   vocabulary <- study_vocabulary(out$study)
@@ -183,6 +191,9 @@ gap_between <- function(out) {
   money <- tolower(hit[4]) %in% c("pay", "wage", "salary", "income", "earnings") && length(paid) == 1
   if (!money && !length(of(hit[4], c("number", "count")))) return(out)
   if (money) hit[4] <- paid[[1]]$name
+  # "after accounting for role": what is held constant explains with the group
+  held <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:after|when|once|while)? ?(?:adjusting|accounting|controlling|allowing|correcting)(?: for)? .+$")[1, 1]
+  if (!is.na(held)) return(reworded(out, sprintf("effect of %s on %s %s", hit[3], hit[4], held)))
   whether <- if (is.na(hit[2])) "compare %s by %s" else "does %s differ by %s"
   reworded(out, sub(hit[1], sprintf(whether, hit[4], hit[3]), out$text, fixed = TRUE))
 }
@@ -256,7 +267,7 @@ days_between <- function(out) {
   stems <- lapply(dates, function(col) setdiff(stems_of(paste(name_words(col$name), col$label %||% ""))[[1]], stem_words(c("date", "day", "time",
       "on", "at",
     "dt", "of", "the"))))
-  meant <- function(said) which(vapply(stems, function(s) any(stems_of(said)[[1]] %in% s), NA))
+  meant <- function(said) which(vapply(stems, function(s) any(vapply(stems_of(said)[[1]], function(word) any(alike_stems(word, s) | kin_stem(word, s)), NA)), NA))
   from <- meant(hit[4]); to <- meant(hit[5])
   if (length(from) != 1 || length(to) != 1 || from == to) return(out)
   ends <- vapply(dates[c(from, to)], `[[`, "", "name")
@@ -426,4 +437,11 @@ age_from_birth <- function(out) {
 #' @noRd
 last_day <- function(study, dates) {
   max(vapply(dates, function(col) as.character(max(as.Date(understood(study, col$name, col$table)), na.rm = TRUE)), ""))
+}
+
+#' "applic" of application and "appli" of applied: stems that share all but their ends
+#' @noRd
+kin_stem <- function(stem, own) {
+  n <- pmin(nchar(stem), nchar(own))
+  n >= 5 & substr(stem, 1, n) == substr(own, 1, n)
 }

@@ -425,7 +425,7 @@ derive_lognormal <- function(out) {
 #' @section Shape: list(study, text).
 #' @noRd
 derive_for_follow_up <- function(study, text) {
-  derive_all(list(study = study, text = text), list(conditions_said, levels_before_after, derive_weekend, derive_weekday, derive_season, derive_age_group,  # nolint: line_length_linter.
+  derive_all(list(study = study, text = text), list(conditions_said, doers_now, never_counted, part_of_day, levels_before_after, derive_weekend, derive_weekday, derive_season, derive_age_group,  # nolint: line_length_linter.
     derive_bmi_group))
 }
 

@@ -96,17 +96,27 @@ ask_size <- function(text, previous, history) {
 #' @noRd
 ask_highest <- function(text, previous, history) {
   previous <- not_of_total(previous)
-  if (!grepl(paste0("^(and |so )?(which|what|who)( one| group)? (is|was|has|had|comes?|are)( the)? ",
-      "(highest|lowest|largest|smallest|best|worst|most|least|biggest|first|last)( one)?$"),
-             text, ignore.case = TRUE, perl = TRUE)) return(NULL)
+  form <- paste0("(?i)^(?:and |so )?(?:which|what|who)( one| group| of them| [\\p{L}_]+(?: [\\p{L}_]+)?)? (?:is|was|has|had|comes?|are|does|did)(?: the)? ",
+                 "(highest|lowest|largest|smallest|best|worst|most|least|biggest|first|last)(?: one)?$")
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1])) return(NULL)
   r <- previous
   groups <- c(r$by, if (r$task == "relate") r$predictors)
   if (!length(groups) || length(r$outcome) != 1) return(NULL)
+  # ("which surgeon is worst", after an answer by surgeon)
+  noun <- trimws(hit[2])
+  if (!is.na(noun) && !noun %in% c("one", "group", "of them") && !all(stems_of(noun)[[1]] %in% stems_of(name_words(groups[1]))[[1]])) return(NULL)
+  # a table of rates says it itself
+  if (isTRUE(r$extra$rate)) return(new_verdict("answered", continued(r)))
   r$by <- groups[1]; r$predictors <- character()
   if (length(r$extra$event)) r$statistic <- "percent" else if (is.null(r$statistic)) r$statistic <- "mean"
   r$task <- "rank"
   r["method_asked"] <- list(NULL)
-  r$top <- list(n = 1L, order = if (grepl("lowest|smallest|worst|least|last", text, ignore.case = TRUE, perl = TRUE)) "lowest" else "highest")
+  low <- grepl("^(lowest|smallest|worst|least|last)$", hit[3], ignore.case = TRUE)
+  judged <- tolower(hit[3]) %in% c("best", "worst")
+  worse <- more_is_worse(r$outcome) || less_is_better(r$outcome)
+  r$top <- list(n = 1L, order = if (xor(low, judged && worse)) "lowest" else "highest")
+  if (judged) r$assumed <- c(r$assumed, sprintf("Took more %s to be %s.", r$outcome, if (worse) "worse" else "better, which the data does not say"))
   new_verdict("answered", continued(r))
 }
 

@@ -45,9 +45,11 @@ follow_reading <- function(study, text, previous, history) {
     if (!is.null(told)) return(told)
   }
   text <- bound_of_age(text, vocabulary, previous)
+  moved <- other_occasion(study, text, previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous)
+  if (!is.null(moved)) return(moved)
   wished <- take_look(text, vocabulary)
   # "as a chart": every answer comes with its picture
-  if (!length(wished$look) && only_wishes(text) && grepl("\\b(chart|graph|plot|figure|draw)\\b", text, ignore.case = TRUE)) {
+  if (!length(wished$look) && only_wishes(text) && grepl("\\b(chart|graph|plot|figure|picture|draw)\\b", text, ignore.case = TRUE)) {
     return(new_verdict("answered", continued(previous)))
   }
   if (length(wished$look) && only_wishes(wished$text)) return(with_wishes(new_verdict("answered", continued(previous)), wished$look))
@@ -55,6 +57,44 @@ follow_reading <- function(study, text, previous, history) {
   derived <- derive_for_follow_up(study, text)
   verdict <- read_edit(derived$study, derived$text, previous, study_vocabulary(derived$study))
   with_derived_study(with_wishes(verdict, wished$look), derived$study, study)
+}
+
+#' "without outliers": asked back, since no rule settles which rows they are
+#' @noRd
+outliers_asked_out <- function(text, previous) {
+  form <- "(?i)^(?:and |now |then |the same |what )*(?:without|excluding|ignoring|(?:leave|leaving|take|taking) out|remov(?:e|ing)|drop(?:ping)?|exclude|ignore)(?: the| any| all)? outliers?[?.! ]*$"
+  if (grepl(form, text, perl = TRUE) && previous$task %in% c("compare", "relate", "change", "describe", "predict", "rank", "trend")) {
+    without_outliers(new_verdict("answered", previous))
+  }
+}
+
+#' "and at six weeks?", after an answer about one occasion of a measure: the same of another
+#' @noRd
+other_occasion <- function(study, text, previous) {
+  form <- "(?i)^(?:and |now |then |what about |how about |so )*(?:(?:at|after|by|in) )?(?:the )?(.+?)[?.! ]*$"
+  said <- stringi::stri_match_first_regex(text, form)[1, 2]
+  if (is.na(said) || length(previous$outcome) != 1) return(NULL)
+  sets <- Filter(function(set) previous$outcome %in% set$columns, study_sets(study, "repeated_measures"))
+  if (length(sets) != 1 || !any(nzchar(set_units(sets[[1]])))) return(NULL)
+  place <- span_place(said, sets[[1]])
+  if (is.na(place) || sets[[1]]$columns[place] == previous$outcome) return(NULL)
+  new_verdict("answered", continued(swap_name(previous, previous$outcome, sets[[1]]$columns[place])))
+}
+
+#' "by month", after a share: the share in each month
+#' @noRd
+shares_by_period <- function(study, text, previous) {
+  hit <- stringi::stri_match_first_regex(text, "(?i)^(?:and |now |then )*(?:by|per|for each|each|over the) (week|month|quarter|year)s?[?.! ]*$")[1, ]
+  date <- date_columns(study)
+  if (is.na(hit[1]) || length(date) != 1 || !identical(previous$task, "frequency") || !length(previous$extra$event)) return(NULL)
+  every <- tolower(hit[2])
+  name <- if (tolower(date) == every) paste0("each_", every) else paste(every, "of", date, sep = "_")
+  out <- with_derived(list(study = study, text = ""), name, "period", date, every = every)
+  if (!has_column(out$study, name)) return(NULL)
+  r <- previous
+  r$by <- name
+  r$statistic <- "percent"
+  with_derived_study(new_verdict("answered", continued(r)), out$study, study)
 }
 
 #' "only in the north", while a choice is still open: the condition is taken into every reading to choose from
@@ -89,7 +129,7 @@ bound_of_age <- function(text, vocabulary, previous) {
 
 #' Is nothing left of a follow-up but words of politeness?
 #' @noRd
-only_wishes <- function(text) !nzchar(gsub("\\b(please|now|and|then|also|it|the|make|draw|show|figure|plot|chart|graph|same|with|a|again|instead|but|in|on|as|can|you|could)\\b|[^\\p{L}\\p{N}]+", "", tolower(text), perl = TRUE))  # nolint: line_length_linter.
+only_wishes <- function(text) !nzchar(gsub("\\b(please|now|and|then|also|it|the|make|draw|show|figure|picture|plot|chart|graph|same|with|a|again|instead|but|in|on|as|can|you|could)\\b|[^\\p{L}\\p{N}]+", "", tolower(text), perl = TRUE))  # nolint: line_length_linter.
 
 continued <- function(r) {
   r$assumed <- unique(c(r$assumed, "Continued from the question before."))
@@ -305,7 +345,9 @@ edit_reading <- function(state, mentions, previous, scores) {
     r$unit <- unit; r$extra$within <- TRUE; r["method_asked"] <- list(NULL); changed <- TRUE
     mentions <- Filter(function(m) !column_of(state, m$column) %in% c(unit, r$by), mentions)
   }
-  if (length(picture)) { r$extra$from_task <- r$task; r$task <- "figure"; r$extra$picture <- picture[1]
+  # (a course over time stays one, drawn as is asked)
+  if (length(picture) && r$task == "trend") { r$extra$picture <- picture[1]; changed <- TRUE }
+  else if (length(picture)) { r$extra$from_task <- r$task; r$task <- "figure"; r$extra$picture <- picture[1]
     changed <- TRUE }
   narrowed <- narrow_by_yes(state, mentions)
   if (length(narrowed)) { r$filters <- merge_filters(r$filters, narrowed, r); changed <- TRUE }

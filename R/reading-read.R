@@ -434,7 +434,7 @@ decide_reading <- function(state, mentions) {
   if (!is.null(state$flags$cut_band) && !length(reading$extra$missing)) return(cut_band_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
   reading <- condition_as_side(state, reading)
-  reading <- count_for_effect(state, mean_for_comparison(state, reading))
+  reading <- half_understood(state, count_for_effect(state, mean_for_comparison(state, reading)))
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {
     return(new_verdict("needs_choice", reading,
@@ -563,6 +563,27 @@ mean_for_comparison <- function(state, reading) {
   reading$task <- "compare"
   reading["statistic"] <- list(NULL)
   reading$extra$missing <- "by"
+  reading
+}
+
+#' "does age slow people down", "which plots lost species": a summary of what was understood is no answer
+#' @noRd
+half_understood <- function(state, reading) {
+  bare <- !length(c(reading$by, reading$predictors, reading$extra$missing, reading$extra$event)) && is.null(reading$extra$null_value)
+  if (bare && reading$task == "describe" && length(reading$outcome) == 1 && is.null(reading$statistic) && !length(reading$filters) &&
+      says(state, "^ *(does|do|did) ") && !says(state, "\\b(vary|varies|range|spread|look like|distributed)\\b")) {
+    reading$task <- "relate"
+    reading$extra$missing <- "second"
+    return(reading)
+  }
+  kinds <- kind_of_names(state, reading$outcome)
+  if (bare && reading$task == "frequency" && length(reading$outcome) == 1 && kinds %in% c("id", "category") && state$vocabulary$columns$distinct[match(reading$outcome, state$vocabulary$columns$name)] >= 8 &&  # nolint: line_length_linter.
+      says(state, "^ *(which|what|who) .*\\b(lost|gained|fell|rose|dropped|increased|decreased|declined|improved|worsened|grew|shrank|changed)\\b")) {
+    reading$task <- "compare"
+    reading$by <- reading$outcome
+    reading$outcome <- character()
+    reading$extra$missing <- "outcome"
+  }
   reading
 }
 

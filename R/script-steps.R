@@ -101,6 +101,7 @@ script_derive <- function(table, step, variable) {
     equals = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s %%in%% %2$s, \"yes\", \"no\")), c(\"no\", \"yes\"))", x, as_r_strings(unlist(step$level) %||% "")),  # nolint: line_length_linter.
     years_to = sprintf("%s - %s", as_r_number(step$on), x),
     period = sprintf("factor(%s)", script_period(sprintf("as.Date(%s)", x), step$every)),
+    first_row = sprintf("factor(ifelse(duplicated(%1$s) | is.na(%1$s), \"no\", \"yes\"), c(\"no\", \"yes\"))", x),
     rows_each = sprintf("as.numeric(table(%s)[as.character(%s)])", x, x),
     rolling_mean = return(script_rolling(step, x, to, variable, at)),
     low = , high = , middle = return(script_range(step, x, to)))

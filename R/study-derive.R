@@ -76,6 +76,8 @@ derivations <- function() {
     years_to = rule(1, numeric, function(x, step) step$on - x[[1]], function(step) sprintf("%s minus %s", format_plain(step$on), step$from), "on"),
     period = rule(1, dates, function(x, step) date_period(x[[1]], step$every),
                   function(step) sprintf("%s of %s%s", step$every, step$from, if (step$every == "week") ", told by its Monday" else ""), "every"),
+    first_row = rule(1, c("id", "category", "text", numeric), function(x, step) factor(ifelse(duplicated(x[[1]]) | is.na(x[[1]]), "no", "yes"), c("no", "yes")),
+                     function(step) sprintf("is it the first row of its %s", step$from)),
     rows_each = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) rows_of_each(x[[1]]),
                      function(step) sprintf("rows of the same %s", step$from)),
     low = rule(1, "range", function(x, step) range_part(x[[1]], "low"), function(step) sprintf("lower end of %s", step$from)),

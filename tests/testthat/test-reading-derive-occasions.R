@@ -122,3 +122,20 @@ test_that("a difference in points asks of which measure, and takes the spread of
   need <- stats::power.t.test(delta = 3, sd = stats::sd(rows$reading_post), power = 0.8)$n
   expect_equal(value_of(b, "n_per_group"), ceiling(need))
 })
+
+test_that("a change in all groups, the better of two, who changed most, and the first of two occasions", {
+  rows <- with_seed(81, data.frame(id = 1:72, condition = rep(c("mindfulness", "music", "silence"), each = 24), anxiety_pre = round(rnorm(72, 38, 7))))
+  rows$anxiety_post <- with_seed(82, round(rows$anxiety_pre - rnorm(72, c(mindfulness = 6, music = 3, silence = 0)[rows$condition], 4)))
+  s <- open_study(rows)
+  change <- rows$anxiety_post - rows$anxiety_pre
+  a <- table_of(ask(s, "did anxiety drop in all three conditions"), "groups")
+  expect_equal(a$mean, as.vector(tapply(change, rows$condition, mean)), tolerance = 1e-12)
+  b <- ask(s, "is mindfulness better than music for anxiety")
+  two <- rows$condition != "silence"
+  expect_equal(abs(value_of(b, "statistic")), abs(unname(t.test(change[two] ~ rows$condition[two])$statistic)), tolerance = 1e-10)
+  expect_match(as.list(ask(s, "which condition reduced anxiety the most"))$sentences$headline, names(which.min(tapply(change, rows$condition, mean))))
+  d <- ask(s, "was anxiety the same in the three conditions before")
+  expect_equal(reading(d)$outcome, "anxiety_pre")
+  expect_equal(method_of(d), "anova_welch")
+  expect_equal(reading(ask(s, "anxiety afterwards by condition"))$outcome, "anxiety_post")
+})

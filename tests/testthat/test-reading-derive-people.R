@@ -92,3 +92,80 @@ test_that("smokers are those who smoke now, and the others are named", {
   expect_equal(shares$share, as.vector(tapply(now, rows$sex, mean)), tolerance = 1e-10)
   expect_setequal(unlist(reading(ask(s, "is bmi different between current and never smokers"))$filters[[1]]$value), c("current", "never"))
 })
+
+meter_rows <- function() with_seed(79, {
+  homes <- sprintf("H%02d", 1:24)
+  out <- expand.grid(household = homes, month = seq(as.Date("2023-07-01"), by = "month", length.out = 12), stringsAsFactors = FALSE)
+  k <- match(out$household, homes)
+  out$tariff <- sample(c("flat", "night", "smart"), 24, TRUE)[k]
+  out$insulation <- sample(c("good", "poor"), 24, TRUE)[k]
+  out$solar <- sample(c("yes", "no"), 24, TRUE)[k]
+  out$floor_m2 <- round(rnorm(24, 95, 20))[k]
+  out$temp_c <- round(rnorm(nrow(out), 10, 6), 1)
+  out$kwh <- round(300 + 2 * out$floor_m2 - ifelse(out$insulation == "poor", 8, 2) * out$temp_c + rnorm(nrow(out), 0, 40))
+  out
+})
+
+applicant_rows <- function(n = 240) with_seed(80, {
+  out <- data.frame(applicant_id = 2000 + seq_len(n), applied_on = as.Date("2024-01-02") + sample(0:170, n, TRUE), gender = sample(c("woman", "man"), n, TRUE),
+                    role = sample(c("analyst", "engineer"), n, TRUE), degree = sample(c("none", "bachelor", "master", "phd"), n, TRUE),
+                    stage = sample(c("screened out", "phone", "onsite", "offer"), n, TRUE), years_experience = round(rexp(n, 0.2), 1),
+                    test_score = round(rnorm(n, 62, 12)), expected_salary = round(rnorm(n, 52000, 8000), -2))
+  out$interviewed_on <- as.Date(ifelse(out$stage %in% c("onsite", "offer"), out$applied_on + 5 + rpois(n, 14), NA), origin = "1970-01-01")
+  out
+})
+
+test_that("what is the same in all rows of a unit counts once", {
+  rows <- meter_rows(); s <- open_study(rows)
+  once <- rows[!duplicated(rows$household), ]
+  a <- ask(s, "share of households with solar")
+  expect_equal(value_of(a, "estimate"), mean(once$solar == "yes"), tolerance = 1e-12)
+  expect_equal(value_of(a, "n"), nrow(once))
+  expect_retraces(a)
+  expect_equal(value_of(ask(s, "share of households on the smart tariff"), "estimate"), mean(once$tariff == "smart"), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "average floor area of households with solar"), "estimate"), mean(once$floor_m2[once$solar == "yes"]), tolerance = 1e-12)
+  # what differs from row to row is no property of a household
+  expect_equal(value_of(ask(s, "average kwh across households"), "n"), nrow(rows))
+  b <- ask(s, "households that used over 500 kwh in any month")
+  expect_setequal(as.character(table_of(b, "counts")$household), unique(rows$household[rows$kwh > 500]))
+})
+
+test_that("months of a household are rows, and an effect in one group is an interaction", {
+  rows <- meter_rows(); s <- open_study(rows)
+  expect_equal(value_of(ask(s, "average monthly consumption per household"), "estimate"), mean(rows$kwh), tolerance = 1e-12)
+  a <- ask(s, "does temperature affect kwh more in poorly insulated homes")
+  fit <- lm(kwh ~ temp_c * insulation, rows)
+  expect_equal(max(abs(table_of(a, "coefficients")$estimate - coef(fit)[c(1, 2, 3, 4)])), 0, tolerance = 1e-8)
+})
+
+test_that("two levels stand against the rest, dates tell who, and levels are events", {
+  rows <- applicant_rows(); s <- open_study(rows)
+  a <- ask(s, "do people with a master or phd score higher than those without")
+  high <- rows$degree %in% c("master", "phd")
+  expect_equal(abs(value_of(a, "statistic")), abs(unname(t.test(rows$test_score ~ high)$statistic)), tolerance = 1e-10)
+  b <- ask(s, "of those interviewed how many got an offer")
+  expect_equal(value_of(b, "estimate"), mean(rows$stage[!is.na(rows$interviewed_on)] == "offer"), tolerance = 1e-12)
+  d <- ask(s, "do women get offers less often than men")
+  expect_equal(value_of(d, "p_value"), chisq.test(rows$stage == "offer", rows$gender, correct = FALSE)$p.value, tolerance = 1e-10)
+  e <- ask(s, "does experience predict getting an offer")
+  expect_equal(method_of(e), "logistic_regression")
+  fit <- glm((stage == "offer") ~ years_experience, binomial, rows)
+  expect_equal(table_of(e, "coefficients")$estimate[2], unname(coef(fit)[2]), tolerance = 1e-6)
+  f <- ask(s, "how long from application to interview on average")
+  expect_equal(value_of(f, "estimate"), mean(as.numeric(rows$interviewed_on - rows$applied_on), na.rm = TRUE), tolerance = 1e-12)
+})
+
+test_that("a gap with something held constant is an effect on what is paid", {
+  rows <- applicant_rows()
+  a <- ask(open_study(rows), "is there a gender gap in expected salary after accounting for role and experience")
+  expect_equal(reading(a)$outcome, "expected_salary")
+  fit <- lm(expected_salary ~ gender + role + years_experience, rows)
+  expect_equal(abs(table_of(a, "coefficients")$estimate[2]), abs(unname(coef(fit)[2])), tolerance = 1e-8)
+})
+
+test_that("a question half understood asks back", {
+  s <- open_study(applicant_rows())
+  a <- ask(s, "does experience slow people down")
+  expect_equal(status_of(a), "needs_choice")
+  expect_equal(method_of(ask(s, "how many applicants per role")), "frequency_table")
+})
