@@ -189,6 +189,17 @@ with_look <- function(a, look) {
   a
 }
 
+#' Titles broken anew where a figure is smaller than the 8 by 5 inches they were broken for
+#' @noRd
+fit_titles <- function(plot, width, height) {
+  again <- function(text, most) if (is.character(text) && length(text) == 1) wrap_text(gsub("\n", " ", text, fixed = TRUE), max(20, floor(most)))
+  if (width < 8) for (part in c("title", "subtitle", "caption")) {
+    plot$labels[[part]] <- again(plot$labels[[part]], c(title = 74, subtitle = 92, caption = 110)[[part]] * width / 8)
+  }
+  if (height < 5 && is.character(plot$labels$y)) plot$labels$y <- again(plot$labels$y, 4.5 * height)
+  plot
+}
+
 save_figure <- function(plot, file, width, height, dpi) {
   sides <- c(width, height)
   if (!is.numeric(sides) || length(sides) != 2 || anyNA(sides) || any(sides < 1 | sides > 50)) stop_input(
@@ -199,6 +210,7 @@ save_figure <- function(plot, file, width, height, dpi) {
                                                             quoted(paste0(".", type))))
   device <- switch(type, png = if (requireNamespace("ragg", quietly = TRUE)) ragg::agg_png else "png",
                    svg = if (requireNamespace("svglite", quietly = TRUE)) svglite::svglite else "svg", pdf = "pdf")
+  plot <- fit_titles(plot, width, height)
   write_whole(file, function(to) suppressMessages(ggplot2::ggsave(to, plot, device = device, width = width,
       height = height, dpi = dpi, bg = "white")))
 }

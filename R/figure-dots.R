@@ -17,8 +17,9 @@ figure_interval_dots <- function(id, title, subtitle, d, x, script, mapping, y =
 #' @param d Data frame with group (factor), value, low and high; and level (factor) where a group may hold several dots.
 #' @param x,y,legend Titles of the axes and of the levels; `NULL` for none.
 #' @param shares Are the values shares of one? They are drawn as percentages, from 0.
+#' @param wrap Letters after which names of groups go on in a new line.
 #' @noRd
-draw_interval_dots <- function(d, x, y = NULL, legend = NULL, shares = FALSE) {
+draw_interval_dots <- function(d, x, y = NULL, legend = NULL, shares = FALSE, wrap = 26) {
   d$level <- if (is.null(d$level)) factor(rep("all", nrow(d))) else droplevels(d$level)
   count <- nlevels(d$level)
   guide <- if (count > 1) ggplot2::guide_legend(legend) else "none"
@@ -28,7 +29,7 @@ draw_interval_dots <- function(d, x, y = NULL, legend = NULL, shares = FALSE) {
     ggplot2::geom_point(position = dodge, size = 3) +
     ggplot2::scale_colour_manual(values = quill_colours(count), guide = guide) +
     ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4, 3, 7), count), guide = guide) +
-    ggplot2::scale_y_discrete(labels = function(v) wrap_level(v, 26)) + ggplot2::labs(x = x, y = y)
+    ggplot2::scale_y_discrete(labels = function(v) wrap_level(v, wrap)) + ggplot2::labs(x = x, y = y)
   if (!shares) return(plot)
   plot + ggplot2::scale_x_continuous(labels = function(v) paste(round(100 * v), "%"), limits = c(0, NA))
 }

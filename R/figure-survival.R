@@ -30,7 +30,7 @@ draw_survival <- function(curves, groups, label, read_at = NULL) {
   at <- pretty(c(0, max(steps$time)), 6)
   at <- at[at <= max(steps$time) * 1.02]
   risk <- do.call(rbind, Map(function(c, g, i) data.frame(time = at,
-      n = vapply(at, function(t) if (any(c$time >= t)) c$at_risk[which(c$time >= t)[1]] else 0, 1), y = -0.09 - 0.075 * (i - 1),
+      n = vapply(at, function(t) if (any(c$time >= t)) c$at_risk[which(c$time >= t)[1]] else 0, 1), y = -0.1 - 0.105 * (i - 1),
                                                           group = g), curves, groups, seq_len(k)))
   colours <- stats::setNames(quill_colours(k), groups)
   # bands beside each other would hide the curves
@@ -45,7 +45,7 @@ draw_survival <- function(curves, groups, label, read_at = NULL) {
     ggplot2::geom_hline(yintercept = 0, colour = "#5B6770", linewidth = 0.4) +
     ggplot2::scale_colour_manual(values = colours, name = NULL) + ggplot2::scale_fill_manual(values = colours, name = NULL, guide = "none") +
     ggplot2::scale_x_continuous(breaks = at) + ggplot2::scale_y_continuous(breaks = seq(0, 1, 0.25),
-        labels = c("0 %", "25 %", "50 %", "75 %", "100 %"), limits = c(-0.13 - 0.075 * (k - 1), 1.01)) +
+        labels = c("0 %", "25 %", "50 %", "75 %", "100 %"), limits = c(-0.15 - 0.105 * (k - 1), 1.01)) +
     ggplot2::labs(x = label, y = "Share without the event") + ggplot2::theme(legend.position = if (k > 1) "bottom" else "none")
 }
 

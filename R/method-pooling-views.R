@@ -19,6 +19,19 @@ view_study_groups <- function(ctx, res) {
          if (any(t$k < 3)) "Some groups hold fewer than three studies, so what they say is uncertain."))
 }
 
+#' The pooled effect of each group of studies
+#' @noRd
+figure_study_groups <- function(ctx, res) {
+  by <- ctx$reading$extra$study_column
+  group <- as_group(ctx$frame$data[[by]])
+  t <- stat_pool_groups(res$y, res$se, as.integer(group), ctx$conf_level, pool_estimator(ctx))$table
+  title <- sprintf("Pooled %s by %s", pooled_name(ctx, res), say_column(ctx$columns[[by]]))
+  said <- sprintf("%s (%s)", levels(group), vapply(t$k, count_of, "", "study", "studies"))
+  d <- data.frame(group = factor(said, rev(said)), value = t$estimate, low = t$ci_low, high = t$ci_high)
+  figure_interval_dots("forest", title, sprintf("The pooled result of each group of studies with its %s interval.", say_level(ctx$conf_level)), d,
+                       pooled_axis(ctx, res), "plot_data <- cbind(group = levels(g), tables$subgroups)", "estimate, group")
+}
+
 #' An effect on the scale that people read it on
 #' @noRd
 pooled_scale <- function(res) function(v) if (is.null(res$effects$back)) say_number(v) else say_number(res$effects$back(v), 2)

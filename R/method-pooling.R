@@ -177,6 +177,12 @@ script_pooling <- function(ctx, res) {
         "\"ci_high\")], %s)"), res$effects$id, res$effects$id, res$effects$id, if (res$effects$id == "r") "tanh" else "exp"))
 }
 
+#' What the axis of pooled effects is called
+#' @noRd
+pooled_axis <- function(ctx, res) {
+  if (is.null(ctx$reading$extra$studies)) axis_label(ctx$columns[[ctx$reading$outcome[1]]]) else capital(res$effects$label)
+}
+
 #' Each study with its interval, its weight as the size of its square, and the pooled result beneath
 #' @noRd
 figure_forest <- function(ctx, res) {
@@ -185,7 +191,7 @@ figure_forest <- function(ctx, res) {
   title <- sprintf("%s by study and pooled", capital(pooled_name(ctx, res)))
   d <- data.frame(study = factor(t$study, rev(unique(t$study))), estimate = t$estimate, low = t$ci_low,
       high = t$ci_high, weight = if (res$main == "random") t$weight_random else t$weight_fixed)
-  label <- if (is.null(ctx$reading$extra$studies)) axis_label(ctx$columns[[ctx$reading$outcome[1]]]) else capital(res$effects$label)
+  label <- pooled_axis(ctx, res)
   diamond <- data.frame(x = c(line$ci_low, line$estimate, line$ci_high, line$estimate), y = c(0, 0.28, 0, -0.28))
   new_figure("forest", title, "forest",
       subtitle = sprintf("Squares: studies, sized by weight, with %s intervals; diamond: pooled result%s.", say_level(ctx$conf_level),
@@ -217,7 +223,7 @@ figure_funnel <- function(ctx, res) {
   title <- sprintf("Funnel of %s", pooled_name(ctx, res))
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2); top <- max(t$se) * 1.05
   edge <- data.frame(x = c(line$estimate - z * top, line$estimate, line$estimate + z * top), y = c(top, 0, top))
-  label <- if (is.null(ctx$reading$extra$studies)) axis_label(ctx$columns[[ctx$reading$outcome[1]]]) else capital(res$effects$label)
+  label <- pooled_axis(ctx, res)
   new_figure("funnel", title, "scatter", subtitle = sprintf("Lines: where %s of the studies would lie if all measured the pooled effect.",
     say_level(ctx$conf_level)),
     alt = sprintf("%s: a point for each study, the larger studies on top.", title),

@@ -50,8 +50,8 @@ method_text_themes <- function() {
                  new_table("quotes", "Answers that show them", quotes),
                  if (!is.null(divided)) new_table("themes_by_group", sprintf("Themes by %s", ctx$reading$by), divided))), parts = p, divided = divided, themes = themes, direction = NA_real_)  # nolint: line_length_linter.
     },
-    figure = function(ctx, res) figure_terms(ctx, res$tables[[1]]$data$theme, res$tables[[1]]$data$n,
-        sprintf("Themes of %s", say_column(outcome_column(ctx)))),
+    figure = function(ctx, res) if (!is.null(res$divided)) figure_themes_by_group(ctx, res$divided) else
+      figure_terms(ctx, res$tables[[1]]$data$theme, res$tables[[1]]$data$n, sprintf("Themes of %s", say_column(outcome_column(ctx)))),
     sentences = function(ctx, res) {
       t <- res$tables[[1]]$data; n <- res$number
       list(headline = sprintf("The answers to %s turn most on: %s.", say_column(outcome_column(ctx)),
@@ -84,6 +84,21 @@ themes_by_group <- function(themes, label, group) {
     n <- as.numeric(table(group[x$texts]))
     data.frame(theme = l, group = levels(group), n = n, answers = size, percent = 100 * n / size, stringsAsFactors = FALSE)
   }, themes, label)) |> (\(t) { rownames(t) <- NULL; t })()
+}
+
+#' The share of each group's answers that hold a theme
+#' @noRd
+figure_themes_by_group <- function(ctx, divided) {
+  by <- ctx$columns[[ctx$reading$by]]
+  title <- sprintf("Themes of %s by %s", say_column(outcome_column(ctx)), say_column(by))
+  w <- stat_wilson(divided$n, divided$answers, ctx$conf_level)
+  d <- data.frame(group = factor(divided$theme, rev(unique(divided$theme))), level = factor(divided$group, unique(divided$group)),
+                  value = divided$percent / 100, low = w$low, high = w$high)
+  new_figure("terms", title, "dot", subtitle = sprintf("Share of each group's answers that hold a theme, with %s Wilson intervals.", say_level(ctx$conf_level)),
+    alt = sprintf("%s: for each theme a dot with its interval for each group.", title),
+    draw = function() draw_interval_dots(d, "Share of answers", legend = capital(column_title(by)), shares = TRUE, wrap = 40),
+    script = c(sprintf("plot_data <- cbind(theme = rep(%s, each = nlevels(g)), group = levels(g), tables$themes_by_group)", as_r_strings(unique(divided$theme))),
+               sprintf("plot <- ggplot(plot_data, aes(percent, theme, colour = group)) + geom_point() + labs(title = %s) + theme_minimal()", as_r_string(title))))
 }
 
 #' The themes in which the groups lie farthest apart

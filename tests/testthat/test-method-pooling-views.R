@@ -64,3 +64,27 @@ test_that("small studies, single studies and heterogeneity have answers of their
 test_that("data that holds no studies is not pooled", {
   expect_false(identical(reading(ask(hive_study(), "does the effect of arm on honey yield differ by region?"))$task, "pool"))
 })
+
+test_that("groups of studies are drawn as their pooled effects, themes by group as shares", {
+  s <- demo_study("earlier_trials.csv")
+  a <- ask(s, "pool the studies by country")
+  f <- a$figure
+  expect_equal(f$id, "forest")
+  expect_match(f$title, "by country")
+  file <- withr::local_tempfile(fileext = ".png")
+  figure(a, file, width = 5, height = 3.5)
+  expect_gt(file.size(file), 5000)
+  expect_retraces(a)
+  b <- ask(demo_study("keeper_survey.csv", "keeper_survey_codebook.csv"), "what do people want to improve by region")
+  expect_match(b$figure$title, "by region")
+})
+
+test_that("titles are broken anew for a small figure", {
+  a <- ask(hive_study(), "survival curve of days to swarm by arm")
+  plot <- figure(a)
+  small <- internal("fit_titles")(plot, 4, 3)
+  lines <- function(text) strsplit(text, "\n", fixed = TRUE)[[1]]
+  expect_gt(length(lines(small$labels$subtitle)), length(lines(plot$labels$subtitle)))
+  expect_true(all(nchar(lines(small$labels$subtitle)) <= 46))
+  expect_identical(internal("fit_titles")(plot, 8, 5)$labels, plot$labels)
+})
