@@ -20,7 +20,7 @@ turns_of_conditions <- function() {
     turn("(excluding|without|leaving out|trimming|dropping|omitting|ignoring|exclude|leave out|drop) .*(lowest|highest|top|bottom|smallest|largest|biggest|most extreme)",  # nolint: line_length_linter.
          ends_left_out),
     turn("(except|excluding|other than|apart from|not counting|but not|leaving out|without)", those_left_out),
-    turn("\\b(neither|but|and|yet|both)\\b", two_conditions),
+    turn("\\bneither\\b|\\b(that|who|which)\\b.*\\b(but|and|yet)\\b", two_conditions),
     turn("missing|without an? |no (value|record|entry|data)|not recorded|unknown", where_missing),
     turn("\\b(treated|given|receiv\\w*|assigned|allocated|randomi[sz]ed|fed|dosed|exposed)\\b", treated_with),
     turn("\\b(which|what) .* (had|have|has|with) no ", had_none), turn("\\b(than|over|under|above|below|least|most) (a|an|one) ", one_of_unit),

@@ -16,12 +16,12 @@ index_of <- function(study, noun) {
   if (length(own) != 1) return(NULL)
   x <- study$tables[[own[[1]]$table]]$data[[own[[1]]$name]]
   keys <- Filter(function(key) key$table == own[[1]]$table && key$kind %in% c("id", "category") && comes_back(study, key) &&
-    !anyDuplicated(list2DF(list(study$tables[[key$table]]$data[[key$name]], x))), columns)
+    unique_pairs(study$tables[[key$table]]$data[[key$name]], x), columns)
   # what is the same for all rows of an occasion (its date, its place) says that the units had it together
   beside <- Filter(function(col) col$table == own[[1]]$table && col$kind %in% c("date", "datetime", "category", "yes_no") && col$name != keys[[1]]$name &&
     col$distinct >= 2, columns)
   shared <- vapply(beside, function(col) {
-    !anyDuplicated(unique(list2DF(list(at = x, as.character(study$tables[[col$table]]$data[[col$name]]))))$at)
+    same_within(x, as.character(study$tables[[col$table]]$data[[col$name]]))
   }, NA)
   list(name = own[[1]]$name, unit = keys[[1]]$name, first = min(x), last = max(x), n = own[[1]]$distinct, shared = any(shared))
 }

@@ -4,18 +4,24 @@
 #' The turns about those whom a question speaks of, as of `everyday_turns()`
 #' @noRd
 turns_of_people <- function() {
-  list(turn("(er|or)s?\\b", doers_now), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("\\bwith|\\bha(ve|s|ving)\\b", with_any_of), turn("[0-9]", subject_beyond),
-       turn("ing\\b", those_doing), turn("\\bthose\\b|\\bwho\\b", those_dated), turn(" or .*\\bthan\\b", levels_against_rest),
+  list(turn("(er|or)s?\\b", doers_now), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("^ *(do|does|did|are|is|were|was|have|has|had|will|can) .*\\b(with(out)?|who ha(ve|d)|having|that ha(ve|d))\\b", with_any_of), turn("[0-9]", subject_beyond),
+       turn("\\b(among|amongst|for|of|in|within) .*[a-z]ing\\b", those_doing), turn("\\bthose\\b|\\bwho\\b", those_dated), turn(" or .*\\bthan\\b", levels_against_rest),
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction|average|mean|median)", units_once), turn("\\bany\\b", in_any_period), turn("^ *(is|are|was|were|does|do|did|has|have) (there )?any", anyone_beyond),
        turn("^ *(the )?number of", number_of_rows), turn("(bigger|larger|smaller|greater) than", size_beyond))
 }
 
 #' A pattern for words that stand for the rows: those of the lexicon, and pronouns
 #' @noRd
-people_words <- function() {
-  plain <- english$people[grepl("^\\p{L}+$", english$people, perl = TRUE)]
-  sprintf("(?:those|the ones|everyone|everybody|all|%s)", paste(plain[order(-nchar(plain))], collapse = "|"))
-}
+people_words <- local({
+  kept <- NULL
+  function() {
+    if (is.null(kept)) {
+      plain <- english$people[grepl("^\\p{L}+$", english$people, perl = TRUE)]
+      kept <<- sprintf("(?:those|the ones|everyone|everybody|all|%s)", paste(plain[order(-nchar(plain))], collapse = "|"))
+    }
+    kept
+  }
+})
 
 #' Words that set something against the rest, as a part of a pattern
 #' @noRd
@@ -295,7 +301,7 @@ units_once <- function(out) {
   named <- setdiff(vocabulary$columns$name[at], unit[[1]]$name)
   if (!length(named) || any(state$type == "unknown") || length(x) > 1e6) return(out)
   # what differs within a household is no property of it
-  same <- vapply(named, function(name) !is.null(data[[name]]) && !anyDuplicated(unique(list2DF(list(at = x, data[[name]])))$at), NA)
+  same <- vapply(named, function(name) !is.null(data[[name]]) && same_within(x, data[[name]]), NA)
   if (!all(same)) return(out)
   name <- paste0(unit[[1]]$name, "_first")
   out$told <- c(out$told, sprintf("Each %s counts once: %s the same in all its rows.", unit[[1]]$name, paste(some_of(named, 3), plural(length(named), "is", "are"))))

@@ -6,7 +6,7 @@ turns_of_phrases <- function() {
   list(turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)", over_the_period),
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction) ", share_level_among),
        turn("per (day|week|month|year)", count_per_period), turn("likely to\\b|\\boften\\b", likely_to_be),
-       turn("^ *(do|does|did|are|is|were|was) ", adjusted_subject), turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),
+       turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject), turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
        turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),
        turn("^ *(do|does|did) .*\\b(more|less|differently|stronger|weaker)\\b.*\\b(in|for|among|on|at) ", effect_within_level),

@@ -50,7 +50,7 @@ rows_of_period <- function(out) {
   days <- understood(out$study, date, col$table)
   # each unit has one row in a period, and the question asks about units
   units <- Filter(function(other) other$table == col$table && other$kind %in% c("id", "category") && other$distinct > 1 &&
-    !anyDuplicated(data.frame(understood(out$study, other$name, col$table), days)), all_columns(out$study))
+    unique_pairs(understood(out$study, other$name, col$table), days), all_columns(out$study))
   named <- Filter(function(other) any(stems_of(name_words(other$name))[[1]] %in% stems_of(out$text)[[1]]), units)
   if (!length(named) && anyDuplicated(days)) return(out)
   text <- sub(hit[1], hit[2], out$text, fixed = TRUE)

@@ -240,7 +240,11 @@ only_connectors <- function(state, j, k, connectors) all(vapply(seq_len(k - j - 
 age_column <- function(state) {
   hit <- unique(state$vocabulary$terms$column[state$vocabulary$terms$stem == "age" &
                                               state$vocabulary$terms$source == "name"])
-  if (length(hit)) hit[1] else NA_integer_
+  if (length(hit)) return(hit[1])
+  # (of a code such as "D3" the label tells it)
+  own <- unique(state$vocabulary$terms$column[state$vocabulary$terms$stem == "age" & state$vocabulary$terms$source == "label"])
+  own <- own[state$vocabulary$columns$kind[own] %in% c("number", "count")]
+  if (length(own) == 1) own else NA_integer_
 }
 
 #' What follows a number: unit words, "or more"

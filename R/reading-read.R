@@ -54,6 +54,7 @@ read_wished <- function(study, text) {
   verdict <- settle_raw_effect(verdict$study %||% study, verdict)
   verdict <- set_against_rest(verdict$study %||% study, verdict)
   verdict <- yes_as_event(verdict$study %||% study, verdict, text)
+  verdict <- once_per_unit(verdict$study %||% study, verdict)
   verdict <- totals_of_units(verdict$study %||% study, verdict, derived$per_unit)
   if (isTRUE(derived$outliers)) verdict <- without_outliers(verdict)
   counted <- count_cases(verdict$study %||% study, verdict, text)
@@ -577,6 +578,14 @@ half_understood <- function(state, reading) {
     return(reading)
   }
   kinds <- kind_of_names(state, reading$outcome)
+  # "compare the arms adjusting for age": they make the groups, and nothing says what is measured
+  if (reading$task == "predict" && length(reading$outcome) == 1 && kinds == "category" && says(state, "^ *compare ") && !length(reading$extra$missing)) {
+    reading$task <- "compare"
+    reading$by <- reading$outcome
+    reading$predictors <- reading$outcome <- character()
+    reading$extra$missing <- "outcome"
+    return(reading)
+  }
   if (bare && reading$task == "frequency" && length(reading$outcome) == 1 && kinds %in% c("id", "category") && state$vocabulary$columns$distinct[match(reading$outcome, state$vocabulary$columns$name)] >= 8 &&  # nolint: line_length_linter.
       says(state, "^ *(which|what|who) .*\\b(lost|gained|fell|rose|dropped|increased|decreased|declined|improved|worsened|grew|shrank|changed)\\b")) {
     reading$task <- "compare"

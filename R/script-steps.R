@@ -101,6 +101,8 @@ script_derive <- function(table, step, variable) {
     equals = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s %%in%% %2$s, \"yes\", \"no\")), c(\"no\", \"yes\"))", x, as_r_strings(unlist(step$level) %||% "")),  # nolint: line_length_linter.
     years_to = sprintf("%s - %s", as_r_number(step$on), x),
     period = sprintf("factor(%s)", script_period(sprintf("as.Date(%s)", x), step$every)),
+    from_start = return(script_from_start(step, x, to, at)),
+    last_seen = sprintf("ave(as.numeric(%s), as.character(%s), FUN = function(v) max(v, na.rm = TRUE))", x[2], x[1]),
     first_row = sprintf("factor(ifelse(duplicated(%1$s) | is.na(%1$s), \"no\", \"yes\"), c(\"no\", \"yes\"))", x),
     rows_each = sprintf("as.numeric(table(%s)[as.character(%s)])", x, x),
     rolling_mean = return(script_rolling(step, x, to, variable, at)),
@@ -145,6 +147,14 @@ script_rolling <- function(step, x, to, variable, at) {
     sprintf("  if (length(part) >= %d) %s[part] <- as.numeric(stats::filter(%s[part], rep(1, %d) / %d, sides = 1))", step$window, to, x,
             step$window, step$window),
     "}")
+}
+
+#' Each value less that of the same unit at one time
+#' @noRd
+script_from_start <- function(step, x, to, at) {
+  c(script_comment(sprintf("%s: %s", step$name, derivations()$from_start$words(step))),
+    sprintf("unit <- as.character(%s)", at(step$within)), sprintf("start <- which(as.numeric(%s) == %s)", at(step$order), as_r_number(as.numeric(step$on))),
+    sprintf("%s <- as.numeric(%s) - as.numeric(%s)[start][match(unit, unit[start])]", to, x, x))
 }
 
 script_range <- function(step, x, to) {

@@ -76,6 +76,11 @@ derivations <- function() {
     years_to = rule(1, numeric, function(x, step) step$on - x[[1]], function(step) sprintf("%s minus %s", format_plain(step$on), step$from), "on"),
     period = rule(1, dates, function(x, step) date_period(x[[1]], step$every),
                   function(step) sprintf("%s of %s%s", step$every, step$from, if (step$every == "week") ", told by its Monday" else ""), "every"),
+    from_start = rule(1, numeric, function(x, step) change_from_start(x, step),
+                      function(step) sprintf("%s less its value at %s %s of the same %s", step$from, step$order, format_plain(step$on), step$within),
+                      c("within", "order", "on")),
+    last_seen = rule(2, c("id", "category", "text", numeric), function(x, step) stats::ave(as.numeric(x[[2]]), as.character(x[[1]]), FUN = function(v) max(v, na.rm = TRUE)),
+                     function(step) sprintf("the last %s of the same %s", step$from[2], step$from[1])),
     first_row = rule(1, c("id", "category", "text", numeric), function(x, step) factor(ifelse(duplicated(x[[1]]) | is.na(x[[1]]), "no", "yes"), c("no", "yes")),
                      function(step) sprintf("is it the first row of its %s", step$from)),
     rows_each = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) rows_of_each(x[[1]]),
@@ -83,6 +88,15 @@ derivations <- function() {
     low = rule(1, "range", function(x, step) range_part(x[[1]], "low"), function(step) sprintf("lower end of %s", step$from)),
     high = rule(1, "range", function(x, step) range_part(x[[1]], "high"), function(step) sprintf("upper end of %s", step$from)),
     middle = rule(1, "range", function(x, step) range_part(x[[1]], "middle"), function(step) sprintf("middle of %s", step$from)))
+}
+
+#' Each value less that of the same unit at one time; none where the unit has no value then
+#' @noRd
+change_from_start <- function(x, step) {
+  value <- as.numeric(x[[1]])
+  unit <- as.character(x[[step$within]])
+  start <- which(as.numeric(x[[step$order]]) == as.numeric(step$on))
+  value - value[start][match(unit, unit[start])]
 }
 
 #' Night, morning, afternoon or evening, by the hour as it is written in the data

@@ -252,7 +252,10 @@ adjective_links <- function(tokens, vocabulary) {
   if (!length(at)) return(empty_links())
   out <- lapply(at, function(i) {
     rows <- adjectives[adjectives$word == tokens$norm[i], , drop = FALSE]
-    terms <- vocabulary$terms[vocabulary$terms$source == "name" & vocabulary$terms$weight > 0.3, , drop = FALSE]
+    # a name that is only a code ("D3") leaves it to the label to tell what is measured
+    coded <- grepl("^[A-Za-z]{1,3}[_.]?[0-9]+[a-z]?$", vocabulary$columns$name)
+    telling <- vocabulary$terms$source == "name" & vocabulary$terms$weight > 0.3 | vocabulary$terms$source == "label" & coded[vocabulary$terms$column]
+    terms <- vocabulary$terms[telling, , drop = FALSE]
     columns <- unique(terms$column[terms$stem %in% rows$noun])
     columns <- columns[vocabulary$columns$kind[columns] %in% c("number", "count", "ordered")]
     found <- rows$noun %in% terms$stem[terms$column %in% columns]

@@ -10,9 +10,34 @@ index_columns <- function(study, columns = all_columns(study)) {
     x <- study$tables[[col$table]]$data[[col$name]]
     if (!is.numeric(x) || anyNA(x) || length(x) > 1e6 || diff(range(x)) + 1 != col$distinct || !min(x) %in% 0:1) return(FALSE)
     keys <- Filter(function(key) key$table == col$table && key$kind %in% c("id", "category") && 2 * key$distinct <= length(x), columns)
-    any(vapply(keys, function(key) !anyDuplicated(list2DF(list(study$tables[[col$table]]$data[[key$name]], x))), NA))
+    any(vapply(keys, function(key) unique_pairs(study$tables[[col$table]]$data[[key$name]], x), NA))
   }, counts)
   vapply(own, `[[`, "", "name")
+}
+
+#' Is every pair of two columns there only once?
+#' @noRd
+unique_pairs <- function(a, b) !anyDuplicated(data.table::setDT(list(a, b)))
+
+#' Does a column have one value for all rows of each unit?
+#' @noRd
+same_within <- function(unit, x) data.table::uniqueN(data.table::setDT(list(unit, x))) == data.table::uniqueN(unit)
+
+#' The layout of long data: which column names the units, and which the times
+#' @section Shape: list(unit, time, first, last, times), or NULL where the data is not long.
+#' @noRd
+layout_of <- function(study, columns) {
+  if (length(unique(vapply(columns, `[[`, "", "table"))) != 1 || !length(columns)) return(NULL)
+  data <- study$tables[[columns[[1]]$table]]$data
+  units <- Filter(function(col) col$kind == "id" && 2 * col$distinct <= nrow(data), columns)
+  times <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct >= 2 & col$distinct <= 60) &&
+    grepl("(^|[^a-z])(weeks?|days?|months?|visits?|time|years?|sessions?|waves?|occasions?|hours?|minutes?|periods?|rounds?)([^a-z]|$)", tolower(col$name)), columns)
+  for (unit in units) for (time in times) {
+    x <- data[[time$name]]
+    if (is.numeric(x) && !anyNA(x) && unique_pairs(data[[unit$name]], x)) {
+      return(list(unit = unit$name, time = time$name, first = min(x), last = max(x), times = sort(unique(x))))
+    }
+  }
 }
 
 #' Build the vocabulary of a study
@@ -70,7 +95,7 @@ build_vocabulary <- function(study, lexicon = english) {
       phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
-       ids = key_values(columns, ids), row_names = label_values(columns, ids), entities = entities,
+       long = layout_of(study, columns), ids = key_values(columns, ids), row_names = label_values(columns, ids), entities = entities,
          words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
 

@@ -1,0 +1,158 @@
+# Long data: units with one row for each time. Changes from one time to another, who left before the end, properties of units.
+
+#' The turns about long data, as of `everyday_turns()`
+#' @noRd
+turns_of_long <- function() {
+  list(turn("chang|drop|f[ae]ll|decreas|reduc|r[io]se|increas|improv|gain|loss|differ|minus|less\\b|declin|low", change_in_long),
+       turn("drop(ped)? ?out|lost|left|withdr|discontinu|leave", left_before), turn("\\b(most|fewest)\\b", most_units))
+}
+
+#' The layout of long data, as the vocabulary holds it
+#' @noRd
+long_layout <- function(study) study_vocabulary(study)$long
+
+#' "change in sbp from baseline to week 12 in each arm": each value less the unit's own at the earlier time, at the later one
+#' @noRd
+change_in_long <- function(out) {
+  layout <- long_layout(out$study)
+  if (is.null(layout)) return(out)
+  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  found <- long_change_said(out, layout, numeric)
+  if (is.null(found)) return(out)
+  ends <- long_ends(found$span, layout)
+  if (is.null(ends)) return(out)
+  name <- paste0(found$measure, "_change")
+  out$told <- c(out$told, sprintf("%s is %s at %s %s less its value at %s %s of the same %s.", name, found$measure, layout$time, format_plain(ends[2]),
+                                  layout$time, format_plain(ends[1]), layout$unit))
+  condition <- sprintf("where %s = %s", layout$time, format_plain(ends[2]))
+  text <- paste(sub("[?.! ]+$", "", sub("@", name, found$text, fixed = TRUE)), condition)
+  with_derived(out, name, "from_start", found$measure, gsub(" +", " ", text), within = layout$unit, order = layout$time, on = ends[1])
+}
+
+#' How a question speaks of a change: the measure, the words of its times, and the question with "@" for the change
+#' @section Shape: list(measure, span, text), or NULL.
+#' @noRd
+long_change_said <- function(out, layout, numeric) {
+  phrases <- named_phrases(out$study, numeric)
+  measure_of <- function(words) {
+    found <- column_in_text(numeric, words, phrases)
+    if (!is.null(found) && startsWith(tolower(words), tolower(found$said))) found
+  }
+  unit <- sub("s$", "", tolower(sub("[_. ].*$", "", layout$time)))
+  when <- sprintf("(?:%1$ss? [0-9]+|[0-9]+ %1$ss?|(?:the )?(?:baseline|start|beginning|end|last %1$s|final %1$s|first %1$s))", unit)
+  span <- sprintf("(?: (?:from|between) %1$s (?:to|and|until) (?:%2$ss? ?)?(?:%1$s|[0-9]+)| (?:by|at|until|up to|over) %1$s| (?:after|over|within|in) (?:the )?(?:first )?[0-9]+ %2$ss?)?", when, unit)  # nolint: line_length_linter.
+  noun <- "(?:change|drop|fall|decrease|reduction|rise|increase|improvement|gain|loss|decline)s?"
+  # "the drop in blood pressure from baseline to week 12"
+  stop <- "(?:by|in|for|per|across|among|differ|differs|different|than|between|with|and|related|depend|depends|bigger|larger|greater|smaller|higher|lower|associated|linked|from|at|until|up|over|after|within|the same)"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)\\b(?:the |their )?(?:(mean|average|median) )?%s (?:in|of) (?:the |their )?((?:(?!%s\\b)[\\p{L}_0-9]+ ?){1,4}?)(%s)(?=[?.!, ]*$| ?%s\\b)", noun, stop, span, stop))[1, ]  # nolint: line_length_linter.
+  if (!is.na(hit[1])) {
+    found <- measure_of(hit[3])
+    if (!is.null(found) && tolower(found$said) == tolower(trimws(hit[3]))) {
+      lead <- if (is.na(hit[2])) "@" else paste(hit[2], "@")
+      return(list(measure = found$name, span = hit[4], text = sub(hit[1], lead, out$text, fixed = TRUE)))
+    }
+  }
+  # "sbp at week 4 minus week 0 by arm"
+  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)((?:[\\p{L}_0-9]+ ){1,3}?)at (%1$s) (?:minus|less) (?:that at |at |the one at )?(%1$s)", when))[1, ]
+  if (!is.na(hit[1])) {
+    found <- measure_of(hit[2])
+    if (!is.null(found)) return(list(measure = found$name, span = sprintf(" from %s to %s", hit[4], hit[3]), text = sub(hit[1], "@ ", out$text, fixed = TRUE)))
+  }
+  # "did sbp fall more on 10 mg than on placebo"
+  verb <- change_verb()
+  on <- "(?:on|in|with|for|among|under|at)"
+  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)^ *(?:did|does|do|has|have) (?:the |their )?(.+?) %s (?:more|less|further|faster) %s (?:the )?(.+?) than (?:%s )?(?:the )?(.+?)(%s)[?.! ]*$", verb, on, on, span))[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(NULL)
+  found <- measure_of(hit[2])
+  sides <- lapply(hit[3:4], part_level, study = out$study)
+  if (is.null(found) || any(vapply(sides, is.null, NA)) || sides[[1]]$column != sides[[2]]$column) return(NULL)
+  list(measure = found$name, span = hit[5], text = sprintf("does @ differ between %s and %s", sides[[1]]$level, sides[[2]]$level))
+}
+
+#' The one level that words mean, in whole or as a part ("10 mg" of "drug 10 mg")
+#' @section Shape: list(column, level), or NULL.
+#' @noRd
+part_level <- function(words, study) {
+  found <- level_in_text(study, words)
+  if (!is.null(found)) return(found[c("column", "level")])
+  stems <- stems_of(words)[[1]]
+  fits <- do.call(rbind, lapply(Filter(function(col) is_level_kind(col$kind), all_columns(study)), function(col) {
+    own <- col$levels[vapply(stems_of(col$levels), function(level) length(stems) > 0 && all(stems %in% level), NA)]
+    if (length(own)) data.frame(column = col$name, level = own, stringsAsFactors = FALSE)
+  }))
+  if (!is.null(fits) && nrow(fits) == 1) as.list(fits)
+}
+
+#' The two times of a change: those that are said, else the first and the last
+#' @noRd
+long_ends <- function(span, layout) {
+  one <- function(said) if (grepl("baseline|start|begin|first", said, ignore.case = TRUE)) layout$first else if (grepl("end|last|final", said, ignore.case = TRUE)) layout$last else as.numeric(stringi::stri_extract_first_regex(said, "[0-9]+"))  # nolint: line_length_linter.
+  span <- trimws(span %|NA|% "")
+  two <- stringi::stri_match_first_regex(span, "(?i)^(?:from|between) (.+?) (?:to|and|until) (.+)$")[1, ]
+  ends <- if (!is.na(two[1])) c(one(two[2]), one(two[3])) else if (nzchar(span)) c(layout$first, one(span)) else c(layout$first, layout$last)
+  if (!anyNA(ends) && all(ends %in% layout$times) && ends[1] != ends[2]) ends
+}
+
+#' "how many subjects dropped out before week 12": units whose last row is an earlier one
+#' @noRd
+left_before <- function(out) {
+  layout <- long_layout(out$study)
+  if (is.null(layout)) return(out)
+  form <- sprintf("(?i)^ *(how many|what (?:share|proportion|percentage) of|which|(?:the )?number of) (?:the )?%s (?:who )?(?:have |had |were )?(?:dropped ?out|lost(?: to follow[- ]up)?|left|withdrew|withdrawn|discontinued|leave|drop out)(?: (?:early|the study|the trial))?(?: (?:before|by|until) (.+?))?((?: (?:by|in each|per|for each) .+?)?)[?.! ]*$", people_words())  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  # (a column may tell it)
+  if (is.na(hit[1]) || any(grepl("drop|withdr|lost|discontinu|complete", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
+  end <- if (is.na(hit[3])) layout$last else long_ends(paste("by", hit[3]), layout)[2]
+  if (is.null(end)) return(out)
+  last <- paste0("last_", layout$time); first <- paste0(layout$unit, "_first")
+  out <- with_derived(out, last, "last_seen", c(layout$unit, layout$time))
+  ended <- sprintf("%s_side", last); labels <- paste(c("before", "from"), format_plain(end))
+  if (grepl("^what", hit[2], ignore.case = TRUE)) out <- with_derived(out, ended, "bands", last, cuts = end, labels = labels)
+  by <- sub("(?i)^ (in each|per|for each) ", " by ", hit[4], perl = TRUE)
+  share <- grepl("^what", hit[2], ignore.case = TRUE)
+  text <- if (share) sprintf("what share of rows with %s = yes have %s = %s%s", first, ended, labels[1], by)
+    else if (grepl("^which", hit[2], ignore.case = TRUE)) sprintf("show rows with %s = yes and %s below %s", first, last, format_plain(end))
+    else if (nzchar(by)) sprintf("count of rows%s with %s = yes and %s below %s", by, first, last, format_plain(end))
+    else sprintf("how many rows with %s = yes and %s below %s", first, last, format_plain(end))
+  out$told <- c(out$told, sprintf("Took those without a row from %s %s on to have left.", layout$time, format_plain(end)))
+  with_derived(out, first, "first_row", layout$unit, text)
+}
+
+#' "which centre recruited the most patients": each patient once
+#' @noRd
+most_units <- function(out) {
+  form <- "(?i)^ *(?:which|what) ([\\p{L}_]+) (?:has|have|had|recruited|enrolled|included|treated|saw|contributed) (?:the )?(most|fewest) ([\\p{L}_]+)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  layout <- if (!is.na(hit[1])) long_layout(out$study)
+  if (is.null(layout)) return(out)
+  people <- grepl(sprintf("^%s$", people_words()), hit[4], ignore.case = TRUE, perl = TRUE) && grepl("s$|people|children", hit[4])
+  rows <- tolower(hit[4]) %in% c("rows", "visits", "records", "measurements", "observations", "readings", "entries")
+  measured <- column_in_text(numeric_columns(out$study), hit[4], named_phrases(out$study))
+  if (!people || rows || !is.null(measured)) return(out)
+  reworded(out, sprintf("how many %ss are in each %s", sub("s$", "", layout$unit), hit[2]))
+}
+
+#' A question about what is the same in all rows of a unit, asked of one row for each
+#'
+#' Only where the data is long, so that its rows are times and no units of their own.
+#' @section Shape: The verdict.
+#' @noRd
+once_per_unit <- function(study, verdict) {
+  r <- verdict$reading
+  shares <- identical(r$task, "frequency") && length(r$extra$event)
+  if (!identical(verdict$status, "answered") || !(r$task %in% c("describe", "compare", "relate", "predict", "distribution") || shares)) return(verdict)
+  layout <- long_layout(study)
+  if (is.null(layout) || length(r$time) || length(r$extra$per_unit) || isTRUE(r$extra[["rate"]]) || length(r$extra$weight)) return(verdict)
+  used <- unique(c(r$outcome, r$by, r$predictors, r$adjust_for, vapply(r$filters, `[[`, "", "column")))
+  data <- data_tables(study)[[1]]$data
+  if (!length(c(r$outcome, r$by)) || !length(used) || any(used %in% c(layout$unit, layout$time)) || !all(used %in% names(data))) return(verdict)
+  same <- vapply(used, function(name) same_within(data[[layout$unit]], data[[name]]), NA)
+  if (!all(same)) return(verdict)
+  first <- paste0(layout$unit, "_first")
+  out <- with_derived(list(study = study), first, "first_row", layout$unit, "")
+  if (!has_column(out$study, first)) return(verdict)
+  r$filters <- c(r$filters, list(new_filter(first, "==", "yes")))
+  r$assumed <- c(r$assumed, sprintf("Each %s counts once: %s the same in all its rows.", layout$unit, paste(some_of(used, 4), plural(length(used), "is", "are"))))
+  verdict$reading <- finish_reading(r)
+  with_derived_study(verdict, out$study, study)
+}

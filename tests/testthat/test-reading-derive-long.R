@@ -1,0 +1,71 @@
+# Long data: changes of each unit from one time to another, who left, and what belongs to the unit.
+
+visit_rows <- function() with_seed(83, {
+  n <- 48
+  subject <- data.frame(subject = sprintf("T%03d", seq_len(n)), arm = rep(c("placebo", "drug 5 mg", "drug 10 mg"), n / 3), sex = sample(c("f", "m"), n, TRUE),
+                        age = round(rnorm(n, 55, 10)), centre = sample(c("Leeds", "York"), n, TRUE))
+  out <- merge(subject, data.frame(week = c(0, 4, 8, 12)), by = NULL)
+  out$sbp <- round(150 - c(placebo = 0.2, `drug 5 mg` = 0.6, `drug 10 mg` = 0.9)[out$arm] * out$week + rnorm(nrow(out), 0, 8))
+  out$adherence_pct <- pmin(100, round(rnorm(nrow(out), 88, 9)))
+  out <- out[!(out$week == 12 & runif(nrow(out)) < 0.15), ]
+  out[order(out$subject, out$week), ]
+})
+
+change_rows <- function(rows, from, to) {
+  late <- rows[rows$week == to, ]; early <- rows[rows$week == from, ]
+  late$change <- late$sbp - early$sbp[match(late$subject, early$subject)]
+  late
+}
+
+test_that("a change is each unit's own, at the later time", {
+  rows <- visit_rows(); s <- open_study(rows)
+  own <- change_rows(rows, 0, 12)
+  a <- ask(s, "change in sbp from baseline to week 12 in each arm")
+  expect_equal(sort(table_of(a, "groups")$mean), sort(as.vector(tapply(own$change, own$arm, mean))), tolerance = 1e-12)
+  expect_retraces(a)
+  b <- ask(s, "did blood pressure fall more on 10 mg than on placebo")
+  two <- own[own$arm != "drug 5 mg", ]
+  expect_equal(abs(value_of(b, "statistic")), abs(unname(t.test(change ~ arm, two)$statistic)), tolerance = 1e-10)
+  d <- ask(s, "sbp at week 4 minus week 0 by arm")
+  early <- change_rows(rows, 0, 4)
+  expect_equal(sort(table_of(d, "groups")$mean), sort(as.vector(tapply(early$change, early$arm, mean))), tolerance = 1e-12)
+  e <- ask(s, "does adherence predict the drop in blood pressure")
+  fit <- lm(change ~ adherence_pct, own)
+  expect_equal(table_of(e, "coefficients")$estimate[2], unname(coef(fit)[2]), tolerance = 1e-8)
+  f <- ask(s, "is the change in sbp related to age")
+  expect_equal(value_of(f, "estimate"), cor(own$change, own$age), tolerance = 1e-12)
+})
+
+test_that("those who left have no later row", {
+  rows <- visit_rows(); s <- open_study(rows)
+  last <- tapply(rows$week, rows$subject, max)
+  a <- ask(s, "how many subjects dropped out before week 12")
+  expect_equal(value_of(a, "n"), sum(last < 12))
+  expect_retraces(a)
+  expect_equal(value_of(ask(s, "what share of patients dropped out before week 12"), "estimate"), mean(last < 12), tolerance = 1e-12)
+  arms <- rows$arm[match(names(last)[last < 12], rows$subject)]
+  expect_equal(sort(table_of(ask(s, "how many patients dropped out in each arm"), "counts")$n), sort(as.vector(table(arms))))
+})
+
+test_that("what is the same at all times of a subject counts once", {
+  rows <- visit_rows(); s <- open_study(rows)
+  once <- rows[!duplicated(rows$subject), ]
+  a <- ask(s, "average age by arm")
+  expect_equal(sum(table_of(a, "groups")$n), nrow(once))
+  expect_equal(sort(table_of(a, "groups")$mean), sort(as.vector(tapply(once$age, once$arm, mean))), tolerance = 1e-12)
+  b <- ask(s, "do men and women differ in age")
+  expect_equal(abs(value_of(b, "statistic")), abs(unname(t.test(age ~ sex, once)$statistic)), tolerance = 1e-10)
+  shares <- table_of(ask(s, "share of women in each arm"), "shares")
+  expect_equal(sort(shares$share), sort(as.vector(tapply(once$sex == "f", once$arm, mean))), tolerance = 1e-12)
+  expect_setequal(table_of(ask(s, "which centre recruited the most patients"), "groups")$distinct, as.vector(table(once$centre)))
+  # values that change from time to time keep all rows
+  expect_equal(value_of(ask(s, "average sbp"), "n"), nrow(rows))
+})
+
+test_that("data without a unit that comes back, or with two rows at a time, is not long", {
+  rows <- visit_rows()
+  layout <- function(d) internal("long_layout")(open_study(d))
+  expect_equal(layout(rows)[c("unit", "time")], list(unit = "subject", time = "week"))
+  expect_null(layout(rows[rows$week == 0, ]))
+  expect_null(layout(rbind(rows, rows[1, ])))
+})

@@ -1,0 +1,49 @@
+# How people speak of a survey whose columns are codes and whose codebook tells what was asked.
+
+transit_study <- function(env = parent.frame()) {
+  rows <- with_seed(84, {
+    n <- 260
+    scale <- function() sample(1:5, n, TRUE)
+    data.frame(id = seq_len(n), wt = round(runif(n, 0.5, 2), 2), Q1 = scale(), Q2 = scale(), Q3 = sample(c(1:5, 9), n, TRUE), Q4 = scale(),
+               Q5_bus = rbinom(n, 1, 0.4), Q5_train = rbinom(n, 1, 0.3), Q5_bike = rbinom(n, 1, 0.25), Q5_car = rbinom(n, 1, 0.6),
+               D1 = sample(1:4, n, TRUE), D2 = sample(1:2, n, TRUE), D3 = pmax(16, round(rnorm(n, 44, 15))))
+  })
+  five <- "1=Strongly disagree|2=Disagree|3=Neutral|4=Agree|5=Strongly agree"
+  book <- data.frame(column = c("Q1", "Q2", "Q3", "Q4", "Q5_bus", "Q5_train", "Q5_bike", "Q5_car", "D1", "D2", "D3", "wt"),
+                     label = c("Buses run on time", "I feel safe at stations", "Fares are fair", "Staff are friendly", "Uses: bus", "Uses: train", "Uses: bicycle",
+                               "Uses: car", "Region", "Gender", "Age in years", "Survey weight"),
+                     levels = c(rep(five, 4), rep("0=no|1=yes", 4), "1=North|2=South|3=East|4=West", "1=Female|2=Male", "", ""),
+                     missing = c("", "", "9", rep("", 9)))
+  folder <- withr::local_tempdir(.local_envir = env)
+  files <- file.path(folder, c("transit.csv", "transit_codebook.csv"))
+  utils::write.csv(rows, files[1], row.names = FALSE); utils::write.csv(book, files[2], row.names = FALSE)
+  rows$Q3[rows$Q3 == 9] <- NA
+  list(rows = rows, study = open_study(files))
+}
+
+test_that("what people think is what they agree with", {
+  t <- transit_study(); rows <- t$rows; s <- t$study
+  expect_equal(value_of(ask(s, "how many people think fares are fair"), "n"), sum(rows$Q3 >= 4, na.rm = TRUE))
+  expect_equal(value_of(ask(s, "what share of bus users think buses run on time"), "estimate"), mean(rows$Q1[rows$Q5_bus == 1] >= 4), tolerance = 1e-12)
+  a <- ask(s, "do people who use the train more often agree that fares are fair")
+  expect_equal(unname(unlist(reading(a)[c("outcome", "by")])), c("Q3", "Q5_train"))
+  b <- ask(s, "percentage who feel safe by region")
+  expect_setequal(round(table_of(b, "shares")$share, 10), round(as.vector(tapply(rows$Q2 >= 4, rows$D1, mean)), 10))
+})
+
+test_that("users, both, neither, and no answer", {
+  t <- transit_study(); rows <- t$rows; s <- t$study
+  expect_equal(value_of(ask(s, "average age of cyclists"), "estimate"), mean(rows$D3[rows$Q5_bike == 1]), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "how many use both bus and train"), "n"), sum(rows$Q5_bus == 1 & rows$Q5_train == 1))
+  expect_setequal(filters_of(ask(s, "people who use neither car nor train")), c("Q5_car == no", "Q5_train == no"))
+  expect_equal(value_of(ask(s, "how many gave no answer on fares"), "n"), sum(is.na(rows$Q3)))
+  expect_equal(method_of(ask(s, "are the four items one scale")), "cronbach_alpha")
+})
+
+test_that("the label of a code tells the age", {
+  t <- transit_study(); rows <- t$rows; s <- t$study
+  expect_equal(value_of(ask(s, "average age"), "estimate"), mean(rows$D3), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "share of people under 30 who cycle"), "estimate"), mean(rows$Q5_bike[rows$D3 < 30]), tolerance = 1e-12)
+  a <- ask(s, "are younger people more likely to use the bus")
+  expect_setequal(unlist(reading(a)[c("outcome", "by", "predictors")]), c("D3", "Q5_bus"))
+})
