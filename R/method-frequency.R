@@ -76,7 +76,7 @@ say_frequency <- function(ctx, res) {
   n <- res$number
   event <- ctx$reading$extra$event
   if (!length(res$name)) {
-    text <- if (n$n == 0) "No row meets the conditions." else sprintf("%s %s the conditions.", capital(count_of(n$n, "row")), plural(n$n, "meets", "meet"))
+    text <- if (n$n == 0) "No row meets the conditions." else sprintf("%s %s the conditions.", capital(count_of(n$n, "row")), plural(n$n, "meets", "meet"))  # nolint: line_length_linter.
     if (!length(ctx$reading$filters)) text <- sprintf("There are %s.", count_of(n$n, "row"))
     return(list(headline = text, details = sprintf("The data holds %s in all.", count_of(ctx$frame$total, "row")),
                 write_up = text))

@@ -94,11 +94,11 @@ figure_themes_by_group <- function(ctx, divided) {
   w <- stat_wilson(divided$n, divided$answers, ctx$conf_level)
   d <- data.frame(group = factor(divided$theme, rev(unique(divided$theme))), level = factor(divided$group, unique(divided$group)),
                   value = divided$percent / 100, low = w$low, high = w$high)
-  new_figure("terms", title, "dot", subtitle = sprintf("Share of each group's answers that hold a theme, with %s Wilson intervals.", say_level(ctx$conf_level)),
+  new_figure("terms", title, "dot", subtitle = sprintf("Share of each group's answers that hold a theme, with %s Wilson intervals.", say_level(ctx$conf_level)),  # nolint: line_length_linter.
     alt = sprintf("%s: for each theme a dot with its interval for each group.", title),
     draw = function() draw_interval_dots(d, "Share of answers", legend = capital(column_title(by)), shares = TRUE, wrap = 40),
-    script = c(sprintf("plot_data <- cbind(theme = rep(%s, each = nlevels(g)), group = levels(g), tables$themes_by_group)", as_r_strings(unique(divided$theme))),
-               sprintf("plot <- ggplot(plot_data, aes(percent, theme, colour = group)) + geom_point() + labs(title = %s) + theme_minimal()", as_r_string(title))))
+    script = c(sprintf("plot_data <- cbind(theme = rep(%s, each = nlevels(g)), group = levels(g), tables$themes_by_group)", as_r_strings(unique(divided$theme))),  # nolint: line_length_linter.
+               sprintf("plot <- ggplot(plot_data, aes(percent, theme, colour = group)) + geom_point() + labs(title = %s) + theme_minimal()", as_r_string(title))))  # nolint: line_length_linter.
 }
 
 #' The themes in which the groups lie farthest apart

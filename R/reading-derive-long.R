@@ -22,7 +22,7 @@ change_in_long <- function(out) {
   ends <- long_ends(found$span, layout)
   if (is.null(ends)) return(out)
   name <- paste0(found$measure, "_change")
-  out$told <- c(out$told, sprintf("%s is %s at %s %s less its value at %s %s of the same %s.", name, found$measure, layout$time, format_plain(ends[2]),
+  out$told <- c(out$told, sprintf("%s is %s at %s %s less its value at %s %s of the same %s.", name, found$measure, layout$time, format_plain(ends[2]),  # nolint: line_length_linter.
                                   layout$time, format_plain(ends[1]), layout$unit))
   condition <- sprintf("where %s = %s", layout$time, format_plain(ends[2]))
   text <- paste(sub("[?.! ]+$", "", sub("@", name, found$text, fixed = TRUE)), condition)
@@ -53,10 +53,10 @@ long_change_said <- function(out, layout, numeric) {
     }
   }
   # "sbp at week 4 minus week 0 by arm"
-  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)((?:[\\p{L}_0-9]+ ){1,3}?)at (%1$s) (?:minus|less) (?:that at |at |the one at )?(%1$s)", when))[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)((?:[\\p{L}_0-9]+ ){1,3}?)at (%1$s) (?:minus|less) (?:that at |at |the one at )?(%1$s)", when))[1, ]  # nolint: line_length_linter.
   if (!is.na(hit[1])) {
     found <- measure_of(hit[2])
-    if (!is.null(found)) return(list(measure = found$name, span = sprintf(" from %s to %s", hit[4], hit[3]), text = sub(hit[1], "@ ", out$text, fixed = TRUE)))
+    if (!is.null(found)) return(list(measure = found$name, span = sprintf(" from %s to %s", hit[4], hit[3]), text = sub(hit[1], "@ ", out$text, fixed = TRUE)))  # nolint: line_length_linter.
   }
   # "did sbp fall more on 10 mg than on placebo"
   verb <- change_verb()
@@ -87,7 +87,7 @@ part_level <- function(words, study) {
 #' @noRd
 long_ends <- function(span, layout) {
   one <- function(said) if (grepl("baseline|start|begin|first", said, ignore.case = TRUE)) layout$first else if (grepl("end|last|final", said, ignore.case = TRUE)) layout$last else as.numeric(stringi::stri_extract_first_regex(said, "[0-9]+"))  # nolint: line_length_linter.
-  span <- trimws(span %|NA|% "")
+  span <- trimws(or_if_na(span, ""))
   two <- stringi::stri_match_first_regex(span, "(?i)^(?:from|between) (.+?) (?:to|and|until) (.+)$")[1, ]
   ends <- if (!is.na(two[1])) c(one(two[2]), one(two[3])) else if (nzchar(span)) c(layout$first, one(span)) else c(layout$first, layout$last)
   if (!anyNA(ends) && all(ends %in% layout$times) && ends[1] != ends[2]) ends
@@ -121,7 +121,7 @@ left_before <- function(out) {
 #' "which centre recruited the most patients": each patient once
 #' @noRd
 most_units <- function(out) {
-  form <- "(?i)^ *(?:which|what) ([\\p{L}_]+) (?:has|have|had|recruited|enrolled|included|treated|saw|contributed) (?:the )?(most|fewest) ([\\p{L}_]+)[?.! ]*$"
+  form <- "(?i)^ *(?:which|what) ([\\p{L}_]+) (?:has|have|had|recruited|enrolled|included|treated|saw|contributed) (?:the )?(most|fewest) ([\\p{L}_]+)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   layout <- if (!is.na(hit[1])) long_layout(out$study)
   if (is.null(layout)) return(out)
@@ -140,7 +140,7 @@ most_units <- function(out) {
 once_per_unit <- function(study, verdict) {
   r <- verdict$reading
   shares <- identical(r$task, "frequency") && length(r$extra$event)
-  if (!identical(verdict$status, "answered") || !(r$task %in% c("describe", "compare", "relate", "predict", "distribution") || shares)) return(verdict)
+  if (!identical(verdict$status, "answered") || !(r$task %in% c("describe", "compare", "relate", "predict", "distribution") || shares)) return(verdict)  # nolint: line_length_linter.
   layout <- long_layout(study)
   if (is.null(layout) || length(r$time) || length(r$extra$per_unit) || isTRUE(r$extra[["rate"]]) || length(r$extra$weight)) return(verdict)
   used <- unique(c(r$outcome, r$by, r$predictors, r$adjust_for, vapply(r$filters, `[[`, "", "column")))
@@ -152,7 +152,7 @@ once_per_unit <- function(study, verdict) {
   out <- with_derived(list(study = study), first, "first_row", layout$unit, "")
   if (!has_column(out$study, first)) return(verdict)
   r$filters <- c(r$filters, list(new_filter(first, "==", "yes")))
-  r$assumed <- c(r$assumed, sprintf("Each %s counts once: %s the same in all its rows.", layout$unit, paste(some_of(used, 4), plural(length(used), "is", "are"))))
+  r$assumed <- c(r$assumed, sprintf("Each %s counts once: %s the same in all its rows.", layout$unit, paste(some_of(used, 4), plural(length(used), "is", "are"))))  # nolint: line_length_linter.
   verdict$reading <- finish_reading(r)
   with_derived_study(verdict, out$study, study)
 }

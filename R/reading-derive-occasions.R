@@ -116,7 +116,7 @@ who_changed <- function(out, set) {
 fell_in_each <- function(out, pairs) {
   if (!grepl("\\b(every|each|all|both)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   verb <- "(?:go(?:ne|es)? (?:up|down)|fall(?:en|s)?|drop(?:ped|s)?|ris(?:e|en|es)|improved?|increased?|decreased?|declined?|changed?)"
-  form <- sprintf("(?i)^ *(?:did|has|have|do|does) (?:the )?(.+?) %s (?:in|for|within) (?:every|each|all of the|all the|all|both) (?:(?:[0-9]|two|three|four|five|six) )?(.+?)[?.! ]*$", verb)
+  form <- sprintf("(?i)^ *(?:did|has|have|do|does) (?:the )?(.+?) %s (?:in|for|within) (?:every|each|all of the|all the|all|both) (?:(?:[0-9]|two|three|four|five|six) )?(.+?)[?.! ]*$", verb)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   said <- sets_said(hit[2], pairs)
@@ -129,7 +129,7 @@ fell_in_each <- function(out, pairs) {
 #' @noRd
 turns_of_occasions <- function() {
   list(turn("before|after", levels_before_after), turn("\\bby (at least|more than|over|less than|fewer than|at most)\\b", changed_by), turn("\\b(time|occasions?|waves?|visits?|sessions?)\\b", course_over_time),  # nolint: line_length_linter.
-       turn("\\b(pre|post|before|after|baseline)\\b", occasions_alone), turn("\\bthan\\b|the (most|least)", which_changes_most), turn("before|baseline|start|initial|after|end|finally", first_or_last), turn("\\bat \\p{L}", bound_at_occasion),
+       turn("\\b(pre|post|before|after|baseline)\\b", occasions_alone), turn("\\bthan\\b|the (most|least)", which_changes_most), turn("before|baseline|start|initial|after|end|finally", first_or_last), turn("\\bat \\p{L}", bound_at_occasion),  # nolint: line_length_linter.
        turn("baseline|\\bstart\\b|\\boutset\\b", alike_at_baseline), turn("cluster", clustering_within),
        turn("^ *(did|does|do|has|have|can) ", treatment_changes), turn("^ *(plot|show|draw|chart|graph|display) ", course_drawn),
        turn("drop[- ]?outs?\\b|attrition|loss to follow|lost to follow", lost_by_the_end),
@@ -364,13 +364,13 @@ which_changes_most <- function(out) {
     if (!whole || is.null(one) || is.null(other) || one$column != other$column || one$level == other$level) return(out)
     return(with_change(out, said[[1]], sprintf("does %s differ between %s and %s", change_name(said[[1]]), one$said, other$said)))
   }
-  most <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (reduced|lowered|cut|decreased|raised|increased|improved|changed|boosted)(?: the)? (.+?) (?:the )?(most|least)[?.! ]*$"
+  most <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (reduced|lowered|cut|decreased|raised|increased|improved|changed|boosted)(?: the)? (.+?) (?:the )?(most|least)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, most)[1, ]
   if (is.na(hit[1])) return(out)
   said <- sets_said(hit[4], pairs)
   by <- column_of_words(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), strsplit(hit[2], " ")[[1]])
   if (length(said) != 1 || is.null(by)) return(out)
-  down <- grepl("^(reduc|lower|cut|decreas)", hit[3], ignore.case = TRUE) || grepl("^improv", hit[3], ignore.case = TRUE) && less_is_better(said[[1]]$name)
+  down <- grepl("^(reduc|lower|cut|decreas)", hit[3], ignore.case = TRUE) || grepl("^improv", hit[3], ignore.case = TRUE) && less_is_better(said[[1]]$name)  # nolint: line_length_linter.
   side <- if (xor(down, tolower(hit[5]) == "least")) "lowest" else "highest"
   with_change(out, said[[1]], sprintf("which %s has the %s mean %s", hit[2], side, change_name(said[[1]])))
 }
@@ -379,7 +379,7 @@ which_changes_most <- function(out) {
 #' @noRd
 first_or_last <- function(out) {
   said <- sets_said(out$text, Filter(function(set) length(set$columns) == 2, study_sets(out$study, "repeated_measures")))
-  if (length(said) != 1 || says_who_changed(out$text) || grepl("(?i)\\b(before|pre) (and|to|versus|vs) (after|post)\\b|\\bchang", out$text, perl = TRUE)) return(out)
+  if (length(said) != 1 || says_who_changed(out$text) || grepl("(?i)\\b(before|pre) (and|to|versus|vs) (after|post)\\b|\\bchang", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
   set <- said[[1]]
   if (any(vapply(set$columns, grepl, NA, x = out$text, fixed = TRUE)) || !all(set$times %in% c("pre", "post", "before", "after", "baseline", "final", "followup", "end", "start"))) return(out)  # nolint: line_length_linter.
   first <- "(?i),? *\\b(?:before(?:hand)?(?: (?:the )?(?:treatment|training|intervention|therapy|session|sessions|study|trial|programme|program|experiment|start))?|at (?:the )?(?:baseline|start|outset|beginning)|initially|to begin with)(?=[?.! ]*$| (?:by|in|for|between|of)\\b)"  # nolint: line_length_linter.

@@ -4,9 +4,9 @@
 #' The turns about those whom a question speaks of, as of `everyday_turns()`
 #' @noRd
 turns_of_people <- function() {
-  list(turn("(er|or)s?\\b", doers_now), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("^ *(do|does|did|are|is|were|was|have|has|had|will|can) .*\\b(with(out)?|who ha(ve|d)|having|that ha(ve|d))\\b", with_any_of), turn("[0-9]", subject_beyond),
-       turn("\\b(among|amongst|for|of|in|within) .*[a-z]ing\\b", those_doing), turn("\\bthose\\b|\\bwho\\b", those_dated), turn(" or .*\\bthan\\b", levels_against_rest),
-       turn("^ *(what |the )?(share|proportion|percentage|percent|fraction|average|mean|median)", units_once), turn("\\bany\\b", in_any_period), turn("^ *(is|are|was|were|does|do|did|has|have) (there )?any", anyone_beyond),
+  list(turn("(er|or)s?\\b", doers_now), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("^ *(do|does|did|are|is|were|was|have|has|had|will|can) .*\\b(with(out)?|who ha(ve|d)|having|that ha(ve|d))\\b", with_any_of), turn("[0-9]", subject_beyond),  # nolint: line_length_linter.
+       turn("\\b(among|amongst|for|of|in|within) .*[a-z]ing\\b", those_doing), turn("\\bthose\\b|\\bwho\\b", those_dated), turn(" or .*\\bthan\\b", levels_against_rest),  # nolint: line_length_linter.
+       turn("^ *(what |the )?(share|proportion|percentage|percent|fraction|average|mean|median)", units_once), turn("\\bany\\b", in_any_period), turn("^ *(is|are|was|were|does|do|did|has|have) (there )?any", anyone_beyond),  # nolint: line_length_linter.
        turn("^ *(the )?number of", number_of_rows), turn("(bigger|larger|smaller|greater) than", size_beyond))
 }
 
@@ -32,7 +32,7 @@ comparing_words <- function() {
 #' "people who never work remotely": of a count, the rows at zero
 #' @noRd
 never_counted <- function(out) {
-  form <- "(?i)\\b(?:who|that|which) (?:have |has |had |do |does |did |are |is |were |was )?(?:never|not|n['\u2019]t)(?: ever| at all)? ((?:[\\p{L}_]+ ?){1,4})"
+  form <- "(?i)\\b(?:who|that|which) (?:have |has |had |do |does |did |are |is |were |was )?(?:never|not|n['\u2019]t)(?: ever| at all)? ((?:[\\p{L}_]+ ?){1,4})"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   counts <- Filter(function(col) {
@@ -71,10 +71,8 @@ with_any_of <- function(out) {
   side <- if (none) "below 1" else "above 0"
   # (what the others have is all the other side of the bound)
   reworded(out, sprintf("%s with %s %s %s than the rest", hit[2], found$name, side, rest),
-           sprintf("Took %s to mean %s %s; the rest are the others.", quoted(trimws(paste0(hit[3], hit[4] %|NA|% "", " ", found$said))), found$name, side))
+           sprintf("Took %s to mean %s %s; the rest are the others.", quoted(trimws(paste0(hit[3], or_if_na(hit[4], ""), " ", found$said))), found$name, side))  # nolint: line_length_linter.
 }
-
-`%|NA|%` <- function(x, other) if (is.na(x)) other else x
 
 #' "do people with a commute above 45 minutes have more overtime": they and the rest
 #' @noRd
@@ -117,7 +115,7 @@ those_doing <- function(out) {
 yes_of_name <- function(study, said) {
   stems <- setdiff(stem_words(tolower(strsplit(said, " ")[[1]])), stem_words(english$stop))
   if (!length(stems)) return(NULL)
-  own <- Filter(function(col) length(yes_answer(col)) == 1 && all(vapply(stems, function(s) any(alike_stems(s, stems_of(name_words(col$name))[[1]])), NA)),
+  own <- Filter(function(col) length(yes_answer(col)) == 1 && all(vapply(stems, function(s) any(alike_stems(s, stems_of(name_words(col$name))[[1]])), NA)),  # nolint: line_length_linter.
                 Filter(function(col) is_level_kind(col$kind), all_columns(study)))
   if (length(own) == 1) list(name = own[[1]]$name, yes = yes_answer(own[[1]]), levels = own[[1]]$levels)
 }
@@ -143,10 +141,10 @@ anyone_beyond <- function(out) {
 #' "number of women with diabetes": how many there are, unless a column is called a number of something
 #' @noRd
 number_of_rows <- function(out) {
-  form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:total )?number of (?=(?:\\p{L}+ ?){1,3}?(?:with|who|that|in|from|on|under|over|aged|operated|treated|whose|where|without)\\b)"
+  form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:total )?number of (?=(?:\\p{L}+ ?){1,3}?(?:with|who|that|in|from|on|under|over|aged|operated|treated|whose|where|without)\\b)"  # nolint: line_length_linter.
   if (!grepl(form, out$text, perl = TRUE)) return(out)
   noun <- stringi::stri_match_first_regex(sub(form, "", out$text, perl = TRUE), "^[\\p{L}_]+")[1, 1]
-  counted <- Filter(function(col) is_numeric_kind(col$kind) && stem_words(tolower(noun)) %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))
+  counted <- Filter(function(col) is_numeric_kind(col$kind) && stem_words(tolower(noun)) %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))  # nolint: line_length_linter.
   if (length(counted)) out else reworded(out, sub(form, "how many ", out$text, perl = TRUE))
 }
 
@@ -197,7 +195,7 @@ doers_now <- function(out) {
     both <- sprintf("(?i)\\b(?:between )?(?:%s (?:and|or|vs\\.?|versus|with|than|against|compared (?:to|with)) (?:in |among |for )?non[- ]?%s|non[- ]?%s (?:and|or|vs\\.?|versus|with|than|against) (?:in |among |for )?%s)\\b",  # nolint: line_length_linter.
                     noun, noun, noun, noun)
     level <- current(col)
-    told <- sprintf("Took those of %s %s as one side and all others (%s) as the other.", col$name, quoted(level), some_of(setdiff(col$levels, level), 6))
+    told <- sprintf("Took those of %s %s as one side and all others (%s) as the other.", col$name, quoted(level), some_of(setdiff(col$levels, level), 6))  # nolint: line_length_linter.
     if (grepl(both, out$text, perl = TRUE)) {
       name <- paste(col$name, gsub("[^[:alnum:]]+", "_", level), sep = "_")
       text <- sub(both, paste("by", name), out$text, perl = TRUE)
@@ -205,7 +203,7 @@ doers_now <- function(out) {
       out$told <- c(out$told, told)
       return(with_derived(out, name, "against_rest", col$name, text, level = level))
     }
-    far <- sprintf("(?i)^ *(?:do|does|did|are|is|were|was|have|has) (?:the )?(%s)\\b(.*?) than (?:in |among |for )?(?:the )?non[- ]?%s\\b(.*)$", noun, noun)
+    far <- sprintf("(?i)^ *(?:do|does|did|are|is|were|was|have|has) (?:the )?(%s)\\b(.*?) than (?:in |among |for )?(?:the )?non[- ]?%s\\b(.*)$", noun, noun)  # nolint: line_length_linter.
     hit <- stringi::stri_match_first_regex(out$text, far)[1, ]
     if (!is.na(hit[1])) {
       name <- paste(col$name, gsub("[^[:alnum:]]+", "_", level), sep = "_")
@@ -218,9 +216,9 @@ doers_now <- function(out) {
     share <- sprintf("(?i)\\b(share|proportion|percentage|percent|fraction|number|how many)( of)?(?: the| all)? %s\\b", noun)
     if (length(former) == 1 && grepl(past, out$text, perl = TRUE)) return(reworded(out, as_condition(out$text, past, col$name, former)))
     if (grepl(share, out$text, perl = TRUE) && !grepl(not, out$text, perl = TRUE)) {
-      by <- grepl("\\b(by|per|in each|across|for each)\\b", out$text, ignore.case = TRUE) || grepl("\\b(number|how many)\\b", out$text, ignore.case = TRUE)
+      by <- grepl("\\b(by|per|in each|across|for each)\\b", out$text, ignore.case = TRUE) || grepl("\\b(number|how many)\\b", out$text, ignore.case = TRUE)  # nolint: line_length_linter.
       plain <- sprintf(if (by) "\\1 with %s = %s" else "what share of rows have %s = %s", col$name, level)
-      return(reworded(out, sub(share, plain, sub("(?i)^ *what (?=(share|proportion|percentage|percent|fraction))", "", out$text, perl = TRUE), perl = TRUE),
+      return(reworded(out, sub(share, plain, sub("(?i)^ *what (?=(share|proportion|percentage|percent|fraction))", "", out$text, perl = TRUE), perl = TRUE),  # nolint: line_length_linter.
                       sprintf("Took those of %s %s.", col$name, quoted(level))))
     }
     # (a level that is named is read where it stands)
@@ -250,17 +248,17 @@ as_condition <- function(text, form, name, level) {
 #' "of those interviewed how many got an offer", of a date interviewed_on: those who have one
 #' @noRd
 those_dated <- function(out) {
-  form <- sprintf("(?i)\\b(of|among|for|in) (?:the |all )?%s(?: who| that)?(?: (?:were|was|had been|have been|got))? (\\p{L}+(?:ed|en|t))\\b,?", people_words())
+  form <- sprintf("(?i)\\b(of|among|for|in) (?:the |all )?%s(?: who| that)?(?: (?:were|was|had been|have been|got))? (\\p{L}+(?:ed|en|t))\\b,?", people_words())  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   stem <- stem_words(tolower(hit[3]))
-  dated <- Filter(function(col) col$kind %in% c("date", "datetime") && isTRUE(col$missing > 0) && stem %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))
+  dated <- Filter(function(col) col$kind %in% c("date", "datetime") && isTRUE(col$missing > 0) && stem %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))  # nolint: line_length_linter.
   if (length(dated) != 1 || !is.null(clause_level(out$study, hit[3]))) return(out)
   name <- paste0(dated[[1]]$name, "_missing")
   plain <- sprintf("%s rows with %s = no", hit[2], name)
   text <- sub(hit[1], plain, out$text, fixed = TRUE)
   # "of those interviewed how many got an offer": the share is of them
-  text <- sub(sprintf("(?i)^ *(?:of|among) rows with %s = no,? how many (?:of them )?(?:have |had |were |got |get |received )?(?:an? |the )?(.+?)[?.! ]*$", name),
+  text <- sub(sprintf("(?i)^ *(?:of|among) rows with %s = no,? how many (?:of them )?(?:have |had |were |got |get |received )?(?:an? |the )?(.+?)[?.! ]*$", name),  # nolint: line_length_linter.
               sprintf("what share of rows with %s = no have \\1", name), text, perl = TRUE)
   out$told <- c(out$told, sprintf("Took %s to mean that %s is recorded.", quoted(trimws(hit[1])), dated[[1]]$name))
   with_derived(out, name, "missing", dated[[1]]$name, text)
@@ -277,7 +275,7 @@ levels_against_rest <- function(out) {
   levels <- c(one$level, other$level)
   name <- paste(one$column, paste(gsub("[^[:alnum:]]+", "_", tolower(levels)), collapse = "_or_"), sep = "_")
   # what stands before the levels is who they are, what stands behind is what they do
-  text <- sprintf("compare%s by %s", gsub(sprintf("(?i)\\b(?:have|has|had|do|did|are|is|get|got|(?:a |an )?%s)\\b", comparing_words()), "", hit[4], perl = TRUE), name)
+  text <- sprintf("compare%s by %s", gsub(sprintf("(?i)\\b(?:have|has|had|do|did|are|is|get|got|(?:a |an )?%s)\\b", comparing_words()), "", hit[4], perl = TRUE), name)  # nolint: line_length_linter.
   out$told <- c(out$told, sprintf("Set %s against all other levels of %s.", some_of(quoted(levels), 2, and = "or"), one$column))
   with_derived(out, name, "equals", one$column, gsub(" +", " ", text), level = levels)
 }
@@ -285,12 +283,12 @@ levels_against_rest <- function(out) {
 #' "share of households with solar", of a column that is the same in all rows of a household: each household once
 #' @noRd
 units_once <- function(out) {
-  form <- sprintf("(?i)^ *(?:what (?:is|was) (?:the )?|what |the )?(?:(share|proportion|percentage|percent|fraction) of(?: the| all| our)? ([\\p{L}_]+)\\b|(?:average|mean|median) .+? (?:of|across|per|among)(?: the| all| our)? ([\\p{L}_]+)\\b)")
+  form <- sprintf("(?i)^ *(?:what (?:is|was) (?:the )?|what |the )?(?:(share|proportion|percentage|percent|fraction) of(?: the| all| our)? ([\\p{L}_]+)\\b|(?:average|mean|median) .+? (?:of|across|per|among)(?: the| all| our)? ([\\p{L}_]+)\\b)")  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   noun <- if (is.na(hit[3])) hit[4] else hit[3]
   if (!grepl("[^s]s$", noun)) return(out)
-  unit <- Filter(function(col) col$kind %in% c("id", "category") && col$distinct >= 5 && comes_back(out$study, col) && stem_words(tolower(noun)) %in% key_stems(col$name), all_columns(out$study))
+  unit <- Filter(function(col) col$kind %in% c("id", "category") && col$distinct >= 5 && comes_back(out$study, col) && stem_words(tolower(noun)) %in% key_stems(col$name), all_columns(out$study))  # nolint: line_length_linter.
   if (length(unit) != 1 || length(data_tables(out$study)) > 1) return(out)
   data <- out$study$tables[[unit[[1]]$table]]$data
   x <- data[[unit[[1]]$name]]
@@ -304,7 +302,7 @@ units_once <- function(out) {
   same <- vapply(named, function(name) !is.null(data[[name]]) && same_within(x, data[[name]]), NA)
   if (!all(same)) return(out)
   name <- paste0(unit[[1]]$name, "_first")
-  out$told <- c(out$told, sprintf("Each %s counts once: %s the same in all its rows.", unit[[1]]$name, paste(some_of(named, 3), plural(length(named), "is", "are"))))
+  out$told <- c(out$told, sprintf("Each %s counts once: %s the same in all its rows.", unit[[1]]$name, paste(some_of(named, 3), plural(length(named), "is", "are"))))  # nolint: line_length_linter.
   rest <- sub("[?.! ]+$", "", substring(out$text, nchar(hit[1]) + 1))
   by <- stringi::stri_extract_first_regex(rest, "(?i) (?:by|per|in each|for each|across) .+$")
   said <- named_condition(out$study, if (is.na(by)) rest else sub(by, "", rest, fixed = TRUE))
@@ -330,10 +328,10 @@ named_condition <- function(study, words) {
 #' "households that used over 500 kwh in any month": which of them did so in some of their rows
 #' @noRd
 in_any_period <- function(out) {
-  form <- "(?i)^ *(?:which |what |list |show )?(?:the )?([\\p{L}_]+?)s? (?:that|who|which)? ?(?:have |has |had )?(.+?) (?:in|on|at|during) any (?:one |single |given )?(?:month|week|day|year|time|quarter|occasion|visit|season)[?.! ]*$"
+  form <- "(?i)^ *(?:which |what |list |show )?(?:the )?([\\p{L}_]+?)s? (?:that|who|which)? ?(?:have |has |had )?(.+?) (?:in|on|at|during) any (?:one |single |given )?(?:month|week|day|year|time|quarter|occasion|visit|season)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  unit <- Filter(function(col) col$kind %in% c("id", "category") && comes_back(out$study, col) && stem_words(tolower(hit[2])) %in% key_stems(col$name), all_columns(out$study))
+  unit <- Filter(function(col) col$kind %in% c("id", "category") && comes_back(out$study, col) && stem_words(tolower(hit[2])) %in% key_stems(col$name), all_columns(out$study))  # nolint: line_length_linter.
   if (length(unit) != 1) return(out)
   reworded(out, sprintf("which %s ever %s", unit[[1]]$name, hit[3]),
            sprintf("A %s counts where one of its rows or more meets the condition.", unit[[1]]$name))

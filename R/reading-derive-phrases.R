@@ -6,7 +6,7 @@ turns_of_phrases <- function() {
   list(turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)", over_the_period),
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction) ", share_level_among),
        turn("per (day|week|month|year)", count_per_period), turn("likely to\\b|\\boften\\b", likely_to_be),
-       turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject), turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),
+       turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject), turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),  # nolint: line_length_linter.
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
        turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),
        turn("^ *(do|does|did) .*\\b(more|less|differently|stronger|weaker)\\b.*\\b(in|for|among|on|at) ", effect_within_level),
@@ -61,12 +61,12 @@ count_per_period <- function(out) {
 #' @noRd
 likely_to_be <- function(out) {
   # ("do women get offers less often than men" says the same)
-  said <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:do|does|did) (.+?) (?:get|receive|have|make|reach) (?:an? |the |any )?([\\p{L}_-]+?)s? (more|less) often( than .+?)?[?.! ]*$")[1, ]
+  said <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:do|does|did) (.+?) (?:get|receive|have|make|reach) (?:an? |the |any )?([\\p{L}_-]+?)s? (more|less) often( than .+?)?[?.! ]*$")[1, ]  # nolint: line_length_linter.
   if (!is.na(said[1])) {
     found <- level_in_text(out$study, said[3], first = TRUE)
     if (!is.null(found) && tolower(found$said) == tolower(said[3])) return(more_common(out, found, side = said[4], here = said[2], than = said[5]))
   }
-  form <- "(?i)^ *(?:is|are|was|were) (.+?) (more|less) likely (?:than (.+?) )?to (?:be|get|have been|become|have) (?:an? |the )?([\\p{L}_-]+(?: [\\p{L}_-]+)?)( than .+?)?[?.! ]*$"
+  form <- "(?i)^ *(?:is|are|was|were) (.+?) (more|less) likely (?:than (.+?) )?to (?:be|get|have been|become|have) (?:an? |the )?([\\p{L}_-]+(?: [\\p{L}_-]+)?)( than .+?)?[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   found <- level_in_text(out$study, hit[5], first = TRUE)
@@ -96,7 +96,7 @@ adjusted_subject <- function(out) {
 #' @noRd
 part_of_day <- function(out) {
   times <- Filter(function(col) col$kind == "datetime", all_columns(out$study))
-  if (length(times) != 1 || any(grepl("night|shift|morning|day_?part|time_of_day", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
+  if (length(times) != 1 || any(grepl("night|shift|morning|day_?part|time_of_day", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)  # nolint: line_length_linter.
   held <- unlist(lapply(all_columns(out$study), function(col) if (is_level_kind(col$kind)) tolower(col$levels)))
   form <- "(?i)\\b(?:at|in|during|on) (?:the )?(night|morning|afternoon|evening)s?\\b|\\bby (?:the )?(?:part of the day|time of (?:the )?day)\\b"
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
@@ -139,7 +139,7 @@ share_of_named <- function(out) {
   # (a condition behind the first, "on phones", is one on the rows as well)
   place <- stringi::stri_match_first_regex(hit[3], "(?i)^(.+?) ((?:on|in|from|at|via) \\p{L}+) *$")[1, ]
   if (!is.na(place[1]) && !is.null(level_in_text(out$study, place[3]))) hit[3] <- paste0(place[2], " ") else place[3] <- NA
-  between <- stringi::stri_extract_first_regex(hit[3], "(?i)(?: (?:who|that|which))?(?: (?:have|had|has|were|was|are|is|did))?(?: not)?(?: (?:an?|the))? *$")
+  between <- stringi::stri_extract_first_regex(hit[3], "(?i)(?: (?:who|that|which))?(?: (?:have|had|has|were|was|are|is|did))?(?: not)?(?: (?:an?|the))? *$")  # nolint: line_length_linter.
   hit[4] <- paste(between, hit[4])
   hit[3] <- substr(hit[3], 1, nchar(hit[3]) - nchar(between))
   flags <- Filter(function(col) col$kind == "yes_no" && length(col$levels) == 2, all_columns(out$study))
@@ -164,7 +164,7 @@ percent_range <- function(out) {
 #' "compare the three countries on conversion": conversion by country
 #' @noRd
 compare_on <- function(out) {
-  form <- "(?i)^ *compare (?:the |all |both )?(?:[0-9]+ |two |three |four |five |six )?([\\p{L}_]+) (?:on|in terms of|with respect to|regarding|as to|for) (?:their |the )?([\\p{L}_ ]+?)[?.! ]*$"
+  form <- "(?i)^ *compare (?:the |all |both )?(?:[0-9]+ |two |three |four |five |six )?([\\p{L}_]+) (?:on|in terms of|with respect to|regarding|as to|for) (?:their |the )?([\\p{L}_ ]+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   columns <- all_columns(out$study)
@@ -214,7 +214,7 @@ effect_within_level <- function(out) {
 #' "does experience predict getting an offer", of a stage with the level offer: whether it is that level
 #' @noRd
 event_of_level <- function(out) {
-  form <- "(?i)\\b(?:getting|receiving|being|having|reaching|becoming) (?:an? |the )?([\\p{L}_-]+(?: [\\p{L}_-]+)?)(?=[?.!, ]*$|,? (?:when|once|after|adjusting|controlling|by|for|in|among|with)\\b)"
+  form <- "(?i)\\b(?:getting|receiving|being|having|reaching|becoming) (?:an? |the )?([\\p{L}_-]+(?: [\\p{L}_-]+)?)(?=[?.!, ]*$|,? (?:when|once|after|adjusting|controlling|by|for|in|among|with)\\b)"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   asks <- "(?i)\\b(?:predict|affect|influence|determine|drive|explain|increase|decrease|raise|reduce|lower|depend|chance|odds|probability|likelihood|go with|goes with|related to|associated with)"  # nolint: line_length_linter.
   if (is.na(hit[1]) || !grepl(asks, out$text, perl = TRUE)) return(out)
@@ -228,20 +228,20 @@ event_of_level <- function(out) {
 #' "did the number of applications fall after april": their number by month, before and after
 #' @noRd
 counts_before_after <- function(out) {
-  form <- "(?i)^ *(?:did|has|have) (?:the )?number of ([\\p{L}_ ]+?) (?:fall|fallen|rise|risen|drop|dropped|increased?|decreased?|changed?|gone? (?:up|down)|declined?|grow|grown) (?:after|since|from) (.+?)[?.! ]*$"
+  form <- "(?i)^ *(?:did|has|have) (?:the )?number of ([\\p{L}_ ]+?) (?:fall|fallen|rise|risen|drop|dropped|increased?|decreased?|changed?|gone? (?:up|down)|declined?|grow|grown) (?:after|since|from) (.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   dates <- date_columns(out$study)
   noun <- stem_words(tolower(last_of(strsplit(trimws(hit[2]), " ")[[1]])))
   own <- dates[vapply(dates, function(name) any(kin_stem(noun, stems_of(name_words(name))[[1]])), NA)]
   if (is.na(hit[1]) || length(dates) != 1 && length(own) != 1) return(out)
   if (!is.null(column_in_text(numeric_columns(out$study), hit[2], named_phrases(out$study)))) return(out)
-  reworded(out, sprintf("%s per month", if (length(own) == 1) hit[2] else "rows"), sprintf("Each row is one of the %s; the months before and after %s stand beside each other.", tolower(hit[2]), hit[3]))
+  reworded(out, sprintf("%s per month", if (length(own) == 1) hit[2] else "rows"), sprintf("Each row is one of the %s; the months before and after %s stand beside each other.", tolower(hit[2]), hit[3]))  # nolint: line_length_linter.
 }
 
 #' "how many participants per condition", of data: rows in each group, no sample size
 #' @noRd
 people_per_group <- function(out) {
-  form <- sprintf("(?i)^ *how many %s (?:per|in each|by|for each) (?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?)(?: (?:were there|are there|did we have|do we have))?[?.! ]*$", people_words())
+  form <- sprintf("(?i)^ *how many %s (?:per|in each|by|for each) (?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?)(?: (?:were there|are there|did we have|do we have))?[?.! ]*$", people_words())  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   found <- column_in_text(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), hit[2], named_phrases(out$study))

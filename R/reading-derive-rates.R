@@ -12,7 +12,7 @@ turns_of_rates <- function() {
 whole_words <- function() {
   c("total", "all", "n", "made", "produced", "production", "output", "tested", "inspected", "sampled", "screened", "examined", "sent", "shipped", "delivered",  # nolint: line_length_linter.
     "eligible", "population", "exposed", "trials", "attempts", "attempted", "admissions", "visits", "impressions", "sessions", "enrolled", "invited",
-    "planted", "sown", "born", "calls", "contacts", "transactions", "orders", "visitors", "footfall", "customers", "clicks", "leads", "purchases", "sales", "sold")
+    "planted", "sown", "born", "calls", "contacts", "transactions", "orders", "visitors", "footfall", "customers", "clicks", "leads", "purchases", "sales", "sold")  # nolint: line_length_linter.
 }
 
 #' The count that a count is a part of: never smaller in any row, and named with it or as a total

@@ -38,7 +38,7 @@ says_who_changed <- function(text) grepl(paste0("(?i)\\b", change_verb(), " by\\
 change_verbs <- function() {
   list(down = "fell|fall(?:en)?|dropped|drop|decreased?|declined?|went down|go(?:ne)? down|lost|lose|reduced?|came down|come down|shr[aiu]nk",
        up = "rose|rise|risen|increased?|went up|go(?:ne)? up|gained?|grew|grown?|climbed?",
-       better = "improved?|got better|get better|gotten better|progressed|progress|recovered?", worse = "worsened|worsen|got worse|get worse|gotten worse|deteriorated?",
+       better = "improved?|got better|get better|gotten better|progressed|progress|recovered?", worse = "worsened|worsen|got worse|get worse|gotten worse|deteriorated?",  # nolint: line_length_linter.
        either = "changed?|develop(?:ed)?|moved?|shift(?:ed)?")
 }
 
@@ -177,7 +177,7 @@ span_of_groups <- function(out, set, ends, rest, told) {
   if (!grepl("(?i)^(?:more|less|further|faster|slower)\\b|^(?:by|in each|in every|for each) ", rest, perl = TRUE)) return(NULL)
   name <- span_name(set, ends)
   by <- sub("(?i)^(in each|in every|for each) ", "by ", rest, perl = TRUE)
-  text <- if (grepl("(?i)^by ", by)) sprintf("compare %s %s", name, by) else sprintf("is %s different %s", name, sub("(?i)^\\w+ ?", "", rest, perl = TRUE))
+  text <- if (grepl("(?i)^by ", by)) sprintf("compare %s %s", name, by) else sprintf("is %s different %s", name, sub("(?i)^\\w+ ?", "", rest, perl = TRUE))  # nolint: line_length_linter.
   out <- with_derived(out, name, "difference", rev(set$columns[ends]), text)
   out$told <- c(out$told, told)
   if (has_column(out$study, name)) out

@@ -3,7 +3,7 @@
 #' The turns about surveys, as of `everyday_turns()`
 #' @noRd
 turns_of_surveys <- function() {
-  list(turn("think|believe|feel|find|say|agree", think_so), turn("\\busers?\\b|\\buse\\b|\\bboth\\b|\\bneither\\b|(ist|er|or)s\\b", users_of), turn("no answer|not answer|n['\u2019]t answer", no_answer),
+  list(turn("think|believe|feel|find|say|agree", think_so), turn("\\busers?\\b|\\buse\\b|\\bboth\\b|\\bneither\\b|(ist|er|or)s\\b", users_of), turn("no answer|not answer|n['\u2019]t answer", no_answer),  # nolint: line_length_linter.
        turn("(items|questions|statements) .*(scale|same|together)", one_scale))
 }
 
@@ -18,8 +18,8 @@ think_so <- function(out) {
   if (!length(items)) return(out)
   phrases <- named_phrases(out$study, items)
   # "do people who use the train agree more that fares are fair": their answers are compared
-  compares <- "(?i)^ *(?:do|are|did|does) (.+?) (?:(more|less)(?: often| likely| strongly)?(?: to)? )(?:agree|disagree|think|believe|feel|find)(?:s|ing)? (?:that |with )?(?:the |their )?(.+?)(?: than (.+?))?[?.! ]*$"
-  often <- "(?i)^ *(?:do|are|did|does) (.+?) (?:agree|think|believe|feel|find) (?:(more|less)(?: often)? )?(?:that |with )?(?:the |their )?(.+?) (?:more|less)(?: often)?(?: than (.+?))?[?.! ]*$"
+  compares <- "(?i)^ *(?:do|are|did|does) (.+?) (?:(more|less)(?: often| likely| strongly)?(?: to)? )(?:agree|disagree|think|believe|feel|find)(?:s|ing)? (?:that |with )?(?:the |their )?(.+?)(?: than (.+?))?[?.! ]*$"  # nolint: line_length_linter.
+  often <- "(?i)^ *(?:do|are|did|does) (.+?) (?:agree|think|believe|feel|find) (?:(more|less)(?: often)? )?(?:that |with )?(?:the |their )?(.+?) (?:more|less)(?: often)?(?: than (.+?))?[?.! ]*$"  # nolint: line_length_linter.
   for (form in c(compares, often)) {
     hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
     if (is.na(hit[1])) next
@@ -32,7 +32,7 @@ think_so <- function(out) {
   if (is.na(hit[1])) return(out)
   item <- column_in_text(items, hit[4], phrases)
   told <- function(name) sprintf("Took it as agreeing with %s.", name)
-  if (!is.null(item) && startsWith(tolower(hit[4]), tolower(item$said))) return(reworded(out, sprintf("%sagree that %s", hit[2], hit[4]), told(item$name)))
+  if (!is.null(item) && startsWith(tolower(hit[4]), tolower(item$said))) return(reworded(out, sprintf("%sagree that %s", hit[2], hit[4]), told(item$name)))  # nolint: line_length_linter.
   # ("who feel safe", of "I feel safe at stations")
   state <- parse_question(paste(sub(" that$", "", hit[3]), hit[4]), study_vocabulary(out$study))
   own <- Filter(function(m) column_of(state, m$column) %in% vapply(items, `[[`, "", "name"), find_mentions(state))
@@ -40,7 +40,7 @@ think_so <- function(out) {
   said <- sub(sprintf("(?i)^%s ?", as_literal(hit[3])), "", own[[1]]$text, perl = TRUE)
   rest <- sub(sprintf("(?i)^(?:the )?%s", as_literal(said)), "", hit[4], perl = TRUE)
   name <- column_of(state, own[[1]]$column)
-  reworded(out, sprintf("%sagree with %s%s", sub("(?i)^(share|proportion|percentage|percent|fraction) $", "\\1 of rows that ", hit[2], perl = TRUE), name, rest), told(name))
+  reworded(out, sprintf("%sagree with %s%s", sub("(?i)^(share|proportion|percentage|percent|fraction) $", "\\1 of rows that ", hit[2], perl = TRUE), name, rest), told(name))  # nolint: line_length_linter.
 }
 
 #' The yes/no column of "train users" or "people who use the train"
@@ -58,7 +58,7 @@ people_with <- function(study, words) {
 #' "bus users", "use both bus and train", "use neither car nor train": the answers yes and no to their columns
 #' @noRd
 users_of <- function(out) {
-  pair <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:who |that )?(?:use|uses|used|have|has|own|owns|do|take|takes) (both|neither) (?:a |the )?([\\p{L}_]+) (?:and|nor) (?:a |the )?([\\p{L}_]+)\\b")[1, ]
+  pair <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:who |that )?(?:use|uses|used|have|has|own|owns|do|take|takes) (both|neither) (?:a |the )?([\\p{L}_]+) (?:and|nor) (?:a |the )?([\\p{L}_]+)\\b")[1, ]  # nolint: line_length_linter.
   if (!is.na(pair[1])) {
     sides <- lapply(pair[3:4], people_with, study = out$study)
     if (!any(vapply(sides, is.null, NA)) && sides[[1]]$name != sides[[2]]$name) {
@@ -86,7 +86,7 @@ no_answer <- function(out) {
   if (is.null(found)) return(out)
   name <- paste0(found$name, "_missing")
   share <- grepl("^what", hit[2], ignore.case = TRUE)
-  with_derived(out, name, "missing", found$name, if (share) sprintf("share of rows with %s = yes", name) else sprintf("%s rows with %s = yes", hit[2], name))
+  with_derived(out, name, "missing", found$name, if (share) sprintf("share of rows with %s = yes", name) else sprintf("%s rows with %s = yes", hit[2], name))  # nolint: line_length_linter.
 }
 
 #' "are the four items one scale": how reliable they are together

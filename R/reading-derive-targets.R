@@ -59,21 +59,21 @@ rows_of_period <- function(out) {
     text <- sub(sprintf("(?i) (?:per|for each|for every|of each) %s\\b", as_literal(unit_name)), "", text, perl = TRUE)
   }
   reworded(out, text, sprintf("Each row is one %s%s, so %s values are those of the rows.", unit,
-                                                                     if (length(named)) sprintf(" of one %s", named[[1]]$name) else "", tolower(hit[3])))
+                                                                     if (length(named)) sprintf(" of one %s", named[[1]]$name) else "", tolower(hit[3])))  # nolint: line_length_linter.
 }
 
 #' The column of a target and what is set against it
 #' @section Shape: list(target, measure), or NULL where the data holds no such pair or several.
 #' @noRd
 target_pair <- function(study, text) {
-  own <- Filter(function(col) is_numeric_kind(col$kind) && grepl("(^|[^a-z])(target|goal|budget|quota|plan|planned|threshold)s?([^a-z]|$)", tolower(col$name)),
+  own <- Filter(function(col) is_numeric_kind(col$kind) && grepl("(^|[^a-z])(target|goal|budget|quota|plan|planned|threshold)s?([^a-z]|$)", tolower(col$name)),  # nolint: line_length_linter.
                 all_columns(study))
   if (length(own) != 1) return(NULL)
   target <- own[[1]]
-  others <- Filter(function(col) is_numeric_kind(col$kind) && col$name != target$name && col$table == target$table && isTRUE(col$distinct > 4), all_columns(study))
+  others <- Filter(function(col) is_numeric_kind(col$kind) && col$name != target$name && col$table == target$table && isTRUE(col$distinct > 4), all_columns(study))  # nolint: line_length_linter.
   named <- column_in_text(others, text, named_phrases(study, others))
   own_stems <- setdiff(telling_stems(target$name), stem_words(c("target", "goal", "budget", "quota", "plan", "planned", "threshold")))
-  alike <- Filter(function(col) (!is.null(col$unit) && identical(col$unit, target$unit)) || length(own_stems) && all(own_stems %in% telling_stems(col$name)), others)
+  alike <- Filter(function(col) (!is.null(col$unit) && identical(col$unit, target$unit)) || length(own_stems) && all(own_stems %in% telling_stems(col$name)), others)  # nolint: line_length_linter.
   measure <- if (!is.null(named)) named$name else if (length(alike) == 1) alike[[1]]$name else if (length(others) == 1) others[[1]]$name
   if (!is.null(measure)) list(target = target$name, measure = measure, said = named$said)
 }
@@ -89,7 +89,7 @@ target_met <- function(out) {
   passive <- sprintf("(?i)\\b(?:was|were|is|are) %s (not )?(met|reached|hit|achieved|missed|beaten|exceeded|surpassed)\\b", target)
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   turned <- stringi::stri_match_first_regex(out$text, passive)[1, ]
-  if (is.na(hit[1]) && is.na(turned[1]) || grepl("[0-9]", sub("(?:19|20)[0-9]{2}", "", hit[1] %|NA|% ""))) return(out)
+  if (is.na(hit[1]) && is.na(turned[1]) || grepl("[0-9]", sub("(?:19|20)[0-9]{2}", "", or_if_na(hit[1], "")))) return(out)
   pair <- target_pair(out$study, out$text)
   if (is.null(pair)) return(out)
   verb <- if (!is.na(hit[1])) hit[2] else turned[3]
@@ -118,12 +118,12 @@ target_asked <- function(out, text, pair, name, side) {
   tail_of <- function(said) { rest <- trimws(sub("[?.! ]+$", "", said)); if (nzchar(rest)) paste0(" ", rest) else "" }
   # "which store missed its target most often"
   often <- match_of(sprintf("(?i)^ *(?:which|what) %s(?:did |has |have )?@ (?:the )?(most|least)(?: often| frequently| times)?(.*)$", noun))
-  if (!is.na(often[1])) return(list(text = sprintf("which %s has the %s share with %s%s", trimws(often[2]), if (tolower(often[3]) == "most") "highest" else "lowest",
+  if (!is.na(often[1])) return(list(text = sprintf("which %s has the %s share with %s%s", trimws(often[2]), if (tolower(often[3]) == "most") "highest" else "lowest",  # nolint: line_length_linter.
                                                    condition, tail_of(often[4]))))
   # "how many months did each store miss its target"
   counted <- match_of(sprintf("(?i)^ *how (?:many (?:months|weeks|days|times|quarters|years)|often) (?:did |has |have |was |were )?(?:(?:each|every|the) )?%s?(?:have |has )?@(.*)$", noun))  # nolint: line_length_linter.
   if (!is.na(counted[1])) {
-    unit <- grouped(counted[2] %|NA|% "")
+    unit <- grouped(or_if_na(counted[2], ""))
     head <- if (is.null(unit)) "what share of rows have" else "share with"
     return(list(text = sprintf("%s %s%s%s", head, condition, if (!is.null(unit)) paste(" by", unit$name) else "", tail_of(counted[3]))))
   }
@@ -131,7 +131,7 @@ target_asked <- function(out, text, pair, name, side) {
   whether <- match_of(sprintf("(?i)^ *(?:did|do|does|has|have|were|was|are|is|which|what) (?:the |all |our |most )?%s?(?:have |has )?@(.*)$", noun))
   listed <- match_of(sprintf("(?i)^ *(?:which |what |the |list )?%s(?:whose|with|where|that|which|have|has)(?: (?:had|have|has))? .*?@(.*)$", noun))
   for (hit in list(whether, listed)) if (!is.na(hit[1])) {
-    unit <- grouped(bare(hit[2] %|NA|% ""))
+    unit <- grouped(bare(or_if_na(hit[2], "")))
     half <- grepl("(?i)\\b(?:more than|over|at least|less than|fewer than) (?:half|[0-9])", hit[3], perl = TRUE)
     rest <- if (half) "" else tail_of(hit[3])
     if (is.null(unit)) next

@@ -172,8 +172,8 @@ gap_between <- function(out) {
   turned <- stringi::stri_match_first_regex(out$text, "(?i)\\b(\\p{L}+) gap in (?:the )?([\\p{L}_]+(?: [\\p{L}_]+){0,2}?)(?=[?.!, ]*$|,? (?:after|when|once|while|adjusting|controlling|accounting|by|for|in|among)\\b)")[1, ]  # nolint: line_length_linter.
   of_what <- if (!is.na(turned[1])) column_in_text(numeric_columns(out$study), turned[3], named_phrases(out$study))
   if (!is.null(of_what)) {
-    held <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:after|when|once|while)? ?(?:adjusting|accounting|controlling|allowing|correcting)(?: for)? .+$")[1, 1]
-    return(reworded(out, if (is.na(held)) sub(sprintf("(?i)^.*?%s", as_literal(turned[1])), sprintf("does %s differ by %s", of_what$name, turned[2]), out$text, perl = TRUE)
+    held <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:after|when|once|while)? ?(?:adjusting|accounting|controlling|allowing|correcting)(?: for)? .+$")[1, 1]  # nolint: line_length_linter.
+    return(reworded(out, if (is.na(held)) sub(sprintf("(?i)^.*?%s", as_literal(turned[1])), sprintf("does %s differ by %s", of_what$name, turned[2]), out$text, perl = TRUE)  # nolint: line_length_linter.
                     else sprintf("effect of %s on %s %s", turned[2], of_what$name, held)))
   }
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
@@ -192,7 +192,7 @@ gap_between <- function(out) {
   if (!money && !length(of(hit[4], c("number", "count")))) return(out)
   if (money) hit[4] <- paid[[1]]$name
   # "after accounting for role": what is held constant explains with the group
-  held <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:after|when|once|while)? ?(?:adjusting|accounting|controlling|allowing|correcting)(?: for)? .+$")[1, 1]
+  held <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:after|when|once|while)? ?(?:adjusting|accounting|controlling|allowing|correcting)(?: for)? .+$")[1, 1]  # nolint: line_length_linter.
   if (!is.na(held)) return(reworded(out, sprintf("effect of %s on %s %s", hit[3], hit[4], held)))
   whether <- if (is.na(hit[2])) "compare %s by %s" else "does %s differ by %s"
   reworded(out, sub(hit[1], sprintf(whether, hit[4], hit[3]), out$text, fixed = TRUE))
@@ -267,7 +267,7 @@ days_between <- function(out) {
   stems <- lapply(dates, function(col) setdiff(stems_of(paste(name_words(col$name), col$label %||% ""))[[1]], stem_words(c("date", "day", "time",
       "on", "at",
     "dt", "of", "the"))))
-  meant <- function(said) which(vapply(stems, function(s) any(vapply(stems_of(said)[[1]], function(word) any(alike_stems(word, s) | kin_stem(word, s)), NA)), NA))
+  meant <- function(said) which(vapply(stems, function(s) any(vapply(stems_of(said)[[1]], function(word) any(alike_stems(word, s) | kin_stem(word, s)), NA)), NA))  # nolint: line_length_linter.
   from <- meant(hit[4]); to <- meant(hit[5])
   if (length(from) != 1 || length(to) != 1 || from == to) return(out)
   ends <- vapply(dates[c(from, to)], `[[`, "", "name")

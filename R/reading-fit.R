@@ -95,7 +95,7 @@ fit_task <- function(state, mentions, task) {
       main_statistic(state) %in% c("mean", "median") && !any(vapply(state$filters, function(f) f$column == column_of(state, mentions[[1]]$column),
         NA))) return("describe")
   # "total goals in wins vs losses": totals are set side by side, no mean of the rows is tested
-  if (task == "compare" && identical(main_statistic(state), "sum") && says(state, "^ *(what (is|was|are|were) )?(the )?(total|sum)\\b")) return("describe")
+  if (task == "compare" && identical(main_statistic(state), "sum") && says(state, "^ *(what (is|was|are|were) )?(the )?(total|sum)\\b")) return("describe")  # nolint: line_length_linter.
   task
 }
 

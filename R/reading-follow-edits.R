@@ -96,7 +96,7 @@ ask_size <- function(text, previous, history) {
 #' @noRd
 ask_highest <- function(text, previous, history) {
   previous <- not_of_total(previous)
-  form <- paste0("(?i)^(?:and |so )?(?:which|what|who)( one| group| of them| [\\p{L}_]+(?: [\\p{L}_]+)?)? (?:is|was|has|had|comes?|are|does|did)(?: the)? ",
+  form <- paste0("(?i)^(?:and |so )?(?:which|what|who)( one| group| of them| [\\p{L}_]+(?: [\\p{L}_]+)?)? (?:is|was|has|had|comes?|are|does|did)(?: the)? ",  # nolint: line_length_linter.
                  "(highest|lowest|largest|smallest|best|worst|most|least|biggest|first|last)(?: one)?$")
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1])) return(NULL)

@@ -62,7 +62,7 @@ follow_reading <- function(study, text, previous, history) {
 #' "without outliers": asked back, since no rule settles which rows they are
 #' @noRd
 outliers_asked_out <- function(text, previous) {
-  form <- "(?i)^(?:and |now |then |the same |what )*(?:without|excluding|ignoring|(?:leave|leaving|take|taking) out|remov(?:e|ing)|drop(?:ping)?|exclude|ignore)(?: the| any| all)? outliers?[?.! ]*$"
+  form <- "(?i)^(?:and |now |then |the same |what )*(?:without|excluding|ignoring|(?:leave|leaving|take|taking) out|remov(?:e|ing)|drop(?:ping)?|exclude|ignore)(?: the| any| all)? outliers?[?.! ]*$"  # nolint: line_length_linter.
   if (grepl(form, text, perl = TRUE) && previous$task %in% c("compare", "relate", "change", "describe", "predict", "rank", "trend")) {
     without_outliers(new_verdict("answered", previous))
   }

@@ -579,7 +579,7 @@ half_understood <- function(state, reading) {
   }
   kinds <- kind_of_names(state, reading$outcome)
   # "compare the arms adjusting for age": they make the groups, and nothing says what is measured
-  if (reading$task == "predict" && length(reading$outcome) == 1 && kinds == "category" && says(state, "^ *compare ") && !length(reading$extra$missing)) {
+  if (reading$task == "predict" && length(reading$outcome) == 1 && kinds == "category" && says(state, "^ *compare ") && !length(reading$extra$missing)) {  # nolint: line_length_linter.
     reading$task <- "compare"
     reading$by <- reading$outcome
     reading$predictors <- reading$outcome <- character()

@@ -50,7 +50,7 @@ within_own_words <- function(state, k) {
             tolower(column_of(state, state$items[[k - 1]]$cols$column[1])))) return(TRUE)
   # "walking distance" of a column in metres
   if (k > 1 && grepl("^distances?$", item_norm(state, k)) && state$type[k - 1] == "column" &&
-      grepl("(^|[_. ])(m|metres?|meters?|km|mi|miles?|ft|feet|yd|yards?)$", tolower(column_of(state, state$items[[k - 1]]$cols$column[1])))) return(TRUE)
+      grepl("(^|[_. ])(m|metres?|meters?|km|mi|miles?|ft|feet|yd|yards?)$", tolower(column_of(state, state$items[[k - 1]]$cols$column[1])))) return(TRUE)  # nolint: line_length_linter.
   # "calories consumed" of a column meal_calories
   if (state$items[[k]]$norm %in% state$vocabulary$lexicon$measured_as && !is.na(item_column(state, k - 1, c("number", "count")))) return(TRUE)
   # "which maker offers the most models": a verb between who is asked about and the superlative

@@ -90,7 +90,7 @@ script_derive <- function(table, step, variable) {
     holds = sprintf(paste0("factor(ifelse(vapply(strsplit(as.character(%s), %s, fixed = TRUE), function(v) if (length(v) == 1 && is.na(v)) NA else ",
                            "%s %%in%% trimws(v), NA), \"yes\", \"no\"), c(\"no\", \"yes\"))"), x, as_r_string(trimws(step$mark %||% ";")),
                                as_r_string(step$answer %||% "")),
-    day_part = sprintf(paste0("factor(c(\"night\", \"morning\", \"afternoon\", \"evening\", \"night\")[findInterval(as.integer(format(%s, \"%%H\", tz = \"UTC\")), ",
+    day_part = sprintf(paste0("factor(c(\"night\", \"morning\", \"afternoon\", \"evening\", \"night\")[findInterval(as.integer(format(%s, \"%%H\", tz = \"UTC\")), ",  # nolint: line_length_linter.
                               "c(0, 6, 12, 18, 22))], c(\"night\", \"morning\", \"afternoon\", \"evening\"))"), x),
     season = sprintf(paste0("factor(c(\"winter\", \"spring\", \"summer\", \"autumn\")[as.integer(format(%s, \"%%m\")) %%%% 12 %%/%% 3 + 1], ",
                             "c(\"spring\", \"summer\", \"autumn\", \"winter\"))"), x),
@@ -153,7 +153,7 @@ script_rolling <- function(step, x, to, variable, at) {
 #' @noRd
 script_from_start <- function(step, x, to, at) {
   c(script_comment(sprintf("%s: %s", step$name, derivations()$from_start$words(step))),
-    sprintf("unit <- as.character(%s)", at(step$within)), sprintf("start <- which(as.numeric(%s) == %s)", at(step$order), as_r_number(as.numeric(step$on))),
+    sprintf("unit <- as.character(%s)", at(step$within)), sprintf("start <- which(as.numeric(%s) == %s)", at(step$order), as_r_number(as.numeric(step$on))),  # nolint: line_length_linter.
     sprintf("%s <- as.numeric(%s) - as.numeric(%s)[start][match(unit, unit[start])]", to, x, x))
 }
 

@@ -50,7 +50,7 @@ derivations <- function() {
     weekend = rule(1, dates, function(x, step) factor(ifelse(as.integer(format(x[[1]], "%u")) > 5, "weekend", "weekday"), c("weekday", "weekend")),
                    function(step) sprintf("weekday (Monday to Friday) or weekend, by %s", step$from)),
     day_part = rule(1, "datetime", function(x, step) day_part_of(x[[1]]),
-                    function(step) sprintf("part of the day of %s (night 22:00 to 6:00, morning to 12:00, afternoon to 18:00, evening to 22:00)", step$from)),
+                    function(step) sprintf("part of the day of %s (night 22:00 to 6:00, morning to 12:00, afternoon to 18:00, evening to 22:00)", step$from)),  # nolint: line_length_linter.
     season = rule(1, dates, function(x, step) factor(c("winter", "spring", "summer", "autumn")[as.integer(format(x[[1]], "%m")) %% 12 %/% 3 + 1],
                                                      c("spring", "summer", "autumn", "winter")),
                   function(step) sprintf("season of %s (northern, by whole months: spring is March to May)", step$from)),
@@ -79,9 +79,9 @@ derivations <- function() {
     from_start = rule(1, numeric, function(x, step) change_from_start(x, step),
                       function(step) sprintf("%s less its value at %s %s of the same %s", step$from, step$order, format_plain(step$on), step$within),
                       c("within", "order", "on")),
-    last_seen = rule(2, c("id", "category", "text", numeric), function(x, step) stats::ave(as.numeric(x[[2]]), as.character(x[[1]]), FUN = function(v) max(v, na.rm = TRUE)),
+    last_seen = rule(2, c("id", "category", "text", numeric), function(x, step) stats::ave(as.numeric(x[[2]]), as.character(x[[1]]), FUN = function(v) max(v, na.rm = TRUE)),  # nolint: line_length_linter.
                      function(step) sprintf("the last %s of the same %s", step$from[2], step$from[1])),
-    first_row = rule(1, c("id", "category", "text", numeric), function(x, step) factor(ifelse(duplicated(x[[1]]) | is.na(x[[1]]), "no", "yes"), c("no", "yes")),
+    first_row = rule(1, c("id", "category", "text", numeric), function(x, step) factor(ifelse(duplicated(x[[1]]) | is.na(x[[1]]), "no", "yes"), c("no", "yes")),  # nolint: line_length_linter.
                      function(step) sprintf("is it the first row of its %s", step$from)),
     rows_each = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) rows_of_each(x[[1]]),
                      function(step) sprintf("rows of the same %s", step$from)),
@@ -103,7 +103,7 @@ change_from_start <- function(x, step) {
 #' @noRd
 day_part_of <- function(x) {
   hour <- as.integer(format(x, "%H", tz = "UTC"))
-  factor(c("night", "morning", "afternoon", "evening", "night")[findInterval(hour, c(0, 6, 12, 18, 22))], c("night", "morning", "afternoon", "evening"))
+  factor(c("night", "morning", "afternoon", "evening", "night")[findInterval(hour, c(0, 6, 12, 18, 22))], c("night", "morning", "afternoon", "evening"))  # nolint: line_length_linter.
 }
 
 weekday_names <- function() c("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")

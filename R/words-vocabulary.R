@@ -31,7 +31,7 @@ layout_of <- function(study, columns) {
   data <- study$tables[[columns[[1]]$table]]$data
   units <- Filter(function(col) col$kind == "id" && 2 * col$distinct <= nrow(data), columns)
   times <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct >= 2 & col$distinct <= 60) &&
-    grepl("(^|[^a-z])(weeks?|days?|months?|visits?|time|years?|sessions?|waves?|occasions?|hours?|minutes?|periods?|rounds?)([^a-z]|$)", tolower(col$name)), columns)
+    grepl("(^|[^a-z])(weeks?|days?|months?|visits?|time|years?|sessions?|waves?|occasions?|hours?|minutes?|periods?|rounds?)([^a-z]|$)", tolower(col$name)), columns)  # nolint: line_length_linter.
   for (unit in units) for (time in times) {
     x <- data[[time$name]]
     if (is.numeric(x) && !anyNA(x) && unique_pairs(data[[unit$name]], x)) {

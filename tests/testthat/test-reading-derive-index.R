@@ -37,7 +37,7 @@ test_that("values per match are means of rows for a unit, and means of totals ov
   home <- tapply(rows$goals[rows$venue == "home"], rows$match[rows$venue == "home"], sum)
   expect_equal(value_of(ask(s, "average goals per match at home"), "estimate"), mean(home), tolerance = 1e-12)
   # nights that every person has for itself are rows
-  nights <- with_seed(76, data.frame(person = rep(1:15, each = 8), night = rep(1:8, 15), awakenings = rpois(120, 2), noise = round(rnorm(120, 45, 4))))
+  nights <- with_seed(76, data.frame(person = rep(1:15, each = 8), night = rep(1:8, 15), awakenings = rpois(120, 2), noise = round(rnorm(120, 45, 4))))  # nolint: line_length_linter.
   nights$person <- paste0("P", nights$person)
   expect_equal(value_of(ask(open_study(nights), "how many awakenings per night"), "estimate"), mean(nights$awakenings), tolerance = 1e-12)
 })

@@ -2,7 +2,7 @@
 
 visit_rows <- function() with_seed(83, {
   n <- 48
-  subject <- data.frame(subject = sprintf("T%03d", seq_len(n)), arm = rep(c("placebo", "drug 5 mg", "drug 10 mg"), n / 3), sex = sample(c("f", "m"), n, TRUE),
+  subject <- data.frame(subject = sprintf("T%03d", seq_len(n)), arm = rep(c("placebo", "drug 5 mg", "drug 10 mg"), n / 3), sex = sample(c("f", "m"), n, TRUE),  # nolint: line_length_linter.
                         age = round(rnorm(n, 55, 10)), centre = sample(c("Leeds", "York"), n, TRUE))
   out <- merge(subject, data.frame(week = c(0, 4, 8, 12)), by = NULL)
   out$sbp <- round(150 - c(placebo = 0.2, `drug 5 mg` = 0.6, `drug 10 mg` = 0.9)[out$arm] * out$week + rnorm(nrow(out), 0, 8))

@@ -124,7 +124,7 @@ test_that("a difference in points asks of which measure, and takes the spread of
 })
 
 test_that("a change in all groups, the better of two, who changed most, and the first of two occasions", {
-  rows <- with_seed(81, data.frame(id = 1:72, condition = rep(c("mindfulness", "music", "silence"), each = 24), anxiety_pre = round(rnorm(72, 38, 7))))
+  rows <- with_seed(81, data.frame(id = 1:72, condition = rep(c("mindfulness", "music", "silence"), each = 24), anxiety_pre = round(rnorm(72, 38, 7))))  # nolint: line_length_linter.
   rows$anxiety_post <- with_seed(82, round(rows$anxiety_pre - rnorm(72, c(mindfulness = 6, music = 3, silence = 0)[rows$condition], 4)))
   s <- open_study(rows)
   change <- rows$anxiety_post - rows$anxiety_pre

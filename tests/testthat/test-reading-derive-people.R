@@ -107,7 +107,7 @@ meter_rows <- function() with_seed(79, {
 })
 
 applicant_rows <- function(n = 240) with_seed(80, {
-  out <- data.frame(applicant_id = 2000 + seq_len(n), applied_on = as.Date("2024-01-02") + sample(0:170, n, TRUE), gender = sample(c("woman", "man"), n, TRUE),
+  out <- data.frame(applicant_id = 2000 + seq_len(n), applied_on = as.Date("2024-01-02") + sample(0:170, n, TRUE), gender = sample(c("woman", "man"), n, TRUE),  # nolint: line_length_linter.
                     role = sample(c("analyst", "engineer"), n, TRUE), degree = sample(c("none", "bachelor", "master", "phd"), n, TRUE),
                     stage = sample(c("screened out", "phone", "onsite", "offer"), n, TRUE), years_experience = round(rexp(n, 0.2), 1),
                     test_score = round(rnorm(n, 62, 12)), expected_salary = round(rnorm(n, 52000, 8000), -2))
@@ -123,7 +123,7 @@ test_that("what is the same in all rows of a unit counts once", {
   expect_equal(value_of(a, "n"), nrow(once))
   expect_retraces(a)
   expect_equal(value_of(ask(s, "share of households on the smart tariff"), "estimate"), mean(once$tariff == "smart"), tolerance = 1e-12)
-  expect_equal(value_of(ask(s, "average floor area of households with solar"), "estimate"), mean(once$floor_m2[once$solar == "yes"]), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "average floor area of households with solar"), "estimate"), mean(once$floor_m2[once$solar == "yes"]), tolerance = 1e-12)  # nolint: line_length_linter.
   # what differs from row to row is no property of a household
   expect_equal(value_of(ask(s, "average kwh across households"), "n"), nrow(rows))
   b <- ask(s, "households that used over 500 kwh in any month")

@@ -10,7 +10,7 @@ transit_study <- function(env = parent.frame()) {
   })
   five <- "1=Strongly disagree|2=Disagree|3=Neutral|4=Agree|5=Strongly agree"
   book <- data.frame(column = c("Q1", "Q2", "Q3", "Q4", "Q5_bus", "Q5_train", "Q5_bike", "Q5_car", "D1", "D2", "D3", "wt"),
-                     label = c("Buses run on time", "I feel safe at stations", "Fares are fair", "Staff are friendly", "Uses: bus", "Uses: train", "Uses: bicycle",
+                     label = c("Buses run on time", "I feel safe at stations", "Fares are fair", "Staff are friendly", "Uses: bus", "Uses: train", "Uses: bicycle",  # nolint: line_length_linter.
                                "Uses: car", "Region", "Gender", "Age in years", "Survey weight"),
                      levels = c(rep(five, 4), rep("0=no|1=yes", 4), "1=North|2=South|3=East|4=West", "1=Female|2=Male", "", ""),
                      missing = c("", "", "9", rep("", 9)))
@@ -24,7 +24,7 @@ transit_study <- function(env = parent.frame()) {
 test_that("what people think is what they agree with", {
   t <- transit_study(); rows <- t$rows; s <- t$study
   expect_equal(value_of(ask(s, "how many people think fares are fair"), "n"), sum(rows$Q3 >= 4, na.rm = TRUE))
-  expect_equal(value_of(ask(s, "what share of bus users think buses run on time"), "estimate"), mean(rows$Q1[rows$Q5_bus == 1] >= 4), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "what share of bus users think buses run on time"), "estimate"), mean(rows$Q1[rows$Q5_bus == 1] >= 4), tolerance = 1e-12)  # nolint: line_length_linter.
   a <- ask(s, "do people who use the train more often agree that fares are fair")
   expect_equal(unname(unlist(reading(a)[c("outcome", "by")])), c("Q3", "Q5_train"))
   b <- ask(s, "percentage who feel safe by region")
