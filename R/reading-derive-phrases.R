@@ -10,6 +10,7 @@ turns_of_phrases <- function() {
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
        turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),
        turn("^ *(do|does|did) .*\\b(more|less|differently|stronger|weaker)\\b.*\\b(in|for|among|on|at) ", effect_within_level),
+       turn("\\beffects? on\\b", effect_turned), turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
        turn("get|receiv|being|having", event_of_level), turn("(?:number|how many).*\\bafter\\b", counts_before_after),
        turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group))
 }
@@ -251,4 +252,32 @@ people_per_group <- function(out) {
     col$kind == "id" && !isTRUE(col$distinct == nrow(out$study$tables[[col$table]]$data)), NA))
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[2])) || held) return(out)
   reworded(out, sprintf("count of rows by %s", found$name))
+}
+
+#' "does the breed effect on milk depend on lactation": the effect of breed
+#' @noRd
+effect_turned <- function(out) {
+  form <- "(?i)^( *(?:do|does|did|is) )the ([\\p{L}_]+(?: [\\p{L}_]+)?) effects? on (.+)$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- column_in_text(all_columns(out$study), hit[3], named_phrases(out$study))
+  if (is.null(found) || tolower(found$said) != tolower(hit[3])) return(out)
+  reworded(out, sprintf("%sthe effect of %s on %s", hit[2], found$name, hit[4]))
+}
+
+#' "which school has the biggest gap between tutored and untutored candidates": both sides in every school
+#' @noRd
+gap_within_groups <- function(out) {
+  form <- "(?i)^ *(?:which|what) ([\\p{L}_]+) (?:has|have|had|shows?|showed) the (?:biggest|largest|greatest|widest|smallest|least|narrowest) (?:gap|difference)(?: in (.+?))? between (.+?) and (.+?)(?: in (.+?))?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  columns <- all_columns(out$study)
+  group <- column_in_text(Filter(function(col) is_level_kind(col$kind), columns), hit[2], named_phrases(out$study))
+  side <- level_in_text(out$study, hit[4])
+  state <- if (is.null(side)) parse_question(hit[4], study_vocabulary(out$study))
+  said <- if (!is.null(side)) side$column else study_vocabulary(out$study)$columns$name[unique(c(unlist(lapply(state$groups, `[[`, "column")), unlist(lapply(find_mentions(state), `[[`, "column"))))]  # nolint: line_length_linter.
+  if (is.null(group) || length(said) != 1 || said == group$name) return(out)
+  measure <- c(hit[3], hit[6])[!is.na(c(hit[3], hit[6]))][1]
+  reworded(out, trimws(sprintf("mean%s by %s and %s", if (is.na(measure)) "" else paste(" of", measure), group$name, said)),
+           sprintf("Both sides of %s are shown in every %s; where they lie farthest apart is read off the table.", said, group$name))
 }

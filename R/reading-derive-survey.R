@@ -70,7 +70,7 @@ users_of <- function(out) {
   }
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(of|among|for|in|by) (?:the )?(?:([\\p{L}_]+) users|(\\p{L}{3,}(?:ists|ers|ors)))\\b")[1, ]
   # (of a share it is told elsewhere whose it is)
-  if (is.na(hit[3])) hit[3] <- if (asks_for_share(out$text)) NA else hit[4]
+  if (is.na(hit[3])) hit[3] <- if (asks_for_share(out$text) || grepl("\\bnon[- ]?|\\bnot\\b", out$text, ignore.case = TRUE)) NA else hit[4]
   who <- if (!is.na(hit[1]) && !is.na(hit[3])) people_with(out$study, hit[3])
   if (is.null(who)) return(out)
   reworded(out, sub(hit[1], sprintf("%s rows with %s = %s", hit[2], who$name, who$yes), out$text, fixed = TRUE))

@@ -119,7 +119,9 @@ rank_by_share <- function(state, r, event, by) {
 count_of_event <- function(state, m, r) {
   lead <- item_norm(state, m$at - 1)
   rate <- says(state, "\\b(rates?|shares?|proportions?|percentages?|percent|often|likely|frequently|fraction)\\b")
-  if (rate || !grepl("^(the )?(most|fewest)$", lead) || !grepl("s$", item_norm(state, m$at))) return(r)
+  # ("the most lame cows" counts them as well)
+  counted <- grepl("s$", item_norm(state, m$at)) || m$at < state$n && state$type[m$at + 1] %in% c("entity", "column") && grepl("s$", item_norm(state, m$at + 1))
+  if (rate || !grepl("^(the )?(most|fewest)$", lead) || !counted) return(r)
   r$statistic <- "count"
   r$assumed <- sub("by the share of rows in which", "by the number of rows in which", r$assumed, fixed = TRUE)
   if (grepl("fewest", lead)) r$top$order <- "lowest"

@@ -71,3 +71,20 @@ test_that("rows are what a value is per, two percentages, and what groups are co
   d <- ask(s, "compare the three countries on conversion")
   expect_equal(unname(unlist(reading(d)[c("outcome", "by")])), c("converted", "country"))
 })
+
+test_that("an effect named before its noun, a gap in each group, and the most of those that", {
+  rows <- with_seed(85, data.frame(farm = sample(sprintf("F%02d", 1:8), 160, TRUE), cow = 1000 + 1:160, breed = sample(c("Holstein", "Jersey"), 160, TRUE),
+                                   lactation = sample(1:6, 160, TRUE), milk_kg = round(rnorm(160, 28, 5), 1), lame = sample(c("yes", "no"), 160, TRUE)))
+  s <- open_study(rows)
+  a <- ask(s, "does the breed effect on milk depend on lactation")
+  expect_equal(reading(a)$outcome, "milk_kg")
+  fit <- lm(milk_kg ~ breed * lactation, rows)
+  expect_equal(abs(table_of(a, "coefficients")$estimate[4]), abs(unname(coef(fit)[4])), tolerance = 1e-8)
+  b <- ask(s, "which farm has the most lame cows")
+  lame <- table(rows$farm[rows$lame == "yes"])
+  expect_match(as.list(b)$sentences$headline, names(lame)[which.max(lame)])
+  expect_equal(value_of(b, "estimate"), max(lame))
+  d <- ask(s, "which farm has the biggest gap in milk between Holstein and Jersey")
+  expect_setequal(reading(d)$by, c("farm", "breed"))
+  expect_equal(status_of(ask(s, "which farm has the biggest gap between Holstein and Jersey")), "needs_choice")
+})

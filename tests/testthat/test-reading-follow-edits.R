@@ -161,3 +161,25 @@ test_that("weekends, the write-up, the way back to a test and percentages", {
   p <- ask(ask(open_study(loan_data()), "default rate by purpose"), "what does the p value mean here?")
   expect_match(as.list(p)$sentences$headline, "no p value")
 })
+
+test_that("another occasion, the worst of the groups, shares by month, and outliers are asked about", {
+  rows <- with_seed(86, data.frame(patient = sprintf("P%03d", 1:90), sex = sample(c("F", "M"), 90, TRUE), surgeon = sample(c("Adler", "Brandt", "Cole"), 90, TRUE),
+                                   smoker = sample(c("never", "former", "current"), 90, TRUE), pain_before = round(rnorm(90, 7, 1)),
+                                   op_date = as.Date("2024-01-05") + sample(0:150, 90, TRUE), infection = sample(c("yes", "no"), 90, TRUE)))
+  rows$pain_6w <- rows$pain_before - 2; rows$pain_6m <- rows$pain_before - 3
+  s <- open_study(rows)
+  a <- ask(ask(s, "average pain at six months by sex"), "and at six weeks?")
+  expect_equal(reading(a)$outcome, "pain_6w")
+  expect_equal(sort(table_of(a, "groups")$mean), sort(as.vector(tapply(rows$pain_6w, rows$sex, mean))), tolerance = 1e-12)
+  expect_equal(filters_of(ask(a, "and in smokers?")), "smoker == current")
+  b <- ask(ask(s, "what share of patients had an infection"), "by surgeon")
+  worst <- tapply(rows$infection == "yes", rows$surgeon, mean)
+  d <- ask(b, "which surgeon is worst?")
+  expect_match(as.list(d)$sentences$headline, names(which.max(worst)))
+  expect_retraces(d)
+  e <- ask(b, "by month")
+  expect_equal(sort(table_of(e, "shares")$share), sort(as.vector(tapply(rows$infection == "yes", format(rows$op_date, "%Y-%m"), mean))), tolerance = 1e-12)
+  f <- ask(ask(s, "compare pain_6w by sex"), "without outliers")
+  expect_equal(status_of(f), "needs_choice")
+  expect_equal(status_of(ask(f, "1")), "answered")
+})
