@@ -272,7 +272,8 @@ gap_within_groups <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   columns <- all_columns(out$study)
-  group <- column_in_text(Filter(function(col) is_level_kind(col$kind), columns), hit[2], named_phrases(out$study))
+  group <- column_in_text(Filter(function(col) is_level_kind(col$kind) || col$kind == "id" && comes_back(out$study, col), columns), hit[2],
+                          named_phrases(out$study))
   side <- level_in_text(out$study, hit[4])
   state <- if (is.null(side)) parse_question(hit[4], study_vocabulary(out$study))
   said <- if (!is.null(side)) side$column else study_vocabulary(out$study)$columns$name[unique(c(unlist(lapply(state$groups, `[[`, "column")), unlist(lapply(find_mentions(state), `[[`, "column"))))]  # nolint: line_length_linter.
