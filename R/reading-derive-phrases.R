@@ -10,7 +10,7 @@ turns_of_phrases <- function() {
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
        turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),
        turn("^ *(do|does|did) .*\\b(more|less|differently|stronger|weaker)\\b.*\\b(in|for|among|on|at) ", effect_within_level),
-       turn("\\beffects? on\\b", effect_turned), turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
+       turn("\\beffects? on\\b", effect_turned), turn("\\b(best|highest|top|largest)\\b.*\\b(worst|lowest|bottom|smallest)\\b", both_ends_of_groups), turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
        turn("get|receiv|being|having", event_of_level), turn("(?:number|how many).*\\bafter\\b", counts_before_after),
        turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group))
 }
@@ -281,4 +281,17 @@ gap_within_groups <- function(out) {
   measure <- c(hit[3], hit[6])[!is.na(c(hit[3], hit[6]))][1]
   reworded(out, trimws(sprintf("mean%s by %s and %s", if (is.na(measure)) "" else paste(" of", measure), group$name, said)),
            sprintf("Both sides of %s are shown in every %s; where they lie farthest apart is read off the table.", said, group$name))
+}
+
+#' "yield in the best and the worst apiary": every group, of which both ends are told
+#' @noRd
+both_ends_of_groups <- function(out) {
+  form <- "(?i)^ *(?:what (?:is|was|are|were) |show (?:me )?)?(?:the )?(.+?) (?:in|of|at|for) (?:the )?(?:best|highest|top|largest|worst|lowest|bottom|smallest) and (?:the )?(?:best|highest|top|largest|worst|lowest|bottom|smallest) ([\\p{L}_]+)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  columns <- Filter(function(col) is_level_kind(col$kind) || col$kind == "id" && comes_back(out$study, col), all_columns(out$study))
+  group <- column_in_text(columns, hit[3], named_phrases(out$study, columns))
+  if (is.null(group)) return(out)
+  average <- if (grepl("\\b(average|mean|median|total|sum)\\b", hit[2], ignore.case = TRUE)) "" else "average "
+  reworded(out, sprintf("%s%s by %s", average, hit[2], group$name))
 }

@@ -87,4 +87,7 @@ test_that("an effect named before its noun, a gap in each group, and the most of
   d <- ask(s, "which farm has the biggest gap in milk between Holstein and Jersey")
   expect_setequal(reading(d)$by, c("farm", "breed"))
   expect_equal(status_of(ask(s, "which farm has the biggest gap between Holstein and Jersey")), "needs_choice")
+  e <- as.list(ask(s, "milk in the best and the worst farm"))$sentences$headline
+  means <- tapply(rows$milk_kg, rows$farm, mean)
+  for (name in names(means)[c(which.max(means), which.min(means))]) expect_match(e, name)
 })
