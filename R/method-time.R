@@ -147,8 +147,14 @@ say_cut_periods <- function(res) {
   if (!length(cut)) return(NULL)
   which <- c(if (!is.null(cut$first)) "first", if (!is.null(cut$last)) "last")
   sprintf("The %s %s %s not whole: the data %s.", paste(which, collapse = " and the "), res$every, plural(length(which), "is", "are"),
-          paste(c(if (!is.null(cut$first)) sprintf("begin on %s", format(cut$first)), if (!is.null(cut$last)) sprintf("end on %s", format(cut$last))),
-                collapse = " and "))
+          cut_ends(cut))
+}
+
+#' Where the data begin and end inside a period
+#' @noRd
+cut_ends <- function(cut) {
+  paste(c(if (!is.null(cut$first)) sprintf("begin on %s", format(cut$first)), if (!is.null(cut$last)) sprintf("end on %s", format(cut$last))),
+        collapse = " and ")
 }
 
 #' Periods within each group
@@ -238,8 +244,7 @@ whole_periods <- function(res, n) {
 
 say_left_periods <- function(res, periods) {
   sprintf("%s %s not whole (the data %s) and %s not set beside the others.", some_of(periods, 2), plural(length(periods), "is", "are"),
-          paste(c(if (!is.null(res$cut$first)) sprintf("begin on %s", format(res$cut$first)),
-                  if (!is.null(res$cut$last)) sprintf("end on %s", format(res$cut$last))), collapse = " and "), plural(length(periods), "is", "are"))
+          cut_ends(res$cut), plural(length(periods), "is", "are"))
 }
 
 #' "(a change of +11.2 %)", where growth is asked about and all values are above zero

@@ -93,6 +93,10 @@ time_forms <- function() {
        month = c("m", "mo", "mos", "mth", "mths", "month", "months"), year = c("y", "yr", "yrs", "year", "years"))
 }
 
+#' Days in each unit of time, months and years as they are on average
+#' @noRd
+days_in_unit <- function() c(hour = 1 / 24, day = 1, week = 7, month = 30.4375, year = 365.25)
+
 #' The units of time that forms stand for, NA where a form is none
 #' @noRd
 time_unit_of <- function(form) {
@@ -108,7 +112,7 @@ timed_counted <- function(bare, names) {
   hit <- lengths(parts) > 0
   if (!any(hit)) return(NULL)
   pick <- function(i) vapply(parts[hit], `[[`, "", i)
-  days <- c(hour = 1 / 24, day = 1, week = 7, month = 30.4375, year = 365.25)
+  days <- days_in_unit()
   out <- data.frame(name = names[hit], stem = tolower(pick(2)), time = tolower(paste0(pick(3), pick(4))),
                     place = as.numeric(pick(3)) * days[time_unit_of(pick(4))], stringsAsFactors = FALSE)
   # "readmitted_30d" by itself is no series

@@ -205,8 +205,7 @@ had_none <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) (\\p{L}+) (?:had|have|has|with) no (\\p{L}+)[?.! ]*$")[1, ]
   if (is.na(hit[1])) return(out)
   found <- clause_level(out$study, hit[3])
-  units <- Filter(function(col) col$kind %in% c("id", "category") && any(key_stems(col$name) %in% stem_words(tolower(hit[2]))) &&
-    comes_back(out$study, col), all_columns(out$study))
+  units <- units_named(out$study, hit[2])
   if (is.null(found) || length(units) != 1 || find_column(out$study, found$name)$kind != "yes_no") return(out)
   reworded(out, sprintf("which %s never %s anything?", hit[2], paste(name_words(found$name), collapse = " ")))
 }

@@ -6,13 +6,20 @@ turns_of_index <- function() {
   list(turn("[0-9]|\\b(last|first|latest|final|opening|every|all|per|each|how many|no|zero|without)\\b", occasions_numbered))
 }
 
+#' The columns that number occasions, as the vocabulary holds them: finding them reads all rows
+#' @noRd
+numbering_columns <- function(study) {
+  columns <- study_vocabulary(study)$columns
+  columns$name[columns$index]
+}
+
 #' The column that numbers the occasions of a noun, and the unit that has one row for each
 #' @section Shape: list(name, unit, first, last, n, shared (TRUE where an occasion is one of all units, as a match is)), or NULL.
 #' @noRd
 index_of <- function(study, noun) {
   columns <- all_columns(study)
-  own <- Filter(function(col) stem_words(tolower(noun)) == stem_words(sub("[_. ].*$", "", tolower(col$name))),
-                Filter(function(col) col$name %in% index_columns(study, columns), columns))
+  numbered <- numbering_columns(study)
+  own <- Filter(function(col) col$name %in% numbered && stem_words(tolower(noun)) == stem_words(sub("[_. ].*$", "", tolower(col$name))), columns)
   if (length(own) != 1) return(NULL)
   x <- study$tables[[own[[1]]$table]]$data[[own[[1]]$name]]
   keys <- Filter(function(key) key$table == own[[1]]$table && key$kind %in% c("id", "category") && comes_back(study, key) &&
@@ -29,7 +36,7 @@ index_of <- function(study, noun) {
 #' "in the last 5 matches", "with at least 15 matches", "who played every match", "per match for each player"
 #' @noRd
 occasions_numbered <- function(out) {
-  nouns <- unique(sub("[_. ].*$", "", tolower(index_columns(out$study))))
+  nouns <- unique(sub("[_. ].*$", "", tolower(numbering_columns(out$study))))
   if (!length(nouns)) return(out)
   noun <- sprintf("(%s)(?:e?s)?", paste(as_literal(nouns), collapse = "|"))
   for (step in list(ends_of_index, bound_of_index, every_of_index, rate_of_index, number_of_index, none_of_index)) out <- step(out, noun)
@@ -39,7 +46,7 @@ occasions_numbered <- function(out) {
 #' "in the last 5 matches": a bound on the number
 #' @noRd
 ends_of_index <- function(out, noun) {
-  count <- sprintf("([0-9]{1,3}|%s)", paste(setdiff(names(english$numbers), c("half", "second", "first")), collapse = "|"))
+  count <- sprintf("([0-9]{1,3}|%s)", counting_words())
   form <- sprintf("(?i)\\b(?:in|over|of|during|for|from|within) (?:the |their |his |her )?(last|latest|final|most recent|first|opening|earliest) %s %s\\b", count, noun)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)

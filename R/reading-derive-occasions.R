@@ -154,7 +154,7 @@ occasion_meant <- function(set, said) {
   times <- tolower(set$times)
   numbers <- suppressWarnings(as.numeric(sub("[a-z]+$", "", times)))
   if (grepl("^(baseline|start|entry|enrolment|enrollment|admission)$", said)) {
-    first <- which(times %in% c("baseline", "pre", "before", "start", "initial", "pretest"))
+    first <- which(times %in% first_occasions())
     return(if (length(first) == 1) first else if (isTRUE(numbers[1] == 0)) 1L else NA_integer_)
   }
   if (grepl("^follow[- ]?up$", said)) return(match(TRUE, times %in% c("followup", "follow_up", "fu")))
@@ -329,8 +329,8 @@ treatment_changes <- function(out) {
                  "boost(?:ed)?|influenced?|worsen(?:ed)?|decreased?|had an effect on|have an effect on|work(?:ed)? for) (?:the |their |pupils' |patients' )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  found <- level_in_text(out$study, hit[2], first = TRUE)
-  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[2]))) return(out)
+  found <- whole_level(out$study, hit[2])
+  if (is.null(found)) return(out)
   said <- sets_said(hit[3], Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures")))
   if (length(said) != 1 || nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[3], perl = TRUE)))) return(out)
   if (length(said[[1]]$columns) > 2) return(reworded(out, sprintf("compare %s by %s", some_of(said[[1]]$columns, 12), found$column)))

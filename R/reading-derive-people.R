@@ -190,25 +190,20 @@ doers_now <- function(out) {
     words <- strsplit(tolower(name_words(col$name)), " ")[[1]]
     stems <- stem_words(sub("(ing|ers?|or)$", "", words[nchar(words) > 3]))
     noun <- sprintf("(?:%s)(?:e|k|g|t|p|n)?(?:r|er|or)s?", paste(as_literal(stems), collapse = "|"))
-    now <- sprintf("(?i)(?<!non)(?<!non[ -])(?<!ex)(?<!ex[ -])(?<!never[ -])(?<!former )(?<!current )(?<!past )\\b(?:current )?%s\\b", noun)
     not <- sprintf("(?i)\\b(?:non[- ]?|not )%s\\b", noun)
     both <- sprintf("(?i)\\b(?:between )?(?:%s (?:and|or|vs\\.?|versus|with|than|against|compared (?:to|with)) (?:in |among |for )?non[- ]?%s|non[- ]?%s (?:and|or|vs\\.?|versus|with|than|against) (?:in |among |for )?%s)\\b",  # nolint: line_length_linter.
                     noun, noun, noun, noun)
     level <- current(col)
-    told <- sprintf("Took those of %s %s as one side and all others (%s) as the other.", col$name, quoted(level), some_of(setdiff(col$levels, level), 6))  # nolint: line_length_linter.
-    if (grepl(both, out$text, perl = TRUE)) {
-      name <- paste(col$name, gsub("[^[:alnum:]]+", "_", level), sep = "_")
-      text <- sub(both, paste("by", name), out$text, perl = TRUE)
-      # ("do smokers walk less than non-smokers" has the other side far from the first)
-      out$told <- c(out$told, told)
-      return(with_derived(out, name, "against_rest", col$name, text, level = level))
-    }
     far <- sprintf("(?i)^ *(?:do|does|did|are|is|were|was|have|has) (?:the )?(%s)\\b(.*?) than (?:in |among |for )?(?:the )?non[- ]?%s\\b(.*)$", noun, noun)  # nolint: line_length_linter.
+    # ("do smokers walk less than non-smokers" has the other side far from the first)
     hit <- stringi::stri_match_first_regex(out$text, far)[1, ]
-    if (!is.na(hit[1])) {
-      name <- paste(col$name, gsub("[^[:alnum:]]+", "_", level), sep = "_")
-      out$told <- c(out$told, told)
-      return(with_derived(out, name, "against_rest", col$name, sprintf("compare%s by %s%s", hit[3], name, hit[4]), level = level))
+    beside <- grepl(both, out$text, perl = TRUE)
+    if (beside || !is.na(hit[1])) {
+      sides <- level_against_rest(out, col$name, level)
+      if (is.null(sides)) return(out)
+      text <- if (beside) sub(both, paste("by", sides$name), out$text, perl = TRUE) else sprintf("compare%s by %s%s", hit[3], sides$name, hit[4])
+      return(reworded(sides$out, text, sprintf("Took those of %s %s as one side and all others (%s) as the other.", col$name, quoted(level),
+                                               some_of(setdiff(col$levels, level), 6))))
     }
     # "ex-smokers", "among smokers", "share of smokers"
     former <- col$levels[grepl("^(former(ly)?|ex|past|previous(ly)?|quit)", tolower(col$levels))]
@@ -288,7 +283,7 @@ units_once <- function(out) {
   if (is.na(hit[1])) return(out)
   noun <- if (is.na(hit[3])) hit[4] else hit[3]
   if (!grepl("[^s]s$", noun)) return(out)
-  unit <- Filter(function(col) col$kind %in% c("id", "category") && col$distinct >= 5 && comes_back(out$study, col) && stem_words(tolower(noun)) %in% key_stems(col$name), all_columns(out$study))  # nolint: line_length_linter.
+  unit <- Filter(function(col) col$distinct >= 5, units_named(out$study, noun))
   if (length(unit) != 1 || length(data_tables(out$study)) > 1) return(out)
   data <- out$study$tables[[unit[[1]]$table]]$data
   x <- data[[unit[[1]]$name]]
@@ -331,7 +326,7 @@ in_any_period <- function(out) {
   form <- "(?i)^ *(?:which |what |list |show )?(?:the )?([\\p{L}_]+?)s? (?:that|who|which)? ?(?:have |has |had )?(.+?) (?:in|on|at|during) any (?:one |single |given )?(?:month|week|day|year|time|quarter|occasion|visit|season)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  unit <- Filter(function(col) col$kind %in% c("id", "category") && comes_back(out$study, col) && stem_words(tolower(hit[2])) %in% key_stems(col$name), all_columns(out$study))  # nolint: line_length_linter.
+  unit <- units_named(out$study, hit[2])
   if (length(unit) != 1) return(out)
   reworded(out, sprintf("which %s ever %s", unit[[1]]$name, hit[3]),
            sprintf("A %s counts where one of its rows or more meets the condition.", unit[[1]]$name))

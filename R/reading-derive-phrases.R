@@ -10,7 +10,9 @@ turns_of_phrases <- function() {
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
        turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),
        turn("^ *(do|does|did) .*\\b(more|less|differently|stronger|weaker)\\b.*\\b(in|for|among|on|at) ", effect_within_level),
-       turn("\\beffects? on\\b", effect_turned), turn("\\b(best|highest|top|largest)\\b.*\\b(worst|lowest|bottom|smallest)\\b", both_ends_of_groups), turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
+       turn("\\beffects? on\\b", effect_turned),
+       turn("\\b(best|highest|top|largest)\\b.*\\b(worst|lowest|bottom|smallest)\\b", both_ends_of_groups),
+       turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
        turn("get|receiv|being|having", event_of_level), turn("(?:number|how many).*\\bafter\\b", counts_before_after),
        turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group))
 }
@@ -34,8 +36,7 @@ share_level_among <- function(out) {
   form <- "(?i)^ *(?:what |the )?(share|proportion|percentage|percent|fraction) (?!of\\b|who\\b|that\\b|with\\b|by\\b|in\\b|is\\b|was\\b|are\\b|were\\b|had\\b|have\\b|has\\b|missing\\b)([\\p{L}_ -]+?) (among|amongst|of|in|within) (.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  found <- level_in_text(out$study, hit[3], first = TRUE)
-  if (is.null(found) || tolower(found$said) != tolower(hit[3])) return(out)
+  if (is.null(whole_level(out$study, hit[3]))) return(out)
   reworded(out, sprintf("what %s of %s were %s", hit[2], hit[5], hit[3]))
 }
 
@@ -64,14 +65,14 @@ likely_to_be <- function(out) {
   # ("do women get offers less often than men" says the same)
   said <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:do|does|did) (.+?) (?:get|receive|have|make|reach) (?:an? |the |any )?([\\p{L}_-]+?)s? (more|less) often( than .+?)?[?.! ]*$")[1, ]  # nolint: line_length_linter.
   if (!is.na(said[1])) {
-    found <- level_in_text(out$study, said[3], first = TRUE)
-    if (!is.null(found) && tolower(found$said) == tolower(said[3])) return(more_common(out, found, side = said[4], here = said[2], than = said[5]))
+    found <- whole_level(out$study, said[3])
+    if (!is.null(found)) return(more_common(out, found, side = said[4], here = said[2], than = said[5]))
   }
   form <- "(?i)^ *(?:is|are|was|were) (.+?) (more|less) likely (?:than (.+?) )?to (?:be|get|have been|become|have) (?:an? |the )?([\\p{L}_-]+(?: [\\p{L}_-]+)?)( than .+?)?[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  found <- level_in_text(out$study, hit[5], first = TRUE)
-  if (is.null(found) || tolower(found$said) != tolower(hit[5])) return(out)
+  found <- whole_level(out$study, hit[5])
+  if (is.null(found)) return(out)
   if (identical(column_in_text(all_columns(out$study), hit[5], kin_phrases(out$study, hit[5]))$col$kind, "yes_no")) return(out)
   than <- if (!is.na(hit[4])) paste0(" than ", hit[4]) else hit[6]
   more_common(out, found, side = hit[3], here = hit[2], than = than)
@@ -105,29 +106,16 @@ part_of_day <- function(out) {
   name <- "day_part"
   told <- sprintf("Night is 22:00 to 6:00, morning to 12:00, afternoon to 18:00, evening to 22:00, by %s.", times[[1]]$name)
   compares <- !is.na(hit[2]) && grepl(sprintf("\\b(?:%s)\\b", comparing_words()), out$text, ignore.case = TRUE, perl = TRUE)
-  text <- if (is.na(hit[2])) sub(form, "by day_part", out$text, perl = TRUE)
-    else if (compares) sub(form, paste("with day_part", tolower(hit[2])), out$text, perl = TRUE)
-    else sub(form, paste("where day_part is", tolower(hit[2])), out$text, perl = TRUE)
+  out <- with_derived(out, name, "day_part", times[[1]]$name)
+  text <- sub(form, if (is.na(hit[2])) "by day_part" else paste("where day_part is", tolower(hit[2])), out$text, perl = TRUE)
   if (compares) {
-    out <- with_derived(out, name, "day_part", times[[1]]$name)
     side <- level_against_rest(out, name, tolower(hit[2]))
     if (is.null(side)) return(out)
     out <- side$out
     text <- sub(form, paste("by", side$name), out$text, perl = TRUE)
     text <- sub(sprintf("(?i)^ *(is|are|was|were) (.*?)\\b%s\\b", comparing_words()), "\\1 \\2different", text, perl = TRUE)
   }
-  out$told <- c(out$told, told)
-  out <- with_derived(out, name, "day_part", times[[1]]$name)
-  reworded(out, text)
-}
-
-#' One level of a column against all others, as a column
-#' @section Shape: list(out, name), or NULL.
-#' @noRd
-level_against_rest <- function(out, column, level) {
-  name <- paste(column, gsub("[^[:alnum:]]+", "_", level), sep = "_")
-  out <- with_derived(out, name, "against_rest", column, level = level)
-  if (has_column(out$study, name)) list(out = out, name = name)
+  reworded(out, text, told)
 }
 
 #' "what share of new visitors converted", of yes/no columns new_visitor and converted: the second among the rows of the first
@@ -136,10 +124,10 @@ share_of_named <- function(out) {
   form <- "(?i)^ *(?:what |the |which )?(share|proportion|percentage|percent|fraction) of (?:the |all |our )?((?:[\\p{L}_]+ ){1,4})(?:who |that |which )?((?:have |had |has |were |was |are |is |did )?(?:not )?(?:an? |the )?)([\\p{L}_]+)(?: (in|by|per|among) (.+?))?[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  # (the words between the two are part of neither)
   # (a condition behind the first, "on phones", is one on the rows as well)
   place <- stringi::stri_match_first_regex(hit[3], "(?i)^(.+?) ((?:on|in|from|at|via) \\p{L}+) *$")[1, ]
   if (!is.na(place[1]) && !is.null(level_in_text(out$study, place[3]))) hit[3] <- paste0(place[2], " ") else place[3] <- NA
+  # (the words between the two are part of neither)
   between <- stringi::stri_extract_first_regex(hit[3], "(?i)(?: (?:who|that|which))?(?: (?:have|had|has|were|was|are|is|did))?(?: not)?(?: (?:an?|the))? *$")  # nolint: line_length_linter.
   hit[4] <- paste(between, hit[4])
   hit[3] <- substr(hit[3], 1, nchar(hit[3]) - nchar(between))
@@ -219,8 +207,8 @@ event_of_level <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   asks <- "(?i)\\b(?:predict|affect|influence|determine|drive|explain|increase|decrease|raise|reduce|lower|depend|chance|odds|probability|likelihood|go with|goes with|related to|associated with)"  # nolint: line_length_linter.
   if (is.na(hit[1]) || !grepl(asks, out$text, perl = TRUE)) return(out)
-  found <- level_in_text(out$study, hit[2], first = TRUE)
-  if (is.null(found) || tolower(found$said) != tolower(hit[2]) || find_column(out$study, found$column)$kind == "yes_no") return(out)
+  found <- whole_level(out$study, hit[2])
+  if (is.null(found) || find_column(out$study, found$column)$kind == "yes_no") return(out)
   made <- level_column(out, found)
   if (is.null(made)) return(out)
   reworded(made$out, sub(hit[1], made$name, out$text, fixed = TRUE))
@@ -265,15 +253,17 @@ effect_turned <- function(out) {
   reworded(out, sprintf("%sthe effect of %s on %s", hit[2], found$name, hit[4]))
 }
 
+#' Columns that can divide the rows: those of levels, and ids that come back
+#' @noRd
+dividing_units <- function(study) Filter(function(col) is_level_kind(col$kind) || col$kind == "id" && comes_back(study, col), all_columns(study))
+
 #' "which school has the biggest gap between tutored and untutored candidates": both sides in every school
 #' @noRd
 gap_within_groups <- function(out) {
   form <- "(?i)^ *(?:which|what) ([\\p{L}_]+) (?:has|have|had|shows?|showed) the (?:biggest|largest|greatest|widest|smallest|least|narrowest) (?:gap|difference)(?: in (.+?))? between (.+?) and (.+?)(?: in (.+?))?[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  columns <- all_columns(out$study)
-  group <- column_in_text(Filter(function(col) is_level_kind(col$kind) || col$kind == "id" && comes_back(out$study, col), columns), hit[2],
-                          named_phrases(out$study))
+  group <- column_in_text(dividing_units(out$study), hit[2], named_phrases(out$study))
   side <- level_in_text(out$study, hit[4])
   state <- if (is.null(side)) parse_question(hit[4], study_vocabulary(out$study))
   said <- if (!is.null(side)) side$column else study_vocabulary(out$study)$columns$name[unique(c(unlist(lapply(state$groups, `[[`, "column")), unlist(lapply(find_mentions(state), `[[`, "column"))))]  # nolint: line_length_linter.
@@ -289,7 +279,7 @@ both_ends_of_groups <- function(out) {
   form <- "(?i)^ *(?:what (?:is|was|are|were) |show (?:me )?)?(?:the )?(.+?) (?:in|of|at|for) (?:the )?(?:best|highest|top|largest|worst|lowest|bottom|smallest) and (?:the )?(?:best|highest|top|largest|worst|lowest|bottom|smallest) ([\\p{L}_]+)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  columns <- Filter(function(col) is_level_kind(col$kind) || col$kind == "id" && comes_back(out$study, col), all_columns(out$study))
+  columns <- dividing_units(out$study)
   group <- column_in_text(columns, hit[3], named_phrases(out$study, columns))
   if (is.null(group)) return(out)
   average <- if (grepl("\\b(average|mean|median|total|sum)\\b", hit[2], ignore.case = TRUE)) "" else "average "

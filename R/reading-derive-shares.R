@@ -35,6 +35,23 @@ level_in_text <- function(study, text, first = FALSE) {
   }
 }
 
+#' The level that a text is, from its first word to its last
+#' @section Shape: As of [level_in_text()].
+#' @noRd
+whole_level <- function(study, text) {
+  found <- level_in_text(study, text, first = TRUE)
+  if (!is.null(found) && tolower(found$said) == tolower(trimws(text))) found
+}
+
+#' One level of a column against all others, as a column
+#' @section Shape: list(out, name), or NULL.
+#' @noRd
+level_against_rest <- function(out, column, level) {
+  name <- paste(column, gsub("[^[:alnum:]]+", "_", level), sep = "_")
+  out <- with_derived(out, name, "against_rest", column, level = level)
+  if (has_column(out$study, name)) list(out = out, name = name)
+}
+
 #' Whether each row has that level, as a yes/no column of its own
 #' @section Shape: list(out, name), as of [with_derived()]; NULL where it could not be derived.
 #' @noRd

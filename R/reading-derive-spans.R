@@ -13,7 +13,7 @@ occasions_spelt <- function(out) {
   sets <- Filter(function(set) any(nzchar(set_units(set))), study_sets(out$study, "repeated_measures"))
   # (numbers of one unit are read where they stand, unless they are told as words or as a stretch of time)
   spelt <- sprintf("(?i)\\b(?:%s)[- ](?:week|month|day|year|hour)s?\\b|\\b(?:first|within|over) (?:the )?[0-9]+ (?:week|month|day|year|hour)s?\\b|\\bby (?:at least|more than)\\b",  # nolint: line_length_linter.
-                   paste(setdiff(names(english$numbers), c("half", "second", "first")), collapse = "|"))
+                   counting_words())
   if (!grepl(spelt, out$text, perl = TRUE)) sets <- Filter(function(set) length(setdiff(unique(set_units(set)), "")) > 1, sets)
   if (!length(sets)) return(out)
   # (a single column that is written out is read where it stands)
@@ -58,11 +58,11 @@ set_units <- function(set) {
 }
 
 #' Where a text tells occasions of a set, in their order
-#' @section Shape: data frame said (with its preposition), from (place in the text), place (among the columns of the set), span (TRUE of
-#'   a stretch of time since the first occasion, "in the first six weeks").
+#' @section Shape: data frame said (with its preposition), lead (that preposition), place (among the columns of the set), span (TRUE of
+#'   a stretch of time since the first occasion, "in the first six weeks"); its attribute `lost` holds phrases of no occasion.
 #' @noRd
 spans_found <- function(set, text) {
-  count <- sprintf("(?:[0-9]{1,3}|%s)", paste(setdiff(names(english$numbers), c("half", "second", "first")), collapse = "|"))
+  count <- sprintf("(?:[0-9]{1,3}|%s)", counting_words())
   event <- "(?:surgery|(?:the )?operations?|treatment|(?:the )?procedure|(?:the )?intervention|therapy|discharge|baseline|starting|enrolment|training|injury|admission)"  # nolint: line_length_linter.
   unit <- "(?:weeks?|months?|days?|years?|hours?)"
   since <- sprintf("(?: (?:after|post|following|from|since|into) (?:the |their )?%s)?", event)
@@ -71,12 +71,10 @@ spans_found <- function(set, text) {
   lead <- "(?:at|by|after|to|until|till|from|in|between|and|than|within|over|on|during)"
   form <- sprintf("(?i)\\b(?:(%s) )?(?:the )?(first |following )?(%s)\\b", lead, phrase)
   hit <- stringi::stri_match_all_regex(text, form)[[1]]
-  from <- stringi::stri_locate_all_regex(text, form)[[1]][, 1]
-  if (is.na(hit[1, 1])) return(data.frame(said = character(), lead = character(), from = integer(), place = integer(), span = logical()))
+  if (is.na(hit[1, 1])) return(data.frame(said = character(), lead = character(), place = integer(), span = logical()))
   place <- vapply(hit[, 4], span_place, 1L, set = set, USE.NAMES = FALSE)
   span <- !is.na(hit[, 3]) | tolower(hit[, 2]) %in% c("within", "over", "during")
-  out <- data.frame(said = hit[, 1], lead = tolower(ifelse(is.na(hit[, 2]), "", hit[, 2])), from = from, place = place, span = span,
-                    stringsAsFactors = FALSE)
+  out <- data.frame(said = hit[, 1], lead = tolower(ifelse(is.na(hit[, 2]), "", hit[, 2])), place = place, span = span, stringsAsFactors = FALSE)
   # "at nine months", where nothing was measured then
   lost <- is.na(place) & out$lead %in% c("at", "after", "by") & !out$span & grepl("[0-9]|\\p{L}+ (?:week|month|day|year|hour)", hit[, 4], perl = TRUE)
   structure(out[!is.na(place), , drop = FALSE], lost = hit[lost, 4])
@@ -93,13 +91,13 @@ lost_occasion_verdict <- function(lost) {
 #' @noRd
 span_place <- function(said, set) {
   said <- tolower(trimws(said))
-  early <- which(tolower(set$times) %in% c("before", "pre", "baseline", "start", "initial", "pretest"))
+  early <- which(tolower(set$times) %in% first_occasions())
   if (grepl("^(before|prior|pre|baseline|the start|start)", said)) return(if (length(early) == 1) early else NA_integer_)
   unit <- regmatches(said, regexpr("week|month|day|year|hour", said))
   number <- regmatches(said, regexpr(sprintf("\\b([0-9]{1,3}|%s)\\b", paste(names(english$numbers), collapse = "|")), said))
   if (!length(unit) || !length(number)) return(NA_integer_)
   n <- word_number(number)
-  days <- c(hour = 1 / 24, day = 1, week = 7, month = 30.4375, year = 365.25)
+  days <- days_in_unit()
   units <- set_units(set)
   own <- suppressWarnings(as.numeric(sub("[^0-9].*$", "", set$times))) * unname(days[match(units, names(days))])
   # ("12 months" of a column for one year; "six weeks" is no month and a half)

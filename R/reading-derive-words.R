@@ -267,7 +267,7 @@ days_between <- function(out) {
   stems <- lapply(dates, function(col) setdiff(stems_of(paste(name_words(col$name), col$label %||% ""))[[1]], stem_words(c("date", "day", "time",
       "on", "at",
     "dt", "of", "the"))))
-  meant <- function(said) which(vapply(stems, function(s) any(vapply(stems_of(said)[[1]], function(word) any(alike_stems(word, s) | kin_stem(word, s)), NA)), NA))  # nolint: line_length_linter.
+  meant <- function(said) which(vapply(stems, function(s) any(vapply(stems_of(said)[[1]], function(word) any(alike_stems(word, s)), NA)), NA))  # nolint: line_length_linter.
   from <- meant(hit[4]); to <- meant(hit[5])
   if (length(from) != 1 || length(to) != 1 || from == to) return(out)
   ends <- vapply(dates[c(from, to)], `[[`, "", "name")

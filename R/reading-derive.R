@@ -361,6 +361,17 @@ word_number <- function(said) {
   if (tolower(said) %in% names(words)) words[[tolower(said)]] else as.numeric(said)
 }
 
+#' Words for whole numbers, as a part of a pattern
+#' @noRd
+counting_words <- function() paste(setdiff(names(english$numbers), c("half", "second", "first")), collapse = "|")
+
+#' Columns of units that come back and that a noun names
+#' @noRd
+units_named <- function(study, noun) {
+  Filter(function(col) col$kind %in% c("id", "category") && any(key_stems(col$name) %in% stem_words(tolower(noun))) && comes_back(study, col),
+         all_columns(study))
+}
+
 #' Does a column name units that come back, in two rows each or more?
 #' @noRd
 comes_back <- function(study, col) 2 * col$distinct <= nrow(study$tables[[col$table]]$data)
@@ -812,7 +823,7 @@ named_change <- function(text) {
 #' @section Shape: sets of two columns each, as of [find_sets()].
 #' @noRd
 change_pairs <- function(study, said = "") {
-  first <- c("before", "pre", "pretest", "baseline", "start", "initial")
+  first <- first_occasions()
   second <- c("after", "post", "posttest", "end", "endpoint", "endline", "final")
   pairs <- lapply(study_sets(study, "repeated_measures"), function(set) {
     if (length(set$columns) == 2) return(set)
@@ -824,6 +835,10 @@ change_pairs <- function(study, said = "") {
   })
   compact(pairs)
 }
+
+#' Times that stand first where something was measured twice or more
+#' @noRd
+first_occasions <- function() c("before", "pre", "pretest", "baseline", "start", "initial")
 
 #' The pair of columns measured before and after that a change speaks of
 #' @noRd

@@ -120,7 +120,8 @@ count_of_event <- function(state, m, r) {
   lead <- item_norm(state, m$at - 1)
   rate <- says(state, "\\b(rates?|shares?|proportions?|percentages?|percent|often|likely|frequently|fraction)\\b")
   # ("the most lame cows" counts them as well)
-  counted <- grepl("s$", item_norm(state, m$at)) || m$at < state$n && state$type[m$at + 1] %in% c("entity", "column") && grepl("s$", item_norm(state, m$at + 1))
+  plural <- function(k) grepl("s$", item_norm(state, k))
+  counted <- plural(m$at) || m$at < state$n && state$type[m$at + 1] %in% c("entity", "column") && plural(m$at + 1)
   if (rate || !grepl("^(the )?(most|fewest)$", lead) || !counted) return(r)
   r$statistic <- "count"
   r$assumed <- sub("by the share of rows in which", "by the number of rows in which", r$assumed, fixed = TRUE)

@@ -22,12 +22,11 @@ set_against_rest <- function(study, verdict) {
     verdict$reading <- finish_reading(r)
     return(verdict)
   }
-  sides <- paste(name, gsub("[^[:alnum:]]+", "_", level), sep = "_")
-  derived <- with_derived(list(study = study), sides, "against_rest", name, "", level = level)$study
-  if (identical(derived, study)) return(verdict)
-  r$by <- sides
+  sides <- level_against_rest(list(study = study), name, level)
+  if (is.null(sides) || identical(sides$out$study, study)) return(verdict)
+  r$by <- sides$name
   r$extra$single_level <- r$extra$single_of <- NULL
   r$assumed <- grep("has more than two levels", r$assumed, value = TRUE, fixed = TRUE, invert = TRUE)
   verdict$reading <- finish_reading(r)
-  with_derived_study(verdict, derived, study)
+  with_derived_study(verdict, sides$out$study, study)
 }
