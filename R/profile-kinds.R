@@ -233,6 +233,13 @@ names_a_thing <- function(name) {
     "clinic", "library", "town", "state", "county", "country", "city", "order", "invoice", "flight", "shipment", "parcel", "account", "loan")
 }
 
+#' Does a label say that a column weighs the rows ("Survey weight", "Design weight (final)")?
+#' @noRd
+says_sampling_weight <- function(label) {
+  grepl("\\b(sampling|survey|design|person|population|calibration|post.?stratification|non.?response|analysis) weight(s|ing)?\\b|\\bweighting factor\\b",
+        label, ignore.case = TRUE)
+}
+
 #' A sampling weight says so in its name; a column that is only called "weight" must also look like one (about 1 on
 #' average)
 #' @noRd

@@ -147,7 +147,7 @@ per_time_spent <- function(out) {
       is.null(column_in_text(numeric_columns(out$study), before, named_phrases(out$study)))) return(out)
   seconds <- c(s = 1, second = 1, seconds = 1, min = 60, minute = 60, minutes = 60, h = 3600, hour = 3600, hours = 3600, day = 86400, days = 86400)
   spent <- Filter(function(col) isTRUE(col$unit %in% names(seconds)) && is.null(col$role) &&
-    any(stem_words(c("duration", "time", "effort", "length", "exposure", "minutes", "hours", "runtime", "soak", "tow")) %in% stems_of(name_words(col$name))[[1]]),  # nolint: line_length_linter.
+    any(stem_words(c("duration", "time", "effort", "length", "exposure", "minutes", "hours", "runtime", "soak", "tow")) %in% name_stems(col$name)),  # nolint: line_length_linter.
     numeric_columns(out$study))
   # a measure that is itself per time, or named in time, is not asked about so
   if (length(spent) != 1 || grepl(paste0("\\b", gsub("[_.]+", "[_. ]", spent[[1]]$name)), out$text, ignore.case = TRUE)) return(out)
@@ -354,7 +354,7 @@ satisfied_with <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   sought <- setdiff(stems_of(hit[2])[[1]], stem_words(english$stop))
-  own <- Filter(function(col) col$kind == "ordered" && all(sought %in% c(stems_of(col$label %||% "")[[1]], stems_of(name_words(col$name))[[1]])), all_columns(out$study))  # nolint: line_length_linter.
+  own <- Filter(function(col) col$kind == "ordered" && all(sought %in% c(stems_of(col$label %||% "")[[1]], name_stems(col$name))), all_columns(out$study))  # nolint: line_length_linter.
   if (length(own) != 1 || !length(sought)) return(out)
   rest <- substring(out$text, nchar(hit[1]) + 1)
   reworded(out, sprintf("how was %s answered%s", own[[1]]$name, rest), sprintf("Took the answers to %s.", quoted(own[[1]]$label %||% own[[1]]$name)))
@@ -363,13 +363,18 @@ satisfied_with <- function(out) {
 #' "are the variances equal", of data with one measure and one column of groups
 #' @noRd
 equal_variances <- function(out) {
-  form <- "(?i)^ *(?:are|is|were|was) (?:the )?(?:variances?|spreads?) (?:equal|the same|homogeneous|similar|different|alike)(?: (?:across|between|in|for|among) (?:the |all )?groups)?[?.! ]*$"  # nolint: line_length_linter.
-  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  form <- "(?i)^ *(?:are|is|were|was) (?:the )?(?:variances?|spreads?) (?:equal|the same|homogeneous|similar|different|alike)(?: (?:across|between|in|for|among) (?:the |all )?(groups|[\\p{L}_ ]+?))?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
   measured <- Filter(function(col) is.null(col$role), numeric_columns(out$study))
-  groups <- Filter(function(col) col$kind %in% c("category", "yes_no"), all_columns(out$study))
+  groups <- Filter(function(col) col$kind %in% c("category", "yes_no", "ordered"), all_columns(out$study))
+  if (!is.na(hit[2]) && tolower(hit[2]) != "groups") {
+    named <- column_in_text(groups, hit[2], named_phrases(out$study, groups))
+    groups <- if (is.null(named)) list() else list(named$col)
+  }
   if (length(measured) != 1 || length(groups) != 1) return(out)
   reworded(out, sprintf("does the spread of %s differ between %s", measured[[1]]$name, groups[[1]]$name),
-           sprintf("Took %s by %s, the only measure and the only groups.", measured[[1]]$name, groups[[1]]$name))
+           sprintf("Took %s by %s, the only measure and the groups meant.", measured[[1]]$name, groups[[1]]$name))
 }
 
 #' "variance of language score between and within classes"
@@ -437,7 +442,7 @@ getting_more <- function(out) {
   if (is.na(hit[1]) || !length(date_columns(out$study))) return(out)
   table <- study_vocabulary(out$study)$lexicon$adjectives
   nouns <- stem_words(table$noun[table$word == tolower(hit[2])])
-  own <- Filter(function(col) any(stems_of(name_words(col$name))[[1]] %in% nouns), numeric_columns(out$study))
+  own <- Filter(function(col) any(name_stems(col$name) %in% nouns), numeric_columns(out$study))
   if (length(own) != 1) out else reworded(out, sprintf("is there a trend in %s", own[[1]]$name))
 }
 
@@ -484,8 +489,8 @@ how_much_vary <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   stem <- stem_words(tolower(hit[2]))
-  own <- Filter(function(col) stem %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))
-  measured <- Filter(function(col) is.null(col$role) && !stem %in% stems_of(name_words(col$name))[[1]], numeric_columns(out$study))
+  own <- Filter(function(col) stem %in% name_stems(col$name), all_columns(out$study))
+  measured <- Filter(function(col) is.null(col$role) && !stem %in% name_stems(col$name), numeric_columns(out$study))
   if (length(own) != 1 || length(measured) != 1 || is_numeric_kind(own[[1]]$kind) && !isTRUE(own[[1]]$distinct <= 12)) return(out)
   reworded(out, sprintf("compare %s by %s", measured[[1]]$name, own[[1]]$name), sprintf("Took %s, the only column that measures something.", measured[[1]]$name))  # nolint: line_length_linter.
 }

@@ -29,7 +29,7 @@ those_who_or_who <- function(out) {
   # each side is said by a level of the column or by its name, and the two are not the same level
   side_of <- function(col, own) {
     levels <- which(vapply(stems_of(col$levels), function(l) all(own %in% l), NA))
-    if (length(levels) == 1) levels else if (all(own %in% stems_of(name_words(col$name))[[1]])) 0L else NA_integer_
+    if (length(levels) == 1) levels else if (all(own %in% name_stems(col$name))) 0L else NA_integer_
   }
   fits <- Filter(function(col) {
     sides <- vapply(stems, function(own) side_of(col, own), 1L)
@@ -102,7 +102,7 @@ clause_level <- function(study, clause) {
   bare <- gsub(" +", " ", bare)
   if (!nzchar(bare) || !length(columns)) return(NULL)
   stems <- stem_words(tolower(strsplit(bare, " ")[[1]]))
-  own <- Filter(function(col) all(vapply(stems, function(s) any(alike_stems(s, stems_of(name_words(col$name))[[1]])), NA)), columns)
+  own <- Filter(function(col) all(vapply(stems, function(s) any(alike_stems(s, name_stems(col$name))), NA)), columns)
   if (length(own) == 1) return(list(name = own[[1]]$name, level = if (denied) own[[1]]$levels[1] else own[[1]]$levels[2], said =
     sprintf("%s is %s", own[[1]]$name, if (denied) own[[1]]$levels[1] else own[[1]]$levels[2])))
   amount_had(study, clause, bare, denied) %||% level_had(study, bare, denied)
@@ -128,14 +128,14 @@ level_had <- function(study, bare, denied) {
   groups <- state$groups
   # ("own a home", of home_owner with the level own: the column whose name and level together say it all)
   stems <- stem_words(tolower(strsplit(words, " ")[[1]]))
-  if (length(groups) > 1) groups <- Filter(function(g) all(stems %in% c(stem_words(tolower(g$levels)), stems_of(name_words(vocabulary$columns$name[g$column]))[[1]])),  # nolint: line_length_linter.
+  if (length(groups) > 1) groups <- Filter(function(g) all(stems %in% c(stem_words(tolower(g$levels)), name_stems(vocabulary$columns$name[g$column]))),  # nolint: line_length_linter.
                                            groups)
   if (length(groups) != 1 || isTRUE(groups[[1]]$numeric) || any(state$type == "unknown")) return(NULL)
   g <- groups[[1]]
   name <- vocabulary$columns$name[g$column]
   # ("agree", a level of several items: which of them is not said)
   elsewhere <- unique(vocabulary$values$column[vocabulary$values$level %in% g$levels & vocabulary$values$column != g$column])
-  if (length(elsewhere) && !any(stems %in% stems_of(name_words(name))[[1]])) return(NULL)
+  if (length(elsewhere) && !any(stems %in% name_stems(name))) return(NULL)
   levels <- if (xor(denied, isTRUE(g$negated))) setdiff(unique(vocabulary$values$level[vocabulary$values$column == g$column]), g$levels) else g$levels
   if (!length(levels)) return(NULL)
   list(name = name, level = levels[1], said = sprintf("%s is %s", name, paste(levels, collapse = " or ")))

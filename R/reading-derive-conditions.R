@@ -82,7 +82,7 @@ plain_noun_after <- function(out) {
   form <- "(?i)\\b([\\p{L}]{3,}) (scores?|values?|results?|marks?|levels?|measurements?|readings?)\\b"
   hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
   columns <- all_columns(out$study)
-  own <- lapply(columns, function(col) stems_of(name_words(col$name))[[1]])
+  own <- lapply(columns, function(col) name_stems(col$name))
   for (i in seq_len(nrow(hits))) {
     word <- stem_words(tolower(hits[i, 2])); noun <- stem_words(tolower(hits[i, 3]))
     with_word <- which(vapply(own, function(stems) word %in% stems, NA))
@@ -134,7 +134,7 @@ denied_bound <- function(out) {
     # ("patients at most 90" would leave open of what; their age is not)
     aged <- grepl("older|younger", hit[4]) || grepl("^(patients|people|members|persons|women|men|children|students|pupils|customers|clients|participants|respondents|adults|employees|staff|donors|players|users|visitors|keepers)$",  # nolint: line_length_linter.
                                                      trimws(hit[2]), ignore.case = TRUE)
-    age <- Filter(function(col) "age" %in% stems_of(name_words(col$name))[[1]], numeric_columns(out$study))
+    age <- Filter(function(col) "age" %in% name_stems(col$name), numeric_columns(out$study))
     after <- substring(text, regexpr(hit[1], text, fixed = TRUE) + nchar(hit[1]))
     bare <- grepl("^[0-9.,]+ *([?.!,]|$|by |in |for |per |on |with |years)", after)
     named <- if (!is.na(hit[3])) hit[3] else if (aged && bare && length(age) == 1) paste0("with ", age[[1]]$name, " ") else paste0("with ")

@@ -42,11 +42,11 @@ never_counted <- function(out) {
   # (a level or a yes/no column of that word tells it itself)
   if (!length(counts) || !is.null(clause_level(out$study, hit[1]))) return(out)
   stems <- setdiff(stem_words(tolower(strsplit(trimws(hit[2]), " +")[[1]])), stem_words(english$stop))
-  own <- Filter(function(col) any(vapply(stems, function(s) any(alike_stems(s, stems_of(name_words(col$name))[[1]])), NA)), counts)
+  own <- Filter(function(col) any(vapply(stems, function(s) any(alike_stems(s, name_stems(col$name))), NA)), counts)
   if (length(own) != 1) return(out)
-  name_stems <- stems_of(name_words(own[[1]]$name))[[1]]
+  words <- name_stems(own[[1]]$name)
   said <- strsplit(trimws(hit[2]), " +")[[1]]
-  last <- max(which(vapply(stem_words(tolower(said)), function(s) any(alike_stems(s, name_stems)), NA)))
+  last <- max(which(vapply(stem_words(tolower(said)), function(s) any(alike_stems(s, words)), NA)))
   whole <- up_to_words(hit[1], hit[2], paste(said[seq_len(last)], collapse = " "))
   plain <- sprintf("with %s = 0", own[[1]]$name)
   reworded(out, sub(whole, plain, out$text, fixed = TRUE), sprintf("Took %s to mean that %s is 0.", quoted(whole), own[[1]]$name))
@@ -115,7 +115,7 @@ those_doing <- function(out) {
 yes_of_name <- function(study, said) {
   stems <- setdiff(stem_words(tolower(strsplit(said, " ")[[1]])), stem_words(english$stop))
   if (!length(stems)) return(NULL)
-  own <- Filter(function(col) length(yes_answer(col)) == 1 && all(vapply(stems, function(s) any(alike_stems(s, stems_of(name_words(col$name))[[1]])), NA)),  # nolint: line_length_linter.
+  own <- Filter(function(col) length(yes_answer(col)) == 1 && all(vapply(stems, function(s) any(alike_stems(s, name_stems(col$name))), NA)),  # nolint: line_length_linter.
                 Filter(function(col) is_level_kind(col$kind), all_columns(study)))
   if (length(own) == 1) list(name = own[[1]]$name, yes = yes_answer(own[[1]]), levels = own[[1]]$levels)
 }
@@ -144,7 +144,7 @@ number_of_rows <- function(out) {
   form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:total )?number of (?=(?:\\p{L}+ ?){1,3}?(?:with|who|that|in|from|on|under|over|aged|operated|treated|whose|where|without)\\b)"  # nolint: line_length_linter.
   if (!grepl(form, out$text, perl = TRUE)) return(out)
   noun <- stringi::stri_match_first_regex(sub(form, "", out$text, perl = TRUE), "^[\\p{L}_]+")[1, 1]
-  counted <- Filter(function(col) is_numeric_kind(col$kind) && stem_words(tolower(noun)) %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))  # nolint: line_length_linter.
+  counted <- Filter(function(col) is_numeric_kind(col$kind) && stem_words(tolower(noun)) %in% name_stems(col$name), all_columns(out$study))  # nolint: line_length_linter.
   if (length(counted)) out else reworded(out, sub(form, "how many ", out$text, perl = TRUE))
 }
 
@@ -154,7 +154,7 @@ size_beyond <- function(out) {
   form <- "(?i)\\b(?:in|from|of|with|at|on) (?:a |the )?([\\p{L}_]+?)s? (?:that (?:are|were|is) )?(bigger|larger|smaller|greater) than ([0-9.,]+)"
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  own <- Filter(function(col) is_numeric_kind(col$kind) && all(c(stem_words(tolower(hit[2])), "size") %in% stems_of(name_words(col$name))[[1]]),
+  own <- Filter(function(col) is_numeric_kind(col$kind) && all(c(stem_words(tolower(hit[2])), "size") %in% name_stems(col$name)),
                 all_columns(out$study))
   if (length(own) != 1) return(out)
   side <- if (tolower(hit[3]) == "smaller") "below" else "above"
@@ -247,7 +247,7 @@ those_dated <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   stem <- stem_words(tolower(hit[3]))
-  dated <- Filter(function(col) col$kind %in% c("date", "datetime") && isTRUE(col$missing > 0) && stem %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))  # nolint: line_length_linter.
+  dated <- Filter(function(col) col$kind %in% c("date", "datetime") && isTRUE(col$missing > 0) && stem %in% name_stems(col$name), all_columns(out$study))  # nolint: line_length_linter.
   if (length(dated) != 1 || !is.null(clause_level(out$study, hit[3]))) return(out)
   name <- paste0(dated[[1]]$name, "_missing")
   plain <- sprintf("%s rows with %s = no", hit[2], name)

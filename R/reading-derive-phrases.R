@@ -50,7 +50,7 @@ count_per_period <- function(out) {
   stem <- stem_words(tolower(trimws(hit[2])))
   numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
   if (!is.null(column_in_text(numeric, hit[2], named_phrases(out$study)))) return(out)
-  if (any(alike_stems(last_of(stem), stems_of(name_words(date))[[1]]))) return(reworded(out, sprintf("rows per %s", hit[3]), sprintf("Each row is one of the %s.", trimws(tolower(hit[2])))))  # nolint: line_length_linter.
+  if (any(alike_stems(last_of(stem), name_stems(date)))) return(reworded(out, sprintf("rows per %s", hit[3]), sprintf("Each row is one of the %s.", trimws(tolower(hit[2])))))  # nolint: line_length_linter.
   # ("admissions", of a level admitted)
   vocabulary <- study_vocabulary(out$study)
   state <- parse_question(trimws(hit[2]), vocabulary)
@@ -87,7 +87,7 @@ adjusted_subject <- function(out) {
   table <- english$adjectives
   nouns <- table$noun[table$word == tolower(hit[2])]
   numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
-  subject <- Filter(function(col) any(stem_words(nouns) %in% stems_of(name_words(col$name))[[1]]), numeric)
+  subject <- Filter(function(col) any(stem_words(nouns) %in% name_stems(col$name)), numeric)
   outcome <- column_in_text(Filter(function(col) is_numeric_kind(col$kind) || col$kind %in% c("yes_no", "ordered"), all_columns(out$study)), hit[3],
                             kin_phrases(out$study, hit[3]))
   if (length(subject) != 1 || is.null(outcome) || outcome$name == subject[[1]]$name) return(out)
@@ -171,8 +171,8 @@ per_row_noun <- function(out) {
   if (is.na(hit[1])) return(out)
   columns <- all_columns(out$study)
   stem <- stem_words(tolower(hit[4]))
-  flags <- Filter(function(col) col$kind == "yes_no" && stem %in% stems_of(name_words(col$name))[[1]], columns)
-  others <- Filter(function(col) col$kind != "yes_no" && stem %in% stems_of(name_words(col$name))[[1]], columns)
+  flags <- Filter(function(col) col$kind == "yes_no" && stem %in% name_stems(col$name), columns)
+  others <- Filter(function(col) col$kind != "yes_no" && stem %in% name_stems(col$name), columns)
   numeric <- Filter(function(col) is_numeric_kind(col$kind), columns)
   what <- column_in_text(numeric, hit[3], named_phrases(out$study, numeric))
   if (!length(flags) || length(others) || is.null(what)) return(out)
@@ -221,7 +221,7 @@ counts_before_after <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   dates <- date_columns(out$study)
   noun <- stem_words(tolower(last_of(strsplit(trimws(hit[2]), " ")[[1]])))
-  own <- dates[vapply(dates, function(name) any(kin_stem(noun, stems_of(name_words(name))[[1]])), NA)]
+  own <- dates[vapply(dates, function(name) any(kin_stem(noun, name_stems(name))), NA)]
   if (is.na(hit[1]) || length(dates) != 1 && length(own) != 1) return(out)
   if (!is.null(column_in_text(numeric_columns(out$study), hit[2], named_phrases(out$study)))) return(out)
   reworded(out, sprintf("%s per month", if (length(own) == 1) hit[2] else "rows"), sprintf("Each row is one of the %s; the months before and after %s stand beside each other.", tolower(hit[2]), hit[3]))  # nolint: line_length_linter.
@@ -236,7 +236,7 @@ people_per_group <- function(out) {
   found <- column_in_text(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), hit[2], named_phrases(out$study))
   # (units with several rows are counted once, and a column of numbers may be called so)
   noun <- stem_words(tolower(strsplit(trimws(hit[1]), " +")[[1]][3]))
-  held <- any(vapply(all_columns(out$study), function(col) noun %in% stems_of(name_words(col$name))[[1]] ||
+  held <- any(vapply(all_columns(out$study), function(col) noun %in% name_stems(col$name) ||
     col$kind == "id" && !isTRUE(col$distinct == nrow(out$study$tables[[col$table]]$data)), NA))
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[2])) || held) return(out)
   reworded(out, sprintf("count of rows by %s", found$name))

@@ -136,7 +136,7 @@ counted_per_unit <- function(study, said, unit) {
     return(NULL)
   }
   noun <- last_of(strsplit(said, " ")[[1]])
-  rows <- c(unlist(lapply(keys_of(study, single = TRUE), function(k) if (k$table == unit$table) key_stems(k$name))), stems_of(name_words(unit$table))[[1]],  # nolint: line_length_linter.
+  rows <- c(unlist(lapply(keys_of(study, single = TRUE), function(k) if (k$table == unit$table) key_stems(k$name))), name_stems(unit$table),  # nolint: line_length_linter.
             stem_words(c("row", "record", "entry")))
   if (stem_words(tolower(noun)) %in% rows) list(outcome = paste(noun, "per", key_noun(unit$name), sep = "_"), rows = TRUE)
 }

@@ -57,7 +57,7 @@ level_against_rest <- function(out, column, level) {
 #' @noRd
 level_column <- function(out, found) {
   # ("Admit" with the level "Admitted": one word said twice would not be read as one name)
-  twice <- any(stems_of(found$level)[[1]] %in% stems_of(name_words(found$column))[[1]])
+  twice <- any(stems_of(found$level)[[1]] %in% name_stems(found$column))
   name <- paste(if (twice) "case" else found$column, gsub("[^[:alnum:]]+", "_", tolower(found$level)), sep = "_")
   out <- with_derived(out, name, "equals", found$column, level = found$level)
   if (has_column(out$study, name)) list(out = out, name = name)
@@ -265,7 +265,7 @@ more_common <- function(out, found, side, here, than) {
 people_of_level <- function(out) {
   hits <- stringi::stri_match_all_regex(out$text, "(?i)\\b([\\p{L}-]+) ([\\p{L}]{3,}(?:er|or|ist)s)\\b")[[1]]
   if (is.na(hits[1, 1])) return(out)
-  measured <- unlist(lapply(numeric_columns(out$study), function(col) stems_of(name_words(col$name))[[1]]))
+  measured <- unlist(lapply(numeric_columns(out$study), function(col) name_stems(col$name)))
   for (i in seq_len(nrow(hits))) {
     noun <- sub("(er|or|ist)s$", "", tolower(hits[i, 3]))
     found <- level_in_text(out$study, hits[i, 2])

@@ -51,7 +51,7 @@ rows_of_period <- function(out) {
   # each unit has one row in a period, and the question asks about units
   units <- Filter(function(other) other$table == col$table && other$kind %in% c("id", "category") && other$distinct > 1 &&
     unique_pairs(understood(out$study, other$name, col$table), days), all_columns(out$study))
-  named <- Filter(function(other) any(stems_of(name_words(other$name))[[1]] %in% stems_of(out$text)[[1]]), units)
+  named <- Filter(function(other) any(name_stems(other$name) %in% stems_of(out$text)[[1]]), units)
   if (!length(named) && anyDuplicated(days)) return(out)
   text <- sub(hit[1], hit[2], out$text, fixed = TRUE)
   # ("average monthly use per household": neither is added up)
@@ -156,7 +156,7 @@ does_most_of_what <- function(out) {
   verb <- stem_words(tolower(sub(" .*$", "", hit[4])))
   numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
   phrases <- kin_phrases(out$study, hit[4])
-  named <- Filter(function(col) verb %in% stems_of(name_words(col$name))[[1]] || any(phrases$column == col$name & phrases$phrase == verb), numeric)
+  named <- Filter(function(col) verb %in% name_stems(col$name) || any(phrases$column == col$name & phrases$phrase == verb), numeric)
   # a column of what the verb says ("sold" of units_sold) is read where it stands; otherwise the measure is asked about
   if (length(named) || !is.null(level_in_text(out$study, hit[4])) || !is.null(column_in_text(numeric, hit[6], phrases))) return(out)
   reworded(out, sprintf("%s %shas the %s total%s", hit[2], hit[3], if (tolower(hit[5]) == "most") "highest" else "lowest", hit[6]))

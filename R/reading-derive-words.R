@@ -25,7 +25,7 @@ everyday_turns <- function() {
 all_turns <- local({
   kept <- NULL
   function() {
-    if (is.null(kept)) kept <<- c(turns_of_index(), turns_of_long(), turns_of_surveys(), turns_of_phrases(), turns_of_conditions(), everyday_turns(), turns_of_targets(), turns_of_rates(), turns_of_shares(), turns_of_spans(), turns_of_people(), turns_of_occasions(), turns_of_amounts())  # nolint: line_length_linter.
+    if (is.null(kept)) kept <<- c(turns_of_index(), turns_of_long(), turns_of_surveys(), turns_of_ratings(), turns_of_phrases(), turns_of_conditions(), everyday_turns(), turns_of_targets(), turns_of_rates(), turns_of_shares(), turns_of_spans(), turns_of_people(), turns_of_occasions(), turns_of_amounts())  # nolint: line_length_linter.
     kept
   }
 })
@@ -186,7 +186,7 @@ gap_between <- function(out) {
   }
   if (length(of(hit[3], c("category", "yes_no", "ordered"))) != 1) return(out)
   # "pay" is what is paid, though an item may be about it
-  paid <- Filter(function(col) any(stem_words(c("salary", "wage", "wages", "income", "earnings", "pay", "compensation")) %in% stems_of(name_words(col$name))[[1]]),  # nolint: line_length_linter.
+  paid <- Filter(function(col) any(stem_words(c("salary", "wage", "wages", "income", "earnings", "pay", "compensation")) %in% name_stems(col$name)),  # nolint: line_length_linter.
                  numeric_columns(out$study))
   money <- tolower(hit[4]) %in% c("pay", "wage", "salary", "income", "earnings") && length(paid) == 1
   if (!money && !length(of(hit[4], c("number", "count")))) return(out)
@@ -240,7 +240,7 @@ events_per <- function(out) {
   step <- grepl("\\b(odds|hazards?|ratios?|risk|chance|probability)\\b", out$text, ignore.case = TRUE)
   if (is.na(hit[1]) || step || grepl(paste0(hit[1], " of "), out$text, fixed = TRUE)) return(out)
   columns <- all_columns(out$study)
-  parts <- lapply(columns, function(col) stems_of(name_words(col$name))[[1]])
+  parts <- lapply(columns, function(col) name_stems(col$name))
   base <- vapply(columns, function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct > 12), NA) &
     vapply(parts, function(p) stem_words(tolower(hit[3])) %in% p, NA)
   kin <- unique(c(stem_words(tolower(hit[2])), stem_words(kin_words(tolower(hit[2])))))
@@ -355,7 +355,7 @@ survival_as_share <- function(out) {
   timed <- paste0("\\b(time|times|curves?|hazard\\w*|kaplan|cox|log[- ]?rank|median|function|analysis|days?|weeks?|months?|years?|until|long|longer|",
                   "probability)\\b")
   if (!grepl("\\bsurvival\\b", out$text, ignore.case = TRUE) || grepl(timed, out$text, ignore.case = TRUE)) return(out)
-  own <- Filter(function(col) col$kind == "yes_no" && "surviv" %in% stems_of(name_words(col$name))[[1]], all_columns(out$study))
+  own <- Filter(function(col) col$kind == "yes_no" && "surviv" %in% name_stems(col$name), all_columns(out$study))
   if (length(own) != 1 || grepl(paste0("\\b", gsub("[_.]+", "[_. ]", own[[1]]$name)), out$text, ignore.case = TRUE)) return(out)
   words <- name_words(own[[1]]$name)
   said <- "(?:winter )?survival(?: rates?)?"

@@ -95,7 +95,7 @@ name_exposure <- function(study, text) {
   hit <- stringi::stri_match_first_regex(text, "(?i)\\b(per|for each|for every) (day|night|week|month|year|hour|minute)s?\\b(?! of\\b)")[1, ]
   if (is.na(hit[1])) return(text)
   # ("joined per month": rows by a date of that name)
-  dated <- unlist(lapply(date_columns(study), function(name) stems_of(name_words(name))[[1]]))
+  dated <- unlist(lapply(date_columns(study), function(name) name_stems(name)))
   if (any(stem_words(tolower(stringi::stri_extract_all_words(text)[[1]])) %in% setdiff(dated, stem_words(c("date", "day", "time", "month", "week",
     "year"))))) return(text)
   unit <- tolower(hit[3])
@@ -207,7 +207,7 @@ missing_divided <- function(out) {
 #' @section Shape: list(name, words = how many of them name it), or NULL.
 #' @noRd
 column_of_words <- function(columns, words) {
-  stems <- lapply(columns, function(col) unlist(stems_of(name_words(col$name))))
+  stems <- lapply(columns, function(col) name_stems(col$name))
   for (n in rev(seq_along(words))) {
     sought <- stem_words(tolower(unlist(strsplit(words[seq_len(n)], "[_.]"))))
     fits <- which(vapply(stems, function(own) all(sought %in% own), NA))
@@ -221,7 +221,7 @@ derive_age_group <- function(out) {
   form <- "(?i)\\bage[- ]?(groups?|bands?|brackets?|class(es)?|categor(y|ies))\\b"
   if (!grepl(form, out$text, perl = TRUE)) return(out)
   columns <- all_columns(out$study)
-  own <- Filter(function(col) "age" %in% unlist(stems_of(name_words(col$name))), columns)
+  own <- Filter(function(col) "age" %in% name_stems(col$name), columns)
   numeric <- Filter(function(col) is_numeric_kind(col$kind), own)
   if (length(numeric) != 1 || length(own) != 1) return(out)
   values <- understood(out$study, numeric[[1]]$name, numeric[[1]]$table)
@@ -241,7 +241,7 @@ derive_age_group <- function(out) {
 derive_bmi_group <- function(out) {
   form <- "(?i)\\bbmi[- ]?(groups?|bands?|categor(y|ies)|class(es)?)\\b"
   if (!grepl(form, out$text, perl = TRUE)) return(out)
-  own <- Filter(function(col) "bmi" %in% unlist(stems_of(name_words(col$name))), all_columns(out$study))
+  own <- Filter(function(col) "bmi" %in% name_stems(col$name), all_columns(out$study))
   if (length(own) != 1 || !is_numeric_kind(own[[1]]$kind)) return(out)
   with_derived(out, "bmi_group", "bands", own[[1]]$name, gsub(form, "bmi_group", out$text, perl = TRUE), cuts = c(18.5, 25, 30))
 }
@@ -286,7 +286,7 @@ derive_plus <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_.]+) (?:plus|\\+) ([\\p{L}_.]+)\\b")[1, ]
   if (is.na(hit[1])) return(out)
   named <- function(word) Filter(function(col) is_numeric_kind(col$kind) && setequal(stem_words(tolower(word)),
-      unlist(stems_of(name_words(col$name)))),
+      name_stems(col$name)),
                                  all_columns(out$study))
   a <- named(hit[2]); b <- named(hit[3])
   if (length(a) != 1 || length(b) != 1) return(out)
@@ -757,7 +757,7 @@ pair_in_text <- function(study, text) {
 
 #' The stems of a name's words other than its unit
 #' @noRd
-telling_stems <- function(name) setdiff(stems_of(name_words(name))[[1]], names(unit_tails()))
+telling_stems <- function(name) setdiff(name_stems(name), names(unit_tails()))
 
 noun_of_change <- function(out) {
   text <- out$text
@@ -845,12 +845,14 @@ first_occasions <- function() c("before", "pre", "pretest", "baseline", "start",
 pair_meant <- function(study, about, word) {
   sets <- change_pairs(study, word)
   if (!length(sets)) return(NULL)
-  stems <- lapply(sets, function(set) stems_of(name_words(set$name))[[1]])
+  stems <- lapply(sets, function(set) name_stems(set$name))
   own <- vapply(stems, function(s) length(about) > 0 && any(vapply(about, function(a) stem_words(a) %in% s || any(vapply(s,
     function(t) abbreviates(t, a) || t == "wt" && a == "weight", NA)), NA)), NA)
   if (sum(own) == 1) return(list(columns = sets[[which(own)]]$columns, name = sets[[which(own)]]$name))
   # "difference" between groups is the everyday word for a comparison; only a named measure makes it a change
-  if (length(sets) == 1 && !length(about) && word != "difference") return(list(columns = sets[[1]]$columns, name = sets[[1]]$name))
+  # ("the gain in the cognitive group": what is said beside it is a level, no other measure)
+  levels <- study_vocabulary(study)$values$phrase
+  if (length(sets) == 1 && all(stem_words(about) %in% levels) && word != "difference") return(list(columns = sets[[1]]$columns, name = sets[[1]]$name))
   NULL
 }
 
@@ -942,7 +944,7 @@ rows_of_ids <- function(out) {
   if (is.na(hit[1])) {
     # ("repeat customers")
     noun <- stringi::stri_match_first_regex(out$text, sprintf("(?i)%s ([\\p{L}]+)", again))[1, ]
-    if (is.na(noun[1]) || !stem_words(tolower(noun[2])) %in% stems_of(name_words(own[[1]]$name))[[1]]) return(out)
+    if (is.na(noun[1]) || !stem_words(tolower(noun[2])) %in% name_stems(own[[1]]$name)) return(out)
     text <- sub(noun[1], sprintf("%s with %s above 1", noun[2], name), out$text, fixed = TRUE)
     text <- sub(sprintf("^(.+ with %s above 1) *: *how many\\??$", name), "how many \\1", text)
   } else {
@@ -965,7 +967,7 @@ rows_as_times <- function(study, text) {
   if (is.na(hit[1])) return(text)
   noun <- stem_words(tolower(hit[5]))
   counted <- c(unlist(lapply(keys_of(study, single = TRUE), function(col) key_stems(col$name))), stem_words(c("row", "record", "entry")))
-  measured <- unlist(lapply(numeric_columns(study), function(col) stems_of(name_words(col$name))[[1]]))
+  measured <- unlist(lapply(numeric_columns(study), function(col) name_stems(col$name)))
   if (!noun %in% counted || noun %in% measured) return(text)
   sub(hit[1], sprintf("seen %s %s times", hit[3], hit[4]), told, fixed = TRUE)
 }
@@ -1090,7 +1092,7 @@ groups_on_average <- function(study, text) {
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1]) || is.null(column_of_words(all_columns(study), hit[2]))) return(text)
   own <- Filter(function(col) tolower(hit[5]) %in% tolower(c(col$name, col$unit)) ||
-    stem_words(tolower(hit[5])) %in% stems_of(name_words(col$name))[[1]], numeric_columns(study))
+    stem_words(tolower(hit[5])) %in% name_stems(col$name), numeric_columns(study))
   if (length(own) != 1) return(text)
   sprintf("which %s have a mean %s %s %s", hit[2], own[[1]]$name, tolower(hit[3]), hit[4])
 }

@@ -12,7 +12,7 @@ add_filter <- function(state, column, op, value) {
 }
 
 find_filters <- function(state) {
-  state <- levels_stated(set_words_free(state))
+  state <- levels_stated(set_words_free(survival_of_times(state)))
   state <- both_sides(state)
   state <- usual_windows(state)
   state <- date_filters(state)
@@ -264,7 +264,7 @@ both_sides <- function(state) {
 
 # ---- dates -----------------------------------------------------------------------------------------------------
 
-#' "the second quarter", "Q3" without its year, in data with dates
+#' "the second quarter", "Q3" without its year, in data with dates and no column or level of that name
 #' @section Shape: the words, or character(0).
 #' @noRd
 loose_period <- function(text, vocabulary) {
@@ -273,7 +273,7 @@ loose_period <- function(text, vocabulary) {
     text, ignore.case = TRUE, perl = TRUE))
   # "last quarter" is counted from the end of the data
   if (!length(loose) || grepl("^last", loose, ignore.case = TRUE, perl = TRUE) || !any(columns$kind %in% c("date", "datetime")) ||
-      any(tolower(vocabulary$values$level) == tolower(loose))) return(character())
+      tolower(loose) %in% tolower(c(vocabulary$values$level, columns$name))) return(character())
   loose
 }
 
@@ -554,6 +554,21 @@ with_level_filter <- function(state, k) {
 none_levels <- function(state, column) {
   levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
   levels[grepl("^(none|never|no|nil|not at all|absent)$", levels, ignore.case = TRUE, perl = TRUE)]
+}
+
+#' "how long do women survive", of times and an outcome died or alive: the time that passes, not those who are alive
+#' @noRd
+survival_of_times <- function(state) {
+  at <- which(state$type == "value" & grepl("^surviv(al|e|es|ing)$", norms_of(state)))
+  if (!length(at) || is.null(survival_time(state$vocabulary$columns))) return(state)
+  if (says(state, "\\b(how many|number of|share|percent(age)?|proportion|fraction|rate)\\b") && is.null(time_stated(state))) return(state)
+  open <- match(censored_columns(state$vocabulary$columns)$name, state$vocabulary$columns$name)
+  for (k in at) {
+    if (!all(state$items[[k]]$vals$column %in% open)) next
+    state$items[[k]]["vals"] <- list(NULL)
+    state$type[k] <- state$items[[k]]$type <- if (is.null(state$items[[k]]$lex)) "filler" else "lexicon"
+  }
+  state
 }
 
 #' "survival at 200 days": a time at which the curve is read, no condition on the times

@@ -8,7 +8,7 @@
 edit_by_words <- function(text, previous, history) {
   rules <- list(start_again, go_back, show_again, ask_rows, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance,
     ask_odds, ask_side, ask_pair_rows, ask_pairs, ask_write_up, ask_curve, ask_at_value,
-    ask_interaction)
+    ask_interaction, ask_bound)
   for (rule in rules) {
     verdict <- rule(trimws(gsub("[.!?]+$", "", text)), previous, history)
     if (!is.null(verdict)) return(verdict)
@@ -105,7 +105,7 @@ ask_highest <- function(text, previous, history) {
   if (!length(groups) || length(r$outcome) != 1) return(NULL)
   # ("which surgeon is worst", after an answer by surgeon)
   noun <- trimws(hit[2])
-  if (!is.na(noun) && !noun %in% c("one", "group", "of them") && !all(stems_of(noun)[[1]] %in% stems_of(name_words(groups[1]))[[1]])) return(NULL)
+  if (!is.na(noun) && !noun %in% c("one", "group", "of them") && !all(stems_of(noun)[[1]] %in% name_stems(groups[1]))) return(NULL)
   # a table of rates says it itself
   if (isTRUE(r$extra$rate)) return(new_verdict("answered", continued(r)))
   r$by <- groups[1]; r$predictors <- character()
@@ -408,7 +408,7 @@ change_level <- function(state, r) {
 #' "is there an interaction?", of groups in two ways or a model of two columns
 #' @noRd
 ask_interaction <- function(text, previous, history) {
-  if (!grepl("^(so |and |but )?((is|was) there (an? |any )?(clear |significant )?interactions?|do (they|the two|these) interact|(is|was) the interaction (significant|clear|real)|any interactions?)$",  # nolint: line_length_linter.
+  if (!grepl("^(so |and |but )?((is|was) there (an? |any )?(clear |significant )?interactions?|do (they|the two|these) interact|(please )?(also )?(add|include|with|test|check) (the |an |their )?interactions?( too| as well| term| effect)?|(is|was) the interaction (significant|clear|real)|any interactions?)$",  # nolint: line_length_linter.
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   if (r$task == "compare" && length(r$by) >= 2) return(new_verdict("answered", continued(r)))
@@ -416,5 +416,21 @@ ask_interaction <- function(text, previous, history) {
   r$task <- "predict"
   r["method_asked"] <- list(NULL)
   r$extra$interaction <- TRUE
+  new_verdict("answered", continued(r))
+}
+
+#' "and below 1500?", after a share of rows beyond a bound: the share beyond another one
+#' @noRd
+ask_bound <- function(text, previous, history) {
+  form <- "(?i)^(?:and |but |so |now |what about |how about |those |ones )*(over|under|above|below|at least|at most|more than|less than|fewer than|exactly) ([0-9]+(?:[.][0-9]+)?)$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  event <- previous$extra$event
+  if (is.na(hit[1]) || !identical(previous$task, "frequency") || is.null(event) || !is_bound(event) && !is.numeric(event$value)) return(NULL)
+  # a condition on another number would leave open which of the two is meant
+  if (any(vapply(previous$filters, is_bound, NA))) return(NULL)
+  signs <- c(over = ">", above = ">", "more than" = ">", under = "<", below = "<", "less than" = "<", "fewer than" = "<", "at least" = ">=",
+             "at most" = "<=", exactly = "==")
+  r <- previous
+  r$extra$event <- new_filter(event$column, signs[[tolower(hit[2])]], as.numeric(hit[3]))
   new_verdict("answered", continued(r))
 }

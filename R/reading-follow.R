@@ -39,6 +39,8 @@ follow_reading <- function(study, text, previous, history) {
   if (asks_for_help(text)) return(read_question(study, text))
   # nothing was answered yet, and this chooses none of what was asked back
   if (!length(history) && length(previous$alternatives)) return(narrow_choices(text, previous, vocabulary) %||% read_question(study, text))
+  # a question about what the data does not hold leaves nothing to go on from
+  if (!length(history) && identical(previous$confidence, 0)) return(read_question(study, text))
   if (length(history)) previous <- history[[length(history)]]
   if (length(history) && !asks_meaning(text)) {
     told <- edit_by_words(text, previous, history)
@@ -118,7 +120,7 @@ narrow_choices <- function(text, previous, vocabulary) {
 #' "over 30", after a condition on a number: another one on the same column; after a question about people: their age, where one column holds it
 #' @noRd
 bound_of_age <- function(text, vocabulary, previous) {
-  form <- "^((?:and |only |just |but |those |for those )*)(over|under|above|below|older than|younger than|at least|at most) ([0-9]{1,3})( years?( old)?)? *[?.!]*$"  # nolint: line_length_linter.
+  form <- "^((?:and |only |just |but |so |now |what about |how about |those |for those |the ones |ones )*)(over|under|above|below|older than|younger than|at least|at most|more than|less than|fewer than) ([0-9]+(?:[.][0-9]+)?)( years?( old)?)? *[?.!]*$"  # nolint: line_length_linter.
   if (!grepl(form, text, ignore.case = TRUE, perl = TRUE)) return(text)
   columns <- vocabulary$columns
   bounds <- vapply(Filter(function(f) f$op %in% c("<", "<=", ">", ">=", "between") && is.numeric(unlist(f$value)), previous$filters), `[[`, "", "column")  # nolint: line_length_linter.

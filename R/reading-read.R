@@ -81,7 +81,7 @@ count_cases <- function(study, verdict, text) {
   column <- cells_column(tables[[1]])
   used <- c(r$outcome, r$by, r$predictors, r$adjust_for, r$extra$weight, vapply(r$filters, `[[`, "", "column"))
   # (a count that nobody named was only the one measure that was left)
-  named <- !is.null(column) && any(stems_of(name_words(column))[[1]] %in% stems_of(text)[[1]])
+  named <- !is.null(column) && any(name_stems(column) %in% stems_of(text)[[1]])
   if (is.null(column) || column %in% used && named) return(NULL)
   step <- list(type = "repeat", column = column, implied = TRUE)
   repeated <- tryCatch(refresh(within_tables(study, names(tables)[1], step)), upbeatquill_error = function(e) NULL)
@@ -249,8 +249,14 @@ baseline_said <- function(text, vocabulary) {
 feelings_said <- function(text, vocabulary) {
   nouns <- c(satisfied = "satisfaction", happy = "happiness", confident = "confidence", stressed = "stress", engaged = "engagement",
              motivated = "motivation", anxious = "anxiety", worried = "worry", tired = "tiredness", committed = "commitment")
+  known <- function(noun) stem_words(noun) %in% vocabulary$terms$stem
+  # happiness that is measured as satisfaction, and its forms in one word
+  if (!known("happiness") && known("satisfaction")) {
+    text <- gsub("(?i)\\bhappi(er|est)\\b", "\\1 satisfied", gsub("(?i)\\bhappy\\b", "satisfied", text, perl = TRUE), perl = TRUE)
+    text <- gsub("\\best satisfied\\b", "most satisfied", gsub("\\ber satisfied\\b", "more satisfied", text))
+  }
   for (word in names(nouns)) {
-    if (!grepl(word, text, ignore.case = TRUE) || !stem_words(nouns[[word]]) %in% vocabulary$terms$stem) next
+    if (!grepl(word, text, ignore.case = TRUE) || !known(nouns[[word]])) next
     how <- sprintf("(?i)^ *how %s (?:are|is|were|was|do|did)\\b(.*?)( overall)?( *[?.!]*)$", word)
     if (grepl(how, text, perl = TRUE)) text <- sub(how, sprintf("what is the average\\2 %s of\\1\\3", nouns[[word]]), text, perl = TRUE)
     text <- gsub(sprintf("(?i)\\b(more|less|most|least|equally|as) %s\\b", word), sprintf("\\1 %s", nouns[[word]]), text, perl = TRUE)

@@ -269,7 +269,7 @@ units_counted <- function(state) {
     if (!grepl("(how many|number of)( different| distinct| unique)?$", before) || !grepl("s$|^(children|people|men|women|mice|geese|calves)$",
         tolower(state$items[[k]]$text))) next
     stem <- last_of(strsplit(state$items[[k]]$stem, " ")[[1]])
-    hit <- keys[vapply(keys, function(i) stem %in% setdiff(stems_of(name_words(columns$name[i]))[[1]], c("id", "no", "number", "code")), NA)]
+    hit <- keys[vapply(keys, function(i) stem %in% setdiff(name_stems(columns$name[i]), c("id", "no", "number", "code")), NA)]
     if (length(hit) == 1) return(hit)
     # "how many patients", where the one key that comes back is that of people (pid)
     people <- grepl("^(p|s|pt|ppt|subj?|pat|part|person|people|participant|patient|subject|resp|respondent|student|child|member|client)[_. ]?(id|no|nr|number|code)?$",  # nolint: line_length_linter.
@@ -325,7 +325,7 @@ level_named_so <- function(state, column) {
   record <- column_record(state, column)
   if (record$kind != "category" || record$distinct != 2) return("")
   levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
-  own <- stems_of(name_words(record$name))[[1]]
+  own <- name_stems(record$name)
   hit <- levels[vapply(stems_of(levels), function(s) length(s) == 1 && s %in% own, NA)]
   if (length(hit) == 1) hit else ""
 }

@@ -9,7 +9,7 @@ new_state <- function(items, tokens, vocabulary, text) {
 
 column_record <- function(state, index) take_rows(state$vocabulary$columns, index)
 column_of <- function(state, index) state$vocabulary$columns$name[index]
-kind_at <- function(state, index) state$vocabulary$columns$kind[index]
+kind_at <- function(state, index) .subset2(state$vocabulary$columns, "kind")[index]
 kind_of_names <- function(state, names) kind_at(state, match(names, state$vocabulary$columns$name))
 
 #' Positions of the words that stand as cues and carry a cue of this kind (and id)
@@ -49,7 +49,8 @@ item_column <- function(state, k, kinds = NULL) {
   item <- state$items[[k]]
   rows <- item$cols
   if (is.null(rows) || !state$type[k] %in% c("column", "lexicon")) return(NA_integer_)
-  if (state$type[k] == "lexicon" && rows$score[1] < 0.6) return(NA_integer_)
-  if (!is.null(kinds)) rows <- rows[kind_at(state, rows$column) %in% kinds, , drop = FALSE]
-  if (nrow(rows)) rows$column[1] else NA_integer_
+  if (state$type[k] == "lexicon" && .subset2(rows, "score")[1] < 0.6) return(NA_integer_)
+  columns <- .subset2(rows, "column")
+  if (!is.null(kinds)) columns <- columns[kind_at(state, columns) %in% kinds]
+  columns[1]
 }

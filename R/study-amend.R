@@ -160,7 +160,7 @@ amend_column <- function(table, name, change, why) {
   }
   seen <- drop_codes(raw, col$missing_codes)
   if (is.character(raw) && col$numeric) seen <- as_numbers(seen, col$style)
-  if (!is.null(change$labels)) col <- change_labels(col, change$labels, seen, why)
+  if (!is.null(change$labels)) col <- change_labels(col, change$labels, seen, why, change$kind)
   if (!is.null(change$kind)) col <- change_kind(col, change$kind, seen, change$format, why)
   if (!is.null(change$order)) col <- change_order(col, as.character(change$order), seen)
   for (field in c("label", "unit", "role")) if (!is.null(change[[field]])) col[[field]] <- change[[field]]
@@ -224,15 +224,17 @@ recoded_levels <- function(col, recode, why) {
 
 #' Stored codes get their labels: the column becomes one of levels
 #' @noRd
-change_labels <- function(col, labels, seen, why) {
+change_labels <- function(col, labels, seen, why, kind = NULL) {
   codes <- names(labels) %||% as.character(seq_along(labels))
   present <- if (is.numeric(seen)) format_plain(sort(unique(seen))) else unique(as.character(seen))
   others <- setdiff(present, codes)
+  # a number of which only the ends or a special value have words ("0 = not at all", "10 = extremely") stays a number
+  if (col$kind %in% c("number", "count") && !isTRUE(is_level_kind(kind)) && length(others) > sum(present %in% codes)) return(col)
   col$codes <- c(codes, others)
   col$levels <- c(unname(as.character(labels)), others)
   if (anyDuplicated(col$levels)) col$levels <- make.unique(col$levels, sep = " ")
-  if (!is_level_kind(col$kind)) {
-    scale <- ordered_scale_of(unname(as.character(labels)))
+  scale <- ordered_scale_of(unname(as.character(labels)))
+  if (!is_level_kind(col$kind) || (col$kind == "category" && !is.null(scale))) {
     col$kind <- if (length(col$levels) == 2) (if (mean_yes_and_no(col$levels)) "yes_no"
                                               else "category") else if (!is.null(scale)) "ordered" else "category"
     col$reason <- why

@@ -115,23 +115,59 @@ apply_codebook <- function(table, book, parts, book_name) {
     entry <- lapply(parts, function(p) { v <- trimws(as.character(book[[p]][i]))
       if (is.na(v) || !nzchar(v)) NULL else v })
     if (is.null(entry$column) || is.null(table$columns[[entry$column]])) next
-    labels <- if (!is.null(entry$levels)) labelled_codes(entry$levels)
-    change <- list(label = entry$label, unit = entry$unit, kind = declared_kind(entry$kind), labels = labels,
-                   order = if (!is.null(entry$levels) && is.null(labels)) split_codes(entry$levels),
-                   missing = if (!is.null(entry$missing_codes)) split_codes(entry$missing_codes))
-    if (identical(tolower(entry$kind %||% ""), "weight")) change$role <- "weight"
+    kind <- declared_kind(entry$kind)
+    told <- if (!is.null(entry$levels)) labelled_codes(entry$levels)
+    stated <- if (!is.null(entry$missing_codes)) split_codes(entry$missing_codes)
+    parts_of <- labels_and_missing(told, stated, identical(kind, "category"))
+    change <- list(label = entry$label, unit = entry$unit, kind = kind, labels = parts_of$labels,
+                   order = if (!is.null(entry$levels) && is.null(told)) listed_levels(entry$levels), missing = parts_of$missing)
+    weighs <- identical(tolower(entry$kind %||% ""), "weight") || says_sampling_weight(entry$label %||% "")
+    if (weighs && isTRUE(table$columns[[entry$column]]$numeric)) change$role <- "weight"
     table <- amend_column(table, entry$column, compact(change), why = sprintf("stated in the codebook %s", book_name))
   }
   table
 }
 
 #' "1=female|2=male" as c("1" = "female", "2" = "male"); NULL when nothing is labelled
+#'
+#' Lists are divided by a bar, a semicolon or a line break, by commas where each part has a code, and "1: female" or "1 - female" serve too
+#' where the code is a number.
 #' @noRd
 labelled_codes <- function(x) {
-  parts <- trimws(strsplit(x, "[|;]")[[1]])
-  parts <- parts[nzchar(parts)]
-  if (!length(parts) || !all(grepl("^[^=]+=.+$", parts))) return(NULL)
-  stats::setNames(trimws(sub("^[^=]+=", "", parts)), trimws(sub("=.*$", "", parts)))
+  for (mark in c("[|;\n\r]+", ",(?=\\s*-?[0-9]+\\s*[=:])")) {
+    parts <- trimws(strsplit(x, mark, perl = TRUE)[[1]])
+    parts <- parts[nzchar(parts)]
+    for (sign in c("=", "(?<=[0-9])\\s*:", "(?<=[0-9])\\s+[-\u2013]\\s+(?=\\p{L})")) {
+      at <- regexpr(sign, parts, perl = TRUE)
+      code <- trimws(substr(parts, 1, at - 1)); label <- trimws(substring(parts, at + attr(at, "match.length")))
+      if (length(parts) > 0 && all(at > 1 & nzchar(code) & nzchar(label)) && !anyDuplicated(code)) {
+        if (mark == "[|;\n\r]+" && length(parts) == 1 && grepl("[0-9]+\\s*[=:]", label)) next
+        return(stats::setNames(label, code))
+      }
+    }
+  }
+  NULL
+}
+
+#' Labels that say that there is no answer are missing codes; "don't know" and its like too, but not where answers have no order
+#' @param labels named character vector as of [labelled_codes()], or NULL. @param stated missing codes that the codebook states.
+#' @section Shape: list(labels, missing), each NULL where there are none.
+#' @noRd
+labels_and_missing <- function(labels, stated, unordered = FALSE) {
+  text <- tolower(labels)
+  none <- text %in% c(missing_words(), "no response", "not recorded", "not available", "not asked", "skipped", "blank", "no data", "left blank",
+                      "not applicable", "question not asked") | names(labels) %in% stated
+  rest <- unname(labels[!none & !text %in% refusal_words()])
+  if (!unordered && !is.null(ordered_scale_of(rest))) none <- none | text %in% refusal_words()
+  list(labels = nothing_as_null(labels[!none]), missing = nothing_as_null(unique(c(stated, names(labels)[none]))))
+}
+
+#' The levels that a codebook lists without codes; a range of numbers ("0-10", "18 to 99") lists none
+#' @noRd
+listed_levels <- function(x) {
+  codes <- split_codes(x)
+  ranged <- length(codes) == 1 && grepl("^-?[0-9.,]+\\s*(-|\u2013|to|\\.\\.+)\\s*[0-9.,]+$", codes)
+  if (ranged || length(codes) < 2) NULL else codes
 }
 
 split_codes <- function(x) {

@@ -90,8 +90,8 @@ apply_facts <- function(table, facts) {
   for (name in intersect(names(facts), names(table$columns))) {
     f <- facts[[name]]
     labels <- if (length(f$labels)) stats::setNames(names(f$labels), format_plain(unname(f$labels)))
-    change <- compact(list(label = f$label, unit = f$unit, missing = f$missing, kind = f$kind, order = f$order,
-                           labels = labels))
+    parts <- labels_and_missing(labels, f$missing, unordered = TRUE)
+    change <- compact(list(label = f$label, unit = f$unit, missing = parts$missing, kind = f$kind, order = f$order, labels = parts$labels))
     if (length(change)) table <- amend_column(table, name, change, why = "stated in the file")
   }
   table

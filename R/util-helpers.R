@@ -51,10 +51,10 @@ take_rows <- function(frame, at) {
 stack_frames <- function(...) {
   frames <- Filter(Negate(is.null), list(...))
   if (!length(frames)) return(NULL)
-  full <- Filter(function(f) length(f[[1]]) > 0, frames)
+  full <- Filter(function(f) length(.subset2(f, 1)) > 0, frames)
   if (length(full) < 2) return(c(full, frames)[[1]])
   names <- names(full[[1]])
-  columns <- stats::setNames(lapply(names, function(name) unlist(lapply(full, `[[`, name), use.names = FALSE)), names)
+  columns <- stats::setNames(lapply(names, function(name) unlist(lapply(full, .subset2, name), use.names = FALSE)), names)
   structure(columns, class = "data.frame", row.names = .set_row_names(length(columns[[1]])))
 }
 

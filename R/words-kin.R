@@ -198,6 +198,12 @@ root_values <- function(tokens, vocabulary) {
   list(rows = rows %||% no_values(), at = at[tokens$stem[at] %in% rows$phrase])
 }
 
+#' Is a word among the kin of a level that is among its kin, or of its family by their first letters?
+#' @noRd
+kin_both_ways <- function(phrase, word) {
+  startsWith(word, substr(phrase, 1, 4)) || stem_words(word) %in% stem_words(kin_words(phrase))
+}
+
 #' Columns and values named by words of the same meaning or family as a doubtful word ("resolution rate", "babies")
 #' @noRd
 kin_names <- function(tokens, doubtful, vocabulary) {
@@ -208,6 +214,8 @@ kin_names <- function(tokens, doubtful, vocabulary) {
     hit <- own[own$stem %in% stems, , drop = FALSE]
     hit <- hit[!duplicated(hit$column), , drop = FALSE]
     level <- vocabulary$values[vocabulary$values$phrase %in% stems, , drop = FALSE]
+    # a level must be kin both ways: "seats" may mean "rear", but no rear is a seat
+    level <- level[vapply(level$phrase, kin_both_ways, NA, tokens$norm[i]), , drop = FALSE]
     if (!nrow(hit) && !nrow(level)) next
     alone <- vocabulary$size[hit$column] <= hit$weight + 1e-9
     out$phrases <- rbind(out$phrases, data.frame(phrase = rep(tokens$stem[i], sum(alone)), column = hit$column[alone], quality = rep(0.8, sum(alone)),
@@ -225,14 +233,15 @@ no_values <- function() frame_of(phrase = character(), column = integer(), level
 #' "smokers", "learners": rows for which a column of that doing says yes, or anything but never
 #' @noRd
 agent_values <- function(tokens, vocabulary) {
+  worded <- which(tokens$type == "word" & grepl("[a-z]{3,}(er|or)s?$", tokens$norm) & !tokens$norm %in% vocabulary$lexicon$stop)
+  if (!length(worded)) return(list(rows = no_values(), at = integer()))
   # a column that is itself called so ("smoker") is the column
-  own <- vapply(stems_of(name_words(vocabulary$columns$name)), paste, "", collapse = " ")
+  own <- vapply(vocabulary$columns$name, function(name) paste(name_stems(name), collapse = " "), "")
   # ("Yes", "No" and "Can't remember" say it too)
   said <- vocabulary$values$column[tolower(vocabulary$values$level) == "yes"]
   yes <- vocabulary$columns$kind == "yes_no" | seq_along(vocabulary$columns$kind) %in% intersect(said,
     vocabulary$values$column[tolower(vocabulary$values$level) == "no"])
-  at <- which(tokens$type == "word" & grepl("[a-z]{3,}(er|or)s?$", tokens$norm) & !tokens$stem %in% c(vocabulary$values$phrase, own) &
-                !tokens$norm %in% vocabulary$lexicon$stop)
+  at <- worded[!tokens$stem[worded] %in% c(vocabulary$values$phrase, own)]
   rows <- do.call(rbind, lapply(at, function(i) {
     root <- sub("(er|or)s?$", "", tokens$norm[i])
     stems <- stem_words(c(root, paste0(root, "e"), sub("(.)\\1$", "\\1", root)))

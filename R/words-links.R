@@ -14,6 +14,7 @@ find_links <- function(tokens, vocabulary) {
                  value_links(spans, tokens, vocabulary),
                  term_links(tokens, vocabulary), adjective_links(tokens, vocabulary))
   links <- take_rows(links, !duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]))
+  links <- take_rows(links, !rows_in_plural(links, tokens, vocabulary))
   # "by year group": the period is the first word of a column's name
   named <- links$from[links$type == "column" & links$score >= 0.97 & links$to > links$from]
   period <- links$kind %in% "every" | (links$kind %in% "task" & links$id %in% "trend")
@@ -150,6 +151,21 @@ stands_behind_another <- function(tokens, links, vocabulary) {
     before <- vapply(max(1, j - 4):j, function(from) paste(tokens$stem[from:j], collapse = " "), "")
     any(before %in% setdiff(phrases$phrase, phrases$phrase[phrases$column == links$column[i]]))
   }, NA)
+}
+
+#' "patients" beside a column karnofsky_patient: the rows, not a column that only has the word in the singular as a part of its name
+#' @section Shape: logical, one per link.
+#' @noRd
+rows_in_plural <- function(links, tokens, vocabulary) {
+  word <- tokens$norm[links$from]
+  short <- links$type == "column" & links$from == links$to & links$score < 0.9 & grepl("[^s]s$", word) &
+    tokens$stem[links$from] %in% vocabulary$lexicon$entities
+  short[short] <- vapply(which(short), function(i) {
+    column <- links$column[i]
+    names <- strsplit(tolower(name_words(vocabulary$columns$name[column])), "[^[:alpha:]]+")[[1]]
+    vocabulary$columns$kind[column] != "id" && length(names) > 1 && !word[i] %in% names && sub("s$", "", word[i]) %in% names
+  }, NA)
+  short
 }
 
 #' Runs of words of which each is a word of one column's name or label

@@ -86,3 +86,19 @@ stems_of <- function(texts) {
   stems <- stem_words(gsub("['\u2019]", "", unlist(found)))
   unname(split(stems, rep(factor(seq_along(found)), sizes)))
 }
+
+#' Stems of the words of one name of a column, table or set, kept for the next question
+#'
+#' The names of a study are looked through by many turns of phrase, always with the same result.
+#' @param name one text. @return character vector.
+#' @noRd
+name_stems <- local({
+  kept <- new.env(parent = emptyenv())
+  function(name) {
+    key <- paste0("-", name[1])
+    known <- kept[[key]]
+    if (!is.null(known)) return(known)
+    if (length(kept) > 20000) kept <<- new.env(parent = emptyenv())
+    kept[[key]] <- stems_of(name_words(name[1]))[[1]]
+  }
+})

@@ -1,0 +1,173 @@
+# How people speak of ratings and of what lasts: the aspect rated worst, who is satisfied with it, who keeps alive longest.
+
+#' The turns about ratings and lifetimes, as of `everyday_turns()`
+#' @noRd
+turns_of_ratings <- function() {
+  list(turn("^ *(which|what|average|mean|median|rank|compare)\\b", aspects_as_items), turn("satisfied|happy|pleased|content", satisfied_side),
+       turn("\\balive\\b|\\bd(ie|ies|ied)\\b|\\bliv(e|es|ed)\\b", living_longer), turn("well .*\\b(tell|separate|distinguish|discriminat)", telling_apart),
+       turn("differ from|different from|compared? (to|with)", level_against_others), turn("\\bholders?\\b|\\bowners?\\b", holders_of),
+       turn("\\benrol|recruit|contribut|register|treat|admit|saw|see", units_taken_in), turn("comparable|similar|alike|balanced|equal", groups_at_start),
+       turn("\\boutside\\b", outside_of))
+}
+
+#' "which aspect gets the lowest rating", "average rating of each aspect", of items of one scale without a name of their own: the items
+#' @noRd
+aspects_as_items <- function(out) {
+  scale <- Filter(function(set) length(set$columns) >= 3, study_sets(out$study, "items"))
+  if (length(scale) != 1) return(out)
+  noun <- "(?:aspects?|items?|questions?|statements?|features?|ratings?|topics?|things|dimensions?|points)"
+  told <- sprintf("Took the items of the scale: %s.", some_of(scale[[1]]$columns, 8))
+  known <- stems_of(stringi::stri_extract_first_regex(out$text, sprintf("(?i)%s", noun)))[[1]]
+  if (length(known) && any(known %in% study_vocabulary(out$study)$terms$stem)) return(out)
+  averaged <- sprintf("(?i)^ *(?:what (?:is|are) )?(?:the )?(average|mean|median) (?:rating |score |answer )?(?:of|for|per|by|in) (?:each|every|all|the|all of the)(?: of the)?(?: [0-9]+)? %s[?.! ]*$", noun)  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, averaged)[1, ]
+  if (!is.na(hit[1])) return(reworded(out, sprintf("%s of each item", hit[2]), told))
+  ranked <- sprintf("(?i)^ *(?:which|what)(?: one)?(?: of the)? (?:[0-9a-z]+ )?%s (?:is|are|was|were|gets?|got|has|have|had|receives?|received|scores?|scored|do (?:people|they|respondents))\\b.*?\\b(worst|lowest|poorest|least|best|highest|most)\\b(?! .*\\b(?:relat|correlat|associat|predict|drive|explain)).*$", noun)  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, ranked)[1, ]
+  if (is.na(hit[1]) || grepl("\\b(by|per|among|for|in|with|where|when)\\b", out$text, ignore.case = TRUE)) return(out)
+  if (grepl("\\b(average|mean)\\b", out$text, ignore.case = TRUE)) return(reworded(out, "average of each item", told))
+  reworded(out, sprintf("which item is rated %s", tolower(hit[2])), told)
+}
+
+#' "what share is dissatisfied with the opening hours", of answers poor to good: those on that side of the middle
+#' @noRd
+satisfied_side <- function(out) {
+  form <- "(?i)\\b(?:(?:is|are|were|was|feels?|felt) )?(?:(very|quite|fairly|rather) )?(dis|un)?(satisfied|happy|pleased|content) with (?:the |their )?(.+)$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || !is.na(hit[2]) || !(asks_for_share(out$text) || grepl("\\bhow many\\b|\\bnumber of\\b", out$text, ignore.case = TRUE))) return(out)
+  scales <- Filter(function(col) col$kind == "ordered" && length(col$levels) >= 3 && !any(grepl("satisf|happy|agree", tolower(col$levels))),
+                   all_columns(out$study))
+  item <- column_in_text(scales, hit[5], named_phrases(out$study, scales))
+  if (is.null(item) || !startsWith(tolower(hit[5]), tolower(item$said))) return(out)
+  k <- length(item$col$levels)
+  side <- if (is.na(hit[3])) seq_len(k) > (k + 1) / 2 else seq_len(k) < (k + 1) / 2
+  own <- item$col$levels[side]
+  said <- sub("with .*$", "", hit[1])
+  plain <- sprintf("rate %s %s%s", item$name, paste(own, collapse = " or "), substring(hit[5], nchar(item$said) + 1))
+  text <- sub(hit[1], plain, out$text, fixed = TRUE)
+  text <- sub("(?i)\\b(share|proportion|percentage|percent|fraction) (?=rate )", "\\1 of people ", text, perl = TRUE)
+  text <- sub("(?i)\\bhow many (?=rate )", "how many people ", text, perl = TRUE)
+  reworded(out, text, sprintf("Took %s to mean the answers on that side of the middle: %s.", quoted(trimws(sub("(?i)^(is|are|were|was|feels?|felt) ", "", said,
+    perl = TRUE))), some_of(quoted(own), 4)))
+}
+
+#' "who dies sooner", "how long do women stay alive", "keeps animals alive longest", where times to it are measured
+#' @noRd
+living_longer <- function(out) {
+  vocabulary <- study_vocabulary(out$study)
+  time <- survival_time(vocabulary$columns)
+  kept <- "(?i)\\b(?:keeps?|kept|stay|stays|stayed|remain|remains|remained) (?:(?:the |their |its )?(?:animals|patients|people|rats|mice|plants|insects|subjects|them) )?alive\\b( (?:the )?(?:longer|longest))?"  # nolint: line_length_linter.
+  if (!is.null(time)) {
+    text <- gsub("(?i)\\bd(?:ie|ies|ied) (?:sooner|earlier|faster|younger)\\b", "survive shorter", out$text, perl = TRUE)
+    text <- gsub("(?i)\\bd(?:ie|ies|ied) later\\b", "survive longer", text, perl = TRUE)
+    return(reworded(out, gsub(kept, "survive\\1", text, perl = TRUE)))
+  }
+  # times of which none is censored are a plain measure
+  own <- Filter(function(col) is_numeric_kind(col$kind) && any(grepl("^(surviv|lifetim|lifespan|longev)", name_stems(col$name))), all_columns(out$study))
+  if (length(own) != 1) return(out)
+  lives <- "(?i)\\b(?:lives?|lived|survives?|survived)( (?:the )?(?:longer|longest))\\b"
+  told <- sprintf("Took being alive to mean %s.", own[[1]]$name)
+  longest <- sprintf("(?:%s|%s)", kept, lives)
+  hit <- stringi::stri_match_first_regex(out$text, longest)[1, ]
+  how <- tolower(trimws(stats::na.omit(hit[2:3])))
+  if (is.na(hit[1]) || !length(how)) return(out)
+  plain <- if (grepl("longest", how)) sprintf("has the highest mean %s", own[[1]]$name) else sprintf("have higher %s", own[[1]]$name)
+  reworded(out, sub(hit[1], plain, out$text, fixed = TRUE), told)
+}
+
+#' "how well does calcium tell samples with crystals from those without": a curve of sensitivity and specificity
+#' @noRd
+telling_apart <- function(out) {
+  form <- "(?i)^ *how well (?:does|do|can|could|did) (.+?) (?:tell|separate|distinguish|discriminate)s? (?:between )?(?:apart )?(.+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  two <- Filter(function(col) length(col$levels) == 2, all_columns(out$study))
+  event <- column_in_text(two, hit[3], named_phrases(out$study, two))
+  if (is.null(event)) {
+    state <- parse_question(hit[3], study_vocabulary(out$study))
+    named <- unique(vapply(state$groups, function(g) column_of(state, g$column), ""))
+    named <- intersect(named, vapply(two, `[[`, "", "name"))
+    if (length(named) != 1) return(out)
+    event <- list(name = named)
+  }
+  reworded(out, sprintf("roc curve of %s for %s", hit[2], event$name))
+}
+
+#' "which antidotes differ from A": every level against that one, in the one column that measures something
+#' @noRd
+level_against_others <- function(out) {
+  form <- "(?i)^ *which (?:of the )?([\\p{L}_ ]+?) (?:is|are|differ|differs|was|were|gave|have|has)\\b ?(?:significantly )?(?:different )?(?:from|compared (?:to|with)) (?:the )?([\\p{L}\\p{N}_]+)(?: in (?:their |the )?(.+?))?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  groups <- Filter(function(col) is_level_kind(col$kind) && length(col$levels) >= 3, all_columns(out$study))
+  group <- column_in_text(groups, hit[2], named_phrases(out$study, groups))
+  if (is.null(group)) return(out)
+  level <- group$col$levels[tolower(group$col$levels) == tolower(hit[3])]
+  measured <- Filter(function(col) !(col$role %||% "") %in% c("weight", "latitude", "longitude", "year"), numeric_columns(out$study))
+  what <- if (!is.na(hit[4])) hit[4] else if (length(measured) == 1) measured[[1]]$name
+  if (length(level) != 1 || is.null(what)) return(out)
+  reworded(out, sprintf("compare %s of each %s with %s", what, group$name, level),
+           if (is.na(hit[4])) sprintf("Took %s, the only column that measures something.", what))
+}
+
+#' "card holders", of a yes/no column that says who holds a card: those of whom it says yes
+#' @noRd
+holders_of <- function(out) {
+  form <- "(?i)\\b(of|among|for|in|by|do|are|did|were|do the) (?:the )?((?:[\\p{L}_]+[ -])?[\\p{L}_]+)[ -](?:holders|owners)\\b"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || grepl("\\bnon[- ]", hit[1]) || asks_for_share(out$text)) return(out)
+  said <- hit[3]
+  state <- parse_question(said, study_vocabulary(out$study))
+  flags <- Filter(function(k) !is.na(item_column(state, k, "yes_no")), seq_len(state$n))
+  if (!length(flags)) return(out)
+  # "the library card holders": the words of the name only
+  said <- paste(vapply(state$items[min(flags):state$n], `[[`, "", "text"), collapse = " ")
+  flag <- find_column(out$study, column_of(state, item_column(state, flags[1], "yes_no")))
+  who <- if (length(flag$levels) == 2) list(name = flag$name, yes = flag$levels[2])
+  if (is.null(who) || grepl("\\bthan\\b", out$text, ignore.case = TRUE)) return(out)
+  whole <- substring(hit[1], regexpr(said, hit[1], fixed = TRUE))
+  # "do card holders visit more": both sides are compared
+  compares <- grepl("^ *(do|are|did|were)\\b", out$text, ignore.case = TRUE)
+  plain <- if (compares) sprintf("rows with %s", who$name) else sprintf("rows with %s = %s", who$name, who$yes)
+  reworded(out, sub(whole, plain, out$text, fixed = TRUE), sprintf("Took %s to mean that %s is %s.", quoted(whole), who$name, quoted(who$yes)))
+}
+
+#' "which institution enrolled the most patients": the one with most rows
+#' @noRd
+units_taken_in <- function(out) {
+  form <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (?:has |have )?(?:enrolled|enrols?|recruited|recruits?|contributed|contributes?|registered|registers?|treated|treats?|admitted|admits?|saw|sees?) (?:the )?(most|fewest) (.+?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  group <- column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
+  counted <- parse_question(hit[4], study_vocabulary(out$study))
+  if (is.null(group) || !all(counted$type %in% c("entity", "stop", "filler"))) return(out)
+  reworded(out, sprintf("which %s has the %s rows", group$name, tolower(hit[3])), sprintf("Each row is one of the %s.", tolower(hit[4])))
+}
+
+#' "were the groups comparable before the therapy", of a measure before and after: the first of the two by the groups
+#' @noRd
+groups_at_start <- function(out) {
+  form <- "(?i)^ *(?:were|are|was|is) (?:the |all )?(?:groups|arms|treatments|therapies|treatment groups) (?:comparable|similar|alike|balanced|equal|the same) (?:before|at (?:the )?(?:start|baseline|beginning|outset))\\b[^?]*[?.! ]*$"  # nolint: line_length_linter.
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  pairs <- Filter(function(set) length(set$columns) == 2, study_sets(out$study, "repeated_measures"))
+  groups <- Filter(function(col) is_level_kind(col$kind) && length(col$levels) %in% 2:8, all_columns(out$study))
+  if (length(pairs) != 1 || length(groups) != 1) return(out)
+  reworded(out, sprintf("does %s differ by %s", pairs[[1]]$columns[1], groups[[1]]$name),
+           sprintf("Compared on %s, the first of the two measurements.", pairs[[1]]$columns[1]))
+}
+
+#' "cars from outside the USA", where USA is a level: all others
+#' @noRd
+outside_of <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:from )?outside(?: of)? (?:the )?([\\p{L}\\p{N}_. -]+?)(?=[?.!,]|$| (?:get|have|has|are|is|do|does|by|on|and|with|than|differ|more|less|cost|earn)\\b)")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  levels <- unlist(lapply(Filter(function(col) col$kind %in% c("category", "yes_no"), all_columns(out$study)), function(col) stats::setNames(col$levels,
+    rep(col$name, length(col$levels)))))
+  own <- levels[tolower(levels) == tolower(trimws(hit[2]))]
+  if (length(own) != 1) return(out)
+  compares <- grepl("^ *(do|does|are|is|did|were|was)\\b.*\\b(more|less|better|worse|[a-z]+er)\\b", out$text, ignore.case = TRUE) &&
+    !grepl("\\bthan\\b", out$text, ignore.case = TRUE)
+  others <- setdiff(find_column(out$study, names(own))$levels, own)
+  if (compares && length(others) == 1) return(reworded(out, sub(hit[1], sprintf("with %s = %s", names(own), others), out$text, fixed = TRUE)))
+  reworded(out, sub(hit[1], sprintf("where %s is not %s", names(own), own), out$text, fixed = TRUE))
+}
