@@ -22,7 +22,37 @@ find_items <- function(tokens, vocabulary) {
     items[[length(items) + 1L]] <- item
     i <- item$to + 1L
   }
-  words_at_work(items)
+  settle_owners(words_at_work(items), tokens, vocabulary)
+}
+
+#' "how heavy are the babies", "mothers weigh more than 150 lb", beside mother_weight_lb and birth_weight_g: whose measure it is, or its unit
+#'
+#' Of columns that a word fits about as well, the one stays whose name holds another noun of the question, or whose unit stands behind the number.
+#' @noRd
+settle_owners <- function(items, tokens, vocabulary) {
+  for (k in seq_along(items)) for (part in c("cols", "adj")) {
+    rows <- items[[k]][[part]]
+    if (is.null(rows) || nrow(rows) < 2 || max(rows$score) >= 0.97) next
+    near <- rows$column[rows$score >= max(rows$score) - 0.05]
+    if (length(unique(near)) < 2) next
+    own <- owned_column(unique(near), items[[k]], tokens, vocabulary)
+    if (length(own) == 1) items[[k]][[part]] <- take_rows(rows, rows$column == own)
+  }
+  items
+}
+
+owned_column <- function(columns, item, tokens, vocabulary) {
+  # a baby's measure is called after its birth
+  said <- tokens$stem[-(item$from:item$to)]
+  said <- c(said, if (any(said %in% stem_words(c("baby", "infant", "newborn", "child")))) "birth")
+  nouns <- c(vapply(strsplit(vocabulary$lexicon$entities, " "), `[`, "", 1), "birth", stem_words(c("mother", "father", "parent", "wife", "husband")))
+  own <- columns[vapply(columns, function(i) any(setdiff(name_stems(vocabulary$columns$name[i]), tokens$stem[item$from:item$to]) %in%
+    intersect(said, nouns)), NA)]
+  if (length(own) == 1) return(own)
+  number <- which(tokens$type == "number" & seq_along(tokens$type) > item$to)[1]
+  unit <- if (!is.na(number) && number < length(tokens$norm)) tokens$norm[number + 1]
+  known <- if (length(unit)) c(unname(unit_words()[unit]), unit_tails()[[unit]]) else character()
+  columns[vocabulary$columns$unit[columns] %in% stats::na.omit(known)]
 }
 
 #' Columns called "mean" or "by", where the word does its own work: "mean of n", "test by group"
@@ -182,7 +212,9 @@ unit_words <- function() {
     grams = "g", gram = "g",
     kilograms = "kg", kilogram = "kg", kilos = "kg", millimetres = "mm", millimeters = "mm", centimetres = "cm",
     centimeters = "cm",
-    metres = "m", meters = "m", miles = "mi", gallon = "gal", gallons = "gal", pounds = "lb", euros = "EUR",
+    metres = "m", meters = "m", miles = "mi", gallon = "gal", gallons = "gal", pounds = "lb", pound = "lb", mile = "mi", metre = "m", meter = "m", millimetre = "mm", millimeter = "mm", centimetre = "cm",
+    centimeter = "cm", litre = "l", liter = "l", ton = "t", tons = "t", tonne = "t", tonnes = "t", kilometres = "km", kilometers = "km", kilometre = "km",
+    kilometer = "km", second = "s", hectare = "ha", hectares = "ha", acre = "ac", acres = "ac", euros = "EUR",
     dollars = "USD",
     minutes = "min", minute = "min", seconds = "s", hours = "hours", hour = "hours", days = "days", percent = "%",
     points = "points",
