@@ -99,11 +99,12 @@ groups_table <- function(ctx, y = outcome_name(ctx), by = ctx$reading$by) {
   names(labels) <- ifelse(by %in% names(s), paste(by, "(column)"), by)
   s$missing <- missing_by_group(ctx, y, by, labels)
   keep <- c("n", "missing", "mean", "sd", "se", "median", "q1", "q3", "min", "max")
-  data <- cbind(as.data.frame(labels, check.names = FALSE, stringsAsFactors = FALSE), s[keep])
-  if (identical(ctx$reading$statistic, "sum")) data$sum <- s$sum
+  # what is asked for and stands in no table by itself comes before what does, so that a narrow view shows it
+  asked <- if (identical(ctx$reading$statistic, "sum")) list(sum = s$sum) else list()
   for (id in statistics_besides(ctx)) {
-    data[[id]] <- vapply(split(outcome_values(ctx, y), group), function(v) further_statistics()[[id]]$compute(v[!is.na(v)]), 1)
+    asked[[id]] <- vapply(split(outcome_values(ctx, y), group), function(v) further_statistics()[[id]]$compute(v[!is.na(v)]), 1)
   }
+  data <- as.data.frame(c(labels, s[keep[1:2]], asked, s[keep[-(1:2)]]), check.names = FALSE, stringsAsFactors = FALSE)
   new_table("groups", sprintf("%s by %s", y, paste(by, collapse = " and ")), data)
 }
 

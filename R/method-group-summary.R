@@ -54,8 +54,8 @@ say_group_summary <- function(ctx, res) {
 #' @noRd
 say_extremes <- function(ctx, t, col, shown) {
   v <- t[[shown]]
-  # a ratio of the spread to the mean has no unit
-  unit <- if (shown != "variation") col$unit
+  # a ratio of the spread to the mean has no unit, a square another one
+  unit <- if (!shown %in% c("variation", "variance", "skewness", "kurtosis")) col$unit
   name <- function(i) group_label(t, i, length(ctx$reading$by))
   label <- statistic_name(shown)
   if (nrow(t) == 1) return(sprintf("The %s of %s is %s.", label, say_column(col), with_unit(say_number(v), unit)))

@@ -63,7 +63,7 @@ fill_rank <- function(state, mentions, r) {
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && kind_of_names(state, r$outcome) == "count" &&
     says(state, "\\b(top|bottom)\\b.*\\bby\\b"))
   # "top 10 customers by revenue": what each has brought in altogether
-  most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && any(kind_of_names(state, r$by) == "id"))
+  most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && (says_takings(state) || any(kind_of_names(state, r$by) == "id")))
   if (length(r$by) && is.null(r$statistic) && (most ||
     says(state, "\\b(sold|sell|sells|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b"))) {
     r$statistic <- "sum"
@@ -72,7 +72,7 @@ fill_rank <- function(state, mentions, r) {
   if (length(r$by) && is.null(r$statistic)) r$assumed <- c(r$assumed, "Groups are ranked by their mean.")
   if (length(r$by) && is.null(r$statistic)) r$statistic <- "mean"
   if (!length(r$by)) r$statistic <- NULL
-  r$top <- asked_top(state, several = !length(r$by))
+  r$top <- asked_top(state, several = !length(r$by) || plural_ranked(state))
   # the fastest takes the least time
   timed <- length(r$outcome) == 1 && isTRUE(columns$unit[match(r$outcome, columns$name)] %in% time_units())
   if (timed && !is.null(r$top) && says(state, "\\b(fast|quick|swift|soon)(est|er)\\b")) r$top$order <- "lowest"
@@ -157,13 +157,27 @@ person_columns <- function() paste0("(^|[^a-z])(agent|seller|sales_?person|rep|e
 
 norms_of <- function(state) vapply(state$items, `[[`, "", "norm")
 
+#' "best customers by total amount", "countries with the highest savings": a plural that is itself ranked
+#' @noRd
+plural_ranked <- function(state) {
+  says(state, "^ *(show |list |give )?(me )?(the |our |my |all )?([a-z_]+ )?[a-z_]{2,}[^s\\W]s (with|having|that have|which have) (the )?(highest|lowest|most|least|fewest|best|worst|largest|smallest|greatest|longest|shortest)\\b") ||  # nolint: line_length_linter.
+    says(state, "^ *(show |list |give )?(me )?(the |our |my )?(best|worst|top|bottom|biggest|largest|smallest|strongest|weakest) [a-z_]{2,}[^s\\W]s (by|in terms of|for|on|according)\\b")  # nolint: line_length_linter.
+}
+
+#' "which branch has the highest revenue": what a business takes in or spends is a total unless an average is asked for
+#' @noRd
+says_takings <- function(state) {
+  says(state, "\\b(revenues?|sales|turnover|takings|earnings|profits?|spending|expenses|expenditure|donations)\\b") &&
+    !says(state, "\\b(average|mean|median|typical|per)\\b")
+}
+
 #' "the cheapest cars", "least urban states": a superlative before a plural asks for several
 #' @noRd
 asks_for_several <- function(state) {
   most <- which(vapply(state$items, function(i) has_lex(i, "task", "rank") || grepl("[a-z]{2}est$", i$norm), NA))
   any(vapply(most, function(k) any(vapply(k + 1:2, function(j) state$n >= j && (state$type[j] %in% c("entity", "unknown") ||
     state$type[j] == "column" && kind_at(state, item_column(state, j)) %in% "id") && grepl("[a-z][^s]s$", item_norm(state, j)), NA)), NA)) &&
-        !says(state, "\\b(is|are|was|were|have|has|had)\\b")
+        !says(state, "\\b(is|are|was|were|have|has|had)\\b") || plural_ranked(state)
 }
 
 asked_top <- function(state, several = FALSE) {
@@ -181,7 +195,8 @@ asked_top <- function(state, several = FALSE) {
       c("decile", "quintile", "quartile", "quarter", "third", "half"))]
   if (length(part) && any(norms %in% c("top", "bottom", "highest", "lowest"))) return(list(n = 1L, order = if (low) "lowest" else "highest",
       percent = part[[1]]))
-  if (is.null(n)) return(NULL)
+  # "rank the countries, lowest first": all of them, in that order
+  if (is.null(n)) return(if (low) list(order = "lowest"))
   list(n = as.integer(n), order = if (low) "lowest" else "highest")
 }
 
@@ -294,7 +309,7 @@ fill_trend <- function(state, mentions, r) {
       r$assumed <- c(r$assumed, bad$told)
     }
     if (length(r$outcome) && is.null(r$statistic)) {
-      r$statistic <- if (says(state, "\\b(most|fewest|least|total)\\b")) "sum" else "mean"
+      r$statistic <- if (says(state, "\\b(most|fewest|least|total)\\b") || adds_up(r$outcome) && says_takings(state)) "sum" else "mean"
       r$assumed <- c(r$assumed, sprintf("Periods are ranked by their %s.", if (r$statistic == "sum") "total" else "mean"))
     }
   }

@@ -18,6 +18,14 @@ further_statistics <- function() {
     harmonic_mean = one("harmonic mean", function(v) 1 / mean(1 / need_positive(v, "harmonic")), "1 / mean(1 / v)"),
     mad = one("median absolute deviation (times 1.4826)",
         function(v) 1.4826 * stat_group_quantiles(abs(v - stat_group_quantiles(v, probs = 0.5)[1]), probs = 0.5)[1], "mad(v)"),
+    variance = one("variance", function(v) sd_from_moments(stat_group_moments(v))[[1]]^2, "var(v)"),
+    range = one("range", function(v) max(v) - min(v), "diff(range(v))"),
+    iqr = one("interquartile range", function(v) diff(stat_group_quantiles(v, probs = c(0.25, 0.75))[1, ]), "IQR(v)"),
+    skewness = one("skewness", function(v) skewness_from_moments(stat_group_moments(v))[[1]],
+        "{ d <- v - mean(v); k <- length(v); if (k > 2 && any(d != 0)) mean(d^3) / mean(d^2)^1.5 * sqrt(k * (k - 1)) / (k - 2) else NA_real_ }"),
+    kurtosis = one("excess kurtosis", function(v) kurtosis_from_moments(stat_group_moments(v))[[1]], paste0(
+        "{ d <- v - mean(v); k <- length(v); if (k > 3 && any(d != 0)) (k - 1) / ((k - 2) * (k - 3)) * ",
+        "((k + 1) * (mean(d^4) / mean(d^2)^2 - 3) + 6) else NA_real_ }")),
     variation = one("coefficient of variation", function(v) { m <- stat_group_moments(v)
     sd_from_moments(m)[[1]] / m[[1, "mean"]] }, "sd(v) / mean(v)")))
 }
