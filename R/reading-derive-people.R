@@ -4,7 +4,7 @@
 #' The turns about those whom a question speaks of, as of `everyday_turns()`
 #' @noRd
 turns_of_people <- function() {
-  list(turn("(er|or)s?\\b", doers_now), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("^ *(do|does|did|are|is|were|was|have|has|had|will|can) .*\\b(with(out)?|who ha(ve|d)|having|that ha(ve|d))\\b", with_any_of), turn("[0-9]", subject_beyond),  # nolint: line_length_linter.
+  list(turn("(er|or)s?\\b", doers_now), turn("\\bnon[- ]?[a-z]+(er|or)s?\\b", doers_ever), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("^ *(do|does|did|are|is|were|was|have|has|had|will|can) .*\\b(with(out)?|who ha(ve|d)|having|that ha(ve|d))\\b", with_any_of), turn("[0-9]", subject_beyond),  # nolint: line_length_linter.
        turn("\\b(among|amongst|for|of|in|within) .*[a-z]ing\\b", those_doing), turn("\\bthose\\b|\\bwho\\b", those_dated), turn(" or .*\\bthan\\b", levels_against_rest),  # nolint: line_length_linter.
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction|average|mean|median)", units_once), turn("\\bany\\b", in_any_period), turn("^ *(is|are|was|were|does|do|did|has|have) (there )?any", anyone_beyond),  # nolint: line_length_linter.
        turn("^ *(the )?number of", number_of_rows), turn("(bigger|larger|smaller|greater) than", size_beyond))
@@ -180,6 +180,46 @@ yes_as_event <- function(study, verdict, text) {
   with_derived_study(verdict, made$out$study, study)
 }
 
+#' What those are called who do what a column is named after ("smokers" of smokes, smoking), as a pattern
+#' @noRd
+doer_noun <- function(col) {
+  words <- strsplit(tolower(name_words(col$name)), " ")[[1]]
+  stems <- stem_words(sub("(ing|ers?|or)$", "", words[nchar(words) > 3]))
+  if (!length(stems)) return("(?!)")
+  sprintf("(?:%s)(?:e|k|g|t|p|n)?(?:r|er|or)s?", paste(as_literal(stems), collapse = "|"))
+}
+
+#' "smokers and non-smokers", "do smokers walk less than non-smokers": one level of a column against all others
+#' @section Shape: the rewording, or NULL where the question has no two such sides.
+#' @noRd
+doers_beside <- function(out, col, noun, level) {
+  both <- sprintf("(?i)\\b(?:between )?(?:%s (?:and|or|vs\\.?|versus|with|than|against|compared (?:to|with)) (?:in |among |for )?non[- ]?%s|non[- ]?%s (?:and|or|vs\\.?|versus|with|than|against) (?:in |among |for )?%s)\\b",  # nolint: line_length_linter.
+                  noun, noun, noun, noun)
+  far <- sprintf("(?i)^ *(?:do|does|did|are|is|were|was|have|has) (?:the )?(%s)\\b(.*?) than (?:in |among |for )?(?:the )?non[- ]?%s\\b(.*)$", noun, noun)  # nolint: line_length_linter.
+  # ("do smokers walk less than non-smokers" has the other side far from the first)
+  hit <- stringi::stri_match_first_regex(out$text, far)[1, ]
+  beside <- grepl(both, out$text, perl = TRUE)
+  if (!beside && is.na(hit[1])) return(NULL)
+  sides <- level_against_rest(out, col$name, level)
+  if (is.null(sides)) return(NULL)
+  text <- if (beside) sub(both, paste("by", sides$name), out$text, perl = TRUE) else sprintf("compare%s by %s%s", hit[3], sides$name, hit[4])
+  reworded(sides$out, text, sprintf("Took those of %s %s as one side and all others (%s) as the other.", col$name, quoted(level),
+                                    some_of(setdiff(col$levels, level), 6)))
+}
+
+#' "smokers and non-smokers", of levels never, occasional and regular: those who never do, against all others
+#' @noRd
+doers_ever <- function(out) {
+  never <- function(col) col$levels[grepl("^(never|none|not at all)$", tolower(col$levels))]
+  now <- function(col) any(grepl("^(current|active|present|now|former|ex|past|previous)", tolower(col$levels)))
+  for (col in Filter(function(col) col$kind %in% c("category", "ordered") && length(col$levels) >= 3 && length(never(col)) == 1 && !now(col),
+                     all_columns(out$study))) {
+    beside <- doers_beside(out, col, doer_noun(col), never(col))
+    if (!is.null(beside)) return(beside)
+  }
+  out
+}
+
 #' "smokers and non-smokers", "are not smokers", of levels never, former and current: those who are now, against all others
 #' @noRd
 doers_now <- function(out) {
@@ -187,24 +227,11 @@ doers_now <- function(out) {
   columns <- Filter(function(col) length(current(col)) == 1 && any(grepl("^(never|no,? never|non)", tolower(col$levels))),
                     Filter(function(col) col$kind %in% c("category", "ordered"), all_columns(out$study)))
   for (col in columns) {
-    words <- strsplit(tolower(name_words(col$name)), " ")[[1]]
-    stems <- stem_words(sub("(ing|ers?|or)$", "", words[nchar(words) > 3]))
-    noun <- sprintf("(?:%s)(?:e|k|g|t|p|n)?(?:r|er|or)s?", paste(as_literal(stems), collapse = "|"))
+    noun <- doer_noun(col)
     not <- sprintf("(?i)\\b(?:non[- ]?|not )%s\\b", noun)
-    both <- sprintf("(?i)\\b(?:between )?(?:%s (?:and|or|vs\\.?|versus|with|than|against|compared (?:to|with)) (?:in |among |for )?non[- ]?%s|non[- ]?%s (?:and|or|vs\\.?|versus|with|than|against) (?:in |among |for )?%s)\\b",  # nolint: line_length_linter.
-                    noun, noun, noun, noun)
     level <- current(col)
-    far <- sprintf("(?i)^ *(?:do|does|did|are|is|were|was|have|has) (?:the )?(%s)\\b(.*?) than (?:in |among |for )?(?:the )?non[- ]?%s\\b(.*)$", noun, noun)  # nolint: line_length_linter.
-    # ("do smokers walk less than non-smokers" has the other side far from the first)
-    hit <- stringi::stri_match_first_regex(out$text, far)[1, ]
-    beside <- grepl(both, out$text, perl = TRUE)
-    if (beside || !is.na(hit[1])) {
-      sides <- level_against_rest(out, col$name, level)
-      if (is.null(sides)) return(out)
-      text <- if (beside) sub(both, paste("by", sides$name), out$text, perl = TRUE) else sprintf("compare%s by %s%s", hit[3], sides$name, hit[4])
-      return(reworded(sides$out, text, sprintf("Took those of %s %s as one side and all others (%s) as the other.", col$name, quoted(level),
-                                               some_of(setdiff(col$levels, level), 6))))
-    }
+    beside <- doers_beside(out, col, noun, level)
+    if (!is.null(beside)) return(beside)
     # "ex-smokers", "among smokers", "share of smokers"
     former <- col$levels[grepl("^(former(ly)?|ex|past|previous(ly)?|quit)", tolower(col$levels))]
     past <- sprintf("(?i)\\b(?:ex|former|past|previous)[- ]?%s\\b", noun)

@@ -264,10 +264,10 @@ name_deaths <- function(out) {
 #' "value by quartile of crime": bands of about equal size
 #' @noRd
 derive_quantiles <- function(out) {
-  parts <- c(tertile = 3, third = 3, quartile = 4, quarter = 4, quintile = 5, decile = 10)
+  parts <- c(half = 2, tertile = 3, third = 3, quartile = 4, quarter = 4, quintile = 5, decile = 10)
   form <- sprintf(paste0("(?i)\\b(?:by|per|across|between|for each|in each) (?:the )?(%s)s? of (?:the )?",
-                         "([\\p{L}_0-9.]+)(?: ([\\p{L}_0-9.]+))?"), paste(names(parts), collapse = "|"))
-  if (!grepl("(tertile|third|quartile|quarter|quintile|decile)s? of", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
+                         "([\\p{L}_0-9.]+)(?: ([\\p{L}_0-9.]+))?"), sub("half", "hal(?:f|ve)", paste(names(parts), collapse = "|"), fixed = TRUE))
+  if (!grepl("(half|halve|tertile|third|quartile|quarter|quintile|decile)s? of", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   words <- hit[3:4][!is.na(hit[3:4])]
@@ -275,7 +275,7 @@ derive_quantiles <- function(out) {
   if (is.null(found)) return(out)
   name <- paste(found$name, tolower(hit[2]), sep = "_")
   said <- trimws(sub(paste0(" ", paste(words[-seq_len(found$words)], collapse = " "), "$"), "", hit[1]))
-  with_derived(out, name, "bands", found$name, sub(said, paste("by", name), out$text, fixed = TRUE), groups = parts[[tolower(hit[2])]])
+  with_derived(out, name, "bands", found$name, sub(said, paste("by", name), out$text, fixed = TRUE), groups = parts[[sub("halve", "half", tolower(hit[2]), fixed = TRUE)]])
 }
 
 #' "goals plus assists by team": the sum of two columns

@@ -48,7 +48,11 @@ banded_ages <- function(state) {
     under <- said %in% c("under", "below", "younger than"); over <- said %in% c("over", "above", "older than")
     if (!(under || over || onwards) || !(names_people(state, k) || grepl("than$", said) || said == "aged")) next
     # "respondents with a satisfaction below 5": another column stands before the number
-    if (!number_column(state, k)$column %in% c(NA, aged)) next
+    # (that counts the people themselves in "policyholders under 25")
+    other <- number_column(state, k)$column
+    counts <- !is.na(other) && kind_at(state, other) == "count" && any(vapply(max(1, k - 4):(k - 1), function(j) other %in% item_column(state, j, "count") &&
+      grepl(people_pattern(), item_norm(state, j)), NA))
+    if (!other %in% c(NA, aged) && !counts) next
     side <- bands_beyond(bands, if (under) "<" else if (onwards) ">=" else ">", state$items[[k]]$value)
     if (!any(side$keep | side$cut)) next
     state <- take_bands(state, columns$name[aged], bands$levels, side, paste(said, item_norm(state, k)))

@@ -456,6 +456,13 @@ names_people <- function(state, k) {
   before <- vapply(max(1, k - 5):max(1, k - 1), function(j) item_norm(state, j), "")
   # "diabetics over 50", of a yes/no column diabetic
   if (k > 2 && is_people_of(state, k - 2)) return(TRUE)
-  any(grepl(paste0("^(people|persons?|patients?|participants?|respondents?|subjects?|students?|children|adults?|wom[ae]n|m[ae]n|mothers?|fathers?|girls?|boys?|employees?|staff|workers?|customers?|clients?|users?|",  # nolint: line_length_linter.
-                   "members?|players?|athletes?|keepers?|passengers?|voters?|donors?|volunteers?|those|anyone|everyone|individuals?|residents?|smokers?|males?|females?)$"), before))  # nolint: line_length_linter.
+  any(grepl(people_pattern(), before))
+}
+
+#' Words for people, of whom an age may be told without naming it
+#' @noRd
+people_pattern <- function() {
+  paste0("^(people|persons?|patients?|participants?|respondents?|subjects?|students?|children|adults?|wom[ae]n|m[ae]n|mothers?|fathers?|girls?|boys?|",
+         "employees?|staff|workers?|customers?|clients?|users?|members?|players?|athletes?|keepers?|passengers?|voters?|donors?|volunteers?|those|anyone|",
+         "everyone|individuals?|residents?|smokers?|males?|females?|policy ?holders?|holders?|tenants?|drivers?|inhabitants?|borrowers?|insured)$")
 }

@@ -68,7 +68,11 @@ value_column <- function(state, k) {
   near <- c(item_column(state, k - 1), item_column(state, k + 1))
   # a level written out goes before another word for one ("placebo" of the arm, for the level "none" of something else)
   exact <- vals$score >= max(vals$score) - 0.05
-  best <- order(!exact, !(vals$column %in% near), !(vals$column %in% mentioned), -vals$score, vals$column)
+  # "left handed", beside handedness and the clapping hand: the name that begins with the word next to it
+  beside <- c(item_norm(state, k - 1), item_norm(state, k + 1))
+  beside <- beside[nchar(beside) >= 5]
+  called <- vapply(vals$column, function(i) any(startsWith(tolower(state$vocabulary$columns$name[i]), beside)), NA)
+  best <- order(!exact, !called, !(vals$column %in% near), !(vals$column %in% mentioned), -vals$score, vals$column)
   vals$column[best[1]]
 }
 

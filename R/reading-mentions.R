@@ -288,7 +288,7 @@ mention_kinds <- function(state, mentions) vapply(mentions, function(m) kind_at(
 #' @noRd
 can_group <- function(state, column) {
   row <- column_record(state, column)
-  is_level_kind(row$kind) || (row$kind %in% c("count", "number") && row$distinct <= 12) || row$kind == "id" ||
+  is_level_kind(row$kind) || (row$kind %in% c("count", "number") && row$distinct <= if (row$kind == "count") 20 else 12) || row$kind == "id" ||
     row$role == "year" || isTRUE(row$index)
 }
 

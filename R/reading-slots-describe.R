@@ -158,6 +158,8 @@ fill_frequency <- function(state, mentions, r) {
   # a share of one answer among several, by group: the shares, not the whole table
   several <- length(r$outcome) == 1 && kind_of_names(state, r$outcome) != "yes_no"
   if (share && several && length(r$by) && identical(r$extra$event$column, r$outcome)) r$extra$shares <- TRUE
+  # "diabetes rate by number of pregnancies": numbers are no levels of a table of counts
+  if (length(r$extra$event) && length(r$by) == 1 && is_numeric_kind(kind_of_names(state, r$by))) r$extra$shares <- TRUE
   # "percentage of pupils with ...", "mean ... by season", where nothing is found that they are of
   measured <- any(asked_statistics(state) %in% c("mean", "median", "sd", "variance", "min", "max"))
   if (measured && !length(r$extra$event) && length(mentions) && all(vapply(mentions, function(m) m$marker %in% c("by", "between"), NA))) {

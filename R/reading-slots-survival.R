@@ -119,7 +119,7 @@ survival_time <- function(columns) {
 #' @noRd
 asks_for_survival <- function(state) {
   columns <- state$vocabulary$columns
-  said <- "\\bsurviv(al|e|es|ed|ing)\\b|\\b(alive|event.?free|relapse.?free|free of \\w+) (after|at|by|beyond|past|for) [0-9]|\\bliv(e|es|ed) (any )?longer\\b|\\blongest to live\\b|\\bd(ie|ies|ied|ying) (sooner|earlier|later|faster)\\b|\\b(stay|stays|stayed|remain|remains|keeps?|kept) (\\w+ )?alive\\b.*\\blong|\\btime to (death|relapse|event|failure)\\b"  # nolint: line_length_linter.
+  said <- "\\bsurviv(al|e|es|ed|ing)\\b|\\b(alive|event.?free|relapse.?free|free of \\w+) (after|at|by|beyond|past|for) [0-9]|\\bliv(e|es|ed) (any )?longer\\b|\\bhow long (do|did|does|will|would) .{2,60}\\b(live|last)\\b|\\blongest to live\\b|\\bd(ie|ies|ied|ying) (sooner|earlier|later|faster)\\b|\\b(stay|stays|stayed|remain|remains|keeps?|kept) (\\w+ )?alive\\b.*\\blong|\\btime to (death|relapse|event|failure)\\b"  # nolint: line_length_linter.
   # every question comes by here; the columns are looked at only where the words are there
   if (!says(state, said) || is.null(survival_time(columns))) return(FALSE)
   # "winter survival" of a yes/no column that is called so

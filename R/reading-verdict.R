@@ -133,6 +133,9 @@ unread_measure <- function(state, reading) {
 unread_adjustment <- function(state, mentions) {
   if (!is.null(season_allowed_for(state)) || any(vapply(mentions, function(m) m$marker == "adjust", NA))) return(integer())
   at <- which(vapply(state$items, function(i) has_lex(i, "scope", "adjust") && grepl(" for$|^net of$", i$norm), NA))
+  # "once the young population is taken into account"
+  late <- lexicon_at(state, "scope", "adjust_after")
+  if (!length(at) && length(late)) at <- utils::tail(which(vapply(state$items, has_lex, NA, "scope", "adjust") & seq_len(state$n) < late[1]), 1)
   if (!length(at)) return(integer())
   after <- utils::head(setdiff(seq_len(state$n)[seq_len(state$n) > at[1]], which(state$type == "stop")), 1)
   if (length(after) && (state$type[after] %in% c("filler", "unknown", "entity") || state$type[after] == "column" && !state$used[after])) after

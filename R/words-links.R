@@ -10,7 +10,7 @@
 find_links <- function(tokens, vocabulary) {
   spans <- token_spans(tokens)
   if (!nrow(spans)) return(empty_links())
-  links <- stack_frames(lexicon_links(spans, vocabulary$lexicon, tokens, vocabulary), phrase_links(spans, vocabulary),
+  links <- stack_frames(lexicon_links(spans, vocabulary$lexicon, tokens, vocabulary), phrase_links(spans, vocabulary, tokens),
                  value_links(spans, tokens, vocabulary),
                  term_links(tokens, vocabulary), adjective_links(tokens, vocabulary))
   links <- take_rows(links, !duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]))
@@ -71,8 +71,16 @@ lexicon_links <- function(spans, lexicon, tokens, vocabulary) {
   links[as_written & !own, , drop = FALSE]
 }
 
-phrase_links <- function(spans, vocabulary) {
+phrase_links <- function(spans, vocabulary, tokens) {
   m <- match_all(spans$phrase, vocabulary$phrases$phrase)
+  # "handed" is what is left of "handedness" when it is stemmed, though its own stem is shorter
+  root <- which(tokens$type == "word" & nchar(tokens$norm) >= 6 & tokens$norm != tokens$stem)
+  root <- root[tokens$norm[root] %in% vocabulary$phrases$phrase]
+  if (length(root)) {
+    at <- match(root, spans$from[spans$from == spans$to])
+    own <- which(spans$from == spans$to)[at[!is.na(at)]]
+    m <- list(span = c(m$span, own), entry = c(m$entry, match(tokens$norm[spans$from[own]], vocabulary$phrases$phrase)))
+  }
   p <- vocabulary$phrases[m$entry, , drop = FALSE]
   # a whole name or label covers every word of it, small ones too
   new_links(spans$from[m$span], spans$to[m$span], "column", column = p$column, score = p$quality,
