@@ -3,7 +3,7 @@
 #' The turns about expected values and bands, as of `everyday_turns()`
 #' @noRd
 turns_of_expected <- function() {
-  list(turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of)\\b", expected_if), turn("\\b(divide|split|cut|group|bin|break)\\b", cut_in_groups),
+  list(turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of)\\b|^ *(if|when)\\b.*\\b(would|will)\\b", expected_if), turn("\\b(divide|split|cut|group|bin|break)\\b", cut_in_groups),
        turn("\\b(under|below|over|above|less than|more than|at least) [0-9.]+.*\\b(vs|versus|against|and|or)\\b", bound_and_over),
        turn("\\b(higher|lower|more|less|better|worse|[a-z]{2,}er)\\b.* (above|below|over|under|more than|less than|at least|older than|younger than)[- ]", sides_of_condition),  # nolint: line_length_linter.
        turn("^ *(are|do|did|were|have) most\\b", most_are), turn("\\b(probability|chance|likelihood|risk)\\b.*\\b(than|over|above|under|below|least)\\b", chance_of_bound),  # nolint: line_length_linter.

@@ -141,7 +141,7 @@ units_taken_in <- function(out) {
   group <- column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
   counted <- parse_question(hit[4], study_vocabulary(out$study))
   if (is.null(group) || !all(counted$type %in% c("entity", "stop", "filler"))) return(out)
-  reworded(out, sprintf("which %s has the %s rows", group$name, tolower(hit[3])), sprintf("Each row is one of the %s.", tolower(hit[4])))
+  reworded(out, sprintf("count the rows by %s", group$name), sprintf("Each row is one of the %s.", tolower(hit[4])))
 }
 
 #' "were the groups comparable before the therapy", of a measure before and after: the first of the two by the groups

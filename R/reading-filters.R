@@ -559,7 +559,8 @@ none_levels <- function(state, column) {
 #' "how long do women survive", of times and an outcome died or alive: the time that passes, not those who are alive
 #' @noRd
 survival_of_times <- function(state) {
-  at <- which(state$type == "value" & grepl("^surviv(al|e|es|ing)$", norms_of(state)))
+  lives <- if (says(state, "\\b(how long|longer|longest|shorter|shortest)\\b")) "|lives?|lived" else ""
+  at <- which(state$type == "value" & grepl(sprintf("^(surviv(al|e|es|ing)%s)$", lives), norms_of(state)))
   if (!length(at) || is.null(survival_time(state$vocabulary$columns))) return(state)
   if (says(state, "\\b(how many|number of|share|percent(age)?|proportion|fraction|rate)\\b") && is.null(time_stated(state))) return(state)
   open <- match(censored_columns(state$vocabulary$columns)$name, state$vocabulary$columns$name)

@@ -199,3 +199,7 @@ physio_data <- function(n = 110) with_seed(21, {
 air_data <- function(n = 300) with_seed(22, data.frame(site = sample(c("Kerbside", "Park"), n, TRUE),
   datetime = as.POSIXct("2025-06-01", tz = "UTC") + 3600 * sample(0:2000, n), no2 = round(rgamma(n, 4, 0.12), 1), pm25 = round(rgamma(n, 3, 0.3), 1),
   wind_ms = round(rgamma(n, 3, 1), 1)))
+
+# The whole text of an answer on one line, and a number as answers write it.
+format_answer <- function(a) gsub("\\s+", " ", paste(format(a), collapse = " "))
+say_three <- function(x) format(signif(as.numeric(x), 3), trim = TRUE)
