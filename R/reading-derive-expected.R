@@ -78,7 +78,8 @@ sides_of_condition <- function(out) {
     out <- bound
   }
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  if (is.na(hit[1]) || grepl("\\bthan\\b", hit[2])) return(out)
+  # (days and weeks beyond a bound are compared as they are)
+  if (is.na(hit[1]) || grepl("\\bthan\\b", hit[2]) || grepl("\\b(days|nights|weeks|months|years)\\b", hit[4])) return(out)
   reworded(out, sprintf("compare %s between %s%s %s%s versus the rest", hit[2], hit[4], hit[5], hit[6], if (is.na(hit[7])) "" else hit[7]),
            "The rows that meet the condition are compared with all others.")
 }
@@ -184,4 +185,4 @@ balanced_over <- function(out) {
 
 #' "median age at each number of pregnancies": by it
 #' @noRd
-at_each <- function(out) reworded(out, gsub("(?i)\\b(?:at each|for each (?:value|level) of)\\b", "by", out$text, perl = TRUE))
+at_each <- function(out) reworded(out, gsub("(?i)\\b(?:at each(?= (?:number|level|value|dose|count|amount)\\b)|for each (?:value|level) of)\\b", "by", out$text, perl = TRUE))

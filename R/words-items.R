@@ -46,8 +46,10 @@ owned_column <- function(columns, item, tokens, vocabulary) {
   said <- tokens$stem[-(item$from:item$to)]
   said <- c(said, if (any(said %in% stem_words(c("baby", "infant", "newborn", "child")))) "birth")
   nouns <- c(vapply(strsplit(vocabulary$lexicon$entities, " "), `[`, "", 1), "birth", stem_words(c("mother", "father", "parent", "wife", "husband")))
-  own <- columns[vapply(columns, function(i) any(setdiff(name_stems(vocabulary$columns$name[i]), tokens$stem[item$from:item$to]) %in%
-    intersect(said, nouns)), NA)]
+  rest <- lapply(columns, function(i) setdiff(name_stems(vocabulary$columns$name[i]), tokens$stem[item$from:item$to]))
+  # ("given by physicians differ from those given by patients": each of them is spoken of)
+  if (sum(vapply(rest, function(r) any(r %in% said), NA)) > 1) return(integer())
+  own <- columns[vapply(rest, function(r) any(r %in% intersect(said, nouns)), NA)]
   if (length(own) == 1) return(own)
   number <- which(tokens$type == "number" & seq_along(tokens$type) > item$to)[1]
   unit <- if (!is.na(number) && number < length(tokens$norm)) tokens$norm[number + 1]

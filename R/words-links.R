@@ -171,7 +171,9 @@ rows_in_plural <- function(links, tokens, vocabulary) {
   short[short] <- vapply(which(short), function(i) {
     column <- links$column[i]
     names <- strsplit(tolower(name_words(vocabulary$columns$name[column])), "[^[:alpha:]]+")[[1]]
-    vocabulary$columns$kind[column] != "id" && length(names) > 1 && !word[i] %in% names && sub("s$", "", word[i]) %in% names
+    # ("the karnofsky score given by patients" has the rest of the name as well)
+    if (any(setdiff(stem_words(names), tokens$stem[links$from[i]]) %in% tokens$stem)) return(FALSE)
+    vocabulary$columns$kind[column] != "id" && length(setdiff(stem_words(names), c(key_words(), "name"))) > 1 && !word[i] %in% names && sub("s$", "", word[i]) %in% names
   }, NA)
   short
 }

@@ -167,7 +167,11 @@ test_that("births: rows called by other names, ages in words, none and some, whi
     "how many mothers had at least one premature labour?" = "frequency  where premature_labours is at least 1",
     "logistic regression of low birth weight on age, mother weight, race and smoker" =
       "predict low_birth_weight from mother_age+mother_weight_lb+race+smoker"))
-  expect_equal(ask(s, "heaviest baby")$status, "needs_choice")
+  # whose weight is meant is told by the noun, or by the unit behind the number
+  expect_equal(reading(ask(s, "heaviest baby"))$outcome, "birth_weight_g")
+  expect_equal(reading(ask(s, "heaviest mother"))$outcome, "mother_weight_lb")
+  expect_equal(filters_of(ask(s, "median birth weight of babies whose mothers weigh more than 150 lb")), "mother_weight_lb > 150")
+  expect_equal(ask(s, "who is heaviest?")$status, "needs_choice")
   # what is counted or divides has to be in the data
   for (q in c("how many dentists are there?", "birth weight per invoice", "number of invoices by race")) {
     expect_true(ask(s, q)$status %in% c("cannot_answer", "needs_choice"), info = q)
