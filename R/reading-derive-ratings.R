@@ -3,11 +3,11 @@
 #' The turns about ratings and lifetimes, as of `everyday_turns()`
 #' @noRd
 turns_of_ratings <- function() {
-  list(turn("^ *(which|what|average|mean|median|rank|compare)\\b", aspects_as_items), turn("satisfied|happy|pleased|content", satisfied_side),
+  list(turn("^ *(which|what|average|mean|median|rank|compare)\\b", aspects_as_items), turn("satisfied|happy|pleased|content", satisfied_side), turn("^ *how likely\\b", likely_to),
        turn("\\balive\\b|\\bd(ie|ies|ied)\\b|\\bliv(e|es|ed)\\b", living_longer), turn("well .*\\b(tell|separate|distinguish|discriminat)", telling_apart),
        turn("differ from|different from|compared? (to|with)", level_against_others), turn("\\bholders?\\b|\\bowners?\\b", holders_of),
        turn("\\benrol|recruit|contribut|register|treat|admit|saw|see", units_taken_in), turn("comparable|similar|alike|balanced|equal", groups_at_start),
-       turn("\\boutside\\b", outside_of))
+       turn("\\boutside\\b", outside_of), turn(".\\b(who|whom|where|how|when)\\b", as_they_were_asked))
 }
 
 #' "which aspect gets the lowest rating", "average rating of each aspect", of items of one scale without a name of their own: the items
@@ -170,4 +170,46 @@ outside_of <- function(out) {
   others <- setdiff(find_column(out$study, names(own))$levels, own)
   if (compares && length(others) == 1) return(reworded(out, sub(hit[1], sprintf("with %s = %s", names(own), others), out$text, fixed = TRUE)))
   reworded(out, sub(hit[1], sprintf("where %s is not %s", names(own), own), out$text, fixed = TRUE))
+}
+
+#' "by who they came with", of a column "Who did you come with?": the name of what it asks
+#' @noRd
+as_they_were_asked <- function(out) {
+  past <- c(came = "come", went = "go", spent = "spend", bought = "buy", got = "get", took = "take", heard = "hear", thought = "think", felt = "feel",
+            ate = "eat", drove = "drive", slept = "sleep", chose = "choose", found = "find", saw = "see", made = "make", paid = "pay")
+  words_of <- function(text) tolower(stringi::stri_extract_all_regex(text, "[\\p{L}]+")[[1]])
+  root <- function(words) stem_words(ifelse(words %in% names(past), past[words], words))
+  said <- words_of(out$text)
+  for (col in all_columns(out$study)) for (asked in c(col$name, col$label %||% "")) {
+    names <- spoken_names(asked)
+    words <- words_of(sub("\\(.*$", "", asked))
+    if (!length(names) || !words[1] %in% c("who", "whom", "where", "how", "when")) next
+    telling <- root(setdiff(words[-1], english$stop))
+    starts <- setdiff(which(said == words[1]), 1L)
+    if (!length(telling) || !length(starts)) next
+    for (at in starts) {
+      reach <- at:min(length(said), at + 7)
+      last <- match(TRUE, vapply(reach, function(k) all(telling %in% root(said[at:k])), NA))
+      if (is.na(last)) next
+      # a small word that ends the question belongs to it ("with")
+      end <- reach[last]
+      if (end < length(said) && said[end + 1] %in% c("with", "from", "to", "for") && said[end + 1] == last_of(words)) end <- end + 1
+      whole <- stringi::stri_extract_first_regex(out$text, sprintf("(?i)\\b%s\\b", paste(said[at:end], collapse = "[^\\\\p{L}]+")))
+      if (is.na(whole)) next
+      return(reworded(out, sub(whole, names[1], out$text, fixed = TRUE), sprintf("Took %s to mean the column %s.", quoted(whole), quoted(col$name))))
+    }
+  }
+  out
+}
+
+#' "how likely are first-time visitors to recommend us", of a scale of likelihood: its mean for them
+#' @noRd
+likely_to <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *how likely (?:are|is|were|was) (?:the |our )?(.+?) to (.+?)[?.! ]*$")[1, ]
+  if (is.na(hit[1])) return(out)
+  scales <- Filter(function(col) col$kind %in% c("number", "count", "ordered"), all_columns(out$study))
+  found <- column_in_text(scales, hit[3], named_phrases(out$study, scales))
+  if (is.null(found) || !startsWith(tolower(hit[3]), tolower(found$said))) return(out)
+  everyone <- grepl(sprintf("^(?:all )?%s$", people_words()), hit[2], ignore.case = TRUE, perl = TRUE)
+  reworded(out, sprintf("average %s%s", found$said, if (everyone) "" else paste(" of", hit[2])))
 }

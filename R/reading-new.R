@@ -31,13 +31,16 @@ plain_rate <- function(r) {
 }
 
 plain_core <- function(r) {
+  for (part in c("outcome", "predictors", "by", "adjust_for")) r[[part]] <- plain_names(r[[part]])
   y <- some_of(r$outcome, 6)
   x <- some_of(r$predictors, 8)
   by <- some_of(r$by, 4)
   levels <- if (length(r$extra$levels)) sprintf(" (%s)", paste(r$extra$levels, collapse = ", ")) else ""
   statistic <- c(mean = "mean", median = "median", sum = "total", count = "count", percent = "share",
                  sd = "standard deviation", min = "smallest value",
-                 max = "largest value", weighted_mean = "weighted mean")[r$statistic %||% "none"]
+                 max = "largest value", weighted_mean = "weighted mean",
+                 iqr = "interquartile range", q1 = "lower quartile", q3 = "upper quartile", se = "standard error")[r$statistic %||% "none"]
+  if (grepl("^p[0-9]+$", r$statistic %||% "")) statistic <- sprintf("%s percentile", ordinal(as.integer(sub("p", "", r$statistic))))
   statistic <- if (is.na(statistic)) gsub("_", " ", r$statistic %||% "") else statistic
   switch(r$task,
     overview = "say what this data holds",

@@ -156,11 +156,18 @@ ordered_matches <- function(x, op, value) {
   row_matches(as.numeric(as.integer(x)), list(op = op, value = at))
 }
 
+#' Names of columns in a sentence: those that are questions themselves ("How old are you?") stand in quotes
+#' @noRd
+plain_names <- function(names) {
+  asked <- grepl("[?]$|^(how|who|what|which|where|when|do|did|are|is|have|would)\\b.*\\b(you|your|we|us)\\b", names, ignore.case = TRUE)
+  ifelse(asked, quoted(names), names)
+}
+
 plain_filter <- function(f) {
   value <- vapply(unlist(f$value), function(v) if (is.numeric(v)) format_plain(v) else as.character(v), "")
   words <- c("==" = "is", "!=" = "is not", "<" = "is below", "<=" = "is at most", ">" = "is above",
              ">=" = "is at least", "in" = "is", "not_in" = "is not",
              between = "is from", is_missing = "is missing", not_missing = "is recorded")
-  paste(f$column, words[[f$op]], if (f$op == "between") paste(value[1], "to", value[2])
+  paste(plain_names(f$column), words[[f$op]], if (f$op == "between") paste(value[1], "to", value[2])
         else some_of(value, 8, and = "or") |> (\(x) if (length(value)) x else "")()) |> trimws()
 }

@@ -190,8 +190,11 @@ is_coded <- function(col, raw) {
 }
 
 column_terms <- function(columns, table, lexicon) {
-  name_stems <- stems_of(name_words(table$name))
-  label_stems <- stems_of(vapply(columns, function(col) sub("\\([^)]*\\)", "", col$label %||% ""), ""))
+  spoken <- as_spoken(table$name)
+  name_stems <- stems_of(name_words(spoken))
+  # (the words of a question that a column is called by find it too)
+  label_stems <- stems_of(paste(vapply(columns, function(col) sub("\\([^)]*\\)", "", col$label %||% ""), ""), ifelse(spoken == table$name, "",
+    name_words(table$name))))
   units <- unique(stem_words(c(names(unit_tails()), "lb", "mg", "t", "per", "mmol", "iu")))
   general <- unique(c(lexicon$generic, stem_words(lexicon$stop)))
   rows <- lapply(seq_along(columns), function(i) {
@@ -274,7 +277,7 @@ column_phrases <- function(columns, name_stems, label_stems, lexicon) {
                     stringsAsFactors = FALSE)
   own <- own[nzchar(own$phrase), , drop = FALSE]
   own <- rbind(own, duration_phrases(columns, name_stems), treatment_phrases(columns, name_stems), per_phrases(columns),
-               label_variants(columns))
+               label_variants(columns), asked_phrases(columns))
   # a word that stands in a column's own name is no synonym of another column
   same <- synonym_phrases(name_stems, lexicon$synonyms)
   rbind(own, same[!same$phrase %in% unlist(name_stems), , drop = FALSE])
