@@ -7,6 +7,7 @@ turns_of_ratings <- function() {
        turn("\\balive\\b|\\bd(ie|ies|ied)\\b|\\bliv(e|es|ed)\\b", living_longer), turn("well .*\\b(tell|separate|distinguish|discriminat)", telling_apart),
        turn("differ from|different from|compared? (to|with)", level_against_others), turn("\\bholders?\\b|\\bowners?\\b", holders_of),
        turn("\\benrol|recruit|contribut|register|treat|admit|saw|see", units_taken_in), turn("comparable|similar|alike|balanced|equal", groups_at_start),
+       turn("\\b(than|versus|vs|and|or|with|against|to) no\\b", level_of_none), turn("\\bcombinations?\\b", combination_of_all),
        turn("\\boutside\\b", outside_of), turn(".\\b(who|whom|where|how|when)\\b", as_they_were_asked))
 }
 
@@ -212,4 +213,29 @@ likely_to <- function(out) {
   if (is.null(found) || !startsWith(tolower(hit[3]), tolower(found$said))) return(out)
   everyone <- grepl(sprintf("^(?:all )?%s$", people_words()), hit[2], ignore.case = TRUE, perl = TRUE)
   reworded(out, sprintf("average %s%s", found$said, if (everyone) "" else paste(" of", hit[2])))
+}
+
+#' "NPK better than no fertiliser", of a column with the level "none": that level
+#' @noRd
+level_of_none <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(than|versus|vs\\.?|and|or|with|against|to) no ([\\p{L}_]+)\\b")[1, ]
+  if (is.na(hit[1])) return(out)
+  none <- function(col) col$levels[grepl("^(none|no|nothing|untreated)$", tolower(col$levels))]
+  own <- Filter(function(col) col$kind %in% c("category", "ordered") && length(col$levels) >= 2 && length(none(col)) == 1 &&
+    stem_words(tolower(hit[3])) %in% name_stems(col$name), all_columns(out$study))
+  if (length(own) != 1) return(out)
+  level <- none(own[[1]])
+  reworded(out, sub(hit[1], paste(hit[2], level), out$text, fixed = TRUE), sprintf("Took %s to mean that %s is %s.", quoted(paste("no", hit[3])), own[[1]]$name,
+    quoted(level)))
+}
+
+#' "which treatment combination gives the tallest plants", of rows in two groupings: the combinations of both
+#' @noRd
+combination_of_all <- function(out) {
+  form <- "(?i)^ *(which|what) (?:[\\p{L}]+ )?combination(s?) (?!of\\b)(.+)$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  groups <- Filter(function(col) col$kind %in% c("category", "ordered") && length(col$levels) %in% 2:12, all_columns(out$study))
+  if (is.na(hit[1]) || length(groups) != 2) return(out)
+  names <- vapply(groups, `[[`, "", "name")
+  reworded(out, sprintf("%s combination of %s and %s %s", hit[2], names[1], names[2], hit[4]), sprintf("Took the combinations of %s and %s.", names[1], names[2]))
 }

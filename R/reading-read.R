@@ -30,6 +30,21 @@ read_question <- function(study, text) {
   with_model_wish(verdict, wish)
 }
 
+#' "is NPK better than the others", where nothing is said of what is measured: the level's own column is not compared with itself
+#' @noRd
+not_of_itself <- function(study, verdict) {
+  r <- verdict$reading
+  if (!identical(verdict$status, "answered") || !identical(r$task, "compare") || length(r$outcome) != 1 || length(r$by) != 1) return(verdict)
+  steps <- unlist(lapply(study$tables, `[[`, "steps"), recursive = FALSE)
+  itself <- any(vapply(steps, function(s) identical(s$type, "derive") && identical(s$name, r$by) && identical(as.character(s$from), r$outcome), NA))
+  if (!itself || is_numeric_kind(find_column(study, r$outcome)$kind)) return(verdict)
+  r$outcome <- character()
+  r$extra$missing <- "outcome"
+  open <- missing_verdict(list(vocabulary = study_vocabulary(study)), r)
+  open$study <- verdict$study
+  open
+}
+
 #' Read a question that holds no wish about the side of a model
 #' @noRd
 read_wished <- function(study, text) {
@@ -53,6 +68,7 @@ read_wished <- function(study, text) {
   verdict <- with_derived_study(verdict, derived$study, study)
   verdict <- settle_raw_effect(verdict$study %||% study, verdict)
   verdict <- set_against_rest(verdict$study %||% study, verdict)
+  verdict <- not_of_itself(verdict$study %||% study, verdict)
   verdict <- yes_as_event(verdict$study %||% study, verdict, text)
   verdict <- once_per_unit(verdict$study %||% study, verdict)
   verdict <- totals_of_units(verdict$study %||% study, verdict, derived$per_unit)
