@@ -150,8 +150,8 @@ any_number_column <- function(state, k) {
                 suffix = c(tail$op, last$op), close = TRUE))
   }
   unit <- unit_column(state, tail$unit)
-  # "mothers under 20": people, a bound and nothing else to measure it by
-  if (is.na(unit) && !length(tail$unit) && any(lead$op %in% c("<", ">", "<=", ">=")) && item_norm(state, k - 1) %in% c("over", "under", "above",
+  # "mothers under 20": people, a bound and nothing else to measure it by (nobody is 140)
+  if (is.na(unit) && !length(tail$unit) && isTRUE(state$items[[k]]$value <= 120) && any(lead$op %in% c("<", ">", "<=", ">=")) && item_norm(state, k - 1) %in% c("over", "under", "above",
     "below", "than", "least", "at least") && names_people(state, k)) unit <- age_column(state)
   # "65 and older"
   if (is.na(unit) && length(tail$items) && grepl("older|younger", item_norm(state, last_of(tail$items)))) unit <- age_column(state)

@@ -55,7 +55,7 @@ plain_core <- function(r) {
     frequency = if (isTRUE(r$extra$distinct)) paste0("the number of different values of ", y, if (length(r$by)) paste(" by", by))
       else if (isTRUE(r$extra$flow)) paste0("how many rows are left at each step", if (length(r$by)) paste(" by", by))
       else if (isTRUE(r$extra$items)) paste0("how ", y, " were answered", if (length(r$by)) paste(" by", by))
-      else if (!length(r$outcome)) "count the rows"
+      else if (!length(r$outcome)) paste0("count the rows", if (length(r$by)) paste(" by", by))
       else if (length(r$extra$event)) paste0("the share of rows in which ", plain_event(r),
           if (length(r$by)) paste(" by", by)) else paste0("count the rows by ",
                                                 some_of(c(r$outcome, r$by), 4)),

@@ -59,6 +59,9 @@ fill_rank <- function(state, mentions, r) {
   most <- most || (length(r$outcome) == 1 && kind_of_names(state, r$outcome) == "count" && grepl("s([_. ]|$)", tolower(r$outcome)) &&
     !counts_of_state(state, r$outcome) && any(vapply(mentions[measured], function(m) grepl("^(the )?(most|fewest)$", item_norm(state, m$at - 1)),
         NA)))
+  # "which team answers the most calls", of a count of answered ones
+  most <- most || (length(r$outcome) == 1 && kind_of_names(state, r$outcome) == "count" && !counts_of_state(state, r$outcome) &&
+    says(state, "\\b[a-z]{3,}(s|ed) (the )?(most|fewest) [a-z]+s\\b"))
   # "top 3 reps by deals won": a count of what adds up
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && kind_of_names(state, r$outcome) == "count" &&
     says(state, "\\b(top|bottom)\\b.*\\bby\\b"))

@@ -1,0 +1,236 @@
+# Measures that were taken several times, called by other words; measures in pairs of columns; what was not done.
+
+#' The turns about such measures, as of `everyday_turns()`; they stand first, since others look for a set by its name
+#' @noRd
+turns_of_sets <- function() {
+  list(turn("", sets_by_synonym), turn("\\bmixed\\b", mixed_of_wide), turn("\\bfrom\\b.*\\bto\\b", moved_from_to), turn("\\b(at|in|for) (each|every)\\b|over the|across the", at_each_occasion),  # nolint: line_length_linter.
+       turn("\\bwhose\\b.*\\bby\\b", whose_measure_moved), turn("^ *how many .*\\bon average\\b", many_on_average), turn("\\b(below|above|under|over|at least|at most|less than|more than) [0-9.]+ at\\b", bound_at_occasion),  # nolint: line_length_linter.
+       turn("\\b(biggest|largest|greatest|smallest) (drop|fall|gain|loss|rise|increase|decrease|reduction|improvement|change)", biggest_change),
+       turn("the same (in|for|across|between)", same_in_groups), turn("\\bun[a-z]{3,}", undone_part), turn("\\bmean\\b", mean_as_verb),
+       turn("\\b(most|least) (variable|varied|spread out|erratic|volatile)", most_variable), turn("^ *(did|has|have|is|are) .*\\b(get|got|gotten|getting|become|became)\\b", get_longer),  # nolint: line_length_linter.
+       turn("^ *how often (do|did)\\b", same_answer_often), turn("\\bdropped out\\b|\\bdrop-?outs?\\b|lost to follow", dropped_out_before))
+}
+
+#' "blood pressure", of columns bp_week0, bp_week4, bp_week8: the name of the measure
+#' @noRd
+sets_by_synonym <- function(out) {
+  sets <- study_sets(out$study, "repeated_measures")
+  if (!length(sets)) return(out)
+  synonyms <- english$synonyms
+  at <- stringi::stri_locate_all_regex(out$text, "[\\p{L}\\p{N}_]+")[[1]]
+  if (anyNA(at)) return(out)
+  stems <- stem_words(tolower(stringi::stri_sub(out$text, at[, 1], at[, 2])))
+  for (set in sets) {
+    own <- paste(telling_stems(set$name), collapse = " ")
+    others <- setdiff(synonyms$phrase[synonyms$group %in% synonyms$group[synonyms$phrase == own]], own)
+    # (what another column is called is that column)
+    others <- others[!others %in% study_vocabulary(out$study)$phrases$phrase[!study_vocabulary(out$study)$columns$name[
+      study_vocabulary(out$study)$phrases$column] %in% set$columns]]
+    for (other in others[order(-nchar(others))]) {
+      k <- stringi::stri_count_fixed(other, " ") + 1L
+      starts <- seq_len(max(0, length(stems) - k + 1))
+      hit <- starts[vapply(starts, function(i) paste(stems[i:(i + k - 1)], collapse = " ") == other, NA)]
+      if (!length(hit)) next
+      said <- stringi::stri_sub(out$text, at[hit[1], 1], at[hit[1] + k - 1, 2])
+      name <- name_words(set$name)
+      return(reworded(out, gsub(said, name, out$text, fixed = TRUE), sprintf("Took %s to mean the measure %s.", quoted(said), quoted(name))))
+    }
+  }
+  out
+}
+
+#' Which column of a set was measured at the time that is said ("week 8", "baseline", "the end")
+#' @section Shape: its position, or NA.
+#' @noRd
+occasion_place <- function(set, said) {
+  apart <- function(text) gsub("([[:alpha:]])([0-9])", "\\1 \\2", name_words(text))
+  wanted <- setdiff(stems_of(apart(said))[[1]], english$stop)
+  if (grepl("^(the )?(end|last|final)\\b", said, ignore.case = TRUE)) return(length(set$columns))
+  if (grepl("^(the )?(baseline|start|beginning|first)\\b", said, ignore.case = TRUE) && !any(grepl("baseline|start", set$columns, ignore.case = TRUE))) return(1L)
+  if (!length(wanted)) return(NA_integer_)
+  match(TRUE, vapply(stems_of(apart(set$columns)), function(own) all(wanted %in% own), NA))
+}
+
+#' "did bp fall from week 0 to week 8", of a measure with a column for each time: those two
+#' @noRd
+moved_from_to <- function(out) {
+  form <- "(?i)^ *(?:did|does|has|have|do) (?:the |their |mean |average )?(.+?) (?:fall|fallen|rise|risen|drop|dropped|increase|increased|decrease|decreased|change|changed|improve|improved|decline|declined|go up|go down|grow|grown|worsen|differ) from (?:the )?(.+?) to (?:the )?(.+?)((?: (?:in|for|among|by|on|with) .+?)?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  said <- sets_said(hit[2], Filter(function(set) length(set$columns) >= 3, study_sets(out$study, "repeated_measures")))
+  if (length(said) != 1) return(out)
+  places <- c(occasion_place(said[[1]], hit[3]), occasion_place(said[[1]], hit[4]))
+  if (anyNA(places) || places[1] == places[2] || grepl("\\bby\\b", hit[5])) return(out)
+  pair <- said[[1]]$columns[places]
+  reworded(out, sprintf("is there a difference between %s and %s within the same rows%s", pair[1], pair[2], or_if_na(hit[5], "")))
+}
+
+#' "mean bp at each week by group", "repeated measures anova of bp over the weeks": all columns of the measure
+#' @noRd
+at_each_occasion <- function(out) {
+  when <- "(?:at|in|for) (?:each|every) (?:week|visit|occasion|time point|timepoint|time|month|day|wave|session|measurement)|(?:over|across) the (?:weeks|visits|occasions|time points|months|days|waves|sessions|times|measurements)"  # nolint: line_length_linter.
+  form <- sprintf("(?i)\\b((?:mean|average|median|sd|standard deviation|repeated measures anova|friedman test|friedman)(?: of)?) (?:the )?(.+?) (?:%s)\\b", when)
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  said <- sets_said(hit[3], Filter(function(set) length(set$columns) >= 3, study_sets(out$study, "repeated_measures")))
+  if (length(said) != 1) return(out)
+  columns <- said[[1]]$columns
+  listed <- paste(paste(columns[-length(columns)], collapse = ", "), "and", last_of(columns))
+  reworded(out, sub(hit[1], sprintf("%s %s", hit[2], listed), out$text, fixed = TRUE))
+}
+
+#' "percentage whose bp fell by at least 10", of a measure before and after: their change
+#' @noRd
+whose_measure_moved <- function(out) {
+  form <- "(?i)^ *(?:what )?(percentage|share|proportion|percent|fraction|how many|number)(?: of)?(?: (?:the )?[\\p{L}]+)? whose (.+?) (fell|dropped|decreased|declined|rose|increased|improved|grew|went up|went down) by (at least|more than|over|less than|at most|fewer than) ([0-9.]+)( [\\p{L}%]+)?(.*?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  said <- sets_said(hit[3], Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures")))
+  if (length(said) != 1) return(out)
+  falls <- tolower(hit[4]) %in% c("fell", "dropped", "decreased", "declined", "went down")
+  ends <- c(said[[1]]$columns[1], last_of(said[[1]]$columns))
+  name <- gsub("[^[:alnum:]]+", "_", paste(name_words(said[[1]]$name), if (falls) "fall" else "rise"))
+  done <- with_derived(out, name, "difference", if (falls) ends else rev(ends))
+  if (!has_column(done$study, name)) return(out)
+  lead <- if (grepl("^(how many|number)", hit[2], ignore.case = TRUE)) "how many rows have" else "share of rows with"
+  reworded(done, sprintf("%s %s %s %s%s", lead, name, hit[5], hit[6], or_if_na(hit[8], "")))
+}
+
+#' "how many words do essays that passed have on average": the mean of the column, of them
+#' @noRd
+many_on_average <- function(out) {
+  form <- "(?i)^ *how many (.+?) (?:do|does|did) (?:the |a |an )?(.+?) (?:have|has|get|make|take|contain|receive|use|had|score|need|write|report)(?: on average)?((?: (?:in|at|during|per) .+?)?)(?: on average)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  numeric <- numeric_columns(out$study)
+  found <- column_in_text(numeric, hit[2], named_phrases(out$study, numeric))
+  if (is.null(found) || tolower(found$said) != tolower(hit[2])) return(out)
+  if (!names_something(out$study, hit[3])) return(out)
+  reworded(out, sprintf("average %s of %s%s", hit[2], hit[3], or_if_na(hit[4], "")))
+}
+
+#' "mixed model of bp over time by group", of one column for each time: repeated measures with groups, which asks the same
+#' @noRd
+mixed_of_wide <- function(out) {
+  form <- "(?i)^ *(?:fit |run |use )?(?:a |an )?(?:linear )?mixed(?: effects?)? (?:model|anova|regression) (?:of|for|on) (?:the )?(.+?)(?: over (?:the )?(?:time|weeks|months|days|visits|occasions|years))?(?: (?:by|between|and) (?:the )?(.+?))?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || grepl("random|intercept|slope", out$text, ignore.case = TRUE)) return(out)
+  said <- sets_said(hit[2], Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures")))
+  if (length(said) != 1) return(out)
+  by <- if (!is.na(hit[3]) && !grepl("^(time|weeks?|months?|visits?|occasions?)$", hit[3])) paste(" by", hit[3]) else ""
+  reworded(out, sprintf("mixed anova of %s%s", paste(said[[1]]$columns, collapse = ", "), by),
+           "The times stand in columns of their own, so they are compared as repeated measures.")
+}
+
+#' "share of patients below 140 at week 8", where one measure was taken at weeks: that measure
+#' @noRd
+bound_at_occasion <- function(out) {
+  sets <- Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures"))
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)(?<![\\p{L}] of )\\b(below|above|under|over|at least|at most|less than|more than) ([0-9.]+)( [\\p{L}]+)? at (?:the )?([\\p{L}]+ ?[0-9]*|baseline|[0-9]+ [\\p{L}]+)\\b")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1]) || length(sets) != 1 || length(sets_said(out$text, sets))) return(out)
+  place <- occasion_place(sets[[1]], hit[5])
+  if (is.na(place)) return(out)
+  name <- sets[[1]]$columns[place]
+  reworded(out, sub(hit[1], sprintf("with %s %s %s", name, hit[2], hit[3]), out$text, fixed = TRUE), sprintf("Took %s, the measure taken then.", name))
+}
+
+#' "who had the biggest drop", where one measure was taken twice or more: its change from first to last
+#' @noRd
+biggest_change <- function(out) {
+  form <- "(?i)\\b(?:had|has|have|showed|shows|with|made) the (biggest|largest|greatest|smallest) (drop|fall|gain|loss|rise|increase|decrease|reduction|improvement|change)(?: in (?:the )?(.+?))?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  sets <- Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures"))
+  if (is.na(hit[1])) return(out)
+  if (!is.na(hit[4])) sets <- sets_said(hit[4], sets)
+  if (length(sets) != 1) return(out)
+  falls <- tolower(hit[3]) %in% c("drop", "fall", "loss", "decrease", "reduction")
+  ends <- c(sets[[1]]$columns[1], last_of(sets[[1]]$columns))
+  name <- paste(name_words(sets[[1]]$name), tolower(hit[3])) |> gsub(pattern = "[^[:alnum:]]+", replacement = "_")
+  done <- with_derived(out, name, "difference", if (falls) ends else rev(ends))
+  if (!has_column(done$study, name)) return(out)
+  reworded(done, sub(hit[1], sprintf("has the %s %s", if (tolower(hit[2]) == "smallest") "lowest" else "highest", name), done$text, fixed = TRUE))
+}
+
+#' "is baseline bp the same in both groups": do the groups differ in it
+#' @noRd
+same_in_groups <- function(out) {
+  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:about |roughly )?the same (?:in|for|across|between) (?:both|all|the|the two|all the|each of the)? ?(.+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || grepl("\\b(effect|relation|relationship|correlation|difference|gap|slope|association|link)\\b", hit[2], ignore.case = TRUE)) return(out)
+  groups <- Filter(function(col) is_level_kind(col$kind) || col$kind == "id", all_columns(out$study))
+  found <- column_in_text(groups, hit[3], named_phrases(out$study, groups))
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
+  reworded(out, sprintf("does %s differ by %s", hit[2], found$name))
+}
+
+#' "unanswered calls", of columns calls and answered: the rest
+#' @noRd
+undone_part <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bun([\\p{L}]{3,}) ([\\p{L}_]+)\\b")[1, ]
+  if (is.na(hit[1])) return(out)
+  numeric <- numeric_columns(out$study)
+  named <- function(word) Filter(function(col) stem_words(tolower(word)) %in% name_stems(col$name), numeric)
+  part <- named(hit[2]); whole <- named(hit[3])
+  if (length(part) != 1 || length(whole) != 1 || part[[1]]$name == whole[[1]]$name || part[[1]]$table != whole[[1]]$table) return(out)
+  a <- as_plain_number(understood(out$study, whole[[1]]$name, whole[[1]]$table)); b <- as_plain_number(understood(out$study, part[[1]]$name, part[[1]]$table))
+  if (any(b > a, na.rm = TRUE)) return(out)
+  name <- tolower(paste0("un", hit[2], "_", hit[3]))
+  with_derived(out, name, "difference", c(whole[[1]]$name, part[[1]]$name), sub(hit[1], name, out$text, fixed = TRUE))
+}
+
+#' "do more staff mean shorter waits": a verb
+#' @noRd
+mean_as_verb <- function(out) {
+  form <- "(?i)^ *(?:do|does|did) (?:more|fewer|less|higher|lower|greater|[\\p{L}]{2,}er) (.+?) means? (?:an? )?(?:more|fewer|less|higher|lower|greater|better|worse|[\\p{L}]{2,}er) (.+?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  reworded(out, sprintf("is %s related to %s", hit[2], hit[3]))
+}
+
+#' "the most variable waiting time": the largest spread
+#' @noRd
+most_variable <- function(out) {
+  word <- "(?:variable|varied|spread out|erratic|volatile)"
+  text <- gsub(sprintf("(?i)\\b(?:the )?most %s\\b", word), "the highest standard deviation of", out$text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b(?:the )?least %s\\b", word), "the lowest standard deviation of", text, perl = TRUE)
+  reworded(out, sub("(standard deviation of) in\\b", "\\1", text), "Took the spread as the standard deviation.")
+}
+
+#' "did the wait get longer in 2025": did it rise
+#' @noRd
+get_longer <- function(out) {
+  form <- "(?i)^ *(did|has|have|is|are) (?:the )?(.+?) (?:get|got|gotten|getting|become|became) (?:any |much )?(longer|higher|larger|bigger|more|heavier|warmer|hotter|faster|shorter|lower|smaller|less|fewer|lighter|colder|cooler|slower)\\b(?! (?:than|by)\\b)(.*)$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1]) || !length(date_columns(out$study))) return(out)
+  up <- tolower(hit[4]) %in% c("longer", "higher", "larger", "bigger", "more", "heavier", "warmer", "hotter", "faster")
+  reworded(out, sprintf("did %s %s over time%s", hit[3], if (up) "increase" else "decrease", hit[5]))
+}
+
+#' "how often do a and b give the same score", of columns rater_a and rater_b: how far they agree
+#' @noRd
+same_answer_often <- function(out) {
+  form <- "(?i)^ *how often (?:do|did) (?:the )?(?:([\\p{L}]+) )?([\\p{L}\\p{N}]+) and (?:([\\p{L}]+) )?([\\p{L}\\p{N}]+) (?:give|gave|assign|choose|report) the same (?:[\\p{L}]+)(.*?)[?.! ]*$|(?i)^ *how often (?:do|did) (?:the )?(?:([\\p{L}]+) )?([\\p{L}\\p{N}]+) and (?:([\\p{L}]+) )?([\\p{L}\\p{N}]+) (?:agree|coincide)(.*?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, -1]
+  if (all(is.na(hit))) return(out)
+  ends <- tolower(stats::na.omit(c(hit[c(2, 4)], hit[c(7, 9)])))
+  names <- column_names(out$study)
+  ending <- function(end) names[tolower(sub("^.*[_. ]", "", names)) == end]
+  pair <- c(ending(ends[1]), ending(ends[2]))
+  if (length(pair) != 2 || sub("[_. ][^_. ]+$", "", pair[1]) != sub("[_. ][^_. ]+$", "", pair[2])) return(out)
+  reworded(out, sprintf("cohen kappa of %s and %s", pair[1], pair[2]), "Took how often they are the same as their agreement.")
+}
+
+#' "how many patients dropped out before week 8", of one measure with a column for each time: who has no value then
+#' @noRd
+dropped_out_before <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:dropped out|were lost to follow[- ]?up|drop(?:ped)?-?outs?) (?:before|by|at) (?:the )?([\\p{L}]+ ?[0-9]+|end|last [\\p{L}]+|final [\\p{L}]+)\\b")[1, ]  # nolint: line_length_linter.
+  sets <- Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures"))
+  if (is.na(hit[1]) || length(sets) != 1) return(out)
+  columns <- sets[[1]]$columns
+  place <- occasion_place(sets[[1]], hit[2])
+  if (is.na(place)) return(out)
+  name <- paste0(columns[place], "_missing")
+  done <- with_derived(out, name, "missing", columns[place])
+  if (!has_column(done$study, name)) return(out)
+  reworded(done, sub(hit[1], sprintf("with %s = yes", name), done$text, fixed = TRUE), sprintf("Took those without a value of %s as those who dropped out.", columns[place]))  # nolint: line_length_linter.
+}
