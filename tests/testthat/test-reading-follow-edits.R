@@ -183,3 +183,21 @@ test_that("another occasion, the worst of the groups, shares by month, and outli
   expect_equal(status_of(f), "needs_choice")
   expect_equal(status_of(ask(f, "1")), "answered")
 })
+
+test_that("another bound goes on from the one before, of a count and of a share", {
+  s <- hive_study(); rows <- read.csv(demo_file())
+  a <- ask(s, "how many hives have a queen age over 20?")
+  b <- ask(a, "what about more than 30?")
+  expect_equal(filters_of(b), "queen_age_months > 30")
+  d <- ask(s, "what share of hives have a honey yield above 20?")
+  e <- ask(d, "and above 25?")
+  kept <- rows$honey_yield_kg[!is.na(rows$honey_yield_kg) & rows$honey_yield_kg != -99]
+  expect_equal(value_of(e, "estimate"), mean(kept > 25), tolerance = 1e-10)
+})
+
+test_that("a follow-up of a question about what is not there starts afresh", {
+  a <- ask(hive_study(), "what is the average pollen colour?")
+  expect_equal(status_of(a), "cannot_answer")
+  expect_true(status_of(ask(a, "only in the north")) %in% c("needs_choice", "cannot_answer", "answered"))
+  expect_equal(reading(ask(a, "average honey yield in the north"))$outcome, "honey_yield_kg")
+})
