@@ -1,7 +1,7 @@
 # Units measured under several conditions: one thin line a unit, means with intervals on top.
 
 figure_conditions <- function(ctx, cells) {
-  measured <- if (length(ctx$reading$outcome) > 1) "Value" else axis_label(ctx$columns[[ctx$reading$outcome]])
+  measured <- if (length(ctx$reading$outcome) > 1) shared_measure(ctx$reading$outcome) else axis_label(ctx$columns[[ctx$reading$outcome]])
   title <- if (length(ctx$reading$outcome) > 1) sprintf("%s in the same rows", capital(some_of(gsub("_", " ", cells$levels), 4)))
     else sprintf("%s by %s, within %s", capital(say_column(ctx$columns[[ctx$reading$outcome]])),
                  say_column(ctx$columns[[ctx$reading$by[1]]]), ctx$reading$unit)
@@ -49,4 +49,13 @@ draw_conditions <- function(cells, conf_level, x, measured, most = 400L) {
     ggplot2::scale_x_continuous(breaks = seq_len(k), labels = wrap_level(gsub("_", " ", cells$levels), 14),
                                 expand = ggplot2::expansion(add = 0.35))
   plot + ggplot2::labs(x = x, y = measured)
+}
+
+#' What columns for several times have in common in their names ("bp" of bp_week0 and bp_week4), as the title of an axis
+#' @noRd
+shared_measure <- function(names) {
+  parts <- strsplit(name_words(names), "[^[:alnum:]]+")
+  k <- 0
+  while (all(lengths(parts) > k) && length(unique(vapply(parts, `[[`, "", k + 1))) == 1) k <- k + 1
+  if (k) capital(paste(parts[[1]][seq_len(k)], collapse = " ")) else "Value"
 }

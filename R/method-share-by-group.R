@@ -28,9 +28,11 @@ method_share_by_group <- function() {
     figure = function(ctx, res) {
       t <- res$tables[[1]]$data
       d <- data.frame(group = factor(t$group, rev(t$group)), value = t$share, low = t$ci_low, high = t$ci_high)
-      title <- sprintf("Share of rows where %s", plain_filter(ctx$reading$extra$event))
+      groups <- vapply(ctx$reading$by, function(name) say_column(ctx$columns[[name]]), "")
+      title <- sprintf("Share of rows where %s, by %s", plain_filter(ctx$reading$extra$event), some_of(groups))
       figure_interval_dots("shares", title, sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)), d, "Share of rows",
-                           "plot_data <- cbind(tables$shares, group = levels(g))", "share, group", shares = TRUE)
+                           "plot_data <- cbind(tables$shares, group = levels(g))", "share, group",
+                           y = if (length(ctx$reading$by) == 1) axis_label(ctx$columns[[ctx$reading$by]]), shares = TRUE)
     },
     sentences = function(ctx, res) {
       t <- res$tables[[1]]$data

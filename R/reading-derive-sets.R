@@ -4,7 +4,7 @@
 #' @noRd
 turns_of_sets <- function() {
   list(turn("", sets_by_synonym), turn("\\bmixed\\b", mixed_of_wide), turn("\\bfrom\\b.*\\bto\\b", moved_from_to), turn("\\b(at|in|for) (each|every)\\b|over the|across the", at_each_occasion),  # nolint: line_length_linter.
-       turn("\\bwhose\\b.*\\bby\\b", whose_measure_moved), turn("^ *how many .*\\bon average\\b", many_on_average), turn("\\b(below|above|under|over|at least|at most|less than|more than) [0-9.]+ at\\b", bound_at_occasion),  # nolint: line_length_linter.
+       turn("\\bwhose\\b.*\\bby\\b", whose_measure_moved), turn("^ *how many .*\\bon average\\b", many_on_average), turn("\\b(below|above|under|over|at least|at most|less than|more than) [0-9.]+ at\\b", bound_taken_at),  # nolint: line_length_linter.
        turn("\\b(biggest|largest|greatest|smallest) (drop|fall|gain|loss|rise|increase|decrease|reduction|improvement|change)", biggest_change),
        turn("the same (in|for|across|between)", same_in_groups), turn("\\bun[a-z]{3,}", undone_part), turn("\\bmean\\b", mean_as_verb),
        turn("\\b(most|least) (variable|varied|spread out|erratic|volatile)", most_variable), turn("^ *(did|has|have|is|are) .*\\b(get|got|gotten|getting|become|became)\\b", get_longer),  # nolint: line_length_linter.
@@ -124,9 +124,9 @@ mixed_of_wide <- function(out) {
 
 #' "share of patients below 140 at week 8", where one measure was taken at weeks: that measure
 #' @noRd
-bound_at_occasion <- function(out) {
+bound_taken_at <- function(out) {
   sets <- Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures"))
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)(?<![\\p{L}] of )\\b(below|above|under|over|at least|at most|less than|more than) ([0-9.]+)( [\\p{L}]+)? at (?:the )?([\\p{L}]+ ?[0-9]*|baseline|[0-9]+ [\\p{L}]+)\\b")[1, ]  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)(?<![\\p{L}] of )\\b(below|above|under|over|at least|at most|less than|more than) ([0-9.]+)( [\\p{L}]+)? at (?:the )?([\\p{L}]+ ?[0-9]+|[0-9]+ [\\p{L}]+)\\b")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1]) || length(sets) != 1 || length(sets_said(out$text, sets))) return(out)
   place <- occasion_place(sets[[1]], hit[5])
   if (is.na(place)) return(out)
@@ -172,7 +172,7 @@ undone_part <- function(out) {
   named <- function(word) Filter(function(col) stem_words(tolower(word)) %in% name_stems(col$name), numeric)
   part <- named(hit[2]); whole <- named(hit[3])
   if (length(part) != 1 || length(whole) != 1 || part[[1]]$name == whole[[1]]$name || part[[1]]$table != whole[[1]]$table) return(out)
-  a <- as_plain_number(understood(out$study, whole[[1]]$name, whole[[1]]$table)); b <- as_plain_number(understood(out$study, part[[1]]$name, part[[1]]$table))
+  a <- as.numeric(understood(out$study, whole[[1]]$name, whole[[1]]$table)); b <- as.numeric(understood(out$study, part[[1]]$name, part[[1]]$table))
   if (any(b > a, na.rm = TRUE)) return(out)
   name <- tolower(paste0("un", hit[2], "_", hit[3]))
   with_derived(out, name, "difference", c(whole[[1]]$name, part[[1]]$name), sub(hit[1], name, out$text, fixed = TRUE))

@@ -106,6 +106,7 @@ say_column <- function(col) {
   # a label that is a sentence ("Feed is affordable") stands in quotation marks
   if (!is.null(col$label) && grepl("[?]| (is|are|was|were|do|does|did|has|have|support|should) ",
                                    title)) return(quoted(title))
+  if (!identical(plain_names(title), title)) return(quoted(title))
   first <- substr(title, 1, 1)
   second <- substr(title, 2, 2)
   if (grepl("[A-Z]", first) && !grepl("[A-Z0-9]", second)) title <- paste0(tolower(first), substring(title, 2))
