@@ -8,6 +8,7 @@ turns_of_ratings <- function() {
        turn("differ from|different from|compared? (to|with)", level_against_others), turn("\\bholders?\\b|\\bowners?\\b", holders_of),
        turn("\\benrol|recruit|contribut|register|treat|admit|saw|see", units_taken_in), turn("comparable|similar|alike|balanced|equal", groups_at_start),
        turn("\\b(than|versus|vs|and|or|with|against|to) no\\b", level_of_none), turn("\\bcombinations?\\b", combination_of_all),
+       turn("[A-Z] ?& ?[A-Z]", initials_joined), turn("\\b(unknown|unrecorded|unreported)\\b", unknown_values), turn("\\((above|below|under|over|at least|less than|more than) ", explained_in_brackets),  # nolint: line_length_linter.
        turn("\\boutside\\b", outside_of), turn(".\\b(who|whom|where|how|when)\\b", as_they_were_asked))
 }
 
@@ -238,4 +239,48 @@ combination_of_all <- function(out) {
   if (is.na(hit[1]) || length(groups) != 2) return(out)
   names <- vapply(groups, `[[`, "", "name")
   reworded(out, sprintf("%s combination of %s and %s %s", hit[2], names[1], names[2], hit[4]), sprintf("Took the combinations of %s and %s.", names[1], names[2]))
+}
+
+#' "R&D", of a level "Research & Development": the level of these initials
+#' @noRd
+initials_joined <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "\\b([A-Z]) ?& ?([A-Z])\\b")[1, ]
+  if (is.na(hit[1])) return(out)
+  columns <- Filter(function(col) col$kind %in% c("category", "ordered"), all_columns(out$study))
+  levels <- unlist(lapply(columns, `[[`, "levels"))
+  if (any(grepl(hit[1], levels, fixed = TRUE))) return(out)
+  initials <- vapply(strsplit(gsub("(?i)\\band\\b|[^[:alpha:]]+", " ", levels, perl = TRUE), " +"), function(w) toupper(paste(substr(w[nzchar(w)], 1, 1),
+    collapse = "")), "")
+  own <- unique(levels[initials == paste0(hit[2], hit[3])])
+  # (letters of their own would be passed over, and the condition with them)
+  if (length(own) != 1) return(reworded(out, sub(hit[1], paste0(hit[2], "and", hit[3]), out$text, fixed = TRUE)))
+  reworded(out, sub(hit[1], own, out$text, fixed = TRUE), sprintf("Took %s to mean %s.", quoted(hit[1]), quoted(own)))
+}
+
+#' "how many penguins have unknown sex": those of whom it is missing
+#' @noRd
+unknown_values <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:with |have |has |of )?(?:an? )?(?:unknown|unrecorded|unreported) ([\\p{L}_]+)\\b")[1, ]
+  if (is.na(hit[1])) return(out)
+  own <- Filter(function(col) setequal(stems_of(hit[2])[[1]], name_stems(col$name)), all_columns(out$study))
+  known <- if (length(own) == 1) any(grepl("^(unknown|unrecorded|unreported)", own[[1]]$levels, ignore.case = TRUE)) else TRUE
+  if (known) return(out)
+  reworded(out, sub(hit[1], sprintf("have missing %s", own[[1]]$name), out$text, fixed = TRUE), sprintf("Took it to mean that %s is missing.", own[[1]]$name))
+}
+
+#' "failed maths (below 50)": what the brackets say of the measure before them
+#' @noRd
+explained_in_brackets <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:who |that )?(?:failed|passed|excelled in|did well in|did badly in|struggled in) (?:the |their |in )?([\\p{L}_ ]+?) \\((above|below|under|over|at least|less than|more than) ([0-9.]+)[^)]*\\)")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  numeric <- numeric_columns(out$study)
+  found <- column_in_text(numeric, hit[2], named_phrases(out$study, numeric))
+  if (is.null(found)) {
+    state <- parse_question(hit[2], study_vocabulary(out$study))
+    own <- unique(unlist(lapply(seq_len(state$n), function(k) item_column(state, k, c("number", "count")))))
+    own <- own[!is.na(own)]
+    if (length(own) != 1) return(out)
+    found <- list(name = column_of(state, own))
+  }
+  reworded(out, sub(hit[1], sprintf("have %s %s %s", found$name, hit[3], hit[4]), out$text, fixed = TRUE))
 }

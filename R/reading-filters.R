@@ -102,7 +102,7 @@ yes_no_filters <- function(state) {
     # "the correlation of A and B among app users": beside two measures a yes/no column after "among" narrows the rows
     measured <- sum(vapply(columns, function(k) !is.na(item_column(state, k, c("number", "count"))), NA))
     columns <- if (measured >= 2) columns[vapply(columns, function(k) item_norm(state, k - 1) == "among" || among_those_who(state, k) ||
-      left_without(state, k) || (item_norm(state, k - 1) == "for" && is_people_of(state, k)), NA)] else
+      left_without(state, k) || (item_norm(state, k - 1) == "for" && is_people_of(state, k)) || none_of_people(state, k), NA)] else
       columns[measured > 0 & vapply(columns, function(k) left_without(state, k), NA)]
     if (!length(columns)) return(state)
   }
@@ -224,6 +224,13 @@ names_rows_at <- function(state, k, plain = FALSE) {
   while (k < state$n && state$type[k] == "value") k <- k + 1
   if (k > state$n || !grepl("s$|^(people|children|staff)$", item_norm(state, k))) return(FALSE)
   state$type[k] == "entity" || (plain && state$type[k] == "filler") || (state$type[k] == "column" && kind_at(state, item_column(state, k)) %in% "id")
+}
+
+#' "for non smokers only", of a yes/no column smoker, at the end of a question about other columns
+#' @noRd
+none_of_people <- function(state, k) {
+  item_norm(state, k - 1) == "non" && item_norm(state, k - 2) %in% c("for", "among", "in", "of", "only") && is_people_of(state, k) &&
+    !item_norm(state, k + 1) %in% c("and", "or", "versus", "vs", "than")
 }
 
 #' "members", of a yes/no column member: those for whom it says yes

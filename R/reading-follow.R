@@ -46,6 +46,14 @@ follow_reading <- function(study, text, previous, history) {
     told <- edit_by_words(text, previous, history)
     if (!is.null(told)) return(told)
   }
+  # "what share of them churned", after a count of the yes of a column: of those for whom it says yes
+  them <- "(?i)\\b(of|among) (them|those|these)\\b(?! (who|that|which|with)\\b)"
+  counted <- match(previous$outcome, vocabulary$columns$name)
+  if (grepl(them, text, perl = TRUE) && identical(previous$task, "frequency") && length(counted) == 1 && vocabulary$columns$kind[counted] %in% "yes_no" &&
+      !length(previous$by) && !length(previous$filters) && !length(previous$extra$event)) {
+    text <- sub(them, sprintf("\\1 rows with %s = %s", previous$outcome, vocabulary$columns$last_level[counted]), text, perl = TRUE)
+    return(read_question(study, text))
+  }
   text <- bound_of_age(text, vocabulary, previous)
   moved <- other_occasion(study, text, previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous)
   if (!is.null(moved)) return(moved)

@@ -294,14 +294,22 @@ can_group <- function(state, column) {
 
 can_measure <- function(state, column) kind_at(state, column) %in% c("number", "count", "ordered")
 
+#' "average scores by gender", of a score in maths, one in reading and one in writing: all of them, described side by side
+#' @noRd
+open_described <- function(state, mentions) {
+  by <- vapply(mentions, function(m) m$marker == "by", NA)
+  if (sum(!by) != 1 || !length(intersect(asked_statistics(state), c("mean", "median", "sd", "min", "max")))) return(mentions)
+  c(open_plural(state, mentions[!by], described = TRUE), mentions[by])
+}
+
 #' "the correlation between hand spans", "the two karnofsky scores": one word in the plural for several measured columns
 #'
 #' The columns stand in its place, each with the part that the word plays.
 #' @noRd
-open_plural <- function(state, mentions) {
+open_plural <- function(state, mentions, described = FALSE) {
   # "do the two scales give the same weight": what they measure is none of its own
   if (length(mentions) == 2 && !length(state$groups) && mentions[[1]]$column == mentions[[2]]$column) mentions <- mentions[1]
-  if (length(mentions) != 1 || length(state$groups) || mentions[[1]]$adjective) return(mentions)
+  if (length(mentions) != 1 || length(state$groups) && !described || mentions[[1]]$adjective) return(mentions)
   m <- mentions[[1]]
   own <- column_of(state, m$column)
   plural <- function(k) grepl("[^s]s$", item_norm(state, k)) && state$type[k] %in% c("filler", "column", "entity", "lexicon")
@@ -309,7 +317,8 @@ open_plural <- function(state, mentions) {
   several <- (grepl("[^s]s$", m$text) && !grepl("s$", tolower(strip_tail(own)))) || counted || isTRUE(m$at < state$n && plural(m$at + 1))
   if (!several || state$items[[m$at]]$norm == tolower(gsub("[_.]", " ", own))) return(mentions)
   stems <- strsplit(state$items[[m$at]]$stem, " ")[[1]]
-  if (!counted) stems <- setdiff(stems, state$vocabulary$lexicon$generic)
+  # ("average scores" are those of all columns that hold a score)
+  if (!counted && !described) stems <- setdiff(stems, state$vocabulary$lexicon$generic)
   holds <- measured_with(state, stems, if (says(state, "\\b(agree\\w*|kappa|concordan\\w*)\\b")) c("category", "yes_no"))
   if (!m$column %in% holds || length(holds) < 2 || length(holds) > 6) return(mentions)
   stand_in(state, m, holds)

@@ -433,6 +433,7 @@ decide_reading <- function(state, mentions) {
   scores <- score_tasks(state, mentions)
   task <- names(scores)[which.max(scores)]
   if (task %in% c("relate", "agreement", "compare", "change")) mentions <- open_plural(state, open_by_parts(state, mentions))
+  if (task == "describe") mentions <- open_described(state, mentions)
   if (!is.null(state$flags$lost_key)) return(lost_key_verdict(state))
   nothing <- max(scores) < 0.3 && !length(mentions) && !length(state$groups) && !length(state$filters)
   unknown <- unknown_words(state)

@@ -142,6 +142,6 @@ strip_unit <- function(title, col) {
 #' What a statistic is called in a sentence ("total" for sum)
 #' @noRd
 statistic_name <- function(id) {
-  label <- c(mean = "mean", sum = "total", sd = "standard deviation", min = "smallest", max = "largest")[id]
+  label <- c(mean = "mean", sum = "total", sd = "standard deviation", min = "smallest value", max = "largest value")[id]
   if (is.na(label)) further_statistics()[[id]]$label %||% id else unname(label)
 }

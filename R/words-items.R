@@ -22,7 +22,21 @@ find_items <- function(tokens, vocabulary) {
     items[[length(items) + 1L]] <- item
     i <- item$to + 1L
   }
-  settle_owners(words_at_work(items), tokens, vocabulary)
+  settle_owners(units_of_time(words_at_work(items)), tokens, vocabulary)
+}
+
+#' "over 60 months", "per extra month of tenure", beside MonthlyCharges: a unit, not a column that has the word in its name
+#' @noRd
+units_of_time <- function(items) {
+  n <- length(items)
+  norm <- vapply(items, `[[`, "", "norm")
+  for (k in which(vapply(items, function(i) identical(i$type, "column"), NA) & grepl("^(hour|day|week|month|year)s?$", norm))) {
+    if (k == 1 || max(items[[k]]$cols$score) >= 0.9) next
+    counted <- identical(items[[k - 1]]$type, "number")
+    each <- norm[k - 1] %in% c("extra", "additional", "further", "more", "each", "every", "per", "another", "per extra", "per additional") && k < n && norm[k + 1] == "of"
+    if (counted || each) items[[k]] <- without_column(items[[k]], "unit")
+  }
+  items
 }
 
 #' "how heavy are the babies", "mothers weigh more than 150 lb", beside mother_weight_lb and birth_weight_g: whose measure it is, or its unit

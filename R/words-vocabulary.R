@@ -205,6 +205,8 @@ column_terms <- function(columns, table, lexicon) {
     weight <- ifelse(optional, 0, ifelse(stems %in% general, 0.35,
                                          ifelse(grepl("^[0-9.]+$", stems), 0.5, 1)))
     if (sum(weight) == 0) weight[1] <- 1
+    # ("reading score": of two general words the first tells what is scored)
+    if (length(stems) > 1 && all(weight[weight > 0] < 0.5)) weight[which(weight > 0)[1]] <- 1
     weight[tells_apart(stems, weight, name_stems[-i])] <- 1
     if (table$kind[i] == "id" && any(weight >= 1)) weight[stems %in% key_words()] <- 0
     # words of the label, and the noun that the unit measures ("speed" for mph), help to find the column
@@ -393,8 +395,21 @@ value_phrases <- function(columns, lexicon, named = character(), most = 300) {
   parts <- value_parts(base[seq_along(whole), , drop = FALSE][!open, , drop = FALSE], stems[whole][!open], lexicon)
   parts <- parts[!(parts$phrase %in% named & parts$phrase %in% unlist(stems_of(vapply(columns, function(col) col$label %||% "", "")))), ,
       drop = FALSE]
-  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), parts)
+  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), parts, sides_of_compass(rows))
   out[nzchar(out$phrase), , drop = FALSE]
+}
+
+#' "in the north", of levels northeast and northwest: both
+#' @noRd
+sides_of_compass <- function(rows) {
+  parts <- stringi::stri_match_first_regex(tolower(rows$level), "^(north|south)[ -]?(east|west)(ern)?$")
+  own <- which(!is.na(parts[, 1]))
+  plain <- tolower(rows$level) %in% c("north", "south", "east", "west")
+  own <- own[!rows$column[own] %in% rows$column[plain]]
+  if (!length(own)) return(NULL)
+  said <- c(parts[own, 2], parts[own, 3])
+  data.frame(phrase = stem_words(c(said, paste0(said, "ern"))), column = rep(rows$column[own], 4), level = rep(rows$level[own], 4), quality = 0.85,
+             stringsAsFactors = FALSE)
 }
 
 #' "<1 year" also as "less than 1 year", "10+ years" as "10 or more years"
