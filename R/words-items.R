@@ -22,7 +22,19 @@ find_items <- function(tokens, vocabulary) {
     items[[length(items) + 1L]] <- item
     i <- item$to + 1L
   }
-  settle_owners(units_of_time(words_at_work(items)), tokens, vocabulary)
+  settle_owners(verbs_of_columns(units_of_time(words_at_work(items))), tokens, vocabulary)
+}
+
+#' "people who work overtime", beside WorkLifeBalance: the verb of the column that follows, not another column
+#' @noRd
+verbs_of_columns <- function(items) {
+  n <- length(items)
+  verbs <- c("work", "works", "worked", "working", "use", "uses", "used", "using", "take", "takes", "took", "live", "lives", "drive", "drives")
+  for (k in which(vapply(items, function(i) identical(i$type, "column") && i$norm %in% verbs, NA))) {
+    follows <- k < n && identical(items[[k + 1]]$type, "column") && max(items[[k + 1]]$cols$score) >= 0.9
+    if (follows && max(items[[k]]$cols$score) < 0.7) items[[k]] <- without_column(items[[k]], "filler")
+  }
+  items
 }
 
 #' "over 60 months", "per extra month of tenure", beside MonthlyCharges: a unit, not a column that has the word in its name

@@ -109,3 +109,34 @@ test_that("groups are compared at their start on the first of two measurements",
   b <- ask(open_study(rows), "is the gain in the talk group greater than in the pill group?")
   expect_equal(reading(b)$outcome, "weight_gain")
 })
+
+test_that("several scores in the plural are described side by side, of those who are meant", {
+  rows <- with_seed(87, { b <- rnorm(120, 65, 10); data.frame(gender = sample(c("female", "male"), 120, TRUE), lunch = sample(c("standard", "reduced"), 120,
+    TRUE), math_score = round(b + rnorm(120, 0, 5)), reading_score = round(b + rnorm(120, 2, 5)), writing_score = round(b + rnorm(120, 1, 5))) })
+  s <- open_study(rows)
+  measured <- c("math_score", "reading_score", "writing_score")
+  for (q in c("average scores by gender", "average of the three scores by lunch", "average scores of girls")) expect_equal(reading(ask(s, q))$outcome, measured,
+    info = q)
+  expect_equal(filters_of(ask(s, "average scores of girls")), "gender == female")
+  expect_equal(reading(ask(s, "average reading score"))$outcome, "reading_score")
+  expect_equal(value_of(ask(s, "how many students failed maths (below 50)"), "n"), sum(rows$math_score < 50))
+})
+
+test_that("initials, sides of the compass and what is unknown stand for levels and missing values", {
+  rows <- with_seed(88, data.frame(employee = 1:150, department = sample(c("Sales", "Research & Development", "Finance"), 150, TRUE), region = sample(c("northeast",
+    "northwest", "southeast"), 150, TRUE), sex = sample(c("F", "M", NA), 150, TRUE), smoker = sample(c("yes", "no"), 150, TRUE), tenure = rpois(150, 30),
+    monthly_pay = round(rnorm(150, 3000, 400)), left = sample(c("yes", "no"), 150, TRUE), age = round(rnorm(150, 40, 9))))
+  s <- open_study(rows)
+  expect_equal(value_of(ask(s, "how many employees are in R&D"), "n"), sum(rows$department == "Research & Development"))
+  expect_equal(status_of(ask(s, "how many employees are in X&Y")), "cannot_answer")
+  expect_equal(value_of(ask(s, "average tenure in the north"), "estimate"), mean(rows$tenure[rows$region != "southeast"]), tolerance = 1e-12)
+  expect_match(format_answer(ask(s, "how many employees have unknown sex")), as.character(sum(is.na(rows$sex))))
+  a <- ask(s, "correlation between age and tenure for non smokers only")
+  expect_equal(value_of(a, "estimate"), cor(rows$age[rows$smoker == "no"], rows$tenure[rows$smoker == "no"]), tolerance = 1e-12)
+  # a month behind a number or behind "per" is a unit, not the pay of a month
+  expect_equal(filters_of(ask(s, "employees with tenure over 30 months")), "tenure > 30")
+  b <- ask(s, "odds of leaving per extra month of tenure")
+  expect_equal(reading(b)$predictors, "tenure")
+  d <- ask(ask(s, "how many smokers are there"), "what share of them left")
+  expect_equal(value_of(d, "estimate"), mean(rows$left[rows$smoker == "yes"] == "yes"), tolerance = 1e-12)
+})
