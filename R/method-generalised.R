@@ -106,7 +106,7 @@ compute_generalised <- function(ctx, family) {
         risks$data$level[1]),
                risks$data$difference[2]), new_number("risk_difference_low", "lower limit", risks$data$difference_low[2]),
     new_number("risk_difference_high", "upper limit", risks$data$difference_high[2])))
-  at <- if (!length(out$aliased) && !out$separated && is.null(ctx$reading$extra$offset)) stated_values(ctx, columns, pair)
+  at <- if (!length(out$aliased) && !out$separated && is.null(ctx$reading$extra$offset)) stated_values(ctx, columns, pair, m)
   if (!is.null(at)) numbers <- with_expected(compact(numbers), out, at, family, ctx)
   result(compact(numbers), tables = compact(list(new_table("coefficients",
                                                    sprintf("Coefficients for %s (Wald intervals)",
@@ -141,7 +141,7 @@ likelihood_ratio_numbers <- function(fall, df) {
 #' The chance (or count) expected at stated values becomes the estimate, with its interval from the scale of the model
 #' @noRd
 with_expected <- function(numbers, fit, at, family, ctx) {
-  x <- c(1, at)
+  x <- c(1, at$row)
   eta <- sum(x * fit$coefficients); se <- sqrt(drop(x %*% fit$unscaled %*% x))
   back <- if (family == "binomial") stats::plogis else exp
   slope <- if (family == "binomial") back(eta) * (1 - back(eta)) else back(eta)
@@ -358,7 +358,7 @@ script_generalised <- function(ctx, res) {
              "+ half), accuracy = mean((p > 0.5) == (y == 1))))"))
     else "numbers$dispersion <- sum(resid(fit, \"pearson\")^2) / fit$df.residual", script_generalised_extras(ctx, res, m),
     if (!is.null(res$at)) c(sprintf("at <- c(1, %s); eta <- sum(at * coef(fit)); eta_se <- sqrt(drop(at %%*%% vcov(fit) %%*%% at))",
-      paste(vapply(as.vector(res$at), as_r_number, ""), collapse = ", ")),
+      paste(vapply(res$at$row, as_r_number, ""), collapse = ", ")),
       "back <- family(fit)$linkinv; z <- qnorm(1 - (1 - conf_level) / 2)",
       if (length(res$focal) == 1) "numbers$slope <- numbers$estimate",
       "numbers[c(\"estimate\", \"se\", \"ci_low\", \"ci_high\")] <- list(back(eta), eta_se * family(fit)$mu.eta(eta),",

@@ -100,7 +100,7 @@ compute_linear <- function(ctx, robust = FALSE) {
     new_number("f_p_value", "p of the whole model", out$p_value), new_number("aic", "AIC", out$aic),
     new_number("bic", "BIC", out$bic), new_number("log_likelihood", "log likelihood", out$log_likelihood),
     new_number("n", "rows used", out$n)))
-  at <- stated_values(ctx, columns, pair)
+  at <- stated_values(ctx, columns, pair, m)
   slopes <- if (length(pair) && !robust) simple_slopes(out, m, columns, pair[[1]], ctx$conf_level)
   if (!is.null(at)) numbers <- with_prediction(numbers, predict_at(out, at, ctx$conf_level), paste("expected", outcome_name(ctx)), at)
   result(numbers, tables = compact(list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table),
@@ -110,21 +110,35 @@ compute_linear <- function(ctx, robust = FALSE) {
          robust = robust)
 }
 
-#' Values of all predictors that the question states ("for a strength before of 12"); NULL when it leaves one open
+#' What the question states of the predictors ("for a strength before of 12 in the north")
+#'
+#' What it leaves open is held where the rows are: numbers at their mean, columns of groups at the mix of their levels. Both are said.
+#' @param m The design: list(x, source) as of [stat_model_matrix()].
+#' @section Shape: list(values (named list: a number, or a level), open (names of those left open), row (the design row, without its
+#'   intercept)); NULL where nothing is stated or the effects depend on each other.
 #' @noRd
-stated_values <- function(ctx, columns, pair) {
-  at <- ctx$reading$extra$at
-  if (is.null(at) || length(pair) || !any(names(columns) %in% names(at)) || any(vapply(columns, is.factor, NA))) return(NULL)
-  # what the question leaves open is held at its mean, and said
+stated_values <- function(ctx, columns, pair, m) {
+  at <- as.list(ctx$reading$extra$at); levels <- ctx$reading$extra$at_levels
+  at <- c(at, as.list(levels))[intersect(names(columns), c(names(at), names(levels)))]
+  if (!length(at) || length(pair)) return(NULL)
+  row <- colMeans(m$x)
+  for (name in names(at)) {
+    own <- which(m$source == name); v <- columns[[name]]
+    if (is.factor(v)) {
+      if (!at[[name]] %in% levels(v)) return(NULL)
+      row[own] <- as.numeric(levels(v)[-1] == at[[name]])
+    } else row[own] <- as.numeric(at[[name]])
+  }
   open <- setdiff(names(columns), names(at))
-  at <- c(at, vapply(columns[open], function(v) mean(as.double(v)), 1))[names(columns)]
-  structure(at, open = open)
+  mixed <- open[vapply(columns[open], is.factor, NA)]
+  values <- c(at, lapply(columns[setdiff(open, mixed)], function(v) mean(as.double(v))), stats::setNames(as.list(rep(NA, length(mixed))), mixed))
+  list(values = values[names(columns)], open = open, row = unname(row[-1]))
 }
 
 #' Expected value at stated values, with the interval of the mean and that of a single new row
 #' @noRd
 predict_at <- function(fit, at, conf_level) {
-  x <- c(1, at)
+  x <- c(1, at$row)
   if (length(fit$aliased)) stop_data("The predictors repeat each other, so nothing can be predicted from them.", class = "collinear")
   value <- sum(x * fit$coefficients)
   se <- sqrt(drop(x %*% fit$covariance %*% x))
@@ -140,12 +154,13 @@ predict_at <- function(fit, at, conf_level) {
 with_prediction <- function(numbers, p, what, at) {
   ids <- vapply(numbers, `[[`, "", "id")
   slope <- if ("estimate" %in% ids) numbers[[match("estimate", ids)]]$value
-  where <- paste(sprintf("%s = %s", names(at), format_plain(as.vector(at))), collapse = ", ")
+  where <- paste(sprintf("%s = %s", names(at$values), vapply(at$values, function(v) if (is.na(v)) "as in the rows" else if (is.numeric(v)) format_plain(v)
+    else v, "")), collapse = ", ")
   c(list(new_number("estimate", sprintf("%s at %s", what, where), p$value), new_number("se", "standard error", p$se),
          new_number("ci_low", "lower limit", p$ci_low), new_number("ci_high", "upper limit", p$ci_high)),
     if (!is.null(p$low)) list(new_number("prediction_low", "prediction interval, lower limit", p$low),
                               new_number("prediction_high", "prediction interval, upper limit", p$high)),
-    if (!is.null(slope)) list(new_number("slope", sprintf("coefficient of %s", names(at)[1]), slope)),
+    if (!is.null(slope)) list(new_number("slope", sprintf("coefficient of %s", names(at$values)[1]), slope)),
     numbers[!ids %in% c("estimate", "se", "ci_low", "ci_high")])
 }
 
@@ -247,8 +262,8 @@ say_linear <- function(ctx, res) {
   clear_terms <- t$term[-1][which(t$p_value[-1] < 1 - ctx$conf_level)]
   details <- c(if (isTRUE(ctx$reading$extra$joint) && length(res$focal) == 1) sprintf("That adds %s of the spread to what %s explains.",
                  say_percent(n$r_squared_added), some_of(vapply(ctx$columns[ctx$reading$adjust_for], say_column, ""), 5)),
-               if (!is.null(ctx$reading$extra$at) &&
-    is.null(res$at)) "No single value is predicted, since the question leaves open the level of a column of groups.", say_slopes(ctx, res),
+               if (!is.null(ctx$reading$extra$at) && is.null(res$at)) "No single value is predicted, since the effects depend on each other.",
+               say_slopes(ctx, res),
       if (isTRUE(ctx$reading$extra$standardised) && length(res$focal) != 1) sprintf("Standardised: %s.", write_coefficients(t[-1, ], ctx$conf_level)),
       if (length(res$focal) != 1) if (length(clear_terms)) sprintf("Coefficients clearly away from zero: %s.",
       some_of(clear_terms, 8)) else "No coefficient is clearly away from zero.",
@@ -285,17 +300,21 @@ say_expected <- function(ctx, res, y) {
           with_unit(say_number(n$prediction_high), unit), say_beyond(res))
 }
 
-#' The values a prediction is for, those that were left open at their mean
+#' The values a prediction is for, those that were left open as they are on average
 #' @noRd
 say_stated <- function(ctx, at) {
-  open <- names(at) %in% attr(at, "open")
-  values <- as.vector(at)
-  some_of(sprintf("%s %s%s", vapply(ctx$columns[names(at)], say_column, ""), ifelse(open, say_number(values), format_plain(values)),
-                  ifelse(open, " (its mean)", "")), 5)
+  item <- function(name) {
+    v <- at$values[[name]]; called <- say_column(ctx$columns[[name]])
+    if (is.na(v)) return(sprintf("%s mixed as in the rows", called))
+    if (name %in% at$open) return(sprintf("%s %s (its mean)", called, say_number(v)))
+    sprintf("%s %s", called, if (is.numeric(v)) format_plain(v) else v)
+  }
+  some_of(vapply(names(at$values), item, ""), 5)
 }
 
 say_beyond <- function(res) {
-  beyond <- names(res$at)[vapply(names(res$at), function(k) res$at[[k]] < min(res$columns[[k]]) || res$at[[k]] > max(res$columns[[k]]), NA)]
+  numeric <- names(res$at$values)[vapply(res$at$values, is.numeric, NA)]
+  beyond <- numeric[vapply(numeric, function(k) res$at$values[[k]] < min(res$columns[[k]]) || res$at$values[[k]] > max(res$columns[[k]]), NA)]
   if (length(beyond)) sprintf(" That lies beyond the values of %s in the data.", some_of(beyond)) else ""
 }
 
@@ -377,14 +396,15 @@ script_hc3 <- function() {
 
 script_expected <- function(res) {
   if (is.null(res$at)) return(NULL)
-  if (res$robust) return(c(
-    sprintf("a <- c(1, %s); value <- sum(a * beta); mean_se <- sqrt(drop(a %%*%% vc %%*%% a))", paste(vapply(as.vector(res$at), as_r_number, ""),
-                                                                                           collapse = ", ")),
+  by_row <- any(res$factors)
+  if (res$robust || by_row) return(c(
+    if (!res$robust) "vc <- vcov(fit)",
+    sprintf("a <- c(1, %s); value <- sum(a * beta); mean_se <- sqrt(drop(a %%*%% vc %%*%% a))", paste(vapply(res$at$row, as_r_number, ""), collapse = ", ")),
     "t <- qt(1 - (1 - conf_level) / 2, fit$df.residual); row_se <- sqrt(mean_se^2 + s$sigma^2)",
     "if (!is.null(numbers$estimate)) numbers$slope <- numbers$estimate",
     paste0("numbers[c(\"estimate\", \"se\", \"ci_low\", \"ci_high\", \"prediction_low\", \"prediction_high\")] <- list(value, mean_se, ",
            "value - t * mean_se, value + t * mean_se, value - t * row_se, value + t * row_se)")))
-  frame <- sprintf("data.frame(%s)", paste(sprintf("x%d = %s", seq_along(res$at), vapply(as.vector(res$at), as_r_number, "")), collapse = ", "))
+  frame <- sprintf("data.frame(%s)", paste(sprintf("x%d = %s", seq_along(res$at$row), vapply(res$at$row, as_r_number, "")), collapse = ", "))
   c(sprintf(paste0("mean_at <- predict(fit, %s, interval = \"confidence\", level = conf_level, se.fit =",
       " TRUE); row_at <- predict(fit, %s, interval = \"prediction\", level = conf_level)"), frame, frame),
     "if (!is.null(numbers$estimate)) numbers$slope <- numbers$estimate",

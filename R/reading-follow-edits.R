@@ -365,26 +365,26 @@ moderate <- function(text, state, mentions, r) {
 #' "what would a student with a pretest of 60 get": values of the model's predictors
 #' @noRd
 state_values <- function(text, state, r) {
-  if (!grepl("\\b(what (would|will|is|could)|predict|expect|how (much|many|high) (would|will))\\b", text, ignore.case = TRUE, perl = TRUE) ||
+  if (!grepl("\\b(what (would|will|is|could)|predict(ed)?|expect(ed)?|how (much|many|high) (would|will))\\b", text, ignore.case = TRUE, perl = TRUE) ||
       !r$task %in%
     c("predict", "relate") || length(r$outcome) != 1) return(NULL)
   stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1, state$groups)
-  if (!length(stated)) return(NULL)
   names <- vapply(stated, function(g) column_of(state, g$column), "")
-  outcome <- r$outcome
   pair <- unique(c(r$outcome, r$by, r$predictors, r$adjust_for))
   if (!all(names %in% pair)) return(NULL)
-  if (r$task == "relate" || names[1] %in% r$outcome) { r$outcome <- setdiff(pair,
-    names)[1]; r$predictors <- names; r$by <- r$adjust_for <- character() }
-  r$task <- "predict"
-  r["method_asked"] <- list(NULL)
-  r$extra$at <- stats::setNames(vapply(stated, function(g) g$numbers[1], 1), names)
-  # "a 30 year old smoker", of a model that holds both: among the rows of that level
+  # "a 30 year old smoker", of a model that holds both: the level at which it is read
   levels <- c(state$filters, lapply(Filter(function(g) names_one(g) && !isTRUE(g$numeric), state$groups), function(g) group_filter(state, g)))
   levels <- Filter(function(f) f$op == "==" && f$column %in% setdiff(c(r$predictors, r$adjust_for), names), levels)
+  if (!length(stated) && !length(levels)) return(NULL)
+  if (length(names) && (r$task == "relate" || names[1] %in% r$outcome)) { r$outcome <- setdiff(pair,
+    names)[1]; r$predictors <- names; r$by <- r$adjust_for <- character() }
+  r$task <- "predict"
+  if (!isTRUE(r$method_asked %in% c("linear_regression", "logistic_regression", "poisson_regression"))) r["method_asked"] <- list(NULL)
+  r$extra$at <- stats::setNames(vapply(stated, function(g) g$numbers[1], 1), names)
+  r$extra$at_levels <- stated_levels(levels)
+  # (a condition that the model had before stays)
   own <- vapply(levels, `[[`, "", "column")
-  r$filters <- c(Filter(function(f) !f$column %in% own, r$filters), levels)
-  r$predictors <- setdiff(r$predictors, own); r$adjust_for <- setdiff(r$adjust_for, own)
+  r$filters <- Filter(function(f) !f$column %in% own, r$filters)
   r
 }
 

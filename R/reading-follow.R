@@ -55,7 +55,7 @@ follow_reading <- function(study, text, previous, history) {
     return(read_question(study, text))
   }
   text <- bound_of_age(text, vocabulary, previous)
-  moved <- other_occasion(study, text, previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous)
+  moved <- interaction_named(study, text, previous) %||% grouping_added(study, text, previous) %||% other_occasion(study, text, previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous)
   if (!is.null(moved)) return(moved)
   wished <- take_look(text, vocabulary)
   # "as a chart": every answer comes with its picture
@@ -67,6 +67,39 @@ follow_reading <- function(study, text, previous, history) {
   derived <- derive_for_follow_up(study, text)
   verdict <- read_edit(derived$study, derived$text, previous, study_vocabulary(derived$study))
   with_derived_study(with_wishes(verdict, wished$look), derived$study, study)
+}
+
+#' "with an interaction between bmi and smoker", after a model or a comparison: whether the effects of the two depend on each other
+#' @noRd
+interaction_named <- function(study, text, previous) {
+  form <- "(?i)^(?:and |now |then |also |please )*(?:with|add|include|test|allow for|what about|is there|use)? ?(?:an |the |any )?interactions? (?:term )?(?:between|of|for) (?:the )?(.+?) (?:and|with|x|by) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (is.na(hit[1]) || !previous$task %in% c("predict", "relate", "compare") || length(previous$outcome) != 1) return(NULL)
+  pair <- lapply(hit[2:3], function(said) column_in_text(all_columns(study), said, kin_phrases(study, said)))
+  if (any(vapply(pair, is.null, NA))) return(NULL)
+  names <- vapply(pair, `[[`, "", "name")
+  if (names[1] == names[2] || any(names %in% previous$outcome)) return(NULL)
+  r <- previous
+  r$task <- "predict"
+  r$predictors <- unique(c(names, r$predictors, r$by)); r$by <- character(); r$adjust_for <- setdiff(r$adjust_for, names)
+  r["method_asked"] <- list(NULL)
+  r$extra$interaction <- TRUE; r$extra$levels <- NULL
+  new_verdict("answered", continued(r))
+}
+
+#' "add sex", after a comparison of groups: both columns make the groups
+#' @noRd
+grouping_added <- function(study, text, previous) {
+  hit <- stringi::stri_match_first_regex(text, "(?i)^(?:and |now |then |also |please )*(?:add|include|plus) (?:the )?([\\p{L}\\p{N}_. ]+?)(?: as (?:a |another |second )?(?:factor|group|grouping))?[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1]) || !identical(previous$task, "compare") || length(previous$by) != 1 || length(previous$outcome) != 1) return(NULL)
+  groups <- Filter(function(col) is_level_kind(col$kind), all_columns(study))
+  found <- column_in_text(groups, hit[2], named_phrases(study, groups))
+  outcome <- find_column(study, previous$outcome)
+  if (is.null(found) || tolower(found$said) != tolower(hit[2]) || found$name %in% c(previous$by, previous$outcome) || !is_numeric_kind(outcome$kind)) return(NULL)
+  r <- previous
+  r$by <- c(r$by, found$name)
+  r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL); r$extra$levels <- NULL
+  new_verdict("answered", continued(r))
 }
 
 #' "without outliers": asked back, since no rule settles which rows they are

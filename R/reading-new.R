@@ -75,7 +75,7 @@ plain_core <- function(r) {
                    if (isTRUE(r$extra$each_pair)) "over the rows that each pair has") |> trimws(),
     predict = paste0("how ", y, " goes with ", some_of(unique(c(r$predictors, r$by)), 8),
         if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
-        " held constant"), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other",
+        " held constant"), plain_stated(r), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other",
           if (!is.null(r$extra$cluster)) sprintf(", with an intercept for each %s", r$extra$cluster), plain_side(r)),
     drivers = paste("which columns go with", y, "most"),
     rank = if (length(r$extra$event)) sprintf("rank %s by the %s of rows in which %s%s", by,
@@ -140,6 +140,13 @@ plain_plan <- function(plan) {
                        format_plain(signif(plan$effect, 3))))
   if (is.null(plan$n)) sprintf("how large a sample has to be to see %s",
       effect) else sprintf("what a sample of %s can see of %s", format_plain(plan$n), effect)
+}
+
+#' ", at age 40 and smoker yes": the values at which a model is read
+#' @noRd
+plain_stated <- function(r) {
+  at <- c(vapply(as.list(r$extra$at), format_plain, ""), unlist(r$extra$at_levels))
+  if (length(at)) paste(", at", some_of(paste(plain_names(names(at)), at), 6)) else ""
 }
 
 plain_event <- function(r) plain_filter(r$extra$event)

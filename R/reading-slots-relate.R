@@ -274,6 +274,13 @@ with_offset <- function(r, name, outcome = r$outcome) {
   r
 }
 
+#' The levels that conditions state, by column
+#' @section Shape: named character vector.
+#' @noRd
+stated_levels <- function(filters) {
+  stats::setNames(vapply(filters, function(f) as.character(f$value), ""), vapply(filters, `[[`, "", "column"))
+}
+
 #' "predict mpg for a wt of 3 and an hp of 120": numbers of measured columns are values to predict at, not conditions
 #' @noRd
 take_stated_values <- function(state, r) {
@@ -284,6 +291,12 @@ take_stated_values <- function(state, r) {
     state$groups)
   stated <- Filter(function(g) !column_of(state, g$column) %in% r$outcome, stated)
   if (!asks || !length(stated)) return(r)
+  # "for a 40 year old in the north from age and region": the level of a predictor that is named as one
+  levels <- Filter(function(f) f$op == "==" && f$column %in% r$predictors && kind_of_names(state, f$column) %in% c("category", "yes_no", "ordered"), r$filters)
+  if (length(levels)) {
+    r$extra$at_levels <- stated_levels(levels)
+    r$filters <- Filter(function(f) !f$column %in% names(r$extra$at_levels), r$filters)
+  }
   names <- vapply(stated, function(g) column_of(state, g$column), "")
   values <- stats::setNames(vapply(stated, function(g) g$numbers[1], 1), names)
   r$extra$at <- c(r$extra$at, values[setdiff(names, names(r$extra$at))])

@@ -201,3 +201,41 @@ test_that("a follow-up of a question about what is not there starts afresh", {
   expect_true(status_of(ask(a, "only in the north")) %in% c("needs_choice", "cannot_answer", "answered"))
   expect_equal(reading(ask(a, "average honey yield in the north"))$outcome, "honey_yield_kg")
 })
+
+test_that("a model is read at stated values and levels, what is left open stands as in the rows", {
+  rows <- with_seed(97, { n <- 150; out <- data.frame(age = sample(20:64, n, TRUE), bmi = round(rnorm(n, 30, 5), 1), smoker = sample(c("no", "yes"), n, TRUE),
+    region = sample(c("east", "north", "west"), n, TRUE)); out$charges <- round(200 * out$age + 9000 * (out$smoker == "yes") + rnorm(n, 0, 2000), 1); out })
+  s <- open_study(rows)
+  a <- ask(ask(s, "predict charges from age, bmi and smoker"), "what is expected for a smoker aged 40 with bmi 35")
+  fit <- lm(charges ~ age + bmi + smoker, rows)
+  at <- data.frame(age = 40, bmi = 35, smoker = "yes")
+  expect_equal(value_of(a, "estimate"), predict(fit, at)[[1]], tolerance = 1e-9)
+  expect_equal(value_of(a, "ci_low"), predict(fit, at, interval = "confidence")[1, "lwr"], tolerance = 1e-9)
+  expect_equal(value_of(a, "prediction_high"), predict(fit, at, interval = "prediction")[1, "upr"], tolerance = 1e-9)
+  expect_retraces(a)
+  expect_length(filters_of(a), 0)
+  b <- ask(s, "expected charges for a 40 year old in the north from age and region")
+  fit2 <- lm(charges ~ age + region, rows)
+  expect_equal(value_of(b, "estimate"), predict(fit2, data.frame(age = 40, region = "north"))[[1]], tolerance = 1e-9)
+  # the smoker is left open: the mean over the rows' mix
+  d <- ask(ask(s, "predict charges from age and smoker"), "what is expected at age 50")
+  fit3 <- lm(charges ~ age + smoker, rows)
+  expect_equal(value_of(d, "estimate"), sum(coef(fit3) * c(1, 50, mean(rows$smoker == "yes"))), tolerance = 1e-9)
+  expect_match(format_answer(d), "mixed as in the rows")
+  e <- ask(ask(s, "logistic regression of smoker on age and region"), "what is the chance for a 30 year old in the west")
+  fit4 <- glm(I(smoker == "yes") ~ age + region, binomial, rows)
+  expect_equal(value_of(e, "estimate"), predict(fit4, data.frame(age = 30, region = "west"), type = "response")[[1]], tolerance = 1e-6)
+  expect_retraces(e, 1e-6)
+})
+
+test_that("an interaction by name and a further grouping are added to what stands", {
+  rows <- with_seed(98, data.frame(y = rnorm(120), age = runif(120, 20, 60), dose = runif(120), arm = sample(c("a", "b"), 120, TRUE), sex = sample(c("f",
+    "m"), 120, TRUE)))
+  s <- open_study(rows)
+  a <- ask(ask(s, "predict y from age, dose and arm"), "with an interaction between dose and arm")
+  fit <- lm(y ~ dose * arm + age, rows)
+  expect_equal(value_of(a, "p_value"), summary(fit)$coefficients["dose:armb", 4], tolerance = 1e-8)
+  b <- ask(ask(s, "does y differ by arm?"), "add sex")
+  expect_equal(reading(b)$by, c("arm", "sex"))
+  expect_equal(method_of(b), "anova_two_way")
+})
