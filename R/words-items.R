@@ -22,7 +22,7 @@ find_items <- function(tokens, vocabulary) {
     items[[length(items) + 1L]] <- item
     i <- item$to + 1L
   }
-  settle_owners(verbs_of_columns(units_of_time(words_at_work(items))), tokens, vocabulary)
+  settle_owners(verbs_of_columns(units_of_time(words_at_work(items), vocabulary)), tokens, vocabulary)
 }
 
 #' "people who work overtime", beside WorkLifeBalance: the verb of the column that follows, not another column
@@ -39,11 +39,13 @@ verbs_of_columns <- function(items) {
 
 #' "over 60 months", "per extra month of tenure", beside MonthlyCharges: a unit, not a column that has the word in its name
 #' @noRd
-units_of_time <- function(items) {
+units_of_time <- function(items, vocabulary) {
   n <- length(items)
   norm <- vapply(items, `[[`, "", "norm")
   for (k in which(vapply(items, function(i) identical(i$type, "column"), NA) & grepl("^(hour|day|week|month|year)s?$", norm))) {
     if (k == 1 || max(items[[k]]$cols$score) >= 0.9) next
+    # (what is counted in days is what "90 days" are of)
+    if (any(vocabulary$columns$unit[items[[k]]$cols$column] %in% c(norm[k], paste0(norm[k], "s"), unit_words()[norm[k]]))) next
     counted <- identical(items[[k - 1]]$type, "number")
     each <- norm[k - 1] %in% c("extra", "additional", "further", "more", "each", "every", "per", "another", "per extra", "per additional") && k < n && norm[k + 1] == "of"
     if (counted || each) items[[k]] <- without_column(items[[k]], "unit")
