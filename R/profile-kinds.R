@@ -42,6 +42,11 @@ profile_column <- function(name, x, codes = NULL) {
   if (found$kind %in% c("number", "count")) found$proposed <- proposed_codes(seen, facts)
   if (!is.null(among) && !among$safe && is.null(style)) found$proposed <- list(codes = among$words, rows = sum(x %in% among$words),
       evidence = "every other value is a number")
+  if (length(among$beyond) && isTRUE(among$safe) && numeric) {
+    found$beyond_limit <- among$beyond
+    found$reason <- sprintf("%s; %s beyond a limit (%s) counted as missing", found$reason, count_of(sum(x %in% among$beyond), "value"),
+      some_of(among$beyond, 3))
+  }
   utils::modifyList(base, found)
 }
 

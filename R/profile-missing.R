@@ -67,8 +67,9 @@ refusal_words <- function() {
 
 #' Words among numbers: the few values that keep a column from being numbers
 #'
-#' @section Shape: NULL when the column is not nearly all numbers; else list(words, safe): safe when each word says that
-#'   there is no value, so that reading it as missing loses nothing.
+#' @section Shape: NULL when the column is not nearly all numbers; else list(words, safe, beyond): safe when each word says that
+#'   there is no value, so that reading it as missing loses nothing, or that a value lies beyond a limit ("<5"), which are told
+#'   apart in beyond: they count as missing too, and a finding says so.
 #' @noRd
 words_among_numbers <- function(values) {
   if (length(values) < 4) return(NULL)
@@ -76,9 +77,11 @@ words_among_numbers <- function(values) {
   if (mean(grepl(plain_number(), utils::head(values, 40))) < 0.7) return(NULL)
   plain <- grepl(plain_number(), values)
   odd <- values[!plain]
-  if (!length(odd) || length(odd) > 0.1 * length(values) + 1 || sum(plain) < 3) return(NULL)
+  # "<5" among numbers: a limit of detection, of which there may be several
+  beyond <- grepl("^\\s*[<>\u2264\u2265]\\s*[0-9]+([.,][0-9]+)?\\s*$", odd)
+  if (!length(odd) || sum(!beyond) > 0.1 * length(values) + 1 || sum(beyond) > 0.3 * length(values) || sum(plain) < 3) return(NULL)
   if (any(grepl("^[-+]?0[0-9]", values[plain]))) return(NULL)
-  list(words = odd, safe = all(tolower(trimws(odd)) %in% c(refusal_words(), "n/a", "null", ".", "-", "?")))
+  list(words = odd, safe = all(beyond | tolower(trimws(odd)) %in% c(refusal_words(), "n/a", "null", ".", "-", "?")), beyond = odd[beyond])
 }
 
 nothing_as_null <- function(x) if (length(x)) x else NULL

@@ -71,6 +71,7 @@ amendment_forms <- function() {
   list(
     form("^(undo|take (?:that|it|the last(?: change)?) back)$", function(study, p) take_back(study)),
     form(paste0(verb, "(.+?) as (?:a )?missing(?: values?| codes?)?(?: (?:in |for |of )?(.+))?$"), words_missing),
+    form(paste0(verb, "['\"]?([<>\u2264\u2265] ?[0-9.]+)['\"]? as ([0-9.]+) (?:in|of|for) (.+)$"), words_limit),
     form(paste0("^(?:each|every|a) row (?:stands for|counts for|counts as|is|represents) (?:as many )?(?:cases as )?",
       "(.+?)(?: (?:cases|people|persons|rows|times|says))?$"),
          function(study, p) amend_cells(study, one_column(study, p[1]))),
@@ -282,6 +283,17 @@ words_merge <- function(study, p) {
   from <- setdiff(from, to)
   if (!length(from)) return(study)
   amend_named(study, name, list(recode = stats::setNames(rep(to, length(from)), from)))
+}
+
+#' "read "<5" as 2.5 in lead": a number in the place of what is only known to lie beyond a limit
+#' @noRd
+words_limit <- function(study, p) {
+  name <- one_column(study, p[3])
+  col <- find_column(study, name)
+  raw <- unique(as.character(study$tables[[col$table]]$data[[name]]))
+  own <- raw[gsub(" ", "", raw, fixed = TRUE) == gsub(" ", "", p[1], fixed = TRUE)]
+  if (!length(own)) return(NULL)
+  amend_named(study, name, list(recode = stats::setNames(rep(p[2], length(own)), own)))
 }
 
 #' "recode arm: syrup to sugar", "in arm, rename syrup to sugar", "call syrup sugar": another name for one level

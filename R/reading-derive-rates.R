@@ -4,7 +4,7 @@
 #' @noRd
 turns_of_rates <- function() {
   list(turn("[0-9] ?(%|per ?cent)", percent_of_whole), turn("\\brates?\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
-       turn("\\b(per|for each|for every)\\b", mean_per_unit), turn("\\b(never|ever|at least once)\\b", units_that_never))
+       turn("\\b(per|for each|for every)\\b", mean_per_unit), turn("\\b(never|ever|at least once|at least one|one or more|any)\\b", units_that_never))
 }
 
 #' Words of columns that count everything there was
@@ -116,10 +116,20 @@ mean_per_unit <- function(out) {
   if (is.null(of)) return(out)
   lead <- sub(paste0(as_literal(hit[3]), ".*$"), "", hit[1])
   lead <- gsub("(?i)\\b(number|amount|sum|total)( of)? ", "", lead, perl = TRUE)
-  out$per_unit <- c(list(unit = unit[[1]]$name), of[c("outcome", "rows")])
+  out$per_unit <- c(list(unit = unit[[1]]$name, table = unit[[1]]$table), of[c("outcome", "rows")])
   text <- sub(hit[1], paste0(lead, of$outcome), text, fixed = TRUE)
   if (!of$rows) return(reworded(out, text))
-  with_derived(out, of$outcome, "rows_each", unit[[1]]$name, text)
+  derived_in(out, unit[[1]]$table, of$outcome, "rows_each", unit[[1]]$name, text)
+}
+
+#' As [with_derived()], in a table of its own where several hold the column: a key is counted where its rows come back
+#' @noRd
+derived_in <- function(out, table, ...) {
+  used <- lapply(out$study$tables, `[[`, "used")
+  for (other in setdiff(names(used), table)) out$study$tables[[other]]$used <- FALSE
+  out <- with_derived(out, ...)
+  for (name in names(used)) out$study$tables[[name]]$used <- used[[name]]
+  out
 }
 
 #' What is added up over the rows of a unit: a measure that adds up, or the rows themselves
@@ -154,7 +164,8 @@ totals_of_units <- function(study, verdict, per) {
   # (the question speaks of units: means of rows would be another answer)
   if (!held && !taken) return(new_verdict("cannot_answer", r, sprintf(
     "Totals of each %s are described, compared and ranked, and nothing else is done with them yet. Ask for their mean in groups.", per$unit)))
-  home <- find_column(study, per$unit)$table
+  # (the key stands in every table that it joins)
+  home <- per$table %||% find_column(study, per$unit)$table
   table_of <- function(name) find_column(study, name)$table
   conditions <- setdiff(vapply(r$filters, `[[`, "", "column"), if (held) per$outcome)
   beside <- unique(c(r$by, r$adjust_for, r$predictors, conditions))
@@ -182,10 +193,12 @@ totals_of_units <- function(study, verdict, per) {
 #' "which children were never infected", "how many customers ever returned something": units by the number of their rows in which it was so
 #' @noRd
 units_that_never <- function(out) {
-  form <- paste0("(?i)^ *(how many|which|what|list|show|what share of|what proportion of|what percentage of) (?:the )?([\\p{L}_]+) (?:who |that )?(?:have |has |had |were |was |are |is )?",  # nolint: line_length_linter.
+  form <- paste0("(?i)^ *(how many|which|what|list|show|(?:what )?(?:share|proportion|percentage) of) (?:the )?([\\p{L}_]+) (?:who |that )?(?:have |has |had |were |was |are |is )?",  # nolint: line_length_linter.
                  "(never|ever|at least once) (?:been |was |were |had )?(.+?)(?: (?:anything|something|at all|an item|any))?[?.! ]*$")
-  text <- sub("(?i)^(.+?) at least once[?.! ]*$", "\\1", out$text, perl = TRUE)
-  if (!identical(text, out$text)) text <- sub("(?i)^( *(?:how many|which|what (?:share|proportion|percentage) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
+  # "patients with at least one adverse event"
+  asked <- sub("(?i)\\b(?:with|having|who had|who have had|who experienced|that had|had|have had) (?:at least one|one or more|any) (?!of\\b)", "ever had ", out$text, perl = TRUE)
+  text <- sub("(?i)^(.+?) at least once[?.! ]*$", "\\1", asked, perl = TRUE)
+  if (!identical(text, asked)) text <- sub("(?i)^( *(?:how many|which|what (?:share|proportion|percentage) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(text, form)[1, ]
   if (is.na(hit[1])) return(out)
   # (units may be named by a column of many levels as well)
@@ -199,7 +212,7 @@ units_that_never <- function(out) {
   bound <- if (tolower(hit[4]) == "never") "= 0" else "above 0"
   lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else if (grepl("(of)$", hit[2])) "share of rows with" else "show rows with"  # nolint: line_length_linter.
   rest <- trimws(sub(event$said, "", hit[5], fixed = TRUE))
-  out$per_unit <- list(unit = unit[[1]]$name, outcome = name, rows = FALSE, condition = TRUE)
+  out$per_unit <- list(unit = unit[[1]]$name, table = unit[[1]]$table, outcome = name, rows = FALSE, condition = TRUE)
   out$told <- c(out$told, sprintf("Took %s to mean that %s is %s in %s of its rows.", quoted(paste(hit[4], hit[5])), col$name, quoted(last_of(col$levels)),  # nolint: line_length_linter.
     if (tolower(hit[4]) == "never") "none" else "some"))
   with_derived(out, name, "converted", col$name, trimws(paste(lead, name, bound, rest)), factor = 1, kind = "count")

@@ -4,7 +4,7 @@
 #' @noRd
 turns_of_sets <- function() {
   list(turn("", sets_by_synonym), turn("\\bmixed\\b", mixed_of_wide), turn("\\bfrom\\b.*\\bto\\b", moved_from_to), turn("\\b(at|in|for) (each|every)\\b|over the|across the", at_each_occasion),  # nolint: line_length_linter.
-       turn("\\bwhose\\b.*\\bby\\b", whose_measure_moved), turn("^ *how many .*\\bon average\\b", many_on_average), turn("\\b(below|above|under|over|at least|at most|less than|more than) [0-9.]+ at\\b", bound_taken_at),  # nolint: line_length_linter.
+       turn("\\bwhose\\b.*\\bby\\b", whose_measure_moved), turn("^ *how many .*\\bon average\\b", many_on_average), turn("\\b(number|count) of\\b", rows_by_index), turn("\\b(below|above|under|over|at least|at most|less than|more than) [0-9.]+ at\\b", bound_taken_at),  # nolint: line_length_linter.
        turn("\\b(biggest|largest|greatest|smallest) (drop|fall|gain|loss|rise|increase|decrease|reduction|improvement|change)", biggest_change),
        turn("the same (in|for|across|between)", same_in_groups), turn("\\bun[a-z]{3,}", undone_part), turn("\\bmean\\b", mean_as_verb),
        turn("\\b(most|least) (variable|varied|spread out|erratic|volatile)", most_variable), turn("^ *(did|has|have|is|are) .*\\b(get|got|gotten|getting|become|became)\\b", get_longer),  # nolint: line_length_linter.
@@ -105,6 +105,11 @@ many_on_average <- function(out) {
   numeric <- numeric_columns(out$study)
   found <- column_in_text(numeric, hit[2], named_phrases(out$study, numeric))
   if (is.null(found) || tolower(found$said) != tolower(hit[2])) return(out)
+  # (what only numbers the rows of a unit is counted, not averaged)
+  vocabulary <- study_vocabulary(out$study)
+  if (isTRUE(vocabulary$columns$index[match(found$name, vocabulary$columns$name)])) {
+    return(reworded(out, sprintf("average number of rows per %s", sub("(?<=[^s])s$", "", hit[3], perl = TRUE)), sprintf("Each row is one %s.", found$name)))
+  }
   if (!names_something(out$study, hit[3])) return(out)
   reworded(out, sprintf("average %s of %s%s", hit[2], hit[3], or_if_na(hit[4], "")))
 }
@@ -233,4 +238,15 @@ dropped_out_before <- function(out) {
   done <- with_derived(out, name, "missing", columns[place])
   if (!has_column(done$study, name)) return(out)
   reworded(done, sub(hit[1], sprintf("with %s = yes", name), done$text, fixed = TRUE), sprintf("Took those without a value of %s as those who dropped out.", columns[place]))  # nolint: line_length_linter.
+}
+
+#' "number of visits per month", of a column visit that numbers the rows of each patient: how many rows there are
+#' @noRd
+rows_by_index <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:the )?(?:number|count) of ([\\p{L}_]+s) (?=(?:per|by|in|each|every|over|for each) )")[1, ]
+  if (is.na(hit[1])) return(out)
+  columns <- study_vocabulary(out$study)$columns
+  own <- columns$name[columns$index & tolower(columns$name) == sub("s$", "", tolower(hit[2]))]
+  if (length(own) != 1) return(out)
+  reworded(out, sub(hit[1], "number of rows ", out$text, fixed = TRUE), sprintf("Each row is one %s.", own))
 }

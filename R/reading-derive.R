@@ -953,7 +953,7 @@ rows_of_ids <- function(out) {
             only = "of exactly")[[tolower(hit[2])]]
     text <- sub(hit[1], sprintf(" with %s %s %s", name, op, count), out$text, fixed = TRUE)
   }
-  with_derived(out, name, "rows_each", own[[1]]$name, gsub(" +", " ", text))
+  derived_in(out, own[[1]]$table, name, "rows_each", own[[1]]$name, gsub(" +", " ", text))
 }
 
 #' "patients with 3 or more appointments", where appointment_id tells the rows apart: seen at least 3 times

@@ -38,7 +38,9 @@ unknown_words <- function(state) {
   # "which nutrient is most strongly related to calories": the noun of what is asked for
   asked <- says(state, "^ *(which|what) \\w+ (is|are|was|were) (the )?(most|best|least|more) (strongly |closely |clearly )?(related|associated|correlated|linked)")  # nolint: line_length_linter.
   if (asked) at <- setdiff(at, 2L)
-  at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
+  at <- at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
+  # "how many patients missed visit 4": who has no such row is in none of the rows
+  union(at, which(norms %in% c("missed", "skipped") & state$type %in% c("unknown", "filler") & !state$used))
 }
 
 #' "rear wheel drive", of a level Rear of a column DriveTrain: a word between the two tells nothing more

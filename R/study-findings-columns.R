@@ -6,7 +6,7 @@ column_findings <- function(col, table) {
   # worked out only if a finding needs them
   delayedAssign("x", column_values(table, col))
   delayedAssign("counts", level_counts(table$data[[col$name]], col))
-  compact(list(code_finding(col, table, raw), proposal_finding(col, table, raw), gap_finding(col, table, raw),
+  compact(list(code_finding(col, table, raw), limit_finding(col, table, raw), proposal_finding(col, table, raw), gap_finding(col, table, raw),
                plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, x, counts), key_finding(col, table, raw),
                impossible_finding(col, table, x), far_finding(col, table, x), heaping_finding(col, table, x),
                spelling_finding(col, table, raw, counts), near_spelling_finding(col, table, raw, counts), range_finding(col, table)))
@@ -18,11 +18,24 @@ column_values <- function(table, col) {
 }
 
 code_finding <- function(col, table, raw) {
-  if (!length(col$missing_codes)) return(NULL)
-  rows <- which(raw %in% col$missing_codes)
+  codes <- setdiff(col$missing_codes, col$beyond_limit)
+  rows <- which(raw %in% codes)
   if (!length(rows)) return(NULL)
-  new_finding("note", table, col$name, rows, sprintf("%s: %s %s read as missing (%s).", col$name, some_of(quoted(as.character(col$missing_codes)), 4),
-                                                     plural(length(col$missing_codes), "is", "are"), count_of(length(rows), "row")))
+  new_finding("note", table, col$name, rows, sprintf("%s: %s %s read as missing (%s).", col$name, some_of(quoted(as.character(codes)), 4),
+                                                     plural(length(codes), "is", "are"), count_of(length(rows), "row")))
+}
+
+#' Numbers of which some are only known to lie beyond a limit of detection
+#' @noRd
+limit_finding <- function(col, table, raw) {
+  rows <- which(raw %in% intersect(col$missing_codes, col$beyond_limit))
+  if (!length(rows)) return(NULL)
+  said <- unique(trimws(raw[rows])); low <- grepl("^[<\u2264]", said[1])
+  limit <- suppressWarnings(as.numeric(gsub("[^0-9.]", "", said[1])))
+  # half the limit is a convention that an analyst may choose, never a value that was measured
+  settle <- if (low && isTRUE(limit > 0)) sprintf("read \"%s\" as %s in %s", said[1], format_plain(limit / 2), col$name)
+  new_finding("act", table, col$name, rows, sprintf("%s: %s %s beyond a limit (%s), which is read as missing, so means are too %s.", col$name,
+    count_of(length(rows), "value"), plural(length(rows), "lies", "lie"), some_of(quoted(said), 3), if (low) "high" else "low"), settle)
 }
 
 proposal_finding <- function(col, table, raw) {

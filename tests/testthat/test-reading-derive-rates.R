@@ -63,3 +63,20 @@ test_that("a rate of periods is a total over a total in each, drawn in the order
   month <- format(rows$date, "%Y-%m")
   expect_equal(table_of(b, "rates")$rate, as.vector(tapply(rows$parts_scrapped, month, sum) / tapply(rows$parts_made, month, sum)), tolerance = 1e-12)
 })
+
+test_that("units of another table with at least one of something, and with none, are counted by unit", {
+  patients <- with_seed(101, data.frame(patient_id = sprintf("P%02d", 1:40), arm = sample(c("new", "old"), 40, TRUE)))
+  visits <- with_seed(102, data.frame(patient_id = rep(patients$patient_id, each = 4), visit = rep(0:3, 40), pain = rpois(160, 5),
+    adverse_event = sample(c("no", "yes"), 160, TRUE, c(0.8, 0.2))))
+  s <- open_study(c(local_data(patients, "patients.csv"), local_data(visits, "visits.csv")))
+  ever <- tapply(visits$adverse_event == "yes", visits$patient_id, any)[patients$patient_id]
+  a <- table_of(ask(s, "share of patients with at least one adverse event by arm"), "shares")
+  expect_equal(sort(a$share), sort(as.vector(tapply(ever, patients$arm, mean))), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "how many patients had at least one adverse event"), "n"), sum(ever))
+  b <- ask(s, "which patients never had an adverse event")
+  expect_equal(status_of(b), "answered")
+  expect_equal(value_of(b, "n"), sum(!ever))
+  d <- ask(s, "how many visits does a patient have on average?")
+  expect_equal(value_of(d, "estimate"), 4)
+  expect_equal(status_of(ask(s, "how many patients missed visit 3")), "cannot_answer")
+})

@@ -105,3 +105,24 @@ test_that("whether a key or a row comes twice is answered first", {
   expect_match(as.list(a)$sentences$headline, "1 value of claim_no occurs more than once, in 3 rows")
   expect_retraces(a)
 })
+
+test_that("numbers below a limit of detection leave a column a number, are told, and can be given a number", {
+  rows <- with_seed(99, data.frame(site = sample(c("field", "wood"), 80, TRUE), lead = c(rep("<5", 6), as.character(round(rlnorm(74, 3, 0.5), 1)))))
+  rows <- rows[with_seed(100, sample(80)), ]; rownames(rows) <- NULL
+  s <- open_study(local_data(rows))
+  b <- codebook(s)
+  expect_equal(b$kind[b$column == "lead"], "number")
+  expect_match(b$reason[b$column == "lead"], "6 values beyond a limit (<5)", fixed = TRUE)
+  measured <- suppressWarnings(as.numeric(rows$lead))
+  expect_equal(value_of(ask(s, "average lead"), "estimate"), mean(measured, na.rm = TRUE), tolerance = 1e-12)
+  told <- Filter(function(f) grepl("beyond a limit", f$message), as.list(s)$findings)
+  expect_length(told, 1)
+  expect_equal(told[[1]]$count, 6L)
+  halved <- amend(s, told[[1]]$amendment)
+  a <- ask(halved, "average lead")
+  expect_equal(value_of(a, "estimate"), mean(ifelse(rows$lead == "<5", 2.5, measured)), tolerance = 1e-12)
+  expect_retraces(a)
+  # words are still no limit
+  d <- open_study(data.frame(x = c("high", as.character(1:40))))
+  expect_false(any(grepl("limit", messages_of(d))))
+})
