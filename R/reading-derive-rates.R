@@ -122,16 +122,6 @@ mean_per_unit <- function(out) {
   derived_in(out, unit[[1]]$table, of$outcome, "rows_each", unit[[1]]$name, text)
 }
 
-#' As [with_derived()], in a table of its own where several hold the column: a key is counted where its rows come back
-#' @noRd
-derived_in <- function(out, table, ...) {
-  used <- lapply(out$study$tables, `[[`, "used")
-  for (other in setdiff(names(used), table)) out$study$tables[[other]]$used <- FALSE
-  out <- with_derived(out, ...)
-  for (name in names(used)) out$study$tables[[name]]$used <- used[[name]]
-  out
-}
-
 #' What is added up over the rows of a unit: a measure that adds up, or the rows themselves
 #' @section Shape: list(outcome (name), rows), or NULL.
 #' @noRd

@@ -451,9 +451,13 @@ has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_column
 
 #' Add a derived column unless the rule does not fit
 #' @noRd
-with_derived <- function(out, name, rule, from, text = out$text, ...) {
+with_derived <- function(out, name, rule, from, text = out$text, ...) derived_in(out, NULL, name, rule, from, text, ...)
+
+#' The same in a table that is named, where several hold the column: a key is counted where its rows come back
+#' @noRd
+derived_in <- function(out, table, name, rule, from, text = out$text, ...) {
   if (has_column(out$study, name)) return(out)
-  study <- tryCatch(amend_named(out$study, name, list(derive = rule, from = from, ...)), upbeatquill_error = function(e) NULL)
+  study <- tryCatch(amend_named(out$study, name, list(derive = rule, from = from, ...), table), upbeatquill_error = function(e) NULL)
   if (is.null(study)) return(out)
   out$study <- study
   out$text <- text
