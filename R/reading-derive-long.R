@@ -3,7 +3,8 @@
 #' The turns about long data, as of `everyday_turns()`
 #' @noRd
 turns_of_long <- function() {
-  list(turn("chang|drop|f[ae]ll|decreas|reduc|r[io]se|increas|improv|gain|loss|differ|minus|less\\b|declin|low", change_in_long),
+  list(turn("\\b(faster|slower|more|less|further)\\b", faster_in_group), turn("chang|drop|f[ae]ll|decreas|reduc|r[io]se|increas|improv|gain|loss|differ|minus|less\\b|declin|low", change_in_long),
+       turn("\\bat\\b.*\\b(relat|correlat|associat|link|predict|depend)|(correlation|relation(ship)?|association|link) .*\\bat\\b", related_times),
        turn("drop(ped)? ?out|lost|left|withdr|discontinu|leave", left_before), turn("\\b(most|fewest)\\b", most_units))
 }
 
@@ -19,7 +20,7 @@ change_in_long <- function(out) {
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
   # (groups over two times or more, of which none is only summed up, are compared with all their rows)
   compared <- grepl("\\b(by|between|differ\\w*|over)\\b", out$text, ignore.case = TRUE, perl = TRUE)
-  if (compared && !grepl("\\b(mean|average|median|in each|per|baseline|start|minus|than|related|predict\\w*|associated|depend\\w*)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  if (compared && !grepl("\\b(mean|average|median|in each|per|baseline|start|minus|than|related|predict\\w*|associated|depend\\w*)\\b|^ *(the )?change in\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
   found <- long_change_said(out, layout, numeric)
   if (is.null(found)) return(out)
   ends <- long_ends(found$span, layout)
@@ -47,7 +48,7 @@ long_change_said <- function(out, layout, numeric) {
   noun <- "(?:change|drop|fall|decrease|reduction|rise|increase|improvement|gain|loss|decline)s?"
   # "the drop in blood pressure from baseline to week 12"
   stop <- "(?:by|in|for|per|across|among|differ|differs|different|than|between|with|and|related|depend|depends|bigger|larger|greater|smaller|higher|lower|associated|linked|from|at|until|up|over|after|within|the same)"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)\\b(?:the |their )?(?:(mean|average|median) )?%s (?:in|of) (?:the |their )?((?:(?!%s\\b)[\\p{L}_0-9]+ ?){1,4}?)(%s)(?=[?.!, ]*$| ?%s\\b)", noun, stop, span, stop))[1, ]  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)\\b(?:the |their )?(?:(mean|average|median) )?%s (?:in|of) (?:the |their )?((?!%s\\b)[\\p{L}_0-9]+(?: (?!%s\\b)[\\p{L}_0-9]+){0,3}?)(%s)(?=[?.!, ]*$| %s\\b)", noun, stop, stop, span, stop))[1, ]  # nolint: line_length_linter.
   if (!is.na(hit[1])) {
     found <- measure_of(hit[3])
     if (!is.null(found) && tolower(found$said) == tolower(trimws(hit[3]))) {
@@ -158,4 +159,56 @@ once_per_unit <- function(study, verdict) {
   r$assumed <- c(r$assumed, sprintf("Each %s counts once: %s the same in all its rows.", layout$unit, paste(some_of(used, 4), plural(length(used), "is", "are"))))  # nolint: line_length_linter.
   verdict$reading <- finish_reading(r)
   with_derived_study(verdict, out$study, study)
+}
+
+#' "is pain at visit 4 related to pain at visit 0", of rows at each time: the value then beside that of the same unit at the other time
+#' @noRd
+related_times <- function(out) {
+  layout <- long_layout(out$study)
+  if (is.null(layout)) return(out)
+  unit <- sub("s$", "", tolower(sub("[_. ].*$", "", layout$time)))
+  when <- sprintf("(%1$ss? [0-9.]+|baseline|(?:the )?(?:start|end|first %1$s|last %1$s))", unit)
+  measure <- "([\\p{L}_][\\p{L}\\p{N}_ ]*?)"
+  forms <- c(sprintf("(?i)^ *(?:is|are|was|how is|does|do) (?:the )?%1$s at %2$s (?:strongly |closely )?(?:related|correlated|associated|linked|depend(?:ent)?|predict(?:ed)?)s? (?:to|with|on|by)? ?(?:the )?(?:%1$s|that) at %2$s[?.! ]*$", measure, when),  # nolint: line_length_linter.
+             sprintf("(?i)^ *(?:what is |show |give )?(?:the )?(?:correlation|relation|relationship|association|link) (?:between|of) (?:the )?%1$s at %2$s (?:and|with) (?:(?:the )?(?:%1$s|that) )?(?:at )?%2$s[?.! ]*$", measure, when))  # nolint: line_length_linter.
+  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  phrases <- named_phrases(out$study, numeric)
+  for (form in forms) {
+    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    if (is.na(hit[1])) next
+    one <- column_in_text(numeric, hit[2], phrases)
+    two <- if (is.na(hit[4])) one else column_in_text(numeric, hit[4], phrases)
+    times <- c(long_time(hit[3], layout), long_time(hit[5], layout))
+    if (is.null(one) || is.null(two) || one$name != two$name || anyNA(times) || times[1] == times[2]) next
+    name <- sprintf("%s_at_%s", one$name, gsub("[^0-9]", "_", format_plain(times[2])))
+    text <- sprintf("is %s related to %s where %s = %s", one$name, name, layout$time, format_plain(times[1]))
+    return(with_derived(out, name, "value_at", one$name, text, within = layout$unit, order = layout$time, on = times[2]))
+  }
+  out
+}
+
+#' The time that is said, where the data has rows of it
+#' @noRd
+long_time <- function(said, layout) {
+  if (grepl("baseline|start|first", said, ignore.case = TRUE)) return(layout$first)
+  if (grepl("end|last", said, ignore.case = TRUE)) return(layout$last)
+  n <- as.numeric(stringi::stri_extract_last_regex(said, "[0-9.]+"))
+  if (n %in% layout$times) n else NA_real_
+}
+
+#' "did pain fall faster with the new drug", of rows at each time: the change from first to last by the groups of that level
+#' @noRd
+faster_in_group <- function(out) {
+  layout <- long_layout(out$study)
+  if (is.null(layout)) return(out)
+  form <- "(?i)^ *(?:did|does|do|has|have) (?:the )?(.+?) (?:fall|fell|drop|decrease|decline|improve|rise|increase|grow|worsen|change)s? (?:faster|slower|more|less|further|more quickly|more slowly|more steeply) (?:with|in|on|for|under|among) (?:the )?(.+?)(?: than .+?)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  found <- column_in_text(numeric, hit[2], named_phrases(out$study, numeric))
+  state <- parse_question(hit[3], study_vocabulary(out$study))
+  groups <- unique(vapply(state$groups, function(g) column_of(state, g$column), ""))
+  if (is.null(found) || length(groups) != 1) return(out)
+  unit <- tolower(sub("[_. ].*$", "", layout$time))
+  reworded(out, sprintf("does the change in %s from %s %s to %s %s differ by %s", found$name, unit, format_plain(layout$first), unit, format_plain(layout$last), groups))
 }

@@ -101,7 +101,7 @@ script_derive <- function(table, step, variable) {
     equals = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s %%in%% %2$s, \"yes\", \"no\")), c(\"no\", \"yes\"))", x, as_r_strings(unlist(step$level) %||% "")),  # nolint: line_length_linter.
     years_to = sprintf("%s - %s", as_r_number(step$on), x),
     period = sprintf("factor(%s)", script_period(sprintf("as.Date(%s)", x), step$every)),
-    from_start = return(script_from_start(step, x, to, at)),
+    from_start = , value_at = return(script_from_start(step, x, to, at)),
     last_seen = sprintf("ave(as.numeric(%s), as.character(%s), FUN = function(v) max(v, na.rm = TRUE))", x[2], x[1]),
     first_row = sprintf("factor(ifelse(duplicated(%1$s) | is.na(%1$s), \"no\", \"yes\"), c(\"no\", \"yes\"))", x),
     rows_each = sprintf("as.numeric(table(%s)[as.character(%s)])", x, x),
@@ -149,12 +149,13 @@ script_rolling <- function(step, x, to, variable, at) {
     "}")
 }
 
-#' Each value less that of the same unit at one time
+#' Each value less that of the same unit at one time, or that value itself
 #' @noRd
 script_from_start <- function(step, x, to, at) {
-  c(script_comment(sprintf("%s: %s", step$name, derivations()$from_start$words(step))),
+  less <- if (step$derive == "from_start") sprintf("as.numeric(%s) - ", x) else ""
+  c(script_comment(sprintf("%s: %s", step$name, derivations()[[step$derive]]$words(step))),
     sprintf("unit <- as.character(%s)", at(step$within)), sprintf("start <- which(as.numeric(%s) == %s)", at(step$order), as_r_number(as.numeric(step$on))),  # nolint: line_length_linter.
-    sprintf("%s <- as.numeric(%s) - as.numeric(%s)[start][match(unit, unit[start])]", to, x, x))
+    sprintf("%s <- %sas.numeric(%s)[start][match(unit, unit[start])]", to, less, x))
 }
 
 script_range <- function(step, x, to) {

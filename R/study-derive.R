@@ -79,6 +79,9 @@ derivations <- function() {
     from_start = rule(1, numeric, function(x, step) change_from_start(x, step),
                       function(step) sprintf("%s less its value at %s %s of the same %s", step$from, step$order, format_plain(step$on), step$within),
                       c("within", "order", "on")),
+    value_at = rule(1, numeric, function(x, step) value_at_time(x, step),
+                    function(step) sprintf("%s at %s %s of the same %s", step$from, step$order, format_plain(step$on), step$within),
+                    c("within", "order", "on")),
     last_seen = rule(2, c("id", "category", "text", numeric), function(x, step) stats::ave(as.numeric(x[[2]]), as.character(x[[1]]), FUN = function(v) max(v, na.rm = TRUE)),  # nolint: line_length_linter.
                      function(step) sprintf("the last %s of the same %s", step$from[2], step$from[1])),
     first_row = rule(1, c("id", "category", "text", numeric), function(x, step) factor(ifelse(duplicated(x[[1]]) | is.na(x[[1]]), "no", "yes"), c("no", "yes")),  # nolint: line_length_linter.
@@ -92,11 +95,14 @@ derivations <- function() {
 
 #' Each value less that of the same unit at one time; none where the unit has no value then
 #' @noRd
-change_from_start <- function(x, step) {
-  value <- as.numeric(x[[1]])
+change_from_start <- function(x, step) as.numeric(x[[1]]) - value_at_time(x, step)
+
+#' The value of the same unit at one time
+#' @noRd
+value_at_time <- function(x, step) {
   unit <- as.character(x[[step$within]])
   start <- which(as.numeric(x[[step$order]]) == as.numeric(step$on))
-  value - value[start][match(unit, unit[start])]
+  as.numeric(x[[1]])[start][match(unit, unit[start])]
 }
 
 #' Night, morning, afternoon or evening, by the hour as it is written in the data

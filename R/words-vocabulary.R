@@ -27,7 +27,9 @@ same_within <- function(unit, x) data.table::uniqueN(data.table::setDT(list(unit
 #' @section Shape: list(unit, time, first, last, times), or NULL where the data is not long.
 #' @noRd
 layout_of <- function(study, columns) {
-  if (length(unique(vapply(columns, `[[`, "", "table"))) != 1 || !length(columns)) return(NULL)
+  if (!length(columns)) return(NULL)
+  # (of joined tables the one with many rows for each unit comes first)
+  columns <- Filter(function(col) col$table == columns[[1]]$table, columns)
   data <- study$tables[[columns[[1]]$table]]$data
   units <- Filter(function(col) col$kind == "id" && 2 * col$distinct <= nrow(data), columns)
   times <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct >= 2 & col$distinct <= 60) &&

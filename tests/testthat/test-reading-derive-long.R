@@ -69,3 +69,21 @@ test_that("data without a unit that comes back, or with two rows at a time, is n
   expect_null(layout(rows[rows$week == 0, ]))
   expect_null(layout(rbind(rows, rows[1, ])))
 })
+
+test_that("two times of one measure are related over the units, and its change from one to the other is told by groups", {
+  patients <- with_seed(111, data.frame(patient_id = sprintf("P%02d", 1:40), arm = sample(c("new", "old"), 40, TRUE)))
+  visits <- expand.grid(visit = 0:4, patient_id = patients$patient_id, stringsAsFactors = FALSE)
+  visits$pain <- with_seed(112, rnorm(200, 6 - 0.4 * visits$visit) + rep(rnorm(40), each = 5))
+  visits <- visits[-with_seed(113, sample(which(visits$visit == 4), 5)), ]
+  at <- function(t) { v <- visits[visits$visit == t, ]; v$pain[match(patients$patient_id, v$patient_id)] }
+  change <- at(4) - at(0)
+  for (s in list(open_study(merge(visits, patients)), open_study(c(local_data(patients, "patients.csv"), local_data(visits, "visits.csv"))))) {
+    a <- ask(s, "is pain at visit 4 related to pain at visit 0?")
+    expect_equal(value_of(a, "estimate"), cor(at(4), at(0), use = "complete.obs"), tolerance = 1e-10)
+    expect_retraces(a)
+    b <- ask(s, "average change in pain from visit 0 to visit 4")
+    expect_equal(value_of(b, "estimate"), mean(change, na.rm = TRUE), tolerance = 1e-10)
+    d <- table_of(ask(s, "change in pain from visit 0 to visit 4 by arm"), "groups")
+    expect_equal(sort(d$mean), sort(as.vector(tapply(change, patients$arm, mean, na.rm = TRUE))), tolerance = 1e-10)
+  }
+})
