@@ -20,7 +20,7 @@ change_in_long <- function(out) {
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
   # (groups over two times or more, of which none is only summed up, are compared with all their rows)
   compared <- grepl("\\b(by|between|differ\\w*|over)\\b", out$text, ignore.case = TRUE, perl = TRUE)
-  if (compared && !grepl("\\b(mean|average|median|in each|per|baseline|start|minus|than|related|predict\\w*|associated|depend\\w*)\\b|^ *(the )?change in\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  if (compared && !grepl("\\b(mean|average|median|in each|per|baseline|start|minus|than|related|predict\\w*|associated|depend\\w*)\\b|^ *(the )?change in\\b|\\bchange in\\b.* from .* to .* differ", out$text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
   found <- long_change_said(out, layout, numeric)
   if (is.null(found)) return(out)
   ends <- long_ends(found$span, layout)
