@@ -20,7 +20,7 @@ expected_if <- function(out) {
     given <- gsub("(?i)\\b(?:were|was|is|are|equals?|had been)\\b(?= (?:a |an )?[0-9])", "of", condition, perl = TRUE)
     reworded(out, sprintf("expected %s %s %s", measure, lead, given))
   }
-  forms <- c("(?i)^ *what (?:would|will) (?:be )?(?:the )?(?:average |mean |expected |predicted )?(.+?) be,? (?:if|when) (?:the |a |an )?(.+)$",
+  forms <- c("(?i)^ *what (?:would|will) (?:be )?(?:the )?(?:average |mean |expected |predicted )?(.+?) be,? (?:if|when|for|at|with|in) (?:the |a |an )?(.+)$",
              "(?i)^ *what (?:would|will) be (?:the )?(?:average |mean |expected |predicted )?(.+?),? (?:if|when) (?:the |a |an )?(.+)$",
              "(?i)^ *(?:if|when) (?:the |a |an )?(.+?),? what (?:would|will) (?:be )?(?:the )?(?:average |mean |expected |predicted )?(.+?)(?: be)?$")
   for (i in seq_along(forms)) {
@@ -96,7 +96,7 @@ most_are <- function(out) {
 #' "what is the probability of more than 10 insects with spray F": the share of rows beyond the bound
 #' @noRd
 chance_of_bound <- function(out) {
-  form <- "(?i)^ *(?:what is |what's |how high is )?(?:the )?(?:probability|chance|likelihood|risk) (?:of|for) (?:having |getting |finding |seeing )?(more than|fewer than|less than|at least|over|under|above|below) ([0-9.]+)(?: or more)? (?:[%] )?([\\p{L}_ ]+?)(?= (?:with|in|for|on|at|under|by|among|when|where)\\b|[?.! ]*$)(.*?)[?.! ]*$"  # nolint: line_length_linter.
+  form <- "(?i)^ *(?:what is |what's |how high is )?(?:the )?(?:probability|chance|likelihood|risk) (?:of|for) (?:having |getting |finding |seeing )?(more than|fewer than|less than|at least|over|under|above|below) ([0-9.]+)(?: or more)? (?:[%] |(?:kg|g|mg|lb|cm|mm|m|km|l|ml|days|hours|minutes|eur|usd|gbp) )?([\\p{L}_ ]+?)(?= (?:with|in|for|on|at|under|by|among|when|where)\\b|[?.! ]*$)(.*?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1]) || is.null(column_in_text(numeric_columns(out$study), hit[4], named_phrases(out$study, numeric_columns(out$study))))) return(out)
   bound <- c(`more than` = "above", `fewer than` = "below", `less than` = "below", `at least` = "at least", over = "above", under = "below",

@@ -20,7 +20,9 @@ change_in_long <- function(out) {
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
   # (groups over two times or more, of which none is only summed up, are compared with all their rows)
   compared <- grepl("\\b(by|between|differ\\w*|over)\\b", out$text, ignore.case = TRUE, perl = TRUE)
-  if (compared && !grepl("\\b(mean|average|median|in each|per|baseline|start|minus|than|related|predict\\w*|associated|depend\\w*)\\b|^ *(the )?change in\\b|\\bchange in\\b.* from .* to .* differ", out$text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  # (where the groups stand in another table, rows of one unit are compared by their change)
+  apart <- length(data_tables(out$study)) > 1 && grepl("^ *(the )?change in\\b|\\bchange in\\b.* from .* to .* differ", out$text, ignore.case = TRUE)
+  if (compared && !apart && !grepl("\\b(mean|average|median|in each|per|baseline|start|minus|than|related|predict\\w*|associated|depend\\w*)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
   found <- long_change_said(out, layout, numeric)
   if (is.null(found)) return(out)
   ends <- long_ends(found$span, layout)
@@ -200,7 +202,8 @@ long_time <- function(said, layout) {
 #' @noRd
 faster_in_group <- function(out) {
   layout <- long_layout(out$study)
-  if (is.null(layout)) return(out)
+  # (in one table the course in the groups is compared with all its rows)
+  if (is.null(layout) || length(data_tables(out$study)) == 1) return(out)
   form <- "(?i)^ *(?:did|does|do|has|have) (?:the )?(.+?) (?:fall|fell|drop|decrease|decline|improve|rise|increase|grow|worsen|change)s? (?:faster|slower|more|less|further|more quickly|more slowly|more steeply) (?:with|in|on|for|under|among) (?:the )?(.+?)(?: than .+?)?[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)

@@ -207,12 +207,27 @@ as_they_were_asked <- function(out) {
 #' "how likely are first-time visitors to recommend us", of a scale of likelihood: its mean for them
 #' @noRd
 likely_to <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *how likely (?:are|is|were|was) (?:the |our )?(.+?) to (.+?)[?.! ]*$")[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *how likely (?:are|is|were|was) (?:the |our |a |an )?(.+?) to (.+?)[?.! ]*$")[1, ]
   if (is.na(hit[1])) return(out)
+  everyone <- grepl(sprintf("^(?:all )?%s$", people_words()), hit[2], ignore.case = TRUE, perl = TRUE) || !names_something(out$study, hit[2])
+  # "how likely is a hive to swarm with a queen over 24 months": a share, where the data says who did
+  two <- Filter(function(col) col$kind == "yes_no" && length(col$levels) == 2, all_columns(out$study))
+  event <- column_in_text(two, hit[3], kin_phrases(out$study, hit[3]))
+  if (!is.null(event) && startsWith(tolower(hit[3]), tolower(event$said))) {
+    rest <- substring(hit[3], nchar(event$said) + 1)
+    # (what is left of the column's own name, as "the winter" of survived_winter, is no condition)
+    repeat {
+      word <- stringi::stri_match_first_regex(rest, "^ +(?:the +|their +|its +)?([\\p{L}_]+)")[1, ]
+      if (is.na(word[1]) || !stem_words(tolower(word[2])) %in% name_stems(event$name)) break
+      rest <- substring(rest, nchar(word[1]) + 1)
+    }
+    rest <- sub("(?i)^ +(?:with|having) (?:an? |the )?", " where ", rest, perl = TRUE)
+    whose <- if (everyone) "" else sprintf(" among %s", hit[2])
+    return(reworded(out, sprintf("share of rows with %s = %s%s%s", event$name, last_of(event$col$levels), whose, rest)))
+  }
   scales <- Filter(function(col) col$kind %in% c("number", "count", "ordered"), all_columns(out$study))
   found <- column_in_text(scales, hit[3], named_phrases(out$study, scales))
   if (is.null(found) || !startsWith(tolower(hit[3]), tolower(found$said))) return(out)
-  everyone <- grepl(sprintf("^(?:all )?%s$", people_words()), hit[2], ignore.case = TRUE, perl = TRUE)
   reworded(out, sprintf("average %s%s", found$said, if (everyone) "" else paste(" of", hit[2])))
 }
 
@@ -260,11 +275,13 @@ initials_joined <- function(out) {
 #' "how many penguins have unknown sex": those of whom it is missing
 #' @noRd
 unknown_values <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:with |have |has |of )?(?:an? )?(?:unknown|unrecorded|unreported) ([\\p{L}_]+)\\b")[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:with |have |has |of )?(?:an? )?(?:unknown|unrecorded|unreported) ([\\p{L}_]+(?: [\\p{L}_]+){0,2})")[1, ]
   if (is.na(hit[1])) return(out)
-  own <- Filter(function(col) setequal(stems_of(hit[2])[[1]], name_stems(col$name)), all_columns(out$study))
-  known <- if (length(own) == 1) any(grepl("^(unknown|unrecorded|unreported)", own[[1]]$levels, ignore.case = TRUE)) else TRUE
-  if (known) return(out)
+  found <- column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
+  if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(out)
+  own <- list(find_column(out$study, found$name))
+  if (any(grepl("^(unknown|unrecorded|unreported)", own[[1]]$levels, ignore.case = TRUE))) return(out)
+  hit[1] <- up_to_words(hit[1], hit[2], found$said)
   reworded(out, sub(hit[1], sprintf("have missing %s", own[[1]]$name), out$text, fixed = TRUE), sprintf("Took it to mean that %s is missing.", own[[1]]$name))
 }
 

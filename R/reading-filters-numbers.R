@@ -339,12 +339,19 @@ measured_at <- function(state, k, found) {
   asked && at && !others && isTRUE(found$column == item_column(state, k - 2)) && !length(setdiff(found$op, "=="))
 }
 
+#' The word behind a number that may be its unit; in "above 25 in the north" the small word is none, though "in" are inches at the end
+#' @noRd
+unit_word_at <- function(state, j) {
+  word <- item_norm(state, j)
+  if (!nzchar(word) || word == "in" && j < state$n && !item_norm(state, j + 1) %in% c("and", "or", ",", "?", ".")) "none" else word
+}
+
 #' "nitrate at 5 cm": a number with a unit belongs to the one column of that unit, not to its neighbour of another
 #' @noRd
 column_of_unit <- function(state, k, found) {
   listed <- number_list(state, k)
   at <- if (length(listed) > 1) last_of(listed) else k
-  unit <- unit_tails()[[item_norm(state, at + 1)]] %||% NA
+  unit <- unit_tails()[[unit_word_at(state, at + 1)]] %||% NA
   units <- state$vocabulary$columns$unit
   family <- Filter(function(sizes) unit %in% names(sizes), unit_sizes())
   if (is.na(unit) || !length(family)) return(found)
@@ -396,6 +403,7 @@ in_column_unit <- function(state, k, column) {
   value <- state$items[[k]]$value
   words <- after_number(state, k)$unit
   words <- if (length(words)) words else if (k < state$n) item_norm(state, k + 1)
+  if (identical(words, "in")) words <- setdiff(unit_word_at(state, k + 1), "none")
   if (isTRUE(state$vocabulary$columns$share[column]) && any(words %in% c("%", "percent", "per cent")) && value > 1) {
     text <- sprintf("Took %s %% as %s, since %s runs from 0 to 1.", format_plain(value), format_plain(value / 100), column_of(state, column))
     return(list(value = value / 100, factor = 0.01, said = text))

@@ -83,3 +83,19 @@ test_that("thousands are those in which a column counts", {
   expect_equal(value_of(a, "n"), sum(cars$price_thousand > 40))
   expect_equal(filters_of(a), "price_thousand > 40")
 })
+
+test_that("a small word behind a number is no unit, a likelihood is a share, what is unknown is missing", {
+  trial <- read.csv(demo_file()); s <- demo_study("hive_trial.csv", "apiaries.csv")
+  kept <- trial[!is.na(trial$honey_yield_kg) & trial$honey_yield_kg >= 0 & trial$region == "north", ]
+  for (q in c("share of rows with honey yield above 25 in the north", "what is the probability of more than 25 kg honey in the north")) {
+    expect_equal(value_of(ask(s, q), "estimate"), mean(kept$honey_yield_kg > 25), tolerance = 1e-12, info = q)
+  }
+  own <- trial[trial$queen_age_months > 24, ]
+  expect_equal(value_of(ask(s, "how likely is a hive to swarm with a queen over 24 months"), "estimate"), mean(own$swarmed == "yes"), tolerance = 1e-12)
+  a <- ask(s, "how likely are northern hives to survive the winter")
+  expect_equal(filters_of(a), "region == north")
+  expect_equal(reading(a)$outcome, "survived_winter")
+  expect_equal(as.list(ask(s, "how many hives have unknown queen age"))$reading$task, "quality")
+  b <- ask(s, "what would the honey yield be for a queen of 20 months")
+  expect_equal(reading(b)$predictors, "queen_age_months")
+})

@@ -83,7 +83,10 @@ test_that("two times of one measure are related over the units, and its change f
     expect_retraces(a)
     b <- ask(s, "average change in pain from visit 0 to visit 4")
     expect_equal(value_of(b, "estimate"), mean(change, na.rm = TRUE), tolerance = 1e-10)
-    d <- table_of(ask(s, "change in pain from visit 0 to visit 4 by arm"), "groups")
-    expect_equal(sort(d$mean), sort(as.vector(tapply(change, patients$arm, mean, na.rm = TRUE))), tolerance = 1e-10)
   }
+  # groups of another table: each unit's change
+  d <- table_of(ask(s, "change in pain from visit 0 to visit 4 by arm"), "groups")
+  expect_equal(sort(d$mean), sort(as.vector(tapply(change, patients$arm, mean, na.rm = TRUE))), tolerance = 1e-10)
+  e <- ask(s, "did pain fall faster in the new arm?")
+  expect_equal(value_of(e, "p_value"), t.test(change ~ patients$arm)$p.value, tolerance = 1e-10)
 })

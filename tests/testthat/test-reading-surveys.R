@@ -175,8 +175,10 @@ test_that("follow-ups: denied levels, steps back, shares of what was counted, pa
   own <- d[d$smoker == "yes", ]
   told <- predict(lm(birth_weight_g ~ age, own), data.frame(age = 30))
   expect_equal(value_of(ask(s, "expected birth weight of a 30 year old smoker"), "estimate"), unname(told), tolerance = 1e-8)
+  # after a model of both it is the model that is read
+  both <- predict(lm(birth_weight_g ~ age + smoker, d), data.frame(age = 30, smoker = "yes"))
   expect_equal(value_of(follow("predict birth weight from age and smoking", "what would a 30 year old smoker be expected to have?"), "estimate"),
-               unname(told), tolerance = 1e-8)
+               unname(both), tolerance = 1e-8)
 })
 
 dairy_data <- function(n = 160) with_seed(33, data.frame(farm = sample(c("Hill", "Vale", "Moor", "Dale"), n, TRUE),
