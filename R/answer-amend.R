@@ -19,7 +19,8 @@
 #'   (whether the column has a `level`), years_to (years from a year in the column to the year `on`), period
 #'   (the day, week, month, quarter or year of a date: `every`), two_periods (which of two `periods`, written as "2024", "2024-H1", "2024-Q2"
 #'   or "2024-05", a date lies in), day_part (night, morning, afternoon or evening of a time), first_row (is it the first row of its unit?),
-#'   last_seen (`from` a unit and a time: the last time of the unit), value_at (the value of the same unit at one time, with `within`, `order` and `on` as for from_start), from_start (each value less that of the same unit, `within` its column,
+#'   last_seen (`from` a unit and a time: the last time of the unit), value_at (the value of the same unit at one time, with `within`, `order`
+#' and `on` as for from_start), from_start (each value less that of the same unit, `within` its column,
 #'   where the column `order` is `on`).
 #' @param leave_out Rows to leave out: a named list of values (`list(hive_id = "H017")`), a list of conditions
 #'   (`list(list(column = "honey_kg", op = ">", value = 90))`; several must all be met), or row numbers as in the file.

@@ -26,7 +26,8 @@ figure_ranks <- function(ctx, res, most = 30L) {
   rest <- if (!all(asked)) "Filled: what was asked for; the other groups stand beside it."
   new_figure("ranking", title, "dot", subtitle = if (length(c(means, rest))) paste(c(means, rest), collapse = " "),
     alt = sprintf("%s: a dot for each place, the first on top.", title),
-    draw = function() draw_ranks(d, if (nzchar(of)) capital(paste0(of, sub("^([A-Z])(?=[a-z])", "\\L\\1", axis_label(col), perl = TRUE))) else axis_label(col)),
+    draw = function() draw_ranks(d, if (nzchar(of)) capital(paste0(of, sub("^([A-Z])(?=[a-z])", "\\L\\1", axis_label(col),
+      perl = TRUE))) else axis_label(col)),
     script = c(sprintf("plot_data <- data.frame(label = %s, value = %s)", as_r_strings(d$label), as_r_number(d$value)),
                "plot_data$label <- factor(plot_data$label, rev(unique(plot_data$label)))",
                sprintf(paste0("plot <- ggplot(plot_data, aes(value, label)) + geom_point() + labs(title = %s) + ",

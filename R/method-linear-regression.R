@@ -154,7 +154,8 @@ predict_at <- function(fit, at, conf_level) {
 with_prediction <- function(numbers, p, what, at) {
   ids <- vapply(numbers, `[[`, "", "id")
   slope <- if ("estimate" %in% ids) numbers[[match("estimate", ids)]]$value
-  where <- paste(sprintf("%s = %s", names(at$values), vapply(at$values, function(v) if (is.na(v)) "as in the rows" else if (is.numeric(v)) format_plain(v)
+  where <- paste(sprintf("%s = %s", names(at$values), vapply(at$values,
+    function(v) if (is.na(v)) "as in the rows" else if (is.numeric(v)) format_plain(v)
     else v, "")), collapse = ", ")
   c(list(new_number("estimate", sprintf("%s at %s", what, where), p$value), new_number("se", "standard error", p$se),
          new_number("ci_low", "lower limit", p$ci_low), new_number("ci_high", "upper limit", p$ci_high)),
@@ -399,7 +400,8 @@ script_expected <- function(res) {
   by_row <- any(res$factors)
   if (res$robust || by_row) return(c(
     if (!res$robust) "vc <- vcov(fit)",
-    sprintf("a <- c(1, %s); value <- sum(a * beta); mean_se <- sqrt(drop(a %%*%% vc %%*%% a))", paste(vapply(res$at$row, as_r_number, ""), collapse = ", ")),
+    sprintf("a <- c(1, %s); value <- sum(a * beta); mean_se <- sqrt(drop(a %%*%% vc %%*%% a))", paste(vapply(res$at$row, as_r_number, ""),
+      collapse = ", ")),
     "t <- qt(1 - (1 - conf_level) / 2, fit$df.residual); row_se <- sqrt(mean_se^2 + s$sigma^2)",
     "if (!is.null(numbers$estimate)) numbers$slope <- numbers$estimate",
     paste0("numbers[c(\"estimate\", \"se\", \"ci_low\", \"ci_high\", \"prediction_low\", \"prediction_high\")] <- list(value, mean_se, ",

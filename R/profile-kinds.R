@@ -241,7 +241,7 @@ names_a_thing <- function(name) {
 #' Does a label say that a column weighs the rows ("Survey weight", "Design weight (final)")?
 #' @noRd
 says_sampling_weight <- function(label) {
-  grepl("\\b(sampling|survey|design|person|population|calibration|post.?stratification|non.?response|analysis) weight(s|ing)?\\b|\\bweighting factor\\b",
+  grepl("\\b(sampling|survey|design|person|population|calibration|post.?stratification|non.?response|analysis) weight(s|ing)?\\b|\\bweighting factor\\b",  # nolint: line_length_linter.
         label, ignore.case = TRUE)
 }
 

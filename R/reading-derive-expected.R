@@ -3,13 +3,16 @@
 #' The turns about expected values and bands, as of `everyday_turns()`
 #' @noRd
 turns_of_expected <- function() {
-  list(turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of)\\b|^ *(if|when)\\b.*\\b(would|will)\\b", expected_if), turn("\\b(divide|split|cut|group|bin|break)\\b", cut_in_groups),
+  list(turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of)\\b|^ *(if|when)\\b.*\\b(would|will)\\b", expected_if),
+    turn("\\b(divide|split|cut|group|bin|break)\\b", cut_in_groups),
        turn("\\b(under|below|over|above|less than|more than|at least) [0-9.]+.*\\b(vs|versus|against|and|or)\\b", bound_and_over),
        turn("\\b(higher|lower|more|less|better|worse|[a-z]{2,}er)\\b.* (above|below|over|under|more than|less than|at least|older than|younger than)[- ]", sides_of_condition),  # nolint: line_length_linter.
        turn("^ *(are|do|did|were|have) most\\b", most_are), turn("\\b(probability|chance|likelihood|risk)\\b.*\\b(than|over|above|under|below|least)\\b", chance_of_bound),  # nolint: line_length_linter.
-       turn("log[- ]?transform|\\blog of\\b|take logs?|on the log scale|logarithm", logged_measure), turn("[0-9] ?(thousand|k)\\b", in_thousands), turn("\\bmargin", margin_of_takings),
+       turn("log[- ]?transform|\\blog of\\b|take logs?|on the log scale|logarithm", logged_measure), turn("[0-9] ?(thousand|k)\\b", in_thousands),
+         turn("\\bmargin", margin_of_takings),
        turn("loss[- ]making|unprofitable|profitable", by_profit), turn("correlation (map|heat ?map|plot|matrix)", correlation_map),
-       turn("^ *(is|was|are|were)\\b.*\\b(balanced|equally (high|large|big|long|good))", balanced_over), turn("\\bat each\\b|\\bfor each (value|level)\\b", at_each))
+       turn("^ *(is|was|are|were)\\b.*\\b(balanced|equally (high|large|big|long|good))", balanced_over),
+         turn("\\bat each\\b|\\bfor each (value|level)\\b", at_each))
 }
 
 #' "what would the rating be if complaints were 80", "what would a car with 200 horsepower cost": what a model expects there
@@ -20,7 +23,7 @@ expected_if <- function(out) {
     given <- gsub("(?i)\\b(?:were|was|is|are|equals?|had been)\\b(?= (?:a |an )?[0-9])", "of", condition, perl = TRUE)
     reworded(out, sprintf("expected %s %s %s", measure, lead, given))
   }
-  forms <- c("(?i)^ *what (?:would|will) (?:be )?(?:the )?(?:average |mean |expected |predicted )?(.+?) be,? (?:if|when|for|at|with|in) (?:the |a |an )?(.+)$",
+  forms <- c("(?i)^ *what (?:would|will) (?:be )?(?:the )?(?:average |mean |expected |predicted )?(.+?) be,? (?:if|when|for|at|with|in) (?:the |a |an )?(.+)$",  # nolint: line_length_linter.
              "(?i)^ *what (?:would|will) be (?:the )?(?:average |mean |expected |predicted )?(.+?),? (?:if|when) (?:the |a |an )?(.+)$",
              "(?i)^ *(?:if|when) (?:the |a |an )?(.+?),? what (?:would|will) (?:be )?(?:the )?(?:average |mean |expected |predicted )?(.+?)(?: be)?$")
   for (i in seq_along(forms)) {
@@ -107,7 +110,7 @@ chance_of_bound <- function(out) {
 #' "log transform the insects and compare the sprays", "compare log of price by type": the logarithm as a column
 #' @noRd
 logged_measure <- function(out) {
-  form <- "(?i)^ *(?:log[- ]?transform|take (?:the )?(?:logs?|logarithms?) of|use (?:the )?(?:log|logarithm) of) (?:the )?(.+?)(?:,| and)(?: then)? (.+)$"
+  form <- "(?i)^ *(?:log[- ]?transform|take (?:the )?(?:logs?|logarithms?) of|use (?:the )?(?:log|logarithm) of) (?:the )?(.+?)(?:,| and)(?: then)? (.+)$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   found <- column_in_text(numeric_columns(out$study), hit[2], named_phrases(out$study, numeric_columns(out$study)))
@@ -132,7 +135,8 @@ margin_of_takings <- function(out) {
   takings <- named("(^|[^a-z])(revenue|sales|turnover|takings|amount|amt)([^a-z]|$)")
   if (length(profit) != 1 || length(takings) != 1) return(out)
   plain <- sprintf("total %s per %s", profit[[1]]$name, takings[[1]]$name)
-  reworded(out, sub("(?i)\\b(?:(?:the )?(?:average|mean|overall|total) )?(?:profit |gross |net |operating )?margins?\\b", plain, out$text, perl = TRUE),
+  reworded(out, sub("(?i)\\b(?:(?:the )?(?:average|mean|overall|total) )?(?:profit |gross |net |operating )?margins?\\b", plain, out$text,
+    perl = TRUE),
            sprintf("Took the margin to be the total of %s over the total of %s.", profit[[1]]$name, takings[[1]]$name))
 }
 
@@ -141,7 +145,7 @@ margin_of_takings <- function(out) {
 by_profit <- function(out) {
   profit <- Filter(function(col) grepl("(^|[^a-z])profit([^a-z]|$)", tolower(col$name)), numeric_columns(out$study))
   if (length(profit) != 1) return(out)
-  text <- sub("(?i)^ *(how many|what (?:share|proportion|percentage|percent) of) (?:the )?([\\p{L}_]+) (?:is|are|were|was) (loss[- ]making|unprofitable|profitable)\\b",
+  text <- sub("(?i)^ *(how many|what (?:share|proportion|percentage|percent) of) (?:the )?([\\p{L}_]+) (?:is|are|were|was) (loss[- ]making|unprofitable|profitable)\\b",  # nolint: line_length_linter.
               "\\1 \\3 \\2", out$text, perl = TRUE)
   hit <- stringi::stri_match_first_regex(text, "(?i)\\b(loss[- ]making|unprofitable|profitable) ([\\p{L}_]+)")[1, ]
   if (is.na(hit[1])) return(out)
@@ -156,7 +160,8 @@ in_thousands <- function(out) {
   own <- Filter(function(col) grepl("(^|[^a-z])(in_)?(thousands?|1000s?|000s)([^a-z]|$)", tolower(col$name)), numeric_columns(out$study))
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([0-9]+(?:[.][0-9]+)?) ?(?:thousand|k)\\b")[1, ]
   if (is.na(hit[1]) || length(own) != 1) return(out)
-  reworded(out, sub(hit[1], hit[2], out$text, fixed = TRUE), sprintf("Took %s as %s, since %s counts in thousands.", quoted(hit[1]), hit[2], own[[1]]$name))
+  reworded(out, sub(hit[1], hit[2], out$text, fixed = TRUE), sprintf("Took %s as %s, since %s counts in thousands.", quoted(hit[1]), hit[2],
+    own[[1]]$name))
 }
 
 #' "show the correlation map": no map of places
@@ -185,4 +190,5 @@ balanced_over <- function(out) {
 
 #' "median age at each number of pregnancies": by it
 #' @noRd
-at_each <- function(out) reworded(out, gsub("(?i)\\b(?:at each(?= (?:number|level|value|dose|count|amount)\\b)|for each (?:value|level) of)\\b", "by", out$text, perl = TRUE))
+at_each <- function(out) reworded(out, gsub("(?i)\\b(?:at each(?= (?:number|level|value|dose|count|amount)\\b)|for each (?:value|level) of)\\b",
+  "by", out$text, perl = TRUE))

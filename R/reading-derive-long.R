@@ -3,7 +3,8 @@
 #' The turns about long data, as of `everyday_turns()`
 #' @noRd
 turns_of_long <- function() {
-  list(turn("\\b(faster|slower|more|less|further)\\b", faster_in_group), turn("chang|drop|f[ae]ll|decreas|reduc|r[io]se|increas|improv|gain|loss|differ|minus|less\\b|declin|low", change_in_long),
+  list(turn("\\b(faster|slower|more|less|further)\\b", faster_in_group),
+    turn("chang|drop|f[ae]ll|decreas|reduc|r[io]se|increas|improv|gain|loss|differ|minus|less\\b|declin|low", change_in_long),
        turn("\\bat\\b.*\\b(relat|correlat|associat|link|predict|depend)|(correlation|relation(ship)?|association|link) .*\\bat\\b", related_times),
        turn("drop(ped)? ?out|lost|left|withdr|discontinu|leave", left_before), turn("\\b(most|fewest)\\b", most_units))
 }
@@ -213,5 +214,6 @@ faster_in_group <- function(out) {
   groups <- unique(vapply(state$groups, function(g) column_of(state, g$column), ""))
   if (is.null(found) || length(groups) != 1) return(out)
   unit <- tolower(sub("[_. ].*$", "", layout$time))
-  reworded(out, sprintf("does the change in %s from %s %s to %s %s differ by %s", found$name, unit, format_plain(layout$first), unit, format_plain(layout$last), groups))
+  reworded(out, sprintf("does the change in %s from %s %s to %s %s differ by %s", found$name, unit, format_plain(layout$first), unit,
+    format_plain(layout$last), groups))
 }

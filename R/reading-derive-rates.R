@@ -186,7 +186,8 @@ units_that_never <- function(out) {
   form <- paste0("(?i)^ *(how many|which|what|list|show|(?:what )?(?:share|proportion|percentage) of) (?:the )?([\\p{L}_]+) (?:who |that )?(?:have |has |had |were |was |are |is )?",  # nolint: line_length_linter.
                  "(never|ever|at least once) (?:been |was |were |had )?(.+?)(?: (?:anything|something|at all|an item|any))?[?.! ]*$")
   # "patients with at least one adverse event"
-  asked <- sub("(?i)\\b(?:with|having|who had|who have had|who experienced|that had|had|have had) (?:at least one|one or more|any) (?!of\\b)", "ever had ", out$text, perl = TRUE)
+  asked <- sub("(?i)\\b(?:with|having|who had|who have had|who experienced|that had|had|have had) (?:at least one|one or more|any) (?!of\\b)",
+    "ever had ", out$text, perl = TRUE)
   text <- sub("(?i)^(.+?) at least once[?.! ]*$", "\\1", asked, perl = TRUE)
   if (!identical(text, asked)) text <- sub("(?i)^( *(?:how many|which|what (?:share|proportion|percentage) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(text, form)[1, ]

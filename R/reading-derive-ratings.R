@@ -3,10 +3,13 @@
 #' The turns about ratings and lifetimes, as of `everyday_turns()`
 #' @noRd
 turns_of_ratings <- function() {
-  list(turn("^ *(which|what|average|mean|median|rank|compare)\\b", aspects_as_items), turn("satisfied|happy|pleased|content", satisfied_side), turn("^ *how likely\\b", likely_to),
-       turn("\\balive\\b|\\bd(ie|ies|ied)\\b|\\bliv(e|es|ed)\\b", living_longer), turn("well .*\\b(tell|separate|distinguish|discriminat)", telling_apart),
+  list(turn("^ *(which|what|average|mean|median|rank|compare)\\b", aspects_as_items), turn("satisfied|happy|pleased|content", satisfied_side),
+    turn("^ *how likely\\b", likely_to),
+       turn("\\balive\\b|\\bd(ie|ies|ied)\\b|\\bliv(e|es|ed)\\b", living_longer), turn("well .*\\b(tell|separate|distinguish|discriminat)",
+         telling_apart),
        turn("differ from|different from|compared? (to|with)", level_against_others), turn("\\bholders?\\b|\\bowners?\\b", holders_of),
-       turn("\\benrol|recruit|contribut|register|treat|admit|saw|see", units_taken_in), turn("comparable|similar|alike|balanced|equal", groups_at_start),
+       turn("\\benrol|recruit|contribut|register|treat|admit|saw|see", units_taken_in), turn("comparable|similar|alike|balanced|equal",
+         groups_at_start),
        turn("\\b(than|versus|vs|and|or|with|against|to) no\\b", level_of_none), turn("\\bcombinations?\\b", combination_of_all),
        turn("[A-Z] ?& ?[A-Z]", initials_joined), turn("\\b(unknown|unrecorded|unreported)\\b", unknown_values), turn("\\((above|below|under|over|at least|less than|more than) ", explained_in_brackets),  # nolint: line_length_linter.
        turn("\\boutside\\b", outside_of), turn(".\\b(who|whom|where|how|when)\\b", as_they_were_asked))
@@ -34,9 +37,10 @@ aspects_as_items <- function(out) {
 #' "what share is dissatisfied with the opening hours", of answers poor to good: those on that side of the middle
 #' @noRd
 satisfied_side <- function(out) {
-  form <- "(?i)\\b(?:(?:is|are|were|was|feels?|felt) )?(?:(very|quite|fairly|rather) )?(dis|un)?(satisfied|happy|pleased|content) with (?:the |their )?(.+)$"
+  form <- "(?i)\\b(?:(?:is|are|were|was|feels?|felt) )?(?:(very|quite|fairly|rather) )?(dis|un)?(satisfied|happy|pleased|content) with (?:the |their )?(.+)$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  if (is.na(hit[1]) || !is.na(hit[2]) || !(asks_for_share(out$text) || grepl("\\bhow many\\b|\\bnumber of\\b", out$text, ignore.case = TRUE))) return(out)
+  if (is.na(hit[1]) || !is.na(hit[2]) || !(asks_for_share(out$text) || grepl("\\bhow many\\b|\\bnumber of\\b", out$text,
+    ignore.case = TRUE))) return(out)
   scales <- Filter(function(col) col$kind == "ordered" && length(col$levels) >= 3 && !any(grepl("satisf|happy|agree", tolower(col$levels))),
                    all_columns(out$study))
   item <- column_in_text(scales, hit[5], named_phrases(out$study, scales))
@@ -49,7 +53,8 @@ satisfied_side <- function(out) {
   text <- sub(hit[1], plain, out$text, fixed = TRUE)
   text <- sub("(?i)\\b(share|proportion|percentage|percent|fraction) (?=rate )", "\\1 of people ", text, perl = TRUE)
   text <- sub("(?i)\\bhow many (?=rate )", "how many people ", text, perl = TRUE)
-  reworded(out, text, sprintf("Took %s to mean the answers on that side of the middle: %s.", quoted(trimws(sub("(?i)^(is|are|were|was|feels?|felt) ", "", said,
+  reworded(out, text, sprintf("Took %s to mean the answers on that side of the middle: %s.",
+    quoted(trimws(sub("(?i)^(is|are|were|was|feels?|felt) ", "", said,
     perl = TRUE))), some_of(quoted(own), 4)))
 }
 
@@ -65,7 +70,8 @@ living_longer <- function(out) {
     return(reworded(out, gsub(kept, "survive\\1", text, perl = TRUE)))
   }
   # times of which none is censored are a plain measure
-  own <- Filter(function(col) is_numeric_kind(col$kind) && any(grepl("^(surviv|lifetim|lifespan|longev)", name_stems(col$name))), all_columns(out$study))
+  own <- Filter(function(col) is_numeric_kind(col$kind) && any(grepl("^(surviv|lifetim|lifespan|longev)", name_stems(col$name))),
+    all_columns(out$study))
   if (length(own) != 1) return(out)
   lives <- "(?i)\\b(?:lives?|lived|survives?|survived)( (?:the )?(?:longer|longest))\\b"
   told <- sprintf("Took being alive to mean %s.", own[[1]]$name)
@@ -163,7 +169,8 @@ groups_at_start <- function(out) {
 outside_of <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:from )?outside(?: of)? (?:the )?([\\p{L}\\p{N}_. -]+?)(?=[?.!,]|$| (?:get|have|has|are|is|do|does|by|on|and|with|than|differ|more|less|cost|earn)\\b)")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
-  levels <- unlist(lapply(Filter(function(col) col$kind %in% c("category", "yes_no"), all_columns(out$study)), function(col) stats::setNames(col$levels,
+  levels <- unlist(lapply(Filter(function(col) col$kind %in% c("category", "yes_no"), all_columns(out$study)),
+    function(col) stats::setNames(col$levels,
     rep(col$name, length(col$levels)))))
   own <- levels[tolower(levels) == tolower(trimws(hit[2]))]
   if (length(own) != 1) return(out)
@@ -241,7 +248,8 @@ level_of_none <- function(out) {
     stem_words(tolower(hit[3])) %in% name_stems(col$name), all_columns(out$study))
   if (length(own) != 1) return(out)
   level <- none(own[[1]])
-  reworded(out, sub(hit[1], paste(hit[2], level), out$text, fixed = TRUE), sprintf("Took %s to mean that %s is %s.", quoted(paste("no", hit[3])), own[[1]]$name,
+  reworded(out, sub(hit[1], paste(hit[2], level), out$text, fixed = TRUE), sprintf("Took %s to mean that %s is %s.", quoted(paste("no", hit[3])),
+    own[[1]]$name,
     quoted(level)))
 }
 
@@ -253,7 +261,8 @@ combination_of_all <- function(out) {
   groups <- Filter(function(col) col$kind %in% c("category", "ordered") && length(col$levels) %in% 2:12, all_columns(out$study))
   if (is.na(hit[1]) || length(groups) != 2) return(out)
   names <- vapply(groups, `[[`, "", "name")
-  reworded(out, sprintf("%s combination of %s and %s %s", hit[2], names[1], names[2], hit[4]), sprintf("Took the combinations of %s and %s.", names[1], names[2]))
+  reworded(out, sprintf("%s combination of %s and %s %s", hit[2], names[1], names[2], hit[4]), sprintf("Took the combinations of %s and %s.",
+    names[1], names[2]))
 }
 
 #' "R&D", of a level "Research & Development": the level of these initials
@@ -264,7 +273,8 @@ initials_joined <- function(out) {
   columns <- Filter(function(col) col$kind %in% c("category", "ordered"), all_columns(out$study))
   levels <- unlist(lapply(columns, `[[`, "levels"))
   if (any(grepl(hit[1], levels, fixed = TRUE))) return(out)
-  initials <- vapply(strsplit(gsub("(?i)\\band\\b|[^[:alpha:]]+", " ", levels, perl = TRUE), " +"), function(w) toupper(paste(substr(w[nzchar(w)], 1, 1),
+  initials <- vapply(strsplit(gsub("(?i)\\band\\b|[^[:alpha:]]+", " ", levels, perl = TRUE), " +"), function(w) toupper(paste(substr(w[nzchar(w)],
+    1, 1),
     collapse = "")), "")
   own <- unique(levels[initials == paste0(hit[2], hit[3])])
   # (letters of their own would be passed over, and the condition with them)
@@ -275,14 +285,15 @@ initials_joined <- function(out) {
 #' "how many penguins have unknown sex": those of whom it is missing
 #' @noRd
 unknown_values <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:with |have |has |of )?(?:an? )?(?:unknown|unrecorded|unreported) ([\\p{L}_]+(?: [\\p{L}_]+){0,2})")[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:with |have |has |of )?(?:an? )?(?:unknown|unrecorded|unreported) ([\\p{L}_]+(?: [\\p{L}_]+){0,2})")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   found <- column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
   if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(out)
   own <- list(find_column(out$study, found$name))
   if (any(grepl("^(unknown|unrecorded|unreported)", own[[1]]$levels, ignore.case = TRUE))) return(out)
   hit[1] <- up_to_words(hit[1], hit[2], found$said)
-  reworded(out, sub(hit[1], sprintf("have missing %s", own[[1]]$name), out$text, fixed = TRUE), sprintf("Took it to mean that %s is missing.", own[[1]]$name))
+  reworded(out, sub(hit[1], sprintf("have missing %s", own[[1]]$name), out$text, fixed = TRUE), sprintf("Took it to mean that %s is missing.",
+    own[[1]]$name))
 }
 
 #' "failed maths (below 50)": what the brackets say of the measure before them

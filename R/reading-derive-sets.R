@@ -6,8 +6,7 @@ turns_of_sets <- function() {
   list(turn("", sets_by_synonym), turn("\\bmixed\\b", mixed_of_wide), turn("\\bfrom\\b.*\\bto\\b", moved_from_to), turn("\\b(at|in|for) (each|every)\\b|over the|across the", at_each_occasion),  # nolint: line_length_linter.
        turn("\\bwhose\\b.*\\bby\\b", whose_measure_moved), turn("^ *how many .*\\bon average\\b", many_on_average), turn("\\b(number|count) of\\b", rows_by_index), turn("\\b(below|above|under|over|at least|at most|less than|more than) [0-9.]+ at\\b", bound_taken_at),  # nolint: line_length_linter.
        turn("\\b(biggest|largest|greatest|smallest) (drop|fall|gain|loss|rise|increase|decrease|reduction|improvement|change)", biggest_change),
-       turn("the same (in|for|across|between)", same_in_groups), turn("\\bun[a-z]{3,}", undone_part), turn("\\bmean\\b", mean_as_verb),
-       turn("\\b(most|least) (variable|varied|spread out|erratic|volatile)", most_variable), turn("^ *(did|has|have|is|are) .*\\b(get|got|gotten|getting|become|became)\\b", get_longer),  # nolint: line_length_linter.
+       turn("the same (in|for|across|between)", same_in_groups), turn("\\bun[a-z]{3,}", undone_part), turn("\\bmean\\b", mean_as_verb), turn("^ *(did|has|have|is|are) .*\\b(get|got|gotten|getting|become|became)\\b", get_longer),  # nolint: line_length_linter.
        turn("^ *how often (do|did)\\b", same_answer_often), turn("\\bdropped out\\b|\\bdrop-?outs?\\b|lost to follow", dropped_out_before))
 }
 
@@ -46,7 +45,8 @@ occasion_place <- function(set, said) {
   apart <- function(text) gsub("([[:alpha:]])([0-9])", "\\1 \\2", name_words(text))
   wanted <- setdiff(stems_of(apart(said))[[1]], english$stop)
   if (grepl("^(the )?(end|last|final)\\b", said, ignore.case = TRUE)) return(length(set$columns))
-  if (grepl("^(the )?(baseline|start|beginning|first)\\b", said, ignore.case = TRUE) && !any(grepl("baseline|start", set$columns, ignore.case = TRUE))) return(1L)
+  if (grepl("^(the )?(baseline|start|beginning|first)\\b", said, ignore.case = TRUE) && !any(grepl("baseline|start", set$columns,
+    ignore.case = TRUE))) return(1L)
   if (!length(wanted)) return(NA_integer_)
   match(TRUE, vapply(stems_of(apart(set$columns)), function(own) all(wanted %in% own), NA))
 }
@@ -69,7 +69,7 @@ moved_from_to <- function(out) {
 #' @noRd
 at_each_occasion <- function(out) {
   when <- "(?:at|in|for) (?:each|every) (?:week|visit|occasion|time point|timepoint|time|month|day|wave|session|measurement)|(?:over|across) the (?:weeks|visits|occasions|time points|months|days|waves|sessions|times|measurements)"  # nolint: line_length_linter.
-  form <- sprintf("(?i)\\b((?:mean|average|median|sd|standard deviation|repeated measures anova|friedman test|friedman)(?: of)?) (?:the )?(.+?) (?:%s)\\b", when)
+  form <- sprintf("(?i)\\b((?:mean|average|median|sd|standard deviation|repeated measures anova|friedman test|friedman)(?: of)?) (?:the )?(.+?) (?:%s)\\b", when)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   said <- sets_said(hit[3], Filter(function(set) length(set$columns) >= 3, study_sets(out$study, "repeated_measures")))
@@ -108,7 +108,8 @@ many_on_average <- function(out) {
   # (what only numbers the rows of a unit is counted, not averaged)
   vocabulary <- study_vocabulary(out$study)
   if (isTRUE(vocabulary$columns$index[match(found$name, vocabulary$columns$name)])) {
-    return(reworded(out, sprintf("average number of rows per %s", sub("(?<=[^s])s$", "", hit[3], perl = TRUE)), sprintf("Each row is one %s.", found$name)))
+    return(reworded(out, sprintf("average number of rows per %s", sub("(?<=[^s])s$", "", hit[3], perl = TRUE)), sprintf("Each row is one %s.",
+      found$name)))
   }
   if (!names_something(out$study, hit[3])) return(out)
   reworded(out, sprintf("average %s of %s%s", hit[2], hit[3], or_if_na(hit[4], "")))
@@ -136,7 +137,8 @@ bound_taken_at <- function(out) {
   place <- occasion_place(sets[[1]], hit[5])
   if (is.na(place)) return(out)
   name <- sets[[1]]$columns[place]
-  reworded(out, sub(hit[1], sprintf("with %s %s %s", name, hit[2], hit[3]), out$text, fixed = TRUE), sprintf("Took %s, the measure taken then.", name))
+  reworded(out, sub(hit[1], sprintf("with %s %s %s", name, hit[2], hit[3]), out$text, fixed = TRUE), sprintf("Took %s, the measure taken then.",
+    name))
 }
 
 #' "who had the biggest drop", where one measure was taken twice or more: its change from first to last
@@ -159,9 +161,10 @@ biggest_change <- function(out) {
 #' "is baseline bp the same in both groups": do the groups differ in it
 #' @noRd
 same_in_groups <- function(out) {
-  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:about |roughly )?the same (?:in|for|across|between) (?:both|all|the|the two|all the|each of the)? ?(.+?)[?.! ]*$"
+  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:about |roughly )?the same (?:in|for|across|between) (?:both|all|the|the two|all the|each of the)? ?(.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  if (is.na(hit[1]) || grepl("\\b(effect|relation|relationship|correlation|difference|gap|slope|association|link)\\b", hit[2], ignore.case = TRUE)) return(out)
+  if (is.na(hit[1]) || grepl("\\b(effect|relation|relationship|correlation|difference|gap|slope|association|link)\\b", hit[2],
+    ignore.case = TRUE)) return(out)
   groups <- Filter(function(col) is_level_kind(col$kind) || col$kind == "id", all_columns(out$study))
   found <- column_in_text(groups, hit[3], named_phrases(out$study, groups))
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
@@ -190,15 +193,6 @@ mean_as_verb <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   reworded(out, sprintf("is %s related to %s", hit[2], hit[3]))
-}
-
-#' "the most variable waiting time": the largest spread
-#' @noRd
-most_variable <- function(out) {
-  word <- "(?:variable|varied|spread out|erratic|volatile)"
-  text <- gsub(sprintf("(?i)\\b(?:the )?most %s\\b", word), "the highest standard deviation of", out$text, perl = TRUE)
-  text <- gsub(sprintf("(?i)\\b(?:the )?least %s\\b", word), "the lowest standard deviation of", text, perl = TRUE)
-  reworded(out, sub("(standard deviation of) in\\b", "\\1", text), "Took the spread as the standard deviation.")
 }
 
 #' "did the wait get longer in 2025": did it rise
@@ -243,7 +237,7 @@ dropped_out_before <- function(out) {
 #' "number of visits per month", of a column visit that numbers the rows of each patient: how many rows there are
 #' @noRd
 rows_by_index <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:the )?(?:number|count) of ([\\p{L}_]+s) (?=(?:per|by|in|each|every|over|for each) )")[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:the )?(?:number|count) of ([\\p{L}_]+s) (?=(?:per|by|in|each|every|over|for each) )")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   columns <- study_vocabulary(out$study)$columns
   own <- columns$name[columns$index & tolower(columns$name) == sub("s$", "", tolower(hit[2]))]

@@ -99,7 +99,9 @@ clause_as_condition <- function(out) {
 #' @noRd
 names_something <- function(study, words) {
   state <- parse_question(trimws(words), study_vocabulary(study))
-  any(state$type %in% c("column", "value")) || length(state$groups) > 0
+  # (a month or a year is a condition too)
+  timed <- grepl(sprintf("\\b(%s|[0-9]{4})\\b", paste(tolower(month.name), collapse = "|")), words, ignore.case = TRUE)
+  timed || any(state$type %in% c("column", "value", "date")) || length(state$groups) > 0
 }
 
 #' Phrases that stand for columns, those of words of the same family as a text's ("cancel" of Cancellation) among them

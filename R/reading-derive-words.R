@@ -344,8 +344,9 @@ middle_of <- function(study, name, statistic) {
 #' @noRd
 most_even <- function(out) {
   even <- "(?:consistent|stable|uniform|steady|even|homogeneous|predictable)"
-  text <- gsub(sprintf("(?i)\\b(?:the )?most %s\\b", even), "the lowest standard deviation of", out$text, perl = TRUE)
-  text <- gsub(sprintf("(?i)\\b(?:the )?least %s\\b", even), "the highest standard deviation of", text, perl = TRUE)
+  uneven <- "(?:variable|varied|spread out|erratic|volatile)"
+  text <- gsub(sprintf("(?i)\\b(?:the )?(?:most %s|least %s)\\b", even, uneven), "the lowest standard deviation of", out$text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b(?:the )?(?:least %s|most %s)\\b", even, uneven), "the highest standard deviation of", text, perl = TRUE)
   reworded(out, sub("(standard deviation of) in\\b", "\\1", text), "Took the spread as the standard deviation.")
 }
 

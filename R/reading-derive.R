@@ -275,7 +275,8 @@ derive_quantiles <- function(out) {
   if (is.null(found)) return(out)
   name <- paste(found$name, tolower(hit[2]), sep = "_")
   said <- trimws(sub(paste0(" ", paste(words[-seq_len(found$words)], collapse = " "), "$"), "", hit[1]))
-  with_derived(out, name, "bands", found$name, sub(said, paste("by", name), out$text, fixed = TRUE), groups = parts[[sub("halve", "half", tolower(hit[2]), fixed = TRUE)]])
+  with_derived(out, name, "bands", found$name, sub(said, paste("by", name), out$text, fixed = TRUE), groups = parts[[sub("halve", "half",
+    tolower(hit[2]), fixed = TRUE)]])
 }
 
 #' "goals plus assists by team": the sum of two columns
@@ -856,7 +857,8 @@ pair_meant <- function(study, about, word) {
   # "difference" between groups is the everyday word for a comparison; only a named measure makes it a change
   # ("the gain in the cognitive group": what is said beside it is a level, no other measure)
   levels <- study_vocabulary(study)$values$phrase
-  if (length(sets) == 1 && all(stem_words(about) %in% levels) && word != "difference") return(list(columns = sets[[1]]$columns, name = sets[[1]]$name))
+  if (length(sets) == 1 && all(stem_words(about) %in% levels) && word != "difference") return(list(columns = sets[[1]]$columns,
+    name = sets[[1]]$name))
   NULL
 }
 

@@ -50,7 +50,8 @@ banded_ages <- function(state) {
     # "respondents with a satisfaction below 5": another column stands before the number
     # (that counts the people themselves in "policyholders under 25")
     other <- number_column(state, k)$column
-    counts <- !is.na(other) && kind_at(state, other) == "count" && any(vapply(max(1, k - 4):(k - 1), function(j) other %in% item_column(state, j, "count") &&
+    counts <- !is.na(other) && kind_at(state, other) == "count" && any(vapply(max(1, k - 4):(k - 1), function(j) other %in% item_column(state, j,
+      "count") &&
       grepl(people_pattern(), item_norm(state, j)), NA))
     if (!other %in% c(NA, aged) && !counts) next
     side <- bands_beyond(bands, if (under) "<" else if (onwards) ">=" else ">", state$items[[k]]$value)

@@ -151,7 +151,8 @@ any_number_column <- function(state, k) {
   }
   unit <- unit_column(state, tail$unit)
   # "mothers under 20": people, a bound and nothing else to measure it by (nobody is 140)
-  if (is.na(unit) && !length(tail$unit) && isTRUE(state$items[[k]]$value <= 120) && any(lead$op %in% c("<", ">", "<=", ">=")) && item_norm(state, k - 1) %in% c("over", "under", "above",
+  if (is.na(unit) && !length(tail$unit) && isTRUE(state$items[[k]]$value <= 120) && any(lead$op %in% c("<", ">", "<=", ">=")) && item_norm(state,
+    k - 1) %in% c("over", "under", "above",
     "below", "than", "least", "at least") && names_people(state, k)) unit <- age_column(state)
   # "65 and older"
   if (is.na(unit) && length(tail$items) && grepl("older|younger", item_norm(state, last_of(tail$items)))) unit <- age_column(state)
@@ -470,7 +471,7 @@ names_people <- function(state, k) {
 #' Words for people, of whom an age may be told without naming it
 #' @noRd
 people_pattern <- function() {
-  paste0("^(people|persons?|patients?|participants?|respondents?|subjects?|students?|children|adults?|wom[ae]n|m[ae]n|mothers?|fathers?|girls?|boys?|",
-         "employees?|staff|workers?|customers?|clients?|users?|members?|players?|athletes?|keepers?|passengers?|voters?|donors?|volunteers?|those|anyone|",
+  paste0("^(people|persons?|patients?|participants?|respondents?|subjects?|students?|children|adults?|wom[ae]n|m[ae]n|mothers?|fathers?|girls?|boys?|",  # nolint: line_length_linter.
+         "employees?|staff|workers?|customers?|clients?|users?|members?|players?|athletes?|keepers?|passengers?|voters?|donors?|volunteers?|those|anyone|",  # nolint: line_length_linter.
          "everyone|individuals?|residents?|smokers?|males?|females?|policy ?holders?|holders?|tenants?|drivers?|inhabitants?|borrowers?|insured)$")
 }

@@ -147,7 +147,8 @@ yes_no_filters <- function(state) {
       state <- use_items(state, c(j, k))
       next
     }
-    state <- take_side(state, column, !negated, trimws(paste(if (negated) item_norm(state, j), state$items[[k]]$text)), c(k, if (people && item_norm(state, k - 1) == "in") k - 1 else j))
+    state <- take_side(state, column, !negated, trimws(paste(if (negated) item_norm(state, j), state$items[[k]]$text)), c(k, if (people &&
+      item_norm(state, k - 1) == "in") k - 1 else j))
   }
   state
 }

@@ -365,7 +365,8 @@ moderate <- function(text, state, mentions, r) {
 #' "what would a student with a pretest of 60 get": values of the model's predictors
 #' @noRd
 state_values <- function(text, state, r) {
-  if (!grepl("\\b(what (would|will|is|could)|predict(ed)?|expect(ed)?|how (much|many|high) (would|will))\\b", text, ignore.case = TRUE, perl = TRUE) ||
+  if (!grepl("\\b(what (would|will|is|could)|predict(ed)?|expect(ed)?|how (much|many|high) (would|will))\\b", text, ignore.case = TRUE,
+    perl = TRUE) ||
       !r$task %in%
     c("predict", "relate") || length(r$outcome) != 1) return(NULL)
   stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1, state$groups)

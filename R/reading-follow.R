@@ -49,13 +49,15 @@ follow_reading <- function(study, text, previous, history) {
   # "what share of them churned", after a count of the yes of a column: of those for whom it says yes
   them <- "(?i)\\b(of|among) (them|those|these)\\b(?! (who|that|which|with)\\b)"
   counted <- match(previous$outcome, vocabulary$columns$name)
-  if (grepl(them, text, perl = TRUE) && identical(previous$task, "frequency") && length(counted) == 1 && vocabulary$columns$kind[counted] %in% "yes_no" &&
+  if (grepl(them, text, perl = TRUE) && identical(previous$task, "frequency") && length(counted) == 1 &&
+    vocabulary$columns$kind[counted] %in% "yes_no" &&
       !length(previous$by) && !length(previous$filters) && !length(previous$extra$event)) {
     text <- sub(them, sprintf("\\1 rows with %s = %s", previous$outcome, vocabulary$columns$last_level[counted]), text, perl = TRUE)
     return(read_question(study, text))
   }
   text <- bound_of_age(text, vocabulary, previous)
-  moved <- interaction_named(study, text, previous) %||% grouping_added(study, text, previous) %||% other_occasion(study, text, previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous)
+  moved <- interaction_named(study, text, previous) %||% grouping_added(study, text, previous) %||% other_occasion(study, text,
+    previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous)
   if (!is.null(moved)) return(moved)
   wished <- take_look(text, vocabulary)
   # "as a chart": every answer comes with its picture
@@ -95,7 +97,8 @@ grouping_added <- function(study, text, previous) {
   groups <- Filter(function(col) is_level_kind(col$kind), all_columns(study))
   found <- column_in_text(groups, hit[2], named_phrases(study, groups))
   outcome <- find_column(study, previous$outcome)
-  if (is.null(found) || tolower(found$said) != tolower(hit[2]) || found$name %in% c(previous$by, previous$outcome) || !is_numeric_kind(outcome$kind)) return(NULL)
+  if (is.null(found) || tolower(found$said) != tolower(hit[2]) || found$name %in% c(previous$by, previous$outcome) ||
+    !is_numeric_kind(outcome$kind)) return(NULL)
   r <- previous
   r$by <- c(r$by, found$name)
   r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL); r$extra$levels <- NULL

@@ -292,7 +292,8 @@ take_stated_values <- function(state, r) {
   stated <- Filter(function(g) !column_of(state, g$column) %in% r$outcome, stated)
   if (!asks || !length(stated)) return(r)
   # "for a 40 year old in the north from age and region": the level of a predictor that is named as one
-  levels <- Filter(function(f) f$op == "==" && f$column %in% r$predictors && kind_of_names(state, f$column) %in% c("category", "yes_no", "ordered"), r$filters)
+  levels <- Filter(function(f) f$op == "==" && f$column %in% r$predictors && kind_of_names(state, f$column) %in% c("category", "yes_no",
+    "ordered"), r$filters)
   if (length(levels)) {
     r$extra$at_levels <- stated_levels(levels)
     r$filters <- Filter(function(f) !f$column %in% names(r$extra$at_levels), r$filters)

@@ -21,7 +21,8 @@ unknown_words <- function(state) {
   coded <- any(grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(state$vocabulary$columns$name)))
   if (coded) at <- sort(union(at, which(state$type == "entity" & !state$used & grepl("^(men|women|man|woman|males?|females?|boys?|girls?)$", norms))))
   # "what share of the employed drive": a verb of people, who are not driven by anything
-  if (says(state, "^ *(what|which) (share|proportion|percentage|percent|fraction)\\b.*\\bdrives?[?.! ]*$")) at <- union(at, which(norms == "drive" & state$type != "column"))
+  if (says(state, "^ *(what|which) (share|proportion|percentage|percent|fraction)\\b.*\\bdrives?[?.! ]*$")) at <- union(at,
+    which(norms == "drive" & state$type != "column"))
   # "how many members never borrowed anything": nothing of the reading says never
   denies <- any(vapply(state$filters, function(f) f$op %in% c("!=", "not_in", "is_missing") || identical(as.character(unlist(f$value)), "0") ||
     isTRUE(f$value == state$vocabulary$columns$first_level[match(f$column, state$vocabulary$columns$name)]), NA)) ||

@@ -4,7 +4,7 @@
 #' @noRd
 reads_as_asked <- function(text) {
   plain <- trimws(tolower(gsub("[_.]+", " ", text)))
-  grepl("^(how|what|which|where|who|whom|when|why|do|does|did|have|has|are|is|were|was|would|will|can|could|please rate|rate)\\b.*\\b(you|your|we|us|our|this|it|there|the|i|my)\\b",
+  grepl("^(how|what|which|where|who|whom|when|why|do|does|did|have|has|are|is|were|was|would|will|can|could|please rate|rate)\\b.*\\b(you|your|we|us|our|this|it|there|the|i|my)\\b",  # nolint: line_length_linter.
         plain) & (grepl("\\?", plain) | stringi::stri_count_words(plain) >= 4)
 }
 
@@ -30,7 +30,8 @@ spoken_names <- function(text) {
 #' @noRd
 asked_rules <- local({
   rule <- function(form, names) list(form = form, names = names)
-  qualities <- c(satisfied = "satisfaction", happy = "happiness", likely = "likelihood", confident = "confidence", easy = "ease", useful = "usefulness",
+  qualities <- c(satisfied = "satisfaction", happy = "happiness", likely = "likelihood", confident = "confidence", easy = "ease",
+    useful = "usefulness",
                  important = "importance", safe = "safety", stressed = "stress", tired = "tiredness", healthy = "health", clean = "cleanliness",
                  helpful = "helpfulness", friendly = "friendliness", clear = "clarity", difficult = "difficulty", concerned = "concern",
                  worried = "worry", interested = "interest", familiar = "familiarity")
@@ -40,10 +41,11 @@ asked_rules <- local({
     rule("^how often (?:do|did|have|would|does) (?:you|your child|they) (.+)$", function(p) c(paste("frequency", p[1]), paste("how often", p[1]))),
     rule("^how many (.+?) (?:do|did|does|have|has|are|were|would|will)\\b.*$", function(p) c(p[1], paste("number of", p[1]))),
     rule("^how much (?:money |time )?(?:do|did|would|have|does) you (spend|spent|pay|paid|earn|weigh)(?: (.+))?$",
-         function(p) c(paste(c(spend = "spending", spent = "spending", pay = "payment", paid = "payment", earn = "earnings", weigh = "weight")[[p[1]]], p[2]),
+         function(p) c(paste(c(spend = "spending", spent = "spending", pay = "payment", paid = "payment", earn = "earnings",
+           weigh = "weight")[[p[1]]], p[2]),
                        paste("amount", p[2]))),
     rule("^how much (.+?) (?:do|did|would|have|does|is|are)\\b.*$", function(p) c(p[1], paste("amount of", p[1]))),
-    rule(sprintf("^how (%s) (?:are|were|is|was|do|did|would)\\b(?: (?:you|it|the))?(?: feel)?(?: (?:with|to|about|that|of))?(?: (?:the|your|our))?(?: (.*))?$",
+    rule(sprintf("^how (%s) (?:are|were|is|was|do|did|would)\\b(?: (?:you|it|the))?(?: feel)?(?: (?:with|to|about|that|of))?(?: (?:the|your|our))?(?: (.*))?$",  # nolint: line_length_linter.
                  paste(names(qualities), collapse = "|")),
          function(p) { noun <- qualities[[p[1]]]; c(if (nzchar(p[2])) c(paste(noun, "with", p[2]), paste(noun, p[2])), noun) }),
     rule(sprintf("^how (%s) (?:is|are|was|were|do|did|have|has)\\b(?: (?:you|it|your|the))?(?: (.*))?$", paste(names(measures), collapse = "|")),
@@ -55,11 +57,12 @@ asked_rules <- local({
     rule("^how did you hear\\b.*$", function(p) c("heard", "source", "how heard")),
     rule("^who (?:did|do|are) you (come|travel|visit|live|go|coming|visiting)\\b.*$", function(p) c("company", "companions", "accompanied by")),
     rule("^where (?:do|did|are) you (live|work|study|born|shop|from)\\b.*$",
-         function(p) c(live = "residence", work = "workplace", study = "place of study", born = "birthplace", shop = "place of shopping", from = "origin")[[p[1]]]),
+         function(p) c(live = "residence", work = "workplace", study = "place of study", born = "birthplace", shop = "place of shopping",
+           from = "origin")[[p[1]]]),
     rule("^what (?:is|was|are) (?:your|the) (.+)$", function(p) p[1]),
     rule("^(?:what|which)(?: of these| of the following)? (.+?) (?:do|did|does|are|is|were|was|have|has|would|will|best)\\b.*$", function(p) p[1]),
     rule("^would you recommend\\b.*$", function(p) c("recommendation", "recommendation score", "recommend", "likelihood to recommend")),
-    rule("^(?:do|did|does|have|has|are|is|were|was|would|will|can|could) (?:you|your|this|it|there|we|they)\\b(?: ever| currently| usually)? ?(.+?)(?: here)?$",
+    rule("^(?:do|did|does|have|has|are|is|were|was|would|will|can|could) (?:you|your|this|it|there|we|they)\\b(?: ever| currently| usually)? ?(.+?)(?: here)?$",  # nolint: line_length_linter.
          function(p) sub("^(?:your|the|a|an|this) ", "", p[1])))
   function() rules
 })

@@ -47,7 +47,8 @@ units_of_time <- function(items, vocabulary) {
     # (what is counted in days is what "90 days" are of)
     if (any(vocabulary$columns$unit[items[[k]]$cols$column] %in% c(norm[k], paste0(norm[k], "s"), unit_words()[norm[k]]))) next
     counted <- identical(items[[k - 1]]$type, "number")
-    each <- norm[k - 1] %in% c("extra", "additional", "further", "more", "each", "every", "per", "another", "per extra", "per additional") && k < n && norm[k + 1] == "of"
+    each <- norm[k - 1] %in% c("extra", "additional", "further", "more", "each", "every", "per", "another", "per extra", "per additional") &&
+      k < n && norm[k + 1] == "of"
     if (counted || each) items[[k]] <- without_column(items[[k]], "unit")
   }
   items
@@ -242,8 +243,10 @@ unit_words <- function() {
     grams = "g", gram = "g",
     kilograms = "kg", kilogram = "kg", kilos = "kg", millimetres = "mm", millimeters = "mm", centimetres = "cm",
     centimeters = "cm",
-    metres = "m", meters = "m", miles = "mi", gallon = "gal", gallons = "gal", pounds = "lb", pound = "lb", mile = "mi", metre = "m", meter = "m", millimetre = "mm", millimeter = "mm", centimetre = "cm",
-    centimeter = "cm", litre = "l", liter = "l", ton = "t", tons = "t", tonne = "t", tonnes = "t", kilometres = "km", kilometers = "km", kilometre = "km",
+    metres = "m", meters = "m", miles = "mi", gallon = "gal", gallons = "gal", pounds = "lb", pound = "lb", mile = "mi", metre = "m", meter = "m",
+      millimetre = "mm", millimeter = "mm", centimetre = "cm",
+    centimeter = "cm", litre = "l", liter = "l", ton = "t", tons = "t", tonne = "t", tonnes = "t", kilometres = "km", kilometers = "km",
+      kilometre = "km",
     kilometer = "km", second = "s", hectare = "ha", hectares = "ha", acre = "ac", acres = "ac", euros = "EUR",
     dollars = "USD",
     minutes = "min", minute = "min", seconds = "s", hours = "hours", hour = "hours", days = "days", percent = "%",

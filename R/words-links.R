@@ -173,7 +173,8 @@ rows_in_plural <- function(links, tokens, vocabulary) {
     names <- strsplit(tolower(name_words(vocabulary$columns$name[column])), "[^[:alpha:]]+")[[1]]
     # ("the karnofsky score given by patients" has the rest of the name as well)
     if (any(setdiff(stem_words(names), tokens$stem[links$from[i]]) %in% tokens$stem)) return(FALSE)
-    vocabulary$columns$kind[column] != "id" && length(setdiff(stem_words(names), c(key_words(), "name"))) > 1 && !word[i] %in% names && sub("s$", "", word[i]) %in% names
+    vocabulary$columns$kind[column] != "id" && length(setdiff(stem_words(names), c(key_words(), "name"))) > 1 && !word[i] %in% names && sub("s$",
+      "", word[i]) %in% names
   }, NA)
   short
 }

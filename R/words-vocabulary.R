@@ -468,7 +468,8 @@ value_parts <- function(base, stems, lexicon) {
   # nor does a noun for places and services that many levels end in ("elderly care", "North Street")
   places <- stem_words(c("care", "unit", "service", "services", "centre", "center", "department", "house", "street", "road", "area", "zone",
       "office"))
-  common <- c(lexicon$stop, lexicon$filler, lexicon$entities, lexicon$generic, places, "non", stem_words(c("only", "just", "solely", "both", "neither", "either", "all", "other", "any", "most")))
+  common <- c(lexicon$stop, lexicon$filler, lexicon$entities, lexicon$generic, places, "non", stem_words(c("only", "just", "solely", "both",
+    "neither", "either", "all", "other", "any", "most")))
   part <- part[nchar(part$phrase) >= 3 & !part$phrase %in% common & !grepl("^[0-9.]+$", part$phrase), , drop = FALSE]
   # a word that stands in several levels of one column only ("died of ...", "died of other causes") stands for all of them
   homes <- tapply(base$column[part$row], part$phrase, function(c) length(unique(c)))
