@@ -449,3 +449,83 @@ test_that("a trial of diets: changes wherever they stand in a question, risks, c
   size <- ask(s, "sample size to detect a difference of 1 bmi point with sd 2 and 90% power")
   expect_equal(value_of(size, "n_per_group"), ceiling(power.t.test(delta = 1, sd = 2, power = 0.9)$n))
 })
+
+test_that("insured people: smokers and others, levels of a compass, what people pay, whose rows are kept", {
+  d <- with_seed(121, { n <- 200; d <- data.frame(age = sample(18:64, n, TRUE), sex = sample(c("male", "female"), n, TRUE), bmi = round(rnorm(n, 30, 6), 1),
+    children = sample(0:4, n, TRUE), smoker = sample(c("yes", "no"), n, TRUE, c(0.3, 0.7)), region = sample(c("southwest", "southeast", "northwest",
+      "northeast"), n, TRUE)); d$charges <- round(2500 + 250 * d$age + 20000 * (d$smoker == "yes") + rexp(n, 1 / 3000), 2); d })
+  s <- open_study(d)
+  expect_read_as(s, c(
+    "How much more do smokers pay?" = "describe charges by smoker",
+    "effect of bmi on charges adjusting for age and smoking" = "predict charges from bmi",
+    "Is the effect of bmi on charges different for smokers and non-smokers?" = "predict charges from bmi+smoker",
+    "who pays the most" = "rank charges",
+    "people with a bmi over 35 who smoke" = "look_up  where bmi is above 35 & smoker is yes",
+    "Which region has the most smokers?" = "rank smoker by region [count] event smoker is yes",
+    "median charges of people without children" = "describe charges [median] where children is 0",
+    "what percentage of people are obese (bmi of 30 or more)" = "frequency bmi event bmi is at least 30",
+    "correlation between age and charges for non smokers only" = "relate age from charges where smoker is no",
+    "compare bmi of men and women in the north" = "compare bmi by sex where region is northeast or northwest"))
+  own <- d[d$smoker == "no", ]
+  expect_equal(value_of(ask(s, "correlation between age and charges for non smokers only"), "estimate"), cor(own$age, own$charges), tolerance = 1e-12)
+})
+
+test_that("employees: who left, overtime, initials of a department; names of words run together", {
+  d <- with_seed(122, { n <- 220; data.frame(EmployeeNumber = 1:n, Age = sample(20:60, n, TRUE), Attrition = sample(c("Yes", "No"), n, TRUE, c(0.25, 0.75)),
+    Department = sample(c("Sales", "Research & Development", "Human Resources"), n, TRUE), DistanceFromHome = sample(1:29, n, TRUE), JobRole = sample(c("Manager",
+      "Technician"), n, TRUE), JobSatisfaction = sample(1:4, n, TRUE), MonthlyIncome = round(rlnorm(n, 8.6, 0.5)), OverTime = sample(c("Yes", "No"), n, TRUE),
+    YearsAtCompany = rpois(n, 7), WorkLifeBalance = sample(1:4, n, TRUE), Gender = sample(c("Male", "Female"), n, TRUE)) })
+  s <- open_study(d)
+  expect_read_as(s, c(
+    "attrition rate by department" = "frequency Attrition by Department event Attrition is Yes",
+    "Do people who work overtime leave more often?" = "compare Attrition by OverTime",
+    "Is job satisfaction lower among those who left?" = "compare JobSatisfaction by Attrition",
+    "share of employees with low job satisfaction (1 or 2)" = "frequency JobSatisfaction event JobSatisfaction is 1 or 2",
+    "median years at company of managers" = "describe YearsAtCompany [median] where JobRole is Manager",
+    "income gap between men and women in sales" = "compare MonthlyIncome by Gender where Department is Sales",
+    "how many employees are in R&D" = "frequency  where Department is Research & Development",
+    "average age of those who left" = "describe Age [mean] where Attrition is Yes"))
+  a <- ask(s, "Do people who work overtime leave more often?")
+  expect_equal(value_of(a, "p_value"), chisq.test(table(d$Attrition, d$OverTime), correct = FALSE)$p.value, tolerance = 1e-10)
+})
+
+test_that("customers and patients: units of time are no columns, bounds and their other side, numbers as groups", {
+  d <- with_seed(123, { n <- 240; data.frame(customerID = sprintf("%04d-X", 1:n), SeniorCitizen = sample(0:1, n, TRUE, c(0.8, 0.2)), tenure = sample(0:72, n, TRUE),
+    InternetService = sample(c("DSL", "Fiber optic", "No"), n, TRUE), Contract = sample(c("Month-to-month", "One year", "Two year"), n, TRUE),
+    MonthlyCharges = round(runif(n, 18, 118), 2), Churn = sample(c("Yes", "No"), n, TRUE)) })
+  expect_read_as(open_study(d), c(
+    "average tenure of churned customers" = "describe tenure [mean] where Churn is Yes",
+    "Do customers with fiber optic churn more than DSL customers?" = "compare Churn by InternetService where InternetService is Fiber optic or DSL",
+    "odds of churning per extra month of tenure" = "predict Churn from tenure",
+    "customers with tenure over 60 months who churned" = "look_up  where tenure is above 60 & Churn is Yes",
+    "Is churn lower for two year contracts?" = "compare Churn by Contract_Two_year",
+    "share of customers without internet" = "frequency InternetService event InternetService is No"))
+  p <- with_seed(124, { n <- 200; data.frame(pregnancies = pmin(14, rpois(n, 3.5)), glucose = round(rnorm(n, 122, 30)), bmi = round(rnorm(n, 32, 6), 1),
+    age = round(runif(n, 21, 65)), diabetes = sample(c("Yes", "No"), n, TRUE, c(0.35, 0.65))) })
+  s <- open_study(p)
+  expect_read_as(s, c(
+    "diabetes rate by number of pregnancies" = "frequency diabetes by pregnancies event diabetes is Yes",
+    "bmi under 25 vs 25 and over: diabetes" = "compare diabetes by bmi_band",
+    "average glucose of women under 30 without diabetes" = "describe glucose [mean] where age is below 30 & diabetes is No",
+    "divide age into three groups and compare glucose" = "compare glucose by age_third",
+    "median age at each number of pregnancies" = "describe age by pregnancies [median]",
+    "proportion with glucose above 140 by diabetes" = "frequency glucose by diabetes event glucose is above 140"))
+  t <- table_of(ask(s, "diabetes rate by number of pregnancies"), "shares")
+  expect_equal(t$share, as.vector(tapply(p$diabetes == "Yes", p$pregnancies, mean)), tolerance = 1e-12)
+})
+
+test_that("cancer patients: curves, balance and risks in the words of a ward", {
+  d <- with_seed(125, { n <- 130; data.frame(patient_id = 1:n, treatment = sample(c("standard", "test"), n, TRUE), cell_type = sample(c("squamous", "smallcell",
+    "large"), n, TRUE), survival_days = round(rexp(n, 1 / 120)) + 1, status = sample(c("dead", "censored"), n, TRUE, c(0.9, 0.1)), karnofsky = sample(seq(20,
+      90, 10), n, TRUE), age = round(rnorm(n, 60, 9)), prior_therapy = sample(c("yes", "no"), n, TRUE)) })
+  curve <- "survival survival_days+status"
+  expect_read_as(open_study(d), c(
+    "How long do patients on the test treatment live compared with the standard?" = paste(curve, "by treatment event status is dead"),
+    "Does the test treatment prolong survival?" = paste(curve, "by treatment event status is dead"),
+    "hazard ratio of karnofsky" = paste(curve, "from karnofsky event status is dead"),
+    "Do patients with prior therapy die earlier?" = paste(curve, "by prior_therapy event status is dead"),
+    "patients older than 70: survival by treatment" = paste(curve, "by treatment event status is dead where age is above 70"),
+    "compare survival of smallcell and squamous" = paste(curve, "by cell_type event status is dead where cell_type is smallcell or squamous"),
+    "Is treatment balanced across cell types?" = "relate treatment from cell_type",
+    "How many patients were censored?" = "frequency  where status is censored"))
+})
