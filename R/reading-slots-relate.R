@@ -410,7 +410,8 @@ asked_degree <- function(state) {
   text <- tolower(state$text)
   number <- regmatches(text, regexec("(?:degree|order) (?:of )?([0-9]{1,2})|([0-9]{1,2})(?:st|nd|rd|th)?[- ](?:degree|order)", text))[[1]]
   if (length(number)) return(as.integer(paste0(number[2], number[3])))
-  if (grepl("cubic", text)) 3L else if (grepl("quartic", text)) 4L else if (grepl("quadratic|parabola", text)) 2L else NULL
+  # (a cubic spline is no polynomial of the third degree)
+  if (grepl("cubic(?! spline)", text, perl = TRUE)) 3L else if (grepl("quartic", text)) 4L else if (grepl("quadratic|parabola", text)) 2L else NULL
 }
 
 #' "whether a car has a manual transmission": a level named as the event makes its column the outcome

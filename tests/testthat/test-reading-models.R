@@ -64,3 +64,11 @@ test_that("the words keep their other meanings", {
   expect_equal(side("what share of hives swarmed?")[["task"]], "frequency")
   expect_equal(side("share that survived the winter by arm")[["task"]], "frequency")
 })
+
+test_that("a cubic spline is a spline, a cubic is a polynomial", {
+  s <- hive_study()
+  for (q in c("cubic spline of honey yield on strength before", "restricted cubic spline of honey yield on strength before")) {
+    expect_equal(method_of(ask(s, q)), "spline_regression", info = q)
+  }
+  expect_equal(method_of(ask(s, "fit a cubic of honey yield on strength before")), "polynomial_regression")
+})
