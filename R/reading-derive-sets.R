@@ -23,8 +23,8 @@ sets_by_synonym <- function(out) {
     own <- paste(telling_stems(set$name), collapse = " ")
     others <- setdiff(synonyms$phrase[synonyms$group %in% synonyms$group[synonyms$phrase == own]], own)
     # (what another column is called is that column)
-    others <- others[!others %in% study_vocabulary(out$study)$phrases$phrase[!study_vocabulary(out$study)$columns$name[
-      study_vocabulary(out$study)$phrases$column] %in% set$columns]]
+    called <- named_phrases(out$study)
+    others <- setdiff(others, called$phrase[!called$column %in% set$columns])
     for (other in others[order(-nchar(others))]) {
       k <- stringi::stri_count_fixed(other, " ") + 1L
       starts <- seq_len(max(0, length(stems) - k + 1))
