@@ -39,7 +39,6 @@ draw_ranks <- function(d, label) {
   if (!is.null(d$low) && !all(is.na(d$low))) plot <- plot +
     ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_soft(), linewidth = 0.9,
                             na.rm = TRUE)
-  if (is.null(d$asked)) d$asked <- TRUE
   plot + ggplot2::geom_point(data = d, ggplot2::aes(shape = .data$asked), size = 3.2, stroke = 1.1, colour = quill_colours(1)) +
     ggplot2::scale_shape_manual(values = c("TRUE" = 16, "FALSE" = 1), guide = "none") +
     ggplot2::scale_y_discrete(labels = function(x) wrap_level(d$label[as.integer(x)], 28)) +

@@ -101,7 +101,7 @@ most_are <- function(out) {
 chance_of_bound <- function(out) {
   form <- "(?i)^ *(?:what is |what's |how high is )?(?:the )?(?:probability|chance|likelihood|risk) (?:of|for) (?:having |getting |finding |seeing )?(more than|fewer than|less than|at least|over|under|above|below) ([0-9.]+)(?: or more)? (?:[%] |(?:kg|g|mg|lb|cm|mm|m|km|l|ml|days|hours|minutes|eur|usd|gbp) )?([\\p{L}_ ]+?)(?= (?:with|in|for|on|at|under|by|among|when|where)\\b|[?.! ]*$)(.*?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  if (is.na(hit[1]) || is.null(column_in_text(numeric_columns(out$study), hit[4], named_phrases(out$study, numeric_columns(out$study))))) return(out)
+  if (is.na(hit[1]) || is.null(numeric_in_text(out$study, hit[4]))) return(out)
   bound <- c(`more than` = "above", `fewer than` = "below", `less than` = "below", `at least` = "at least", over = "above", under = "below",
              above = "above", below = "below")[[tolower(hit[2])]]
   reworded(out, sprintf("share of rows with %s %s %s%s", hit[4], bound, hit[3], sub("(?i)^ with ", " for ", hit[5], perl = TRUE)))
@@ -113,7 +113,7 @@ logged_measure <- function(out) {
   form <- "(?i)^ *(?:log[- ]?transform|take (?:the )?(?:logs?|logarithms?) of|use (?:the )?(?:log|logarithm) of) (?:the )?(.+?)(?:,| and)(?: then)? (.+)$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  found <- column_in_text(numeric_columns(out$study), hit[2], named_phrases(out$study, numeric_columns(out$study)))
+  found <- numeric_in_text(out$study, hit[2])
   if (is.null(found)) return(out)
   name <- paste("log", found$name, sep = "_")
   done <- with_derived(out, name, "log", found$name)
@@ -181,9 +181,8 @@ balanced_over <- function(out) {
   }
   form <- "(?i)^ *(?:are|were) (?:the )?(.+?) and (?:the )?(.+?) (?:on average )?equally (?:high|large|big|long|good)(?: on average)?[?.! ]*$"
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  numeric <- numeric_columns(out$study)
-  one <- if (!is.na(hit[1])) column_in_text(numeric, hit[2], named_phrases(out$study, numeric))
-  two <- if (!is.na(hit[1])) column_in_text(numeric, hit[3], named_phrases(out$study, numeric))
+  one <- if (!is.na(hit[1])) numeric_in_text(out$study, hit[2])
+  two <- if (!is.na(hit[1])) numeric_in_text(out$study, hit[3])
   if (is.null(one) || is.null(two) || one$name == two$name) return(out)
   reworded(out, sprintf("is there a difference between %s and %s within the same rows", one$name, two$name))
 }

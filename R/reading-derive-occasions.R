@@ -5,7 +5,7 @@
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.
 #' @noRd
 occasions_of_sets <- function(out) {
-  said <- sets_said(out$text, Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures")))
+  said <- sets_said(out$text, sets_over_time(out$study, 2))
   if (!length(said)) return(out)
   pairs <- Filter(function(set) length(set$columns) == 2, said)
   before <- out$text
@@ -15,6 +15,11 @@ occasions_of_sets <- function(out) {
   if (identical(out$text, before) && length(said) == 1) out$text <- occasions_as_columns(out$study, out$text, said[[1]])
   out
 }
+
+#' Measures with a column for each of at least so many occasions
+#' @section Shape: as of [study_sets()].
+#' @noRd
+sets_over_time <- function(study, least) Filter(function(set) length(set$columns) >= least, study_sets(study, "repeated_measures"))
 
 #' The sets whose whole name a text says
 #' @noRd
@@ -254,7 +259,7 @@ course_over_time <- function(out) {
                   times)
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  said <- sets_said(hit[2], Filter(function(set) length(set$columns) >= 3, study_sets(out$study, "repeated_measures")))
+  said <- sets_said(hit[2], sets_over_time(out$study, 3))
   if (length(said) != 1 || nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[2], perl = TRUE)))) return(out)
   reworded(out, sprintf("compare %s%s", some_of(said[[1]]$columns, 12), hit[3]))
 }
@@ -331,7 +336,7 @@ treatment_changes <- function(out) {
   if (is.na(hit[1])) return(out)
   found <- whole_level(out$study, hit[2])
   if (is.null(found)) return(out)
-  said <- sets_said(hit[3], Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures")))
+  said <- sets_said(hit[3], sets_over_time(out$study, 2))
   if (length(said) != 1 || nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[3], perl = TRUE)))) return(out)
   if (length(said[[1]]$columns) > 2) return(reworded(out, sprintf("compare %s by %s", some_of(said[[1]]$columns, 12), found$column)))
   with_change(out, said[[1]], sprintf("does %s differ by %s", change_name(said[[1]]), found$column))

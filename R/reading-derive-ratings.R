@@ -190,12 +190,13 @@ as_they_were_asked <- function(out) {
   root <- function(words) stem_words(ifelse(words %in% names(past), past[words], words))
   said <- words_of(out$text)
   for (col in all_columns(out$study)) for (asked in c(col$name, col$label %||% "")) {
-    names <- spoken_names(asked)
     words <- words_of(sub("\\(.*$", "", asked))
-    if (!length(names) || !words[1] %in% c("who", "whom", "where", "how", "when")) next
+    if (!words[1] %in% c("who", "whom", "where", "how", "when")) next
     telling <- root(setdiff(words[-1], english$stop))
     starts <- setdiff(which(said == words[1]), 1L)
     if (!length(telling) || !length(starts)) next
+    names <- spoken_names(asked)
+    if (!length(names)) next
     for (at in starts) {
       reach <- at:min(length(said), at + 7)
       last <- match(TRUE, vapply(reach, function(k) all(telling %in% root(said[at:k])), NA))
@@ -289,11 +290,10 @@ unknown_values <- function(out) {
   if (is.na(hit[1])) return(out)
   found <- column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
   if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(out)
-  own <- list(find_column(out$study, found$name))
-  if (any(grepl("^(unknown|unrecorded|unreported)", own[[1]]$levels, ignore.case = TRUE))) return(out)
+  if (any(grepl("^(unknown|unrecorded|unreported)", found$col$levels, ignore.case = TRUE))) return(out)
   hit[1] <- up_to_words(hit[1], hit[2], found$said)
-  reworded(out, sub(hit[1], sprintf("have missing %s", own[[1]]$name), out$text, fixed = TRUE), sprintf("Took it to mean that %s is missing.",
-    own[[1]]$name))
+  reworded(out, sub(hit[1], sprintf("have missing %s", found$name), out$text, fixed = TRUE),
+           sprintf("Took it to mean that %s is missing.", found$name))
 }
 
 #' "failed maths (below 50)": what the brackets say of the measure before them
@@ -301,8 +301,7 @@ unknown_values <- function(out) {
 explained_in_brackets <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:who |that )?(?:failed|passed|excelled in|did well in|did badly in|struggled in) (?:the |their |in )?([\\p{L}_ ]+?) \\((above|below|under|over|at least|less than|more than) ([0-9.]+)[^)]*\\)")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
-  numeric <- numeric_columns(out$study)
-  found <- column_in_text(numeric, hit[2], named_phrases(out$study, numeric))
+  found <- numeric_in_text(out$study, hit[2])
   if (is.null(found)) {
     state <- parse_question(hit[2], study_vocabulary(out$study))
     own <- unique(unlist(lapply(seq_len(state$n), function(k) item_column(state, k, c("number", "count")))))

@@ -19,11 +19,11 @@ sets_by_synonym <- function(out) {
   at <- stringi::stri_locate_all_regex(out$text, "[\\p{L}\\p{N}_]+")[[1]]
   if (anyNA(at)) return(out)
   stems <- stem_words(tolower(stringi::stri_sub(out$text, at[, 1], at[, 2])))
+  called <- named_phrases(out$study)
   for (set in sets) {
     own <- paste(telling_stems(set$name), collapse = " ")
     others <- setdiff(synonyms$phrase[synonyms$group %in% synonyms$group[synonyms$phrase == own]], own)
     # (what another column is called is that column)
-    called <- named_phrases(out$study)
     others <- setdiff(others, called$phrase[!called$column %in% set$columns])
     for (other in others[order(-nchar(others))]) {
       k <- stringi::stri_count_fixed(other, " ") + 1L
@@ -57,7 +57,7 @@ moved_from_to <- function(out) {
   form <- "(?i)^ *(?:did|does|has|have|do) (?:the |their |mean |average )?(.+?) (?:fall|fallen|rise|risen|drop|dropped|increase|increased|decrease|decreased|change|changed|improve|improved|decline|declined|go up|go down|grow|grown|worsen|differ) from (?:the )?(.+?) to (?:the )?(.+?)((?: (?:in|for|among|by|on|with) .+?)?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  said <- sets_said(hit[2], Filter(function(set) length(set$columns) >= 3, study_sets(out$study, "repeated_measures")))
+  said <- sets_said(hit[2], sets_over_time(out$study, 3))
   if (length(said) != 1) return(out)
   places <- c(occasion_place(said[[1]], hit[3]), occasion_place(said[[1]], hit[4]))
   if (anyNA(places) || places[1] == places[2] || grepl("\\bby\\b", hit[5])) return(out)
@@ -72,12 +72,22 @@ at_each_occasion <- function(out) {
   form <- sprintf("(?i)\\b((?:mean|average|median|sd|standard deviation|repeated measures anova|friedman test|friedman)(?: of)?) (?:the )?(.+?) (?:%s)\\b", when)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  said <- sets_said(hit[3], Filter(function(set) length(set$columns) >= 3, study_sets(out$study, "repeated_measures")))
+  said <- sets_said(hit[3], sets_over_time(out$study, 3))
   if (length(said) != 1) return(out)
   columns <- said[[1]]$columns
   listed <- paste(paste(columns[-length(columns)], collapse = ", "), "and", last_of(columns))
   reworded(out, sub(hit[1], sprintf("%s %s", hit[2], listed), out$text, fixed = TRUE))
 }
+
+#' The change of a measure from its first occasion to its last, as a column: first minus last where a fall is asked about
+#' @section Shape: As of [with_derived()].
+#' @noRd
+with_moved <- function(out, set, name, falls) {
+  ends <- c(set$columns[1], last_of(set$columns))
+  with_derived(out, name, "difference", if (falls) ends else rev(ends))
+}
+
+moved_name <- function(set, word) gsub("[^[:alnum:]]+", "_", paste(name_words(set$name), word))
 
 #' "percentage whose bp fell by at least 10", of a measure before and after: their change
 #' @noRd
@@ -85,12 +95,11 @@ whose_measure_moved <- function(out) {
   form <- "(?i)^ *(?:what )?(percentage|share|proportion|percent|fraction|how many|number)(?: of)?(?: (?:the )?[\\p{L}]+)? whose (.+?) (fell|dropped|decreased|declined|rose|increased|improved|grew|went up|went down) by (at least|more than|over|less than|at most|fewer than) ([0-9.]+)( [\\p{L}%]+)?(.*?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  said <- sets_said(hit[3], Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures")))
+  said <- sets_said(hit[3], sets_over_time(out$study, 2))
   if (length(said) != 1) return(out)
   falls <- tolower(hit[4]) %in% c("fell", "dropped", "decreased", "declined", "went down")
-  ends <- c(said[[1]]$columns[1], last_of(said[[1]]$columns))
-  name <- gsub("[^[:alnum:]]+", "_", paste(name_words(said[[1]]$name), if (falls) "fall" else "rise"))
-  done <- with_derived(out, name, "difference", if (falls) ends else rev(ends))
+  name <- moved_name(said[[1]], if (falls) "fall" else "rise")
+  done <- with_moved(out, said[[1]], name, falls)
   if (!has_column(done$study, name)) return(out)
   lead <- if (grepl("^(how many|number)", hit[2], ignore.case = TRUE)) "how many rows have" else "share of rows with"
   reworded(done, sprintf("%s %s %s %s%s", lead, name, hit[5], hit[6], or_if_na(hit[8], "")))
@@ -102,8 +111,7 @@ many_on_average <- function(out) {
   form <- "(?i)^ *how many (.+?) (?:do|does|did) (?:the |a |an )?(.+?) (?:have|has|get|make|take|contain|receive|use|had|score|need|write|report)(?: on average)?((?: (?:in|at|during|per) .+?)?)(?: on average)?[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
-  numeric <- numeric_columns(out$study)
-  found <- column_in_text(numeric, hit[2], named_phrases(out$study, numeric))
+  found <- numeric_in_text(out$study, hit[2])
   if (is.null(found) || tolower(found$said) != tolower(hit[2])) return(out)
   # (what only numbers the rows of a unit is counted, not averaged)
   vocabulary <- study_vocabulary(out$study)
@@ -121,7 +129,7 @@ mixed_of_wide <- function(out) {
   form <- "(?i)^ *(?:fit |run |use )?(?:a |an )?(?:linear )?mixed(?: effects?)? (?:model|anova|regression) (?:of|for|on) (?:the )?(.+?)(?: over (?:the )?(?:time|weeks|months|days|visits|occasions|years))?(?: (?:by|between|and) (?:the )?(.+?))?[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1]) || grepl("random|intercept|slope", out$text, ignore.case = TRUE)) return(out)
-  said <- sets_said(hit[2], Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures")))
+  said <- sets_said(hit[2], sets_over_time(out$study, 2))
   if (length(said) != 1) return(out)
   by <- if (!is.na(hit[3]) && !grepl("^(time|weeks?|months?|visits?|occasions?)$", hit[3])) paste(" by", hit[3]) else ""
   reworded(out, sprintf("mixed anova of %s%s", paste(said[[1]]$columns, collapse = ", "), by),
@@ -131,7 +139,7 @@ mixed_of_wide <- function(out) {
 #' "share of patients below 140 at week 8", where one measure was taken at weeks: that measure
 #' @noRd
 bound_taken_at <- function(out) {
-  sets <- Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures"))
+  sets <- sets_over_time(out$study, 2)
   hit <- stringi::stri_match_first_regex(out$text, "(?i)(?<![\\p{L}] of )\\b(below|above|under|over|at least|at most|less than|more than) ([0-9.]+)( [\\p{L}]+)? at (?:the )?([\\p{L}]+ ?[0-9]+|[0-9]+ [\\p{L}]+)\\b")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1]) || length(sets) != 1 || length(sets_said(out$text, sets))) return(out)
   place <- occasion_place(sets[[1]], hit[5])
@@ -146,14 +154,13 @@ bound_taken_at <- function(out) {
 biggest_change <- function(out) {
   form <- "(?i)\\b(?:had|has|have|showed|shows|with|made) the (biggest|largest|greatest|smallest) (drop|fall|gain|loss|rise|increase|decrease|reduction|improvement|change)(?: in (?:the )?(.+?))?[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  sets <- Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures"))
+  sets <- sets_over_time(out$study, 2)
   if (is.na(hit[1])) return(out)
   if (!is.na(hit[4])) sets <- sets_said(hit[4], sets)
   if (length(sets) != 1) return(out)
   falls <- tolower(hit[3]) %in% c("drop", "fall", "loss", "decrease", "reduction")
-  ends <- c(sets[[1]]$columns[1], last_of(sets[[1]]$columns))
-  name <- paste(name_words(sets[[1]]$name), tolower(hit[3])) |> gsub(pattern = "[^[:alnum:]]+", replacement = "_")
-  done <- with_derived(out, name, "difference", if (falls) ends else rev(ends))
+  name <- moved_name(sets[[1]], tolower(hit[3]))
+  done <- with_moved(out, sets[[1]], name, falls)
   if (!has_column(done$study, name)) return(out)
   reworded(done, sub(hit[1], sprintf("has the %s %s", if (tolower(hit[2]) == "smallest") "lowest" else "highest", name), done$text, fixed = TRUE))
 }
@@ -223,7 +230,7 @@ same_answer_often <- function(out) {
 #' @noRd
 dropped_out_before <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:dropped out|were lost to follow[- ]?up|drop(?:ped)?-?outs?) (?:before|by|at) (?:the )?([\\p{L}]+ ?[0-9]+|end|last [\\p{L}]+|final [\\p{L}]+)\\b")[1, ]  # nolint: line_length_linter.
-  sets <- Filter(function(set) length(set$columns) >= 2, study_sets(out$study, "repeated_measures"))
+  sets <- sets_over_time(out$study, 2)
   if (is.na(hit[1]) || length(sets) != 1) return(out)
   columns <- sets[[1]]$columns
   place <- occasion_place(sets[[1]], hit[2])
