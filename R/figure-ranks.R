@@ -23,7 +23,7 @@ figure_ranks <- function(ctx, res, most = 30L) {
   d <- utils::head(d, most)
   d$place <- factor(seq_len(nrow(d)), rev(seq_len(nrow(d))))
   means <- if (grouped && res$statistic == "mean") sprintf("Means with %s intervals.", say_level(ctx$conf_level))
-  rest <- if (!all(asked)) "Filled: what was asked for; the other groups stand beside it."
+  rest <- if (!all(asked)) "Filled: what was asked for."
   new_figure("ranking", title, "dot", subtitle = if (length(c(means, rest))) paste(c(means, rest), collapse = " "),
     alt = sprintf("%s: a dot for each place, the first on top.", title),
     draw = function() draw_ranks(d, if (nzchar(of)) capital(paste0(of, sub("^([A-Z])(?=[a-z])", "\\L\\1", axis_label(col),
