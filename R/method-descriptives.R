@@ -133,9 +133,10 @@ script_one_statistic <- function(ctx, res) {
              "se <- sqrt(k / (k - 1) * sum((w * (value - m) / sum(w))^2)); half <- qt(1 - (1 - conf_level) / 2, k - 1) * se",
              "numbers <- list(estimate = m, se = se, ci_low = m - half, ci_high = m + half, conf_level = conf_level, n = n)"))
   }
-  if (statistic == "mean") return(paste0("test <- t.test(v, conf.level = conf_level); numbers <- list(estimate = ",
-                                         "mean(v), se = sd(v) / sqrt(n), ci_low = test$conf.int[1], ci_high = ",
-                                         "test$conf.int[2], conf_level = conf_level, n = n)"))
+  if (statistic == "mean") {
+    return(c("limits <- if (n < 2) c(NA, NA) else if (sd(v) == 0) rep(mean(v), 2) else t.test(v, conf.level = conf_level)$conf.int",
+             "numbers <- list(estimate = mean(v), se = sd(v) / sqrt(n), ci_low = limits[1], ci_high = limits[2], conf_level = conf_level, n = n)"))
+  }
   if (statistic == "median") return(c("k <- qbinom((1 - conf_level) / 2, n, 0.5); s <- sort(v)",
                                       "limits <- if (n < 6 || k < 1) c(NA, NA) else c(s[k], s[n - k + 1])",
                                       paste0("numbers <- list(estimate = median(v), ci_low = limits[1], ci_high = ",

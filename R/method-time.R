@@ -213,8 +213,8 @@ say_time_table <- function(ctx, res) {
   what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s",
       or_if_na(c(sum = "total")[res$shown], res$shown), say_column(outcome_column(ctx)))
   unit <- if (res$shown == "n") NULL else outcome_column(ctx)$unit
-  text <- if (nrow(t) == 1) sprintf(if (is.null(left)) "There is one period only: %2$s is %3$s." else "In %1$s, the only whole %4$s, %2$s is %3$s.",
-                                    t$period, what, with_unit(say_number(v), unit), res$every)
+  text <- if (nrow(t) == 1 && is.null(left)) sprintf("There is one period only: %s is %s.", what, with_unit(say_number(v), unit))
+    else if (nrow(t) == 1) sprintf("In %s, the only whole %s, %s is %s.", t$period, res$every, what, with_unit(say_number(v), unit))
     else sprintf("From %s to %s %s runs from %s to %s%s; highest in %s (%s), lowest in %s (%s).", t$period[1],
                  t$period[nrow(t)], what, with_unit(say_number(v[1]), unit), with_unit(say_number(v[nrow(t)]), unit), say_growth(ctx, v),
                  t$period[which.max(v)], with_unit(say_number(max(v)), unit), t$period[which.min(v)],

@@ -10,26 +10,37 @@
 open_delimited <- function(path, shown = basename(path), format = "delimited", member = NULL) {
   text <- plain_text_file(path)
   layout <- sniff_layout(text$path, shown)
-  data <- quietly_fread(text$path, layout, shown)
+  data <- if (is.null(layout$cuts)) quietly_fread(text$path, layout, shown) else read_fixed(text$path, layout)
   # reading kept every core busy; what follows does not
   pending <- begin_fingerprint(path)
+  notes <- attr(data, "notes") %||% 0L
+  widest <- attr(data, "widest")
+  ragged <- layout$ragged || !is.null(widest)
+  if (notes) data <- data[seq_len(nrow(data) - notes), ]
+  if (!is.null(layout$names)) data.table::setnames(data, layout$names[seq_along(data)])
   data <- blanks_as_missing(data)
   if (text$doubled) data <- undouble_quotes(data)
   if (!ncol(data) || !nrow(data)) {
     stop_input(sprintf("%s holds a header but no rows.", quoted(shown)), todo = "Check that the export finished.",
                class = "file_no_rows")
   }
-  header <- names(data)
+  # a copy: setnames() changes names where they stand
+  header <- data.table::copy(names(data))
   mended <- mend_names(header)
   data.table::setnames(data, mended)
+  again <- repeated_headers(data)
+  if (length(again)) data <- data[-again, ]
   dropped <- totals_row(data)
   if (dropped) data <- data[seq_len(nrow(data) - 1L), ]
-  list(name = table_name(shown), data = data, pending = pending,
+  list(name = table_name(shown), data = data, pending = pending, facts = label_facts(mended, layout$labels),
        source = c(file_source(path, shown, format, nrow(data), NULL),
-                  list(sep = layout$sep, skip = layout$skip, encoding = text$encoding, member = member,
-                       totals = dropped, numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
-                       ragged = layout$ragged, names = if (!identical(header, mended) || anyDuplicated(header) ||
-                                                           layout$skip > 0) mended)))
+                  list(sep = layout$sep, skip = layout$below %||% layout$skip, encoding = text$encoding, member = member,
+                       totals = dropped, notes = notes, repeats = length(again), header = layout$header, cuts = layout$cuts,
+                       unnamed = identical(layout$header, FALSE) && is.null(layout$labels) && identical(layout$names[1], "column_1"), numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
+                       ragged = ragged, body = if (ragged) layout$body, widest = widest,
+                       # a name that fread made up for an empty one is not in the file
+                       names = if (!identical(header, mended) || anyDuplicated(header) || any(grepl("^V[0-9]+$", header)) || ragged ||
+                                     layout$skip > 0 || !is.null(layout$names) || !is.null(layout$cuts)) mended)))
 }
 
 table_name <- function(shown) sub("[.](csv|tsv|tab|txt|dat|gz|json|ndjson|jsonl)$", "",
@@ -48,15 +59,35 @@ sniff_layout <- function(path, shown) {
   lines <- stringi::stri_encode(lines, "UTF-8", "UTF-8")
   whole <- logical_lines(lines)
   lines <- whole$text
-  sep <- best_separator(lines, shown)
+  # a first line may say the separator, as spreadsheets write it
+  told <- regmatches(lines[1], regexec("^\"?sep=(.)\"?\\s*$", lines[1]))[[1]][2]
+  if (!is.na(told)) lines[1] <- ""
+  sep <- if (is.na(told)) best_separator(lines, shown) else told
   counts <- fields_of(lines, sep)
   filled <- which(nzchar(trimws(lines)))
-  if (is.null(sep)) return(list(sep = "\n", skip = whole$at[filled[1]] - 1L, ragged = FALSE, blank = FALSE))
+  if (is.null(sep)) return(fixed_layout(lines, whole$at, filled) %||% list(sep = "\n", skip = whole$at[filled[1]] - 1L, ragged = FALSE, blank = FALSE))
   usual <- usual_width(counts[filled])
   header <- header_line(lines, counts, filled, usual, sep)
   body <- counts[filled[filled > header]]
-  list(sep = sep, skip = whole$at[header] - 1L, ragged = length(body) > 0 && any(body != counts[header]),
-       blank = any(!nzchar(trimws(lines[seq_len(length(lines))]))))
+  c(list(sep = sep, skip = whole$at[header] - 1L, body = c(whole$at[filled[filled > header]], whole$at[header] + 1L)[1] - 1L, ragged = length(body) > 0 && any(body != counts[header]),
+         blank = any(!nzchar(trimws(lines[seq_len(length(lines))])))),
+    odd_header(lines[filled[filled >= header]], whole$at[filled[filled >= header]], sep))
+}
+
+#' A header of several lines, or none
+#' @section Shape: NULL for one line of names, else list(skip, header (FALSE), names, labels), which go before what else the layout says.
+#' @noRd
+odd_header <- function(lines, at, sep) {
+  if (sep == " " || length(lines) < 4) return(NULL)
+  lines <- utils::head(lines, 40)
+  cells <- tryCatch(suppressWarnings(data.table::fread(text = lines, sep = sep, header = FALSE, colClasses = "character", na.strings = c("", "NA"),
+    fill = TRUE, blank.lines.skip = FALSE, strip.white = TRUE)), error = function(e) NULL)
+  if (is.null(cells) || ncol(cells) < 2) return(NULL)
+  cells <- as.matrix(cells)
+  cells[cells %in% ""] <- NA
+  head <- header_rows(cells)
+  if (is.null(head$names)) return(NULL)
+  list(below = if (head$rows) at[head$rows + 1L] - 1L else at[1] - 1L, header = FALSE, names = mend_names(head$names), labels = head$labels)
 }
 
 #' Lines joined where a quotation mark that was opened is closed on a later one
@@ -147,9 +178,11 @@ blanks_as_missing <- function(data) {
 #' @noRd
 quietly_fread <- function(path, layout, shown) {
   trouble <- NULL
+  # its name alone would make fread take it for a packed file
+  if (grepl("[.](gz|bz2)$", path, ignore.case = TRUE)) { plain <- tempfile("quill-", fileext = ".txt"); file.copy(path, plain); path <- plain }
   read <- function(fill) {
     withCallingHandlers(
-      data.table::fread(file = path, sep = layout$sep, skip = layout$skip, header = TRUE, na.strings = c("", "NA"),
+      data.table::fread(file = path, sep = layout$sep, skip = layout$below %||% layout$skip, header = layout$header %||% TRUE, na.strings = c("", "NA"),
                         encoding = "UTF-8",
                         strip.white = TRUE, check.names = FALSE, integer64 = "character", showProgress = FALSE,
                         data.table = TRUE,
@@ -177,17 +210,55 @@ quietly_fread <- function(path, layout, shown) {
 #' stop the reading
 #' @noRd
 mend_ragged <- function(path, layout, shown, trouble, read) {
-  lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
+  whole <- logical_lines(readLines(path, warn = FALSE, encoding = "UTF-8"))
+  lines <- whole$text
   width <- fields_of(lines, layout$sep)
-  header <- width[layout$skip + 1L]
-  body <- seq_along(lines) > layout$skip + 1L & nzchar(trimws(lines))
+  first <- which(whole$at == layout$skip + 1L)
+  header <- width[first]
+  body <- seq_along(lines) > first & nzchar(trimws(lines))
+  # delimiters at the end of a line, with nothing between them, lose nothing
   long <- which(body & width > header)
+  long <- long[fields_of(sub(sprintf("[%s\\s\"]+$", if (layout$sep == "|") "|" else layout$sep), "", lines[long]), layout$sep) > header]
   if (length(long)) {
     stop_input(sprintf("%s could be read only in part, so it was not opened.", quoted(shown)),
-               sprintf("Line %d has %d fields where the header has %d.", long[1], width[long[1]], header),
+               sprintf("Line %d has %d fields where the header has %d.", whole$at[long[1]], width[long[1]], header),
                "Mend the line that is named, or export the file again.", class = "file_ragged")
   }
-  read(TRUE)
+  data <- read(TRUE)
+  if (ncol(data) > header) data <- data[, seq_len(header), with = FALSE]
+  data.table::setattr(data, "widest", max(width[body]))
+  data.table::setattr(data, "notes", min(notes_below(lines[-seq_len(first)], width[-seq_len(first)], header), nrow(data) - 1L))
+}
+
+#' Columns of fixed width: cut where every line is blank
+#' @section Shape: NULL when the lines do not fall into columns so, else a layout with cuts (the first place of each column).
+#' @noRd
+fixed_layout <- function(lines, at, filled) {
+  lines <- lines[filled]
+  if (length(lines) < 3 || any(grepl("\t", lines))) return(NULL)
+  width <- max(nchar(lines))
+  if (width > 5000) return(NULL)
+  padded <- formatC(lines, width = -width, flag = "-")
+  blank <- Reduce(`&`, lapply(strsplit(padded, ""), function(ch) ch == " "))
+  starts <- which(!blank & c(TRUE, blank[-length(blank)]))
+  # a column begins only where the line of names has a word of its own
+  named <- vapply(seq_along(starts), function(i) nzchar(trimws(substr(padded[1], starts[i], c(starts, width + 1L)[i + 1L] - 1L))), NA)
+  starts <- starts[named]
+  if (length(starts) < 2 || starts[1] != 1 || any(grepl(plain_looking(), strsplit(trimws(lines[1]), " +")[[1]]))) return(NULL)
+  list(sep = " ", skip = at[filled[1]] - 1L, ragged = FALSE, blank = FALSE, cuts = starts)
+}
+
+#' Rows of a file whose columns stand at fixed places, as texts
+#' @noRd
+read_fixed <- function(path, layout) {
+  lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
+  lines <- lines[seq_along(lines) > layout$skip]
+  lines <- lines[nzchar(trimws(lines))]
+  columns <- lapply(seq_along(layout$cuts), function(i) {
+    text <- trimws(substr(lines, layout$cuts[i], if (i < length(layout$cuts)) layout$cuts[i + 1L] - 1L else 1000000L))
+    replace(text, text %in% c("", "NA"), NA)
+  })
+  data.table::as.data.table(stats::setNames(lapply(columns, `[`, -1L), vapply(columns, function(v) v[1] %||% "", "")))
 }
 
 #' fread leaves "" inside a quoted field as it stands in the file; it means one quotation mark
@@ -208,10 +279,11 @@ totals_row <- function(data) {
   if (n < 4) return(FALSE)
   first <- tolower(trimws(as.character(data[[1]][n])))
   if (is.na(first) || !grepl("^(grand )?(total|sum|totals|all|overall)[: ]*$", first)) return(FALSE)
-  numeric <- which(vapply(data, is.numeric, NA))
+  styles <- lapply(data, function(v) if (is.character(v)) number_style(unique(v[!is.na(v)])))
+  numeric <- which(vapply(data, is.numeric, NA) | lengths(styles) > 0)
   if (!length(numeric)) return(FALSE)
   sums <- vapply(numeric, function(j) {
-    v <- data[[j]]
+    v <- as_numbers(data[[j]], styles[[j]])
     isTRUE(all.equal(sum(v[-n], na.rm = TRUE), v[n], tolerance = 1e-6))
   }, NA)
   mean(sums) >= 0.5

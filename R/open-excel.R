@@ -20,8 +20,14 @@ open_sheet <- function(path, sheet, several) {
   if (is.null(raw) || !nrow(raw) || !ncol(raw)) return(NULL)
   header <- sheet_header(raw)
   if (is.na(header)) return(NULL)
-  data <- read_sheet(path, sheet, skip = header - 1L, names = TRUE, most = Inf)
+  head <- header_rows(text_cells(raw[seq_len(nrow(raw)) >= header, , drop = FALSE]))
+  skip <- if (is.null(head$names)) header - 1L else header - 1L + head$rows
+  data <- read_sheet(path, sheet, skip = skip, names = is.null(head$names), most = Inf)
+  if (is.null(data)) return(NULL)
+  if (!is.null(head$names)) names(data) <- head$names[seq_along(data)]
   data <- data[rowSums(!is.na(data)) > 0, , drop = FALSE]
+  notes <- sheet_notes(data)
+  if (notes) data <- data[seq_len(nrow(data) - notes), , drop = FALSE]
   if (!nrow(data)) return(NULL)
   data <- data.table::as.data.table(lapply(data, sheet_column))
   mended <- mend_names(names(data))
@@ -29,9 +35,22 @@ open_sheet <- function(path, sheet, several) {
   dropped <- totals_row(data)
   if (dropped) data <- data[seq_len(nrow(data) - 1L), ]
   base <- tools::file_path_sans_ext(basename(path))
-  list(name = if (several) sheet else base, data = data,
+  list(name = if (several) sheet else base, data = data, facts = label_facts(mended, head$labels[seq_along(mended)]),
        source = c(file_source(path, basename(path), "workbook", nrow(data)),
-                  list(sheet = sheet, skip = header - 1L, names = mended, totals = dropped)))
+                  list(sheet = sheet, skip = skip, header = is.null(head$names), names = mended, notes = notes, totals = dropped,
+                       unnamed = head$rows == 0L)))
+}
+
+text_cells <- function(raw) matrix(vapply(raw, as.character, character(nrow(raw))), nrow = nrow(raw))
+
+#' Rows at the end of which only the first cell is filled, where the rows above fill most of theirs
+#' @noRd
+sheet_notes <- function(data) {
+  if (ncol(data) < 3 || nrow(data) < 4) return(0L)
+  filled <- rowSums(!is.na(data))
+  last <- max(c(0L, which(filled > 1 | is.na(data[[1]]))))
+  tail <- nrow(data) - last
+  if (!tail || tail > 0.5 * nrow(data) || stats::median(filled[seq_len(last)]) < 0.6 * ncol(data)) 0L else tail
 }
 
 read_sheet <- function(path, sheet, skip, names, most) {
@@ -42,16 +61,19 @@ read_sheet <- function(path, sheet, skip, names, most) {
     error = function(e) NULL)))
 }
 
-#' Row of the header: the first in which most of the sheet's columns hold a different text
+#' Row of the header: the first in which most of the sheet's columns hold a different text; names that come back have those of their
+#' groups in the row above
 #' @noRd
 sheet_header <- function(raw) {
-  text <- vapply(raw, as.character, character(nrow(raw)))
-  text <- matrix(text, nrow = nrow(raw))
+  text <- text_cells(raw)
   filled <- rowSums(!is.na(text))
   width <- max(filled)
   for (i in seq_len(nrow(text))) {
     cells <- text[i, !is.na(text[i, ])]
-    if (filled[i] >= max(1, 0.6 * width) && !anyDuplicated(cells) && (width == 1 || i < nrow(text))) return(i)
+    if (filled[i] < max(1, 0.6 * width) || width > 1 && i == nrow(text)) next
+    if (!anyDuplicated(cells)) return(i)
+    if (any(grepl("[0-9]", cells))) next
+    return(if (i > 1 && filled[i - 1L] > 1) i - 1L else i)
   }
   NA_integer_
 }

@@ -20,6 +20,10 @@ open_json <- function(path) {
     if (!is.null(parsed$resources)) return(open_data_package(path, parsed))
     if (!is.null(parsed$columns) && !is.null(parsed$rows)) return(list(open_dataset_json(path, parsed)))
     records <- Filter(is.data.frame, parsed)
+    if (!length(records) && !is.null(by_column <- json_columns(parsed))) {
+      layout <- by_column$layout
+      parsed <- by_column$data
+    }
     if (length(records) == 1) {
       layout <- names(records)
       parsed <- records[[1]]
@@ -30,6 +34,20 @@ open_json <- function(path) {
                todo = "A table in JSON is a list of objects with the same keys.", class = "file_no_rows")
   }
   list(json_table(path, parsed, list(), layout))
+}
+
+#' Values kept column by column: an array for each column, an object of numbered values for each, or rows as arrays beside their names
+#' @noRd
+json_columns <- function(parsed) {
+  if (!is.null(parsed$columns) && is.matrix(parsed$data)) {
+    return(list(layout = "split", data = as.data.frame(stats::setNames(lapply(seq_len(ncol(parsed$data)), function(j) utils::type.convert(parsed$data[, j], as.is = TRUE)),
+      parsed$columns), check.names = FALSE, stringsAsFactors = FALSE)))
+  }
+  if (length(parsed) < 1 || is.null(names(parsed))) return(NULL)
+  flat <- lapply(parsed, function(v) if (is.list(v) && length(v) && all(lengths(v) <= 1)) unlist(lapply(v, function(e) if (length(e)) e else NA)) else v)
+  size <- unique(lengths(flat))
+  if (length(size) != 1 || size < 2 || !all(vapply(flat, is.atomic, NA))) return(NULL)
+  list(layout = "columns", data = as.data.frame(lapply(flat, unname), check.names = FALSE, stringsAsFactors = FALSE, optional = TRUE))
 }
 
 json_table <- function(path, records, facts, layout = "records") {

@@ -35,15 +35,8 @@ open_ods_sheet <- function(path, sheet, several) {
   if (is.null(cells) || nrow(cells) < 2) return(NULL)
   header <- sheet_header(as.data.frame(utils::head(cells, 60), stringsAsFactors = FALSE))
   if (is.na(header) || header >= nrow(cells)) return(NULL)
-  names <- cells[header, ]
-  body <- cells[seq_len(nrow(cells)) > header, !is.na(names), drop = FALSE]
-  body <- body[rowSums(!is.na(body)) > 0, , drop = FALSE]
-  if (!nrow(body)) return(NULL)
-  mended <- mend_names(names[!is.na(names)])
-  data <- data.table::as.data.table(stats::setNames(as.data.frame(body, stringsAsFactors = FALSE), mended))
   name <- xml2::xml_attr(sheet, "name")
-  list(name = if (several) name else tools::file_path_sans_ext(basename(path)), data = data,
-       source = c(file_source(path, basename(path), "ods", nrow(data)), list(sheet = name, skip = header, names = mended)))
+  table_of_cells(path, cells, header, if (several) name else tools::file_path_sans_ext(basename(path)), list(format = "ods", sheet = name))
 }
 
 #' Text of every cell of a sheet; empty cells missing, repeats written out, empty rows left out

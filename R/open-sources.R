@@ -27,7 +27,7 @@ open_sources <- function(x, name = "data", query = NULL) {
 #' @noRd
 readable_pattern <- function() {
   extensions <- c("csv", "tsv", "tab", "txt", "dat", "csv[.]gz", "tsv[.]gz", "txt[.]gz", "gz", "zip", "ods", "xlsx", "xls", "xlsm", "sav", "zsav",
-                  "por", "dta", "xpt", "sas7bdat", "json", "ndjson", "jsonl", "parquet", "sqlite", "sqlite3", "db", "duckdb", "ddb", "xml")
+                  "por", "dta", "xpt", "sas7bdat", "json", "ndjson", "jsonl", "parquet", "sqlite", "sqlite3", "db", "duckdb", "ddb", "xml", "html", "htm")
   sprintf("[.](%s)$", paste(extensions, collapse = "|"))
 }
 
@@ -40,6 +40,12 @@ open_file <- function(path) {
   magic <- tryCatch(readBin(path, "raw", n = 16), error = function(e) raw())
   starts <- function(...) length(magic) >= length(c(...)) && identical(magic[seq_along(c(...))], as.raw(c(...)))
   is_zip <- starts(0x50, 0x4b, 0x03, 0x04)
+  # some programs give a text or a web page the name of a workbook
+  if (extension %in% c("html", "htm") || extension %in% c("xlsx", "xlsm", "xls") && starts_as_page(magic)) return(open_html(path))
+  if (extension %in% c("xlsx", "xlsm", "xls") && reads_as_text(magic)) {
+    text <- tryCatch(open_delimited(path), upbeatquill_error_input = function(e) NULL)
+    if (!is.null(text)) return(list(text))
+  }
   if (extension %in% c("xlsx", "xlsm", "xls")) return(open_workbook(path))
   if (extension %in% c("sav", "zsav", "por", "dta", "xpt", "sas7bdat")) return(list(open_statistics_file(path)))
   if (extension == "ods") return(open_ods(path))
@@ -53,6 +59,17 @@ open_file <- function(path) {
   if (extension %in% c("json", "ndjson", "jsonl")) return(open_json(path))
   list(open_delimited(path))
 }
+
+#' Do the first bytes open a web page?
+#' @noRd
+starts_as_page <- function(magic) {
+  text <- tolower(rawToChar(magic[magic > as.raw(8) & magic < as.raw(127)]))
+  grepl("^\\s*<(!doctype html|html|table|head|body|meta|div|style)", text)
+}
+
+#' Are the first bytes those of a plain text?
+#' @noRd
+reads_as_text <- function(magic) length(magic) >= 8 && all(magic %in% as.raw(c(9, 10, 13, 32:126, 160:255))) && magic[1] != as.raw(0xd0) && magic[1] != as.raw(0x3c)
 
 files_of <- function(path) {
   if (!file.exists(path)) {

@@ -9,8 +9,25 @@ date_formats <- function() {
     "^[0-9]{1,2}[.] [A-Za-z]{3,9} [0-9]{4}$" = "%d. %B %Y",
     "^[0-9]{1,2}-[A-Za-z]{3}-[0-9]{4}$" = "%d-%b-%Y", "^[0-9]{1,2}-[A-Za-z]{3}-[0-9]{2}$" = "%d-%b-%y",
     "^[0-9]{1,2}/[A-Za-z]{3}/[0-9]{4}$" = "%d/%b/%Y", "^[0-9]{1,2}[A-Za-z]{3}[0-9]{4}$" = "%d%b%Y",
-    "^[A-Za-z]{3} [0-9]{1,2}, [0-9]{4}$" = "%b %d, %Y", "^[A-Za-z]{4,9} [0-9]{1,2}, [0-9]{4}$" = "%B %d, %Y")
+    "^[A-Za-z]{3} [0-9]{1,2}, [0-9]{4}$" = "%b %d, %Y", "^[A-Za-z]{4,9} [0-9]{1,2}, [0-9]{4}$" = "%B %d, %Y",
+    "^[A-Za-z]{3,9} [0-9]{1,2} [0-9]{4}$" = "%b %d %Y", "^[A-Za-z]{3}-[0-9]{1,2}-[0-9]{4}$" = "%b-%d-%Y",
+    "^[A-Za-z]{3,9},? [0-9]{1,2} [A-Za-z]{3,9} [0-9]{4}$" = "%a, %d %b %Y")
 }
+
+#' Ways of writing a month, a quarter or a week of a stated year: each is read as its first day
+#' @noRd
+period_formats <- function() {
+  c("^(19|20)[0-9]{2}/(0[1-9]|1[0-2])$" = "%Y/%m", "^(0[1-9]|1[0-2])/(19|20)[0-9]{2}$" = "%m/%Y", "^(0[1-9]|1[0-2])-(19|20)[0-9]{2}$" = "%m-%Y",
+    "^[A-Za-z]{3,9} (19|20)[0-9]{2}$" = "%b %Y", "^[A-Za-z]{3,9}-(19|20)[0-9]{2}$" = "%b-%Y", "^(19|20)[0-9]{2} [A-Za-z]{3,9}$" = "%Y %b",
+    "^(19|20)[0-9]{2}-[A-Za-z]{3}$" = "%Y-%b", "^[A-Za-z]{3}-[0-9]{2}$" = "%b-%y", "^[A-Za-z]{3} '[0-9]{2}$" = "%b '%y",
+    "^(19|20)[0-9]{2}M(0[1-9]|1[0-2])$" = "%YM%m",
+    "^(19|20)[0-9]{2}[ _/-]?[Qq][1-4]$|^[Qq][1-4][ _/-]?(19|20)[0-9]{2}$" = "quarter",
+    "^(19|20)[0-9]{2}[ _/-]?[Ww][0-5]?[0-9]$|^[Ww][0-5]?[0-9][ _/-]?(19|20)[0-9]{2}$" = "week")
+}
+
+#' Does a format name months, which have no day of their own?
+#' @noRd
+names_months <- function(format) grepl("%m|%b", format) && !grepl("%d", format)
 
 #' Format that every value follows, or NULL
 #'
@@ -19,24 +36,53 @@ date_formats <- function() {
 date_format_of <- function(values) {
   some <- utils::head(values, 20)
   if (!all(grepl("[0-9]", some))) return(NULL)
-  formats <- date_formats()
-  for (i in seq_along(formats)) {
-    if (all(grepl(names(formats)[i], some)) && all_dates(values, formats[[i]])) {
-      return(list(kind = "date", format = formats[[i]], reason = sprintf("every value reads as a date (%s)",
-          formats[[i]])))
-    }
-  }
-  if (all(grepl(turned_pattern(), some))) return(turned_format(values))
   if (all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}[T ][0-9]{2}:[0-9]{2}(:[0-9]{2})?", some))) {
     return(list(kind = "datetime", format = stamp_format(some),
                 reason = "every value reads as a time stamp"))
   }
-  NULL
+  day_format_of(values, some) %||% stamp_format_of(values, some)
+}
+
+day_format_of <- function(values, some = utils::head(values, 20)) {
+  known <- c(date_formats(), period_formats())
+  for (i in seq_along(known)) {
+    if (!all(grepl(names(known)[i], some)) || !all_dates(values, known[[i]])) next
+    return(list(kind = "date", format = known[[i]], reason = if (i <= length(date_formats()) && known[[i]] != "%Y-%m") {
+      sprintf("every value reads as a date (%s)", known[[i]])
+    } else sprintf("every value reads as a %s, which stands for its first day", if (grepl("%", known[[i]])) "month" else known[[i]])))
+  }
+  if (all(grepl(turned_pattern(), some))) turned_format(values)
 }
 
 stamp_format <- function(some) {
   paste0(if (all(grepl("T", some))) "%Y-%m-%dT%H:%M" else "%Y-%m-%d %H:%M",
          if (all(grepl(":[0-9]{2}:[0-9]{2}", some))) ":%OS" else "")
+}
+
+#' A clock time behind a date: what stands between, and the time itself
+#' @noRd
+clock_pattern <- function() "(T|,? +)([0-9]{1,2}:[0-9]{2})(:[0-9]{2}([.][0-9]+)?)?( ?[AaPp][Mm])?( ?(Z|UTC|GMT|[+-][0-9]{2}:?[0-9]{2}))?$"
+
+#' Dates with a clock time behind them, in whatever way the date is written
+#' @noRd
+stamp_format_of <- function(values, some) {
+  if (!all(grepl(clock_pattern(), some)) || !all(grepl(clock_pattern(), values))) return(NULL)
+  day <- day_format_of(unique(sub(clock_pattern(), "", values)))
+  if (is.null(day) || names_months(day$format %||% "") || isTRUE(day$format %in% c("quarter", "week"))) return(NULL)
+  if (is.null(day$format)) return(day)
+  format <- paste0(day$format, clock_format(values))
+  if (anyNA(as.POSIXct(values, format = format, tz = "UTC"))) return(NULL)
+  list(kind = "datetime", format = format, reason = sprintf("every value reads as a time stamp (%s)", format))
+}
+
+#' How the clock times of stamps are written, with what stands before them
+#' @noRd
+clock_format <- function(values) {
+  found <- regmatches(values[1], regexec(clock_pattern(), values[1]))[[1]]
+  half <- all(grepl("[AaPp][Mm]( ?(Z|UTC|GMT|[+-][0-9:]+))?$", values))
+  seconds <- all(grepl("[0-9]:[0-9]{2}:[0-9]{2}", values))
+  fraction <- any(grepl(":[0-9]{2}[.][0-9]", values))
+  paste0(found[2], if (half) "%I:%M" else "%H:%M", if (seconds) (if (fraction) ":%OS" else ":%S"), if (half) (if (startsWith(found[6], " ")) " %p" else "%p"))
 }
 
 all_dates <- function(values, format) !anyNA(read_dates(values, format))
@@ -46,13 +92,35 @@ all_dates <- function(values, format) !anyNA(read_dates(values, format))
 read_dates <- function(x, format) {
   # each day is worked out once, however often it occurs
   values <- distinct_texts(as.character(x))
-  days <- if (identical(format, "%Y-%m")) as.Date(paste0(values, "-01"), "%Y-%m-%d") else as.Date(values, format)
+  days <- if (is.null(format)) as.Date(values) else if (format == "quarter") first_of_quarter(values) else if (format == "week") monday_of(values)
+    else if (names_months(format)) as.Date(paste("1", values), paste("%d", format)) else as.Date(values, format)
   days[text_codes(as.character(x), values)]
+}
+
+stated_year <- function(x) sub("^.*?((19|20)[0-9]{2}).*$", "\\1", x, perl = TRUE)
+
+first_of_quarter <- function(x) {
+  month <- 3L * suppressWarnings(as.integer(sub("^.*[Qq]([1-4]).*$", "\\1", x))) - 2L
+  as.Date(sprintf("%s-%02d-01", stated_year(x), month), "%Y-%m-%d")
+}
+
+#' The Monday with which a week begins, as ISO 8601 counts weeks: the first one holds January 4th
+#' @noRd
+monday_of <- function(x) {
+  fourth <- as.Date(paste0(stated_year(x), "-01-04"), "%Y-%m-%d")
+  week <- suppressWarnings(as.integer(sub("^.*[Ww]([0-9]{1,2}).*$", "\\1", x)))
+  fourth - (as.integer(format(fourth, "%u")) - 1L) + 7L * (week - 1L)
+}
+
+#' Day numbers of spreadsheets: days since 1899-12-30, for dates from 1950 to 2065
+#' @noRd
+looks_like_day_numbers <- function(name, range, whole) {
+  whole && range[1] >= 18264 && range[2] <= 60633 && grepl("date|datum|fecha|(^|[^a-z])(dob|birthday)([^a-z]|$)", tolower(name))
 }
 
 # ---- day and month in either order ------------------------------------------------------------------------------------
 
-turned_pattern <- function() "^[0-9]{1,2}([/.-])[0-9]{1,2}\\1([0-9]{4}|[0-9]{2})( [0-9]{1,2}:[0-9]{2}(:[0-9]{2})?)?$"
+turned_pattern <- function() "^[0-9]{1,2}([/.-])[0-9]{1,2}\\1([0-9]{4}|[0-9]{2})( [0-9]{1,2}:[0-9]{2}(:[0-9]{2})?( ?[AaPp][Mm])?)?$"
 
 turned_format <- function(values) {
   if (!all(grepl(turned_pattern(), values))) return(NULL)
@@ -83,7 +151,7 @@ dated_format <- function(values, day_first) {
   mark <- sub("^[0-9]+([/.-]).*$", "\\1", first)
   year <- if (grepl("^[0-9]+[/.-][0-9]+[/.-][0-9]{4}", first)) "%Y" else "%y"
   paste0(paste(c(if (day_first) c("%d", "%m") else c("%m", "%d"), year), collapse = mark),
-         if (grepl(":[0-9]{2}:", first)) " %H:%M:%S" else if (grepl(":", first)) " %H:%M" else "")
+         if (grepl(":", first)) clock_format(as.character(values[!is.na(values)])) else "")
 }
 
 #' Undecided dates take the order of other columns of the table, or the one in which the rows are sorted

@@ -21,7 +21,7 @@ profile_column <- function(name, x, codes = NULL) {
     values <- setdiff(values, among$words)
   }
   seen <- drop_codes(x, codes)
-  style <- if (is.character(x)) number_style(values)
+  style <- if (is.character(x)) number_style(values) %||% clock_style(name, values)
   if (!is.null(style)) {
     seen <- as_numbers(seen, style)
     numeric <- TRUE
@@ -38,7 +38,7 @@ profile_column <- function(name, x, codes = NULL) {
   base <- list(name = name, label = NULL, unit = unit_of(name) %||% style$unit, style = style, codes = NULL,
                distinct = distinct, missing = length(x) - length(seen),
                missing_codes = codes, levels = NULL, format = NULL, numeric = numeric, role = NULL)
-  found <- kind_of(name, seen, distinct, numeric, length(x), values, facts)
+  found <- if (isTRUE(style$clock) && distinct > 1) kind("number", style$reason) else kind_of(name, seen, distinct, numeric, length(x), values, facts)
   if (found$kind %in% c("number", "count")) found$proposed <- proposed_codes(seen, facts)
   if (!is.null(among) && !among$safe && is.null(style)) found$proposed <- list(codes = among$words, rows = sum(x %in% among$words),
       evidence = "every other value is a number")
@@ -132,6 +132,9 @@ kind_of_number <- function(name, x, distinct, facts) {
   if (whole && names_a_date(name) && range[1] >= 19000101 && range[2] <= 21001231 && all_dates(as.character(unique(x)), "%Y%m%d")) {
     return(kind("date", "eight digits that read as dates", format = "%Y%m%d"))
   }
+  if (looks_like_day_numbers(name, range, whole)) {
+    return(kind("date", "whole numbers under the name of a date, read as the day numbers of a spreadsheet", format = "day number"))
+  }
   if (distinct == 2 && all(range == c(0, 1))) return(kind("yes_no", "only 0 and 1", levels = c("0", "1")))
   if (whole && names_an_id(name) && (distinct > 20 || distinct >= 0.9 * length(x)) && range[1] >= 0) {
     return(kind("id", "whole numbers under a name that marks a key"))
@@ -145,11 +148,11 @@ kind_of_number <- function(name, x, distinct, facts) {
     return(kind("category", "a few numbers without gaps under a name for groups", levels = format_plain(sort(unique(x)))))
   }
   if (whole && distinct == length(x) && length(x) >= 10 && range[2] - range[1] == length(x) - 1 && range[1] %in% 0:1 &&
-      facts$stepping) {
+      facts$stepping && is.null(unit_of(name))) {
     return(kind("id", "counts the rows from first to last"))
   }
   # "session" from 5001 on, in the order of the rows
-  if (whole && distinct == length(x) && length(x) >= 10 && facts$stepping && range[1] >= 100 && (names_a_record(name) || range[1] > 2200)) {
+  if (whole && distinct == length(x) && length(x) >= 10 && facts$stepping && range[1] >= 100 && is.null(unit_of(name)) && (names_a_record(name) || range[1] > 2200)) {
     return(kind("id", "counts the rows from first to last"))
   }
   # "rating_patient", in steps of ten, is a measure given by the patient
@@ -364,9 +367,16 @@ lettered_name <- function(name) {
   grepl("[_. ][cf]$", name, ignore.case = TRUE) & !grepl(warm, name, ignore.case = TRUE)
 }
 
+#' Is what stands in brackets behind a name a unit? Not a scale ("1-5", "1 = low"), the number of a repeat ("2") or a choice ("Y/N")
+#' @noRd
+reads_as_unit <- function(said) {
+  !grepl("^[-+]?[0-9]+$|^[0-9.]+ ?(-|\u2013|to) ?[0-9.]+|=|^(y/n|yes/no|no/yes|m/f|f/m|t/f|n|optional|required|total|mean|sd|n/a|specify|other)$", tolower(said)) &&
+    grepl("[A-Za-z%$\u20ac\u00a3\u00a5\u00b0\u00b5\u03bc\u2030]", said)
+}
+
 unit_of <- function(name) {
   bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name, perl = TRUE))[[1]]
-  if (length(bracket) == 2) return(bracket[2])
+  if (length(bracket) == 2) return(if (reads_as_unit(bracket[2])) bracket[2])
   two <- regmatches(tolower(name), regexec(double_unit(), tolower(name)))[[1]]
   if (length(two) == 3) return(paste(two[2], two[3], sep = "/"))
   money <- regmatches(tolower(name), regexec(money_unit(), tolower(name)))[[1]]

@@ -6,10 +6,18 @@
 #' @param facts [number_facts()] of x.
 #' @noRd
 missing_codes_of <- function(x, facts = number_facts(x)) {
+  # what has no bound was not measured
+  if (facts$count > 0 && (is.infinite(facts$min) || is.infinite(facts$max))) {
+    endless <- intersect(c(Inf, -Inf), x)
+    bounded <- x[!x %in% endless]
+    return(c(endless, if (length(bounded)) missing_codes_of(bounded)))
+  }
   if (facts$count == 0 || facts$min >= 0 || facts$below_zero > facts$count / 3) return(NULL)
   below <- x[kernel_beyond(as_kernel_numbers(x), 0, Inf)]
   codes <- unique(below)
-  if (length(codes) > 3 || !all(codes %in% low_codes())) return(NULL)
+  # -7 and -8 are codes beside -9 only
+  family <- c(low_codes(), if (-9 %in% codes) c(-7, -8))
+  if (length(codes) > 3 || !all(codes %in% family)) return(NULL)
   # a code stands apart: the other values start at zero or above and never come near it in size by chance
   if (any(tabulate(match(below, codes)) < 2)) return(NULL)
   sort(codes)
@@ -24,6 +32,7 @@ high_codes <- function() c(77, 88, 97, 98, 99, 777, 888, 997, 998, 999, 7777, 88
 #' @noRd
 proposed_codes <- function(x, facts) {
   if (facts$count < 4) return(NULL)
+  if (facts$whole && facts$min %in% 0:1 && facts$max %in% 8:9) return(single_figure_code(x, facts))
   if (!(facts$max %in% high_codes() || facts$below_zero > 0 && facts$below_zero < facts$count / 3)) return(NULL)
   # a code is at least among the values
   if (!facts$max %in% high_codes() && !any(x[kernel_beyond(as_kernel_numbers(x), 0, Inf)] %in% c(low_codes(), -1))) return(NULL)
@@ -48,6 +57,19 @@ proposed_codes <- function(x, facts) {
   rest <- values[!values %in% found]
   list(codes = sort(found), rows = rows,
        evidence = sprintf("the other values run from %s to %s", format_plain(min(rest)), format_plain(max(rest))))
+}
+
+#' An 8 or 9 that stands alone above the answers of a short scale ("1 2 3 4 5 9")
+#' @noRd
+single_figure_code <- function(x, facts) {
+  values <- sort(unique(x[!is.na(x)]))
+  answers <- values[values <= 7]
+  odd <- setdiff(values, answers)
+  gap <- min(odd) - max(answers)
+  rows <- sum(x %in% odd)
+  # the answers run without a gap, and at least two numbers between them and the code do not occur
+  if (length(answers) < 2 || any(diff(answers) != 1) || gap < 3 || facts$count < 20 || rows < 3 || rows > facts$count / 3) return(NULL)
+  list(codes = odd, rows = rows, evidence = sprintf("the other values run from %s to %s", format_plain(min(answers)), format_plain(max(answers))))
 }
 
 #' Words that say that there is no value. A refusal or "don't know" is an answer until the analyst says otherwise.
@@ -79,6 +101,8 @@ words_among_numbers <- function(values) {
   odd <- values[!plain]
   # "<5" among numbers: a limit of detection, of which there may be several
   beyond <- grepl("^\\s*[<>\u2264\u2265]\\s*[0-9]+([.,][0-9]+)?\\s*$", odd)
+  # what holds figures is a value written in another way ("5ft 8in"), no code
+  if (any(!beyond & grepl("[0-9]", odd) & !grepl("^#|^[-+]?9+$|^[0-9]+\\s*=", odd))) return(NULL)
   if (!length(odd) || sum(!beyond) > 0.1 * length(values) + 1 || sum(beyond) > 0.3 * length(values) || sum(plain) < 3) return(NULL)
   if (any(grepl("^[-+]?0[0-9]", values[plain]))) return(NULL)
   list(words = odd, safe = all(beyond | tolower(trimws(odd)) %in% c(refusal_words(), "n/a", "null", ".", "-", "?")), beyond = odd[beyond])

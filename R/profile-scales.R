@@ -1,45 +1,92 @@
-# Ordered wordings: answers of agreement, frequency, quality, size and the like.
+# Ordered wordings: answers of agreement, frequency, quality, size and the like; their words are in inst/lexicon/scales.yml.
 
-answer_scales <- function() {
-  list(
-    c("strongly disagree", "disagree", "somewhat disagree", "slightly disagree", "neither agree nor disagree",
-      "neither", "neutral",
-      "undecided", "slightly agree", "somewhat agree", "agree", "strongly agree"),
-    c("very dissatisfied", "dissatisfied", "somewhat dissatisfied", "neither satisfied nor dissatisfied", "neutral",
-      "somewhat satisfied", "satisfied", "very satisfied"),
-    c("never", "almost never", "rarely", "seldom", "occasionally", "sometimes", "often", "frequently", "usually",
-      "very often",
-      "almost always", "always"),
-    c("very poor", "poor", "fair", "average", "good", "very good", "excellent"),
-    c("very bad", "bad", "neutral", "okay", "good", "very good"),
-    c("none", "very low", "low", "medium", "moderate", "high", "very high"),
-    c("none", "mild", "moderate", "severe", "very severe"),
-    c("very unlikely", "unlikely", "neutral", "likely", "very likely"),
-    c("not at all", "a little", "slightly", "somewhat", "moderately", "quite a bit", "very", "very much", "extremely"),
-    c("extra small", "small", "medium", "large", "extra large"),
-    c("xs", "s", "m", "l", "xl", "xxl"), c("l", "m", "h"),
-    c("primary", "secondary", "tertiary"), c("beginner", "intermediate", "advanced", "expert"),
-    c("first", "second", "third", "fourth", "fifth")
-  )
-}
+#' Answer scales that are listed word by word, in English and in other languages of surveys, and the words that grade answers
+#' @section Shape: list(scales (list of texts, lowest first), neutral, often (frequencies), degree (named numbers), poles (two lists)).
+#' @noRd
+answer_words <- local({
+  kept <- NULL
+  function() {
+    if (is.null(kept)) {
+      keep <- function(x) x
+      kept <<- yaml::yaml.load_file(system.file("lexicon", "scales.yml", package = "upbeatquill"), handlers = list("bool#yes" = keep, "bool#no" = keep))
+    }
+    kept
+  }
+})
 
 #' The answer scale that holds every value, with its order; bands of numbers too
 #' @noRd
 ordered_scale_of <- function(values) {
   if (length(values) < 3 || length(values) > 12) return(NULL)
-  lower <- stringi::stri_trim_both(stringi::stri_trans_tolower(values))
-  for (scale in answer_scales()) {
-    at <- match(lower, scale)
-    if (!anyNA(at) && !anyDuplicated(at)) {
-      return(list(levels = values[order(at)], reason = "answers of a known ordered scale"))
-    }
+  lower <- plain_answer(values)
+  # what begins with a number says its place itself ("1 - Strongly disagree", "2")
+  numbered <- suppressWarnings(as.numeric(sub("^([0-9]{1,2})([ .:=)-].*)?$", "\\1", lower)))
+  bare <- sub("^[0-9]{1,2} *[.:=)-]+ *", "", lower)
+  if (!anyNA(numbered) && !anyDuplicated(numbered) && mean(grepl("[[:alpha:]]", bare)) > 0 && !any(grepl("^[0-9]+ *(-|to|\u2013) *[0-9]", lower)) &&
+      all(!grepl("[[:alpha:]]", bare) | bare == lower | grepl("^[0-9]{1,2} *[.:=)-]+ *[[:alpha:]]", lower)) && diff(range(numbered)) < 12 &&
+      graded_ends(bare[which.min(numbered)], bare[which.max(numbered)])) {
+    return(list(levels = values[order(numbered)], reason = "numbered answers of an ordered scale"))
   }
+  at <- place_of_answers(lower)
+  if (!is.null(at)) return(list(levels = values[order(at)], reason = "answers of a known ordered scale"))
   banded <- grepl("^[<>\u2264\u2265]?\\s*[0-9]+([.][0-9]+)?\\s*(-|to|\u2013|\\+|$)", lower) |
-    grepl("^(under|over|below|above|less than|more than) [0-9]", lower)
-  if (all(banded) && any(grepl("-|to|\u2013|\\+|under|over|<|>", lower))) {
+    grepl("^(under|over|below|above|less than|more than|up to|at least) [0-9]", lower) | grepl("^[0-9]+ (or|and) (more|over|above|older|under|less|fewer|younger)", lower)
+  if (all(banded) && any(grepl("-|to|\u2013|\\+|under|over|or |and |<|>", lower))) {
     return(list(levels = band_order(values), reason = "bands of numbers"))
   }
   NULL
+}
+
+#' Answers without case, outer blanks and typographic marks
+#' @noRd
+plain_answer <- function(values) {
+  x <- stringi::stri_trim_both(stringi::stri_trans_tolower(values))
+  gsub("[\u2018\u2019]", "'", gsub("[ _]+", " ", x))
+}
+
+#' Places of answers along their scale, or NULL
+#' @noRd
+place_of_answers <- function(lower) {
+  for (scale in answer_words()$scales) {
+    at <- match(lower, scale)
+    if (!anyNA(at) && !anyDuplicated(at)) return(at)
+  }
+  graded_answers(lower)
+}
+
+#' Do the words at the two ends of a numbered scale grade something, so that the numbers are no codes of categories?
+#' @noRd
+graded_ends <- function(low, high) {
+  if (!grepl("[[:alpha:]]", low) || !grepl("[[:alpha:]]", high)) return(grepl("[[:alpha:]]", paste(low, high)))
+  !is.null(place_of_answers(c(low, high))) || any(vapply(answer_words()$scales, function(s) all(c(low, high) %in% s), NA))
+}
+
+#' Places of answers that grade one thing, made up of a degree and a pole: "tend to agree", "not at all important", "much worse"
+#'
+#' Every answer is a degree ("slightly") of one of two opposite poles ("agree", "disagree"), or says that it is neither.
+#' @noRd
+graded_answers <- function(lower) {
+  words <- answer_words()
+  pairs <- words$poles
+  for (pair in pairs) {
+    place <- vapply(lower, grade_of, 1, pair = pair, words = words)
+    # a scale of one pole begins with "not"
+    if (!anyNA(place) && !anyDuplicated(place) && any(place != 0)) return(unname(place))
+  }
+  NULL
+}
+
+grade_of <- function(answer, pair, words) {
+  if (answer %in% words$neutral || grepl("^neither\\b", answer)) return(0)
+  for (side in 1:2) for (pole in pair[[side]]) {
+    if (!grepl(sprintf("(^| )%s$", pole), answer)) next
+    degree <- trimws(sub(sprintf("%s$", pole), "", answer))
+    size <- if (nzchar(degree)) words$degree[[degree]] else 3
+    if (is.null(size)) next
+    return(if (side == 1) -size else size)
+  }
+  # "definitely not", "probably yes": the degree comes first, the side behind it
+  NA_real_
 }
 
 #' Letters under a name that says grade: A is the best

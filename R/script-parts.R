@@ -27,8 +27,12 @@ script_read <- function(source, variable) {
              "if (!file.exists(data_file)) data_file <- basename(data_file)  # or beside this script",
              if (!is.null(source$archive)) sprintf("data_file <- unzip(data_file, files = %s, exdir = tempfile())",
                                                    as_r_string(source$member)))
-  c(lines, script_reader(source, variable), if (!is.null(source$names)) sprintf("names(%s) <- %s", variable,
+  c(lines, script_reader(source, variable),
+    if (isTRUE(source$notes > 0)) sprintf("%s <- utils::head(%s, -%d)  # notes below the table", variable, variable, source$notes),
+    if (!is.null(source$names)) sprintf("names(%s) <- %s", variable,
       as_r_strings(source$names)),
+    if (isTRUE(source$repeats > 0)) sprintf("%s <- %s[!(%s[[1]] %%in%% names(%s)[1] & %s[[2]] %%in%% names(%s)[2]), , drop = FALSE]  # names that come again",
+                                            variable, variable, variable, variable, variable, variable),
     if (isTRUE(source$totals)) sprintf("%s <- %s[seq_len(nrow(%s) - 1), , drop = FALSE]  # the last row holds totals",
                                        variable, variable, variable),
     if (isTRUE(source$blanks)) sprintf(paste0("%s[] <- lapply(%s, function(v) if (is.character(v)) replace(v, which(v == \"\"), NA) ",
@@ -46,11 +50,11 @@ script_reader <- function(source, variable) {
     frame = sprintf("%s <- readRDS(data_file)", variable),
     delimited = script_read_text(source, variable),
     workbook = c(typed(sprintf(paste0("suppressWarnings(readxl::read_excel(data_file, sheet = %s, skip = %d, ",
-                                      "guess_max = 1e5, na = c(\"\", \"NA\"), .name_repair = \"minimal\"))"),
-                               as_r_string(source$sheet), as.integer(source$skip))),
+                                      "col_names = %s, guess_max = 1e5, na = c(\"\", \"NA\"), .name_repair = \"minimal\"))"),
+                               as_r_string(source$sheet), as.integer(source$skip), !identical(source$header, FALSE))),
                                sprintf("%s <- %s[rowSums(!is.na(%s)) > 0, , drop = FALSE]", variable, variable,
                                        variable)),
-    ods = script_read_ods(source, variable),
+    ods = script_read_ods(source, variable), html = script_read_html(source, variable),
     statistics = c(sprintf("%s <- haven::%s(data_file%s)", variable, source$reader,
                            if (source$reader == "read_sav") ", user_na = TRUE" else ""),
                    sprintf(paste0("%s <- as.data.frame(lapply(%s, function(v) ",
@@ -75,6 +79,11 @@ script_read_json <- function(source, variable) {
     records = sprintf("%s <- as.data.frame(%s)", variable, whole),
     lines = sprintf("%s <- as.data.frame(%s)", variable,
         read("paste0(\"[\", paste(Filter(nzchar, trimws(readLines(data_file, warn = FALSE))), collapse = \",\"), \"]\")")),
+    columns = c(sprintf("parsed <- %s", whole),
+                sprintf(paste0("%s <- as.data.frame(lapply(parsed, function(v) if (is.list(v)) unlist(lapply(v, function(e) if (length(e)) e else NA), ",
+                               "use.names = FALSE) else v), check.names = FALSE)"), variable)),
+    split = c(sprintf("parsed <- %s", whole), sprintf("%s <- as.data.frame(parsed$data); %s[] <- lapply(%s, utils::type.convert, as.is = TRUE)",
+              variable, variable, variable)),
     dataset = return(c(sprintf("parsed <- %s", whole),
                 sprintf(paste0("%s <- as.data.frame(do.call(rbind, lapply(if (is.matrix(parsed$rows))",
                     " asplit(parsed$rows, 1) else parsed$rows, function(r) vapply(r, function(v)",
@@ -105,18 +114,53 @@ script_read_ods <- function(source, variable) {
     "filled <- vapply(cells, function(v) any(!is.na(v)), NA)",
     "again <- as.integer(xml2::xml_attr(sheet_rows, \"number-rows-repeated\", default = \"1\"))",
     "cells <- rep(cells[filled], again[filled])",
-    sprintf("header <- cells[[%d]]; named <- which(!is.na(header))", source$skip),
-    sprintf("%s <- as.data.frame(do.call(rbind, lapply(cells[-seq_len(%d)], `[`, named)), stringsAsFactors = FALSE)", variable, source$skip),
+    script_cells(source, variable))
+}
+
+#' A table out of the cells of its rows, a list of texts for each row
+#' @noRd
+script_cells <- function(source, variable) {
+  c(sprintf("%s <- as.data.frame(do.call(rbind, lapply(cells[seq_along(cells) > %d], `[`, %s)), stringsAsFactors = FALSE)", variable,
+            as.integer(source$skip), as_r_number(source$columns)),
     sprintf("%s <- %s[rowSums(!is.na(%s)) > 0, , drop = FALSE]", variable, variable, variable))
 }
 
+#' A table of a web page, cell by cell, as text
+#' @noRd
+script_read_html <- function(source, variable) {
+  c(sprintf("page <- xml2::xml_find_all(xml2::read_html(data_file), \"//table[not(.//table)]\")[[%d]]", source$place),
+    "cells <- lapply(xml2::xml_find_all(page, \".//tr\"), function(row) {",
+    "  found <- xml2::xml_find_all(row, \"./td|./th\")",
+    "  text <- trimws(gsub(\"[\\\\s\\u00a0]+\", \" \", xml2::xml_text(found), perl = TRUE)); text[text %in% c(\"\", \"NA\")] <- NA",
+    "  rep(text, as.integer(xml2::xml_attr(found, \"colspan\", default = \"1\")))",
+    "})",
+    "cells <- cells[vapply(cells, function(v) any(!is.na(v)), NA)]",
+    script_cells(source, variable))
+}
+
+#' Columns that stand at fixed places
+#' @noRd
+script_read_fixed <- function(source, variable) {
+  c(sprintf("lines <- readLines(data_file, warn = FALSE, encoding = \"UTF-8\"); lines <- lines[seq_along(lines) > %d]", as.integer(source$skip)),
+    "lines <- lines[nzchar(trimws(lines))][-1]",
+    sprintf("from <- %s; to <- c(from[-1] - 1, 1e6)", as_r_number(source$cuts)),
+    sprintf("%s <- as.data.frame(Map(function(a, b) trimws(substr(lines, a, b)), from, to), stringsAsFactors = FALSE)", variable),
+    sprintf("%s[] <- lapply(%s, function(v) replace(v, v %%in%% c(\"\", \"NA\"), NA))", variable, variable))
+}
+
 script_read_text <- function(source, variable) {
-  c(sprintf(paste0("%s <- read.table(data_file, header = TRUE, sep = %s, quote = \"\\\"\", colClasses = ",
-                   "\"character\", skip = %d,"), variable,
-            as_r_string(if (identical(source$sep, " ")) "" else source$sep), as.integer(source$skip %||% 0L)),
+  if (length(source$cuts)) return(script_read_fixed(source, variable))
+  # where lines differ in length, the line of names is passed over and what stands behind the last column is dropped
+  uneven <- isTRUE(source$ragged) && !identical(source$header, FALSE)
+  c(sprintf("%s <- read.table(data_file, header = %s, sep = %s, quote = \"\\\"\", colClasses = \"character\", skip = %d,", variable,
+            !identical(source$header, FALSE) && !uneven, as_r_string(if (identical(source$sep, " ")) "" else source$sep),
+            as.integer((if (uneven) source$body else source$skip) %||% 0L)),
     "  na.strings = c(\"\", \"NA\"), check.names = FALSE, comment.char = \"\", strip.white = TRUE,",
+    if (uneven) sprintf("  flush = TRUE, col.names = paste0(\"V\", 1:%d),", max(length(source$names), source$widest)),
     sprintf("  fill = %s, encoding = \"UTF-8\", fileEncoding = %s)", isTRUE(source$ragged),
-            as_r_string(source$encoding %||% "UTF-8-BOM")))
+            as_r_string(source$encoding %||% "UTF-8-BOM")),
+    if (uneven && isTRUE(source$widest > length(source$names))) sprintf("%s <- %s[seq_len(%d)]  # nothing stands behind the last column", variable,
+      variable, length(source$names)))
 }
 
 #' Lines that give a column its kind, from text
@@ -152,12 +196,29 @@ script_kind <- function(col, value, at, numeric, typed) {
   switch(col$kind,
     number = , count = value,
     ordered = , category = , yes_no = script_levels(col, value, numeric),
-    date = if (typed && is.null(col$format)) sprintf("as.Date(%s)", value) else if (identical(col$format, "%Y-%m")) {
-      sprintf("as.Date(paste0(%s, \"-01\"))", value) } else sprintf("as.Date(%s, %s)", value, as_r_string(col$format %||% "%Y-%m-%d")),
+    date = script_date(if (numeric && !identical(col$format, "day number")) sprintf("as.character(%s)", value) else value, col$format, typed),
     datetime = if (typed) sprintf("as.POSIXct(%s, tz = \"UTC\")", value)
       else sprintf("as.POSIXct(%s, format = %s, tz = \"UTC\")", value,
                    as_r_string(col$format %||% "%Y-%m-%d %H:%M:%S")),
     sprintf("as.character(%s)", if (numeric) at else value))
+}
+
+#' Dates from text, periods by their first day
+#' @noRd
+script_date <- function(value, format, typed) {
+  if (typed && is.null(format)) return(sprintf("as.Date(%s)", value))
+  format <- format %||% "%Y-%m-%d"
+  year <- sprintf("sub(\"^.*?((19|20)[0-9]{2}).*$\", \"\\\\1\", %s, perl = TRUE)", value)
+  if (format == "day number") return(sprintf("as.Date(as.numeric(%s), origin = \"1899-12-30\")  # day numbers of a spreadsheet", value))
+  if (format == "quarter") {
+    return(sprintf("as.Date(sprintf(\"%%s-%%02d-01\", %s, 3L * as.integer(sub(\"^.*[Qq]([1-4]).*$\", \"\\\\1\", %s)) - 2L), \"%%Y-%%m-%%d\")", year, value))
+  }
+  if (format == "week") {
+    return(sprintf(paste0("local({ fourth <- as.Date(paste0(%s, \"-01-04\"), \"%%Y-%%m-%%d\"); fourth - (as.integer(format(fourth, \"%%u\")) - 1L) + ",
+                          "7L * (as.integer(sub(\"^.*[Ww]([0-9]{1,2}).*$\", \"\\\\1\", %s)) - 1L) })  # the Monday of each week"), year, value))
+  }
+  if (names_months(format)) return(sprintf("as.Date(paste(\"1\", %s), %s)", value, as_r_string(paste("%d", format))))
+  sprintf("as.Date(%s, %s)", value, as_r_string(format))
 }
 
 script_levels <- function(col, value, numeric) {
@@ -171,7 +232,12 @@ script_levels <- function(col, value, numeric) {
 #' Numbers written with marks, signs or units
 #' @noRd
 script_styled_number <- function(value, style) {
+  if (identical(style$clock, TRUE)) return(script_clock(value, style))
   bare <- sprintf("as.character(%s)", value)
+  if (isTRUE(style$signs)) {
+    bare <- sprintf(paste0("sub(\"^([0-9][0-9.,]*)-$\", \"-\\\\1\", sub(\"^\\\\s*\\\\(([^()]*)\\\\)\\\\s*$\", \"-\\\\1\", ",
+                           "sub(\"^\\\\s*[\\u2212\\u2013]\", \"-\", %s)))"), bare)
+  }
   if (isTRUE(style$multiply)) bare <- sprintf("sub(\"[KkMm]\\\\s*$\", \"\", %s)", bare)
   if (nzchar(style$strip)) bare <- sprintf("gsub(%s, \"\", %s)", as_r_string(style$strip), bare)
   if (nzchar(style$group)) bare <- sprintf("gsub(%s, \"\", %s, fixed = TRUE)", as_r_string(style$group), bare)
@@ -180,6 +246,13 @@ script_styled_number <- function(value, style) {
   if (!isTRUE(style$multiply)) return(number)
   sprintf("%s * ifelse(grepl(\"[Kk]\\\\s*$\", %s), 1e3, ifelse(grepl(\"[Mm]\\\\s*$\", %s), 1e6, 1))", number, value,
           value)
+}
+
+#' Clock times and durations as one number
+#' @noRd
+script_clock <- function(value, style) {
+  sprintf("vapply(strsplit(as.character(%s), \":\", fixed = TRUE), function(p) sum(as.numeric(p) * %s[seq_along(p)]), 1)  # in %s", value,
+          as_r_number(style$shares), style$unit)
 }
 
 #' Lines for one condition on the rows

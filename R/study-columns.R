@@ -132,6 +132,7 @@ numbers_of <- function(raw, col) {
 
 as_date <- function(raw, format) {
   if (inherits(raw, "Date")) return(structure(as.numeric(raw), class = "Date"))
+  if (identical(format, "day number")) return(as.Date(suppressWarnings(as.numeric(raw)), origin = "1899-12-30"))
   read_dates(as.character(raw), format)
 }
 

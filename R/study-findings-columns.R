@@ -9,6 +9,7 @@ column_findings <- function(col, table) {
   compact(list(code_finding(col, table, raw), limit_finding(col, table, raw), proposal_finding(col, table, raw), gap_finding(col, table, raw),
                plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, x, counts), key_finding(col, table, raw),
                impossible_finding(col, table, x), far_finding(col, table, x), heaping_finding(col, table, x),
+               mixed_finding(col, table, raw), infinite_finding(col, table, raw),
                spelling_finding(col, table, raw, counts), near_spelling_finding(col, table, raw, counts), range_finding(col, table)))
 }
 
@@ -19,6 +20,7 @@ column_values <- function(table, col) {
 
 code_finding <- function(col, table, raw) {
   codes <- setdiff(col$missing_codes, col$beyond_limit)
+  codes <- codes[!endless(codes)]
   rows <- which(raw %in% codes)
   if (!length(rows)) return(NULL)
   new_finding("note", table, col$name, rows, sprintf("%s: %s %s read as missing (%s).", col$name, some_of(quoted(as.character(codes)), 4),
@@ -48,6 +50,32 @@ proposal_finding <- function(col, table, raw) {
                                                     plural(length(codes), "looks", "look"), count_of(length(rows), "row"), col$proposed$evidence),
               sprintf("treat %s as missing in %s", paste(codes, collapse = ", "), col$name))
 }
+
+#' Numbers and other texts in one column, which keeps it from being numbers
+#' @noRd
+mixed_finding <- function(col, table, raw) {
+  if (!col$kind %in% c("category", "text", "id") || !is.character(raw) || length(col$proposed$codes) || col$distinct < 3 || !is.null(col$codes)) return(NULL)
+  values <- setdiff(distinct_texts(raw), col$missing_codes)
+  odd <- values[!grepl(plain_number(), values)]
+  # codes of which some happen to be figures ("101", "102B") are no measurements
+  if (!length(odd) || length(odd) > 0.4 * length(values) || any(grepl("^0[0-9]", values))) return(NULL)
+  rows <- which(raw %in% odd)
+  if (length(rows) > 0.4 * (length(raw) - col$missing)) return(NULL)
+  new_finding("act", table, col$name, rows, sprintf("%s: most values are numbers, but %s not (such as %s), so it is read as a %s.", col$name,
+    paste(count_of(length(rows), "row"), plural(length(rows), "is", "are")), quoted(odd[1]), c(category = "category", text = "text", id = "key")[[col$kind]]),
+    if (length(odd) <= 10) sprintf("treat %s as missing in %s", paste(quoted(odd), collapse = ", "), col$name))
+}
+
+#' Values without a bound are read as missing
+#' @noRd
+infinite_finding <- function(col, table, raw) {
+  rows <- if (any(endless(col$missing_codes))) which(raw %in% col$missing_codes[endless(col$missing_codes)])
+  if (!length(rows)) return(NULL)
+  new_finding("look", table, col$name, rows, sprintf("%s: %s infinite, as a division by zero leaves behind, and read as missing.", col$name,
+    paste(count_of(length(rows), "value"), plural(length(rows), "is", "are"))))
+}
+
+endless <- function(codes) is.numeric(codes) & is.infinite(codes)
 
 gap_finding <- function(col, table, raw) {
   n <- nrow(table$data)

@@ -43,7 +43,14 @@ source_findings <- function(table) compact(list(
   if (isTRUE(table$source$totals)) new_finding("note", table, NULL, integer(), "The last row held totals, so it is not among the rows.", count = 1L),
   if (isTRUE(table$source$numbered)) new_finding("act", table, NULL, integer(),
     "The first line holds numbers and was read as the names of the columns: if it is a row of data, add a line of names to the file.", count = 1L),
-  if (isTRUE(table$source$ragged)) new_finding("look", table, NULL, integer(),
+  if (isTRUE(table$source$unnamed)) new_finding("act", table, NULL, integer(),
+    "The file has no line of names (its first line is data), so the columns are called column_1, column_2 and so on: say what they are.", count = 1L),
+  if (isTRUE(table$source$notes > 0)) new_finding("note", table, NULL, integer(), sprintf("%s below the table %s not among the rows.",
+    count_of(table$source$notes, "line"), plural(table$source$notes, "is", "are")), count = table$source$notes),
+  if (isTRUE(table$source$repeats > 0)) new_finding("note", table, NULL, integer(), sprintf("%s the names of the columns and %s left out.",
+    paste(count_of(table$source$repeats, "row"), plural(table$source$repeats, "repeats", "repeat")), plural(table$source$repeats, "was", "were")),
+    count = table$source$repeats),
+  if (isTRUE(table$source$ragged) && !isTRUE(table$source$notes > 0)) new_finding("look", table, NULL, integer(),
       "Some lines have fewer fields than the header; what they lack is missing.",
                                                count = NA_integer_)))
 

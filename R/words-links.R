@@ -58,10 +58,12 @@ match_all <- function(x, table) {
 lexicon_links <- function(spans, lexicon, tokens, vocabulary) {
   m <- match_all(spans$phrase, lexicon$phrases$phrase)
   p <- lexicon$phrases[m$entry, , drop = FALSE]
-  # "by week", where Week is a column and no dates are there, names the column
+  # "by week", where Week is a column, names the column; "per week" does so only where no dates are there
   period <- sub("^(per|by|each|every) ", "", p$words)
   own <- p$kind == "every" | (p$kind == "task" & p$id == "trend")
-  own <- own & period %in% c(tolower(vocabulary$columns$name), vocabulary$elapsed) & !any(vocabulary$columns$kind %in% c("date", "datetime"))
+  dated <- vocabulary$columns$kind %in% c("date", "datetime")
+  own <- own & (period %in% tolower(vocabulary$columns$name[!dated]) & !(any(dated) & startsWith(p$words, "per ")) |
+                  period %in% c(tolower(vocabulary$columns$name), vocabulary$elapsed) & !any(dated))
   # words whose stem is shared with others of another meaning ("months" and "monthly") must stand as they are
   as_written <- !p$words %in% lexicon$as_written
   as_written[!as_written] <- vapply(which(!as_written), function(i) {
