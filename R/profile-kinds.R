@@ -121,7 +121,7 @@ kind_of_factor <- function(x, name = "") {
   scale <- ordered_scale_of(levels(x)) %||% letter_grades(name, levels(x))
   given <- match(scale$levels, levels(x))
   if (!is.null(scale) && (!is.unsorted(given) || !is.unsorted(rev(given)) || !is.unsorted(levels(x)))) {
-    return(kind("ordered", paste("a factor of", scale$reason), levels = if (!is.unsorted(rev(given))) rev(scale$levels) else scale$levels))
+    return(kind("ordered", paste("a factor of", scale$reason), levels = scale$levels))
   }
   kind("category", "a factor", levels = levels(x))
 }

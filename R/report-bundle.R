@@ -41,7 +41,9 @@ bundle <- function(x, file, data = TRUE, title = "Findings") {
 bundle_data <- function(answers, folder, data) {
   studies <- report_studies(answers)
   sources <- unlist(lapply(studies, `[[`, "sources"), recursive = FALSE)
-  paths <- unique(unlist(lapply(unlist(lapply(studies, data_tables), recursive = FALSE), function(t) t$source$archive %||% t$source$path)))
+  paths <- unique(unlist(lapply(unlist(lapply(studies, data_tables), recursive = FALSE), function(t) {
+    vapply(t$source$parts %||% list(t$source), function(s) s$archive %||% s$path %||% NA_character_, "") })))
+  paths <- paths[!is.na(paths)]
   if (data && length(paths)) file.copy(paths[file.exists(paths)], folder)
   for (i in seq_along(studies)) {
     codebook(studies[[i]], file.path(folder, if (i == 1) "codebook.csv" else sprintf("codebook-%d.csv", i)))

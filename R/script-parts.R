@@ -20,6 +20,7 @@ script_comment <- function(text) {
 #' Lines that read one source exactly as it was read for the answer
 #' @noRd
 script_read <- function(source, variable) {
+  if (!is.null(source$parts)) return(script_read_parts(source, variable))
   file <- source$archive %||% source$path %||% source$file
   lines <- c(sprintf("# Source: %s (%s rows, SHA-256 %s)", gsub("[\r\n]", " ", source$file), source$rows,
                      source$sha256),
@@ -42,6 +43,15 @@ script_read <- function(source, variable) {
     sprintf("stopifnot(nrow(%s) == %d)", variable, source$rows))
 }
 
+#' The pieces of a table, one after the other, each with what tells it apart
+#' @noRd
+script_read_parts <- function(source, variable) {
+  pieces <- lapply(seq_along(source$parts), function(i) c(script_read(source$parts[[i]], "piece"),
+    sprintf("piece[[%s]] <- %s", as_r_string(source$by), as_r_string(as.character(source$values[i]))),
+    if (i == 1) sprintf("%s <- piece", variable) else sprintf("%s <- rbind(%s, piece[names(%s)])", variable, variable, variable)))
+  c(unlist(pieces), sprintf("stopifnot(nrow(%s) == %d)", variable, source$rows))
+}
+
 #' The call that reads a source: base R for text, else the package that reads the format (the numbers stay base R's)
 #' @noRd
 script_reader <- function(source, variable) {
@@ -49,23 +59,28 @@ script_reader <- function(source, variable) {
   switch(source$format,
     frame = sprintf("%s <- readRDS(data_file)", variable),
     delimited = script_read_text(source, variable),
-    workbook = c(typed(sprintf(paste0("suppressWarnings(readxl::read_excel(data_file, sheet = %s, skip = %d, ",
-                                      "col_names = %s, guess_max = 1e5, na = c(\"\", \"NA\"), .name_repair = \"minimal\"))"),
-                               as_r_string(source$sheet), as.integer(source$skip), !identical(source$header, FALSE))),
-                               sprintf("%s <- %s[rowSums(!is.na(%s)) > 0, , drop = FALSE]", variable, variable,
-                                       variable)),
+    workbook = script_read_sheet(source, variable),
     ods = script_read_ods(source, variable), html = script_read_html(source, variable),
     statistics = c(sprintf("%s <- haven::%s(data_file%s)", variable, source$reader,
                            if (source$reader == "read_sav") ", user_na = TRUE" else ""),
-                   sprintf(paste0("%s <- as.data.frame(lapply(%s, function(v) ",
-                                  "as.vector(haven::zap_labels(haven::zap_missing(v)))), check.names = FALSE)"),
-                                  variable, variable)),
+                   sprintf("plain <- function(v) { v <- haven::zap_labels(haven::zap_missing(v)); if (inherits(v, c(\"Date\", \"POSIXct\"))) v else as.vector(v) }"),
+                   sprintf("%s <- as.data.frame(lapply(%s, plain), check.names = FALSE)", variable, variable)),
     json = script_read_json(source, variable),
     parquet = typed("nanoparquet::read_parquet(data_file)"),
     sqlite = , duckdb = c(sprintf("connection <- DBI::dbConnect(%s)", if (source$format == "sqlite") "RSQLite::SQLite(), data_file"
                                   else "duckdb::duckdb(dbdir = data_file, read_only = TRUE)"),
                sprintf("%s <- DBI::dbReadTable(connection, %s, check.names = FALSE); DBI::dbDisconnect(connection)",
                        variable, as_r_string(source$table))))
+}
+
+#' Rows of a sheet by their numbers in it
+#' @noRd
+script_read_sheet <- function(source, variable) {
+  c(sprintf("limits <- readxl::cell_limits(c(%d, NA), c(%s, NA))", source$skip + 1L, if (is.na(source$last)) "NA" else source$last),
+    sprintf(paste0("%s <- as.data.frame(suppressMessages(readxl::read_excel(data_file, sheet = %s, range = limits, ",
+                   "col_names = FALSE, guess_max = 1e5, na = c(\"\", \"NA\"), .name_repair = \"minimal\")))"), variable, as_r_string(source$sheet)),
+    sprintf("%s <- %s[%s]", variable, variable, as_r_number(source$columns)),
+    sprintf("%s <- %s[rowSums(!is.na(%s)) > 0, , drop = FALSE]", variable, variable, variable))
 }
 
 #' JSON by its layout: records, one record a line, records under a name, or rows with described columns

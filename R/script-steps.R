@@ -5,7 +5,7 @@
 #' @param names Columns that are needed; what they are derived from is added.
 #' @noRd
 script_columns <- function(table, names, variable) {
-  typed <- !table$source$format %in% c("delimited", "ods", "html")
+  typed <- !(table$source$parts[[1]] %||% table$source)$format %in% c("delimited", "ods", "html")
   names <- needed_columns(table, names)
   table$columns[names] <- lapply(table$columns[names], all_levels)
   own <- Filter(function(n) !isTRUE(table$columns[[n]]$derived), names)

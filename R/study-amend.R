@@ -229,7 +229,7 @@ change_labels <- function(col, labels, seen, why, kind = NULL) {
   present <- if (is.numeric(seen)) format_plain(sort(unique(seen))) else unique(as.character(seen))
   others <- setdiff(present, codes)
   # a number of which only the ends or a special value have words ("0 = not at all", "10 = extremely") stays a number
-  if (col$kind %in% c("number", "count") && !isTRUE(is_level_kind(kind)) && length(others) > sum(present %in% codes)) return(col)
+  if (col$kind %in% c("number", "count") && !isTRUE(is_level_kind(kind)) && length(others) > sum(present %in% codes)) return(with_ends(col, labels))
   col$codes <- c(codes, others)
   col$levels <- c(unname(as.character(labels)), others)
   if (anyDuplicated(col$levels)) col$levels <- make.unique(col$levels, sep = " ")
@@ -239,6 +239,23 @@ change_labels <- function(col, labels, seen, why, kind = NULL) {
                                               else "category") else if (!is.null(scale)) "ordered" else "category"
     col$reason <- why
   }
+  # codes may run the other way ("1 = very satisfied"): levels stand from the lowest meaning to the highest, so that "higher" says what it means
+  turned <- match(rev(scale$levels), unname(as.character(labels)))
+  if (col$kind == "ordered" && !is.null(scale) && !anyNA(turned) && !is.unsorted(turned)) {
+    col <- change_order(col, scale$levels, seen)
+    col$turned <- TRUE
+  }
+  col
+}
+
+#' A number of which the ends have words: whether its low end is the one that means more
+#' @noRd
+with_ends <- function(col, labels) {
+  codes <- suppressWarnings(as.numeric(names(labels)))
+  if (length(labels) < 2 || anyNA(codes)) return(col)
+  low <- labels[[which.min(codes)]]; high <- labels[[which.max(codes)]]
+  place <- place_of_answers(plain_answer(c(low, high)))
+  if (!is.null(place) && place[1] > place[2]) col$turned <- sprintf("%s is %s, %s is %s", format_plain(min(codes)), quoted(low), format_plain(max(codes)), quoted(high))
   col
 }
 

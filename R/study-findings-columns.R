@@ -9,7 +9,7 @@ column_findings <- function(col, table) {
   compact(list(code_finding(col, table, raw), limit_finding(col, table, raw), proposal_finding(col, table, raw), gap_finding(col, table, raw),
                plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, x, counts), key_finding(col, table, raw),
                impossible_finding(col, table, x), far_finding(col, table, x), heaping_finding(col, table, x),
-               mixed_finding(col, table, raw), infinite_finding(col, table, raw),
+               turned_finding(col, table), mixed_finding(col, table, raw), infinite_finding(col, table, raw),
                spelling_finding(col, table, raw, counts), near_spelling_finding(col, table, raw, counts), range_finding(col, table)))
 }
 
@@ -49,6 +49,16 @@ proposal_finding <- function(col, table, raw) {
   new_finding("act", table, col$name, rows, sprintf("%s: %s %s like a code for missing (%s; %s).", col$name, some_of(quoted(codes), 4),
                                                     plural(length(codes), "looks", "look"), count_of(length(rows), "row"), col$proposed$evidence),
               sprintf("treat %s as missing in %s", paste(codes, collapse = ", "), col$name))
+}
+
+#' Codes that run against what they mean
+#' @noRd
+turned_finding <- function(col, table) {
+  if (is.null(col$turned)) return(NULL)
+  said <- if (is.character(col$turned)) sprintf("%s: a low number stands for more (%s), so a higher mean says less.", col$name, col$turned)
+    else sprintf("%s: its codes run from %s to %s. Its levels are in the order of their meaning, %s the lowest, and are scored so.", col$name,
+                 quoted(col$levels[length(col$levels)]), quoted(col$levels[1]), quoted(col$levels[1]))
+  new_finding("look", table, col$name, integer(), said, count = nrow(table$data) - col$missing)
 }
 
 #' Numbers and other texts in one column, which keeps it from being numbers

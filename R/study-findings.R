@@ -40,6 +40,9 @@ table_findings <- function(table) {
 #' What was noticed while the file was read
 #' @noRd
 source_findings <- function(table) compact(list(
+  if (!is.null(table$source$parts)) new_finding("look", table, table$source$by, integer(), sprintf(
+    "%s hold the same columns and are one table here; %s says which a row is from.", capital(some_of(quoted(table$source$pieces), 4)), table$source$by),
+    count = length(table$source$parts)),
   if (isTRUE(table$source$totals)) new_finding("note", table, NULL, integer(), "The last row held totals, so it is not among the rows.", count = 1L),
   if (isTRUE(table$source$numbered)) new_finding("act", table, NULL, integer(),
     "The first line holds numbers and was read as the names of the columns: if it is a row of data, add a line of names to the file.", count = 1L),

@@ -29,11 +29,20 @@ open_study <- function(x, name = NULL, query = NULL, logbook = NULL, call = NULL
   name <- name %||% if (is.data.frame(x)) frame_name(substitute(x)) else "data"
   opened <- open_sources(x, name, query)
   study <- new_study(opened)
-  study <- absorb_codebooks(study)
+  study <- notes_apart(absorb_codebooks(study))
   study$logbook <- logbook
   study <- refresh(study)
   note_in_logbook(study, list(event = "opened", sources = unname(lapply(study$sources, function(s) list(
     file = s$file, path = s$archive %||% s$path, bytes = s$bytes, rows = s$rows, sha256 = s$sha256)))))
+  study
+}
+
+#' A sheet of nothing but sentences beside tables of data holds notes
+#' @noRd
+notes_apart <- function(study) {
+  notes <- vapply(study$tables, function(t) length(t$columns) == 1 && nrow(t$data) <= 200 && is.character(t$data[[1]]) &&
+                    (t$columns[[1]]$kind == "text" || mean(grepl(" ", t$data[[1]][!is.na(t$data[[1]])])) > 0.5), NA)
+  if (any(notes) && any(!notes & vapply(study$tables, `[[`, NA, "used"))) for (name in names(study$tables)[notes]) study$tables[[name]]$used <- FALSE
   study
 }
 
@@ -50,7 +59,8 @@ new_study <- function(opened) {
   })
   names(tables) <- vapply(opened, `[[`, "", "name")
   for (i in seq_along(tables)) tables[[i]]$source <- with_fingerprint(opened[[i]])
-  structure(list(tables = tables, sources = unname(lapply(tables, `[[`, "source")), amendments = list(), design = list(),
+  structure(list(tables = tables, sources = unname(unlist(lapply(tables, function(t) t$source$parts %||% list(t$source)),
+                                                                                  recursive = FALSE)), amendments = list(), design = list(),
                  aliases = list(),
                  joins = list(), logbook = NULL), class = "upbeatquill_study")
 }
@@ -90,8 +100,8 @@ apply_facts <- function(table, facts) {
   for (name in intersect(names(facts), names(table$columns))) {
     f <- facts[[name]]
     labels <- if (length(f$labels)) stats::setNames(names(f$labels), format_plain(unname(f$labels)))
-    parts <- labels_and_missing(labels, f$missing, unordered = TRUE)
-    change <- compact(list(label = f$label, unit = f$unit, missing = parts$missing, kind = f$kind, order = f$order, labels = parts$labels))
+    parts <- labels_and_missing(labels, f$missing, unordered = length(f$missing) > 0)
+    change <- compact(list(label = f[["label"]], unit = f$unit, missing = parts$missing, kind = f$kind, order = f$order, labels = parts$labels))
     if (length(change)) table <- amend_column(table, name, change, why = "stated in the file")
   }
   table
