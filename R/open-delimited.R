@@ -16,6 +16,7 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   notes <- attr(data, "notes") %||% 0L
   widest <- attr(data, "widest")
   ragged <- layout$ragged || !is.null(widest)
+  short <- attr(data, "short") %||% layout$ragged
   if (notes) data <- data[seq_len(nrow(data) - notes), ]
   if (!is.null(layout$names)) data.table::setnames(data, layout$names[seq_along(data)])
   data <- blanks_as_missing(data)
@@ -37,7 +38,7 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
                   list(sep = layout$sep, skip = layout$below %||% layout$skip, encoding = text$encoding, member = member,
                        totals = dropped, notes = notes, repeats = length(again), header = layout$header, cuts = layout$cuts,
                        unnamed = identical(layout$header, FALSE) && is.null(layout$labels) && identical(layout$names[1], "column_1"), numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
-                       ragged = ragged, body = if (ragged) layout$body, widest = widest,
+                       ragged = ragged, short = short, body = if (ragged) layout$body, widest = widest,
                        # a name that fread made up for an empty one is not in the file
                        names = if (!identical(header, mended) || anyDuplicated(header) || any(grepl("^V[0-9]+$", header)) || ragged ||
                                      layout$skip > 0 || !is.null(layout$names) || !is.null(layout$cuts)) mended)))
@@ -69,9 +70,37 @@ sniff_layout <- function(path, shown) {
   usual <- usual_width(counts[filled])
   header <- header_line(lines, counts, filled, usual, sep)
   body <- counts[filled[filled > header]]
-  c(list(sep = sep, skip = whole$at[header] - 1L, body = c(whole$at[filled[filled > header]], whole$at[header] + 1L)[1] - 1L, ragged = length(body) > 0 && any(body != counts[header]),
+  utils::modifyList(list(sep = sep, skip = whole$at[header] - 1L, body = c(whole$at[filled[filled > header]], whole$at[header] + 1L)[1] - 1L, ragged = length(body) > 0 && any(body != counts[header]),
          blank = any(!nzchar(trimws(lines[seq_len(length(lines))])))),
-    odd_header(lines[filled[filled >= header]], whole$at[filled[filled >= header]], sep))
+    long_rows(lines[filled[filled >= header]], whole$at[filled[filled >= header]], sep) %||%
+      odd_header(lines[filled[filled >= header]], whole$at[filled[filled >= header]], sep) %||% list())
+}
+
+#' Rows with more fields than the line of names: the names of the rows stand in front, as R writes them, or delimiters stand behind
+#' @section Shape: NULL where no row is longer, else as odd_header(), with long = TRUE where the rest of the file has to be looked into.
+#' @noRd
+long_rows <- function(lines, at, sep) {
+  if (length(lines) < 2) return(NULL)
+  width <- fields_of(lines, sep)
+  if (all(width[-1] <= width[1])) return(NULL)
+  cells <- text_of_lines(utils::head(lines, 40), sep)
+  if (is.null(cells)) return(NULL)
+  names <- cells[1, seq_len(min(width[1], ncol(cells)))]
+  body <- list(below = at[2] - 1L, header = FALSE)
+  named <- all(width[-1] == width[1] + 1L) && !anyNA(cells[-1, 1]) && !anyDuplicated(cells[-1, 1]) && !all(is.na(cells[-1, ncol(cells)]))
+  if (named) return(c(body, list(ragged = FALSE, names = mend_names(c(if ("row" %in% names) "row_name" else "row", names)))))
+  c(body, list(names = mend_names(names), long = TRUE))
+}
+
+#' Lines as a matrix of texts, missing where they are empty
+#' @noRd
+text_of_lines <- function(lines, sep) {
+  cells <- tryCatch(suppressWarnings(data.table::fread(text = lines, sep = sep, header = FALSE, colClasses = "character", na.strings = c("", "NA"),
+    fill = TRUE, blank.lines.skip = FALSE, strip.white = TRUE)), error = function(e) NULL)
+  if (is.null(cells)) return(NULL)
+  cells <- as.matrix(cells)
+  cells[cells %in% ""] <- NA
+  cells
 }
 
 #' A header of several lines, or none
@@ -80,11 +109,8 @@ sniff_layout <- function(path, shown) {
 odd_header <- function(lines, at, sep) {
   if (sep == " " || length(lines) < 4) return(NULL)
   lines <- utils::head(lines, 40)
-  cells <- tryCatch(suppressWarnings(data.table::fread(text = lines, sep = sep, header = FALSE, colClasses = "character", na.strings = c("", "NA"),
-    fill = TRUE, blank.lines.skip = FALSE, strip.white = TRUE)), error = function(e) NULL)
+  cells <- text_of_lines(lines, sep)
   if (is.null(cells) || ncol(cells) < 2) return(NULL)
-  cells <- as.matrix(cells)
-  cells[cells %in% ""] <- NA
   head <- header_rows(cells)
   if (is.null(head$names)) return(NULL)
   list(below = if (head$rows) at[head$rows + 1L] - 1L else at[1] - 1L, header = FALSE, names = mend_names(head$names), labels = head$labels)
@@ -109,6 +135,7 @@ separators <- function() c(",", ";", "\t", "|")
 fields_of <- function(lines, sep) {
   if (is.null(sep)) return(rep(1L, length(lines)))
   bare <- gsub("\"[^\"]*\"", "", lines)
+  if (sep == " ") return(stringi::stri_count_regex(trimws(gsub("\"[^\"]*\"", "q", lines)), " +") + 1L)
   stringi::stri_count_fixed(bare, sep) + 1L
 }
 
@@ -133,9 +160,12 @@ best_separator <- function(lines, shown) {
 #' Every line falls into the same number of words, and most of them are numbers
 #' @noRd
 divided_by_blanks <- function(lines) {
-  words <- strsplit(trimws(lines), "[ ]+")
+  # blanks inside quotation marks divide nothing
+  bare <- gsub("\"[^\"]*\"", "\"\"", trimws(lines))
+  words <- strsplit(bare, "[ ]+")
   n <- lengths(words)
-  n[1] >= 2 && length(lines) > 2 && all(n == n[1]) && mean(grepl(plain_looking(), unlist(words[-1]))) > 0.5
+  if (length(lines) < 3 || max(n) < 2 || !all(n[-1] == n[2]) || !n[1] %in% (n[2] - 0:1)) return(FALSE)
+  mean(grepl(paste0(plain_looking(), "|^\"\"$"), unlist(words[-1]))) > 0.5
 }
 
 plain_looking <- function() "^[-+]?[0-9]*[.]?[0-9]+([eE][-+]?[0-9]+)?$"
@@ -192,11 +222,11 @@ quietly_fread <- function(path, layout, shown) {
         invokeRestart("muffleWarning")
       })
   }
-  data <- tryCatch(read(FALSE), error = function(e) {
+  data <- if (isTRUE(layout$long)) mend_ragged(path, layout, shown, read) else tryCatch(read(FALSE), error = function(e) {
     stop_input(sprintf("%s could not be read as a table.", quoted(shown)), first_line(conditionMessage(e)),
                "Check that every line has the same number of fields.", class = "file_unreadable")
   })
-  if (any(grepl("Stopped early|Discarded", trouble))) data <- mend_ragged(path, layout, shown, trouble, read)
+  if (!isTRUE(layout$long) && any(grepl("Stopped early|Discarded", trouble))) data <- mend_ragged(path, layout, shown, read)
   if (layout$sep == "\n") {
     # with no delimiter to look for, the marks around a value are left in place
     bare <- function(v) if (is.character(v)) sub("^\"(.*)\"$", "\\1", v) else v
@@ -209,7 +239,7 @@ quietly_fread <- function(path, layout, shown) {
 #' Lines that are shorter than the header are filled with missing values; longer ones would lose a value, so they
 #' stop the reading
 #' @noRd
-mend_ragged <- function(path, layout, shown, trouble, read) {
+mend_ragged <- function(path, layout, shown, read) {
   whole <- logical_lines(readLines(path, warn = FALSE, encoding = "UTF-8"))
   lines <- whole$text
   width <- fields_of(lines, layout$sep)
@@ -227,6 +257,7 @@ mend_ragged <- function(path, layout, shown, trouble, read) {
   data <- read(TRUE)
   if (ncol(data) > header) data <- data[, seq_len(header), with = FALSE]
   data.table::setattr(data, "widest", max(width[body]))
+  data.table::setattr(data, "short", any(width[body] < header))
   data.table::setattr(data, "notes", min(notes_below(lines[-seq_len(first)], width[-seq_len(first)], header), nrow(data) - 1L))
 }
 

@@ -31,7 +31,7 @@ ordered_scale_of <- function(values) {
   if (!is.null(at)) return(list(levels = values[order(at)], reason = "answers of a known ordered scale"))
   banded <- grepl("^[<>\u2264\u2265]?\\s*[0-9]+([.][0-9]+)?\\s*(-|to|\u2013|\\+|$)", lower) |
     grepl("^(under|over|below|above|less than|more than|up to|at least) [0-9]", lower) | grepl("^[0-9]+ (or|and) (more|over|above|older|under|less|fewer|younger)", lower)
-  if (all(banded) && any(grepl("-|to|\u2013|\\+|under|over|or |and |<|>", lower))) {
+  if (all(banded) && !any(grepl("^[0-9]+ *[-.:] *[[:alpha:]]", lower)) && any(grepl("-|to|\u2013|\\+|under|over|or |and |<|>", lower))) {
     return(list(levels = band_order(values), reason = "bands of numbers"))
   }
   NULL
@@ -57,7 +57,6 @@ place_of_answers <- function(lower) {
 #' Do the words at the two ends of a numbered scale grade something, so that the numbers are no codes of categories?
 #' @noRd
 graded_ends <- function(low, high) {
-  if (!grepl("[[:alpha:]]", low) || !grepl("[[:alpha:]]", high)) return(grepl("[[:alpha:]]", paste(low, high)))
   !is.null(place_of_answers(c(low, high))) || any(vapply(answer_words()$scales, function(s) all(c(low, high) %in% s), NA))
 }
 

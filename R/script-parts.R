@@ -166,7 +166,7 @@ script_read_fixed <- function(source, variable) {
 script_read_text <- function(source, variable) {
   if (length(source$cuts)) return(script_read_fixed(source, variable))
   # where lines differ in length, the line of names is passed over and what stands behind the last column is dropped
-  uneven <- isTRUE(source$ragged) && !identical(source$header, FALSE)
+  uneven <- isTRUE(source$ragged)
   c(sprintf("%s <- read.table(data_file, header = %s, sep = %s, quote = \"\\\"\", colClasses = \"character\", skip = %d,", variable,
             !identical(source$header, FALSE) && !uneven, as_r_string(if (identical(source$sep, " ")) "" else source$sep),
             as.integer((if (uneven) source$body else source$skip) %||% 0L)),

@@ -53,7 +53,7 @@ source_findings <- function(table) compact(list(
   if (isTRUE(table$source$repeats > 0)) new_finding("note", table, NULL, integer(), sprintf("%s the names of the columns and %s left out.",
     paste(count_of(table$source$repeats, "row"), plural(table$source$repeats, "repeats", "repeat")), plural(table$source$repeats, "was", "were")),
     count = table$source$repeats),
-  if (isTRUE(table$source$ragged) && !isTRUE(table$source$notes > 0)) new_finding("look", table, NULL, integer(),
+  if (isTRUE(table$source$short) && !isTRUE(table$source$notes > 0)) new_finding("look", table, NULL, integer(),
       "Some lines have fewer fields than the header; what they lack is missing.",
                                                count = NA_integer_)))
 

@@ -29,3 +29,19 @@ test_that("Stata and transport files open with their values", {
     expect_retraces(ask(study, "does y differ by g"))
   }
 })
+
+test_that("value labels without a label, and refusals on an ordered scale, come through", {
+  d <- data.frame(id = 1:30)
+  d$sex <- haven::labelled(rep(1:2, 15), c(Male = 1, Female = 2))
+  d$trust <- haven::labelled(rep(c(1:5, 9), 5), c("Strongly agree" = 1, Agree = 2, Neither = 3, Disagree = 4, "Strongly disagree" = 5, Refused = 9), label = "Trust")
+  d$seen <- as.Date("2024-01-01") + 1:30
+  f <- withr::local_tempfile(fileext = ".sav")
+  haven::write_sav(d, f)
+  s <- open_study(f)
+  b <- codebook(s)
+  expect_equal(b$kind, c("id", "category", "ordered", "date"))
+  expect_equal(b$label[2], "")
+  expect_equal(sub("=.*", "", strsplit(sub("^.*?=", "", b$levels[3]), "|", fixed = TRUE)[[1]][1]), "Strongly disagree")
+  expect_retraces(ask(s, "number of rows by month of seen"))
+  expect_retraces(ask(s, "does trust differ by sex?"))
+})

@@ -23,3 +23,32 @@ test_that("undecided dates follow other columns, or the order of the rows", {
   open <- data.frame(a = c("03/04/2024", "01/02/2024", "05/06/2024", "02/02/2024"), x = 1:4)
   expect_equal(kinds(open)[["a"]], "text")
 })
+
+test_that("months, quarters and weeks of a year are dates", {
+  found <- internal("date_format_of")
+  read <- internal("read_dates")
+  first <- function(values) read(values, found(values)$format)
+  expect_equal(first(c("Jan-21", "Dec-22")), as.Date(c("2021-01-01", "2022-12-01")))
+  expect_equal(first(c("January 2021", "May 2022")), as.Date(c("2021-01-01", "2022-05-01")))
+  expect_equal(first(c("03/2021", "11/2022")), as.Date(c("2021-03-01", "2022-11-01")))
+  expect_equal(first(c("Q1 2021", "Q4 2022")), as.Date(c("2021-01-01", "2022-10-01")))
+  expect_equal(first(c("2021-Q2", "2022-Q3")), as.Date(c("2021-04-01", "2022-07-01")))
+  # ISO 8601: week 1 of 2021 begins on January 4th, week 53 of 2020 on December 28th
+  expect_equal(first(c("2021-W01", "2020-W53")), as.Date(c("2021-01-04", "2020-12-28")))
+  expect_null(found(c("Q1", "Q2")))
+})
+
+test_that("clock times behind dates are read in twelve and in twenty-four hours", {
+  stamp <- function(values) { f <- internal("date_format_of")(values); as.POSIXct(values, format = f$format, tz = "UTC") }
+  expect_equal(stamp(c("4/22/2024 7:41 AM", "12/3/2024 12:05 PM")), as.POSIXct(c("2024-04-22 07:41", "2024-12-03 12:05"), tz = "UTC"))
+  expect_equal(stamp(c("22-Apr-2024 17:41", "03-Dec-2024 00:05")), as.POSIXct(c("2024-04-22 17:41", "2024-12-03 00:05"), tz = "UTC"))
+  expect_equal(stamp("2024-04-22T07:41:30Z"), as.POSIXct("2024-04-22 07:41:30", tz = "UTC"))
+})
+
+test_that("day numbers of a spreadsheet are dates under the name of a date only", {
+  d <- data.frame(visit_date = c(45292, 45323, 45352, 45383), weight_g = c(45292, 45323, 45352, 45383))
+  s <- open_study(local_data(d))
+  expect_equal(codebook(s)$kind, c("date", "count"))
+  expect_equal(as.data.frame(s)$visit_date, as.Date(c("2024-01-01", "2024-02-01", "2024-03-01", "2024-04-01")))
+  expect_retraces(ask(s, "number of rows by month of visit_date"))
+})

@@ -5,3 +5,32 @@ test_that("wordings of a known scale are ordered, anything else is not", {
   expect_equal(scale(c("10-19", "<10", "20+"))$levels, c("<10", "10-19", "20+"))
   expect_null(scale(c("red", "green", "blue")))
 })
+
+test_that("degrees of two poles are ordered, in whatever words they come", {
+  scale <- internal("ordered_scale_of")
+  lists <- list(c("Completely disagree", "Mostly disagree", "Neither", "Tend to agree", "Completely agree"),
+    c("Not at all important", "Slightly important", "Moderately important", "Very important", "Extremely important"),
+    c("Much worse", "Somewhat worse", "About the same", "Somewhat better", "Much better"),
+    c("Very difficult", "Difficult", "Easy", "Very easy"), c("Less often", "Monthly", "Weekly", "Daily"),
+    c("sehr unzufrieden", "eher unzufrieden", "teils/teils", "eher zufrieden", "sehr zufrieden"),
+    c("pas du tout d\u2019accord", "plut\u00f4t pas d\u2019accord", "plut\u00f4t d\u2019accord", "tout \u00e0 fait d\u2019accord"),
+    c("nunca", "a veces", "siempre"), c("Mon", "Wed", "Fri"), c("1 - Strongly disagree", "2", "3", "4", "5 - Strongly agree"))
+  set.seed(5)
+  for (words in lists) expect_equal(scale(sample(words))$levels, words, info = words[1])
+  expect_null(scale(c("very red", "red", "slightly blue")))
+  expect_null(scale(c("1 - North", "2 - South", "3 - East")))
+})
+
+test_that("codes that run against their meaning are turned, so that higher says more", {
+  set.seed(3)
+  d <- data.frame(sex = rep(c("men", "women"), each = 40), sat = c(sample(3:5, 40, TRUE), sample(1:3, 40, TRUE)))
+  f <- local_data(d, "r.csv")
+  utils::write.csv(data.frame(column = "sat", label = "Satisfaction", levels = "1=Very satisfied|2=Satisfied|3=Neutral|4=Dissatisfied|5=Very dissatisfied"),
+    sub("[.]csv$", "_codebook.csv", f), row.names = FALSE)
+  s <- open_study(f)
+  expect_match(vapply(as.list(s)$findings, `[[`, "", "message"), "codes run from", all = FALSE)
+  a <- ask(s, "average satisfaction by sex")
+  expect_equal(table_of(a, "groups")$mean, as.vector(tapply(6 - d$sat, d$sex, mean)))
+  expect_match(paste(format(ask(s, "are women more satisfied than men?")), collapse = " "), "higher in women than in\\s+men")
+  expect_retraces(a)
+})
