@@ -17,7 +17,7 @@ open_sources <- function(x, name = "data", query = NULL) {
                sprintf("It was given an object of class %s.", quoted(class(x)[1])))
   }
   paths <- unlist(lapply(x, files_of), use.names = FALSE)
-  opened <- stack_alike(unlist(lapply(paths, open_file), recursive = FALSE))
+  opened <- unlist(lapply(paths, open_file), recursive = FALSE)
   names <- make.unique(vapply(opened, `[[`, "", "name"), sep = "_")
   for (i in seq_along(opened)) opened[[i]]$name <- names[i]
   opened

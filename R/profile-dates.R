@@ -61,7 +61,7 @@ stamp_format <- function(some) {
 
 #' A clock time behind a date: what stands between, and the time itself
 #' @noRd
-clock_pattern <- function() "(T|,? +)([0-9]{1,2}:[0-9]{2})(:[0-9]{2}([.][0-9]+)?)?( ?[AaPp][Mm])?( ?(Z|UTC|GMT|[+-][0-9]{2}:?[0-9]{2}))?$"
+clock_pattern <- function() "(T|,? +)([0-9]{1,2}:[0-9]{2})(:[0-9]{2}([.][0-9]+)?)?( ?[AaPp][Mm])?( ?(Z|UTC|GMT)?([+-][0-9]{1,2}(:?[0-9]{2})?)?)?$"
 
 #' Dates with a clock time behind them, in whatever way the date is written
 #' @noRd
@@ -79,7 +79,7 @@ stamp_format_of <- function(values, some) {
 #' @noRd
 clock_format <- function(values) {
   found <- regmatches(values[1], regexec(clock_pattern(), values[1]))[[1]]
-  half <- all(grepl("[AaPp][Mm]( ?(Z|UTC|GMT|[+-][0-9:]+))?$", values))
+  half <- all(grepl("[AaPp][Mm]( ?(Z|UTC|GMT)?([+-][0-9:]+)?)?$", values))
   seconds <- all(grepl("[0-9]:[0-9]{2}:[0-9]{2}", values))
   fraction <- any(grepl(":[0-9]{2}[.][0-9]", values))
   paste0(found[2], if (half) "%I:%M" else "%H:%M", if (seconds) (if (fraction) ":%OS" else ":%S"), if (half) (if (startsWith(found[6], " ")) " %p" else "%p"))

@@ -132,6 +132,10 @@ kind_of_number <- function(name, x, distinct, facts) {
   if (whole && names_a_date(name) && range[1] >= 19000101 && range[2] <= 21001231 && all_dates(as.character(unique(x)), "%Y%m%d")) {
     return(kind("date", "eight digits that read as dates", format = "%Y%m%d"))
   }
+  if (whole && range[1] >= 190001 && range[2] <= 210012 && grepl("month|period|date|yyyymm|(^|[^a-z])ym([^a-z]|$)", tolower(name)) && distinct > 1 &&
+      all(unique(x) %% 100 %in% 1:12)) {
+    return(kind("date", "every value reads as a month (%Y%m), which stands for its first day", format = "%Y%m"))
+  }
   if (looks_like_day_numbers(name, range, whole)) {
     return(kind("date", "whole numbers under the name of a date, read as the day numbers of a spreadsheet", format = "day number"))
   }
@@ -292,7 +296,13 @@ kind_of_text <- function(name, x, distinct, values) {
   if (distinct > 200 && distinct > 0.5 * length(x)) {
     return(kind(if (words >= 2.5) "text" else "id", "mostly different values"))
   }
-  kind("category", sprintf("%d different values", distinct), levels = denied_first(natural_order(values)))
+  found <- kind("category", sprintf("%d different values", distinct), levels = denied_first(natural_order(values)))
+  # one answer that refuses keeps the others from being a scale
+  refused <- values[plain_answer(values) %in% c(refusal_words(), "don't know / no answer", "cannot say", "can't say", "no opinion", "other")]
+  if (length(refused) && distinct - length(refused) > 2 && !is.null(ordered_scale_of(setdiff(values, refused)))) {
+    found$proposed <- list(codes = refused, rows = sum(x %in% refused), evidence = "the others are answers of an ordered scale")
+  }
+  found
 }
 
 #' Does a name or a label say that people answered in their own words?
@@ -314,8 +324,8 @@ denied_first <- function(levels) {
 }
 
 yes_words <- function() c("yes", "y", "true", "t", "ja", "oui", "si", "s\u00ed", "sim", "tak", "1", "present", "positive", "pos", "on", "checked",
-                          "x", "\u2713")
-no_words <- function() c("no", "n", "false", "f", "nein", "non", "n\u00e3o", "nie", "0", "absent", "negative", "neg", "off", "unchecked")
+                          "x", "\u2713", "\u2714", "\u2611", "\u2705")
+no_words <- function() c("no", "n", "false", "f", "nein", "non", "n\u00e3o", "nie", "0", "absent", "negative", "neg", "off", "unchecked", "\u2610", "\u2717", "\u2718", "\u274c")
 #' Two values, one that means yes and one that means no
 #' @noRd
 mean_yes_and_no <- function(values) {
@@ -395,17 +405,4 @@ unit_of <- function(name) {
   if (first %in% names(counted) && grepl("[_. ]", name)) return(counted[[first]])
   known <- unit_tails()[[tail]]
   if (!is.null(known) && grepl("[_. ]", name)) known else NULL
-}
-
-unit_tails <- function() {
-  list(kg = "kg", g = "g", mg = "mg", lb = "lb", lbs = "lb", km = "km", m = "m", cm = "cm", mm = "mm", ml = "ml",
-       l = "l", s = "s", sec = "s", min = "min", h = "h", hours = "hours", days = "days", weeks = "weeks",
-       months = "months",
-       years = "years", pct = "%", percent = "%", c = "\u00b0C", f = "\u00b0F", mph = "mph", kmh = "km/h", ppb = "ppb",
-       ppm = "ppm", usd = "USD", eur = "EUR", gbp = "GBP", ms = "ms", ha = "ha", km2 = "km2", m2 = "m2",
-       degc = "\u00b0C",
-       mi = "mi", mile = "mi", miles = "mi", ft = "ft", feet = "ft", inch = "in", inches = "in", `in` = "in", yd = "yd", oz = "oz", ft2 = "ft2",
-           ft3 = "ft3", gal = "gal",
-       mmhg = "mmHg", bpm = "bpm", kcal = "kcal", hz = "Hz", db = "dB", kwh = "kWh", mwh = "MWh", kw = "kW",
-       kpa = "kPa", hpa = "hPa", psi = "psi", lux = "lux")
 }

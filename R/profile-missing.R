@@ -72,21 +72,6 @@ single_figure_code <- function(x, facts) {
   list(codes = odd, rows = rows, evidence = sprintf("the other values run from %s to %s", format_plain(min(answers)), format_plain(max(answers))))
 }
 
-#' Words that say that there is no value. A refusal or "don't know" is an answer until the analyst says otherwise.
-#' @noRd
-missing_words <- function() {
-  words <- c("n/a", "#n/a", "#null!", "null", "none given", "nan", "missing", "not answered", "no answer", ".", "-", "--", "?",
-             "-99", "-999", "-9")
-  # in the spellings that occur; a plain match, since a column may hold a million different values
-  unique(c(words, toupper(words), capital(words)))
-}
-
-refusal_words <- function() {
-  c("refused", "refusal", "declined", "don't know", "dont know", "do not know", "dk", "unknown", "unk", "not known", "prefer not to say",
-    "prefer not to answer", "rather not say", "not applicable", "no response", "skipped", "not stated", "not recorded", "not available",
-    "na", "tbd", "none", "not sure", "withheld", "pending", "x", "not measured", "invalid")
-}
-
 #' Words among numbers: the few values that keep a column from being numbers
 #'
 #' @section Shape: NULL when the column is not nearly all numbers; else list(words, safe, beyond): safe when each word says that
@@ -100,7 +85,11 @@ words_among_numbers <- function(values) {
   plain <- grepl(plain_number(), values)
   odd <- values[!plain]
   # "<5" among numbers: a limit of detection, of which there may be several
-  beyond <- grepl("^\\s*[<>\u2264\u2265]\\s*[0-9]+([.,][0-9]+)?\\s*$", odd)
+  beyond <- grepl("^\\s*[<>\u2264\u2265]\\s*[0-9]+([.,][0-9]+)?\\s*$|^[0-9]+ ?\\+$", odd) | tolower(trimws(odd)) %in% undetected_words()
+  # "35 years" and "90+" beside plain numbers
+  if (any(beyond) && sum(beyond) <= 0.3 * length(values) && !is.null(number_style(values[!values %in% odd[beyond]]))) {
+    return(list(words = odd[beyond], safe = TRUE, beyond = odd[beyond]))
+  }
   # what holds figures is a value written in another way ("5ft 8in"), no code
   if (any(!beyond & grepl("[0-9]", odd) & !grepl("^#|^[-+]?9+$|^[0-9]+\\s*=", odd))) return(NULL)
   if (!length(odd) || sum(!beyond) > 0.1 * length(values) + 1 || sum(beyond) > 0.3 * length(values) || sum(plain) < 3) return(NULL)

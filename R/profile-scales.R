@@ -66,10 +66,11 @@ graded_ends <- function(low, high) {
 #' @noRd
 graded_answers <- function(lower) {
   words <- answer_words()
-  pairs <- words$poles
-  for (pair in pairs) {
+  middle <- lower %in% words$neutral | startsWith(lower, "neither")
+  for (pair in words$poles) {
+    # nearly every column of words is none: seen before any degree is looked at
+    if (!all(middle | Reduce(`|`, lapply(unlist(pair), function(pole) endsWith(lower, pole))))) next
     place <- vapply(lower, grade_of, 1, pair = pair, words = words)
-    # a scale of one pole begins with "not"
     if (!anyNA(place) && !anyDuplicated(place) && any(place != 0)) return(unname(place))
   }
   NULL
@@ -84,7 +85,6 @@ grade_of <- function(answer, pair, words) {
     if (is.null(size)) next
     return(if (side == 1) -size else size)
   }
-  # "definitely not", "probably yes": the degree comes first, the side behind it
   NA_real_
 }
 

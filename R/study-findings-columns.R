@@ -9,7 +9,7 @@ column_findings <- function(col, table) {
   compact(list(code_finding(col, table, raw), limit_finding(col, table, raw), proposal_finding(col, table, raw), gap_finding(col, table, raw),
                plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, x, counts), key_finding(col, table, raw),
                impossible_finding(col, table, x), far_finding(col, table, x), heaping_finding(col, table, x),
-               turned_finding(col, table), mixed_finding(col, table, raw), infinite_finding(col, table, raw),
+               turned_finding(col, table), units_finding(col, table, raw), mixed_finding(col, table, raw), infinite_finding(col, table, raw),
                spelling_finding(col, table, raw, counts), near_spelling_finding(col, table, raw, counts), range_finding(col, table)))
 }
 
@@ -32,7 +32,9 @@ code_finding <- function(col, table, raw) {
 limit_finding <- function(col, table, raw) {
   rows <- which(raw %in% intersect(col$missing_codes, col$beyond_limit))
   if (!length(rows)) return(NULL)
-  said <- unique(trimws(raw[rows])); low <- grepl("^[<\u2264]", said[1])
+  said <- unique(trimws(raw[rows]))
+  said <- said[order(!grepl("[0-9]", said))]
+  low <- !grepl("^[>\u2265]|\\+$", said[1])
   limit <- suppressWarnings(as.numeric(gsub("[^0-9.]", "", said[1])))
   # half the limit is a convention that an analyst may choose, never a value that was measured
   settle <- if (low && isTRUE(limit > 0)) sprintf("read \"%s\" as %s in %s", said[1], format_plain(limit / 2), col$name)
@@ -49,6 +51,21 @@ proposal_finding <- function(col, table, raw) {
   new_finding("act", table, col$name, rows, sprintf("%s: %s %s like a code for missing (%s; %s).", col$name, some_of(quoted(codes), 4),
                                                     plural(length(codes), "looks", "look"), count_of(length(rows), "row"), col$proposed$evidence),
               sprintf("treat %s as missing in %s", paste(codes, collapse = ", "), col$name))
+}
+
+#' Amounts in several currencies or units, which cannot be set side by side
+#' @noRd
+units_finding <- function(col, table, raw) {
+  if (!col$kind %in% c("category", "text", "id") || !is.character(raw) || !is.null(col$codes) || col$distinct < 4) return(NULL)
+  some <- utils::head(setdiff(distinct_texts(raw), col$missing_codes), 500)
+  shape <- sprintf("^\\s*(%s)?\\s*-?[0-9][0-9.,]*\\s*([$\u20ac\u00a3\u00a5%%]|[A-Za-z\u00b0\u00b5]{1,6}(/[A-Za-z0-9]{1,4})?)?\\s*$", front_currency())
+  if (!all(grepl(shape, some))) return(NULL)
+  units <- unique(trimws(gsub("-?[0-9][0-9.,]*", "", some)))
+  units <- units[nzchar(units)]
+  # letters behind numbers that come once each tell codes apart ("12A", "12B")
+  if (length(units) < 2 || length(units) > 5 || all(nchar(units) == 1 & grepl("[A-Z]", units))) return(NULL)
+  new_finding("act", table, col$name, integer(), sprintf("%s: amounts in several units (%s), so they are not read as numbers.", col$name, some_of(quoted(units), 5)),
+              count = nrow(table$data) - col$missing)
 }
 
 #' Codes that run against what they mean
@@ -156,7 +173,9 @@ natural_bounds <- function(col) {
   if (named("age", "ages") && !named("months", "days", "weeks") && is.null(col$unit) || named("age") && identical(col$unit, "years")) {
     return(list(low = 0, high = 120, what = "an age in years"))
   }
-  if (identical(col$unit, "%") || named("percent", "pct", "percentage")) return(list(low = 0, high = 100, what = "a percentage"))
+  # growth and change may be below zero and beyond 100
+  moving <- grepl("growth|change|chg|diff|delta|return|gain|loss|increase|decrease|inflation|deviation|margin|variation|surplus|balance|trend|yield|elasticity", name)
+  if ((identical(col$unit, "%") || named("percent", "pct", "percentage")) && !moving) return(list(low = 0, high = 100, what = "a percentage"))
   if (named("count", "counts", "number", "n", "height", "weight", "length", "width", "area", "size", "duration",
       "income", "wage", "salary", "visits", "children",
            "siblings", "distance", "volume", "dose", "pulse", "bmi")) return(list(low = 0, high = Inf,

@@ -28,7 +28,7 @@
 open_study <- function(x, name = NULL, query = NULL, logbook = NULL, call = NULL) {
   name <- name %||% if (is.data.frame(x)) frame_name(substitute(x)) else "data"
   opened <- open_sources(x, name, query)
-  study <- new_study(opened)
+  study <- new_study(stack_alike(opened))
   study <- notes_apart(absorb_codebooks(study))
   study$logbook <- logbook
   study <- refresh(study)

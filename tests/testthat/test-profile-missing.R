@@ -38,3 +38,29 @@ test_that("values written in another way are no code for missing, but are told",
   told <- vapply(as.list(open_study(local_data(d)))$findings, `[[`, "", "message")
   expect_match(told, "most values are numbers, but 1 row is not", all = FALSE)
 })
+
+test_that("words of laboratories, top codes and words of other languages keep no column from being numbers", {
+  d <- data.frame(result = c("ND", "<0.5", seq(1, 9.5, by = 0.5)), age = c("35 years", "42 yrs", "90+", 21:37),
+                  mark = c("5.4*", "6.1**", "7.25", seq(1, 9, by = 0.5)), wait = c("keine Angabe", "k.A.", "(blank)", rev(1:17)))
+  s <- open_study(local_data(d))
+  b <- codebook(s)
+  expect_equal(b$kind, c("number", "count", "number", "count"))
+  expect_equal(b$missing, c(2, 1, 0, 3))
+  expect_match(vapply(as.list(s)$findings, `[[`, "", "message"), "age: 1 value lies beyond a limit .*too low", all = FALSE)
+  a <- ask(s, "mean of age")
+  expect_equal(value_of(a, "estimate"), mean(c(35, 42, 21:37)))
+  expect_retraces(a)
+  a <- ask(s, "mean of mark")
+  expect_equal(value_of(a, "estimate"), mean(c(5.4, 6.1, 7.25, seq(1, 9, by = 0.5))))
+  expect_retraces(a)
+})
+
+test_that("amounts in several currencies stay apart, and a refusal among the answers of a scale is proposed", {
+  d <- data.frame(price = paste0(c("$", "\u20ac"), 11:22), opinion = rep(c("Agree", "Neutral", "Disagree", "Prefer not to say"), 3))
+  s <- open_study(local_data(d))
+  told <- vapply(as.list(s)$findings, `[[`, "", "message")
+  expect_match(told, "price: amounts in several units", all = FALSE)
+  expect_match(told, "opinion: \"Prefer not to say\" looks like a code", all = FALSE)
+  done <- amend(s, "treat \"Prefer not to say\" as missing in opinion")
+  expect_equal(codebook(done)$kind[2], "ordered")
+})

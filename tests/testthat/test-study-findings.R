@@ -126,3 +126,10 @@ test_that("numbers below a limit of detection leave a column a number, are told,
   d <- open_study(data.frame(x = c("high", as.character(1:40))))
   expect_false(any(grepl("limit", messages_of(d))))
 })
+
+test_that("growth may be below zero, a share may not", {
+  told <- function(d) vapply(as.list(open_study(local_data(d)))$findings, `[[`, "", "message")
+  d <- data.frame(year = 1981:2010, v = c(-1.5, seq(1, 99, length.out = 29)))
+  expect_match(told(stats::setNames(d, c("year", "share (%)"))), "impossible for a percentage", all = FALSE)
+  expect_false(any(grepl("impossible", told(stats::setNames(d, c("year", "growth (%)"))))))
+})

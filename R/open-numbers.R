@@ -55,6 +55,10 @@ plain_number <- function() "^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?
 number_affix <- function(some) {
   front <- unique(sub(sprintf("^([-+]?)\\s*(%s)?.*$", front_currency()), "\\2", some))
   back <- unique(trimws(sub("^.*?[0-9]([^0-9]*)$", "\\1", some, perl = TRUE)))
+  # marks of a note or of significance behind some of the numbers
+  marked <- any(grepl("[*\u2020\u2021\u00a7]", back)) && all(grepl("^[*\u2020\u2021\u00a7]*$", back))
+  if (marked) back <- ""
+  back <- same_unit(back)
   multiply <- all(back %in% c("", "K", "k", "M", "m")) && any(back %in% c("K", "k", "M")) && any(nzchar(front))
   if (length(front) > 1 || (!multiply && length(back) > 1)) return(NULL)
   if (!multiply && !grepl("^(%|[$\u20ac\u00a3\u00a5]|[A-Za-z\u00b0\u00b5]{1,6}(/[A-Za-z0-9]{1,4})?[0-9\u00b2\u00b3]?)?$", back)) return(NULL)
@@ -63,8 +67,22 @@ number_affix <- function(some) {
                                                         nzchar(back)) (if (back %in% names(currency)) currency[[back]]
                                                             else back)
   coded <- if (grepl("^[A-Z]{3}$", front)) paste0(front, "|") else ""
-  list(strip = paste0(coded, "[$\u20ac\u00a3\u00a5\u20b9\u20a9%\u00b0]|[A-Za-z\u00b5]+(/[A-Za-z0-9]+)?[\u00b2\u00b3]?\\s*$|\\s"),
+  list(strip = paste0(coded, if (marked) "[*\u2020\u2021\u00a7]+$|", "[$\u20ac\u00a3\u00a5\u20b9\u20a9%\u00b0]|[A-Za-z\u00b5]+(/[A-Za-z0-9]+)?[\u00b2\u00b3]?\\s*$|\\s"),
        multiply = multiply, unit = unit)
+}
+
+#' Units behind numbers as one, where they are spellings of the same ("years", "yrs") or some numbers go without
+#' @noRd
+same_unit <- function(back) {
+  same <- list(years = c("years", "year", "yrs", "yr", "y", "yo", "y.o."), months = c("months", "month", "mths", "mth", "mo"), weeks = c("weeks", "week", "wks", "wk"),
+    days = c("days", "day", "d"), hours = c("hours", "hour", "hrs", "hr", "h"), min = c("minutes", "minute", "mins", "min"), s = c("seconds", "second", "secs", "sec", "s"),
+    kg = c("kg", "kgs", "kilos", "kilo"), g = c("g", "gr", "grams", "gram"), cm = c("cm", "cms"), km = c("km", "kms"), lb = c("lb", "lbs", "pounds"),
+    "%" = c("%", "percent", "pct"))
+  rest <- back[nzchar(back)]
+  if (!length(rest)) return(back)
+  for (unit in names(same)) if (all(tolower(rest) %in% same[[unit]])) return(if (length(back) > 1) unit else back)
+  if (length(unique(tolower(rest))) == 1 && length(rest) < length(back) && nchar(rest[1]) > 1) return(rest[1])
+  back
 }
 
 currency_signs <- function() c("$" = "USD", "\u20ac" = "EUR", "\u00a3" = "GBP", "\u00a5" = "JPY", "\u20b9" = "INR", "\u20a9" = "KRW")

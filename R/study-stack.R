@@ -2,7 +2,7 @@
 
 #' Put tables of the same columns together, with a column that says which piece a row is from
 #'
-#' @param opened As open_sources() returns; pieces must have at least two columns, the same names, and come from one kind of file.
+#' @param opened As [open_sources()] returns; pieces must have at least two columns, the same names, and come from one kind of file.
 #' @noRd
 stack_alike <- function(opened) {
   if (length(opened) < 2) return(opened)
@@ -67,9 +67,8 @@ piece_names <- function(names) {
 #' @noRd
 origin_name <- function(values, pieces, columns) {
   lower <- tolower(values)
-  numbers <- english$months
   name <- if (all(grepl("^(19|20)[0-9]{2}$", values))) "year"
-    else if (all(lower %in% c(names(numbers), substr(names(numbers), 1, 3)))) "month"
+    else if (all(lower %in% tolower(c(month.name, month.abb, "sept")))) "month"
     else if (all(grepl("^(19|20)[0-9]{2}[-_ ]?(0[1-9]|1[0-2])$", values))) "month"
     else if (all(grepl("^q[1-4]([-_ ]?(19|20)[0-9]{2})?$|^(19|20)[0-9]{2}[-_ ]?q[1-4]$", lower))) "quarter"
     else if (all(grepl("^(wave|week|visit|round|year|day|session|phase|site|group|arm|cohort|class|period|block|team|region|store|batch|run|term|semester)[-_ ]?[0-9a-z]{1,3}$", lower))) sub("[-_ ]?[0-9a-z]{1,3}$", "", lower[1])
