@@ -21,6 +21,7 @@ column_values <- function(table, col) {
 code_finding <- function(col, table, raw) {
   codes <- setdiff(col$missing_codes, col$beyond_limit)
   codes <- codes[!endless(codes)]
+  if (!length(codes)) return(NULL)
   rows <- which(raw %in% codes)
   if (!length(rows)) return(NULL)
   new_finding("note", table, col$name, rows, sprintf("%s: %s %s read as missing (%s).", col$name, some_of(quoted(as.character(codes)), 4),
@@ -30,6 +31,7 @@ code_finding <- function(col, table, raw) {
 #' Numbers of which some are only known to lie beyond a limit of detection
 #' @noRd
 limit_finding <- function(col, table, raw) {
+  if (!length(col$beyond_limit)) return(NULL)
   rows <- which(raw %in% intersect(col$missing_codes, col$beyond_limit))
   if (!length(rows)) return(NULL)
   said <- unique(trimws(raw[rows]))
@@ -53,13 +55,20 @@ proposal_finding <- function(col, table, raw) {
               sprintf("treat %s as missing in %s", paste(codes, collapse = ", "), col$name))
 }
 
+#' Some values of the beginning of a column
+#' @noRd
+first_values <- function(raw) {
+  some <- utils::head(raw, 2000)
+  unique(some[!is.na(some)])
+}
+
 #' Amounts in several currencies or units, which cannot be set side by side
 #' @noRd
 units_finding <- function(col, table, raw) {
   if (!col$kind %in% c("category", "text", "id") || !is.character(raw) || !is.null(col$codes) || col$distinct < 4) return(NULL)
-  some <- utils::head(setdiff(distinct_texts(raw), col$missing_codes), 500)
+  some <- setdiff(first_values(raw), col$missing_codes)
   shape <- sprintf("^\\s*(%s)?\\s*-?[0-9][0-9.,]*\\s*([$\u20ac\u00a3\u00a5%%]|[A-Za-z\u00b0\u00b5]{1,6}(/[A-Za-z0-9]{1,4})?)?\\s*$", front_currency())
-  if (!all(grepl(shape, some))) return(NULL)
+  if (!length(some) || !all(grepl(shape, some))) return(NULL)
   units <- unique(trimws(gsub("-?[0-9][0-9.,]*", "", some)))
   units <- units[nzchar(units)]
   # letters behind numbers that come once each tell codes apart ("12A", "12B")
@@ -82,6 +91,8 @@ turned_finding <- function(col, table) {
 #' @noRd
 mixed_finding <- function(col, table, raw) {
   if (!col$kind %in% c("category", "text", "id") || !is.character(raw) || length(col$proposed$codes) || col$distinct < 3 || !is.null(col$codes)) return(NULL)
+  # most columns of words are seen to be such by their first values
+  if (!isTRUE(mean(grepl(plain_number(), first_values(raw))) >= 0.5)) return(NULL)
   values <- setdiff(distinct_texts(raw), col$missing_codes)
   odd <- values[!grepl(plain_number(), values)]
   # codes of which some happen to be figures ("101", "102B") are no measurements
