@@ -7,7 +7,7 @@ plan_shape <- function(reading, columns, frame, design) {
   groups <- if (length(reading$by) == 1 &&
                 !is.null(frame$data[[reading$by]])) nlevels(as_group(frame$data[[reading$by]])) else NA_integer_
   shape <- list(task = reading$task, outcome_kind = if (length(reading$outcome)) kind_of(reading$outcome)[1] else "",
-                about = !is.null(reading$extra$about), n_outcome = length(reading$outcome), n_by = length(reading$by),
+                about = !is.null(reading$extra[["about"]]), n_outcome = length(reading$outcome), n_by = length(reading$by),
                 by_kinds = kind_of(reading$by), groups = groups, predictor_kinds = kind_of(reading$predictors),
                 adjust = reading$adjust_for, null_value = reading$extra$null_value, event = reading$extra$event,
                 even = isTRUE(reading$extra$evenly), ranking = isTRUE(reading$extra$ranking), plan = reading$extra$plan,

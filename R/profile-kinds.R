@@ -165,7 +165,9 @@ kind_of_number <- function(name, x, distinct, facts) {
     return(kind("id", "whole numbers under a name that stands for a unit"))
   }
   # "boy", numbered from 1 without gaps
-  if (whole && (names_a_thing(name) || names_a_record(name)) && range[1] %in% 0:1 && distinct >= 10 && range[2] - range[1] == distinct - 1) {
+  # ("sat_home", from 1 to 10, is what somebody says of the home)
+  if (whole && (names_a_thing(name) || names_a_record(name)) && range[1] %in% 0:1 && distinct >= (if (grepl("[_. ]", name)) 30 else 10) &&
+      range[2] - range[1] == distinct - 1) {
     return(kind("id", "numbers without gaps under a name that stands for a unit"))
   }
   role <- if (is_sampling_weight(name, x)) "weight" else position_role(name, range)

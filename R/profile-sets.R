@@ -52,21 +52,23 @@ timed_unmarked <- function(names, marked) {
 #' "Prewt" and "Postwt", "baseline_score" and "final_score": the time stands first
 #' @noRd
 timed_at_start <- function(names) {
-  words <- c("pre", "before", "baseline", "initial", "start", "post", "after", "final", "end")
-  open <- regmatches(names, regexec("^(pre|before|baseline|initial|start|post|after|final|end)[_. ]?(.{2,})$", names, ignore.case = TRUE))
+  words <- c("pre", "before", "baseline", "initial", "start", "intake", "admission", "entry", "opening", "preop", "post", "after", "final", "end",
+             "discharge", "exit", "closing", "postop")
+  open <- regmatches(names, regexec(sprintf("^(%s)[_. ]?(.{2,})$", paste(words, collapse = "|")), names, ignore.case = TRUE))
   hit <- lengths(open) > 0
   if (!any(hit)) return(NULL)
   word <- tolower(vapply(open[hit], `[[`, "", 2)); stem <- tolower(vapply(open[hit], `[[`, "", 3))
   out <- data.frame(name = names[hit], stem = stem, time = word, place = match(word, words), stringsAsFactors = FALSE)
   # by itself "present" or "postcode" is a word; with its counterpart it is a time
-  early <- out$stem[out$place <= 5]; late <- out$stem[out$place > 5]
+  early <- out$stem[out$place <= 10]; late <- out$stem[out$place > 10]
   out <- out[out$stem %in% intersect(early, late), , drop = FALSE]
   if (nrow(out)) out
 }
 
 timed_at_end <- function(names) {
   # by their place among the times: the numbers of weeks and waves stand between the first and the last
-  places <- c(before = -1, pre = -1, baseline = -1, start = -1, initial = -1, first = 1, second = 2, third = 3, pretest = -1, mid = 5e5,
+  places <- c(before = -1, pre = -1, baseline = -1, start = -1, initial = -1, intake = -1, admission = -1, entry = -1, enrolment = -1,
+      enrollment = -1, screening = -2, preop = -1, opening = -1, discharge = 1e6, exit = 1e6, completion = 1e6, closing = 1e6, postop = 1e6, first = 1, second = 2, third = 3, pretest = -1, mid = 5e5,
       midline = 5e5, midpoint = 5e5, after = 1e6, post = 1e6, posttest = 1e6, endline = 1e6, endpoint = 1e6, end = 1e6, final = 1e6, followup = 2e6,
       follow_up = 2e6, delayed = 3e6, retention = 3e6, autumn = 10, winter = 10, spring = 10, summer = 10)
   words <- names(places)

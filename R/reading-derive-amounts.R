@@ -17,7 +17,10 @@ turns_of_amounts <- function() {
        turn("growth curves?", growth_curves), turn("\\b(fraction|share|proportion|percentage|percent) of\\b", part_that_was),
        turn("[0-9] ?(degrees?|\u00b0)", at_degrees), turn("\\b(getting|becoming|growing)\\b", getting_more), turn("by year|(each|every) year|over the years", month_of_years),  # nolint: line_length_linter.
        turn("follow[- ]?up", follow_up_time), turn("surviv|\\bdied\\b|\\bdead\\b|\\bdie\\b", alive_at_time), turn("how much do", how_much_vary),
-       turn("\\b(highly|very|extremely) ", degree_of))
+       turn("\\b(highly|very|extremely) ", degree_of), turn("\\b(no|zero|without)\\b", rows_at_zero), turn("\\bper\\b", per_head),
+       turn("\\bnon[- ]", with_and_non), turn("\\bgo(es)? (up|down)|(rise|fall|increase|decrease|grow)s? with", go_up_with),
+       turn(",? weighted[.! ]*$", weighted_behind), turn("\\bas an? (percentage|share|percent|proportion|fraction) of\\b", as_percentage),
+       turn("[0-9]s\\b", people_of_age))
 }
 
 #' A measure of the one table that holds nothing below zero and some zeros: its rows above zero have some of it
@@ -124,6 +127,31 @@ nothing_measured <- function(out) {
   name <- paste0(col$name, "_missing")
   lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else "share of rows with"
   with_derived(out, name, "missing", col$name, sprintf("%s %s = yes", lead, name))
+}
+
+#' "days with no wind at all", "how many days had no wind": the rows at zero of what is measured from zero
+#' @noRd
+rows_at_zero <- function(out) {
+  form <- "(?i)^ *(how many|which|what share of|what proportion of|what percentage of|share of|list|show(?: me)?|number of)?(?: all)?(?: the)? ?([\\p{L}_]+) (?:with|have|has|had|when there was|where there was|saw|showed|that had|who had)? ?(?:no|zero|without any|without) ((?:[\\p{L}_]+ ?){1,3}?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(sub("(?i) (at all|whatsoever)(?=[?.! ]*$)", "", out$text, perl = TRUE), form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- some_of_measure(out$study, hit[4])
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[4])) || !is.null(level_in_text(out$study, paste("no", hit[4])))) return(out)
+  lead <- if (is.na(hit[2]) || grepl("^(which|list|show)", hit[2], ignore.case = TRUE)) "show rows with"
+    else if (grepl("^(how|number)", hit[2], ignore.case = TRUE)) "how many rows have" else "share of rows with"
+  reworded(out, sprintf("%s %s = 0", lead, found$name), sprintf("Took \"no %s\" to mean that %s is 0.", trimws(hit[4]), found$name))
+}
+
+#' "heating cost per person", where household_size counts them: over their number
+#' @noRd
+per_head <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (?:person|head|capita|(?:household |family |team )?member|occupant|resident|inhabitant)\\b")[1, ]
+  if (is.na(hit[1])) return(out)
+  sized <- Filter(function(col) col$kind == "count" && is.null(col$role) &&
+    grepl("(household|family|hh|party|group|team|crew|class)[_. ]?size$|(^|[_. ])(persons|people|members|occupants|residents|inhabitants|population|headcount)$",
+          tolower(col$name)), all_columns(out$study))
+  if (length(sized) != 1 || !is.null(column_in_text(sized, sub(hit[1], " ", out$text, fixed = TRUE), named_phrases(out$study, sized)))) return(out)
+  reworded(out, sub(hit[1], paste("per", sized[[1]]$name), out$text, fixed = TRUE), sprintf("Took %s to mean per %s.", quoted(hit[1]), sized[[1]]$name))
 }
 
 #' "near the airport", of a level Airport: the place is the level
@@ -507,4 +535,51 @@ degree_of <- function(out) {
   level <- last_of(col$levels[grepl("^(very )?high$", col$levels, ignore.case = TRUE)])
   reworded(out, sub(hit[1], sprintf("with %s = %s", col$name, level), out$text, fixed = TRUE), sprintf("Took %s to mean that %s is %s.", quoted(hit[1]), col$name,  # nolint: line_length_linter.
     quoted(level)))
+}
+
+#' "tips as a percentage of the bill": a rate that is told in hundredths
+#' @noRd
+as_percentage <- function(out) {
+  if (grepl("(?i)\\bas (?:a percentage|a percent|a share) of\\b", out$text, perl = TRUE)) out$rate_wish <- 100
+  out
+}
+
+#' "the under 35s": people of an age
+#' @noRd
+people_of_age <- function(out) {
+  out$text <- gsub("(?i)\\b(?:the )?(under|over|below|above)[- ]([0-9]{1,2})['\u2019]?s\\b", "people \\1 \\2", out$text, perl = TRUE)
+  out
+}
+
+#' "average satisfaction, weighted": by the study's own weights
+#' @noRd
+weighted_behind <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *((?:what (?:is|was) )?(?:the )?)((?:average|mean|share|percentage|proportion|total)\\b.+?),? \\(?weighted\\)?[.! ]*$")[1, ]
+  if (!is.na(hit[1])) out$text <- paste0(hit[2], "weighted ", hit[3])
+  out
+}
+
+#' "compare EAL and non-EAL pupils in spring": the two sides of a yes/no column
+#' @noRd
+with_and_non <- function(out) {
+  form <- "(?i)^ *(?:compare|difference between|differences between) (?:the )?([\\p{L}_]+)(?: [\\p{L}]+)? (?:and|with|to|vs\\.?|versus|against) (?:the )?non[- ]?\\1s?((?: (?:pupils|patients|people|students|children|customers|users|respondents|participants|[\\p{L}]+s))?)(.*)$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  flags <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  found <- column_in_text(flags, hit[2], kin_phrases(out$study, hit[2]))
+  if (is.null(found)) return(out)
+  reworded(out, sprintf("compare by %s%s", found$name, hit[4]), sprintf("Took %s and its opposite to be the sides of %s.", quoted(hit[2]), found$name))
+}
+
+#' "do complaints go up with waiting time": whether the two go together
+#' @noRd
+go_up_with <- function(out) {
+  form <- "(?i)^ *(?:do|does|did) (?:the )?(.+?) (?:go(?:es)? (?:up|down)|rises?|falls?|increases?|decreases?|grows?) with (?:the )?(.+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  phrases <- named_phrases(out$study)
+  flag <- column_in_text(Filter(function(col) col$kind == "yes_no", all_columns(out$study)), hit[2], phrases)
+  number <- column_in_text(numeric_columns(out$study), hit[3], phrases)
+  if (is.null(flag) || is.null(number) || tolower(number$said) != tolower(trimws(hit[3]))) return(out)
+  reworded(out, sprintf("does %s predict %s", number$name, flag$name))
 }

@@ -193,11 +193,17 @@ missing_divided <- function(out) {
     name <- paste0(found$name, "_missing")
     return(with_derived(out, name, "missing", found$name, sprintf("share with %s = yes by %s", name, hit[3])))
   }
-  often <- sprintf("(?i)^ *(?:is|are|was|were) %s%s (?:missing )?(?:more often missing|missing more often|more likely (?:to be )?missing) (?:in|for|among|at) (?:some|certain|particular|one of the|any of the) (.+?)[?.! ]*$",  # nolint: line_length_linter.
+  often <- sprintf("(?i)^ *(?:is|are|was|were) %s%s (?:missing )?(?:more often missing|missing more often|more likely (?:to be )?missing) (?:in|for|among|at|on|with) (?:some|certain|particular|one of the|any of the|the)? ?(.+?)(?: than .+?)?[?.! ]*$",  # nolint: line_length_linter.
                    what, things)
   hit <- stringi::stri_match_first_regex(out$text, often)[1, ]
-  found <- if (!is.na(hit[1])) column_of_words(all_columns(out$study), strsplit(hit[2], " ")[[1]])
+  found <- if (!is.na(hit[1])) column_of_words(all_columns(out$study), strsplit(sub("(?i)^the ", "", hit[2], perl = TRUE), " ")[[1]])
   if (is.null(found)) return(NULL)
+  # ("for delivery": the groups of its column)
+  level <- part_level(hit[3], out$study)
+  if (!is.null(level)) {
+    name <- paste0(found$name, "_missing")
+    return(with_derived(out, name, "missing", found$name, sprintf("share with %s = yes by %s", name, level$column)))
+  }
   name <- paste0(found$name, "_missing")
   with_derived(out, name, "missing", found$name, sprintf("does the share with %s = yes differ by %s", name, hit[3]))
 }

@@ -551,9 +551,16 @@ with_level_filter <- function(state, k) {
   none <- none_levels(state, column)
   others <- setdiff(unique(state$vocabulary$values$level[state$vocabulary$values$column == column]), none)
   if (length(none) != 1 || !length(others)) return(NULL)
-  state <- add_filter(state, column_of(state, column), if (length(others) == 1) "==" else "!=", if (length(others) == 1) others else none)
+  # who says yes has it; who does not know is not counted among them
+  yes <- others[tolower(others) %in% yes_words()]
+  if (length(yes) == 1) others <- yes
+  unsure <- tolower(others) %in% refusal_words()
+  if (any(unsure) && !all(unsure)) others <- others[!unsure]
+  state <- if (length(others) == 1) add_filter(state, column_of(state, column), "==", others)
+    else if (any(unsure)) add_filter(state, column_of(state, column), "in", others)
+    else add_filter(state, column_of(state, column), "!=", none)
   state <- assume(state, sprintf("Took %s to mean that %s is %s.", quoted(paste("with", state$items[[k + 1]]$text)), column_of(state, column),
-                                 if (length(others) == 1) quoted(others) else paste("not", quoted(none))))
+                                 if (length(others) == 1) quoted(others) else if (any(unsure)) some_of(quoted(others), 6, and = "or") else paste("not", quoted(none))))
   use_items(state, k:(k + 1))
 }
 

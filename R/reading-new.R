@@ -92,7 +92,7 @@ plain_core <- function(r) {
         if (!is.null(r$extra$at_time)) sprintf(if (isTRUE(r$extra$with_event)) ", the share with it by %s" else ", the share without it at %s", r$extra$at_time$said), if (length(r$by)) paste(", by", by),  # nolint: line_length_linter.
                       if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with",
                           some_of(r$adjust_for), "held constant"), plain_side(r)),
-    themes = paste0(if (!is.null(r$extra$about)) sprintf("the open answers in %s that mention \"%s\"", y, r$extra$about)
+    themes = paste0(if (!is.null(r$extra[["about"]])) sprintf("the open answers in %s that mention \"%s\"", y, r$extra$about)
                     else paste("the themes of the open answers in", y), if (length(r$by)) paste(", by", by)), agreement = if (isTRUE(r$extra$long)) paste0("how far the values of ",  # nolint: line_length_linter.
       some_of(r$outcome, 2), " agree", if (length(r$by) > 1) sprintf(" between each %s of the same %s", r$by[2],
           r$by[1]) else sprintf(" within the same %s",

@@ -60,10 +60,11 @@ levels_scored <- function(state, name) {
 #' "number of claims in district 4", of a column that counts claims: their total
 #' @noRd
 total_of_counts <- function(state, measured, r) {
-  if (length(measured) != 1 || !is.null(r$statistic) || kind_at(state, measured[[1]]$column) != "count" || measured[[1]]$score < 0.9) return(r)
+  if (length(measured) != 1 || !is.null(r$statistic) && !identical(r$statistic, "sum") || kind_at(state, measured[[1]]$column) != "count") return(r)
   first <- measured[[1]]$at
   lead <- paste(item_norm(state, first - 2), item_norm(state, first - 1))
-  asked <- says(state, "^ *(what (is|was|were) )?(the )?(total )?number of\\b|^ *how many\\b") &&
+  altogether <- says(state, "^ *how many\\b.*\\b(in total|altogether|overall|all together)\\b") && identical(main_statistic(state), "sum")
+  asked <- altogether || measured[[1]]$score >= 0.9 && says(state, "^ *(what (is|was|were) )?(the )?(total )?number of\\b|^ *how many\\b") &&
     grepl("(number of|how many)$", trimws(lead)) && grepl("s$", item_norm(state, first))
   if (!asked) return(r)
   r$statistic <- "sum"
@@ -91,6 +92,12 @@ without_topic <- function(state, mentions, share) {
 
 fill_frequency <- function(state, mentions, r) {
   r <- with_filters(state, r)
+  # "how many absences did 4A have in total": what is counted in a column is added up
+  numeric <- Filter(function(m) kind_at(state, m$column) == "count", mentions)
+  if (length(numeric) == 1 && identical(main_statistic(state), "sum") && says(state, "^ *how many\\b.*\\b(in total|altogether|overall|in all)[ ?.!]*$")) {
+    r$task <- "describe"
+    return(fill_describe(state, mentions, r))
+  }
   if (asks_for_flow(state)) return(fill_flow(state, mentions, r))
   if (length(items_asked(state, mentions))) return(described_items(state, mentions, fill_items(state, mentions, r)))
   kinds <- distinct_asked(state, mentions)

@@ -267,6 +267,11 @@ more_is_worse <- function(name) {
 order_of_bad <- function(state, outcome, told = FALSE) {
   said <- intersect(c("worst", "best"), norms_of(state))
   if (!length(said) || !length(outcome)) return(NULL)
+  # of a loss of something bad more is better
+  if (grepl("[_. ](loss|drop|reduction|decrease|fall|decline)$", outcome[1])) {
+    bad <- more_is_worse(sub("[_. ][a-z]+$", "", outcome[1])) || less_is_better(sub("[_. ][a-z]+$", "", outcome[1]))
+    if (bad) return(list(order = if (said[1] == "worst") "lowest" else "highest", told = sprintf("Took more %s to be better.", outcome[1])))
+  }
   if (!more_is_worse(outcome)) return(if (told) list(order = if (said[1] == "worst") "lowest" else "highest",
                                                      told = sprintf("Took more %s to be better, which the data does not say.", outcome)))
   list(order = if (said[1] == "worst") "highest" else "lowest", told = sprintf("Took more %s to be worse.", outcome))
@@ -372,7 +377,7 @@ settle_period_summary <- function(state, r) {
 #' @noRd
 adds_up <- function(name) {
   grepl(paste0("(^|[^a-z])(revenue|sales|turnover|profit|amount|amt|units|quantity|qty|orders|visits|visitors|calls|cases|passengers|births|deaths|",
-               "production|consumption|kwh|rainfall|precipitation|signups|sessions|downtime|goals|deals|defects?|defective|complaints|leads|conversions|installs|donations?|spend|spent|spending|expenses?|downloads|clicks|sold|accidents|incidents)([^a-z]|$)"),  # nolint: line_length_linter.
+               "production|consumption|kwh|rainfall|precipitation|signups|sessions|downtime|goals|deals|defects?|defective|complaints|leads|conversions|installs|donations?|spend|spent|spending|expenses?|downloads|clicks|bills?|tips?|sold|accidents|incidents)([^a-z]|$)"),  # nolint: line_length_linter.
         tolower(name)) && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index)([^a-z]|$)", tolower(name))
 }
 

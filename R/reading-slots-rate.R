@@ -12,6 +12,11 @@ rate_asked <- function(state, mentions) {
     adds <- adds_up(column_of(state, a$column)) && is.null(main_statistic(state)) && kind_at(state, b$column) == "count" &&
       grepl("s$", column_of(state, b$column)) && !grepl("s$", b$text)
     # "minutes per goal": of a count of goals each is one
+    # (an average of what adds up is one over them, too; "household_size" counts people)
+    adds <- adds || adds_up(column_of(state, a$column)) && identical(main_statistic(state), "mean") && kind_at(state, b$column) == "count" &&
+      grepl("s$|(size|people|persons|population|headcount)$", column_of(state, b$column)) && !grepl("s$", b$text)
+    adds <- adds || kind_at(state, b$column) == "count" && grepl("(size|people|persons|population|headcount)$", tolower(column_of(state, b$column))) &&
+      isTRUE(main_statistic(state) %in% "mean" || is.null(main_statistic(state)))
     adds <- adds || (kind_at(state, b$column) == "count" && is.null(main_statistic(state)) && grepl("s([_. ]|$)", column_of(state, b$column)) &&
       !grepl("s$", b$text))
     # "average ph per plot" asks for means of groups

@@ -263,6 +263,12 @@ close_columns <- function(m) {
 
 choice_verdict <- function(state, reading, alternatives, headline) {
   alternatives <- utils::head(alternatives, 4)
+  # where only one reading is left there is nothing to choose
+  if (length(alternatives) == 1 && !length(alternatives[[1]]$extra$missing)) {
+    only <- alternatives[[1]]
+    only$confidence <- 0.7
+    return(new_verdict("answered", finish_reading(only)))
+  }
   for (i in seq_along(alternatives)) alternatives[[i]]$extra$choose <- as.character(i)
   reading$alternatives <- alternatives
   reading$confidence <- 0.4
