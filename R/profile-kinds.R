@@ -164,6 +164,12 @@ kind_of_number <- function(name, x, distinct, facts) {
   if (whole && names_a_unit(name) && range[1] >= 0 && distinct > 4 && dense) {
     return(kind("id", "whole numbers under a name that stands for a unit"))
   }
+  # numbers without gaps that all come back equally often: units with a row for each occasion
+  if (whole && distinct >= 20 && range[1] %in% 0:1 && range[2] - range[1] == distinct - 1 && length(x) %in% (distinct * 2:24) &&
+      !grepl("count|number|score|age|year|day|week|month|rank|order|trial|time|visit|rating|amount|quantity|price|total", tolower(name)) &&
+      all(tabulate(x - range[1] + 1) == length(x) / distinct)) {
+    return(kind("id", "numbers without gaps that all come back equally often"))
+  }
   # "boy", numbered from 1 without gaps
   # ("sat_home", from 1 to 10, is what somebody says of the home)
   if (whole && (names_a_thing(name) || names_a_record(name)) && range[1] %in% 0:1 && distinct >= (if (grepl("[_. ]", name)) 30 else 10) &&
@@ -218,7 +224,7 @@ names_an_id <- function(name) {
 names_a_unit <- function(name) {
   # the singular names one thing ("hive"), the plural says how many there are ("hives")
   last <- sub("^.*[_. ]", "", tolower(name))
-  last %in% c("subject", "patient", "participant", "respondent", "person", "student", "pupil", "child",
+  last %in% c("subject", "subj", "patient", "participant", "ppt", "respondent", "emp", "person", "student", "pupil", "child",
                              "chick", "animal", "hive", "plant", "tree", "rat",
     "mouse", "dog", "cow", "bird", "fish", "employee", "customer", "client", "user", "case", "household", "school",
     "plot", "pot", "tank", "cage", "litter", "family", "village", "nest", "farm", "tray",

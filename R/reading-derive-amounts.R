@@ -20,7 +20,7 @@ turns_of_amounts <- function() {
        turn("\\b(highly|very|extremely) ", degree_of), turn("\\b(no|zero|without)\\b", rows_at_zero), turn("\\bper\\b", per_head),
        turn("\\bnon[- ]", with_and_non), turn("\\bgo(es)? (up|down)|(rise|fall|increase|decrease|grow)s? with", go_up_with),
        turn(",? weighted[.! ]*$", weighted_behind), turn("\\bas an? (percentage|share|percent|proportion|fraction) of\\b", as_percentage),
-       turn("[0-9]s\\b", people_of_age))
+       turn("[0-9]s\\b", people_of_age), turn("^ *(how many|number of|count of)", events_not_none))
 }
 
 #' A measure of the one table that holds nothing below zero and some zeros: its rows above zero have some of it
@@ -582,4 +582,18 @@ go_up_with <- function(out) {
   number <- column_in_text(numeric_columns(out$study), hit[3], phrases)
   if (is.null(flag) || is.null(number) || tolower(number$said) != tolower(trimws(hit[3]))) return(out)
   reworded(out, sprintf("does %s predict %s", number$name, flag$name))
+}
+
+#' "how many adverse events per arm", of a column with a level that says none: the rows of the other levels
+#' @noRd
+events_not_none <- function(out) {
+  form <- "(?i)^ *(?:how many|number of|count of) ([\\p{L}_ ]+?s)(?: (?:were there|are there|occurred|happened|did))?((?: (?:by|per|in each|for each|in the|on|in) .+?)?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  none <- function(col) col$levels[grepl("^(none|no|nil|no event|no .* event)$", tolower(col$levels))]
+  columns <- Filter(function(col) col$kind %in% c("category", "ordered") && length(col$levels) > 2 && length(none(col)) == 1, all_columns(out$study))
+  found <- column_in_text(columns, hit[2], named_phrases(out$study, columns))
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[2]))) return(out)
+  reworded(out, sprintf("how many rows%s where %s is not %s", sub("(?i)^ (per|in each|for each) ", " by ", hit[3], perl = TRUE), found$name, none(found$col)),
+           sprintf("Counted the rows in which %s is not %s.", found$name, quoted(none(found$col))))
 }

@@ -191,7 +191,7 @@ missing_divided <- function(out) {
     found <- column_of_words(all_columns(out$study), words)
     if (is.null(found) || found$words < length(words)) next
     name <- paste0(found$name, "_missing")
-    return(with_derived(out, name, "missing", found$name, sprintf("share with %s = yes by %s", name, hit[3])))
+    return(with_derived(out, name, "missing", found$name, sprintf("share of rows with %s = yes by %s", name, hit[3])))
   }
   often <- sprintf("(?i)^ *(?:is|are|was|were) %s%s (?:missing )?(?:more often missing|missing more often|more likely (?:to be )?missing) (?:in|for|among|at|on|with) (?:some|certain|particular|one of the|any of the|the)? ?(.+?)(?: than .+?)?[?.! ]*$",  # nolint: line_length_linter.
                    what, things)
@@ -202,7 +202,7 @@ missing_divided <- function(out) {
   level <- part_level(hit[3], out$study)
   if (!is.null(level)) {
     name <- paste0(found$name, "_missing")
-    return(with_derived(out, name, "missing", found$name, sprintf("share with %s = yes by %s", name, level$column)))
+    return(with_derived(out, name, "missing", found$name, sprintf("share of rows with %s = yes by %s", name, level$column)))
   }
   name <- paste0(found$name, "_missing")
   with_derived(out, name, "missing", found$name, sprintf("does the share with %s = yes differ by %s", name, hit[3]))

@@ -33,8 +33,9 @@ find_filters <- function(state) {
 levels_stated <- function(state) {
   for (k in which(state$type == "column")) {
     m <- past_signs(state, k)
-    if (m > state$n || !state$type[m] %in% c("stop", "filler", "lexicon", "unknown", "entity", "adjective") || state$used[m]) next
     told <- m > k + 1
+    # (behind a sign a level that other columns hold too is that of the column before it)
+    if (m > state$n || !state$type[m] %in% c("stop", "filler", "lexicon", "unknown", "entity", "adjective", if (told) "value") || state$used[m]) next
     column <- state$items[[k]]$cols$column[1]
     levels <- c(state$vocabulary$columns$first_level[column], state$vocabulary$columns$last_level[column],
                 state$vocabulary$values$level[state$vocabulary$values$column == column])

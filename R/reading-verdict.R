@@ -40,6 +40,11 @@ unknown_words <- function(state) {
   asked <- says(state, "^ *(which|what) \\w+ (is|are|was|were) (the )?(most|best|least|more) (strongly |closely |clearly )?(related|associated|correlated|linked)")  # nolint: line_length_linter.
   if (asked) at <- setdiff(at, 2L)
   at <- at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
+  # "how many employees slept less": of what, nothing of the reading says
+  if (says(state, "^ *(how many|what share|what proportion|what percentage|number of)\\b") && !length(c(state$filters, state$groups)) && !any(state$type %in% c("number", "column", "value"))) {  # nolint: line_length_linter.
+    less <- which(norms %in% c("less", "more", "fewer", "higher", "lower", "better", "worse") & !state$used)
+    at <- union(at, vapply(less, function(k) if (k > 1 && norms[k - 1] %in% state$vocabulary$lexicon$measured_as) k - 1L else k, 1L))
+  }
   # "how many patients missed visit 4": who has no such row is in none of the rows
   union(at, which(norms %in% c("missed", "skipped") & state$type %in% c("unknown", "filler") & !state$used))
 }

@@ -101,7 +101,9 @@ change_from_start <- function(x, step) as.numeric(x[[1]]) - value_at_time(x, ste
 #' @noRd
 value_at_time <- function(x, step) {
   unit <- as.character(x[[step$within]])
-  start <- which(as.numeric(x[[step$order]]) == as.numeric(step$on))
+  order <- x[[step$order]]
+  # (occasions in words are told by their level)
+  start <- which(if (is.factor(order) || is.character(order)) as.character(order) == as.character(step$on) else as.numeric(order) == as.numeric(step$on))
   as.numeric(x[[1]])[start][match(unit, unit[start])]
 }
 

@@ -198,3 +198,52 @@ test_that("numbers of blocks are no measures, letters that stand for nothing are
   a <- ask(ask(s, "average age where age is over 50"), "and under 40?")
   expect_equal(value_of(a, "estimate"), mean(items$age[items$age < 40]), tolerance = 1e-12)
 })
+
+visits <- function() {
+  set.seed(14)
+  n <- 160
+  d <- data.frame(order_no = 10001:(10000 + n), branch = sample(c("Harbour", "Station"), n, TRUE), channel = sample(c("dine-in", "delivery"), n, TRUE),
+    guests = sample(1:6, n, TRUE), bill_eur = round(stats::rnorm(n, 60, 9), 2), tip_eur = round(stats::runif(n, 0, 9), 2),
+    wind = round(pmax(0, stats::rnorm(n, 2, 2)), 1), rating = sample(c(1:5, NA), n, TRUE), complaint = sample(0:1, n, TRUE),
+    damp = sample(c("Yes", "No", "Don't know"), n, TRUE), household_size = sample(1:5, n, TRUE), wait_min = round(stats::rgamma(n, 4, 0.2)))
+  d
+}
+
+test_that("an amount per what is counted is a total over a total", {
+  d <- visits()
+  s <- open_study(local_data(d))
+  a <- ask(s, "average bill per guest by branch")
+  expect_equal(table_of(a, "rates")$rate, as.vector(tapply(d$bill_eur, d$branch, sum) / tapply(d$guests, d$branch, sum)), tolerance = 1e-9)
+  expect_retraces(a)
+  a <- ask(s, "tip as a percentage of the bill")
+  expect_equal(value_of(a, "estimate"), 100 * sum(d$tip_eur) / sum(d$bill_eur), tolerance = 1e-9)
+  a <- ask(s, "bill per person")
+  expect_equal(value_of(a, "estimate"), sum(d$bill_eur) / sum(d$household_size), tolerance = 1e-9)
+})
+
+test_that("rows at zero, missing values by group and yes among three answers are what they say", {
+  d <- visits()
+  s <- open_study(local_data(d))
+  expect_equal(value_of(ask(s, "how many orders had no wind"), "n"), sum(d$wind == 0))
+  a <- ask(s, "orders with no wind at all")
+  expect_equal(as.list(a)$reading$filters[[1]][c("column", "op")], list(column = "wind", op = "=="))
+  a <- ask(s, "is the rating missing more often for delivery")
+  expect_equal(as.list(a)$reading$outcome[[1]], "rating_missing")
+  expect_equal(as.list(a)$reading$by[[1]], "channel")
+  a <- ask(s, "share of homes with damp by branch")
+  expect_equal(sort(as.numeric(table_of(a, "shares")$share)), sort(as.vector(tapply(d$damp == "Yes", d$branch, mean))), tolerance = 1e-9)
+  a <- ask(s, "do complaints go up with waiting time")
+  fit <- stats::glm(complaint ~ wait_min, stats::binomial, d)
+  expect_true(any(abs(as.numeric(table_of(a, "coefficients")$estimate) - exp(stats::coef(fit)[[2]])) < 1e-5) ||
+                any(abs(as.numeric(table_of(a, "coefficients")$estimate) - stats::coef(fit)[[2]]) < 1e-5))
+})
+
+test_that("the best reduction of a burden is the largest", {
+  set.seed(3)
+  d <- data.frame(therapist = rep(c("A", "B", "C"), 20), pain_intake = sample(4:9, 60, TRUE))
+  d$pain_discharge <- pmax(0, d$pain_intake - sample(0:5, 60, TRUE))
+  s <- open_study(local_data(d))
+  drop <- tapply(d$pain_intake - d$pain_discharge, d$therapist, mean)
+  expect_equal(value_of(ask(s, "which therapist gets the best pain reduction"), "estimate"), max(drop), tolerance = 1e-9)
+  expect_equal(value_of(ask(s, "which therapist had the worst pain reduction"), "estimate"), min(drop), tolerance = 1e-9)
+})
