@@ -156,7 +156,7 @@ kind_of_number <- function(name, x, distinct, facts) {
     return(kind("id", "counts the rows from first to last"))
   }
   # "session" from 5001 on, in the order of the rows
-  if (whole && distinct == length(x) && length(x) >= 10 && facts$stepping && range[1] >= 100 && is.null(unit_of(name)) && (names_a_record(name) || range[1] > 2200)) {
+  if (whole && distinct == length(x) && length(x) >= 10 && facts$stepping && range[1] >= 100 && is.null(unit_of(name)) && (names_a_record(name) || range[2] > 2200)) {
     return(kind("id", "counts the rows from first to last"))
   }
   # "rating_patient", in steps of ten, is a measure given by the patient
@@ -216,7 +216,7 @@ names_an_id <- function(name) {
     "batch|sample|samp|specimen|device|machine|unit|obs|seq|doc|ticket|invoice|inv|player|game|match)id$|",
     "^(mrn|nhs|ssn|isbn|ean|upc|sku|imei|uuid|guid)$")
   grepl(short, tolower(name)) || grepl("(^|[^a-z])(id|ids|key|uuid|serial)$|_id($|_)|^id_|(^|[_ .])(nr|no|number|code|ref)$|[a-z]I[dD]$",
-        if (grepl("[a-z]I[dD]$", name)) name else tolower(name))
+        if (grepl("[a-z]I[dD]$", name)) name else tolower(gsub("([a-z])([A-Z])", "\\1_\\2", name)))
 }
 
 #' Names of the things that are measured: their numbers are keys

@@ -136,6 +136,8 @@ rows_at_zero <- function(out) {
   hit <- stringi::stri_match_first_regex(sub("(?i) (at all|whatsoever)(?=[?.! ]*$)", "", out$text, perl = TRUE), form)[1, ]
   if (is.na(hit[1])) return(out)
   found <- some_of_measure(out$study, hit[4])
+  # ("yield without nitrogen" is about the yield)
+  if (!is.null(column_in_text(numeric_columns(out$study), hit[3], named_phrases(out$study)))) return(out)
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[4])) || !is.null(level_in_text(out$study, paste("no", hit[4])))) return(out)
   lead <- if (is.na(hit[2]) || grepl("^(which|list|show)", hit[2], ignore.case = TRUE)) "show rows with"
     else if (grepl("^(how|number)", hit[2], ignore.case = TRUE)) "how many rows have" else "share of rows with"
@@ -540,7 +542,7 @@ degree_of <- function(out) {
 #' "tips as a percentage of the bill": a rate that is told in hundredths
 #' @noRd
 as_percentage <- function(out) {
-  if (grepl("(?i)\\bas (?:a percentage|a percent|a share) of\\b", out$text, perl = TRUE)) out$rate_wish <- 100
+  if (grepl("(?i)\\bas (?:a percentage|a percent) of\\b", out$text, perl = TRUE)) out$rate_wish <- 100
   out
 }
 

@@ -945,6 +945,8 @@ rows_of_ids <- function(out) {
   again <- "\\b(?:repeat|returning|recurring)\\b"
   if (!grepl(sprintf("(?i)\\b%s\\b|%s", bound, again), out$text, perl = TRUE)) return(out)
   said <- stem_words(tolower(stringi::stri_extract_all_words(out$text)[[1]]))
+  # ("new vs returning audiences", of a level returning)
+  if (any(vapply(all_columns(out$study), function(col) any(tolower(col$levels) %in% c("repeat", "returning", "recurring")), NA))) return(out)
   named <- function(columns) Filter(function(col) any(key_stems(col$name) %in% said), columns)
   own <- named(keys_of(out$study, single = FALSE))
   # ("customers with at least 10 orders", of a column of names)

@@ -40,10 +40,17 @@ unknown_words <- function(state) {
   asked <- says(state, "^ *(which|what) \\w+ (is|are|was|were) (the )?(most|best|least|more) (strongly |closely |clearly )?(related|associated|correlated|linked)")  # nolint: line_length_linter.
   if (asked) at <- setdiff(at, 2L)
   at <- at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
+  # "in both years", "in every month": that each of them holds is no condition on single rows
+  at <- union(at, which(norms %in% c("both", "every") & vapply(seq_len(state$n), function(k) grepl("^(years|months|weeks|quarters|seasons|year|month|week|quarter|season)$", item_norm(state, k + 1)) &&  # nolint: line_length_linter.
+    item_norm(state, k - 1) %in% c("in", "during") && says(state, "^ *(how many|which|what share|list|show)\\b"), NA)))
   # "how many employees slept less": of what, nothing of the reading says
   if (says(state, "^ *(how many|what share|what proportion|what percentage|number of)\\b") && !length(c(state$filters, state$groups)) && !any(state$type %in% c("number", "column", "value"))) {  # nolint: line_length_linter.
     less <- which(norms %in% c("less", "more", "fewer", "higher", "lower", "better", "worse") & !state$used)
     at <- union(at, vapply(less, function(k) if (k > 1 && norms[k - 1] %in% state$vocabulary$lexicon$measured_as) k - 1L else k, 1L))
+  }
+  # "how many customers never ordered": nor is who has none at all
+  if (!denies && says(state, "^ *(how many|which|what share|what proportion|what percentage|number of|list|show)\\b")) {
+    at <- union(at, which(norms == "never" & state$type %in% c("lexicon", "stop", "filler", "unknown") & !state$used))
   }
   # "how many patients missed visit 4": who has no such row is in none of the rows
   union(at, which(norms %in% c("missed", "skipped") & state$type %in% c("unknown", "filler") & !state$used))
@@ -266,10 +273,10 @@ close_columns <- function(m) {
   m$cols$column[m$cols$score >= m$score - 0.04]
 }
 
-choice_verdict <- function(state, reading, alternatives, headline) {
+choice_verdict <- function(state, reading, alternatives, headline, settled = FALSE) {
   alternatives <- utils::head(alternatives, 4)
-  # where only one reading is left there is nothing to choose
-  if (length(alternatives) == 1 && !length(alternatives[[1]]$extra$missing)) {
+  # where the columns of an open word are all taken and one reading is left there is nothing to choose
+  if (settled && length(alternatives) == 1 && !length(alternatives[[1]]$extra$missing)) {
     only <- alternatives[[1]]
     only$confidence <- 0.7
     return(new_verdict("answered", finish_reading(only)))
@@ -405,7 +412,7 @@ ambiguity_verdict <- function(state, mentions, task, found) {
   names <- column_of(state, found$columns)
   choice_verdict(state, alternatives[[1]], alternatives,
                  sprintf("%s could mean %s. Choose one of the readings below, by number or in your own words.",
-                         quoted(found$mention$text), some_of(quoted(names), 4, and = "or")))
+                         quoted(found$mention$text), some_of(quoted(names), 4, and = "or")), settled = TRUE)
 }
 
 #' Fill the task with the remaining doubtful mentions at their first columns that are not taken

@@ -1,0 +1,155 @@
+# How shops, campaigns, wards and foresters speak: what comes through, what it costs per piece, amounts of pieces, what has grown.
+
+#' The turns, as of `everyday_turns()`
+#' @noRd
+turns_of_trade <- function() {
+  list(turn("through rates?\\b", through_rate), turn("\\breturns? on\\b|\\broas\\b|\\broi\\b", return_on), turn("\\b(cheaper|dearer|costlier|expensive) per\\b", cheaper_per),
+       turn("\\bper (dollar|euro|pound|usd|eur|gbp)\\b", per_money_spent), turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b", pieces_times_price),
+       turn("^ *how many\\b", how_many_different), turn("\\bages? at\\b", age_at_event), turn("\\bin (the )?\\p{L}+", inside_of),
+       turn("\\bper day\\b", per_day_of_stay), turn("\\b(growth|grow|grew|grown|shrank|shrunk)\\b", growth_of_set))
+}
+
+#' The one numeric column of which a name says some words
+#' @noRd
+one_called <- function(study, words) {
+  found <- Filter(function(col) is.null(col$role) && grepl(sprintf("(^|[^a-z])(%s)([^a-z]|$)", words), tolower(col$name)), numeric_columns(study))
+  if (length(found) == 1) found[[1]]$name
+}
+
+spend_words <- function() "spend|spent|cost|costs|charges|charge|price|expenditure|expenses|budget|investment"
+
+#' "click-through rate": what is clicked of what is shown
+#' @noRd
+through_rate <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:the )?([\\p{L}]+)[- ]through[- ]rates?\\b")[1, ]
+  if (is.na(hit[1])) return(out)
+  counts <- Filter(function(col) col$kind == "count", all_columns(out$study))
+  part <- column_in_text(counts, hit[2], kin_phrases(out$study, hit[2]))$name
+  whole <- one_called(out$study, "impressions?|views?|sends?|sent|deliver(ed|ies)|opens?|shown|displays?")
+  if (is.null(part) || is.null(whole) || part == whole) return(out)
+  out$rate_wish <- 100
+  reworded(out, sub(hit[1], sprintf("%s per %s", part, whole), out$text, fixed = TRUE), sprintf("Took %s to be %s per %s.", quoted(hit[1]), part, whole))
+}
+
+#' "return on ad spend": revenue over what was spent
+#' @noRd
+return_on <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:the )?(?:returns? on (?:the )?(?:ad |ads |advertising |marketing |media )?(?:spend|spending|cost|costs|investment|budget)|roas|roi)\\b")[1, ]  # nolint: line_length_linter.
+  gain <- one_called(out$study, "revenue|sales|turnover|income|value|profit"); spent <- one_called(out$study, spend_words())
+  if (is.na(hit[1]) || is.null(gain) || is.null(spent)) return(out)
+  reworded(out, sub(hit[1], sprintf("%s per %s", gain, spent), out$text, fixed = TRUE), sprintf("Took %s to be %s per %s.", quoted(hit[1]), gain, spent))
+}
+
+#' "is social cheaper per click than search": the cost of each
+#' @noRd
+cheaper_per <- function(out) {
+  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:cheaper|dearer|costlier|more expensive|less expensive) per ([\\p{L}_]+) than (?:the )?(.+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  cost <- one_called(out$study, spend_words())
+  if (is.na(hit[1]) || is.null(cost)) return(out)
+  reworded(out, sprintf("does %s per %s differ between %s and %s", cost, hit[3], hit[2], hit[4]), sprintf("Took the cost to be %s.", cost))
+}
+
+#' "revenue per dollar spent": per what was spent
+#' @noRd
+per_money_spent <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (?:single )?(?:dollar|euro|pound|usd|eur|gbp)s?(?: (?:spent|invested|of (?:ad |marketing )?(?:spend|spending|budget|cost|costs)))?")[1, ]
+  spent <- one_called(out$study, spend_words())
+  if (is.na(hit[1]) || is.null(spent)) return(out)
+  reworded(out, sub(hit[1], paste("per", spent), out$text, fixed = TRUE))
+}
+
+#' "total revenue by category", of pieces and a price for each: their product
+#' @noRd
+pieces_times_price <- function(out) {
+  held <- Filter(function(col) is_numeric_kind(col$kind) && grepl("revenue|turnover|sales|amount|total|value|spend|spent", tolower(col$name)), all_columns(out$study))
+  pieces <- Filter(function(col) col$kind == "count" && grepl("(^|[^a-z])(quantity|qty|units|pieces|units_sold|items|count_sold)([^a-z]|$)", tolower(col$name)),
+                   all_columns(out$study))
+  price <- Filter(function(col) is_numeric_kind(col$kind) && grepl("(^|[^a-z])(unit[_. ]?price|price[_. ]?(per|each)[_. ]?(unit|piece|item)?|price)([^a-z]|$)", tolower(col$name)),
+                  all_columns(out$study))
+  if (length(held) || length(pieces) != 1 || length(price) != 1 || pieces[[1]]$table != price[[1]]$table) return(out)
+  said <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:revenue|turnover|sales value|order value|sales|spend|spent)\\b")[1, 1]
+  if (is.na(said)) return(out)
+  with_derived(out, "revenue", "product", c(pieces[[1]]$name, price[[1]]$name), sub(said, "revenue", out$text, fixed = TRUE))
+}
+
+#' "how many campaigns ran on email", of a column that names them in several rows: how many different ones
+#' @noRd
+how_many_different <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *how many (?:of the )?([\\p{L}_]+?)(e?s) ((?!per\\b|by\\b|of\\b|in each\\b|for each\\b).+?)[?.! ]*$")[1, ]
+  if (is.na(hit[1])) return(out)
+  stem <- stem_words(tolower(paste0(hit[2], hit[3])))
+  named <- Filter(function(col) col$kind %in% c("category", "id") && col$distinct >= 8 && identical(name_stems(col$name), stem) && comes_back(out$study, col), all_columns(out$study))
+  # (bounds, and what never happened, are of each of them)
+  if (length(named) != 1 || grepl("\\b(different|distinct|unique|never|ever|at least|more than|fewer than|less than|over|above|below|under|both|every|each|all)\\b", out$text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
+  state <- parse_question(hit[4], study_vocabulary(out$study))
+  plain <- vapply(state$groups, function(g) length(g$levels) == 1 && !isTRUE(g$negated) && !isTRUE(g$numeric), NA)
+  if (!length(state$groups) || !all(plain) || length(state$filters) || any(state$type == "unknown")) return(out)
+  where <- vapply(state$groups, function(g) sprintf("%s = %s", column_of(state, g$column), g$levels), "")
+  reworded(out, sprintf("how many different %s are there where %s", named[[1]]$name, paste(where, collapse = " and ")))
+}
+
+#' "average age at admission": the age
+#' @noRd
+age_at_event <- function(out) {
+  form <- "(?i)\\b(ages?) at (?:the time of )?(?:admission|entry|enrolment|enrollment|diagnosis|baseline|inclusion|presentation|surgery|operation|discharge|hire|hiring|joining|start|recruitment|death)\\b"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  ages <- Filter(function(col) grepl("(^|[_. ])age([_. ]|$)", tolower(col$name)), numeric_columns(out$study))
+  if (is.na(hit[1]) || length(ages) != 1) return(out)
+  reworded(out, sub(hit[1], ages[[1]]$name, out$text, fixed = TRUE), sprintf("Took %s to be %s.", quoted(hit[1]), ages[[1]]$name))
+}
+
+#' "patients who died in icu", of a column icu of yes and no: with a yes there
+#' @noRd
+inside_of <- function(out) {
+  flags <- Filter(function(col) col$kind == "yes_no" && length(col$levels) == 2 && !grepl("[_. ]", col$name), all_columns(out$study))
+  for (col in flags) {
+    said <- sprintf("(?i)\\bin (?:the )?%s\\b(?! (?:and|or|vs|versus|than|=|is|are))", as_literal(col$name))
+    if (!grepl(said, out$text, perl = TRUE) || !mean_yes_and_no(col$levels)) next
+    return(reworded(out, sub(said, sprintf("with %s = %s", col$name, col$levels[2]), out$text, perl = TRUE)))
+  }
+  out
+}
+
+#' "cost per day by ward", of stays in days: over the days
+#' @noRd
+per_day_of_stay <- function(out) {
+  stay <- Filter(function(col) is_numeric_kind(col$kind) && grepl("(^|[_. ])(los|stay|length_of_stay|nights|duration)([_. ]|$)", tolower(col$name)) &&
+    grepl("day|night|los|stay", tolower(paste(col$name, col$unit))), all_columns(out$study))
+  money <- Filter(function(col) grepl("cost|charge|price|bill|expens", tolower(col$name)), numeric_columns(out$study))
+  if (length(stay) != 1 || length(money) != 1) return(out)
+  form <- "(?i)^ *(?:what (?:is|was) |show )?(?:the )?(?:average |mean )?(?:costs?|charges?|prices?|bills?|expenses?) per day\\b"
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  reworded(out, sub(form, sprintf("%s per %s", money[[1]]$name, stay[[1]]$name), out$text, perl = TRUE),
+           sprintf("Took \"per day\" to be per day of %s.", stay[[1]]$name))
+}
+
+#' "did thinning increase growth", of one measure taken at several times: its last value less its first
+#' @noRd
+growth_of_set <- function(out) {
+  sets <- sets_over_time(out$study, 2)
+  own <- any(grepl("grow", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))
+  if (length(sets) != 1 || own || grepl("(?i)growth (curve|rate)s?|per (year|month|week|day)", out$text, perl = TRUE)) return(out)
+  name <- moved_name(sets[[1]], "growth")
+  text <- NULL
+  asked <- stringi::stri_match_first_regex(out$text, "(?i)^ *how much (?:did|do|does|have|has) (?:the )?[\\p{L}_]+ (?:grow|grown)(?: on average)?((?: (?:by|in|on|for|per) .+?)?)[?.! ]*$")[1, ]
+  if (!is.na(asked[1])) text <- sprintf("mean of %s%s", name, asked[2])
+  which <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) grew (?:the )?(fastest|most|slowest|least|best)[?.! ]*$")[1, ]
+  if (!is.na(which[1])) text <- sprintf("which %s has the %s mean %s", which[2], if (tolower(which[3]) %in% c("slowest", "least")) "lowest" else "highest", name)
+  shrank <- stringi::stri_match_first_regex(out$text, "(?i)^ *(how many|which|share of|list|show)? ?(?:the )?[\\p{L}_]+ (?:that |which |have |has )?(?:shrank|shrunk|did not grow)[?.! ]*$")[1, ]
+  if (!is.na(shrank[1])) text <- sprintf("%s %s below 0", if (isTRUE(grepl("how many", shrank[2], ignore.case = TRUE))) "how many rows have"
+    else if (isTRUE(grepl("share", shrank[2]))) "share of rows with" else "show rows with", name)
+  noun <- "(?i)\\b(?:the )?(?:average |mean )?growth(?: in [\\p{L}_]+)?\\b"
+  if (is.null(text) && grepl(noun, out$text, perl = TRUE)) {
+    lead <- grepl("(?i)^ *(?:the )?growth\\b", out$text, perl = TRUE)
+    text <- sub("(?i) in (?:diameter|height|size|weight|length)\\b", "", out$text, perl = TRUE)
+    text <- sub("(?i)\\bgrowth\\b", name, text, perl = TRUE)
+    if (lead) text <- paste("mean of", trimws(text))
+    # "did thinning increase growth"
+    text <- sub(sprintf("(?i)^ *(?:did|does|do) (?:the )?(.+?) (?:increase|improve|reduce|affect|change|influence|decrease|slow|boost) (?:the )?%s", name), sprintf("does \\1 affect %s", name), text, perl = TRUE)
+  }
+  if (is.null(text)) return(out)
+  done <- with_moved(out, sets[[1]], name, FALSE)
+  if (!has_column(done$study, name)) return(out)
+  reworded(done, text)
+}

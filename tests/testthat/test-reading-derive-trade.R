@@ -1,0 +1,73 @@
+campaigns <- function() {
+  set.seed(31)
+  n <- 120
+  d <- data.frame(campaign = sprintf("C-%02d", sample(1:15, n, TRUE)), channel = sample(c("Search", "Social", "Email"), n, TRUE),
+    impressions = round(stats::rlnorm(n, 9, 0.6)), spend_usd = round(stats::rlnorm(n, 6, 0.5), 2), audience = sample(c("new", "returning"), n, TRUE))
+  d$clicks <- stats::rbinom(n, d$impressions, 0.02)
+  d$revenue_usd <- round(d$clicks * stats::rnorm(n, 6, 1), 2)
+  d
+}
+
+test_that("rates of campaigns are totals over totals", {
+  d <- campaigns()
+  s <- open_study(local_data(d))
+  over <- function(a, b) as.vector(tapply(a, d$channel, sum) / tapply(b, d$channel, sum))
+  a <- ask(s, "click-through rate by channel")
+  expect_equal(table_of(a, "rates")$rate, 100 * over(d$clicks, d$impressions), tolerance = 1e-9)
+  expect_retraces(a)
+  expect_equal(table_of(ask(s, "return on ad spend by channel"), "rates")$rate, over(d$revenue_usd, d$spend_usd), tolerance = 1e-9)
+  expect_equal(value_of(ask(s, "revenue per dollar spent"), "estimate"), sum(d$revenue_usd) / sum(d$spend_usd), tolerance = 1e-9)
+  a <- ask(s, "is social cheaper per click than search")
+  expect_equal(as.list(a)$reading$predictors[[1]], "clicks")
+  expect_equal(as.list(a)$reading$outcome[[1]], "spend_usd")
+  a <- ask(s, "how many campaigns ran on email")
+  expect_equal(value_of(a, "estimate"), length(unique(d$campaign[d$channel == "Email"])))
+  # a level called returning is no unit that comes back
+  expect_false(any(grepl("occurrences", unlist(as.list(ask(s, "average revenue for new vs returning audiences"))$reading))))
+})
+
+test_that("stays, ages at an event and a ward of yes and no", {
+  set.seed(7)
+  n <- 90
+  d <- data.frame(mrn = sample(1e5:9e5, n), ward = sample(c("Heart", "Lung"), n, TRUE), admission_date = as.Date("2023-01-01") + sample(0:300, n, TRUE),
+    age = round(stats::rnorm(n, 66, 12)), icu = sample(c("Y", "N"), n, TRUE), los_days = 1 + stats::rpois(n, 6), outcome = sample(c("Home", "Died"), n, TRUE))
+  d$charges_usd <- round(d$los_days * stats::rnorm(n, 1800, 200))
+  s <- open_study(local_data(d))
+  a <- ask(s, "cost per day by ward")
+  expect_equal(table_of(a, "rates")$rate, as.vector(tapply(d$charges_usd, d$ward, sum) / tapply(d$los_days, d$ward, sum)), tolerance = 1e-9)
+  expect_equal(value_of(ask(s, "average age at admission"), "estimate"), mean(d$age), tolerance = 1e-9)
+  expect_equal(value_of(ask(s, "how many patients died in icu"), "n"), sum(d$icu == "Y" & d$outcome == "Died"))
+  expect_equal(value_of(ask(s, "average length of stay by ward"), "n"), n)
+})
+
+test_that("growth is the change of the one measure that was taken twice", {
+  set.seed(9)
+  n <- 60
+  d <- data.frame(tree_id = 1:n, species = sample(c("Oak", "Pine"), n, TRUE), treatment = rep(c("thinned", "control"), n / 2),
+    dbh_2019_cm = round(stats::rnorm(n, 25, 5), 1), soil_ph = round(stats::rnorm(n, 5.5, 0.5), 2))
+  d$dbh_2023_cm <- round(d$dbh_2019_cm + stats::rnorm(n, ifelse(d$treatment == "thinned", 2.5, 1.5), 0.8), 1)
+  grown <- d$dbh_2023_cm - d$dbh_2019_cm
+  s <- open_study(local_data(d))
+  expect_equal(value_of(ask(s, "how much did the trees grow"), "estimate"), mean(grown), tolerance = 1e-9)
+  a <- ask(s, "did thinning increase growth")
+  expect_equal(value_of(a, "p_value"), stats::t.test(grown ~ d$treatment)$p.value, tolerance = 1e-8)
+  expect_retraces(a)
+  expect_equal(value_of(ask(s, "is growth related to soil ph"), "p_value"), stats::cor.test(grown, d$soil_ph)$p.value, tolerance = 1e-8)
+  expect_equal(value_of(ask(s, "which species grew fastest"), "estimate"), max(tapply(grown, d$species, mean)), tolerance = 1e-9)
+})
+
+test_that("pieces at a price are revenue, and keys in one word are keys", {
+  set.seed(6)
+  d <- data.frame(EmployeeNumber = 2001:2060, shop = sample(c("A", "B"), 60, TRUE), quantity = sample(1:5, 60, TRUE), unit_price = round(stats::runif(60, 5, 20), 2))
+  s <- open_study(local_data(d))
+  expect_equal(codebook(s)$kind[1], "id")
+  a <- ask(s, "total revenue by shop")
+  expect_equal(table_of(a, "groups")$sum, as.vector(tapply(d$quantity * d$unit_price, d$shop, sum)), tolerance = 1e-9)
+  expect_retraces(a)
+})
+
+test_that("who has no row at all is not counted among the rows", {
+  d <- data.frame(customer_id = rep(1:20, 3), ordered_on = as.Date("2023-01-01") + 1:60 * 9, amount = 1:60 / 4)
+  s <- open_study(local_data(d))
+  for (q in c("how many customers never ordered", "how many customers ordered in both years")) expect_false(as.list(ask(s, q))$status == "answered", info = q)
+})
