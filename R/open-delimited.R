@@ -37,7 +37,8 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
        source = c(file_source(path, shown, format, nrow(data), NULL),
                   list(sep = layout$sep, skip = layout$below %||% layout$skip, encoding = text$encoding, member = member,
                        totals = dropped, notes = notes, repeats = length(again), header = layout$header, cuts = layout$cuts,
-                       unnamed = identical(layout$header, FALSE) && is.null(layout$labels) && identical(layout$names[1], "column_1"), numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
+                       unnamed = identical(layout$header, FALSE) && is.null(layout$labels) && identical(layout$names[1], "column_1"),
+                         numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
                        ragged = ragged, short = short, body = if (ragged) layout$body, widest = widest,
                        # a name that fread made up for an empty one is not in the file
                        names = if (!identical(header, mended) || anyDuplicated(header) || any(grepl("^V[0-9]+$", header)) || ragged ||
@@ -66,11 +67,14 @@ sniff_layout <- function(path, shown) {
   sep <- if (is.na(told)) best_separator(lines, shown) else told
   counts <- fields_of(lines, sep)
   filled <- which(nzchar(trimws(lines)))
-  if (is.null(sep)) return(fixed_layout(lines, whole$at, filled) %||% list(sep = "\n", skip = whole$at[filled[1]] - 1L, ragged = FALSE, blank = FALSE))
+  if (is.null(sep)) {
+    return(fixed_layout(lines, whole$at, filled) %||% list(sep = "\n", skip = whole$at[filled[1]] - 1L, ragged = FALSE, blank = FALSE))
+  }
   usual <- usual_width(counts[filled])
   header <- header_line(lines, counts, filled, usual, sep)
   body <- counts[filled[filled > header]]
-  utils::modifyList(list(sep = sep, skip = whole$at[header] - 1L, body = c(whole$at[filled[filled > header]], whole$at[header] + 1L)[1] - 1L, ragged = length(body) > 0 && any(body != counts[header]),
+  utils::modifyList(list(sep = sep, skip = whole$at[header] - 1L, body = c(whole$at[filled[filled > header]], whole$at[header] + 1L)[1] - 1L,
+    ragged = length(body) > 0 && any(body != counts[header]),
          blank = any(!nzchar(trimws(lines[seq_len(length(lines))])))),
     long_rows(lines[filled[filled >= header]], whole$at[filled[filled >= header]], sep) %||%
       odd_header(lines[filled[filled >= header]], whole$at[filled[filled >= header]], sep) %||% list())
@@ -212,7 +216,8 @@ quietly_fread <- function(path, layout, shown) {
   if (grepl("[.](gz|bz2)$", path, ignore.case = TRUE)) { plain <- tempfile("quill-", fileext = ".txt"); file.copy(path, plain); path <- plain }
   read <- function(fill) {
     withCallingHandlers(
-      data.table::fread(file = path, sep = layout$sep, skip = layout$below %||% layout$skip, header = layout$header %||% TRUE, na.strings = c("", "NA"),
+      data.table::fread(file = path, sep = layout$sep, skip = layout$below %||% layout$skip, header = layout$header %||% TRUE,
+                        na.strings = c("", "NA"),
                         encoding = "UTF-8",
                         strip.white = TRUE, check.names = FALSE, integer64 = "character", showProgress = FALSE,
                         data.table = TRUE,

@@ -59,9 +59,10 @@ words_stand_over <- function(line, below, further) {
 #' @noRd
 reads_as_units <- function(x) {
   bare <- tolower(gsub("^[[(]|[])]$", "", trimws(x)))
-  known <- unique(c(tolower(unlist(unit_tails())), names(unit_tails()), "", "-", "n", "no.", "years", "year", "min.", "mmol/l", "mg/l", "g/l", "mg/dl", "kg/m2", "m/s",
-    "t/ha", "score", "kg/ha", "beats/min", "units", "points", "ng/ml", "\u00b5g/l", "iu/l", "u/l", "kj", "v", "a", "w", "pa", "n/m", "rpm", "hours", "days"))
-  bare %in% known | grepl("^(k|m|c|\u00b5|n|d)?(g|l|m|mol|s|w|v|j|hz|pa)([23\u00b2\u00b3])?(/|\u00b7| per )(k|m|c|\u00b5|n|d)?(g|l|m|ha|h|s|min|day|mol|pl)([23\u00b2\u00b3])?$", bare) |
+  known <- unique(c(tolower(unlist(unit_tails())), names(unit_tails()), "", "-", "n", "no.", "years", "year", "min.", "mmol/l", "mg/l", "g/l",
+    "mg/dl", "kg/m2", "m/s", "t/ha", "score", "kg/ha", "beats/min", "units", "points", "ng/ml", "\u00b5g/l", "iu/l", "u/l", "kj", "v", "a",
+    "w", "pa", "n/m", "rpm", "hours", "days"))
+  bare %in% known | grepl("^(k|m|c|\u00b5|n|d)?(g|l|m|mol|s|w|v|j|hz|pa)([23\u00b2\u00b3])?(/|\u00b7| per )(k|m|c|\u00b5|n|d)?(g|l|m|ha|h|s|min|day|mol|pl)([23\u00b2\u00b3])?$", bare) |  # nolint: line_length_linter.
     grepl("^[[(].{1,12}[])]$", trimws(x))
 }
 
@@ -69,7 +70,8 @@ reads_as_units <- function(x) {
 #' @noRd
 joined_names <- function(first, second) {
   for (j in seq_along(first)[-1]) if (is.na(first[j]) && !is.na(second[j])) first[j] <- first[j - 1]
-  ifelse(is.na(first), second, ifelse(is.na(second) | tolower(first) %in% tolower(second), ifelse(is.na(second), first, second), paste(first, second)))
+  joined <- ifelse(is.na(second), first, ifelse(tolower(first) %in% tolower(second), second, paste(first, second)))
+  ifelse(is.na(first), second, joined)
 }
 
 #' Is the first line a row of data? Then a decimal number, a number below zero or a date stands over others of its kind, and every word
@@ -114,7 +116,7 @@ notes_below <- function(text, width, header) {
   last <- max(c(0L, which(width >= max(2, header / 2) & nzchar(trimws(text)))))
   tail <- filled[filled > last]
   if (!length(tail) || header < 2 || !last) return(0L)
-  said <- grepl(paste0("^[\"' ]*([*\u2020#(\u00a9]|(source|notes?|generated|exported|report|page|end of|prepared|data as of|total rows|printed|copyright|",
+  said <- grepl(paste0("^[\"' ]*([*\u2020#(\u00a9]|(source|notes?|generated|exported|report|page|end of|prepared|data as of|total rows|printed|copyright|",  # nolint: line_length_linter.
                        "figures|provisional|preliminary|quelle|anmerkung|stand)\\b)"), tolower(text[tail]))
   apart <- tail[1] > last + 1L
   if (apart || all(said)) length(tail) else 0L

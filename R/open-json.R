@@ -40,11 +40,14 @@ open_json <- function(path) {
 #' @noRd
 json_columns <- function(parsed) {
   if (!is.null(parsed$columns) && is.matrix(parsed$data)) {
-    return(list(layout = "split", data = as.data.frame(stats::setNames(lapply(seq_len(ncol(parsed$data)), function(j) utils::type.convert(parsed$data[, j], as.is = TRUE)),
+    typed <- lapply(seq_len(ncol(parsed$data)), function(j) utils::type.convert(parsed$data[, j], as.is = TRUE))
+    return(list(layout = "split", data = as.data.frame(stats::setNames(typed,
       parsed$columns), check.names = FALSE, stringsAsFactors = FALSE)))
   }
   if (length(parsed) < 1 || is.null(names(parsed))) return(NULL)
-  flat <- lapply(parsed, function(v) if (is.list(v) && length(v) && all(lengths(v) <= 1)) unlist(lapply(v, function(e) if (length(e)) e else NA)) else v)
+  flat <- lapply(parsed, function(v) {
+    if (is.list(v) && length(v) && all(lengths(v) <= 1)) unlist(lapply(v, function(e) if (length(e)) e else NA)) else v
+  })
   size <- unique(lengths(flat))
   if (length(size) != 1 || size < 2 || !all(vapply(flat, is.atomic, NA))) return(NULL)
   list(layout = "columns", data = as.data.frame(lapply(flat, unname), check.names = FALSE, stringsAsFactors = FALSE, optional = TRUE))

@@ -67,15 +67,17 @@ number_affix <- function(some) {
                                                         nzchar(back)) (if (back %in% names(currency)) currency[[back]]
                                                             else back)
   coded <- if (grepl("^[A-Z]{3}$", front)) paste0(front, "|") else ""
-  list(strip = paste0(coded, if (marked) "[*\u2020\u2021\u00a7]+$|", "[$\u20ac\u00a3\u00a5\u20b9\u20a9%\u00b0]|[A-Za-z\u00b5]+(/[A-Za-z0-9]+)?[\u00b2\u00b3]?\\s*$|\\s"),
+  list(strip = paste0(coded, if (marked) "[*\u2020\u2021\u00a7]+$|",
+    "[$\u20ac\u00a3\u00a5\u20b9\u20a9%\u00b0]|[A-Za-z\u00b5]+(/[A-Za-z0-9]+)?[\u00b2\u00b3]?\\s*$|\\s"),
        multiply = multiply, unit = unit)
 }
 
 #' Units behind numbers as one, where they are spellings of the same ("years", "yrs") or some numbers go without
 #' @noRd
 same_unit <- function(back) {
-  same <- list(years = c("years", "year", "yrs", "yr", "y", "yo", "y.o."), months = c("months", "month", "mths", "mth", "mo"), weeks = c("weeks", "week", "wks", "wk"),
-    days = c("days", "day", "d"), hours = c("hours", "hour", "hrs", "hr", "h"), min = c("minutes", "minute", "mins", "min"), s = c("seconds", "second", "secs", "sec", "s"),
+  same <- list(years = c("years", "year", "yrs", "yr", "y", "yo", "y.o."), months = c("months", "month", "mths", "mth", "mo"),
+    weeks = c("weeks", "week", "wks", "wk"), days = c("days", "day", "d"), hours = c("hours", "hour", "hrs", "hr", "h"),
+    min = c("minutes", "minute", "mins", "min"), s = c("seconds", "second", "secs", "sec", "s"),
     kg = c("kg", "kgs", "kilos", "kilo"), g = c("g", "gr", "grams", "gram"), cm = c("cm", "cms"), km = c("km", "kms"), lb = c("lb", "lbs", "pounds"),
     "%" = c("%", "percent", "pct"))
   rest <- back[nzchar(back)]
@@ -104,7 +106,7 @@ number_marks <- function(bare) {
   fits <- function(pattern) all(grepl(pattern, bare))
   if (fits("^[-+]?[0-9]+([.][0-9]+)?$")) return(list(decimal = ".", group = ""))
   # thousands, or lakhs and crores (12,34,567)
-  if (fits("^[-+]?[0-9]{1,3}(,[0-9]{3})+([.][0-9]+)?$|^[-+]?[0-9]{1,2}(,[0-9]{2})*,[0-9]{3}([.][0-9]+)?$|^[-+]?[0-9]{1,3}([.][0-9]+)?$")) return(list(decimal = ".",
+  if (fits("^[-+]?[0-9]{1,3}(,[0-9]{3})+([.][0-9]+)?$|^[-+]?[0-9]{1,2}(,[0-9]{2})*,[0-9]{3}([.][0-9]+)?$|^[-+]?[0-9]{1,3}([.][0-9]+)?$")) return(list(decimal = ".",  # nolint: line_length_linter.
       group = ","))
   if (fits("^[-+]?[0-9]+(,[0-9]+)?$")) return(list(decimal = ",", group = ""))
   if (fits("^[-+]?[0-9]{1,3}([.][0-9]{3})+(,[0-9]+)?$|^[-+]?[0-9]{1,3}(,[0-9]+)?$")) return(list(decimal = ",",
@@ -129,9 +131,10 @@ clock_style <- function(name, values) {
   first <- as.numeric(vapply(parts, `[[`, "", 1))
   style <- function(shares, unit, reason) list(decimal = ".", group = "", strip = "", multiply = FALSE, clock = TRUE, shares = shares, unit = unit,
                                                reason = reason)
-  lasts <- grepl(paste0("duration|elapsed|length|lasted|spent|taken|runtime|run_time|finish|split|pace|lap|swim|bike|(^|[^a-z])time[_ .]?(to|on|in)([^a-z]|$)|",
+  lasts <- grepl(paste0("duration|elapsed|length|lasted|spent|taken|runtime|run_time|finish|split|pace|lap|swim|bike|(^|[^a-z])time[_ .]?(to|on|in)([^a-z]|$)|",  # nolint: line_length_linter.
                         "minutes|response_time|wait|delay|reaction|completion|race|result|marathon"), tolower(name))
-  day <- max(first) < 24 && !lasts && grepl("time|clock|hour|start|end|arriv|depart|begin|opened|closed|bed|wake|sunrise|sunset|admitted|at$", tolower(name))
+  day <- max(first) < 24 && !lasts && grepl("time|clock|hour|start|end|arriv|depart|begin|opened|closed|bed|wake|sunrise|sunset|admitted|at$",
+    tolower(name))
   if (day) return(style(c(1, 1 / 60, 1 / 3600)[seq_len(n)], "h", "times of day, in hours after midnight"))
   if (n == 3) return(style(c(60, 1, 1 / 60), "min", "durations (hours:minutes:seconds), in minutes"))
   if (lasts && max(first) < 24 && all(nchar(vapply(parts, `[[`, "", 1)) == 2) && max(first) < 10) return(style(c(60, 1), "min",

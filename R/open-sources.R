@@ -27,7 +27,8 @@ open_sources <- function(x, name = "data", query = NULL) {
 #' @noRd
 readable_pattern <- function() {
   extensions <- c("csv", "tsv", "tab", "txt", "dat", "csv[.]gz", "tsv[.]gz", "txt[.]gz", "gz", "zip", "ods", "xlsx", "xls", "xlsm", "sav", "zsav",
-                  "por", "dta", "xpt", "sas7bdat", "json", "ndjson", "jsonl", "parquet", "sqlite", "sqlite3", "db", "duckdb", "ddb", "xml", "html", "htm")
+                  "por", "dta", "xpt", "sas7bdat", "json", "ndjson", "jsonl", "parquet", "sqlite", "sqlite3", "db", "duckdb", "ddb", "xml",
+                  "html", "htm")
   sprintf("[.](%s)$", paste(extensions, collapse = "|"))
 }
 
@@ -69,7 +70,8 @@ starts_as_page <- function(magic) {
 
 #' Are the first bytes those of a plain text?
 #' @noRd
-reads_as_text <- function(magic) length(magic) >= 8 && all(magic %in% as.raw(c(9, 10, 13, 32:126, 160:255))) && magic[1] != as.raw(0xd0) && magic[1] != as.raw(0x3c)
+reads_as_text <- function(magic) length(magic) >= 8 && all(magic %in% as.raw(c(9, 10, 13, 32:126, 160:255))) && magic[1] != as.raw(0xd0) &&
+  magic[1] != as.raw(0x3c)
 
 files_of <- function(path) {
   if (!file.exists(path)) {

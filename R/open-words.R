@@ -20,7 +20,8 @@ refusal_words <- function() {
 #' Words of laboratories for a value below the limit of detection
 #' @noRd
 undetected_words <- function() {
-  c("nd", "n.d.", "n.d", "bdl", "b.d.l.", "bld", "<lod", "< lod", "<loq", "< loq", "<dl", "lod", "not detected", "none detected", "undetected", "undetectable",
+  c("nd", "n.d.", "n.d", "bdl", "b.d.l.", "bld", "<lod", "< lod", "<loq", "< loq", "<dl", "lod", "not detected", "none detected", "undetected",
+    "undetectable",
     "below detection", "below detection limit", "below lod", "below limit", "trace")
 }
 

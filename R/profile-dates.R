@@ -82,7 +82,8 @@ clock_format <- function(values) {
   half <- all(grepl("[AaPp][Mm]( ?(Z|UTC|GMT)?([+-][0-9:]+)?)?$", values))
   seconds <- all(grepl("[0-9]:[0-9]{2}:[0-9]{2}", values))
   fraction <- any(grepl(":[0-9]{2}[.][0-9]", values))
-  paste0(found[2], if (half) "%I:%M" else "%H:%M", if (seconds) (if (fraction) ":%OS" else ":%S"), if (half) (if (startsWith(found[6], " ")) " %p" else "%p"))
+  paste0(found[2], if (half) "%I:%M" else "%H:%M", if (seconds) (if (fraction) ":%OS" else ":%S"),
+         if (half) (if (startsWith(found[6], " ")) " %p" else "%p"))
 }
 
 all_dates <- function(values, format) !anyNA(read_dates(values, format))

@@ -156,7 +156,8 @@ kind_of_number <- function(name, x, distinct, facts) {
     return(kind("id", "counts the rows from first to last"))
   }
   # "session" from 5001 on, in the order of the rows
-  if (whole && distinct == length(x) && length(x) >= 10 && facts$stepping && range[1] >= 100 && is.null(unit_of(name)) && (names_a_record(name) || range[2] > 2200)) {
+  if (whole && distinct == length(x) && length(x) >= 10 && facts$stepping && range[1] >= 100 && is.null(unit_of(name)) &&
+      (names_a_record(name) || range[2] > 2200)) {
     return(kind("id", "counts the rows from first to last"))
   }
   # "rating_patient", in steps of ten, is a measure given by the patient
@@ -333,7 +334,8 @@ denied_first <- function(levels) {
 
 yes_words <- function() c("yes", "y", "true", "t", "ja", "oui", "si", "s\u00ed", "sim", "tak", "1", "present", "positive", "pos", "on", "checked",
                           "x", "\u2713", "\u2714", "\u2611", "\u2705")
-no_words <- function() c("no", "n", "false", "f", "nein", "non", "n\u00e3o", "nie", "0", "absent", "negative", "neg", "off", "unchecked", "\u2610", "\u2717", "\u2718", "\u274c")
+no_words <- function() c("no", "n", "false", "f", "nein", "non", "n\u00e3o", "nie", "0", "absent", "negative", "neg", "off", "unchecked",
+  "\u2610", "\u2717", "\u2718", "\u274c")
 #' Two values, one that means yes and one that means no
 #' @noRd
 mean_yes_and_no <- function(values) {
@@ -388,7 +390,8 @@ lettered_name <- function(name) {
 #' Is what stands in brackets behind a name a unit? Not a scale ("1-5", "1 = low"), the number of a repeat ("2") or a choice ("Y/N")
 #' @noRd
 reads_as_unit <- function(said) {
-  !grepl("^[-+]?[0-9]+$|^[0-9.]+ ?(-|\u2013|to) ?[0-9.]+|=|^(y/n|yes/no|no/yes|m/f|f/m|t/f|n|optional|required|total|mean|sd|n/a|specify|other)$", tolower(said)) &&
+  !grepl("^[-+]?[0-9]+$|^[0-9.]+ ?(-|\u2013|to) ?[0-9.]+|=|^(y/n|yes/no|no/yes|m/f|f/m|t/f|n|optional|required|total|mean|sd|n/a|specify|other)$",
+    tolower(said)) &&
     grepl("[A-Za-z%$\u20ac\u00a3\u00a5\u00b0\u00b5\u03bc\u2030]", said)
 }
 

@@ -85,7 +85,8 @@ words_among_numbers <- function(values) {
   plain <- grepl(plain_number(), values)
   odd <- values[!plain]
   # "<5" among numbers: a limit of detection, of which there may be several
-  beyond <- grepl("^\\s*[<>\u2264\u2265]\\s*[0-9]+([.,][0-9]+)?\\s*$", odd) | sum(plain) >= 10 & grepl("^[0-9]+ ?\\+$", odd) | tolower(trimws(odd)) %in% undetected_words()
+  beyond <- grepl("^\\s*[<>\u2264\u2265]\\s*[0-9]+([.,][0-9]+)?\\s*$", odd) |
+    sum(plain) >= 10 & grepl("^[0-9]+ ?\\+$", odd) | tolower(trimws(odd)) %in% undetected_words()
   # "35 years" and "90+" beside plain numbers
   if (any(beyond) && sum(beyond) <= 0.3 * length(values) && !is.null(number_style(values[!values %in% odd[beyond]]))) {
     return(list(words = odd[beyond], safe = TRUE, beyond = odd[beyond]))

@@ -8,7 +8,8 @@ answer_words <- local({
   function() {
     if (is.null(kept)) {
       keep <- function(x) x
-      kept <<- yaml::yaml.load_file(system.file("lexicon", "scales.yml", package = "upbeatquill"), handlers = list("bool#yes" = keep, "bool#no" = keep))
+      kept <<- yaml::yaml.load_file(system.file("lexicon", "scales.yml", package = "upbeatquill"), handlers = list("bool#yes" = keep,
+        "bool#no" = keep))
     }
     kept
   }
@@ -30,7 +31,8 @@ ordered_scale_of <- function(values) {
   at <- place_of_answers(lower)
   if (!is.null(at)) return(list(levels = values[order(at)], reason = "answers of a known ordered scale"))
   banded <- grepl("^[<>\u2264\u2265]?\\s*[0-9]+([.][0-9]+)?\\s*(-|to|\u2013|\\+|$)", lower) |
-    grepl("^(under|over|below|above|less than|more than|up to|at least) [0-9]", lower) | grepl("^[0-9]+ (or|and) (more|over|above|older|under|less|fewer|younger)", lower)
+    grepl("^(under|over|below|above|less than|more than|up to|at least) [0-9]", lower) |
+    grepl("^[0-9]+ (or|and) (more|over|above|older|under|less|fewer|younger)", lower)
   if (all(banded) && !any(grepl("^[0-9]+ *[-.:] *[[:alpha:]]", lower)) && any(grepl("-|to|\u2013|\\+|under|over|or |and |<|>", lower))) {
     return(list(levels = band_order(values), reason = "bands of numbers"))
   }

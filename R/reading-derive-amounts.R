@@ -147,13 +147,14 @@ rows_at_zero <- function(out) {
 #' "heating cost per person", where household_size counts them: over their number
 #' @noRd
 per_head <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (?:person|head|capita|(?:household |family |team )?member|occupant|resident|inhabitant)\\b")[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (?:person|head|capita|(?:household |family |team )?member|occupant|resident|inhabitant)\\b")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   sized <- Filter(function(col) col$kind == "count" && is.null(col$role) &&
-    grepl("(household|family|hh|party|group|team|crew|class)[_. ]?size$|(^|[_. ])(persons|people|members|occupants|residents|inhabitants|population|headcount)$",
+    grepl("(household|family|hh|party|group|team|crew|class)[_. ]?size$|(^|[_. ])(persons|people|members|occupants|residents|inhabitants|population|headcount)$",  # nolint: line_length_linter.
           tolower(col$name)), all_columns(out$study))
   if (length(sized) != 1 || !is.null(column_in_text(sized, sub(hit[1], " ", out$text, fixed = TRUE), named_phrases(out$study, sized)))) return(out)
-  reworded(out, sub(hit[1], paste("per", sized[[1]]$name), out$text, fixed = TRUE), sprintf("Took %s to mean per %s.", quoted(hit[1]), sized[[1]]$name))
+  reworded(out, sub(hit[1], paste("per", sized[[1]]$name), out$text, fixed = TRUE), sprintf("Took %s to mean per %s.", quoted(hit[1]),
+    sized[[1]]$name))
 }
 
 #' "near the airport", of a level Airport: the place is the level
@@ -556,7 +557,7 @@ people_of_age <- function(out) {
 #' "average satisfaction, weighted": by the study's own weights
 #' @noRd
 weighted_behind <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *((?:what (?:is|was) )?(?:the )?)((?:average|mean|share|percentage|proportion|total)\\b.+?),? \\(?weighted\\)?[.! ]*$")[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *((?:what (?:is|was) )?(?:the )?)((?:average|mean|share|percentage|proportion|total)\\b.+?),? \\(?weighted\\)?[.! ]*$")[1, ]  # nolint: line_length_linter.
   if (!is.na(hit[1])) out$text <- paste0(hit[2], "weighted ", hit[3])
   out
 }
@@ -570,7 +571,8 @@ with_and_non <- function(out) {
   flags <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
   found <- column_in_text(flags, hit[2], kin_phrases(out$study, hit[2]))
   if (is.null(found)) return(out)
-  reworded(out, sprintf("compare by %s%s", found$name, hit[4]), sprintf("Took %s and its opposite to be the sides of %s.", quoted(hit[2]), found$name))
+  reworded(out, sprintf("compare by %s%s", found$name, hit[4]), sprintf("Took %s and its opposite to be the sides of %s.", quoted(hit[2]),
+    found$name))
 }
 
 #' "do complaints go up with waiting time": whether the two go together
@@ -589,13 +591,14 @@ go_up_with <- function(out) {
 #' "how many adverse events per arm", of a column with a level that says none: the rows of the other levels
 #' @noRd
 events_not_none <- function(out) {
-  form <- "(?i)^ *(?:how many|number of|count of) ([\\p{L}_ ]+?s)(?: (?:were there|are there|occurred|happened|did))?((?: (?:by|per|in each|for each|in the|on|in) .+?)?)[?.! ]*$"
+  form <- "(?i)^ *(?:how many|number of|count of) ([\\p{L}_ ]+?s)(?: (?:were there|are there|occurred|happened|did))?((?: (?:by|per|in each|for each|in the|on|in) .+?)?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   none <- function(col) col$levels[grepl("^(none|no|nil|no event|no .* event)$", tolower(col$levels))]
   columns <- Filter(function(col) col$kind %in% c("category", "ordered") && length(col$levels) > 2 && length(none(col)) == 1, all_columns(out$study))
   found <- column_in_text(columns, hit[2], named_phrases(out$study, columns))
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[2]))) return(out)
-  reworded(out, sprintf("how many rows%s where %s is not %s", sub("(?i)^ (per|in each|for each) ", " by ", hit[3], perl = TRUE), found$name, none(found$col)),
+  reworded(out, sprintf("how many rows%s where %s is not %s", sub("(?i)^ (per|in each|for each) ", " by ", hit[3], perl = TRUE), found$name,
+    none(found$col)),
            sprintf("Counted the rows in which %s is not %s.", found$name, quoted(none(found$col))))
 }

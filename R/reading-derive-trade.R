@@ -3,8 +3,10 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_trade <- function() {
-  list(turn("through rates?\\b", through_rate), turn("\\breturns? on\\b|\\broas\\b|\\broi\\b", return_on), turn("\\b(cheaper|dearer|costlier|expensive) per\\b", cheaper_per),
-       turn("\\bper (dollar|euro|pound|usd|eur|gbp)\\b", per_money_spent), turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b", pieces_times_price),
+  list(turn("through rates?\\b", through_rate), turn("\\breturns? on\\b|\\broas\\b|\\broi\\b", return_on),
+    turn("\\b(cheaper|dearer|costlier|expensive) per\\b", cheaper_per),
+       turn("\\bper (dollar|euro|pound|usd|eur|gbp)\\b", per_money_spent), turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b",
+         pieces_times_price),
        turn("^ *how many\\b", how_many_different), turn("\\bages? at\\b", age_at_event), turn("\\bin (the )?\\p{L}+", inside_of),
        turn("\\bper day\\b", per_day_of_stay), turn("\\b(growth|grow|grew|grown|shrank|shrunk)\\b", growth_of_set))
 }
@@ -28,7 +30,8 @@ through_rate <- function(out) {
   whole <- one_called(out$study, "impressions?|views?|sends?|sent|deliver(ed|ies)|opens?|shown|displays?")
   if (is.null(part) || is.null(whole) || part == whole) return(out)
   out$rate_wish <- 100
-  reworded(out, sub(hit[1], sprintf("%s per %s", part, whole), out$text, fixed = TRUE), sprintf("Took %s to be %s per %s.", quoted(hit[1]), part, whole))
+  reworded(out, sub(hit[1], sprintf("%s per %s", part, whole), out$text, fixed = TRUE), sprintf("Took %s to be %s per %s.", quoted(hit[1]), part,
+    whole))
 }
 
 #' "return on ad spend": revenue over what was spent
@@ -37,13 +40,14 @@ return_on <- function(out) {
   hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:the )?(?:returns? on (?:the )?(?:ad |ads |advertising |marketing |media )?(?:spend|spending|cost|costs|investment|budget)|roas|roi)\\b")[1, ]  # nolint: line_length_linter.
   gain <- one_called(out$study, "revenue|sales|turnover|income|value|profit"); spent <- one_called(out$study, spend_words())
   if (is.na(hit[1]) || is.null(gain) || is.null(spent)) return(out)
-  reworded(out, sub(hit[1], sprintf("%s per %s", gain, spent), out$text, fixed = TRUE), sprintf("Took %s to be %s per %s.", quoted(hit[1]), gain, spent))
+  reworded(out, sub(hit[1], sprintf("%s per %s", gain, spent), out$text, fixed = TRUE), sprintf("Took %s to be %s per %s.", quoted(hit[1]), gain,
+    spent))
 }
 
 #' "is social cheaper per click than search": the cost of each
 #' @noRd
 cheaper_per <- function(out) {
-  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:cheaper|dearer|costlier|more expensive|less expensive) per ([\\p{L}_]+) than (?:the )?(.+?)[?.! ]*$"
+  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:cheaper|dearer|costlier|more expensive|less expensive) per ([\\p{L}_]+) than (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   cost <- one_called(out$study, spend_words())
   if (is.na(hit[1]) || is.null(cost)) return(out)
@@ -53,7 +57,7 @@ cheaper_per <- function(out) {
 #' "revenue per dollar spent": per what was spent
 #' @noRd
 per_money_spent <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (?:single )?(?:dollar|euro|pound|usd|eur|gbp)s?(?: (?:spent|invested|of (?:ad |marketing )?(?:spend|spending|budget|cost|costs)))?")[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (?:single )?(?:dollar|euro|pound|usd|eur|gbp)s?(?: (?:spent|invested|of (?:ad |marketing )?(?:spend|spending|budget|cost|costs)))?")[1, ]  # nolint: line_length_linter.
   spent <- one_called(out$study, spend_words())
   if (is.na(hit[1]) || is.null(spent)) return(out)
   reworded(out, sub(hit[1], paste("per", spent), out$text, fixed = TRUE))
@@ -62,10 +66,12 @@ per_money_spent <- function(out) {
 #' "total revenue by category", of pieces and a price for each: their product
 #' @noRd
 pieces_times_price <- function(out) {
-  held <- Filter(function(col) is_numeric_kind(col$kind) && grepl("revenue|turnover|sales|amount|total|value|spend|spent", tolower(col$name)), all_columns(out$study))
-  pieces <- Filter(function(col) col$kind == "count" && grepl("(^|[^a-z])(quantity|qty|units|pieces|units_sold|items|count_sold)([^a-z]|$)", tolower(col$name)),
+  held <- Filter(function(col) is_numeric_kind(col$kind) && grepl("revenue|turnover|sales|amount|total|value|spend|spent", tolower(col$name)),
+    all_columns(out$study))
+  pieces <- Filter(function(col) col$kind == "count" && grepl("(^|[^a-z])(quantity|qty|units|pieces|units_sold|items|count_sold)([^a-z]|$)",
+    tolower(col$name)),
                    all_columns(out$study))
-  price <- Filter(function(col) is_numeric_kind(col$kind) && grepl("(^|[^a-z])(unit[_. ]?price|price[_. ]?(per|each)[_. ]?(unit|piece|item)?|price)([^a-z]|$)", tolower(col$name)),
+  price <- Filter(function(col) is_numeric_kind(col$kind) && grepl("(^|[^a-z])(unit[_. ]?price|price[_. ]?(per|each)[_. ]?(unit|piece|item)?|price)([^a-z]|$)", tolower(col$name)),  # nolint: line_length_linter.
                   all_columns(out$study))
   if (length(held) || length(pieces) != 1 || length(price) != 1 || pieces[[1]]$table != price[[1]]$table) return(out)
   said <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:revenue|turnover|sales value|order value|sales|spend|spent)\\b")[1, 1]
@@ -76,10 +82,11 @@ pieces_times_price <- function(out) {
 #' "how many campaigns ran on email", of a column that names them in several rows: how many different ones
 #' @noRd
 how_many_different <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *how many (?:of the )?([\\p{L}_]+?)(e?s) ((?!per\\b|by\\b|of\\b|in each\\b|for each\\b).+?)[?.! ]*$")[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *how many (?:of the )?([\\p{L}_]+?)(e?s) ((?!per\\b|by\\b|of\\b|in each\\b|for each\\b).+?)[?.! ]*$")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   stem <- stem_words(tolower(paste0(hit[2], hit[3])))
-  named <- Filter(function(col) col$kind %in% c("category", "id") && col$distinct >= 8 && identical(name_stems(col$name), stem) && comes_back(out$study, col), all_columns(out$study))
+  named <- Filter(function(col) col$kind %in% c("category", "id") && col$distinct >= 8 && identical(name_stems(col$name), stem) &&
+    comes_back(out$study, col), all_columns(out$study))
   # (bounds, and what never happened, are of each of them)
   if (length(named) != 1 || grepl("\\b(different|distinct|unique|never|ever|at least|more than|fewer than|less than|over|above|below|under|both|every|each|all)\\b", out$text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
   state <- parse_question(hit[4], study_vocabulary(out$study))
@@ -132,11 +139,12 @@ growth_of_set <- function(out) {
   if (length(sets) != 1 || own || grepl("(?i)growth (curve|rate)s?|per (year|month|week|day)", out$text, perl = TRUE)) return(out)
   name <- moved_name(sets[[1]], "growth")
   text <- NULL
-  asked <- stringi::stri_match_first_regex(out$text, "(?i)^ *how much (?:did|do|does|have|has) (?:the )?[\\p{L}_]+ (?:grow|grown)(?: on average)?((?: (?:by|in|on|for|per) .+?)?)[?.! ]*$")[1, ]
+  asked <- stringi::stri_match_first_regex(out$text, "(?i)^ *how much (?:did|do|does|have|has) (?:the )?[\\p{L}_]+ (?:grow|grown)(?: on average)?((?: (?:by|in|on|for|per) .+?)?)[?.! ]*$")[1, ]  # nolint: line_length_linter.
   if (!is.na(asked[1])) text <- sprintf("mean of %s%s", name, asked[2])
-  which <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) grew (?:the )?(fastest|most|slowest|least|best)[?.! ]*$")[1, ]
-  if (!is.na(which[1])) text <- sprintf("which %s has the %s mean %s", which[2], if (tolower(which[3]) %in% c("slowest", "least")) "lowest" else "highest", name)
-  shrank <- stringi::stri_match_first_regex(out$text, "(?i)^ *(how many|which|share of|list|show)? ?(?:the )?[\\p{L}_]+ (?:that |which |have |has )?(?:shrank|shrunk|did not grow)[?.! ]*$")[1, ]
+  which <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) grew (?:the )?(fastest|most|slowest|least|best)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  side <- if (tolower(which[3]) %in% c("slowest", "least")) "lowest" else "highest"
+  if (!is.na(which[1])) text <- sprintf("which %s has the %s mean %s", which[2], side, name)
+  shrank <- stringi::stri_match_first_regex(out$text, "(?i)^ *(how many|which|share of|list|show)? ?(?:the )?[\\p{L}_]+ (?:that |which |have |has )?(?:shrank|shrunk|did not grow)[?.! ]*$")[1, ]  # nolint: line_length_linter.
   if (!is.na(shrank[1])) text <- sprintf("%s %s below 0", if (isTRUE(grepl("how many", shrank[2], ignore.case = TRUE))) "how many rows have"
     else if (isTRUE(grepl("share", shrank[2]))) "share of rows with" else "show rows with", name)
   noun <- "(?i)\\b(?:the )?(?:average |mean )?growth(?: in [\\p{L}_]+)?\\b"
@@ -146,7 +154,7 @@ growth_of_set <- function(out) {
     text <- sub("(?i)\\bgrowth\\b", name, text, perl = TRUE)
     if (lead) text <- paste("mean of", trimws(text))
     # "did thinning increase growth"
-    text <- sub(sprintf("(?i)^ *(?:did|does|do) (?:the )?(.+?) (?:increase|improve|reduce|affect|change|influence|decrease|slow|boost) (?:the )?%s", name), sprintf("does \\1 affect %s", name), text, perl = TRUE)
+    text <- sub(sprintf("(?i)^ *(?:did|does|do) (?:the )?(.+?) (?:increase|improve|reduce|affect|change|influence|decrease|slow|boost) (?:the )?%s", name), sprintf("does \\1 affect %s", name), text, perl = TRUE)  # nolint: line_length_linter.
   }
   if (is.null(text)) return(out)
   done <- with_moved(out, sets[[1]], name, FALSE)

@@ -3,7 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_worded <- function() {
-  list(turn(paste0("\\bat\\b|before and after|\\b(go|goes|went) (up|down)|chang|drop|f[ae]ll|decreas|reduc|r[io]se|increas|improv|gain|loss|lost|declin|grew|grow|progress|better|worse|",
+  list(turn(paste0("\\bat\\b|before and after|\\b(go|goes|went) (up|down)|chang|drop|f[ae]ll|decreas|reduc|r[io]se|increas|improv|gain|loss|lost|declin|grew|grow|progress|better|worse|",  # nolint: line_length_linter.
                    "\\b(lower|higher|more|less)\\b.* than (in|at|on) "), change_of_worded))
 }
 
@@ -158,7 +158,7 @@ worded_who <- function(out, text, layout) {
   people <- people_words()
   up <- "(?:go up|went up|goes up|improv\\w*|increas\\w*|ris\\w*|rose|gain\\w*|gr[eo]w\\w*|g[eo]t better|progress\\w*)"
   down <- "(?:go down|went down|goes down|drop\\w*|f[ae]ll\\w*|decreas\\w*|declin\\w*|lost|got worse|get worse|worsen\\w*)"
-  lead <- "(?i)^ *(?:(how many|which|what (?:share|proportion|percentage) of|(?:share|proportion|percentage|number) of|list|show(?: me)?)(?: the| all)? )?"
+  lead <- "(?i)^ *(?:(how many|which|what (?:share|proportion|percentage) of|(?:share|proportion|percentage|number) of|list|show(?: me)?)(?: the| all)? )?"  # nolint: line_length_linter.
   whose <- stringi::stri_match_first_regex(text, sprintf("%s%s(?:'s?)? (?:who |whose |that |with )?(?:the |a |an |their )?(?:[\\p{L}_]+ ){0,3}?(?:(%s)|(%s)|(?:scored |had |were |was |did )?(?:an? )?(lower|less|worse)|(?:scored |had |were |was |did )?(?:an? )?(higher|more|better))(?: [\\p{L}_]+)? ?(?:@span)?$",  # nolint: line_length_linter.
                                                          lead, people, up, down))[1, ]
   if (!is.na(whose[1]) && (!is.na(whose[2]) || grepl("\\bwhose\\b|\\bwho\\b", text))) {

@@ -561,7 +561,8 @@ with_level_filter <- function(state, k) {
     else if (any(unsure)) add_filter(state, column_of(state, column), "in", others)
     else add_filter(state, column_of(state, column), "!=", none)
   state <- assume(state, sprintf("Took %s to mean that %s is %s.", quoted(paste("with", state$items[[k + 1]]$text)), column_of(state, column),
-                                 if (length(others) == 1) quoted(others) else if (any(unsure)) some_of(quoted(others), 6, and = "or") else paste("not", quoted(none))))
+                                 if (length(others) == 1) quoted(others) else if (any(unsure)) some_of(quoted(others), 6, and = "or")
+                                 else paste("not", quoted(none))))
   use_items(state, k:(k + 1))
 }
 
@@ -653,9 +654,9 @@ life_stages <- function(state) {
   decades <- c(twenties = 20, thirties = 30, forties = 40, fifties = 50, sixties = 60, seventies = 70, eighties = 80, nineties = 90)
   for (k in which(!state$used)) {
     norm <- item_norm(state, k)
-    range <- if (grepl("^teen(age|aged|ager|agers|s)?$", norm)) c(13, 19)
+    range <- if (grepl("^teen(age|aged|ager|agers|s)?$", norm, perl = TRUE)) c(13, 19)
       else if (item_norm(state, k - 1) == "their" && norm %in% names(decades)) decades[[norm]] + c(0, 9)
-      else if (item_norm(state, k - 1) == "their" && grepl("^[2-9]0s$", norm)) as.numeric(sub("s", "", norm)) + c(0, 9)
+      else if (item_norm(state, k - 1) == "their" && grepl("^[2-9]0s$", norm, perl = TRUE)) as.numeric(sub("s", "", norm)) + c(0, 9)
     if (is.null(range)) next
     name <- column_of(state, age)
     op <- if (kind_at(state, age) == "count") "between" else NULL

@@ -112,15 +112,15 @@ names_the_rows <- function(state, m) {
 only_names_rows <- function(state, m) {
   item <- state$items[[m$at]]
   if (m$adjective || m$marker %in% c("by", "between") ||
-      grepl("(^| )(by|per|each|every|which|what|whose|no|any|within)$", item_norm(state, m$at - 1))) return(FALSE)
+      grepl("(^| )(by|per|each|every|which|what|whose|no|any|within)$", item_norm(state, m$at - 1), perl = TRUE)) return(FALSE)
   kind <- kind_at(state, m$column)
-  plural <- grepl("s$", tolower(item$text)) || grepl("^(people|children|men|women)$", item$norm)
+  plural <- grepl("s$", tolower(item$text), perl = TRUE) || grepl("^(people|children|men|women)$", item$norm, perl = TRUE)
   # "on nights with under 6 hours", of a column night
   if (plural && tolower(column_of(state, m$column)) == sub("s$", "", item$norm) && item_norm(state, m$at - 1) %in% c("on", "in", "for", "during",
     "among", "of") && item_norm(state, m$at + 1) %in% c("with", "where", "when", "that", "who", "which", "having", "over", "under") &&
     length(c(state$filters, state$groups))) return(TRUE)
   # "discharges per month" beside discharge_date and discharged_to
-  dated <- !kind %in% c("date", "datetime", "number", "count") && plural && m$score < 0.9 && !grepl(" ", item$norm) &&
+  dated <- !kind %in% c("date", "datetime", "number", "count") && plural && m$score < 0.9 && !grepl(" ", item$norm, perl = TRUE) &&
     any(vapply(which(state$vocabulary$columns$kind %in% c("date", "datetime")), function(d) {
       item$stem %in% state$vocabulary$terms$stem[state$vocabulary$terms$column == d & state$vocabulary$terms$source == "name"] }, NA)) &&
     any(vapply(state$items, has_lex, NA, "every"))
@@ -132,7 +132,7 @@ only_names_rows <- function(state, m) {
   # "months with promotion: mean litres"
   if (kind %in% c("date", "datetime") && plural && item_norm(state, m$at + 1) %in% c("with", "without", "where", "when", "that", "in") &&
       length(c(state$filters, state$groups)) && others_measured(state, m)) return(TRUE)
-  if (kind %in% c("date", "datetime")) return(plural && !grepl("date|day|time|month|year|week", item$norm))
+  if (kind %in% c("date", "datetime")) return(plural && !grepl("date|day|time|month|year|week", item$norm, perl = TRUE))
   one <- item_norm(state, m$at - 1) %in% c("a", "an", "the", "")
   # "the mean score of natural Kenyan lots"
   if (plural && item_type_at(state, m$at - 1) == "value" && !can_measure(state, m$column) && after_adjectives(state, m$at)) return(TRUE)

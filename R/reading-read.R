@@ -272,7 +272,7 @@ feelings_said <- function(text, vocabulary) {
     text <- gsub("\\best satisfied\\b", "most satisfied", gsub("\\ber satisfied\\b", "more satisfied", text))
   }
   for (word in names(nouns)) {
-    if (!grepl(word, text, ignore.case = TRUE) || !known(nouns[[word]])) next
+    if (!grepl(word, text, ignore.case = TRUE, perl = TRUE) || !known(nouns[[word]])) next
     how <- sprintf("(?i)^ *how %s (?:are|is|were|was|do|did)\\b(.*?)( overall)?( *[?.!]*)$", word)
     if (grepl(how, text, perl = TRUE)) text <- sub(how, sprintf("what is the average\\2 %s of\\1\\3", nouns[[word]]), text, perl = TRUE)
     text <- gsub(sprintf("(?i)\\b(more|less|most|least|equally|as) %s\\b", word), sprintf("\\1 %s", nouns[[word]]), text, perl = TRUE)

@@ -94,7 +94,8 @@ fill_frequency <- function(state, mentions, r) {
   r <- with_filters(state, r)
   # "how many absences did 4A have in total": what is counted in a column is added up
   numeric <- Filter(function(m) kind_at(state, m$column) == "count", mentions)
-  if (length(numeric) == 1 && identical(main_statistic(state), "sum") && says(state, "^ *how many\\b.*\\b(in total|altogether|overall|in all)[ ?.!]*$")) {
+  if (length(numeric) == 1 && identical(main_statistic(state), "sum") && says(state,
+    "^ *how many\\b.*\\b(in total|altogether|overall|in all)[ ?.!]*$")) {
     r$task <- "describe"
     return(fill_describe(state, mentions, r))
   }

@@ -242,13 +242,13 @@ season_allowed_for <- function(state) {
   text <- tolower(state$text)
   named <- paste0("\\b(seasonal(ly)?( adjusted)?|deseasonali[sz]ed) (trend|change|rise|fall|increase|decrease|growth|adjust)|",
                   "\\bseasonally adjusted|\\bdeseasonali[sz]ed")
-  if (grepl(named, text)) return("year")
+  if (grepl(named, text, perl = TRUE)) return("year")
   lead <- paste0("\\b(allow(ing|ed)? for|adjust(ing|ed)? for|account(ing|ed)? for|apart from|aside from|beside|besides|beyond|net of|",
                  "without|control(ling|led)? for|taking out|after removing|remov(ing|ed)|corrected for|once)")
   if (grepl(paste0(lead,
       " (the )?(yearly |annual )?(season|seasons|seasonality|seasonal (effects?|pattern|cycle)|time of (the )?year|yearly (cycle|pattern))\\b"),
-          text)) return("year")
-  if (grepl(paste0(lead, " (the )?(day of (the )?week|weekdays?|weekly (cycle|pattern))\\b"), text)) return("week")
+          text, perl = TRUE)) return("year")
+  if (grepl(paste0(lead, " (the )?(day of (the )?week|weekdays?|weekly (cycle|pattern))\\b"), text, perl = TRUE)) return("week")
   NULL
 }
 

@@ -15,7 +15,8 @@ rate_asked <- function(state, mentions) {
     # (an average of what adds up is one over them, too; "household_size" counts people)
     adds <- adds || adds_up(column_of(state, a$column)) && identical(main_statistic(state), "mean") && kind_at(state, b$column) == "count" &&
       grepl("s$|(size|people|persons|population|headcount)$", column_of(state, b$column)) && !grepl("s$", b$text)
-    adds <- adds || kind_at(state, b$column) == "count" && grepl("(size|people|persons|population|headcount)$", tolower(column_of(state, b$column))) &&
+    adds <- adds || kind_at(state, b$column) == "count" && grepl("(size|people|persons|population|headcount)$", tolower(column_of(state,
+      b$column))) &&
       isTRUE(main_statistic(state) %in% "mean" || is.null(main_statistic(state)))
     adds <- adds || (kind_at(state, b$column) == "count" && is.null(main_statistic(state)) && grepl("s([_. ]|$)", column_of(state, b$column)) &&
       !grepl("s$", b$text))

@@ -65,7 +65,7 @@ asked_statistics <- function(state) {
       c("count",
     "number"))), NA)
   # "percentage change": a change, no share
-  changed <- vapply(seq_len(state$n), function(k) grepl("^(percent|percentage|per cent|%|relative)$", item_norm(state, k)) &&
+  changed <- vapply(seq_len(state$n), function(k) item_norm(state, k) %in% c("percent", "percentage", "per cent", "%", "relative") &&
     grepl("^(change|changes|growth|increase|decrease|rise|fall|drop|difference|decline|gain|loss)$", item_norm(state, k + 1)), NA)
   keep <- keep & !held & !changed
   unique(unlist(lapply(state$items[keep & !state$used], lex_ids, "statistic")))
@@ -614,14 +614,14 @@ structure_scores <- function(state, mentions, score) {
   measured <- sum(kinds %in% c("number", "count"))
   positive <- Filter(function(g) !g$negated, state$groups)
   several <- any(vapply(positive, names_several, NA))
-  comparative <- any(vapply(seq_len(state$n), function(k) grepl("(^| )than$", item_norm(state, k)) && !state$used[k], NA)) ||
+  comparative <- any(vapply(seq_len(state$n), function(k) endsWith(item_norm(state, k), "than") && !state$used[k], NA)) ||
     length(state$null_value)
   if (comparative) score["compare"] <- score["compare"] + 0.5
   if (length(state$null_value)) score["compare"] <- score["compare"] + 1.2
   if (any(vapply(seq_len(state$n), function(k) state$type[k] == "adjective" && grepl("er$", item_norm(state, k)) &&
                  !state$used[k], NA))) score["compare"] <- score["compare"] + 0.3
   if (several && (measured || any(kinds == "ordered"))) score["compare"] <- score["compare"] + 0.4
-  apart <- vapply(state$items, function(i) grepl("^different(ly)? from$|^differ from$", i$norm), NA)
+  apart <- vapply(state$items, function(i) i$norm %in% c("different from", "differently from", "differ from"), NA)
   if (any(apart & !state$used) || (any(apart) && several)) score["compare"] <- score["compare"] + 0.5
   if (!length(mentions) && !length(state$groups)) {
     score[c("compare", "relate", "predict", "describe", "frequency")] <- score[c("compare", "relate", "predict",

@@ -41,8 +41,9 @@ unknown_words <- function(state) {
   if (asked) at <- setdiff(at, 2L)
   at <- at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
   # "in both years", "in every month": that each of them holds is no condition on single rows
-  at <- union(at, which(norms %in% c("both", "every") & vapply(seq_len(state$n), function(k) grepl("^(years|months|weeks|quarters|seasons|year|month|week|quarter|season)$", item_norm(state, k + 1)) &&  # nolint: line_length_linter.
-    item_norm(state, k - 1) %in% c("in", "during") && says(state, "^ *(how many|which|what share|list|show)\\b"), NA)))
+  whole <- Filter(function(k) item_norm(state, k - 1) %in% c("in", "during") && sub("s$", "", item_norm(state, k + 1)) %in% c("year", "month", "week",
+    "quarter", "season") && says(state, "^ *(how many|which|what share|list|show)\\b"), which(norms %in% c("both", "every")))
+  at <- union(at, whole)
   # "how many employees slept less": of what, nothing of the reading says
   if (says(state, "^ *(how many|what share|what proportion|what percentage|number of)\\b") && !length(c(state$filters, state$groups)) && !any(state$type %in% c("number", "column", "value"))) {  # nolint: line_length_linter.
     less <- which(norms %in% c("less", "more", "fewer", "higher", "lower", "better", "worse") & !state$used)

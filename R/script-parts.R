@@ -32,7 +32,7 @@ script_read <- function(source, variable) {
     if (isTRUE(source$notes > 0)) sprintf("%s <- utils::head(%s, -%d)  # notes below the table", variable, variable, source$notes),
     if (!is.null(source$names)) sprintf("names(%s) <- %s", variable,
       as_r_strings(source$names)),
-    if (isTRUE(source$repeats > 0)) sprintf("%s <- %s[!(%s[[1]] %%in%% names(%s)[1] & %s[[2]] %%in%% names(%s)[2]), , drop = FALSE]  # names that come again",
+    if (isTRUE(source$repeats > 0)) sprintf("%s <- %s[!(%s[[1]] %%in%% names(%s)[1] & %s[[2]] %%in%% names(%s)[2]), , drop = FALSE]  # names that come again",  # nolint: line_length_linter.
                                             variable, variable, variable, variable, variable, variable),
     if (isTRUE(source$totals)) sprintf("%s <- %s[seq_len(nrow(%s) - 1), , drop = FALSE]  # the last row holds totals",
                                        variable, variable, variable),
@@ -63,7 +63,7 @@ script_reader <- function(source, variable) {
     ods = script_read_ods(source, variable), html = script_read_html(source, variable),
     statistics = c(sprintf("%s <- haven::%s(data_file%s)", variable, source$reader,
                            if (source$reader == "read_sav") ", user_na = TRUE" else ""),
-                   sprintf("plain <- function(v) { v <- haven::zap_labels(haven::zap_missing(v)); if (inherits(v, c(\"Date\", \"POSIXct\"))) v else as.vector(v) }"),
+                   sprintf("plain <- function(v) { v <- haven::zap_labels(haven::zap_missing(v)); if (inherits(v, c(\"Date\", \"POSIXct\"))) v else as.vector(v) }"),  # nolint: line_length_linter.
                    sprintf("%s <- as.data.frame(lapply(%s, plain), check.names = FALSE)", variable, variable)),
     json = script_read_json(source, variable),
     parquet = typed("nanoparquet::read_parquet(data_file)"),
@@ -95,7 +95,7 @@ script_read_json <- function(source, variable) {
     lines = sprintf("%s <- as.data.frame(%s)", variable,
         read("paste0(\"[\", paste(Filter(nzchar, trimws(readLines(data_file, warn = FALSE))), collapse = \",\"), \"]\")")),
     columns = c(sprintf("parsed <- %s", whole),
-                sprintf(paste0("%s <- as.data.frame(lapply(parsed, function(v) if (is.list(v)) unlist(lapply(v, function(e) if (length(e)) e else NA), ",
+                sprintf(paste0("%s <- as.data.frame(lapply(parsed, function(v) if (is.list(v)) unlist(lapply(v, function(e) if (length(e)) e else NA), ",  # nolint: line_length_linter.
                                "use.names = FALSE) else v), check.names = FALSE)"), variable)),
     split = c(sprintf("parsed <- %s", whole), sprintf("%s <- as.data.frame(parsed$data); %s[] <- lapply(%s, utils::type.convert, as.is = TRUE)",
               variable, variable, variable)),
@@ -226,10 +226,11 @@ script_date <- function(value, format, typed) {
   year <- sprintf("sub(\"^.*?((19|20)[0-9]{2}).*$\", \"\\\\1\", %s, perl = TRUE)", value)
   if (format == "day number") return(sprintf("as.Date(as.numeric(%s), origin = \"1899-12-30\")  # day numbers of a spreadsheet", value))
   if (format == "quarter") {
-    return(sprintf("as.Date(sprintf(\"%%s-%%02d-01\", %s, 3L * as.integer(sub(\"^.*[Qq]([1-4]).*$\", \"\\\\1\", %s)) - 2L), \"%%Y-%%m-%%d\")", year, value))
+    return(sprintf("as.Date(sprintf(\"%%s-%%02d-01\", %s, 3L * as.integer(sub(\"^.*[Qq]([1-4]).*$\", \"\\\\1\", %s)) - 2L), \"%%Y-%%m-%%d\")",
+      year, value))
   }
   if (format == "week") {
-    return(sprintf(paste0("local({ fourth <- as.Date(paste0(%s, \"-01-04\"), \"%%Y-%%m-%%d\"); fourth - (as.integer(format(fourth, \"%%u\")) - 1L) + ",
+    return(sprintf(paste0("local({ fourth <- as.Date(paste0(%s, \"-01-04\"), \"%%Y-%%m-%%d\"); fourth - (as.integer(format(fourth, \"%%u\")) - 1L) + ",  # nolint: line_length_linter.
                           "7L * (as.integer(sub(\"^.*[Ww]([0-9]{1,2}).*$\", \"\\\\1\", %s)) - 1L) })  # the Monday of each week"), year, value))
   }
   if (names_months(format)) return(sprintf("as.Date(paste(\"1\", %s), %s)", value, as_r_string(paste("%d", format))))

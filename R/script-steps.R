@@ -154,7 +154,7 @@ script_rolling <- function(step, x, to, variable, at) {
 script_from_start <- function(step, x, to, at) {
   less <- if (step$derive == "from_start") sprintf("as.numeric(%s) - ", x) else ""
   c(script_comment(sprintf("%s: %s", step$name, derivations()[[step$derive]]$words(step))),
-    sprintf("unit <- as.character(%s)", at(step$within)), 
+    sprintf("unit <- as.character(%s)", at(step$within)),
     if (is.character(step$on)) sprintf("start <- which(as.character(%s) == %s)", at(step$order), as_r_string(step$on))
       else sprintf("start <- which(as.numeric(%s) == %s)", at(step$order), as_r_number(as.numeric(step$on))),
     sprintf("%s <- %sas.numeric(%s)[start][match(unit, unit[start])]", to, less, x))

@@ -255,7 +255,8 @@ with_ends <- function(col, labels) {
   if (length(labels) < 2 || anyNA(codes)) return(col)
   low <- labels[[which.min(codes)]]; high <- labels[[which.max(codes)]]
   place <- place_of_answers(plain_answer(c(low, high)))
-  if (!is.null(place) && place[1] > place[2]) col$turned <- sprintf("%s is %s, %s is %s", format_plain(min(codes)), quoted(low), format_plain(max(codes)), quoted(high))
+  if (!is.null(place) && place[1] > place[2]) col$turned <- sprintf("%s is %s, %s is %s", format_plain(min(codes)), quoted(low),
+    format_plain(max(codes)), quoted(high))
   col
 }
 

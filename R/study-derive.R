@@ -103,7 +103,7 @@ value_at_time <- function(x, step) {
   unit <- as.character(x[[step$within]])
   order <- x[[step$order]]
   # (occasions in words are told by their level)
-  start <- which(if (is.factor(order) || is.character(order)) as.character(order) == as.character(step$on) else as.numeric(order) == as.numeric(step$on))
+  start <- which(if (is.factor(order) || is.character(order)) as.character(order) == as.character(step$on) else as.numeric(order) == as.numeric(step$on))  # nolint: line_length_linter.
   as.numeric(x[[1]])[start][match(unit, unit[start])]
 }
 

@@ -73,7 +73,8 @@ units_finding <- function(col, table, raw) {
   units <- units[nzchar(units)]
   # letters behind numbers that come once each tell codes apart ("12A", "12B")
   if (length(units) < 2 || length(units) > 5 || all(nchar(units) == 1 & grepl("[A-Z]", units))) return(NULL)
-  new_finding("act", table, col$name, integer(), sprintf("%s: amounts in several units (%s), so they are not read as numbers.", col$name, some_of(quoted(units), 5)),
+  new_finding("act", table, col$name, integer(), sprintf("%s: amounts in several units (%s), so they are not read as numbers.", col$name,
+    some_of(quoted(units), 5)),
               count = nrow(table$data) - col$missing)
 }
 
@@ -90,7 +91,8 @@ turned_finding <- function(col, table) {
 #' Numbers and other texts in one column, which keeps it from being numbers
 #' @noRd
 mixed_finding <- function(col, table, raw) {
-  if (!col$kind %in% c("category", "text", "id") || !is.character(raw) || length(col$proposed$codes) || col$distinct < 3 || !is.null(col$codes)) return(NULL)
+  if (!col$kind %in% c("category", "text", "id") || !is.character(raw) || length(col$proposed$codes) || col$distinct < 3 ||
+    !is.null(col$codes)) return(NULL)
   # most columns of words are seen to be such by their first values
   if (!isTRUE(mean(grepl(plain_number(), first_values(raw))) >= 0.5)) return(NULL)
   values <- setdiff(distinct_texts(raw), col$missing_codes)
@@ -100,7 +102,8 @@ mixed_finding <- function(col, table, raw) {
   rows <- which(raw %in% odd)
   if (length(rows) > 0.4 * (length(raw) - col$missing)) return(NULL)
   new_finding("act", table, col$name, rows, sprintf("%s: most values are numbers, but %s not (such as %s), so it is read as a %s.", col$name,
-    paste(count_of(length(rows), "row"), plural(length(rows), "is", "are")), quoted(odd[1]), c(category = "category", text = "text", id = "key")[[col$kind]]),
+    paste(count_of(length(rows), "row"), plural(length(rows), "is", "are")), quoted(odd[1]), c(category = "category", text = "text",
+      id = "key")[[col$kind]]),
     if (length(odd) <= 10) sprintf("treat %s as missing in %s", paste(quoted(odd), collapse = ", "), col$name))
 }
 
@@ -185,7 +188,7 @@ natural_bounds <- function(col) {
     return(list(low = 0, high = 120, what = "an age in years"))
   }
   # growth and change may be below zero and beyond 100
-  moving <- grepl("growth|change|chg|diff|delta|return|gain|loss|increase|decrease|inflation|deviation|margin|variation|surplus|balance|trend|yield|elasticity", name)
+  moving <- grepl("growth|change|chg|diff|delta|return|gain|loss|increase|decrease|inflation|deviation|margin|variation|surplus|balance|trend|yield|elasticity", name)  # nolint: line_length_linter.
   if ((identical(col$unit, "%") || named("percent", "pct", "percentage")) && !moving) return(list(low = 0, high = 100, what = "a percentage"))
   if (named("count", "counts", "number", "n", "height", "weight", "length", "width", "area", "size", "duration",
       "income", "wage", "salary", "visits", "children",

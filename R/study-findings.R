@@ -41,7 +41,8 @@ table_findings <- function(table) {
 #' @noRd
 source_findings <- function(table) compact(list(
   if (!is.null(table$source$parts)) new_finding("look", table, table$source$by, integer(), sprintf(
-    "%s hold the same columns and are one table here; %s says which a row is from.", capital(some_of(quoted(table$source$pieces), 4)), table$source$by),
+    "%s hold the same columns and are one table here; %s says which a row is from.", capital(some_of(quoted(table$source$pieces), 4)),
+    table$source$by),
     count = length(table$source$parts)),
   if (isTRUE(table$source$totals)) new_finding("note", table, NULL, integer(), "The last row held totals, so it is not among the rows.", count = 1L),
   if (isTRUE(table$source$numbered)) new_finding("act", table, NULL, integer(),

@@ -159,7 +159,8 @@ ordered_matches <- function(x, op, value) {
 #' Names of columns in a sentence: those that are questions themselves ("How old are you?") stand in quotes
 #' @noRd
 plain_names <- function(names) {
-  asked <- grepl("[?]$|^(how|who|what|which|where|when|do|did|are|is|have|would)\\b.*\\b(you|your|we|us)\\b", names, ignore.case = TRUE)
+  if (!length(names)) return(character())
+  asked <- grepl("[?]$|^(how|who|what|which|where|when|do|did|are|is|have|would)\\b.*\\b(you|your|we|us)\\b", names, ignore.case = TRUE, perl = TRUE)
   ifelse(asked, quoted(names), names)
 }
 

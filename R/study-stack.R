@@ -38,7 +38,8 @@ stacked_table <- function(pieces) {
   sources <- lapply(pieces, `[[`, "source")
   list(name = said$common %||% tools::file_path_sans_ext(sources[[1]]$file), data = joined, facts = pieces[[1]]$facts,
        source = list(file = paste(unique(vapply(sources, `[[`, "", "file")), collapse = ", "), path = NULL, format = "stacked",
-                     bytes = sum(vapply(sources[!duplicated(vapply(sources, `[[`, "", "file"))], function(s) as.numeric(s$bytes), 1)), rows = nrow(joined),
+                     bytes = sum(vapply(sources[!duplicated(vapply(sources, `[[`, "", "file"))], function(s) as.numeric(s$bytes), 1)),
+                       rows = nrow(joined),
                      sha256 = cli::hash_sha256(paste(vapply(sources, `[[`, "", "sha256"), collapse = " ")),
                      parts = sources, by = by, values = values, pieces = vapply(pieces, `[[`, "", "name")))
 }
@@ -71,7 +72,7 @@ origin_name <- function(values, pieces, columns) {
     else if (all(lower %in% tolower(c(month.name, month.abb, "sept")))) "month"
     else if (all(grepl("^(19|20)[0-9]{2}[-_ ]?(0[1-9]|1[0-2])$", values))) "month"
     else if (all(grepl("^q[1-4]([-_ ]?(19|20)[0-9]{2})?$|^(19|20)[0-9]{2}[-_ ]?q[1-4]$", lower))) "quarter"
-    else if (all(grepl("^(wave|week|visit|round|year|day|session|phase|site|group|arm|cohort|class|period|block|team|region|store|batch|run|term|semester)[-_ ]?[0-9a-z]{1,3}$", lower))) sub("[-_ ]?[0-9a-z]{1,3}$", "", lower[1])
+    else if (all(grepl("^(wave|week|visit|round|year|day|session|phase|site|group|arm|cohort|class|period|block|team|region|store|batch|run|term|semester)[-_ ]?[0-9a-z]{1,3}$", lower))) sub("[-_ ]?[0-9a-z]{1,3}$", "", lower[1])  # nolint: line_length_linter.
     else if (identical(pieces[[1]]$source$format, "workbook") || identical(pieces[[1]]$source$format, "ods")) "sheet" else "file"
   if (!tolower(name) %in% tolower(columns)) name else make.unique(c(columns, paste0("source_", name)))[length(columns) + 1L]
 }
