@@ -236,7 +236,7 @@ names_a_unit <- function(name) {
 #' @noRd
 names_a_record <- function(name) {
   sub("^.*[_. ]", "", tolower(name)) %in% c("session", "visit", "order", "call", "trip", "ticket", "transaction", "booking", "loan", "claim", "event",
-    "sample", "run", "resp", "respondent", "invoice", "record", "obs", "row", "index", "line", "entry", "submission", "case", "mrn", "form",
+    "sample", "run", "bib", "resp", "respondent", "invoice", "record", "obs", "row", "index", "line", "entry", "submission", "case", "mrn", "form",
     "response", "receipt", "parcel", "admission", "episode")
 }
 

@@ -198,14 +198,16 @@ position_role <- function(name, range) {
 #' @noRd
 answer_separator <- function(values, x) {
   if (length(values) < 5 || length(values) > 5000) return(NULL)
-  for (mark in c(";", "|", ", ")) {
+  for (mark in c(";", "|", ", ", ",")) {
+    # (a comma right between figures is a mark of numbers)
+    if (mark == "," && any(grepl("[0-9],[0-9]|, ", values))) next
     with <- grepl(mark, values, fixed = TRUE)
     if (mean(with) < 0.3) next
     pieces <- answers_given(values, mark)$answer
     distinct <- unique(pieces)
-    if (length(distinct) >= 2 && length(distinct) <= 30 && length(distinct) <= (if (mark == ", ") 0.6 else 0.9) * length(values) &&
+    if (length(distinct) >= 2 && length(distinct) <= 30 && length(distinct) <= (if (startsWith(mark, ",")) 0.6 else 0.9) * length(values) &&
         max(nchar(distinct)) <= 40 &&
-        mean(tabulate(match(pieces, distinct)) >= 2) >= (if (mark == ", ") 1 else 0.6)) return(mark)
+        mean(tabulate(match(pieces, distinct)) >= 2) >= (if (startsWith(mark, ",")) 1 else 0.6)) return(mark)
   }
   NULL
 }

@@ -4,7 +4,7 @@
 #' @noRd
 turns_of_surveys <- function() {
   list(turn("think|believe|feel|find|say|agree", think_so), turn("\\busers?\\b|\\buse\\b|\\bboth\\b|\\bneither\\b|(ist|er|or)s\\b", users_of), turn("no answer|not answer|n['\u2019]t answer", no_answer),  # nolint: line_length_linter.
-       turn("(items|questions|statements) .*(scale|same|together)", one_scale))
+       turn("(items|questions|statements) .*(scale|same|together)", one_scale), turn("(used|chosen|picked|named|selected|mentioned|liked) (the )?(most|least)|most (common|popular|used|frequent)", most_chosen))
 }
 
 #' Columns of answers from disagreeing to agreeing
@@ -26,6 +26,15 @@ think_so <- function(out) {
     item <- column_in_text(items, hit[4], phrases)
     who <- people_with(out$study, hit[2])
     if (!is.null(item) && !is.null(who)) return(reworded(out, sprintf("does %s differ by %s", item$name, who$name)))
+  }
+  agreed <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:do|did) (?:most |many )?(?:people|they|respondents|customers|users|participants|employees|staff|members|students|patients) agree (?:that |with )?(?:the |their )?(.+?)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  if (!is.na(agreed[1])) {
+    state <- parse_question(agreed[2], study_vocabulary(out$study))
+    named <- unique(vapply(find_mentions(state), function(m) column_of(state, m$column), ""))
+    item <- intersect(named, vapply(items, `[[`, "", "name"))
+    levels <- if (length(item) == 1) find_column(out$study, item)$levels
+    side <- levels[grepl("agree", tolower(levels)) & !grepl("disagree|neither|nor", tolower(levels))]
+    if (length(side)) return(reworded(out, sprintf("what share of rows have %s = %s", item, paste(side, collapse = " or ")), sprintf("Took it as agreeing with %s.", item)))  # nolint: line_length_linter.
   }
   counts <- "(?i)^ *((?:how many|what (?:share|proportion|percentage|percent|fraction) of|(?:share|proportion|percentage|percent|fraction)(?: of)?|number of) (?:.*? )?)(?:who )?((?:think|believe|feel|find|say|thinks|believes|feels|finds)(?: that)?) (.+)$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, counts)[1, ]
@@ -94,4 +103,17 @@ no_answer <- function(out) {
 one_scale <- function(out) {
   form <- "(?i)^ *(?:are|do|is|does) (?:the |all |these )?(?:[0-9]+ |two |three |four |five |six |seven |eight |nine |ten )?(?:items|questions|statements) (?:form |make up |build |be )?(?:(?:one|a|a single|a good) (?:reliable )?scale|(?:measure|measuring) (?:one|the same)(?: thing)?|hang(?:ing)? together|belong(?:ing)? together|go together)[?.! ]*$"  # nolint: line_length_linter.
   if (grepl(form, out$text, perl = TRUE)) reworded(out, "reliability of all items") else out
+}
+
+#' "which channel is used most", of a question with several answers: how often each was given
+#' @noRd
+most_chosen <- function(out) {
+  form <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (?:is|are|was|were) (?:the )?(?:(?:used|chosen|picked|named|selected|mentioned|liked) (?:the )?(?:most|least)(?: often)?|most (?:common|popular|used|frequent|commonly used|often used))[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  several <- Filter(function(col) identical(col$role, "multi_answer"), all_columns(out$study))
+  state <- parse_question(hit[2], study_vocabulary(out$study))
+  named <- unique(vapply(find_mentions(state), function(m) column_of(state, m$column), ""))
+  own <- intersect(named, vapply(several, `[[`, "", "name"))
+  if (length(own) == 1) reworded(out, sprintf("most common %s", own)) else out
 }

@@ -259,7 +259,7 @@ name_deaths <- function(out) {
   if (!grepl(form, out$text, perl = TRUE)) return(out)
   columns <- all_columns(out$study)
   if (any(vapply(columns, function(col) grepl("mortal|death|died|dead|fatal|surviv", tolower(col$name)), NA))) return(out)
-  at <- Filter(function(col) length(col$levels) > 2 && sum(tolower(col$levels) %in% c("died", "dead", "deceased", "death")) == 1, columns)
+  at <- Filter(function(col) length(col$levels) >= 2 && sum(tolower(col$levels) %in% c("died", "dead", "deceased", "death")) == 1, columns)
   if (length(at) != 1) return(out)
   level <- at[[1]]$levels[tolower(at[[1]]$levels) %in% c("died", "dead", "deceased", "death")]
   out$text <- sub(form, sprintf("share with %s %s", at[[1]]$name, level), out$text, perl = TRUE)

@@ -174,6 +174,11 @@ paired_columns <- function(state, mentions) {
       "]?[0-9]+|before|after|pre|post|baseline|followup|follow_up|start|end|autumn|winter|spring|summer)([_. ",
       "](kg|g|mg|lb|cm|mm|m|mmhg|bpm|pct))?$"),
       "", tolower(names))
+  # (questions that are only numbered, "Q1" and "Q7", are one measure only where they are answered in the same words)
+  columns <- match(names, state$vocabulary$columns$name)
+  answers <- lapply(columns, function(j) sort(unique(state$vocabulary$values$level[state$vocabulary$values$column == j])))
+  worded <- state$vocabulary$columns$kind[columns] == "ordered"
+  if (any(worded) && (!all(worded) || length(unique(answers)) > 1)) return(FALSE)
   if (all(stems == stems[1]) && nzchar(stems[1])) return(TRUE)
   timed <- timed_at_start(names)
   if (!is.null(timed) && nrow(timed) == length(names) && length(unique(timed$stem)) == 1) return(TRUE)

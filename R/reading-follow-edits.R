@@ -6,7 +6,7 @@
 #' @section Shape: A verdict, or NULL when the words are none of these.
 #' @noRd
 edit_by_words <- function(text, previous, history) {
-  rules <- list(start_again, go_back, show_again, ask_rows, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance,
+  rules <- list(start_again, go_back, show_again, ask_rows, ask_number, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance,
     ask_odds, ask_side, ask_pair_rows, ask_pairs, ask_write_up, ask_curve, ask_at_value,
     ask_interaction, ask_bound)
   for (rule in rules) {
@@ -56,6 +56,20 @@ ask_rows <- function(text, previous, history) {
   r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL)
   r$extra <- r$extra[intersect(names(r$extra), c("conf_level"))]
   # a look aside: what follows goes on from the answer before it
+  r$extra$aside <- TRUE
+  new_verdict("answered", continued(r))
+}
+
+#' "how many is that": the rows that are in play
+#' @noRd
+ask_number <- function(text, previous, history) {
+  if (!grepl("^(and |so |but )?how many (rows |cases |patients |people |of them |records )?(is|are|was|were) (that|those|they|these|it|there|left|in play)( in all| altogether)?$",
+             text, ignore.case = TRUE, perl = TRUE)) return(NULL)
+  r <- previous
+  r$task <- "frequency"
+  r$outcome <- r$by <- r$predictors <- r$adjust_for <- character()
+  r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL); r["top"] <- list(NULL); r["time"] <- list(NULL)
+  r$extra <- r$extra[intersect(names(r$extra), c("conf_level"))]
   r$extra$aside <- TRUE
   new_verdict("answered", continued(r))
 }
@@ -114,9 +128,11 @@ ask_highest <- function(text, previous, history) {
   r["method_asked"] <- list(NULL)
   low <- grepl("^(lowest|smallest|worst|least|last)$", hit[3], ignore.case = TRUE)
   judged <- tolower(hit[3]) %in% c("best", "worst")
-  worse <- more_is_worse(r$outcome) || less_is_better(r$outcome)
+  # (of shares it is what the event is called that is good or bad)
+  event <- if (length(r$extra$event)) as.character(unlist(r$extra$event$value))
+  worse <- any(vapply(c(r$outcome, event), function(said) more_is_worse(said) || less_is_better(said), NA))
   r$top <- list(n = 1L, order = if (xor(low, judged && worse)) "lowest" else "highest")
-  if (judged) r$assumed <- c(r$assumed, sprintf("Took more %s to be %s.", r$outcome, if (worse) "worse" else "better, which the data does not say"))
+  if (judged) r$assumed <- c(r$assumed, sprintf("Took more %s to be %s.", if (length(event)) paste(r$outcome, "=", event[1]) else r$outcome, if (worse) "worse" else "better, which the data does not say"))
   new_verdict("answered", continued(r))
 }
 

@@ -531,7 +531,7 @@ edit_columns <- function(state, mentions, r) {
       if (r$task == "frequency" && length(r$extra$event)) r$extra$shares <- TRUE
       next
     }
-    if (adds && r$task == "predict") { r$predictors <- unique(c(r$predictors, name)); next }
+    if (adds && r$task %in% c("predict", "drivers")) { r$predictors <- unique(c(r$predictors, name)); next }
     if (r$task == "relate") { if (identical(r$outcome, name)) next; r$predictors <- name; next }
     # "what about the follow-up", of a model that compares groups: another outcome
     other <- says(state, "^(and |so )*(what|how) about\\b") && length(r$outcome) == 1 && kind %in% c("number", "count") &&

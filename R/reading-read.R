@@ -265,7 +265,9 @@ baseline_said <- function(text, vocabulary) {
 feelings_said <- function(text, vocabulary) {
   nouns <- c(satisfied = "satisfaction", happy = "happiness", confident = "confidence", stressed = "stress", engaged = "engagement",
              motivated = "motivation", anxious = "anxiety", worried = "worry", tired = "tiredness", committed = "commitment")
-  known <- function(noun) stem_words(noun) %in% vocabulary$terms$stem
+  # (what a question put to people asks about is known by its noun, too)
+  spoken <- unlist(strsplit(vocabulary$phrases$phrase, " ", fixed = TRUE))
+  known <- function(noun) stem_words(noun) %in% vocabulary$terms$stem || stem_words(noun) %in% spoken
   # happiness that is measured as satisfaction, and its forms in one word
   if (!known("happiness") && known("satisfaction")) {
     text <- gsub("(?i)\\bhappi(er|est)\\b", "\\1 satisfied", gsub("(?i)\\bhappy\\b", "satisfied", text, perl = TRUE), perl = TRUE)

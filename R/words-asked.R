@@ -3,9 +3,16 @@
 #' Does a text read as a question put to those who answered?
 #' @noRd
 reads_as_asked <- function(text) {
-  plain <- trimws(tolower(gsub("[_.]+", " ", text)))
+  plain <- without_lead(trimws(tolower(gsub("[_.]+", " ", text))))
   grepl("^(how|what|which|where|who|whom|when|why|do|does|did|have|has|are|is|were|was|would|will|can|could|please rate|rate)\\b.*\\b(you|your|we|us|our|this|it|there|the|i|my)\\b",  # nolint: line_length_linter.
         plain) & (grepl("\\?", plain) | stringi::stri_count_words(plain) >= 4)
+}
+
+#' A question without the words that only lead to it ("Overall,", "In general,", "Q3:")
+#' @noRd
+without_lead <- function(plain) {
+  sub("^(?:q?[0-9]+[a-z]?[.:) -]+ *)?(?:overall|in general|generally|generally speaking|all in all|thinking (?:about|of) [^,]+|on a scale (?:of|from) [^,]+|in the (?:last|past) [^,]+|and|so|please (?:rate|tell us|indicate)(?: -|:)?)[, :-]+ *(?=how|what|which|where|who|when|do|did|have|are|is|would|the|i )", "",  # nolint: line_length_linter.
+      plain, perl = TRUE)
 }
 
 #' What a question asks about, as people call the column afterwards, the best name first
@@ -15,9 +22,9 @@ reads_as_asked <- function(text) {
 #' @noRd
 spoken_names <- function(text) {
   if (!reads_as_asked(text)) return(character())
-  plain <- tolower(gsub("\\([^)]*\\)|\\[[^]]*\\]", " ", gsub("[_.]+", " ", text)))
-  plain <- trimws(gsub("[^[:alnum:]'\u2019 -]+", " ", plain))
-  plain <- gsub("\\s+", " ", plain)
+  plain <- without_lead(trimws(tolower(gsub("\\s+", " ", text))))
+  plain <- gsub("\\([^)]*\\)|\\[[^]]*\\]", " ", gsub("[_.]+", " ", plain))
+  plain <- gsub("\\s+", " ", trimws(gsub("[^[:alnum:]'\u2019 -]+", " ", plain)))
   for (rule in asked_rules()) {
     hit <- stringi::stri_match_first_regex(plain, rule$form)[1, ]
     if (!is.na(hit[1])) return(trimws(unique(rule$names(trimws(ifelse(is.na(hit[-1]), "", hit[-1]))))))

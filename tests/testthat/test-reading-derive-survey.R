@@ -47,3 +47,48 @@ test_that("the label of a code tells the age", {
   a <- ask(s, "are younger people more likely to use the bus")
   expect_setequal(unlist(reading(a)[c("outcome", "by", "predictors")]), c("D3", "Q5_bus"))
 })
+
+# A survey as tools for forms export it: names, then a line of questions, then answers in words.
+exported <- function(n = 120) {
+  set.seed(12)
+  sat <- c("Very dissatisfied", "Dissatisfied", "Neither satisfied nor dissatisfied", "Satisfied", "Very satisfied")
+  agree <- c("Strongly disagree", "Somewhat disagree", "Neither agree nor disagree", "Somewhat agree", "Strongly agree")
+  ways <- c("Email", "Phone", "Chat")
+  data.frame(ResponseId = sprintf("R_%04d", 1:n), Q1 = sample(c("18-24", "25-34", "35-44", "45+"), n, TRUE), Q2 = sample(c("Female", "Male"), n, TRUE),
+    Q3 = sample(sat, n, TRUE), Q4_1 = sample(agree, n, TRUE), Q4_2 = sample(agree, n, TRUE), Q5 = sample(0:10, n, TRUE),
+    Q6 = vapply(1:n, function(i) paste(ways[sort(sample(3, sample(1:3, 1)))], collapse = ","), ""),
+    Q8 = sample(c("it was quite fine", "too slow and nobody answered", "great staff very helpful", "the waiting time was long"), n, TRUE))
+}
+export_file <- function(d, env = parent.frame()) {
+  labels <- c("Response ID", "What is your age?", "What is your gender?", "Overall, how satisfied are you with our service?",
+    "Please rate: - The staff was friendly", "Please rate: - I got the help I needed", "How likely are you to recommend us?",
+    "Which channels have you used? (Select all that apply)", "Any other comments?")
+  head <- data.frame(as.list(labels))
+  names(head) <- names(d)
+  d[] <- lapply(d, as.character)
+  local_data(rbind(head, d), env = env)
+}
+
+test_that("a survey with its questions in the second line is asked in words", {
+  d <- exported()
+  s <- open_study(export_file(d))
+  b <- codebook(s)
+  expect_equal(as.list(s)$tables[[1]]$rows, nrow(d))
+  expect_equal(b$kind[match(c("Q3", "Q4_1", "Q5", "Q8"), b$column)], c("ordered", "ordered", "count", "text"))
+  scored <- match(d$Q3, c("Very dissatisfied", "Dissatisfied", "Neither satisfied nor dissatisfied", "Satisfied", "Very satisfied"))
+  expect_equal(value_of(ask(s, "how satisfied are people overall"), "estimate"), mean(scored), tolerance = 1e-9)
+  a <- ask(s, "are women more satisfied than men")
+  expect_equal(as.list(a)$reading[c("outcome", "by")], list(outcome = list("Q3"), by = list("Q2")), ignore_attr = TRUE)
+  expect_equal(value_of(ask(s, "do people agree that the staff was friendly"), "estimate"), mean(d$Q4_1 %in% c("Somewhat agree", "Strongly agree")), tolerance = 1e-9)
+  a <- ask(s, "which channel is used most")
+  used <- vapply(c("Email", "Phone", "Chat"), function(w) sum(grepl(w, d$Q6)), 1)
+  expect_equal(sort(as.numeric(table_of(a, "counts")$n)), sort(unname(used)))
+  # an age band and a frequency are not one measure
+  expect_false(identical(as.list(ask(s, "compare Q1 and Q3"))$method$id, "wilcoxon_signed_rank"))
+})
+
+test_that("people counted in rows of accidents are added up", {
+  d <- data.frame(date = as.Date("2023-01-01") + 1:60 * 5, severity = rep(c("slight", "serious"), 30), injured = rep(0:4, 12))
+  a <- ask(open_study(local_data(d)), "how many people were injured")
+  expect_equal(value_of(a, "estimate"), sum(d$injured))
+})

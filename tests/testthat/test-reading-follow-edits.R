@@ -239,3 +239,19 @@ test_that("an interaction by name and a further grouping are added to what stand
   expect_equal(reading(b)$by, c("arm", "sex"))
   expect_equal(method_of(b), "anova_two_way")
 })
+
+test_that("worst of an event, the number of rows in play, and a column added to what may explain", {
+  set.seed(21)
+  d <- data.frame(ward = sample(c("Heart", "Lung", "Bone"), 150, TRUE), age = round(stats::rnorm(150, 66, 12)), icu = sample(c("Y", "N"), 150, TRUE),
+    outcome = sample(c("Home", "Died"), 150, TRUE, c(0.8, 0.2)), los_days = stats::rpois(150, 7))
+  s <- open_study(local_data(d))
+  a <- ask(ask(s, "mortality by ward"), "which is the worst")
+  died <- tapply(d$outcome == "Died", d$ward, mean)
+  expect_match(paste(format(a), collapse = " "), names(died)[which.max(died)])
+  expect_equal(as.list(a)$reading$top$order, "highest")
+  b <- ask(ask(ask(s, "mortality by ward"), "only over 70"), "how many is that")
+  expect_equal(value_of(b, "n"), sum(d$age > 70))
+  c <- ask(ask(ask(s, "what predicts length of stay"), "drop age"), "add age")
+  expect_equal(as.list(c)$reading$outcome[[1]], "los_days")
+  expect_true("age" %in% unlist(as.list(c)$reading$predictors))
+})
