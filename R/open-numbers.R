@@ -135,7 +135,7 @@ clock_style <- function(name, values) {
                         "minutes|response_time|wait|delay|reaction|completion|race|result|marathon"), tolower(name))
   day <- max(first) < 24 && !lasts && grepl("time|clock|hour|start|end|arriv|depart|begin|opened|closed|bed|wake|sunrise|sunset|admitted|at$",
     tolower(name))
-  if (day) return(style(c(1, 1 / 60, 1 / 3600)[seq_len(n)], "h", "times of day, in hours after midnight"))
+  if (day) return(style(c(1, 1 / 60, 1 / 3600)[seq_len(n)], "o'clock", "times of day, in hours after midnight"))
   if (n == 3) return(style(c(60, 1, 1 / 60), "min", "durations (hours:minutes:seconds), in minutes"))
   if (lasts && max(first) < 24 && all(nchar(vapply(parts, `[[`, "", 1)) == 2) && max(first) < 10) return(style(c(60, 1), "min",
     "durations (hours:minutes), in minutes"))

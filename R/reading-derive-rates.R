@@ -3,7 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_rates <- function() {
-  list(turn("[0-9] ?(%|per ?cent)", percent_of_whole), turn("\\brates?\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
+  list(turn("[0-9] ?(%|per ?cent)", percent_of_whole), turn("\\b(rates?|success)\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
        turn("\\b(per|for each|for every)\\b", mean_per_unit), turn("\\b(never|ever|at least once|at least one|one or more|any)\\b", units_that_never))
 }
 
@@ -50,12 +50,12 @@ part_in_text <- function(study, text) {
 #' "the scrap rate by machine": per part made
 #' @noRd
 rate_of_part <- function(out) {
-  form <- "(?i)\\b(?:the )?(?:overall |total |average |mean )?((?:[\\p{L}_]+ ){1,3}?)rates?\\b(?! (?:per|of|ratio))"
+  form <- "(?i)\\b(?:the )?(?:overall |total |average |mean )?((?:[\\p{L}_]+ ){1,3}?)(?:rates?|success)\\b(?! (?:per|of|ratio))"
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1]) || any(vapply(all_columns(out$study), function(col) grepl("(^|[_. ])rate", tolower(col$name)), NA))) return(out)
   found <- part_in_text(out$study, hit[2])
   if (is.null(found) || !endsWith(trimws(hit[2]), found$said)) return(out)
-  said <- sub(paste0("^.*?(?=(the )?(overall |total |average |mean )?", as_literal(found$said), " rates?$)"), "", hit[1], perl = TRUE, ignore.case = TRUE)  # nolint: line_length_linter.
+  said <- sub(paste0("^.*?(?=(the )?(overall |total |average |mean )?", as_literal(found$said), " (rates?|success)$)"), "", hit[1], perl = TRUE, ignore.case = TRUE)  # nolint: line_length_linter.
   # a table of rates is easier read in hundredths
   out$rate_wish <- 100
   reworded(out, sub(said, sprintf("%s per %s", found$part, found$whole), out$text, fixed = TRUE),

@@ -8,7 +8,9 @@ turns_of_trade <- function() {
        turn("\\bper (dollar|euro|pound|usd|eur|gbp)\\b", per_money_spent), turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b",
          pieces_times_price),
        turn("^ *how many\\b", how_many_different), turn("\\bages? at\\b", age_at_event), turn("\\bin (the )?\\p{L}+", inside_of),
-       turn("\\bper day\\b", per_day_of_stay), turn("\\b(growth|grow|grew|grown|shrank|shrunk)\\b", growth_of_set))
+       turn("^ *how much (does|do|would|did)\\b.*\\b(extra|additional|further|more|each|every|one)\\b", one_more_adds),
+       turn("^ *(the )?(worst|best) (day|week|month|year|quarter)\\b", worst_period), turn("\\bwith\\b.*date|\\bwith (the )?\\p{L}+ date", along_date),
+       turn("\\b(delayed|late|overdue|behind) by\\b", late_by), turn("\\bper day\\b", per_day_of_stay), turn("\\b(growth|grow|grew|grown|shrank|shrunk)\\b", growth_of_set))
 }
 
 #' The one numeric column of which a name says some words
@@ -160,4 +162,47 @@ growth_of_set <- function(out) {
   done <- with_moved(out, sets[[1]], name, FALSE)
   if (!has_column(done$study, name)) return(out)
   reworded(done, text)
+}
+
+#' "how much does an extra study hour add to the post score, given the pre score": the effect of the one on the other
+#' @noRd
+one_more_adds <- function(out) {
+  form <- "(?i)^ *how much (?:does|do|would|did) (?:an? |each |every |one )?(?:extra |additional |further |more |one )?([\\p{L}_ ]+?) (?:adds?|contributes?|brings?|costs?|is worth|raises?|lowers?|increases?|reduces?|changes?)(?: to)? (?:the )?([\\p{L}_ ]+?)(?:,? (?:given|adjusting for|adjusted for|controlling for|holding|accounting for|allowing for) (?:the )?(.+?)(?: constant| fixed)?)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  numeric <- numeric_columns(out$study)
+  x <- column_in_text(numeric, hit[2], kin_phrases(out$study, hit[2])); y <- column_in_text(numeric, hit[3], kin_phrases(out$study, hit[3]))
+  if (is.null(x) || is.null(y) || x$name == y$name) return(out)
+  z <- if (!is.na(hit[4])) column_in_text(all_columns(out$study), hit[4], kin_phrases(out$study, hit[4]))$name
+  reworded(out, sprintf("effect of %s on %s%s", x$name, y$name, if (is.null(z)) (if (is.na(hit[4])) "" else paste(" adjusting for", hit[4])) else paste(" adjusting for", z)))
+}
+
+#' "worst day for delays": days by their average
+#' @noRd
+worst_period <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:the )?(worst|best) (day|week|month|year|quarter)(?: (?:for|of|in terms of) (?:the )?(.+?))[?.! ]*$")[1, ]
+  if (is.na(hit[1]) || length(date_columns(out$study)) != 1) return(out)
+  found <- column_in_text(numeric_columns(out$study), hit[4], kin_phrases(out$study, hit[4]))
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[4]))) return(out)
+  bad <- more_is_worse(found$name) || less_is_better(found$name)
+  high <- (tolower(hit[2]) == "worst") == bad
+  reworded(out, sprintf("which %s had the %s average %s", hit[3], if (high) "highest" else "lowest", found$name),
+           sprintf("Took more %s to be %s.", found$name, if (bad) "worse" else "better"))
+}
+
+#' "does clutch size decline with lay date": over the time that the date tells
+#' @noRd
+along_date <- function(out) {
+  dates <- date_columns(out$study)
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:do|does|did) (?:the )?(.+?) (?:decline|decrease|fall|drop|increase|rise|grow|change|vary|go up|go down)s? with (?:the )?([\\p{L}_ ]+?)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  if (is.na(hit[1]) || length(dates) != 1 || !any(stems_of(hit[3])[[1]] %in% name_stems(dates))) return(out)
+  found <- column_in_text(numeric_columns(out$study), hit[2], kin_phrases(out$study, hit[2]))
+  if (is.null(found)) out else reworded(out, sprintf("%s over time", found$name), sprintf("Took %s as the time.", dates))
+}
+
+#' "flights delayed by more than 15 minutes": what stands behind "by" is an amount, no group
+#' @noRd
+late_by <- function(out) {
+  out$text <- gsub("(?i)\\b(delayed|late|overdue|behind) by (?=(?:more|less|at|over|under|fewer|up to|[0-9]))", "\\1 ", out$text, perl = TRUE)
+  out
 }

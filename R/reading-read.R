@@ -468,6 +468,13 @@ decide_reading <- function(state, mentions) {
                                                       "\"40 % against 55 %\" or \"a correlation of 0.3\".")))
   }
   if (isTRUE(reading$extra$open_measure)) return(measure_verdict(state, reading))
+  # "excluding early departures": something is to be left out, and no condition says what
+  left_out <- "\\b(excluding|except for|leaving out|other than|not counting|disregarding)\\b"
+  if (says(state, left_out) && !length(reading$filters) && !says(state, "\\b(missing|outliers?|incomplete|blanks?|empty|unknown|intercept)\\b") &&
+      reading$task %in% c("describe", "frequency", "compare", "relate", "rank", "trend")) {
+    return(new_verdict("needs_choice", reading, paste("It is not clear which rows are to be left out. Say it as a condition, such as \"where",
+                                                      "COLUMN is not LEVEL\" or \"with COLUMN above 0\".")))
+  }
   if (!is.null(state$flags$period_left_out)) {
     return(new_verdict("needs_choice", reading,
         sprintf("Leaving out %s is not read in a question. Name the period to keep, or leave the rows out beforehand with an amendment.",

@@ -17,7 +17,8 @@ kind_of_names <- function(state, names) kind_at(state, match(names, state$vocabu
 lexicon_at <- function(state, kind, id = NULL) which(state$type == "lexicon" & vapply(state$items, has_lex, NA, kind, id))
 
 use_items <- function(state, at) {
-  state$used[at] <- TRUE
+  # (what follows a bound may lie behind the end)
+  state$used[at[at >= 1 & at <= state$n]] <- TRUE
   state
 }
 

@@ -4,13 +4,12 @@
 #' of every
 #' source. Nothing is changed in the files, and nothing leaves the machine.
 #'
-#' @param x Paths of files, a folder, a data frame, a named list of data frames, or a DBI connection. Files: CSV,
-#'   TSV and other
-#'   delimited text in any usual encoding, also gzipped or in a ZIP archive; XLSX and XLS workbooks; SAV, DTA,
-#'   XPT and SAS7BDAT
-#'   with their labels; JSON records, NDJSON, Dataset-JSON and Frictionless data packages; Parquet; SQLite; DuckDB (with its package installed). A
-#'   codebook (CSV or
-#'   DDI-Codebook XML) among them, or beside the data as `NAME_codebook.csv`, is applied.
+#' @param x Paths of files, a folder, a data frame, a named list of data frames, or a DBI connection. Files: CSV, TSV and other delimited
+#'   text in any usual encoding, also gzipped or in a ZIP archive, with names in several lines or none, notes below the table, or columns
+#'   of fixed width; XLSX, XLS and ODS workbooks, several tables in a sheet too; tables of HTML pages; SAV, DTA, XPT and SAS7BDAT with
+#'   their labels; JSON records or columns, NDJSON, Dataset-JSON and Frictionless data packages; Parquet; SQLite; DuckDB (with its package
+#'   installed). Tables with the same columns (one for each year, or sheet) become one table with a column that says which a row is from.
+#'   A codebook (CSV or DDI-Codebook XML) among them, or beside the data as `NAME_codebook.csv`, is applied.
 #' @param query An SQL query for a DBI connection; `NULL` reads its tables.
 #' @param name Name of the table when `x` is a data frame.
 #' @param logbook Path of a JSON Lines file to which amendments, questions and results are appended; `NULL` for none.

@@ -40,7 +40,8 @@ read_lexicon <- function(language = "en") {
        months = unlist(numbers$months),
        known = unique(gsub("'", "", c(unlist(words), unlist(strsplit(phrases$words, " ")), names(numbers$words),
                                       names(numbers$months),
-                                      unlist(lapply(adjectives, `[[`, "words"))))))
+                                      unlist(lapply(adjectives, `[[`, "words"))))),
+       qualities = setdiff(unlist(lapply(adjectives, `[[`, "words")), c(unlist(words), unlist(strsplit(phrases$words, " ")))))
 }
 
 #' "the 90th percentile"; the quartiles and the median have names of their own

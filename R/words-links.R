@@ -286,7 +286,8 @@ adjective_links <- function(tokens, vocabulary) {
     telling <- vocabulary$terms$source == "name" & vocabulary$terms$weight > 0.3 | vocabulary$terms$source == "label" & coded[vocabulary$terms$column]
     terms <- vocabulary$terms[telling, , drop = FALSE]
     columns <- unique(terms$column[terms$stem %in% rows$noun])
-    columns <- columns[vocabulary$columns$kind[columns] %in% c("number", "count", "ordered")]
+    # (a time of day is neither long nor short)
+    columns <- columns[vocabulary$columns$kind[columns] %in% c("number", "count", "ordered") & !vocabulary$columns$unit[columns] %in% "o'clock"]
     found <- rows$noun %in% terms$stem[terms$column %in% columns]
     if (!length(columns)) {
       # "slowest", where one column alone counts time

@@ -15,7 +15,7 @@ test_that("durations and times of day are numbers with a unit that says so", {
   clock <- function(name, values) { style <- internal("clock_style")(name, values); list(style$unit, internal("as_numbers")(values, style)) }
   expect_equal(clock("call duration", c("01:30:00", "00:00:45")), list("min", c(90, 0.75)))
   expect_equal(clock("finish", c("52:30", "61:15")), list("min", c(52.5, 61.25)))
-  expect_equal(clock("arrival_time", c("08:30", "17:45")), list("h", c(8.5, 17.75)))
+  expect_equal(clock("arrival_time", c("08:30", "17:45")), list("o'clock", c(8.5, 17.75)))
   expect_null(internal("clock_style")("ratio", c("1:30", "2:45")))
   d <- data.frame(caller = sprintf("c%d", 1:12), call_duration = sprintf("00:%02d:30", 1:12))
   s <- open_study(local_data(d))

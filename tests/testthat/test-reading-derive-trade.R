@@ -71,3 +71,34 @@ test_that("who has no row at all is not counted among the rows", {
   s <- open_study(local_data(d))
   for (q in c("how many customers never ordered", "how many customers ordered in both years")) expect_false(as.list(ask(s, q))$status == "answered", info = q)
 })
+
+flown <- function() {
+  set.seed(91)
+  n <- 150
+  d <- data.frame(carrier = sample(c("AX", "BX", "CX"), n, TRUE), dep_time = sprintf("%02d:%02d", sample(5:22, n, TRUE), sample(0:59, n, TRUE)),
+    delay_min = round(stats::rexp(n, 1 / 18) - 6), date = as.Date("2024-02-01") + sample(0:29, n, TRUE), study_hours = round(stats::rgamma(n, 3, 0.4), 1))
+  d$math_pre <- round(stats::rnorm(n, 60, 12)); d$math_post <- round(d$math_pre + 4 + d$study_hours + stats::rnorm(n, 0, 5))
+  d
+}
+
+test_that("delays: by more than, punctual, and the worst day", {
+  d <- flown()
+  s <- open_study(local_data(d))
+  expect_equal(value_of(ask(s, "share of flights delayed by more than 15 minutes"), "estimate"), mean(d$delay_min > 15), tolerance = 1e-9)
+  expect_equal(value_of(ask(s, "which carrier is the most punctual"), "estimate"), min(tapply(d$delay_min, d$carrier, mean)), tolerance = 1e-9)
+  expect_equal(value_of(ask(s, "worst day for delays"), "estimate"), max(tapply(d$delay_min, d$date, mean)), tolerance = 1e-9)
+  # a time of day is not long
+  expect_false("dep_time" %in% unlist(as.list(ask(s, "do longer flights have longer delays"))$reading[c("outcome", "predictors")]))
+  for (q in c("how many flights left early", "average delay excluding early departures")) expect_false(as.list(ask(s, q))$status == "answered", info = q)
+})
+
+test_that("what one more adds is a slope, and a number along a date is a trend", {
+  d <- flown()
+  s <- open_study(local_data(d))
+  a <- ask(s, "how much does an extra study hour add to math_post, given math_pre")
+  fit <- stats::lm(math_post ~ study_hours + math_pre, d)
+  expect_true(any(abs(as.numeric(table_of(a, "coefficients")$estimate) - stats::coef(fit)[["study_hours"]]) < 1e-8))
+  expect_retraces(a)
+  a <- ask(s, "does delay_min increase with date")
+  expect_equal(as.list(a)$method$id, "linear_trend")
+})
