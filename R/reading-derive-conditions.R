@@ -392,3 +392,10 @@ day_of_only_month <- function(out) {
   if (length(months) != 1) return(out)
   reworded(out, gsub(form, sprintf("\\1 \\2 %s", months), out$text, perl = TRUE), sprintf("Days are those of %s, the only month in the data.", months))  # nolint: line_length_linter.
 }
+
+#' The plain word for a bound that is said: "more than" and "over" are "above"
+#' @noRd
+plain_bound <- function(said) {
+  c("more than" = "above", over = "above", above = "above", "fewer than" = "below", "less than" = "below", under = "below", below = "below",
+    "at least" = "at least", "at most" = "at most", exactly = "=", only = "=")[[tolower(said)]]
+}

@@ -102,8 +102,7 @@ chance_of_bound <- function(out) {
   form <- "(?i)^ *(?:what is |what's |how high is )?(?:the )?(?:probability|chance|likelihood|risk) (?:of|for) (?:having |getting |finding |seeing )?(more than|fewer than|less than|at least|over|under|above|below) ([0-9.]+)(?: or more)? (?:[%] |(?:kg|g|mg|lb|cm|mm|m|km|l|ml|days|hours|minutes|eur|usd|gbp) )?([\\p{L}_ ]+?)(?= (?:with|in|for|on|at|under|by|among|when|where)\\b|[?.! ]*$)(.*?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1]) || is.null(numeric_in_text(out$study, hit[4]))) return(out)
-  bound <- c(`more than` = "above", `fewer than` = "below", `less than` = "below", `at least` = "at least", over = "above", under = "below",
-             above = "above", below = "below")[[tolower(hit[2])]]
+  bound <- plain_bound(hit[2])
   reworded(out, sprintf("share of rows with %s %s %s%s", hit[4], bound, hit[3], sub("(?i)^ with ", " for ", hit[5], perl = TRUE)))
 }
 

@@ -66,8 +66,7 @@ bound_of_index <- function(out, noun) {
   if (is.na(hit[1]) || !grepl("^[0-9]+$", hit[3]) && !tolower(hit[3]) %in% names(english$numbers)) return(out)
   index <- index_of(out$study, hit[4])
   name <- paste0(index$unit, "_occurrences")
-  sign <- c(`at least` = "at least", `more than` = "above", over = "above", `fewer than` = "below", `less than` = "below", `at most` = "at most", exactly = "=")  # nolint: line_length_linter.
-  plain <- sprintf("with %s %s %s", name, sign[[tolower(hit[2])]], format_plain(word_number(hit[3])))
+  plain <- sprintf("with %s %s %s", name, plain_bound(hit[2]), format_plain(word_number(hit[3])))
   out$told <- c(out$told, sprintf("Took %s to mean the rows of each %s.", quoted(trimws(hit[1])), index$unit))
   with_derived(out, name, "rows_each", index$unit, sub(hit[1], plain, out$text, fixed = TRUE))
 }

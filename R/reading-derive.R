@@ -963,8 +963,7 @@ rows_of_ids <- function(out) {
     text <- sub(sprintf("^(.+ with %s above 1) *: *how many\\??$", name), "how many \\1", text)
   } else {
     count <- word_number(hit[!is.na(hit)][length(hit[!is.na(hit)])])
-    op <- c(`more than` = "above", over = "above", `at least` = "at least", `fewer than` = "below", `less than` = "below", exactly = "of exactly",
-            only = "of exactly")[[tolower(hit[2])]]
+    op <- sub("^=$", "of exactly", plain_bound(hit[2]))
     text <- sub(hit[1], sprintf(" with %s %s %s", name, op, count), out$text, fixed = TRUE)
   }
   derived_in(out, own[[1]]$table, name, "rows_each", own[[1]]$name, gsub(" +", " ", text))

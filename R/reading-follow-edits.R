@@ -445,9 +445,8 @@ ask_bound <- function(text, previous, history) {
   if (is.na(hit[1]) || !identical(previous$task, "frequency") || is.null(event) || !is_bound(event) && !is.numeric(event$value)) return(NULL)
   # a condition on another number would leave open which of the two is meant
   if (any(vapply(previous$filters, is_bound, NA))) return(NULL)
-  signs <- c(over = ">", above = ">", "more than" = ">", under = "<", below = "<", "less than" = "<", "fewer than" = "<", "at least" = ">=",
-             "at most" = "<=", exactly = "==")
+  signs <- c(above = ">", below = "<", "at least" = ">=", "at most" = "<=", "=" = "==")
   r <- previous
-  r$extra$event <- new_filter(event$column, signs[[tolower(hit[2])]], as.numeric(hit[3]))
+  r$extra$event <- new_filter(event$column, signs[[plain_bound(hit[2])]], as.numeric(hit[3]))
   new_verdict("answered", continued(r))
 }

@@ -218,7 +218,7 @@ single_item <- function(i, tokens, vocabulary) {
     else if (tokens$stem[i] %in% vocabulary$entities) "entity"
     else if (tokens$norm[i] %in% lexicon$telling) "unknown"
     # a quality ("punctual") that no column measures is not passed over
-    else if (tokens$norm[i] %in% lexicon$qualities && !tokens$stem[i] %in% lexicon$filler) "unknown"
+    else if (tokens$norm[i] %in% lexicon$qualities && !tokens$stem[i] %in% lexicon$filler && !identical(tokens$norm[max(1, i - 1)], "how")) "unknown"
     else if (tokens$norm[i] %in% lexicon$known || (tokens$stem[i] %in% lexicon$filler && !names_a_quality(tokens$norm[i]))) "filler"
     else if (is_unit_word(tokens$norm[i])) "unit"
     # a single letter after "by" or "on" stands where a column is named

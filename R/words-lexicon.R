@@ -41,7 +41,9 @@ read_lexicon <- function(language = "en") {
        known = unique(gsub("'", "", c(unlist(words), unlist(strsplit(phrases$words, " ")), names(numbers$words),
                                       names(numbers$months),
                                       unlist(lapply(adjectives, `[[`, "words"))))),
-       qualities = setdiff(unlist(lapply(adjectives, `[[`, "words")), c(unlist(words), unlist(strsplit(phrases$words, " ")))))
+       # (relations are strong and weak, too)
+       qualities = setdiff(unlist(lapply(adjectives, `[[`, "words")), c(unlist(words), unlist(strsplit(phrases$words, " ")), "strong", "stronger",
+                                                                        "strongest", "weak", "weaker", "weakest")))
 }
 
 #' "the 90th percentile"; the quartiles and the median have names of their own

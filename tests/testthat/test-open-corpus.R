@@ -112,3 +112,53 @@ test_that("line ends, headers over two lines, blanks between columns, one column
   expect_match(as.list(s)$findings[[1]]$message, "read as the names of the columns")
   opens("region,2019,2020\nn,1.5,2\ns,2.5,3\n", 2, c("category", "number", "count"))
 })
+
+# Every file below opens with these kinds, and what is computed from it is found again by its script.
+opens_and_retraces <- function(text, kinds, question, expected, name = "data.csv") {
+  s <- open_study(bytes_file(text, name, env = parent.frame()))
+  b <- codebook(s)
+  expect_equal(b$kind, kinds, info = substr(text, 1, 60))
+  a <- ask(s, question)
+  expect_equal(value_of(a, "estimate"), expected, tolerance = 1e-9, info = question)
+  expect_retraces(a)
+}
+
+test_that("exports of other lands and programs give the numbers they hold", {
+  umsatz <- c(1108.5, 2250.25, 9735, 4469.75, 3310.1, 1200)
+  german <- format(umsatz, big.mark = ".", decimal.mark = ",", nsmall = 2, trim = TRUE)
+  opens_and_retraces(paste0("Kunde;Umsatz;Rabatt\n", paste0("K", 1:6, ";", german, " \u20ac;", c("ja", "nein"), "\n", collapse = "")),
+                     c("category", "number", "yes_no"), "mean of Umsatz", mean(umsatz))
+  opens_and_retraces(paste0("acc,net\n", paste0("a", 1:6, ",\"", c("(1,234.50)", "2,345.00", "(99.10)", "12.00", "7.5", "(3)"), "\"\n", collapse = "")),
+                     c("category", "number"), "mean of net", mean(c(-1234.5, 2345, -99.1, 12, 7.5, -3)))
+  opens_and_retraces(paste0("g\tchange\n", paste0(c("a", "b"), "\t", c("\u22123.5", "2.25", "\u22120.5", "4", "1", "\u22127"), "\n", collapse = "")),
+                     c("category", "number"), "mean of change", mean(c(-3.5, 2.25, -0.5, 4, 1, -7)), "data.tsv")
+  opens_and_retraces(paste0("when,kg\n", paste0(c("4/22/2024 7:41 AM", "12/3/2024 12:05 PM", "1/9/2024 11:59 PM", "7/30/2024 1:00 AM"), ",", 1:4 / 4, "\n", collapse = "")),
+                     c("datetime", "number"), "mean of kg", mean(1:4 / 4))
+})
+
+test_that("periods are dates that can be asked by month, quarter and year", {
+  month <- paste(month.abb, 21, sep = "-")
+  sales <- c(12, 15, 11, 18, 22, 25, 27, 24, 19, 16, 14, 30)
+  s <- open_study(local_csv(c("month,sales", paste(month, sales, sep = ","))))
+  expect_equal(codebook(s)$kind[1], "date")
+  a <- ask(s, "total sales by quarter")
+  expect_equal(table_of(a, "time")$sum, as.vector(tapply(sales, rep(1:4, each = 3), sum)))
+  expect_retraces(a)
+  expect_equal(value_of(ask(s, "total sales in march 2021"), "estimate"), 11)
+  q <- paste0("Q", rep(1:4, 2), " ", rep(2021:2022, each = 4))
+  s <- open_study(local_csv(c("quarter,n", paste(q, 11:18, sep = ","))))
+  expect_equal(value_of(ask(s, "total n in 2022"), "estimate"), sum(15:18))
+  # a column that is called day holds names of days, and is asked by its name
+  d <- expand.grid(day = c("Mon", "Tue", "Wed"), week = 1:6)
+  d$sales <- c(5, 9, 7) + d$week
+  d$date <- as.Date("2021-03-01") + 7 * d$week + match(d$day, c("Mon", "Tue", "Wed"))
+  a <- ask(open_study(local_data(d)), "average sales by day")
+  expect_equal(sort(table_of(a, "groups")$mean), sort(as.vector(tapply(d$sales, d$day, mean))))
+})
+
+test_that("a packed file that is none, a page of another kind and unbalanced quotes are civil", {
+  expect_error(open_study(bytes_file("not packed at all", "x.csv.gz")), class = "upbeatquill_error_input")
+  s <- open_study(bytes_file("id\ttext\tx\n1\tHe said \"hi\t2\n2\tno\t3\n3\tyes\t4\n", "q.tsv"))
+  expect_equal(as.list(s)$tables[[1]]$rows, 3)
+  expect_error(open_study(bytes_file("{\"a\": [1,2,", "bad.json")), class = "upbeatquill_error_file_unreadable")
+})
