@@ -10,7 +10,7 @@ turns_of_trade <- function() {
        turn("^ *how many\\b", how_many_different), turn("\\bages? at\\b", age_at_event), turn("\\bin (the )?\\p{L}+", inside_of),
        turn("^ *how much (does|do|would|did)\\b.*\\b(extra|additional|further|more|each|every|one)\\b", one_more_adds),
        turn("^ *(the )?(worst|best) (day|week|month|year|quarter)\\b", worst_period), turn("\\bwith\\b.*date|\\bwith (the )?\\p{L}+ date", along_date),
-       turn("\\b(delayed|late|overdue|behind) by\\b", late_by), turn("\\bper day\\b", per_day_of_stay), turn("\\b(growth|grow|grew|grown|shrank|shrunk)\\b", growth_of_set))
+       turn("\\b(delayed|late|overdue|behind) by\\b", late_by), turn("\\bper days?\\b", per_day_of_stay), turn("\\b(growth|grow|grew|grown|shrank|shrunk)\\b", growth_of_set))
 }
 
 #' The one numeric column of which a name says some words
@@ -127,7 +127,7 @@ per_day_of_stay <- function(out) {
     grepl("day|night|los|stay", tolower(paste(col$name, col$unit))), all_columns(out$study))
   money <- Filter(function(col) grepl("cost|charge|price|bill|expens", tolower(col$name)), numeric_columns(out$study))
   if (length(stay) != 1 || length(money) != 1) return(out)
-  form <- "(?i)^ *(?:what (?:is|was) |show )?(?:the )?(?:average |mean )?(?:costs?|charges?|prices?|bills?|expenses?) per day\\b"
+  form <- "(?i)^ *(?:what (?:is|was) |show )?(?:the )?(?:average |mean )?(?:costs?|charges?|prices?|bills?|expenses?) per days?\\b"
   if (!grepl(form, out$text, perl = TRUE)) return(out)
   reworded(out, sub(form, sprintf("%s per %s", money[[1]]$name, stay[[1]]$name), out$text, perl = TRUE),
            sprintf("Took \"per day\" to be per day of %s.", stay[[1]]$name))

@@ -72,7 +72,10 @@ raw_measure <- function(state, mentions, plan, at, has_sd) {
   units <- unique(columns$unit[measured & nzchar(columns$unit)])
   # (points of a scale are no percentage points, unless these are said)
   if (!grepl("[0-9] ?(percentage|percent|%)[- ]?points?", text)) units <- grep("^percentage points?$|^%$|^points?$", units, value = TRUE, invert = TRUE)  # nolint: line_length_linter.
-  said <- Filter(function(u) grepl(paste0("[0-9] ?", gsub("([^[:alnum:]])", "\\\\\\1", tolower(u)), "([^[:alnum:]]|$)"), text), units)
+  # ("1 day" of a column in days, "500 dollars" of one in USD)
+  money <- c(usd = "dollars?", eur = "euros?", gbp = "pounds?")
+  spoken <- function(u) c(as_literal(tolower(u)), if (grepl("[a-z]{3,}s$", tolower(u))) sub("s$", "", tolower(u)), if (tolower(u) %in% names(money)) money[[tolower(u)]])
+  said <- Filter(function(u) grepl(sprintf("[0-9] ?(%s)([^[:alnum:]]|$)", paste(spoken(u), collapse = "|")), text), units)
   own <- columns$name[measured & columns$unit %in% said]
   together <- any(vapply(state$vocabulary$sets, function(set) all(own %in% set$columns), NA))
   if (length(own) == 1 || length(own) && together) own[1]
@@ -83,7 +86,8 @@ raw_measure <- function(state, mentions, plan, at, has_sd) {
 open_measure <- function(state, plan) {
   if (is.null(plan$effect) || !is.null(plan$of) || !is.null(plan$sd) || !isTRUE(plan$what %in% c("mean", "equivalence"))) return(FALSE)
   if (says(state, "\\b(standardi[sz]ed|effect size|standard deviations?|sds?|cohen\\w*|hedges\\w*|d (=|of))\\b")) return(FALSE)
-  plan$effect >= 3 || says(state, "[0-9] ?(points?|units?|marks?)\\b")
+  plan$effect >= 3 || says(state, paste0("[0-9] ?(points?|units?|marks?|seconds?|minutes?|hours?|days?|weeks?|months?|years?|kg|mg|cm|mm|km|ml|",
+    "lit(re|er)s?|euros?|dollars?|pounds?|mmhg|bpm|degrees?)\\b"))
 }
 
 #' The measures whose difference could be meant

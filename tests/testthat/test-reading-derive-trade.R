@@ -35,6 +35,12 @@ test_that("stays, ages at an event and a ward of yes and no", {
   s <- open_study(local_data(d))
   a <- ask(s, "cost per day by ward")
   expect_equal(table_of(a, "rates")$rate, as.vector(tapply(d$charges_usd, d$ward, sum) / tapply(d$los_days, d$ward, sum)), tolerance = 1e-9)
+  a <- ask(s, "ratio of charges to days by ward")
+  expect_equal(as.list(a)$reading$predictors[[1]], "los_days")
+  # a difference in days is one in the column of days, not a standardised one
+  a <- ask(s, "how many patients per group are needed to detect a difference of 2 days")
+  own <- stats::power.t.test(delta = 2, sd = stats::sd(d$los_days), power = 0.8)$n
+  expect_lt(abs(value_of(a, "n") / 2 - ceiling(own)), 1.5)
   expect_equal(value_of(ask(s, "average age at admission"), "estimate"), mean(d$age), tolerance = 1e-9)
   expect_equal(value_of(ask(s, "how many patients died in icu"), "n"), sum(d$icu == "Y" & d$outcome == "Died"))
   expect_equal(value_of(ask(s, "average length of stay by ward"), "n"), n)
