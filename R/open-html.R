@@ -22,34 +22,6 @@ open_html_table <- function(path, node, place, several) {
   table_of_cells(path, cells, header, if (several) sprintf("%s_%d", base, place) else base, list(format = "html", place = place))
 }
 
-#' A table of texts below its header, with the source that reads it again
-#' @param kept What else the source keeps: its format, and where in the file the table is.
-#' @noRd
-table_of_cells <- function(path, cells, header, name, kept) {
-  head <- header_rows(utils::head(cells[seq_len(nrow(cells)) >= header, , drop = FALSE], 40))
-  names <- head$names %||% cells[header, ]
-  skip <- header - 1L + head$rows
-  columns <- which(!is.na(names))
-  body <- cells[seq_len(nrow(cells)) > skip, columns, drop = FALSE]
-  body <- body[rowSums(!is.na(body)) > 0, , drop = FALSE]
-  if (!nrow(body)) return(NULL)
-  mended <- mend_names(names[columns])
-  data <- data.table::as.data.table(stats::setNames(as.data.frame(body, stringsAsFactors = FALSE), mended))
-  dropped <- totals_row(data)
-  if (dropped) data <- data[seq_len(nrow(data) - 1L), ]
-  list(name = name, data = data, facts = label_facts(mended, head$labels[columns]),
-       source = c(file_source(path, basename(path), kept$format, nrow(data)), kept[setdiff(names(kept), "format")],
-                  list(skip = skip, columns = columns, names = mended, totals = dropped, unnamed = head$rows == 0L)))
-}
-
-#' Labels from a second line of a header, as facts of the columns
-#' @noRd
-label_facts <- function(names, labels) {
-  if (is.null(labels)) return(NULL)
-  told <- !is.na(labels) & labels != names
-  stats::setNames(lapply(labels[told], function(l) list(label = l)), names[told])
-}
-
 #' Text of every cell, those that span several columns repeated; empty cells missing, empty rows left out
 #' @noRd
 html_cells <- function(node) {

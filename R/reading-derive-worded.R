@@ -144,11 +144,11 @@ worded_span <- function(text, layout) {
     if (is.na(hit[1])) next
     ends <- layout$levels[match(tolower(hit[2:3]), tolower(layout$levels))]
     if (i == 2) ends <- rev(ends)
-    if (ends[1] != ends[2]) return(list(ends = ends, text = sub(hit[1], if (i == 2) " @span" else "", text, fixed = TRUE), said = TRUE))
+    if (ends[1] != ends[2]) return(list(ends = ends, text = sub(hit[1], if (i == 2) " @span" else "", text, fixed = TRUE)))
   }
   # (what is over is told by the first and the last occasion)
   over <- "(?i) ?\\b(?:over|during|through|throughout|across|after|following|in the course of) (?:the |this |all )?(?:whole |entire )?(?:year|school year|study|trial|terms?|visits?|time|period|course|programme|program|season|treatment|training|intervention|therapy|workshop|teaching|surgery|operation)\\b"  # nolint: line_length_linter.
-  list(ends = layout$levels[c(1L, length(layout$levels))], text = sub(over, "", text, perl = TRUE), said = FALSE)
+  list(ends = layout$levels[c(1L, length(layout$levels))], text = sub(over, "", text, perl = TRUE))
 }
 
 #' What is asked about the change: of whom, in which groups
