@@ -10,6 +10,7 @@ turns_of_trade <- function() {
        turn("^ *how many\\b", how_many_different), turn("\\bages? at\\b", age_at_event), turn("\\bin (the )?\\p{L}+", inside_of),
        turn("^ *how much (does|do|would|did)\\b.*\\b(extra|additional|further|more|each|every|one)\\b", one_more_adds),
        turn("^ *(the )?(worst|best) (day|week|month|year|quarter)\\b", worst_period), turn("\\bwith\\b.*date|\\bwith (the )?\\p{L}+ date", along_date),
+       turn("\\b(top|bottom) [0-9]", top_of_those), turn("\\bpaying \\p{L}+", paying_ones), turn("^ *(the )?(percentage|percent|relative) ", change_between_levels),
        turn("\\b(delayed|late|overdue|behind) by\\b", late_by), turn("\\bper days?\\b", per_day_of_stay), turn("\\b(growth|grow|grew|grown|shrank|shrunk)\\b", growth_of_set))
 }
 
@@ -205,4 +206,44 @@ along_date <- function(out) {
 late_by <- function(out) {
   out$text <- gsub("(?i)\\b(delayed|late|overdue|behind) by (?=(?:more|less|at|over|under|fewer|up to|[0-9]))", "\\1 ", out$text, perl = TRUE)
   out
+}
+
+#' "average revenue of the top 10 percent of users": those with the most of it
+#' @noRd
+top_of_those <- function(out) {
+  form <- sprintf("(?i)^ *(?:what (?:is|was) )?(?:the )?(average|mean|median|total) ([\\p{L}_ ]+?) (?:of|for|among|by) (?:the )?(top|bottom) ([0-9]+) ?(?:%%|percent|per cent) of (?:the |all )?(%s|rows|[\\p{L}]+s)[?.! ]*$", people_words())  # nolint: line_length_linter.
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  found <- column_in_text(numeric_columns(out$study), hit[3], named_phrases(out$study))
+  other <- column_in_text(numeric_columns(out$study), hit[6], named_phrases(out$study))
+  if (is.null(found) || !is.null(other) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
+  low <- tolower(hit[4]) == "bottom"
+  share <- as.numeric(hit[5]) / 100
+  bound <- stats::quantile(understood(out$study, found$name, found$col$table), if (low) share else 1 - share, na.rm = TRUE, names = FALSE)
+  reworded(out, sprintf("%s %s where %s", hit[2], found$name, bound_words(found$name, if (low) "at most" else "at least", bound)),
+           sprintf("The %s %s %% by %s: rows at or %s %s.", tolower(hit[4]), hit[5], found$name, if (low) "below" else "above", format_plain(signif(bound, 6))))
+}
+
+#' "average revenue per paying user": those of whom something was taken
+#' @noRd
+paying_ones <- function(out) {
+  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)\\bpaying (%s)\\b", people_words()))[1, ]
+  money <- Filter(function(col) grepl("revenue|amount|paid|spend|spent|fee|bill|sales", tolower(col$name)) &&
+    any(understood(out$study, col$name, col$table) == 0, na.rm = TRUE), numeric_columns(out$study))
+  if (is.na(hit[1]) || length(money) != 1) return(out)
+  text <- sub(sprintf("(?i)\\bper %s", as_literal(hit[1])), sprintf("where %s above 0", money[[1]]$name), out$text, perl = TRUE)
+  if (identical(text, out$text)) text <- sub(hit[1], sprintf("%s with %s above 0", hit[2], money[[1]]$name), out$text, fixed = TRUE)
+  reworded(out, text, sprintf("Took %s to be those with %s above 0.", quoted(hit[1]), money[[1]]$name))
+}
+
+#' "percentage increase from none to high fertiliser": the two levels are compared, in what is asked back
+#' @noRd
+change_between_levels <- function(out) {
+  form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:percentage|percent|relative) (?:increase|decrease|change|difference|gain|loss) (?:from|between) (.+?) (?:to|and) (.+?)[?.! ]*$"
+  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  if (is.na(hit[1])) return(out)
+  one <- part_level(hit[2], out$study); two <- part_level(hit[3], out$study)
+  if (is.null(two)) two <- part_level(sub(" [^ ]+$", "", trimws(hit[3])), out$study)
+  if (is.null(one) || is.null(two) || one$column != two$column || one$level == two$level) return(out)
+  reworded(out, sprintf("difference between %s = %s and %s = %s", one$column, one$level, two$column, two$level))
 }

@@ -99,6 +99,16 @@ fill_frequency <- function(state, mentions, r) {
     r$task <- "describe"
     return(fill_describe(state, mentions, r))
   }
+  # "total time spent by plan": what is added up is none of the columns
+  after <- which(norms_of(state) %in% c("total", "sum"))[1] + 1L
+  adds <- !is.na(after) && after <= state$n && state$type[after] == "filler" && !item_norm(state, after) %in% c("number", "count", "amount", "of", "numbers")
+  if (adds && !length(numeric) && !says(state, "\\b(how many|number of|count)\\b")) {
+    r$task <- "describe"
+    r$by <- column_names_of(state, Filter(function(m) can_group(state, m$column), mentions))
+    r["statistic"] <- list("sum")
+    r$extra$missing <- "outcome"
+    return(r)
+  }
   if (asks_for_flow(state)) return(fill_flow(state, mentions, r))
   if (length(items_asked(state, mentions))) return(described_items(state, mentions, fill_items(state, mentions, r)))
   kinds <- distinct_asked(state, mentions)

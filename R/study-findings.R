@@ -31,10 +31,28 @@ file_rows <- function(table, rows) if (is.null(table$kept)) rows else table$kept
 
 table_findings <- function(table) {
   columns <- Filter(function(col) !identical(col$used, FALSE), table$columns)
-  c(source_findings(table), cells_finding(table), repeated_rows_finding(table),
-    unlist(lapply(columns, column_findings, table = table), recursive = FALSE, use.names = FALSE),
+  turned <- lying_finding(table, columns)
+  c(turned, source_findings(table), cells_finding(table), repeated_rows_finding(table),
+    if (is.null(turned)) unlist(lapply(columns, column_findings, table = table), recursive = FALSE, use.names = FALSE),
     missing_pattern_findings(table, columns), missing_by_group_findings(table, columns), sum_findings(table, columns),
     group_outlier_findings(table, columns), straight_line_findings(table))
+}
+
+#' A table that lies on its side: every row is a measure, every column a case
+#'
+#' The first column names the measures, and in each row all other cells are numbers, or none is, but not so in each column.
+#' @noRd
+lying_finding <- function(table, columns) {
+  n <- nrow(table$data)
+  if (n < 2 || n > 200 || length(columns) < 4 || !is.character(table$data[[1]]) || anyDuplicated(table$data[[1]])) return(NULL)
+  rest <- table$data[, -1, with = FALSE]
+  if (!all(vapply(rest, is.character, NA))) return(NULL)
+  numeric <- matrix(grepl("^[-+]?[0-9]", unlist(rest)), nrow = n)
+  filled <- matrix(!is.na(unlist(rest)), nrow = n)
+  share <- rowSums(numeric & filled) / pmax(1, rowSums(filled))
+  if (!all(share %in% c(0, 1)) || length(unique(share)) < 2) return(NULL)
+  list(new_finding("act", table, NULL, integer(), paste("The table seems to lie on its side: every row is a measure and every column a case.",
+    "Turn it (paste it transposed) before asking."), count = n))
 }
 
 #' What was noticed while the file was read

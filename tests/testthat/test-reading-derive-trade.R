@@ -108,3 +108,17 @@ test_that("what one more adds is a slope, and a number along a date is a trend",
   a <- ask(s, "does delay_min increase with date")
   expect_equal(as.list(a)$method$id, "linear_trend")
 })
+
+test_that("the top of those with a measure, those who pay, and a total of nothing that is held", {
+  set.seed(17)
+  d <- data.frame(userId = 1:120, plan = sample(c("Free", "Pro"), 120, TRUE), sessions = stats::rpois(120, 12), yield_kg = round(stats::rnorm(120, 9, 2), 1))
+  d$revenue <- ifelse(d$plan == "Free", 0, round(stats::runif(120, 20, 60), 2))
+  s <- open_study(local_data(d))
+  top <- d$revenue[d$revenue >= stats::quantile(d$revenue, 0.9)]
+  expect_equal(value_of(ask(s, "average revenue of the top 10 percent of users"), "estimate"), mean(top), tolerance = 1e-9)
+  expect_equal(value_of(ask(s, "average revenue per paying user"), "estimate"), mean(d$revenue[d$revenue > 0]), tolerance = 1e-9)
+  expect_false(as.list(ask(s, "total time spent by plan"))$status == "answered")
+  a <- ask(s, "percentage increase in yield from Free to Pro")
+  expect_equal(value_of(a, "p_value"), stats::t.test(yield_kg ~ plan, d)$p.value, tolerance = 1e-8)
+  expect_false(as.list(ask(s, "percentage increase from Free to Pro"))$status == "answered")
+})

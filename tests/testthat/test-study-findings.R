@@ -133,3 +133,12 @@ test_that("growth may be below zero, a share may not", {
   expect_match(told(stats::setNames(d, c("year", "share (%)"))), "impossible for a percentage", all = FALSE)
   expect_false(any(grepl("impossible", told(stats::setNames(d, c("year", "growth (%)"))))))
 })
+
+test_that("a table on its side is told once", {
+  s <- open_study(local_csv(c("measure,P1,P2,P3,P4", "age,34,45,23,55", "sex,f,m,m,f", "weight,70,80,90,65")))
+  told <- vapply(as.list(s)$findings, `[[`, "", "message")
+  expect_match(told, "lie on its side", all = FALSE)
+  expect_false(any(grepl("most values are numbers", told)))
+  s <- open_study(local_csv(c("town,region,kind", "Ulm,South,a", "Kiel,North,b", "Bonn,West,c")))
+  expect_false(any(grepl("side", vapply(as.list(s)$findings, `[[`, "", "message"))))
+})
