@@ -10,7 +10,11 @@ stack_alike <- function(opened) {
   for (k in unique(key[duplicated(key)])) {
     at <- which(key == k)
     if (!may_be_stacked(opened[at])) next
-    opened[[at[1]]] <- stacked_table(opened[at])
+    # the same rows twice ("data (1).csv") would count every case twice
+    copy <- duplicated(lapply(opened[at], `[[`, "data"))
+    kept <- if (all(copy[-1])) opened[[at[1]]] else stacked_table(opened[at[!copy]])
+    if (any(copy)) kept$source$copies <- vapply(opened[at[copy]], `[[`, "", "name")
+    opened[[at[1]]] <- kept
     opened[at[-1]] <- list(NULL)
   }
   compact(opened)

@@ -53,3 +53,15 @@ test_that("a bundle holds every piece", {
   bundle(a, zip)
   expect_true(all(c("sales_2022.csv", "sales_2023.csv") %in% utils::unzip(zip, list = TRUE)$Name))
 })
+
+test_that("a copy of a file is not counted twice", {
+  p <- pieces_in("sales.csv")
+  copy <- file.path(p$folder, "sales (1).csv")
+  file.copy(p$files, copy)
+  s <- open_study(c(p$files, copy))
+  expect_equal(as.list(s)$tables[[1]]$rows, 8)
+  expect_match(vapply(as.list(s)$findings, `[[`, "", "message"), "holds the same rows again", all = FALSE)
+  a <- ask(s, "total sales")
+  expect_equal(value_of(a, "estimate"), sum(p$data[[1]]$sales))
+  expect_retraces(a)
+})
