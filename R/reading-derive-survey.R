@@ -4,7 +4,8 @@
 #' @noRd
 turns_of_surveys <- function() {
   list(turn("think|believe|feel|find|say|agree", think_so), turn("\\busers?\\b|\\buse\\b|\\bboth\\b|\\bneither\\b|(ist|er|or)s\\b", users_of), turn("no answer|not answer|n['\u2019]t answer", no_answer),  # nolint: line_length_linter.
-       turn("(items|questions|statements) .*(scale|same|together)", one_scale), turn("(used|chosen|picked|named|selected|mentioned|liked) (the )?(most|least)|most (common|popular|used|frequent)", most_chosen))
+       turn("(items|questions|statements) .*(scale|same|together)", one_scale),
+         turn("(used|chosen|picked|named|selected|mentioned|liked) (the )?(most|least)|most (common|popular|used|frequent)", most_chosen))
 }
 
 #' Columns of answers from disagreeing to agreeing

@@ -4,14 +4,16 @@
 #' @noRd
 turns_of_trade <- function() {
   list(turn("through rates?\\b", through_rate), turn("\\breturns? on\\b|\\broas\\b|\\broi\\b", return_on),
-    turn("\\b(cheaper|dearer|costlier|expensive) per\\b", cheaper_per),
-       turn("\\bper (dollar|euro|pound|usd|eur|gbp)\\b", per_money_spent), turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b",
-         pieces_times_price),
-       turn("^ *how many\\b", how_many_different), turn("\\bages? at\\b", age_at_event), turn("\\bin (the )?\\p{L}+", inside_of),
+       turn("\\b(cheaper|dearer|costlier|expensive) per\\b", cheaper_per),
+       turn("\\bper (dollar|euro|pound|usd|eur|gbp)\\b", per_money_spent),
+       turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b", pieces_times_price), turn("^ *how many\\b", how_many_different),
+       turn("\\bages? at\\b", age_at_event), turn("\\bin (the )?\\p{L}+", inside_of),
        turn("^ *how much (does|do|would|did)\\b.*\\b(extra|additional|further|more|each|every|one)\\b", one_more_adds),
-       turn("^ *(the )?(worst|best) (day|week|month|year|quarter)\\b", worst_period), turn("\\bwith\\b.*date|\\bwith (the )?\\p{L}+ date", along_date),
-       turn("\\b(top|bottom) [0-9]", top_of_those), turn("\\bpaying \\p{L}+", paying_ones), turn("^ *(the )?(percentage|percent|relative) ", change_between_levels),
-       turn("\\b(delayed|late|overdue|behind) by\\b", late_by), turn("\\bper days?\\b", per_day_of_stay), turn("\\b(growth|grow|grew|grown|shrank|shrunk)\\b", growth_of_set))
+       turn("^ *(the )?(worst|best) (day|week|month|year|quarter)\\b", worst_period),
+       turn("\\bwith\\b.*date|\\bwith (the )?\\p{L}+ date", along_date), turn("\\b(top|bottom) [0-9]", top_of_those),
+       turn("\\bpaying \\p{L}+", paying_ones), turn("^ *(the )?(percentage|percent|relative) ", change_between_levels),
+       turn("\\b(delayed|late|overdue|behind) by\\b", late_by), turn("\\bper days?\\b", per_day_of_stay),
+       turn("\\b(growth|grow|grew|grown|shrank|shrunk)\\b", growth_of_set))
 }
 
 #' The one numeric column of which a name says some words
@@ -175,13 +177,14 @@ one_more_adds <- function(out) {
   x <- column_in_text(numeric, hit[2], kin_phrases(out$study, hit[2])); y <- column_in_text(numeric, hit[3], kin_phrases(out$study, hit[3]))
   if (is.null(x) || is.null(y) || x$name == y$name) return(out)
   z <- if (!is.na(hit[4])) column_in_text(all_columns(out$study), hit[4], kin_phrases(out$study, hit[4]))$name
-  reworded(out, sprintf("effect of %s on %s%s", x$name, y$name, if (is.null(z)) (if (is.na(hit[4])) "" else paste(" adjusting for", hit[4])) else paste(" adjusting for", z)))
+  held <- z %||% hit[4]
+  reworded(out, sprintf("effect of %s on %s%s", x$name, y$name, if (is.na(held)) "" else paste(" adjusting for", held)))
 }
 
 #' "worst day for delays": days by their average
 #' @noRd
 worst_period <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:the )?(worst|best) (day|week|month|year|quarter)(?: (?:for|of|in terms of) (?:the )?(.+?))[?.! ]*$")[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:the )?(worst|best) (day|week|month|year|quarter)(?: (?:for|of|in terms of) (?:the )?(.+?))[?.! ]*$")[1, ]  # nolint: line_length_linter.
   if (is.na(hit[1]) || length(date_columns(out$study)) != 1) return(out)
   found <- column_in_text(numeric_columns(out$study), hit[4], kin_phrases(out$study, hit[4]))
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[4]))) return(out)
@@ -221,7 +224,8 @@ top_of_those <- function(out) {
   share <- as.numeric(hit[5]) / 100
   bound <- stats::quantile(understood(out$study, found$name, found$col$table), if (low) share else 1 - share, na.rm = TRUE, names = FALSE)
   reworded(out, sprintf("%s %s where %s", hit[2], found$name, bound_words(found$name, if (low) "at most" else "at least", bound)),
-           sprintf("The %s %s %% by %s: rows at or %s %s.", tolower(hit[4]), hit[5], found$name, if (low) "below" else "above", format_plain(signif(bound, 6))))
+           sprintf("The %s %s %% by %s: rows at or %s %s.", tolower(hit[4]), hit[5], found$name, if (low) "below" else "above",
+             format_plain(signif(bound, 6))))
 }
 
 #' "average revenue per paying user": those of whom something was taken
@@ -239,7 +243,7 @@ paying_ones <- function(out) {
 #' "percentage increase from none to high fertiliser": the two levels are compared, in what is asked back
 #' @noRd
 change_between_levels <- function(out) {
-  form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:percentage|percent|relative) (?:increase|decrease|change|difference|gain|loss) (?:from|between) (.+?) (?:to|and) (.+?)[?.! ]*$"
+  form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:percentage|percent|relative) (?:increase|decrease|change|difference|gain|loss) (?:from|between) (.+?) (?:to|and) (.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(out)
   one <- part_level(hit[2], out$study); two <- part_level(hit[3], out$study)

@@ -6,7 +6,8 @@
 #' @section Shape: A verdict, or NULL when the words are none of these.
 #' @noRd
 edit_by_words <- function(text, previous, history) {
-  rules <- list(start_again, go_back, show_again, ask_rows, ask_number, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share, ask_importance,
+  rules <- list(start_again, go_back, show_again, ask_rows, ask_number, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share,
+    ask_importance,
     ask_odds, ask_side, ask_pair_rows, ask_pairs, ask_write_up, ask_curve, ask_at_value,
     ask_interaction, ask_bound)
   for (rule in rules) {
@@ -63,7 +64,7 @@ ask_rows <- function(text, previous, history) {
 #' "how many is that": the rows that are in play
 #' @noRd
 ask_number <- function(text, previous, history) {
-  if (!grepl("^(and |so |but )?how many (rows |cases |patients |people |of them |records )?(is|are|was|were) (that|those|they|these|it|there|left|in play)( in all| altogether)?$",
+  if (!grepl("^(and |so |but )?how many (rows |cases |patients |people |of them |records )?(is|are|was|were) (that|those|they|these|it|there|left|in play)( in all| altogether)?$",  # nolint: line_length_linter.
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   r$task <- "frequency"
@@ -132,7 +133,8 @@ ask_highest <- function(text, previous, history) {
   event <- if (length(r$extra$event)) as.character(unlist(r$extra$event$value))
   worse <- any(vapply(c(r$outcome, event), function(said) more_is_worse(said) || less_is_better(said), NA))
   r$top <- list(n = 1L, order = if (xor(low, judged && worse)) "lowest" else "highest")
-  if (judged) r$assumed <- c(r$assumed, sprintf("Took more %s to be %s.", if (length(event)) paste(r$outcome, "=", event[1]) else r$outcome, if (worse) "worse" else "better, which the data does not say"))
+  if (judged) r$assumed <- c(r$assumed, sprintf("Took more %s to be %s.", if (length(event)) paste(r$outcome, "=", event[1]) else r$outcome,
+    if (worse) "worse" else "better, which the data does not say"))
   new_verdict("answered", continued(r))
 }
 

@@ -101,7 +101,8 @@ fill_frequency <- function(state, mentions, r) {
   }
   # "total time spent by plan": what is added up is none of the columns
   after <- which(norms_of(state) %in% c("total", "sum"))[1] + 1L
-  adds <- !is.na(after) && after <= state$n && state$type[after] == "filler" && !item_norm(state, after) %in% c("number", "count", "amount", "of", "numbers")
+  adds <- !is.na(after) && after <= state$n && state$type[after] == "filler" && !item_norm(state, after) %in% c("number", "count", "amount", "of",
+    "numbers")
   if (adds && !length(numeric) && !says(state, "\\b(how many|number of|count)\\b")) {
     r$task <- "describe"
     r$by <- column_names_of(state, Filter(function(m) can_group(state, m$column), mentions))

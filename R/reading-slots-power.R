@@ -74,7 +74,8 @@ raw_measure <- function(state, mentions, plan, at, has_sd) {
   if (!grepl("[0-9] ?(percentage|percent|%)[- ]?points?", text)) units <- grep("^percentage points?$|^%$|^points?$", units, value = TRUE, invert = TRUE)  # nolint: line_length_linter.
   # ("1 day" of a column in days, "500 dollars" of one in USD)
   money <- c(usd = "dollars?", eur = "euros?", gbp = "pounds?")
-  spoken <- function(u) c(as_literal(tolower(u)), if (grepl("[a-z]{3,}s$", tolower(u))) sub("s$", "", tolower(u)), if (tolower(u) %in% names(money)) money[[tolower(u)]])
+  spoken <- function(u) c(as_literal(tolower(u)), if (grepl("[a-z]{3,}s$", tolower(u))) sub("s$", "", tolower(u)),
+    if (tolower(u) %in% names(money)) money[[tolower(u)]])
   said <- Filter(function(u) grepl(sprintf("[0-9] ?(%s)([^[:alnum:]]|$)", paste(spoken(u), collapse = "|")), text), units)
   own <- columns$name[measured & columns$unit %in% said]
   together <- any(vapply(state$vocabulary$sets, function(set) all(own %in% set$columns), NA))

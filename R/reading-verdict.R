@@ -50,7 +50,8 @@ unknown_words <- function(state) {
     at <- union(at, vapply(less, function(k) if (k > 1 && norms[k - 1] %in% state$vocabulary$lexicon$measured_as) k - 1L else k, 1L))
   }
   # "how many flights left early": nothing of the reading says which
-  bare <- says(state, "^ *how many\\b") && !length(c(state$filters, state$groups)) && state$n > 2 && !any(state$type[-(1:2)] %in% c("column", "value", "number"))
+  bare <- says(state, "^ *how many\\b") && !length(c(state$filters, state$groups)) && state$n > 2 && !any(state$type[-(1:2)] %in% c("column",
+    "value", "number"))
   if (bare) at <- union(at, which(seq_len(state$n) > 2 & state$type == "filler" & !state$used & !norms %in% words_of_all_rows()))
   # "how many customers never ordered": nor is who has none at all
   if (!denies && says(state, "^ *(how many|which|what share|what proportion|what percentage|number of|list|show)\\b")) {
@@ -63,12 +64,13 @@ unknown_words <- function(state) {
 #' Words that say of rows no more than that they are there
 #' @noRd
 words_of_all_rows <- function() {
-  c("took", "take", "taken", "part", "participated", "participate", "included", "include", "recorded", "observed", "exist", "exists", "got", "get", "see",
-    "contain", "contains", "hold", "holds", "overall", "study", "survey", "table", "sheet", "file", "data", "dataset", "present", "available", "answered",
-    "responded", "replied", "interviewed", "surveyed", "collected", "sampled", "measured", "made", "done", "entries", "total", "altogether", "different",
-    "unique", "distinct", "listed", "counted", "reported", "given", "rows", "records", "cases", "observations", "sample", "together", "exactly", "roughly",
-    "approximately", "about", "there", "here", "now", "know", "tell", "please", "show", "give", "entire", "whole", "complete", "lines", "trial", "experiment",
-    "analysis", "analysed", "analyzed", "group", "groups", "category", "categories", "class", "kind", "type")
+  c("took", "take", "taken", "part", "participated", "participate", "included", "include", "recorded", "observed", "exist", "exists",
+    "got", "get", "see", "contain", "contains", "hold", "holds", "overall", "study", "survey", "table", "sheet", "file", "data",
+    "dataset", "present", "available", "answered", "responded", "replied", "interviewed", "surveyed", "collected", "sampled", "measured",
+    "made", "done", "entries", "total", "altogether", "different", "unique", "distinct", "listed", "counted", "reported", "given",
+    "rows", "records", "cases", "observations", "sample", "together", "exactly", "roughly", "approximately", "about", "there", "here",
+    "now", "know", "tell", "please", "show", "give", "entire", "whole", "complete", "lines", "trial", "experiment", "analysis",
+    "analysed", "analyzed", "group", "groups", "category", "categories", "class", "kind", "type")
 }
 
 #' "rear wheel drive", of a level Rear of a column DriveTrain: a word between the two tells nothing more

@@ -164,7 +164,8 @@ amend_column <- function(table, name, change, why) {
   if (!is.null(change$kind)) col <- change_kind(col, change$kind, seen, change$format, why)
   if (!is.null(change$order)) col <- change_order(col, as.character(change$order), seen)
   # a label that asks for own words makes sentences answers, where the column was only taken for categories
-  told <- !is.null(change[["label"]]) && says_open_answer(change[["label"]]) && is.null(change$kind) && is.null(change$labels) && col$kind == "category" && is.character(raw)
+  told <- !is.null(change[["label"]]) && says_open_answer(change[["label"]]) && is.null(change$kind) && is.null(change$labels) &&
+    col$kind == "category" && is.character(raw)
   if (told && mean(lengths(strsplit(utils::head(col$levels, 200), "[[:space:]]+"))) >= 2) {
     col$kind <- "text"; col$levels <- NULL; col$reason <- "answers in own words, as its label says"
   }
