@@ -65,11 +65,10 @@ were_at_all <- function(out) {
   # "how many people were injured", of accidents with the number of those injured: their total
   counted <- found$col$kind == "count" && grepl("^ *how many", hit[2], ignore.case = TRUE) && grepl("^(people|persons|passengers|pedestrians|civilians|victims|individuals) *$", trimws(hit[3]), ignore.case = TRUE)  # nolint: line_length_linter.
   people <- any(vapply(keys_of(out$study, single = TRUE), function(k) grepl("person|people|patient|subject|participant|resp|employee|student|pupil|member|customer", tolower(k$name)), NA))  # nolint: line_length_linter.
+  rest <- substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(hit[1]))
   if (counted && !people) {
-    rest <- substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(hit[1]))
     return(reworded(out, sprintf("total %s%s", found$name, rest), sprintf("Took the number of people as the total of %s.", found$name)))
   }
-  rest <- substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(hit[1]))
   reworded(out, sprintf("%s %swith %s above 0%s", hit[2], hit[3], found$name, rest), sprintf("Took %s to mean that %s is above 0.", quoted(hit[4]), found$name))  # nolint: line_length_linter.
 }
 

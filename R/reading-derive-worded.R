@@ -78,10 +78,16 @@ change_of_worded <- function(out) {
   with_derived(out, name, "from_start", asked$measure, text, within = layout$unit, order = layout$time, on = ends[1])
 }
 
+#' The occasions as one pattern, the longer first so that "week 12" is not read as "week 1"
+#' @noRd
+any_occasion <- function(layout) {
+  paste(vapply(layout$levels[order(-nchar(layout$levels))], as_literal, ""), collapse = "|")
+}
+
 #' "does score differ between arms at week 12, adjusting for baseline": the unit's own value then is held constant
 #' @noRd
 adjusted_for_worded <- function(out, layout) {
-  level <- paste(vapply(layout$levels[order(-nchar(layout$levels))], as_literal, ""), collapse = "|")
+  level <- any_occasion(layout)
   form <- sprintf("(?i)^(.+?) (?:at|in|on) (?:the )?(%1$s),? (?:when |after )?(?:adjust(?:ing|ed)|control(?:ling|led)|account(?:ing|ed)|allow(?:ing|ed)|correct(?:ing|ed)) for (?:the |their )?(?:value |score |values |scores )?(?:at )?(%1$s)(?: values?| scores?)?[?.! ]*$", level)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(NULL)
@@ -96,7 +102,7 @@ adjusted_for_worded <- function(out, layout) {
 #' "is weight at baseline related to pain at week 12": the one beside the other of the same unit
 #' @noRd
 related_worded <- function(out, layout) {
-  level <- paste(vapply(layout$levels[order(-nchar(layout$levels))], as_literal, ""), collapse = "|")
+  level <- any_occasion(layout)
   form <- sprintf("(?i)^ *(?:is|are|was|does|do|did|(?:what is |show )?(?:the )?(?:correlation|relation|relationship|association) (?:between|of)) (?:the )?(.+?) (?:at|in) (?:the )?(%1$s) (?:related|correlated|associated|linked|predict|predicts|and|with)(?: to| with)? (?:the )?(.+?) (?:at|in) (?:the )?(%1$s)[?.! ]*$", level)  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
   if (is.na(hit[1])) return(NULL)
@@ -136,7 +142,7 @@ worded_change_asked <- function(out, layout) {
 #' The two occasions that a text says, and the text without them; first and last where it says none
 #' @noRd
 worded_span <- function(text, layout) {
-  level <- paste(vapply(layout$levels[order(-nchar(layout$levels))], as_literal, ""), collapse = "|")
+  level <- any_occasion(layout)
   forms <- c(sprintf("(?i) ?\\b(?:from|between) (?:the )?(%1$s)(?: %2$s)? (?:to|and|until|till) (?:the )?(%1$s)(?: %2$s)?\\b", level, layout$time),
              sprintf("(?i) ?\\b(?:in|at|on) (?:the )?(%1$s)(?: %2$s)? than (?:in|at|on) (?:the )?(%1$s)(?: %2$s)?\\b", level, layout$time))
   for (i in 1:2) {

@@ -90,7 +90,7 @@ alike_types <- function(data) {
     # a piece in which nothing is filled in takes the type of the others
     for (i in seq_along(data)) {
       v <- data[[i]][[name]]
-      if (!all(is.na(v)) && is.character(v) && length(kinds) > 1) next
+      if (!all(is.na(v)) && is.character(v)) next
       data[[i]] <- data.table::copy(data[[i]])
       data.table::set(data[[i]], j = name, value = as.character(v))
     }
