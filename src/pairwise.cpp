@@ -42,11 +42,16 @@ QUILL_WIDE void products_of(const double* a, const double* b, std::size_t stride
   products[4] = total(t0); products[5] = total(t1); products[6] = total(t2); products[7] = total(t3);
 }
 
-// Values about their shift, 0 where missing; returns how many are there.
+// Values about their shift, 0 where missing; returns how many are there. The same column's next block is called for
+// while this one is worked on: the reader of memory loses its place between so many columns.
 QUILL_WIDE std::size_t split(const double* from, double shift, double* x, std::uint64_t* bits) {
   const Lane middle = {shift, shift, shift, shift};
   std::size_t all = 0;
+  const char* ahead = reinterpret_cast<const char*>(from);
   for (std::size_t w = 0; w < words; ++w) {
+    for (std::size_t line = 0; line < 8; ++line) {
+      __builtin_prefetch(ahead + (step + w * 64) * sizeof(double) + line * 64, 0, 2);
+    }
     LaneMask bit = {1, 2, 4, 8}, found = {};
     for (std::size_t i = 0; i < 64; i += lane_width, bit <<= lane_width) {
       Lane v;
@@ -111,7 +116,7 @@ std::size_t list_rows(const std::uint64_t* bits, bool turned, std::size_t n, std
 }
 
 // rows[i + j p]: one more for every bit that columns i and j share.
-QUILL_WIDE QUILL_WIDE void count_both(const std::uint64_t* bits, std::size_t p, double* rows) {
+QUILL_WIDE void count_both(const std::uint64_t* bits, std::size_t p, double* rows) {
   for (std::size_t j = 0; j < p; ++j) {
     for (std::size_t i = 0; i <= j; ++i) {
       int n = 0;
