@@ -307,7 +307,7 @@ columns_used <- function(reading) {
 #' @noRd
 columns_required <- function(reading, used) {
   if (isTRUE(reading$extra$screen)) return(character())
-  if (isTRUE(reading$extra$ranking)) return(reading$outcome)
+  if (isTRUE(reading$extra$ranking) && !identical(reading$method_asked, "relative_importance")) return(reading$outcome)
   if (isTRUE(reading$extra$baseline) || isTRUE(reading$extra$items)) return(unique(reading$by))
   if (isTRUE(reading$extra$flow) || isTRUE(reading$extra$each_pair)) return(character())
   if (reading$task == "look_up") character() else used

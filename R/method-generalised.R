@@ -108,12 +108,13 @@ compute_generalised <- function(ctx, family) {
     new_number("risk_difference_high", "upper limit", risks$data$difference_high[2])))
   at <- if (!length(out$aliased) && !out$separated && is.null(ctx$reading$extra$offset)) stated_values(ctx, columns, pair, m)
   if (!is.null(at)) numbers <- with_expected(compact(numbers), out, at, family, ctx)
+  several <- if (!is.null(at)) expected_at_several(ctx, m, at, function(a) expected_mean(out, a, family, ctx$conf_level))
   result(compact(numbers), tables = compact(list(new_table("coefficients",
                                                    sprintf("Coefficients for %s (Wald intervals)",
                                                            if (family == "binomial") sprintf("%s = %s",
                                                                outcome_name(ctx), o$event) else outcome_name(ctx)),
-                                                               table), risks)),
-         at = at, risks = risks$data, profiled = !is.null(profiled), offset = offset, fit = out, x = m$x, term = m$term, source = m$source,
+                                                               table), risks, several$table)),
+         at = at, several = several, risks = risks$data, profiled = !is.null(profiled), offset = offset, fit = out, x = m$x, term = m$term, source = m$source,
              focal = focal, family = family,
              event = o$event, y = o$y,
          predictors = unique(c(ctx$reading$predictors, ctx$reading$by)), columns = columns,
@@ -141,13 +142,19 @@ likelihood_ratio_numbers <- function(fall, df) {
 #' The chance (or count) expected at stated values becomes the estimate, with its interval from the scale of the model
 #' @noRd
 with_expected <- function(numbers, fit, at, family, ctx) {
+  with_prediction(numbers, expected_mean(fit, at, family, ctx$conf_level), if (family == "binomial") "chance" else "expected count", at)
+}
+
+#' Chance or expected count at stated values; the interval is that of the linear predictor, turned back
+#' @section Shape: list(value, se, ci_low, ci_high).
+#' @noRd
+expected_mean <- function(fit, at, family, conf_level) {
   x <- c(1, at$row)
   eta <- sum(x * fit$coefficients); se <- sqrt(drop(x %*% fit$unscaled %*% x))
   back <- if (family == "binomial") stats::plogis else exp
   slope <- if (family == "binomial") back(eta) * (1 - back(eta)) else back(eta)
-  z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
-  with_prediction(numbers, list(value = back(eta), se = se * slope, ci_low = back(eta - z * se), ci_high = back(eta + z * se)),
-                  if (family == "binomial") "chance" else "expected count", at)
+  z <- stats::qnorm(1 - (1 - conf_level) / 2)
+  list(value = back(eta), se = se * slope, ci_low = back(eta - z * se), ci_high = back(eta + z * se))
 }
 
 say_chance <- function(ctx, res, y) {
@@ -253,7 +260,7 @@ say_generalised <- function(ctx, res) {
                              joint_verb(isTRUE(n$model_p_value < 1 - ctx$conf_level), length(res$columns)),
                              y, say_number(n$model_df), say_number(n$model_chi_square, 2), say_p(n$model_p_value))
   effect <- headline
-  if (!is.null(res$at)) headline <- say_chance(ctx, res, y)
+  if (!is.null(res$at)) headline <- if (is.null(res$several)) say_chance(ctx, res, y) else say_expected_several(ctx, res, y)
   details <- c(if (!is.null(res$at)) effect, utils::head(items, 8), say_standardised(ctx, res), say_profile(ctx, res),
                if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
                                                 some_of(res$aliased, 5)),
@@ -362,5 +369,5 @@ script_generalised <- function(ctx, res) {
       "back <- family(fit)$linkinv; z <- qnorm(1 - (1 - conf_level) / 2)",
       if (length(res$focal) == 1) "numbers$slope <- numbers$estimate",
       "numbers[c(\"estimate\", \"se\", \"ci_low\", \"ci_high\")] <- list(back(eta), eta_se * family(fit)$mu.eta(eta),",
-      "  back(eta - z * eta_se), back(eta + z * eta_se))"))
+      "  back(eta - z * eta_se), back(eta + z * eta_se))"), script_expected_several(res, res$family))
 }

@@ -103,9 +103,10 @@ compute_linear <- function(ctx, robust = FALSE) {
   at <- stated_values(ctx, columns, pair, m)
   slopes <- if (length(pair) && !robust) simple_slopes(out, m, columns, pair[[1]], ctx$conf_level)
   if (!is.null(at)) numbers <- with_prediction(numbers, predict_at(out, at, ctx$conf_level), paste("expected", outcome_name(ctx)), at)
-  result(numbers, tables = compact(list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table),
+  several <- if (!is.null(at)) expected_at_several(ctx, m, at, function(a) predict_at(out, a, ctx$conf_level), robust)
+  result(numbers, tables = compact(list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)), table), several$table,
            if (!is.null(slopes)) new_table("simple_slopes", sprintf("Effect of %s at levels of %s", pair[[1]][1], pair[[1]][2]), slopes$table))),
-         slopes = slopes, fit = out, at = at, x = m$x, term = m$term, source = m$source, focal = focal, predictors = predictors,
+         slopes = slopes, fit = out, at = at, several = several, x = m$x, term = m$term, source = m$source, focal = focal, predictors = predictors,
          factors = vapply(columns, is.factor, NA), columns = columns, pair = pair, aliased = m$term[out$aliased],
          robust = robust)
 }
@@ -249,6 +250,7 @@ say_linear <- function(ctx, res) {
                                                           ""), 5)) else ""
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
   headline <- if (length(res$pair) && length(res$focal)) say_interaction(ctx, res, y, held, clear)
+    else if (!is.null(res$several)) say_expected_several(ctx, res, y)
     else if (!is.null(res$at)) say_expected(ctx, res, y) else if (length(res$focal) == 1) say_one_slope(ctx, res, y, held, clear)
     else if (length(res$focal) > 1 && length(res$predictors) > 1) say_added(ctx, res, y, clear)
     else if (length(res$focal) > 1) sprintf("%s %s with %s%s: F(%s, %s) = %s, %s.", capital(y),
@@ -379,7 +381,7 @@ script_linear <- function(ctx, res) {
     if (res$robust) script_hc3(), "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",
     sprintf(paste0("tables$coefficients <- data.frame(term = %s, estimate = beta, se = est[, 2], statistic = est[, ",
                    "3], p_value = est[, 4], ci_low = beta - half, ci_high = beta + half)"), as_r_strings(res$term)),
-    script_focal(res), script_slopes(res), script_expected(res), "n <- length(y); rss <- sum(resid(fit)^2)",
+    script_focal(res), script_slopes(res), script_expected(res), script_expected_several(res), "n <- length(y); rss <- sum(resid(fit)^2)",
     paste0("numbers <- c(numbers, list(r_squared = s$r.squared, adj_r_squared = s$adj.r.squared, sigma = s$sigma, ",
            "f_statistic = s$fstatistic[1], f_df1 = s$fstatistic[2], f_df2 = s$fstatistic[3],"),
     paste0("  f_p_value = pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), aic = AIC(fit), ",

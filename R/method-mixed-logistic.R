@@ -34,10 +34,11 @@ compute_mixed_logistic <- function(ctx) {
                       ci_high = b + z * fit$se, odds_ratio = exp(b), odds_ratio_low = exp(b - z * fit$se), odds_ratio_high = exp(b + z * fit$se),
                         stringsAsFactors = FALSE)
   focal <- focal_rows(ctx, m$source)
-  if (length(focal) != 1) focal <- 2L
+  together <- if (length(focal) != 1 && length(m$term) > 2) asked_rows(ctx, m$source, focal)
+  if (length(focal) != 1) focal <- if (is.null(together)) 2L else integer()
   gain <- max(0, 2 * (fit$log_likelihood - fit$plain_log_likelihood))
   k <- length(b) + 1
-  result(c(generalised_focal(table, focal, "odds_ratio", ctx$conf_level),
+  result(c(generalised_focal(table, focal, "odds_ratio", ctx$conf_level), if (!is.null(together)) wald_numbers(b, fit$covariance, together),
            list(new_number("variance_between", "variance between groups (log odds)", fit$sigma^2), new_number("icc",
              "share of the latent variance between groups", fit$icc),
                 new_number("groups_chi_square", "likelihood-ratio chi-square of the groups", gain),
@@ -47,7 +48,7 @@ compute_mixed_logistic <- function(ctx) {
                 new_number("groups", "groups", fit$groups), new_number("events", sprintf("rows with %s", o$event), sum(o$y)), new_number("n",
                   "rows used", fit$n))),
          list(new_table("coefficients", sprintf("Coefficients for %s = %s (Wald intervals)", outcome_name(ctx), o$event), table)),
-         fit = fit, x = m$x, y = o$y, term = m$term, focal = focal, event = o$event, columns = columns, factors = vapply(columns, is.factor, NA),
+         fit = fit, x = m$x, y = o$y, term = m$term, focal = focal, together = together, event = o$event, columns = columns, factors = vapply(columns, is.factor, NA),
            pair = pair,
          ratio = "odds_ratio", row = table[focal, ])
 }
@@ -56,12 +57,11 @@ say_mixed_logistic <- function(ctx, res) {
   n <- res$number
   y <- sprintf("the odds of %s = %s", say_column(outcome_column(ctx)), res$event); by <- say_column(ctx$columns[[ctx$reading$extra$cluster]])
   item <- say_coefficients(ctx, res)
-  own <- say_ratio(res$row, "odds_ratio", ctx$conf_level)
-  clear <- isTRUE(res$row$p_value < 1 - ctx$conf_level)
-  list(headline = sprintf("With an intercept for each %s, %s with %s: odds ratio %s (%s), %s.", by,
-         if (clear) sprintf("%s %s", y, if (res$row$estimate > 0) "rise" else "fall") else sprintf("there is no clear change of %s", y),
-         res$row$term, own$value, own$interval,
-           say_p(res$row$p_value)),
+  list(headline = sprintf("With an intercept for each %s, %s", by, if (is.null(res$together)) say_own_odds(ctx, res, y) else {
+         about <- say_asked_columns(ctx, res)
+         sprintf("%s %s %s%s: %s.", some_of(about$asked, 5), joint_verb(isTRUE(n$p_value < 1 - ctx$conf_level), length(about$asked)), y,
+                 about$held, say_joint(n))
+       }),
        details = c(if (length(item) > 1) sprintf("All coefficients: %s.", some_of(item, 6)),
                    sprintf("%s of the latent variance lies between the %s groups of %s (%s). Odds ratios are within a group.", say_percent(n$icc,
                      0), say_number(n$groups), by,
@@ -71,6 +71,23 @@ say_mixed_logistic <- function(ctx, res) {
                                  "gave %s; variance between groups %s (latent ICC = %s).%s"), say_column(outcome_column(ctx)), res$event, by,
                                    say_number(n$groups), say_number(n$n),
                           paste(item, collapse = "; "), say_number(n$variance_between), say_unit(n$icc), write_rows(ctx)))
+}
+
+#' The one odds ratio that the question is about
+#' @noRd
+say_own_odds <- function(ctx, res, y) {
+  own <- say_ratio(res$row, "odds_ratio", ctx$conf_level)
+  clear <- isTRUE(res$row$p_value < 1 - ctx$conf_level)
+  change <- if (clear) sprintf("%s %s", y, if (res$row$estimate > 0) "rise" else "fall") else sprintf("there is no clear change of %s", y)
+  sprintf("%s with %s: odds ratio %s (%s), %s.", change, res$row$term, own$value, own$interval, say_p(res$row$p_value))
+}
+
+#' Wald chi-square test of several coefficients together
+#' @noRd
+wald_numbers <- function(b, covariance, rows) {
+  statistic <- drop(b[rows] %*% solve(covariance[rows, rows, drop = FALSE], b[rows]))
+  list(new_number("statistic", "chi-square (Wald)", statistic), new_number("df", "degrees of freedom", length(rows)),
+       new_number("p_value", "p", stats::pchisq(statistic, length(rows), lower.tail = FALSE)))
 }
 
 script_mixed_logistic <- function(ctx, res) {
@@ -100,18 +117,18 @@ script_mixed_logistic <- function(ctx, res) {
       "# Newton steps with a numeric derivative of the slope give the last digits",
       "bend <- function(theta) sapply(seq_along(theta), function(j) { h <- 1e-4 * max(1, abs(theta[j])); d <- replace(numeric(p + 1), j, h)",
       "  (8 * (slope(theta + d) - slope(theta - d)) - (slope(theta + 2 * d) - slope(theta - 2 * d))) / (12 * h) })",
-      paste0("for (i in 1:4) theta <- theta - solve(bend(theta), slope(theta)); se <- sqrt(diag(solve(-bend(theta))))[seq_len(p)]; b <- ",
+      paste0("for (i in 1:4) theta <- theta - solve(bend(theta), slope(theta)); vc <- solve(-bend(theta)); se <- sqrt(diag(vc))[seq_len(p)]; b <- ",
           "unname(theta[seq_len(p)]); s2 <- theta[p + 1]^2; ll <- parts(theta)$ll")),
-    if (flat) "b <- unname(coef(plain)); se <- unname(summary(plain)$coefficients[, 2]); s2 <- 0; ll <- as.numeric(logLik(plain))",
+    if (flat) "b <- unname(coef(plain)); vc <- vcov(plain); se <- unname(summary(plain)$coefficients[, 2]); s2 <- 0; ll <- as.numeric(logLik(plain))",
     paste0("zq <- qnorm(1 - (1 - conf_level) / 2); stat <- b / se; low <- b - zq * se; high <- b + zq * se; gain <- max(0, 2 * (ll - ",
         "as.numeric(logLik(plain))))"),
     paste0("tables <- list(coefficients = data.frame(estimate = b, se = se, statistic = stat, p_value = 2 * pnorm(-abs(stat)), ci_low = low, ",
         "ci_high = high, odds_ratio = exp(b), odds_ratio_low = exp(low), odds_ratio_high = exp(high)))"),
-    sprintf("o <- tables$coefficients[%d, ]", as.integer(res$focal)),
-    paste0("numbers <- list(estimate = o$estimate, se = o$se, statistic = o$statistic, p_value = o$p_value, ci_low = o$ci_low, ci_high = ",
-        "o$ci_high, conf_level = conf_level, odds_ratio = o$odds_ratio,"),
-    paste0("  odds_ratio_low = o$odds_ratio_low, odds_ratio_high = o$odds_ratio_high, variance_between = s2, icc = s2 / (s2 + pi^2 / 3), ",
-        "groups_chi_square = gain,"),
+    if (is.null(res$together)) sprintf("o <- tables$coefficients[%d, ]", as.integer(res$focal))
+    else c("# the coefficients asked about, together", sprintf("k <- c(%s)", paste(res$together, collapse = ", ")),
+           "o <- list(statistic = drop(b[k] %*% solve(unname(vc)[k, k], b[k])), df = length(k))",
+           "o$p_value <- pchisq(o$statistic, o$df, lower.tail = FALSE)"),
+    paste0("numbers <- c(as.list(o), list(conf_level = conf_level, variance_between = s2, icc = s2 / (s2 + pi^2 / 3), groups_chi_square = gain,"),
     paste0("  groups_p_value = if (gain > 0) pchisq(gain, 1, lower.tail = FALSE) / 2 else 1, log_likelihood = ll, aic = 2 * (p + 1) - 2 * ll, ",
-        "groups = nlevels(g), events = sum(y), n = n)"))
+        "groups = nlevels(g), events = sum(y), n = n))"))
 }

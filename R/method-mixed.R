@@ -15,10 +15,7 @@ method_mixed_linear <- function() {
         sprintf("%s: observed against fitted", capital(say_column(outcome_column(ctx))))),
     sentences = say_mixed, script = script_mixed,
     references = c("Laird, N. M., & Ware, J. H. (1982). Random-effects models for longitudinal data. Biometrics, 38, 963-974.",
-                   paste0("Fai, A. H.-T., & Cornelius, P. L. (1996). Approximate F-tests of multiple degree",
-                       " of freedom hypotheses in generalized least squares analyses of unbalanced",
-                       " split-plot experiments. Journal of Statistical Computation and Simulation, 54,",
-                       " 363-378.")),
+                   reference_fai_cornelius()),
     next_steps = function(ctx, res) sprintf("Describe %s", outcome_name(ctx)))
 }
 
@@ -49,8 +46,27 @@ say_mixed <- function(ctx, res) {
                                   say_number(n$variance_within), say_unit(n$icc)))
   if (is.null(res$together) && length(res$term) > 2) base$details <- c(sprintf("All coefficients: %s.", some_of(say_coefficients(ctx, res), 6)),
                                                                        base$details)
-  base$headline <- sprintf("With an intercept for each %s, %s%s", by, tolower(substr(base$headline, 1, 1)), substring(base$headline, 2))
+  base$headline <- after_lead(sprintf("With an intercept for each %s, ", by), base$headline)
   base
+}
+
+#' A sentence that goes on after a lead
+#' @noRd
+after_lead <- function(lead, sentence) sprintf("%s%s%s", lead, tolower(substr(sentence, 1, 1)), substring(sentence, 2))
+
+reference_fai_cornelius <- function() {
+  paste("Fai, A. H.-T., & Cornelius, P. L. (1996). Approximate F-tests of multiple degree of freedom hypotheses in generalized least squares",
+        "analyses of unbalanced split-plot experiments. Journal of Statistical Computation and Simulation, 54, 363-378.")
+}
+
+#' Lines that test the coefficients k of a mixed model together, with degrees of freedom by df_of()
+#' @param covariance What the script calls the covariance of the coefficients.
+#' @noRd
+script_joint_mixed <- function(covariance) {
+  c(sprintf("turn <- eigen(%s[k, k, drop = FALSE], symmetric = TRUE); L <- matrix(0, length(k), length(b)); L[, k] <- t(turn$vectors)", covariance),
+    "t2 <- drop(L %*% b)^2 / turn$values; own <- df_of(L); E <- sum((own / (own - 2))[own > 2]); df2 <- 2 * E / (E - length(k))",
+    paste0("numbers <- c(list(statistic = mean(t2), df1 = length(k), df2 = df2, p_value = pf(mean(t2), length(k), df2, lower.tail = FALSE)), ",
+           "numbers)"))
 }
 
 script_mixed <- function(ctx, res) {
@@ -89,11 +105,7 @@ script_mixed <- function(ctx, res) {
     "df_of <- function(L) { if (ratio == 0) return(rep(n - p, nrow(L))); of <- function(m) rowSums((L %*% m) * L)",
     "  grad <- matrix(sapply(moves, of), ncol = 2); 2 * of(cov_b)^2 / rowSums((grad %*% solve(info)) * grad) }",
     "b <- f$beta; df <- df_of(diag(p))", script_coefficients(res, TRUE), "tables$coefficients$df <- df",
-    if (!is.null(res$together)) c(
-      "turn <- eigen(cov_b[k, k, drop = FALSE], symmetric = TRUE); L <- matrix(0, length(k), length(b)); L[, k] <- t(turn$vectors)",
-      "t2 <- drop(L %*% b)^2 / turn$values; own <- df_of(L); E <- sum((own / (own - 2))[own > 2]); df2 <- 2 * E / (E - length(k))",
-      paste0("numbers <- c(list(statistic = mean(t2), df1 = length(k), df2 = df2, p_value = pf(mean(t2), length(k), df2, lower.tail = FALSE)), ",
-             "numbers)")),
+    if (!is.null(res$together)) script_joint_mixed("cov_b"),
     paste0("numbers <- c(numbers, list(variance_between = tau2, variance_within = f$s2, icc = tau2 / (tau2 + f$s2), log_likelihood = f$ll, ",
            "groups = length(size), n = n))"),
     "fit <- list(fitted.values = drop(x %*% f$beta), residuals = y - drop(x %*% f$beta))")

@@ -34,10 +34,13 @@ compute_model_comparison <- function(ctx) {
   table <- data.frame(model = unname(title), error = unname(out$error), error_se = unname(out$error_se),
       relative_error = unname(out$error / out$error[["mean"]]),
                       stringsAsFactors = FALSE)
+  if (binary) table$accuracy <- unname(colMeans((out$held > 0.5) == (o$y == 1)))
   explained <- 1 - table$relative_error
   result(compact(list(new_number("n", "rows used", out$n), new_number("folds", "folds", out$folds),
                       new_number("estimate", sprintf("R squared on rows held back, %s", title[out$chosen]), explained[out$chosen]),
                       new_number("rmse", sprintf("root mean squared error on rows held back, %s", title[out$chosen]), sqrt(out$error[out$chosen])),
+                      if (binary) new_number("accuracy", sprintf("rows held back called right at one half, %s", title[out$chosen]),
+                                             table$accuracy[out$chosen]),
                       new_number("best_relative_error", sprintf("error of the best relative to no model, %s", title[out$best]),
                           table$relative_error[out$best]))),
          list(new_table("models", sprintf("Mean squared error on rows held back%s, the simplest model first", if (binary) " (Brier)" else ""),
@@ -73,6 +76,8 @@ say_model_comparison <- function(ctx, res) {
                  capital(chosen), y, say_percent(t$r_squared[out$chosen], 0), best, say_percent(t$r_squared[out$best], 0))
   list(headline = text,
        details = c(sprintf("On rows held back (10 folds): %s.", paste(item, collapse = "; ")),
+                   if (res$binary) sprintf("Called right at one half: %s.", paste(sprintf("%s %s", t$model, vapply(t$accuracy, say_percent, "")),
+                                                                                  collapse = "; ")),
                    "The simplest model whose error is within one standard error of the best is preferred; R2 below zero means worse than no model.",
                        say_rows(ctx)),
        write_up = sprintf("Models of %s on %s were compared by 10-fold cross-validation (n = %s): %s.%s", y,
@@ -141,6 +146,7 @@ script_model_comparison <- function(ctx, res) {
     paste0("error_se <- apply(by_fold, 2, sd) / sqrt(max(fold)); relative <- error / error[[\"mean\"]]; best <- which.min(error); chosen <- ",
         "which(error <= error[best] + error_se[best])[1]"),
     "tables <- list(models = data.frame(error = error, error_se = error_se, relative_error = relative))",
+    if (res$binary) "right <- sapply(held, function(h) mean((h > 0.5) == (y == 1))); tables$models$accuracy <- right",
     paste0("numbers <- list(n = n, folds = max(fold), estimate = 1 - relative[[chosen]], rmse = sqrt(error[[chosen]]), best_relative_error = ",
-        "relative[[best]])"))
+        "relative[[best]])"), if (res$binary) "numbers$accuracy <- right[[chosen]]")
 }

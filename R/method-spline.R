@@ -8,7 +8,10 @@ method_spline_regression <- function() {
     compute = function(ctx) {
       x <- as_plain_number(ctx$frame$data[[ctx$reading$predictors]]); y <- outcome_values(ctx)
       if (length(unique(x)) < 6) stop_data("A spline needs at least six different values of the predictor.", class = "too_few_rows")
-      basis <- function(at) cbind(1, natural_spline(x, 4L, at))
+      df <- ctx$reading$extra$spline_df %||% 4L
+      if (length(unique(x)) <= df + 1) stop_data(sprintf("A curve of %d degrees of freedom needs more than %d different values of the predictor.", df,
+                                                         df + 1L), class = "too_few_rows")
+      basis <- function(at) cbind(1, natural_spline(x, df, at))
       fit <- stat_least_squares(scale_columns(basis(x)), y)
       line <- stat_least_squares(cbind(1, x), y)
       bend <- ((line$rss - fit$rss) / (line$df - fit$df)) / (fit$rss / fit$df)
@@ -24,7 +27,7 @@ method_spline_regression <- function() {
                       "p of the bend", stats::pf(bend, line$df - fit$df, fit$df, lower.tail = FALSE)),
                   new_number("r_squared_line", "R squared of the straight line", line$r_squared), new_number("n", "rows used", fit$n)),
              tables = list(new_table("fitted", "Fitted values at the 5th, 25th, 50th, 75th and 95th percentile",
-                 data.frame(at = at, fitted = predicted))), fit = fit, predictor = x, basis = basis, size = size, direction = NA_real_)
+                 data.frame(at = at, fitted = predicted))), df = df, fit = fit, predictor = x, basis = basis, size = size, direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
         check_residual_normal(res$fit$residuals), check_sample_size(res$fit)), second = "linear_regression",
@@ -37,13 +40,13 @@ method_spline_regression <- function() {
           x, say_percent(n$r_squared, 1), y, say_percent(n$r_squared_line, 1), if (bent) "clear" else "not clear", say_p(n$bend_p)),
            details = c(sprintf("Fitted: %s.", paste(sprintf("%s at %s", with_unit(say_number(t$fitted), unit),
                say_number(t$at)), collapse = ", ")), say_rows(ctx)),
-           write_up = sprintf(paste0("%s was regressed on a natural cubic spline of %s (4 df): R2 = %s,",
-               " F(%s, %s) = %s, %s; the bend beyond a straight line, F = %s, %s (n = %s).%s"), capital(y), x, say_unit(n$r_squared), say_df(n$df1),
+           write_up = sprintf(paste0("%s was regressed on a natural cubic spline of %s (%s df): R2 = %s,",
+               " F(%s, %s) = %s, %s; the bend beyond a straight line, F = %s, %s (n = %s).%s"), capital(y), x, say_number(res$df), say_unit(n$r_squared), say_df(n$df1),
                               say_df(n$df2), say_number(n$statistic, 2), say_p(n$p_value), say_number(n$bend_f,
                                   2), say_p(n$bend_p), say_number(n$n), write_rows(ctx)))
     },
     script = function(ctx, res) c(sprintf("y <- %s; x <- %s; n <- length(y)", script_value(outcome_name(ctx)), script_value(ctx$reading$predictors)),
-      paste0("knots <- unique(quantile(x, 1:3 / 4)); knots <- knots[knots > min(x) & knots < max(x)]; fit",
+      paste0(sprintf("knots <- unique(quantile(x, 1:%d / %d)); ", res$df - 1L, res$df), "knots <- knots[knots > min(x) & knots < max(x)]; fit",
           " <- lm(y ~ splines::ns(x, knots = knots, Boundary.knots = range(x))); line <- lm(y ~ x); s <-",
           " summary(fit); bend <- anova(line, fit)"),
       paste0("at <- unname(quantile(x, c(0.05, 0.25, 0.5, 0.75, 0.95))); tables <- list(fitted =",
@@ -72,5 +75,5 @@ figure_spline <- function(ctx, res) {
     draw = function() draw_curve(d, band, axis_label(ctx$columns[[xname]]), axis_label(ctx$columns[[yname]])),
     script = c("plot_data <- data.frame(x = x, y = y)",
         sprintf(paste0("plot <- ggplot(plot_data, aes(x, y)) + geom_point() + geom_smooth(method = \"lm\",",
-            " formula = y ~ splines::ns(x, 4)) + labs(title = %s) + theme_minimal()"), as_r_string(title))))
+            " formula = y ~ splines::ns(x, %d)) + labs(title = %s) + theme_minimal()"), res$df, as_r_string(title))))
 }

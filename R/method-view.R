@@ -20,6 +20,9 @@ model_views <- function() {
                           figure = figure_roc),
     calibration = list(name = "Calibration", methods = "logistic_regression", of = view_calibration, script = script_view_calibration,
                        figure = figure_calibration),
+    explained = list(name = "The spread accounted for", methods = "linear_regression", of = view_explained, script = script_view_explained),
+    marginal_effect = list(name = "The effect in chances", methods = "logistic_regression", of = view_marginal_effect,
+                           script = script_view_marginal_effect),
     dispersion = list(name = "Overdispersion", methods = "poisson_regression", of = view_dispersion, script = script_view_dispersion),
     restricted_mean = list(name = "Restricted mean time", methods = c("kaplan_meier", "log_rank"), of = view_restricted_mean,
                            script = script_view_restricted_mean),
@@ -194,16 +197,38 @@ view_discrimination <- function(ctx, res) {
   called <- vapply(cuts, function(cut) c(sum(res$fit$fitted >= cut & res$y == 1), sum(res$fit$fitted < cut & res$y == 0)), numeric(2))
   table <- data.frame(cut = cuts, sensitivity = called[1, ] / sum(res$y == 1), specificity = called[2, ] / sum(res$y == 0))
   n <- res$number
-  list(numbers = list(new_number("estimate", "area under the ROC curve", n$auc), new_number("ci_low", "lower limit", n$auc_low),
+  at <- cut_on_predictor(res, best$cut)
+  list(numbers = compact(list(new_number("estimate", "area under the ROC curve", n$auc), new_number("ci_low", "lower limit", n$auc_low),
                       new_number("ci_high", "upper limit", n$auc_high), new_number("best_cut", "cut with most right calls of both kinds", best$cut),
                       new_number("sensitivity", "sensitivity there", best$sensitivity),
-                      new_number("specificity", "specificity there", best$specificity)),
+                      new_number("specificity", "specificity there", best$specificity),
+                      if (!is.null(at)) new_number("best_cut_value", sprintf("%s at that cut", at$name), at$value))),
        tables = list(new_table("roc", sprintf("Calling %s from a chance upwards", res$event), table), confusion_table(res)),
-       headline = sprintf("The model tells %s = %s from the rest with an area under the curve of %s (%s).", say_column(outcome_column(ctx)), res$event,  # nolint: line_length_linter.
+       headline = sprintf("%she model tells %s = %s from the rest with an area under the curve of %s (%s).", say_cut(ctx, at, best), say_column(outcome_column(ctx)), res$event,  # nolint: line_length_linter.
                           say_unit(n$auc), say_interval(n$auc_low, n$auc_high, ctx$conf_level, say_unit)),
-       details = c(sprintf("Called from a chance of %s upwards, %s of those with it are found (sensitivity) and %s of the others are left alone (specificity).",  # nolint: line_length_linter.
-                           say_percent(best$cut, 0), say_percent(best$sensitivity), say_percent(best$specificity)),
+       details = c(sprintf("Called from a chance of %s upwards%s, %s of those with it are found (sensitivity) and %s of the others are left alone (specificity).",  # nolint: line_length_linter.
+                           say_percent(best$cut, 0), if (is.null(at)) "" else sprintf(", that is where %s is %s %s",
+                             say_column(ctx$columns[[at$name]]), say_number(at$value), if (at$rises) "or more" else "or less"), say_percent(best$sensitivity), say_percent(best$specificity)),
                    "The area is that in the rows the model was fitted to; new rows are told apart a little worse.", say_calls(res)))
+}
+
+#' The cut comes first where it is what the question asks for
+#' @noRd
+say_cut <- function(ctx, at, best) {
+  if (is.null(at) || !isTRUE(ctx$reading$extra$cut_asked)) return("T")
+  sprintf("The best cut, by sensitivity and specificity together, is %s of %s %s: %s of those with it are found and %s of the others left alone. T",
+          say_column(ctx$columns[[at$name]]), say_number(at$value), if (at$rises) "or more" else "or less", say_percent(best$sensitivity), say_percent(best$specificity))
+}
+
+#' The cut on the scale of the predictor, where there is one only and it is measured
+#' @section Shape: list(name, value, rises = does the chance rise with it), or NULL.
+#' @noRd
+cut_on_predictor <- function(res, cut) {
+  if (length(res$columns) != 1 || res$factors[[1]]) return(NULL)
+  v <- as.double(res$columns[[1]])
+  rises <- res$fit$coefficients[2] > 0
+  called <- v[res$fit$fitted >= cut]
+  list(name = names(res$columns), value = if (rises) min(called) else max(called), rises = rises)
 }
 
 #' Calls at one half against what happened
@@ -232,7 +257,9 @@ script_view_discrimination <- function(ctx, res) c(
   "k <- sort(unique(p), decreasing = TRUE); sens <- sapply(k, function(v) mean(p[y1] >= v)); spec <- sapply(k, function(v) mean(p[!y1] < v))",
   "at <- which(sens + spec > max(sens + spec) - 1e-12)[1]",
   paste0("view <- list(estimate = numbers$auc, ci_low = numbers$auc_low, ci_high = numbers$auc_high, best_cut = k[at], sensitivity = sens[at], ",
-         "specificity = spec[at])"))
+         "specificity = spec[at])"),
+  if (length(res$columns) == 1 && !res$factors[[1]]) sprintf("view$best_cut_value <- %s(x[p >= k[at], 2])",
+                                                            if (res$fit$coefficients[2] > 0) "min" else "max"))
 
 view_calibration <- function(ctx, res) {
   k <- stat_calibration(res$fit$fitted, res$y, conf_level = ctx$conf_level)

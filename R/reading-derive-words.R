@@ -353,8 +353,10 @@ most_even <- function(out) {
 #' "survival by apiary", where a yes/no column says who survived: a share, unless a time is asked about
 #' @noRd
 survival_as_share <- function(out) {
-  timed <- paste0("\\b(time|times|curves?|hazard\\w*|kaplan|cox|log[- ]?rank|median|function|analysis|days?|weeks?|months?|years?|until|long|longer|",
-                  "probability)\\b")
+  timed <- "\\b(time|times|curves?|hazard\\w*|kaplan|cox|log[- ]?rank|median|function|analysis|days?|weeks?|months?|years?|until|long|longer)\\b"
+  # ("the probability of survival" is a curve's; "with 5 mites" it is a share)
+  given <- "\\bprobabilit\\w+ of (?:winter )?survival (?:with|given|for|on|if|when|at [0-9])"
+  if (grepl("\\bprobability\\b", out$text, ignore.case = TRUE) && !grepl(given, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   if (!grepl("\\bsurvival\\b", out$text, ignore.case = TRUE) || grepl(timed, out$text, ignore.case = TRUE)) return(out)
   own <- Filter(function(col) col$kind == "yes_no" && "surviv" %in% name_stems(col$name), all_columns(out$study))
   if (length(own) != 1 || grepl(paste0("\\b", gsub("[_.]+", "[_. ]", own[[1]]$name)), out$text, ignore.case = TRUE)) return(out)

@@ -284,6 +284,7 @@ ask_at_value <- function(text, previous, history) {
     ignore.case = TRUE))[[1]]
   if (!length(found) || length(previous$extra$at) != 1) return(NULL)
   previous$extra$at[[1]] <- as.numeric(found[2])
+  previous$extra["at_several"] <- list(NULL)
   new_verdict("answered", continued(previous))
 }
 
@@ -400,6 +401,7 @@ state_values <- function(text, state, r) {
   r$task <- "predict"
   if (!isTRUE(r$method_asked %in% c("linear_regression", "logistic_regression", "poisson_regression"))) r["method_asked"] <- list(NULL)
   r$extra$at <- stats::setNames(vapply(stated, function(g) g$numbers[1], 1), names)
+  r$extra["at_several"] <- list(NULL)
   r$extra$at_levels <- stated_levels(levels)
   # (a condition that the model had before stays)
   own <- vapply(levels, `[[`, "", "column")

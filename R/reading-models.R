@@ -9,7 +9,8 @@ take_model_wish <- function(text, vocabulary) {
   out <- list(text = text, extra = list())
   cues <- paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
                  "write|report|forest|box|\\(|multi-?way|(auto|serial )correlation|holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
-                 "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model")
+                 "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model|expla|predict|\\b(per|each|every)\\b|knots|\\bdf\\b|degrees|",
+                 "cut|threshold|classified|validat|\\beffects?\\b|account")
   if (!grepl(cues, text, ignore.case = TRUE, perl = TRUE)) return(out)
   for (turn in model_turns()) {
     found <- turn(out$text, vocabulary)
@@ -20,8 +21,8 @@ take_model_wish <- function(text, vocabulary) {
   out
 }
 
-model_turns <- function() list(wish_top_box, wish_write_up, wish_ratio_plot, wish_plain_words, wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
-                               wish_collinearity, wish_overlap, wish_influence, wish_residuals, wish_dispersion, wish_hazards, wish_chances)
+model_turns <- function() c(everyday_model_turns(), list(wish_top_box, wish_write_up, wish_ratio_plot, wish_plain_words, wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
+                               wish_collinearity, wish_overlap, wish_influence, wish_residuals, wish_dispersion, wish_hazards, wish_chances))
 
 #' A verdict that carries what was wished of its model
 #' @noRd
@@ -30,6 +31,7 @@ with_model_wish <- function(verdict, wish) {
   add <- function(r) {
     r$extra <- utils::modifyList(r$extra, wish$extra)
     if (isTRUE(wish$extra$hc3) && r$task == "predict") r$method_asked <- "linear_regression_hc3"
+    if (isTRUE(wish$extra$importance) && r$task == "predict" && length(r$predictors) > 1) r$method_asked <- "relative_importance"
     finish_reading(r)
   }
   verdict$reading <- add(verdict$reading)
@@ -75,7 +77,7 @@ ask_lead <- function() paste0("(?:(?:please|can you|could you|i want|i need|we n
 wish_collinearity <- function(text, vocabulary) {
   matter <- "(?:generali[sz]ed )?(?:vifs?|variance[- ]inflation(?: factors?)?|(?:multi-?)?collinearity(?: statistics| diagnostics| checks?)?)"
   # "collinearity between A and B in the model of Y", "are A and B collinear in predicting Y"
-  into <- "(?:in|when|while|as|for)\\s+(?:the |a |an )?(?:(?:model|regression|predictors?) (?:of|for)|predicting|explaining)"
+  into <- "(?:(?:in|when|while|as|for)\\s+(?:the |a |an )?(?:(?:model|regression|predictors?) (?:of|for)|predicting|explaining)|for)"
   both <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *%s%s (?:between|among|of) (.+?) %s (?:the )?(.+?)[?. ]*$", ask_lead(), matter, into))[1, ]  # nolint: line_length_linter.
   if (is.na(both[1])) both <- stringi::stri_match_first_regex(text, sprintf(
     "(?i)^ *(?:are|is) (?:the predictors )?(.+?) (?:(?:multi-?)?collinear|too closely related|redundant|overlapping)(?: with each other)? %s (?:the )?(.+?)[?. ]*$", into))[1, ]  # nolint: line_length_linter.
@@ -168,7 +170,10 @@ wish_standardised <- function(text, vocabulary) {
   # ("standardised coefficients of A and B for Y" names what explains first)
   turned <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *%s%s of (.+?) (?:for|on|in (?:the (?:model|regression) of|predicting|explaining)) (?:the )?(.+?)[?. ]*$",  # nolint: line_length_linter.
                                                           ask_lead(), matter))[1, ]
-  if (!is.na(turned[1]) && !grepl("\\b(regression|model)\\b", turned[2], ignore.case = TRUE) && !grepl("\\b(on|from)\\b", turned[3])) {
+  # (and "of Y on A and B" is the regression of Y: there the list comes last)
+  lists <- function(x) grepl(",| and ", x)
+  regressed <- !is.na(turned[1]) && grepl(sprintf("%s on ", turned[2]), text, fixed = TRUE) && (lists(turned[3]) || !lists(turned[2]))
+  if (!is.na(turned[1]) && !regressed && !grepl("\\b(regression|model)\\b", turned[2], ignore.case = TRUE) && !grepl("\\b(on|from)\\b", turned[3])) {
     return(list(text = sprintf("model of %s on %s", turned[3], turned[2]), extra = list(standardised = TRUE)))
   }
   cut_lead(text, paste0(ask_lead(), matter), list(standardised = TRUE)) %||% {

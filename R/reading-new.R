@@ -146,6 +146,9 @@ plain_plan <- function(plan) {
 #' @noRd
 plain_stated <- function(r) {
   at <- c(vapply(as.list(r$extra$at), format_plain, ""), unlist(r$extra$at_levels))
+  at <- at[!duplicated(names(at))]
+  several <- r$extra$at_several
+  if (!is.null(several) && several$column %in% names(at)) at[[several$column]] <- some_of(format_plain(several$values), 8)
   if (length(at)) paste(", at", some_of(paste(plain_names(names(at)), at), 6)) else ""
 }
 
@@ -174,6 +177,7 @@ filter_value <- function(value) {
 #' @noRd
 plain_side <- function(r) {
   sides <- c(influence = "the rows with most influence on the fit", collinearity = "how far the predictors overlap", residuals = "the residuals",
+             explained = "how much of the spread is accounted for", marginal_effect = "what it comes to in chances",
              discrimination = "how well the two are told apart", calibration = "whether chances and shares agree",
              study_groups = paste("the effect by", r$extra$study_column), study_line = paste("how the effect changes with", r$extra$study_column),
              small_studies = "whether small studies differ", single_studies = "the result without each study",

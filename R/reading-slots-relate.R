@@ -237,7 +237,7 @@ fill_predict <- function(state, mentions, r) {
     r$predictors <- c(r$predictors, own); r$extra$interaction <- TRUE
     if (length(apart[[1]]$levels) >= state$vocabulary$columns$distinct[apart[[1]]$column]) r$filters <- Filter(function(f) f$column != own, r$filters)
   }
-  if (effect_depends(state) && length(rest) == 2 && !says(state, "\\beffects? of\\b[^?]*\\bon\\b")) {
+  if (effect_depends(state) && length(rest) == 2 && !says(state, "\\beffects? of\\b[^?]*(?<!depend)(?<!depends)(?<!dependent) on\\b")) {
     r$predictors <- column_names_of(state, rest); r$outcome <- character()
     r$extra$interaction <- TRUE
   }
@@ -284,25 +284,47 @@ stated_levels <- function(filters) {
 #' "predict mpg for a wt of 3 and an hp of 120": numbers of measured columns are values to predict at, not conditions
 #' @noRd
 take_stated_values <- function(state, r) {
-  asks <- says(state, "\\b(predict|expect(ed)?|estimate)\\b.*\\b(for|with|when|if|at|of|given)\\b") ||
+  asks <- says(state, "\\b(predict(ed|s)?|expect(ed)?|estimated?|forecast)\\b.*\\b(for|with|when|if|at|of|given)\\b") ||
     asks_for_chance(state)
   columns <- state$vocabulary$columns
-  stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) == 1 && columns$kind[g$column] %in% c("number", "count"),
+  stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) && columns$kind[g$column] %in% c("number", "count"),
     state$groups)
   stated <- Filter(function(g) !column_of(state, g$column) %in% r$outcome, stated)
   if (!asks || !length(stated)) return(r)
-  # "for a 40 year old in the north from age and region": the level of a predictor that is named as one
-  levels <- Filter(function(f) f$op == "==" && f$column %in% r$predictors && kind_of_names(state, f$column) %in% c("category", "yes_no",
-    "ordered"), r$filters)
-  if (length(levels)) {
-    r$extra$at_levels <- stated_levels(levels)
-    r$filters <- Filter(function(f) !f$column %in% names(r$extra$at_levels), r$filters)
-  }
+  r <- take_stated_levels(state, r)
   names <- vapply(stated, function(g) column_of(state, g$column), "")
   values <- stats::setNames(vapply(stated, function(g) g$numbers[1], 1), names)
   r$extra$at <- c(r$extra$at, values[setdiff(names, names(r$extra$at))])
+  # "at 8, 10 and 12": each of them, of one column
+  several <- Filter(function(g) length(g$numbers) > 1, stated)
+  if (length(several)) r$extra$at_several <- list(column = column_of(state, several[[1]]$column), values = several[[1]]$numbers)
   r$predictors <- unique(c(r$predictors, names))
   r$filters <- Filter(function(f) !f$column %in% names, r$filters)
+  r
+}
+
+#' Levels stated beside numbers: of a column that is a predictor already, or that the phrase joins to the numbers as a value of its own
+#'
+#' "For a 40 year old in the north from age and region" names its predictors; "at strength 10 and arm syrup" and "with 5 mites on syrup"
+#' join the level to the number. "In the north" alone stays a condition on the rows.
+#' @noRd
+take_stated_levels <- function(state, r) {
+  joined <- function(f) {
+    at <- unlist(lapply(Filter(function(g) !g$negated && names_one(g) && column_of(state, g$column) == f$column, state$groups), `[[`, "at"))
+    if (!length(at)) return(FALSE)
+    before <- item_norm(state, min(at) - 1)
+    own <- identical(item_column(state, min(at) - 1), match(f$column, state$vocabulary$columns$name))
+    own || before %in% c("and", "on", "with", "given", "is")
+  }
+  levels <- Filter(function(f) f$op == "==" && kind_of_names(state, f$column) %in% c("category", "yes_no", "ordered") &&
+    (f$column %in% r$predictors || !f$column %in% r$outcome && joined(f)), r$filters)
+  if (!length(levels)) return(r)
+  r$extra$at_levels <- stated_levels(levels)
+  new <- setdiff(names(r$extra$at_levels), r$predictors)
+  if (length(new)) r$assumed <- c(r$assumed, sprintf("%s takes part in the model and is held at %s; say \"only %s\" to fit those rows alone.", new,
+                                                    quoted(r$extra$at_levels[new]), r$extra$at_levels[new]))
+  r$predictors <- unique(c(r$predictors, new))
+  r$filters <- Filter(function(f) !f$column %in% names(r$extra$at_levels), r$filters)
   r
 }
 

@@ -4,7 +4,7 @@
 #'
 #' @param y Outcome. @param x Model matrix with intercept. @param group Codes from 1. @param slope The column whose slope varies (a vector).
 #' @param restricted TRUE: restricted likelihood. FALSE: full likelihood, whose log is comparable between models of different columns.
-#' @section Shape: list(coefficients, se, df (Satterthwaite), sigma2, covariance (2 x 2, of intercepts at the slope's mean and of slopes),
+#' @section Shape: list(coefficients, se, df (Satterthwaite), moves (as of [covariance_moves()]), sigma2, covariance (2 x 2, of intercepts at the slope's mean and of slopes),
 #'   correlation, log_likelihood, singular, fitted, n, groups).
 #' @section Source: Bates, D. et al. (2015). Journal of Statistical Software 67(1) for the relative Cholesky factor; degrees of freedom as in
 #'   [stat_mixed_intercept()].
@@ -25,7 +25,8 @@ stat_mixed_slope <- function(y, x, group, slope, restricted = TRUE) {
   scale <- diag(c(1, 1 / size))
   psi <- f$sigma2 * tcrossprod(lambda)
   effects <- vapply(s$groups, function(h) drop(psi %*% t(slope_weights(h, lambda, f$sigma2)) %*% (h$zy - h$zx %*% f$beta)), numeric(2))
-  list(coefficients = f$beta, se = sqrt(f$sigma2 * diag(f$inverse)), df = slope_df(s, psi, f$sigma2), sigma2 = f$sigma2,
+  moves <- slope_moves(s, psi, f$sigma2)
+  list(coefficients = f$beta, se = sqrt(f$sigma2 * diag(f$inverse)), df = satterthwaite_df(moves, diag(p)), moves = moves, sigma2 = f$sigma2,
        covariance = scale %*% psi %*% scale, correlation = psi[1, 2] / sqrt(psi[1, 1] * psi[2, 2]), log_likelihood = f$log_likelihood,
        singular = min(eigen(tcrossprod(lambda), TRUE, TRUE)$values) < 1e-6, fitted = drop(x %*% f$beta) + colSums(t(s$z) * effects[, group]), n = n,
        groups = g, middle = middle)
@@ -105,9 +106,10 @@ maximise_slope <- function(s) {
   theta * c(sign(theta[1]), sign(theta[1]), sign(theta[3])) * (theta != 0)
 }
 
-#' Satterthwaite degrees of freedom from the expected information of the four variances and covariances
+#' How the covariance of the coefficients moves with the four variances and covariances, and their own covariance from the expected information
+#' @section Shape: As of [covariance_moves()]; `variance` is NULL where the information cannot be inverted.
 #' @noRd
-slope_df <- function(s, psi, sigma2) {
+slope_moves <- function(s, psi, sigma2) {
   units <- list(matrix(c(1, 0, 0, 0), 2), matrix(c(0, 1, 1, 0), 2), matrix(c(0, 0, 0, 1), 2))
   lambda <- tryCatch(t(chol(psi / sigma2 + diag(1e-300, 2))), error = function(e) t(suppressWarnings(chol(psi / sigma2 +
       diag(1e-9 * max(diag(psi)) / sigma2, 2)))))
@@ -137,9 +139,5 @@ slope_df <- function(s, psi, sigma2) {
     taken <- if (s$lost > 0) 2 * sum(diag(c %*% t[[2]])) - sum(diag(c %*% a[[i]] %*% c %*% a[[j]])) else 0
     information[i, j] <- information[j, i] <- 0.5 * (t[[1]] - taken)
   }
-  gradient <- vapply(a, function(m) diag(c %*% m %*% c), numeric(s$p))
-  gradient <- matrix(gradient, s$p)
-  variance <- tryCatch(solve(information), error = function(e) NULL)
-  if (is.null(variance)) return(rep(NA_real_, s$p))
-  2 * diag(c)^2 / rowSums((gradient %*% variance) * gradient)
+  list(covariance = c, by = lapply(a, function(m) c %*% m %*% c), variance = tryCatch(solve(information), error = function(e) NULL))
 }

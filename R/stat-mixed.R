@@ -112,9 +112,10 @@ covariance_moves <- function(s, ratio, f) {
 #' @noRd
 satterthwaite_df <- function(moves, combinations) {
   if (!is.null(moves$least_squares)) return(rep(moves$least_squares, nrow(combinations)))
+  if (is.null(moves$variance)) return(rep(NA_real_, nrow(combinations)))
   of <- function(m) rowSums((combinations %*% m) * combinations)
   gradient <- vapply(moves$by, of, numeric(nrow(combinations)))
-  gradient <- matrix(gradient, ncol = 2)
+  gradient <- matrix(gradient, ncol = length(moves$by))
   2 * of(moves$covariance)^2 / rowSums((gradient %*% moves$variance) * gradient)
 }
 
@@ -124,7 +125,7 @@ satterthwaite_df <- function(moves, combinations) {
 #' @noRd
 mixed_joint <- function(fit, rows) {
   k <- length(rows)
-  turn <- eigen(fit$covariance[rows, rows, drop = FALSE], symmetric = TRUE)
+  turn <- eigen(fit$moves$covariance[rows, rows, drop = FALSE], symmetric = TRUE)
   combinations <- matrix(0, k, length(fit$coefficients))
   combinations[, rows] <- t(turn$vectors)
   t2 <- drop(combinations %*% fit$coefficients)^2 / turn$values

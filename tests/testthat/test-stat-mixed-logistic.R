@@ -44,3 +44,16 @@ test_that("it is asked for in plain words, retraced, and refused where it cannot
   expect_retraces(a)
   expect_error(internal("stat_mixed_logistic")(c(0, 1, 1), cbind(1, 1:3), 1:3), class = "upbeatquill_error_too_few_rows")
 })
+
+test_that("several levels are tested together by Wald's chi-square", {
+  a <- ask(hive_study(), "logistic model of survived winter on arm with random intercept of apiary")
+  rows <- read.csv(demo_file(), stringsAsFactors = TRUE)
+  # no variance between apiaries is found here, so the plain model is the reference
+  fit <- glm(survived_winter ~ arm, binomial, rows, control = list(epsilon = 1e-14))
+  b <- coef(fit)[2:3]
+  expect_equal(value_of(a, "variance_between"), 0)
+  expect_equal(value_of(a, "statistic"), drop(b %*% solve(vcov(fit)[2:3, 2:3], b)), tolerance = 1e-6)
+  expect_equal(value_of(a, "df"), 2)
+  expect_match(as.list(a)$sentences$headline, "arm does not clearly go with", fixed = TRUE)
+  expect_retraces(a, 1e-6)
+})

@@ -89,3 +89,24 @@ test_that("maximum likelihood is asked for in words, said, and retraced", {
                as.numeric(logLik(nlme::lme(distance ~ age, random = ~ age | Subject, data = d, method = "ML"))), tolerance = 1e-6)
   expect_retraces(a)
 })
+
+test_that("a column of several levels is tested as a whole beside a random slope", {
+  study <- hive_study()
+  a <- ask(study, "mixed model of honey yield on region and strength before with a random slope of strength before for each apiary")
+  expect_equal(c(value_of(a, "df1"), is.na(value_of(a, "estimate"))), c(3, TRUE))
+  expect_retraces(a, 1e-5)
+  # at the bound of a variance the likelihood found is at least that of lme()
+  rows <- read.csv(demo_file(), stringsAsFactors = TRUE)
+  rows <- rows[!is.na(rows$honey_yield_kg), ]
+  own <- internal("stat_mixed_slope")(rows$honey_yield_kg, model.matrix(~ region + strength_before, rows), as.integer(rows$apiary), rows$strength_before,
+                                      restricted = FALSE)
+  theirs <- nlme::lme(honey_yield_kg ~ region + strength_before, random = ~ strength_before | apiary, rows, method = "ML")
+  expect_true(own$singular)
+  expect_gte(own$log_likelihood, as.numeric(logLik(theirs)) - 1e-6)
+  # with two levels the joint test is the square of the single one
+  d <- nlme::Orthodont
+  fit <- internal("stat_mixed_slope")(d$distance, model.matrix(~ age + Sex, d), as.integer(d$Subject), d$age)
+  one <- internal("mixed_joint")(fit, 3)
+  expect_equal(one$statistic, (fit$coefficients[3] / fit$se[3])^2, tolerance = 1e-8)
+  expect_equal(one$df2, fit$df[3], tolerance = 1e-8)
+})

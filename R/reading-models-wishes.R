@@ -1,0 +1,196 @@
+# Everyday questions about models, put as the model they ask for ("how much does Y rise per X", "does A add to B in explaining Y",
+# "average marginal effect of X on Y"). Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
+
+everyday_model_turns <- function() {
+  list(wish_gain, wish_explained, wish_per_unit, wish_better_predictor, wish_predictability, wish_marginal_effect, wish_slopes_by_group,
+       wish_level_effect, wish_spline_size, wish_cut_off)
+}
+
+#' The one column that a text names from its first word to its last
+#' @section Shape: Row of the vocabulary's columns, or NULL.
+#' @noRd
+column_said <- function(vocabulary, said) {
+  bare <- trimws(gsub("^(the|a|an|my|our|their|its|each|every) +|[?.! ]+$", "", trimws(tolower(said))))
+  at <- vocabulary$phrases$column[vocabulary$phrases$phrase == joined_stems(bare)]
+  if (!length(at)) at <- which(tolower(vocabulary$columns$name) == bare)
+  if (!length(at) && grepl("^(winter )?survival( rates?)?$", bare)) {
+    at <- which(vocabulary$columns$kind == "yes_no" & grepl("surviv", vocabulary$columns$name, ignore.case = TRUE))
+  }
+  # by a part of its name or a word of its meaning
+  if (!length(at) && nzchar(bare) && stringi::stri_count_words(bare) <= 5) {
+    at <- vapply(find_mentions(parse_question(bare, vocabulary)), `[[`, 1L, "column")
+  }
+  if (length(unique(at)) == 1) vocabulary$columns[at[1], ]
+}
+
+first_match <- function(text, form) {
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (!is.na(hit[1])) hit
+}
+
+model_text <- function(outcome, predictors, lead = "model") sprintf("%s of %s on %s", lead, trimws(outcome), trimws(predictors))
+
+#' "does A improve the model of Y on B", "does A explain Y beyond B", "is A worth adding to the model of Y on B"
+#' @noRd
+wish_gain <- function(text, vocabulary) {
+  lead <- "(?i)^ *(?:do|does|did|would|is|are) (?:(?:adding|including|also adding) )?(?:the )?(.+?) "
+  model <- "(?:the |a |my |our |this )?(?:fit of (?:the )?)?(?:model|regression|prediction|explanation|fit)s? (?:of|for) (?:the )?"
+  hit <- first_match(text, paste0(lead, "(?:(?:improve|help|better|add (?:anything |something |much )?to|contribute to)|worth (?:adding|including) (?:to|in)) ",
+                                  model, "(.+?) (?:on|from|by|with) (?:the )?(.+?)[?. ]*$"))
+  if (!is.null(hit)) return(joint_model(hit[3], hit[2], hit[4]))
+  hit <- first_match(text, paste0(lead, "(?:explain|predict)s? (?:any (?:more|further) (?:of )?)?(?:the )?(?:variation (?:in|of) )?(.+?) ",
+                                  "(?:beyond|over and above|above and beyond|on top of|in addition to|once we know) (?:what )?(?:the )?(.+?)(?: (?:does|do|explains?))?[?. ]*$"))
+  if (!is.null(hit)) joint_model(hit[3], hit[2], hit[4])
+}
+
+#' "how much of the variance in Y does X explain", "what share of the variation in Y is explained by X and Z"
+#' @noRd
+wish_explained <- function(text, vocabulary) {
+  lead <- paste0("(?i)^ *(?:how much|what (?:share|proportion|percentage|percent|part|fraction)) of (?:the )?(?:total )?",
+                 "(?:variance|variation|variability|spread|differences?) (?:in|of) (?:the )?(.+?) ")
+  hit <- first_match(text, paste0(lead, "(?:is|are|can be|was) (?:explained|accounted for|predicted) by (?:the )?(.+?)[?. ]*$"))
+  if (is.null(hit)) hit <- first_match(text, paste0(lead, "(?:do|does|can|did) (?:the )?(.+?) (?:together )?(?:explain|account for|predict)[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  y <- column_said(vocabulary, hit[2])
+  measured <- !is.null(y) && y$kind %in% c("number", "count", "ordered")
+  list(text = model_text(hit[2], hit[3]), extra = if (measured) list(view = "explained") else list())
+}
+
+#' "how much does Y rise per unit of X", "change in Y for each further year of X"
+#' @noRd
+wish_per_unit <- function(text, vocabulary) {
+  move <- "(?:increase|rise|go up|grow|climb|change|vary|fall|drop|decrease|go down|decline|shrink|differ|gain|lose)"
+  each <- paste0("(?:per|for each|for every|with each|with every|by each|for a|for one|with one|with a)(?: (?:extra|additional|further|more|one|single|1))*",
+                 "(?: (?:unit|point|step|increase|rise|\\p{L}+))?(?: (?:increase|rise|change|more))?(?: (?:of|in))?(?: the)?")
+  forms <- c(sprintf("(?i)^ *(?:by )?how much (?:do|does|did|will|would|can) (?:the )?(.+?) %s(?: on average)? (%s) (.+?)[?. ]*$", move, each),
+             sprintf("(?i)^ *(?:what is |give |show )?(?:the )?(?:average |mean )?(?:change|rise|increase|fall|decrease|drop|difference) (?:in|of) (?:the )?(.+?) (%s) (.+?)[?. ]*$",
+                     each))
+  for (form in forms) {
+    hit <- first_match(text, form)
+    if (is.null(hit)) next
+    y <- column_said(vocabulary, hit[2]); x <- column_said(vocabulary, hit[4])
+    # (the lead may have taken a word of the name, as in "per strength before")
+    if (is.null(x)) for (word in utils::tail(strsplit(hit[3], " ")[[1]], 2)) {
+      own <- column_said(vocabulary, paste(word, hit[4]))
+      if (!is.null(own)) x <- own
+    }
+    if (is.null(y) || is.null(x) || !all(c(x$kind, y$kind) %in% c("number", "count", "ordered", "yes_no")) || x$kind == "yes_no" || x$name == y$name) next
+    return(list(text = model_text(y$name, x$name), extra = list()))
+  }
+}
+
+#' "which of A and B predicts Y better", "does A predict Y better than B"
+#' @noRd
+wish_better_predictor <- function(text, vocabulary) {
+  ties <- "(?:predicts?|explains?|goes with|go with|is more (?:strongly |closely )?(?:related|linked|tied) to|matters? (?:more )?for|has more to do with)"
+  hit <- first_match(text, sprintf("(?i)^ *(?:which (?:one )?of|which,|is it|what,) (?:the )?(.+?),? (?:and|or) (?:the )?(.+?),? %s (?:the )?(.+?)(?: (?:better|best|more|most))?[?. ]*$", ties))
+  if (!is.null(hit)) parts <- hit[c(4, 2, 3)]
+  else {
+    hit <- first_match(text, "(?i)^ *(?:do|does|did) (?:the )?(.+?) (?:predict|explain) (?:the )?(.+?) (?:better|more|more accurately|more closely) than (?:the )?(.+?)(?: do| does)?[?. ]*$")
+    if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:is|are) (?:the )?(.+?) (?:a )?(?:better|stronger|more important) predictors? (?:of|for) (?:the )?(.+?) than (?:the )?(.+?)(?: is| are)?[?. ]*$")
+    if (is.null(hit)) return(NULL)
+    parts <- hit[c(3, 2, 4)]
+  }
+  said <- lapply(parts, function(p) column_said(vocabulary, p))
+  # (a list of three and more, "A, B and C")
+  if (is.null(said[[1]]) || is.null(said[[3]]) || is.null(said[[2]]) && !grepl(",", parts[2], fixed = TRUE)) return(NULL)
+  if (said[[1]]$kind %in% c("number", "count", "ordered")) return(list(text = model_text(parts[1], paste(parts[2], "and", parts[3])),
+                                                                         extra = list(importance = TRUE)))
+  list(text = sprintf("which columns of %s and %s are related to %s most", parts[2], parts[3], parts[1]), extra = list())
+}
+
+#' "how well can Y be predicted (from A and B)", "cross-validated accuracy of predicting Y", "is Y predictable"
+#' @noRd
+wish_predictability <- function(text, vocabulary) {
+  from <- "(?: (?:from|by|with|using|out of|on) (?:the )?(.+?))?[?. ]*$"
+  forms <- c(paste0("(?i)^ *(?:how (?:well|accurately|precisely|reliably|closely) )?(?:can|could) (?:we |i |you |one )?(?:the )?(?:predict )?(?:the )?(.+?)(?: be (?:predicted|explained|foreseen))", from),
+             paste0("(?i)^ *how (?:well|accurately|precisely|reliably) (?:can|could) (?:we|i|you|one) predict (?:the )?(.+?)", from),
+             paste0("(?i)^ *(?:how|is|are) (?:the )?(?:well )?predictable (?:is|are)? ?(?:the )?(.+?)", from),
+             paste0("(?i)^ *(?:what is |show |give )?(?:the )?(?:cross[- ]?validated|out[- ]of[- ]sample|held[- ]out) (?:prediction )?(?:accuracy|performance|errors?|r2|r[- ]squared?|rmse) ",
+                    "(?:of|for|in|when) (?:a |the )?(?:model (?:of|for) |predicting |prediction of )?(?:the )?(.+?)", from))
+  for (form in forms) {
+    hit <- first_match(text, form)
+    if (is.null(hit) || is.null(column_said(vocabulary, hit[2]))) next
+    return(list(text = if (is.na(hit[3])) sprintf("which model predicts %s best", hit[2]) else sprintf("cross-validate a model of %s on %s", hit[2], hit[3]),
+                extra = list()))
+  }
+}
+
+#' "average marginal effect of X on Y adjusting for Z", "adjusted risk difference of Y between A and B, adjusting for Z"
+#' @noRd
+wish_marginal_effect <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "(?:average |mean )?(?:marginal|partial) effects? of (?:the )?(.+?) (?:on|for|in) (?:the )?(.+?)",
+                                  "(,? (?:adjust\\w*|controlling|allowing|holding|given|with) .+?)?[?. ]*$"))
+  if (!is.null(hit)) {
+    y <- column_said(vocabulary, hit[3])
+    if (is.null(y)) return(NULL)
+    return(list(text = sprintf("%s of %s on %s%s", if (y$kind == "yes_no") "logistic regression" else "model", y$name, hit[2],
+                               if (is.na(hit[4])) "" else hit[4]), extra = if (y$kind == "yes_no") list(view = "marginal_effect") else list()))
+  }
+  form <- "(?i)\\b(?:adjusted |standardi[sz]ed |marginal )?(?:risk difference|absolute risk reduction|difference in (?:risks?|chances?|probabilit\\w+))s?(?: (?:of|in|for))?"
+  adjusts <- "(?i)\\b(?:adjust\\w*|controll\\w*|allowing|accounting|correct\\w*) for\\b"
+  if (!grepl(form, text, perl = TRUE) || !grepl(adjusts, text, perl = TRUE)) return(NULL)
+  list(text = sub(form, "difference in", text, perl = TRUE), extra = list(view = "marginal_effect"))
+}
+
+#' "simple slopes of X by G on Y", "slope of Y on X in each G": what X goes along with at each level of G
+#' @noRd
+wish_slopes_by_group <- function(text, vocabulary) {
+  lead <- paste0("(?i)^ *", ask_lead())
+  each <- "(?:by|at|within|across|for|in|per|among)(?: (?:each|every|all|the))*(?: (?:levels?|values?|groups?) of)?(?: the)?"
+  hit <- first_match(text, paste0(lead, "(?:simple |conditional |separate )slopes? (?:of|for) (?:the )?(.+?) ", each, " (.+?) (?:on|for|in(?: predicting)?|predicting) (?:the )?(.+?)[?. ]*$"))
+  if (!is.null(hit)) parts <- hit[c(4, 2, 3)]
+  else {
+    hit <- first_match(text, paste0(lead, "(?:simple |conditional |separate |regression )?slopes? (?:of|for) (?:the )?(.+?) (?:on|against|over|with) (?:the )?(.+?) ",
+                                    "(?:by|within|in|for|per)(?: (?:each|every))+ (.+?)[?. ]*$"))
+    if (is.null(hit)) return(NULL)
+    parts <- hit[2:4]
+  }
+  said <- lapply(parts, function(p) column_said(vocabulary, p))
+  if (any(vapply(said, is.null, NA))) return(NULL)
+  name <- vapply(said, `[[`, "", "name")
+  list(text = sprintf("interaction of %s and %s on %s", name[2], name[3], name[1]), extra = list())
+}
+
+#' "does the effect of syrup (on Y) depend on X": the level stands for its column, and where no Y is said it is asked about
+#' @noRd
+wish_level_effect <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|are|was) (?:the )?effects? of (?:the )?(.+?)(?: on (?:the )?(.+?))? ",
+                                  "(?:depends? on|differs? (?:by|between|across|with)|var(?:y|ies) (?:by|with|across)|changes? with|moderated by) (?:the )?(.+?)[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  x <- column_said(vocabulary, hit[2])
+  if (is.null(x)) {
+    # (a level of one column only)
+    own <- vocabulary$values$column[vocabulary$values$phrase == joined_stems(tolower(hit[2]))]
+    if (length(unique(own)) != 1) return(NULL)
+    x <- vocabulary$columns[own[1], ]
+  }
+  by <- column_said(vocabulary, hit[4])
+  if (is.null(by)) return(NULL)
+  if (is.na(hit[3])) return(list(text = sprintf("in a regression model, does the effect of %s depend on %s", x$name, by$name), extra = list()))
+  list(text = sprintf("does the effect of %s on %s depend on %s", x$name, hit[3], by$name), extra = list())
+}
+
+#' "a natural spline with 4 knots", "with 5 degrees of freedom"
+#'
+#' Knots count with the two at the ends of the values, as for restricted cubic splines: k of them give k - 1 degrees of freedom.
+#' @noRd
+wish_spline_size <- function(text, vocabulary) {
+  if (!grepl("spline", text, ignore.case = TRUE)) return(NULL)
+  form <- "(?i),? *(?:with|using|having|of|and|on)? \\(?([3-9]|three|four|five|six|seven|eight|nine)[- ](knots?|df|degrees of freedom)\\)?"
+  hit <- first_match(text, form)
+  if (is.null(hit)) return(NULL)
+  df <- word_number(hit[2]) - if (startsWith(tolower(hit[3]), "knot")) 1 else 0
+  list(text = sub(hit[1], "", text, fixed = TRUE), extra = list(spline_df = as.integer(df)))
+}
+
+#' "best cut-off of X for Y", "how many rows would be misclassified predicting Y from X"
+#' @noRd
+wish_cut_off <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "(?:optimal |optimum |best |ideal )(?:cut[- ]?offs?|cut(?:ting)?[- ]?points?|thresholds?|cut)(?: (?:values?|scores?))? ",
+                                  "(?:of|for|in|on) (?:the )?(.+?) (?:for|to predict|to tell|in predicting|predicting|to detect|to classify|to identify) (?:the )?(.+?)[?. ]*$"))
+  if (!is.null(hit)) return(list(text = model_text(hit[3], hit[2], "logistic regression"), extra = list(view = "discrimination", cut_asked = TRUE)))
+  hit <- first_match(text, paste0("(?i)^ *(?:how many|what (?:share|percentage|proportion) of) (?:the )?\\w+ (?:would be|are|were|get|is) (?:mis|wrongly |correctly |rightly )?classified",
+                                  "(?: (?:when|if|by|in))? (?:predicting|a model (?:of|for)|the model (?:of|for)) (?:the )?(.+?) (?:from|on|by|with) (?:the )?(.+?)[?. ]*$"))
+  if (!is.null(hit)) list(text = model_text(hit[2], hit[3], "logistic regression"), extra = list(view = "discrimination"))
+}
