@@ -15,7 +15,8 @@ method_jonckheere <- function() {
           list(new_number("z", "z", out$z))), tables = list(groups_table(ctx)), levels = s$levels, values = s$values,
              reordered = s$reordered, medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1), direction = sign(out$z))
     },
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_same_shape(res$values, res$levels)),
+    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_same_shape(res$values, res$levels),
+                                     check_group_order(ctx, res)),
     second = "kruskal_wallis", figure = function(ctx, res) figure_groups(ctx, outcome_name(ctx), ctx$reading$by[1]),
     sentences = function(ctx, res) {
       n <- res$number; y <- say_column(outcome_column(ctx)); by <- say_column(ctx$columns[[ctx$reading$by[1]]])
@@ -72,8 +73,14 @@ level_places <- function(levels) {
 }
 
 say_group_order <- function(ctx, res) {
-  if (ctx$columns[[ctx$reading$by[1]]]$kind != "category") return(NULL)
-  if (res$reordered) return("The groups stand in the order that their names speak of.")
-  if (is.null(level_places(res$levels))) sprintf(paste0("Nothing says that the groups of %s are ordered: they stand as in the data, and the trend ",
-      "means that order."), ctx$reading$by[1])
+  if (ctx$columns[[ctx$reading$by[1]]]$kind == "category" && res$reordered) "The groups stand in the order that their names speak of."
+}
+
+#' Does anything say that the groups are ordered: their kind, or their names? Otherwise a trend over them means nothing by itself.
+#' @noRd
+check_group_order <- function(ctx, res) {
+  column <- ctx$columns[[ctx$reading$by[1]]]
+  known <- column$kind != "category" || !is.null(level_places(res$levels))
+  new_check("group_order", if (known) "ok" else "caution", "Kind and names of the groups",
+            facts = list(column = say_column(column), name = column$name, levels = some_of(res$levels, 6)))
 }

@@ -11,6 +11,10 @@ method_power_equivalence <- function() power_method("power_equivalence", "Sample
   "equivalence")
 
 #' @noRd
+method_power_noninferiority <- function() power_method("power_noninferiority", "Sample size for non-inferiority of two means (one-sided t test)",
+  "noninferiority")
+
+#' @noRd
 method_power_proportions <- function() power_method("power_proportions", "Sample size for two shares", "share")
 
 #' @noRd
@@ -33,6 +37,7 @@ power_method <- function(id, name, what) {
 power_curve <- function(plan, alpha) {
   switch(plan$what,
     paired = function(n) power_of_paired(n, plan$effect, alpha), equivalence = function(n) power_of_equivalence(n, plan$effect, alpha),
+    noninferiority = function(n) power_of_noninferiority(n, plan$effect, alpha),
     mean = function(n) power_of_t(n, plan$effect, alpha), share = function(n) power_of_proportions(n, plan$p1, plan$p2, alpha),
     correlation = function(n) power_of_correlation(n, plan$effect, alpha), anova = function(n) power_of_anova(n, plan$effect, plan$groups, alpha))
 }
@@ -81,12 +86,14 @@ say_power <- function(ctx, res) {
   effect <- switch(plan$what, mean = sprintf("a standardised difference of %s%s between two groups", say_number(plan$effect, 2), raw),
                    paired = sprintf("a mean change of %s standard deviations of the differences%s", say_number(plan$effect, 2), raw),
                    equivalence = sprintf("equivalence within a margin of %s standard deviations%s when there is no true difference",
+                     say_number(plan$effect, 2), raw),
+                   noninferiority = sprintf("that one group is not worse by more than %s standard deviations%s when there is no true difference",
                      say_number(plan$effect, 2), raw), share = sprintf("a difference between %s and %s", say_percent(plan$p1, 0),
                        say_percent(plan$p2, 0)),
                    correlation = sprintf("a correlation of %s",
                        say_unit(plan$effect)), anova = sprintf("an effect of f = %s between %d groups", say_number(plan$effect), plan$groups))
   size <- if (res$groups == 1) count_of(n$n, "row") else sprintf("%s per group, %s in all,", count_of(n$n_per_group, "row"), say_number(n$n))
-  level <- if (plan$what == "equivalence") "one-sided level (twice)" else "two-sided level"
+  level <- switch(plan$what, equivalence = "one-sided level (twice)", noninferiority = "one-sided level", "two-sided level")
   headline <- if (isTRUE(plan$detect)) sprintf("With %s the smallest effect seen with a power of %s at a %s of %s is %s.", size,
     say_percent(plan$power %||% 0.8, 0), level, format_plain(res$alpha),
       effect) else if (is.null(plan$n)) sprintf("%s are needed to see %s with a power of %s at a %s of %s.",
@@ -125,6 +132,8 @@ script_power <- function(ctx, res) {
           "2) - cut * s) - 1)"),
       paste0("  ends <- sqrt(qchisq(c(1e-14, 1 - 1e-14), df) / df); integrate(function(s) inside(s) * 2 * s * df * dchisq(s^2 * df, df), ",
           "ends[1], ends[2], rel.tol = 1e-11, subdivisions = 2000)$value }")),
+    noninferiority = c(sprintf("effect <- %s", as_r_number(plan$effect)),
+      "power_at <- function(n) power.t.test(n = n, delta = effect, sd = 1, sig.level = alpha, alternative = \"one.sided\")$power"),
     mean = c(sprintf("effect <- %s", as_r_number(plan$effect)),
         "power_at <- function(n) power.t.test(n = n, delta = effect, sd = 1, sig.level = alpha, strict = TRUE)$power"),
     share = c(sprintf("p1 <- %s; p2 <- %s", as_r_number(plan$p1), as_r_number(plan$p2)),

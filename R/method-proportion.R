@@ -62,7 +62,7 @@ compute_binomial <- function(ctx) {
 #' @noRd
 method_chi_square_goodness <- function() {
   new_method(
-    id = "chi_square_goodness", name = "Chi-square test of equal shares", tasks = c("compare", "frequency"),
+    id = "chi_square_goodness", name = "Chi-square test of expected shares", tasks = c("compare", "frequency"),
     fits = function(shape) if (shape$n_outcome + shape$n_by == 1 && is.null(shape$null_value) &&
                                (isTRUE(shape$even) || identical(shape$method_asked, "chi_square_goodness")))
       new_fit(94, "The question asks whether the rows are spread evenly over the levels of one column."),
@@ -72,13 +72,15 @@ method_chi_square_goodness <- function() {
       counts <- tabulate(g, nlevels(g))
       if (length(counts) < 2) stop_data(sprintf("%s has only one level in these rows.", quoted(name)),
                                         class = "one_group")
-      out <- stat_chi_square_goodness(counts)
+      shares <- expected_shares(ctx, levels(g))
+      out <- stat_chi_square_goodness(counts, shares %||% rep(1, length(counts)))
       table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name),
                      stat_shares(counts, ctx$conf_level))
+      if (!is.null(shares)) { table$expected <- out$expected; table$residual <- (counts - out$expected) / sqrt(out$expected) }
       result(c(test_numbers(out, "chi-square", "", ctx$conf_level), list(new_number("cohens_w", "Cohen's w", out$w))),
              tables = list(new_table("counts", sprintf("Rows by %s", name), table)),
              name = name, counts = counts, levels = levels(g),
-             expected = matrix(sum(counts) / length(counts), length(counts)), direction = NA_real_)
+             expected = matrix(out$expected), shares = shares, direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
                                      check_expected_counts(res$expected)),
@@ -88,19 +90,45 @@ method_chi_square_goodness <- function() {
       clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
       test <- sprintf("chi-square(%s) = %s, %s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))
       most <- which.max(res$counts); least <- which.min(res$counts)
-      text <- sprintf("The rows are %s over the levels of %s: from %s (%s) to %s (%s), %s.",
+      text <- if (!is.null(res$shares)) say_against_shares(ctx, res, clear, test)
+        else if (length(unique(res$counts)) == 1) sprintf("The rows are spread evenly over the levels of %s: %s at each, %s.",
+                                                          say_column(ctx$columns[[res$name]]), say_number(res$counts[1]), test)
+        else sprintf("The rows are %s over the levels of %s: from %s (%s) to %s (%s), %s.",
                       if (clear) "not spread evenly" else "about evenly spread", say_column(ctx$columns[[res$name]]),
                       say_number(res$counts[least]), res$levels[least], say_number(res$counts[most]), res$levels[most],
                       test)
       list(headline = text, details = say_rows(ctx),
-           write_up = sprintf("The counts of %s were compared with equal shares: %s, N = %s.%s",
-                              say_column(ctx$columns[[res$name]]), test, say_number(n$n), write_rows(ctx)))
+           write_up = sprintf("The counts of %s were compared with %s: %s, N = %s.%s",
+                              say_column(ctx$columns[[res$name]]), if (is.null(res$shares)) "equal shares" else
+                                sprintf("the expected shares (%s)", paste(res$levels, say_percent(res$shares / sum(res$shares), 0), collapse = ", ")), test, say_number(n$n), write_rows(ctx)))
     },
     script = function(ctx, res) c(script_frequency(list(reading = list(extra = list()), columns = ctx$columns), res),
-                                  "test <- suppressWarnings(chisq.test(counts))",
+                                  if (is.null(res$shares)) "test <- suppressWarnings(chisq.test(counts))"
+                                  else c(sprintf("test <- suppressWarnings(chisq.test(counts, p = c(%s), rescale.p = TRUE))",
+                                                 paste(vapply(res$shares, as_r_number, ""), collapse = ", ")),
+                                         "tables$counts$expected <- as.vector(test$expected); tables$counts$residual <- as.vector(test$residuals)"),
       paste0("numbers <- list(statistic = test$statistic[[1]], df = test$parameter[[1]], p_value = test$p.value, ",
              "conf_level = conf_level, n = sum(counts), cohens_w = sqrt(test$statistic[[1]] / sum(counts)))")),
     references = paste0("Pearson, K. (1900). On the criterion that a given system of deviations ... Philosophical ",
                         "Magazine, 50, 157-175."),
     next_steps = function(ctx, res) sprintf("How many rows are there for each %s?", res$name))
+}
+
+#' The shares that the question expects, in the order of the levels
+#' @section Shape: Numeric vector, or NULL where equal shares are meant.
+#' @noRd
+expected_shares <- function(ctx, levels) {
+  shares <- ctx$reading$extra$expected_shares
+  if (is.null(shares)) return(NULL)
+  if (length(shares) != length(levels)) stop_data(sprintf("%d shares are expected of %d levels (%s).", length(shares), length(levels),
+                                                          some_of(levels, 6)), todo = "Give one share for each level.", class = "unfit_data")
+  if (!is.null(names(shares))) shares <- shares[levels]
+  if (anyNA(shares) || any(shares <= 0)) stop_data("Every level needs an expected share above zero.", class = "unfit_data")
+  unname(shares)
+}
+
+say_against_shares <- function(ctx, res, clear, test) {
+  own <- sprintf("%s %s (expected %s)", res$levels, say_percent(res$counts / sum(res$counts)), say_percent(res$shares / sum(res$shares)))
+  sprintf("The rows are %s the expected shares of %s: %s; %s.", if (clear) "not in line with" else "in line with", say_column(ctx$columns[[res$name]]),
+          some_of(own, 8), test)
 }

@@ -158,7 +158,12 @@ method_trend_proportions <- function() {
       ordered <- any(shape$pair_kinds == "ordered") || any(shape$pair_kinds %in% c("number", "count"))
       fit <- fits_shares(shape, 46 + 50 * (isTRUE(shape$trend_words) && any(shape$pair_kinds == "ordered") &&
           any(shape$pair_kinds == "yes_no")), "The share of a two-valued outcome is followed over ordered groups.", 3:30)
-      if (ordered || identical(shape$method_asked, "trend_proportions")) fit
+      # asked for by name, a measured column gives its values as scores
+      named <- identical(shape$method_asked, "trend_proportions")
+      if (named && is.null(fit) && length(shape$pair_kinds) == 2 && any(shape$pair_kinds == "yes_no") && ordered && !length(shape$adjust)) {
+        fit <- new_fit(46, "You asked for the trend of a share over the values of a column.")
+      }
+      if (ordered || named) fit
     },
     compute = function(ctx) {
       s <- share_columns(ctx)
@@ -236,6 +241,8 @@ say_number_needed <- function(n, s, ctx) {
   fewer <- if (n$estimate < 0) 1 else 2
   finite <- n$ci_low * n$ci_high > 0
   limits <- sort(1 / abs(c(n$ci_low, n$ci_high)))
-  sprintf("One event fewer for every %s in %s rather than %s (%s).", say_number(n$number_needed), s$levels[fewer], s$levels[3 - fewer],
+  # what a treatment brings about is counted for the group named first; what it prevents, for the other
+  sprintf("One more row with %s = %s for every %s in %s rather than %s (%s).", say_column(ctx$columns[[s$names[1]]]), s$event,
+          say_number(n$number_needed), s$levels[3 - fewer], s$levels[fewer],
           if (finite) say_interval(limits[1], limits[2], ctx$conf_level) else "no interval: the difference may be zero")
 }

@@ -5,8 +5,8 @@ method_trimmed_t <- function() {
     fits = function(shape) fits_two_groups(shape, 40, "You asked for a trimmed test, which far values cannot pull."),
     compute = function(ctx) {
       s <- two_groups(ctx)
-      out <- stat_t_trimmed(s$values[[1]], s$values[[2]], 0.2, ctx$conf_level, ctx$alternative)
-      result(test_numbers(out, "t", sprintf("difference in 20 %% trimmed means, %s minus %s", s$levels[1], s$levels[2]),
+      out <- stat_t_trimmed(s$values[[1]], s$values[[2]], trim_share(ctx), ctx$conf_level, ctx$alternative)
+      result(test_numbers(out, "t", sprintf("difference in %s trimmed means, %s minus %s", say_percent(trim_share(ctx), 0), s$levels[1], s$levels[2]),
                           ctx$conf_level), tables = list(groups_table(ctx)),
              levels = s$levels, values = s$values, means = c(out$trimmed_a, out$trimmed_b))
     },
@@ -16,8 +16,9 @@ method_trimmed_t <- function() {
     figure = two_group_figure,
     sentences = function(ctx, res) {
       n <- res$number
-      write_up <- sprintf(paste0("Twenty per cent trimmed means of %s were compared between %s (%s) and %s (%s) with ",
-                                 "Yuen's test: t(%s) = %s, %s, difference %s, %s.%s"), say_column(outcome_column(ctx)),
+      write_up <- sprintf(paste0("%s trimmed means of %s were compared between %s (%s) and %s (%s) with ",
+                                 "Yuen's test: t(%s) = %s, %s, difference %s, %s.%s"),
+                                 if (trim_share(ctx) == 0.2) "Twenty per cent" else say_percent(trim_share(ctx), 0), say_column(outcome_column(ctx)),
         res$levels[1], say_number(res$means[1]), res$levels[2], say_number(res$means[2]), say_number(n$df),
         say_number(n$statistic, 2), say_p(n$p_value), say_number(n$estimate),
         say_interval(n$ci_low, n$ci_high, ctx$conf_level), write_rows(ctx))
@@ -29,8 +30,12 @@ method_trimmed_t <- function() {
     next_steps = next_two_groups)
 }
 
+#' Share cut from each end: a fifth, or what the question says
+#' @noRd
+trim_share <- function(ctx) (ctx$reading$extra$trim %||% 20L) / 100
+
 script_trimmed <- function(ctx) {
-  c("trim <- 0.2",
+  c(sprintf("trim <- %s", format(trim_share(ctx))),
     "parts <- function(v) {", "  v <- sort(v); n <- length(v); g <- floor(trim * n); h <- n - 2 * g",
     "  wins <- pmin(pmax(v, v[g + 1]), v[n - g])",
     "  list(mean = mean(v, trim = trim), h = h, d = (n - 1) * var(wins) / (h * (h - 1)))", "}",

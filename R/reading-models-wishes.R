@@ -2,7 +2,7 @@
 # "average marginal effect of X on Y"). Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
 
 everyday_model_turns <- function() {
-  list(wish_gain, wish_explained, wish_per_unit, wish_better_predictor, wish_predictability, wish_marginal_effect, wish_slopes_by_group,
+  list(wish_gain, wish_explained, wish_per_unit, wish_better_predictor, wish_predictability, wish_marginal_effect, wish_slopes_by_group, wish_moves_with,
        wish_level_effect, wish_spline_size, wish_cut_off)
 }
 
@@ -77,6 +77,18 @@ wish_per_unit <- function(text, vocabulary) {
     if (is.null(y) || is.null(x) || !all(c(x$kind, y$kind) %in% c("number", "count", "ordered", "yes_no")) || x$kind == "yes_no" || x$name == y$name) next
     return(list(text = model_text(y$name, x$name), extra = list()))
   }
+}
+
+#' "does survival fall with more mites": what happens is the outcome, also where the other column is the measured one
+#' @noRd
+wish_moves_with <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|are) (?:the )?(?:chances?|odds|probability|rate|share|likelihood)?(?: of)? ?(?:the )?(.+?) (?:fall|rise|increase|decrease|drop|go up|go down|grow|decline|lower|higher)",
+                                  "(?:ing|s)?(?: steadily| clearly| significantly)? (?:with|as|where|when) (?:the )?(?:more |higher |greater |increasing |growing |rising |larger |the number of )?(.+?)",
+                                  "(?: (?:increases?|rises?|grows?|goes up|is higher|are higher))?[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  y <- column_said(vocabulary, hit[2]); x <- column_said(vocabulary, hit[3])
+  if (is.null(y) || is.null(x) || y$kind != "yes_no" || !x$kind %in% c("number", "count")) return(NULL)
+  list(text = model_text(y$name, x$name, "logistic regression"), extra = list())
 }
 
 #' "which of A and B predicts Y better", "does A predict Y better than B"

@@ -10,7 +10,7 @@ take_model_wish <- function(text, vocabulary) {
   cues <- paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
                  "write|report|forest|box|\\(|multi-?way|(auto|serial )correlation|holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
                  "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model|expla|predict|\\b(per|each|every)\\b|knots|\\bdf\\b|degrees|",
-                 "cut|threshold|classified|validat|\\beffects?\\b|account")
+                 "cut|threshold|classified|validat|trim|winsor|inferior|worse|as good|split|distribut|goodness|equally|heat|correlat|columns|variables|ratio|match|follow|(?:fall|rise|increase|decrease|drop|up|down|grow|decline)s? (?:steadily |clearly )?(?:with|as|where|when)|\\beffects?\\b|account")
   if (!grepl(cues, text, ignore.case = TRUE, perl = TRUE)) return(out)
   for (turn in model_turns()) {
     found <- turn(out$text, vocabulary)
@@ -21,7 +21,7 @@ take_model_wish <- function(text, vocabulary) {
   out
 }
 
-model_turns <- function() c(everyday_model_turns(), list(wish_top_box, wish_write_up, wish_ratio_plot, wish_plain_words, wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
+model_turns <- function() c(test_turns(), everyday_model_turns(), list(wish_top_box, wish_write_up, wish_ratio_plot, wish_plain_words, wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
                                wish_collinearity, wish_overlap, wish_influence, wish_residuals, wish_dispersion, wish_hazards, wish_chances))
 
 #' A verdict that carries what was wished of its model
@@ -31,6 +31,7 @@ with_model_wish <- function(verdict, wish) {
   add <- function(r) {
     r$extra <- utils::modifyList(r$extra, wish$extra)
     if (isTRUE(wish$extra$hc3) && r$task == "predict") r$method_asked <- "linear_regression_hc3"
+    r <- with_test_wish(r, wish$extra)
     if (isTRUE(wish$extra$importance) && r$task == "predict" && length(r$predictors) > 1) r$method_asked <- "relative_importance"
     finish_reading(r)
   }

@@ -39,8 +39,10 @@ plain_core <- function(r) {
   statistic <- c(mean = "mean", median = "median", sum = "total", count = "count", percent = "share",
                  sd = "standard deviation", min = "smallest value",
                  max = "largest value", weighted_mean = "weighted mean",
-                 iqr = "interquartile range", q1 = "lower quartile", q3 = "upper quartile", se = "standard error")[r$statistic %||% "none"]
+                 mad = "median absolute deviation", iqr = "interquartile range", q1 = "lower quartile", q3 = "upper quartile", se = "standard error")[r$statistic %||% "none"]
   if (grepl("^p[0-9]+$", r$statistic %||% "")) statistic <- sprintf("%s percentile", ordinal(as.integer(sub("p", "", r$statistic))))
+  trimmed <- regmatches(r$statistic %||% "", regexec("^(trimmed|winsorised)_mean_([0-9]+)$", r$statistic %||% ""))[[1]]
+  if (length(trimmed)) statistic <- sprintf("%s %% %s mean", trimmed[3], trimmed[2])
   statistic <- if (is.na(statistic)) gsub("_", " ", r$statistic %||% "") else statistic
   switch(r$task,
     overview = "say what this data holds",

@@ -16,7 +16,7 @@ fill_sample_size <- function(state, mentions, r) {
     grepl("(\\bsd|standard deviations?|spread) of (the )?(paired )?(differences?|changes?)( of| is| =)?( about| around)?$", trimws(longer)))
   is_groups <- !is_power & !is_sd & grepl("^groups?|^arms?", after) & value == round(value)
   is_size <- !is_power & !is_groups & !is_sd & value >= 4 & value == round(value) & !percent &
-    (grepl("^(per (group|arm)|rows|pairs|in each|each|in total|enough|sufficient|altogether)", after) | grepl("(\\bn|sample( size)?) (=|of|is) ?$",
+    (grepl("\\b(groups?|arms?|samples?) of( size)?$", trimws(before)) | grepl("^(per (group|arm)|rows|pairs|in each|each|in total|enough|sufficient|altogether)", after) | grepl("(\\bn|sample( size)?) (=|of|is) ?$",
     trimws(before)) | vapply(at, function(k) counts_units(state, k + 1), NA))
   rest <- !(is_power | is_alpha | is_groups | is_size | is_sd)
   plan <- list(power = if (any(is_power)) share[is_power][1], alpha = if (any(is_alpha)) share[is_alpha][1], n = if (any(is_size)) value[is_size][1])
@@ -25,17 +25,18 @@ fill_sample_size <- function(state, mentions, r) {
   together <- size_together(state, plan, groups)
   plan$n <- together %||% plan$n
   plan$of <- raw_measure(state, mentions, plan, at[rest], any(is_sd))
-  if (any(is_sd) && !is.null(plan$effect) && plan$what %in% c("mean", "paired", "equivalence")) {
+  if (any(is_sd) && !is.null(plan$effect) && plan$what %in% c("mean", "paired", "equivalence", "noninferiority")) {
     plan$raw <- plan$effect; plan$sd <- value[is_sd][1]
     plan$effect <- plan$effect / plan$sd
   }
-  if (any(is_sd) && is.null(plan$effect) && plan$what %in% c("mean", "paired", "equivalence")) plan$sd <- value[is_sd][1]
+  if (any(is_sd) && is.null(plan$effect) && plan$what %in% c("mean", "paired", "equivalence", "noninferiority")) plan$sd <- value[is_sd][1]
   # the smallest effect that a given size would see
   if (is.null(plan$effect) && is.null(plan$p1) && !is.null(plan$n)) plan$detect <- TRUE
   r$extra$plan <- compact(plan)
   r$assumed <- c(r$assumed, if (!is.null(together)) sprintf("Took the size as that of all %s groups together.", groups),
       if (is.null(plan$power) && is.null(plan$n)) "A power of 80 % is wanted.",
-      if (is.null(plan$alpha)) "The two-sided level is 0.05.")
+      if (is.null(plan$alpha)) if (plan$what == "noninferiority") "The one-sided level is 0.05; trials often take 0.025." else
+        "The two-sided level is 0.05.")
   r$outcome <- r$by <- r$predictors <- character()
   r["method_asked"] <- list(NULL)
   r$extra$open_measure <- open_measure(state, plan)
@@ -53,8 +54,8 @@ counts_units <- function(state, k) {
 #' @section Shape: rows per group, or NULL.
 #' @noRd
 size_together <- function(state, plan, groups) {
-  if (is.null(plan$n) || !plan$what %in% c("mean", "share", "anova", "equivalence")) return(NULL)
-  if (says(state, "\\b(per|each|in every|a) (group|arm|condition|cell|treatment|sample|side)|\\b(in|for) each\\b|\\beach\\b")) return(NULL)
+  if (is.null(plan$n) || !plan$what %in% c("mean", "share", "anova", "equivalence", "noninferiority")) return(NULL)
+  if (says(state, "\\b(per|each|in every|a) (group|arm|condition|cell|treatment|sample|side)|\\b(in|for) each\\b|\\beach\\b|\\b(groups|arms) of [0-9]")) return(NULL)
   floor(plan$n / (plan$groups %||% groups))
 }
 
@@ -62,7 +63,7 @@ size_together <- function(state, plan, groups) {
 #' @section Shape: name of the column whose spread turns it into a standardised one.
 #' @noRd
 raw_measure <- function(state, mentions, plan, at, has_sd) {
-  if (has_sd || is.null(plan$effect) || !length(at) || !plan$what %in% c("mean", "equivalence")) return(NULL)
+  if (has_sd || is.null(plan$effect) || !length(at) || !plan$what %in% c("mean", "equivalence", "noninferiority")) return(NULL)
   if (says(state, "\\b(standardi[sz]ed|effect size|standard deviations?|sds?|cohen\\w*|hedges\\w*|d (=|of))\\b")) return(NULL)
   columns <- state$vocabulary$columns
   measured <- columns$kind %in% c("number", "count") & columns$role == ""
@@ -85,7 +86,7 @@ raw_measure <- function(state, mentions, plan, at, has_sd) {
 #' "a difference of 3 points": of what is left open, and no standardised effect is that large
 #' @noRd
 open_measure <- function(state, plan) {
-  if (is.null(plan$effect) || !is.null(plan$of) || !is.null(plan$sd) || !isTRUE(plan$what %in% c("mean", "equivalence"))) return(FALSE)
+  if (is.null(plan$effect) || !is.null(plan$of) || !is.null(plan$sd) || !isTRUE(plan$what %in% c("mean", "equivalence", "noninferiority"))) return(FALSE)
   if (says(state, "\\b(standardi[sz]ed|effect size|standard deviations?|sds?|cohen\\w*|hedges\\w*|d (=|of))\\b")) return(FALSE)
   plan$effect >= 3 || says(state, paste0("[0-9] ?(points?|units?|marks?|seconds?|minutes?|hours?|days?|weeks?|months?|years?|kg|mg|cm|mm|km|ml|",
     "lit(re|er)s?|euros?|dollars?|pounds?|mmhg|bpm|degrees?)\\b"))
@@ -143,13 +144,13 @@ points_more <- function(state) {
 
 effect_to_see <- function(state, values, percent, groups) {
   words <- paste(tolower(state$text), paste(vapply(state$items, `[[`, "", "norm"), collapse = " "))
-  one <- grepl(paste0("\\bpaired\\b|before and after|pre[- ]post|same (patients|subjects|people|units|persons)|one[- ]sample|single group|one ",
+  one <- grepl(paste0("\\bpaired\\b|\\bpairs?\\b|before and after|pre[- ]post|same (patients|subjects|people|units|persons)|one[- ]sample|single group|one ",
       "group|cross[- ]?over"), words)
-  kind <- if (grepl("equivalen", words)) "equivalence" else if (one) "paired" else if (grepl("correlat", words)) "correlation" else "mean"
+  kind <- if (grepl("equivalen", words)) "equivalence" else if (grepl("non.?inferior|not inferior|no worse|not worse", words)) "noninferiority" else if (one) "paired" else if (grepl("correlat", words)) "correlation" else "mean"
   if (!length(values)) return(list(what = kind))
   points <- points_more(state)
   if (!is.null(points)) return(points)
-  if (kind == "equivalence") return(list(what = kind, effect = abs(values[1])))
+  if (kind %in% c("equivalence", "noninferiority")) return(list(what = kind, effect = abs(values[1])))
   if (grepl("correlat", words)) return(list(what = "correlation", effect = values[1]))
   if (length(values) >= 2 && (all(percent[1:2]) || grepl("proportion|share|rate", words)) && all(values[1:2] > 0 & values[1:2] < 1)) {
     return(list(what = "share", p1 = values[1], p2 = values[2]))

@@ -126,8 +126,13 @@ phrase_scores <- function(state, mentions, kinds, score) {
       ")?(detect|see)\\b|how (many|large|big).{1,60}\\b(need|needed|required)\\b.{0,40}\\b(detect|power|see|show)\\b|\\bdetectable\\b"))) {
     score["sample_size"] <- score["sample_size"] + 3
   }
+  # "the power of a t test with 30 per group", "how many pairs for a paired test", "how many per arm for a difference of 2"
+  planned <- any(state$type == "number") && !"power" %in% state$vocabulary$terms$stem &&
+    says(state, paste0("\\bpower (of|for|to|in|do|does|would|will|has|have)\\b|\\b(statistical|what|the|achieved|enough) power\\b|\\bhow many pairs\\b|",
+                       "\\bhow many \\w+ (per|in each|for each|in every) (arm|group|condition|cell|treatment)s? (for|to)\\b|\\bsample size per\\b"))
+  if (planned) score["sample_size"] <- score["sample_size"] + 6
   # "sample size by wave": the rows there are
-  if (says(state, "^ *(what (is|are|was) )?(the )?(sample sizes?|n) (by|per|in each|for each|in every|across)\\b")) {
+  if (!planned && says(state, "^ *(what (is|are|was) )?(the )?(sample sizes?|n) (by|per|in each|for each|in every|across)\\b")) {
     score["sample_size"] <- 0
     score["frequency"] <- max(score) + 1
   }

@@ -14,6 +14,9 @@ check_wordings <- function() {
     same_shape = function(c) if (c$verdict == "ok") "The groups are of similar shape, so the ranks speak about a shift."
       else paste0("The spreads of the groups differ by more than a factor of two, so the test speaks about which ",
                   "group tends to have larger values, not about medians."),
+    group_order = function(c) if (c$verdict == "ok") sprintf("The groups of %s have an order: %s.", c$facts$column, c$facts$levels)
+      else sprintf(paste("Nothing says that the groups of %s are ordered: they stand as in the data (%s), and the trend means that order only;",
+                         "declare it with an amendment such as \"%s is ordered\"."), c$facts$column, c$facts$levels, c$facts$name),
     expected_counts = function(c) if (c$verdict == "ok") sprintf(paste0("The expected counts are large enough for the ",
                                                                         "chi-square approximation (smallest %s)."),
                                                                         say_number(c$facts$smallest))

@@ -2,7 +2,8 @@
 
 #' Statistics beyond the usual table
 #'
-#' @section Shape: named list of list(label, compute(v), script (an expression in v)). Trimming and winsorising take 20 % from each end.
+#' @section Shape: named list of list(label, compute(v), script (an expression in v)). Trimming and winsorising take 20 % from each end,
+#'   or the share that the id ends in (`trimmed_mean_10`).
 #' @section Source: Wilcox, R. R. (2012). Introduction to Robust Estimation and Hypothesis Testing (3rd ed.), ch. 3; median absolute deviation
 #'   times 1.4826, so that it estimates the standard deviation of a normal sample: Hampel, F. R. (1974). JASA 69, 383-393.
 #' @noRd
@@ -10,7 +11,11 @@ further_statistics <- function() {
   one <- function(label, compute, script) list(label = label, compute = compute, script = script)
   percentiles <- lapply(stats::setNames(1:99, paste0("p", 1:99)), function(k) one(sprintf("%s percentile", ordinal(k)),
     function(v) stat_group_quantiles(v, probs = k / 100)[1], sprintf("quantile(v, %s, names = FALSE)", k / 100)))
-  c(percentiles, list(
+  cut <- function(id, label, compute, script) lapply(stats::setNames(1:49, paste0(id, "_", 1:49)), function(k) one(sprintf("%d %% %s", k, label),
+    function(v) compute(v, k / 100), sprintf(script, format(k / 100))))
+  c(percentiles, cut("trimmed_mean", "trimmed mean", stat_trimmed_mean, "mean(v, trim = %s)"),
+    cut("winsorised_mean", "winsorised mean", function(v, share) mean(winsorised(v, share)),
+        "{ s <- sort(v); k <- floor(%s * length(s)); mean(pmin(pmax(s, s[k + 1]), s[length(s) - k])) }"), list(
     trimmed_mean = one("20 % trimmed mean", stat_trimmed_mean, "mean(v, trim = 0.2)"),
     winsorised_mean = one("20 % winsorised mean", function(v) mean(winsorised(v)),
                           "{ s <- sort(v); k <- floor(0.2 * length(s)); mean(pmin(pmax(s, s[k + 1]), s[length(s) - k])) }"),

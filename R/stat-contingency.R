@@ -138,13 +138,15 @@ stat_binomial_p <- function(x, n, p, alternative = "two_sided") {
   min(1, sum(d[d <= d[x + 1] * (1 + 1e-7)]))
 }
 
-#' Counts against equal shares
+#' Counts against expected shares, equal ones where none are given
+#' @param shares Numbers in the proportion of what is expected. Sums are scaled to one.
 #' @section Shape: `statistic`, `df`, `p_value`, `n`, `w` (Cohen's w).
 #' @section Source: Pearson (1900); Cohen (1988), chapter 7, for w.
 #' @noRd
-stat_chi_square_goodness <- function(counts) {
+stat_chi_square_goodness <- function(counts, shares = rep(1, length(counts))) {
   n <- sum(counts); k <- length(counts)
-  statistic <- sum((counts - n / k)^2) / (n / k)
-  list(statistic = statistic, df = k - 1, p_value = stats::pchisq(statistic, k - 1, lower.tail = FALSE), n = n,
+  expected <- n * shares / sum(shares)
+  statistic <- sum((counts - expected)^2 / expected)
+  list(expected = expected, statistic = statistic, df = k - 1, p_value = stats::pchisq(statistic, k - 1, lower.tail = FALSE), n = n,
        w = sqrt(statistic / n))
 }

@@ -56,6 +56,14 @@ power_of_paired <- function(n, d, alpha) {
   stats::pt(cut, df, ncp, lower.tail = FALSE) + stats::pt(-cut, df, ncp)
 }
 
+#' Power of a one-sided t test that a difference is above minus a margin, when there is no true difference; the margin in standard deviations
+#' @section Source: Julious, S. A. (2004). Statistics in Medicine 23, 1921-1986 (noncentral t).
+#' @noRd
+power_of_noninferiority <- function(n, margin, alpha) {
+  df <- 2 * n - 2
+  stats::pt(stats::qt(1 - alpha, df), df, abs(margin) * sqrt(n / 2), lower.tail = FALSE)
+}
+
 #' Power of two one-sided t tests of equal groups when there is no true difference, the margin in standard deviations
 #'
 #' Given the pooled spread s the difference must lie within the margin less the critical distance; the spread is integrated out.

@@ -1,0 +1,122 @@
+# Wishes about a test or a statistic that stand beside what it is of: how much is trimmed, a margin, the shares expected.
+# Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
+
+test_turns <- function() list(wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural)
+
+#' "10 % trimmed mean", "trimmed mean (10 %)", "winsorised at 5 %": the share cut from each end
+#' @noRd
+wish_trim <- function(text, vocabulary) {
+  if (!grepl("trim|winsor", text, ignore.case = TRUE)) return(NULL)
+  share <- "([0-9]{1,2}(?:[.]0+)?) ?(?:%|per ?cent|percent)"
+  word <- "(trimmed|winsori[sz]ed)"
+  forms <- c(sprintf("(?i)\\b%s[- ]%s", share, word), sprintf("(?i)\\b%s( mean| means| average| t[- ]test)?,? \\(?(?:at |by |with |of |from )?%s(?: (?:trimming|trimmed|cut))?(?: (?:from|off|at) (?:each|either|both) (?:end|side|tail)s?)?\\)?",
+                                                                  word, share))
+  # "a trimmed t test ... with 10 % trimming"
+  apart <- first_match(text, sprintf("(?i),? *(?:with|using|at) (?:a )?%s (?:trimming|trim|cut|winsori[sz]ing)(?: (?:from|off|at) (?:each|either|both) (?:end|side|tail)s?)?", share))
+  if (!is.null(apart)) return(list(text = sub(apart[1], "", text, fixed = TRUE), extra = list(trim = as.integer(as.numeric(apart[2])))))
+  first <- first_match(text, forms[1])
+  hit <- if (is.null(first)) first_match(text, forms[2])
+  if (is.null(first) && is.null(hit)) return(NULL)
+  cut <- as.integer(as.numeric(if (is.null(first)) hit[4] else first[2]))
+  if (cut < 1 || cut > 49) return(NULL)
+  own <- if (is.null(first)) paste0(hit[2], if (is.na(hit[3])) "" else hit[3]) else first[3]
+  list(text = sub(if (is.null(first)) hit[1] else first[1], own, text, fixed = TRUE), extra = list(trim = cut))
+}
+
+#' "not inferior by 2 kg", "no worse than B in Y, margin 2": the words of the field
+#' @noRd
+wish_margin_words <- function(text, vocabulary) {
+  if (!grepl("[0-9]", text)) return(NULL)
+  form <- "(?i)\\b(?:not (?:clearly |much |meaningfully )?(?:inferior|worse)|no worse|at least as good)\\b(?: (?:to|than|as))?"
+  if (!grepl(form, text, perl = TRUE)) return(NULL)
+  plain <- sub(form, "non-inferior to", text, perl = TRUE)
+  plain <- sub("(?i),? \\b(?:by|with|at|for|using|given)? ?(?:no |not )?(?:more than )?(?:a |the )?margin(?: of)? ([0-9.]+)", " with a margin of \\1", plain, perl = TRUE)
+  plain <- sub("(?i) by (?:no more than |not more than |more than |at most )?([0-9.]+)", " with a margin of \\1", plain, perl = TRUE)
+  if (plain != text) list(text = plain, extra = list())
+}
+
+#' "is region split 40:30:30", "does region follow 40 % north, 35 % south and 25 % coast", "in the ratio 2:1:1"
+#' @section Shape: extra: expected_shares, a named vector (by level) or an unnamed one in the order of the levels.
+#' @noRd
+wish_expected_shares <- function(text, vocabulary) {
+  number <- "[0-9]+(?:[.][0-9]+)?"
+  asks <- paste0("(?i)\\b(?:split|distributed|divided|spread|follow(?:s|ing)?|fit(?:s|ting)?|match(?:es|ing)?|expected|differ(?:s|ent)?|against|goodness|ratio|in line with|",
+                 "consistent with|compared? (?:with|to)|as)\\b")
+  if (!grepl(asks, text, perl = TRUE)) return(NULL)
+  lead <- "(?i)^ *(?:please )?(?:(?:is|are|do|does|did|was|were|test|check|compare) )?(?:whether |if )?(?:the )?(?:distribution of |shares? of |split of |counts? of |levels of |rows of )?(?:the )?(.+?) "
+  # "40 % north, 35 % south and 25 % coast", "40:35:25 for north, south and coast"
+  each <- first_match(text, sprintf("(?i)\\b(%1$s ?(?:%%|per ?cent)? (?:of |in |for )?[\\p{L}_ -]+(?:(?:,| and|, and) %1$s ?(?:%%|per ?cent)? (?:of |in |for )?[\\p{L}_ -]+)+)[?. ]*$", number))
+  listed <- first_match(text, sprintf("(?i)\\b(%1$s ?%%?(?: ?[:/,-] ?%1$s ?%%?| and %1$s ?%%?| %1$s ?%%?){1,11})[?. ]*$", number))
+  said <- if (!is.null(each)) each[2] else if (!is.null(listed)) listed[2]
+  if (is.null(said)) return(NULL)
+  before <- sub("(?i)[ :]*(?:of|in|into|the|an?|ratio|ratios|shares?|proportions?|percentages?|expected|as|to|with|a split|split|from|against)*[ :]*$", "",
+                sub(paste0(as_literal(said), "[?. ]*$"), "", text, perl = TRUE), perl = TRUE)
+  hit <- first_match(paste0(before, " "), paste0(lead, "?(?:split|distributed|divided|spread|follow\\w*|fit\\w*|match\\w*|expected|differ\\w*|against|in|as|consistent|compared?)?"))
+  name <- column_mentioned(before, vocabulary)
+  if (is.null(name) || !name$kind %in% c("category", "ordered", "yes_no")) return(NULL)
+  values <- as.numeric(regmatches(said, gregexpr(number, said))[[1]])
+  levels <- vocabulary$values[vocabulary$values$column == match(name$name, vocabulary$columns$name), , drop = FALSE]
+  if (length(values) < 2 || any(values < 0) || sum(values) <= 0 || length(values) != name$distinct) return(NULL)
+  if (!is.null(each)) {
+    parts <- trimws(gsub(sprintf("(?i)%s ?(?:%%|per ?cent)?|\\b(?:of|in|for|and)\\b|,", number), " ", strsplit(said, sprintf("(?<=[[:alpha:]])(?:,| and|, and) (?=%s)", number), perl = TRUE)[[1]], perl = TRUE))
+    own <- vapply(parts, function(p) { l <- unique(levels$level[levels$phrase == joined_stems(tolower(p))]); if (length(l) == 1) l else NA_character_ }, "")
+    if (anyNA(own) || anyDuplicated(own) || length(own) != length(values)) return(NULL)
+    values <- stats::setNames(values, own)
+  }
+  list(text = sprintf("chi-square goodness of fit of %s", name$name), extra = list(expected_shares = values))
+}
+
+#' The one column that is named somewhere in a text
+#' @noRd
+column_mentioned <- function(text, vocabulary) {
+  at <- unique(vapply(find_mentions(parse_question(text, vocabulary)), `[[`, 1L, "column"))
+  if (length(at) == 1) vocabulary$columns[at, ]
+}
+
+#' "are the arms equally frequent", "do the regions occur equally often"
+#' @noRd
+wish_equally_common <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *(?:are|is|do|does|did|were|was) (?:all )?(?:the )?(?:levels of |values of )?(?:the )?(.+?) (?:occur |appear |come up |come |happen |represented |chosen |picked )?",
+                                  "(?:equally|about equally|as) (?:frequent(?:ly)?|often|common|likely|represented|popular|many|large|sized)[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  col <- column_said(vocabulary, hit[2])
+  if (is.null(col) || !col$kind %in% c("category", "ordered", "yes_no")) return(NULL)
+  list(text = sprintf("chi-square goodness of fit of %s", col$name), extra = list())
+}
+
+#' "heat map of correlations between the measures", "correlations among the measures": all columns that hold numbers
+#' @noRd
+wish_correlation_map <- function(text, vocabulary) {
+  all <- "(?:all )?(?:of )?(?:the |these |our |my )?(?:measures|measurements|measured columns|numeric (?:columns|variables)|numbers|variables|columns|numerical (?:columns|variables))"
+  plain <- sub(sprintf("(?i)\\b(correlat\\w+) (?:among|amongst|between|across|of|within) %s\\b", all), "\\1 among all measures", text, perl = TRUE)
+  plain <- sub("(?i)^ *(?:draw |show |plot |make |give )?(?:me )?(?:a |the )?heat ?maps? of (?:the |all )?(?:the )?(?=correlat\\w+ (?:among|between|across|of))", "", plain, perl = TRUE)
+  plain <- sub("(?i)\\bwith (pairwise (?:rows|deletion|complete|available))", "pairwise complete", plain, perl = TRUE)
+  if (plain != text) list(text = plain, extra = list())
+}
+
+#' "the strength and mites columns", "all strength columns": every column whose name has the word
+#' @noRd
+wish_columns_plural <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)\\b(?:all (?:of )?)?(?:the )?((?:[\\p{L}_]+(?:, | and |, and ))*[\\p{L}_]+) (?:columns|variables|items|measures|measurements|scores)\\b")
+  if (is.null(hit)) return(NULL)
+  words <- strsplit(hit[2], "(?i), and |, | and ", perl = TRUE)[[1]]
+  stems <- lapply(strsplit(tolower(vocabulary$columns$name), "[_. ]+"), function(w) stems_of(paste(w, collapse = " "))[[1]])
+  found <- lapply(words, function(w) {
+    own <- stems_of(tolower(w))[[1]]
+    vocabulary$columns$name[vapply(stems, function(s) length(own) == 1 && own %in% s, NA) & vocabulary$columns$kind %in% c("number", "count", "ordered")]
+  })
+  # (a word that names one column only, or that means something else, is no such word)
+  if (any(lengths(found) < 2)) return(NULL)
+  list(text = sub(hit[1], some_of(unique(unlist(found)), 40), text, fixed = TRUE), extra = list())
+}
+
+#' A reading that carries what was wished of its test
+#' @noRd
+with_test_wish <- function(r, wish) {
+  trim <- wish$trim
+  if (!is.null(trim) && trim != 20L && isTRUE(r$statistic %in% c("trimmed_mean", "winsorised_mean"))) r$statistic <- sprintf("%s_%d", r$statistic, trim)
+  if (!is.null(trim) && identical(r$method_asked, "trimmed_t")) r$extra$trim <- trim
+  shares <- wish$expected_shares
+  if (!is.null(shares) && is.null(names(shares))) r$assumed <- c(r$assumed, paste("The expected shares stand in the order of the levels as the data has them."))
+  r
+}
