@@ -149,12 +149,15 @@ print.upbeatquill_text <- function(x, ...) {
 #'
 #' @param a An answer.
 #' @param file Path of a PNG, SVG or PDF to save to, or `NULL`.
-#' @param width,height Size in inches.
+#' @param width,height Size in inches; where the answer asks for a size of its own ("8 by 5 inches", "make it wider"), that is the default.
 #' @param dpi Dots an inch of a PNG.
 #' @param ... Changes of the figure, each by name: `kind` (histogram, density, box, violin, scatter, bar, line, qq, pie, dot, mosaic,
 #'   heatmap), `title`, `subtitle`, `x_label`, `y_label`, `colour` and `panel` (names of columns), `order` ("mean", "median", "count",
 #'   "name"), `line_at` (a number), `mean_line` ("mean" or "median"), `mark` (conditions, such as `list(swarmed = "yes")`), `log` ("x", "y"),
-#'   `limits` (two numbers), `legend` ("top", "bottom", "left", "right", "none"), `grey` (`TRUE`), `bins` (bars of a histogram).
+#'   `limits` (two numbers), `legend` ("top", "bottom", "left", "right", "none"), `grey` (`TRUE`), `bins` (bars of a histogram),
+#'   `palette` (names or codes of colours), `size` (width and height in inches), `turn` ("sideways", "upright", "other"), `points` (`TRUE` or
+#'   `FALSE`: the single rows on boxes and violins), `text_size` (in points), `smooth` ("line" or "curve" through the points of a scatter plot),
+#'   `names` (the column whose values stand at the points).
 #'   The same can be said in words: `ask(a, "as a box plot, coloured by region")`; then the script changes with it.
 #' @return A ggplot object; invisibly when saved. `NULL` where the answer has no figure.
 #' @section Errors: `upbeatquill_error_package_missing` without ggplot2; `upbeatquill_error_bad_argument` for an
@@ -164,6 +167,9 @@ figure <- function(a, file = NULL, width = 8, height = 5, dpi = 150, ...) {
   need_answer(a)
   if (...length()) a <- with_look(a, list(...))
   if (is.null(a$figure)) return(invisible(NULL))
+  size <- a$figure$look$size
+  if (!is.null(size) && missing(width)) width <- size[1]
+  if (!is.null(size) && missing(height)) height <- size[2]
   need_package("ggplot2", to = "draw figures")
   plot <- finish_figure(a$figure$draw(), a$figure, a$context)
   if (is.null(file)) return(plot)

@@ -82,8 +82,9 @@ script_rows <- function(a) {
 
 script_figure <- function(figure) {
   if (is.null(figure)) return(character())
+  size <- figure$look$size %||% c(8, 5)
   c("", "# ---- the figure ----",
     "if (Sys.getenv(\"UPBEATQUILL_FIGURE\", \"yes\") == \"yes\" && requireNamespace(\"ggplot2\", quietly = TRUE)) {",
     "  library(ggplot2)", paste0("  ", c(figure$script, look_script(figure$look))),
-    "  ggsave(\"answer.png\", plot, width = 8, height = 5, dpi = 150)", "}")
+    sprintf("  ggsave(\"answer.png\", plot, width = %s, height = %s, dpi = 150)", format(round(size[1], 2)), format(round(size[2], 2))), "}")
 }

@@ -3,7 +3,7 @@
 #' The figure that the look asks for; NULL where the method's own serves
 #' @noRd
 asked_figure <- function(ctx, look, own) {
-  redraws <- c("colour", "panel", "order", "mark")
+  redraws <- c("colour", "panel", "order", "mark", if (identical(own$kind, "scatter") || identical(look$kind, "scatter")) c("smooth", "names"))
   kind <- look$kind %||% (if (any(redraws %in% names(look))) own$kind)
   if (is.null(kind) || !kind %in% figure_kinds()) return(NULL)
   if (identical(kind, own$kind) && !any(redraws %in% names(look)) && !kind %in% c("scatter", "bar", "histogram")) return(NULL)
@@ -85,6 +85,7 @@ picture_data <- function(ctx, parts, look) {
   if (!is.null(parts$group)) d$group <- as_group(data[[parts$group]])
   if (!is.null(look$colour)) { v <- data[[look$colour]]; d$group <- if (is.numeric(v) && length(unique(v)) > 8) as.double(v) else as_group(v) }
   if (!is.null(look$panel)) d$panel <- as_group(data[[look$panel]])
+  if (!is.null(look$names)) d$name <- as.character(data[[look$names]])
   if (!is.null(look$mark)) d$marked <- Reduce(`&`, lapply(look$mark, function(f) row_matches(data[[f$column]], f)))
   if (!is.null(look$order) && is.factor(d$x)) d$x <- ordered_levels(d, look$order)
   if (!is.null(parts$y)) d <- d[is.finite(d$y), , drop = FALSE]
@@ -117,6 +118,14 @@ picture_layers <- function(kind, d, parts, look, conf_level) {
     scatter = layers_scatter,
                 line = layers_line, bar = layers_bar, pie = layers_pie, mosaic = layers_mosaic, heatmap = layers_heat)[[kind]]
   shown <- maker(d, parts, grouped, one, conf_level, kind)
+  if (kind == "scatter" && !is.null(look$smooth)) {
+    shown$plot <- shown$plot + smooth_layer(look$smooth, one, grouped && is.factor(d$group))
+    shown$code <- paste0(shown$code, sprintf(" + geom_smooth(method = \"lm\", formula = %s)", if (look$smooth == "line") "y ~ x" else "y ~ splines::ns(x, 4)"))
+  }
+  if (kind == "scatter" && !is.null(look$names)) {
+    shown$plot <- shown$plot + names_layer()
+    shown$code <- paste0(shown$code, " + geom_text(aes(label = name), check_overlap = TRUE, vjust = -0.8)")
+  }
   shown$plot <- colours(shown$plot)
   if (any(d$marked)) shown <- mark_rows(shown, d, kind)
   shown
@@ -329,7 +338,8 @@ picture_script <- function(kind, parts, look, title, shown, label) {
   fields <- c(if (!is.null(parts$y)) sprintf("y = %s", value(parts$y)), if (!is.null(parts$x)) sprintf("x = %s", if (kind %in% c("scatter",
     "line")) script_column(parts$x) else sprintf("factor(%s)", script_column(parts$x))),
               if (!is.null(look$colour %||% parts$group)) sprintf("group = factor(%s)", script_column(look$colour %||% parts$group)),
-                if (!is.null(look$panel)) sprintf("panel = factor(%s)", script_column(look$panel)))
+                if (!is.null(look$panel)) sprintf("panel = factor(%s)", script_column(look$panel)),
+                if (!is.null(look$names)) sprintf("name = as.character(%s)", script_column(look$names)))
   c(sprintf("plot_data <- data.frame(%s)", paste(fields, collapse = ", ")),
     if (!is.null(look$order) && !is.null(parts$x)) sprintf("plot_data$x <- reorder(plot_data$x, -%s)", if (look$order == "count" ||
       is.null(parts$y)) "ave(seq_along(plot_data$x), plot_data$x, FUN = length)" else sprintf("ave(plot_data$y, plot_data$x, FUN = %s)",
@@ -344,6 +354,7 @@ picture_script <- function(kind, parts, look, title, shown, label) {
 #' A finished plot with the look's words, scales, lines and legend
 #' @noRd
 apply_look <- function(plot, look) {
+  plot <- apply_shape(plot, look)
   flipped <- inherits(plot$coordinates, "CoordFlip")
   label <- list(title = look$title, subtitle = look$subtitle)
   # a figure turned on its side has its first axis upright
@@ -405,5 +416,5 @@ look_script <- function(look) {
     if (!is.null(look$line_at)) sprintf("plot <- plot + geom_hline(yintercept = %s, linetype = 2)", as_r_number(look$line_at)),
     if (!is.null(look$limits) && !anyNA(look$limits$range)) sprintf("plot <- plot + coord_cartesian(%slim = c(%s))", look$limits$axis,
       paste(as_r_number(look$limits$range), collapse = ", ")),
-    if (!is.null(look$legend)) sprintf("plot <- plot + theme(legend.position = \"%s\")", look$legend))
+    if (!is.null(look$legend)) sprintf("plot <- plot + theme(legend.position = \"%s\")", look$legend), shape_script(look))
 }

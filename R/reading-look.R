@@ -3,7 +3,7 @@
 #' The names of all that can be asked of a figure
 #' @noRd
 look_fields <- function() c("kind", "title", "subtitle", "x_label", "y_label", "colour", "panel", "order", "line_at", "mean_line", "mark", "log",
-  "limits", "legend", "grey", "bins")
+  "limits", "legend", "grey", "bins", "palette", "size", "turn", "points", "text_size", "smooth", "names")
 
 figure_kinds <- function() c("histogram", "density", "box", "violin", "scatter", "bar", "line", "qq", "pie", "dot", "mosaic", "heatmap")
 
@@ -16,9 +16,9 @@ take_look <- function(text, vocabulary) {
   # one quick look for the words by which a wish is told; most questions hold none
   wish <- paste0("\\bbins?\\b|\\bbars\\b|title|entitled|headed|call it|axis|label|\\blog|limit|zero|gr[ae]y|black and white|\\bline|legend|colou?r|shade|panel|multiples|",  # nolint: line_length_linter.
                  "(figure|plot|chart|graph) (for|per)|order|sort|arrang|first|mark|highlight|pick out|point out|set ",
-                     "off|\\b(add|show|draw|with) (the|a) (overall )?(mean|median)")
+                     "off|\\b(add|show|draw|with) (the|a) (overall )?(mean|median)|", shape_words())
   if (!grepl(wish, text, ignore.case = TRUE, perl = TRUE)) return(out)
-  for (step in list(look_words, look_scales, look_lines, look_legend, look_columns, look_order, look_mark)) out <- step(out, vocabulary)
+  for (step in c(look_words, look_scales, look_lines, look_legend, look_shape_steps(), look_columns, look_order, look_mark)) out <- step(out, vocabulary)
   if (length(out$look)) out$text <- stringi::stri_trim_both(stringi::stri_replace_all_regex(out$text,
     "\\s+|(?<=^)\\s*(and|with|,)\\s+|\\s+(and|with|,)\\s*$", " "))
   out
@@ -172,7 +172,7 @@ look_mark <- function(out, vocabulary) {
 
 #' Columns that a look needs beside those of the reading
 #' @noRd
-look_columns_used <- function(look) unique(c(look$colour, look$panel, vapply(look$mark, `[[`, "", "column")))
+look_columns_used <- function(look) unique(c(look$colour, look$panel, look$names, vapply(look$mark, `[[`, "", "column")))
 
 #' A look given by argument, checked
 #' @section Errors: `upbeatquill_error_bad_argument`, `upbeatquill_error_column_unknown`.
@@ -184,7 +184,7 @@ check_look <- function(look, study) {
     todo = sprintf("Use one of %s.", paste(figure_kinds(), collapse = ", ")))
   for (f in intersect(names(look), c("title", "subtitle", "x_label", "y_label"))) if (!is.character(look[[f]]) || length(look[[f]]) != 1 ||
     is.na(look[[f]])) bad(sprintf("`%s` is one text.", f))
-  for (f in intersect(names(look), c("colour", "panel"))) find_column(study, look[[f]])
+  for (f in intersect(names(look), c("colour", "panel", "names"))) find_column(study, look[[f]])
   if (!is.null(look$bins) && !(is.numeric(look$bins) && length(look$bins) == 1 && isTRUE(look$bins >= 1 && look$bins <= 500))) bad(
     "`bins` is one number from 1 to 500.")
   if (!is.null(look$order) && !isTRUE(look$order %in% c("mean", "median", "count",
@@ -193,11 +193,26 @@ check_look <- function(look, study) {
   if (!is.null(look$legend) && !isTRUE(look$legend %in% c("top", "bottom", "left", "right",
     "none"))) bad("`legend` is \"top\", \"bottom\", \"left\", \"right\" or \"none\".")
   if (!is.null(look$line_at) && !(is.numeric(look$line_at) && length(look$line_at) == 1)) bad("`line_at` is one number.")
+  check_shape(look, bad)
   if (is.numeric(look$limits)) look$limits <- list(axis = "y", range = look$limits)
   if (!is.null(look$limits) && (length(look$limits$range) != 2 ||
     isTRUE(look$limits$range[1] >= look$limits$range[2]))) bad("`limits` are two rising numbers.")
   if (!is.null(look$mark) && is.null(look$mark[[1]]$column)) look$mark <- check_conditions(study, look$mark, NULL)
   look
+}
+
+#' @param bad Function that stops with a message.
+#' @noRd
+check_shape <- function(look, bad) {
+  one_of <- function(field, choices) if (!is.null(look[[field]]) && !isTRUE(look[[field]] %in% choices)) bad(sprintf("`%s` is %s.", field,
+    some_of(vapply(choices, function(v) if (is.character(v)) quoted(v) else as.character(v), ""), 5, and = "or")))
+  one_of("turn", c("sideways", "upright", "other")); one_of("smooth", c("line", "curve")); one_of("points", c(TRUE, FALSE))
+  if (!is.null(look$palette) && !(is.character(look$palette) && length(look$palette) && !anyNA(look$palette) &&
+    all(look$palette %in% grDevices::colours() | grepl("^#[0-9A-Fa-f]{6}$", look$palette)))) bad("`palette` holds names of colours, or codes such as \"#1B4F72\".")
+  if (!is.null(look$size) && !(is.numeric(look$size) && length(look$size) == 2 && !anyNA(look$size) && all(look$size >= 1 & look$size <= 50))) bad(
+    "`size` is width and height in inches, 1 to 50 each.")
+  if (!is.null(look$text_size) && !(is.numeric(look$text_size) && length(look$text_size) == 1 && isTRUE(look$text_size >= 5 && look$text_size <= 40))) bad(
+    "`text_size` is one number of points, 5 to 40.")
 }
 
 #' What a kind of figure is called

@@ -156,6 +156,10 @@ say_look <- function(look) {
       if (!is.null(look$log)) sprintf("The %s axis is logarithmic.", look$log),
     if (!is.null(look$line_at)) sprintf("A line is drawn at %s.", format_plain(look$line_at)),
       if (!is.null(look$mean_line)) sprintf("A line is drawn at the %s.", look$mean_line),
+    if (!is.null(look$palette)) sprintf("Drawn in %s.", some_of(look$palette, 8)),
+    if (!is.null(look$size)) sprintf("The figure is saved %s inches wide and %s high.", format_plain(round(look$size[1], 2)), format_plain(round(look$size[2], 2))),
+    if (!is.null(look$smooth)) sprintf("A %s is drawn through the points.", if (look$smooth == "line") "straight line" else "smooth curve"),
+    if (!is.null(look$names)) sprintf("Points are named by %s.", look$names),
     if (!is.null(look$mark)) sprintf("Marked: rows where %s.", paste(vapply(look$mark, plain_filter, ""), collapse = " and ")))
 }
 
