@@ -2,11 +2,13 @@
 
 #' @param sides Names of the rows that meet a bound and of all others, where these are counted instead of levels.
 #' @noRd
-figure_counts <- function(ctx, x, counts, levels, sides = NULL) {
+figure_counts <- function(ctx, x, counts, levels, sides = NULL, expected = NULL) {
   col <- ctx$columns[[x]]
   title <- sprintf("Rows by %s", say_column(col))
   d <- data.frame(level = factor(levels, levels = rev(levels)), n = counts, percent = 100 * counts / sum(counts))
-  new_figure("counts", title, "bar", alt = sprintf("%s: a bar for each of %d levels.", title, length(levels)),
+  d$expected <- expected
+  new_figure("counts", title, "bar", subtitle = if (!is.null(expected)) "Bars: the rows there are; diamonds: those expected.",
+    alt = sprintf("%s: a bar for each of %d levels.", title, length(levels)),
     draw = function() draw_bars(utils::head(d, 40), axis_label(col)),
     script = c(sprintf("plot_data <- as.data.frame(table(level = %s))", if (is.null(sides)) script_column(x) else
       sprintf("ifelse(keep, %s, %s)", as_r_string(sides[1]), as_r_string(sides[2]))),
@@ -16,14 +18,18 @@ figure_counts <- function(ctx, x, counts, levels, sides = NULL) {
 }
 
 draw_bars <- function(d, label) {
-  ggplot2::ggplot(d, ggplot2::aes(x = .data$level, y = .data$n)) +
+  # (behind the diamond of what was expected, where that lies further out)
+  d$end <- if (is.null(d$expected)) d$n else ifelse(d$expected > d$n - 0.03 * max(d$n), pmax(d$n, d$expected) + 0.02 * max(d$n), d$n)
+  plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$level, y = .data$n)) +
     ggplot2::geom_col(fill = quill_colours(1), width = 0.66) +
-    ggplot2::geom_text(ggplot2::aes(label = sprintf("%s (%s %%)", formatC(.data$n, format = "d", big.mark = ","),
+    ggplot2::geom_text(ggplot2::aes(y = .data$end, label = sprintf("%s (%s %%)", formatC(.data$n, format = "d", big.mark = ","),
                                                     formatC(.data$percent, format = "f", digits = 1))), hjust = -0.08,
                                                     size = 3.6, colour = quill_ink()) +
     ggplot2::scale_x_discrete(labels = function(x) wrap_level(x, 28)) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.22))) +
     ggplot2::coord_flip() + ggplot2::labs(x = label, y = "Rows")
+  if (is.null(d$expected)) return(plot)
+  plot + ggplot2::geom_point(ggplot2::aes(y = .data$expected), shape = 23, size = 3.6, fill = "white", colour = quill_ink(), stroke = 1.1)
 }
 
 #' Shares of the rows' levels within each column level, with Wilson intervals: dots, never stacked bars

@@ -16,3 +16,90 @@ figure_interaction <- function(ctx, res) {
                sprintf(paste0("plot <- ggplot(plot_data, aes(a, mean, colour = b, group = b)) + geom_line() + ",
                               "geom_point() + labs(title = %s) + theme_minimal()"), as_r_string(title))))
 }
+
+#' Points and the model's lines, one for each level, of an interaction between a measured column and one of levels
+#'
+#' What else is in the model stands at its mean.
+#' @section Shape: A figure, or NULL where the pair is not of that kind.
+#' @noRd
+figure_slopes <- function(ctx, res) {
+  pair <- if (length(res$pair)) res$pair[[1]]
+  if (is.null(pair) || sum(res$factors[pair]) != 1 || length(res$fit$aliased)) return(NULL)
+  of <- pair[!res$factors[pair]]; by <- pair[res$factors[pair]]
+  levels <- levels(res$columns[[by]])
+  if (length(levels) > 6) return(NULL)
+  band <- slope_bands(res, of, by, ctx$conf_level)
+  d <- data.frame(x = as.double(res$columns[[of]]), y = res$fit$fitted + res$fit$residuals, group = res$columns[[by]])
+  xcol <- ctx$columns[[of]]; ycol <- outcome_column(ctx); gcol <- ctx$columns[[by]]
+  title <- sprintf("%s against %s by %s", capital(say_column(ycol)), say_column(xcol), say_column(gcol))
+  others <- setdiff(names(res$columns), pair)
+  new_figure("slopes", title, "scatter", subtitle = sprintf("Lines: the model for each level with its %s band%s.", say_level(ctx$conf_level),
+      if (length(others)) ", the other columns at their mean" else ""), alt = sprintf("%s: points and a line for each level.", title),
+    draw = function() draw_slopes(d, band, xcol, ycol, gcol),
+    script = c(sprintf("plot_data <- data.frame(x = x%d, y = y, group = x%d)", match(of, names(res$columns)), match(by, names(res$columns))),
+               sprintf(paste0("plot <- ggplot(plot_data, aes(x, y, colour = group)) + geom_point() + geom_smooth(method = \"lm\", formula = y ~ x) + ",
+                              "labs(title = %s) + theme_minimal()"), as_r_string(title))))
+}
+
+#' Fitted line and band of each level over the values that its rows have
+#' @noRd
+slope_bands <- function(res, of, by, conf_level) {
+  first <- which(res$source == of); second <- which(res$source == by); both <- grep(" x ", res$source, fixed = TRUE)
+  quantile <- stats::qt(1 - (1 - conf_level) / 2, res$fit$df)
+  one <- function(level) {
+    v <- as.double(res$columns[[of]])[res$columns[[by]] == level]
+    at <- seq(min(v), max(v), length.out = 60)
+    on <- as.numeric(levels(res$columns[[by]])[-1] == level)
+    rows <- matrix(colMeans(res$x), length(at), ncol(res$x), byrow = TRUE)
+    rows[, first] <- at
+    rows[, second] <- rep(on, each = length(at))
+    rows[, both] <- outer(at, on)
+    fit <- drop(rows %*% res$fit$coefficients)
+    half <- quantile * sqrt(pmax(0, rowSums((rows %*% res$fit$covariance) * rows)))
+    data.frame(x = at, fit = fit, low = fit - half, high = fit + half, group = factor(level, levels(res$columns[[by]])))
+  }
+  do.call(rbind, lapply(levels(res$columns[[by]]), one))
+}
+
+draw_slopes <- function(d, band, xcol, ycol, gcol) {
+  n <- nlevels(d$group)
+  ggplot2::ggplot(d, ggplot2::aes(x = .data$x, y = .data$y, colour = .data$group)) +
+    ggplot2::geom_point(ggplot2::aes(shape = .data$group), size = 1.9, alpha = if (nrow(d) > 400) 0.3 else 0.55) +
+    ggplot2::geom_ribbon(data = band, ggplot2::aes(x = .data$x, ymin = .data$low, ymax = .data$high, fill = .data$group), alpha = 0.13, colour = NA,
+                         inherit.aes = FALSE) +
+    ggplot2::geom_line(data = band, ggplot2::aes(x = .data$x, y = .data$fit, colour = .data$group), linewidth = 1.1, inherit.aes = FALSE) +
+    ggplot2::scale_colour_manual(values = quill_colours(n)) + ggplot2::scale_fill_manual(values = quill_colours(n)) +
+    ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4), n)) +
+    ggplot2::labs(x = axis_label(xcol), y = axis_label(ycol), colour = axis_label(gcol), fill = axis_label(gcol), shape = axis_label(gcol))
+}
+
+#' The model's mean at each pair of levels, of an interaction between two columns of levels; what else is in the model stands at its mean
+#' @section Shape: A figure, or NULL where the pair is not of that kind.
+#' @noRd
+figure_cells <- function(ctx, res) {
+  pair <- if (length(res$pair)) res$pair[[1]]
+  if (is.null(pair) || !all(res$factors[pair]) || length(res$fit$aliased) || nlevels(res$columns[[pair[2]]]) > 8) return(NULL)
+  first <- which(res$source == pair[1]); second <- which(res$source == pair[2]); both <- grep(" x ", res$source, fixed = TRUE)
+  levels <- lapply(res$columns[pair], levels)
+  cells <- expand.grid(x = levels[[1]], line = levels[[2]])
+  on <- function(level, all) as.numeric(all[-1] == level)
+  rows <- t(vapply(seq_len(nrow(cells)), function(i) {
+    row <- colMeans(res$x)
+    a <- on(cells$x[i], levels[[1]]); b <- on(cells$line[i], levels[[2]])
+    row[first] <- a; row[second] <- b; row[both] <- as.vector(outer(a, b))
+    row
+  }, numeric(ncol(res$x))))
+  fit <- drop(rows %*% res$fit$coefficients)
+  half <- stats::qt(1 - (1 - ctx$conf_level) / 2, res$fit$df) * sqrt(pmax(0, rowSums((rows %*% res$fit$covariance) * rows)))
+  means <- data.frame(cells, mean = fit, low = fit - half, high = fit + half)
+  y <- outcome_column(ctx); columns <- ctx$columns[pair]
+  title <- sprintf("%s by %s and %s", capital(say_column(y)), say_column(columns[[1]]), say_column(columns[[2]]))
+  others <- setdiff(names(res$columns), pair)
+  new_figure("interaction", title, "line", subtitle = sprintf("The model's means with %s intervals%s.", say_level(ctx$conf_level),
+      if (length(others)) ", the other columns at their mean" else ""), alt = sprintf("%s: a line of means for each level.", title),
+    draw = function() draw_two_groupings(means, columns[[1]], columns[[2]], y, joined = TRUE),
+    script = c(sprintf("plot_data <- aggregate(list(mean = y), list(a = x%d, b = x%d), mean)", match(pair[1], names(res$columns)),
+                       match(pair[2], names(res$columns))),
+               sprintf("plot <- ggplot(plot_data, aes(a, mean, colour = b, group = b)) + geom_line() + geom_point() + labs(title = %s) + theme_minimal()",
+                       as_r_string(title))))
+}

@@ -227,15 +227,39 @@ layers_line <- function(d, parts, grouped, one, conf_level, kind) {
     d <- d[order(d$x), ]
     same <- anyDuplicated(if (grouped) paste(d$x, d$group) else d$x) > 0
     if (same) { d <- stats::aggregate(d["y"], d[c("x", if (grouped) "group", if (!is.null(d$panel)) "panel")], mean) ; d <- d[order(d$x), ] }
+    d$run <- time_runs(d$x)
     plot <- ggplot2::ggplot(d, if (grouped) ggplot2::aes(x = .data$x, y = .data$y, colour = .data$group,
-      group = .data$group) else ggplot2::aes(x = .data$x, y = .data$y, group = 1))
-    shown <- if (same) "Means of the rows at the same place."
+      group = interaction(.data$group, .data$run)) else ggplot2::aes(x = .data$x, y = .data$y, group = .data$run))
+    if (inherits(d$x, "Date")) plot <- plot + date_axis(d$x, if (is.null(d$panel)) 6 else 2)
+    shown <- c(if (same) "Means of the rows at the same place.", if (max(d$run) > 1) "The line is broken where no rows are.")
+    shown <- if (length(shown)) paste(shown, collapse = " ")
   }
   plot <- if (grouped) plot + ggplot2::geom_line(linewidth = 0.9) + ggplot2::geom_point(size = if (nrow(d) > 200) 0.7 else 1.8) else plot +
     ggplot2::geom_line(colour = one, linewidth = 0.9) + ggplot2::geom_point(colour = one, size = if (nrow(d) > 200) 0.7 else 1.8)
   list(plot = plot, subtitle = shown,
     code = sprintf(paste0("ggplot(plot_data, aes(x, y, group = %s%s)) + stat_summary(fun = mean, geom = \"line\") + stat_summary(fun = mean, ",
         "geom = \"point\")"), if (grouped) "group" else "1", if (grouped) ", colour = group" else ""))
+}
+
+#' An axis of dates with about so many labels, months where the dates span many
+#' @noRd
+date_axis <- function(x, labels) {
+  form <- if (diff(range(as.numeric(x))) > 120) "%Y-%m" else "%Y-%m-%d"
+  ggplot2::scale_x_date(breaks = function(limits) pretty(limits, labels), labels = function(at) format(at, form),
+                        guide = ggplot2::guide_axis(check.overlap = TRUE))
+}
+
+#' Stretches of dates or times that follow one another: no line is drawn where nothing was measured for long
+#'
+#' @param x Dates or times in order; a gap is four times the usual step, and at least a tenth of the whole.
+#' @noRd
+time_runs <- function(x) {
+  if (!inherits(x, c("Date", "POSIXct"))) return(rep(1L, length(x)))
+  at <- sort(unique(as.numeric(x)))
+  if (length(at) < 4) return(rep(1L, length(x)))
+  step <- diff(at)
+  gap <- step > 4 * stats::median(step) & step > 0.1 * diff(range(at))
+  cumsum(c(1L, as.integer(gap)))[match(as.numeric(x), at)]
 }
 
 layers_bar <- function(d, parts, grouped, one, conf_level, kind) {

@@ -10,17 +10,22 @@ method_linear_regression <- function() {
       check_collinear(res$x, res$fit$kept, res$term), check_near_outcome(res$columns, res$fit$fitted + res$fit$residuals),
       check_residual_order(res$fit$residuals, ctx$order_values), check_sample_size(res$fit))),
     second = "linear_regression_hc3",
-    figure = function(ctx, res) if (length(res$predictors) == 1 &&
-                                    !is.factor(ctx$frame$data[[res$predictors]])) figure_scatter(ctx, res$predictors,
-                                        outcome_name(ctx))
-      else figure_fitted(ctx, res$fit$fitted, outcome_name(ctx),
-                         sprintf("%s: observed against fitted", capital(say_column(outcome_column(ctx))))),
+    figure = figure_linear,
     sentences = say_linear, script = script_linear,
     references = "Golub, G. H., & Van Loan, C. F. (2013). Matrix Computations (4th ed.), ch. 5. Johns Hopkins University Press.",
     next_steps = function(ctx, res) c(sprintf("Residual plots of %s on %s", outcome_name(ctx), some_of(utils::head(names(res$columns), 4), 4)),
                                       sprintf("Describe %s", outcome_name(ctx)),
                                       sprintf("What is the correlation between %s and %s?", outcome_name(ctx),
                                               res$predictors[1])))
+}
+
+#' One measured predictor: the points and the line; an interaction with groups: a line for each; else observed against fitted
+#' @noRd
+figure_linear <- function(ctx, res) {
+  single <- length(res$predictors) == 1 && !is.factor(ctx$frame$data[[res$predictors]])
+  if (single) return(figure_scatter(ctx, res$predictors, outcome_name(ctx)))
+  figure_slopes(ctx, res) %||% figure_cells(ctx, res) %||% figure_fitted(ctx, res$fit$fitted, outcome_name(ctx),
+                                             sprintf("%s: observed against fitted", capital(say_column(outcome_column(ctx)))))
 }
 
 fits_linear <- function(shape) {

@@ -84,7 +84,7 @@ method_chi_square_goodness <- function() {
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
                                      check_expected_counts(res$expected)),
-    figure = function(ctx, res) figure_counts(ctx, res$name, res$counts, res$levels),
+    figure = function(ctx, res) figure_counts(ctx, res$name, res$counts, res$levels, expected = if (!is.null(res$shares)) as.vector(res$expected)),
     sentences = function(ctx, res) {
       n <- res$number
       clear <- isTRUE(n$p_value < 1 - ctx$conf_level)

@@ -91,11 +91,15 @@ look_legend <- function(out, vocabulary) {
 #' "coloured by region", "one panel for each arm": the column is the one whose name follows
 #' @noRd
 look_columns <- function(out, vocabulary) {
+  # "small multiples of weight over time by hive", "weight over time for each hive in separate panels": the same in the other order
+  turned <- stringi::stri_match_first_regex(out$text, "(?i)^(.*?)\\b(?:small multiples|separate panels) of (.+?) (?:by|for each|for every|per) (?:the )?([\\p{L}_0-9.]+)([?.! ]*)$")[1, ]
+  if (is.na(turned[1])) turned <- stringi::stri_match_first_regex(out$text, "(?i)^()(.+?),? (?:by|for each|for every|per) (?:the )?([\\p{L}_0-9.]+),? (?:in|as) (?:separate panels|small multiples|panels)([?.! ]*)$")[1, ]
+  if (!is.na(turned[1])) out$text <- sprintf("%s%s, one panel for each %s", turned[2], turned[3], turned[4])
   for (f in list(c("colour",
     paste0("(?:,? ?(?:and |with (?:the )?points |with )?)\\b(?:colou?r(?:ed|ing|s)?(?: it| them| the (?:points|bars|lines))?|shaded?) ",
         "(?:by|according to) (?:the )?")),
                  c("panel", paste0("(?:,? ?(?:and |with |in |as )?)\\b(?:panels?|panelled|small multiples|(?:a |one )?(?:separate |own ",
-                     ")?panels?) (?:by|for each|for every|per|for) (?:the )?|\\b(?:a|one) (?:figure|plot|chart|graph|panel) (?:for each|for ",
+                     ")?panels?)(?: by| for each| for every| per| for) (?:the )?|\\b(?:a|one) (?:figure|plot|chart|graph|panel) (?:for each|for ",
                      "every|per) (?:the )?")))) {
     at <- stringi::stri_locate_first_regex(out$text, f[2], case_insensitive = TRUE)[1, ]
     if (is.na(at[1])) next
@@ -119,7 +123,18 @@ named_column <- function(text, vocabulary) {
     whole <- length(mentions) == 1 && all(state$used | state$type %in% c("column", "stop", "adjective"))
     if (whole) return(list(name = column_of(state, mentions[[1]]$column), rest = paste(words[-seq_len(size)], collapse = " ")))
   }
-  NULL
+  # what everyday speech calls a row ("hive" of hive_id) names the key of rows that come several times
+  own <- if (length(words)) key_of_rows(vocabulary, words[1]) %||% column_said(vocabulary, gsub("[.,;?!]+$", "", words[1]))
+  if (!is.null(own)) list(name = own$name, rest = paste(words[-1], collapse = " "))
+}
+
+#' The key whose name has a word, where rows of one key come several times
+#' @noRd
+key_of_rows <- function(vocabulary, word) {
+  columns <- vocabulary$columns
+  stem <- stems_of(tolower(gsub("[.,;?!]+$", "", word)))[[1]]
+  own <- which(columns$kind == "id" & !columns$unique & vapply(columns$name, function(n) all(stem %in% stems_of(paste(name_words(n), collapse = " "))[[1]]), NA))
+  if (length(stem) == 1 && length(own) == 1) columns[own, ]
 }
 
 look_order <- function(out, vocabulary) {

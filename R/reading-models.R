@@ -300,7 +300,7 @@ wish_write_up <- function(text, vocabulary) {
 #' "forest plot of the odds ratios for Y on X": a model's ratios, no studies
 #' @noRd
 wish_ratio_plot <- function(text, vocabulary) {
-  cut_lead(text, paste0(ask_lead(), "(?:forest )?(?:plot|figure|chart) of (?:the )?(?:odds ratios|hazard ratios|rate ratios|coefficients|estimates)"), list())  # nolint: line_length_linter.
+  cut_lead(text, paste0(ask_lead(), "(?:forest )?(?:plot|figure|chart) of (?:the )?(?:odds ratios|hazard ratios|rate ratios|coefficients|estimates)"), list(ratio_plot = TRUE))  # nolint: line_length_linter.
 }
 
 #' Words that change nothing of what is done: "a multi-way table", "allowing for autocorrelation" of a trend, whose errors do so anyway
