@@ -34,6 +34,7 @@ test_that("a line in time is broken where nothing was measured, and panels have 
 })
 
 test_that("expected counts stand beside those there are", {
-  built <- ggplot2::ggplot_build(figure(ask(trial, "does region follow 40% north, 35% south and 25% coast")))$data
-  expect_setequal(round(built[[3]]$y, 8), 180 * c(0.25, 0.4, 0.35))
+  plot <- figure(ask(trial, "does region follow 40% north, 35% south and 25% coast"))
+  expect_equal(plot$data$expected[match(c("coast", "north", "south"), plot$data$level)], 180 * c(0.25, 0.4, 0.35))
+  expect_true(any(vapply(plot$layers, function(l) identical(l$aes_params$shape, 23), NA)))
 })
