@@ -181,5 +181,6 @@ suggest_questions <- function(study, reading) {
                   if (length(numeric)) sprintf("Describe %s", numeric),
                   if (length(divided)) sprintf("How many rows are there for each %s?", divided),
                   "What is in this data?")
-  keep_answered(study, utils::head(unique(candidates), 8), 3)
+  near <- utils::head(reading$extra$near, 3)
+  c(near, keep_answered(study, utils::head(setdiff(candidates, near), 8), 3 - length(near)))
 }

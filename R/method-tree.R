@@ -31,7 +31,20 @@ fits_tree <- function(shape, kinds, why) {
   if (ok) new_fit(95, why)
 }
 
-next_tree <- function(ctx, res) c(sprintf("Which columns are related to %s?", outcome_name(ctx)), sprintf("Describe %s", outcome_name(ctx)))
+next_tree <- function(ctx, res) c(if (isTRUE(res$number$leaves == 1) && length(res$columns) > 4) smaller_tree(ctx, res),
+                                  sprintf("Which columns are related to %s?", outcome_name(ctx)), sprintf("Describe %s", outcome_name(ctx)))
+
+#' The same of the three columns that go with the outcome most, each by itself
+#' @noRd
+smaller_tree <- function(ctx, res) {
+  y <- ctx$frame$data[[outcome_name(ctx)]]; kind <- outcome_column(ctx)$kind
+  # (a column of many levels gives a tree more ways to follow chance)
+  plain <- names(res$columns)[vapply(res$columns, function(v) !is.factor(v) || nlevels(v) <= 4, NA)]
+  if (length(plain) < 3) return(NULL)
+  strength <- vapply(plain, function(n) associate(y, kind, ctx$frame$data[[n]], ctx$columns[[n]]$kind)$strength %||% 0, 1)
+  few <- names(strength)[order(-strength)][1:3]
+  sprintf("Decision tree for %s from %s", outcome_name(ctx), some_of(few, 3))
+}
 
 compute_tree <- function(ctx, classes) {
   columns <- model_columns(ctx)
@@ -150,8 +163,10 @@ say_tree <- function(ctx, res) {
       say_percent(n$r_squared, 0))
   asked <- some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 8)
   if (n$leaves == 1) return(list(
-    headline = sprintf("No division of the rows by %s tells %s apart beyond chance: on rows held back no rule does better than none.", asked, y),
-    details = c(sprintf("A tree was grown on %s rows and pruned by %s-fold cross-validation (rule of one standard error); nothing was left.",
+    headline = sprintf(paste("No set of plain rules from %s holds up for %s: on rows held back no tree predicts it better than none by more than",
+                             "one standard error."), asked, y),
+    details = c(if (length(res$columns) > 4) "With many columns, or columns of many levels, single clear relations can be lost here; a tree of fewer columns may hold.",
+                sprintf("A tree was grown on %s rows and pruned by %s-fold cross-validation (rule of one standard error); nothing was left.",
       say_number(n$n), say_number(n$folds)), say_rows(ctx)),
     write_up = sprintf("A %s tree of %s on %s, pruned by %s-fold cross-validation with the rule of one standard error, kept no split (n = %s).%s",
                        if (res$classes) "classification" else "regression", y, asked, say_number(n$folds), say_number(n$n), write_rows(ctx))))

@@ -25,6 +25,8 @@ read_question <- function(study, text) {
     return(new_verdict("needs_choice", blank, sprintf(paste("This changes how the data is read, so it is an amendment and no question. Carry it out",
       "with amend(study, %1$s), or with --amend %1$s at the command line, and ask after that."), encodeString(text, quote = "\""))))
   }
+  beyond <- beyond_verdict(study, text)
+  if (!is.null(beyond)) return(beyond)
   wish <- take_model_wish(text, vocabulary)
   verdict <- read_wished(study, wish$text)
   with_model_wish(verdict, wish)
