@@ -137,6 +137,11 @@ answer_figure <- function(context, own) {
 #' Settle what the reading leaves to the data: all columns, the second group, tables used
 #' @noRd
 complete_reading <- function(study, reading) {
+  # the share of an event in the combinations of two columns
+  if (reading$task == "frequency" && length(reading$by) >= 2 && length(reading$extra$event) && !isTRUE(reading$extra$shares)) {
+    reading$extra$shares <- TRUE
+    reading$outcome <- unique(c(reading$outcome, reading$extra$event$column))
+  }
   if (reading$task == "describe" && !length(reading$outcome)) {
     columns <- all_columns(study)
     keep <- vapply(columns, function(col) col$kind %in% c("number", "count") && !identical(col$role, "weight"), NA)

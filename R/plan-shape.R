@@ -9,7 +9,7 @@ plan_shape <- function(reading, columns, frame, design) {
   shape <- list(task = reading$task, outcome_kind = if (length(reading$outcome)) kind_of(reading$outcome)[1] else "",
                 about = !is.null(reading$extra[["about"]]), n_outcome = length(reading$outcome), n_by = length(reading$by),
                 by_kinds = kind_of(reading$by), groups = groups, predictor_kinds = kind_of(reading$predictors),
-                adjust = reading$adjust_for, null_value = reading$extra$null_value, event = reading$extra$event,
+                adjust = reading$adjust_for, null_value = reading$extra$null_value, median_asked = isTRUE(reading$extra$median_asked), event = reading$extra$event,
                 even = isTRUE(reading$extra$evenly), ranking = isTRUE(reading$extra$ranking), plan = reading$extra$plan,
                 two_valued = length(reading$outcome) == 1 && isTRUE(columns[[reading$outcome]]$distinct == 2L),
                 timed = length(reading$time$column) == 1, every = reading$time$every, window = reading$time$window,

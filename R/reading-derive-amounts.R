@@ -429,7 +429,7 @@ is_it_linear <- function(out) {
   if (is.na(hit[1])) return(out)
   # models are compared on rows held back, for which there must be enough
   few <- max(vapply(out$study$tables, function(t) nrow(t$data), 1L)) < 30
-  reworded(out, sprintf(if (few) "fit a quadratic of %s on %s" else "is a straight line good enough for %s on %s", hit[3], hit[2]))
+  reworded(out, sprintf(if (few) "fit a quadratic of %s on %s" else "is a straight line enough for %s on %s", hit[3], hit[2]))
 }
 
 #' "growth curves by treatment": the measure over time in each group

@@ -42,7 +42,7 @@ derive_for_question <- function(study, text) {
       derive_minus, derive_before_after,
       derive_month_of_year,
       derive_weekend,
-      derive_unit, derive_weekday, derive_season, derive_years, derive_months, derive_change,
+      derive_unit, derive_weekday, derive_season, derive_years, derive_months, percent_of_change, savings_said, derive_change,
                 derive_log)
   derive_all(out, steps)
 }
@@ -393,12 +393,28 @@ derive_minus <- function(out) {
   rules <- c(minus = "difference", less = "difference", times = "product", `multiplied by` = "product")
   if (!grepl("\\b(minus|less|times|multiplied by) [a-z]", out$text, ignore.case = TRUE, perl = TRUE) || grepl("~", out$text,
       fixed = TRUE)) return(out)
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_.0-9]+) (minus|less|times|multiplied by) (?:the )?([\\p{L}_.0-9]+)\\b")[1, ]
+  hit <- stringi::stri_match_first_regex(out$text, "(?i)^(.*?) (minus|less|times|multiplied by) (?:the )?(.*)$")[1, ]
   if (is.na(hit[1])) return(out)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
+  words <- lapply(hit[c(2, 4)], function(part) strsplit(part, " ", fixed = TRUE)[[1]])
+  first <- column_beside(numeric, words[[1]], last = TRUE); second <- column_beside(numeric, words[[2]], last = FALSE)
+  if (is.null(first) || is.null(second)) return(out)
   rule <- rules[[tolower(hit[3])]]
-  derive_of_two(out, hit[1], column_of_words(numeric, hit[2])$name, column_of_words(numeric, hit[4])$name, rule,
-      if (rule == "difference") "minus" else "times")
+  said <- sub("^ *", "", regmatches(out$text, regexpr(paste0(as_literal(first$said), " +", hit[3], " +(the +)?", as_literal(second$said)), out$text)))
+  if (!length(said)) return(out)
+  derive_of_two(out, said, first$name, second$name, rule, if (rule == "difference") "minus" else "times")
+}
+
+#' The column that the last (or the first) words of a list name, as many of them as fit, four at most
+#' @section Shape: list(name, said), or NULL.
+#' @noRd
+column_beside <- function(columns, words, last) {
+  words <- gsub("[?.!,;]+$", "", words)
+  for (n in rev(seq_len(min(4, length(words))))) {
+    own <- if (last) utils::tail(words, n) else utils::head(words, n)
+    found <- column_of_words(columns, own)
+    if (!is.null(found) && found$words == n) return(list(name = found$name, said = paste(own, collapse = " ")))
+  }
 }
 
 #' "log mercury against length": the logarithm of the one column it can mean

@@ -218,6 +218,7 @@ plain_days <- function(text) {
 }
 
 parse_question <- function(text, vocabulary) {
+  text <- powers_said(text)
   # honeyYield as honey Yield; names such as McDonald stay whole
   text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
   # "at least one child": the word is a number here

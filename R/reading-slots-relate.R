@@ -290,7 +290,8 @@ take_stated_values <- function(state, r) {
   stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) && columns$kind[g$column] %in% c("number", "count"),
     state$groups)
   stated <- Filter(function(g) !column_of(state, g$column) %in% r$outcome, stated)
-  if (!asks || !length(stated)) return(r)
+  if (asks && !length(stated)) return(take_expected_levels(state, r))
+  if (!asks) return(r)
   r <- take_stated_levels(state, r)
   names <- vapply(stated, function(g) column_of(state, g$column), "")
   values <- stats::setNames(vapply(stated, function(g) g$numbers[1], 1), names)
@@ -300,6 +301,19 @@ take_stated_values <- function(state, r) {
   if (length(several)) r$extra$at_several <- list(column = column_of(state, several[[1]]$column), values = several[[1]]$numbers)
   r$predictors <- unique(c(r$predictors, names))
   r$filters <- Filter(function(f) !f$column %in% names, r$filters)
+  r
+}
+
+#' "expected yield for full insulation": levels alone, of columns that then explain the outcome
+#' @noRd
+take_expected_levels <- function(state, r) {
+  if (length(r$predictors) || length(r$outcome) != 1 || !kind_of_names(state, r$outcome) %in% c("number", "count", "yes_no") ||
+      !says(state, "\\b(predict(ed)?|expect(ed)?)\\b")) return(r)
+  levels <- Filter(function(f) f$op == "==" && !f$column %in% r$outcome && kind_of_names(state, f$column) %in% c("category", "yes_no", "ordered"), r$filters)
+  if (!length(levels)) return(r)
+  r$extra$at_levels <- stated_levels(levels)
+  r$predictors <- names(r$extra$at_levels)
+  r$filters <- Filter(function(f) !f$column %in% r$predictors, r$filters)
   r
 }
 
@@ -439,6 +453,8 @@ asked_degree <- function(state) {
 #' "whether a car has a manual transmission": a level named as the event makes its column the outcome
 #' @noRd
 add_event_outcome <- function(state, rest) {
+  # (of an expected value the level says for which rows)
+  if (says(state, "^ *(what is |give |show )?(the )?(expected|predicted)\\b")) return(rest)
   positive <- Filter(function(g) !g$negated && length(g$levels) == 1, state$groups)
   if (length(rest) >= 2 || !length(positive) || !length(rest)) return(rest)
   g <- positive[[1]]

@@ -1,7 +1,46 @@
 # Wishes about a test or a statistic that stand beside what it is of: how much is trimmed, a margin, the shares expected.
 # Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
 
-test_turns <- function() list(wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural)
+test_turns <- function() list(wish_mean_against, wish_effect_size, wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural)
+
+#' "is the mean yield in the north above 20 kg": the group goes to the end, a unit that is the measure's own is not said twice
+#' @noRd
+wish_mean_against <- function(text, vocabulary) {
+  bound <- "(?:(?:significantly|clearly|really|statistically) )?(above|below|over|under|more than|less than|higher than|lower than|greater than|smaller than|at least|at most|different from|equal to) ([0-9][0-9.,]*)(?: ?(%|[\\p{L}\u00b0][\\p{L}/\u00b0]*[0-9]?))?[?. ]*$"
+  lead <- "(?i)^ *(?:is|are|was|were) (?:the )?(mean|average|median|typical) (.+?)"
+  # "for Brigg, is the mean ... above": the condition goes to the end
+  before <- first_match(text, "(?i)^ *((?:in|for|among|at|within) [^,]+), *((?:is|are|was|were) .+?)([?. ]*)$")
+  if (!is.null(before)) text <- sub("(?i) (above|below|over|under|more than|less than|higher than|lower than|greater than|smaller than|at least|at most|different from|equal to) ([0-9])",
+                                    sprintf(" %s \\1 \\2", before[2]), before[3], perl = TRUE)
+  hit <- first_match(text, paste0(lead, " (in|for|of|among|at|on|within|from|with) (.+?) ", bound))
+  if (is.null(hit)) {
+    hit <- first_match(text, paste0(lead, " ", bound))
+    if (is.null(hit) || is.na(hit[6]) && tolower(hit[2]) != "median") return(NULL)
+    hit <- c(hit[1:3], "", "", hit[4:6])
+  }
+  y <- column_said(vocabulary, hit[3])
+  if (is.null(y) || !y$kind %in% c("number", "count", "ordered")) return(NULL)
+  unit <- hit[8]
+  own <- !is.na(unit) && (tolower(unit) == tolower(y$unit) || identical(unname(unit_words()[tolower(unit)]), y$unit))
+  median <- tolower(hit[2]) == "median"
+  if (!is.na(unit) && !own || !nzchar(hit[5]) && !own && !median) return(NULL)
+  list(text = trimws(sprintf("is the mean %s %s %s %s %s", y$name, hit[6], hit[7], hit[4], hit[5])), extra = if (median) list(median_asked = TRUE) else list())
+}
+
+#' "effect size of syrup against control on yield": the two levels named, not all
+#' @noRd
+wish_effect_size <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "(?:standardi[sz]ed )?effect sizes? (?:of|for|between) (?:the )?(.+?) (?:against|versus|vs\\.?|compared (?:with|to)|over|and) ",
+                                  "(?:the )?(.+?) (?:on|for|in) (?:the )?(.+?)[?. ]*$"))
+  if (is.null(hit) || is.null(column_said(vocabulary, hit[4]))) return(NULL)
+  phrases <- joined_stems(tolower(hit[2:3]))
+  own <- lapply(phrases, function(p) vocabulary$values$column[vocabulary$values$phrase == p])
+  # ("full against none insulation": the column's name may stand behind a level)
+  short <- joined_stems(sub(" .*$", "", tolower(hit[3])))
+  if (!length(own[[2]])) own[[2]] <- vocabulary$values$column[vocabulary$values$phrase == short]
+  if (!length(intersect(own[[1]], own[[2]]))) return(NULL)
+  list(text = sprintf("difference in %s between %s and %s", hit[4], hit[2], hit[3]), extra = list())
+}
 
 #' "10 % trimmed mean", "trimmed mean (10 %)", "winsorised at 5 %": the share cut from each end
 #' @noRd
@@ -116,6 +155,7 @@ with_test_wish <- function(r, wish) {
   trim <- wish$trim
   if (!is.null(trim) && trim != 20L && isTRUE(r$statistic %in% c("trimmed_mean", "winsorised_mean"))) r$statistic <- sprintf("%s_%d", r$statistic, trim)
   if (!is.null(trim) && identical(r$method_asked, "trimmed_t")) r$extra$trim <- trim
+  if (isTRUE(wish$median_asked) && is.null(r$extra$null_value)) r$extra["median_asked"] <- list(NULL)
   shares <- wish$expected_shares
   if (!is.null(shares) && is.null(names(shares))) r$assumed <- c(r$assumed, paste("The expected shares stand in the order of the levels as the data has them."))
   r

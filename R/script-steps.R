@@ -70,6 +70,8 @@ script_derive <- function(table, step, variable) {
       sprintf("as.numeric(%s) / 86400 - as.numeric(%s) / 86400", x[1], x[2])
     } else sprintf("as.numeric(%s) - as.numeric(%s)", x[1], x[2]),
     ratio = c(sprintf("%s / %s", x[1], x[2]), sprintf("%s[!is.finite(%s)] <- NA", to, to)),
+    percent_change = , percent_fall = c(sprintf("%s100 * (as.numeric(%s) - as.numeric(%s)) / as.numeric(%s)", if (step$derive == "percent_fall") "-" else "",
+                                               x[2], x[1], x[1]), sprintf("%s[!(as.numeric(%s) > 0)] <- NA", to, x[1])),
     product = paste(x, collapse = " * "), sum = paste(x, collapse = " + "),
     mean = sprintf("(%s) / %d", paste(x, collapse = " + "), length(x)),
     missing = sprintf("factor(ifelse(is.na(%s), \"yes\", \"no\"), c(\"no\", \"yes\"))", x),

@@ -23,6 +23,10 @@ derivations <- function() {
                       function(step) sprintf("%s minus %s", step$from[1], step$from[2])),
     ratio = rule(2, numeric, function(x, step) { y <- x[[1]] / x[[2]]; y[!is.finite(y)] <- NA; y },
                  function(step) sprintf("%s divided by %s", step$from[1], step$from[2])),
+    percent_change = rule(2, numeric, function(x, step) percent_between(x[[1]], x[[2]]),
+                          function(step) sprintf("change from %s to %s, as a percentage of the first", step$from[1], step$from[2])),
+    percent_fall = rule(2, numeric, function(x, step) -percent_between(x[[1]], x[[2]]),
+                        function(step) sprintf("fall from %s to %s, as a percentage of the first", step$from[1], step$from[2])),
     product = rule(2, numeric, function(x, step) x[[1]] * x[[2]],
                    function(step) sprintf("%s times %s", step$from[1], step$from[2])),
     sum = rule(NA, numeric, function(x, step) Reduce(`+`, x), function(step) sprintf("sum of %s", some_of(step$from, 6))),
@@ -91,6 +95,14 @@ derivations <- function() {
     low = rule(1, "range", function(x, step) range_part(x[[1]], "low"), function(step) sprintf("lower end of %s", step$from)),
     high = rule(1, "range", function(x, step) range_part(x[[1]], "high"), function(step) sprintf("upper end of %s", step$from)),
     middle = rule(1, "range", function(x, step) range_part(x[[1]], "middle"), function(step) sprintf("middle of %s", step$from)))
+}
+
+#' 100 times the change over the first value; none where that is zero or less
+#' @noRd
+percent_between <- function(first, last) {
+  first <- as.numeric(first)
+  first[!is.na(first) & first <= 0] <- NA
+  100 * (as.numeric(last) - first) / first
 }
 
 #' Each value less that of the same unit at one time; none where the unit has no value then

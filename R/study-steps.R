@@ -39,6 +39,7 @@ add_derived <- function(table, step) {
     col$unit <- col$unit %||% unit_carried(table, step)
     # what is left of a unit by a logarithm or a standardisation is none
     if (step$derive %in% c("log", "standardised", "ratio", "product")) col["unit"] <- list(NULL)
+    if (step$derive %in% c("percent_change", "percent_fall")) col$unit <- "%"
     col$derived <- TRUE
     if (step$derive == "period") col$role <- "period"
     # however it is called, a number of rows counts

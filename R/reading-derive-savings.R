@@ -1,0 +1,61 @@
+# What was saved, cut or reduced between two measurements of the same thing, also as a percentage of what it was.
+
+#' "the saving", "which homes cut their energy most": a reduction of the one measure that was taken before and after
+#' @noRd
+savings_said <- function(out) {
+  text <- out$text
+  if (!grepl("\\bsav(e|es|ed|ing|ings)\\b|\\b(cut|cuts|reduced?|lowered|increased?|raised)\\b.*\\b(most|least)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
+  sets <- change_pairs(out$study, "reduction")
+  if (!length(sets) || any(grepl("sav", vapply(all_columns(out$study), `[[`, "", "name"), ignore.case = TRUE))) return(out)
+  stems <- stems_of(text)[[1]]
+  named <- Filter(function(set) any(telling_stems(set$name) %in% stems), sets)
+  set <- if (length(named) == 1) named[[1]] else if (length(sets) == 1) sets[[1]]
+  if (is.null(set)) return(out)
+  measure <- plain_measure(set$name)
+  own <- sprintf("(?:(?:%s|their|its) )?", gsub(" ", "[_. ]", measure))
+  # "which homes save the most energy", "who cut their energy least"
+  verb <- sprintf("(?i)\\b(?:sav(?:e|es|ed)|cut|cuts|reduced?|lowered) (?:(?:the |their |its )?%s)?(?:by )?(?:the )?(most|least)\\b(?: %s\\b)?", own, gsub(" ", "[_. ]", measure))
+  hit <- first_match(text, verb)
+  if (!is.null(hit)) text <- sub(hit[1], sprintf("have the %s mean %s reduction", if (tolower(hit[2]) == "most") "highest" else "lowest", measure), text, fixed = TRUE)
+  rise <- first_match(text, sprintf("(?i)\\b(?:increased?|raised) (?:(?:the |their |its )?%s)?(?:by )?(?:the )?(most|least)\\b", own))
+  if (!is.null(rise)) text <- sub(rise[1], sprintf("have the %s mean %s increase", if (tolower(rise[2]) == "most") "highest" else "lowest", measure), text, fixed = TRUE)
+  # "average energy saving", "savings in energy", "the saving"
+  text <- gsub(sprintf("(?i)\\b%ssavings?\\b(?: (?:in|of) (?:the )?%s)?", own, gsub(" ", "[_. ]", measure)), paste(measure, "reduction"), text, perl = TRUE)
+  if (text != out$text) reworded(out, text) else out
+}
+
+#' A measure's name as it is said, without its unit
+#' @noRd
+plain_measure <- function(name) {
+  words <- tolower(name_words(name))
+  paste(setdiff(unlist(strsplit(words, " ")), c(names(unit_tails()), "")), collapse = " ")
+}
+
+#' "percentage reduction in energy", "energy saving in %": the change as a percentage of the first value
+#' @noRd
+percent_of_change <- function(out) {
+  text <- out$text
+  if (!grepl("percent|per cent|%|\\brelative\\b|\\bproportional\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
+  noun <- "(change|reduction|decrease|drop|fall|loss|decline|increase|rise|gain|improvement|growth|saving)s?"
+  share <- "(?:percent(?:age)?|per cent|%|relative|proportional)"
+  sets <- change_pairs(out$study, "reduction")
+  if (!length(sets)) return(out)
+  for (set in sets) {
+    measure <- plain_measure(set$name); said <- gsub(" ", "[_. ]", measure)
+    forms <- c(sprintf("(?i)\\b%s %s (?:in|of) (?:the |their )?%s\\b", share, noun, said), sprintf("(?i)\\b%s %s %s\\b", share, said, noun),
+               sprintf("(?i)\\b%s %s (?:in|as) (?:a )?(?:percent(?:age)?s?|per cent|%%)(?: terms)?", said, noun),
+               if (length(sets) == 1) c(sprintf("(?i)\\b%s (?:in|as) (?:a )?(?:percent(?:age)?s?|per cent|%%)(?: terms)?(?= (?:by|for|in each|per|between|across|of)\\b|[?.! ]*$)", noun),
+                                        sprintf("(?i)\\b(?:average |mean |median )?%s %s(?= (?:by|for|in each|per|between|across)\\b|[?.! ]*$)", share, noun)))
+    for (form in forms) {
+      hit <- first_match(text, form)
+      if (is.null(hit)) next
+      word <- tolower(hit[2])
+      falls <- word %in% c("reduction", "decrease", "drop", "fall", "loss", "decline", "saving")
+      name <- sprintf("%s_percent_%s", gsub(" ", "_", measure), if (falls) "reduction" else "change")
+      said <- sub("(?i)^.*?\\b(average|mean|median)\\b.*$", "\\1 ", hit[1], perl = TRUE)
+      lead <- if (identical(said, hit[1])) "" else said
+      return(with_derived(out, name, if (falls) "percent_fall" else "percent_change", set$columns, sub(hit[1], paste0(lead, name), text, fixed = TRUE)))
+    }
+  }
+  out
+}
