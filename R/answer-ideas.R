@@ -182,5 +182,6 @@ suggest_questions <- function(study, reading) {
                   if (length(divided)) sprintf("How many rows are there for each %s?", divided),
                   "What is in this data?")
   near <- utils::head(reading$extra$near, 3)
+  if (isTRUE(reading$extra$near_tried)) near <- keep_answered(study, near, 3)
   c(near, keep_answered(study, utils::head(setdiff(candidates, near), 8), 3 - length(near)))
 }

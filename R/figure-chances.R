@@ -14,12 +14,12 @@ figure_chance <- function(ctx, res) {
   stated <- if (!is.null(res$at)) do.call(rbind, lapply(res$several$values %||% res$at$values[[1]], mean_at))
   seen <- if (chance) seen_shares(x, res$y, ctx$conf_level) else data.frame(x = x, fit = res$y)
   xcol <- ctx$columns[[names(res$columns)]]
-  what <- if (chance) sprintf("Chance of %s = %s", say_column(outcome_column(ctx)), res$event) else sprintf("Expected %s", say_column(outcome_column(ctx)))
+  what <- if (chance) sprintf("Chance of %s = %s", say_column(outcome_column_of(ctx)), res$event) else sprintf("Expected %s", say_column(outcome_column_of(ctx)))
   title <- sprintf("%s by %s", what, say_column(xcol))
   new_figure("chance", title, "line", alt = sprintf("%s: a curve with its band.", title),
     subtitle = sprintf("Curve: the model with its %s band; points: %s%s.", say_level(ctx$conf_level),
                        if (chance) "shares seen in groups of rows, with Wilson intervals" else "rows", if (is.null(stated)) "" else "; diamonds: the values asked about"),
-    draw = function() draw_chance(band, seen, stated, axis_label(xcol), if (chance) "Share of rows" else axis_label(outcome_column(ctx)), chance),
+    draw = function() draw_chance(band, seen, stated, axis_label(xcol), if (chance) "Share of rows" else axis_label(outcome_column_of(ctx)), chance),
     script = c("plot_data <- data.frame(x = x1, y = as.numeric(y))",
                sprintf(paste0("plot <- ggplot(plot_data, aes(x, y)) + geom_point(alpha = 0.3) + geom_smooth(method = \"glm\", formula = y ~ x, ",
                               "method.args = list(family = %s)) + labs(title = %s) + theme_minimal()"), res$family, as_r_string(title))))

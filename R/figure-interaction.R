@@ -30,7 +30,7 @@ figure_slopes <- function(ctx, res) {
   if (length(levels) > 6) return(NULL)
   band <- slope_bands(res, of, by, ctx$conf_level)
   d <- data.frame(x = as.double(res$columns[[of]]), y = res$fit$fitted + res$fit$residuals, group = res$columns[[by]])
-  xcol <- ctx$columns[[of]]; ycol <- outcome_column(ctx); gcol <- ctx$columns[[by]]
+  xcol <- ctx$columns[[of]]; ycol <- outcome_column_of(ctx); gcol <- ctx$columns[[by]]
   title <- sprintf("%s against %s by %s", capital(say_column(ycol)), say_column(xcol), say_column(gcol))
   others <- setdiff(names(res$columns), pair)
   new_figure("slopes", title, "scatter", subtitle = sprintf("Lines: the model for each level with its %s band%s.", say_level(ctx$conf_level),
@@ -92,7 +92,7 @@ figure_cells <- function(ctx, res) {
   fit <- drop(rows %*% res$fit$coefficients)
   half <- stats::qt(1 - (1 - ctx$conf_level) / 2, res$fit$df) * sqrt(pmax(0, rowSums((rows %*% res$fit$covariance) * rows)))
   means <- data.frame(cells, mean = fit, low = fit - half, high = fit + half)
-  y <- outcome_column(ctx); columns <- ctx$columns[pair]
+  y <- outcome_column_of(ctx); columns <- ctx$columns[pair]
   title <- sprintf("%s by %s and %s", capital(say_column(y)), say_column(columns[[1]]), say_column(columns[[2]]))
   others <- setdiff(names(res$columns), pair)
   new_figure("interaction", title, "line", subtitle = sprintf("The model's means with %s intervals%s.", say_level(ctx$conf_level),

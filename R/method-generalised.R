@@ -145,18 +145,6 @@ with_expected <- function(numbers, fit, at, family, ctx) {
   with_prediction(numbers, expected_mean(fit, at, family, ctx$conf_level), if (family == "binomial") "chance" else "expected count", at)
 }
 
-#' Chance or expected count at stated values; the interval is that of the linear predictor, turned back
-#' @section Shape: list(value, se, ci_low, ci_high).
-#' @noRd
-expected_mean <- function(fit, at, family, conf_level) {
-  x <- c(1, at$row)
-  eta <- sum(x * fit$coefficients); se <- sqrt(drop(x %*% fit$unscaled %*% x))
-  back <- if (family == "binomial") stats::plogis else exp
-  slope <- if (family == "binomial") back(eta) * (1 - back(eta)) else back(eta)
-  z <- stats::qnorm(1 - (1 - conf_level) / 2)
-  list(value = back(eta), se = se * slope, ci_low = back(eta - z * se), ci_high = back(eta + z * se))
-}
-
 say_chance <- function(ctx, res, y) {
   n <- res$number
   shown <- if (res$family == "binomial") say_percent else say_number

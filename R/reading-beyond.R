@@ -34,10 +34,10 @@ beyond_verdict <- function(study, text) {
   method <- Find(function(m) grepl(sprintf("(?i)\\b(?:%s)\\b", paste(m$words, collapse = "|")), text, perl = TRUE), methods_beyond())
   if (is.null(method)) return(NULL)
   near <- utils::head(Filter(function(q) can_be_read(study, q), nearest_questions(method, text)), if (is.null(method$form)) 1 else 2)
-  # (what takes long to carry out is not tried first)
-  if (!isTRUE(method$instead %in% c("compare models", "random forest"))) near <- keep_answered(study, near, 2)
   reading <- new_reading("clarify")
   reading$extra$near <- near
+  # (what takes long to carry out is not tried before it is offered)
+  reading$extra$near_tried <- !isTRUE(method$instead %in% c("compare models", "random forest"))
   new_verdict("cannot_answer", finish_reading(reading), sprintf("%s cannot be carried out here. %s", capital(method$name), method$why))
 }
 

@@ -219,9 +219,9 @@ check_look <- function(look, study) {
 #' @param bad Function that stops with a message.
 #' @noRd
 check_shape <- function(look, bad) {
-  one_of <- function(field, choices) if (!is.null(look[[field]]) && !isTRUE(look[[field]] %in% choices)) bad(sprintf("`%s` is %s.", field,
+  must_be <- function(field, choices) if (!is.null(look[[field]]) && !isTRUE(look[[field]] %in% choices)) bad(sprintf("`%s` is %s.", field,
     some_of(vapply(choices, function(v) if (is.character(v)) quoted(v) else as.character(v), ""), 5, and = "or")))
-  one_of("turn", c("sideways", "upright", "other")); one_of("smooth", c("line", "curve")); one_of("points", c(TRUE, FALSE))
+  must_be("turn", c("sideways", "upright", "other")); must_be("smooth", c("line", "curve")); must_be("points", c(TRUE, FALSE))
   if (!is.null(look$palette) && !(is.character(look$palette) && length(look$palette) && !anyNA(look$palette) &&
     all(look$palette %in% grDevices::colours() | grepl("^#[0-9A-Fa-f]{6}$", look$palette)))) bad("`palette` holds names of colours, or codes such as \"#1B4F72\".")
   if (!is.null(look$size) && !(is.numeric(look$size) && length(look$size) == 2 && !anyNA(look$size) && all(look$size >= 1 & look$size <= 50))) bad(

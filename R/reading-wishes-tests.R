@@ -136,7 +136,7 @@ wish_correlation_map <- function(text, vocabulary) {
 #' "the strength and mites columns", "all strength columns": every column whose name has the word
 #' @noRd
 wish_columns_plural <- function(text, vocabulary) {
-  hit <- first_match(text, "(?i)\\b(?:all (?:of )?)?(?:the )?((?:[\\p{L}_]+(?:, | and |, and ))*[\\p{L}_]+) (?:columns|variables|items|measures|measurements|scores)\\b")
+  hit <- first_match(text, "(?i)\\b(?:(?:all|both|two|three|four|five|these|those|of|the) )*((?:[\\p{L}_]+(?:, | and |, and ))*[\\p{L}_]+) (?:columns|variables|items|measures|measurements|scores)\\b")
   if (is.null(hit)) return(NULL)
   words <- strsplit(hit[2], "(?i), and |, | and ", perl = TRUE)[[1]]
   stems <- lapply(strsplit(tolower(vocabulary$columns$name), "[_. ]+"), function(w) stems_of(paste(w, collapse = " "))[[1]])

@@ -94,3 +94,16 @@ stat_auc <- function(fitted, y, conf_level = 0.95) {
   half <- stats::qnorm(1 - (1 - conf_level) / 2) * se
   list(auc = auc, auc_low = max(0, auc - half), auc_high = min(1, auc + half))
 }
+
+#' Chance or expected count at stated values; the interval is that of the linear predictor, turned back
+#' @param fit list(coefficients, unscaled (their covariance)). @param at list(row = values of the design's columns, without the intercept).
+#' @section Shape: list(value, se, ci_low, ci_high).
+#' @noRd
+expected_mean <- function(fit, at, family, conf_level) {
+  x <- c(1, at$row)
+  eta <- sum(x * fit$coefficients); se <- sqrt(drop(x %*% fit$unscaled %*% x))
+  back <- if (family == "binomial") stats::plogis else exp
+  slope <- if (family == "binomial") back(eta) * (1 - back(eta)) else back(eta)
+  z <- stats::qnorm(1 - (1 - conf_level) / 2)
+  list(value = back(eta), se = se * slope, ci_low = back(eta - z * se), ci_high = back(eta + z * se))
+}

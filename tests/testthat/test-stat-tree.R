@@ -56,7 +56,7 @@ test_that("noise keeps no rule and says so; trees and forests are asked for in p
   noise <- with_seed(8, data.frame(y = rnorm(120), u = rnorm(120), v = sample(c("p", "q"), 120, TRUE)))
   a <- ask(open_study(noise), "regression tree of y on u and v")
   expect_equal(value_of(a, "leaves"), 1)
-  expect_match(as.list(a)$sentences$headline, "No division of the rows")
+  expect_match(as.list(a)$sentences$headline, "No set of plain rules")
   expect_retraces(a)
   b <- ask(hive_study(), "Which kinds of hives have the highest honey yield?")
   expect_equal(method_of(b), "regression_tree")
