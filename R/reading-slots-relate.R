@@ -453,8 +453,6 @@ asked_degree <- function(state) {
 #' "whether a car has a manual transmission": a level named as the event makes its column the outcome
 #' @noRd
 add_event_outcome <- function(state, rest) {
-  # (of an expected value the level says for which rows)
-  if (says(state, "^ *(what is |give |show )?(the )?(expected|predicted)\\b")) return(rest)
   positive <- Filter(function(g) !g$negated && length(g$levels) == 1, state$groups)
   if (length(rest) >= 2 || !length(positive) || !length(rest)) return(rest)
   g <- positive[[1]]
@@ -463,6 +461,8 @@ add_event_outcome <- function(state, rest) {
     return(structure(c(rest, list(new_mention(min(g$at), g$column, "value", value = g$numbers[1]))), used = list(g)))
   }
   if (g$lead == "only" || any(vapply(rest, function(m) m$column == g$column, NA))) return(rest)
+  # (of an expected value the level says for which rows)
+  if (says(state, "^ *(what is |give |show )?(the )?(expected|predicted)\\b") && can_measure(state, rest[[1]]$column)) return(rest)
   if (min(g$at) < rest[[length(rest)]]$at) return(rest)
   structure(c(rest, list(new_mention(min(g$at), g$column, "event", event = g$levels))), used = list(g))
 }
