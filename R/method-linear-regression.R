@@ -340,6 +340,10 @@ say_one_slope <- function(ctx, res, y, held, clear) {
                         with_unit(say_number(n$estimate), unit), interval))
   }
   x <- say_column(ctx$columns[[name]])
+  # a column in steps of some size ("credit score per 10")
+  step <- first_match(x, "^(.+) per ([0-9]+)$")
+  if (!is.null(step) && isTRUE(ctx$columns[[name]]$derived)) return(sprintf("For %s more of %s, %s is %s%s on average%s (%s).", step[3], step[2], y,
+    with_unit(say_number(abs(n$estimate)), unit), if (n$estimate > 0) " higher" else " lower", held, interval))
   if (clear) sprintf("For each further %s of %s, %s is %s %s on average%s (%s).", one_unit(ctx$columns[[name]]), x, y,
                      with_unit(say_number(abs(n$estimate)), unit), if (n$estimate > 0) "higher" else "lower", held,
                      interval)

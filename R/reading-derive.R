@@ -938,6 +938,14 @@ open_ranges <- function(text, names) {
 #' @noRd
 step_of_ratio <- function(out, text) {
   out$text <- text
+  # "model of interest on credit_score in steps of 10"
+  steps <- first_match(text, "(?i)\\bon ([\\p{L}_0-9.]+) in steps of ([0-9.]+)$")
+  if (!is.null(steps)) {
+    name <- paste0(steps[2], "_per_", gsub("[^0-9]", "_", steps[3]))
+    own <- with_derived(out, name, "converted", steps[2], sub(steps[1], paste("on", name), text, fixed = TRUE), factor = 1 / as.numeric(steps[3]))
+    if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)
+    return(own)
+  }
   if (!grepl("\\b(odds|hazards?|(risk|rate|odds|hazard) ratios?)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
   form <- "(?i)\\b(?:per|for (?:each|every)|(?:each|every))(?: extra| additional| further| more)? ([0-9]+(?:[.][0-9]+)?)(?: more)?[ -]((?:[\\p{L}_0-9.]+ ?){1,5})"  # nolint: line_length_linter.
   hit <- stringi::stri_match_first_regex(text, form)[1, ]

@@ -23,11 +23,6 @@ column_said <- function(vocabulary, said) {
   if (length(unique(at)) == 1) vocabulary$columns[at[1], ]
 }
 
-first_match <- function(text, form) {
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
-  if (!is.na(hit[1])) hit
-}
-
 model_text <- function(outcome, predictors, lead = "model") sprintf("%s of %s on %s", lead, trimws(outcome), trimws(predictors))
 
 #' "does A improve the model of Y on B", "does A explain Y beyond B", "is A worth adding to the model of Y on B"
@@ -49,7 +44,7 @@ wish_explained <- function(text, vocabulary) {
   lead <- paste0("(?i)^ *(?:how much|what (?:share|proportion|percentage|percent|part|fraction)) of (?:the )?(?:total )?",
                  "(?:variance|variation|variability|spread|differences?) (?:in|of) (?:the )?(.+?) ")
   hit <- first_match(text, paste0(lead, "(?:is|are|can be|was) (?:explained|accounted for|predicted) by (?:the )?(.+?)[?. ]*$"))
-  if (is.null(hit)) hit <- first_match(text, paste0(lead, "(?:do|does|can|did) (?:the )?(.+?) (?:together )?(?:explain|account for|predict)[?. ]*$"))
+  if (is.null(hit)) hit <- first_match(text, paste0(lead, "(?:do|does|can|did) (?:the )?(.+?) (?:together )?(?:explain|account for|predict)(?: together| jointly)?[?. ]*$"))
   if (is.null(hit)) return(NULL)
   y <- column_said(vocabulary, hit[2])
   measured <- !is.null(y) && y$kind %in% c("number", "count", "ordered")
@@ -62,7 +57,15 @@ wish_per_unit <- function(text, vocabulary) {
   move <- "(?:increase|rise|go up|grow|climb|change|vary|fall|drop|decrease|go down|decline|shrink|differ|gain|lose)"
   each <- paste0("(?:per|for each|for every|with each|with every|by each|for a|for one|with one|with a)(?: (?:extra|additional|further|more|one|single|1))*",
                  "(?: (?:unit|point|step|increase|rise|\\p{L}+))?(?: (?:increase|rise|change|more))?(?: (?:of|in))?(?: the)?")
-  forms <- c(sprintf("(?i)^ *(?:by )?how much (?:do|does|did|will|would|can) (?:the )?(.+?) %s(?: on average)? (%s) (.+?)[?. ]*$", move, each),
+  # "how much does interest fall per 10 points of score": steps of that size
+  steps <- first_match(text, sprintf("(?i)^ *(?:by )?how (?:much|many [\\p{L}]+) (?:do|does|did|will|would|can) (?:the )?(.+?) %s(?: on average)? (?:per|for each|for every|with each|with every|by each) ([0-9]+(?:[.][0-9]+)?) (?:(?:extra|additional|more|further) )?(?:(?:points?|units?|[\\p{L}]+) (?:of|in) )?(?:the )?(.+?)[?. ]*$", move))
+  if (!is.null(steps)) {
+    y <- column_said(vocabulary, steps[2]); x <- column_said(vocabulary, steps[4])
+    if (!is.null(y) && !is.null(x) && all(c(x$kind, y$kind) %in% c("number", "count", "ordered"))) {
+      return(list(text = sprintf("model of %s on %s in steps of %s", y$name, x$name, steps[3]), extra = list()))
+    }
+  }
+  forms <- c(sprintf("(?i)^ *(?:by )?how (?:much|many [\\p{L}]+) (?:do|does|did|will|would|can) (?:the )?(.+?) %s(?: on average)? (%s) (.+?)[?. ]*$", move, each),
              sprintf("(?i)^ *(?:what is |give |show )?(?:the )?(?:average |mean )?(?:change|rise|increase|fall|decrease|drop|difference) (?:in|of) (?:the )?(.+?) (%s) (.+?)[?. ]*$",
                      each))
   for (form in forms) {
@@ -117,6 +120,7 @@ wish_predictability <- function(text, vocabulary) {
   from <- "(?: (?:from|by|with|using|out of|on) (?:the )?(.+?))?[?. ]*$"
   forms <- c(paste0("(?i)^ *(?:how (?:well|accurately|precisely|reliably|closely) )?(?:can|could) (?:we |i |you |one )?(?:the )?(?:predict )?(?:the )?(.+?)(?: be (?:predicted|explained|foreseen))", from),
              paste0("(?i)^ *how (?:well|accurately|precisely|reliably) (?:can|could) (?:we|i|you|one) predict (?:the )?(.+?)", from),
+             paste0("(?i)^ *how (?:accurate|good|reliable|precise) (?:is|are|would be) (?:a |the )?(?:models?|predictions?|regressions?) (?:of|for) (?:the )?(.+?)", from),
              paste0("(?i)^ *(?:how|is|are) (?:the )?(?:well )?predictable (?:is|are)? ?(?:the )?(.+?)", from),
              paste0("(?i)^ *(?:what is |show |give )?(?:the )?(?:cross[- ]?validated|out[- ]of[- ]sample|held[- ]out) (?:prediction )?(?:accuracy|performance|errors?|r2|r[- ]squared?|rmse) ",
                     "(?:of|for|in|when) (?:a |the )?(?:model (?:of|for) |predicting |prediction of )?(?:the )?(.+?)", from))
@@ -169,6 +173,8 @@ wish_slopes_by_group <- function(text, vocabulary) {
 wish_level_effect <- function(text, vocabulary) {
   hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|are|was) (?:the )?effects? of (?:the )?(.+?)(?: on (?:the )?(.+?))? ",
                                   "(?:depends? on|differs? (?:by|between|across|with)|var(?:y|ies) (?:by|with|across)|changes? with|moderated by) (?:the )?(.+?)[?. ]*$"))
+  if (is.null(hit)) hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|are|was) (?:the )?(.+?)(?:'s)? effects? on (?:the )?(.+?) ",
+    "(?:depends? on|differs? (?:by|between|across|with)|var(?:y|ies) (?:by|with|across)|changes? with|moderated by) (?:the )?(.+?)[?. ]*$"))
   if (is.null(hit)) return(NULL)
   x <- column_said(vocabulary, hit[2])
   if (is.null(x)) {

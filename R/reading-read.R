@@ -218,7 +218,7 @@ plain_days <- function(text) {
 }
 
 parse_question <- function(text, vocabulary) {
-  text <- powers_said(text)
+  text <- powers_said(year_of_column(year_through(text, vocabulary), vocabulary))
   # honeyYield as honey Yield; names such as McDonald stay whole
   text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
   # "at least one child": the word is a number here
@@ -249,6 +249,27 @@ parse_question <- function(text, vocabulary) {
   for (key in names(named$left_out)) state <- add_filter(state, key, if (length(named$left_out[[key]]) > 1) "not_in" else "!=", named$left_out[[key]])
   state$flags$lost_key <- named$lost
   find_filters(state)
+}
+
+#' "a home built in 1950", of a column that holds years: a value of that column
+#' @noRd
+year_of_column <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)\\b([\\p{L}_]+) in ((?:17|18|19|20)[0-9]{2})\\b")
+  if (is.null(hit)) return(text)
+  columns <- vocabulary$columns
+  own <- which(columns$kind %in% c("number", "count") & vapply(columns$name, function(n) tolower(hit[2]) %in% tolower(name_words(n)), NA))
+  if (length(own) != 1 || any(columns$kind %in% c("date", "datetime"))) return(text)
+  sub(hit[1], paste(columns$name[own], hit[3]), text, fixed = TRUE)
+}
+
+#' "did sales grow over 2024": through that year, not after it
+#' @noRd
+year_through <- function(text, vocabulary) {
+  if (!any(vocabulary$columns$kind %in% c("date", "datetime")) || !grepl("\\bover (the year )?(19|20)[0-9]{2}\\b", text, ignore.case = TRUE)) return(text)
+  moves <- paste0("\\b(gr[eo]w|grown|rise|rose|risen|fall|fell|fallen|chang\\w*|increas\\w*|decreas\\w*|trend|develop\\w*|evolv\\w*|drop\\w*|declin\\w*|",
+                  "improv\\w*|mov\\w*|go up|went up|go down|went down|monthly|weekly|daily|per (month|week|day|quarter)|by (month|week|day|quarter))\\b")
+  if (!grepl(moves, text, ignore.case = TRUE, perl = TRUE)) return(text)
+  gsub("(?i)\\bover (?:the year )?((?:19|20)[0-9]{2})(?=[?.! ]*$| (?:by|in|for|per|and|compared|at|among)\\b)", "in \\1", text, perl = TRUE)
 }
 
 #' A pattern for "adjusted for the baseline", whose first group ends before the word

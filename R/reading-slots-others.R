@@ -404,6 +404,8 @@ asked_time <- function(state) {
 }
 
 fill_drivers <- function(state, mentions, r) {
+  held <- note_adjusted(state, mentions, r)$adjust_for
+  if (length(held)) return(drivers_beside(state, Filter(function(m) m$marker != "adjust", mentions), with_filters(state, r), held))
   r <- with_filters(state, r)
   markers <- vapply(mentions, `[[`, "", "marker")
   aimed <- which(markers %in% c("for", "on", "with", "to", "of"))
@@ -418,6 +420,24 @@ fill_drivers <- function(state, mentions, r) {
   }
   r$extra$ranking <- TRUE
   r$extra$missing <- if (!length(r$outcome)) "outcome"
+  r
+}
+
+#' "what predicts default after adjusting for credit score": a model with that column held constant, all others beside it
+#' @noRd
+drivers_beside <- function(state, mentions, r, held) {
+  names <- column_names_of(state, mentions)
+  r$task <- "predict"
+  r["statistic"] <- list(NULL)
+  r$outcome <- utils::head(names, 1)
+  r$predictors <- names[-1]
+  if (length(r$outcome) && !length(r$predictors)) {
+    r$predictors <- setdiff(other_predictors(state, r$outcome), held)
+    r$assumed <- c(r$assumed, "All other columns that can be related are in the model together.")
+  }
+  r$adjust_for <- setdiff(held, c(r$outcome, r$predictors))
+  r$extra$joint <- length(r$predictors) > 1
+  r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
   r
 }
 

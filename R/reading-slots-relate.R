@@ -285,7 +285,7 @@ stated_levels <- function(filters) {
 #' @noRd
 take_stated_values <- function(state, r) {
   asks <- says(state, "\\b(predict(ed|s)?|expect(ed)?|estimated?|forecast)\\b.*\\b(for|with|when|if|at|of|given)\\b") ||
-    asks_for_chance(state)
+    says(state, "\\b(what|how (much|many|long|high|large|big|old)) would\\b.*\\bbe\\b") || asks_for_chance(state)
   columns <- state$vocabulary$columns
   stated <- Filter(function(g) isTRUE(g$numeric) && !g$negated && length(g$numbers) && columns$kind[g$column] %in% c("number", "count"),
     state$groups)

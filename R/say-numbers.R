@@ -68,7 +68,11 @@ say_percent <- function(share, digits = 1) paste0(formatC(100 * share, format = 
 
 #' A difference of two shares: percentage points
 #' @noRd
-say_points <- function(difference) paste(formatC(100 * difference, format = "f", digits = 1), "points")
+say_points <- function(difference) {
+  # small ones keep two places, so that an interval does not end at "0.0"
+  small <- max(abs(difference), 0, na.rm = TRUE) < 0.005
+  paste(formatC(100 * difference, format = "f", digits = if (small) 2 else 1), "points")
+}
 
 #' Degrees of freedom: whole, or to one place
 #' @noRd

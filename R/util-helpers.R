@@ -129,3 +129,10 @@ format_plain <- function(x) vapply(x, function(v) format(v, digits = 15, scienti
 #' A text as a pattern that matches it as it stands
 #' @noRd
 as_literal <- function(x) gsub("([^[:alnum:] ])", "\\\\\\1", x)
+
+#' The first match of a regular expression with its groups, NULL where there is none
+#' @noRd
+first_match <- function(text, form) {
+  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  if (!is.na(hit[1])) hit
+}

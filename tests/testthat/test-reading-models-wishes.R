@@ -151,3 +151,34 @@ test_that("a cut is told on the scale of its column", {
   expect_match(as.list(a)$sentences$headline, "or less", fixed = TRUE)
   expect_retraces(a)
 })
+
+lending <- with_seed(78, {
+  k <- 260
+  d <- data.frame(loan_no = 100000 + 1:k, branch = sample(c("Mill", "Quay"), k, TRUE), income = round(rlnorm(k, 10.4, 0.4)), loan_amount = round(rlnorm(k, 9, 0.5), -2),
+                  credit_score = round(rnorm(k, 640, 60)), applied_on = format(as.Date("2024-01-01") + sample(0:500, k, TRUE)), built = sample(1900:2015, k, TRUE))
+  d$interest_pct <- round(12 - 0.01 * (d$credit_score - 640) + rnorm(k), 2)
+  d$defaulted <- as.integer(runif(k) < plogis(-1.5 - 0.01 * (d$credit_score - 640)))
+  d
+})
+loans <- open_study(lending)
+
+test_that("steps of a size, accuracy of a model, drivers beside a column held constant", {
+  a <- ask(loans, "how much does interest fall per 10 points of credit score?")
+  expect_equal(value_of(a, "estimate"), 10 * coef(lm(interest_pct ~ credit_score, lending))[[2]], tolerance = 1e-10)
+  expect_match(as.list(a)$sentences$headline, "For 10 more of credit score", fixed = TRUE)
+  expect_retraces(a)
+  expect_equal(method_of(ask(loans, "how accurate is a model of default on credit score and income?")), "model_comparison")
+  b <- ask(loans, "what predicts interest after adjusting for credit score?")
+  expect_equal(unlist(reading(b)$adjust_for), "credit_score")
+  expect_false("credit_score" %in% unlist(reading(b)$predictors))
+  full <- lm(interest_pct ~ branch + income + loan_amount + built + factor(defaulted) + credit_score, lending)
+  expect_equal(value_of(b, "p_value"), anova(lm(interest_pct ~ credit_score, lending), full)$`Pr(>F)`[2], tolerance = 1e-8)
+})
+
+test_that("a year that something lasted is no bound, a year behind a column's word is its value", {
+  a <- ask(loans, "did loan amount grow over 2024?")
+  expect_equal(filters_of(a), "applied_on between 2024-01-01|2024-12-31")
+  old <- open_study(lending[setdiff(names(lending), "applied_on")])
+  b <- ask(old, "what would interest be for a home built in 1950")
+  expect_equal(value_of(b, "estimate"), predict(lm(interest_pct ~ built, lending), data.frame(built = 1950))[[1]], tolerance = 1e-10)
+})
