@@ -79,6 +79,7 @@ compute_generalised <- function(ctx, family) {
   if (!is.null(profiled)) table <- cbind(table, profiled)
   risks <- if (family == "binomial") standardised_table(ctx, columns, pair, out, o$event)
   focal <- focal_rows(ctx, m$source)
+  if (length(out$aliased)) need_own_part(m, out$kept, focal)
   joint <- focal_test(m$x, o$y, family, out, focal, offset)
   numbers <- c(generalised_focal(table, focal, ratio, ctx$conf_level), joint,
                list(new_number("n", "rows used", out$n), if (family == "binomial") new_number("events",

@@ -95,6 +95,7 @@ compute_linear <- function(ctx, robust = FALSE) {
   se <- replace(out$se, out$kept, sqrt(diag(out$covariance)))
   table <- coefficient_table(m$term, out$coefficients, se, out$df, ctx$conf_level)
   focal <- focal_rows(ctx, m$source)
+  if (length(out$aliased)) need_own_part(m, out$kept, focal)
   predictors <- unique(c(ctx$reading$predictors, ctx$reading$by))
   numbers <- c(focal_numbers(out, table, focal, m$term, ctx$conf_level, robust),
                list(new_number("r_squared", "R squared", out$r_squared),
@@ -114,6 +115,24 @@ compute_linear <- function(ctx, robust = FALSE) {
          slopes = slopes, fit = out, at = at, several = several, x = m$x, term = m$term, source = m$source, focal = focal, predictors = predictors,
          factors = vapply(columns, is.factor, NA), columns = columns, pair = pair, aliased = m$term[out$aliased],
          robust = robust)
+}
+
+#' The columns asked about must add something to those held constant: where these determine them, no effect is left to tell
+#' @param m The design, @param kept the columns that were not aliased, @param focal those asked about.
+#' @noRd
+need_own_part <- function(m, kept, focal) {
+  others <- setdiff(seq_len(ncol(m$x)), focal)
+  if (!length(focal) || length(others) < 2) return(invisible())
+  without <- length(stat_least_squares(m$x[, others, drop = FALSE], as.double(seq_len(nrow(m$x))))$kept)
+  if (length(kept) > without) return(invisible())
+  asked <- unique(m$source[focal]); held <- setdiff(unique(m$source[others]), "(intercept)")
+  # one column alone may do it
+  rank <- function(columns) length(stat_least_squares(m$x[, columns, drop = FALSE], as.double(seq_len(nrow(m$x))))$kept)
+  alone <- Filter(function(h) { own <- c(1, which(m$source == h)); rank(c(own, focal)) == rank(own) }, held)
+  if (length(alone)) held <- alone[1]
+  stop_data(sprintf("%s is determined by %s in these rows, so with that held constant it does not vary and has no effect to tell.", quoted(asked[1]),
+                    some_of(quoted(held), 3)),
+            todo = sprintf("Where %s names groups of rows, ask for a mixed model with a random intercept for it.", quoted(last_of(held))), class = "collinear")
 }
 
 #' What the question states of the predictors ("for a strength before of 12 in the north")

@@ -22,14 +22,19 @@ method_rate_table <- function() {
 #' @noRd
 rate_base <- function(ctx, name = ctx$reading$predictors[1]) {
   per <- ctx$reading$extra$rate_per
-  if (is.null(per)) one_of(name) else paste(format_plain(per), name)
+  if (!is.null(per)) return(paste(format_plain(per), name))
+  if (grepl(" of ", name, fixed = TRUE)) name else one_of(name)
 }
 
 #' The column that is counted over, with its unit of time: "patient days"
 #' @noRd
 say_base <- function(col) {
   days <- is.null(col$label) && grepl("[a-z][_. ]?(days|nights|weeks|months|years|hours|minutes)$", tolower(col$name))
-  if (days) tolower(gsub("[_.]+", " ", col$name)) else say_column(col)
+  if (days) return(tolower(gsub("[_.]+", " ", col$name)))
+  # "per minute of consultation", of a column in minutes
+  unit <- c(min = "minute", s = "second", h = "hour", hours = "hour", days = "day", weeks = "week", months = "month", years = "year")[col$unit %||% ""]
+  unit <- if (length(unit) && !is.na(unit)) unit else if (isTRUE(nzchar(col$unit)) && col$unit != "%") col$unit
+  if (is.null(unit)) say_column(col) else sprintf("%s of %s", unit, say_column(col))
 }
 
 #' Ratio of two totals with its interval

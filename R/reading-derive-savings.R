@@ -4,14 +4,15 @@
 #' @noRd
 savings_said <- function(out) {
   text <- out$text
-  if (!grepl("\\bsav(e|es|ed|ing|ings)\\b|\\b(cut|cuts|reduced?|lowered|increased?|raised)\\b.*\\b(most|least)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
+  if (!grepl("\\b(gain|gains|gained|improved?|progress(ed)?) (more|less|(the )?most|(the )?least)\\b|\\bsav(e|es|ed|ing|ings)\\b|\\b(cut|cuts|reduced?|lowered|increased?|raised)\\b.*\\b(most|least)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
   sets <- change_pairs(out$study, "reduction")
-  if (!length(sets) || any(grepl("sav", vapply(all_columns(out$study), `[[`, "", "name"), ignore.case = TRUE))) return(out)
+  if (!length(sets) || grepl("\\bsav", text, ignore.case = TRUE) && any(grepl("sav", vapply(all_columns(out$study), `[[`, "", "name"), ignore.case = TRUE))) return(out)
   stems <- stems_of(text)[[1]]
   named <- Filter(function(set) any(telling_stems(set$name) %in% stems), sets)
   set <- if (length(named) == 1) named[[1]] else if (length(sets) == 1) sets[[1]]
   if (is.null(set)) return(out)
   measure <- plain_measure(set$name)
+  text <- gained_more(text, measure)
   own <- sprintf("(?:(?:%s|their|its) )?", gsub(" ", "[_. ]", measure))
   # "which homes save the most energy", "who cut their energy least"
   verb <- sprintf("(?i)\\b(?:sav(?:e|es|ed)|cut|cuts|reduced?|lowered) (?:(?:the |their |its )?%s)?(?:by )?(?:the )?(most|least)\\b(?: %s\\b)?", own, gsub(" ", "[_. ]", measure))
@@ -22,6 +23,17 @@ savings_said <- function(out) {
   # "average energy saving", "savings in energy", "the saving"
   text <- gsub(sprintf("(?i)\\b%ssavings?\\b(?: (?:in|of) (?:the )?%s)?", own, gsub(" ", "[_. ]", measure)), paste(measure, "reduction"), text, perl = TRUE)
   if (text != out$text) reworded(out, text) else out
+}
+
+#' "who gained more, girls or boys?", "do readers gain more", "which classes gained the most"
+#' @noRd
+gained_more <- function(text, measure) {
+  verb <- "(?:gain|gains|gained|improved?|progress(?:ed)?)"
+  text <- gsub(sprintf("(?i)^ *(?:who|which(?: group)?|what group) %s (?:more|less),? (.+?) or (.+?)[?. ]*$", verb), sprintf("does the %s gain differ between \\1 and \\2", measure),
+               text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b%s (?:the )?most\\b", verb), sprintf("have the highest mean %s gain", measure), text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b%s (?:the )?least\\b", verb), sprintf("have the lowest mean %s gain", measure), text, perl = TRUE)
+  gsub(sprintf("(?i)\\b%s (more|less)\\b(?! (?:than )?[0-9])", verb), sprintf("have \\1 %s gain", measure), text, perl = TRUE)
 }
 
 #' A measure's name as it is said, without its unit

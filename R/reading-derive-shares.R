@@ -81,9 +81,11 @@ clause_as_condition <- function(out) {
   if (is.na(hit[1])) return(out)
   before <- substr(out$text, 1, regexpr(hit[1], out$text, fixed = TRUE) - 1)
   if (tolower(hit[2]) %in% c("of", "in") && asks_for_share(before)) return(out)
-  yes_no <- Filter(function(col) col$kind == "yes_no" && length(col$levels) == 2, all_columns(out$study))
+  yes_no <- Filter(function(col) (col$kind == "yes_no" || !is.null(own_level(col))) && length(col$levels) == 2, all_columns(out$study))
   found <- column_in_text(yes_no, hit[5], kin_phrases(out$study, hit[5]))
   if (is.null(found) || tolower(trimws(hit[5])) != tolower(found$said)) return(out)
+  # (of a column attended with the levels attended and no show the first is the yes)
+  if (found$col$kind != "yes_no") found$col$levels <- c(setdiff(found$col$levels, own_level(found$col)), own_level(found$col))
   out_of <- grepl(sprintf("^(%s)", leaving_out()), hit[2], ignore.case = TRUE, perl = TRUE)
   # "of diabetics who were readmitted": the noun is a condition of its own and stays
   telling <- names_something(out$study, hit[3])
@@ -93,6 +95,14 @@ clause_as_condition <- function(out) {
   kept <- if (telling) paste0(hit[2], " ", hit[3]) else ""
   reworded(out, sub(hit[1], sprintf("%swhere %s = %s", kept, found$name, level), out$text, fixed = TRUE),
            sprintf("Took %s to mean that %s is %s.", quoted(trimws(substring(hit[1], nchar(kept) + 1))), found$name, quoted(level)))
+}
+
+#' The level that is called as its column is, of a column of two levels
+#' @noRd
+own_level <- function(col) {
+  if (col$kind != "category" || length(col$levels) != 2) return(NULL)
+  same <- col$levels[vapply(col$levels, function(l) identical(sort(stems_of(tolower(l))[[1]]), sort(name_stems(col$name))), NA)]
+  if (length(same) == 1) same
 }
 
 #' Does a noun name a column or a level, not only the rows?

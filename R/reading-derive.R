@@ -807,16 +807,21 @@ noun_of_change <- function(out) {
   if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above|relat\\w*|associat\\w*|correlat\\w*|depend\\w*|predicts?|affects?|effects?|interaction|vs|versus)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
   if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE, perl = TRUE)) return(out)
   word <- tolower(or_if_na(hit[3], hit[6]))
-  about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about) & !trimws(about) %in% english$stop]
+  about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about) & !trimws(about) %in% c(english$stop, "average", "mean", "median",
+    "typical", "total", "overall")]
   # "weight change in the north": what follows is a condition where the measure is named before
   before <- tolower(c(hit[2], hit[5])); before <- before[!is.na(before) & nzchar(before)]
   named <- if (length(before)) pair_meant(out$study, trimws(before), word)
   if (!is.null(named)) hit[1] <- sub("(?i)\\s+in(\\s+the)?\\s+[\\p{L}_]+$", "", hit[1], perl = TRUE)
   pair <- named %||% pair_meant(out$study, trimws(about), word)
   if (is.null(pair)) return(out)
+  # "the average gain in phonics": a level behind it stays what it is, a condition
+  behind <- tolower(stats::na.omit(hit[c(4, 7)]))
+  if (is.null(named) && length(behind) && all(stem_words(behind) %in% study_vocabulary(out$study)$values$phrase) &&
+    !all(stem_words(behind) %in% name_stems(pair$name))) hit[1] <- sub("(?i)\\s+in(\\s+the)?\\s+[\\p{L}_]+$", "", hit[1], perl = TRUE)
   name <- paste(pair$name, word, sep = "_")
   fall <- names(change_words())[match(word, change_words())] == "fall"
-  said <- sub("^(?i)(the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose|to|on|and|affects?|explains?|predicts?)\\s+|^[:,]\\s*", "",  # nolint: line_length_linter.
+  said <- sub("^(?i)(the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose|to|on|and|affects?|explains?|predicts?)\\s+((mean|average|median|typical|total|overall)\\s+)?|^[:,]\\s*", "",  # nolint: line_length_linter.
       hit[1], perl = TRUE)
   with_derived(out, name, "difference", if (fall) pair$columns else rev(pair$columns), sub(said, name, text, fixed = TRUE))
 }
@@ -954,6 +959,11 @@ step_of_ratio <- function(out, text) {
   if (is.null(found)) return(out)
   name <- paste0(found$name, "_per_", gsub("[^0-9]", "_", hit[2]))
   said <- sub(paste0(found$said, ".*$"), found$said, hit[1])
+  # "per 7 days of waiting": the unit and the word name one column
+  rest <- sub(said, "", substring(text, regexpr(hit[1], text, fixed = TRUE)), fixed = TRUE)
+  behind <- first_match(rest, "(?i)^ *(?:of|in|on) (?:the )?([\\p{L}_0-9]+)")
+  also <- if (!is.null(behind)) column_in_text(list(found$col), behind[2], kin_phrases(out$study, behind[2]))
+  if (!is.null(also)) said <- paste0(said, behind[1])
   own <- with_derived(out, name, "converted", found$name, sub(said, paste("per single", name), text, fixed = TRUE), factor = 1 / as.numeric(hit[2]))
   if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)
   own

@@ -2,7 +2,7 @@
 # "average marginal effect of X on Y"). Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
 
 everyday_model_turns <- function() {
-  list(wish_gain, wish_explained, wish_per_unit, wish_better_predictor, wish_predictability, wish_marginal_effect, wish_slopes_by_group, wish_moves_with,
+  list(wish_gain, wish_explained, wish_per_unit, wish_better_predictor, wish_predictability, wish_marginal_effect, wish_slopes_by_group, wish_moves_with, wish_chance_after,
        wish_level_effect, wish_spline_size, wish_cut_off)
 }
 
@@ -92,6 +92,51 @@ wish_moves_with <- function(text, vocabulary) {
   y <- column_said(vocabulary, hit[2]); x <- column_said(vocabulary, hit[3])
   if (is.null(y) || is.null(x) || y$kind != "yes_no" || !x$kind %in% c("number", "count")) return(NULL)
   list(text = model_text(y$name, x$name, "logistic regression"), extra = list())
+}
+
+#' "chance of a no show after 30 days of waiting", "how does the probability of attending change with waiting"
+#' @noRd
+wish_chance_after <- function(text, vocabulary) {
+  what <- "(?:chances?|probabilit(?:y|ies)|likelihood|risk|odds)"
+  moves <- first_match(text, sprintf(paste0("(?i)^ *(?:how|by how much) (?:do|does|did|will|would) (?:the )?%s of (?:an? |the )?(.+?) (?:change|vary|differ|rise|fall|increase|decrease|grow|drop)s? ",
+                                            "(?:with|as|for|per|by)(?: (?:each|every))?(?: (?:extra|additional|further|more))?(?: (?:day|week|month|year|hour|minute|unit|point)s?(?: of| in)?)? ?(?:the )?(.+?)[?. ]*$"), what))
+  if (!is.null(moves)) {
+    x <- column_said(vocabulary, moves[3])
+    event <- event_said(vocabulary, moves[2])
+    if (is.null(x) || is.null(event) || !x$kind %in% c("number", "count")) return(NULL)
+    return(list(text = model_text(event$column, x$name, "logistic regression"), extra = c(list(view = "marginal_effect"), event$extra)))
+  }
+  # "odds ratio of attending per 7 days of waiting"
+  ratio <- first_match(text, "(?i)^ *(?:what is |give |show )?(?:the )?odds ratios? (?:of|for) (?:the |an? )?(.+?) (?:per|for each|for every) ([0-9]+(?:[.][0-9]+)?) (?:(?:more|extra|additional|further) )?(?:[\\p{L}]+ (?:of|in) )?(?:the )?(.+?)[?. ]*$")
+  if (!is.null(ratio)) {
+    x <- column_said(vocabulary, ratio[4]); event <- event_said(vocabulary, ratio[2])
+    if (!is.null(x) && !is.null(event) && x$kind %in% c("number", "count") && as.numeric(ratio[3]) != 1) {
+      return(list(text = sprintf("logistic regression of %s on %s in steps of %s", event$column, x$name, ratio[3]), extra = event$extra))
+    }
+  }
+  after <- first_match(text, sprintf("(?i)^ *(?:what is |what's |give )?(?:the )?(?:predicted |expected |estimated )?%s of (?:an? |the )?(.+?) (?:after|with|at|given|following) (?:a |an )?([0-9]+(?:[.][0-9]+)?) (?:[\\p{L}]+ )?(?:of |in )?(?:the )?(.+?)[?. ]*$", what))
+  if (is.null(after)) return(NULL)
+  x <- column_said(vocabulary, after[4])
+  event <- event_said(vocabulary, after[2])
+  if (is.null(x) || is.null(event) || !x$kind %in% c("number", "count")) return(NULL)
+  list(text = sprintf("chance of %s with %s %s", event$column, x$name, after[3]), extra = event$extra)
+}
+
+#' A column of two values, or one of its levels, as what happens
+#' @section Shape: list(column, extra = list(level_of_event) where a level is said), or NULL.
+#' @noRd
+event_said <- function(vocabulary, said) {
+  columns <- vocabulary$columns
+  bare <- joined_stems(tolower(trimws(said)))
+  level <- vocabulary$values[vocabulary$values$phrase == bare, , drop = FALSE]
+  level <- level[columns$distinct[level$column] == 2, , drop = FALSE]
+  if (length(unique(level$column)) == 1) return(list(column = columns$name[level$column[1]], extra = list(level_of_event = level$level[1])))
+  col <- column_said(vocabulary, said)
+  if (is.null(col) || col$distinct != 2 || col$kind == "id") return(NULL)
+  # ("attending" of a column attended whose level is called the same)
+  own <- vocabulary$values[vocabulary$values$column == match(col$name, columns$name), , drop = FALSE]
+  same <- own$level[vapply(own$phrase, function(p) p %in% c(bare, joined_stems(tolower(col$name))), NA)]
+  list(column = col$name, extra = if (length(unique(same)) == 1) list(level_of_event = same[1]) else list())
 }
 
 #' "which of A and B predicts Y better", "does A predict Y better than B"

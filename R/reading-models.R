@@ -10,7 +10,7 @@ take_model_wish <- function(text, vocabulary) {
   cues <- paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
                  "write|report|forest|box|\\(|multi-?way|(auto|serial )correlation|holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
                  "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model|expla|predict|\\b(per|each|every)\\b|knots|\\bdf\\b|degrees|",
-                 "\\bhow (?:much|many|accurate|good|reliable|precise)\\b|(?:is|are|was|were) (?:the )?(?:mean|average|median|typical)|effect size|enough|cut|threshold|classified|validat|trim|winsor|inferior|worse|as good|split|distribut|goodness|equally|heat|correlat|columns|variables|ratio|match|follow|(?:fall|rise|increase|decrease|drop|up|down|grow|decline)s? (?:steadily |clearly )?(?:with|as|where|when)|\\beffects?\\b|account")
+                 "\\bzero\\b|(?:above|below|over|under|at least|at most|than) [0-9]|intra-?class|\\bicc|\\bhow (?:much|many|far|accurate|good|reliable|precise)\\b|(?:is|are|was|were) (?:the )?(?:mean|average|median|typical)|effect size|enough|cut|threshold|classified|validat|trim|winsor|inferior|worse|as good|split|distribut|goodness|equally|heat|correlat|columns|variables|ratio|match|follow|(?:fall|rise|increase|decrease|drop|up|down|grow|decline)s? (?:steadily |clearly )?(?:with|as|where|when)|\\beffects?\\b|account")
   if (!grepl(cues, text, ignore.case = TRUE, perl = TRUE)) return(out)
   for (turn in model_turns()) {
     found <- turn(out$text, vocabulary)
@@ -310,6 +310,7 @@ wish_plain_words <- function(text, vocabulary) {
   if (grepl("trend|over time|slope", plain, ignore.case = TRUE)) plain <- gsub(
     "(?i),? *\\b(?:allowing|accounting|adjusting|adjusted|correcting|corrected|controlling) for (?:the )?(?:auto-?|serial )correlation(?: of (?:the )?(?:residuals|errors))?", "",  # nolint: line_length_linter.
     plain, perl = TRUE)
+  plain <- gsub("(?i)\\b(above|below|over|under|than|from) zero\\b", "\\1 0", plain, perl = TRUE)
   # (a level may be called good)
   plain <- gsub("(?i)\\b(?:good|well|fine) enough\\b", "enough", plain, perl = TRUE)
   # "on warm days (over 20 degrees)": what stands in the brackets says what is meant

@@ -67,7 +67,8 @@ plain_core <- function(r) {
       else if (!length(r$by)) paste("compare", y)
       else paste0("compare ", if (isTRUE(r$extra[["rate"]])) plain_rate(r)
                   else if (isTRUE(r$extra$shares_tested)) paste0("the share of rows in which ", plain_event(r), ",") else y,
-                  " between the groups of ", by, levels),
+                  " between the groups of ", by, levels,
+                  if (length(r$adjust_for)) sprintf(", with %s held constant", some_of(r$adjust_for, 6))),
     change = paste0("compare ", y, if (length(r$by)) paste0(" across ", by, levels),
                     if (length(r$unit)) paste0(" within the same ", r$unit)),
     relate = if (isTRUE(r$extra$screen)) sprintf("which of %d columns go together",

@@ -27,6 +27,8 @@ read_question <- function(study, text) {
   }
   beyond <- beyond_verdict(study, text)
   if (!is.null(beyond)) return(beyond)
+  open <- adjusted_for_nothing(study, text)
+  if (!is.null(open)) return(open)
   wish <- take_model_wish(text, vocabulary)
   verdict <- read_wished(study, wish$text)
   with_model_wish(verdict, wish)
@@ -218,6 +220,7 @@ plain_days <- function(text) {
 }
 
 parse_question <- function(text, vocabulary) {
+  text <- often_said(text, vocabulary)
   text <- powers_said(year_of_column(year_through(text, vocabulary), vocabulary))
   # honeyYield as honey Yield; names such as McDonald stay whole
   text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
@@ -249,6 +252,14 @@ parse_question <- function(text, vocabulary) {
   for (key in names(named$left_out)) state <- add_filter(state, key, if (length(named$left_out[[key]]) > 1) "not_in" else "!=", named$left_out[[key]])
   state$flags$lost_key <- named$lost
   find_filters(state)
+}
+
+#' "do boys need help more often", of data with a level called often: the comparison, not the level
+#' @noRd
+often_said <- function(text, vocabulary) {
+  if (!grepl("\\boften\\b", text, ignore.case = TRUE) || !"often" %in% vocabulary$values$phrase) return(text)
+  text <- gsub("(?i)\\b(more|less) often\\b", "\\1 likely", text, perl = TRUE)
+  gsub("(?i)^ *how often\\b", "what share of the time", text, perl = TRUE)
 }
 
 #' "a home built in 1950", of a column that holds years: a value of that column

@@ -414,6 +414,13 @@ fill_drivers <- function(state, mentions, r) {
   at <- if (length(mentions) > 1 && length(aimed)) aimed[length(aimed)] else min(1L, length(mentions))
   r$outcome <- column_names_of(state, mentions[at])
   r$predictors <- column_names_of(state, mentions[-at])
+  # "what predicts no shows": one level of a column of two is what happens
+  event <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && state$vocabulary$columns$distinct[g$column] == 2, state$groups)
+  if (!length(r$outcome) && length(event) == 1) {
+    r$outcome <- column_of(state, event[[1]]$column)
+    r$filters <- Filter(function(f) f$column != r$outcome, r$filters)
+    r$extra$level_of_event <- event[[1]]$levels
+  }
   if (length(r$outcome) && length(r$predictors) < 2) {
     r$predictors <- other_predictors(state, r$outcome)
     r$assumed <- c(r$assumed, "All other columns that can be related are considered.")

@@ -83,7 +83,7 @@ fill_relate <- function(state, mentions, r) {
 relation_in_sides <- function(state, mentions) {
   out <- list(state = state, mentions = mentions)
   asked <- says(state, paste0("\\b(stronger|weaker|closer|tighter|higher|lower|larger|smaller|different|similar|the same|differs?|var(y|ies))\\b.*",
-                              "\\b(in|for|among|between|across|than)\\b"))
+                              "\\b(in|for|among|between|across|than)\\b|\\bseparately\\b|\\brespectively\\b|\\b(for|in|among) (the )?[\\w-]+,? and (for|in|among) "))
   sides <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && is_level_kind(kind_at(state, g$column)), state$groups)
   if (!asked || length(sides) != 1 || length(mentions) != 2 || !all(mention_kinds(state, mentions) %in% c("number", "count"))) return(out)
   g <- sides[[1]]

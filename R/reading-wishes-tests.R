@@ -1,7 +1,7 @@
 # Wishes about a test or a statistic that stand beside what it is of: how much is trimmed, a margin, the shares expected.
 # Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
 
-test_turns <- function() list(wish_mean_against, wish_effect_size, wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural)
+test_turns <- function() list(wish_mean_against, wish_effect_size, wish_apart, wish_between_share, wish_bound_in, wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural)
 
 #' "is the mean yield in the north above 20 kg": the group goes to the end, a unit that is the measure's own is not said twice
 #' @noRd
@@ -19,12 +19,80 @@ wish_mean_against <- function(text, vocabulary) {
     hit <- c(hit[1:3], "", "", hit[4:6])
   }
   y <- column_said(vocabulary, hit[3])
+  # ("the average gain in phonics above 5": the measure is worked out later, but the group is known)
+  level <- nzchar(hit[5]) && joined_stems(tolower(hit[5])) %in% vocabulary$values$phrase
+  if (is.null(y) && level && is.na(hit[8])) return(list(text = sprintf("is the mean %s %s %s %s %s", hit[3], hit[6], hit[7], hit[4], hit[5]), extra =
+    if (tolower(hit[2]) == "median") list(median_asked = TRUE) else list()))
   if (is.null(y) || !y$kind %in% c("number", "count", "ordered")) return(NULL)
   unit <- hit[8]
   own <- !is.na(unit) && (tolower(unit) == tolower(y$unit) || identical(unname(unit_words()[tolower(unit)]), y$unit))
   median <- tolower(hit[2]) == "median"
   if (!is.na(unit) && !own || !nzchar(hit[5]) && !own && !median) return(NULL)
   list(text = trimws(sprintf("is the mean %s %s %s %s %s", y$name, hit[6], hit[7], hit[4], hit[5])), extra = if (median) list(median_asked = TRUE) else list())
+}
+
+#' "how many standard deviations apart are A and B in Y"
+#' @noRd
+wish_apart <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)^ *how (?:many (?:standard deviations|sds?)|far) apart (?:are|were|is) (?:the )?(.+?) and (?:the )?(.+?) (?:in|on|for|by|regarding) (?:the )?(.+?)[?. ]*$")
+  if (is.null(hit) || is.null(column_said(vocabulary, hit[4]))) return(NULL)
+  list(text = sprintf("difference in %s between %s and %s", hit[4], hit[2], hit[3]), extra = list())
+}
+
+#' "how much of the variation in Y lies between classes", "intraclass correlation of Y by class": rows within groups
+#' @noRd
+wish_between_share <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *(?:how much|what (?:share|proportion|percentage|part|fraction)) of (?:the )?(?:total )?(?:variance|variation|variability|spread|differences?) (?:in|of) (?:the )?(.+?) ",
+                                  "(?:lies|is|exists|occurs|comes from differences|stems from differences)? ?(?:due to differences )?between (?:the )?(.+?)[?. ]*$"))
+  if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:what is |give |compute |show )?(?:the )?(?:intra-?class correlations?(?: coefficients?)?|iccs?) (?:of|for|in) (?:the )?(.+?) (?:by|for|across|between|in|over) (?:the )?(.+?)[?. ]*$")
+  if (is.null(hit)) return(NULL)
+  y <- column_said(vocabulary, hit[2]); g <- column_said(vocabulary, hit[3])
+  columns <- vocabulary$columns
+  if (is.null(y) || is.null(g) || !y$kind %in% c("number", "count", "ordered") || !g$kind %in% c("category", "id", "text")) return(NULL)
+  # (units that come back were rated, each by several)
+  rated <- any(columns$kind == "id" & !columns$unique & columns$name != g$name)
+  if (rated) return(NULL)
+  list(text = sprintf("intraclass correlation of %s within %s", y$name, g$name), extra = list())
+}
+
+#' "pupils below 40 in reading post": the bound is of the column behind it
+#' @noRd
+wish_bound_in <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)\\b(above|below|over|under|at least|at most|more than|less than|fewer than) ([0-9]+(?:[.][0-9]+)?) (?:points? |marks? )?(?:in|on|for) (?:the )?((?:[\\p{L}_0-9]+ ?){1,5})")
+  if (is.null(hit)) return(NULL)
+  words <- strsplit(trimws(hit[4]), " ")[[1]]
+  for (n in rev(seq_len(min(4, length(words))))) {
+    said <- paste(words[seq_len(n)], collapse = " ")
+    at <- unique(vocabulary$phrases$column[vocabulary$phrases$phrase == joined_stems(tolower(said))])
+    if (length(at) != 1 || !vocabulary$columns$kind[at] %in% c("number", "count")) next
+    whole <- substr(hit[1], 1, nchar(hit[1]) - nchar(hit[4]) + nchar(said))
+    return(list(text = sub(whole, sprintf("with %s %s %s", vocabulary$columns$name[at], hit[2], hit[3]), text, fixed = TRUE), extra = list()))
+  }
+}
+
+#' "adjusted difference between A and B in Y", and nothing is said of what to adjust for: asked back
+#' @noRd
+adjusted_for_nothing <- function(study, text) {
+  form <- "(?i)\\b(?:covariate[- ]|baseline[- ])?adjusted (?=(?:mean )?(?:differences?|effects?|comparisons?|odds|risks?|means?|analysis|association|relation)\\b)"
+  told <- "(?i)\\badjust\\w* for\\b|\\b(?:controlling|controlled|allowing|accounting|holding|given|correct\\w* for)\\b|\\bp[- ]values?\\b|r[- ]squared|residual"
+  if (!grepl(form, text, perl = TRUE) || grepl(told, text, perl = TRUE)) return(NULL)
+  plain <- sub(form, "", text, perl = TRUE)
+  base <- read_question(study, plain)
+  r <- base$reading
+  if (!identical(base$status, "answered") || length(r$outcome) != 1) return(NULL)
+  # what was measured at the start comes first
+  sets <- Filter(function(set) r$outcome %in% set$columns, change_pairs(base$study %||% study))
+  starts <- setdiff(vapply(sets, function(set) set$columns[1], ""), r$outcome)
+  others <- setdiff(vapply(numeric_columns(study), `[[`, "", "name"), c(r$outcome, unlist(lapply(sets, `[[`, "columns"))))
+  beside <- utils::head(c(starts, others), 3)
+  if (!length(beside)) return(NULL)
+  choices <- compact(lapply(beside, function(name) {
+    own <- read_question(study, sprintf("%s adjusting for %s", sub("[?. ]+$", "", plain), name))
+    if (identical(own$status, "answered")) own$reading
+  }))
+  choices <- c(choices, list(r))
+  choice_verdict(list(vocabulary = study_vocabulary(study)), r, choices, paste("The question asks for an adjusted figure and does not say what to adjust for.",
+    "Choose one of the readings below, by number, or add \"adjusting for ...\"; the last is not adjusted."))
 }
 
 #' "effect size of syrup against control on yield": the two levels named, not all

@@ -96,3 +96,86 @@ test_that("the number needed names who gains", {
   a <- ask(trial, "number needed to treat for survival, syrup against control")
   expect_match(as.list(a)$sentences$headline, "One more row with survived winter = yes for every 5.45 in syrup rather than control", fixed = TRUE)
 })
+
+pupils <- with_seed(82, {
+  n <- 160
+  d <- data.frame(pupil = sprintf("P%03d", 1:n), class = sample(paste0("C", 1:8), n, TRUE), gender = sample(c("girl", "boy"), n, TRUE), reading_pre = round(rnorm(n, 50, 10)))
+  d$programme <- ifelse(as.integer(sub("C", "", d$class)) %% 2 == 0, "phonics", "usual")
+  d$reading_post <- round(d$reading_pre + ifelse(d$programme == "phonics", 7, 2) + rnorm(n, 0, 6))
+  d$enjoys_reading <- sample(c("never", "sometimes", "often", "always"), n, TRUE)
+  d$needs_help <- ifelse(runif(n) < plogis((48 - d$reading_post) / 6), "yes", "no")
+  d$came <- ifelse(runif(n) < 0.7, "attended", "no show")
+  names(d)[names(d) == "came"] <- "attended"
+  d$wait_days <- rpois(n, 18)
+  d
+})
+school <- open_study(pupils)
+gain <- pupils$reading_post - pupils$reading_pre
+
+test_that("what is adjusted and for nothing is asked back, the measure at the start first", {
+  a <- ask(school, "adjusted difference between phonics and usual in reading post")
+  expect_equal(status_of(a), "needs_choice")
+  first <- ask(a, "1")
+  expect_equal(unlist(reading(first)$adjust_for), "reading_pre")
+  expect_match(reading(first)$plain, "reading_pre held constant", fixed = TRUE)
+  fit <- lm(reading_post ~ programme + reading_pre, pupils)
+  expect_equal(abs(value_of(first, "estimate")), abs(coef(fit)[[2]]), tolerance = 1e-8)
+  expect_equal(value_of(first, "p_value"), summary(fit)$coefficients[2, 4], tolerance = 1e-8)
+})
+
+test_that("an effect that the columns held constant determine is none", {
+  a <- ask(school, "effect of programme on reading post adjusting for class")
+  expect_equal(status_of(a), "cannot_answer")
+  expect_match(as.list(a)$sentences$headline, "determined by \"class\"", fixed = TRUE)
+  b <- ask(school, "effect of programme on needs help adjusting for class")
+  expect_equal(status_of(b), "cannot_answer")
+})
+
+test_that("gains are compared, ranked and held against a value", {
+  own <- t.test(gain ~ pupils$gender)
+  for (q in c("who gained more, girls or boys?", "do girls gain more than boys?")) {
+    expect_equal(value_of(ask(school, q), "p_value"), own$p.value, tolerance = 1e-9, info = q)
+  }
+  means <- sort(tapply(gain, pupils$class, mean), decreasing = TRUE)
+  expect_equal(value_of(ask(school, "which class gained the most"), "estimate"), means[[1]], tolerance = 1e-10)
+  expect_equal(value_of(ask(school, "is the average gain above zero?"), "p_value"), t.test(gain)$p.value, tolerance = 1e-9)
+  part <- ask(school, "is the average gain in phonics above 5?")
+  expect_equal(filters_of(part), "programme == phonics")
+  expect_equal(value_of(part, "p_value"), t.test(gain[pupils$programme == "phonics"], mu = 5)$p.value, tolerance = 1e-9)
+})
+
+test_that("often that compares is no level, bounds belong to the column behind them", {
+  a <- ask(school, "do boys need help more often?")
+  expect_equal(filters_of(a), character())
+  expect_equal(value_of(a, "n"), nrow(pupils))
+  expect_equal(filters_of(ask(school, "pupils below 40 in reading post")), "reading_post < 40")
+})
+
+test_that("variation between groups, distances and relations on both sides", {
+  fit <- anova(lm(reading_post ~ class, pupils))
+  n <- table(pupils$class); n0 <- (sum(n) - sum(n^2) / sum(n)) / (length(n) - 1)
+  icc <- (fit$`Mean Sq`[1] - fit$`Mean Sq`[2]) / (fit$`Mean Sq`[1] + (n0 - 1) * fit$`Mean Sq`[2])
+  for (q in c("how much of the variation in reading post lies between classes?", "intraclass correlation of reading post by class")) {
+    expect_equal(value_of(ask(school, q), "estimate"), icc, tolerance = 1e-8, info = q)
+  }
+  expect_equal(filters_of(ask(school, "how many standard deviations apart are phonics and usual in reading post?")), character())
+  both <- ask(school, "correlation of reading pre and reading post for girls and for boys")
+  expect_equal(method_of(both), "correlation_by_group")
+})
+
+test_that("chances after a time, odds by steps, what predicts a level, who did not attend", {
+  came <- pupils$attended == "attended"
+  fit <- glm(!came ~ wait_days, binomial, pupils)
+  a <- ask(school, "chance of a no show after 30 days of waiting")
+  expect_equal(value_of(a, "estimate"), predict(fit, data.frame(wait_days = 30), type = "response")[[1]], tolerance = 1e-7)
+  b <- ask(school, "odds ratio of attending per 7 days of waiting")
+  expect_equal(value_of(b, "odds_ratio"), exp(-7 * coef(fit)[[2]]), tolerance = 1e-6)
+  expect_equal(length(unlist(reading(b)$predictors)), 1)
+  c <- ask(school, "what predicts no shows?")
+  expect_equal(unlist(reading(c)$outcome), "attended")
+  d <- ask(school, "average reading post of those who did not attend")
+  expect_equal(value_of(d, "estimate"), mean(pupils$reading_post[!came]))
+  e <- ask(school, "how does the probability of attending change with waiting?")
+  p <- fitted(glm(came ~ wait_days, binomial, pupils))
+  expect_equal(value_of(e, "estimate"), mean(p * (1 - p)) * -coef(fit)[[2]], tolerance = 1e-6)
+})
