@@ -254,6 +254,15 @@ names_a_thing <- function(name) {
     "clinic", "library", "town", "state", "county", "country", "city", "order", "invoice", "flight", "shipment", "parcel", "account", "loan")
 }
 
+#' Further nouns for people by what they do, and for animals
+#' @noRd
+names_a_performer <- function(name) {
+  sub("^.*[_. ]", "", tolower(name)) %in% c("athlete", "swimmer", "rider", "cyclist", "gymnast", "dancer", "musician", "singer", "skier", "rower",
+    "golfer", "boxer", "learner", "trainee", "apprentice", "resident", "caregiver", "carer", "adult", "teenager", "sibling", "twin", "speaker", "listener",
+    "writer", "author", "candidate", "applicant", "guest", "visitor", "passenger", "pilot", "patron", "borrower", "citizen", "individual", "panelist", "runner", "driver", "volunteer", "donor", "voter",
+    "panellist", "horse", "sheep", "goat", "pig", "cat", "rabbit", "chicken", "duck", "colony", "pony", "sow", "piglet", "ewe", "ram", "heifer")
+}
+
 #' Does a label say that a column weighs the rows ("Survey weight", "Design weight (final)")?
 #' @noRd
 says_sampling_weight <- function(label) {
@@ -300,6 +309,9 @@ kind_of_text <- function(name, x, distinct, values) {
     return(kind("id", "digits that numbers would destroy (leading zeros or too long), mostly different"))
   }
   if (names_a_unit(name) && distinct > 4 && words < 2) return(kind("id", "codes under a name that stands for a unit"))
+  # numbered codes ("A01", "P-17") of people and animals that come back
+  numbered <- distinct > 7 && all(grepl("^[[:alpha:]]{1,4}[-_ ]?[0-9]+$", values))
+  if (numbered && names_a_performer(name)) return(kind("id", "numbered codes under a name that stands for a unit"))
   if (distinct == length(x) && length(x) >= 10) return(kind("id", "a different value in every row"))
   if (names_an_id(name) && distinct > 10) return(kind("id", "codes under a name that marks a key"))
   if (distinct > 200 && distinct > 0.5 * length(x)) {

@@ -4,7 +4,7 @@
 #' @noRd
 turns_of_long <- function() {
   list(turn("\\b(faster|slower|more|less|further)\\b", faster_in_group),
-    turn("chang|drop|f[ae]ll|decreas|reduc|r[io]se|increas|improv|gain|loss|differ|minus|less\\b|declin|low", change_in_long),
+    turn("chang|drop|f[ae]ll|decreas|reduc|r[io]se|increas|improv|gain|loss|differ|minus|less\\b|declin|low|progress", change_in_long),
        turn("\\bat\\b.*\\b(relat|correlat|associat|link|predict|depend)|(correlation|relation(ship)?|association|link) .*\\bat\\b", related_times),
        turn("drop(ped)? ?out|lost|left|withdr|discontinu|leave", left_before), turn("\\b(most|fewest)\\b", most_units))
 }
@@ -18,6 +18,13 @@ long_layout <- function(study) study_vocabulary(study)$long
 change_in_long <- function(out) {
   layout <- long_layout(out$study)
   if (is.null(layout)) return(out)
+  out$text <- moved_most(out, layout)
+  # the biggest drop is the lowest change
+  falls <- "(?:drop|fall|decrease|reduction|loss|decline)"
+  flipped <- c(biggest = "lowest", largest = "lowest", greatest = "lowest", highest = "lowest", most = "lowest", smallest = "highest", least = "highest",
+               lowest = "highest")
+  deep <- first_match(out$text, sprintf("(?i)\\b(biggest|largest|greatest|highest|smallest|lowest) (%s)\\b", falls))
+  if (!is.null(deep)) out$text <- sub(deep[1], paste(flipped[[tolower(deep[2])]], "change"), out$text, fixed = TRUE)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
   # (groups over two times or more, of which none is only summed up, are compared with all their rows)
   compared <- grepl("\\b(by|between|differ\\w*|over)\\b", out$text, ignore.case = TRUE, perl = TRUE)
@@ -34,6 +41,24 @@ change_in_long <- function(out) {
   condition <- sprintf("where %s = %s", layout$time, format_plain(ends[2]))
   text <- paste(sub("[?.! ]+$", "", sub("@", name, found$text, fixed = TRUE)), condition)
   with_derived(out, name, "from_start", found$measure, gsub(" +", " ", text), within = layout$unit, order = layout$time, on = ends[1])
+}
+
+#' "which athlete improved most in sprint time": by the change from the first time to the last, down where less is better
+#' @noRd
+moved_most <- function(out, layout) {
+  form <- "(?i)\\b(improved|progressed|changed|gained|lost|rose|fell|dropped|increased|decreased) (?:the )?(most|least) (?:in|on) (?:the |their )?([\\p{L}_0-9]+(?: [\\p{L}_0-9]+){0,2})"
+  hit <- first_match(out$text, form)
+  if (is.null(hit)) return(out$text)
+  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  found <- column_in_text(numeric, hit[4], named_phrases(out$study, numeric))
+  if (is.null(found)) return(out$text)
+  verb <- tolower(hit[2])
+  timed <- grepl("(^|[_. ])(time|sprint|race|run|lap|swim|split)([_. ]|$)", tolower(found$name)) && grepl("^(s|sec|min|ms|h|seconds|minutes|hours)$", found$col$unit %||% "")
+  down <- verb %in% c("lost", "fell", "dropped", "decreased") || verb %in% c("improved", "progressed") && (timed || less_is_better(found$name))
+  if (verb == "changed") return(out$text)
+  order <- if ((hit[3] == "most") != down) "highest" else "lowest"
+  sub(hit[1], sprintf("have the %s change in %s from %s %s to %s %s", order, found$name, layout$time, format_plain(layout$first), layout$time,
+                      format_plain(layout$last)), out$text, fixed = TRUE)
 }
 
 #' How a question speaks of a change: the measure, the words of its times, and the question with "@" for the change

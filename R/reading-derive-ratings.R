@@ -12,6 +12,7 @@ turns_of_ratings <- function() {
          groups_at_start),
        turn("\\b(than|versus|vs|and|or|with|against|to) no\\b", level_of_none), turn("\\bcombinations?\\b", combination_of_all),
        turn("[A-Z] ?& ?[A-Z]", initials_joined), turn("\\b(unknown|unrecorded|unreported)\\b", unknown_values), turn("\\((above|below|under|over|at least|less than|more than) ", explained_in_brackets),  # nolint: line_length_linter.
+       turn("\\bnet[- ]promoter|\\bnps score", net_promoter_score), turn("\\bmore than (they|he|she|it) \\p{L}+", one_beyond_other),
        turn("\\boutside\\b", outside_of), turn(".\\b(who|whom|where|how|when)\\b", as_they_were_asked))
 }
 
@@ -310,4 +311,33 @@ explained_in_brackets <- function(out) {
     found <- list(name = column_of(state, own))
   }
   reworded(out, sub(hit[1], sprintf("have %s %s %s", found$name, hit[3], hit[4]), out$text, fixed = TRUE))
+}
+
+#' "net promoter score by plan", of answers from 0 to 10: the share of 9 and 10 less the share of 0 to 6
+#' @section Source: Reichheld, F. F. (2003). The one number you need to grow. Harvard Business Review 81(12), 46-54.
+#' @noRd
+net_promoter_score <- function(out) {
+  form <- "(?i)\\b(?:the )?(?:(?:average|mean|overall|total) )?(?:net[- ]promoter(?: scores?)?|nps scores?)\\b"
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  columns <- Filter(function(col) grepl("(^|[_. ])(nps|net_promoter|recommend\\w*|promoter)", tolower(col$name)) && (is_numeric_kind(col$kind) || col$kind == "ordered"),
+                    all_columns(out$study))
+  if (length(columns) != 1) return(out)
+  values <- suppressWarnings(as.numeric(as.character(understood(out$study, columns[[1]]$name, columns[[1]]$table))))
+  if (all(is.na(values)) || min(values, na.rm = TRUE) < 0 || max(values, na.rm = TRUE) > 10 || max(values, na.rm = TRUE) < 7 ||
+      any(values != round(values), na.rm = TRUE)) return(out)
+  with_derived(out, "net_promoter_score", "net_promoter", columns[[1]]$name, sub(form, "mean net_promoter_score", out$text, perl = TRUE))
+}
+
+#' "customers who skipped more than they received": one column above another, row by row
+#' @noRd
+one_beyond_other <- function(out) {
+  hit <- first_match(out$text, "(?i)(?:\\b(?:who|that|which)|(?<=how many [\\p{L}]{1,20})) (?:have |had )?([\\p{L}]+) (more|less|fewer) (?:[\\p{L}]+ )?than (?:they|he|she|it) (?:have |had )?([\\p{L}]+)")
+  if (is.null(hit)) return(out)
+  numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
+  phrases <- kin_phrases(out$study, hit[1])
+  a <- column_in_text(numeric, hit[2], phrases); b <- column_in_text(numeric, hit[4], phrases)
+  if (is.null(a) || is.null(b) || a$name == b$name) return(out)
+  name <- paste(a$name, "minus", b$name, sep = "_")
+  with_derived(out, name, "difference", c(a$name, b$name), sub(hit[1], sprintf(" with %s %s 0", name, if (tolower(hit[3]) == "more") "above" else "below"),
+                                                              out$text, fixed = TRUE))
 }

@@ -12,7 +12,8 @@ savings_said <- function(out) {
   set <- if (length(named) == 1) named[[1]] else if (length(sets) == 1) sets[[1]]
   if (is.null(set)) return(out)
   measure <- plain_measure(set$name)
-  text <- gained_more(text, measure)
+  # (a measure that is named is compared by the readings of changes)
+  if (!length(named)) text <- gained_more(text, measure)
   own <- sprintf("(?:(?:%s|their|its) )?", gsub(" ", "[_. ]", measure))
   # "which homes save the most energy", "who cut their energy least"
   verb <- sprintf("(?i)\\b(?:sav(?:e|es|ed)|cut|cuts|reduced?|lowered) (?:(?:the |their |its )?%s)?(?:by )?(?:the )?(most|least)\\b(?: %s\\b)?", own, gsub(" ", "[_. ]", measure))
@@ -31,9 +32,9 @@ gained_more <- function(text, measure) {
   verb <- "(?:gain|gains|gained|improved?|progress(?:ed)?)"
   text <- gsub(sprintf("(?i)^ *(?:who|which(?: group)?|what group) %s (?:more|less),? (.+?) or (.+?)[?. ]*$", verb), sprintf("does the %s gain differ between \\1 and \\2", measure),
                text, perl = TRUE)
-  text <- gsub(sprintf("(?i)\\b%s (?:the )?most\\b", verb), sprintf("have the highest mean %s gain", measure), text, perl = TRUE)
-  text <- gsub(sprintf("(?i)\\b%s (?:the )?least\\b", verb), sprintf("have the lowest mean %s gain", measure), text, perl = TRUE)
-  gsub(sprintf("(?i)\\b%s (more|less)\\b(?! (?:than )?[0-9])", verb), sprintf("have \\1 %s gain", measure), text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b%s (?:the )?most\\b(?! (?:in|on|at)\\b)", verb), sprintf("have the highest mean %s gain", measure), text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b%s (?:the )?least\\b(?! (?:in|on|at)\\b)", verb), sprintf("have the lowest mean %s gain", measure), text, perl = TRUE)
+  gsub(sprintf("(?i)\\b%s (more|less)\\b(?=[?.! ]*$| than (?![0-9]))", verb), sprintf("have \\1 %s gain", measure), text, perl = TRUE)
 }
 
 #' A measure's name as it is said, without its unit

@@ -156,7 +156,9 @@ wish_better_predictor <- function(text, vocabulary) {
   if (is.null(said[[1]]) || is.null(said[[3]]) || is.null(said[[2]]) && !grepl(",", parts[2], fixed = TRUE)) return(NULL)
   if (said[[1]]$kind %in% c("number", "count", "ordered")) return(list(text = model_text(parts[1], paste(parts[2], "and", parts[3])),
                                                                          extra = list(importance = TRUE)))
-  list(text = sprintf("which columns of %s and %s are related to %s most", parts[2], parts[3], parts[1]), extra = list())
+  compared <- c(vapply(strsplit(parts[2], " *, *| and ")[[1]], function(p) column_said(vocabulary, p)$name %||% NA_character_, ""), said[[3]]$name)
+  if (anyNA(compared)) return(NULL)
+  list(text = sprintf("which columns are related to %s most", said[[1]]$name), extra = list(only_columns = unname(compared)))
 }
 
 #' "how well can Y be predicted (from A and B)", "cross-validated accuracy of predicting Y", "is Y predictable"

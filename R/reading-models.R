@@ -10,7 +10,7 @@ take_model_wish <- function(text, vocabulary) {
   cues <- paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
                  "write|report|forest|box|\\(|multi-?way|(auto|serial )correlation|holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
                  "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model|expla|predict|\\b(per|each|every)\\b|knots|\\bdf\\b|degrees|",
-                 "\\bzero\\b|(?:above|below|over|under|at least|at most|than) [0-9]|intra-?class|\\bicc|\\bhow (?:much|many|far|accurate|good|reliable|precise)\\b|(?:is|are|was|were) (?:the )?(?:mean|average|median|typical)|effect size|enough|cut|threshold|classified|validat|trim|winsor|inferior|worse|as good|split|distribut|goodness|equally|heat|correlat|columns|variables|ratio|match|follow|(?:fall|rise|increase|decrease|drop|up|down|grow|decline)s? (?:steadily |clearly )?(?:with|as|where|when)|\\beffects?\\b|account")
+                 "\\bzero\\b|promoter|detractor|passives|(?:in|for|of|per|by) (?:each|every)|\\beven\\b|balanced|uniform|(?:above|below|over|under|at least|at most|than) [0-9]|intra-?class|\\bicc|\\bhow (?:much|many|far|accurate|good|reliable|precise)\\b|(?:is|are|was|were) (?:the )?(?:mean|average|median|typical)|effect size|enough|cut|threshold|classified|validat|trim|winsor|inferior|worse|as good|split|distribut|goodness|equally|heat|correlat|columns|variables|ratio|match|follow|(?:fall|rise|increase|decrease|drop|up|down|grow|decline)s? (?:steadily |clearly )?(?:with|as|where|when)|\\beffects?\\b|account")
   if (!grepl(cues, text, ignore.case = TRUE, perl = TRUE)) return(out)
   for (turn in model_turns()) {
     found <- turn(out$text, vocabulary)
@@ -32,6 +32,10 @@ with_model_wish <- function(verdict, wish) {
     r$extra <- utils::modifyList(r$extra, wish$extra)
     if (isTRUE(wish$extra$hc3) && r$task == "predict") r$method_asked <- "linear_regression_hc3"
     r <- with_test_wish(r, wish$extra)
+    if (length(wish$extra$only_columns) && r$task == "drivers") {
+      r$predictors <- wish$extra$only_columns
+      r$assumed <- setdiff(r$assumed, "All other columns that can be related are considered.")
+    }
     if (isTRUE(wish$extra$importance) && r$task == "predict" && length(r$predictors) > 1) r$method_asked <- "relative_importance"
     finish_reading(r)
   }

@@ -220,7 +220,8 @@ plain_days <- function(text) {
 }
 
 parse_question <- function(text, vocabulary) {
-  text <- often_said(text, vocabulary)
+  text <- gsub("(?i)\\b((?:last|first|latest|past) (?:[0-9]+ )?(?:day|week|month|quarter|year)s?) (?:of|in) (?:the |our |this )?data\\b", "\\1", text, perl = TRUE)
+  text <- weeks_through(often_said(text, vocabulary), vocabulary)
   text <- powers_said(year_of_column(year_through(text, vocabulary), vocabulary))
   # honeyYield as honey Yield; names such as McDonald stay whole
   text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
@@ -254,6 +255,19 @@ parse_question <- function(text, vocabulary) {
   find_filters(state)
 }
 
+#' "over the 8 weeks", of a column week: the whole time, no bound
+#' @noRd
+weeks_through <- function(text, vocabulary) {
+  form <- "(?i) (?:over|during|across|throughout|in) (?:the (?:whole |full |entire )?|these |those |all )([0-9]+|one|two|three|four|five|six|eight|ten|twelve) (days|weeks|months|years)\\b"
+  hit <- first_match(text, form)
+  if (is.null(hit)) return(text)
+  unit <- sub("s$", "", tolower(hit[3]))
+  time <- which(vapply(vocabulary$columns$name, function(n) unit %in% tolower(name_words(n)), NA) & vocabulary$columns$kind %in% c("number", "count"))
+  long <- vocabulary$long
+  if (length(time) != 1 || is.null(long) || vocabulary$columns$name[time] != long$time || word_number(hit[2]) != long$last) return(text)
+  sub(hit[1], sprintf(" from %s %s to %s %s", unit, format_plain(long$first), unit, format_plain(long$last)), text, fixed = TRUE)
+}
+
 #' "do boys need help more often", of data with a level called often: the comparison, not the level
 #' @noRd
 often_said <- function(text, vocabulary) {
@@ -265,7 +279,8 @@ often_said <- function(text, vocabulary) {
 #' "a home built in 1950", of a column that holds years: a value of that column
 #' @noRd
 year_of_column <- function(text, vocabulary) {
-  hit <- first_match(text, "(?i)\\b([\\p{L}_]+) in ((?:17|18|19|20)[0-9]{2})\\b")
+  done <- "built|born|founded|established|opened|launched|made|constructed|planted|installed|released|published|acquired|joined|hired|registered|bought"
+  hit <- first_match(text, sprintf("(?i)\\b(%s) in ((?:17|18|19|20)[0-9]{2})\\b", done))
   if (is.null(hit)) return(text)
   columns <- vocabulary$columns
   own <- which(columns$kind %in% c("number", "count") & vapply(columns$name, function(n) tolower(hit[2]) %in% tolower(name_words(n)), NA))

@@ -1,7 +1,7 @@
 # Wishes about a test or a statistic that stand beside what it is of: how much is trimmed, a margin, the shares expected.
 # Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
 
-test_turns <- function() list(wish_mean_against, wish_effect_size, wish_apart, wish_between_share, wish_bound_in, wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural)
+test_turns <- function() list(wish_mean_against, wish_effect_size, wish_apart, wish_between_share, wish_bound_in, wish_promoters, wish_extreme_each, wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural)
 
 #' "is the mean yield in the north above 20 kg": the group goes to the end, a unit that is the measure's own is not said twice
 #' @noRd
@@ -49,9 +49,10 @@ wish_between_share <- function(text, vocabulary) {
   y <- column_said(vocabulary, hit[2]); g <- column_said(vocabulary, hit[3])
   columns <- vocabulary$columns
   if (is.null(y) || is.null(g) || !y$kind %in% c("number", "count", "ordered") || !g$kind %in% c("category", "id", "text")) return(NULL)
-  # (units that come back were rated, each by several)
+  # (units that come back were rated, each by several; so were the things of a second column of names)
   rated <- any(columns$kind == "id" & !columns$unique & columns$name != g$name)
-  if (rated) return(NULL)
+  across <- grepl("\\b(across|over)\\b", hit[1], ignore.case = TRUE) && any(columns$kind %in% c("category", "text") & columns$name != g$name)
+  if (rated || across) return(NULL)
   list(text = sprintf("intraclass correlation of %s within %s", y$name, g$name), extra = list())
 }
 
@@ -93,6 +94,35 @@ adjusted_for_nothing <- function(study, text) {
   choices <- c(choices, list(r))
   choice_verdict(list(vocabulary = study_vocabulary(study)), r, choices, paste("The question asks for an adjusted figure and does not say what to adjust for.",
     "Choose one of the readings below, by number, or add \"adjusting for ...\"; the last is not adjusted."))
+}
+
+#' "share of promoters by country", "how many detractors": of answers from 0 to 10 to a question of recommending
+#' @noRd
+wish_promoters <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)\\b(promoters?|detractors?|passives?)\\b(?: ?\\((?:9 (?:or|and|to|-) 10|9-10|0 (?:to|-) 6)\\))?(?! score)")
+  if (is.null(hit)) return(NULL)
+  columns <- vocabulary$columns
+  own <- which(columns$kind %in% c("count", "number", "ordered") & grepl("(^|[_. ])(nps|recommend\\w*|promoter\\w*|likelihood_to_recommend)([_. ]|$)", tolower(columns$name)))
+  if (length(own) != 1 || grepl("promoter|detractor|passive", tolower(columns$name[own]))) return(NULL)
+  name <- columns$name[own]
+  part <- switch(substr(tolower(hit[2]), 1, 1), p = if (startsWith(tolower(hit[2]), "pro")) sprintf("rows with %s at least 9", name) else
+    sprintf("rows with %1$s at least 7 and %1$s at most 8", name), d = sprintf("rows with %s at most 6", name))
+  list(text = sub(hit[1], part, text, fixed = TRUE), extra = list())
+}
+
+#' "fastest time in each group", "highest score per class": the extreme of each group, not a ranking of groups
+#' @noRd
+wish_extreme_each <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)^ *(?:what is |show |give |list )?(?:the )?(fastest|quickest|shortest|lowest|smallest|cheapest|slowest|longest|highest|largest|biggest|heaviest|tallest|oldest|youngest|lightest|best|worst) (.+?) (?:in|for|of|per|by) (?:each|every) (.+?)[?. ]*$")
+  if (is.null(hit)) return(NULL)
+  y <- column_said(vocabulary, hit[3]); g <- column_said(vocabulary, hit[4])
+  if (is.null(y) || is.null(g) || !y$kind %in% c("number", "count") || !g$kind %in% c("category", "yes_no", "ordered", "id")) return(NULL)
+  word <- tolower(hit[2])
+  if (word %in% c("best", "worst")) return(NULL)
+  low <- word %in% c("fastest", "quickest", "shortest", "lowest", "smallest", "cheapest", "youngest", "lightest")
+  # (of a speed the fastest is the highest)
+  if (word %in% c("fastest", "quickest", "slowest") && grepl("speed|velocity|pace_kmh|kmh|mph", tolower(y$name))) low <- !low
+  list(text = sprintf("%s %s by %s", if (low) "minimum" else "maximum", y$name, g$name), extra = list())
 }
 
 #' "effect size of syrup against control on yield": the two levels named, not all
@@ -185,6 +215,7 @@ column_mentioned <- function(text, vocabulary) {
 wish_equally_common <- function(text, vocabulary) {
   hit <- first_match(text, paste0("(?i)^ *(?:are|is|do|does|did|were|was) (?:all )?(?:the )?(?:levels of |values of )?(?:the )?(.+?) (?:occur |appear |come up |come |happen |represented |chosen |picked )?",
                                   "(?:equally|about equally|as) (?:frequent(?:ly)?|often|common|likely|represented|popular|many|large|sized)[?. ]*$"))
+  if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:is|are|was|were) (?:the )?(?:split|distribution|spread|shares?|counts?|numbers?) (?:of|by|across|between) (?:the )?(.+?) (?:even|equal|uniform|balanced)[?. ]*$")
   if (is.null(hit)) return(NULL)
   col <- column_said(vocabulary, hit[2])
   if (is.null(col) || !col$kind %in% c("category", "ordered", "yes_no")) return(NULL)

@@ -72,6 +72,7 @@ script_derive <- function(table, step, variable) {
     ratio = c(sprintf("%s / %s", x[1], x[2]), sprintf("%s[!is.finite(%s)] <- NA", to, to)),
     percent_change = , percent_fall = c(sprintf("%s100 * (as.numeric(%s) - as.numeric(%s)) / as.numeric(%s)", if (step$derive == "percent_fall") "-" else "",
                                                x[2], x[1], x[1]), sprintf("%s[!(as.numeric(%s) > 0)] <- NA", to, x[1])),
+    net_promoter = sprintf("100 * (as.numeric(%1$s) >= 9) - 100 * (as.numeric(%1$s) <= 6)", x),
     product = paste(x, collapse = " * "), sum = paste(x, collapse = " + "),
     mean = sprintf("(%s) / %d", paste(x, collapse = " + "), length(x)),
     missing = sprintf("factor(ifelse(is.na(%s), \"yes\", \"no\"), c(\"no\", \"yes\"))", x),

@@ -40,6 +40,8 @@ add_derived <- function(table, step) {
     # what is left of a unit by a logarithm or a standardisation is none
     if (step$derive %in% c("log", "standardised", "ratio", "product")) col["unit"] <- list(NULL)
     if (step$derive %in% c("percent_change", "percent_fall")) col$unit <- "%"
+    # (a score from -100 to 100, of three values in each row)
+    if (step$derive == "net_promoter") col <- utils::modifyList(col, list(kind = "number", unit = NULL, levels = NULL, role = NULL))
     col$derived <- TRUE
     if (step$derive == "period") col$role <- "period"
     # however it is called, a number of rows counts

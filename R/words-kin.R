@@ -209,8 +209,8 @@ kin_both_ways <- function(phrase, word) {
 kin_names <- function(tokens, doubtful, vocabulary) {
   out <- list(phrases = vocabulary$phrases[0, ], terms = vocabulary$terms[0, ], values = no_values(), at = integer())
   own <- vocabulary$terms[vocabulary$terms$source == "name" & vocabulary$terms$weight > 0.3, , drop = FALSE]
-  # (a visit that is missed is no girl)
-  for (i in doubtful[!tokens$norm[doubtful] %in% c("missed", "misses")]) {
+  # (a visit that is missed is no girl, and what is kept is not supported)
+  for (i in doubtful[!tokens$norm[doubtful] %in% c("missed", "misses", "keep", "keeps", "kept", "keeping", "hold", "holds", "held")]) {
     stems <- setdiff(stem_words(kin_words(tokens$norm[i])), vocabulary$lexicon$filler)
     hit <- own[own$stem %in% stems, , drop = FALSE]
     hit <- hit[!duplicated(hit$column), , drop = FALSE]

@@ -90,3 +90,21 @@ test_that("two times of one measure are related over the units, and its change f
   e <- ask(s, "did pain fall faster in the new arm?")
   expect_equal(value_of(e, "p_value"), t.test(change ~ patients$arm)$p.value, tolerance = 1e-10)
 })
+
+test_that("who moved most in long data is told by the change, down where less is better; codes of athletes are units", {
+  sprints <- with_seed(92, {
+    d <- expand.grid(athlete = sprintf("A%02d", 1:16), week = c(0, 4, 8))
+    d$group <- ifelse(as.integer(d$athlete) %% 2 == 0, "plyometric", "weights")
+    d$athlete <- as.character(d$athlete)
+    d$sprint_100m_s <- round(rep(rnorm(16, 12.4, 0.5), 3) - 0.03 * d$week + rnorm(48, 0, 0.12), 2)
+    d
+  })
+  study <- open_study(sprints)
+  change <- with(sprints, tapply(sprint_100m_s[week == 8], athlete[week == 8], c) - tapply(sprint_100m_s[week == 0], athlete[week == 0], c))
+  for (q in c("which athlete improved most in sprint time?", "which athlete had the biggest drop in sprint_100m_s from week 0 to week 8")) {
+    expect_equal(value_of(ask(study, q), "estimate"), min(change), tolerance = 1e-10, info = q)
+  }
+  a <- ask(study, "did sprint times improve over the 8 weeks?")
+  expect_equal(method_of(a), "t_paired")
+  expect_equal(abs(value_of(a, "estimate")), abs(mean(change)), tolerance = 1e-10)
+})

@@ -140,3 +140,40 @@ test_that("initials, sides of the compass and what is unknown stand for levels a
   d <- ask(ask(s, "how many smokers are there"), "what share of them left")
   expect_equal(value_of(d, "estimate"), mean(rows$left[rows$smoker == "yes"] == "yes"), tolerance = 1e-12)
 })
+
+box <- with_seed(91, {
+  n <- 200
+  d <- data.frame(customer = paste0("K", 1000 + 1:n), plan = sample(c("basic", "plus", "family"), n, TRUE), nps = sample(0:10, n, TRUE),
+                  boxes_received = rpois(n, 4), skipped_boxes = rpois(n, 2), support_tickets = rpois(n, 0.6), signup_date = as.Date("2024-02-01") + sample(0:480, n, TRUE))
+  d$churned <- ifelse(runif(n) < plogis(-1 + 0.5 * d$support_tickets), "Yes", "No")
+  d
+})
+boxes <- open_study(box)
+
+test_that("the net promoter score is promoters less detractors, the average of the answers a mean", {
+  own <- tapply(100 * (box$nps >= 9) - 100 * (box$nps <= 6), box$plan, mean)
+  a <- ask(boxes, "net promoter score by plan")
+  t <- table_of(a, "groups")
+  expect_equal(t$mean[match(names(own), t$plan)], as.vector(own))
+  expect_retraces(a)
+  expect_equal(table_of(ask(boxes, "average nps by plan"), "groups")$mean[1], mean(box$nps[box$plan == "basic"]))
+  expect_equal(value_of(ask(boxes, "share of detractors"), "estimate"), mean(box$nps <= 6))
+})
+
+test_that("one column beyond another, row by row", {
+  more <- sum(box$skipped_boxes > box$boxes_received)
+  for (q in c("customers who skipped more than they received", "how many customers skipped more than they received?")) {
+    expect_equal(value_of(ask(boxes, q), "n"), more, info = q)
+  }
+})
+
+test_that("kept is no support, periods end with the data, two predictors of a yes and no", {
+  a <- ask(boxes, "compare nps between churned and kept customers")
+  expect_false("support_tickets" %in% unlist(reading(a)$by))
+  last <- max(box$signup_date)
+  b <- ask(boxes, "how many customers signed up in the last 3 months of data?")
+  expect_equal(value_of(b, "estimate"), sum(box$signup_date > seq(last, by = "-3 months", length.out = 2)[2]))
+  c <- ask(boxes, "does nps predict churn better than support tickets?")
+  expect_equal(unlist(reading(c)$outcome), "churned")
+  expect_setequal(unlist(reading(c)$predictors), c("nps", "support_tickets"))
+})
