@@ -98,8 +98,9 @@ carry_out <- function(answer, options, previous) {
   if (reading$task == "explain") return(explain_term(answer))
   answer$reading <- reading <- complete_reading(answer$study, reading)
   context <- answer_context(answer$study, reading, options)
-  refuse_identifiers(reading, context$columns)
-  plan <- plan_method(reading, plan_shape(reading, context$columns, context$frame, answer$study$design))
+  columns <- codes_as_groups(reading, context$columns, context$frame$data)
+  refuse_identifiers(reading, columns)
+  plan <- plan_method(reading, plan_shape(reading, columns, context$frame, answer$study$design))
   plan$method <- with_adjustment(with_view(plan$method, reading$extra$view), reading$extra$adjust_p)
   answer$frame <- context$frame
   answer$context <- context
@@ -282,6 +283,20 @@ varies_within <- function(group, unit, asked) {
   cells <- stat_cross_counts(unit, group, nlevels(unit), nlevels(group))
   full <- mean(rowSums(cells > 0) == ncol(cells))
   full >= (if (asked) 0.5 else 0.8) && (asked || mean(cells <= 1) > 0.95)
+}
+
+#' Codes of sites, clinics, schools: where each has several rows and they are words, the rows can be compared by them
+#' @noRd
+codes_as_groups <- function(reading, columns, data) {
+  if (!reading$task %in% c("compare", "relate") || length(reading$unit) || !is.null(reading$method_asked)) return(columns)
+  for (name in setdiff(c(reading$by, reading$predictors), reading$outcome)) {
+    x <- data[[name]]
+    if (columns[[name]]$kind != "id" || !(is.character(x) || is.factor(x))) next
+    codes <- as_group(x)
+    if (nlevels(codes) > min(60, length(x) / 2) || !anyNA(suppressWarnings(as.numeric(levels(codes))))) next
+    columns[[name]]$kind <- "category"
+  }
+  columns
 }
 
 #' Identifiers are counted and listed, never averaged, compared or correlated

@@ -39,7 +39,9 @@ fit_task <- function(state, mentions, task) {
     plain <- !any(vapply(state$items, has_lex, NA, "task", c("relate", "compare", "predict", "drivers")))
     return(if (plain && sum(divided) == 1 && sum(!divided) == 1) "frequency" else "relate")
   }
-  if (task == "relate" && numbers == 1 && (dividers == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
+  # (a site's code divides the rows like a level)
+  codes <- vapply(mentions, function(m) kind_at(state, m$column) == "id" && state$vocabulary$columns$distinct[m$column] <= 60 && depended_on(state, m$at), NA)
+  if (task == "relate" && numbers == 1 && (dividers + sum(codes) == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
       !any(rest == "ordered")) return("compare")
   # "did maths improve from autumn to summer": one measure at two times
   if (task == "relate" && numbers >= 2 && length(rest) == numbers && paired_columns(state, mentions) &&

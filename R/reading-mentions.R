@@ -98,6 +98,7 @@ names_the_rows <- function(state, m) {
   # a key with a value of its own in every row divides nothing, whatever stands before it
   unique_key <- kind == "id" && state$vocabulary$columns$unique[m$column]
   if (m$marker %in% c("by", "between") && !unique_key) return(FALSE)
+  if (kind == "id" && !unique_key && (depended_on(state, m$at) || acted_from(state, m))) return(FALSE)
   # "the five schools with the highest mean ..." ranks the units
   if (kind == "id" && any(vapply(state$items, has_lex, NA, "task", "rank")) &&
       (length(asked_statistics(state)) || !unique_key)) return(FALSE)
@@ -136,6 +137,7 @@ only_names_rows <- function(state, m) {
   one <- item_norm(state, m$at - 1) %in% c("a", "an", "the", "")
   # "the mean score of natural Kenyan lots"
   if (plural && item_type_at(state, m$at - 1) == "value" && !can_measure(state, m$column) && after_adjectives(state, m$at)) return(TRUE)
+  if (kind == "id" && !state$vocabulary$columns$unique[m$column] && (depended_on(state, m$at) || acted_from(state, m))) return(FALSE)
   if (kind == "id") return((plural || one) && !any(vapply(state$items, has_lex, NA, "task", c("rank", "look_up"))))
   if (is_numeric_kind(kind) && only_whose(state, m$at, m$column)) return(TRUE)
   if (m$at == 1 || m$score >= 0.9) return(FALSE)
@@ -144,6 +146,20 @@ only_names_rows <- function(state, m) {
   entity && plural && kind %in% c("yes_no", "category") && !isTRUE(item$cols$covers[1] > 1) &&
     !tolower(item$text) %in% tolower(c(column_of(state, m$column), paste0(column_of(state, m$column), "s"))) &&
     !state$vocabulary$size[m$column] <= 1 && length(state$items) > 2 && others_measured(state, m)
+}
+
+#' "does healing depend on the clinic", "is the score related to the school": what something depends on is asked about
+#' @noRd
+depended_on <- function(state, at) {
+  before <- paste(vapply(at - 4:1, function(k) item_norm(state, k), ""), collapse = " ")
+  grepl("\\b(depend\\w*( up)? ?on|(related|linked|connected|tied) to|(associat\\w+|var[yi]\\w*|chang\\w+) with|(influenced|affected|determined|explained|driven) by)( the)?$",
+        before, perl = TRUE)
+}
+
+#' "does the site matter for pain", "does the clinic affect healing": what acts on something is asked about
+#' @noRd
+acted_from <- function(state, m) {
+  says(state, sprintf("^ *(do|does|did) (the )?%s (matter|affect|influence|change|determine|explain|make a difference)\\b", gsub("[^a-z0-9 ]", ".", item_norm(state, m$at))))
 }
 
 #' Do levels of columns stand before a noun, and no word that counts it or divides by it?

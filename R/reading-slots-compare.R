@@ -83,6 +83,7 @@ fill_compare <- function(state, mentions, r) {
   }
   r <- with_filters(state, r, compared)
   for (g in compared) r <- compared_levels(state, r, g)
+  r <- keys_apart(state, r)
   r$extra$outcome_mentions <- parts$outcome
   r <- settle_more_common(state, parts$outcome, r)
   # "do children on free meals score lower": the one column of levels divides, what is lower was not named
@@ -292,6 +293,18 @@ compare_parts <- function(state, mentions, within = FALSE) {
     if (length(several)) by_mentions <- by_mentions[same] else compared <- list()
   }
   list(outcome = outcome, by = by_mentions, compared = compared)
+}
+
+#' "compare pain between site S01 and S02": keys that are named side by side are the groups
+#' @noRd
+keys_apart <- function(state, r) {
+  columns <- state$vocabulary$columns
+  keys <- columns$name[columns$kind == "id" & !columns$unique]
+  own <- Filter(function(f) f$op == "in" && f$column %in% keys && length(f$value) > 1, r$filters)
+  if (length(r$by) || length(own) != 1) return(r)
+  r$by <- own[[1]]$column
+  r$extra$levels <- as.character(own[[1]]$value)
+  r
 }
 
 #' "is staff helpfulness rated higher than punctuality": two items of one scale, compared within the same rows
