@@ -9,16 +9,19 @@ figure_chance <- function(ctx, res) {
   if (length(unique(x)) < 5) return(NULL)
   chance <- res$family == "binomial"
   at <- seq(min(x), max(x), length.out = 120)
-  mean_at <- function(v) { e <- expected_mean(res$fit, list(row = v), res$family, ctx$conf_level); data.frame(x = v, fit = e$value, low = e$ci_low, high = e$ci_high) }
+  mean_at <- function(v) { e <- expected_mean(res$fit, list(row = v), res$family, ctx$conf_level); data.frame(x = v, fit = e$value, low = e$ci_low,
+      high = e$ci_high) }
   band <- do.call(rbind, lapply(at, mean_at))
   stated <- if (!is.null(res$at)) do.call(rbind, lapply(res$several$values %||% res$at$values[[1]], mean_at))
   seen <- if (chance) seen_shares(x, res$y, ctx$conf_level) else data.frame(x = x, fit = res$y)
   xcol <- ctx$columns[[names(res$columns)]]
-  what <- if (chance) sprintf("Chance of %s = %s", say_column(outcome_column_of(ctx)), res$event) else sprintf("Expected %s", say_column(outcome_column_of(ctx)))
+  what <- if (chance) sprintf("Chance of %s = %s", say_column(outcome_column_of(ctx)), res$event) else sprintf("Expected %s",
+      say_column(outcome_column_of(ctx)))
   title <- sprintf("%s by %s", what, say_column(xcol))
   new_figure("chance", title, "line", alt = sprintf("%s: a curve with its band.", title),
     subtitle = sprintf("Curve: the model with its %s band; points: %s%s.", say_level(ctx$conf_level),
-                       if (chance) "shares seen in groups of rows, with Wilson intervals" else "rows", if (is.null(stated)) "" else "; diamonds: the values asked about"),
+                       if (chance) "shares seen in groups of rows, with Wilson intervals" else "rows",
+                           if (is.null(stated)) "" else "; diamonds: the values asked about"),
     draw = function() draw_chance(band, seen, stated, axis_label(xcol), if (chance) "Share of rows" else axis_label(outcome_column_of(ctx)), chance),
     script = c("plot_data <- data.frame(x = x1, y = as.numeric(y))",
                sprintf(paste0("plot <- ggplot(plot_data, aes(x, y)) + geom_point(alpha = 0.3) + geom_smooth(method = \"glm\", formula = y ~ x, ",
@@ -42,7 +45,8 @@ draw_chance <- function(band, seen, stated, xlab, ylab, chance) {
   plot <- ggplot2::ggplot(band, ggplot2::aes(x = .data$x, y = .data$fit)) +
     ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), fill = line, alpha = 0.18) +
     ggplot2::geom_line(colour = line, linewidth = 1.1)
-  plot <- if (chance) plot + ggplot2::geom_linerange(data = seen, ggplot2::aes(ymin = .data$low, ymax = .data$high), colour = quill_soft(), linewidth = 0.6) +
+  plot <- if (chance) plot + ggplot2::geom_linerange(data = seen, ggplot2::aes(ymin = .data$low, ymax = .data$high), colour = quill_soft(),
+      linewidth = 0.6) +
     ggplot2::geom_point(data = seen, colour = quill_colours(1), size = 2.4) +
     ggplot2::scale_y_continuous(limits = c(0, 1), labels = function(v) paste(round(100 * v), "%"))
     else plot + ggplot2::geom_point(data = seen, colour = quill_colours(1), alpha = if (nrow(seen) > 400) 0.25 else 0.5, size = 1.8)

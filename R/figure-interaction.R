@@ -37,7 +37,7 @@ figure_slopes <- function(ctx, res) {
       if (length(others)) ", the other columns at their mean" else ""), alt = sprintf("%s: points and a line for each level.", title),
     draw = function() draw_slopes(d, band, xcol, ycol, gcol),
     script = c(sprintf("plot_data <- data.frame(x = x%d, y = y, group = x%d)", match(of, names(res$columns)), match(by, names(res$columns))),
-               sprintf(paste0("plot <- ggplot(plot_data, aes(x, y, colour = group)) + geom_point() + geom_smooth(method = \"lm\", formula = y ~ x) + ",
+               sprintf(paste0("plot <- ggplot(plot_data, aes(x, y, colour = group)) + geom_point() + geom_smooth(method = \"lm\", formula = y ~ x) + ",  # nolint: line_length_linter.
                               "labs(title = %s) + theme_minimal()"), as_r_string(title))))
 }
 
@@ -100,6 +100,6 @@ figure_cells <- function(ctx, res) {
     draw = function() draw_two_groupings(means, columns[[1]], columns[[2]], y, joined = TRUE),
     script = c(sprintf("plot_data <- aggregate(list(mean = y), list(a = x%d, b = x%d), mean)", match(pair[1], names(res$columns)),
                        match(pair[2], names(res$columns))),
-               sprintf("plot <- ggplot(plot_data, aes(a, mean, colour = b, group = b)) + geom_line() + geom_point() + labs(title = %s) + theme_minimal()",
+               sprintf("plot <- ggplot(plot_data, aes(a, mean, colour = b, group = b)) + geom_line() + geom_point() + labs(title = %s) + theme_minimal()",  # nolint: line_length_linter.
                        as_r_string(title))))
 }

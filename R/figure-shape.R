@@ -30,7 +30,8 @@ recolour <- function(plot, colours) {
     for (aes in names(shown)[shown]) {
       scale <- built$get_scales(aes)
       if (is.null(scale)) next
-      new <- if (inherits(scale, "ScaleDiscrete")) ggplot2::discrete_scale(aes, "asked", palette = function(n) spread_colours(colours, n), guide = scale$guide)
+      new <- if (inherits(scale, "ScaleDiscrete")) ggplot2::discrete_scale(aes, "asked", palette = function(n) spread_colours(colours, n),
+          guide = scale$guide)
         else if (length(colours) > 1) ggplot2::continuous_scale(aes, "asked", palette = gradient_of(colours), guide = "colourbar")
         else ggplot2::continuous_scale(aes, "asked", palette = gradient_of(c("grey90", colours)), guide = "colourbar")
       plot <- suppressMessages(plot + new)
@@ -48,7 +49,8 @@ recolour <- function(plot, colours) {
 
 gradient_of <- function(colours) {
   ramp <- grDevices::colorRamp(colours)
-  function(x) { out <- rep(NA_character_, length(x)); ok <- !is.na(x); m <- ramp(x[ok]); out[ok] <- grDevices::rgb(m[, 1], m[, 2], m[, 3], maxColorValue = 255); out }
+  function(x) { out <- rep(NA_character_, length(x)); ok <- !is.na(x); m <- ramp(x[ok]); out[ok] <- grDevices::rgb(m[, 1], m[, 2], m[, 3],
+      maxColorValue = 255); out }
 }
 
 #' As many colours as there are groups: those asked for, then lighter ones of them
@@ -61,7 +63,8 @@ spread_colours <- function(colours, n) {
 #' The points of single rows taken off; means and other marks stay
 #' @noRd
 without_points <- function(plot) {
-  rows <- vapply(plot$layers, function(l) inherits(l$geom, "GeomPoint") && !isTRUE(l$aes_params$shape %in% 21:25) && !inherits(l$stat, "StatSummary"), NA)
+  rows <- vapply(plot$layers, function(l) inherits(l$geom, "GeomPoint") && !isTRUE(l$aes_params$shape %in% 21:25) && !inherits(l$stat,
+      "StatSummary"), NA)
   if (all(rows)) return(plot)
   plot$layers <- plot$layers[!rows]
   boxes <- vapply(plot$layers, function(l) inherits(l$geom, "GeomBoxplot"), NA)
@@ -90,7 +93,8 @@ resize_text <- function(size) {
 #' @noRd
 smooth_layer <- function(how, one, grouped) {
   form <- if (how == "line") y ~ x else y ~ splines::ns(x, 4)
-  if (grouped) return(ggplot2::geom_smooth(ggplot2::aes(colour = .data$group, fill = .data$group), method = "lm", formula = form, alpha = 0.15, linewidth = 0.9))
+  if (grouped) return(ggplot2::geom_smooth(ggplot2::aes(colour = .data$group, fill = .data$group), method = "lm", formula = form, alpha = 0.15,
+      linewidth = 0.9))
   ggplot2::geom_smooth(method = "lm", formula = form, colour = "#C8691C", fill = "#C8691C", alpha = 0.18, linewidth = 1.1)
 }
 
@@ -101,7 +105,7 @@ names_layer <- function() ggplot2::geom_text(ggplot2::aes(label = .data$name), c
 #' Script lines for the shape of a figure
 #' @noRd
 shape_script <- function(look) {
-  c(if (!is.null(look$palette)) sprintf("plot <- plot + scale_colour_manual(values = rep_len(c(%1$s), 40)) + scale_fill_manual(values = rep_len(c(%1$s), 40))",
+  c(if (!is.null(look$palette)) sprintf("plot <- plot + scale_colour_manual(values = rep_len(c(%1$s), 40)) + scale_fill_manual(values = rep_len(c(%1$s), 40))",  # nolint: line_length_linter.
                                         paste(vapply(look$palette, as_r_string, ""), collapse = ", ")),
     if (!is.null(look$turn) && look$turn != "upright") "plot <- plot + coord_flip()",
     if (!is.null(look$text_size)) sprintf("plot <- plot + theme(text = element_text(size = %s))", format_plain(look$text_size)))

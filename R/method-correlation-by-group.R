@@ -66,9 +66,11 @@ say_pooled_within <- function(ctx, res) {
   list(headline = if (clear) sprintf("Within the same %s, where %s is higher than usual, %s tends to be %s: %s.", by, a, b,
                                      if (n$estimate > 0) "higher" else "lower", found)
        else sprintf("Within the same %s there is no clear relation between %s and %s: %s.", by, a, b, found),
-       details = c(sprintf("Each %s is set against its own means (%s of them, %s rows); differences between them play no part.", by, say_number(n$groups),
+       details = c(sprintf("Each %s is set against its own means (%s of them, %s rows); differences between them play no part.", by,
+           say_number(n$groups),
                            say_number(n$n)), say_rows(ctx)),
-       write_up = sprintf("The correlation of %s and %s within %s, differences between them removed, was %s (t(%s) = %s, %s rows of %s).%s", a, b, by, found,
+       write_up = sprintf("The correlation of %s and %s within %s, differences between them removed, was %s (t(%s) = %s, %s rows of %s).%s", a, b,
+           by, found,
                           say_df(n$df), say_number(n$statistic, 2), say_number(n$n), say_number(n$groups), write_rows(ctx)))
 }
 
@@ -130,7 +132,7 @@ figure_within <- function(ctx, res) {
       ggplot2::geom_smooth(method = "lm", formula = y ~ x - 1, colour = quill_colours(2)[2], fill = quill_colours(2)[2], alpha = 0.18) +
       ggplot2::labs(x = paste(axis_label(xcol), "less own mean"), y = paste(axis_label(ycol), "less own mean")),
     script = c("plot_data <- data.frame(x = x - ave(x, g), y = y - ave(y, g))",
-               sprintf("plot <- ggplot(plot_data, aes(x, y)) + geom_point() + geom_smooth(method = \"lm\", formula = y ~ x - 1) + labs(title = %s) + theme_minimal()",
+               sprintf("plot <- ggplot(plot_data, aes(x, y)) + geom_point() + geom_smooth(method = \"lm\", formula = y ~ x - 1) + labs(title = %s) + theme_minimal()",  # nolint: line_length_linter.
                        as_r_string(title))))
 }
 

@@ -37,7 +37,8 @@ say_expected_several <- function(ctx, res, y) {
 say_beyond_several <- function(res) {
   seen <- range(res$columns[[res$several$column]])
   beyond <- res$several$values[res$several$values < seen[1] | res$several$values > seen[2]]
-  if (length(beyond)) sprintf(" %s beyond the values in the data.", sprintf(if (length(beyond) == 1) "%s lies" else "%s lie", some_of(format_plain(beyond))))
+  if (length(beyond)) sprintf(" %s beyond the values in the data.", sprintf(if (length(beyond) == 1) "%s lies" else "%s lie",
+      some_of(format_plain(beyond))))
   else ""
 }
 
@@ -48,12 +49,13 @@ script_expected_several <- function(res, family = NULL) {
   if (is.null(res$several)) return(NULL)
   rows <- vapply(res$several$rows, function(r) sprintf("c(1, %s)", paste(vapply(r, as_r_number, ""), collapse = ", ")), "")
   c("# expected values at each of the stated values", sprintf("d <- rbind(%s)", paste(rows, collapse = ", ")),
-    sprintf("value <- drop(d %%*%% coef(fit)); mean_se <- sqrt(rowSums((d %%*%% %s) * d)); at <- c(%s)", if (isTRUE(res$robust)) "vc" else "vcov(fit)",
+    sprintf("value <- drop(d %%*%% coef(fit)); mean_se <- sqrt(rowSums((d %%*%% %s) * d)); at <- c(%s)",
+        if (isTRUE(res$robust)) "vc" else "vcov(fit)",
             paste(vapply(res$several$values, as_r_number, ""), collapse = ", ")),
     if (is.null(family)) c("t <- qt(1 - (1 - conf_level) / 2, fit$df.residual); row_se <- sqrt(mean_se^2 + s$sigma^2)",
       paste0("tables$expected <- data.frame(at = at, estimate = value, se = mean_se, ci_low = value - t * mean_se, ci_high = value + t * mean_se, ",
              "prediction_low = value - t * row_se, prediction_high = value + t * row_se)"))
     else c(sprintf("back <- %s; z <- qnorm(1 - (1 - conf_level) / 2); mu <- back(value); slope <- %s", if (family == "binomial") "plogis" else "exp",
                    if (family == "binomial") "mu * (1 - mu)" else "mu"),
-      "tables$expected <- data.frame(at = at, estimate = mu, se = mean_se * slope, ci_low = back(value - z * mean_se), ci_high = back(value + z * mean_se))"))
+      "tables$expected <- data.frame(at = at, estimate = mu, se = mean_se * slope, ci_low = back(value - z * mean_se), ci_high = back(value + z * mean_se))"))  # nolint: line_length_linter.
 }

@@ -100,7 +100,8 @@ method_chi_square_goodness <- function() {
       list(headline = text, details = say_rows(ctx),
            write_up = sprintf("The counts of %s were compared with %s: %s, N = %s.%s",
                               say_column(ctx$columns[[res$name]]), if (is.null(res$shares)) "equal shares" else
-                                sprintf("the expected shares (%s)", paste(res$levels, say_percent(res$shares / sum(res$shares), 0), collapse = ", ")), test, say_number(n$n), write_rows(ctx)))
+                                sprintf("the expected shares (%s)", paste(res$levels, say_percent(res$shares / sum(res$shares), 0),
+                                    collapse = ", ")), test, say_number(n$n), write_rows(ctx)))
     },
     script = function(ctx, res) c(script_frequency(list(reading = list(extra = list()), columns = ctx$columns), res),
                                   if (is.null(res$shares)) "test <- suppressWarnings(chisq.test(counts))"
@@ -129,6 +130,7 @@ expected_shares <- function(ctx, levels) {
 
 say_against_shares <- function(ctx, res, clear, test) {
   own <- sprintf("%s %s (expected %s)", res$levels, say_percent(res$counts / sum(res$counts)), say_percent(res$shares / sum(res$shares)))
-  sprintf("The rows are %s the expected shares of %s: %s; %s.", if (clear) "not in line with" else "in line with", say_column(ctx$columns[[res$name]]),
+  sprintf("The rows are %s the expected shares of %s: %s; %s.", if (clear) "not in line with" else "in line with",
+      say_column(ctx$columns[[res$name]]),
           some_of(own, 8), test)
 }

@@ -62,7 +62,8 @@ say_sign_value <- function(ctx, res) {
     if (n$statistic > n$untied / 2) "higher than" else "lower than", null, with_unit(say_number(n$estimate), unit),
     say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_p(n$p_value))
   list(headline = text, details = c(sprintf("%s.", above), say_rows(ctx)),
-       write_up = sprintf("The median of %s was compared with %s by the sign test: %s, exact %s.%s", y, null, above, say_p(n$p_value), write_rows(ctx)))
+       write_up = sprintf("The median of %s was compared with %s by the sign test: %s, exact %s.%s", y, null, above, say_p(n$p_value),
+           write_rows(ctx)))
 }
 
 script_sign_value <- function(ctx) {

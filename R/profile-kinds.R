@@ -258,8 +258,10 @@ names_a_thing <- function(name) {
 #' @noRd
 names_a_performer <- function(name) {
   sub("^.*[_. ]", "", tolower(name)) %in% c("athlete", "swimmer", "rider", "cyclist", "gymnast", "dancer", "musician", "singer", "skier", "rower",
-    "golfer", "boxer", "learner", "trainee", "apprentice", "resident", "caregiver", "carer", "adult", "teenager", "sibling", "twin", "speaker", "listener",
-    "writer", "author", "candidate", "applicant", "guest", "visitor", "passenger", "pilot", "patron", "borrower", "citizen", "individual", "panelist", "runner", "driver", "volunteer", "donor", "voter",
+    "golfer", "boxer", "learner", "trainee", "apprentice", "resident", "caregiver", "carer", "adult", "teenager", "sibling", "twin", "speaker",
+        "listener",
+    "writer", "author", "candidate", "applicant", "guest", "visitor", "passenger", "pilot", "patron", "borrower", "citizen", "individual",
+        "panelist", "runner", "driver", "volunteer", "donor", "voter",
     "panellist", "horse", "sheep", "goat", "pig", "cat", "rabbit", "chicken", "duck", "colony", "pony", "sow", "piglet", "ewe", "ram", "heifer")
 }
 

@@ -21,7 +21,8 @@ change_in_long <- function(out) {
   out$text <- moved_most(out, layout)
   # the biggest drop is the lowest change
   falls <- "(?:drop|fall|decrease|reduction|loss|decline)"
-  flipped <- c(biggest = "lowest", largest = "lowest", greatest = "lowest", highest = "lowest", most = "lowest", smallest = "highest", least = "highest",
+  flipped <- c(biggest = "lowest", largest = "lowest", greatest = "lowest", highest = "lowest", most = "lowest", smallest = "highest",
+      least = "highest",
                lowest = "highest")
   deep <- first_match(out$text, sprintf("(?i)\\b(biggest|largest|greatest|highest|smallest|lowest) (%s)\\b", falls))
   if (!is.null(deep)) out$text <- sub(deep[1], paste(flipped[[tolower(deep[2])]], "change"), out$text, fixed = TRUE)
@@ -46,14 +47,15 @@ change_in_long <- function(out) {
 #' "which athlete improved most in sprint time": by the change from the first time to the last, down where less is better
 #' @noRd
 moved_most <- function(out, layout) {
-  form <- "(?i)\\b(improved|progressed|changed|gained|lost|rose|fell|dropped|increased|decreased) (?:the )?(most|least) (?:in|on) (?:the |their )?([\\p{L}_0-9]+(?: [\\p{L}_0-9]+){0,2})"
+  form <- "(?i)\\b(improved|progressed|changed|gained|lost|rose|fell|dropped|increased|decreased) (?:the )?(most|least) (?:in|on) (?:the |their )?([\\p{L}_0-9]+(?: [\\p{L}_0-9]+){0,2})"  # nolint: line_length_linter.
   hit <- first_match(out$text, form)
   if (is.null(hit)) return(out$text)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
   found <- column_in_text(numeric, hit[4], named_phrases(out$study, numeric))
   if (is.null(found)) return(out$text)
   verb <- tolower(hit[2])
-  timed <- grepl("(^|[_. ])(time|sprint|race|run|lap|swim|split)([_. ]|$)", tolower(found$name)) && grepl("^(s|sec|min|ms|h|seconds|minutes|hours)$", found$col$unit %||% "")
+  timed <- grepl("(^|[_. ])(time|sprint|race|run|lap|swim|split)([_. ]|$)", tolower(found$name)) &&
+      grepl("^(s|sec|min|ms|h|seconds|minutes|hours)$", found$col$unit %||% "")
   down <- verb %in% c("lost", "fell", "dropped", "decreased") || verb %in% c("improved", "progressed") && (timed || less_is_better(found$name))
   if (verb == "changed") return(out$text)
   order <- if ((hit[3] == "most") != down) "highest" else "lowest"

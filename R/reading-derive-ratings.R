@@ -319,7 +319,8 @@ explained_in_brackets <- function(out) {
 net_promoter_score <- function(out) {
   form <- "(?i)\\b(?:the )?(?:(?:average|mean|overall|total) )?(?:net[- ]promoter(?: scores?)?|nps scores?)\\b"
   if (!grepl(form, out$text, perl = TRUE)) return(out)
-  columns <- Filter(function(col) grepl("(^|[_. ])(nps|net_promoter|recommend\\w*|promoter)", tolower(col$name)) && (is_numeric_kind(col$kind) || col$kind == "ordered"),
+  columns <- Filter(function(col) grepl("(^|[_. ])(nps|net_promoter|recommend\\w*|promoter)", tolower(col$name)) && (is_numeric_kind(col$kind) ||
+      col$kind == "ordered"),
                     all_columns(out$study))
   if (length(columns) != 1) return(out)
   values <- suppressWarnings(as.numeric(as.character(understood(out$study, columns[[1]]$name, columns[[1]]$table))))
@@ -331,13 +332,14 @@ net_promoter_score <- function(out) {
 #' "customers who skipped more than they received": one column above another, row by row
 #' @noRd
 one_beyond_other <- function(out) {
-  hit <- first_match(out$text, "(?i)(?:\\b(?:who|that|which)|(?<=how many [\\p{L}]{1,20})) (?:have |had )?([\\p{L}]+) (more|less|fewer) (?:[\\p{L}]+ )?than (?:they|he|she|it) (?:have |had )?([\\p{L}]+)")
+  hit <- first_match(out$text, "(?i)(?:\\b(?:who|that|which)|(?<=how many [\\p{L}]{1,20})) (?:have |had )?([\\p{L}]+) (more|less|fewer) (?:[\\p{L}]+ )?than (?:they|he|she|it) (?:have |had )?([\\p{L}]+)")  # nolint: line_length_linter.
   if (is.null(hit)) return(out)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
   phrases <- kin_phrases(out$study, hit[1])
   a <- column_in_text(numeric, hit[2], phrases); b <- column_in_text(numeric, hit[4], phrases)
   if (is.null(a) || is.null(b) || a$name == b$name) return(out)
   name <- paste(a$name, "minus", b$name, sep = "_")
-  with_derived(out, name, "difference", c(a$name, b$name), sub(hit[1], sprintf(" with %s %s 0", name, if (tolower(hit[3]) == "more") "above" else "below"),
+  with_derived(out, name, "difference", c(a$name, b$name), sub(hit[1], sprintf(" with %s %s 0", name,
+      if (tolower(hit[3]) == "more") "above" else "below"),
                                                               out$text, fixed = TRUE))
 }

@@ -4,9 +4,10 @@
 #' @noRd
 savings_said <- function(out) {
   text <- out$text
-  if (!grepl("\\b(gain|gains|gained|improved?|progress(ed)?) (more|less|(the )?most|(the )?least)\\b|\\bsav(e|es|ed|ing|ings)\\b|\\b(cut|cuts|reduced?|lowered|increased?|raised)\\b.*\\b(most|least)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
+  if (!grepl("\\b(gain|gains|gained|improved?|progress(ed)?) (more|less|(the )?most|(the )?least)\\b|\\bsav(e|es|ed|ing|ings)\\b|\\b(cut|cuts|reduced?|lowered|increased?|raised)\\b.*\\b(most|least)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
   sets <- change_pairs(out$study, "reduction")
-  if (!length(sets) || grepl("\\bsav", text, ignore.case = TRUE) && any(grepl("sav", vapply(all_columns(out$study), `[[`, "", "name"), ignore.case = TRUE))) return(out)
+  if (!length(sets) || grepl("\\bsav", text, ignore.case = TRUE) &&
+      any(grepl("sav", vapply(all_columns(out$study), `[[`, "", "name"), ignore.case = TRUE))) return(out)
   stems <- stems_of(text)[[1]]
   named <- Filter(function(set) any(telling_stems(set$name) %in% stems), sets)
   set <- if (length(named) == 1) named[[1]] else if (length(sets) == 1) sets[[1]]
@@ -16,13 +17,17 @@ savings_said <- function(out) {
   if (!length(named)) text <- gained_more(text, measure)
   own <- sprintf("(?:(?:%s|their|its) )?", gsub(" ", "[_. ]", measure))
   # "which homes save the most energy", "who cut their energy least"
-  verb <- sprintf("(?i)\\b(?:sav(?:e|es|ed)|cut|cuts|reduced?|lowered) (?:(?:the |their |its )?%s)?(?:by )?(?:the )?(most|least)\\b(?: %s\\b)?", own, gsub(" ", "[_. ]", measure))
+  verb <- sprintf("(?i)\\b(?:sav(?:e|es|ed)|cut|cuts|reduced?|lowered) (?:(?:the |their |its )?%s)?(?:by )?(?:the )?(most|least)\\b(?: %s\\b)?",
+      own, gsub(" ", "[_. ]", measure))
   hit <- first_match(text, verb)
-  if (!is.null(hit)) text <- sub(hit[1], sprintf("have the %s mean %s reduction", if (tolower(hit[2]) == "most") "highest" else "lowest", measure), text, fixed = TRUE)
+  if (!is.null(hit)) text <- sub(hit[1], sprintf("have the %s mean %s reduction", if (tolower(hit[2]) == "most") "highest" else "lowest", measure),
+      text, fixed = TRUE)
   rise <- first_match(text, sprintf("(?i)\\b(?:increased?|raised) (?:(?:the |their |its )?%s)?(?:by )?(?:the )?(most|least)\\b", own))
-  if (!is.null(rise)) text <- sub(rise[1], sprintf("have the %s mean %s increase", if (tolower(rise[2]) == "most") "highest" else "lowest", measure), text, fixed = TRUE)
+  if (!is.null(rise)) text <- sub(rise[1], sprintf("have the %s mean %s increase", if (tolower(rise[2]) == "most") "highest" else "lowest",
+      measure), text, fixed = TRUE)
   # "average energy saving", "savings in energy", "the saving"
-  text <- gsub(sprintf("(?i)\\b%ssavings?\\b(?: (?:in|of) (?:the )?%s)?", own, gsub(" ", "[_. ]", measure)), paste(measure, "reduction"), text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b%ssavings?\\b(?: (?:in|of) (?:the )?%s)?", own, gsub(" ", "[_. ]", measure)), paste(measure, "reduction"), text,
+      perl = TRUE)
   if (text != out$text) reworded(out, text) else out
 }
 
@@ -30,7 +35,8 @@ savings_said <- function(out) {
 #' @noRd
 gained_more <- function(text, measure) {
   verb <- "(?:gain|gains|gained|improved?|progress(?:ed)?)"
-  text <- gsub(sprintf("(?i)^ *(?:who|which(?: group)?|what group) %s (?:more|less),? (.+?) or (.+?)[?. ]*$", verb), sprintf("does the %s gain differ between \\1 and \\2", measure),
+  text <- gsub(sprintf("(?i)^ *(?:who|which(?: group)?|what group) %s (?:more|less),? (.+?) or (.+?)[?. ]*$", verb),
+      sprintf("does the %s gain differ between \\1 and \\2", measure),
                text, perl = TRUE)
   text <- gsub(sprintf("(?i)\\b%s (?:the )?most\\b(?! (?:in|on|at)\\b)", verb), sprintf("have the highest mean %s gain", measure), text, perl = TRUE)
   text <- gsub(sprintf("(?i)\\b%s (?:the )?least\\b(?! (?:in|on|at)\\b)", verb), sprintf("have the lowest mean %s gain", measure), text, perl = TRUE)
@@ -57,8 +63,9 @@ percent_of_change <- function(out) {
     measure <- plain_measure(set$name); said <- gsub(" ", "[_. ]", measure)
     forms <- c(sprintf("(?i)\\b%s %s (?:in|of) (?:the |their )?%s\\b", share, noun, said), sprintf("(?i)\\b%s %s %s\\b", share, said, noun),
                sprintf("(?i)\\b%s %s (?:in|as) (?:a )?(?:percent(?:age)?s?|per cent|%%)(?: terms)?", said, noun),
-               if (length(sets) == 1) c(sprintf("(?i)\\b%s (?:in|as) (?:a )?(?:percent(?:age)?s?|per cent|%%)(?: terms)?(?= (?:by|for|in each|per|between|across|of)\\b|[?.! ]*$)", noun),
-                                        sprintf("(?i)\\b(?:average |mean |median )?%s %s(?= (?:by|for|in each|per|between|across)\\b|[?.! ]*$)", share, noun)))
+               if (length(sets) == 1) c(sprintf("(?i)\\b%s (?:in|as) (?:a )?(?:percent(?:age)?s?|per cent|%%)(?: terms)?(?= (?:by|for|in each|per|between|across|of)\\b|[?.! ]*$)", noun),  # nolint: line_length_linter.
+                                        sprintf("(?i)\\b(?:average |mean |median )?%s %s(?= (?:by|for|in each|per|between|across)\\b|[?.! ]*$)",
+                                            share, noun)))
     for (form in forms) {
       hit <- first_match(text, form)
       if (is.null(hit)) next
@@ -67,7 +74,8 @@ percent_of_change <- function(out) {
       name <- sprintf("%s_percent_%s", gsub(" ", "_", measure), if (falls) "reduction" else "change")
       said <- sub("(?i)^.*?\\b(average|mean|median)\\b.*$", "\\1 ", hit[1], perl = TRUE)
       lead <- if (identical(said, hit[1])) "" else said
-      return(with_derived(out, name, if (falls) "percent_fall" else "percent_change", set$columns, sub(hit[1], paste0(lead, name), text, fixed = TRUE)))
+      return(with_derived(out, name, if (falls) "percent_fall" else "percent_change", set$columns, sub(hit[1], paste0(lead, name), text,
+          fixed = TRUE)))
     }
   }
   out

@@ -40,7 +40,8 @@ fit_task <- function(state, mentions, task) {
     return(if (plain && sum(divided) == 1 && sum(!divided) == 1) "frequency" else "relate")
   }
   # (a site's code divides the rows like a level)
-  codes <- vapply(mentions, function(m) kind_at(state, m$column) == "id" && state$vocabulary$columns$distinct[m$column] <= 60 && depended_on(state, m$at), NA)
+  codes <- vapply(mentions, function(m) kind_at(state, m$column) == "id" && state$vocabulary$columns$distinct[m$column] <= 60 && depended_on(state,
+      m$at), NA)
   if (task == "relate" && numbers == 1 && (dividers + sum(codes) == 1 || length(state$groups) > 0) && length(rest) <= 2 &&
       !any(rest == "ordered")) return("compare")
   # "did maths improve from autumn to summer": one measure at two times

@@ -18,7 +18,8 @@ take_look <- function(text, vocabulary) {
                  "(figure|plot|chart|graph) (for|per)|order|sort|arrang|first|mark|highlight|pick out|point out|set ",
                      "off|\\b(add|show|draw|with) (the|a) (overall )?(mean|median)|", shape_words())
   if (!grepl(wish, text, ignore.case = TRUE, perl = TRUE)) return(out)
-  for (step in c(look_words, look_scales, look_lines, look_legend, look_shape_steps(), look_columns, look_order, look_mark)) out <- step(out, vocabulary)
+  for (step in c(look_words, look_scales, look_lines, look_legend, look_shape_steps(), look_columns, look_order, look_mark)) out <- step(out,
+      vocabulary)
   if (length(out$look)) out$text <- stringi::stri_trim_both(stringi::stri_replace_all_regex(out$text,
     "\\s+|(?<=^)\\s*(and|with|,)\\s+|\\s+(and|with|,)\\s*$", " "))
   out
@@ -92,8 +93,10 @@ look_legend <- function(out, vocabulary) {
 #' @noRd
 look_columns <- function(out, vocabulary) {
   # "small multiples of weight over time by hive", "weight over time for each hive in separate panels": the same in the other order
-  turned <- stringi::stri_match_first_regex(out$text, "(?i)^(.*?)\\b(?:small multiples|separate panels) of (.+?) (?:by|for each|for every|per) (?:the )?([\\p{L}_0-9.]+)([?.! ]*)$")[1, ]
-  if (is.na(turned[1])) turned <- stringi::stri_match_first_regex(out$text, "(?i)^()(.+?),? (?:by|for each|for every|per) (?:the )?([\\p{L}_0-9.]+),? (?:in|as) (?:separate panels|small multiples|panels)([?.! ]*)$")[1, ]
+  turned <- stringi::stri_match_first_regex(out$text,
+      "(?i)^(.*?)\\b(?:small multiples|separate panels) of (.+?) (?:by|for each|for every|per) (?:the )?([\\p{L}_0-9.]+)([?.! ]*)$")[1, ]
+  if (is.na(turned[1])) turned <- stringi::stri_match_first_regex(out$text,
+      "(?i)^()(.+?),? (?:by|for each|for every|per) (?:the )?([\\p{L}_0-9.]+),? (?:in|as) (?:separate panels|small multiples|panels)([?.! ]*)$")[1, ]
   if (!is.na(turned[1])) out$text <- sprintf("%s%s, one panel for each %s", turned[2], turned[3], turned[4])
   for (f in list(c("colour",
     paste0("(?:,? ?(?:and |with (?:the )?points |with )?)\\b(?:colou?r(?:ed|ing|s)?(?: it| them| the (?:points|bars|lines))?|shaded?) ",
@@ -133,7 +136,8 @@ named_column <- function(text, vocabulary) {
 key_of_rows <- function(vocabulary, word) {
   columns <- vocabulary$columns
   stem <- stems_of(tolower(gsub("[.,;?!]+$", "", word)))[[1]]
-  own <- which(columns$kind == "id" & !columns$unique & vapply(columns$name, function(n) all(stem %in% stems_of(paste(name_words(n), collapse = " "))[[1]]), NA))
+  own <- which(columns$kind == "id" & !columns$unique & vapply(columns$name,
+      function(n) all(stem %in% stems_of(paste(name_words(n), collapse = " "))[[1]]), NA))
   if (length(stem) == 1 && length(own) == 1) columns[own, ]
 }
 
@@ -223,10 +227,12 @@ check_shape <- function(look, bad) {
     some_of(vapply(choices, function(v) if (is.character(v)) quoted(v) else as.character(v), ""), 5, and = "or")))
   must_be("turn", c("sideways", "upright", "other")); must_be("smooth", c("line", "curve")); must_be("points", c(TRUE, FALSE))
   if (!is.null(look$palette) && !(is.character(look$palette) && length(look$palette) && !anyNA(look$palette) &&
-    all(look$palette %in% grDevices::colours() | grepl("^#[0-9A-Fa-f]{6}$", look$palette)))) bad("`palette` holds names of colours, or codes such as \"#1B4F72\".")
+    all(look$palette %in% grDevices::colours() | grepl("^#[0-9A-Fa-f]{6}$",
+        look$palette)))) bad("`palette` holds names of colours, or codes such as \"#1B4F72\".")
   if (!is.null(look$size) && !(is.numeric(look$size) && length(look$size) == 2 && !anyNA(look$size) && all(look$size >= 1 & look$size <= 50))) bad(
     "`size` is width and height in inches, 1 to 50 each.")
-  if (!is.null(look$text_size) && !(is.numeric(look$text_size) && length(look$text_size) == 1 && isTRUE(look$text_size >= 5 && look$text_size <= 40))) bad(
+  if (!is.null(look$text_size) && !(is.numeric(look$text_size) && length(look$text_size) == 1 && isTRUE(look$text_size >= 5 &&
+      look$text_size <= 40))) bad(
     "`text_size` is one number of points, 5 to 40.")
 }
 

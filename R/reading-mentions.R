@@ -152,14 +152,15 @@ only_names_rows <- function(state, m) {
 #' @noRd
 depended_on <- function(state, at) {
   before <- paste(vapply(at - 4:1, function(k) item_norm(state, k), ""), collapse = " ")
-  grepl("\\b(depend\\w*( up)? ?on|(related|linked|connected|tied) to|(associat\\w+|var[yi]\\w*|chang\\w+) with|(influenced|affected|determined|explained|driven) by)( the)?$",
+  grepl("\\b(depend\\w*( up)? ?on|(related|linked|connected|tied) to|(associat\\w+|var[yi]\\w*|chang\\w+) with|(influenced|affected|determined|explained|driven) by)( the)?$",  # nolint: line_length_linter.
         before, perl = TRUE)
 }
 
 #' "does the site matter for pain", "does the clinic affect healing": what acts on something is asked about
 #' @noRd
 acted_from <- function(state, m) {
-  says(state, sprintf("^ *(do|does|did) (the )?%s (matter|affect|influence|change|determine|explain|make a difference)\\b", gsub("[^a-z0-9 ]", ".", item_norm(state, m$at))))
+  says(state, sprintf("^ *(do|does|did) (the )?%s (matter|affect|influence|change|determine|explain|make a difference)\\b", gsub("[^a-z0-9 ]", ".",
+      item_norm(state, m$at))))
 }
 
 #' Do levels of columns stand before a noun, and no word that counts it or divides by it?

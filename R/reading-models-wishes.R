@@ -2,7 +2,8 @@
 # "average marginal effect of X on Y"). Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
 
 everyday_model_turns <- function() {
-  list(wish_gain, wish_explained, wish_per_unit, wish_better_predictor, wish_predictability, wish_marginal_effect, wish_slopes_by_group, wish_moves_with, wish_chance_after,
+  list(wish_gain, wish_explained, wish_per_unit, wish_better_predictor, wish_predictability, wish_marginal_effect, wish_slopes_by_group,
+      wish_moves_with, wish_chance_after,
        wish_level_effect, wish_spline_size, wish_cut_off)
 }
 
@@ -30,11 +31,12 @@ model_text <- function(outcome, predictors, lead = "model") sprintf("%s of %s on
 wish_gain <- function(text, vocabulary) {
   lead <- "(?i)^ *(?:do|does|did|would|is|are) (?:(?:adding|including|also adding) )?(?:the )?(.+?) "
   model <- "(?:the |a |my |our |this )?(?:fit of (?:the )?)?(?:model|regression|prediction|explanation|fit)s? (?:of|for) (?:the )?"
-  hit <- first_match(text, paste0(lead, "(?:(?:improve|help|better|add (?:anything |something |much )?to|contribute to)|worth (?:adding|including) (?:to|in)) ",
+  hit <- first_match(text, paste0(lead,
+      "(?:(?:improve|help|better|add (?:anything |something |much )?to|contribute to)|worth (?:adding|including) (?:to|in)) ",
                                   model, "(.+?) (?:on|from|by|with) (?:the )?(.+?)[?. ]*$"))
   if (!is.null(hit)) return(joint_model(hit[3], hit[2], hit[4]))
   hit <- first_match(text, paste0(lead, "(?:explain|predict)s? (?:any (?:more|further) (?:of )?)?(?:the )?(?:variation (?:in|of) )?(.+?) ",
-                                  "(?:beyond|over and above|above and beyond|on top of|in addition to|once we know) (?:what )?(?:the )?(.+?)(?: (?:does|do|explains?))?[?. ]*$"))
+                                  "(?:beyond|over and above|above and beyond|on top of|in addition to|once we know) (?:what )?(?:the )?(.+?)(?: (?:does|do|explains?))?[?. ]*$"))  # nolint: line_length_linter.
   if (!is.null(hit)) joint_model(hit[3], hit[2], hit[4])
 }
 
@@ -44,7 +46,8 @@ wish_explained <- function(text, vocabulary) {
   lead <- paste0("(?i)^ *(?:how much|what (?:share|proportion|percentage|percent|part|fraction)) of (?:the )?(?:total )?",
                  "(?:variance|variation|variability|spread|differences?) (?:in|of) (?:the )?(.+?) ")
   hit <- first_match(text, paste0(lead, "(?:is|are|can be|was) (?:explained|accounted for|predicted) by (?:the )?(.+?)[?. ]*$"))
-  if (is.null(hit)) hit <- first_match(text, paste0(lead, "(?:do|does|can|did) (?:the )?(.+?) (?:together )?(?:explain|account for|predict)(?: together| jointly)?[?. ]*$"))
+  if (is.null(hit)) hit <- first_match(text, paste0(lead,
+      "(?:do|does|can|did) (?:the )?(.+?) (?:together )?(?:explain|account for|predict)(?: together| jointly)?[?. ]*$"))
   if (is.null(hit)) return(NULL)
   y <- column_said(vocabulary, hit[2])
   measured <- !is.null(y) && y$kind %in% c("number", "count", "ordered")
@@ -55,18 +58,18 @@ wish_explained <- function(text, vocabulary) {
 #' @noRd
 wish_per_unit <- function(text, vocabulary) {
   move <- "(?:increase|rise|go up|grow|climb|change|vary|fall|drop|decrease|go down|decline|shrink|differ|gain|lose)"
-  each <- paste0("(?:per|for each|for every|with each|with every|by each|for a|for one|with one|with a)(?: (?:extra|additional|further|more|one|single|1))*",
+  each <- paste0("(?:per|for each|for every|with each|with every|by each|for a|for one|with one|with a)(?: (?:extra|additional|further|more|one|single|1))*",  # nolint: line_length_linter.
                  "(?: (?:unit|point|step|increase|rise|\\p{L}+))?(?: (?:increase|rise|change|more))?(?: (?:of|in))?(?: the)?")
   # "how much does interest fall per 10 points of score": steps of that size
-  steps <- first_match(text, sprintf("(?i)^ *(?:by )?how (?:much|many [\\p{L}]+) (?:do|does|did|will|would|can) (?:the )?(.+?) %s(?: on average)? (?:per|for each|for every|with each|with every|by each) ([0-9]+(?:[.][0-9]+)?) (?:(?:extra|additional|more|further) )?(?:(?:points?|units?|[\\p{L}]+) (?:of|in) )?(?:the )?(.+?)[?. ]*$", move))
+  steps <- first_match(text, sprintf("(?i)^ *(?:by )?how (?:much|many [\\p{L}]+) (?:do|does|did|will|would|can) (?:the )?(.+?) %s(?: on average)? (?:per|for each|for every|with each|with every|by each) ([0-9]+(?:[.][0-9]+)?) (?:(?:extra|additional|more|further) )?(?:(?:points?|units?|[\\p{L}]+) (?:of|in) )?(?:the )?(.+?)[?. ]*$", move))  # nolint: line_length_linter.
   if (!is.null(steps)) {
     y <- column_said(vocabulary, steps[2]); x <- column_said(vocabulary, steps[4])
     if (!is.null(y) && !is.null(x) && all(c(x$kind, y$kind) %in% c("number", "count", "ordered"))) {
       return(list(text = sprintf("model of %s on %s in steps of %s", y$name, x$name, steps[3]), extra = list()))
     }
   }
-  forms <- c(sprintf("(?i)^ *(?:by )?how (?:much|many [\\p{L}]+) (?:do|does|did|will|would|can) (?:the )?(.+?) %s(?: on average)? (%s) (.+?)[?. ]*$", move, each),
-             sprintf("(?i)^ *(?:what is |give |show )?(?:the )?(?:average |mean )?(?:change|rise|increase|fall|decrease|drop|difference) (?:in|of) (?:the )?(.+?) (%s) (.+?)[?. ]*$",
+  forms <- c(sprintf("(?i)^ *(?:by )?how (?:much|many [\\p{L}]+) (?:do|does|did|will|would|can) (?:the )?(.+?) %s(?: on average)? (%s) (.+?)[?. ]*$", move, each),  # nolint: line_length_linter.
+             sprintf("(?i)^ *(?:what is |give |show )?(?:the )?(?:average |mean )?(?:change|rise|increase|fall|decrease|drop|difference) (?:in|of) (?:the )?(.+?) (%s) (.+?)[?. ]*$",  # nolint: line_length_linter.
                      each))
   for (form in forms) {
     hit <- first_match(text, form)
@@ -77,7 +80,8 @@ wish_per_unit <- function(text, vocabulary) {
       own <- column_said(vocabulary, paste(word, hit[4]))
       if (!is.null(own)) x <- own
     }
-    if (is.null(y) || is.null(x) || !all(c(x$kind, y$kind) %in% c("number", "count", "ordered", "yes_no")) || x$kind == "yes_no" || x$name == y$name) next
+    if (is.null(y) || is.null(x) || !all(c(x$kind, y$kind) %in% c("number", "count", "ordered", "yes_no")) || x$kind == "yes_no" ||
+        x$name == y$name) next
     return(list(text = model_text(y$name, x$name), extra = list()))
   }
 }
@@ -85,8 +89,8 @@ wish_per_unit <- function(text, vocabulary) {
 #' "does survival fall with more mites": what happens is the outcome, also where the other column is the measured one
 #' @noRd
 wish_moves_with <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|are) (?:the )?(?:chances?|odds|probability|rate|share|likelihood)?(?: of)? ?(?:the )?(.+?) (?:fall|rise|increase|decrease|drop|go up|go down|grow|decline|lower|higher)",
-                                  "(?:ing|s)?(?: steadily| clearly| significantly)? (?:with|as|where|when) (?:the )?(?:more |higher |greater |increasing |growing |rising |larger |the number of )?(.+?)",
+  hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|are) (?:the )?(?:chances?|odds|probability|rate|share|likelihood)?(?: of)? ?(?:the )?(.+?) (?:fall|rise|increase|decrease|drop|go up|go down|grow|decline|lower|higher)",  # nolint: line_length_linter.
+                                  "(?:ing|s)?(?: steadily| clearly| significantly)? (?:with|as|where|when) (?:the )?(?:more |higher |greater |increasing |growing |rising |larger |the number of )?(.+?)",  # nolint: line_length_linter.
                                   "(?: (?:increases?|rises?|grows?|goes up|is higher|are higher))?[?. ]*$"))
   if (is.null(hit)) return(NULL)
   y <- column_said(vocabulary, hit[2]); x <- column_said(vocabulary, hit[3])
@@ -98,8 +102,8 @@ wish_moves_with <- function(text, vocabulary) {
 #' @noRd
 wish_chance_after <- function(text, vocabulary) {
   what <- "(?:chances?|probabilit(?:y|ies)|likelihood|risk|odds)"
-  moves <- first_match(text, sprintf(paste0("(?i)^ *(?:how|by how much) (?:do|does|did|will|would) (?:the )?%s of (?:an? |the )?(.+?) (?:change|vary|differ|rise|fall|increase|decrease|grow|drop)s? ",
-                                            "(?:with|as|for|per|by)(?: (?:each|every))?(?: (?:extra|additional|further|more))?(?: (?:day|week|month|year|hour|minute|unit|point)s?(?: of| in)?)? ?(?:the )?(.+?)[?. ]*$"), what))
+  moves <- first_match(text, sprintf(paste0("(?i)^ *(?:how|by how much) (?:do|does|did|will|would) (?:the )?%s of (?:an? |the )?(.+?) (?:change|vary|differ|rise|fall|increase|decrease|grow|drop)s? ",  # nolint: line_length_linter.
+                                            "(?:with|as|for|per|by)(?: (?:each|every))?(?: (?:extra|additional|further|more))?(?: (?:day|week|month|year|hour|minute|unit|point)s?(?: of| in)?)? ?(?:the )?(.+?)[?. ]*$"), what))  # nolint: line_length_linter.
   if (!is.null(moves)) {
     x <- column_said(vocabulary, moves[3])
     event <- event_said(vocabulary, moves[2])
@@ -107,14 +111,14 @@ wish_chance_after <- function(text, vocabulary) {
     return(list(text = model_text(event$column, x$name, "logistic regression"), extra = c(list(view = "marginal_effect"), event$extra)))
   }
   # "odds ratio of attending per 7 days of waiting"
-  ratio <- first_match(text, "(?i)^ *(?:what is |give |show )?(?:the )?odds ratios? (?:of|for) (?:the |an? )?(.+?) (?:per|for each|for every) ([0-9]+(?:[.][0-9]+)?) (?:(?:more|extra|additional|further) )?(?:[\\p{L}]+ (?:of|in) )?(?:the )?(.+?)[?. ]*$")
+  ratio <- first_match(text, "(?i)^ *(?:what is |give |show )?(?:the )?odds ratios? (?:of|for) (?:the |an? )?(.+?) (?:per|for each|for every) ([0-9]+(?:[.][0-9]+)?) (?:(?:more|extra|additional|further) )?(?:[\\p{L}]+ (?:of|in) )?(?:the )?(.+?)[?. ]*$")  # nolint: line_length_linter.
   if (!is.null(ratio)) {
     x <- column_said(vocabulary, ratio[4]); event <- event_said(vocabulary, ratio[2])
     if (!is.null(x) && !is.null(event) && x$kind %in% c("number", "count") && as.numeric(ratio[3]) != 1) {
       return(list(text = sprintf("logistic regression of %s on %s in steps of %s", event$column, x$name, ratio[3]), extra = event$extra))
     }
   }
-  after <- first_match(text, sprintf("(?i)^ *(?:what is |what's |give )?(?:the )?(?:predicted |expected |estimated )?%s of (?:an? |the )?(.+?) (?:after|with|at|given|following) (?:a |an )?([0-9]+(?:[.][0-9]+)?) (?:[\\p{L}]+ )?(?:of |in )?(?:the )?(.+?)[?. ]*$", what))
+  after <- first_match(text, sprintf("(?i)^ *(?:what is |what's |give )?(?:the )?(?:predicted |expected |estimated )?%s of (?:an? |the )?(.+?) (?:after|with|at|given|following) (?:a |an )?([0-9]+(?:[.][0-9]+)?) (?:[\\p{L}]+ )?(?:of |in )?(?:the )?(.+?)[?. ]*$", what))  # nolint: line_length_linter.
   if (is.null(after)) return(NULL)
   x <- column_said(vocabulary, after[4])
   event <- event_said(vocabulary, after[2])
@@ -142,12 +146,12 @@ event_said <- function(vocabulary, said) {
 #' "which of A and B predicts Y better", "does A predict Y better than B"
 #' @noRd
 wish_better_predictor <- function(text, vocabulary) {
-  ties <- "(?:predicts?|explains?|goes with|go with|is more (?:strongly |closely )?(?:related|linked|tied) to|matters? (?:more )?for|has more to do with)"
-  hit <- first_match(text, sprintf("(?i)^ *(?:which (?:one )?of|which,|is it|what,) (?:the )?(.+?),? (?:and|or) (?:the )?(.+?),? %s (?:the )?(.+?)(?: (?:better|best|more|most))?[?. ]*$", ties))
+  ties <- "(?:predicts?|explains?|goes with|go with|is more (?:strongly |closely )?(?:related|linked|tied) to|matters? (?:more )?for|has more to do with)"  # nolint: line_length_linter.
+  hit <- first_match(text, sprintf("(?i)^ *(?:which (?:one )?of|which,|is it|what,) (?:the )?(.+?),? (?:and|or) (?:the )?(.+?),? %s (?:the )?(.+?)(?: (?:better|best|more|most))?[?. ]*$", ties))  # nolint: line_length_linter.
   if (!is.null(hit)) parts <- hit[c(4, 2, 3)]
   else {
-    hit <- first_match(text, "(?i)^ *(?:do|does|did) (?:the )?(.+?) (?:predict|explain) (?:the )?(.+?) (?:better|more|more accurately|more closely) than (?:the )?(.+?)(?: do| does)?[?. ]*$")
-    if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:is|are) (?:the )?(.+?) (?:a )?(?:better|stronger|more important) predictors? (?:of|for) (?:the )?(.+?) than (?:the )?(.+?)(?: is| are)?[?. ]*$")
+    hit <- first_match(text, "(?i)^ *(?:do|does|did) (?:the )?(.+?) (?:predict|explain) (?:the )?(.+?) (?:better|more|more accurately|more closely) than (?:the )?(.+?)(?: do| does)?[?. ]*$")  # nolint: line_length_linter.
+    if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:is|are) (?:the )?(.+?) (?:a )?(?:better|stronger|more important) predictors? (?:of|for) (?:the )?(.+?) than (?:the )?(.+?)(?: is| are)?[?. ]*$")  # nolint: line_length_linter.
     if (is.null(hit)) return(NULL)
     parts <- hit[c(3, 2, 4)]
   }
@@ -165,16 +169,17 @@ wish_better_predictor <- function(text, vocabulary) {
 #' @noRd
 wish_predictability <- function(text, vocabulary) {
   from <- "(?: (?:from|by|with|using|out of|on) (?:the )?(.+?))?[?. ]*$"
-  forms <- c(paste0("(?i)^ *(?:how (?:well|accurately|precisely|reliably|closely) )?(?:can|could) (?:we |i |you |one )?(?:the )?(?:predict )?(?:the )?(.+?)(?: be (?:predicted|explained|foreseen))", from),
+  forms <- c(paste0("(?i)^ *(?:how (?:well|accurately|precisely|reliably|closely) )?(?:can|could) (?:we |i |you |one )?(?:the )?(?:predict )?(?:the )?(.+?)(?: be (?:predicted|explained|foreseen))", from),  # nolint: line_length_linter.
              paste0("(?i)^ *how (?:well|accurately|precisely|reliably) (?:can|could) (?:we|i|you|one) predict (?:the )?(.+?)", from),
-             paste0("(?i)^ *how (?:accurate|good|reliable|precise) (?:is|are|would be) (?:a |the )?(?:models?|predictions?|regressions?) (?:of|for) (?:the )?(.+?)", from),
+             paste0("(?i)^ *how (?:accurate|good|reliable|precise) (?:is|are|would be) (?:a |the )?(?:models?|predictions?|regressions?) (?:of|for) (?:the )?(.+?)", from),  # nolint: line_length_linter.
              paste0("(?i)^ *(?:how|is|are) (?:the )?(?:well )?predictable (?:is|are)? ?(?:the )?(.+?)", from),
-             paste0("(?i)^ *(?:what is |show |give )?(?:the )?(?:cross[- ]?validated|out[- ]of[- ]sample|held[- ]out) (?:prediction )?(?:accuracy|performance|errors?|r2|r[- ]squared?|rmse) ",
+             paste0("(?i)^ *(?:what is |show |give )?(?:the )?(?:cross[- ]?validated|out[- ]of[- ]sample|held[- ]out) (?:prediction )?(?:accuracy|performance|errors?|r2|r[- ]squared?|rmse) ",  # nolint: line_length_linter.
                     "(?:of|for|in|when) (?:a |the )?(?:model (?:of|for) |predicting |prediction of )?(?:the )?(.+?)", from))
   for (form in forms) {
     hit <- first_match(text, form)
     if (is.null(hit) || is.null(column_said(vocabulary, hit[2]))) next
-    return(list(text = if (is.na(hit[3])) sprintf("which model predicts %s best", hit[2]) else sprintf("cross-validate a model of %s on %s", hit[2], hit[3]),
+    return(list(text = if (is.na(hit[3])) sprintf("which model predicts %s best", hit[2]) else sprintf("cross-validate a model of %s on %s", hit[2],
+        hit[3]),
                 extra = list()))
   }
 }
@@ -182,7 +187,8 @@ wish_predictability <- function(text, vocabulary) {
 #' "average marginal effect of X on Y adjusting for Z", "adjusted risk difference of Y between A and B, adjusting for Z"
 #' @noRd
 wish_marginal_effect <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "(?:average |mean )?(?:marginal|partial) effects? of (?:the )?(.+?) (?:on|for|in) (?:the )?(.+?)",
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(),
+      "(?:average |mean )?(?:marginal|partial) effects? of (?:the )?(.+?) (?:on|for|in) (?:the )?(.+?)",
                                   "(,? (?:adjust\\w*|controlling|allowing|holding|given|with) .+?)?[?. ]*$"))
   if (!is.null(hit)) {
     y <- column_said(vocabulary, hit[3])
@@ -190,7 +196,7 @@ wish_marginal_effect <- function(text, vocabulary) {
     return(list(text = sprintf("%s of %s on %s%s", if (y$kind == "yes_no") "logistic regression" else "model", y$name, hit[2],
                                if (is.na(hit[4])) "" else hit[4]), extra = if (y$kind == "yes_no") list(view = "marginal_effect") else list()))
   }
-  form <- "(?i)\\b(?:adjusted |standardi[sz]ed |marginal )?(?:risk difference|absolute risk reduction|difference in (?:risks?|chances?|probabilit\\w+))s?(?: (?:of|in|for))?"
+  form <- "(?i)\\b(?:adjusted |standardi[sz]ed |marginal )?(?:risk difference|absolute risk reduction|difference in (?:risks?|chances?|probabilit\\w+))s?(?: (?:of|in|for))?"  # nolint: line_length_linter.
   adjusts <- "(?i)\\b(?:adjust\\w*|controll\\w*|allowing|accounting|correct\\w*) for\\b"
   if (!grepl(form, text, perl = TRUE) || !grepl(adjusts, text, perl = TRUE)) return(NULL)
   list(text = sub(form, "difference in", text, perl = TRUE), extra = list(view = "marginal_effect"))
@@ -201,10 +207,12 @@ wish_marginal_effect <- function(text, vocabulary) {
 wish_slopes_by_group <- function(text, vocabulary) {
   lead <- paste0("(?i)^ *", ask_lead())
   each <- "(?:by|at|within|across|for|in|per|among)(?: (?:each|every|all|the))*(?: (?:levels?|values?|groups?) of)?(?: the)?"
-  hit <- first_match(text, paste0(lead, "(?:simple |conditional |separate )slopes? (?:of|for) (?:the )?(.+?) ", each, " (.+?) (?:on|for|in(?: predicting)?|predicting) (?:the )?(.+?)[?. ]*$"))
+  hit <- first_match(text, paste0(lead, "(?:simple |conditional |separate )slopes? (?:of|for) (?:the )?(.+?) ", each,
+      " (.+?) (?:on|for|in(?: predicting)?|predicting) (?:the )?(.+?)[?. ]*$"))
   if (!is.null(hit)) parts <- hit[c(4, 2, 3)]
   else {
-    hit <- first_match(text, paste0(lead, "(?:simple |conditional |separate |regression )?slopes? (?:of|for) (?:the )?(.+?) (?:on|against|over|with) (?:the )?(.+?) ",
+    hit <- first_match(text, paste0(lead,
+        "(?:simple |conditional |separate |regression )?slopes? (?:of|for) (?:the )?(.+?) (?:on|against|over|with) (?:the )?(.+?) ",
                                     "(?:by|within|in|for|per)(?: (?:each|every))+ (.+?)[?. ]*$"))
     if (is.null(hit)) return(NULL)
     parts <- hit[2:4]
@@ -219,7 +227,7 @@ wish_slopes_by_group <- function(text, vocabulary) {
 #' @noRd
 wish_level_effect <- function(text, vocabulary) {
   hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|are|was) (?:the )?effects? of (?:the )?(.+?)(?: on (?:the )?(.+?))? ",
-                                  "(?:depends? on|differs? (?:by|between|across|with)|var(?:y|ies) (?:by|with|across)|changes? with|moderated by) (?:the )?(.+?)[?. ]*$"))
+                                  "(?:depends? on|differs? (?:by|between|across|with)|var(?:y|ies) (?:by|with|across)|changes? with|moderated by) (?:the )?(.+?)[?. ]*$"))  # nolint: line_length_linter.
   if (is.null(hit)) hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|are|was) (?:the )?(.+?)(?:'s)? effects? on (?:the )?(.+?) ",
     "(?:depends? on|differs? (?:by|between|across|with)|var(?:y|ies) (?:by|with|across)|changes? with|moderated by) (?:the )?(.+?)[?. ]*$"))
   if (is.null(hit)) return(NULL)
@@ -252,10 +260,11 @@ wish_spline_size <- function(text, vocabulary) {
 #' "best cut-off of X for Y", "how many rows would be misclassified predicting Y from X"
 #' @noRd
 wish_cut_off <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "(?:optimal |optimum |best |ideal )(?:cut[- ]?offs?|cut(?:ting)?[- ]?points?|thresholds?|cut)(?: (?:values?|scores?))? ",
-                                  "(?:of|for|in|on) (?:the )?(.+?) (?:for|to predict|to tell|in predicting|predicting|to detect|to classify|to identify) (?:the )?(.+?)[?. ]*$"))
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(),
+      "(?:optimal |optimum |best |ideal )(?:cut[- ]?offs?|cut(?:ting)?[- ]?points?|thresholds?|cut)(?: (?:values?|scores?))? ",
+                                  "(?:of|for|in|on) (?:the )?(.+?) (?:for|to predict|to tell|in predicting|predicting|to detect|to classify|to identify) (?:the )?(.+?)[?. ]*$"))  # nolint: line_length_linter.
   if (!is.null(hit)) return(list(text = model_text(hit[3], hit[2], "logistic regression"), extra = list(view = "discrimination", cut_asked = TRUE)))
-  hit <- first_match(text, paste0("(?i)^ *(?:how many|what (?:share|percentage|proportion) of) (?:the )?\\w+ (?:would be|are|were|get|is) (?:mis|wrongly |correctly |rightly )?classified",
-                                  "(?: (?:when|if|by|in))? (?:predicting|a model (?:of|for)|the model (?:of|for)) (?:the )?(.+?) (?:from|on|by|with) (?:the )?(.+?)[?. ]*$"))
+  hit <- first_match(text, paste0("(?i)^ *(?:how many|what (?:share|percentage|proportion) of) (?:the )?\\w+ (?:would be|are|were|get|is) (?:mis|wrongly |correctly |rightly )?classified",  # nolint: line_length_linter.
+                                  "(?: (?:when|if|by|in))? (?:predicting|a model (?:of|for)|the model (?:of|for)) (?:the )?(.+?) (?:from|on|by|with) (?:the )?(.+?)[?. ]*$"))  # nolint: line_length_linter.
   if (!is.null(hit)) list(text = model_text(hit[2], hit[3], "logistic regression"), extra = list(view = "discrimination"))
 }

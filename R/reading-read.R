@@ -161,7 +161,8 @@ say_look <- function(look) {
     if (!is.null(look$line_at)) sprintf("A line is drawn at %s.", format_plain(look$line_at)),
       if (!is.null(look$mean_line)) sprintf("A line is drawn at the %s.", look$mean_line),
     if (!is.null(look$palette)) sprintf("Drawn in %s.", some_of(look$palette, 8)),
-    if (!is.null(look$size)) sprintf("The figure is saved %s inches wide and %s high.", format_plain(round(look$size[1], 2)), format_plain(round(look$size[2], 2))),
+    if (!is.null(look$size)) sprintf("The figure is saved %s inches wide and %s high.", format_plain(round(look$size[1], 2)),
+        format_plain(round(look$size[2], 2))),
     if (!is.null(look$smooth)) sprintf("A %s is drawn through the points.", if (look$smooth == "line") "straight line" else "smooth curve"),
     if (!is.null(look$names)) sprintf("Points are named by %s.", look$names),
     if (!is.null(look$mark)) sprintf("Marked: rows where %s.", paste(vapply(look$mark, plain_filter, ""), collapse = " and ")))
@@ -220,7 +221,8 @@ plain_days <- function(text) {
 }
 
 parse_question <- function(text, vocabulary) {
-  text <- gsub("(?i)\\b((?:last|first|latest|past) (?:[0-9]+ )?(?:day|week|month|quarter|year)s?) (?:of|in) (?:the |our |this )?data\\b", "\\1", text, perl = TRUE)
+  text <- gsub("(?i)\\b((?:last|first|latest|past) (?:[0-9]+ )?(?:day|week|month|quarter|year)s?) (?:of|in) (?:the |our |this )?data\\b", "\\1",
+      text, perl = TRUE)
   text <- weeks_through(often_said(text, vocabulary), vocabulary)
   text <- powers_said(year_of_column(year_through(text, vocabulary), vocabulary))
   # honeyYield as honey Yield; names such as McDonald stay whole
@@ -258,7 +260,7 @@ parse_question <- function(text, vocabulary) {
 #' "over the 8 weeks", of a column week: the whole time, no bound
 #' @noRd
 weeks_through <- function(text, vocabulary) {
-  form <- "(?i) (?:over|during|across|throughout|in) (?:the (?:whole |full |entire )?|these |those |all )([0-9]+|one|two|three|four|five|six|eight|ten|twelve) (days|weeks|months|years)\\b"
+  form <- "(?i) (?:over|during|across|throughout|in) (?:the (?:whole |full |entire )?|these |those |all )([0-9]+|one|two|three|four|five|six|eight|ten|twelve) (days|weeks|months|years)\\b"  # nolint: line_length_linter.
   hit <- first_match(text, form)
   if (is.null(hit)) return(text)
   unit <- sub("s$", "", tolower(hit[3]))
@@ -279,7 +281,7 @@ often_said <- function(text, vocabulary) {
 #' "a home built in 1950", of a column that holds years: a value of that column
 #' @noRd
 year_of_column <- function(text, vocabulary) {
-  done <- "built|born|founded|established|opened|launched|made|constructed|planted|installed|released|published|acquired|joined|hired|registered|bought"
+  done <- "built|born|founded|established|opened|launched|made|constructed|planted|installed|released|published|acquired|joined|hired|registered|bought"  # nolint: line_length_linter.
   hit <- first_match(text, sprintf("(?i)\\b(%s) in ((?:17|18|19|20)[0-9]{2})\\b", done))
   if (is.null(hit)) return(text)
   columns <- vocabulary$columns
@@ -291,9 +293,10 @@ year_of_column <- function(text, vocabulary) {
 #' "did sales grow over 2024": through that year, not after it
 #' @noRd
 year_through <- function(text, vocabulary) {
-  if (!any(vocabulary$columns$kind %in% c("date", "datetime")) || !grepl("\\bover (the year )?(19|20)[0-9]{2}\\b", text, ignore.case = TRUE)) return(text)
-  moves <- paste0("\\b(gr[eo]w|grown|rise|rose|risen|fall|fell|fallen|chang\\w*|increas\\w*|decreas\\w*|trend|develop\\w*|evolv\\w*|drop\\w*|declin\\w*|",
-                  "improv\\w*|mov\\w*|go up|went up|go down|went down|monthly|weekly|daily|per (month|week|day|quarter)|by (month|week|day|quarter))\\b")
+  if (!any(vocabulary$columns$kind %in% c("date", "datetime")) || !grepl("\\bover (the year )?(19|20)[0-9]{2}\\b", text,
+      ignore.case = TRUE)) return(text)
+  moves <- paste0("\\b(gr[eo]w|grown|rise|rose|risen|fall|fell|fallen|chang\\w*|increas\\w*|decreas\\w*|trend|develop\\w*|evolv\\w*|drop\\w*|declin\\w*|",  # nolint: line_length_linter.
+                  "improv\\w*|mov\\w*|go up|went up|go down|went down|monthly|weekly|daily|per (month|week|day|quarter)|by (month|week|day|quarter))\\b")  # nolint: line_length_linter.
   if (!grepl(moves, text, ignore.case = TRUE, perl = TRUE)) return(text)
   gsub("(?i)\\bover (?:the year )?((?:19|20)[0-9]{2})(?=[?.! ]*$| (?:by|in|for|per|and|compared|at|among)\\b)", "in \\1", text, perl = TRUE)
 }

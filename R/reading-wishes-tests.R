@@ -1,16 +1,17 @@
 # Wishes about a test or a statistic that stand beside what it is of: how much is trimmed, a margin, the shares expected.
 # Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
 
-test_turns <- function() list(wish_mean_against, wish_effect_size, wish_apart, wish_between_share, wish_bound_in, wish_promoters, wish_extreme_each, wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural)
+test_turns <- function() list(wish_mean_against, wish_effect_size, wish_apart, wish_between_share, wish_bound_in, wish_promoters, wish_extreme_each,
+    wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural)
 
 #' "is the mean yield in the north above 20 kg": the group goes to the end, a unit that is the measure's own is not said twice
 #' @noRd
 wish_mean_against <- function(text, vocabulary) {
-  bound <- "(?:(?:significantly|clearly|really|statistically) )?(above|below|over|under|more than|less than|higher than|lower than|greater than|smaller than|at least|at most|different from|equal to) ([0-9][0-9.,]*)(?: ?(%|[\\p{L}\u00b0][\\p{L}/\u00b0]*[0-9]?))?[?. ]*$"
+  bound <- "(?:(?:significantly|clearly|really|statistically) )?(above|below|over|under|more than|less than|higher than|lower than|greater than|smaller than|at least|at most|different from|equal to) ([0-9][0-9.,]*)(?: ?(%|[\\p{L}\u00b0][\\p{L}/\u00b0]*[0-9]?))?[?. ]*$"  # nolint: line_length_linter.
   lead <- "(?i)^ *(?:is|are|was|were) (?:the )?(mean|average|median|typical) (.+?)"
   # "for Brigg, is the mean ... above": the condition goes to the end
   before <- first_match(text, "(?i)^ *((?:in|for|among|at|within) [^,]+), *((?:is|are|was|were) .+?)([?. ]*)$")
-  if (!is.null(before)) text <- sub("(?i) (above|below|over|under|more than|less than|higher than|lower than|greater than|smaller than|at least|at most|different from|equal to) ([0-9])",
+  if (!is.null(before)) text <- sub("(?i) (above|below|over|under|more than|less than|higher than|lower than|greater than|smaller than|at least|at most|different from|equal to) ([0-9])",  # nolint: line_length_linter.
                                     sprintf(" %s \\1 \\2", before[2]), before[3], perl = TRUE)
   hit <- first_match(text, paste0(lead, " (in|for|of|among|at|on|within|from|with) (.+?) ", bound))
   if (is.null(hit)) {
@@ -28,13 +29,14 @@ wish_mean_against <- function(text, vocabulary) {
   own <- !is.na(unit) && (tolower(unit) == tolower(y$unit) || identical(unname(unit_words()[tolower(unit)]), y$unit))
   median <- tolower(hit[2]) == "median"
   if (!is.na(unit) && !own || !nzchar(hit[5]) && !own && !median) return(NULL)
-  list(text = trimws(sprintf("is the mean %s %s %s %s %s", y$name, hit[6], hit[7], hit[4], hit[5])), extra = if (median) list(median_asked = TRUE) else list())
+  list(text = trimws(sprintf("is the mean %s %s %s %s %s", y$name, hit[6], hit[7], hit[4], hit[5])),
+      extra = if (median) list(median_asked = TRUE) else list())
 }
 
 #' "how many standard deviations apart are A and B in Y"
 #' @noRd
 wish_apart <- function(text, vocabulary) {
-  hit <- first_match(text, "(?i)^ *how (?:many (?:standard deviations|sds?)|far) apart (?:are|were|is) (?:the )?(.+?) and (?:the )?(.+?) (?:in|on|for|by|regarding) (?:the )?(.+?)[?. ]*$")
+  hit <- first_match(text, "(?i)^ *how (?:many (?:standard deviations|sds?)|far) apart (?:are|were|is) (?:the )?(.+?) and (?:the )?(.+?) (?:in|on|for|by|regarding) (?:the )?(.+?)[?. ]*$")  # nolint: line_length_linter.
   if (is.null(hit) || is.null(column_said(vocabulary, hit[4]))) return(NULL)
   list(text = sprintf("difference in %s between %s and %s", hit[4], hit[2], hit[3]), extra = list())
 }
@@ -42,9 +44,9 @@ wish_apart <- function(text, vocabulary) {
 #' "how much of the variation in Y lies between classes", "intraclass correlation of Y by class": rows within groups
 #' @noRd
 wish_between_share <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *(?:how much|what (?:share|proportion|percentage|part|fraction)) of (?:the )?(?:total )?(?:variance|variation|variability|spread|differences?) (?:in|of) (?:the )?(.+?) ",
-                                  "(?:lies|is|exists|occurs|comes from differences|stems from differences)? ?(?:due to differences )?between (?:the )?(.+?)[?. ]*$"))
-  if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:what is |give |compute |show )?(?:the )?(?:intra-?class correlations?(?: coefficients?)?|iccs?) (?:of|for|in) (?:the )?(.+?) (?:by|for|across|between|in|over) (?:the )?(.+?)[?. ]*$")
+  hit <- first_match(text, paste0("(?i)^ *(?:how much|what (?:share|proportion|percentage|part|fraction)) of (?:the )?(?:total )?(?:variance|variation|variability|spread|differences?) (?:in|of) (?:the )?(.+?) ",  # nolint: line_length_linter.
+                                  "(?:lies|is|exists|occurs|comes from differences|stems from differences)? ?(?:due to differences )?between (?:the )?(.+?)[?. ]*$"))  # nolint: line_length_linter.
+  if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:what is |give |compute |show )?(?:the )?(?:intra-?class correlations?(?: coefficients?)?|iccs?) (?:of|for|in) (?:the )?(.+?) (?:by|for|across|between|in|over) (?:the )?(.+?)[?. ]*$")  # nolint: line_length_linter.
   if (is.null(hit)) return(NULL)
   y <- column_said(vocabulary, hit[2]); g <- column_said(vocabulary, hit[3])
   columns <- vocabulary$columns
@@ -59,7 +61,7 @@ wish_between_share <- function(text, vocabulary) {
 #' "pupils below 40 in reading post": the bound is of the column behind it
 #' @noRd
 wish_bound_in <- function(text, vocabulary) {
-  hit <- first_match(text, "(?i)\\b(above|below|over|under|at least|at most|more than|less than|fewer than) ([0-9]+(?:[.][0-9]+)?) (?:points? |marks? )?(?:in|on|for) (?:the )?((?:[\\p{L}_0-9]+ ?){1,5})")
+  hit <- first_match(text, "(?i)\\b(above|below|over|under|at least|at most|more than|less than|fewer than) ([0-9]+(?:[.][0-9]+)?) (?:points? |marks? )?(?:in|on|for) (?:the )?((?:[\\p{L}_0-9]+ ?){1,5})")  # nolint: line_length_linter.
   if (is.null(hit)) return(NULL)
   words <- strsplit(trimws(hit[4]), " ")[[1]]
   for (n in rev(seq_len(min(4, length(words))))) {
@@ -74,8 +76,8 @@ wish_bound_in <- function(text, vocabulary) {
 #' "adjusted difference between A and B in Y", and nothing is said of what to adjust for: asked back
 #' @noRd
 adjusted_for_nothing <- function(study, text) {
-  form <- "(?i)\\b(?:covariate[- ]|baseline[- ])?adjusted (?=(?:mean )?(?:differences?|effects?|comparisons?|odds|risks?|means?|analysis|association|relation)\\b)"
-  told <- "(?i)\\badjust\\w* for\\b|\\b(?:controlling|controlled|allowing|accounting|holding|given|correct\\w* for)\\b|\\bp[- ]values?\\b|r[- ]squared|residual"
+  form <- "(?i)\\b(?:covariate[- ]|baseline[- ])?adjusted (?=(?:mean )?(?:differences?|effects?|comparisons?|odds|risks?|means?|analysis|association|relation)\\b)"  # nolint: line_length_linter.
+  told <- "(?i)\\badjust\\w* for\\b|\\b(?:controlling|controlled|allowing|accounting|holding|given|correct\\w* for)\\b|\\bp[- ]values?\\b|r[- ]squared|residual"  # nolint: line_length_linter.
   if (!grepl(form, text, perl = TRUE) || grepl(told, text, perl = TRUE)) return(NULL)
   plain <- sub(form, "", text, perl = TRUE)
   base <- read_question(study, plain)
@@ -92,7 +94,8 @@ adjusted_for_nothing <- function(study, text) {
     if (identical(own$status, "answered")) own$reading
   }))
   choices <- c(choices, list(r))
-  choice_verdict(list(vocabulary = study_vocabulary(study)), r, choices, paste("The question asks for an adjusted figure and does not say what to adjust for.",
+  choice_verdict(list(vocabulary = study_vocabulary(study)), r, choices,
+      paste("The question asks for an adjusted figure and does not say what to adjust for.",
     "Choose one of the readings below, by number, or add \"adjusting for ...\"; the last is not adjusted."))
 }
 
@@ -102,7 +105,8 @@ wish_promoters <- function(text, vocabulary) {
   hit <- first_match(text, "(?i)\\b(promoters?|detractors?|passives?)\\b(?: ?\\((?:9 (?:or|and|to|-) 10|9-10|0 (?:to|-) 6)\\))?(?! score)")
   if (is.null(hit)) return(NULL)
   columns <- vocabulary$columns
-  own <- which(columns$kind %in% c("count", "number", "ordered") & grepl("(^|[_. ])(nps|recommend\\w*|promoter\\w*|likelihood_to_recommend)([_. ]|$)", tolower(columns$name)))
+  own <- which(columns$kind %in% c("count", "number",
+      "ordered") & grepl("(^|[_. ])(nps|recommend\\w*|promoter\\w*|likelihood_to_recommend)([_. ]|$)", tolower(columns$name)))
   if (length(own) != 1 || grepl("promoter|detractor|passive", tolower(columns$name[own]))) return(NULL)
   name <- columns$name[own]
   part <- switch(substr(tolower(hit[2]), 1, 1), p = if (startsWith(tolower(hit[2]), "pro")) sprintf("rows with %s at least 9", name) else
@@ -113,7 +117,7 @@ wish_promoters <- function(text, vocabulary) {
 #' "fastest time in each group", "highest score per class": the extreme of each group, not a ranking of groups
 #' @noRd
 wish_extreme_each <- function(text, vocabulary) {
-  hit <- first_match(text, "(?i)^ *(?:what is |show |give |list )?(?:the )?(fastest|quickest|shortest|lowest|smallest|cheapest|slowest|longest|highest|largest|biggest|heaviest|tallest|oldest|youngest|lightest|best|worst) (.+?) (?:in|for|of|per|by) (?:each|every) (.+?)[?. ]*$")
+  hit <- first_match(text, "(?i)^ *(?:what is |show |give |list )?(?:the )?(fastest|quickest|shortest|lowest|smallest|cheapest|slowest|longest|highest|largest|biggest|heaviest|tallest|oldest|youngest|lightest|best|worst) (.+?) (?:in|for|of|per|by) (?:each|every) (.+?)[?. ]*$")  # nolint: line_length_linter.
   if (is.null(hit)) return(NULL)
   y <- column_said(vocabulary, hit[3]); g <- column_said(vocabulary, hit[4])
   if (is.null(y) || is.null(g) || !y$kind %in% c("number", "count") || !g$kind %in% c("category", "yes_no", "ordered", "id")) return(NULL)
@@ -128,7 +132,8 @@ wish_extreme_each <- function(text, vocabulary) {
 #' "effect size of syrup against control on yield": the two levels named, not all
 #' @noRd
 wish_effect_size <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "(?:standardi[sz]ed )?effect sizes? (?:of|for|between) (?:the )?(.+?) (?:against|versus|vs\\.?|compared (?:with|to)|over|and) ",
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(),
+      "(?:standardi[sz]ed )?effect sizes? (?:of|for|between) (?:the )?(.+?) (?:against|versus|vs\\.?|compared (?:with|to)|over|and) ",
                                   "(?:the )?(.+?) (?:on|for|in) (?:the )?(.+?)[?. ]*$"))
   if (is.null(hit) || is.null(column_said(vocabulary, hit[4]))) return(NULL)
   phrases <- joined_stems(tolower(hit[2:3]))
@@ -146,10 +151,10 @@ wish_trim <- function(text, vocabulary) {
   if (!grepl("trim|winsor", text, ignore.case = TRUE)) return(NULL)
   share <- "([0-9]{1,2}(?:[.]0+)?) ?(?:%|per ?cent|percent)"
   word <- "(trimmed|winsori[sz]ed)"
-  forms <- c(sprintf("(?i)\\b%s[- ]%s", share, word), sprintf("(?i)\\b%s( mean| means| average| t[- ]test)?,? \\(?(?:at |by |with |of |from )?%s(?: (?:trimming|trimmed|cut))?(?: (?:from|off|at) (?:each|either|both) (?:end|side|tail)s?)?\\)?",
+  forms <- c(sprintf("(?i)\\b%s[- ]%s", share, word), sprintf("(?i)\\b%s( mean| means| average| t[- ]test)?,? \\(?(?:at |by |with |of |from )?%s(?: (?:trimming|trimmed|cut))?(?: (?:from|off|at) (?:each|either|both) (?:end|side|tail)s?)?\\)?",  # nolint: line_length_linter.
                                                                   word, share))
   # "a trimmed t test ... with 10 % trimming"
-  apart <- first_match(text, sprintf("(?i),? *(?:with|using|at) (?:a )?%s (?:trimming|trim|cut|winsori[sz]ing)(?: (?:from|off|at) (?:each|either|both) (?:end|side|tail)s?)?", share))
+  apart <- first_match(text, sprintf("(?i),? *(?:with|using|at) (?:a )?%s (?:trimming|trim|cut|winsori[sz]ing)(?: (?:from|off|at) (?:each|either|both) (?:end|side|tail)s?)?", share))  # nolint: line_length_linter.
   if (!is.null(apart)) return(list(text = sub(apart[1], "", text, fixed = TRUE), extra = list(trim = as.integer(as.numeric(apart[2])))))
   first <- first_match(text, forms[1])
   hit <- if (is.null(first)) first_match(text, forms[2])
@@ -167,7 +172,8 @@ wish_margin_words <- function(text, vocabulary) {
   form <- "(?i)\\b(?:not (?:clearly |much |meaningfully )?(?:inferior|worse)|no worse|at least as good)\\b(?: (?:to|than|as))?"
   if (!grepl(form, text, perl = TRUE)) return(NULL)
   plain <- sub(form, "non-inferior to", text, perl = TRUE)
-  plain <- sub("(?i),? \\b(?:by|with|at|for|using|given)? ?(?:no |not )?(?:more than )?(?:a |the )?margin(?: of)? ([0-9.]+)", " with a margin of \\1", plain, perl = TRUE)
+  plain <- sub("(?i),? \\b(?:by|with|at|for|using|given)? ?(?:no |not )?(?:more than )?(?:a |the )?margin(?: of)? ([0-9.]+)",
+      " with a margin of \\1", plain, perl = TRUE)
   plain <- sub("(?i) by (?:no more than |not more than |more than |at most )?([0-9.]+)", " with a margin of \\1", plain, perl = TRUE)
   if (plain != text) list(text = plain, extra = list())
 }
@@ -177,26 +183,28 @@ wish_margin_words <- function(text, vocabulary) {
 #' @noRd
 wish_expected_shares <- function(text, vocabulary) {
   number <- "[0-9]+(?:[.][0-9]+)?"
-  asks <- paste0("(?i)\\b(?:split|distributed|divided|spread|follow(?:s|ing)?|fit(?:s|ting)?|match(?:es|ing)?|expected|differ(?:s|ent)?|against|goodness|ratio|in line with|",
+  asks <- paste0("(?i)\\b(?:split|distributed|divided|spread|follow(?:s|ing)?|fit(?:s|ting)?|match(?:es|ing)?|expected|differ(?:s|ent)?|against|goodness|ratio|in line with|",  # nolint: line_length_linter.
                  "consistent with|compared? (?:with|to)|as)\\b")
   if (!grepl(asks, text, perl = TRUE)) return(NULL)
-  lead <- "(?i)^ *(?:please )?(?:(?:is|are|do|does|did|was|were|test|check|compare) )?(?:whether |if )?(?:the )?(?:distribution of |shares? of |split of |counts? of |levels of |rows of )?(?:the )?(.+?) "
+  lead <- "(?i)^ *(?:please )?(?:(?:is|are|do|does|did|was|were|test|check|compare) )?(?:whether |if )?(?:the )?(?:distribution of |shares? of |split of |counts? of |levels of |rows of )?(?:the )?(.+?) "  # nolint: line_length_linter.
   # "40 % north, 35 % south and 25 % coast", "40:35:25 for north, south and coast"
-  each <- first_match(text, sprintf("(?i)\\b(%1$s ?(?:%%|per ?cent)? (?:of |in |for )?[\\p{L}_ -]+(?:(?:,| and|, and) %1$s ?(?:%%|per ?cent)? (?:of |in |for )?[\\p{L}_ -]+)+)[?. ]*$", number))
+  each <- first_match(text, sprintf("(?i)\\b(%1$s ?(?:%%|per ?cent)? (?:of |in |for )?[\\p{L}_ -]+(?:(?:,| and|, and) %1$s ?(?:%%|per ?cent)? (?:of |in |for )?[\\p{L}_ -]+)+)[?. ]*$", number))  # nolint: line_length_linter.
   listed <- first_match(text, sprintf("(?i)\\b(%1$s ?%%?(?: ?[:/,-] ?%1$s ?%%?| and %1$s ?%%?| %1$s ?%%?){1,11})[?. ]*$", number))
   said <- if (!is.null(each)) each[2] else if (!is.null(listed)) listed[2]
   if (is.null(said)) return(NULL)
-  before <- sub("(?i)[ :]*(?:of|in|into|the|an?|ratio|ratios|shares?|proportions?|percentages?|expected|as|to|with|a split|split|from|against)*[ :]*$", "",
+  before <- sub("(?i)[ :]*(?:of|in|into|the|an?|ratio|ratios|shares?|proportions?|percentages?|expected|as|to|with|a split|split|from|against)*[ :]*$", "",  # nolint: line_length_linter.
                 sub(paste0(as_literal(said), "[?. ]*$"), "", text, perl = TRUE), perl = TRUE)
-  hit <- first_match(paste0(before, " "), paste0(lead, "?(?:split|distributed|divided|spread|follow\\w*|fit\\w*|match\\w*|expected|differ\\w*|against|in|as|consistent|compared?)?"))
+  hit <- first_match(paste0(before, " "), paste0(lead,
+      "?(?:split|distributed|divided|spread|follow\\w*|fit\\w*|match\\w*|expected|differ\\w*|against|in|as|consistent|compared?)?"))
   name <- column_mentioned(before, vocabulary)
   if (is.null(name) || !name$kind %in% c("category", "ordered", "yes_no")) return(NULL)
   values <- as.numeric(regmatches(said, gregexpr(number, said))[[1]])
   levels <- vocabulary$values[vocabulary$values$column == match(name$name, vocabulary$columns$name), , drop = FALSE]
   if (length(values) < 2 || any(values < 0) || sum(values) <= 0 || length(values) != name$distinct) return(NULL)
   if (!is.null(each)) {
-    parts <- trimws(gsub(sprintf("(?i)%s ?(?:%%|per ?cent)?|\\b(?:of|in|for|and)\\b|,", number), " ", strsplit(said, sprintf("(?<=[[:alpha:]])(?:,| and|, and) (?=%s)", number), perl = TRUE)[[1]], perl = TRUE))
-    own <- vapply(parts, function(p) { l <- unique(levels$level[levels$phrase == joined_stems(tolower(p))]); if (length(l) == 1) l else NA_character_ }, "")
+    parts <- trimws(gsub(sprintf("(?i)%s ?(?:%%|per ?cent)?|\\b(?:of|in|for|and)\\b|,", number), " ", strsplit(said,
+        sprintf("(?<=[[:alpha:]])(?:,| and|, and) (?=%s)", number), perl = TRUE)[[1]], perl = TRUE))
+    own <- vapply(parts, function(p) { l <- unique(levels$level[levels$phrase == joined_stems(tolower(p))]); if (length(l) == 1) l else NA_character_ }, "")  # nolint: line_length_linter.
     if (anyNA(own) || anyDuplicated(own) || length(own) != length(values)) return(NULL)
     values <- stats::setNames(values, own)
   }
@@ -213,9 +221,9 @@ column_mentioned <- function(text, vocabulary) {
 #' "are the arms equally frequent", "do the regions occur equally often"
 #' @noRd
 wish_equally_common <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *(?:are|is|do|does|did|were|was) (?:all )?(?:the )?(?:levels of |values of )?(?:the )?(.+?) (?:occur |appear |come up |come |happen |represented |chosen |picked )?",
+  hit <- first_match(text, paste0("(?i)^ *(?:are|is|do|does|did|were|was) (?:all )?(?:the )?(?:levels of |values of )?(?:the )?(.+?) (?:occur |appear |come up |come |happen |represented |chosen |picked )?",  # nolint: line_length_linter.
                                   "(?:equally|about equally|as) (?:frequent(?:ly)?|often|common|likely|represented|popular|many|large|sized)[?. ]*$"))
-  if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:is|are|was|were) (?:the )?(?:split|distribution|spread|shares?|counts?|numbers?) (?:of|by|across|between) (?:the )?(.+?) (?:even|equal|uniform|balanced)[?. ]*$")
+  if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:is|are|was|were) (?:the )?(?:split|distribution|spread|shares?|counts?|numbers?) (?:of|by|across|between) (?:the )?(.+?) (?:even|equal|uniform|balanced)[?. ]*$")  # nolint: line_length_linter.
   if (is.null(hit)) return(NULL)
   col <- column_said(vocabulary, hit[2])
   if (is.null(col) || !col$kind %in% c("category", "ordered", "yes_no")) return(NULL)
@@ -225,9 +233,9 @@ wish_equally_common <- function(text, vocabulary) {
 #' "heat map of correlations between the measures", "correlations among the measures": all columns that hold numbers
 #' @noRd
 wish_correlation_map <- function(text, vocabulary) {
-  all <- "(?:all )?(?:of )?(?:the |these |our |my )?(?:measures|measurements|measured columns|numeric (?:columns|variables)|numbers|variables|columns|numerical (?:columns|variables))"
+  all <- "(?:all )?(?:of )?(?:the |these |our |my )?(?:measures|measurements|measured columns|numeric (?:columns|variables)|numbers|variables|columns|numerical (?:columns|variables))"  # nolint: line_length_linter.
   plain <- sub(sprintf("(?i)\\b(correlat\\w+) (?:among|amongst|between|across|of|within) %s\\b", all), "\\1 among all measures", text, perl = TRUE)
-  plain <- sub("(?i)^ *(?:draw |show |plot |make |give )?(?:me )?(?:a |the )?heat ?maps? of (?:the |all )?(?:the )?(?=correlat\\w+ (?:among|between|across|of))", "", plain, perl = TRUE)
+  plain <- sub("(?i)^ *(?:draw |show |plot |make |give )?(?:me )?(?:a |the )?heat ?maps? of (?:the |all )?(?:the )?(?=correlat\\w+ (?:among|between|across|of))", "", plain, perl = TRUE)  # nolint: line_length_linter.
   plain <- sub("(?i)\\bwith (pairwise (?:rows|deletion|complete|available))", "pairwise complete", plain, perl = TRUE)
   if (plain != text) list(text = plain, extra = list())
 }
@@ -235,13 +243,14 @@ wish_correlation_map <- function(text, vocabulary) {
 #' "the strength and mites columns", "all strength columns": every column whose name has the word
 #' @noRd
 wish_columns_plural <- function(text, vocabulary) {
-  hit <- first_match(text, "(?i)\\b(?:(?:all|both|two|three|four|five|these|those|of|the) )*((?:[\\p{L}_]+(?:, | and |, and ))*[\\p{L}_]+) (?:columns|variables|items|measures|measurements|scores)\\b")
+  hit <- first_match(text, "(?i)\\b(?:(?:all|both|two|three|four|five|these|those|of|the) )*((?:[\\p{L}_]+(?:, | and |, and ))*[\\p{L}_]+) (?:columns|variables|items|measures|measurements|scores)\\b")  # nolint: line_length_linter.
   if (is.null(hit)) return(NULL)
   words <- strsplit(hit[2], "(?i), and |, | and ", perl = TRUE)[[1]]
   stems <- lapply(strsplit(tolower(vocabulary$columns$name), "[_. ]+"), function(w) stems_of(paste(w, collapse = " "))[[1]])
   found <- lapply(words, function(w) {
     own <- stems_of(tolower(w))[[1]]
-    vocabulary$columns$name[vapply(stems, function(s) length(own) == 1 && own %in% s, NA) & vocabulary$columns$kind %in% c("number", "count", "ordered")]
+    vocabulary$columns$name[vapply(stems, function(s) length(own) == 1 && own %in% s, NA) & vocabulary$columns$kind %in% c("number", "count",
+        "ordered")]
   })
   # (a word that names one column only, or that means something else, is no such word)
   if (any(lengths(found) < 2)) return(NULL)
@@ -252,10 +261,12 @@ wish_columns_plural <- function(text, vocabulary) {
 #' @noRd
 with_test_wish <- function(r, wish) {
   trim <- wish$trim
-  if (!is.null(trim) && trim != 20L && isTRUE(r$statistic %in% c("trimmed_mean", "winsorised_mean"))) r$statistic <- sprintf("%s_%d", r$statistic, trim)
+  if (!is.null(trim) && trim != 20L && isTRUE(r$statistic %in% c("trimmed_mean", "winsorised_mean"))) r$statistic <- sprintf("%s_%d", r$statistic,
+      trim)
   if (!is.null(trim) && identical(r$method_asked, "trimmed_t")) r$extra$trim <- trim
   if (isTRUE(wish$median_asked) && is.null(r$extra$null_value)) r$extra["median_asked"] <- list(NULL)
   shares <- wish$expected_shares
-  if (!is.null(shares) && is.null(names(shares))) r$assumed <- c(r$assumed, paste("The expected shares stand in the order of the levels as the data has them."))
+  if (!is.null(shares) && is.null(names(shares))) r$assumed <- c(r$assumed,
+      paste("The expected shares stand in the order of the levels as the data has them."))
   r
 }

@@ -28,7 +28,7 @@ derivations <- function() {
     percent_fall = rule(2, numeric, function(x, step) -percent_between(x[[1]], x[[2]]),
                         function(step) sprintf("fall from %s to %s, as a percentage of the first", step$from[1], step$from[2])),
     net_promoter = rule(1, numeric, function(x, step) { v <- as.numeric(x[[1]]); 100 * (v >= 9) - 100 * (v <= 6) },
-                        function(step) sprintf("100 where %1$s is 9 or 10, -100 where it is 0 to 6, else 0, so that its mean is the net promoter score",
+                        function(step) sprintf("100 where %1$s is 9 or 10, -100 where it is 0 to 6, else 0, so that its mean is the net promoter score",  # nolint: line_length_linter.
                                                step$from)),
     product = rule(2, numeric, function(x, step) x[[1]] * x[[2]],
                    function(step) sprintf("%s times %s", step$from[1], step$from[2])),

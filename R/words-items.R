@@ -261,7 +261,8 @@ unit_words <- function() {
 #' @noRd
 powers_said <- function(text) {
   if (!grepl("[0-9] ?(?:k?m|ft|sq|square|cubic)", text, ignore.case = TRUE)) return(text)
-  forms <- c(sqm = "(?:m2|m\\^2|m\u00b2|sq\\.? ?m(?:et(?:er|re)s?)?|square met(?:er|re)s?)", sqft = "(?:ft2|ft\\^2|ft\u00b2|sq\\.? ?f(?:ee|oo)?t|square f(?:ee|oo)t)",
+  forms <- c(sqm = "(?:m2|m\\^2|m\u00b2|sq\\.? ?m(?:et(?:er|re)s?)?|square met(?:er|re)s?)",
+      sqft = "(?:ft2|ft\\^2|ft\u00b2|sq\\.? ?f(?:ee|oo)?t|square f(?:ee|oo)t)",
              sqkm = "(?:km2|km\\^2|km\u00b2|sq\\.? ?km|square kilomet(?:er|re)s?)", cubicm = "(?:m3|m\\^3|m\u00b3|cubic met(?:er|re)s?)")
   for (word in names(forms)) text <- gsub(sprintf("(?i)(?<=[0-9]) ?%s(?![\\p{L}0-9])", forms[[word]]), paste0(" ", word), text, perl = TRUE)
   text
