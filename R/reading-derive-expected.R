@@ -3,7 +3,7 @@
 #' The turns about expected values and bands, as of `everyday_turns()`
 #' @noRd
 turns_of_expected <- function() {
-  list(turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of)\\b|^ *(if|when)\\b.*\\b(would|will)\\b", expected_if),
+  list(turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of|after)\\b|^ *(if|when)\\b.*\\b(would|will)\\b", expected_if),
     turn("\\b(divide|split|cut|group|bin|break)\\b", cut_in_groups),
        turn("\\b(under|below|over|above|less than|more than|at least) [0-9.]+.*\\b(vs|versus|against|and|or)\\b", bound_and_over),
        turn("\\b(higher|lower|more|less|better|worse|[a-z]{2,}er)\\b.* (above|below|over|under|more than|less than|at least|older than|younger than)[- ]", sides_of_condition),  # nolint: line_length_linter.
@@ -23,7 +23,7 @@ expected_if <- function(out) {
     given <- gsub("(?i)\\b(?:were|was|is|are|equals?|had been)\\b(?= (?:a |an )?[0-9])", "of", condition, perl = TRUE)
     reworded(out, sprintf("expected %s %s %s", measure, lead, given))
   }
-  forms <- c("(?i)^ *what (?:would|will) (?:be )?(?:the )?(?:average |mean |expected |predicted )?(.+?) be,? (?:if|when|for|at|with|in) (?:the |a |an )?(.+)$",  # nolint: line_length_linter.
+  forms <- c("(?i)^ *what (?:would|will) (?:be )?(?:the )?(?:average |mean |expected |predicted )?(.+?) be,? (?:if|when|for|at|with|in|after) (?:the |a |an )?(.+)$",  # nolint: line_length_linter.
              "(?i)^ *what (?:would|will) be (?:the )?(?:average |mean |expected |predicted )?(.+?),? (?:if|when) (?:the |a |an )?(.+)$",
              "(?i)^ *(?:if|when) (?:the |a |an )?(.+?),? what (?:would|will) (?:be )?(?:the )?(?:average |mean |expected |predicted )?(.+?)(?: be)?$")
   for (i in seq_along(forms)) {

@@ -195,6 +195,9 @@ gain_of_measure <- function(state, reading) {
   # "which hive gained the most weight"
   if (reading$task %in% c("rank", "compare", "describe") && says(state,
     "\\b(gained|lost|grew|put on|gaining|losing|growing|gains|loses|grows) (the )?(most|least|more|less|fastest|slowest)\\b")) return(TRUE)
+  # "which agent has the highest mean improvement in satisfaction"
+  if (reading$task == "rank" && says(state,
+    "\\b(highest|lowest|biggest|largest|smallest|most|least) (mean )?(improvement|gain|increase|decrease|reduction|decline|change)s? (in|of)\\b")) return(TRUE)  # nolint: line_length_linter.
   # ("did weight change", "does pay increase with age" are verbs; "does temperature drive weight change" is not)
   related <- says(state, paste0("\\b(affects?|drives?|predicts?|influences?|relat\\w+|associat\\w+|correlat\\w+|explains?|depends?|goes? with|linked|",  # nolint: line_length_linter.
     "differs?|vary|varies|matters?)\\b"))

@@ -2,7 +2,8 @@
 # Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
 
 test_turns <- function() list(wish_mean_against, wish_effect_size, wish_apart, wish_between_share, wish_bound_in, wish_promoters, wish_extreme_each,
-    wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural)
+    wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural,
+      wish_rows_each, wish_most_rows, wish_odds_against)
 
 #' "is the mean yield in the north above 20 kg": the group goes to the end, a unit that is the measure's own is not said twice
 #' @noRd

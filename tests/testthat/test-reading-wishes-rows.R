@@ -1,0 +1,49 @@
+support <- with_seed(77, {
+  d <- data.frame(ticket = 10000 + 1:240, agent = sprintf("AG%02d", sample(14, 240, TRUE)), team = sample(c("Alpha", "Bravo", "Charlie"), 240, TRUE),
+                  opened = sprintf("2025-%02d-%02d", sample(4, 240, TRUE), sample(28, 240, TRUE)), channel = sample(c("phone", "chat", "email"), 240, TRUE),
+                  wait_minutes = round(rexp(240, 1 / 6), 1), handle_minutes = round(rlnorm(240, 2.1, 0.4), 1), resolved = sample(c("yes", "no"), 240, TRUE))
+  d$satisfaction <- pmin(5, pmax(1, round(3.6 - 0.05 * d$wait_minutes + rnorm(240, 0, 0.8))))
+  d
+})
+
+test_that("rows are counted for who handled them, and for conditions of their own", {
+  s <- open_study(support)
+  a <- ask(s, "how many tickets did each team handle?")
+  counts <- table(support$team)
+  d <- table_of(a, "counts")
+  expect_equal(sort(d$n), sort(as.vector(counts)))
+  expect_retraces(a)
+  expect_equal(method_of(ask(s, "how many tickets does each agent handle per month?")), "time_table")
+  low <- support$satisfaction %in% 1:2
+  for (q in c("which channel has the most dissatisfied customers (satisfaction 1 or 2)?", "which channel has the most tickets with satisfaction 1 or 2")) {
+    b <- ask(s, q)
+    expect_equal(sort(table_of(b, "counts")$n), sort(as.vector(table(support$channel[low]))), info = q)
+  }
+  shares <- tapply(low, support$channel, mean)
+  e <- ask(s, "which channel has the highest share of tickets with satisfaction 1 or 2")
+  expect_match(e$sentences$headline, sprintf("%.1f %% in %s", 100 * max(shares), names(which.max(shares))), fixed = TRUE)
+})
+
+test_that("a unit that two columns share is that of the column the words name", {
+  s <- open_study(support)
+  for (q in c("what percentage of tickets waited more than 10 minutes?", "share of tickets with a wait above 10 minutes",
+              "what share of tickets waited longer than 10 minutes?")) {
+    expect_equal(value_of(ask(s, q), "estimate"), mean(support$wait_minutes > 10), info = q)
+  }
+  # no word names either column: asked back
+  expect_equal(status_of(ask(s, "how many tickets took more than 10 minutes?")), "needs_choice")
+  fit <- lm(satisfaction ~ wait_minutes, support)
+  for (q in c("what would satisfaction be after a 15 minute wait?", "what would satisfaction be with a wait of 15 minutes?")) {
+    expect_equal(value_of(ask(s, q), "estimate"), predict(fit, data.frame(wait_minutes = 15))[[1]], tolerance = 1e-10, info = q)
+  }
+})
+
+test_that("odds of one side to another start from the side named first; an improvement that is not held is no ranking of means", {
+  s <- open_study(support)
+  two <- table(support$team, support$resolved)[c("Alpha", "Bravo"), ]
+  a <- ask(s, "odds of being resolved for Alpha compared to Bravo")
+  expect_equal(value_of(a, "estimate"), two["Alpha", "yes"] * two["Bravo", "no"] / (two["Alpha", "no"] * two["Bravo", "yes"]), tolerance = 1e-10)
+  for (q in c("which team has improved most in satisfaction since January?", "which agent improved the most in satisfaction?")) {
+    expect_equal(status_of(ask(s, q)), "cannot_answer", info = q)
+  }
+})
