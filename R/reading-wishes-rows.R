@@ -47,6 +47,82 @@ longer_than_said <- function(text, vocabulary) {
   sub(hit[1], sprintf("%s %s than ", hit[2], if (tolower(hit[3]) == "longer") "more" else "less"), text, fixed = TRUE)
 }
 
+#' "in the first week of February", "the last 10 days of March", "the second half of May 2024": days of that month
+#' @noRd
+part_of_month <- function(text, vocabulary) {
+  columns <- vocabulary$columns
+  dated <- which(columns$kind %in% c("date", "datetime"))
+  month <- sprintf("((?:%s)[a-z]*)(?: ((?:19|20)[0-9]{2}))?\\b", month_starts())
+  hit <- first_match(text, paste0("(?i)(?:\\b(?:in|during|over|for|of|within) )?(?:the )?\\b(first|second|third|fourth|last) ",
+                                  "(week|half|fortnight|([0-9]{1,2}) days) of ", month))
+  if (is.null(hit) || !length(dated)) return(text)
+  from <- match(substr(tolower(hit[5]), 1, 3), tolower(month.abb))
+  years <- unique(columns$years[dated])
+  year <- if (!is.na(hit[6])) hit[6] else if (length(years) == 1 && grepl("^[0-9]{4}$", years)) years else "2001"
+  first <- as.Date(sprintf("%s-%02d-01", year, from))
+  length <- as.integer(format(seq(first, by = "month", length.out = 2)[2] - 1, "%d"))
+  days <- days_of_part(tolower(hit[2]), tolower(hit[3]), length)
+  if (is.null(days)) return(text)
+  said <- paste(c(month.name[from], if (!is.na(hit[6])) hit[6]), collapse = " ")
+  sub(trimws(hit[1]), sprintf("from %d %s to %d %s", days[1], said, days[2], said), text, fixed = TRUE)
+}
+
+#' First and last day of the month of "first week", "last 10 days"
+#' @noRd
+days_of_part <- function(place, part, length) {
+  k <- match(place, c("first", "second", "third", "fourth", "last"))
+  if (part == "half") return(switch(place, first = c(1, 15), second = , last = c(16, length)))
+  size <- if (part == "week") 7 else if (part == "fortnight") 14 else as.integer(sub(" .*", "", part))
+  if (size < 1 || size > length) return(NULL)
+  if (place == "last") return(c(length - size + 1, length))
+  if (k * size <= length) c((k - 1) * size + 1, k * size)
+}
+
+#' "the ratio of resolved to unresolved tickets": both sides of one column are counted
+#' @noRd
+wish_two_sides <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(),
+      "ratio of (?:the )?([\\p{L}]+)(?: [\\p{L}]+)? to (?:the )?(?:un|in|im|non[- ]?|not )([\\p{L}]+)(?: [\\p{L}]+)?[?. ]*$"))
+  if (is.null(hit) || tolower(hit[2]) != tolower(hit[3])) return(NULL)
+  col <- column_said(vocabulary, hit[2])
+  if (is.null(col) || !col$kind %in% c("yes_no", "category")) return(NULL)
+  list(text = sprintf("how many rows by %s", col$name), extra = list())
+}
+
+#' "total wait per team as a percentage": each group's part of the whole
+#' @noRd
+wish_part_of_total <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(),
+      "total (.+?) (?:per|by|for each|of each|for every) (.+?),? (?:as|in) (?:an? )?(?:percent(?:age)?s?|per cent|shares?|%|proportions?)",
+                                  "(?: of (?:the )?(?:total|whole|overall))?[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  y <- column_said(vocabulary, hit[2]); g <- column_said(vocabulary, hit[3])
+  if (is.null(y) || is.null(g) || !y$kind %in% c("number", "count")) return(NULL)
+  list(text = sprintf("share of the total %s by %s", y$name, g$name), extra = list())
+}
+
+#' "how likely is a ticket to be resolved if wait is 5 and channel is phone": what a model expects there
+#' @noRd
+wish_how_likely <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *how (?:likely|probable) (?:is|are|would|was) (?:it|an?|the)?[\\p{L} ]*? ?(?:to|be to) (?:be |get |have )?(?:the )?([\\p{L}_]+) ",  # nolint: line_length_linter.
+                                  "(?:if|when|where|given|at|with) (?:the |an? )?(.+?)[?. ]*$"))
+  if (is.null(hit) || !grepl("(?i)\\b(is|of|=|are) [0-9]|^[\\p{L}_]+ [0-9]", hit[3], perl = TRUE)) return(NULL)
+  y <- column_said(vocabulary, hit[2])
+  if (is.null(y) || y$kind != "yes_no") return(NULL)
+  at <- gsub("(?i)\\b(?:is|are|=) (?=[0-9])", "of ", hit[3], perl = TRUE)
+  list(text = sprintf("expected %s at %s", y$name, at), extra = list())
+}
+
+#' "percentage change in tickets from January to April": the number of rows in each month, and how it moved
+#' @noRd
+wish_rows_moved <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(),
+      "(?:(?:percent(?:age)?|%|per cent|relative) )?(?:change|growth|increase|decrease|rise|fall|drop|decline) ",
+                                  "in (?:the )?(?:number of )?([\\p{L}]+) (?:from|between) (", month_starts(), ")([a-z]*.*? (?:to|and) .+?)[?. ]*$"))
+  if (is.null(hit) || !names_rows(vocabulary, hit[2]) || !any(vocabulary$columns$kind %in% c("date", "datetime"))) return(NULL)
+  list(text = sprintf("number of rows per month from %s%s", hit[3], sub(" and ", " to ", hit[4])), extra = list())
+}
+
 #' Is a noun a word for the rows, and no measured column's?
 #' @noRd
 names_rows <- function(vocabulary, noun) {

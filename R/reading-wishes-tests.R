@@ -3,7 +3,7 @@
 
 test_turns <- function() list(wish_mean_against, wish_effect_size, wish_apart, wish_between_share, wish_bound_in, wish_promoters, wish_extreme_each,
     wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural,
-      wish_rows_each, wish_most_rows, wish_odds_against)
+      wish_rows_each, wish_most_rows, wish_odds_against, wish_two_sides, wish_part_of_total, wish_how_likely, wish_rows_moved)
 
 #' "is the mean yield in the north above 20 kg": the group goes to the end, a unit that is the measure's own is not said twice
 #' @noRd

@@ -47,3 +47,26 @@ test_that("odds of one side to another start from the side named first; an impro
     expect_equal(status_of(ask(s, q)), "cannot_answer", info = q)
   }
 })
+
+test_that("parts of a month are days of it, also of March and February", {
+  s <- open_study(support)
+  day <- as.integer(substr(support$opened, 9, 10)); month <- as.integer(substr(support$opened, 6, 7))
+  parts <- list("average wait in the first week of february" = month == 2 & day <= 7, "average wait in the last week of february 2025" = month == 2 & day >= 22,
+                "average wait in the last 10 days of march" = month == 3 & day >= 22, "first half of march: average wait" = month == 3 & day <= 15,
+                "average wait from 1 March to 15 March" = month == 3 & day <= 15)
+  for (q in names(parts)) expect_equal(value_of(ask(s, q), "estimate"), mean(support$wait_minutes[parts[[q]]]), info = q)
+})
+
+test_that("both sides of a yes are counted, parts of a total told, chances expected at stated values, rows set beside each other by month", {
+  s <- open_study(support)
+  expect_equal(sort(table_of(ask(s, "what is the ratio of resolved to unresolved tickets?"), "counts")$n), sort(as.vector(table(support$resolved))))
+  total <- tapply(support$wait_minutes, support$team, sum)
+  expect_match(ask(s, "what is the total wait time per team as a percentage")$sentences$headline, sprintf("%.1f %%", 100 * max(total) / sum(total)), fixed = TRUE)
+  a <- ask(s, "how likely is a ticket to be resolved if wait is 5 minutes and channel is phone")
+  fit <- glm(resolved == "yes" ~ wait_minutes + channel, binomial, support)
+  expect_equal(value_of(a, "estimate"), predict(fit, data.frame(wait_minutes = 5, channel = "phone"), type = "response")[[1]], tolerance = 1e-7)
+  expect_retraces(a)
+  b <- ask(s, "percentage change in tickets from january to april")
+  expect_equal(method_of(b), "time_table")
+  expect_equal(value_of(b, "n"), 240)
+})
