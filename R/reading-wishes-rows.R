@@ -37,6 +37,13 @@ wish_odds_against <- function(text, vocabulary) {
   list(text = sprintf("odds ratio of %s for %s versus %s", hit[2], hit[3], hit[4]), extra = list())
 }
 
+#' Words that follow a number as its unit, as stems
+#' @noRd
+unit_stems <- function() {
+  stem_words(c(names(unit_tails()), "seconds", "minutes", "hours", "points", "marks", "miles", "euros", "dollars", "pounds", "grams", "litres",
+               "liters", "metres", "meters", "degrees", "kilometres", "kilograms"))
+}
+
 #' "waited longer than 10", of a column wait: more than that many of it
 #' @noRd
 longer_than_said <- function(text, vocabulary) {
@@ -44,6 +51,8 @@ longer_than_said <- function(text, vocabulary) {
   if (is.null(hit)) return(text)
   col <- column_said(vocabulary, hit[2])
   if (is.null(col) || !col$kind %in% c("number", "count")) return(text)
+  # (a word of its very name: "stayed longer than a week" is of the column of durations)
+  if (!stem_words(tolower(hit[2])) %in% stems_of(paste(name_words(col$name), collapse = " "))[[1]]) return(text)
   sub(hit[1], sprintf("%s %s than ", hit[2], if (tolower(hit[3]) == "longer") "more" else "less"), text, fixed = TRUE)
 }
 
@@ -145,6 +154,7 @@ shared_unit_said <- function(text, vocabulary) {
   said <- stems_of(text)[[1]]
   for (i in seq_len(nrow(hits))) {
     unit <- stem_words(tolower(hits[i, 3]))
+    if (!unit %in% unit_stems()) next
     own <- Filter(function(p) length(p) > 1 && last_of(p) == unit, parts)
     # (asked about by one of them only, and no column is called after the unit)
     if (length(own) < 2 || any(vapply(parts, identical, NA, unit)) || sum(vapply(own, function(p) any(utils::head(p, -1) %in% said), NA)) != 1) next
