@@ -32,20 +32,31 @@ figure_slopes <- function(ctx, res) {
   d <- data.frame(x = as.double(res$columns[[of]]), y = res$fit$fitted + res$fit$residuals, group = res$columns[[by]])
   xcol <- ctx$columns[[of]]; ycol <- outcome_column_of(ctx); gcol <- ctx$columns[[by]]
   title <- sprintf("%s against %s by %s", capital(say_column(ycol)), say_column(xcol), say_column(gcol))
-  others <- setdiff(names(res$columns), pair)
   new_figure("slopes", title, "scatter", subtitle = sprintf("Lines: the model for each level with its %s band%s.", say_level(ctx$conf_level),
-      if (length(others)) ", the other columns at their mean" else ""), alt = sprintf("%s: points and a line for each level.", title),
+      rest_at_mean(res, pair)), alt = sprintf("%s: points and a line for each level.", title),
     draw = function() draw_slopes(d, band, xcol, ycol, gcol),
     script = c(sprintf("plot_data <- data.frame(x = x%d, y = y, group = x%d)", match(of, names(res$columns)), match(by, names(res$columns))),
                sprintf(paste0("plot <- ggplot(plot_data, aes(x, y, colour = group)) + geom_point() + geom_smooth(method = \"lm\", formula = y ~ x) + ",  # nolint: line_length_linter.
                               "labs(title = %s) + theme_minimal()"), as_r_string(title))))
 }
 
+#' What is told of the columns beside the interacting pair
+#' @noRd
+rest_at_mean <- function(res, pair) if (length(setdiff(names(res$columns), pair))) ", the other columns at their mean" else ""
+
+#' Fitted means and their limits at rows of the design
+#' @section Shape: data frame fit, low, high.
+#' @noRd
+fitted_limits <- function(fit, rows, conf_level) {
+  mean <- drop(rows %*% fit$coefficients)
+  half <- stats::qt(1 - (1 - conf_level) / 2, fit$df) * sqrt(pmax(0, rowSums((rows %*% fit$covariance) * rows)))
+  data.frame(fit = mean, low = mean - half, high = mean + half)
+}
+
 #' Fitted line and band of each level over the values that its rows have
 #' @noRd
 slope_bands <- function(res, of, by, conf_level) {
   first <- which(res$source == of); second <- which(res$source == by); both <- grep(" x ", res$source, fixed = TRUE)
-  quantile <- stats::qt(1 - (1 - conf_level) / 2, res$fit$df)
   one <- function(level) {
     v <- as.double(res$columns[[of]])[res$columns[[by]] == level]
     at <- seq(min(v), max(v), length.out = 60)
@@ -54,9 +65,7 @@ slope_bands <- function(res, of, by, conf_level) {
     rows[, first] <- at
     rows[, second] <- rep(on, each = length(at))
     rows[, both] <- outer(at, on)
-    fit <- drop(rows %*% res$fit$coefficients)
-    half <- quantile * sqrt(pmax(0, rowSums((rows %*% res$fit$covariance) * rows)))
-    data.frame(x = at, fit = fit, low = fit - half, high = fit + half, group = factor(level, levels(res$columns[[by]])))
+    cbind(data.frame(x = at, group = factor(level, levels(res$columns[[by]]))), fitted_limits(res$fit, rows, conf_level))
   }
   do.call(rbind, lapply(levels(res$columns[[by]]), one))
 }
@@ -89,14 +98,12 @@ figure_cells <- function(ctx, res) {
     row[first] <- a; row[second] <- b; row[both] <- as.vector(outer(a, b))
     row
   }, numeric(ncol(res$x))))
-  fit <- drop(rows %*% res$fit$coefficients)
-  half <- stats::qt(1 - (1 - ctx$conf_level) / 2, res$fit$df) * sqrt(pmax(0, rowSums((rows %*% res$fit$covariance) * rows)))
-  means <- data.frame(cells, mean = fit, low = fit - half, high = fit + half)
+  limits <- fitted_limits(res$fit, rows, ctx$conf_level)
+  means <- data.frame(cells, mean = limits$fit, low = limits$low, high = limits$high)
   y <- outcome_column_of(ctx); columns <- ctx$columns[pair]
   title <- sprintf("%s by %s and %s", capital(say_column(y)), say_column(columns[[1]]), say_column(columns[[2]]))
-  others <- setdiff(names(res$columns), pair)
   new_figure("interaction", title, "line", subtitle = sprintf("The model's means with %s intervals%s.", say_level(ctx$conf_level),
-      if (length(others)) ", the other columns at their mean" else ""), alt = sprintf("%s: a line of means for each level.", title),
+      rest_at_mean(res, pair)), alt = sprintf("%s: a line of means for each level.", title),
     draw = function() draw_two_groupings(means, columns[[1]], columns[[2]], y, joined = TRUE),
     script = c(sprintf("plot_data <- aggregate(list(mean = y), list(a = x%d, b = x%d), mean)", match(pair[1], names(res$columns)),
                        match(pair[2], names(res$columns))),

@@ -11,9 +11,10 @@ shape_words <- function() {
 
 look_shape_steps <- function() list(look_text_size, look_size, look_turned, look_points, look_smooth, look_names, look_palette)
 
-figure_said <- function(text) grepl("\\b(figure|plot|chart|graph|picture|draw|bars?|boxe?s?|violins?|histogram|scatter|curve|map|points|dots)\\b",
-    text,
-                                    ignore.case = TRUE, perl = TRUE)
+figure_said <- function(text) {
+  grepl("\\b(figure|plot|chart|graph|picture|draw|bars?|boxe?s?|violins?|histogram|scatter|curve|map|points|dots)\\b", text, ignore.case = TRUE,
+        perl = TRUE)
+}
 
 #' Does a wish stand in a question about a figure, or by itself as a follow-up?
 #' @noRd
@@ -88,9 +89,10 @@ look_names <- function(out, vocabulary) {
   out
 }
 
-colour_words <- function() c("red", "blue", "green", "orange", "purple", "yellow", "black", "pink", "brown", "turquoise", "navy", "gold", "magenta",
-    "cyan",
-                             "salmon", "maroon", "tomato", "steelblue", "firebrick", "#[0-9a-f]{6}")
+colour_words <- function() {
+  c("red", "blue", "green", "orange", "purple", "yellow", "black", "pink", "brown", "turquoise", "navy", "gold", "magenta", "cyan", "salmon",
+    "maroon", "tomato", "steelblue", "firebrick", "#[0-9a-f]{6}")
+}
 
 #' "in blue and orange", "use dark green": colours by name, unless the data has such a value or column
 #' @noRd

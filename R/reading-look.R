@@ -18,8 +18,8 @@ take_look <- function(text, vocabulary) {
                  "(figure|plot|chart|graph) (for|per)|order|sort|arrang|first|mark|highlight|pick out|point out|set ",
                      "off|\\b(add|show|draw|with) (the|a) (overall )?(mean|median)|", shape_words())
   if (!grepl(wish, text, ignore.case = TRUE, perl = TRUE)) return(out)
-  for (step in c(look_words, look_scales, look_lines, look_legend, look_shape_steps(), look_columns, look_order, look_mark)) out <- step(out,
-      vocabulary)
+  steps <- c(look_words, look_scales, look_lines, look_legend, look_shape_steps(), look_columns, look_order, look_mark)
+  for (step in steps) out <- step(out, vocabulary)
   if (length(out$look)) out$text <- stringi::stri_trim_both(stringi::stri_replace_all_regex(out$text,
     "\\s+|(?<=^)\\s*(and|with|,)\\s+|\\s+(and|with|,)\\s*$", " "))
   out
@@ -136,8 +136,7 @@ named_column <- function(text, vocabulary) {
 key_of_rows <- function(vocabulary, word) {
   columns <- vocabulary$columns
   stem <- stems_of(tolower(gsub("[.,;?!]+$", "", word)))[[1]]
-  own <- which(columns$kind == "id" & !columns$unique & vapply(columns$name,
-      function(n) all(stem %in% stems_of(paste(name_words(n), collapse = " "))[[1]]), NA))
+  own <- which(columns$kind == "id" & !columns$unique & vapply(columns$name, function(n) all(stem %in% name_stems(n)), NA))
   if (length(stem) == 1 && length(own) == 1) columns[own, ]
 }
 

@@ -98,7 +98,7 @@ names_the_rows <- function(state, m) {
   # a key with a value of its own in every row divides nothing, whatever stands before it
   unique_key <- kind == "id" && state$vocabulary$columns$unique[m$column]
   if (m$marker %in% c("by", "between") && !unique_key) return(FALSE)
-  if (kind == "id" && !unique_key && (depended_on(state, m$at) || acted_from(state, m))) return(FALSE)
+  if (asked_about_code(state, m)) return(FALSE)
   # "the five schools with the highest mean ..." ranks the units
   if (kind == "id" && any(vapply(state$items, has_lex, NA, "task", "rank")) &&
       (length(asked_statistics(state)) || !unique_key)) return(FALSE)
@@ -137,7 +137,7 @@ only_names_rows <- function(state, m) {
   one <- item_norm(state, m$at - 1) %in% c("a", "an", "the", "")
   # "the mean score of natural Kenyan lots"
   if (plural && item_type_at(state, m$at - 1) == "value" && !can_measure(state, m$column) && after_adjectives(state, m$at)) return(TRUE)
-  if (kind == "id" && !state$vocabulary$columns$unique[m$column] && (depended_on(state, m$at) || acted_from(state, m))) return(FALSE)
+  if (asked_about_code(state, m)) return(FALSE)
   if (kind == "id") return((plural || one) && !any(vapply(state$items, has_lex, NA, "task", c("rank", "look_up"))))
   if (is_numeric_kind(kind) && only_whose(state, m$at, m$column)) return(TRUE)
   if (m$at == 1 || m$score >= 0.9) return(FALSE)
@@ -146,6 +146,12 @@ only_names_rows <- function(state, m) {
   entity && plural && kind %in% c("yes_no", "category") && !isTRUE(item$cols$covers[1] > 1) &&
     !tolower(item$text) %in% tolower(c(column_of(state, m$column), paste0(column_of(state, m$column), "s"))) &&
     !state$vocabulary$size[m$column] <= 1 && length(state$items) > 2 && others_measured(state, m)
+}
+
+#' A code that comes back, as of sites or schools, and that is said to matter: no word for the rows
+#' @noRd
+asked_about_code <- function(state, m) {
+  kind_at(state, m$column) == "id" && !state$vocabulary$columns$unique[m$column] && (depended_on(state, m$at) || acted_from(state, m))
 }
 
 #' "does healing depend on the clinic", "is the score related to the school": what something depends on is asked about

@@ -19,10 +19,14 @@ column_said <- function(vocabulary, said) {
   }
   # by a part of its name or a word of its meaning
   if (!length(at) && nzchar(bare) && stringi::stri_count_words(bare) <= 5) {
-    at <- vapply(find_mentions(parse_question(bare, vocabulary)), `[[`, 1L, "column")
+    at <- columns_mentioned(bare, vocabulary)
   }
   if (length(unique(at)) == 1) vocabulary$columns[at[1], ]
 }
+
+#' The columns that a text mentions, as places in the vocabulary
+#' @noRd
+columns_mentioned <- function(text, vocabulary) vapply(find_mentions(parse_question(text, vocabulary)), `[[`, 1L, "column")
 
 model_text <- function(outcome, predictors, lead = "model") sprintf("%s of %s on %s", lead, trimws(outcome), trimws(predictors))
 
@@ -234,7 +238,7 @@ wish_level_effect <- function(text, vocabulary) {
   x <- column_said(vocabulary, hit[2])
   if (is.null(x)) {
     # (a level of one column only)
-    own <- vocabulary$values$column[vocabulary$values$phrase == joined_stems(tolower(hit[2]))]
+    own <- columns_of_level(vocabulary, hit[2])
     if (length(unique(own)) != 1) return(NULL)
     x <- vocabulary$columns[own[1], ]
   }

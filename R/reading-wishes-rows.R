@@ -7,7 +7,7 @@ wish_rows_each <- function(text, vocabulary) {
       "(?:handle|serve|take|deal with|see|process|close|make|receive|treat|answer|manage|get|have)(?: (per|each|every) (day|week|month|quarter|year))?[?. ]*$"))  # nolint: line_length_linter.
   if (is.null(hit) || !names_rows(vocabulary, hit[2])) return(NULL)
   g <- column_said(vocabulary, hit[3])
-  if (is.null(g) || !g$kind %in% c("category", "yes_no", "ordered", "id")) return(NULL)
+  if (!divides_rows(g)) return(NULL)
   list(text = trimws(sprintf("number of rows by %s %s", g$name, if (is.na(hit[5])) "" else paste("per", hit[5]))), extra = list())
 }
 
@@ -20,7 +20,7 @@ wish_most_rows <- function(text, vocabulary) {
   condition <- if (is.na(hit[5])) hit[6] else hit[5]
   g <- column_said(vocabulary, hit[2])
   # (the condition has a bound or a value of its own)
-  if (is.null(g) || !g$kind %in% c("category", "yes_no", "ordered", "id") || !grepl("[0-9]", condition)) return(NULL)
+  if (!divides_rows(g) || !grepl("[0-9]", condition)) return(NULL)
   what <- if (grepl("share|proportion|percentage", hit[3], ignore.case = TRUE)) "share of rows with" else "number of rows where"
   list(text = sprintf("%s %s by %s", what, condition, g$name), extra = list())
 }
@@ -31,9 +31,7 @@ wish_odds_against <- function(text, vocabulary) {
   hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "odds of (?:being |getting |having )?(?:the )?(.+?) (?:for|in|among) (?:the )?(.+?) ",
                                   "(?:compared (?:with|to)|relative to|versus|vs\\.?|against) (?:the )?(.+?)[?. ]*$"))
   if (is.null(hit)) return(NULL)
-  sides <- joined_stems(tolower(hit[3:4]))
-  own <- lapply(sides, function(p) vocabulary$values$column[vocabulary$values$phrase == p])
-  if (!length(intersect(own[[1]], own[[2]]))) return(NULL)
+  if (!length(intersect(columns_of_level(vocabulary, hit[3]), columns_of_level(vocabulary, hit[4])))) return(NULL)
   list(text = sprintf("odds ratio of %s for %s versus %s", hit[2], hit[3], hit[4]), extra = list())
 }
 
@@ -52,13 +50,14 @@ longer_than_said <- function(text, vocabulary) {
   col <- column_said(vocabulary, hit[2])
   if (is.null(col) || !col$kind %in% c("number", "count")) return(text)
   # (a word of its very name: "stayed longer than a week" is of the column of durations)
-  if (!stem_words(tolower(hit[2])) %in% stems_of(paste(name_words(col$name), collapse = " "))[[1]]) return(text)
+  if (!stem_words(tolower(hit[2])) %in% name_stems(col$name)) return(text)
   sub(hit[1], sprintf("%s %s than ", hit[2], if (tolower(hit[3]) == "longer") "more" else "less"), text, fixed = TRUE)
 }
 
 #' "in the first week of February", "the last 10 days of March", "the second half of May 2024": days of that month
 #' @noRd
 part_of_month <- function(text, vocabulary) {
+  if (!grepl("\\b(weeks?|half|fortnight|days) of\\b", text, ignore.case = TRUE)) return(text)
   columns <- vocabulary$columns
   dated <- which(columns$kind %in% c("date", "datetime"))
   month <- sprintf("((?:%s)[a-z]*)(?: ((?:19|20)[0-9]{2}))?\\b", month_starts())
@@ -132,6 +131,15 @@ wish_rows_moved <- function(text, vocabulary) {
   list(text = sprintf("number of rows per month from %s%s", hit[3], sub(" and ", " to ", hit[4])), extra = list())
 }
 
+#' Do the values of a column that may have been found divide the rows?
+#' @param column Row of the vocabulary's columns, or NULL.
+#' @noRd
+divides_rows <- function(column) !is.null(column) && (is_level_kind(column$kind) || column$kind == "id")
+
+#' The columns that have a level of this name
+#' @noRd
+columns_of_level <- function(vocabulary, said) vocabulary$values$column[vocabulary$values$phrase == joined_stems(tolower(said))]
+
 #' Is a noun a word for the rows, and no measured column's?
 #' @noRd
 names_rows <- function(vocabulary, noun) {
@@ -139,7 +147,7 @@ names_rows <- function(vocabulary, noun) {
   if (noun %in% c("rows", "records", "cases", "entries")) return(TRUE)
   stem <- joined_stems(noun)
   columns <- vocabulary$columns
-  keys <- columns$kind == "id" & columns$unique & vapply(columns$name, function(n) stem %in% stems_of(paste(name_words(n), collapse = " "))[[1]], NA)
+  keys <- columns$kind == "id" & columns$unique & vapply(columns$name, function(n) stem %in% name_stems(n), NA)
   stem %in% vocabulary$entities || any(keys)
 }
 
@@ -148,13 +156,13 @@ names_rows <- function(vocabulary, noun) {
 shared_unit_said <- function(text, vocabulary) {
   hits <- stringi::stri_match_all_regex(text, "(?i)(?<![\\p{L}0-9_.])([0-9]+(?:[.][0-9]+)?) ([\\p{L}]{1,12})\\b")[[1]]
   if (is.na(hits[1, 1])) return(text)
-  columns <- vocabulary$columns
-  numbers <- which(columns$kind %in% c("number", "count"))
-  parts <- lapply(columns$name[numbers], function(n) stems_of(paste(name_words(n), collapse = " "))[[1]])
+  units <- stem_words(tolower(hits[, 3]))
+  found <- which(units %in% unit_stems())
+  if (!length(found)) return(text)
+  parts <- lapply(vocabulary$columns$name[vocabulary$columns$kind %in% c("number", "count")], name_stems)
   said <- stems_of(text)[[1]]
-  for (i in seq_len(nrow(hits))) {
-    unit <- stem_words(tolower(hits[i, 3]))
-    if (!unit %in% unit_stems()) next
+  for (i in found) {
+    unit <- units[i]
     own <- Filter(function(p) length(p) > 1 && last_of(p) == unit, parts)
     # (asked about by one of them only, and no column is called after the unit)
     if (length(own) < 2 || any(vapply(parts, identical, NA, unit)) || sum(vapply(own, function(p) any(utils::head(p, -1) %in% said), NA)) != 1) next

@@ -21,17 +21,18 @@ wish_mean_against <- function(text, vocabulary) {
     hit <- c(hit[1:3], "", "", hit[4:6])
   }
   y <- column_said(vocabulary, hit[3])
+  median <- tolower(hit[2]) == "median"
+  extra <- if (median) list(median_asked = TRUE) else list()
   # ("the average gain in phonics above 5": the measure is worked out later, but the group is known)
   level <- nzchar(hit[5]) && joined_stems(tolower(hit[5])) %in% vocabulary$values$phrase
-  if (is.null(y) && level && is.na(hit[8])) return(list(text = sprintf("is the mean %s %s %s %s %s", hit[3], hit[6], hit[7], hit[4], hit[5]), extra =
-    if (tolower(hit[2]) == "median") list(median_asked = TRUE) else list()))
+  if (is.null(y) && level && is.na(hit[8])) {
+    return(list(text = sprintf("is the mean %s %s %s %s %s", hit[3], hit[6], hit[7], hit[4], hit[5]), extra = extra))
+  }
   if (is.null(y) || !y$kind %in% c("number", "count", "ordered")) return(NULL)
   unit <- hit[8]
   own <- !is.na(unit) && (tolower(unit) == tolower(y$unit) || identical(unname(unit_words()[tolower(unit)]), y$unit))
-  median <- tolower(hit[2]) == "median"
   if (!is.na(unit) && !own || !nzchar(hit[5]) && !own && !median) return(NULL)
-  list(text = trimws(sprintf("is the mean %s %s %s %s %s", y$name, hit[6], hit[7], hit[4], hit[5])),
-      extra = if (median) list(median_asked = TRUE) else list())
+  list(text = trimws(sprintf("is the mean %s %s %s %s %s", y$name, hit[6], hit[7], hit[4], hit[5])), extra = extra)
 }
 
 #' "how many standard deviations apart are A and B in Y"
@@ -121,7 +122,7 @@ wish_extreme_each <- function(text, vocabulary) {
   hit <- first_match(text, "(?i)^ *(?:what is |show |give |list )?(?:the )?(fastest|quickest|shortest|lowest|smallest|cheapest|slowest|longest|highest|largest|biggest|heaviest|tallest|oldest|youngest|lightest|best|worst) (.+?) (?:in|for|of|per|by) (?:each|every) (.+?)[?. ]*$")  # nolint: line_length_linter.
   if (is.null(hit)) return(NULL)
   y <- column_said(vocabulary, hit[3]); g <- column_said(vocabulary, hit[4])
-  if (is.null(y) || is.null(g) || !y$kind %in% c("number", "count") || !g$kind %in% c("category", "yes_no", "ordered", "id")) return(NULL)
+  if (is.null(y) || !y$kind %in% c("number", "count") || !divides_rows(g)) return(NULL)
   word <- tolower(hit[2])
   if (word %in% c("best", "worst")) return(NULL)
   low <- word %in% c("fastest", "quickest", "shortest", "lowest", "smallest", "cheapest", "youngest", "lightest")
@@ -137,12 +138,10 @@ wish_effect_size <- function(text, vocabulary) {
       "(?:standardi[sz]ed )?effect sizes? (?:of|for|between) (?:the )?(.+?) (?:against|versus|vs\\.?|compared (?:with|to)|over|and) ",
                                   "(?:the )?(.+?) (?:on|for|in) (?:the )?(.+?)[?. ]*$"))
   if (is.null(hit) || is.null(column_said(vocabulary, hit[4]))) return(NULL)
-  phrases <- joined_stems(tolower(hit[2:3]))
-  own <- lapply(phrases, function(p) vocabulary$values$column[vocabulary$values$phrase == p])
+  first <- columns_of_level(vocabulary, hit[2]); second <- columns_of_level(vocabulary, hit[3])
   # ("full against none insulation": the column's name may stand behind a level)
-  short <- joined_stems(sub(" .*$", "", tolower(hit[3])))
-  if (!length(own[[2]])) own[[2]] <- vocabulary$values$column[vocabulary$values$phrase == short]
-  if (!length(intersect(own[[1]], own[[2]]))) return(NULL)
+  if (!length(second)) second <- columns_of_level(vocabulary, sub(" .*$", "", hit[3]))
+  if (!length(intersect(first, second))) return(NULL)
   list(text = sprintf("difference in %s between %s and %s", hit[4], hit[2], hit[3]), extra = list())
 }
 
@@ -215,7 +214,7 @@ wish_expected_shares <- function(text, vocabulary) {
 #' The one column that is named somewhere in a text
 #' @noRd
 column_mentioned <- function(text, vocabulary) {
-  at <- unique(vapply(find_mentions(parse_question(text, vocabulary)), `[[`, 1L, "column"))
+  at <- unique(columns_mentioned(text, vocabulary))
   if (length(at) == 1) vocabulary$columns[at, ]
 }
 
