@@ -225,29 +225,40 @@ generalised_checks <- function(ctx, res) {
                check_events(res), check_collinear(res$x, res$fit$kept, res$term)))
 }
 
+#' What the columns asked about go along with: their interaction, one ratio, all of them together, or the whole model
+#' @noRd
+say_generalised_effect <- function(ctx, res, y, held) {
+  n <- res$number
+  clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
+  joint <- if (!is.null(n$df)) sprintf("chi-square(%s) = %s, %s", say_number(n$df), say_number(n$statistic, 2), say_p(n$p_value))
+  if (length(res$pair) && length(res$focal) > 1 && !is.null(n$df)) {
+    return(say_interaction(ctx, res, y, say_held(ctx, setdiff(names(res$columns), res$predictors)), clear, joint))
+  }
+  if (length(res$focal) == 1) {
+    row <- res$tables[[1]]$data[res$focal, ]
+    r <- say_ratio(row, res$ratio, ctx$conf_level)
+    clear <- isTRUE(row$p_value < 1 - ctx$conf_level)
+    test <- sprintf("%s %s (%s), %s", gsub("_", " ", res$ratio), r$value, r$interval, say_p(row$p_value))
+    if (length(res$pair)) return(say_interaction(ctx, res, y, "", clear, test))
+    return(sprintf("%s %s%s: %s.", if (clear) sprintf("%s %s", capital(y), if (row$estimate > 0) "rise with" else "fall with")
+                   else sprintf("No clear change of %s with", y), row$term, held, test))
+  }
+  if (length(res$focal) > 1 && !is.null(n$df)) {
+    return(sprintf("%s %s %s%s: %s.", capital(some_of(vapply(ctx$columns[res$predictors], say_column, ""), 5)),
+                   joint_verb(clear, length(res$predictors)), y, say_held(ctx, setdiff(names(res$columns), res$predictors)), joint))
+  }
+  sprintf("%s %s %s: chi-square(%s) = %s, %s.", capital(some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 5)),
+          joint_verb(isTRUE(n$model_p_value < 1 - ctx$conf_level), length(res$columns)), y, say_number(n$model_df),
+          say_number(n$model_chi_square, 2), say_p(n$model_p_value))
+}
+
 say_generalised <- function(ctx, res) {
   n <- res$number
   items <- say_coefficients(ctx, res)
   y <- if (res$family == "binomial") sprintf("the odds of %s = %s", say_column(outcome_column(ctx)),
                                              res$event) else sprintf("the mean of %s", say_column(outcome_column(ctx)))
   held <- if (length(res$columns) > 1 && length(res$focal) == 1) ", with the others held constant" else ""
-  if (length(res$focal) == 1) {
-    row <- res$tables[[1]]$data[res$focal, ]
-    r <- say_ratio(row, res$ratio, ctx$conf_level)
-    clear <- isTRUE(row$p_value < 1 - ctx$conf_level)
-    headline <- sprintf("%s %s%s: %s %s (%s), %s.", if (clear) sprintf("%s %s", capital(y),
-        if (row$estimate > 0) "rise with" else "fall with") else sprintf("No clear change of %s with", y), row$term,
-        held, gsub("_", " ", res$ratio), r$value, r$interval, say_p(row$p_value))
-  } else if (length(res$focal) > 1 && !is.null(n$df)) {
-    headline <- sprintf("%s %s %s%s: chi-square(%s) = %s, %s.",
-                        capital(some_of(vapply(ctx$columns[res$predictors], say_column, ""), 5)),
-                        joint_verb(isTRUE(n$p_value < 1 - ctx$conf_level), length(res$predictors)), y,
-                        say_held(ctx, setdiff(names(res$columns), res$predictors)), say_number(n$df), say_number(n$statistic, 2),
-                              say_p(n$p_value))
-  } else headline <- sprintf("%s %s %s: chi-square(%s) = %s, %s.",
-                             capital(some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 5)),
-                             joint_verb(isTRUE(n$model_p_value < 1 - ctx$conf_level), length(res$columns)),
-                             y, say_number(n$model_df), say_number(n$model_chi_square, 2), say_p(n$model_p_value))
+  headline <- say_generalised_effect(ctx, res, y, held)
   effect <- headline
   if (!is.null(res$at)) headline <- if (is.null(res$several)) say_chance(ctx, res, y) else say_expected_several(ctx, res, y)
   details <- c(if (!is.null(res$at)) effect, utils::head(items, 8), say_standardised(ctx, res), say_profile(ctx, res),

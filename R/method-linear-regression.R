@@ -273,7 +273,7 @@ say_linear <- function(ctx, res) {
                                                       some_of(vapply(ctx$columns[ctx$reading$adjust_for], say_column,
                                                           ""), 5)) else ""
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
-  headline <- if (length(res$pair) && length(res$focal)) say_interaction(ctx, res, y, held, clear)
+  headline <- if (length(res$pair) && length(res$focal)) say_interaction(ctx, res, y, held, clear, linear_interaction_test(ctx, res))
     else if (!is.null(res$several)) say_expected_several(ctx, res, y)
     else if (!is.null(res$at)) say_expected(ctx, res, y) else if (length(res$focal) == 1) say_one_slope(ctx, res, y, held, clear)
     else if (length(res$focal) > 1 && length(res$predictors) > 1) say_added(ctx, res, y, clear)
@@ -507,13 +507,15 @@ simple_slopes <- function(fit, m, columns, pair, conf_level) {
                             stringsAsFactors = FALSE), weights = weights)
 }
 
-say_interaction <- function(ctx, res, y, held, clear) {
-  n <- res$number
+say_interaction <- function(ctx, res, y, held, clear, test) {
   a <- say_column(ctx$columns[[res$pair[[1]][1]]]); b <- say_column(ctx$columns[[res$pair[[1]][2]]])
-  test <- if (length(res$focal) == 1) sprintf("interaction %s, %s, %s", say_number(n$estimate), say_interval(n$ci_low, n$ci_high, ctx$conf_level),
-    say_p(n$p_value))
-    else sprintf("interaction F(%s, %s) = %s, %s", say_number(n$df1), say_number(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
-  sprintf("What %s goes along with in %s %s on %s%s: %s.", a, y, if (clear) "depends" else "does not clearly depend", b, held, test)
+  sprintf("What %s goes along with in %s %s on %s%s: interaction %s.", a, y, if (clear) "depends" else "does not clearly depend", b, held, test)
+}
+
+linear_interaction_test <- function(ctx, res) {
+  n <- res$number
+  if (length(res$focal) == 1) sprintf("%s, %s, %s", say_number(n$estimate), say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_p(n$p_value))
+  else sprintf("F(%s, %s) = %s, %s", say_number(n$df1), say_number(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
 }
 
 say_slopes <- function(ctx, res) {

@@ -39,7 +39,7 @@ some_of_measure <- function(study, text) {
 #' @noRd
 something_of <- function(out) {
   form <- "(?i)\\b(?:with|when there (?:is|was)|where there (?:is|was)|if there (?:is|was)|that (?:had|have|has)|who (?:had|have|has)) (?:an?|any) ((?:[\\p{L}_]+ ?){1,3})"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- some_of_measure(out$study, hit[2])
   if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(out)
@@ -56,7 +56,7 @@ something_of <- function(out) {
 were_at_all <- function(out) {
   form <- paste0("(?i)^ *((?:what |which )?(?:is the )?(?:share|proportion|percentage|percent|fraction|%) of|how many(?: of)?) (?:the |our |all )?((?:[\\p{L}_]+ ){1,5}?)",  # nolint: line_length_linter.
                  "(?:were|was|got|have been|has been|had been) ([\\p{L}_]+(?:ed|en|t))\\b(?! (?:more|less|at|over|under|by|from|to|on time|late|early|exactly|[0-9]))")  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   yes <- Filter(function(col) !is_numeric_kind(col$kind), all_columns(out$study))
   if (!is.null(column_in_text(yes, hit[4], kin_phrases(out$study, hit[4]))) || !is.null(level_in_text(out$study, hit[4]))) return(out)
@@ -75,7 +75,7 @@ were_at_all <- function(out) {
 #' "revenue net of shipping by channel", both in the same unit: the one less the other
 #' @noRd
 net_of <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_]+) net of (?:the )?([\\p{L}_]+)")[1, ]
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}_]+) net of (?:the )?([\\p{L}_]+)")
   if (is.na(hit[1])) return(out)
   numeric <- numeric_columns(out$study)
   a <- column_in_text(numeric, hit[2], named_phrases(out$study))$col; b <- column_in_text(numeric, hit[3], named_phrases(out$study))$col
@@ -87,7 +87,7 @@ net_of <- function(out) {
 #' @noRd
 amount_lost <- function(out) {
   form <- "(?i)^ *how much ((?:[\\p{L}_]+ ){1,3}?)(?:was |were |is |are |has been |did we )?(?:lost to|lose to|lost through|lost because of|tied up in|due to|went to) (?:the )?([^?.!]+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
   what <- column_in_text(numeric_columns(out$study), hit[2], named_phrases(out$study))
@@ -113,7 +113,7 @@ quarters_compared <- function(out) {
 #' @noRd
 log_normal_after <- function(out) {
   form <- "(?i)^ *(?:does|do|would|will|can) (?:a |the |taking )?(?:natural )?log(?:arithm)?s?(?:[- ]?transform(?:ation|ing)?)?(?: of)? (?:make|help make|turn|bring|render) (?:the )?(.+?) (?:into )?(?:more |roughly )?(?:normal|symmetric\\w*|bell[- ]shaped)\\w*[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   reworded(out, sprintf("is log %s normally distributed", hit[2]))
 }
@@ -122,7 +122,7 @@ log_normal_after <- function(out) {
 #' @noRd
 nothing_measured <- function(out) {
   form <- "(?i)^ *(how many|which|what share of|what proportion of|list|show)(?: the)? ([\\p{L}_]+)(?: (?:have|has|had|are|were))? (?:no|without(?: an?| any)?) (?:recorded |measured |valid )?((?:[\\p{L}_]+ ?){1,3}?)(?: (?:value|reading|measurement|record)s?)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   columns <- Filter(function(col) col$kind %in% c("number", "date", "datetime") && isTRUE(col$missing > 0), all_columns(out$study))
   found <- column_in_text(columns, hit[4], named_phrases(out$study))
@@ -139,7 +139,7 @@ nothing_measured <- function(out) {
 #' @noRd
 rows_at_zero <- function(out) {
   form <- "(?i)^ *(how many|which|what share of|what proportion of|what percentage of|share of|list|show(?: me)?|number of)?(?: all)?(?: the)? ?([\\p{L}_]+) (?:with|have|has|had|when there was|where there was|saw|showed|that had|who had)? ?(?:no|zero|without any|without) ((?:[\\p{L}_]+ ?){1,3}?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(sub("(?i) (at all|whatsoever)(?=[?.! ]*$)", "", out$text, perl = TRUE), form)[1, ]
+  hit <- match_groups(sub("(?i) (at all|whatsoever)(?=[?.! ]*$)", "", out$text, perl = TRUE), form)
   if (is.na(hit[1])) return(out)
   found <- some_of_measure(out$study, hit[4])
   # ("yield without nitrogen" is about the yield)
@@ -153,7 +153,7 @@ rows_at_zero <- function(out) {
 #' "heating cost per person", where household_size counts them: over their number
 #' @noRd
 per_head <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (?:person|head|capita|(?:household |family |team )?member|occupant|resident|inhabitant)\\b")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\bper (?:person|head|capita|(?:household |family |team )?member|occupant|resident|inhabitant)\\b")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   sized <- Filter(function(col) col$kind == "count" && is.null(col$role) &&
     grepl("(household|family|hh|party|group|team|crew|class)[_. ]?size$|(^|[_. ])(persons|people|members|occupants|residents|inhabitants|population|headcount)$",  # nolint: line_length_linter.
@@ -166,7 +166,7 @@ per_head <- function(out) {
 #' "near the airport", of a level Airport: the place is the level
 #' @noRd
 near_place <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(near|close to|nearby) (?:to )?(?:the |an? )?((?:[\\p{L}_]+ ?){1,3})")[1, ]
+  hit <- match_groups(out$text, "(?i)\\b(near|close to|nearby) (?:to )?(?:the |an? )?((?:[\\p{L}_]+ ?){1,3})")
   if (is.na(hit[1])) return(out)
   found <- level_in_text(out$study, hit[3], first = TRUE)
   if (is.null(found)) out else reworded(out, sub(hit[1], paste("in", hit[3]), out$text, fixed = TRUE), sprintf("Took %s to mean %s is %s.",
@@ -176,7 +176,7 @@ near_place <- function(out) {
 #' "catch per hour", where a column tells how long each row took
 #' @noRd
 per_time_spent <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (minute|hour|second|day)\\b(?: of (?:the )?[\\p{L}_]+)?")[1, ]
+  hit <- match_groups(out$text, "(?i)\\bper (minute|hour|second|day)\\b(?: of (?:the )?[\\p{L}_]+)?")
   if (is.na(hit[1])) return(out)
   # (where rows have dates a day is one of the calendar, and rows themselves are counted by periods)
   before <- sub(paste0(as_literal(hit[1]), ".*$"), "", out$text)
@@ -210,7 +210,7 @@ people_as_person <- function(out) {
 #' @noRd
 index_as_rows <- function(out) {
   form <- "(?i)^ *(how many |(?:the )?number of |show |list )?(?:the )?([\\p{L}]+s) (?=(?:with|where|that (?:had|have|were)|were|had|have)\\b)"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   own <- Filter(function(col) tolower(col$name) == sub("s$", "", tolower(hit[3])), numeric_columns(out$study))
   if (length(own) != 1) return(out)
@@ -222,7 +222,7 @@ index_as_rows <- function(out) {
 #' @noRd
 since_date <- function(out) {
   form <- "(?i)^ *how long (?:have|has|had) (?:the |our )?((?:[\\p{L}_]+ ){1,3}?)been ([\\p{L}_]+)(?: with us| here| for)?( on average)?[?.! ]*$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   dates <- Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study))
   found <- column_in_text(dates, hit[3], kin_phrases(out$study, hit[3]))
@@ -236,7 +236,7 @@ since_date <- function(out) {
 #' "noisier than 50 dB": above 50, of the one measure that the adjective is of
 #' @noRd
 comparative_bound <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:(?:is|are|was|were|had been) )?([\\p{L}]{4,}er) than (?:about |around )?([0-9.]+)(?: ?([\\p{L}%]+))?")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\b(?:(?:is|are|was|were|had been) )?([\\p{L}]{4,}er) than (?:about |around )?([0-9.]+)(?: ?([\\p{L}%]+))?")  # nolint: line_length_linter.
   if (is.na(hit[1]) || tolower(hit[2]) %in% c("rather", "other", "higher", "lower", "greater", "smaller", "larger", "bigger", "fewer", "older", "younger")) {  # nolint: line_length_linter.
     return(out)
   }
@@ -268,7 +268,7 @@ comparative_bound <- function(out) {
 #' @noRd
 how_many_per <- function(out) {
   form <- "(?i)^ *how many ((?:[\\p{L}_]+ ){1,3}?)(?:are there |were there |do they have |occur |occurred |happen )?(?:per|for each|for every) ([\\p{L}_]+)( on average)?(?=$|[?.! ]|,)"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   counts <- Filter(function(col) col$kind == "count" && is.null(col$role), all_columns(out$study))
   what <- column_in_text(counts, hit[2], named_phrases(out$study))
@@ -314,7 +314,7 @@ without_outliers <- function(verdict) {
 #' @noRd
 with_and_without <- function(out) {
   form <- "(?i)\\bwith (?:and|or|vs\\.?|versus) without (?:an? |any |the )?((?:[\\p{L}_]+ ?){1,3})"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
   found <- column_in_text(yes_no, hit[2], kin_phrases(out$study, hit[2]))
@@ -348,7 +348,7 @@ number_of_counts <- function(out) {
 #' "brain to body ratio: top 5": the one divided by the other in each row
 #' @noRd
 ratio_to <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_]+)[- ]to[- ]([\\p{L}_]+)(?: [\\p{L}]+)? ratios?\\b")[1, ]
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}_]+)[- ]to[- ]([\\p{L}_]+)(?: [\\p{L}]+)? ratios?\\b")
   if (is.na(hit[1])) return(out)
   numeric <- Filter(function(col) is.null(col$role), numeric_columns(out$study))
   a <- column_in_text(numeric, hit[2], named_phrases(out$study))$name; b <- column_in_text(numeric, hit[3], named_phrases(out$study))$name
@@ -359,7 +359,7 @@ ratio_to <- function(out) {
 #' @noRd
 on_log_scales <- function(out) {
   form <- "(?i)^(.*?\\b)((?:[\\p{L}_]+ ){1,3}?)(against|versus|vs\\.?|and|on|with) ((?:[\\p{L}_]+ ){1,3}?)(?:on|with|in|using) (?:both |two )?(?:a )?(?:log(?:arithmic)?(?:[- ]log)?|log-log) (?:scales?|axes)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   numeric <- Filter(function(col) is.null(col$role), numeric_columns(out$study))
   a <- column_in_text(numeric, hit[3], named_phrases(out$study)); b <- column_in_text(numeric, hit[5], named_phrases(out$study))
@@ -379,7 +379,7 @@ adjusted_comparison <- function(out) {
 #' @noRd
 skipped_item <- function(out) {
   form <- "(?i)^ *(how many|which)(?: (?:people|respondents|of them|participants|patients))?(?: have| had)? (?:skipped|left blank|left empty|did not fill in) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   found <- if (!is.na(hit[1])) column_in_text(all_columns(out$study), hit[3], named_phrases(out$study))
   if (is.null(found)) out else reworded(out, sprintf("%s have missing %s", hit[2], found$name))
 }
@@ -388,7 +388,7 @@ skipped_item <- function(out) {
 #' @noRd
 satisfied_with <- function(out) {
   form <- "(?i)^ *how (?:satisfied|happy|content|pleased) (?:are|were) (?:the |our )?[\\p{L}]+ with (?:the |their |our )?(.+?)(?= by| in each| per|[?.! ]*$)"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   sought <- setdiff(stems_of(hit[2])[[1]], stem_words(english$stop))
   own <- Filter(function(col) col$kind == "ordered" && all(sought %in% c(stems_of(col$label %||% "")[[1]], name_stems(col$name))), all_columns(out$study))  # nolint: line_length_linter.
@@ -401,7 +401,7 @@ satisfied_with <- function(out) {
 #' @noRd
 equal_variances <- function(out) {
   form <- "(?i)^ *(?:are|is|were|was) (?:the )?(?:variances?|spreads?) (?:equal|the same|homogeneous|similar|different|alike)(?: (?:across|between|in|for|among) (?:the |all )?(groups|[\\p{L}_ ]+?))?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   measured <- Filter(function(col) is.null(col$role), numeric_columns(out$study))
   groups <- Filter(function(col) col$kind %in% c("category", "yes_no", "ordered"), all_columns(out$study))
@@ -425,7 +425,7 @@ spread_within <- function(out) {
 #' @noRd
 is_it_linear <- function(out) {
   form <- "(?i)^ *is the (?:relation(?:ship)?|association|link) (?:between|of) (.+?) (?:and|with|to) (.+?) (?:linear|a straight line|straight|curved|non-?linear)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   # models are compared on rows held back, for which there must be enough
   few <- max(vapply(out$study$tables, function(t) nrow(t$data), 1L)) < 30
@@ -436,7 +436,7 @@ is_it_linear <- function(out) {
 #' @noRd
 growth_curves <- function(out) {
   form <- "(?i)^ *(?:show |plot |draw )?(?:the |mean |average )*growth curves?(?: (?:of|for) (?!each)(.+?))?((?: by| per| for each| in each) .+?)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   time <- Filter(function(col) tolower(col$name) %in% c("day", "days", "week", "weeks", "month", "age", "time", "visit", "hour", "year"), numeric_columns(out$study))  # nolint: line_length_linter.
   measured <- Filter(function(col) is.null(col$role) && !col$name %in% vapply(time, `[[`, "", "name"), numeric_columns(out$study))
@@ -450,7 +450,7 @@ growth_curves <- function(out) {
 #' @noRd
 part_that_was <- function(out) {
   form <- "(?i)^ *(?:what |which )?(?:fraction|share|proportion|percentage|percent) of (?:the |all )?((?:[\\p{L}_]+ ){1,3}?)(?:was |were |have |had |has )?([\\p{L}_]+)( by .+?| in each .+?| per .+?)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   counts <- Filter(function(col) col$kind == "count" && isTRUE(col$distinct > 4) && is.null(col$role), all_columns(out$study))
   part <- column_of_words(counts, hit[3])
@@ -464,7 +464,7 @@ part_that_was <- function(out) {
 #' @noRd
 at_degrees <- function(out) {
   form <- "(?i)\\bat (-?[0-9.]+) ?(?:degrees?|\u00b0)(?: ?(?:celsius|c|fahrenheit|f))?(?: outside)?\\b"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   own <- Filter(function(col) any(c("temp", "temperatur") %in% stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]), numeric_columns(out$study))  # nolint: line_length_linter.
   if (length(own) != 1) return(out)
@@ -475,7 +475,7 @@ at_degrees <- function(out) {
 #' @noRd
 getting_more <- function(out) {
   form <- "(?i)^ *(?:is|are|has|have) (?:it|things|the weather|the climate|[\\p{L}_]+)(?: been)? (?:getting|becoming|growing) ([\\p{L}]+er)(?: over time| over the years)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !length(date_columns(out$study))) return(out)
   table <- study_vocabulary(out$study)$lexicon$adjectives
   nouns <- stem_words(table$noun[table$word == tolower(hit[2])])
@@ -487,7 +487,7 @@ getting_more <- function(out) {
 #' @noRd
 month_of_years <- function(out) {
   form <- sprintf("(?i)\\bin (%s)\\b(?! ?[0-9])(?=.*\\b(?:by year|each year|every year|over the years)\\b)", paste(month.name, collapse = "|"))
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   date <- date_columns(out$study)
   if (is.na(hit[1]) || length(date) != 1) return(out)
   with_derived(out, "month_of_year", "month", date, sub(hit[1], sprintf("where month_of_year is %s", hit[2]), out$text, fixed = TRUE))
@@ -510,7 +510,7 @@ alive_at_time <- function(out) {
   forms <- c(sprintf("(?i)^ *(?:what (?:is|was) )?(?:the )?(?:probability|chance|likelihood|proportion|share|percentage) (?:of |that |who )?(?:patients |people )?(?:surviv\\w+|(?:are |being |were )?(?:still )?alive)(?: past| beyond| at least| for| after| at| to)? %s(.*?)[?.! ]*$", n),  # nolint: line_length_linter.
              sprintf("(?i)^ *(?:what |which )?(?:proportion|share|percentage|percent|fraction)(?: of (?:the )?[\\p{L}]+)? (?:had )?(?:died|were dead|are dead|die) (?:within|by|before|in the first|after) %s(.*?)[?.! ]*$", n))  # nolint: line_length_linter.
   for (form in forms) {
-    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    hit <- match_groups(out$text, form)
     if (is.na(hit[1])) next
     count <- word_number(hit[2])
     told <- if (grepl("died|dead|die", hit[1], ignore.case = TRUE)) "Those who had died by then are the rest of those alive." else NULL
@@ -523,7 +523,7 @@ alive_at_time <- function(out) {
 #' @noRd
 how_much_vary <- function(out) {
   form <- "(?i)^ *how much (?:do|does|did) (?:the )?([\\p{L}_]+) (?:vary|differ)(?: among themselves| from (?:each other|one another))?[?.! ]*$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   stem <- stem_words(tolower(hit[2]))
   own <- Filter(function(col) stem %in% name_stems(col$name), all_columns(out$study))
@@ -535,7 +535,7 @@ how_much_vary <- function(out) {
 #' "highly satisfied", of a column satisfaction with a level High
 #' @noRd
 degree_of <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(highly|very|extremely) ([\\p{L}]+)\\b")[1, ]
+  hit <- match_groups(out$text, "(?i)\\b(highly|very|extremely) ([\\p{L}]+)\\b")
   if (is.na(hit[1]) || !is.null(level_in_text(out$study, hit[1]))) return(out)
   columns <- Filter(function(col) col$kind %in% c("ordered", "category") && any(grepl("^(very )?high$", col$levels, ignore.case = TRUE)), all_columns(out$study))  # nolint: line_length_linter.
   found <- column_in_text(columns, hit[3], kin_phrases(out$study, hit[3]))
@@ -563,7 +563,7 @@ people_of_age <- function(out) {
 #' "average satisfaction, weighted": by the study's own weights
 #' @noRd
 weighted_behind <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *((?:what (?:is|was) )?(?:the )?)((?:average|mean|share|percentage|proportion|total)\\b.+?),? \\(?weighted\\)?[.! ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *((?:what (?:is|was) )?(?:the )?)((?:average|mean|share|percentage|proportion|total)\\b.+?),? \\(?weighted\\)?[.! ]*$")  # nolint: line_length_linter.
   if (!is.na(hit[1])) out$text <- paste0(hit[2], "weighted ", hit[3])
   out
 }
@@ -572,7 +572,7 @@ weighted_behind <- function(out) {
 #' @noRd
 with_and_non <- function(out) {
   form <- "(?i)^ *(?:compare|difference between|differences between) (?:the )?([\\p{L}_]+)(?: [\\p{L}]+)? (?:and|with|to|vs\\.?|versus|against) (?:the )?non[- ]?\\1s?((?: (?:pupils|patients|people|students|children|customers|users|respondents|participants|[\\p{L}]+s))?)(.*)$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   flags <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
   found <- column_in_text(flags, hit[2], kin_phrases(out$study, hit[2]))
@@ -585,7 +585,7 @@ with_and_non <- function(out) {
 #' @noRd
 go_up_with <- function(out) {
   form <- "(?i)^ *(?:do|does|did) (?:the )?(.+?) (?:go(?:es)? (?:up|down)|rises?|falls?|increases?|decreases?|grows?) with (?:the )?(.+?)[?.! ]*$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   phrases <- named_phrases(out$study)
   flag <- column_in_text(Filter(function(col) col$kind == "yes_no", all_columns(out$study)), hit[2], phrases)
@@ -598,7 +598,7 @@ go_up_with <- function(out) {
 #' @noRd
 events_not_none <- function(out) {
   form <- "(?i)^ *(?:how many|number of|count of) ([\\p{L}_ ]+?s)(?: (?:were there|are there|occurred|happened|did))?((?: (?:by|per|in each|for each|in the|on|in) .+?)?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   none <- function(col) col$levels[grepl("^(none|no|nil|no event|no .* event)$", tolower(col$levels))]
   columns <- Filter(function(col) col$kind %in% c("category", "ordered") && length(col$levels) > 2 && length(none(col)) == 1, all_columns(out$study))

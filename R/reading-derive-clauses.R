@@ -4,7 +4,7 @@
 #' @noRd
 undecided_about <- function(out) {
   form <- "(?i)\\b(?:who |that )?neither agree nor disagree (?:that|with|to) (?:they |the |their )?((?:[\\p{L}_0-9]+ ?){1,5})"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   middle <- function(col) col$levels[grepl("neither|neutral|undecided|not sure|unsure|no opinion", tolower(col$levels))]
   items <- Filter(function(col) col$kind == "ordered" && length(middle(col)) == 1, all_columns(out$study))
@@ -22,7 +22,7 @@ those_who_or_who <- function(out) {
   stop <- "(?=$|[?.!,]| on | in | by | at | for | differ| have | score| with )"
   form <- sprintf("(?i),? *(?:\\bbetween )?\\b%s who ((?:[\\p{L}'\u2019]+ ?){1,4}?),? (?:or|and|than|versus|vs\\.?) %s who ((?:[\\p{L}'\u2019]+ ?){1,4}?)%s",  # nolint: line_length_linter.
                   people, people, stop)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   stems <- lapply(hit[2:3], function(side) setdiff(stem_words(tolower(strsplit(side, " ")[[1]])), stem_words(english$stop)))
   if (!all(lengths(stems))) return(out)
@@ -45,7 +45,7 @@ those_who_or_who <- function(out) {
 done_times <- function(out) {
   form <- paste0("(?i)\\b(?:(?:who|that|which|having) )?(?:(?:was|were|had|have|has|are|is|been) ){0,2}([\\p{L}]+(?:ed|en)) ",
                  "(?:(at least|more than|fewer than|less than|at most|exactly|only|no more than) )?(once|twice|(?:[0-9]+|two|three|four|five) times)( or more)?\\b")  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   counts <- Filter(function(col) col$kind == "count", all_columns(out$study))
   found <- column_in_text(counts, hit[2], kin_phrases(out$study, hit[2]))
@@ -63,7 +63,7 @@ with_and_without_it <- function(out) {
   text <- gsub("(?i)\\bwith (?:a |an |the )?([\\p{L} ]+?) and (?:those )?without (?:a |an |any |the )?(\\1|it|them)\\b", "with and without \\1",
                out$text, perl = TRUE)
   # both sides of a yes/no column are its groups
-  hit <- stringi::stri_match_first_regex(text, "(?i)\\bwith and without (?:a |an |any |the )?((?:[\\p{L}_]+ ?){1,3})")[1, ]
+  hit <- match_groups(text, "(?i)\\bwith and without (?:a |an |any |the )?((?:[\\p{L}_]+ ?){1,3})")
   if (is.na(hit[1])) return(reworded(out, text))
   columns <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
   found <- column_in_text(columns, hit[2], named_phrases(out$study, columns))
@@ -75,7 +75,7 @@ with_and_without_it <- function(out) {
 #' "which trips caught no monkfish": units of whose rows none is at the level
 #' @noRd
 level_in_none <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) (\\p{L}+) (?:\\p{L}+ )?no ((?:[\\p{L}-]+ ?){1,3}?)(?: at all)?[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *(?:which|what) (\\p{L}+) (?:\\p{L}+ )?no ((?:[\\p{L}-]+ ?){1,3}?)(?: at all)?[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   units <- Filter(function(col) any(key_stems(col$name) %in% stem_words(tolower(hit[2]))) && comes_back(out$study, col), all_columns(out$study))
   state <- parse_question(hit[3], study_vocabulary(out$study))
@@ -152,7 +152,7 @@ alike_stems <- function(stem, own) {
 those_left_out <- function(out) {
   form <- paste0("(?i),? *\\b(?:except(?:ing)?(?: for)?|excluding|other than|apart from|not counting|but not|leaving out|without)(?: (?:the|all|any|for))*",  # nolint: line_length_linter.
                  "(?: (?:those|ones|\\p{L}+))? (?:that|who|which) ((?:[\\p{L}'\u2019]+ ?){1,4}?)(?=$|[?.!,]| by | in | for | per | on | between | differ| with )")  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- clause_level(out$study, hit[2])
   if (is.null(found)) return(out)
@@ -169,7 +169,7 @@ two_conditions <- function(out) {
   forms <- c(sprintf("(?i)\\b(?:(?:that|who|which)(?: have| had| did| were| are)?|were|are|was|have been) neither ((?:[\\p{L}'\u2019]+ ?){1,4}?) nor ((?:[\\p{L}'\u2019]+ ?){1,5}?)%s", stop),  # nolint: line_length_linter.
              sprintf("(?i)\\b(?:that|who|which) (?:both )?((?:[\\p{L}'\u2019]+ ?){1,5}?),? (?:but|and|yet)(?: then| also)? ((?:[\\p{L}'\u2019]+ ?){1,5}?)%s", stop))  # nolint: line_length_linter.
   for (k in 1:2) {
-    hit <- stringi::stri_match_first_regex(out$text, forms[k])[1, ]
+    hit <- match_groups(out$text, forms[k])
     if (is.na(hit[1])) next
     lead <- if (k == 1) "not " else ""
     sides <- lapply(paste0(lead, hit[2:3]), function(clause) clause_level(out$study, clause))
@@ -187,7 +187,7 @@ treated_with <- function(out) {
   form <- sprintf("(?i)\\b(?:(?:that|who|which) )?(?:(?:are|were|was|is|have been|had been|did|do|does) )?(?:(not|never) )?(?:been )?%s (?=[\\p{L}0-9])", act)  # nolint: line_length_linter.
   at <- stringi::stri_locate_first_regex(out$text, form)[1, ]
   if (is.na(at[1])) return(out)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   rest <- stringi::stri_sub(out$text, at[2] + 1)
   # only before a level of some column, where the verb itself names none
   vocabulary <- study_vocabulary(out$study)
@@ -202,7 +202,7 @@ treated_with <- function(out) {
 #' "which customers had no returns": in none of their rows, where a yes/no column tells of each row
 #' @noRd
 had_none <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) (\\p{L}+) (?:had|have|has|with) no (\\p{L}+)[?.! ]*$")[1, ]
+  hit <- match_groups(out$text, "(?i)^ *(?:which|what) (\\p{L}+) (?:had|have|has|with) no (\\p{L}+)[?.! ]*$")
   if (is.na(hit[1])) return(out)
   found <- clause_level(out$study, hit[3])
   units <- units_named(out$study, hit[2])

@@ -17,7 +17,7 @@ turns_of_conditions <- function() {
     turn("^ *(the )?[a-z]{3,}est .* (each|every)\\b", extreme_of_each), turn("^ *(which|what) .* no ", level_in_none),
     turn("(lowest|highest|smallest|largest|top|bottom)", extreme_rows_of),
     turn("(quarter|third|half|fifth|tenth|quartile|quintile|decile|tertile|per ?cent|%)", part_of_measure),
-    turn("(excluding|without|leaving out|trimming|dropping|omitting|ignoring|exclude|leave out|drop) .*(lowest|highest|top|bottom|smallest|largest|biggest|most extreme)",  # nolint: line_length_linter.
+    turn("(excluding|without|leaving out|trimming|dropping|omitting|ignoring|exclude|leave out|drop) .*(lowest|highest|top|bottom|smallest|largest|biggest|most extreme|[a-z]{3,}est\\b)",  # nolint: line_length_linter.
          ends_left_out),
     turn("(except|excluding|other than|apart from|not counting|but not|leaving out|without)", those_left_out),
     turn("\\bneither\\b|\\b(that|who|which)\\b.*\\b(but|and|yet)\\b", two_conditions),
@@ -63,7 +63,7 @@ size_of_unit <- function(unit) {
 #' @noRd
 condition_in_brackets <- function(out) {
   form <- "(?i)\\b(?:among|amongst|for|of|in|with) (?:the |those |only |all )*((?:[\\p{L}-]+ ){0,3})[(]([^()]+)[)]"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   vocabulary <- study_vocabulary(out$study)
   found <- numeric_in_text(out$study, hit[3])
@@ -97,7 +97,7 @@ plain_noun_after <- function(out) {
 #' "share with income above 40000": of the rows
 #' @noRd
 share_of_rows <- function(out) {
-  form <- "(?i)^( *(?:what |which )?(?:is |was )?(?:the )?(?:share|proportion|percentage|percent|fraction)) (with|having|whose|who|that)\\b(?=.*\\b(?:over|under|above|below|than|least|most|exceeding) [^ ]?[0-9])"  # nolint: line_length_linter.
+  form <- "(?i)^( *(?:what |which )?(?:is |was )?(?:the )?(?:share|proportion|percentage|percent|fraction)) (with|having|whose|who|that)\\b(?=.*\\b(?:(?:over|under|above|below|than|least|most|exceeding) [^ ]?[0-9]|(?:among|amongst|by|per|in each)\\b))"  # nolint: line_length_linter.
   reworded(out, sub(form, "\\1 of rows \\2", out$text, perl = TRUE))
 }
 
@@ -105,7 +105,7 @@ share_of_rows <- function(out) {
 #' @noRd
 levels_from_to <- function(out) {
   form <- "(?i)\\b([\\p{L}_]+) ([0-9]{1,4}) ?(?:to|through|until|-|\u2013) ?([0-9]{1,4})\\b"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   columns <- Filter(function(col) col$kind %in% c("category", "ordered", "number", "count"), all_columns(out$study))
   found <- column_of_words(columns, hit[2])
@@ -125,7 +125,7 @@ denied_bound <- function(out) {
   deny <- "(?:except(?:ing)?(?: for)?|excluding|exclude|without|leav(?:e|ing) out|not counting|omit(?:ting)?|ignor(?:e|ing)|dropping|drop|other than|apart from)"  # nolint: line_length_linter.
   form <- sprintf("(?i)\\b%s ((?:(?:the|any|all|those|\\p{L}+s|people) ){0,3})((?:with|whose|having|where) (?:an? |the )?(?:\\p{L}+ ){1,3}?(?:is |are |of )?)?(?:who are |that are |aged )?(over|above|older than|more than|greater than|higher than|longer than|under|below|younger than|less than|fewer than|lower than|shorter than|at least|at most) (?=[0-9])",  # nolint: line_length_linter.
                   deny)
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (!is.na(hit[1])) {
     turned <- c(over = "at most", above = "at most", `older than` = "at most", `more than` = "at most", `greater than` = "at most", `higher than` = "at most",  # nolint: line_length_linter.
                 `longer than` = "at most", under = "at least", below = "at least", `younger than` = "at least", `less than` = "at least",
@@ -148,7 +148,7 @@ denied_bound <- function(out) {
 #' @noRd
 share_of_level_that <- function(out) {
   form <- "(?i)^ *(?:what |which )?(?:is |was )?(?:the )?(?:share|proportion|percentage|percent|fraction) of (?:the |all |our )?(.+?)((?: (?:by|per|for each|in each|across) .+?)?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   words <- strsplit(hit[2], " +")[[1]]
   vocabulary <- study_vocabulary(out$study)
@@ -171,7 +171,7 @@ share_of_level_that <- function(out) {
 #' "heaviest fish of each species": the largest value in each group
 #' @noRd
 extreme_of_each <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:the |show the |what is the )?([\\p{L}]{3,}est) (\\p{L}+) (?:of|in|for|from|at|on) (?:each|every) ((?:[\\p{L}_]+ ?){1,3})[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *(?:the |show the |what is the )?([\\p{L}]{3,}est) (\\p{L}+) (?:of|in|for|from|at|on) (?:each|every) ((?:[\\p{L}_]+ ?){1,3})[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   own <- superlative_of(out$study, tolower(hit[2]))
   if (is.null(own)) out else reworded(out, sprintf("%s %s by %s", if (own$low) "minimum" else "maximum", own$col$name, hit[4]))
@@ -203,7 +203,7 @@ bound_of_part <- function(study, col, part, low) {
 #' @noRd
 extreme_rows_of <- function(out) {
   form <- "(?i)\\b(?:of|for|among|in|at|with) (?:the )?(?:([0-9]{1,4}) (lowest|highest|smallest|largest)|(lowest|highest|smallest|largest|top|bottom) ([0-9]{1,4})) (?:values? of )?(?:the )?((?:[\\p{L}_0-9.]+ ?){1,4})"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   n <- as.numeric(stats::na.omit(hit[c(2, 5)])[1]); side <- tolower(stats::na.omit(hit[3:4])[1])
   said <- sub("s$", "", trimws(hit[6]))
@@ -238,10 +238,10 @@ part_of_measure <- function(out) {
   lead <- "(?i)\\b(?:(?:that|who|which) (?:are|were|is|was) )?(in|within|from|among|amongst|of|for|only|by) (?:only )?(?:the )?"
   form <- sprintf("%s%s %s (?:of|in|on|for|by) (?:the |their )?(?:(?:\\p{L}+ )?(?:by|in terms of|according to|regarding|on) (?:their |the )?)?((?:[\\p{L}_0-9.]+ ?){1,4})",  # nolint: line_length_linter.
                   lead, ends, part)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) {
     # "with a score in the bottom third"
-    turned <- stringi::stri_match_first_regex(out$text, sprintf("(?i)\\b(?:with|whose|having|where) (?:an? |the |their )?((?:[\\p{L}_0-9.]+ ?){1,3}?) (?:is |are |was |were )?(?:in|within|among) the %s %s\\b", ends, part))[1, ]  # nolint: line_length_linter.
+    turned <- match_groups(out$text, sprintf("(?i)\\b(?:with|whose|having|where) (?:an? |the |their )?((?:[\\p{L}_0-9.]+ ?){1,3}?) (?:is |are |was |were )?(?:in|within|among) the %s %s\\b", ends, part))  # nolint: line_length_linter.
     if (is.na(turned[1]) || is.null(numeric_in_text(out$study, turned[2]))) return(part_by_adjective(out, lead, part))
     out$text <- sub(turned[1], sprintf("in the %s %s of %s", turned[3], turned[4], numeric_in_text(out$study, turned[2])$name), out$text, fixed = TRUE)  # nolint: line_length_linter.
     return(part_of_measure(out))
@@ -265,7 +265,7 @@ part_of_measure <- function(out) {
 part_by_adjective <- function(out, lead, part) {
   forms <- c(sprintf("%s([\\p{L}]{3,}est)(?:-\\p{L}+)? %s(?!\\p{L})(?: of (?:the |all )?\\p{L}+)?", lead, part), sprintf("%s%s ([\\p{L}]{3,}est)(?: \\p{L}+)?(?=$|[?.!,]| by | in )", lead, part))  # nolint: line_length_linter.
   for (k in 1:2) {
-    hit <- stringi::stri_match_first_regex(out$text, forms[k])[1, ]
+    hit <- match_groups(out$text, forms[k])
     if (is.na(hit[1])) next
     word <- tolower(hit[if (k == 1) 3 else 4]); size <- hit[if (k == 1) 4 else 3]
     own <- superlative_of(out$study, word)
@@ -296,34 +296,51 @@ share_of_part <- function(part) {
   if (tolower(part) %in% names(words)) words[[tolower(part)]] else as.numeric(sub("[^0-9].*$", "", part)) / 100
 }
 
-#' "excluding the lowest 5 %", "without the three largest values": bounds on the one measure of the question
+#' "excluding the lowest 5 %", "without the three largest values", "without the oldest 5": bounds on the measure of the question
 #' @noRd
 ends_left_out <- function(out) {
   number <- "([0-9]{1,3}|one|two|three|four|five|ten)"
   # ("the three largest values" as "the largest three values")
   lead <- "(?:excluding|without|leaving out|trimming|dropping|omitting|ignoring|exclude|leave out|drop)"
-  ends <- "(lowest|highest|top|bottom|smallest|largest|biggest)"
+  ends <- "(lowest|highest|top|bottom|smallest|largest|biggest|[\\p{L}]{3,}est)"
   text <- gsub(sprintf("(?i)\\b(%s (?:the )?)%s %s\\b", lead, number, ends), "\\1\\3 \\2", out$text, perl = TRUE)
   form <- paste0("(?i),? *\\b", lead, " (?:the )?", ends, "(?: and (?:the )?", ends, ")? ?", number,
-                 "? ?(%|per ?cent|values?|rows?|observations?)?(?: (?:of|in) (?:the )?((?:[\\p{L}_0-9.]+ ?){1,4}))?(?=$|[?.!,]| by | in | for )")
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
-  if (is.na(hit[1]) || is.na(hit[4]) && is.na(hit[5])) return(out)
+                 "? ?(%|per ?cent|\\p{L}+)?(?: (?:of|in) (?:the )?((?:[\\p{L}_0-9.]+ ?){1,4}))?(?=$|[?.!,]| by | in | for )")
+  hit <- match_groups(text, form)
+  if (is.na(hit[1]) || is.na(hit[4]) && is.na(hit[5]) || !counts_rows(out$study, hit[5])) return(out)
   rest <- sub(hit[1], "", text, fixed = TRUE)
-  found <- if (!is.na(hit[6])) numeric_in_text(out$study, hit[6]) else numeric_in_text(out$study, rest)
+  found <- measure_of_ends(out$study, hit, rest)
   if (is.null(found)) return(out)
   n <- if (is.na(hit[4])) 1 else word_number(hit[4])
   values <- sort(understood(out$study, found$name, found$col$table))
   percent <- grepl("%|cent", hit[5])
-  is_low <- function(word) grepl("^(low|bott|small)", word, ignore.case = TRUE)
   bound <- function(low) {
     at <- if (percent) stats::quantile(values, if (low) n / 100 else 1 - n / 100, names = FALSE) else if (low) values[n] else values[length(values) - n + 1]  # nolint: line_length_linter.
     bound_words(found$name, if (low) (if (percent) "at least" else "above") else (if (percent) "at most" else "below"), at)
   }
   if (n >= length(values) || percent && n >= 50) return(out)
-  sides <- unique(vapply(stats::na.omit(hit[2:3]), is_low, NA))
+  sides <- unique(vapply(stats::na.omit(hit[2:3]), is_low_end, NA, study = out$study))
   bounds <- paste(vapply(sides, bound, ""), collapse = " and ")
   reworded(out, trimws(paste(sub("[?.! ]+$", "", rest), "where", bounds)), sprintf("Took %s to mean rows where %s.", quoted(trimws(sub("^,", "", hit[1]))),  # nolint: line_length_linter.
                                                                               bounds))
+}
+
+#' The column whose ends are left out: the one named, the one that the superlative is of, or the one that the rest asks about
+#' @noRd
+measure_of_ends <- function(study, hit, rest) {
+  if (!is.na(hit[6])) return(numeric_in_text(study, hit[6]))
+  word <- tolower(hit[2])
+  if (word %in% c("lowest", "highest", "top", "bottom", "smallest", "largest", "biggest")) return(numeric_in_text(study, rest))
+  own <- superlative_of(study, word)
+  if (!is.null(own)) list(name = own$col$name, col = own$col)
+}
+
+is_low_end <- function(word, study) grepl("^(low|bott|small)", word, ignore.case = TRUE) || isTRUE(superlative_of(study, tolower(word))$low)
+
+#' Does a noun behind a number count rows or values, or is there none?
+#' @noRd
+counts_rows <- function(study, noun) {
+  is.na(noun) || grepl("^(%|per ?cent|values?|rows?|observations?)$", noun, ignore.case = TRUE) || names_rows(study_vocabulary(study), noun)
 }
 
 #' "mean yield of hives with missing mites after": rows in which another column has no value
@@ -333,7 +350,7 @@ where_missing <- function(out) {
   if (!grepl(asked, out$text, perl = TRUE)) return(out)
   form <- paste0("(?i)\\b(?:with|where|having|in which|for which|whose) (?:an? |the |their )?(?:(?:missing|unknown|no(?: value of| record of| data on)?) (?:the |their )?((?:[\\p{L}_0-9.]+ ?){1,4})|",  # nolint: line_length_linter.
                  "((?:[\\p{L}_0-9.]+ ?){1,4}?) (?:is|are|was|were) (?:missing|unknown|not recorded))|\\bwithout (?:an? |any )?(?:value|record|entry)s? (?:of|for|in) (?:the |their )?((?:[\\p{L}_0-9.]+ ?){1,4})")  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   said <- stats::na.omit(hit[2:4])[1]
   columns <- all_columns(out$study)
@@ -361,7 +378,7 @@ one_of_unit <- function(out) {
 #' @noRd
 begins_with <- function(out) {
   form <- "(?i)\\b([\\p{L}_]+)(?: (?:that|which|whose names?|with names?))? (start(?:s|ing)?|begin(?:s|ning)?|end(?:s|ing)?) (?:with|in|on) (?:the letters? )?['\"\u201c]?([\\p{L}0-9-]{1,20})['\"\u201d]?(?=$|[?.!, ])"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   columns <- Filter(function(col) col$kind %in% c("category", "ordered", "id"), all_columns(out$study))
   found <- column_of_words(columns, hit[2])

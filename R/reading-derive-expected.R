@@ -27,14 +27,14 @@ expected_if <- function(out) {
              "(?i)^ *what (?:would|will) be (?:the )?(?:average |mean |expected |predicted )?(.+?),? (?:if|when) (?:the |a |an )?(.+)$",
              "(?i)^ *(?:if|when) (?:the |a |an )?(.+?),? what (?:would|will) (?:be )?(?:the )?(?:average |mean |expected |predicted )?(.+?)(?: be)?$")
   for (i in seq_along(forms)) {
-    hit <- stringi::stri_match_first_regex(text, forms[i])[1, ]
+    hit <- match_groups(text, forms[i])
     if (is.na(hit[1])) next
     parts <- if (i == 3) hit[3:2] else hit[2:3]
     if (grepl("[0-9]", parts[2])) return(plain(parts[1], parts[2]))
   }
   # (the verb says what is measured)
   form <- "(?i)^ *(?:what|how much|how many [\\p{L}]+|how many|how long|how high) (?:would|will) (?:a|an|the|one) ([\\p{L}_ -]+?) (?:with|of|at|aged|having) (.+?) (cost|weigh|yield|earn|score|produce|sell for|fetch|be worth|last|live|get|use|take|give)(?: on average)?$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1]) || !grepl("[0-9]", hit[3])) return(out)
   nouns <- c(weigh = "weight", earn = "earnings", `sell for` = "price", fetch = "price", `be worth` = "price", last = "duration", live = "lifetime")
   measure <- if (tolower(hit[4]) %in% names(nouns)) nouns[[tolower(hit[4])]] else hit[4]
@@ -47,10 +47,10 @@ cut_in_groups <- function(out) {
   parts <- c(two = "half", three = "third", four = "quarter", five = "quintile", ten = "decile", `2` = "half", `3` = "third", `4` = "quarter",
              `5` = "quintile", `10` = "decile")
   form <- "(?i)^ *(?:divide|split|cut|group|bin|break) (?:the |up )?(.+?) (?:into|in) (two|three|four|five|ten|2|3|4|5|10) (?:equal(?:ly sized)? |about equal )?(?:groups|bands|parts|bins|categories|classes)(?:,| and) (?:then )?(compare|show|describe|tabulate|plot|test) (?:the )?(.+?)(?: (?:between|across|in|over|by|of) (?:them|the groups|these groups|the bands))?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) {
     form <- "(?i)^ *(?:divide|split|cut|group|break) (?:the |up )?(.+?) (?:at|by|on) (?:its |the )?median(?:,| and) (?:then )?(compare|show|describe|plot|test) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
-    two <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    two <- match_groups(out$text, form)
     if (is.na(two[1])) return(out)
     hit <- c(two[1:2], "two", two[3:4])
   }
@@ -64,7 +64,7 @@ bound_and_over <- function(out) {
   form <- "(?i)\\b((?:under|below|less than|younger than) ([0-9.]+)) (?:vs\\.?|versus|against|compared (?:to|with)|and|or) (?:those )?\\2 (?:and|or) (?:over|above|older|more|up)\\b"  # nolint: line_length_linter.
   text <- gsub(form, "\\1 versus the rest", out$text, perl = TRUE)
   # "bmi under 25 versus the rest: diabetes"
-  hit <- stringi::stri_match_first_regex(text, "(?i)^ *(.+? versus the rest) ?[:,-] ?(?:the )?([\\p{L}_ ]+?)[?.! ]*$")[1, ]
+  hit <- match_groups(text, "(?i)^ *(.+? versus the rest) ?[:,-] ?(?:the )?([\\p{L}_ ]+?)[?.! ]*$")
   if (!is.na(hit[1])) text <- sprintf("compare %s between %s", hit[3], hit[2])
   reworded(out, text)
 }
@@ -80,7 +80,7 @@ sides_of_condition <- function(out) {
     if (!grepl(form, bound$text, perl = TRUE)) return(out)
     out <- bound
   }
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   # (days and weeks beyond a bound are compared as they are)
   if (is.na(hit[1]) || grepl("\\bthan\\b", hit[2]) || grepl("\\b(days|nights|weeks|months|years)\\b", hit[4])) return(out)
   reworded(out, sprintf("compare %s between %s%s %s%s versus the rest", hit[2], hit[4], hit[5], hit[6], if (is.na(hit[7])) "" else hit[7]),
@@ -90,7 +90,7 @@ sides_of_condition <- function(out) {
 #' "are most students right handed": more than half of them
 #' @noRd
 most_are <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(are|do|did|were|have) most (?:of (?:the )?)?([\\p{L}_]+) (.+?)[?.! ]*$")[1, ]
+  hit <- match_groups(out$text, "(?i)^ *(are|do|did|were|have) most (?:of (?:the )?)?([\\p{L}_]+) (.+?)[?.! ]*$")
   if (is.na(hit[1]) || grepl("\\b(than|often|likely)\\b", hit[4])) return(out)
   verb <- if (tolower(hit[2]) %in% c("are", "were")) "that are" else if (tolower(hit[2]) == "have") "that have" else "that"
   reworded(out, sprintf("is the proportion of %s %s %s different from 50 %%", hit[3], verb, hit[4]), "Most of them is more than half.")
@@ -100,7 +100,7 @@ most_are <- function(out) {
 #' @noRd
 chance_of_bound <- function(out) {
   form <- "(?i)^ *(?:what is |what's |how high is )?(?:the )?(?:probability|chance|likelihood|risk) (?:of|for) (?:having |getting |finding |seeing )?(more than|fewer than|less than|at least|over|under|above|below) ([0-9.]+)(?: or more)? (?:[%] |(?:kg|g|mg|lb|cm|mm|m|km|l|ml|days|hours|minutes|eur|usd|gbp) )?([\\p{L}_ ]+?)(?= (?:with|in|for|on|at|under|by|among|when|where)\\b|[?.! ]*$)(.*?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || is.null(numeric_in_text(out$study, hit[4]))) return(out)
   bound <- plain_bound(hit[2])
   reworded(out, sprintf("share of rows with %s %s %s%s", hit[4], bound, hit[3], sub("(?i)^ with ", " for ", hit[5], perl = TRUE)))
@@ -110,7 +110,7 @@ chance_of_bound <- function(out) {
 #' @noRd
 logged_measure <- function(out) {
   form <- "(?i)^ *(?:log[- ]?transform|take (?:the )?(?:logs?|logarithms?) of|use (?:the )?(?:log|logarithm) of) (?:the )?(.+?)(?:,| and)(?: then)? (.+)$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- numeric_in_text(out$study, hit[2])
   if (is.null(found)) return(out)
@@ -146,7 +146,7 @@ by_profit <- function(out) {
   if (length(profit) != 1) return(out)
   text <- sub("(?i)^ *(how many|what (?:share|proportion|percentage|percent) of) (?:the )?([\\p{L}_]+) (?:is|are|were|was) (loss[- ]making|unprofitable|profitable)\\b",  # nolint: line_length_linter.
               "\\1 \\3 \\2", out$text, perl = TRUE)
-  hit <- stringi::stri_match_first_regex(text, "(?i)\\b(loss[- ]making|unprofitable|profitable) ([\\p{L}_]+)")[1, ]
+  hit <- match_groups(text, "(?i)\\b(loss[- ]making|unprofitable|profitable) ([\\p{L}_]+)")
   if (is.na(hit[1])) return(out)
   sign <- if (tolower(hit[2]) == "profitable") "above" else "below"
   reworded(out, sub(hit[1], sprintf("%s with %s %s 0", hit[3], profit[[1]]$name, sign), text, fixed = TRUE),
@@ -157,7 +157,7 @@ by_profit <- function(out) {
 #' @noRd
 in_thousands <- function(out) {
   own <- Filter(function(col) grepl("(^|[^a-z])(in_)?(thousands?|1000s?|000s)([^a-z]|$)", tolower(col$name)), numeric_columns(out$study))
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([0-9]+(?:[.][0-9]+)?) ?(?:thousand|k)\\b")[1, ]
+  hit <- match_groups(out$text, "(?i)\\b([0-9]+(?:[.][0-9]+)?) ?(?:thousand|k)\\b")
   if (is.na(hit[1]) || length(own) != 1) return(out)
   reworded(out, sub(hit[1], hit[2], out$text, fixed = TRUE), sprintf("Took %s as %s, since %s counts in thousands.", quoted(hit[1]), hit[2],
     own[[1]]$name))
@@ -172,14 +172,14 @@ correlation_map <- function(out) {
 #' "is treatment balanced across cell types", "are privileges and learning equally high"
 #' @noRd
 balanced_over <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:is|was) (?:the )?(.+?) (?:well |equally )?balanced (?:across|between|over|among) (?:the )?(.+?)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *(?:is|was) (?:the )?(.+?) (?:well |equally )?balanced (?:across|between|over|among) (?:the )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
   if (!is.na(hit[1])) {
     levels <- Filter(function(col) is_level_kind(col$kind), all_columns(out$study))
     one <- column_in_text(levels, hit[2], named_phrases(out$study, levels)); two <- column_in_text(levels, hit[3], named_phrases(out$study, levels))
     if (!is.null(one) && !is.null(two) && one$name != two$name) return(reworded(out, sprintf("is %s related to %s", one$name, two$name)))
   }
   form <- "(?i)^ *(?:are|were) (?:the )?(.+?) and (?:the )?(.+?) (?:on average )?equally (?:high|large|big|long|good)(?: on average)?[?.! ]*$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   one <- if (!is.na(hit[1])) numeric_in_text(out$study, hit[2])
   two <- if (!is.na(hit[1])) numeric_in_text(out$study, hit[3])
   if (is.null(one) || is.null(two) || one$name == two$name) return(out)

@@ -48,7 +48,7 @@ occasions_numbered <- function(out) {
 ends_of_index <- function(out, noun) {
   count <- sprintf("([0-9]{1,3}|%s)", counting_words())
   form <- sprintf("(?i)\\b(?:in|over|of|during|for|from|within) (?:the |their |his |her )?(last|latest|final|most recent|first|opening|earliest) %s %s\\b", count, noun)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   index <- index_of(out$study, hit[4])
   n <- word_number(hit[3])
@@ -62,7 +62,7 @@ ends_of_index <- function(out, noun) {
 bound_of_index <- function(out, noun) {
   form <- sprintf("(?i)\\b(?:(?:among|of|for) (?:those|players|people|%s) )?(?:with|having|(?:who |that )?(?:have |had |has )?(?:played|made|had|have|did|attended|ran|took part)(?: in)?) (at least|more than|fewer than|less than|at most|exactly|over) ([0-9]+|\\p{L}+) %s\\b",  # nolint: line_length_linter.
                   people_words(), noun)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !grepl("^[0-9]+$", hit[3]) && !tolower(hit[3]) %in% names(english$numbers)) return(out)
   index <- index_of(out$study, hit[4])
   name <- paste0(index$unit, "_occurrences")
@@ -75,7 +75,7 @@ bound_of_index <- function(out, noun) {
 #' @noRd
 every_of_index <- function(out, noun) {
   form <- sprintf("(?i)^ *(?:who|which \\p{L}+)(?: has| have| did| were| was)? \\p{L}+ (?:in |at )?(?:every|all(?: of)?(?: the)?(?: [0-9]+)?) %s[?.! ]*$", noun)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   index <- index_of(out$study, hit[2])
   name <- paste0(index$unit, "_occurrences")
@@ -87,7 +87,7 @@ every_of_index <- function(out, noun) {
 #' @noRd
 rate_of_index <- function(out, noun) {
   form <- sprintf("(?i) (?:per|for each|in each|each|a) %s\\b(?= |[?.!]|$)", noun)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   index <- index_of(out$study, hit[2])
   rest <- sub(hit[1], "", out$text, fixed = TRUE)
@@ -104,7 +104,7 @@ rate_of_index <- function(out, noun) {
 #' @noRd
 number_of_index <- function(out, noun) {
   form <- sprintf("(?i)^ *(?:how many|(?:what (?:is|was) )?(?:the )?number of) %s (?:(?:did|do|have|has|had|were|was|are|is) (?:we |they |you |there )?|(?=with|in|on|at|where|that))", noun)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   index <- index_of(out$study, hit[2])
   rest <- sub("(?i)^(?:in|on|at|with|where|that) ", "", sub(hit[1], "", out$text, fixed = TRUE), perl = TRUE)
@@ -130,7 +130,7 @@ total_of_index <- function(out, index, rest) {
 #' @noRd
 none_of_index <- function(out, noun) {
   form <- sprintf("(?i)^ *(?:which|what|how many) %s (?:had|have|has|saw|were without|with|without)(?: no| zero| not any)? (?:no )?([\\p{L}_ ]+?)[?.! ]*$", noun)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !grepl("\\b(no|zero|without|not any)\\b", hit[1], ignore.case = TRUE)) return(out)
   index <- index_of(out$study, hit[2])
   counts <- Filter(function(col) col$kind == "count" && col$name != index$name, all_columns(out$study))

@@ -6,7 +6,39 @@ turns_of_long <- function() {
   list(turn("\\b(faster|slower|more|less|further)\\b", faster_in_group),
     turn("chang|drop|f[ae]ll|decreas|reduc|r[io]se|increas|improv|gain|loss|differ|minus|less\\b|declin|low|progress", change_in_long),
        turn("\\bat\\b.*\\b(relat|correlat|associat|link|predict|depend)|(correlation|relation(ship)?|association|link) .*\\bat\\b", related_times),
-       turn("drop(ped)? ?out|lost|left|withdr|discontinu|leave", left_before), turn("\\b(most|fewest)\\b", most_units))
+       turn("drop(ped)? ?out|lost|left|withdr|discontinu|leave", left_before), turn("\\b(most|fewest)\\b", most_units),
+       turn("\\b(over|across|through|throughout|along) the\\b", over_the_times),
+       turn("\\b(in|at|during|for|of|on) the ([a-z]+(st|nd|rd|th)|last|final|[0-9]+(st|nd|rd|th))\\b", numbered_time))
+}
+
+#' "seizures over the periods by drug", of a column period that holds the times: over time
+#' @noRd
+over_the_times <- function(out) {
+  layout <- long_layout(out$study)
+  if (is.null(layout)) return(out)
+  word <- as_literal(gsub("[_.]+", " ", tolower(layout$time)))
+  reworded(out, sub(sprintf("(?i)\\b(?:over|across|through|throughout|along) the (?:(?:[0-9]+|several|different|two|three|four|five|six) )?%ss\\b", word),
+                    "over time", out$text, perl = TRUE))
+}
+
+#' "in the fourth period", of a column period that counts from 1: the rows with that number
+#' @noRd
+numbered_time <- function(out) {
+  nth <- c("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
+  form <- sprintf("(?i)\\b(?:in|at|during|for|of|on) the (%s|last|final|[0-9]{1,2}(?:st|nd|rd|th)) ([\\p{L}_]+)\\b", paste(nth, collapse = "|"))
+  hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
+  if (nrow(hits) != 1 || is.na(hits[1, 1])) return(out)
+  own <- Filter(function(col) tolower(col$name) == tolower(hits[1, 3]) || tolower(gsub("[_.]?(no|nr|num|number)$", "", col$name)) == tolower(hits[1, 3]),
+                numeric_columns(out$study))
+  if (length(own) != 1) return(out)
+  values <- sort(unique(understood(out$study, own[[1]]$name, own[[1]]$table)))
+  if (length(values) > 60 || any(values != round(values))) return(out)
+  word <- tolower(hits[1, 2])
+  n <- if (word %in% c("last", "final")) max(values) else if (word %in% nth) match(word, nth) else as.numeric(sub("\\D+$", "", word))
+  # (of numbers that begin at 0 the first could be either)
+  if (!n %in% values || min(values) != 1 && !word %in% c("last", "final")) return(out)
+  rest <- trimws(gsub("^ *,|(?<= ) +", "", sub(hits[1, 1], "", out$text, fixed = TRUE), perl = TRUE))
+  reworded(out, sprintf("%s where %s is %s", sub("[?.! ]+$", "", rest), own[[1]]$name, format_plain(n)))
 }
 
 #' The layout of long data, as the vocabulary holds it
@@ -78,7 +110,7 @@ long_change_said <- function(out, layout, numeric) {
   noun <- "(?:change|drop|fall|decrease|reduction|rise|increase|improvement|gain|loss|decline)s?"
   # "the drop in blood pressure from baseline to week 12"
   stop <- "(?:by|in|for|per|across|among|differ|differs|different|than|between|with|and|related|depend|depends|bigger|larger|greater|smaller|higher|lower|associated|linked|from|at|until|up|over|after|within|the same)"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)\\b(?:the |their )?(?:(mean|average|median) )?%s (?:in|of) (?:the |their )?((?!%s\\b)[\\p{L}_0-9]+(?: (?!%s\\b)[\\p{L}_0-9]+){0,3}?)(%s)(?=[?.!, ]*$| %s\\b)", noun, stop, stop, span, stop))[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, sprintf("(?i)\\b(?:the |their )?(?:(mean|average|median) )?%s (?:in|of) (?:the |their )?((?!%s\\b)[\\p{L}_0-9]+(?: (?!%s\\b)[\\p{L}_0-9]+){0,3}?)(%s)(?=[?.!, ]*$| %s\\b)", noun, stop, stop, span, stop))  # nolint: line_length_linter.
   if (!is.na(hit[1])) {
     found <- measure_of(hit[3])
     if (!is.null(found) && tolower(found$said) == tolower(trimws(hit[3]))) {
@@ -87,7 +119,7 @@ long_change_said <- function(out, layout, numeric) {
     }
   }
   # "sbp at week 4 minus week 0 by arm"
-  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)((?:[\\p{L}_0-9]+ ){1,3}?)at (%1$s) (?:minus|less) (?:that at |at |the one at )?(%1$s)", when))[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, sprintf("(?i)((?:[\\p{L}_0-9]+ ){1,3}?)at (%1$s) (?:minus|less) (?:that at |at |the one at )?(%1$s)", when))  # nolint: line_length_linter.
   if (!is.na(hit[1])) {
     found <- measure_of(hit[2])
     if (!is.null(found)) return(list(measure = found$name, span = sprintf(" from %s to %s", hit[4], hit[3]), text = sub(hit[1], "@ ", out$text, fixed = TRUE)))  # nolint: line_length_linter.
@@ -95,7 +127,7 @@ long_change_said <- function(out, layout, numeric) {
   # "did sbp fall more on 10 mg than on placebo"
   verb <- change_verb()
   on <- "(?:on|in|with|for|among|under|at)"
-  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)^ *(?:did|does|do|has|have) (?:the |their )?(.+?) %s (?:more|less|further|faster) %s (?:the )?(.+?) than (?:%s )?(?:the )?(.+?)(%s)[?.! ]*$", verb, on, on, span))[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, sprintf("(?i)^ *(?:did|does|do|has|have) (?:the |their )?(.+?) %s (?:more|less|further|faster) %s (?:the )?(.+?) than (?:%s )?(?:the )?(.+?)(%s)[?.! ]*$", verb, on, on, span))  # nolint: line_length_linter.
   if (is.na(hit[1])) return(NULL)
   found <- measure_of(hit[2])
   sides <- lapply(hit[3:4], part_level, study = out$study)
@@ -122,7 +154,7 @@ part_level <- function(words, study) {
 long_ends <- function(span, layout) {
   one <- function(said) if (grepl("baseline|start|begin|first", said, ignore.case = TRUE)) layout$first else if (grepl("end|last|final", said, ignore.case = TRUE)) layout$last else as.numeric(stringi::stri_extract_first_regex(said, "[0-9]+"))  # nolint: line_length_linter.
   span <- trimws(or_if_na(span, ""))
-  two <- stringi::stri_match_first_regex(span, "(?i)^(?:from|between) (.+?) (?:to|and|until) (.+)$")[1, ]
+  two <- match_groups(span, "(?i)^(?:from|between) (.+?) (?:to|and|until) (.+)$")
   ends <- if (!is.na(two[1])) c(one(two[2]), one(two[3])) else if (nzchar(span)) c(layout$first, one(span)) else c(layout$first, layout$last)
   if (!anyNA(ends) && all(ends %in% layout$times) && ends[1] != ends[2]) ends
 }
@@ -133,7 +165,7 @@ left_before <- function(out) {
   layout <- long_layout(out$study)
   if (is.null(layout)) return(out)
   form <- sprintf("(?i)^ *(how many|what (?:share|proportion|percentage) of|which|(?:the )?number of) (?:the )?%s (?:who )?(?:have |had |were )?(?:dropped ?out|lost(?: to follow[- ]up)?|left|withdrew|withdrawn|discontinued|leave|drop out)(?: (?:early|the study|the trial))?(?: (?:before|by|until) (.+?))?((?: (?:by|in each|per|for each) .+?)?)[?.! ]*$", people_words())  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   # (a column may tell it)
   if (is.na(hit[1]) || any(grepl("drop|withdr|lost|discontinu|complete", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
   end <- if (is.na(hit[3])) layout$last else long_ends(paste("by", hit[3]), layout)[2]
@@ -156,7 +188,7 @@ left_before <- function(out) {
 #' @noRd
 most_units <- function(out) {
   form <- "(?i)^ *(?:which|what) ([\\p{L}_]+) (?:has|have|had|recruited|enrolled|included|treated|saw|contributed) (?:the )?(most|fewest) ([\\p{L}_]+)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   layout <- if (!is.na(hit[1])) long_layout(out$study)
   if (is.null(layout)) return(out)
   people <- grepl(sprintf("^%s$", people_words()), hit[4], ignore.case = TRUE, perl = TRUE) && grepl("s$|people|children", hit[4])
@@ -204,7 +236,7 @@ related_times <- function(out) {
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
   phrases <- named_phrases(out$study, numeric)
   for (form in forms) {
-    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    hit <- match_groups(out$text, form)
     if (is.na(hit[1])) next
     one <- column_in_text(numeric, hit[2], phrases)
     two <- if (is.na(hit[4])) one else column_in_text(numeric, hit[4], phrases)
@@ -233,7 +265,7 @@ faster_in_group <- function(out) {
   # (in one table the course in the groups is compared with all its rows)
   if (is.null(layout) || length(data_tables(out$study)) == 1) return(out)
   form <- "(?i)^ *(?:did|does|do|has|have) (?:the )?(.+?) (?:fall|fell|drop|decrease|decline|improve|rise|increase|grow|worsen|change)s? (?:faster|slower|more|less|further|more quickly|more slowly|more steeply) (?:with|in|on|for|under|among) (?:the )?(.+?)(?: than .+?)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
   found <- column_in_text(numeric, hit[2], named_phrases(out$study, numeric))

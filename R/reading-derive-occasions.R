@@ -100,7 +100,7 @@ who_changed <- function(out, set) {
   forms <- c(sprintf("(?i)\\b%s (?:in|on) %s\\b", verb, measure), sprintf("(?i)\\b(?:whose|with|where) %s %s\\b", measure, verb),
              sprintf("(?i)\\b%s %s\\b", verb, measure))
   for (form in forms) {
-    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    hit <- match_groups(out$text, form)
     if (is.na(hit[1]) || grepl(sprintf("\\Q%s\\E (more|less|by [0-9]|than|from|between|at least|most|least)\\b", hit[1]), out$text,
         ignore.case = TRUE,
                                perl = TRUE)) next
@@ -122,7 +122,7 @@ fell_in_each <- function(out, pairs) {
   if (!grepl("\\b(every|each|all|both)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   verb <- "(?:go(?:ne|es)? (?:up|down)|fall(?:en|s)?|drop(?:ped|s)?|ris(?:e|en|es)|improved?|increased?|decreased?|declined?|changed?)"
   form <- sprintf("(?i)^ *(?:did|has|have|do|does) (?:the )?(.+?) %s (?:in|for|within) (?:every|each|all of the|all the|all|both) (?:(?:[0-9]|two|three|four|five|six) )?(.+?)[?.! ]*$", verb)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   said <- sets_said(hit[2], pairs)
   if (length(said) != 1 || is.null(column_of_words(all_columns(out$study), strsplit(sub("s$", "", hit[3]), " ")[[1]]))) return(out)
@@ -192,12 +192,12 @@ occasion_in_words <- function(out) {
   at <- sprintf("(?i)\\b(?:at|in|on|after) (?:the )?%s\\b", when)
   if (named) {
     beside <- sprintf("(?i)\\b(?:the )?%s%s (?:at|in|on|after) (?:the )?%s\\b", set_words(set), measure_nouns(), when)
-    hit <- stringi::stri_match_first_regex(text, beside)[1, ]
+    hit <- match_groups(text, beside)
     place <- if (!is.na(hit[1])) occasion_meant(set, last_of(hit)) else NA
     if (!is.na(place)) text <- sub(hit[1], set$columns[place], text, fixed = TRUE)
     return(reworded(out, text))
   }
-  hit <- stringi::stri_match_first_regex(text, at)[1, ]
+  hit <- match_groups(text, at)
   place <- if (!is.na(hit[1])) occasion_meant(set, last_of(hit)) else NA
   compares <- grepl("\\b(compare|differences?|differ|versus|vs|effect)\\b", text, ignore.case = TRUE, perl = TRUE)
   if (is.na(place) || !compares) return(out)
@@ -219,7 +219,7 @@ adjusted_for_start <- function(text, set) {
 #' @noRd
 course_drawn <- function(out) {
   form <- "(?i)^ *(?:plot|show|draw|chart|graph|display)(?: me)? (?:the |mean |average )*(.+?) (?:over|across|through) (?:time|the (?:visits|weeks|months|occasions|waves|time ?points))\\b(.*?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   said <- sets_said(hit[2], study_sets(out$study, "repeated_measures"))
   if (length(said) != 1 || nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[2], perl = TRUE)))) return(out)
@@ -232,7 +232,7 @@ lost_by_the_end <- function(out) {
   if (any(grepl("drop|attrition|lost|withdr", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
   sets <- study_sets(out$study, "repeated_measures")
   form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:drop[- ]?outs?|attrition|loss to follow[- ]?up|lost to follow[- ]?up)(?: rates?)? (?:by|in each|per|for each|across) (.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || length(sets) != 1) return(out)
   last <- last_of(sets[[1]]$columns)
   name <- paste0(last, "_missing")
@@ -244,7 +244,7 @@ lost_by_the_end <- function(out) {
 #' @noRd
 changed_by <- function(out) {
   form <- "(?i)\\b(?:who |that |which )?(?:have |had |has )?(improved|gained|increased|rose|progressed|went up|lost|dropped|fell|declined|decreased|went down|worsened) by (at least|more than|over|less than|fewer than|at most) ([0-9.]+)( points?| marks?)?\\b"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !length(change_pairs(out$study))) return(out)
   down <- grepl("^(lo|dr|fe|de|wo|went down)", hit[2], ignore.case = TRUE)
   # (a measure that is itself named is told its change elsewhere)
@@ -257,7 +257,7 @@ course_over_time <- function(out) {
   times <- "(?:time|(?:the |all )?(?:two|three|four|five|six|[2-9]|several|all|all the)? ?(?:time ?points|occasions|waves|visits|sessions|measurements|assessments|times))"  # nolint: line_length_linter.
   form <- sprintf("(?i)^ *(?:how )?(?:did|do|does|has|have) (?:the |their )?(.+?) (?:changed?|develop(?:ed)?|differ|evolved?|var(?:y|ied)|progress(?:ed)?) (?:over|across|between|with) %s\\b(.*?)[?.! ]*$",  # nolint: line_length_linter.
                   times)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   said <- sets_said(hit[2], sets_over_time(out$study, 3))
   if (length(said) != 1 || nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[2], perl = TRUE)))) return(out)
@@ -288,7 +288,7 @@ occasions_alone <- function(out) {
 bound_at_occasion <- function(out) {
   bound <- "(above|over|below|under|at least|at most|more than|less than)"
   form <- sprintf("(?i)\\b(?:who |that )?(?:scored|scoring|score|with (?:a )?(?:scores?|values?|marks?)?|had (?:a )?(?:scores?|values?)?|having) ?(?:of )?%s ([0-9.]+) (?:at|in|on) (?:the )?(\\p{L}+)(?:[- ]?test)?\\b", bound)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   sets <- Filter(function(set) tolower(hit[4]) %in% set$times, study_sets(out$study, "repeated_measures"))
   if (length(sets) > 1) sets <- sets_said(out$text, sets)
@@ -301,7 +301,7 @@ bound_at_occasion <- function(out) {
 #' @noRd
 alike_at_baseline <- function(out) {
   form <- "(?i)^ *(?:were|are|was|did|do|is) (?:the )?(.+?) (?:groups? |arms? )?(?:similar|comparable|alike|the same|balanced|equal|well matched|matched|differ|different) (?:at|on|in) (?:the )?(?:baseline|start|outset|beginning)\\b.*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   columns <- Filter(function(col) is_level_kind(col$kind), all_columns(out$study))
   found <- column_of_words(columns, strsplit(hit[2], " ")[[1]])
@@ -322,7 +322,7 @@ treatment_column <- function(study) {
 #' @noRd
 clustering_within <- function(out) {
   form <- "(?i)^ *(?:is|was) there (?:an? |any |some )?(?:clustering|cluster effect|clustering effect)(?: of (.+?))? (?:by|within|in|of|at the level of) (?:the )?([\\p{L}_ ]+?)(?: level)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   reworded(out, sprintf("intraclass correlation%s within %s", if (is.na(hit[2])) "" else paste(" of", hit[2]), hit[3]))
 }
@@ -332,7 +332,7 @@ clustering_within <- function(out) {
 treatment_changes <- function(out) {
   form <- paste0("(?i)^ *(?:did|does|do|has|have|can) (?:the |an? )?(.+?) (?:clearly |significantly |really )?(?:improved?|increased?|reduced?|raised?|lowere?d?|affect(?:ed)?|change[ds]?|help(?:ed)?|",  # nolint: line_length_linter.
                  "boost(?:ed)?|influenced?|worsen(?:ed)?|decreased?|had an effect on|have an effect on|work(?:ed)? for) (?:the |their |pupils' |patients' )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- whole_level(out$study, hit[2])
   if (is.null(found)) return(out)
@@ -361,7 +361,7 @@ which_changes_most <- function(out) {
   pairs <- Filter(function(set) length(set$columns) == 2, study_sets(out$study, "repeated_measures"))
   if (!length(pairs)) return(out)
   better <- "(?i)^ *(?:is|are|was|were|does|do|did) (.+?) (?:work(?:s|ed)? )?(better|worse|more effective|less effective|more helpful|more useful) than (.+?) (?:for|at|in|on|against) (?:reducing |improving |lowering |raising )?(?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, better)[1, ]
+  hit <- match_groups(out$text, better)
   if (!is.na(hit[1])) {
     said <- sets_said(hit[5], pairs)
     one <- level_in_text(out$study, hit[2]); other <- level_in_text(out$study, hit[4])
@@ -370,7 +370,7 @@ which_changes_most <- function(out) {
     return(with_change(out, said[[1]], sprintf("does %s differ between %s and %s", change_name(said[[1]]), one$said, other$said)))
   }
   most <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (reduced|lowered|cut|decreased|raised|increased|improved|changed|boosted)(?: the)? (.+?) (?:the )?(most|least)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, most)[1, ]
+  hit <- match_groups(out$text, most)
   if (is.na(hit[1])) return(out)
   said <- sets_said(hit[4], pairs)
   by <- column_of_words(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), strsplit(hit[2], " ")[[1]])

@@ -4,7 +4,7 @@
 #' The turns about those whom a question speaks of, as of `everyday_turns()`
 #' @noRd
 turns_of_people <- function() {
-  list(turn("(er|or)s?\\b", doers_now), turn("\\bnon[- ]?[a-z]+(er|or)s?\\b", doers_ever), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("^ *(do|does|did|are|is|were|was|have|has|had|will|can) .*\\b(with(out)?|who ha(ve|d)|having|that ha(ve|d))\\b", with_any_of), turn("[0-9]", subject_beyond),  # nolint: line_length_linter.
+  list(turn("(er|or)s?\\b", doers_now), turn("\\bnon[- ]?[a-z]+(er|or)s?\\b|^ *(do|does|did|are|is|were|was|have|has) (the )?[a-z]+(er|or)s\\b", doers_ever), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("^ *(do|does|did|are|is|were|was|have|has|had|will|can) .*\\b(with(out)?|who ha(ve|d)|having|that ha(ve|d))\\b", with_any_of), turn("[0-9]", subject_beyond),  # nolint: line_length_linter.
        turn("\\b(among|amongst|for|of|in|within) .*[a-z]ing\\b", those_doing), turn("\\bthose\\b|\\bwho\\b", those_dated), turn(" or .*\\bthan\\b", levels_against_rest),  # nolint: line_length_linter.
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction|average|mean|median)", units_once), turn("\\bany\\b", in_any_period), turn("^ *(is|are|was|were|does|do|did|has|have) (there )?any", anyone_beyond),  # nolint: line_length_linter.
        turn("^ *(the )?number of", number_of_rows), turn("(bigger|larger|smaller|greater) than", size_beyond))
@@ -33,7 +33,7 @@ comparing_words <- function() {
 #' @noRd
 never_counted <- function(out) {
   form <- "(?i)\\b(?:who|that|which) (?:have |has |had |do |does |did |are |is |were |was )?(?:never|not|n['\u2019]t)(?: ever| at all)? ((?:[\\p{L}_]+ ?){1,4})"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   counts <- Filter(function(col) {
     values <- if (is_numeric_kind(col$kind)) understood(out$study, col$name, col$table)
@@ -57,7 +57,7 @@ never_counted <- function(out) {
 with_any_of <- function(out) {
   form <- sprintf("(?i)^( *(?:do|does|did|are|is|were|was|have|has|had|will|can) (?:the |our |more )?%s) (with(?:out)?|who have|who had|having|that have|that had)( any| no| at least one)? ((?:[\\p{L}_]+ ?){1,3})(.*)$",  # nolint: line_length_linter.
                   people_words())
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   rest <- paste0(hit[5], hit[6])
   if (!grepl(sprintf("\\b%s\\b", comparing_words()), rest, ignore.case = TRUE) || grepl("\\bthan\\b", rest, ignore.case = TRUE)) return(out)
@@ -93,7 +93,7 @@ subject_beyond <- function(out) {
 those_doing <- function(out) {
   form <- sprintf("(?i)\\b((?:among|amongst|for|of|in|within)(?: only)?) (?:the |all |all the )?%s (?:who (?:are|were) |that are )?(not )?(\\p{L}+ing(?: (?!by\\b|between\\b|in\\b|with\\b|and\\b|is\\b|are\\b)[\\p{L}_]+){0,3})",  # nolint: line_length_linter.
                   people_words())
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   words <- strsplit(trimws(hit[4]), " +")[[1]]
   for (size in rev(seq_along(words))) {
@@ -133,7 +133,7 @@ anyone_beyond <- function(out) {
   bound <- "(?:more than|less than|fewer than|over|under|above|below|at least|at most|older than|younger than|longer than|shorter than)"
   form <- sprintf("(?i)^ *(?:is|are|was|were|does|do|did|has|have) (?:there )?(?:anyone|anybody|any (?:of (?:the |them )?)?(?:%s)?)(?: who| that| which)? ?(.*?\\b%s [0-9].*?)[?.! ]*$",  # nolint: line_length_linter.
                   people_words(), bound)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || grepl("\\b(differences?|relation\\w*|correlation|association|effect|trend)\\b", out$text, ignore.case = TRUE)) return(out)
   reworded(out, sprintf("how many rows have %s", sub("(?i)^(?:with|have|has|had|having|are|is|were|was) ", "", hit[2], perl = TRUE)))
 }
@@ -152,7 +152,7 @@ number_of_rows <- function(out) {
 #' @noRd
 size_beyond <- function(out) {
   form <- "(?i)\\b(?:in|from|of|with|at|on) (?:a |the )?([\\p{L}_]+?)s? (?:that (?:are|were|is) )?(bigger|larger|smaller|greater) than ([0-9.,]+)"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   own <- Filter(function(col) is_numeric_kind(col$kind) && all(c(stem_words(tolower(hit[2])), "size") %in% name_stems(col$name)),
                 all_columns(out$study))
@@ -197,8 +197,10 @@ doers_beside <- function(out, col, noun, level) {
                   noun, noun, noun, noun)
   far <- sprintf("(?i)^ *(?:do|does|did|are|is|were|was|have|has) (?:the )?(%s)\\b(.*?) than (?:in |among |for )?(?:the )?non[- ]?%s\\b(.*)$", noun, noun)  # nolint: line_length_linter.
   # ("do smokers walk less than non-smokers" has the other side far from the first)
-  hit <- stringi::stri_match_first_regex(out$text, far)[1, ]
+  hit <- match_groups(out$text, far)
   beside <- grepl(both, out$text, perl = TRUE)
+  # ("do smokers have a higher pulse": than all others)
+  if (!beside && is.na(hit[1])) hit <- match_groups(out$text, sprintf("(?i)^ *(?:do|does|did|are|is|were|was|have|has) (?:the )?(%s)( (?!and\\b|or\\b)(?:.+ )?(?:more|less|fewer|better|worse|differ\\p{L}*|%s)\\b(?!.* than ).*?)()[?.! ]*$", noun, comparing_words()))  # nolint: line_length_linter.
   if (!beside && is.na(hit[1])) return(NULL)
   sides <- level_against_rest(out, col$name, level)
   if (is.null(sides)) return(NULL)
@@ -271,7 +273,7 @@ as_condition <- function(text, form, name, level) {
 #' @noRd
 those_dated <- function(out) {
   form <- sprintf("(?i)\\b(of|among|for|in) (?:the |all )?%s(?: who| that)?(?: (?:were|was|had been|have been|got))? (\\p{L}+(?:ed|en|t))\\b,?", people_words())  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   stem <- stem_words(tolower(hit[3]))
   dated <- Filter(function(col) col$kind %in% c("date", "datetime") && isTRUE(col$missing > 0) && stem %in% name_stems(col$name), all_columns(out$study))  # nolint: line_length_linter.
@@ -290,7 +292,7 @@ those_dated <- function(out) {
 #' @noRd
 levels_against_rest <- function(out) {
   form <- "(?i)\\b(?:with|in|from|on|of|at|who (?:have|had|are|were))? ?(?:an? |the )?([\\p{L}0-9_-]+(?: [\\p{L}0-9_-]+)?) or (?:an? |the )?([\\p{L}0-9_-]+)\\b(.*?) than (?:in |for |with |among )?(?:those|people|the ones|ones)? ?(?:without(?: one| any| either)?|(?:the )?(?:others?|rest)|everyone else|others|all others|with neither)\\b"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   one <- level_in_text(out$study, hit[2]); other <- level_in_text(out$study, hit[3])
   if (is.null(one) || is.null(other) || one$column != other$column || one$level == other$level) return(out)
@@ -306,7 +308,7 @@ levels_against_rest <- function(out) {
 #' @noRd
 units_once <- function(out) {
   form <- sprintf("(?i)^ *(?:what (?:is|was) (?:the )?|what |the )?(?:(share|proportion|percentage|percent|fraction) of(?: the| all| our)? ([\\p{L}_]+)\\b|(?:average|mean|median) .+? (?:of|across|per|among)(?: the| all| our)? ([\\p{L}_]+)\\b)")  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   noun <- if (is.na(hit[3])) hit[4] else hit[3]
   if (!grepl("[^s]s$", noun)) return(out)
@@ -351,7 +353,7 @@ named_condition <- function(study, words) {
 #' @noRd
 in_any_period <- function(out) {
   form <- "(?i)^ *(?:which |what |list |show )?(?:the )?([\\p{L}_]+?)s? (?:that|who|which)? ?(?:have |has |had )?(.+?) (?:in|on|at|during) any (?:one |single |given )?(?:month|week|day|year|time|quarter|occasion|visit|season)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   unit <- units_named(out$study, hit[2])
   if (length(unit) != 1) return(out)

@@ -10,6 +10,7 @@ turns_of_phrases <- function() {
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
        turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),
        turn("^ *(do|does|did) .*\\b(more|less|differently|stronger|weaker)\\b.*\\b(in|for|among|on|at) ", effect_within_level),
+       turn("^ *(is|was|are|were) (the )?(difference|gap|effect|contrast)", difference_depends),
        turn("\\beffects? on\\b", effect_turned),
        turn("\\b(best|highest|top|largest)\\b.*\\b(worst|lowest|bottom|smallest)\\b", both_ends_of_groups),
        turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
@@ -34,7 +35,7 @@ over_the_period <- function(out) {
 #' @noRd
 share_level_among <- function(out) {
   form <- "(?i)^ *(?:what |the )?(share|proportion|percentage|percent|fraction) (?!of\\b|who\\b|that\\b|with\\b|by\\b|in\\b|is\\b|was\\b|are\\b|were\\b|had\\b|have\\b|has\\b|missing\\b)([\\p{L}_ -]+?) (among|amongst|of|in|within) (.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   if (is.null(whole_level(out$study, hit[3]))) return(out)
   reworded(out, sprintf("what %s of %s were %s", hit[2], hit[5], hit[3]))
@@ -44,7 +45,7 @@ share_level_among <- function(out) {
 #' @noRd
 count_per_period <- function(out) {
   form <- "(?i)^ *(?:(?:what (?:is|was) )?(?:the )?(?:number of |count of )?|how many |show (?:me )?(?:the )?|plot (?:the )?)((?:[\\p{L}_]+ ){1,2}?)(?:were there |are there |did we have |do we have )?per (day|week|month|year)( on average)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   date <- date_columns(out$study)
   if (is.na(hit[1]) || length(date) != 1 || has_column(out$study, hit[3])) return(out)
   stem <- stem_words(tolower(trimws(hit[2])))
@@ -63,13 +64,13 @@ count_per_period <- function(out) {
 #' @noRd
 likely_to_be <- function(out) {
   # ("do women get offers less often than men" says the same)
-  said <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:do|does|did) (.+?) (?:get|receive|have|make|reach) (?:an? |the |any )?([\\p{L}_-]+?)s? (more|less) often( than .+?)?[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  said <- match_groups(out$text, "(?i)^ *(?:do|does|did) (.+?) (?:get|receive|have|make|reach) (?:an? |the |any )?([\\p{L}_-]+?)s? (more|less) often( than .+?)?[?.! ]*$")  # nolint: line_length_linter.
   if (!is.na(said[1])) {
     found <- whole_level(out$study, said[3])
     if (!is.null(found)) return(more_common(out, found, side = said[4], here = said[2], than = said[5]))
   }
   form <- "(?i)^ *(?:is|are|was|were) (.+?) (more|less) likely (?:than (.+?) )?to (?:be|get|have been|become|have) (?:an? |the )?([\\p{L}_-]+(?: [\\p{L}_-]+)?)( than .+?)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- whole_level(out$study, hit[5])
   if (is.null(found)) return(out)
@@ -82,7 +83,7 @@ likely_to_be <- function(out) {
 #' @noRd
 adjusted_subject <- function(out) {
   form <- "(?i)^ *(?:do|does|did|are|is|were|was) (?:the )?(older|younger|heavier|lighter|taller|shorter|larger|bigger|smaller|longer|richer|poorer|stronger|weaker|faster|slower) [\\p{L}_]+ (.+?),? ((?:taking|adjust\\w*|controlling|allowing|accounting|holding|correcting|once|after (?:adjusting|allowing|controlling)|given|even (?:after|when)) .+)$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   table <- english$adjectives
   nouns <- table$noun[table$word == tolower(hit[2])]
@@ -101,7 +102,7 @@ part_of_day <- function(out) {
   if (length(times) != 1 || any(grepl("night|shift|morning|day_?part|time_of_day", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)  # nolint: line_length_linter.
   held <- unlist(lapply(all_columns(out$study), function(col) if (is_level_kind(col$kind)) tolower(col$levels)))
   form <- "(?i)\\b(?:at|in|during|on) (?:the )?(night|morning|afternoon|evening)s?\\b|\\bby (?:the )?(?:part of the day|time of (?:the )?day)\\b"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !is.na(hit[2]) && any(grepl(tolower(hit[2]), held, fixed = TRUE))) return(out)
   name <- "day_part"
   told <- sprintf("Night is 22:00 to 6:00, morning to 12:00, afternoon to 18:00, evening to 22:00, by %s.", times[[1]]$name)
@@ -122,10 +123,10 @@ part_of_day <- function(out) {
 #' @noRd
 share_of_named <- function(out) {
   form <- "(?i)^ *(?:what |the |which )?(share|proportion|percentage|percent|fraction) of (?:the |all |our )?((?:[\\p{L}_]+ ){1,4})(?:who |that |which )?((?:have |had |has |were |was |are |is |did )?(?:not )?(?:an? |the )?)([\\p{L}_]+)(?: (in|by|per|among) (.+?))?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   # (a condition behind the first, "on phones", is one on the rows as well)
-  place <- stringi::stri_match_first_regex(hit[3], "(?i)^(.+?) ((?:on|in|from|at|via) \\p{L}+) *$")[1, ]
+  place <- match_groups(hit[3], "(?i)^(.+?) ((?:on|in|from|at|via) \\p{L}+) *$")
   if (!is.na(place[1]) && !is.null(level_in_text(out$study, place[3]))) hit[3] <- paste0(place[2], " ") else place[3] <- NA
   # (the words between the two are part of neither)
   between <- stringi::stri_extract_first_regex(hit[3], "(?i)(?: (?:who|that|which))?(?: (?:have|had|has|were|was|are|is|did))?(?: not)?(?: (?:an?|the))? *$")  # nolint: line_length_linter.
@@ -154,7 +155,7 @@ percent_range <- function(out) {
 #' @noRd
 compare_on <- function(out) {
   form <- "(?i)^ *compare (?:the |all |both )?(?:[0-9]+ |two |three |four |five |six )?([\\p{L}_]+) (?:on|in terms of|with respect to|regarding|as to|for) (?:their |the )?([\\p{L}_ ]+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   columns <- all_columns(out$study)
   groups <- Filter(function(col) is_level_kind(col$kind) && length(col$levels) >= 2, columns)
@@ -167,7 +168,7 @@ compare_on <- function(out) {
 #' "revenue per visitor", of a yes/no column new_visitor: the noun stands for the rows
 #' @noRd
 per_row_noun <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(average |mean |median )?((?:[\\p{L}_]+ ){1,3}?)per (visitor|user|customer|patient|person|respondent|participant|member|subject|client|pupil|student)\\b")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\b(average |mean |median )?((?:[\\p{L}_]+ ){1,3}?)per (visitor|user|customer|patient|person|respondent|participant|member|subject|client|pupil|student)\\b")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   columns <- all_columns(out$study)
   stem <- stem_words(tolower(hit[4]))
@@ -186,7 +187,7 @@ per_row_noun <- function(out) {
 #' @noRd
 effect_within_level <- function(out) {
   form <- "(?i)^ *(?:do|does|did) (?:the |an? )?(.+?) (?:affect|influence|matter for|raise|reduce|lower|increase|decrease|change|drive|shift|impact|help|improve)s? (?:the |their )?(.+?) (?:more|less|differently|more strongly|less strongly) (?:in|for|among|on|at|with) (?:the )?(.+?)(?: than .+)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   phrases <- named_phrases(out$study)
   columns <- all_columns(out$study)
@@ -200,11 +201,59 @@ effect_within_level <- function(out) {
   reworded(out, sprintf("does the effect of %s on %s depend on %s", cause$name, outcome$name, by))
 }
 
+#' "is the difference between Quebec and Mississippi larger for chilled plants", "was the effect of sex the same in all classes":
+#' whether what one column makes depends on another
+#' @noRd
+difference_depends <- function(out) {
+  lead <- "(?i)^ *(?:is|was|are|were) (?:the )?"
+  measure <- "(?: (?:in|on|for) (?:the )?(?:average |mean )?(.+?))?"
+  more <- "(?:larger|bigger|greater|smaller|wider|stronger|weaker|different|more pronounced|less pronounced) (?:in|for|among|on|at|with|between|across)"
+  same <- "(?:the same|equal|similar|constant|consistent) (?:in|for|among|on|at|with|across|over|between)"
+  forms <- c(sprintf("%s(?:difference|gap|contrast)s?%s between (.+? and .+?)%s (?:%s|%s) (?:the |all |both |each )*(.+?)(?: than .+)?[?.! ]*$", lead,
+                     measure, measure, more, same),
+             sprintf("%seffects? of (?:the )?()(.+?)%s (?:%s|%s) (?:the |all |both |each )*(.+?)(?: than .+)?[?.! ]*$", lead, measure, more, same))
+  for (form in forms) {
+    hit <- match_groups(out$text, form)
+    if (is.na(hit[1])) next
+    cause <- divider_said(out$study, hit[3]); by <- divider_said(out$study, hit[5])
+    if (is.null(cause) || is.null(by) || cause == by) next
+    said <- stats::na.omit(hit[c(2, 4)])
+    said <- said[nzchar(said)]
+    outcome <- if (length(said)) column_in_text(all_columns(out$study), said[1], named_phrases(out$study))$name
+    if (length(said) && is.null(outcome)) next
+    outcome <- outcome %||% only_outcome(out$study, c(cause, by))
+    return(reworded(out, sprintf("does the effect of %s%s depend on %s", cause, if (is.null(outcome)) "" else paste(" on", outcome), by)))
+  }
+  out
+}
+
+#' The one column that words name as groups, by its name or by its levels
+#' @noRd
+divider_said <- function(study, text) {
+  vocabulary <- study_vocabulary(study)
+  state <- parse_question(text, vocabulary)
+  if (any(state$type == "unknown")) return(NULL)
+  of_levels <- c(vapply(Filter(function(g) !isTRUE(g$numeric), state$groups), `[[`, 1L, "column"), match(vapply(state$filters, `[[`, "", "column"),
+    vocabulary$columns$name))
+  named <- vapply(find_mentions(state), `[[`, 1L, "column")
+  own <- unique(c(of_levels, named))
+  if (length(own) == 1) vocabulary$columns$name[own]
+}
+
+#' The yes/no column that is left as an outcome where nothing is measured
+#' @noRd
+only_outcome <- function(study, used) {
+  columns <- Filter(function(col) !col$name %in% used && col$kind != "id", all_columns(study))
+  if (any(vapply(columns, function(col) is_numeric_kind(col$kind), NA))) return(NULL)
+  own <- Filter(function(col) col$kind == "yes_no", columns)
+  if (length(own) == 1) own[[1]]$name
+}
+
 #' "does experience predict getting an offer", of a stage with the level offer: whether it is that level
 #' @noRd
 event_of_level <- function(out) {
   form <- "(?i)\\b(?:getting|receiving|being|having|reaching|becoming) (?:an? |the )?([\\p{L}_-]+(?: [\\p{L}_-]+)?)(?=[?.!, ]*$|,? (?:when|once|after|adjusting|controlling|by|for|in|among|with)\\b)"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   asks <- "(?i)\\b(?:predict|affect|influence|determine|drive|explain|increase|decrease|raise|reduce|lower|depend|chance|odds|probability|likelihood|go with|goes with|related to|associated with)"  # nolint: line_length_linter.
   if (is.na(hit[1]) || !grepl(asks, out$text, perl = TRUE)) return(out)
   found <- whole_level(out$study, hit[2])
@@ -218,7 +267,7 @@ event_of_level <- function(out) {
 #' @noRd
 counts_before_after <- function(out) {
   form <- "(?i)^ *(?:did|has|have) (?:the )?number of ([\\p{L}_ ]+?) (?:fall|fallen|rise|risen|drop|dropped|increased?|decreased?|changed?|gone? (?:up|down)|declined?|grow|grown) (?:after|since|from) (.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   dates <- date_columns(out$study)
   noun <- stem_words(tolower(last_of(strsplit(trimws(hit[2]), " ")[[1]])))
   own <- dates[vapply(dates, function(name) any(kin_stem(noun, name_stems(name))), NA)]
@@ -231,7 +280,7 @@ counts_before_after <- function(out) {
 #' @noRd
 people_per_group <- function(out) {
   form <- sprintf("(?i)^ *how many %s (?:per|in each|by|for each) (?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?)(?: (?:were there|are there|did we have|do we have))?[?.! ]*$", people_words())  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- column_in_text(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), hit[2], named_phrases(out$study))
   # (units with several rows are counted once, and a column of numbers may be called so)
@@ -246,7 +295,7 @@ people_per_group <- function(out) {
 #' @noRd
 effect_turned <- function(out) {
   form <- "(?i)^( *(?:do|does|did|is) )the ([\\p{L}_]+(?: [\\p{L}_]+)?) effects? on (.+)$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- column_in_text(all_columns(out$study), hit[3], named_phrases(out$study))
   if (is.null(found) || tolower(found$said) != tolower(hit[3])) return(out)
@@ -261,7 +310,7 @@ dividing_units <- function(study) Filter(function(col) is_level_kind(col$kind) |
 #' @noRd
 gap_within_groups <- function(out) {
   form <- "(?i)^ *(?:which|what) ([\\p{L}_]+) (?:has|have|had|shows?|showed) the (?:biggest|largest|greatest|widest|smallest|least|narrowest) (?:gap|difference)(?: in (.+?))? between (.+?) and (.+?)(?: in (.+?))?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   group <- column_in_text(dividing_units(out$study), hit[2], named_phrases(out$study))
   side <- level_in_text(out$study, hit[4])
@@ -277,7 +326,7 @@ gap_within_groups <- function(out) {
 #' @noRd
 both_ends_of_groups <- function(out) {
   form <- "(?i)^ *(?:what (?:is|was|are|were) |show (?:me )?)?(?:the )?(.+?) (?:in|of|at|for) (?:the )?(?:best|highest|top|largest|worst|lowest|bottom|smallest) and (?:the )?(?:best|highest|top|largest|worst|lowest|bottom|smallest) ([\\p{L}_]+)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   columns <- dividing_units(out$study)
   group <- column_in_text(columns, hit[3], named_phrases(out$study, columns))

@@ -51,7 +51,7 @@ part_in_text <- function(study, text) {
 #' @noRd
 rate_of_part <- function(out) {
   form <- "(?i)\\b(?:the )?(?:overall |total |average |mean )?((?:[\\p{L}_]+ ){1,3}?)(?:rates?|success)\\b(?! (?:per|of|ratio))"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || any(vapply(all_columns(out$study), function(col) grepl("(^|[_. ])rate", tolower(col$name)), NA))) return(out)
   found <- part_in_text(out$study, hit[2])
   if (is.null(found) || !endsWith(trimws(hit[2]), found$said)) return(out)
@@ -67,7 +67,7 @@ rate_of_part <- function(out) {
 percent_of_whole <- function(out) {
   bound <- "(more than|over|above|at least|less than|fewer than|below|under|at most|up to)"
   form <- sprintf("(?i)\\b(?:have |has |had |with )?%s ([0-9.]+) ?(?:%%|per ?cent) (?:of )?(?:the |their |its )?((?:[\\p{L}_]+ ?){1,3})", bound)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- part_in_text(out$study, hit[4])
   if (is.null(found) || !startsWith(tolower(hit[4]), tolower(found$said))) return(out)
@@ -84,11 +84,11 @@ rate_by_period <- function(out) {
   date <- date_columns(out$study)
   said <- paste0("(?i)\\b(?:the )?(week|month|quarter|year|dai|day)ly\\b|\\b(?:by|for each|for every|in each|each|every|over the) (?:calendar )?(week|month|quarter|year|day)s?\\b|",  # nolint: line_length_linter.
                  "\\bper (week|month|quarter|year|day)(?=[?.! ]*$)")
-  hit <- stringi::stri_match_first_regex(out$text, said)[1, ]
+  hit <- match_groups(out$text, said)
   if (is.na(hit[1]) || length(date) != 1) return(out)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct > 4), all_columns(out$study))
   bare <- sub(hit[1], "", out$text, fixed = TRUE)
-  pair <- stringi::stri_match_first_regex(bare, "(?i)((?:[\\p{L}_0-9]+ ){1,3})per ((?:[\\p{L}_0-9]+ ?){1,3})")[1, ]
+  pair <- match_groups(bare, "(?i)((?:[\\p{L}_0-9]+ ){1,3})per ((?:[\\p{L}_0-9]+ ?){1,3})")
   if (is.na(pair[1])) return(out)
   phrases <- named_phrases(out$study)
   top <- column_in_text(numeric, pair[2], phrases); base <- column_in_text(numeric, pair[3], phrases)
@@ -108,7 +108,7 @@ mean_per_unit <- function(out) {
   if (!length(keys) || !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   text <- sub("(?i)^ *how (?:many|much) (.+?) on average", "average number of \\1", out$text, perl = TRUE)
   form <- "(?i)\\b((?:average|mean|median|typical|total|sum of|number of|amount of|the|in|of|do|does) )*((?:[\\p{L}_]+ ){1,3}?)(?:per|for each|for every) ([\\p{L}_]+)\\b"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(out)
   unit <- Filter(function(col) stem_words(tolower(hit[4])) %in% key_stems(col$name), keys)
   if (length(unit) != 1) return(out)
@@ -190,7 +190,7 @@ units_that_never <- function(out) {
     "ever had ", out$text, perl = TRUE)
   text <- sub("(?i)^(.+?) at least once[?.! ]*$", "\\1", asked, perl = TRUE)
   if (!identical(text, asked)) text <- sub("(?i)^( *(?:how many|which|what (?:share|proportion|percentage) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(out)
   # (units may be named by a column of many levels as well)
   many <- Filter(function(col) col$kind == "category" && col$distinct >= 8 && comes_back(out$study, col), all_columns(out$study))

@@ -26,10 +26,10 @@ aspects_as_items <- function(out) {
   known <- stems_of(stringi::stri_extract_first_regex(out$text, sprintf("(?i)%s", noun)))[[1]]
   if (length(known) && any(known %in% study_vocabulary(out$study)$terms$stem)) return(out)
   averaged <- sprintf("(?i)^ *(?:what (?:is|are) )?(?:the )?(average|mean|median) (?:rating |score |answer )?(?:of|for|per|by|in) (?:each|every|all|the|all of the)(?: of the)?(?: [0-9]+)? %s[?.! ]*$", noun)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, averaged)[1, ]
+  hit <- match_groups(out$text, averaged)
   if (!is.na(hit[1])) return(reworded(out, sprintf("%s of each item", hit[2]), told))
   ranked <- sprintf("(?i)^ *(?:which|what)(?: one)?(?: of the)? (?:[0-9a-z]+ )?%s (?:is|are|was|were|gets?|got|has|have|had|receives?|received|scores?|scored|do (?:people|they|respondents))\\b.*?\\b(worst|lowest|poorest|least|best|highest|most)\\b(?! .*\\b(?:relat|correlat|associat|predict|drive|explain)).*$", noun)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, ranked)[1, ]
+  hit <- match_groups(out$text, ranked)
   if (is.na(hit[1]) || grepl("\\b(by|per|among|for|in|with|where|when)\\b", out$text, ignore.case = TRUE)) return(out)
   if (grepl("\\b(average|mean)\\b", out$text, ignore.case = TRUE)) return(reworded(out, "average of each item", told))
   reworded(out, sprintf("which item is rated %s", tolower(hit[2])), told)
@@ -39,7 +39,7 @@ aspects_as_items <- function(out) {
 #' @noRd
 satisfied_side <- function(out) {
   form <- "(?i)\\b(?:(?:is|are|were|was|feels?|felt) )?(?:(very|quite|fairly|rather) )?(dis|un)?(satisfied|happy|pleased|content) with (?:the |their )?(.+)$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !is.na(hit[2]) || !(asks_for_share(out$text) || grepl("\\bhow many\\b|\\bnumber of\\b", out$text,
     ignore.case = TRUE))) return(out)
   scales <- Filter(function(col) col$kind == "ordered" && length(col$levels) >= 3 && !any(grepl("satisf|happy|agree", tolower(col$levels))),
@@ -77,7 +77,7 @@ living_longer <- function(out) {
   lives <- "(?i)\\b(?:lives?|lived|survives?|survived)( (?:the )?(?:longer|longest))\\b"
   told <- sprintf("Took being alive to mean %s.", own[[1]]$name)
   longest <- sprintf("(?:%s|%s)", kept, lives)
-  hit <- stringi::stri_match_first_regex(out$text, longest)[1, ]
+  hit <- match_groups(out$text, longest)
   how <- tolower(trimws(stats::na.omit(hit[2:3])))
   if (is.na(hit[1]) || !length(how)) return(out)
   plain <- if (grepl("longest", how)) sprintf("has the highest mean %s", own[[1]]$name) else sprintf("have higher %s", own[[1]]$name)
@@ -88,7 +88,7 @@ living_longer <- function(out) {
 #' @noRd
 telling_apart <- function(out) {
   form <- "(?i)^ *how well (?:does|do|can|could|did) (.+?) (?:tell|separate|distinguish|discriminate)s? (?:between )?(?:apart )?(.+?)[?.! ]*$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   two <- Filter(function(col) length(col$levels) == 2, all_columns(out$study))
   event <- column_in_text(two, hit[3], named_phrases(out$study, two))
@@ -106,7 +106,7 @@ telling_apart <- function(out) {
 #' @noRd
 level_against_others <- function(out) {
   form <- "(?i)^ *which (?:of the )?([\\p{L}_ ]+?) (?:is|are|differ|differs|was|were|gave|have|has)\\b ?(?:significantly )?(?:different )?(?:from|compared (?:to|with)) (?:the )?([\\p{L}\\p{N}_]+)(?: in (?:their |the )?(.+?))?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   groups <- Filter(function(col) is_level_kind(col$kind) && length(col$levels) >= 3, all_columns(out$study))
   group <- column_in_text(groups, hit[2], named_phrases(out$study, groups))
@@ -123,7 +123,7 @@ level_against_others <- function(out) {
 #' @noRd
 holders_of <- function(out) {
   form <- "(?i)\\b(of|among|for|in|by|do|are|did|were|do the) (?:the )?((?:[\\p{L}_]+[ -])?[\\p{L}_]+)[ -](?:holders|owners)\\b"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || grepl("\\bnon[- ]", hit[1]) || asks_for_share(out$text)) return(out)
   said <- hit[3]
   state <- parse_question(said, study_vocabulary(out$study))
@@ -145,7 +145,7 @@ holders_of <- function(out) {
 #' @noRd
 units_taken_in <- function(out) {
   form <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (?:has |have )?(?:enrolled|enrols?|recruited|recruits?|contributed|contributes?|registered|registers?|treated|treats?|admitted|admits?|saw|sees?) (?:the )?(most|fewest) (.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   group <- column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
   counted <- parse_question(hit[4], study_vocabulary(out$study))
@@ -168,7 +168,7 @@ groups_at_start <- function(out) {
 #' "cars from outside the USA", where USA is a level: all others
 #' @noRd
 outside_of <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:from )?outside(?: of)? (?:the )?([\\p{L}\\p{N}_. -]+?)(?=[?.!,]|$| (?:get|have|has|are|is|do|does|by|on|and|with|than|differ|more|less|cost|earn)\\b)")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\b(?:from )?outside(?: of)? (?:the )?([\\p{L}\\p{N}_. -]+?)(?=[?.!,]|$| (?:get|have|has|are|is|do|does|by|on|and|with|than|differ|more|less|cost|earn)\\b)")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   levels <- unlist(lapply(Filter(function(col) col$kind %in% c("category", "yes_no"), all_columns(out$study)),
     function(col) stats::setNames(col$levels,
@@ -216,7 +216,7 @@ as_they_were_asked <- function(out) {
 #' "how likely are first-time visitors to recommend us", of a scale of likelihood: its mean for them
 #' @noRd
 likely_to <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *how likely (?:are|is|were|was) (?:the |our |a |an )?(.+?) to (.+?)[?.! ]*$")[1, ]
+  hit <- match_groups(out$text, "(?i)^ *how likely (?:are|is|were|was) (?:the |our |a |an )?(.+?) to (.+?)[?.! ]*$")
   if (is.na(hit[1])) return(out)
   everyone <- grepl(sprintf("^(?:all )?%s$", people_words()), hit[2], ignore.case = TRUE, perl = TRUE) || !names_something(out$study, hit[2])
   # "how likely is a hive to swarm with a queen over 24 months": a share, where the data says who did
@@ -226,7 +226,7 @@ likely_to <- function(out) {
     rest <- substring(hit[3], nchar(event$said) + 1)
     # (what is left of the column's own name, as "the winter" of survived_winter, is no condition)
     repeat {
-      word <- stringi::stri_match_first_regex(rest, "^ +(?:the +|their +|its +)?([\\p{L}_]+)")[1, ]
+      word <- match_groups(rest, "^ +(?:the +|their +|its +)?([\\p{L}_]+)")
       if (is.na(word[1]) || !stem_words(tolower(word[2])) %in% name_stems(event$name)) break
       rest <- substring(rest, nchar(word[1]) + 1)
     }
@@ -243,7 +243,7 @@ likely_to <- function(out) {
 #' "NPK better than no fertiliser", of a column with the level "none": that level
 #' @noRd
 level_of_none <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(than|versus|vs\\.?|and|or|with|against|to) no ([\\p{L}_]+)\\b")[1, ]
+  hit <- match_groups(out$text, "(?i)\\b(than|versus|vs\\.?|and|or|with|against|to) no ([\\p{L}_]+)\\b")
   if (is.na(hit[1])) return(out)
   none <- function(col) col$levels[grepl("^(none|no|nothing|untreated)$", tolower(col$levels))]
   own <- Filter(function(col) col$kind %in% c("category", "ordered") && length(col$levels) >= 2 && length(none(col)) == 1 &&
@@ -259,7 +259,7 @@ level_of_none <- function(out) {
 #' @noRd
 combination_of_all <- function(out) {
   form <- "(?i)^ *(which|what) (?:[\\p{L}]+ )?combination(s?) (?!of\\b)(.+)$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   groups <- Filter(function(col) col$kind %in% c("category", "ordered") && length(col$levels) %in% 2:12, all_columns(out$study))
   if (is.na(hit[1]) || length(groups) != 2) return(out)
   names <- vapply(groups, `[[`, "", "name")
@@ -270,7 +270,7 @@ combination_of_all <- function(out) {
 #' "R&D", of a level "Research & Development": the level of these initials
 #' @noRd
 initials_joined <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "\\b([A-Z]) ?& ?([A-Z])\\b")[1, ]
+  hit <- match_groups(out$text, "\\b([A-Z]) ?& ?([A-Z])\\b")
   if (is.na(hit[1])) return(out)
   columns <- Filter(function(col) col$kind %in% c("category", "ordered"), all_columns(out$study))
   levels <- unlist(lapply(columns, `[[`, "levels"))
@@ -287,7 +287,7 @@ initials_joined <- function(out) {
 #' "how many penguins have unknown sex": those of whom it is missing
 #' @noRd
 unknown_values <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:with |have |has |of )?(?:an? )?(?:unknown|unrecorded|unreported) ([\\p{L}_]+(?: [\\p{L}_]+){0,2})")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\b(?:with |have |has |of )?(?:an? )?(?:unknown|unrecorded|unreported) ([\\p{L}_]+(?: [\\p{L}_]+){0,2})")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   found <- column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
   if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(out)
@@ -300,7 +300,7 @@ unknown_values <- function(out) {
 #' "failed maths (below 50)": what the brackets say of the measure before them
 #' @noRd
 explained_in_brackets <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:who |that )?(?:failed|passed|excelled in|did well in|did badly in|struggled in) (?:the |their |in )?([\\p{L}_ ]+?) \\((above|below|under|over|at least|less than|more than) ([0-9.]+)[^)]*\\)")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\b(?:who |that )?(?:failed|passed|excelled in|did well in|did badly in|struggled in) (?:the |their |in )?([\\p{L}_ ]+?) \\((above|below|under|over|at least|less than|more than) ([0-9.]+)[^)]*\\)")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   found <- numeric_in_text(out$study, hit[2])
   if (is.null(found)) {

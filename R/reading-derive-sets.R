@@ -55,7 +55,7 @@ occasion_place <- function(set, said) {
 #' @noRd
 moved_from_to <- function(out) {
   form <- "(?i)^ *(?:did|does|has|have|do) (?:the |their |mean |average )?(.+?) (?:fall|fallen|rise|risen|drop|dropped|increase|increased|decrease|decreased|change|changed|improve|improved|decline|declined|go up|go down|grow|grown|worsen|differ) from (?:the )?(.+?) to (?:the )?(.+?)((?: (?:in|for|among|by|on|with) .+?)?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   said <- sets_said(hit[2], sets_over_time(out$study, 3))
   if (length(said) != 1) return(out)
@@ -70,7 +70,7 @@ moved_from_to <- function(out) {
 at_each_occasion <- function(out) {
   when <- "(?:at|in|for) (?:each|every) (?:week|visit|occasion|time point|timepoint|time|month|day|wave|session|measurement)|(?:over|across) the (?:weeks|visits|occasions|time points|months|days|waves|sessions|times|measurements)"  # nolint: line_length_linter.
   form <- sprintf("(?i)\\b((?:mean|average|median|sd|standard deviation|repeated measures anova|friedman test|friedman)(?: of)?) (?:the )?(.+?) (?:%s)\\b", when)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   said <- sets_said(hit[3], sets_over_time(out$study, 3))
   if (length(said) != 1) return(out)
@@ -93,7 +93,7 @@ moved_name <- function(set, word) gsub("[^[:alnum:]]+", "_", paste(name_words(se
 #' @noRd
 whose_measure_moved <- function(out) {
   form <- "(?i)^ *(?:what )?(percentage|share|proportion|percent|fraction|how many|number)(?: of)?(?: (?:the )?[\\p{L}]+)? whose (.+?) (fell|dropped|decreased|declined|rose|increased|improved|grew|went up|went down) by (at least|more than|over|less than|at most|fewer than) ([0-9.]+)( [\\p{L}%]+)?(.*?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   said <- sets_said(hit[3], sets_over_time(out$study, 2))
   if (length(said) != 1) return(out)
@@ -109,7 +109,7 @@ whose_measure_moved <- function(out) {
 #' @noRd
 many_on_average <- function(out) {
   form <- "(?i)^ *how many (.+?) (?:do|does|did) (?:the |a |an )?(.+?) (?:have|has|get|make|take|contain|receive|use|had|score|need|write|report)(?: on average)?((?: (?:in|at|during|per) .+?)?)(?: on average)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- numeric_in_text(out$study, hit[2])
   if (is.null(found) || tolower(found$said) != tolower(hit[2])) return(out)
@@ -127,7 +127,7 @@ many_on_average <- function(out) {
 #' @noRd
 mixed_of_wide <- function(out) {
   form <- "(?i)^ *(?:fit |run |use )?(?:a |an )?(?:linear )?mixed(?: effects?)? (?:model|anova|regression) (?:of|for|on) (?:the )?(.+?)(?: over (?:the )?(?:time|weeks|months|days|visits|occasions|years))?(?: (?:by|between|and) (?:the )?(.+?))?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || grepl("random|intercept|slope", out$text, ignore.case = TRUE)) return(out)
   said <- sets_said(hit[2], sets_over_time(out$study, 2))
   if (length(said) != 1) return(out)
@@ -140,7 +140,7 @@ mixed_of_wide <- function(out) {
 #' @noRd
 bound_taken_at <- function(out) {
   sets <- sets_over_time(out$study, 2)
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)(?<![\\p{L}] of )\\b(below|above|under|over|at least|at most|less than|more than) ([0-9.]+)( [\\p{L}]+)? at (?:the )?([\\p{L}]+ ?[0-9]+|[0-9]+ [\\p{L}]+)\\b")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)(?<![\\p{L}] of )\\b(below|above|under|over|at least|at most|less than|more than) ([0-9.]+)( [\\p{L}]+)? at (?:the )?([\\p{L}]+ ?[0-9]+|[0-9]+ [\\p{L}]+)\\b")  # nolint: line_length_linter.
   if (is.na(hit[1]) || length(sets) != 1 || length(sets_said(out$text, sets))) return(out)
   place <- occasion_place(sets[[1]], hit[5])
   if (is.na(place)) return(out)
@@ -153,7 +153,7 @@ bound_taken_at <- function(out) {
 #' @noRd
 biggest_change <- function(out) {
   form <- "(?i)\\b(?:had|has|have|showed|shows|with|made) the (biggest|largest|greatest|smallest) (drop|fall|gain|loss|rise|increase|decrease|reduction|improvement|change)(?: in (?:the )?(.+?))?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   sets <- sets_over_time(out$study, 2)
   if (is.na(hit[1])) return(out)
   if (!is.na(hit[4])) sets <- sets_said(hit[4], sets)
@@ -169,7 +169,7 @@ biggest_change <- function(out) {
 #' @noRd
 same_in_groups <- function(out) {
   form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:about |roughly )?the same (?:in|for|across|between) (?:both|all|the|the two|all the|each of the)? ?(.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || grepl("\\b(effect|relation|relationship|correlation|difference|gap|slope|association|link)\\b", hit[2],
     ignore.case = TRUE)) return(out)
   groups <- Filter(function(col) is_level_kind(col$kind) || col$kind == "id", all_columns(out$study))
@@ -181,7 +181,7 @@ same_in_groups <- function(out) {
 #' "unanswered calls", of columns calls and answered: the rest
 #' @noRd
 undone_part <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bun([\\p{L}]{3,}) ([\\p{L}_]+)\\b")[1, ]
+  hit <- match_groups(out$text, "(?i)\\bun([\\p{L}]{3,}) ([\\p{L}_]+)\\b")
   if (is.na(hit[1])) return(out)
   numeric <- numeric_columns(out$study)
   named <- function(word) Filter(function(col) stem_words(tolower(word)) %in% name_stems(col$name), numeric)
@@ -197,7 +197,7 @@ undone_part <- function(out) {
 #' @noRd
 mean_as_verb <- function(out) {
   form <- "(?i)^ *(?:do|does|did) (?:more|fewer|less|higher|lower|greater|[\\p{L}]{2,}er) (.+?) means? (?:an? )?(?:more|fewer|less|higher|lower|greater|better|worse|[\\p{L}]{2,}er) (.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   reworded(out, sprintf("is %s related to %s", hit[2], hit[3]))
 }
@@ -206,7 +206,7 @@ mean_as_verb <- function(out) {
 #' @noRd
 get_longer <- function(out) {
   form <- "(?i)^ *(did|has|have|is|are) (?:the )?(.+?) (?:get|got|gotten|getting|become|became) (?:any |much )?(longer|higher|larger|bigger|more|heavier|warmer|hotter|faster|shorter|lower|smaller|less|fewer|lighter|colder|cooler|slower)\\b(?! (?:than|by)\\b)(.*)$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !length(date_columns(out$study))) return(out)
   up <- tolower(hit[4]) %in% c("longer", "higher", "larger", "bigger", "more", "heavier", "warmer", "hotter", "faster")
   reworded(out, sprintf("did %s %s over time%s", hit[3], if (up) "increase" else "decrease", hit[5]))
@@ -229,7 +229,7 @@ same_answer_often <- function(out) {
 #' "how many patients dropped out before week 8", of one measure with a column for each time: who has no value then
 #' @noRd
 dropped_out_before <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:dropped out|were lost to follow[- ]?up|drop(?:ped)?-?outs?) (?:before|by|at) (?:the )?([\\p{L}]+ ?[0-9]+|end|last [\\p{L}]+|final [\\p{L}]+)\\b")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\b(?:dropped out|were lost to follow[- ]?up|drop(?:ped)?-?outs?) (?:before|by|at) (?:the )?([\\p{L}]+ ?[0-9]+|end|last [\\p{L}]+|final [\\p{L}]+)\\b")  # nolint: line_length_linter.
   sets <- sets_over_time(out$study, 2)
   if (is.na(hit[1]) || length(sets) != 1) return(out)
   columns <- sets[[1]]$columns
@@ -244,7 +244,7 @@ dropped_out_before <- function(out) {
 #' "number of visits per month", of a column visit that numbers the rows of each patient: how many rows there are
 #' @noRd
 rows_by_index <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:the )?(?:number|count) of ([\\p{L}_]+s) (?=(?:per|by|in|each|every|over|for each) )")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\b(?:the )?(?:number|count) of ([\\p{L}_]+s) (?=(?:per|by|in|each|every|over|for each) )")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   columns <- study_vocabulary(out$study)$columns
   own <- columns$name[columns$index & tolower(columns$name) == sub("s$", "", tolower(hit[2]))]

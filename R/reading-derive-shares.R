@@ -77,7 +77,7 @@ clause_as_condition <- function(out) {
   form <- sprintf(paste0("(?i)\\b((?:%s|among|for|in|of|within|restricted to|limited to|only)(?: only)?) (?:the |all |all the |any )?((?:\\p{L}+ ){1,3}?)",  # nolint: line_length_linter.
                          "(?:who|that|which) ((?:(?:have|had|has|did|do|does|were|was|are|is)(?: ?not|n['\u2019]t)? |never )*)",
                          "(.+?)(?=[,?.!]|$| (?:by|across|between|per|versus|vs|differ|depend|compared)\\b)"), leaving_out())
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   before <- substr(out$text, 1, regexpr(hit[1], out$text, fixed = TRUE) - 1)
   if (tolower(hit[2]) %in% c("of", "in") && asks_for_share(before)) return(out)
@@ -131,7 +131,7 @@ kin_phrases <- function(study, text) {
 left_out_without <- function(out) {
   form <- sprintf("(?i)\\b(?:%s) (?:the |all |all the |any )?(?:\\p{L}+ ){1,3}?(?:with|who had|who have|that had|that have|having) (no|zero|any) ((?:[\\p{L}_]+ ?){1,4})",  # nolint: line_length_linter.
                   leaving_out())
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- column_in_text(Filter(function(col) col$kind == "count", all_columns(out$study)), hit[3], named_phrases(out$study))
   if (is.null(found) || !startsWith(tolower(hit[3]), tolower(found$said))) return(out)
@@ -146,7 +146,7 @@ share_without <- function(out) {
   form <- paste0("(?i)^ *(?:what |which )?(?:is the )?(share|proportion|percentage|percent|fraction|%) of (?:the |all |all the )?(\\p{L}+)((?: [\\p{L}_0-9]+)*?) ",  # nolint: line_length_linter.
                  "(?:had|have|has|needed|need|took|take|used|use|made|make|reported|report|suffered|experienced|with|who had|who took|got|received) ",
                  "(?:no|zero) ([^?.!,]+)")
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- column_in_text(Filter(function(col) col$kind == "count", all_columns(out$study)), hit[5], named_phrases(out$study))
   if (is.null(found) || !startsWith(tolower(hit[5]), tolower(found$said))) return(out)
@@ -166,7 +166,7 @@ chance_by_number <- function(out) {
                  chance), event = 2, number = 3),
     list("(?i)^ *(?:does|do|did) (.+?) make (.+?) (?:more|less) likely[?.! ]*$", event = 3, number = 2))
   for (form in forms) {
-    hit <- stringi::stri_match_first_regex(out$text, form[[1]])[1, ]
+    hit <- match_groups(out$text, form[[1]])
     if (is.na(hit[1])) next
     tail <- stringi::stri_extract_first_regex(hit[3],
       "(?i) (?:adjusting|adjusted|controlling|allowing|accounting|holding|among|in|for|at|where|only|after|once|excluding|without)\\b.*$")
@@ -195,7 +195,7 @@ only_named <- function(columns, said, study) {
 #' @noRd
 effect_of_groups <- function(out) {
   form <- "(?i)^ *(?:is|was|are|were) there (?:an? |any |some |a (?:clear |significant |real )|evidence (?:of|for) (?:an? |any )?)?((?:[\\p{L}_]+ ){1,3})effects?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   words <- strsplit(trimws(hit[2]), " ")[[1]]
   found <- column_of_words(Filter(function(col) is_level_kind(col$kind) || isTRUE(col$distinct <= 12), all_columns(out$study)), words)
@@ -216,7 +216,7 @@ than_elsewhere <- function(out) {
 most_of_level <- function(out) {
   form <- paste0("(?i)^ *(which|what) ((?:[\\p{L}_]+ ){1,3}?)(?:has|have|had|gets?|sees?|shows?) (?:the )?",
                  "(most|fewest|least|largest number of|highest number of|smallest number of|lowest number of) (.+?)[?.! ]*$")
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   group <- column_of_words(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), strsplit(trimws(hit[3]), " ")[[1]])
   found <- level_in_text(out$study, hit[5])
@@ -240,7 +240,7 @@ only_people <- function(study, text) {
 #' @noRd
 level_more_common <- function(out) {
   form <- "(?i)^ *(is|are|was|were) (?:the |using the |going by |travelling by )?(.+?) (?=(?:used )?(?:more|less|equally|as) (?:common|frequent|prevalent|popular|widespread|usual|often))"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- level_in_text(out$study, hit[3])
   if (is.null(found) || !only_people(out$study, sub(found$said, "", sub(paste0("(?i)\\b", gsub("[_.]+", "[_. ]", found$column), "\\b *=? *"), "",
@@ -255,7 +255,7 @@ level_more_common <- function(out) {
 use_more <- function(out) {
   verb <- "(?:use|take|choose|prefer|ride|pick|buy|eat|drink|go by|travel by|commute by|pay by|opt for|go for|have)"
   form <- sprintf("(?i)^ *(?:do|does|did) (.+?) %s (?:the |an? )?((?:[\\p{L}_-]+ ){1,3}?)(more|less)(?: often| frequently)?( than .+?)?[?.! ]*$", verb)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- level_in_text(out$study, hit[3])
   if (is.null(found) || !only_people(out$study, sub(found$said, "", hit[3], fixed = TRUE))) return(out)
@@ -292,7 +292,7 @@ people_of_level <- function(out) {
 #' @noRd
 benefit_from <- function(out) {
   form <- "(?i)^ *(?:do|does|did) (.+?) benefit(?:ted)? (?:more|less|most|differently|equally)? ?from (?:the |a )?(.+?)( than .+?)?[?.! ]*$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   of <- function(said) level_in_text(out$study, said)$column %||% column_in_text(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)),  # nolint: line_length_linter.
                                                                                  said)$name
@@ -305,7 +305,7 @@ benefit_from <- function(out) {
 #' @noRd
 who_is_likely <- function(out) {
   form <- "(?i)^ *who (?:is|are|was|were) (?:the )?(?:most|more|least|less) likely to (?:be |have |get )?(.+?)[?.! ]*$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   event <- only_named(Filter(function(col) col$kind == "yes_no", all_columns(out$study)), hit[2], out$study)
   if (is.null(event)) out else reworded(out, sprintf("what predicts %s", event))
@@ -317,12 +317,12 @@ rows_missing <- function(out) {
   listed <- c("(?i)^ *(?:which|what|who|list|show(?: me)?)(?: the)? (?:\\p{L}+ )?(?:have|has|had|with|are|is|were)(?: the| an?| any| their| its)? missing (.+?)[?.! ]*$",  # nolint: line_length_linter.
               "(?i)^ *(?:which|what|list|show(?: me)?)(?: the)? \\p{L}+ (?:where|whose|for which|for whom)(?: the| their| its)? (.+?) (?:is|are|was|were) missing[?.! ]*$")  # nolint: line_length_linter.
   for (form in listed) {
-    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    hit <- match_groups(out$text, form)
     found <- if (!is.na(hit[1])) column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
     if (!is.null(found)) return(reworded(out, sprintf("show rows with missing %s", found$name)))
   }
   form <- "(?i)^ *(?:how many|(?:the )?number of) \\p{L}+ (?:are|were|have|had) missing (?:the |their |a |an )?(.+?) (?=(?:by|per|in each|for each|across) )"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   found <- if (!is.na(hit[1])) column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
   if (is.null(found)) out else reworded(out, sub(hit[1], sprintf("missing %s ", found$name), out$text, fixed = TRUE))
 }
@@ -331,7 +331,7 @@ rows_missing <- function(out) {
 #' @noRd
 counted_by_period <- function(out) {
   form <- "(?i)^ *how many ((?:\\p{L}+ ){1,4}?)(?:per|each|every|in each) (month|week|day|year|quarter)\\b"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   stems <- stem_words(tolower(strsplit(trimws(hit[2]), " ")[[1]]))
   dated <- unlist(lapply(Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study)), function(col) stems_of(name_words(col$name))))  # nolint: line_length_linter.
@@ -354,7 +354,7 @@ mode_as_column <- function(out) {
 share_going_by <- function(out) {
   form <- paste0("(?i)^ *((?:what |which )?(?:is the )?(?:share|proportion|percentage|percent|fraction|%) of|how many(?: of)?) (?:the |our |all )?([\\p{L}]+) ",  # nolint: line_length_linter.
                  "((?!with\\b|who\\b|that\\b|in\\b|at\\b)[\\p{L}]+(?: to work| to school| around| there)?) (?:by|on|with|via) (?:the |an? )?((?:[\\p{L}_-]+ ?){1,3})")  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- level_in_text(out$study, hit[5], first = TRUE)
   if (is.null(found) || !startsWith(hit[5], found$said)) return(out)
@@ -366,7 +366,7 @@ share_going_by <- function(out) {
 #' @noRd
 effect_size_of <- function(out) {
   form <- "(?i)\\beffect sizes? of (?:the |an? )?(.+?) (?:on|in|for) (?:the )?(.+?)[?.! ]*$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   name <- level_in_text(out$study, hit[2])$column %||% column_of_words(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)),
                                                                       strsplit(hit[2], " ")[[1]])$name
@@ -377,7 +377,7 @@ effect_size_of <- function(out) {
 #' @noRd
 options_given <- function(out) {
   form <- "(?i)^ *(?:which|what) (?:of the )?((?:[\\p{L}_]+ ){1,2}?)(?:are|were|is|was|do|did|have) (?:most often |mostly |often |commonly |usually )?(?:given|chosen|ticked|mentioned|named|selected|cited|reported|picked|stated)(?: most often| most| often)?( (?:by|among|in|for|at) .+?)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   sets <- Filter(function(set) stem_words(tolower(trimws(hit[2]))) %in% telling_stems(set$name), study_sets(out$study, "multi_answer"))
   if (length(sets) != 1) return(out)
@@ -388,7 +388,7 @@ options_given <- function(out) {
 #' @noRd
 are_more_often <- function(out) {
   form <- "(?i)^ *(?:is|are|was|were) (.+?) ([\\p{L}_]+) (more|less) (?:often|frequently)( than .+?)?[?.! ]*$"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- level_in_text(out$study, hit[3])
   if (is.null(found) || found$said != hit[3]) return(out)
@@ -400,7 +400,7 @@ are_more_often <- function(out) {
 #' "which department rejects the most", of a level Rejected
 #' @noRd
 does_the_most <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(which|what) ((?:[\\p{L}_]+ ){1,2})([\\p{L}_]+) the (most|least)[?.! ]*$")[1, ]
+  hit <- match_groups(out$text, "(?i)^ *(which|what) ((?:[\\p{L}_]+ ){1,2})([\\p{L}_]+) the (most|least)[?.! ]*$")
   if (is.na(hit[1])) return(out)
   vocabulary <- study_vocabulary(out$study)
   # the verb of a level ("rejects" of Rejected)

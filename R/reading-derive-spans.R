@@ -112,7 +112,7 @@ span_bound <- function(out, set, at) {
   form <- sprintf("(?i)\\b(?:who |that |which |whose )?(?:have |had |has )?(?:(?:their |the )?%s%s )?(%s) (?:in (?:the |their )?%s )?by (at least|more than|over|less than|fewer than|at most) ([0-9.]+|%s)(?: points?| marks?| units?)?\\b",  # nolint: line_length_linter.
                   set_words(set), measure_nouns(), paste(unlist(verbs[c("down", "up", "better", "worse")]), collapse = "|"), set_words(set),
                   paste(names(english$numbers), collapse = "|"))
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(NULL)
   ends <- span_ends(set, at)
   if (is.null(ends)) return(NULL)
@@ -160,7 +160,7 @@ span_change <- function(out, set, at) {
   text <- without_spans(out$text, at)
   form <- sprintf("(?i)^ *(?:by )?(?:how (?:much|far) )?(?:did|do|does|has|have) (?:the |their |patients' |mean |average )*%s%s (?:clearly |really |significantly )?%s\\b *(?:much |at all )?(.*?)[?.! ]*$",  # nolint: line_length_linter.
                   set_words(set), measure_nouns(), change_verb())
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (!is.na(hit[1])) return(span_of_groups(out, set, ends, hit[2], told) %||% reworded(out, trimws(paste(pair, hit[2])), told))
   if (!grepl(named, text, perl = TRUE)) return(NULL)
   name <- span_name(set, ends)

@@ -22,13 +22,13 @@ think_so <- function(out) {
   compares <- "(?i)^ *(?:do|are|did|does) (.+?) (?:(more|less)(?: often| likely| strongly)?(?: to)? )(?:agree|disagree|think|believe|feel|find)(?:s|ing)? (?:that |with )?(?:the |their )?(.+?)(?: than (.+?))?[?.! ]*$"  # nolint: line_length_linter.
   often <- "(?i)^ *(?:do|are|did|does) (.+?) (?:agree|think|believe|feel|find) (?:(more|less)(?: often)? )?(?:that |with )?(?:the |their )?(.+?) (?:more|less)(?: often)?(?: than (.+?))?[?.! ]*$"  # nolint: line_length_linter.
   for (form in c(compares, often)) {
-    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    hit <- match_groups(out$text, form)
     if (is.na(hit[1])) next
     item <- column_in_text(items, hit[4], phrases)
     who <- people_with(out$study, hit[2])
     if (!is.null(item) && !is.null(who)) return(reworded(out, sprintf("does %s differ by %s", item$name, who$name)))
   }
-  agreed <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:do|did) (?:most |many )?(?:people|they|respondents|customers|users|participants|employees|staff|members|students|patients) agree (?:that |with )?(?:the |their )?(.+?)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  agreed <- match_groups(out$text, "(?i)^ *(?:do|did) (?:most |many )?(?:people|they|respondents|customers|users|participants|employees|staff|members|students|patients) agree (?:that |with )?(?:the |their )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
   if (!is.na(agreed[1])) {
     state <- parse_question(agreed[2], study_vocabulary(out$study))
     named <- unique(vapply(find_mentions(state), function(m) column_of(state, m$column), ""))
@@ -38,7 +38,7 @@ think_so <- function(out) {
     if (length(side)) return(reworded(out, sprintf("what share of rows have %s = %s", item, paste(side, collapse = " or ")), sprintf("Took it as agreeing with %s.", item)))  # nolint: line_length_linter.
   }
   counts <- "(?i)^ *((?:how many|what (?:share|proportion|percentage|percent|fraction) of|(?:share|proportion|percentage|percent|fraction)(?: of)?|number of) (?:.*? )?)(?:who )?((?:think|believe|feel|find|say|thinks|believes|feels|finds)(?: that)?) (.+)$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, counts)[1, ]
+  hit <- match_groups(out$text, counts)
   if (is.na(hit[1])) return(out)
   item <- column_in_text(items, hit[4], phrases)
   told <- function(name) sprintf("Took it as agreeing with %s.", name)
@@ -68,7 +68,7 @@ people_with <- function(study, words) {
 #' "bus users", "use both bus and train", "use neither car nor train": the answers yes and no to their columns
 #' @noRd
 users_of <- function(out) {
-  pair <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:who |that )?(?:use|uses|used|have|has|own|owns|do|take|takes) (both|neither) (?:a |the )?([\\p{L}_]+) (?:and|nor) (?:a |the )?([\\p{L}_]+)\\b")[1, ]  # nolint: line_length_linter.
+  pair <- match_groups(out$text, "(?i)\\b(?:who |that )?(?:use|uses|used|have|has|own|owns|do|take|takes) (both|neither) (?:a |the )?([\\p{L}_]+) (?:and|nor) (?:a |the )?([\\p{L}_]+)\\b")  # nolint: line_length_linter.
   if (!is.na(pair[1])) {
     sides <- lapply(pair[3:4], people_with, study = out$study)
     if (!any(vapply(sides, is.null, NA)) && sides[[1]]$name != sides[[2]]$name) {
@@ -78,7 +78,7 @@ users_of <- function(out) {
       return(reworded(out, sub("(?i)^ *how many(?: people)? with ", "how many rows with ", text, perl = TRUE)))
     }
   }
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(of|among|for|in|by) (?:the )?(?:([\\p{L}_]+) users|(\\p{L}{3,}(?:ists|ers|ors)))\\b")[1, ]
+  hit <- match_groups(out$text, "(?i)\\b(of|among|for|in|by) (?:the )?(?:([\\p{L}_]+) users|(\\p{L}{3,}(?:ists|ers|ors)))\\b")
   # (of a share it is told elsewhere whose it is)
   if (is.na(hit[3])) hit[3] <- if (asks_for_share(out$text) || grepl("\\bnon[- ]?|\\bnot\\b", out$text, ignore.case = TRUE)) NA else hit[4]
   who <- if (!is.na(hit[1]) && !is.na(hit[3])) people_with(out$study, hit[3])
@@ -90,7 +90,7 @@ users_of <- function(out) {
 #' @noRd
 no_answer <- function(out) {
   form <- "(?i)^ *(how many|which|what share of|what percentage of)(?: (?:people|respondents|of them|participants))? (?:gave|have|had|left|did|do)(?: not|n['\u2019]t)? (?:no )?answer(?:ed|s)?(?: (?:on|to|about|for|the|question|item))* (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   found <- if (!is.na(hit[1])) column_in_text(all_columns(out$study), hit[3], named_phrases(out$study)) %||%
     labelled(out$study, c("number", "count", "ordered", "category", "yes_no", "text", "date"), hit[3])
   if (is.null(found)) return(out)
@@ -110,7 +110,7 @@ one_scale <- function(out) {
 #' @noRd
 most_chosen <- function(out) {
   form <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (?:is|are|was|were) (?:the )?(?:(?:used|chosen|picked|named|selected|mentioned|liked) (?:the )?(?:most|least)(?: often)?|most (?:common|popular|used|frequent|commonly used|often used))[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   several <- Filter(function(col) identical(col$role, "multi_answer"), all_columns(out$study))
   state <- parse_question(hit[2], study_vocabulary(out$study))

@@ -19,7 +19,7 @@ conversion_rate <- function(out) {
 #' @noRd
 periods_as_rows <- function(out) {
   form <- "(?i)\\b(?:in|on|during|for|of) (?:the |those |all )?(months|weeks|days|years|quarters) (?=(?:with(?:out)?|when|where|that|in which)\\b)"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || is.null(step_of_rows(out$study, sub("s$", "", tolower(hit[2]))))) return(out)
   reworded(out, sub("(?i)in rows where in which", "where", sub(form, "in rows ", out$text, perl = TRUE), perl = TRUE))
 }
@@ -41,7 +41,7 @@ step_of_rows <- function(study, unit) {
 #' @noRd
 rows_of_period <- function(out) {
   form <- "(?i)\\b((?:average|mean|median|typical|usual|highest|lowest) )(monthly|weekly|daily|yearly|annual) (?=\\p{L})"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   unit <- c(monthly = "month", weekly = "week", daily = "day", yearly = "year", annual = "year")[[tolower(hit[3])]]
   date <- step_of_rows(out$study, unit)
@@ -87,8 +87,8 @@ target_met <- function(out) {
   miss <- "(?:miss(?:ed|es)?|fail(?:ed|s)? to (?:reach|hit|meet|achieve)|f[ae]ll(?:s|en)? short of|(?:(?:was|were|is|are|came in) )?(?:below|under|short of)|(?:did|do|does)(?: not|n['\u2019]t) (?:reach|hit|meet|achieve))"  # nolint: line_length_linter.
   form <- sprintf("(?i)\\b(%s|%s|%s) %s\\b(?: on| for)?", miss, beat, met, target)
   passive <- sprintf("(?i)\\b(?:was|were|is|are) %s (not )?(met|reached|hit|achieved|missed|beaten|exceeded|surpassed)\\b", target)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
-  turned <- stringi::stri_match_first_regex(out$text, passive)[1, ]
+  hit <- match_groups(out$text, form)
+  turned <- match_groups(out$text, passive)
   if (is.na(hit[1]) && is.na(turned[1]) || grepl("[0-9]", sub("(?:19|20)[0-9]{2}", "", or_if_na(hit[1], "")))) return(out)
   pair <- target_pair(out$study, out$text)
   if (is.null(pair)) return(out)
@@ -109,7 +109,7 @@ target_met <- function(out) {
 target_asked <- function(out, text, pair, name, side) {
   condition <- paste(name, side)
   noun <- "((?:[\\p{L}_]+ ){1,2}?)"
-  match_of <- function(form) stringi::stri_match_first_regex(text, form)[1, ]
+  match_of <- function(form) match_groups(text, form)
   bare <- function(x) trimws(gsub("(?i)\\b(?:the|each|every|all|any|our|whose|which|that|who|did|do|does|has|have)\\b", "", x, perl = TRUE))
   grouped <- function(said) {
     columns <- Filter(function(col) is_level_kind(col$kind) || col$kind == "id", all_columns(out$study))
@@ -151,7 +151,7 @@ target_asked <- function(out, text, pair, name, side) {
 #' "which store sold the most in 2024": most of what is asked, where the verb names no column
 #' @noRd
 does_most_of_what <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(which|what|who) ((?:[\\p{L}_]+ ){0,2}?)(sold|sells?|earned|earns?|made|makes?|did|took|takes?|brought in|won|performed|performs?|produced|produces?) the (most|least)((?: (?:in|during|from|since|between|of|last|this|for|by) .*)?)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *(which|what|who) ((?:[\\p{L}_]+ ){0,2}?)(sold|sells?|earned|earns?|made|makes?|did|took|takes?|brought in|won|performed|performs?|produced|produces?) the (most|least)((?: (?:in|during|from|since|between|of|last|this|for|by) .*)?)[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   verb <- stem_words(tolower(sub(" .*$", "", hit[4])))
   numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))

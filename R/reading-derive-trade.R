@@ -28,7 +28,7 @@ spend_words <- function() "spend|spent|cost|costs|charges|charge|price|expenditu
 #' "click-through rate": what is clicked of what is shown
 #' @noRd
 through_rate <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:the )?([\\p{L}]+)[- ]through[- ]rates?\\b")[1, ]
+  hit <- match_groups(out$text, "(?i)\\b(?:the )?([\\p{L}]+)[- ]through[- ]rates?\\b")
   if (is.na(hit[1])) return(out)
   counts <- Filter(function(col) col$kind == "count", all_columns(out$study))
   part <- column_in_text(counts, hit[2], kin_phrases(out$study, hit[2]))$name
@@ -42,7 +42,7 @@ through_rate <- function(out) {
 #' "return on ad spend": revenue over what was spent
 #' @noRd
 return_on <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:the )?(?:returns? on (?:the )?(?:ad |ads |advertising |marketing |media )?(?:spend|spending|cost|costs|investment|budget)|roas|roi)\\b")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\b(?:the )?(?:returns? on (?:the )?(?:ad |ads |advertising |marketing |media )?(?:spend|spending|cost|costs|investment|budget)|roas|roi)\\b")  # nolint: line_length_linter.
   gain <- one_called(out$study, "revenue|sales|turnover|income|value|profit"); spent <- one_called(out$study, spend_words())
   if (is.na(hit[1]) || is.null(gain) || is.null(spent)) return(out)
   reworded(out, sub(hit[1], sprintf("%s per %s", gain, spent), out$text, fixed = TRUE), sprintf("Took %s to be %s per %s.", quoted(hit[1]), gain,
@@ -53,7 +53,7 @@ return_on <- function(out) {
 #' @noRd
 cheaper_per <- function(out) {
   form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:cheaper|dearer|costlier|more expensive|less expensive) per ([\\p{L}_]+) than (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   cost <- one_called(out$study, spend_words())
   if (is.na(hit[1]) || is.null(cost)) return(out)
   reworded(out, sprintf("does %s per %s differ between %s and %s", cost, hit[3], hit[2], hit[4]), sprintf("Took the cost to be %s.", cost))
@@ -62,7 +62,7 @@ cheaper_per <- function(out) {
 #' "revenue per dollar spent": per what was spent
 #' @noRd
 per_money_spent <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\bper (?:single )?(?:dollar|euro|pound|usd|eur|gbp)s?(?: (?:spent|invested|of (?:ad |marketing )?(?:spend|spending|budget|cost|costs)))?")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\bper (?:single )?(?:dollar|euro|pound|usd|eur|gbp)s?(?: (?:spent|invested|of (?:ad |marketing )?(?:spend|spending|budget|cost|costs)))?")  # nolint: line_length_linter.
   spent <- one_called(out$study, spend_words())
   if (is.na(hit[1]) || is.null(spent)) return(out)
   reworded(out, sub(hit[1], paste("per", spent), out$text, fixed = TRUE))
@@ -87,7 +87,7 @@ pieces_times_price <- function(out) {
 #' "how many campaigns ran on email", of a column that names them in several rows: how many different ones
 #' @noRd
 how_many_different <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *how many (?:of the )?([\\p{L}_]+?)(e?s) ((?!per\\b|by\\b|of\\b|in each\\b|for each\\b).+?)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *how many (?:of the )?([\\p{L}_]+?)(e?s) ((?!per\\b|by\\b|of\\b|in each\\b|for each\\b).+?)[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   stem <- stem_words(tolower(paste0(hit[2], hit[3])))
   named <- Filter(function(col) col$kind %in% c("category", "id") && col$distinct >= 8 && identical(name_stems(col$name), stem) &&
@@ -105,7 +105,7 @@ how_many_different <- function(out) {
 #' @noRd
 age_at_event <- function(out) {
   form <- "(?i)\\b(ages?) at (?:the time of )?(?:admission|entry|enrolment|enrollment|diagnosis|baseline|inclusion|presentation|surgery|operation|discharge|hire|hiring|joining|start|recruitment|death)\\b"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   ages <- Filter(function(col) grepl("(^|[_. ])age([_. ]|$)", tolower(col$name)), numeric_columns(out$study))
   if (is.na(hit[1]) || length(ages) != 1) return(out)
   reworded(out, sub(hit[1], ages[[1]]$name, out$text, fixed = TRUE), sprintf("Took %s to be %s.", quoted(hit[1]), ages[[1]]$name))
@@ -144,12 +144,12 @@ growth_of_set <- function(out) {
   if (length(sets) != 1 || own || grepl("(?i)growth (curve|rate)s?|per (year|month|week|day)", out$text, perl = TRUE)) return(out)
   name <- moved_name(sets[[1]], "growth")
   text <- NULL
-  asked <- stringi::stri_match_first_regex(out$text, "(?i)^ *how much (?:did|do|does|have|has) (?:the )?[\\p{L}_]+ (?:grow|grown)(?: on average)?((?: (?:by|in|on|for|per) .+?)?)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  asked <- match_groups(out$text, "(?i)^ *how much (?:did|do|does|have|has) (?:the )?[\\p{L}_]+ (?:grow|grown)(?: on average)?((?: (?:by|in|on|for|per) .+?)?)[?.! ]*$")  # nolint: line_length_linter.
   if (!is.na(asked[1])) text <- sprintf("mean of %s%s", name, asked[2])
-  which <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) grew (?:the )?(fastest|most|slowest|least|best)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  which <- match_groups(out$text, "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) grew (?:the )?(fastest|most|slowest|least|best)[?.! ]*$")  # nolint: line_length_linter.
   side <- if (tolower(which[3]) %in% c("slowest", "least")) "lowest" else "highest"
   if (!is.na(which[1])) text <- sprintf("which %s has the %s mean %s", which[2], side, name)
-  shrank <- stringi::stri_match_first_regex(out$text, "(?i)^ *(how many|which|share of|list|show)? ?(?:the )?[\\p{L}_]+ (?:that |which |have |has )?(?:shrank|shrunk|did not grow)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  shrank <- match_groups(out$text, "(?i)^ *(how many|which|share of|list|show)? ?(?:the )?[\\p{L}_]+ (?:that |which |have |has )?(?:shrank|shrunk|did not grow)[?.! ]*$")  # nolint: line_length_linter.
   if (!is.na(shrank[1])) text <- sprintf("%s %s below 0", if (isTRUE(grepl("how many", shrank[2], ignore.case = TRUE))) "how many rows have"
     else if (isTRUE(grepl("share", shrank[2]))) "share of rows with" else "show rows with", name)
   noun <- "(?i)\\b(?:the )?(?:average |mean )?growth(?: in [\\p{L}_]+)?\\b"
@@ -171,7 +171,7 @@ growth_of_set <- function(out) {
 #' @noRd
 one_more_adds <- function(out) {
   form <- "(?i)^ *how much (?:does|do|would|did) (?:an? |each |every |one )?(?:extra |additional |further |more |one )?([\\p{L}_ ]+?) (?:adds?|contributes?|brings?|costs?|is worth|raises?|lowers?|increases?|reduces?|changes?)(?: to)? (?:the )?([\\p{L}_ ]+?)(?:,? (?:given|adjusting for|adjusted for|controlling for|holding|accounting for|allowing for) (?:the )?(.+?)(?: constant| fixed)?)?[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   numeric <- numeric_columns(out$study)
   x <- column_in_text(numeric, hit[2], kin_phrases(out$study, hit[2])); y <- column_in_text(numeric, hit[3], kin_phrases(out$study, hit[3]))
@@ -184,7 +184,7 @@ one_more_adds <- function(out) {
 #' "worst day for delays": days by their average
 #' @noRd
 worst_period <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:the )?(worst|best) (day|week|month|year|quarter)(?: (?:for|of|in terms of) (?:the )?(.+?))[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *(?:the )?(worst|best) (day|week|month|year|quarter)(?: (?:for|of|in terms of) (?:the )?(.+?))[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1]) || length(date_columns(out$study)) != 1) return(out)
   found <- column_in_text(numeric_columns(out$study), hit[4], kin_phrases(out$study, hit[4]))
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[4]))) return(out)
@@ -198,7 +198,7 @@ worst_period <- function(out) {
 #' @noRd
 along_date <- function(out) {
   dates <- date_columns(out$study)
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^ *(?:do|does|did) (?:the )?(.+?) (?:decline|decrease|fall|drop|increase|rise|grow|change|vary|go up|go down)s? with (?:the )?([\\p{L}_ ]+?)[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *(?:do|does|did) (?:the )?(.+?) (?:decline|decrease|fall|drop|increase|rise|grow|change|vary|go up|go down)s? with (?:the )?([\\p{L}_ ]+?)[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1]) || length(dates) != 1 || !any(stems_of(hit[3])[[1]] %in% name_stems(dates))) return(out)
   found <- column_in_text(numeric_columns(out$study), hit[2], kin_phrases(out$study, hit[2]))
   if (is.null(found)) out else reworded(out, sprintf("%s over time", found$name), sprintf("Took %s as the time.", dates))
@@ -215,7 +215,7 @@ late_by <- function(out) {
 #' @noRd
 top_of_those <- function(out) {
   form <- sprintf("(?i)^ *(?:what (?:is|was) )?(?:the )?(average|mean|median|total) ([\\p{L}_ ]+?) (?:of|for|among|by) (?:the )?(top|bottom) ([0-9]+) ?(?:%%|percent|per cent) of (?:the |all )?(%s|rows|[\\p{L}]+s)[?.! ]*$", people_words())  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- column_in_text(numeric_columns(out$study), hit[3], named_phrases(out$study))
   other <- column_in_text(numeric_columns(out$study), hit[6], named_phrases(out$study))
@@ -231,7 +231,7 @@ top_of_those <- function(out) {
 #' "average revenue per paying user": those of whom something was taken
 #' @noRd
 paying_ones <- function(out) {
-  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)\\bpaying (%s)\\b", people_words()))[1, ]
+  hit <- match_groups(out$text, sprintf("(?i)\\bpaying (%s)\\b", people_words()))
   money <- Filter(function(col) grepl("revenue|amount|paid|spend|spent|fee|bill|sales", tolower(col$name)) &&
     any(understood(out$study, col$name, col$table) == 0, na.rm = TRUE), numeric_columns(out$study))
   if (is.na(hit[1]) || length(money) != 1) return(out)
@@ -244,7 +244,7 @@ paying_ones <- function(out) {
 #' @noRd
 change_between_levels <- function(out) {
   form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:percentage|percent|relative) (?:increase|decrease|change|difference|gain|loss) (?:from|between) (.+?) (?:to|and) (.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   one <- part_level(hit[2], out$study); two <- part_level(hit[3], out$study)
   if (is.null(two)) two <- part_level(sub(" [^ ]+$", "", trimws(hit[3])), out$study)

@@ -89,7 +89,7 @@ any_occasion <- function(layout) {
 adjusted_for_worded <- function(out, layout) {
   level <- any_occasion(layout)
   form <- sprintf("(?i)^(.+?) (?:at|in|on) (?:the )?(%1$s),? (?:when |after )?(?:adjust(?:ing|ed)|control(?:ling|led)|account(?:ing|ed)|allow(?:ing|ed)|correct(?:ing|ed)) for (?:the |their )?(?:value |score |values |scores )?(?:at )?(%1$s)(?: values?| scores?)?[?.! ]*$", level)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(NULL)
   ends <- layout$levels[match(tolower(hit[3:4]), tolower(layout$levels))]
   measure <- worded_measure(out, hit[2], layout)
@@ -104,7 +104,7 @@ adjusted_for_worded <- function(out, layout) {
 related_worded <- function(out, layout) {
   level <- any_occasion(layout)
   form <- sprintf("(?i)^ *(?:is|are|was|does|do|did|(?:what is |show )?(?:the )?(?:correlation|relation|relationship|association) (?:between|of)) (?:the )?(.+?) (?:at|in) (?:the )?(%1$s) (?:related|correlated|associated|linked|predict|predicts|and|with)(?: to| with)? (?:the )?(.+?) (?:at|in) (?:the )?(%1$s)[?.! ]*$", level)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(NULL)
   ends <- layout$levels[match(tolower(hit[c(3, 5)]), tolower(layout$levels))]
   numeric <- Filter(function(col) is.null(col$role), numeric_columns(out$study))
@@ -146,7 +146,7 @@ worded_span <- function(text, layout) {
   forms <- c(sprintf("(?i) ?\\b(?:from|between) (?:the )?(%1$s)(?: %2$s)? (?:to|and|until|till) (?:the )?(%1$s)(?: %2$s)?\\b", level, layout$time),
              sprintf("(?i) ?\\b(?:in|at|on) (?:the )?(%1$s)(?: %2$s)? than (?:in|at|on) (?:the )?(%1$s)(?: %2$s)?\\b", level, layout$time))
   for (i in 1:2) {
-    hit <- stringi::stri_match_first_regex(text, forms[i])[1, ]
+    hit <- match_groups(text, forms[i])
     if (is.na(hit[1])) next
     ends <- layout$levels[match(tolower(hit[2:3]), tolower(layout$levels))]
     if (i == 2) ends <- rev(ends)
@@ -165,8 +165,8 @@ worded_who <- function(out, text, layout) {
   up <- "(?:go up|went up|goes up|improv\\w*|increas\\w*|ris\\w*|rose|gain\\w*|gr[eo]w\\w*|g[eo]t better|progress\\w*)"
   down <- "(?:go down|went down|goes down|drop\\w*|f[ae]ll\\w*|decreas\\w*|declin\\w*|lost|got worse|get worse|worsen\\w*)"
   lead <- "(?i)^ *(?:(how many|which|what (?:share|proportion|percentage) of|(?:share|proportion|percentage|number) of|list|show(?: me)?)(?: the| all)? )?"  # nolint: line_length_linter.
-  whose <- stringi::stri_match_first_regex(text, sprintf("%s%s(?:'s?)? (?:who |whose |that |with )?(?:the |a |an |their )?(?:[\\p{L}_]+ ){0,3}?(?:(%s)|(%s)|(?:scored |had |were |was |did )?(?:an? )?(lower|less|worse)|(?:scored |had |were |was |did )?(?:an? )?(higher|more|better))(?: [\\p{L}_]+)? ?(?:@span)?$",  # nolint: line_length_linter.
-                                                         lead, people, up, down))[1, ]
+  whose <- match_groups(text, sprintf("%s%s(?:'s?)? (?:who |whose |that |with )?(?:the |a |an |their )?(?:[\\p{L}_]+ ){0,3}?(?:(%s)|(%s)|(?:scored |had |were |was |did )?(?:an? )?(lower|less|worse)|(?:scored |had |were |was |did )?(?:an? )?(higher|more|better))(?: [\\p{L}_]+)? ?(?:@span)?$",  # nolint: line_length_linter.
+                                                         lead, people, up, down))
   if (!is.na(whose[1]) && (!is.na(whose[2]) || grepl("\\bwhose\\b|\\bwho\\b", text))) {
     fell <- !is.na(whose[4]) || !is.na(whose[5])
     side <- if (fell) "below 0" else "above 0"
@@ -175,30 +175,30 @@ worded_who <- function(out, text, layout) {
     return(list(text = sprintf("%s %s", lead_to, side)))
   }
   # "did phonics pupils improve more than the others", "is the gain different for EAL pupils"
-  more <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *(?:did|do|does|have|has) (?:the |those in |those on )?(.+?) (?:%s|%s|change) (?:more|less|further|faster|differently)(?: (?:than|in|on|for|by|between) (.+?))?$", up, down))[1, ]  # nolint: line_length_linter.
+  more <- match_groups(text, sprintf("(?i)^ *(?:did|do|does|have|has) (?:the |those in |those on )?(.+?) (?:%s|%s|change) (?:more|less|further|faster|differently)(?: (?:than|in|on|for|by|between) (.+?))?$", up, down))  # nolint: line_length_linter.
   if (!is.na(more[1])) {
     by <- worded_groups(out, c(more[2], more[3]))
     if (!is.null(by)) return(list(text = sprintf("does @ differ by %s", by)))
   }
   noun <- "(?:change|gain|improvement|drop|loss|increase|decrease|fall|rise|growth|progress|decline)s?"
-  other <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *(?:is|are|was|were|does|do|did) (?:the )?(?:average |mean )?%s(?: in [\\p{L}_ ]+?)? (?:differ|different|bigger|larger|greater|smaller|higher|lower|the same)(?: (?:for|in|among|by|between|across|on|with) (.+?))?$", noun))[1, ]  # nolint: line_length_linter.
+  other <- match_groups(text, sprintf("(?i)^ *(?:is|are|was|were|does|do|did) (?:the )?(?:average |mean )?%s(?: in [\\p{L}_ ]+?)? (?:differ|different|bigger|larger|greater|smaller|higher|lower|the same)(?: (?:for|in|among|by|between|across|on|with) (.+?))?$", noun))  # nolint: line_length_linter.
   if (!is.na(other[1]) && !is.na(other[2])) {
     by <- worded_groups(out, other[2])
     if (!is.null(by)) return(list(text = sprintf("does @ differ by %s", by)))
   }
   # "which class gained the most", "how much did each class gain", "change in score by programme"
-  most <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (?:%s|%s|changed)(?: [\\p{L}_]+)?(?: the)? (most|least)(?: in [\\p{L}_ ]+)?$", up, down))[1, ]  # nolint: line_length_linter.
+  most <- match_groups(text, sprintf("(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (?:%s|%s|changed)(?: [\\p{L}_]+)?(?: the)? (most|least)(?: in [\\p{L}_ ]+)?$", up, down))  # nolint: line_length_linter.
   if (!is.na(most[1])) {
     by <- worded_groups(out, most[2])
     fell <- grepl(paste0("(?i)\\b", down), text, perl = TRUE)
     if (!is.null(by)) return(list(text = sprintf("which %s has the %s @", by, if (xor(fell, tolower(most[3]) == "least")) "lowest" else "highest")))
   }
-  each <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *how much (?:did|does|do|has|have) (?:each|every|the) ([\\p{L}_]+?) (?:%s|%s|change)\\w*(?: in [\\p{L}_ ]+| on average)?$", up, down))[1, ]  # nolint: line_length_linter.
+  each <- match_groups(text, sprintf("(?i)^ *how much (?:did|does|do|has|have) (?:each|every|the) ([\\p{L}_]+?) (?:%s|%s|change)\\w*(?: in [\\p{L}_ ]+| on average)?$", up, down))  # nolint: line_length_linter.
   if (!is.na(each[1])) {
     by <- worded_groups(out, each[2])
     if (!is.null(by)) return(list(text = sprintf("mean of @ by %s", by)))
   }
-  of <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *(?:what (?:is|was) |show )?(?:the )?(?:(average|mean|median) )?%s(?: (?:in|of) (?:the )?[\\p{L}_ ]+?)? (?:by|in each|per|for each|across|between) (.+?)$", noun))[1, ]  # nolint: line_length_linter.
+  of <- match_groups(text, sprintf("(?i)^ *(?:what (?:is|was) |show )?(?:the )?(?:(average|mean|median) )?%s(?: (?:in|of) (?:the )?[\\p{L}_ ]+?)? (?:by|in each|per|for each|across|between) (.+?)$", noun))  # nolint: line_length_linter.
   if (!is.na(of[1])) {
     by <- worded_groups(out, of[3])
     if (!is.null(by)) return(list(text = sprintf("%s of @ by %s", or_if_na(of[2], "mean"), by)))

@@ -9,7 +9,8 @@ turn <- function(cue, reword) list(cue = cue, reword = reword)
 #' @noRd
 everyday_turns <- function() {
   list(
-    turn("missing|incomplete|blank|\\bna\\b", missing_ignored), turn(paste(tolower(month.name), collapse = "|"), months_by_number),
+    turn("\\bleft\\b.*\\b(blank|empty|unanswered|out)\\b", left_blank), turn("missing|incomplete|blank|\\bna\\b", missing_ignored),
+    turn("number of", number_as_measure), turn("\\brates? of\\b", rate_of_measure), turn(paste(tolower(month.name), collapse = "|"), months_by_number),
     turn("(month|week|dai|year|hour|quarter)ly|annual", period_adjective), turn("\\bper\\b", each_on_average),
     turn("^ *how (much|great|large)", explained_share), turn("\\b(days|months|weeks|years|hours)\\b", days_counted),
     turn("[0-9] (versus|vs|against|compared|and|or|rather)", other_side_left_out), turn("^ *who ", rows_who), turn("\\bgaps?\\b", gap_between),
@@ -56,6 +57,39 @@ missing_ignored <- function(out) {
   reworded(out, gsub(form, "", out$text, perl = TRUE), "Rows in which a needed value is missing are left out, and counted.")
 }
 
+#' "how many students left their pulse blank": rows in which it is missing, whatever level is called left
+#' @noRd
+left_blank <- function(out) {
+  form <- "(?i)\\b(?:have |has |had )?left (?:the |their |his |her |its |this )?(.+?) (?:blank|empty|unanswered)\\b"
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || is.null(column_in_text(all_columns(out$study), hit[2], named_phrases(out$study)))) return(out)
+  reworded(out, sub(hit[1], paste("have missing", hit[2]), out$text, fixed = TRUE))
+}
+
+#' "does the number of seizures depend on age", of a measured column seizures: that column
+#' @noRd
+number_as_measure <- function(out) {
+  asks <- "\\b(depends?|related?|relation\\w*|associat\\w*|correlat\\w*|differs?|var(y|ies)|affects?|influences?|predicts?|explains?|goe?s? with|rises?|falls?|increases?|decreases?|higher|lower)\\b"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\b(?:the )?number of ([\\p{L}_]+)\\b")
+  if (is.na(hit[1]) || !grepl(asks, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
+  own <- numeric_in_text(out$study, hit[2])
+  if (is.null(own) || tolower(own$name) != tolower(hit[2]) && names_rows(study_vocabulary(out$study), hit[2])) return(out)
+  reworded(out, sub(hit[1], own$name, out$text, fixed = TRUE))
+}
+
+#' "rate of seizures per period for each drug", where every row is one period: means over the rows
+#' @noRd
+rate_of_measure <- function(out) {
+  form <- "(?i)^ *(?:what (?:is|was|are|were) )?(?:the )?rates? of (?:the )?([\\p{L}_ ]+?) per ([\\p{L}_]+)(?: (?:by|for each|in each|per|for every) (?:the )?(.+?))?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  layout <- long_layout(out$study)
+  if (is.na(hit[1]) || is.null(layout) || tolower(layout$time) != tolower(hit[3])) return(out)
+  own <- numeric_in_text(out$study, hit[2])
+  if (is.null(own)) return(out)
+  reworded(out, paste(c("mean", own$name, if (!is.na(hit[4])) c("by", hit[4])), collapse = " "),
+           sprintf("Every row is one %s, so the rate is the mean over the rows.", layout$time))
+}
+
 #' The one numeric column of months as numbers 1 to 12, where no dates are there
 #' @noRd
 month_numbers <- function(study) {
@@ -89,7 +123,7 @@ months_by_number <- function(out) {
 #' @noRd
 period_adjective <- function(out) {
   form <- "(?i)\\b(?:the )?(monthly|weekly|daily|yearly|annual|hourly|quarterly) (?=(?:\\p{L}+ ){0,2}\\p{L})"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   unit <- c(monthly = "month", weekly = "week", daily = "day", yearly = "year", annual = "year", hourly = "hour",
       quarterly = "quarter")[[tolower(hit[2])]]
@@ -109,7 +143,7 @@ period_adjective <- function(out) {
 each_on_average <- function(out) {
   head <- "(?:head|capita|person|individual|employee|worker|member of staff|pupil|student|patient|participant|respondent|customer|household)"
   form <- sprintf("(?i)\\b(the )?(most|highest|fewest|lowest|least|largest|smallest) ((?:\\p{L}+ ){1,4})per %s\\b", head)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   held <- unlist(lapply(all_columns(out$study), function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]))
   said <- sub(".* per ", "", hit[1])
@@ -124,7 +158,7 @@ each_on_average <- function(out) {
 #' @noRd
 explained_share <- function(out) {
   form <- "(?i)^ *how (?:much|great a share|large a share) of (?:the )?(?:variation|variance|variability|spread|differences?) (?:in|of) (.+?) (?:is|are|was|can be|could be) (?:explained|accounted for|predicted) by (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   all <- grepl("^(everything( else)?|all( the)? others?( columns| variables| factors)?|other (columns|variables|factors)|others|all( of)? the rest|rest)$",  # nolint: line_length_linter.
                tolower(hit[3]))
@@ -135,7 +169,7 @@ explained_share <- function(out) {
 #' @noRd
 days_counted <- function(out) {
   form <- "(?i)^( *(?:on |in )?how many|(?:what|which) (?:share|proportion|percentage|fraction) of(?: the| all)?|(?:the )?number of) (days|months|weeks|years|hours)\\b"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   unit <- sub("s$", "", tolower(hit[3]))
   own <- Filter(function(col) tolower(col$name) == unit, numeric_columns(out$study))
@@ -169,14 +203,14 @@ rows_who <- function(out) {
 gap_between <- function(out) {
   form <- "(?i)\\b(?:(is|was|are) there )?(?:an? |any |the )?(?:\\p{L}+ )??(\\p{L}+) (\\p{L}+) gaps?\\b"
   # "a gender gap in expected salary" as "gender salary gap"
-  turned <- stringi::stri_match_first_regex(out$text, "(?i)\\b(\\p{L}+) gap in (?:the )?([\\p{L}_]+(?: [\\p{L}_]+){0,2}?)(?=[?.!, ]*$|,? (?:after|when|once|while|adjusting|controlling|accounting|by|for|in|among)\\b)")[1, ]  # nolint: line_length_linter.
+  turned <- match_groups(out$text, "(?i)\\b(\\p{L}+) gap in (?:the )?([\\p{L}_]+(?: [\\p{L}_]+){0,2}?)(?=[?.!, ]*$|,? (?:after|when|once|while|adjusting|controlling|accounting|by|for|in|among)\\b)")  # nolint: line_length_linter.
   of_what <- if (!is.na(turned[1])) column_in_text(numeric_columns(out$study), turned[3], named_phrases(out$study))
   if (!is.null(of_what)) {
     held <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:after|when|once|while)? ?(?:adjusting|accounting|controlling|allowing|correcting)(?: for)? .+$")[1, 1]  # nolint: line_length_linter.
     return(reworded(out, if (is.na(held)) sub(sprintf("(?i)^.*?%s", as_literal(turned[1])), sprintf("does %s differ by %s", of_what$name, turned[2]), out$text, perl = TRUE)  # nolint: line_length_linter.
                     else sprintf("effect of %s on %s %s", turned[2], of_what$name, held)))
   }
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   vocabulary <- study_vocabulary(out$study)
   of <- function(word, kinds) {
@@ -217,7 +251,7 @@ equal_spreads <- function(out) {
              sprintf("(?i)^ *(?:please )?(?:run |do |make |a )?(?:test|check) (?:of|for|whether) (?:equal|homogeneous|homogeneity of|equality of|unequal) %s (?:of|in|for) (.+?) %s(.+?)[?.! ]*$",  # nolint: line_length_linter.
                      spread, among))
   for (form in forms) {
-    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    hit <- match_groups(out$text, form)
     if (!is.na(hit[1])) return(reworded(out, sprintf("does the spread of %s differ between %s", hit[2], hit[3])))
   }
   out
@@ -235,7 +269,7 @@ gone_up <- function(out) {
 events_per <- function(out) {
   if (!grepl("\\bper\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   form <- "(?i)\\b(?:the )?(?:number of )?(\\p{L}{3,})(?: rates?)? per (?:single )?(\\p{L}[\\p{L}_]*)"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   # "the odds ratio of death per year of age" is told per step of a predictor
   step <- grepl("\\b(odds|hazards?|ratios?|risk|chance|probability)\\b", out$text, ignore.case = TRUE)
   if (is.na(hit[1]) || step || grepl(paste0(hit[1], " of "), out$text, fixed = TRUE)) return(out)
@@ -262,7 +296,7 @@ days_between <- function(out) {
   if (length(dates) < 2 || !grepl("\\b(between|from)\\b", out$text, ignore.case = TRUE)) return(out)
   form <- paste0("(?i)\\b(how long|how many days|how much time|number of days|time|days|delay|interval|gap|duration|wait)((?: \\p{L}+){0,4}?) (?:between|from) (?:the )?",  # nolint: line_length_linter.
                  "(.+?) (?:and|to|until|till) (?:the )?(.+?)(?=(?: on average| in days)?(?: (?:by|for|in|differ|depend|relate|vary|longer|shorter|above|over|under|across|among)\\b| on average| in days|[?.!]|$))")  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   stems <- lapply(dates, function(col) setdiff(stems_of(paste(name_words(col$name), col$label %||% ""))[[1]], stem_words(c("date", "day", "time",
       "on", "at",
@@ -285,7 +319,7 @@ against_average <- function(out) {
   if (grepl("\\b(own|usual)\\b", out$text, ignore.case = TRUE)) return(out)
   # "above average yield"
   # "above the median amount"
-  given <- stringi::stri_match_first_regex(out$text, "(?i)\\b(above|below|over|under) the (average|mean|median) ((?!of\\b|for\\b|in\\b|by\\b|at\\b|value\\b)(?:[\\p{L}_0-9.]+ ?){1,3})")[1, ]  # nolint: line_length_linter.
+  given <- match_groups(out$text, "(?i)\\b(above|below|over|under) the (average|mean|median) ((?!of\\b|for\\b|in\\b|by\\b|at\\b|value\\b)(?:[\\p{L}_0-9.]+ ?){1,3})")  # nolint: line_length_linter.
   named <- if (!is.na(given[1])) numeric_in_text(out$study, given[4])
   if (!is.null(named) && startsWith(tolower(given[4]), tolower(named$said)) && narrows_question(out$study, sub(given[1], " ", out$text, fixed = TRUE),
                                                                                                 named$name)) {
@@ -299,7 +333,7 @@ against_average <- function(out) {
   side <- "(above|below|over|under|higher than|lower than|greater than|less than|more than) "
   form <- paste0("(?i)((?:\\b[\\p{L}_0-9.]+ ){1,4}?)(?:is |are |was |were )?(", side,
                  "(?:the )?(?:overall |sample |general )?(average|mean|median)\\b)(?! (?:of|than|for|[0-9])\\b)")
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(out)
   # ("mean yield where strength is above average": what stands behind the last such word)
   near <- sub("(?i)^.*\\b(?:where|with|whose|that|which|who|when|if|having|have|has|had|and|of|for|in|among|their)\\s+", "", trimws(hit[2]), perl = TRUE)  # nolint: line_length_linter.
@@ -365,7 +399,7 @@ survival_as_share <- function(out) {
   text <- sub(sprintf("(?i)\\b((?:rank|order|sort)\\b.* by) %s\\b", said), sprintf("\\1 share of rows with %s = %s", own[[1]]$name,
       last_of(own[[1]]$levels)),
               out$text, perl = TRUE)
-  text <- sub(sprintf("(?i)^ *(?:the )?%s (?=(?:by|per|in each|for each|across)\\b)", said), paste("share with", words, ""), text, perl = TRUE)
+  text <- sub(sprintf("(?i)^ *(?:the )?%s (?=(?:by|per|in each|for each|across)\\b)", said), paste("share of rows with", words, ""), text, perl = TRUE)
   reworded(out, gsub(sprintf("(?i)\\b%s\\b", said), words, text, perl = TRUE), sprintf("Took survival to mean the column %s.", quoted(own[[1]]$name)))
 }
 
@@ -377,7 +411,7 @@ part_of_year <- function(out) {
   if (!identical(both$text, out$text)) return(both)
   if (!length(date_columns(out$study))) return(out)
   form <- "(?i)\\b(?:in |during |for |over )?(?:the )?(first|last|final|second) (?:([0-9]{1,2}|one|two|three|four|five|six|nine) months?|(half)|(quarter)) of ((?:19|20)[0-9]{2})\\b"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   months <- tolower(hit[3])
   size <- if (!is.na(hit[4])) 6 else if (!is.na(hit[5])) 3 else word_number(months)
@@ -396,7 +430,7 @@ part_of_year <- function(out) {
 groups_differ_in <- function(out) {
   held <- "(?:once|after|when|if|adjusting|adjusted|allowing|controlling|holding|taking|given)"
   form <- sprintf("(?i)^ *(?:do|does|did) (?:the )?([\\p{L}_]+) (?:differ|vary) (?:in|on|as to|with regard to|with respect to) (?:their |the )?(.+?) (?=%s\\b)", held)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || is.null(column_of_words(all_columns(out$study), sub("s$", "", hit[2])))) return(out)
   reworded(out, sub(hit[1], sprintf("does %s differ between %s ", hit[3], hit[2]), out$text, fixed = TRUE))
 }

@@ -13,7 +13,7 @@ derive_for_question <- function(study, text) {
   out <- stepped; text <- stepped$text
   # "per 100 calls"
   scale <- if (!grepl("\\b(per|each|every) ([0-9]|hundred|thousand|million)", text, ignore.case = TRUE, perl = TRUE)) NA
-    else stringi::stri_match_first_regex(text, "(?i)\\b(per|for (?:each|every)) ([0-9]{1,3}(?:,?000)*|thousand|hundred|million)\\s+(?=\\p{L})")[1, ]
+    else match_groups(text, "(?i)\\b(per|for (?:each|every)) ([0-9]{1,3}(?:,?000)*|thousand|hundred|million)\\s+(?=\\p{L})")
   if (!is.na(scale[1])) {
     words <- c(hundred = 100, thousand = 1000, million = 1e6)
     out$rate_per <- if (tolower(scale[3]) %in% names(words)) words[[tolower(scale[3])]] else as.numeric(gsub(",", "", scale[3]))
@@ -28,7 +28,9 @@ derive_for_question <- function(study, text) {
       "\\1 per \\2", text, perl = TRUE)
   # "in the 1950s"
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
-  out$text <- open_ranges(text, vapply(all_columns(study), `[[`, "", "name"))
+  out$text <- text
+  out <- derive_all(out, list(derive_stated_bands))
+  out$text <- open_ranges(out$text, vapply(all_columns(study), `[[`, "", "name"))
   out <- groups_beyond(out)
   out <- plain_turns(out)
   out$text <- open_lists(out$text, vapply(all_columns(study), `[[`, "", "name"))
@@ -79,7 +81,7 @@ labelled <- function(study, kinds, tail) {
 #' @noRd
 risk_as_share <- function(study, text) {
   form <- "(?i)^(?:what is |what's )?(?:the )?(?:risk|chance|probability|likelihood) of (.+?) (?=(?:by|in each|per|for each|across) )"
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(text)
   vocabulary <- study_vocabulary(study)
   level <- vocabulary$columns$kind %in% c("yes_no", "category", "ordered")
@@ -92,7 +94,7 @@ risk_as_share <- function(study, text) {
 #' Only a name that says so counts ("days", "patient_days", "follow_up_hours"): "orders per day" is not about delivery_days.
 #' @noRd
 name_exposure <- function(study, text) {
-  hit <- stringi::stri_match_first_regex(text, "(?i)\\b(per|for each|for every) (day|night|week|month|year|hour|minute)s?\\b(?! of\\b)")[1, ]
+  hit <- match_groups(text, "(?i)\\b(per|for each|for every) (day|night|week|month|year|hour|minute)s?\\b(?! of\\b)")
   if (is.na(hit[1])) return(text)
   # ("joined per month": rows by a date of that name)
   dated <- unlist(lapply(date_columns(study), function(name) name_stems(name)))
@@ -163,7 +165,7 @@ derive_missing <- function(out) {
   asked <- "\\b(relat\\w*|depend\\w*|associat\\w*|differ\\w*|more (common|often|likely|frequent)|at random|predict\\w*|by|between|among)\\b"
   if (!grepl("\\bmissing", out$text, ignore.case = TRUE, perl = TRUE) || !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   if (grepl("\\b(where|which|how many|columns?|pattern|variables?)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   words <- strsplit(hit[2], " ")[[1]]
   found <- column_of_words(all_columns(out$study), words)
@@ -185,7 +187,7 @@ missing_divided <- function(out) {
   forms <- c(sprintf("(?i)%smissing (?:values? (?:of|in|for) )?(?:the )?%s%s%s", lead, what, things, by),
              sprintf("(?i)%s%s%s (?:are|is|were|was) missing%s", lead, what, things, by))
   for (form in forms) {
-    hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+    hit <- match_groups(out$text, form)
     if (is.na(hit[1])) next
     words <- strsplit(hit[2], " ")[[1]]
     found <- column_of_words(all_columns(out$study), words)
@@ -195,7 +197,7 @@ missing_divided <- function(out) {
   }
   often <- sprintf("(?i)^ *(?:is|are|was|were) %s%s (?:missing )?(?:more often missing|missing more often|more likely (?:to be )?missing) (?:in|for|among|at|on|with) (?:some|certain|particular|one of the|any of the|the)? ?(.+?)(?: than .+?)?[?.! ]*$",  # nolint: line_length_linter.
                    what, things)
-  hit <- stringi::stri_match_first_regex(out$text, often)[1, ]
+  hit <- match_groups(out$text, often)
   found <- if (!is.na(hit[1])) column_of_words(all_columns(out$study), strsplit(sub("(?i)^the ", "", hit[2], perl = TRUE), " ")[[1]])
   if (is.null(found)) return(NULL)
   # ("for delivery": the groups of its column)
@@ -274,7 +276,7 @@ derive_quantiles <- function(out) {
   form <- sprintf(paste0("(?i)\\b(?:by|per|across|between|for each|in each) (?:the )?(%s)s? of (?:the )?",
                          "([\\p{L}_0-9.]+)(?: ([\\p{L}_0-9.]+))?"), sub("half", "hal(?:f|ve)", paste(names(parts), collapse = "|"), fixed = TRUE))
   if (!grepl("(half|halve|tertile|third|quartile|quarter|quintile|decile)s? of", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   words <- hit[3:4][!is.na(hit[3:4])]
   found <- column_of_words(numeric_columns(out$study), words)
@@ -290,7 +292,7 @@ derive_quantiles <- function(out) {
 derive_plus <- function(out) {
   if (!grepl(" (plus|\\+) ", out$text, ignore.case = TRUE, perl = TRUE) || grepl("~|\\b(regress|model|predict|explain|fit)", out$text,
       ignore.case = TRUE, perl = TRUE)) return(out)
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)\\b([\\p{L}_.]+) (?:plus|\\+) ([\\p{L}_.]+)\\b")[1, ]
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}_.]+) (?:plus|\\+) ([\\p{L}_.]+)\\b")
   if (is.na(hit[1])) return(out)
   named <- function(word) Filter(function(col) is_numeric_kind(col$kind) && setequal(stem_words(tolower(word)),
       name_stems(col$name)),
@@ -316,7 +318,7 @@ derive_unit <- function(out) {
     "meters", "miles", "centimetres", "centimeters", "millimetres", "millimeters", "feet", "inches", "litres", "liters")
   words <- c(unit_words()[spelled], kilometres = "km", kilometers = "km", km = "km", kg = "kg", cm = "cm", mm = "mm", ml = "ml")
   form <- sprintf("(?i)\\s*\\b(?:measured |expressed |given )?in (%s)\\b(?! [0-9])", paste(names(words), collapse = "|"))
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   unit <- words[[tolower(hit[2])]]
   sizes <- Find(function(s) unit %in% names(s), unit_sizes())
@@ -393,7 +395,7 @@ derive_minus <- function(out) {
   rules <- c(minus = "difference", less = "difference", times = "product", `multiplied by` = "product")
   if (!grepl("\\b(minus|less|times|multiplied by) [a-z]", out$text, ignore.case = TRUE, perl = TRUE) || grepl("~", out$text,
       fixed = TRUE)) return(out)
-  hit <- stringi::stri_match_first_regex(out$text, "(?i)^(.*?) (minus|less|times|multiplied by) (?:the )?(.*)$")[1, ]
+  hit <- match_groups(out$text, "(?i)^(.*?) (minus|less|times|multiplied by) (?:the )?(.*)$")
   if (is.na(hit[1])) return(out)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study))
   words <- lapply(hit[c(2, 4)], function(part) strsplit(part, " ", fixed = TRUE)[[1]])
@@ -427,7 +429,7 @@ derive_log <- function(out) {
   form <- paste0("(?i)\\b(?:natural )?log(?:arithm)?(?:[- ]transformed)?(?: of)?(?: the)? ",
                  "(?!rank|odds|likelihood|scale|linear|normal|ratio|transform|book|logistic)",
                  "([\\p{L}_0-9]+)(?: ([\\p{L}_0-9]+))?(?: ([\\p{L}_0-9]+))?")
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   words <- hit[-1][!is.na(hit[-1])]
   found <- column_of_words(Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study)), words)
@@ -590,7 +592,7 @@ changed_after <- function(out) {
   asked <- sprintf(paste0("(?i)^ *(?:did|has|have|was|were|is|are)\\b.*\\b(?:chang|increas|decreas|improv|drop|fell|fall|ris|rose|go|higher|",
     "lower|better|worse|differ)\\w*\\b.*?( after (?:the )?((?:[0-9]{1,2} )?(?:%s)[a-z]*(?: (?:19|20)[0-9]{2})?|",
     "(?:19|20)[0-9]{2}-[0-9]{2}(?:-[0-9]{2})?))"), month_starts())
-  found <- stringi::stri_match_first_regex(out$text, asked)[1, ]
+  found <- match_groups(out$text, asked)
   date <- date_columns(out$study)
   if (is.na(found[1]) || length(date) != 1) return(out)
   when <- found[3]
@@ -664,7 +666,7 @@ derive_two_periods <- function(out) {
                   part, part)
   asks <- grepl("\\b(chang|differ|compar|versus|vs|higher|lower|more|less|better|worse|improv|increas|decreas|ris|rose|fall|fell|drop|grow|grew|declin|gain)",  # nolint: line_length_linter.
                 out$text, ignore.case = TRUE, perl = TRUE)
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   # (two whole years are read where years are)
   if (is.na(hit[1]) || !asks || all(is.na(hit[c(2, 4)]))) return(out)
   date <- date_columns(out$study)
@@ -751,7 +753,7 @@ measured_change <- function(out) {
     return(out)
   }
   for (form in forms) {
-    hit <- stringi::stri_match_first_regex(text, form[[1]])[1, ]
+    hit <- match_groups(text, form[[1]])
     if (is.na(hit[1])) next
     word <- hit[form[[2]]]
     own <- name(word)
@@ -792,11 +794,11 @@ noun_of_change <- function(out) {
   if (!grepl("chang|gain|increas|improv|progress|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE, perl = TRUE)) return(out)
   noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose|to|on|and|affects?|explains?|predicts?)\\s+|[:,]\\s*)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
-  hit <- stringi::stri_match_first_regex(text, noun)[1, ]
-  span <- stringi::stri_match_first_regex(text,
+  hit <- match_groups(text, noun)
+  span <- match_groups(text,
     sprintf(paste0("(?i)\\b(%s)s?(?:\\s+(?:in|of)\\s+(?:the\\s+)?[\\p{L}_ ",
         "]+?)?\\s+from\\s+(.+?)\\s+to\\s+(.+?)(?=\\s+(?:by|in|between|across|for|among|differ\\w*|with|than)\\b|[?.!]|$)"),
-      paste(change_words(), collapse = "|")))[1, ]
+      paste(change_words(), collapse = "|")))
   if (!is.na(span[1]) && grepl("\\b(by|between|across|differ\\w*|among|for each|mean|average|median)\\b", sub(span[1], "", text, fixed = TRUE),
     ignore.case = TRUE, perl = TRUE)) {
     pair <- pair_named(out$study, span[3], span[4], text)
@@ -924,8 +926,8 @@ pair_named <- function(study, from, to, text = "") {
 #' @noRd
 open_ranges <- function(text, names) {
   if (!grepl("[0-9] *(to|-|\u2013|through|until) *[[:alpha:]_.]*[0-9]", text)) return(text)
-  found <- stringi::stri_match_first_regex(text, "\\b([\\p{L}_.]+?)([0-9]{1,3})\\s*(?:to|-|\u2013|through|until)\\s*\\1?([0-9]{1,3})\\b",
-    case_insensitive = TRUE)[1, ]
+  found <- match_groups(text, "\\b([\\p{L}_.]+?)([0-9]{1,3})\\s*(?:to|-|\u2013|through|until)\\s*\\1?([0-9]{1,3})\\b",
+    case_insensitive = TRUE)
   if (is.na(found[1])) return(text)
   from <- as.integer(found[3]); to <- as.integer(found[4])
   if (to <= from || to - from > 200) return(text)
@@ -953,7 +955,7 @@ step_of_ratio <- function(out, text) {
   }
   if (!grepl("\\b(odds|hazards?|(risk|rate|odds|hazard) ratios?)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
   form <- "(?i)\\b(?:per|for (?:each|every)|(?:each|every))(?: extra| additional| further| more)? ([0-9]+(?:[.][0-9]+)?)(?: more)?[ -]((?:[\\p{L}_0-9.]+ ?){1,5})"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1]) || as.numeric(hit[2]) == 1) return(out)
   found <- column_in_text(Filter(function(col) col$kind %in% c("number", "count"), all_columns(out$study)), hit[3])
   if (is.null(found)) return(out)
@@ -987,11 +989,11 @@ rows_of_ids <- function(out) {
   if (!length(own)) own <- named(Filter(function(col) col$kind == "category" && comes_back(out$study, col), all_columns(out$study)))
   if (length(own) != 1) return(out)
   name <- paste0(own[[1]]$name, "_occurrences")
-  hit <- stringi::stri_match_first_regex(out$text, sprintf("(?i)(?:\\b(?:who |that )?(?:have |has |had )?[\\p{L}]+(?: back| in)? )?\\b%s\\b",
-      bound))[1, ]
+  hit <- match_groups(out$text, sprintf("(?i)(?:\\b(?:who |that )?(?:have |has |had )?[\\p{L}]+(?: back| in)? )?\\b%s\\b",
+      bound))
   if (is.na(hit[1])) {
     # ("repeat customers")
-    noun <- stringi::stri_match_first_regex(out$text, sprintf("(?i)%s ([\\p{L}]+)", again))[1, ]
+    noun <- match_groups(out$text, sprintf("(?i)%s ([\\p{L}]+)", again))
     if (is.na(noun[1]) || !stem_words(tolower(noun[2])) %in% name_stems(own[[1]]$name)) return(out)
     text <- sub(noun[1], sprintf("%s with %s above 1", noun[2], name), out$text, fixed = TRUE)
     text <- sub(sprintf("^(.+ with %s above 1) *: *how many\\??$", name), "how many \\1", text)
@@ -1010,7 +1012,7 @@ rows_as_times <- function(study, text) {
   number <- "([0-9]+|one|two|three|four|five|six|seven|eight|nine|ten)"
   lead <- "(?i)\\b((?:with|(?:who |that )?(?:have|had|has)|having))"
   told <- gsub(sprintf("%s %s or more (?=\\p{L})", lead, number), "\\1 at least \\2 ", text, perl = TRUE)
-  hit <- stringi::stri_match_first_regex(told, sprintf("%s (more than|at least|fewer than|less than|exactly) %s (\\p{L}+)\\b", lead, number))[1, ]
+  hit <- match_groups(told, sprintf("%s (more than|at least|fewer than|less than|exactly) %s (\\p{L}+)\\b", lead, number))
   if (is.na(hit[1])) return(text)
   noun <- stem_words(tolower(hit[5]))
   counted <- c(unlist(lapply(keys_of(study, single = TRUE), function(col) key_stems(col$name))), stem_words(c("row", "record", "entry")))
@@ -1060,14 +1062,14 @@ occasions_said <- function(study, text) {
   changes <- grepl("\\b(chang|improv|increas|decreas|reduc|ris|rose|fall|fell|drop|grow|grew|gain|los|declin|worsen|differ|progress)", text,
                    ignore.case = TRUE, perl = TRUE)
   own <- vapply(all_columns(study), function(col) tolower(col$name), "")
-  hit <- stringi::stri_match_first_regex(text, sprintf("(?i)\\bfrom %s ([0-9]+) to (?:%s )?([0-9]+)\\b", words, words))[1, ]
+  hit <- match_groups(text, sprintf("(?i)\\bfrom %s ([0-9]+) to (?:%s )?([0-9]+)\\b", words, words))
   if (changes && !is.na(hit[1]) && tolower(hit[2]) %in% own) {
     text <- sub(hit[1], sprintf("between %s %s and %s %s", hit[2], hit[3], hit[2], hit[5]), text, fixed = TRUE)
   }
   # ("at visit 3 different from visit 0")
   form <- sprintf("(?i)\\b(%s) ([0-9]+)\\b(.*?)\\b(?:different|differs?) from (?:that |those |it was |the one )?(?:at |in |on )?\\1 ([0-9]+)\\b",
       words)
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (!is.na(hit[1]) && tolower(hit[2]) %in% own) {
     text <- sub(hit[1], sprintf("%s %s%sversus %s %s", hit[2], hit[4], hit[5], hit[2], hit[6]), text, fixed = TRUE)
   }
@@ -1080,7 +1082,7 @@ open_counted <- function(out) {
   if (!grepl("\\b(two|three|four|five|six|both|[2-6])\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   form <- paste0("(?i)\\b(?:all )?(?:the |of the )?(two|three|four|five|six|both|[2-6]) (?:of the )?([\\p{L}]{3,}) ",
                  "(variables|columns|measures|indicators|items|scores|ratings|measurements|values|predictors|covariates)\\b")
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   count <- c(two = 2, both = 2, three = 3, four = 4, five = 5, six = 6)[tolower(hit[2])]
   if (is.na(count)) count <- as.numeric(hit[2])
@@ -1101,7 +1103,7 @@ extreme_condition <- function(out) {
   if (!grepl("\\b(at|under|for) the (highest|lowest|largest|smallest|maximum|minimum|top|bottom)\\b", out$text, ignore.case = TRUE,
              perl = TRUE)) return(out)
   form <- "(?i)\\b(?:at|under|for) the (highest|lowest|largest|smallest|maximum|minimum|top|bottom) ((?:[\\p{L}_0-9.]+ ?){1,3})"
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- column_in_text(Filter(function(col) is_numeric_kind(col$kind) && col$distinct <= 20, all_columns(out$study)), hit[3])
   if (is.null(found) || !startsWith(tolower(hit[3]), tolower(found$said))) return(out)
@@ -1124,7 +1126,7 @@ groups_beyond <- function(out) {
   out$text <- groups_on_average(out$study, out$text)
   form <- paste0("(?i)^ *(?:which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|where the) (?:an? |the )?",
                  "((?:mean|average|median|total) .+?) (?:is |of |was )?(above|over|below|under|at least|at most|more than|less than) ([0-9.,]+)\\D*$")
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, ]
+  hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || is.null(column_of_words(all_columns(out$study), hit[2]))) return(out)
   out$text <- sprintf("%s by %s", hit[3], hit[2])
   out$told <- c(out$told, sprintf("Every %s is shown; which of them lie %s %s is read off the table.", tolower(hit[2]), hit[4], hit[5]))
@@ -1136,7 +1138,7 @@ groups_beyond <- function(out) {
 groups_on_average <- function(study, text) {
   form <- paste0("(?i)^ *(?:which|what) ([\\p{L}_]+?)s? (?:\\p{L}+ )?(more than|less than|over|under|at least|at most|fewer than) ([0-9.,]+) ([\\p{L}_]+)",  # nolint: line_length_linter.
                  "(?: (?:a|per|each|every) \\p{L}+)? on average[?.! ]*$")
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1]) || is.null(column_of_words(all_columns(study), hit[2]))) return(text)
   own <- Filter(function(col) tolower(hit[5]) %in% tolower(c(col$name, col$unit)) ||
     stem_words(tolower(hit[5])) %in% name_stems(col$name), numeric_columns(study))
@@ -1149,7 +1151,7 @@ groups_on_average <- function(study, text) {
 open_lists <- function(text, names) {
   form <- "(?i)\\b([\\p{L}_]{2,}?)s? ([0-9]{1,2})((?:, ?[0-9]{1,2})*),? (?:and|vs\\.?|versus|with|&) ([0-9]{1,2})\\b"
   if (!grepl("[0-9] (and|vs|versus|with|&) [0-9]", text, ignore.case = TRUE)) return(text)
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(text)
   numbers <- c(hit[3], stringi::stri_extract_all_regex(hit[4], "[0-9]+", omit_no_match = TRUE)[[1]], hit[5])
   bare <- gsub("[^a-z0-9]", "", tolower(names))
@@ -1230,7 +1232,7 @@ end_labels <- function(bounds) {
 #' "deep quakes (over 300 km) ... than shallow ones": the sides named by two opposite words; NULL where they are not
 #' @noRd
 other_side_by_word <- function(state, text) {
-  hit <- stringi::stri_match_first_regex(text, "(?i)\\bthan (?:the |those |in )?([a-z]+) (?:ones|[a-z]+s)\\b")[1, ]
+  hit <- match_groups(text, "(?i)\\bthan (?:the |those |in )?([a-z]+) (?:ones|[a-z]+s)\\b")
   table <- state$vocabulary$lexicon$adjectives
   own <- table[table$word == tolower(hit[2]), , drop = FALSE]
   if (is.na(hit[1]) || !nrow(own)) return(NULL)

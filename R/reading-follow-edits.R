@@ -113,7 +113,7 @@ ask_highest <- function(text, previous, history) {
   previous <- not_of_total(previous)
   form <- paste0("(?i)^(?:and |so )?(?:which|what|who)( one| group| of them| [\\p{L}_]+(?: [\\p{L}_]+)?)? (?:is|was|has|had|comes?|are|does|did)(?: the)? ",  # nolint: line_length_linter.
                  "(highest|lowest|largest|smallest|best|worst|most|least|biggest|first|last)(?: one)?$")
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(NULL)
   r <- previous
   groups <- c(r$by, if (r$task == "relate") r$predictors)
@@ -444,7 +444,7 @@ ask_interaction <- function(text, previous, history) {
 #' @noRd
 ask_bound <- function(text, previous, history) {
   form <- "(?i)^(?:and |but |so |now |what about |how about |those |ones )*(over|under|above|below|at least|at most|more than|less than|fewer than|exactly) ([0-9]+(?:[.][0-9]+)?)$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   event <- previous$extra$event
   if (is.na(hit[1]) || !identical(previous$task, "frequency") || is.null(event) || !is_bound(event) && !is.numeric(event$value)) return(NULL)
   # a condition on another number would leave open which of the two is meant

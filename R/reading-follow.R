@@ -75,7 +75,7 @@ follow_reading <- function(study, text, previous, history) {
 #' @noRd
 interaction_named <- function(study, text, previous) {
   form <- "(?i)^(?:and |now |then |also |please )*(?:with|add|include|test|allow for|what about|is there|use)? ?(?:an |the |any )?interactions? (?:term )?(?:between|of|for) (?:the )?(.+?) (?:and|with|x|by) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1]) || !previous$task %in% c("predict", "relate", "compare") || length(previous$outcome) != 1) return(NULL)
   pair <- lapply(hit[2:3], function(said) column_in_text(all_columns(study), said, kin_phrases(study, said)))
   if (any(vapply(pair, is.null, NA))) return(NULL)
@@ -92,7 +92,7 @@ interaction_named <- function(study, text, previous) {
 #' "add sex", after a comparison of groups: both columns make the groups
 #' @noRd
 grouping_added <- function(study, text, previous) {
-  hit <- stringi::stri_match_first_regex(text, "(?i)^(?:and |now |then |also |please )*(?:add|include|plus) (?:the )?([\\p{L}\\p{N}_. ]+?)(?: as (?:a |another |second )?(?:factor|group|grouping))?[?.! ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(text, "(?i)^(?:and |now |then |also |please )*(?:add|include|plus) (?:the )?([\\p{L}\\p{N}_. ]+?)(?: as (?:a |another |second )?(?:factor|group|grouping))?[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1]) || !identical(previous$task, "compare") || length(previous$by) != 1 || length(previous$outcome) != 1) return(NULL)
   groups <- Filter(function(col) is_level_kind(col$kind), all_columns(study))
   found <- column_in_text(groups, hit[2], named_phrases(study, groups))
@@ -130,7 +130,7 @@ other_occasion <- function(study, text, previous) {
 #' "by month", after a share: the share in each month
 #' @noRd
 shares_by_period <- function(study, text, previous) {
-  hit <- stringi::stri_match_first_regex(text, "(?i)^(?:and |now |then )*(?:by|per|for each|each|over the) (week|month|quarter|year)s?[?.! ]*$")[1, ]
+  hit <- match_groups(text, "(?i)^(?:and |now |then )*(?:by|per|for each|each|over the) (week|month|quarter|year)s?[?.! ]*$")
   date <- date_columns(study)
   if (is.na(hit[1]) || length(date) != 1 || !identical(previous$task, "frequency") || !length(previous$extra$event)) return(NULL)
   every <- tolower(hit[2])

@@ -80,7 +80,7 @@ look_names <- function(out, vocabulary) {
   if (is.na(at[1])) return(out)
   rest <- stringi::stri_sub(out$text, at[2] + 1)
   # (keys are no measure that a question names, so their names are looked for as they stand)
-  key <- stringi::stri_match_first_regex(rest, "^([\\p{L}\\p{N}_.]+)(.*)$")[1, ]
+  key <- match_groups(rest, "^([\\p{L}\\p{N}_.]+)(.*)$")
   own <- match(tolower(key[2]), tolower(vocabulary$columns$name))
   named <- if (!is.na(own)) list(name = vocabulary$columns$name[own], rest = key[3]) else named_column(rest, vocabulary)
   if (is.null(named)) return(out)

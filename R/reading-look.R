@@ -29,7 +29,7 @@ take_look <- function(text, vocabulary) {
 #' @section Shape: NULL, or list(text, parts = the groups of the pattern).
 #' @noRd
 cut_out <- function(text, pattern) {
-  found <- stringi::stri_match_first_regex(text, pattern, case_insensitive = TRUE)[1, ]
+  found <- match_groups(text, paste0("(?i)", pattern))
   if (is.na(found[1])) return(NULL)
   list(text = stringi::stri_replace_first_fixed(text, found[1], " "), parts = ifelse(is.na(found[-1]), "", found[-1]))
 }
@@ -93,10 +93,10 @@ look_legend <- function(out, vocabulary) {
 #' @noRd
 look_columns <- function(out, vocabulary) {
   # "small multiples of weight over time by hive", "weight over time for each hive in separate panels": the same in the other order
-  turned <- stringi::stri_match_first_regex(out$text,
-      "(?i)^(.*?)\\b(?:small multiples|separate panels) of (.+?) (?:by|for each|for every|per) (?:the )?([\\p{L}_0-9.]+)([?.! ]*)$")[1, ]
-  if (is.na(turned[1])) turned <- stringi::stri_match_first_regex(out$text,
-      "(?i)^()(.+?),? (?:by|for each|for every|per) (?:the )?([\\p{L}_0-9.]+),? (?:in|as) (?:separate panels|small multiples|panels)([?.! ]*)$")[1, ]
+  turned <- match_groups(out$text,
+      "(?i)^(.*?)\\b(?:small multiples|separate panels) of (.+?) (?:by|for each|for every|per) (?:the )?([\\p{L}_0-9.]+)([?.! ]*)$")
+  if (is.na(turned[1])) turned <- match_groups(out$text,
+      "(?i)^()(.+?),? (?:by|for each|for every|per) (?:the )?([\\p{L}_0-9.]+),? (?:in|as) (?:separate panels|small multiples|panels)([?.! ]*)$")
   if (!is.na(turned[1])) out$text <- sprintf("%s%s, one panel for each %s", turned[2], turned[3], turned[4])
   for (f in list(c("colour",
     paste0("(?:,? ?(?:and |with (?:the )?points |with )?)\\b(?:colou?r(?:ed|ing|s)?(?: it| them| the (?:points|bars|lines))?|shaded?) ",
@@ -170,7 +170,7 @@ look_mark <- function(out, vocabulary) {
   if (is.na(at[1])) return(out)
   rest <- stringi::stri_sub(out$text, at[2] + 1)
   # "mark the hives that swarmed in the scatter plot of ...": what follows is the figure
-  asked <- stringi::stri_match_first_regex(rest, "(?i)^(.+?) (?:in|on) (?:a |an |the )?((?:[a-z-]+ )?(?:plot|scatter|chart|figure|graph|histogram|box ?plot|map)\\b.*)$")[1, ]  # nolint: line_length_linter.
+  asked <- match_groups(rest, "(?i)^(.+?) (?:in|on) (?:a |an |the )?((?:[a-z-]+ )?(?:plot|scatter|chart|figure|graph|histogram|box ?plot|map)\\b.*)$")  # nolint: line_length_linter.
   figure <- if (is.na(asked[1])) "" else asked[3]
   if (nzchar(figure)) rest <- asked[2]
   state <- parse_question(paste("rows", if (grepl("\\b(with|where|that|who|which|in|from|over|above|below|under)\\b", rest)) "" else "with", rest),

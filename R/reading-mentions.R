@@ -211,6 +211,7 @@ drop_repeats <- function(mentions, state) {
       mentions[[following]]$score > own$score + 0.05
   }, NA)
   mentions <- mentions[!loose]
+  mentions <- drop_inside_names(state, mentions)
   # "highway mileage", of mpg_city and mpg_highway: such a word right after the name
   at <- vapply(mentions, `[[`, 1L, "at")
   trailing <- vapply(seq_along(mentions), function(i) {
@@ -226,6 +227,22 @@ drop_repeats <- function(mentions, state) {
     any(!grepl("^[0-9.]+$", vapply(mentions[columns == columns[i]], `[[`, "", "text"))), NA)
   mentions <- mentions[!weak]
   mentions[!duplicated(vapply(mentions, `[[`, 1L, "column"))]
+}
+
+#' "writing hand span", of writing_span_cm and other_span_cm beside a column hand: a word between two parts of one name
+#' @noRd
+drop_inside_names <- function(state, mentions) {
+  at <- vapply(mentions, `[[`, 1L, "at")
+  inside <- logical(length(mentions))
+  for (i in seq_along(mentions)) {
+    k <- match(at[i] - 1:2, at)
+    if (anyNA(k) || mentions[[i]]$score >= 0.9 || is.null(mentions[[k[2]]]$cols)) next
+    first <- mentions[[k[2]]]
+    one <- first$score < 0.9 && length(unique(first$cols$column)) == 1 && state$items[[at[i]]]$stem %in% name_stems(column_of(state, first$column))
+    together <- !grepl(",", paste0(gap_text(state, at[i] - 2L, at[i] - 1L), gap_text(state, at[i] - 1L, at[i])), fixed = TRUE)
+    if (one && together) inside[c(i, k[1])] <- TRUE
+  }
+  mentions[!inside]
 }
 
 mark_mentions <- function(state, mentions) {

@@ -6,19 +6,37 @@
 #' @section Shape: list(text = question without the wish, extra = settings of the reading).
 #' @noRd
 take_model_wish <- function(text, vocabulary) {
-  out <- list(text = text, extra = list())
-  cues <- paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
-                 "write|report|forest|box|\\(|multi-?way|(auto|serial )correlation|holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
-                 "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model|expla|predict|\\b(per|each|every)\\b|knots|\\bdf\\b|degrees|",  # nolint: line_length_linter.
-                 "\\bzero\\b|\\bodds\\b|(?:most|fewest|number of|share of) .*[0-9]|how (?:likely|probable)|change in|promoter|detractor|passives|(?:in|for|of|per|by) (?:each|every)|\\beven\\b|balanced|uniform|(?:above|below|over|under|at least|at most|than) [0-9]|intra-?class|\\bicc|\\bhow (?:much|many|far|accurate|good|reliable|precise)\\b|(?:is|are|was|were) (?:the )?(?:mean|average|median|typical)|effect size|enough|cut|threshold|classified|validat|trim|winsor|inferior|worse|as good|split|distribut|goodness|equally|heat|correlat|columns|variables|ratio|match|follow|(?:fall|rise|increase|decrease|drop|up|down|grow|decline)s? (?:steadily |clearly )?(?:with|as|where|when)|\\beffects?\\b|account")  # nolint: line_length_linter.
-  if (!grepl(cues, text, ignore.case = TRUE, perl = TRUE)) return(out)
-  for (turn in model_turns()) {
-    found <- turn(out$text, vocabulary)
+  out <- list(text = text, extra = list(), told = NULL)
+  for (one in model_wishes()) {
+    if (!grepl(one$cue, out$text, ignore.case = TRUE, perl = TRUE)) next
+    found <- one$take(out$text, vocabulary)
     if (is.null(found)) next
     out$text <- found$text
     out$extra <- utils::modifyList(out$extra, as.list(found$extra))
+    out$told <- c(out$told, found$told)
   }
   out
+}
+
+#' A wish: the function that takes it out of a question, and words without which it cannot stand, as full patterns are slow
+#' @noRd
+wish <- function(cue, take) list(cue = cue, take = take)
+
+#' All wishes, in the order in which they are looked for; put together once
+#' @noRd
+model_wishes <- local({
+  kept <- NULL
+  function() {
+    if (is.null(kept)) kept <<- c(group_wishes(), chance_wishes(), lapply(model_turns(), wish, cue = broad_cues()))
+    kept
+  }
+})
+
+broad_cues <- function() {
+  paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
+                 "write|report|forest|box|\\(|multi-?way|(auto|serial )correlation|holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
+                 "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model|expla|predict|\\b(per|each|every)\\b|knots|\\bdf\\b|degrees|",  # nolint: line_length_linter.
+                 "\\bzero\\b|\\bodds\\b|(?:most|fewest|number of|share of) .*[0-9]|how (?:likely|probable)|change in|promoter|detractor|passives|(?:in|for|of|per|by) (?:each|every)|\\beven\\b|balanced|uniform|(?:above|below|over|under|at least|at most|than) [0-9]|intra-?class|\\bicc|\\bhow (?:much|many|far|accurate|good|reliable|precise)\\b|(?:is|are|was|were) (?:the )?(?:mean|average|median|typical)|effect size|enough|cut|threshold|classified|validat|trim|winsor|inferior|worse|as good|split|distribut|goodness|equally|heat|correlat|columns|variables|ratio|match|follow|(?:fall|rise|increase|decrease|drop|up|down|grow|decline)s? (?:steadily |clearly )?(?:with|as|where|when)|\\beffects?\\b|account")  # nolint: line_length_linter.
 }
 
 model_turns <- function() c(test_turns(), everyday_model_turns(), list(wish_top_box, wish_write_up, wish_ratio_plot, wish_plain_words, wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
@@ -27,8 +45,9 @@ model_turns <- function() c(test_turns(), everyday_model_turns(), list(wish_top_
 #' A verdict that carries what was wished of its model
 #' @noRd
 with_model_wish <- function(verdict, wish) {
-  if (!length(wish$extra)) return(verdict)
+  if (!length(wish$extra) && !length(wish$told)) return(verdict)
   add <- function(r) {
+    r$assumed <- unique(c(wish$told, r$assumed))
     r$extra <- utils::modifyList(r$extra, wish$extra)
     if (isTRUE(wish$extra$hc3) && r$task == "predict") r$method_asked <- "linear_regression_hc3"
     r <- with_test_wish(r, wish$extra)
@@ -83,9 +102,9 @@ wish_collinearity <- function(text, vocabulary) {
   matter <- "(?:generali[sz]ed )?(?:vifs?|variance[- ]inflation(?: factors?)?|(?:multi-?)?collinearity(?: statistics| diagnostics| checks?)?)"
   # "collinearity between A and B in the model of Y", "are A and B collinear in predicting Y"
   into <- "(?:(?:in|when|while|as|for)\\s+(?:the |a |an )?(?:(?:model|regression|predictors?) (?:of|for)|predicting|explaining)|for)"
-  both <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *%s%s (?:between|among|of) (.+?) %s (?:the )?(.+?)[?. ]*$", ask_lead(), matter, into))[1, ]  # nolint: line_length_linter.
-  if (is.na(both[1])) both <- stringi::stri_match_first_regex(text, sprintf(
-    "(?i)^ *(?:are|is) (?:the predictors )?(.+?) (?:(?:multi-?)?collinear|too closely related|redundant|overlapping)(?: with each other)? %s (?:the )?(.+?)[?. ]*$", into))[1, ]  # nolint: line_length_linter.
+  both <- match_groups(text, sprintf("(?i)^ *%s%s (?:between|among|of) (.+?) %s (?:the )?(.+?)[?. ]*$", ask_lead(), matter, into))  # nolint: line_length_linter.
+  if (is.na(both[1])) both <- match_groups(text, sprintf(
+    "(?i)^ *(?:are|is) (?:the predictors )?(.+?) (?:(?:multi-?)?collinear|too closely related|redundant|overlapping)(?: with each other)? %s (?:the )?(.+?)[?. ]*$", into))  # nolint: line_length_linter.
   if (!is.na(both[1])) return(list(text = sprintf("model of %s on %s", both[3], both[2]), extra = list(view = "collinearity")))
   cut_lead(text, paste0(ask_lead(), matter), list(view = "collinearity")) %||%
     cut_lead(text, "(?:are|do) the predictors (?:(?:in|of) )?(?=.*\\b(?:collinear|overlap|too closely related)\\b)", list(view = "collinearity"),
@@ -102,10 +121,10 @@ wish_overlap <- function(text, vocabulary) {
 wish_influence <- function(text, vocabulary) {
   matter <- "(?:influential|cook'?s?[- ]distances?|leverages?|dfbetas?|dffits|hat values|undue influence|outl(?:iers|ying \\w+))"
   of <- "(?:in|for|on|of|from)\\s+(?:the |a |an |my )?(?:fitted )?(?:(?:multiple|simple|linear|logistic|poisson|least[- ]squares)\\s+)*(?:regression|model|fit)\\b"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, sprintf("(?i)^(.*?\\b%s\\b.*?)\\s(%s.*)$", matter, of))[1, ]
+  hit <- match_groups(text, sprintf("(?i)^(.*?\\b%s\\b.*?)\\s(%s.*)$", matter, of))
   # "cook's distances for Y on X"
-  if (is.na(hit[1])) hit <- stringi::stri_match_first_regex(text, sprintf("(?i)^(.*?\\b%s\\b(?: points?| rows?| cases?| values?)?)\\s((?:in|for|of|from) .+ (?:on|from) .+)$",  # nolint: line_length_linter.
-                                                                          sub("|outl(?:iers|ying \\w+)", "", matter, fixed = TRUE)))[1, ]
+  if (is.na(hit[1])) hit <- match_groups(text, sprintf("(?i)^(.*?\\b%s\\b(?: points?| rows?| cases?| values?)?)\\s((?:in|for|of|from) .+ (?:on|from) .+)$",  # nolint: line_length_linter.
+                                                                          sub("|outl(?:iers|ying \\w+)", "", matter, fixed = TRUE)))
   if (is.na(hit[1])) return(NULL)
   list(text = model_of(hit[3]), extra = list(view = "influence"))
 }
@@ -113,9 +132,9 @@ wish_influence <- function(text, vocabulary) {
 wish_residuals <- function(text, vocabulary) {
   if ("residu" %in% vocabulary$terms$stem) return(NULL)
   # "are the residuals of Y on X normal"
-  asked <- stringi::stri_match_first_regex(text, paste0("(?i)^ *(?:are|do|is|does) (?:the )?(?:spread of (?:the )?)?(?:model )?residuals?(?: (?:of|from|for|in) (.+?))? ",  # nolint: line_length_linter.
+  asked <- match_groups(text, paste0("(?i)^ *(?:are|do|is|does) (?:the )?(?:spread of (?:the )?)?(?:model )?residuals?(?: (?:of|from|for|in) (.+?))? ",  # nolint: line_length_linter.
     "(?:approximately |roughly )?(?:look |follow (?:a )?|have (?:a )?)?(?:normal(?:ly distributed)?(?: distribution)?|gaussian|symmetric|homo\\w+|hetero\\w+|constant|equal|skewed|",  # nolint: line_length_linter.
-    "independent|auto-?correlated|ok|fine|well behaved)[?. ]*$"))[1, ]
+    "independent|auto-?correlated|ok|fine|well behaved)[?. ]*$"))
   if (!is.na(asked[1])) return(if (is.na(asked[2])) NULL else list(text = model_of(asked[2]), extra = list(view = "residuals")))
   cut_lead(text, paste0(ask_lead(), "(?:residuals?(?: plots?| panels?| figures?| diagnostics?| analysis| checks?)?|(?:model |regression )?(?:diagnostics?|diagnostic (?:plots?|panels?|figures?)))"),  # nolint: line_length_linter.
            list(view = "residuals")) %||%
@@ -128,7 +147,7 @@ wish_residuals <- function(text, vocabulary) {
 #' @noRd
 wish_dispersion <- function(text, vocabulary) {
   counts_of <- function(rest) sub("^model of", "poisson regression of", model_of(rest))
-  hit <- stringi::stri_match_first_regex(text, "(?i)^ *(?:are|is) (?:the )?(.+?)(?: counts?)? (?:over|under)-?dispersed(?: (?:in|for|given|by|within|across|on|with) (.+?))?[?. ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(text, "(?i)^ *(?:are|is) (?:the )?(.+?)(?: counts?)? (?:over|under)-?dispersed(?: (?:in|for|given|by|within|across|on|with) (.+?))?[?. ]*$")  # nolint: line_length_linter.
   if (!is.na(hit[1]) && !is.na(hit[3])) {
     by <- sub("(?i)^(?:the |a )?(?:poisson )?(?:model|regression)(?: (?:on|by|with|of))? ", "", hit[3], perl = TRUE)
     return(list(text = sprintf("poisson regression of %s on %s", hit[2], by), extra = list(view = "dispersion")))
@@ -150,7 +169,7 @@ wish_hazards <- function(text, vocabulary) {
 #' ROC curves, tables of calls, calibration
 #' @noRd
 wish_chances <- function(text, vocabulary) {
-  hit <- stringi::stri_match_first_regex(text, paste0("(?i)^ *(?:how well calibrated is|is) (?:the |a )?((?:logistic )?(?:model|regression)\\b.+?)(?: (?:well[- ])?calibrated)?[?. ]*$"))[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(text, paste0("(?i)^ *(?:how well calibrated is|is) (?:the |a )?((?:logistic )?(?:model|regression)\\b.+?)(?: (?:well[- ])?calibrated)?[?. ]*$"))  # nolint: line_length_linter.
   if (!is.na(hit[1]) && grepl("calibrated", text, ignore.case = TRUE)) return(list(text = model_of(hit[2]), extra = list(view = "calibration")))
   if ("calibr" %in% vocabulary$terms$stem) return(NULL)
   cut_lead(text, paste0(ask_lead(), "calibration(?: (?:plot|curve|figure|check|table))?"), list(view = "calibration")) %||%
@@ -173,8 +192,8 @@ wish_standardised <- function(text, vocabulary) {
     return(if (grepl(form, text, perl = TRUE)) list(text = sub(form, "", text, perl = TRUE), extra = list(standardised = TRUE)))
   }
   # ("standardised coefficients of A and B for Y" names what explains first)
-  turned <- stringi::stri_match_first_regex(text, sprintf("(?i)^ *%s%s of (.+?) (?:for|on|in (?:the (?:model|regression) of|predicting|explaining)) (?:the )?(.+?)[?. ]*$",  # nolint: line_length_linter.
-                                                          ask_lead(), matter))[1, ]
+  turned <- match_groups(text, sprintf("(?i)^ *%s%s of (.+?) (?:for|on|in (?:the (?:model|regression) of|predicting|explaining)) (?:the )?(.+?)[?. ]*$",  # nolint: line_length_linter.
+                                                          ask_lead(), matter))
   # (and "of Y on A and B" is the regression of Y: there the list comes last)
   lists <- function(x) grepl(",| and ", x)
   regressed <- !is.na(turned[1]) && grepl(sprintf("%s on ", turned[2]), text, fixed = TRUE) && (lists(turned[3]) || !lists(turned[2]))
@@ -200,8 +219,8 @@ wish_errors <- function(text, vocabulary) {
 #' "cluster-robust errors by site: Y on X", "use site as clusters: Y on X"
 #' @noRd
 wish_clusters <- function(text, vocabulary) {
-  hit <- stringi::stri_match_first_regex(text, paste0("(?i)^ *(?:with |use |using |taking |take )?(?:cluster(?:ed)?[- ]?(?:robust)?(?: standard)? errors? (?:by|for|at|on) (?:the )?([\\w ]+?)(?: level)?|",  # nolint: line_length_linter.
-    "([\\w ]+?) as (?:the |a )?clusters?(?:ing (?:variable|column))?)(?: ?[:,] ?(?:for |of |in )?| for )(?:the )?(.+)$"))[1, ]
+  hit <- match_groups(text, paste0("(?i)^ *(?:with |use |using |taking |take )?(?:cluster(?:ed)?[- ]?(?:robust)?(?: standard)? errors? (?:by|for|at|on) (?:the )?([\\w ]+?)(?: level)?|",  # nolint: line_length_linter.
+    "([\\w ]+?) as (?:the |a )?clusters?(?:ing (?:variable|column))?)(?: ?[:,] ?(?:for |of |in )?| for )(?:the )?(.+)$"))
   if (!is.na(hit[1])) {
     by <- if (is.na(hit[2])) hit[3] else hit[2]
     return(list(text = sprintf("%s with cluster-robust errors by %s", model_of(hit[4]), by), extra = list()))
@@ -217,7 +236,7 @@ wish_clusters <- function(text, vocabulary) {
 #' "random slopes of X within site for Y": the outcome comes last
 #' @noRd
 wish_slope <- function(text, vocabulary) {
-  hit <- stringi::stri_match_first_regex(text, "(?i)^ *(?:a |fit (?:a )?)?(?:model with )?(?:a )?random slopes? (?:of|for) (.+?) (?:within|by|across|in|over) (?:each |the )?(.+?) (?:for|on|in|explaining|predicting) (?:the )?(.+?)[?. ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(text, "(?i)^ *(?:a |fit (?:a )?)?(?:model with )?(?:a )?random slopes? (?:of|for) (.+?) (?:within|by|across|in|over) (?:each |the )?(.+?) (?:for|on|in|explaining|predicting) (?:the )?(.+?)[?. ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(NULL)
   list(text = sprintf("model of %s on %s with a random slope for %s", hit[4], hit[2], hit[3]), extra = list())
 }
@@ -227,14 +246,14 @@ wish_slope <- function(text, vocabulary) {
 wish_joint <- function(text, vocabulary) {
   aim <- "(?:in|for|when|to|of)? ?(?:the )?(?:explaining|explain|predicting|predict|explanation of|prediction of|model(?:ling)? (?:of|for)|for|of) (?:the )?"  # nolint: line_length_linter.
   form <- sprintf("(?i)^ *(?:do|does|did) (.+?)(?: jointly| together| as a block)? (?:add|contribute)(?: anything| something| information| significantly| much)?(?: new| more| further| extra)?(?: information)? (?:to|over|beyond|above|on top of|over and above|besides) (?:what )?(.+?)(?: (?:already )?explains?)? %s(.+?)[?. ]*$", aim)  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (!is.na(hit[1])) return(joint_model(hit[4], hit[2], hit[3]))
   form <- "(?i)^ *(?:do|does|did|would) adding (.+?) to (?:a |the )?(?:model (?:with|of|on) )?(.+?) (?:improve|help|increase|better|add to) (?:the )?(?:prediction|model|fit|explanation|explained variance|r.?squared?)(?: (?:of|for) (?:the )?(.+?))?[?. ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(NULL)
   if (!is.na(hit[4])) return(joint_model(hit[4], hit[2], hit[3]))
   # "adding A to the model of Y on B"
-  own <- stringi::stri_match_first_regex(hit[3], "(?i)^(?:model of )?(.+?) (?:on|from|by) (.+)$")[1, ]
+  own <- match_groups(hit[3], "(?i)^(?:model of )?(.+?) (?:on|from|by) (.+)$")
   if (!is.na(own[1])) joint_model(own[2], hit[2], own[3])
 }
 
@@ -247,13 +266,13 @@ joint_model <- function(outcome, added, base) {
 #' @noRd
 wish_nested <- function(text, vocabulary) {
   lead <- "(?i)^ *(?:(?:compare|test) )?(?:the |two )?(?:nested )?models? ?(?:comparison)?(?:(?: of| for) (.+?))? ?[:,] ?(.+?) (?:against|versus|vs\\.?|and|with|to) (.+?)[?. ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, lead)[1, ]
-  better <- stringi::stri_match_first_regex(text, "(?i)^ *(?:is|does) (?:a |the )?model (?:of|for) (.+?) (?:with|on|from) (.+?) (?:fit better|better|an improvement)(?: fit)? (?:than|over|to) (?:a |the )?(?:one |model |that )?(?:with |on |of |from )?(.+?)[?. ]*$")[1, ]  # nolint: line_length_linter.
+  hit <- match_groups(text, lead)
+  better <- match_groups(text, "(?i)^ *(?:is|does) (?:a |the )?model (?:of|for) (.+?) (?:with|on|from) (.+?) (?:fit better|better|an improvement)(?: fit)? (?:than|over|to) (?:a |the )?(?:one |model |that )?(?:with |on |of |from )?(.+?)[?. ]*$")  # nolint: line_length_linter.
   if (!is.na(better[1])) hit <- c(better[1], better[2], better[4], better[3])
   if (is.na(hit[1])) return(NULL)
   split_terms <- function(x) trimws(strsplit(gsub("(?i)\\b(alone|only|the|just)\\b", "", x, perl = TRUE), "(?i)\\s*(?:,|\\+|\\bplus\\b|\\band\\b|&)\\s*", perl = TRUE)[[1]])  # nolint: line_length_linter.
   sides <- lapply(hit[3:4], function(side) {
-    own <- stringi::stri_match_first_regex(side, "(?i)^(.+?) (?:on|from|by|~) (.+)$")[1, ]
+    own <- match_groups(side, "(?i)^(.+?) (?:on|from|by|~) (.+)$")
     list(outcome = if (is.na(own[1])) hit[2] else own[2], terms = Filter(nzchar, split_terms(if (is.na(own[1])) side else own[3])))
   })
   outcome <- stats::na.omit(c(sides[[1]]$outcome, sides[[2]]$outcome, hit[2]))
@@ -268,7 +287,7 @@ wish_nested <- function(text, vocabulary) {
 #' @noRd
 wish_top_box <- function(text, vocabulary) {
   form <- "(?i)\\b(top|bottom)[- ]?(one|two|three|[1-3])?[- ]box(?:es)?(?: scores?| shares?| percentages?| percent| ?%| results?)?(?: (?:of|for|in|on))?(?: the)? (.+)$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(NULL)
   k <- if (is.na(hit[3])) 1 else word_number(hit[3])
   words <- strsplit(gsub("[?.!,]+", " ", hit[4]), " +")[[1]]
@@ -331,7 +350,7 @@ wish_adjustment <- function(text, vocabulary) {
   tail <- sprintf("(?i),? *\\b(?:adjusted|corrected|controlled)? ?(?:for multiple (?:testing|comparisons|tests) )?(?:and |with |using |by |via |after |under )+(?:a |an |the )?%s(?:%s)?(?: of| for| the)*(?: p[- ]?values?)?(?: for multiple (?:testing|comparisons|tests))?\\b", names, act)  # nolint: line_length_linter.
   lead <- sprintf("(?i)\\b%s%s(?: p[- ]?values? (?:of|for|from))? *", names, act)
   for (form in c(tail, lead)) {
-    hit <- stringi::stri_match_first_regex(text, form)[1, ]
+    hit <- match_groups(text, form)
     if (is.na(hit[1])) next
     said <- tolower(hit[2])
     how <- if (startsWith(said, "holm")) "holm" else if (startsWith(said, "hochberg")) "hochberg" else if (startsWith(said, "bonf")) "bonferroni" else "BH"  # nolint: line_length_linter.
@@ -359,7 +378,7 @@ wish_event_share <- function(text, vocabulary) {
   meant <- any(unlist(stems_of(name_words(stats::na.omit(events)))) %in% said) || any(stems_of(vocabulary$values$level[
     columns$name[vocabulary$values$column] %in% events]) %in% said)
   form <- "(?i)\\b(?:by|before|within|in the first|until|up to|at|after|by the end of)(?: the first)? (?:(day|week|month|year|hour) ([0-9.]+)|([0-9.]+|one|two|three|four|five|six|ten|twelve) (day|week|month|year|hour)s?)\\b"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   asked <- grepl("(?i)\\b(?:share|proportion|percentage|percent|fraction|probability|chance|risk)\\b", text, perl = TRUE)
   if (is.na(hit[1]) || !asked || !meant || !nzchar(unit_of_times(columns, time)) || grepl("\\bsurviv|\\balive\\b", text, ignore.case = TRUE)) return(NULL)  # nolint: line_length_linter.
   unit <- if (is.na(hit[2])) hit[5] else hit[2]
@@ -403,7 +422,7 @@ wish_restricted_mean <- function(text, vocabulary) {
   matter <- "(?i)\\b(?:rmst|restricted[- ]mean(?: survival)?(?: times?)?)\\b(?: to(?= ))?"
   if (!grepl(matter, text, perl = TRUE)) return(NULL)
   until <- "(?i),? *\\b(?:up to|until|within|at|to|over|restricted to|limited to|truncated at)(?: the first)? ([0-9.]+) ?(hour|day|week|month|year)?s?\\b"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(text, until)[1, ]
+  hit <- match_groups(text, until)
   if (!is.na(hit[1])) text <- sub(hit[1], " ", text, fixed = TRUE)
   text <- sub("(?i)^ *(?:what is |is there |compare )?(?:the |a )?(?:difference in |ratio of )?(?:the )?", "", text, perl = TRUE)
   list(text = paste("survival times", gsub(" +", " ", sub(matter, "", text, perl = TRUE))),

@@ -9,7 +9,9 @@ contrast_named <- function(state) {
   pooled <- grepl("\\b(mean|average) of\\b|\\b(combined|together|pooled)\\b", text) || identical(single_method(state), "contrast")
   rest <- grepl("\\b(against|versus|vs|than|with|to|from|and)\\.? (all |both )?(of )?the (other|others|rest|remaining)\\b|\\ball others\\b|\\b(every(one|body|thing)) else\\b",  # nolint: line_length_linter.
     text)
-  if (!pooled && !rest) return(NULL)
+  # ("sprays A, B and F against C, D and E": two sides of several groups each)
+  lists <- grepl("\\b(against|versus|vs|compared (with|to)|than)\\b", text)
+  if (!pooled && !rest && !lists) return(NULL)
   wide <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && g$lead != "only" && state$vocabulary$columns$distinct[g$column] > 2, state$groups)
   # "goalkeepers with everyone else in training": what stands behind "in" or before "only" narrows the rows
   narrows <- vapply(wide, function(g) item_norm(state, min(g$at) - 1) %in% c("in", "during", "within", "at") ||
@@ -20,7 +22,7 @@ contrast_named <- function(state) {
   all <- unique(state$vocabulary$values$level[state$vocabulary$values$column == g$column])
   if (rest && length(g$levels) == 1) return(list(group = g, sides = list(g$levels, setdiff(all, g$levels))))
   sides <- split_sides(state, g)
-  if (pooled && !is.null(sides)) list(group = g, sides = sides)
+  if (!is.null(sides) && (pooled || lists && min(lengths(sides)) > 1)) list(group = g, sides = sides)
 }
 
 #' The levels before and after the word that sets them against each other

@@ -403,12 +403,27 @@ take_event <- function(state, mentions, r) {
     return(r)
   }
   if (length(state$filters) && !length(counted)) {
-    event <- last_of(state$filters)
-    r$extra$event <- event
-    r$outcome <- event$column
-    r$filters <- state$filters[-length(state$filters)]
+    own <- event_before_among(state) %||% length(state$filters)
+    r$extra$event <- state$filters[[own]]
+    r$outcome <- r$extra$event$column
+    r$filters <- state$filters[-own]
   }
   r
+}
+
+#' "proportion with hypertension among non-smokers": of two conditions the one that stands before "among" is the event
+#' @section Shape: The place of the event among the filters, or NULL.
+#' @noRd
+event_before_among <- function(state) {
+  norms <- norms_of(state)
+  within <- which(norms %in% c("among", "amongst", "within") & seq_along(norms) > 1)
+  if (length(state$filters) < 2 || length(within) != 1) return(NULL)
+  names <- state$vocabulary$columns$name
+  before <- vapply(state$filters, function(f) {
+    at <- which(vapply(state$items, function(i) match(f$column, names) %in% i$cols$column, NA))
+    length(at) > 0 && all(at < within)
+  }, NA)
+  if (sum(before) == 1) which(before)
 }
 
 #' "share of bookings with breakfast at Lakeside": what follows "with" is the event, what follows "at" the rows

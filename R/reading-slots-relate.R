@@ -237,12 +237,31 @@ fill_predict <- function(state, mentions, r) {
     r$predictors <- c(r$predictors, own); r$extra$interaction <- TRUE
     if (length(apart[[1]]$levels) >= state$vocabulary$columns$distinct[apart[[1]]$column]) r$filters <- Filter(function(f) f$column != own, r$filters)
   }
+  r <- outcome_of_effect(state, rest, r)
   if (effect_depends(state) && length(rest) == 2 && !says(state, "\\beffects? of\\b[^?]*(?<!depend)(?<!depends)(?<!dependent) on\\b")) {
     r$predictors <- column_names_of(state, rest); r$outcome <- character()
     r$extra$interaction <- TRUE
   }
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
+  r
+}
+
+#' "does the effect of smoking on low birth weight depend on age": what stands after "effect of ... on" is the outcome, whatever its kind
+#' @noRd
+outcome_of_effect <- function(state, rest, r) {
+  if (length(rest) < 3 || !says(state, "\\b(effects?|impact|influence) of\\b[^?]*\\bon\\b")) return(r)
+  norms <- norms_of(state)
+  from <- grep("\\b(effects?|impact|influence)\\b", norms)[1]
+  on <- which(norms == "on" & seq_along(norms) > from)[1]
+  after <- Filter(function(m) !is.na(on) && m$at > on, rest)
+  # (only words of grammar stand between)
+  if (is.na(from) || !length(after) || after[[1]]$at - on > 2) return(r)
+  y <- column_of(state, after[[1]]$column)
+  if (identical(r$outcome, y) || !y %in% r$predictors) return(r)
+  r$predictors <- c(setdiff(r$predictors, y), r$outcome)
+  r$predictors <- intersect(column_names_of(state, rest), r$predictors)
+  r$outcome <- y
   r
 }
 

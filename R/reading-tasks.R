@@ -676,7 +676,7 @@ quotes_about <- function(text) {
                  "(?:mention(?:s|ing)?|contain(?:s|ing)?|speak(?:s|ing)? of|talk(?:s|ing)? about)) (?:the |a |an |their )?([\\p{L}' -]+?)(?: (?:in|by|for|from|among) .*)?[?.! ]*$|",  # nolint: line_length_linter.
                  "\\b(?:what (?:do|did|are) (?:people|they|respondents|\\w+) (?:say|saying|write|think)|who mentions?|how many (?:people |answers |respondents |comments )?mention) ",  # nolint: line_length_linter.
                  "(?:about )?(?!(?:in|by|for|from|among) )(?:the |a |an |their )?([\\p{L}' -]+?)(?: (?:in|by|for|from|among) .*)?[?.! ]*$")
-  hit <- stringi::stri_match_first_regex(text, form)[1, ]
+  hit <- match_groups(text, form)
   words <- trimws(stats::na.omit(hit[-1])[1])
   if (is.na(words)) "" else words
 }

@@ -154,6 +154,7 @@ names_rows <- function(vocabulary, noun) {
 #' "a wait above 10 minutes", beside wait_minutes and handle_minutes: the unit is that of the column the words name
 #' @noRd
 shared_unit_said <- function(text, vocabulary) {
+  if (!grepl("[0-9]", text)) return(text)
   hits <- stringi::stri_match_all_regex(text, "(?i)(?<![\\p{L}0-9_.])([0-9]+(?:[.][0-9]+)?) ([\\p{L}]{1,12})\\b")[[1]]
   if (is.na(hits[1, 1])) return(text)
   units <- stem_words(tolower(hits[, 3]))

@@ -26,7 +26,7 @@ spoken_names <- function(text) {
   plain <- gsub("\\([^)]*\\)|\\[[^]]*\\]", " ", gsub("[_.]+", " ", plain))
   plain <- gsub("\\s+", " ", trimws(gsub("[^[:alnum:]'\u2019 -]+", " ", plain)))
   for (rule in asked_rules()) {
-    hit <- stringi::stri_match_first_regex(plain, rule$form)[1, ]
+    hit <- match_groups(plain, rule$form)
     if (!is.na(hit[1])) return(trimws(unique(rule$names(trimws(ifelse(is.na(hit[-1]), "", hit[-1]))))))
   }
   character()

@@ -43,12 +43,43 @@ internal <- function(name) get(name, envir = asNamespace("upbeatquill"))
 with_seed <- function(seed, code) withr::with_seed(seed, code, .rng_kind = "Mersenne-Twister", .rng_normal_kind = "Inversion",
                                                    .rng_sample_kind = "Rejection")
 
-expect_retraces <- function(a, tolerance = 1e-8) {
-  # the script is run once; expect_true() would run it again for its message
-  told <- retrace(a, tolerance)
-  trace <- as.list(told)
+# One R beside the tests, started once, runs the scripts, each in an environment of its own: starting an R for each of some hundred
+# scripts would take minutes. That every method's script runs in an R of its own is tested with retrace() itself (test-method-.R).
+script_runner <- local({
+  session <- NULL
+  function() {
+    if (is.null(session) || !session$is_alive()) {
+      options <- callr::r_session_options(env = c(callr::rcmd_safe_env(), UPBEATQUILL_FIGURE = "no"), user_profile = "project")
+      session <<- callr::r_session$new(options)
+    }
+    session
+  }
+})
+
+run_script <- function(lines, folder) {
+  script_runner()$run(function(lines, folder) {
+    setwd(folder)
+    con <- textConnection("said", "w", local = TRUE)
+    sink(con)
+    on.exit({ sink(); close(con) })
+    failed <- tryCatch({ eval(parse(text = lines, keep.source = FALSE), new.env(parent = globalenv())); NULL }, error = conditionMessage)
+    list(said = textConnectionValue(con), error = failed)
+  }, list(lines, folder))
+}
+
+expect_retraces <- function(a, tolerance = 1e-8, fresh = FALSE) {
+  if (fresh) trace <- as.list(retrace(a, tolerance))
+  else {
+    folder <- withr::local_tempdir()
+    internal("save_frames")(a, folder)
+    lines <- script(a)
+    ran <- run_script(lines, folder)
+    values <- internal("parse_values")
+    trace <- internal("compare_values")(values(sub("^#:\t", "", lines[startsWith(lines, "#:\t")])), values(ran$said), tolerance)
+    trace$error <- ran$error
+  }
   expect_null(trace$error)
-  expect_true(trace$ok, info = if (!isTRUE(trace$ok)) paste(format(told), collapse = "\n"))
+  expect_true(trace$ok, info = paste(utils::capture.output(print(trace$differences)), collapse = "\n"))
   expect_gt(trace$total, 0)
   expect_equal(nrow(trace$not_compared), 0L, info = paste(trace$not_compared$id, collapse = ", "))
 }

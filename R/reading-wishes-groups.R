@@ -1,0 +1,135 @@
+# Everyday questions about groups: which of them differ, all of them from a control, two of them in an effect size.
+# Each wish gives list(text, extra, told) as those of R/reading-models.R, or NULL.
+
+#' The wishes of this file, each with words without which it cannot stand
+#' @noRd
+group_wishes <- function() {
+  list(wish("each other|one another", wish_differ_mutually), wish("control|placebo|untreated", wish_from_control),
+       wish("effect size|how (large|big|strong)", wish_size_between), wish("power", wish_power_here),
+       wish("compare", wish_against_average), wish("season", wish_seasonality), wish("year[- ](over|on)[- ]year|annual|yearly", wish_year_change),
+       wish("number summary|numbers? summar", wish_five_numbers))
+}
+
+#' "which sprays differ from each other", "do the sites differ from one another in yield": all pairs of groups
+#' @noRd
+wish_differ_mutually <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *(?:which|what|do|does|did|are) (?:of )?(?:the |any |all )*(.+?) (?:significantly |clearly |really )?",
+      "(?:differ|differed|differs|different|are different|were different) from (?:each other|one another)(?: (?:in|on|for|regarding) (?:the |their )?(.+?))?[?. ]*$"))  # nolint: line_length_linter.
+  if (is.null(hit)) return(NULL)
+  g <- column_said(vocabulary, hit[2])
+  if (!divides_rows(g)) return(NULL)
+  y <- if (is.na(hit[3])) sole_measure(vocabulary, g$name) else hit[3]
+  if (is.null(y)) list(text = sprintf("compare the groups of %s", g$name), extra = list())
+  else list(text = sprintf("does %s differ by %s", y, g$name), extra = list())
+}
+
+#' The one column that measures something, beside one that divides; NULL where there are several
+#' @noRd
+sole_measure <- function(vocabulary, but) {
+  columns <- vocabulary$columns
+  own <- which(columns$kind %in% c("number", "count") & columns$role == "" & !columns$name %in% but)
+  if (length(own) == 1) columns$name[own]
+}
+
+#' "do the treatments differ from control": every other group against the one that is called so
+#' @noRd
+wish_from_control <- function(text, vocabulary) {
+  level <- "(?:the )?(control|placebo|untreated|no treatment|ctrl)(?: group| arm| condition)?"
+  hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|are|is|which(?: of)?) (?:the |any |any of the |all |other |of the )*",
+      "(treatments?|groups?|arms?|conditions?|interventions?|doses?|[\\p{L}_]+) (?:(?:significantly|clearly|really|all) )?",
+                                  "(?:differ|differs|different|better|worse|higher|lower|deviate|deviates) (?:from|than) ", level,
+                                  "(?: (?:in|on|for|regarding) (?:the |their )?(.+?))?[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  controls <- "^(control|controls|placebo|untreated|no treatment|ctrl|ctl)$"
+  values <- vocabulary$values[grepl(controls, tolower(vocabulary$values$level)), , drop = FALSE]
+  column <- unique(values$column)
+  if (length(column) != 1 || vocabulary$columns$distinct[column] < 3) return(NULL)
+  name <- vocabulary$columns$name[column]
+  # (a word for groups, or the name of the very column)
+  own <- grepl("^(treatment|group|arm|condition|intervention|dose)s?$", hit[2], ignore.case = TRUE) || identical(column_said(vocabulary, hit[2])$name, name)
+  y <- if (is.na(hit[4])) sole_measure(vocabulary, name) else column_said(vocabulary, hit[4])$name
+  if (!own || is.null(y)) return(NULL)
+  list(text = sprintf("Dunnett test of %s by %s against %s", y, name, values$level[1]), extra = list())
+}
+
+#' "effect size of family therapy versus control on weight gain": the two groups, and no others
+#' @noRd
+wish_size_between <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "effect size (?:of|for|between) (?:the )?(.+?) (?:versus|vs\\.?|against|compared (?:with|to)|and|over) (?:the )?(.+?) ",  # nolint: line_length_linter.
+                                  "(?:on|in|for|regarding) (?:the )?(.+?)[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  sides <- lapply(hit[2:3], bare_level, vocabulary = vocabulary)
+  if (any(vapply(sides, is.null, NA)) || sides[[1]]$column != sides[[2]]$column) return(NULL)
+  list(text = sprintf("effect size of %s between %s and %s", hit[4], sides[[1]]$level, sides[[2]]$level), extra = list())
+}
+
+#' The level that words name, with or without the column's own name beside it ("family therapy" of therapy)
+#' @section Shape: list(column (its place), level), or NULL.
+#' @noRd
+bare_level <- function(said, vocabulary) {
+  words <- tolower(trimws(said))
+  values <- vocabulary$values
+  for (form in c(words, sub(" [^ ]+$", "", words), sub("^[^ ]+ ", "", words))) {
+    own <- unique(values[values$phrase == joined_stems(form), c("column", "level")])
+    rest <- setdiff(stems_of(words)[[1]], stems_of(form)[[1]])
+    if (nrow(own) != 1) next
+    if (!length(rest) || all(rest %in% c(name_stems(vocabulary$columns$name[own$column]), vocabulary$lexicon$generic, "group", "arm"))) {
+      return(list(column = own$column, level = own$level))
+    }
+  }
+}
+
+#' "power for this design", "is the study big enough": what the declared or only comparison could have found
+#' @noRd
+wish_power_here <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "(?:statistical )?power (?:of|for|in|with) (?:this|the|our|my) (?:design|study|data|trial|sample|experiment)[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  columns <- vocabulary$columns
+  g <- which(columns$kind == "category" & columns$distinct %in% 2:12)
+  y <- sole_measure(vocabulary, character())
+  if (length(g) != 1 || is.null(y)) return(NULL)
+  list(text = sprintf("power to compare %s by %s", y, columns$name[g]), extra = list())
+}
+
+#' "how does California compare with the average in income": one row's value against the mean of all
+#' @noRd
+wish_against_average <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *how (?:do|does|did) (?:the )?(.+?) compare (?:with|to|against) (?:the )?(?:overall |general )?(?:average|mean|others|rest|other [\\p{L}]+|all others) ",  # nolint: line_length_linter.
+                                  "(?:in|on|for|regarding|in terms of) (?:the )?(.+?)[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  y <- column_said(vocabulary, hit[3])
+  level <- bare_level(hit[2], vocabulary)
+  if (is.null(y) || !y$kind %in% c("number", "count", "ordered")) return(NULL)
+  if (!is.null(level)) return(list(text = sprintf("compare %s of %s against the rest", y$name, level$level), extra = list()))
+  NULL
+}
+
+#' "is there seasonality", "are sales seasonal": months of the year compared, where one measure and one date are there
+#' @noRd
+wish_seasonality <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *(?:is|are|was|were) (?:there )?(?:any |a |some |clear )*(?:season(?:ality|al(?: (?:pattern|effect|variation|cycle|component)s?)?)|seasonal)",
+                                  "(?: (?:in|of|for) (?:the )?(.+?))?(?: data| series)?[?. ]*$"))
+  if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) seasonal[?. ]*$")
+  if (is.null(hit)) return(NULL)
+  y <- if (is.na(hit[2]) || hit[2] %in% c("the", "this", "these")) sole_measure(vocabulary, character()) else column_said(vocabulary, hit[2])$name
+  if (is.null(y) || sum(vocabulary$columns$kind %in% c("date", "datetime")) != 1) return(NULL)
+  list(text = sprintf("seasonal trend of %s", y), extra = list())
+}
+
+#' "year over year change", "annual growth of sales": totals or means by year, and how they move
+#' @noRd
+wish_year_change <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "(?:year[- ](?:over|on)[- ]year|annual|yearly) (?:percent(?:age)? |% )?(?:change|growth|increase|rate of change|growth rate)s?",  # nolint: line_length_linter.
+                                  "(?: (?:in|of|for) (?:the )?(.+?))?[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  y <- if (is.na(hit[2])) sole_measure(vocabulary, character()) else column_said(vocabulary, hit[2])$name
+  if (is.null(y) || sum(vocabulary$columns$kind %in% c("date", "datetime")) != 1) return(NULL)
+  list(text = sprintf("growth of %s per year", y), extra = list())
+}
+
+#' "5 number summary of age": no number of that size
+#' @noRd
+wish_five_numbers <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)\\b(?:5|five)[- ]numbers? summar(?:y|ies)\\b")
+  if (!is.null(hit)) list(text = sub(hit[1], "summary", text, fixed = TRUE), extra = list())
+}
