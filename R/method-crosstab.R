@@ -35,6 +35,15 @@ say_shares_of <- function(ctx, res) {
   event <- ctx$reading$extra$event
   k <- if (identical(event$column, names[1])) match(as.character(unlist(event$value)[1]), rownames(counts), nomatch = 2L) else 2L
   share <- say_percent(counts[k, ] / colSums(counts))
-  sprintf("%s is %s in %s.", capital(say_column(ctx$columns[[names[1]]])), rownames(counts)[k],
-          some_of(sprintf("%s of %s (%s of %s)", share, colnames(counts), say_number(counts[k, ]), say_number(colSums(counts))), 6))
+  beyond <- say_groups_beyond(share_bound(ctx), colnames(counts), counts[k, ] / colSums(counts), say_percent)
+  paste(c(beyond, sprintf("%s is %s in %s.", capital(say_column(ctx$columns[[names[1]]])), rownames(counts)[k],
+          some_of(sprintf("%s of %s (%s of %s)", share, colnames(counts), say_number(counts[k, ]), say_number(colSums(counts))), 6))), collapse = " ")
+}
+
+#' A bound on shares, which may be stated in percent
+#' @noRd
+share_bound <- function(ctx) {
+  bound <- ctx$reading$extra$group_bound
+  if (!is.null(bound) && (isTRUE(bound$percent) || bound$value > 1)) bound$value <- bound$value / 100
+  bound
 }

@@ -39,9 +39,16 @@ compute_frequency <- function(ctx) {
   counts <- tabulate(g, nlevels(g))
   shares <- stat_shares(counts, ctx$conf_level)
   table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name[1]), shares)
-  numbers <- if (is.null(event)) c(entropy_numbers(ctx, counts), list(new_number("n", "rows", length(x)))) else event_numbers(ctx, x, event)
+  numbers <- if (is.null(event)) c(entropy_numbers(ctx, counts), average_numbers(ctx, counts), list(new_number("n", "rows", length(x)))) else event_numbers(ctx, x, event)
   result(numbers, tables = if (nlevels(g) <= 200 || is.null(event)) list(new_table("counts",
       sprintf("Rows by %s", name[1]), table)) else list(), name = name[1], counts = counts, levels = levels(g), sides = sides)
+}
+
+#' "average number of tickets per agent": rows for each level that occurs
+#' @noRd
+average_numbers <- function(ctx, counts) {
+  if (!isTRUE(ctx$reading$extra$average_count)) return(NULL)
+  list(new_number("estimate", "rows for each level, on average", mean(counts[counts > 0])), new_number("groups", "levels that occur", sum(counts > 0)))
 }
 
 #' How evenly the rows are spread over the levels: entropy in nats, and as a share of its maximum
@@ -94,6 +101,8 @@ say_frequency <- function(ctx, res) {
                   if (length(order) > 3) sprintf(" and %d more", length(order) - 3) else "")
   if (identical(ctx$reading$statistic, "entropy")) text <- sprintf("The entropy of %s is %s nats%s. %s", say_column(ctx$columns[[res$name]]),
     say_number(n$estimate), if (is.na(n$evenness)) "" else sprintf(", %s of what equally common levels would give", say_percent(n$evenness, 0)), text)
+  if (isTRUE(ctx$reading$extra$average_count)) text <- sprintf("On average there are %s rows for each %s (%s over %s). %s", say_number(n$estimate),
+    say_column(ctx$columns[[res$name]]), count_of(n$n, "row"), count_of(n$groups, "level"), text)
   list(headline = text, details = say_rows(ctx), write_up = text)
 }
 
@@ -112,7 +121,8 @@ script_frequency <- function(ctx, res) {
                                              "100 * w$low, ci_high = 100 * w$high)"))
   numbers <- if (identical(ctx$reading$statistic, "entropy")) c("p <- n[n > 0] / sum(n); h <- -sum(p * log(p))",
       "numbers <- list(estimate = h, evenness = if (length(p) > 1) h / log(length(p)) else NA, n = sum(n))")
-    else if (is.null(event)) "numbers <- list(n = sum(n))"
+    else if (is.null(event)) c("numbers <- list(n = sum(n))", if (isTRUE(ctx$reading$extra$average_count))
+      "numbers$estimate <- mean(n[n > 0]); numbers$groups <- sum(n > 0)")
     else c(keep, "total <- nrow(rows); hits <- sum(keep); w <- wilson(hits, total)",
            paste0("numbers <- list(estimate = hits / total, ci_low = w$low, ci_high = w$high, conf_level = ",
                   "conf_level, count = hits, n = total)"))

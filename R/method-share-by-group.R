@@ -41,6 +41,7 @@ method_share_by_group <- function() {
       text <- sprintf("%s in %s of all rows: %s.", capital(plain_filter(ctx$reading$extra$event)), say_percent(res$number$estimate),
         some_of(item[order], 6))
       told <- if (!is.null(res$number$p_value)) say_share_test(ctx, res)
+      text <- paste(c(say_groups_beyond(share_bound(ctx), t$group, t$share, say_percent), text), collapse = " ")
       list(headline = paste(c(told, text), collapse = " "), details = say_rows(ctx), write_up = paste0(paste(c(told, text), collapse = " "),
                                                                                                        write_rows(ctx)))
     },

@@ -71,9 +71,15 @@ compute_time_table <- function(ctx) {
   if (length(ctx$reading$by)) return(grouped_time_table(ctx, code, keys, label, every))
   if (!length(ctx$reading$outcome)) {
     table <- data.frame(period = label, n = tabulate(code, length(keys)), stringsAsFactors = FALSE)
-    return(result(list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys))),
+    cut <- cut_periods(t, every)
+    place <- period_places(t, code, length(keys), every)
+    # (the count of a period that is not whole would pass for a fall or a rise)
+    grown <- if (isTRUE(ctx$reading$extra$growth) && !length(cut)) growth_by_period(table$n, place)
+    if (!is.null(grown)) table <- cbind(table, grown$table)
+    average <- if (isTRUE(ctx$reading$extra$average_count)) average_of_periods(length(t), place)
+    return(result(c(grown$numbers, average, list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys)))),
                   tables = list(new_table("time", sprintf("Rows by %s", every), table)), every = every, first = keys,
-                  shown = "n", cut = cut_periods(t, every)))
+                  shown = "n", cut = cut, grown = grown))
   }
   s <- stat_group_summary(period_values(ctx), code, length(keys))
   statistic <- ctx$reading$statistic %||% "mean"
@@ -89,6 +95,24 @@ compute_time_table <- function(ctx) {
   result(c(grown$numbers, list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys)))), grown = grown,
          tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
          every = every, first = keys, shown = shown, cut = cut)
+}
+
+#' Rows a period, on average over all periods from the first to the last, also those without a row
+#' @noRd
+average_of_periods <- function(n, place) {
+  if (is.null(place)) return(NULL)
+  all <- place[length(place)] - place[1] + 1
+  list(new_number("estimate", "rows a period, on average", n / all), new_number("all_periods", "periods from the first to the last", all),
+       new_number("empty_periods", "of these, periods without a row", all - length(place)))
+}
+
+#' "On average 2.0 rows a day, over 118 days, 18 of them without a row."
+#' @noRd
+say_average_of_periods <- function(res) {
+  n <- res$number
+  if (is.null(n$all_periods)) return(NULL)
+  sprintf("On average there are %s rows a %s, over the %s from the first row to the last%s.", say_number(n$estimate), res$every,
+          count_of(n$all_periods, res$every), if (n$empty_periods > 0) sprintf(" (%s of them without a row)", say_number(n$empty_periods)) else "")
 }
 
 #' Where each period stands in the row of all periods, so that gaps between them are seen; NULL for periods that come back
@@ -226,7 +250,7 @@ say_time_table <- function(ctx, res) {
                     some_of(utils::head(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], function(x) with_unit(say_number(x), unit), "")),
                       3), 3))
   }
-  text <- paste(c(text, left), collapse = " ")
+  text <- paste(c(say_average_of_periods(res), text, left), collapse = " ")
   thin <- t$n < 5
   list(headline = text, details = c(say_average_growth(ctx, res, t), if (is.null(left)) say_cut_periods(res), if (any(thin)) sprintf("Fewer than five rows stand behind %s.",  # nolint: line_length_linter.
                                                            some_of(t$period[thin], 4)), say_rows(ctx)), write_up = text)
@@ -269,14 +293,20 @@ say_average_growth <- function(ctx, res, t) {
     if (length(step) < nrow(t) - 1) "Where a period is missing in between, no change is told.")
 }
 
+#' Lines that tell where each period stands in the row of all periods
+#' @noRd
+script_places <- function(res) {
+  c("first <- as.Date(as.numeric(tapply(as.numeric(day), key, min)), origin = \"1970-01-01\")",
+    "months <- 12 * as.numeric(format(first, \"%Y\")) + as.numeric(format(first, \"%m\")) - 1",
+    sprintf("place <- %s", switch(res$every, day = "as.numeric(first)", week = "floor((as.numeric(first) + 3) / 7)", month = "months",
+                                  quarter = "floor(months / 3)", year = "floor(months / 12)")))
+}
+
 #' Lines that add the changes to the table of periods
 #' @noRd
 script_growth <- function(res) {
   if (is.null(res$grown)) return(NULL)
-  c(sprintf("v <- tables$time$%s; n <- length(v); first <- as.Date(as.numeric(tapply(as.numeric(day), key, min)), origin = \"1970-01-01\")", res$shown),  # nolint: line_length_linter.
-    "months <- 12 * as.numeric(format(first, \"%Y\")) + as.numeric(format(first, \"%m\")) - 1",
-    sprintf("place <- %s", switch(res$every, day = "as.numeric(first)", week = "floor((as.numeric(first) + 3) / 7)", month = "months",
-                                  quarter = "floor(months / 3)", year = "floor(months / 12)")),
+  c(sprintf("v <- tables$time$%s; n <- length(v)", res$shown), script_places(res),
     "follows <- c(FALSE, diff(place) == 1); before <- c(NA, v[-n]); tables$time$change <- ifelse(follows, v - before, NA)",
     "tables$time$percent_change <- ifelse(follows & before > 0, 100 * (v - before) / before, NA)",
     "numbers$estimate <- v[n] - v[1]",
@@ -297,7 +327,10 @@ script_time_table <- function(ctx, res) {
   body <- c("tables <- list()", script_period_lines(ctx, res$every))
   if (length(ctx$reading$by)) return(c(body, script_grouped_time(ctx, res)))
   if (!length(ctx$reading$outcome)) return(c(body, "tables$time <- data.frame(n = as.vector(table(key)))",
-                                             "numbers <- list(n = nrow(rows), periods = nrow(tables$time))"))
+                                             "numbers <- list(n = nrow(rows), periods = nrow(tables$time))", script_growth(res),
+                                             if (!is.null(res$number$all_periods)) c(script_places(res),
+                                               "all <- max(place) - min(place) + 1; numbers$estimate <- nrow(rows) / all",
+                                               "numbers$all_periods <- all; numbers$empty_periods <- all - length(place)")))
   extra <- if (identical(res$shown, "sum")) ", sum = sum(v)" else ""
   c(body, sprintf("parts <- split(%s, key)", script_period_value(ctx)),
     sprintf(paste0("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), ",

@@ -29,7 +29,8 @@ undetected_words <- function() {
 #' @noRd
 unit_tails <- function() {
   list(kg = "kg", g = "g", mg = "mg", lb = "lb", lbs = "lb", km = "km", m = "m", cm = "cm", mm = "mm", ml = "ml",
-       l = "l", s = "s", sec = "s", min = "min", h = "h", hours = "hours", days = "days", weeks = "weeks",
+       l = "l", s = "s", sec = "s", secs = "s", seconds = "s", min = "min", mins = "min", minutes = "min", h = "h", hrs = "hours", hours = "hours",
+       tonnes = "t", days = "days", weeks = "weeks",
        months = "months",
        years = "years", pct = "%", percent = "%", c = "\u00b0C", f = "\u00b0F", mph = "mph", kmh = "km/h", ppb = "ppb",
        ppm = "ppm", usd = "USD", eur = "EUR", gbp = "GBP", ms = "ms", ha = "ha", km2 = "km2", m2 = "m2",

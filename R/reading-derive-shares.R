@@ -221,9 +221,8 @@ most_of_level <- function(out) {
   group <- column_of_words(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), strsplit(trimws(hit[3]), " ")[[1]])
   found <- level_in_text(out$study, hit[5])
   if (is.null(group) || is.null(found) || group$name == found$column || !only_people(out$study, sub(found$said, "", hit[5], fixed = TRUE))) return(out)  # nolint: line_length_linter.
-  derived <- level_column(out, found)
-  if (is.null(derived)) return(out)
-  reworded(derived$out, sub(hit[5], derived$name, out$text, fixed = TRUE))
+  # (a comparison of numbers, not of shares: the larger group may well have the most)
+  reworded(out, sprintf("number of rows with %s = %s by %s", found$column, found$level, group$name))
 }
 
 #' Words that only say who: users, members, people

@@ -10,6 +10,8 @@ turn <- function(cue, reword) list(cue = cue, reword = reword)
 everyday_turns <- function() {
   list(
     turn("\\bleft\\b.*\\b(blank|empty|unanswered|out)\\b", left_blank), turn("missing|incomplete|blank|\\bna\\b", missing_ignored),
+    turn("widest|narrowest|tightest|broadest", widest_spread), turn("\\b(up|in|out|over)\\b", particle_noun), turn("density", density_as_ratio),
+    turn("trend", trend_over_measure), turn("overdispers", spread_of_counts), turn("proportional hazards", hazards_asked),
     turn("number of", number_as_measure), turn("\\brates? of\\b", rate_of_measure), turn(paste(tolower(month.name), collapse = "|"), months_by_number),
     turn("(month|week|dai|year|hour|quarter)ly|annual", period_adjective), turn("\\bper\\b", each_on_average),
     turn("^ *how (much|great|large)", explained_share), turn("\\b(days|months|weeks|years|hours)\\b", days_counted),
@@ -55,6 +57,69 @@ reworded <- function(out, text, told = NULL) {
 missing_ignored <- function(out) {
   form <- "(?i),? ?\\b(?:ignoring|excluding|omitting|dropping|leaving out|without|skipping|disregarding) (?:the |any |all )?(?:missing|incomplete|blank|na)(?: (?:values?|data|rows?|cases?|days?|observations?|entries|records?|answers?|measurements?|ones))?(?=[,?.! ]*$)"  # nolint: line_length_linter.
   reworded(out, gsub(form, "", out$text, perl = TRUE), "Rows in which a needed value is missing are left out, and counted.")
+}
+
+#' "the widest spread of income" is the largest
+#' @noRd
+widest_spread <- function(out) {
+  text <- gsub("(?i)\\b(?:widest|broadest) (?=(?:spread|range|variation|variability|gap|difference))", "largest ", out$text, perl = TRUE)
+  reworded(out, gsub("(?i)\\b(?:narrowest|tightest) (?=(?:spread|range|variation|variability|gap|difference))", "smallest ", text, perl = TRUE))
+}
+
+#' "which plant takes up the most", of a column uptake: verbs of which the noun is built the other way round
+#' @noRd
+particle_noun <- function(out) {
+  verbs <- c(uptake = "t(?:akes?|ook|aken|aking) up", intake = "t(?:akes?|ook|aken|aking) in", output = "put(?:s|ting)? out", turnover = "turn(?:s|ed|ing)? over",
+             turnout = "turn(?:s|ed|ing)? out", dropout = "drop(?:s|ped|ping)? out")
+  stems <- unlist(lapply(all_columns(out$study), function(col) name_stems(col$name)))
+  for (noun in names(verbs)) if (stem_words(noun) %in% stems) {
+    text <- gsub(sprintf("(?i)\\b%s (?:the )?(most|least)\\b", verbs[[noun]]), sprintf("has the \\1 %s", noun), out$text, perl = TRUE)
+    out <- reworded(out, gsub(sprintf("(?i)\\b(?:do(?:es)? |did )?%s\\b", verbs[[noun]]), noun, text, perl = TRUE))
+  }
+  out
+}
+
+#' "population density by state", of a population and an area: the one for each unit of the other
+#' @noRd
+density_as_ratio <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}_]+) density\\b")
+  if (is.na(hit[1]) || any(vapply(all_columns(out$study), function(col) grepl("densit", col$name, ignore.case = TRUE), NA))) return(out)
+  numeric <- numeric_columns(out$study)
+  area <- Filter(function(col) grepl("(^|[_. ])(area|size|surface|land)([_. ]|$)|(sq_?(mi|km|m|ft)|km2|m2|ha|hectares?|acres?)$", col$name, ignore.case = TRUE), numeric)
+  what <- numeric_in_text(out$study, hit[2])
+  if (length(area) != 1 || is.null(what) || what$name == area[[1]]$name) return(out)
+  derive_of_two(out, hit[1], what$name, area[[1]]$name, "ratio", "per")
+}
+
+#' "linear trend of yield over nitrogen", of a measured column nitrogen: the first over the second
+#' @noRd
+trend_over_measure <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:is there |what is |show |test for )?(?:an? |the |any )?(?:linear )?trend (?:of|in) (?:the )?(.+?) (?:over|with|across|against|by) (?:the )?([\\p{L}_]+)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  y <- numeric_in_text(out$study, hit[2]); x <- numeric_in_text(out$study, hit[3])
+  layout <- long_layout(out$study)
+  if (is.null(y) || is.null(x) || y$name == x$name || identical(layout$time, x$name)) return(out)
+  reworded(out, sprintf("how does %s change with %s", y$name, x$name))
+}
+
+#' "is days absent overdispersed": the variance of a measured column beside its mean
+#' @noRd
+spread_of_counts <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:over-?dispersed|under-?dispersed)[?.! ]*$")
+  if (is.na(hit[1])) return(out)
+  own <- numeric_in_text(out$study, hit[2])
+  if (is.null(own)) return(out)
+  reworded(out, sprintf("variance of %s", own$name),
+           "Counts of a Poisson distribution have a variance as large as their mean, which stands in the table; no column is allowed for.")
+}
+
+#' "is the proportional hazards assumption met": of the columns named, or of all that describe the rows
+#' @noRd
+hazards_asked <- function(out) {
+  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(?:assumption of )?(?:the )?proportional hazards?(?: assumption)? (?:met|satisfied|violated|fulfilled|ok|okay|fine|reasonable|justified|plausible|broken)( .+?)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  reworded(out, trimws(paste("check the proportional hazards", if (!is.na(hit[2])) hit[2])))
 }
 
 #' "how many students left their pulse blank": rows in which it is missing, whatever level is called left

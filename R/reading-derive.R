@@ -311,11 +311,25 @@ derive_of_two <- function(out, said, a, b, rule, word) {
   with_derived(out, name, rule, c(a, b), sub(said, name, out$text, fixed = TRUE))
 }
 
+#' "total handling hours", of a column in minutes: in that unit
+#' @noRd
+unit_after_measure <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b(?:total|average|mean|median|sum of) (?:the )?((?:[\\p{L}_]+ ){1,2})(seconds|minutes|hours|days|weeks)\\b(?! of\\b)")
+  if (is.na(hit[1])) return(out$text)
+  said <- trimws(hit[2])
+  measured <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$unit %in% names(unit_sizes()$time)), all_columns(out$study))
+  found <- column_in_text(measured, said, named_phrases(out$study, measured)) %||% column_in_text(measured, said, kin_phrases(out$study, said))
+  # (a column that is called after that unit is the one meant)
+  if (is.null(found) || stem_words(tolower(hit[3])) %in% name_stems(found$name)) return(out$text)
+  sub(hit[1], sub(hit[2], paste0(found$name, " in "), hit[1], fixed = TRUE), out$text, fixed = TRUE)
+}
+
 #' "time on site in minutes", of a column in seconds: the column in the unit asked for
 #' @noRd
 derive_unit <- function(out) {
+  out$text <- unit_after_measure(out)
   spelled <- c("seconds", "minutes", "hours", "days", "weeks", "months", "years", "grams", "kilograms", "kilos", "pounds", "ounces", "metres",
-    "meters", "miles", "centimetres", "centimeters", "millimetres", "millimeters", "feet", "inches", "litres", "liters")
+    "meters", "miles", "centimetres", "centimeters", "millimetres", "millimeters", "feet", "inches", "litres", "liters", "tonnes", "tons")
   words <- c(unit_words()[spelled], kilometres = "km", kilometers = "km", km = "km", kg = "kg", cm = "cm", mm = "mm", ml = "ml")
   form <- sprintf("(?i)\\s*\\b(?:measured |expressed |given )?in (%s)\\b(?! [0-9])", paste(names(words), collapse = "|"))
   hit <- match_groups(out$text, form)
@@ -329,7 +343,7 @@ derive_unit <- function(out) {
   col <- found$col
   if (sizes[[col$unit]] == sizes[[unit]]) { out$text <- text; return(out) }
   name <- paste(strip_tail(col$name), gsub("[^a-z]", "", tolower(hit[2])), sep = "_")
-  with_derived(out, name, "converted", col$name, sub(found$said, name, text, fixed = TRUE), label = tolower(found$said), unit = unit,
+  with_derived(out, name, "converted", col$name, sub(found$said, name, text, fixed = TRUE), label = tolower(gsub("_", " ", strip_tail(found$said), fixed = TRUE)), unit = unit,
     factor = sizes[[col$unit]] / sizes[[unit]])
 }
 
@@ -1125,11 +1139,16 @@ groups_beyond <- function(out) {
   if (!grepl("[0-9]", out$text)) return(out)
   out$text <- groups_on_average(out$study, out$text)
   form <- paste0("(?i)^ *(?:which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|where the) (?:an? |the )?",
-                 "((?:mean|average|median|total) .+?) (?:is |of |was )?(above|over|below|under|at least|at most|more than|less than) ([0-9.,]+)\\D*$")
+                 "((?:mean|average|median|total|share|proportion|percentage) .+?|[\\p{L}_ ]+? rate) (?:is |of |was )?",
+                 "(above|over|below|under|at least|at most|more than|less than|higher than|lower than) ([0-9.,]+) ?(%|per ?cent)?\\D*$")
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || is.null(column_of_words(all_columns(out$study), hit[2]))) return(out)
+  sign <- c(above = ">", over = ">", `more than` = ">", `higher than` = ">", below = "<", under = "<", `less than` = "<", `lower than` = "<",
+            `at least` = ">=", `at most` = "<=")
+  value <- suppressWarnings(as.numeric(gsub(",", "", sub("[.,]+$", "", hit[5]))))
+  if (is.na(value)) return(out)
+  out$group_bound <- list(op = sign[[tolower(hit[4])]], value = value, percent = !is.na(hit[6]))
   out$text <- sprintf("%s by %s", hit[3], hit[2])
-  out$told <- c(out$told, sprintf("Every %s is shown; which of them lie %s %s is read off the table.", tolower(hit[2]), hit[4], hit[5]))
   out
 }
 

@@ -392,7 +392,7 @@ note_loose_filter <- function(state, found, name) {
 #' @noRd
 unit_sizes <- function() {
   list(time = c(ms = 0.001, s = 1, min = 60, hours = 3600, h = 3600, days = 86400, weeks = 604800, months = 2629800, years = 31557600),
-       mass = c(mg = 1e-6, g = 1e-3, kg = 1, oz = 0.028349523125, lb = 0.45359237),
+       mass = c(mg = 1e-6, g = 1e-3, kg = 1, t = 1000, oz = 0.028349523125, lb = 0.45359237),
        length = c(mm = 1e-3, cm = 0.01, `in` = 0.0254, ft = 0.3048, yd = 0.9144, m = 1, km = 1000, mi = 1609.344),
        volume = c(ml = 1e-3, l = 1, gal = 3.785411784))
 }

@@ -226,7 +226,26 @@ drop_repeats <- function(mentions, state) {
   weak <- vapply(seq_along(mentions), function(i) grepl("^[0-9.]+$", mentions[[i]]$text) && sum(columns == columns[i]) > 1 &&
     any(!grepl("^[0-9.]+$", vapply(mentions[columns == columns[i]], `[[`, "", "text"))), NA)
   mentions <- mentions[!weak]
+  mentions <- other_of_same_word(state, mentions)
   mentions[!duplicated(vapply(mentions, `[[`, 1L, "column"))]
+}
+
+#' "is the mother's weight related to the baby's weight", of two weights: the second word means the one that the first does not
+#' @noRd
+other_of_same_word <- function(state, mentions) {
+  if (length(mentions) != 2 || mentions[[1]]$column != mentions[[2]]$column || !says(state, "\\b(relat|correlat|associat|compare|versus|vs|against|differ|than)")) {
+    return(mentions)
+  }
+  first <- mentions[[1]]; second <- mentions[[2]]
+  fuller <- grepl(" ", state$items[[first$at]]$stem) && state$items[[second$at]]$stem %in% strsplit(state$items[[first$at]]$stem, " ")[[1]]
+  others <- setdiff(measured_with(state, state$items[[second$at]]$stem, "yes_no"), first$column)
+  # (of a yes/no column and a measure that share the word the measure is meant)
+  measured <- others[kind_at(state, others) != "yes_no"]
+  if (!fuller || length(measured) != 1) return(mentions)
+  mentions[[2]]$column <- measured
+  mentions[[2]]["cols"] <- list(NULL)
+  mentions[[2]]$text <- column_of(state, measured)
+  mentions
 }
 
 #' "writing hand span", of writing_span_cm and other_span_cm beside a column hand: a word between two parts of one name

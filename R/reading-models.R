@@ -27,7 +27,7 @@ wish <- function(cue, take) list(cue = cue, take = take)
 model_wishes <- local({
   kept <- NULL
   function() {
-    if (is.null(kept)) kept <<- c(group_wishes(), chance_wishes(), lapply(model_turns(), wish, cue = broad_cues()))
+    if (is.null(kept)) kept <<- c(group_wishes(), chance_wishes(), row_wishes(), lapply(model_turns(), wish, cue = broad_cues()))
     kept
   }
 })

@@ -77,6 +77,7 @@ read_wished <- function(study, text) {
   verdict <- once_per_unit(verdict$study %||% study, verdict)
   verdict <- totals_of_units(verdict$study %||% study, verdict, derived$per_unit)
   if (isTRUE(derived$outliers)) verdict <- without_outliers(verdict)
+  if (!is.null(derived$group_bound)) verdict$reading$extra$group_bound <- derived$group_bound
   counted <- count_cases(verdict$study %||% study, verdict, text)
   if (!is.null(counted)) return(counted)
   if (is.null(derived$rate_per) && !is.null(derived$rate_wish) && isTRUE(verdict$reading$extra[["rate"]])) derived$rate_per <- derived$rate_wish
@@ -223,7 +224,7 @@ plain_days <- function(text) {
 parse_question <- function(text, vocabulary) {
   text <- gsub("(?i)\\b((?:last|first|latest|past) (?:[0-9]+ )?(?:day|week|month|quarter|year)s?) (?:of|in) (?:the |our |this )?data\\b", "\\1",
       text, perl = TRUE)
-  text <- weeks_through(often_said(shared_unit_said(longer_than_said(part_of_month(text, vocabulary), vocabulary), vocabulary), vocabulary), vocabulary)
+  text <- weeks_through(often_said(shared_unit_said(numbered_levels_said(longer_than_said(part_of_month(text, vocabulary), vocabulary), vocabulary), vocabulary), vocabulary), vocabulary)
   text <- powers_said(year_of_column(year_through(text, vocabulary), vocabulary))
   # honeyYield as honey Yield; names such as McDonald stay whole
   text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
@@ -347,6 +348,24 @@ spelled_names <- function(text, vocabulary) {
   for (word in said) {
     own <- vocabulary$columns$name[bare(vocabulary$columns$name) == bare(word)]
     if (length(own) == 1 && word != own) text <- gsub(word, own, text, fixed = TRUE)
+  }
+  joined_words_said(text, vocabulary)
+}
+
+#' "birthweight", of a column birth_weight_g: words of a name that were written as one
+#' @noRd
+joined_words_said <- function(text, vocabulary) {
+  words <- unique(stringi::stri_extract_all_regex(text, "\\b\\p{L}{7,}\\b", omit_no_match = TRUE)[[1]])
+  known <- c(vocabulary$terms$stem, vocabulary$values$phrase)
+  words <- words[!stem_words(tolower(words)) %in% known]
+  if (!length(words)) return(text)
+  for (name in strsplit(tolower(name_words(vocabulary$columns$name)), " ", fixed = TRUE)) {
+    if (length(name) < 2) next
+    first <- name[-length(name)]; second <- name[-1]
+    for (word in words) {
+      at <- which(sub("s$", "", tolower(word)) == sub("s$", "", paste0(first, second)) & nchar(first) > 2 & nchar(second) > 2)
+      if (length(at)) text <- gsub(sprintf("\\b%s\\b", word), paste(first[at[1]], second[at[1]]), text, perl = TRUE)
+    }
   }
   text
 }

@@ -1,5 +1,12 @@
 # Questions about how many rows there are, worded around who handled them; units said behind a number; odds of one side to another.
 
+#' The wishes about numbers of rows, each with words without which it cannot stand
+#' @noRd
+row_wishes <- function() {
+  list(wish("average|mean|typical|usual", wish_average_rows), wish("growth|change|increase|decrease", wish_rows_growth),
+       wish("\\bany\\b.*\\b(no|zero)\\b", wish_none_of))
+}
+
 #' "how many tickets does each agent handle per month": rows are counted, whatever column the verb resembles
 #' @noRd
 wish_rows_each <- function(text, vocabulary) {
@@ -9,6 +16,58 @@ wish_rows_each <- function(text, vocabulary) {
   g <- column_said(vocabulary, hit[3])
   if (!divides_rows(g)) return(NULL)
   list(text = trimws(sprintf("number of rows by %s %s", g$name, if (is.na(hit[5])) "" else paste("per", hit[5]))), extra = list())
+}
+
+#' "average tickets per day", "on average, how many tickets come in each week", "average number of tickets per agent": rows counted,
+#' and the mean of the counts
+#' @noRd
+wish_average_rows <- function(text, vocabulary) {
+  each <- "(?:per|each|every|a|for each|by|in an?) ([\\p{L}_]+)"
+  hit <- first_match(text, sprintf("(?i)^ *%s(?:average|mean|typical|usual) (?:number of |count of |no\\.? of )?([\\p{L}]+) %s[?. ]*$", ask_lead(), each))
+  if (is.null(hit)) hit <- first_match(text, sprintf("(?i)^ *(?:on average,? )?how many ([\\p{L}]+) (?:(?:do|does|did|are|were|is) (?:we|they|there|you)? ?(?:[\\p{L}]+ )?|come in |came in |arrive |[\\p{L}]+ )?%s(?: on average)?[?. ]*$", each))  # nolint: line_length_linter.
+  if (is.null(hit) || !grepl("average|mean|typical|usual", text, ignore.case = TRUE) || !names_rows(vocabulary, hit[2])) return(NULL)
+  measured <- vocabulary$columns$kind %in% c("number", "count") & vapply(vocabulary$columns$name, function(n) stem_words(tolower(hit[2])) %in% name_stems(n), NA)
+  if (any(measured)) return(NULL)
+  if (grepl("^(day|week|month|quarter|year)$", hit[3], ignore.case = TRUE)) {
+    if (sum(vocabulary$columns$kind %in% c("date", "datetime")) != 1) return(NULL)
+    return(list(text = sprintf("number of rows per %s", tolower(hit[3])), extra = list(average_count = TRUE)))
+  }
+  g <- column_said(vocabulary, hit[3])
+  if (divides_rows(g)) list(text = sprintf("number of rows by %s", g$name), extra = list(average_count = TRUE))
+}
+
+#' "growth in the number of tickets per month", "monthly growth of tickets": rows counted by period, and how the count moved
+#' @noRd
+wish_rows_growth <- function(text, vocabulary) {
+  hit <- first_match(text, sprintf("(?i)^ *%s(?:growth|growth rate|change|increase|decrease) (?:in|of) (?:the )?(?:number of )?([\\p{L}]+) (?:per|by|from|each|over the) (day|week|month|quarter|year)s?(?: to \\2)?[?. ]*$", ask_lead()))  # nolint: line_length_linter.
+  if (is.null(hit) || !names_rows(vocabulary, hit[2]) || sum(vocabulary$columns$kind %in% c("date", "datetime")) != 1) return(NULL)
+  list(text = sprintf("number of rows per %s", tolower(hit[3])), extra = list(growth = TRUE))
+}
+
+#' "did any pupil miss no days", "how many customers had no visits at all": of a measured column the rows at zero
+#' @noRd
+wish_none_of <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)^ *(?:did|do|does|has|have|had|are|were|is|was)(?: there)? any(?:one|body| of the)? ?([\\p{L}]+)? (?:who |that )?([\\p{L}]+) (?:no|zero) ([\\p{L}_ ]+?)(?: at all)?[?. ]*$")  # nolint: line_length_linter.
+  if (is.null(hit)) return(NULL)
+  own <- column_said(vocabulary, paste(hit[3], hit[4])) %||% column_said(vocabulary, hit[4]) %||% column_said(vocabulary, hit[3])
+  if (is.null(own) || !own$kind %in% c("number", "count") || own$lowest > 0) return(NULL)
+  list(text = sprintf("how many rows have %s of 0", own$name), extra = list())
+}
+
+#' "4-cylinder cars", "between 4 and 6 cylinders", of a column cylinders whose levels are numbers: those levels, with the name before them
+#' @noRd
+numbered_levels_said <- function(text, vocabulary) {
+  if (!grepl("[0-9][- ][[:alpha:]]", text)) return(text)
+  hits <- stringi::stri_match_all_regex(text, "(?i)(?<![\\p{L}0-9._-])([0-9]{1,4}(?:(?:,? and |, ?| or | vs\\.? | versus )[0-9]{1,4})*)[- ]([\\p{L}]{3,})\\b")[[1]]
+  columns <- vocabulary$columns
+  for (i in seq_len(nrow(hits))) {
+    stem <- stem_words(tolower(hits[i, 3]))
+    own <- which(columns$kind %in% c("category", "ordered") & columns$distinct <= 30 & vapply(columns$name, function(n) identical(name_stems(n), stem), NA))
+    # (levels in words make no number a level)
+    if (length(own) != 1 || nrow(vocabulary$values[vocabulary$values$column == own, ]) >= columns$distinct[own]) next
+    text <- sub(hits[i, 1], gsub("([0-9]+)", paste(columns$name[own], "\\1"), hits[i, 2]), text, fixed = TRUE)
+  }
+  text
 }
 
 #' "which channel has the most tickets with satisfaction 1 or 2", "the most dissatisfied customers (satisfaction 1 or 2)"
@@ -158,9 +217,11 @@ shared_unit_said <- function(text, vocabulary) {
   hits <- stringi::stri_match_all_regex(text, "(?i)(?<![\\p{L}0-9_.])([0-9]+(?:[.][0-9]+)?) ([\\p{L}]{1,12})\\b")[[1]]
   if (is.na(hits[1, 1])) return(text)
   units <- stem_words(tolower(hits[, 3]))
-  found <- which(units %in% unit_stems())
-  if (!length(found)) return(text)
   parts <- lapply(vocabulary$columns$name[vocabulary$columns$kind %in% c("number", "count")], name_stems)
+  # (a word that two measured columns end in is a unit of both, "40 mpg" of city_mpg and highway_mpg)
+  ends <- vapply(Filter(function(p) length(p) > 1, parts), last_of, "")
+  found <- which(units %in% c(unit_stems(), ends[duplicated(ends)]))
+  if (!length(found)) return(text)
   said <- stems_of(text)[[1]]
   for (i in found) {
     unit <- units[i]

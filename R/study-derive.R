@@ -40,7 +40,11 @@ derivations <- function() {
     log = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log(pmax(x[[1]], .Machine$double.xmin)), NA),
                function(step) sprintf("natural logarithm of %s (of zero or less there is none)", step$from)),
     converted = rule(1, numeric, function(x, step) x[[1]] * step$factor,
-                     function(step) sprintf("%s times %s", step$from, format_plain(signif(step$factor, 6))), settings = "factor"),
+                     function(step) {
+                       part <- abs(step$factor) < 1 && abs(1 / step$factor - round(1 / step$factor)) < 1e-9
+                       if (part) sprintf("%s divided by %s", step$from, format_plain(round(1 / step$factor)))
+                       else sprintf("%s times %s", step$from, format_plain(signif(step$factor, 6)))
+                     }, settings = "factor"),
     standardised = rule(1, numeric, function(x, step) (x[[1]] - mean(x[[1]], na.rm = TRUE)) / stats::sd(x[[1]], na.rm = TRUE),
                         function(step) sprintf("%s in standard deviations from its mean", step$from)),
     bands = rule(1, numeric, function(x, step) band_values(x[[1]], step),
