@@ -90,7 +90,8 @@ say_descriptives <- function(ctx, res) {
   n <- res$number
   label <- res$numbers[[1]]$label
   name <- say_column(col)
-  if (isTRUE(ctx$reading$statistic %in% c("variation", "skewness", "kurtosis"))) col$unit <- NULL
+  # (a square has another unit, a ratio none)
+  if (isTRUE(ctx$reading$statistic %in% c("variation", "variance", "skewness", "kurtosis"))) col["unit"] <- list(NULL)
   interval <- if (is.finite(n$ci_low %||% NA) && is.finite(n$ci_high %||% NA)) sprintf(" (%s)",
       say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
   headline <- sprintf("The %s of %s is %s%s, from %s.", label, name,

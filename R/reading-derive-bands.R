@@ -19,7 +19,7 @@ derive_stated_bands <- function(out) {
   values <- understood(out$study, found$name, found$col$table)
   edges <- band_edges(parts, whole = all(values == round(values), na.rm = TRUE))
   # (two sides of one bound are read as they stand)
-  if (is.null(edges) || length(parts) < 3 && !any(grepl("^[0-9]", parts))) return(out)
+  if (is.null(edges) || length(parts) < 3 && all(lengths(stringi::stri_extract_all_regex(parts, "[0-9]+")) == 1)) return(out)
   labels <- parts
   lowest <- min(values, na.rm = TRUE); highest <- max(values, na.rm = TRUE)
   if (is.finite(edges$from) && lowest < edges$from) { edges$cuts <- c(edges$from, edges$cuts); labels <- c(paste("under", format_plain(edges$from)), labels) }

@@ -21,6 +21,8 @@ turns_of_conditions <- function() {
          ends_left_out),
     turn("(except|excluding|other than|apart from|not counting|but not|leaving out|without)", those_left_out),
     turn("\\bneither\\b|\\b(that|who|which)\\b.*\\b(but|and|yet)\\b", two_conditions),
+    turn("^ *(among|amongst|for|in|of) .*, *(what|how|show|give|describe)", clause_in_front),
+    turn("\\b(among|amongst|for|of) .*\\bwho .*(more|less|fewer|longer|shorter) than [0-9]", who_beyond),
     turn("missing|without an? |no (value|record|entry|data)|not recorded|unknown", where_missing),
     turn("\\b(treated|given|receiv\\w*|assigned|allocated|randomi[sz]ed|fed|dosed|exposed)\\b", treated_with),
     turn("\\b(which|what) .* (had|have|has|with) no ", had_none), turn("\\b(than|over|under|above|below|least|most) (a|an|one) ", one_of_unit),
@@ -94,10 +96,39 @@ plain_noun_after <- function(out) {
   out
 }
 
+#' "among customers who waited less than 1 minute, what is satisfaction": the condition goes to the end
+#' @noRd
+clause_in_front <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *((?:among|amongst|for|in|of) [^,]*[0-9][^,]*), *((?:what|how|show|give|describe)\\b.+?)[?.! ]*$")
+  if (is.na(hit[1]) || grepl("[0-9]", hit[3])) return(out)
+  reworded(out, paste(hit[3], hit[2]))
+}
+
+#' "satisfaction among customers who waited less than 1 minute": a bound on a measure that the verb names, no comparison
+#' @noRd
+who_beyond <- function(out) {
+  form <- "(?i)\\b(?:among|amongst|for|of) (?:the |those |all )?(?:[\\p{L}]+ )?who (?:had |have |has )?(?:an? )?([\\p{L}_]+)(?: for)? (more|less|fewer|longer|shorter) than ([0-9][0-9.,]*)(?: (minutes?|hours?|seconds?|days?|weeks?|months?|years?))?(?=$|[?.!,]| by | in | per )"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  measured <- numeric_columns(out$study)
+  own <- column_in_text(measured, hit[2], kin_phrases(out$study, hit[2])) %||% stem_column(measured, hit[2])
+  if (is.null(own)) return(out)
+  sign <- if (tolower(hit[3]) %in% c("more", "longer")) "above" else "below"
+  rest <- trimws(gsub(" +", " ", sub(hit[1], " ", out$text, fixed = TRUE)))
+  reworded(out, sprintf("%s where %s is %s %s%s", sub("[?.! ]+$", "", rest), own$name, sign, hit[4], if (is.na(hit[5])) "" else paste("", hit[5])))
+}
+
+#' The one column whose name holds the stem of a verb ("waited" of wait_minutes)
+#' @noRd
+stem_column <- function(columns, word) {
+  own <- Filter(function(col) stem_words(tolower(word)) %in% name_stems(col$name), columns)
+  if (length(own) == 1) list(name = own[[1]]$name, col = own[[1]])
+}
+
 #' "share with income above 40000": of the rows
 #' @noRd
 share_of_rows <- function(out) {
-  form <- "(?i)^( *(?:what |which )?(?:is |was )?(?:the )?(?:share|proportion|percentage|percent|fraction)) (with|having|whose|who|that)\\b(?=.*\\b(?:(?:over|under|above|below|than|least|most|exceeding) [^ ]?[0-9]|(?:among|amongst|by|per|in each)\\b))"  # nolint: line_length_linter.
+  form <- "(?i)^( *(?:what |which )?(?:is |was )?(?:the )?(?:share|proportion|percentage|percent|fraction)) (with|having|whose|who|that)\\b(?=.*\\b(?:(?:over|under|above|below|than|least|most|exceeding) [^ ]?[0-9]|amongs?t?\\b))"  # nolint: line_length_linter.
   reworded(out, sub(form, "\\1 of rows \\2", out$text, perl = TRUE))
 }
 

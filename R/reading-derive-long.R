@@ -17,8 +17,8 @@ over_the_times <- function(out) {
   layout <- long_layout(out$study)
   if (is.null(layout)) return(out)
   word <- as_literal(gsub("[_.]+", " ", tolower(layout$time)))
-  reworded(out, sub(sprintf("(?i)\\b(?:over|across|through|throughout|along) the (?:(?:[0-9]+|several|different|two|three|four|five|six) )?%ss\\b", word),
-                    "over time", out$text, perl = TRUE))
+  reworded(out, sub(sprintf("(?i)\\b(?:over|across|through|throughout|along) the (?:(?:[0-9]+|several|different|two|three|four|five|six) )?%ss (?=by\\b|for each\\b|in each\\b|per\\b)", word),
+                    "over time ", out$text, perl = TRUE))
 }
 
 #' "in the fourth period", of a column period that counts from 1: the rows with that number

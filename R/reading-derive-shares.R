@@ -221,8 +221,11 @@ most_of_level <- function(out) {
   group <- column_of_words(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), strsplit(trimws(hit[3]), " ")[[1]])
   found <- level_in_text(out$study, hit[5])
   if (is.null(group) || is.null(found) || group$name == found$column || !only_people(out$study, sub(found$said, "", hit[5], fixed = TRUE))) return(out)  # nolint: line_length_linter.
-  # (a comparison of numbers, not of shares: the larger group may well have the most)
-  reworded(out, sprintf("number of rows with %s = %s by %s", found$column, found$level, group$name))
+  derived <- level_column(out, found)
+  if (is.null(derived)) return(out)
+  # (numbers are compared, not shares: the larger group may well have the most)
+  side <- if (grepl("fewest|least|small|low", hit[4], ignore.case = TRUE)) "smallest" else "largest"
+  reworded(derived$out, sprintf("which %s has the %s number of %s", group$name, side, derived$name))
 }
 
 #' Words that only say who: users, members, people

@@ -28,7 +28,7 @@ everyday_turns <- function() {
 all_turns <- local({
   kept <- NULL
   function() {
-    if (is.null(kept)) kept <<- c(turns_of_sets(), turns_of_index(), turns_of_long(), turns_of_worded(), turns_of_trade(), turns_of_surveys(), turns_of_ratings(), turns_of_expected(), turns_of_phrases(), turns_of_conditions(), everyday_turns(), turns_of_targets(), turns_of_rates(), turns_of_shares(), turns_of_spans(), turns_of_people(), turns_of_occasions(), turns_of_amounts())  # nolint: line_length_linter.
+    if (is.null(kept)) kept <<- c(turns_of_sets(), turns_of_index(), turns_of_long(), turns_of_worded(), turns_of_trade(), turns_of_surveys(), turns_of_ratings(), turns_of_expected(), turns_of_phrases(), turns_of_conditions(), turns_of_none(), everyday_turns(), turns_of_targets(), turns_of_rates(), turns_of_shares(), turns_of_spans(), turns_of_people(), turns_of_occasions(), turns_of_amounts())  # nolint: line_length_linter.
     kept
   }
 })
@@ -194,6 +194,16 @@ period_adjective <- function(out) {
       quarterly = "quarter")[[tolower(hit[2])]]
   names <- vapply(all_columns(out$study), `[[`, "", "name")
   own <- names[tolower(names) == unit]
+  # (a date that is called so: its periods, not the column, are what the measure is told by)
+  if (length(own) == 1 && identical(date_columns(out$study), own)) {
+    shape <- match_groups(out$text, "(?i)( (?:as|in) an? (?:line |bar )?(?:chart|plot|graph|figure))?[?.! ]*$")
+    bare <- sub("[?.! ]+$", "", sub(hit[1], "", out$text, fixed = TRUE))
+    if (!is.na(shape[2])) bare <- sub(shape[2], "", bare, fixed = TRUE)
+    at <- regexpr(" (by|for|in) ", bare)
+    timed <- if (at > 0) paste0(substr(bare, 1, at - 1), " per ", unit, substring(bare, at)) else paste(bare, "per", unit)
+    shaped <- if (!is.na(shape[2])) paste(sub("(?i)^ *(?:as|in) an? ", "", shape[2], perl = TRUE), "of", trimws(timed)) else timed
+    return(reworded(out, shaped))
+  }
   # a measure that is itself so called ("monthly_salary") keeps its name
   called <- any(grepl(tolower(hit[2]), tolower(names), fixed = TRUE))
   if (length(own) != 1 || called || length(date_columns(out$study)) || grepl(sprintf("\\b(by|per|each|every) %s\\b", unit), out$text,
@@ -464,7 +474,7 @@ survival_as_share <- function(out) {
   text <- sub(sprintf("(?i)\\b((?:rank|order|sort)\\b.* by) %s\\b", said), sprintf("\\1 share of rows with %s = %s", own[[1]]$name,
       last_of(own[[1]]$levels)),
               out$text, perl = TRUE)
-  text <- sub(sprintf("(?i)^ *(?:the )?%s (?=(?:by|per|in each|for each|across)\\b)", said), paste("share of rows with", words, ""), text, perl = TRUE)
+  text <- sub(sprintf("(?i)^ *(?:the )?%s (?=(?:by|per|in each|for each|across|among|amongst)\\b)", said), paste("share of rows with", words, ""), text, perl = TRUE)
   reworded(out, gsub(sprintf("(?i)\\b%s\\b", said), words, text, perl = TRUE), sprintf("Took survival to mean the column %s.", quoted(own[[1]]$name)))
 }
 

@@ -514,9 +514,20 @@ derive_weekend <- function(out) {
   if (!length(date)) out else with_derived(out, "day_type", "weekend", date[1])
 }
 
+#' "does wait differ by weekday", "is wait the same on all days of the week": the days compared
+#' @noRd
+weekdays_compared <- function(out) {
+  form <- "(?i)^ *(?:do|does|did|is|are|was|were) (?:the )?(.+?) (?:differ|vary|change|different|the same|equal|similar|depend)(?: (?:on|by|between|across|over|among|from|with|for))? (?:the |all |each )*(?:weekdays?|days? of (?:the )?week|week days?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  date <- date_columns(out$study)
+  if (is.na(hit[1]) || length(date) != 1 || any(vapply(all_columns(out$study), function(col) grepl("weekday|day_of", tolower(col$name)), NA))) return(out)
+  with_derived(out, "weekday", "weekday", date, sprintf("does %s differ by weekday", hit[2]))
+}
+
 #' "sales on Saturdays": where no column holds the days of the week
 #' @noRd
 derive_weekday <- function(out) {
+  out <- weekdays_compared(out)
   days <- "\\b(mon|tues|wednes|thurs|fri|satur|sun)(days?)\\b"
   if (!grepl(days, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   held <- any(vapply(all_columns(out$study), function(col) any(grepl("^(mon|tue|wed|thu|fri|sat|sun)", tolower(col$levels))) ||
@@ -940,8 +951,7 @@ pair_named <- function(study, from, to, text = "") {
 #' @noRd
 open_ranges <- function(text, names) {
   if (!grepl("[0-9] *(to|-|\u2013|through|until) *[[:alpha:]_.]*[0-9]", text)) return(text)
-  found <- match_groups(text, "\\b([\\p{L}_.]+?)([0-9]{1,3})\\s*(?:to|-|\u2013|through|until)\\s*\\1?([0-9]{1,3})\\b",
-    case_insensitive = TRUE)
+  found <- match_groups(text, "(?i)\\b([\\p{L}_.]+?)([0-9]{1,3})\\s*(?:to|-|\u2013|through|until)\\s*\\1?([0-9]{1,3})\\b")
   if (is.na(found[1])) return(text)
   from <- as.integer(found[3]); to <- as.integer(found[4])
   if (to <= from || to - from > 200) return(text)

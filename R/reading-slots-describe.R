@@ -151,7 +151,7 @@ fill_frequency <- function(state, mentions, r) {
   if (share) mentions <- Filter(function(m) !(kind_at(state, m$column) %in% c("date", "datetime") &&
     grepl("(^| )of$", item_norm(state, m$at - 1))), mentions)
   if (share && length(state$groups) == 1) mentions <- Filter(function(m) m$column != state$groups[[1]]$column, mentions)
-  if (share) r <- take_event(state, mentions, r)
+  if (share) r <- sides_of_share(state, mentions, take_event(state, mentions, r))
   else {
     joined <- joined_condition(state, mentions)
     if (length(joined)) { r$filters <- c(r$filters, lapply(joined, `[[`, "filter")); mentions <- setdiff_mentions(mentions, joined) }
@@ -408,6 +408,23 @@ take_event <- function(state, mentions, r) {
     r$outcome <- r$extra$event$column
     r$filters <- state$filters[-own]
   }
+  r
+}
+
+#' "proportion of left-handers among men and women": levels beside each other divide, they are not taken together
+#' @noRd
+sides_of_share <- function(state, mentions, r) {
+  if (!length(r$extra$event) || any(vapply(mentions, function(m) m$marker == "by", NA)) || says(state, "\\b(combined|together|pooled|overall|in total)\\b")) return(r)
+  sides <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && names_several(g) && column_of(state, g$column) != r$extra$event$column, state$groups)
+  if (length(sides) != 1) return(r)
+  g <- sides[[1]]
+  at <- sort(unique(g$at))
+  between <- vapply(setdiff(seq(min(at), max(at)), at), function(k) item_norm(state, k), "")
+  if (!any(between %in% c("and", "vs", "versus", "than", "against", "compared to", "compared with")) || "or" %in% between) return(r)
+  name <- column_of(state, g$column)
+  r$by <- name
+  r$extra$shares <- TRUE
+  if (length(g$levels) >= state$vocabulary$columns$distinct[g$column]) r$filters <- Filter(function(f) f$column != name, r$filters)
   r
 }
 

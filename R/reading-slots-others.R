@@ -125,10 +125,11 @@ count_of_event <- function(state, m, r) {
   # ("the most lame cows" counts them as well)
   plural <- function(k) grepl("s$", item_norm(state, k))
   counted <- plural(m$at) || m$at < state$n && state$type[m$at + 1] %in% c("entity", "column") && plural(m$at + 1)
-  if (rate || !grepl("^(the )?(most|fewest)$", lead) || !counted) return(r)
+  told <- says(state, "\\b(largest|highest|greatest|biggest|smallest|lowest|least) number of\\b")
+  if (rate || !told && (!grepl("^(the )?(most|fewest)$", lead) || !counted)) return(r)
   r$statistic <- "count"
   r$assumed <- sub("by the share of rows in which", "by the number of rows in which", r$assumed, fixed = TRUE)
-  if (grepl("fewest", lead)) r$top$order <- "lowest"
+  if (grepl("fewest", lead) || told && says(state, "\\b(smallest|lowest|least) number of\\b")) r$top$order <- "lowest"
   r
 }
 
@@ -376,7 +377,7 @@ settle_period_summary <- function(state, r) {
 #' Does a measure add up over rows, by its name (money, pieces, events)?
 #' @noRd
 adds_up <- function(name) {
-  grepl(paste0("(^|[^a-z])(revenue|sales|turnover|profit|amount|amt|units|quantity|qty|orders|visits|visitors|calls|cases|passengers|births|deaths|",
+  grepl(paste0("(^|[^a-z])(revenue|sales|turnover|profit|amount|amt|order[_. ]?value|units|quantity|qty|orders|visits|visitors|calls|cases|passengers|births|deaths|",
                "production|consumption|kwh|rainfall|precipitation|signups|sessions|downtime|goals|deals|defects?|defective|complaints|leads|conversions|installs|donations?|spend|spent|spending|expenses?|downloads|clicks|bills?|tips?|sold|accidents|incidents)([^a-z]|$)"),  # nolint: line_length_linter.
         tolower(name)) && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index)([^a-z]|$)", tolower(name))
 }

@@ -530,7 +530,7 @@ asks_for_models <- function(state) {
 #' @noRd
 grows_by_period <- function(state) {
   period <- "(day|week|month|quarter|year)"
-  says(state, paste0("\\bgrowth rates?\\b|\\b", period, "[- ](on|over|by|to)[- ]", period, "\\b|\\b(daily|weekly|monthly|quarterly|yearly|annual) ",
+  says(state, paste0("\\bgrowth rates?\\b|\\bgrowth (of|in)\\b.*\\b(per|each|every|by) ", period, "\\b|\\b", period, "[- ](on|over|by|to)[- ]", period, "\\b|\\b(daily|weekly|monthly|quarterly|yearly|annual) ",
                      "(growth|(percentage |percent |% )?changes?)\\b|\\b(percent(age)?|per ?cent|%)\\b.*\\b(grow|rise|fall|change|increase|decrease)s?\\b.*\\b(each|every|per|a) ",  # nolint: line_length_linter.
                      period, "\\b|\\b(growth|changes?|grow|grew|grown|increase[ds]?|rise|rose|decline[ds]?|drop(ped)?|fall|fell)\\b.*\\b(from|between) (", month_starts(),  # nolint: line_length_linter.
                      ")[a-z]* (19|20)[0-9]{2} (to|and|until|till|through) ")) && has_dates(state)

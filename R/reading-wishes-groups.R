@@ -7,7 +7,8 @@ group_wishes <- function() {
   list(wish("each other|one another", wish_differ_mutually), wish("control|placebo|untreated", wish_from_control),
        wish("effect size|how (large|big|strong)", wish_size_between), wish("power", wish_power_here),
        wish("compare", wish_against_average), wish("season", wish_seasonality), wish("year[- ](over|on)[- ]year|annual|yearly", wish_year_change),
-       wish("number summary|numbers? summar", wish_five_numbers))
+       wish("number summary|numbers? summar", wish_five_numbers), wish("rate ratio", wish_rates_against),
+       wish("\\bthan (the )?(returning|existing|old|repeat|established|current)\\b", wish_new_against_old), wish("unusual|abnormal|out of the ordinary", wish_latest_usual))
 }
 
 #' "which sprays differ from each other", "do the sites differ from one another in yield": all pairs of groups
@@ -132,4 +133,37 @@ wish_year_change <- function(text, vocabulary) {
 wish_five_numbers <- function(text, vocabulary) {
   hit <- first_match(text, "(?i)\\b(?:5|five)[- ]numbers? summar(?:y|ies)\\b")
   if (!is.null(hit)) list(text = sub(hit[1], "summary", text, fixed = TRUE), extra = list())
+}
+
+#' "rate ratio of falls geriatric vs medical": the rates compared, for which it has to be said what they are per
+#' @noRd
+wish_rates_against <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "rate ratios? (?:of|for|in) (?:the )?([\\p{L}_]+) (?:for |between |comparing |of )?(?:the )?(.+?) (?:versus|vs\\.?|against|compared (?:with|to)|and) (?:the )?(.+?)[?. ]*$"))  # nolint: line_length_linter.
+  if (is.null(hit) || grepl("\\b(adjust|control|per|exposure|offset)", text, ignore.case = TRUE)) return(NULL)
+  y <- column_said(vocabulary, hit[2])
+  sides <- lapply(hit[3:4], bare_level, vocabulary = vocabulary)
+  if (is.null(y) || y$kind != "count" || any(vapply(sides, is.null, NA)) || sides[[1]]$column != sides[[2]]$column) return(NULL)
+  list(text = sprintf("does the %s rate differ between %s and %s", y$name, sides[[1]]$level, sides[[2]]$level), extra = list())
+}
+
+#' "do new customers spend less than returning ones", of a yes/no column NewCustomer: its two sides
+#' @noRd
+wish_new_against_old <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)^ *(?:do|does|did|are|is|were|was|have) (?:the )?(new [\\p{L}]+) (.+?) (?:more|less|fewer|higher|lower|better|worse|larger|smaller|longer|shorter)(.*?) than (?:the )?(?:returning|existing|old|repeat|established|current) ?(?:ones|[\\p{L}]+)?[?. ]*$")  # nolint: line_length_linter.
+  if (is.null(hit)) return(NULL)
+  columns <- vocabulary$columns
+  own <- which(columns$kind == "yes_no" & vapply(columns$name, function(n) all(name_stems(n) %in% stem_words(strsplit(tolower(hit[2]), " ")[[1]])), NA) &
+    grepl("new", columns$name, ignore.case = TRUE))
+  what <- trimws(paste(hit[3], hit[4]))
+  if (length(own) != 1 || !nzchar(what)) return(NULL)
+  list(text = sprintf("compare %s by %s", what, columns$name[own]), extra = list())
+}
+
+#' "is the latest month unusual for ward C1": against what is usual for the same unit
+#' @noRd
+wish_latest_usual <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)^ *(?:is|was|are|were) (?:the )?(?:(.+?) (?:in|for|of) )?(?:the )?(?:latest|last|most recent) (?:day|week|month|value|measurement)s? (?:[\\p{L}]+ )?(?:unusual|abnormal|out of the ordinary)((?: for| in| at) .+?)?[?. ]*$")  # nolint: line_length_linter.
+  if (is.null(hit) || !any(vocabulary$columns$kind %in% c("date", "datetime"))) return(NULL)
+  y <- if (is.na(hit[2])) sole_measure(vocabulary, character()) else column_said(vocabulary, hit[2])$name
+  list(text = trimws(sprintf("%s against its usual range%s", if (is.null(y)) "recent values" else y, if (is.na(hit[3])) "" else hit[3])), extra = list())
 }

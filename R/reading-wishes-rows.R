@@ -26,8 +26,7 @@ wish_average_rows <- function(text, vocabulary) {
   hit <- first_match(text, sprintf("(?i)^ *%s(?:average|mean|typical|usual) (?:number of |count of |no\\.? of )?([\\p{L}]+) %s[?. ]*$", ask_lead(), each))
   if (is.null(hit)) hit <- first_match(text, sprintf("(?i)^ *(?:on average,? )?how many ([\\p{L}]+) (?:(?:do|does|did|are|were|is) (?:we|they|there|you)? ?(?:[\\p{L}]+ )?|come in |came in |arrive |[\\p{L}]+ )?%s(?: on average)?[?. ]*$", each))  # nolint: line_length_linter.
   if (is.null(hit) || !grepl("average|mean|typical|usual", text, ignore.case = TRUE) || !names_rows(vocabulary, hit[2])) return(NULL)
-  measured <- vocabulary$columns$kind %in% c("number", "count") & vapply(vocabulary$columns$name, function(n) stem_words(tolower(hit[2])) %in% name_stems(n), NA)
-  if (any(measured)) return(NULL)
+  if (measured_as_noun(vocabulary, hit[2])) return(NULL)
   if (grepl("^(day|week|month|quarter|year)$", hit[3], ignore.case = TRUE)) {
     if (sum(vocabulary$columns$kind %in% c("date", "datetime")) != 1) return(NULL)
     return(list(text = sprintf("number of rows per %s", tolower(hit[3])), extra = list(average_count = TRUE)))
@@ -41,7 +40,14 @@ wish_average_rows <- function(text, vocabulary) {
 wish_rows_growth <- function(text, vocabulary) {
   hit <- first_match(text, sprintf("(?i)^ *%s(?:growth|growth rate|change|increase|decrease) (?:in|of) (?:the )?(?:number of )?([\\p{L}]+) (?:per|by|from|each|over the) (day|week|month|quarter|year)s?(?: to \\2)?[?. ]*$", ask_lead()))  # nolint: line_length_linter.
   if (is.null(hit) || !names_rows(vocabulary, hit[2]) || sum(vocabulary$columns$kind %in% c("date", "datetime")) != 1) return(NULL)
-  list(text = sprintf("number of rows per %s", tolower(hit[3])), extra = list(growth = TRUE))
+  if (!measured_as_noun(vocabulary, hit[2])) list(text = sprintf("number of rows per %s", tolower(hit[3])), extra = list(growth = TRUE))
+}
+
+#' Is a noun for rows a part of the name of a measured column ("passengers" of a count of them)?
+#' @noRd
+measured_as_noun <- function(vocabulary, noun) {
+  stem <- stem_words(tolower(noun))
+  any(vocabulary$columns$kind %in% c("number", "count") & vapply(vocabulary$columns$name, function(n) stem %in% name_stems(n), NA))
 }
 
 #' "did any pupil miss no days", "how many customers had no visits at all": of a measured column the rows at zero
@@ -215,12 +221,13 @@ names_rows <- function(vocabulary, noun) {
 shared_unit_said <- function(text, vocabulary) {
   if (!grepl("[0-9]", text)) return(text)
   hits <- stringi::stri_match_all_regex(text, "(?i)(?<![\\p{L}0-9_.])([0-9]+(?:[.][0-9]+)?) ([\\p{L}]{1,12})\\b")[[1]]
+  bounded <- stringi::stri_detect_regex(text, sprintf("(?i)\\b(?:than|over|above|below|under|least|most|exceeding|exactly|of|is) \\Q%s\\E", hits[, 1]))
   if (is.na(hits[1, 1])) return(text)
   units <- stem_words(tolower(hits[, 3]))
   parts <- lapply(vocabulary$columns$name[vocabulary$columns$kind %in% c("number", "count")], name_stems)
   # (a word that two measured columns end in is a unit of both, "40 mpg" of city_mpg and highway_mpg)
   ends <- vapply(Filter(function(p) length(p) > 1, parts), last_of, "")
-  found <- which(units %in% c(unit_stems(), ends[duplicated(ends)]))
+  found <- which(units %in% unit_stems() | bounded & units %in% ends[duplicated(ends)])
   if (!length(found)) return(text)
   said <- stems_of(text)[[1]]
   for (i in found) {

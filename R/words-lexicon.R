@@ -11,7 +11,7 @@ english <- NULL
 #'
 #' @section Shape: list(phrases = data frame (phrase as stems joined by blanks, kind, id, weight), stop, filler,
 #'   entities, things, burdens, generic
-#'   (stems), adjectives, synonyms, value_synonyms, numbers, months, known (every plain word, for spelling)).
+#'   (stems), adjectives, synonyms, countries (list by code), value_synonyms, numbers, months, known (every plain word, for spelling)).
 #' @noRd
 read_lexicon <- function(language = "en") {
   folder <- system.file("lexicon", language, package = "upbeatquill")
@@ -36,7 +36,7 @@ read_lexicon <- function(language = "en") {
        entities = stems(words$entities), people = unlist(words$entities),
        things = stems(part("things")), burdens = stems(part("burdens")), measured_as = unlist(words$measured_as), telling = unlist(words$telling), generic = stems(words$generic), measures = unlist(words$measures), adjectives = adjective_table(adjectives),  # nolint: line_length_linter.
        synonyms = synonym_table(synonyms$columns),
-       value_synonyms = synonym_table(synonyms$values), numbers = unlist(numbers$words),
+       countries = lapply(part("countries"), unlist), value_synonyms = synonym_table(synonyms$values), numbers = unlist(numbers$words),
        months = unlist(numbers$months),
        known = unique(gsub("'", "", c(unlist(words), unlist(strsplit(phrases$words, " ")), names(numbers$words),
                                       names(numbers$months),

@@ -397,8 +397,23 @@ value_phrases <- function(columns, lexicon, named = character(), most = 300) {
   parts <- value_parts(base[seq_along(whole), , drop = FALSE][!open, , drop = FALSE], stems[whole][!open], lexicon)
   parts <- parts[!(parts$phrase %in% named & parts$phrase %in% unlist(stems_of(vapply(columns, function(col) col$label %||% "", "")))), ,
       drop = FALSE]
-  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), parts, sides_of_compass(rows))
+  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), parts, sides_of_compass(rows), countries_of_codes(rows, lexicon$countries))
   out[nzchar(out$phrase), , drop = FALSE]
+}
+
+#' "in Germany", of a column whose levels are all codes of countries
+#' @noRd
+countries_of_codes <- function(rows, countries) {
+  codes <- toupper(rows$level)
+  at <- match(codes, names(countries))
+  three <- vapply(countries, `[[`, "", 1)
+  at[is.na(at)] <- match(codes[is.na(at)], three)
+  whole <- vapply(split(is.na(at), rows$column), function(missing) !any(missing) && length(missing) > 1, NA)
+  own <- which(!is.na(at) & rows$column %in% as.integer(names(whole)[whole]) & rows$level == codes)
+  if (!length(own)) return(NULL)
+  names <- lapply(countries[at[own]], `[`, -1)
+  data.frame(phrase = joined_stems(unlist(names)), column = rep(rows$column[own], lengths(names)), level = rep(rows$level[own], lengths(names)),
+             quality = 0.95, stringsAsFactors = FALSE)
 }
 
 #' "in the north", of levels northeast and northwest: both

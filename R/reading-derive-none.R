@@ -1,0 +1,139 @@
+# Amounts that are there or not ("discounted orders", "with free shipping", "gave no rating"), and what is asked of extreme rows.
+
+#' The turns about amounts that may be none, as of `everyday_turns()`
+#' @noRd
+turns_of_none <- function() {
+  list(turn("\\b(free|no|zero|without)\\b|\\b(with|had|have|has|got|received|having) (an?|any|some)\\b|\\b(among|of|for|in|on) (the |all )?[a-z]+ed\\b", amount_there),
+       turn("[a-z]{3,}est .*\\b(each|per|every)\\b", extreme_per_period), turn("\\bnet\\b", net_after), turn("\\btimes (a|per|each|every|in a) ", times_a_period),
+       turn("\\bnew .*\\b(per|each|every|by|a) (day|week|month|quarter|year)", new_per_period), turn("benefit|advantage|gain|increase|penalty|loss", benefit_of),
+       turn("^ *(did|do|does|were|are|was|is) (more|fewer) ", more_of_event), turn("^ *who [a-z]+[?.! ]*$", who_does))
+}
+
+#' The one measured column that a single word names in full
+#' @noRd
+measure_of_word <- function(study, word) {
+  stem <- stem_words(tolower(word))
+  own <- Filter(function(col) identical(telling_stems(col$name), stem), numeric_columns(study))
+  if (length(own) == 1) own[[1]]
+}
+
+#' "discounted orders", "orders with free shipping", "how many gave no rating": an amount above nothing, at nothing, or missing
+#' @noRd
+amount_there <- function(out) {
+  forms <- list(above = "(?i)\\b(?:that |who |which )?(?:with|had|have|has|got|received|having) (?:an?|any|some) ([\\p{L}_]+)\\b(?! (?:of|above|below|over|under|between|is|at|more|less|greater|than|[0-9]))",  # nolint: line_length_linter.
+                done = "(?i)\\b(?:among|of|for|in|on) (?:the |all )?([\\p{L}]+ed) (?=\\p{L}+)",
+                zero = "(?i)\\b(?:that |who |which )?(?:with|had|have|has|got|received|having)? ?\\b(?:free|zero) ([\\p{L}_]+)\\b",
+                none = "(?i)\\b(?:that |who |which )?(?:with|had|have|has|got|gave|left|received|having|wrote) (?:no|not any) ([\\p{L}_]+)\\b|\\bwithout (?:an? |any )?([\\p{L}_]+)\\b")  # nolint: line_length_linter.
+  for (kind in names(forms)) {
+    hit <- match_groups(out$text, forms[[kind]])
+    word <- stats::na.omit(hit[-1])[1]
+    if (is.na(hit[1]) || is.na(word)) next
+    col <- measure_of_word(out$study, if (kind == "done") sub("ed$", "", word) else word) %||% if (kind == "done") measure_of_word(out$study, sub("d$", "", word))
+    if (is.null(col)) next
+    condition <- amount_condition(kind, understood(out$study, col$name, col$table), col$name)
+    if (is.null(condition)) next
+    # (what has no value is known under that word)
+    if (condition == "have no") return(reworded(out, sub(hit[1], sprintf("have no %s", col$name), out$text, fixed = TRUE)))
+    rest <- if (kind == "done") sub(hit[1], sub(paste0(word, " "), "", hit[1], fixed = TRUE), out$text, fixed = TRUE) else sub(hit[1], "", out$text, fixed = TRUE)
+    # (an amount alone is asked about, not made a condition)
+    if (!grepl("\\p{L}{3}", gsub("(?i)\\b(what|which|how|is|are|the|show|list|me|of)\\b", "", rest, perl = TRUE), perl = TRUE)) next
+    return(reworded(out, trimws(gsub(" +", " ", paste(sub("[?.! ]+$", "", rest), condition))), sprintf("Took %s to mean %s.", quoted(trimws(hit[1])), sub("^where ", "", condition))))  # nolint: line_length_linter.
+  }
+  out
+}
+
+#' "where discount is above 0" and the like; NULL where the values do not bear such a reading
+#' @noRd
+amount_condition <- function(kind, values, name) {
+  lowest <- suppressWarnings(min(values, na.rm = TRUE))
+  starts_at_none <- is.finite(lowest) && lowest == 0
+  if (kind %in% c("above", "done") && starts_at_none) return(sprintf("where %s is above 0", name))
+  if (kind %in% c("zero", "none") && starts_at_none) return(sprintf("where %s is 0", name))
+  if (kind == "none" && anyNA(values)) "have no"
+}
+
+#' "largest order each month", beside a column OrderValue: the highest of the one measure that the noun names
+#' @noRd
+extreme_per_period <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:what (?:is|was|were) |show (?:me )?|list )?(?:the )?(largest|biggest|highest|smallest|lowest) ([\\p{L}]+) (?:each|per|every|in each|of each|of every) (day|week|month|quarter|year)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1]) || !names_rows(study_vocabulary(out$study), hit[3])) return(out)
+  stem <- stem_words(tolower(hit[3]))
+  own <- Filter(function(col) stem %in% name_stems(col$name), numeric_columns(out$study))
+  if (length(own) != 1) return(out)
+  reworded(out, sprintf("%s %s per %s", if (grepl("^(sm|lo)", hit[2], ignore.case = TRUE)) "minimum" else "maximum", own[[1]]$name, tolower(hit[4])))
+}
+
+#' "net revenue after discount": the one less the other
+#' @noRd
+net_after <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\bnet (?:of )?(?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?) (?:after|less|minus|without) (?:the |deducting |subtracting )?([\\p{L}_]+)\\b")
+  if (is.na(hit[1])) return(out)
+  measured <- numeric_columns(out$study)
+  find <- function(said) column_in_text(measured, said, named_phrases(out$study, measured)) %||% column_in_text(measured, said, kin_phrases(out$study, said))
+  a <- find(hit[2]); b <- find(hit[3])
+  if (is.null(a) || is.null(b) || a$name == b$name || !identical(a$col$unit, b$col$unit)) return(out)
+  derive_of_two(out, hit[1], a$name, b$name, "difference", "minus")
+}
+
+#' "members who visit less than 4 times a month", of a column visits_last_month: the period is in the column
+#' @noRd
+times_a_period <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}]+) ((?:less|more|fewer) than|at least|at most|over|under|exactly) ([0-9]+) times (?:a|per|each|every|in a) (?:day|week|month|year)\\b")
+  if (is.na(hit[1])) return(out)
+  own <- Filter(function(col) stem_words(tolower(hit[2])) %in% name_stems(col$name), numeric_columns(out$study))
+  if (length(own) != 1) return(out)
+  text <- sub(hit[1], sprintf("with %s %s %s", own[[1]]$name, hit[3], hit[4]), sub(sprintf("(?i)\\b(?:who|that|which) (?=\\Q%s\\E)", hit[1]), "", out$text, perl = TRUE), fixed = TRUE)  # nolint: line_length_linter.
+  # "members who visit ...: how many cancelled?"
+  turned <- match_groups(text, "(?i)^ *(.+?)[:,] *(how many|what share|what proportion|what percentage)\\b(.*?)[?.! ]*$")
+  if (!is.na(turned[1])) text <- sprintf("%s of %s%s", turned[3], turned[2], turned[4])
+  reworded(out, text)
+}
+
+#' "new members per month": the rows by their date, where no column says who is new
+#' @noRd
+new_per_period <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:how many |number of |the number of |show (?:me )?(?:the )?)?new ([\\p{L}]+) (?:(?:joined|came|signed up|registered|were there|are there) )?(?:per|each|every|by|a) (day|week|month|quarter|year)[?.! ]*$")  # nolint: line_length_linter.
+  vocabulary <- study_vocabulary(out$study)
+  if (is.na(hit[1]) || "new" %in% c(vocabulary$terms$stem, vocabulary$values$phrase) || !names_rows(vocabulary, hit[2])) return(out)
+  if (length(date_columns(out$study)) != 1) return(out)
+  reworded(out, sprintf("number of rows per %s", tolower(hit[3])), sprintf("Each row is one of the %s, new at its date.", tolower(hit[2])))
+}
+
+#' "does the benefit of irrigation differ between varieties", "yield gain from irrigation": an effect
+#' @noRd
+benefit_of <- function(out) {
+  text <- sub("(?i)^( *(?:do|does|did|is|are|was) (?:the )?)(?:benefits?|advantages?|gains?) (?:of|from) ", "\\1effect of ", out$text, perl = TRUE)
+  hit <- match_groups(text, "(?i)^ *(?:what (?:is|was) )?(?:the )?([\\p{L}_ ]+?) (?:gain|increase|benefit|advantage|penalty|loss|improvement) (?:from|due to|with|through|by) (?:the )?([\\p{L}_ ]+?)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(reworded(out, text))
+  y <- numeric_in_text(out$study, hit[2])
+  g <- divider_said(out$study, hit[3])
+  sets <- unlist(lapply(study_sets(out$study, "repeated_measures"), `[[`, "columns"))
+  # (a measure with a before and an after has a gain of its own)
+  if (is.null(y) || is.null(g) || y$name == g || y$name %in% sets) return(out)
+  reworded(out, sprintf("effect of %s on %s", g, y$name))
+}
+
+#' "did more plots lodge under high irrigation": the event compared between that level and the others
+#' @noRd
+more_of_event <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:did|do|does|were|are|was|is) (?:more|fewer) ([\\p{L}]+) (?:get |become |be )?([\\p{L}_]+) (?:under|in|with|on|at|among|for|from) (?:the )?([\\p{L}0-9_ -]+?)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1]) || !names_rows(study_vocabulary(out$study), hit[2])) return(out)
+  events <- Filter(function(col) col$kind == "yes_no" && any(alike_stems(stem_words(tolower(hit[3])), name_stems(col$name))), all_columns(out$study))
+  found <- bare_level(hit[4], study_vocabulary(out$study))
+  if (length(events) != 1 || is.null(found)) return(out)
+  column <- study_vocabulary(out$study)$columns[found$column, ]
+  if (column$name == events[[1]]$name) return(out)
+  if (column$distinct == 2) return(reworded(out, sprintf("compare %s by %s", events[[1]]$name, column$name)))
+  sides <- level_against_rest(out, column$name, found$level)
+  if (is.null(sides)) return(out)
+  reworded(sides$out, sprintf("compare %s by %s", events[[1]]$name, sides$name))
+}
+
+#' "who cancels": what goes with it
+#' @noRd
+who_does <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *who ([\\p{L}]+)[?.! ]*$")
+  if (is.na(hit[1])) return(out)
+  events <- Filter(function(col) col$kind == "yes_no" && any(alike_stems(stem_words(tolower(hit[2])), name_stems(col$name))), all_columns(out$study))
+  if (length(events) != 1) out else reworded(out, sprintf("what predicts %s", events[[1]]$name))
+}
