@@ -1,10 +1,16 @@
 # Everyday questions about models, put as the model they ask for ("how much does Y rise per X", "does A add to B in explaining Y",
-# "average marginal effect of X on Y"). Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
+# "average marginal effect of X on Y"). Each wish gives list(text, extra) as those of R/reading-models.R, or NULL.
 
-everyday_model_turns <- function() {
-  list(wish_gain, wish_explained, wish_per_unit, wish_better_predictor, wish_predictability, wish_marginal_effect, wish_slopes_by_group,
-      wish_moves_with, wish_chance_after,
-       wish_level_effect, wish_spline_size, wish_cut_off)
+#' The wishes of this file, each with words without which it cannot stand
+#' @noRd
+everyday_model_wishes <- function() {
+  list(wish("improve|help|better|\\badd|contribute|worth|beyond|above|on top|in addition|once we know", wish_gain), wish("expla|account|predict", wish_explained),
+       wish("\\b(per|each|every|for a|for one|with one|with a)\\b", wish_per_unit),
+       wish("predict|expla|goe?s? with|related|linked|tied|matter|more to do", wish_better_predictor),
+       wish("predict|expla|foresee|model|regression|validated|sample|held", wish_predictability), wish("marginal|partial|risk|chance|probabilit", wish_marginal_effect),
+       wish("slopes?\\b", wish_slopes_by_group), wish("\\b(with|as|where|when)\\b", wish_moves_with),
+       wish("chance|probabilit|likelihood|risk|odds", wish_chance_after), wish("effects?\\b", wish_level_effect), wish("spline", wish_spline_size),
+       wish("cut|threshold|classified", wish_cut_off))
 }
 
 #' The one column that a text names from its first word to its last

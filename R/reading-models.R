@@ -27,20 +27,26 @@ wish <- function(cue, take) list(cue = cue, take = take)
 model_wishes <- local({
   kept <- NULL
   function() {
-    if (is.null(kept)) kept <<- c(group_wishes(), chance_wishes(), row_wishes(), lapply(model_turns(), wish, cue = broad_cues()))
+    if (is.null(kept)) kept <<- c(group_wishes(), chance_wishes(), row_wishes(), test_wishes(), everyday_model_wishes(), said_of_models())
     kept
   }
 })
 
-broad_cues <- function() {
-  paste0("vif|inflation|collinear|influential|cook|leverage|dfbeta|dffit|hat values|residual|assumption|diagnostic|dispers|proportional|calibrat|",  # nolint: line_length_linter.
-                 "write|report|forest|box|\\(|multi-?way|(auto|serial )correlation|holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|semi|part correlation|roc|auc|share|proportion|percent|fraction|probability|chance|risk|adjusted|least|ratio|area under|confusion|sensitivity|standardi[sz]ed|beta|hc[0-4]|robust|consistent|cluster|nested|closely related|add|improve|better|against|",  # nolint: line_length_linter.
-                 "plus|restricted mean|random slope|slopes|marginal|overlap|redundant|model|expla|predict|\\b(per|each|every)\\b|knots|\\bdf\\b|degrees|",  # nolint: line_length_linter.
-                 "\\bzero\\b|\\bodds\\b|(?:most|fewest|number of|share of) .*[0-9]|how (?:likely|probable)|change in|promoter|detractor|passives|(?:in|for|of|per|by) (?:each|every)|\\beven\\b|balanced|uniform|(?:above|below|over|under|at least|at most|than) [0-9]|intra-?class|\\bicc|\\bhow (?:much|many|far|accurate|good|reliable|precise)\\b|(?:is|are|was|were) (?:the )?(?:mean|average|median|typical)|effect size|enough|cut|threshold|classified|validat|trim|winsor|inferior|worse|as good|split|distribut|goodness|equally|heat|correlat|columns|variables|ratio|match|follow|(?:fall|rise|increase|decrease|drop|up|down|grow|decline)s? (?:steadily |clearly )?(?:with|as|where|when)|\\beffects?\\b|account")  # nolint: line_length_linter.
+#' The wishes of this file
+#' @noRd
+said_of_models <- function() {
+  list(wish("\\bbox", wish_top_box), wish("write|report|phrase", wish_write_up), wish("(plot|figure|chart) of", wish_ratio_plot),
+       wish("way|correlation|zero|enough|\\(", wish_plain_words),
+       wish("holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|false-discovery|benjamini", wish_adjustment),
+       wish("semi|part correlation", wish_semipartial), wish("share|proportion|percent|fraction|probability|chance|risk", wish_event_share),
+       wish("marginal|adjusted|least[- ]squares", wish_adjusted_means), wish("rate ratio", wish_rate_ratio), wish("models?\\b", wish_nested),
+       wish("\\b(add|adds|adding|contributes?)\\b|nested|beyond", wish_joint), wish("random slope", wish_slope), wish("rmst|restricted", wish_restricted_mean),
+       wish("error|hc[0-4]|robust|sandwich", wish_errors), wish("cluster", wish_clusters), wish("standardi[sz]|beta", wish_standardised),
+       wish("vif|inflation|collinear|overlap|redundant|related", wish_collinearity), wish("multi-?collinear", wish_overlap),
+       wish("influential|influence|cook|leverage|dfbeta|dffit|hat values|outl", wish_influence),
+       wish("residual|assumption|diagnostic", wish_residuals), wish("dispers", wish_dispersion), wish("hazard", wish_hazards),
+       wish("calibrat|\\broc\\b|\\bauc|area|confusion|sensitivity|specificity|classif|discriminat|c[- ]statistic|lift|brier", wish_chances))
 }
-
-model_turns <- function() c(test_turns(), everyday_model_turns(), list(wish_top_box, wish_write_up, wish_ratio_plot, wish_plain_words, wish_adjustment, wish_semipartial, wish_event_share, wish_adjusted_means, wish_rate_ratio, wish_nested, wish_joint, wish_slope, wish_restricted_mean, wish_errors, wish_clusters, wish_standardised,  # nolint: line_length_linter.
-                               wish_collinearity, wish_overlap, wish_influence, wish_residuals, wish_dispersion, wish_hazards, wish_chances))
 
 #' A verdict that carries what was wished of its model
 #' @noRd

@@ -5,7 +5,7 @@
 #' @noRd
 group_wishes <- function() {
   list(wish("each other|one another", wish_differ_mutually), wish("control|placebo|untreated", wish_from_control),
-       wish("effect size|how (large|big|strong)", wish_size_between), wish("power", wish_power_here),
+       wish("power", wish_power_here),
        wish("compare", wish_against_average), wish("season", wish_seasonality), wish("year[- ](over|on)[- ]year|annual|yearly", wish_year_change),
        wish("number summary|numbers? summar", wish_five_numbers), wish("rate ratio", wish_rates_against),
        wish("\\bthan (the )?(returning|existing|old|repeat|established|current)\\b", wish_new_against_old), wish("unusual|abnormal|out of the ordinary", wish_latest_usual))
@@ -51,17 +51,6 @@ wish_from_control <- function(text, vocabulary) {
   y <- if (is.na(hit[4])) sole_measure(vocabulary, name) else column_said(vocabulary, hit[4])$name
   if (!own || is.null(y)) return(NULL)
   list(text = sprintf("Dunnett test of %s by %s against %s", y, name, values$level[1]), extra = list())
-}
-
-#' "effect size of family therapy versus control on weight gain": the two groups, and no others
-#' @noRd
-wish_size_between <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "effect size (?:of|for|between) (?:the )?(.+?) (?:versus|vs\\.?|against|compared (?:with|to)|and|over) (?:the )?(.+?) ",  # nolint: line_length_linter.
-                                  "(?:on|in|for|regarding) (?:the )?(.+?)[?. ]*$"))
-  if (is.null(hit)) return(NULL)
-  sides <- lapply(hit[2:3], bare_level, vocabulary = vocabulary)
-  if (any(vapply(sides, is.null, NA)) || sides[[1]]$column != sides[[2]]$column) return(NULL)
-  list(text = sprintf("effect size of %s between %s and %s", hit[4], sides[[1]]$level, sides[[2]]$level), extra = list())
 }
 
 #' The level that words name, with or without the column's own name beside it ("family therapy" of therapy)

@@ -4,7 +4,9 @@
 #' @noRd
 row_wishes <- function() {
   list(wish("average|mean|typical|usual", wish_average_rows), wish("growth|change|increase|decrease", wish_rows_growth),
-       wish("\\bany\\b.*\\b(no|zero)\\b", wish_none_of))
+       wish("\\bany\\b.*\\b(no|zero)\\b", wish_none_of), wish("^ *how many", wish_rows_each), wish("most|fewest|number of|(share|proportion|percentage) of", wish_most_rows),
+       wish("odds", wish_odds_against), wish("ratio of", wish_two_sides), wish("total", wish_part_of_total), wish("how (likely|probable)", wish_how_likely),
+       wish("change|growth|increase|decrease|rise|fall|drop|decline", wish_rows_moved))
 }
 
 #' "how many tickets does each agent handle per month": rows are counted, whatever column the verb resembles
@@ -81,13 +83,31 @@ numbered_levels_said <- function(text, vocabulary) {
 wish_most_rows <- function(text, vocabulary) {
   hit <- first_match(text, paste0("(?i)^ *(?:which|what) (.+?) (?:has|have|had|gets?|sees?|saw) (?:the )?(most|fewest|(?:highest|lowest) (?:number|share|proportion|percentage) of) (?:[\\p{L}]+ )?([\\p{L}]+),? ",  # nolint: line_length_linter.
                                   "(?:\\((?:with |where )?(.+?)\\)|(?:with|where|whose) (.+?))[?. ]*$"))
-  if (is.null(hit) || !names_rows(vocabulary, hit[4])) return(NULL)
+  if (is.null(hit)) return(wish_most_named(text, vocabulary))
+  if (!names_rows(vocabulary, hit[4])) return(NULL)
   condition <- if (is.na(hit[5])) hit[6] else hit[5]
   g <- column_said(vocabulary, hit[2])
   # (the condition has a bound or a value of its own)
   if (!divides_rows(g) || !grepl("[0-9]", condition)) return(NULL)
   what <- if (grepl("share|proportion|percentage", hit[3], ignore.case = TRUE)) "share of rows with" else "number of rows where"
   list(text = sprintf("%s %s by %s", what, condition, g$name), extra = list())
+}
+
+#' "which team has the highest number of resolved tickets": rows of a kind, counted in each group
+#' @noRd
+wish_most_named <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)^ *(?:which|what) (.+?) (?:has|have|had) (?:the )?(?:(?:highest|largest|greatest|lowest|smallest) number of|most|fewest) ([\\p{L}_ -]+ )([\\p{L}]+)[?. ]*$")  # nolint: line_length_linter.
+  if (is.null(hit) || !names_rows(vocabulary, hit[4]) || measured_as_noun(vocabulary, hit[4])) return(NULL)
+  g <- column_said(vocabulary, hit[2])
+  state <- parse_question(paste("how many", hit[3], hit[4]), vocabulary)
+  # (the words before the noun say which rows, and nothing else)
+  if (!divides_rows(g) || any(state$type == "unknown")) return(NULL)
+  event <- column_said(vocabulary, hit[3])
+  if (!length(state$filters) && !length(state$groups) && !is.null(event) && event$kind == "yes_no") {
+    return(list(text = sprintf("number of rows with %s = %s by %s", event$name, event$last_level, g$name), extra = list()))
+  }
+  if (length(state$filters) + length(state$groups) != 1) return(NULL)
+  list(text = sprintf("how many %s%s by %s", hit[3], hit[4], g$name), extra = list())
 }
 
 #' "odds of being resolved for Alpha compared to Bravo": the side named first against the other

@@ -1,9 +1,16 @@
 # Wishes about a test or a statistic that stand beside what it is of: how much is trimmed, a margin, the shares expected.
 # Each turn gives list(text, extra) as those of R/reading-models.R, or NULL.
 
-test_turns <- function() list(wish_mean_against, wish_effect_size, wish_apart, wish_between_share, wish_bound_in, wish_promoters, wish_extreme_each,
-    wish_trim, wish_margin_words, wish_expected_shares, wish_equally_common, wish_correlation_map, wish_columns_plural,
-      wish_rows_each, wish_most_rows, wish_odds_against, wish_two_sides, wish_part_of_total, wish_how_likely, wish_rows_moved)
+#' The wishes of this file, each with words without which it cannot stand
+#' @noRd
+test_wishes <- function() {
+  bound <- "(above|below|over|under|least|most|than) [0-9]"
+  list(wish("(mean|average|median|typical).*[0-9]", wish_mean_against), wish("effect sizes?", wish_effect_size), wish("\\bapart\\b", wish_apart),
+       wish("between|intra-?class|\\biccs?\\b", wish_between_share), wish(bound, wish_bound_in), wish("promoter|detractor|passive", wish_promoters),
+       wish("\\b(each|every)\\b", wish_extreme_each), wish("trim|winsor", wish_trim), wish("inferior|worse|as good", wish_margin_words),
+       wish("[0-9].*[0-9]", wish_expected_shares), wish("equal|\\beven\\b|uniform|balanced|\\bas (frequent|often|common|likely|represented|popular|many|large|sized)", wish_equally_common),  # nolint: line_length_linter.
+       wish("correlat|pairwise", wish_correlation_map), wish("columns|variables|items|measure|scores", wish_columns_plural))
+}
 
 #' "is the mean yield in the north above 20 kg": the group goes to the end, a unit that is the measure's own is not said twice
 #' @noRd
@@ -137,12 +144,11 @@ wish_effect_size <- function(text, vocabulary) {
   hit <- first_match(text, paste0("(?i)^ *", ask_lead(),
       "(?:standardi[sz]ed )?effect sizes? (?:of|for|between) (?:the )?(.+?) (?:against|versus|vs\\.?|compared (?:with|to)|over|and) ",
                                   "(?:the )?(.+?) (?:on|for|in) (?:the )?(.+?)[?. ]*$"))
-  if (is.null(hit) || is.null(column_said(vocabulary, hit[4]))) return(NULL)
-  first <- columns_of_level(vocabulary, hit[2]); second <- columns_of_level(vocabulary, hit[3])
-  # ("full against none insulation": the column's name may stand behind a level)
-  if (!length(second)) second <- columns_of_level(vocabulary, sub(" .*$", "", hit[3]))
-  if (!length(intersect(first, second))) return(NULL)
-  list(text = sprintf("difference in %s between %s and %s", hit[4], hit[2], hit[3]), extra = list())
+  if (is.null(hit)) return(NULL)
+  # ("full against none insulation", "family therapy versus control": the column's name may stand behind a level)
+  sides <- lapply(hit[2:3], bare_level, vocabulary = vocabulary)
+  if (any(vapply(sides, is.null, NA)) || sides[[1]]$column != sides[[2]]$column) return(NULL)
+  list(text = sprintf("difference in %s between %s and %s", hit[4], sides[[1]]$level, sides[[2]]$level), extra = list())
 }
 
 #' "10 % trimmed mean", "trimmed mean (10 %)", "winsorised at 5 %": the share cut from each end
