@@ -12,9 +12,8 @@ derive_stated_bands <- function(out) {
   form <- sprintf("(?i)\\b(?:by |per |across |in |between |for )?(?:the )?((?:[\\p{L}_]+ ){0,2}[\\p{L}_]+?)%s ?(?:of |into |in |as |:|\\()? ?(%s(?:%s%s)+)\\)?", noun, one, between, one)
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  measured <- numeric_columns(out$study)
-  found <- column_in_text(measured, hit[2], named_phrases(out$study, measured))
-  if (is.null(found) || !endsWith(tolower(hit[2]), tolower(found$said))) return(out)
+  found <- column_at_end(out$study, hit[2])
+  if (is.null(found)) return(out)
   parts <- stringi::stri_extract_all_regex(hit[3], sprintf("(?i)%s", one))[[1]]
   values <- understood(out$study, found$name, found$col$table)
   edges <- band_edges(parts, whole = all(values == round(values), na.rm = TRUE))
@@ -29,6 +28,19 @@ derive_stated_bands <- function(out) {
   lead <- sub("(?i)\\b(?:by|per|across|in|between|for)? *(?:the )?$", "", substr(hit[2], 1, nchar(hit[2]) - nchar(found$said)), perl = TRUE)
   with_derived(out, name, "bands", found$name, trimws(sub(hit[1], sprintf("%sby %s ", lead, name), out$text, fixed = TRUE)), cuts = edges$cuts,
                labels = labels)
+}
+
+#' The measured column that the last words of a text name
+#' @section Shape: As of `column_in_text()`, or NULL.
+#' @noRd
+column_at_end <- function(study, text) {
+  measured <- numeric_columns(study)
+  phrases <- named_phrases(study, measured)
+  words <- strsplit(trimws(text), " +")[[1]]
+  for (n in rev(seq_along(words))) {
+    found <- column_in_text(measured, paste(utils::tail(words, n), collapse = " "), phrases)
+    if (!is.null(found) && endsWith(tolower(text), tolower(found$said))) return(found)
+  }
 }
 
 #' Where stated bands begin and end

@@ -426,6 +426,13 @@ fill_drivers <- function(state, mentions, r) {
     r$predictors <- other_predictors(state, r$outcome)
     r$assumed <- c(r$assumed, "All other columns that can be related are considered.")
   }
+  # a single column has nothing to be ranked against
+  if (length(r$outcome) && length(r$predictors) == 1) {
+    r$task <- "predict"
+    r$assumed <- c(setdiff(r$assumed, "All other columns that can be related are considered."), sprintf("%s is the only other column that can be related to it.",
+                                                                                                        r$predictors))
+    return(r)
+  }
   r$extra$ranking <- TRUE
   r$extra$missing <- if (!length(r$outcome)) "outcome"
   r

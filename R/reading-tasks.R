@@ -435,6 +435,10 @@ phrase_scores <- function(state, mentions, kinds, score) {
   # "trend in cases over tobacco", of a column of ordered levels
   if (length(mentions) == 2 && any(kinds == "ordered") && any(kinds %in% c("number", "count")) && !has_dates(state) &&
       says(state, "\\btrends? (in|of)\\b.*\\b(over|across|with|by)\\b")) score["relate"] <- max(score) + 1
+  # "how does uptake change with concentration": the second of two measures, not time, is what it moves with
+  if (length(mentions) == 2 && all(kinds %in% c("number", "count")) && !length(state$groups) && mentions[[2]]$marker == "with" &&
+      says(state, "\\b(chang|var(y|ies)|ris|fall|grow|increas|decreas|drop|declin)\\w* (much )?with\\b") &&
+      !says(state, "\\b(over time|per (day|week|month|quarter|year)|(dai|week|month|quarter|year)ly)\\b")) score["relate"] <- max(score) + 1
   # "probability of converting for returning visitors": a share, where no values are stated
   if (says(state, "^ *(what (is|was) )?(the )?(probability|chance|likelihood) (of|that)\\b") && any(kinds == "yes_no") &&
       !any(vapply(state$groups, function(g) isTRUE(g$numeric), NA)) && length(mentions) == 1 && length(state$filters) + length(state$groups) > 0) {

@@ -104,9 +104,11 @@ wish_most_named <- function(text, vocabulary) {
   if (!divides_rows(g) || any(state$type == "unknown")) return(NULL)
   event <- column_said(vocabulary, hit[3])
   if (!length(state$filters) && !length(state$groups) && !is.null(event) && event$kind == "yes_no") {
-    return(list(text = sprintf("number of rows with %s = %s by %s", event$name, event$last_level, g$name), extra = list()))
+    side <- if (grepl("fewest|lowest|smallest", hit[1], ignore.case = TRUE)) "smallest" else "largest"
+    return(list(text = sprintf("which %s has the %s number of %s", g$name, side, event$name), extra = list()))
   }
-  if (length(state$filters) + length(state$groups) != 1) return(NULL)
+  # (levels of a column are ranked by another turn)
+  if (length(state$filters) != 1 || length(state$groups)) return(NULL)
   list(text = sprintf("how many %s%s by %s", hit[3], hit[4], g$name), extra = list())
 }
 

@@ -70,3 +70,45 @@ test_that("both sides of a yes are counted, parts of a total told, chances expec
   expect_equal(method_of(b), "time_table")
   expect_equal(value_of(b, "n"), 240)
 })
+
+test_that("average numbers of rows are means of counts, over all periods and all levels", {
+  d <- with_seed(17, data.frame(ticket = 1:120 + 9000, agent = sample(sprintf("AG%02d", 1:9), 120, TRUE), opened = as.Date("2025-01-01") + sort(sample(0:70, 120, TRUE))))
+  s <- open_study(d)
+  span <- as.numeric(diff(range(d$opened))) + 1
+  for (q in c("average tickets per day", "on average, how many tickets come in each day?")) {
+    a <- ask(s, q)
+    expect_equal(value_of(a, "estimate"), 120 / span, tolerance = 1e-12, info = q)
+    expect_equal(value_of(a, "empty_periods"), span - length(unique(d$opened)), info = q)
+  }
+  expect_retraces(a)
+  b <- ask(s, "average number of tickets per agent")
+  expect_equal(value_of(b, "estimate"), 120 / length(unique(d$agent)), tolerance = 1e-12)
+  expect_retraces(b)
+  g <- ask(s, "growth in number of tickets per month")
+  expect_equal(reading(g)$time$every, "month")
+  expect_equal(sum(table_of(g, "time")$n), 120)
+})
+
+test_that("levels that are numbers are read beside their column's name, and a unit of two columns by what else is said", {
+  d <- with_seed(18, data.frame(model = sprintf("M%02d", 1:60), cylinders = sample(c("4", "6", "8", "rotary"), 60, TRUE, c(0.4, 0.3, 0.2, 0.1)),
+                                city_mpg = round(rnorm(60, 22, 4), 1), highway_mpg = round(rnorm(60, 29, 4), 1)))
+  s <- open_study(d)
+  for (q in c("average city mpg of 4-cylinder cars vs 6-cylinder cars", "compare city mpg between 4 and 6 cylinders")) {
+    a <- ask(s, q)
+    own <- stats::t.test(city_mpg ~ cylinders, d[d$cylinders %in% c("4", "6"), ])
+    expect_equal(abs(value_of(a, "statistic")), abs(own$statistic[[1]]), tolerance = 1e-8, info = q)
+  }
+  expect_equal(value_of(ask(s, "how many 4 cylinder cars are there"), "n"), sum(d$cylinders == "4"))
+  expect_equal(filters_of(ask(s, "which cars do more than 30 mpg on the highway")), "highway_mpg > 30")
+})
+
+test_that("most of a kind is counted, and rows at zero are found by the verb", {
+  d <- with_seed(19, data.frame(ticket = 1:150 + 9000, team = sample(c("A", "B", "C"), 150, TRUE, c(0.5, 0.3, 0.2)), resolved = sample(c("yes", "no"), 150, TRUE),
+                                tier = sample(c("basic", "premium"), 150, TRUE, c(0.7, 0.3)), days_absent = rpois(150, 1.5)))
+  s <- open_study(d)
+  a <- ask(s, "which team has the most premium customers")
+  expect_equal(value_of(a, "estimate"), max(tapply(d$tier == "premium", d$team, sum)))
+  b <- ask(s, "which team has the highest number of resolved tickets")
+  expect_equal(value_of(b, "estimate"), max(tapply(d$resolved == "yes", d$team, sum)))
+  expect_equal(value_of(ask(s, "did any customer miss no days at all?"), "n"), sum(d$days_absent == 0))
+})
