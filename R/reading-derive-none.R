@@ -24,7 +24,9 @@ amount_there <- function(out) {
                 done = "(?i)\\b(?:among|of|for|in|on) (?:the |all )?([\\p{L}]+ed) (?=\\p{L}+)",
                 zero = "(?i)\\b(?:that |who |which )?(?:with|had|have|has|got|received|having)? ?\\b(?:free|zero) ([\\p{L}_]+)\\b",
                 none = "(?i)\\b(?:that |who |which )?(?:with|had|have|has|got|gave|left|received|having|wrote) (?:no|not any) ([\\p{L}_]+)\\b|\\bwithout (?:an? |any )?([\\p{L}_]+)\\b")  # nolint: line_length_linter.
-  for (kind in names(forms)) {
+  # (whether those with any differ from those with none is a comparison)
+  asks <- grepl("(?i)^ *(?:do|does|did|are|is|were|was|have|has|will|can)\\b", out$text, perl = TRUE)
+  for (kind in if (asks) c("done", "zero") else names(forms)) {
     hit <- match_groups(out$text, forms[[kind]])
     word <- stats::na.omit(hit[-1])[1]
     if (is.na(hit[1]) || is.na(word)) next

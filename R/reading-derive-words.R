@@ -195,7 +195,7 @@ period_adjective <- function(out) {
   names <- vapply(all_columns(out$study), `[[`, "", "name")
   own <- names[tolower(names) == unit]
   # (a date that is called so: its periods, not the column, are what the measure is told by)
-  if (length(own) == 1 && identical(date_columns(out$study), own)) {
+  if (length(own) == 1 && identical(date_columns(out$study), own) && !grepl("\\b(average|mean|median|typical)\\b", out$text, ignore.case = TRUE)) {
     shape <- match_groups(out$text, "(?i)( (?:as|in) an? (?:line |bar )?(?:chart|plot|graph|figure))?[?.! ]*$")
     bare <- sub("[?.! ]+$", "", sub(hit[1], "", out$text, fixed = TRUE))
     if (!is.na(shape[2])) bare <- sub(shape[2], "", bare, fixed = TRUE)

@@ -9,7 +9,7 @@ test_wishes <- function() {
        wish("between|intra-?class|\\biccs?\\b", wish_between_share), wish(bound, wish_bound_in), wish("promoter|detractor|passive", wish_promoters),
        wish("\\b(each|every)\\b", wish_extreme_each), wish("trim|winsor", wish_trim), wish("inferior|worse|as good", wish_margin_words),
        wish("[0-9].*[0-9]", wish_expected_shares), wish("equal|\\beven\\b|uniform|balanced|\\bas (frequent|often|common|likely|represented|popular|many|large|sized)", wish_equally_common),  # nolint: line_length_linter.
-       wish("correlat|pairwise", wish_correlation_map), wish("columns|variables|items|measure|scores", wish_columns_plural))
+       wish("correlat|pairwise", wish_correlation_map), wish("columns|variables|correlat", wish_columns_plural))
 }
 
 #' "is the mean yield in the north above 20 kg": the group goes to the end, a unit that is the measure's own is not said twice
