@@ -21,6 +21,11 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   if (!is.null(layout$names)) data.table::setnames(data, layout$names[seq_along(data)])
   data <- blanks_as_missing(data)
   if (text$doubled) data <- undouble_quotes(data)
+  # (where notes were cut from uneven lines, rows are counted from below)
+  empty <- if (!notes && is.null(layout$cuts)) rows_without_fields(data, text$path, layout$sep)
+  if (length(empty)) data <- data[-empty, ]
+  padded <- if (!notes) notes_in_first_column(data, length(empty) && last_of(empty) > nrow(data)) else 0L
+  if (padded) { notes <- padded; data <- data[seq_len(nrow(data) - padded), ] }
   if (!ncol(data) || !nrow(data)) {
     stop_input(sprintf("%s holds a header but no rows.", quoted(shown)), todo = "Check that the export finished.",
                class = "file_no_rows")
@@ -36,7 +41,7 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   list(name = table_name(shown), data = data, pending = pending, facts = label_facts(mended, layout$labels),
        source = c(file_source(path, shown, format, nrow(data), NULL),
                   list(sep = layout$sep, skip = layout$below %||% layout$skip, encoding = text$encoding, member = member,
-                       totals = dropped, notes = notes, repeats = length(again), header = layout$header, cuts = layout$cuts,
+                       totals = dropped, notes = notes, empty_rows = length(empty), repeats = length(again), header = layout$header, cuts = layout$cuts,
                        unnamed = identical(layout$header, FALSE) && is.null(layout$labels) && identical(layout$names[1], "column_1"),
                          numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
                        ragged = ragged, short = short, body = if (ragged) layout$body, widest = widest,
@@ -66,7 +71,8 @@ sniff_layout <- function(path, shown) {
   if (!is.na(told)) lines[1] <- ""
   sep <- if (is.na(told)) best_separator(lines, shown) else told
   counts <- fields_of(lines, sep)
-  filled <- which(nzchar(trimws(lines)))
+  # (a line of delimiters alone is empty, as spreadsheets write it)
+  filled <- which(filled_fields(lines, sep) > 0)
   if (is.null(sep)) {
     return(fixed_layout(lines, whole$at, filled) %||% list(sep = "\n", skip = whole$at[filled[1]] - 1L, ragged = FALSE, blank = FALSE))
   }
@@ -143,6 +149,15 @@ fields_of <- function(lines, sep) {
   stringi::stri_count_fixed(bare, sep) + 1L
 }
 
+#' Fields in each line that hold something
+#' @noRd
+filled_fields <- function(lines, sep) {
+  if (is.null(sep)) return(as.integer(nzchar(trimws(lines))))
+  bare <- gsub("\"[^\"]+\"", "q", lines)
+  parts <- if (sep == " ") strsplit(trimws(bare), " +") else strsplit(bare, sep, fixed = TRUE)
+  vapply(parts, function(p) sum(nzchar(gsub("[\"[:space:]]", "", p))), 1L)
+}
+
 #' The delimiter that cuts the lines most evenly into more than one field; NULL for a single column
 #' @noRd
 best_separator <- function(lines, shown) {
@@ -187,7 +202,13 @@ usual_width <- function(counts) {
 header_line <- function(lines, counts, filled, usual, sep) {
   candidates <- filled[counts[filled] >= max(2, usual - 1) & counts[filled] <= usual + 1]
   if (!length(candidates)) return(filled[1])
+  # a title in the first cell, filled up with delimiters to the width of the table
+  held <- filled_fields(lines[candidates], sep)
+  titles <- cumall(held == 1) & usual > 2
+  if (any(titles) && !all(titles)) candidates <- candidates[!titles]
+  else titles <- FALSE
   first <- candidates[1]
+  if (any(titles)) return(first)
   if (first == filled[1]) return(first)
   # a title line may hold the delimiter too: take the first line that is followed by lines of its own width
   for (at in candidates) {
@@ -196,6 +217,8 @@ header_line <- function(lines, counts, filled, usual, sep) {
   }
   first
 }
+
+cumall <- function(x) cumsum(!x) == 0
 
 #' Empty texts, which a file can hold in quotation marks, as missing values
 #' @noRd
@@ -308,13 +331,40 @@ undouble_quotes <- function(data) {
   data
 }
 
+#' Rows that are lines of delimiters alone; none where a row says in words that its values are missing
+#' @noRd
+rows_without_fields <- function(data, path, sep) {
+  if (ncol(data) < 2 || !nrow(data)) return(integer())
+  at <- which(is.na(data[[1]]))
+  for (j in seq_along(data)[-1]) if (length(at)) at <- at[is.na(data[[j]][at])]
+  if (!length(at)) return(integer())
+  lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
+  bare <- sum(nzchar(trimws(lines)) & filled_fields(lines, sep) == 0)
+  # a row of "NA" alone is a row, of which every value is missing
+  said <- sum(grepl(sprintf("^[\"[:space:]]*(NA[\"[:space:]]*\\Q%s\\E[\"[:space:]]*)+(NA)?[\"[:space:]]*$", sep), lines, perl = TRUE))
+  if (bare > 0 && said == 0) at else integer()
+}
+
+#' Lines below a table that hold one text, filled up with delimiters: notes
+#' @param apart TRUE where an empty line stands before the last rows.
+#' @noRd
+notes_in_first_column <- function(data, apart) {
+  n <- nrow(data)
+  if (ncol(data) < 3 || n < 4 || !is.character(data[[1]])) return(0L)
+  tail <- utils::tail(data, 5)
+  alone <- !is.na(tail[[1]]) & rowSums(!is.na(as.matrix(tail[, -1, with = FALSE]))) == 0
+  k <- sum(cumsum(!rev(alone)) == 0)
+  if (!k || k == nrow(tail)) return(0L)
+  notes_below(c("x", if (apart) "", as.character(utils::tail(data[[1]], k))), c(ncol(data), if (apart) 1L, rep(1L, k)), ncol(data))
+}
+
 #' Is the last row a row of totals? Named so, and its numbers are the sums of those above
 #' @noRd
 totals_row <- function(data) {
   n <- nrow(data)
   if (n < 4) return(FALSE)
   first <- tolower(trimws(as.character(data[[1]][n])))
-  if (is.na(first) || !grepl("^(grand )?(total|sum|totals|all|overall)[: ]*$", first)) return(FALSE)
+  if (is.na(first) || !grepl("^(grand )?(total|sum|totals|all|overall|summe|gesamt(summe)?|insgesamt|total g[e\u00e9]n[e\u00e9]ral|ensemble|totaal|totale|suma|totalt|razem)[: ]*$", first)) return(FALSE)
   styles <- lapply(data, function(v) if (is.character(v)) number_style(unique(v[!is.na(v)])))
   numeric <- which(vapply(data, is.numeric, NA) | lengths(styles) > 0)
   if (!length(numeric)) return(FALSE)

@@ -12,8 +12,8 @@ open_json <- function(path) {
     filled <- lines[nzchar(trimws(lines))]
     parsed <- tryCatch(jsonlite::fromJSON(paste0("[", paste(filled, collapse = ","), "]"), flatten = TRUE),
                        error = function(e) {
-      stop_input(sprintf("%s is not JSON that can be read.", label), first_line(conditionMessage(e)),
-                 class = "file_unreadable")
+      stop_input(sprintf("%s is not JSON that can be read.", label), paste(c(bad_json_line(lines), first_line(conditionMessage(e))), collapse = ": "),
+                 "Mend it, or export the file again.", class = "file_unreadable")
     })
   }
   if (is.list(parsed) && !is.data.frame(parsed)) {
@@ -34,6 +34,14 @@ open_json <- function(path) {
                todo = "A table in JSON is a list of objects with the same keys.", class = "file_no_rows")
   }
   list(json_table(path, parsed, list(), layout))
+}
+
+#' Where lines hold a record each: the first line that holds none
+#' @noRd
+bad_json_line <- function(lines) {
+  filled <- which(nzchar(trimws(lines)))
+  if (!length(filled) || mean(grepl("^\\s*\\{.*\\}\\s*,?\\s*$", lines[filled])) < 0.5) return(NULL)
+  for (i in filled) if (!jsonlite::validate(sub(",\\s*$", "", lines[i]))) return(sprintf("Line %d", i))
 }
 
 #' Values kept column by column: an array for each column, an object of numbered values for each, or rows as arrays beside their names

@@ -48,7 +48,34 @@ unpack_gzip <- function(path) {
     }
     writeBin(piece, out)
   }
+  if (breaks_off(path, size)) {
+    unlink(to)
+    stop_input(sprintf("%s breaks off before its end, so it was not opened.", quoted(basename(path))),
+               sprintf("It unpacks to %s bytes, and says that it holds another number.", format_plain(size)),
+               "Copy or download it again.", class = "file_unreadable")
+  }
   to
+}
+
+#' Does a gzip file unpack to another size than it states at its end?
+#'
+#' The size stands in the last four bytes (RFC 1952), of the last member only where several were put together.
+#' @noRd
+breaks_off <- function(path, size) {
+  bytes <- file.size(path)
+  if (bytes < 18) return(TRUE)
+  con <- file(path, "rb")
+  on.exit(close(con))
+  seek(con, bytes - 4)
+  stated <- sum(as.numeric(readBin(con, "raw", n = 4)) * 256^(0:3))
+  if (stated == size %% 2^32) return(FALSE)
+  if (bytes > 2e8) return(stated > size)
+  seek(con, 2)
+  rest <- readBin(con, "raw", n = bytes)
+  at <- which(rest == as.raw(0x1f))
+  at <- at[at < length(rest) - 2]
+  several <- any(rest[at + 1] == as.raw(0x8b) & rest[at + 2] == as.raw(0x08))
+  !several || stated > size
 }
 
 #' Encoding of a text by its first bytes

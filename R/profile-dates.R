@@ -36,10 +36,7 @@ names_months <- function(format) grepl("%m|%b", format) && !grepl("%d", format)
 date_format_of <- function(values) {
   some <- utils::head(values, 20)
   if (!all(grepl("[0-9]", some))) return(NULL)
-  if (all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}[T ][0-9]{2}:[0-9]{2}(:[0-9]{2})?", some))) {
-    return(list(kind = "datetime", format = stamp_format(some),
-                reason = "every value reads as a time stamp"))
-  }
+  if (all(grepl(iso_stamp(), some)) && all(stringi::stri_detect_regex(values, iso_stamp()))) return(iso_stamps(values))
   day_format_of(values, some) %||% stamp_format_of(values, some)
 }
 
@@ -54,9 +51,19 @@ day_format_of <- function(values, some = utils::head(values, 20)) {
   if (all(grepl(turned_pattern(), some))) turned_format(values)
 }
 
-stamp_format <- function(some) {
-  paste0(if (all(grepl("T", some))) "%Y-%m-%dT%H:%M" else "%Y-%m-%d %H:%M",
-         if (all(grepl(":[0-9]{2}:[0-9]{2}", some))) ":%OS" else "")
+#' A time stamp as ISO 8601 writes it, with or without seconds and an offset
+#' @noRd
+iso_stamp <- function() "^[0-9]{4}-[0-9]{2}-[0-9]{2}[T ][0-9]{2}:[0-9]{2}(:[0-9]{2}([.,][0-9]+)?)?( ?(Z|UTC|GMT|[+-][0-9]{2}(:?[0-9]{2})?))?$"
+
+#' The format of such stamps: one for all of them, or "stamp" where some hold a T or seconds and others do not
+#' @noRd
+iso_stamps <- function(values) {
+  marked <- stringi::stri_detect_fixed(values, "T")
+  seconds <- stringi::stri_detect_regex(values, ":[0-9]{2}:[0-9]{2}")
+  mixed <- any(marked) && !all(marked) || any(seconds) && !all(seconds)
+  offsets <- length(unique(stringi::stri_extract_first_regex(values, "(Z|[+-][0-9]{2}:?([0-9]{2})?)$"))) > 1
+  list(kind = "datetime", format = if (mixed) "stamp" else paste0(if (all(marked)) "%Y-%m-%dT%H:%M" else "%Y-%m-%d %H:%M", if (all(seconds)) ":%OS"),
+       reason = paste0("every value reads as a time stamp", if (offsets) "; clock times are taken as they stand, whatever their offset from UTC"))
 }
 
 #' A clock time behind a date: what stands between, and the time itself

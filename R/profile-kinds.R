@@ -285,11 +285,28 @@ is_sampling_weight <- function(name, x) {
   grepl("^(weights?|wt|weighting)$", plain) && all(x >= 0) && mean(x) > 0.5 && mean(x) < 2 && any(x != round(x))
 }
 
+#' Yes and no in more than one spelling each ("Yes", "yes", "NO", "no"): the commonest of each side stands for it
+#' @section Shape: As of `kind()`, with `recode`; NULL where other values occur, or one side only.
+#' @noRd
+spelled_yes_no <- function(x, values) {
+  if (length(values) < 3 || length(values) > 12) return(NULL)
+  lower <- tolower(trimws(values))
+  yes <- lower %in% yes_words(); no <- lower %in% no_words()
+  if (!all(yes | no) || !any(yes) || !any(no)) return(NULL)
+  times <- tabulate(match(x, values), length(values))
+  commonest <- function(side) values[side][which.max(times[side])]
+  levels <- c(commonest(no), commonest(yes))
+  to <- ifelse(yes, levels[2], levels[1])
+  kind("yes_no", "several spellings of yes and no", levels = levels, distinct = 2L, recode = stats::setNames(to, values)[!values %in% levels])
+}
+
 kind_of_text <- function(name, x, distinct, values) {
   if (distinct == 2 && mean_yes_and_no(values)) {
     no <- tolower(trimws(values)) %in% no_words()
     return(kind("yes_no", "two values that mean yes and no", levels = values[order(!no)]))
   }
+  spelled <- spelled_yes_no(x, values)
+  if (!is.null(spelled)) return(spelled)
   dated <- date_format_of(values)
   if (!is.null(dated)) return(kind(dated$kind, dated$reason, format = dated$format, role = dated$role))
   scale <- ordered_scale_of(values) %||% letter_grades(name, values)
@@ -319,11 +336,17 @@ kind_of_text <- function(name, x, distinct, values) {
   if (distinct > 200 && distinct > 0.5 * length(x)) {
     return(kind(if (words >= 2.5) "text" else "id", "mostly different values"))
   }
+  if (distinct > 2 && all(grepl(range_pattern(), values)) && holds_ranges(values)) {
+    ends <- vapply(values, range_ends, numeric(2))
+    return(kind("ordered", "ranges of numbers", levels = values[order(ends[1, ], ends[2, ])]))
+  }
   found <- kind("category", sprintf("%d different values", distinct), levels = denied_first(natural_order(values)))
   # one answer that refuses keeps the others from being a scale
   refused <- values[plain_answer(values) %in% c(refusal_words(), "don't know / no answer", "cannot say", "can't say", "no opinion", "other")]
   if (length(refused) && distinct - length(refused) > 2 && !is.null(ordered_scale_of(setdiff(values, refused)))) {
     found$proposed <- list(codes = refused, rows = sum(x %in% refused), evidence = "the others are answers of an ordered scale")
+  } else if (length(refused) && (mean_yes_and_no(setdiff(values, refused)) || !is.null(spelled_yes_no(x, setdiff(values, refused))))) {
+    found$proposed <- list(codes = refused, rows = sum(x %in% refused), evidence = "the others mean yes and no")
   }
   found
 }

@@ -138,7 +138,11 @@ as_date <- function(raw, format) {
 
 as_stamp <- function(raw, format) {
   if (inherits(raw, "POSIXct")) return(raw)
-  as.POSIXct(as.character(raw), format = format, tz = "UTC")
+  if (!identical(format, "stamp")) return(as.POSIXct(as.character(raw), format = format, tz = "UTC"))
+  # with and without a T or seconds
+  plain <- sub("^(.{10})T", "\\1 ", as.character(raw))
+  plain <- ifelse(grepl(":[0-9]{2}:[0-9]{2}", plain), plain, sub("^(.{16}).*$", "\\1:00", plain))
+  as.POSIXct(plain, format = "%Y-%m-%d %H:%M:%OS", tz = "UTC")
 }
 
 is_numeric_kind <- function(kind) kind %in% c("number", "count")

@@ -283,9 +283,13 @@ heaping_finding <- function(col, table, x) {
                                                           col$name, paste0(round(100 * share), " %")), count = sum(all %% 5 == 0, na.rm = TRUE))
 }
 
-#' Levels that differ only in case or blanks
+#' Levels that differ only in case or blanks; spellings of yes and no that are read as one
 #' @noRd
 spelling_finding <- function(col, table, raw, counts) {
+  if (col$kind == "yes_no" && length(col$recode) && identical(col$reason, "several spellings of yes and no")) {
+    return(new_finding("note", table, col$name, which(raw %in% names(col$recode)), sprintf("%s: %s.", col$name,
+      some_of(sprintf("%s is read as %s", quoted(names(col$recode)), quoted(unname(col$recode))), 6)), count = length(col$recode)))
+  }
   if (col$kind != "category") return(NULL)
   plain <- tolower(gsub("[[:space:]]+", " ", trimws(col$levels)))
   twice <- unique(plain[duplicated(plain)])
