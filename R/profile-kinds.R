@@ -301,6 +301,30 @@ spelled_yes_no <- function(x, values) {
 }
 
 kind_of_text <- function(name, x, distinct, values) {
+  found <- kind_of_words(name, x, distinct, values)
+  if (!found$kind %in% c("category", "text", "id", "ordered")) return(found)
+  odd <- words_among_dates(values)
+  if (length(odd)) found$proposed <- list(codes = odd, rows = sum(x %in% odd), evidence = "every other value is a date",
+                                          dated = any(grepl("[0-9]", odd)))
+  found
+}
+
+#' The few values of a column of dates that are none; empty for other columns
+#' @noRd
+words_among_dates <- function(values) {
+  dated <- grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}|^[0-9]{1,2}([/.-])[0-9]{1,2}\\1[0-9]{2,4}", values)
+  if (sum(dated) < 3 || mean(dated) < 0.7) return(character())
+  # of several ways to write a date the commonest
+  shape <- gsub("[0-9]", "9", sub("[T ].*$", "", values))
+  usual <- names(which.max(table(shape[dated])))
+  rest <- values[!dated | nchar(gsub("9+", "9", shape)) != nchar(gsub("9+", "9", usual)) | gsub("[^[:punct:]]", "", shape) != gsub("[^[:punct:]]", "", usual) |
+                   (grepl("^9999", shape) != grepl("^9999", usual))]
+  kept <- setdiff(values, rest)
+  if (!length(rest) || length(rest) > max(2, 0.3 * length(values)) || length(kept) < 3 || is.null(date_format_of(kept))) return(character())
+  rest
+}
+
+kind_of_words <- function(name, x, distinct, values) {
   if (distinct == 2 && mean_yes_and_no(values)) {
     no <- tolower(trimws(values)) %in% no_words()
     return(kind("yes_no", "two values that mean yes and no", levels = values[order(!no)]))

@@ -50,8 +50,11 @@ proposal_finding <- function(col, table, raw) {
   x <- if (is.character(raw) && is.numeric(col$proposed$codes)) as_numbers(raw, col$style) else raw
   rows <- which(x %in% col$proposed$codes)
   if (!length(rows)) return(NULL)
-  new_finding("act", table, col$name, rows, sprintf("%s: %s %s like a code for missing (%s; %s).", col$name, some_of(quoted(codes), 4),
-                                                    plural(length(codes), "looks", "look"), count_of(length(rows), "row"), col$proposed$evidence),
+  said <- if (isTRUE(col$proposed$dated)) sprintf("%s: %s %s not written like the other dates (%s), so the column is not read as dates yet.", col$name,
+                                                  some_of(quoted(codes), 4), plural(length(codes), "is", "are"), count_of(length(rows), "row"))
+    else sprintf("%s: %s %s like a code for missing (%s; %s).", col$name, some_of(quoted(codes), 4), plural(length(codes), "looks", "look"),
+                 count_of(length(rows), "row"), col$proposed$evidence)
+  new_finding("act", table, col$name, rows, said,
               sprintf("treat %s as missing in %s", paste(codes, collapse = ", "), col$name))
 }
 

@@ -37,6 +37,9 @@ method_of <- function(a) as.list(a)$method$id
 status_of <- function(a) as.list(a)$status
 filters_of <- function(a) vapply(reading(a)$filters, function(f) paste(f$column, f$op, paste(unlist(f$value), collapse = "|")), "")
 
+# What the first look at a study says, in one line.
+said_of <- function(study) paste(format(look(study, width = 500, colour = FALSE)), collapse = "\n")
+
 # The internals that the core tests call.
 internal <- function(name) get(name, envir = asNamespace("upbeatquill"))
 

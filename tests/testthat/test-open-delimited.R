@@ -69,3 +69,24 @@ test_that("short lines are filled, long lines stop the reading", {
   expect_equal(d$c, c(3, NA, 8))
   expect_error(open_study(local_csv(c("a,b,c", "1,2,3", "4,5,6,7", "8,9,1"))), class = "upbeatquill_error_file_ragged")
 })
+
+test_that("titles, empty lines and notes that a spreadsheet filled up with delimiters are no rows", {
+  f <- local_csv(c("Umsatzbericht 2024;;;", "Erstellt am 01.02.2024;;;", ";;;", "Filiale;Datum;Umsatz (EUR);Anteil", "Nord;01.03.2024;1.234,50;12,5 %",
+                   "S\u00fcd;02.03.2024;987,00;8,1 %", ";;;", "West;15.03.2024;12.000,75;44,0 %", "Ost;28.03.2024;3.456,10;35,4 %", "Summe;;17.678,35;100 %"))
+  s <- open_study(f)
+  d <- as.data.frame(s)
+  expect_equal(names(d), c("Filiale", "Datum", "Umsatz (EUR)", "Anteil"))
+  expect_equal(d[["Umsatz (EUR)"]], c(1234.5, 987, 12000.75, 3456.1))
+  expect_equal(codebook(s)$kind, c("category", "date", "number", "number"))
+  found <- said_of(s)
+  expect_true(any(grepl("totals", found)) && any(grepl("1 line holds no value at all", found)))
+  expect_retraces(ask(s, "mean Umsatz"))
+  f <- local_csv(c("Report,,,", ",,,", "region,units,price,day", "North,10,2.5,2024-01-02", ",,,", "South,20,3.5,2024-01-03", "West,15,1.5,2024-02-03",
+                   "North,11,2.25,2024-03-02", ",,,", "Source: ERP,,,"))
+  s <- open_study(f)
+  expect_equal(as.data.frame(s)$units, c(10, 20, 15, 11))
+  expect_retraces(ask(s, "total units by region"))
+  # a row whose values are all said to be missing is a row, and so is a line of one value
+  f <- local_csv(c("a,b,c", "1,2,3", "NA,NA,NA", "4,5,6", "7,,"))
+  expect_equal(nrow(as.data.frame(open_study(f))), 4)
+})

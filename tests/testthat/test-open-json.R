@@ -54,3 +54,9 @@ test_that("values kept column by column are a table too", {
     expect_retraces(a)
   }
 })
+
+test_that("a line that is no record is named", {
+  f <- file.path(withr::local_tempdir(), "events.ndjson")
+  writeLines(c("{\"id\":1,\"v\":2}", "{\"id\":2,\"v\":3}", "{bad", "{\"id\":3,\"v\":5}"), f)
+  expect_error(open_study(f), "Line 3", class = "upbeatquill_error_file_unreadable")
+})

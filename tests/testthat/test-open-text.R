@@ -25,3 +25,21 @@ test_that("gzip is opened, and a file made to fill the disk is not", {
   con <- gzfile(bomb, "wb", compression = 9); for (i in 1:30) writeBin(raw(1e6), con); close(con)
   expect_error(open_study(bomb), class = "upbeatquill_error_input")
 })
+
+test_that("a gzip file that breaks off is refused, and one of several members is whole", {
+  folder <- withr::local_tempdir()
+  lines <- sprintf("%d,%d", 1:20000, (1:20000 * 7919) %% 1009)
+  whole <- file.path(folder, "whole.csv.gz")
+  con <- gzfile(whole, "wb"); writeLines(c("a,b", lines), con); close(con)
+  expect_equal(nrow(as.data.frame(open_study(whole))), 20000)
+  bytes <- readBin(whole, "raw", n = file.size(whole))
+  cut <- file.path(folder, "cut.csv.gz")
+  for (share in c(0.3, 0.9)) {
+    writeBin(bytes[seq_len(floor(share * length(bytes)))], cut)
+    expect_error(open_study(cut), "breaks off", class = "upbeatquill_error_file_unreadable")
+  }
+  part <- function(text) { f <- tempfile(); con <- gzfile(f, "wb"); writeLines(text, con); close(con); readBin(f, "raw", n = file.size(f)) }
+  both <- file.path(folder, "both.csv.gz")
+  writeBin(c(part(c("a,b", "1,2", "3,5")), part(c("4,6", "7,8"))), both)
+  expect_equal(as.data.frame(open_study(both))$b, c(2, 5, 6, 8))
+})

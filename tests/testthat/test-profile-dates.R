@@ -52,3 +52,26 @@ test_that("day numbers of a spreadsheet are dates under the name of a date only"
   expect_equal(as.data.frame(s)$visit_date, as.Date(c("2024-01-01", "2024-02-01", "2024-03-01", "2024-04-01")))
   expect_retraces(ask(s, "number of rows by month of visit_date"))
 })
+
+test_that("stamps with and without a T, seconds and offsets are all read", {
+  said <- c("2024-03-01T08:15:00Z", "2024-03-01T09:20:30+02:00", "2024-03-02 10:00", "2024-04-02 11:30:15")
+  s <- open_study(local_data(data.frame(id = 1:4, start = said, v = c(2, 4, 5, 9))))
+  x <- as.data.frame(s)$start
+  expect_equal(format(x, "%Y-%m-%d %H:%M:%S"), c("2024-03-01 08:15:00", "2024-03-01 09:20:30", "2024-03-02 10:00:00", "2024-04-02 11:30:15"))
+  a <- ask(s, "mean v per month")
+  expect_equal(table_of(a, "time")$mean, c(11 / 3, 9), tolerance = 1e-12)
+  expect_retraces(a)
+})
+
+test_that("a value that is no date keeps a column from being one, and is shown", {
+  d <- data.frame(id = 1:6, start = c("2024-03-01", "TBD", "2024-03-03", "2024-03-04", "2024-05-04", "2024-05-09"), v = 1:6)
+  s <- open_study(local_data(d))
+  found <- said_of(s)
+  expect_true(any(grepl("\"TBD\" looks like a code for missing (1 row; every other value is a date)", found, fixed = TRUE)))
+  expect_equal(codebook(amend(s, "treat TBD as missing in start"))$kind[2], "date")
+  d$start[2] <- "03/14/2024"
+  found <- said_of(open_study(local_data(d)))
+  expect_true(any(grepl("not written like the other dates", found)))
+  months <- data.frame(id = 1:4, day = c("1 March 2024", "2 Mar 2024", "15 April 2024", "3 May 2024"))
+  expect_equal(codebook(open_study(local_data(months)))$kind[2], "date")
+})

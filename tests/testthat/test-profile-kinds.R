@@ -53,3 +53,26 @@ test_that("of two levels the one that denies the other comes first", {
   shares <- table_of(ask(open_study(d), "share of target met by side"), "shares")
   expect_equal(shares$count, c(20, 0))
 })
+
+test_that("yes and no in several spellings are one column of two levels, which is said and retraced", {
+  d <- data.frame(k = 1:40 / 3, member = rep(c("yes", "no", "Yes", "NO", "yes"), 8), smoker = rep(c("Y", "N", "n", "y", "refused"), 8))
+  s <- open_study(local_data(d))
+  cb <- codebook(s)
+  expect_equal(cb$kind[cb$column == "member"], "yes_no")
+  expect_true(any(grepl("\"NO\" is read as \"no\"", said_of(s), fixed = TRUE)))
+  a <- ask(s, "share of members")
+  expect_equal(value_of(a, "estimate"), mean(tolower(d$member) == "yes"))
+  expect_retraces(a)
+  # (a refusal is neither, and is proposed as missing)
+  expect_equal(cb$kind[cb$column == "smoker"], "category")
+  b <- amend(s, "treat refused as missing in smoker")
+  expect_equal(codebook(b)$kind[3], "yes_no")
+  expect_equal(value_of(ask(b, "share of smokers"), "estimate"), 0.5)
+})
+
+test_that("ranges of money are in their order", {
+  d <- data.frame(v = 1:20, pay = rep(c("$20K-$25K", "$12K-$15K", "$100K-$120K", "$15K-$20K"), 5))
+  cb <- codebook(open_study(local_data(d)))
+  expect_equal(cb$kind[2], "ordered")
+  expect_equal(strsplit(cb$levels[2], "|", fixed = TRUE)[[1]], c("$12K-$15K", "$15K-$20K", "$20K-$25K", "$100K-$120K"))
+})
