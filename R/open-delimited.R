@@ -72,7 +72,7 @@ sniff_layout <- function(path, shown) {
   sep <- if (is.na(told)) best_separator(lines, shown) else told
   counts <- fields_of(lines, sep)
   # (a line of delimiters alone is empty, as spreadsheets write it)
-  filled <- which(filled_fields(lines, sep) > 0)
+  filled <- which(if (is.null(sep)) nzchar(trimws(lines)) else stringi::stri_detect_regex(lines, sprintf("[^\\Q%s\\E\\s\"]", sep)))
   if (is.null(sep)) {
     return(fixed_layout(lines, whole$at, filled) %||% list(sep = "\n", skip = whole$at[filled[1]] - 1L, ragged = FALSE, blank = FALSE))
   }
@@ -203,8 +203,8 @@ header_line <- function(lines, counts, filled, usual, sep) {
   candidates <- filled[counts[filled] >= max(2, usual - 1) & counts[filled] <= usual + 1]
   if (!length(candidates)) return(filled[1])
   # a title in the first cell, filled up with delimiters to the width of the table
-  held <- filled_fields(lines[candidates], sep)
-  titles <- cumall(held == 1) & usual > 2
+  held <- filled_fields(lines[utils::head(candidates, 30)], sep)
+  titles <- c(cumall(held == 1), rep(FALSE, length(candidates) - length(held))) & usual > 2
   if (any(titles) && !all(titles)) candidates <- candidates[!titles]
   else titles <- FALSE
   first <- candidates[1]

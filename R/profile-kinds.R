@@ -312,7 +312,10 @@ kind_of_text <- function(name, x, distinct, values) {
 #' The few values of a column of dates that are none; empty for other columns
 #' @noRd
 words_among_dates <- function(values) {
-  dated <- grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}|^[0-9]{1,2}([/.-])[0-9]{1,2}\\1[0-9]{2,4}", values)
+  form <- "^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}|^[0-9]{1,2}([/.-])[0-9]{1,2}\\1[0-9]{2,4}"
+  # (the first values tell at once that most columns hold no dates)
+  if (mean(grepl(form, utils::head(values, 50))) < 0.5) return(character())
+  dated <- grepl(form, values)
   if (sum(dated) < 3 || mean(dated) < 0.7) return(character())
   # of several ways to write a date the commonest
   shape <- gsub("[0-9]", "9", sub("[T ].*$", "", values))
@@ -457,6 +460,8 @@ reads_as_unit <- function(said) {
 }
 
 unit_of <- function(name) {
+  # "measure_0017", "age": one word, or a number at the end, holds no unit (and a table may have thousands of such names)
+  if (grepl("^[[:alpha:]]+$|^[[:alpha:]]+[_.]?[0-9]+$", name)) return(NULL)
   bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name, perl = TRUE))[[1]]
   if (length(bracket) == 2) return(if (reads_as_unit(bracket[2])) bracket[2])
   two <- regmatches(tolower(name), regexec(double_unit(), tolower(name)))[[1]]

@@ -359,13 +359,14 @@ joined_words_said <- function(text, vocabulary) {
   known <- c(vocabulary$terms$stem, vocabulary$values$phrase)
   words <- words[!stem_words(tolower(words)) %in% known]
   if (!length(words)) return(text)
-  for (name in strsplit(tolower(name_words(vocabulary$columns$name)), " ", fixed = TRUE)) {
-    if (length(name) < 2) next
-    first <- name[-length(name)]; second <- name[-1]
-    for (word in words) {
-      at <- which(sub("s$", "", tolower(word)) == sub("s$", "", paste0(first, second)) & nchar(first) > 2 & nchar(second) > 2)
-      if (length(at)) text <- gsub(sprintf("\\b%s\\b", word), paste(first[at[1]], second[at[1]]), text, perl = TRUE)
-    }
+  pairs <- vocabulary$pieces$pairs
+  for (word in words) {
+    at <- which(pairs$word %in% c(tolower(word), sub("s$", "", tolower(word))))
+    if (!length(at)) next
+    own <- vocabulary$pieces$split[[pairs$column[at[1]]]]
+    first <- own[-length(own)]; second <- own[-1]
+    k <- which(paste0(first, second) == pairs$word[at[1]])[1]
+    if (nchar(first[k]) > 2 && nchar(second[k]) > 2) text <- gsub(sprintf("\\b%s\\b", word), paste(first[k], second[k]), text, perl = TRUE)
   }
   text
 }

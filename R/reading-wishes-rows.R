@@ -68,9 +68,10 @@ numbered_levels_said <- function(text, vocabulary) {
   if (!grepl("[0-9][- ][[:alpha:]]", text)) return(text)
   hits <- stringi::stri_match_all_regex(text, "(?i)(?<![\\p{L}0-9._-])([0-9]{1,4}(?:(?:,? and |, ?| or | vs\\.? | versus )[0-9]{1,4})*)[- ]([\\p{L}]{3,})\\b")[[1]]
   columns <- vocabulary$columns
+  grouped <- which(columns$kind %in% c("category", "ordered") & columns$distinct <= 30)
   for (i in seq_len(nrow(hits))) {
     stem <- stem_words(tolower(hits[i, 3]))
-    own <- which(columns$kind %in% c("category", "ordered") & columns$distinct <= 30 & vapply(columns$name, function(n) identical(name_stems(n), stem), NA))
+    own <- grouped[vapply(columns$name[grouped], function(n) identical(name_stems(n), stem), NA)]
     # (levels in words make no number a level)
     if (length(own) != 1 || nrow(vocabulary$values[vocabulary$values$column == own, ]) >= columns$distinct[own]) next
     text <- sub(hits[i, 1], gsub("([0-9]+)", paste(columns$name[own], "\\1"), hits[i, 2]), text, fixed = TRUE)

@@ -78,7 +78,9 @@ asked_rules <- local({
 #' @section Shape: data frame phrase (stems), column, quality; NULL where there are none.
 #' @noRd
 asked_phrases <- function(columns) {
-  rows <- lapply(seq_along(columns), function(i) {
+  # (names and labels of few words ask nothing)
+  long <- vapply(columns, function(col) max(stringi::stri_count_words(c(gsub("[_.]+", " ", col$name), col$label %||% ""))) >= 3, NA)
+  rows <- lapply(which(long), function(i) {
     own <- spoken_names(columns[[i]]$name)
     label <- spoken_names(columns[[i]]$label %||% "")
     said <- c(own, label)

@@ -92,13 +92,19 @@ stems_of <- function(texts) {
 #' The names of a study are looked through by many turns of phrase, always with the same result.
 #' @param name one text. @return character vector.
 #' @noRd
-name_stems <- local({
-  kept <- new.env(parent = emptyenv())
-  function(name) {
-    key <- paste0("-", name[1])
-    known <- kept[[key]]
-    if (!is.null(known)) return(known)
-    if (length(kept) > 20000) kept <<- new.env(parent = emptyenv())
-    kept[[key]] <- stems_of(name_words(name[1]))[[1]]
-  }
-})
+name_stems <- function(name) {
+  key <- paste0("-", name[1])
+  stems_kept[[key]] %||% { learn_name_stems(name[1]); stems_kept[[key]] }
+}
+
+stems_kept <- new.env(parent = emptyenv())
+
+#' Stems of all names of a study at once: one by one thousands of them would take seconds
+#' @noRd
+learn_name_stems <- function(names) {
+  if (length(stems_kept) > 20000) rm(list = ls(stems_kept, all.names = TRUE), envir = stems_kept)
+  names <- names[!paste0("-", names) %in% ls(stems_kept, all.names = TRUE)]
+  if (!length(names)) return(invisible())
+  found <- stems_of(name_words(names))
+  for (i in seq_along(names)) stems_kept[[paste0("-", names[i])]] <- found[[i]]
+}

@@ -81,6 +81,7 @@ build_vocabulary <- function(study, lexicon = english) {
   first <- !duplicated(table$name)
   columns <- columns[first]
   table <- table[first, , drop = FALSE]
+  learn_name_stems(table$name)
   terms <- column_terms(columns, table, lexicon)
   terms$phrases <- rbind(alias_phrases(study$aliases, table$name), terms$phrases)
   values <- value_phrases(columns, lexicon, unlist(terms$terms$stem))
