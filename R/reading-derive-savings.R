@@ -50,6 +50,19 @@ plain_measure <- function(name) {
   paste(setdiff(unlist(strsplit(words, " ")), c(names(unit_tails()), "")), collapse = " ")
 }
 
+#' "from week 0 to week 8", of a measure with columns for both: these, and the text without the words
+#' @section Shape: list(columns, text), or NULL where no such stretch of time is named.
+#' @noRd
+span_of_set <- function(study, name, text) {
+  set <- Find(function(s) identical(s$name, name), study_sets(study, "repeated_measures"))
+  unit <- "(?:week|wk|visit|month|day|year|wave|session|hour)s?"
+  hit <- first_match(text, sprintf("(?i),? *\\b(?:from|between) (?:the )?(?:%1$s )?(baseline|[0-9]+) (?:to|and|until) (?:the )?(?:%1$s )?([0-9]+)\\b(?: %1$s)?", unit))
+  if (is.null(hit) || is.null(set)) return(NULL)
+  at <- match(c(if (tolower(hit[2]) == "baseline") set$times[1] else hit[2], hit[3]), set$times)
+  if (anyNA(at) || at[1] >= at[2]) return(NULL)
+  list(columns = set$columns[at], text = sub(hit[1], "", text, fixed = TRUE))
+}
+
 #' "percentage reduction in energy", "energy saving in %": the change as a percentage of the first value
 #' @noRd
 percent_of_change <- function(out) {
@@ -69,12 +82,14 @@ percent_of_change <- function(out) {
     for (form in forms) {
       hit <- first_match(text, form)
       if (is.null(hit)) next
+      spanned <- span_of_set(out$study, set$name, text)
+      if (!is.null(spanned)) { set$columns <- spanned$columns; text <- spanned$text }
       word <- tolower(hit[2])
       falls <- word %in% c("reduction", "decrease", "drop", "fall", "loss", "decline", "saving")
       name <- sprintf("%s_percent_%s", gsub(" ", "_", measure), if (falls) "reduction" else "change")
       said <- sub("(?i)^.*?\\b(average|mean|median)\\b.*$", "\\1 ", hit[1], perl = TRUE)
       lead <- if (identical(said, hit[1])) "" else said
-      return(with_derived(out, name, if (falls) "percent_fall" else "percent_change", set$columns, sub(hit[1], paste0(lead, name), text,
+      return(with_derived(out, name, if (falls) "percent_fall" else "percent_change", set$columns, sub(hit[1], paste0(if (startsWith(hit[1], "%")) " ", lead, name), text,
           fixed = TRUE)))
     }
   }

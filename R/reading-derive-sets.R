@@ -3,11 +3,40 @@
 #' The turns about such measures, as of `everyday_turns()`; they stand first, since others look for a set by its name
 #' @noRd
 turns_of_sets <- function() {
-  list(turn("", sets_by_synonym), turn("\\bmixed\\b", mixed_of_wide), turn("\\bfrom\\b.*\\bto\\b", moved_from_to), turn("\\b(at|in|for) (each|every)\\b|over the|across the", at_each_occasion),  # nolint: line_length_linter.
+  list(turn("", sets_by_synonym), turn("\\bat (week|wk|visit|month|day|year|wave|session|hour)s? [0-9]", measure_at_times),
+       turn("\\bbaseline\\b.*\\bchange\\b|\\bchange\\b.*\\bbaseline\\b", change_of_same), turn("\\bmixed\\b", mixed_of_wide), turn("\\bfrom\\b.*\\bto\\b", moved_from_to), turn("\\b(at|in|for) (each|every)\\b|over the|across the", at_each_occasion),  # nolint: line_length_linter.
        turn("\\bwhose\\b.*\\bby\\b", whose_measure_moved), turn("^ *how many .*\\bon average\\b", many_on_average), turn("\\b(number|count) of\\b", rows_by_index), turn("\\b(below|above|under|over|at least|at most|less than|more than) [0-9.]+ at\\b", bound_taken_at),  # nolint: line_length_linter.
        turn("\\b(biggest|largest|greatest|smallest) (drop|fall|gain|loss|rise|increase|decrease|reduction|improvement|change)", biggest_change),
        turn("the same (in|for|across|between)", same_in_groups), turn("\\bun[a-z]{3,}", undone_part), turn("\\bmean\\b", mean_as_verb), turn("^ *(did|has|have|is|are) .*\\b(get|got|gotten|getting|become|became)\\b", get_longer),  # nolint: line_length_linter.
        turn("^ *how often (do|did)\\b", same_answer_often), turn("\\bdropped out\\b|\\bdrop-?outs?\\b|lost to follow", dropped_out_before))
+}
+
+#' "pain at week 8 by arm with pain at week 0 as covariate": each of them by the name of its column
+#' @noRd
+measure_at_times <- function(out) {
+  text <- out$text
+  for (set in study_sets(out$study, "repeated_measures")) {
+    if (!all(grepl("^[0-9]+$", set$times))) next
+    said <- gsub(" ", "[_. ]", as_literal(plain_measure(set$name)))
+    # (a single one is read where it stands)
+    if (stringi::stri_count_regex(text, sprintf("(?i)\\b%s at \\p{L}+ [0-9]+\\b", said)) < 2) next
+    for (i in seq_along(set$times)) text <- gsub(sprintf("(?i)\\b%s at (?:week|wk|visit|month|day|year|wave|session|hour)s? %s\\b", said, set$times[i]),
+                                                 set$columns[i], text, perl = TRUE)
+  }
+  reworded(out, text)
+}
+
+#' "correlation between baseline pain and change": the change of that measure
+#' @noRd
+change_of_same <- function(out) {
+  pairs <- change_pairs(out$study)
+  own <- Filter(function(set) grepl(sprintf("(?i)\\b%s\\b", gsub(" ", "[_. ]", as_literal(plain_measure(set$name)))), out$text, perl = TRUE), pairs)
+  form <- "(?i)\\b(?:the )?change\\b(?! (?:in|of|from|between|per|score))"
+  if (length(own) != 1 || !grepl(form, out$text, perl = TRUE)) return(out)
+  name <- paste0(gsub(" ", "_", plain_measure(own[[1]]$name)), "_change")
+  measure <- gsub(" ", "[_. ]", as_literal(plain_measure(own[[1]]$name)))
+  text <- gsub(sprintf("(?i)\\b(?:the )?(?:baseline|initial) %1$s\\b|\\b%1$s at baseline\\b", measure), own[[1]]$columns[1], sub(form, name, out$text, perl = TRUE), perl = TRUE)
+  with_derived(out, name, "difference", rev(own[[1]]$columns), text)
 }
 
 #' "blood pressure", of columns bp_week0, bp_week4, bp_week8: the name of the measure

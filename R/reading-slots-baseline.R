@@ -30,14 +30,7 @@ fill_baseline <- function(state, mentions, r) {
   named <- setdiff(column_names_of(state, mentions), by)
   rest <- setdiff(columns$name[ok & columns$table == home], by)
   # what happened or was measured afterwards is no baseline
-  after <- grepl(paste0("(^|[_. ])(after|post|followup|follow_up|final|end|outcome|week_?[0-9]+|month_?[0-9]+|t[1-9])$|^(post|final)[_. ",
-      "]|(days|weeks|months|time)_to_|relaps|adverse|_event|event_|death|died|surviv|outcome|",
-      "^follow[_ ]?up|^(vital_)?status$"), tolower(rest))
-  # an event whose time is there ("swarmed", "days_to_swarm") happened later as well
-  what <- unlist(stems_of(name_words(sub("^.*_to_", "", rest[grepl("_to_", rest)]))))
-  after <- after | vapply(stems_of(name_words(rest)), function(s) any(s %in% what), NA)
-  later <- unlist(lapply(state$vocabulary$sets, function(set) set$columns[-1]))
-  after <- after | rest %in% c(later, survival_time(columns))
+  after <- happens_later(state, rest)
   r$by <- by
   whole <- length(named) < 2 && !any(about)
   r$outcome <- if (whole) rest[!after] else named
@@ -49,4 +42,18 @@ fill_baseline <- function(state, mentions, r) {
   if (unsettled) r$outcome <- r$outcome[kind_of_names(state, r$outcome) %in% c("number", "count")]
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (unsettled || any(about) && !length(by)) "by")
   r
+}
+
+#' Do names of columns say that what they hold happened or was measured afterwards: an outcome rather than a property at the start?
+#' @param names Names of columns. @return logical, one for each.
+#' @noRd
+happens_later <- function(state, names) {
+  after <- grepl(paste0("(^|[_. ])(after|post|followup|follow_up|final|end|outcome|week_?[0-9]+|month_?[0-9]+|t[1-9])$|^(post|final)[_. ",
+      "]|(days|weeks|months|time)_to_|relaps|adverse|_event|event_|death|died|surviv|outcome|",
+      "^follow[_ ]?up|^(vital_)?status$"), tolower(names))
+  # an event whose time is there ("swarmed", "days_to_swarm") happened later as well
+  what <- unlist(stems_of(name_words(sub("^.*_to_", "", names[grepl("_to_", names)]))))
+  after <- after | vapply(stems_of(name_words(names)), function(s) any(s %in% what), NA)
+  later <- unlist(lapply(state$vocabulary$sets, function(set) set$columns[-1]))
+  after | names %in% c(later, survival_time(state$vocabulary$columns))
 }

@@ -258,7 +258,7 @@ season_allowed_for <- function(state) {
 more_is_worse <- function(name) {
   any(grepl(paste0("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|",
     "pollut|missing|incident|sick|refund|return|crash|breach|insect|pest|aphid|larva|parasit|weed|lesion|disease|itis([^a-z]|$)|readmi|died|dead|killed|drop_?out|complication|cancel|fraud|attrition|unemploy|tumou?r|relapse|damage|waste|churn|",  # nolint: line_length_linter.
-    "(^|[^a-z])(pm[_. ]?[0-9]+|no[2x]|so2|co2|ozone|noise|db)([^a-z]|$)"), tolower(name)))
+    "(^|[^a-z])(pm[_. ]?[0-9]+|no[2x]|so2|co2|ozone|noise|db)([^a-z]|$)"), tolower(name))) || any(vapply(name, less_is_better, NA))
 }
 
 #' The order that "worst" and "best" mean of something bad, NULL where neither is said or more of it is not bad
@@ -273,7 +273,7 @@ order_of_bad <- function(state, outcome, told = FALSE) {
     bad <- more_is_worse(sub("[_. ][a-z]+$", "", outcome[1])) || less_is_better(sub("[_. ][a-z]+$", "", outcome[1]))
     if (bad) return(list(order = if (said[1] == "worst") "lowest" else "highest", told = sprintf("Took more %s to be better.", outcome[1])))
   }
-  if (!more_is_worse(outcome)) return(if (told) list(order = if (said[1] == "worst") "lowest" else "highest",
+  if (!more_is_worse(outcome)) return(if (told || "worst" %in% said) list(order = if (said[1] == "worst") "lowest" else "highest",
                                                      told = sprintf("Took more %s to be better, which the data does not say.", outcome)))
   list(order = if (said[1] == "worst") "highest" else "lowest", told = sprintf("Took more %s to be worse.", outcome))
 }

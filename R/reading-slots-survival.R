@@ -73,7 +73,8 @@ event_asked <- function(state, mentions) {
   mentioned <- unlist(lapply(mentions, function(m) if (kind_at(state, m$column) %in% c("yes_no", "category")) m$column))
   two <- which(columns$kind == "yes_no" & grepl(event_names(), tolower(columns$name)))
   kin <- unlist(lapply(columns$name[columns$kind %in% c("number", "count")], function(n) event_of_time(columns, n)))
-  at <- c(intersect(mentioned, two), intersect(mentioned, kin), intersect(kin, two), two, kin)[1]
+  # (relief of time_to_relief is what that time runs to, whatever else sounds like an event)
+  at <- c(intersect(mentioned, two), intersect(mentioned, kin), intersect(kin, two), if (length(unique(kin)) == 1) kin, two, kin)[1]
   if (is.na(at)) {
     coded <- which(columns$kind == "count" & columns$distinct == 2 & grepl(event_names(), tolower(columns$name)))
     at <- coded[1]
@@ -85,7 +86,7 @@ event_asked <- function(state, mentions) {
   level <- if (turned) columns$first_level[at] else columns$last_level[at]
   if (!nzchar(level)) return(list(column = NULL, filter = NULL, group = list(), assumed = NULL))
   list(column = name, filter = new_filter(name, "==", level), group = list(),
-      assumed = sprintf("Took %s as the event, since its name sounds like one.", name))
+      assumed = sprintf(if (at %in% kin) "Took %s as the event, since a time runs to it." else "Took %s as the event, since its name sounds like one.", name))
 }
 
 #' Columns of two levels of which one says that the event has not come ("censored", "alive")

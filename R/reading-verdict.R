@@ -324,7 +324,13 @@ slot_choices <- function(state, reading, slot) {
     !columns$role %in% c("weight", "latitude", "longitude"),
     time = columns$kind %in% c("date", "datetime"),
     weight = columns$kind %in% c("number", "count") & !columns$role %in% c("latitude", "longitude", "year"))
+  # shares are compared of what is so or not
+  if (slot == "outcome" && isTRUE(reading$method_asked %in% c("proportions_two", "proportions_many", "proportion_one"))) {
+    fits <- columns$kind == "yes_no" | columns$kind == "category" & columns$distinct == 2
+  }
   names <- setdiff(columns$name[fits], c(taken, if (slot == "outcome") block_names(columns)))
+  # of several measures those come first that were taken last, an age or a size at the start stands behind
+  if (slot == "outcome" && length(names) > 1) names <- names[order(!happens_later(state, names), grepl("(^|[_. ])(age|bmi|height|id)([_. ]|$)", tolower(names)))]
   lapply(utils::head(names, 4), function(name) {
     r <- reading
     r$extra$missing <- setdiff(r$extra$missing, slot)

@@ -4,7 +4,8 @@
 #' The wishes of this file, each with words without which it cannot stand
 #' @noRd
 group_wishes <- function() {
-  list(wish("each other|one another", wish_differ_mutually), wish("control|placebo|untreated", wish_from_control),
+  list(wish("drug|treatment|medication|intervention|therapy", wish_treatment_effect), wish("modif|moderat", wish_moderates),
+       wish("intention[- ]to[- ]treat|\\bitt\\b", wish_as_assigned), wish("^ *(are|is) there .*without", wish_groups_without), wish("each other|one another", wish_differ_mutually), wish("control|placebo|untreated", wish_from_control),
        wish("power", wish_power_here),
        wish("compare", wish_against_average), wish("season", wish_seasonality), wish("year[- ](over|on)[- ]year|annual|yearly", wish_year_change),
        wish("number summary|numbers? summar", wish_five_numbers), wish("rate ratio", wish_rates_against),
@@ -155,4 +156,60 @@ wish_latest_usual <- function(text, vocabulary) {
   if (is.null(hit) || !any(vocabulary$columns$kind %in% c("date", "datetime"))) return(NULL)
   y <- if (is.na(hit[2])) sole_measure(vocabulary, character()) else column_said(vocabulary, hit[2])$name
   list(text = trimws(sprintf("%s against its usual range%s", if (is.null(y)) "recent values" else y, if (is.na(hit[3])) "" else hit[3])), extra = list())
+}
+
+#' The column that holds the arms of a trial: one of its levels is a control, or its name says so
+#' @section Shape: Row of the vocabulary's columns, or NULL where none or several could be meant.
+#' @noRd
+arms_of_trial <- function(vocabulary) {
+  columns <- vocabulary$columns
+  controls <- "^(control|controls|placebo|untreated|no treatment|usual care|standard care|sham|waitlist|ctrl|ctl)$"
+  own <- unique(vocabulary$values$column[grepl(controls, tolower(vocabulary$values$level))])
+  if (!length(own)) own <- which(columns$kind %in% c("category", "yes_no") & grepl("^(arm|treatment|trt|allocation|randomi[sz]ed)([_. ]|$)", tolower(columns$name)))
+  if (length(own) == 1) columns[own, ]
+}
+
+#' "does the drug reduce pain at week 8 compared with placebo": the arms of the trial compared
+#' @noRd
+wish_treatment_effect <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|has) (?:the )?(?:study )?(?:drug|treatment|medication|intervention|therapy)s? (?:significantly |clearly |really )?",
+      "(?:reduce|lower|improve|increase|raise|affect|change|decrease|influence|help(?: with)?|work (?:for|on)|had? an effect on|have an effect on|effective (?:for|against|in reducing))d? ",  # nolint: line_length_linter.
+                                  "(?:the )?(.+?)(?:,? (?:compared (?:with|to)|versus|vs\\.?|relative to|over|than|against) (?:the )?(?:control|placebo|.+?))?[?. ]*$"))
+  arms <- arms_of_trial(vocabulary)
+  if (is.null(hit) || is.null(arms) || any(grepl("drug|treatment|medication|intervention|therapy", setdiff(vocabulary$columns$name, arms$name)[
+    vocabulary$columns$kind[vocabulary$columns$name != arms$name] %in% c("category", "yes_no")]))) return(NULL)
+  list(text = sprintf("does %s differ by %s", hit[2], arms$name), extra = list())
+}
+
+#' "does bmi modify the treatment effect (on pain)": whether the effect depends on it
+#' @noRd
+wish_moderates <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)^ *(?:do|does|did|is) (?:the )?(.+?) (?:modif(?:y|ies)|moderates?|a moderator of|a modifier of) (?:the )?(?:effects? of (?:the )?(.+?)|(.+?) effects?)(?: on (?:the )?(.+?))?[?. ]*$")  # nolint: line_length_linter.
+  if (is.null(hit)) return(NULL)
+  by <- column_said(vocabulary, hit[2])
+  cause <- stats::na.omit(hit[3:4])[1]
+  x <- if (grepl("^(treatment|drug|intervention|therapy)$", cause, ignore.case = TRUE)) arms_of_trial(vocabulary) else column_said(vocabulary, cause)
+  if (is.null(by) || is.null(x) || by$name == x$name) return(NULL)
+  list(text = sprintf("does the effect of %s%s depend on %s", x$name, if (is.na(hit[5])) "" else paste(" on", hit[5]), by$name), extra = list())
+}
+
+#' "intention to treat comparison of pain by arm": all rows in the group they were assigned to, as the rows stand
+#' @noRd
+wish_as_assigned <- function(text, vocabulary) {
+  form <- "(?i),? *\\b(?:an? |the |by |using |with |in an? )*\\(?(?:intention|intent)[- ]to[- ]treat(?: principle| basis| population| analysis)?\\)?|\\bitt\\b(?: analysis| population)?"
+  if (!grepl(form, text, perl = TRUE) || any(grepl("^itt", vocabulary$columns$name, ignore.case = TRUE))) return(NULL)
+  arms <- arms_of_trial(vocabulary)
+  rest <- trimws(sub("^ *(?:of|for) ", "", sub(form, " ", text, perl = TRUE)))
+  if (!is.null(arms) && grepl("compar", rest, ignore.case = TRUE) && !grepl(paste0("\\b", arms$name, "\\b|\\bby\\b|between"), rest, ignore.case = TRUE)) {
+    rest <- sub("(?i)^(?:the )?comparison of ", "compare ", paste(sub("[?. ]+$", "", rest), "by", arms$name), perl = TRUE)
+  }
+  list(text = rest, extra = list(), told = "Every row counts in the group it stands in, whatever happened later; rows without a value of the outcome are left out.")
+}
+
+#' "are there departments without any leavers": which of them have none
+#' @noRd
+wish_groups_without <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)^ *(?:are|is) there (?:an?y? )?(.+?) without (?:any |an? )?(.+?)[?. ]*$")
+  if (is.null(hit) || !divides_rows(column_said(vocabulary, hit[2]))) return(NULL)
+  list(text = sprintf("which %s have no %s", hit[2], hit[3]), extra = list())
 }
