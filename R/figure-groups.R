@@ -42,10 +42,6 @@ draw_groups <- function(ctx, y, by) {
   if (sideways) plot + ggplot2::coord_flip() else plot
 }
 
-level_numbers <- function(x) {
-  numbers <- suppressWarnings(as.numeric(levels(x)))
-  (if (anyNA(numbers)) seq_along(levels(x)) else numbers)[as.integer(x)]
-}
 
 #' Points beside each other by a fixed low-discrepancy sequence: the same picture every time, no random stream touched
 #' @noRd

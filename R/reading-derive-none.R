@@ -6,7 +6,9 @@ turns_of_none <- function() {
   list(turn("\\b(free|no|zero|without)\\b|\\b(with|had|have|has|got|received|having) (an?|any|some)\\b|\\b(among|of|for|in|on) (the |all )?[a-z]+ed\\b", amount_there),
        turn("[a-z]{3,}est .*\\b(each|per|every)\\b", extreme_per_period), turn("\\bnet\\b", net_after), turn("\\btimes (a|per|each|every|in a) ", times_a_period),
        turn("\\bnew .*\\b(per|each|every|by|a) (day|week|month|quarter|year)", new_per_period), turn("benefit|advantage|gain|increase|penalty|loss", benefit_of),
-       turn("^ *(did|do|does|were|are|was|is) (more|fewer) ", more_of_event), turn("^ *who [a-z]+[?.! ]*$", who_does))
+       turn("^ *(did|do|does|were|are|was|is) (more|fewer) ", more_of_event), turn("^ *who [a-z]+[?.! ]*$", who_does),
+       turn("\\b(on|for|in|during) (the )?[a-z]+y (days|nights|weeks|months|mornings)", weather_days), turn("expectations", beside_expectations),
+       turn("\\b(within|outside)\\b.*[0-9].*[0-9]", within_limits))
 }
 
 #' The one measured column that a single word names in full
@@ -138,4 +140,49 @@ who_does <- function(out) {
   if (is.na(hit[1])) return(out)
   events <- Filter(function(col) col$kind == "yes_no" && any(alike_stems(stem_words(tolower(hit[2])), name_stems(col$name))), all_columns(out$study))
   if (length(events) != 1) out else reworded(out, sprintf("what predicts %s", events[[1]]$name))
+}
+
+#' "on rainy days", of a yes/no column rained: the rows where it is so
+#' @noRd
+weather_days <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b(?:on|for|in|during) (?:the )?([\\p{L}]{3,}y) (?:days|nights|weeks|months|mornings)\\b")
+  if (is.na(hit[1])) return(out)
+  bare <- unique(c(sub("y$", "", hit[2]), sub("(.)\\1y$", "\\1", hit[2]), sub("y$", "e", hit[2])))
+  own <- Filter(function(col) col$kind == "yes_no" && any(vapply(stem_words(tolower(bare)), function(s) any(alike_stems(s, name_stems(col$name))), NA)),
+                all_columns(out$study))
+  if (length(own) != 1) return(out)
+  reworded(out, sub(hit[1], sprintf("where %s is %s", own[[1]]$name, last_of(own[[1]]$levels)), out$text, fixed = TRUE),
+           sprintf("Took %s to mean that %s is %s.", quoted(hit[1]), own[[1]]$name, quoted(last_of(own[[1]]$levels))))
+}
+
+#' "exceeding expectations", of a level "exceeds": that level
+#' @noRd
+beside_expectations <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}]+) (?:the |their |our )?expectations\\b")
+  if (is.na(hit[1])) return(out)
+  values <- study_vocabulary(out$study)$values
+  own <- unique(values[vapply(strsplit(values$phrase, " "), function(p) any(alike_stems(stem_words(tolower(hit[2])), p[1])), NA), c("column", "level")])
+  if (nrow(own) != 1 || any(grepl("expect", values$phrase))) return(out)
+  column <- study_vocabulary(out$study)$columns$name[own$column]
+  lead <- if (grepl("(?i)^ *(?:what |the )?(?:share|proportion|percentage|percent|fraction)", out$text, perl = TRUE)) "of rows with" else "with"
+  reworded(out, sub(hit[1], sprintf("%s %s = %s", lead, column, own$level), out$text, fixed = TRUE))
+}
+
+#' "are pH values within 6.5 and 8.5", "how many samples had pH outside 7 to 8": the rows between the limits, below and above them
+#' @noRd
+within_limits <- function(out) {
+  number <- "(-?[0-9]+(?:[.][0-9]+)?)"
+  form <- sprintf("(?i)^ *(?:how many [\\p{L}]+ (?:had|have|were|are|show) (?:an? |the )?|(?:what )?(?:share|proportion|percentage) of [\\p{L}]+ (?:with|had|have|having) (?:an? |the )?|(?:are|is|were|was) (?:all )?(?:the )?)(.+?)(?: values?| readings?| levels?)?( (?:in|at|for|of) .+?)? (within|outside)(?: of)?(?: the)?(?: range| limits?)?(?: of| from| between)? %s ?(?:and|to|-|\u2013) ?%s(.*?)[?.! ]*$", number, number)  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  col <- numeric_in_text(out$study, hit[2])
+  ends <- as.numeric(hit[5:6])
+  if (is.null(col) || ends[1] >= ends[2]) return(out)
+  values <- understood(out$study, col$name, col$col$table)
+  over <- suppressWarnings(min(values[values > ends[2]], na.rm = TRUE))
+  if (!is.finite(over)) over <- ends[2] + 1
+  name <- paste0(col$name, "_limits")
+  said <- format_plain(ends)
+  with_derived(out, name, "bands", col$name, trimws(paste0("how many rows by ", name, if (is.na(hit[3])) "" else hit[3], hit[7])), cuts = c(ends[1], over),
+               labels = c(paste("below", said[1]), sprintf("%s to %s", said[1], said[2]), paste("above", said[2])))
 }

@@ -3,12 +3,41 @@
 #' The turns about such measures, as of `everyday_turns()`; they stand first, since others look for a set by its name
 #' @noRd
 turns_of_sets <- function() {
-  list(turn("", sets_by_synonym), turn("\\bat (week|wk|visit|month|day|year|wave|session|hour)s? [0-9]", measure_at_times),
+  list(turn("", sets_by_synonym), turn("", score_of_items), turn("\\bat (week|wk|visit|month|day|year|wave|session|hour)s? [0-9]", measure_at_times),
        turn("\\bbaseline\\b.*\\bchange\\b|\\bchange\\b.*\\bbaseline\\b", change_of_same), turn("\\bmixed\\b", mixed_of_wide), turn("\\bfrom\\b.*\\bto\\b", moved_from_to), turn("\\b(at|in|for) (each|every)\\b|over the|across the", at_each_occasion),  # nolint: line_length_linter.
        turn("\\bwhose\\b.*\\bby\\b", whose_measure_moved), turn("^ *how many .*\\bon average\\b", many_on_average), turn("\\b(number|count) of\\b", rows_by_index), turn("\\b(below|above|under|over|at least|at most|less than|more than) [0-9.]+ at\\b", bound_taken_at),  # nolint: line_length_linter.
        turn("\\b(biggest|largest|greatest|smallest) (drop|fall|gain|loss|rise|increase|decrease|reduction|improvement|change)", biggest_change),
        turn("the same (in|for|across|between)", same_in_groups), turn("\\bun[a-z]{3,}", undone_part), turn("\\bmean\\b", mean_as_verb), turn("^ *(did|has|have|is|are) .*\\b(get|got|gotten|getting|become|became)\\b", get_longer),  # nolint: line_length_linter.
        turn("^ *how often (do|did)\\b", same_answer_often), turn("\\bdropped out\\b|\\bdrop-?outs?\\b|lost to follow", dropped_out_before))
+}
+
+#' "mean engagement score by department", of items engagement_1 to engagement_3: their mean in each row
+#' @noRd
+score_of_items <- function(out) {
+  own <- numbered_items(out$study)
+  if (!length(own)) return(out)
+  # what is asked of the items themselves is not asked of their mean
+  if (grepl("(?i)\\b(items?|questions?|statements?|reliab\\w*|alpha|omega|consisten\\w*|factor\\w*|components?|scale analysis|straight|each|every|matrix|clusters?)\\b",
+            out$text, perl = TRUE)) return(out)
+  for (stem in names(own)) {
+    form <- sprintf("(?i)\\b%s\\b(?! ?[_.]?[0-9])(?: (?:scores?|scale|index|level))?", gsub("[_.]+", "[_. ]", stem))
+    if (!grepl(form, out$text, perl = TRUE)) next
+    name <- paste0(stem, "_mean")
+    out <- with_derived(out, name, "mean", own[[stem]], sub(form, name, out$text, perl = TRUE))
+  }
+  out
+}
+
+#' Numbered columns of one scale that hold numbers, by what they are called before the number
+#' @section Shape: named list of column names; empty where a column of that very name is there as well.
+#' @noRd
+numbered_items <- function(study) {
+  sets <- Filter(function(set) all(grepl("[_. ]?[0-9]+$", set$columns)), study_sets(study, "items"))
+  stems <- lapply(sets, function(set) unique(tolower(sub("[_. ]?[0-9]+$", "", set$columns))))
+  known <- tolower(vapply(all_columns(study), `[[`, "", "name"))
+  fits <- vapply(seq_along(sets), function(i) length(stems[[i]]) == 1 && nchar(stems[[i]]) > 3 && !stems[[i]] %in% known && length(sets[[i]]$columns) > 1 &&
+    all(vapply(sets[[i]]$columns, function(n) find_column(study, n)$kind %in% c("number", "count", "ordered"), NA)), NA)
+  stats::setNames(lapply(sets[fits], `[[`, "columns"), unlist(stems[fits]))
 }
 
 #' "pain at week 8 by arm with pain at week 0 as covariate": each of them by the name of its column

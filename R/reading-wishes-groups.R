@@ -174,8 +174,10 @@ arms_of_trial <- function(vocabulary) {
 wish_treatment_effect <- function(text, vocabulary) {
   hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|has) (?:the )?(?:study )?(?:drug|treatment|medication|intervention|therapy)s? (?:significantly |clearly |really )?",
       "(?:reduce|lower|improve|increase|raise|affect|change|decrease|influence|help(?: with)?|work (?:for|on)|had? an effect on|have an effect on|effective (?:for|against|in reducing))d? ",  # nolint: line_length_linter.
-                                  "(?:the )?(.+?)(?:,? (?:compared (?:with|to)|versus|vs\\.?|relative to|over|than|against) (?:the )?(?:control|placebo|.+?))?[?. ]*$"))
+                                  "(?:the )?(.+?),? (?:compared (?:with|to)|versus|vs\\.?|relative to|over|than|against) (?:the )?(?:control|placebo|usual care|no treatment)(?: group| arm)?[?. ]*$"))  # nolint: line_length_linter.
   arms <- arms_of_trial(vocabulary)
+  # (where a level is called so, its own column says whom to compare)
+  if (any(vocabulary$values$phrase %in% c("drug", "treatment", "medic", "intervent", "therapi"))) return(NULL)
   if (is.null(hit) || is.null(arms) || any(grepl("drug|treatment|medication|intervention|therapy", setdiff(vocabulary$columns$name, arms$name)[
     vocabulary$columns$kind[vocabulary$columns$name != arms$name] %in% c("category", "yes_no")]))) return(NULL)
   list(text = sprintf("does %s differ by %s", hit[2], arms$name), extra = list())

@@ -61,6 +61,14 @@ script_units <- function(table, step, variable) {
     sprintf("%s <- %s[!duplicated(unit_key), , drop = FALSE]", variable, variable))
 }
 
+#' A column of ordered levels as numbers, by what stands in the file; other columns as they are
+#' @noRd
+script_level_numbers <- function(col, at) {
+  if (col$kind != "ordered") return(at)
+  v <- level_numbers(factor(col$levels, col$levels))
+  sprintf("c(%s)[match(as.character(%s), %s)]", paste(v, collapse = ", "), at, as_r_strings(as.character(col$codes %||% col$levels)))
+}
+
 script_derive <- function(table, step, variable) {
   at <- function(name) script_source(table$columns[[name]], variable, step)
   x <- vapply(step$from, at, "", USE.NAMES = FALSE)
@@ -74,7 +82,8 @@ script_derive <- function(table, step, variable) {
                                                x[2], x[1], x[1]), sprintf("%s[!(as.numeric(%s) > 0)] <- NA", to, x[1])),
     net_promoter = sprintf("100 * (as.numeric(%1$s) >= 9) - 100 * (as.numeric(%1$s) <= 6)", x),
     product = paste(x, collapse = " * "), sum = paste(x, collapse = " + "),
-    mean = sprintf("(%s) / %d", paste(x, collapse = " + "), length(x)),
+    mean = sprintf("(%s) / %d", paste(vapply(seq_along(x), function(i) script_level_numbers(table$columns[[step$from[i]]], x[i]), ""), collapse = " + "),
+                   length(x)),
     missing = sprintf("factor(ifelse(is.na(%s), \"yes\", \"no\"), c(\"no\", \"yes\"))", x),
     log = sprintf("ifelse(%s > 0, suppressWarnings(log(%s)), NA)", x, x),
     converted = sprintf("%s * %s", x, as_r_number(step$factor)),

@@ -33,7 +33,7 @@ derivations <- function() {
     product = rule(2, numeric, function(x, step) x[[1]] * x[[2]],
                    function(step) sprintf("%s times %s", step$from[1], step$from[2])),
     sum = rule(NA, numeric, function(x, step) Reduce(`+`, x), function(step) sprintf("sum of %s", some_of(step$from, 6))),
-    mean = rule(NA, numeric, function(x, step) Reduce(`+`, x) / length(x),
+    mean = rule(NA, c(numeric, "ordered"), function(x, step) Reduce(`+`, lapply(x, function(v) if (is.factor(v)) level_numbers(v) else v)) / length(x),
                 function(step) sprintf("mean of %s in each row", some_of(step$from, 6))),
     missing = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) factor(ifelse(is.na(x[[1]]), "yes", "no"), c("no", "yes")),
                    function(step) sprintf("is %s missing in the row", step$from)),

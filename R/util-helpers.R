@@ -149,3 +149,8 @@ match_groups <- function(text, form) {
 
 # (a pattern that only one of the engines knows may match)
 may_match <- function(text, form) tryCatch(grepl(form, text, perl = TRUE), error = function(e) TRUE, warning = function(w) TRUE)
+
+level_numbers <- function(x) {
+  numbers <- suppressWarnings(as.numeric(levels(x)))
+  (if (anyNA(numbers)) seq_along(levels(x)) else numbers)[as.integer(x)]
+}

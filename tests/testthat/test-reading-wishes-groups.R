@@ -66,3 +66,47 @@ test_that("a ratio of rates asks what the rates are per; new and old are the sid
   expect_equal(reading(b)$by, "new_customer")
   expect_equal(abs(value_of(b, "estimate")), abs(diff(tapply(o$order_value, o$new_customer, mean)))[[1]], tolerance = 1e-10)
 })
+
+pain_rows <- function() with_seed(61, {
+  n <- 90; arm <- rep(c("placebo", "low dose", "high dose"), 30); shift <- c(placebo = -3, `low dose` = -9, `high dose` = -15)[arm]
+  d <- data.frame(subject_id = sprintf("PT-%03d", 1:n), arm = arm, bmi = round(rnorm(n, 27, 4), 1), pain_wk0 = round(rnorm(n, 62, 12)))
+  d$pain_wk4 <- round(d$pain_wk0 + shift / 2 + rnorm(n, 0, 8)); d$pain_wk8 <- round(d$pain_wk0 + shift + rnorm(n, 0, 9))
+  d$adverse_event <- sample(c("Yes", "No"), n, TRUE, c(0.3, 0.7)); d$rescue_med_doses <- rpois(n, 3)
+  d$time_to_relief_days <- round(rexp(n, 1 / 25)) + 1; d$relief <- rbinom(n, 1, 0.8)
+  d
+})
+
+test_that("the drug of a trial is its arm, and what modifies its effect is an interaction", {
+  d <- pain_rows(); s <- open_study(d)
+  a <- ask(s, "Does the drug reduce pain at week 8 compared with placebo?")
+  expect_equal(c(reading(a)$outcome, reading(a)$by), c("pain_wk8", "arm"))
+  b <- ask(s, "does bmi modify the treatment effect on pain at week 8")
+  own <- stats::anova(stats::lm(pain_wk8 ~ arm + bmi, d), stats::lm(pain_wk8 ~ arm * bmi, d))
+  expect_equal(value_of(b, "p_value"), own$`Pr(>F)`[2], tolerance = 1e-8)
+  c <- ask(s, "intention to treat comparison of pain at week 8")
+  expect_equal(c(reading(c)$outcome, reading(c)$by), c("pain_wk8", "arm"))
+})
+
+test_that("measures at named times are their columns, and a percentage is between the times that are named", {
+  d <- pain_rows(); s <- open_study(d)
+  a <- ask(s, "ANCOVA of pain at week 8 by arm with pain at week 0 as covariate")
+  own <- stats::anova(stats::lm(pain_wk8 ~ pain_wk0, d), stats::lm(pain_wk8 ~ pain_wk0 + arm, d))
+  expect_equal(value_of(a, "statistic"), own$F[2], tolerance = 1e-8)
+  fall <- 100 * (d$pain_wk0 - d$pain_wk4) / d$pain_wk0
+  expect_equal(value_of(ask(s, "how many patients had at least 30% reduction in pain from week 0 to week 4"), "count"), sum(fall >= 30))
+  b <- ask(s, "correlation between baseline pain and change")
+  expect_equal(value_of(b, "estimate"), stats::cor(d$pain_wk0, d$pain_wk8 - d$pain_wk0), tolerance = 1e-10)
+})
+
+test_that("a time runs to the event that it names, and what came last is offered first", {
+  d <- pain_rows(); s <- open_study(d)
+  a <- ask(s, "median time to relief by arm")
+  own <- survival::survdiff(survival::Surv(time_to_relief_days, relief) ~ arm, d)
+  expect_equal(value_of(a, "statistic"), own$chisq, tolerance = 1e-8)
+  b <- ask(s, "Is the high dose better than the low dose?")
+  expect_equal(status_of(b), "needs_choice")
+  offered <- vapply(as.list(b)$reading$alternatives, function(r) r$outcome[[1]], "")
+  expect_true(match("pain_wk8", offered) < 4 && !"bmi" %in% offered)
+  c <- ask(s, "number needed to harm for high dose versus placebo")
+  expect_setequal(vapply(as.list(c)$reading$alternatives, function(r) r$outcome[[1]], ""), c("adverse_event", "relief"))
+})

@@ -64,7 +64,7 @@ test_that("gaps that come together or gather in a group are told", {
 test_that("rounded, nearly constant, straight-lined and group-wise odd values are told", {
   d <- with_seed(4, data.frame(rounded = c(sample(seq(0, 200, 10), 80, TRUE), sample(0:200, 20, TRUE)), g = rep(c("p", "q"), 50)))
   d$flat <- c(rep("no", 99), "yes")
-  d$y <- ifelse(d$g == "p", rnorm(100, 10), rnorm(100, 40))
+  d$y <- with_seed(5, ifelse(d$g == "p", rnorm(100, 10), rnorm(100, 40)))
   d$y[1] <- 38
   expect_length(finding_on(open_study(d), "end in 0 or 5"), 1)
   expect_length(finding_on(open_study(d), "^flat: nearly constant"), 1)
