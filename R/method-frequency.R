@@ -39,7 +39,8 @@ compute_frequency <- function(ctx) {
   counts <- tabulate(g, nlevels(g))
   shares <- stat_shares(counts, ctx$conf_level)
   table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name[1]), shares)
-  numbers <- if (is.null(event)) c(entropy_numbers(ctx, counts), average_numbers(ctx, counts), list(new_number("n", "rows", length(x)))) else event_numbers(ctx, x, event)
+  numbers <- if (is.null(event)) c(entropy_numbers(ctx, counts), average_numbers(ctx, counts),
+      list(new_number("n", "rows", length(x)))) else event_numbers(ctx, x, event)
   result(numbers, tables = if (nlevels(g) <= 200 || is.null(event)) list(new_table("counts",
       sprintf("Rows by %s", name[1]), table)) else list(), name = name[1], counts = counts, levels = levels(g), sides = sides)
 }
@@ -48,7 +49,8 @@ compute_frequency <- function(ctx) {
 #' @noRd
 average_numbers <- function(ctx, counts) {
   if (!isTRUE(ctx$reading$extra$average_count)) return(NULL)
-  list(new_number("estimate", "rows for each level, on average", mean(counts[counts > 0])), new_number("groups", "levels that occur", sum(counts > 0)))
+  list(new_number("estimate", "rows for each level, on average", mean(counts[counts > 0])), new_number("groups", "levels that occur",
+      sum(counts > 0)))
 }
 
 #' How evenly the rows are spread over the levels: entropy in nats, and as a share of its maximum

@@ -45,7 +45,8 @@ say_group_summary <- function(ctx, res) {
   said <- vapply(seq_along(ctx$reading$outcome), function(k) say_extremes(ctx, res$tables[[min(k, length(res$tables))]]$data,
     ctx$columns[[ctx$reading$outcome[k]]], res$shown), "")
   beyond <- if (length(said) == 1) say_groups_beyond(ctx$reading$extra$group_bound, vapply(seq_len(nrow(t)), name, ""), t[[res$shown]],
-                                                      function(v) with_unit(say_number(v), if (!res$shown %in% c("variation", "variance")) outcome_column(ctx)$unit))
+                                                      function(v) with_unit(say_number(v),
+                                                          if (!res$shown %in% c("variation", "variance")) outcome_column(ctx)$unit))
   # several columns: each has its say
   list(headline = paste(c(beyond, utils::head(said, 4)), collapse = " "), details = say_rows(ctx),
        write_up = paste0(paste(sprintf("%s: M = %s, SD = %s, n = %s", vapply(seq_len(nrow(t)), name, ""), say_number(t$mean), say_number(t$sd),

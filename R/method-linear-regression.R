@@ -132,7 +132,8 @@ need_own_part <- function(m, kept, focal) {
   if (length(alone)) held <- alone[1]
   stop_data(sprintf("%s is determined by %s in these rows, so with that held constant it does not vary and has no effect to tell.", quoted(asked[1]),
                     some_of(quoted(held), 3)),
-            todo = sprintf("Where %s names groups of rows, ask for a mixed model with a random intercept for it.", quoted(last_of(held))), class = "collinear")
+            todo = sprintf("Where %s names groups of rows, ask for a mixed model with a random intercept for it.", quoted(last_of(held))),
+                class = "collinear")
 }
 
 #' What the question states of the predictors ("for a strength before of 12 in the north")

@@ -41,7 +41,8 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   list(name = table_name(shown), data = data, pending = pending, facts = label_facts(mended, layout$labels),
        source = c(file_source(path, shown, format, nrow(data), NULL),
                   list(sep = layout$sep, skip = layout$below %||% layout$skip, encoding = text$encoding, member = member,
-                       totals = dropped, notes = notes, empty_rows = length(empty), repeats = length(again), header = layout$header, cuts = layout$cuts,
+                       totals = dropped, notes = notes, empty_rows = length(empty), repeats = length(again), header = layout$header,
+                           cuts = layout$cuts,
                        unnamed = identical(layout$header, FALSE) && is.null(layout$labels) && identical(layout$names[1], "column_1"),
                          numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
                        ragged = ragged, short = short, body = if (ragged) layout$body, widest = widest,
@@ -364,7 +365,7 @@ totals_row <- function(data) {
   n <- nrow(data)
   if (n < 4) return(FALSE)
   first <- tolower(trimws(as.character(data[[1]][n])))
-  if (is.na(first) || !grepl("^(grand )?(total|sum|totals|all|overall|summe|gesamt(summe)?|insgesamt|total g[e\u00e9]n[e\u00e9]ral|ensemble|totaal|totale|suma|totalt|razem)[: ]*$", first)) return(FALSE)
+  if (is.na(first) || !grepl("^(grand )?(total|sum|totals|all|overall|summe|gesamt(summe)?|insgesamt|total g[e\u00e9]n[e\u00e9]ral|ensemble|totaal|totale|suma|totalt|razem)[: ]*$", first)) return(FALSE)  # nolint: line_length_linter.
   styles <- lapply(data, function(v) if (is.character(v)) number_style(unique(v[!is.na(v)])))
   numeric <- which(vapply(data, is.numeric, NA) | lengths(styles) > 0)
   if (!length(numeric)) return(FALSE)

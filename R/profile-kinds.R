@@ -318,10 +318,8 @@ words_among_dates <- function(values) {
   dated <- grepl(form, values)
   if (sum(dated) < 3 || mean(dated) < 0.7) return(character())
   # of several ways to write a date the commonest
-  shape <- gsub("[0-9]", "9", sub("[T ].*$", "", values))
-  usual <- names(which.max(table(shape[dated])))
-  rest <- values[!dated | nchar(gsub("9+", "9", shape)) != nchar(gsub("9+", "9", usual)) | gsub("[^[:punct:]]", "", shape) != gsub("[^[:punct:]]", "", usual) |
-                   (grepl("^9999", shape) != grepl("^9999", usual))]
+  way <- paste0(ifelse(grepl("^[0-9]{4}", values), "year first ", ""), gsub("[0-9]+", "9", sub("[T ].*$", "", values)))
+  rest <- values[!dated | way != names(which.max(table(way[dated])))]
   kept <- setdiff(values, rest)
   if (!length(rest) || length(rest) > max(2, 0.3 * length(values)) || length(kept) < 3 || is.null(date_format_of(kept))) return(character())
   rest

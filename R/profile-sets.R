@@ -70,7 +70,8 @@ timed_at_end <- function(names) {
   places <- c(before = -1, pre = -1, baseline = -1, start = -1, initial = -1, intake = -1, admission = -1, entry = -1, enrolment = -1,
       enrollment = -1, screening = -2, preop = -1, opening = -1, discharge = 1e6, exit = 1e6, completion = 1e6, closing = 1e6, postop = 1e6,
       first = 1, second = 2, third = 3, pretest = -1, mid = 5e5,
-      midline = 5e5, midpoint = 5e5, after = 1e6, post = 1e6, posttest = 1e6, endline = 1e6, endpoint = 1e6, end = 1e6, final = 1e6, now = 1e6, current = 1e6, today = 1e6, latest = 1e6, followup = 2e6,
+      midline = 5e5, midpoint = 5e5, after = 1e6, post = 1e6, posttest = 1e6, endline = 1e6, endpoint = 1e6, end = 1e6, final = 1e6, now = 1e6,
+          current = 1e6, today = 1e6, latest = 1e6, followup = 2e6,
       follow_up = 2e6, delayed = 3e6, retention = 3e6, autumn = 10, winter = 10, spring = 10, summer = 10)
   words <- names(places)
   bare <- strip_tail(names, keep = c("days", "weeks", "months", "years", "min"))

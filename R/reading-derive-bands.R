@@ -6,10 +6,10 @@
 #' @noRd
 derive_stated_bands <- function(out) {
   if (!grepl("[0-9].*[0-9]", out$text)) return(out)
-  one <- "(?:(?:under|below|over|above|up to) [0-9]+|[0-9]+ ?(?:-|\u2013|to) ?[0-9]+|[0-9]+ ?(?:\\+|and (?:over|older|above|more|up)|or (?:over|older|above|more))(?![0-9]))"
+  one <- "(?:(?:under|below|over|above|up to) [0-9]+|[0-9]+ ?(?:-|\u2013|to) ?[0-9]+|[0-9]+ ?(?:\\+|and (?:over|older|above|more|up)|or (?:over|older|above|more))(?![0-9]))"  # nolint: line_length_linter.
   between <- "(?: ?, ?(?:and )?| and | or | vs\\.? | versus )"
   noun <- "(?: (?:groups?|bands?|brackets?|class(?:es)?|categor(?:y|ies)))?"
-  form <- sprintf("(?i)\\b(?:by |per |across |in |between |for )?(?:the )?((?:[\\p{L}_]+ ){0,2}[\\p{L}_]+?)%s ?(?:of |into |in |as |:|\\()? ?(%s(?:%s%s)+)\\)?", noun, one, between, one)
+  form <- sprintf("(?i)\\b(?:by |per |across |in |between |for )?(?:the )?((?:[\\p{L}_]+ ){0,2}[\\p{L}_]+?)%s ?(?:of |into |in |as |:|\\()? ?(%s(?:%s%s)+)\\)?", noun, one, between, one)  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- column_at_end(out$study, hit[2])
@@ -21,8 +21,14 @@ derive_stated_bands <- function(out) {
   if (is.null(edges) || length(parts) < 3 && all(lengths(stringi::stri_extract_all_regex(parts, "[0-9]+")) == 1)) return(out)
   labels <- parts
   lowest <- min(values, na.rm = TRUE); highest <- max(values, na.rm = TRUE)
-  if (is.finite(edges$from) && lowest < edges$from) { edges$cuts <- c(edges$from, edges$cuts); labels <- c(paste("under", format_plain(edges$from)), labels) }
-  if (is.finite(edges$to) && highest > edges$to) { edges$cuts <- c(edges$cuts, edges$next_from); labels <- c(labels, paste("over", format_plain(edges$to))) }
+  if (is.finite(edges$from) && lowest < edges$from) {
+    edges$cuts <- c(edges$from, edges$cuts)
+    labels <- c(paste("under", format_plain(edges$from)), labels)
+  }
+  if (is.finite(edges$to) && highest > edges$to) {
+    edges$cuts <- c(edges$cuts, edges$next_from)
+    labels <- c(labels, paste("over", format_plain(edges$to)))
+  }
   name <- paste0(found$name, "_band")
   # (words that stand before the measure stay, and the bands divide)
   lead <- sub("(?i)\\b(?:by|per|across|in|between|for)? *(?:the )?$", "", substr(hit[2], 1, nchar(hit[2]) - nchar(found$said)), perl = TRUE)

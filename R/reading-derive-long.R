@@ -17,7 +17,7 @@ over_the_times <- function(out) {
   layout <- long_layout(out$study)
   if (is.null(layout)) return(out)
   word <- as_literal(gsub("[_.]+", " ", tolower(layout$time)))
-  reworded(out, sub(sprintf("(?i)\\b(?:over|across|through|throughout|along) the (?:(?:[0-9]+|several|different|two|three|four|five|six) )?%ss (?=by\\b|for each\\b|in each\\b|per\\b)", word),
+  reworded(out, sub(sprintf("(?i)\\b(?:over|across|through|throughout|along) the (?:(?:[0-9]+|several|different|two|three|four|five|six) )?%ss (?=by\\b|for each\\b|in each\\b|per\\b)", word),  # nolint: line_length_linter.
                     "over time ", out$text, perl = TRUE))
 }
 
@@ -28,7 +28,8 @@ numbered_time <- function(out) {
   form <- sprintf("(?i)\\b(?:in|at|during|for|of|on) the (%s|last|final|[0-9]{1,2}(?:st|nd|rd|th)) ([\\p{L}_]+)\\b", paste(nth, collapse = "|"))
   hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
   if (nrow(hits) != 1 || is.na(hits[1, 1])) return(out)
-  own <- Filter(function(col) tolower(col$name) == tolower(hits[1, 3]) || tolower(gsub("[_.]?(no|nr|num|number)$", "", col$name)) == tolower(hits[1, 3]),
+  own <- Filter(function(col) tolower(col$name) == tolower(hits[1, 3]) ||
+      tolower(gsub("[_.]?(no|nr|num|number)$", "", col$name)) == tolower(hits[1, 3]),
                 numeric_columns(out$study))
   if (length(own) != 1) return(out)
   values <- sort(unique(understood(out$study, own[[1]]$name, own[[1]]$table)))

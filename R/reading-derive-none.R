@@ -3,9 +3,11 @@
 #' The turns about amounts that may be none, as of `everyday_turns()`
 #' @noRd
 turns_of_none <- function() {
-  list(turn("\\b(free|no|zero|without)\\b|\\b(with|had|have|has|got|received|having) (an?|any|some)\\b|\\b(among|of|for|in|on) (the |all )?[a-z]+ed\\b", amount_there),
-       turn("[a-z]{3,}est .*\\b(each|per|every)\\b", extreme_per_period), turn("\\bnet\\b", net_after), turn("\\btimes (a|per|each|every|in a) ", times_a_period),
-       turn("\\bnew .*\\b(per|each|every|by|a) (day|week|month|quarter|year)", new_per_period), turn("benefit|advantage|gain|increase|penalty|loss", benefit_of),
+  list(turn("\\b(free|no|zero|without)\\b|\\b(with|had|have|has|got|received|having) (an?|any|some)\\b|\\b(among|of|for|in|on) (the |all )?[a-z]+ed\\b", amount_there),  # nolint: line_length_linter.
+       turn("[a-z]{3,}est .*\\b(each|per|every)\\b", extreme_per_period), turn("\\bnet\\b", net_after), turn("\\btimes (a|per|each|every|in a) ",
+           times_a_period),
+       turn("\\bnew .*\\b(per|each|every|by|a) (day|week|month|quarter|year)", new_per_period), turn("benefit|advantage|gain|increase|penalty|loss",
+           benefit_of),
        turn("^ *(did|do|does|were|are|was|is) (more|fewer) ", more_of_event), turn("^ *who [a-z]+[?.! ]*$", who_does),
        turn("\\b(on|for|in|during) (the )?[a-z]+y (days|nights|weeks|months|mornings)", weather_days), turn("expectations", beside_expectations),
        turn("\\b(within|outside)\\b.*[0-9].*[0-9]", within_limits))
@@ -32,13 +34,15 @@ amount_there <- function(out) {
     hit <- match_groups(out$text, forms[[kind]])
     word <- stats::na.omit(hit[-1])[1]
     if (is.na(hit[1]) || is.na(word)) next
-    col <- measure_of_word(out$study, if (kind == "done") sub("ed$", "", word) else word) %||% if (kind == "done") measure_of_word(out$study, sub("d$", "", word))
+    bare <- if (kind == "done") c(sub("ed$", "", word), sub("d$", "", word)) else word
+    col <- measure_of_word(out$study, bare[1]) %||% measure_of_word(out$study, last_of(bare))
     if (is.null(col)) next
     condition <- amount_condition(kind, understood(out$study, col$name, col$table), col$name)
     if (is.null(condition)) next
     # (what has no value is known under that word)
     if (condition == "have no") return(reworded(out, sub(hit[1], sprintf("have no %s", col$name), out$text, fixed = TRUE)))
-    rest <- if (kind == "done") sub(hit[1], sub(paste0(word, " "), "", hit[1], fixed = TRUE), out$text, fixed = TRUE) else sub(hit[1], "", out$text, fixed = TRUE)
+    kept <- if (kind == "done") sub(paste0(word, " "), "", hit[1], fixed = TRUE) else ""
+    rest <- sub(hit[1], kept, out$text, fixed = TRUE)
     # (an amount alone is asked about, not made a condition)
     if (!grepl("\\p{L}{3}", gsub("(?i)\\b(what|which|how|is|are|the|show|list|me|of)\\b", "", rest, perl = TRUE), perl = TRUE)) next
     return(reworded(out, trimws(gsub(" +", " ", paste(sub("[?.! ]+$", "", rest), condition))), sprintf("Took %s to mean %s.", quoted(trimws(hit[1])), sub("^where ", "", condition))))  # nolint: line_length_linter.
@@ -70,10 +74,11 @@ extreme_per_period <- function(out) {
 #' "net revenue after discount": the one less the other
 #' @noRd
 net_after <- function(out) {
-  hit <- match_groups(out$text, "(?i)\\bnet (?:of )?(?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?) (?:after|less|minus|without) (?:the |deducting |subtracting )?([\\p{L}_]+)\\b")
+  hit <- match_groups(out$text, "(?i)\\bnet (?:of )?(?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?) (?:after|less|minus|without) (?:the |deducting |subtracting )?([\\p{L}_]+)\\b")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   measured <- numeric_columns(out$study)
-  find <- function(said) column_in_text(measured, said, named_phrases(out$study, measured)) %||% column_in_text(measured, said, kin_phrases(out$study, said))
+  find <- function(said) column_in_text(measured, said, named_phrases(out$study, measured)) %||% column_in_text(measured, said,
+      kin_phrases(out$study, said))
   a <- find(hit[2]); b <- find(hit[3])
   if (is.null(a) || is.null(b) || a$name == b$name || !identical(a$col$unit, b$col$unit)) return(out)
   derive_of_two(out, hit[1], a$name, b$name, "difference", "minus")
@@ -82,7 +87,7 @@ net_after <- function(out) {
 #' "members who visit less than 4 times a month", of a column visits_last_month: the period is in the column
 #' @noRd
 times_a_period <- function(out) {
-  hit <- match_groups(out$text, "(?i)\\b([\\p{L}]+) ((?:less|more|fewer) than|at least|at most|over|under|exactly) ([0-9]+) times (?:a|per|each|every|in a) (?:day|week|month|year)\\b")
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}]+) ((?:less|more|fewer) than|at least|at most|over|under|exactly) ([0-9]+) times (?:a|per|each|every|in a) (?:day|week|month|year)\\b")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   own <- Filter(function(col) stem_words(tolower(hit[2])) %in% name_stems(col$name), numeric_columns(out$study))
   if (length(own) != 1) return(out)
@@ -148,7 +153,8 @@ weather_days <- function(out) {
   hit <- match_groups(out$text, "(?i)\\b(?:on|for|in|during) (?:the )?([\\p{L}]{3,}y) (?:days|nights|weeks|months|mornings)\\b")
   if (is.na(hit[1])) return(out)
   bare <- unique(c(sub("y$", "", hit[2]), sub("(.)\\1y$", "\\1", hit[2]), sub("y$", "e", hit[2])))
-  own <- Filter(function(col) col$kind == "yes_no" && any(vapply(stem_words(tolower(bare)), function(s) any(alike_stems(s, name_stems(col$name))), NA)),
+  own <- Filter(function(col) col$kind == "yes_no" &&
+      any(vapply(stem_words(tolower(bare)), function(s) any(alike_stems(s, name_stems(col$name))), NA)),
                 all_columns(out$study))
   if (length(own) != 1) return(out)
   reworded(out, sub(hit[1], sprintf("where %s is %s", own[[1]]$name, last_of(own[[1]]$levels)), out$text, fixed = TRUE),
@@ -161,7 +167,8 @@ beside_expectations <- function(out) {
   hit <- match_groups(out$text, "(?i)\\b([\\p{L}]+) (?:the |their |our )?expectations\\b")
   if (is.na(hit[1])) return(out)
   values <- study_vocabulary(out$study)$values
-  own <- unique(values[vapply(strsplit(values$phrase, " "), function(p) any(alike_stems(stem_words(tolower(hit[2])), p[1])), NA), c("column", "level")])
+  own <- unique(values[vapply(strsplit(values$phrase, " "), function(p) any(alike_stems(stem_words(tolower(hit[2])), p[1])), NA), c("column",
+      "level")])
   if (nrow(own) != 1 || any(grepl("expect", values$phrase))) return(out)
   column <- study_vocabulary(out$study)$columns$name[own$column]
   lead <- if (grepl("(?i)^ *(?:what |the )?(?:share|proportion|percentage|percent|fraction)", out$text, perl = TRUE)) "of rows with" else "with"
@@ -183,6 +190,7 @@ within_limits <- function(out) {
   if (!is.finite(over)) over <- ends[2] + 1
   name <- paste0(col$name, "_limits")
   said <- format_plain(ends)
-  with_derived(out, name, "bands", col$name, trimws(paste0("how many rows by ", name, if (is.na(hit[3])) "" else hit[3], hit[7])), cuts = c(ends[1], over),
+  with_derived(out, name, "bands", col$name, trimws(paste0("how many rows by ", name, if (is.na(hit[3])) "" else hit[3], hit[7])), cuts = c(ends[1],
+      over),
                labels = c(paste("below", said[1]), sprintf("%s to %s", said[1], said[2]), paste("above", said[2])))
 }

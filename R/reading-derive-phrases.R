@@ -207,7 +207,7 @@ effect_within_level <- function(out) {
 difference_depends <- function(out) {
   lead <- "(?i)^ *(?:is|was|are|were) (?:the )?"
   measure <- "(?: (?:in|on|for) (?:the )?(?:average |mean )?(.+?))?"
-  more <- "(?:larger|bigger|greater|smaller|wider|stronger|weaker|different|more pronounced|less pronounced) (?:in|for|among|on|at|with|between|across)"
+  more <- "(?:larger|bigger|greater|smaller|wider|stronger|weaker|different|more pronounced|less pronounced) (?:in|for|among|on|at|with|between|across)"  # nolint: line_length_linter.
   same <- "(?:the same|equal|similar|constant|consistent) (?:in|for|among|on|at|with|across|over|between)"
   forms <- c(sprintf("%s(?:difference|gap|contrast)s?%s between (.+? and .+?)%s (?:%s|%s) (?:the |all |both |each )*(.+?)(?: than .+)?[?.! ]*$", lead,
                      measure, measure, more, same),

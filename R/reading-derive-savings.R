@@ -56,7 +56,7 @@ plain_measure <- function(name) {
 span_of_set <- function(study, name, text) {
   set <- Find(function(s) identical(s$name, name), study_sets(study, "repeated_measures"))
   unit <- "(?:week|wk|visit|month|day|year|wave|session|hour)s?"
-  hit <- first_match(text, sprintf("(?i),? *\\b(?:from|between) (?:the )?(?:%1$s )?(baseline|[0-9]+) (?:to|and|until) (?:the )?(?:%1$s )?([0-9]+)\\b(?: %1$s)?", unit))
+  hit <- first_match(text, sprintf("(?i),? *\\b(?:from|between) (?:the )?(?:%1$s )?(baseline|[0-9]+) (?:to|and|until) (?:the )?(?:%1$s )?([0-9]+)\\b(?: %1$s)?", unit))  # nolint: line_length_linter.
   if (is.null(hit) || is.null(set)) return(NULL)
   at <- match(c(if (tolower(hit[2]) == "baseline") set$times[1] else hit[2], hit[3]), set$times)
   if (anyNA(at) || at[1] >= at[2]) return(NULL)
@@ -89,7 +89,8 @@ percent_of_change <- function(out) {
       name <- sprintf("%s_percent_%s", gsub(" ", "_", measure), if (falls) "reduction" else "change")
       said <- sub("(?i)^.*?\\b(average|mean|median)\\b.*$", "\\1 ", hit[1], perl = TRUE)
       lead <- if (identical(said, hit[1])) "" else said
-      return(with_derived(out, name, if (falls) "percent_fall" else "percent_change", set$columns, sub(hit[1], paste0(if (startsWith(hit[1], "%")) " ", lead, name), text,
+      return(with_derived(out, name, if (falls) "percent_fall" else "percent_change", set$columns, sub(hit[1],
+          paste0(if (startsWith(hit[1], "%")) " ", lead, name), text,
           fixed = TRUE)))
     }
   }

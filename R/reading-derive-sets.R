@@ -17,7 +17,7 @@ score_of_items <- function(out) {
   own <- numbered_items(out$study)
   if (!length(own)) return(out)
   # what is asked of the items themselves is not asked of their mean
-  if (grepl("(?i)\\b(items?|questions?|statements?|reliab\\w*|alpha|omega|consisten\\w*|factor\\w*|components?|scale analysis|straight|each|every|matrix|clusters?)\\b",
+  if (grepl("(?i)\\b(items?|questions?|statements?|reliab\\w*|alpha|omega|consisten\\w*|factor\\w*|components?|scale analysis|straight|each|every|matrix|clusters?)\\b",  # nolint: line_length_linter.
             out$text, perl = TRUE)) return(out)
   for (stem in names(own)) {
     form <- sprintf("(?i)\\b%s\\b(?! ?[_.]?[0-9])(?: (?:scores?|scale|index|level))?", gsub("[_.]+", "[_. ]", stem))
@@ -35,7 +35,8 @@ numbered_items <- function(study) {
   sets <- Filter(function(set) all(grepl("[_. ]?[0-9]+$", set$columns)), study_sets(study, "items"))
   stems <- lapply(sets, function(set) unique(tolower(sub("[_. ]?[0-9]+$", "", set$columns))))
   known <- tolower(vapply(all_columns(study), `[[`, "", "name"))
-  fits <- vapply(seq_along(sets), function(i) length(stems[[i]]) == 1 && nchar(stems[[i]]) > 3 && !stems[[i]] %in% known && length(sets[[i]]$columns) > 1 &&
+  fits <- vapply(seq_along(sets), function(i) length(stems[[i]]) == 1 && nchar(stems[[i]]) > 3 && !stems[[i]] %in% known &&
+      length(sets[[i]]$columns) > 1 &&
     all(vapply(sets[[i]]$columns, function(n) find_column(study, n)$kind %in% c("number", "count", "ordered"), NA)), NA)
   stats::setNames(lapply(sets[fits], `[[`, "columns"), unlist(stems[fits]))
 }
@@ -49,7 +50,8 @@ measure_at_times <- function(out) {
     said <- gsub(" ", "[_. ]", as_literal(plain_measure(set$name)))
     # (a single one is read where it stands)
     if (stringi::stri_count_regex(text, sprintf("(?i)\\b%s at \\p{L}+ [0-9]+\\b", said)) < 2) next
-    for (i in seq_along(set$times)) text <- gsub(sprintf("(?i)\\b%s at (?:week|wk|visit|month|day|year|wave|session|hour)s? %s\\b", said, set$times[i]),
+    for (i in seq_along(set$times)) text <- gsub(sprintf("(?i)\\b%s at (?:week|wk|visit|month|day|year|wave|session|hour)s? %s\\b", said,
+        set$times[i]),
                                                  set$columns[i], text, perl = TRUE)
   }
   reworded(out, text)
@@ -64,7 +66,8 @@ change_of_same <- function(out) {
   if (length(own) != 1 || !grepl(form, out$text, perl = TRUE)) return(out)
   name <- paste0(gsub(" ", "_", plain_measure(own[[1]]$name)), "_change")
   measure <- gsub(" ", "[_. ]", as_literal(plain_measure(own[[1]]$name)))
-  text <- gsub(sprintf("(?i)\\b(?:the )?(?:baseline|initial) %1$s\\b|\\b%1$s at baseline\\b", measure), own[[1]]$columns[1], sub(form, name, out$text, perl = TRUE), perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b(?:the )?(?:baseline|initial) %1$s\\b|\\b%1$s at baseline\\b", measure), own[[1]]$columns[1], sub(form, name,
+      out$text, perl = TRUE), perl = TRUE)
   with_derived(out, name, "difference", rev(own[[1]]$columns), text)
 }
 

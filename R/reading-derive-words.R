@@ -12,7 +12,8 @@ everyday_turns <- function() {
     turn("\\bleft\\b.*\\b(blank|empty|unanswered|out)\\b", left_blank), turn("missing|incomplete|blank|\\bna\\b", missing_ignored),
     turn("widest|narrowest|tightest|broadest", widest_spread), turn("\\b(up|in|out|over)\\b", particle_noun), turn("density", density_as_ratio),
     turn("trend", trend_over_measure), turn("overdispers", spread_of_counts), turn("proportional hazards", hazards_asked),
-    turn("number of", number_as_measure), turn("\\brates? of\\b", rate_of_measure), turn(paste(tolower(month.name), collapse = "|"), months_by_number),
+    turn("number of", number_as_measure), turn("\\brates? of\\b", rate_of_measure), turn(paste(tolower(month.name), collapse = "|"),
+        months_by_number),
     turn("(month|week|dai|year|hour|quarter)ly|annual", period_adjective), turn("\\bper\\b", each_on_average),
     turn("^ *how (much|great|large)", explained_share), turn("\\b(days|months|weeks|years|hours)\\b", days_counted),
     turn("[0-9] (versus|vs|against|compared|and|or|rather)", other_side_left_out), turn("^ *who ", rows_who), turn("\\bgaps?\\b", gap_between),
@@ -69,7 +70,8 @@ widest_spread <- function(out) {
 #' "which plant takes up the most", of a column uptake: verbs of which the noun is built the other way round
 #' @noRd
 particle_noun <- function(out) {
-  verbs <- c(uptake = "t(?:akes?|ook|aken|aking) up", intake = "t(?:akes?|ook|aken|aking) in", output = "put(?:s|ting)? out", turnover = "turn(?:s|ed|ing)? over",
+  verbs <- c(uptake = "t(?:akes?|ook|aken|aking) up", intake = "t(?:akes?|ook|aken|aking) in", output = "put(?:s|ting)? out",
+      turnover = "turn(?:s|ed|ing)? over",
              turnout = "turn(?:s|ed|ing)? out", dropout = "drop(?:s|ped|ping)? out")
   stems <- unlist(lapply(all_columns(out$study), function(col) name_stems(col$name)))
   for (noun in names(verbs)) if (stem_words(noun) %in% stems) {
@@ -85,7 +87,8 @@ density_as_ratio <- function(out) {
   hit <- match_groups(out$text, "(?i)\\b([\\p{L}_]+) density\\b")
   if (is.na(hit[1]) || any(vapply(all_columns(out$study), function(col) grepl("densit", col$name, ignore.case = TRUE), NA))) return(out)
   numeric <- numeric_columns(out$study)
-  area <- Filter(function(col) grepl("(^|[_. ])(area|size|surface|land)([_. ]|$)|(sq_?(mi|km|m|ft)|km2|m2|ha|hectares?|acres?)$", col$name, ignore.case = TRUE), numeric)
+  area <- Filter(function(col) grepl("(^|[_. ])(area|size|surface|land)([_. ]|$)|(sq_?(mi|km|m|ft)|km2|m2|ha|hectares?|acres?)$", col$name,
+      ignore.case = TRUE), numeric)
   what <- numeric_in_text(out$study, hit[2])
   if (length(area) != 1 || is.null(what) || what$name == area[[1]]$name) return(out)
   derive_of_two(out, hit[1], what$name, area[[1]]$name, "ratio", "per")
@@ -474,7 +477,8 @@ survival_as_share <- function(out) {
   text <- sub(sprintf("(?i)\\b((?:rank|order|sort)\\b.* by) %s\\b", said), sprintf("\\1 share of rows with %s = %s", own[[1]]$name,
       last_of(own[[1]]$levels)),
               out$text, perl = TRUE)
-  text <- sub(sprintf("(?i)^ *(?:the )?%s (?=(?:by|per|in each|for each|across|among|amongst)\\b)", said), paste("share of rows with", words, ""), text, perl = TRUE)
+  text <- sub(sprintf("(?i)^ *(?:the )?%s (?=(?:by|per|in each|for each|across|among|amongst)\\b)", said), paste("share of rows with", words, ""),
+      text, perl = TRUE)
   reworded(out, gsub(sprintf("(?i)\\b%s\\b", said), words, text, perl = TRUE), sprintf("Took survival to mean the column %s.", quoted(own[[1]]$name)))
 }
 

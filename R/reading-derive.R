@@ -314,7 +314,7 @@ derive_of_two <- function(out, said, a, b, rule, word) {
 #' "total handling hours", of a column in minutes: in that unit
 #' @noRd
 unit_after_measure <- function(out) {
-  hit <- match_groups(out$text, "(?i)\\b(?:total|average|mean|median|sum of) (?:the )?((?:[\\p{L}_]+ ){1,2})(seconds|minutes|hours|days|weeks)\\b(?! of\\b)")
+  hit <- match_groups(out$text, "(?i)\\b(?:total|average|mean|median|sum of) (?:the )?((?:[\\p{L}_]+ ){1,2})(seconds|minutes|hours|days|weeks)\\b(?! of\\b)")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out$text)
   said <- trimws(hit[2])
   measured <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$unit %in% names(unit_sizes()$time)), all_columns(out$study))
@@ -343,7 +343,8 @@ derive_unit <- function(out) {
   col <- found$col
   if (sizes[[col$unit]] == sizes[[unit]]) { out$text <- text; return(out) }
   name <- paste(strip_tail(col$name), gsub("[^a-z]", "", tolower(hit[2])), sep = "_")
-  with_derived(out, name, "converted", col$name, sub(found$said, name, text, fixed = TRUE), label = tolower(gsub("_", " ", strip_tail(found$said), fixed = TRUE)), unit = unit,
+  with_derived(out, name, "converted", col$name, sub(found$said, name, text, fixed = TRUE),
+      label = tolower(gsub("_", " ", strip_tail(found$said), fixed = TRUE)), unit = unit,
     factor = sizes[[col$unit]] / sizes[[unit]])
 }
 
@@ -520,7 +521,8 @@ weekdays_compared <- function(out) {
   form <- "(?i)^ *(?:do|does|did|is|are|was|were) (?:the )?(.+?) (?:differ|vary|change|different|the same|equal|similar|depend)(?: (?:on|by|between|across|over|among|from|with|for))? (?:the |all |each )*(?:weekdays?|days? of (?:the )?week|week days?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   date <- date_columns(out$study)
-  if (is.na(hit[1]) || length(date) != 1 || any(vapply(all_columns(out$study), function(col) grepl("weekday|day_of", tolower(col$name)), NA))) return(out)
+  if (is.na(hit[1]) || length(date) != 1 ||
+      any(vapply(all_columns(out$study), function(col) grepl("weekday|day_of", tolower(col$name)), NA))) return(out)
   with_derived(out, "weekday", "weekday", date, sprintf("does %s differ by weekday", hit[2]))
 }
 
@@ -834,7 +836,8 @@ noun_of_change <- function(out) {
   if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above|relat\\w*|associat\\w*|correlat\\w*|depend\\w*|predicts?|affects?|effects?|interaction|vs|versus)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
   if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE, perl = TRUE)) return(out)
   word <- tolower(or_if_na(hit[3], hit[6]))
-  about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about) & !trimws(about) %in% c(english$stop, "average", "mean", "median",
+  about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about) & !trimws(about) %in% c(english$stop, "average",
+      "mean", "median",
     "typical", "total", "overall")]
   # "weight change in the north": what follows is a condition where the measure is named before
   before <- tolower(c(hit[2], hit[5])); before <- before[!is.na(before) & nzchar(before)]

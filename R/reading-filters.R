@@ -138,7 +138,8 @@ yes_no_filters <- function(state) {
     # "total weight of discarded hake": an adjective before a level of another column
     people <- people || lead %in% c("of", "for", "among", "in") && grepl("(ed|en)$", item_norm(state, k)) && k < state$n && state$type[k + 1] == "value"  # nolint: line_length_linter.
     # "revenue of new customers", of a column NewCustomer: the whole name, in the plural
-    people <- people || lead %in% c("of", "for", "among", "from") && isTRUE(state$items[[k]]$cols$covers[1] > 1) && grepl("[^s]s$", item_norm(state, k)) &&
+    people <- people || lead %in% c("of", "for", "among", "from") && isTRUE(state$items[[k]]$cols$covers[1] > 1) && grepl("[^s]s$", item_norm(state,
+        k)) &&
       names_rows(state$vocabulary, sub("^.* ", "", item_norm(state, k))) && !item_norm(state, k + 1) %in% c("and", "or", "versus", "vs")
     # "spend by region for app users", at the end of a question about a measured column
     last <- lead == "for" && k >= state$n - 1 && any(vapply(others, function(o) !is.na(item_column(state, o, c("number", "count"))), NA))

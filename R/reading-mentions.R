@@ -233,7 +233,8 @@ drop_repeats <- function(mentions, state) {
 #' "is the mother's weight related to the baby's weight", of two weights: the second word means the one that the first does not
 #' @noRd
 other_of_same_word <- function(state, mentions) {
-  if (length(mentions) != 2 || mentions[[1]]$column != mentions[[2]]$column || !says(state, "\\b(relat|correlat|associat|compare|versus|vs|against|differ|than)")) {
+  if (length(mentions) != 2 || mentions[[1]]$column != mentions[[2]]$column || !says(state,
+      "\\b(relat|correlat|associat|compare|versus|vs|against|differ|than)")) {
     return(mentions)
   }
   first <- mentions[[1]]; second <- mentions[[2]]

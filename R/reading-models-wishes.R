@@ -4,10 +4,12 @@
 #' The wishes of this file, each with words without which it cannot stand
 #' @noRd
 everyday_model_wishes <- function() {
-  list(wish("improve|help|better|\\badd|contribute|worth|beyond|above|on top|in addition|once we know", wish_gain), wish("expla|account|predict", wish_explained),
+  list(wish("improve|help|better|\\badd|contribute|worth|beyond|above|on top|in addition|once we know", wish_gain), wish("expla|account|predict",
+      wish_explained),
        wish("\\b(per|each|every|for a|for one|with one|with a)\\b", wish_per_unit),
        wish("predict|expla|goe?s? with|related|linked|tied|matter|more to do", wish_better_predictor),
-       wish("predict|expla|foresee|model|regression|validated|sample|held", wish_predictability), wish("marginal|partial|risk|chance|probabilit", wish_marginal_effect),
+       wish("predict|expla|foresee|model|regression|validated|sample|held", wish_predictability), wish("marginal|partial|risk|chance|probabilit",
+           wish_marginal_effect),
        wish("slopes?\\b", wish_slopes_by_group), wish("\\b(with|as|where|when)\\b", wish_moves_with),
        wish("chance|probabilit|likelihood|risk|odds", wish_chance_after), wish("effects?\\b", wish_level_effect), wish("spline", wish_spline_size),
        wish("cut|threshold|classified", wish_cut_off))

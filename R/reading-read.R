@@ -224,7 +224,8 @@ plain_days <- function(text) {
 parse_question <- function(text, vocabulary) {
   text <- gsub("(?i)\\b((?:last|first|latest|past) (?:[0-9]+ )?(?:day|week|month|quarter|year)s?) (?:of|in) (?:the |our |this )?data\\b", "\\1",
       text, perl = TRUE)
-  text <- weeks_through(often_said(shared_unit_said(numbered_levels_said(longer_than_said(part_of_month(text, vocabulary), vocabulary), vocabulary), vocabulary), vocabulary), vocabulary)
+  text <- weeks_through(often_said(shared_unit_said(numbered_levels_said(longer_than_said(part_of_month(text, vocabulary), vocabulary), vocabulary),
+      vocabulary), vocabulary), vocabulary)
   text <- powers_said(year_of_column(year_through(text, vocabulary), vocabulary))
   # honeyYield as honey Yield; names such as McDonald stay whole
   text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")

@@ -414,8 +414,10 @@ take_event <- function(state, mentions, r) {
 #' "proportion of left-handers among men and women": levels beside each other divide, they are not taken together
 #' @noRd
 sides_of_share <- function(state, mentions, r) {
-  if (!length(r$extra$event) || any(vapply(mentions, function(m) m$marker == "by", NA)) || says(state, "\\b(combined|together|pooled|overall|in total)\\b")) return(r)
-  sides <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && names_several(g) && column_of(state, g$column) != r$extra$event$column, state$groups)
+  if (!length(r$extra$event) || any(vapply(mentions, function(m) m$marker == "by", NA)) || says(state,
+      "\\b(combined|together|pooled|overall|in total)\\b")) return(r)
+  sides <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && names_several(g) && column_of(state, g$column) != r$extra$event$column,
+      state$groups)
   if (length(sides) != 1) return(r)
   g <- sides[[1]]
   at <- sort(unique(g$at))

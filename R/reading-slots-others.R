@@ -377,7 +377,7 @@ settle_period_summary <- function(state, r) {
 #' Does a measure add up over rows, by its name (money, pieces, events)?
 #' @noRd
 adds_up <- function(name) {
-  grepl(paste0("(^|[^a-z])(revenue|sales|turnover|profit|amount|amt|order[_. ]?value|units|quantity|qty|orders|visits|visitors|calls|cases|passengers|births|deaths|",
+  grepl(paste0("(^|[^a-z])(revenue|sales|turnover|profit|amount|amt|order[_. ]?value|units|quantity|qty|orders|visits|visitors|calls|cases|passengers|births|deaths|",  # nolint: line_length_linter.
                "production|consumption|kwh|rainfall|precipitation|signups|sessions|downtime|goals|deals|defects?|defective|complaints|leads|conversions|installs|donations?|spend|spent|spending|expenses?|downloads|clicks|bills?|tips?|sold|accidents|incidents)([^a-z]|$)"),  # nolint: line_length_linter.
         tolower(name)) && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index)([^a-z]|$)", tolower(name))
 }
@@ -416,7 +416,8 @@ fill_drivers <- function(state, mentions, r) {
   r$outcome <- column_names_of(state, mentions[at])
   r$predictors <- column_names_of(state, mentions[-at])
   # "what predicts no shows": one level of a column of two is what happens
-  event <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && state$vocabulary$columns$distinct[g$column] == 2, state$groups)
+  event <- Filter(function(g) !g$negated && length(g$levels) == 1 && !isTRUE(g$numeric) && state$vocabulary$columns$distinct[g$column] == 2,
+      state$groups)
   if (!length(r$outcome) && length(event) == 1) {
     r$outcome <- column_of(state, event[[1]]$column)
     r$filters <- Filter(function(f) f$column != r$outcome, r$filters)
@@ -429,7 +430,8 @@ fill_drivers <- function(state, mentions, r) {
   # a single column has nothing to be ranked against
   if (length(r$outcome) && length(r$predictors) == 1) {
     r$task <- "predict"
-    r$assumed <- c(setdiff(r$assumed, "All other columns that can be related are considered."), sprintf("%s is the only other column that can be related to it.",
+    r$assumed <- c(setdiff(r$assumed, "All other columns that can be related are considered."),
+        sprintf("%s is the only other column that can be related to it.",
                                                                                                         r$predictors))
     return(r)
   }

@@ -22,7 +22,8 @@ rate_asked <- function(state, mentions) {
       !grepl("s$", b$text))
     # "average ph per plot" asks for means of groups
     # (of a measure with decimals, as in "average price per carat", there are no groups)
-    mean_of <- isTRUE(main_statistic(state) %in% c("mean", "median")) && !adds_up(column_of(state, a$column)) && kind_at(state, b$column) == "count" &&
+    mean_of <- isTRUE(main_statistic(state) %in% c("mean", "median")) && !adds_up(column_of(state, a$column)) && kind_at(state,
+        b$column) == "count" &&
       state$vocabulary$columns$distinct[b$column] <= 20
     # days watched after "per" are what a count is made over, whatever is asked of it
     watched <- item_norm(state, b$at - 1) == "single" && item_norm(state, b$at - 2) == "per"
@@ -55,7 +56,8 @@ fill_rate <- function(state, mentions, r, found, compared = FALSE) {
   r$outcome <- column_of(state, found$top$column)
   r$predictors <- column_of(state, found$base$column)
   # (a code that comes back, as of wards, divides where the question says "by")
-  divides <- function(m) can_group(state, m$column) && (kind_at(state, m$column) != "id" || m$marker == "by" && !state$vocabulary$columns$unique[m$column])
+  divides <- function(m) can_group(state, m$column) && (kind_at(state, m$column) != "id" || m$marker == "by" &&
+      !state$vocabulary$columns$unique[m$column])
   r$by <- column_names_of(state, Filter(divides, others))
   r$statistic <- NULL
   r$extra$rate <- TRUE
@@ -87,7 +89,8 @@ scale_rate <- function(r, per) {
 #' @noRd
 rate_without_base <- function(state, mentions, task) {
   if (!is.null(total_shared(state, mentions))) return(NULL)
-  if (!task %in% c("describe", "compare", "rank", "relate", "frequency", "figure", "predict", "trend") || !is.null(rate_asked(state, mentions))) return(NULL)
+  if (!task %in% c("describe", "compare", "rank", "relate", "frequency", "figure", "predict", "trend") ||
+      !is.null(rate_asked(state, mentions))) return(NULL)
   for (m in mentions) {
     own <- tolower(column_of(state, m$column))
     # (a bare singular, such as Murder, is the rate itself; amounts are not)

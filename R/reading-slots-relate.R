@@ -83,7 +83,7 @@ fill_relate <- function(state, mentions, r) {
 relation_in_sides <- function(state, mentions) {
   out <- list(state = state, mentions = mentions)
   asked <- says(state, paste0("\\b(stronger|weaker|closer|tighter|higher|lower|larger|smaller|different|similar|the same|differs?|var(y|ies))\\b.*",
-                              "\\b(in|for|among|between|across|than)\\b|\\bseparately\\b|\\brespectively\\b|\\b(for|in|among) (the )?[\\w-]+,? and (for|in|among) "))
+                              "\\b(in|for|among|between|across|than)\\b|\\bseparately\\b|\\brespectively\\b|\\b(for|in|among) (the )?[\\w-]+,? and (for|in|among) "))  # nolint: line_length_linter.
   sides <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && is_level_kind(kind_at(state, g$column)), state$groups)
   if (!asked || length(sides) != 1 || length(mentions) != 2 || !all(mention_kinds(state, mentions) %in% c("number", "count"))) return(out)
   g <- sides[[1]]
@@ -328,7 +328,8 @@ take_stated_values <- function(state, r) {
 take_expected_levels <- function(state, r) {
   if (length(r$predictors) || length(r$outcome) != 1 || !kind_of_names(state, r$outcome) %in% c("number", "count", "yes_no") ||
       !says(state, "\\b(predict(ed)?|expect(ed)?)\\b")) return(r)
-  levels <- Filter(function(f) f$op == "==" && !f$column %in% r$outcome && kind_of_names(state, f$column) %in% c("category", "yes_no", "ordered"), r$filters)
+  levels <- Filter(function(f) f$op == "==" && !f$column %in% r$outcome && kind_of_names(state, f$column) %in% c("category", "yes_no", "ordered"),
+      r$filters)
   if (!length(levels)) return(r)
   r$extra$at_levels <- stated_levels(levels)
   r$predictors <- names(r$extra$at_levels)

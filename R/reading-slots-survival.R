@@ -86,7 +86,7 @@ event_asked <- function(state, mentions) {
   level <- if (turned) columns$first_level[at] else columns$last_level[at]
   if (!nzchar(level)) return(list(column = NULL, filter = NULL, group = list(), assumed = NULL))
   list(column = name, filter = new_filter(name, "==", level), group = list(),
-      assumed = sprintf(if (at %in% kin) "Took %s as the event, since a time runs to it." else "Took %s as the event, since its name sounds like one.", name))
+      assumed = sprintf(if (at %in% kin) "Took %s as the event, since a time runs to it." else "Took %s as the event, since its name sounds like one.", name))  # nolint: line_length_linter.
 }
 
 #' Columns of two levels of which one says that the event has not come ("censored", "alive")

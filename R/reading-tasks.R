@@ -128,7 +128,7 @@ phrase_scores <- function(state, mentions, kinds, score) {
   }
   # "the power of a t test with 30 per group", "how many pairs for a paired test", "how many per arm for a difference of 2"
   planned <- any(state$type == "number") && !"power" %in% state$vocabulary$terms$stem &&
-    says(state, paste0("\\bpower (of|for|to|in|do|does|would|will|has|have)\\b|\\b(statistical|what|the|achieved|enough) power\\b|\\bhow many pairs\\b|",
+    says(state, paste0("\\bpower (of|for|to|in|do|does|would|will|has|have)\\b|\\b(statistical|what|the|achieved|enough) power\\b|\\bhow many pairs\\b|",  # nolint: line_length_linter.
                        "\\bhow many \\w+ (per|in each|for each|in every) (arm|group|condition|cell|treatment)s? (for|to)\\b|\\bsample size per\\b"))
   if (planned) score["sample_size"] <- score["sample_size"] + 6
   # "sample size by wave": the rows there are
@@ -534,7 +534,8 @@ asks_for_models <- function(state) {
 #' @noRd
 grows_by_period <- function(state) {
   period <- "(day|week|month|quarter|year)"
-  says(state, paste0("\\bgrowth rates?\\b|\\bgrowth (of|in)\\b.*\\b(per|each|every|by) ", period, "\\b|\\b", period, "[- ](on|over|by|to)[- ]", period, "\\b|\\b(daily|weekly|monthly|quarterly|yearly|annual) ",
+  says(state, paste0("\\bgrowth rates?\\b|\\bgrowth (of|in)\\b.*\\b(per|each|every|by) ", period, "\\b|\\b", period, "[- ](on|over|by|to)[- ]",
+      period, "\\b|\\b(daily|weekly|monthly|quarterly|yearly|annual) ",
                      "(growth|(percentage |percent |% )?changes?)\\b|\\b(percent(age)?|per ?cent|%)\\b.*\\b(grow|rise|fall|change|increase|decrease)s?\\b.*\\b(each|every|per|a) ",  # nolint: line_length_linter.
                      period, "\\b|\\b(growth|changes?|grow|grew|grown|increase[ds]?|rise|rose|decline[ds]?|drop(ped)?|fall|fell)\\b.*\\b(from|between) (", month_starts(),  # nolint: line_length_linter.
                      ")[a-z]* (19|20)[0-9]{2} (to|and|until|till|through) ")) && has_dates(state)

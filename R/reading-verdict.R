@@ -330,7 +330,8 @@ slot_choices <- function(state, reading, slot) {
   }
   names <- setdiff(columns$name[fits], c(taken, if (slot == "outcome") block_names(columns)))
   # of several measures those come first that were taken last, an age or a size at the start stands behind
-  if (slot == "outcome" && length(names) > 1) names <- names[order(!happens_later(state, names), grepl("(^|[_. ])(age|bmi|height|id)([_. ]|$)", tolower(names)))]
+  if (slot == "outcome" && length(names) > 1) names <- names[order(!happens_later(state, names), grepl("(^|[_. ])(age|bmi|height|id)([_. ]|$)",
+      tolower(names)))]
   lapply(utils::head(names, 4), function(name) {
     r <- reading
     r$extra$missing <- setdiff(r$extra$missing, slot)

@@ -31,7 +31,7 @@ described_at <- function(said, vocabulary, but) {
   age <- columns$name[columns$kind %in% c("number", "count") & vapply(columns$name, function(n) "age" %in% name_stems(n), NA)]
   rest <- sub("(?i)^an? ", "", said, perl = TRUE)
   at <- character()
-  old <- first_match(rest, "(?i)\\b(?:aged )?([0-9]+(?:[.][0-9]+)?)[- ]years?[- ]olds?\\b|\\b(?:aged|of age|of) ([0-9]+(?:[.][0-9]+)?)(?: years)?(?= with|$)")
+  old <- first_match(rest, "(?i)\\b(?:aged )?([0-9]+(?:[.][0-9]+)?)[- ]years?[- ]olds?\\b|\\b(?:aged|of age|of) ([0-9]+(?:[.][0-9]+)?)(?: years)?(?= with|$)")  # nolint: line_length_linter.
   if (!is.null(old)) {
     if (length(age) != 1) return(NULL)
     at <- sprintf("%s %s", age, stats::na.omit(old[2:3])[1])
@@ -118,7 +118,7 @@ wish_predictor_of_what <- function(text, vocabulary) {
 #' @noRd
 wish_sooner <- function(text, vocabulary) {
   hit <- first_match(text, paste0("(?i)^ *(?:do|does|did) (?:the )?[\\p{L}]+ (?:who|that|with) (?:(?:had|have|has|are|were|is) )?(?:(?:a |an )?(?:higher|lower|more|less|greater|larger|smaller) (.+?)|(?:[\\p{L}]+ )(?:more|less) (.+?)) ",  # nolint: line_length_linter.
-                                  "(die|survive|live|relapse|fail|recover|leave|drop out|cancel|churn)s? (?:sooner|later|earlier|longer|faster|quicker|shorter)[?. ]*$"))
+                                  "(die|survive|live|relapse|fail|recover|leave|drop out|cancel|churn)s? (?:sooner|later|earlier|longer|faster|quicker|shorter)[?. ]*$"))  # nolint: line_length_linter.
   if (is.null(hit)) return(NULL)
   columns <- vocabulary$columns
   timed <- columns$kind %in% c("number", "count") & grepl("time|days|months|years|weeks|tenure|surviv|duration", columns$name, ignore.case = TRUE)

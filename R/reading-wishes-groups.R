@@ -5,11 +5,13 @@
 #' @noRd
 group_wishes <- function() {
   list(wish("drug|treatment|medication|intervention|therapy", wish_treatment_effect), wish("modif|moderat", wish_moderates),
-       wish("intention[- ]to[- ]treat|\\bitt\\b", wish_as_assigned), wish("^ *(are|is) there .*without", wish_groups_without), wish("each other|one another", wish_differ_mutually), wish("control|placebo|untreated", wish_from_control),
+       wish("intention[- ]to[- ]treat|\\bitt\\b", wish_as_assigned), wish("^ *(are|is) there .*without", wish_groups_without),
+           wish("each other|one another", wish_differ_mutually), wish("control|placebo|untreated", wish_from_control),
        wish("power", wish_power_here),
        wish("compare", wish_against_average), wish("season", wish_seasonality), wish("year[- ](over|on)[- ]year|annual|yearly", wish_year_change),
        wish("number summary|numbers? summar", wish_five_numbers), wish("rate ratio", wish_rates_against),
-       wish("\\bthan (the )?(returning|existing|old|repeat|established|current)\\b", wish_new_against_old), wish("unusual|abnormal|out of the ordinary", wish_latest_usual))
+       wish("\\bthan (the )?(returning|existing|old|repeat|established|current)\\b", wish_new_against_old),
+           wish("unusual|abnormal|out of the ordinary", wish_latest_usual))
 }
 
 #' "which sprays differ from each other", "do the sites differ from one another in yield": all pairs of groups
@@ -48,7 +50,8 @@ wish_from_control <- function(text, vocabulary) {
   if (length(column) != 1 || vocabulary$columns$distinct[column] < 3) return(NULL)
   name <- vocabulary$columns$name[column]
   # (a word for groups, or the name of the very column)
-  own <- grepl("^(treatment|group|arm|condition|intervention|dose)s?$", hit[2], ignore.case = TRUE) || identical(column_said(vocabulary, hit[2])$name, name)
+  own <- grepl("^(treatment|group|arm|condition|intervention|dose)s?$", hit[2], ignore.case = TRUE) ||
+      identical(column_said(vocabulary, hit[2])$name, name)
   y <- if (is.na(hit[4])) sole_measure(vocabulary, name) else column_said(vocabulary, hit[4])$name
   if (!own || is.null(y)) return(NULL)
   list(text = sprintf("Dunnett test of %s by %s against %s", y, name, values$level[1]), extra = list())
@@ -73,7 +76,8 @@ bare_level <- function(said, vocabulary) {
 #' "power for this design", "is the study big enough": what the declared or only comparison could have found
 #' @noRd
 wish_power_here <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "(?:statistical )?power (?:of|for|in|with) (?:this|the|our|my) (?:design|study|data|trial|sample|experiment)[?. ]*$"))
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(),
+      "(?:statistical )?power (?:of|for|in|with) (?:this|the|our|my) (?:design|study|data|trial|sample|experiment)[?. ]*$"))
   if (is.null(hit)) return(NULL)
   columns <- vocabulary$columns
   g <- which(columns$kind == "category" & columns$distinct %in% 2:12)
@@ -98,7 +102,7 @@ wish_against_average <- function(text, vocabulary) {
 #' "is there seasonality", "are sales seasonal": months of the year compared, where one measure and one date are there
 #' @noRd
 wish_seasonality <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *(?:is|are|was|were) (?:there )?(?:any |a |some |clear )*(?:season(?:ality|al(?: (?:pattern|effect|variation|cycle|component)s?)?)|seasonal)",
+  hit <- first_match(text, paste0("(?i)^ *(?:is|are|was|were) (?:there )?(?:any |a |some |clear )*(?:season(?:ality|al(?: (?:pattern|effect|variation|cycle|component)s?)?)|seasonal)",  # nolint: line_length_linter.
                                   "(?: (?:in|of|for) (?:the )?(.+?))?(?: data| series)?[?. ]*$"))
   if (is.null(hit)) hit <- first_match(text, "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) seasonal[?. ]*$")
   if (is.null(hit)) return(NULL)
@@ -142,7 +146,8 @@ wish_new_against_old <- function(text, vocabulary) {
   hit <- first_match(text, "(?i)^ *(?:do|does|did|are|is|were|was|have) (?:the )?(new [\\p{L}]+) (.+?) (?:more|less|fewer|higher|lower|better|worse|larger|smaller|longer|shorter)(.*?) than (?:the )?(?:returning|existing|old|repeat|established|current) ?(?:ones|[\\p{L}]+)?[?. ]*$")  # nolint: line_length_linter.
   if (is.null(hit)) return(NULL)
   columns <- vocabulary$columns
-  own <- which(columns$kind == "yes_no" & vapply(columns$name, function(n) all(name_stems(n) %in% stem_words(strsplit(tolower(hit[2]), " ")[[1]])), NA) &
+  own <- which(columns$kind == "yes_no" & vapply(columns$name, function(n) all(name_stems(n) %in% stem_words(strsplit(tolower(hit[2]), " ")[[1]])),
+      NA) &
     grepl("new", columns$name, ignore.case = TRUE))
   what <- trimws(paste(hit[3], hit[4]))
   if (length(own) != 1 || !nzchar(what)) return(NULL)
@@ -155,7 +160,8 @@ wish_latest_usual <- function(text, vocabulary) {
   hit <- first_match(text, "(?i)^ *(?:is|was|are|were) (?:the )?(?:(.+?) (?:in|for|of) )?(?:the )?(?:latest|last|most recent) (?:day|week|month|value|measurement)s? (?:[\\p{L}]+ )?(?:unusual|abnormal|out of the ordinary)((?: for| in| at) .+?)?[?. ]*$")  # nolint: line_length_linter.
   if (is.null(hit) || !any(vocabulary$columns$kind %in% c("date", "datetime"))) return(NULL)
   y <- if (is.na(hit[2])) sole_measure(vocabulary, character()) else column_said(vocabulary, hit[2])$name
-  list(text = trimws(sprintf("%s against its usual range%s", if (is.null(y)) "recent values" else y, if (is.na(hit[3])) "" else hit[3])), extra = list())
+  list(text = trimws(sprintf("%s against its usual range%s", if (is.null(y)) "recent values" else y, if (is.na(hit[3])) "" else hit[3])),
+      extra = list())
 }
 
 #' The column that holds the arms of a trial: one of its levels is a control, or its name says so
@@ -165,14 +171,15 @@ arms_of_trial <- function(vocabulary) {
   columns <- vocabulary$columns
   controls <- "^(control|controls|placebo|untreated|no treatment|usual care|standard care|sham|waitlist|ctrl|ctl)$"
   own <- unique(vocabulary$values$column[grepl(controls, tolower(vocabulary$values$level))])
-  if (!length(own)) own <- which(columns$kind %in% c("category", "yes_no") & grepl("^(arm|treatment|trt|allocation|randomi[sz]ed)([_. ]|$)", tolower(columns$name)))
+  if (!length(own)) own <- which(columns$kind %in% c("category", "yes_no") & grepl("^(arm|treatment|trt|allocation|randomi[sz]ed)([_. ]|$)",
+      tolower(columns$name)))
   if (length(own) == 1) columns[own, ]
 }
 
 #' "does the drug reduce pain at week 8 compared with placebo": the arms of the trial compared
 #' @noRd
 wish_treatment_effect <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|has) (?:the )?(?:study )?(?:drug|treatment|medication|intervention|therapy)s? (?:significantly |clearly |really )?",
+  hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|has) (?:the )?(?:study )?(?:drug|treatment|medication|intervention|therapy)s? (?:significantly |clearly |really )?",  # nolint: line_length_linter.
       "(?:reduce|lower|improve|increase|raise|affect|change|decrease|influence|help(?: with)?|work (?:for|on)|had? an effect on|have an effect on|effective (?:for|against|in reducing))d? ",  # nolint: line_length_linter.
                                   "(?:the )?(.+?),? (?:compared (?:with|to)|versus|vs\\.?|relative to|over|than|against) (?:the )?(?:control|placebo|usual care|no treatment)(?: group| arm)?[?. ]*$"))  # nolint: line_length_linter.
   arms <- arms_of_trial(vocabulary)
@@ -198,14 +205,16 @@ wish_moderates <- function(text, vocabulary) {
 #' "intention to treat comparison of pain by arm": all rows in the group they were assigned to, as the rows stand
 #' @noRd
 wish_as_assigned <- function(text, vocabulary) {
-  form <- "(?i),? *\\b(?:an? |the |by |using |with |in an? )*\\(?(?:intention|intent)[- ]to[- ]treat(?: principle| basis| population| analysis)?\\)?|\\bitt\\b(?: analysis| population)?"
+  form <- "(?i),? *\\b(?:an? |the |by |using |with |in an? )*\\(?(?:intention|intent)[- ]to[- ]treat(?: principle| basis| population| analysis)?\\)?|\\bitt\\b(?: analysis| population)?"  # nolint: line_length_linter.
   if (!grepl(form, text, perl = TRUE) || any(grepl("^itt", vocabulary$columns$name, ignore.case = TRUE))) return(NULL)
   arms <- arms_of_trial(vocabulary)
   rest <- trimws(sub("^ *(?:of|for) ", "", sub(form, " ", text, perl = TRUE)))
-  if (!is.null(arms) && grepl("compar", rest, ignore.case = TRUE) && !grepl(paste0("\\b", arms$name, "\\b|\\bby\\b|between"), rest, ignore.case = TRUE)) {
+  if (!is.null(arms) && grepl("compar", rest, ignore.case = TRUE) && !grepl(paste0("\\b", arms$name, "\\b|\\bby\\b|between"), rest,
+      ignore.case = TRUE)) {
     rest <- sub("(?i)^(?:the )?comparison of ", "compare ", paste(sub("[?. ]+$", "", rest), "by", arms$name), perl = TRUE)
   }
-  list(text = rest, extra = list(), told = "Every row counts in the group it stands in, whatever happened later; rows without a value of the outcome are left out.")
+  list(text = rest, extra = list(),
+      told = "Every row counts in the group it stands in, whatever happened later; rows without a value of the outcome are left out.")
 }
 
 #' "are there departments without any leavers": which of them have none

@@ -4,8 +4,10 @@
 #' @noRd
 row_wishes <- function() {
   list(wish("average|mean|typical|usual", wish_average_rows), wish("growth|change|increase|decrease", wish_rows_growth),
-       wish("\\bany\\b.*\\b(no|zero)\\b", wish_none_of), wish("^ *how many", wish_rows_each), wish("most|fewest|number of|(share|proportion|percentage) of", wish_most_rows),
-       wish("odds", wish_odds_against), wish("ratio of", wish_two_sides), wish("total", wish_part_of_total), wish("how (likely|probable)", wish_how_likely),
+       wish("\\bany\\b.*\\b(no|zero)\\b", wish_none_of), wish("^ *how many", wish_rows_each),
+           wish("most|fewest|number of|(share|proportion|percentage) of", wish_most_rows),
+       wish("odds", wish_odds_against), wish("ratio of", wish_two_sides), wish("total", wish_part_of_total), wish("how (likely|probable)",
+           wish_how_likely),
        wish("change|growth|increase|decrease|rise|fall|drop|decline", wish_rows_moved))
 }
 
@@ -25,7 +27,8 @@ wish_rows_each <- function(text, vocabulary) {
 #' @noRd
 wish_average_rows <- function(text, vocabulary) {
   each <- "(?:per|each|every|a|for each|by|in an?) ([\\p{L}_]+)"
-  hit <- first_match(text, sprintf("(?i)^ *%s(?:average|mean|typical|usual) (?:number of |count of |no\\.? of )?([\\p{L}]+) %s[?. ]*$", ask_lead(), each))
+  hit <- first_match(text, sprintf("(?i)^ *%s(?:average|mean|typical|usual) (?:number of |count of |no\\.? of )?([\\p{L}]+) %s[?. ]*$", ask_lead(),
+      each))
   if (is.null(hit)) hit <- first_match(text, sprintf("(?i)^ *(?:on average,? )?how many ([\\p{L}]+) (?:(?:do|does|did|are|were|is) (?:we|they|there|you)? ?(?:[\\p{L}]+ )?|come in |came in |arrive |[\\p{L}]+ )?%s(?: on average)?[?. ]*$", each))  # nolint: line_length_linter.
   if (is.null(hit) || !grepl("average|mean|typical|usual", text, ignore.case = TRUE) || !names_rows(vocabulary, hit[2])) return(NULL)
   if (measured_as_noun(vocabulary, hit[2])) return(NULL)
@@ -66,7 +69,8 @@ wish_none_of <- function(text, vocabulary) {
 #' @noRd
 numbered_levels_said <- function(text, vocabulary) {
   if (!grepl("[0-9][- ][[:alpha:]]", text)) return(text)
-  hits <- stringi::stri_match_all_regex(text, "(?i)(?<![\\p{L}0-9._-])([0-9]{1,4}(?:(?:,? and |, ?| or | vs\\.? | versus )[0-9]{1,4})*)[- ]([\\p{L}]{3,})\\b")[[1]]
+  hits <- stringi::stri_match_all_regex(text,
+      "(?i)(?<![\\p{L}0-9._-])([0-9]{1,4}(?:(?:,? and |, ?| or | vs\\.? | versus )[0-9]{1,4})*)[- ]([\\p{L}]{3,})\\b")[[1]]
   columns <- vocabulary$columns
   grouped <- which(columns$kind %in% c("category", "ordered") & columns$distinct <= 30)
   for (i in seq_len(nrow(hits))) {
@@ -244,7 +248,8 @@ names_rows <- function(vocabulary, noun) {
 shared_unit_said <- function(text, vocabulary) {
   if (!grepl("[0-9]", text)) return(text)
   hits <- stringi::stri_match_all_regex(text, "(?i)(?<![\\p{L}0-9_.])([0-9]+(?:[.][0-9]+)?) ([\\p{L}]{1,12})\\b")[[1]]
-  bounded <- stringi::stri_detect_regex(text, sprintf("(?i)\\b(?:than|over|above|below|under|least|most|exceeding|exactly|of|is) \\Q%s\\E", hits[, 1]))
+  bounded <- stringi::stri_detect_regex(text, sprintf("(?i)\\b(?:than|over|above|below|under|least|most|exceeding|exactly|of|is) \\Q%s\\E", hits[,
+      1]))
   if (is.na(hits[1, 1])) return(text)
   units <- stem_words(tolower(hits[, 3]))
   parts <- lapply(vocabulary$columns$name[vocabulary$columns$kind %in% c("number", "count")], name_stems)

@@ -29,7 +29,7 @@ script_read <- function(source, variable) {
              if (!is.null(source$archive)) sprintf("data_file <- unzip(data_file, files = %s, exdir = tempfile())",
                                                    as_r_string(source$member)))
   c(lines, script_reader(source, variable),
-    if (isTRUE(source$empty_rows > 0)) sprintf("%s <- %s[rowSums(!is.na(%s)) > 0, , drop = FALSE]; rownames(%s) <- NULL  # lines of delimiters alone", variable, variable,
+    if (isTRUE(source$empty_rows > 0)) sprintf("%s <- %s[rowSums(!is.na(%s)) > 0, , drop = FALSE]; rownames(%s) <- NULL  # lines of delimiters alone", variable, variable,  # nolint: line_length_linter.
                                                variable, variable),
     if (isTRUE(source$notes > 0)) sprintf("%s <- utils::head(%s, -%d)  # notes below the table", variable, variable, source$notes),
     if (!is.null(source$names)) sprintf("names(%s) <- %s", variable,
@@ -216,7 +216,7 @@ script_kind <- function(col, value, at, numeric, typed) {
     date = script_date(if (numeric && !identical(col$format, "day number")) sprintf("as.character(%s)", value) else value, col$format, typed),
     datetime = if (typed) sprintf("as.POSIXct(%s, tz = \"UTC\")", value)
       else if (identical(col$format, "stamp")) sprintf(paste0("as.POSIXct({ stamp <- sub(\"^(.{10})T\", \"\\\\1 \", %s); ",
-        "ifelse(grepl(\":[0-9]{2}:[0-9]{2}\", stamp), stamp, sub(\"^(.{16}).*$\", \"\\\\1:00\", stamp)) }, format = \"%%Y-%%m-%%d %%H:%%M:%%OS\", tz = \"UTC\")"), value)
+        "ifelse(grepl(\":[0-9]{2}:[0-9]{2}\", stamp), stamp, sub(\"^(.{16}).*$\", \"\\\\1:00\", stamp)) }, format = \"%%Y-%%m-%%d %%H:%%M:%%OS\", tz = \"UTC\")"), value)  # nolint: line_length_linter.
       else sprintf("as.POSIXct(%s, format = %s, tz = \"UTC\")", value,
                    as_r_string(col$format %||% "%Y-%m-%d %H:%M:%S")),
     sprintf("as.character(%s)", if (numeric) at else value))

@@ -50,7 +50,8 @@ proposal_finding <- function(col, table, raw) {
   x <- if (is.character(raw) && is.numeric(col$proposed$codes)) as_numbers(raw, col$style) else raw
   rows <- which(x %in% col$proposed$codes)
   if (!length(rows)) return(NULL)
-  said <- if (isTRUE(col$proposed$dated)) sprintf("%s: %s %s not written like the other dates (%s), so the column is not read as dates yet.", col$name,
+  said <- if (isTRUE(col$proposed$dated)) sprintf("%s: %s %s not written like the other dates (%s), so the column is not read as dates yet.",
+      col$name,
                                                   some_of(quoted(codes), 4), plural(length(codes), "is", "are"), count_of(length(rows), "row"))
     else sprintf("%s: %s %s like a code for missing (%s; %s).", col$name, some_of(quoted(codes), 4), plural(length(codes), "looks", "look"),
                  count_of(length(rows), "row"), col$proposed$evidence)

@@ -398,7 +398,8 @@ value_phrases <- function(columns, lexicon, named = character(), most = 300) {
   parts <- value_parts(base[seq_along(whole), , drop = FALSE][!open, , drop = FALSE], stems[whole][!open], lexicon)
   parts <- parts[!(parts$phrase %in% named & parts$phrase %in% unlist(stems_of(vapply(columns, function(col) col$label %||% "", "")))), ,
       drop = FALSE]
-  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), parts, sides_of_compass(rows), countries_of_codes(rows, lexicon$countries))
+  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), parts, sides_of_compass(rows), countries_of_codes(rows,
+      lexicon$countries))
   out[nzchar(out$phrase), , drop = FALSE]
 }
 

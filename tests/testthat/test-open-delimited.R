@@ -71,8 +71,10 @@ test_that("short lines are filled, long lines stop the reading", {
 })
 
 test_that("titles, empty lines and notes that a spreadsheet filled up with delimiters are no rows", {
-  f <- local_csv(c("Umsatzbericht 2024;;;", "Erstellt am 01.02.2024;;;", ";;;", "Filiale;Datum;Umsatz (EUR);Anteil", "Nord;01.03.2024;1.234,50;12,5 %",
-                   "S\u00fcd;02.03.2024;987,00;8,1 %", ";;;", "West;15.03.2024;12.000,75;44,0 %", "Ost;28.03.2024;3.456,10;35,4 %", "Summe;;17.678,35;100 %"))
+  f <- local_csv(c("Umsatzbericht 2024;;;", "Erstellt am 01.02.2024;;;", ";;;", "Filiale;Datum;Umsatz (EUR);Anteil",
+      "Nord;01.03.2024;1.234,50;12,5 %",
+                   "S\u00fcd;02.03.2024;987,00;8,1 %", ";;;", "West;15.03.2024;12.000,75;44,0 %", "Ost;28.03.2024;3.456,10;35,4 %",
+                       "Summe;;17.678,35;100 %"))
   s <- open_study(f)
   d <- as.data.frame(s)
   expect_equal(names(d), c("Filiale", "Datum", "Umsatz (EUR)", "Anteil"))
@@ -81,7 +83,8 @@ test_that("titles, empty lines and notes that a spreadsheet filled up with delim
   found <- said_of(s)
   expect_true(any(grepl("totals", found)) && any(grepl("1 line holds no value at all", found)))
   expect_retraces(ask(s, "mean Umsatz"))
-  f <- local_csv(c("Report,,,", ",,,", "region,units,price,day", "North,10,2.5,2024-01-02", ",,,", "South,20,3.5,2024-01-03", "West,15,1.5,2024-02-03",
+  f <- local_csv(c("Report,,,", ",,,", "region,units,price,day", "North,10,2.5,2024-01-02", ",,,", "South,20,3.5,2024-01-03",
+      "West,15,1.5,2024-02-03",
                    "North,11,2.25,2024-03-02", ",,,", "Source: ERP,,,"))
   s <- open_study(f)
   expect_equal(as.data.frame(s)$units, c(10, 20, 15, 11))

@@ -45,7 +45,8 @@ test_that("broken JSON is refused in one message", {
 test_that("values kept column by column are a table too", {
   x <- 1:9 * 1.5; g <- rep(c("a", "b", "c"), 3)
   keyed <- function(v) stats::setNames(as.list(v), seq_along(v) - 1)
-  forms <- list(list(x = x, g = g), list(x = keyed(x), g = keyed(g)), list(columns = c("x", "g"), index = 0:8, data = lapply(1:9, function(i) list(x[i], g[i]))))
+  forms <- list(list(x = x, g = g), list(x = keyed(x), g = keyed(g)), list(columns = c("x", "g"), index = 0:8, data = lapply(1:9,
+      function(i) list(x[i], g[i]))))
   for (form in forms) {
     f <- withr::local_tempfile(fileext = ".json")
     writeLines(jsonlite::toJSON(form, auto_unbox = TRUE), f)

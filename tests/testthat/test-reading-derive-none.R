@@ -2,8 +2,10 @@
 
 order_rows <- function() with_seed(21, {
   n <- 120
-  d <- data.frame(OrderID = sprintf("O-%04d", 1:n), OrderDate = as.Date("2024-03-01") + sort(sample(0:150, n, TRUE)), Country = sample(c("DE", "FR", "NL"), n, TRUE),
-                  NewCustomer = sample(c("yes", "no"), n, TRUE), Rating = sample(c(1:5, NA), n, TRUE), Items = 1 + rpois(n, 1.5), OrderValue = round(rexp(n, 1 / 60), 2))
+  d <- data.frame(OrderID = sprintf("O-%04d", 1:n), OrderDate = as.Date("2024-03-01") + sort(sample(0:150, n, TRUE)),
+      Country = sample(c("DE", "FR", "NL"), n, TRUE),
+                  NewCustomer = sample(c("yes", "no"), n, TRUE), Rating = sample(c(1:5, NA), n, TRUE), Items = 1 + rpois(n, 1.5),
+                      OrderValue = round(rexp(n, 1 / 60), 2))
   d$Discount <- ifelse(runif(n) < 0.3, round(d$OrderValue / 10, 2), 0)
   d$Shipping <- ifelse(d$OrderValue > 60, 0, 4.95)
   d
@@ -72,7 +74,8 @@ test_that("benefits are effects, more of an event is a comparison, visits a mont
 })
 
 test_that("days told by their weather, limits on both sides, and scores of numbered items", {
-  d <- with_seed(71, data.frame(sample_no = 1:60 + 400, station = rep(c("Upper", "Lower", "Estuary"), 20), ph = round(rnorm(60, 7.6, 0.4), 2), turbidity = rexp(60),
+  d <- with_seed(71, data.frame(sample_no = 1:60 + 400, station = rep(c("Upper", "Lower", "Estuary"), 20), ph = round(rnorm(60, 7.6, 0.4), 2),
+      turbidity = rexp(60),
                                 rained = sample(c("Y", "N"), 60, TRUE)))
   s <- open_study(d)
   expect_equal(value_of(ask(s, "median turbidity on rainy days"), "estimate"), stats::median(d$turbidity[d$rained == "Y"]), tolerance = 1e-12)
@@ -80,8 +83,10 @@ test_that("days told by their weather, limits on both sides, and scores of numbe
   expect_equal(counts$n[match(c("below 7", "7 to 8", "above 8"), counts$ph_limits)], c(sum(d$ph < 7), sum(d$ph >= 7 & d$ph <= 8), sum(d$ph > 8)))
   a <- ask(s, "are pH values in the estuary within 7.2 and 8")
   expect_equal(filters_of(a), "station == Estuary")
-  e <- with_seed(72, data.frame(dept = rep(c("A1", "B2"), 40), performance = sample(c("below", "meets", "exceeds"), 80, TRUE), engagement_1 = sample(1:5, 80, TRUE)))
-  e$engagement_2 <- pmin(5, pmax(1, e$engagement_1 + sample(-1:1, 80, TRUE))); e$engagement_3 <- pmin(5, pmax(1, e$engagement_1 + sample(-1:1, 80, TRUE)))
+  e <- with_seed(72, data.frame(dept = rep(c("A1", "B2"), 40), performance = sample(c("below", "meets", "exceeds"), 80, TRUE),
+      engagement_1 = sample(1:5, 80, TRUE)))
+  e$engagement_2 <- pmin(5, pmax(1, e$engagement_1 + sample(-1:1, 80, TRUE))); e$engagement_3 <- pmin(5, pmax(1, e$engagement_1 + sample(-1:1, 80,
+      TRUE)))
   s <- open_study(e)
   b <- ask(s, "mean engagement score by dept")
   expect_equal(table_of(b, "groups")$mean, as.vector(tapply(rowMeans(e[3:5]), e$dept, mean)), tolerance = 1e-12)

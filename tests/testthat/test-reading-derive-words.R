@@ -295,7 +295,8 @@ test_that("fields: an effect on what is left open is asked about, factors of an 
 })
 
 test_that("spreads, densities, blanks, weekdays and noun forms of verbs are understood", {
-  d <- with_seed(51, data.frame(state = sprintf("State %s", c(LETTERS, letters)[1:48]), region = rep(c("North", "South", "West"), 16), population_k = round(rexp(48, 1 / 900)) + 50,
+  d <- with_seed(51, data.frame(state = sprintf("State %s", c(LETTERS, letters)[1:48]), region = rep(c("North", "South", "West"), 16),
+      population_k = round(rexp(48, 1 / 900)) + 50,
                                 area_sq_mi = round(rexp(48, 1 / 5000)) + 300, income_usd = round(rnorm(48, 4500, 600))))
   s <- open_study(d)
   a <- ask(s, "which region has the widest spread of income")
@@ -303,18 +304,21 @@ test_that("spreads, densities, blanks, weekdays and noun forms of verbs are unde
   b <- ask(s, "which state has the highest population density")
   expect_equal(value_of(b, "estimate"), max(d$population_k / d$area_sq_mi), tolerance = 1e-10)
   expect_equal(value_of(ask(s, "is population overdispersed?"), "estimate"), var(d$population_k), tolerance = 1e-10)
-  p <- with_seed(52, data.frame(plant = rep(sprintf("Q%d", 1:8), 6), concentration = rep(c(95, 175, 250, 350, 500, 675), each = 8), uptake = rnorm(48, 25, 6),
+  p <- with_seed(52, data.frame(plant = rep(sprintf("Q%d", 1:8), 6), concentration = rep(c(95, 175, 250, 350, 500, 675), each = 8),
+      uptake = rnorm(48, 25, 6),
                                 seen = as.Date("2024-01-01") + 0:47, pulse = c(NA, NA, round(rnorm(46, 72, 8))), hand = rep(c("Left", "Right"), 24)))
   s <- open_study(p)
   expect_equal(value_of(ask(s, "which plant takes up the most?"), "estimate"), max(tapply(p$uptake, p$plant, mean)), tolerance = 1e-10)
-  expect_equal(value_of(ask(s, "linear trend of uptake over concentration"), "slope"), unname(stats::coef(stats::lm(uptake ~ concentration, p))[2]), tolerance = 1e-8)
+  expect_equal(value_of(ask(s, "linear trend of uptake over concentration"), "slope"), unname(stats::coef(stats::lm(uptake ~ concentration, p))[2]),
+      tolerance = 1e-8)
   expect_equal(value_of(ask(s, "how many students left their pulse blank?"), "missing_cells"), 2)
   w <- ask(s, "does uptake differ by weekday?")
   expect_equal(value_of(w, "statistic"), stats::oneway.test(uptake ~ weekdays(seen), p)$statistic[[1]], tolerance = 1e-8)
 })
 
 test_that("amounts of time are told in the unit asked for", {
-  d <- with_seed(53, data.frame(ticket = 1:60 + 900, team = rep(c("A", "B"), 30), wait_minutes = round(rexp(60, 0.2), 1), handle_minutes = round(rexp(60, 0.1), 1)))
+  d <- with_seed(53, data.frame(ticket = 1:60 + 900, team = rep(c("A", "B"), 30), wait_minutes = round(rexp(60, 0.2), 1),
+      handle_minutes = round(rexp(60, 0.1), 1)))
   s <- open_study(d)
   expect_equal(value_of(ask(s, "total handling hours"), "estimate"), sum(d$handle_minutes) / 60, tolerance = 1e-10)
   expect_equal(value_of(ask(s, "average wait in seconds"), "estimate"), mean(d$wait_minutes) * 60, tolerance = 1e-10)

@@ -453,7 +453,8 @@ test_that("a trial of diets: changes wherever they stand in a question, risks, c
 })
 
 test_that("insured people: smokers and others, levels of a compass, what people pay, whose rows are kept", {
-  d <- with_seed(121, { n <- 200; d <- data.frame(age = sample(18:64, n, TRUE), sex = sample(c("male", "female"), n, TRUE), bmi = round(rnorm(n, 30, 6), 1),
+  d <- with_seed(121, { n <- 200; d <- data.frame(age = sample(18:64, n, TRUE), sex = sample(c("male", "female"), n, TRUE),
+      bmi = round(rnorm(n, 30, 6), 1),
     children = sample(0:4, n, TRUE), smoker = sample(c("yes", "no"), n, TRUE, c(0.3, 0.7)), region = sample(c("southwest", "southeast", "northwest",
       "northeast"), n, TRUE)); d$charges <- round(2500 + 250 * d$age + 20000 * (d$smoker == "yes") + rexp(n, 1 / 3000), 2); d })
   s <- open_study(d)
@@ -473,9 +474,12 @@ test_that("insured people: smokers and others, levels of a compass, what people 
 })
 
 test_that("employees: who left, overtime, initials of a department; names of words run together", {
-  d <- with_seed(122, { n <- 220; data.frame(EmployeeNumber = 1:n, Age = sample(20:60, n, TRUE), Attrition = sample(c("Yes", "No"), n, TRUE, c(0.25, 0.75)),
-    Department = sample(c("Sales", "Research & Development", "Human Resources"), n, TRUE), DistanceFromHome = sample(1:29, n, TRUE), JobRole = sample(c("Manager",
-      "Technician"), n, TRUE), JobSatisfaction = sample(1:4, n, TRUE), MonthlyIncome = round(rlnorm(n, 8.6, 0.5)), OverTime = sample(c("Yes", "No"), n, TRUE),
+  d <- with_seed(122, { n <- 220; data.frame(EmployeeNumber = 1:n, Age = sample(20:60, n, TRUE), Attrition = sample(c("Yes", "No"), n, TRUE, c(0.25,
+      0.75)),
+    Department = sample(c("Sales", "Research & Development", "Human Resources"), n, TRUE), DistanceFromHome = sample(1:29, n, TRUE),
+        JobRole = sample(c("Manager",
+      "Technician"), n, TRUE), JobSatisfaction = sample(1:4, n, TRUE), MonthlyIncome = round(rlnorm(n, 8.6, 0.5)), OverTime = sample(c("Yes", "No"),
+          n, TRUE),
     YearsAtCompany = rpois(n, 7), WorkLifeBalance = sample(1:4, n, TRUE), Gender = sample(c("Male", "Female"), n, TRUE)) })
   s <- open_study(d)
   expect_read_as(s, c(
@@ -492,7 +496,8 @@ test_that("employees: who left, overtime, initials of a department; names of wor
 })
 
 test_that("customers and patients: units of time are no columns, bounds and their other side, numbers as groups", {
-  d <- with_seed(123, { n <- 240; data.frame(customerID = sprintf("%04d-X", 1:n), SeniorCitizen = sample(0:1, n, TRUE, c(0.8, 0.2)), tenure = sample(0:72, n, TRUE),
+  d <- with_seed(123, { n <- 240; data.frame(customerID = sprintf("%04d-X", 1:n), SeniorCitizen = sample(0:1, n, TRUE, c(0.8, 0.2)),
+      tenure = sample(0:72, n, TRUE),
     InternetService = sample(c("DSL", "Fiber optic", "No"), n, TRUE), Contract = sample(c("Month-to-month", "One year", "Two year"), n, TRUE),
     MonthlyCharges = round(runif(n, 18, 118), 2), Churn = sample(c("Yes", "No"), n, TRUE)) })
   expect_read_as(open_study(d), c(
@@ -502,7 +507,8 @@ test_that("customers and patients: units of time are no columns, bounds and thei
     "customers with tenure over 60 months who churned" = "look_up  where tenure is above 60 & Churn is Yes",
     "Is churn lower for two year contracts?" = "compare Churn by Contract_Two_year",
     "share of customers without internet" = "frequency InternetService event InternetService is No"))
-  p <- with_seed(124, { n <- 200; data.frame(pregnancies = pmin(14, rpois(n, 3.5)), glucose = round(rnorm(n, 122, 30)), bmi = round(rnorm(n, 32, 6), 1),
+  p <- with_seed(124, { n <- 200; data.frame(pregnancies = pmin(14, rpois(n, 3.5)), glucose = round(rnorm(n, 122, 30)), bmi = round(rnorm(n, 32, 6),
+      1),
     age = round(runif(n, 21, 65)), diabetes = sample(c("Yes", "No"), n, TRUE, c(0.35, 0.65))) })
   s <- open_study(p)
   expect_read_as(s, c(
@@ -517,8 +523,10 @@ test_that("customers and patients: units of time are no columns, bounds and thei
 })
 
 test_that("cancer patients: curves, balance and risks in the words of a ward", {
-  d <- with_seed(125, { n <- 130; data.frame(patient_id = 1:n, treatment = sample(c("standard", "test"), n, TRUE), cell_type = sample(c("squamous", "smallcell",
-    "large"), n, TRUE), survival_days = round(rexp(n, 1 / 120)) + 1, status = sample(c("dead", "censored"), n, TRUE, c(0.9, 0.1)), karnofsky = sample(seq(20,
+  d <- with_seed(125, { n <- 130; data.frame(patient_id = 1:n, treatment = sample(c("standard", "test"), n, TRUE),
+      cell_type = sample(c("squamous", "smallcell",
+    "large"), n, TRUE), survival_days = round(rexp(n, 1 / 120)) + 1, status = sample(c("dead", "censored"), n, TRUE, c(0.9, 0.1)),
+        karnofsky = sample(seq(20,
       90, 10), n, TRUE), age = round(rnorm(n, 60, 9)), prior_therapy = sample(c("yes", "no"), n, TRUE)) })
   curve <- "survival survival_days+status"
   expect_read_as(open_study(d), c(

@@ -22,15 +22,18 @@ test_that("codes of sites divide the rows: named side by side, asked to matter, 
 })
 
 test_that("words for people beside columns about them are the rows; names written as one word or around another are found", {
-  d <- with_seed(41, data.frame(low_birth_weight = sample(c("yes", "no"), 90, TRUE), mother_age = sample(17:40, 90, TRUE), mother_weight_lb = round(rnorm(90, 130, 20)),
+  d <- with_seed(41, data.frame(low_birth_weight = sample(c("yes", "no"), 90, TRUE), mother_age = sample(17:40, 90, TRUE),
+      mother_weight_lb = round(rnorm(90, 130, 20)),
                                 birth_weight_g = round(rnorm(90, 3000, 500)), physician_visits = rpois(90, 1)))
   s <- open_study(d)
-  expect_equal(value_of(ask(s, "What share of mothers had a low birth weight baby?"), "estimate"), mean(d$low_birth_weight == "yes"), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "What share of mothers had a low birth weight baby?"), "estimate"), mean(d$low_birth_weight == "yes"),
+      tolerance = 1e-12)
   expect_equal(value_of(ask(s, "How many mothers had at least two physician visits?"), "n"), sum(d$physician_visits >= 2))
   expect_equal(value_of(ask(s, "mean birthweight for mothers under 20"), "estimate"), mean(d$birth_weight_g[d$mother_age < 20]), tolerance = 1e-12)
   a <- ask(s, "Is mother's weight related to baby's weight?")
   expect_equal(value_of(a, "estimate"), stats::cor(d$mother_weight_lb, d$birth_weight_g), tolerance = 1e-12)
-  hands <- with_seed(42, data.frame(hand = sample(c("Left", "Right"), 80, TRUE), writing_span_cm = rnorm(80, 19, 2), other_span_cm = rnorm(80, 18, 2), height_cm = rnorm(80, 172, 9)))
+  hands <- with_seed(42, data.frame(hand = sample(c("Left", "Right"), 80, TRUE), writing_span_cm = rnorm(80, 19, 2), other_span_cm = rnorm(80, 18,
+      2), height_cm = rnorm(80, 172, 9)))
   b <- ask(open_study(hands), "Is writing hand span related to height?")
   expect_equal(abs(value_of(b, "estimate")), abs(stats::cor(hands$writing_span_cm, hands$height_cm)), tolerance = 1e-12)
 })

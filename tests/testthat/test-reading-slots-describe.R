@@ -129,13 +129,15 @@ test_that("whom a share is of stands before the verb", {
 })
 
 test_that("what stands before among is the event, what stands behind it the rows; levels set side by side divide", {
-  d <- with_seed(31, data.frame(smoker = sample(c("yes", "no"), 200, TRUE, c(0.4, 0.6)), hypertension = sample(c("yes", "no"), 200, TRUE, c(0.2, 0.8)),
+  d <- with_seed(31, data.frame(smoker = sample(c("yes", "no"), 200, TRUE, c(0.4, 0.6)), hypertension = sample(c("yes", "no"), 200, TRUE, c(0.2,
+      0.8)),
                                 sex = sample(c("Male", "Female"), 200, TRUE), hand = sample(c("Left", "Right"), 200, TRUE, c(0.2, 0.8))))
   s <- open_study(d)
   for (q in c("proportion with hypertension among smokers", "share with hypertension among smokers")) {
     expect_equal(value_of(ask(s, q), "estimate"), mean(d$hypertension[d$smoker == "yes"] == "yes"), tolerance = 1e-12, info = q)
   }
-  expect_equal(value_of(ask(s, "proportion with hypertension among non-smokers"), "estimate"), mean(d$hypertension[d$smoker == "no"] == "yes"), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "proportion with hypertension among non-smokers"), "estimate"), mean(d$hypertension[d$smoker == "no"] == "yes"),
+      tolerance = 1e-12)
   a <- ask(s, "proportion of left handers among men and women")
   shares <- table_of(a, "shares")
   expect_equal(shares$share[match(c("Female", "Male"), shares$group)], as.vector(tapply(d$hand == "Left", d$sex, mean)), tolerance = 1e-12)

@@ -55,7 +55,8 @@ test_that("seasons, changes from year to year and numbers that are none are unde
 })
 
 test_that("a ratio of rates asks what the rates are per; new and old are the sides of one column", {
-  w <- with_seed(8, data.frame(month = rep(1:12, 3), ward = rep(c("A", "B", "C"), each = 12), type = rep(c("medical", "surgical", "geriatric"), each = 12),
+  w <- with_seed(8, data.frame(month = rep(1:12, 3), ward = rep(c("A", "B", "C"), each = 12), type = rep(c("medical", "surgical", "geriatric"),
+      each = 12),
                                patient_days = round(rnorm(36, 620, 60)), falls = rpois(36, 4)))
   a <- ask(open_study(w), "rate ratio of falls geriatric vs medical")
   expect_equal(status_of(a), "needs_choice")

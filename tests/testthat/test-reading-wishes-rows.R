@@ -1,7 +1,9 @@
 support <- with_seed(77, {
   d <- data.frame(ticket = 10000 + 1:240, agent = sprintf("AG%02d", sample(14, 240, TRUE)), team = sample(c("Alpha", "Bravo", "Charlie"), 240, TRUE),
-                  opened = sprintf("2025-%02d-%02d", sample(4, 240, TRUE), sample(28, 240, TRUE)), channel = sample(c("phone", "chat", "email"), 240, TRUE),
-                  wait_minutes = round(rexp(240, 1 / 6), 1), handle_minutes = round(rlnorm(240, 2.1, 0.4), 1), resolved = sample(c("yes", "no"), 240, TRUE))
+                  opened = sprintf("2025-%02d-%02d", sample(4, 240, TRUE), sample(28, 240, TRUE)), channel = sample(c("phone", "chat", "email"),
+                      240, TRUE),
+                  wait_minutes = round(rexp(240, 1 / 6), 1), handle_minutes = round(rlnorm(240, 2.1, 0.4), 1), resolved = sample(c("yes", "no"),
+                      240, TRUE))
   d$satisfaction <- pmin(5, pmax(1, round(3.6 - 0.05 * d$wait_minutes + rnorm(240, 0, 0.8))))
   d
 })
@@ -15,7 +17,8 @@ test_that("rows are counted for who handled them, and for conditions of their ow
   expect_retraces(a)
   expect_equal(method_of(ask(s, "how many tickets does each agent handle per month?")), "time_table")
   low <- support$satisfaction %in% 1:2
-  for (q in c("which channel has the most dissatisfied customers (satisfaction 1 or 2)?", "which channel has the most tickets with satisfaction 1 or 2")) {
+  for (q in c("which channel has the most dissatisfied customers (satisfaction 1 or 2)?",
+      "which channel has the most tickets with satisfaction 1 or 2")) {
     b <- ask(s, q)
     expect_equal(sort(table_of(b, "counts")$n), sort(as.vector(table(support$channel[low]))), info = q)
   }
@@ -51,7 +54,8 @@ test_that("odds of one side to another start from the side named first; an impro
 test_that("parts of a month are days of it, also of March and February", {
   s <- open_study(support)
   day <- as.integer(substr(support$opened, 9, 10)); month <- as.integer(substr(support$opened, 6, 7))
-  parts <- list("average wait in the first week of february" = month == 2 & day <= 7, "average wait in the last week of february 2025" = month == 2 & day >= 22,
+  parts <- list("average wait in the first week of february" = month == 2 & day <= 7,
+      "average wait in the last week of february 2025" = month == 2 & day >= 22,
                 "average wait in the last 10 days of march" = month == 3 & day >= 22, "first half of march: average wait" = month == 3 & day <= 15,
                 "average wait from 1 March to 15 March" = month == 3 & day <= 15)
   for (q in names(parts)) expect_equal(value_of(ask(s, q), "estimate"), mean(support$wait_minutes[parts[[q]]]), info = q)
@@ -61,7 +65,8 @@ test_that("both sides of a yes are counted, parts of a total told, chances expec
   s <- open_study(support)
   expect_equal(sort(table_of(ask(s, "what is the ratio of resolved to unresolved tickets?"), "counts")$n), sort(as.vector(table(support$resolved))))
   total <- tapply(support$wait_minutes, support$team, sum)
-  expect_match(ask(s, "what is the total wait time per team as a percentage")$sentences$headline, sprintf("%.1f %%", 100 * max(total) / sum(total)), fixed = TRUE)
+  expect_match(ask(s, "what is the total wait time per team as a percentage")$sentences$headline, sprintf("%.1f %%", 100 * max(total) / sum(total)),
+      fixed = TRUE)
   a <- ask(s, "how likely is a ticket to be resolved if wait is 5 minutes and channel is phone")
   fit <- glm(resolved == "yes" ~ wait_minutes + channel, binomial, support)
   expect_equal(value_of(a, "estimate"), predict(fit, data.frame(wait_minutes = 5, channel = "phone"), type = "response")[[1]], tolerance = 1e-7)
@@ -72,7 +77,8 @@ test_that("both sides of a yes are counted, parts of a total told, chances expec
 })
 
 test_that("average numbers of rows are means of counts, over all periods and all levels", {
-  d <- with_seed(17, data.frame(ticket = 1:120 + 9000, agent = sample(sprintf("AG%02d", 1:9), 120, TRUE), opened = as.Date("2025-01-01") + sort(sample(0:70, 120, TRUE))))
+  d <- with_seed(17, data.frame(ticket = 1:120 + 9000, agent = sample(sprintf("AG%02d", 1:9), 120, TRUE),
+      opened = as.Date("2025-01-01") + sort(sample(0:70, 120, TRUE))))
   s <- open_study(d)
   span <- as.numeric(diff(range(d$opened))) + 1
   for (q in c("average tickets per day", "on average, how many tickets come in each day?")) {
@@ -103,7 +109,8 @@ test_that("levels that are numbers are read beside their column's name, and a un
 })
 
 test_that("most of a kind is counted, and rows at zero are found by the verb", {
-  d <- with_seed(19, data.frame(ticket = 1:150 + 9000, team = sample(c("A", "B", "C"), 150, TRUE, c(0.5, 0.3, 0.2)), resolved = sample(c("yes", "no"), 150, TRUE),
+  d <- with_seed(19, data.frame(ticket = 1:150 + 9000, team = sample(c("A", "B", "C"), 150, TRUE, c(0.5, 0.3, 0.2)),
+      resolved = sample(c("yes", "no"), 150, TRUE),
                                 tier = sample(c("basic", "premium"), 150, TRUE, c(0.7, 0.3)), days_absent = rpois(150, 1.5)))
   s <- open_study(d)
   a <- ask(s, "which team has the most premium customers")
