@@ -17,6 +17,30 @@ figure_interaction <- function(ctx, res) {
                               "geom_point() + labs(title = %s) + theme_minimal()"), as_r_string(title))))
 }
 
+#' Shares over the levels of one column, a line for each level of another: an interaction of two columns of levels on a yes/no outcome
+#'
+#' The shares are those of the rows as they are, whatever else is in the model.
+#' @section Shape: A figure, or NULL where the pair is not of that kind.
+#' @noRd
+figure_pair_shares <- function(ctx, res) {
+  pair <- if (length(res$pair)) res$pair[[1]]
+  if (is.null(pair) || res$family != "binomial" || !all(res$factors[pair]) || any(vapply(res$columns[pair], nlevels, 1L) > 8)) return(NULL)
+  cells <- stats::aggregate(list(count = res$y, n = rep(1, length(res$y))), list(x = res$columns[[pair[1]]], line = res$columns[[pair[2]]]), sum)
+  w <- stat_wilson(cells$count, cells$n, ctx$conf_level)
+  shares <- data.frame(x = cells$x, line = droplevels(cells$line), mean = cells$count / cells$n, low = w$low, high = w$high)
+  y <- outcome_column_of(ctx)
+  of <- sprintf("%s = %s", say_column(y), res$event)
+  title <- sprintf("Share with %s by %s and %s", of, say_column(ctx$columns[[pair[1]]]), say_column(ctx$columns[[pair[2]]]))
+  new_figure("pair_shares", title, "line", subtitle = sprintf("Shares of the rows with %s Wilson intervals.", say_level(ctx$conf_level)),
+             alt = sprintf("%s: a line of shares for each level.", title),
+    draw = function() draw_two_groupings(shares, ctx$columns[[pair[1]]], ctx$columns[[pair[2]]], y, joined = TRUE) +
+      ggplot2::scale_y_continuous(labels = percent_axis) + ggplot2::labs(y = sprintf("Share with %s", of)),
+    script = c(sprintf("plot_data <- aggregate(list(share = y), list(a = x%d, b = x%d), mean)", match(pair[1], names(res$columns)),
+                       match(pair[2], names(res$columns))),
+               sprintf(paste0("plot <- ggplot(plot_data, aes(a, share, colour = b, group = b)) + geom_line() + geom_point() + ",
+                              "labs(title = %s) + theme_minimal()"), as_r_string(title))))
+}
+
 #' Points and the model's lines, one for each level, of an interaction between a measured column and one of levels
 #'
 #' What else is in the model stands at its mean.

@@ -6,7 +6,7 @@ method_logistic_regression <- function() {
     id = "logistic_regression", name = "Logistic regression", tasks = "predict",
     fits = function(shape) fits_generalised(shape, "yes_no", "The outcome has two values, so its odds are modelled."),
     compute = function(ctx) compute_generalised(ctx, "binomial"), checks = generalised_checks, second = "penalised_logistic",
-    figure = function(ctx, res) figure_chance(ctx, res) %||% figure_ratios(ctx, res), sentences = say_generalised, script = script_generalised,
+    figure = function(ctx, res) figure_pair_shares(ctx, res) %||% figure_chance(ctx, res) %||% figure_ratios(ctx, res), sentences = say_generalised, script = script_generalised,
     references = c("McCullagh, P., & Nelder, J. A. (1989). Generalized Linear Models (2nd ed.). Chapman & Hall.",
                    paste0("Hanley, J. A., & McNeil, B. J. (1982). The meaning and use of the area under a receiver ",
                           "operating characteristic curve. Radiology, 143, 29-36.")),

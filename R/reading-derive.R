@@ -1155,13 +1155,14 @@ groups_beyond <- function(out) {
                  "((?:mean|average|median|total|share|proportion|percentage) .+?|[\\p{L}_ ]+? rate) (?:is |of |was )?",
                  "(above|over|below|under|at least|at most|more than|less than|higher than|lower than) ([0-9.,]+) ?(%|per ?cent)?\\D*$")
   hit <- match_groups(out$text, form)
-  if (is.na(hit[1]) || is.null(column_of_words(all_columns(out$study), hit[2]))) return(out)
+  group <- if (!is.na(hit[1])) column_of_words(all_columns(out$study), hit[2])
+  if (is.null(group)) return(out)
   sign <- c(above = ">", over = ">", `more than` = ">", `higher than` = ">", below = "<", under = "<", `less than` = "<", `lower than` = "<",
             `at least` = ">=", `at most` = "<=")
   value <- suppressWarnings(as.numeric(gsub(",", "", sub("[.,]+$", "", hit[5]))))
   if (is.na(value)) return(out)
   out$group_bound <- list(op = sign[[tolower(hit[4])]], value = value, percent = !is.na(hit[6]))
-  out$text <- sprintf("%s by %s", hit[3], hit[2])
+  out$text <- sprintf("%s by %s", hit[3], group$name)
   out
 }
 

@@ -77,7 +77,7 @@ read_wished <- function(study, text) {
   verdict <- once_per_unit(verdict$study %||% study, verdict)
   verdict <- totals_of_units(verdict$study %||% study, verdict, derived$per_unit)
   if (isTRUE(derived$outliers)) verdict <- without_outliers(verdict)
-  if (!is.null(derived$group_bound)) verdict$reading$extra$group_bound <- derived$group_bound
+  if (!is.null(derived$group_bound)) verdict$reading <- with_group_bound(verdict$reading, derived$group_bound)
   counted <- count_cases(verdict$study %||% study, verdict, text)
   if (!is.null(counted)) return(counted)
   if (is.null(derived$rate_per) && !is.null(derived$rate_wish) && isTRUE(verdict$reading$extra[["rate"]])) derived$rate_per <- derived$rate_wish
@@ -88,6 +88,16 @@ read_wished <- function(study, text) {
   }
   if (!is.null(derived$told) && !is.null(verdict$reading)) verdict$reading$assumed <- unique(c(derived$told, verdict$reading$assumed))
   verdict
+}
+
+#' A reading that holds groups against a bound, which its figure shows as a line
+#' @noRd
+with_group_bound <- function(reading, bound) {
+  reading$extra$group_bound <- bound
+  share <- length(reading$extra$event) > 0
+  at <- if (share && (isTRUE(bound$percent) || bound$value > 1)) bound$value / 100 else bound$value
+  if (share || length(reading$outcome) == 1) reading$extra$look <- utils::modifyList(reading$extra$look %||% list(), list(line_at = at))
+  reading
 }
 
 #' A question about the levels of a table of counts, asked of the cases that its rows stand for

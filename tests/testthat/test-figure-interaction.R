@@ -38,3 +38,19 @@ test_that("expected counts stand beside those there are", {
   expect_equal(plot$data$expected[match(c("coast", "north", "south"), plot$data$level)], 180 * c(0.25, 0.4, 0.35))
   expect_true(any(vapply(plot$layers, function(l) identical(l$aes_params$shape, 23), NA)))
 })
+
+test_that("an interaction of two columns of levels on a yes/no outcome is told as one, and drawn as shares", {
+  s <- hive_study()
+  d <- utils::read.csv(demo_file())
+  a <- ask(s, "does the effect of arm on winter survival depend on region")
+  y <- d$survived_winter == "yes"
+  own <- stats::anova(stats::glm(y ~ arm + region, stats::binomial(), d), stats::glm(y ~ arm * region, stats::binomial(), d), test = "LRT")
+  expect_equal(value_of(a, "statistic"), own$Deviance[2], tolerance = 1e-7)
+  expect_match(as.list(a)$sentences$headline, "does not clearly depend on region: interaction chi-square(4)", fixed = TRUE)
+  expect_equal(as.list(a)$figures[[1]]$id, "pair_shares")
+  shares <- figure(a)$data
+  expect_equal(shares$mean, stats::aggregate(y, list(d$arm, d$region), mean)$x, tolerance = 1e-12)
+  # the outcome is what stands behind "on", whatever else is a number
+  b <- ask(s, "does the effect of arm on winter survival depend on strength before")
+  expect_equal(reading(b)$outcome, "survived_winter")
+})

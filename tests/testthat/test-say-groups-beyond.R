@@ -20,3 +20,10 @@ test_that("shares are held against a percentage", {
     expect_match(said, sprintf("%d of the %d groups lie below 50.0 %%", sum(share < 0.5), length(share)), fixed = TRUE, info = q)
   }
 })
+
+test_that("the bound is drawn as a line", {
+  drawn <- ggplot2::ggplot_build(figure(ask(hive_study(), "which apiaries have a survival rate below 50%")))
+  expect_true(any(vapply(drawn$data, function(d) identical(unique(d$xintercept), 0.5), NA)))
+  drawn <- ggplot2::ggplot_build(figure(ask(hive_study(), "which regions have a mean honey yield above 20")))
+  expect_true(any(vapply(drawn$data, function(d) identical(unique(d$yintercept), 20), NA)))
+})
