@@ -360,6 +360,7 @@ answer_context <- function(study, reading, options) {
   context$whole_frame <- function(names) build_frame(study, names, list(), unique(c(used, carried)))
   context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters,
                                                        unique(c(names, carried)))
+  if (length(reading$extra$also)) context$cells_of <- function(name, rows) as.character(understood(study, name, frame$table, rows))
   if (reading$task == "look_up") context$listed <- function(rows) listed_cells(study, frame$table, rows, columns_used(reading))
   if (reading$task == "themes") context$stop_words <- text_stop_words()
   if (reading$task == "overview") context <- c(context, overview_texts(study))

@@ -29,6 +29,8 @@ rank_rows <- function(ctx) {
   table <- data.frame(row = ctx$frame$rows[shown], stringsAsFactors = FALSE)
   for (name in names(labels)) table[[name]] <- labels[[name]]
   table[[outcome_name(ctx)]] <- x[shown]
+  # ("show their arm", asked of these rows)
+  for (name in setdiff(ctx$reading$extra$also, names(table))) table[[name]] <- ctx$cells_of(name, ctx$frame$rows[shown])
   result(list(new_number("n", "rows", length(x)), new_number("estimate",
                                                              if (ranks_lowest_first(ctx)) "smallest value" else "largest value", x[order[1]])),
          tables = list(new_table("ranking", sprintf("Rows by %s", outcome_name(ctx)), table)), shown = shown,

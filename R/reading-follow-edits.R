@@ -158,6 +158,8 @@ ask_order <- function(text, previous, history) {
   r <- previous
   r$task <- "rank"
   r$extra <- r$extra[setdiff(names(r$extra), c("statistics", "outcome_mentions", "missing"))]
+  said <- match_groups(text, "(?i)\\bby (?:the )?(mean|median|total)\\b")[2]
+  if (length(r$by) && !is.na(said)) r$statistic <- if (tolower(said) == "total") "sum" else tolower(said)
   if (length(r$by) && is.null(r$statistic)) r$statistic <- "mean"
   r$top <- list(order = if (grepl("lowest( first)?$|smallest|ascending", text, ignore.case = TRUE, perl = TRUE)) "lowest" else "highest")
   new_verdict("answered", continued(r))

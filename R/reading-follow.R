@@ -57,7 +57,8 @@ follow_reading <- function(study, text, previous, history) {
   }
   text <- bound_of_age(text, vocabulary, previous)
   moved <- interaction_named(study, text, previous) %||% grouping_added(study, text, previous) %||% other_occasion(study, text,
-    previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous)
+    previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous) %||% also_shown(study, text, previous) %||%
+    only_first_of_ranking(text, previous) %||% predictor_left_out(study, text, previous)
   if (!is.null(moved)) return(moved)
   wished <- take_look(text, vocabulary)
   # "as a chart": every answer comes with its picture
@@ -69,6 +70,42 @@ follow_reading <- function(study, text, previous, history) {
   derived <- derive_for_follow_up(study, text)
   verdict <- read_edit(derived$study, derived$text, previous, study_vocabulary(derived$study))
   with_derived_study(with_wishes(verdict, wished$look), derived$study, study)
+}
+
+#' "show their arm", "which arm are they in", after rows in an order: another column beside them
+#' @noRd
+also_shown <- function(study, text, previous) {
+  if (!identical(previous$task, "rank") || length(previous$by)) return(NULL)
+  hit <- match_groups(text, "(?i)^(?:and |now |please |also )*(?:show|give|list|add|include)(?: me)?(?: also)? (?:their|its|the) (.+?)(?: as well| too| also| beside them)?[?.! ]*$")
+  if (is.na(hit[1])) hit <- match_groups(text, "(?i)^(?:and |so )*(?:what|which) (.+?) (?:are|is|were|was|do|did) (?:they|those|these|it)(?: (?:in|from|of|at|have|belong to))?[?.! ]*$")
+  found <- if (!is.na(hit[1])) column_in_text(all_columns(study), hit[2], kin_phrases(study, hit[2]))
+  if (is.null(found) || found$name %in% previous$outcome) return(NULL)
+  r <- previous
+  r$extra$also <- unique(c(r$extra$also, found$name))
+  new_verdict("answered", continued(r))
+}
+
+#' "without mites after", after a model or a ranking that holds the column: without it, not the rows that have none of it
+#' @noRd
+predictor_left_out <- function(study, text, previous) {
+  hit <- match_groups(text, "(?i)^(?:and |now |please |but )*(?:without|leave out|drop|remove|exclude|take out|omit) (?:the (?:column|variable|predictor) )?(?:the )?(.+?)[?.! ]*$")
+  if (is.na(hit[1]) || !previous$task %in% c("predict", "drivers") || length(previous$predictors) < 3) return(NULL)
+  found <- column_in_text(all_columns(study), hit[2], named_phrases(study))
+  if (is.null(found) || tolower(found$said) != tolower(hit[2]) || !found$name %in% previous$predictors) return(NULL)
+  r <- previous
+  r$predictors <- setdiff(r$predictors, found$name)
+  r$assumed <- c(setdiff(r$assumed, "All other columns that can be related are considered."), sprintf("%s is left out.", found$name))
+  new_verdict("answered", continued(r))
+}
+
+#' "only the top three", after columns ranked by what they go with: so many of them are told
+#' @noRd
+only_first_of_ranking <- function(text, previous) {
+  hit <- match_groups(text, "(?i)^(?:and |now |please |but )*(?:only |just |show |give )*(?:me )?(?:the )?(?:top|first|strongest|best|most important) ([0-9]{1,2}|one|two|three|four|five|six|ten)(?: (?:columns|factors|predictors|variables|ones|of them|only))?[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1]) || !isTRUE(previous$extra$ranking)) return(NULL)
+  r <- previous
+  r$top <- list(n = as.integer(word_number(hit[2])), order = "highest")
+  new_verdict("answered", continued(r))
 }
 
 #' "with an interaction between bmi and smoker", after a model or a comparison: whether the effects of the two depend on each other
@@ -517,7 +554,13 @@ edit_columns <- function(state, mentions, r) {
       r$adjust_for <- unique(c(r$adjust_for, name))
       # a comparison or relation with something held constant is a model, and so are shares
       if (r$task == "frequency" && length(r$extra$event) && length(r$by)) r <- as_model(r, r$extra$event$column)
-      else if (r$task %in% c("relate", "compare", "describe", "figure") && length(r$outcome) == 1) r <- as_model(r, r$outcome)
+      else if (r$task %in% c("relate", "compare", "describe", "figure") && length(r$outcome) == 1) {
+        # "is X related to Y", then with something held constant: Y is explained
+        turned <- r$task == "relate" && !isTRUE(r$extra$depends) && length(r$predictors) == 1 &&
+          all(kind_of_names(state, c(r$outcome, r$predictors)) %in% c("number", "count"))
+        if (turned) { y <- r$predictors; r$predictors <- r$outcome; r$outcome <- y }
+        r <- as_model(r, r$outcome)
+      }
       next
     }
     if (m$marker == "by" && can_group(state, m$column)) {
