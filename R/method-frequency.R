@@ -96,11 +96,11 @@ say_frequency <- function(ctx, res) {
     return(list(headline = text, details = c("The interval is Wilson's.", say_rows(ctx)), write_up = text))
   }
   order <- order(-res$counts)
-  top <- utils::head(order, 3)
+  top <- utils::head(order, ctx$reading$top$n %||% 3)
   parts <- sprintf("%s %s (%s)", res$levels[top], say_number(res$counts[top]),
                    say_percent(res$counts[top] / sum(res$counts)))
   text <- sprintf("%s: %s%s.", capital(say_column(ctx$columns[[res$name]])), paste(parts, collapse = ", "),
-                  if (length(order) > 3) sprintf(" and %d more", length(order) - 3) else "")
+                  if (length(order) > length(top)) sprintf(" and %d more", length(order) - length(top)) else "")
   if (identical(ctx$reading$statistic, "entropy")) text <- sprintf("The entropy of %s is %s nats%s. %s", say_column(ctx$columns[[res$name]]),
     say_number(n$estimate), if (is.na(n$evenness)) "" else sprintf(", %s of what equally common levels would give", say_percent(n$evenness, 0)), text)
   if (isTRUE(ctx$reading$extra$average_count)) text <- sprintf("On average there are %s rows for each %s (%s over %s). %s", say_number(n$estimate),

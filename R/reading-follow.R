@@ -58,7 +58,8 @@ follow_reading <- function(study, text, previous, history) {
   text <- bound_of_age(text, vocabulary, previous)
   moved <- interaction_named(study, text, previous) %||% grouping_added(study, text, previous) %||% other_occasion(study, text,
     previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous) %||% also_shown(study, text, previous) %||%
-    only_first_of_ranking(text, previous) %||% predictor_left_out(study, text, previous)
+    only_first_of_ranking(text, previous) %||% predictor_left_out(study, text, previous) %||% holds_in_each(study, text, previous) %||%
+    ratios_again(text, previous) %||% asked_of_rows(study, text, previous)
   if (!is.null(moved)) return(moved)
   wished <- take_look(text, vocabulary)
   # "as a chart": every answer comes with its picture
@@ -85,6 +86,44 @@ also_shown <- function(study, text, previous) {
   new_verdict("answered", continued(r))
 }
 
+#' "does it hold in every team?", after a relation of two measures: the relation in each of the groups
+#' @noRd
+holds_in_each <- function(study, text, previous) {
+  hit <- match_groups(text, "(?i)^(?:and |but )?(?:does|is|did) (?:it|that|this)(?: relation(?:ship)?| correlation)? (?:also )?(?:hold|hold true|true|so|the same|similar) (?:in|for|across|within) (?:every|each|all|all the|the other) (.+?)[?.! ]*$")  # nolint: line_length_linter.
+  pair <- c(previous$outcome, previous$predictors)
+  if (is.na(hit[1]) || !previous$task %in% c("relate", "figure") || length(pair) != 2) return(NULL)
+  if (!all(vapply(pair, function(n) find_column(study, n)$kind %in% c("number", "count"), NA))) return(NULL)
+  groups <- Filter(function(col) is_level_kind(col$kind), all_columns(study))
+  found <- column_in_text(groups, hit[2], kin_phrases(study, hit[2]))
+  if (is.null(found)) return(NULL)
+  r <- previous
+  r$task <- "relate"; r$outcome <- pair[1]; r$predictors <- pair[2]; r$by <- found$name
+  r$filters <- Filter(function(f) f$column != found$name, r$filters)
+  r["method_asked"] <- list(NULL)
+  r$extra$by_group <- TRUE; r$extra$look <- NULL
+  new_verdict("answered", continued(r))
+}
+
+#' "odds ratio", after the model that tells it
+#' @noRd
+ratios_again <- function(text, previous) {
+  asked <- grepl("(?i)^(?:and |show |give |what is |what are |as )*(?:me )?(?:the |an? )?(?:odds ratios?|hazard ratios?|rate ratios?|coefficients?|estimates?)[?.! ]*$", text, perl = TRUE)  # nolint: line_length_linter.
+  if (asked && previous$task %in% c("predict", "survival")) new_verdict("answered", continued(previous))
+}
+
+#' "share resolved", "mean wait", after rows that were listed: of those rows
+#' @noRd
+asked_of_rows <- function(study, text, previous) {
+  asks <- "(?i)^(?:and |so |what is |what was |what )*(?:the |their )?(?:share|percentage|proportion|mean|average|median|total|sum)\\b(?!.* of the total)"
+  if (!identical(previous$task, "look_up") || !length(previous$filters) || !grepl(asks, text, perl = TRUE)) return(NULL)
+  verdict <- read_question(study, text)
+  if (!identical(verdict$status, "answered") || !verdict$reading$task %in% c("describe", "frequency")) return(NULL)
+  r <- verdict$reading
+  r$filters <- c(previous$filters, Filter(function(f) !any(vapply(previous$filters, identical, NA, f)), r$filters))
+  verdict$reading <- continued(r)
+  verdict
+}
+
 #' "without mites after", after a model or a ranking that holds the column: without it, not the rows that have none of it
 #' @noRd
 predictor_left_out <- function(study, text, previous) {
@@ -102,7 +141,8 @@ predictor_left_out <- function(study, text, previous) {
 #' @noRd
 only_first_of_ranking <- function(text, previous) {
   hit <- match_groups(text, "(?i)^(?:and |now |please |but )*(?:only |just |show |give )*(?:me )?(?:the )?(?:top|first|strongest|best|most important) ([0-9]{1,2}|one|two|three|four|five|six|ten)(?: (?:columns|factors|predictors|variables|ones|of them|only))?[?.! ]*$")  # nolint: line_length_linter.
-  if (is.na(hit[1]) || !isTRUE(previous$extra$ranking)) return(NULL)
+  counted <- identical(previous$task, "frequency") && !length(previous$by) && !length(previous$extra$event) && length(previous$outcome) == 1
+  if (is.na(hit[1]) || !isTRUE(previous$extra$ranking) && !counted) return(NULL)
   r <- previous
   r$top <- list(n = as.integer(word_number(hit[2])), order = "highest")
   new_verdict("answered", continued(r))
