@@ -95,7 +95,8 @@ say_frequency <- function(ctx, res) {
                     plain_filter(event), say_interval(n$ci_low, n$ci_high, ctx$conf_level, function(v) say_percent(v)))
     return(list(headline = text, details = c("The interval is Wilson's.", say_rows(ctx)), write_up = text))
   }
-  order <- order(-res$counts)
+  fewest <- !is.null(ctx$reading$top$n) && identical(ctx$reading$top$order, "lowest")
+  order <- order(if (fewest) res$counts else -res$counts)
   top <- utils::head(order, ctx$reading$top$n %||% 3)
   parts <- sprintf("%s %s (%s)", res$levels[top], say_number(res$counts[top]),
                    say_percent(res$counts[top] / sum(res$counts)))

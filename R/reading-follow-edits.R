@@ -111,11 +111,23 @@ ask_size <- function(text, previous, history) {
 #' @noRd
 ask_highest <- function(text, previous, history) {
   previous <- not_of_total(previous)
-  form <- paste0("(?i)^(?:and |so )?(?:which|what|who)( one| group| of them| [\\p{L}_]+(?: [\\p{L}_]+)?)? (?:is|was|has|had|comes?|are|does|did)(?: the)? ",  # nolint: line_length_linter.
-                 "(highest|lowest|largest|smallest|best|worst|most|least|biggest|first|last)(?: one)?$")
+  which <- "(?:which|what|who)( one| group| of them| [\\p{L}_]+(?: [\\p{L}_]+)?)? (?:is|was|has|had|comes?|are|does|did)"
+  form <- paste0("(?i)^(?:and |so |now )?(?:", which, "|(?:only|just|show(?: me)?(?: only| just)?))(?: the)? ",
+                 "(highest|lowest|largest|smallest|best|worst|(?:most|least)(?: (?:common|frequent))?|biggest|first|last)(?: one)?(?: only)?[?.! ]*$")
   hit <- match_groups(text, form)
+  # (after counts a bare "and the least common" can mean nothing else)
+  bare <- "(?i)^(?:and |so |now )?()(?:the )?((?:most|least) (?:common|frequent)|highest|lowest|largest|smallest|biggest)(?: one)?(?: only)?[?.! ]*$"
+  if (is.na(hit[1]) && identical(previous$task, "frequency")) hit <- match_groups(text, bare)
   if (is.na(hit[1])) return(NULL)
+  # (no noun was said)
+  if (!nzchar(hit[2])) hit[2] <- NA
+  low <- grepl("^(lowest|smallest|worst|least.*|last)$", hit[3], ignore.case = TRUE)
   r <- previous
+  counted <- r$task == "frequency" && length(r$outcome) == 1 && !length(r$by) && !length(r$extra$event)
+  if (counted && (is.na(hit[2]) || all(stems_of(trimws(hit[2]))[[1]] %in% c("one", "group", name_stems(r$outcome))))) {
+    r$top <- list(n = 1L, order = if (low) "lowest" else "highest")
+    return(new_verdict("answered", continued(r)))
+  }
   groups <- c(r$by, if (r$task == "relate") r$predictors)
   if (!length(groups) || length(r$outcome) != 1) return(NULL)
   # ("which surgeon is worst", after an answer by surgeon)
@@ -127,7 +139,6 @@ ask_highest <- function(text, previous, history) {
   if (length(r$extra$event)) r$statistic <- "percent" else if (is.null(r$statistic)) r$statistic <- "mean"
   r$task <- "rank"
   r["method_asked"] <- list(NULL)
-  low <- grepl("^(lowest|smallest|worst|least|last)$", hit[3], ignore.case = TRUE)
   judged <- tolower(hit[3]) %in% c("best", "worst")
   # (of shares it is what the event is called that is good or bad)
   event <- if (length(r$extra$event)) as.character(unlist(r$extra$event$value))

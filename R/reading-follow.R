@@ -77,8 +77,9 @@ follow_reading <- function(study, text, previous, history) {
 #' @noRd
 also_shown <- function(study, text, previous) {
   if (!identical(previous$task, "rank") || length(previous$by)) return(NULL)
-  hit <- match_groups(text, "(?i)^(?:and |now |please |also )*(?:show|give|list|add|include)(?: me)?(?: also)? (?:their|its|the) (.+?)(?: as well| too| also| beside them)?[?.! ]*$")
-  if (is.na(hit[1])) hit <- match_groups(text, "(?i)^(?:and |so )*(?:what|which) (.+?) (?:are|is|were|was|do|did) (?:they|those|these|it)(?: (?:in|from|of|at|have|belong to))?[?.! ]*$")
+  hit <- match_groups(text, "(?i)^(?:and |now |please |also )*(?:show|give|list|add|include)(?: me)?(?: also)? (?:their|its|the) (.+?)(?: as well| too| also| beside them)?[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) hit <- match_groups(text,
+      "(?i)^(?:and |so )*(?:what|which) (.+?) (?:are|is|were|was|do|did) (?:they|those|these|it)(?: (?:in|from|of|at|have|belong to))?[?.! ]*$")
   found <- if (!is.na(hit[1])) column_in_text(all_columns(study), hit[2], kin_phrases(study, hit[2]))
   if (is.null(found) || found$name %in% previous$outcome) return(NULL)
   r <- previous
@@ -114,7 +115,7 @@ ratios_again <- function(text, previous) {
 #' "share resolved", "mean wait", after rows that were listed: of those rows
 #' @noRd
 asked_of_rows <- function(study, text, previous) {
-  asks <- "(?i)^(?:and |so |what is |what was |what )*(?:the |their )?(?:share|percentage|proportion|mean|average|median|total|sum)\\b(?!.* of the total)"
+  asks <- "(?i)^(?:and |so |what is |what was |what )*(?:the |their )?(?:share|percentage|proportion|mean|average|median|total|sum)\\b(?!.* of the total)"  # nolint: line_length_linter.
   if (!identical(previous$task, "look_up") || !length(previous$filters) || !grepl(asks, text, perl = TRUE)) return(NULL)
   verdict <- read_question(study, text)
   if (!identical(verdict$status, "answered") || !verdict$reading$task %in% c("describe", "frequency")) return(NULL)
@@ -127,7 +128,7 @@ asked_of_rows <- function(study, text, previous) {
 #' "without mites after", after a model or a ranking that holds the column: without it, not the rows that have none of it
 #' @noRd
 predictor_left_out <- function(study, text, previous) {
-  hit <- match_groups(text, "(?i)^(?:and |now |please |but )*(?:without|leave out|drop|remove|exclude|take out|omit) (?:the (?:column|variable|predictor) )?(?:the )?(.+?)[?.! ]*$")
+  hit <- match_groups(text, "(?i)^(?:and |now |please |but )*(?:without|leave out|drop|remove|exclude|take out|omit) (?:the (?:column|variable|predictor) )?(?:the )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1]) || !previous$task %in% c("predict", "drivers") || length(previous$predictors) < 3) return(NULL)
   found <- column_in_text(all_columns(study), hit[2], named_phrases(study))
   if (is.null(found) || tolower(found$said) != tolower(hit[2]) || !found$name %in% previous$predictors) return(NULL)

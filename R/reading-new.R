@@ -39,7 +39,8 @@ plain_core <- function(r) {
   statistic <- c(mean = "mean", median = "median", sum = "total", count = "count", percent = "share",
                  sd = "standard deviation", min = "smallest value",
                  max = "largest value", weighted_mean = "weighted mean",
-                 mad = "median absolute deviation", iqr = "interquartile range", q1 = "lower quartile", q3 = "upper quartile", se = "standard error")[r$statistic %||% "none"]
+                 mad = "median absolute deviation", iqr = "interquartile range", q1 = "lower quartile", q3 = "upper quartile",
+                     se = "standard error")[r$statistic %||% "none"]
   if (grepl("^p[0-9]+$", r$statistic %||% "")) statistic <- sprintf("%s percentile", ordinal(as.integer(sub("p", "", r$statistic))))
   trimmed <- regmatches(r$statistic %||% "", regexec("^(trimmed|winsorised)_mean_([0-9]+)$", r$statistic %||% ""))[[1]]
   if (length(trimmed)) statistic <- sprintf("%s %% %s mean", trimmed[3], trimmed[2])
@@ -59,8 +60,9 @@ plain_core <- function(r) {
       else if (isTRUE(r$extra$items)) paste0("how ", y, " were answered", if (length(r$by)) paste(" by", by))
       else if (!length(r$outcome)) paste0("count the rows", if (length(r$by)) paste(" by", by))
       else if (length(r$extra$event)) paste0("the share of rows in which ", plain_event(r),
-          if (length(r$by)) paste(" by", by)) else paste0("count the rows by ",
-                                                some_of(c(r$outcome, r$by), 4)),
+          if (length(r$by)) paste(" by", by)) else paste0("count the rows by ", some_of(c(r$outcome, r$by), 4),
+          if (length(r$top$n)) sprintf(" and tell the %s", if (r$top$n == 1) paste(if (identical(r$top$order, "lowest")) "least" else "most",
+            "common") else paste(r$top$n, if (identical(r$top$order, "lowest")) "least common" else "most common"))),
     distribution = paste("the distribution of", y),
     compare = if (!is.null(r$extra$null_value)) sprintf("compare %s with the value %s", y,
                                                         format_plain(r$extra$null_value))

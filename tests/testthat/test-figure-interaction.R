@@ -24,7 +24,8 @@ test_that("an interaction of two columns of levels shows the model's means", {
 
 test_that("a line in time is broken where nothing was measured, and panels have few labels", {
   weights <- demo_study("hive_weights.csv")
-  for (q in c("small multiples of weight over time by hive", "plot weight over time, one panel for each hive", "weight over time for each hive in separate panels")) {
+  for (q in c("small multiples of weight over time by hive", "plot weight over time, one panel for each hive",
+      "weight over time for each hive in separate panels")) {
     plot <- figure(ask(weights, q))
     expect_equal(nrow(ggplot2::ggplot_build(plot)$layout$layout), 14, info = q)
   }

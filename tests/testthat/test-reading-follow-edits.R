@@ -163,7 +163,8 @@ test_that("weekends, the write-up, the way back to a test and percentages", {
 })
 
 test_that("another occasion, the worst of the groups, shares by month, and outliers are asked about", {
-  rows <- with_seed(86, data.frame(patient = sprintf("P%03d", 1:90), sex = sample(c("F", "M"), 90, TRUE), surgeon = sample(c("Adler", "Brandt", "Cole"), 90, TRUE),
+  rows <- with_seed(86, data.frame(patient = sprintf("P%03d", 1:90), sex = sample(c("F", "M"), 90, TRUE),
+      surgeon = sample(c("Adler", "Brandt", "Cole"), 90, TRUE),
                                    smoker = sample(c("never", "former", "current"), 90, TRUE), pain_before = round(rnorm(90, 7, 1)),
                                    op_date = as.Date("2024-01-05") + sample(0:150, 90, TRUE), infection = sample(c("yes", "no"), 90, TRUE)))
   rows$pain_6w <- rows$pain_before - 2; rows$pain_6m <- rows$pain_before - 3
@@ -178,7 +179,8 @@ test_that("another occasion, the worst of the groups, shares by month, and outli
   expect_match(as.list(d)$sentences$headline, names(which.max(worst)))
   expect_retraces(d)
   e <- ask(b, "by month")
-  expect_equal(sort(table_of(e, "shares")$share), sort(as.vector(tapply(rows$infection == "yes", format(rows$op_date, "%Y-%m"), mean))), tolerance = 1e-12)
+  expect_equal(sort(table_of(e, "shares")$share), sort(as.vector(tapply(rows$infection == "yes", format(rows$op_date, "%Y-%m"), mean))),
+      tolerance = 1e-12)
   f <- ask(ask(s, "compare pain_6w by sex"), "without outliers")
   expect_equal(status_of(f), "needs_choice")
   expect_equal(status_of(ask(f, "1")), "answered")
@@ -203,8 +205,10 @@ test_that("a follow-up of a question about what is not there starts afresh", {
 })
 
 test_that("a model is read at stated values and levels, what is left open stands as in the rows", {
-  rows <- with_seed(97, { n <- 150; out <- data.frame(age = sample(20:64, n, TRUE), bmi = round(rnorm(n, 30, 5), 1), smoker = sample(c("no", "yes"), n, TRUE),
-    region = sample(c("east", "north", "west"), n, TRUE)); out$charges <- round(200 * out$age + 9000 * (out$smoker == "yes") + rnorm(n, 0, 2000), 1); out })
+  rows <- with_seed(97, { n <- 150; out <- data.frame(age = sample(20:64, n, TRUE), bmi = round(rnorm(n, 30, 5), 1), smoker = sample(c("no", "yes"),
+      n, TRUE),
+    region = sample(c("east", "north", "west"), n, TRUE)); out$charges <- round(200 * out$age + 9000 * (out$smoker == "yes") + rnorm(n, 0, 2000),
+        1); out })
   s <- open_study(rows)
   a <- ask(ask(s, "predict charges from age, bmi and smoker"), "what is expected for a smoker aged 40 with bmi 35")
   fit <- lm(charges ~ age + bmi + smoker, rows)
@@ -229,7 +233,8 @@ test_that("a model is read at stated values and levels, what is left open stands
 })
 
 test_that("an interaction by name and a further grouping are added to what stands", {
-  rows <- with_seed(98, data.frame(y = rnorm(120), age = runif(120, 20, 60), dose = runif(120), arm = sample(c("a", "b"), 120, TRUE), sex = sample(c("f",
+  rows <- with_seed(98, data.frame(y = rnorm(120), age = runif(120, 20, 60), dose = runif(120), arm = sample(c("a", "b"), 120, TRUE),
+      sex = sample(c("f",
     "m"), 120, TRUE)))
   s <- open_study(rows)
   a <- ask(ask(s, "predict y from age, dose and arm"), "with an interaction between dose and arm")
@@ -283,4 +288,19 @@ test_that("what a first column goes with is explained by it once something is he
   own <- stats::lm(honey_yield_kg ~ queen_age_months + strength_before, d)
   expect_equal(reading(a)$outcome, "honey_yield_kg")
   expect_equal(value_of(a, "estimate"), unname(stats::coef(own)[2]), tolerance = 1e-8)
+})
+
+test_that("a relation is asked for in every group, and the most of a count alone", {
+  s <- hive_study()
+  d <- utils::read.csv(demo_file(), na.strings = c("", "NA", "-99"))
+  a <- ask(ask(s, "is queen age related to honey yield?"), "does that hold in every region?")
+  t <- table_of(a, as.list(a)$tables[[1]]$id)
+  expect_setequal(intersect(unlist(lapply(t, as.character)), unique(d$region)), unique(d$region))
+  b <- ask(ask(s, "how many hives per region"), "only the largest")
+  counts <- table(d$region)
+  expect_match(paste(format(b), collapse = " "), names(counts)[which.max(counts)])
+  rare <- ask(b, "and the least common?")
+  expect_equal(reading(rare)$top$order, "lowest")
+  expect_match(as.list(rare)$sentences$headline, paste0(names(counts)[which.min(counts)], " ", min(counts)))
+  expect_retraces(rare)
 })
