@@ -672,6 +672,35 @@ life_stages <- function(state) {
   state
 }
 
+#' Does a word of a step of time name a level of those it stands before ("annual members", of memberships that are Annual or Monthly)?
+#' @noRd
+names_a_level <- function(state, k) {
+  column <- unique(state$items[[k]]$vals$column)
+  if (length(column) != 1 || k == state$n) return(FALSE)
+  level_nouns(state$vocabulary$columns$name[column], item_norm(state, k + 1)) ||
+    item_norm(state, k + 1) %in% c("and", "or", "versus", "vs", "than") && k + 1 < state$n && column %in% state$items[[k + 2]]$vals$column
+}
+
+#' Is a word what people or their contracts are called where a level tells them apart ("members", "plans", the name of the column itself)?
+#' @noRd
+level_nouns <- function(name, word) {
+  grepl(paste0("^(members?|memberships?|customers?|clients?|subscribers?|subscriptions?|plans?|contracts?|users?|payers?|ones|tickets?|passes|",
+               "polic(y|ies))$"), word) || any(stem_words(tolower(word)) %in% name_stems(name))
+}
+
+#' "yearly members", of memberships that are Annual: one word for a period is another
+#' @noRd
+periods_of_levels <- function(text, vocabulary) {
+  hits <- stringi::stri_match_all_regex(text, "(?i)\\b(yearly|annual) (\\p{L}+)")[[1]]
+  for (i in seq_len(nrow(hits))[!is.na(hits[, 1])]) {
+    own <- vocabulary$values[tolower(vocabulary$values$level) %in% c("yearly", "annual", "annually", "per year", "12 months", "one year", "1 year"), ]
+    if (nrow(own) != 1 || tolower(own$level) == tolower(hits[i, 2]) ||
+      !level_nouns(vocabulary$columns$name[own$column], tolower(hits[i, 3]))) next
+    text <- sub(hits[i, 1], paste(own$level, hits[i, 3]), text, fixed = TRUE)
+  }
+  text
+}
+
 #' Words that are cues elsewhere and none where they stand: "fastest first", "per year of age", "did bookings drop in summer"
 #' @noRd
 set_words_free <- function(state) {
@@ -684,6 +713,10 @@ set_words_free <- function(state) {
     if (has_lex_at(state, k, "every") && item_norm(state, k + 1) == "of" && !is.na(item_column(state, k + 2, c("number", "count")))) {
       state$items[[k]] <- without_cue(without_cue(state$items[[k]], "every", state$items[[k]]$lex$id), "task", "trend")
     }
+  }
+  for (k in which(vapply(state$items, has_lex, NA, "every"))) if (names_a_level(state, k)) {
+    state$items[[k]] <- without_cue(without_cue(state$items[[k]], "every", state$items[[k]]$lex$id), "task", "trend")
+    state$items[[k]]$type <- state$type[k] <- "value"
   }
   # pieces of land, not pictures
   for (k in which(norms_of(state) == "plots")) if (item_norm(state, k - 1) %in% c("for", "of", "in", "on", "among", "per", "all", "the", "which",

@@ -200,6 +200,12 @@ ask_share <- function(text, previous, history) {
     r$task <- "frequency"; r$statistic <- "percent"
     return(new_verdict("answered", continued(r)))
   }
+  # amounts over time have no share that could be meant: of what is left open
+  if (r$task == "trend" && !length(r$extra$event)) {
+    return(new_verdict("cannot_answer", r, headline = paste(
+      "Amounts over time are not divided by a total here: of the whole time, or of each period?",
+      "Ask for the share of one period at a time, by naming the period and the groups.")))
+  }
   NULL
 }
 

@@ -33,6 +33,9 @@ follow_reading <- function(study, text, previous, history) {
   # what was chosen may leave a second thing open
   if (!is.null(choice)) return(if (length(choice$extra$missing)) missing_verdict(list(vocabulary = vocabulary),
     choice) else new_verdict("answered", choice))
+  # "now by membership"
+  text <- sub(paste0("^(?i)(?:and |then |ok |okay )*now,? ",
+                     "(?=(?:by|for|in|only|just|with|without|as|add|remove|exclude|drop|use|show|adjust|compare|split)\\b)"), "", text, perl = TRUE)
   # "back to Welch"
   text <- sub("^(?i)(please |and |now |go )*back to (the )?(?=[a-z])", "use ", text, perl = TRUE)
   if (!nzchar(text) || nchar(text) > 2000 || stringi::stri_count_words(text) > 300) return(read_question(study, text))
@@ -41,8 +44,14 @@ follow_reading <- function(study, text, previous, history) {
   if (!length(history) && length(previous$alternatives)) return(narrow_choices(text, previous, vocabulary) %||% read_question(study, text))
   # a question about what the data does not hold leaves nothing to go on from
   if (!length(history) && identical(previous$confidence, 0)) return(read_question(study, text))
+  latest <- previous
   if (length(history)) previous <- history[[length(history)]]
   if (length(history) && !asks_meaning(text)) {
+    # the rows of an answer that failed for what was asked of them can still be counted
+    if (length(latest$filters) > length(previous$filters)) {
+      counted <- ask_number(trimws(gsub("[.!?]+$", "", text)), latest, history)
+      if (!is.null(counted)) return(counted)
+    }
     told <- edit_by_words(text, previous, history)
     if (!is.null(told)) return(told)
   }
@@ -59,7 +68,7 @@ follow_reading <- function(study, text, previous, history) {
   moved <- interaction_named(study, text, previous) %||% grouping_added(study, text, previous) %||% other_occasion(study, text,
     previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous) %||% also_shown(study, text, previous) %||%
     only_first_of_ranking(text, previous) %||% predictor_left_out(study, text, previous) %||% holds_in_each(study, text, previous) %||%
-    ratios_again(text, previous) %||% asked_of_rows(study, text, previous)
+    ratios_again(text, previous) %||% asked_of_rows(study, text, previous) %||% differs_between(study, text, previous)
   if (!is.null(moved)) return(moved)
   wished <- take_look(text, vocabulary)
   # "as a chart": every answer comes with its picture
@@ -70,7 +79,21 @@ follow_reading <- function(study, text, previous, history) {
   text <- wished$text
   derived <- derive_for_follow_up(study, text)
   verdict <- read_edit(derived$study, derived$text, previous, study_vocabulary(derived$study))
+  if (leaves_nothing_out(derived$text, verdict, previous)) {
+    verdict <- new_verdict("cannot_answer", previous, headline =
+      "What is to be left out was not found in the data. Name a column, or a value of a column, by a word of its own.")
+  }
   with_derived_study(with_wishes(verdict, wished$look), derived$study, study)
+}
+
+#' Was something to be left out of the question before, and the reading became another question that leaves out nothing?
+#' @noRd
+leaves_nothing_out <- function(text, verdict, previous) {
+  r <- verdict$reading
+  asked <- grepl("^(?i)(?:and |now |then |please |but )*(?:exclude|excluding|omit|leave out|without)\\b", text, perl = TRUE)
+  asked && identical(verdict$status, "answered") &&
+    !identical(r$task, previous$task) && identical(r$filters, previous$filters) && !length(setdiff(previous$predictors, r$predictors)) &&
+    !length(setdiff(previous$by, r$by)) && !length(setdiff(previous$adjust_for, r$adjust_for))
 }
 
 #' "show their arm", "which arm are they in", after rows in an order: another column beside them
@@ -147,6 +170,26 @@ only_first_of_ranking <- function(text, previous) {
   r <- previous
   r$top <- list(n = as.integer(word_number(hit[2])), order = "highest")
   new_verdict("answered", continued(r))
+}
+
+#' "is it different between new and old customers?", after a rate of each device: what was described, compared between other groups
+#' @noRd
+differs_between <- function(study, text, previous) {
+  form <- paste0("(?i)^(?:and |but |so )*(?:is|are|was|were|does|do|did) (?:it|this|that|they|these|those)(?: all)?(?: also)?",
+                 " (?:any |much |very |clearly |significantly )*(?:different|differ|vary|the same) (?:much |significantly |clearly )?",
+                 "(?:between|across|among) (.+?)[?.! ]*$")
+  hit <- match_groups(text, form)
+  if (is.na(hit[1]) || !previous$task %in% c("describe", "frequency", "rank") || length(previous$outcome) != 1) return(NULL)
+  state <- parse_question(paste("between", hit[2]), study_vocabulary(study))
+  named <- unique(unlist(lapply(c(find_mentions(state), state$groups), `[[`, "column")))
+  if (length(named) != 1 || length(unknown_words(state)) || length(state$filters)) return(NULL)
+  name <- column_of(state, named)
+  levels <- unique(unlist(lapply(state$groups, `[[`, "levels")))
+  if (name %in% c(previous$outcome, previous$by) || length(levels) && length(levels) < state$vocabulary$columns$distinct[named]) return(NULL)
+  r <- previous
+  r$by <- name
+  r$assumed <- c(r$assumed, link_assumptions(state, find_mentions(state)))
+  ask_significance("compare them", r, list(r))
 }
 
 #' "with an interaction between bmi and smoker", after a model or a comparison: whether the effects of the two depend on each other

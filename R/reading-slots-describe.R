@@ -90,6 +90,16 @@ without_topic <- function(state, mentions, share) {
   mentions[!measured]
 }
 
+#' "how many visits by membership", of a column of visits with many values: their total, since nobody counts rows by each of them
+#' @noRd
+amounts_by_group <- function(state, numeric, mentions) {
+  if (length(numeric) != 1 || !says(state, "^ *(how many|the number of|number of)\\b") || length(state$groups)) return(FALSE)
+  groups <- Filter(function(m) m$column != numeric[[1]]$column, mentions)
+  length(groups) > 0 && all(vapply(groups, function(m) can_group(state, m$column), NA)) &&
+    !column_of(state, numeric[[1]]$column) %in% vapply(state$filters, `[[`, "", "column") &&
+    state$vocabulary$columns$distinct[numeric[[1]]$column] > 12
+}
+
 fill_frequency <- function(state, mentions, r) {
   r <- with_filters(state, r)
   # "how many absences did 4A have in total": what is counted in a column is added up
@@ -98,6 +108,14 @@ fill_frequency <- function(state, mentions, r) {
     "^ *how many\\b.*\\b(in total|altogether|overall|in all)[ ?.!]*$")) {
     r$task <- "describe"
     return(fill_describe(state, mentions, r))
+  }
+  if (amounts_by_group(state, numeric, mentions)) {
+    r$task <- "describe"
+    r <- fill_describe(state, mentions, r)
+    r["statistic"] <- list("sum")
+    told <- sprintf("Took the number of %s as their total.", item_norm(state, numeric[[1]]$at))
+    r$assumed <- unique(c(r$assumed, told))
+    return(r)
   }
   # "total time spent by plan": what is added up is none of the columns
   after <- which(norms_of(state) %in% c("total", "sum"))[1] + 1L

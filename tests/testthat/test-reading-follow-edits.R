@@ -304,3 +304,34 @@ test_that("a relation is asked for in every group, and the most of a count alone
   expect_match(as.list(rare)$sentences$headline, paste0(names(counts)[which.min(counts)], " ", min(counts)))
   expect_retraces(rare)
 })
+
+test_that("a word of time that is a level is that level, and what was not found is never left out in silence", {
+  set.seed(8)
+  d <- data.frame(joined = as.Date("2022-01-01") + sample(700, 160, TRUE), club = rep(c("Riverside", "Hilltop"), 80),
+                  membership = sample(c("Annual", "Monthly", "Pay as you go"), 160, TRUE), weight_now_kg = round(rnorm(160, 75, 9), 1),
+                  fee = round(rnorm(160, 35, 5), 2), visits = rpois(160, 9) + 1L, cancelled = sample(c("yes", "no"), 160, TRUE))
+  s <- open_study(d)
+  a <- ask(s, "average fee by club")
+  for (said in c("exclude yearly members", "exclude annual members", "without annual membership")) {
+    b <- ask(a, said)
+    own <- d[d$membership != "Annual", ]
+    expect_equal(as.numeric(value_of(b, "mean_1")), mean(own$fee[own$club == "Hilltop"]), tolerance = 1e-10)
+  }
+  expect_equal(value_of(ask(s, "average fee for yearly members"), "estimate"), mean(d$fee[d$membership == "Annual"]), tolerance = 1e-10)
+  expect_equal(reading(ask(a, "now by membership"))$outcome, "fee")
+  expect_equal(ask(a, "exclude weekly")$status, "cannot_answer")
+  names(d)[6] <- "visits_last_month"
+  own <- tapply(d$visits_last_month, d$membership, sum)
+  a <- ask(open_study(d), "how many visits last month by membership")
+  expect_equal(as.numeric(value_of(a, "sum_1")), own[["Annual"]])
+  expect_equal(ask(ask(s, "total fee per month"), "as a share")$status, "cannot_answer")
+})
+
+test_that("what was described is compared between the groups that a follow-up names", {
+  s <- hive_study()
+  d <- utils::read.csv(demo_file(), na.strings = c("", "NA", "-99"))
+  a <- ask(ask(s, "mean yield by region"), "does it differ between arms?")
+  expect_equal(reading(a)$outcome, "honey_yield_kg")
+  own <- if (length(unique(d$arm)) == 2) stats::t.test(honey_yield_kg ~ arm, d) else stats::oneway.test(honey_yield_kg ~ arm, d)
+  expect_equal(value_of(a, "p_value"), own$p.value, tolerance = 1e-8)
+})
