@@ -43,7 +43,7 @@ rows_of_period <- function(out) {
   form <- "(?i)\\b((?:average|mean|median|typical|usual|highest|lowest) )(monthly|weekly|daily|yearly|annual) (?=\\p{L})"
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  unit <- c(monthly = "month", weekly = "week", daily = "day", yearly = "year", annual = "year")[[tolower(hit[3])]]
+  unit <- period_adjectives[[tolower(hit[3])]]
   date <- step_of_rows(out$study, unit)
   if (is.null(date) || grepl(sprintf("(?i)\\b(plot|over time|trend|(by|per|each|every) %s)\\b", unit), out$text, perl = TRUE)) return(out)
   col <- find_column(out$study, date)

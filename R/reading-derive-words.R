@@ -193,8 +193,7 @@ period_adjective <- function(out) {
   form <- "(?i)\\b(?:the )?(monthly|weekly|daily|yearly|annual|hourly|quarterly) (?=(?:\\p{L}+ ){0,2}\\p{L})"
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  unit <- c(monthly = "month", weekly = "week", daily = "day", yearly = "year", annual = "year", hourly = "hour",
-      quarterly = "quarter")[[tolower(hit[2])]]
+  unit <- period_adjectives[[tolower(hit[2])]]
   names <- vapply(all_columns(out$study), `[[`, "", "name")
   own <- names[tolower(names) == unit]
   # (a date that is called so: its periods, not the column, are what the measure is told by)

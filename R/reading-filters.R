@@ -688,19 +688,6 @@ level_nouns <- function(name, word) {
                "polic(y|ies))$"), word) || any(stem_words(tolower(word)) %in% name_stems(name))
 }
 
-#' "yearly members", of memberships that are Annual: one word for a period is another
-#' @noRd
-periods_of_levels <- function(text, vocabulary) {
-  hits <- stringi::stri_match_all_regex(text, "(?i)\\b(yearly|annual) (\\p{L}+)")[[1]]
-  for (i in seq_len(nrow(hits))[!is.na(hits[, 1])]) {
-    own <- vocabulary$values[tolower(vocabulary$values$level) %in% c("yearly", "annual", "annually", "per year", "12 months", "one year", "1 year"), ]
-    if (nrow(own) != 1 || tolower(own$level) == tolower(hits[i, 2]) ||
-      !level_nouns(vocabulary$columns$name[own$column], tolower(hits[i, 3]))) next
-    text <- sub(hits[i, 1], paste(own$level, hits[i, 3]), text, fixed = TRUE)
-  }
-  text
-}
-
 #' Words that are cues elsewhere and none where they stand: "fastest first", "per year of age", "did bookings drop in summer"
 #' @noRd
 set_words_free <- function(state) {

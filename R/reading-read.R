@@ -236,7 +236,7 @@ parse_question <- function(text, vocabulary) {
       text, perl = TRUE)
   text <- weeks_through(often_said(shared_unit_said(numbered_levels_said(longer_than_said(part_of_month(text, vocabulary), vocabulary), vocabulary),
       vocabulary), vocabulary), vocabulary)
-  text <- periods_of_levels(powers_said(year_of_column(year_through(text, vocabulary), vocabulary)), vocabulary)
+  text <- powers_said(year_of_column(year_through(text, vocabulary), vocabulary))
   # honeyYield as honey Yield; names such as McDonald stay whole
   text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
   # "at least one child": the word is a number here

@@ -545,7 +545,7 @@ grows_by_period <- function(state) {
 #' @noRd
 growth_period <- function(state) {
   text <- tolower(state$text)
-  words <- c(daily = "day", weekly = "week", monthly = "month", quarterly = "quarter", yearly = "year", annual = "year")
+  words <- period_adjectives[names(period_adjectives) != "hourly"]
   for (w in names(words)) if (grepl(paste0("\\b", w, "\\b"), text)) return(words[[w]])
   hit <- regmatches(text, regexec("\\b(?:per|each|every|a) (day|week|month|quarter|year)\\b|\\b(day|week|month|quarter|year)[- ](?:on|over|by|to)[- ]", text, perl = TRUE))[[1]]  # nolint: line_length_linter.
   if (length(hit)) Filter(nzchar, hit[-1])[1]

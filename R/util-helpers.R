@@ -154,3 +154,7 @@ level_numbers <- function(x) {
   numbers <- suppressWarnings(as.numeric(levels(x)))
   (if (anyNA(numbers)) seq_along(levels(x)) else numbers)[as.integer(x)]
 }
+
+#' The unit of time that an adjective of a period names; by its name
+#' @noRd
+period_adjectives <- c(hourly = "hour", daily = "day", weekly = "week", monthly = "month", quarterly = "quarter", yearly = "year", annual = "year")
