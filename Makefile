@@ -2,6 +2,7 @@
 LIBRARY := $(CURDIR)/.rlibrary
 export R_LIBS := $(LIBRARY)$(if $(R_LIBS),:$(R_LIBS))
 export R_LIBS_USER := $(LIBRARY)
+export R_MAKEVARS_USER := $(CURDIR)/tools/Makevars
 PREFIX ?= /usr/local
 SOURCES := DESCRIPTION NAMESPACE $(shell find R src inst exec man -type f ! -name '*.o' ! -name '*.so')
 

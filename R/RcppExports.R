@@ -5,22 +5,6 @@ kernel_cross_counts <- function(a, b, levels_a, levels_b, threads) {
     .Call(`_upbeatquill_kernel_cross_counts`, a, b, levels_a, levels_b, threads)
 }
 
-kernel_distance_sums <- function(x, y, threads) {
-    .Call(`_upbeatquill_kernel_distance_sums`, x, y, threads)
-}
-
-kernel_subset_sums <- function(scores, choose) {
-    .Call(`_upbeatquill_kernel_subset_sums`, scores, choose)
-}
-
-kernel_sign_sums <- function(scores) {
-    .Call(`_upbeatquill_kernel_sign_sums`, scores)
-}
-
-kernel_kth_difference <- function(x, y, k) {
-    .Call(`_upbeatquill_kernel_kth_difference`, x, y, k)
-}
-
 kernel_number_facts <- function(x) {
     .Call(`_upbeatquill_kernel_number_facts`, x)
 }
@@ -49,30 +33,6 @@ kernel_missing <- function(x, missing) {
     .Call(`_upbeatquill_kernel_missing`, x, missing)
 }
 
-kernel_fisher <- function(counts, most) {
-    .Call(`_upbeatquill_kernel_fisher`, counts, most)
-}
-
-kernel_step_rows <- function(binomial, x, y, offset, keep, beta, threads) {
-    .Call(`_upbeatquill_kernel_step_rows`, binomial, x, y, offset, keep, beta, threads)
-}
-
-kernel_kendall <- function(x, y) {
-    .Call(`_upbeatquill_kernel_kendall`, x, y)
-}
-
-kernel_triangle <- function(x, y, w, threads) {
-    .Call(`_upbeatquill_kernel_triangle`, x, y, w, threads)
-}
-
-kernel_solve_precisely <- function(x, y, w) {
-    .Call(`_upbeatquill_kernel_solve_precisely`, x, y, w)
-}
-
-kernel_fit_rows <- function(x, y, r, keep, beta, w, threads) {
-    .Call(`_upbeatquill_kernel_fit_rows`, x, y, r, keep, beta, w, threads)
-}
-
 kernel_group_moments <- function(x, code, groups, threads) {
     .Call(`_upbeatquill_kernel_group_moments`, x, code, groups, threads)
 }
@@ -89,6 +49,58 @@ kernel_group_quantiles <- function(x, code, groups, probs, threads) {
     .Call(`_upbeatquill_kernel_group_quantiles`, x, code, groups, probs, threads)
 }
 
+kernel_utf8 <- function(bytes, state) {
+    .Call(`_upbeatquill_kernel_utf8`, bytes, state)
+}
+
+kernel_step_rows <- function(binomial, x, y, offset, keep, beta, threads) {
+    .Call(`_upbeatquill_kernel_step_rows`, binomial, x, y, offset, keep, beta, threads)
+}
+
+kernel_triangle <- function(x, y, w, threads) {
+    .Call(`_upbeatquill_kernel_triangle`, x, y, w, threads)
+}
+
+kernel_solve_precisely <- function(x, y, w) {
+    .Call(`_upbeatquill_kernel_solve_precisely`, x, y, w)
+}
+
+kernel_fit_rows <- function(x, y, r, keep, beta, w, threads) {
+    .Call(`_upbeatquill_kernel_fit_rows`, x, y, r, keep, beta, w, threads)
+}
+
+kernel_grow_tree <- function(x, levels, y, least_rows, least_split, depth, threads) {
+    .Call(`_upbeatquill_kernel_grow_tree`, x, levels, y, least_rows, least_split, depth, threads)
+}
+
+kernel_place_rows <- function(tree, closed, x, levels) {
+    .Call(`_upbeatquill_kernel_place_rows`, tree, closed, x, levels)
+}
+
+kernel_distance_sums <- function(x, y, threads) {
+    .Call(`_upbeatquill_kernel_distance_sums`, x, y, threads)
+}
+
+kernel_subset_sums <- function(scores, choose) {
+    .Call(`_upbeatquill_kernel_subset_sums`, scores, choose)
+}
+
+kernel_sign_sums <- function(scores) {
+    .Call(`_upbeatquill_kernel_sign_sums`, scores)
+}
+
+kernel_kth_difference <- function(x, y, k) {
+    .Call(`_upbeatquill_kernel_kth_difference`, x, y, k)
+}
+
+kernel_fisher <- function(counts, most) {
+    .Call(`_upbeatquill_kernel_fisher`, counts, most)
+}
+
+kernel_kendall <- function(x, y) {
+    .Call(`_upbeatquill_kernel_kendall`, x, y)
+}
+
 kernel_pair_sums <- function(columns, shift, threads) {
     .Call(`_upbeatquill_kernel_pair_sums`, columns, shift, threads)
 }
@@ -99,17 +111,5 @@ kernel_permuted_sums <- function(x, take, resamples, seed, threads) {
 
 kernel_bootstrap <- function(x, y, statistic, share, resamples, seed, threads) {
     .Call(`_upbeatquill_kernel_bootstrap`, x, y, statistic, share, resamples, seed, threads)
-}
-
-kernel_utf8 <- function(bytes, state) {
-    .Call(`_upbeatquill_kernel_utf8`, bytes, state)
-}
-
-kernel_grow_tree <- function(x, levels, y, least_rows, least_split, depth, threads) {
-    .Call(`_upbeatquill_kernel_grow_tree`, x, levels, y, least_rows, least_split, depth, threads)
-}
-
-kernel_place_rows <- function(tree, closed, x, levels) {
-    .Call(`_upbeatquill_kernel_place_rows`, tree, closed, x, levels)
 }
 

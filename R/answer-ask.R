@@ -356,7 +356,7 @@ answer_context <- function(study, reading, options) {
                   weight_name = weight, weight_values = if (!is.null(weight)) frame$data[[weight]],
                   design = study$design)
   if (isTRUE(reading$extra$standardised)) context$columns <- lapply(columns, in_standard_deviations)
-  context$row_labels <- function(rows) row_labels(study, frame$table, rows, used)
+  context$row_labels <- function(rows) labels_of_rows(study, frame$table, rows, used)
   context$whole_frame <- function(names) build_frame(study, names, list(), unique(c(used, carried)))
   context$frame_without <- function(names) build_frame(study, setdiff(used, names), reading$filters,
                                                        unique(c(names, carried)))
@@ -396,7 +396,7 @@ in_standard_deviations <- function(col) {
 
 #' What single rows are called: a key of their own, else texts and dates
 #' @noRd
-row_labels <- function(study, table, rows, used) {
+labels_of_rows <- function(study, table, rows, used) {
   columns <- study$tables[[table]]$columns
   # a key of the single rows, else names that are all different ("Ashby 1998")
   single <- Filter(function(col) col$kind %in% c("id", "category", "text") && col$distinct == nrow(study$tables[[table]]$data), columns)

@@ -28,7 +28,7 @@ label_width <- function() 10
 
 #' A label in the margin, text beside it
 #' @noRd
-beside <- function(label, text, width, paint) {
+label_beside <- function(label, text, width, paint) {
   lines <- unlist(lapply(text, function(t) strwrap(t, width - label_width() - 2)))
   if (!length(lines)) return(character())
   margin <- formatC(c(label, rep("", length(lines) - 1)), width = -label_width())
@@ -36,10 +36,10 @@ beside <- function(label, text, width, paint) {
 }
 
 text_reading <- function(x, width, paint) {
-  c(beside("Question", x$question, width, paint), if (nzchar(x$reading$plain) &&
-                                                      x$status == "answered") beside("Read as", x$reading$plain, width,
+  c(label_beside("Question", x$question, width, paint), if (nzchar(x$reading$plain) &&
+                                                      x$status == "answered") label_beside("Read as", x$reading$plain, width,
                                                           paint),
-    if (length(x$reading$assumed) && x$status == "answered") beside("Assumed", x$reading$assumed, width, paint),
+    if (length(x$reading$assumed) && x$status == "answered") label_beside("Assumed", x$reading$assumed, width, paint),
     text_rows(x, width, paint))
 }
 
@@ -49,7 +49,7 @@ text_rows <- function(x, width, paint) {
   text <- sprintf("%s of %s used", say_number(f$used), say_number(f$total))
   parts <- c(if (f$after_filters < f$total) sprintf("%s meet the conditions", say_number(f$after_filters)),
              if (f$left_out_missing > 0) sprintf("%s left out, a value is missing", say_number(f$left_out_missing)))
-  beside("Rows", if (length(parts)) sprintf("%s (%s)", text, paste(parts, collapse = "; ")) else text, width, paint)
+  label_beside("Rows", if (length(parts)) sprintf("%s (%s)", text, paste(parts, collapse = "; ")) else text, width, paint)
 }
 
 text_headline <- function(x, width, paint) {

@@ -42,16 +42,17 @@ say_mann_whitney <- function(ctx, res) {
   n <- res$number
   y <- say_column(outcome_column(ctx))
   unit <- outcome_column(ctx)$unit
+  sides <- say_sides(ctx, res$levels)
   first <- if (res$superiority >= 0.5) 1 else 2
   share <- max(res$superiority, 1 - res$superiority)
   medians <- with_unit(say_alike(res$medians), unit)
   headline <- if (isTRUE(n$p_value < 1 - ctx$conf_level)) {
     sprintf(paste0("%s tends to be higher in %s than in %s: a random row of %s is higher in %s of pairs (ties counted ",
-                   "half), %s."), capital(y), res$levels[first], res$levels[3 - first],
-            res$levels[first], say_percent(share, 0), say_p(n$p_value))
+                   "half), %s."), capital(y), sides[first], sides[3 - first],
+            sides[first], say_percent(share, 0), say_p(n$p_value))
   } else {
-    sprintf("No clear difference in %s between %s and %s by their ranks: medians %s and %s, %s.", y, res$levels[1],
-            res$levels[2], medians[1], medians[2], say_p(n$p_value))
+    sprintf("No clear difference in %s between %s and %s by their ranks: medians %s and %s, %s.", y, sides[1],
+            sides[2], medians[1], medians[2], say_p(n$p_value))
   }
   details <- c(sprintf("The shift between the groups is %s (%s, Hodges-Lehmann); rank-biserial correlation %s.",
                        with_unit(say_number(n$estimate), unit),
@@ -61,7 +62,7 @@ say_mann_whitney <- function(ctx, res) {
                                                                                  "correction."), say_rows(ctx))
   write_up <- sprintf(paste0("%s was compared between %s (Mdn = %s, n = %s) and %s (Mdn = %s, n = %s) with the ",
                              "Mann-Whitney test: U = %s, %s, Hodges-Lehmann shift %s, %s; rank-biserial r = %s.%s"),
-    capital(y), res$levels[1], medians[1], say_number(res$ns[1]), res$levels[2], medians[2], say_number(res$ns[2]),
+    capital(y), sides[1], medians[1], say_number(res$ns[1]), sides[2], medians[2], say_number(res$ns[2]),
     say_number(n$statistic), say_p(n$p_value), say_number(n$estimate),
     say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_unit(n$rank_biserial), write_rows(ctx))
   list(headline = headline, details = details, write_up = write_up)

@@ -113,18 +113,19 @@ t_two_groups <- function(ctx, run, statistic_label = "t") {
 say_t_two_groups <- function(ctx, res, name) {
   n <- res$number
   unit <- outcome_column(ctx)$unit
+  sides <- say_sides(ctx, res$levels)
   mean_sd <- sprintf("M = %s, SD = %s, n = %s", say_alike(res$means), say_number(res$sds), say_number(res$ns))
   write_up <- sprintf(paste0("%s was compared between %s (%s) and %s (%s) with %s: t(%s) = %s, %s, mean difference ",
                              "%s, %s; Hedges' g = %s, %s.%s"), capital(say_column(outcome_column(ctx))),
-    res$levels[1], mean_sd[1], res$levels[2], mean_sd[2], name, say_df(n$df), say_number(n$statistic, 2),
+    sides[1], mean_sd[1], sides[2], mean_sd[2], name, say_df(n$df), say_number(n$statistic, 2),
     say_p(n$p_value), with_unit(say_number(n$estimate), unit),
     say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_number(n$hedges_g, 2),
     say_interval(n$hedges_g_low, n$hedges_g_high, ctx$conf_level, function(v) say_number(v, 2)), write_rows(ctx))
-  details <- sprintf("The standardised difference, %s minus %s, is g = %s (%s): %s.", res$levels[1], res$levels[2],
+  details <- sprintf("The standardised difference, %s minus %s, is g = %s (%s): %s.", sides[1], sides[2],
                      say_number(n$hedges_g, 2),
                      say_interval(n$hedges_g_low, n$hedges_g_high, ctx$conf_level, function(v) say_number(v, 2)),
                      say_size(n$hedges_g, "d"))
-  if (!is.null(n$percent_difference)) details <- c(sprintf("In percent of the mean in %s, %s is %s %% %s (%s).", res$levels[2], res$levels[1],
+  if (!is.null(n$percent_difference)) details <- c(sprintf("In percent of the mean in %s, %s is %s %% %s (%s).", sides[2], sides[1],
     formatC(abs(n$percent_difference), format = "f", digits = 1), if (n$percent_difference < 0) "lower" else "higher",
     say_interval(n$percent_low, n$percent_high, ctx$conf_level, function(v) paste(formatC(v, format = "f", digits = 1), "%"))), details)
   say_two_groups(ctx, res, list(measure = "mean", values = res$means, details = details, write_up = write_up))

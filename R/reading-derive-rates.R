@@ -3,8 +3,32 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_rates <- function() {
-  list(turn("[0-9] ?(%|per ?cent)", percent_of_whole), turn("\\b(rates?|success)\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
-       turn("\\b(per|for each|for every)\\b", mean_per_unit), turn("\\b(never|ever|at least once|at least one|one or more|any)\\b", units_that_never))
+  list(turn("\\bper\\b|\\btotal\\b|number of|how many|\\bmost\\b|\\bfewest\\b", units_as_measures), turn("[0-9] ?(%|per ?cent)", percent_of_whole), turn("\\b(rates?|success)\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
+       turn("\\b(per|for each|for every)\\b", mean_per_unit), turn("\\b(never|ever|at least once|at least one|one or more|any)\\b|\\b(share|percent\\w*|proportion) of .* (with|had) ", units_that_never))
+}
+
+#' "injuries per 1000 minutes", "metres per minute": the column that is measured in the unit, where no column is called so
+#' @noRd
+units_as_measures <- function(out) {
+  # (days and longer are steps of time as well)
+  units <- unit_words()[setdiff(names(unit_words()), c("days", "months", "weeks", "years", "year", "percent", "points", "second", "degree",
+    "degrees", "foot", "pound", "pounds"))]
+  words <- paste(names(units), collapse = "|")
+  numeric <- numeric_columns(out$study)
+  called <- unlist(lapply(all_columns(out$study), function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]))
+  forms <- c(sprintf("(?i)\\b(?:per|total|number of|how many|most|fewest) (?:[0-9][0-9,]* )?(%s)\\b", words), sprintf("(?i)(?<![0-9] )\\b(%s) per\\b", words))
+  for (form in forms) {
+    hit <- first_match(out$text, form)
+    if (is.null(hit) || stem_words(tolower(hit[2])) %in% called) next
+    own <- Filter(function(col) identical(col$unit, unname(units[tolower(hit[2])])), numeric)
+    # of several the one that is called as what the unit measures
+    plain <- "^(distance|length|duration|time|weight|mass|volume|area|height|energy)([_. ]|$)"
+    if (length(own) > 1) own <- Filter(function(col) grepl(plain, tolower(col$name)), own)
+    if (length(own) != 1) next
+    said <- sub(as_literal(hit[2]), own[[1]]$name, hit[1])
+    out <- reworded(out, sub(hit[1], said, out$text, fixed = TRUE), sprintf("Took %s as %s.", quoted(hit[2]), own[[1]]$name))
+  }
+  out
 }
 
 #' Words of columns that count everything there was
@@ -183,25 +207,31 @@ totals_of_units <- function(study, verdict, per) {
 #' "which children were never infected", "how many customers ever returned something": units by the number of their rows in which it was so
 #' @noRd
 units_that_never <- function(out) {
-  form <- paste0("(?i)^ *(how many|which|what|list|show|(?:what )?(?:share|proportion|percentage) of) (?:the )?([\\p{L}_]+) (?:who |that )?(?:have |has |had |were |was |are |is )?",  # nolint: line_length_linter.
+  form <- paste0("(?i)^ *(how many|which|what|list|show|(?:what )?(?:share|proportion|percentage|percent) of) (?:the )?([\\p{L}_]+) (?:who |that )?(?:have |has |had |were |was |are |is )?",  # nolint: line_length_linter.
                  "(never|ever|at least once) (?:been |was |were |had )?(.+?)(?: (?:anything|something|at all|an item|any))?[?.! ]*$")
   # "patients with at least one adverse event"
   asked <- sub("(?i)\\b(?:with|having|who had|who have had|who experienced|that had|had|have had) (?:at least one|one or more|any) (?!of\\b)",
     "ever had ", out$text, perl = TRUE)
+  # "what share of subjects had an adverse event", of subjects with several rows
+  asked <- sub(paste0("(?i)^( *(?:what )?(?:share|proportion|percentage|percent) of (?:the )?[\\p{L}_]+) (?:(?:who|that) )?(?:with|having|had|have had|experienced) ",
+                      "(?:an? |the )?(?!ever\\b)"), "\\1 ever had ", asked, perl = TRUE)
   text <- sub("(?i)^(.+?) at least once[?.! ]*$", "\\1", asked, perl = TRUE)
   if (!identical(text, asked)) text <- sub("(?i)^( *(?:how many|which|what (?:share|proportion|percentage) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
   hit <- match_groups(text, form)
   if (is.na(hit[1])) return(out)
   # (units may be named by a column of many levels as well)
   many <- Filter(function(col) col$kind == "category" && col$distinct >= 8 && comes_back(out$study, col), all_columns(out$study))
-  unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), c(keys_of(out$study, single = FALSE), many))
+  keys <- keys_of(out$study, single = FALSE)
+  unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), c(keys, many))
+  # "patients", where the one key that comes back is that of people, though called subject
+  if (!length(unit) && length(keys) == 1 && is_key_of_people(keys[[1]]$name) && tolower(hit[3]) %in% plural_people()) unit <- keys
   yes_no <- Filter(function(col) col$kind == "yes_no" && length(unit) && col$table == unit[[1]]$table, all_columns(out$study))
   event <- column_in_text(yes_no, hit[5], kin_phrases(out$study, hit[5]))
   if (length(unit) != 1 || is.null(event)) return(out)
   col <- event$col
   name <- paste0(col$name, "_count")
   bound <- if (tolower(hit[4]) == "never") "= 0" else "above 0"
-  lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else if (grepl("(of)$", hit[2])) "share of rows with" else "show rows with"  # nolint: line_length_linter.
+  lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else if (grepl("of$", hit[2])) "share of rows with" else "show rows with"  # nolint: line_length_linter.
   rest <- trimws(sub(event$said, "", hit[5], fixed = TRUE))
   out$per_unit <- list(unit = unit[[1]]$name, table = unit[[1]]$table, outcome = name, rows = FALSE, condition = TRUE)
   out$told <- c(out$told, sprintf("Took %s to mean that %s is %s in %s of its rows.", quoted(paste(hit[4], hit[5])), col$name, quoted(last_of(col$levels)),  # nolint: line_length_linter.

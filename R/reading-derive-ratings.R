@@ -12,7 +12,7 @@ turns_of_ratings <- function() {
          groups_at_start),
        turn("\\b(than|versus|vs|and|or|with|against|to) no\\b", level_of_none), turn("\\bcombinations?\\b", combination_of_all),
        turn("[A-Z] ?& ?[A-Z]", initials_joined), turn("\\b(unknown|unrecorded|unreported)\\b", unknown_values), turn("\\((above|below|under|over|at least|less than|more than) ", explained_in_brackets),  # nolint: line_length_linter.
-       turn("\\bnet[- ]promoter|\\bnps score", net_promoter_score), turn("\\bmore than (they|he|she|it) \\p{L}+", one_beyond_other),
+       turn("\\bnet[- ]promoter|\\bnps score", net_promoter_score), turn("promoter|detractor", recommenders_apart), turn("\\bmore than (they|he|she|it) \\p{L}+", one_beyond_other),
        turn("\\boutside\\b", outside_of), turn(".\\b(who|whom|where|how|when)\\b", as_they_were_asked))
 }
 
@@ -313,20 +313,40 @@ explained_in_brackets <- function(out) {
   reworded(out, sub(hit[1], sprintf("have %s %s %s", found$name, hit[3], hit[4]), out$text, fixed = TRUE))
 }
 
+#' The one column of answers from 0 to 10 to a question of recommending
+#' @noRd
+recommending_column <- function(study) {
+  columns <- Filter(function(col) grepl("(^|[_. ])(nps|net_promoter|recommend\\w*|promoter)", tolower(col$name)) && (is_numeric_kind(col$kind) ||
+      col$kind == "ordered"), all_columns(study))
+  if (length(columns) != 1) return(NULL)
+  values <- suppressWarnings(as.numeric(as.character(understood(study, columns[[1]]$name, columns[[1]]$table))))
+  if (all(is.na(values)) || min(values, na.rm = TRUE) < 0 || max(values, na.rm = TRUE) > 10 || max(values, na.rm = TRUE) < 7 ||
+      any(values != round(values), na.rm = TRUE)) return(NULL)
+  columns[[1]]$name
+}
+
 #' "net promoter score by plan", of answers from 0 to 10: the share of 9 and 10 less the share of 0 to 6
 #' @section Source: Reichheld, F. F. (2003). The one number you need to grow. Harvard Business Review 81(12), 46-54.
 #' @noRd
 net_promoter_score <- function(out) {
   form <- "(?i)\\b(?:the )?(?:(?:average|mean|overall|total) )?(?:net[- ]promoter(?: scores?)?|nps scores?)\\b"
-  if (!grepl(form, out$text, perl = TRUE)) return(out)
-  columns <- Filter(function(col) grepl("(^|[_. ])(nps|net_promoter|recommend\\w*|promoter)", tolower(col$name)) && (is_numeric_kind(col$kind) ||
-      col$kind == "ordered"),
-                    all_columns(out$study))
-  if (length(columns) != 1) return(out)
-  values <- suppressWarnings(as.numeric(as.character(understood(out$study, columns[[1]]$name, columns[[1]]$table))))
-  if (all(is.na(values)) || min(values, na.rm = TRUE) < 0 || max(values, na.rm = TRUE) > 10 || max(values, na.rm = TRUE) < 7 ||
-      any(values != round(values), na.rm = TRUE)) return(out)
-  with_derived(out, "net_promoter_score", "net_promoter", columns[[1]]$name, sub(form, "mean net_promoter_score", out$text, perl = TRUE))
+  name <- if (grepl(form, out$text, perl = TRUE)) recommending_column(out$study)
+  if (is.null(name)) out else with_derived(out, "net_promoter_score", "net_promoter", name, sub(form, "mean net_promoter_score", out$text, perl = TRUE))
+}
+
+#' "do promoters spend more than detractors": the answers in their three bands
+#' @noRd
+recommenders_apart <- function(out) {
+  if (!several_recommenders(out$text)) return(out)
+  name <- recommending_column(out$study)
+  if (is.null(name)) return(out)
+  with_derived(out, paste0(name, "_group"), "bands", name, cuts = c(7, 9), labels = c("detractor", "passive", "promoter"))
+}
+
+#' Does a text set promoters, passives and detractors beside each other?
+#' @noRd
+several_recommenders <- function(text) {
+  sum(vapply(c("promoters?\\b(?! score)", "detractors?\\b", "passives?\\b"), function(word) grepl(paste0("(?i)\\b", word), text, perl = TRUE), NA)) > 1
 }
 
 #' "customers who skipped more than they received": one column above another, row by row

@@ -323,6 +323,9 @@ rows_missing <- function(out) {
     found <- if (!is.na(hit[1])) column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
     if (!is.null(found)) return(reworded(out, sprintf("show rows with missing %s", found$name)))
   }
+  # "how many missing sbp values at each visit"
+  out$text <- sub("(?i)^ *(?:how many|(?:the )?number of) missing (?:values (?:of|in) )?(?:the )?(.+?)(?: (?:values?|entries|data))? (?:are there )?(?:at|in|for|on|per) (?:each|every) ",
+                  "missing \\1 by ", out$text, perl = TRUE)
   form <- "(?i)^ *(?:how many|(?:the )?number of) \\p{L}+ (?:are|were|have|had) missing (?:the |their |a |an )?(.+?) (?=(?:by|per|in each|for each|across) )"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   found <- if (!is.na(hit[1])) column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))

@@ -68,6 +68,8 @@ change_of_worded <- function(out) {
   if (is.null(layout)) return(out)
   beside <- adjusted_for_worded(out, layout) %||% related_worded(out, layout)
   if (!is.null(beside)) return(beside)
+  all <- over_all_occasions(out, layout)
+  if (!is.null(all)) return(all)
   asked <- worded_change_asked(out, layout)
   if (is.null(asked)) return(out)
   ends <- asked$ends
@@ -76,6 +78,18 @@ change_of_worded <- function(out) {
   out$told <- c(out$told, asked$told)
   text <- gsub(" +", " ", sprintf("%s where %s = %s", sub("@", name, asked$text, fixed = TRUE), layout$time, ends[2]))
   with_derived(out, name, "from_start", asked$measure, text, within = layout$unit, order = layout$time, on = ends[1])
+}
+
+#' "does heart rate change over the visits", of three occasions or more: all of them are compared, not the first and the last
+#' @noRd
+over_all_occasions <- function(out, layout) {
+  if (length(layout$levels) < 3) return(NULL)
+  time <- as_literal(gsub("[_.]+", " ", tolower(layout$time)))
+  form <- sprintf("(?i)^ *(?:do|does|did|has|have) (?:the )?(.+?) (?:change|changed|differ|vary|varied) (?:over|across|between|among|from) (?:the |all |all the )?(?:%ss|time|%s to %s)[?.! ]*$", time, time, time)  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  measure <- if (!is.na(hit[1])) worded_measure(out, hit[2], layout)
+  if (is.null(measure)) return(NULL)
+  reworded(out, sprintf("does %s differ by %s", measure$name, layout$time), measure$told)
 }
 
 #' The occasions as one pattern, the longer first so that "week 12" is not read as "week 1"
@@ -88,14 +102,27 @@ any_occasion <- function(layout) {
 #' @noRd
 adjusted_for_worded <- function(out, layout) {
   level <- any_occasion(layout)
-  form <- sprintf("(?i)^(.+?) (?:at|in|on) (?:the )?(%1$s),? (?:when |after )?(?:adjust(?:ing|ed)|control(?:ling|led)|account(?:ing|ed)|allow(?:ing|ed)|correct(?:ing|ed)) for (?:the |their )?(?:value |score |values |scores )?(?:at )?(%1$s)(?: values?| scores?)?[?.! ]*$", level)  # nolint: line_length_linter.
-  hit <- match_groups(out$text, form)
+  adjusting <- "(?:when |after )?(?:adjust(?:ing|ed)|control(?:ling|led)|account(?:ing|ed)|allow(?:ing|ed)|correct(?:ing|ed)) for (?:the |their )?"
+  # "adjusting for baseline sbp, does treatment affect sbp at week 12": what is held constant comes last
+  text <- sub(sprintf("(?i)^ *(%s[^,]+), +(.+?)[?.! ]*$", adjusting), "\\2, \\1", out$text, perl = TRUE)
+  # ("age, sex and baseline sbp", "baseline and age": others stand beside it)
+  what <- sprintf("((?:[\\p{L}_ ,]+?(?:, and|,| and) )?)(?:value |values |score |scores )?(?:at )?(?:((?:(?!and\\b)[\\p{L}_]+ )*?(?!and\\b)[\\p{L}_]+) (?:at |in )?(?:the )?)?(%s)(?: (?!and\\b|plus\\b)([\\p{L}_ ]+?))?((?:,| and| plus) .+?)?",  # nolint: line_length_linter.
+                  level)
+  form <- sprintf("(?i)^(.+?) (?:at|in|on) (?:the )?(%s)((?: [\\p{L}_ ]+?)?),? %s%s[?.! ]*$", level, adjusting, what)
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(NULL)
-  ends <- layout$levels[match(tolower(hit[3:4]), tolower(layout$levels))]
-  measure <- worded_measure(out, hit[2], layout)
-  if (is.null(measure) || ends[1] == ends[2]) return(NULL)
-  name <- sprintf("%s_at_%s", measure$name, tolower(gsub("[^A-Za-z0-9]+", "_", ends[2])))
-  with_derived(out, name, "value_at", measure$name, sprintf("%s, adjusting for %s, where %s = %s", hit[2], name, layout$time, ends[1]),
+  # ("compare sbp at week 12 between the arms")
+  asked <- paste0(hit[2], hit[4])
+  ends <- layout$levels[match(tolower(hit[c(3, 7)]), tolower(layout$levels))]
+  measure <- worded_measure(out, asked, layout)
+  # (another measure at that occasion is held constant all the same)
+  beside <- stats::na.omit(hit[c(6, 8)])
+  beside <- beside[!grepl("^(values?|scores?|levels?|measurements?|readings?)$", tolower(beside))]
+  held <- if (length(beside)) worded_measure(out, beside[1], layout) else measure
+  if (is.null(measure) || is.null(held) || ends[1] == ends[2]) return(NULL)
+  name <- sprintf("%s_at_%s", held$name, tolower(gsub("[^A-Za-z0-9]+", "_", ends[2])))
+  all <- paste0(hit[5], name, or_if_na(hit[9], ""))
+  with_derived(out, name, "value_at", held$name, sprintf("%s where %s = %s, adjusting for %s", asked, layout$time, ends[1], all),
                within = layout$unit, order = layout$time, on = ends[2])
 }
 
@@ -203,12 +230,22 @@ worded_who <- function(out, text, layout) {
     by <- worded_groups(out, of[3])
     if (!is.null(by)) return(list(text = sprintf("%s of @ by %s", or_if_na(of[2], "mean"), by)))
   }
+  # "average drop in sbp in the high dose arm", "mean change in sbp": of all, or of the rows at a level
+  alone <- match_groups(text, sprintf("(?i)^ *(?:what (?:is|was) |show )?(?:the )?(average|mean|median|typical) %s (?:in|of) (?:the )?[\\p{L}_ ]+?(?: (?:in|for|among|on|of) (?:the )?(.+?))?$", noun))  # nolint: line_length_linter.
+  if (!is.na(alone[1]) && (is.na(alone[3]) || !is.null(part_level(without_people(alone[3]), out$study)))) {
+    rows <- if (is.na(alone[3])) "" else paste(" for", alone[3])
+    return(list(text = sprintf("%s @%s", sub("typical", "median", tolower(alone[2])), rows)))
+  }
   if (grepl("(?i)^ *compare .+ before and after( .+)?$", text, perl = TRUE)) return(list(text = text, plain = TRUE))
   # "did reading scores improve over the year": the first occasion beside the last
   alone <- sprintf("(?i)^ *(?:did|do|does|have|has) (?:the |their )?[\\p{L}_ ]+? (?:%s|%s|changed?)(?: significantly| clearly| at all)?$", up, down)
   if (grepl(alone, text, perl = TRUE) && !identical(text, trimws(sub("[?.! ]+$", "", out$text)))) return(list(text = text, plain = TRUE))
   NULL
 }
+
+#' Words without what people or their groups are called behind them ("high dose" of "high dose arm")
+#' @noRd
+without_people <- function(words) sub(sprintf("(?i) (?:%s|arm|group|condition)$", people_words()), "", words, perl = TRUE)
 
 #' The one column of groups that some words name, by itself or by one of its levels
 #' @noRd
@@ -217,7 +254,7 @@ worded_groups <- function(out, words) {
   for (said in words[!is.na(words)]) {
     column <- column_in_text(groups, said, kin_phrases(out$study, said))
     if (!is.null(column)) return(column$name)
-    level <- part_level(sub(sprintf("(?i) %s$", people_words()), "", sub("(?i)^(the|those (in|on)) ", "", said, perl = TRUE), perl = TRUE), out$study)
+    level <- part_level(without_people(sub("(?i)^(the|those (in|on)) ", "", said, perl = TRUE)), out$study)
     if (!is.null(level)) return(level$column)
   }
   NULL
@@ -228,7 +265,8 @@ worded_groups <- function(out, words) {
 #' @noRd
 worded_measure <- function(out, text, layout) {
   numeric <- Filter(function(col) is.null(col$role), numeric_columns(out$study))
-  found <- column_in_text(numeric, text, kin_phrases(out$study, text))
+  # (by its name before by words akin to it)
+  found <- column_in_text(numeric, text, named_phrases(out$study, numeric)) %||% column_in_text(numeric, text, kin_phrases(out$study, text))
   if (!is.null(found)) return(list(name = found$name, told = NULL))
   called <- function(words) Filter(function(col) grepl(words, tolower(col$name)), numeric)
   scored <- called("score|mark|grade|points")

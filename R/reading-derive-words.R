@@ -17,7 +17,7 @@ everyday_turns <- function() {
     turn("(month|week|dai|year|hour|quarter)ly|annual", period_adjective), turn("\\bper\\b", each_on_average),
     turn("^ *how (much|great|large)", explained_share), turn("\\b(days|months|weeks|years|hours)\\b", days_counted),
     turn("[0-9] (versus|vs|against|compared|and|or|rather)", other_side_left_out), turn("^ *who ", rows_who), turn("\\bgaps?\\b", gap_between),
-    turn("chronic|acwr", short_over_long), turn("\\b(gone|going)\\b", gone_up), turn("varia|spread|dispersion|deviation|\\bsds?\\b", equal_spreads),
+    turn("chronic|acwr", short_over_long), turn("week", week_over_weeks), turn("\\b(gone|going)\\b", gone_up), turn("varia|spread|dispersion|deviation|\\bsds?\\b", equal_spreads),
     turn("(above|below|over|under|than)[- ].*(average|mean|median)", against_average), turn("\\b(most|least)\\b", most_even),
     turn("survival", survival_as_share), turn(" of (19|20)[0-9]", part_of_year), turn("\\b(differ|vary)\\b", groups_differ_in),
     turn("\\brespons", response_to), turn("anova|analysis of variance", anova_with),
@@ -218,11 +218,16 @@ period_adjective <- function(out) {
 #' "the most sick days per head": the mean over the rows, which are the heads
 #' @noRd
 each_on_average <- function(out) {
-  head <- "(?:head|capita|person|individual|employee|worker|member of staff|pupil|student|patient|participant|respondent|customer|household)"
+  # (a key with one row for each is no count of heads)
+  keys <- keys_of(out$study, single = TRUE)
+  nouns <- gsub("[^a-z]", "", tolower(vapply(keys, function(col) key_noun(col$name), "")))
+  head <- sprintf("(?:%s)", paste(c("head", "capita", "person", "individual", "employee", "worker", "member of staff", "pupil", "student", "patient",
+    "participant", "respondent", "customer", "household", nouns[nchar(nouns) > 2]), collapse = "|"))
   form <- sprintf("(?i)\\b(the )?(most|highest|fewest|lowest|least|largest|smallest) ((?:\\p{L}+ ){1,4})per %s\\b", head)
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  held <- unlist(lapply(all_columns(out$study), function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]))
+  others <- Filter(function(col) !col$name %in% vapply(keys, `[[`, "", "name"), all_columns(out$study))
+  held <- unlist(lapply(others, function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]))
   said <- sub(".* per ", "", hit[1])
   # a column that counts heads, or that tells them apart in several rows each, makes it a total over a total
   if (stem_words(said) %in% held || length(keys_of(out$study, single = FALSE))) return(out)
@@ -318,6 +323,22 @@ short_over_long <- function(out) {
       "Acute is the mean of the last 7 days, chronic that of the last 28.")
 }
 
+#' "ratio of last week's load to the average of the past four weeks by player": two windows that end on the last day
+#' @noRd
+week_over_weeks <- function(out) {
+  form <- paste0("(?i)^ *(?:compare |what (?:is|was) |show |give )?(?:the )?(?:ratio of )?(?:the )?(?:last|past|latest|this|most recent) week'?s? (.+?) ",
+    "(?:to|over|against|versus|vs\\.?|with|compared (?:to|with)|divided by|relative to) (?:the |their |its |each one's )?(?:own )?(?:usual |average |mean |weekly )*(?:of |over |in |for )?(?:the )?",  # nolint: line_length_linter.
+    "(last|past|previous|preceding|prior) ([0-9]+|two|three|four|five|six|eight) weeks( before)?((?: (?:by|for each|for every|per|of each) .+)?)[?.! ]*$")
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || !length(date_columns(out$study))) return(out)
+  days <- 7 * word_number(hit[4])
+  measure <- sub("(?i)^(?:total|average|mean) ", "", hit[2], perl = TRUE)
+  apart <- grepl("^(previous|preceding|prior)$", hit[3], ignore.case = TRUE) || !is.na(hit[5]) && nzchar(hit[5])
+  text <- if (apart) sprintf("%s of the last 7 days against the %s days before%s", measure, days, hit[6]) else
+    sprintf("ratio of the 7 day to the %s day mean of %s%s", days, measure, hit[6])
+  reworded(out, text)
+}
+
 #' "is the variance of breaks the same in all tensions", "test of equal variances of breaks by tension"
 #' @noRd
 equal_spreads <- function(out) {
@@ -345,7 +366,7 @@ gone_up <- function(out) {
 #' @noRd
 events_per <- function(out) {
   if (!grepl("\\bper\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
-  form <- "(?i)\\b(?:the )?(?:number of )?(\\p{L}{3,})(?: rates?)? per (?:single )?(\\p{L}[\\p{L}_]*)"
+  form <- "(?i)\\b(?:the )?(?:number of )?(\\p{L}{3,})(?: rates?)? per (?:single |[0-9][0-9,]* )?(\\p{L}[\\p{L}_]*)"
   hit <- match_groups(out$text, form)
   # "the odds ratio of death per year of age" is told per step of a predictor
   step <- grepl("\\b(odds|hazards?|ratios?|risk|chance|probability)\\b", out$text, ignore.case = TRUE)
@@ -353,7 +374,7 @@ events_per <- function(out) {
   columns <- all_columns(out$study)
   parts <- lapply(columns, function(col) name_stems(col$name))
   base <- vapply(columns, function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct > 12), NA) &
-    vapply(parts, function(p) stem_words(tolower(hit[3])) %in% p, NA)
+    (vapply(parts, function(p) stem_words(tolower(hit[3])) %in% p, NA) | vapply(columns, function(col) identical(col$name, hit[3]), NA))
   kin <- unique(c(stem_words(tolower(hit[2])), stem_words(kin_words(tolower(hit[2])))))
   event <- vapply(columns, function(col) col$kind == "yes_no", NA) & vapply(parts, function(p) any(kin %in% p), NA)
   if (sum(base) != 1 || sum(event) != 1) return(out)

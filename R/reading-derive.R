@@ -532,8 +532,8 @@ derive_weekday <- function(out) {
   out <- weekdays_compared(out)
   days <- "\\b(mon|tues|wednes|thurs|fri|satur|sun)(days?)\\b"
   if (!grepl(days, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
-  held <- any(vapply(all_columns(out$study), function(col) any(grepl("^(mon|tue|wed|thu|fri|sat|sun)", tolower(col$levels))) ||
-                     grepl("weekday|day_of", tolower(col$name)), NA))
+  named <- "^(mon|tue|tues|wed|wednes|thu|thur|thurs|fri|sat|satur|sun)(days?)?$"
+  held <- any(vapply(all_columns(out$study), function(col) any(grepl(named, tolower(col$levels))) || grepl("weekday|day_of", tolower(col$name)), NA))
   date <- date_columns(out$study)
   if (held || length(date) != 1) return(out)
   with_derived(out, "weekday", "weekday", date, gsub(days, "\\1day", out$text, ignore.case = TRUE))
@@ -1151,7 +1151,7 @@ groups_beyond <- function(out) {
   # (the patterns are slow, and most questions state no number)
   if (!grepl("[0-9]", out$text)) return(out)
   out$text <- groups_on_average(out$study, out$text)
-  form <- paste0("(?i)^ *(?:which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|where the) (?:an? |the )?",
+  form <- paste0("(?i)^ *(?:which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|where the|whose) (?:an? |the )?",
                  "((?:mean|average|median|total|share|proportion|percentage) .+?|[\\p{L}_ ]+? rate) (?:is |of |was )?",
                  "(above|over|below|under|at least|at most|more than|less than|higher than|lower than) ([0-9.,]+) ?(%|per ?cent)?\\D*$")
   hit <- match_groups(out$text, form)
@@ -1169,14 +1169,33 @@ groups_beyond <- function(out) {
 #' "which houses use more than 15 kwh a day on average": with a mean kwh above 15
 #' @noRd
 groups_on_average <- function(study, text) {
-  form <- paste0("(?i)^ *(?:which|what) ([\\p{L}_]+?)s? (?:\\p{L}+ )?(more than|less than|over|under|at least|at most|fewer than) ([0-9.,]+) ([\\p{L}_]+)",  # nolint: line_length_linter.
-                 "(?: (?:a|per|each|every) \\p{L}+)? on average[?.! ]*$")
-  hit <- match_groups(text, form)
-  if (is.na(hit[1]) || is.null(column_of_words(all_columns(study), hit[2]))) return(text)
-  own <- Filter(function(col) tolower(hit[5]) %in% tolower(c(col$name, col$unit)) ||
-    stem_words(tolower(hit[5])) %in% name_stems(col$name), numeric_columns(study))
-  if (length(own) != 1) return(text)
-  sprintf("which %s have a mean %s %s %s", hit[2], own[[1]]$name, tolower(hit[3]), hit[4])
+  bound <- "(more than|less than|over|under|above|below|at least|at most|fewer than) ([0-9.,]+)"
+  # "which players average less than 7 hours of sleep"
+  lead <- "(?i)^ *(?:(?:which|what|list|show|the) )*([\\p{L}_]+?)s? "
+  each <- "(?: (?:a|per|each|every) \\p{L}+)?"
+  forms <- c(sprintf("%s(\\p{L}+ )?%s ([\\p{L}_]+)%s on average[?.! ]*$", lead, bound, each),
+             sprintf("%saverag(?:e|es|ed|ing)( )%s (?:\\p{L}+ of )?([\\p{L}_]+)%s[?.! ]*$", lead, bound, each))
+  for (form in forms) {
+    hit <- match_groups(text, form)
+    if (is.na(hit[1]) || is.null(column_of_words(all_columns(study), hit[2]))) next
+    own <- measure_of_unit(study, hit[6], hit[3])
+    if (!is.null(own)) return(sprintf("which %s have a mean %s %s %s", hit[2], own$name, tolower(hit[4]), hit[5]))
+  }
+  text
+}
+
+#' The one measure that is called by a word or told in that unit; where several are, the one akin to the verb before it
+#' @noRd
+measure_of_unit <- function(study, word, verb) {
+  units <- c(word, unit_words()[word], unlist(unit_tails()[word]), if (grepl("^hours?$", word)) "h")
+  word <- tolower(word)
+  own <- Filter(function(col) word %in% tolower(col$name) || (col$unit %||% "") %in% units || stem_words(word) %in% name_stems(col$name),
+                numeric_columns(study))
+  if (length(own) > 1 && !is.na(verb)) {
+    kin <- stem_words(c(trimws(tolower(verb)), kin_words(trimws(tolower(verb)))))
+    own <- Filter(function(col) any(kin %in% name_stems(col$name)), own)
+  }
+  if (length(own) == 1) own[[1]]
 }
 
 #' "pathologists 1 and 3" as "pathologist_1 and pathologist_3", where both are columns

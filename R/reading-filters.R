@@ -12,7 +12,7 @@ add_filter <- function(state, column, op, value) {
 }
 
 find_filters <- function(state) {
-  state <- levels_stated(set_words_free(survival_of_times(state)))
+  state <- plural_levels(levels_stated(set_words_free(survival_of_times(state))))
   state <- both_sides(state)
   state <- usual_windows(state)
   state <- date_filters(state)
@@ -45,6 +45,24 @@ levels_stated <- function(state) {
     state$items[[m]]$vals <- new_links(m, m, "value", column = column, level = own[1], score = 1)
     state$items[[m]]$type <- "value"
     state$type[m] <- "value"
+  }
+  state
+}
+
+#' "satisfaction of members", of a column member with the levels Member and Guest: the rows at the level, not the column
+#' @noRd
+plural_levels <- function(state) {
+  for (k in which(state$type == "column" & vapply(state$items, function(i) NROW(i$vals) > 0, NA))) {
+    column <- state$items[[k]]$cols$column[1]
+    own <- state$items[[k]]$vals[state$items[[k]]$vals$column == column, , drop = FALSE]
+    others <- setdiff(which(vapply(state$items, function(i) column %in% i$vals$column, NA)), k)
+    # ("how many promoters are members")
+    counted <- item_norm(state, k - 1) %in% c("are", "were") && says(state, "^ *how many\\b") && k > 3
+    whose <- (counted || item_norm(state, k - 1) %in% c("of", "for", "among", "from", "only", "how many")) &&
+      !item_norm(state, k + 1) %in% c("and", "or", "versus", "vs")
+    if (!nrow(own) || length(others) || !whose || !grepl("[^s]s$", item_norm(state, k))) next
+    state$items[[k]]$vals <- own
+    state$items[[k]]$type <- state$type[k] <- "value"
   }
   state
 }

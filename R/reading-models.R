@@ -303,18 +303,30 @@ wish_top_box <- function(text, vocabulary) {
     at <- unique(vocabulary$phrases$column[vocabulary$phrases$phrase == paste(stems_of(said)[[1]], collapse = " ")])
     at <- at[vocabulary$columns$kind[at] == "ordered"]
     if (length(at) != 1) next
-    # (a scale of numbers runs from its first level to its last)
-    ends <- suppressWarnings(as.numeric(unlist(vocabulary$columns[at, c("first_level", "last_level")])))
-    if (anyNA(ends)) return(NULL)
-    levels <- seq(min(ends), max(ends))
-    if (length(levels) <= k) return(NULL)
-    top <- tolower(hit[2]) == "top"
-    edge <- if (top) utils::tail(levels, k)[1] else levels[k]
-    name <- vocabulary$columns$name[at]
-    return(list(text = trimws(sprintf("%s share with %s %s %s %s", sub(hit[1], "", text, fixed = TRUE), name, if (top) "at least" else "at most",
-                                      format_plain(edge), paste(words[-seq_len(n)], collapse = " "))), extra = list()))
+    share <- box_share(vocabulary, at, k, tolower(hit[2]) == "top")
+    if (is.null(share)) return(NULL)
+    return(list(text = trimws(sprintf("%s share with %s %s", sub(hit[1], "", text, fixed = TRUE), share,
+                                      paste(words[-seq_len(n)], collapse = " "))), extra = list()))
   }
   NULL
+}
+
+#' The `k` highest or lowest answers of an ordered column as a condition in words
+#' @noRd
+box_share <- function(vocabulary, at, k, top) {
+  columns <- vocabulary$columns
+  name <- columns$name[at]
+  # (a scale of numbers runs from its first level to its last)
+  ends <- suppressWarnings(as.numeric(unlist(columns[at, c("first_level", "last_level")])))
+  if (!anyNA(ends)) {
+    levels <- seq(min(ends), max(ends))
+    if (length(levels) <= k) return(NULL)
+    edge <- if (top) utils::tail(levels, k)[1] else levels[k]
+    return(sprintf("%s %s %s", name, if (top) "at least" else "at most", format_plain(edge)))
+  }
+  levels <- unique(vocabulary$values$level[vocabulary$values$column == at])
+  if (length(levels) != columns$distinct[at] || length(levels) <= k || levels[1] != columns$first_level[at]) return(NULL)
+  sprintf("%s = %s", name, paste(if (top) rev(utils::tail(levels, k)) else utils::head(levels, k), collapse = " or "))
 }
 
 #' "write up the difference in yield between arms": the words of the paper come first

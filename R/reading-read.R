@@ -237,8 +237,8 @@ parse_question <- function(text, vocabulary) {
   text <- weeks_through(often_said(shared_unit_said(numbered_levels_said(longer_than_said(part_of_month(text, vocabulary), vocabulary), vocabulary),
       vocabulary), vocabulary), vocabulary)
   text <- powers_said(year_of_column(year_through(text, vocabulary), vocabulary))
-  # honeyYield as honey Yield; names such as McDonald stay whole
-  text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
+  # honeyYield as honey Yield; names such as McDonald and units such as mmHg stay whole
+  text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac|\\bmm|\\bk)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
   # "at least one child": the word is a number here
   text <- gsub("(?i)\\b(at least|more than|at most|no more than|fewer than|less than|exactly|over) one\\b(?! (of|sample|sided|way)\\b)", "\\1 1",
       text, perl = TRUE)

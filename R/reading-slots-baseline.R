@@ -26,6 +26,9 @@ fill_baseline <- function(state, mentions, r) {
   }
   ok <- columns$kind %in% c("number", "count", "ordered", "category",
     "yes_no") & columns$role != "weight" & (columns$distinct <= 20 | columns$kind %in% c("number", "count"))
+  # (a column of one value in the rows that are left describes nothing)
+  fixed <- vapply(Filter(function(f) identical(f$op, "=="), r$filters), `[[`, "", "column")
+  ok <- ok & !columns$name %in% fixed
   home <- if (length(by)) columns$table[match(by, columns$name)] else columns$table[1]
   named <- setdiff(column_names_of(state, mentions), by)
   rest <- setdiff(columns$name[ok & columns$table == home], by)

@@ -33,11 +33,7 @@ fill_compare <- function(state, mentions, r) {
     state$filters <- list()
     return(compare_event_shares(state, mentions, r, bound, against = TRUE))
   }
-  # "compare the three satisfaction items": items of one scale are set against each other, none of them divides
-  sets <- state$vocabulary$columns$item_set[vapply(mentions, `[[`, 1L, "column")]
-  items <- length(mentions) >= 2 && all(sets > 0) && length(unique(sets)) == 1 && !length(state$groups) &&
-    !any(vapply(mentions, function(m) m$marker == "by", NA))
-  if (items) {
+  if (items_side_by_side(state, mentions)) {
     r$outcome <- column_names_of(state, mentions)
     r$by <- character()
     r$extra$within <- TRUE
@@ -68,41 +64,20 @@ fill_compare <- function(state, mentions, r) {
     r$extra$null_value <- state$null_value
     return(fill_against_value(state, mentions, r))
   }
-  # "is the rating higher than 60": nothing else is asked about, so the number is what the column is compared with
-  narrowed <- !any(vapply(state$groups, names_several, NA))
-  edge <- if (!length(r$outcome) && length(r$by) <= 1 && narrowed && length(state$filters) == 1) state$filters[[1]]
-  measured <- !is.null(edge) && edge$op %in% c("<", ">") && is.numeric(edge$value) && kind_of_names(state, edge$column) %in% c("number", "count")
-  if (measured && says(state, "^ *(is|are|was|were|does|do|did)\\b")) {
-    r$outcome <- edge$column
-    r$by <- character()
-    r$filters <- lapply(state$groups, function(g) group_filter(state, g))
-    r$extra$levels <- NULL
-    r["statistic"] <- list(NULL)
-    r$extra$null_value <- edge$value
-    return(r)
-  }
+  edge <- bound_compared(state, r)
+  if (!is.null(edge)) return(held_against_bound(state, r, edge))
   r <- with_filters(state, r, compared)
   for (g in compared) r <- compared_levels(state, r, g)
   r <- keys_apart(state, r)
   r$extra$outcome_mentions <- parts$outcome
   r <- settle_more_common(state, parts$outcome, r)
-  # "do children on free meals score lower": the one column of levels divides, what is lower was not named
-  lower <- says(state, "^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b") &&
-    !says(state, "more (often|likely|common)|less (often|likely|common)")
-  works <- says(state, "\\b(effective|useful|helpful|beneficial|any good|worth it|work|help|matter|make a difference|pay off)\\b *[?.!]*$")
-  # "do the experiments differ"
-  differ <- says(state, "^ *(do|does|did|are)\\b.*\\b(differ|different|alike|the same)( from (each other|one another))?( significantly)? *[?.!]*$")
-  few <- differ && length(r$outcome) == 1 && !length(r$by) && length(mentions) == 1 && can_group(state, mentions[[1]]$column)
-  if (few) { r$by <- r$outcome; r$outcome <- character() }
-  lone <- (lower || works) && length(r$outcome) == 1 && !length(r$by) && kind_of_names(state, r$outcome) %in% c("yes_no", "category")
-  if (lone) { r$by <- r$outcome; r$outcome <- character() }
-  # "compare all measurements between samples with and without crystals"
+  r <- divide_by_lone_column(state, mentions, r)
   if (!length(r$outcome) && length(r$by) == 1 && wants_all(state) && !state$n < 4) {
-    columns <- state$vocabulary$columns
-    all <- columns$name[columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "latitude", "longitude", "year") &
-      columns$table == columns$table[match(r$by, columns$name)]]
-    if (length(setdiff(all, r$by)) > 1) { r$outcome <- setdiff(all, r$by); parts$outcome <- list()
-      r$assumed <- c(r$assumed, sprintf("Took all columns that hold numbers: %s.", some_of(r$outcome, 12))) }
+    all <- measures_beside(state, r$by)
+    if (length(all) > 1) {
+      r$outcome <- all; parts$outcome <- list()
+      r$assumed <- c(r$assumed, sprintf("Took all columns that hold numbers: %s.", some_of(r$outcome, 12)))
+    }
   }
   # "compare the two drugs, each patient had both": what is measured is left open
   few <- length(r$outcome) == 1 && !length(r$by) && isTRUE(state$vocabulary$columns$distinct[match(r$outcome, state$vocabulary$columns$name)] <= 4)
@@ -111,19 +86,83 @@ fill_compare <- function(state, mentions, r) {
   }
   r <- take_occasion(state, r)
   r <- divide_occasions(state, mentions, r)
-  # "interaction of nitrogen and phosphate": both divide, and what is measured is left open
-  asked <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || effect_depends(state)
-  sides <- if (asked) vapply(Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups), function(g) column_of(state, g$column), "")
-  crossing <- unique(c(column_names_of(state, mentions), sides))
-  if (asked && length(crossing) >= 2 && all(vapply(match(crossing, state$vocabulary$columns$name), function(i) can_group(state, i) &&
-      kind_at(state, i) != "ordered", NA))) {
-    r$by <- crossing; r$outcome <- character()
-    r$filters <- Filter(function(f) !f$column %in% sides, r$filters)
-    r$extra$levels <- r$extra$single_level <- r$extra$single_of <- NULL
-  }
+  r <- cross_factors(state, mentions, r)
   missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$by) && length(r$outcome) < 2) "by")
   r$extra$missing <- missing
   side_by_side(state, parts$outcome, r)
+}
+
+#' "compare the three satisfaction items": items of one scale are set against each other, none of them divides
+#' @noRd
+items_side_by_side <- function(state, mentions) {
+  sets <- state$vocabulary$columns$item_set[vapply(mentions, `[[`, 1L, "column")]
+  length(mentions) >= 2 && all(sets > 0) && length(unique(sets)) == 1 && !length(state$groups) &&
+    !any(vapply(mentions, function(m) m$marker == "by", NA))
+}
+
+#' "is the rating higher than 60": nothing else is asked about, so the number is what the column is compared with
+#' @section Shape: the filter that states the bound, or NULL.
+#' @noRd
+bound_compared <- function(state, r) {
+  narrowed <- !any(vapply(state$groups, names_several, NA))
+  if (length(r$outcome) || length(r$by) > 1 || !narrowed || length(state$filters) != 1) return(NULL)
+  edge <- state$filters[[1]]
+  measured <- edge$op %in% c("<", ">") && is.numeric(edge$value) && kind_of_names(state, edge$column) %in% c("number", "count")
+  if (measured && says(state, "^ *(is|are|was|were|does|do|did)\\b")) edge
+}
+
+#' The reading of a column held against a bound
+#' @noRd
+held_against_bound <- function(state, r, edge) {
+  r$outcome <- edge$column
+  r$by <- character()
+  r$filters <- lapply(state$groups, function(g) group_filter(state, g))
+  r$extra$levels <- NULL
+  r["statistic"] <- list(NULL)
+  r$extra$null_value <- edge$value
+  r
+}
+
+#' "do children on free meals score lower", "do the experiments differ": the one column of levels divides, and what
+#' is lower or different was not named
+#' @noRd
+divide_by_lone_column <- function(state, mentions, r) {
+  if (length(r$outcome) != 1 || length(r$by)) return(r)
+  lower <- says(state, "^ *(do|does|did|are|is|were|was)\\b.*\\b(more|less|fewer|higher|lower|better|worse|[a-z]+er)\\b") &&
+    !says(state, "more (often|likely|common)|less (often|likely|common)")
+  works <- says(state, "\\b(effective|useful|helpful|beneficial|any good|worth it|work|help|matter|make a difference|pay off)\\b *[?.!]*$")
+  differ <- says(state, "^ *(do|does|did|are)\\b.*\\b(differ|different|alike|the same)( from (each other|one another))?( significantly)? *[?.!]*$")
+  few <- differ && length(mentions) == 1 && can_group(state, mentions[[1]]$column)
+  if (few || (lower || works) && kind_of_names(state, r$outcome) %in% c("yes_no", "category")) {
+    r$by <- r$outcome
+    r$outcome <- character()
+  }
+  r
+}
+
+#' The measures in the table of a column that divides, as in "compare all measurements between samples with and without crystals"
+#' @noRd
+measures_beside <- function(state, by) {
+  columns <- state$vocabulary$columns
+  own <- columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "latitude", "longitude", "year") &
+    columns$table == columns$table[match(by, columns$name)]
+  setdiff(columns$name[own], by)
+}
+
+#' "interaction of nitrogen and phosphate": both divide, and what is measured is left open
+#' @noRd
+cross_factors <- function(state, mentions, r) {
+  asked <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || effect_depends(state)
+  if (!asked) return(r)
+  sides <- vapply(Filter(function(g) !g$negated && !isTRUE(g$numeric), state$groups), function(g) column_of(state, g$column), "")
+  crossing <- unique(c(column_names_of(state, mentions), sides))
+  divide <- vapply(match(crossing, state$vocabulary$columns$name), function(i) can_group(state, i) && kind_at(state, i) != "ordered", NA)
+  if (length(crossing) < 2 || !all(divide)) return(r)
+  r$by <- crossing
+  r$outcome <- character()
+  r$filters <- Filter(function(f) !f$column %in% sides, r$filters)
+  r$extra$levels <- r$extra$single_level <- r$extra$single_of <- NULL
+  r
 }
 
 #' "compare web and shop on value, items and rating": measures of different things are described in the groups, not set against each other

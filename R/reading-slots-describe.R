@@ -117,11 +117,7 @@ fill_frequency <- function(state, mentions, r) {
     r$assumed <- unique(c(r$assumed, told))
     return(r)
   }
-  # "total time spent by plan": what is added up is none of the columns
-  after <- which(norms_of(state) %in% c("total", "sum"))[1] + 1L
-  adds <- !is.na(after) && after <= state$n && state$type[after] == "filler" && !item_norm(state, after) %in% c("number", "count", "amount", "of",
-    "numbers")
-  if (adds && !length(numeric) && !says(state, "\\b(how many|number of|count)\\b")) {
+  if (adds_up_nothing(state, numeric)) {
     r$task <- "describe"
     r$by <- column_names_of(state, Filter(function(m) can_group(state, m$column), mentions))
     r["statistic"] <- list("sum")
@@ -140,35 +136,10 @@ fill_frequency <- function(state, mentions, r) {
     r$assumed <- c(r$assumed, sprintf("Each different value of %s counts once.", r$outcome))
     return(r)
   }
-  share <- any(c("percent") %in% asked_statistics(state)) ||
-    any(vapply(state$items, function(i) any(grepl("share|proportion|percent|fraction|probability|likelihood|^chances?$", i$norm)), NA)) ||
-        rate_of_event(state, mentions) ||
-    (!length(mentions) && says(state, "^ *how often (is|are|was|were|do|does|did)\\b"))
-  share <- share || any(vapply(state$groups, function(g) grepl("^rates?$", item_norm(state, max(g$at) + 1)), NA))
-  # "how often did the first reader say malignant"
-  share <- share || says(state, "^ *how (often|frequently)\\b") && length(state$groups) == 1 && length(mentions) == 1 &&
-    mentions[[1]]$column == state$groups[[1]]$column
-  # "share of good nights", "percentage of nights with more than 2 wakeups": the rows
-  counted <- function(m) m$marker != "by" && grepl("[^s]s$", item_norm(state, m$at)) && !kind_at(state, m$column) %in% c("yes_no") &&
-    (grepl("(^| )of$", item_norm(state, m$at - 1)) || item_type_at(state, m$at - 1) == "value") &&
-    grepl(sprintf("^%s?$", tolower(sub("s$", "", item_norm(state, m$at)))), tolower(column_of(state, m$column)))
-  if (share && length(state$groups) + length(state$filters)) {
-    own <- vapply(state$groups, `[[`, 1L, "column")
-    mentions <- Filter(function(m) m$column %in% own || !counted(m), mentions)
-  }
+  share <- wants_share(state, mentions)
+  if (share) mentions <- without_rows_named(state, mentions)
   mentions <- without_topic(state, mentions, share)
-  # "share of patient periods without a seizure": what the rows are called by two columns
-  if (share && length(c(state$filters, state$groups))) mentions <- Filter(function(m) !(m$marker != "by" && grepl("[^s]s$", item_norm(state, m$at)) &&
-    state$type[max(1, m$at - 1)] %in% c("entity", "column") && grepl("(^| )of$", item_norm(state, m$at - 2))), mentions)
-  # "share of lending that goes to cars", beside a key called loan_ref
-  if (share && length(state$groups)) mentions <- Filter(function(m) m$marker == "by" || kind_at(state, m$column) != "id", mentions)
-  # "share of children absent more than 20 days": the column of the condition is not counted as well
-  if (share && length(state$filters)) mentions <- Filter(function(m) m$marker == "by" || !can_measure(state, m$column) ||
-    !column_of(state, m$column) %in% vapply(state$filters, `[[`, "", "column"), mentions)
-  # "percentage of months in which the target was met": the rows
-  if (share) mentions <- Filter(function(m) !(kind_at(state, m$column) %in% c("date", "datetime") &&
-    grepl("(^| )of$", item_norm(state, m$at - 1))), mentions)
-  if (share && length(state$groups) == 1) mentions <- Filter(function(m) m$column != state$groups[[1]]$column, mentions)
+  if (share) mentions <- without_rows_shared(state, mentions)
   if (share) r <- sides_of_share(state, mentions, take_event(state, mentions, r))
   else {
     joined <- joined_condition(state, mentions)
@@ -203,36 +174,92 @@ fill_frequency <- function(state, mentions, r) {
     r$by <- names; r$outcome <- character(); r$extra$missing <- "outcome"
     return(r)
   }
+  nothing_shared(state, mentions, r, share)
+  r
+}
+
+#' "total time spent by plan": what is added up is none of the columns
+#' @noRd
+adds_up_nothing <- function(state, numeric) {
+  after <- which(norms_of(state) %in% c("total", "sum"))[1] + 1L
+  adds <- !is.na(after) && after <= state$n && state$type[after] == "filler" && !item_norm(state, after) %in% c("number", "count", "amount", "of",
+    "numbers")
+  adds && !length(numeric) && !says(state, "\\b(how many|number of|count)\\b")
+}
+
+#' Is a share asked for, and not a count?
+#' @noRd
+wants_share <- function(state, mentions) {
+  worded <- "percent" %in% asked_statistics(state) ||
+    any(grepl("share|proportion|percent|fraction|probability|likelihood|^chances?$", norms_of(state))) || rate_of_event(state, mentions)
+  # "how often were hives treated"
+  often <- !length(mentions) && says(state, "^ *how often (is|are|was|were|do|does|did)\\b")
+  rated <- any(vapply(state$groups, function(g) grepl("^rates?$", item_norm(state, max(g$at) + 1)), NA))
+  # "how often did the first reader say malignant"
+  said <- says(state, "^ *how (often|frequently)\\b") && length(state$groups) == 1 && length(mentions) == 1 &&
+    mentions[[1]]$column == state$groups[[1]]$column
+  worded || often || rated || said
+}
+
+#' Mentions without those that only say what rows are shared out
+#' @noRd
+without_rows_shared <- function(state, mentions) {
+  of_before <- function(m, back) grepl("(^| )of$", item_norm(state, m$at - back))
+  # "share of patient periods without a seizure": what the rows are called by two columns
+  if (length(c(state$filters, state$groups))) mentions <- Filter(function(m) !(m$marker != "by" && grepl("[^s]s$", item_norm(state, m$at)) &&
+    state$type[max(1, m$at - 1)] %in% c("entity", "column") && of_before(m, 2)), mentions)
+  # "share of lending that goes to cars", beside a key called loan_ref
+  if (length(state$groups)) mentions <- Filter(function(m) m$marker == "by" || kind_at(state, m$column) != "id", mentions)
+  # "share of children absent more than 20 days": the column of the condition is not counted as well
+  if (length(state$filters)) mentions <- Filter(function(m) m$marker == "by" || !can_measure(state, m$column) ||
+    !column_of(state, m$column) %in% vapply(state$filters, `[[`, "", "column"), mentions)
+  # "percentage of months in which the target was met": the rows
+  mentions <- Filter(function(m) !(kind_at(state, m$column) %in% c("date", "datetime") && of_before(m, 1)), mentions)
+  if (length(state$groups) == 1) mentions <- Filter(function(m) m$column != state$groups[[1]]$column, mentions)
+  mentions
+}
+
+#' "share of good nights", "percentage of nights with more than 2 wakeups": mentions without the rows themselves
+#' @noRd
+without_rows_named <- function(state, mentions) {
+  if (!length(c(state$groups, state$filters))) return(mentions)
+  counted <- function(m) m$marker != "by" && grepl("[^s]s$", item_norm(state, m$at)) && !kind_at(state, m$column) %in% c("yes_no") &&
+    (grepl("(^| )of$", item_norm(state, m$at - 1)) || item_type_at(state, m$at - 1) == "value") &&
+    grepl(sprintf("^%s?$", tolower(sub("s$", "", item_norm(state, m$at)))), tolower(column_of(state, m$column)))
+  own <- vapply(state$groups, `[[`, 1L, "column")
+  Filter(function(m) m$column %in% own || !counted(m), mentions)
+}
+
+#' The reading says what is lacking where a count or share has nothing that it is of
+#' @noRd
+nothing_shared <- function(state, mentions, r, share) {
+  lacks <- function(what, by = column_names_of(state, mentions)) {
+    r$by <- by; r$outcome <- character(); r$extra$missing <- what
+    r
+  }
+  measured <- any(asked_statistics(state) %in% c("mean", "median", "sd", "variance", "min", "max"))
   lost <- !length(r$extra$event) && !length(r$outcome)
-  if (lost && share && !length(r$by) && !length(r$filters) && !any(vapply(state$items, has_lex, NA,
-      "every"))) { r$extra$missing <- "event_column"; return(r) }
-  if (lost && measured) { r$extra$missing <- "outcome"; return(r) }
+  if (lost && share && !length(r$by) && !length(r$filters) && !any(vapply(state$items, has_lex, NA, "every"))) return(lacks("event_column", r$by))
+  if (lost && measured) return(lacks("outcome", r$by))
+  all_by <- length(mentions) > 0 && all(vapply(mentions, function(m) m$marker == "by", NA))
   # "scores by method": something measured is meant, though no column is called so
   noun <- says(state, "^ *(the |average |mean )?(scores?|results?|values?|ratings?|readings?|measurements?|performance|marks|grades)\\b")
-  if (noun && !share && !length(r$extra$event) && length(mentions) && all(vapply(mentions, function(m) m$marker == "by", NA)) &&
-      all(vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)), NA))) {
-    r$task <- "describe"; r$by <- names; r$outcome <- character(); r$extra$missing <- "outcome"
-    return(r)
+  if (noun && !share && !length(r$extra$event) && all_by && all(vapply(mentions, function(m) is_level_kind(kind_at(state, m$column)), NA))) {
+    r$task <- "describe"
+    return(lacks("outcome"))
   }
+  if (length(r$extra$event)) return(r)
   # "the response rate by arm", where nothing is found that the rate is of
-  if (!length(r$extra$event) && says(state, "\\b[a-z]+ rates?\\b") &&
-      !any(vapply(state$items, function(i) i$norm == "heart rate", NA)) &&
-      length(mentions) && all(vapply(mentions, function(m) m$marker == "by", NA))) {
-    r$by <- column_names_of(state, mentions); r$outcome <- character(); r$extra$missing <- "event_column"
-    return(r)
-  }
+  if (says(state, "\\b[a-z]+ rates?\\b") && !any(norms_of(state) == "heart rate") && all_by) return(lacks("event_column"))
   # "the proportion with bacteria by week": a share needs what it is a share of
-  if (share && !length(r$extra$event) && !length(r$outcome) && length(r$by)) r$extra$missing <- "outcome"
+  if (share && !length(r$outcome) && length(r$by)) r$extra$missing <- "outcome"
   # "the percentage of hives lost per apiary": something happened to them that no column was found for
   happened <- says(state, paste0("\\b(percent\\w*|shares?|proportions?|fractions?) of (the |all |all the )?\\w+ (that |who |which )?(?!in |by |per ",
       "|for |at |of |from |with |within |across |and |to |on )\\w+ (per|by|in each|for each|in every) "))
-  if (share && happened && !length(r$extra$event) && length(mentions) == 1 && mentions[[1]]$marker == "by") {
-    r$by <- column_names_of(state, mentions); r$outcome <- character(); r$extra$missing <- "event_column"
-    return(r)
-  }
-  if (share && !length(r$extra$event) && length(r$outcome) && !length(r$by) && length(mentions) == 1 && mentions[[1]]$marker == "by" &&
-    !is_level_kind(kind_at(state, mentions[[1]]$column))) {
-    r$by <- r$outcome; r$outcome <- character(); r$extra$missing <- "event_column"
+  lone <- length(mentions) == 1 && all_by
+  if (share && happened && lone) return(lacks("event_column"))
+  if (share && length(r$outcome) && !length(r$by) && lone && !is_level_kind(kind_at(state, mentions[[1]]$column))) {
+    return(lacks("event_column", r$outcome))
   }
   r
 }
@@ -311,12 +338,23 @@ units_counted <- function(state) {
     hit <- keys[vapply(keys, function(i) stem %in% setdiff(name_stems(columns$name[i]), c("id", "no", "number", "code")), NA)]
     if (length(hit) == 1) return(hit)
     # "how many patients", where the one key that comes back is that of people (pid)
-    people <- grepl("^(p|s|pt|ppt|subj?|pat|part|person|people|participant|patient|subject|resp|respondent|student|child|member|client)[_. ]?(id|no|nr|number|code)?$",  # nolint: line_length_linter.
-                    tolower(columns$name[keys]))
-    if (length(keys) == 1 && people && state$items[[k]]$norm %in% c("patients", "participants", "people", "subjects", "respondents", "persons",
-      "individuals", "volunteers", "students", "pupils", "children", "clients", "members")) return(keys)
+    if (length(keys) == 1 && is_key_of_people(columns$name[keys]) && state$items[[k]]$norm %in% plural_people()) return(keys)
   }
   NULL
+}
+
+#' Is a key called as keys of people are ("pid", "subject")?
+#' @noRd
+is_key_of_people <- function(name) {
+  grepl("^(p|s|pt|ppt|subj?|pat|part|person|people|participant|patient|subject|resp|respondent|student|child|member|client)[_. ]?(id|no|nr|number|code)?$",  # nolint: line_length_linter.
+        tolower(name))
+}
+
+#' What people in a study are called, whatever their key is called
+#' @noRd
+plural_people <- function() {
+  c("patients", "participants", "people", "subjects", "respondents", "persons", "individuals", "volunteers", "students", "pupils", "children",
+    "clients", "members")
 }
 
 #' "how many men and how many women": values of one column and nothing else ask for its counts

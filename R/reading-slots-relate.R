@@ -140,72 +140,15 @@ fill_predict <- function(state, mentions, r) {
   rest <- Filter(function(m) m$marker != "adjust", mentions)
   rest <- add_event_outcome(state, rest)
   r <- with_filters(state, r, attr(rest, "used"))
-  turn <- outcome_position(state, rest)
-  # "the interaction of A and B on Y", "an A by B interaction for Y"
-  if (length(rest) == 3 && any(vapply(state$items, has_lex, NA, "scope", "interaction"))) {
-    aimed <- which(vapply(rest, function(m) m$marker %in% c("on", "for") && (can_measure(state, m$column) ||
-      kind_at(state, m$column) == "yes_no"), NA))
-    # ("regress gas on temperature and insulation with interaction" names its outcome first)
-    if (length(aimed) && last_of(aimed) == length(rest)) turn <- last_of(aimed)
-  }
-  # "treatment effect on moisture": what the effect is on is the outcome
-  on <- which(vapply(rest, function(m) grepl("\\bon$", item_norm(state, m$at - 1)) && can_measure(state, m$column), NA))
-  if (length(on) == 1 && length(rest) > 1 && says(state, "\\beffects?\\b[^?]*\\bon\\b")) turn <- on
-  names <- column_names_of(state, rest)
-  # "how many grams does it put on per day": the unit names what is measured
-  unit <- if (length(rest) == 1) unit_column(state, vapply(state$items[state$type == "unit"], `[[`, "", "norm")) else NA
-  if (length(rest) == 1 && !is.na(unit) && unit != rest[[1]]$column) {
-    # "how much time does each extra mile add": there the unit is what is added
-    added <- any(vapply(which(state$type == "unit"), function(k) grepl("(each|every|per)( extra| additional| further)?$", item_norm(state, k - 1)),
-        NA)) &&
-      can_measure(state, rest[[1]]$column) && says(state, "\\b(extra|additional|further)\\b")
-    names <- if (added) c(names, column_of(state, unit)) else c(column_of(state, unit), names)
-    turn <- 1L
-  }
-  if (length(names)) {
-    r$outcome <- names[turn]
-    r$predictors <- names[-turn]
+  named <- columns_explained(state, rest)
+  if (length(named$names)) {
+    r$outcome <- named$names[named$turn]
+    r$predictors <- named$names[-named$turn]
   }
   if (any(vapply(state$items, has_lex, NA, "scope", "all_others")) && length(r$outcome)) {
     r$predictors <- other_predictors(state, r$outcome)
   }
-  # "the odds of survival for first against third class": the levels named make the predictor
-  several <- Filter(function(g) !g$negated && names_several(g) && !column_of(state, g$column) %in% r$outcome, state$groups)
-  if (!length(r$predictors) && length(several) && length(r$outcome)) {
-    r$predictors <- column_of(state, several[[1]]$column)
-    r$extra$levels <- several[[1]]$levels
-  }
-  # "are longline fish longer, allowing for species": the level named stands for its column
-  named <- Filter(function(g) names_one(g) && is_level_kind(kind_at(state, g$column)), state$groups)
-  if (!length(r$predictors) && length(r$adjust_for) && length(named) == 1 && length(r$outcome) == 1 && says(state,
-      "^ *(is|are|was|were|do|does|did|has|have)\\b")) {
-    own <- column_of(state, named[[1]]$column)
-    r$predictors <- own
-    r$filters <- Filter(function(f) !f$column %in% own, r$filters)
-    r$assumed <- c(r$assumed, sprintf("All levels of %s are compared, %s among them.", own, quoted(named[[1]]$levels)))
-  }
-  # "is the effect of syrup on yield different in the south": the levels named stand for their columns
-  sides <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && !column_of(state, g$column) %in% c(r$outcome, r$predictors), state$groups)
-  if (asks_for_moderation(state) && length(r$predictors) + length(sides) == 2 && length(sides)) {
-    own <- column_of(state, vapply(sides, `[[`, 1L, "column"))
-    r$predictors <- unique(c(r$predictors, own))
-    r$filters <- Filter(function(f) !f$column %in% own, r$filters)
-  }
-  # "is the relationship between learner type and absence different for girls": what is measured is the outcome
-  tied <- asks_for_moderation(state) && length(r$outcome) == 1 && kind_of_names(state, r$outcome) %in% c("yes_no", "category") &&
-    says(state, "\\b(relation(ship)?|association|link|difference|gap)s? (of|between|in)\\b")
-  measured <- r$predictors[kind_of_names(state, r$predictors) %in% c("number", "count")]
-  if (tied && length(measured) == 1) {
-    r$predictors[r$predictors == measured] <- r$outcome
-    r$outcome <- measured
-  }
-  # "roc curve of calcium for crystals": what happens is the outcome of a model of chances
-  happens <- r$predictors[kind_of_names(state, r$predictors) == "yes_no"]
-  if (identical(r$method_asked, "logistic_regression") && length(r$outcome) == 1 && kind_of_names(state, r$outcome) %in% c("number", "count") &&
-      length(happens) == 1) {
-    r$predictors[r$predictors == happens] <- r$outcome
-    r$outcome <- happens
-  }
+  r <- turn_by_kind(state, levels_as_predictors(state, r))
   r <- take_rules(state, mentions, r)
   if (asks_for_models(state)) {
     r$extra$models <- TRUE
@@ -229,14 +172,7 @@ fill_predict <- function(state, mentions, r) {
   r$extra$maximum_likelihood <- says(state, "\\bmaximum likelihood\\b|\\b(by|using|with|via|through) ml\\b|\\bml (instead|estimat|rather)") &&
     !says(state, "restricted maximum|\\b(using|by|with) reml")
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || asks_for_moderation(state)
-  # "separately before and after": a line for each of the groups
-  apart <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && names_several(g) && !column_of(state, g$column) %in% c(r$outcome, r$predictors),
-                  state$groups)
-  if (says(state, "\\b(sep[ae]rately|for each|within each|in each)\\b") && length(apart) == 1 && length(r$predictors) == 1) {
-    own <- column_of(state, apart[[1]]$column)
-    r$predictors <- c(r$predictors, own); r$extra$interaction <- TRUE
-    if (length(apart[[1]]$levels) >= state$vocabulary$columns$distinct[apart[[1]]$column]) r$filters <- Filter(function(f) f$column != own, r$filters)
-  }
+  r <- lines_apart(state, r)
   r <- outcome_of_effect(state, rest, r)
   if (effect_depends(state) && length(rest) == 2 && !says(state, "\\beffects? of\\b[^?]*(?<!depend)(?<!depends)(?<!dependent) on\\b")) {
     r$predictors <- column_names_of(state, rest); r$outcome <- character()
@@ -244,6 +180,90 @@ fill_predict <- function(state, mentions, r) {
   }
   r$extra$outcome_mentions <- rest
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
+  r
+}
+
+#' The columns of a model and which of them is explained
+#' @section Shape: list(names, turn): names of columns, and the place of the outcome among them.
+#' @noRd
+columns_explained <- function(state, rest) {
+  turn <- outcome_position(state, rest)
+  # "the interaction of A and B on Y", "an A by B interaction for Y"
+  if (length(rest) == 3 && any(vapply(state$items, has_lex, NA, "scope", "interaction"))) {
+    aimed <- which(vapply(rest, function(m) m$marker %in% c("on", "for") && (can_measure(state, m$column) ||
+      kind_at(state, m$column) == "yes_no"), NA))
+    # ("regress gas on temperature and insulation with interaction" names its outcome first)
+    if (length(aimed) && last_of(aimed) == length(rest)) turn <- last_of(aimed)
+  }
+  # "treatment effect on moisture": what the effect is on is the outcome
+  on <- which(vapply(rest, function(m) grepl("\\bon$", item_norm(state, m$at - 1)) && can_measure(state, m$column), NA))
+  if (length(on) == 1 && length(rest) > 1 && says(state, "\\beffects?\\b[^?]*\\bon\\b")) turn <- on
+  names <- column_names_of(state, rest)
+  # "how many grams does it put on per day": the unit names what is measured
+  unit <- if (length(rest) == 1) unit_column(state, vapply(state$items[state$type == "unit"], `[[`, "", "norm")) else NA
+  if (is.na(unit) || unit == rest[[1]]$column) return(list(names = names, turn = turn))
+  # "how much time does each extra mile add": there the unit is what is added
+  after_each <- vapply(which(state$type == "unit"), function(k) grepl("(each|every|per)( extra| additional| further)?$", item_norm(state, k - 1)), NA)
+  added <- any(after_each) && can_measure(state, rest[[1]]$column) && says(state, "\\b(extra|additional|further)\\b")
+  list(names = if (added) c(names, column_of(state, unit)) else c(column_of(state, unit), names), turn = 1L)
+}
+
+#' Levels that are named stand for their columns among the predictors
+#' @noRd
+levels_as_predictors <- function(state, r) {
+  # "the odds of survival for first against third class": the levels named make the predictor
+  several <- Filter(function(g) !g$negated && names_several(g) && !column_of(state, g$column) %in% r$outcome, state$groups)
+  if (!length(r$predictors) && length(several) && length(r$outcome)) {
+    r$predictors <- column_of(state, several[[1]]$column)
+    r$extra$levels <- several[[1]]$levels
+  }
+  # "are longline fish longer, allowing for species": the level named stands for its column
+  named <- Filter(function(g) names_one(g) && is_level_kind(kind_at(state, g$column)), state$groups)
+  if (!length(r$predictors) && length(r$adjust_for) && length(named) == 1 && length(r$outcome) == 1 && says(state,
+      "^ *(is|are|was|were|do|does|did|has|have)\\b")) {
+    own <- column_of(state, named[[1]]$column)
+    r$predictors <- own
+    r$filters <- Filter(function(f) !f$column %in% own, r$filters)
+    r$assumed <- c(r$assumed, sprintf("All levels of %s are compared, %s among them.", own, quoted(named[[1]]$levels)))
+  }
+  # "is the effect of syrup on yield different in the south": the levels named stand for their columns
+  sides <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && !column_of(state, g$column) %in% c(r$outcome, r$predictors), state$groups)
+  if (asks_for_moderation(state) && length(r$predictors) + length(sides) == 2 && length(sides)) {
+    own <- column_of(state, vapply(sides, `[[`, 1L, "column"))
+    r$predictors <- unique(c(r$predictors, own))
+    r$filters <- Filter(function(f) !f$column %in% own, r$filters)
+  }
+  r
+}
+
+#' The outcome and a predictor change places where their kinds say so
+#' @noRd
+turn_by_kind <- function(state, r) {
+  if (length(r$outcome) != 1) return(r)
+  kind <- kind_of_names(state, r$outcome)
+  kinds <- kind_of_names(state, r$predictors)
+  # "is the relationship between learner type and absence different for girls": what is measured is the outcome
+  tied <- asks_for_moderation(state) && kind %in% c("yes_no", "category") &&
+    says(state, "\\b(relation(ship)?|association|link|difference|gap)s? (of|between|in)\\b")
+  # "roc curve of calcium for crystals": what happens is the outcome of a model of chances
+  chances <- identical(r$method_asked, "logistic_regression") && kind %in% c("number", "count")
+  other <- r$predictors[kinds %in% (if (tied) c("number", "count") else if (chances) "yes_no")]
+  if (length(other) != 1) return(r)
+  r$predictors[r$predictors == other] <- r$outcome
+  r$outcome <- other
+  r
+}
+
+#' "separately before and after": a line for each of the groups
+#' @noRd
+lines_apart <- function(state, r) {
+  apart <- Filter(function(g) !g$negated && !isTRUE(g$numeric) && names_several(g) && !column_of(state, g$column) %in% c(r$outcome, r$predictors),
+                  state$groups)
+  if (length(apart) != 1 || length(r$predictors) != 1 || !says(state, "\\b(sep[ae]rately|for each|within each|in each)\\b")) return(r)
+  own <- column_of(state, apart[[1]]$column)
+  r$predictors <- c(r$predictors, own)
+  r$extra$interaction <- TRUE
+  if (length(apart[[1]]$levels) >= state$vocabulary$columns$distinct[apart[[1]]$column]) r$filters <- Filter(function(f) f$column != own, r$filters)
   r
 }
 
@@ -484,6 +504,8 @@ add_event_outcome <- function(state, rest) {
   # (of an expected value the level says for which rows)
   if (says(state, "^ *(what is |give |show )?(the )?(expected|predicted)\\b") && can_measure(state, rest[[1]]$column)) return(rest)
   if (min(g$at) < rest[[length(rest)]]$at) return(rest)
+  # ("does high dose differ from placebo in sbp at week 12, adjusting for age": two levels divide, and the third narrows the rows)
+  if (can_measure(state, rest[[1]]$column) && any(vapply(state$groups, names_several, NA))) return(rest)
   structure(c(rest, list(new_mention(min(g$at), g$column, "event", event = g$levels))), used = list(g))
 }
 

@@ -46,6 +46,10 @@ fill_usual <- function(state, mentions, r) {
   units <- column_names_of(state, mentions[kinds %in% c("id", "category")])
   if (!length(units)) {
     repeated <- columns$name[columns$kind == "id" & !columns$unique]
+    # "who is above their usual load", of keys of players and of sessions
+    people <- function(name) is_key_of_people(name) || grepl(sprintf("^%s$", people_words()), tolower(key_noun(name)), perl = TRUE)
+    if (length(repeated) > 1) repeated <- Filter(people, setdiff(repeated, columns$name[grepl("session|visit|date|day|week", tolower(columns$name))]))
+    if (!length(repeated)) repeated <- Filter(people, columns$name[columns$kind == "category"])
     if (length(repeated) == 1) {
       units <- repeated
       r$assumed <- c(r$assumed, sprintf("Each %s is held against its own past.", repeated))

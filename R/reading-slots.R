@@ -104,7 +104,7 @@ fill_slots <- function(state, mentions, task) {
   r$extra$by_raters <- says(state, paste0("\\b(bias(ed)?|raters?|rated|observers?|judges?|assessors?|coders?|readers?|agree|agr",
       "eement|kappa|inter.?rater|instruments?|devices?|methods agree|intraclass|icc)\\b")) &&
     !says(state, "alpha|consisten|omega|reliab")
-  r$extra$lower_better <- says(state, "lower (values? )?(is|are) better|smaller is better|fewer is better")
+  r$extra$lower_better <- says(state, "\\b(lower|smaller|fewer|less) (values? )?(is|are) better")
   if (task == "equivalence") r$extra$margin <- asked_margin(state)
   r$extra$mix <- says(state, "\\b(mix|makeup|make-up|composition|breakdown) of\\b")
   r$extra$type_three <- says(state, "\\btype[- ]?(iii|3|three)\\b")
@@ -159,7 +159,19 @@ fill_slots <- function(state, mentions, task) {
                    trend = fill_trend, forecast = fill_forecast, drivers = fill_drivers, sample_size = fill_sample_size,
                        quality = fill_measures, advise = fill_advise,
                    themes = fill_themes, survival = fill_survival, pool = fill_pool, look_up = fill_look_up, fill_open)
-  filler(state, mentions, r)
+  r <- filler(state, mentions, r)
+  if (task == "equivalence" && isTRUE(r$extra$noninferior)) side_that_is_better(state, r) else r
+}
+
+#' Which side of a difference is the worse one, as far as the question or the name of the measure says it; what is not said is told
+#' @noRd
+side_that_is_better <- function(state, r) {
+  if (says(state, "\\b(lower|smaller|fewer|less|higher|larger|more) (values? )?(is|are) better") || length(r$outcome) != 1) return(r)
+  r$extra$lower_better <- more_is_worse(r$outcome)
+  told <- if (r$extra$lower_better) "Took less %s to be better; add \"higher is better\" where it is not so." else
+    "Took more %s to be better; add \"lower is better\" where it is not so."
+  r$assumed <- c(r$assumed, sprintf(told, r$outcome))
+  r
 }
 
 #' "within 2 kg", "margin of 0.5": the largest difference that counts as none
@@ -187,6 +199,9 @@ single_method <- function(state) {
 
 main_statistic <- function(state) {
   statistic <- as.character(asked_statistics(state))
+  # "average distance by age, median please": what is added behind a comma is what is wanted
+  added <- "(,|;|\\(| - ) *(use |take |show |as |and )?(the )?(median|mean|average|total|sum|maximum|minimum|sd|standard deviation)s?( please| instead| rather)?\\)?[?.! ]*$"  # nolint: line_length_linter.
+  if (length(statistic) > 1 && says(state, added)) return(last_of(statistic))
   # the first one named; a share or a count only where nothing else is asked for
   late <- c("percent", "count")
   c(intersect("weighted_mean", statistic), setdiff(statistic, late), statistic)[1] |> (\(s) if (is.na(s)) NULL else s)()

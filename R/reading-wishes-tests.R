@@ -112,7 +112,8 @@ adjusted_for_nothing <- function(study, text) {
 #' @noRd
 wish_promoters <- function(text, vocabulary) {
   hit <- first_match(text, "(?i)\\b(promoters?|detractors?|passives?)\\b(?: ?\\((?:9 (?:or|and|to|-) 10|9-10|0 (?:to|-) 6)\\))?(?! score)")
-  if (is.null(hit)) return(NULL)
+  # (two of them are set against each other: bands of the answers)
+  if (is.null(hit) || several_recommenders(text)) return(NULL)
   columns <- vocabulary$columns
   own <- which(columns$kind %in% c("count", "number",
       "ordered") & grepl("(^|[_. ])(nps|recommend\\w*|promoter\\w*|likelihood_to_recommend)([_. ]|$)", tolower(columns$name)))

@@ -7,7 +7,7 @@
 say_two_groups <- function(ctx, res, how) {
   y <- say_column(ctx$columns[[ctx$reading$outcome[1]]])
   unit <- ctx$columns[[ctx$reading$outcome[1]]]$unit
-  levels <- res$levels
+  levels <- say_sides(ctx, res$levels)
   n <- res$number
   p <- n$p_value
   alpha <- 1 - ctx$conf_level
@@ -28,6 +28,14 @@ say_two_groups <- function(ctx, res, how) {
                                           interval) else "", say_p(p))
   }
   list(headline = headline, details = c(how$details, say_rows(ctx)), write_up = how$write_up)
+}
+
+#' Levels as sentences call them: a bare yes or no with the column that it answers
+#' @noRd
+say_sides <- function(ctx, levels) {
+  bare <- c("yes", "no", "y", "n", "true", "false", "t", "f", "0", "1")
+  by <- ctx$columns[[c(ctx$reading$by, "")[1]]]
+  if (is.null(by) || !all(tolower(levels) %in% bare)) levels else sprintf("%s = %s", say_column(by), levels)
 }
 
 signed_interval <- function(n, higher, ctx) {

@@ -38,6 +38,8 @@ add_kin <- function(tokens, vocabulary) {
   skies <- root_values(tokens, vocabulary)
   elapsed <- elapsed_names(tokens, vocabulary)
   timed <- rbind(time_nouns(tokens, vocabulary), elapsed$phrases)
+  states <- states_of_being(tokens, vocabulary)
+  doubtful <- setdiff(doubtful, states$at)
   joined <- compound_names(tokens, vocabulary)
   timed <- rbind(timed, partly_short_names(tokens, vocabulary))
   names <- abbreviated_names(tokens, setdiff(doubtful, c(people$at, joined$at)), vocabulary)
@@ -47,12 +49,27 @@ add_kin <- function(tokens, vocabulary) {
   rated <- setdiff(which(tokens$norm %in% c("rate", "rates")) - 1L, c(0L, which(tokens$stem %in% c(vocabulary$terms$stem, vocabulary$values$phrase))))
   kin <- kin_names(tokens, setdiff(union(rest, rated), denied$at), vocabulary)
   vocabulary$values <- stack_frames(vocabulary$values, skies$rows, rows$rows, people$rows, codes$rows, denied$rows, kin$values)
-  vocabulary$phrases <- stack_frames(vocabulary$phrases, timed, joined$phrases, names$phrases, kin$phrases)
+  vocabulary$phrases <- stack_frames(vocabulary$phrases, states$phrases, timed, joined$phrases, names$phrases, kin$phrases)
   vocabulary$terms <- stack_frames(vocabulary$terms, names$terms, kin$terms)
   vocabulary$elapsed <- tokens$norm[elapsed$at]
-  at <- unique(c(elapsed$at, skies$at, rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
+  at <- unique(c(elapsed$at, states$at, skies$at, rows$at, people$at, codes$at, names$at, joined$at, denied$at, kin$at))
   vocabulary$words <- unique(c(vocabulary$words, tokens$norm[at]))
   vocabulary
+}
+
+#' "membership", of a column member or one with the levels Member and Guest: the column that says who is one
+#' @section Shape: list(phrases, at = places of the words).
+#' @noRd
+states_of_being <- function(tokens, vocabulary) {
+  worded <- which(tokens$type == "word" & grepl("[a-z]{4,}ships?$", tokens$norm) & !tokens$stem %in% vocabulary$terms$stem)
+  found <- lapply(worded, function(i) {
+    root <- stem_words(sub("ships?$", "", tokens$norm[i]))
+    own <- which(vapply(vocabulary$columns$name, function(name) identical(name_stems(name), root), NA))
+    if (!length(own)) own <- unique(vocabulary$values$column[vocabulary$values$phrase == root])
+    if (length(own) == 1) list(at = i, phrases = frame_of(phrase = tokens$stem[i], column = own, quality = 0.95))
+  })
+  found <- Filter(Negate(is.null), found)
+  list(phrases = do.call(rbind, lapply(found, `[[`, "phrases")), at = vapply(found, `[[`, 1L, "at"))
 }
 
 #' "urban population" of UrbanPop, "acid concentration" of acid_conc: two words, of which the name holds one whole and the start of the other

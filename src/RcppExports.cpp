@@ -25,52 +25,6 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// kernel_distance_sums
-Rcpp::NumericMatrix kernel_distance_sums(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, int threads);
-RcppExport SEXP _upbeatquill_kernel_distance_sums(SEXP xSEXP, SEXP ySEXP, SEXP threadsSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
-    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_distance_sums(x, y, threads));
-    return rcpp_result_gen;
-END_RCPP
-}
-// kernel_subset_sums
-Rcpp::NumericVector kernel_subset_sums(const Rcpp::IntegerVector& scores, int choose);
-RcppExport SEXP _upbeatquill_kernel_subset_sums(SEXP scoresSEXP, SEXP chooseSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type scores(scoresSEXP);
-    Rcpp::traits::input_parameter< int >::type choose(chooseSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_subset_sums(scores, choose));
-    return rcpp_result_gen;
-END_RCPP
-}
-// kernel_sign_sums
-Rcpp::NumericVector kernel_sign_sums(const Rcpp::IntegerVector& scores);
-RcppExport SEXP _upbeatquill_kernel_sign_sums(SEXP scoresSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type scores(scoresSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_sign_sums(scores));
-    return rcpp_result_gen;
-END_RCPP
-}
-// kernel_kth_difference
-Rcpp::NumericVector kernel_kth_difference(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& k);
-RcppExport SEXP _upbeatquill_kernel_kth_difference(SEXP xSEXP, SEXP ySEXP, SEXP kSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type k(kSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_kth_difference(x, y, k));
-    return rcpp_result_gen;
-END_RCPP
-}
 // kernel_number_facts
 Rcpp::List kernel_number_facts(SEXP x);
 RcppExport SEXP _upbeatquill_kernel_number_facts(SEXP xSEXP) {
@@ -148,85 +102,6 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// kernel_fisher
-double kernel_fisher(const Rcpp::IntegerMatrix& counts, double most);
-RcppExport SEXP _upbeatquill_kernel_fisher(SEXP countsSEXP, SEXP mostSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::IntegerMatrix& >::type counts(countsSEXP);
-    Rcpp::traits::input_parameter< double >::type most(mostSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_fisher(counts, most));
-    return rcpp_result_gen;
-END_RCPP
-}
-// kernel_step_rows
-Rcpp::List kernel_step_rows(bool binomial, const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& offset, const Rcpp::IntegerVector& keep, const Rcpp::NumericVector& beta, int threads);
-RcppExport SEXP _upbeatquill_kernel_step_rows(SEXP binomialSEXP, SEXP xSEXP, SEXP ySEXP, SEXP offsetSEXP, SEXP keepSEXP, SEXP betaSEXP, SEXP threadsSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< bool >::type binomial(binomialSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type offset(offsetSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type keep(keepSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type beta(betaSEXP);
-    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_step_rows(binomial, x, y, offset, keep, beta, threads));
-    return rcpp_result_gen;
-END_RCPP
-}
-// kernel_kendall
-Rcpp::NumericVector kernel_kendall(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y);
-RcppExport SEXP _upbeatquill_kernel_kendall(SEXP xSEXP, SEXP ySEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_kendall(x, y));
-    return rcpp_result_gen;
-END_RCPP
-}
-// kernel_triangle
-Rcpp::NumericMatrix kernel_triangle(const Rcpp::NumericMatrix& x, Rcpp::Nullable<Rcpp::NumericVector> y, Rcpp::Nullable<Rcpp::NumericVector> w, int threads);
-RcppExport SEXP _upbeatquill_kernel_triangle(SEXP xSEXP, SEXP ySEXP, SEXP wSEXP, SEXP threadsSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
-    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type y(ySEXP);
-    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type w(wSEXP);
-    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_triangle(x, y, w, threads));
-    return rcpp_result_gen;
-END_RCPP
-}
-// kernel_solve_precisely
-Rcpp::List kernel_solve_precisely(const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y, Rcpp::Nullable<Rcpp::NumericVector> w);
-RcppExport SEXP _upbeatquill_kernel_solve_precisely(SEXP xSEXP, SEXP ySEXP, SEXP wSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
-    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type w(wSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_solve_precisely(x, y, w));
-    return rcpp_result_gen;
-END_RCPP
-}
-// kernel_fit_rows
-Rcpp::List kernel_fit_rows(const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y, const Rcpp::NumericMatrix& r, const Rcpp::IntegerVector& keep, const Rcpp::NumericVector& beta, Rcpp::Nullable<Rcpp::NumericVector> w, int threads);
-RcppExport SEXP _upbeatquill_kernel_fit_rows(SEXP xSEXP, SEXP ySEXP, SEXP rSEXP, SEXP keepSEXP, SEXP betaSEXP, SEXP wSEXP, SEXP threadsSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type r(rSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type keep(keepSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type beta(betaSEXP);
-    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type w(wSEXP);
-    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_fit_rows(x, y, r, keep, beta, w, threads));
-    return rcpp_result_gen;
-END_RCPP
-}
 // kernel_group_moments
 Rcpp::NumericMatrix kernel_group_moments(SEXP x, Rcpp::Nullable<Rcpp::IntegerVector> code, int groups, int threads);
 RcppExport SEXP _upbeatquill_kernel_group_moments(SEXP xSEXP, SEXP codeSEXP, SEXP groupsSEXP, SEXP threadsSEXP) {
@@ -275,6 +150,171 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_utf8
+Rcpp::IntegerVector kernel_utf8(const Rcpp::RawVector& bytes, const Rcpp::IntegerVector& state);
+RcppExport SEXP _upbeatquill_kernel_utf8(SEXP bytesSEXP, SEXP stateSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::RawVector& >::type bytes(bytesSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type state(stateSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_utf8(bytes, state));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_step_rows
+Rcpp::List kernel_step_rows(bool binomial, const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& offset, const Rcpp::IntegerVector& keep, const Rcpp::NumericVector& beta, int threads);
+RcppExport SEXP _upbeatquill_kernel_step_rows(SEXP binomialSEXP, SEXP xSEXP, SEXP ySEXP, SEXP offsetSEXP, SEXP keepSEXP, SEXP betaSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< bool >::type binomial(binomialSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type offset(offsetSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type keep(keepSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type beta(betaSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_step_rows(binomial, x, y, offset, keep, beta, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_triangle
+Rcpp::NumericMatrix kernel_triangle(const Rcpp::NumericMatrix& x, Rcpp::Nullable<Rcpp::NumericVector> y, Rcpp::Nullable<Rcpp::NumericVector> w, int threads);
+RcppExport SEXP _upbeatquill_kernel_triangle(SEXP xSEXP, SEXP ySEXP, SEXP wSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type y(ySEXP);
+    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type w(wSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_triangle(x, y, w, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_solve_precisely
+Rcpp::List kernel_solve_precisely(const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y, Rcpp::Nullable<Rcpp::NumericVector> w);
+RcppExport SEXP _upbeatquill_kernel_solve_precisely(SEXP xSEXP, SEXP ySEXP, SEXP wSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type w(wSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_solve_precisely(x, y, w));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_fit_rows
+Rcpp::List kernel_fit_rows(const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y, const Rcpp::NumericMatrix& r, const Rcpp::IntegerVector& keep, const Rcpp::NumericVector& beta, Rcpp::Nullable<Rcpp::NumericVector> w, int threads);
+RcppExport SEXP _upbeatquill_kernel_fit_rows(SEXP xSEXP, SEXP ySEXP, SEXP rSEXP, SEXP keepSEXP, SEXP betaSEXP, SEXP wSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type r(rSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type keep(keepSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type beta(betaSEXP);
+    Rcpp::traits::input_parameter< Rcpp::Nullable<Rcpp::NumericVector> >::type w(wSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_fit_rows(x, y, r, keep, beta, w, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_grow_tree
+Rcpp::List kernel_grow_tree(const Rcpp::List& x, const Rcpp::IntegerVector& levels, const Rcpp::NumericMatrix& y, double least_rows, double least_split, int depth, int threads);
+RcppExport SEXP _upbeatquill_kernel_grow_tree(SEXP xSEXP, SEXP levelsSEXP, SEXP ySEXP, SEXP least_rowsSEXP, SEXP least_splitSEXP, SEXP depthSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::List& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type levels(levelsSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< double >::type least_rows(least_rowsSEXP);
+    Rcpp::traits::input_parameter< double >::type least_split(least_splitSEXP);
+    Rcpp::traits::input_parameter< int >::type depth(depthSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_grow_tree(x, levels, y, least_rows, least_split, depth, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_place_rows
+Rcpp::IntegerVector kernel_place_rows(const Rcpp::List& tree, const Rcpp::LogicalVector& closed, const Rcpp::List& x, const Rcpp::IntegerVector& levels);
+RcppExport SEXP _upbeatquill_kernel_place_rows(SEXP treeSEXP, SEXP closedSEXP, SEXP xSEXP, SEXP levelsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::List& >::type tree(treeSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::LogicalVector& >::type closed(closedSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::List& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type levels(levelsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_place_rows(tree, closed, x, levels));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_distance_sums
+Rcpp::NumericMatrix kernel_distance_sums(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, int threads);
+RcppExport SEXP _upbeatquill_kernel_distance_sums(SEXP xSEXP, SEXP ySEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_distance_sums(x, y, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_subset_sums
+Rcpp::NumericVector kernel_subset_sums(const Rcpp::IntegerVector& scores, int choose);
+RcppExport SEXP _upbeatquill_kernel_subset_sums(SEXP scoresSEXP, SEXP chooseSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type scores(scoresSEXP);
+    Rcpp::traits::input_parameter< int >::type choose(chooseSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_subset_sums(scores, choose));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_sign_sums
+Rcpp::NumericVector kernel_sign_sums(const Rcpp::IntegerVector& scores);
+RcppExport SEXP _upbeatquill_kernel_sign_sums(SEXP scoresSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type scores(scoresSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_sign_sums(scores));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_kth_difference
+Rcpp::NumericVector kernel_kth_difference(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& k);
+RcppExport SEXP _upbeatquill_kernel_kth_difference(SEXP xSEXP, SEXP ySEXP, SEXP kSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type k(kSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_kth_difference(x, y, k));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_fisher
+double kernel_fisher(const Rcpp::IntegerMatrix& counts, double most);
+RcppExport SEXP _upbeatquill_kernel_fisher(SEXP countsSEXP, SEXP mostSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::IntegerMatrix& >::type counts(countsSEXP);
+    Rcpp::traits::input_parameter< double >::type most(mostSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_fisher(counts, most));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_kendall
+Rcpp::NumericVector kernel_kendall(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y);
+RcppExport SEXP _upbeatquill_kernel_kendall(SEXP xSEXP, SEXP ySEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_kendall(x, y));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_pair_sums
 Rcpp::List kernel_pair_sums(const Rcpp::List& columns, const Rcpp::NumericVector& shift, int threads);
 RcppExport SEXP _upbeatquill_kernel_pair_sums(SEXP columnsSEXP, SEXP shiftSEXP, SEXP threadsSEXP) {
@@ -317,53 +357,9 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// kernel_utf8
-Rcpp::IntegerVector kernel_utf8(const Rcpp::RawVector& bytes, const Rcpp::IntegerVector& state);
-RcppExport SEXP _upbeatquill_kernel_utf8(SEXP bytesSEXP, SEXP stateSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::RawVector& >::type bytes(bytesSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type state(stateSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_utf8(bytes, state));
-    return rcpp_result_gen;
-END_RCPP
-}
-// kernel_grow_tree
-Rcpp::List kernel_grow_tree(const Rcpp::List& x, const Rcpp::IntegerVector& levels, const Rcpp::NumericMatrix& y, double least_rows, double least_split, int depth, int threads);
-RcppExport SEXP _upbeatquill_kernel_grow_tree(SEXP xSEXP, SEXP levelsSEXP, SEXP ySEXP, SEXP least_rowsSEXP, SEXP least_splitSEXP, SEXP depthSEXP, SEXP threadsSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::List& >::type x(xSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type levels(levelsSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type y(ySEXP);
-    Rcpp::traits::input_parameter< double >::type least_rows(least_rowsSEXP);
-    Rcpp::traits::input_parameter< double >::type least_split(least_splitSEXP);
-    Rcpp::traits::input_parameter< int >::type depth(depthSEXP);
-    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_grow_tree(x, levels, y, least_rows, least_split, depth, threads));
-    return rcpp_result_gen;
-END_RCPP
-}
-// kernel_place_rows
-Rcpp::IntegerVector kernel_place_rows(const Rcpp::List& tree, const Rcpp::LogicalVector& closed, const Rcpp::List& x, const Rcpp::IntegerVector& levels);
-RcppExport SEXP _upbeatquill_kernel_place_rows(SEXP treeSEXP, SEXP closedSEXP, SEXP xSEXP, SEXP levelsSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::traits::input_parameter< const Rcpp::List& >::type tree(treeSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::LogicalVector& >::type closed(closedSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::List& >::type x(xSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type levels(levelsSEXP);
-    rcpp_result_gen = Rcpp::wrap(kernel_place_rows(tree, closed, x, levels));
-    return rcpp_result_gen;
-END_RCPP
-}
 
 static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_cross_counts", (DL_FUNC) &_upbeatquill_kernel_cross_counts, 5},
-    {"_upbeatquill_kernel_distance_sums", (DL_FUNC) &_upbeatquill_kernel_distance_sums, 3},
-    {"_upbeatquill_kernel_subset_sums", (DL_FUNC) &_upbeatquill_kernel_subset_sums, 2},
-    {"_upbeatquill_kernel_sign_sums", (DL_FUNC) &_upbeatquill_kernel_sign_sums, 1},
-    {"_upbeatquill_kernel_kth_difference", (DL_FUNC) &_upbeatquill_kernel_kth_difference, 3},
     {"_upbeatquill_kernel_number_facts", (DL_FUNC) &_upbeatquill_kernel_number_facts, 1},
     {"_upbeatquill_kernel_first_texts", (DL_FUNC) &_upbeatquill_kernel_first_texts, 2},
     {"_upbeatquill_kernel_text_positions", (DL_FUNC) &_upbeatquill_kernel_text_positions, 2},
@@ -371,22 +367,26 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_text_counts", (DL_FUNC) &_upbeatquill_kernel_text_counts, 2},
     {"_upbeatquill_kernel_beyond", (DL_FUNC) &_upbeatquill_kernel_beyond, 3},
     {"_upbeatquill_kernel_missing", (DL_FUNC) &_upbeatquill_kernel_missing, 2},
-    {"_upbeatquill_kernel_fisher", (DL_FUNC) &_upbeatquill_kernel_fisher, 2},
-    {"_upbeatquill_kernel_step_rows", (DL_FUNC) &_upbeatquill_kernel_step_rows, 7},
-    {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},
-    {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 4},
-    {"_upbeatquill_kernel_solve_precisely", (DL_FUNC) &_upbeatquill_kernel_solve_precisely, 3},
-    {"_upbeatquill_kernel_fit_rows", (DL_FUNC) &_upbeatquill_kernel_fit_rows, 7},
     {"_upbeatquill_kernel_group_moments", (DL_FUNC) &_upbeatquill_kernel_group_moments, 4},
     {"_upbeatquill_kernel_weighted_moments", (DL_FUNC) &_upbeatquill_kernel_weighted_moments, 2},
     {"_upbeatquill_kernel_midranks", (DL_FUNC) &_upbeatquill_kernel_midranks, 1},
     {"_upbeatquill_kernel_group_quantiles", (DL_FUNC) &_upbeatquill_kernel_group_quantiles, 5},
+    {"_upbeatquill_kernel_utf8", (DL_FUNC) &_upbeatquill_kernel_utf8, 2},
+    {"_upbeatquill_kernel_step_rows", (DL_FUNC) &_upbeatquill_kernel_step_rows, 7},
+    {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 4},
+    {"_upbeatquill_kernel_solve_precisely", (DL_FUNC) &_upbeatquill_kernel_solve_precisely, 3},
+    {"_upbeatquill_kernel_fit_rows", (DL_FUNC) &_upbeatquill_kernel_fit_rows, 7},
+    {"_upbeatquill_kernel_grow_tree", (DL_FUNC) &_upbeatquill_kernel_grow_tree, 7},
+    {"_upbeatquill_kernel_place_rows", (DL_FUNC) &_upbeatquill_kernel_place_rows, 4},
+    {"_upbeatquill_kernel_distance_sums", (DL_FUNC) &_upbeatquill_kernel_distance_sums, 3},
+    {"_upbeatquill_kernel_subset_sums", (DL_FUNC) &_upbeatquill_kernel_subset_sums, 2},
+    {"_upbeatquill_kernel_sign_sums", (DL_FUNC) &_upbeatquill_kernel_sign_sums, 1},
+    {"_upbeatquill_kernel_kth_difference", (DL_FUNC) &_upbeatquill_kernel_kth_difference, 3},
+    {"_upbeatquill_kernel_fisher", (DL_FUNC) &_upbeatquill_kernel_fisher, 2},
+    {"_upbeatquill_kernel_kendall", (DL_FUNC) &_upbeatquill_kernel_kendall, 2},
     {"_upbeatquill_kernel_pair_sums", (DL_FUNC) &_upbeatquill_kernel_pair_sums, 3},
     {"_upbeatquill_kernel_permuted_sums", (DL_FUNC) &_upbeatquill_kernel_permuted_sums, 5},
     {"_upbeatquill_kernel_bootstrap", (DL_FUNC) &_upbeatquill_kernel_bootstrap, 7},
-    {"_upbeatquill_kernel_utf8", (DL_FUNC) &_upbeatquill_kernel_utf8, 2},
-    {"_upbeatquill_kernel_grow_tree", (DL_FUNC) &_upbeatquill_kernel_grow_tree, 7},
-    {"_upbeatquill_kernel_place_rows", (DL_FUNC) &_upbeatquill_kernel_place_rows, 4},
     {NULL, NULL, 0}
 };
 

@@ -45,6 +45,7 @@ install_from_cran <- function(packages) {
   repos <- getOption("repos")
   if (identical(unname(repos["CRAN"]), "@CRAN@")) chooseCRANmirror(graphics = FALSE, ind = 1)
   message("Installing ", paste(packages, collapse = ", "), " from CRAN ...")
+  Sys.setenv(MAKEFLAGS = "-j2")
   install.packages(packages, lib = library_of_project, Ncpus = 2, quiet = TRUE)
 }
 

@@ -1,9 +1,24 @@
+// What R hands to the kernels that read columns: counts, facts, moments, orders, texts.
 #include <Rcpp.h>
 #include <cstdint>
 #include <unordered_map>
 #include <vector>
+#include "counts.h"
 #include "facts.h"
 #include "keys.h"
+#include "moments.h"
+#include "order.h"
+#include "pieces.h"
+#include "text.h"
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericMatrix kernel_cross_counts(const Rcpp::IntegerVector& a, const Rcpp::IntegerVector& b, int levels_a,
+                                        int levels_b, int threads) {
+  const std::vector<double> counts = quill::cross_counts(a.begin(), b.begin(), a.size(), levels_a, levels_b, threads);
+  Rcpp::NumericMatrix out(levels_a, levels_b);
+  std::copy(counts.begin(), counts.end(), out.begin());
+  return out;
+}
 
 // [[Rcpp::export(rng = false)]]
 Rcpp::List kernel_number_facts(SEXP x) {
@@ -135,4 +150,105 @@ Rcpp::IntegerVector kernel_missing(SEXP x, bool missing) {
   }
   const int* at = TYPEOF(x) == LGLSXP ? LOGICAL(x) : INTEGER(x);
   return positions(n, missing, [at](R_xlen_t i) { return at[i] == NA_INTEGER; });
+}
+
+namespace {
+
+Rcpp::NumericMatrix as_matrix(const std::vector<quill::Moments>& states) {
+  Rcpp::NumericMatrix out(states.size(), 8);
+  for (std::size_t k = 0; k < states.size(); ++k) {
+    const quill::Moments& m = states[k];
+    const bool none = m.n == 0;
+    out(k, 0) = m.n;
+    out(k, 1) = m.missing;
+    out(k, 2) = none ? NA_REAL : m.mean;
+    out(k, 3) = m.m2;
+    out(k, 4) = m.m3;
+    out(k, 5) = m.m4;
+    out(k, 6) = none ? NA_REAL : m.minimum;
+    out(k, 7) = none ? NA_REAL : m.maximum;
+  }
+  Rcpp::colnames(out) = Rcpp::CharacterVector::create("n", "missing", "mean", "m2", "m3", "m4", "min", "max");
+  return out;
+}
+
+}  // namespace
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericMatrix kernel_group_moments(SEXP x, Rcpp::Nullable<Rcpp::IntegerVector> code, int groups, int threads) {
+  const R_xlen_t rows = Rf_xlength(x);
+  const int* at = nullptr;
+  Rcpp::IntegerVector codes;
+  if (code.isNotNull()) { codes = Rcpp::IntegerVector(code.get()); at = codes.begin(); }
+  if (TYPEOF(x) == INTSXP || TYPEOF(x) == LGLSXP) {
+    const int* values = TYPEOF(x) == INTSXP ? INTEGER(x) : LOGICAL(x);
+    return as_matrix(quill::group_moments(values, at, rows, groups, threads));
+  }
+  return as_matrix(quill::group_moments(REAL(x), at, rows, groups, threads));
+}
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericVector kernel_weighted_moments(const Rcpp::NumericVector& x, const Rcpp::NumericVector& w) {
+  Rcpp::NumericVector out(5);
+  quill::weighted_moments(x.begin(), w.begin(), x.size(), out.begin());
+  out.names() = Rcpp::CharacterVector::create("weight", "weight_squared", "mean", "ss", "n");
+  return out;
+}
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::List kernel_midranks(const Rcpp::NumericVector& x) {
+  Rcpp::NumericVector rank(Rcpp::no_init(x.size()));
+  const double ties = quill::midranks(x.begin(), x.size(), rank.begin());
+  return Rcpp::List::create(Rcpp::_["rank"] = rank, Rcpp::_["ties"] = ties);
+}
+
+// One row a group, one column a probability; rows with NaN or with a code outside 1..groups are left out.
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericMatrix kernel_group_quantiles(const Rcpp::NumericVector& x, Rcpp::Nullable<Rcpp::IntegerVector> code,
+                                           int groups, const Rcpp::NumericVector& probs, int threads) {
+  const std::size_t rows = x.size();
+  const bool grouped = code.isNotNull();
+  Rcpp::IntegerVector codes;
+  const int* at = nullptr;
+  if (grouped) { codes = Rcpp::IntegerVector(code.get()); at = codes.begin(); }
+  const double* values = x.begin();
+  auto group_of = [&](std::size_t i) { return grouped ? at[i] - 1 : 0; };
+  std::vector<std::size_t> start(groups + 1, 0);
+  for (std::size_t i = 0; i < rows; ++i) {
+    const int k = group_of(i);
+    if (k >= 0 && k < groups && !std::isnan(values[i])) ++start[k + 1];
+  }
+  for (int k = 0; k < groups; ++k) start[k + 1] += start[k];
+  std::vector<double> sorted(start[groups]);
+  std::vector<std::size_t> next(start.begin(), start.end() - 1);
+  for (std::size_t i = 0; i < rows; ++i) {
+    const int k = group_of(i);
+    if (k >= 0 && k < groups && !std::isnan(values[i])) sorted[next[k]++] = values[i];
+  }
+  Rcpp::NumericMatrix out(groups, probs.size());
+  std::vector<double> cells(static_cast<std::size_t>(groups) * probs.size());
+  const std::size_t m = probs.size();
+  const double* p = probs.begin();
+  quill::run_pieces(quill::Pieces(groups, 1, 64), threads, [&](std::size_t, std::size_t from, std::size_t to) {
+    for (std::size_t k = from; k < to; ++k)
+      quill::quantiles(sorted.data() + start[k], start[k + 1] - start[k], p, m, cells.data() + k * m);
+  });
+  for (int k = 0; k < groups; ++k)
+    for (std::size_t q = 0; q < m; ++q) out(k, q) = start[k + 1] == start[k] ? NA_REAL : cells[k * m + q];
+  return out;
+}
+
+// state: continuation bytes still due, lowest and highest value of the next one, quotation marks in a row, the byte before
+// them, was one doubled; returns it moved on, or -1 when invalid.
+// [[Rcpp::export(rng = false)]]
+Rcpp::IntegerVector kernel_utf8(const Rcpp::RawVector& bytes, const Rcpp::IntegerVector& state) {
+  quill::Utf8State at;
+  at.left = state[0];
+  at.low = static_cast<unsigned char>(state[1]);
+  at.high = static_cast<unsigned char>(state[2]);
+  at.quotes = state[3];
+  at.before = static_cast<unsigned char>(state[4]);
+  at.doubled = state[5] != 0;
+  if (!quill::utf8_valid(bytes.begin(), bytes.size(), at)) return Rcpp::IntegerVector::create(-1, 0, 0, 0, 0, 0);
+  return Rcpp::IntegerVector::create(at.left, at.low, at.high, at.quotes, at.before, at.doubled);
 }
