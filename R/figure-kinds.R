@@ -120,7 +120,8 @@ picture_layers <- function(kind, d, parts, look, conf_level) {
   shown <- maker(d, parts, grouped, one, conf_level, kind)
   if (kind == "scatter" && !is.null(look$smooth)) {
     shown$plot <- shown$plot + smooth_layer(look$smooth, one, grouped && is.factor(d$group))
-    shown$code <- paste0(shown$code, sprintf(" + geom_smooth(method = \"lm\", formula = %s)", if (look$smooth == "line") "y ~ x" else "y ~ splines::ns(x, 4)"))
+    shown$code <- paste0(shown$code, sprintf(" + geom_smooth(method = \"lm\", formula = %s)",
+        if (look$smooth == "line") "y ~ x" else "y ~ splines::ns(x, 4)"))
   }
   if (kind == "scatter" && !is.null(look$names)) {
     shown$plot <- shown$plot + names_layer()

@@ -3,42 +3,64 @@
 figure_periods <- function(ctx, res) {
   t <- res$tables[[1]]$data
   if (length(ctx$reading$by)) return(figure_grouped_periods(ctx, res, t))
-  counted <- res$shown == "n"
-  label <- if (counted) "Rows" else axis_label(ctx$columns[[ctx$reading$outcome[1]]])
-  title <- if (counted) sprintf("Rows by %s", res$every) else sprintf("%s of %s by %s",
-      capital(or_if_na(c(sum = "total")[res$shown], res$shown)), say_column(ctx$columns[[ctx$reading$outcome[1]]]),
-      if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every)
+  words <- period_words(ctx, res)
+  title <- sprintf("%s by %s", capital(words$title), if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every)
   d <- data.frame(period = factor(t$period, unique(t$period)), value = t[[res$shown]], low = NA_real_, high = NA_real_,
                   run = period_runs(res$first, res$every))
-  if (res$shown == "mean") { half <- half_interval(t, ctx$conf_level)
+  if (words$share) d[c("low", "high")] <- stat_wilson(t$mean * t$n, t$n, ctx$conf_level)
+  else if (res$shown == "mean") { half <- half_interval(t, ctx$conf_level)
     d$low <- d$value - half; d$high <- d$value + half }
-  new_figure("time", title, "line", subtitle = if (res$shown == "mean") sprintf("Means with %s intervals.",
-      say_level(ctx$conf_level)), alt = sprintf("%s: a point for each period, joined by a line.", title),
-    draw = function() draw_periods(d, label),
+  subtitle <- if (words$share) sprintf("Shares with %s Wilson intervals.", say_level(ctx$conf_level)) else if (res$shown == "mean")
+    sprintf("Means with %s intervals.", say_level(ctx$conf_level))
+  new_figure("time", title, "line", subtitle = subtitle, alt = sprintf("%s: a point for each period, joined by a line.", title),
+    draw = function() draw_periods(d, words$label) + percent_scale(words$share),
     script = c(sprintf("plot_data <- data.frame(period = factor(%s, unique(%s)), value = tables$time[[%s]])",
                        as_r_strings(as.character(d$period)), as_r_strings(as.character(d$period)),
                        as_r_string(res$shown)),
       sprintf(paste0("plot <- ggplot(plot_data, aes(period, value, group = 1)) + geom_line() + geom_point() + labs(y ",
-                     "= %s, title = %s) + theme_minimal()"), as_r_string(label), as_r_string(title))))
+                     "= %s, title = %s) + theme_minimal()"), as_r_string(words$label), as_r_string(title))))
+}
+
+#' An axis of shares in percent
+#' @noRd
+percent_scale <- function(share) if (share) ggplot2::scale_y_continuous(labels = percent_axis)
+
+#' How what stands for a period is called: the number of rows, a statistic of a measure, or the share of the yes of a column
+#' @section Shape: list(what = in a sentence, title, label = at an axis, value = function that says a value, share).
+#' @noRd
+period_words <- function(ctx, res) {
+  if (res$shown == "n") return(list(what = "the number of rows", title = "rows", label = "Rows", value = say_number, share = FALSE))
+  col <- outcome_column_of(ctx)
+  if (col$kind == "yes_no" && res$shown == "mean") {
+    of <- sprintf("%s = %s", say_column(col), last_of(col$levels))
+    return(list(what = sprintf("the share of rows with %s", of), title = sprintf("share with %s", of), label = sprintf("Share with %s", of),
+                value = say_percent, share = TRUE))
+  }
+  if (col$kind == "yes_no" && res$shown == "sum") {
+    of <- sprintf("rows with %s = %s", say_column(col), last_of(col$levels))
+    return(list(what = sprintf("the number of %s", of), title = of, label = capital(of), value = function(v) say_number(v, 0), share = FALSE))
+  }
+  said <- or_if_na(c(sum = "total")[res$shown], res$shown)
+  list(what = sprintf("the %s of %s", said, say_column(col)), title = sprintf("%s of %s", said, say_column(col)), label = axis_label(col),
+       value = function(v) with_unit(say_number(v), col$unit), share = FALSE)
 }
 
 #' A line for each group; more than six groups get panels of their own
 #' @noRd
 figure_grouped_periods <- function(ctx, res, t) {
-  counted <- res$shown == "n"
-  label <- if (counted) "Rows" else axis_label(outcome_column_of(ctx))
-  title <- sprintf("%s by %s and %s", if (counted) "Rows" else sprintf("%s of %s", capital(or_if_na(c(sum = "total")[res$shown], res$shown)),
-    say_column(outcome_column_of(ctx))), if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every,
+  words <- period_words(ctx, res)
+  title <- sprintf("%s by %s and %s", capital(words$title),
+      if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every,
                    say_column(ctx$columns[[ctx$reading$by[1]]]))
   d <- data.frame(period = factor(t$period, res$label), group = factor(t$group, unique(t$group)), value = t[[res$shown]])
   runs <- period_runs(res$first, res$every)
   d$run <- paste(d$group, runs[as.integer(d$period)])
   new_figure("time", title, "line", alt = sprintf("%s: a line for each group.", title),
-    draw = function() draw_grouped_periods(d, label),
+    draw = function() draw_grouped_periods(d, words$label) + percent_scale(words$share),
     script = c(sprintf("plot_data <- data.frame(period = factor(%s, %s), group = %s, value = tables$time[[%s]])",
       as_r_strings(as.character(d$period)), as_r_strings(levels(d$period)), as_r_strings(as.character(d$group)), as_r_string(res$shown)),
                sprintf(paste0("plot <- ggplot(plot_data, aes(period, value, colour = group, group = group)) + geom_line() + geom_point() + ",
-                   "labs(y = %s, title = %s) + theme_minimal()"), as_r_string(label), as_r_string(title))))
+                   "labs(y = %s, title = %s) + theme_minimal()"), as_r_string(words$label), as_r_string(title))))
 }
 
 draw_grouped_periods <- function(d, label) {

@@ -129,8 +129,8 @@ say_two_shares <- function(ctx, res, clear) {
   shares <- res$counts[2, ] / colSums(res$counts)
   what <- sprintf("%s %s", say_column(ctx$columns[[res$names[1]]]), rownames(res$counts)[2])
   points <- function(v) say_points(v)
-  sprintf("%s: %s in %s and %s in %s, %s apart (%s; %s).", capital(what), say_percent(shares[1]), colnames(res$counts)[1], say_percent(shares[2]),
-    colnames(res$counts)[2],
+  sides <- say_sides(ctx, colnames(res$counts), res$names[2])
+  sprintf("%s: %s in %s and %s in %s, %s apart (%s; %s).", capital(what), say_percent(shares[1]), sides[1], say_percent(shares[2]), sides[2],
           if (clear) points(abs(n$risk_difference)) else sprintf("not clearly different, %s", points(abs(n$risk_difference))),
           if (is.null(n$statistic)) "Fisher's exact test" else sprintf("chi-square(%s) = %s", say_number(n$df), say_number(n$statistic, 2)),
             say_p(n$p_value))

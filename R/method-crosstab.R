@@ -37,7 +37,8 @@ say_shares_of <- function(ctx, res) {
   share <- say_percent(counts[k, ] / colSums(counts))
   beyond <- say_groups_beyond(share_bound(ctx), colnames(counts), counts[k, ] / colSums(counts), say_percent)
   paste(c(beyond, sprintf("%s is %s in %s.", capital(say_column(ctx$columns[[names[1]]])), rownames(counts)[k],
-          some_of(sprintf("%s of %s (%s of %s)", share, colnames(counts), say_number(counts[k, ]), say_number(colSums(counts))), 6))), collapse = " ")
+          some_of(sprintf("%s of %s (%s of %s)", share, say_sides(ctx, colnames(counts), names[2]), say_number(counts[k, ]),
+              say_number(colSums(counts))), 6))), collapse = " ")
 }
 
 #' A bound on shares, which may be stated in percent

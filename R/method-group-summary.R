@@ -41,7 +41,7 @@ method_group_summary <- function() {
 
 say_group_summary <- function(ctx, res) {
   t <- res$tables[[1]]$data
-  name <- function(i) group_label(t, i, length(ctx$reading$by))
+  name <- function(i) say_group(ctx, t, i)
   said <- vapply(seq_along(ctx$reading$outcome), function(k) say_extremes(ctx, res$tables[[min(k, length(res$tables))]]$data,
     ctx$columns[[ctx$reading$outcome[k]]], res$shown), "")
   beyond <- if (length(said) == 1) say_groups_beyond(ctx$reading$extra$group_bound, vapply(seq_len(nrow(t)), name, ""), t[[res$shown]],
@@ -59,7 +59,7 @@ say_extremes <- function(ctx, t, col, shown) {
   v <- t[[shown]]
   # a ratio of the spread to the mean has no unit, a square another one
   unit <- if (!shown %in% c("variation", "variance", "skewness", "kurtosis")) col$unit
-  name <- function(i) group_label(t, i, length(ctx$reading$by))
+  name <- function(i) say_group(ctx, t, i)
   label <- statistic_name(shown)
   if (nrow(t) == 1) return(sprintf("The %s of %s is %s.", label, say_column(col), with_unit(say_number(v), unit)))
   if (max(v, na.rm = TRUE) == min(v, na.rm = TRUE)) return(sprintf("The %s of %s is %s in every group.", label, say_column(col),

@@ -48,7 +48,8 @@ compute_mixed_logistic <- function(ctx) {
                 new_number("groups", "groups", fit$groups), new_number("events", sprintf("rows with %s", o$event), sum(o$y)), new_number("n",
                   "rows used", fit$n))),
          list(new_table("coefficients", sprintf("Coefficients for %s = %s (Wald intervals)", outcome_name(ctx), o$event), table)),
-         fit = fit, x = m$x, y = o$y, term = m$term, focal = focal, together = together, event = o$event, columns = columns, factors = vapply(columns, is.factor, NA),
+         fit = fit, x = m$x, y = o$y, term = m$term, focal = focal, together = together, event = o$event, columns = columns,
+             factors = vapply(columns, is.factor, NA),
            pair = pair,
          ratio = "odds_ratio", row = table[focal, ])
 }

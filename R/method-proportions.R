@@ -77,9 +77,10 @@ method_proportions_two <- function() {
 say_proportions_two <- function(ctx, res) {
   n <- res$number; s <- res$shares
   share <- say_percent(s$x / s$n)
+  sides <- say_sides(ctx, s$levels)
   interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_points)
   clear <- isTRUE(n$p_value < 1 - ctx$conf_level)
-  headline <- sprintf("%s is %s in %s and %s in %s: %s %s (%s), %s.", capital(share_words(ctx, s)), share[1], s$levels[1], share[2], s$levels[2],
+  headline <- sprintf("%s is %s in %s and %s in %s: %s %s (%s), %s.", capital(share_words(ctx, s)), share[1], sides[1], share[2], sides[2],
                       if (clear) "a difference of" else "no clear difference,", say_points(n$estimate), interval, say_p(n$p_value))
   if (identical(ctx$reading$extra$effect, "number_needed")) headline <- paste(say_number_needed(n, s, ctx), headline)
   list(headline = headline,
@@ -88,7 +89,7 @@ say_proportions_two <- function(ctx, res) {
                            say_number(n$odds_ratio, 2)), say_rows(ctx)),
        write_up = sprintf("%s was %s (%s of %s) in %s and %s (%s of %s) in %s, a difference of %s, %s, z = %s, %s.%s",
            capital(share_words(ctx, s)), share[1],
-                          say_number(s$x[1]), say_number(s$n[1]), s$levels[1], share[2], say_number(s$x[2]), say_number(s$n[2]), s$levels[2],
+                          say_number(s$x[1]), say_number(s$n[1]), sides[1], share[2], say_number(s$x[2]), say_number(s$n[2]), sides[2],
                           say_points(n$estimate), interval, say_number(n$statistic, 2), say_p(n$p_value), write_rows(ctx)))
 }
 

@@ -140,7 +140,7 @@ say_ranking <- function(ctx, res) {
                                              say_rows(ctx)), write_up = text))
   }
   t <- res$ranking
-  name <- vapply(seq_len(nrow(t)), function(i) group_label(t, i, length(ctx$reading$by)), "")
+  name <- vapply(seq_len(nrow(t)), say_group, "", ctx = ctx, table = t)
   text <- sprintf("The %s %s of %s: %s.", direction, or_if_na(c(sum = "total",
                                                        n = "number of rows")[res$statistic], res$statistic), y,
                   some_of(sprintf("%s (%s)", name, with_unit(say_number(t[[res$statistic]]),

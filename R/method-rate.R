@@ -32,7 +32,8 @@ say_base <- function(col) {
   days <- is.null(col$label) && grepl("[a-z][_. ]?(days|nights|weeks|months|years|hours|minutes)$", tolower(col$name))
   if (days) return(tolower(gsub("[_.]+", " ", col$name)))
   # "per minute of consultation", of a column in minutes
-  unit <- c(min = "minute", s = "second", h = "hour", hours = "hour", days = "day", weeks = "week", months = "month", years = "year")[col$unit %||% ""]
+  unit <- c(min = "minute", s = "second", h = "hour", hours = "hour", days = "day", weeks = "week", months = "month",
+      years = "year")[col$unit %||% ""]
   unit <- if (length(unit) && !is.na(unit)) unit else if (isTRUE(nzchar(col$unit)) && col$unit != "%") col$unit
   if (is.null(unit)) say_column(col) else sprintf("%s of %s", unit, say_column(col))
 }

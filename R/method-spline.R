@@ -41,7 +41,8 @@ method_spline_regression <- function() {
            details = c(sprintf("Fitted: %s.", paste(sprintf("%s at %s", with_unit(say_number(t$fitted), unit),
                say_number(t$at)), collapse = ", ")), say_rows(ctx)),
            write_up = sprintf(paste0("%s was regressed on a natural cubic spline of %s (%s df): R2 = %s,",
-               " F(%s, %s) = %s, %s; the bend beyond a straight line, F = %s, %s (n = %s).%s"), capital(y), x, say_number(res$df), say_unit(n$r_squared), say_df(n$df1),
+               " F(%s, %s) = %s, %s; the bend beyond a straight line, F = %s, %s (n = %s).%s"), capital(y), x, say_number(res$df),
+                   say_unit(n$r_squared), say_df(n$df1),
                               say_df(n$df2), say_number(n$statistic, 2), say_p(n$p_value), say_number(n$bend_f,
                                   2), say_p(n$bend_p), say_number(n$n), write_rows(ctx)))
     },

@@ -208,10 +208,9 @@ grouped_time_table <- function(ctx, code, keys, label, every) {
 
 say_grouped_time <- function(ctx, res) {
   t <- res$tables[[1]]$data
-  what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s", or_if_na(c(sum = "total")[res$shown], res$shown),
-    say_column(outcome_column(ctx)))
-  unit <- if (res$shown == "n") NULL else outcome_column(ctx)$unit
-  value <- function(v) with_unit(say_number(v), unit)
+  words <- period_words(ctx, res)
+  what <- words$what
+  value <- words$value
   item <- vapply(unique(t$group), function(g) { own <- t[t$group == g, ]; v <- own[[res$shown]]
     if (length(v) == 1) return(sprintf("in %s at %s (%s alone)", g, value(v), own$period))
     sprintf("in %s from %s (%s) to %s (%s)", g, value(v[1]), own$period[1], value(v[length(v)]), own$period[nrow(own)]) }, "")
@@ -234,21 +233,18 @@ say_time_table <- function(ctx, res) {
   left <- if (!all(whole)) say_left_periods(res, t$period[!whole])
   if (!all(whole)) t <- t[whole, , drop = FALSE]
   v <- t[[res$shown]]
-  what <- if (res$shown == "n") "the number of rows" else sprintf("the %s of %s",
-      or_if_na(c(sum = "total")[res$shown], res$shown), say_column(outcome_column(ctx)))
-  unit <- if (res$shown == "n") NULL else outcome_column(ctx)$unit
-  text <- if (nrow(t) == 1 && is.null(left)) sprintf("There is one period only: %s is %s.", what, with_unit(say_number(v), unit))
-    else if (nrow(t) == 1) sprintf("In %s, the only whole %s, %s is %s.", t$period, res$every, what, with_unit(say_number(v), unit))
+  words <- period_words(ctx, res)
+  what <- words$what
+  text <- if (nrow(t) == 1 && is.null(left)) sprintf("There is one period only: %s is %s.", what, words$value(v))
+    else if (nrow(t) == 1) sprintf("In %s, the only whole %s, %s is %s.", t$period, res$every, what, words$value(v))
     else sprintf("From %s to %s %s runs from %s to %s%s; highest in %s (%s), lowest in %s (%s).", t$period[1],
-                 t$period[nrow(t)], what, with_unit(say_number(v[1]), unit), with_unit(say_number(v[nrow(t)]), unit), say_growth(ctx, v),
-                 t$period[which.max(v)], with_unit(say_number(max(v)), unit), t$period[which.min(v)],
-                 with_unit(say_number(min(v)), unit))
+                 t$period[nrow(t)], what, words$value(v[1]), words$value(v[nrow(t)]), say_growth(ctx, v),
+                 t$period[which.max(v)], words$value(max(v)), t$period[which.min(v)], words$value(min(v)))
   order <- ctx$reading$extra$period_order
   if (!is.null(order) && nrow(t) > 1) {
     by <- order(if (order == "lowest") v else -v)
-    text <- sprintf("%s is %s in %s (%s), followed by %s.", capital(what), order, t$period[by[1]], with_unit(say_number(v[by[1]]), unit),
-                    some_of(utils::head(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], function(x) with_unit(say_number(x), unit), "")),
-                      3), 3))
+    text <- sprintf("%s is %s in %s (%s), followed by %s.", capital(what), order, t$period[by[1]], words$value(v[by[1]]),
+                    some_of(utils::head(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], words$value, "")), 3), 3))
   }
   text <- paste(c(say_average_of_periods(res), text, left), collapse = " ")
   thin <- t$n < 5

@@ -165,7 +165,7 @@ say_tree <- function(ctx, res) {
   if (n$leaves == 1) return(list(
     headline = sprintf(paste("No set of plain rules from %s holds up for %s: on rows held back no tree predicts it better than none by more than",
                              "one standard error."), asked, y),
-    details = c(if (length(res$columns) > 4) "With many columns, or columns of many levels, single clear relations can be lost here; a tree of fewer columns may hold.",
+    details = c(if (length(res$columns) > 4) "With many columns, or columns of many levels, single clear relations can be lost here; a tree of fewer columns may hold.",  # nolint: line_length_linter.
                 sprintf("A tree was grown on %s rows and pruned by %s-fold cross-validation (rule of one standard error); nothing was left.",
       say_number(n$n), say_number(n$folds)), say_rows(ctx)),
     write_up = sprintf("A %s tree of %s on %s, pruned by %s-fold cross-validation with the rule of one standard error, kept no split (n = %s).%s",

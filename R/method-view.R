@@ -208,7 +208,8 @@ view_discrimination <- function(ctx, res) {
                           say_unit(n$auc), say_interval(n$auc_low, n$auc_high, ctx$conf_level, say_unit)),
        details = c(sprintf("Called from a chance of %s upwards%s, %s of those with it are found (sensitivity) and %s of the others are left alone (specificity).",  # nolint: line_length_linter.
                            say_percent(best$cut, 0), if (is.null(at)) "" else sprintf(", that is where %s is %s %s",
-                             say_column(ctx$columns[[at$name]]), say_number(at$value), if (at$rises) "or more" else "or less"), say_percent(best$sensitivity), say_percent(best$specificity)),
+                             say_column(ctx$columns[[at$name]]), say_number(at$value), if (at$rises) "or more" else "or less"),
+                                 say_percent(best$sensitivity), say_percent(best$specificity)),
                    "The area is that in the rows the model was fitted to; new rows are told apart a little worse.", say_calls(res)))
 }
 
@@ -217,7 +218,8 @@ view_discrimination <- function(ctx, res) {
 say_cut <- function(ctx, at, best) {
   if (is.null(at) || !isTRUE(ctx$reading$extra$cut_asked)) return("T")
   sprintf("The best cut, by sensitivity and specificity together, is %s of %s %s: %s of those with it are found and %s of the others left alone. T",
-          say_column(ctx$columns[[at$name]]), say_number(at$value), if (at$rises) "or more" else "or less", say_percent(best$sensitivity), say_percent(best$specificity))
+          say_column(ctx$columns[[at$name]]), say_number(at$value), if (at$rises) "or more" else "or less", say_percent(best$sensitivity),
+              say_percent(best$specificity))
 }
 
 #' The cut on the scale of the predictor, where there is one only and it is measured

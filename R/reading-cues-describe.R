@@ -160,6 +160,10 @@ cue_open_answers <- function(state, mentions, kinds, score) {
   if (open && is.null(single_method(state)) && says(state, "^ *(what|why|which|how) (do|did|does|would|are|is)\\b|\\bthemes?\\b|\\bcomments?\\b|\\b(say|said|saying|mention)")) {  # nolint: line_length_linter.
     score["themes"] <- max(score) + 1.5
   }
+  # "what do dissatisfied visitors say?"
+  said <- any(state$vocabulary$columns$kind == "text") && !length(mentions) &&
+    says(state, "^ *what (do|did|does|have|has) .*\\b(say|said|tell us|told us|write|written|wrote|comment|complain)( about( it| us)?)?[?.! ]*$")
+  if (said) score["themes"] <- max(score) + 1.5
   score
 }
 

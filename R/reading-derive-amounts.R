@@ -5,7 +5,7 @@
 turns_of_amounts <- function() {
   list(turn("\\b(with|when|where|if|had|have|has) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),
        turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
-       turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
+       turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\b(far|further|farther|furthest|farthest)\\b", far_away), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
        turn("\\bpeople\\b|\\bpersons\\b", people_as_person), turn("\\b(nights|days|weeks|months|visits|sessions|hauls|trips|rounds|games|matches)\\b", index_as_rows),  # nolint: line_length_linter.
        turn("\\bhow long\\b", since_date), turn("er than (about |around )?[0-9]", comparative_bound), turn("\\bhow many\\b.*\\bper\\b", how_many_per),
        turn("outlier", outliers_left_out), turn("\\bwith (and|or|vs\\.?|versus) without\\b", with_and_without),
@@ -21,6 +21,22 @@ turns_of_amounts <- function() {
        turn("\\bnon[- ]", with_and_non), turn("\\bgo(es)? (up|down)|(rise|fall|increase|decrease|grow)s? with", go_up_with),
        turn(",? weighted[.! ]*$", weighted_behind), turn("\\bas an? (percentage|share|percent|proportion|fraction) of\\b", as_percentage),
        turn("[0-9]s\\b", people_of_age), turn("^ *(how many|number of|count of)", events_not_none))
+}
+
+#' "do members come from further away", "how far do they travel", of one column of distance: how large it is
+#' @noRd
+far_away <- function(out) {
+  own <- Filter(function(col) grepl("(^|[_. ])(distance|dist)([_. ]|$)", tolower(col$name)) || (col$unit %||% "") %in% c("km", "mi"),
+      numeric_columns(out$study))
+  if (length(own) != 1) return(out)
+  name <- own[[1]]$name
+  verb <- "(?:come|came|comes|travel|travell?ed|travels|live|lived|lives|go|went|walk|walked|drive|drove|commute|commuted|are|were)"
+  text <- sub(sprintf("(?i)\\b%s (?:from )?(?:further|farther)(?: away| off)?\\b", verb), sprintf("have a higher %s", name), out$text, perl = TRUE)
+  text <- sub(sprintf("(?i)^ *how far (?:away )?(?:do|does|did|are|were|have|has) (.+?) %s(?: (?:from|away|on average|to get here))*[?.! ]*$", verb),
+              sprintf("mean %s of \\1", name), text, perl = TRUE)
+  text <- sub(sprintf("(?i)\\b%s (?:from )?(?:the )?(?:furthest|farthest)(?: away| off)?\\b", verb), sprintf("have the highest %s", name), text,
+      perl = TRUE)
+  reworded(out, text)
 }
 
 #' A measure of the one table that holds nothing below zero and some zeros: its rows above zero have some of it

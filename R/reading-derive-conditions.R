@@ -23,6 +23,7 @@ turns_of_conditions <- function() {
     turn("\\bneither\\b|\\b(that|who|which)\\b.*\\b(but|and|yet)\\b", two_conditions),
     turn("^ *(among|amongst|for|in|of) .*, *(what|how|show|give|describe)", clause_in_front),
     turn("\\b(among|amongst|for|of) .*\\bwho .*(more|less|fewer|longer|shorter) than [0-9]", who_beyond),
+    turn("\\b(where|in which|when|with|had)\\b", rows_of_event),
     turn("missing|without an? |no (value|record|entry|data)|not recorded|unknown", where_missing),
     turn("\\b(treated|given|receiv\\w*|assigned|allocated|randomi[sz]ed|fed|dosed|exposed)\\b", treated_with),
     turn("\\b(which|what) .* (had|have|has|with) no ", had_none), turn("\\b(than|over|under|above|below|least|most) (a|an|one) ", one_of_unit),
@@ -372,6 +373,21 @@ is_low_end <- function(word, study) grepl("^(low|bott|small)", word, ignore.case
 #' @noRd
 counts_rows <- function(study, noun) {
   is.na(noun) || grepl("^(%|per ?cent|values?|rows?|observations?)$", noun, ignore.case = TRUE) || names_rows(study_vocabulary(study), noun)
+}
+
+#' "list the sessions where a player got injured", "show matches with an injury": the rows for which a column says yes
+#' @noRd
+rows_of_event <- function(out) {
+  form <- paste0("(?i)^ *(?:please )?(list|show(?: me)?|display|find|give me|which|what)(?: the| all)* ([\\p{L}_]+) (?:where|in which|when|with|that had|which had|had) ",  # nolint: line_length_linter.
+                 "(?:(?:an? |any |the |some )?[\\p{L}]+ (?:was|were|got|gets|is|had|has|have) )?(?:an? |any )?(?:been )?([\\p{L}_]+(?: [\\p{L}_]+)?)[?.! ]*$")  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || !names_rows(study_vocabulary(out$study), tolower(hit[3])) &&
+      is.null(column_of_words(keys_of(out$study, single = FALSE), hit[3])) &&
+        is.null(column_of_words(keys_of(out$study, single = FALSE), sub("s$", "", hit[3])))) return(out)
+  yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  event <- column_in_text(yes_no, hit[4], kin_phrases(out$study, hit[4]))
+  if (is.null(event) || tolower(event$said) != tolower(trimws(hit[4]))) return(out)
+  reworded(out, sprintf("show rows with %s = %s", event$name, last_of(event$col$levels)))
 }
 
 #' "mean yield of hives with missing mites after": rows in which another column has no value

@@ -3,7 +3,8 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_phrases <- function() {
-  list(turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)", over_the_period),
+  list(turn("\\b(each|every) ", of_each_one), turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)",
+      over_the_period),
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction) ", share_level_among),
        turn("per (day|week|month|year)", count_per_period), turn("likely to\\b|\\boften\\b", likely_to_be),
        turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject), turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),  # nolint: line_length_linter.
@@ -16,6 +17,16 @@ turns_of_phrases <- function() {
        turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
        turn("get|receiv|being|having", event_of_level), turn("(?:number|how many).*\\bafter\\b", counts_before_after),
        turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group))
+}
+
+#' "how variable is each player's load", "plot every hive's weight over time": told by it
+#' @noRd
+of_each_one <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b(?:each|every) ([\\p{L}_]+)(?:['\u2019]s|s['\u2019]) (?!own\\b|usual\\b)")
+  if (is.na(hit[1])) return(out)
+  own <- column_of_words(Filter(function(col) is_level_kind(col$kind) || col$kind == "id", all_columns(out$study)), hit[2])
+  if (is.null(own)) return(out)
+  reworded(out, sprintf("%s by %s", sub("[?.! ]+$", "", sub(hit[1], "", out$text, fixed = TRUE)), own$name))
 }
 
 #' "did waits get longer over the two months": over time

@@ -3,8 +3,11 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_rates <- function() {
-  list(turn("\\bper\\b|\\btotal\\b|number of|how many|\\bmost\\b|\\bfewest\\b", units_as_measures), turn("[0-9] ?(%|per ?cent)", percent_of_whole), turn("\\b(rates?|success)\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
-       turn("\\b(per|for each|for every)\\b", mean_per_unit), turn("\\b(never|ever|at least once|at least one|one or more|any)\\b|\\b(share|percent\\w*|proportion) of .* (with|had) ", units_that_never))
+  list(turn("\\bper\\b|\\btotal\\b|number of|how many|\\bmost\\b|\\bfewest\\b", units_as_measures), turn("[0-9] ?(%|per ?cent)", percent_of_whole),
+      turn("\\b(rates?|success)\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
+       turn("\\b(per|for each|for every)\\b", mean_per_unit),
+           turn("\\b(never|ever|at least once|at least one|one or more|any)\\b|\\b(share|percent\\w*|proportion) of .* (with|had) ",
+           units_that_never))
 }
 
 #' "injuries per 1000 minutes", "metres per minute": the column that is measured in the unit, where no column is called so
@@ -16,7 +19,8 @@ units_as_measures <- function(out) {
   words <- paste(names(units), collapse = "|")
   numeric <- numeric_columns(out$study)
   called <- unlist(lapply(all_columns(out$study), function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]))
-  forms <- c(sprintf("(?i)\\b(?:per|total|number of|how many|most|fewest) (?:[0-9][0-9,]* )?(%s)\\b", words), sprintf("(?i)(?<![0-9] )\\b(%s) per\\b", words))
+  forms <- c(sprintf("(?i)\\b(?:per|total|number of|how many|most|fewest) (?:[0-9][0-9,]* )?(%s)\\b", words),
+      sprintf("(?i)(?<![0-9] )\\b(%s) per\\b", words))
   for (form in forms) {
     hit <- first_match(out$text, form)
     if (is.null(hit) || stem_words(tolower(hit[2])) %in% called) next
@@ -213,7 +217,7 @@ units_that_never <- function(out) {
   asked <- sub("(?i)\\b(?:with|having|who had|who have had|who experienced|that had|had|have had) (?:at least one|one or more|any) (?!of\\b)",
     "ever had ", out$text, perl = TRUE)
   # "what share of subjects had an adverse event", of subjects with several rows
-  asked <- sub(paste0("(?i)^( *(?:what )?(?:share|proportion|percentage|percent) of (?:the )?[\\p{L}_]+) (?:(?:who|that) )?(?:with|having|had|have had|experienced) ",
+  asked <- sub(paste0("(?i)^( *(?:what )?(?:share|proportion|percentage|percent) of (?:the )?[\\p{L}_]+) (?:(?:who|that) )?(?:with|having|had|have had|experienced) ",  # nolint: line_length_linter.
                       "(?:an? |the )?(?!ever\\b)"), "\\1 ever had ", asked, perl = TRUE)
   text <- sub("(?i)^(.+?) at least once[?.! ]*$", "\\1", asked, perl = TRUE)
   if (!identical(text, asked)) text <- sub("(?i)^( *(?:how many|which|what (?:share|proportion|percentage) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.

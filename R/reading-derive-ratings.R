@@ -12,7 +12,9 @@ turns_of_ratings <- function() {
          groups_at_start),
        turn("\\b(than|versus|vs|and|or|with|against|to) no\\b", level_of_none), turn("\\bcombinations?\\b", combination_of_all),
        turn("[A-Z] ?& ?[A-Z]", initials_joined), turn("\\b(unknown|unrecorded|unreported)\\b", unknown_values), turn("\\((above|below|under|over|at least|less than|more than) ", explained_in_brackets),  # nolint: line_length_linter.
-       turn("\\bnet[- ]promoter|\\bnps score", net_promoter_score), turn("promoter|detractor", recommenders_apart), turn("\\bmore than (they|he|she|it) \\p{L}+", one_beyond_other),
+       turn("\\bnet[- ]promoter|\\bnps score", net_promoter_score), turn("promoter|detractor", recommenders_apart),
+           turn("[0-9]s? (or|and|to) [0-9]+s? (on|for|in) |[0-9]-[0-9]+ (on|for|in) ", scores_on), turn("\\bmore than (they|he|she|it) \\p{L}+",
+           one_beyond_other),
        turn("\\boutside\\b", outside_of), turn(".\\b(who|whom|where|how|when)\\b", as_they_were_asked))
 }
 
@@ -218,7 +220,8 @@ as_they_were_asked <- function(out) {
 likely_to <- function(out) {
   hit <- match_groups(out$text, "(?i)^ *how likely (?:are|is|were|was) (?:the |our |a |an )?(.+?) to (.+?)[?.! ]*$")
   if (is.na(hit[1])) return(out)
-  everyone <- grepl(sprintf("^(?:all )?%s$", people_words()), hit[2], ignore.case = TRUE, perl = TRUE) || !names_something(out$study, hit[2])
+  people <- grepl(sprintf("^(?:all )?%s$", people_words()), hit[2], ignore.case = TRUE, perl = TRUE) && is.null(part_level(hit[2], out$study))
+  everyone <- people || !names_something(out$study, hit[2])
   # "how likely is a hive to swarm with a queen over 24 months": a share, where the data says who did
   two <- Filter(function(col) col$kind == "yes_no" && length(col$levels) == 2, all_columns(out$study))
   event <- column_in_text(two, hit[3], kin_phrases(out$study, hit[3]))
@@ -237,6 +240,9 @@ likely_to <- function(out) {
   scales <- Filter(function(col) col$kind %in% c("number", "count", "ordered"), all_columns(out$study))
   found <- column_in_text(scales, hit[3], named_phrases(out$study, scales))
   if (is.null(found) || !startsWith(tolower(hit[3]), tolower(found$said))) return(out)
+  # "how likely are women to recommend us compared with men"
+  other <- match_groups(hit[3], "(?i),? (?:compared (?:with|to)|versus|vs\\.?|relative to|than|against) (?:the )?(.+)$")
+  if (!everyone && !is.na(other[1])) return(reworded(out, sprintf("compare %s between %s and %s", found$name, hit[2], other[2])))
   reworded(out, sprintf("average %s%s", found$said, if (everyone) "" else paste(" of", hit[2])))
 }
 
@@ -331,7 +337,25 @@ recommending_column <- function(study) {
 net_promoter_score <- function(out) {
   form <- "(?i)\\b(?:the )?(?:(?:average|mean|overall|total) )?(?:net[- ]promoter(?: scores?)?|nps scores?)\\b"
   name <- if (grepl(form, out$text, perl = TRUE)) recommending_column(out$study)
-  if (is.null(name)) out else with_derived(out, "net_promoter_score", "net_promoter", name, sub(form, "mean net_promoter_score", out$text, perl = TRUE))
+  if (is.null(name)) out else with_derived(out, "net_promoter_score", "net_promoter", name, sub(form, "mean net_promoter_score", out$text,
+      perl = TRUE))
+}
+
+#' "share of 9s and 10s on recommend", "how many gave a score of 1 to 3 for advice": rows with those answers
+#' @noRd
+scores_on <- function(out) {
+  form <- paste0("(?i)\\b(of|with|who gave|gave|giving|scored|scoring|rated|answered) (?:us |it |an? |all |the )?(?:(?:scores?|ratings?|answers?|values?|marks?|responses?|grades?|points) )?",  # nolint: line_length_linter.
+                 "(?:of )?([0-9]+)s?(?: (or|and|to) |(-))([0-9]+)s? (?:on|for|in) (?:the )?((?:[\\p{L}_0-9]+ ?){1,4})")
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  scales <- Filter(function(col) col$kind %in% c("number", "count", "ordered"), all_columns(out$study))
+  found <- column_in_text(scales, hit[7], named_phrases(out$study, scales))
+  if (is.null(found) || !startsWith(tolower(hit[7]), tolower(found$said))) return(out)
+  span <- hit[4] %in% "to" || !is.na(hit[5])
+  values <- if (span) sprintf("between %s and %s", hit[3], hit[6]) else sprintf("= %s or %s", hit[3], hit[6])
+  lead <- if (tolower(hit[2]) == "of") "of rows with" else if (grepl("^who", hit[2], ignore.case = TRUE)) "have" else "rows with"
+  whole <- up_to_words(hit[1], hit[7], found$said)
+  reworded(out, sub(whole, sprintf("%s %s %s", lead, found$name, values), out$text, fixed = TRUE))
 }
 
 #' "do promoters spend more than detractors": the answers in their three bands
@@ -346,7 +370,8 @@ recommenders_apart <- function(out) {
 #' Does a text set promoters, passives and detractors beside each other?
 #' @noRd
 several_recommenders <- function(text) {
-  sum(vapply(c("promoters?\\b(?! score)", "detractors?\\b", "passives?\\b"), function(word) grepl(paste0("(?i)\\b", word), text, perl = TRUE), NA)) > 1
+  sum(vapply(c("promoters?\\b(?! score)", "detractors?\\b", "passives?\\b"), function(word) grepl(paste0("(?i)\\b", word), text, perl = TRUE),
+      NA)) > 1
 }
 
 #' "customers who skipped more than they received": one column above another, row by row

@@ -11,7 +11,9 @@ turns_of_shares <- function() {
     turn("\\b(most|fewest|least|largest number|highest number|smallest number|lowest number)\\b", most_of_level),
     turn("\\b(more|less|equally|as) (common|frequent|prevalent|popular|widespread|usual|often)", level_more_common),
     turn("\\b(more|less)\\b", use_more), turn("\\b(more|less) (often|frequently)\\b", are_more_often), turn("the (most|least)[?.! ]*$", does_the_most), turn("\\p{L}(er|or|ist)s\\b", people_of_level), turn("\\bbenefit", benefit_from),  # nolint: line_length_linter.
-    turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b", rows_missing), turn("\\bper\\b|\\b(each|every)\\b", counted_by_period),
+    turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b", rows_missing), turn("evenly|equally|fairly", split_evenly), turn("lift",
+        lift_of_side), turn("^ *(do|does|did) .*\\b(more|less)\\b", event_more_often), turn("\\b(new|first)\\b", new_and_returning),
+        turn("\\bper\\b|\\b(each|every)\\b", counted_by_period),
     turn("\\bmodes?\\b", mode_as_column), turn("\\b(share|proportion|percent\\w*|fraction|how many)\\b", share_going_by),
     turn("\\beffect size", effect_size_of), turn("^ *(which|what) ", options_given))
 }
@@ -313,6 +315,57 @@ who_is_likely <- function(out) {
   if (is.null(event)) out else reworded(out, sprintf("what predicts %s", event))
 }
 
+#' "are visitors split evenly across the variants": are the rows
+#' @noRd
+split_evenly <- function(out) {
+  form <- paste0("(?i)^ *(?:is|are|was|were) (?:the |our )?(?:all )?([\\p{L}_]+) (?:split|spread|divided|distributed|balanced|allocated|shared|assigned)(?: out)? (?:evenly|equally|fairly) ",  # nolint: line_length_linter.
+                 "(?:across|over|between|among|by|into|to) (?:the |all |all the )?([\\p{L}_ ]+?)[?.! ]*$")
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  groups <- Filter(function(col) is_level_kind(col$kind), all_columns(out$study))
+  by <- column_of_words(groups, strsplit(hit[3], " ")[[1]])
+  rows <- names_rows(study_vocabulary(out$study), tolower(hit[2])) || grepl("^(traffic|sample|rows|allocation|data|people|cases)$", tolower(hit[2]))
+  if (is.null(by) || !rows) return(out)
+  reworded(out, sprintf("are rows spread evenly over the levels of %s", by$name))
+}
+
+#' "do returning visitors convert more", of two yes/no columns: what they do is compared between who they are
+#' @noRd
+event_more_often <- function(out) {
+  form <- sprintf("(?i)^ *(?:do|does|did) (?:the |our )?([\\p{L}_-]+)(?: %s)? ([\\p{L}_-]+)(?: (?:the )?[\\p{L}_]+)? (?:any )?(?:more|less)(?: often| frequently)?[?.! ]*$", people_words())  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  sides <- lapply(hit[2:3], function(said) column_in_text(yes_no, said, kin_phrases(out$study, said)))
+  if (any(vapply(sides, is.null, NA)) || sides[[1]]$name == sides[[2]]$name) return(out)
+  reworded(out, sprintf("does %s differ by %s", sides[[2]]$name, sides[[1]]$name))
+}
+
+#' "the uplift of the new layout over control in conversion": the one compared with the other
+#' @noRd
+lift_of_side <- function(out) {
+  if (any(vapply(all_columns(out$study), function(col) grepl("lift", col$name, ignore.case = TRUE), NA))) return(out)
+  lead <- "(?i)^ *(?:what (?:is|was) |show |give )?(?:the )?(?:up)?lift"
+  side <- "(?: of| from| for| with) (.+?) (?:over|against|versus|vs\\.?|compared (?:with|to)|relative to) (.+?)"
+  hit <- match_groups(out$text, paste0(lead, side, " (?:in|on|for) (.+?)[?.! ]*$"))
+  if (is.na(hit[1])) hit <- match_groups(out$text, paste0(lead, " (?:in|on) (.+?)", side, "[?.! ]*$"))[c(1, 3, 4, 2)]
+  if (is.na(hit[1])) out else reworded(out, sprintf("compare %s between %s and %s", hit[4], hit[2], hit[3]))
+}
+
+#' "new and returning visitors", of a yes/no column returning: both its sides
+#' @noRd
+new_and_returning <- function(out) {
+  form <- "(?i)\\b(?:(new|first[- ]time) (and|or|versus|vs\\.?|than|against|from) (returning|repeat|existing|regular)|(returning|repeat|existing|regular) (and|or|versus|vs\\.?|than|against|from) (new|first[- ]time))\\b"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || "new" %in% tolower(study_vocabulary(out$study)$values$level)) return(out)
+  said <- stats::na.omit(hit[c(4, 5)])[1]
+  yes_no <- Filter(function(col) col$kind == "yes_no" && stem_words(tolower(said)) %in% name_stems(col$name), all_columns(out$study))
+  if (length(yes_no) != 1) return(out)
+  sides <- sprintf("%1$s %2$s non-%1$s", yes_no[[1]]$name, stats::na.omit(hit[c(3, 6)])[1])
+  reworded(out, sub(hit[1], sides, out$text, fixed = TRUE), sprintf("Took %s as those for whom %s is %s.",
+    quoted(stats::na.omit(hit[c(2, 7)])[1]), yes_no[[1]]$name, quoted(yes_no[[1]]$levels[1])))
+}
+
 #' "which patients have a missing pain score", "how many pupils are missing the delayed test by group"
 #' @noRd
 rows_missing <- function(out) {
@@ -324,7 +377,7 @@ rows_missing <- function(out) {
     if (!is.null(found)) return(reworded(out, sprintf("show rows with missing %s", found$name)))
   }
   # "how many missing sbp values at each visit"
-  out$text <- sub("(?i)^ *(?:how many|(?:the )?number of) missing (?:values (?:of|in) )?(?:the )?(.+?)(?: (?:values?|entries|data))? (?:are there )?(?:at|in|for|on|per) (?:each|every) ",
+  out$text <- sub("(?i)^ *(?:how many|(?:the )?number of) missing (?:values (?:of|in) )?(?:the )?(.+?)(?: (?:values?|entries|data))? (?:are there )?(?:at|in|for|on|per) (?:each|every) ",  # nolint: line_length_linter.
                   "missing \\1 by ", out$text, perl = TRUE)
   form <- "(?i)^ *(?:how many|(?:the )?number of) \\p{L}+ (?:are|were|have|had) missing (?:the |their |a |an )?(.+?) (?=(?:by|per|in each|for each|across) )"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)

@@ -96,7 +96,7 @@ how_many_different <- function(out) {
   if (length(named) != 1 || grepl("\\b(different|distinct|unique|never|ever|at least|more than|fewer than|less than|over|above|below|under|both|every|each|all)\\b", out$text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
   state <- parse_question(hit[4], study_vocabulary(out$study))
   plain <- vapply(state$groups, function(g) length(g$levels) == 1 && !isTRUE(g$negated) && !isTRUE(g$numeric), NA)
-  if (!length(state$groups) || !all(plain) || length(state$filters) || any(state$type == "unknown")) return(out)
+  if (!length(state$groups) || !all(plain) || length(state$filters) || length(unknown_words(state))) return(out)
   where <- vapply(state$groups, function(g) sprintf("%s = %s", column_of(state, g$column), g$levels), "")
   reworded(out, sprintf("how many different %s are there where %s", named[[1]]$name, paste(where, collapse = " and ")))
 }

@@ -17,7 +17,8 @@ everyday_turns <- function() {
     turn("(month|week|dai|year|hour|quarter)ly|annual", period_adjective), turn("\\bper\\b", each_on_average),
     turn("^ *how (much|great|large)", explained_share), turn("\\b(days|months|weeks|years|hours)\\b", days_counted),
     turn("[0-9] (versus|vs|against|compared|and|or|rather)", other_side_left_out), turn("^ *who ", rows_who), turn("\\bgaps?\\b", gap_between),
-    turn("chronic|acwr", short_over_long), turn("week", week_over_weeks), turn("\\b(gone|going)\\b", gone_up), turn("varia|spread|dispersion|deviation|\\bsds?\\b", equal_spreads),
+    turn("chronic|acwr", short_over_long), turn("week", week_over_weeks), turn("\\b(gone|going)\\b", gone_up),
+        turn("varia|spread|dispersion|deviation|\\bsds?\\b", equal_spreads),
     turn("(above|below|over|under|than)[- ].*(average|mean|median)", against_average), turn("\\b(most|least)\\b", most_even),
     turn("survival", survival_as_share), turn(" of (19|20)[0-9]", part_of_year), turn("\\b(differ|vary)\\b", groups_differ_in),
     turn("\\brespons", response_to), turn("anova|analysis of variance", anova_with),
@@ -326,9 +327,9 @@ short_over_long <- function(out) {
 #' "ratio of last week's load to the average of the past four weeks by player": two windows that end on the last day
 #' @noRd
 week_over_weeks <- function(out) {
-  form <- paste0("(?i)^ *(?:compare |what (?:is|was) |show |give )?(?:the )?(?:ratio of )?(?:the )?(?:last|past|latest|this|most recent) week'?s? (.+?) ",
+  form <- paste0("(?i)^ *(?:compare |what (?:is|was) |show |give )?(?:the )?(?:ratio of )?(?:the )?(?:last|past|latest|this|most recent) week'?s? (.+?) ",  # nolint: line_length_linter.
     "(?:to|over|against|versus|vs\\.?|with|compared (?:to|with)|divided by|relative to) (?:the |their |its |each one's )?(?:own )?(?:usual |average |mean |weekly )*(?:of |over |in |for )?(?:the )?",  # nolint: line_length_linter.
-    "(last|past|previous|preceding|prior) ([0-9]+|two|three|four|five|six|eight) weeks( before)?((?: (?:by|for each|for every|per|of each) .+)?)[?.! ]*$")
+    "(last|past|previous|preceding|prior) ([0-9]+|two|three|four|five|six|eight) weeks( before)?((?: (?:by|for each|for every|per|of each) .+)?)[?.! ]*$")  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !length(date_columns(out$study))) return(out)
   days <- 7 * word_number(hit[4])

@@ -12,6 +12,7 @@ value_groups <- function(state) {
     run <- value_run(state, k, column)
     lead <- group_lead(state, k)
     levels <- run_levels(state, run, column)
+    state <- tell_several_levels(state, run, column)
     onwards <- levels_onwards(state, max(run), column, levels)
     if (!is.null(onwards)) { levels <- onwards$levels; lead$at <- c(lead$at, onwards$at)
       for (j in onwards$at) state$items[[j]]["lex"] <- list(NULL)
@@ -37,6 +38,18 @@ run_levels <- function(state, run, column) {
     levels <- if (!adds && length(narrower)) narrower else c(levels, own)
   }
   unique(levels)
+}
+
+#' "new", of the levels new_layout and new_price: a word that stands for several levels is told
+#' @noRd
+tell_several_levels <- function(state, run, column) {
+  for (k in run) {
+    own <- value_level(state, k, column)
+    if (length(own) > 1) state <- assume(state, sprintf("Took %s to mean %s of %s.", quoted(state$items[[k]]$text), some_of(quoted(own), 4,
+        and = "or"),
+      column_of(state, column)))
+  }
+  state
 }
 
 #' "Good or better", of an ordered column: the level named and those beyond it

@@ -57,7 +57,8 @@ plural_levels <- function(state) {
     own <- state$items[[k]]$vals[state$items[[k]]$vals$column == column, , drop = FALSE]
     others <- setdiff(which(vapply(state$items, function(i) column %in% i$vals$column, NA)), k)
     # ("how many promoters are members")
-    counted <- item_norm(state, k - 1) %in% c("are", "were") && says(state, "^ *how many\\b") && k > 3
+    counted <- item_norm(state, k - 1) %in% c("are", "were") && says(state, "^ *how many\\b") && k > 3 ||
+      item_norm(state, k - 1) %in% c("do", "did") && says(state, "^ *what (do|did)\\b")
     whose <- (counted || item_norm(state, k - 1) %in% c("of", "for", "among", "from", "only", "how many")) &&
       !item_norm(state, k + 1) %in% c("and", "or", "versus", "vs")
     if (!nrow(own) || length(others) || !whose || !grepl("[^s]s$", item_norm(state, k))) next

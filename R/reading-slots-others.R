@@ -369,6 +369,11 @@ settle_period_summary <- function(state, r) {
   }
   adds <- adds_up(r$outcome) || says(state, "\\b(total|sum|altogether)\\b")
   if (adds) r$statistic <- "sum"
+  if (!adds && identical(kind_of_names(state, r$outcome), "yes_no")) {
+    r$assumed <- c(r$assumed, sprintf("Each %s is told by the share of its rows in which %s.", r$time$every, plain_filter(new_filter(r$outcome, "==",
+      column_record(state, match(r$outcome, state$vocabulary$columns$name))$last_level))))
+    return(r)
+  }
   r$assumed <- c(r$assumed, sprintf("Each %s is summarised by its %s%s.", if (r$time$every == "hour") "hour of the day" else r$time$every,
                                     if (adds) "total" else "mean", if (adds) sprintf(", since %s adds up", r$outcome) else ""))
   r
@@ -464,7 +469,9 @@ fill_themes <- function(state, mentions, r) {
   r <- with_filters(state, r)
   columns <- state$vocabulary$columns
   text <- Filter(function(m) kind_at(state, m$column) == "text", mentions)
-  r$outcome <- if (length(text)) column_names_of(state, text) else utils::head(columns$name[columns$kind == "text"], 1)
+  r$outcome <- if (length(text)) column_names_of(state, text) else
+    # (cells that hold several answers to choose from are no comments)
+    utils::head(columns$name[columns$kind == "text"][order(columns$role[columns$kind == "text"] == "multi_answer")], 1)
   if (!length(r$outcome) && length(mentions)) r$outcome <- column_names_of(state, mentions[1])
   if (!length(text) && length(r$outcome) && !nzchar(quotes_about(state$text))) r$assumed <- c(r$assumed,
     sprintf("Took %s as the open answers meant.", r$outcome))

@@ -16,7 +16,9 @@ fill_sample_size <- function(state, mentions, r) {
     grepl("(\\bsd|standard deviations?|spread) of (the )?(paired )?(differences?|changes?)( of| is| =)?( about| around)?$", trimws(longer)))
   is_groups <- !is_power & !is_sd & grepl("^groups?|^arms?", after) & value == round(value)
   is_size <- !is_power & !is_groups & !is_sd & value >= 4 & value == round(value) & !percent &
-    (grepl("\\b(groups?|arms?|samples?) of( size)?$", trimws(before)) | grepl("^(per (group|arm)|rows|pairs|in each|each|in total|enough|sufficient|altogether)", after) | grepl("(\\bn|sample( size)?) (=|of|is) ?$",
+    (grepl("\\b(groups?|arms?|samples?) of( size)?$",
+        trimws(before)) | grepl("^(per (group|arm)|rows|pairs|in each|each|in total|enough|sufficient|altogether)",
+        after) | grepl("(\\bn|sample( size)?) (=|of|is) ?$",
     trimws(before)) | vapply(at, function(k) counts_units(state, k + 1), NA))
   rest <- !(is_power | is_alpha | is_groups | is_size | is_sd)
   plan <- list(power = if (any(is_power)) share[is_power][1], alpha = if (any(is_alpha)) share[is_alpha][1], n = if (any(is_size)) value[is_size][1])
@@ -55,7 +57,7 @@ counts_units <- function(state, k) {
 #' @noRd
 size_together <- function(state, plan, groups) {
   if (is.null(plan$n) || !plan$what %in% c("mean", "share", "anova", "equivalence", "noninferiority")) return(NULL)
-  if (says(state, "\\b(per|each|in every|a) (group|arm|condition|cell|treatment|sample|side)|\\b(in|for) each\\b|\\beach\\b|\\b(groups|arms) of [0-9]")) return(NULL)
+  if (says(state, "\\b(per|each|in every|a) (group|arm|condition|cell|treatment|sample|side)|\\b(in|for) each\\b|\\beach\\b|\\b(groups|arms) of [0-9]")) return(NULL)  # nolint: line_length_linter.
   floor(plan$n / (plan$groups %||% groups))
 }
 
@@ -86,7 +88,8 @@ raw_measure <- function(state, mentions, plan, at, has_sd) {
 #' "a difference of 3 points": of what is left open, and no standardised effect is that large
 #' @noRd
 open_measure <- function(state, plan) {
-  if (is.null(plan$effect) || !is.null(plan$of) || !is.null(plan$sd) || !isTRUE(plan$what %in% c("mean", "equivalence", "noninferiority"))) return(FALSE)
+  if (is.null(plan$effect) || !is.null(plan$of) || !is.null(plan$sd) ||
+      !isTRUE(plan$what %in% c("mean", "equivalence", "noninferiority"))) return(FALSE)
   if (says(state, "\\b(standardi[sz]ed|effect size|standard deviations?|sds?|cohen\\w*|hedges\\w*|d (=|of))\\b")) return(FALSE)
   plan$effect >= 3 || says(state, paste0("[0-9] ?(points?|units?|marks?|seconds?|minutes?|hours?|days?|weeks?|months?|years?|kg|mg|cm|mm|km|ml|",
     "lit(re|er)s?|euros?|dollars?|pounds?|mmhg|bpm|degrees?)\\b"))
@@ -144,9 +147,10 @@ points_more <- function(state) {
 
 effect_to_see <- function(state, values, percent, groups) {
   words <- paste(tolower(state$text), paste(vapply(state$items, `[[`, "", "norm"), collapse = " "))
-  one <- grepl(paste0("\\bpaired\\b|\\bpairs?\\b|before and after|pre[- ]post|same (patients|subjects|people|units|persons)|one[- ]sample|single group|one ",
+  one <- grepl(paste0("\\bpaired\\b|\\bpairs?\\b|before and after|pre[- ]post|same (patients|subjects|people|units|persons)|one[- ]sample|single group|one ",  # nolint: line_length_linter.
       "group|cross[- ]?over"), words)
-  kind <- if (grepl("equivalen", words)) "equivalence" else if (grepl("non.?inferior|not inferior|no worse|not worse", words)) "noninferiority" else if (one) "paired" else if (grepl("correlat", words)) "correlation" else "mean"
+  kind <- if (grepl("equivalen", words)) "equivalence" else if (grepl("non.?inferior|not inferior|no worse|not worse",
+      words)) "noninferiority" else if (one) "paired" else if (grepl("correlat", words)) "correlation" else "mean"
   if (!length(values)) return(list(what = kind))
   points <- points_more(state)
   if (!is.null(points)) return(points)

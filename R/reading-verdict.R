@@ -31,6 +31,9 @@ unknown_words <- function(state) {
   columns <- state$vocabulary$columns
   denies <- denies && !any(columns$kind %in% c("id", "category") & !columns$unique & columns$distinct >= 8 & columns$distinct * 2 <= columns$rows)
   if (!denies && !says(state, "\\b(never|nothing|nobody) (above|below|over|under|more|less|exceed)")) at <- union(at, which(norms == "never" & !state$used))  # nolint: line_length_linter.
+  # "how many dropped out by week 12", where no column says who did
+  at <- union(at, Filter(function(k) norms[k] %in% c("dropped", "drop", "dropping") && item_norm(state, k + 1) == "out" &&
+    state$type[k] != "column", seq_len(state$n)))
   # "on n p k": letters that stand for nothing here
   letter <- grepl("^[b-hj-z]$", norms) & state$type %in% c("unknown", "filler", "stop", "lexicon") & !state$used
   at <- union(at, which(letter & (c(FALSE, letter[-length(letter)]) | c(letter[-1], FALSE))))
@@ -250,6 +253,12 @@ nearest_columns <- function(state, words, most = 3) {
 #' @noRd
 absent_verdict <- function(state, reading, at) {
   words <- vapply(split(at, cumsum(c(TRUE, diff(at) != 1))), function(k) paste(vapply(state$items[k], `[[`, "", "text"), collapse = " "), "")
+  # a column that is named once more than the reading has a place for
+  if (all(tolower(words) %in% tolower(state$vocabulary$columns$name))) {
+    return(new_verdict("cannot_answer", reading, near = unname(words), headline = sprintf(
+      "It is not clear what %s stands for where it is named again. Ask with each column named once, or in two questions.",
+          some_of(quoted(unique(words)), 3))))
+  }
   near <- nearest_columns(state, words)
   if (identical(tolower(unname(words)), "never")) return(new_verdict("cannot_answer", reading, near = near, headline = paste(
     "What never happened to a unit is in none of its rows, and no condition on single rows finds it.",

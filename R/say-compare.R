@@ -32,10 +32,17 @@ say_two_groups <- function(ctx, res, how) {
 
 #' Levels as sentences call them: a bare yes or no with the column that it answers
 #' @noRd
-say_sides <- function(ctx, levels) {
+say_sides <- function(ctx, levels, by = c(ctx$reading$by, "")[1]) {
   bare <- c("yes", "no", "y", "n", "true", "false", "t", "f", "0", "1")
-  by <- ctx$columns[[c(ctx$reading$by, "")[1]]]
-  if (is.null(by) || !all(tolower(levels) %in% bare)) levels else sprintf("%s = %s", say_column(by), levels)
+  col <- ctx$columns[[by]]
+  if (is.null(col) || col$kind != "yes_no" || !all(tolower(levels) %in% bare)) levels else sprintf("%s = %s", say_column(col), levels)
+}
+
+#' A group of a table whose first columns are those that divide
+#' @noRd
+say_group <- function(ctx, table, i) {
+  by <- ctx$reading$by
+  paste(vapply(seq_along(by), function(k) say_sides(ctx, as.character(table[[k]][i]), by[k]), ""), collapse = " & ")
 }
 
 signed_interval <- function(n, higher, ctx) {

@@ -3,7 +3,8 @@
 #' Random-intercept logistic regression by maximum likelihood
 #'
 #' @param y 0/1. @param x Model matrix with intercept. @param group Codes from 1.
-#' @section Shape: `coefficients`, `se`, `covariance` (of the coefficients), `sigma` (standard deviation of the intercepts), `sigma_se`, `icc` (on the latent scale), `log_likelihood`,
+#' @section Shape: `coefficients`, `se`, `covariance` (of the coefficients), `sigma` (standard deviation of the intercepts), `sigma_se`, `icc` (on
+#' the latent scale), `log_likelihood`,
 #'   `plain_log_likelihood` (no groups), `n`, `groups`, `fitted` (chances with the predicted intercepts), `ranef`.
 #' @section Errors: `one_group`, `too_few_rows`, `separation`.
 #' @section Source: Pinheiro, J. C. and Bates, D. M. (1995). Journal of Computational and Graphical Statistics 4, 12-35 (adaptive Gauss-Hermite
@@ -43,14 +44,16 @@ finish_mixed_logistic <- function(theta, at, plain, y, x, group) {
   p <- ncol(x)
   if (theta[p + 1] <= 0.001 || at$log_likelihood < plain$log_likelihood) {
     # no variance between groups: the model is the plain one
-    return(list(coefficients = plain$coefficients, se = plain$se, covariance = plain$unscaled, sigma = 0, sigma_se = NA_real_, icc = 0, log_likelihood = plain$log_likelihood,
+    return(list(coefficients = plain$coefficients, se = plain$se, covariance = plain$unscaled, sigma = 0, sigma_se = NA_real_, icc = 0,
+        log_likelihood = plain$log_likelihood,
                 plain_log_likelihood = plain$log_likelihood, n = length(y), groups = max(group), fitted = plain$fitted, ranef = rep(0, max(group))))
   }
   covariance <- solve(at$information)
   se <- sqrt(diag(covariance))
   sigma <- theta[p + 1]
   ranef <- sigma * at$mode
-  list(coefficients = theta[seq_len(p)], se = se[seq_len(p)], covariance = covariance[seq_len(p), seq_len(p), drop = FALSE], sigma = sigma, sigma_se = se[p + 1], icc = sigma^2 / (sigma^2 + pi^2 / 3),
+  list(coefficients = theta[seq_len(p)], se = se[seq_len(p)], covariance = covariance[seq_len(p), seq_len(p), drop = FALSE], sigma = sigma,
+      sigma_se = se[p + 1], icc = sigma^2 / (sigma^2 + pi^2 / 3),
        log_likelihood = at$log_likelihood, plain_log_likelihood = plain$log_likelihood, n = length(y), groups = max(group),
        fitted = stats::plogis(drop(x %*% theta[seq_len(p)]) + ranef[group]), ranef = ranef)
 }

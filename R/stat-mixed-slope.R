@@ -4,7 +4,8 @@
 #'
 #' @param y Outcome. @param x Model matrix with intercept. @param group Codes from 1. @param slope The column whose slope varies (a vector).
 #' @param restricted TRUE: restricted likelihood. FALSE: full likelihood, whose log is comparable between models of different columns.
-#' @section Shape: list(coefficients, se, df (Satterthwaite), moves (as of [covariance_moves()]), sigma2, covariance (2 x 2, of intercepts at the slope's mean and of slopes),
+#' @section Shape: list(coefficients, se, df (Satterthwaite), moves (as of [covariance_moves()]), sigma2, covariance (2 x 2, of intercepts at the
+#' slope's mean and of slopes),
 #'   correlation, log_likelihood, singular, fitted, n, groups).
 #' @section Source: Bates, D. et al. (2015). Journal of Statistical Software 67(1) for the relative Cholesky factor; degrees of freedom as in
 #'   [stat_mixed_intercept()].

@@ -130,3 +130,43 @@ test_that("rows that miss a value are listed with their names, and counted in gr
   expect_equal(reading(a)$by, "club")
   expect_equal(method_of(a), "crosstab")
 })
+
+# Visitors of a site who saw one of three variants: who returns, who converts, what they spend.
+site_visitors <- function() {
+  set.seed(77)
+  n <- 300
+  d <- data.frame(visitor_id = sprintf("V%04d", seq_len(n)), variant = sample(c("control", "new_layout", "new_price"), n, TRUE),
+                  first_seen = as.Date("2026-03-02") + sample(0:41, n, TRUE), returning = sample(c(TRUE, FALSE), n, TRUE),
+                  sessions = stats::rpois(n, 3) + 1, converted = sample(c("Yes", "No"), n, TRUE, c(0.3, 0.7)))
+  d$revenue <- ifelse(d$converted == "Yes", round(stats::rlnorm(n, 3.5, 0.5), 2), 0)
+  d
+}
+
+test_that("variants: lifts, even splits, new and returning visitors, revenue for each visitor", {
+  d <- site_visitors()
+  s <- open_study(local_data(d))
+  two <- d[d$variant != "new_price", ]
+  a <- ask(s, "what is the uplift of new_layout over control in conversion?")
+  expect_equal(value_of(a, "n"), nrow(two))
+  expect_equal(abs(value_of(a, "estimate")), abs(diff(as.vector(tapply(two$converted == "Yes", two$variant, mean)))))
+  a <- ask(s, "are visitors split evenly across the variants?")
+  expect_equal(value_of(a, "p_value"), stats::chisq.test(table(d$variant))$p.value, tolerance = 1e-10)
+  a <- ask(s, "average revenue of new and returning visitors")
+  expect_equal(as.numeric(table_of(a, "groups")$mean), as.vector(tapply(d$revenue, d$returning, mean)))
+  expect_match(write_up(a), "returning|TRUE")
+  a <- ask(s, "which variant earns the most revenue per visitor?")
+  expect_equal(value_of(a, "estimate"), max(tapply(d$revenue, d$variant, mean)))
+  # what they do is compared between who they are, not the other way round
+  a <- ask(s, "do returning visitors convert more?")
+  expect_equal(c(reading(a)$outcome, reading(a)$by), c("converted", "returning"))
+})
+
+test_that("a yes/no column over time is told by its share in each period", {
+  d <- site_visitors()
+  a <- ask(open_study(local_data(d)), "conversion rate by week")
+  week <- d$first_seen - (as.integer(format(d$first_seen, "%u")) - 1)
+  expect_equal(table_of(a, "time")$mean, as.vector(tapply(d$converted == "Yes", week, mean)))
+  expect_match(as.list(a)$sentences$headline, "share of rows with converted = Yes runs from [0-9.]+ %")
+  expect_match(reading(a)$assumed, "share of its rows in which converted is Yes", all = FALSE)
+  expect_retraces(a)
+})

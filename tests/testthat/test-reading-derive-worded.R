@@ -70,3 +70,76 @@ test_that("employees that are numbered and seen twice are units, before and afte
   # what was slept less is nothing of this data
   expect_false(as.list(ask(s, "how many employees slept less"))$status == "answered")
 })
+
+# A trial in long form whose visits are told in words, with some who have no last value.
+pressures <- function() {
+  set.seed(2711)
+  n <- 60
+  d <- expand.grid(subject = 1001:(1000 + n), visit = c("Baseline", "Week 4", "Week 12"))
+  at <- match(d$subject, 1001:(1000 + n))
+  d$treatment <- rep_len(c("Placebo", "Low dose", "High dose"), n)[at]
+  d$age <- round(stats::rnorm(n, 58, 9))[at]
+  d$sex <- rep_len(c("F", "M"), n)[at]
+  d$sbp <- round(152 + stats::rnorm(n, 0, 8)[at] - (as.integer(d$visit) - 1) * c(Placebo = 2, "Low dose" = 4, "High dose" = 7)[d$treatment] +
+                   stats::rnorm(3 * n, 0, 5))
+  d$adverse_event <- ifelse(d$visit != "Baseline" & stats::runif(3 * n) < 0.2, "Yes", "No")
+  d$sbp[d$visit == "Week 12" & at %in% c(3, 17, 40)] <- NA
+  d
+}
+
+test_that("what is held constant may come first, beside others, or be another measure at that visit", {
+  d <- pressures()
+  s <- open_study(local_data(d))
+  last <- d[d$visit == "Week 12", ]
+  last$sbp_first <- d$sbp[d$visit == "Baseline"]
+  # what the arms add to a model of what is held constant
+  adds <- function(a, held) {
+    own <- stats::anova(stats::lm(held, last), stats::lm(stats::update(held, . ~ . + treatment), last))
+    expect_equal(c(value_of(a, "statistic"), value_of(a, "p_value")), c(own$F[2], own$`Pr(>F)`[2]), tolerance = 1e-8, info = reading(a)$plain)
+  }
+  a <- ask(s, "adjusting for baseline sbp, does treatment affect sbp at week 12?")
+  adds(a, sbp ~ sbp_first)
+  expect_retraces(a)
+  adds(ask(s, "effect of treatment on sbp at week 12, adjusting for age, sex and baseline sbp"), sbp ~ sbp_first + age + sex)
+  adds(ask(s, "compare sbp at week 12 between arms, adjusting for baseline and age"), sbp ~ sbp_first + age)
+  two <- last[last$treatment != "Low dose", ]
+  a <- ask(s, "adjusting for sbp at baseline, does high dose differ from placebo in sbp at week 12")
+  expect_equal(abs(value_of(a, "estimate")), abs(stats::coef(stats::lm(sbp ~ treatment + sbp_first, two))[[2]]), tolerance = 1e-8)
+})
+
+test_that("a drop at a level, all visits, values missing at each, and subjects with any event", {
+  d <- pressures()
+  s <- open_study(local_data(d))
+  last <- d[d$visit == "Week 12", ]
+  drop <- last$sbp - d$sbp[d$visit == "Baseline"]
+  expect_equal(value_of(ask(s, "average drop in sbp in the high dose arm"), "estimate"), mean(drop[last$treatment == "High dose"], na.rm = TRUE))
+  expect_equal(value_of(ask(s, "what is the mean change in sbp?"), "estimate"), mean(drop, na.rm = TRUE))
+  expect_equal(method_of(ask(s, "does sbp change over the visits?")), "anova_repeated")
+  a <- ask(s, "how many missing sbp values at each visit?")
+  expect_match(reading(a)$plain, "sbp_missing is yes by visit")
+  anyone <- tapply(d$adverse_event == "Yes", d$subject, any)
+  a <- ask(s, "percent of subjects with any adverse event")
+  expect_equal(c(value_of(a, "count"), value_of(a, "n")), c(sum(anyone), length(anyone)))
+  arm <- last$treatment[match(names(anyone), last$subject)]
+  a <- ask(s, "what share of patients had an adverse event in each arm")
+  expect_equal(as.numeric(table_of(a, "shares")$share), as.vector(tapply(anyone, arm, mean)[as.character(table_of(a, "shares")$group)]))
+  # who dropped out is in no column
+  expect_equal(ask(s, "how many subjects dropped out by week 12?")$status, "cannot_answer")
+})
+
+test_that("which side of a margin is the worse one goes by the measure, and is told", {
+  d <- pressures()
+  d$wellbeing <- 200 - d$sbp
+  s <- open_study(local_data(d))
+  two <- d[d$visit == "Week 12" & d$treatment != "Placebo", ]
+  less <- ask(s, "is low dose non-inferior to high dose in sbp with a margin of 5 mmHg at week 12")
+  own <- stats::t.test(two$sbp[two$treatment == "Low dose"], two$sbp[two$treatment == "High dose"], mu = 5, alternative = "less")
+  expect_equal(value_of(less, "p_value"), own$p.value, tolerance = 1e-8)
+  expect_match(reading(less)$assumed, "less sbp to be better", all = FALSE)
+  more <- ask(s, "is low dose non-inferior to high dose in wellbeing with a margin of 5 at week 12")
+  expect_equal(value_of(more, "p_value"), own$p.value, tolerance = 1e-8)
+  expect_match(reading(more)$assumed, "more wellbeing to be better", all = FALSE)
+  said <- ask(s, "is low dose non-inferior to high dose in sbp with a margin of 5 at week 12, higher is better")
+  expect_lt(value_of(said, "p_value"), 0.5)
+  expect_false(any(grepl("to be better", reading(said)$assumed)))
+})

@@ -328,3 +328,44 @@ test_that("amounts of time are told in the unit asked for", {
   # (a mean in the unit of the column keeps it)
   expect_match(as.list(ask(s, "average wait"))$sentences$headline, "min (95 %", fixed = TRUE)
 })
+
+# Sessions of players: two measures in metres, minutes, sleep in hours, who was hurt.
+player_sessions <- function() {
+  set.seed(15)
+  d <- expand.grid(player = sprintf("P%02d", 1:12), session = 1:12, stringsAsFactors = FALSE)
+  d$date <- as.Date("2026-07-06") + 3 * (d$session - 1)
+  d$session_type <- c("Training", "Training", "Match", "Recovery")[(d$session - 1) %% 4 + 1]
+  d$distance_m <- round(stats::rnorm(nrow(d), 5000, 600)); d$sprint_m <- round(stats::rnorm(nrow(d), 220, 60))
+  d$duration_min <- round(stats::rnorm(nrow(d), 70, 10)); d$load <- round(stats::rnorm(nrow(d), 400, 90))
+  d$sleep_h <- round(stats::rnorm(nrow(d), 7.2, 0.9), 1) - rep(c(0.8, 0), c(3, 9))[match(d$player, unique(d$player))]
+  d$injured <- stats::rbinom(nrow(d), 1, 0.12)
+  d
+}
+
+test_that("units stand for the measures in them, each one's measures are told by group, bounds are on means", {
+  d <- player_sessions()
+  s <- open_study(local_data(d))
+  a <- ask(s, "how many injuries per 1000 minutes?")
+  expect_equal(value_of(a, "estimate"), 1000 * sum(d$injured) / sum(d$duration_min), tolerance = 1e-10)
+  match <- d[d$session_type == "Match", ]
+  expect_equal(value_of(ask(s, "metres per minute in matches"), "estimate"), sum(match$distance_m) / sum(match$duration_min), tolerance = 1e-10)
+  a <- ask(s, "how variable is each player's load?")
+  expect_equal(as.numeric(table_of(a, "groups")$sd), as.vector(tapply(d$load, d$player, stats::sd)), tolerance = 1e-10)
+  few <- names(which(tapply(d$sleep_h, d$player, mean) < 7))
+  for (said in c("which players slept less than 7 hours on average", "which players average less than 7 hours of sleep?",
+                 "players whose average sleep is under 7 hours")) {
+    a <- ask(s, said)
+    expect_match(as.list(a)$sentences$headline, sprintf("%d of the 12 groups", length(few)), info = said)
+  }
+  expect_equal(value_of(ask(s, "list sessions where a player got injured"), "n"), sum(d$injured))
+})
+
+test_that("each one's last week against own past weeks, whoever they are called", {
+  d <- player_sessions()
+  s <- open_study(local_data(d))
+  for (said in c("who is above their usual load?", "ratio of last week's load to the average of the past four weeks by player")) {
+    a <- ask(s, said)
+    expect_equal(method_of(a), "own_baseline", info = said)
+    expect_equal(value_of(a, "units"), 12, info = said)
+  }
+})

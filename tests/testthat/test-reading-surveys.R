@@ -226,3 +226,53 @@ test_that("items of one scale are set against each other, a department IT is no 
   b <- ask(ask(s, "anova of stress by department"), "which departments differ?")
   expect_equal(reading(b)$outcome, "stress")
 })
+
+# Visitors of a museum: members and others, answers on a scale in words and from 0 to 10, open answers.
+visitors <- function() {
+  set.seed(31)
+  n <- 160
+  d <- data.frame(resp = seq_len(n), visit_date = as.Date("2026-01-03") + sample(0:200, n, TRUE), member = sample(c("Member", "Non-member"), n, TRUE),
+                  age_band = sample(c("Under 25", "25-44", "45-64", "65+"), n, TRUE), gender = sample(c("Woman", "Man"), n, TRUE),
+                  recommend = pmin(10, pmax(0, round(stats::rnorm(n, 8, 2)))), spend_gbp = round(stats::rlnorm(n, 2.6, 0.7), 2),
+                  distance_km = round(stats::rlnorm(n, 2, 1), 1), first_visit = sample(c("Y", "N"), n, TRUE))
+  words <- c("Very dissatisfied", "Dissatisfied", "Neither", "Satisfied", "Very satisfied")
+  d$satisfaction <- c(words, sample(words, n - 5, TRUE))
+  d
+}
+
+test_that("members are the rows at the level, membership is the column", {
+  d <- visitors()
+  s <- open_study(local_data(d))
+  a <- ask(s, "satisfaction of members under 25")
+  expect_equal(value_of(a, "n"), sum(d$member == "Member" & d$age_band == "Under 25"))
+  a <- ask(s, "average spend by membership")
+  expect_equal(sort(as.numeric(table_of(a, "groups")$mean)), sort(as.vector(tapply(d$spend_gbp, d$member, mean))))
+  expect_equal(value_of(ask(s, "how many members are under 25?"), "n"), sum(d$member == "Member" & d$age_band == "Under 25"))
+})
+
+test_that("boxes, bands and single answers of scales are shares of rows", {
+  d <- visitors()
+  s <- open_study(local_data(d))
+  a <- ask(s, "top two box satisfaction by gender")
+  top <- d$satisfaction %in% c("Satisfied", "Very satisfied")
+  expect_equal(value_of(a, "estimate"), mean(top))
+  expect_equal(sort(as.numeric(table_of(a, "shares")$share)), sort(as.vector(tapply(top, d$gender, mean))))
+  expect_equal(value_of(ask(s, "share of 9s and 10s on recommend"), "estimate"), mean(d$recommend >= 9))
+  expect_equal(value_of(ask(s, "how many visitors gave a score of 0 to 6 on recommend"), "n"), sum(d$recommend <= 6))
+  a <- ask(s, "do promoters spend more than detractors?")
+  own <- stats::t.test(d$spend_gbp[d$recommend <= 6], d$spend_gbp[d$recommend >= 9])
+  expect_equal(value_of(a, "p_value"), own$p.value, tolerance = 1e-8)
+  expect_retraces(a)
+})
+
+test_that("how likely, how far and on which day are measures compared or averaged", {
+  d <- visitors()
+  s <- open_study(local_data(d))
+  a <- ask(s, "how likely are women to recommend us compared with men?")
+  expect_equal(value_of(a, "p_value"), stats::t.test(recommend ~ gender, d)$p.value, tolerance = 1e-8)
+  expect_equal(value_of(ask(s, "how likely are women to recommend us?"), "estimate"), mean(d$recommend[d$gender == "Woman"]))
+  expect_equal(value_of(ask(s, "how far do women travel?"), "estimate"), mean(d$distance_km[d$gender == "Woman"]))
+  expect_equal(value_of(ask(s, "average spend on Saturdays"), "estimate"), mean(d$spend_gbp[format(d$visit_date, "%u") == "6"]))
+  a <- ask(s, "average distance by age band, median please")
+  expect_equal(reading(a)$statistic, "median")
+})
