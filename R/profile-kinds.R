@@ -204,7 +204,8 @@ numbers_groups <- function(name, lowest) {
 names_groups <- function(name) {
   sub("^.*[_. ]", "", tolower(name)) %in% c("diet", "treatment", "trt", "arm", "group", "grp", "condition", "race", "ethnicity", "region", "religion",
     "method", "drug", "feed", "variety", "cultivar", "breed", "strain", "brand", "supplier", "occupation", "party", "species", "colour", "color",
-    "shift", "operator", "sex", "gender", "fertiliser", "fertilizer", "therapy", "vaccine", "supplement")
+    "shift", "operator", "sex", "gender", "fertiliser", "fertilizer", "therapy", "vaccine", "supplement", "block", "rep", "replicate", "centre",
+    "center", "site", "ward", "clinic", "hospital", "stratum")
 }
 
 names_a_date <- function(name) grepl("date|(^|[^a-z])(day|dob|born|birth)([^a-z]|$)", tolower(name))
@@ -431,6 +432,7 @@ money_unit <- function(gap = "[_. ]?") sprintf("[_. ](k|m|mn|mio|bn|thousands?|m
 #' @param keep Units that stay.
 #' @noRd
 strip_tail <- function(name, keep = character()) {
+  name <- tail_apart(name)
   single <- sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), keep), collapse = "|"))
   bare <- ifelse(lettered_name(name), name, sub(single, "", name, ignore.case = TRUE))
   bare <- sub(money_unit(), "", bare, ignore.case = TRUE)
@@ -457,7 +459,18 @@ reads_as_unit <- function(said) {
     grepl("[A-Za-z%$\u20ac\u00a3\u00a5\u00b0\u00b5\u03bc\u2030]", said)
 }
 
+#' "WaitSecs", "WeightKg": names in one word with their unit set off by a capital, as "Wait_Secs"
+#'
+#' "TempMin" is more often a minimum than minutes.
+#' @noRd
+tail_apart <- function(name) {
+  units <- setdiff(names(unit_tails())[nchar(names(unit_tails())) > 1], c("min", "in"))
+  form <- sprintf("^([A-Za-z]*[a-z])(%s)$", paste(c(capital(units), "KG", "KM", "USD", "EUR", "GBP"), collapse = "|"))
+  sub(form, "\\1_\\2", name)
+}
+
 unit_of <- function(name) {
+  name <- tail_apart(name)
   # "measure_0017", "age": one word, or a number at the end, holds no unit (and a table may have thousands of such names)
   if (grepl("^[[:alpha:]]+$|^[[:alpha:]]+[_.]?[0-9]+$", name)) return(NULL)
   bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name, perl = TRUE))[[1]]

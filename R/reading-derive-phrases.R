@@ -3,11 +3,12 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_phrases <- function() {
-  list(turn("\\b(each|every) ", of_each_one), turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)",
+  list(turn("\\b(each|every) ", of_each_one), turn("\\b(stayers?|leavers?)\\b", leavers_and_stayers), turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)",
       over_the_period),
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction) ", share_level_among),
        turn("per (day|week|month|year)", count_per_period), turn("likely to\\b|\\boften\\b", likely_to_be),
-       turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject), turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),  # nolint: line_length_linter.
+       turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject), turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day), turn("[0-9] ?(am|pm|a\\.m|p\\.m|o'?clock)|[0-9]:[0-9]{2}|\\b(noon|midday)\\b", by_the_clock),
+       turn("\\b(per|by|each|every) hour\\b", counted_by_hour),  # nolint: line_length_linter.
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
        turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),
        turn("^ *(do|does|did) .*\\b(more|less|differently|stronger|weaker)\\b.*\\b(in|for|among|on|at) ", effect_within_level),
@@ -104,6 +105,61 @@ adjusted_subject <- function(out) {
                             kin_phrases(out$study, hit[3]))
   if (length(subject) != 1 || is.null(outcome) || outcome$name == subject[[1]]$name) return(out)
   reworded(out, sprintf("effect of %s on %s %s", subject[[1]]$name, outcome$name, hit[4]))
+}
+
+#' "average wait before 10am", "calls between 9:00 and noon": bounds on the time of day of the only column that holds times
+#' @noRd
+by_the_clock <- function(out) {
+  times <- Filter(function(col) col$kind == "datetime", all_columns(out$study))
+  if (length(times) != 1) return(out)
+  at <- "(noon|midday|[0-9]{1,2}(?::[0-9]{2})? ?(?:am|pm|a\\.m\\.?|p\\.m\\.?|o'?clock)?)"
+  hit <- match_groups(out$text, sprintf("(?i)\\b(?:between|from) %1$s (?:and|to|until|till) %1$s(?![0-9%%])", at))
+  one <- match_groups(out$text, sprintf("(?i)\\b(before|after|by|until|from|since) %s(?![0-9%%])(?: on(?:wards?)?)?", at))
+  said <- if (!is.na(hit[1])) hit[2:3] else if (!is.na(one[1])) one[3] else return(out)
+  # ("from 4 to 8" alone may be anything)
+  if (!any(grepl("m\\.?$|clock|:|noon|midday", tolower(said)))) return(out)
+  hours <- clock_said(said)
+  if (anyNA(hours)) return(out)
+  name <- "clock_hours"
+  bound <- if (!is.na(hit[1])) sprintf("where %s is at least %s and %s is below %s", name, format_plain(hours[1]), name, format_plain(hours[2])) else
+    sprintf("where %s is %s %s", name, if (grepl("^(before|by|until)$", one[2], ignore.case = TRUE)) "below" else "at least", format_plain(hours))
+  whole <- if (!is.na(hit[1])) hit[1] else one[1]
+  with_derived(out, name, "clock", times[[1]]$name, sub(whole, bound, out$text, fixed = TRUE), unit = "h")
+}
+
+#' Hours since midnight of times as they are said: "10am", "9:30", "noon", "5 p.m."; of two without am or pm the later follows the earlier
+#' @noRd
+clock_said <- function(said) {
+  said <- tolower(gsub("[ .]", "", sub("noon|midday", "12pm", tolower(said))))
+  part <- stringi::stri_match_first_regex(said, "^([0-9]{1,2})(?::([0-9]{2}))?(am|pm)?")
+  half <- part[, 4]
+  # "between 9 and 11am"
+  if (length(said) == 2 && is.na(half[1]) && !is.na(half[2]) && !grepl(":", said[1])) half[1] <- half[2]
+  hour <- as.numeric(part[, 2]) + as.numeric(ifelse(is.na(part[, 3]), 0, part[, 3])) / 60
+  hour <- ifelse(half %in% "pm" & hour < 12, hour + 12, ifelse(half %in% "am" & hour >= 12, hour - 12, hour))
+  if (length(hour) == 2 && !anyNA(hour) && hour[1] > hour[2] && hour[1] >= 12 && is.na(part[1, 4])) hour[1] <- hour[1] - 12
+  ifelse(hour > 24, NA, hour)
+}
+
+#' "how many calls per hour of the day", "number of calls by hour": rows at each hour of the only column that holds times
+#' @noRd
+counted_by_hour <- function(out) {
+  form <- "(?i)^ *(?:how many|(?:the )?number of|count of|show|plot)(?: the)? ([\\p{L}_]+)(?: (?:are|were|do|did) (?:there|we get|we have|come in|arrive))? (?:per|by|for each|for every|in each|each|every) hour(?: of (?:the )?day)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  times <- Filter(function(col) col$kind == "datetime", all_columns(out$study))
+  if (is.na(hit[1]) || length(times) != 1 || !names_rows(study_vocabulary(out$study), tolower(hit[2]))) return(out)
+  reworded(out, sprintf("%s by hour of the day", hit[2]))
+}
+
+#' "sick days of leavers vs stayers", of a yes/no column that says who left: both its sides
+#' @noRd
+leavers_and_stayers <- function(out) {
+  and <- "(and|or|versus|vs\\.?|than|against|compared (?:with|to)) (?:the )?"
+  hit <- match_groups(out$text, sprintf("(?i)\\b(?:leavers? %1$sstayers?|stayers? %1$sleavers?)\\b", and))
+  gone <- Filter(function(col) col$kind == "yes_no" && grepl("left|leav|churn|resign|quit|exited", tolower(col$name)), all_columns(out$study))
+  if (is.na(hit[1]) || length(gone) != 1) return(out)
+  reworded(out, sub(hit[1], sprintf("%1$s %2$s non-%1$s", gone[[1]]$name, stats::na.omit(hit[2:3])[1]), out$text, fixed = TRUE),
+           sprintf("Took leavers as those for whom %s is %s.", gone[[1]]$name, quoted(last_of(gone[[1]]$levels))))
 }
 
 #' "is the wait longer at night": the part of the day of the only column that holds times

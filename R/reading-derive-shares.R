@@ -11,9 +11,11 @@ turns_of_shares <- function() {
     turn("\\b(most|fewest|least|largest number|highest number|smallest number|lowest number)\\b", most_of_level),
     turn("\\b(more|less|equally|as) (common|frequent|prevalent|popular|widespread|usual|often)", level_more_common),
     turn("\\b(more|less)\\b", use_more), turn("\\b(more|less) (often|frequently)\\b", are_more_often), turn("the (most|least)[?.! ]*$", does_the_most), turn("\\p{L}(er|or|ist)s\\b", people_of_level), turn("\\bbenefit", benefit_from),  # nolint: line_length_linter.
-    turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b", rows_missing), turn("evenly|equally|fairly", split_evenly), turn("lift",
-        lift_of_side), turn("^ *(do|does|did) .*\\b(more|less)\\b", event_more_often), turn("\\b(new|first)\\b", new_and_returning),
-        turn("\\bper\\b|\\b(each|every)\\b", counted_by_period),
+    turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b", rows_missing), turn("evenly|equally|fairly", split_evenly),
+    turn("lift", lift_of_side), turn("^ *(do|does|did) .*\\b(more|less)\\b", event_more_often), turn("\\b(new|first)\\b", new_and_returning),
+    turn("^ *(which|what) .*\\b(most|fewest)\\b", most_with_event), turn("response rate", response_rate_of),
+    turn("\\b(part|full)[- ]?time", by_working_time),
+    turn("\\bper\\b|\\b(each|every)\\b", counted_by_period),
     turn("\\bmodes?\\b", mode_as_column), turn("\\b(share|proportion|percent\\w*|fraction|how many)\\b", share_going_by),
     turn("\\beffect size", effect_size_of), turn("^ *(which|what) ", options_given))
 }
@@ -339,6 +341,49 @@ event_more_often <- function(out) {
   sides <- lapply(hit[2:3], function(said) column_in_text(yes_no, said, kin_phrases(out$study, said)))
   if (any(vapply(sides, is.null, NA)) || sides[[1]]$name == sides[[2]]$name) return(out)
   reworded(out, sprintf("does %s differ by %s", sides[[2]]$name, sides[[1]]$name))
+}
+
+#' "which agent resolves the most calls", "which queue has the most unresolved calls": groups by the number of such rows
+#' @noRd
+most_with_event <- function(out) {
+  forms <- c("(?i)^ *(?:which|what) ([\\p{L}_]+)(?: [\\p{L}_]+)? (?:has|have|had|gets|got|sees|saw|makes|made|with) (?:the )?(most|fewest) ((?:un|non-|not )?)([\\p{L}_]+) ([\\p{L}_]+)[?.! ]*$",  # nolint: line_length_linter.
+             "(?i)^ *(?:which|what) ([\\p{L}_]+)()() ([\\p{L}_]+) (?:the )?(most|fewest) ([\\p{L}_]+)[?.! ]*$")
+  hit <- match_groups(out$text, forms[1])
+  if (is.na(hit[1])) hit <- match_groups(out$text, forms[2])[c(1, 2, 6, 4, 5, 7)]
+  if (is.na(hit[1]) || !names_rows(study_vocabulary(out$study), tolower(hit[6]))) return(out)
+  groups <- Filter(function(col) is_level_kind(col$kind) || col$kind == "id", all_columns(out$study))
+  by <- column_of_words(groups, hit[2])
+  yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  event <- column_in_text(yes_no, hit[5], kin_phrases(out$study, hit[5]))
+  if (is.null(by) || is.null(event) || by$name == event$name) return(out)
+  level <- if (nzchar(hit[4])) event$col$levels[1] else last_of(event$col$levels)
+  # (of a plain yes the noun is enough)
+  reworded(out, if (nzchar(hit[4])) sprintf("which %s has the %s number of rows with %s = %s", by$name, if (tolower(hit[3]) == "most") "highest" else "lowest",
+                                            event$name, level) else sprintf("which %s has the %s %s %s", by$name, tolower(hit[3]), event$name, hit[6]))
+}
+
+#' "response rate of the satisfaction question": the share of rows that hold an answer
+#' @noRd
+response_rate_of <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:what (?:is|was) )?(?:the )?response rates? (?:of|for|to|on|in) (?:the )?(.+?)(?: (?:question|item|survey))?((?: (?:by|per|for each|in each) .+?)?)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1]) || any(grepl("respon", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
+  found <- column_in_text(Filter(function(col) isTRUE(col$missing > 0), all_columns(out$study)), hit[2], named_phrases(out$study))
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[2]))) return(out)
+  name <- paste0(found$name, "_missing")
+  out$told <- c(out$told, sprintf("Took a row without %s as no response.", found$name))
+  with_derived(out, name, "missing", found$name, sprintf("share of rows with %s = no%s", name, hit[3]))
+}
+
+#' "share of part-timers by gender", of shares of a full post: part time is less than one
+#' @noRd
+by_working_time <- function(out) {
+  posts <- Filter(function(col) grepl("(^|[_. ])(fte|workload|employment_rate|percent_employed)([_. ]|$)", tolower(col$name)), numeric_columns(out$study))
+  told <- unlist(lapply(all_columns(out$study), function(col) c(tolower(col$name), tolower(col$levels))))
+  if (length(posts) != 1 || any(grepl("part.?time|full.?time", told))) return(out)
+  values <- understood(out$study, posts[[1]]$name, posts[[1]]$table)
+  if (max(values, na.rm = TRUE) != 1) return(out)
+  text <- gsub("(?i)\\b(part|full)[- ]?timers?\\b", "\\1-time staff", out$text, perl = TRUE)
+  with_derived(out, "working_time", "bands", posts[[1]]$name, text, cuts = 1, labels = c("part-time", "full-time"))
 }
 
 #' "the uplift of the new layout over control in conversion": the one compared with the other

@@ -21,8 +21,9 @@ everyday_turns <- function() {
         turn("varia|spread|dispersion|deviation|\\bsds?\\b", equal_spreads),
     turn("(above|below|over|under|than)[- ].*(average|mean|median)", against_average), turn("\\b(most|least)\\b", most_even),
     turn("survival", survival_as_share), turn(" of (19|20)[0-9]", part_of_year), turn("\\b(differ|vary)\\b", groups_differ_in),
-    turn("\\brespons", response_to), turn("anova|analysis of variance", anova_with),
-    turn("\\b(ages?|aged|old|older|oldest|young|younger|youngest)\\b|s (under|over|above|below) [0-9]{2}\\b", age_from_birth))
+    turn("\\brespons", response_to), turn("anova|analysis of variance", anova_with), turn("randomi[sz]ed.*block", blocked_design), turn("\\bat [0-9]", at_one_value),
+    turn("\\b(ages?|aged|old|older|oldest|young|younger|youngest)\\b|(s|people|men|women) (who )?(are |is |were )?(under|over|above|below) [0-9]{2}\\b", age_from_birth),
+    turn("tenure|seniority|(length|years) of (service|employment)|how long .*(been|worked)", time_served))
 }
 
 #' All turns, in the order in which they are looked for; put together once
@@ -549,6 +550,31 @@ anova_with <- function(out) {
   reworded(out, sub(form, "\\1 by ", out$text, perl = TRUE))
 }
 
+#' "randomised block anova of yield by irrigation", of a column block: the blocks are held constant
+#' @noRd
+blocked_design <- function(out) {
+  form <- "(?i)\\b(?:an? |the )?randomi[sz]ed (?:complete )?blocks?(?: design)?(?=(?: anova| analysis| of| for)\\b)"
+  blocks <- Filter(function(col) is_level_kind(col$kind) && "block" %in% name_stems(col$name), all_columns(out$study))
+  if (!grepl(form, out$text, perl = TRUE) || length(blocks) != 1) return(out)
+  rest <- sub("[?.! ]+$", "", trimws(sub(form, "", out$text, perl = TRUE)))
+  # (with the blocks held constant the analysis of variance is a model of means)
+  rest <- sub("(?i)\\b(?:anova|analysis(?: of variance)?) (?:of|for|on) (?:the )?(.+?) (?:by|between|across|with) (?:the )?", "does \\1 differ by ", rest, perl = TRUE)
+  reworded(out, sprintf("%s, adjusting for %s", rest, blocks[[1]]$name), sprintf("Took %s as the blocks.", blocks[[1]]$name))
+}
+
+#' "which treatment yields most at 180", where one column of few values alone holds that number: its rows
+#' @noRd
+at_one_value <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\bat ([0-9]+(?:\\.[0-9]+)?)(?=[?.!, ]*$|,? (?:by|in|for|with|between|across|adjusting)\\b)")
+  if (is.na(hit[1])) return(out)
+  few <- Filter(function(col) isTRUE(col$distinct <= 12) && as.numeric(hit[2]) %in% understood(out$study, col$name, col$table), numeric_columns(out$study))
+  if (length(few) != 1 || is.na(hit[2])) return(out)
+  # (a column that stands right before it has it already)
+  if (grepl(sprintf("(?i)%s *(?:is|of|=)? *$", as_literal(few[[1]]$name)), sub("(?i)\\bat [0-9.]+.*$", "", out$text, perl = TRUE), perl = TRUE)) return(out)
+  reworded(out, sub(hit[1], sprintf("where %s = %s", few[[1]]$name, hit[2]), out$text, fixed = TRUE), sprintf("Took %s to mean %s = %s.",
+    quoted(trimws(hit[1])), few[[1]]$name, hit[2]))
+}
+
 #' "how old are the members", of data that holds only when they were born: their age at the other date, or at the end of the data
 #' @noRd
 age_from_birth <- function(out) {
@@ -567,6 +593,26 @@ age_from_birth <- function(out) {
   }
   if (length(others) == 1) return(with_derived(out, "age", "age", c(own[[1]]$name, others[[1]]$name), unit = "years"))
   with_derived(out, "age", "age", own[[1]]$name, unit = "years", on = last)
+}
+
+#' "average tenure by department", of a date of hire: years to the day they left, or to the last day of the data
+#' @noRd
+time_served <- function(out) {
+  columns <- all_columns(out$study)
+  words <- lapply(columns, function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]])
+  if (any(vapply(words, function(w) any(stem_words(c("tenure", "seniority", "service", "loyalty")) %in% w), NA))) return(out)
+  dated <- vapply(columns, function(col) col$kind %in% c("date", "datetime"), NA)
+  called <- function(said) columns[dated & vapply(words, function(w) any(stem_words(said) %in% w), NA)]
+  start <- called(c("hired", "hire", "joined", "join", "joining", "employed", "start", "started", "entry", "onboarded"))
+  if (length(start) != 1) return(out)
+  end <- Filter(function(col) col$table == start[[1]]$table, called(c("left", "leaving", "leave", "exit", "end", "ended", "termination", "terminated", "resigned", "departure")))
+  if (length(end) > 1) return(out)
+  last <- last_day(out$study, columns[dated & vapply(columns, function(col) col$table == start[[1]]$table, NA)])
+  form <- "(?i)\\b(?:the )?(?:tenures?|seniority|(?:length|years) of (?:service|employment))\\b"
+  long <- match_groups(out$text, "(?i)^ *how long (?:have|has|did|do) (?:the )?(.+?) (?:been (?:here|employed|with us|working|in the (?:job|company))|worked|work)(?: here| for us)?(?: on average)?([^?]*)")  # nolint: line_length_linter.
+  text <- if (grepl(form, out$text, perl = TRUE)) gsub(form, "tenure", out$text, perl = TRUE) else if (!is.na(long[1]))
+    sprintf("mean tenure of %s%s", long[2], long[3]) else return(out)
+  with_derived(out, "tenure", "years_since", c(start[[1]]$name, vapply(end, `[[`, "", "name")), text, unit = "years", on = last)
 }
 
 #' The last day that any of the columns of dates holds

@@ -973,8 +973,11 @@ open_ranges <- function(text, names) {
 step_of_ratio <- function(out, text) {
   out$text <- text
   # "model of interest on credit_score in steps of 10"
-  steps <- first_match(text, "(?i)\\bon ([\\p{L}_0-9.]+) in steps of ([0-9.]+)$")
-  if (!is.null(steps)) {
+  steps <- first_match(text, "(?i)\\bon (.+) in steps of ([0-9.]+)$")
+  # (a name may hold spaces and brackets, and so may that of the outcome)
+  if (!is.null(steps)) steps[2] <- Find(function(name) endsWith(steps[2], name), vapply(numeric_columns(out$study), `[[`, "", "name")) %||% ""
+  if (!is.null(steps) && nzchar(steps[2])) {
+    steps[1] <- sprintf("on %s in steps of %s", steps[2], steps[3])
     name <- paste0(steps[2], "_per_", gsub("[^0-9]", "_", steps[3]))
     own <- with_derived(out, name, "converted", steps[2], sub(steps[1], paste("on", name), text, fixed = TRUE), factor = 1 / as.numeric(steps[3]))
     if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)

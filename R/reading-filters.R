@@ -122,7 +122,8 @@ yes_no_filters <- function(state) {
     # "the correlation of A and B among app users": beside two measures a yes/no column after "among" narrows the rows
     measured <- sum(vapply(columns, function(k) !is.na(item_column(state, k, c("number", "count"))), NA))
     columns <- if (measured >= 2) columns[vapply(columns, function(k) item_norm(state, k - 1) == "among" || among_those_who(state, k) ||
-      left_without(state, k) || (item_norm(state, k - 1) == "for" && is_people_of(state, k)) || none_of_people(state, k), NA)] else
+      left_without(state, k) || (item_norm(state, k - 1) == "for" && (is_people_of(state, k) || names_rows_at(state, k + 1, FALSE) &&
+        grepl("(ed|en)$", item_norm(state, k)))) || none_of_people(state, k), NA)] else
       columns[measured > 0 & vapply(columns, function(k) left_without(state, k), NA)]
     if (!length(columns)) return(state)
   }

@@ -92,7 +92,12 @@ script_derive <- function(table, step, variable) {
     standardised = sprintf("(%s - mean(%s, na.rm = TRUE)) / sd(%s, na.rm = TRUE)", x, x, x),
     bands = sprintf("cut(%s, c(-Inf, %s, Inf), right = FALSE, labels = %s)", x, paste(as_r_number(step$cuts), collapse = ", "),
                     as_r_strings(step$labels)),
-    age = script_age(x, step), year = sprintf("as.numeric(format(%s, \"%%Y\"))", x),
+    age = script_age(x, step),
+    clock = sprintf("as.numeric(format(%1$s, \"%%H\", tz = \"UTC\")) + as.numeric(format(%1$s, \"%%M\", tz = \"UTC\")) / 60 + as.numeric(format(%1$s, \"%%S\", tz = \"UTC\")) / 3600", x),  # nolint: line_length_linter.
+    years_since = if (length(x) == 1) sprintf("as.numeric(as.Date(%s) - as.Date(%s)) / 365.25", as_r_string(step$on), x) else
+      sprintf("as.numeric(ifelse(is.na(%1$s), as.numeric(as.Date(%2$s)), as.numeric(as.Date(%1$s))) - as.numeric(as.Date(%3$s))) / 365.25", x[2],
+              as_r_string(step$on), x[1]),
+    year = sprintf("as.numeric(format(%s, \"%%Y\"))", x),
     month = sprintf("factor(as.integer(format(%s, \"%%m\")), 1:12, month.name)", x),
     weekday = sprintf("factor(as.integer(format(%s, \"%%u\")), 1:7, %s)", x, as_r_strings(weekday_names())),
     quarter = sprintf("factor(quarters(as.Date(%s)), paste0(\"Q\", 1:4))", x),

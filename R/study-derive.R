@@ -52,6 +52,11 @@ derivations <- function() {
                  function(step) sprintf("bands of %s, from %s", step$from, some_of(format_plain(step$cuts), 8)), c("cuts", "groups", "labels")),
     age = rule(NA, dates, function(x, step) age_in_years(x[[1]], if (length(x) > 1) x[[2]] else as.Date(step$on)),
                function(step) sprintf("completed years from %s to %s", step$from[1], or_if_na(step$from[2], step$on)), "on"),
+    years_since = rule(NA, dates, function(x, step) years_between(x, step$on),
+                       function(step) sprintf("years from %s to %s", step$from[1], if (is.na(step$from[2])) step$on else
+                         sprintf("%s, or to %s where that is missing", step$from[2], step$on)), "on"),
+    clock = rule(1, "datetime", function(x, step) clock_hours(x[[1]]),
+                 function(step) sprintf("time of day of %s, in hours since midnight", step$from)),
     year = rule(1, dates, function(x, step) as.numeric(format(x[[1]], "%Y")), function(step) sprintf("year of %s", step$from)),
     month = rule(1, dates, function(x, step) factor(as.integer(format(x[[1]], "%m")), 1:12, month.name),
                  function(step) sprintf("month of %s", step$from)),
@@ -132,6 +137,21 @@ value_at_time <- function(x, step) {
 day_part_of <- function(x) {
   hour <- as.integer(format(x, "%H", tz = "UTC"))
   factor(c("night", "morning", "afternoon", "evening", "night")[findInterval(hour, c(0, 6, 12, 18, 22))], c("night", "morning", "afternoon", "evening"))  # nolint: line_length_linter.
+}
+
+#' Hours since midnight, as the clock of the data tells them
+#' @noRd
+clock_hours <- function(x) {
+  part <- function(form) as.numeric(format(x, form, tz = "UTC"))
+  part("%H") + part("%M") / 60 + part("%S") / 3600
+}
+
+#' Years from one date to another, or to a day where there is none; of 365.25 days
+#' @noRd
+years_between <- function(x, on) {
+  end <- rep(as.Date(on), length(x[[1]]))
+  if (length(x) > 1) { own <- as.Date(x[[2]]); end[!is.na(own)] <- own[!is.na(own)] }
+  as.numeric(end - as.Date(x[[1]])) / 365.25
 }
 
 weekday_names <- function() c("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")

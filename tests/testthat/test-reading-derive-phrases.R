@@ -91,3 +91,82 @@ test_that("an effect named before its noun, a gap in each group, and the most of
   means <- tapply(rows$milk_kg, rows$farm, mean)
   for (name in names(means)[c(which.max(means), which.min(means))]) expect_match(e, name)
 })
+
+# Calls of a service: camelCase names with units in them, a time of day, who answered a question.
+service_calls <- function() {
+  set.seed(6)
+  n <- 240
+  d <- data.frame(CallID = 200000 + seq_len(n), Agent = sample(c("Amira", "Ben", "Chloe"), n, TRUE),
+                  Call_Start = as.POSIXct("2026-05-01 08:00", tz = "UTC") + sort(sample(0:(86400 * 30), n)),
+                  WaitSecs = round(stats::rexp(n, 1 / 70)), HandleMins = round(stats::rgamma(n, 3, 0.4), 1),
+                  Resolved = sample(c("Y", "N"), n, TRUE, c(0.7, 0.3)), CSAT = sample(c(1:5, NA), n, TRUE))
+  d
+}
+
+test_that("units joined to names by a capital are units", {
+  d <- service_calls()
+  s <- open_study(local_data(d))
+  book <- codebook(s)
+  expect_equal(book$unit[match(c("WaitSecs", "HandleMins"), book$column)], c("s", "min"))
+  a <- ask(s, "what percentage of callers waited more than 2 minutes?")
+  expect_equal(value_of(a, "estimate"), mean(d$WaitSecs > 120))
+})
+
+test_that("times of day bound the rows, and hours count them", {
+  d <- service_calls()
+  s <- open_study(local_data(d))
+  hour <- as.numeric(format(d$Call_Start, "%H", tz = "UTC")) + as.numeric(format(d$Call_Start, "%M", tz = "UTC")) / 60 +
+    as.numeric(format(d$Call_Start, "%S", tz = "UTC")) / 3600
+  a <- ask(s, "average wait before 10am")
+  expect_equal(value_of(a, "estimate"), mean(d$WaitSecs[hour < 10]))
+  expect_retraces(a)
+  expect_equal(value_of(ask(s, "how many calls came in after 17:30"), "n"), sum(hour >= 17.5))
+  expect_equal(value_of(ask(s, "calls between 9 and 11am by agent"), "n"), sum(hour >= 9 & hour < 11))
+  expect_equal(value_of(ask(s, "average wait between noon and 2 pm"), "estimate"), mean(d$WaitSecs[hour >= 12 & hour < 14]))
+  a <- ask(s, "how many calls per hour of the day?")
+  expect_equal(table_of(a, "time")$n, as.vector(table(factor(floor(hour), sort(unique(floor(hour)))))))
+})
+
+test_that("rows with an event are counted for each group, answers that are there are responses, and who is told by an event narrows", {
+  d <- service_calls()
+  s <- open_study(local_data(d))
+  a <- ask(s, "which agent resolves the most calls?")
+  expect_equal(value_of(a, "estimate"), max(table(d$Agent[d$Resolved == "Y"])))
+  a <- ask(s, "which agent has the most unresolved calls?")
+  expect_equal(value_of(a, "n"), sum(d$Resolved == "N"))
+  a <- ask(s, "response rate of the csat question")
+  expect_equal(value_of(a, "estimate"), mean(!is.na(d$CSAT)))
+  own <- d[d$Resolved == "Y", ]
+  expect_equal(value_of(ask(s, "correlation between wait and handle time for resolved calls"), "r"), stats::cor(own$WaitSecs, own$HandleMins),
+               tolerance = 1e-10)
+})
+
+# Staff: when they were hired and born, how much of a full post, who left.
+staff_rows <- function() {
+  set.seed(12)
+  n <- 150
+  d <- data.frame(employee_no = 3000 + seq_len(n), department = sample(c("Finance", "IT", "Operations"), n, TRUE), birth_year = sample(1960:2003, n, TRUE),
+                  hired = as.Date("2012-01-01") + sample(0:4500, n, TRUE), fte = sample(c(1, 0.8, 0.5), n, TRUE), sick_days = stats::rpois(n, 6),
+                  salary_eur = round(stats::rlnorm(n, 10.7, 0.3), -2), left_company = sample(c("yes", "no"), n, TRUE, c(0.2, 0.8)))
+  d$left_on <- as.Date(ifelse(d$left_company == "yes", pmin(d$hired + 400, as.Date("2025-06-30")), NA), origin = "1970-01-01")
+  d
+}
+
+test_that("tenure, age, attrition, part time and leavers come from what the data holds", {
+  d <- staff_rows()
+  s <- open_study(local_data(d))
+  last <- max(d$hired, d$left_on, na.rm = TRUE)
+  end <- d$left_on
+  end[is.na(end)] <- last
+  a <- ask(s, "average tenure by department")
+  expect_equal(as.numeric(table_of(a, "groups")$mean), as.vector(tapply(as.numeric(end - d$hired) / 365.25, d$department, mean)), tolerance = 1e-9)
+  expect_match(reading(a)$assumed, "left_on", all = FALSE)
+  expect_retraces(a)
+  expect_equal(value_of(ask(s, "how many employees are over 50?"), "n"), sum(as.numeric(format(last, "%Y")) - d$birth_year > 50))
+  a <- ask(s, "attrition by department")
+  expect_equal(reading(a)$by, "department")
+  expect_match(reading(a)$plain, "left_company is yes")
+  expect_equal(value_of(ask(s, "share of part-timers"), "estimate"), mean(d$fte < 1))
+  a <- ask(s, "sick days of leavers vs stayers")
+  expect_equal(value_of(a, "p_value"), stats::t.test(sick_days ~ left_company, d)$p.value, tolerance = 1e-8)
+})

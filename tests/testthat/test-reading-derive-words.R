@@ -369,3 +369,27 @@ test_that("each one's last week against own past weeks, whoever they are called"
     expect_equal(value_of(a, "units"), 12, info = said)
   }
 })
+
+# A field trial in blocks that are numbered, with a rate of nitrogen called N rate.
+field_trial <- function() {
+  set.seed(9)
+  d <- expand.grid(Block = 1:4, Irrigation = c("none", "drip", "sprinkler"), rate = c(0, 60, 120, 180))
+  d$yield <- round(4 + 0.4 * (d$Irrigation != "none") + 0.012 * d$rate + stats::rnorm(nrow(d), 0, 0.3) + c(0.3, 0, -0.1, -0.2)[d$Block], 2)
+  stats::setNames(d, c("Block", "Irrigation", "N rate (kg/ha)", "Yield (t/ha)"))
+}
+
+test_that("nitrogen is the N rate, blocks are held constant, and a bare number is the value that one column holds", {
+  d <- field_trial()
+  s <- open_study(local_data(d))
+  names(d) <- c("block", "irrigation", "n", "yield")
+  expect_equal(codebook(s)$kind[1], "category")
+  expect_equal(value_of(ask(s, "effect of nitrogen on yield"), "r"), stats::cor(d$yield, d$n), tolerance = 1e-10)
+  a <- ask(s, "randomised block anova of yield by irrigation")
+  own <- stats::anova(stats::lm(yield ~ factor(block) + irrigation, d))
+  expect_equal(value_of(a, "statistic"), own["irrigation", "F value"], tolerance = 1e-8)
+  expect_retraces(a)
+  a <- ask(s, "which irrigation treatment yields most at 180?")
+  expect_equal(value_of(a, "estimate"), max(tapply(d$yield[d$n == 180], d$irrigation[d$n == 180], mean)))
+  a <- ask(s, "how much does yield increase per 10 kg of nitrogen?")
+  expect_equal(value_of(a, "estimate"), 10 * stats::coef(stats::lm(yield ~ n, d))[[2]], tolerance = 1e-9)
+})
