@@ -27,12 +27,18 @@ new_fit <- function(score, why) list(score = score, why = why)
 
 #' Every method of the package: the functions called method_<id>
 #' @noRd
-registered_methods <- function() {
-  space <- asNamespace("upbeatquill")
-  makers <- ls(space, pattern = "^method_")
-  methods <- lapply(makers, function(maker) get(maker, envir = space)())
-  stats::setNames(methods, vapply(methods, `[[`, "", "id"))
-}
+registered_methods <- local({
+  # (they do not change while the package is loaded)
+  kept <- NULL
+  function() {
+    if (is.null(kept)) {
+      space <- asNamespace("upbeatquill")
+      methods <- lapply(ls(space, pattern = "^method_"), function(maker) get(maker, envir = space)())
+      kept <<- stats::setNames(methods, vapply(methods, `[[`, "", "id"))
+    }
+    kept
+  }
+})
 
 find_method <- function(id) {
   maker <- get0(paste0("method_", id), envir = asNamespace("upbeatquill"), mode = "function")

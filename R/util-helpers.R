@@ -31,10 +31,12 @@ capital <- function(text) ifelse(grepl("^\\p{Ll}\\p{Lu}", text, perl = TRUE), te
 
 compact <- function(x) x[!vapply(x, is.null, NA)]
 
-#' A data frame of vectors of one length, without the checks of data.frame(), which cost more than a question may
+#' A data frame of vectors as long as the first, or of one value, without the checks of data.frame(), which cost more than a question may
 #' @noRd
 frame_of <- function(...) {
   columns <- list(...)
+  n <- length(columns[[1]])
+  columns <- lapply(columns, function(x) if (length(x) == 1L && n != 1L) rep(unname(x), n) else unname(x))
   structure(columns, class = "data.frame", row.names = .set_row_names(length(columns[[1]])))
 }
 

@@ -83,7 +83,7 @@ build_vocabulary <- function(study, lexicon = english) {
   table <- table[first, , drop = FALSE]
   learn_name_stems(table$name)
   terms <- column_terms(columns, table, lexicon)
-  terms$phrases <- rbind(alias_phrases(study$aliases, table$name), terms$phrases)
+  terms$phrases <- stack_frames(alias_phrases(study$aliases, table$name), terms$phrases)
   values <- value_phrases(columns, lexicon, unlist(terms$terms$stem))
   ids <- id_values(columns, study)
   keys <- table$name[table$kind == "id" & table$unique]
@@ -109,14 +109,14 @@ build_vocabulary <- function(study, lexicon = english) {
 name_pieces <- function(names) {
   split <- strsplit(tolower(name_words(names)), "[^a-z]+")
   size <- lengths(split)
-  words <- data.frame(word = unlist(split), column = rep(seq_along(split), size), stringsAsFactors = FALSE)
+  words <- frame_of(word = unlist(split), column = rep(seq_along(split), size))
   long <- words[nchar(words$word) >= 6, , drop = FALSE]
   next_to <- which(words$column[-nrow(words)] == words$column[-1])
   bare <- bare_names(split, least = 2)
   two <- which(lengths(bare) == 2)
   list(split = split, two = frame_of(column = two, first = vapply(bare[two], `[`, "", 1L), second = vapply(bare[two], `[`, "", 2L)),
-       long = data.frame(stem = stem_words(long$word), column = long$column, stringsAsFactors = FALSE),
-       pairs = data.frame(word = paste0(words$word[next_to], words$word[next_to + 1]), column = words$column[next_to], stringsAsFactors = FALSE))
+       long = frame_of(stem = stem_words(long$word), column = long$column),
+       pairs = frame_of(word = paste0(words$word[next_to], words$word[next_to + 1]), column = words$column[next_to]))
 }
 
 #' The words of names without a unit at their end ("rt_ms"), where so many words are left
@@ -166,10 +166,9 @@ label_values <- function(columns, ids, most = 5000L) {
   out <- lapply(named, function(i) {
     values <- ids[[i]]
     values <- values[!is.na(values) & grepl("^\\p{L}{2,}", values, perl = TRUE) & nchar(values) <= 40]
-    data.frame(phrase = vapply(stems_of(values), paste, "", collapse = " "), column = rep(i, length(values)), level = values,
-        stringsAsFactors = FALSE)
+    frame_of(phrase = vapply(stems_of(values), paste, "", collapse = " "), column = rep(i, length(values)), level = values)
   })
-  do.call(rbind, out) %||% data.frame(phrase = character(), column = integer(), level = character(), stringsAsFactors = FALSE)
+  do.call(rbind, out) %||% frame_of(phrase = character(), column = integer(), level = character())
 }
 
 #' First and last year of a date column, "1973-1973"; empty for other kinds
@@ -219,8 +218,8 @@ column_terms <- function(columns, table, lexicon) {
          source = c(rep("name", length(stems)), rep("label", length(extra))))
   })
   part <- function(id) unlist(lapply(rows, `[[`, id), use.names = FALSE)
-  terms <- data.frame(stem = part("stem"), column = rep(seq_along(rows), lengths(lapply(rows, `[[`, "stem"))), weight = part("weight"),
-                      source = part("source"), stringsAsFactors = FALSE)
+  terms <- frame_of(stem = part("stem"), column = rep(seq_along(rows), lengths(lapply(rows, `[[`, "stem"))), weight = part("weight"),
+                      source = part("source"))
   size <- vapply(rows, function(r) sum(r$weight), 1)
   list(terms = terms, size = size, phrases = column_phrases(columns, name_stems, label_stems, lexicon))
 }
@@ -239,8 +238,8 @@ tells_apart <- function(stems, weight, others) {
 #' @noRd
 alias_phrases <- function(aliases, names) {
   stems <- vapply(stems_of(names(aliases) %||% character()), paste, "", collapse = " ")
-  out <- data.frame(phrase = stems, column = match(unlist(aliases) %||% character(), names),
-      quality = rep(1.05, length(stems)), stringsAsFactors = FALSE)
+  out <- frame_of(phrase = stems, column = match(unlist(aliases) %||% character(), names),
+      quality = rep(1.05, length(stems)))
   out[!is.na(out$column), , drop = FALSE]
 }
 
@@ -258,7 +257,7 @@ per_phrases <- function(columns) {
   # ("opening hours per week" whole, too)
   whole <- stringi::stri_match_first_regex(said[keep], "((?:[\\p{L}]+ ){1,4}per (?:hour|day|night|week|month|quarter|year))\\b")[, 2]
   whole[is.na(whole)] <- found[is.na(whole)]
-  data.frame(phrase = joined_stems(c(found, whole)), column = rep(which(keep), 2), quality = 0.97, stringsAsFactors = FALSE)
+  frame_of(phrase = joined_stems(c(found, whole)), column = rep(which(keep), 2), quality = 0.97)
 }
 
 #' "satisfaction with the opening hours", of a label "Satisfaction with opening hours", and the other way round
@@ -270,22 +269,21 @@ label_variants <- function(columns) {
   at <- rep(seq_along(columns), 2)
   keep <- nzchar(out) & out != rep(said, 2)
   if (!any(keep)) return(NULL)
-  data.frame(phrase = joined_stems(out[keep]), column = at[keep], quality = 0.94, stringsAsFactors = FALSE)
+  frame_of(phrase = joined_stems(out[keep]), column = at[keep], quality = 0.94)
 }
 
 #' Whole phrases that mean a column: its name, its label, declared aliases, synonyms of either
 #' @noRd
 column_phrases <- function(columns, name_stems, label_stems, lexicon) {
-  own <- data.frame(phrase = c(vapply(name_stems, paste, "", collapse = " "),
+  own <- frame_of(phrase = c(vapply(name_stems, paste, "", collapse = " "),
                                vapply(label_stems, paste, "", collapse = " ")),
-                    column = rep(seq_along(columns), 2), quality = rep(c(1, 0.95), each = length(columns)),
-                    stringsAsFactors = FALSE)
+                    column = rep(seq_along(columns), 2), quality = rep(c(1, 0.95), each = length(columns)))
   own <- own[nzchar(own$phrase), , drop = FALSE]
-  own <- rbind(own, duration_phrases(columns, name_stems), treatment_phrases(columns, name_stems), per_phrases(columns),
+  own <- stack_frames(own, duration_phrases(columns, name_stems), treatment_phrases(columns, name_stems), per_phrases(columns),
                label_variants(columns), asked_phrases(columns))
   # a word that stands in a column's own name is no synonym of another column
   same <- synonym_phrases(name_stems, lexicon$synonyms)
-  rbind(own, same[!same$phrase %in% unlist(name_stems), , drop = FALSE])
+  stack_frames(own, same[!same$phrase %in% unlist(name_stems), , drop = FALSE])
 }
 
 #' The number of the set that each column belongs to, 0 for none; a column that holds several answers is no set of columns
@@ -317,9 +315,8 @@ duration_phrases <- function(columns, name_stems) {
   ends <- stem_words(c("s", "sec", "ms", "min", "h", "hours", "days", "weeks", "months"))
   timed <- which(timed & vapply(name_stems, function(s) length(s) > 1 && last_of(s) %in% ends, NA))
   first <- vapply(name_stems[timed], function(s) paste(s[-length(s)], collapse = " "), "")
-  rbind(time_to_phrases(columns), data.frame(phrase = c(sprintf("%s time", first), sprintf("%s durat", first)), column = rep(timed, 2),
-      quality = rep(0.98, 2 * length(timed)),
-             stringsAsFactors = FALSE))
+  stack_frames(time_to_phrases(columns), frame_of(phrase = c(sprintf("%s time", first), sprintf("%s durat", first)), column = rep(timed, 2),
+      quality = rep(0.98, 2 * length(timed))))
 }
 
 #' "time to resolve" for hours_to_resolve; the nouns of the verb ("resolution time") are looked up where a question holds one
@@ -349,7 +346,7 @@ treatment_phrases <- function(columns, name_stems) {
   own <- stem_words(c("arm", "treatment", "group", "condition", "therapy", "intervention"))
   if (length(at) != 1 || any(own[-3] %in% unlist(name_stems))) return(NULL)
   said <- c("treatment", "arm", "group", "treatment group", "study arm", "study group", "trial arm", "treatment arm", "intervention", "therapy")
-  data.frame(phrase = joined_stems(said), column = at, quality = 0.9, stringsAsFactors = FALSE)
+  frame_of(phrase = joined_stems(said), column = at, quality = 0.9)
 }
 
 time_units <- function() c("s", "ms", "min", "h", "hours", "days", "weeks", "months")
@@ -357,19 +354,32 @@ time_units <- function() c("s", "ms", "min", "h", "hours", "days", "weeks", "mon
 #' Synonyms of a whole name or of a word in it
 #' @noRd
 synonym_phrases <- function(stems, synonyms) {
-  joined <- vapply(stems, paste, "", collapse = " ")
-  padded <- paste0(" ", joined, " ")
-  out <- lapply(seq_len(nrow(synonyms)), function(s) {
-    hit <- which(stringi::stri_detect_fixed(padded, paste0(" ", synonyms$phrase[s], " ")))
-    if (!length(hit)) return(NULL)
-    others <- synonyms$phrase[synonyms$group == synonyms$group[s] & synonyms$phrase != synonyms$phrase[s]]
-    if (!length(others)) return(NULL)
-    whole <- joined[hit] == synonyms$phrase[s]
-    data.frame(phrase = rep(others, length(hit)), column = rep(hit, each = length(others)),
-               quality = rep(ifelse(whole, 0.9, 0.75), each = length(others)), stringsAsFactors = FALSE)
-  })
-  out <- do.call(rbind, out)
-  if (is.null(out)) data.frame(phrase = character(), column = integer(), quality = numeric()) else out
+  none <- frame_of(phrase = character(), column = integer(), quality = numeric())
+  # all runs of words in each name, looked up at once
+  runs <- lapply(stems, word_runs)
+  said <- frame_of(phrase = unlist(runs), column = rep(seq_along(runs), lengths(runs)))
+  found <- match_all(said$phrase, synonyms$phrase)
+  if (!length(found$span)) return(none)
+  # (in the order of the synonyms, as they are listed)
+  at <- order(found$entry, found$span)
+  entry <- found$entry[at]
+  column <- said$column[found$span[at]]
+  whole <- vapply(stems, paste, "", collapse = " ")[column] == synonyms$phrase[entry]
+  members <- split(synonyms$phrase, synonyms$group)
+  others <- lapply(entry, function(e) setdiff_plain(members[[as.character(synonyms$group[e])]], synonyms$phrase[e]))
+  size <- lengths(others)
+  frame_of(phrase = as.character(unlist(others)), column = rep(column, size), quality = rep(ifelse(whole, 0.9, 0.75), size))
+}
+
+#' Values that are not one of them, doubles kept
+#' @noRd
+setdiff_plain <- function(x, one) x[x != one]
+
+#' The runs of words that follow each other in a name, of up to five words
+#' @noRd
+word_runs <- function(words) {
+  n <- length(words)
+  unique(unlist(lapply(seq_len(min(5, n)), function(size) vapply(seq_len(n - size + 1), function(k) paste(words[k:(k + size - 1)], collapse = " "), ""))))
 }
 
 #' Phrases that mean a value of a column
@@ -380,17 +390,16 @@ value_phrases <- function(columns, lexicon, named = character(), most = 300) {
     if (is.null(levels) || length(levels) > most) return(NULL)
     # "yes" and "no" name no column; "present" and "absent" do
     if (all(tolower(levels) %in% setdiff(c(yes_words(), no_words()), c("present", "absent", "positive", "negative")))) return(NULL)
-    data.frame(level = levels, column = i, stringsAsFactors = FALSE)
+    frame_of(level = levels, column = i)
   })
   rows <- do.call(rbind, rows)
-  if (is.null(rows)) return(data.frame(phrase = character(), column = integer(), level = character(),
+  if (is.null(rows)) return(frame_of(phrase = character(), column = integer(), level = character(),
                                        quality = numeric()))
   stems <- stems_of(rows$level)
   phrase <- vapply(stems, paste, "", collapse = " ")
   numeric_level <- grepl("^[-0-9. ]*$", phrase)
-  base <- data.frame(phrase = phrase, column = rows$column, level = rows$level, quality = 1,
-                     stringsAsFactors = FALSE)[!numeric_level, , drop = FALSE]
-  base <- rbind(base, signed_levels(rows), range_levels(rows))
+  base <- frame_of(phrase = phrase, column = rows$column, level = rows$level, quality = 1)[!numeric_level, , drop = FALSE]
+  base <- stack_frames(base, signed_levels(rows), range_levels(rows))
   letters <- letter_values(base, columns)
   # what stands in the name or the label of a column is no part of a level, nor is a word of an answer in own words
   whole <- which(!numeric_level)
@@ -398,7 +407,7 @@ value_phrases <- function(columns, lexicon, named = character(), most = 300) {
   parts <- value_parts(base[seq_along(whole), , drop = FALSE][!open, , drop = FALSE], stems[whole][!open], lexicon)
   parts <- parts[!(parts$phrase %in% named & parts$phrase %in% unlist(stems_of(vapply(columns, function(col) col$label %||% "", "")))), ,
       drop = FALSE]
-  out <- rbind(base, letters, value_synonyms(rbind(base, letters), lexicon$value_synonyms), parts, sides_of_compass(rows), countries_of_codes(rows,
+  out <- stack_frames(base, letters, value_synonyms(stack_frames(base, letters), lexicon$value_synonyms), parts, sides_of_compass(rows), countries_of_codes(rows,
       lexicon$countries))
   out[nzchar(out$phrase), , drop = FALSE]
 }
@@ -414,8 +423,8 @@ countries_of_codes <- function(rows, countries) {
   own <- which(!is.na(at) & rows$column %in% as.integer(names(whole)[whole]) & rows$level == codes)
   if (!length(own)) return(NULL)
   names <- lapply(countries[at[own]], `[`, -1)
-  data.frame(phrase = joined_stems(unlist(names)), column = rep(rows$column[own], lengths(names)), level = rep(rows$level[own], lengths(names)),
-             quality = 0.95, stringsAsFactors = FALSE)
+  frame_of(phrase = joined_stems(unlist(names)), column = rep(rows$column[own], lengths(names)), level = rep(rows$level[own], lengths(names)),
+             quality = 0.95)
 }
 
 #' "in the north", of levels northeast and northwest: both
@@ -427,8 +436,7 @@ sides_of_compass <- function(rows) {
   own <- own[!rows$column[own] %in% rows$column[plain]]
   if (!length(own)) return(NULL)
   said <- c(parts[own, 2], parts[own, 3])
-  data.frame(phrase = stem_words(c(said, paste0(said, "ern"))), column = rep(rows$column[own], 4), level = rep(rows$level[own], 4), quality = 0.85,
-             stringsAsFactors = FALSE)
+  frame_of(phrase = stem_words(c(said, paste0(said, "ern"))), column = rep(rows$column[own], 4), level = rep(rows$level[own], 4), quality = 0.85)
 }
 
 #' "<1 year" also as "less than 1 year", "10+ years" as "10 or more years"
@@ -446,12 +454,11 @@ signed_levels <- function(rows) {
       "over", "above"), above, paste), if (length(plus)) c(paste(plus[2], "or more", plus[3]), paste("at least", plus[2], plus[3]), paste(plus[2], plus[3], "or more")),  # nolint: line_length_linter.
       # blood groups and results of tests
       if (!is.na(sign)) paste(sub("[+-]$", "", level), c(sign, substr(sign, 1, 3))))
-    if (length(words)) data.frame(text = trimws(words), column = rows$column[i], level = level, stringsAsFactors = FALSE)
+    if (length(words)) frame_of(text = trimws(words), column = rows$column[i], level = level)
   })
   said <- do.call(rbind, said)
-  if (is.null(said)) return(data.frame(phrase = character(), column = integer(), level = character(), quality = numeric()))
-  data.frame(phrase = vapply(stems_of(said$text), paste, "", collapse = " "), column = said$column, level = said$level, quality = rep(1, nrow(said)),
-             stringsAsFactors = FALSE)
+  if (is.null(said)) return(frame_of(phrase = character(), column = integer(), level = character(), quality = numeric()))
+  frame_of(phrase = vapply(stems_of(said$text), paste, "", collapse = " "), column = said$column, level = said$level, quality = rep(1, nrow(said)))
 }
 
 #' "16-24 year olds", "between 16 and 24": a level that is a range of numbers
@@ -459,19 +466,18 @@ signed_levels <- function(rows) {
 range_levels <- function(rows) {
   ends <- regmatches(rows$level, regexec("^ *([0-9]+) *(?:-|\u2013|to) *([0-9]+)( *[[:alpha:]/]+)? *$", rows$level))
   own <- which(lengths(ends) > 0)
-  if (!length(own)) return(data.frame(phrase = character(), column = integer(), level = character(), quality = numeric()))
+  if (!length(own)) return(frame_of(phrase = character(), column = integer(), level = character(), quality = numeric()))
   a <- vapply(ends[own], `[[`, "", 2); b <- vapply(ends[own], `[[`, "", 3)
-  data.frame(phrase = joined_stems(c(paste(a, b), paste(a, "to", b), paste("between", a, "and", b))), column = rep(rows$column[own], 3),
-             level = rep(rows$level[own], 3), quality = 1, stringsAsFactors = FALSE)
+  frame_of(phrase = joined_stems(c(paste(a, b), paste(a, "to", b), paste("between", a, "and", b))), column = rep(rows$column[own], 3),
+             level = rep(rows$level[own], 3), quality = 1)
 }
 
 value_synonyms <- function(base, synonyms) {
-  synonyms <- synonyms[c("phrase", "group")]
-  hit <- merge(base, synonyms, by = "phrase", sort = FALSE)
-  if (!nrow(hit)) return(base[0, ])
-  out <- merge(hit[c("group", "column", "level")], synonyms, by = "group", sort = FALSE)
-  data.frame(phrase = out$phrase, column = out$column, level = out$level, quality = rep(0.9, nrow(out)),
-             stringsAsFactors = FALSE)
+  hit <- match_all(base$phrase, synonyms$phrase)
+  if (!length(hit$span)) return(take_rows(base, integer()))
+  members <- match_all(as.character(synonyms$group[hit$entry]), as.character(synonyms$group))
+  row <- hit$span[members$span]
+  frame_of(phrase = synonyms$phrase[members$entry], column = base$column[row], level = base$level[row], quality = 0.9)
 }
 
 #' A word that stands in one level only stands for it
@@ -480,8 +486,7 @@ value_parts <- function(base, stems, lexicon) {
   # a word of a whole sentence stands for no level
   several <- lengths(stems) %in% 2:3
   if (!any(several)) return(base[0, ])
-  part <- data.frame(phrase = unlist(stems[several]), row = rep(which(several), lengths(stems)[several]),
-                     stringsAsFactors = FALSE)
+  part <- frame_of(phrase = unlist(stems[several]), row = rep(which(several), lengths(stems)[several]))
   # nor does a noun for places and services that many levels end in ("elderly care", "North Street")
   places <- stem_words(c("care", "unit", "service", "services", "centre", "center", "department", "house", "street", "road", "area", "zone",
       "office"))
@@ -492,8 +497,7 @@ value_parts <- function(base, stems, lexicon) {
   homes <- tapply(base$column[part$row], part$phrase, function(c) length(unique(c)))
   part <- part[homes[part$phrase] == 1, , drop = FALSE]
   if (!nrow(part)) return(base[0, ])
-  data.frame(phrase = part$phrase, column = base$column[part$row], level = base$level[part$row], quality = 0.8,
-             stringsAsFactors = FALSE)
+  frame_of(phrase = part$phrase, column = base$column[part$row], level = base$level[part$row], quality = 0.8)
 }
 
 vocabulary_words <- function(columns, values) {
