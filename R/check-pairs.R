@@ -73,6 +73,8 @@ check_influence_fit <- function(fit) {
   p <- length(fit$kept)
   h <- fit$leverage
   cook <- fit$residuals^2 / (p * fit$sigma^2) * h / pmax(1 - h, 1e-12)^2
+  # (where the fit is perfect no row moves it)
+  cook[!is.finite(cook)] <- 0
   worst <- which.max(cook)
   verdict <- if (cook[worst] > 1 || (cook[worst] > 0.5 && length(cook) > 20)) "caution" else "ok"
   new_check("influential_rows", verdict, "Cook's distance",

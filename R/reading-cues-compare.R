@@ -228,6 +228,7 @@ cue_variable_or_spread <- function(state, mentions, kinds, score) {
 #' "non-inferior to control with a margin of 5, higher is better": the side that is better is no comparison of its own
 #' @noRd
 cue_not_worse <- function(state, mentions, kinds, score) {
-  if (says(state, "non.?inferior|not (much )?(worse|inferior)|no worse") && any(state$type == "number")) score["equivalence"] <- max(score) + 1
+  said <- says(state, "non.?inferior|not (much )?(worse|inferior)|no worse") && any(state$type == "number")
+  if (said && score["sample_size"] < 1) score["equivalence"] <- max(score) + 1
   score
 }

@@ -711,7 +711,7 @@ derive_two_periods <- function(out) {
 period_code <- function(said) {
   said <- tolower(ifelse(is.na(said), "", said))
   month <- match(substr(said, 1, 3), tolower(month.abb))
-  place <- match(sub(" .*$", "", said), c("first", "second", "third", "fourth"))
+  place <- match(sub(" .*$", "", said), ordinal_words[1:4])
   place <- ifelse(is.na(place), match(sub(" .*$", "", said), c("1st", "2nd", "3rd", "4th")), place)
   last <- grepl("^last", said)
   half <- grepl("half$", said)

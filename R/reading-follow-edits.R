@@ -83,6 +83,13 @@ ask_significance <- function(text, previous, history) {
       "groups) differ( significantly)?$|^significant$"),
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
+  # (shares of an event over groups are tested as they stand)
+  shares <- r$task == "frequency" && length(r$extra$event) && length(r$by) && isTRUE(r$extra$shares)
+  if (shares) {
+    r$task <- "compare"
+    r$extra$shares_tested <- TRUE
+    r$outcome <- r$extra$event$column
+  }
   if (r$task %in% c("describe", "figure", "rank", "frequency") && length(r$outcome) &&
     length(r$by)) r$task <- if (r$task == "frequency") "relate" else "compare"
   if (r$task == "frequency" && length(r$outcome) == 2) r$task <- "relate"
@@ -115,6 +122,13 @@ ask_highest <- function(text, previous, history) {
   form <- paste0("(?i)^(?:and |so |now )?(?:", which, "|(?:only|just|show(?: me)?(?: only| just)?))(?: the)? ",
                  "(highest|lowest|largest|smallest|best|worst|(?:most|least)(?: (?:common|frequent))?|biggest|first|last)(?: one)?(?: only)?[?.! ]*$")
   hit <- match_groups(text, form)
+  # "which group is most satisfied?": of the groups told
+  judged <- match_groups(text, "(?i)^(?:and |so |now )?(?:which|what) (group|one) (?:is|are|was|were) (?:the )?(most|least) [\\p{L}]+[?.! ]*$")
+  if (is.na(hit[1]) && !is.na(judged[1])) hit <- judged
+  if (!is.na(judged[1]) && identical(previous$task, "frequency") && length(previous$outcome) == 2 && !length(previous$by)) {
+    previous$by <- previous$outcome[2]
+    previous$outcome <- previous$outcome[1]
+  }
   # (after counts a bare "and the least common" can mean nothing else)
   bare <- "(?i)^(?:and |so |now )?()(?:the )?((?:most|least) (?:common|frequent)|highest|lowest|largest|smallest|biggest)(?: one)?(?: only)?[?.! ]*$"
   if (is.na(hit[1]) && identical(previous$task, "frequency")) hit <- match_groups(text, bare)

@@ -52,7 +52,7 @@ follow_reading <- function(study, text, previous, history) {
       counted <- ask_number(trimws(gsub("[.!?]+$", "", text)), latest, history)
       if (!is.null(counted)) return(counted)
     }
-    told <- edit_by_words(text, previous, history)
+    told <- baseline_added(study, without_opening(text), previous) %||% edit_by_words(text, previous, history)
     if (!is.null(told)) return(told)
   }
   # "what share of them churned", after a count of the yes of a column: of those for whom it says yes
@@ -65,10 +65,12 @@ follow_reading <- function(study, text, previous, history) {
     return(read_question(study, text))
   }
   text <- bound_of_age(text, vocabulary, previous)
-  moved <- interaction_named(study, text, previous) %||% grouping_added(study, text, previous) %||% other_occasion(study, text,
-    previous) %||% shares_by_period(study, text, previous) %||% outliers_asked_out(text, previous) %||% also_shown(study, text, previous) %||%
-    only_first_of_ranking(text, previous) %||% predictor_left_out(study, text, previous) %||% holds_in_each(study, text, previous) %||%
-    ratios_again(text, previous) %||% asked_of_rows(study, text, previous) %||% differs_between(study, text, previous)
+  bare <- without_opening(text)
+  moved <- per_exposure(study, bare, previous) %||% first_of_groups(bare, previous) %||%
+    interaction_named(study, bare, previous) %||% grouping_added(study, bare, previous) %||% other_occasion(study, bare,
+    previous) %||% shares_by_period(study, bare, previous) %||% outliers_asked_out(bare, previous) %||% also_shown(study, bare, previous) %||%
+    only_first_of_ranking(bare, previous) %||% predictor_left_out(study, bare, previous) %||% holds_in_each(study, bare, previous) %||%
+    ratios_again(bare, previous) %||% asked_of_rows(study, bare, previous) %||% differs_between(study, bare, previous)
   if (!is.null(moved)) return(moved)
   wished <- take_look(text, vocabulary)
   # "as a chart": every answer comes with its picture
@@ -86,11 +88,15 @@ follow_reading <- function(study, text, previous, history) {
   with_derived_study(with_wishes(verdict, wished$look), derived$study, study)
 }
 
+#' A follow-up without the words that only lead it in ("and", "now", "please")
+#' @noRd
+without_opening <- function(text) sub("^(?i)(?:(?:and|so|now|then|also|please|but|ok|okay),? )+", "", text, perl = TRUE)
+
 #' Was something to be left out of the question before, and the reading became another question that leaves out nothing?
 #' @noRd
 leaves_nothing_out <- function(text, verdict, previous) {
   r <- verdict$reading
-  asked <- grepl("^(?i)(?:and |now |then |please |but )*(?:exclude|excluding|omit|leave out|without)\\b", text, perl = TRUE)
+  asked <- grepl("^(?i)(?:exclude|excluding|omit|leave out|without)\\b", without_opening(text), perl = TRUE)
   asked && identical(verdict$status, "answered") &&
     !identical(r$task, previous$task) && identical(r$filters, previous$filters) && !length(setdiff(previous$predictors, r$predictors)) &&
     !length(setdiff(previous$by, r$by)) && !length(setdiff(previous$adjust_for, r$adjust_for))
@@ -100,9 +106,9 @@ leaves_nothing_out <- function(text, verdict, previous) {
 #' @noRd
 also_shown <- function(study, text, previous) {
   if (!identical(previous$task, "rank") || length(previous$by)) return(NULL)
-  hit <- match_groups(text, "(?i)^(?:and |now |please |also )*(?:show|give|list|add|include)(?: me)?(?: also)? (?:their|its|the) (.+?)(?: as well| too| also| beside them)?[?.! ]*$")  # nolint: line_length_linter.
+  hit <- match_groups(text, "(?i)^(?:show|give|list|add|include)(?: me)?(?: also)? (?:their|its|the) (.+?)(?: as well| too| also| beside them)?[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) hit <- match_groups(text,
-      "(?i)^(?:and |so )*(?:what|which) (.+?) (?:are|is|were|was|do|did) (?:they|those|these|it)(?: (?:in|from|of|at|have|belong to))?[?.! ]*$")
+      "(?i)^(?:what|which) (.+?) (?:are|is|were|was|do|did) (?:they|those|these|it)(?: (?:in|from|of|at|have|belong to))?[?.! ]*$")
   found <- if (!is.na(hit[1])) column_in_text(all_columns(study), hit[2], kin_phrases(study, hit[2]))
   if (is.null(found) || found$name %in% previous$outcome) return(NULL)
   r <- previous
@@ -113,7 +119,7 @@ also_shown <- function(study, text, previous) {
 #' "does it hold in every team?", after a relation of two measures: the relation in each of the groups
 #' @noRd
 holds_in_each <- function(study, text, previous) {
-  hit <- match_groups(text, "(?i)^(?:and |but )?(?:does|is|did) (?:it|that|this)(?: relation(?:ship)?| correlation)? (?:also )?(?:hold|hold true|true|so|the same|similar) (?:in|for|across|within) (?:every|each|all|all the|the other) (.+?)[?.! ]*$")  # nolint: line_length_linter.
+  hit <- match_groups(text, "(?i)^(?:does|is|did) (?:it|that|this)(?: relation(?:ship)?| correlation)? (?:also )?(?:hold|hold true|true|so|the same|similar) (?:in|for|across|within) (?:every|each|all|all the|the other) (.+?)[?.! ]*$")  # nolint: line_length_linter.
   pair <- c(previous$outcome, previous$predictors)
   if (is.na(hit[1]) || !previous$task %in% c("relate", "figure") || length(pair) != 2) return(NULL)
   if (!all(vapply(pair, function(n) find_column(study, n)$kind %in% c("number", "count"), NA))) return(NULL)
@@ -131,14 +137,14 @@ holds_in_each <- function(study, text, previous) {
 #' "odds ratio", after the model that tells it
 #' @noRd
 ratios_again <- function(text, previous) {
-  asked <- grepl("(?i)^(?:and |show |give |what is |what are |as )*(?:me )?(?:the |an? )?(?:odds ratios?|hazard ratios?|rate ratios?|coefficients?|estimates?)[?.! ]*$", text, perl = TRUE)  # nolint: line_length_linter.
+  asked <- grepl("(?i)^(?:show |give |what is |what are |as )*(?:me )?(?:the |an? )?(?:odds ratios?|hazard ratios?|rate ratios?|coefficients?|estimates?)[?.! ]*$", text, perl = TRUE)  # nolint: line_length_linter.
   if (asked && previous$task %in% c("predict", "survival")) new_verdict("answered", continued(previous))
 }
 
 #' "share resolved", "mean wait", after rows that were listed: of those rows
 #' @noRd
 asked_of_rows <- function(study, text, previous) {
-  asks <- "(?i)^(?:and |so |what is |what was |what )*(?:the |their )?(?:share|percentage|proportion|mean|average|median|total|sum)\\b(?!.* of the total)"  # nolint: line_length_linter.
+  asks <- "(?i)^(?:what is |what was |what )*(?:the |their )?(?:share|percentage|proportion|mean|average|median|total|sum)\\b(?!.* of the total)"  # nolint: line_length_linter.
   if (!identical(previous$task, "look_up") || !length(previous$filters) || !grepl(asks, text, perl = TRUE)) return(NULL)
   verdict <- read_question(study, text)
   if (!identical(verdict$status, "answered") || !verdict$reading$task %in% c("describe", "frequency")) return(NULL)
@@ -151,7 +157,7 @@ asked_of_rows <- function(study, text, previous) {
 #' "without mites after", after a model or a ranking that holds the column: without it, not the rows that have none of it
 #' @noRd
 predictor_left_out <- function(study, text, previous) {
-  hit <- match_groups(text, "(?i)^(?:and |now |please |but )*(?:without|leave out|drop|remove|exclude|take out|omit) (?:the (?:column|variable|predictor) )?(?:the )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
+  hit <- match_groups(text, "(?i)^(?:without|leave out|drop|remove|exclude|take out|omit) (?:the (?:column|variable|predictor) )?(?:the )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1]) || !previous$task %in% c("predict", "drivers") || length(previous$predictors) < 3) return(NULL)
   found <- column_in_text(all_columns(study), hit[2], named_phrases(study))
   if (is.null(found) || tolower(found$said) != tolower(hit[2]) || !found$name %in% previous$predictors) return(NULL)
@@ -164,7 +170,10 @@ predictor_left_out <- function(study, text, previous) {
 #' "only the top three", after columns ranked by what they go with: so many of them are told
 #' @noRd
 only_first_of_ranking <- function(text, previous) {
-  hit <- match_groups(text, "(?i)^(?:and |now |please |but )*(?:only |just |show |give )*(?:me )?(?:the )?(?:top|first|strongest|best|most important) ([0-9]{1,2}|one|two|three|four|five|six|ten)(?: (?:columns|factors|predictors|variables|ones|of them|only))?[?.! ]*$")  # nolint: line_length_linter.
+  hit <- match_groups(text, "(?i)^(?:only |just |show |give )*(?:me )?(?:the )?(?:top|first|strongest|best|most important) ([0-9]{1,2}|one|two|three|four|five|six|ten)(?: (?:columns|factors|predictors|variables|ones|of them|only))?[?.! ]*$")  # nolint: line_length_linter.
+  # "which is strongest?"
+  one <- "(?i)^(?:which|what)(?: one| of them| column| factor)? is (?:the )?(?:strongest|most important|biggest|best|closest)(?: one)?[?.! ]*$"
+  if (is.na(hit[1]) && isTRUE(previous$extra$ranking) && grepl(one, text, perl = TRUE)) hit <- c(text, "1")
   counted <- identical(previous$task, "frequency") && !length(previous$by) && !length(previous$extra$event) && length(previous$outcome) == 1
   if (is.na(hit[1]) || !isTRUE(previous$extra$ranking) && !counted) return(NULL)
   r <- previous
@@ -172,10 +181,65 @@ only_first_of_ranking <- function(text, previous) {
   new_verdict("answered", continued(r))
 }
 
+#' "top 5", after a measure told by group: the groups ranked by it
+#' @noRd
+first_of_groups <- function(text, previous) {
+  hit <- match_groups(text, "(?i)^(?:only |just |show |give )*(?:me )?(?:the )?(top|bottom|best|worst|highest|lowest) ([0-9]{1,3}|one|two|three|four|five|six|ten)(?: of them| only| groups)?[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1]) || !previous$task %in% c("describe", "figure") || length(previous$by) != 1 || length(previous$outcome) != 1) return(NULL)
+  r <- previous
+  r$task <- "rank"
+  if (is.null(r$statistic)) r["statistic"] <- list("mean")
+  low <- grepl("^(bottom|worst|lowest)$", hit[2], ignore.case = TRUE)
+  r$top <- list(n = as.integer(word_number(hit[3])), order = if (low) "lowest" else "highest")
+  r["method_asked"] <- list(NULL)
+  r$extra$picture <- r$extra$from_task <- r$extra$group_bound <- NULL
+  new_verdict("answered", continued(r))
+}
+
+#' "per 1000 minutes", after how often something happened: the count over what the rows measure
+#' @noRd
+per_exposure <- function(study, text, previous) {
+  hit <- match_groups(text, "(?i)^(per (?:[0-9][0-9,]* )?(?!hundred\\b|thousand\\b|cent\\b)\\p{L}[\\p{L}_]*)(?: instead)?[?.! ]*$")
+  if (is.na(hit[1]) || previous$task != "frequency" || !length(previous$extra$event) || length(previous$by) > 1) return(NULL)
+  by <- if (length(previous$by)) sprintf(" by %s", previous$by) else ""
+  verdict <- read_question(study, sprintf("%s %s%s", previous$extra$event$column, hit[2], by))
+  if (!identical(verdict$status, "answered") || !isTRUE(verdict$reading$extra$rate)) return(NULL)
+  verdict$reading$filters <- c(previous$filters, verdict$reading$filters)
+  verdict$reading <- finish_reading(verdict$reading)
+  verdict
+}
+
+#' "and for baseline sbp", after a model of the rows of one occasion: the unit's own value at another one is held constant too
+#' @noRd
+baseline_added <- function(study, text, previous) {
+  if (!grepl("\\b(baseline|adjust|control|for)\\b", text, ignore.case = TRUE) || length(previous$outcome) != 1 ||
+      !previous$task %in% c("predict", "compare", "describe")) return(NULL)
+  layout <- worded_layout(study) %||% long_layout(study)
+  levels <- as.character(layout$levels %||% layout$times)
+  at <- Filter(function(f) identical(f$column, layout$time) && identical(f$op, "=="), previous$filters)
+  if (is.null(layout) || length(at) != 1 || !length(levels)) return(NULL)
+  said <- paste(c("baseline", vapply(levels[order(-nchar(levels))], as_literal, "")), collapse = "|")
+  form <- sprintf("(?i)^(?:(?:adjust|adjusting|control|controlling|account|allow)(?:ed)? )?(?:also )?(?:for )?(?:the |their )?(?:([\\p{L}_ ]+?) at )?(%s)(?: (?!at\\b)([\\p{L}_ ]+?))?[?.! ]*$", said)  # nolint: line_length_linter.
+  hit <- match_groups(text, form)
+  if (is.na(hit[1])) return(NULL)
+  level <- if (tolower(hit[3]) == "baseline") levels[1] else levels[match(tolower(hit[3]), tolower(levels))]
+  words <- stats::na.omit(hit[c(2, 4)])
+  words <- words[!grepl("^(values?|scores?|levels?)$", tolower(words))]
+  numeric <- numeric_columns(study)
+  held <- if (length(words)) column_in_text(numeric, words[1], named_phrases(study, numeric))$name else previous$outcome
+  if (is.null(held) || !is_numeric_kind(find_column(study, held)$kind) || identical(as.character(unlist(at[[1]]$value)), level)) return(NULL)
+  name <- sprintf("%s_at_%s", held, tolower(gsub("[^A-Za-z0-9]+", "_", level)))
+  out <- with_derived(list(study = study), name, "value_at", held, "", within = layout$unit, order = layout$time, on = if (is.null(layout$levels))
+    as.numeric(level) else level)
+  r <- if (previous$task == "predict") previous else as_model(previous, previous$outcome)
+  r$adjust_for <- unique(c(r$adjust_for, name))
+  with_derived_study(new_verdict("answered", continued(r)), out$study, study)
+}
+
 #' "is it different between new and old customers?", after a rate of each device: what was described, compared between other groups
 #' @noRd
 differs_between <- function(study, text, previous) {
-  form <- paste0("(?i)^(?:and |but |so )*(?:is|are|was|were|does|do|did) (?:it|this|that|they|these|those)(?: all)?(?: also)?",
+  form <- paste0("(?i)^(?:is|are|was|were|does|do|did) (?:it|this|that|they|these|those)(?: all)?(?: also)?",
                  " (?:any |much |very |clearly |significantly )*(?:different|differ|vary|the same) (?:much |significantly |clearly )?",
                  "(?:between|across|among) (.+?)[?.! ]*$")
   hit <- match_groups(text, form)
@@ -195,7 +259,7 @@ differs_between <- function(study, text, previous) {
 #' "with an interaction between bmi and smoker", after a model or a comparison: whether the effects of the two depend on each other
 #' @noRd
 interaction_named <- function(study, text, previous) {
-  form <- "(?i)^(?:and |now |then |also |please )*(?:with|add|include|test|allow for|what about|is there|use)? ?(?:an |the |any )?interactions? (?:term )?(?:between|of|for) (?:the )?(.+?) (?:and|with|x|by) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
+  form <- "(?i)^(?:with|add|include|test|allow for|what about|is there|use)? ?(?:an |the |any )?interactions? (?:term )?(?:between|of|for) (?:the )?(.+?) (?:and|with|x|by) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(text, form)
   if (is.na(hit[1]) || !previous$task %in% c("predict", "relate", "compare") || length(previous$outcome) != 1) return(NULL)
   pair <- lapply(hit[2:3], function(said) column_in_text(all_columns(study), said, kin_phrases(study, said)))
@@ -213,7 +277,7 @@ interaction_named <- function(study, text, previous) {
 #' "add sex", after a comparison of groups: both columns make the groups
 #' @noRd
 grouping_added <- function(study, text, previous) {
-  hit <- match_groups(text, "(?i)^(?:and |now |then |also |please )*(?:add|include|plus) (?:the )?([\\p{L}\\p{N}_. ]+?)(?: as (?:a |another |second )?(?:factor|group|grouping))?[?.! ]*$")  # nolint: line_length_linter.
+  hit <- match_groups(text, "(?i)^(?:add|include|plus) (?:the )?([\\p{L}\\p{N}_. ]+?)(?: as (?:a |another |second )?(?:factor|group|grouping))?[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1]) || !identical(previous$task, "compare") || length(previous$by) != 1 || length(previous$outcome) != 1) return(NULL)
   groups <- Filter(function(col) is_level_kind(col$kind), all_columns(study))
   found <- column_in_text(groups, hit[2], named_phrases(study, groups))
@@ -229,7 +293,7 @@ grouping_added <- function(study, text, previous) {
 #' "without outliers": asked back, since no rule settles which rows they are
 #' @noRd
 outliers_asked_out <- function(text, previous) {
-  form <- "(?i)^(?:and |now |then |the same |what )*(?:without|excluding|ignoring|(?:leave|leaving|take|taking) out|remov(?:e|ing)|drop(?:ping)?|exclude|ignore)(?: the| any| all)? outliers?[?.! ]*$"  # nolint: line_length_linter.
+  form <- "(?i)^(?:the same |what )*(?:without|excluding|ignoring|(?:leave|leaving|take|taking) out|remov(?:e|ing)|drop(?:ping)?|exclude|ignore)(?: the| any| all)? outliers?[?.! ]*$"  # nolint: line_length_linter.
   if (grepl(form, text, perl = TRUE) && previous$task %in% c("compare", "relate", "change", "describe", "predict", "rank", "trend")) {
     without_outliers(new_verdict("answered", previous))
   }
@@ -238,7 +302,7 @@ outliers_asked_out <- function(text, previous) {
 #' "and at six weeks?", after an answer about one occasion of a measure: the same of another
 #' @noRd
 other_occasion <- function(study, text, previous) {
-  form <- "(?i)^(?:and |now |then |what about |how about |so )*(?:(?:at|after|by|in) )?(?:the )?(.+?)[?.! ]*$"
+  form <- "(?i)^(?:what about |how about )*(?:(?:at|after|by|in) )?(?:the )?(.+?)[?.! ]*$"
   said <- stringi::stri_match_first_regex(text, form)[1, 2]
   if (is.na(said) || length(previous$outcome) != 1) return(NULL)
   sets <- Filter(function(set) previous$outcome %in% set$columns, study_sets(study, "repeated_measures"))
@@ -251,7 +315,7 @@ other_occasion <- function(study, text, previous) {
 #' "by month", after a share: the share in each month
 #' @noRd
 shares_by_period <- function(study, text, previous) {
-  hit <- match_groups(text, "(?i)^(?:and |now |then )*(?:by|per|for each|each|over the) (week|month|quarter|year)s?[?.! ]*$")
+  hit <- match_groups(text, "(?i)^(?:by|per|for each|each|over the) (week|month|quarter|year)s?[?.! ]*$")
   date <- date_columns(study)
   if (is.na(hit[1]) || length(date) != 1 || !identical(previous$task, "frequency") || !length(previous$extra$event)) return(NULL)
   every <- tolower(hit[2])
@@ -418,8 +482,7 @@ chosen_alternative <- function(previous, text) {
   if (!length(alternatives)) return(NULL)
   words <- tolower(gsub("[^[:alnum:] ]", "", text))
   number <- suppressWarnings(as.integer(sub("^(number|option|reading|the) *", "", words)))
-  if (is.na(number)) number <- match(words, c("first", "second", "third", "fourth"))
-  if (is.na(number)) number <- match(sub("^the ", "", words), c("first", "second", "third", "fourth"))
+  if (is.na(number)) number <- match(sub("^the ", "", words), ordinal_words)
   if (!is.na(number) && number >= 1 && number <= length(alternatives)) return(settle(alternatives[[number]]))
   said <- unlist(stems_of(name_words(text)))
   own <- own_stems(stems_of_texts(lapply(alternatives, function(r) c(r$outcome, r$by, r$predictors, r$extra$counted_in))))
@@ -635,6 +698,8 @@ edit_columns <- function(state, mentions, r) {
     name <- column_of(state, m$column)
     kind <- kind_at(state, m$column)
     if (m$marker == "adjust") {
+      # (what is explained is not held constant)
+      if (name %in% r$outcome) next
       r$adjust_for <- unique(c(r$adjust_for, name))
       # a comparison or relation with something held constant is a model, and so are shares
       if (r$task == "frequency" && length(r$extra$event) && length(r$by)) r <- as_model(r, r$extra$event$column)
@@ -663,14 +728,32 @@ edit_columns <- function(state, mentions, r) {
     # "what about the follow-up", of a model that compares groups: another outcome
     other <- says(state, "^(and |so )*(what|how) about\\b") && length(r$outcome) == 1 && kind %in% c("number", "count") &&
       kind_of_names(state, r$outcome) %in% c("number", "count") && length(r$predictors) == 1 && is_level_kind(kind_of_names(state, r$predictors))
+    if (r$task == "predict" && name %in% r$outcome) next
     if (r$task == "predict" && other) { r$outcome <- name; next }
     if (r$task == "predict") { if (length(r$predictors) == 1) r$predictors <- name
                               else r$predictors <- unique(c(r$predictors, name)); next }
     fits_by <- is_level_kind(kind) && kind != "ordered"
     if (fits_by && length(r$by) && r$task %in% c("compare", "describe", "rank")) { r$by <- name; r$extra$levels <- NULL
       next }
-    r$outcome <- name
+    r <- other_outcome(state, r, name)
   }
+  r
+}
+
+#' Another outcome in the place of the one before; the share of an event becomes that of the new column, or its mean
+#' @noRd
+other_outcome <- function(state, r, name) {
+  if (r$task %in% c("frequency", "compare") && length(r$extra$event) && !identical(r$extra$event$column, name)) {
+    kind <- kind_of_names(state, name)
+    tested <- isTRUE(r$extra$shares_tested)
+    r$extra[c("event", "shares", "shares_tested")] <- NULL
+    if (kind == "yes_no") {
+      r$extra$event <- new_filter(name, "==", column_record(state, match(name, state$vocabulary$columns$name))$last_level)
+      r$extra$shares <- TRUE
+      if (tested) r$extra$shares_tested <- TRUE
+    } else if (kind %in% c("number", "count") && r$task == "frequency") { r$task <- "describe"; r["statistic"] <- list("mean") }
+  }
+  r$outcome <- name
   r
 }
 

@@ -170,7 +170,7 @@ part_of_month <- function(text, vocabulary) {
 #' First and last day of the month of "first week", "last 10 days"
 #' @noRd
 days_of_part <- function(place, part, length) {
-  k <- match(place, c("first", "second", "third", "fourth", "last"))
+  k <- match(place, c(ordinal_words[1:4], "last"))
   if (part == "half") return(switch(place, first = c(1, 15), second = , last = c(16, length)))
   size <- if (part == "week") 7 else if (part == "fortnight") 14 else as.integer(sub(" .*", "", part))
   if (size < 1 || size > length) return(NULL)

@@ -31,6 +31,10 @@ capital <- function(text) ifelse(grepl("^\\p{Ll}\\p{Lu}", text, perl = TRUE), te
 
 compact <- function(x) x[!vapply(x, is.null, NA)]
 
+#' Places as words, from the first
+#' @noRd
+ordinal_words <- c("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
+
 #' A data frame of vectors as long as the first, or of one value, without the checks of data.frame(), which cost more than a question may
 #' @noRd
 frame_of <- function(...) {

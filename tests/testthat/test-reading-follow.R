@@ -82,3 +82,39 @@ test_that("of a model that compares groups another outcome can be asked; after a
   own <- summary(survival::survfit(survival::Surv(survival_days, status == "dead") ~ sex, l), times = 200)
   expect_equal(table_of(k, "groups")$survival_at, own$surv, tolerance = 1e-10)
 })
+
+test_that("a share gives way to another measure, is tested as it stands, and is told per an exposure", {
+  set.seed(21)
+  n <- 300
+  d <- data.frame(id = seq_len(n), variant = sample(c("a", "b", "c"), n, TRUE), country = sample(c("DE", "FR", "UK"), n, TRUE),
+                  converted = sample(c("Yes", "No"), n, TRUE), minutes = round(stats::rexp(n, 1 / 20), 1), revenue = round(stats::rexp(n, 1 / 30), 2))
+  s <- open_study(local_data(d))
+  a <- ask(ask(s, "conversion rate by variant"), "now by country")
+  tested <- ask(a, "is that significant?")
+  expect_equal(value_of(tested, "p_value"), stats::chisq.test(table(d$converted, d$country), correct = FALSE)$p.value, tolerance = 1e-8)
+  expect_retraces(tested)
+  b <- ask(a, "what about revenue?")
+  expect_equal(as.numeric(table_of(b, "groups")$mean), as.vector(tapply(d$revenue, d$country, mean)), tolerance = 1e-10)
+  b <- ask(tested, "what about revenue?")
+  expect_equal(value_of(b, "p_value"), stats::oneway.test(revenue ~ country, d)$p.value, tolerance = 1e-8)
+  top <- ask(ask(s, "average revenue by country"), "top 2")
+  expect_equal(table_of(top, "ranking")$mean, sort(as.vector(tapply(d$revenue, d$country, mean)), decreasing = TRUE)[1:2])
+  rate <- ask(a, "per 1000 minutes")
+  expect_equal(value_of(rate, "estimate"), 1000 * sum(d$converted == "Yes") / sum(d$minutes), tolerance = 1e-9)
+})
+
+test_that("a value at another visit is held constant, and what is explained is not", {
+  set.seed(22)
+  n <- 60
+  d <- expand.grid(subject = 1000 + seq_len(n), visit = c("Baseline", "Week 12"))
+  d$arm <- rep_len(c("active", "placebo"), n)[match(d$subject, 1000 + seq_len(n))]
+  d$age <- round(stats::rnorm(n, 50, 9))[match(d$subject, 1000 + seq_len(n))]
+  d$sbp <- round(stats::rnorm(n, 150, 8)[match(d$subject, 1000 + seq_len(n))] - 5 * (d$visit != "Baseline") + stats::rnorm(2 * n, 0, 4))
+  s <- open_study(local_data(d))
+  a <- ask(ask(s, "sbp by arm at week 12"), "adjust for age")
+  b <- ask(a, "and for baseline sbp")
+  last <- d[d$visit == "Week 12", ]
+  last$first <- d$sbp[d$visit == "Baseline"]
+  expect_equal(abs(value_of(b, "estimate")), abs(stats::coef(stats::lm(sbp ~ arm + age + first, last))[[2]]), tolerance = 1e-8)
+  expect_equal(reading(ask(a, "adjust for sbp"))$adjust_for, "age")
+})

@@ -100,3 +100,11 @@ test_that("no two functions of the package share a name", {
   })))
   expect_equal(defined[duplicated(defined)], character())
 })
+
+test_that("no name is defined in two files, where the later would replace the earlier unseen", {
+  files <- source_files()
+  skip_if_not(length(files) > 0, "no sources to read")
+  names <- unlist(lapply(files, function(f) vapply(Filter(function(e) is.call(e) && identical(e[[1]], as.name("<-")) && is.name(e[[2]]),
+    as.list(parse(f, keep.source = FALSE))), function(e) as.character(e[[2]]), "")))
+  expect_equal(unique(names[duplicated(names)]), character())
+})
