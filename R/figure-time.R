@@ -65,8 +65,8 @@ figure_grouped_periods <- function(ctx, res, t) {
 
 draw_grouped_periods <- function(d, label) {
   many <- nlevels(d$group) > 6
-  # in panels side by side there is room for few labels
-  across <- if (many) max(2, floor(8 / ceiling(sqrt(nlevels(d$group))))) else 10
+  # in panels side by side there is room for few labels, and long ones need more of it
+  across <- if (many) max(2, floor(8 / ceiling(sqrt(nlevels(d$group))))) else labels_across(levels(d$period))
   shown <- levels(d$period)[seq(1, nlevels(d$period), by = ceiling(nlevels(d$period) / across))]
   colour <- if (many) rep(quill_colours(1), nlevels(d$group)) else quill_colours(nlevels(d$group))
   shape <- if (many) rep(16, nlevels(d$group)) else rep_len(c(16, 17, 15, 18, 8, 4), nlevels(d$group))
@@ -88,9 +88,12 @@ period_runs <- function(first, every) {
   cumsum(c(1L, as.integer(diff(as.numeric(at)) > 1.5 * days)))
 }
 
+#' As many labels as stand side by side below a figure
+#' @noRd
+labels_across <- function(labels) max(1, min(12, floor(105 / (max(nchar(labels)) + 3))))
+
 draw_periods <- function(d, label) {
-  # as many labels as stand side by side
-  every <- max(1, ceiling(nrow(d) / min(12, floor(105 / (max(nchar(levels(d$period))) + 3)))))
+  every <- max(1, ceiling(nrow(d) / labels_across(levels(d$period))))
   plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$period, y = .data$value, group = .data$run))
   if (!all(is.na(d$low))) plot <- plot + ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high),
                                                               fill = quill_colours(1), alpha = 0.15, na.rm = TRUE)

@@ -24,7 +24,8 @@ over_the_times <- function(out) {
 #' "in the fourth period", of a column period that counts from 1: the rows with that number
 #' @noRd
 numbered_time <- function(out) {
-  form <- sprintf("(?i)\\b(?:in|at|during|for|of|on) the (%s|last|final|[0-9]{1,2}(?:st|nd|rd|th)) ([\\p{L}_]+)\\b", paste(ordinal_words, collapse = "|"))
+  form <- sprintf("(?i)\\b(?:in|at|during|for|of|on) the (%s|last|final|[0-9]{1,2}(?:st|nd|rd|th)) ([\\p{L}_]+)\\b", paste(ordinal_words,
+      collapse = "|"))
   hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
   if (nrow(hits) != 1 || is.na(hits[1, 1])) return(out)
   own <- Filter(function(col) tolower(col$name) == tolower(hits[1, 3]) ||
@@ -34,7 +35,8 @@ numbered_time <- function(out) {
   values <- sort(unique(understood(out$study, own[[1]]$name, own[[1]]$table)))
   if (length(values) > 60 || any(values != round(values))) return(out)
   word <- tolower(hits[1, 2])
-  n <- if (word %in% c("last", "final")) max(values) else if (word %in% ordinal_words) match(word, ordinal_words) else as.numeric(sub("\\D+$", "", word))
+  n <- if (word %in% c("last", "final")) max(values) else if (word %in% ordinal_words) match(word, ordinal_words) else as.numeric(sub("\\D+$", "",
+      word))
   # (of numbers that begin at 0 the first could be either)
   if (!n %in% values || min(values) != 1 && !word %in% c("last", "final")) return(out)
   rest <- trimws(gsub("^ *,|(?<= ) +", "", sub(hits[1, 1], "", out$text, fixed = TRUE), perl = TRUE))

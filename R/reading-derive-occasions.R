@@ -232,9 +232,11 @@ lost_by_the_end <- function(out) {
   columns <- all_columns(out$study)
   if (any(grepl("drop|attrition|lost|withdr", tolower(vapply(columns, `[[`, "", "name"))))) return(out)
   # (of employees and customers a column says who left)
-  gone <- Filter(function(col) col$kind == "yes_no" && grepl("left|leav|churn|resign|quit|exited|attrit|turnover|active|current", tolower(col$name)), columns)
+  gone <- Filter(function(col) col$kind == "yes_no" && grepl("left|leav|churn|resign|quit|exited|attrit|turnover|active|current",
+      tolower(col$name)), columns)
   if (length(gone) == 1 && grepl("left|leav|churn|resign|quit|exited", tolower(gone[[1]]$name))) {
-    return(reworded(out, gsub("(?i)\\b(?:the )?(?:attrition|drop[- ]?outs?)(?: rates?)?\\b", sprintf("share with %s = %s", gone[[1]]$name, last_of(gone[[1]]$levels)),
+    return(reworded(out, gsub("(?i)\\b(?:the )?(?:attrition|drop[- ]?outs?)(?: rates?)?\\b", sprintf("share with %s = %s", gone[[1]]$name,
+        last_of(gone[[1]]$levels)),
       out$text, perl = TRUE), sprintf("Took attrition as the share of rows in which %s is %s.", gone[[1]]$name, quoted(last_of(gone[[1]]$levels)))))
   }
   sets <- study_sets(out$study, "repeated_measures")

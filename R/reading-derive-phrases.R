@@ -3,11 +3,14 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_phrases <- function() {
-  list(turn("\\b(each|every) ", of_each_one), turn("\\b(stayers?|leavers?)\\b", leavers_and_stayers), turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)",
+  list(turn("\\b(each|every) ", of_each_one), turn("\\b(stayers?|leavers?)\\b", leavers_and_stayers),
+      turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)",
       over_the_period),
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction) ", share_level_among),
        turn("per (day|week|month|year)", count_per_period), turn("likely to\\b|\\boften\\b", likely_to_be),
-       turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject), turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day), turn("[0-9] ?(am|pm|a\\.m|p\\.m|o'?clock)|[0-9]:[0-9]{2}|\\b(noon|midday)\\b", by_the_clock),
+       turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject),
+           turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),
+           turn("[0-9] ?(am|pm|a\\.m|p\\.m|o'?clock)|[0-9]:[0-9]{2}|\\b(noon|midday)\\b", by_the_clock),
        turn("\\b(per|by|each|every) hour\\b", counted_by_hour),  # nolint: line_length_linter.
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
        turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),

@@ -358,8 +358,10 @@ most_with_event <- function(out) {
   if (is.null(by) || is.null(event) || by$name == event$name) return(out)
   level <- if (nzchar(hit[4])) event$col$levels[1] else last_of(event$col$levels)
   # (of a plain yes the noun is enough)
-  reworded(out, if (nzchar(hit[4])) sprintf("which %s has the %s number of rows with %s = %s", by$name, if (tolower(hit[3]) == "most") "highest" else "lowest",
-                                            event$name, level) else sprintf("which %s has the %s %s %s", by$name, tolower(hit[3]), event$name, hit[6]))
+  reworded(out, if (nzchar(hit[4])) sprintf("which %s has the %s number of rows with %s = %s", by$name,
+      if (tolower(hit[3]) == "most") "highest" else "lowest",
+                                            event$name, level) else sprintf("which %s has the %s %s %s", by$name, tolower(hit[3]), event$name,
+                                                hit[6]))
 }
 
 #' "response rate of the satisfaction question": the share of rows that hold an answer
@@ -377,7 +379,8 @@ response_rate_of <- function(out) {
 #' "share of part-timers by gender", of shares of a full post: part time is less than one
 #' @noRd
 by_working_time <- function(out) {
-  posts <- Filter(function(col) grepl("(^|[_. ])(fte|workload|employment_rate|percent_employed)([_. ]|$)", tolower(col$name)), numeric_columns(out$study))
+  posts <- Filter(function(col) grepl("(^|[_. ])(fte|workload|employment_rate|percent_employed)([_. ]|$)", tolower(col$name)),
+      numeric_columns(out$study))
   told <- unlist(lapply(all_columns(out$study), function(col) c(tolower(col$name), tolower(col$levels))))
   if (length(posts) != 1 || any(grepl("part.?time|full.?time", told))) return(out)
   values <- understood(out$study, posts[[1]]$name, posts[[1]]$table)

@@ -21,8 +21,9 @@ everyday_turns <- function() {
         turn("varia|spread|dispersion|deviation|\\bsds?\\b", equal_spreads),
     turn("(above|below|over|under|than)[- ].*(average|mean|median)", against_average), turn("\\b(most|least)\\b", most_even),
     turn("survival", survival_as_share), turn(" of (19|20)[0-9]", part_of_year), turn("\\b(differ|vary)\\b", groups_differ_in),
-    turn("\\brespons", response_to), turn("anova|analysis of variance", anova_with), turn("randomi[sz]ed.*block", blocked_design), turn("\\bat [0-9]", at_one_value),
-    turn("\\b(ages?|aged|old|older|oldest|young|younger|youngest)\\b|(s|people|men|women) (who )?(are |is |were )?(under|over|above|below) [0-9]{2}\\b", age_from_birth),
+    turn("\\brespons", response_to), turn("anova|analysis of variance", anova_with), turn("randomi[sz]ed.*block", blocked_design),
+        turn("\\bat [0-9]", at_one_value),
+    turn("\\b(ages?|aged|old|older|oldest|young|younger|youngest)\\b|(s|people|men|women) (who )?(are |is |were )?(under|over|above|below) [0-9]{2}\\b", age_from_birth),  # nolint: line_length_linter.
     turn("tenure|seniority|(length|years) of (service|employment)|how long .*(been|worked)", time_served))
 }
 
@@ -558,7 +559,8 @@ blocked_design <- function(out) {
   if (!grepl(form, out$text, perl = TRUE) || length(blocks) != 1) return(out)
   rest <- sub("[?.! ]+$", "", trimws(sub(form, "", out$text, perl = TRUE)))
   # (with the blocks held constant the analysis of variance is a model of means)
-  rest <- sub("(?i)\\b(?:anova|analysis(?: of variance)?) (?:of|for|on) (?:the )?(.+?) (?:by|between|across|with) (?:the )?", "does \\1 differ by ", rest, perl = TRUE)
+  rest <- sub("(?i)\\b(?:anova|analysis(?: of variance)?) (?:of|for|on) (?:the )?(.+?) (?:by|between|across|with) (?:the )?", "does \\1 differ by ",
+      rest, perl = TRUE)
   reworded(out, sprintf("%s, adjusting for %s", rest, blocks[[1]]$name), sprintf("Took %s as the blocks.", blocks[[1]]$name))
 }
 
@@ -567,10 +569,12 @@ blocked_design <- function(out) {
 at_one_value <- function(out) {
   hit <- match_groups(out$text, "(?i)\\bat ([0-9]+(?:\\.[0-9]+)?)(?=[?.!, ]*$|,? (?:by|in|for|with|between|across|adjusting)\\b)")
   if (is.na(hit[1])) return(out)
-  few <- Filter(function(col) isTRUE(col$distinct <= 12) && as.numeric(hit[2]) %in% understood(out$study, col$name, col$table), numeric_columns(out$study))
+  few <- Filter(function(col) isTRUE(col$distinct <= 12) && as.numeric(hit[2]) %in% understood(out$study, col$name, col$table),
+      numeric_columns(out$study))
   if (length(few) != 1 || is.na(hit[2])) return(out)
   # (a column that stands right before it has it already)
-  if (grepl(sprintf("(?i)%s *(?:is|of|=)? *$", as_literal(few[[1]]$name)), sub("(?i)\\bat [0-9.]+.*$", "", out$text, perl = TRUE), perl = TRUE)) return(out)
+  if (grepl(sprintf("(?i)%s *(?:is|of|=)? *$", as_literal(few[[1]]$name)), sub("(?i)\\bat [0-9.]+.*$", "", out$text, perl = TRUE),
+      perl = TRUE)) return(out)
   reworded(out, sub(hit[1], sprintf("where %s = %s", few[[1]]$name, hit[2]), out$text, fixed = TRUE), sprintf("Took %s to mean %s = %s.",
     quoted(trimws(hit[1])), few[[1]]$name, hit[2]))
 }
@@ -605,7 +609,8 @@ time_served <- function(out) {
   called <- function(said) columns[dated & vapply(words, function(w) any(stem_words(said) %in% w), NA)]
   start <- called(c("hired", "hire", "joined", "join", "joining", "employed", "start", "started", "entry", "onboarded"))
   if (length(start) != 1) return(out)
-  end <- Filter(function(col) col$table == start[[1]]$table, called(c("left", "leaving", "leave", "exit", "end", "ended", "termination", "terminated", "resigned", "departure")))
+  end <- Filter(function(col) col$table == start[[1]]$table,
+      called(c("left", "leaving", "leave", "exit", "end", "ended", "termination", "terminated", "resigned", "departure")))
   if (length(end) > 1) return(out)
   last <- last_day(out$study, columns[dated & vapply(columns, function(col) col$table == start[[1]]$table, NA)])
   form <- "(?i)\\b(?:the )?(?:tenures?|seniority|(?:length|years) of (?:service|employment))\\b"

@@ -338,7 +338,7 @@ derive_unit <- function(out) {
   sizes <- Find(function(s) unit %in% names(s), unit_sizes())
   measured <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role) && isTRUE(col$unit %in% names(sizes)), all_columns(out$study))
   text <- sub(form, "", out$text, perl = TRUE)
-  found <- column_in_text(measured, text, named_phrases(out$study, measured))
+  found <- column_in_text(measured, text, named_phrases(out$study, measured)) %||% column_of_one_word(measured, text)
   if (is.null(found)) return(out)
   col <- found$col
   if (sizes[[col$unit]] == sizes[[unit]]) { out$text <- text; return(out) }
@@ -346,6 +346,20 @@ derive_unit <- function(out) {
   with_derived(out, name, "converted", col$name, sub(found$said, name, text, fixed = TRUE),
       label = tolower(gsub("_", " ", strip_tail(found$said), fixed = TRUE)), unit = unit,
     factor = sizes[[col$unit]] / sizes[[unit]])
+}
+
+#' "wait", or WaitSecs itself: the one column of which a word of the text is the name, or all of it but the unit
+#' @section Shape: as of [column_in_text()], or NULL.
+#' @noRd
+column_of_one_word <- function(columns, text) {
+  bare <- lapply(columns, function(col) name_stems(strip_tail(col$name)))
+  said <- stringi::stri_extract_all_words(text)[[1]]
+  names <- tolower(vapply(columns, `[[`, "", "name"))
+  fits <- lapply(tolower(said), function(word) which(names == word | vapply(bare, identical, NA, stem_words(word))))
+  at <- which(lengths(fits) == 1)
+  if (length(at) != 1) return(NULL)
+  col <- columns[[fits[[at]]]]
+  list(name = col$name, said = said[at], col = col)
 }
 
 #' Phrases that stand for columns, as [column_in_text()] takes them
@@ -477,7 +491,14 @@ derive_lognormal <- function(out) {
 #' @noRd
 derive_for_follow_up <- function(study, text) {
   derive_all(list(study = study, text = text), list(conditions_said, doers_now, never_counted, part_of_day, levels_before_after, derive_weekend, derive_weekday, derive_season, derive_age_group,  # nolint: line_length_linter.
-    derive_bmi_group))
+    derive_bmi_group, by_the_clock, ages_of_people))
+}
+
+#' "those over 50", of data that holds only when people were born
+#' @noRd
+ages_of_people <- function(out) {
+  said <- "(?i)\\b(those|people|men|women|staff|employees|members|customers|patients|ones|anyone|everyone|only)( who)?( are| were)? (over|under|above|below) [1-9][0-9]\\b(?! ?(%|percent|[a-z]))"  # nolint: line_length_linter.
+  if (grepl(said, out$text, perl = TRUE)) age_from_birth(out) else out
 }
 
 #' The turns that narrow the rows, in a follow-up

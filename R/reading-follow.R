@@ -66,7 +66,7 @@ follow_reading <- function(study, text, previous, history) {
   }
   text <- bound_of_age(text, vocabulary, previous)
   bare <- without_opening(text)
-  moved <- per_exposure(study, bare, previous) %||% first_of_groups(bare, previous) %||%
+  moved <- in_other_unit(study, bare, previous) %||% per_exposure(study, bare, previous) %||% first_of_groups(bare, previous) %||%
     interaction_named(study, bare, previous) %||% grouping_added(study, bare, previous) %||% other_occasion(study, bare,
     previous) %||% shares_by_period(study, bare, previous) %||% outliers_asked_out(bare, previous) %||% also_shown(study, bare, previous) %||%
     only_first_of_ranking(bare, previous) %||% predictor_left_out(study, bare, previous) %||% holds_in_each(study, bare, previous) %||%
@@ -194,6 +194,18 @@ first_of_groups <- function(text, previous) {
   r["method_asked"] <- list(NULL)
   r$extra$picture <- r$extra$from_task <- r$extra$group_bound <- NULL
   new_verdict("answered", continued(r))
+}
+
+#' "in minutes", after a measure in seconds: the measure in the unit asked for
+#' @noRd
+in_other_unit <- function(study, text, previous) {
+  if (!grepl("^(?i)in [a-z]+[?.! ]*$", text, perl = TRUE) || length(previous$outcome) != 1) return(NULL)
+  out <- derive_unit(list(study = study, text = sprintf("average %s %s", previous$outcome, sub("[?.! ]+$", "", text))))
+  new <- setdiff(names(out$study$tables[[find_column(study, previous$outcome)$table]]$columns), vapply(all_columns(study), `[[`, "", "name"))
+  if (length(new) != 1) return(NULL)
+  r <- previous
+  r$outcome <- new
+  with_derived_study(new_verdict("answered", continued(r)), out$study, study)
 }
 
 #' "per 1000 minutes", after how often something happened: the count over what the rows measure

@@ -98,7 +98,8 @@ within_own_words <- function(state, k) {
   if (!is.null(beside) && doer != state$items[[k]]$norm && nchar(doer) >= 3 &&
       stem_words(doer) %in% state$vocabulary$terms$stem[state$vocabulary$terms$column == beside]) return(TRUE)
   # "irrigation treatments" of a column of levels, "salary costs" of one of money
-  if (k > 1 && state$type[k - 1] == "column" && (grepl("^treatments?$", item_norm(state, k)) && is_level_kind(kind_at(state, state$items[[k - 1]]$cols$column[1])) ||
+  if (k > 1 && state$type[k - 1] == "column" && (grepl("^treatments?$", item_norm(state, k)) &&
+      is_level_kind(kind_at(state, state$items[[k - 1]]$cols$column[1])) ||
       grepl("^(costs?|bills?|expenses?)$", item_norm(state, k)) && state$vocabulary$columns$unit[state$items[[k - 1]]$cols$column[1]] %in%
         c("USD", "EUR", "GBP"))) return(TRUE)
   # "hair colour" of a column hair

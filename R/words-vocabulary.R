@@ -379,7 +379,8 @@ setdiff_plain <- function(x, one) x[x != one]
 #' @noRd
 word_runs <- function(words) {
   n <- length(words)
-  unique(unlist(lapply(seq_len(min(5, n)), function(size) vapply(seq_len(n - size + 1), function(k) paste(words[k:(k + size - 1)], collapse = " "), ""))))
+  unique(unlist(lapply(seq_len(min(5, n)), function(size) vapply(seq_len(n - size + 1), function(k) paste(words[k:(k + size - 1)], collapse = " "),
+      ""))))
 }
 
 #' Phrases that mean a value of a column
@@ -407,7 +408,8 @@ value_phrases <- function(columns, lexicon, named = character(), most = 300) {
   parts <- value_parts(base[seq_along(whole), , drop = FALSE][!open, , drop = FALSE], stems[whole][!open], lexicon)
   parts <- parts[!(parts$phrase %in% named & parts$phrase %in% unlist(stems_of(vapply(columns, function(col) col$label %||% "", "")))), ,
       drop = FALSE]
-  out <- stack_frames(base, letters, value_synonyms(stack_frames(base, letters), lexicon$value_synonyms), parts, sides_of_compass(rows), countries_of_codes(rows,
+  out <- stack_frames(base, letters, value_synonyms(stack_frames(base, letters), lexicon$value_synonyms), parts, sides_of_compass(rows),
+      countries_of_codes(rows,
       lexicon$countries))
   out[nzchar(out$phrase), , drop = FALSE]
 }

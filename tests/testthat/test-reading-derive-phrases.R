@@ -170,3 +170,23 @@ test_that("tenure, age, attrition, part time and leavers come from what the data
   a <- ask(s, "sick days of leavers vs stayers")
   expect_equal(value_of(a, "p_value"), stats::t.test(sick_days ~ left_company, d)$p.value, tolerance = 1e-8)
 })
+
+test_that("a measure is told in the unit asked for, at once or afterwards, and times of day narrow an answer", {
+  d <- service_calls()
+  s <- open_study(local_data(d))
+  expect_equal(value_of(ask(s, "average wait in minutes"), "estimate"), mean(d$WaitSecs) / 60, tolerance = 1e-10)
+  a <- ask(s, "average wait by agent")
+  b <- ask(a, "in minutes")
+  expect_equal(as.numeric(table_of(b, "groups")$mean), as.vector(tapply(d$WaitSecs / 60, d$Agent, mean)), tolerance = 1e-10)
+  expect_retraces(b)
+  hour <- as.POSIXlt(d$Call_Start, tz = "UTC")$hour
+  late <- ask(a, "only after 5pm")
+  expect_equal(value_of(late, "n"), sum(hour >= 17))
+})
+
+test_that("ages narrow an answer where only a year of birth is held", {
+  d <- staff_rows()
+  a <- ask(ask(open_study(local_data(d)), "average sick days by department"), "those over 50")
+  year <- as.numeric(format(max(d$hired, d$left_on, na.rm = TRUE), "%Y"))
+  expect_equal(value_of(a, "n"), sum(year - d$birth_year > 50))
+})
