@@ -66,7 +66,7 @@ follow_reading <- function(study, text, previous, history) {
   }
   text <- bound_of_age(text, vocabulary, previous)
   bare <- without_opening(text)
-  moved <- in_other_unit(study, bare, previous) %||% per_exposure(study, bare, previous) %||% first_of_groups(bare, previous) %||%
+  moved <- linear_enough(study, bare, previous) %||% in_other_unit(study, bare, previous) %||% per_exposure(study, bare, previous) %||% first_of_groups(bare, previous) %||%
     interaction_named(study, bare, previous) %||% grouping_added(study, bare, previous) %||% other_occasion(study, bare,
     previous) %||% shares_by_period(study, bare, previous) %||% outliers_asked_out(bare, previous) %||% also_shown(study, bare, previous) %||%
     only_first_of_ranking(bare, previous) %||% predictor_left_out(study, bare, previous) %||% holds_in_each(study, bare, previous) %||%
@@ -194,6 +194,20 @@ first_of_groups <- function(text, previous) {
   r["method_asked"] <- list(NULL)
   r$extra$picture <- r$extra$from_task <- r$extra$group_bound <- NULL
   new_verdict("answered", continued(r))
+}
+
+#' "is it linear?", after a relation of two measures: whether a straight line is enough
+#' @noRd
+linear_enough <- function(study, text, previous) {
+  asked <- "^(?i)is (?:it|that|this|the (?:relation|relationship|effect|association))(?: really| roughly)? (?:linear|a straight line|straight)[?.! ]*$"
+  pair <- c(previous$outcome, previous$predictors)
+  if (!grepl(asked, text, perl = TRUE) || !previous$task %in% c("relate", "predict", "figure") || length(pair) != 2 || length(previous$by)) return(NULL)
+  if (!all(vapply(pair, function(n) find_column(study, n)$kind %in% c("number", "count"), NA))) return(NULL)
+  verdict <- read_question(study, sprintf("is a straight line enough for %s on %s", pair[1], pair[2]))
+  if (!identical(verdict$status, "answered")) return(NULL)
+  verdict$reading$filters <- previous$filters
+  verdict$reading <- finish_reading(verdict$reading)
+  verdict
 }
 
 #' "in minutes", after a measure in seconds: the measure in the unit asked for

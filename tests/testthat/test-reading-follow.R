@@ -118,3 +118,11 @@ test_that("a value at another visit is held constant, and what is explained is n
   expect_equal(abs(value_of(b, "estimate")), abs(stats::coef(stats::lm(sbp ~ arm + age + first, last))[[2]]), tolerance = 1e-8)
   expect_equal(reading(ask(a, "adjust for sbp"))$adjust_for, "age")
 })
+
+test_that("whether a relation is straight is asked of models held against each other, on the rows of the answer before", {
+  a <- ask(hive_study(), "correlation between honey yield and strength before in the north")
+  b <- ask(a, "is it linear?")
+  expect_equal(method_of(b), "model_comparison")
+  expect_equal(filters_of(b), filters_of(a))
+  expect_retraces(b)
+})
