@@ -557,6 +557,22 @@ derive_weekday <- function(out) {
   held <- any(vapply(all_columns(out$study), function(col) any(grepl(named, tolower(col$levels))) || grepl("weekday|day_of", tolower(col$name)), NA))
   date <- date_columns(out$study)
   if (held || length(date) != 1) return(out)
+  # "are there more calls on Mondays?", "calls on Mondays vs other days": rows are counted, and beside the others
+  others <- "(?: (?:than|versus|vs\\.?|compared (?:with|to)|against) (?:on )?(?:the |all |any |all the )?(?:other days?|rest(?: of the week)?))"
+  counted <- match_groups(out$text, sprintf("(?i)^ *(?:(?:are there|do we (?:get|have|see)|is there) (?:any )?(?:more|fewer) ([\\p{L}_]+) on (?:a )?[a-z]+days?%1$s?|(?:number of )?([\\p{L}_]+) on (?:a )?[a-z]+days?%1$s)[?.! ]*$", others))  # nolint: line_length_linter.
+  noun <- stats::na.omit(counted[2:3])
+  if (length(noun) && names_rows(study_vocabulary(out$study), tolower(noun[1]))) {
+    out$told <- c(out$told, "The rows of all days are counted; a day that comes more often in the data has more of them.")
+    return(with_derived(out, "weekday", "weekday", date, "count of rows by weekday"))
+  }
+  # "average wait on Mondays vs other days": the day against all others
+  against <- match_groups(out$text, sprintf("(?i)\\b(?:on )?([a-z]+days?)%s", others))
+  if (!is.na(against[1])) {
+    done <- with_derived(out, "weekday", "weekday", date)
+    side <- level_against_rest(done, "weekday", capital(tolower(sub("s$", "", against[2]))))
+    text <- sub(sprintf("(?i)^ *(is|are|was|were) (.*?)\\b%s\\b", comparing_words()), "\\1 \\2different", out$text, perl = TRUE)
+    if (!is.null(side)) return(reworded(side$out, sub(against[1], paste("by", side$name), text, fixed = TRUE)))
+  }
   with_derived(out, "weekday", "weekday", date, gsub(days, "\\1day", out$text, ignore.case = TRUE))
 }
 

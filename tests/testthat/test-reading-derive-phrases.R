@@ -190,3 +190,15 @@ test_that("ages narrow an answer where only a year of birth is held", {
   year <- as.numeric(format(max(d$hired, d$left_on, na.rm = TRUE), "%Y"))
   expect_equal(value_of(a, "n"), sum(year - d$birth_year > 50))
 })
+
+test_that("a day of the week is set against all others, and rows on it are counted beside them", {
+  d <- service_calls()
+  s <- open_study(local_data(d))
+  monday <- format(d$Call_Start, "%u", tz = "UTC") == "1"
+  a <- ask(s, "is wait longer on Mondays than on other days")
+  expect_equal(value_of(a, "p_value"), stats::t.test(d$WaitSecs[monday], d$WaitSecs[!monday])$p.value, tolerance = 1e-8)
+  expect_retraces(a)
+  a <- ask(s, "are there more calls on Mondays?")
+  counts <- table_of(a, "counts")
+  expect_equal(as.numeric(counts$n[as.character(counts[[1]]) == "Monday"]), sum(monday))
+})
