@@ -4,7 +4,7 @@ figure_periods <- function(ctx, res) {
   t <- res$tables[[1]]$data
   if (length(ctx$reading$by)) return(figure_grouped_periods(ctx, res, t))
   words <- period_words(ctx, res)
-  title <- sprintf("%s by %s", capital(words$title), if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every)
+  title <- sprintf("%s by %s", capital(words$title), say_step(ctx, res))
   d <- data.frame(period = factor(t$period, unique(t$period)), value = t[[res$shown]], low = NA_real_, high = NA_real_,
                   run = period_runs(res$first, res$every))
   if (words$share) d[c("low", "high")] <- stat_wilson(t$mean * t$n, t$n, ctx$conf_level)
@@ -20,6 +20,10 @@ figure_periods <- function(ctx, res) {
       sprintf(paste0("plot <- ggplot(plot_data, aes(period, value, group = 1)) + geom_line() + geom_point() + labs(y ",
                      "= %s, title = %s) + theme_minimal()"), as_r_string(words$label), as_r_string(title))))
 }
+
+#' What a period is called: its unit of time, or the column whose values stand for periods
+#' @noRd
+say_step <- function(ctx, res) if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every
 
 #' An axis of shares in percent
 #' @noRd
@@ -50,7 +54,7 @@ period_words <- function(ctx, res) {
 figure_grouped_periods <- function(ctx, res, t) {
   words <- period_words(ctx, res)
   title <- sprintf("%s by %s and %s", capital(words$title),
-      if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every,
+      say_step(ctx, res),
                    say_column(ctx$columns[[ctx$reading$by[1]]]))
   d <- data.frame(period = factor(t$period, res$label), group = factor(t$group, unique(t$group)), value = t[[res$shown]])
   runs <- period_runs(res$first, res$every)

@@ -219,7 +219,7 @@ say_grouped_time <- function(ctx, res) {
   low <- which.min(t[[res$shown]])
   by <- say_column(ctx$columns[[ctx$reading$by[1]]])
   extreme <- function(k) sprintf("%s, %s (%s)", t$group[k], t$period[k], value(t[[res$shown]][k]))
-  every <- if (res$every == "value") say_column(ctx$columns[[ctx$reading$time$column]]) else res$every
+  every <- say_step(ctx, res)
   text <- if (length(item)) sprintf("%s by %s and %s runs %s; highest of all in %s.", capital(what), every, by, some_of(item, 6), extreme(high))
     else sprintf("%s is tabled by %s for the %d groups of %s: highest of all in %s, lowest in %s.", capital(what), every,
                  length(unique(t$group)), by, extreme(high), extreme(low))

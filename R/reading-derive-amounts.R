@@ -105,7 +105,7 @@ amount_lost <- function(out) {
   form <- "(?i)^ *how much ((?:[\\p{L}_]+ ){1,3}?)(?:was |were |is |are |has been |did we )?(?:lost to|lose to|lost through|lost because of|tied up in|due to|went to) (?:the )?([^?.!]+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  yes_no <- yes_no_columns(out$study)
   what <- column_in_text(numeric_columns(out$study), hit[2], named_phrases(out$study))
   found <- column_in_text(yes_no, hit[3], kin_phrases(out$study, hit[3]))
   if (is.null(what) || is.null(found) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
@@ -332,7 +332,7 @@ with_and_without <- function(out) {
   form <- "(?i)\\bwith (?:and|or|vs\\.?|versus) without (?:an? |any |the )?((?:[\\p{L}_]+ ?){1,3})"
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  yes_no <- yes_no_columns(out$study)
   found <- column_in_text(yes_no, hit[2], kin_phrases(out$study, hit[2]))
   if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(out)
   said <- up_to_words(hit[1], hit[2], found$said)
@@ -482,7 +482,7 @@ at_degrees <- function(out) {
   form <- "(?i)\\bat (-?[0-9.]+) ?(?:degrees?|\u00b0)(?: ?(?:celsius|c|fahrenheit|f))?(?: outside)?\\b"
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  own <- Filter(function(col) any(c("temp", "temperatur") %in% stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]), numeric_columns(out$study))  # nolint: line_length_linter.
+  own <- Filter(function(col) any(c("temp", "temperatur") %in% called_stems(col)), numeric_columns(out$study))  # nolint: line_length_linter.
   if (length(own) != 1) return(out)
   reworded(out, sub(hit[1], sprintf("at %s %s", own[[1]]$name, hit[2]), out$text, fixed = TRUE), sprintf("Took the degrees to be those of %s.", own[[1]]$name))  # nolint: line_length_linter.
 }
@@ -590,7 +590,7 @@ with_and_non <- function(out) {
   form <- "(?i)^ *(?:compare|difference between|differences between) (?:the )?([\\p{L}_]+)(?: [\\p{L}]+)? (?:and|with|to|vs\\.?|versus|against) (?:the )?non[- ]?\\1s?((?: (?:pupils|patients|people|students|children|customers|users|respondents|participants|[\\p{L}]+s))?)(.*)$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  flags <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  flags <- yes_no_columns(out$study)
   found <- column_in_text(flags, hit[2], kin_phrases(out$study, hit[2]))
   if (is.null(found)) return(out)
   reworded(out, sprintf("compare by %s%s", found$name, hit[4]), sprintf("Took %s and its opposite to be the sides of %s.", quoted(hit[2]),
@@ -604,7 +604,7 @@ go_up_with <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   phrases <- named_phrases(out$study)
-  flag <- column_in_text(Filter(function(col) col$kind == "yes_no", all_columns(out$study)), hit[2], phrases)
+  flag <- column_in_text(yes_no_columns(out$study), hit[2], phrases)
   number <- column_in_text(numeric_columns(out$study), hit[3], phrases)
   if (is.null(flag) || is.null(number) || tolower(number$said) != tolower(trimws(hit[3]))) return(out)
   reworded(out, sprintf("does %s predict %s", number$name, flag$name))

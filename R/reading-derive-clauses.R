@@ -65,7 +65,7 @@ with_and_without_it <- function(out) {
   # both sides of a yes/no column are its groups
   hit <- match_groups(text, "(?i)\\bwith and without (?:a |an |any |the )?((?:[\\p{L}_]+ ?){1,3})")
   if (is.na(hit[1])) return(reworded(out, text))
-  columns <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  columns <- yes_no_columns(out$study)
   found <- column_in_text(columns, hit[2], named_phrases(out$study, columns))
   if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(reworded(out, text))
   reworded(out, sub(up_to_words(hit[1], hit[2], found$said), paste("by", found$name), text, fixed = TRUE),

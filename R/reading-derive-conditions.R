@@ -381,11 +381,11 @@ rows_of_event <- function(out) {
   form <- paste0("(?i)^ *(?:please )?(list|show(?: me)?|display|find|give me|which|what)(?: the| all)* ([\\p{L}_]+) (?:where|in which|when|with|that had|which had|had) ",  # nolint: line_length_linter.
                  "(?:(?:an? |any |the |some )?[\\p{L}]+ (?:was|were|got|gets|is|had|has|have) )?(?:an? |any )?(?:been )?([\\p{L}_]+(?: [\\p{L}_]+)?)[?.! ]*$")  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
-  if (is.na(hit[1]) || !names_rows(study_vocabulary(out$study), tolower(hit[3])) &&
-      is.null(column_of_words(keys_of(out$study, single = FALSE), hit[3])) &&
-        is.null(column_of_words(keys_of(out$study, single = FALSE), sub("s$", "", hit[3])))) return(out)
-  yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
-  event <- column_in_text(yes_no, hit[4], kin_phrases(out$study, hit[4]))
+  if (is.na(hit[1])) return(out)
+  # (of what comes back in several rows the key says so)
+  rows <- names_rows(study_vocabulary(out$study), tolower(hit[3])) || !is.null(column_of_words(keys_of(out$study, single = FALSE), hit[3]))
+  if (!rows) return(out)
+  event <- column_in_text(yes_no_columns(out$study), hit[4], kin_phrases(out$study, hit[4]))
   if (is.null(event) || tolower(event$said) != tolower(trimws(hit[4]))) return(out)
   reworded(out, sprintf("show rows with %s = %s", event$name, last_of(event$col$levels)))
 }

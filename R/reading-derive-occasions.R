@@ -226,18 +226,23 @@ course_drawn <- function(out) {
   reworded(out, sprintf("compare %s%s", some_of(said[[1]]$columns, 12), hit[3]))
 }
 
+#' Is it a yes/no column of who left ("left_company", "churned")?
+#' @noRd
+says_who_left <- function(col) col$kind == "yes_no" && grepl("left|leav|churn|resign|quit|exited", tolower(col$name))
+
 #' "drop-out by arm": who lacks the last measurement
 #' @noRd
 lost_by_the_end <- function(out) {
   columns <- all_columns(out$study)
   if (any(grepl("drop|attrition|lost|withdr", tolower(vapply(columns, `[[`, "", "name"))))) return(out)
   # (of employees and customers a column says who left)
-  gone <- Filter(function(col) col$kind == "yes_no" && grepl("left|leav|churn|resign|quit|exited|attrit|turnover|active|current",
-      tolower(col$name)), columns)
-  if (length(gone) == 1 && grepl("left|leav|churn|resign|quit|exited", tolower(gone[[1]]$name))) {
-    return(reworded(out, gsub("(?i)\\b(?:the )?(?:attrition|drop[- ]?outs?)(?: rates?)?\\b", sprintf("share with %s = %s", gone[[1]]$name,
-        last_of(gone[[1]]$levels)),
-      out$text, perl = TRUE), sprintf("Took attrition as the share of rows in which %s is %s.", gone[[1]]$name, quoted(last_of(gone[[1]]$levels)))))
+  gone <- Filter(says_who_left, columns)
+  doubtful <- any(vapply(columns, function(col) col$kind == "yes_no" && !says_who_left(col) && grepl("attrit|turnover|active|current",
+      tolower(col$name)), NA))
+  if (length(gone) == 1 && !doubtful) {
+    name <- gone[[1]]$name; yes <- last_of(gone[[1]]$levels)
+    text <- gsub("(?i)\\b(?:the )?(?:attrition|drop[- ]?outs?)(?: rates?)?\\b", sprintf("share with %s = %s", name, yes), out$text, perl = TRUE)
+    return(reworded(out, text, sprintf("Took attrition as the share of rows in which %s is %s.", name, quoted(yes))))
   }
   sets <- study_sets(out$study, "repeated_measures")
   form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:drop[- ]?outs?|attrition|loss to follow[- ]?up|lost to follow[- ]?up)(?: rates?)? (?:by|in each|per|for each|across) (.+?)[?.! ]*$"  # nolint: line_length_linter.

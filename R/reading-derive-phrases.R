@@ -11,7 +11,7 @@ turns_of_phrases <- function() {
        turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject),
            turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),
            turn("[0-9] ?(am|pm|a\\.m|p\\.m|o'?clock)|[0-9]:[0-9]{2}|\\b(noon|midday)\\b", by_the_clock),
-       turn("\\b(per|by|each|every) hour\\b", counted_by_hour),  # nolint: line_length_linter.
+       turn("\\b(per|by|each|every) hour\\b", counted_by_hour),
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
        turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),
        turn("^ *(do|does|did) .*\\b(more|less|differently|stronger|weaker)\\b.*\\b(in|for|among|on|at) ", effect_within_level),
@@ -159,7 +159,7 @@ counted_by_hour <- function(out) {
 leavers_and_stayers <- function(out) {
   and <- "(and|or|versus|vs\\.?|than|against|compared (?:with|to)) (?:the )?"
   hit <- match_groups(out$text, sprintf("(?i)\\b(?:leavers? %1$sstayers?|stayers? %1$sleavers?)\\b", and))
-  gone <- Filter(function(col) col$kind == "yes_no" && grepl("left|leav|churn|resign|quit|exited", tolower(col$name)), all_columns(out$study))
+  gone <- Filter(says_who_left, all_columns(out$study))
   if (is.na(hit[1]) || length(gone) != 1) return(out)
   reworded(out, sub(hit[1], sprintf("%1$s %2$s non-%1$s", gone[[1]]$name, stats::na.omit(hit[2:3])[1]), out$text, fixed = TRUE),
            sprintf("Took leavers as those for whom %s is %s.", gone[[1]]$name, quoted(last_of(gone[[1]]$levels))))
@@ -183,8 +183,7 @@ part_of_day <- function(out) {
     side <- level_against_rest(out, name, tolower(hit[2]))
     if (is.null(side)) return(out)
     out <- side$out
-    text <- sub(form, paste("by", side$name), out$text, perl = TRUE)
-    text <- sub(sprintf("(?i)^ *(is|are|was|were) (.*?)\\b%s\\b", comparing_words()), "\\1 \\2different", text, perl = TRUE)
+    text <- asked_as_difference(sub(form, paste("by", side$name), out$text, perl = TRUE))
   }
   reworded(out, text, told)
 }

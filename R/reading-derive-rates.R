@@ -17,14 +17,12 @@ units_as_measures <- function(out) {
   units <- unit_words()[setdiff(names(unit_words()), c("days", "months", "weeks", "years", "year", "percent", "points", "second", "degree",
     "degrees", "foot", "pound", "pounds"))]
   words <- paste(names(units), collapse = "|")
-  numeric <- numeric_columns(out$study)
-  called <- unlist(lapply(all_columns(out$study), function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]))
   forms <- c(sprintf("(?i)\\b(?:per|total|number of|how many|most|fewest) (?:[0-9][0-9,]* )?(%s)\\b", words),
       sprintf("(?i)(?<![0-9] )\\b(%s) per\\b", words))
   for (form in forms) {
     hit <- first_match(out$text, form)
-    if (is.null(hit) || stem_words(tolower(hit[2])) %in% called) next
-    own <- Filter(function(col) identical(col$unit, unname(units[tolower(hit[2])])), numeric)
+    if (is.null(hit) || stem_words(tolower(hit[2])) %in% unlist(lapply(all_columns(out$study), called_stems))) next
+    own <- Filter(function(col) identical(col$unit, unname(units[tolower(hit[2])])), numeric_columns(out$study))
     # of several the one that is called as what the unit measures
     plain <- "^(distance|length|duration|time|weight|mass|volume|area|height|energy)([_. ]|$)"
     if (length(own) > 1) own <- Filter(function(col) grepl(plain, tolower(col$name)), own)

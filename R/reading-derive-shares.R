@@ -313,7 +313,7 @@ who_is_likely <- function(out) {
   form <- "(?i)^ *who (?:is|are|was|were) (?:the )?(?:most|more|least|less) likely to (?:be |have |get )?(.+?)[?.! ]*$"
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  event <- only_named(Filter(function(col) col$kind == "yes_no", all_columns(out$study)), hit[2], out$study)
+  event <- only_named(yes_no_columns(out$study), hit[2], out$study)
   if (is.null(event)) out else reworded(out, sprintf("what predicts %s", event))
 }
 
@@ -337,7 +337,7 @@ event_more_often <- function(out) {
   form <- sprintf("(?i)^ *(?:do|does|did) (?:the |our )?([\\p{L}_-]+)(?: %s)? ([\\p{L}_-]+)(?: (?:the )?[\\p{L}_]+)? (?:any )?(?:more|less)(?: often| frequently)?[?.! ]*$", people_words())  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  yes_no <- yes_no_columns(out$study)
   sides <- lapply(hit[2:3], function(said) column_in_text(yes_no, said, kin_phrases(out$study, said)))
   if (any(vapply(sides, is.null, NA)) || sides[[1]]$name == sides[[2]]$name) return(out)
   reworded(out, sprintf("does %s differ by %s", sides[[2]]$name, sides[[1]]$name))
@@ -353,7 +353,7 @@ most_with_event <- function(out) {
   if (is.na(hit[1]) || !names_rows(study_vocabulary(out$study), tolower(hit[6]))) return(out)
   groups <- Filter(function(col) is_level_kind(col$kind) || col$kind == "id", all_columns(out$study))
   by <- column_of_words(groups, hit[2])
-  yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  yes_no <- yes_no_columns(out$study)
   event <- column_in_text(yes_no, hit[5], kin_phrases(out$study, hit[5]))
   if (is.null(by) || is.null(event) || by$name == event$name) return(out)
   level <- if (nzchar(hit[4])) event$col$levels[1] else last_of(event$col$levels)

@@ -120,10 +120,20 @@ adjusted_for_worded <- function(out, layout) {
   beside <- beside[!grepl("^(values?|scores?|levels?|measurements?|readings?)$", tolower(beside))]
   held <- if (length(beside)) worded_measure(out, beside[1], layout) else measure
   if (is.null(measure) || is.null(held) || ends[1] == ends[2]) return(NULL)
-  name <- sprintf("%s_at_%s", held$name, tolower(gsub("[^A-Za-z0-9]+", "_", ends[2])))
-  all <- paste0(hit[5], name, or_if_na(hit[9], ""))
-  with_derived(out, name, "value_at", held$name, sprintf("%s where %s = %s, adjusting for %s", asked, layout$time, ends[1], all),
-               within = layout$unit, order = layout$time, on = ends[2])
+  all <- paste0(hit[5], occasion_column(held$name, ends[2]), or_if_na(hit[9], ""))
+  value_at_occasion(out, layout, held$name, ends[2], sprintf("%s where %s = %s, adjusting for %s", asked, layout$time, ends[1], all))
+}
+
+#' What the column of a measure at one occasion is called
+#' @noRd
+occasion_column <- function(measure, level) sprintf("%s_at_%s", measure, tolower(gsub("[^A-Za-z0-9]+", "_", level)))
+
+#' The value of the same unit at one occasion, beside each row
+#' @param level A level of the occasions, or a number where they are numbers. @param text The question that speaks of [occasion_column()].
+#' @section Shape: as of [with_derived()].
+#' @noRd
+value_at_occasion <- function(out, layout, measure, level, text) {
+  with_derived(out, occasion_column(measure, level), "value_at", measure, text, within = layout$unit, order = layout$time, on = level)
 }
 
 #' "is weight at baseline related to pain at week 12": the one beside the other of the same unit
@@ -138,9 +148,8 @@ related_worded <- function(out, layout) {
   one <- column_in_text(numeric, hit[2], kin_phrases(out$study, hit[2]))
   two <- if (grepl("^(it|that|the same)$", hit[4])) one else column_in_text(numeric, hit[4], kin_phrases(out$study, hit[4]))
   if (is.null(one) || is.null(two) || ends[1] == ends[2]) return(NULL)
-  name <- sprintf("%s_at_%s", two$name, tolower(gsub("[^A-Za-z0-9]+", "_", ends[2])))
-  with_derived(out, name, "value_at", two$name, sprintf("is %s related to %s where %s = %s", one$name, name, layout$time, ends[1]),
-               within = layout$unit, order = layout$time, on = ends[2])
+  value_at_occasion(out, layout, two$name, ends[2], sprintf("is %s related to %s where %s = %s", one$name, occasion_column(two$name, ends[2]),
+                                                           layout$time, ends[1]))
 }
 
 #' The measure, the two occasions and the question about the change, "@" standing for it

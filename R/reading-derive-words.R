@@ -230,7 +230,7 @@ each_on_average <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   others <- Filter(function(col) !col$name %in% vapply(keys, `[[`, "", "name"), all_columns(out$study))
-  held <- unlist(lapply(others, function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]))
+  held <- unlist(lapply(others, called_stems))
   said <- sub(".* per ", "", hit[1])
   # a column that counts heads, or that tells them apart in several rows each, makes it a total over a total
   if (stem_words(said) %in% held || length(keys_of(out$study, single = FALSE))) return(out)
@@ -399,7 +399,7 @@ days_between <- function(out) {
                  "(.+?) (?:and|to|until|till) (?:the )?(.+?)(?=(?: on average| in days)?(?: (?:by|for|in|differ|depend|relate|vary|longer|shorter|above|over|under|across|among)\\b| on average| in days|[?.!]|$))")  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  stems <- lapply(dates, function(col) setdiff(stems_of(paste(name_words(col$name), col$label %||% ""))[[1]], stem_words(c("date", "day", "time",
+  stems <- lapply(dates, function(col) setdiff(called_stems(col), stem_words(c("date", "day", "time",
       "on", "at",
     "dt", "of", "the"))))
   meant <- function(said) which(vapply(stems, function(s) any(vapply(stems_of(said)[[1]], function(word) any(alike_stems(word, s)), NA)), NA))  # nolint: line_length_linter.
@@ -571,7 +571,7 @@ at_one_value <- function(out) {
   if (is.na(hit[1])) return(out)
   few <- Filter(function(col) isTRUE(col$distinct <= 12) && as.numeric(hit[2]) %in% understood(out$study, col$name, col$table),
       numeric_columns(out$study))
-  if (length(few) != 1 || is.na(hit[2])) return(out)
+  if (length(few) != 1) return(out)
   # (a column that stands right before it has it already)
   if (grepl(sprintf("(?i)%s *(?:is|of|=)? *$", as_literal(few[[1]]$name)), sub("(?i)\\bat [0-9.]+.*$", "", out$text, perl = TRUE),
       perl = TRUE)) return(out)
@@ -583,7 +583,7 @@ at_one_value <- function(out) {
 #' @noRd
 age_from_birth <- function(out) {
   columns <- all_columns(out$study)
-  words <- lapply(columns, function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]])
+  words <- lapply(columns, called_stems)
   if (any(vapply(words, function(w) "age" %in% w, NA))) return(out)
   born <- vapply(words, function(w) any(stem_words(c("birth", "born", "yob", "dob", "birthday", "birthdate", "birthyear")) %in% w), NA)
   dated <- vapply(columns, function(col) col$kind %in% c("date", "datetime"), NA)
@@ -603,7 +603,7 @@ age_from_birth <- function(out) {
 #' @noRd
 time_served <- function(out) {
   columns <- all_columns(out$study)
-  words <- lapply(columns, function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]])
+  words <- lapply(columns, called_stems)
   if (any(vapply(words, function(w) any(stem_words(c("tenure", "seniority", "service", "loyalty")) %in% w), NA))) return(out)
   dated <- vapply(columns, function(col) col$kind %in% c("date", "datetime"), NA)
   called <- function(said) columns[dated & vapply(words, function(w) any(stem_words(said) %in% w), NA)]

@@ -362,6 +362,10 @@ column_of_one_word <- function(columns, text) {
   list(name = col$name, said = said[at], col = col)
 }
 
+#' The stems of a column's name and label
+#' @noRd
+called_stems <- function(col) stems_of(paste(name_words(col$name), col$label %||% ""))[[1]]
+
 #' Phrases that stand for columns, as [column_in_text()] takes them
 #' @param columns Records of the columns whose phrases are wanted, NULL for all.
 #' @noRd
@@ -557,23 +561,41 @@ derive_weekday <- function(out) {
   held <- any(vapply(all_columns(out$study), function(col) any(grepl(named, tolower(col$levels))) || grepl("weekday|day_of", tolower(col$name)), NA))
   date <- date_columns(out$study)
   if (held || length(date) != 1) return(out)
-  # "are there more calls on Mondays?", "calls on Mondays vs other days": rows are counted, and beside the others
-  others <- "(?: (?:than|versus|vs\\.?|compared (?:with|to)|against) (?:on )?(?:the |all |any |all the )?(?:other days?|rest(?: of the week)?))"
-  counted <- match_groups(out$text, sprintf("(?i)^ *(?:(?:are there|do we (?:get|have|see)|is there) (?:any )?(?:more|fewer) ([\\p{L}_]+) on (?:a )?[a-z]+days?%1$s?|(?:number of )?([\\p{L}_]+) on (?:a )?[a-z]+days?%1$s)[?.! ]*$", others))  # nolint: line_length_linter.
+  told <- rows_on_weekday(out, date) %||% weekday_against_others(out, date)
+  if (!is.null(told)) return(told)
+  with_derived(out, "weekday", "weekday", date, gsub(days, "\\1day", out$text, ignore.case = TRUE))
+}
+
+#' "than on other days", "vs the rest of the week"
+#' @noRd
+other_days <- function() "(?: (?:than|versus|vs\\.?|compared (?:with|to)|against) (?:on )?(?:the |all |any |all the )?(?:other days?|rest(?: of the week)?))"  # nolint: line_length_linter.
+
+#' "are there more calls on Mondays?", "calls on Mondays vs other days": rows are counted, and beside the others
+#' @section Shape: as of [with_derived()], or NULL.
+#' @noRd
+rows_on_weekday <- function(out, date) {
+  counted <- match_groups(out$text, sprintf("(?i)^ *(?:(?:are there|do we (?:get|have|see)|is there) (?:any )?(?:more|fewer) ([\\p{L}_]+) on (?:a )?[a-z]+days?%1$s?|(?:number of )?([\\p{L}_]+) on (?:a )?[a-z]+days?%1$s)[?.! ]*$", other_days()))  # nolint: line_length_linter.
   noun <- stats::na.omit(counted[2:3])
   if (length(noun) && names_rows(study_vocabulary(out$study), tolower(noun[1]))) {
     out$told <- c(out$told, "The rows of all days are counted; a day that comes more often in the data has more of them.")
     return(with_derived(out, "weekday", "weekday", date, "count of rows by weekday"))
   }
-  # "average wait on Mondays vs other days": the day against all others
-  against <- match_groups(out$text, sprintf("(?i)\\b(?:on )?([a-z]+days?)%s", others))
-  if (!is.na(against[1])) {
-    done <- with_derived(out, "weekday", "weekday", date)
-    side <- level_against_rest(done, "weekday", capital(tolower(sub("s$", "", against[2]))))
-    text <- sub(sprintf("(?i)^ *(is|are|was|were) (.*?)\\b%s\\b", comparing_words()), "\\1 \\2different", out$text, perl = TRUE)
-    if (!is.null(side)) return(reworded(side$out, sub(against[1], paste("by", side$name), text, fixed = TRUE)))
-  }
-  with_derived(out, "weekday", "weekday", date, gsub(days, "\\1day", out$text, ignore.case = TRUE))
+  NULL
+}
+
+#' "average wait on Mondays vs other days": the day against all others
+#' @section Shape: as of [with_derived()], or NULL.
+#' @noRd
+weekday_against_others <- function(out, date) {
+  hit <- match_groups(out$text, sprintf("(?i)\\b(?:on )?([a-z]+days?)%s", other_days()))
+  side <- if (!is.na(hit[1])) level_against_rest(with_derived(out, "weekday", "weekday", date), "weekday", capital(tolower(sub("s$", "", hit[2]))))
+  if (!is.null(side)) reworded(side$out, sub(hit[1], paste("by", side$name), asked_as_difference(out$text), fixed = TRUE))
+}
+
+#' "is wait longer ...", put as "is wait different ..."
+#' @noRd
+asked_as_difference <- function(text) {
+  sub(sprintf("(?i)^ *(is|are|was|were) (.*?)\\b%s\\b", comparing_words()), "\\1 \\2different", text, perl = TRUE)
 }
 
 #' "how many use the bus", of a column whose cells hold several answers: whether each row names that answer
@@ -1012,11 +1034,11 @@ step_of_ratio <- function(out, text) {
   # "model of interest on credit_score in steps of 10"
   steps <- first_match(text, "(?i)\\bon (.+) in steps of ([0-9.]+)$")
   # (a name may hold spaces and brackets, and so may that of the outcome)
-  if (!is.null(steps)) steps[2] <- Find(function(name) endsWith(steps[2], name), vapply(numeric_columns(out$study), `[[`, "", "name")) %||% ""
-  if (!is.null(steps) && nzchar(steps[2])) {
-    steps[1] <- sprintf("on %s in steps of %s", steps[2], steps[3])
-    name <- paste0(steps[2], "_per_", gsub("[^0-9]", "_", steps[3]))
-    own <- with_derived(out, name, "converted", steps[2], sub(steps[1], paste("on", name), text, fixed = TRUE), factor = 1 / as.numeric(steps[3]))
+  from <- if (!is.null(steps)) Find(function(name) endsWith(steps[2], name), vapply(numeric_columns(out$study), `[[`, "", "name"))
+  if (!is.null(from)) {
+    name <- paste0(from, "_per_", gsub("[^0-9]", "_", steps[3]))
+    text <- sub(sprintf("on %s in steps of %s", from, steps[3]), paste("on", name), text, fixed = TRUE)
+    own <- with_derived(out, name, "converted", from, text, factor = 1 / as.numeric(steps[3]))
     if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)
     return(own)
   }

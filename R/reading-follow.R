@@ -66,7 +66,8 @@ follow_reading <- function(study, text, previous, history) {
   }
   text <- bound_of_age(text, vocabulary, previous)
   bare <- without_opening(text)
-  moved <- linear_enough(study, bare, previous) %||% in_other_unit(study, bare, previous) %||% per_exposure(study, bare, previous) %||% first_of_groups(bare, previous) %||%
+  moved <- linear_enough(study, bare, previous) %||% in_other_unit(study, bare, previous) %||% per_exposure(study, bare,
+      previous) %||% first_of_groups(bare, previous) %||%
     interaction_named(study, bare, previous) %||% grouping_added(study, bare, previous) %||% other_occasion(study, bare,
     previous) %||% shares_by_period(study, bare, previous) %||% outliers_asked_out(bare, previous) %||% also_shown(study, bare, previous) %||%
     only_first_of_ranking(bare, previous) %||% predictor_left_out(study, bare, previous) %||% holds_in_each(study, bare, previous) %||%
@@ -148,10 +149,15 @@ asked_of_rows <- function(study, text, previous) {
   if (!identical(previous$task, "look_up") || !length(previous$filters) || !grepl(asks, text, perl = TRUE)) return(NULL)
   verdict <- read_question(study, text)
   if (!identical(verdict$status, "answered") || !verdict$reading$task %in% c("describe", "frequency")) return(NULL)
-  r <- verdict$reading
-  r$filters <- c(previous$filters, Filter(function(f) !any(vapply(previous$filters, identical, NA, f)), r$filters))
-  verdict$reading <- continued(r)
+  verdict$reading <- continued(on_rows_of(verdict$reading, previous))
   verdict
+}
+
+#' A reading on the rows of the one before it
+#' @noRd
+on_rows_of <- function(r, previous) {
+  r$filters <- c(previous$filters, Filter(function(f) !any(vapply(previous$filters, identical, NA, f)), r$filters))
+  r
 }
 
 #' "without mites after", after a model or a ranking that holds the column: without it, not the rows that have none of it
@@ -199,14 +205,14 @@ first_of_groups <- function(text, previous) {
 #' "is it linear?", after a relation of two measures: whether a straight line is enough
 #' @noRd
 linear_enough <- function(study, text, previous) {
-  asked <- "^(?i)is (?:it|that|this|the (?:relation|relationship|effect|association))(?: really| roughly)? (?:linear|a straight line|straight)[?.! ]*$"
+  asked <- "^(?i)is (?:it|that|this|the (?:relation|relationship|effect|association))(?: really| roughly)? (?:linear|a straight line|straight)[?.! ]*$"  # nolint: line_length_linter.
   pair <- c(previous$outcome, previous$predictors)
-  if (!grepl(asked, text, perl = TRUE) || !previous$task %in% c("relate", "predict", "figure") || length(pair) != 2 || length(previous$by)) return(NULL)
+  if (!grepl(asked, text, perl = TRUE) || !previous$task %in% c("relate", "predict", "figure") || length(pair) != 2 ||
+      length(previous$by)) return(NULL)
   if (!all(vapply(pair, function(n) find_column(study, n)$kind %in% c("number", "count"), NA))) return(NULL)
   verdict <- read_question(study, sprintf("is a straight line enough for %s on %s", pair[1], pair[2]))
   if (!identical(verdict$status, "answered")) return(NULL)
-  verdict$reading$filters <- previous$filters
-  verdict$reading <- finish_reading(verdict$reading)
+  verdict$reading <- finish_reading(on_rows_of(verdict$reading, previous))
   verdict
 }
 
@@ -230,8 +236,7 @@ per_exposure <- function(study, text, previous) {
   by <- if (length(previous$by)) sprintf(" by %s", previous$by) else ""
   verdict <- read_question(study, sprintf("%s %s%s", previous$extra$event$column, hit[2], by))
   if (!identical(verdict$status, "answered") || !isTRUE(verdict$reading$extra$rate)) return(NULL)
-  verdict$reading$filters <- c(previous$filters, verdict$reading$filters)
-  verdict$reading <- finish_reading(verdict$reading)
+  verdict$reading <- finish_reading(on_rows_of(verdict$reading, previous))
   verdict
 }
 
@@ -254,11 +259,9 @@ baseline_added <- function(study, text, previous) {
   numeric <- numeric_columns(study)
   held <- if (length(words)) column_in_text(numeric, words[1], named_phrases(study, numeric))$name else previous$outcome
   if (is.null(held) || !is_numeric_kind(find_column(study, held)$kind) || identical(as.character(unlist(at[[1]]$value)), level)) return(NULL)
-  name <- sprintf("%s_at_%s", held, tolower(gsub("[^A-Za-z0-9]+", "_", level)))
-  out <- with_derived(list(study = study), name, "value_at", held, "", within = layout$unit, order = layout$time, on = if (is.null(layout$levels))
-    as.numeric(level) else level)
+  out <- value_at_occasion(list(study = study), layout, held, if (is.null(layout$levels)) as.numeric(level) else level, "")
   r <- if (previous$task == "predict") previous else as_model(previous, previous$outcome)
-  r$adjust_for <- unique(c(r$adjust_for, name))
+  r$adjust_for <- unique(c(r$adjust_for, occasion_column(held, level)))
   with_derived_study(new_verdict("answered", continued(r)), out$study, study)
 }
 

@@ -193,6 +193,10 @@ key_noun <- function(name) sub(sprintf("[_. ]?(%s)$", paste(key_words(), collaps
 #' @noRd
 numeric_columns <- function(study) Filter(function(col) is_numeric_kind(col$kind), all_columns(study))
 
+#' The columns that say yes or no
+#' @noRd
+yes_no_columns <- function(study) Filter(function(col) col$kind == "yes_no", all_columns(study))
+
 #' Can the column's values make groups?
 #' @noRd
 groupable <- function(col) is_level_kind(col$kind) || (is_numeric_kind(col$kind) && col$distinct <= 12)

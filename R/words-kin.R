@@ -68,7 +68,7 @@ states_of_being <- function(tokens, vocabulary) {
     if (!length(own)) own <- unique(vocabulary$values$column[vocabulary$values$phrase == root])
     if (length(own) == 1) list(at = i, phrases = frame_of(phrase = tokens$stem[i], column = own, quality = 0.95))
   })
-  found <- Filter(Negate(is.null), found)
+  found <- compact(found)
   list(phrases = do.call(rbind, lapply(found, `[[`, "phrases")), at = vapply(found, `[[`, 1L, "at"))
 }
 

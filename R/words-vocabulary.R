@@ -366,14 +366,11 @@ synonym_phrases <- function(stems, synonyms) {
   column <- said$column[found$span[at]]
   whole <- vapply(stems, paste, "", collapse = " ")[column] == synonyms$phrase[entry]
   members <- split(synonyms$phrase, synonyms$group)
-  others <- lapply(entry, function(e) setdiff_plain(members[[as.character(synonyms$group[e])]], synonyms$phrase[e]))
+  # (a member that stands twice counts twice)
+  others <- lapply(entry, function(e) { all <- members[[as.character(synonyms$group[e])]]; all[all != synonyms$phrase[e]] })
   size <- lengths(others)
   frame_of(phrase = as.character(unlist(others)), column = rep(column, size), quality = rep(ifelse(whole, 0.9, 0.75), size))
 }
-
-#' Values that are not one of them, doubles kept
-#' @noRd
-setdiff_plain <- function(x, one) x[x != one]
 
 #' The runs of words that follow each other in a name, of up to five words
 #' @noRd
