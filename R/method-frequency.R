@@ -102,11 +102,23 @@ say_frequency <- function(ctx, res) {
                    say_percent(res$counts[top] / sum(res$counts)))
   text <- sprintf("%s: %s%s.", capital(say_column(ctx$columns[[res$name]])), paste(parts, collapse = ", "),
                   if (length(order) > length(top)) sprintf(" and %d more", length(order) - length(top)) else "")
+  # (of a yes/no column the side that was counted for stands first, however few it is)
+  if (!fewest && ctx$columns[[res$name]]$kind == "yes_no" && length(res$counts) == 2) text <- say_both_sides(ctx$columns[[res$name]], res)
   if (identical(ctx$reading$statistic, "entropy")) text <- sprintf("The entropy of %s is %s nats%s. %s", say_column(ctx$columns[[res$name]]),
     say_number(n$estimate), if (is.na(n$evenness)) "" else sprintf(", %s of what equally common levels would give", say_percent(n$evenness, 0)), text)
   if (isTRUE(ctx$reading$extra$average_count)) text <- sprintf("On average there are %s rows for each %s (%s over %s). %s", say_number(n$estimate),
     say_column(ctx$columns[[res$name]]), count_of(n$n, "row"), count_of(n$groups, "level"), text)
   list(headline = text, details = say_rows(ctx), write_up = text)
+}
+
+#' "Swarmed is yes in 129 of 180 rows (71.7 %) and no in 51 (28.3 %)."
+#' @noRd
+say_both_sides <- function(col, res) {
+  at <- match(last_of(col$levels), res$levels)
+  if (is.na(at)) at <- 2
+  share <- say_percent(res$counts / sum(res$counts))
+  sprintf("%s is %s in %s of %s (%s) and %s in %s (%s).", capital(say_column(col)), res$levels[at], say_number(res$counts[at]),
+          count_of(sum(res$counts), "row"), share[at], res$levels[-at], say_number(res$counts[-at]), share[-at])
 }
 
 script_frequency <- function(ctx, res) {

@@ -19,7 +19,7 @@ turns_of_amounts <- function() {
        turn("follow[- ]?up", follow_up_time), turn("surviv|\\bdied\\b|\\bdead\\b|\\bdie\\b", alive_at_time), turn("how much do", how_much_vary),
        turn("\\b(highly|very|extremely) ", degree_of), turn("\\b(no|zero|without)\\b", rows_at_zero), turn("\\bper\\b", per_head),
        turn("\\bnon[- ]", with_and_non), turn("\\bgo(es)? (up|down)|(rise|fall|increase|decrease|grow)s? with", go_up_with),
-       turn(",? weighted[.! ]*$", weighted_behind), turn("\\bas an? (percentage|share|percent|proportion|fraction) of\\b", as_percentage),
+       turn("weight(ed|s|ing)[?.! ]*$", weighted_behind), turn("\\bas an? (percentage|share|percent|proportion|fraction) of\\b", as_percentage),
        turn("[0-9]s\\b", people_of_age), turn("^ *(how many|number of|count of)", events_not_none))
 }
 
@@ -576,10 +576,11 @@ people_of_age <- function(out) {
   out
 }
 
-#' "average satisfaction, weighted": by the study's own weights
+#' "average satisfaction, weighted", "what share are over 65 using the weights": by the study's own weights
 #' @noRd
 weighted_behind <- function(out) {
-  hit <- match_groups(out$text, "(?i)^ *((?:what (?:is|was) )?(?:the )?)((?:average|mean|share|percentage|proportion|total)\\b.+?),? \\(?weighted\\)?[.! ]*$")  # nolint: line_length_linter.
+  hit <- match_groups(out$text, paste0("(?i)^ *((?:what (?:is|was) )?(?:the |what )?)((?:average|mean|share|percentage|proportion|total)\\b.+?),? \\(?",
+    "(?:weighted|(?:using|with|applying) (?:the |our |survey |sampling |design )*(?:weights|weighting))\\)?[?.! ]*$"))
   if (!is.na(hit[1])) out$text <- paste0(hit[2], "weighted ", hit[3])
   out
 }

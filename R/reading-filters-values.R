@@ -239,10 +239,14 @@ agreed_groups <- function(state) {
   word <- which(vapply(state$items, function(i) grepl("^(strongly |fully |completely |totally )?(dis)?agree", i$norm), NA))[1]
   at <- at[at > word]
   if (length(at) < 1 || is.na(word)) return(state)
+  # "agree or strongly agree that ...": both, which is that side of the scale
+  both <- grepl("agree(s|d|ing)? (or|and|/) (strongly |fully |completely |totally )?(dis)?agree", state$text, ignore.case = TRUE, perl = TRUE)
+  strong <- strong && !both
+  if (both) word <- which(grepl("^(strongly |fully |completely |totally )?(dis)?agree", vapply(state$items, `[[`, "", "norm")))
   column <- state$items[[at[1]]]$cols$column[state$items[[at[1]]]$cols$column %in% items][1]
   levels <- unique(state$vocabulary$values$level[state$vocabulary$values$column == column])
   codes <- suppressWarnings(as.numeric(unlist(state$vocabulary$columns[column, c("first_level", "last_level")])))
-  against <- grepl("^dis", found, ignore.case = TRUE, perl = TRUE)
+  against <- grepl("disagree", found, ignore.case = TRUE, perl = TRUE)
   side <- levels[grepl("disagree", tolower(levels)) == against & grepl("agree", tolower(levels)) & !grepl("neither|nor", tolower(levels))]
   if (strong) side <- side[grepl("strongly|fully|completely|totally", tolower(side))]
   # codes from 1 (disagree) to 5 (agree), as the label says: the side beyond the middle
@@ -252,7 +256,7 @@ agreed_groups <- function(state) {
   }
   if (!length(side)) return(state)
   state$groups <- c(state$groups, list(list(column = column, levels = side, negated = FALSE, at = at[1], lead = "", numeric = FALSE)))
-  if (!strong) state <- assume(state, sprintf("Took %s to mean %s.", quoted(found), some_of(quoted(side), 4, and = "or")))
+  if (!strong && !both) state <- assume(state, sprintf("Took %s to mean %s.", quoted(found), some_of(quoted(side), 4, and = "or")))
   use_items(state, c(word, at[1]))
 }
 

@@ -17,9 +17,8 @@ unknown_words <- function(state) {
   norms <- norms_of(state)
   at <- sort(union(at, Filter(function(k) item_norm(state, k - 1) == "non" && state$type[k] == "entity" && !state$used[k] &&
     sum(norms == norms[k]) == 1, seq_len(state$n))))
-  # "are men older", of a column sex whose codes say nothing of men
-  coded <- any(grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(state$vocabulary$columns$name)))
-  if (coded) at <- sort(union(at, which(state$type == "entity" & !state$used & grepl("^(men|women|man|woman|males?|females?|boys?|girls?)$", norms))))
+  # "are men older", of a column sex whose codes say nothing of men, or of data that does not know who is one
+  if (!of_one_sex(state$vocabulary)) at <- sort(union(at, which(state$type == "entity" & !state$used & grepl("^(men|women|man|woman|males?|females?|boys?|girls?)$", norms))))
   # "what share of the employed drive": a verb of people, who are not driven by anything
   if (says(state, "^ *(what|which) (share|proportion|percentage|percent|fraction)\\b.*\\bdrives?[?.! ]*$")) at <- union(at,
     which(norms == "drive" & state$type != "column"))
@@ -62,6 +61,15 @@ unknown_words <- function(state) {
   }
   # "how many patients missed visit 4": who has no such row is in none of the rows
   union(at, which(norms %in% c("missed", "skipped") & state$type %in% c("unknown", "filler") & !state$used))
+}
+
+#' Is the data of women only or of men only, as its own names say? Then such a word stands for the rows
+#' @noRd
+of_one_sex <- function(vocabulary) {
+  columns <- vocabulary$columns
+  if (any(grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(columns$name)))) return(FALSE)
+  own <- tolower(c(columns$name, columns$label, columns$table))
+  any(grepl("wom[ae]n|female|girl|matern|mother|pregnan|gestation|parity|menopaus|prostat|(^|[^a-z])(m[ae]n|males?|boys?)([^a-z]|$)", own))
 }
 
 #' Words that say of rows no more than that they are there

@@ -170,8 +170,9 @@ as_group <- function(x) {
 #' Label to print: the declared label, else the name with its underscores and dots opened up
 #' @noRd
 column_title <- function(col) {
-  # EngineSize reads "Engine size"; pH and HbA1c stay as they are
-  title <- col$label %||% gsub("(?<=[a-z]{2})([A-Z])(?=[a-z])", " \\L\\1", gsub("[_.]+", " ", col$name), perl = TRUE)
+  # EngineSize reads "Engine size" and LengthOfStay "Length of stay"; pH and HbA1c stay as they are
+  opened <- gsub("(?<=[a-z])(Of|To|In|At|On|By|Per|For|And)([A-Z])(?=[a-z])", " \\L\\1 \\2", gsub("[_.]+", " ", col$name), perl = TRUE)
+  title <- col$label %||% gsub("(?<=[a-z]{2})([A-Z])(?=[a-z])", " \\L\\1", opened, perl = TRUE)
   sub("\\s*\\([^)]*\\)$", "", title)
 }
 
