@@ -466,7 +466,8 @@ reads_as_unit <- function(said) {
 tail_apart <- function(name) {
   units <- setdiff(names(unit_tails())[nchar(names(unit_tails())) > 1], c("min", "in"))
   form <- sprintf("^([A-Za-z]*[a-z])(%s)$", paste(c(capital(units), "KG", "KM", "USD", "EUR", "GBP"), collapse = "|"))
-  sub(form, "\\1_\\2", name)
+  # ("DaysInHospital", "MinutesPlayed")
+  sub("^(Seconds|Minutes|Hours|Days|Weeks|Months|Years)(?=[A-Z])", "\\1_", sub(form, "\\1_\\2", name), perl = TRUE)
 }
 
 unit_of <- function(name) {

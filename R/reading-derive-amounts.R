@@ -116,7 +116,7 @@ amount_lost <- function(out) {
 #' @noRd
 quarters_compared <- function(out) {
   said <- unique(toupper(stringi::stri_extract_all_regex(out$text, "(?i)\\bq[1-4]\\b")[[1]]))
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   held <- any(vapply(all_columns(out$study), function(col) any(grepl("^Q[1-4]$", col$levels)) || grepl("^q[1-4]([^0-9]|$)", tolower(col$name)), NA))
   if (length(said) != 2 || anyNA(said) || held || length(date) != 1 || !sets_against(out$text)) return(out)
   years <- unique(strsplit(years_of(out$study, find_column(out$study, date)), "-", fixed = TRUE)[[1]])
@@ -504,7 +504,7 @@ getting_more <- function(out) {
 month_of_years <- function(out) {
   form <- sprintf("(?i)\\bin (%s)\\b(?! ?[0-9])(?=.*\\b(?:by year|each year|every year|over the years)\\b)", paste(month.name, collapse = "|"))
   hit <- match_groups(out$text, form)
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   if (is.na(hit[1]) || length(date) != 1) return(out)
   with_derived(out, "month_of_year", "month", date, sub(hit[1], sprintf("where month_of_year is %s", hit[2]), out$text, fixed = TRUE))
 }

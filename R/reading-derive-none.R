@@ -104,7 +104,7 @@ new_per_period <- function(out) {
   hit <- match_groups(out$text, "(?i)^ *(?:how many |number of |the number of |show (?:me )?(?:the )?)?new ([\\p{L}]+) (?:(?:joined|came|signed up|registered|were there|are there) )?(?:per|each|every|by|a) (day|week|month|quarter|year)[?.! ]*$")  # nolint: line_length_linter.
   vocabulary <- study_vocabulary(out$study)
   if (is.na(hit[1]) || "new" %in% c(vocabulary$terms$stem, vocabulary$values$phrase) || !names_rows(vocabulary, hit[2])) return(out)
-  if (length(date_columns(out$study)) != 1) return(out)
+  if (!length(date_columns(out$study))) return(out)
   reworded(out, sprintf("number of rows per %s", tolower(hit[3])), sprintf("Each row is one of the %s, new at its date.", tolower(hit[2])))
 }
 

@@ -107,7 +107,7 @@ percent_of_whole <- function(out) {
 #' "weekly parts_scrapped per parts_made", "claims per holder by month": the totals of each period set against each other
 #' @noRd
 rate_by_period <- function(out) {
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   said <- paste0("(?i)\\b(?:the )?(week|month|quarter|year|dai|day)ly\\b|\\b(?:by|for each|for every|in each|each|every|over the) (?:calendar )?(week|month|quarter|year|day)s?\\b|",  # nolint: line_length_linter.
                  "\\bper (week|month|quarter|year|day)(?=[?.! ]*$)")
   hit <- match_groups(out$text, said)

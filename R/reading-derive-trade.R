@@ -185,7 +185,7 @@ one_more_adds <- function(out) {
 #' @noRd
 worst_period <- function(out) {
   hit <- match_groups(out$text, "(?i)^ *(?:the )?(worst|best) (day|week|month|year|quarter)(?: (?:for|of|in terms of) (?:the )?(.+?))[?.! ]*$")  # nolint: line_length_linter.
-  if (is.na(hit[1]) || length(date_columns(out$study)) != 1) return(out)
+  if (is.na(hit[1]) || !length(date_columns(out$study))) return(out)
   found <- column_in_text(numeric_columns(out$study), hit[4], kin_phrases(out$study, hit[4]))
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[4]))) return(out)
   bad <- more_is_worse(found$name) || less_is_better(found$name)

@@ -534,9 +534,24 @@ date_columns <- function(study) {
   vapply(Filter(function(col) col$kind %in% c("date", "datetime"), columns), `[[`, "", "name")
 }
 
+#' The date that tells when the rows are: the only one, the one that the question names, else the first, as for periods
+#' @section Shape: name of a column, or character(0).
+#' @noRd
+rows_date <- function(out) date_meant(date_columns(out$study), out$text)
+
+#' Of several dates the one whose own words a text says ("discharges per month"), else the first
+#' @noRd
+date_meant <- function(dates, text) {
+  if (length(dates) < 2) return(dates)
+  stems <- stems_of(text)[[1]]
+  common <- stem_words(c("date", "day", "time", "month", "year", "week", "of", "at", "on"))
+  named <- Filter(function(name) any(vapply(setdiff(name_stems(name), common), function(own) any(alike_stems(own, stems)), NA)), dates)
+  if (length(named) == 1) named else dates[1]
+}
+
 derive_weekend <- function(out) {
   if (!grepl("\\bweekends?\\b|\\b(on|during|for) weekdays\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   if (!length(date)) out else with_derived(out, "day_type", "weekend", date[1])
 }
 
@@ -545,7 +560,7 @@ derive_weekend <- function(out) {
 weekdays_compared <- function(out) {
   form <- "(?i)^ *(?:do|does|did|is|are|was|were) (?:the )?(.+?) (?:differ|vary|change|different|the same|equal|similar|depend)(?: (?:on|by|between|across|over|among|from|with|for))? (?:the |all |each )*(?:weekdays?|days? of (?:the )?week|week days?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   if (is.na(hit[1]) || length(date) != 1 ||
       any(vapply(all_columns(out$study), function(col) grepl("weekday|day_of", tolower(col$name)), NA))) return(out)
   with_derived(out, "weekday", "weekday", date, sprintf("does %s differ by weekday", hit[2]))
@@ -559,7 +574,7 @@ derive_weekday <- function(out) {
   if (!grepl(days, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   named <- "^(mon|tue|tues|wed|wednes|thu|thur|thurs|fri|sat|satur|sun)(days?)?$"
   held <- any(vapply(all_columns(out$study), function(col) any(grepl(named, tolower(col$levels))) || grepl("weekday|day_of", tolower(col$name)), NA))
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   if (held || length(date) != 1) return(out)
   told <- rows_on_weekday(out, date) %||% weekday_against_others(out, date)
   if (!is.null(told)) return(told)
@@ -607,11 +622,19 @@ derive_answers <- function(out) {
     for (answer in utils::head(answers[nchar(answers) >= 2], 60)) {
       plain <- as_literal(answer)
       if (!grepl(paste0("(^|[^[:alnum:]])", plain, "s?($|[^[:alnum:]])"), out$text, ignore.case = TRUE, perl = TRUE)) next
-      out <- with_derived(out, paste(col$name, gsub("[^[:alnum:]]+", "_", answer), sep = "_"), "holds", col$name, label = answer, answer = answer,
-                          mark = col$mark)
+      out <- with_derived(out, paste(col$name, gsub("[^[:alnum:]]+", "_", answer), sep = "_"), "holds", col$name,
+                          gsub(verbs_of_answer(plain), "\\1 use ", out$text, perl = TRUE), label = answer, answer = answer, mark = col$mark)
     }
   }
   out
+}
+
+#' "who attend events", "those who came for the wifi": of an answer that was ticked, whatever the verb of people is
+#' @noRd
+verbs_of_answer <- function(answer) {
+  sprintf(paste0("(?i)\\b(who|that|those|they|people|ones) (?:(?:attend|visit|join|pick|tick|select|need|want|like|prefer|own|mention|name|play|watch|order|",
+                 "request|follow|enjoy|favour|favor)(?:e?d|s)?|(?:come|comes|came|go|goes|went) (?:for|to)|choose|chose|chooses|buy|buys|bought|do|does|did|drink|",
+                 "eat|read|speak|study|took part in|take part in) (?=(?:the |a |an )?%s(?![\\p{L}]))"), answer)
 }
 
 #' "seasonal pattern", "by calendar month": the months of the year, whichever the year
@@ -623,15 +646,21 @@ derive_month_of_year <- function(out) {
   out$text <- sub("(?i)^ *(?:the )?([a-z]+est) months?\\b(?=.*\\b(?:on average|usually|typically)\\b)", "which month has the \\1", out$text, perl = TRUE)  # nolint: line_length_linter.
   usual <- "(?i)\\b(?:in )?(?:which|what) months?\\b(?=.*\\b(?:on average|usually|typically|generally|tends?|as a rule|normally)\\b)"
   if (grepl(usual, out$text, perl = TRUE)) {
-    date <- date_columns(out$study)
+    date <- rows_date(out)
     if (length(date) == 1) return(with_derived(out, "month_of_year", "month", date, sub(usual, "which month_of_year", out$text, perl = TRUE)))
   }
   if (!grepl(form, out$text, perl = TRUE) && !grepl(pattern, out$text, perl = TRUE)) return(out)
   if (grepl("(?i)\\b(allow|adjust|account|control|beside|apart|net of)", out$text, perl = TRUE)) return(out)
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   if (length(date) != 1) return(out)
   text <- sub(form, "by month_of_year", out$text, perl = TRUE)
-  if (identical(text, out$text)) text <- paste("mean of", trimws(sub("[?.! ]+$", "", sub(pattern, "", text, perl = TRUE))), "by month_of_year")
+  if (identical(text, out$text)) {
+    measured <- trimws(sub("[?.! ]+$", "", sub(pattern, "", text, perl = TRUE)))
+    # ("seasonal pattern in admissions", of which each row is one)
+    text <- paste(if (is.null(column_in_text(Filter(function(col) col$kind != "date", all_columns(out$study)), measured,
+                                            kin_phrases(out$study, measured)))) "number of rows" else
+      paste("mean of", measured), "by month_of_year")
+  }
   with_derived(out, "month_of_year", "month", date, text)
 }
 
@@ -643,7 +672,7 @@ derive_season <- function(out) {
   if (!named) return(out)
   held <- any(vapply(all_columns(out$study), function(col) grepl("season|spring|summer|winter|autumn", tolower(col$name)) ||
                      any(grepl("^(spring|summer|autumn|fall|winter)", tolower(col$levels))), NA))
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   if (held || length(date) != 1) return(out)
   with_derived(out, "season", "season", date, gsub("\\b(in )(the )?fall\\b", "\\1autumn", out$text, ignore.case = TRUE))
 }
@@ -661,7 +690,7 @@ derive_before_after <- function(out) {
     found <- regmatches(out$text, regexec(paste0("(?:in )?", form), out$text, ignore.case = TRUE))[[1]]
     if (!length(found)) next
     edge <- first_day_of(found[2])
-    date <- date_columns(out$study)
+    date <- rows_date(out)
     years <- vapply(Filter(function(col) identical(col$role, "year"), all_columns(out$study)), `[[`, "", "name")
     from <- c(date, if (grepl("^[0-9]{4}$", found[2])) years)
     if (is.null(edge) || !length(from)) return(out)
@@ -679,7 +708,7 @@ changed_after <- function(out) {
     "lower|better|worse|differ)\\w*\\b.*?( after (?:the )?((?:[0-9]{1,2} )?(?:%s)[a-z]*(?: (?:19|20)[0-9]{2})?|",
     "(?:19|20)[0-9]{2}-[0-9]{2}(?:-[0-9]{2})?))"), month_starts())
   found <- match_groups(out$text, asked)
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   if (is.na(found[1]) || length(date) != 1) return(out)
   when <- found[3]
   years <- unique(strsplit(years_of(out$study, find_column(out$study, date)), "-", fixed = TRUE)[[1]])
@@ -715,7 +744,7 @@ derive_years <- function(out) {
   range <- grepl("\\b(from|since)\\b", out$text, ignore.case = TRUE, perl = TRUE) && !grepl("\\bthan\\b|\\bcompar", out$text, ignore.case = TRUE,
       perl = TRUE)
   if (length(years) != 2 || anyNA(years) || range || !sets_against(out$text) || grepl("[0-9]{4}-[0-9]{2}", out$text)) return(out)
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   if (!length(date)) {
     # the data holds years as numbers: the two named are levels of that column
     own <- vapply(Filter(function(col) identical(col$role, "year"), all_columns(out$study)), `[[`, "", "name")
@@ -738,7 +767,7 @@ derive_months <- function(out) {
     ")\\b(?! ?[0-9]{4}| [0-9]{1,2}\\b)"))[[1]]), 1, 3))
   if (length(found) != 2 || anyNA(found) || !sets_against(out$text) || any(found == "may" & !grepl("\\b(in|of|and|with|than|to) may\\b",
     tolower(out$text)))) return(out)
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   if (!length(date)) out else with_derived(out, "month", "month", date[1])
 }
 
@@ -755,7 +784,7 @@ derive_two_periods <- function(out) {
   hit <- match_groups(out$text, form)
   # (two whole years are read where years are)
   if (is.na(hit[1]) || !asks || all(is.na(hit[c(2, 4)]))) return(out)
-  date <- date_columns(out$study)
+  date <- rows_date(out)
   periods <- paste0(hit[c(3, 5)], period_code(hit[c(2, 4)]))
   if (length(date) != 1 || periods[1] == periods[2]) return(out)
   months <- period_months(sort(periods))

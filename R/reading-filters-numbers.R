@@ -422,7 +422,12 @@ in_column_unit <- function(state, k, column) {
                     column_of(state, column))
     return(list(value = signif(value * factor, 12), factor = factor, said = text))
   }
-  list(value = value, factor = 1, said = NULL)
+  # a unit that the data does not confirm is told ("a week" of a duration in whatever it is counted in)
+  open <- !is.na(said) && !nzchar(own %||% "") && any(vapply(unit_sizes(), function(sizes) said %in% names(sizes), NA)) &&
+    !(said == "years" && grepl("(^|[^a-z])age([^a-z]|$)", tolower(column_of(state, column))))
+  told <- if (open) sprintf("Took %s %s as the number %s in %s, whose unit the data does not tell.", format_plain(value), words[1],
+                            format_plain(value), column_of(state, column))
+  list(value = value, factor = 1, said = told)
 }
 
 number_group <- function(state, column, at, k) {

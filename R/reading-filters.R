@@ -316,7 +316,9 @@ loose_period <- function(text, vocabulary) {
 with_only_year <- function(text, vocabulary) {
   columns <- vocabulary$columns
   loose <- loose_period(text, vocabulary)
-  years <- unique(unlist(strsplit(columns$years[columns$kind %in% c("date", "datetime") & nzchar(columns$years)], "-", fixed = TRUE)))
+  dated <- which(columns$kind %in% c("date", "datetime") & nzchar(columns$years))
+  # (of several dates the first tells the period, as elsewhere)
+  years <- unique(unlist(strsplit(columns$years[dated[1]], "-", fixed = TRUE)))
   if (!length(loose) || length(years) != 1) return(list(text = text))
   said <- if (grepl("^[qh]", loose, ignore.case = TRUE)) toupper(loose) else paste("The", tolower(loose))
   list(text = sub(loose, paste(loose, years), text, fixed = TRUE),

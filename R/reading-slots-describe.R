@@ -190,6 +190,8 @@ adds_up_nothing <- function(state, numeric) {
 #' Is a share asked for, and not a count?
 #' @noRd
 wants_share <- function(state, mentions) {
+  # (the percentages of a table of two columns are not those of one event)
+  if (length(mentions) > 1 && says(state, "cross-? ?tab|contingency table|two-?way table|\\b(row|column|cell) (percent|%)")) return(FALSE)
   worded <- "percent" %in% asked_statistics(state) ||
     any(grepl("share|proportion|percent|fraction|probability|likelihood|^chances?$", norms_of(state))) || rate_of_event(state, mentions)
   # "how often were hives treated"

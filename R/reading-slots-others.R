@@ -294,6 +294,8 @@ fill_trend <- function(state, mentions, r) {
   kinds <- mention_kinds(state, mentions)
   r$outcome <- column_names_of(state, mentions[kinds %in% c("number", "count", "ordered", "yes_no")])
   r$time <- asked_time(state)
+  dates <- if (!is.null(r$time)) length(time_columns(state)) else 0
+  if (dates > 1) r$assumed <- c(r$assumed, sprintf("Time is taken from %s, one of %d dates in the data.", r$time$column, dates))
   # what takes few values divides, unless it is what is measured
   # ("weekly mean weight of each hive")
   each <- function(m) m$marker == "by" || grepl("(^| )(each|every)$", item_norm(state, m$at - 1))
@@ -406,7 +408,7 @@ asked_time <- function(state) {
   }
   # the length of the window says nothing of the periods of a table
   if (!is.null(window)) every <- NULL
-  compact(list(column = dated[1], every = if (length(every)) every[1], window = window, window_unit = if (!identical(unit, "day")) unit))
+  compact(list(column = date_meant(dated, state$text), every = if (length(every)) every[1], window = window, window_unit = if (!identical(unit, "day")) unit))
 }
 
 fill_drivers <- function(state, mentions, r) {
