@@ -328,7 +328,7 @@ alike_at_baseline <- function(out) {
 treatment_column <- function(study) {
   if (length(study$design$treatment)) return(study$design$treatment[1])
   own <- Filter(function(col) is_level_kind(col$kind) && any(strsplit(tolower(name_words(col$name)), " ")[[1]] %in%
-    c("arm", "treatment", "group", "condition", "intervention", "trt", "allocation")), all_columns(study))
+    c("arm", "treatment", "group", "condition", "intervention", "trt", "allocation", "therapy", "programme", "program", "diet", "drug")), all_columns(study))
   if (length(own) == 1) own[[1]]$name
 }
 
@@ -381,6 +381,8 @@ which_changes_most <- function(out) {
     one <- level_in_text(out$study, hit[2]); other <- level_in_text(out$study, hit[4])
     whole <- length(said) == 1 && !nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[5], perl = TRUE)))
     if (!whole || is.null(one) || is.null(other) || one$column != other$column || one$level == other$level) return(out)
+    # ("are boys better than girls at maths": people are better at it, they do not work on it)
+    if (tolower(hit[3]) %in% c("better", "worse") && !grepl("\\bwork(s|ed)? ", hit[1]) && !identical(treatment_column(out$study), one$column)) return(out)
     return(with_change(out, said[[1]], sprintf("does %s differ between %s and %s", change_name(said[[1]]), one$said, other$said)))
   }
   most <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (reduced|lowered|cut|decreased|raised|increased|improved|changed|boosted)(?: the)? (.+?) (?:the )?(most|least)[?.! ]*$"  # nolint: line_length_linter.
@@ -397,10 +399,10 @@ which_changes_most <- function(out) {
 #' "was anxiety the same in the three groups before", "anxiety at the end by group": the first or the last of two columns
 #' @noRd
 first_or_last <- function(out) {
-  said <- sets_said(out$text, Filter(function(set) length(set$columns) == 2, study_sets(out$study, "repeated_measures")))
+  said <- sets_said(out$text, sets_over_time(out$study, 2))
   if (length(said) != 1 || says_who_changed(out$text) || grepl("(?i)\\b(before|pre) (and|to|versus|vs) (after|post)\\b|\\bchang", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
   set <- said[[1]]
-  if (any(vapply(set$columns, grepl, NA, x = out$text, fixed = TRUE)) || !all(set$times %in% c("pre", "post", "before", "after", "baseline", "final", "followup", "end", "start"))) return(out)  # nolint: line_length_linter.
+  if (any(vapply(set$columns, grepl, NA, x = out$text, fixed = TRUE)) || !all(set$times[c(1, length(set$times))] %in% c("pre", "post", "before", "after", "baseline", "final", "followup", "end", "start"))) return(out)  # nolint: line_length_linter.
   first <- "(?i),? *\\b(?:before(?:hand)?(?: (?:the )?(?:treatment|training|intervention|therapy|session|sessions|study|trial|programme|program|experiment|start))?|at (?:the )?(?:baseline|start|outset|beginning)|initially|to begin with)(?=[?.! ]*$| (?:by|in|for|between|of)\\b)"  # nolint: line_length_linter.
   last <- "(?i),? *\\b(?:afterwards|after (?:the )?(?:treatment|training|intervention|therapy|session|sessions|study|trial|programme|program|experiment)|at the end|in the end|finally)(?=[?.! ]*$| (?:by|in|for|between|of)\\b)"  # nolint: line_length_linter.
   place <- c(grepl(first, out$text, perl = TRUE), grepl(last, out$text, perl = TRUE))
@@ -410,7 +412,7 @@ first_or_last <- function(out) {
   bare <- sub(if (place[1]) first else last, "", out$text, perl = TRUE)
   name <- sprintf("(?i)(?<![_.\\p{L}])%s(?![_.\\p{L}])", set_words(set))
   if (!grepl(name, bare, perl = TRUE)) return(out)
-  text <- sub(name, set$columns[which(place)], bare, perl = TRUE)
+  text <- sub(name, set$columns[c(1, length(set$columns))[place]], bare, perl = TRUE)
   reworded(out, sub("(?i)^ *(?:is|are|was|were) (.+?) (?:the same|alike|similar|equal|comparable) (?:in|across|between|for|among) (?:the |all )?(?:[0-9]+ |two |three |four |five )?([\\p{L}_]+?)s?[?.! ]*$",  # nolint: line_length_linter.
                     "does \\1 differ by \\2", text, perl = TRUE))
 }

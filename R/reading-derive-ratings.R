@@ -160,8 +160,11 @@ units_taken_in <- function(out) {
 groups_at_start <- function(out) {
   form <- "(?i)^ *(?:were|are|was|is) (?:the |all )?(?:groups|arms|treatments|therapies|treatment groups) (?:comparable|similar|alike|balanced|equal|the same) (?:before|at (?:the )?(?:start|baseline|beginning|outset))\\b[^?]*[?.! ]*$"  # nolint: line_length_linter.
   if (!grepl(form, out$text, perl = TRUE)) return(out)
-  pairs <- Filter(function(set) length(set$columns) == 2, study_sets(out$study, "repeated_measures"))
+  sets <- sets_over_time(out$study, 2)
+  pairs <- Filter(function(set) length(set$columns) == 2, sets)
   groups <- Filter(function(col) is_level_kind(col$kind) && length(col$levels) %in% 2:8, all_columns(out$study))
+  # (several measures were taken at the start)
+  if (length(sets) > 1 && length(groups) == 1) return(reworded(out, sprintf("baseline table by %s", groups[[1]]$name)))
   if (length(pairs) != 1 || length(groups) != 1) return(out)
   reworded(out, sprintf("does %s differ by %s", pairs[[1]]$columns[1], groups[[1]]$name),
            sprintf("Compared on %s, the first of the two measurements.", pairs[[1]]$columns[1]))

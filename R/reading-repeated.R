@@ -9,6 +9,14 @@ says_change <- function(text) {
         text, ignore.case = TRUE, perl = TRUE)
 }
 
+#' Does a question ask how a measure changed? "do boys and girls differ in maths" compares people, not occasions
+#' @noRd
+speaks_of_change <- function(state) {
+  sides <- any(vapply(state$groups, names_several, NA)) && says(state, "\\b(differ|differs|different|better|worse)\\b") &&
+    !says(state, "\\b(chang|improv|gain|over time|before|after|increas|decreas|r[io]se|f[ae]ll|drop)")
+  says_change(state$text) && !sides
+}
+
 #' Settle mentions that could be any occasion of one measure
 #' @noRd
 settle_repeated <- function(state, mentions) {
@@ -20,7 +28,7 @@ settle_repeated <- function(state, mentions) {
   for (m in mentions) {
     own <- if (!is.null(m$cols) && nrow(m$cols) > 1) which(vapply(index, function(at) all(m$cols$column %in% at), NA)) else integer()
     # "did hb go up", of hb and hb_after: the name of the first measurement is that of both
-    if (!length(own) && says_change(state$text)) own <- which(mapply(function(set, at) m$column == at[1] &&
+    if (!length(own) && speaks_of_change(state)) own <- which(mapply(function(set, at) m$column == at[1] &&
       identical(tolower(strip_tail(set$columns[1])), set$name) && !any(at[-1] %in% vapply(mentions, `[[`, 1L, "column")), sets, index))
     if (!length(own)) { out <- c(out, list(m)); next }
     set <- sets[[own[1]]]
@@ -39,7 +47,7 @@ settle_repeated <- function(state, mentions) {
     sure <- c(named, unlist(lapply(mentions, function(o) if (is.null(o$cols) || nrow(o$cols) == 1) o$column)))
     if (!length(said)) said <- shared_occasion(set, sets[-own[1]], index[-own[1]], sure)
     if (length(said) == 1) out <- c(out, list(at_column(m, index[[own[1]]][said])))
-    else if (says_change(state$text)) out <- c(out, lapply(index[[own[1]]], function(i) at_column(m, i)))
+    else if (speaks_of_change(state)) out <- c(out, lapply(index[[own[1]]], function(i) at_column(m, i)))
     else out <- c(out, list(m))
   }
   out <- out[!duplicated(vapply(out, `[[`, 1L, "column"))]
