@@ -78,6 +78,7 @@ event_numbers <- function(ctx, x, event) {
   w <- stat_wilson(sum(hit), n, ctx$conf_level)
   list(new_number("estimate", "share", sum(hit) / n), new_number("ci_low", "lower limit", w$low),
        new_number("ci_high", "upper limit", w$high), new_number("conf_level", "confidence level", ctx$conf_level),
+       if (isTRUE(ctx$reading$extra$odds)) new_number("odds", "rows that meet the condition for each that does not", sum(hit) / sum(!hit)),
        new_number("count", "rows that meet the condition", sum(hit)), new_number("n", "rows", n))
 }
 
@@ -93,6 +94,7 @@ say_frequency <- function(ctx, res) {
   if (!is.null(event)) {
     text <- sprintf("%s of the rows (%s of %s): %s. %s.", say_percent(n$estimate), say_number(n$count), say_number(n$n),
                     plain_filter(event), say_interval(n$ci_low, n$ci_high, ctx$conf_level, function(v) say_percent(v)))
+    if (isTRUE(ctx$reading$extra$odds)) text <- sprintf("The odds are %s to 1. %s", say_number(n$odds), text)
     return(list(headline = text, details = c("The interval is Wilson's.", say_rows(ctx)), write_up = text))
   }
   fewest <- !is.null(ctx$reading$top$n) && identical(ctx$reading$top$order, "lowest")
@@ -140,6 +142,6 @@ script_frequency <- function(ctx, res) {
       "numbers$estimate <- mean(n[n > 0]); numbers$groups <- sum(n > 0)")
     else c(keep, "total <- nrow(rows); hits <- sum(keep); w <- wilson(hits, total)",
            paste0("numbers <- list(estimate = hits / total, ci_low = w$low, ci_high = w$high, conf_level = ",
-                  "conf_level, count = hits, n = total)"))
+                  "conf_level, count = hits, n = total", if (isTRUE(ctx$reading$extra$odds)) ", odds = hits / (total - hits)", ")"))
   c("tables <- list()", wilson, counts, numbers)
 }

@@ -78,6 +78,7 @@ method_kaplan_meier <- function() {
                list(new_number("conf_level", "confidence level", ctx$conf_level),
                    new_number("n", "rows used", length(s$time)), new_number("events", "events", sum(s$event)))),
              tables = list(new_table("groups", "Median and restricted mean time", if (is.null(at)) t$groups else cbind(t$groups, at$table)),
+                 if (!is.null(at$each)) new_table("at_times", "Share without the event at each time", at$each),
                  new_table("survival", "Survival curve", t$all)), parts = s, survival = t, at = at, direction = NA_real_)
     },
     checks = function(ctx, res) survival_checks(ctx, res$parts), second = "log_rank",
@@ -111,7 +112,28 @@ survival_at_time <- function(ctx, t) {
   numbers <- if (one) list(new_number("estimate", label, shares[1, 1]), new_number("ci_low", "lower limit", shares[1, 2]),
                            new_number("ci_high", "upper limit", shares[1, 3]))
     else lapply(seq_len(nrow(shares)), function(i) new_number(paste0("survival_", i), label, shares[i, 1], of = t$groups$group[i]))
-  list(value = stated$value, said = stated$said, table = table, numbers = numbers, turned = turned)
+  list(value = stated$value, said = stated$said, table = table, numbers = numbers, turned = turned, each = survival_at_times(ctx, t))
+}
+
+#' The shares still free of the event at each of several stated times, in every group
+#' @section Shape: data frame group, at_time, survival_at, survival_low, survival_high; NULL where one time is stated.
+#' @noRd
+survival_at_times <- function(ctx, t) {
+  times <- vapply(ctx$reading$extra$at_times, `[[`, 1, "value")
+  if (length(times) < 2) return(NULL)
+  shares <- do.call(rbind, lapply(times, function(at) t(vapply(t$curves, survival_at, numeric(3), at = at))))
+  data.frame(group = rep(t$groups$group, length(times)), at_time = rep(times, each = length(t$curves)), survival_at = shares[, 1],
+             survival_low = shares[, 2], survival_high = shares[, 3], stringsAsFactors = FALSE)
+}
+
+#' "60.3 % at 12 months and 32.1 % at 24 months in Basic"
+#' @noRd
+say_survival_times <- function(ctx, res) {
+  t <- res$at$each; g <- unique(t$group)
+  said <- said_times(ctx$reading)
+  share <- ifelse(is.na(t$survival_at), "not known", say_percent(t$survival_at))
+  each <- vapply(g, function(group) some_of(paste(share[t$group == group], "at", said), 8), "")
+  sprintf("Without the event (%s): %s.", plain_filter(ctx$reading$extra$event), paste(if (length(g) == 1) each else paste(each, "in", g), collapse = "; "))
 }
 
 script_survival_at <- function(res) {
@@ -122,6 +144,9 @@ script_survival_at <- function(res) {
     "shares <- t(vapply(curves, read, numeric(3)))", if (res$at$turned) "shares <- 1 - shares[, c(1, 3, 2), drop = FALSE]  # with the event",
     sprintf("tables$groups <- cbind(tables$groups, at_time = at, %s = shares[, 1], %s = shares[, 2], %s = shares[, 3])", names(res$at$table)[2],
             names(res$at$table)[3], names(res$at$table)[4]),
+    if (!is.null(res$at$each)) c(sprintf("times <- c(%s)", paste(format_plain(unique(res$at$each$at_time)), collapse = ", ")),
+      "each <- do.call(rbind, lapply(times, function(t) { at <<- t; t(vapply(curves, read, numeric(3))) })); at <- times[1]",
+      "tables$at_times <- data.frame(at_time = rep(times, each = length(curves)), survival_at = each[, 1], survival_low = each[, 2], survival_high = each[, 3])"),
     if (one) "numbers <- list(estimate = shares[1, 1], ci_low = shares[1, 2], ci_high = shares[1, 3])"
     else "numbers <- setNames(as.list(shares[, 1]), paste0(\"survival_\", seq_len(nrow(shares))))")
 }
@@ -151,6 +176,7 @@ say_kaplan_meier <- function(ctx, res) {
 }
 
 say_survival_at <- function(ctx, res) {
+  if (!is.null(res$at$each)) return(say_survival_times(ctx, res))
   t <- res$at$table; g <- res$survival$groups
   share <- ifelse(is.na(t[[2]]), "not known", sprintf("%s%s", say_percent(t[[2]]), ifelse(is.na(t[[3]]), "",
     sprintf(" (%s)", mapply(function(a, b) say_interval(a, b, ctx$conf_level, say_percent), t[[3]], t[[4]])))))
@@ -289,7 +315,7 @@ say_cox <- function(ctx, res) {
   headline <- if (any(clear)) sprintf("The hazard of the event %s%s: hazard ratio of %s.",
       if (sum(clear) == 1) sprintf("%s with %s", if (t$estimate[clear] > 0) "rises" else "falls", t$term[clear])
                                       else sprintf("goes with %s", some_of(t$term[clear], 5)), held, some_of(item[clear], 3))
-    else if (nzchar(held)) sprintf("The hazard of the event does not clearly go with %s%s: hazard ratio of %s.", some_of(t$term, 5), held,
+    else if (nzchar(held) || nrow(t) <= 2) sprintf("The hazard of the event does not clearly go with %s%s: hazard ratio of %s.", some_of(t$term, 5), held,
         some_of(item, 3))
     else sprintf("No predictor clearly goes with the hazard of the event: likelihood ratio chi-square(%s) = %s, %s.",
         say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p))

@@ -33,8 +33,9 @@ whose_change <- function(out) {
   if (is.na(hit[1])) return(out)
   set <- whole_set(hit[3], pairs)
   if (is.null(set)) return(out)
-  who <- people_side(out$study, hit[2])
-  if (is.null(who) || !is.na(hit[4]) && !identical(people_side(out$study, hit[4])$column, who$column)) return(out)
+  vocabulary <- study_vocabulary(out$study)
+  who <- people_side(vocabulary, hit[2])
+  if (is.null(who) || !is.na(hit[4]) && !identical(people_side(vocabulary, hit[4])$column, who$column)) return(out)
   with_course_change(out, set, if (is.na(hit[4])) sprintf("does %%s differ by %s", who$column) else
     sprintf("does %%s differ between %s and %s", hit[2], hit[4]))
 }
@@ -49,8 +50,7 @@ whole_set <- function(text, sets) {
 #' The column that divides the rows into those a text speaks of and others ("pupils on free meals", "girls")
 #' @section Shape: list(column), or NULL.
 #' @noRd
-people_side <- function(study, text) {
-  vocabulary <- study_vocabulary(study)
+people_side <- function(vocabulary, text) {
   state <- parse_question(text, vocabulary)
   if (any(state$type == "unknown")) return(NULL)
   groups <- Filter(function(g) !isTRUE(g$numeric), state$groups)
@@ -104,4 +104,26 @@ two_of_occasions <- function(out) {
     return(reworded(out, sub(hit[1], paste(named, collapse = " and "), out$text, fixed = TRUE)))
   }
   out
+}
+
+#' "predict maths for a pupil with 60 in reading, 95 % attendance, tutoring": each number behind its column, and a level joined to them
+#' @noRd
+numbers_before_names <- function(out) {
+  if (!grepl("(?i)^ *(?:predict|what would|what will|expected?|estimate|forecast)\\b.*\\b(?:with|having|at|of|for|given)\\b.*[0-9]", out$text, perl = TRUE)) return(out)
+  numeric <- numeric_columns(out$study)
+  phrases <- named_phrases(out$study, numeric)
+  text <- out$text
+  form <- "(?i)(?<=with |having |and |, |for |given |at )(?:an? )?([0-9]+(?:\\.[0-9]+)?) ?(%|per ?cent|points?)? (?:(?:in|on|for|of) )?(?:the )?((?:[\\p{L}_0-9]+ ?){1,4})"  # nolint: line_length_linter.
+  for (i in 1:6) {
+    hit <- match_groups(text, form)
+    if (is.na(hit[1])) break
+    found <- column_in_text(numeric, hit[4], phrases)
+    if (is.null(found) || !startsWith(tolower(hit[4]), tolower(found$said))) break
+    text <- sub(up_to_words(hit[1], hit[4], found$said), sprintf("%s %s", found$name, hit[2]), text, fixed = TRUE)
+  }
+  if (identical(text, out$text)) return(out)
+  # (", tutoring" at the end is one more of what is stated)
+  last <- match_groups(text, "(?i), ?(?:and )?([\\p{L}_ -]+?)[?.! ]*$")
+  if (!is.na(last[1]) && !is.null(level_in_text(out$study, last[2], first = TRUE))) text <- sub(last[1], paste(" and", last[2]), text, fixed = TRUE)
+  reworded(out, text)
 }

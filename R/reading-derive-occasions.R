@@ -12,7 +12,11 @@ occasions_of_sets <- function(out) {
   if (length(pairs) == 2) out <- two_changes(out, pairs)
   if (length(pairs)) out <- fell_in_each(out, pairs)
   if (identical(out$text, before) && length(pairs) == 1) out <- who_changed(out, pairs[[1]])
-  if (identical(out$text, before) && length(said) == 1) out$text <- occasions_as_columns(out$study, out$text, said[[1]])
+  if (identical(out$text, before) && length(said) == 1) {
+    out$text <- occasions_as_columns(out$study, out$text, said[[1]])
+    # ("scored below 40 in maths in summer": the bound stands beside the column's own name)
+    if (!identical(out$text, before)) out$text <- wish_bound_in(out$text, study_vocabulary(out$study))$text %||% out$text
+  }
   out
 }
 
@@ -228,7 +232,7 @@ course_drawn <- function(out) {
 
 #' Is it a yes/no column of who left ("left_company", "churned")?
 #' @noRd
-says_who_left <- function(col) col$kind == "yes_no" && grepl("left|leav|churn|resign|quit|exited", tolower(col$name))
+says_who_left <- function(col) col$kind == "yes_no" && grepl("(^|[^a-z])left|leav|churn|resign|quit|exited|cancel|lapsed|unsubscri", tolower(col$name))
 
 #' "drop-out by arm": who lacks the last measurement
 #' @noRd

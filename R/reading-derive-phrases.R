@@ -7,7 +7,7 @@ turns_of_phrases <- function() {
       turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)",
       over_the_period),
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction) ", share_level_among),
-       turn("per (day|week|month|year)", count_per_period), turn("likely to\\b|\\boften\\b", likely_to_be),
+       turn("per (day|week|month|year)", count_per_period), turn("likely (than .+ )?to\\b", likely_to_reach), turn("likely to\\b|\\boften\\b", likely_to_be),
        turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject),
            turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),
            turn("[0-9] ?(am|pm|a\\.m|p\\.m|o'?clock)|[0-9]:[0-9]{2}|\\b(noon|midday)\\b", by_the_clock),
@@ -92,6 +92,22 @@ likely_to_be <- function(out) {
   if (identical(column_in_text(all_columns(out$study), hit[5], kin_phrases(out$study, hit[5]))$col$kind, "yes_no")) return(out)
   than <- if (!is.na(hit[4])) paste0(" than ", hit[4]) else hit[6]
   more_common(out, found, side = hit[3], here = hit[2], than = than)
+}
+
+#' "are tutored pupils more likely to pass (than others)", of a column with the levels pass and fail: does it differ between them
+#' @noRd
+likely_to_reach <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:is|are|was|were|do|does|did) (.+?) (?:more|less|equally|as) likely (?:than (.+?) )?to ([\\p{L}_-]+)( than .+?)?[?.! ]*$")
+  if (is.na(hit[1])) return(out)
+  vocabulary <- study_vocabulary(out$study)
+  at <- unique(vocabulary$values$column[vocabulary$values$phrase == joined_stems(hit[4])])
+  at <- at[vocabulary$columns$kind[at] %in% c("yes_no", "category") & vocabulary$columns$distinct[at] == 2]
+  who <- people_side(vocabulary, hit[2])
+  if (length(at) != 1 || is.null(who) || who$column == vocabulary$columns$name[at]) return(out)
+  than <- if (!is.na(hit[3])) hit[3] else if (!is.na(hit[5])) sub("^ *than ", "", hit[5])
+  if (!is.null(than) && !identical(people_side(vocabulary, than)$column, who$column)) than <- NULL
+  name <- vocabulary$columns$name[at]
+  reworded(out, if (is.null(than)) sprintf("does %s differ by %s", name, who$column) else sprintf("does %s differ between %s and %s", name, hit[2], than))
 }
 
 #' "do older patients stay longer, taking triage into account": what they do is the outcome, their age explains it

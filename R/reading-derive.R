@@ -38,7 +38,7 @@ derive_for_question <- function(study, text) {
   out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
   out <- name_deaths(out)
-  steps <- list(occasions_of_sets, events_per, days_between, rows_of_ids, derive_two_periods, derive_answers, derive_missing, derive_age_group,
+  steps <- list(occasions_of_sets, numbers_before_names, events_per, days_between, rows_of_ids, derive_two_periods, derive_answers, derive_missing, derive_age_group,
       derive_bmi_group,
       derive_quantiles, derive_plus,
       derive_minus, derive_before_after,

@@ -30,6 +30,10 @@ plain_rate <- function(r) {
          if (is.null(r$extra$rate_per)) "total of " else paste0(format_plain(r$extra$rate_per), " of the total of "), some_of(r$predictors, 8))
 }
 
+#' The times at which curves are read, in words
+#' @noRd
+said_times <- function(r) vapply(r$extra$at_times %||% list(r$extra$at_time), `[[`, "", "said")
+
 plain_core <- function(r) {
   for (part in c("outcome", "predictors", "by", "adjust_for")) r[[part]] <- plain_names(r[[part]])
   y <- some_of(r$outcome, 6)
@@ -95,7 +99,7 @@ plain_core <- function(r) {
     survival = paste0("how long until ", if (is.null(r$extra$event)) "the event" else plain_event(r),
         if (length(r$outcome)) sprintf(" (time in %s%s)", r$outcome[1], if (is.null(r$extra$counted_in)) "" else paste(", counted in",
             r$extra$counted_in)),
-        if (!is.null(r$extra$at_time)) sprintf(if (isTRUE(r$extra$with_event)) ", the share with it by %s" else ", the share without it at %s", r$extra$at_time$said), if (length(r$by)) paste(", by", by),  # nolint: line_length_linter.
+        if (!is.null(r$extra$at_time)) sprintf(if (isTRUE(r$extra$with_event)) ", the share with it by %s" else ", the share without it at %s", some_of(said_times(r), 8)), if (length(r$by)) paste(", by", by),  # nolint: line_length_linter.
                       if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with",
                           some_of(r$adjust_for), "held constant"), plain_side(r)),
     themes = paste0(if (!is.null(r$extra[["about"]])) sprintf("the open answers in %s that mention \"%s\"", y, r$extra$about)

@@ -50,7 +50,7 @@ fill_survival <- function(state, mentions, r) {
   r
 }
 
-event_names <- function() "event|status|dead|died|death|censor|alive|surviv|relapse|recur|fail|churn|swarm|drop.?out|left|cured|outcome"
+event_names <- function() "event|status|dead|died|death|censor|alive|surviv|relapse|recur|fail|churn|swarm|drop.?out|left|cured|outcome|cancel|quit|resign|withdr|lapsed|discontinu|unsubscri"
 
 #' The event: a level named in the question, else a yes/no column that sounds like one
 #' @section Shape: list(column, filter, group (the group of values used, as a list), assumed).
@@ -106,10 +106,12 @@ censored_columns <- function(columns) {
 survival_time <- function(columns) {
   numeric <- columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "latitude", "longitude", "year")
   called <- paste0("surviv|follow.?up|followed|lifetime|(time|days|weeks|months|years)_(to|until|in_study|on_study)|",
-                   "^(fu|os|pfs|dfs|obs|futime|tte)(_|$)|^time$|^duration$|^(time_)?(hours|days|weeks|months|years)$")
+                   "^(fu|os|pfs|dfs|obs|futime|tte)(_|$)|^time$|^duration$|^(time_)?(hours|days|weeks|months|years)$|",
+                   "(days|weeks|months|years)_(active|enrolled|employed|subscribed|observed|at_risk|in_service|with_us|as_\\w+|stayed|retained|served)$|",
+                   "^(tenure|membership|subscription|service)_(days|weeks|months|years)$|^tenure$")
   time <- columns$name[numeric & grepl(called, tolower(columns$name))]
   two <- columns$kind == "yes_no" | columns$kind == "count" & columns$distinct == 2
-  dead <- two & grepl("(^|_)(status|died|dead|death|deceased|event|relapsed?|censored|failed|failure)(_|$)", tolower(columns$name))
+  dead <- two & grepl("(^|_)(status|died|dead|death|deceased|event|relapsed?|censored|failed|failure|cancell?ed|churn(ed)?|left|quit|resigned|lapsed|discontinued|unsubscribed|withdrew|withdrawn)(_|$)", tolower(columns$name))
   if (length(time) && (nrow(censored_columns(columns)) || any(dead))) return(time[1])
   # "days_to_swarm" and "swarmed"
   named <- Filter(function(name) length(event_of_time(columns, name)) == 1, columns$name[numeric])
@@ -151,12 +153,32 @@ time_stated <- function(state) {
   list(value = word_number(said[1]), unit = said[2])
 }
 
+#' "at 6, 12 and 24 months": all times at which the curve is to be read
+#' @section Shape: list of those of [time_stated()], or NULL where fewer than two are said.
+#' @noRd
+times_stated <- function(text) {
+  number <- "(?:[0-9]+(?:\\.[0-9]+)?|one|two|three|four|five|six|ten|twelve)"
+  hit <- match_groups(tolower(text), sprintf("\\b(?:at|after|beyond|past|for) (%1$s(?:(?:, ?| and |, and )%1$s)+) (hour|day|week|month|year)s?\\b", number))
+  if (is.na(hit[1])) return(NULL)
+  values <- vapply(strsplit(hit[2], ", and |, ?| and ")[[1]], word_number, 1, USE.NAMES = FALSE)
+  lapply(sort(unique(values)), function(v) list(value = v, unit = hit[3]))
+}
+
 #' A reading of curves, with the time at which the question wants them read; in an unknown unit it is left open
 #' @noRd
 read_at_stated_time <- function(state, r) {
+  several <- times_stated(state$text)
+  own <- unit_of_times(state$vocabulary$columns, r$outcome[1])
+  if (length(several) > 1 && nzchar(own)) {
+    r$extra$at_times <- lapply(several, in_unit_of_times, own = own)
+    r$extra$at_time <- r$extra$at_times[[1]]
+    # (those numbers leave no rows out)
+    r$filters <- Filter(function(f) f$column != r$outcome[1], r$filters)
+    r$by <- setdiff(r$by, r$outcome[1])
+    return(r)
+  }
   stated <- time_stated(state)
   if (is.null(stated)) return(r)
-  own <- unit_of_times(state$vocabulary$columns, r$outcome[1])
   if (nzchar(own) || !nzchar(stated$unit)) r$extra$at_time <- in_unit_of_times(stated, own)
   else {
     r$extra$missing <- c(r$extra$missing, "time_unit")

@@ -282,8 +282,8 @@ structure_scores <- function(state, mentions, score) {
     if (counted) score["frequency"] <- 0.6 else if (explained) score["predict"] <- 0.6 else if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5  # nolint: line_length_linter.
   } else if (nothing && several) score["compare"] <- 0.5
   else if (nothing && length(c(state$filters, state$groups))) {
-    # "how fast do chicks grow on diet 4" asks for no rows: what is measured is left open
-    score[if (says(state, "^ *(how|why|do|does|did|is|are|was|were|can|could|will|would)\\b")) "describe" else "look_up"] <- 0.6
+    # "how fast do chicks grow on diet 4" asks for no rows: what is measured is left open; "share aged over 65" asks for none either
+    score[if ("percent" %in% asked_statistics(state)) "frequency" else if (says(state, "^ *(how|why|do|does|did|is|are|was|were|can|could|will|would)\\b")) "describe" else "look_up"] <- 0.6
   }
   score
 }
