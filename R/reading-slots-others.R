@@ -497,6 +497,8 @@ fill_open <- function(state, mentions, r) {
     r$outcome <- item_columns(state)
     r$assumed <- c(r$assumed, sprintf("Took all items: %s.", some_of(r$outcome, 12)))
   }
+  # ("kappa" of three raters and more is that of Fleiss, unless another is named)
+  if (r$task == "agreement" && identical(r$method_asked, "cohen_kappa") && length(r$outcome) > 2 && !says(state, "\\bcohen")) r$method_asked <- "fleiss_kappa"
   if (r$task == "agreement") fill_long_ratings(state, mentions, r) else r
 }
 

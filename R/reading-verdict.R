@@ -433,6 +433,8 @@ only_comparison <- function(state, reading) {
   columns <- state$vocabulary$columns
   measured <- setdiff(columns$name[columns$kind %in% c("number", "count", "ordered") & columns$role == ""], block_names(columns))
   groups <- columns$name[columns$kind %in% c("category", "yes_no")]
+  # ("do longer essays get higher marks": something else is measured)
+  if (says(state, "\\b(higher|lower|better|worse|more|fewer|less) (marks|scores?|grades?|results|points|ratings?)\\b")) return(NULL)
   if (length(measured) != 1 || length(groups) != 1 || !reading$task %in% c("compare", "describe", "rank")) return(NULL)
   reading$outcome <- measured; reading$by <- groups
   reading$extra$missing <- NULL
