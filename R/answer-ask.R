@@ -110,7 +110,8 @@ carry_out <- function(answer, options, previous) {
   answer$reading <- say_weights(answer$reading, plan$method, answer$study$design)
   answer$why <- plan$why
   answer$result <- plan$method$compute(context)
-  answer$checks <- lapply(compact(plan$method$checks(context, answer$result)), function(check) word_check(name_check_row(context, check)))
+  checks <- c(plan$method$checks(context, answer$result), list(check_mean_of_ratio(answer$study, reading, context$frame)))
+  answer$checks <- lapply(compact(checks), function(check) word_check(name_check_row(context, check)))
   answer$second <- second_opinions(context, plan, answer$result)
   answer$sentences <- plan$method$sentences(context, answer$result)
   # asked for the words of the paper: they come first

@@ -3,7 +3,8 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_rates <- function() {
-  list(turn("\\bper\\b|\\btotal\\b|number of|how many|\\bmost\\b|\\bfewest\\b", units_as_measures), turn("[0-9] ?(%|per ?cent)", percent_of_whole),
+  list(turn("overall|pooled|combined|\\b(by|per|each|across|every|which|what)\\b|^ *[\\p{L}_. ]+$", ratio_as_rate), turn("\\brates?\\b", rate_over_known_base),
+      turn("\\bper\\b|\\btotal\\b|number of|how many|\\bmost\\b|\\bfewest\\b", units_as_measures), turn("[0-9] ?(%|per ?cent)", percent_of_whole),
       turn("\\b(rates?|success)\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
        turn("\\b(per|for each|for every)\\b", mean_per_unit),
            turn("\\b(never|ever|at least once|at least one|one or more|any)\\b|\\b(share|percent\\w*|proportion) of .* (with|had) ",
@@ -239,4 +240,45 @@ units_that_never <- function(out) {
   out$told <- c(out$told, sprintf("Took %s to mean that %s is %s in %s of its rows.", quoted(paste(hit[4], hit[5])), col$name, quoted(last_of(col$levels)),  # nolint: line_length_linter.
     if (tolower(hit[4]) == "never") "none" else "some"))
   with_derived(out, name, "converted", col$name, trimws(paste(lead, name, bound, rest)), factor = 1, kind = "count")
+}
+
+#' "scrap rate by line", "overall scrap rate", "which line has the highest scrap rate": the totals set against each other
+#'
+#' Only where no statistic is named: a mean that is asked for is told, with a check that gives the other figure.
+#' @noRd
+ratio_as_rate <- function(out) {
+  said <- "(?i)\\b(mean|median|distribut\\w*|histogram|spread|vari\\w*|correl\\w*|relat\\w*|associat\\w*|predict\\w*|explain\\w*|affect\\w*|influence\\w*|trend|over time|test|anova|regress\\w*|model|outliers?|unusual|missing|above|below|over|under|least|most [0-9])\\b"  # nolint: line_length_linter.
+  averaged <- "(?i)\\baverage\\b"
+  asks <- "(?i)\\boverall|\\bpooled|\\bcombined|\\b(by|per|in each|for each|across|for every) |^ *(which|what) .*\\b(highest|lowest|best|worst|largest|smallest)\\b"
+  bare <- grepl("^ *(?i:what (?:is|was) |show |give )?(?i:the )?[\\p{L}_0-9.]+(?: [\\p{L}_0-9.]+){0,3}[?.! ]*$", out$text, perl = TRUE)
+  if (!bare && !grepl(asks, out$text, perl = TRUE) || grepl(said, out$text, perl = TRUE) || grepl(averaged, out$text, perl = TRUE)) return(out)
+  named <- Filter(function(col) is_numeric_kind(col$kind) && grepl(ratio_names(), tolower(col$name)), all_columns(out$study))
+  found <- if (length(named)) column_in_text(named, out$text, kin_phrases(out$study, out$text))
+  parts <- if (!is.null(found)) ratio_parts(out$study$tables[[found$col$table]], found$name)
+  # (alone it is the whole question)
+  if (is.null(parts) || bare && !grepl(asks, out$text, perl = TRUE) && !grepl(sprintf("(?i)^ *(?:what (?:is|was) |show |give )?(?:the )?%s[?.! ]*$",
+    as_literal(found$said)), out$text, perl = TRUE)) return(out)
+  text <- sub(found$said, sprintf("%s per %s%s", parts$top, if (parts$scale == 1) "" else paste0(format_plain(parts$scale), " "), parts$base), out$text,
+              fixed = TRUE)
+  reworded(out, sub("(?i)\\b(?:overall|pooled|combined) ", "", text, perl = TRUE),
+           sprintf("%s is %s over %s, so the totals are set against each other; say \"mean %s\" for the mean of the rows.", found$name, parts$top, parts$base,
+                   found$name))
+}
+
+#' "defect rate by shift", of a column defects whose rate another column holds: over what that rate is over
+#' @noRd
+rate_over_known_base <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}_]+) rates?\\b")
+  if (is.na(hit[1])) return(out)
+  counts <- Filter(function(col) col$kind == "count", all_columns(out$study))
+  top <- Filter(function(col) any(alike_stems(stem_words(tolower(hit[2])), name_stems(col$name))), counts)
+  named <- Filter(function(col) is_numeric_kind(col$kind) && grepl(ratio_names(), tolower(col$name)), all_columns(out$study))
+  if (length(top) != 1 || !length(named) || any(grepl(tolower(hit[2]), tolower(vapply(named, `[[`, "", "name")), fixed = TRUE))) return(out)
+  bases <- unique(unlist(lapply(named, function(col) {
+    parts <- ratio_parts(out$study$tables[[col$table]], col$name)
+    if (identical(parts$top, top[[1]]$name)) parts$base
+  })))
+  if (length(bases) != 1) return(out)
+  reworded(out, sub(hit[1], sprintf("%s per %s", top[[1]]$name, bases), out$text, fixed = TRUE),
+           sprintf("Took the rate of %s over %s, as another column does.", top[[1]]$name, bases))
 }

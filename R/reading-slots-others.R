@@ -333,9 +333,9 @@ fill_trend <- function(state, mentions, r) {
     if (identical(r$statistic, "percent")) r["statistic"] <- list(NULL)
   }
   if (length(r$outcome) == 1 && !is.null(r$time$every) && is.null(r$statistic) && is.null(r$time$window)) r <- settle_period_summary(state, r)
-  r$extra$trend_test <- !isTRUE(r$extra$growth) && any(vapply(state$items,
-                                   function(i) grepl(trend_words(), i$norm), NA)) &&
-    is.null(r$time$every)
+  moves <- any(vapply(state$items, function(i) grepl(trend_words(), i$norm), NA)) ||
+    says(state, "\\b(go|goes|going|went|gone|come|came|coming) (up|down)\\b|\\b(rising|falling|climbing|dropping)\\b")
+  r$extra$trend_test <- !isTRUE(r$extra$growth) && moves && is.null(r$time$every)
   # "total lent per year", where nothing measured was found
   amount <- !length(r$outcome) &&
       says(state, "^ *(what (is|was) the )?(total|sum of|average|mean|median) (?!number|count|rows|of the rows|orders|visits)") &&

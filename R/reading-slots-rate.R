@@ -109,9 +109,10 @@ rate_without_base <- function(state, mentions, task) {
 
 rate_verdict <- function(state, mentions, reading, m) {
   columns <- state$vocabulary$columns
-  bases <- which(columns$kind %in% c("number", "count") & columns$distinct > 12 & columns$role == "" & seq_len(nrow(columns)) != m$column)
+  bases <- which(columns$kind %in% c("number", "count") & columns$distinct > 12 & columns$role == "" & seq_len(nrow(columns)) != m$column &
+    !grepl("\u00b0|%", columns$unit))
   # columns that sound like what is counted over come first
-  bases <- bases[order(!grepl("hold|popul|expos|person|people|total|visit|year|day|hour|n$|size|number|count|trial|sampl|purchas|order|sale|sold|made",  # nolint: line_length_linter.
+  bases <- bases[order(!grepl("hold|popul|expos|person|people|total|visit|year|day|hour|n$|size|number|count|trial|sampl|purchas|order|sale|sold|made|unit|produc|item|run",  # nolint: line_length_linter.
     tolower(columns$name[bases])))]
   choices <- lapply(utils::head(bases, 3), function(b) finish_reading(fill_rate(state, mentions, new_reading("describe"), list(top = m,
     base = list(column = b)))))

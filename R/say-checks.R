@@ -11,6 +11,9 @@ check_wordings <- function() {
   list(
     normal_within_groups = say_check_normal, equal_spread = say_check_spread, far_values = say_check_far,
     independent_rows = say_check_independent,
+    mean_of_ratio = function(c) sprintf(if (c$verdict == "ok") "%s is %s over %s; all rows together give %s, about the mean of the rows (%s)." else
+      "%1$s is %2$s over %3$s, and a mean of it weighs all rows alike (%5$s): all rows together give %4$s.",
+      c$facts$name, c$facts$top, c$facts$base, say_number(c$facts$pooled), say_number(c$facts$mean)),
     same_shape = function(c) if (c$verdict == "ok") "The groups are of similar shape, so the ranks speak about a shift."
       else paste0("The spreads of the groups differ by more than a factor of two, so the test speaks about which ",
                   "group tends to have larger values, not about medians."),

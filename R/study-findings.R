@@ -35,6 +35,7 @@ table_findings <- function(table) {
   c(turned, source_findings(table), cells_finding(table), repeated_rows_finding(table),
     if (is.null(turned)) unlist(lapply(columns, column_findings, table = table), recursive = FALSE, use.names = FALSE),
     missing_pattern_findings(table, columns), missing_by_group_findings(table, columns), sum_findings(table, columns),
+    ratio_findings(table),
     group_outlier_findings(table, columns), straight_line_findings(table))
 }
 
