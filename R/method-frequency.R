@@ -76,10 +76,10 @@ event_numbers <- function(ctx, x, event) {
   hit <- row_matches(x, event)
   n <- length(x)
   w <- stat_wilson(sum(hit), n, ctx$conf_level)
-  list(new_number("estimate", "share", sum(hit) / n), new_number("ci_low", "lower limit", w$low),
+  compact(list(new_number("estimate", "share", sum(hit) / n), new_number("ci_low", "lower limit", w$low),
        new_number("ci_high", "upper limit", w$high), new_number("conf_level", "confidence level", ctx$conf_level),
        if (isTRUE(ctx$reading$extra$odds)) new_number("odds", "rows that meet the condition for each that does not", sum(hit) / sum(!hit)),
-       new_number("count", "rows that meet the condition", sum(hit)), new_number("n", "rows", n))
+       new_number("count", "rows that meet the condition", sum(hit)), new_number("n", "rows", n)))
 }
 
 say_frequency <- function(ctx, res) {

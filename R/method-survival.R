@@ -77,9 +77,9 @@ method_kaplan_meier <- function() {
                    "median time", t$groups$median[i], of = t$groups$group[i]))), recursive = FALSE),
                list(new_number("conf_level", "confidence level", ctx$conf_level),
                    new_number("n", "rows used", length(s$time)), new_number("events", "events", sum(s$event)))),
-             tables = list(new_table("groups", "Median and restricted mean time", if (is.null(at)) t$groups else cbind(t$groups, at$table)),
+             tables = compact(list(new_table("groups", "Median and restricted mean time", if (is.null(at)) t$groups else cbind(t$groups, at$table)),
                  if (!is.null(at$each)) new_table("at_times", "Share without the event at each time", at$each),
-                 new_table("survival", "Survival curve", t$all)), parts = s, survival = t, at = at, direction = NA_real_)
+                 new_table("survival", "Survival curve", t$all))), parts = s, survival = t, at = at, direction = NA_real_)
     },
     checks = function(ctx, res) survival_checks(ctx, res$parts), second = "log_rank",
     figure = function(ctx, res) figure_survival(ctx, res), sentences = say_kaplan_meier,
