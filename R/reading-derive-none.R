@@ -194,3 +194,36 @@ within_limits <- function(out) {
       over),
                labels = c(paste("below", said[1]), sprintf("%s to %s", said[1], said[2]), paste("above", said[2])))
 }
+
+#' The turns about values of zero; they stand before others, which would read "zero" as a condition
+#' @noRd
+turns_of_zeros <- function() list(turn("\\bzeros?\\b|\\b0s\\b|non-?zero|(is|was|are|were|!=|<>|than) (not )?0\\b|\\bno\\b", zeros_left_out))
+
+#' "excluding zero downtime", "without zeros", "where downtime is not zero", "non-zero downtime": rows in which it is not 0
+#' @noRd
+zeros_left_out <- function(out) {
+  lead <- "(?:,? (?:but )?(?:excluding|without|leaving out|ignoring|omitting|removing|dropping|except(?: for)?|not counting|disregarding)|^ *(?:exclude|leave out|ignore|drop|omit)) "
+  rows <- "(?:(?:the|all|any|those|rows?|cases?|days?|\\p{L}+) (?:with |of |that have |where there (?:is|was) )?){0,2}?"
+  name <- "((?:[\\p{L}_0-9.]+ ?){1,4})"
+  forms <- c(sprintf("(?i)%s%s(?:zeros?|zero values?|0s|values? of (?:zero|0))(?: (?:in|of|for|on) (?:the )?%s)?(?=$|[?.!,]| by | in | for | per )", lead, rows, name),
+             sprintf("(?i)%s%s(?:no|zero|0) %s", lead, rows, name),
+             sprintf("(?i)\\b(?:where|when|if|with|whose|for rows where|given that) (?:the |there (?:is|was) )?%s(?:(?:is|was|are|were) (?:not|n['\u2019]t) (?:equal to )?|(?:is|are|was|were) other than |!= ?|<> ?)(?:zero|0)\\b", name),
+             sprintf("(?i)\\bnon-? ?zero %s", name))
+  for (k in seq_along(forms)) {
+    hit <- match_groups(out$text, forms[k])
+    if (is.na(hit[1])) next
+    rest <- sub(hit[1], " ", out$text, fixed = TRUE)
+    said <- if (is.na(hit[2])) NULL else numeric_in_text(out$study, hit[2])
+    if (!is.na(hit[2]) && (is.null(said) || !startsWith(tolower(hit[2]), tolower(said$said)))) next
+    found <- said %||% numeric_in_text(out$study, rest)
+    if (is.null(found)) next
+    low <- suppressWarnings(min(understood(out$study, found$name, found$col$table), na.rm = TRUE))
+    condition <- sprintf(" where %s is %s", found$name, if (is.finite(low) && low >= 0) "above 0" else "not 0")
+    # (the measure itself stays asked about where it stood in the words)
+    kept <- if (k == 4) sprintf("%s ", found$name) else " "
+    whole <- if (is.na(hit[2])) hit[1] else up_to_words(hit[1], hit[2], said$said)
+    text <- gsub(" +", " ", sub(whole, kept, out$text, fixed = TRUE))
+    return(reworded(out, paste0(trimws(sub("[?.! ]+$", "", text)), condition), sprintf("Left out the rows in which %s is 0.", found$name)))
+  }
+  out
+}

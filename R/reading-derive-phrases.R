@@ -20,7 +20,7 @@ turns_of_phrases <- function() {
        turn("\\b(best|highest|top|largest)\\b.*\\b(worst|lowest|bottom|smallest)\\b", both_ends_of_groups),
        turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
        turn("get|receiv|being|having", event_of_level), turn("(?:number|how many).*\\bafter\\b", counts_before_after),
-       turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group))
+       turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group), turn("unusual|abnormal|exceptional|strange", unusually_many))
 }
 
 #' "how variable is each player's load", "plot every hive's weight over time": told by it
@@ -294,9 +294,9 @@ difference_depends <- function(out) {
   measure <- "(?: (?:in|on|for) (?:the )?(?:average |mean )?(.+?))?"
   more <- "(?:larger|bigger|greater|smaller|wider|stronger|weaker|different|more pronounced|less pronounced) (?:in|for|among|on|at|with|between|across)"  # nolint: line_length_linter.
   same <- "(?:the same|equal|similar|constant|consistent) (?:in|for|among|on|at|with|across|over|between)"
-  forms <- c(sprintf("%s(?:difference|gap|contrast)s?%s between (.+? and .+?)%s (?:%s|%s) (?:the |all |both |each )*(.+?)(?: than .+)?[?.! ]*$", lead,
+  forms <- c(sprintf("%s(?:difference|gap|contrast)s?%s between (.+?)%s (?:%s|%s) (?:the |all |both |each )*(.+?)(?: than .+)?[?.! ]*$", lead,
                      measure, measure, more, same),
-             sprintf("%seffects? of (?:the )?()(.+?)%s (?:%s|%s) (?:the |all |both |each )*(.+?)(?: than .+)?[?.! ]*$", lead, measure, more, same))
+             sprintf("%seffects? of (?:the )?()(.+?)%s (?:%s|%s) (?:the |all |both |each |every )*(.+?)(?: than .+)?[?.! ]*$", lead, measure, more, same))
   for (form in forms) {
     hit <- match_groups(out$text, form)
     if (is.na(hit[1])) next
@@ -307,7 +307,9 @@ difference_depends <- function(out) {
     outcome <- if (length(said)) column_in_text(all_columns(out$study), said[1], named_phrases(out$study))$name
     if (length(said) && is.null(outcome)) next
     outcome <- outcome %||% only_outcome(out$study, c(cause, by))
-    return(reworded(out, sprintf("does the effect of %s%s depend on %s", cause, if (is.null(outcome)) "" else paste(" on", outcome), by)))
+    # (where nothing says what is measured it is asked about)
+    return(reworded(out, if (is.null(outcome)) sprintf("in a regression model, does the effect of %s depend on %s", cause, by) else
+      sprintf("does the effect of %s on %s depend on %s", cause, outcome, by)))
   }
   out
 }
@@ -418,4 +420,13 @@ both_ends_of_groups <- function(out) {
   if (is.null(group)) return(out)
   average <- if (grepl("\\b(average|mean|median|total|sum)\\b", hit[2], ignore.case = TRUE)) "" else "average "
   reworded(out, sprintf("%s%s by %s", average, hit[2], group$name))
+}
+
+#' "which days had unusually many defects": values that lie far out
+#' @noRd
+unusually_many <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:which|what|are there|were there|show|list)(?: me)?(?: any| the)? [\\p{L}_ ]+? (?:had|have|has|with|show|showed|were|are|saw) (?:an? )?(?:unusual|abnormal|exceptional|strange)(?:ly)? (?:many|few|high|low|large|small|long|short|heavy)? ?(?:numbers? of |values? of |levels? of |amounts? of )?(?:the )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
+  found <- if (!is.na(hit[1])) column_in_text(numeric_columns(out$study), hit[2], kin_phrases(out$study, hit[2]))
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[2]))) return(out)
+  reworded(out, sprintf("are there outliers in %s", found$name), "Took unusual to mean far outside the middle half of the values.")
 }

@@ -41,7 +41,7 @@ derive_for_question <- function(study, text) {
   steps <- list(occasions_of_sets, numbers_before_names, events_per, days_between, rows_of_ids, derive_two_periods, derive_answers, derive_missing, derive_age_group,
       derive_bmi_group,
       derive_quantiles, derive_plus,
-      derive_minus, derive_before_after,
+      derive_minus, derive_halves, derive_before_after,
       derive_month_of_year,
       derive_weekend,
       derive_unit, derive_weekday, derive_season, derive_years, derive_months, percent_of_change, savings_said, derive_change,
@@ -331,6 +331,9 @@ derive_unit <- function(out) {
   spelled <- c("seconds", "minutes", "hours", "days", "weeks", "months", "years", "grams", "kilograms", "kilos", "pounds", "ounces", "metres",
     "meters", "miles", "centimetres", "centimeters", "millimetres", "millimeters", "feet", "inches", "litres", "liters", "tonnes", "tons")
   words <- c(unit_words()[spelled], kilometres = "km", kilometers = "km", km = "km", kg = "kg", cm = "cm", mm = "mm", ml = "ml")
+  # "how many hours of downtime (in total)"
+  out$text <- sub(sprintf("(?i)^ *how many (%s) of (?:the )?(.+?)(?: in total| altogether| overall| were there| was there| did we have)*(?= (?:by|per|in|on|for|at|were|was|did) |[?.! ]*$)",
+                          paste(names(words), collapse = "|")), "total \\2 in \\1", out$text, perl = TRUE)
   form <- sprintf("(?i)\\s*\\b(?:measured |expressed |given )?in (%s)\\b(?! [0-9])", paste(names(words), collapse = "|"))
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
@@ -662,6 +665,24 @@ derive_month_of_year <- function(out) {
       paste("mean of", measured), "by month_of_year")
   }
   with_derived(out, "month_of_year", "month", date, text)
+}
+
+#' "did defects fall in the second half of the period", "in the first half of the data": halves of the time that the data spans
+#' @noRd
+derive_halves <- function(out) {
+  form <- "(?i),? *\\b(?:in|during|over) the (first|second|last|latter) half of the (?:data|period|study|season|observation period|time|record|series|trial)\\b"
+  hit <- match_groups(out$text, form)
+  date <- rows_date(out)
+  if (is.na(hit[1]) || !length(date)) return(out)
+  ends <- range(as.Date(understood(out$study, date, find_column(out$study, date)$table)), na.rm = TRUE)
+  if (!all(is.finite(ends)) || diff(ends) < 2) return(out)
+  middle <- format(ends[1] + ceiling(as.numeric(diff(ends)) / 2))
+  late <- tolower(hit[2]) != "first"
+  moves <- grepl("(?i)^ *(?:did|do|does|has|have|is|are|was|were)\\b.*\\b(?:f[ae]ll|fell|r[io]se|drop\\w*|increas\\w*|decreas\\w*|improv\\w*|wors\\w*|better|higher|lower|more|fewer|less|chang\\w*|differ\\w*|declin\\w*|gr[eo]w)\\b", out$text, perl = TRUE)  # nolint: line_length_linter.
+  told <- sprintf("The data run from %s to %s; the second half begins on %s.", format(ends[1]), format(ends[2]), middle)
+  # (a bound would be read as one, "before and after" as two periods)
+  reworded(out, sub(hit[1], if (moves) sprintf(" before and after %s", middle) else sprintf(" %s %s", if (late) "since" else "before", middle), out$text,
+                    fixed = TRUE), told)
 }
 
 #' "in spring and summer", "by season": where no column holds them

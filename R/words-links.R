@@ -127,6 +127,11 @@ value_links <- function(spans, tokens, vocabulary) {
       1] == "for" &
     !c("", tokens$norm)[links$from] %in% c("the", "to", "and", "versus", "vs", "against", "with", "than")
   links <- links[!constant, , drop = FALSE]
+  # "biomass per fish", where waters are fished or not: the thing, unless it stands as a verb ("who fish")
+  thing <- links$from == links$to & tokens$stem[links$from] %in% vocabulary$lexicon$entities & grepl("ed$", tolower(links$level)) &
+    tokens$norm[links$from] != tolower(links$level) & !grepl("ed$", tokens$norm[links$from]) &
+    !c("", tokens$norm)[links$from] %in% c("who", "that", "to", "did", "do", "does", "they", "not", "we", "you", "is", "are", "=")
+  links <- links[!thing, , drop = FALSE]
   # "the worst day", "per day": a word of time, not the level "day" of a shift
   period <- links$from == links$to & tokens$norm[links$from] %in% c("day", "night", "week", "month", "year", "morning", "evening") &
     (c("", tokens$norm)[links$from] %in% c("worst", "best", "which", "what", "per", "each", "every", "by", "average", "busiest", "first", "last",
