@@ -33,6 +33,8 @@ percent_scale <- function(share) if (share) ggplot2::scale_y_continuous(labels =
 #' @section Shape: list(what = in a sentence, title, label = at an axis, value = function that says a value, share).
 #' @noRd
 period_words <- function(ctx, res) {
+  if (res$shown == "running" && !length(ctx$reading$outcome)) return(list(what = "the running number of rows", title = "rows, running total",
+                                                                          label = "Rows up to then", value = say_number, share = FALSE))
   if (res$shown == "n") return(list(what = "the number of rows", title = "rows", label = "Rows", value = say_number, share = FALSE))
   col <- outcome_column_of(ctx)
   if (col$kind == "yes_no" && res$shown == "mean") {
@@ -44,7 +46,7 @@ period_words <- function(ctx, res) {
     of <- sprintf("rows with %s = %s", say_column(col), last_of(col$levels))
     return(list(what = sprintf("the number of %s", of), title = of, label = capital(of), value = function(v) say_number(v, 0), share = FALSE))
   }
-  said <- or_if_na(c(sum = "total")[res$shown], res$shown)
+  said <- or_if_na(c(sum = "total", running = "running total")[res$shown], res$shown)
   list(what = sprintf("the %s of %s", said, say_column(col)), title = sprintf("%s of %s", said, say_column(col)), label = axis_label(col),
        value = function(v) with_unit(say_number(v), col$unit), share = FALSE)
 }

@@ -25,11 +25,23 @@ factorial_method <- function(id, name, factors) {
     next_steps = function(ctx, res) sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by))
 }
 
+#' Factors of which one lies within the other (each rep in one region) are not crossed: their effects cannot be told apart
+#' @noRd
+stop_nested <- function(factors, outcome) {
+  for (inner in names(factors)) for (outer in setdiff(names(factors), inner)) {
+    cells <- nlevels(droplevels(interaction(factors[[inner]], factors[[outer]], drop = TRUE)))
+    if (cells > nlevels(factors[[inner]])) next
+    stop_data(sprintf("Every %s stands in one %s only, so the two cannot be told apart as crossed groupings.", inner, outer), class = "nested_factors",
+              todo = sprintf("Ask for \"mixed model of %s on %s with a random intercept for %s\", or name one of the two.", outcome, outer, inner))
+  }
+}
+
 compute_factorial <- function(ctx) {
   by <- ctx$reading$by
   factors <- lapply(stats::setNames(by, by), function(b) as_group(ctx$frame$data[[b]]))
   single <- by[vapply(factors, nlevels, 1L) < 2]
   if (length(single)) stop_data(sprintf("%s has only one level in these rows.", quoted(single[1])), class = "one_group")
+  stop_nested(factors, outcome_name(ctx))
   y <- outcome_values(ctx)
   type <- if (isTRUE(ctx$reading$extra$type_three)) 3L else 2L
   anova <- stat_anova_factorial(y, factors, type)

@@ -77,9 +77,10 @@ compute_time_table <- function(ctx) {
     grown <- if (isTRUE(ctx$reading$extra$growth) && !length(cut)) growth_by_period(table$n, place)
     if (!is.null(grown)) table <- cbind(table, grown$table)
     average <- if (isTRUE(ctx$reading$extra$average_count)) average_of_periods(length(t), place)
+    table <- with_running(ctx, table, "n")
     return(result(c(grown$numbers, average, list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys)))),
                   tables = list(new_table("time", sprintf("Rows by %s", every), table)), every = every, first = keys,
-                  shown = "n", cut = cut, grown = grown))
+                  shown = running_or(table, "n"), cut = cut, grown = grown))
   }
   s <- stat_group_summary(period_values(ctx), code, length(keys))
   statistic <- ctx$reading$statistic %||% "mean"
@@ -92,10 +93,21 @@ compute_time_table <- function(ctx) {
   partial <- shown == "sum" && length(cut) > 0
   grown <- if (isTRUE(ctx$reading$extra$growth) && !partial) growth_by_period(table[[shown]], period_places(t, code, length(keys), every))
   if (!is.null(grown)) table <- cbind(table, grown$table)
+  table <- with_running(ctx, table, shown)
+  shown <- running_or(table, shown)
   result(c(grown$numbers, list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys)))), grown = grown,
          tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
          every = every, first = keys, shown = shown, cut = cut)
 }
+
+#' The table with what has come together by the end of each period, where a running total is asked for
+#' @noRd
+with_running <- function(ctx, table, shown) {
+  if (isTRUE(ctx$reading$extra$running) && shown %in% c("sum", "n")) table$running <- cumsum(table[[shown]])
+  table
+}
+
+running_or <- function(table, shown) if (is.null(table$running)) shown else "running"
 
 #' Rows a period, on average over all periods from the first to the last, also those without a row
 #' @noRd
@@ -235,6 +247,7 @@ say_time_table <- function(ctx, res) {
   v <- t[[res$shown]]
   words <- period_words(ctx, res)
   what <- words$what
+  if (identical(res$shown, "running")) return(say_running(ctx, res, words))
   text <- if (nrow(t) == 1 && is.null(left)) sprintf("There is one period only: %s is %s.", what, words$value(v))
     else if (nrow(t) == 1) sprintf("In %s, the only whole %s, %s is %s.", t$period, res$every, what, words$value(v))
     else sprintf("From %s to %s %s runs from %s to %s%s; highest in %s (%s), lowest in %s (%s).", t$period[1],
@@ -319,19 +332,31 @@ script_period_lines <- function(ctx, every) {
            weekday = "key <- as.integer(format(day, \"%u\"))"))
 }
 
+#' "The running total of sales comes to 5,197,022 by 2025-12; half of it was reached in 2025-07."
+#' @noRd
+say_running <- function(ctx, res, words) {
+  t <- res$tables[[1]]$data
+  v <- t$running; n <- length(v)
+  half <- which(v >= v[n] / 2)[1]
+  text <- sprintf("%s comes to %s by %s; half of that was reached in %s (%s).", capital(words$what), words$value(v[n]), t$period[n], t$period[half],
+                  words$value(v[half]))
+  list(headline = text, details = c(say_cut_periods(res), say_rows(ctx)), write_up = text)
+}
+
 script_time_table <- function(ctx, res) {
   body <- c("tables <- list()", script_period_lines(ctx, res$every))
   if (length(ctx$reading$by)) return(c(body, script_grouped_time(ctx, res)))
-  if (!length(ctx$reading$outcome)) return(c(body, "tables$time <- data.frame(n = as.vector(table(key)))",
+  running <- function(of) if (identical(res$shown, "running")) sprintf("tables$time$running <- cumsum(tables$time$%s)", of)
+  if (!length(ctx$reading$outcome)) return(c(body, "tables$time <- data.frame(n = as.vector(table(key)))", running("n"),
                                              "numbers <- list(n = nrow(rows), periods = nrow(tables$time))", script_growth(res),
                                              if (!is.null(res$number$all_periods)) c(script_places(res),
                                                "all <- max(place) - min(place) + 1; numbers$estimate <- nrow(rows) / all",
                                                "numbers$all_periods <- all; numbers$empty_periods <- all - length(place)")))
-  extra <- if (identical(res$shown, "sum")) ", sum = sum(v)" else ""
+  extra <- if (res$shown %in% c("sum", "running")) ", sum = sum(v)" else ""
   c(body, sprintf("parts <- split(%s, key)", script_period_value(ctx)),
     sprintf(paste0("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), ",
                    "sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"),
-                   extra),
+                   extra), running("sum"),
     "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))", script_growth(res))
 }
 

@@ -74,13 +74,19 @@ target_pair <- function(study, text) {
   named <- column_in_text(others, text, named_phrases(study, others))
   own_stems <- setdiff(telling_stems(target$name), stem_words(c("target", "goal", "budget", "quota", "plan", "planned", "threshold")))
   alike <- Filter(function(col) (!is.null(col$unit) && identical(col$unit, target$unit)) || length(own_stems) && all(own_stems %in% telling_stems(col$name)), others)  # nolint: line_length_linter.
-  measure <- if (!is.null(named)) named$name else if (length(alike) == 1) alike[[1]]$name else if (length(others) == 1) others[[1]]$name
+  # (of several the one that runs to about as much)
+  middle <- function(col) stats::median(as.numeric(understood(study, col$name, col$table)), na.rm = TRUE)
+  near <- Filter(function(col) isTRUE(abs(log(middle(col) / middle(target))) < log(5)), others)
+  measure <- if (!is.null(named)) named$name else if (length(alike) == 1) alike[[1]]$name else if (length(others) == 1) others[[1]]$name else
+    if (length(near) == 1) near[[1]]$name
   if (!is.null(measure)) list(target = target$name, measure = measure, said = named$said)
 }
 
 #' "did stores reach their target", "how many months did each store miss its target", "revenue above target": the one less the other
 #' @noRd
 target_met <- function(out) {
+  reached <- target_reached(out)
+  if (!is.null(reached)) return(reached)
   target <- "(?:the |their |its |his |her |our )?(?:sales |revenue )?(?:targets?|goals?|budgets?|quotas?|plans?)"
   met <- "(?:reach(?:ed|es)?|hit(?:s|ting)?|me(?:e)?ts?|achieved?s?|made|attain(?:ed|s)?|met)"
   beat <- "(?:beat(?:en|s)?|exceed(?:ed|s|ing)?|surpass(?:ed|es)?|outperform(?:ed|s)?|(?:(?:was|were|is|are|came in) )?(?:above|over))"
@@ -101,6 +107,17 @@ target_met <- function(out) {
   out <- with_derived(out, name, "difference", c(pair$measure, pair$target), text$text)
   out$told <- c(out$told, sprintf("Set %s against %s in each row.", pair$measure, pair$target), text$told)
   out
+}
+
+#' "percentage of target reached by region": the measure in percent of the target, totals over totals
+#' @section Shape: As the argument, or NULL.
+#' @noRd
+target_reached <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:what |which |the )?(?:percentage|percent|share|proportion|%) of (?:the |their |its |our )?(?:sales |revenue )?(?:targets?|goals?|budgets?|quotas?|plans?) (?:was |were |is |has been |have been |that was )?(?:reached|achieved|met|attained|hit|fulfilled|reali[sz]ed)(.*?)[?.! ]*$")  # nolint: line_length_linter.
+  pair <- if (!is.na(hit[1])) target_pair(out$study, out$text)
+  if (is.null(pair)) return(NULL)
+  out$rate_per <- 100
+  reworded(out, sprintf("%s per single %s%s", pair$measure, pair$target, hit[2]), sprintf("Set the totals of %s against those of %s.", pair$measure, pair$target))
 }
 
 #' The question about a target, whose words "@" stand for, as one about the difference
@@ -124,9 +141,21 @@ target_asked <- function(out, text, pair, name, side) {
   counted <- match_of(sprintf("(?i)^ *how (?:many (?:months|weeks|days|times|quarters|years)|often) (?:did |has |have |was |were )?(?:(?:each|every|the) )?%s?(?:have |has )?@(.*)$", noun))  # nolint: line_length_linter.
   if (!is.na(counted[1])) {
     unit <- grouped(or_if_na(counted[2], ""))
-    head <- if (is.null(unit)) "what share of rows have" else "share with"
-    return(list(text = sprintf("%s %s%s%s", head, condition, if (!is.null(unit)) paste(" by", unit$name) else "", tail_of(counted[3]))))
+    # ("how many times did Dev miss target", of one rep)
+    one <- if (is.null(unit)) level_in_text(out$study, or_if_na(counted[2], ""))
+    head <- if (!is.null(one)) "how many rows have" else if (is.null(unit)) "what share of rows have" else "share with"
+    own <- if (!is.null(one)) sprintf(" for %s = %s", one$column, one$level) else if (!is.null(unit)) paste(" by", unit$name) else ""
+    return(list(text = sprintf("%s %s%s%s", head, condition, own, tail_of(counted[3]))))
   }
+  # "who hit their target": of the column of people, each by its share of rows
+  who <- match_of("(?i)^ *who (?:has |have |all )?@(.*)$")
+  people <- Filter(function(col) (is_level_kind(col$kind) || col$kind == "id") && grepl("(^|[^a-z])(rep|agent|employee|staff|seller|salesperson|person|player|member|manager|operator|name|driver|worker|consultant)([^a-z]|$)",  # nolint: line_length_linter.
+                                                                                   tolower(col$name)), all_columns(out$study))
+  if (!is.na(who[1]) && length(people) == 1) return(list(text = sprintf("share with %s by %s%s", condition, people[[1]]$name, tail_of(who[2])),
+                                                         told = sprintf("The share of rows is told for each %s.", people[[1]]$name)))
+  # "months in which sales exceeded target": those rows
+  rows <- match_of("(?i)^ *(?:which |the |list |show )?(?:months|weeks|days|years|quarters|rows|times) (?:in |on |at )?(?:which|when|where) .*?@(.*)$")
+  if (!is.na(rows[1])) return(list(text = sprintf("show the rows with %s%s", condition, tail_of(rows[2]))))
   # "did stores reach their target", "stores whose revenue was above target in more than half of the months"
   whether <- match_of(sprintf("(?i)^ *(?:did|do|does|has|have|were|was|are|is|which|what) (?:the |all |our |most )?%s?(?:have |has )?@(.*)$", noun))
   listed <- match_of(sprintf("(?i)^ *(?:which |what |the |list )?%s(?:whose|with|where|that|which|have|has)(?: (?:had|have|has))? .*?@(.*)$", noun))
@@ -138,6 +167,9 @@ target_asked <- function(out, text, pair, name, side) {
     return(list(text = sprintf("share with %s by %s%s", condition, unit$name, rest),
                 told = if (half) sprintf("Every %s is shown; which of them lie beyond the share asked about is read off the table.", unit$name)))
   }
+  # "was the target met in June"
+  alone <- match_of("^ *@(.*)$")
+  if (!is.na(alone[1])) return(list(text = sprintf("what share of rows have %s%s", condition, tail_of(alone[2]))))
   # everywhere else a condition on the rows ("revenue in months below target")
   if (grepl("(?i)^ *(?:did|do|does|was|were|is|are) ", text, perl = TRUE)) {
     measured <- match_of("(?i)^ *(?:did|do|does|was|were|is|are) (?:the )?[\\p{L}_ ]+? @(.*)$")

@@ -3,7 +3,8 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_trade <- function() {
-  list(turn("through rates?\\b", through_rate), turn("\\breturns? on\\b|\\broas\\b|\\broi\\b", return_on),
+  list(turn("conversion", conversion_of),
+       turn("through rates?\\b", through_rate), turn("\\breturns? on\\b|\\broas\\b|\\broi\\b", return_on),
        turn("\\b(cheaper|dearer|costlier|expensive) per\\b", cheaper_per),
        turn("\\bper (dollar|euro|pound|usd|eur|gbp)\\b", per_money_spent),
        turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b", pieces_times_price), turn("^ *how many\\b", how_many_different),
@@ -250,4 +251,21 @@ change_between_levels <- function(out) {
   if (is.null(two)) two <- part_level(sub(" [^ ]+$", "", trimws(hit[3])), out$study)
   if (is.null(one) || is.null(two) || one$column != two$column || one$level == two$level) return(out)
   reworded(out, sprintf("difference between %s = %s and %s = %s", one$column, one$level, two$column, two$level))
+}
+
+#' "conversion of calls to deals", "call to deal conversion rate", of two columns that are counted: the second per the first
+#' @noRd
+conversion_of <- function(out) {
+  forms <- c("(?i)\\b(?:the )?conversions?(?: rates?)? (?:of|from) (?:the )?([\\p{L}_]+) (?:in)?to (?:the )?([\\p{L}_]+)",
+             "(?i)\\b(?:the )?([\\p{L}_]+)[- ]to[- ]([\\p{L}_]+) conversions?(?: rates?)?")
+  numeric <- numeric_columns(out$study)
+  for (form in forms) {
+    hit <- match_groups(out$text, form)
+    if (is.na(hit[1])) next
+    named <- lapply(hit[2:3], function(word) column_in_text(numeric, word, kin_phrases(out$study, word)))
+    if (any(vapply(named, is.null, NA)) || named[[1]]$name == named[[2]]$name) next
+    return(reworded(out, sub(hit[1], sprintf("%s per %s", named[[2]]$name, named[[1]]$name), out$text, fixed = TRUE),
+                    sprintf("Took the conversion as %s for each of %s.", named[[2]]$name, named[[1]]$name)))
+  }
+  out
 }

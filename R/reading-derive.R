@@ -8,7 +8,7 @@ derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   # in a partial correlation what is given is held constant
   if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE, perl = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
-  text <- both_sides_of_bound(text)
+  text <- both_sides_of_bound(level_of_possessive(text, study))
   stepped <- step_of_ratio(out, text)
   out <- stepped; text <- stepped$text
   # "per 100 calls"
@@ -47,6 +47,16 @@ derive_for_question <- function(study, text) {
       derive_unit, derive_weekday, derive_season, derive_years, derive_months, percent_of_change, savings_said, derive_change,
                 derive_log)
   derive_all(out, steps)
+}
+
+#' "are Ada's sales higher than Bo's", where Ada and Bo are levels: without the mark of the possessive
+#' @noRd
+level_of_possessive <- function(text, study) {
+  if (!grepl("['\u2019]s\\b", text, perl = TRUE)) return(text)
+  said <- unique(stringi::stri_match_all_regex(text, "([\\p{L}]+)['\u2019]s\\b")[[1]][, 2])
+  levels <- tolower(study_vocabulary(study)$values$level)
+  for (word in said[tolower(said) %in% levels]) text <- gsub(sprintf("\\b%s['\u2019]s\\b", word), word, text, perl = TRUE)
+  text
 }
 
 #' "how many did not report their height": of a measured column what was not told is missing

@@ -6,7 +6,7 @@
 test_wishes <- function() {
   bound <- "(above|below|over|under|least|most|than) [0-9]"
   list(wish("(mean|average|median|typical).*[0-9]", wish_mean_against), wish("effect sizes?", wish_effect_size), wish("\\bapart\\b", wish_apart),
-       wish("between|intra-?class|\\biccs?\\b", wish_between_share), wish(bound, wish_bound_in), wish("promoter|detractor|passive", wish_promoters),
+       wish("between|intra-?class|\\biccs?\\b", wish_between_share), wish(bound, wish_bound_in), wish("promoter|detractor|passive", wish_promoters), wish("running|cumulative|accumulated|year.to.date", wish_running),
        wish("\\b(each|every)\\b", wish_extreme_each), wish("trim|winsor", wish_trim), wish("inferior|worse|as good", wish_margin_words),
        wish("[0-9].*[0-9]", wish_expected_shares), wish("equal|\\beven\\b|uniform|balanced|\\bas (frequent|often|common|likely|represented|popular|many|large|sized)", wish_equally_common),  # nolint: line_length_linter.
        wish("correlat|pairwise", wish_correlation_map), wish("columns|variables|correlat", wish_columns_plural))
@@ -106,6 +106,18 @@ adjusted_for_nothing <- function(study, text) {
   choice_verdict(list(vocabulary = study_vocabulary(study)), r, choices,
       paste("The question asks for an adjusted figure and does not say what to adjust for.",
     "Choose one of the readings below, by number, or add \"adjusting for ...\"; the last is not adjusted."))
+}
+
+#' "running total of sales", "cumulative sales by month": totals of periods, added up from the first
+#' @noRd
+wish_running <- function(text, vocabulary) {
+  if (!any(vocabulary$columns$kind %in% c("date", "datetime"))) return(NULL)
+  hit <- first_match(text, "(?i)\\b(?:the )?(?:(?:running|cumulative|accumulated) (?:totals?|sums?|numbers?|counts?)(?: of| for)?|cumulative|accumulated) (?:the )?(?!incidence|risk|hazard|distribution|frequenc|probabilit)(.+?)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.null(hit)) return(NULL)
+  counted <- is.null(column_said(vocabulary, sub("(?i) (?:by|per|over|each|in|for|since|from) .*$", "", hit[2], perl = TRUE)))
+  timed <- grepl("(?i)\\b(?:by|per|each|every) (?:day|week|month|quarter|year)\\b|over time", hit[2], perl = TRUE)
+  list(text = paste0(sub(hit[1], paste(if (counted) "number of" else "total", hit[2]), text, fixed = TRUE), if (!timed) " over time"),
+       extra = list(running = TRUE, trend_test = FALSE))
 }
 
 #' "share of promoters by country", "how many detractors": of answers from 0 to 10 to a question of recommending
