@@ -125,7 +125,11 @@ cue_one_side_named <- function(state, mentions, kinds, score) {
                             "slower|bigger|heavier|lighter|older|younger|taller|quicker|cheaper|dearer|stronger|weaker)\\b(?!.* than (about ",
                                 "|around )?[0-9])"))
   sides <- Filter(names_one, state$groups)
-  if (one_sided && any_measured(kinds) && length(sides) == 1 && length(state$groups) == 1 &&
+  adjective <- any(state$type == "adjective" & grepl("[a-z]er$", norms_of(state))) && says(state, "^ *(is|are|was|were)\\b")
+  # ("are rural households poorer in the north": the side stands before what is said of it, the place behind it)
+  placed <- length(sides) == 2 && length(state$groups) == 2 && sides[[1]]$column != sides[[2]]$column &&
+    !says(state, "\\b(than|how many|share|proportion|percent)\\b")
+  if ((one_sided || adjective) && any_measured(kinds) && length(sides) == length(state$groups) && (length(sides) == 1 || placed) &&
       !length(state$filters)) score["compare"] <- score["compare"] + 1.2
   score
 }

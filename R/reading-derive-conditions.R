@@ -16,6 +16,7 @@ turns_of_conditions <- function() {
     turn("^ *(what |which )?(is |was )?(the )?(share|proportion|percentage|percent|fraction) of ", share_of_level_that),
     turn("^ *(the )?[a-z]{3,}est .* (each|every)\\b", extreme_of_each), turn("^ *(which|what) .* no ", level_in_none),
     turn("(lowest|highest|smallest|largest|top|bottom)", extreme_rows_of),
+    turn("(top|bottom|upper|lower|highest|lowest) .*(tertile|quartile|quintile|decile)", end_of_quantiles),
     turn("(quarter|third|half|fifth|tenth|quartile|quintile|decile|tertile|per ?cent|%)", part_of_measure),
     turn("(excluding|without|leaving out|trimming|dropping|omitting|ignoring|exclude|leave out|drop) .*(lowest|highest|top|bottom|smallest|largest|biggest|most extreme|[a-z]{3,}est\\b)",  # nolint: line_length_linter.
          ends_left_out),
@@ -462,4 +463,13 @@ day_of_only_month <- function(out) {
 plain_bound <- function(said) {
   c("more than" = "above", over = "above", above = "above", "fewer than" = "below", "less than" = "below", under = "below", below = "below",
     "at least" = "at least", "at most" = "at most", exactly = "=", only = "=")[[tolower(said)]]
+}
+
+#' "in the top income quintile": the top quintile of income
+#' @noRd
+end_of_quantiles <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b(top|bottom|upper|lower|highest|lowest) ((?:[\\p{L}_0-9.]+ ){1,3})(tertile|quartile|quintile|decile)\\b")
+  found <- if (!is.na(hit[1])) numeric_in_text(out$study, hit[3]) %||% column_of_one_word(numeric_columns(out$study), hit[3])
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
+  reworded(out, sub(hit[1], sprintf("%s %s of %s", hit[2], hit[4], found$name), out$text, fixed = TRUE))
 }

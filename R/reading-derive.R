@@ -279,12 +279,36 @@ name_deaths <- function(out) {
   out
 }
 
+#' "income quintiles by area", "internet by income quintile": the bands behind the name of their column
+#' @section Shape: As the argument, or NULL.
+#' @noRd
+quantiles_named <- function(out, parts) {
+  word <- "(tertile|quartile|quintile|decile)"
+  hit <- match_groups(out$text, sprintf("(?i)((?:[\\p{L}_0-9.]+ ){1,3})%s(s?)\\b(?! of\\b)", word))
+  if (is.na(hit[1])) return(NULL)
+  words <- strsplit(trimws(hit[2]), " ")[[1]]
+  # the words next to it are the name, as many as make one
+  for (n in seq_along(words)) {
+    said <- paste(utils::tail(words, n), collapse = " ")
+    found <- numeric_in_text(out$study, said) %||% column_of_one_word(numeric_columns(out$study), said)
+    if (!is.null(found) && tolower(found$said) == tolower(said)) break
+    found <- NULL
+  }
+  said <- if (!is.null(found)) paste0(found$said, " ", hit[3], hit[4])
+  if (is.null(found) || !grepl(said, out$text, fixed = TRUE)) return(NULL)
+  name <- paste(found$name, tolower(hit[3]), sep = "_")
+  with_derived(out, name, "bands", found$name, sub(said, name, out$text, fixed = TRUE), groups = parts[[tolower(hit[3])]])
+}
+
 #' "value by quartile of crime": bands of about equal size
 #' @noRd
 derive_quantiles <- function(out) {
   parts <- c(half = 2, tertile = 3, third = 3, quartile = 4, quarter = 4, quintile = 5, decile = 10)
   form <- sprintf(paste0("(?i)\\b(?:by|per|across|between|for each|in each) (?:the )?(%s)s? of (?:the )?",
                          "([\\p{L}_0-9.]+)(?: ([\\p{L}_0-9.]+))?"), sub("half", "hal(?:f|ve)", paste(names(parts), collapse = "|"), fixed = TRUE))
+  # ("income quintiles by area", "internet by income quintile")
+  named <- quantiles_named(out, parts)
+  if (!is.null(named)) return(named)
   if (!grepl("(half|halve|tertile|third|quartile|quarter|quintile|decile)s? of", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)

@@ -42,6 +42,9 @@ unknown_words <- function(state) {
   asked <- says(state, "^ *(which|what) \\w+ (is|are|was|were) (the )?(most|best|least|more) (strongly |closely |clearly )?(related|associated|correlated|linked)")  # nolint: line_length_linter.
   if (asked) at <- setdiff(at, 2L)
   at <- at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
+  # "internet access", of a column of yes and no: the noun says no more than its name
+  at <- at[!vapply(at, function(k) norms[k] %in% c("access", "ownership", "possession", "availability", "connection", "coverage", "usage") &&
+    k > 1 && identical(kind_at(state, item_column(state, k - 1)), "yes_no"), NA)]
   # "in both years", "in every month": that each of them holds is no condition on single rows
   whole <- Filter(function(k) item_norm(state, k - 1) %in% c("in", "during") && sub("s$", "", item_norm(state, k + 1)) %in% c("year", "month", "week",
     "quarter", "season") && says(state, "^ *(how many|which|what share|list|show)\\b"), which(norms %in% c("both", "every")))
