@@ -192,9 +192,9 @@ say_association_ranking <- function(ctx, res) {
   item <- function(d) sprintf("%s (%s = %s)", vapply(ctx$columns[d$column], say_column, ""), d$measure, say_unit(d$estimate))
   y <- say_column(outcome_column(ctx))
   told <- ctx$reading$top$n %||% 3L
-  headline <- if (nrow(clear)) sprintf(paste0("%s goes most with %s; %d of %d columns are clearly related, false ",
+  headline <- if (nrow(clear)) sprintf(paste0("%s goes most with %s; %d of %d columns %s clearly related, false ",
                                               "discoveries allowed for."), capital(y),
-                                              some_of(item(utils::head(clear, told)), told), nrow(clear), nrow(t))
+                                              some_of(item(utils::head(clear, told)), told), nrow(clear), nrow(t), plural(nrow(clear), "is", "are"))
     else sprintf("No column is clearly related to %s once %d tests are allowed for; the strongest is %s.", y, nrow(t),
                  item(t[1, ]))
   list(headline = headline,

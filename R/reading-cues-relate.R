@@ -181,3 +181,11 @@ cue_comparative_of_two <- function(state, mentions, kinds, score) {
       !length(state$groups)) score["relate"] <- score["relate"] + 1
   score
 }
+
+#' "how does cost vary with age and comorbidities": one column explained by several
+#' @noRd
+cue_varies_with_several <- function(state, mentions, kinds, score) {
+  if (length(mentions) >= 3 && kinds[1] %in% c("number", "count", "yes_no") && !any(kinds %in% c("date", "datetime")) &&
+      says(state, "^ *how (do|does|did)\\b.*\\b(vary|varies|change|differ|depend)s? (much )?(with|on)\\b")) score["predict"] <- max(score) + 1
+  score
+}

@@ -3,7 +3,9 @@
 #' The turns about expected values and bands, as of `everyday_turns()`
 #' @noRd
 turns_of_expected <- function() {
-  list(turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of|after)\\b|^ *(if|when)\\b.*\\b(would|will)\\b", expected_if),
+  list(turn("\\b(suitable|appropriate|proper|right|correct|adequate|fitting)\\b", any_fitting_test),
+       turn("factors|predictors|determinants|correlates|drivers", what_predicts),
+       turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of|after)\\b|^ *(if|when)\\b.*\\b(would|will)\\b", expected_if),
     turn("\\b(divide|split|cut|group|bin|break)\\b", cut_in_groups),
        turn("\\b(under|below|over|above|less than|more than|at least) [0-9.]+.*\\b(vs|versus|against|and|or)\\b", bound_and_over),
        turn("\\b(higher|lower|more|less|better|worse|[a-z]{2,}er)\\b.* (above|below|over|under|more than|less than|at least|older than|younger than)[- ]", sides_of_condition),  # nolint: line_length_linter.
@@ -190,3 +192,20 @@ balanced_over <- function(out) {
 #' @noRd
 at_each <- function(out) reworded(out, gsub("(?i)\\b(?:at each(?= (?:number|level|value|dose|count|amount)\\b)|for each (?:value|level) of)\\b",
   "by", out$text, perl = TRUE))
+
+#' "using a suitable test": which method fits is decided in any case
+#' @noRd
+any_fitting_test <- function(out) {
+  form <- "(?i),? *\\b(?:using|with|by|via|through) (?:an? |the |whatever )?(?:most )?(?:suitable|appropriate|proper|right|correct|adequate|fitting|best) (?:statistical |hypothesis )?(?:tests?|methods?|analys[ie]s|procedures?|techniques?)\\b"  # nolint: line_length_linter.
+  reworded(out, sub(form, "", out$text, perl = TRUE))
+}
+
+#' "risk factors for readmission", "determinants of cost": what goes with it
+#' @noRd
+what_predicts <- function(out) {
+  form <- paste0("(?i)^ *(?:what (?:are|were) |which (?:are|were) |identify |find |show |list |give )?(?:me )?(?:the |main |key |most important |strongest |significant |major |possible )*",
+                 "(?:(?:risk|protective|predictive|prognostic|driving) factors?|predictors?|determinants?|correlates?|drivers?) (?:for|of|behind|associated with) (?:the )?((?:(?! from | on | with |:|,).)+?)[?.! ]*$")
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || !grepl("\\p{L}", hit[2], perl = TRUE)) return(out)
+  reworded(out, sprintf("what predicts %s", hit[2]))
+}

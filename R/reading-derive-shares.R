@@ -11,7 +11,7 @@ turns_of_shares <- function() {
     turn("\\b(most|fewest|least|largest number|highest number|smallest number|lowest number)\\b", most_of_level),
     turn("\\b(more|less|equally|as) (common|frequent|prevalent|popular|widespread|usual|often)", level_more_common),
     turn("\\b(more|less)\\b", use_more), turn("\\b(more|less) (often|frequently)\\b", are_more_often), turn("the (most|least)[?.! ]*$", does_the_most), turn("\\p{L}(er|or|ist)s\\b", people_of_level), turn("\\bbenefit", benefit_from),  # nolint: line_length_linter.
-    turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b", rows_missing), turn("evenly|equally|fairly", split_evenly),
+    turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b|\\bmissed\\b|\\bskipped\\b|(not|n't) (take|sit|do|complete)", rows_missing), turn("evenly|equally|fairly", split_evenly),
     turn("lift", lift_of_side), turn("^ *(do|does|did) .*\\b(more|less)\\b", event_more_often), turn("\\b(new|first)\\b", new_and_returning),
     turn("^ *(which|what) .*\\b(most|fewest)\\b", most_with_event), turn("response rate", response_rate_of),
     turn("\\b(part|full)[- ]?time", by_working_time),
@@ -417,6 +417,7 @@ new_and_returning <- function(out) {
 #' "which patients have a missing pain score", "how many pupils are missing the delayed test by group"
 #' @noRd
 rows_missing <- function(out) {
+  out$text <- missed_as_missing(out)
   listed <- c("(?i)^ *(?:which|what|who|list|show(?: me)?)(?: the)? (?:\\p{L}+ )?(?:have|has|had|with|are|is|were)(?: the| an?| any| their| its)? missing (.+?)[?.! ]*$",  # nolint: line_length_linter.
               "(?i)^ *(?:which|what|list|show(?: me)?)(?: the)? \\p{L}+ (?:where|whose|for which|for whom)(?: the| their| its)? (.+?) (?:is|are|was|were) missing[?.! ]*$")  # nolint: line_length_linter.
   for (form in listed) {
@@ -431,6 +432,21 @@ rows_missing <- function(out) {
   hit <- match_groups(out$text, form)
   found <- if (!is.na(hit[1])) column_in_text(all_columns(out$study), hit[2], named_phrases(out$study))
   if (is.null(found)) out else reworded(out, sub(hit[1], sprintf("missing %s ", found$name), out$text, fixed = TRUE))
+}
+
+#' "how many pupils missed the summer test": of a measure that some rows lack
+#' @noRd
+missed_as_missing <- function(out) {
+  form <- paste0("(?i)\\b(?:missed|skipped|(?:did not|didn['\u2019]t|have not|has not) (?:take|taken|sit|do|done|completed?)) (?:the |their |his |her )?(.+?)",
+                 "(?: (?:tests?|exams?|assessments?|measurements?|questionnaires?))?(?=[?.! ]*$| by | in each | per )")
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out$text)
+  vocabulary <- study_vocabulary(out$study)
+  at <- columns_mentioned(hit[2], vocabulary)
+  if (length(at) != 1 || !vocabulary$columns$kind[at] %in% c("number", "count", "ordered")) return(out$text)
+  name <- vocabulary$columns$name[at]
+  if (!anyNA(understood(out$study, name, vocabulary$columns$table[at]))) return(out$text)
+  sub(hit[1], sprintf("have missing %s", name), out$text, fixed = TRUE)
 }
 
 #' "how many members joined per month": rows, by a date whose column has the verb's name

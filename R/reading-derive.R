@@ -142,7 +142,11 @@ both_sides_of_bound <- function(text) {
   unit <- "(?: ?(?:cm|mm|m|km|kg|g|lb|min|minutes?|hours?|days?|weeks?|months?|years?|%%)(?: old)?)?"
   short <- sprintf(paste0("(?i)\\b((?:%s|%s|[a-z]{3,}er than) ([0-9.]+)", unit, ") (?:vs\\.?|versus|against|compared (?:to|with)|and) ",
                           "(?:the |those )?(?!under|over|other|than\\b)[a-z]{3,}er(?: ones| people| rows)?\\b(?! than)"), over, under)
-  gsub(short, "\\1 versus the rest", text, perl = TRUE)
+  text <- gsub(short, "\\1 versus the rest", text, perl = TRUE)
+  # "with 3 or more comorbidities compared with fewer"
+  fewer <- paste0("(?i)\\b((?:(?:at least|at most|more than|fewer than|less than|over|under|above|below) [0-9.]+|[0-9.]+ or (?:more|fewer|less|older|younger))\\b.{0,40}?) ",
+                  "(?:vs\\.?|versus|against|than|compared (?:to|with)|and|or) (?:those |people |patients |ones |rows )?(?:with |who have |that have )?(?:fewer|less|more)(?= *[?.!]*$| (?:by|in|for) )")
+  gsub(fewer, "\\1 versus the rest", text, perl = TRUE)
 }
 
 #' "is there a trend?", "forecast the next 12 months", "which year was best?", of data that holds one measure by dates: that measure

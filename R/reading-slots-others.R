@@ -325,7 +325,7 @@ fill_trend <- function(state, mentions, r) {
     }
   }
   if (!is.null(r$time) && (grows_between_years(state) || grows_by_period(state))) {
-    by_month <- says(state, sprintf("\\b(from|between) (%s)[a-z]* (19|20)[0-9]{2}", month_starts()))
+    by_month <- says(state, sprintf("\\b(from|between) (%s)[a-z]*( (19|20)[0-9]{2})?( |$)", month_starts()))
     if (has_dates(state)) r$time$every <- r$time$every %||% growth_period(state) %||% if (by_month) "month" else "year"
     r$extra$trend_test <- FALSE
     r$extra$growth <- TRUE
@@ -345,8 +345,10 @@ fill_trend <- function(state, mentions, r) {
   rows <- if (!is.null(r$time)) match(r$time$column, state$vocabulary$columns$name)
   single <- length(rows) == 1 && isTRUE(state$vocabulary$columns$unique[rows]) && is.null(r$time$every) &&
     !says(state, "\\b(how many|number of|count|rows|records)\\b") && any(state$vocabulary$columns$kind %in% c("number", "count"))
-  amount <- amount || !length(r$outcome) && single
-  if (!length(r$outcome)) r$statistic <- "count"
+  # ("best month for the north", "growth from January to June": of what is not said)
+  graded <- says(state, "\\b(best|worst|strongest|weakest|poorest) (day|week|month|quarter|year|weekday)\\b|\\b(growth|increase|decrease|change|rise|fall) (from|between|since|over)\\b")
+  amount <- amount || !length(r$outcome) && (single || graded && !says(state, "\\b(how many|number of|count|rows|records)\\b"))
+  if (!length(r$outcome) && !amount) r$statistic <- "count"
   season <- season_allowed_for(state)
   # "allowing for the day of the week" asks for no table of weekdays
   if (identical(season, "week") && identical(r$time$every, "weekday")) { r$time["every"] <- list(NULL); r["statistic"] <- list(NULL) }

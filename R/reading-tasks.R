@@ -158,7 +158,7 @@ grows_by_period <- function(state) {
       period, "\\b|\\b(daily|weekly|monthly|quarterly|yearly|annual) ",
                      "(growth|(percentage |percent |% )?changes?)\\b|\\b(percent(age)?|per ?cent|%)\\b.*\\b(grow|rise|fall|change|increase|decrease)s?\\b.*\\b(each|every|per|a) ",  # nolint: line_length_linter.
                      period, "\\b|\\b(growth|changes?|grow|grew|grown|increase[ds]?|rise|rose|decline[ds]?|drop(ped)?|fall|fell)\\b.*\\b(from|between) (", month_starts(),  # nolint: line_length_linter.
-                     ")[a-z]* (19|20)[0-9]{2} (to|and|until|till|through) ")) && has_dates(state)
+                     ")[a-z]*( (19|20)[0-9]{2})? (to|and|until|till|through) ")) && has_dates(state)
 }
 
 #' The period whose growth is asked about; NULL where none is named
@@ -283,7 +283,8 @@ structure_scores <- function(state, mentions, score) {
   } else if (nothing && several) score["compare"] <- 0.5
   else if (nothing && length(c(state$filters, state$groups))) {
     # "how fast do chicks grow on diet 4" asks for no rows: what is measured is left open; "share aged over 65" asks for none either
-    score[if ("percent" %in% asked_statistics(state)) "frequency" else if (says(state, "^ *(how|why|do|does|did|is|are|was|were|can|could|will|would)\\b")) "describe" else "look_up"] <- 0.6
+    grown <- says(state, "\\b(growth|increase|decrease|change|rise|fall) (from|between|since)\\b") && length(time_columns(state)) > 0
+    score[if ("percent" %in% asked_statistics(state)) "frequency" else if (grown) "trend" else if (says(state, "^ *(how|why|do|does|did|is|are|was|were|can|could|will|would)\\b")) "describe" else "look_up"] <- 0.6
   }
   score
 }

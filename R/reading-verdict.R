@@ -42,6 +42,10 @@ unknown_words <- function(state) {
   asked <- says(state, "^ *(which|what) \\w+ (is|are|was|were) (the )?(most|best|least|more) (strongly |closely |clearly )?(related|associated|correlated|linked)")  # nolint: line_length_linter.
   if (asked) at <- setdiff(at, 2L)
   at <- at[!vapply(at, function(k) is_modifier(state, k) || names_things(state, k) || within_own_words(state, k), NA)]
+  # "average deal size", of a column that counts deals: how large one is it does not say
+  counted <- function(k) k > 1 && identical(kind_at(state, item_column(state, k - 1)), "count") && !grepl("s$", item_norm(state, k - 1)) &&
+    grepl("s([_. ]|$)", tolower(column_of(state, item_column(state, k - 1))))
+  at <- union(at, Filter(counted, which(norms %in% c("size", "sizes", "value", "values", "worth") & state$type %in% c("filler", "unknown", "lexicon") & !state$used)))
   # "internet access", of a column of yes and no: the noun says no more than its name
   at <- at[!vapply(at, function(k) norms[k] %in% c("access", "ownership", "possession", "availability", "connection", "coverage", "usage") &&
     k > 1 && identical(kind_at(state, item_column(state, k - 1)), "yes_no"), NA)]
