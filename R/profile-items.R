@@ -47,30 +47,5 @@ shared_codes <- function(columns, data) {
 #' @noRd
 profile_table <- function(data) {
   columns <- lapply(stats::setNames(names(data), names(data)), function(name) profile_column(name, data[[name]]))
-  mark_spans(settle_dates(mark_items(columns, data), data), data)
-}
-
-#' A number without a unit that is everywhere the days between two dates of its row ("LengthOfStay") is in days
-#' @noRd
-mark_spans <- function(columns, data) {
-  dated <- names(Filter(function(col) col$kind == "date", columns))
-  if (length(dated) < 2 || length(dated) > 12) return(columns)
-  open <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$unit), columns)
-  if (!length(open)) return(columns)
-  # (the first rows settle it)
-  rows <- seq_len(min(nrow(data), 2000))
-  days <- lapply(columns[dated], function(col) as.numeric(understand(data[[col$name]][rows], col)))
-  for (name in names(open)) {
-    x <- as.numeric(understand(data[[name]][rows], open[[name]]))
-    if (sum(!is.na(x)) < 3 || length(unique(x)) < 3) next
-    for (to in dated) for (from in setdiff(dated, to)) {
-      gap <- days[[to]] - days[[from]]
-      beyond <- unique((x - gap)[!is.na(x - gap)])
-      # (days are counted with the first or without it)
-      if (length(beyond) != 1 || !beyond %in% 0:1) next
-      columns[[name]]$unit <- "days"
-      columns[[name]]$reason <- sprintf("%s; the days from %s to %s", columns[[name]]$reason, from, to)
-    }
-  }
-  columns
+  settle_dates(mark_items(columns, data), data)
 }

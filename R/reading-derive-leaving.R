@@ -28,7 +28,7 @@ lost_by_name <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   name <- left[[1]]$name; yes <- last_of(left[[1]]$levels)
-  share <- !is.na(hit[3]) || grepl(sprintf("^ *(?:what (?:is|was) |show |give )?%s(?: (?:by|per|in|among|for|of|across)\\\\b|[?.! ]*$)", as_literal(hit[1])), out$text,
+  share <- !is.na(hit[3]) || grepl(sprintf("^ *(?:what (?:is|was) |show |give )?%s(?: (?:by|per|in|among|for|of|across)\\b|[?.! ]*$)", as_literal(hit[1])), out$text,
                                    ignore.case = TRUE, perl = TRUE)
   reworded(out, sub(form, if (share) sprintf("share with %s = %s", name, yes) else name, out$text, perl = TRUE),
            sprintf("Took %s as %s = %s.", tolower(hit[2]), name, yes))

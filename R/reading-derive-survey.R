@@ -39,7 +39,8 @@ think_so <- function(out) {
   }
   counts <- "(?i)^ *((?:how many|what (?:share|proportion|percentage|percent|fraction) of|(?:share|proportion|percentage|percent|fraction)(?: of)?|number of) (?:.*? )?)(?:who )?((?:think|believe|feel|find|say|thinks|believes|feels|finds)(?: that)?) (.+)$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, counts)
-  if (is.na(hit[1])) return(out)
+  # ("who disagree with feel safe": the verb is a part of the item's name)
+  if (is.na(hit[1]) || grepl("agree", hit[2], ignore.case = TRUE)) return(out)
   item <- column_in_text(items, hit[4], phrases)
   told <- function(name) sprintf("Took it as agreeing with %s.", name)
   if (!is.null(item) && startsWith(tolower(hit[4]), tolower(item$said))) return(reworded(out, sprintf("%sagree that %s", hit[2], hit[4]), told(item$name)))  # nolint: line_length_linter.

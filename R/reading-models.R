@@ -302,12 +302,12 @@ wish_top_box <- function(text, vocabulary) {
     said <- paste(words[seq_len(n)], collapse = " ")
     at <- unique(vocabulary$phrases$column[vocabulary$phrases$phrase == paste(stems_of(said)[[1]], collapse = " ")])
     # (by a part of its name, where that is one column only)
-    if (!length(at)) at <- match(column_said(vocabulary, said)$name, vocabulary$columns$name)
+    if (!length(at) && !tolower(words[n]) %in% english$stop) at <- match(column_said(vocabulary, said)$name, vocabulary$columns$name)
     at <- at[vocabulary$columns$kind[at] == "ordered"]
     if (length(at) != 1) next
     share <- box_share(vocabulary, at, k, tolower(hit[2]) == "top")
     if (is.null(share)) return(NULL)
-    return(list(text = trimws(sprintf("%s share of rows with %s %s", sub(hit[1], "", text, fixed = TRUE), share,
+    return(list(text = trimws(sprintf("%s share with %s %s", sub(hit[1], "", text, fixed = TRUE), share,
                                       paste(words[-seq_len(n)], collapse = " "))), extra = list()))
   }
   NULL

@@ -280,7 +280,7 @@ structure_scores <- function(state, mentions, score) {
         function(m) m$marker %in% c("from", "on"), NA))
     counted <- divided && measured == 0 && says(state, "^ *(the )?(number|count|counts|numbers) of\\b")
     if (counted) score["frequency"] <- 0.6 else if (explained) score["predict"] <- 0.6 else if (measured >= 2 && divided) score["describe"] <- 0.6 else if (measured >= 2) score["relate"] <- 0.6 else if (measured == 1) score["describe"] <- 0.6 else score["relate"] <- 0.5  # nolint: line_length_linter.
-  } else if (nothing && several) score["compare"] <- 0.5
+  } else if (nothing && several) score[if ("percent" %in% asked_statistics(state)) "frequency" else "compare"] <- 0.5
   else if (nothing && length(c(state$filters, state$groups))) {
     # "how fast do chicks grow on diet 4" asks for no rows: what is measured is left open; "share aged over 65" asks for none either
     grown <- says(state, "\\b(growth|increase|decrease|change|rise|fall) (from|between|since)\\b") && length(time_columns(state)) > 0

@@ -53,7 +53,7 @@ new_study <- function(opened) {
   say_progress(sprintf("Working out what %s hold ...", count_of(sum(vapply(opened, function(o) ncol(o$data), 1L)), "column")), bytes)
   opened <- lapply(opened, without_blanks)
   tables <- lapply(opened, function(o) {
-    table <- list(name = o$name, data = o$data, columns = profile_table(o$data), source = o$source, used = TRUE)
+    table <- list(name = o$name, data = o$data, columns = mark_spans(profile_table(o$data), o$data), source = o$source, used = TRUE)
     add_range_columns(apply_facts(table, o$facts))
   })
   names(tables) <- vapply(opened, `[[`, "", "name")

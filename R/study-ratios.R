@@ -1,4 +1,5 @@
-# Columns that are ratios of two others ("scrap_rate" of defects and units): a mean of them weighs every row alike.
+# Columns that others of their row give: ratios ("scrap_rate" of defects and units), of which a mean weighs every row alike, and days
+# between two dates.
 
 #' Names that say of a column that it is a ratio
 #' @noRd
@@ -81,4 +82,29 @@ check_mean_of_ratio <- function(study, reading, frame) {
   new_check("mean_of_ratio", if (apart) "caution" else "ok", "Mean of the rows against total over total",
             list(list(id = "total_over_total", label = sprintf("%s in all over %s in all", parts$top, parts$base), value = pooled, of = NULL)),
             list(name = name, top = parts$top, base = parts$base, pooled = pooled, mean = mean))
+}
+
+#' A number without a unit that is everywhere the days between two dates of its row ("LengthOfStay") is in days
+#' @noRd
+mark_spans <- function(columns, data) {
+  dated <- names(Filter(function(col) col$kind == "date", columns))
+  if (length(dated) < 2 || length(dated) > 12) return(columns)
+  open <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$unit), columns)
+  if (!length(open)) return(columns)
+  # (the first rows settle it)
+  rows <- seq_len(min(nrow(data), 2000))
+  days <- lapply(columns[dated], function(col) as.numeric(understand(data[[col$name]][rows], col)))
+  for (name in names(open)) {
+    x <- as.numeric(understand(data[[name]][rows], open[[name]]))
+    if (sum(!is.na(x)) < 3 || length(unique(x)) < 3) next
+    for (to in dated) for (from in setdiff(dated, to)) {
+      gap <- days[[to]] - days[[from]]
+      beyond <- unique((x - gap)[!is.na(x - gap)])
+      # (days are counted with the first or without it)
+      if (length(beyond) != 1 || !beyond %in% 0:1) next
+      columns[[name]]$unit <- "days"
+      columns[[name]]$reason <- sprintf("%s; the days from %s to %s", columns[[name]]$reason, from, to)
+    }
+  }
+  columns
 }

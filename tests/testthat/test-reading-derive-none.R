@@ -96,3 +96,17 @@ test_that("days told by their weather, limits on both sides, and scores of numbe
   shares <- table_of(c, "shares")
   expect_equal(shares$share[match(c("A1", "B2"), shares$group)], as.vector(tapply(e$performance == "exceeds", e$dept, mean)), tolerance = 1e-12)
 })
+
+test_that("zeros are left out, not kept, however it is said", {
+  rows <- with_seed(2, data.frame(line = rep(c("A", "B", "C"), 40), shift = rep(c("early", "late"), 60), downtime_min = rpois(120, 2), defects = rpois(120, 9)))
+  s <- open_study(local_data(rows))
+  some <- rows[rows$downtime_min > 0, ]
+  for (q in c("mean downtime excluding zero downtime", "mean downtime without zeros", "mean downtime where downtime is not zero", "average non-zero downtime")) {
+    a <- ask(s, q)
+    expect_equal(value_of(a, "estimate"), mean(some$downtime_min), tolerance = 1e-12, info = q)
+    expect_equal(filters_of(a), "downtime_min > 0", info = q)
+  }
+  expect_equal(value_of(ask(s, "compare lines on downtime excluding zero downtime"), "n"), nrow(some))
+  expect_equal(value_of(ask(s, "average defects excluding rows with no downtime"), "estimate"), mean(some$defects), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "how many rows have zero downtime"), "n"), sum(rows$downtime_min == 0))
+})

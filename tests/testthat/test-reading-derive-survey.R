@@ -92,3 +92,28 @@ test_that("people counted in rows of accidents are added up", {
   a <- ask(open_study(local_data(d)), "how many people were injured")
   expect_equal(value_of(a, "estimate"), sum(d$injured))
 })
+
+test_that("both words for agreeing are both levels, and disagreeing strongly is no agreement", {
+  levels <- c("Strongly disagree", "Disagree", "Neither", "Agree", "Strongly agree")
+  rows <- with_seed(4, data.frame(respondent = 1:200, branch = sample(c("Central", "Harbour"), 200, TRUE), age_group = sample(c("16-24", "25-64", "65+"), 200, TRUE),
+                                  q1_staff_helpful = sample(levels, 200, TRUE), q2_easy_to_find = sample(levels, 200, TRUE), q3_feel_safe = sample(levels, 200, TRUE),
+                                  recommend = sample(0:10, 200, TRUE), weight = round(runif(200, 0.4, 2.2), 3)))
+  s <- open_study(local_data(rows))
+  share <- function(q) value_of(ask(s, q), "estimate")
+  agrees <- mean(rows$q1_staff_helpful %in% levels[4:5])
+  expect_equal(share("what percentage agree or strongly agree that staff are helpful?"), agrees)
+  expect_equal(share("share who agree or strongly agree with q1_staff_helpful by branch"), agrees)
+  expect_equal(share("percentage who disagree or strongly disagree with feel safe"), mean(rows$q3_feel_safe %in% levels[1:2]))
+  expect_equal(share("percentage who strongly disagree with feel safe"), mean(rows$q3_feel_safe == levels[1]))
+  expect_equal(share("top 2 box of feel safe"), mean(rows$q3_feel_safe %in% levels[4:5]))
+  expect_equal(method_of(ask(s, "top two box for easy to find by branch")), "share_by_group")
+  promoters <- 100 * (mean(rows$recommend >= 9) - mean(rows$recommend <= 6))
+  means <- table_of(ask(s, "nps by branch"), "groups")
+  expect_equal(sum(means$mean * means$n) / sum(means$n), promoters, tolerance = 1e-10)
+  expect_equal(share("what share of respondents are 65+ using the weights"), sum(rows$weight[rows$age_group == "65+"]) / sum(rows$weight), tolerance = 1e-10)
+  # the percentages of a whole table are not those of one event
+  table <- ask(s, "cross tab of age group and branch with row percentages, without 65+")
+  expect_equal(method_of(table), "crosstab")
+  # nothing here says who is a woman
+  for (q in c("how many women", "average recommend of the women", "percentage women")) expect_equal(status_of(ask(s, q)), "cannot_answer", info = q)
+})

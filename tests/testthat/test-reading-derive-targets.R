@@ -74,3 +74,32 @@ test_that("the code of a period", {
   expect_equal(internal("period_months")(c("2023", "2023-Q2", "2024-11")), cbind(c(202301, 202304, 202411), c(202312, 202306, 202411)))
   expect_equal(internal("period_said")(c("2023-Q2", "2024-05", "2025")), c("Q2 2023", "May 2024", "2025"))
 })
+
+test_that("of several measures a target is set against the one that runs to about as much", {
+  rows <- with_seed(6, { out <- expand.grid(rep = c("Ada", "Bo", "Chen", "Dev"), month = format(seq(as.Date("2025-01-01"), by = "month", length.out = 12), "%Y-%m"))
+    out$region <- c("North", "South", "North", "South")[as.integer(out$rep)]; out$target <- c(50, 60, 45, 70)[as.integer(out$rep)] * 1000
+    out$sales <- round(out$target * rnorm(48, 0.98, 0.15)); out$deals <- rpois(48, 12); out$calls <- rpois(48, 80); out })
+  s <- open_study(local_data(rows))
+  met <- rows$sales >= rows$target
+  expect_equal(reading(ask(s, "who hit their target?"))$by, "rep")
+  expect_equal(value_of(ask(s, "who hit their target?"), "estimate"), mean(met))
+  expect_equal(value_of(ask(s, "how many times did Dev miss target?"), "n"), sum(rows$sales < rows$target & rows$rep == "Dev"))
+  expect_equal(value_of(ask(s, "months in which sales exceeded target"), "n"), sum(rows$sales > rows$target))
+  expect_equal(value_of(ask(s, "was the target met in June"), "estimate"), mean(met[rows$month == "2025-06"]))
+  reached <- ask(s, "percentage of target reached by region")
+  expect_equal(method_of(reached), "rate_table")
+  expect_equal(value_of(reached, "estimate"), 100 * sum(rows$sales) / sum(rows$target), tolerance = 1e-10)
+  # a mark of the possessive, a conversion, and what a deal is worth
+  expect_equal(value_of(ask(s, "are Ada's sales higher than Bo's?"), "n"), 24)
+  expect_equal(value_of(ask(s, "conversion of calls to deals"), "estimate"), sum(rows$deals) / sum(rows$calls), tolerance = 1e-10)
+  expect_equal(status_of(ask(s, "average deal size by rep")), "cannot_answer")
+  # reps within regions are not crossed with them
+  a <- ask(s, "compare regions on sales per rep")
+  expect_equal(status_of(a), "cannot_answer")
+  expect_match(as.list(a)$sentences$headline, "one region only")
+  # running totals
+  run <- ask(s, "cumulative sales by month")
+  expect_equal(table_of(run, "time")$running, cumsum(as.vector(tapply(rows$sales, rows$month, sum))))
+  expect_retraces(run)
+  expect_equal(status_of(ask(s, "best month for the north")), "needs_choice")
+})

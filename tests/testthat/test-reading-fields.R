@@ -234,7 +234,7 @@ test_that("counts and shares: levels and better, whose rows, what has not happen
     "share rating Good or better by plan" = "frequency rating by plan [percent] event rating is Good, Very good or Excellent",
     "average tenure of churned customers" = "describe tenure_months [mean] where churned is Yes",
     "customers with more than 3 tickets who did not churn" = "look_up  where tickets is above 3 & churned is No",
-    "customers who have not logged in since 10 June 2025" = "look_up  where last_login is below 2025-06-10",
+    "customers who have not logged in since 10 June 2025" = "look_up  where last_login is before 2025-06-10",
     "share paying by credit card by plan" = "frequency payment_method by plan [percent] event payment_method is credit card",
     "number of tickets for Plus" = "describe tickets [sum] where plan is Plus",
     "customers who never had a ticket" = "look_up  where tickets is 0"))

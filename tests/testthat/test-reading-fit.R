@@ -57,7 +57,7 @@ test_that("members: losses between two columns, shares among, verbs of dates", {
     "weight loss by plan" = "describe weight_loss by plan",
     "weight before and after" = "change weight_start_kg+weight_end_kg",
     "share of current smokers among men" = "frequency smoker event smoker is current where sex is male",
-    "members who joined after June 2024" = "look_up  where joined is above 2024-06-30",
+    "members who joined after June 2024" = "look_up  where joined is after 2024-06-30",
     "how often do members visit?" = "describe visits_per_month",
     "cancellation rate by plan" = "frequency cancelled by plan event cancelled is yes",
     "what's the typical visit frequency of members under 30" = "describe visits_per_month where age is below 30"))
@@ -127,7 +127,7 @@ test_that("field plots: a word of a column's own name is no synonym of another, 
   s <- open_study(d)
   expect_read_as(s, c("yield by variety" = "describe yield_t_ha by variety", "protein vs yield" = "relate protein_pct from yield_t_ha",
                       "average disease score at 120 kg nitrogen" = "describe disease_score [mean] where nitrogen_kg_ha is 120",
-                      "plots harvested after 10 August" = "look_up  where harvest is above 2024-08-10"))
+                      "plots harvested after 10 August" = "look_up  where harvest is after 2024-08-10"))
   a <- ask(s, "compare yield at 0 and 120 kg nitrogen")
   expect_equal(value_of(a, "estimate"), with(d, mean(yield_t_ha[nitrogen_kg_ha == 0]) - mean(yield_t_ha[nitrogen_kg_ha == 120])), tolerance = 1e-10)
   expect_match(as.list(a)$sentences$headline, "^Yield is|yield between")

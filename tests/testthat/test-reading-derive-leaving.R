@@ -1,0 +1,45 @@
+# People who stay and leave: how long they stay, how many are still there, who is lost.
+
+member_rows <- function(n = 220) with_seed(44, {
+  months <- round(rweibull(n, 1.1, 22), 1)
+  data.frame(member = sprintf("M-%03d", seq_len(n)), plan = sample(c("Basic", "Plus", "Premium"), n, TRUE), months_active = pmin(months, 36),
+             cancelled = ifelse(months < 36, "yes", "no"), age = round(runif(n, 18, 70)), sex = sample(c("woman", "man"), n, TRUE))
+})
+
+test_that("how long people stay is read off curves that allow for those still there", {
+  rows <- member_rows(); s <- open_study(local_data(rows))
+  all <- survival::survfit(survival::Surv(months_active, cancelled == "yes") ~ 1, rows)
+  a <- ask(s, "how long do members stay?")
+  expect_equal(method_of(a), "kaplan_meier")
+  expect_equal(value_of(a, "estimate"), unname(summary(all)$table["median"]))
+  expect_match(paste(as.list(a)$reading$assumed, collapse = " "), "counted as still there")
+  still <- ask(s, "what proportion are still active after 12 months?")
+  expect_equal(value_of(still, "estimate"), summary(all, times = 12)$surv, tolerance = 1e-10)
+  longer <- ask(s, "do premium members stay longer than basic members?")
+  two <- rows[rows$plan != "Plus", ]
+  expect_equal(value_of(longer, "statistic"), survival::survdiff(survival::Surv(months_active, cancelled == "yes") ~ plan, two)$chisq, tolerance = 1e-8)
+  model <- ask(s, "does age matter for how long people stay")
+  fit <- survival::coxph(survival::Surv(months_active, cancelled == "yes") ~ age, rows)
+  expect_equal(value_of(model, "hazard_ratio"), unname(exp(coef(fit))), tolerance = 1e-7)
+  expect_match(as.list(model)$sentences$headline, "hazard ratio")
+})
+
+test_that("curves are read at several times at once", {
+  rows <- member_rows(); s <- open_study(local_data(rows))
+  a <- ask(s, "retention at 6, 12 and 24 months by plan")
+  own <- table_of(a, "at_times")
+  fit <- survival::survfit(survival::Surv(months_active, cancelled == "yes") ~ plan, rows)
+  at <- summary(fit, times = c(6, 12, 24))
+  expect_equal(own$survival_at[order(own$group, own$at_time)], at$surv, tolerance = 1e-10)
+  expect_equal(length(filters_of(a)), 0L)
+  expect_retraces(a)
+  expect_equal(length(reading(ask(s, "survival at 6 and 12 months"))$by), 0L)
+})
+
+test_that("churn is the column that says who left", {
+  rows <- member_rows(); s <- open_study(local_data(rows))
+  expect_equal(value_of(ask(s, "churn rate"), "estimate"), mean(rows$cancelled == "yes"))
+  a <- ask(s, "churn by sex")
+  expect_setequal(c(reading(a)$outcome, reading(a)$by, reading(a)$predictors), c("cancelled", "sex"))
+  expect_setequal(c(reading(ask(s, "does age affect churn?"))$outcome, reading(ask(s, "does age affect churn?"))$by), c("age", "cancelled"))
+})
