@@ -114,6 +114,8 @@ benefit_of <- function(out) {
   text <- sub("(?i)^( *(?:do|does|did|is|are|was) (?:the )?)(?:benefits?|advantages?|gains?) (?:of|from) ", "\\1effect of ", out$text, perl = TRUE)
   hit <- match_groups(text, "(?i)^ *(?:what (?:is|was) )?(?:the )?([\\p{L}_ ]+?) (?:gain|increase|benefit|advantage|penalty|loss|improvement) (?:from|due to|with|through|by) (?:the )?([\\p{L}_ ]+?)[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(reworded(out, text))
+  # ("increase from March to April" is no benefit of anything)
+  if (grepl(sprintf("(?i)^(?:%s)[a-z]* ", month_starts()), hit[3], perl = TRUE)) return(reworded(out, text))
   y <- numeric_in_text(out$study, hit[2])
   g <- divider_said(out$study, hit[3])
   sets <- unlist(lapply(study_sets(out$study, "repeated_measures"), `[[`, "columns"))

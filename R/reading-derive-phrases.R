@@ -20,7 +20,8 @@ turns_of_phrases <- function() {
        turn("\\b(best|highest|top|largest)\\b.*\\b(worst|lowest|bottom|smallest)\\b", both_ends_of_groups),
        turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
        turn("get|receiv|being|having", event_of_level), turn("(?:number|how many).*\\bafter\\b", counts_before_after),
-       turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group), turn("unusual|abnormal|exceptional|strange", unusually_many))
+       turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group), turn("unusual|abnormal|exceptional|strange", unusually_many),
+       turn("share|proportion|percent|fraction", share_over_periods))
 }
 
 #' "how variable is each player's load", "plot every hive's weight over time": told by it
@@ -429,4 +430,24 @@ unusually_many <- function(out) {
   found <- if (!is.na(hit[1])) column_in_text(numeric_columns(out$study), hit[2], kin_phrases(out$study, hit[2]))
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[2]))) return(out)
   reworded(out, sprintf("are there outliers in %s", found$name), "Took unusual to mean far outside the middle half of the values.")
+}
+
+#' "share of delivery orders by month", of one level of several: whether each row has it, over time
+#' @noRd
+share_over_periods <- function(out) {
+  period <- "(?i)\\b(?:by|per|each|every|in each|for each|in every) (day|week|month|quarter|year)\\b|\\bover time\\b"
+  hit <- match_groups(out$text, period)
+  if (is.na(hit[1]) || !length(date_columns(out$study))) return(out)
+  vocabulary <- study_vocabulary(out$study)
+  state <- parse_question(sub(hit[1], " ", out$text, fixed = TRUE), vocabulary)
+  groups <- Filter(names_one, state$groups)
+  if (length(groups) != 1 || length(state$groups) != 1 || length(state$filters) || any(state$type == "unknown")) return(out)
+  at <- groups[[1]]$column
+  if (!vocabulary$columns$kind[at] %in% c("category", "ordered") || vocabulary$columns$distinct[at] < 3) return(out)
+  # (beside a measure or other groups the level is a condition)
+  others <- Filter(function(m) m$column != at && vocabulary$columns$kind[m$column] != "id", find_mentions(state))
+  if (length(others)) return(out)
+  derived <- level_column(out, list(column = vocabulary$columns$name[at], level = groups[[1]]$levels, said = groups[[1]]$levels))
+  if (is.null(derived)) return(out)
+  reworded(derived$out, sprintf("%s over time%s", derived$name, if (is.na(hit[2])) "" else paste(" by", hit[2])))
 }

@@ -154,6 +154,9 @@ fill_frequency <- function(state, mentions, r) {
     r$extra$shares <- TRUE
   }
   names <- column_names_of(state, mentions)
+  # ("how many orders were rated 5 stars": the one value of its column is what is counted)
+  held <- vapply(r$filters, function(f) if (f$op == "==") f$column else "", "")
+  if (!share && !divided && length(names) == 1 && names %in% held && says(state, "^ *(how many|number of|count)\\b")) names <- character()
   r$outcome <- unique(c(r$outcome, names))
   if (!length(r$outcome)) r <- counted_groups(state, r)
   by <- vapply(mentions, function(m) m$marker == "by", NA)

@@ -293,7 +293,9 @@ script_test <- function(f, col, variable = "data") {
   else if (is_level_kind(col$kind) || col$kind %in% c("id", "text", "constant")) {
     at <- sprintf("as.character(%s)", at); text <- as_r_strings(as.character(value)) }
   else if (col$kind == "date") text <- sprintf("as.Date(%s)", as_r_strings(as.character(value)))
-  else if (col$kind == "datetime") text <- sprintf("as.POSIXct(%s, tz = \"UTC\")", as_r_strings(as.character(value)))
+  else if (col$kind == "datetime" && says_days(value)) {
+    at <- sprintf("as.Date(%s, tz = \"UTC\")", at); text <- sprintf("as.Date(%s)", as_r_strings(as.character(value)))
+  } else if (col$kind == "datetime") text <- sprintf("as.POSIXct(%s, tz = \"UTC\")", as_r_strings(as.character(value)))
   else text <- as_r_number(as.numeric(value))
   test <- switch(f$op, between = sprintf("(%s >= %s[1] & %s <= %s[2])", at, text, at, text),
                  "in" = sprintf("%s %%in%% %s", at, text),

@@ -138,7 +138,10 @@ row_matches <- function(x, f) {
     x <- as.character(x)
     value <- as.character(value)
   } else if (inherits(x, "Date")) value <- as.Date(as.character(value))
-  else if (inherits(x, "POSIXct")) value <- as.POSIXct(as.character(value), tz = "UTC")
+  else if (inherits(x, "POSIXct") && says_days(value)) {
+    # a day without a time of day is the whole day
+    x <- as.Date(x, tz = "UTC"); value <- as.Date(as.character(value))
+  } else if (inherits(x, "POSIXct")) value <- as.POSIXct(as.character(value), tz = "UTC")
   else if (is.numeric(x)) value <- as.numeric(value)
   hit <- switch(f$op,
     "==" = x == value[1], "!=" = x != value[1], "<" = x < value[1], "<=" = x <= value[1], ">" = x > value[1],
@@ -146,6 +149,10 @@ row_matches <- function(x, f) {
     "in" = x %in% value, "not_in" = !(x %in% value), between = x >= value[1] & x <= value[2])
   hit & !is.na(x)
 }
+
+#' Are all of these days, without a time of day?
+#' @noRd
+says_days <- function(value) all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}$", as.character(value)))
 
 ordered_matches <- function(x, op, value) {
   at <- match(as.character(value), levels(x))

@@ -31,3 +31,21 @@ test_that("each filter keeps the rows base R keeps, missing values never by acci
   expect_equal(count("strength_before", "between", c(8, 10)), sum(raw$strength_before >= 8 & raw$strength_before <= 10))
   expect_equal(count("inspected_on", ">=", "2024-09-10"), sum(raw$inspected_on >= "2024-09-10"))
 })
+
+test_that("a day is the whole day, also of a column that holds times of day", {
+  rows <- with_seed(14, data.frame(order_no = 10001:10400, placed_at = format(as.POSIXct("2025-03-01 11:00", tz = "UTC") + sort(runif(400, 0, 60 * 86400)), "%Y-%m-%d %H:%M"),
+                                   channel = sample(c("dine in", "takeaway", "delivery"), 400, TRUE), tip_eur = round(rgamma(400, 2), 2)))
+  s <- open_study(local_data(rows)); day <- substr(rows$placed_at, 1, 10)
+  expect_equal(value_of(ask(s, "number of orders in April"), "n"), sum(day >= "2025-04-01"))
+  expect_equal(value_of(ask(s, "how many orders on 17 March 2025"), "n"), sum(day == "2025-03-17"))
+  expect_equal(value_of(ask(s, "how many orders after 28 April 2025"), "n"), sum(day > "2025-04-28"))
+  a <- ask(s, "average tip in the last 7 days")
+  expect_equal(value_of(a, "estimate"), mean(rows$tip_eur[day > as.character(as.Date(max(day)) - 7)]), tolerance = 1e-12)
+  expect_retraces(a)
+  expect_equal(value_of(ask(s, "orders from March to April"), "n"), nrow(rows))
+  halves <- table_of(ask(s, "average tip before and after 2025-04-01"), "groups")
+  expect_equal(sort(halves$n), sort(as.vector(table(day < "2025-04-01"))))
+  # one level of several over the months is told as its share
+  shares <- ask(s, "share of delivery orders by month")
+  expect_equal(table_of(shares, "time")$mean, as.vector(tapply(rows$channel == "delivery", substr(day, 1, 7), mean)), tolerance = 1e-12)
+})
