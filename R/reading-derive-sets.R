@@ -12,20 +12,72 @@ turns_of_sets <- function() {
 }
 
 #' "mean engagement score by department", of items engagement_1 to engagement_3: their mean in each row
+#'
+#' An item that clearly runs against the others is turned round, which is said.
 #' @noRd
 score_of_items <- function(out) {
   own <- numbered_items(out$study)
   if (!length(own)) return(out)
   # what is asked of the items themselves is not asked of their mean
-  if (grepl("(?i)\\b(items?|questions?|statements?|reliab\\w*|alpha|omega|consisten\\w*|factor\\w*|components?|scale analysis|straight|each|every|matrix|clusters?)\\b",  # nolint: line_length_linter.
-            out$text, perl = TRUE)) return(out)
+  asked <- "(?i)\\b(items?|questions?|statements?|reliab\\w*|alpha|omega|consisten\\w*|factor\\w*|components?|scale analysis|straight|each|every|matrix|clusters?|revers\\w*)\\b"
+  if (grepl(asked, out$text, perl = TRUE)) return(items_of_scale(out, own))
   for (stem in names(own)) {
-    form <- sprintf("(?i)\\b%s\\b(?! ?[_.]?[0-9])(?: (?:scores?|scale|index|level))?", gsub("[_.]+", "[_. ]", stem))
+    form <- sprintf("(?i)\\b%s\\b(?! ?[_.]?[0-9])(?: (?:scores?|scale|index|level))?", stem_in_words(stem))
     if (!grepl(form, out$text, perl = TRUE)) next
     name <- paste0(stem, "_mean")
-    out <- with_derived(out, name, "mean", own[[stem]], sub(form, name, out$text, perl = TRUE))
+    turned <- turned_items(out$study, own[[stem]])
+    out <- with_derived(out, name, "mean", own[[stem]], sub(form, name, out$text, perl = TRUE), label = paste(gsub("[_.]+", " ", stem), "score"),
+                        turned = turned$items, ends = turned$ends)
+    if (length(turned$items)) out$told <- c(out$told, sprintf("%s %s against the other items, so %s turned round.", some_of(turned$items, 6),
+      plural(length(turned$items), "runs", "run"), plural(length(turned$items), "it is", "they are")))
   }
   out
+}
+
+#' The beginning of items' names as a pattern: "engagement", and "anx" also as "anxiety" or "anxious"
+#' @noRd
+stem_in_words <- function(stem) {
+  plain <- gsub("[_.]+", "[_. ]", stem)
+  if (nchar(stem) > 5) plain else sprintf("%s(?:[a-z]{2,9})?", plain)
+}
+
+#' "reliability of the anxiety scale", "should any item be dropped", "is anx_4 reverse coded": the items by their names
+#' @noRd
+items_of_scale <- function(out, own) {
+  list_of <- function(stem) some_of(own[[stem]], 60)
+  dropped <- "(?i)\\b(?:should|could|can|must|would) (?:any|some|an|one of the) (?:items?|questions?|statements?) be (?:dropped|removed|left out|deleted|excluded)|\\bwhich (?:items?|questions?|statements?) (?:should|could|can) (?:be dropped|be removed|be left out|go|i drop|we drop)\\b"  # nolint: line_length_linter.
+  turned <- "(?i)\\b(?:reverse|reversed|negatively)[- ]?(?:coded|scored|worded|keyed)?\\b"
+  if (grepl(dropped, out$text, perl = TRUE) || grepl(turned, out$text, perl = TRUE)) {
+    said <- Filter(function(stem) grepl(sprintf("(?i)\\b%s", stem_in_words(stem)), out$text, perl = TRUE), names(own))
+    stem <- if (length(said) == 1) said else if (length(own) == 1) names(own)
+    if (!is.null(stem)) return(reworded(out, sprintf("item analysis of %s", list_of(stem))))
+  }
+  for (stem in names(own)) {
+    form <- sprintf("(?i)\\b(?:the )?(?:[0-9]+ |two |three |four |five |six |seven |eight |nine |ten )?%s\\b(?! ?[_.]?[0-9]) (?:items|scale|questions|statements|questionnaire|subscale)\\b", stem_in_words(stem))
+    if (grepl(form, out$text, perl = TRUE)) return(reworded(out, sub(form, list_of(stem), out$text, perl = TRUE)))
+  }
+  out
+}
+
+#' Items that clearly run against the sum of the others
+#' @section Shape: list(items (names), ends (lowest and highest answer)).
+#' @noRd
+turned_items <- function(study, items) {
+  x <- vapply(items, function(name) { v <- understood(study, name, find_column(study, name)$table)
+    as.numeric(if (is.factor(v)) level_numbers(v) else v) }, numeric(nrow(study$tables[[find_column(study, items[1])$table]]$data)))
+  x <- x[stats::complete.cases(x), , drop = FALSE]
+  if (nrow(x) < 20 || length(items) < 3) return(list(items = character(), ends = NULL))
+  against <- function(sign) vapply(seq_along(items), function(i) suppressWarnings(stats::cor(sign[i] * x[, i], x[, -i, drop = FALSE] %*% sign[-i])), 1)
+  # the worst is turned first, as it spoils the sums of all others
+  sign <- rep(1, length(items))
+  for (step in seq_along(items)) {
+    r <- against(sign)
+    worst <- which.min(r)
+    if (!length(worst) || is.na(r[worst]) || r[worst] > -0.2 || sign[worst] < 0) break
+    sign[worst] <- -1
+  }
+  turned <- if (sum(sign < 0) * 2 < length(items)) items[sign < 0] else character()
+  list(items = turned, ends = if (length(turned)) range(x))
 }
 
 #' Numbered columns of one scale that hold numbers, by what they are called before the number
@@ -35,7 +87,7 @@ numbered_items <- function(study) {
   sets <- Filter(function(set) all(grepl("[_. ]?[0-9]+$", set$columns)), study_sets(study, "items"))
   stems <- lapply(sets, function(set) unique(tolower(sub("[_. ]?[0-9]+$", "", set$columns))))
   known <- tolower(vapply(all_columns(study), `[[`, "", "name"))
-  fits <- vapply(seq_along(sets), function(i) length(stems[[i]]) == 1 && nchar(stems[[i]]) > 3 && !stems[[i]] %in% known &&
+  fits <- vapply(seq_along(sets), function(i) length(stems[[i]]) == 1 && nchar(stems[[i]]) >= 3 && !stems[[i]] %in% known &&
       length(sets[[i]]$columns) > 1 &&
     all(vapply(sets[[i]]$columns, function(n) find_column(study, n)$kind %in% c("number", "count", "ordered"), NA)), NA)
   stats::setNames(lapply(sets[fits], `[[`, "columns"), unlist(stems[fits]))

@@ -69,6 +69,13 @@ script_level_numbers <- function(col, at) {
   sprintf("c(%s)[match(as.character(%s), %s)]", paste(v, collapse = ", "), at, as_r_strings(as.character(col$codes %||% col$levels)))
 }
 
+#' The items of a mean as numbers, those that run the other way taken from the other end of the scale
+#' @noRd
+script_items <- function(table, step, x) {
+  v <- vapply(seq_along(x), function(i) script_level_numbers(table$columns[[step$from[i]]], x[i]), "")
+  ifelse(step$from %in% step$turned, sprintf("(%s - %s)", as_r_number(sum(step$ends %||% 0)), v), v)
+}
+
 script_derive <- function(table, step, variable) {
   at <- function(name) script_source(table$columns[[name]], variable, step)
   x <- vapply(step$from, at, "", USE.NAMES = FALSE)
@@ -83,9 +90,7 @@ script_derive <- function(table, step, variable) {
                                                x[2], x[1], x[1]), sprintf("%s[!(as.numeric(%s) > 0)] <- NA", to, x[1])),
     net_promoter = sprintf("100 * (as.numeric(%1$s) >= 9) - 100 * (as.numeric(%1$s) <= 6)", x),
     product = paste(x, collapse = " * "), sum = paste(x, collapse = " + "),
-    mean = sprintf("(%s) / %d", paste(vapply(seq_along(x), function(i) script_level_numbers(table$columns[[step$from[i]]], x[i]), ""),
-        collapse = " + "),
-                   length(x)),
+    mean = sprintf("(%s) / %d", paste(script_items(table, step, x), collapse = " + "), length(x)),
     missing = sprintf("factor(ifelse(is.na(%s), \"yes\", \"no\"), c(\"no\", \"yes\"))", x),
     log = sprintf("ifelse(%s > 0, suppressWarnings(log(%s)), NA)", x, x),
     converted = sprintf("%s * %s", x, as_r_number(step$factor)),

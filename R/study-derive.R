@@ -33,9 +33,13 @@ derivations <- function() {
     product = rule(2, numeric, function(x, step) x[[1]] * x[[2]],
                    function(step) sprintf("%s times %s", step$from[1], step$from[2])),
     sum = rule(NA, numeric, function(x, step) Reduce(`+`, x), function(step) sprintf("sum of %s", some_of(step$from, 6))),
-    mean = rule(NA, c(numeric, "ordered"), function(x, step) Reduce(`+`, lapply(x,
-        function(v) if (is.factor(v)) level_numbers(v) else v)) / length(x),
-                function(step) sprintf("mean of %s in each row", some_of(step$from, 6))),
+    mean = rule(NA, c(numeric, "ordered"), function(x, step) {
+      v <- lapply(x, function(v) if (is.factor(v)) level_numbers(v) else v)
+      # (an item that is worded the other way round is taken from the other end of the scale)
+      for (i in which(step$from %in% step$turned)) v[[i]] <- sum(step$ends) - v[[i]]
+      Reduce(`+`, v) / length(v)
+    }, function(step) sprintf("mean of %s in each row%s", some_of(step$from, 6), if (!length(step$turned)) "" else
+      sprintf(", %s turned round (%s less the answer)", some_of(step$turned, 6), format_plain(sum(step$ends)))), settings = c("turned", "ends")),
     missing = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) factor(ifelse(is.na(x[[1]]), "yes", "no"), c("no", "yes")),
                    function(step) sprintf("is %s missing in the row", step$from)),
     log = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log(pmax(x[[1]], .Machine$double.xmin)), NA),
