@@ -259,7 +259,8 @@ say_time_table <- function(ctx, res) {
     text <- sprintf("%s is %s in %s (%s), followed by %s.", capital(what), order, t$period[by[1]], words$value(v[by[1]]),
                     some_of(utils::head(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], words$value, "")), 3), 3))
   }
-  text <- paste(c(say_average_of_periods(res), text, left), collapse = " ")
+  beyond <- say_groups_beyond(ctx$reading$extra$group_bound, t$period, v, words$value, if (res$every == "value") "group" else res$every)
+  text <- paste(c(beyond, say_average_of_periods(res), text, left), collapse = " ")
   thin <- t$n < 5
   list(headline = text, details = c(say_average_growth(ctx, res, t), if (is.null(left)) say_cut_periods(res), if (any(thin)) sprintf("Fewer than five rows stand behind %s.",  # nolint: line_length_linter.
                                                            some_of(t$period[thin], 4)), say_rows(ctx)), write_up = text)
@@ -392,6 +393,8 @@ method_rolling_table <- function() {
       order <- order(t)
       x <- outcome_values(ctx)[order]
       unit <- window_unit(ctx)
+      if (unit == "hour") stop_data("A moving mean is taken over whole days, weeks, months or years.", class = "no_method",
+                                    todo = sprintf("Ask for the mean of %s by day, or a 7-day moving mean.", outcome_name(ctx)))
       r <- stat_rolling_mean(t[order], x, ctx$reading$time$window, unit)
       table <- data.frame(period = format(t[order]), n = r$n, value = x, rolling_mean = r$mean,
                           stringsAsFactors = FALSE)

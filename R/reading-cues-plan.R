@@ -23,6 +23,13 @@ cue_power <- function(state, mentions, kinds, score) {
     score["sample_size"] <- 0
     score["frequency"] <- max(score) + 1
   }
+  # "how many participants are nonbinary" counts those who are
+  counted <- says(state, "^ *how many \\w+ (are|were|have|had|is|was|did|do)\\b") && length(c(state$groups, state$filters)) &&
+    !says(state, "\\b(need\\w*|require\\w*|detect|power|enough|necessary|should)\\b")
+  if (counted && score["sample_size"] > 0) {
+    score["sample_size"] <- 0
+    score["frequency"] <- max(score) + 0.6
+  }
   if (score["sample_size"] > 0.9 && any(state$type == "number")) score["sample_size"] <- score["sample_size"] + 0.6
   score
 }

@@ -3,7 +3,8 @@
 #' The turns about expected values and bands, as of `everyday_turns()`
 #' @noRd
 turns_of_expected <- function() {
-  list(turn("\\b(suitable|appropriate|proper|right|correct|adequate|fitting)\\b", any_fitting_test),
+  list(turn("^ *[2-9] ?(by|x|\u00d7) ?[2-9] ", crossed_design), turn("median split|split at the median", split_at_median),
+       turn("\\b(suitable|appropriate|proper|right|correct|adequate|fitting)\\b", any_fitting_test),
        turn("factors|predictors|determinants|correlates|drivers", what_predicts),
        turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of|after)\\b|^ *(if|when)\\b.*\\b(would|will)\\b", expected_if),
     turn("\\b(divide|split|cut|group|bin|break)\\b", cut_in_groups),
@@ -208,4 +209,24 @@ what_predicts <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !grepl("\\p{L}", hit[2], perl = TRUE)) return(out)
   reworded(out, sprintf("what predicts %s", hit[2]))
+}
+
+#' "2 by 2 anova of condition and gender": how many levels they have the data tell
+#' @noRd
+crossed_design <- function(out) {
+  reworded(out, sub("(?i)^ *[2-9] ?(?:by|x|\u00d7) ?[2-9](?: ?(?:by|x|\u00d7) ?[2-9])? (?=(?:factorial|anova|analysis|design|two|between|mixed))", "", out$text, perl = TRUE))
+}
+
+#' "median split on anxiety: do errors differ", "do errors differ by a median split of age": the two halves compared
+#' @noRd
+split_at_median <- function(out) {
+  split <- "(?:an? |the |using a |with a |after a )?median split (?:on|of|by|for) (?:the )?"
+  first <- match_groups(out$text, sprintf("(?i)^ *%s(.+?)[:,;] *(.+?)[?.! ]*$", split))
+  last <- match_groups(out$text, sprintf("(?i)^ *(.+?) (?:by|using|with|after|across)? ?%s(.+?)[?.! ]*$", split))
+  hit <- if (!is.na(first[1])) first else last[c(1, 3, 2)]
+  if (is.na(hit[1])) return(out)
+  found <- numeric_in_text(out$study, hit[2]) %||% column_of_one_word(numeric_columns(out$study), hit[2])
+  if (is.null(found)) return(out)
+  name <- paste0(found$name, "_half")
+  with_derived(out, name, "bands", found$name, sprintf("%s by %s", sub("(?i) +(?:by|using|with|after|across) *$", "", hit[3], perl = TRUE), name), groups = 2)
 }

@@ -193,7 +193,11 @@ part_of_day <- function(out) {
   if (is.na(hit[1]) || !is.na(hit[2]) && any(grepl(tolower(hit[2]), held, fixed = TRUE))) return(out)
   name <- "day_part"
   told <- sprintf("Night is 22:00 to 6:00, morning to 12:00, afternoon to 18:00, evening to 22:00, by %s.", times[[1]]$name)
-  compares <- !is.na(hit[2]) && grepl(sprintf("\\b(?:%s)\\b", comparing_words()), out$text, ignore.case = TRUE, perl = TRUE)
+  # ("no2 at night vs day": all other hours)
+  day <- "(?i) ?\\b(?:vs\\.?|versus|and|against|than|compared (?:to|with)) (?:during |by |in |at )?(?:the )?day(?:time|s)?\\b"
+  beside <- !is.na(hit[2]) && grepl(day, out$text, perl = TRUE)
+  if (beside) out$text <- sub(day, "", out$text, perl = TRUE)
+  compares <- beside || !is.na(hit[2]) && grepl(sprintf("\\b(?:%s)\\b", comparing_words()), out$text, ignore.case = TRUE, perl = TRUE)
   out <- with_derived(out, name, "day_part", times[[1]]$name)
   text <- sub(form, if (is.na(hit[2])) "by day_part" else paste("where day_part is", tolower(hit[2])), out$text, perl = TRUE)
   if (compares) {
@@ -201,6 +205,7 @@ part_of_day <- function(out) {
     if (is.null(side)) return(out)
     out <- side$out
     text <- asked_as_difference(sub(form, paste("by", side$name), out$text, perl = TRUE))
+    if (beside) text <- paste("compare", sub("(?i)^ *compare ", "", text, perl = TRUE))
   }
   reworded(out, text, told)
 }

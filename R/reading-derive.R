@@ -231,6 +231,9 @@ missing_divided <- function(out) {
 column_of_words <- function(columns, words) {
   stems <- lapply(columns, function(col) name_stems(col$name))
   for (n in rev(seq_along(words))) {
+    # (a name as it is written, letters and digits together: "no2")
+    whole <- which(vapply(columns, function(col) tolower(col$name) == tolower(words[1]), NA))
+    if (n == 1 && length(whole) == 1) return(list(name = columns[[whole]]$name, words = 1L))
     sought <- stem_words(tolower(unlist(strsplit(words[seq_len(n)], "[_.]"))))
     fits <- which(vapply(stems, function(own) all(sought %in% own), NA))
     if (length(fits) == 1) return(list(name = columns[[fits]]$name, words = n))
@@ -1301,17 +1304,26 @@ groups_beyond <- function(out) {
   # (the patterns are slow, and most questions state no number)
   if (!grepl("[0-9]", out$text)) return(out)
   out$text <- groups_on_average(out$study, out$text)
-  form <- paste0("(?i)^ *(?:which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|where the|whose) (?:an? |the )?",
-                 "((?:mean|average|median|total|share|proportion|percentage) .+?|[\\p{L}_ ]+? rate) (?:is |of |was )?",
-                 "(above|over|below|under|at least|at most|more than|less than|higher than|lower than) ([0-9.,]+) ?(%|per ?cent)?\\D*$")
+  form <- paste0("(?i)^ *(?:(?:on |in )?how many |on which |in which |which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|has|did|where|whose|(?:on|in) which)(?: the| an?)? ",  # nolint: line_length_linter.
+                 "((?:mean|average|median|total|maximum|minimum|max|min|highest|largest|lowest|smallest|share|proportion|percentage) .+?|[\\p{L}_ ]+? rate) (?:is |of |was |were )?",
+                 "(above|over|below|under|at least|at most|more than|less than|higher than|lower than|exceed(?:ed|s|ing)?(?: the)?|reach(?:ed|es)?) ([0-9.,]+) ?(%|per ?cent)?\\D*$")
   hit <- match_groups(out$text, form)
   group <- if (!is.na(hit[1])) column_of_words(all_columns(out$study), hit[2])
-  if (is.null(group)) return(out)
+  # ("on how many days did the mean exceed 15", of several rows a day)
+  date <- rows_date(out)
+  period <- if (!is.na(hit[1]) && is.null(group) && length(date) && grepl("^(day|week|month|quarter|year)$", tolower(hit[2]))) tolower(hit[2])
+  if (is.null(group) && is.null(period)) return(out)
   sign <- c(above = ">", over = ">", `more than` = ">", `higher than` = ">", below = "<", under = "<", `less than` = "<", `lower than` = "<",
             `at least` = ">=", `at most` = "<=")
   value <- suppressWarnings(as.numeric(gsub(",", "", sub("[.,]+$", "", hit[5]))))
   if (is.na(value)) return(out)
-  out$group_bound <- list(op = sign[[tolower(hit[4])]], value = value, percent = !is.na(hit[6]))
+  word <- tolower(hit[4])
+  out$group_bound <- list(op = if (startsWith(word, "exceed")) ">" else if (startsWith(word, "reach")) ">=" else sign[[word]], value = value,
+                          percent = !is.na(hit[6]))
+  if (!is.null(period)) {
+    out$text <- sprintf("%s by %s", hit[3], period)
+    return(out)
+  }
   out$text <- sprintf("%s by %s", hit[3], group$name)
   out
 }

@@ -406,7 +406,7 @@ asked_time <- function(state) {
     follows <- vapply(k + 1:3, function(j) item_norm(state, j), "")
     if (!grepl("rolling|moving|running", paste(c(item_norm(state, k - 1), follows), collapse = " "))) next
     window <- state$items[[k]]$value
-    unit <- sub("s$", "", c(grep("^(day|week|month|year)s?$", follows, value = TRUE), "day")[1])
+    unit <- sub("s$", "", c(grep("^(hour|day|week|month|year)s?$", follows, value = TRUE), "day")[1])
   }
   # the length of the window says nothing of the periods of a table
   if (!is.null(window)) every <- NULL
