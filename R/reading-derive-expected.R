@@ -3,7 +3,7 @@
 #' The turns about expected values and bands, as of `everyday_turns()`
 #' @noRd
 turns_of_expected <- function() {
-  list(turn("^ *[2-9] ?(by|x|\u00d7) ?[2-9] ", crossed_design), turn("median split|split at the median", split_at_median),
+  list(turn("\\bexpect\\b", what_to_expect), turn("^ *(do|does|did) .*\\bchange[sd]? ", causes_change), turn("^ *[2-9] ?(by|x|\u00d7) ?[2-9] ", crossed_design), turn("median split|split at the median", split_at_median),
        turn("\\b(suitable|appropriate|proper|right|correct|adequate|fitting)\\b", any_fitting_test),
        turn("factors|predictors|determinants|correlates|drivers", what_predicts),
        turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of|after)\\b|^ *(if|when)\\b.*\\b(would|will)\\b", expected_if),
@@ -229,4 +229,24 @@ split_at_median <- function(out) {
   if (is.null(found)) return(out)
   name <- paste0(found$name, "_half")
   with_derived(out, name, "bands", found$name, sprintf("%s by %s", sub("(?i) +(?:by|using|with|after|across) *$", "", hit[3], perl = TRUE), name), groups = 2)
+}
+
+#' "what yield can I expect with full irrigation on SO4": the expected value there
+#' @noRd
+what_to_expect <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:what|which|how much|how many|how large an?) (.+?) (?:can|could|should|would|might|will|do|may) (?:I|we|you|one|they) expect (?:with|for|on|at|from|under|in|when|if) (.+?)[?.! ]*$")  # nolint: line_length_linter.
+  found <- if (!is.na(hit[1])) numeric_in_text(out$study, hit[2]) %||% column_of_one_word(numeric_columns(out$study), hit[2])
+  if (is.null(found)) return(out)
+  reworded(out, sprintf("expected %s with %s", found$name, hit[3]))
+}
+
+#' "does irrigation change yield": of groups, does it affect it
+#' @noRd
+causes_change <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:do|does|did) (?:the )?([\\p{L}_ ]+?) changes? (?:the )?([\\p{L}_ ]+?)[?.! ]*$")
+  if (is.na(hit[1])) return(out)
+  cause <- divider_said(out$study, hit[2])
+  found <- if (!is.null(cause)) numeric_in_text(out$study, hit[3]) %||% column_of_one_word(numeric_columns(out$study), hit[3])
+  if (is.null(found) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
+  reworded(out, sprintf("does %s affect %s", cause, found$name))
 }

@@ -26,6 +26,10 @@ derive_for_question <- function(study, text) {
   if (grepl("ratio", text, ignore.case = TRUE,
       perl = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})",
       "\\1 per \\2", text, perl = TRUE)
+  # "the brix/acidity ratio", "weight to height ratio"
+  if (grepl("ratio", text, ignore.case = TRUE)) {
+    text <- gsub("(?i)(?<![\\p{L}_.])(?:the )?([\\p{L}_.]{2,30}) ?(?:/| to |-to-|:) ?([\\p{L}_.]{2,30}) ratios?\\b", "\\1 per \\2", text, perl = TRUE)
+  }
   # "in the 1950s"
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
   out$text <- text

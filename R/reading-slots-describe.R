@@ -178,7 +178,6 @@ fill_frequency <- function(state, mentions, r) {
     return(r)
   }
   nothing_shared(state, mentions, r, share)
-  r
 }
 
 #' "total time spent by plan": what is added up is none of the columns

@@ -1,0 +1,57 @@
+# Measures with a column for each year ("amount_2023", "amount_2024"): a year in a question names their columns, not a date.
+
+#' The turns about such years, as of `everyday_turns()`
+#' @noRd
+turns_of_years <- function() list(turn("\\b(19|20)[0-9]{2}\\b|\\b(each|every|per|by|both) years?\\b", years_of_sets))
+
+#' Measures with a column for each of several years
+#' @section Shape: as of [study_sets()].
+#' @noRd
+yearly_sets <- function(study) {
+  Filter(function(set) all(grepl("^(19|20)[0-9]{2}$", set$times)), sets_over_time(study, 2))
+}
+
+#' "total amount in 2024", "number of gifts in 2023 correlated with 2024", "amount in each year"
+#' @noRd
+years_of_sets <- function(out) {
+  sets <- yearly_sets(out$study)
+  if (!length(sets)) return(out)
+  said <- sets_said(out$text, sets)
+  # a date that is spoken of by its own name holds its own years
+  dated <- unlist(lapply(date_columns(out$study), function(name) setdiff(name_stems(name), stem_words(c("date", "day", "time", "year")))))
+  if (any(vapply(dated, function(own) any(alike_stems(own, stems_of(out$text)[[1]])), NA))) return(out)
+  if (length(said) == 1) return(years_of_set(out, said[[1]]))
+  # nothing of them is named: their years are no condition on a date, and which of them is meant is asked
+  years <- unique(stringi::stri_extract_all_regex(out$text, "\\b(?:19|20)[0-9]{2}\\b")[[1]])
+  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
+  ranked <- grepl("(?i)\\b(?:biggest|largest|highest|top|smallest|lowest|most|least|total|average|mean|median)\\b", out$text, perl = TRUE)
+  if (length(said) || length(years) != 1 || is.na(years) || !ranked || !all(vapply(sets, function(set) years %in% set$times, NA)) ||
+      !is.null(column_in_text(numeric, out$text, kin_phrases(out$study, out$text)))) return(out)
+  reworded(out, trimws(gsub(sprintf("(?i) ?\\b(?:in|of|for|during) %s\\b", years), "", out$text, perl = TRUE)))
+}
+
+#' The question with one measure's columns in place of its years
+#' @noRd
+years_of_set <- function(out, set) {
+  text <- out$text
+  name <- set_words(set)
+  if (any(vapply(set$columns, grepl, NA, x = text, fixed = TRUE))) return(out)
+  for (i in seq_along(set$times)) {
+    year <- set$times[i]
+    if (!grepl(sprintf("\\b%s\\b", year), text)) next
+    beside <- sprintf("(?i)\\b(?:%1$s%3$s(?: \\p{L}+)? (?:in|of|for|during) (?:the year )?%2$s|%2$s%4$s %1$s)\\b", name, year, measure_nouns(), "(?:'s)?")
+    apart <- sprintf("(?i)(?<![_.\\p{L}0-9])(?:in |of |for |during )?(?:the year )?%s(?![_.\\p{L}0-9])", year)
+    text <- if (grepl(beside, text, perl = TRUE)) sub(beside, set$columns[i], text, perl = TRUE) else sub(apart, set$columns[i], text, perl = TRUE)
+  }
+  bare <- sprintf("(?i)(?<![_.\\p{L}0-9])%s(?![_.\\p{L}0-9])", name)
+  each <- "(?i)\\b(?:(?:given|spent|made|received|sold) )?(?:in |for |per |by )(?:each|every|both)? ?years?\\b"
+  # "total amount given in each year"
+  if (identical(text, out$text) && grepl(each, text, perl = TRUE) && grepl(bare, text, perl = TRUE)) {
+    text <- sub(bare, some_of(set$columns, 12), trimws(gsub(" +", " ", sub(each, "", text, perl = TRUE))), perl = TRUE)
+  }
+  # the name alone, before columns that were put for its years
+  if (!identical(text, out$text)) for (col in set$columns) {
+    text <- sub(sprintf("(?i)(?<![_.\\p{L}0-9])%s(?: \\p{L}+)? %s(?![_.\\p{L}0-9])", name, as_literal(col)), col, text, perl = TRUE)
+  }
+  reworded(out, text)
+}
