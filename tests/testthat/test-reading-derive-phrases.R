@@ -202,3 +202,17 @@ test_that("a day of the week is set against all others, and rows on it are count
   counts <- table_of(a, "counts")
   expect_equal(as.numeric(counts$n[as.character(counts[[1]]) == "Monday"]), sum(monday))
 })
+
+test_that("days beyond a bound of their mean, night against day, names with digits", {
+  rows <- with_seed(55, { out <- data.frame(timestamp = format(as.POSIXct("2025-01-06", tz = "UTC") + 3600 * (0:(24 * 30 - 1)), "%Y-%m-%d %H:%M"))
+    hour <- as.numeric(substr(out$timestamp, 12, 13)); out$station <- rep(c("Mill", "Quay"), length.out = nrow(out))
+    out$no2 <- round(25 + 10 * (hour %in% 7:9) + rnorm(nrow(out), 0, 6), 1); out$pm25 <- round(rlnorm(nrow(out), 2.3, 0.5), 1); out$no2[c(5, 40, 41)] <- NA; out })
+  s <- open_study(local_data(rows)); day <- substr(rows$timestamp, 1, 10); hour <- as.numeric(substr(rows$timestamp, 12, 13))
+  a <- ask(s, "on how many days did the mean pm25 exceed 11.5?")
+  expect_match(as.list(a)$sentences$headline, sprintf("^%d of the 30 days lie above 11.5", sum(tapply(rows$pm25, day, mean) > 11.5)))
+  b <- ask(s, "no2 at night vs day")
+  night <- hour >= 22 | hour < 6
+  expect_equal(abs(value_of(b, "statistic")), abs(unname(t.test(rows$no2 ~ night)$statistic)), tolerance = 1e-10)
+  expect_equal(reading(ask(s, "missing no2 by station"))$by, "station")
+  expect_equal(status_of(ask(s, "24 hour rolling mean of no2")), "cannot_answer")
+})

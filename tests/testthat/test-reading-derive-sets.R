@@ -81,3 +81,26 @@ test_that("how often two raters say the same is their agreement, how many on ave
   b <- ask(s, "how many words do essays about war have on average?")
   expect_equal(value_of(b, "estimate"), mean(rows$words[rows$topic == "war"]), tolerance = 1e-12)
 })
+
+test_that("a score of items turns round what runs the other way, and says so", {
+  rows <- with_seed(61, { f <- rnorm(150); out <- data.frame(id = 1:150, condition = sample(c("stress", "calm"), 150, TRUE), gender = sample(c("female", "male"), 150, TRUE))
+    for (i in 1:6) out[[paste0("anx_", i)]] <- pmin(5, pmax(1, round(3 + 0.8 * f + rnorm(150, 0, 0.8))))
+    out$anx_4 <- 6 - out$anx_4; out$errors <- rpois(150, 2); out })
+  s <- open_study(local_data(rows))
+  items <- rows[paste0("anx_", 1:6)]; items$anx_4 <- 6 - items$anx_4; score <- rowMeans(items)
+  a <- ask(s, "anxiety score by condition")
+  expect_equal(table_of(a, "groups")$mean, as.vector(tapply(score, rows$condition, mean)), tolerance = 1e-12)
+  expect_match(paste(as.list(a)$reading$assumed, collapse = " "), "anx_4 runs against the other items")
+  expect_retraces(a)
+  expect_equal(value_of(ask(s, "is anxiety related to errors?"), "estimate"), cor(score, rows$errors), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "participants with mean anxiety above 4"), "n"), sum(score > 4))
+  for (q in c("reliability of the anxiety scale", "should any item be dropped from the anxiety scale?", "is anx_4 reverse coded?",
+              "correlation matrix of the anxiety items")) expect_setequal(c(reading(ask(s, q))$outcome, reading(ask(s, q))$predictors), names(items))
+  halves <- ask(s, "median split on anxiety: do errors differ?")
+  expect_equal(abs(value_of(halves, "statistic")), abs(unname(t.test(rows$errors ~ (score >= median(score)))$statistic)), tolerance = 1e-10)
+  # items that all run the same way are left as they are
+  rows$anx_4 <- 6 - rows$anx_4
+  plain <- ask(open_study(local_data(rows)), "mean anxiety")
+  expect_equal(value_of(plain, "estimate"), mean(score), tolerance = 1e-12)
+  expect_no_match(paste(as.list(plain)$reading$assumed, collapse = " "), "turned round")
+})

@@ -143,3 +143,10 @@ test_that("what stands before among is the event, what stands behind it the rows
   expect_equal(shares$share[match(c("Female", "Male"), shares$group)], as.vector(tapply(d$hand == "Left", d$sex, mean)), tolerance = 1e-12)
   expect_equal(value_of(ask(s, "proportion of left handers among men or women"), "estimate"), mean(d$hand == "Left"), tolerance = 1e-12)
 })
+
+test_that("a share of nothing that is named is asked about, never the number of all rows", {
+  rows <- with_seed(3, data.frame(donor = sprintf("D%03d", 1:90), region = sample(c("North", "South", "West"), 90, TRUE), opted_out = sample(c("Y", "N"), 90, TRUE),
+                                  amount = round(rgamma(90, 2), 2)))
+  s <- open_study(local_data(rows))
+  for (q in c("proportion of donors who increased their giving", "percentage of donors lost per region")) expect_equal(status_of(ask(s, q)), "needs_choice", info = q)
+})

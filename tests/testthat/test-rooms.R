@@ -108,3 +108,22 @@ test_that("no name is defined in two files, where the later would replace the ea
     as.list(parse(f, keep.source = FALSE))), function(e) as.character(e[[2]]), "")))
   expect_equal(unique(names[duplicated(names)]), character())
 })
+
+test_that("no reading function drops what another gives", {
+  files <- source_files()
+  skip_if(!length(files))
+  known <- names(definitions(files))
+  dropped <- character()
+  look <- function(e, name) {
+    if (!is.call(e)) return(invisible())
+    if (identical(e[[1]], as.name("{"))) for (s in utils::head(as.list(e)[-1], -1)) {
+      called <- if (is.call(s) && is.name(s[[1]])) as.character(s[[1]]) else ""
+      if (called %in% known && !grepl("^(stop|refuse|abort|check)_", called)) dropped <<- c(dropped, sprintf("%s drops %s()", name, called))
+    }
+    for (i in filled(e)) look(e[[i]], name)
+  }
+  reading <- definitions(Filter(function(f) room_of(f) == "reading", files))
+  for (name in names(reading)) look(reading[[name]]$body, name)
+  # (an amendment is tried only to see whether it can be carried out)
+  expect_equal(setdiff(dropped, "changes_data drops amend_in_words()"), character())
+})
