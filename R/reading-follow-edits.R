@@ -8,7 +8,7 @@
 edit_by_words <- function(text, previous, history) {
   rules <- list(start_again, go_back, show_again, ask_rows, ask_number, ask_size, ask_highest, ask_significance, ask_level, ask_order, ask_share,
     ask_importance,
-    ask_odds, ask_side, ask_pair_rows, ask_pairs, ask_write_up, ask_curve, ask_at_value,
+    ask_odds, ask_risk_ratio, ask_effect_size, ask_side, ask_pair_rows, ask_pairs, ask_write_up, ask_curve, ask_at_value,
     ask_interaction, ask_bound)
   for (rule in rules) {
     verdict <- rule(trimws(gsub("[.!?]+$", "", text)), previous, history)
@@ -42,7 +42,7 @@ go_back <- function(text, previous, history) {
 show_again <- function(text, previous, history) {
   if (!grepl(paste0("^(please |now |can you |could you )*((plot|draw|graph|chart|visuali[sz]e|show|picture) (it|that|this|them|these)( as a ",
       "(figure|plot|chart|graph|picture))?|(show|make|draw|give)( me)? (a|the) (figure|plot|chart|graph|picture)( of (it|that|this))?|(in|as) a ",
-      "table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table)$"),
+      "table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table|(show|give|list)( me)? (the|all)( the)? (numbers|figures|values|details))$"),
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   new_verdict("answered", continued(previous))
 }
@@ -80,7 +80,7 @@ ask_significance <- function(text, previous, history) {
   if (!grepl(paste0("^(and |but )?(is|are|was|were) (that|the|this|these|those|they|it)( ",
       "(difference|differences|relation|relationship|effect|trend|change|result)s?)?( between (them|the groups))?( statistically)? ",
       "significant$|^compare (them|these|those|the groups)$|^(are|were) (they|these|those|the groups)( really| clearly)? different$|^(test|check) (that|it|this|them|the (difference|relation|change))s?( for significance)?$|^(do|does) (they|it|that|the ",  # nolint: line_length_linter.
-      "groups) differ( significantly)?$|^significant$"),
+      "groups) differ( significantly)?$|^significant$|^(is|was) (it|that|this)( really| clearly)? different$"),
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   # (shares of an event over groups are tested as they stand)
@@ -272,6 +272,37 @@ ask_pair_rows <- function(text, previous, history) {
   new_verdict("answered", continued(r))
 }
 
+#' "risk ratio", after shares of an event in groups: the groups compared, which tells it
+#' @noRd
+ask_risk_ratio <- function(text, previous, history) {
+  if (!grepl("^(please |and |now )*((as|in|show|give|with|what is|what's)( me)? )?(the |an? )?(risk ratios?|relative risks?|risk differences?)( instead| please)?$", text,
+             ignore.case = TRUE, perl = TRUE)) return(NULL)
+  r <- previous
+  event <- r$extra$event$column %||% if (length(r$outcome)) r$outcome[1]
+  groups <- setdiff(c(r$by, r$predictors, r$outcome), event)
+  if (!r$task %in% c("frequency", "relate", "compare") || is.null(event) || length(groups) != 1) return(NULL)
+  r$task <- "compare"; r$outcome <- event; r$by <- groups; r$predictors <- character()
+  r["method_asked"] <- list(NULL); r["statistic"] <- list(NULL); r["top"] <- list(NULL)
+  r$extra[c("event", "shares", "shares_tested")] <- NULL
+  if (grepl("ratio|relative", text, ignore.case = TRUE)) r$extra$effect <- "risk_ratio"
+  new_verdict("answered", continued(r))
+}
+
+#' "effect size", "by how much", after a ranking, a summary or a comparison of groups: the comparison, which tells it
+#' @noRd
+ask_effect_size <- function(text, previous, history) {
+  size <- "^(please |and |now )*((as|in|show|give|with|what is|what's)( me)? )?(the |an? )?(effect sizes?|cohen'?s d)( instead| please)?$"
+  much <- "^(and |but )*(by )?how much( (higher|lower|larger|smaller|more|less|better|worse|longer|shorter))?( (is|are|was|were) (it|that|they|the difference))?$"
+  if (!grepl(size, text, ignore.case = TRUE, perl = TRUE) && !grepl(much, text, ignore.case = TRUE, perl = TRUE)) return(NULL)
+  r <- previous
+  if (!r$task %in% c("rank", "describe", "compare", "figure") || length(r$outcome) != 1 || !length(r$by) || isTRUE(r$extra$of_total) ||
+      isTRUE(r$extra[["rate"]])) return(if (r$task == "change" && grepl(much, text, ignore.case = TRUE, perl = TRUE)) new_verdict("answered", continued(r)))
+  r$task <- "compare"
+  r["statistic"] <- list(NULL); r["top"] <- list(NULL)
+  r$extra$statistics <- NULL
+  new_verdict("answered", continued(r))
+}
+
 #' A comparison, a relation or shares, read anew as a model of the outcome by its groups and predictors
 #' @noRd
 as_model <- function(r, outcome, method = NULL) {
@@ -281,7 +312,8 @@ as_model <- function(r, outcome, method = NULL) {
   r$by <- character()
   r["method_asked"] <- list(method)
   r["statistic"] <- list(NULL)
-  r$extra$shares <- NULL
+  r["top"] <- list(NULL)
+  r$extra[c("shares", "shares_tested", "statistics")] <- NULL
   r
 }
 

@@ -70,7 +70,7 @@ follow_reading <- function(study, text, previous, history) {
       previous) %||% first_of_groups(bare, previous) %||%
     interaction_named(study, bare, previous) %||% grouping_added(study, bare, previous) %||% other_occasion(study, bare,
     previous) %||% shares_by_period(study, bare, previous) %||% outliers_asked_out(bare, previous) %||% also_shown(study, bare, previous) %||%
-    only_first_of_ranking(bare, previous) %||% predictor_left_out(study, bare, previous) %||% holds_in_each(study, bare, previous) %||%
+    other_change(study, bare, previous) %||% follow_with_study(study, bare, previous) %||% only_first_of_ranking(bare, previous) %||% predictor_left_out(study, bare, previous) %||% holds_in_each(study, bare, previous) %||%
     ratios_again(bare, previous) %||% asked_of_rows(study, bare, previous) %||% differs_between(study, bare, previous)
   if (!is.null(moved)) return(moved)
   wished <- take_look(text, vocabulary)
@@ -115,6 +115,22 @@ also_shown <- function(study, text, previous) {
   r <- previous
   r$extra$also <- unique(c(r$extra$also, found$name))
   new_verdict("answered", continued(r))
+}
+
+#' "and reading?", after the change of another measure: the change of that one
+#' @noRd
+other_change <- function(study, text, previous) {
+  sets <- sets_over_time(study, 2)
+  before <- Filter(function(set) identical(change_name(set), previous$outcome), sets)
+  if (length(before) != 1 || !previous$task %in% c("compare", "describe", "rank", "predict")) return(NULL)
+  bare <- sub("(?i)^(?:what about|how about|for|of|in|the same for|same for) (?:the )?", "", sub("[?.! ]+$", "", text), perl = TRUE)
+  set <- whole_set(bare, sets)
+  if (is.null(set) || identical(set$name, before[[1]]$name)) return(NULL)
+  out <- with_course_change(list(study = study, text = text), set, "%s")
+  if (!has_column(out$study, change_name(set))) return(NULL)
+  r <- previous
+  r$outcome <- change_name(set)
+  with_derived_study(new_verdict("answered", continued(r)), out$study, study)
 }
 
 #' "does it hold in every team?", after a relation of two measures: the relation in each of the groups
@@ -669,6 +685,8 @@ over_time <- function(state, r) {
 #' @noRd
 read_curve_at <- function(state, r) {
   r <- read_at_stated_time(state, r)
+  # (that number leaves no rows out)
+  r$filters <- Filter(function(f) !identical(f$column, r$outcome[1]), r$filters)
   groups <- Filter(function(n) can_group(state, match(n, state$vocabulary$columns$name)), r$predictors)
   r$by <- unique(c(r$by, groups))
   r$predictors <- r$adjust_for <- character()
@@ -731,8 +749,14 @@ edit_columns <- function(state, mentions, r) {
       if (name %in% r$outcome) next
       r$adjust_for <- unique(c(r$adjust_for, name))
       # a comparison or relation with something held constant is a model, and so are shares
-      if (r$task == "frequency" && length(r$extra$event) && length(r$by)) r <- as_model(r, r$extra$event$column)
-      else if (r$task %in% c("relate", "compare", "describe", "figure") && length(r$outcome) == 1) {
+      if (r$task %in% c("frequency", "compare") && length(r$extra$event) && length(r$by)) r <- as_model(r, r$extra$event$column)
+      # curves hold nothing constant, a model of the hazard does
+      else if (r$task == "survival") {
+        r$predictors <- unique(c(r$predictors, r$by)); r$by <- character()
+        r["method_asked"] <- list("cox_regression")
+        r$extra[c("at_time", "at_times")] <- NULL
+      }
+      else if (r$task %in% c("relate", "compare", "describe", "figure", "rank") && length(r$outcome) == 1 && (r$task != "rank" || length(r$by))) {
         # "is X related to Y", then with something held constant: Y is explained
         turned <- r$task == "relate" && !isTRUE(r$extra$depends) && length(r$predictors) == 1 &&
           all(kind_of_names(state, c(r$outcome, r$predictors)) %in% c("number", "count"))
@@ -750,6 +774,16 @@ edit_columns <- function(state, mentions, r) {
       pair <- r$task == "relate" && length(r$predictors) == 1 && all(kind_of_names(state, c(r$outcome, r$predictors)) %in% c("number", "count"))
       if (pair) { r$extra$by_group <- TRUE; r["method_asked"] <- list(NULL) }
       if (r$task == "frequency" && length(r$extra$event)) r$extra$shares <- TRUE
+      next
+    }
+    # "and waiter", after something was held constant: that as well
+    held <- r$task %in% c("predict", "survival") && length(r$adjust_for) && says(state, "^ *and (for )?(the )?[\\w.]+( [\\w.]+)?[?.! ]*$")
+    if (held) { r$adjust_for <- unique(c(r$adjust_for, name)); next }
+    if (r$task == "survival") {
+      # ("and sex", "by age instead": the time and the event stay)
+      if (length(r$predictors) || !can_group(state, m$column)) { r$predictors <- unique(c(r$predictors, r$by, name)); r$by <- character() }
+      else r$by <- if (adds) unique(c(r$by, name)) else name
+      if (length(r$predictors)) r["method_asked"] <- list("cox_regression")
       next
     }
     if (adds && r$task %in% c("predict", "drivers")) { r$predictors <- unique(c(r$predictors, name)); next }
