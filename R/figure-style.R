@@ -62,8 +62,25 @@ figure_caption <- function(ctx) {
          ". Source: ", ctx$source_file, ".")
 }
 
+#' Where a figure looks for the scales that it is not given: axes whose large numbers are written out ("5,000,000", not 5e+06)
+#' @noRd
+plain_scales <- function() {
+  env <- new.env(parent = globalenv())
+  env$scale_x_continuous <- function(...) ggplot2::scale_x_continuous(..., labels = plain_axis)
+  env$scale_y_continuous <- function(...) ggplot2::scale_y_continuous(..., labels = plain_axis)
+  env
+}
+
+#' Numbers at an axis, from ten thousand on with their thousands marked
+#' @noRd
+plain_axis <- function(v) {
+  large <- any(abs(v[is.finite(v)]) >= 1e4)
+  ifelse(is.finite(v), if (large) format(v, big.mark = ",", scientific = FALSE, trim = TRUE) else format(v, trim = TRUE), NA)
+}
+
 finish_figure <- function(plot, spec, ctx) {
   own <- plot$theme
+  plot$plot_env <- plain_scales()
   plot <- plot + ggplot2::labs(title = wrap_text(spec$title, 74),
                        subtitle = if (!is.null(spec$subtitle)) wrap_text(spec$subtitle, 92),
                        caption = wrap_text(figure_caption(ctx), 110), alt = spec$alt) +

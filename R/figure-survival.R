@@ -6,17 +6,17 @@ figure_survival <- function(ctx, res) {
   title <- sprintf("Time until %s%s", event, if (length(ctx$reading$by)) sprintf(" by %s",
       paste(vapply(ctx$reading$by, function(b) say_column(ctx$columns[[b]]), ""), collapse = " and ")) else "")
   groups <- levels(res$parts$group)
-  at <- res$at$value
+  at <- if (is.null(res$at$each)) res$at$value else unique(res$at$each$at_time)
   new_figure("survival", title, "step",
       subtitle = sprintf("Share without the event with %s intervals; ticks are censored rows; below, rows at risk.",
       say_level(ctx$conf_level)),
-             alt = sprintf("%s: a falling step curve for each group%s.", title, if (is.null(at)) "" else sprintf(", read at %s", res$at$said)),
+             alt = sprintf("%s: a falling step curve for each group%s.", title, if (is.null(at)) "" else sprintf(", read at %s", some_of(said_times(ctx$reading), 8))),
     draw = function() draw_survival(res$survival$curves, groups, label, at),
     script = c(paste0("plot_data <- do.call(rbind, Map(function(k, g) data.frame(time = c(0, k$time),",
         " survival = c(1, k$surv), group = g), curves, levels(group)))"),
                sprintf(paste0("plot <- ggplot(plot_data, aes(time, survival, colour = group)) + geom_step()",
                    " + ylim(0, 1) + labs(x = %s, title = %s) + theme_minimal()"), as_r_string(label), as_r_string(title)),
-               if (!is.null(at)) "plot <- plot + geom_vline(xintercept = at, linetype = \"dashed\")"))
+               if (!is.null(at)) sprintf("plot <- plot + geom_vline(xintercept = %s, linetype = \"dashed\")", if (length(at) > 1) "times" else "at")))
 }
 
 draw_survival <- function(curves, groups, label, read_at = NULL) {
@@ -52,7 +52,8 @@ draw_survival <- function(curves, groups, label, read_at = NULL) {
 #' The time at which the curves are read: a dashed line, and a dot on every curve
 #' @noRd
 read_at_time <- function(curves, groups, at) {
-  dots <- data.frame(time = at, survival = vapply(curves, function(k) survival_at(k, at)[["survival"]], 1), group = factor(groups, groups))
+  dots <- do.call(rbind, lapply(at, function(t) data.frame(time = t, survival = vapply(curves, function(k) survival_at(k, t)[["survival"]], 1),
+                                                            group = factor(groups, groups))))
   list(ggplot2::annotate("segment", x = at, xend = at, y = 0, yend = 1, linetype = "dashed", colour = "#5B6770", linewidth = 0.5),
        ggplot2::geom_point(data = dots[!is.na(dots$survival), ], size = 2.8, show.legend = FALSE))
 }

@@ -34,7 +34,7 @@ percent_scale <- function(share) if (share) ggplot2::scale_y_continuous(labels =
 #' @noRd
 period_words <- function(ctx, res) {
   if (res$shown == "running" && !length(ctx$reading$outcome)) return(list(what = "the running number of rows", title = "rows, running total",
-                                                                          label = "Rows up to then", value = say_number, share = FALSE))
+                                                                          label = "Rows, running total", value = say_number, share = FALSE))
   if (res$shown == "n") return(list(what = "the number of rows", title = "rows", label = "Rows", value = say_number, share = FALSE))
   col <- outcome_column_of(ctx)
   if (col$kind == "yes_no" && res$shown == "mean") {
@@ -47,7 +47,8 @@ period_words <- function(ctx, res) {
     return(list(what = sprintf("the number of %s", of), title = of, label = capital(of), value = function(v) say_number(v, 0), share = FALSE))
   }
   said <- or_if_na(c(sum = "total", running = "running total")[res$shown], res$shown)
-  list(what = sprintf("the %s of %s", said, say_column(col)), title = sprintf("%s of %s", said, say_column(col)), label = axis_label(col),
+  list(what = sprintf("the %s of %s", said, say_column(col)), title = sprintf("%s of %s", said, say_column(col)),
+       label = if (res$shown == "running") paste0(axis_label(col), ", running total") else axis_label(col),
        value = function(v) with_unit(say_number(v), col$unit), share = FALSE)
 }
 
