@@ -83,8 +83,8 @@ say_correlations <- function(ctx, res) {
   t <- res$correlations
   clear <- t[which(t$p_adjusted < 1 - ctx$conf_level), ]
   text <- function(d) sprintf("%s and %s (%s)", d$a, d$b, say_unit(d$estimate))
-  headline <- if (nrow(clear)) sprintf("%d of %d pairs are clearly related, all pairs allowed for; the strongest: %s.",
-                                       nrow(clear), nrow(t), some_of(text(utils::head(clear, 3)), 3))
+  headline <- if (nrow(clear)) sprintf("%d of %d pairs %s clearly related, all pairs allowed for; the strongest: %s.",
+                                       nrow(clear), nrow(t), plural(nrow(clear), "is", "are"), some_of(text(utils::head(clear, 3)), 3))
     else sprintf("None of %d pairs is clearly related, all pairs allowed for; the strongest: %s.", nrow(t),
                  text(t[1, ]))
   each <- if (isTRUE(ctx$reading$extra$each_pair)) sprintf("Each pair rests on the rows that have both values (%s).",

@@ -92,7 +92,7 @@ cue_when_changed <- function(state, mentions, kinds, score) {
 #' "did sales go up?", "are prices coming down"
 #' @noRd
 cue_went_up <- function(state, mentions, kinds, score) {
-  if (has_dates(state) && length(mentions) == 1 && any_measured(kinds) && says(state,
+  if (has_dates(state) && length(mentions) == 1 && (any_measured(kinds) || kinds[1] == "yes_no") && says(state,
       "\\b(go|goes|going|went|gone|come|came|coming) (up|down)\\b")) score["trend"] <- score["trend"] + 2
   score
 }

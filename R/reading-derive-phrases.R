@@ -3,7 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_phrases <- function() {
-  list(turn("\\b(each|every) ", of_each_one), turn("\\b(stayers?|leavers?)\\b", leavers_and_stayers),
+  list(turn("\\b(each|every) ", of_each_one), turn("\\b(stayers?|leavers?|stayed)\\b", leavers_and_stayers),
       turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)",
       over_the_period),
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction) ", share_level_among),
@@ -174,6 +174,13 @@ counted_by_hour <- function(out) {
 #' "sick days of leavers vs stayers", of a yes/no column that says who left: both its sides
 #' @noRd
 leavers_and_stayers <- function(out) {
+  # ("of those who left vs stayed")
+  said <- "(?i)\\b(?:(?:of |for |among |between )?(?:those|people|employees|staff|customers|members|ones) (?:who |that )(?:have |had )?)(left|stayed) (and|or|versus|vs\\.?|than|against|compared (?:with|to)) (?:(?:those|people|the ones) (?:who |that )(?:have |had )?)?(left|stayed)\\b"  # nolint: line_length_linter.
+  two <- match_groups(out$text, said)
+  if (!is.na(two[1]) && tolower(two[2]) != tolower(two[4])) {
+    noun <- c(left = "leavers", stayed = "stayers")
+    out$text <- sub(two[1], sprintf("of %s %s %s", noun[[tolower(two[2])]], two[3], noun[[tolower(two[4])]]), out$text, fixed = TRUE)
+  }
   and <- "(and|or|versus|vs\\.?|than|against|compared (?:with|to)) (?:the )?"
   hit <- match_groups(out$text, sprintf("(?i)\\b(?:leavers? %1$sstayers?|stayers? %1$sleavers?)\\b", and))
   gone <- Filter(says_who_left, all_columns(out$study))

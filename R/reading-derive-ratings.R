@@ -12,7 +12,7 @@ turns_of_ratings <- function() {
          groups_at_start),
        turn("\\b(than|versus|vs|and|or|with|against|to) no\\b", level_of_none), turn("\\bcombinations?\\b", combination_of_all),
        turn("[A-Z] ?& ?[A-Z]", initials_joined), turn("\\b(unknown|unrecorded|unreported)\\b", unknown_values), turn("\\((above|below|under|over|at least|less than|more than) ", explained_in_brackets),  # nolint: line_length_linter.
-       turn("\\bnet[- ]promoter|\\bnps\\b", net_promoter_score), turn("promoter|detractor", recommenders_apart),
+       turn("\\bnet[- ]promoter|\\be?-?nps\\b", net_promoter_score), turn("promoter|detractor", recommenders_apart),
            turn("[0-9]s? (or|and|to) [0-9]+s? (on|for|in) |[0-9]-[0-9]+ (on|for|in) ", scores_on), turn("\\bmore than (they|he|she|it) \\p{L}+",
            one_beyond_other),
        turn("\\boutside\\b", outside_of), turn(".\\b(who|whom|where|how|when)\\b", as_they_were_asked))
@@ -338,7 +338,7 @@ recommending_column <- function(study) {
 #' @section Source: Reichheld, F. F. (2003). The one number you need to grow. Harvard Business Review 81(12), 46-54.
 #' @noRd
 net_promoter_score <- function(out) {
-  form <- "(?i)\\b(?:the )?(?:(?:average|mean|overall|total) )?(?:net[- ]promoter(?: scores?)?|nps(?: scores?)?)\\b"
+  form <- "(?i)\\b(?:the )?(?:(?:average|mean|overall|total) )?(?:(?:employee )?net[- ]promoter(?: scores?)?|e?-?nps(?: scores?)?)\\b"
   name <- if (grepl(form, out$text, perl = TRUE)) recommending_column(out$study)
   # (a column called so is named by the bare word)
   named <- !is.null(name) && grepl("(^|[_. ])nps", tolower(name)) && !grepl("promoter|nps scores?", out$text, ignore.case = TRUE)

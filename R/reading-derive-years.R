@@ -36,6 +36,13 @@ years_of_set <- function(out, set) {
   text <- out$text
   name <- set_words(set)
   if (any(vapply(set$columns, grepl, NA, x = text, fixed = TRUE))) return(out)
+  said <- Filter(function(year) grepl(sprintf("\\b%s\\b", year), text), set$times)
+  alone <- sprintf("(?i)(?<![_.\\p{L}0-9])%s(?![_.\\p{L}0-9])", name)
+  # ("scored engagement 4 or 5 in 2024": the one year belongs to the name, wherever it stands)
+  if (length(said) == 1 && lengths(regmatches(text, gregexpr(alone, text, perl = TRUE))) == 1) {
+    bare <- sub(sprintf("(?i) ?\\b(?:in |of |for |during )(?:the year )?%s(?![_.\\p{L}0-9])", said), "", text, perl = TRUE)
+    if (!identical(bare, text)) return(reworded(out, trimws(sub(alone, set$columns[match(said, set$times)], bare, perl = TRUE))))
+  }
   for (i in seq_along(set$times)) {
     year <- set$times[i]
     if (!grepl(sprintf("\\b%s\\b", year), text)) next

@@ -26,9 +26,9 @@ derive_for_question <- function(study, text) {
   if (grepl("ratio", text, ignore.case = TRUE,
       perl = TRUE)) text <- gsub("(?i)\\bratios? of (?:the )?([\\p{L}_. ]{2,40}?) to (?:the )?([\\p{L}_.]{2,40})",
       "\\1 per \\2", text, perl = TRUE)
-  # "the brix/acidity ratio", "weight to height ratio"
+  # "the brix/acidity ratio"
   if (grepl("ratio", text, ignore.case = TRUE)) {
-    text <- gsub("(?i)(?<![\\p{L}_.])(?:the )?([\\p{L}_.]{2,30}) ?(?:/| to |-to-|:) ?([\\p{L}_.]{2,30}) ratios?\\b", "\\1 per \\2", text, perl = TRUE)
+    text <- gsub("(?i)(?<![\\p{L}_.])(?:the )?([\\p{L}_.]{2,30}) ?/ ?([\\p{L}_.]{2,30}) ratios?\\b", "\\1 per \\2", text, perl = TRUE)
   }
   # "in the 1950s"
   text <- gsub("(?i)\\b(in|during|for|of) the (1[89]|20)([0-9])0s\\b", "from \\2\\30 to \\2\\39", text, perl = TRUE)
@@ -115,6 +115,9 @@ name_exposure <- function(study, text) {
   if (any(stem_words(tolower(stringi::stri_extract_all_words(text)[[1]])) %in% setdiff(dated, stem_words(c("date", "day", "time", "month", "week",
     "year"))))) return(text)
   unit <- tolower(hit[3])
+  # ("price per night", which is itself the name of a column)
+  per <- vapply(all_columns(study), function(col) all(stem_words(c("per", unit)) %in% called_stems(col)), NA)
+  if (any(per)) return(text)
   watched <- paste0("person|patient|bed|child|resident|device|catheter|ventilator|machine|staff|man|woman|animal|plant|trap|",
                     "exposure|follow(ed)?(_?up)?|fu|observ(ed|ation)?|at_risk|risk|open|worked|operat(ed|ing)|running|flying|driving|",
                     "duty|service|use|active")
@@ -1309,7 +1312,7 @@ groups_beyond <- function(out) {
   if (!grepl("[0-9]", out$text)) return(out)
   out$text <- groups_on_average(out$study, out$text)
   form <- paste0("(?i)^ *(?:(?:on |in )?how many |on which |in which |which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|has|did|where|whose|(?:on|in) which)(?: the| an?)? ",  # nolint: line_length_linter.
-                 "((?:mean|average|median|total|maximum|minimum|max|min|highest|largest|lowest|smallest|share|proportion|percentage) .+?|[\\p{L}_ ]+? rate) (?:is |of |was |were )?",
+                 "((?:mean|average|median|total|maximum|minimum|max|min|share|proportion|percentage) .+?|[\\p{L}_ ]+? rate) (?:is |of |was |were )?",
                  "(above|over|below|under|at least|at most|more than|less than|higher than|lower than|exceed(?:ed|s|ing)?(?: the)?|reach(?:ed|es)?) ([0-9.,]+) ?(%|per ?cent)?\\D*$")
   hit <- match_groups(out$text, form)
   group <- if (!is.na(hit[1])) column_of_words(all_columns(out$study), hit[2])

@@ -416,6 +416,12 @@ in_column_unit <- function(state, k, column) {
                    intersect(many, names(unit_sizes()$time))))
   said <- said[!is.na(said)][1]
   own <- state$vocabulary$columns$unit[column]
+  # (a column that is called "nights" or "weeks" is counted in them)
+  called <- tolower(column_of(state, column))
+  if (!nzchar(own %||% "") && called %in% c("nights", "days", "weeks", "months", "years", "hours", "minutes", "seconds")) {
+    own <- c(nights = "days", minutes = "min", seconds = "s")[called]
+    own <- unname(if (is.na(own)) called else own)
+  }
   for (sizes in unit_sizes()) if (!is.na(said) && all(c(said, own) %in% names(sizes)) && sizes[[said]] != sizes[[own]]) {
     factor <- sizes[[said]] / sizes[[own]]
     text <- sprintf("Took %s %s as %s %s, the unit of %s.", format_plain(value), words[1], format_plain(signif(value * factor, 6)), own,

@@ -8,6 +8,9 @@ rate_asked <- function(state, mentions) {
     a <- mentions[[i]]; b <- mentions[[j]]
     # (numbers of occasions are not added up)
     if (i == j || !between_says_per(state, a$at, b$at) || isTRUE(state$vocabulary$columns$index[b$column])) next
+    # ("cost per night" of price_per_night is that column)
+    own <- name_stems(column_of(state, a$column))
+    if ("per" %in% own && any(name_stems(column_of(state, b$column)) %in% own)) next
     # "revenue per night": what adds up over what is counted, even where that takes few values
     adds <- adds_up(column_of(state, a$column)) && is.null(main_statistic(state)) && kind_at(state, b$column) == "count" &&
       grepl("s$", column_of(state, b$column)) && !grepl("s$", b$text)

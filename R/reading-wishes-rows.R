@@ -239,6 +239,9 @@ names_rows <- function(vocabulary, noun) {
   if (noun %in% c("rows", "records", "cases", "entries")) return(TRUE)
   stem <- joined_stems(noun)
   columns <- vocabulary$columns
+  # (a file called engage.csv with a column engagement: the column)
+  own <- vocabulary$phrases$column[vocabulary$phrases$phrase == stem]
+  if (any(columns$kind[own] %in% c("number", "count", "ordered", "yes_no") & tolower(columns$name[own]) == noun)) return(FALSE)
   keys <- columns$kind == "id" & columns$unique & vapply(columns$name, function(n) stem %in% name_stems(n), NA)
   stem %in% vocabulary$entities || any(keys)
 }

@@ -127,6 +127,8 @@ value_links <- function(spans, tokens, vocabulary) {
       1] == "for" &
     !c("", tokens$norm)[links$from] %in% c("the", "to", "and", "versus", "vs", "against", "with", "than")
   links <- links[!constant, , drop = FALSE]
+  # (the word that marks what a rate is over, "per single night", is no level)
+  links <- links[!(links$from == links$to & tokens$norm[links$from] == "single" & c("", tokens$norm)[links$from] == "per"), , drop = FALSE]
   # "biomass per fish", where waters are fished or not: the thing, unless it stands as a verb ("who fish")
   thing <- links$from == links$to & tokens$stem[links$from] %in% vocabulary$lexicon$entities & grepl("ed$", tolower(links$level)) &
     tokens$norm[links$from] != tolower(links$level) & !grepl("ed$", tokens$norm[links$from]) &
