@@ -71,7 +71,8 @@ kappa_method <- function(id, name, score, columns, kinds, why, run, script, refe
       n <- res$number
       interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_unit)
       who <- some_of(res$ratings$names, 6)
-      same <- if (length(res$ratings$names) == 2) sprintf("%s give the same answer in %s of %s", capital(who), say_percent(n$agreement), count_of(n$n, "row"))
+      same <- if (length(res$ratings$names) == 2) sprintf("%s give the same answer in %s of %s", capital(who), say_percent(n$agreement),
+          count_of(n$n, "row"))
         else sprintf("Any two of %s give the same answer in %s of the cases", who, say_percent(n$agreement))
       list(headline = sprintf("%s; beyond chance they agree with kappa = %s (%s), %s.", same, say_unit(n$kappa), interval, say_p(n$p_value)),
            details = c(say_raw_agreement(n), say_rows(ctx)),
@@ -151,11 +152,13 @@ script_measured <- function(names) sprintf("x <- cbind(%s); n <- nrow(x); k <- n
 method_limits_of_agreement <- function() {
   new_method(
     id = "limits_of_agreement", name = "Limits of agreement", tasks = "agreement",
-    fits = function(shape) fits_agreement(shape, 62, "Two instruments measure the same subjects in the same unit.", c("number", "count", "ordered"), 2L),
+    fits = function(shape) fits_agreement(shape, 62, "Two instruments measure the same subjects in the same unit.", c("number", "count", "ordered"),
+        2L),
     compute = function(ctx) {
       names <- agreement_names(ctx)[1:2]
       worded <- Filter(function(n) is.factor(ctx$frame$data[[n]]) && anyNA(suppressWarnings(as.numeric(levels(ctx$frame$data[[n]])))), names)
-      if (length(worded)) stop_data(sprintf("%s holds levels in words, of which no differences can be taken.", quoted(worded[1])), class = "no_method",
+      if (length(worded)) stop_data(sprintf("%s holds levels in words, of which no differences can be taken.", quoted(worded[1])),
+          class = "no_method",
                                     todo = sprintf("Ask for the weighted kappa of %s and %s.", names[1], names[2]))
       x <- measured_matrix(ctx, names)
       out <- stat_limits_of_agreement(x[, 1], x[, 2], ctx$conf_level)

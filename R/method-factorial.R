@@ -31,7 +31,8 @@ stop_nested <- function(factors, outcome) {
   for (inner in names(factors)) for (outer in setdiff(names(factors), inner)) {
     cells <- nlevels(droplevels(interaction(factors[[inner]], factors[[outer]], drop = TRUE)))
     if (cells > nlevels(factors[[inner]])) next
-    stop_data(sprintf("Every %s stands in one %s only, so the two cannot be told apart as crossed groupings.", inner, outer), class = "nested_factors",
+    stop_data(sprintf("Every %s stands in one %s only, so the two cannot be told apart as crossed groupings.", inner, outer),
+        class = "nested_factors",
               todo = sprintf("Ask for \"mixed model of %s on %s with a random intercept for %s\", or name one of the two.", outcome, outer, inner))
   }
 }

@@ -74,7 +74,8 @@ say_ordinal <- function(ctx, res) {
   clear <- which(t$p_value < 1 - ctx$conf_level)
   headline <- if (length(clear)) sprintf("The odds of a higher answer to %s go with %s: odds ratio of %s.", y,
       some_of(t$term[clear], 4), some_of(item[clear], 3))
-    else if (nrow(t) <= 2) sprintf("The odds of a higher answer to %s do not clearly go with %s: odds ratio of %s.", y, some_of(t$term, 2), some_of(item, 2))
+    else if (nrow(t) <= 2) sprintf("The odds of a higher answer to %s do not clearly go with %s: odds ratio of %s.", y, some_of(t$term, 2),
+        some_of(item, 2))
     else sprintf("No predictor clearly goes with higher answers to %s: likelihood ratio chi-square(%s) = %s, %s.", y,
         say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p))
   list(headline = headline,

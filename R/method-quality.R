@@ -77,7 +77,8 @@ say_quality <- function(ctx, res) {
     one <- length(ctx$reading$outcome) == 1 && nrow(gaps) == 1
     told <- if (one) sprintf("%s of %s of %s %s missing (%s).", say_number(gaps$missing), count_of(ctx$frame$after_filters, "value"), gaps$column,
                              plural(gaps$missing, "is", "are"), say_percent(gaps$percent / 100, 1)) else missing
-    return(list(headline = told, details = c(if (nrow(worst)) headline, if (one) NULL else repeats, "Findings change nothing by themselves."), write_up = told))
+    return(list(headline = told, details = c(if (nrow(worst)) headline, if (one) NULL else repeats, "Findings change nothing by themselves."),
+        write_up = told))
   }
   list(headline = headline, details = c(if (nrow(worst)) missing, repeats, utils::head(worst$message[-1], 8),
                                         "Findings change nothing by themselves."), write_up = paste(missing, repeats))

@@ -133,7 +133,8 @@ say_survival_times <- function(ctx, res) {
   said <- said_times(ctx$reading)
   share <- ifelse(is.na(t$survival_at), "not known", say_percent(t$survival_at))
   each <- vapply(g, function(group) some_of(paste(share[t$group == group], "at", said), 8), "")
-  sprintf("Without the event (%s): %s.", plain_filter(ctx$reading$extra$event), paste(if (length(g) == 1) each else paste(each, "in", g), collapse = "; "))
+  sprintf("Without the event (%s): %s.", plain_filter(ctx$reading$extra$event), paste(if (length(g) == 1) each else paste(each, "in", g),
+      collapse = "; "))
 }
 
 script_survival_at <- function(res) {
@@ -146,7 +147,7 @@ script_survival_at <- function(res) {
             names(res$at$table)[3], names(res$at$table)[4]),
     if (!is.null(res$at$each)) c(sprintf("times <- c(%s)", paste(format_plain(unique(res$at$each$at_time)), collapse = ", ")),
       "each <- do.call(rbind, lapply(times, function(t) { at <<- t; t(vapply(curves, read, numeric(3))) })); at <- times[1]",
-      "tables$at_times <- data.frame(at_time = rep(times, each = length(curves)), survival_at = each[, 1], survival_low = each[, 2], survival_high = each[, 3])"),
+      "tables$at_times <- data.frame(at_time = rep(times, each = length(curves)), survival_at = each[, 1], survival_low = each[, 2], survival_high = each[, 3])"),  # nolint: line_length_linter.
     if (one) "numbers <- list(estimate = shares[1, 1], ci_low = shares[1, 2], ci_high = shares[1, 3])"
     else "numbers <- setNames(as.list(shares[, 1]), paste0(\"survival_\", seq_len(nrow(shares))))")
 }
@@ -315,7 +316,8 @@ say_cox <- function(ctx, res) {
   headline <- if (any(clear)) sprintf("The hazard of the event %s%s: hazard ratio of %s.",
       if (sum(clear) == 1) sprintf("%s with %s", if (t$estimate[clear] > 0) "rises" else "falls", t$term[clear])
                                       else sprintf("goes with %s", some_of(t$term[clear], 5)), held, some_of(item[clear], 3))
-    else if (nzchar(held) || nrow(t) <= 2) sprintf("The hazard of the event does not clearly go with %s%s: hazard ratio of %s.", some_of(t$term, 5), held,
+    else if (nzchar(held) || nrow(t) <= 2) sprintf("The hazard of the event does not clearly go with %s%s: hazard ratio of %s.", some_of(t$term, 5),
+        held,
         some_of(item, 3))
     else sprintf("No predictor clearly goes with the hazard of the event: likelihood ratio chi-square(%s) = %s, %s.",
         say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p))

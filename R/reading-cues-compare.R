@@ -73,7 +73,8 @@ cue_share_higher_in <- function(state, mentions, kinds, score) {
 #' "effect size of free meals on attendance"
 #' @noRd
 cue_effect_size <- function(state, mentions, kinds, score) {
-  if (says(state, "\\beffect size\\b|\\b(cohen|hedges|glass)('?s)? (d|g|delta)\\b|\\bcohens d\\b") && measured_one(kinds) && score["sample_size"] < 0.5) {
+  if (says(state, "\\beffect size\\b|\\b(cohen|hedges|glass)('?s)? (d|g|delta)\\b|\\bcohens d\\b") && measured_one(kinds) &&
+      score["sample_size"] < 0.5) {
     score["compare"] <- score["compare"] + 1.2
   }
   score

@@ -579,7 +579,7 @@ people_of_age <- function(out) {
 #' "average satisfaction, weighted", "what share are over 65 using the weights": by the study's own weights
 #' @noRd
 weighted_behind <- function(out) {
-  hit <- match_groups(out$text, paste0("(?i)^ *((?:what (?:is|was) )?(?:the |what )?)((?:average|mean|share|percentage|proportion|total)\\b.+?),? \\(?",
+  hit <- match_groups(out$text, paste0("(?i)^ *((?:what (?:is|was) )?(?:the |what )?)((?:average|mean|share|percentage|proportion|total)\\b.+?),? \\(?",  # nolint: line_length_linter.
     "(?:weighted|(?:using|with|applying) (?:the |our |survey |sampling |design )*(?:weights|weighting))\\)?[?.! ]*$"))
   if (!is.na(hit[1])) out$text <- paste0(hit[2], "weighted ", hit[3])
   out

@@ -27,7 +27,8 @@ turns_of_conditions <- function() {
     turn("\\b(where|in which|when|with|had)\\b", rows_of_event),
     turn("missing|without an? |no (value|record|entry|data)|not recorded|unknown", where_missing),
     turn("\\b(treated|given|receiv\\w*|assigned|allocated|randomi[sz]ed|fed|dosed|exposed)\\b", treated_with),
-    turn("\\b(which|what) .* (had|have|has|with) no ", had_none), turn("\\b(than|over|under|above|below|least|most) (a|an|one) |\\b(a|an|one) \\w+ or (longer|more|less|shorter)", one_of_unit),
+    turn("\\b(which|what) .* (had|have|has|with) no ", had_none),
+        turn("\\b(than|over|under|above|below|least|most) (a|an|one) |\\b(a|an|one) \\w+ or (longer|more|less|shorter)", one_of_unit),
     turn("\\b(start|begin|end)", begins_with), turn("[0-9](st|nd|rd|th)\\b", day_of_only_month))
 }
 
@@ -420,7 +421,8 @@ where_missing <- function(out) {
 one_of_unit <- function(out) {
   form <- "(?i)\\b((?:[\\p{L}]+er|more|less) than|over|under|above|below|at least|at most) (?:a|an|one) (year|month|week|day|hour|minute|kilometre|mile|metre|kilogram|kilo|litre|pound)\\b(?! (?:ago|before|after|earlier|later))"  # nolint: line_length_linter.
   # "a week or longer"
-  text <- gsub("(?i)\\b(?:of |for )?(?:a|an|one) (year|month|week|day|hour|minute) or (longer|more|less|shorter)\\b", "of 1 \\1 or \\2", out$text, perl = TRUE)
+  text <- gsub("(?i)\\b(?:of |for )?(?:a|an|one) (year|month|week|day|hour|minute) or (longer|more|less|shorter)\\b", "of 1 \\1 or \\2", out$text,
+      perl = TRUE)
   text <- gsub("(?i)\\bof 1 (\\p{L}+) or (?:longer|more)\\b", "of at least 1 \\1", text, perl = TRUE)
   text <- gsub("(?i)\\bof 1 (\\p{L}+) or (?:shorter|less)\\b", "of at most 1 \\1", text, perl = TRUE)
   reworded(out, gsub(form, "\\1 1 \\2", text, perl = TRUE))

@@ -10,7 +10,8 @@ turns_of_counted <- function() {
 #' @section Shape: a column, or NULL.
 #' @noRd
 counted_column <- function(study) {
-  columns <- Filter(function(col) col$kind == "count" && grepl("^(count|counts|abundance|individuals|number_of_individuals|catch|n_counted|number_counted|num_individuals)$",
+  columns <- Filter(function(col) col$kind == "count" &&
+      grepl("^(count|counts|abundance|individuals|number_of_individuals|catch|n_counted|number_counted|num_individuals)$",
                                                                tolower(col$name)), all_columns(study))
   if (length(columns) == 1) columns[[1]]
 }
@@ -47,8 +48,9 @@ counted_things <- function(out) {
   found <- if (!is.na(share[1])) level_in_text(out$study, share[2], first = TRUE)
   rest <- if (!is.null(found)) trimws(sub(found$said, "", share[2], fixed = TRUE)) else ""
   if (nzchar(rest)) return(reworded(out, sprintf("share of rows with %s = %s %s weighted by %s", found$column, found$level, rest, col$name), told))
-  if (!is.null(found)) return(reworded(out, sprintf("what share of %s comes from %s%s", col$name, found$level, if (is.na(share[3])) "" else share[3]), told))
-  forms <- list(list(sprintf("(?i)^ *(?:how many|(?:the )?(?:total )?number of|total) (?:the )?%s\\b(?: (?:are|were|was|is) there)?(?: in total| altogether| overall)?", thing), sprintf("sum of %s", col$name)),
+  if (!is.null(found)) return(reworded(out, sprintf("what share of %s comes from %s%s", col$name, found$level,
+      if (is.na(share[3])) "" else share[3]), told))
+  forms <- list(list(sprintf("(?i)^ *(?:how many|(?:the )?(?:total )?number of|total) (?:the )?%s\\b(?: (?:are|were|was|is) there)?(?: in total| altogether| overall)?", thing), sprintf("sum of %s", col$name)),  # nolint: line_length_linter.
     list(sprintf("(?i)\\b(?:the )?most %s\\b", thing), sprintf("the highest sum of %s", col$name)),
     list(sprintf("(?i)\\b(?:the )?(?:fewest|least) %s\\b", thing), sprintf("the lowest sum of %s", col$name)),
     list(sprintf("(?i)^ *(?:are|were|is|was) there (more|fewer) %s (?:in|on|at|under|with|during)\\b", thing), sprintf("is %s higher in", col$name)),

@@ -74,7 +74,8 @@ whole_course <- function(out) {
   sets <- sets_over_time(out$study, 2)
   if (!length(sets)) return(out)
   count <- "(?:(?:the|all|all the|these|each of the) )?(?:[2-9]|two|three|four|five|six|seven)? ?"
-  times <- sprintf("(?:at|over|across|between|on|for|in) %s(?:time ?points|occasions|measurements|assessments|tests|times|visits|waves|sessions)", count)
+  times <- sprintf("(?:at|over|across|between|on|for|in) %s(?:time ?points|occasions|measurements|assessments|tests|times|visits|waves|sessions)",
+      count)
   rest <- "(?: (?:by|between|in|for|across|among) (?:the )?(.+?))?[?.! ]*$"
   course <- match_groups(out$text, sprintf("(?i)^ *(?:compare|describe|summari[sz]e|plot|show|test) (?:the |mean |average )*(.+?) %s%s", times, rest))
   anova <- match_groups(out$text, sprintf("(?i)^ *(?:(?:run|do|show|give|perform) )?(?:an? |the |one-?way )*(?:repeated[- ]measures?|within[- ]subjects?) (?:anova|analysis of variance|analysis|test)? ?(?:of|for|on) (?:the )?(.+?)%s", rest))  # nolint: line_length_linter.
@@ -109,7 +110,8 @@ two_of_occasions <- function(out) {
 #' "predict maths for a pupil with 60 in reading, 95 % attendance, tutoring": each number behind its column, and a level joined to them
 #' @noRd
 numbers_before_names <- function(out) {
-  if (!grepl("(?i)^ *(?:predict|what would|what will|expected?|estimate|forecast)\\b.*\\b(?:with|having|at|of|for|given)\\b.*[0-9]", out$text, perl = TRUE)) return(out)
+  if (!grepl("(?i)^ *(?:predict|what would|what will|expected?|estimate|forecast)\\b.*\\b(?:with|having|at|of|for|given)\\b.*[0-9]", out$text,
+      perl = TRUE)) return(out)
   numeric <- numeric_columns(out$study)
   phrases <- named_phrases(out$study, numeric)
   text <- out$text

@@ -3,7 +3,8 @@
 #' The turns about expected values and bands, as of `everyday_turns()`
 #' @noRd
 turns_of_expected <- function() {
-  list(turn("\\bexpect\\b", what_to_expect), turn("^ *(do|does|did) .*\\bchange[sd]? ", causes_change), turn("^ *[2-9] ?(by|x|\u00d7) ?[2-9] ", crossed_design), turn("median split|split at the median", split_at_median),
+  list(turn("\\bexpect\\b", what_to_expect), turn("^ *(do|does|did) .*\\bchange[sd]? ", causes_change), turn("^ *[2-9] ?(by|x|\u00d7) ?[2-9] ",
+      crossed_design), turn("median split|split at the median", split_at_median),
        turn("\\b(suitable|appropriate|proper|right|correct|adequate|fitting)\\b", any_fitting_test),
        turn("factors|predictors|determinants|correlates|drivers", what_predicts),
        turn("\\b(would|will)\\b.*\\b(if|when|with|for|at|of|after)\\b|^ *(if|when)\\b.*\\b(would|will)\\b", expected_if),
@@ -204,8 +205,8 @@ any_fitting_test <- function(out) {
 #' "risk factors for readmission", "determinants of cost": what goes with it
 #' @noRd
 what_predicts <- function(out) {
-  form <- paste0("(?i)^ *(?:what (?:are|were) |which (?:are|were) |identify |find |show |list |give )?(?:me )?(?:the |main |key |most important |strongest |significant |major |possible )*",
-                 "(?:(?:risk|protective|predictive|prognostic|driving) factors?|predictors?|determinants?|correlates?|drivers?) (?:for|of|behind|associated with) (?:the )?((?:(?! from | on | with |:|,).)+?)[?.! ]*$")
+  form <- paste0("(?i)^ *(?:what (?:are|were) |which (?:are|were) |identify |find |show |list |give )?(?:me )?(?:the |main |key |most important |strongest |significant |major |possible )*",  # nolint: line_length_linter.
+                 "(?:(?:risk|protective|predictive|prognostic|driving) factors?|predictors?|determinants?|correlates?|drivers?) (?:for|of|behind|associated with) (?:the )?((?:(?! from | on | with |:|,).)+?)[?.! ]*$")  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !grepl("\\p{L}", hit[2], perl = TRUE)) return(out)
   reworded(out, sprintf("what predicts %s", hit[2]))
@@ -214,7 +215,8 @@ what_predicts <- function(out) {
 #' "2 by 2 anova of condition and gender": how many levels they have the data tell
 #' @noRd
 crossed_design <- function(out) {
-  reworded(out, sub("(?i)^ *[2-9] ?(?:by|x|\u00d7) ?[2-9](?: ?(?:by|x|\u00d7) ?[2-9])? (?=(?:factorial|anova|analysis|design|two|between|mixed))", "", out$text, perl = TRUE))
+  reworded(out, sub("(?i)^ *[2-9] ?(?:by|x|\u00d7) ?[2-9](?: ?(?:by|x|\u00d7) ?[2-9])? (?=(?:factorial|anova|analysis|design|two|between|mixed))",
+      "", out$text, perl = TRUE))
 }
 
 #' "median split on anxiety: do errors differ", "do errors differ by a median split of age": the two halves compared
@@ -228,7 +230,8 @@ split_at_median <- function(out) {
   found <- numeric_in_text(out$study, hit[2]) %||% column_of_one_word(numeric_columns(out$study), hit[2])
   if (is.null(found)) return(out)
   name <- paste0(found$name, "_half")
-  with_derived(out, name, "bands", found$name, sprintf("%s by %s", sub("(?i) +(?:by|using|with|after|across) *$", "", hit[3], perl = TRUE), name), groups = 2)
+  with_derived(out, name, "bands", found$name, sprintf("%s by %s", sub("(?i) +(?:by|using|with|after|across) *$", "", hit[3], perl = TRUE), name),
+      groups = 2)
 }
 
 #' "what yield can I expect with full irrigation on SO4": the expected value there

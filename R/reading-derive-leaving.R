@@ -28,7 +28,8 @@ lost_by_name <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   name <- left[[1]]$name; yes <- last_of(left[[1]]$levels)
-  share <- !is.na(hit[3]) || grepl(sprintf("^ *(?:what (?:is|was) |show |give )?%s(?: (?:by|per|in|among|for|of|across)\\b|[?.! ]*$)", as_literal(hit[1])), out$text,
+  share <- !is.na(hit[3]) || grepl(sprintf("^ *(?:what (?:is|was) |show |give )?%s(?: (?:by|per|in|among|for|of|across)\\b|[?.! ]*$)",
+      as_literal(hit[1])), out$text,
                                    ignore.case = TRUE, perl = TRUE)
   reworded(out, sub(form, if (share) sprintf("share with %s = %s", name, yes) else name, out$text, perl = TRUE),
            sprintf("Took %s as %s = %s.", tolower(hit[2]), name, yes))
@@ -41,7 +42,8 @@ how_long_they_stay <- function(out) {
   if (is.null(own)) return(out)
   stay <- "(?:stay|remain|last|keep going|stick around|are kept)(?:s|ed)?(?: with us| members?| subscribed| enrolled| active| around)?"
   told <- sprintf("Who has not left (%s is not %s) is counted as still there.", own$left$name, last_of(own$left$levels))
-  longer <- match_groups(out$text, sprintf("(?i)^ *(?:do|does|did) (?:the )?(.+?) %s (?:longer|shorter|less long)(?: than (?:the )?(.+?))?[?.! ]*$", stay))
+  longer <- match_groups(out$text, sprintf("(?i)^ *(?:do|does|did) (?:the )?(.+?) %s (?:longer|shorter|less long)(?: than (?:the )?(.+?))?[?.! ]*$",
+      stay))
   if (!is.na(longer[1])) {
     vocabulary <- study_vocabulary(out$study)
     who <- people_side(vocabulary, longer[2])
@@ -49,9 +51,9 @@ how_long_they_stay <- function(out) {
     sides <- if (!is.na(longer[3]) && identical(people_side(vocabulary, longer[3])$column, who$column)) sprintf("%s against %s", longer[2], longer[3])
     return(reworded(out, sprintf("log rank test of %s", sides %||% who$column), told))
   }
-  effect <- match_groups(out$text, sprintf("(?i)^ *(?:does|do|did|is|are) (?:the )?(.+?) (?:matter for|affect|influence|related to|associated with|predict|explain) how long (?:the )?(?:.+?) %s(.*?)[?.! ]*$", stay))
+  effect <- match_groups(out$text, sprintf("(?i)^ *(?:does|do|did|is|are) (?:the )?(.+?) (?:matter for|affect|influence|related to|associated with|predict|explain) how long (?:the )?(?:.+?) %s(.*?)[?.! ]*$", stay))  # nolint: line_length_linter.
   if (!is.na(effect[1])) return(reworded(out, sprintf("cox regression of %s%s", effect[2], effect[3]), told))
-  asked <- match_groups(out$text, sprintf("(?i)^ *how long (?:do|does|did|will) (?:the |our )?([\\p{L}_ ]+?) %s(?: on average| typically| usually)?( (?:by|in each|per|for each|across) .+?)?[?.! ]*$", stay))
+  asked <- match_groups(out$text, sprintf("(?i)^ *how long (?:do|does|did|will) (?:the |our )?([\\p{L}_ ]+?) %s(?: on average| typically| usually)?( (?:by|in each|per|for each|across) .+?)?[?.! ]*$", stay))  # nolint: line_length_linter.
   if (is.na(asked[1]) || !names_rows(study_vocabulary(out$study), last_of(strsplit(tolower(asked[2]), " ")[[1]]))) return(out)
   reworded(out, paste0("median survival time", if (!is.na(asked[3])) asked[3]), told)
 }

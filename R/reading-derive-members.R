@@ -11,7 +11,7 @@ turns_of_members <- function() {
 #' @section Shape: a column, or NULL.
 #' @noRd
 members_column <- function(study) {
-  called <- paste0("(^|[_. ])(hh|household|family|group|party|team|home|dwelling|class|crew)[_. ]?size$|^size_of_|^(n|num|nr|number|no)[_. ]?(of[_. ]?)?(members|people|persons|occupants|residents)$|",
+  called <- paste0("(^|[_. ])(hh|household|family|group|party|team|home|dwelling|class|crew)[_. ]?size$|^size_of_|^(n|num|nr|number|no)[_. ]?(of[_. ]?)?(members|people|persons|occupants|residents)$|",  # nolint: line_length_linter.
                    "^(members|people|persons|occupants|residents|household_members|family_members)$")
   own <- Filter(function(col) col$kind %in% c("count", "number") && grepl(called, tolower(col$name)), all_columns(study))
   if (length(own) == 1) own[[1]]
@@ -44,12 +44,13 @@ members_counted <- function(out) {
 #' "richest 10 percent of households: what share have internet": what is asked, of the rows at that end
 #' @noRd
 extreme_part_first <- function(out) {
-  form <- "(?i)^ *(?:among |of |for |in |within )?(?:the )?([a-z]+est|top|bottom) ([0-9.]+ ?(?:%|per ?cent))(?: of (?:the |all )?([\\p{L}_]+))?(?: by (?:the |their )?([\\p{L}_ ]+?))?[,:] *(.+)$"
+  form <- "(?i)^ *(?:among |of |for |in |within )?(?:the )?([a-z]+est|top|bottom) ([0-9.]+ ?(?:%|per ?cent))(?: of (?:the |all )?([\\p{L}_]+))?(?: by (?:the |their )?([\\p{L}_ ]+?))?[,:] *(.+)$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   word <- tolower(hit[2])
   table <- english$adjectives
-  base <- c(word, sub("est$", "", word), sub("iest$", "y", word), sub("est$", "e", word), sub("(.)\\1est$", "\\1", word), sub("est$", "er", word), sub("iest$", "ier", word))
+  base <- c(word, sub("est$", "", word), sub("iest$", "y", word), sub("est$", "e", word), sub("(.)\\1est$", "\\1", word), sub("est$", "er", word),
+      sub("iest$", "ier", word))
   nouns <- unique(table$noun[table$word %in% base])
   numeric <- numeric_columns(out$study)
   named <- if (!is.na(hit[5])) numeric_in_text(out$study, hit[5])$name else {
@@ -57,7 +58,8 @@ extreme_part_first <- function(out) {
     if (length(own) == 1) own[[1]]$name
   }
   if (is.null(named)) return(out)
-  low <- word %in% c("bottom", "poorest", "youngest", "lightest", "shortest", "smallest", "lowest", "slowest", "cheapest", "weakest", "worst", "thinnest", "narrowest")
+  low <- word %in% c("bottom", "poorest", "youngest", "lightest", "shortest", "smallest", "lowest", "slowest", "cheapest", "weakest", "worst",
+      "thinnest", "narrowest")
   noun <- if (is.na(hit[4])) "rows" else hit[4]
   reworded(out, sprintf("%s among the %s %s of %s by %s", sub("[?.! ]+$", "", hit[6]), if (low) "bottom" else "top", hit[3], noun, named))
 }

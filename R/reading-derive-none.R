@@ -204,12 +204,13 @@ turns_of_zeros <- function() list(turn("\\bzeros?\\b|\\b0s\\b|non-?zero|(is|was|
 #' "excluding zero downtime", "without zeros", "where downtime is not zero", "non-zero downtime": rows in which it is not 0
 #' @noRd
 zeros_left_out <- function(out) {
-  lead <- "(?:,? (?:but )?(?:excluding|without|leaving out|ignoring|omitting|removing|dropping|except(?: for)?|not counting|disregarding)|^ *(?:exclude|leave out|ignore|drop|omit)) "
+  lead <- "(?:,? (?:but )?(?:excluding|without|leaving out|ignoring|omitting|removing|dropping|except(?: for)?|not counting|disregarding)|^ *(?:exclude|leave out|ignore|drop|omit)) "  # nolint: line_length_linter.
   rows <- "(?:(?:the|all|any|those|rows?|cases?|days?|\\p{L}+) (?:with |of |that have |where there (?:is|was) )?){0,2}?"
   name <- "((?:[\\p{L}_0-9.]+ ?){1,4})"
-  forms <- c(sprintf("(?i)%s%s(?:zeros?|zero values?|0s|values? of (?:zero|0))(?: (?:in|of|for|on) (?:the )?%s)?(?=$|[?.!,]| by | in | for | per )", lead, rows, name),
+  forms <- c(sprintf("(?i)%s%s(?:zeros?|zero values?|0s|values? of (?:zero|0))(?: (?:in|of|for|on) (?:the )?%s)?(?=$|[?.!,]| by | in | for | per )",
+      lead, rows, name),
              sprintf("(?i)%s%s(?:no|zero|0) %s", lead, rows, name),
-             sprintf("(?i)\\b(?:where|when|if|with|whose|for rows where|given that) (?:the |there (?:is|was) )?%s(?:(?:is|was|are|were) (?:not|n['\u2019]t) (?:equal to )?|(?:is|are|was|were) other than |!= ?|<> ?)(?:zero|0)\\b", name),
+             sprintf("(?i)\\b(?:where|when|if|with|whose|for rows where|given that) (?:the |there (?:is|was) )?%s(?:(?:is|was|are|were) (?:not|n['\u2019]t) (?:equal to )?|(?:is|are|was|were) other than |!= ?|<> ?)(?:zero|0)\\b", name),  # nolint: line_length_linter.
              sprintf("(?i)\\bnon-? ?zero %s", name))
   for (k in seq_along(forms)) {
     hit <- match_groups(out$text, forms[k])

@@ -5,7 +5,8 @@
 #' @noRd
 turns_of_numbered <- function() {
   list(turn("adjust|control|account|allow|correct|hold", adjusted_at_times), turn("^ *(did|have|has|do|does) ", units_lose),
-       turn("similar|comparable|alike|balanced|equal|the same|differ", groups_at_first_time), turn("\\bfor (both|all|each|the two|the three|every)\\b", for_both_groups),
+       turn("similar|comparable|alike|balanced|equal|the same|differ", groups_at_first_time),
+           turn("\\bfor (both|all|each|the two|the three|every)\\b", for_both_groups),
        turn("effects? on\\b", treatment_effect_within), turn("\\b(got|get|gets|became|become|getting|becoming) (worse|better)\\b", who_got_worse))
 }
 
@@ -21,7 +22,7 @@ time_said <- function(layout) {
 adjusted_at_times <- function(out) {
   layout <- long_layout(out$study)
   if (is.null(layout) || length(layout$levels)) return(out)
-  adjusting <- "(?:when |after |once )?(?:adjust(?:ing|ed)?|control(?:ling|led)?|account(?:ing|ed)?|allow(?:ing|ed)?|correct(?:ing|ed)?) for (?:the |their )?"
+  adjusting <- "(?:when |after |once )?(?:adjust(?:ing|ed)?|control(?:ling|led)?|account(?:ing|ed)?|allow(?:ing|ed)?|correct(?:ing|ed)?) for (?:the |their )?"  # nolint: line_length_linter.
   text <- sub(sprintf("(?i)^ *(%s[^,]+), +(.+?)[?.! ]*$", adjusting), "\\2, \\1", out$text, perl = TRUE)
   when <- time_said(layout)
   hit <- match_groups(text, sprintf("(?i)^(.+?) (?:at|in|on) (?:the )?(%s)(.*?),? %s(.+?)[?.! ]*$", when, adjusting))
@@ -50,7 +51,7 @@ adjusted_at_times <- function(out) {
 #' @section Shape: list(measure (NULL: that of the question), time, others ("age and ", or "")), or NULL.
 #' @noRd
 held_at_time <- function(out, said, layout, when) {
-  hit <- match_groups(said, sprintf("(?i)^((?:[\\p{L}_0-9 ,]+?(?:, and|,| and) )?)((?:[\\p{L}_0-9]+ ){0,3}?)(?:at |in )?(?:the )?(%s)((?: [\\p{L}_]+){0,3})$", when))
+  hit <- match_groups(said, sprintf("(?i)^((?:[\\p{L}_0-9 ,]+?(?:, and|,| and) )?)((?:[\\p{L}_0-9]+ ){0,3}?)(?:at |in )?(?:the )?(%s)((?: [\\p{L}_]+){0,3})$", when))  # nolint: line_length_linter.
   if (is.na(hit[1])) return(NULL)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
   bare <- trimws(gsub("(?i)\\b(?:values?|scores?|levels?|measurements?|at|in|the|their|of)\\b", "", paste(hit[3], hit[5]), perl = TRUE))
@@ -65,7 +66,8 @@ units_lose <- function(out) {
   layout <- long_layout(out$study)
   if (is.null(layout)) return(out)
   hit <- match_groups(out$text, "(?i)^ *(?:did|have|has|do|does) (?:the |all |all the )?([\\p{L}_]+) (lose|lost|shed|gain|gained|put on) (?:any |much |some )?([\\p{L}_ ]+?)(?: (?:over|during|across) (?:time|the [\\p{L}_ ]+))?[?.! ]*$")  # nolint: line_length_linter.
-  if (is.na(hit[1]) || !(names_rows(study_vocabulary(out$study), tolower(hit[2])) || grepl("^(they|patients|people|animals|subjects)$", tolower(hit[2])))) return(out)
+  if (is.na(hit[1]) || !(names_rows(study_vocabulary(out$study), tolower(hit[2])) || grepl("^(they|patients|people|animals|subjects)$",
+      tolower(hit[2])))) return(out)
   numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
   found <- column_in_text(numeric, hit[4], kin_phrases(out$study, hit[4])) %||% column_of_one_word(numeric, hit[4])
   if (is.null(found)) return(out)
@@ -81,7 +83,8 @@ groups_at_first_time <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   groups <- Filter(function(col) is_level_kind(col$kind), all_columns(out$study))
-  by <- column_of_words(groups, strsplit(hit[2], " ")[[1]])$name %||% if (grepl("^(groups|arms|treatments)$", tolower(hit[2]))) treatment_column(out$study, wide = TRUE)
+  by <- column_of_words(groups, strsplit(hit[2], " ")[[1]])$name %||% if (grepl("^(groups|arms|treatments)$",
+      tolower(hit[2]))) treatment_column(out$study, wide = TRUE)
   at <- long_time(hit[3], layout)
   if (is.null(by) || is.na(at)) return(out)
   reworded(out, sprintf("baseline table by %s for rows where %s is %s", by, layout$time, format_plain(at)))
@@ -113,7 +116,7 @@ treatment_effect_within <- function(out) {
 #' "which dogs got worse", which does not say in what
 #' @noRd
 who_got_worse <- function(out) {
-  hit <- match_groups(out$text, "(?i)^ *(?:which|what|who|how many|list|show)\\b(?: (?:of the )?([\\p{L}_]+))? (?:have |has )?(?:got|became|become|getting|becoming) (worse|better)[?.! ]*$")
+  hit <- match_groups(out$text, "(?i)^ *(?:which|what|who|how many|list|show)\\b(?: (?:of the )?([\\p{L}_]+))? (?:have |has )?(?:got|became|become|getting|becoming) (worse|better)[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   reworded(out, sprintf("rank %s by the change in what is measured", if (is.na(hit[2])) "rows" else hit[2]))
 }

@@ -232,7 +232,8 @@ course_drawn <- function(out) {
 
 #' Is it a yes/no column of who left ("left_company", "churned")?
 #' @noRd
-says_who_left <- function(col) col$kind == "yes_no" && grepl("(^|[^a-z])left|leav|churn|resign|quit|exited|cancel|lapsed|unsubscri", tolower(col$name))
+says_who_left <- function(col) col$kind == "yes_no" && grepl("(^|[^a-z])left|leav|churn|resign|quit|exited|cancel|lapsed|unsubscri",
+    tolower(col$name))
 
 #' "drop-out by arm": who lacks the last measurement
 #' @noRd
@@ -333,7 +334,8 @@ alike_at_baseline <- function(out) {
 treatment_column <- function(study, wide = FALSE) {
   if (length(study$design$treatment)) return(study$design$treatment[1])
   own <- Filter(function(col) is_level_kind(col$kind) && any(strsplit(tolower(name_words(col$name)), " ")[[1]] %in%
-    c("arm", "treatment", "group", "condition", "intervention", "trt", "allocation", if (wide) c("therapy", "programme", "program", "diet", "drug"))), all_columns(study))
+    c("arm", "treatment", "group", "condition", "intervention", "trt", "allocation", if (wide) c("therapy", "programme", "program", "diet",
+        "drug"))), all_columns(study))
   if (length(own) == 1) own[[1]]$name
 }
 
@@ -387,7 +389,8 @@ which_changes_most <- function(out) {
     whole <- length(said) == 1 && !nzchar(trimws(sub(paste0("(?i)", set_words(said[[1]]), measure_nouns()), "", hit[5], perl = TRUE)))
     if (!whole || is.null(one) || is.null(other) || one$column != other$column || one$level == other$level) return(out)
     # ("are boys better than girls at maths": people are better at it, they do not work on it)
-    if (tolower(hit[3]) %in% c("better", "worse") && !grepl("\\bwork(s|ed)? ", hit[1]) && !identical(treatment_column(out$study, wide = TRUE), one$column)) return(out)
+    if (tolower(hit[3]) %in% c("better", "worse") && !grepl("\\bwork(s|ed)? ", hit[1]) && !identical(treatment_column(out$study, wide = TRUE),
+        one$column)) return(out)
     return(with_change(out, said[[1]], sprintf("does %s differ between %s and %s", change_name(said[[1]]), one$said, other$said)))
   }
   most <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (reduced|lowered|cut|decreased|raised|increased|improved|changed|boosted)(?: the)? (.+?) (?:the )?(most|least)[?.! ]*$"  # nolint: line_length_linter.

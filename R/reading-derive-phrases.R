@@ -7,7 +7,8 @@ turns_of_phrases <- function() {
       turn("\\bover (the|this|these)\\b|\\bthroughout\\b|\\bduring the (study|season|trial)",
       over_the_period),
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction) ", share_level_among),
-       turn("per (day|week|month|year)", count_per_period), turn("likely (than .+ )?to\\b", likely_to_reach), turn("likely to\\b|\\boften\\b", likely_to_be),
+       turn("per (day|week|month|year)", count_per_period), turn("likely (than .+ )?to\\b", likely_to_reach), turn("likely to\\b|\\boften\\b",
+           likely_to_be),
        turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject),
            turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),
            turn("[0-9] ?(am|pm|a\\.m|p\\.m|o'?clock)|[0-9]:[0-9]{2}|\\b(noon|midday)\\b", by_the_clock),
@@ -98,7 +99,7 @@ likely_to_be <- function(out) {
 #' "are tutored pupils more likely to pass (than others)", of a column with the levels pass and fail: does it differ between them
 #' @noRd
 likely_to_reach <- function(out) {
-  hit <- match_groups(out$text, "(?i)^ *(?:is|are|was|were|do|does|did) (.+?) (?:more|less|equally|as) likely (?:than (.+?) )?to ([\\p{L}_-]+)( than .+?)?[?.! ]*$")
+  hit <- match_groups(out$text, "(?i)^ *(?:is|are|was|were|do|does|did) (.+?) (?:more|less|equally|as) likely (?:than (.+?) )?to ([\\p{L}_-]+)( than .+?)?[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   vocabulary <- study_vocabulary(out$study)
   at <- unique(vocabulary$values$column[vocabulary$values$phrase == joined_stems(hit[4])])
@@ -108,7 +109,8 @@ likely_to_reach <- function(out) {
   than <- if (!is.na(hit[3])) hit[3] else if (!is.na(hit[5])) sub("^ *than ", "", hit[5])
   if (!is.null(than) && !identical(people_side(vocabulary, than)$column, who$column)) than <- NULL
   name <- vocabulary$columns$name[at]
-  reworded(out, if (is.null(than)) sprintf("does %s differ by %s", name, who$column) else sprintf("does %s differ between %s and %s", name, hit[2], than))
+  reworded(out, if (is.null(than)) sprintf("does %s differ by %s", name, who$column) else sprintf("does %s differ between %s and %s", name, hit[2],
+      than))
 }
 
 #' "do older patients stay longer, taking triage into account": what they do is the outcome, their age explains it
@@ -309,7 +311,8 @@ difference_depends <- function(out) {
   same <- "(?:the same|equal|similar|constant|consistent) (?:in|for|among|on|at|with|across|over|between)"
   forms <- c(sprintf("%s(?:difference|gap|contrast)s?%s between (.+?)%s (?:%s|%s) (?:the |all |both |each )*(.+?)(?: than .+)?[?.! ]*$", lead,
                      measure, measure, more, same),
-             sprintf("%seffects? of (?:the )?()(.+?)%s (?:%s|%s) (?:the |all |both |each |every )*(.+?)(?: than .+)?[?.! ]*$", lead, measure, more, same))
+             sprintf("%seffects? of (?:the )?()(.+?)%s (?:%s|%s) (?:the |all |both |each |every )*(.+?)(?: than .+)?[?.! ]*$", lead, measure, more,
+                 same))
   for (form in forms) {
     hit <- match_groups(out$text, form)
     if (is.na(hit[1])) next

@@ -52,8 +52,8 @@ how_often_agreed <- function(out) {
 #' @noRd
 stricter_rater <- function(out) {
   word <- "(strict|harsh|sever|lenient|generous|mild|tough)(?:e|er|est|est of all)?"
-  one <- match_groups(out$text, sprintf("(?i)^ *(?:is|was|does|are) (?:the )?(.+?) (?:mark |grade |rate |score )?(?:more |less )?%s(?:ly)? than (?:the )?(.+?)[?.! ]*$", word))
-  most <- match_groups(out$text, sprintf("(?i)^ *(?:which|what|who) (.*?)(?:is|was|are|marks?|grades?|rates?|scores?) (?:the )?(?:most |least )?%s(?:ly)?[?.! ]*$", word))
+  one <- match_groups(out$text, sprintf("(?i)^ *(?:is|was|does|are) (?:the )?(.+?) (?:mark |grade |rate |score )?(?:more |less )?%s(?:ly)? than (?:the )?(.+?)[?.! ]*$", word))  # nolint: line_length_linter.
+  most <- match_groups(out$text, sprintf("(?i)^ *(?:which|what|who) (.*?)(?:is|was|are|marks?|grades?|rates?|scores?) (?:the )?(?:most |least )?%s(?:ly)?[?.! ]*$", word))  # nolint: line_length_linter.
   raters <- if (!is.na(one[1])) raters_said(out$study, paste(one[2], "and", one[4]))
     else if (!is.na(most[1])) raters_said(out$study, most[2]) %||% only_raters(out$study)
   if (length(raters) < 2) return(out)

@@ -3,7 +3,8 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_rates <- function() {
-  list(turn("overall|pooled|combined|\\b(by|per|each|across|every|which|what)\\b|^ *[\\p{L}_. ]+$", ratio_as_rate), turn("\\brates?\\b", rate_over_known_base),
+  list(turn("overall|pooled|combined|\\b(by|per|each|across|every|which|what)\\b|^ *[\\p{L}_. ]+$", ratio_as_rate), turn("\\brates?\\b",
+      rate_over_known_base),
       turn("\\bper\\b|\\btotal\\b|number of|how many|\\bmost\\b|\\bfewest\\b", units_as_measures), turn("[0-9] ?(%|per ?cent)", percent_of_whole),
       turn("\\b(rates?|success)\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
        turn("\\b(per|for each|for every)\\b", mean_per_unit),
@@ -249,7 +250,7 @@ units_that_never <- function(out) {
 ratio_as_rate <- function(out) {
   said <- "(?i)\\b(mean|median|distribut\\w*|histogram|spread|vari\\w*|correl\\w*|relat\\w*|associat\\w*|predict\\w*|explain\\w*|affect\\w*|influence\\w*|trend|over time|test|anova|regress\\w*|model|outliers?|unusual|missing|above|below|over|under|least|most [0-9])\\b"  # nolint: line_length_linter.
   averaged <- "(?i)\\baverage\\b"
-  asks <- "(?i)\\boverall|\\bpooled|\\bcombined|\\b(by|per|in each|for each|across|for every) |^ *(which|what) .*\\b(highest|lowest|best|worst|largest|smallest)\\b"
+  asks <- "(?i)\\boverall|\\bpooled|\\bcombined|\\b(by|per|in each|for each|across|for every) |^ *(which|what) .*\\b(highest|lowest|best|worst|largest|smallest)\\b"  # nolint: line_length_linter.
   bare <- grepl("^ *(?i:what (?:is|was) |show |give )?(?i:the )?[\\p{L}_0-9.]+(?: [\\p{L}_0-9.]+){0,3}[?.! ]*$", out$text, perl = TRUE)
   if (!bare && !grepl(asks, out$text, perl = TRUE) || grepl(said, out$text, perl = TRUE) || grepl(averaged, out$text, perl = TRUE)) return(out)
   named <- Filter(function(col) is_numeric_kind(col$kind) && grepl(ratio_names(), tolower(col$name)), all_columns(out$study))
@@ -258,10 +259,12 @@ ratio_as_rate <- function(out) {
   # (alone it is the whole question)
   if (is.null(parts) || bare && !grepl(asks, out$text, perl = TRUE) && !grepl(sprintf("(?i)^ *(?:what (?:is|was) |show |give )?(?:the )?%s[?.! ]*$",
     as_literal(found$said)), out$text, perl = TRUE)) return(out)
-  text <- sub(found$said, sprintf("%s per %s%s", parts$top, if (parts$scale == 1) "" else paste0(format_plain(parts$scale), " "), parts$base), out$text,
+  text <- sub(found$said, sprintf("%s per %s%s", parts$top, if (parts$scale == 1) "" else paste0(format_plain(parts$scale), " "), parts$base),
+      out$text,
               fixed = TRUE)
   reworded(out, sub("(?i)\\b(?:overall|pooled|combined) ", "", text, perl = TRUE),
-           sprintf("%s is %s over %s, so the totals are set against each other; say \"mean %s\" for the mean of the rows.", found$name, parts$top, parts$base,
+           sprintf("%s is %s over %s, so the totals are set against each other; say \"mean %s\" for the mean of the rows.", found$name, parts$top,
+               parts$base,
                    found$name))
 }
 

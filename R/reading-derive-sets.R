@@ -19,7 +19,7 @@ score_of_items <- function(out) {
   own <- numbered_items(out$study)
   if (!length(own)) return(out)
   # what is asked of the items themselves is not asked of their mean
-  asked <- "(?i)\\b(items?|questions?|statements?|reliab\\w*|alpha|omega|consisten\\w*|factor\\w*|components?|scale analysis|straight|each|every|matrix|clusters?|revers\\w*)\\b"
+  asked <- "(?i)\\b(items?|questions?|statements?|reliab\\w*|alpha|omega|consisten\\w*|factor\\w*|components?|scale analysis|straight|each|every|matrix|clusters?|revers\\w*)\\b"  # nolint: line_length_linter.
   if (grepl(asked, out$text, perl = TRUE)) return(items_of_scale(out, own))
   for (stem in names(own)) {
     form <- sprintf("(?i)\\b%s\\b(?! ?[_.]?[0-9])(?: (?:scores?|scale|index|level))?", stem_in_words(stem))
@@ -53,7 +53,7 @@ items_of_scale <- function(out, own) {
     if (!is.null(stem)) return(reworded(out, sprintf("item analysis of %s", list_of(stem))))
   }
   for (stem in names(own)) {
-    form <- sprintf("(?i)\\b(?:the )?(?:[0-9]+ |two |three |four |five |six |seven |eight |nine |ten )?%s\\b(?! ?[_.]?[0-9]) (?:items|scale|questions|statements|questionnaire|subscale)\\b", stem_in_words(stem))
+    form <- sprintf("(?i)\\b(?:the )?(?:[0-9]+ |two |three |four |five |six |seven |eight |nine |ten )?%s\\b(?! ?[_.]?[0-9]) (?:items|scale|questions|statements|questionnaire|subscale)\\b", stem_in_words(stem))  # nolint: line_length_linter.
     if (grepl(form, out$text, perl = TRUE)) return(reworded(out, sub(form, list_of(stem), out$text, perl = TRUE)))
   }
   out
@@ -67,7 +67,8 @@ turned_items <- function(study, items) {
     as.numeric(if (is.factor(v)) level_numbers(v) else v) }, numeric(nrow(study$tables[[find_column(study, items[1])$table]]$data)))
   x <- x[stats::complete.cases(x), , drop = FALSE]
   if (nrow(x) < 20 || length(items) < 3) return(list(items = character(), ends = NULL))
-  against <- function(sign) vapply(seq_along(items), function(i) suppressWarnings(stats::cor(sign[i] * x[, i], x[, -i, drop = FALSE] %*% sign[-i])), 1)
+  against <- function(sign) vapply(seq_along(items), function(i) suppressWarnings(stats::cor(sign[i] * x[, i], x[, -i, drop = FALSE] %*% sign[-i])),
+      1)
   # the worst is turned first, as it spoils the sums of all others
   sign <- rep(1, length(items))
   for (step in seq_along(items)) {

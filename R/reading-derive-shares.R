@@ -11,7 +11,8 @@ turns_of_shares <- function() {
     turn("\\b(most|fewest|least|largest number|highest number|smallest number|lowest number)\\b", most_of_level),
     turn("\\b(more|less|equally|as) (common|frequent|prevalent|popular|widespread|usual|often)", level_more_common),
     turn("\\b(more|less)\\b", use_more), turn("\\b(more|less) (often|frequently)\\b", are_more_often), turn("the (most|least)[?.! ]*$", does_the_most), turn("\\p{L}(er|or|ist)s\\b", people_of_level), turn("\\bbenefit", benefit_from),  # nolint: line_length_linter.
-    turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b|\\bmissed\\b|\\bskipped\\b|(not|n't) (take|sit|do|complete)", rows_missing), turn("evenly|equally|fairly", split_evenly),
+    turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b|\\bmissed\\b|\\bskipped\\b|(not|n't) (take|sit|do|complete)", rows_missing),
+        turn("evenly|equally|fairly", split_evenly),
     turn("lift", lift_of_side), turn("^ *(do|does|did) .*\\b(more|less)\\b", event_more_often), turn("\\b(new|first)\\b", new_and_returning),
     turn("^ *(which|what) .*\\b(most|fewest)\\b", most_with_event), turn("response rate", response_rate_of),
     turn("\\b(part|full)[- ]?time", by_working_time),
@@ -437,7 +438,7 @@ rows_missing <- function(out) {
 #' "how many pupils missed the summer test": of a measure that some rows lack
 #' @noRd
 missed_as_missing <- function(out) {
-  form <- paste0("(?i)\\b(?:missed|skipped|(?:did not|didn['\u2019]t|have not|has not) (?:take|taken|sit|do|done|completed?)) (?:the |their |his |her )?(.+?)",
+  form <- paste0("(?i)\\b(?:missed|skipped|(?:did not|didn['\u2019]t|have not|has not) (?:take|taken|sit|do|done|completed?)) (?:the |their |his |her )?(.+?)",  # nolint: line_length_linter.
                  "(?: (?:tests?|exams?|assessments?|measurements?|questionnaires?))?(?=[?.! ]*$| by | in each | per )")
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out$text)

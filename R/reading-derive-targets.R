@@ -117,7 +117,8 @@ target_reached <- function(out) {
   pair <- if (!is.na(hit[1])) target_pair(out$study, out$text)
   if (is.null(pair)) return(NULL)
   out$rate_per <- 100
-  reworded(out, sprintf("%s per single %s%s", pair$measure, pair$target, hit[2]), sprintf("Set the totals of %s against those of %s.", pair$measure, pair$target))
+  reworded(out, sprintf("%s per single %s%s", pair$measure, pair$target, hit[2]), sprintf("Set the totals of %s against those of %s.", pair$measure,
+      pair$target))
 }
 
 #' The question about a target, whose words "@" stand for, as one about the difference
@@ -154,7 +155,7 @@ target_asked <- function(out, text, pair, name, side) {
   if (!is.na(who[1]) && length(people) == 1) return(list(text = sprintf("share with %s by %s%s", condition, people[[1]]$name, tail_of(who[2])),
                                                          told = sprintf("The share of rows is told for each %s.", people[[1]]$name)))
   # "months in which sales exceeded target": those rows
-  rows <- match_of("(?i)^ *(?:which |the |list |show )?(?:months|weeks|days|years|quarters|rows|times) (?:in |on |at )?(?:which|when|where) .*?@(.*)$")
+  rows <- match_of("(?i)^ *(?:which |the |list |show )?(?:months|weeks|days|years|quarters|rows|times) (?:in |on |at )?(?:which|when|where) .*?@(.*)$")  # nolint: line_length_linter.
   if (!is.na(rows[1])) return(list(text = sprintf("show the rows with %s%s", condition, tail_of(rows[2]))))
   # "did stores reach their target", "stores whose revenue was above target in more than half of the months"
   whether <- match_of(sprintf("(?i)^ *(?:did|do|does|has|have|were|was|are|is|which|what) (?:the |all |our |most )?%s?(?:have |has )?@(.*)$", noun))

@@ -46,7 +46,8 @@ years_of_set <- function(out, set) {
   for (i in seq_along(set$times)) {
     year <- set$times[i]
     if (!grepl(sprintf("\\b%s\\b", year), text)) next
-    beside <- sprintf("(?i)\\b(?:%1$s%3$s(?: \\p{L}+)? (?:in|of|for|during) (?:the year )?%2$s|%2$s%4$s %1$s)\\b", name, year, measure_nouns(), "(?:'s)?")
+    beside <- sprintf("(?i)\\b(?:%1$s%3$s(?: \\p{L}+)? (?:in|of|for|during) (?:the year )?%2$s|%2$s%4$s %1$s)\\b", name, year, measure_nouns(),
+        "(?:'s)?")
     apart <- sprintf("(?i)(?<![_.\\p{L}0-9])(?:in |of |for |during )?(?:the year )?%s(?![_.\\p{L}0-9])", year)
     text <- if (grepl(beside, text, perl = TRUE)) sub(beside, set$columns[i], text, perl = TRUE) else sub(apart, set$columns[i], text, perl = TRUE)
   }

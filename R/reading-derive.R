@@ -42,7 +42,8 @@ derive_for_question <- function(study, text) {
   out <- extreme_condition(open_counted(out))
   out <- name_only_series(out)
   out <- name_deaths(out)
-  steps <- list(occasions_of_sets, numbers_before_names, events_per, days_between, rows_of_ids, derive_two_periods, derive_answers, derive_missing, derive_age_group,
+  steps <- list(occasions_of_sets, numbers_before_names, events_per, days_between, rows_of_ids, derive_two_periods, derive_answers, derive_missing,
+      derive_age_group,
       derive_bmi_group,
       derive_quantiles, derive_plus,
       derive_minus, derive_halves, derive_before_after,
@@ -151,8 +152,8 @@ both_sides_of_bound <- function(text) {
                           "(?:the |those )?(?!under|over|other|than\\b)[a-z]{3,}er(?: ones| people| rows)?\\b(?! than)"), over, under)
   text <- gsub(short, "\\1 versus the rest", text, perl = TRUE)
   # "with 3 or more comorbidities compared with fewer"
-  fewer <- paste0("(?i)\\b((?:(?:at least|at most|more than|fewer than|less than|over|under|above|below) [0-9.]+|[0-9.]+ or (?:more|fewer|less|older|younger))\\b.{0,40}?) ",
-                  "(?:vs\\.?|versus|against|than|compared (?:to|with)|and|or) (?:those |people |patients |ones |rows )?(?:with |who have |that have )?(?:fewer|less|more)(?= *[?.!]*$| (?:by|in|for) )")
+  fewer <- paste0("(?i)\\b((?:(?:at least|at most|more than|fewer than|less than|over|under|above|below) [0-9.]+|[0-9.]+ or (?:more|fewer|less|older|younger))\\b.{0,40}?) ",  # nolint: line_length_linter.
+                  "(?:vs\\.?|versus|against|than|compared (?:to|with)|and|or) (?:those |people |patients |ones |rows )?(?:with |who have |that have )?(?:fewer|less|more)(?= *[?.!]*$| (?:by|in|for) )")  # nolint: line_length_linter.
   gsub(fewer, "\\1 versus the rest", text, perl = TRUE)
 }
 
@@ -380,7 +381,7 @@ derive_unit <- function(out) {
     "meters", "miles", "centimetres", "centimeters", "millimetres", "millimeters", "feet", "inches", "litres", "liters", "tonnes", "tons")
   words <- c(unit_words()[spelled], kilometres = "km", kilometers = "km", km = "km", kg = "kg", cm = "cm", mm = "mm", ml = "ml")
   # "how many hours of downtime (in total)"
-  out$text <- sub(sprintf("(?i)^ *how many (%s) of (?:the )?(.+?)(?: in total| altogether| overall| were there| was there| did we have)*(?= (?:by|per|in|on|for|at|were|was|did) |[?.! ]*$)",
+  out$text <- sub(sprintf("(?i)^ *how many (%s) of (?:the )?(.+?)(?: in total| altogether| overall| were there| was there| did we have)*(?= (?:by|per|in|on|for|at|were|was|did) |[?.! ]*$)",  # nolint: line_length_linter.
                           paste(names(words), collapse = "|")), "total \\2 in \\1", out$text, perl = TRUE)
   form <- sprintf("(?i)\\s*\\b(?:measured |expressed |given )?in (%s)\\b(?! [0-9])", paste(names(words), collapse = "|"))
   hit <- match_groups(out$text, form)
@@ -683,8 +684,8 @@ derive_answers <- function(out) {
 #' "who attend events", "those who came for the wifi": of an answer that was ticked, whatever the verb of people is
 #' @noRd
 verbs_of_answer <- function(answer) {
-  sprintf(paste0("(?i)\\b(who|that|those|they|people|ones) (?:(?:attend|visit|join|pick|tick|select|need|want|like|prefer|own|mention|name|play|watch|order|",
-                 "request|follow|enjoy|favour|favor)(?:e?d|s)?|(?:come|comes|came|go|goes|went) (?:for|to)|choose|chose|chooses|buy|buys|bought|do|does|did|drink|",
+  sprintf(paste0("(?i)\\b(who|that|those|they|people|ones) (?:(?:attend|visit|join|pick|tick|select|need|want|like|prefer|own|mention|name|play|watch|order|",  # nolint: line_length_linter.
+                 "request|follow|enjoy|favour|favor)(?:e?d|s)?|(?:come|comes|came|go|goes|went) (?:for|to)|choose|chose|chooses|buy|buys|bought|do|does|did|drink|",  # nolint: line_length_linter.
                  "eat|read|speak|study|took part in|take part in) (?=(?:the |a |an )?%s(?![\\p{L}]))"), answer)
 }
 
@@ -718,7 +719,7 @@ derive_month_of_year <- function(out) {
 #' "did defects fall in the second half of the period", "in the first half of the data": halves of the time that the data spans
 #' @noRd
 derive_halves <- function(out) {
-  form <- "(?i),? *\\b(?:in|during|over) the (first|second|last|latter) half of the (?:data|period|study|season|observation period|time|record|series|trial)\\b"
+  form <- "(?i),? *\\b(?:in|during|over) the (first|second|last|latter) half of the (?:data|period|study|season|observation period|time|record|series|trial)\\b"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   date <- rows_date(out)
   if (is.na(hit[1]) || !length(date)) return(out)
@@ -729,7 +730,8 @@ derive_halves <- function(out) {
   moves <- grepl("(?i)^ *(?:did|do|does|has|have|is|are|was|were)\\b.*\\b(?:f[ae]ll|fell|r[io]se|drop\\w*|increas\\w*|decreas\\w*|improv\\w*|wors\\w*|better|higher|lower|more|fewer|less|chang\\w*|differ\\w*|declin\\w*|gr[eo]w)\\b", out$text, perl = TRUE)  # nolint: line_length_linter.
   told <- sprintf("The data run from %s to %s; the second half begins on %s.", format(ends[1]), format(ends[2]), middle)
   # (a bound would be read as one, "before and after" as two periods)
-  reworded(out, sub(hit[1], if (moves) sprintf(" before and after %s", middle) else sprintf(" %s %s", if (late) "since" else "before", middle), out$text,
+  reworded(out, sub(hit[1], if (moves) sprintf(" before and after %s", middle) else sprintf(" %s %s", if (late) "since" else "before", middle),
+      out$text,
                     fixed = TRUE), told)
 }
 
@@ -1313,7 +1315,7 @@ groups_beyond <- function(out) {
   out$text <- groups_on_average(out$study, out$text)
   form <- paste0("(?i)^ *(?:(?:on |in )?how many |on which |in which |which |what |the |show |list )*([\\p{L}_]+?)s? (?:with|have|having|had|has|did|where|whose|(?:on|in) which)(?: the| an?)? ",  # nolint: line_length_linter.
                  "((?:mean|average|median|total|maximum|minimum|max|min|share|proportion|percentage) .+?|[\\p{L}_ ]+? rate) (?:is |of |was |were )?",
-                 "(above|over|below|under|at least|at most|more than|less than|higher than|lower than|exceed(?:ed|s|ing)?(?: the)?|reach(?:ed|es)?) ([0-9.,]+) ?(%|per ?cent)?\\D*$")
+                 "(above|over|below|under|at least|at most|more than|less than|higher than|lower than|exceed(?:ed|s|ing)?(?: the)?|reach(?:ed|es)?) ([0-9.,]+) ?(%|per ?cent)?\\D*$")  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   group <- if (!is.na(hit[1])) column_of_words(all_columns(out$study), hit[2])
   # ("on how many days did the mean exceed 15", of several rows a day)

@@ -360,7 +360,8 @@ lone_months <- function(state) {
     month <- state$vocabulary$lexicon$months[item_norm(state, k)]
     if (is.na(month)) return(FALSE)
     !item_norm(state, k) %in% c("may", "march", "mar") || item_norm(state, k - 1) %in% c("in", "of", "during", "since",
-        "until", "before", "after", "for", "from", "between", "through", "till", "versus", "vs") || grepl("^([1-9]|[12][0-9]|3[01])$", item_norm(state, k - 1))
+        "until", "before", "after", "for", "from", "between", "through", "till", "versus", "vs") || grepl("^([1-9]|[12][0-9]|3[01])$",
+            item_norm(state, k - 1))
   }, NA))
 }
 

@@ -42,7 +42,7 @@ go_back <- function(text, previous, history) {
 show_again <- function(text, previous, history) {
   if (!grepl(paste0("^(please |now |can you |could you )*((plot|draw|graph|chart|visuali[sz]e|show|picture) (it|that|this|them|these)( as a ",
       "(figure|plot|chart|graph|picture))?|(show|make|draw|give)( me)? (a|the) (figure|plot|chart|graph|picture)( of (it|that|this))?|(in|as) a ",
-      "table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table|(show|give|list)( me)? (the|all)( the)? (numbers|figures|values|details))$"),
+      "table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table|(show|give|list)( me)? (the|all)( the)? (numbers|figures|values|details))$"),  # nolint: line_length_linter.
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   new_verdict("answered", continued(previous))
 }
@@ -275,7 +275,7 @@ ask_pair_rows <- function(text, previous, history) {
 #' "risk ratio", after shares of an event in groups: the groups compared, which tells it
 #' @noRd
 ask_risk_ratio <- function(text, previous, history) {
-  if (!grepl("^(please |and |now )*((as|in|show|give|with|what is|what's)( me)? )?(the |an? )?(risk ratios?|relative risks?|risk differences?)( instead| please)?$", text,
+  if (!grepl("^(please |and |now )*((as|in|show|give|with|what is|what's)( me)? )?(the |an? )?(risk ratios?|relative risks?|risk differences?)( instead| please)?$", text,  # nolint: line_length_linter.
              ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   event <- r$extra$event$column %||% if (length(r$outcome)) r$outcome[1]
@@ -292,11 +292,12 @@ ask_risk_ratio <- function(text, previous, history) {
 #' @noRd
 ask_effect_size <- function(text, previous, history) {
   size <- "^(please |and |now )*((as|in|show|give|with|what is|what's)( me)? )?(the |an? )?(effect sizes?|cohen'?s d)( instead| please)?$"
-  much <- "^(and |but )*(by )?how much( (higher|lower|larger|smaller|more|less|better|worse|longer|shorter))?( (is|are|was|were) (it|that|they|the difference))?$"
+  much <- "^(and |but )*(by )?how much( (higher|lower|larger|smaller|more|less|better|worse|longer|shorter))?( (is|are|was|were) (it|that|they|the difference))?$"  # nolint: line_length_linter.
   if (!grepl(size, text, ignore.case = TRUE, perl = TRUE) && !grepl(much, text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   r <- previous
   if (!r$task %in% c("rank", "describe", "compare", "figure") || length(r$outcome) != 1 || !length(r$by) || isTRUE(r$extra$of_total) ||
-      isTRUE(r$extra[["rate"]])) return(if (r$task == "change" && grepl(much, text, ignore.case = TRUE, perl = TRUE)) new_verdict("answered", continued(r)))
+      isTRUE(r$extra[["rate"]])) return(if (r$task == "change" && grepl(much, text, ignore.case = TRUE, perl = TRUE)) new_verdict("answered",
+          continued(r)))
   r$task <- "compare"
   r["statistic"] <- list(NULL); r["top"] <- list(NULL)
   r$extra$statistics <- NULL

@@ -11,7 +11,7 @@ follow_with_study <- function(study, text, previous) {
 #' "per 1000 units", after a rate over units: on that scale
 #' @noRd
 rate_rescaled <- function(text, previous) {
-  hit <- match_groups(text, "(?i)^(?:(?:as|show|give)(?: a)?(?: rate)? )?(?:per|for (?:each|every)) ([0-9][0-9,]*|hundred|thousand|million)(?: ([\\p{L}_ ]+?))?(?: instead)?[?.! ]*$")
+  hit <- match_groups(text, "(?i)^(?:(?:as|show|give)(?: a)?(?: rate)? )?(?:per|for (?:each|every)) ([0-9][0-9,]*|hundred|thousand|million)(?: ([\\p{L}_ ]+?))?(?: instead)?[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1]) || !isTRUE(previous$extra[["rate"]])) return(NULL)
   base <- unlist(lapply(previous$predictors, name_stems))
   if (!is.na(hit[3]) && !any(vapply(stems_of(hit[3])[[1]], function(stem) any(alike_stems(stem, base)), NA))) return(NULL)
@@ -43,7 +43,7 @@ rate_over_time <- function(study, text, previous) {
 #' "excluding zeros", "without the zeros", after an answer about one measure: the rows in which it is not 0
 #' @noRd
 zeros_excluded <- function(study, text, previous) {
-  form <- "(?i)^(?:excluding|exclude|without|leave out|leaving out|ignore|ignoring|drop|omit) (?:the |all |any )?(?:zeros?|zero values?|0s)(?: (?:in|of) [\\p{L}_ ]+?)?[?.! ]*$"
+  form <- "(?i)^(?:excluding|exclude|without|leave out|leaving out|ignore|ignoring|drop|omit) (?:the |all |any )?(?:zeros?|zero values?|0s)(?: (?:in|of) [\\p{L}_ ]+?)?[?.! ]*$"  # nolint: line_length_linter.
   if (!grepl(form, text, perl = TRUE) || length(previous$outcome) != 1) return(NULL)
   col <- find_column(study, previous$outcome)
   if (is.null(col) || !is_numeric_kind(col$kind)) return(NULL)
@@ -56,7 +56,7 @@ zeros_excluded <- function(study, text, previous) {
 #' "weighted by wt", "with the weights": the same, by weights
 #' @noRd
 weights_added <- function(study, text, previous) {
-  hit <- match_groups(text, "(?i)^(?:weighted(?: by (?:the )?([\\p{L}_0-9. ]+?))?|(?:use|using|with|apply|applying) (?:the )?(?:survey |sampling |design )?weights?(?: ([\\p{L}_0-9. ]+?))?)(?: instead)?[?.! ]*$")
+  hit <- match_groups(text, "(?i)^(?:weighted(?: by (?:the )?([\\p{L}_0-9. ]+?))?|(?:use|using|with|apply|applying) (?:the )?(?:survey |sampling |design )?weights?(?: ([\\p{L}_0-9. ]+?))?)(?: instead)?[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1]) || !previous$task %in% c("describe", "frequency", "relate", "compare")) return(NULL)
   said <- stats::na.omit(hit[2:3])
   columns <- study_vocabulary(study)$columns

@@ -70,7 +70,8 @@ follow_reading <- function(study, text, previous, history) {
       previous) %||% first_of_groups(bare, previous) %||%
     interaction_named(study, bare, previous) %||% grouping_added(study, bare, previous) %||% other_occasion(study, bare,
     previous) %||% shares_by_period(study, bare, previous) %||% outliers_asked_out(bare, previous) %||% also_shown(study, bare, previous) %||%
-    other_change(study, bare, previous) %||% follow_with_study(study, bare, previous) %||% only_first_of_ranking(bare, previous) %||% predictor_left_out(study, bare, previous) %||% holds_in_each(study, bare, previous) %||%
+    other_change(study, bare, previous) %||% follow_with_study(study, bare, previous) %||% only_first_of_ranking(bare,
+        previous) %||% predictor_left_out(study, bare, previous) %||% holds_in_each(study, bare, previous) %||%
     ratios_again(bare, previous) %||% asked_of_rows(study, bare, previous) %||% differs_between(study, bare, previous)
   if (!is.null(moved)) return(moved)
   wished <- take_look(text, vocabulary)

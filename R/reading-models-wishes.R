@@ -11,7 +11,9 @@ everyday_model_wishes <- function() {
        wish("predict|expla|foresee|model|regression|validated|sample|held", wish_predictability), wish("marginal|partial|risk|chance|probabilit",
            wish_marginal_effect),
        wish("slopes?\\b", wish_slopes_by_group), wish("\\b(with|as|where|when)\\b", wish_moves_with),
-       wish("^[^0-9]*(odds|chances?|probability|likelihood|risk) of", wish_plain_odds), wish("chance|probabilit|likelihood|risk|odds", wish_chance_after), wish("\\b(matter|count|help|work)s? (more|less|better|worse)\\b|important", wish_matters_more), wish("effects?\\b", wish_level_effect), wish("spline", wish_spline_size),
+       wish("^[^0-9]*(odds|chances?|probability|likelihood|risk) of", wish_plain_odds), wish("chance|probabilit|likelihood|risk|odds",
+           wish_chance_after), wish("\\b(matter|count|help|work)s? (more|less|better|worse)\\b|important", wish_matters_more), wish("effects?\\b",
+           wish_level_effect), wish("spline", wish_spline_size),
        wish("cut|threshold|classified", wish_cut_off))
 }
 
@@ -114,12 +116,14 @@ wish_moves_with <- function(text, vocabulary) {
 #' @noRd
 wish_plain_odds <- function(text, vocabulary) {
   hit <- first_match(text, "(?i)^ *(?:what (?:is|are|was|were) |give |show )?(?:the )?(odds|chances?|probability|likelihood|risk) of (?:an? |the )?([\\p{L}_-]+)( (?:for|among|in|of|when|where|if) .+?)?[?.! ]*$")  # nolint: line_length_linter.
-  if (is.null(hit) || grepl("\\b(versus|vs|than|compared|against|ratio|per|each|every|adjust\\w*|controlling|with [0-9])\\b", hit[4], ignore.case = TRUE)) return(NULL)
+  if (is.null(hit) || grepl("\\b(versus|vs|than|compared|against|ratio|per|each|every|adjust\\w*|controlling|with [0-9])\\b", hit[4],
+      ignore.case = TRUE)) return(NULL)
   event <- event_said(vocabulary, hit[3])
   odds <- tolower(hit[2]) == "odds"
   if (is.null(event) || !odds && is.null(event$extra$level_of_event)) return(NULL)
   level <- event$extra$level_of_event %||% vocabulary$columns$last_level[match(event$column, vocabulary$columns$name)]
-  list(text = sprintf("share of rows with %s = %s%s", event$column, level, if (is.na(hit[4])) "" else hit[4]), extra = if (odds) list(odds = TRUE) else list())
+  list(text = sprintf("share of rows with %s = %s%s", event$column, level, if (is.na(hit[4])) "" else hit[4]),
+      extra = if (odds) list(odds = TRUE) else list())
 }
 
 #' "chance of a no show after 30 days of waiting", "how does the probability of attending change with waiting"
@@ -153,7 +157,7 @@ wish_chance_after <- function(text, vocabulary) {
 #' "does homework matter more for pupils on free meals", which does not say for what
 #' @noRd
 wish_matters_more <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|are) (?:the )?(.+?) (?:(?:matter|count|help|work)s? (?:more|less|better|worse)|(?:more|less) important) ",
+  hit <- first_match(text, paste0("(?i)^ *(?:do|does|did|is|are) (?:the )?(.+?) (?:(?:matter|count|help|work)s? (?:more|less|better|worse)|(?:more|less) important) ",  # nolint: line_length_linter.
                                   "(?:for|in|among|with) (?:the )?(.+?)(?: than .+)?[?.! ]*$"))
   who <- if (!is.null(hit)) people_side(vocabulary, hit[3])
   cause <- if (!is.null(who)) column_said(vocabulary, hit[2])$name %||% people_side(vocabulary, hit[2])$column

@@ -132,7 +132,8 @@ plain_trend <- function(r, y, by, statistic) {
     return(sprintf("%s of the last %s days against %s%s", y, windows$short, held_against(windows),
         if (length(r$by)) sprintf(", each %s against itself", by) else ""))
   }
-  paste0(if (isTRUE(r$extra$running)) "running ", if (nzchar(statistic)) paste0(statistic, " of "), if (length(r$outcome)) y else "the number of rows", " over time",
+  paste0(if (isTRUE(r$extra$running)) "running ", if (nzchar(statistic)) paste0(statistic, " of "),
+      if (length(r$outcome)) y else "the number of rows", " over time",
          if (!is.null(r$extra$season)) sprintf(", with the %s allowed for", cycle_words(r$extra$season)),
          if (isTRUE(r$extra$second_axis)) " on two axes",
          if (!is.null(r$time$every)) paste(" by", r$time$every), if (length(r$by)) paste(" for each", by))

@@ -528,7 +528,8 @@ fill_measures <- function(state, mentions, r) {
   # problems are looked for in every column that a word fits as well as the first
   if (r$task == "quality") r$outcome <- unique(unlist(lapply(mentions[!by], function(m) column_of(state, close_columns(m)))))
   # (of single columns whose missing values are asked about)
-  if (r$task == "quality" && says(state, "\\bmissing|\\bgaps?\\b|\\bblanks?\\b|\\bempty\\b") && !says(state, "\\b(outl|odd|strange|unusual|wrong|problem|quality|duplicat)")) {
+  if (r$task == "quality" && says(state, "\\bmissing|\\bgaps?\\b|\\bblanks?\\b|\\bempty\\b") && !says(state,
+      "\\b(outl|odd|strange|unusual|wrong|problem|quality|duplicat)")) {
     r$extra$about_missing <- TRUE
   }
   if (r$task == "quality" && says(state, "\\b(duplicat\\w*|repeat\\w*|unique|twice|more than once)\\b")) {

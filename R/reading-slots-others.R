@@ -346,7 +346,7 @@ fill_trend <- function(state, mentions, r) {
   single <- length(rows) == 1 && isTRUE(state$vocabulary$columns$unique[rows]) && is.null(r$time$every) &&
     !says(state, "\\b(how many|number of|count|rows|records)\\b") && any(state$vocabulary$columns$kind %in% c("number", "count"))
   # ("best month for the north", "growth from January to June": of what is not said)
-  graded <- says(state, "\\b(best|worst|strongest|weakest|poorest) (day|week|month|quarter|year|weekday)\\b|\\b(growth|increase|decrease|change|rise|fall) (from|between|since|over)\\b")
+  graded <- says(state, "\\b(best|worst|strongest|weakest|poorest) (day|week|month|quarter|year|weekday)\\b|\\b(growth|increase|decrease|change|rise|fall) (from|between|since|over)\\b")  # nolint: line_length_linter.
   amount <- amount || !length(r$outcome) && (single || graded && !says(state, "\\b(how many|number of|count|rows|records)\\b"))
   if (!length(r$outcome) && !amount) r$statistic <- "count"
   season <- season_allowed_for(state)
@@ -410,7 +410,8 @@ asked_time <- function(state) {
   }
   # the length of the window says nothing of the periods of a table
   if (!is.null(window)) every <- NULL
-  compact(list(column = date_meant(dated, state$text), every = if (length(every)) every[1], window = window, window_unit = if (!identical(unit, "day")) unit))
+  compact(list(column = date_meant(dated, state$text), every = if (length(every)) every[1], window = window,
+      window_unit = if (!identical(unit, "day")) unit))
 }
 
 fill_drivers <- function(state, mentions, r) {
@@ -500,7 +501,8 @@ fill_open <- function(state, mentions, r) {
     r$assumed <- c(r$assumed, sprintf("Took all items: %s.", some_of(r$outcome, 12)))
   }
   # ("kappa" of three raters and more is that of Fleiss, unless another is named)
-  if (r$task == "agreement" && identical(r$method_asked, "cohen_kappa") && length(r$outcome) > 2 && !says(state, "\\bcohen")) r$method_asked <- "fleiss_kappa"
+  if (r$task == "agreement" && identical(r$method_asked, "cohen_kappa") && length(r$outcome) > 2 && !says(state,
+      "\\bcohen")) r$method_asked <- "fleiss_kappa"
   if (r$task == "agreement") fill_long_ratings(state, mentions, r) else r
 }
 

@@ -50,7 +50,7 @@ fill_survival <- function(state, mentions, r) {
   r
 }
 
-event_names <- function() "event|status|dead|died|death|censor|alive|surviv|relapse|recur|fail|churn|swarm|drop.?out|left|cured|outcome|cancel|quit|resign|withdr|lapsed|discontinu|unsubscri"
+event_names <- function() "event|status|dead|died|death|censor|alive|surviv|relapse|recur|fail|churn|swarm|drop.?out|left|cured|outcome|cancel|quit|resign|withdr|lapsed|discontinu|unsubscri"  # nolint: line_length_linter.
 
 #' The event: a level named in the question, else a yes/no column that sounds like one
 #' @section Shape: list(column, filter, group (the group of values used, as a list), assumed).
@@ -107,11 +107,11 @@ survival_time <- function(columns) {
   numeric <- columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "latitude", "longitude", "year")
   called <- paste0("surviv|follow.?up|followed|lifetime|(time|days|weeks|months|years)_(to|until|in_study|on_study)|",
                    "^(fu|os|pfs|dfs|obs|futime|tte)(_|$)|^time$|^duration$|^(time_)?(hours|days|weeks|months|years)$|",
-                   "(days|weeks|months|years)_(active|enrolled|employed|subscribed|observed|at_risk|in_service|with_us|as_\\w+|stayed|retained|served)$|",
+                   "(days|weeks|months|years)_(active|enrolled|employed|subscribed|observed|at_risk|in_service|with_us|as_\\w+|stayed|retained|served)$|",  # nolint: line_length_linter.
                    "^(tenure|membership|subscription|service)_(days|weeks|months|years)$|^tenure$")
   time <- columns$name[numeric & grepl(called, tolower(columns$name))]
   two <- columns$kind == "yes_no" | columns$kind == "count" & columns$distinct == 2
-  dead <- two & grepl("(^|_)(status|died|dead|death|deceased|event|relapsed?|censored|failed|failure|cancell?ed|churn(ed)?|left|quit|resigned|lapsed|discontinued|unsubscribed|withdrew|withdrawn)(_|$)", tolower(columns$name))
+  dead <- two & grepl("(^|_)(status|died|dead|death|deceased|event|relapsed?|censored|failed|failure|cancell?ed|churn(ed)?|left|quit|resigned|lapsed|discontinued|unsubscribed|withdrew|withdrawn)(_|$)", tolower(columns$name))  # nolint: line_length_linter.
   if (length(time) && (nrow(censored_columns(columns)) || any(dead))) return(time[1])
   # "days_to_swarm" and "swarmed"
   named <- Filter(function(name) length(event_of_time(columns, name)) == 1, columns$name[numeric])
@@ -158,7 +158,8 @@ time_stated <- function(state) {
 #' @noRd
 times_stated <- function(text) {
   number <- "(?:[0-9]+(?:\\.[0-9]+)?|one|two|three|four|five|six|ten|twelve)"
-  hit <- match_groups(tolower(text), sprintf("\\b(?:at|after|beyond|past|for) (%1$s(?:(?:, ?| and |, and )%1$s)+) (hour|day|week|month|year)s?\\b", number))
+  hit <- match_groups(tolower(text), sprintf("\\b(?:at|after|beyond|past|for) (%1$s(?:(?:, ?| and |, and )%1$s)+) (hour|day|week|month|year)s?\\b",
+      number))
   if (is.na(hit[1])) return(NULL)
   values <- vapply(strsplit(hit[2], ", and |, ?| and ")[[1]], word_number, 1, USE.NAMES = FALSE)
   lapply(sort(unique(values)), function(v) list(value = v, unit = hit[3]))

@@ -284,7 +284,8 @@ structure_scores <- function(state, mentions, score) {
   else if (nothing && length(c(state$filters, state$groups))) {
     # "how fast do chicks grow on diet 4" asks for no rows: what is measured is left open; "share aged over 65" asks for none either
     grown <- says(state, "\\b(growth|increase|decrease|change|rise|fall) (from|between|since)\\b") && length(time_columns(state)) > 0
-    score[if ("percent" %in% asked_statistics(state)) "frequency" else if (grown) "trend" else if (says(state, "^ *(how|why|do|does|did|is|are|was|were|can|could|will|would)\\b")) "describe" else "look_up"] <- 0.6
+    score[if ("percent" %in% asked_statistics(state)) "frequency" else if (grown) "trend" else if (says(state,
+        "^ *(how|why|do|does|did|is|are|was|were|can|could|will|would)\\b")) "describe" else "look_up"] <- 0.6
   }
   score
 }

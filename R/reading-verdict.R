@@ -18,7 +18,8 @@ unknown_words <- function(state) {
   at <- sort(union(at, Filter(function(k) item_norm(state, k - 1) == "non" && state$type[k] == "entity" && !state$used[k] &&
     sum(norms == norms[k]) == 1, seq_len(state$n))))
   # "are men older", of a column sex whose codes say nothing of men, or of data that does not know who is one
-  if (!of_one_sex(state$vocabulary)) at <- sort(union(at, which(state$type == "entity" & !state$used & grepl("^(men|women|man|woman|males?|females?|boys?|girls?)$", norms))))
+  if (!of_one_sex(state$vocabulary)) at <- sort(union(at,
+      which(state$type == "entity" & !state$used & grepl("^(men|women|man|woman|males?|females?|boys?|girls?)$", norms))))
   # "what share of the employed drive": a verb of people, who are not driven by anything
   if (says(state, "^ *(what|which) (share|proportion|percentage|percent|fraction)\\b.*\\bdrives?[?.! ]*$")) at <- union(at,
     which(norms == "drive" & state$type != "column"))
@@ -45,7 +46,8 @@ unknown_words <- function(state) {
   # "average deal size", of a column that counts deals: how large one is it does not say
   counted <- function(k) k > 1 && identical(kind_at(state, item_column(state, k - 1)), "count") && !grepl("s$", item_norm(state, k - 1)) &&
     grepl("s([_. ]|$)", tolower(column_of(state, item_column(state, k - 1))))
-  at <- union(at, Filter(counted, which(norms %in% c("size", "sizes", "value", "values", "worth") & state$type %in% c("filler", "unknown", "lexicon") & !state$used)))
+  at <- union(at, Filter(counted, which(norms %in% c("size", "sizes", "value", "values", "worth") & state$type %in% c("filler", "unknown",
+      "lexicon") & !state$used)))
   # "internet access", of a column of yes and no: the noun says no more than its name
   at <- at[!vapply(at, function(k) norms[k] %in% c("access", "ownership", "possession", "availability", "connection", "coverage", "usage") &&
     k > 1 && identical(kind_at(state, item_column(state, k - 1)), "yes_no"), NA)]

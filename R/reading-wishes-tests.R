@@ -6,7 +6,8 @@
 test_wishes <- function() {
   bound <- "(above|below|over|under|least|most|than) [0-9]"
   list(wish("(mean|average|median|typical).*[0-9]", wish_mean_against), wish("effect sizes?", wish_effect_size), wish("\\bapart\\b", wish_apart),
-       wish("between|intra-?class|\\biccs?\\b", wish_between_share), wish(bound, wish_bound_in), wish("promoter|detractor|passive", wish_promoters), wish("running|cumulative|accumulated|year.to.date", wish_running),
+       wish("between|intra-?class|\\biccs?\\b", wish_between_share), wish(bound, wish_bound_in), wish("promoter|detractor|passive", wish_promoters),
+           wish("running|cumulative|accumulated|year.to.date", wish_running),
        wish("\\b(each|every)\\b", wish_extreme_each), wish("trim|winsor", wish_trim), wish("inferior|worse|as good", wish_margin_words),
        wish("[0-9].*[0-9]", wish_expected_shares), wish("equal|\\beven\\b|uniform|balanced|\\bas (frequent|often|common|likely|represented|popular|many|large|sized)", wish_equally_common),  # nolint: line_length_linter.
        wish("correlat|pairwise", wish_correlation_map), wish("columns|variables|correlat", wish_columns_plural))

@@ -3,7 +3,7 @@
 
 #' Names that say of a column that it is a ratio
 #' @noRd
-ratio_names <- function() "rate|ratio|share|prop|percent|pct|(^|[^a-z])per([^a-z]|$)|(^|[^a-z])(avg|average|mean)([^a-z]|$)|conversion|ctr|yield|price"
+ratio_names <- function() "rate|ratio|share|prop|percent|pct|(^|[^a-z])per([^a-z]|$)|(^|[^a-z])(avg|average|mean)([^a-z]|$)|conversion|ctr|yield|price"  # nolint: line_length_linter.
 
 #' What a column is a ratio of: two others of its table whose quotient it is in every row, but for its rounding
 #'
@@ -60,7 +60,8 @@ ratio_findings <- function(table) {
   compact(lapply(utils::head(named, 8), function(col) {
     parts <- ratio_parts(table, col$name)
     if (is.null(parts)) return(NULL)
-    new_finding("note", table, col$name, integer(), sprintf("%s: %s%s / %s in every row. A mean of it weighs all rows alike; ask for %s per %s instead.",
+    new_finding("note", table, col$name, integer(),
+        sprintf("%s: %s%s / %s in every row. A mean of it weighs all rows alike; ask for %s per %s instead.",
       col$name, if (parts$scale == 1) "" else sprintf("%s * ", format_plain(parts$scale)), parts$top, parts$base, parts$top, parts$base),
       count = nrow(table$data))
   }))
