@@ -10,7 +10,7 @@ turns_of_shares <- function() {
     turn("\\b(elsewhere|anywhere else|everywhere else|in (the )?other)\\b", than_elsewhere),
     turn("\\b(most|fewest|least|largest number|highest number|smallest number|lowest number)\\b", most_of_level),
     turn("\\b(more|less|equally|as) (common|frequent|prevalent|popular|widespread|usual|often)", level_more_common),
-    turn("\\b(more|less)\\b", use_more), turn("\\b(more|less) (often|frequently)\\b", are_more_often), turn("the (most|least)[?.! ]*$", does_the_most), turn("\\p{L}(er|or|ist)s\\b", people_of_level), turn("\\bbenefit", benefit_from),  # nolint: line_length_linter.
+    turn("\\b(shares?|proportion|percent\\w*|fraction|part) of\\b", share_being_level), turn("\\b(more|less)\\b", use_more), turn("\\b(more|less) (often|frequently)\\b", are_more_often), turn("the (most|least)[?.! ]*$", does_the_most), turn("\\p{L}(er|or|ist)s\\b", people_of_level), turn("\\bbenefit", benefit_from),  # nolint: line_length_linter.
     turn("\\bwho\\b.*\\blikely\\b", who_is_likely), turn("\\bmissing\\b|\\bmissed\\b|\\bskipped\\b|(not|n't) (take|sit|do|complete)", rows_missing),
         turn("evenly|equally|fairly", split_evenly),
     turn("lift", lift_of_side), turn("^ *(do|does|did) .*\\b(more|less)\\b", event_more_often), turn("\\b(new|first)\\b", new_and_returning),
@@ -533,4 +533,17 @@ does_the_most <- function(out) {
   if (is.null(derived)) return(out)
   reworded(derived$out, sprintf("which %s has the %s share of %s = yes", trimws(hit[3]), if (tolower(hit[5]) == "least") "lowest" else "highest", derived$name),  # nolint: line_length_linter.
            "Took the most as the highest share of the rows.")
+}
+
+#' "what share of consumption is schools?": the part of a total that one level has
+#' @noRd
+share_being_level <- function(out) {
+  form <- paste0("(?i)^(.*\\b(?:share|proportion|percent(?:age)?|fraction|part) of (?:all |the |total |the total |our )*)([\\p{L}_ ]+?) ",
+                 "(?:is|was|are|were|being|falls? on|belongs? to) (?:the |due to |for )?(.+?)[?.! ]*$")
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  level <- whole_level(out$study, sub("(?i) (?:share|part|meters?|ones?)$", "", hit[4], perl = TRUE))
+  measure <- only_named(Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study)), hit[3], out$study)
+  if (is.null(level) || is.null(measure)) return(out)
+  reworded(out, sprintf("share of %s from %s", measure, level$said))
 }

@@ -2,7 +2,8 @@
 
 #' The turns about such years, as of `everyday_turns()`
 #' @noRd
-turns_of_years <- function() list(turn("\\b(19|20)[0-9]{2}\\b|\\b(each|every|per|by|both) years?\\b", years_of_sets))
+turns_of_years <- function() list(
+  turn("\\b(19|20)[0-9]{2}\\b", active_in_years), turn("\\b(19|20)[0-9]{2}\\b|\\b(each|every|per|by|both) years?\\b", years_of_sets))
 
 #' Measures with a column for each of several years
 #' @section Shape: as of [study_sets()].
@@ -62,4 +63,54 @@ years_of_set <- function(out, set) {
     text <- sub(sprintf("(?i)(?<![_.\\p{L}0-9])%s(?: \\p{L}+)? %s(?![_.\\p{L}0-9])", name, as_literal(col)), col, text, perl = TRUE)
   }
   reworded(out, text)
+}
+
+doing_words <- function() {
+  paste0("gave|give|given|donated?|contributed?|bought|buy|ordered?|purchased?|spent|spend|paid|pay|visited?|came|come|attended?|took part|take part|",
+         "participated?|played?|sold|sell|earned?|borrowed?|booked?|returned?|subscribed?|trained?|active")
+}
+
+#' "those who gave in 2023 but not in 2024": the rows above 0 in the year's column of what is counted
+#' @noRd
+active_in_years <- function(out) {
+  year <- "((?:19|20)[0-9]{2})"
+  form <- paste0("(?i)(?:\\b(?:who|that|which) )?\\b(?:have |had |has |were |was |did )?(?:(not|never|didn't|did not) )?(", doing_words(), ")",
+                 "(?: (?:again|also|something|anything|money|at all|once more))* in ", year,
+                 "(?:,? (?:and|but)((?: also| again| not| never)*)(?: in)? ", year, ")?\\b")
+  asked <- gsub("(?i)\\bin both ((?:19|20)[0-9]{2}) and ((?:19|20)[0-9]{2})", "in \\1 and in \\2", out$text, perl = TRUE)
+  if (grepl("(?i)\\bthan in (?:19|20)[0-9]{2}", asked, perl = TRUE)) return(out)
+  asked <- sub(paste0("(?i)\\b(?:what (?:is|was) )?(?:the )?(?:donor |member |customer )?retention(?: rate)?(?: of \\p{L}+)? (?:from|between) ", year,
+                      " (?:to|and|into) ", year), "what share of rows who gave in \\1 gave in \\2", asked, perl = TRUE)
+  hit <- match_groups(asked, form)
+  if (is.na(hit[1])) return(out)
+  set <- counted_set(out, hit[3], setdiff(hit[c(4, 6)], c(NA, "")))
+  if (is.null(set)) return(out)
+  told_year <- function(year, not) sprintf("%s %s 0", set$columns[match(year, set$times)], if (not) "=" else "above")
+  text <- paste("with", told_year(hit[4], !is.na(hit[2]) && nzchar(hit[2])))
+  if (!is.na(hit[6]) && nzchar(hit[6])) text <- paste(text, "and", told_year(hit[6], grepl("not|never", hit[5])))
+  told <- sprintf("Took %s to mean rows %s.", quoted(trimws(hit[1])), text)
+  again <- reworded(out, year_of_nouns(trimws(gsub(" +", " ", sub(trimws(hit[1]), text, asked, fixed = TRUE))), set), told)
+  if (grepl(form, again$text, perl = TRUE)) active_in_years(again) else again
+}
+
+#' "what share of 2023 donors": those counted in that year
+#' @noRd
+year_of_nouns <- function(text, set) {
+  hit <- match_groups(text, "(?i)\\bof (?:the |our |all )*((?:19|20)[0-9]{2}) (\\p{L}+)\\b")
+  if (is.na(hit[1]) || !hit[2] %in% set$times) return(text)
+  sub(hit[1], sprintf("of %s with %s above 0", hit[3], set$columns[match(hit[2], set$times)]), text, fixed = TRUE)
+}
+
+#' The yearly measure that tells whether somebody did something: the one the verb names, else the one that counts, else the only one
+#' @noRd
+counted_set <- function(out, verb, years) {
+  from_zero <- function(name) {
+    values <- out$study$tables[[find_column(out$study, name)$table]]$data[[name]]
+    is.numeric(values) && any(values == 0, na.rm = TRUE) && !any(values < 0, na.rm = TRUE)
+  }
+  sets <- Filter(function(set) all(years %in% set$times) && all(vapply(set$columns, from_zero, NA)), yearly_sets(out$study))
+  named <- Filter(function(set) any(key_stems(set_words(set)) %in% stems_of(verb)[[1]]), sets)
+  counts <- Filter(function(set) all(vapply(set$columns, function(name) find_column(out$study, name)$kind == "count", NA)), sets)
+  for (some in list(named, counts, sets)) if (length(some) == 1) return(some[[1]])
+  NULL
 }

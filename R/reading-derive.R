@@ -689,6 +689,17 @@ verbs_of_answer <- function(answer) {
                  "eat|read|speak|study|took part in|take part in) (?=(?:the |a |an )?%s(?![\\p{L}]))"), answer)
 }
 
+#' "seasonal pattern of kwh" where a column of its own holds the month, the quarter or the season
+#' @noRd
+seasons_of_numbers <- function(out, pattern) {
+  columns <- all_columns(out$study)
+  named <- Filter(function(col) grepl("^(month|quarter|season)([ _.](no|nr|number|name|of_year))?$", tolower(col$name)), columns)
+  measured <- trimws(sub("[?.! ]+$", "", sub(pattern, "", out$text, perl = TRUE)))
+  found <- column_in_text(Filter(function(col) is_numeric_kind(col$kind), columns), measured, kin_phrases(out$study, measured))
+  if (length(named) != 1 || is.null(found) || identical(measured, trimws(out$text))) return(out)
+  reworded(out, paste("mean of", measured, "by", named[[1]]$name), sprintf("The season is read off the column %s.", named[[1]]$name))
+}
+
 #' "seasonal pattern", "by calendar month": the months of the year, whichever the year
 #' @noRd
 derive_month_of_year <- function(out) {
@@ -704,7 +715,7 @@ derive_month_of_year <- function(out) {
   if (!grepl(form, out$text, perl = TRUE) && !grepl(pattern, out$text, perl = TRUE)) return(out)
   if (grepl("(?i)\\b(allow|adjust|account|control|beside|apart|net of)", out$text, perl = TRUE)) return(out)
   date <- rows_date(out)
-  if (length(date) != 1) return(out)
+  if (length(date) != 1) return(seasons_of_numbers(out, pattern))
   text <- sub(form, "by month_of_year", out$text, perl = TRUE)
   if (identical(text, out$text)) {
     measured <- trimws(sub("[?.! ]+$", "", sub(pattern, "", text, perl = TRUE)))

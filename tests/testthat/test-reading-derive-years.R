@@ -19,3 +19,18 @@ test_that("a year names the columns of a measure, and a date only by its own nam
   expect_equal(status_of(big), "needs_choice")
   expect_equal(length(filters_of(big)), 0L)
 })
+
+test_that("who gave in a year are the rows above nought of that year", {
+  rows <- giving_rows(); s <- open_study(local_data(rows))
+  gave <- function(year) rows[[paste0("gifts_", year)]] > 0
+  count <- function(question) value_of(ask(s, question), "n")
+  expect_equal(value_of(ask(s, "median amount among those who gave in 2024"), "estimate"), median(rows$amount_2024[gave(2024)]))
+  expect_equal(count("how many donors gave in 2023 but not in 2024?"), sum(gave(2023) & !gave(2024)))
+  expect_equal(count("how many donors gave in both 2023 and 2024?"), sum(gave(2023) & gave(2024)))
+  for (question in c("what share of 2023 donors gave again in 2024?", "retention rate from 2023 to 2024")) {
+    expect_equal(value_of(ask(s, question), "estimate"), mean(gave(2024)[gave(2023)]), tolerance = 1e-12)
+  }
+  # where no column tells it, the clause is not passed over
+  plain <- open_study(local_data(rows[c("donor_id", "joined", "region")]))
+  expect_false(status_of(ask(plain, "share of donors in the North who gave in 2024")) == "answered")
+})
