@@ -66,7 +66,7 @@ years_of_set <- function(out, set) {
 }
 
 doing_words <- function() {
-  paste0("gave|give|given|donated?|contributed?|bought|buy|ordered?|purchased?|spent|spend|paid|pay|visited?|came|come|attended?|took part|take part|",
+  paste0("gave|give|given|donated?|contributed?|bought|buy|ordered?|purchased?|spent|spend|paid|pay|visited?|came|come|attended?|took part|take part|",  # nolint: line_length_linter.
          "participated?|played?|sold|sell|earned?|borrowed?|booked?|returned?|subscribed?|trained?|active")
 }
 

@@ -495,7 +495,7 @@ sides_of_share <- function(state, mentions, r) {
 #' @noRd
 event_before_among <- function(state) {
   norms <- norms_of(state)
-  within <- which(norms %in% c("among", "amongst", "within") & seq_along(norms) > 1)
+  within <- which(grepl("^(among|amongst|within|out of)( |$)", norms) & seq_along(norms) > 1)
   if (length(state$filters) < 2 || length(within) != 1) return(NULL)
   names <- state$vocabulary$columns$name
   before <- vapply(state$filters, function(f) {

@@ -66,3 +66,21 @@ test_that("only whole numbers without a gap, each once for a unit, number occasi
   names(rows)[names(rows) == "match"] <- "dose"
   expect_equal(index(rows), character())
 })
+
+test_that("totals of numbered months are sums, a season is read off the month, and a share of a total names the part", {
+  d <- with_seed(12, {
+    rows <- expand.grid(month = 1:12, meter = sprintf("MT%02d", 1:10))
+    rows$building <- ifelse(as.integer(rows$meter) <= 4, "school", "office")
+    rows$kwh <- round(400 + 150 * cos(2 * pi * rows$month / 12) + rnorm(nrow(rows), 0, 30))
+    rows
+  })
+  s <- open_study(local_data(d))
+  total <- table_of(ask(s, "total kwh per month"), "groups")
+  expect_equal(total$sum, as.vector(tapply(d$kwh, d$month, sum)))
+  season <- table_of(ask(s, "seasonal pattern of kwh"), "groups")
+  expect_equal(season$mean, as.vector(tapply(d$kwh, d$month, mean)), tolerance = 1e-12)
+  a <- ask(s, "what share of kwh is school?")
+  expect_equal(method_of(a), "share_of_total")
+  parts <- table_of(a, "shares")
+  expect_equal(parts$percent[parts$group == "school"], 100 * sum(d$kwh[d$building == "school"]) / sum(d$kwh), tolerance = 1e-10)
+})

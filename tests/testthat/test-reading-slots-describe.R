@@ -150,3 +150,13 @@ test_that("a share of nothing that is named is asked about, never the number of 
   s <- open_study(local_data(rows))
   for (q in c("proportion of donors who increased their giving", "percentage of donors lost per region")) expect_equal(status_of(ask(s, q)), "needs_choice", info = q)
 })
+
+test_that("of two bounds on numbers, what stands before 'among' is the share and what stands after it the rows", {
+  d <- with_seed(7, data.frame(spend = round(rexp(200, 0.02), 1), visits = rpois(200, 3)))
+  s <- open_study(local_data(d))
+  first <- mean(d$spend[d$visits > 2] > 60)
+  for (question in c("percentage with spend over 60 among those with visits over 2", "share with spend above 60 out of those with visits above 2",
+                     "among those with visits over 2, what share has spend over 60?")) {
+    expect_equal(value_of(ask(s, question), "estimate"), first, tolerance = 1e-12)
+  }
+})
