@@ -64,6 +64,11 @@ unknown_words <- function(state) {
   bare <- says(state, "^ *how many\\b") && !length(c(state$filters, state$groups)) && state$n > 2 && !any(state$type[-(1:2)] %in% c("column",
     "value", "number"))
   if (bare) at <- union(at, which(seq_len(state$n) > 2 & state$type == "filler" & !state$used & !norms %in% words_of_all_rows()))
+  # "do guests who book early cancel more": when that is, nothing of the reading says
+  if (says(state, "\\bwho( \\w+)? (early|late|often|rarely|seldom|regularly)\\b")) {
+    at <- union(at, Filter(function(k) "who" %in% c(item_norm(state, k - 1), item_norm(state, k - 2)),
+                           which(norms %in% c("early", "late", "often", "rarely", "seldom", "regularly") & state$type == "filler" & !state$used)))
+  }
   # "how many customers never ordered": nor is who has none at all
   if (!denies && says(state, "^ *(how many|which|what share|what proportion|what percentage|number of|list|show)\\b")) {
     at <- union(at, which(norms == "never" & state$type %in% c("lexicon", "stop", "filler", "unknown") & !state$used))

@@ -74,3 +74,13 @@ test_that("a condition on a word that fits two columns is asked about, and an ef
   expect_equal(unlist(reading(c)$predictors), c("arm", "region"))
   expect_length(reading(c)$filters, 0)
 })
+
+test_that("a clause about when or how often people did it is not passed over", {
+  rows <- with_seed(4, data.frame(booking = sprintf("B%03d", 1:80), guests = sample(1:4, 80, TRUE), lead_days = sample(0:90, 80, TRUE),
+                                  cancelled = sample(c("no", "yes"), 80, TRUE)))
+  s <- open_study(rows)
+  for (question in c("do guests who book early cancel more", "do guests who arrive late cancel more often")) {
+    expect_equal(status_of(ask(s, question)), "cannot_answer", info = question)
+  }
+  expect_equal(value_of(ask(s, "average lead_days of those who cancel"), "estimate"), mean(rows$lead_days[rows$cancelled == "yes"]), tolerance = 1e-12)
+})
