@@ -262,6 +262,10 @@ numeric_in_text <- function(study, text) {
   column_in_text(columns, text, named_phrases(study, columns))
 }
 
+#' The measured column that words name, or that has one of them as its name; as [numeric_in_text()]
+#' @noRd
+measure_said <- function(study, text) numeric_in_text(study, text) %||% column_of_one_word(numeric_columns(study), text)
+
 #' "in the top quarter of strength before", "the weakest third of hives by strength": a bound at a quantile of the column
 #'
 #' A part that is itself what the question ranks ("show the top 10 % of hives by yield") is none.
@@ -475,7 +479,7 @@ plain_bound <- function(said) {
 #' @noRd
 end_of_quantiles <- function(out) {
   hit <- match_groups(out$text, "(?i)\\b(top|bottom|upper|lower|highest|lowest) ((?:[\\p{L}_0-9.]+ ){1,3})(tertile|quartile|quintile|decile)\\b")
-  found <- if (!is.na(hit[1])) numeric_in_text(out$study, hit[3]) %||% column_of_one_word(numeric_columns(out$study), hit[3])
+  found <- if (!is.na(hit[1])) measure_said(out$study, hit[3])
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
   reworded(out, sub(hit[1], sprintf("%s %s of %s", hit[2], hit[4], found$name), out$text, fixed = TRUE))
 }

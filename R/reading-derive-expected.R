@@ -227,7 +227,7 @@ split_at_median <- function(out) {
   last <- match_groups(out$text, sprintf("(?i)^ *(.+?) (?:by|using|with|after|across)? ?%s(.+?)[?.! ]*$", split))
   hit <- if (!is.na(first[1])) first else last[c(1, 3, 2)]
   if (is.na(hit[1])) return(out)
-  found <- numeric_in_text(out$study, hit[2]) %||% column_of_one_word(numeric_columns(out$study), hit[2])
+  found <- measure_said(out$study, hit[2])
   if (is.null(found)) return(out)
   name <- paste0(found$name, "_half")
   with_derived(out, name, "bands", found$name, sprintf("%s by %s", sub("(?i) +(?:by|using|with|after|across) *$", "", hit[3], perl = TRUE), name),
@@ -238,7 +238,7 @@ split_at_median <- function(out) {
 #' @noRd
 what_to_expect <- function(out) {
   hit <- match_groups(out$text, "(?i)^ *(?:what|which|how much|how many|how large an?) (.+?) (?:can|could|should|would|might|will|do|may) (?:I|we|you|one|they) expect (?:with|for|on|at|from|under|in|when|if) (.+?)[?.! ]*$")  # nolint: line_length_linter.
-  found <- if (!is.na(hit[1])) numeric_in_text(out$study, hit[2]) %||% column_of_one_word(numeric_columns(out$study), hit[2])
+  found <- if (!is.na(hit[1])) measure_said(out$study, hit[2])
   if (is.null(found)) return(out)
   reworded(out, sprintf("expected %s with %s", found$name, hit[3]))
 }
@@ -249,7 +249,7 @@ causes_change <- function(out) {
   hit <- match_groups(out$text, "(?i)^ *(?:do|does|did) (?:the )?([\\p{L}_ ]+?) changes? (?:the )?([\\p{L}_ ]+?)[?.! ]*$")
   if (is.na(hit[1])) return(out)
   cause <- divider_said(out$study, hit[2])
-  found <- if (!is.null(cause)) numeric_in_text(out$study, hit[3]) %||% column_of_one_word(numeric_columns(out$study), hit[3])
+  found <- if (!is.null(cause)) measure_said(out$study, hit[3])
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
   reworded(out, sprintf("does %s affect %s", cause, found$name))
 }

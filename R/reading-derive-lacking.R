@@ -34,8 +34,9 @@ lacking_category <- function(out) {
 lacking_column <- function(study, words) {
   columns <- Filter(function(col) col$kind %in% c("category", "ordered") && isTRUE(col$missing > 0) &&
                       !any(grepl("^(no|none|without|nothing)\\b", tolower(col$levels))), all_columns(study))
-  found <- column_of_words(columns, strsplit(trimws(words), " +")[[1]])
-  if (!is.null(found) && found$words >= length(strsplit(trimws(words), " +")[[1]])) found$name
+  words <- strsplit(trimws(words), " +")[[1]]
+  found <- column_of_words(columns, words)
+  if (!is.null(found) && found$words >= length(words)) found$name
 }
 
 #' "how much faster are carbon shoes after adjusting for age", "how many minutes slower per year of age"
@@ -47,8 +48,9 @@ how_much_faster <- function(out) {
   if (!is.na(side[1])) return(reworded(out, sprintf("%s %s %s %s", side[3], side[4], side[2], side[5])))
   per <- match_groups(out$text, paste0(lead, "((?:is|are|was|were|do|does|did) .+? )?((?:per|for each|for every|with each|with every) .+)$"))
   if (is.na(per[1])) return(out)
-  timed <- Filter(function(col) is_numeric_kind(col$kind) && grepl("(^|[_. ])(time|duration)$", tolower(col$name)), all_columns(out$study))
-  by <- column_in_text(numeric_columns(out$study), per[4], named_phrases(out$study))
+  numeric <- numeric_columns(out$study)
+  timed <- Filter(function(col) grepl("(^|[_. ])(time|duration)$", tolower(col$name)), numeric)
+  by <- column_in_text(numeric, per[4], named_phrases(out$study))
   if (length(timed) != 1 || is.null(by) || by$name == timed[[1]]$name) return(out)
   reworded(out, sprintf("model of %s on %s", timed[[1]]$name, by$name), sprintf("Faster and slower are read off %s.", timed[[1]]$name))
 }
@@ -73,12 +75,13 @@ effect_of_level <- function(out) {
 #' @noRd
 named_per <- function(out) {
   kin <- list(c("price", "cost", "rate", "charge", "fee", "tariff", "fare"), c("pay", "wage", "salary"))
-  for (col in numeric_columns(out$study)) {
+  numeric <- numeric_columns(out$study)
+  for (col in numeric) {
     own <- match_groups(tolower(name_words(col$name)), "^(\\p{L}+) per (\\p{L}+)$")
     if (is.na(own[1]) || grepl(col$name, out$text, fixed = TRUE)) next
     heads <- unlist(Filter(function(words) own[2] %in% words, kin)) %||% own[2]
     # a column that is called so by itself is divided by the other
-    heads <- heads[!heads %in% unlist(lapply(numeric_columns(out$study), function(other) tolower(other$name)))]
+    heads <- setdiff(heads, tolower(vapply(numeric, `[[`, "", "name")))
     if (!length(heads)) next
     text <- sub(sprintf("(?i)\\b(?:%s)s? (?:per|a|for each|for a) %s(?![\\p{L}_])", paste(heads, collapse = "|"), own[3]), col$name, out$text,
         perl = TRUE)

@@ -47,6 +47,14 @@ numbered_time <- function(out) {
 #' @noRd
 long_layout <- function(study) study_vocabulary(study)$long
 
+#' What long data measures: its numbers but for the times themselves
+#' @noRd
+layout_measures <- function(study, layout) Filter(function(col) col$name != layout$time, numeric_columns(study))
+
+#' The unit of its times, by the first word of their column ("week" of weeks, week_no)
+#' @noRd
+layout_step <- function(layout) sub("s$", "", tolower(sub("[_. ].*$", "", layout$time)))
+
 #' "change in sbp from baseline to week 12 in each arm": each value less the unit's own at the earlier time, at the later one
 #' @noRd
 change_in_long <- function(out) {
@@ -60,7 +68,7 @@ change_in_long <- function(out) {
                lowest = "highest")
   deep <- first_match(out$text, sprintf("(?i)\\b(biggest|largest|greatest|highest|smallest|lowest) (%s)\\b", falls))
   if (!is.null(deep)) out$text <- sub(deep[1], paste(flipped[[tolower(deep[2])]], "change"), out$text, fixed = TRUE)
-  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  numeric <- layout_measures(out$study, layout)
   # (groups over two times or more, of which none is only summed up, are compared with all their rows)
   compared <- grepl("\\b(by|between|differ\\w*|over)\\b", out$text, ignore.case = TRUE, perl = TRUE)
   # (where the groups stand in another table, rows of one unit are compared by their change)
@@ -84,7 +92,7 @@ moved_most <- function(out, layout) {
   form <- "(?i)\\b(improved|progressed|changed|gained|lost|rose|fell|dropped|increased|decreased) (?:the )?(most|least) (?:in|on) (?:the |their )?([\\p{L}_0-9]+(?: [\\p{L}_0-9]+){0,2})"  # nolint: line_length_linter.
   hit <- first_match(out$text, form)
   if (is.null(hit)) return(out$text)
-  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  numeric <- layout_measures(out$study, layout)
   found <- column_in_text(numeric, hit[4], named_phrases(out$study, numeric))
   if (is.null(found)) return(out$text)
   verb <- tolower(hit[2])
@@ -106,7 +114,7 @@ long_change_said <- function(out, layout, numeric) {
     found <- column_in_text(numeric, words, phrases)
     if (!is.null(found) && startsWith(tolower(words), tolower(found$said))) found
   }
-  unit <- sub("s$", "", tolower(sub("[_. ].*$", "", layout$time)))
+  unit <- layout_step(layout)
   when <- sprintf("(?:%1$ss? [0-9]+|[0-9]+ %1$ss?|(?:the )?(?:baseline|start|beginning|end|last %1$s|final %1$s|first %1$s))", unit)
   span <- sprintf("(?: (?:from|between) %1$s (?:to|and|until) (?:%2$ss? ?)?(?:%1$s|[0-9]+)| (?:by|at|until|up to|over) %1$s| (?:after|over|within|in) (?:the )?(?:first )?[0-9]+ %2$ss?)?", when, unit)  # nolint: line_length_linter.
   noun <- "(?:change|drop|fall|decrease|reduction|rise|increase|improvement|gain|loss|decline)s?"
@@ -230,12 +238,12 @@ once_per_unit <- function(study, verdict) {
 related_times <- function(out) {
   layout <- long_layout(out$study)
   if (is.null(layout)) return(out)
-  unit <- sub("s$", "", tolower(sub("[_. ].*$", "", layout$time)))
+  unit <- layout_step(layout)
   when <- sprintf("(%1$ss? [0-9.]+|baseline|(?:the )?(?:start|end|first %1$s|last %1$s))", unit)
   measure <- "([\\p{L}_][\\p{L}\\p{N}_ ]*?)"
   forms <- c(sprintf("(?i)^ *(?:is|are|was|how is|does|do) (?:the )?%1$s at %2$s (?:strongly |closely )?(?:related|correlated|associated|linked|depend(?:ent)?|predict(?:ed)?)s? (?:to|with|on|by)? ?(?:the )?(?:%1$s|that) at %2$s[?.! ]*$", measure, when),  # nolint: line_length_linter.
              sprintf("(?i)^ *(?:what is |show |give )?(?:the )?(?:correlation|relation|relationship|association|link) (?:between|of) (?:the )?%1$s at %2$s (?:and|with) (?:(?:the )?(?:%1$s|that) )?(?:at )?%2$s[?.! ]*$", measure, when))  # nolint: line_length_linter.
-  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  numeric <- layout_measures(out$study, layout)
   phrases <- named_phrases(out$study, numeric)
   for (form in forms) {
     hit <- match_groups(out$text, form)
@@ -269,7 +277,7 @@ faster_in_group <- function(out) {
   form <- "(?i)^ *(?:did|does|do|has|have) (?:the )?(.+?) (?:fall|fell|drop|decrease|decline|improve|rise|increase|grow|worsen|change)s? (?:faster|slower|more|less|further|more quickly|more slowly|more steeply) (?:with|in|on|for|under|among) (?:the )?(.+?)(?: than .+?)?[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  numeric <- layout_measures(out$study, layout)
   found <- column_in_text(numeric, hit[2], named_phrases(out$study, numeric))
   state <- parse_question(hit[3], study_vocabulary(out$study))
   groups <- unique(vapply(state$groups, function(g) column_of(state, g$column), ""))

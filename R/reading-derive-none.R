@@ -201,6 +201,14 @@ within_limits <- function(out) {
 #' @noRd
 turns_of_zeros <- function() list(turn("\\bzeros?\\b|\\b0s\\b|non-?zero|(is|was|are|were|!=|<>|than) (not )?0\\b|\\bno\\b", zeros_left_out))
 
+#' How values other than 0 lie: all above it, or on both sides
+#' @section Shape: ">" or "!=", as of [new_filter()].
+#' @noRd
+beside_zero <- function(study, col) {
+  low <- suppressWarnings(min(understood(study, col$name, col$table), na.rm = TRUE))
+  if (is.finite(low) && low >= 0) ">" else "!="
+}
+
 #' "excluding zero downtime", "without zeros", "where downtime is not zero", "non-zero downtime": rows in which it is not 0
 #' @noRd
 zeros_left_out <- function(out) {
@@ -220,8 +228,7 @@ zeros_left_out <- function(out) {
     if (!is.na(hit[2]) && (is.null(said) || !startsWith(tolower(hit[2]), tolower(said$said)))) next
     found <- said %||% numeric_in_text(out$study, rest)
     if (is.null(found)) next
-    low <- suppressWarnings(min(understood(out$study, found$name, found$col$table), na.rm = TRUE))
-    condition <- sprintf(" where %s is %s", found$name, if (is.finite(low) && low >= 0) "above 0" else "not 0")
+    condition <- sprintf(" where %s is %s", found$name, if (beside_zero(out$study, found$col) == ">") "above 0" else "not 0")
     # (the measure itself stays asked about where it stood in the words)
     kept <- if (k == 4) sprintf("%s ", found$name) else " "
     whole <- if (is.na(hit[2])) hit[1] else up_to_words(hit[1], hit[2], said$said)

@@ -13,7 +13,7 @@ turns_of_numbered <- function() {
 #' How a time of the layout is said
 #' @noRd
 time_said <- function(layout) {
-  unit <- sub("s$", "", tolower(sub("[_. ].*$", "", layout$time)))
+  unit <- layout_step(layout)
   sprintf("(?:%1$ss? [0-9.]+|[0-9.]+ %1$ss?|baseline|(?:the )?(?:start|end|first %1$s|last %1$s))", unit)
 }
 
@@ -29,7 +29,7 @@ adjusted_at_times <- function(out) {
   if (is.na(hit[1])) return(out)
   held <- held_at_time(out, hit[5], layout, when)
   if (is.null(held)) return(out)
-  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  numeric <- layout_measures(out$study, layout)
   asked <- paste0(hit[2], hit[4])
   measure <- column_in_text(numeric, asked, named_phrases(out$study, numeric)) %||% column_in_text(numeric, asked, kin_phrases(out$study, asked))
   if (is.null(measure)) {
@@ -53,7 +53,7 @@ adjusted_at_times <- function(out) {
 held_at_time <- function(out, said, layout, when) {
   hit <- match_groups(said, sprintf("(?i)^((?:[\\p{L}_0-9 ,]+?(?:, and|,| and) )?)((?:[\\p{L}_0-9]+ ){0,3}?)(?:at |in )?(?:the )?(%s)((?: [\\p{L}_]+){0,3})$", when))  # nolint: line_length_linter.
   if (is.na(hit[1])) return(NULL)
-  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  numeric <- layout_measures(out$study, layout)
   bare <- trimws(gsub("(?i)\\b(?:values?|scores?|levels?|measurements?|at|in|the|their|of)\\b", "", paste(hit[3], hit[5]), perl = TRUE))
   measure <- if (nzchar(bare)) column_in_text(numeric, bare, kin_phrases(out$study, bare))
   if (nzchar(bare) && is.null(measure)) return(NULL)
@@ -68,10 +68,10 @@ units_lose <- function(out) {
   hit <- match_groups(out$text, "(?i)^ *(?:did|have|has|do|does) (?:the |all |all the )?([\\p{L}_]+) (lose|lost|shed|gain|gained|put on) (?:any |much |some )?([\\p{L}_ ]+?)(?: (?:over|during|across) (?:time|the [\\p{L}_ ]+))?[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1]) || !(names_rows(study_vocabulary(out$study), tolower(hit[2])) || grepl("^(they|patients|people|animals|subjects)$",
       tolower(hit[2])))) return(out)
-  numeric <- Filter(function(col) is_numeric_kind(col$kind) && col$name != layout$time, all_columns(out$study))
+  numeric <- layout_measures(out$study, layout)
   found <- column_in_text(numeric, hit[4], kin_phrases(out$study, hit[4])) %||% column_of_one_word(numeric, hit[4])
   if (is.null(found)) return(out)
-  reworded(out, sprintf("did %s change over the %ss", found$name, sub("s$", "", tolower(sub("[_. ].*$", "", layout$time)))))
+  reworded(out, sprintf("did %s change over the %ss", found$name, layout_step(layout)))
 }
 
 #' "were the arms similar at week 0": the table of what was measured then, by the groups

@@ -66,7 +66,7 @@ count_per_period <- function(out) {
   date <- date_columns(out$study)
   if (is.na(hit[1]) || length(date) != 1 || has_column(out$study, hit[3])) return(out)
   stem <- stem_words(tolower(trimws(hit[2])))
-  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
+  numeric <- numeric_columns(out$study)
   if (!is.null(column_in_text(numeric, hit[2], named_phrases(out$study)))) return(out)
   if (any(alike_stems(last_of(stem), name_stems(date)))) return(reworded(out, sprintf("rows per %s", hit[3]), sprintf("Each row is one of the %s.", trimws(tolower(hit[2])))))  # nolint: line_length_linter.
   # ("admissions", of a level admitted)
@@ -121,7 +121,7 @@ adjusted_subject <- function(out) {
   if (is.na(hit[1])) return(out)
   table <- english$adjectives
   nouns <- table$noun[table$word == tolower(hit[2])]
-  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
+  numeric <- numeric_columns(out$study)
   subject <- Filter(function(col) any(stem_words(nouns) %in% name_stems(col$name)), numeric)
   outcome <- column_in_text(Filter(function(col) is_numeric_kind(col$kind) || col$kind %in% c("yes_no", "ordered"), all_columns(out$study)), hit[3],
                             kin_phrases(out$study, hit[3]))

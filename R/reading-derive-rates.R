@@ -253,7 +253,7 @@ ratio_as_rate <- function(out) {
   asks <- "(?i)\\boverall|\\bpooled|\\bcombined|\\b(by|per|in each|for each|across|for every) |^ *(which|what) .*\\b(highest|lowest|best|worst|largest|smallest)\\b"  # nolint: line_length_linter.
   bare <- grepl("^ *(?i:what (?:is|was) |show |give )?(?i:the )?[\\p{L}_0-9.]+(?: [\\p{L}_0-9.]+){0,3}[?.! ]*$", out$text, perl = TRUE)
   if (!bare && !grepl(asks, out$text, perl = TRUE) || grepl(said, out$text, perl = TRUE) || grepl(averaged, out$text, perl = TRUE)) return(out)
-  named <- Filter(function(col) is_numeric_kind(col$kind) && grepl(ratio_names(), tolower(col$name)), all_columns(out$study))
+  named <- called_ratios(numeric_columns(out$study))
   found <- if (length(named)) column_in_text(named, out$text, kin_phrases(out$study, out$text))
   parts <- if (!is.null(found)) ratio_parts(out$study$tables[[found$col$table]], found$name)
   # (alone it is the whole question)
@@ -275,7 +275,7 @@ rate_over_known_base <- function(out) {
   if (is.na(hit[1])) return(out)
   counts <- Filter(function(col) col$kind == "count", all_columns(out$study))
   top <- Filter(function(col) any(alike_stems(stem_words(tolower(hit[2])), name_stems(col$name))), counts)
-  named <- Filter(function(col) is_numeric_kind(col$kind) && grepl(ratio_names(), tolower(col$name)), all_columns(out$study))
+  named <- called_ratios(numeric_columns(out$study))
   if (length(top) != 1 || !length(named) || any(grepl(tolower(hit[2]), tolower(vapply(named, `[[`, "", "name")), fixed = TRUE))) return(out)
   bases <- unique(unlist(lapply(named, function(col) {
     parts <- ratio_parts(out$study$tables[[col$table]], col$name)

@@ -543,7 +543,7 @@ share_being_level <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   level <- whole_level(out$study, sub("(?i) (?:share|part|meters?|ones?)$", "", hit[4], perl = TRUE))
-  measure <- only_named(Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study)), hit[3], out$study)
+  measure <- only_named(numeric_columns(out$study), hit[3], out$study)
   if (is.null(level) || is.null(measure)) return(out)
   reworded(out, sprintf("share of %s from %s", measure, level$said))
 }

@@ -187,7 +187,7 @@ does_most_of_what <- function(out) {
   hit <- match_groups(out$text, "(?i)^ *(which|what|who) ((?:[\\p{L}_]+ ){0,2}?)(sold|sells?|earned|earns?|made|makes?|did|took|takes?|brought in|won|performed|performs?|produced|produces?) the (most|least)((?: (?:in|during|from|since|between|of|last|this|for|by) .*)?)[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   verb <- stem_words(tolower(sub(" .*$", "", hit[4])))
-  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
+  numeric <- numeric_columns(out$study)
   phrases <- kin_phrases(out$study, hit[4])
   named <- Filter(function(col) verb %in% name_stems(col$name) || any(phrases$column == col$name & phrases$phrase == verb), numeric)
   # a column of what the verb says ("sold" of units_sold) is read where it stands; otherwise the measure is asked about

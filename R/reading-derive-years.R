@@ -24,7 +24,7 @@ years_of_sets <- function(out) {
   if (length(said) == 1) return(years_of_set(out, said[[1]]))
   # nothing of them is named: their years are no condition on a date, and which of them is meant is asked
   years <- unique(stringi::stri_extract_all_regex(out$text, "\\b(?:19|20)[0-9]{2}\\b")[[1]])
-  numeric <- Filter(function(col) is_numeric_kind(col$kind), all_columns(out$study))
+  numeric <- numeric_columns(out$study)
   ranked <- grepl("(?i)\\b(?:biggest|largest|highest|top|smallest|lowest|most|least|total|average|mean|median)\\b", out$text, perl = TRUE)
   if (length(said) || length(years) != 1 || is.na(years) || !ranked || !all(vapply(sets, function(set) years %in% set$times, NA)) ||
       !is.null(column_in_text(numeric, out$text, kin_phrases(out$study, out$text)))) return(out)
@@ -65,6 +65,8 @@ years_of_set <- function(out, set) {
   reworded(out, text)
 }
 
+#' What people do that a column for each year counts
+#' @noRd
 doing_words <- function() {
   paste0("gave|give|given|donated?|contributed?|bought|buy|ordered?|purchased?|spent|spend|paid|pay|visited?|came|come|attended?|took part|take part|",  # nolint: line_length_linter.
          "participated?|played?|sold|sell|earned?|borrowed?|booked?|returned?|subscribed?|trained?|active")
@@ -86,8 +88,8 @@ active_in_years <- function(out) {
   set <- counted_set(out, hit[3], setdiff(hit[c(4, 6)], c(NA, "")))
   if (is.null(set)) return(out)
   told_year <- function(year, not) sprintf("%s %s 0", set$columns[match(year, set$times)], if (not) "=" else "above")
-  text <- paste("with", told_year(hit[4], !is.na(hit[2]) && nzchar(hit[2])))
-  if (!is.na(hit[6]) && nzchar(hit[6])) text <- paste(text, "and", told_year(hit[6], grepl("not|never", hit[5])))
+  text <- paste("with", told_year(hit[4], nzchar(or_if_na(hit[2], ""))))
+  if (nzchar(or_if_na(hit[6], ""))) text <- paste(text, "and", told_year(hit[6], grepl("not|never", hit[5])))
   told <- sprintf("Took %s to mean rows %s.", quoted(trimws(hit[1])), text)
   again <- reworded(out, year_of_nouns(trimws(gsub(" +", " ", sub(trimws(hit[1]), text, asked, fixed = TRUE))), set), told)
   if (grepl(form, again$text, perl = TRUE)) active_in_years(again) else again
@@ -105,7 +107,7 @@ year_of_nouns <- function(text, set) {
 #' @noRd
 counted_set <- function(out, verb, years) {
   from_zero <- function(name) {
-    values <- out$study$tables[[find_column(out$study, name)$table]]$data[[name]]
+    values <- understood(out$study, name, find_column(out$study, name)$table)
     is.numeric(values) && any(values == 0, na.rm = TRUE) && !any(values < 0, na.rm = TRUE)
   }
   sets <- Filter(function(set) all(years %in% set$times) && all(vapply(set$columns, from_zero, NA)), yearly_sets(out$study))

@@ -305,7 +305,7 @@ quantiles_named <- function(out, parts) {
   # the words next to it are the name, as many as make one
   for (n in seq_along(words)) {
     said <- paste(utils::tail(words, n), collapse = " ")
-    found <- numeric_in_text(out$study, said) %||% column_of_one_word(numeric_columns(out$study), said)
+    found <- measure_said(out$study, said)
     if (!is.null(found) && tolower(found$said) == tolower(said)) break
     found <- NULL
   }

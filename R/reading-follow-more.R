@@ -47,9 +47,8 @@ zeros_excluded <- function(study, text, previous) {
   if (!grepl(form, text, perl = TRUE) || length(previous$outcome) != 1) return(NULL)
   col <- find_column(study, previous$outcome)
   if (is.null(col) || !is_numeric_kind(col$kind)) return(NULL)
-  low <- suppressWarnings(min(understood(study, col$name, col$table), na.rm = TRUE))
   r <- previous
-  r$filters <- c(Filter(function(f) f$column != col$name, r$filters), list(new_filter(col$name, if (is.finite(low) && low >= 0) ">" else "!=", 0)))
+  r$filters <- c(Filter(function(f) f$column != col$name, r$filters), list(new_filter(col$name, beside_zero(study, col), 0)))
   new_verdict("answered", continued(r))
 }
 

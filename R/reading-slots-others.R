@@ -257,7 +257,7 @@ season_allowed_for <- function(state) {
 #' @noRd
 more_is_worse <- function(name) {
   any(grepl(paste0("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|",
-    "pollut|missing|incident|sick|refund|return|crash|breach|insect|pest|aphid|larva|parasit|weed|lesion|disease|itis([^a-z]|$)|readmi|died|dead|killed|drop_?out|complication|cancel|fraud|attrition|unemploy|tumou?r|relapse|damage|waste|churn|downtime|scrap|lameness|overdue|debt|arrears|injur|",  # nolint: line_length_linter.
+    "pollut|missing|incident|sick|refund|return|crash|breach|insect|pest|aphid|larva|parasit|weed|lesion|disease|itis([^a-z]|$)|readmi|died|dead|killed|drop_?out|complication|cancel|fraud|attrition|unemploy|tumou?r|relapse|damage|waste|churn|downtime|scrap|lameness|overdue|debt|arrears|",  # nolint: line_length_linter.
     "(^|[^a-z])(pm[_. ]?[0-9]+|no[2x]|so2|co2|ozone|noise|db)([^a-z]|$)"), tolower(name))) || any(vapply(name, less_is_better, NA))
 }
 

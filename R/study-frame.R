@@ -177,7 +177,7 @@ plain_filter <- function(f) {
              ">=" = "is at least", "in" = "is", "not_in" = "is not",
              between = "is from", is_missing = "is missing", not_missing = "is recorded")
   # (days are before and after each other)
-  if (length(value) == 1 && grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}$", value)) words[c("<", "<=", ">", ">=")] <- c("is before", "is on or before",
+  if (length(value) == 1 && says_days(value)) words[c("<", "<=", ">", ">=")] <- c("is before", "is on or before",
       "is after",
                                                                                                             "is on or after")
   paste(plain_names(f$column), words[[f$op]], if (f$op == "between") paste(value[1], "to", value[2])

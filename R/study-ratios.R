@@ -5,9 +5,13 @@
 #' @noRd
 ratio_names <- function() "rate|ratio|share|prop|percent|pct|(^|[^a-z])per([^a-z]|$)|(^|[^a-z])(avg|average|mean)([^a-z]|$)|conversion|ctr|yield|price"  # nolint: line_length_linter.
 
+#' Those columns whose names say that they are ratios
+#' @noRd
+called_ratios <- function(columns) Filter(function(col) grepl(ratio_names(), tolower(col$name)), columns)
+
 #' What a column is a ratio of: two others of its table whose quotient it is in every row, but for its rounding
 #'
-#' @section Shape: list(top, base (names), scale (1, 100 or 1000), of_rows = function of two sums giving the ratio), or NULL.
+#' @section Shape: list(top, base (names), scale (1, 100 or 1000)), or NULL.
 #' @noRd
 ratio_parts <- function(table, name) {
   col <- table$columns[[name]]
@@ -56,7 +60,7 @@ decimals_written <- function(x) {
 #' The finding that a column is such a ratio
 #' @noRd
 ratio_findings <- function(table) {
-  named <- Filter(function(col) is_numeric_kind(col$kind) && grepl(ratio_names(), tolower(col$name)) && !identical(col$used, FALSE), table$columns)
+  named <- called_ratios(Filter(function(col) is_numeric_kind(col$kind) && !identical(col$used, FALSE), table$columns))
   compact(lapply(utils::head(named, 8), function(col) {
     parts <- ratio_parts(table, col$name)
     if (is.null(parts)) return(NULL)
