@@ -21,8 +21,9 @@ method_descriptives <- function() {
 
 compute_descriptives <- function(ctx) {
   names <- ctx$reading$outcome
-  table <- describe_rows(lapply(names, function(name) described_values(ctx, name)), names)
   one <- length(names) == 1
+  table <- describe_rows(lapply(names, function(name) described_values(ctx, name)), names)
+  if (!one) table <- with_asked_statistic(ctx, table)
   values <- if (one) { v <- described_values(ctx, names); v[!is.na(v)] }
   numbers <- if (one) one_description(ctx, values, table) else list(new_number("n", "rows", ctx$frame$after_filters))
   result(numbers, tables = list(new_table("describe", "Summary of each column", table)), columns = names,
@@ -35,6 +36,24 @@ describe_rows <- function(values, names) {
   table <- do.call(rbind, lapply(values, stat_group_summary))
   keep <- c("n", "missing", "mean", "sd", "se", "median", "q1", "q3", "min", "max", "skewness", "kurtosis")
   cbind(column = names, table[keep], stringsAsFactors = FALSE)
+}
+
+#' The statistic that was asked of several columns, where the table does not hold it anyway
+#' @noRd
+with_asked_statistic <- function(ctx, table) {
+  statistic <- asked_beyond_table(ctx)
+  if (is.null(statistic)) return(table)
+  table[[statistic]] <- vapply(table$column, function(name) {
+    x <- described_values(ctx, name)
+    as.numeric(describe_one(x[!is.na(x)], statistic, ctx$conf_level)$estimate)
+  }, 1)
+  table[c("column", "n", "missing", statistic, setdiff(names(table), c("column", "n", "missing", statistic)))]
+}
+
+#' @noRd
+asked_beyond_table <- function(ctx) {
+  statistic <- ctx$reading$statistic
+  if (isTRUE(statistic %in% c("sum", "variance", "range", "iqr")) || isTRUE(statistic %in% names(further_statistics()))) statistic
 }
 
 #' Several columns are described each on its own rows; one column on the rows used
@@ -52,15 +71,21 @@ one_description <- function(ctx, x, table) {
   weighted <- statistic == "weighted_mean" && !is.null(ctx$weight_values)
   estimate <- if (weighted) stat_weighted_mean(outcome_values(ctx), ctx$weight_values,
                                                ctx$conf_level) else describe_one(x, statistic, ctx$conf_level)
-  label <- c(mean = "mean", median = "median", sum = "total", sd = "standard deviation", min = "smallest value",
-             max = "largest value", weighted_mean = "weighted mean", kurtosis = "excess kurtosis")[statistic]
-  if (is.na(label)) label <- further_statistics()[[statistic]]$label %||% NA
-  compact(list(new_number("estimate", if (is.na(label)) gsub("_", " ", statistic) else label, estimate$estimate),
+  compact(list(new_number("estimate", statistic_label(statistic), estimate$estimate),
                if (!is.null(estimate$se)) new_number("se", "standard error", estimate$se),
                if (!is.null(estimate$ci_low)) new_number("ci_low", "lower limit", estimate$ci_low),
                if (!is.null(estimate$ci_high)) new_number("ci_high", "upper limit", estimate$ci_high),
                if (!is.null(estimate$ci_low)) new_number("conf_level", "confidence level", ctx$conf_level),
                new_number("n", "values", length(x))))
+}
+
+#' What a statistic is called
+#' @noRd
+statistic_label <- function(statistic) {
+  label <- c(mean = "mean", median = "median", sum = "total", sd = "standard deviation", min = "smallest value",
+             max = "largest value", weighted_mean = "weighted mean", kurtosis = "excess kurtosis")[statistic]
+  if (is.na(label)) label <- further_statistics()[[statistic]]$label %||% gsub("_", " ", statistic)
+  unname(label)
 }
 
 describe_one <- function(x, statistic, conf_level) {
@@ -80,7 +105,8 @@ describe_one <- function(x, statistic, conf_level) {
 say_descriptives <- function(ctx, res) {
   t <- res$tables[[1]]$data
   if (nrow(t) > 1) {
-    headline <- sprintf("Summary of %s on %s.", count_of(nrow(t), "column"), count_of(ctx$frame$after_filters, "row"))
+    headline <- say_statistic_of_columns(ctx, t) %||%
+      sprintf("Summary of %s on %s.", count_of(nrow(t), "column"), count_of(ctx$frame$after_filters, "row"))
     return(list(headline = headline, details = character(),
                 write_up = paste(sprintf("%s: M = %s, SD = %s, Mdn = %s, n = %s", t$column, say_number(t$mean),
                                          say_number(t$sd), say_number(t$median), say_number(t$n)), collapse = "; ") |>
@@ -106,6 +132,21 @@ say_descriptives <- function(ctx, res) {
                           say_number(t$max), say_number(t$n)))
 }
 
+#' "The total of votes 2019 is 114,859, of votes 2023 122,850."
+#' @section Shape: A sentence, or NULL where no statistic was asked for or the columns are many.
+#' @noRd
+say_statistic_of_columns <- function(ctx, t) {
+  statistic <- ctx$reading$statistic
+  if (is.null(statistic) || is.null(t[[statistic]]) || nrow(t) > 6) return(NULL)
+  said <- mapply(function(name, value) {
+    col <- ctx$columns[[name]]
+    if (statistic %in% c("variance", "variation", "skewness", "kurtosis")) col["unit"] <- list(NULL)
+    c(say_column(col), with_unit(say_number(value), col$unit))
+  }, t$column, t[[statistic]])
+  label <- statistic_label(statistic)
+  paste0(sprintf("The %s of %s is %s", label, said[1, 1], said[2, 1]), paste(sprintf(", of %s %s", said[1, -1], said[2, -1]), collapse = ""), ".")
+}
+
 script_describe_function <- function() {
   c("describe <- function(all) {",
     paste0("  v <- all[!is.na(all)]; n <- length(v); m <- mean(v); s <- sd(v); g1 <- mean((v - m)^3) / mean((v - ",
@@ -121,7 +162,13 @@ script_descriptives <- function(ctx, res) {
   body <- c("tables <- list(); numbers <- list()", script_describe_function(),
             sprintf("columns <- list(%s)", paste(values, collapse = ",\n  ")),
             "tables$describe <- do.call(rbind, lapply(columns, describe))")
-  if (length(res$columns) > 1) return(c(body, "numbers$n <- nrow(kept)"))
+  if (length(res$columns) > 1) {
+    beyond <- asked_beyond_table(ctx)
+    asked <- if (!is.null(beyond)) c(sprintf("tables$describe[[%s]] <- vapply(columns, function(v) {", as_r_string(beyond)),
+                                     "  v <- v[!is.na(v)]; n <- length(v)", paste0("  ", script_one_statistic(ctx, res)),
+                                     "  as.numeric(numbers$estimate)", "}, 1)")
+    return(c(body, asked, "numbers$n <- nrow(kept)"))
+  }
   c(body, "v <- columns[[1]]; v <- v[!is.na(v)]; n <- length(v)", script_one_statistic(ctx, res))
 }
 

@@ -40,6 +40,11 @@ profile_column <- function(name, x, codes = NULL) {
                missing_codes = codes, levels = NULL, format = NULL, numeric = numeric, role = NULL)
   found <- if (isTRUE(style$clock) && distinct > 1) kind("number", style$reason) else kind_of(name, seen, distinct, numeric, length(x), values, facts)
   if (found$kind %in% c("number", "count")) found$proposed <- proposed_codes(seen, facts)
+  # (a price of 999 may stand several times)
+  if (isTRUE(found$proposed$safe) && !grepl("price|cost|fee|fare|amount|salary|wage|income|spend|revenue|sales|paid|pay|value", tolower(name))) {
+    far <- if (is.null(style)) found$proposed$codes else unique(x[as_numbers(x, style) %in% found$proposed$codes])
+    return(profile_column(name, x, c(codes, far)))
+  }
   if (!is.null(among) && !among$safe && is.null(style)) found$proposed <- list(codes = among$words, rows = sum(x %in% among$words),
       evidence = "every other value is a number")
   if (length(among$beyond) && isTRUE(among$safe) && numeric) {
@@ -357,6 +362,10 @@ kind_of_words <- function(name, x, distinct, values) {
   # numbered codes ("A01", "P-17") of people and animals that come back
   numbered <- distinct > 7 && all(grepl("^[[:alpha:]]{1,4}[-_ ]?[0-9]+$", values))
   if (numbered && names_a_performer(name)) return(kind("id", "numbered codes under a name that stands for a unit"))
+  # "R0136" of a ring: many numbers of one width behind one letter
+  same_form <- numbered && distinct > 20 && length(unique(gsub("[0-9]+$", "", values))) == 1 && all(grepl("[0-9]{3,}$", values)) &&
+    length(unique(nchar(values))) == 1
+  if (same_form) return(kind("id", "numbered codes of one form"))
   if (distinct == length(x) && length(x) >= 10) return(kind("id", "a different value in every row"))
   if (names_an_id(name) && distinct > 10) return(kind("id", "codes under a name that marks a key"))
   if (distinct > 200 && distinct > 0.5 * length(x)) {

@@ -55,8 +55,15 @@ proposed_codes <- function(x, facts) {
   rows <- sum(x %in% found)
   if (!length(found) || rows > length(x) / 3) return(NULL)
   rest <- values[!values %in% found]
-  list(codes = sort(found), rows = rows,
+  list(codes = sort(found), rows = rows, safe = far_codes(found, x, rest),
        evidence = sprintf("the other values run from %s to %s", format_plain(min(rest)), format_plain(max(rest))))
+}
+
+#' Codes such as 999 that nobody can take for a value: several rows hold them, and the other values stay below a tenth of them
+#' @noRd
+far_codes <- function(codes, x, rest) {
+  length(x) >= 20 && all(codes > 0) && min(rest) >= 0 && max(rest) <= min(codes) / 10 &&
+    all(vapply(codes, function(code) sum(x == code), 1) >= 3)
 }
 
 #' An 8 or 9 that stands alone above the answers of a short scale ("1 2 3 4 5 9")

@@ -160,7 +160,9 @@ counted_per_unit <- function(study, said, unit) {
     money <- isTRUE(col$unit %in% c("EUR", "USD", "GBP", "CHF", "\u20ac", "$", "\u00a3"))
     pieces <- col$kind == "count" && grepl("s([_. ]|$)", tolower(col$name))
     plain <- adds_up(col$name) || pieces || money && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|fee|salary|wage)([^a-z]|$)", tolower(col$name))  # nolint: line_length_linter.
-    if (plain && is.numeric(study$tables[[col$table]]$data[[col$name]])) return(list(outcome = col$name, rows = FALSE))
+    # (a duration told once for each time of each unit, as sleep of each night, is averaged and not added up)
+    timed <- isTRUE(col$unit %in% c("s", "sec", "min", "h", "hours", "minutes")) && identical(long_layout(study)$unit, unit$name)
+    if (plain && !timed && is.numeric(study$tables[[col$table]]$data[[col$name]])) return(list(outcome = col$name, rows = FALSE))
     return(NULL)
   }
   noun <- last_of(strsplit(said, " ")[[1]])
@@ -254,14 +256,15 @@ ratio_as_rate <- function(out) {
   bare <- grepl("^ *(?i:what (?:is|was) |show |give )?(?i:the )?[\\p{L}_0-9.]+(?: [\\p{L}_0-9.]+){0,3}[?.! ]*$", out$text, perl = TRUE)
   if (!bare && !grepl(asks, out$text, perl = TRUE) || grepl(said, out$text, perl = TRUE) || grepl(averaged, out$text, perl = TRUE)) return(out)
   named <- called_ratios(numeric_columns(out$study))
-  found <- if (length(named)) column_in_text(named, out$text, kin_phrases(out$study, out$text))
+  whole <- Find(function(col) grepl(sprintf("(?<![\\p{L}0-9_.])%s(?![\\p{L}0-9_])", as_literal(col$name)), out$text, perl = TRUE), named)
+  found <- if (!is.null(whole)) list(name = whole$name, said = whole$name, col = whole)
+    else if (length(named)) column_in_text(named, out$text, kin_phrases(out$study, out$text))
   parts <- if (!is.null(found)) ratio_parts(out$study$tables[[found$col$table]], found$name)
   # (alone it is the whole question)
   if (is.null(parts) || bare && !grepl(asks, out$text, perl = TRUE) && !grepl(sprintf("(?i)^ *(?:what (?:is|was) |show |give )?(?:the )?%s[?.! ]*$",
     as_literal(found$said)), out$text, perl = TRUE)) return(out)
-  text <- sub(found$said, sprintf("%s per %s%s", parts$top, if (parts$scale == 1) "" else paste0(format_plain(parts$scale), " "), parts$base),
-      out$text,
-              fixed = TRUE)
+  if (parts$scale != 1) out$rate_per <- parts$scale
+  text <- sub(found$said, sprintf("%s per %s", parts$top, parts$base), out$text, fixed = TRUE)
   reworded(out, sub("(?i)\\b(?:overall|pooled|combined) ", "", text, perl = TRUE),
            sprintf("%s is %s over %s, so the totals are set against each other; say \"mean %s\" for the mean of the rows.", found$name, parts$top,
                parts$base,

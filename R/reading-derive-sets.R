@@ -134,11 +134,14 @@ sets_by_synonym <- function(out) {
   if (anyNA(at)) return(out)
   stems <- stem_words(tolower(stringi::stri_sub(out$text, at[, 1], at[, 2])))
   called <- named_phrases(out$study)
+  borne <- unique(unlist(lapply(all_columns(out$study), function(col) name_stems(col$name))))
   for (set in sets) {
     own <- paste(telling_stems(set$name), collapse = " ")
     others <- setdiff(synonyms$phrase[synonyms$group %in% synonyms$group[synonyms$phrase == own]], own)
     # (what another column is called is that column)
     others <- setdiff(others, called$phrase[!called$column %in% set$columns])
+    # (nor is a word that another column bears in its name: "turnout" beside votes_2019 and turnout_2019)
+    others <- Filter(function(other) !any(strsplit(other, " ")[[1]] %in% borne), others)
     for (other in others[order(-nchar(others))]) {
       k <- stringi::stri_count_fixed(other, " ") + 1L
       starts <- seq_len(max(0, length(stems) - k + 1))

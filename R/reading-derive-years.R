@@ -53,6 +53,14 @@ years_of_set <- function(out, set) {
     text <- if (grepl(beside, text, perl = TRUE)) sub(beside, set$columns[i], text, perl = TRUE) else sub(apart, set$columns[i], text, perl = TRUE)
   }
   bare <- sprintf("(?i)(?<![_.\\p{L}0-9])%s(?![_.\\p{L}0-9])", name)
+  # "did leaflets raise turnout, adjusting for turnout in 2019": what is adjusted is the other of two years
+  held <- length(said) == 1 && length(set$times) == 2 && said == min(set$times) &&
+    grepl(sprintf("(?i)\\b(?:adjust\\p{L}*|controll?\\p{L}*|allow\\p{L}*|correct\\p{L}*|account\\p{L}*) (?:for )?(?:the )?%s\\b", as_literal(set$columns[match(said, set$times)])),  # nolint: line_length_linter.
+          text, perl = TRUE)
+  if (held && grepl(bare, text, perl = TRUE)) {
+    later <- set$columns[match(max(set$times), set$times)]
+    return(reworded(out, sub(bare, later, text, perl = TRUE), sprintf("Took %s to mean %s, the later of the two.", quoted(name), later)))
+  }
   each <- "(?i)\\b(?:(?:given|spent|made|received|sold) )?(?:in |for |per |by )(?:each|every|both)? ?years?\\b"
   # "total amount given in each year"
   if (identical(text, out$text) && grepl(each, text, perl = TRUE) && grepl(bare, text, perl = TRUE)) {

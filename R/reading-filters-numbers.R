@@ -137,6 +137,10 @@ any_number_column <- function(state, k) {
       "id") else kinds)
   adjacent <- !is.na(after) && tail$next_at - k <= 2 + length(tail$items)
   if (stated && adjacent && !identical(after, lead$column)) lead$column <- NA_integer_
+  # ("wards below 50 % turnout": the measure is named, and no age is counted in percent)
+  if (isTRUE(lead$guessed) && (adjacent && kind_at(state, after) %in% c("number", "count") || any(tail$unit %in% c("%", "percent", "per cent")))) {
+    lead$column <- NA_integer_
+  }
   # "the birth weight of a 30 year old"
   own <- adjacent && tail$next_at == k + 1 && item_norm(state, k - 1) %in% c("a", "an") && !identical(after, lead$column)
   if (!is.na(lead$column) && !own && (lead$close || !adjacent || length(lead$op))) {
@@ -216,7 +220,7 @@ before_number <- function(state, k, kinds) {
       # a key is no quantity: "patients over 60" speaks of their age
       if (!is.na(column) && kind_at(state, column) == "id" && any(op %in% c("<", ">", "<=", ">="))) {
         age <- age_column(state)
-        return(list(column = age, op = op, items = op_at, op_at = op_at, close = !is.na(age), close_by_name = FALSE))
+        return(list(column = age, op = op, items = op_at, op_at = op_at, close = !is.na(age), close_by_name = FALSE, guessed = TRUE))
       }
       # "above magnitude 5.5": the bound stands before the name
       plain <- !item_norm(state, j - 1) %in% c("from", "since", "to", "until", "of", "is", "at", "in", "by", "after", "before")
@@ -395,6 +399,15 @@ unit_sizes <- function() {
        mass = c(mg = 1e-6, g = 1e-3, kg = 1, t = 1000, oz = 0.028349523125, lb = 0.45359237),
        length = c(mm = 1e-3, cm = 0.01, `in` = 0.0254, ft = 0.3048, yd = 0.9144, m = 1, km = 1000, mi = 1609.344),
        volume = c(ml = 1e-3, l = 1, gal = 3.785411784))
+}
+
+#' All units that measure what a unit word measures
+#' @noRd
+units_like <- function(words) {
+  words <- tolower(words)
+  own <- unit_words()[c(words, paste0(words, "s", recycle0 = TRUE))]
+  own <- c(own[!is.na(own)], words)
+  unlist(lapply(unname(unit_sizes()), function(sizes) if (any(own %in% names(sizes))) names(sizes)))
 }
 
 #' A number with a unit, in the unit of its column: "over two minutes" of a column in seconds

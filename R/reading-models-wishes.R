@@ -147,7 +147,8 @@ wish_chance_after <- function(text, vocabulary) {
     }
   }
   after <- first_match(text, sprintf("(?i)^ *(?:what is |what's |give )?(?:the )?(?:predicted |expected |estimated )?%s of (?:an? |the )?(.+?) (?:after|with|at|given|following) (?:a |an )?([0-9]+(?:[.][0-9]+)?) (?:[\\p{L}]+ )?(?:of |in )?(?:the )?(.+?)[?. ]*$", what))  # nolint: line_length_linter.
-  if (is.null(after)) return(NULL)
+  # ("of converting for a mobile visitor with 8 pages" says more than a column)
+  if (is.null(after) || grepl("\\b(?:for|among|in|on) ", after[2], perl = TRUE)) return(NULL)
   x <- column_said(vocabulary, after[4])
   event <- event_said(vocabulary, after[2])
   if (is.null(x) || is.null(event) || !x$kind %in% c("number", "count")) return(NULL)

@@ -78,7 +78,8 @@ score_tasks <- function(state, mentions) {
   statistic <- asked_statistics(state)
   method <- asked_methods(state)
   if (length(intersect(statistic, c("mean", "median", "sum", "sd", "variance", "min", "max", "weighted_mean", "range",
-                                    "iqr", "q1", "q3", "se", "mode")))) {
+                                    "iqr", "q1", "q3", "se", "mode", "trimmed_mean", "winsorised_mean", "geometric_mean", "harmonic_mean",
+                                    "mad", "variation")))) {
     score["describe"] <- score["describe"] + 0.85
   }
   if (length(method)) for (m in intersect(method, names(tasks_of_methods()))) {

@@ -367,7 +367,7 @@ slot_choices <- function(state, reading, slot) {
   names <- setdiff(columns$name[fits], c(taken, if (slot == "outcome") block_names(columns)))
   # of several measures those come first that were taken last, an age or a size at the start stands behind
   if (slot == "outcome" && length(names) > 1) names <- names[order(!happens_later(state, names), grepl("(^|[_. ])(age|bmi|height|id)([_. ]|$)",
-      tolower(names)))]
+      tolower(names)), names %in% state$vocabulary$long$time)]
   lapply(utils::head(names, 4), function(name) {
     r <- reading
     r$extra$missing <- setdiff(r$extra$missing, slot)
@@ -514,12 +514,17 @@ loose_number_verdict <- function(state, reading, at) {
   value <- state$items[[at[1]]]$value
   columns <- state$vocabulary$columns
   taken <- c(reading$outcome, reading$by, reading$predictors, vapply(reading$filters, `[[`, "", "column"))
-  free <- columns$name[columns$kind %in% c("number", "count") & !columns$name %in% taken]
+  free <- which(columns$kind %in% c("number", "count") & !columns$name %in% taken)
+  # ("under 6 hours" is said of what is counted in a unit of time)
+  scaled <- lapply(free, function(column) in_column_unit(state, at[1], column))
+  alike <- columns$unit[free] %in% units_like(c(after_number(state, at[1])$unit, item_norm(state, at[1] + 1)))
+  if (any(alike)) { free <- free[alike]; scaled <- scaled[alike] }
   # ("over 15000": the bound that was said belongs to every choice)
   op <- c(before_number(state, at[1], c("number", "count"))$op, after_number(state, at[1])$op, "==")[1]
-  with <- lapply(utils::head(free, 3), function(name) {
+  with <- lapply(utils::head(seq_along(free), 3), function(i) {
     r <- reading
-    r$filters <- c(r$filters, list(new_filter(name, op, value)))
+    r$filters <- c(r$filters, list(new_filter(columns$name[free[i]], op, scaled[[i]]$value)))
+    r$assumed <- c(r$assumed, scaled[[i]]$said)
     finish_reading(r)
   })
   choice_verdict(state, reading, c(with, list(finish_reading(reading))),

@@ -20,6 +20,10 @@ wish_chance_of_someone <- function(text, vocabulary) {
   y <- column_said(vocabulary, hit[2])
   if (is.null(y) || y$kind != "yes_no") return(NULL)
   at <- described_at(hit[3], vocabulary, y$name)
+  if (is.null(at)) {
+    values <- values_of_described(hit[3], vocabulary)
+    if (!is.null(values) && !y$name %in% names(values)) at <- paste(names(values), values)
+  }
   if (!is.null(at)) list(text = sprintf("expected %s at %s", y$name, paste(at, collapse = " and ")), extra = list())
 }
 

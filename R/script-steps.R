@@ -120,6 +120,7 @@ script_derive <- function(table, step, variable) {
                             "c(\"spring\", \"summer\", \"autumn\", \"winter\"))"), x),
     weekend = sprintf("factor(ifelse(as.integer(format(%s, \"%%u\")) > 5, \"weekend\", \"weekday\"), c(\"weekday\", \"weekend\"))", x),
     two_periods = script_two_periods(x, step$periods),
+    two_ranges = script_two_ranges(x, step, table$columns[[step$from]]$kind),
     against_rest = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s == %2$s, %2$s, \"all others\")), c(%2$s, \"all others\"))", x,
                            as_r_string(step$level %||% "")),
     equals = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s %%in%% %2$s, \"yes\", \"no\")), c(\"no\", \"yes\"))", x, as_r_strings(unlist(step$level) %||% "")),  # nolint: line_length_linter.
@@ -209,4 +210,15 @@ script_two_periods <- function(x, periods) {
   ends <- period_months(periods)
   sprintf("local({ m <- as.integer(format(%s, \"%%Y%%m\")); factor(ifelse(m >= %d & m <= %d, 1, ifelse(m >= %d & m <= %d, 2, NA)), 1:2, %s) })", x,
           ends[1, 1], ends[1, 2], ends[2, 1], ends[2, 2], as_r_strings(period_said(periods)))
+}
+
+#' In which of two ranges a value lies
+#' @noRd
+script_two_ranges <- function(x, step, kind) {
+  own <- if (kind == "datetime") sprintf("as.Date(%s, tz = \"UTC\")", x) else x
+  ends <- function(values) if (kind %in% c("date", "datetime")) sprintf("as.Date(%s)", vapply(values, as_r_string, "")) else
+    vapply(as.numeric(values), as_r_number, "")
+  low <- ends(unlist(step$lows)); high <- ends(unlist(step$highs))
+  sprintf("local({ v <- %s; factor(ifelse(v >= %s & v <= %s, 1, ifelse(v >= %s & v <= %s, 2, NA)), 1:2, %s) })", own, low[1], high[1], low[2], high[2],
+          as_r_strings(unlist(step$labels)))
 }

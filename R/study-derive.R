@@ -88,6 +88,9 @@ derivations <- function() {
                         c("window", "within", "order")),
     two_periods = rule(1, dates, function(x, step) two_periods_of(x[[1]], step$periods),
                        function(step) sprintf("%s in %s or in %s", step$from, period_said(step$periods[1]), period_said(step$periods[2])), "periods"),
+    two_ranges = rule(1, c(dates, numeric), function(x, step) two_ranges_of(x[[1]], step),
+                      function(step) sprintf("%s from %s to %s (%s) or from %s to %s (%s)", step$from, step$lows[1], step$highs[1], step$labels[1],
+                                             step$lows[2], step$highs[2], step$labels[2]), c("lows", "highs", "labels")),
     against_rest = rule(1, c("category", "ordered", "text"), function(x, step) {
       factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) == step$level, step$level, "all others")), c(step$level, "all others"))
     }, function(step) sprintf("%s, %s against all others", step$from, quoted(step$level)), "level"),
@@ -169,6 +172,17 @@ two_periods_of <- function(x, periods) {
   ends <- period_months(sort(periods))
   at <- ifelse(month >= ends[1, 1] & month <= ends[1, 2], 1L, ifelse(month >= ends[2, 1] & month <= ends[2, 2], 2L, NA))
   factor(period_said(sort(periods))[at], levels = period_said(sort(periods)))
+}
+
+#' In which of two ranges of days or numbers a value lies, both ends belonging to each; none where it lies in neither
+#' @noRd
+two_ranges_of <- function(x, step) {
+  dated <- inherits(x, c("Date", "POSIXct"))
+  own <- if (dated) as.Date(x, tz = "UTC") else as.numeric(x)
+  end <- function(ends) if (dated) as.Date(as.character(ends)) else as.numeric(ends)
+  low <- end(unlist(step$lows)); high <- end(unlist(step$highs))
+  at <- ifelse(own >= low[1] & own <= high[1], 1L, ifelse(own >= low[2] & own <= high[2], 2L, NA))
+  factor(unlist(step$labels)[at], levels = unlist(step$labels))
 }
 
 #' The first and the last month of periods written as "2023", "2023-H1", "2023-Q1" or "2023-05"

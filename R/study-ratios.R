@@ -3,11 +3,15 @@
 
 #' Names that say of a column that it is a ratio
 #' @noRd
-ratio_names <- function() "rate|ratio|share|prop|percent|pct|(^|[^a-z])per([^a-z]|$)|(^|[^a-z])(avg|average|mean)([^a-z]|$)|conversion|ctr|yield|price"  # nolint: line_length_linter.
+ratio_names <- function() "rate|ratio|share|prop|percent|pct|(^|[^a-z])per([^a-z]|$)|(^|[^a-z])(avg|average|mean)([^a-z]|$)|conversion|ctr|yield|price|turn_?out|occupan|prevalence|incidence|densit|efficien|productiv|utili[sz]ation|coverage|speed|intensity|concentration|bmi|attendance|success|accuracy|margin|roi|penetration|response"  # nolint: line_length_linter.
+
+#' Does a name say so? An electorate is no rate
+#' @noRd
+called_ratio <- function(name) grepl(ratio_names(), gsub("electorate|separate|moderate|operate|generate|corporate|pirate", "", tolower(name)))
 
 #' Those columns whose names say that they are ratios
 #' @noRd
-called_ratios <- function(columns) Filter(function(col) grepl(ratio_names(), tolower(col$name)), columns)
+called_ratios <- function(columns) Filter(function(col) called_ratio(col$name), columns)
 
 #' What a column is a ratio of: two others of its table whose quotient it is in every row, but for its rounding
 #'
@@ -15,7 +19,7 @@ called_ratios <- function(columns) Filter(function(col) grepl(ratio_names(), tol
 #' @noRd
 ratio_parts <- function(table, name) {
   col <- table$columns[[name]]
-  if (is.null(col) || !is_numeric_kind(col$kind) || isTRUE(col$derived) || !grepl(ratio_names(), tolower(name))) return(NULL)
+  if (is.null(col) || !is_numeric_kind(col$kind) || isTRUE(col$derived) || !called_ratio(name)) return(NULL)
   others <- Filter(function(o) is_numeric_kind(o$kind) && o$name != name && is.null(o$role) && o$distinct > 5 && !isTRUE(o$derived), table$columns)
   others <- utils::head(others, 24)
   if (length(others) < 2 || nrow(table$data) < 8) return(NULL)
