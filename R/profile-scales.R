@@ -29,7 +29,10 @@ ordered_scale_of <- function(values) {
     return(list(levels = values[order(numbered)], reason = "numbered answers of an ordered scale"))
   }
   at <- place_of_answers(lower)
+  if (is.null(at)) at <- place_without_noun(lower)
   if (!is.null(at)) return(list(levels = values[order(at)], reason = "answers of a known ordered scale"))
+  steps <- numbered_steps(lower)
+  if (!is.null(steps)) return(list(levels = values[order(steps)], reason = "numbered steps"))
   banded <- grepl("^[<>\u2264\u2265]?\\s*[0-9]+([.][0-9]+)?\\s*(-|to|\u2013|\\+|$)", lower) |
     grepl("^(under|over|below|above|less than|more than|up to|at least) [0-9]", lower) |
     grepl("^[0-9]+ (or|and) (more|over|above|older|under|less|fewer|younger)", lower)
@@ -54,6 +57,31 @@ place_of_answers <- function(lower) {
     if (!anyNA(at) && !anyDuplicated(at)) return(at)
   }
   graded_answers(lower)
+}
+
+#' Places of answers that end in the same noun: "mild pain", "low dose", beside "no pain" and "placebo"
+#' @noRd
+place_without_noun <- function(lower) {
+  nothing <- lower %in% c("none", "placebo", "control", "no", "nothing", "zero", "0", "absent")
+  if (sum(!nothing) < 2) return(NULL)
+  noun <- unique(sub("^.* ", "", lower[!nothing]))
+  if (length(noun) != 1 || !all(grepl(" ", lower[!nothing]))) return(NULL)
+  bare <- ifelse(nothing, "none", sub(" [^ ]+$", "", lower))
+  bare[bare %in% c("no", "zero", "without")] <- "none"
+  if (anyDuplicated(bare)) NULL else place_of_answers(bare)
+}
+
+#' Places of "Stage I, Stage II", "Grade 1, Grade 2", "Week 2, Week 10": one word that steps, and its number
+#' @noRd
+numbered_steps <- function(lower) {
+  steps <- "stage|grade|level|tier|phase|week|day|month|year|visit|wave|round|time|session|cycle|step|band|quartile|quintile|decile|tertile|trimester"
+  hit <- regmatches(lower, regexec(sprintf("^(%s)[ _-]?([0-9]{1,3}|i{1,3}|iv|v|vi{1,3}|ix|x)$", steps), lower))
+  if (any(lengths(hit) < 3)) return(NULL)
+  if (length(unique(vapply(hit, `[[`, "", 2))) != 1) return(NULL)
+  said <- vapply(hit, `[[`, "", 3)
+  at <- suppressWarnings(as.numeric(said))
+  if (anyNA(at)) at <- as.numeric(suppressWarnings(utils::as.roman(said)))
+  if (anyNA(at) || anyDuplicated(at)) NULL else at
 }
 
 #' Do the words at the two ends of a numbered scale grade something, so that the numbers are no codes of categories?
@@ -90,10 +118,10 @@ grade_of <- function(answer, pair, words) {
   NA_real_
 }
 
-#' Letters under a name that says grade: A is the best
+#' Letters under a name that says grade or rating: A is the best
 #' @noRd
 letter_grades <- function(name, values) {
-  if (!grepl("(^|[_. ])(grades?|marks?)([_. ]|$)", tolower(name)) || length(values) < 3 || !all(grepl("^[A-GU][+-]?$", values))) return(NULL)
+  if (!grepl("(^|[_. ])(grades?|marks?|ratings?|epc)([_. ]|$)", tolower(name)) || length(values) < 3 || !all(grepl("^[A-GU][+-]?$", values))) return(NULL)
   sign <- ifelse(endsWith(values, "+"), 0.3, ifelse(endsWith(values, "-"), -0.3, 0))
   place <- match(substr(values, 1, 1), c("U", rev(LETTERS[1:7]))) + sign
   list(levels = values[order(place)], reason = "letter grades, A the best")

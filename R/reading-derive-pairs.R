@@ -55,7 +55,8 @@ ask_of_pair <- function(out, own, base, hit, said) {
   kind <- if (is.na(lead[1])) "show" else tolower(trimws(lead[2]))
   asked <- if (grepl("^how many", kind)) paste("how many rows", bound, after)
     else if (grepl("percent|proportion|share|fraction", kind)) paste("what percentage of rows", bound, after)
-    else if (grepl("^(do|does|did|are|is|were|was)$", kind) && !nzchar(after)) paste(c(sprintf("compare %s and %s", own, base), if (!is.null(held)) paste("for rows with", held)), collapse = " ")
+    else if (grepl("^(do|does|did|are|is|were|was)$", kind) && !nzchar(after)) paste(c(sprintf("compare %s and %s", own, base),
+        if (!is.null(held)) paste("for rows with", held)), collapse = " ")
     else if (grepl("^(do|does|did|are|is|were|was)$", kind)) return(out)
     else paste("show rows", bound, after)
   out$told <- c(out$told, sprintf("Took %s to set %s against %s in each row.", quoted(trimws(hit[1])), own, base))
@@ -105,7 +106,7 @@ times_as_rows <- function(out) {
   said <- "(?i)\\b(?:(how many|(?:percent(?:age)?|share|proportion|number) of) (?:the )?(nights|days|evenings|mornings)\\b|^ *(?:show |list |the )?(nights|days) (?=under|over|above|below|with|when|where|in which|that|without))"  # nolint: line_length_linter.
   if (!daily) return(out)
   noun <- function(word) any(vapply(all_columns(out$study), function(col) col$name != layout$time && stem_words(word) %in% name_stems(col$name), NA))
-  on <- match_groups(out$text, "(?i)\\bon (nights|days) (?:with|of|when there (?:is|was)) (more|less|fewer|higher|lower) ([\\p{L}_ ]+?),? (?:do|does|did|is|are|was|were) ")
+  on <- match_groups(out$text, "(?i)\\bon (nights|days) (?:with|of|when there (?:is|was)) (more|less|fewer|higher|lower) ([\\p{L}_ ]+?),? (?:do|does|did|is|are|was|were) ")  # nolint: line_length_linter.
   if (!is.na(on[1]) && !noun(on[2])) {
     return(reworded(out, sub(on[1], sprintf("with %s %s, is ", tolower(on[3]), on[4]), out$text, fixed = TRUE)))
   }

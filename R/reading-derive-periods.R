@@ -4,7 +4,8 @@
 #' @noRd
 turns_of_periods <- function() list(
   turn("\\b(times?|durations?)\\b", named_time),
-  turn("\\b(first|1st|second|2nd|third|3rd|fourth|4th|fifth|5th|sixth|6th|last)\\b.* (weeks?|months?|days?)\\b|\\b(week|month|day) [0-9].*[0-9]", two_counted_periods),
+  turn("\\b(first|1st|second|2nd|third|3rd|fourth|4th|fifth|5th|sixth|6th|last)\\b.* (weeks?|months?|days?)\\b|\\b(week|month|day) [0-9].*[0-9]",
+      two_counted_periods),
   turn("\\b(second|2nd|third|3rd|fourth|4th|fifth|5th|sixth|6th|seventh|7th|eighth|8th|ninth|9th|tenth|10th) (week|month|day)\\b|\\b(week|month|day) [0-9]", counted_period),  # nolint: line_length_linter.
   turn("\\b(first|1st|last|second|2nd|third|3rd|fourth|4th|fifth|5th) week\\b", week_of_days))
 
@@ -123,12 +124,14 @@ two_counted_periods <- function(out) {
 #' @noRd
 days_numbered <- function(study, unit) {
   if (unit != "week") return(NULL)
-  own <- Filter(function(col) grepl("^(study_?|trial_?|diary_?)?days?([_. ]?(no|nr|num|number|of_study|in_study|index))?$", tolower(col$name)), numeric_columns(study))
+  own <- Filter(function(col) grepl("^(study_?|trial_?|diary_?)?days?([_. ]?(no|nr|num|number|of_study|in_study|index))?$", tolower(col$name)),
+      numeric_columns(study))
   if (length(own) != 1 || length(date_columns(study))) return(NULL)
   values <- understood(study, own[[1]]$name, own[[1]]$table)
   values <- values[!is.na(values)]
   # (a day of the month is no day of the study)
-  if (length(values) && min(values) %in% 0:1 && max(values) >= 8 && all(values == round(values))) list(column = own[[1]]$name, first = min(values), last = max(values))
+  if (length(values) && min(values) %in% 0:1 && max(values) >= 8 && all(values == round(values))) list(column = own[[1]]$name, first = min(values),
+      last = max(values))
 }
 
 #' The days of the n-th week of numbered days

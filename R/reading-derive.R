@@ -1487,7 +1487,8 @@ without_bound <- function(state, text) {
         "least"))) from <- from - 1
     to <- k
     while (to < state$n && to - k < 4 && (state$used[to + 1] || (to + 1) %in% after_number(state, k)$items)) to <- to + 1
-    span <- paste(as_literal(vapply(from:to, words, "")), collapse = "[^[:alnum:]]+")
+    # (a name of several words stands in the text as it is written in the data, "year_built")
+    span <- paste(gsub(" ", "[^[:alnum:]]+", as_literal(vapply(from:to, words, "")), fixed = TRUE), collapse = "[^[:alnum:]]+")
     text <- sub(span, " ", text, ignore.case = TRUE)
   }
   gsub("\\b(vs\\.?|versus|and|or|with|than|against|between) *(?=(by\\b|$|for\\b|in\\b))", "", gsub(" +", " ", text), perl = TRUE, ignore.case = TRUE)

@@ -27,7 +27,9 @@ wish <- function(cue, take) list(cue = cue, take = take)
 model_wishes <- local({
   kept <- NULL
   function() {
-    if (is.null(kept)) kept <<- c(group_wishes(), described_wishes(), chance_wishes(), row_wishes(), test_wishes(), everyday_model_wishes(), said_of_models())
+    if (is.null(kept)) kept <<- c(group_wishes(), described_wishes(), trial_wishes(), chance_wishes(), row_wishes(), test_wishes(),
+        everyday_model_wishes(),
+        said_of_models())
     kept
   }
 })

@@ -697,7 +697,21 @@ half_understood <- function(state, reading) {
     reading$extra$missing <- "second"
     return(reading)
   }
+  # "is the response to nitrogen curved", which does not say of what
+  if (bare && reading$task == "describe" && length(reading$outcome) == 1 && is.null(reading$statistic) && !length(reading$filters) &&
+      says(state, "^ *(is|are|was|were) .*\\b(responses? to|relation(ship)?s? (with|to)|associations? with|dependence on|effects? of)\\b")) {
+    reading$task <- "relate"
+    reading$extra$missing <- "second"
+    return(reading)
+  }
   kinds <- kind_of_names(state, reading$outcome)
+  # "are block differences big": what only divides makes the groups, and nothing says what is measured
+  if (reading$task == "compare" && length(reading$outcome) == 1 && identical(kinds, "category") && identical(reading$extra$missing, "by")) {
+    reading$by <- reading$outcome
+    reading$outcome <- character()
+    reading$extra$missing <- "outcome"
+    return(reading)
+  }
   # "compare the arms adjusting for age": they make the groups, and nothing says what is measured
   if (reading$task == "predict" && length(reading$outcome) == 1 && kinds == "category" && says(state, "^ *compare ") && !length(reading$extra$missing)) {  # nolint: line_length_linter.
     reading$task <- "compare"

@@ -179,7 +179,19 @@ fill_predict <- function(state, mentions, r) {
     r$extra$interaction <- TRUE
   }
   r$extra$outcome_mentions <- rest
+  r <- effect_without_outcome(state, r)
   r$extra$missing <- c(if (!length(r$outcome)) "outcome", if (!length(r$predictors)) "predictors")
+  r
+}
+
+#' "effect of variety with block as random", which does not say on what: the one column explains, and what it explains is missing
+#' @noRd
+effect_without_outcome <- function(state, r) {
+  alone <- length(r$outcome) == 1 && !length(r$predictors)
+  if (!alone || !(says(state, "\\b(effects?|impact|influence) of\\b") || isTRUE(r$method_asked %in% c("mixed_model", "mixed_linear")))) return(r)
+  if (kind_of_names(state, r$outcome) != "category") return(r)
+  r$predictors <- r$outcome
+  r$outcome <- character()
   r
 }
 

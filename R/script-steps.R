@@ -219,6 +219,7 @@ script_two_ranges <- function(x, step, kind) {
   ends <- function(values) if (kind %in% c("date", "datetime")) sprintf("as.Date(%s)", vapply(values, as_r_string, "")) else
     vapply(as.numeric(values), as_r_number, "")
   low <- ends(unlist(step$lows)); high <- ends(unlist(step$highs))
-  sprintf("local({ v <- %s; factor(ifelse(v >= %s & v <= %s, 1, ifelse(v >= %s & v <= %s, 2, NA)), 1:2, %s) })", own, low[1], high[1], low[2], high[2],
+  sprintf("local({ v <- %s; factor(ifelse(v >= %s & v <= %s, 1, ifelse(v >= %s & v <= %s, 2, NA)), 1:2, %s) })", own, low[1], high[1], low[2],
+      high[2],
           as_r_strings(unlist(step$labels)))
 }

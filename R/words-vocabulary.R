@@ -405,8 +405,11 @@ value_phrases <- function(columns, lexicon, named = character(), most = 300) {
   parts <- value_parts(base[seq_along(whole), , drop = FALSE][!open, , drop = FALSE], stems[whole][!open], lexicon)
   parts <- parts[!(parts$phrase %in% named & parts$phrase %in% unlist(stems_of(vapply(columns, function(col) col$label %||% "", "")))), ,
       drop = FALSE]
-  out <- stack_frames(base, letters, value_synonyms(stack_frames(base, letters), lexicon$value_synonyms), parts, sides_of_compass(rows),
-      countries_of_codes(rows,
+  # ("none" of a scale of severity is no control group)
+  graded <- vapply(columns, function(col) col$kind == "ordered", NA)
+  meant <- stack_frames(base, letters)
+  meant <- meant[!(graded[meant$column] & meant$phrase %in% c("none", "control")), , drop = FALSE]
+  out <- stack_frames(base, letters, value_synonyms(meant, lexicon$value_synonyms), parts, sides_of_compass(rows), countries_of_codes(rows,
       lexicon$countries))
   out[nzchar(out$phrase), , drop = FALSE]
 }
