@@ -286,9 +286,8 @@ say_profile <- function(ctx, res) {
   if (!res$profiled || length(res$focal) != 1) return(NULL)
   row <- res$tables[[1]]$data[res$focal, ]
   if (anyNA(c(row$profile_low, row$profile_high))) return(NULL)
-  two <- function(v) say_number(v, 2)
-  sprintf("By the profile of the likelihood the interval of %s is %s.", row$term, say_interval(row$profile_low, row$profile_high, ctx$conf_level,
-      two))
+  sprintf("By the profile of the likelihood the interval of %s is %s.", row$term,
+          say_ratio(list(profile = 1, profile_low = row$profile_low, profile_high = row$profile_high), "profile", ctx$conf_level)$interval)
 }
 
 #' Script lines of limit(j, side) after those of above(): outwards from a coefficient until the deviance has risen enough; and of

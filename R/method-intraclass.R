@@ -97,7 +97,8 @@ compute_intraclass_groups <- function(ctx) {
   out <- stat_intraclass_groups(as_plain_number(ctx$frame$data[[outcome_name(ctx)]]), as.integer(as_group(ctx$frame$data[[ctx$reading$by[1]]])),
                                 ctx$conf_level)
   result(list(new_number("statistic", "F", out$statistic), new_number("df1", "df (groups)", out$df1), new_number("df2", "df (within)", out$df2),
-              new_number("p_value", "p", out$p_value), new_number("estimate", "ICC(1,1)", out$icc), new_number("ci_low", "lower limit", out$low),
+              new_number("p_value", "p", out$p_value), new_number("estimate", "ICC(1,1)", out$icc), new_number("icc", "ICC(1,1)", out$icc),
+              new_number("ci_low", "lower limit", out$low),
               new_number("ci_high", "upper limit", out$high), new_number("conf_level", "confidence level", ctx$conf_level),
               new_number("n", "rows used", out$n), new_number("groups", "groups", out$groups), new_number("group_size", "typical rows per group",
                   out$size),

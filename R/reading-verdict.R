@@ -353,7 +353,8 @@ slot_choices <- function(state, reading, slot) {
     outcome = switch(reading$task,
       themes = columns$kind == "text",
       frequency = columns$kind %in% c("category", "yes_no", "ordered"),
-      columns$kind %in% c("number", "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude")),
+      columns$kind %in% c("number", "count", "ordered") & !columns$role %in% c("weight", "latitude", "longitude") |
+        reading$task %in% c("compare", "predict") & columns$kind == "yes_no" & names_an_event(columns$name)),
     event_column = columns$kind %in% c("yes_no", "category"),
     by = columns$kind %in% c("category", "yes_no", "ordered"), subject = columns$kind %in% c("id", "category") & !columns$unique,
     second = , predictors = columns$kind %in% c("number", "count", "ordered", "category", "yes_no") &
@@ -366,7 +367,8 @@ slot_choices <- function(state, reading, slot) {
   }
   names <- setdiff(columns$name[fits], c(taken, if (slot == "outcome") block_names(columns)))
   # of several measures those come first that were taken last, an age or a size at the start stands behind
-  if (slot == "outcome" && length(names) > 1) names <- names[order(!happens_later(state, names), grepl("(^|[_. ])(age|bmi|height|id)([_. ]|$)",
+  if (slot == "outcome" && length(names) > 1) names <- names[order(!names_an_event(names), !happens_later(state, names),
+      grepl("(^|[_. ])(age|bmi|height|id)([_. ]|$)",
       tolower(names)), names %in% state$vocabulary$long$time)]
   lapply(utils::head(names, 4), function(name) {
     r <- reading
@@ -377,6 +379,13 @@ slot_choices <- function(state, reading, slot) {
     if (field == "time") r$time <- list(column = name) else r[[field]] <- name
     finish_reading(r)
   })
+}
+
+#' Does a name say that something happened or not ("converted", "died", "passed")?
+#' @noRd
+names_an_event <- function(name) {
+  grepl("(^|[_. ])(converted|clicked|bought|purchased|died|dead|death|survived|success|passed|failed|won|cured|relapsed|recovered|churned|cancelled|canceled|returned|defaulted|responded|response|renewed|attended|event|outcome)([_. ]|$)",  # nolint: line_length_linter.
+        tolower(name))
 }
 
 #' A date whose day and month cannot be told apart is never guessed: NULL when the reading touches none

@@ -64,3 +64,14 @@ test_that("amounts in several currencies stay apart, and a refusal among the ans
   done <- amend(s, "treat \"Prefer not to say\" as missing in opinion")
   expect_equal(codebook(done)$kind[2], "ordered")
 })
+
+test_that("a high code far beyond all values is missing where several rows hold it, and a price is left alone", {
+  codes <- internal("profile_column")
+  x <- c(with_seed(4, round(rnorm(60, 11, 1), 1)), rep(999, 4))
+  expect_equal(codes("weight_g", x)$missing_codes, 999)
+  expect_length(codes("price", x)$missing_codes, 0)
+  # one row may be an odd value, and a near value is none: both are proposed
+  expect_length(codes("weight_g", x[1:61])$missing_codes, 0)
+  expect_equal(codes("weight_g", x[1:61])$proposed$codes, 999)
+  expect_length(codes("weight_g", c(x[1:60] * 20, 999, 999, 999))$missing_codes, 0)
+})

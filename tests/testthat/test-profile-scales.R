@@ -34,3 +34,14 @@ test_that("codes that run against their meaning are turned, so that higher says 
   expect_match(paste(format(ask(s, "are women more satisfied than men?")), collapse = " "), "higher in women than in\\s+men")
   expect_retraces(a)
 })
+
+test_that("grades of one thing are ordered by their word, and steps by their number", {
+  scale <- internal("ordered_scale_of")
+  for (words in list(c("none", "slight", "moderate", "severe"), c("placebo", "low dose", "medium dose", "high dose"), c("No pain", "Mild pain", "Severe pain"),
+                     c("Stage I", "Stage II", "Stage IV"), c("Week 1", "Week 2", "Week 10"), c("Low", "Normal", "High"))) {
+    expect_equal(scale(rev(words))$levels, words, info = words[1])
+  }
+  # nouns alone, and steps of several things, are no scale
+  expect_null(scale(c("north field", "south field", "east field")))
+  expect_null(scale(c("Grade 1", "Stage 2", "Level 3")))
+})

@@ -32,3 +32,16 @@ test_that("rates are told as total over total, and a mean that is asked for says
   expect_equal(reading(ask(s, "defect rate by shift"))$predictors, "units")
   expect_match(said_of(s), "scrap_rate: defects / units in every row")
 })
+
+test_that("turnout of a ward is votes over electorate in all, told in percent", {
+  rows <- with_seed(77, data.frame(ward = paste("Ward", 1:40), borough = rep(c("Ashton", "Birchley"), 20), electorate = round(runif(40, 3000, 9000))))
+  rows$votes <- with_seed(78, round(rows$electorate * runif(40, 0.25, 0.6)))
+  rows$turnout <- round(100 * rows$votes / rows$electorate, 1)
+  s <- open_study(local_data(rows))
+  a <- table_of(ask(s, "turnout by borough"), "rates")
+  own <- tapply(rows$votes, rows$borough, sum) / tapply(rows$electorate, rows$borough, sum)
+  expect_equal(a$rate, as.numeric(100 * own), tolerance = 1e-10)
+  # an electorate is no rate, whatever letters it ends in
+  expect_false(internal("called_ratio")("electorate"))
+  expect_equal(value_of(ask(s, "mean turnout"), "estimate"), mean(rows$turnout), tolerance = 1e-12)
+})
