@@ -78,6 +78,25 @@ effect_numbers <- function(out, labels) {
   }), recursive = FALSE)
 }
 
+#' The two limits of an effect, named by its id; none where there are none
+#' @noRd
+limit_numbers <- function(id, label, limits) {
+  if (length(limits) != 2 || anyNA(limits)) return(NULL)
+  list(new_number(paste0(id, "_low"), paste0(label, ", lower limit"), limits[1]),
+       new_number(paste0(id, "_high"), paste0(label, ", upper limit"), limits[2]))
+}
+
+#' The interval of the main estimate under the effect's own id as well
+#' @noRd
+own_limits <- function(id, label, out) if (!is.null(out$ci_low)) limit_numbers(id, label, c(out$ci_low, out$ci_high))
+
+#' " (95 % CI ... to ...)" of an effect, or nothing
+#' @noRd
+say_effect_limits <- function(n, id, conf_level) {
+  low <- n[[paste0(id, "_low")]]
+  if (is.null(low)) "" else sprintf(", %s", say_interval(low, n[[paste0(id, "_high")]], conf_level, say_unit))
+}
+
 outcome_name <- function(ctx) ctx$reading$outcome[1]
 outcome_column <- function(ctx) ctx$columns[[outcome_name(ctx)]]
 

@@ -42,8 +42,9 @@ compute_ancova <- function(ctx) {
                levels(group)[2]), out$pairs$estimate), new_number("se", "standard error", out$pairs$se),
                          new_number("ci_low", "lower limit", out$pairs$ci_low), new_number("ci_high", "upper limit", out$pairs$ci_high)),
            list(new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", length(y)),
-               new_number("partial_eta_squared", "partial eta squared", out$partial_eta_squared),
-                new_number("slopes_f", "F of unequal slopes", out$slopes$statistic), new_number("slopes_p",
+               new_number("partial_eta_squared", "partial eta squared", out$partial_eta_squared)),
+           limit_numbers("partial_eta_squared", "partial eta squared", stat_share_limits(out$statistic, out$df1, out$df2, ctx$conf_level)),
+           list(new_number("slopes_f", "F of unequal slopes", out$slopes$statistic), new_number("slopes_p",
                     "p of unequal slopes", out$slopes$p_value))),
          tables = compact(list(new_table("groups", sprintf("%s by %s, adjusted", outcome_name(ctx), by), means), pairs,
              new_table("anova", "Analysis of covariance (type II)", out$anova))),
@@ -60,7 +61,7 @@ say_ancova <- function(ctx, res) {
       if (isTRUE(n$p_value < 1 - ctx$conf_level)) "differs" else "does not clearly differ",
                       say_column(ctx$columns[[res$by]]), shown[low], res$levels[low], shown[high], res$levels[high], say_p(n$p_value))
   list(headline = headline, details = c(sprintf("%s; partial eta squared %s: %s.", test,
-      say_unit(n$partial_eta_squared), say_size(n$partial_eta_squared, "eta")),
+      paste0(say_unit(n$partial_eta_squared), say_effect_limits(n, "partial_eta_squared", ctx$conf_level)), say_size(n$partial_eta_squared, "eta")),
                                         say_pairs(res$pairs, 1 - ctx$conf_level, unit), say_rows(ctx)),
        write_up = sprintf(paste0("%s was compared between groups of %s in an analysis of covariance with %s",
            " as covariate: %s, partial eta squared = %s; adjusted means %s.%s"), capital(y),
@@ -94,7 +95,7 @@ script_ancova <- function(ctx, res) {
     "tables$anova <- data.frame(df = dfs, sum_sq = ss, mean_sq = ss / dfs, statistic = f, p_value = p)",
     paste0("numbers <- list(statistic = f[1], df1 = dfs[1], df2 = df, p_value = p[1], conf_level =",
         " conf_level, n = n, partial_eta_squared = eta, slopes_f = slopes$F[2], slopes_p =",
-        " slopes$`Pr(>F)`[2])"),
+        " slopes$`Pr(>F)`[2])"), script_share_limits("partial_eta_squared"),
     if (length(res$levels) == 2) paste0("numbers <- c(numbers, list(estimate = d[1], se = dse[1], ci_low =",
         " d[1] - half * dse[1], ci_high = d[1] + half * dse[1]))"))
 }

@@ -81,6 +81,7 @@ script_anova_mixed <- function(ctx, res) {
     paste0("numbers <- list(statistic = i$statistic, df1 = i$df * gg, df2 = i$error_df * gg, p_value = i$p_value, ",
            "conf_level = conf_level, n = units, partial_eta_squared = i$sum_sq / (i$sum_sq + i$error_sum_sq),"),
     "  epsilon_gg = gg, epsilon_hf = hf, p_uncorrected = tail_area(1), p_hf = tail_area(hf))",
+    script_share_limits("partial_eta_squared", df = "c(i$df, i$error_df)"),
     "cell_rows <- list(); for (j in seq_len(k)) for (g in levels(group)) { v <- cells[group == g, j]",
     paste0("  cell_rows[[length(cell_rows) + 1]] <- data.frame(n = length(v), missing = 0, mean = mean(v), sd = ",
            "sd(v), se = sd(v) / sqrt(length(v)), median = median(v),"),

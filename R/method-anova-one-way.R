@@ -55,14 +55,6 @@ script_anova_one_way <- function(ctx, res) {
     "numbers <- list(statistic = f, df1 = df[1], df2 = df[2], p_value = fit$`Pr(>F)`[1], conf_level = conf_level, n = n,",
     "  eta_squared = ss[1] / sum(ss), eta_squared_low = ncp[1] / (ncp[1] + n), eta_squared_high = ncp[2] / (ncp[2] + n),",
     "  omega_squared = max(0, (ss[1] - df[1] * ss[2] / df[2]) / (sum(ss) + ss[2] / df[2])), sigma = sqrt(ss[2] / df[2]))",
+    "numbers[c(\"omega_squared_low\", \"omega_squared_high\")] <- ncp / (ncp + n)",
     script_pairs(TRUE), script_groups(ctx))
-}
-
-#' Script lines for the noncentrality that puts the observed f at a tail probability
-#' @noRd
-script_noncentral_f <- function() {
-  c("# interval of the effect: noncentralities that put the observed F at either tail",
-    paste0("limit_f <- function(p) if (pf(f, df[1], df[2]) < p) 0 else uniroot(function(ncp) suppressWarnings(pf(f, ",
-           "df[1], df[2], ncp)) - p,"),
-    "  c(0, max(10, 4 * f * df[1])), extendInt = \"downX\", tol = 1e-10)$root")
 }

@@ -30,7 +30,8 @@ within_numbers <- function(e, conf_level, units) {
        new_number("epsilon_gg", "epsilon, Greenhouse-Geisser", e$epsilon),
        new_number("epsilon_hf", "epsilon, Huynh-Feldt", e$epsilon_hf),
        new_number("p_uncorrected", "p without correction", e$p_uncorrected),
-       new_number("p_hf", "p (Huynh-Feldt)", e$p_hf))
+       new_number("p_hf", "p (Huynh-Feldt)", e$p_hf)) |>
+    c(limit_numbers("partial_eta_squared", "partial eta squared", stat_share_limits(e$statistic, e$df1_full, e$df2_full, conf_level)))
 }
 
 effect_rows <- function(effects, names) {
@@ -87,7 +88,8 @@ say_anova_repeated <- function(ctx, res) {
                         "%s (%s), %s."), outcome_words(ctx), length(means), shown[low], s$levels[low], shown[high],
                         s$levels[high], say_p(n$p_value))
   details <- c(sprintf("%s with Greenhouse-Geisser correction (epsilon %s); partial eta squared %s: %s.", test,
-                       say_unit(n$epsilon_gg), say_unit(n$partial_eta_squared), say_size(n$partial_eta_squared, "eta")),
+                       say_unit(n$epsilon_gg), paste0(say_unit(n$partial_eta_squared), say_effect_limits(n, "partial_eta_squared", ctx$conf_level)),
+                           say_size(n$partial_eta_squared, "eta")),
                say_pairs(res$pairs, 1 - ctx$conf_level, unit), say_units(s, ctx), say_rows(ctx))
   list(headline = headline, details = details,
        write_up = sprintf(paste0("%s was measured under %d conditions on the same %s units: %s (Greenhouse-Geisser, ",
@@ -117,6 +119,7 @@ script_anova_repeated <- function(ctx, res) {
     paste0("numbers <- list(statistic = f, df1 = df[1] * gg, df2 = df[2] * gg, p_value = tail_area(gg), conf_level = ",
            "conf_level, n = units, partial_eta_squared = ss[1] / sum(ss),"),
     "  epsilon_gg = gg, epsilon_hf = hf, p_uncorrected = tail_area(1), p_hf = tail_area(hf))",
+    script_share_limits("partial_eta_squared", df = "df"),
     paste0("tables$anova <- data.frame(df = df[1], sum_sq = ss[1], mean_sq = ss[1] / df[1], statistic = f, p_value = ",
            "tail_area(gg), error_df = df[2], error_sum_sq = ss[2])"),
     paste0("pair <- combn(k, 2); tests <- lapply(seq_len(ncol(pair)), function(i) t.test(cells[, pair[1, i]], cells[, ",

@@ -90,7 +90,9 @@ compute_chi_square <- function(ctx) {
                if (!is.null(effects)) c(list(new_number("estimate", "risk difference", effects$risk_difference),
                                              new_number("ci_low", "lower limit", effects$risk_difference_low),
                                              new_number("ci_high", "upper limit", effects$risk_difference_high),
-                                             new_number("phi", "phi", sqrt(out$statistic / out$n))),
+                                             new_number("phi", "phi", sqrt(out$statistic / out$n)),
+                                             new_number("phi_low", "phi, lower limit", out$cramers_v_low),
+                                             new_number("phi_high", "phi, upper limit", out$cramers_v_high)),
                                              effect_numbers(effects, two_by_two_labels(t$counts, t$names)))
                else list(new_number("estimate", "Cramer's V", out$cramers_v),
                          new_number("ci_low", "lower limit", out$cramers_v_low),
@@ -249,7 +251,7 @@ script_chi_square <- function(ctx, res) {
     "numbers$cramers_v_corrected <- sqrt(max(0, chi / n - prod(dim(counts) - 1) / (n - 1)) / (min(shrunk) - 1))",
     if (is.null(res$effects)) "numbers <- c(numbers, list(estimate = v, ci_low = v_limits[1], ci_high = v_limits[2]))"
     else c(script_two_by_two(),
-           paste0("numbers <- c(numbers, effects, list(phi = sqrt(chi / n), estimate = effects$risk_difference, ",
+           paste0("numbers <- c(numbers, effects, list(phi = sqrt(chi / n), phi_low = v_limits[1], phi_high = v_limits[2], estimate = effects$risk_difference, ",  # nolint: line_length_linter.
                   "ci_low = effects$risk_difference_low, ci_high = effects$risk_difference_high))")),
     script_asked_ratio(ctx))
 }

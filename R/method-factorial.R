@@ -53,7 +53,9 @@ compute_factorial <- function(ctx) {
               new_number("df1", "df (term)", top$df), new_number("df2", "df (residuals)", anova$df[nrow(anova)]),
               new_number("p_value", sprintf("p of %s", top$term), top$p_value),
               new_number("partial_eta_squared", "partial eta squared", top$partial_eta_squared),
-              new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", length(y))),
+              new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", length(y))) |>
+           c(limit_numbers("partial_eta_squared", "partial eta squared",
+                           stat_share_limits(top$statistic, top$df, anova$df[nrow(anova)], ctx$conf_level))),
          tables = compact(list(groups_table(ctx), new_table("anova", sprintf("Analysis of variance (type %s)", c("", "II", "III")[type]), anova),
                                if (!is.null(margins)) new_table("marginal_means", "Marginal means, every cell with the same weight", margins))),
          anova = anova, margins = margins, type = c("", "II", "III")[type],
@@ -113,7 +115,7 @@ script_factorial <- function(ctx, res) {
                    "p_value = NA, partial_eta_squared = NA))"), paste(lines, collapse = ",\n  ")),
     "top <- tables$anova[nrow(tables$anova) - 1, ]",
     paste0("numbers <- list(statistic = top$statistic, df1 = top$df, df2 = df2, p_value = top$p_value, ",
-           "partial_eta_squared = top$partial_eta_squared, conf_level = conf_level, n = length(y))"),
+           "partial_eta_squared = top$partial_eta_squared, conf_level = conf_level, n = length(y))"), script_share_limits("partial_eta_squared"),
     if (!is.null(res$margins)) c(
       sprintf("cells <- tapply(y, list(%s), mean); sizes <- tapply(y, list(%s), length); half <- qt(1 - (1 - conf_level) / 2, df2)", paste(inner,
         collapse = ", "),

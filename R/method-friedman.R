@@ -15,7 +15,8 @@ method_friedman <- function() {
       s <- unit_conditions(ctx)
       out <- stat_friedman(s$values)
       result(c(test_numbers(out, "chi-square", "", ctx$conf_level),
-               list(new_number("kendall_w", "Kendall's W", out$kendall_w))),
+               list(new_number("kendall_w", "Kendall's W", out$kendall_w)), limit_numbers("kendall_w", "Kendall's W",
+                 stat_chi_share_limits(out$statistic, out$df, nrow(s$values) * (ncol(s$values) - 1), ctx$conf_level))),
              tables = list(conditions_table(s, ctx)), cells = s, ranks = out$mean_ranks, direction = NA_real_)
     },
     second = "anova_repeated", figure = conditions_figure,
@@ -29,8 +30,8 @@ method_friedman <- function() {
                           if (clear) " changes" else ""),
                       length(s$levels), say_number(res$ranks[low], 2), s$levels[low], say_number(res$ranks[high], 2),
                       s$levels[high], say_p(n$p_value))
-      test <- sprintf("chi-square(%s) = %s, %s, Kendall's W = %s (n = %s)", say_df(n$df), say_number(n$statistic, 2),
-                      say_p(n$p_value), say_unit(n$kendall_w), say_number(n$n))
+      test <- sprintf("chi-square(%s) = %s, %s, Kendall's W = %s%s (n = %s)", say_df(n$df), say_number(n$statistic, 2),
+                      say_p(n$p_value), say_unit(n$kendall_w), say_effect_limits(n, "kendall_w", ctx$conf_level), say_number(n$n))
       list(headline = text, details = c(sprintf("Friedman's test: %s.", test), say_units(s, ctx), say_rows(ctx)),
            write_up = sprintf("%s was compared under %d conditions within units with Friedman's test: %s.%s",
                               capital(outcome_words(ctx)), length(s$levels), test, write_rows(ctx)))
@@ -38,7 +39,8 @@ method_friedman <- function() {
     script = function(ctx, res) c(script_conditions(ctx),
                                   "test <- friedman.test(unname(cells)); q <- test$statistic[[1]]",
       paste0("numbers <- list(statistic = q, df = test$parameter[[1]], p_value = test$p.value, conf_level = ",
-             "conf_level, n = nrow(cells), kendall_w = q / (nrow(cells) * (ncol(cells) - 1)))")),
+             "conf_level, n = nrow(cells), kendall_w = q / (nrow(cells) * (ncol(cells) - 1)))"),
+      script_chi_share_limits("kendall_w", "q", "numbers$df", "nrow(cells) * (ncol(cells) - 1)")),
     references = paste0("Friedman, M. (1937). The use of ranks to avoid the assumption of normality implicit in the ",
                         "analysis of variance. Journal of the American Statistical Association, 32, 675-701."),
     next_steps = function(ctx, res) sprintf("Describe %s", ctx$reading$outcome[1]))

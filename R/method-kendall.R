@@ -7,7 +7,7 @@ method_kendall <- function() {
       p <- pair_values(ctx)
       out <- stat_kendall(p$x, p$y, ctx$conf_level, ctx$alternative)
       result(c(test_numbers(out, "z", "Kendall's tau-b", ctx$conf_level),
-               list(new_number("tau", "tau-b", out$estimate))),
+               list(new_number("tau", "tau-b", out$estimate)), own_limits("tau", "tau-b", out)),
              tables = list(correlation_table(p$names, out)), names = p$names, x = p$x, y = p$y, exact = out$exact)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
@@ -49,5 +49,5 @@ script_kendall <- function(ctx, res) {
                 less = "p <- pnorm(z)"),
     "numbers <- list(statistic = z, p_value = p, estimate = tau, conf_level = conf_level, n = n, tau = tau)",
     script_fisher_z(ctx, "tau", "sqrt(0.437 / (n - 4))", "n > 4"),
-    script_correlations())
+    script_own_limits("tau"), script_correlations())
 }

@@ -98,8 +98,9 @@ compute_linear <- function(ctx, robust = FALSE) {
   if (length(out$aliased)) need_own_part(m, out$kept, focal)
   predictors <- unique(c(ctx$reading$predictors, ctx$reading$by))
   numbers <- c(focal_numbers(out, table, focal, m$term, ctx$conf_level, robust),
-               list(new_number("r_squared", "R squared", out$r_squared),
-                    new_number("adj_r_squared", "adjusted R squared", out$adj_r_squared),
+               list(new_number("r_squared", "R squared", out$r_squared)),
+               if (!robust) limit_numbers("r_squared", "R squared", stat_share_limits(out$statistic, out$df1, out$df2, ctx$conf_level)),
+               list(new_number("adj_r_squared", "adjusted R squared", out$adj_r_squared),
     new_number("sigma", "residual standard deviation", out$sigma),
     new_number("f_statistic", "F of the whole model", out$statistic), new_number("f_df1", "df (model)", out$df1),
     new_number("f_df2", "df (residual)", out$df2),
@@ -297,8 +298,9 @@ say_linear <- function(ctx, res) {
       some_of(clear_terms, 8)) else "No coefficient is clearly away from zero.",
                if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
                                                 some_of(res$aliased, 5)),
-               sprintf("The model explains %s of the spread (adjusted %s); the residual standard deviation is %s.",
-                       say_percent(n$r_squared, 0), say_percent(n$adj_r_squared, 0),
+               sprintf("The model explains %s of the spread (%sadjusted %s); the residual standard deviation is %s.",
+                       say_percent(n$r_squared, 0), if (is.null(n$r_squared_low)) "" else sprintf("%s CI %s to %s; ", say_level(ctx$conf_level),
+                         say_percent(n$r_squared_low, 0), say_percent(n$r_squared_high, 0)), say_percent(n$adj_r_squared, 0),
                        with_unit(say_number(n$sigma), col$unit)), say_rows(ctx))
   write_up <- sprintf("A least-squares regression of %s on %s gave R2 = %s, F(%s, %s) = %s, %s (n = %s). %s.%s", y,
                       some_of(vapply(ctx$columns[names(res$columns)], say_column, ""), 8), say_unit(n$r_squared),
@@ -414,7 +416,8 @@ script_linear <- function(ctx, res) {
     paste0("numbers <- c(numbers, list(r_squared = s$r.squared, adj_r_squared = s$adj.r.squared, sigma = s$sigma, ",
            "f_statistic = s$fstatistic[1], f_df1 = s$fstatistic[2], f_df2 = s$fstatistic[3],"),
     paste0("  f_p_value = pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), aic = AIC(fit), ",
-           "bic = BIC(fit), log_likelihood = as.numeric(logLik(fit)), n = n))"))
+           "bic = BIC(fit), log_likelihood = as.numeric(logLik(fit)), n = n))"),
+    if (!res$robust) script_share_limits("r_squared", "s$fstatistic[[1]]", "unname(s$fstatistic[2:3])"))
 }
 
 #' Script lines that put the errors of HC3 in the place of the classical ones

@@ -18,6 +18,8 @@ method_mann_whitney <- function() {
     script = function(ctx, res) c(script_two_groups(ctx), script_mann_whitney(ctx, res), script_groups(ctx)),
     references = c(paste0("Mann, H. B., & Whitney, D. R. (1947). On a test of whether one of two random variables is ",
                           "stochastically larger than the other. Annals of Mathematical Statistics, 18, 50-60."),
+                   paste0("Newcombe, R. G. (2006). Confidence intervals for an effect size measure based on the Mann-Whitney statistic. ",
+                          "Statistics in Medicine, 25, 559-573."),
                    paste0("Hodges, J. L., & Lehmann, E. L. (1963). Estimates of location based on rank tests. Annals ",
                           "of Mathematical Statistics, 34, 598-611.")),
     next_steps = next_two_groups)
@@ -31,8 +33,9 @@ compute_mann_whitney <- function(ctx) {
                list(new_number("hodges_lehmann", shift, out$estimate),
                     new_number("hodges_lehmann_low", "lower limit", out$ci_low),
                     new_number("hodges_lehmann_high", "upper limit", out$ci_high),
-                    new_number("rank_biserial", "rank-biserial correlation", out$rank_biserial),
-                    new_number("z", "z", out$z)))
+                    new_number("rank_biserial", "rank-biserial correlation", out$rank_biserial)),
+               limit_numbers("rank_biserial", "rank-biserial correlation", stat_rank_biserial_limits(s$values[[1]], s$values[[2]], ctx$conf_level)),
+               list(new_number("z", "z", out$z)))
   result(numbers, tables = list(groups_table(ctx)), levels = s$levels, values = s$values, exact = out$exact,
          medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1),
          superiority = out$superiority, ns = lengths(s$values))
@@ -54,17 +57,19 @@ say_mann_whitney <- function(ctx, res) {
     sprintf("No clear difference in %s between %s and %s by their ranks: medians %s and %s, %s.", y, sides[1],
             sides[2], medians[1], medians[2], say_p(n$p_value))
   }
-  details <- c(sprintf("The shift between the groups is %s (%s, Hodges-Lehmann); rank-biserial correlation %s.",
+  details <- c(sprintf("The shift between the groups is %s (%s, Hodges-Lehmann); rank-biserial correlation %s%s.",
                        with_unit(say_number(n$estimate), unit),
-                       say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_unit(n$rank_biserial)),
+                       say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_unit(n$rank_biserial),
+                       say_effect_limits(n, "rank_biserial", ctx$conf_level)),
                if (res$exact) "The p value is exact, ties included." else paste0("The p value comes from the normal ",
                                                                                  "approximation with tie and continuity ",
                                                                                  "correction."), say_rows(ctx))
   write_up <- sprintf(paste0("%s was compared between %s (Mdn = %s, n = %s) and %s (Mdn = %s, n = %s) with the ",
-                             "Mann-Whitney test: U = %s, %s, Hodges-Lehmann shift %s, %s; rank-biserial r = %s.%s"),
+                             "Mann-Whitney test: U = %s, %s, Hodges-Lehmann shift %s, %s; rank-biserial r = %s%s.%s"),
     capital(y), sides[1], medians[1], say_number(res$ns[1]), sides[2], medians[2], say_number(res$ns[2]),
     say_number(n$statistic), say_p(n$p_value), say_number(n$estimate),
-    say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_unit(n$rank_biserial), write_rows(ctx))
+    say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_unit(n$rank_biserial),
+    say_effect_limits(n, "rank_biserial", ctx$conf_level), write_rows(ctx))
   list(headline = headline, details = details, write_up = write_up)
 }
 
@@ -80,6 +85,7 @@ script_mann_whitney <- function(ctx, res) {
                                                        greater = "p <- pnorm(z, lower.tail = FALSE)",
                                                        less = "p <- pnorm(z)"),
     "numbers <- list(statistic = u, p_value = p, conf_level = conf_level, n = m + n, rank_biserial = 2 * u / (m * n) - 1, z = z)",
+    script_rank_biserial_limits(),
     if (pairs <= 2.5e7) c("# Hodges-Lehmann shift: the median of all differences, limits from their order statistics",
                           "differences <- sort(as.vector(outer(x, y, \"-\")))",
       paste0("k <- if (max(m, n) <= 49) qwilcox((1 - conf_level) / 2, m, n) else floor(m * n / 2 - qnorm(1 - (1 - ",

@@ -89,8 +89,10 @@ compute_signed_rank_value <- function(ctx) {
   for (id in c("estimate", "ci_low", "ci_high")) out[[id]] <- out[[id]] + null
   result(c(test_numbers(out, "sum of the positive ranks", sprintf("pseudo-median of %s", outcome_name(ctx)),
                         ctx$conf_level),
-           list(new_number("rank_biserial", "rank-biserial correlation", out$rank_biserial),
-                new_number("z", "z", out$z),
+           list(new_number("rank_biserial", "rank-biserial correlation", out$rank_biserial)),
+           limit_numbers("rank_biserial", "rank-biserial correlation", stat_matched_biserial_limits(out$rank_biserial, out$n - out$zeros,
+               ctx$conf_level)),
+           list(new_number("z", "z", out$z),
                 new_number("zeros", "values equal to the stated one", out$zeros),
                 new_number("null_value", "value under the null hypothesis", null))),
          tables = list(one_column_table(ctx, x)), exact = out$exact, difference = x - null,

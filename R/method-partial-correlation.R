@@ -15,8 +15,8 @@ method_partial_correlation <- function() {
       plain <- stat_pearson(p$x, p$y, ctx$conf_level)
       if (isTRUE(ctx$reading$extra$semi)) return(compute_semipartial(ctx, p, held, out, plain))
       result(c(test_numbers(out, "t", "partial correlation", ctx$conf_level),
-               list(new_number("r", "partial r", out$estimate),
-                    new_number("r_plain", "r without holding anything constant", plain$estimate))),
+               list(new_number("r", "partial r", out$estimate)), own_limits("r", "partial r", out),
+               list(new_number("r_plain", "r without holding anything constant", plain$estimate))),
              tables = list(correlation_table(p$names, out)), names = p$names, held = names(held), x = p$x, y = p$y)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
@@ -87,6 +87,6 @@ script_partial <- function(ctx, res) {
            less = "p <- pt(t, df)"),
     paste0("numbers <- list(statistic = t, df = df, p_value = p, estimate = r, conf_level = conf_level, n = n, r = r, ",
            "r_plain = cor(x, y))"),
-    if (is.null(res$semi)) c(script_fisher_z(ctx, "r", "1 / sqrt(n - lost - 3)", "n - lost > 3"), script_correlations())
+    if (is.null(res$semi)) c(script_fisher_z(ctx, "r", "1 / sqrt(n - lost - 3)", "n - lost > 3"), script_own_limits("r"), script_correlations())
     else c("tables <- list(); numbers$estimate <- cor(x, ry); numbers$other_way <- cor(rx, y)"))
 }

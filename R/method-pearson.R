@@ -40,7 +40,7 @@ compute_pearson <- function(ctx) {
   p <- pair_values(ctx)
   out <- stat_pearson(p$x, p$y, ctx$conf_level, ctx$alternative)
   result(c(test_numbers(out, "t", "Pearson correlation r", ctx$conf_level),
-           list(new_number("r", "r", out$estimate), new_number("r_squared", "share of spread in common, r squared",
+           list(new_number("r", "r", out$estimate)), own_limits("r", "r", out), list(new_number("r_squared", "share of spread in common, r squared",
                                                        out$estimate^2),
            new_number("slope", sprintf("change in %s for one more %s", p$names[2], p$names[1]), out$slope),
            new_number("intercept", "intercept", out$intercept))),
@@ -95,7 +95,7 @@ script_pearson <- function(ctx, res) {
            "test$estimate, conf_level = conf_level, n = length(x),"),
     "  r = test$estimate, r_squared = test$estimate^2, slope = line[[2]], intercept = line[[1]])",
     "if (!is.null(test$conf.int)) numbers <- c(numbers, list(ci_low = test$conf.int[1], ci_high = test$conf.int[2]))",
-    script_correlations())
+    script_own_limits("r"), script_correlations())
 }
 
 script_correlations <- function() paste0("tables$correlations <- data.frame(estimate = as.numeric(numbers$estimate), ",

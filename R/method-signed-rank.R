@@ -31,8 +31,10 @@ compute_signed_rank <- function(ctx) {
   out <- stat_signed_rank(s$difference, ctx$conf_level, ctx$alternative)
   label <- sprintf("pseudo-median of the differences, %s minus %s", s$levels[1], s$levels[2])
   result(c(test_numbers(out, "sum of the positive ranks", label, ctx$conf_level),
-           list(new_number("rank_biserial", "matched-pairs rank-biserial correlation", out$rank_biserial),
-                new_number("z", "z", out$z),
+           list(new_number("rank_biserial", "matched-pairs rank-biserial correlation", out$rank_biserial)),
+           limit_numbers("rank_biserial", "rank-biserial correlation", stat_matched_biserial_limits(out$rank_biserial, out$n - out$zeros,
+               ctx$conf_level)),
+           list(new_number("z", "z", out$z),
                 new_number("zeros", "differences of zero", out$zeros))),
          tables = list(conditions_table(s, ctx)), cells = s, exact = out$exact,
          medians = apply(s$values, 2, stats::median))
@@ -53,16 +55,18 @@ say_signed_rank <- function(ctx, res) {
           medians[3 - higher], say_p(n$p_value))
     else sprintf(paste0("Within the same units, no clear difference %sbetween %s and %s by their ranks: medians ",
                         "%s and %s, %s."), if (wide) "" else sprintf("in %s ", what), side[1], side[2], medians[1], medians[2], say_p(n$p_value))
-  shift <- sprintf("The pseudo-median of the differences is %s (%s); rank-biserial correlation %s.",
+  shift <- sprintf("The pseudo-median of the differences is %s (%s); rank-biserial correlation %s%s.",
                    with_unit(say_number(n$estimate), unit),
-                   say_interval(n$ci_low %||% NA, n$ci_high %||% NA, ctx$conf_level), say_unit(n$rank_biserial))
+                   say_interval(n$ci_low %||% NA, n$ci_high %||% NA, ctx$conf_level), say_unit(n$rank_biserial), say_effect_limits(n, "rank_biserial",
+                                                                                                                       ctx$conf_level))
   how <- if (res$exact) "The p value is exact, ties included; differences of zero are left out." else
       "The p value comes from the normal approximation with tie and continuity correction."
   list(headline = headline, details = c(shift, how, say_units(s, ctx), say_rows(ctx)),
        write_up = sprintf(paste0("%s was compared within units between %s (Mdn = %s) and %s (Mdn = %s) with the ",
-                                 "Wilcoxon signed-rank test: V = %s, %s, rank-biserial r = %s (n = %s).%s"),
+                                 "Wilcoxon signed-rank test: V = %s, %s, rank-biserial r = %s%s (n = %s).%s"),
                           capital(outcome_words(ctx)), s$levels[1], medians[1], s$levels[2], medians[2],
-                          say_number(n$statistic), say_p(n$p_value), say_unit(n$rank_biserial), say_number(n$n),
+                          say_number(n$statistic), say_p(n$p_value), say_unit(n$rank_biserial),
+                          say_effect_limits(n, "rank_biserial", ctx$conf_level), say_number(n$n),
                           write_rows(ctx)))
 }
 
@@ -91,7 +95,7 @@ script_signed_rank_core <- function(ctx, exact, n, differences) {
     "z <- (v - m * (m + 1) / 4 - correction) / sqrt(m * (m + 1) * (2 * m + 1) / 24 - ties / 48)", p,
     paste0("numbers <- list(statistic = v, p_value = p, conf_level = conf_level, n = length(all), rank_biserial = 2 * ",
            "v / (m * (m + 1) / 2) - 1,"),
-    "  z = z, zeros = length(all) - m)",
+    "  z = z, zeros = length(all) - m)", script_matched_biserial_limits(),
     if (n <= 2000) c("# pseudo-median: the median of all averages of two differences",
       "averages <- outer(all, all, \"+\") / 2; averages <- sort(averages[upper.tri(averages, diag = TRUE)]); n <- length(all)",
       "k <- if (n <= 50) qsignrank((1 - conf_level) / 2, n) else",

@@ -11,7 +11,7 @@ method_spearman <- function() {
       p <- pair_values(ctx)
       out <- stat_spearman(p$x, p$y, ctx$conf_level, ctx$alternative)
       result(c(test_numbers(out, "t", "Spearman correlation rho", ctx$conf_level),
-               list(new_number("rho", "rho", out$estimate))), tables = list(correlation_table(p$names, out)),
+               list(new_number("rho", "rho", out$estimate)), own_limits("rho", "rho", out)), tables = list(correlation_table(p$names, out)),
              names = p$names, x = p$x, y = p$y, exact = out$exact)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
@@ -59,5 +59,5 @@ script_spearman <- function(ctx, res) {
     paste0("numbers <- list(statistic = test$statistic, df = test$parameter, p_value = p, estimate = rho, conf_level ",
            "= conf_level, n = n, rho = rho)"),
     script_fisher_z(ctx, "rho", "sqrt((1 + rho^2 / 2) / (n - 3))", "n > 3"),
-    script_correlations())
+    script_own_limits("rho"), script_correlations())
 }

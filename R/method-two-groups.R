@@ -54,7 +54,15 @@ script_standardised <- function(ctx) {
     "numbers <- c(numbers, list(cohens_d = d, cohens_d_low = limits[1] * scale, cohens_d_high = limits[2] * scale,",
     paste0("  hedges_g = small_sample * d, hedges_g_low = small_sample * limits[1] * scale, hedges_g_high = ",
            "small_sample * limits[2] * scale))"),
-    "if (sd(y) > 0) numbers$glass_delta <- (mean(x) - mean(y)) / sd(y)", if (isTRUE(ctx$reading$extra$relative)) script_ratio_of_means())
+    "if (sd(y) > 0) {  # Glass's delta, in standard deviations of the second group",
+    "  delta <- (mean(x) - mean(y)) / sd(y); wide <- sqrt(1 / length(y) + var(x) / var(y) / length(x)); t_glass <- delta / wide; df_glass <- length(y) - 1",  # nolint: line_length_linter.
+    "  half <- qnorm(1 - (1 - conf_level) / 2) * sqrt(1 + t_glass^2 / (2 * df_glass))",
+    paste0("  limit <- function(p) uniroot(function(ncp) suppressWarnings(pt(t_glass, df_glass, ncp)) - p, t_glass + c(-2, 2) * half + ",
+           "c(-2, 2), tol = 1e-12, extendInt = \"downX\")$root"),
+    paste0("  limits <- if (abs(t_glass) + half > 35) t_glass + c(-half, half) else c(limit(1 - (1 - conf_level) / 2), limit((1 - ",
+           "conf_level) / 2))"),
+    "  numbers <- c(numbers, list(glass_delta = delta, glass_delta_low = limits[1] * wide, glass_delta_high = limits[2] * wide))", "}",
+    if (isTRUE(ctx$reading$extra$relative)) script_ratio_of_means())
 }
 
 #' Script lines for the difference as a percentage of the second mean

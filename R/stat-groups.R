@@ -50,7 +50,7 @@ need_two_in_each <- function(m) {
 #'
 #' @param m Moments, one row a group.
 #' @section Shape: `statistic`, `df1`, `df2`, `p_value`, `n`, `ss_between`, `ss_within`, `eta_squared` with `_low` and
-#'   `_high`, `omega_squared`, `sigma`.
+#'   `_high`, `omega_squared` likewise (both estimate the same share), `sigma`.
 #' @section Source: Fisher, R. A. (1925); interval of eta squared by inverting the noncentral F distribution: Steiger,
 #'   J. H. (2004). Psychological Methods 9, 164-182.
 #' @noRd
@@ -69,7 +69,8 @@ stat_anova_one_way <- function(m, conf_level = 0.95) {
   list(statistic = f, df1 = k - 1, df2 = df2, p_value = stats::pf(f, k - 1, df2, lower.tail = FALSE), n = total,
        ss_between = between, ss_within = within, sigma = sqrt(within / df2), eta_squared = between / (between + within),
        eta_squared_low = limits[1] / (limits[1] + total), eta_squared_high = limits[2] / (limits[2] + total),
-       omega_squared = max(0, (between - (k - 1) * within / df2) / (between + within + within / df2)))
+       omega_squared = max(0, (between - (k - 1) * within / df2) / (between + within + within / df2)),
+       omega_squared_low = limits[1] / (limits[1] + total), omega_squared_high = limits[2] / (limits[2] + total))
 }
 
 #' Limits of the noncentrality for an observed F

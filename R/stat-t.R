@@ -114,7 +114,7 @@ t_result <- function(estimate, se, df, n, conf_level, alternative) {
 #' Standardised mean difference with its interval
 #'
 #' @param a,b One-row moments.
-#' @section Shape: cohens_d, hedges_g (each with _low, _high), glass_delta (second group's sd).
+#' @section Shape: cohens_d, hedges_g, glass_delta (second group's sd), each with _low and _high.
 #' @section Source: Hedges, L. V. (1981). Journal of Educational Statistics 6, 107-128 (exact correction factor);
 #'   interval by inverting the noncentral t distribution: Steiger, J. H. and Fouladi, R. T. (1997).
 #' @noRd
@@ -127,9 +127,11 @@ stat_standardised_difference <- function(a, b, conf_level = 0.95) {
   limits <- noncentral_t_limits(d / scale, df, conf_level) * scale
   j <- small_sample_factor(df)
   sd_b <- sqrt(b[, "m2"] / (nb - 1))
+  delta <- if (sd_b > 0) (a[, "mean"] - b[, "mean"]) / sd_b else NA_real_
+  glass <- if (sd_b > 0) stat_glass_limits(delta, sqrt(a[, "m2"] / (na - 1)) / sd_b, na, nb, conf_level) else c(NA_real_, NA_real_)
   lapply(list(cohens_d = d, cohens_d_low = limits[1], cohens_d_high = limits[2],
               hedges_g = j * d, hedges_g_low = j * limits[1], hedges_g_high = j * limits[2],
-              glass_delta = if (sd_b > 0) (a[, "mean"] - b[, "mean"]) / sd_b else NA_real_), unname)
+              glass_delta = delta, glass_delta_low = glass[1], glass_delta_high = glass[2]), unname)
 }
 
 small_sample_factor <- function(df) exp(lgamma(df / 2) - lgamma((df - 1) / 2) - log(df / 2) / 2)

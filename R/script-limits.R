@@ -1,0 +1,53 @@
+# Script lines for intervals of effect sizes.
+
+#' Script lines for the noncentrality that puts the observed f at a tail probability
+#' @noRd
+script_noncentral_f <- function() {
+  c("# interval of the effect: noncentralities that put the observed F at either tail",
+    paste0("limit_f <- function(p) if (pf(f, df[1], df[2]) < p) 0 else uniroot(function(ncp) suppressWarnings(pf(f, ",
+           "df[1], df[2], ncp)) - p,"),
+    "  c(0, max(10, 4 * f * df[1])), extendInt = \"downX\", tol = 1e-10)$root")
+}
+
+#' Limits of a share of the spread from an F, put into `numbers` under the ids given
+#' @param f,df R code: the F, and its two degrees of freedom.
+#' @noRd
+script_share_limits <- function(ids, f = "numbers$statistic", df = "c(numbers$df1, numbers$df2)") {
+  c(sprintf("f <- %s; df <- %s", f, df), script_noncentral_f(), "if (is.finite(f)) {",
+    "  ncp <- c(limit_f(1 - (1 - conf_level) / 2), limit_f((1 - conf_level) / 2))",
+    sprintf("  numbers[c(\"%1$s_low\", \"%1$s_high\")] <- ncp / (ncp + sum(df) + 1)", ids), "}")
+}
+
+#' Limits of an effect that is a chi-square over its largest value
+#' @noRd
+script_chi_share_limits <- function(id, x, df, scale) {
+  c("# interval of the effect: noncentralities that put the observed chi-square at either tail", sprintf("chi <- %s; df <- %s", x, df),
+    paste0("limit <- function(p) if (pchisq(chi, df) < p) 0 else uniroot(function(ncp) pchisq(chi, df, ncp) - p, c(0, ",
+           "max(10, 4 * chi + 10 * df)), extendInt = \"downX\", tol = 1e-10)$root"),
+    sprintf("numbers[c(\"%1$s_low\", \"%1$s_high\")] <- pmin(1, c(limit(1 - (1 - conf_level) / 2), limit((1 - conf_level) / 2)) / (%2$s))", id,
+        scale))
+}
+
+#' Limits of the rank-biserial correlation of x and y, by the placements of each value among the other group
+#' @noRd
+script_rank_biserial_limits <- function() {
+  c("# interval of the rank-biserial correlation: placements of each value among the other group, on the logistic scale",
+    "above <- (rank(c(x, y))[seq_along(x)] - rank(x)) / length(y); below <- (rank(c(x, y))[length(x) + seq_along(y)] - rank(y)) / length(x)",
+    "pairs_above <- mean(above); pairs_se <- sqrt(var(above) / length(x) + var(below) / length(y))",
+    "if (isTRUE(pairs_above > 0 && pairs_above < 1 && pairs_se > 0)) {",
+    "  half <- qnorm(1 - (1 - conf_level) / 2) * pairs_se / (pairs_above * (1 - pairs_above))",
+    "  numbers[c(\"rank_biserial_low\", \"rank_biserial_high\")] <- 2 * plogis(qlogis(pairs_above) + c(-half, half)) - 1", "}")
+}
+
+#' Limits of the rank-biserial correlation of m pairs that differ
+#' @noRd
+script_matched_biserial_limits <- function() {
+  c("r <- numbers$rank_biserial", "if (m >= 3 && abs(r) < 1) numbers[c(\"rank_biserial_low\", \"rank_biserial_high\")] <- tanh(atanh(r) +",
+    "  c(-1, 1) * qnorm(1 - (1 - conf_level) / 2) * sqrt(m * (m + 1) * (2 * m + 1) / 6) / (m * (m + 1) / 2))")
+}
+
+#' The interval of the main estimate under the effect's own id as well
+#' @noRd
+script_own_limits <- function(id) {
+  sprintf("if (!is.null(numbers$ci_low)) numbers[c(\"%1$s_low\", \"%1$s_high\")] <- c(numbers$ci_low, numbers$ci_high)", id)
+}
