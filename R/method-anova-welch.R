@@ -13,7 +13,8 @@ method_anova_welch <- function() {
     script = function(ctx, res) c(script_several_groups(ctx), "test <- oneway.test(y ~ g)", "f <- test$statistic[[1]]",
       "df <- unname(test$parameter)",
       "numbers <- list(statistic = f, df1 = df[1], df2 = df[2], p_value = test$p.value, conf_level = conf_level, n = length(y),",
-      "  omega_squared = max(0, df[1] * (f - 1) / (df[1] * (f - 1) + length(y))))", script_share_limits("omega_squared"), script_pairs(FALSE),
+      "  omega_squared = max(0, df[1] * (f - 1) / (df[1] * (f - 1) + length(y))))", script_share_limits("omega_squared", rows = "length(y)"),
+          script_pairs(FALSE),
       script_groups(ctx)),
     references = c(paste0("Welch, B. L. (1951). On the comparison of several mean values: an alternative approach. ",
                           "Biometrika, 38, 330-336."),
@@ -28,7 +29,8 @@ compute_anova_welch <- function(ctx) {
   out <- stat_anova_welch(s$moments)
   pairs <- pairs_table(stat_pairs(s$moments, FALSE, ctx$conf_level), s$levels, "Pairs of groups (Games-Howell)")
   result(c(test_numbers(out, "F", "", ctx$conf_level), list(new_number("omega_squared", "omega squared",
-      out$omega_squared)), limit_numbers("omega_squared", "omega squared", stat_share_limits(out$statistic, out$df1, out$df2, ctx$conf_level))),
+      out$omega_squared)), limit_numbers("omega_squared", "omega squared", stat_share_limits(out$statistic, out$df1, out$df2, ctx$conf_level,
+          rows = out$n))),
          tables = compact(list(groups_table(ctx), pairs)), levels = s$levels, values = s$values, moments = s$moments,
          pairs = pairs, direction = NA_real_)
 }

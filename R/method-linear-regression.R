@@ -207,7 +207,8 @@ focal_rows <- function(ctx, source) {
   product <- if (isTRUE(ctx$reading$extra$interaction)) grep(" x ", source, fixed = TRUE)
   if (length(product)) return(product)
   asked <- unique(c(ctx$reading$predictors, ctx$reading$by))
-  if (length(asked) == 1 || isTRUE(ctx$reading$extra$joint)) which(source %in% asked) else integer()
+  # (beside what is held constant the columns asked about have their own share)
+  if (length(asked) == 1 || isTRUE(ctx$reading$extra$joint) || length(ctx$reading$adjust_for)) which(source %in% asked) else integer()
 }
 
 focal_numbers <- function(out, table, focal, term, conf_level, robust) {

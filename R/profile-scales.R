@@ -121,7 +121,8 @@ grade_of <- function(answer, pair, words) {
 #' Letters under a name that says grade or rating: A is the best
 #' @noRd
 letter_grades <- function(name, values) {
-  if (!grepl("(^|[_. ])(grades?|marks?|ratings?|epc)([_. ]|$)", tolower(name)) || length(values) < 3 || !all(grepl("^[A-GU][+-]?$", values))) return(NULL)
+  if (!grepl("(^|[_. ])(grades?|marks?|ratings?|epc)([_. ]|$)", tolower(name)) || length(values) < 3 || !all(grepl("^[A-GU][+-]?$",
+      values))) return(NULL)
   sign <- ifelse(endsWith(values, "+"), 0.3, ifelse(endsWith(values, "-"), -0.3, 0))
   place <- match(substr(values, 1, 1), c("U", rev(LETTERS[1:7]))) + sign
   list(levels = values[order(place)], reason = "letter grades, A the best")

@@ -12,10 +12,10 @@ script_noncentral_f <- function() {
 #' Limits of a share of the spread from an F, put into `numbers` under the ids given
 #' @param f,df R code: the F, and its two degrees of freedom.
 #' @noRd
-script_share_limits <- function(ids, f = "numbers$statistic", df = "c(numbers$df1, numbers$df2)") {
+script_share_limits <- function(ids, f = "numbers$statistic", df = "c(numbers$df1, numbers$df2)", rows = "sum(df) + 1") {
   c(sprintf("f <- %s; df <- %s", f, df), script_noncentral_f(), "if (is.finite(f)) {",
     "  ncp <- c(limit_f(1 - (1 - conf_level) / 2), limit_f((1 - conf_level) / 2))",
-    sprintf("  numbers[c(\"%1$s_low\", \"%1$s_high\")] <- ncp / (ncp + sum(df) + 1)", ids), "}")
+    sprintf("  numbers[c(\"%1$s_low\", \"%1$s_high\")] <- ncp / (ncp + %2$s)", ids, rows), "}")
 }
 
 #' Limits of an effect that is a chi-square over its largest value

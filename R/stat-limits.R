@@ -3,13 +3,14 @@
 #' Limits of a share of the spread (eta, omega, partial eta squared, R squared) from an F
 #'
 #' @param f,df1,df2 The F that tests it and its degrees of freedom.
+#' @param rows The rows behind it, where the degrees of freedom are those of an approximation (Welch).
 #' @section Shape: low and high: noncentralities that put the observed F at either tail, as a share of themselves plus the rows
 #'   (df1 + df2 + 1); NA where F has no limit.
 #' @section Source: Steiger, J. H. (2004). Psychological Methods 9, 164-182; Smithson, M. (2003). Confidence Intervals, chapter 5.
 #' @noRd
-stat_share_limits <- function(f, df1, df2, conf_level = 0.95) {
+stat_share_limits <- function(f, df1, df2, conf_level = 0.95, rows = df1 + df2 + 1) {
   ncp <- noncentral_f_limits(f, df1, df2, conf_level)
-  ncp / (ncp + df1 + df2 + 1)
+  ncp / (ncp + rows)
 }
 
 #' Limits of an effect that is a chi-square over its largest value (epsilon squared of H, Kendall's W of Friedman's test)

@@ -24,3 +24,21 @@ test_that("a column that is a combination of others is named, not dropped in sil
   expect_match(paste(unlist(as.list(a)$sentences$details), collapse = " "), "No coefficient for total")
   expect_retraces(a)
 })
+
+test_that("several columns beside what is held constant have their own share, not that of the whole model", {
+  s <- hive_study(); d <- as.data.frame(s)
+  d <- d[complete.cases(d[c("honey_yield_kg", "arm", "strength_before", "region")]), ]
+  a <- ask(s, "effect of arm and strength before on honey yield, adjusting for region")
+  own <- anova(lm(honey_yield_kg ~ region, d), lm(honey_yield_kg ~ region + arm + strength_before, d))
+  expect_equal(value_of(a, "statistic"), own$F[2], tolerance = 1e-8)
+  expect_equal(value_of(a, "df1"), own$Df[2])
+  expect_match(as.list(a)$sentences$headline, "region")
+  expect_retraces(a)
+  # and without anything held constant it is a model of both, neither a description nor a matrix
+  b <- ask(s, "influence of queen age and mites before on honey yield")
+  expect_equal(method_of(b), "linear_regression")
+  expect_setequal(reading(b)$predictors, c("queen_age_months", "mites_before"))
+  logit <- ask(s, "effect of region and queen age on swarmed")
+  expect_equal(method_of(logit), "logistic_regression")
+  expect_setequal(reading(logit)$predictors, c("region", "queen_age_months"))
+})
