@@ -151,6 +151,11 @@ complete_reading <- function(study, reading) {
     reading$outcome <- unique(vapply(columns[keep], `[[`, "", "name"))
     reading$assumed <- c(reading$assumed, "All columns that hold numbers are described.")
   }
+  # under conditions the columns of their table are scanned, each on the rows that meet them
+  if (reading$task == "quality" && length(reading$filters) && !length(reading$outcome)) {
+    own <- study$tables[[plan_join(study, vapply(reading$filters, `[[`, "", "column"))$table]]$columns
+    reading$outcome <- names(Filter(function(col) !identical(col$used, FALSE), own))
+  }
   if (isTRUE(reading$extra$flow)) reading <- settle_flow(study, reading)
   # the outcome that the design declares is no characteristic from before
   if (isTRUE(reading$extra$baseline)) reading$outcome <- setdiff(reading$outcome, study$design$outcome)
@@ -331,7 +336,8 @@ columns_required <- function(reading, used) {
   if (isTRUE(reading$extra$ranking) && !identical(reading$method_asked, "relative_importance")) return(reading$outcome)
   if (isTRUE(reading$extra$baseline) || isTRUE(reading$extra$items)) return(unique(reading$by))
   if (isTRUE(reading$extra$flow) || isTRUE(reading$extra$each_pair)) return(character())
-  if (reading$task == "look_up") character() else used
+  # (what is missing is itself what a scan counts)
+  if (reading$task %in% c("look_up", "quality")) character() else used
 }
 
 #' Everything a method may look at

@@ -127,7 +127,7 @@ script_intraclass_groups <- function(ctx) {
     "size <- (sum(sizes) - sum(sizes^2) / sum(sizes)) / (k - 1); f <- between / within; tail <- (1 - conf_level) / 2",
     "low <- f / qf(1 - tail, fit$Df[1], fit$Df[2]); high <- f / qf(tail, fit$Df[1], fit$Df[2])",
     "tables <- list()",
-    "numbers <- list(statistic = f, df1 = fit$Df[1], df2 = fit$Df[2], p_value = fit$`Pr(>F)`[1], estimate = (f - 1) / (f + size - 1),",
+    "numbers <- list(statistic = f, df1 = fit$Df[1], df2 = fit$Df[2], p_value = fit$`Pr(>F)`[1], estimate = (f - 1) / (f + size - 1), icc = (f - 1) / (f + size - 1),",  # nolint: line_length_linter.
     "  ci_low = (low - 1) / (low + size - 1), ci_high = (high - 1) / (high + size - 1), conf_level = conf_level, n = length(v), groups = k,",
     "  group_size = size, sd_between = sqrt(max(0, (between - within) / size)), sd_within = sqrt(within))")
 }

@@ -21,6 +21,13 @@ compute_quality <- function(ctx) {
   }
   missing <- data.frame(table = book$table, column = book$column, missing = book$missing,
                         percent = 100 * book$missing / book$rows, stringsAsFactors = FALSE)
+  # under conditions only their rows are counted; what looks odd is a matter of all rows
+  held <- length(ctx$reading$filters) > 0 && length(asked) > 0
+  if (held) {
+    findings <- list()
+    missing$missing <- vapply(missing$column, function(name) sum(is.na(ctx$frame$data[[name]])), 1L)
+    missing$percent <- 100 * missing$missing / ctx$frame$after_filters
+  }
   missing <- missing[order(-missing$percent), ]
   rownames(missing) <- NULL
   table <- data.frame(severity = vapply(findings, `[[`, "", "severity"),
@@ -33,13 +40,13 @@ compute_quality <- function(ctx) {
   repeats <- if (!is.null(ctx$reading$extra$repeats)) occurs_again(ctx$frame$data[[ctx$reading$extra$repeats]])
   result(list(new_number("missing_cells", "missing cells", sum(missing$missing)),
               new_number("columns_with_missing", "columns with missing values", sum(missing$missing > 0)),
-              new_number("duplicate_rows", "rows the same as an earlier row", ctx$duplicates),
-              new_number("n", "rows", ctx$frame$total), if (!is.null(repeats)) new_number("repeated_values",
+              if (!held) new_number("duplicate_rows", "rows the same as an earlier row", ctx$duplicates),
+              new_number("n", "rows", if (held) ctx$frame$after_filters else ctx$frame$total), if (!is.null(repeats)) new_number("repeated_values",
                 sprintf("rows whose %s occurs in another row", ctx$reading$extra$repeats), sum(repeats))) |> compact(),
          tables = compact(list(if (nrow(table)) new_table("findings", "Findings", table),
                                new_table("missing", "Missing values by column",
                                          missing[missing$missing > 0 | nrow(missing) <= 20, ]))), missing = missing,
-                                         findings = table, repeats = repeats)
+                                         findings = table, repeats = repeats, held = held)
 }
 
 #' Rows whose value stands in another row as well; a missing one is no value
@@ -53,13 +60,14 @@ say_quality <- function(ctx, res) {
                                      some_of(sprintf("%s (%s, %s)", gaps$column, say_number(gaps$missing),
                                                      say_percent(gaps$percent / 100, 1)),
                                                      8)) else "No value is missing."
-  repeats <- if (n$duplicate_rows > 0) sprintf("%s the same as an earlier row.",
+  repeats <- if (res$held) "Under a condition only missing values are counted; ask without it for a scan of all rows." else if (n$duplicate_rows > 0) sprintf("%s the same as an earlier row.",  # nolint: line_length_linter.
                                                capital(paste(count_of(n$duplicate_rows, "row"),
                                                              plural(n$duplicate_rows, "is",
                                                                  "are")))) else "No row repeats an earlier one."
   worst <- res$findings[res$findings$severity != "note", ]
   headline <- if (nrow(worst)) sprintf("%s worth a look. %s", capital(count_of(nrow(worst), "finding")),
-                                       worst$message[1]) else sprintf("Nothing stands out. %s", missing)
+                                       worst$message[1]) else if (res$held) missing else sprintf("Nothing stands out. %s", missing)
+  noted <- utils::head(res$findings$message[res$findings$severity == "note"], 4)
   key <- ctx$reading$extra$repeats
   if (!is.null(key)) {
     values <- unique(as.character(ctx$frame$data[[key]])[res$repeats])
@@ -75,22 +83,25 @@ say_quality <- function(ctx, res) {
   # "how many ozone readings are missing": the answer to that first
   if (isTRUE(ctx$reading$extra$about_missing)) {
     one <- length(ctx$reading$outcome) == 1 && nrow(gaps) == 1
-    told <- if (one) sprintf("%s of %s of %s %s missing (%s).", say_number(gaps$missing), count_of(ctx$frame$after_filters, "value"), gaps$column,
+    told <- if (one) sprintf("%s of %s of %s %s missing (%s).", say_number(gaps$missing),
+        count_of(if (res$held) ctx$frame$after_filters else ctx$frame$total, "value"), gaps$column,
                              plural(gaps$missing, "is", "are"), say_percent(gaps$percent / 100, 1)) else missing
     return(list(headline = told, details = c(if (nrow(worst)) headline, if (one) NULL else repeats, "Findings change nothing by themselves."),
         write_up = told))
   }
   list(headline = headline, details = c(if (nrow(worst)) missing, repeats, utils::head(worst$message[-1], 8),
+                                        if (length(noted)) paste0("Noted besides: ", noted),
                                         "Findings change nothing by themselves."), write_up = paste(missing, repeats))
 }
 
 script_quality <- function(ctx, res) {
+  frame <- if (res$held) "kept" else "data"
   c("tables <- list()", "# missing values by column and repeated rows, counted again for the table opened above",
     sprintf("columns <- %s", as_r_strings(res$tables[[length(res$tables)]]$data$column)),
-    "gone <- vapply(columns, function(name) sum(is.na(data[[name]])), 1)",
-    "tables$missing <- data.frame(missing = as.numeric(gone), percent = 100 * gone / nrow(data))",
+    sprintf("gone <- vapply(columns, function(name) sum(is.na(%s[[name]])), 1)", frame),
+    sprintf("tables$missing <- data.frame(missing = as.numeric(gone), percent = 100 * gone / nrow(%s))", frame),
     if (!is.null(ctx$reading$extra$repeats)) sprintf("key <- as.character(data[[%s]])", as_r_string(ctx$reading$extra$repeats)),
-    paste0("numbers <- list(missing_cells = sum(gone), columns_with_missing = sum(gone > 0), duplicate_rows = ",
-           "sum(duplicated(data)), n = nrow(data))"),
+    sprintf("numbers <- list(missing_cells = sum(gone), columns_with_missing = sum(gone > 0)%s, n = nrow(%s))",
+            if (res$held) "" else ", duplicate_rows = sum(duplicated(data))", frame),
     if (!is.null(ctx$reading$extra$repeats)) "numbers$repeated_values <- sum(!is.na(key) & (duplicated(key) | duplicated(key, fromLast = TRUE)))")
 }

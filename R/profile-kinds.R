@@ -341,7 +341,8 @@ kind_of_words <- function(name, x, distinct, values) {
   dated <- date_format_of(values)
   if (!is.null(dated)) return(kind(dated$kind, dated$reason, format = dated$format, role = dated$role))
   scale <- ordered_scale_of(values) %||% letter_grades(name, values)
-  if (!is.null(scale)) return(kind("ordered", scale$reason, levels = scale$levels))
+  # ("placebo", "low dose" and "high dose" of an arm are groups, which stand in the order of the dose)
+  if (!is.null(scale)) return(kind(if (isTRUE(scale$of_groups) && names_groups(name)) "category" else "ordered", scale$reason, levels = scale$levels))
   mark <- answer_separator(values, x)
   if (!is.null(mark)) return(kind("text", sprintf("several answers in a cell, divided by %s", quoted(trimws(mark))), role = "multi_answer",
       mark = mark))

@@ -29,8 +29,9 @@ ordered_scale_of <- function(values) {
     return(list(levels = values[order(numbered)], reason = "numbered answers of an ordered scale"))
   }
   at <- place_of_answers(lower)
-  if (is.null(at)) at <- place_without_noun(lower)
   if (!is.null(at)) return(list(levels = values[order(at)], reason = "answers of a known ordered scale"))
+  at <- place_without_noun(lower)
+  if (!is.null(at)) return(list(levels = values[order(at)], reason = "grades of one thing", of_groups = TRUE))
   steps <- numbered_steps(lower)
   if (!is.null(steps)) return(list(levels = values[order(steps)], reason = "numbered steps"))
   banded <- grepl("^[<>\u2264\u2265]?\\s*[0-9]+([.][0-9]+)?\\s*(-|to|\u2013|\\+|$)", lower) |

@@ -52,8 +52,13 @@ none_recorded <- function(out) {
   col <- find_column(out$study, found$name)
   values <- as.numeric(understood(out$study, col$name, col$table))
   if (any(values == 0, na.rm = TRUE)) return(out)
-  reworded(out, sub(hit[1], sprintf("with missing %s", col$name), out$text, fixed = TRUE),
-           sprintf("Took %s to mean that %s is missing; it is never 0.", quoted(trimws(hit[1])), col$name))
+  told <- sprintf("Took %s to mean that %s is missing; it is never 0.", quoted(trimws(hit[1])), col$name)
+  if (!grepl("(?i)^ *(?:how many|what)\\b", out$text, perl = TRUE)) return(reworded(out, sub(hit[1], sprintf("with missing %s", col$name), out$text, fixed = TRUE), told))  # nolint: line_length_linter.
+  # (a count of them, where a single word is not read so anyway)
+  if (!grepl(" ", found$said)) return(out)
+  name <- paste0(col$name, "_missing")
+  out$told <- c(out$told, told)
+  with_derived(out, name, "missing", col$name, sub(hit[1], sprintf("with %s = yes", name), out$text, fixed = TRUE))
 }
 
 #' "first and last capture date", "what period does the data cover": the ends of the date

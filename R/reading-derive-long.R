@@ -51,9 +51,15 @@ long_layout <- function(study) study_vocabulary(study)$long
 #' @noRd
 layout_measures <- function(study, layout) Filter(function(col) col$name != layout$time, numeric_columns(study))
 
-#' The unit of its times, by the first word of their column ("week" of weeks, week_no)
+#' The unit of its times: the last word of their column that is one ("week" of visit_week, weeks, week_no), else its first word
 #' @noRd
-layout_step <- function(layout) sub("s$", "", tolower(sub("[_. ].*$", "", layout$time)))
+layout_step <- function(layout) {
+  words <- strsplit(tolower(layout$time), "[_. ]+")[[1]]
+  steps <- intersect(sub("s$", "", words), c("second", "minute", "hour", "day", "night", "week", "month", "quarter", "year", "visit", "wave",
+      "session",
+                                             "occasion", "round", "trial", "period", "phase", "time"))
+  if (length(steps)) last_of(steps) else sub("s$", "", words[1])
+}
 
 #' "change in sbp from baseline to week 12 in each arm": each value less the unit's own at the earlier time, at the later one
 #' @noRd
@@ -73,17 +79,33 @@ change_in_long <- function(out) {
   compared <- grepl("\\b(by|between|differ\\w*|over)\\b", out$text, ignore.case = TRUE, perl = TRUE)
   # (where the groups stand in another table, rows of one unit are compared by their change)
   apart <- length(data_tables(out$study)) > 1 && grepl("^ *(the )?change in\\b|\\bchange in\\b.* from .* to .* differ", out$text, ignore.case = TRUE)
-  if (compared && !apart && !grepl("\\b(mean|average|median|in each|per|baseline|start|minus|than|related|predict\\w*|associated|depend\\w*)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  if (compared && !apart && !grepl("\\b(mean|average|median|in each|per|per ?cent(age)?|relative|baseline|start|minus|than|related|predict\\w*|associated|depend\\w*)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
   found <- long_change_said(out, layout, numeric)
   if (is.null(found)) return(out)
   ends <- long_ends(found$span, layout)
   if (is.null(ends)) return(out)
   name <- paste0(found$measure, "_change")
+  # "percentage change in sbp from week 0 to week 12": of the unit's own first value
+  if (grepl("(?i)(?:%|\\bper ?cent(?:age)?|\\brelative) (?:of )?@", found$text, perl = TRUE)) return(percent_in_long(out, found, layout, ends))
   out$told <- c(out$told, sprintf("%s is %s at %s %s less its value at %s %s of the same %s.", name, found$measure, layout$time, format_plain(ends[2]),  # nolint: line_length_linter.
                                   layout$time, format_plain(ends[1]), layout$unit))
   condition <- sprintf("where %s = %s", layout$time, format_plain(ends[2]))
   text <- paste(sub("[?.! ]+$", "", sub("@", name, found$text, fixed = TRUE)), condition)
   with_derived(out, name, "from_start", found$measure, gsub(" +", " ", text), within = layout$unit, order = layout$time, on = ends[1])
+}
+
+#' The change of each unit as a percentage of its own value at the earlier time
+#' @noRd
+percent_in_long <- function(out, found, layout, ends) {
+  first <- occasion_column(found$measure, ends[1])
+  name <- paste0(found$measure, "_percent_change")
+  out <- value_at_occasion(out, layout, found$measure, ends[1], out$text)
+  text <- sub("(?i)(?:%|\\bper ?cent(?:age)?|\\brelative) (?:of )?@", name, found$text, perl = TRUE)
+  text <- sprintf("%s where %s = %s", sub("[?.! ]+$", "", text), layout$time, format_plain(ends[2]))
+  if (grepl(sprintf("^ *(?:what is |what was )?(?:the )?%s where", name), text)) text <- sub(name, paste("mean", name), text, fixed = TRUE)
+  out$told <- c(out$told, sprintf("%s: the change from %s %s to %s %s of the same %s, as a percentage of its value at %s.", name, layout$time,
+                                  format_plain(ends[1]), layout$time, format_plain(ends[2]), layout$unit, format_plain(ends[1])))
+  with_derived(out, name, "percent_change", c(first, found$measure), gsub(" +", " ", text))
 }
 
 #' "which athlete improved most in sprint time": by the change from the first time to the last, down where less is better

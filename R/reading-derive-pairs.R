@@ -88,8 +88,11 @@ rows_that_moved <- function(out) {
 #' "is the revenue per visitor higher in B", where each row is one visitor: the revenue
 #' @noRd
 per_single_row <- function(out) {
-  hit <- match_groups(out$text, "(?i)\\b((?:[\\p{L}_]+ ){1,3})per ([\\p{L}_]+)\\b")
-  if (is.na(hit[1]) || grepl("(?i)\\b(average|mean|median|number of|how many|how much)\\b", out$text, perl = TRUE)) return(out)
+  hit <- match_groups(out$text, "(?i)\\b((?:[\\p{L}_]+ ){1,3})per ([\\p{L}_]+)\\b(?: ([\\p{L}_]+))?")
+  # ("per patient day" is another measure)
+  if (!is.na(hit[4]) && !is.null(column_of_words(numeric_columns(out$study), hit[3:4])) &&
+      column_of_words(numeric_columns(out$study), hit[3:4])$words == 2) return(out)
+  if (is.na(hit[1]) || grepl("(?i)\\b(average|mean|median|number of|how many|how much|most|least|highest|lowest|total|rate)\\b", out$text, perl = TRUE)) return(out)
   keys <- Filter(function(col) col$kind == "id" && isTRUE(col$distinct == nrow(out$study$tables[[col$table]]$data)), all_columns(out$study))
   unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), keys)
   measure <- if (length(unit) == 1) numeric_in_text(out$study, hit[2])

@@ -3,6 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_periods <- function() list(
+  turn("covariate", baseline_as_covariate),
   turn("\\b(times?|durations?)\\b", named_time),
   turn("\\b(first|1st|second|2nd|third|3rd|fourth|4th|fifth|5th|sixth|6th|last)\\b.* (weeks?|months?|days?)\\b|\\b(week|month|day) [0-9].*[0-9]",
       two_counted_periods),
@@ -12,14 +13,30 @@ turns_of_periods <- function() list(
 #' The turns that come last, when nothing else has taken the words
 #' @noRd
 turns_of_bounds <- function() list(
+  turn("\\b(over|across|by|per|each|every)\\b", steps_as_column),
   turn("\\bwithin [0-9]", answered_within), turn("\\b(longer|shorter|over|under|more|less) .*[0-9]", rows_longer_than))
+
+#' "by week and arm", "at each week", of a column visit_week that says the times of long data: that column
+#' @noRd
+steps_as_column <- function(out) {
+  layout <- long_layout(out$study)
+  if (is.null(layout) || length(date_columns(out$study)) || grepl(layout$time, out$text, fixed = TRUE)) return(out)
+  step <- layout_step(layout)
+  words <- sub("s$", "", strsplit(tolower(layout$time), "[_. ]+")[[1]])
+  # (a column that is called by the one word is read where it stands)
+  if (length(words) < 2 || any(tolower(vapply(all_columns(out$study), `[[`, "", "name")) %in% c(step, paste0(step, "s")))) return(out)
+  form <- sprintf("(?i)\\b(by|per|(?:at |in |for |of )?(?:each|every)) (?:the )?%ss?\\b(?! [0-9])", step)
+  over <- sprintf("(?i)\\b(?:over|across) (?:the |all |all the )?(?:%ss|visits)\\b(?! [0-9])", step)
+  text <- sub(over, "over time", out$text, perl = TRUE)
+  reworded(out, sub(form, sprintf("\\1 %s", layout$time), text, perl = TRUE))
+}
 
 #' "answered within 60 seconds", beside columns that are counted in seconds: at most that
 #' @noRd
 answered_within <- function(out) {
   hit <- match_groups(out$text, "(?i)\\bwithin ([0-9]+(?:[.][0-9]+)?) ?(seconds?|secs?|s|minutes?|mins?|hours?|hrs?|days?|weeks?|months?|years?)\\b")
   # (an event within a time is one of a survival curve)
-  if (is.na(hit[1]) || grepl("(?i)surviv|\\bdied|\\bdeath|hazard|kaplan|relaps|event", out$text, perl = TRUE) || !length(columns_in_unit(out$study, hit[3]))) return(out)  # nolint: line_length_linter.
+  if (is.na(hit[1]) || grepl("(?i)surviv|\\bdied|\\bdeath|hazard|kaplan|relaps|event|equival|inferior|margin|agree|the same", out$text, perl = TRUE) || !length(columns_in_unit(out$study, hit[3]))) return(out)  # nolint: line_length_linter.
   reworded(out, sub(hit[1], sprintf("at most %s %s", hit[2], hit[3]), out$text, fixed = TRUE))
 }
 

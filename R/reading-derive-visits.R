@@ -13,7 +13,7 @@ turns_of_visits <- function() list(
 #' @noRd
 uplift_from <- function(out) {
   named <- any(vapply(all_columns(out$study), function(col) any(stem_words(c("uplift", "lift")) %in% name_stems(col$name)), NA))
-  hit <- match_groups(out$text, "(?i)^ *(?:what is |what was |what's |how (?:large|big) is |estimate |is there an? )?(?:the )?(?:uplift|lift) (?:in|of|on) (?:the )?(.+?) (?:from|of|for|with|by|under|in) (?:the )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *(?:what is |what was |what's |how (?:large|big) is |estimate |is there an? )?(?:the )?(?:uplift|lift) in (?:the )?(.+?) (?:from|of|for|with|by|under|in) (?:the )?(.+?)[?.! ]*$")  # nolint: line_length_linter.
   if (named || is.na(hit[1])) return(out)
   level <- level_in_text(out$study, hit[3])
   column <- if (is.null(level)) column_in_text(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), hit[3], named_phrases(out$study))$name else level$column  # nolint: line_length_linter.
@@ -85,5 +85,5 @@ half_of_one <- function(out) {
 how_long_stay <- function(out) {
   said <- unlist(lapply(all_columns(out$study), function(col) name_stems(col$name)))
   if (stem_words("stay") %in% said || stem_words("remain") %in% said) return(out)
-  reworded(out, sub("(?i)^( *how long (?:do|does|did) .+?) (?:stay|remain|sit|wait|last) (?=on |in |at |until )", "\\1 ", out$text, perl = TRUE))
+  reworded(out, sub("(?i)^( *how long (?:do|does|did) .+?) (?:stay|remain|sit) (?=on (?!average)|in |at |until )", "\\1 ", out$text, perl = TRUE))
 }

@@ -235,7 +235,10 @@ time_columns <- function(state) {
       "course|growth|develop\\w*|trajector\\w*)\\b"))) return(dated)
   lasts <- paste0("^(time|days?|weeks?|months?|hours?|minutes?|visit|wave|round|period|session)",
                   "([_. ](n|no|nr|number|h|hr|hrs|hours|min|mins|minutes|s|sec|secs|days|weeks|months))?$")
-  columns$name[columns$kind %in% c("number", "count") & grepl(lasts, tolower(columns$name))]
+  own <- columns$name[columns$kind %in% c("number", "count") & grepl(lasts, tolower(columns$name))]
+  # ("visit_week" of rows that are the visits of subjects)
+  long <- state$vocabulary$long$time
+  if (length(own) || is.null(long) || !long %in% columns$name[columns$kind %in% c("number", "count")]) own else long
 }
 
 #' What columns and values are there speaks for a task as well

@@ -384,7 +384,7 @@ slot_choices <- function(state, reading, slot) {
 #' Does a name say that something happened or not ("converted", "died", "passed")?
 #' @noRd
 names_an_event <- function(name) {
-  grepl("(^|[_. ])(converted|clicked|bought|purchased|died|dead|death|survived|success|passed|failed|won|cured|relapsed|recovered|churned|cancelled|canceled|returned|defaulted|responded|response|renewed|attended|event|outcome)([_. ]|$)",  # nolint: line_length_linter.
+  grepl("(^|[_. ])(converted|clicked|bought|purchased|died|dead|death|survived|success|passed|failed|won|cured|relapsed|recovered|churned|cancelled|canceled|returned|defaulted|responded|responder|response|renewed|attended|event|outcome)([_. ]|$)",  # nolint: line_length_linter.
         tolower(name))
 }
 

@@ -22,7 +22,8 @@ wish_chance_of_someone <- function(text, vocabulary) {
   at <- described_at(hit[3], vocabulary, y$name)
   if (is.null(at)) {
     values <- values_of_described(hit[3], vocabulary)
-    if (!is.null(values) && !y$name %in% names(values)) at <- paste(names(values), values)
+    numbers <- names(values) %in% vocabulary$columns$name[vocabulary$columns$kind %in% c("number", "count")]
+    if (sum(numbers) > 1 && !y$name %in% names(values)) at <- paste(names(values), values)
   }
   if (!is.null(at)) list(text = sprintf("expected %s at %s", y$name, paste(at, collapse = " and ")), extra = list())
 }

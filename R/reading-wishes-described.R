@@ -14,7 +14,9 @@ wish_expected_of_described <- function(text, vocabulary) {
   y <- column_said(vocabulary, hit[2])
   if (is.null(y) || !y$kind %in% c("number", "count", "yes_no")) return(NULL)
   at <- values_of_described(hit[3], vocabulary)
-  if (is.null(at) || y$name %in% names(at) || length(at) < 2) return(NULL)
+  # (one number beside a level is read by the model of the rows that the level keeps)
+  if (is.null(at) || y$name %in% names(at) || sum(names(at) %in% vocabulary$columns$name[vocabulary$columns$kind %in% c("number",
+      "count")]) < 2) return(NULL)
   list(text = sprintf("expected %s at %s", y$name, stated_at(at)), extra = list(),
        told = sprintf("Took %s as described by %s.", quoted(trimws(hit[3])), some_of(paste(names(at), at), 8)))
 }

@@ -135,6 +135,9 @@ strip_unit <- function(title, col) {
   tells <- "^(sick|absent|missed|lost|late|paid|unpaid|free|active|rainy|sunny|dry|wet|frost|working|worked|extra|total|open|leave|off|nurse|nursing|staff|person|man|labou?r|bed|patient|machine|flight|driving|opening|training|overtime|handle|handling|talk|call|play|screen)$"  # nolint: line_length_linter.
   if (length(words) == 2 && grepl(tells, tolower(words[1])) && grepl("^(days|hours|weeks|months|years|minutes|min)$",
       tolower(words[2]))) return(title)
+  # "sbp mm hg", of a name in which case divides the unit
+  camel <- tolower(gsub("(?<=[a-z])(?=[A-Z])", " ", col$unit, perl = TRUE))
+  if (grepl(" ", camel) && endsWith(tolower(title), paste0(" ", camel))) return(substr(title, 1, nchar(title) - nchar(camel) - 1))
   # "yield t ha", in t/ha
   parts <- strsplit(tolower(col$unit), "/", fixed = TRUE)[[1]]
   n <- length(parts)
