@@ -45,6 +45,7 @@ plan_shape <- function(reading, columns, frame, design) {
   # units of which each has several rows can be counted, though they are no groups to be tested
   shape$pair_units <- vapply(pair, function(n) columns[[n]]$kind == "id" && columns[[n]]$distinct <= min(60, nrow(frame$data) / 2), NA,
       USE.NAMES = FALSE)
+  shape$pair_levels <- max(0, vapply(pair, function(n) as.numeric(columns[[n]]$distinct %||% 0), 1))
   if (length(pair) == 2 && all(shape$pair_groups)) shape <- c(shape, table_shape(frame, pair))
   shape
 }

@@ -92,7 +92,8 @@ per_single_row <- function(out) {
   # ("per patient day" is another measure)
   if (!is.na(hit[4]) && !is.null(column_of_words(numeric_columns(out$study), hit[3:4])) &&
       column_of_words(numeric_columns(out$study), hit[3:4])$words == 2) return(out)
-  if (is.na(hit[1]) || grepl("(?i)\\b(average|mean|median|number of|how many|how much|most|least|highest|lowest|total|rate)\\b", out$text, perl = TRUE)) return(out)
+  if (is.na(hit[1]) || grepl("(?i)\\b(average|mean|median|number of|how many|how much|most|least|highest|lowest|total|rate)\\b", out$text,
+      perl = TRUE)) return(out)
   keys <- Filter(function(col) col$kind == "id" && isTRUE(col$distinct == nrow(out$study$tables[[col$table]]$data)), all_columns(out$study))
   unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), keys)
   measure <- if (length(unit) == 1) numeric_in_text(out$study, hit[2])

@@ -44,6 +44,7 @@ over_the_period <- function(out) {
   counted <- grepl("(?i)\\b(?:last|past) (?:[0-9]+|two|three|four|five|six|seven|eight|nine|ten|twelve)\\b", out$text, perl = TRUE)
   if (counted || !grepl(span, out$text, perl = TRUE) || !grepl(asks, out$text, perl = TRUE)) return(out)
   if (length(sets_said(out$text, study_sets(out$study, "repeated_measures")))) return(out)
+  if (grepl("(?i)^ *(?:do|does) (?:[\\p{L}]+er|more|less|higher|lower) ", out$text, perl = TRUE)) return(out)
   comparative <- "(?i)\\b(?:get|gets|got|gotten|become|became|becoming|getting) (?:any )?(?:longer|shorter|higher|lower|worse|better|more|less|larger|smaller|faster|slower|bigger|heavier|lighter)\\b"  # nolint: line_length_linter.
   reworded(out, sub(comparative, "change", sub(span, "over time", out$text, perl = TRUE), perl = TRUE))
 }

@@ -705,8 +705,19 @@ half_understood <- function(state, reading) {
     return(reading)
   }
   kinds <- kind_of_names(state, reading$outcome)
+  # "films rated 15 or 18", which sets nothing against anything: those rows
+  named <- reading$task == "compare" && !length(reading$outcome) && length(reading$by) == 1 && identical(reading$extra$missing, "outcome") &&
+    length(reading$filters) > 0
+  if (named && says(state, "^ *(show |list |the |all |which )*[a-z]+ [a-z]*ed\\b.* or ") &&
+      !says(state, "\\b(compare|versus|vs|differ\\w*|difference|than|against|between|better|worse|more|less|higher|lower)\\b")) {
+    reading$task <- "look_up"
+    reading$by <- character()
+    reading$extra$missing <- NULL
+    return(reading)
+  }
   # "are block differences big": what only divides makes the groups, and nothing says what is measured
-  if (reading$task == "compare" && length(reading$outcome) == 1 && identical(kinds, "category") && identical(reading$extra$missing, "by")) {
+  if (reading$task == "compare" && length(reading$outcome) == 1 && identical(reading$extra$missing, "by") &&
+      (identical(kinds, "category") || identical(kinds, "ordered") && says(state, "^ *compare the groups of "))) {
     reading$by <- reading$outcome
     reading$outcome <- character()
     reading$extra$missing <- "outcome"

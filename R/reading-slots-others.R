@@ -320,7 +320,8 @@ fill_trend <- function(state, mentions, r) {
       r$assumed <- c(r$assumed, bad$told)
     }
     if (length(r$outcome) && is.null(r$statistic)) {
-      r$statistic <- if (says(state, "\\b(most|fewest|least|total)\\b") || adds_up(r$outcome) && says_takings(state)) "sum" else "mean"
+      r$statistic <- if (says(state, "\\b(most|fewest|least|total)\\b") || adds_up(r$outcome) && says_takings(state) ||
+                         sums_by_period(state, r)) "sum" else "mean"
       r$assumed <- c(r$assumed, sprintf("Periods are ranked by their %s.", if (r$statistic == "sum") "total" else "mean"))
     }
   }
@@ -390,6 +391,18 @@ adds_up <- function(name) {
                "production|consumption|kwh|rainfall|precipitation|signups|sessions|downtime|goals|deals|defects?|defective|complaints|leads|conversions|installs|donations?|spend|spent|spending|expenses?|downloads|clicks|bills?|tips?|sold|accidents|incidents)([^a-z]|$)"),  # nolint: line_length_linter.
         tolower(name)) && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index)([^a-z]|$)", tolower(name))
 }
+
+#' "which month had the highest takings", of one row a day or an order: money of a month, a quarter or a year is its total
+#' @noRd
+sums_by_period <- function(state, r) {
+  at <- match(r$outcome[1], state$vocabulary$columns$name)
+  money <- isTRUE(state$vocabulary$columns$unit[at] %in% c("EUR", "USD", "GBP", "CHF", "\u20ac", "$", "\u00a3"))
+  flows <- grepl("(^|[^a-z])(takings|revenue|sales|turnover|income|receipts|donations?|spend|spent|costs?|expenses?|profit)([^a-z]|$)",
+      tolower(r$outcome[1]))
+  isTRUE(r$time$every %in% c("month", "quarter", "year")) && (flows || money && adds_up(r$outcome[1])) && !adds_up_not(r$outcome[1])
+}
+
+adds_up_not <- function(name) grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index|salary|wage)([^a-z]|$)", tolower(name))
 
 #' Words that ask for a trend rather than for a table of periods
 #' @noRd

@@ -138,6 +138,8 @@ strip_unit <- function(title, col) {
   # "sbp mm hg", of a name in which case divides the unit
   camel <- tolower(gsub("(?<=[a-z])(?=[A-Z])", " ", col$unit, perl = TRUE))
   if (grepl(" ", camel) && endsWith(tolower(title), paste0(" ", camel))) return(substr(title, 1, nchar(title) - nchar(camel) - 1))
+  # "budget musd", in million USD
+  if (length(words) > 1 && grepl("^(m|k|bn)?(usd|eur|gbp|chf|jpy)$", tolower(last_of(words)))) return(paste(utils::head(words, -1), collapse = " "))
   # "yield t ha", in t/ha
   parts <- strsplit(tolower(col$unit), "/", fixed = TRUE)[[1]]
   n <- length(parts)

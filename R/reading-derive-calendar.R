@@ -1,0 +1,114 @@
+# The calendar in questions about something else: weekdays and months held constant, seasonal patterns of what is not named, decades.
+
+#' The turns, as of `everyday_turns()`
+#' @noRd
+turns_of_calendar <- function() list(
+  turn("adjust|control|allow|account|hold|correct|constant", calendar_held), turn("season|weekly|monthly|daily|cycl", pattern_of_what),
+  turn("decade", by_decade), turn("\\b(get|getting|become|becoming|growing|got)\\b", longer_over_years), turn("(f|fe|child|tooth|foot|person|mouse|goose|man|woman)\\b", singular_of_name),  # nolint: line_length_linter.
+  turn("\\bper (degree|unit|point)", slope_per_degree), turn("\\bgets? (better|worse|higher|lower|more|fewer|less) \\p{L}", get_as_have))
+
+#' "effect of rain on takings adjusting for weekday", of rows with a date: the weekday is a column of its own
+#' @noRd
+calendar_held <- function(out) {
+  kinds <- c("day of (?:the )?week" = "weekday", "weekdays?" = "weekday", "month of (?:the )?year" = "month", "(?:calendar )?months?" = "month",
+             "seasons?" = "season", "weekends?" = "weekend", "years?" = "year")
+  held <- "(?i)\\b((?:adjust(?:ing|ed)?|controll?(?:ing|ed)?|allow(?:ing|ed)?|account(?:ing|ed)?|correct(?:ing|ed)?) for (?:[\\p{L}_]+(?:, | and ))*?(?:the )?)(%s)\\b(?! of)|\\b(holding (?:the )?)(%s)\\b(?= constant)"  # nolint: line_length_linter.
+  date <- rows_date(out)
+  if (length(date) != 1) return(out)
+  columns <- tolower(vapply(all_columns(out$study), `[[`, "", "name"))
+  for (said in names(kinds)) {
+    rule <- kinds[[said]]
+    hit <- match_groups(out$text, sprintf(held, said, said))
+    if (is.na(hit[1]) || any(columns %in% c(rule, paste0(rule, "s"), "day_of_week", "dow"))) next
+    name <- c(weekday = paste0("weekday_of_", date), month = "month_of_year", season = "season", weekend = "day_type", year = "year")[[rule]]
+    lead <- stats::na.omit(hit[c(2, 4)])[1]
+    return(with_derived(out, name, rule, date, sub(hit[1], paste0(lead, name), out$text, fixed = TRUE)))
+  }
+  out
+}
+
+#' "are there seasonal patterns?", which does not say of what: the months, and what is measured is asked; of one that is named, by month
+#' @noRd
+pattern_of_what <- function(out) {
+  form <- "(?i)^ *(?:are|is|do|does|did) (?:there |we (?:see|have) )?(?:any |an? )?(seasonal|weekly|monthly|yearly|annual) (?:patterns?|cycles?|variations?|swings?|effects?|differences?)[?.! ]*$|^ *(?:is there |any )?(?:any )?seasonality[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  date <- rows_date(out)
+  if (is.na(hit[1]) || length(date) != 1) return(out)
+  numeric <- Filter(function(col) is.null(col$role), numeric_columns(out$study))
+  if (!length(numeric)) return(out)
+  if (!isTRUE(tolower(hit[2]) == "weekly")) return(reworded(out, "compare the months of the year"))
+  name <- paste0("weekday_of_", date)
+  with_derived(out, name, "weekday", date, paste("compare the groups of", name))
+}
+
+#' "share of French films by decade": ten years each, of a year or a date
+#' @noRd
+by_decade <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b(by|per|for each|in each|each|every|over the|across|between) decades?\\b")
+  if (is.na(hit[1]) || any(grepl("decade", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
+  columns <- all_columns(out$study)
+  years <- Filter(function(col) is_numeric_kind(col$kind) && (identical(col$role, "year") || grepl("(^|[_. ])year([_. ]|$)", tolower(col$name))),
+      columns)
+  if (length(years) != 1) {
+    date <- rows_date(out)
+    if (length(years) || length(date) != 1) return(out)
+    out <- with_derived(out, "year", "year", date)
+    years <- list(find_column(out$study, "year"))
+  }
+  span <- range(as.numeric(understood(out$study, years[[1]]$name, years[[1]]$table)), na.rm = TRUE)
+  if (!all(is.finite(span)) || span[1] < 1500 || span[2] > 2200) return(out)
+  starts <- seq(10 * floor(span[1] / 10), 10 * floor(span[2] / 10), by = 10)
+  if (length(starts) < 2) return(out)
+  name <- paste0(years[[1]]$name, "_decade")
+  with_derived(out, name, "bands", years[[1]]$name, sub(hit[1], paste("by", name), out$text, fixed = TRUE), cuts = starts[-1],
+      labels = paste0(starts, "s"))
+}
+
+#' "are films getting longer", of rows with a year or a date: a trend of the one measure that the adjective is of
+#' @noRd
+longer_over_years <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:is|are|has|have|did|do) (?:the |our )?[\\p{L}_]+(?: been)? (?:getting|get|gotten|becoming|become|growing|grown) ([\\p{L}]+er)(?: over time| over the years)?[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  columns <- all_columns(out$study)
+  timed <- length(date_columns(out$study)) || any(vapply(columns, function(col) identical(col$role, "year"), NA))
+  if (!timed) return(out)
+  table <- study_vocabulary(out$study)$lexicon$adjectives
+  nouns <- stem_words(table$noun[table$word == tolower(hit[2])])
+  own <- Filter(function(col) any(name_stems(col$name) %in% nouns), numeric_columns(out$study))
+  if (!length(own)) {
+    mentioned <- measures_spoken_of(out$study, sprintf("%s ones", hit[2]), vapply(numeric_columns(out$study), `[[`, "", "name"))
+    own <- lapply(mentioned, function(name) find_column(out$study, name))
+  }
+  if (length(own) == 1) reworded(out, sprintf("is there a trend in %s", own[[1]]$name)) else out
+}
+
+#' "waste per loaf", of a column loaves_sold: nouns whose plural is built in another way
+#' @noRd
+singular_of_name <- function(out) {
+  pairs <- c(child = "children", tooth = "teeth", foot = "feet", person = "people", mouse = "mice", goose = "geese", man = "men", woman = "women")
+  stems <- unlist(lapply(all_columns(out$study), function(col) strsplit(tolower(name_words(col$name)), " ")[[1]]))
+  for (word in unique(tolower(stringi::stri_extract_all_words(out$text)[[1]]))) {
+    if (is.na(word) || word %in% stems) next
+    plural <- if (word %in% names(pairs)) pairs[[word]] else if (grepl("(lf|af|ef|fe|oof)$", word)) paste0(sub("fe?$", "", word), "ves")
+    if (is.null(plural) || !plural %in% stems) next
+    out <- reworded(out, gsub(sprintf("(?i)\\b%s\\b", word), plural, out$text, perl = TRUE))
+  }
+  out
+}
+
+#' "do longer films get better scores": they have them, and nothing is said of time
+#' @noRd
+get_as_have <- function(out) {
+  form <- "(?i)^( *(?:do|does|did) (?:the )?(?:[\\p{L}]+er|more|less|fewer|larger|bigger) [\\p{L}_ ]+?) gets? (?=(?:better|worse|higher|lower|more|fewer|less) \\p{L})"  # nolint: line_length_linter.
+  reworded(out, sub(form, "\\1 have ", out$text, perl = TRUE))
+}
+
+#' "loaves per degree of temperature": by how much the one changes for one more of the other
+#' @noRd
+slope_per_degree <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:how many |how much |what is |the )*([\\p{L}_ ]+?) per (?:extra |additional )?(?:degree|unit|point)s? (?:celsius )?(?:of |in |on )(?:the )?([\\p{L}_ ]+?)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  y <- numeric_in_text(out$study, hit[2]); x <- numeric_in_text(out$study, hit[3])
+  if (is.null(x) || is.null(y) || x$name == y$name) return(out)
+  reworded(out, sprintf("model of %s on %s", y$name, x$name), sprintf("Took the change of %s for one more unit of %s.", y$name, x$name))
+}
