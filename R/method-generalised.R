@@ -55,8 +55,15 @@ model_outcome <- function(ctx, family) {
                                          quoted(outcome_name(ctx)), count_of(nlevels(g), "value")),
                                          class = "group_count")
   event <- ctx$reading$extra$level_of_event
-  event <- if (!is.null(event) && event %in% levels(g)) event else levels(g)[2]
+  event <- if (!is.null(event) && event %in% levels(g)) event else level_as_named(outcome_name(ctx), levels(g)) %||% levels(g)[2]
   list(y = as.numeric(g == event), event = event)
+}
+
+#' The level that is called like its column ("Left" of left): what the column says to have happened
+#' @noRd
+level_as_named <- function(name, levels) {
+  own <- levels[tolower(levels) == tolower(gsub("[_.]", " ", name))]
+  if (length(own) == 1) own
 }
 
 compute_generalised <- function(ctx, family) {

@@ -4,7 +4,7 @@
 #' @noRd
 turns_of_calendar <- function() list(
   turn("adjust|control|allow|account|hold|correct|constant", calendar_held), turn("season|weekly|monthly|daily|cycl", pattern_of_what),
-  turn("decade", by_decade), turn("\\b(get|getting|become|becoming|growing|got)\\b", longer_over_years), turn("(f|fe|child|tooth|foot|person|mouse|goose|man|woman)\\b", singular_of_name),  # nolint: line_length_linter.
+  turn("decade", by_decade), turn("rush[- ]hour|peak[- ]hour", rush_hour), turn("\\b(get|getting|become|becoming|growing|got)\\b", longer_over_years), turn("(f|fe|child|tooth|foot|person|mouse|goose|man|woman)\\b", singular_of_name),  # nolint: line_length_linter.
   turn("\\bper (degree|unit|point)", slope_per_degree), turn("\\bgets? (better|worse|higher|lower|more|fewer|less) \\p{L}", get_as_have))
 
 #' "effect of rain on takings adjusting for weekday", of rows with a date: the weekday is a column of its own
@@ -39,6 +39,13 @@ pattern_of_what <- function(out) {
   if (!isTRUE(tolower(hit[2]) == "weekly")) return(reworded(out, "compare the months of the year"))
   name <- paste0("weekday_of_", date)
   with_derived(out, name, "weekday", date, paste("compare the groups of", name))
+}
+
+#' "rush hour", which no data defines by itself: one word, so that no part of it is taken for a column
+#' @noRd
+rush_hour <- function(out) {
+  own <- any(grepl("rush|peak", tolower(c(vapply(all_columns(out$study), `[[`, "", "name"), study_vocabulary(out$study)$values$level))))
+  if (own) out else reworded(out, gsub("(?i)\\b(rush|peak)[- ]hours?\\b", "\\1hour", out$text, perl = TRUE))
 }
 
 #' "share of French films by decade": ten years each, of a year or a date

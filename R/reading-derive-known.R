@@ -4,12 +4,108 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_known <- function() list(
+  turn("\\b(are|were|is|was) (in|from|at|on)\\b", share_that_are_in), turn("\\bmost\\b.*\\bbetween\\b", moved_most_between),
+  turn("s\\b", all_of_set), turn("\\b(started|joined|began)\\b", started_in), turn("[0-9]+ ?(,|and|or|to|-) ?[0-9]", numbered_level_list),
+      turn("likely to\\b",
+      likely_level_verb),
   turn("\\bknown\\b", known_values), turn("\\b(left|wrote|gave|made|added)\\b", gave_text), turn("\\b(no|without)\\b", none_recorded),
   turn("\\b(first|earliest|last|latest)\\b|\\bdate range\\b|\\bperiod\\b|time ?span", ends_of_date), turn("prevalence", prevalence_of_count),
   turn("\\b(older|newer|oldest|newest|younger)\\b", age_by_year), turn("\\bsame\\b", held_the_same), turn("fastest|quickest|slowest|soonest",
       pace_of),
   turn("square (met|f|y)|\\bsq\\.? ?(m|f|y)|\\bm2\\b|hectare|acre", per_area), turn("\\b(before|after|since) (1[89]|20)[0-9]{2}", year_of_making),
   turn("different|distinct|unique|more than|once|twice", keys_by_noun))
+
+#' "what percentage of women are in Sales": of the women those in Sales, and not the other way round
+#' @noRd
+share_that_are_in <- function(out) {
+  form <- "(?i)^( *(?:what |which )?(?:is the |was the )?(?:percent(?:age)?|share|proportion|fraction) of (?:the |all |our )?[\\p{L}_ -]+? (?:are|were|is|was)) (?:in|from|at|on) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  # (a time or a number is no level)
+  if (is.na(hit[1]) || is.null(level_in_text(out$study, hit[3], first = TRUE))) return(out)
+  reworded(out, paste(hit[2], hit[3]))
+}
+
+#' "which students dropped most between assignment 1 and 4": by the change between the two
+#' @noRd
+moved_most_between <- function(out) {
+  form <- "(?i)^ *(which|what|who) ?([\\p{L}_]+)? (dropped|fell|declined|lost|decreased|improved|rose|gained|increased|grew|progressed)(?: the)? most (?:between|from) (?:the )?([\\p{L}_ ]+?) ?([0-9]+) (?:and|to) (?:\\4 ?)?([0-9]+)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  names <- vapply(numeric_columns(out$study), `[[`, "", "name")
+  column <- function(n) names[tolower(gsub("[^[:alnum:]]", "", names)) == tolower(gsub("[^[:alnum:]]", "", paste0(hit[5], n)))]
+  ends <- c(column(hit[6]), column(hit[7]))
+  if (length(ends) != 2) return(out)
+  name <- paste(ends[2], "minus", ends[1], sep = "_")
+  down <- grepl("^(dropped|fell|declined|lost|decreased)$", hit[4], ignore.case = TRUE)
+  with_derived(out, name, "difference", rev(ends), sprintf("%s 5 rows by %s", if (down) "bottom" else "top", name))
+}
+
+#' "predict the exam from the assignments", of columns assignment_1 to assignment_4: all of them
+#' @noRd
+all_of_set <- function(out) {
+  if (!grepl("(?i)\\b(from|predict\\w*|consistent|reliab\\w*|correlat\\w*|alpha|agree|hang together|components?|factors?|average of|mean of|related to each other)\\b", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  for (set in study_sets(out$study, "repeated_measures")) {
+    if (length(set$columns) < 3 || !all(grepl("^[0-9]+$", set$times))) next
+    form <- sprintf("(?i)\\b(?:the |all |all the |all of the |these |our )(?:(?:[0-9]+|two|three|four|five|six|seven|eight) )?%ss\\b(?! [0-9])",
+        set_words(set))
+    if (!grepl(form, out$text, perl = TRUE)) next
+    text <- sub(form, some_of(set$columns, 30), out$text, perl = TRUE)
+    # "are the assignments consistent with each other"
+    asked <- sub("(?i)^ *(?:are|is) (.+?) (?:internally )?(?:consistent|reliable)(?: with (?:each other|one another))?[?.! ]*$",
+        "reliability of \\1", text, perl = TRUE)
+    return(reworded(out, asked, sprintf("Took %s to mean %s.", quoted(paste0("the ", trimws(name_words(set$name)), "s")), some_of(set$columns, 6))))
+  }
+  out
+}
+
+#' "how many people started in 2020", of a date called start_date: that date lies in it
+#' @noRd
+started_in <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b(?:who |that )?(started|joined|began) (in|on|during|before|after|since|between) ")
+  if (is.na(hit[1])) return(out)
+  words <- stem_words(c("start", "started", "join", "joined", "joining", "hire", "hired", "begin", "began", "entry"))
+  dates <- Filter(function(name) any(name_stems(name) %in% words), date_columns(out$study))
+  if (length(dates) != 1 || grepl(dates, out$text, fixed = TRUE)) return(out)
+  reworded(out, sub(hit[1], sprintf("%s %s ", dates, hit[3]), out$text, fixed = TRUE), sprintf("Took %s to mean the column %s.",
+      quoted(tolower(hit[2])), quoted(dates)))
+}
+
+#' "women in bands 5 and 6", "grades 1 to 3", of levels "Band 5" and "Band 6": those levels
+#' @noRd
+numbered_level_list <- function(out) {
+  values <- study_vocabulary(out$study)$values
+  hits <- stringi::stri_match_all_regex(out$text,
+      "(?i)\\b([\\p{L}]{3,}?)s? ([0-9]{1,3}) ?(,|and|or|to|-|through) ?([0-9]{1,3})(?: ?(?:and|or) ([0-9]{1,3}))?\\b")[[1]]
+  for (i in seq_len(nrow(hits))) {
+    if (is.na(hits[i, 1])) next
+    numbers <- as.integer(stats::na.omit(hits[i, c(3, 5, 6)]))
+    if (grepl("^(to|-|through)$", hits[i, 4], ignore.case = TRUE)) numbers <- seq(numbers[1], numbers[2])
+    level <- lapply(numbers, function(n) unique(values$level[tolower(values$level) == tolower(paste(hits[i, 2], n))]))
+    if (!length(level) || length(level) > 12 || any(lengths(level) != 1)) next
+    out <- reworded(out, sub(hits[i, 1], some_of(unlist(level), 12, and = "or"), out$text, fixed = TRUE))
+  }
+  out
+}
+
+#' "less likely to exceed in their appraisal", of a level Exceeds of appraisal: to be that level
+#' @noRd
+likely_level_verb <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b(likely to) ([\\p{L}]+) (?:in|on|at) (?:the |their |its |his |her )([\\p{L}_ ]+?)(?=[?.! ]*$| than\\b)")
+  if (is.na(hit[1])) return(out)
+  columns <- Filter(function(col) is_level_kind(col$kind), all_columns(out$study))
+  found <- column_in_text(columns, hit[4], named_phrases(out$study))
+  if (is.null(found)) return(out)
+  levels <- find_column(out$study, found$name)$levels
+  own <- levels[vapply(levels, function(level) identical(stem_words(tolower(level)), stem_words(tolower(hit[3]))), NA)]
+  if (length(own) != 1) return(out)
+  made <- level_column(out, list(column = found$name, level = own))
+  if (is.null(made)) return(out)
+  out <- made$out
+  who <- match_groups(out$text, "(?i)^ *(?:are|is|were|was|do|does|did) (?:the )?(.+?) (?:more|less|as|equally) likely to")
+  by <- if (!is.na(who[1])) level_in_text(out$study, who[2])$column
+  if (is.null(by)) return(reworded(out, sub(hit[1], paste("likely to be", own), out$text, fixed = TRUE)))
+  reworded(out, sprintf("does %s differ by %s", made$name, by), sprintf("Took %s to mean that %s is %s.", quoted(hit[3]), found$name, quoted(own)))
+}
 
 #' "birds with known sex": where it is not missing, and no level says that it is unknown
 #' @noRd

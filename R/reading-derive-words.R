@@ -24,7 +24,7 @@ everyday_turns <- function() {
     turn("\\brespons", response_to), turn("anova|analysis of variance", anova_with), turn("randomi[sz]ed.*block", blocked_design),
         turn("\\bat [0-9]", at_one_value),
     turn("\\b(ages?|aged|old|older|oldest|young|younger|youngest)\\b|(s|people|men|women) (who )?(are |is |were )?(under|over|above|below) [0-9]{2}\\b", age_from_birth),  # nolint: line_length_linter.
-    turn("tenure|seniority|(length|years) of (service|employment)|how long .*(been|worked)", time_served))
+    turn("tenure|seniority|(length|years) of (service|employment)|how long .*(been|worked)|(been (here|employed|with us|working)|worked here|served) .*years?", time_served))  # nolint: line_length_linter.
 }
 
 #' All turns, in the order in which they are looked for; put together once
@@ -626,8 +626,13 @@ time_served <- function(out) {
   last <- last_day(out$study, columns[dated & vapply(columns, function(col) col$table == start[[1]]$table, NA)])
   form <- "(?i)\\b(?:the )?(?:tenures?|seniority|(?:length|years) of (?:service|employment))\\b"
   long <- match_groups(out$text, "(?i)^ *how long (?:have|has|did|do) (?:the )?(.+?) (?:been (?:here|employed|with us|working|in the (?:job|company))|worked|work)(?: here| for us)?(?: on average)?([^?]*)")  # nolint: line_length_linter.
+  # "who has been here more than 10 years"
+  since <- match_groups(out$text, "(?i)\\b(?:(?:who|that) )?(?:has|have|had) (?:been (?:here|employed|with us|working here)|worked here|served) (?:for )?(more than|over|at least|less than|under|fewer than) ([0-9.]+) years?\\b")  # nolint: line_length_linter.
   text <- if (grepl(form, out$text, perl = TRUE)) gsub(form, "tenure", out$text, perl = TRUE) else if (!is.na(long[1]))
-    sprintf("mean tenure of %s%s", long[2], long[3]) else return(out)
+    sprintf("mean tenure of %s%s", long[2], long[3]) else if (!is.na(since[1])) {
+      asked <- sub(since[1], sprintf("with tenure %s %s", since[2], since[3]), out$text, fixed = TRUE)
+      sub("(?i)^ *(?:who )?with", "show rows with", asked, perl = TRUE)
+    } else return(out)
   with_derived(out, "tenure", "years_since", c(start[[1]]$name, vapply(end, `[[`, "", "name")), text, unit = "years", on = last)
 }
 

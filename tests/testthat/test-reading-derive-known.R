@@ -66,3 +66,45 @@ test_that("what was made in a year is older before it, and what is the same is h
   own <- table_of(e, "rates")
   expect_equal(own$rate, as.numeric(tapply(rows$sale_price, rows$type, sum) / tapply(rows$floor_area_m2, rows$type, sum)), tolerance = 1e-12)
 })
+
+staff_rows <- function(n = 260) with_seed(98, {
+  out <- data.frame(emp_id = 7000 + seq_len(n), department = sample(c("Ops", "Sales", "IT"), n, TRUE), grade = sample(paste("Band", 1:6), n, TRUE),
+                    gender = sample(c("F", "M"), n, TRUE), start_date = as.character(as.Date("2010-01-01") + sample(0:5000, n, TRUE)),
+                    overtime_hours = rpois(n, 5), appraisal = sample(c("Below", "Meets", "Exceeds"), n, TRUE))
+  out$left <- ifelse(runif(n) < plogis(-2 + 0.1 * out$overtime_hours), "Left", "Stayed")
+  out
+})
+
+test_that("a percentage of women who are in Sales is of the women", {
+  rows <- staff_rows(); s <- open_study(local_data(rows))
+  expect_equal(value_of(ask(s, "what percentage of women are in Sales?"), "estimate"), mean(rows$department[rows$gender == "F"] == "Sales"), tolerance = 1e-12)
+  expect_equal(value_of(ask(s, "what percentage of women are in bands 5 and 6?"), "estimate"),
+               mean(rows$grade[rows$gender == "F"] %in% c("Band 5", "Band 6")), tolerance = 1e-12)
+  # the share of women in Sales is of those in Sales
+  expect_equal(value_of(ask(s, "share of women in Sales"), "estimate"), mean(rows$gender[rows$department == "Sales"] == "F"), tolerance = 1e-12)
+})
+
+test_that("who started in a year did so within it, and who left is what is predicted", {
+  rows <- staff_rows(); s <- open_study(local_data(rows))
+  expect_equal(value_of(ask(s, "how many people started in 2015?"), "n"), sum(substr(rows$start_date, 1, 4) == "2015"))
+  a <- ask(s, "does overtime predict leaving?")
+  own <- glm(left == "Left" ~ overtime_hours, binomial, rows)
+  expect_equal(value_of(a, "odds_ratio"), exp(coef(own)[["overtime_hours"]]), tolerance = 1e-6)
+  expect_retraces(a)
+  b <- ask(s, "are women less likely to exceed in their appraisal?")
+  expect_equal(value_of(b, "p_value"), chisq.test(table(rows$appraisal == "Exceeds", rows$gender), correct = FALSE)$p.value, tolerance = 1e-10)
+})
+
+test_that("the assignments are all of them, and who dropped most is told by the change", {
+  rows <- with_seed(99, { ability <- rnorm(90, 62, 9)
+    out <- data.frame(student_no = 20240000 + 1:90)
+    for (k in 1:4) out[[paste0("assignment_", k)]] <- round(ability + rnorm(90, 2 * k, 7))
+    out$exam <- round(ability + rnorm(90, 0, 9)); out })
+  s <- open_study(local_data(rows))
+  a <- ask(s, "predict exam mark from the assignments")
+  expect_setequal(reading(a)$predictors, paste0("assignment_", 1:4))
+  expect_equal(value_of(a, "r_squared"), summary(lm(exam ~ assignment_1 + assignment_2 + assignment_3 + assignment_4, rows))$r.squared, tolerance = 1e-10)
+  expect_equal(method_of(ask(s, "are the assignments consistent with each other?")), "cronbach_alpha")
+  b <- table_of(ask(s, "which students dropped most between assignment 1 and 4?"), "ranking")
+  expect_equal(b$assignment_4_minus_assignment_1[1], min(rows$assignment_4 - rows$assignment_1))
+})
