@@ -14,7 +14,10 @@ calendar_held <- function(out) {
              "seasons?" = "season", "weekends?" = "weekend", "years?" = "year")
   held <- "(?i)\\b((?:adjust(?:ing|ed)?|controll?(?:ing|ed)?|allow(?:ing|ed)?|account(?:ing|ed)?|correct(?:ing|ed)?) for (?:[\\p{L}_]+(?:, | and ))*?(?:the )?)(%s)\\b(?! of)|\\b(holding (?:the )?)(%s)\\b(?= constant)"  # nolint: line_length_linter.
   date <- rows_date(out)
-  if (length(date) != 1) return(out)
+  # (a trend beside a season is a method of its own)
+  moves <- "(?i)\\b(trends?|over time|rising|falling|growing|ris(?:e|en)|fall(?:en)?|grow(?:n|th)?|increas\\w*|decreas\\w*|declin\\w*|gone (?:up|down)|forecast)\\b"  # nolint: line_length_linter.
+  if (length(date) != 1 || grepl(moves, out$text, perl = TRUE) && !grepl("(?i)\\b(effects?|impact|influence) of\\b", out$text,
+      perl = TRUE)) return(out)
   columns <- tolower(vapply(all_columns(out$study), `[[`, "", "name"))
   for (said in names(kinds)) {
     rule <- kinds[[said]]

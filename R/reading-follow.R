@@ -442,7 +442,7 @@ read_edit <- function(study, text, previous, vocabulary) {
     edited$alternatives <- list()
     return(new_verdict("answered", finish_reading(edited)))
   }
-  left <- grep("so it left the model", edited$assumed, value = TRUE, fixed = TRUE)
+  left <- grep("so it left the model|no longer held constant", edited$assumed, value = TRUE)
   edited$assumed <- unique(c(left, state$assumed, link_assumptions(state, mentions), group_assumptions(state, edited),
                              "Continued from the question before."))
   edited$alternatives <- list()
@@ -496,7 +496,8 @@ same_reading <- function(a, b) {
 asks_meaning <- function(text) {
   grepl(paste0("^ *(so |and |but |ok,? )?(what (does|do|is|are|was) (the |that |this |these |a |an )?.{1,60}(mean|say|tell( me| us)?|stand ",
       "for)( here| then| now)?|explain (the |that |this |what ).{2,60}|why (this|that|the|was|did|do|not|use|is|welch|a|an)\\b.{0,60}|how ",
-      "(do|should) i (read|interpret) .{1,60}) *[?.!]*$"),
+      "(do|should) i (read|interpret) .{1,60}|how (was|is|were|are|did|do) (this|that|it|these|those|you|the [a-z ]{2,30}?) ",
+      "(computed|calculated|worked out|obtained|done|tested|get (this|that|it|these)|arrive at (this|that|it))) *[?.!]*$"),
         text, ignore.case = TRUE, perl = TRUE)
 }
 
@@ -625,6 +626,7 @@ edit_reading <- function(state, mentions, previous, scores) {
   if (length(picture) && r$task == "trend") { r$extra$picture <- picture[1]; changed <- TRUE }
   else if (length(picture)) { r$extra$from_task <- r$task; r$task <- "figure"; r$extra$picture <- picture[1]
     changed <- TRUE }
+  r <- groups_of_model(state, previous, r)
   narrowed <- narrow_by_yes(state, mentions)
   if (length(narrowed)) { r$filters <- merge_filters(r$filters, narrowed, r); changed <- TRUE }
   mentions <- Filter(function(m) !column_of(state, m$column) %in% vapply(narrowed, `[[`, "", "column"), mentions)
@@ -831,6 +833,21 @@ without_fixed <- function(r, filters) {
   r$adjust_for <- setdiff(r$adjust_for, gone)
   r$extra$interaction <- NULL
   r$assumed <- c(r$assumed, sprintf("%s no longer varies, so it left the model.", some_of(gone, 3)))
+  r
+}
+
+#' "use a rank test", "as a box plot", after a model of a number on one column of groups: those groups
+#' @noRd
+groups_of_model <- function(state, previous, r) {
+  alone <- previous$task == "predict" && r$task %in% c("compare", "figure") && !length(r$by) && length(previous$predictors) == 1 &&
+      length(previous$outcome) == 1
+  if (!alone || !kind_of_names(state, previous$predictors) %in% c("category", "yes_no", "ordered") ||
+      !kind_of_names(state, previous$outcome) %in% c("number", "count", "ordered")) return(r)
+  r$by <- previous$predictors
+  r$predictors <- character()
+  if (length(r$adjust_for)) r$assumed <- c(r$assumed, sprintf("%s no longer held constant: groups are set side by side as they are.",
+                                                              paste(some_of(r$adjust_for, 4), plural(length(r$adjust_for), "is", "are"))))
+  r$adjust_for <- character()
   r
 }
 

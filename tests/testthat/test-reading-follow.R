@@ -126,3 +126,14 @@ test_that("whether a relation is straight is asked of models held against each o
   expect_equal(filters_of(b), filters_of(a))
   expect_retraces(b)
 })
+
+test_that("a rank test after a model is of its groups, and says what is no longer held constant", {
+  s <- hive_study(); d <- as.data.frame(s)
+  a <- ask(ask(ask(s, "does honey yield differ between syrup and control"), "and with queen age held constant"), "use a rank test")
+  own <- d[d$arm %in% c("syrup", "control") & !is.na(d$honey_yield_kg) & !is.na(d$queen_age_months), ]
+  expect_equal(value_of(a, "p_value"), suppressWarnings(wilcox.test(honey_yield_kg ~ factor(arm), own, exact = FALSE)$p.value), tolerance = 1e-8)
+  expect_match(paste(reading(a)$assumed, collapse = " "), "no longer held constant")
+  expect_length(reading(a)$adjust_for, 0)
+  b <- ask(ask(s, "does swarmed differ by arm"), "how was this computed?")
+  expect_equal(reading(b)$task, "explain")
+})
