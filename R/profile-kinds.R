@@ -442,6 +442,12 @@ money_unit <- function(gap = "[_. ]?") sprintf("[_. ](k|m|mn|mio|bn|thousands?|m
 #' @param keep Units that stay.
 #' @noRd
 strip_tail <- function(name, keep = character()) {
+  if (length(name) == 1 && !length(keep) && !is.na(name)) kept_text(tails_kept, name, tail_stripped) else tail_stripped(name, keep)
+}
+
+tails_kept <- new.env(parent = emptyenv())
+
+tail_stripped <- function(name, keep = character()) {
   name <- tail_apart(name)
   single <- sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), keep), collapse = "|"))
   bare <- ifelse(lettered_name(name), name, sub(single, "", name, ignore.case = TRUE))

@@ -4,7 +4,7 @@
 #' @noRd
 turns_of_calendar <- function() list(
   turn("adjust|control|allow|account|hold|correct|constant", calendar_held), turn("season|weekly|monthly|daily|cycl", pattern_of_what),
-  turn("decade", by_decade), turn("rush[- ]hour|peak[- ]hour", rush_hour), turn("\\b(get|getting|become|becoming|growing|got)\\b", longer_over_years), turn("(f|fe|child|tooth|foot|person|mouse|goose|man|woman)\\b", singular_of_name),  # nolint: line_length_linter.
+  turn("decade", by_decade), turn("rush[- ]hour|peak[- ]hour", rush_hour), turn("\\b(get|getting|become|becoming|growing|got)\\b", longer_over_years),
   turn("\\bper (degree|unit|point)", slope_per_degree), turn("\\bgets? (better|worse|higher|lower|more|fewer|less) \\p{L}", get_as_have))
 
 #' "effect of rain on takings adjusting for weekday", of rows with a date: the weekday is a column of its own
@@ -90,20 +90,6 @@ longer_over_years <- function(out) {
     own <- lapply(mentioned, function(name) find_column(out$study, name))
   }
   if (length(own) == 1) reworded(out, sprintf("is there a trend in %s", own[[1]]$name)) else out
-}
-
-#' "waste per loaf", of a column loaves_sold: nouns whose plural is built in another way
-#' @noRd
-singular_of_name <- function(out) {
-  pairs <- c(child = "children", tooth = "teeth", foot = "feet", person = "people", mouse = "mice", goose = "geese", man = "men", woman = "women")
-  stems <- unlist(lapply(all_columns(out$study), function(col) strsplit(tolower(name_words(col$name)), " ")[[1]]))
-  for (word in unique(tolower(stringi::stri_extract_all_words(out$text)[[1]]))) {
-    if (is.na(word) || word %in% stems) next
-    plural <- if (word %in% names(pairs)) pairs[[word]] else if (grepl("(lf|af|ef|fe|oof)$", word)) paste0(sub("fe?$", "", word), "ves")
-    if (is.null(plural) || !plural %in% stems) next
-    out <- reworded(out, gsub(sprintf("(?i)\\b%s\\b", word), plural, out$text, perl = TRUE))
-  }
-  out
 }
 
 #' "do longer films get better scores": they have them, and nothing is said of time

@@ -238,7 +238,9 @@ parse_question <- function(text, vocabulary) {
       vocabulary), vocabulary), vocabulary)
   text <- powers_said(year_of_column(year_through(text, vocabulary), vocabulary))
   # honeyYield as honey Yield; names such as McDonald and units such as mmHg stay whole
-  text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac|\\bmm|\\bk)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
+  if (grepl("[a-z][A-Z]|[^ -~]", text)) {
+    text <- stringi::stri_replace_all_regex(text, "(?<!\\bMc|\\bMac|\\bmm|\\bk)(?<=\\p{Ll})(?=\\p{Lu}\\p{Ll})", " ")
+  }
   # "at least one child": the word is a number here
   text <- gsub("(?i)\\b(at least|more than|at most|no more than|fewer than|less than|exactly|over) one\\b(?! (of|sample|sided|way)\\b)", "\\1 1",
       text, perl = TRUE)
@@ -444,7 +446,9 @@ numbered_keys <- function(text, vocabulary) {
 #' @section Shape: list(codes, leads = the words that say so, as they stand in the text).
 #' @noRd
 codes_denied <- function(text, codes) {
-  if (!length(codes)) return(list(codes = character(), leads = character()))
+  told <- grepl("without|exclu|exce|other than|apart|aside|save for|leav|left out|not|drop|omit|ignor|remov|minus|disregard", text, ignore.case = TRUE,
+                perl = TRUE)
+  if (!length(codes) || !told) return(list(codes = character(), leads = character()))
   deny <- paste0("\\b(?:without|excluding|exclude|except(?:ing)?(?: for)?|other than|apart from|aside from|save for|leav(?:e|ing) (?:out|aside)|left out|but not|",  # nolint: line_length_linter.
                  "not counting|not including|not|drop(?:ping)?|omit(?:ting)?|ignor(?:e|ing)|remov(?:e|ing)|minus|disregard(?:ing)?)(?: (?:the|for|all|any))?(?: \\p{L}+)?")  # nolint: line_length_linter.
   any_code <- sprintf("(?:%s)", paste(gsub("([-.])", "\\\\\\1", codes), collapse = "|"))

@@ -62,7 +62,8 @@ number_values <- function(tokens) {
 stem_words <- function(norm) {
   if (!length(norm)) return(character())
   irregular <- c(children = "child", women = "woman", men = "man", mice = "mouse", teeth = "tooth", geese = "goose", feet = "foot", calves = "calf",
-                 leaves = "leaf", wolves = "wolf", oxen = "ox", lice = "louse")
+                 leaves = "leaf", loaves = "loaf", shelves = "shelf", knives = "knife", thieves = "thief", wolves = "wolf", oxen = "ox",
+                     lice = "louse")
   plural <- norm %in% names(irregular)
   norm[plural] <- irregular[norm[plural]]
   # what is weighted is not a weight
@@ -71,7 +72,22 @@ stem_words <- function(norm) {
 
 #' Words of a column's name: camelCase, dots and underscores opened up
 #' @noRd
-name_words <- function(name) {
+name_words <- function(name) if (length(name) == 1) kept_text(words_kept, name, words_of_names) else words_of_names(name)
+
+words_kept <- new.env(parent = emptyenv())
+
+#' What a function makes of one text, worked out once for each text
+#' @param kept The environment that keeps it.
+#' @noRd
+kept_text <- function(kept, text, make) {
+  key <- paste0("-", text)
+  out <- kept[[key]]
+  if (!is.null(out)) return(out)
+  if (length(kept) > 20000) rm(list = ls(kept, all.names = TRUE), envir = kept)
+  kept[[key]] <- make(text)
+}
+
+words_of_names <- function(name) {
   # "pH" and "eGFR" stay whole; "maxHR" and "xValue" do not
   open <- stringi::stri_replace_all_regex(name, "(\\p{Ll}{2})(\\p{Lu})|(\\p{Ll})(\\p{Lu}\\p{Ll})", "$1$3 $2$4")
   stringi::stri_replace_all_regex(open, "[_.]+", " ")
