@@ -446,7 +446,8 @@ numbered_keys <- function(text, vocabulary) {
 #' @section Shape: list(codes, leads = the words that say so, as they stand in the text).
 #' @noRd
 codes_denied <- function(text, codes) {
-  told <- grepl("without|exclu|exce|other than|apart|aside|save for|leav|left out|not|drop|omit|ignor|remov|minus|disregard", text, ignore.case = TRUE,
+  told <- grepl("without|exclu|exce|other than|apart|aside|save for|leav|left out|not|drop|omit|ignor|remov|minus|disregard", text,
+      ignore.case = TRUE,
                 perl = TRUE)
   if (!length(codes) || !told) return(list(codes = character(), leads = character()))
   deny <- paste0("\\b(?:without|excluding|exclude|except(?:ing)?(?: for)?|other than|apart from|aside from|save for|leav(?:e|ing) (?:out|aside)|left out|but not|",  # nolint: line_length_linter.
