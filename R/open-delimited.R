@@ -8,7 +8,7 @@
 #'   needed to read it again, and the fingerprint still being worked out (see begin_fingerprint()).
 #' @noRd
 open_delimited <- function(path, shown = basename(path), format = "delimited", member = NULL) {
-  text <- plain_text_file(path)
+  text <- single_quotes_turned(plain_text_file(path))
   layout <- sniff_layout(text$path, shown)
   data <- if (is.null(layout$cuts)) quietly_fread(text$path, layout, shown) else read_fixed(text$path, layout)
   # reading kept every core busy; what follows does not
@@ -40,7 +40,7 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
   if (dropped) data <- data[seq_len(nrow(data) - 1L), ]
   list(name = table_name(shown), data = data, pending = pending, facts = label_facts(mended, layout$labels),
        source = c(file_source(path, shown, format, nrow(data), NULL),
-                  list(sep = layout$sep, skip = layout$below %||% layout$skip, encoding = text$encoding, member = member,
+                  list(sep = layout$sep, skip = layout$below %||% layout$skip, encoding = text$encoding, member = member, mark = text$mark,
                        totals = dropped, notes = notes, empty_rows = length(empty), repeats = length(again), header = layout$header,
                            cuts = layout$cuts,
                        unnamed = identical(layout$header, FALSE) && is.null(layout$labels) && identical(layout$names[1], "column_1"),
@@ -49,6 +49,24 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
                        # a name that fread made up for an empty one is not in the file
                        names = if (!identical(header, mended) || anyDuplicated(header) || any(grepl("^V[0-9]+$", header)) || ragged ||
                                      layout$skip > 0 || !is.null(layout$names) || !is.null(layout$cuts)) mended)))
+}
+
+#' A file whose fields stand in single quotation marks ('Smith, J.'), with double ones in their place
+#'
+#' Only where no double mark occurs among the first lines and most of them hold a field in single ones: an apostrophe is none.
+#' @section Shape: as of plain_text_file(), with mark = "'" where they were turned.
+#' @noRd
+single_quotes_turned <- function(text) {
+  if (file.size(text$path) > 5e7) return(text)
+  head <- readLines(text$path, n = 200, warn = FALSE, encoding = "UTF-8")
+  head <- head[nzchar(trimws(head))]
+  marked <- "(^|[,;\t|])'((?:[^']|'')*)'(?=[,;\t|]|$)"
+  if (length(head) < 2 || any(grepl("\"", head, fixed = TRUE)) || mean(grepl(marked, head[-1], perl = TRUE)) < 0.5) return(text)
+  lines <- readLines(text$path, warn = FALSE, encoding = "UTF-8")
+  if (any(grepl("\"", lines, fixed = TRUE))) return(text)
+  file <- tempfile("quill-", fileext = ".txt")
+  writeLines(gsub("''", "'", gsub(marked, "\\1\"\\2\"", lines, perl = TRUE), fixed = TRUE), file, useBytes = TRUE)
+  utils::modifyList(text, list(path = file, mark = "'"))
 }
 
 table_name <- function(shown) sub("[.](csv|tsv|tab|txt|dat|gz|json|ndjson|jsonl)$", "",

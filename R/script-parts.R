@@ -169,8 +169,9 @@ script_read_text <- function(source, variable) {
   if (length(source$cuts)) return(script_read_fixed(source, variable))
   # where lines differ in length, the line of names is passed over and what stands behind the last column is dropped
   uneven <- isTRUE(source$ragged)
-  c(sprintf("%s <- read.table(data_file, header = %s, sep = %s, quote = \"\\\"\", colClasses = \"character\", skip = %d,", variable,
+  c(sprintf("%s <- read.table(data_file, header = %s, sep = %s, quote = %s, colClasses = \"character\", skip = %d,", variable,
             !identical(source$header, FALSE) && !uneven, as_r_string(if (identical(source$sep, " ")) "" else source$sep),
+                as_r_string(source$mark %||% "\""),
             as.integer((if (uneven) source$body else source$skip) %||% 0L)),
     "  na.strings = c(\"\", \"NA\"), check.names = FALSE, comment.char = \"\", strip.white = TRUE,",
     if (uneven) sprintf("  flush = TRUE, col.names = paste0(\"V\", 1:%d),", max(length(source$names), source$widest)),

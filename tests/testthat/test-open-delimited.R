@@ -93,3 +93,14 @@ test_that("titles, empty lines and notes that a spreadsheet filled up with delim
   f <- local_csv(c("a,b,c", "1,2,3", "NA,NA,NA", "4,5,6", "7,,"))
   expect_equal(nrow(as.data.frame(open_study(f))), 4)
 })
+
+test_that("fields in single quotation marks are read whole, and an apostrophe is none", {
+  f <- local_csv(c("name,value,note", "'x, y',1,'it''s'", "'z',2,'b'", "'w, v',3,'c, d'", "'q',9,'e'"))
+  s <- open_study(f)
+  d <- as.data.frame(s)
+  expect_equal(as.character(d$name), c("x, y", "z", "w, v", "q"))
+  expect_equal(as.character(d$note), c("it's", "b", "c, d", "e"))
+  expect_retraces(ask(s, "mean value by name"))
+  g <- local_csv(c("name,value", "O'Brien,1", "D'Arcy,2", "Smith,3"), "apostrophe.csv")
+  expect_equal(as.character(as.data.frame(open_study(g))$name), c("O'Brien", "D'Arcy", "Smith"))
+})
