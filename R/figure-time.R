@@ -62,26 +62,38 @@ figure_grouped_periods <- function(ctx, res, t) {
   d <- data.frame(period = factor(t$period, res$label), group = factor(t$group, unique(t$group)), value = t[[res$shown]])
   runs <- period_runs(res$first, res$every)
   d$run <- paste(d$group, runs[as.integer(d$period)])
-  new_figure("time", title, "line", alt = sprintf("%s: a line for each group.", title),
-    draw = function() draw_grouped_periods(d, words$label) + percent_scale(words$share),
+  # (of many groups or periods the intervals would hide the lines)
+  told <- nlevels(d$group) <= 4 && nlevels(d$period) <= 16 && (words$share || res$shown == "mean")
+  if (told) d[c("low", "high")] <- if (words$share) stat_wilson(t$mean * t$n, t$n, ctx$conf_level) else {
+    half <- half_interval(t, ctx$conf_level)
+    data.frame(d$value - half, d$value + half)
+  }
+  subtitle <- if (told) sprintf("%s with %s intervals.", if (words$share) "Shares" else "Means", say_level(ctx$conf_level))
+  axis <- if (res$every == "value") capital(say_step(ctx, res))
+  new_figure("time", title, "line", subtitle = subtitle, alt = sprintf("%s: a line for each group.", title),
+    draw = function() draw_grouped_periods(d, words$label, axis) + percent_scale(words$share),
     script = c(sprintf("plot_data <- data.frame(period = factor(%s, %s), group = %s, value = tables$time[[%s]])",
       as_r_strings(as.character(d$period)), as_r_strings(levels(d$period)), as_r_strings(as.character(d$group)), as_r_string(res$shown)),
                sprintf(paste0("plot <- ggplot(plot_data, aes(period, value, colour = group, group = group)) + geom_line() + geom_point() + ",
                    "labs(y = %s, title = %s) + theme_minimal()"), as_r_string(words$label), as_r_string(title))))
 }
 
-draw_grouped_periods <- function(d, label) {
+draw_grouped_periods <- function(d, label, axis = NULL) {
   many <- nlevels(d$group) > 6
   # in panels side by side there is room for few labels, and long ones need more of it
   across <- if (many) max(2, floor(8 / ceiling(sqrt(nlevels(d$group))))) else labels_across(levels(d$period))
   shown <- levels(d$period)[seq(1, nlevels(d$period), by = ceiling(nlevels(d$period) / across))]
   colour <- if (many) rep(quill_colours(1), nlevels(d$group)) else quill_colours(nlevels(d$group))
   shape <- if (many) rep(16, nlevels(d$group)) else rep_len(c(16, 17, 15, 18, 8, 4), nlevels(d$group))
+  # side by side, so that no interval lies on another
+  beside <- ggplot2::position_dodge(width = if (is.null(d$low)) 0 else 0.12)
   plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$period, y = .data$value, colour = .data$group, shape = .data$group, group = .data$run)) +
-    ggplot2::geom_line(linewidth = 0.9) +
-    ggplot2::geom_point(size = if (nlevels(d$period) > 60) 0.8 else 2) +
+    ggplot2::geom_line(linewidth = 0.9, position = beside)
+  if (!is.null(d$low)) plot <- plot + ggplot2::geom_linerange(ggplot2::aes(ymin = .data$low, ymax = .data$high), linewidth = 0.7, position = beside,
+                                                              na.rm = TRUE, show.legend = FALSE)
+  plot <- plot + ggplot2::geom_point(size = if (nlevels(d$period) > 60) 0.8 else 2, position = beside) +
     ggplot2::scale_colour_manual(values = colour, name = NULL) + ggplot2::scale_shape_manual(values = shape, name = NULL) +
-    ggplot2::scale_x_discrete(breaks = shown) + ggplot2::labs(x = NULL, y = label)
+    ggplot2::scale_x_discrete(breaks = shown) + ggplot2::labs(x = axis, y = label)
   if (!many) return(plot)
   plot + ggplot2::facet_wrap(ggplot2::vars(.data$group)) + ggplot2::guides(colour = "none", shape = "none")
 }

@@ -131,7 +131,7 @@ two_counted_periods <- function(out) {
   if (any(vapply(ranges, is.null, NA))) return(asked)
   names <- sprintf("%s %s", ifelse(is.finite(places), place_words()[pmin(places, 10)], "last"), unit)
   column <- if (is.null(dates)) numbered$column else dates$column
-  name <- if (unit == "week") "weeks_compared" else paste0(unit, "s_compared")
+  name <- paste0(unit, "_of_study")
   with_derived(out, name, "two_ranges", column, paste("compare", bare, "by", name), lows = vapply(ranges, function(r) format(r[1]), ""),
                highs = vapply(ranges, function(r) format(r[2]), ""), labels = names)
 }

@@ -164,3 +164,14 @@ level_numbers <- function(x) {
 #' The unit of time that an adjective of a period names; by its name
 #' @noRd
 period_adjectives <- c(hourly = "hour", daily = "day", weekly = "week", monthly = "month", quarterly = "quarter", yearly = "year", annual = "year")
+
+#' What a function makes of one text, worked out once for each text
+#' @param kept The environment that keeps it.
+#' @noRd
+kept_text <- function(kept, text, make) {
+  key <- paste0("-", text)
+  out <- kept[[key]]
+  if (!is.null(out)) return(out)
+  if (length(kept) > 20000) rm(list = ls(kept, all.names = TRUE), envir = kept)
+  kept[[key]] <- make(text)
+}

@@ -76,17 +76,6 @@ name_words <- function(name) if (length(name) == 1) kept_text(words_kept, name, 
 
 words_kept <- new.env(parent = emptyenv())
 
-#' What a function makes of one text, worked out once for each text
-#' @param kept The environment that keeps it.
-#' @noRd
-kept_text <- function(kept, text, make) {
-  key <- paste0("-", text)
-  out <- kept[[key]]
-  if (!is.null(out)) return(out)
-  if (length(kept) > 20000) rm(list = ls(kept, all.names = TRUE), envir = kept)
-  kept[[key]] <- make(text)
-}
-
 words_of_names <- function(name) {
   # "pH" and "eGFR" stay whole; "maxHR" and "xValue" do not
   open <- stringi::stri_replace_all_regex(name, "(\\p{Ll}{2})(\\p{Lu})|(\\p{Ll})(\\p{Lu}\\p{Ll})", "$1$3 $2$4")

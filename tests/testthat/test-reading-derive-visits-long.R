@@ -47,6 +47,9 @@ test_that("courses run over the visits", {
     own <- table_of(a, "time")
     expect_equal(own$mean[own$group == "Drug"], as.numeric(tapply(rows$pain_score, list(rows$arm, rows$visit_week), mean)["Drug", ]), tolerance = 1e-10)
   }
+  # means of few groups are drawn with their intervals
+  drawn <- figure(a)
+  expect_true(any(vapply(drawn$layers, function(layer) inherits(layer$geom, "GeomLinerange"), NA)))
   b <- ask(s, "at which visit do the arms first differ in pain?")
   expect_setequal(reading(b)$by, c("visit_week", "arm"))
   expect_equal(reading(b)$outcome, "pain_score")
