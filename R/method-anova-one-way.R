@@ -51,10 +51,9 @@ script_anova_one_way <- function(ctx, res) {
   c(script_several_groups(ctx), "fit <- anova(lm(y ~ g)); f <- fit$`F value`[1]; ss <- fit$`Sum Sq`; df <- fit$Df",
     paste0("tables$anova <- data.frame(df = df, sum_sq = ss, mean_sq = fit$`Mean Sq`, statistic = fit$`F value`, ",
            "p_value = fit$`Pr(>F)`)"),
-    script_noncentral_f(), "ncp <- c(limit_f(1 - (1 - conf_level) / 2), limit_f((1 - conf_level) / 2)); n <- length(y)",
-    "numbers <- list(statistic = f, df1 = df[1], df2 = df[2], p_value = fit$`Pr(>F)`[1], conf_level = conf_level, n = n,",
-    "  eta_squared = ss[1] / sum(ss), eta_squared_low = ncp[1] / (ncp[1] + n), eta_squared_high = ncp[2] / (ncp[2] + n),",
+    "numbers <- list(statistic = f, df1 = df[1], df2 = df[2], p_value = fit$`Pr(>F)`[1], conf_level = conf_level, n = length(y),",
+    "  eta_squared = ss[1] / sum(ss),",
     "  omega_squared = max(0, (ss[1] - df[1] * ss[2] / df[2]) / (sum(ss) + ss[2] / df[2])), sigma = sqrt(ss[2] / df[2]))",
-    "numbers[c(\"omega_squared_low\", \"omega_squared_high\")] <- ncp / (ncp + n)",
+    script_share_limits(c("eta_squared", "omega_squared")),
     script_pairs(TRUE), script_groups(ctx))
 }

@@ -241,8 +241,7 @@ script_two_by_two <- function() {
 script_chi_square <- function(ctx, res) {
   c(script_table(ctx, res), "test <- suppressWarnings(chisq.test(counts, correct = FALSE))",
     "n <- sum(counts); k <- min(dim(counts)) - 1; chi <- test$statistic[[1]]; df <- test$parameter[[1]]",
-    paste0("limit <- function(p) if (pchisq(chi, df) < p) 0 else uniroot(function(ncp) pchisq(chi, df, ncp) - p, c(0, ",
-           "max(10, 4 * chi + 10 * df)), extendInt = \"downX\", tol = 1e-10)$root"),
+    script_noncentral_chi(),
     paste0("v <- sqrt(chi / (n * k)); v_limits <- sqrt(pmin(1, c(limit(1 - (1 - conf_level) / 2), limit((1 - ",
            "conf_level) / 2)) / (n * k)))"),
     paste0("numbers <- list(statistic = chi, df = df, p_value = test$p.value, conf_level = conf_level, n = n, ",

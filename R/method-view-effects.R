@@ -5,8 +5,7 @@
 #' @noRd
 view_explained <- function(ctx, res) {
   n <- res$number
-  limits <- noncentral_f_limits(n$f_statistic, n$f_df1, n$f_df2, ctx$conf_level)
-  share <- limits / (limits + n$n)
+  share <- stat_share_limits(n$f_statistic, n$f_df1, n$f_df2, ctx$conf_level, rows = n$n)
   names <- vapply(ctx$columns[names(res$columns)], say_column, "")
   list(numbers = list(new_number("estimate", "R squared", n$r_squared), new_number("ci_low", "lower limit", share[1]),
                       new_number("ci_high", "upper limit", share[2]), new_number("statistic", "F", n$f_statistic),

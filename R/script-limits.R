@@ -18,12 +18,18 @@ script_share_limits <- function(ids, f = "numbers$statistic", df = "c(numbers$df
     sprintf("  numbers[c(\"%1$s_low\", \"%1$s_high\")] <- ncp / (ncp + %2$s)", ids, rows), "}")
 }
 
+#' Script lines for the noncentrality that puts the observed chi at a tail probability
+#' @noRd
+script_noncentral_chi <- function() {
+  c("# interval of the effect: noncentralities that put the observed chi-square at either tail",
+    paste0("limit <- function(p) if (pchisq(chi, df) < p) 0 else uniroot(function(ncp) pchisq(chi, df, ncp) - p, c(0, ",
+           "max(10, 4 * chi + 10 * df)), extendInt = \"downX\", tol = 1e-10)$root"))
+}
+
 #' Limits of an effect that is a chi-square over its largest value
 #' @noRd
 script_chi_share_limits <- function(id, x, df, scale) {
-  c("# interval of the effect: noncentralities that put the observed chi-square at either tail", sprintf("chi <- %s; df <- %s", x, df),
-    paste0("limit <- function(p) if (pchisq(chi, df) < p) 0 else uniroot(function(ncp) pchisq(chi, df, ncp) - p, c(0, ",
-           "max(10, 4 * chi + 10 * df)), extendInt = \"downX\", tol = 1e-10)$root"),
+  c(sprintf("chi <- %s; df <- %s", x, df), script_noncentral_chi(),
     sprintf("numbers[c(\"%1$s_low\", \"%1$s_high\")] <- pmin(1, c(limit(1 - (1 - conf_level) / 2), limit((1 - conf_level) / 2)) / (%2$s))", id,
         scale))
 }

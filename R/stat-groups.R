@@ -65,12 +65,12 @@ stat_anova_one_way <- function(m, conf_level = 0.95) {
   need_spread(within)
   df2 <- total - k
   f <- (between / (k - 1)) / (within / df2)
-  limits <- noncentral_f_limits(f, k - 1, df2, conf_level)
+  limits <- stat_share_limits(f, k - 1, df2, conf_level)
   list(statistic = f, df1 = k - 1, df2 = df2, p_value = stats::pf(f, k - 1, df2, lower.tail = FALSE), n = total,
        ss_between = between, ss_within = within, sigma = sqrt(within / df2), eta_squared = between / (between + within),
-       eta_squared_low = limits[1] / (limits[1] + total), eta_squared_high = limits[2] / (limits[2] + total),
+       eta_squared_low = limits[1], eta_squared_high = limits[2],
        omega_squared = max(0, (between - (k - 1) * within / df2) / (between + within + within / df2)),
-       omega_squared_low = limits[1] / (limits[1] + total), omega_squared_high = limits[2] / (limits[2] + total))
+       omega_squared_low = limits[1], omega_squared_high = limits[2])
 }
 
 #' Limits of the noncentrality for an observed F
