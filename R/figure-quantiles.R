@@ -19,3 +19,27 @@ figure_quantiles <- function(ctx, name) {
                    " mean(v), slope = sd(v)) + geom_point() + labs(title = %s) + theme_minimal()"),
                        as_r_string(title))))
 }
+
+#' Quantiles of each group against a normal distribution, a panel a group
+#' @param values List of doubles, one element a group. @param levels Names of the groups.
+#' @noRd
+figure_quantiles_groups <- function(ctx, name, values, levels) {
+  label <- axis_label(ctx$columns[[name]])
+  title <- sprintf("Quantiles of %s against a normal distribution, by %s", say_column(ctx$columns[[name]]), say_column(ctx$columns[[ctx$reading$by[1]]]))
+  some <- function(n) if (n > 1000) unique(round(seq(1, n, length.out = 1000))) else seq_len(n)
+  d <- do.call(rbind, lapply(seq_along(values), function(g) {
+    y <- sort(values[[g]]); at <- some(length(y))
+    data.frame(group = levels[g], normal = stats::qnorm(stats::ppoints(length(y)))[at], value = y[at], stringsAsFactors = FALSE)
+  }))
+  d$group <- factor(wrap_level(d$group, 24), unique(wrap_level(levels, 24)))
+  lines <- data.frame(group = factor(unique(wrap_level(levels, 24)), levels(d$group)), intercept = vapply(values, mean, 1), slope = vapply(values, stats::sd, 1))  # nolint: line_length_linter.
+  new_figure("quantiles", title, "qq", subtitle = "On the line, a group is normal; bends show skew, ends show tails.",
+             alt = sprintf("%s: points against a straight line, a panel for each group.", title),
+    draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$normal, y = .data$value)) +
+      ggplot2::geom_abline(data = lines, ggplot2::aes(intercept = .data$intercept, slope = .data$slope), colour = quill_soft(), linewidth = 0.9) +
+      ggplot2::geom_point(colour = quill_colours(1), size = 1.6, alpha = 0.8) + ggplot2::facet_wrap(ggplot2::vars(.data$group)) +
+      ggplot2::labs(x = "Quantile of the standard normal distribution", y = label),
+    script = c("plot_data <- do.call(rbind, lapply(levels(g), function(l) { u <- sort(v[g == l]); data.frame(group = l, normal = qnorm(ppoints(length(u))), value = u) }))",  # nolint: line_length_linter.
+               sprintf("plot <- ggplot(plot_data, aes(normal, value)) + geom_point() + geom_qq_line(aes(sample = value), inherit.aes = FALSE) + facet_wrap(~ group) + labs(title = %s) + theme_minimal()",  # nolint: line_length_linter.
+                       as_r_string(title))))
+}

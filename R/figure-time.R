@@ -147,7 +147,7 @@ figure_rolling <- function(ctx, res) {
 figure_trend <- function(ctx, res) {
   label <- axis_label(ctx$columns[[ctx$reading$outcome[1]]])
   title <- sprintf("%s over time", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])))
-  d <- data.frame(at = res$at, y = res$y, line = res$intercept + res$number$estimate * res$when)
+  d <- data.frame(at = res$at, y = res$y, line = res$intercept + (res$slope %||% res$number$estimate) * res$when)
   new_figure("trend", title, "line", subtitle = "Points are rows; the line is the fitted trend.",
              alt = sprintf("%s: points with a straight line.", title),
     draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$at)) +

@@ -44,7 +44,7 @@ say_raw_agreement <- function(n) {
           say_percent(n$credited_agreement), say_percent(n$expected_agreement), size)
 }
 
-kappa_method <- function(id, name, score, columns, kinds, why, run, script, reference) {
+kappa_method <- function(id, name, score, columns, kinds, why, run, script, reference, second = "gwet_ac1") {
   new_method(
     id = id, name = name, tasks = "agreement", fits = function(shape) fits_agreement(shape, score, why, kinds, columns),
     compute = function(ctx) {
@@ -65,7 +65,7 @@ kappa_method <- function(id, name, score, columns, kinds, why, run, script, refe
                   new_number("expected_agreement", "agreement expected by chance", out$expected)),
              tables = c(cells, list()), ratings = s, direction = NA_real_)
     },
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
+    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)), second = second,
     figure = function(ctx, res) if (length(res$ratings$names) == 2) figure_shares(ctx, res$ratings$names[1],
         res$ratings$names[2], table(res$ratings$codes[, 1], res$ratings$codes[, 2]) |>
       (\(t) { m <- unclass(t); dimnames(m) <- list(res$ratings$levels[as.integer(rownames(m))], res$ratings$levels[as.integer(colnames(m))]); m })()),
@@ -127,7 +127,7 @@ method_weighted_kappa <- function() {
       "Two raters grade the same subjects on an ordered scale.",
     function(s, level) stat_cohen_kappa(cohen_counts(s), "quadratic", level), script_cohen("quadratic"),
     paste0("Cohen, J. (1968). Weighted kappa: Nominal scale agreement provision for scaled disagreement or",
-        " partial credit. Psychological Bulletin, 70, 213-220."))
+        " partial credit. Psychological Bulletin, 70, 213-220."), second = "gwet_ac2")
 }
 
 #' @noRd
@@ -229,13 +229,14 @@ method_mcdonald_omega <- function() {
       names <- agreement_names(ctx)
       x <- measured_matrix(ctx, names)
       a <- stat_cronbach_alpha(x, ctx$conf_level)
-      out <- stat_omega(x)
+      out <- stat_omega(x, ctx$conf_level)
       table <- data.frame(item = names, loading = out$loadings, uniqueness = out$uniquenesses,
           item_rest = a$items$item_rest, stringsAsFactors = FALSE)
-      result(list(new_number("omega", "McDonald's omega", out$omega),
-          new_number("estimate", "McDonald's omega", out$omega), new_number("conf_level", "confidence level", ctx$conf_level),
+      result(c(list(new_number("omega", "McDonald's omega", out$omega),
+          new_number("estimate", "McDonald's omega", out$omega)), own_limits("omega", "McDonald's omega", out), limit_numbers("ci", "omega",
+            c(out$ci_low, out$ci_high)), list(new_number("conf_level", "confidence level", ctx$conf_level),
                   new_number("n", "rows used", nrow(x)), new_number("items", "items",
-                      ncol(x)), new_number("standardised_alpha", "standardised alpha", a$standardised)),
+                      ncol(x)), new_number("standardised_alpha", "standardised alpha", a$standardised))),
              tables = list(new_table("items", "Loadings on the common factor", table)), names = names, items = table, direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_item_direction(res$items$item_rest, res$names)),
@@ -243,19 +244,23 @@ method_mcdonald_omega <- function() {
     sentences = function(ctx, res) {
       n <- res$number
       weak <- which.min(res$items$loading)
-      list(headline = sprintf("McDonald's omega of the %s items is %s (standardised alpha %s).", say_number(n$items),
-          say_unit(n$omega), say_unit(n$standardised_alpha)),
+      interval <- if (is.null(n$ci_low)) "" else sprintf(" (%s)", say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_unit))
+      list(headline = sprintf("McDonald's omega of the %s items is %s%s; standardised alpha %s.", say_number(n$items),
+          say_unit(n$omega), interval, say_unit(n$standardised_alpha)),
            details = c(sprintf("The weakest loading is that of %s, %s.", res$names[weak], say_unit(res$items$loading[weak])), say_rows(ctx)),
-           write_up = sprintf("The reliability of the %s items was McDonald's omega = %s (one factor by maximum likelihood, n = %s).%s",
-               say_number(n$items), say_unit(n$omega), say_number(n$n),
+           write_up = sprintf("The reliability of the %s items was McDonald's omega = %s%s (one factor by maximum likelihood, n = %s).%s",
+               say_number(n$items), say_unit(n$omega), sub("^ \\((.*)\\)$", ", \\1", interval), say_number(n$n),
                               write_rows(ctx)))
     },
     script = function(ctx, res) c(script_measured(res$names), "fit <- factanal(x, 1, control = list(opt = list(factr = 1e4, maxit = 2000)))",
       "load <- fit$loadings[, 1]; if (sum(load) < 0) load <- -load; unique <- 1 - load^2",
       "rest <- vapply(seq_len(k), function(j) cor(x[, j], rowSums(x[, -j, drop = FALSE])), 1); r <- cor(x); r <- mean(r[upper.tri(r)])",
       "tables <- list(items = data.frame(loading = load, uniqueness = unique, item_rest = rest)); omega <- sum(load)^2 / (sum(load)^2 + sum(unique))",
-      "numbers <- list(omega = omega, estimate = omega, conf_level = conf_level, n = n, items = k, standardised_alpha = k * r / (1 + (k - 1) * r))"),
-    references = "McDonald, R. P. (1999). Test Theory: A Unified Treatment. Erlbaum.",
+      "numbers <- list(omega = omega, estimate = omega, conf_level = conf_level, n = n, items = k, standardised_alpha = k * r / (1 + (k - 1) * r))",
+      if (!is.null(res$number$omega_low)) script_omega_limits()),
+    references = c("McDonald, R. P. (1999). Test Theory: A Unified Treatment. Erlbaum.",
+                   paste0("Raykov, T. (2002). Analytic estimation of standard error and confidence interval for scale reliability. Multivariate ",
+                          "Behavioral Research, 37, 89-103.")),
     next_steps = function(ctx, res) sprintf("Show the correlation matrix of %s", some_of(res$names, 12)))
 }
 
@@ -274,4 +279,18 @@ method_item_analysis <- function() {
     said
   }
   base
+}
+
+#' Interval of omega: the information of the one-factor model from its derivatives, and the slope of omega by differences
+#' @noRd
+script_omega_limits <- function() {
+  c("# interval of omega: information of the one-factor model, slope of omega by small differences, logistic scale",
+    "theta <- unname(c(load, unique)); inverse <- solve(tcrossprod(load) + diag(unique))",
+    "turn <- lapply(seq_len(2 * k), function(j) { e <- numeric(k); e[(j - 1) %% k + 1] <- 1; if (j <= k) outer(e, load) + outer(load, e) else outer(e, e) })",  # nolint: line_length_linter.
+    "part <- lapply(turn, function(d) inverse %*% d)",
+    "information <- outer(seq_len(2 * k), seq_len(2 * k), Vectorize(function(i, j) sum(part[[i]] * t(part[[j]])) / 2))",
+    "omega_at <- function(p) { l <- p[seq_len(k)]; u <- p[k + seq_len(k)]; v <- l^2 + u; l <- l / sqrt(v); sum(l)^2 / (sum(l)^2 + sum(u / v)) }",
+    "slope <- vapply(seq_len(2 * k), function(j) { h <- numeric(2 * k); h[j] <- 1e-4; (8 * (omega_at(theta + h) - omega_at(theta - h)) - omega_at(theta + 2 * h) + omega_at(theta - 2 * h)) / 12e-4 }, 1)",  # nolint: line_length_linter.
+    "se <- sqrt(drop(slope %*% solve(information, slope)) / n) / (omega * (1 - omega)); limits <- plogis(qlogis(omega) + c(-1, 1) * qnorm(1 - (1 - conf_level) / 2) * se)",  # nolint: line_length_linter.
+    "numbers[c(\"omega_low\", \"omega_high\", \"ci_low\", \"ci_high\")] <- rep(limits, 2)")
 }

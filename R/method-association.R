@@ -72,7 +72,7 @@ method_theil_u <- function() {
     fits = function(shape) fits_named_pair(shape, "theil_u", 26, function(s) all(s$pair_groups), "You asked for the uncertainty coefficient."),
     compute = function(ctx) {
       t <- table_columns(ctx)
-      out <- stat_uncertainty(t$counts)
+      out <- stat_uncertainty(t$counts, ctx$conf_level)
       result(table_numbers(out, sprintf("U of %s given %s", t$names[1], t$names[2]), "G", ctx$conf_level,
                            list(new_number("reverse", sprintf("U of %s given %s", t$names[2], t$names[1]), out$reverse),
                                 new_number("symmetric", "U, symmetric", out$symmetric))),
@@ -83,7 +83,7 @@ method_theil_u <- function() {
           "-plogp(margin.table(counts, 2))"),
       "g <- 2 * sum(ifelse(counts > 0, counts * log(counts / expected), 0)); df <- (nrow(counts) - 1) * (ncol(counts) - 1); shared <- g / (2 * n)",
       paste0("numbers <- list(statistic = g, df = df, p_value = pchisq(g, df, lower.tail = FALSE), estimate = shared / ha, conf_level = ",
-          "conf_level, n = n, reverse = shared / hb, symmetric = 2 * shared / (ha + hb))")),
+          "conf_level, n = n, reverse = shared / hb, symmetric = 2 * shared / (ha + hb))"), script_chi_share_limits("ci", "g", "df", "2 * n * ha")),
     references = "Theil, H. (1970). On the estimation of relationships involving qualitative variables. American Journal of Sociology, 76, 103-154.",
     label = "U", second = "chi_square_independence",
     say = function(res) sprintf("Knowing %s takes away %s of the uncertainty about %s; the other way round it is %s.", res$names[2],

@@ -60,7 +60,7 @@ method_equivalence_t <- function() {
              tables = d$tables, difference = d, margin = margin, direction = NA_real_)
     },
     checks = function(ctx, res) if (res$difference$paired) list() else two_group_checks(ctx, c(two_groups(ctx), res)),
-    second = character(),
+    second = "equivalence_ranks",
     figure = function(ctx, res) if (res$difference$paired) NULL else two_group_figure(ctx, res),
     sentences = function(ctx, res) say_margin(ctx, res, "equivalence"),
     script = function(ctx, res) c(script_difference(ctx, res), sprintf("margin <- %s", as_r_number(res$margin)),
@@ -94,6 +94,7 @@ method_noninferiority_t <- function() {
                  "tables")]), margin = margin, turn = turned$turn, better = better, direction = NA_real_)
     },
     checks = function(ctx, res) if (res$difference$paired) list() else two_group_checks(ctx, c(two_groups(ctx), res)),
+    second = "noninferiority_ranks",
     figure = function(ctx, res) if (res$difference$paired) NULL else two_group_figure(ctx, res),
     sentences = function(ctx, res) say_margin(ctx, res, "non-inferiority"),
     script = function(ctx, res) c(script_difference(ctx, res), sprintf("margin <- %s", as_r_number(res$margin)),
@@ -133,14 +134,15 @@ say_margin <- function(ctx, res, what) {
     else sprintf("Equivalence of %s and %s in %s within %s is not shown", d$levels[1], d$levels[2], y, margin)
   } else if (shown) sprintf("%s is not inferior to %s in %s by more than %s", capital(d$levels[1]), d$levels[2], y, margin)
     else sprintf("It is not shown that %s is no more than %s worse than %s in %s", d$levels[1], margin, d$levels[2], y)
-  text <- sprintf("%s: difference %s (%s), %s.", verdict, with_unit(say_number(n$estimate), unit), interval, say_p(n$p_value))
+  what_moved <- if (is.null(d$centre)) "difference" else "shift"
+  text <- sprintf("%s: %s %s (%s), %s.", verdict, what_moved, with_unit(say_number(n$estimate), unit), interval, say_p(n$p_value))
   list(headline = text,
-       details = c(sprintf("The means are %s in %s and %s in %s.", with_unit(say_number(d$means[1]), unit), d$levels[1],
+       details = c(sprintf("The %s are %s in %s and %s in %s.", d$centre %||% "means", with_unit(say_number(d$means[1]), unit), d$levels[1],
            with_unit(say_number(d$means[2]), unit), d$levels[2]),
                    if (!shown) paste0("A result that is not shown is no proof of the opposite: the interval",
                        " still allows differences beyond the margin."), say_rows(ctx)),
-       write_up = sprintf("%s of %s between %s and %s was tested against a margin of %s: t(%s) = %s, %s; difference %s, %s.%s",
+       write_up = sprintf("%s of %s between %s and %s was tested against a margin of %s: %s%s; %s %s, %s.%s",
            capital(what), y, d$levels[1], d$levels[2], margin,
-                          say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value), with_unit(say_number(n$estimate),
-                              unit), interval, write_rows(ctx)))
+                          if (is.null(d$centre)) sprintf("t(%s) = %s, ", say_df(n$df), say_number(n$statistic, 2)) else "rank tests, ",
+                          say_p(n$p_value), what_moved, with_unit(say_number(n$estimate), unit), interval, write_rows(ctx)))
 }

@@ -19,7 +19,7 @@ factorial_method <- function(id, name, factors) {
     },
     compute = compute_factorial, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values,
         ctx$unit_name), check_residual_normal(res$residuals), check_equal_spread(res$cells, res$cell_names, TRUE)),
-    figure = function(ctx, res) figure_interaction(ctx, res), sentences = say_factorial, script = script_factorial,
+    second = "factorial_robust", figure = function(ctx, res) figure_interaction(ctx, res), sentences = say_factorial, script = script_factorial,
     references = paste0("Langsrud, O. (2003). ANOVA for unbalanced data: use Type II instead of Type III sums of ",
                         "squares. Statistics and Computing, 13, 163-167."),
     next_steps = function(ctx, res) sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by))
@@ -75,8 +75,8 @@ say_factorial <- function(ctx, res) {
                                       clear[mixed][1], item[match(clear[mixed][1], t$term)])
     else if (length(clear)) sprintf("%s differs by %s; no clear interaction.", capital(y),
                                     some_of(clear, 4)) else sprintf(paste0("No clear difference in %s by %s or their ",
-                                                                           "combination."), y, some_of(ctx$reading$by,
-                                                                               3))
+                                                                           "combination."), y,
+                                                                      some_of(vapply(ctx$columns[ctx$reading$by], say_column, ""), 3))
   list(headline = headline, details = c(paste0(item, sprintf(" (partial eta squared %s).",
                                                              say_unit(t$partial_eta_squared))),
                                                              if (any(mixed)) paste0("With an interaction, read the groups ",

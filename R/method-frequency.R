@@ -12,8 +12,10 @@ method_frequency_table <- function() {
     checks = function(ctx, res) if (is.null(ctx$reading$extra$event)) list() else check_known_units(ctx),
     figure = function(ctx, res) if (length(res$name)) figure_counts(ctx, res$name, res$counts, res$levels, res$sides),
     sentences = say_frequency, script = script_frequency,
-    references = paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. ",
-                        "Journal of the American Statistical Association, 22, 209-212."),
+    references = c(paste0("Wilson, E. B. (1927). Probable inference, the law of succession, and statistical inference. ",
+                          "Journal of the American Statistical Association, 22, 209-212."),
+                   paste0("Clopper, C. J., & Pearson, E. S. (1934). The use of confidence or fiducial limits ",
+                          "illustrated in the case of the binomial. Biometrika, 26, 404-413.")),
     next_steps = function(ctx, res) character())
 }
 
@@ -37,7 +39,7 @@ compute_frequency <- function(ctx) {
   sides <- two_sides(ctx, x, event)
   g <- if (is.null(sides)) as_group(x) else factor(ifelse(row_matches(x, event), sides[1], sides[2]), sides)
   counts <- tabulate(g, nlevels(g))
-  shares <- stat_shares(counts, ctx$conf_level)
+  shares <- stat_shares(counts, ctx$conf_level, ctx$reading$extra$exact_interval)
   table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name[1]), shares)
   numbers <- if (is.null(event)) c(entropy_numbers(ctx, counts), average_numbers(ctx, counts),
       list(new_number("n", "rows", length(x)))) else event_numbers(ctx, x, event)
@@ -75,7 +77,7 @@ two_sides <- function(ctx, x, event) {
 event_numbers <- function(ctx, x, event) {
   hit <- row_matches(x, event)
   n <- length(x)
-  w <- stat_wilson(sum(hit), n, ctx$conf_level)
+  w <- stat_share_interval(sum(hit), n, ctx$conf_level, ctx$reading$extra$exact_interval)
   compact(list(new_number("estimate", "share", sum(hit) / n), new_number("ci_low", "lower limit", w$low),
        new_number("ci_high", "upper limit", w$high), new_number("conf_level", "confidence level", ctx$conf_level),
        if (isTRUE(ctx$reading$extra$odds)) new_number("odds", "rows that meet the condition for each that does not", sum(hit) / sum(!hit)),
@@ -95,7 +97,7 @@ say_frequency <- function(ctx, res) {
     text <- sprintf("%s of the rows (%s of %s): %s. %s.", say_percent(n$estimate), say_number(n$count), say_number(n$n),
                     plain_filter(event), say_interval(n$ci_low, n$ci_high, ctx$conf_level, function(v) say_percent(v)))
     if (isTRUE(ctx$reading$extra$odds)) text <- sprintf("The odds are %s to 1. %s", say_number(n$odds), text)
-    return(list(headline = text, details = c("The interval is Wilson's.", say_rows(ctx)), write_up = text))
+    return(list(headline = text, details = c(say_share_interval(ctx), say_rows(ctx)), write_up = text))
   }
   fewest <- !is.null(ctx$reading$top$n) && identical(ctx$reading$top$order, "lowest")
   order <- order(if (fewest) res$counts else -res$counts)
@@ -123,25 +125,40 @@ say_both_sides <- function(col, res) {
           count_of(sum(res$counts), "row"), share[at], res$levels[-at], say_number(res$counts[-at]), share[-at])
 }
 
+#' Whose interval of a share it is
+#' @noRd
+say_share_interval <- function(ctx) {
+  if (isTRUE(ctx$reading$extra$exact_interval)) "The interval is exact, by the binomial distribution (Clopper and Pearson)." else
+    "The interval is Wilson's."
+}
+
+#' Lines that define limits(x, n): intervals of shares, by Wilson's method or exact
+#' @noRd
+script_share_interval <- function(ctx) {
+  if (isTRUE(ctx$reading$extra$exact_interval)) return(c(
+    "limits <- function(x, n) { both <- mapply(function(x, n) binom.test(x, n, conf.level = conf_level)$conf.int, x, n)",
+    "  list(low = both[1, ], high = both[2, ]) }"))
+  c("z <- qnorm(1 - (1 - conf_level) / 2)",
+    paste0("limits <- function(x, n) { p <- x / n; mid <- (p + z^2 / (2 * n)) / (1 + z^2 / n); half <- z / ",
+           "(1 + z^2 / n) * sqrt(p * (1 - p) / n + z^2 / (4 * n^2))"),
+    "  list(low = ifelse(x == 0, 0, mid - half), high = ifelse(x == n, 1, mid + half)) }")
+}
+
 script_frequency <- function(ctx, res) {
   if (!length(res$name)) return("tables <- list(); numbers <- list(n = nrow(kept), estimate = nrow(kept))")
   event <- ctx$reading$extra$event
-  wilson <- c("z <- qnorm(1 - (1 - conf_level) / 2)",
-              paste0("wilson <- function(x, n) { p <- x / n; mid <- (p + z^2 / (2 * n)) / (1 + z^2 / n); half <- z / ",
-                     "(1 + z^2 / n) * sqrt(p * (1 - p) / n + z^2 / (4 * n^2))"),
-              "  list(low = ifelse(x == 0, 0, mid - half), high = ifelse(x == n, 1, mid + half)) }")
   keep <- if (!is.null(event)) c("keep <- rep(TRUE, nrow(rows))", script_filter(event, ctx$columns[[event$column]], "rows"))
   counts <- c(if (!is.null(res$sides)) c(keep, "counts <- table(factor(keep, c(TRUE, FALSE)))")
               else sprintf("counts <- table(droplevels(factor(%s)))", script_column(res$name)),
-              "n <- as.vector(counts); w <- wilson(n, sum(n))",
+              "n <- as.vector(counts); w <- limits(n, sum(n))",
               if (length(res$tables)) paste0("tables$counts <- data.frame(n = n, percent = 100 * n / sum(n), ci_low = ",
                                              "100 * w$low, ci_high = 100 * w$high)"))
   numbers <- if (identical(ctx$reading$statistic, "entropy")) c("p <- n[n > 0] / sum(n); h <- -sum(p * log(p))",
       "numbers <- list(estimate = h, evenness = if (length(p) > 1) h / log(length(p)) else NA, n = sum(n))")
     else if (is.null(event)) c("numbers <- list(n = sum(n))", if (isTRUE(ctx$reading$extra$average_count))
       "numbers$estimate <- mean(n[n > 0]); numbers$groups <- sum(n > 0)")
-    else c(keep, "total <- nrow(rows); hits <- sum(keep); w <- wilson(hits, total)",
+    else c(keep, "total <- nrow(rows); hits <- sum(keep); w <- limits(hits, total)",
            paste0("numbers <- list(estimate = hits / total, ci_low = w$low, ci_high = w$high, conf_level = ",
                   "conf_level, count = hits, n = total", if (isTRUE(ctx$reading$extra$odds)) ", odds = hits / (total - hits)", ")"))
-  c("tables <- list()", wilson, counts, numbers)
+  c("tables <- list()", script_share_interval(ctx), counts, numbers)
 }

@@ -19,7 +19,8 @@ method_friedman <- function() {
                  stat_chi_share_limits(out$statistic, out$df, nrow(s$values) * (ncol(s$values) - 1), ctx$conf_level))),
              tables = list(conditions_table(s, ctx)), cells = s, ranks = out$mean_ranks, direction = NA_real_)
     },
-    second = "anova_repeated", figure = conditions_figure,
+    checks = function(ctx, res) list(check_unit_count(nrow(res$cells$values), ncol(res$cells$values))), second = "anova_repeated",
+    figure = conditions_figure,
     sentences = function(ctx, res) {
       n <- res$number
       s <- res$cells

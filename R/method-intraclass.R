@@ -10,31 +10,35 @@ method_intraclass_correlation <- function() {
       if (isTRUE(ctx$reading$extra$long) && length(ctx$reading$by) == 1) return(compute_intraclass_groups(ctx))
       long <- isTRUE(ctx$reading$extra$long)
       names <- if (long) outcome_name(ctx) else agreement_names(ctx)
-      out <- stat_intraclass(if (long) ratings_by_subject(ctx) else measured_matrix(ctx, names), ctx$conf_level)
-      main <- out$forms[2, ]
+      x <- if (long) ratings_by_subject(ctx) else measured_matrix(ctx, names)
+      out <- stat_intraclass(x, ctx$conf_level)
+      form <- intraclass_form(ctx)
+      main <- out$forms[form$at, ]
       result(list(new_number("statistic", "F", main$statistic), new_number("df1", "df (subjects)", main$df1),
           new_number("df2", "df (error)", main$df2), new_number("p_value", "p", main$p_value),
-                  new_number("estimate", "ICC(2,1)", main$estimate), new_number("ci_low", "lower limit",
+                  new_number("estimate", form$name, main$estimate), new_number("ci_low", "lower limit",
                       main$ci_low), new_number("ci_high", "upper limit", main$ci_high),
                   new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "subjects",
-                      out$n), new_number("icc", "ICC(2,1)", main$estimate),
+                      out$n), new_number("icc", form$name, main$estimate),
                   new_number("icc_low", "lower limit", main$ci_low), new_number("icc_high", "upper limit",
                       main$ci_high), new_number("raters", "raters", out$k)),
-             tables = list(new_table("forms", "All six forms", out$forms)), names = names, forms = out$forms, direction = NA_real_)
+             tables = list(new_table("forms", "All six forms", out$forms)), names = names, forms = out$forms, form = form, x = x, direction = NA_real_)
     },
     checks = function(ctx, res) if (isTRUE(ctx$reading$extra$long)) list() else list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
+    figure = function(ctx, res) if (!is.null(res$x)) figure_ratings(ctx, res),
     sentences = function(ctx, res) {
       if (!is.null(res$groups)) return(say_intraclass_groups(ctx, res))
       n <- res$number
       interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_unit)
+      form <- res$form
       word <- c("poor", "moderate", "good", "excellent")[findInterval(n$icc, c(0.5, 0.75, 0.9)) + 1]
-      list(headline = sprintf("The intraclass correlation of %s is %s (%s): absolute agreement of a single rating, ICC(2,1).",
-          some_of(res$names, 6), say_unit(n$icc), interval),
+      list(headline = sprintf("The intraclass correlation of %s is %s (%s): %s, %s.", some_of(res$names, 6),
+                              say_unit(n$icc), interval, form$says, form$name),
            details = c(sprintf("That is %s by the convention of Koo and Li. The mean of the %s ratings reaches %s.",
-               word, say_number(n$raters), say_unit(res$forms$estimate[5])), say_rows(ctx)),
-           write_up = sprintf(paste0("Agreement of %s was ICC(2,1) = %s, %s (two-way random effects,",
-               " absolute agreement, single rating; n = %s, F(%s, %s) = %s, %s).%s"), some_of(res$names, 6),
-                              say_unit(n$icc), interval, say_number(n$n), say_df(n$df1), say_df(n$df2), say_number(n$statistic,
+               word, say_number(n$raters), say_unit(res$forms$estimate[if (form$at %in% c(1, 4)) 4 else if (form$at %in% c(3, 6)) 6 else 5])),
+                       say_rows(ctx)),
+           write_up = sprintf("Agreement of %s was %s = %s, %s (%s, %s; n = %s, F(%s, %s) = %s, %s).%s",
+                              some_of(res$names, 6), form$name, say_unit(n$icc), interval, form$model, form$says, say_number(n$n), say_df(n$df1), say_df(n$df2), say_number(n$statistic,
                                   2), say_p(n$p_value), write_rows(ctx)))
     },
     script = function(ctx, res) if (!is.null(res$groups)) script_intraclass_groups(ctx) else c(
@@ -52,9 +56,9 @@ method_intraclass_correlation <- function() {
       "high <- c((one[2] - 1) / (one[2] + k - 1), two[2], (three[2] - 1) / (three[2] + k - 1), 1 - 1 / one[2], up(two[2]), 1 - 1 / three[2])",
       "f <- rep(c(r / w, r / e, r / e), 2); df2 <- rep(c(dw, de, de), 2); p <- pf(f, n - 1, df2, lower.tail = FALSE)",
       "tables <- list(forms = data.frame(estimate = est, ci_low = low, ci_high = high, statistic = f, df1 = n - 1, df2 = df2, p_value = p))",
-      paste0("numbers <- list(statistic = f[2], df1 = n - 1, df2 = df2[2], p_value = p[2], estimate =",
-          " est[2], ci_low = low[2], ci_high = high[2], conf_level = conf_level, n = n,"),
-      "  icc = est[2], icc_low = low[2], icc_high = high[2], raters = k)"),
+      paste0("at <- ", res$form$at, "; numbers <- list(statistic = f[at], df1 = n - 1, df2 = df2[at], p_value = p[at], estimate =",
+          " est[at], ci_low = low[at], ci_high = high[at], conf_level = conf_level, n = n,"),
+      "  icc = est[at], icc_low = low[at], icc_high = high[at], raters = k)"),
     references = c(paste0("Shrout, P. E., & Fleiss, J. L. (1979). Intraclass correlations: Uses in",
         " assessing rater reliability. Psychological Bulletin, 86, 420-428."),
                    paste0("Koo, T. K., & Li, M. Y. (2016). A guideline of selecting and reporting",
@@ -130,4 +134,49 @@ script_intraclass_groups <- function(ctx) {
     "numbers <- list(statistic = f, df1 = fit$Df[1], df2 = fit$Df[2], p_value = fit$`Pr(>F)`[1], estimate = (f - 1) / (f + size - 1), icc = (f - 1) / (f + size - 1),",  # nolint: line_length_linter.
     "  ci_low = (low - 1) / (low + size - 1), ci_high = (high - 1) / (high + size - 1), conf_level = conf_level, n = length(v), groups = k,",
     "  group_size = size, sd_between = sqrt(max(0, (between - within) / size)), sd_within = sqrt(within))")
+}
+
+#' The form of the coefficient that is told first: the one asked for, else absolute agreement of a single rating, ICC(2,1)
+#' @section Shape: list(at (row of the table of forms), name, model, says).
+#' @section Source: Shrout, P. E. and Fleiss, J. L. (1979). Psychological Bulletin 86, 420-428 (names of the forms).
+#' @noRd
+intraclass_form <- function(ctx) {
+  asked <- ctx$reading$extra$icc_form
+  model <- asked$model %||% 2L; mean <- isTRUE(asked$mean)
+  list(at = model + 3L * mean, name = sprintf("ICC(%d,%s)", model, if (mean) "k" else "1"),
+       model = c("one-way random effects", "two-way random effects", "two-way mixed effects")[model],
+       says = sprintf("%s of %s", if (model == 3L) "consistency" else "absolute agreement", if (mean) "the mean of all ratings" else "a single rating"))
+}
+
+#' All ratings of each subject, subjects in the order of their mean
+#' @noRd
+figure_ratings <- function(ctx, res) {
+  x <- res$x
+  middle <- rowMeans(x)
+  # (of many subjects every so-manieth is drawn, so that the ratings of one can be told apart)
+  order <- order(middle); at <- order[unique(round(seq(1, length(order), length.out = min(length(order), 120))))]
+  d <- data.frame(place = rep(seq_along(at), ncol(x)), rating = as.vector(x[at, ]), rater = rep(colnames(x) %||% sprintf("rater %d", seq_len(ncol(x))),
+                                                                                              each = length(at)))
+  d$rater <- factor(d$rater, unique(d$rater))
+  span <- data.frame(place = seq_along(at), low = apply(x[at, , drop = FALSE], 1, min), high = apply(x[at, , drop = FALSE], 1, max))
+  title <- sprintf("Ratings of each subject: %s", some_of(res$names, 6))
+  few <- ncol(x) <= 8
+  # (equal whole numbers lie upon each other: they are set a little apart)
+  lift <- if (few && all(d$rating == round(d$rating))) (as.integer(d$rater) - (ncol(x) + 1) / 2) * 0.06 else 0
+  new_figure("ratings", title, "scatter", subtitle = sprintf("Each line spans the ratings of one subject%s; subjects in the order of their mean.",
+               if (length(at) < length(middle)) sprintf(" (%d of %d)", length(at), length(middle)) else ""),
+             alt = sprintf("%s: a vertical line for each subject with a point for each rating.", title),
+    draw = function() {
+      plot <- ggplot2::ggplot(d, ggplot2::aes(x = .data$place)) +
+        ggplot2::geom_linerange(data = span, ggplot2::aes(ymin = .data$low, ymax = .data$high), colour = quill_soft(), linewidth = 0.6) +
+        ggplot2::labs(x = "Subjects, by their mean rating", y = "Rating")
+      if (!few) return(plot + ggplot2::geom_point(ggplot2::aes(y = .data$rating), colour = quill_colours(1), size = 1.4, alpha = 0.7))
+      plot + ggplot2::geom_point(ggplot2::aes(y = .data$rating + lift, colour = .data$rater, shape = .data$rater), size = 2, alpha = 0.85) +
+        ggplot2::scale_colour_manual(values = quill_colours(ncol(x)), name = NULL) +
+        ggplot2::scale_shape_manual(values = rep_len(c(16, 17, 15, 18, 8, 4, 3, 7), ncol(x)), name = NULL)
+    },
+    script = c("order <- rank(rowMeans(x), ties.method = \"first\")",
+               "plot_data <- data.frame(place = rep(order, ncol(x)), rating = as.vector(x), rater = factor(rep(seq_len(ncol(x)), each = nrow(x))))",
+               sprintf("plot <- ggplot(plot_data, aes(place, rating, colour = rater)) + geom_point() + labs(title = %s) + theme_minimal()",
+                       as_r_string(title))))
 }

@@ -11,8 +11,9 @@ method_jonckheere <- function() {
     compute = function(ctx) {
       s <- groups_in_order(several_groups(ctx), ctx)
       out <- stat_jonckheere(s$y, s$code, ctx$alternative)
-      result(c(test_numbers(out[c("statistic", "p_value", "n")], "J", "", ctx$conf_level),
-          list(new_number("z", "z", out$z))), tables = list(groups_table(ctx)), levels = s$levels, values = s$values,
+      tau <- stat_kendall(s$code, s$y, ctx$conf_level)
+      result(c(test_numbers(out[c("statistic", "p_value", "n")], "J", "", ctx$conf_level), list(new_number("z", "z", out$z)),
+               list(new_number("tau", "Kendall's tau with the order of the groups", tau$estimate)), own_limits("tau", "Kendall's tau", tau)), tables = list(groups_table(ctx)), levels = s$levels, values = s$values,
              reordered = s$reordered, medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1), direction = sign(out$z))
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_same_shape(res$values, res$levels),
@@ -21,7 +22,8 @@ method_jonckheere <- function() {
     sentences = function(ctx, res) {
       n <- res$number; y <- say_column(outcome_column(ctx)); by <- say_column(ctx$columns[[ctx$reading$by[1]]])
       way <- if (!isTRUE(n$p_value < 1 - ctx$conf_level)) "shows no clear trend" else if (n$z > 0) "rises" else "falls"
-      test <- sprintf("J = %s, z = %s, %s", say_number(n$statistic), say_number(n$z, 2), say_p(n$p_value))
+      test <- sprintf("J = %s, z = %s, %s, tau = %s%s", say_number(n$statistic), say_number(n$z, 2), say_p(n$p_value), say_unit(n$tau),
+                      if (is.finite(n$tau_low %||% NA)) sprintf(" (%s)", say_interval(n$tau_low, n$tau_high, ctx$conf_level, say_unit)) else "")
       list(headline = sprintf("%s %s over the ordered groups of %s (%s): %s.", capital(y), way, by, paste(res$levels, collapse = ", "), test),
            details = c(say_group_order(ctx, res), sprintf("Medians: %s.", paste(sprintf("%s %s", res$levels, say_number(res$medians)),
                collapse = ", ")), say_rows(ctx)),
@@ -40,8 +42,12 @@ method_jonckheere <- function() {
       "z <- (j - (n^2 - sum(size^2)) / 4) / sqrt(v)",
       sprintf("numbers <- list(statistic = j, p_value = %s, conf_level = conf_level, n = n, z = z)",
           switch(ctx$alternative, two_sided = "2 * pnorm(-abs(z))", greater = "pnorm(z, lower.tail = FALSE)",
-          less = "pnorm(z)")), script_groups(ctx)),
-    references = "Jonckheere, A. R. (1954). A distribution-free k-sample test against ordered alternatives. Biometrika, 41, 133-145.",
+          less = "pnorm(z)")),
+      "tau <- cor(as.integer(g), y, method = \"kendall\"); numbers$tau <- tau",
+      "if (n > 4) numbers[c(\"tau_low\", \"tau_high\")] <- tanh(atanh(tau) + c(-1, 1) * qnorm(1 - (1 - conf_level) / 2) * sqrt(0.437 / (n - 4)))",
+      script_groups(ctx)),
+    references = c("Jonckheere, A. R. (1954). A distribution-free k-sample test against ordered alternatives. Biometrika, 41, 133-145.",
+                   "Fieller, E. C., Hartley, H. O., & Pearson, E. S. (1957). Tests for rank correlation coefficients. I. Biometrika, 44, 470-481."),
     next_steps = function(ctx, res) utils::tail(next_several_groups(ctx, res), 1))
 }
 

@@ -44,7 +44,10 @@ method_linear_regression_hc3 <- function() {
     id = "linear_regression_hc3", name = "Least squares with robust (HC3) standard errors", tasks = "predict",
     # a second opinion only: never ahead of the classical errors
     fits = function(shape) if (!is.null(fits_linear(shape))) new_fit(1, "Robust errors were asked for."),
-    compute = function(ctx) compute_linear(ctx, robust = TRUE), sentences = say_linear, script = script_linear,
+    compute = function(ctx) compute_linear(ctx, robust = TRUE),
+    # (a spread that changes along the fit is what these errors are for)
+    checks = function(ctx, res) Filter(function(check) check$id != "residual_spread", method_linear_regression()$checks(ctx, res)),
+    second = "linear_regression", figure = figure_linear, sentences = say_linear, script = script_linear,
     references = paste0("MacKinnon, J. G., & White, H. (1985). Some heteroskedasticity-consistent covariance matrix ",
                         "estimators with improved finite sample properties. Journal of Econometrics, 29, 305-325."))
 }

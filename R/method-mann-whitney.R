@@ -73,17 +73,23 @@ say_mann_whitney <- function(ctx, res) {
   list(headline = headline, details = details, write_up = write_up)
 }
 
-script_mann_whitney <- function(ctx, res) {
-  pairs <- prod(as.numeric(res$ns))
+#' Lines that set the rank sum statistic u of x beside y, its z and its p value
+#' @noRd
+script_rank_sum <- function(ctx, exact) {
   c("ranks <- rank(c(x, y))", "m <- length(x); n <- length(y)", "u <- sum(ranks[seq_len(m)]) - m * (m + 1) / 2",
     "ties <- sum(table(ranks)^3 - table(ranks))",
     "spread <- sqrt(m * n / 12 * ((m + n + 1) - ties / ((m + n) * (m + n - 1))))",
     switch(ctx$alternative, two_sided = "correction <- sign(u - m * n / 2) * 0.5", greater = "correction <- 0.5",
            less = "correction <- -0.5"),
     "z <- (u - m * n / 2 - correction) / spread",
-    if (res$exact) script_exact_ranks(ctx) else switch(ctx$alternative, two_sided = "p <- min(1, 2 * pnorm(-abs(z)))",
+    if (exact) script_exact_ranks(ctx) else switch(ctx$alternative, two_sided = "p <- min(1, 2 * pnorm(-abs(z)))",
                                                        greater = "p <- pnorm(z, lower.tail = FALSE)",
-                                                       less = "p <- pnorm(z)"),
+                                                       less = "p <- pnorm(z)"))
+}
+
+script_mann_whitney <- function(ctx, res) {
+  pairs <- prod(as.numeric(res$ns))
+  c(script_rank_sum(ctx, res$exact),
     "numbers <- list(statistic = u, p_value = p, conf_level = conf_level, n = m + n, rank_biserial = 2 * u / (m * n) - 1, z = z)",
     script_rank_biserial_limits(),
     if (pairs <= 2.5e7) c("# Hodges-Lehmann shift: the median of all differences, limits from their order statistics",

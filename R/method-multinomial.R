@@ -33,6 +33,7 @@ method_multinomial_regression <- function() {
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
         check_events_per_term(min(table(ctx$frame$data[[outcome_name(ctx)]])), length(res$term) - 1)),
+    figure = function(ctx, res) figure_multinomial(ctx, res),
     sentences = function(ctx, res) {
       n <- res$number; t <- res$tables[[1]]$data; y <- say_column(outcome_column(ctx))
       t <- t[t$term != "(intercept)", ]
@@ -90,4 +91,16 @@ list_without_outcome <- function(ctx) {
 joint_verb <- function(clear, columns) {
   if (columns == 1) return(if (clear) "goes with" else "does not clearly go with")
   if (clear) "together go with" else "together do not clearly go with"
+}
+
+#' The odds ratios of every level against the first
+#' @noRd
+figure_multinomial <- function(ctx, res) {
+  all <- res$tables[[1]]$data
+  at <- which(all$term != "(intercept)")
+  if (!length(at) || length(at) > 60) return(NULL)
+  t <- all[at, , drop = FALSE]
+  t$term <- sprintf("%s: %s", t$level, t$term)
+  draw_ratios(ctx, t, "odds_ratio", "Odds ratio", sprintf("Odds of each %s against %s", say_column(outcome_column(ctx)), res$levels[1]),
+              sprintf("tables$coefficients[c(%s), ]", paste(at, collapse = ", ")), t$term)
 }

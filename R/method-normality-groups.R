@@ -7,6 +7,7 @@ method_shapiro_within_groups <- function() {
     fits = function(shape) if (shape$task == "distribution" && shape$n_outcome == 1 && shape$n_by == 1 && isTRUE(shape$normality) &&
       shape$outcome_kind %in% c("number", "count", "ordered")) new_fit(95, "The question asks for the shape of the column within groups."),
     compute = compute_shapiro_groups, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
+    figure = function(ctx, res) if (length(res$parts) <= 30) figure_quantiles_groups(ctx, outcome_name(ctx), res$parts, names(res$parts)),
     sentences = say_shapiro_groups, script = script_shapiro_groups,
     references = c("Shapiro, S. S., & Wilk, M. B. (1965). An analysis of variance test for normality. Biometrika, 52, 591-611.",
                    "Royston, P. (1995). Remark AS R94. Applied Statistics, 44, 547-551."),
@@ -33,7 +34,8 @@ compute_shapiro_groups <- function(ctx) {
                                       new_number("p_value", "p", pooled$p_value)),
            list(new_number("n", "rows used", length(x)), new_number("groups", "groups tested", sum(spread)),
                 new_number("conf_level", "confidence level", ctx$conf_level))),
-         tables = list(new_table("groups", "Shape in each group", table)), shapes = table, left_out = names(parts)[!spread], direction = NA_real_)
+         tables = list(new_table("groups", "Shape in each group", table)), shapes = table, parts = parts[spread],
+         left_out = names(parts)[!spread], direction = NA_real_)
 }
 
 say_shapiro_groups <- function(ctx, res) {

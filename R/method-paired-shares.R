@@ -1,4 +1,4 @@
-# A yes/no asked twice or more of the same units, and a two-by-two table in strata.
+# A yes/no asked twice or more of the same units.
 
 #' Units by occasions of a two-valued outcome, as 0 and 1
 #' @section Shape: list(values (matrix), levels (occasions), event (level counted)).
@@ -38,6 +38,30 @@ occasion_shares <- function(s, conf_level) {
                 ci_high = 100 * w$high, stringsAsFactors = FALSE))
 }
 
+#' The share on each occasion with its interval
+#' @noRd
+figure_occasion_shares <- function(ctx, s) {
+  n <- nrow(s$values); w <- stat_wilson(colSums(s$values), n, ctx$conf_level)
+  said <- vapply(s$occasions, function(o) if (o %in% names(ctx$columns)) say_column(ctx$columns[[o]]) else o, "")
+  d <- data.frame(group = factor(said, rev(unique(said))), value = colMeans(s$values), low = w$low, high = w$high)
+  figure_interval_dots("shares", sprintf("Share of %s on each occasion", quoted(s$event)),
+                       sprintf("The same %s, with %s Wilson intervals.", count_of(n, "unit"), say_level(ctx$conf_level)), d,
+                       sprintf("Share of %s", quoted(s$event)), c(
+                         "plot_data <- data.frame(occasion = factor(seq_len(ncol(cells))), share = x / n, ci_low = wilson[, 1], ci_high = wilson[, 2])"),
+                       "share, occasion", shares = TRUE, of = "occasion")
+}
+
+#' Do enough units change between the occasions for the chi-square distribution to hold?
+#'
+#' Two occasions have an exact p value below 25 changed units; with more occasions 24 measurements of changing units serve.
+#' @section Source: Tate, M. W. and Brown, S. M. (1970). Psychometrika 35, 269-283.
+#' @noRd
+check_changed_units <- function(changed, occasions = 2L) {
+  enough <- if (occasions > 2) changed * occasions >= 24 && changed >= 4 else changed >= 10
+  new_check("changed_units", if (enough) "ok" else "caution", "Units that change",
+            list(list(id = "changed", label = "units that change", value = changed, of = NULL)), list(changed = changed))
+}
+
 script_occasion_shares <- function() {
   c("n <- nrow(cells); x <- colSums(cells)",
     "wilson <- t(vapply(x, function(x) suppressWarnings(prop.test(x, n, conf.level = conf_level, correct = FALSE)$conf.int), numeric(2)))",
@@ -68,7 +92,8 @@ method_mcnemar <- function() {
                    n = as.vector(t(counts)), stringsAsFactors = FALSE))),
              events = s, counts = matrix(counts, 2))
     },
-    checks = function(ctx, res) list(),
+    checks = function(ctx, res) list(check_changed_units(res$number$changed)),
+    figure = function(ctx, res) figure_occasion_shares(ctx, res$events),
     sentences = function(ctx, res) {
       n <- res$number; s <- res$events
       share <- say_percent(colMeans(s$values))
@@ -132,11 +157,16 @@ method_cochran_q <- function() {
     compute = function(ctx) {
       s <- paired_events(ctx)
       out <- stat_cochran_q(s$values)
-      result(test_numbers(out, "Q", "", ctx$conf_level), tables = list(occasion_shares(s, ctx$conf_level)), events = s, direction = NA_real_)
+      numbers <- c(test_numbers(out, "Q", "", ctx$conf_level), list(new_number("kendall_w", "Kendall's W", out$statistic / (out$n * out$df))),
+                   limit_numbers("kendall_w", "Kendall's W", stat_chi_share_limits(out$statistic, out$df, out$n * out$df, ctx$conf_level)))
+      result(numbers, tables = list(occasion_shares(s, ctx$conf_level)), events = s, direction = NA_real_)
     },
+    checks = function(ctx, res) list(check_changed_units(sum(apply(res$events$values, 1, function(v) length(unique(v)) > 1)), ncol(res$events$values))),
+    second = "anova_repeated", figure = function(ctx, res) figure_occasion_shares(ctx, res$events),
     sentences = function(ctx, res) {
       n <- res$number; s <- res$events; share <- colMeans(s$values)
-      test <- sprintf("Q(%s) = %s, %s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))
+      test <- sprintf("Q(%s) = %s, %s, W = %s%s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value), say_unit(n$kendall_w),
+                      say_effect_limits(n, "kendall_w", ctx$conf_level))
       text <- sprintf("Within the same units, the share of %s %s over %d occasions: from %s (%s) to %s (%s), %s.", quoted(s$event),
                       if (isTRUE(n$p_value < 1 - ctx$conf_level)) "changes" else "does not clearly change", length(share), say_percent(min(share)),
                       s$occasions[which.min(share)], say_percent(max(share)), s$occasions[which.max(share)], say_p(n$p_value))
@@ -148,94 +178,9 @@ method_cochran_q <- function() {
       "k <- ncol(cells); total <- rowSums(cells)",
       "# Friedman's statistic on 0 and 1, with its correction for ties, is Cochran's Q",
       "test <- friedman.test(unname(cells))",
-      "numbers <- list(statistic = test$statistic[[1]], df = test$parameter[[1]], p_value = test$p.value, conf_level = conf_level, n = n)"),
+      "numbers <- list(statistic = test$statistic[[1]], df = test$parameter[[1]], p_value = test$p.value, conf_level = conf_level, n = n)",
+      "numbers$kendall_w <- test$statistic[[1]] / (n * (k - 1))",
+      script_chi_share_limits("kendall_w", "test$statistic[[1]]", "test$parameter[[1]]", "n * (k - 1)")),
     references = "Cochran, W. G. (1950). The comparison of percentages in matched samples. Biometrika, 37, 256-266.",
     next_steps = function(ctx, res) "What is in this data?")
-}
-
-#' @noRd
-method_cochran_mantel_haenszel <- function() {
-  new_method(
-    id = "cochran_mantel_haenszel", name = "Cochran-Mantel-Haenszel test", tasks = c("relate", "compare", "predict"),
-    fits = function(shape) {
-      if (length(shape$adjust) != 1 || length(shape$pair_kinds) != 2 || !isTRUE(shape$two_by_two) ||
-          !identical(shape$adjust_levels, TRUE)) return(NULL)
-      # a measured covariate is held constant by a model: strata of each of its values would waste rows
-      if (isTRUE(shape$adjust_numeric) && !isTRUE(shape$stratified) && !identical(shape$method_asked, "cochran_mantel_haenszel")) return(NULL)
-      if (!all(shape$pair_kinds %in% c("category", "yes_no")) && !identical(shape$method_asked, "cochran_mantel_haenszel")) return(NULL)
-      new_fit(if (isTRUE(shape$stratified)) 96 else if (shape$task == "predict") 60 else 91,
-          "Two two-valued columns are related within the levels of a third.")
-    },
-    compute = compute_mantel_haenszel,
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
-        check_same_odds(res$number$breslow_day_p, res$number$strata)),
-    sentences = say_mantel_haenszel, script = script_mantel_haenszel,
-    references = c(paste0("Mantel, N., & Haenszel, W. (1959). Statistical aspects of the analysis of data",
-        " from retrospective studies of disease. Journal of the National Cancer Institute, 22, 719-748."),
-                   paste0("Robins, J., Breslow, N., & Greenland, S. (1986). Estimators of the",
-                       " Mantel-Haenszel variance consistent in both sparse data and large-strata",
-                       " limiting models. Biometrics, 42, 311-323.")),
-    next_steps = function(ctx, res) sprintf("Is %s related to %s?", res$names[1], res$names[2]))
-}
-
-compute_mantel_haenszel <- function(ctx) {
-  t <- table_columns(ctx)
-  strata <- as_group(ctx$frame$data[[ctx$reading$adjust_for[1]]])
-  event <- as_group(ctx$frame$data[[t$names[1]]]); group <- as_group(ctx$frame$data[[t$names[2]]])
-  counts <- array(0, c(2, 2, nlevels(strata)))
-  for (k in seq_len(nlevels(strata))) counts[, , k] <- table(group, event)[,
-      2:1] * 0 + table(group[as.integer(strata) == k], event[as.integer(strata) == k])[, 2:1]
-  out <- stat_mantel_haenszel(counts, ctx$conf_level)
-  label <- sprintf("common odds ratio of %s = %s, %s against %s", t$names[1], levels(event)[2], levels(group)[1], levels(group)[2])
-  per <- lapply(seq_len(nlevels(strata)), function(k) stat_two_by_two(counts[, , k], ctx$conf_level))
-  table <- data.frame(stratum = levels(strata), n = apply(counts, 3, sum), odds_ratio = vapply(per, `[[`, 1, "odds_ratio"), stringsAsFactors = FALSE)
-  result(c(test_numbers(out, "chi-square", "", ctx$conf_level),
-           list(new_number("estimate", label, out$odds_ratio), new_number("ci_low", "lower limit", out$odds_ratio_low),
-               new_number("ci_high", "upper limit", out$odds_ratio_high)),
-           effect_numbers(out, list(odds_ratio = label)),
-           list(new_number("breslow_day", "Breslow-Day chi-square (Tarone)", out$breslow_day),
-               new_number("breslow_day_df", "its degrees of freedom", out$breslow_day_df),
-                new_number("breslow_day_p", "its p", out$breslow_day_p), new_number("strata", "strata used", out$strata))),
-         tables = list(crosstab_table(t$names, t$counts), new_table("strata",
-             sprintf("Odds ratio within each %s", ctx$reading$adjust_for[1]), table)),
-         names = t$names, counts = t$counts, levels = list(event = levels(event), group = levels(group)), direction = sign(log(out$odds_ratio)))
-}
-
-say_mantel_haenszel <- function(ctx, res) {
-  n <- res$number
-  a <- say_column(ctx$columns[[res$names[1]]]); b <- say_column(ctx$columns[[res$names[2]]])
-  within <- say_column(ctx$columns[[ctx$reading$adjust_for[1]]])
-  interval <- say_interval(n$ci_low, n$ci_high, ctx$conf_level, function(v) say_number(v, 2))
-  test <- sprintf("chi-square(1) = %s, %s", say_number(n$statistic, 2), say_p(n$p_value))
-  text <- sprintf("Within levels of %s, %s and %s are %s: common odds ratio %s (%s), %s.", within, a, b,
-                  if (isTRUE(n$p_value < 1 - ctx$conf_level)) "associated" else "not clearly associated", say_number(n$estimate,
-                      2), interval, say_p(n$p_value))
-  list(headline = text, details = c(sprintf("The odds of %s = %s, %s against %s, combined over %s strata.", a,
-      res$levels$event[2], res$levels$group[1], res$levels$group[2],
-                                            say_number(n$strata)), say_rows(ctx)),
-       write_up = sprintf("%s and %s were related within %s with the Cochran-Mantel-Haenszel test: %s, common odds ratio %s, %s (N = %s).%s",
-           capital(a), b, within, test,
-                          say_number(n$estimate, 2), interval, say_number(n$n), write_rows(ctx)))
-}
-
-script_mantel_haenszel <- function(ctx, res) {
-  c(script_table(ctx, res), sprintf("stratum <- droplevels(factor(%s))", script_column(ctx$reading$adjust_for[1])),
-    paste0("counts3 <- table(b, a, stratum)[, 2:1, ]; per <- apply(counts3, 3, function(t) { if (any(t ==",
-        " 0)) t <- t + 0.5; t[1, 1] * t[2, 2] / (t[1, 2] * t[2, 1]) })"),
-    "tables$strata <- data.frame(n = as.vector(apply(counts3, 3, sum)), odds_ratio = as.vector(per))",
-    "counts3 <- counts3[, , apply(counts3, 3, sum) > 1, drop = FALSE]",
-    "test <- mantelhaen.test(counts3, correct = FALSE, conf.level = conf_level); or <- unname(test$estimate); limits <- test$conf.int",
-    "full <- counts3[, , apply(counts3, 3, function(t) all(rowSums(t) > 0, colSums(t) > 0)), drop = FALSE]",
-    "# Breslow-Day with Tarone's correction: counts expected under the common odds ratio",
-    paste0("e <- apply(full, 3, function(t) { r <- sum(t[1, ]); k <- sum(t[, 1]); n <- sum(t); if (abs(or -",
-        " 1) < 1e-12) return(r * k / n); u <- n - r - k + or * (r + k)"),
-    "  (u - sqrt(u^2 - 4 * or * (or - 1) * r * k)) / (2 * (or - 1)) })",
-    "obs <- full[1, 1, ]; r <- apply(full, 3, function(t) sum(t[1, ])); k <- apply(full, 3, function(t) sum(t[, 1])); n <- apply(full, 3, sum)",
-    paste0("v <- 1 / (1 / e + 1 / (r - e) + 1 / (k - e) + 1 / (n - r - k + e)); bd <- sum((obs - e)^2 / v)",
-        " - sum(obs - e)^2 / sum(v); bd_df <- length(obs) - 1"),
-    paste0("numbers <- list(statistic = test$statistic[[1]], df = 1, p_value = test$p.value, conf_level =",
-        " conf_level, n = sum(counts3), estimate = or, ci_low = limits[1], ci_high = limits[2],"),
-    paste0("  odds_ratio = or, odds_ratio_low = limits[1], odds_ratio_high = limits[2], breslow_day = bd,",
-        " breslow_day_df = bd_df, breslow_day_p = pchisq(bd, bd_df, lower.tail = FALSE),"),
-    "  strata = dim(counts3)[3])")
 }

@@ -20,7 +20,7 @@ method_partial_correlation <- function() {
              tables = list(correlation_table(p$names, out)), names = p$names, held = names(held), x = p$x, y = p$y)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
-    figure = function(ctx, res) figure_scatter(ctx, res$names[1], res$names[2]),
+    second = "partial_ranks", figure = function(ctx, res) figure_scatter(ctx, res$names[1], res$names[2]),
     sentences = function(ctx, res) {
       if (!is.null(res$semi)) return(say_semipartial(ctx, res))
       n <- res$number

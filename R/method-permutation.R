@@ -35,9 +35,18 @@ compute_permutation <- function(ctx) {
   s <- two_groups(ctx)
   out <- stat_permutation_means(s$values[[1]], s$values[[2]], ctx$alternative, seed = ctx$seed)
   result(c(test_numbers(out, "", sprintf("difference in means, %s minus %s", s$levels[1], s$levels[2]), ctx$conf_level),
-           list(new_number("resamples", "relabellings", out$resamples))),
+           permutation_effects(s, ctx$conf_level), list(new_number("resamples", "relabellings", out$resamples))),
          tables = list(groups_table(ctx)), levels = s$levels, values = s$values, means = vapply(s$values, mean, 1),
          exact = out$exact, resamples = out$resamples)
+}
+
+#' The standardised difference beside the p value, where both groups can have one
+#' @noRd
+permutation_effects <- function(s, conf_level) {
+  if (any(lengths(s$values) < 2)) return(NULL)
+  m <- lapply(s$values, stat_group_moments)
+  if (m[[1]][, "m2"] + m[[2]][, "m2"] <= 0) return(NULL)
+  effect_numbers(stat_standardised_difference(m[[1]], m[[2]], conf_level), list(cohens_d = "Cohen's d", hedges_g = "Hedges' g"))
 }
 
 script_permutation <- function(ctx, res) {
@@ -60,5 +69,6 @@ script_permutation <- function(ctx, res) {
     "differences <- sums * (1 / few + 1 / (m + n - few)) * (if (few == m) 1 else -1)",
     "slack <- 1e-9 * max(abs(centred))", sprintf("hits <- %s", hits),
     if (res$exact) "p <- hits / length(sums)" else "p <- (hits + 1) / (length(sums) + 1)",
-    "numbers <- list(p_value = p, estimate = observed, conf_level = conf_level, n = m + n, resamples = length(sums))")
+    "numbers <- list(p_value = p, estimate = observed, conf_level = conf_level, n = m + n, resamples = length(sums))",
+    if (!is.null(res$number$cohens_d)) script_standardised(ctx))
 }

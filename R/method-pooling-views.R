@@ -118,6 +118,25 @@ script_view_single_studies <- function(ctx, res) c(
   paste0("view <- list(estimate = one[far, 1], ci_low = one[far, 1] - tk * one[far, 2], ci_high = one[far, 1] + tk * one[far, 2], lowest = ",
          "min(one[, 1]), highest = max(one[, 1]), largest_weight = max(share))"))
 
+#' Where the effect of a further study would lie
+#' @section Source: Higgins, J. P. T., Thompson, S. G. and Spiegelhalter, D. J. (2009). JRSS A 172, 137-159.
+#' @noRd
+view_new_study <- function(ctx, res) {
+  n <- res$number; own <- pooled_scale(res)
+  if (!is.finite(n$prediction_low %||% NA)) stop_data("Where a new study would lie cannot be told from fewer than three studies.",
+                                                      class = "too_few_rows")
+  range <- sprintf("%s to %s", own(n$prediction_low), if (is.null(res$effects$back)) with_unit(own(n$prediction_high), pooled_unit(ctx)) else
+    own(n$prediction_high))
+  list(numbers = list(new_number("estimate", "pooled result", n$estimate), new_number("ci_low", "prediction interval, lower limit", n$prediction_low),
+                      new_number("ci_high", "prediction interval, upper limit", n$prediction_high)), tables = list(),
+       headline = sprintf("A new study like these is expected to find a %s between %s (%s prediction interval); the mean of all such studies is put at %s.",  # nolint: line_length_linter.
+                          pooled_name(ctx, res), sub(" to ", " and ", range), say_level(ctx$conf_level), own(n$estimate)),
+       details = "The interval takes in how much the studies differ among themselves, so it is wider than that of their mean.")
+}
+
+script_view_new_study <- function(ctx, res)
+  "view <- list(estimate = numbers$estimate, ci_low = numbers$prediction_low, ci_high = numbers$prediction_high)"
+
 view_heterogeneity <- function(ctx, res) {
   n <- res$number
   list(numbers = list(new_number("estimate", "I squared", n$i_squared), new_number("statistic", "Q", n$q), new_number("df", "degrees of freedom", n$q_df),  # nolint: line_length_linter.

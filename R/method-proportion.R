@@ -10,7 +10,7 @@ method_binomial_exact <- function() {
       new_fit(93, "A share is compared with a stated value, exactly.")
     },
     compute = compute_binomial, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values,
-        ctx$unit_name)),
+        ctx$unit_name)), second = "proportion_one",
     figure = function(ctx, res) figure_counts(ctx, outcome_name(ctx), res$counts, res$levels),
     sentences = function(ctx, res) {
       n <- res$number
@@ -20,8 +20,8 @@ method_binomial_exact <- function() {
                       if (clear) (if (n$estimate > n$null_value) "above"
                                   else "below") else "not clearly different from",
                       say_percent(n$null_value), say_percent(n$estimate), interval, say_p(n$p_value))
-      list(headline = text, details = c(sprintf("%s of %s rows; the interval is Wilson's.", say_number(n$count),
-                                                say_number(n$n)), say_rows(ctx)),
+      list(headline = text, details = c(sprintf("%s of %s rows.", say_number(n$count), say_number(n$n)),
+                                        say_share_interval(ctx), say_rows(ctx)),
            write_up = sprintf("%s of %s rows (%s, %s), exact binomial test against %s: %s.%s", say_number(n$count),
                               say_number(n$n), say_percent(n$estimate), interval, say_percent(n$null_value),
                               say_p(n$p_value), write_rows(ctx)))
@@ -31,7 +31,8 @@ method_binomial_exact <- function() {
                                   "x <- sum(keep); n <- nrow(rows)",
       sprintf("null <- %s; test <- binom.test(x, n, null, alternative = %s)", as_r_number(ctx$reading$extra$null_value),
               script_alternative(ctx)),
-      "interval <- suppressWarnings(prop.test(x, n, conf.level = conf_level, correct = FALSE)$conf.int)",
+      if (isTRUE(ctx$reading$extra$exact_interval)) "interval <- binom.test(x, n, conf.level = conf_level)$conf.int" else
+        "interval <- suppressWarnings(prop.test(x, n, conf.level = conf_level, correct = FALSE)$conf.int)",
       paste0("numbers <- list(p_value = test$p.value, estimate = x / n, ci_low = interval[1], ci_high = interval[2], ",
              "conf_level = conf_level, n = n, count = x, null_value = null)")),
     references = c(paste0("Clopper, C. J., & Pearson, E. S. (1934). The use of confidence or fiducial limits ",
@@ -48,7 +49,7 @@ compute_binomial <- function(ctx) {
   if (null <= 0 || null >= 1) stop_data("A share is compared with a value between 0 and 1 (0 % and 100 %).",
                                         class = "bad_null")
   hits <- sum(row_matches(x, event)); n <- length(x)
-  w <- stat_wilson(hits, n, ctx$conf_level)
+  w <- stat_share_interval(hits, n, ctx$conf_level, ctx$reading$extra$exact_interval)
   g <- as_group(x)
   result(list(new_number("p_value", "p", stat_binomial_p(hits, n, null, ctx$alternative)),
               new_number("estimate", "share", hits / n), new_number("ci_low", "lower limit", w$low),
@@ -77,13 +78,14 @@ method_chi_square_goodness <- function() {
       table <- cbind(stats::setNames(data.frame(levels(g), stringsAsFactors = FALSE), name),
                      stat_shares(counts, ctx$conf_level))
       if (!is.null(shares)) { table$expected <- out$expected; table$residual <- (counts - out$expected) / sqrt(out$expected) }
-      result(c(test_numbers(out, "chi-square", "", ctx$conf_level), list(new_number("cohens_w", "Cohen's w", out$w))),
+      result(c(test_numbers(out, "chi-square", "", ctx$conf_level), list(new_number("cohens_w", "Cohen's w", out$w)),
+               limit_numbers("cohens_w", "Cohen's w", sqrt(noncentral_chi_limits(out$statistic, out$df, ctx$conf_level) / out$n))),
              tables = list(new_table("counts", sprintf("Rows by %s", name), table)),
              name = name, counts = counts, levels = levels(g),
              expected = matrix(out$expected), shares = shares, direction = NA_real_)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
-                                     check_expected_counts(res$expected)),
+                                     check_expected_counts(res$expected)), second = "multinomial_exact",
     figure = function(ctx, res) figure_counts(ctx, res$name, res$counts, res$levels, expected = if (!is.null(res$shares)) as.vector(res$expected)),
     sentences = function(ctx, res) {
       n <- res$number
@@ -109,7 +111,8 @@ method_chi_square_goodness <- function() {
                                                  paste(vapply(res$shares, as_r_number, ""), collapse = ", ")),
                                          "tables$counts$expected <- as.vector(test$expected); tables$counts$residual <- as.vector(test$residuals)"),
       paste0("numbers <- list(statistic = test$statistic[[1]], df = test$parameter[[1]], p_value = test$p.value, ",
-             "conf_level = conf_level, n = sum(counts), cohens_w = sqrt(test$statistic[[1]] / sum(counts)))")),
+             "conf_level = conf_level, n = sum(counts), cohens_w = sqrt(test$statistic[[1]] / sum(counts)))"),
+      script_chi_root_limits("cohens_w", "test$statistic[[1]]", "test$parameter[[1]]", "sum(counts)")),
     references = paste0("Pearson, K. (1900). On the criterion that a given system of deviations ... Philosophical ",
                         "Magazine, 50, 157-175."),
     next_steps = function(ctx, res) sprintf("How many rows are there for each %s?", res$name))

@@ -170,9 +170,8 @@ method_trend_proportions <- function() {
       s <- share_columns(ctx)
       scores <- suppressWarnings(as.numeric(s$levels))
       if (anyNA(scores)) scores <- seq_along(s$levels)
-      out <- stat_trend_proportions(s$x, s$n, scores)
-      result(c(test_numbers(out, "chi-square for trend", "", ctx$conf_level),
-          list(new_number("estimate", "change of the share for one step", out$slope))),
+      out <- stat_trend_proportions(s$x, s$n, scores, ctx$conf_level)
+      result(test_numbers(c(out, list(estimate = out$slope)), "chi-square for trend", "change of the share for one step", ctx$conf_level),
              tables = list(shares_table(s, ctx$conf_level)), shares = s, scores = scores, names = s$names, counts = s$counts)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
@@ -182,16 +181,18 @@ method_trend_proportions <- function() {
       n <- res$number; s <- res$shares
       test <- sprintf("chi-square(1) = %s, %s", say_number(n$statistic, 2), say_p(n$p_value))
       way <- if (!isTRUE(n$p_value < 1 - ctx$conf_level)) "shows no clear trend" else if (n$estimate > 0) "rises" else "falls"
-      list(headline = sprintf("%s %s over %s: by %s for each step, %s.", capital(share_words(ctx, s)), way, say_column(ctx$columns[[s$names[2]]]),
-                              say_points(n$estimate), say_p(n$p_value)),
+      list(headline = sprintf("%s %s over %s: by %s for each step (%s), %s.", capital(share_words(ctx, s)), way,
+                              say_column(ctx$columns[[s$names[2]]]), say_points(n$estimate),
+                              say_interval(n$ci_low, n$ci_high, ctx$conf_level, say_points), say_p(n$p_value)),
            details = c(sprintf("The groups are placed at %s.", some_of(say_number(res$scores), 8)), say_rows(ctx)),
            write_up = sprintf("The trend of %s over %s was tested with the Cochran-Armitage test: %s (N = %s).%s", share_words(ctx, s),
                               say_column(ctx$columns[[s$names[2]]]), test, say_number(n$n), write_rows(ctx)))
     },
     script = function(ctx, res) c(script_shares(res$shares), sprintf("scores <- %s", as_r_number(res$scores)),
       "test <- suppressWarnings(prop.trend.test(x, n, scores)); slope <- coef(lm(share ~ scores, weights = n))[[2]]",
+      "away <- scores - weighted.mean(scores, n); line <- sum(x) / sum(n) + slope * away; se <- sqrt(sum((x * (1 - line)^2 + (n - x) * line^2) * away^2) * sum(n) / (sum(n) - 2)) / sum(n * away^2); half <- qnorm(1 - (1 - conf_level) / 2) * se",  # nolint: line_length_linter.
       paste0("numbers <- list(statistic = test$statistic[[1]], df = test$parameter[[1]], p_value =",
-          " test$p.value, conf_level = conf_level, n = sum(n), estimate = slope)")),
+          " test$p.value, conf_level = conf_level, n = sum(n), estimate = slope, se = se, ci_low = slope - half, ci_high = slope + half)")),
     references = c("Cochran, W. G. (1954). Some methods for strengthening the common chi-square tests. Biometrics, 10, 417-451.",
                    "Armitage, P. (1955). Tests for linear trends in proportions and frequencies. Biometrics, 11, 375-386."),
     next_steps = function(ctx, res) sprintf("Cross-tabulate %s by %s", res$names[1], res$names[2]))

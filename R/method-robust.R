@@ -208,7 +208,9 @@ method_weighted_linear_regression <- function() {
                          fit = fit, columns = m$columns, factors = m$factors, pair = m$pair)
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values,
-        ctx$unit_name)), second = "linear_regression", figure = function(ctx, res) NULL,
+        ctx$unit_name)), second = "linear_regression",
+    figure = function(ctx, res) if (length(res$fit$fitted) == length(ctx$frame$rows)) figure_fitted(ctx, res$fit$fitted, outcome_name(ctx),
+      sprintf("%s: observed against fitted", capital(say_column(outcome_column(ctx))))),
     sentences = function(ctx, res) say_named_model(ctx, res, "Weighted least squares", sprintf("Rows are weighted by %s.", ctx$weight_name)),
     script = function(ctx, res) {
       m <- script_model_columns(ctx, res)

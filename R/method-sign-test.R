@@ -16,6 +16,8 @@ method_sign_test <- function() {
                list(new_number("untied", "differences that are not zero", out$untied))),
              tables = list(conditions_table(s, ctx)), cells = s, direction = sign(out$statistic - out$untied / 2))
     },
+    checks = function(ctx, res) if (is.null(ctx$reading$extra$null_value)) list() else
+      list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
     second = c("t_paired", "wilcoxon_signed_rank", "t_one_sample"),
     figure = function(ctx, res) if (is.null(ctx$reading$extra$null_value)) conditions_figure(ctx, res) else figure_histogram(ctx, outcome_name(ctx)),
     sentences = function(ctx, res) {

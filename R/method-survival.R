@@ -209,7 +209,8 @@ method_log_rank <- function() {
                  new_table("survival", "Survival curve", t$all)), parts = s, survival = t, hazard = hazard,
              direction = NA_real_)
     },
-    checks = function(ctx, res) survival_checks(ctx, res$parts), figure = function(ctx, res) figure_survival(ctx, res), sentences = say_log_rank,
+    checks = function(ctx, res) survival_checks(ctx, res$parts), second = "log_rank_early",
+    figure = function(ctx, res) figure_survival(ctx, res), sentences = say_log_rank,
     script = function(ctx, res) c(script_survival(ctx), script_survival_tables(),
         "test <- survdiff(Surv(time, event) ~ group); df <- nlevels(group) - 1",
       "tables$groups$expected <- as.vector(test$exp)",
@@ -262,7 +263,7 @@ method_cox_regression <- function() {
     compute = compute_cox,
     checks = function(ctx, res) c(survival_checks(ctx, res$parts),
         list(check_proportional_hazards(res$fit, res$term), check_events_per_term(res$fit$events, length(res$term)))),
-    figure = function(ctx, res) draw_ratios(ctx, res$tables[[1]]$data, "hazard_ratio", "Hazard ratio",
+    second = "constant_hazard", figure = function(ctx, res) draw_ratios(ctx, res$tables[[1]]$data, "hazard_ratio", "Hazard ratio",
         sprintf("Hazard ratios for %s",
         plain_filter(ctx$reading$extra$event)), "tables$coefficients", res$term), sentences = say_cox, script = script_cox,
     references = c("Cox, D. R. (1972). Regression models and life-tables. Journal of the Royal Statistical Society B, 34, 187-220.",

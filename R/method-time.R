@@ -440,7 +440,7 @@ method_linear_trend <- function() {
                                                    "neighbours in time are allowed to be alike.")),
     compute = compute_linear_trend,
     checks = function(ctx, res) c(list(check_autocorrelation(res$number$autocorrelation, res$number$n),
-                                       check_linear(res$when, res$y)), check_known_units(ctx)),
+                                       check_linear(res$when, res$y)), check_known_units(ctx)), second = "mann_kendall",
     figure = function(ctx, res) figure_trend(ctx, res), sentences = say_linear_trend, script = script_linear_trend,
     references = paste0("Newey, W. K., & West, K. D. (1987). A simple, positive semi-definite, heteroskedasticity and ",
                         "autocorrelation consistent covariance matrix. Econometrica, 55, 703-708."),

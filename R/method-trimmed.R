@@ -6,8 +6,8 @@ method_trimmed_t <- function() {
     compute = function(ctx) {
       s <- two_groups(ctx)
       out <- stat_t_trimmed(s$values[[1]], s$values[[2]], trim_share(ctx), ctx$conf_level, ctx$alternative)
-      result(test_numbers(out, "t", sprintf("difference in %s trimmed means, %s minus %s", say_percent(trim_share(ctx), 0), s$levels[1], s$levels[2]),
-                          ctx$conf_level), tables = list(groups_table(ctx)),
+      result(c(test_numbers(out, "t", sprintf("difference in %s trimmed means, %s minus %s", say_percent(trim_share(ctx), 0), s$levels[1], s$levels[2]),
+                            ctx$conf_level), effect_numbers(out, list(robust_d = "standardised difference of the trimmed means"))), tables = list(groups_table(ctx)),
              levels = s$levels, values = s$values, means = c(out$trimmed_a, out$trimmed_b))
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
@@ -26,7 +26,9 @@ method_trimmed_t <- function() {
                                     write_up = write_up))
     },
     script = function(ctx, res) c(script_two_groups(ctx), script_trimmed(ctx), script_groups(ctx)),
-    references = "Yuen, K. K. (1974). The two-sample trimmed t for unequal population variances. Biometrika, 61, 165-170.",
+    references = c("Yuen, K. K. (1974). The two-sample trimmed t for unequal population variances. Biometrika, 61, 165-170.",
+                   paste0("Algina, J., Keselman, H. J., & Penfield, R. D. (2005). An alternative to Cohen's standardized mean difference effect size. ",
+                          "Psychological Methods, 10, 317-328.")),
     next_steps = next_two_groups)
 }
 
@@ -48,5 +50,13 @@ script_trimmed <- function(ctx) {
       greater = c("p <- pt(t, df, lower.tail = FALSE)", "limits <- c(estimate - qt(conf_level, df) * se, Inf)"),
       less = c("p <- pt(t, df)", "limits <- c(-Inf, estimate + qt(conf_level, df) * se)")),
     "numbers <- list(statistic = t, df = df, p_value = p, estimate = estimate, se = se, ci_low = limits[1], ci_high = limits[2],",
-    "  conf_level = conf_level, n = length(x) + length(y))")
+    "  conf_level = conf_level, n = length(x) + length(y))",
+    "# standardised difference: winsorised spread, scaled to the standard deviation of normal values",
+    "squares <- a$d * a$h * (a$h - 1) + b$d * b$h * (b$h - 1); free <- length(x) + length(y) - 2; left <- a$h + b$h - 2",
+    "if (squares > 0 && left >= 1) {",
+    "  inside <- function(u) u^2 * dnorm(u); z <- -qnorm(trim)",
+    "  scale <- if (trim > 0) sqrt(integrate(inside, -z, z, rel.tol = 1e-13)$value + 2 * trim * z^2) else 1",
+    "  d <- scale * estimate / sqrt(squares / free); by <- sqrt(left / free * a$h * b$h / (a$h + b$h)) / scale",
+    paste0("  ", script_noncentral_t("d * by", "left")),
+    "  numbers <- c(numbers, list(robust_d = d, robust_d_low = limits_t[1] / by, robust_d_high = limits_t[2] / by))", "}")
 }

@@ -60,6 +60,15 @@ cue_entropy <- function(state, mentions, kinds, score) {
   score
 }
 
+#' "age by region with expected counts and adjusted residuals": parts of a table of counts
+#' @noRd
+cue_table_parts <- function(state, mentions, kinds, score) {
+  said <- says(state, paste0("\\b(adjusted|standardi[sz]ed) residuals\\b|\\bexpected (counts|frequencies)\\b|\\b(row|column|cell|total)[- ]?(percent(age)?s?|shares?|",
+                             "proportions?)\\b"))
+  if (said && length(mentions) == 2 && !any(kinds %in% c("number", "count")) && is.null(single_method(state))) score["frequency"] <- max(score) + 1
+  score
+}
+
 #' "how many were enrolled and followed up": the flow of participants
 #' @noRd
 cue_flow <- function(state, mentions, kinds, score) {

@@ -249,7 +249,11 @@ wish_slopes_by_group <- function(text, vocabulary) {
   each <- "(?:by|at|within|across|for|in|per|among)(?: (?:each|every|all|the))*(?: (?:levels?|values?|groups?) of)?(?: the)?"
   hit <- first_match(text, paste0(lead, "(?:simple |conditional |separate )slopes? (?:of|for) (?:the )?(.+?) ", each,
       " (.+?) (?:on|for|in(?: predicting)?|predicting) (?:the )?(.+?)[?. ]*$"))
+  # "simple slopes of X on Y by Z": slopes of this name are those of what explains
+  turned <- if (is.null(hit)) first_match(text, paste0(lead, "(?:simple|conditional) slopes? (?:of|for) (?:the )?(.+?) on (?:the )?(.+?) ", each,
+                                                       " (.+?)[?. ]*$"))
   if (!is.null(hit)) parts <- hit[c(4, 2, 3)]
+  else if (!is.null(turned)) parts <- turned[c(3, 2, 4)]
   else {
     hit <- first_match(text, paste0(lead,
         "(?:simple |conditional |separate |regression )?slopes? (?:of|for) (?:the )?(.+?) (?:on|against|over|with) (?:the )?(.+?) ",

@@ -147,7 +147,7 @@ wish_residuals <- function(text, vocabulary) {
   if (!is.na(asked[1])) return(if (is.na(asked[2])) NULL else list(text = model_of(asked[2]), extra = list(view = "residuals")))
   cut_lead(text, paste0(ask_lead(), "(?:residuals?(?: plots?| panels?| figures?| diagnostics?| analysis| checks?)?|(?:model |regression )?(?:diagnostics?|diagnostic (?:plots?|panels?|figures?)))"),  # nolint: line_length_linter.
            list(view = "residuals")) %||%
-    cut_lead(text, paste0("(?:(?:check|test|verify|assess)|(?:are|do|is)) (?:the |all )?(?:model |regression |linear )?(?:model )?assumptions?(?: (?:of|for|in|behind))?(?=.*\\b(?:regression|model)\\b)"),  # nolint: line_length_linter.
+    cut_lead(text, paste0("(?:(?:check|test|verify|assess)|(?:are|do|is)) (?:the |all )?(?:model |regression |linear )?(?:model )?assumptions?(?: (?:of|for|in|behind))?(?=.*\\b(?:regression|model|on|from)\\b)"),  # nolint: line_length_linter.
              list(view = "residuals"), to = function(rest) model_of(sub("(?i)\\s+(?:met|satisfied|fulfilled|ok|hold(?:s|ing)?|violated|reasonable)[?. ]*$", "", rest,  # nolint: line_length_linter.
                                                                        perl = TRUE)))
 }
@@ -221,7 +221,13 @@ wish_errors <- function(text, vocabulary) {
   matter <- "(?:hc[0-4]?|(?:heteroske|heterosce)\\w*[- ](?:consistent|robust)|(?<!cluster[- ])robust|white'?s?|sandwich)(?: \\(?hc[0-4]?\\)?)? (?:standard[- ])?errors?"  # nolint: line_length_linter.
   if (!grepl(matter, text, ignore.case = TRUE, perl = TRUE) || grepl("\\bcluster", text, ignore.case = TRUE)) return(NULL)
   tail <- paste0("(?i),? *(?:and |but )?(?:with|using|and|via|by) (?:the )?", matter)
-  if (grepl(tail, text, perl = TRUE)) return(list(text = sub(tail, "", text, perl = TRUE), extra = list(hc3 = TRUE)))
+  if (grepl(tail, text, perl = TRUE)) {
+    rest <- sub(tail, "", text, perl = TRUE)
+    # ("Y on X with HC3 errors" names no method: errors of this kind are those of a regression)
+    bare <- grepl("\\S+ (on|from) \\S+", rest) && !grepl("\\b(regress\\w*|model\\w*|effects?|predict\\w*|affects?|anova|how|does|do|did|is|are)\\b", rest,
+                                                       ignore.case = TRUE, perl = TRUE)
+    return(list(text = if (bare) model_of(rest) else rest, extra = list(hc3 = TRUE)))
+  }
   cut_lead(text, paste0(ask_lead(), matter), list(hc3 = TRUE))
 }
 
@@ -354,7 +360,7 @@ wish_ratio_plot <- function(text, vocabulary) {
 wish_plain_words <- function(text, vocabulary) {
   plain <- gsub("(?i)\\b(?:multi|two|three)-?way (?=(?:frequency |contingency |cross[- ]?)?tables?\\b)", "cross-", text, perl = TRUE)
   if (grepl("trend|over time|slope", plain, ignore.case = TRUE)) plain <- gsub(
-    "(?i),? *\\b(?:allowing|accounting|adjusting|adjusted|correcting|corrected|controlling) for (?:the )?(?:auto-?|serial )correlation(?: of (?:the )?(?:residuals|errors))?", "",  # nolint: line_length_linter.
+    "(?i),? *\\b(?:allowing|accounting|adjusting|adjusted|correcting|corrected|controlling) for (?:the )?(?:auto-?|serial )correlation(?: of (?:the )?(?:residuals|errors))?|,? *\\bwith (?:an? )?(?:auto-?|serial )correlat(?:ion|ed)(?: (?:errors|residuals))?", "",  # nolint: line_length_linter.
     plain, perl = TRUE)
   plain <- gsub("(?i)\\b(above|below|over|under|than|from) zero\\b", "\\1 0", plain, perl = TRUE)
   # (a level may be called good)

@@ -72,7 +72,7 @@ settle_items <- function(state, mentions, r) {
 #' @noRd
 asks_how_answered <- function(state, mentions) {
   length(items_asked(state, mentions)) > 0 &&
-    !grepl("\\b(reliab\\w*|consisten\\w*|alpha|omega|hang together|same thing|scale|factors?|components?|cluster\\w*|correlat\\w*|predict\\w*|related?|goes?|depends?)\\b",  # nolint: line_length_linter.
+    !grepl("\\b(reliab\\w*|consisten\\w*|alpha|omega|hang together|same thing|scale|factors?|components?|cluster\\w*|correlat\\w*|predict\\w*|related?|goes?|depends?|differ|anova|repeated measures)\\b",  # nolint: line_length_linter.
            state$text, ignore.case = TRUE, perl = TRUE)
 }
 

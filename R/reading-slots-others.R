@@ -625,6 +625,7 @@ pool_side <- function(state, mentions, names, found, r) {
   r$extra$view <- if (length(groups) == 1) "study_groups" else if (length(measured) == 1 && length(found$errors)) "study_line"
     else if (says(state, "\\begger|funnel|small[- ]stud|publication bias|asymmetr")) "small_studies"
     else if (says(state, "leave[- ]one[- ]out|without each|leav(e|ing) (out )?(one|each)|(most|largest|highest|biggest) (weight|influence)|influential")) "single_studies"  # nolint: line_length_linter.
+    else if (says(state, "prediction (interval|limits|range)|\\bnew (study|trial)\\b|\\bnext (study|trial)\\b")) "new_study"
     else if (says(state, "heterogene|consisten|how (much|far) do the (studies|trials) differ|i[- ]?squared|tau")) "heterogeneity"
   r$extra$by_weight <- identical(r$extra$view, "single_studies") && says(state, "\\bweights?\\b")
   r$extra$study_column <- c(groups, measured)[if (length(groups) == 1 || length(measured) == 1) 1]

@@ -19,7 +19,7 @@ fill_sample_size <- function(state, mentions, r) {
     (grepl("\\b(groups?|arms?|samples?) of( size)?$",
         trimws(before)) | grepl("^(per (group|arm)|rows|pairs|in each|each|in total|enough|sufficient|altogether)",
         after) | grepl("(\\bn|sample( size)?) (=|of|is) ?$",
-    trimws(before)) | vapply(at, function(k) counts_units(state, k + 1), NA))
+    trimws(before)) | vapply(at, function(k) counts_units(state, k + 1), NA) | plain_size(state, at, before, after))
   rest <- !(is_power | is_alpha | is_groups | is_size | is_sd)
   plan <- list(power = if (any(is_power)) share[is_power][1], alpha = if (any(is_alpha)) share[is_alpha][1], n = if (any(is_size)) value[is_size][1])
   groups <- if (any(is_groups)) value[is_groups][1] else 2
@@ -37,13 +37,21 @@ fill_sample_size <- function(state, mentions, r) {
   r$extra$plan <- compact(plan)
   r$assumed <- c(r$assumed, if (!is.null(together)) sprintf("Took the size as that of all %s groups together.", groups),
       if (is.null(plan$power) && is.null(plan$n)) "A power of 80 % is wanted.",
-      if (is.null(plan$alpha)) if (plan$what == "noninferiority") "The one-sided level is 0.05; trials often take 0.025." else
-        "The two-sided level is 0.05.")
+      if (is.null(plan$alpha)) switch(plan$what, noninferiority = "The one-sided level is 0.05; trials often take 0.025.",
+        equivalence = "Each of the two one-sided tests is at the level 0.05.", "The two-sided level is 0.05."))
   r$outcome <- r$by <- r$predictors <- character()
   r["method_asked"] <- list(NULL)
   r$extra$open_measure <- open_measure(state, plan)
   r$extra$needs_effect <- is.null(plan$effect) && is.null(plan$p1) && is.null(plan$detect)
   r
+}
+
+#' "the power of a correlation of 0.3 with 100": a whole number that ends a clause after "with", beside a smaller one
+#' @noRd
+plain_size <- function(state, at, before, after) {
+  value <- vapply(at, function(k) state$items[[k]]$value, 1)
+  ends <- vapply(after, function(a) !nzchar(trimws(a)) || grepl("^(and|at|to|for|,|in|if)\\b", a), NA)
+  grepl("\\b(with|using|from|given|on|n) ?(only |about |just |around )?$", trimws(before)) & ends & (length(at) > 1 && any(value < 4))
 }
 
 #' "120 donors": a noun for the rows after a number

@@ -28,6 +28,10 @@ fill_relate <- function(state, mentions, r) {
   if (has_more && length(names) == 2 && all(kind_of_names(state, names) %in% c("yes_no", "category"))) names <- rev(names)
   r <- with_filters(state, r, compared)
   for (g in several[seq_len(min(1, length(compared)))]) r <- compared_levels(state, r, g)
+  if (identical(r$method_asked, "correlation_matrix") && !length(names) && length(items_asked(state, rest)) > 1) {
+    names <- items_asked(state, rest)
+    r$assumed <- c(r$assumed, sprintf("Took all items: %s.", some_of(names, 12)))
+  }
   if (identical(r$method_asked, "correlation_matrix") && length(names) < 2) {
     columns <- state$vocabulary$columns
     names <- columns$name[columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "year") & columns$table == columns$table[1]]
@@ -123,11 +127,14 @@ levels_listed <- function(state, mentions) {
 #' @noRd
 mark_strata <- function(state, mentions) {
   if (length(mentions) < 3) return(mentions)
+  # ("survival by arm by site": the first "by" sets the sides, the last one the strata)
+  last_at <- max(vapply(mentions, `[[`, 1L, "at"))
   lapply(mentions, function(m) {
     before <- paste(vapply(m$at - 3:1, function(j) item_norm(state, j), ""), collapse = " ")
     # ("Breslow-Day test of A and B across site")
     strata <- identical(single_method(state), "cochran_mantel_haenszel") &&
-      grepl("(across|over|by|stratified by|for each|in each)( the)?$", trimws(before))
+      (grepl("(across|over|stratified by|for each|in each)( the)?$", trimws(before)) ||
+         grepl("by( the)?$", trimws(before)) && m$at == last_at)
     if ((strata || grepl("within( each| levels of| every)?( the)?$", trimws(before))) && can_group(state, m$column)) m$marker <- "adjust"
     m
   })

@@ -114,6 +114,7 @@ fill_slots <- function(state, mentions, task) {
     ignore.case = TRUE, perl = TRUE)) "risk_difference" else "risk_ratio"
   if (says(state, "\\bnumber needed\\b|\\bnnt\\b")) r$extra$effect <- "number_needed"
   if (says(state, "\\bcram[e\u00e9]r'?s?'? v\\b")) r$extra$effect <- "cramers_v"
+  r$extra$exact_interval <- says(state, "\\bexact (confidence |binomial |[0-9]+ ?% )?(intervals?|limits?|ci\\b)|\\bclopper\\b")
   r$extra$stratified <- says(state, "\\b(stratif|strata)")
   rate <- if (is.null(method) && task %in% c("describe", "rank", "relate", "compare", "frequency", "predict", "trend")) rate_asked(state, mentions)
   if (!is.null(rate) && task == "predict" && length(mentions) > 2 && kind_at(state, rate$top$column) == "count") {
@@ -144,7 +145,7 @@ fill_slots <- function(state, mentions, task) {
     r$task <- "change"
     return(r)
   }
-  if (identical(method, "chi_square_goodness")) {
+  if (isTRUE(method %in% c("chi_square_goodness", "multinomial_exact"))) {
     r <- fill_measures(state, mentions, r)
     r$task <- "compare"
     r$extra$evenly <- TRUE

@@ -18,6 +18,16 @@ script_share_limits <- function(ids, f = "numbers$statistic", df = "c(numbers$df
     sprintf("  numbers[c(\"%1$s_low\", \"%1$s_high\")] <- ncp / (ncp + %2$s)", ids, rows), "}")
 }
 
+#' Script lines that set `limits_t`: noncentralities that put an observed t at either tail
+#' @param t,df R code.
+#' @noRd
+script_noncentral_t <- function(t, df) {
+  c(sprintf("t0 <- %s; df0 <- %s; half <- qnorm(1 - (1 - conf_level) / 2) * sqrt(1 + t0^2 / (2 * df0))", t, df),
+    paste0("limit_t <- function(p) uniroot(function(ncp) suppressWarnings(pt(t0, df0, ncp)) - p, t0 + c(-2, 2) * half + c(-2, 2), tol = 1e-12, ",
+           "extendInt = \"downX\")$root"),
+    "limits_t <- if (abs(t0) + half > 35) c(t0 - half, t0 + half) else c(limit_t(1 - (1 - conf_level) / 2), limit_t((1 - conf_level) / 2))")
+}
+
 #' Script lines for the noncentrality that puts the observed chi at a tail probability
 #' @noRd
 script_noncentral_chi <- function() {
@@ -32,6 +42,13 @@ script_chi_share_limits <- function(id, x, df, scale) {
   c(sprintf("chi <- %s; df <- %s", x, df), script_noncentral_chi(),
     sprintf("numbers[c(\"%1$s_low\", \"%1$s_high\")] <- pmin(1, c(limit(1 - (1 - conf_level) / 2), limit((1 - conf_level) / 2)) / (%2$s))", id,
         scale))
+}
+
+#' Limits of an effect that is the root of a chi-square over the rows (Cohen's w)
+#' @noRd
+script_chi_root_limits <- function(id, x, df, rows) {
+  c(sprintf("chi <- %s; df <- %s", x, df), script_noncentral_chi(),
+    sprintf("numbers[c(\"%1$s_low\", \"%1$s_high\")] <- sqrt(c(limit(1 - (1 - conf_level) / 2), limit((1 - conf_level) / 2)) / %2$s)", id, rows))
 }
 
 #' Limits of the rank-biserial correlation of x and y, by the placements of each value among the other group

@@ -137,16 +137,42 @@ stat_limits_of_agreement <- function(x, y, conf_level = 0.95) {
 
 #' McDonald's omega of one factor, by maximum likelihood
 #' @param items Matrix, persons by items.
-#' @section Shape: `omega` (of the sum of the standardised items), `loadings`, `uniquenesses`, `converged`.
+#' @section Shape: `omega` (of the sum of the standardised items) with `ci_low` and `ci_high`, `loadings`, `uniquenesses`, `converged`.
 #' @section Source: McDonald, R. P. (1999). Test Theory; factor by maximum likelihood: Joereskog, K. G. (1967). Psychometrika 32, 443-482.
 #' @noRd
-stat_omega <- function(items) {
+stat_omega <- function(items, conf_level = 0.95) {
   k <- ncol(items)
   if (k < 3) stop_data("Omega needs at least three items.", class = "too_few_columns")
   s <- stats::cor(items)
   fit <- one_factor(s)
   total <- sum(fit$loadings)^2
-  list(omega = total / (total + sum(fit$uniquenesses)), loadings = fit$loadings, uniquenesses = fit$uniquenesses, converged = fit$converged)
+  omega <- total / (total + sum(fit$uniquenesses))
+  limits <- omega_limits(fit$loadings, fit$uniquenesses, omega, nrow(items), conf_level)
+  list(omega = omega, ci_low = limits[1], ci_high = limits[2], loadings = fit$loadings, uniquenesses = fit$uniquenesses, converged = fit$converged)
+}
+
+#' Limits of omega on the logistic scale, by the information of the one-factor model and the delta method
+#'
+#' @section Shape: low and high; NA where an item is explained wholly by the factor, since no error can be told there.
+#' @section Source: Raykov, T. (2002). Multivariate Behavioral Research 37, 89-103 (delta method); information of a
+#'   covariance structure: Joereskog, K. G. (1970). Biometrika 57, 239-251.
+#' @noRd
+omega_limits <- function(loadings, uniquenesses, omega, n, conf_level) {
+  k <- length(loadings)
+  if (any(uniquenesses < 0.01) || omega <= 0 || omega >= 1) return(c(NA_real_, NA_real_))
+  a <- solve(tcrossprod(loadings) + diag(uniquenesses))
+  pull <- drop(a %*% loadings)
+  information <- rbind(cbind(outer(pull, pull) + sum(loadings * pull) * a, sweep(a, 2, pull, "*")),
+                       cbind(t(sweep(a, 2, pull, "*")), a^2 / 2))
+  covariance <- tryCatch(solve(information) / n, error = function(e) NULL)
+  if (is.null(covariance)) return(c(NA_real_, NA_real_))
+  # (every item is standardised, so its own loading and uniqueness move its scale as well)
+  total <- sum(loadings); left <- sum(uniquenesses)
+  by_standard <- c(2 * total * left, -total^2) / (total^2 + left)^2
+  slope <- c(by_standard[1] * uniquenesses - by_standard[2] * 2 * loadings * uniquenesses,
+             by_standard[1] * -loadings / 2 + by_standard[2] * loadings^2)
+  se <- sqrt(drop(slope %*% covariance %*% slope)) / (omega * (1 - omega))
+  stats::plogis(stats::qlogis(omega) + c(-1, 1) * stats::qnorm(1 - (1 - conf_level) / 2) * se)
 }
 
 #' One common factor of a correlation matrix: the uniquenesses that maximise the likelihood, by Newton-like descent

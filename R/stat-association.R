@@ -41,7 +41,7 @@ concordant_cells <- function(counts) {
 #'   `df`, `p_value`, `n`.
 #' @section Source: Theil, H. (1970). American Journal of Sociology 76, 103-154.
 #' @noRd
-stat_uncertainty <- function(counts) {
+stat_uncertainty <- function(counts, conf_level = 0.95) {
   counts <- drop_empty(counts)
   if (min(dim(counts)) < 2) stop_data("Both columns need at least two levels.", class = "one_group")
   n <- sum(counts)
@@ -51,7 +51,8 @@ stat_uncertainty <- function(counts) {
   shared <- max(0, rows + columns - entropy(counts))
   if (shared < 1e-12 * (rows + columns)) shared <- 0
   df <- (nrow(counts) - 1) * (ncol(counts) - 1)
-  list(estimate = shared / rows, reverse = shared / columns, symmetric = 2 * shared / (rows + columns), statistic = 2 * n * shared, df = df,
+  limits <- stat_chi_share_limits(2 * n * shared, df, 2 * n * rows, conf_level)
+  list(estimate = shared / rows, ci_low = limits[1], ci_high = limits[2], reverse = shared / columns, symmetric = 2 * shared / (rows + columns), statistic = 2 * n * shared, df = df,
        p_value = stats::pchisq(2 * n * shared, df, lower.tail = FALSE), n = n)
 }
 

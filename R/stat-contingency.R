@@ -122,9 +122,9 @@ stat_fisher_two_by_two <- function(counts, conf_level = 0.95, alternative = "two
 #' Counts and shares of one column
 #' @section Shape: Data frame: n, percent (of the valid), ci_low, ci_high (Wilson, percent).
 #' @noRd
-stat_shares <- function(counts, conf_level = 0.95) {
+stat_shares <- function(counts, conf_level = 0.95, exact = FALSE) {
   total <- sum(counts)
-  w <- stat_wilson(counts, total, conf_level)
+  w <- stat_share_interval(counts, total, conf_level, exact)
   data.frame(n = counts, percent = 100 * counts / total, ci_low = 100 * w$low, ci_high = 100 * w$high)
 }
 

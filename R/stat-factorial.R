@@ -1,5 +1,16 @@
 # Analysis of variance with several crossed factors.
 
+#' Columns of each term of crossed factors, with contrasts that sum to zero
+#' @section Shape: list(sets (which factors are in each term), columns (a matrix for each term)).
+#' @noRd
+crossed_blocks <- function(factors) {
+  k <- length(factors)
+  sets <- unlist(lapply(seq_len(k), function(size) utils::combn(k, size, simplify = FALSE)), recursive = FALSE)
+  product <- function(a, b) a[, rep(seq_len(ncol(a)), ncol(b)), drop = FALSE] * b[, rep(seq_len(ncol(b)), each = ncol(a)), drop = FALSE]
+  columns <- lapply(sets, function(s) Reduce(product, lapply(factors[s], function(f) stats::contr.sum(nlevels(f))[as.integer(f), , drop = FALSE])))
+  list(sets = sets, columns = columns)
+}
+
 #' Type II or III sums of squares of crossed factors
 #'
 #' Type II: the sum of squares of a term is what it takes away from the residual sum of squares of all terms that do not contain it. Type III:
@@ -10,12 +21,8 @@
 #' @section Source: Yates, F. (1934). JASA 29, 51-66; Langsrud, O. (2003). Statistics and Computing 13, 163-167.
 #' @noRd
 stat_anova_factorial <- function(y, factors, type = 2L) {
-  k <- length(factors)
-  sets <- unlist(lapply(seq_len(k), function(size) utils::combn(k, size, simplify = FALSE)), recursive = FALSE)
-  blocks <- lapply(sets, function(s) Reduce(function(a, b) a[, rep(seq_len(ncol(a)), ncol(b)), drop = FALSE] * b[,
-      rep(seq_len(ncol(b)), each = ncol(a)), drop = FALSE],
-                                            lapply(factors[s], function(f) stats::contr.sum(nlevels(f))[as.integer(f), ,
-                                                drop = FALSE])))
+  crossed <- crossed_blocks(factors)
+  sets <- crossed$sets; blocks <- crossed$columns
   fit <- function(which) {
     out <- stat_least_squares(cbind(1, do.call(cbind, blocks[which])), y)
     c(rss = out$rss, rank = length(out$kept))
@@ -64,4 +71,29 @@ stat_marginal_means <- function(y, factors, conf_level = 0.95) {
                ci_high = as.vector(mean + half * se), stringsAsFactors = FALSE)
   })
   do.call(rbind, rows)
+}
+
+#' Wald tests of crossed factors with errors that hold where the spread differs between the cells
+#'
+#' @param y Doubles. @param factors Named list of factors; every cell holds two rows or more.
+#' @section Shape: data frame term, df, statistic (F), p_value, in the order of the terms (the highest interaction last); attribute df (residual).
+#' @section Source: MacKinnon, J. G. and White, H. (1985). Journal of Econometrics 29, 305-325 (HC3); terms as of type III, contrasts that sum to zero.
+#' @noRd
+stat_factorial_robust <- function(y, factors) {
+  blocks <- crossed_blocks(factors)
+  x <- cbind(1, do.call(cbind, blocks$columns))
+  fit <- stat_least_squares(x, y)
+  if (length(fit$aliased)) stop_data("Some combinations of levels hold no rows, so their effects cannot be told apart.", class = "too_few_rows")
+  # a cell of one row fits itself and leaves no spread to tell its error by
+  if (any(fit$leverage > 1 - 1e-9)) stop_data("Some combinations of levels hold a single row.", class = "too_few_rows")
+  v <- stat_hc3(x, fit); b <- fit$coefficients; df <- length(y) - ncol(x)
+  source <- c(0, rep(seq_along(blocks$columns), vapply(blocks$columns, ncol, 1L)))
+  out <- do.call(rbind, lapply(seq_along(blocks$columns), function(i) {
+    at <- which(source == i)
+    f <- drop(b[at] %*% solve(v[at, at, drop = FALSE], b[at])) / length(at)
+    data.frame(term = paste(names(factors)[blocks$sets[[i]]], collapse = " x "), df = length(at), statistic = f,
+               p_value = stats::pf(f, length(at), df, lower.tail = FALSE), stringsAsFactors = FALSE)
+  }))
+  attr(out, "df") <- df
+  out
 }

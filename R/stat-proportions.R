@@ -49,17 +49,22 @@ stat_proportions_many <- function(x, n, conf_level = 0.95) {
 
 #' Trend of proportions over ordered groups
 #' @param scores Places of the groups on the scale.
-#' @section Shape: `statistic` (chi-square, 1 df), `df`, `p_value`, `slope` (change of the share for one step), `n`.
+#' @section Shape: `statistic` (chi-square, 1 df), `df`, `p_value`, `slope` (change of the share for one step) with `se` and limits (of a straight line through 0 and 1, robust to unequal spread), `n`.
 #' @section Source: Cochran, W. G. (1954). Biometrics 10, 417-451; Armitage, P. (1955). Biometrics 11, 375-386.
 #' @noRd
-stat_trend_proportions <- function(x, n, scores = seq_along(x)) {
+stat_trend_proportions <- function(x, n, scores = seq_along(x), conf_level = 0.95) {
   pooled <- sum(x) / sum(n)
   if (pooled == 0 || pooled == 1) stop_data("The event occurs always or never, so there is no trend.", class = "outcome_constant")
   centre <- sum(n * scores) / sum(n)
   sxx <- sum(n * (scores - centre)^2)
   slope <- sum(x * (scores - centre)) / sxx
   statistic <- slope^2 * sxx / (pooled * (1 - pooled))
-  list(statistic = statistic, df = 1, p_value = stats::pchisq(statistic, 1, lower.tail = FALSE), slope = slope, n = sum(n))
+  # the error of the slope as it is, not as it would be without a trend: rows about the line, whatever their spread
+  line <- pooled + slope * (scores - centre)
+  se <- sqrt(sum((x * (1 - line)^2 + (n - x) * line^2) * (scores - centre)^2) * sum(n) / (sum(n) - 2)) / sxx
+  half <- stats::qnorm(1 - (1 - conf_level) / 2) * se
+  list(statistic = statistic, df = 1, p_value = stats::pchisq(statistic, 1, lower.tail = FALSE), slope = slope, se = se, ci_low = slope - half,
+       ci_high = slope + half, n = sum(n))
 }
 
 #' McNemar's test of a paired two-by-two table
@@ -80,7 +85,7 @@ stat_mcnemar <- function(counts, conf_level = 0.95) {
   mid <- if (b == c) 1 - stats::dbinom(b, changed, 0.5) else exact - stats::dbinom(min(b, c), changed, 0.5)
   chi <- stats::pchisq(statistic, 1, lower.tail = FALSE)
   limits <- newcombe_paired(counts, conf_level)
-  share <- clopper_pearson(b, changed, conf_level)
+  share <- unlist(stat_clopper_pearson(b, changed, conf_level), use.names = FALSE)
   list(statistic = statistic, df = 1, p_value = if (changed < 25) exact else chi, p_exact = exact, p_mid = mid, p_chi_square = chi,
        estimate = (b - c) / n, ci_low = limits[1], ci_high = limits[2], odds_ratio = b / c, odds_ratio_low = share[1] / (1 - share[1]),
        odds_ratio_high = share[2] / (1 - share[2]), n = n, changed = changed)
@@ -98,12 +103,22 @@ newcombe_paired <- function(counts, conf_level) {
   c(d - sqrt(low[1]^2 - 2 * phi * low[1] * high[2] + high[2]^2), d + sqrt(high[1]^2 - 2 * phi * high[1] * low[2] + low[2]^2))
 }
 
-#' Exact interval of a proportion
+#' Exact intervals of proportions
+#' @param x,n Counts and totals, of one length.
+#' @section Shape: list of low and high, shares between 0 and 1.
 #' @section Source: Clopper, C. J. and Pearson, E. S. (1934). Biometrika 26, 404-413.
 #' @noRd
-clopper_pearson <- function(x, n, conf_level = 0.95) {
+stat_clopper_pearson <- function(x, n, conf_level = 0.95) {
   tail <- (1 - conf_level) / 2
-  c(if (x == 0) 0 else stats::qbeta(tail, x, n - x + 1), if (x == n) 1 else stats::qbeta(1 - tail, x + 1, n - x))
+  # (a beta distribution without one of its parameters stands at the end of the scale)
+  list(low = ifelse(x == 0, 0, stats::qbeta(tail, pmax(x, 1), n - x + 1)),
+       high = ifelse(x == n, 1, stats::qbeta(1 - tail, x + 1, pmax(n - x, 1))))
+}
+
+#' Intervals of proportions by Wilson's method, or exact
+#' @noRd
+stat_share_interval <- function(x, n, conf_level = 0.95, exact = FALSE) {
+  if (isTRUE(exact)) stat_clopper_pearson(x, n, conf_level) else stat_wilson(x, n, conf_level)
 }
 
 #' Cochran's Q: the same yes/no asked several times of the same units

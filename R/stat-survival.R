@@ -76,9 +76,10 @@ restricted_mean <- function(km, tau) {
 #'
 #' @param group Codes from 1.
 #' @section Shape: `statistic` (chi-square), `df`, `p_value`, `n`, `groups` (data frame n, events, expected).
+#' @param early Are events weighed by the share of all rows still without the event just before them?
 #' @section Source: Mantel, N. (1966). Cancer Chemotherapy Reports 50, 163-170; Peto, R. and Peto, J. (1972). JRSS A 135, 185-207.
 #' @noRd
-stat_log_rank <- function(time, event, group) {
+stat_log_rank <- function(time, event, group, early = FALSE) {
   k <- max(group)
   points <- sort(unique(time[event]))
   if (!length(points)) stop_data("No event occurs in these rows.", class = "no_events")
@@ -89,15 +90,16 @@ stat_log_rank <- function(time, event, group) {
   died <- vapply(seq_len(k), function(g) tabulate(match(time[event & group == g], points), length(points)), numeric(length(points)))
   died <- matrix(died, ncol = k)
   n <- rowSums(risk); d <- rowSums(died)
-  expected <- colSums(risk * d / n)
-  weight <- ifelse(n > 1, d * (n - d) / (n - 1), 0)
+  pull <- if (early) c(1, utils::head(cumprod(1 - d / n), -1)) else rep(1, length(d))
+  expected <- colSums(pull * risk * d / n)
+  weight <- pull^2 * ifelse(n > 1, d * (n - d) / (n - 1), 0)
   share <- risk / n
   for (a in seq_len(k)) for (b in seq_len(k)) variance[a, b] <- sum(weight * (share[, a] * (a == b) - share[, a] * share[, b]))
-  observed <- colSums(died)
+  observed <- colSums(pull * died)
   gap <- (observed - expected)[-k]
   statistic <- drop(gap %*% solve(variance[-k, -k, drop = FALSE], gap))
   list(statistic = statistic, df = k - 1, p_value = stats::pchisq(statistic, k - 1, lower.tail = FALSE), n = length(time),
-       groups = data.frame(n = tabulate(group, k), events = observed, expected = expected))
+       groups = data.frame(n = tabulate(group, k), events = colSums(died), expected = expected))
 }
 
 length_at_least <- function(time, points) length(time) - findInterval(points, sort(time), left.open = TRUE)

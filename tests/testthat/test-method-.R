@@ -107,7 +107,16 @@ reached <- list(
   robust_linear_regression = list("hive_trial.csv", "robust regression of honey yield on strength before"),
   weighted_linear_regression = list("keeper_survey.csv", "weighted regression of satisfaction on years keeping"),
   spline_regression = list("hive_trial.csv", "spline regression of honey yield on strength before"),
-  multinomial_regression = list("hive_trial.csv", "multinomial regression of region on honey yield"))
+  multinomial_regression = list("hive_trial.csv", "multinomial regression of region on honey yield"),
+  equivalence_ranks = list("hive_trial.csv", "rank-based equivalence of honey yield between syrup and control within 4 kg"),
+  multinomial_exact = list("keeper_survey.csv", "exact multinomial test of region"),
+  mann_kendall = list("hive_weights.csv", "Mann-Kendall test of weight for hive H038"),
+  partial_ranks = list("hive_trial.csv", "partial rank correlation of honey yield and strength before controlling for queen age and region"),
+  log_rank_early = list("hive_trial.csv", "Peto test of days to swarm by arm"),
+  constant_hazard = list("hive_trial.csv", "constant hazard model of days to swarm on arm and queen age"),
+  gwet_ac1 = list("keeper_survey.csv", "Gwet's AC1 of advice_helpful, training_clear and website_easy"),
+  gwet_ac2 = list("keeper_survey.csv", "Gwet's AC2 of advice_helpful and training_clear"),
+  factorial_robust = list("hive_trial.csv", "robust two way anova of honey yield by arm and region"))
 
 # Asked once for all that is looked at below.
 studies <- lapply(stats::setNames(nm = unique(vapply(reached, `[[`, "", 1))), demo_study)

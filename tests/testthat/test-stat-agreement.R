@@ -75,7 +75,7 @@ test_that("a method that ratings in rows call for is asked for only where the qu
   expect_equal(plain$method$id, "intraclass_correlation")
   expect_equal(value_of(plain, "icc"), value_of(named, "icc"))
   expect_false(grepl("asked for", plain$reading$plain))
-  expect_match(named$reading$plain, "you asked for intraclass correlation")
+  expect_match(named$reading$plain, "you asked for: Intraclass correlation")
   expect_match(ask(plain, "why this test?")$sentences$headline, "rating of one subject by one rater")
 })
 

@@ -58,3 +58,49 @@ test_that("every answer that names an effect gives its interval, and its script 
     expect_retraces(a)
   }
 })
+
+test_that("the standardised difference of trimmed means is Cohen's d for normal values, and untrimmed it is that d", {
+  x <- with_seed(105, rnorm(4e5, 0.5)); y <- with_seed(106, rnorm(4e5))
+  robust <- internal("stat_robust_d")
+  expect_equal(robust(x, y)$robust_d, 0.5, tolerance = 0.02)
+  # Algina, Keselman and Penfield (2005): the factor of a fifth cut is 0.642
+  expect_equal(round(internal("winsorised_normal_sd")(0.2), 3), 0.642)
+  a <- x[1:40]; b <- y[1:35]
+  d <- internal("stat_standardised_difference")(internal("stat_group_moments")(a), internal("stat_group_moments")(b))
+  expect_equal(unlist(robust(a, b, 0), use.names = FALSE), unlist(d[c("cohens_d", "cohens_d_low", "cohens_d_high")], use.names = FALSE), tolerance = 1e-8)
+  # one far value moves it little
+  expect_lt(abs(robust(c(a, 1e6), b)$robust_d - robust(a, b)$robust_d), 0.1)
+  expect_length(robust(rep(1, 9), rep(1, 9)), 0)
+})
+
+test_that("about 95 of 100 intervals of the trimmed difference, of omega and of a trend of shares hold the truth", {
+  load <- c(0.7, 0.6, 0.8, 0.5, 0.65)
+  omega <- sum(load)^2 / (sum(load)^2 + sum(1 - load^2))
+  held <- with_seed(107, vapply(1:300, function(i) {
+    d <- internal("stat_robust_d")(rnorm(40, 0.7), rnorm(40))
+    items <- outer(rnorm(150), load) + sweep(matrix(rnorm(750), 150), 2, sqrt(1 - load^2), "*")
+    o <- internal("stat_omega")(items)
+    x <- rbinom(4, 60, 0.2 + 0.1 * (0:3))
+    t <- internal("stat_trend_proportions")(x, rep(60, 4))
+    c(d$robust_d_low <= 0.7 && 0.7 <= d$robust_d_high, o$ci_low <= omega && omega <= o$ci_high, t$ci_low <= 0.1 && 0.1 <= t$ci_high)
+  }, c(NA, NA, NA)))
+  expect_true(all(rowMeans(held) > 0.915 & rowMeans(held) < 0.985))
+})
+
+test_that("effects of trimmed, ordered and permuted groups, of shares and of scales are in answers and retraced", {
+  trial <- hive_study(); survey <- demo_study("keeper_survey.csv")
+  t <- ask(trial, "trimmed t test of honey yield between syrup and control")
+  expect_true(value_of(t, "robust_d_low") < value_of(t, "robust_d") && value_of(t, "robust_d") < value_of(t, "robust_d_high"))
+  j <- ask(survey, "Jonckheere test of hives owned by age band")
+  rows <- as.data.frame(survey)
+  order <- match(rows$age_band, c("18-34", "35-49", "50-64", "65+"))
+  use <- !is.na(order) & !is.na(rows$hives_owned)
+  expect_equal(value_of(j, "tau"), cor(order[use], rows$hives_owned[use], method = "kendall"), tolerance = 1e-10)
+  p <- ask(trial, "permutation test of honey yield between syrup and control")
+  w <- ask(trial, "Welch t test of honey yield between syrup and control")
+  for (id in c("cohens_d", "hedges_g", "hedges_g_low", "hedges_g_high")) expect_equal(value_of(p, id), value_of(w, id), info = id)
+  u <- ask(survey, "Theil's U between region and age band")
+  n <- value_of(u, "n"); g <- value_of(u, "statistic"); h <- g / (2 * n) / value_of(u, "estimate")
+  expect_equal(pchisq(g, 6, value_of(u, "ci_high") * 2 * n * h), 0.025, tolerance = 1e-6)
+  for (a in list(t, j, p, u)) expect_retraces(a)
+})
