@@ -25,7 +25,7 @@ figure_quantiles <- function(ctx, name) {
 #' @noRd
 figure_quantiles_groups <- function(ctx, name, values, levels) {
   label <- axis_label(ctx$columns[[name]])
-  title <- sprintf("Quantiles of %s against a normal distribution, by %s", say_column(ctx$columns[[name]]), say_column(ctx$columns[[ctx$reading$by[1]]]))
+  title <- sprintf("Quantiles of %s against a normal distribution, by %s", say_column(ctx$columns[[name]]), say_column(ctx$columns[[ctx$reading$by[1]]]))  # nolint: line_length_linter.
   some <- function(n) if (n > 1000) unique(round(seq(1, n, length.out = 1000))) else seq_len(n)
   d <- do.call(rbind, lapply(seq_along(values), function(g) {
     y <- sort(values[[g]]); at <- some(length(y))

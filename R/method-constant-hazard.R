@@ -49,7 +49,7 @@ compute_constant_hazard <- function(ctx) {
 }
 
 hazard_numbers <- function(row, term) list(
-  new_number("statistic", "z", row$statistic), new_number("p_value", "p", row$p_value), new_number("estimate", sprintf("log hazard ratio of %s", term),
+  new_number("statistic", "z", row$statistic), new_number("p_value", "p", row$p_value), new_number("estimate", sprintf("log hazard ratio of %s", term),  # nolint: line_length_linter.
     row$estimate), new_number("se", "standard error", row$se), new_number("ci_low", "lower limit", row$ci_low), new_number("ci_high", "upper limit",
       row$ci_high), new_number("hazard_ratio", "hazard ratio", row$hazard_ratio), new_number("hazard_ratio_low", "lower limit", row$hazard_ratio_low),
   new_number("hazard_ratio_high", "upper limit", row$hazard_ratio_high))

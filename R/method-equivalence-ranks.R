@@ -53,7 +53,7 @@ compute_margin_ranks <- function(ctx, sides) {
   p <- vapply(compact(out), `[[`, 1, "p_value")
   plain <- test(0, "two_sided")
   medians <- if (paired) apply(s$values, 2, stats::median) else vapply(s$values, stats::median, 1)
-  numbers <- test_numbers(list(p_value = max(p), estimate = plain$estimate + 0, ci_low = plain$ci_low + 0, ci_high = plain$ci_high + 0, n = plain$n), "",
+  numbers <- test_numbers(list(p_value = max(p), estimate = plain$estimate + 0, ci_low = plain$ci_low + 0, ci_high = plain$ci_high + 0, n = plain$n), "",  # nolint: line_length_linter.
                           sprintf("shift (Hodges-Lehmann), %s minus %s", turned$levels[1], turned$levels[2]), inner)
   both <- length(p) == 2
   result(c(numbers, list(new_number("margin", "margin", margin)), if (both) list(

@@ -43,7 +43,7 @@ say_factorial_robust <- function(ctx, res) {
          else sprintf("With a spread that may differ between the cells, no clear difference in %s by %s or their combination.", y,
                       some_of(vapply(ctx$columns[ctx$reading$by], say_column, ""), 3)),
        details = c(item, "Each term is tested with all others in the model (type III).", say_rows(ctx)),
-       write_up = sprintf("%s was analysed by %s with Wald tests and HC3 errors: %s.%s", capital(y), some_of(vapply(ctx$columns[ctx$reading$by], say_column, ""), 4),
+       write_up = sprintf("%s was analysed by %s with Wald tests and HC3 errors: %s.%s", capital(y), some_of(vapply(ctx$columns[ctx$reading$by], say_column, ""), 4),  # nolint: line_length_linter.
                           paste(item, collapse = "; "), write_rows(ctx)))
 }
 
@@ -55,7 +55,7 @@ script_factorial_robust <- function(ctx, res) {
     sprintf("fit <- lm(y ~ %s, contrasts = list(%s))", paste(inner, collapse = " * "), paste(sprintf("%s = \"contr.sum\"", inner), collapse = ", ")),
     "x <- model.matrix(fit); b <- coef(fit); m <- solve(crossprod(x)); df2 <- fit$df.residual",
     "v <- m %*% crossprod(x * (resid(fit) / (1 - hatvalues(fit)))) %*% m; term <- attr(x, \"assign\")",
-    paste0("tables$anova <- do.call(rbind, lapply(seq_len(max(term)), function(k) { i <- which(term == k); f <- drop(b[i] %*% solve(v[i, i], b[i])) / ",
+    paste0("tables$anova <- do.call(rbind, lapply(seq_len(max(term)), function(k) { i <- which(term == k); f <- drop(b[i] %*% solve(v[i, i], b[i])) / ",  # nolint: line_length_linter.
            "length(i); data.frame(df = length(i), statistic = f, p_value = pf(f, length(i), df2, lower.tail = FALSE)) }))"),
     "top <- tables$anova[nrow(tables$anova), ]",
     "numbers <- list(statistic = top$statistic, df1 = top$df, df2 = df2, p_value = top$p_value, conf_level = conf_level, n = length(y))",

@@ -16,7 +16,7 @@ gwet_method <- function(id, name, weights, kinds) {
       if (length(s$levels) < 2) stop_data("All ratings are the same, so agreement beyond chance cannot be told.", class = "outcome_constant")
       out <- stat_gwet(s$codes, length(s$levels), weights, ctx$conf_level)
       result(compact(list(new_number("statistic", "t", out$statistic), new_number("df", "degrees of freedom", out$df),
-                          new_number("p_value", "p", out$p_value), new_number("estimate", label, out$kappa), new_number("se", "standard error", out$se),
+                          new_number("p_value", "p", out$p_value), new_number("estimate", label, out$kappa), new_number("se", "standard error", out$se),  # nolint: line_length_linter.
                           new_number("ci_low", "lower limit", out$kappa_low), new_number("ci_high", "upper limit", out$kappa_high),
                           new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used", out$n),
                           new_number("agreement", "share of pairs of ratings that are the same", out$agreement),

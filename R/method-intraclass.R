@@ -22,7 +22,7 @@ method_intraclass_correlation <- function() {
                       out$n), new_number("icc", form$name, main$estimate),
                   new_number("icc_low", "lower limit", main$ci_low), new_number("icc_high", "upper limit",
                       main$ci_high), new_number("raters", "raters", out$k)),
-             tables = list(new_table("forms", "All six forms", out$forms)), names = names, forms = out$forms, form = form, x = x, direction = NA_real_)
+             tables = list(new_table("forms", "All six forms", out$forms)), names = names, forms = out$forms, form = form, x = x, direction = NA_real_)  # nolint: line_length_linter.
     },
     checks = function(ctx, res) if (isTRUE(ctx$reading$extra$long)) list() else list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
     figure = function(ctx, res) if (!is.null(res$x)) figure_ratings(ctx, res),
@@ -38,7 +38,7 @@ method_intraclass_correlation <- function() {
                word, say_number(n$raters), say_unit(res$forms$estimate[if (form$at %in% c(1, 4)) 4 else if (form$at %in% c(3, 6)) 6 else 5])),
                        say_rows(ctx)),
            write_up = sprintf("Agreement of %s was %s = %s, %s (%s, %s; n = %s, F(%s, %s) = %s, %s).%s",
-                              some_of(res$names, 6), form$name, say_unit(n$icc), interval, form$model, form$says, say_number(n$n), say_df(n$df1), say_df(n$df2), say_number(n$statistic,
+                              some_of(res$names, 6), form$name, say_unit(n$icc), interval, form$model, form$says, say_number(n$n), say_df(n$df1), say_df(n$df2), say_number(n$statistic,  # nolint: line_length_linter.
                                   2), say_p(n$p_value), write_rows(ctx)))
     },
     script = function(ctx, res) if (!is.null(res$groups)) script_intraclass_groups(ctx) else c(
@@ -145,7 +145,7 @@ intraclass_form <- function(ctx) {
   model <- asked$model %||% 2L; mean <- isTRUE(asked$mean)
   list(at = model + 3L * mean, name = sprintf("ICC(%d,%s)", model, if (mean) "k" else "1"),
        model = c("one-way random effects", "two-way random effects", "two-way mixed effects")[model],
-       says = sprintf("%s of %s", if (model == 3L) "consistency" else "absolute agreement", if (mean) "the mean of all ratings" else "a single rating"))
+       says = sprintf("%s of %s", if (model == 3L) "consistency" else "absolute agreement", if (mean) "the mean of all ratings" else "a single rating"))  # nolint: line_length_linter.
 }
 
 #' All ratings of each subject, subjects in the order of their mean
@@ -155,7 +155,7 @@ figure_ratings <- function(ctx, res) {
   middle <- rowMeans(x)
   # (of many subjects every so-manieth is drawn, so that the ratings of one can be told apart)
   order <- order(middle); at <- order[unique(round(seq(1, length(order), length.out = min(length(order), 120))))]
-  d <- data.frame(place = rep(seq_along(at), ncol(x)), rating = as.vector(x[at, ]), rater = rep(colnames(x) %||% sprintf("rater %d", seq_len(ncol(x))),
+  d <- data.frame(place = rep(seq_along(at), ncol(x)), rating = as.vector(x[at, ]), rater = rep(colnames(x) %||% sprintf("rater %d", seq_len(ncol(x))),  # nolint: line_length_linter.
                                                                                               each = length(at)))
   d$rater <- factor(d$rater, unique(d$rater))
   span <- data.frame(place = seq_along(at), low = apply(x[at, , drop = FALSE], 1, min), high = apply(x[at, , drop = FALSE], 1, max))

@@ -13,7 +13,7 @@ method_jonckheere <- function() {
       out <- stat_jonckheere(s$y, s$code, ctx$alternative)
       tau <- stat_kendall(s$code, s$y, ctx$conf_level)
       result(c(test_numbers(out[c("statistic", "p_value", "n")], "J", "", ctx$conf_level), list(new_number("z", "z", out$z)),
-               list(new_number("tau", "Kendall's tau with the order of the groups", tau$estimate)), own_limits("tau", "Kendall's tau", tau)), tables = list(groups_table(ctx)), levels = s$levels, values = s$values,
+               list(new_number("tau", "Kendall's tau with the order of the groups", tau$estimate)), own_limits("tau", "Kendall's tau", tau)), tables = list(groups_table(ctx)), levels = s$levels, values = s$values,  # nolint: line_length_linter.
              reordered = s$reordered, medians = vapply(s$values, function(v) stat_group_quantiles(v, probs = 0.5)[1], 1), direction = sign(out$z))
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_same_shape(res$values, res$levels),

@@ -50,7 +50,7 @@ say_mann_kendall <- function(ctx, res) {
                    if (n$inflation > 1) sprintf("The variance of the test is enlarged %s times for values that follow each other.",
                      say_number(n$inflation, 2)), say_rows(ctx)),
        write_up = sprintf("A monotone trend of %s was tested with the Mann-Kendall test, its variance corrected for autocorrelation: %s (n = %s)%s.%s", y,  # nolint: line_length_linter.
-                          test, say_number(n$n), if (nzchar(amount)) sprintf("; Theil-Sen slope%s", sub("^ by", "", amount)) else "", write_rows(ctx)))
+                          test, say_number(n$n), if (nzchar(amount)) sprintf("; Theil-Sen slope%s", sub("^ by", "", amount)) else "", write_rows(ctx)))  # nolint: line_length_linter.
 }
 
 script_mann_kendall <- function(ctx, res) {

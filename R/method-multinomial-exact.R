@@ -10,7 +10,7 @@ method_multinomial_exact <- function() {
       plain <- method_chi_square_goodness()$compute(ctx)
       out <- stat_multinomial_exact(plain$counts, plain$shares %||% rep(1, length(plain$counts)), ctx$seed)
       result(list(new_number("p_value", "p", out$p_value), new_number("n", "rows used", out$n), new_number("conf_level", "confidence level",
-                    ctx$conf_level), new_number(if (out$exact) "tables" else "resamples", if (out$exact) "tables counted through" else "random tables",
+                    ctx$conf_level), new_number(if (out$exact) "tables" else "resamples", if (out$exact) "tables counted through" else "random tables",  # nolint: line_length_linter.
                       out$tables)),
              tables = plain$tables, name = plain$name, counts = plain$counts, levels = plain$levels, expected = plain$expected,
              shares = plain$shares, exact = out$exact, direction = NA_real_)
@@ -40,7 +40,7 @@ say_multinomial_exact <- function(ctx, res) {
 script_multinomial_exact <- function(ctx, res) {
   plain <- method_chi_square_goodness()$script(ctx, res)
   c(plain, sprintf("share <- %s; share <- share / sum(share); n <- as.vector(counts); total <- sum(n); k <- length(n)",
-                   if (is.null(res$shares)) "rep(1, length(counts))" else sprintf("c(%s)", paste(vapply(res$shares, as_r_number, ""), collapse = ", "))),
+                   if (is.null(res$shares)) "rep(1, length(counts))" else sprintf("c(%s)", paste(vapply(res$shares, as_r_number, ""), collapse = ", "))),  # nolint: line_length_linter.
     if (res$exact) c("# every table of so many rows, with its chance",
       "spread <- function(n, k) if (k == 1) matrix(n) else do.call(rbind, lapply(0:n, function(i) cbind(i, spread(n - i, k - 1))))",
       "all <- spread(total, k)",

@@ -47,7 +47,7 @@ figure_occasion_shares <- function(ctx, s) {
   figure_interval_dots("shares", sprintf("Share of %s on each occasion", quoted(s$event)),
                        sprintf("The same %s, with %s Wilson intervals.", count_of(n, "unit"), say_level(ctx$conf_level)), d,
                        sprintf("Share of %s", quoted(s$event)), c(
-                         "plot_data <- data.frame(occasion = factor(seq_len(ncol(cells))), share = x / n, ci_low = wilson[, 1], ci_high = wilson[, 2])"),
+                         "plot_data <- data.frame(occasion = factor(seq_len(ncol(cells))), share = x / n, ci_low = wilson[, 1], ci_high = wilson[, 2])"),  # nolint: line_length_linter.
                        "share, occasion", shares = TRUE, of = "occasion")
 }
 
@@ -161,7 +161,7 @@ method_cochran_q <- function() {
                    limit_numbers("kendall_w", "Kendall's W", stat_chi_share_limits(out$statistic, out$df, out$n * out$df, ctx$conf_level)))
       result(numbers, tables = list(occasion_shares(s, ctx$conf_level)), events = s, direction = NA_real_)
     },
-    checks = function(ctx, res) list(check_changed_units(sum(apply(res$events$values, 1, function(v) length(unique(v)) > 1)), ncol(res$events$values))),
+    checks = function(ctx, res) list(check_changed_units(sum(apply(res$events$values, 1, function(v) length(unique(v)) > 1)), ncol(res$events$values))),  # nolint: line_length_linter.
     second = "anova_repeated", figure = function(ctx, res) figure_occasion_shares(ctx, res$events),
     sentences = function(ctx, res) {
       n <- res$number; s <- res$events; share <- colMeans(s$values)

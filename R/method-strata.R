@@ -45,7 +45,7 @@ compute_strata_general <- function(ctx, t) {
                                                             upbeatquill_error_data = function(e) NA_real_), 1)
   table <- data.frame(stratum = dimnames(counts)[[3]], n = apply(counts, 3, sum), cramers_v = v, stringsAsFactors = FALSE)
   result(c(test_numbers(out, "generalised chi-square", "", ctx$conf_level), list(new_number("strata", "strata used", out$strata))),
-         tables = list(crosstab_table(t$names, t$counts), new_table("strata", sprintf("Association within each %s", ctx$reading$adjust_for[1]), table)),
+         tables = list(crosstab_table(t$names, t$counts), new_table("strata", sprintf("Association within each %s", ctx$reading$adjust_for[1]), table)),  # nolint: line_length_linter.
          names = t$names, counts = t$counts, stratified = counts, general = TRUE, direction = NA_real_)
 }
 
@@ -70,7 +70,7 @@ compute_mantel_haenszel <- function(ctx) {
                 new_number("breslow_day_p", "its p", out$breslow_day_p), new_number("strata", "strata used", out$strata))),
          tables = list(crosstab_table(t$names, t$counts), new_table("strata",
              sprintf("Odds ratio within each %s", ctx$reading$adjust_for[1]), table)),
-         names = t$names, counts = t$counts, stratified = stratified_counts(ctx, t), levels = list(event = levels(event), group = levels(group)), direction = -sign(log(out$odds_ratio)))
+         names = t$names, counts = t$counts, stratified = stratified_counts(ctx, t), levels = list(event = levels(event), group = levels(group)), direction = -sign(log(out$odds_ratio)))  # nolint: line_length_linter.
 }
 
 say_mantel_haenszel <- function(ctx, res) {
@@ -129,7 +129,7 @@ figure_strata <- function(ctx, res) {
   figure_interval_dots("strata", sprintf("%s = %s by %s within %s", capital(a), dimnames(x)[[2]][event], b, within),
                        sprintf("Share of rows with %s Wilson intervals.", say_level(ctx$conf_level)), d, sprintf("Share with %s = %s", a,
                          dimnames(x)[[2]][event]),
-                       c("cells <- as.data.frame(table(stratum, b)); cells$value <- as.vector(tapply(a == levels(a)[nlevels(a)], list(stratum, b), mean))",
+                       c("cells <- as.data.frame(table(stratum, b)); cells$value <- as.vector(tapply(a == levels(a)[nlevels(a)], list(stratum, b), mean))",  # nolint: line_length_linter.
                          "w <- Map(function(p, n) if (n > 0) suppressWarnings(prop.test(p * n, n, conf.level = conf_level, correct = FALSE)$conf.int) else c(NA, NA),",  # nolint: line_length_linter.
                          "  cells$value, cells$Freq)",
                          "plot_data <- cbind(cells, ci_low = vapply(w, `[`, 1, 1), ci_high = vapply(w, `[`, 1, 2))"),

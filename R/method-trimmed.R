@@ -6,8 +6,8 @@ method_trimmed_t <- function() {
     compute = function(ctx) {
       s <- two_groups(ctx)
       out <- stat_t_trimmed(s$values[[1]], s$values[[2]], trim_share(ctx), ctx$conf_level, ctx$alternative)
-      result(c(test_numbers(out, "t", sprintf("difference in %s trimmed means, %s minus %s", say_percent(trim_share(ctx), 0), s$levels[1], s$levels[2]),
-                            ctx$conf_level), effect_numbers(out, list(robust_d = "standardised difference of the trimmed means"))), tables = list(groups_table(ctx)),
+      result(c(test_numbers(out, "t", sprintf("difference in %s trimmed means, %s minus %s", say_percent(trim_share(ctx), 0), s$levels[1], s$levels[2]),  # nolint: line_length_linter.
+                            ctx$conf_level), effect_numbers(out, list(robust_d = "standardised difference of the trimmed means"))), tables = list(groups_table(ctx)),  # nolint: line_length_linter.
              levels = s$levels, values = s$values, means = c(out$trimmed_a, out$trimmed_b))
     },
     checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
@@ -27,7 +27,7 @@ method_trimmed_t <- function() {
     },
     script = function(ctx, res) c(script_two_groups(ctx), script_trimmed(ctx), script_groups(ctx)),
     references = c("Yuen, K. K. (1974). The two-sample trimmed t for unequal population variances. Biometrika, 61, 165-170.",
-                   paste0("Algina, J., Keselman, H. J., & Penfield, R. D. (2005). An alternative to Cohen's standardized mean difference effect size. ",
+                   paste0("Algina, J., Keselman, H. J., & Penfield, R. D. (2005). An alternative to Cohen's standardized mean difference effect size. ",  # nolint: line_length_linter.
                           "Psychological Methods, 10, 317-328.")),
     next_steps = next_two_groups)
 }

@@ -63,7 +63,7 @@ cue_entropy <- function(state, mentions, kinds, score) {
 #' "age by region with expected counts and adjusted residuals": parts of a table of counts
 #' @noRd
 cue_table_parts <- function(state, mentions, kinds, score) {
-  said <- says(state, paste0("\\b(adjusted|standardi[sz]ed) residuals\\b|\\bexpected (counts|frequencies)\\b|\\b(row|column|cell|total)[- ]?(percent(age)?s?|shares?|",
+  said <- says(state, paste0("\\b(adjusted|standardi[sz]ed) residuals\\b|\\bexpected (counts|frequencies)\\b|\\b(row|column|cell|total)[- ]?(percent(age)?s?|shares?|",  # nolint: line_length_linter.
                              "proportions?)\\b"))
   if (said && length(mentions) == 2 && !any(kinds %in% c("number", "count")) && is.null(single_method(state))) score["frequency"] <- max(score) + 1
   score

@@ -5,7 +5,7 @@
 #' @noRd
 cue_sample_size <- function(state, mentions, kinds, score) {
   if (says(state, paste0("\\bsample size (for|to|needed|required|of a|do)\\b|\\b(can|could|would|will|do|does) (i|we|you|it|this) (be able to ",
-      ")?(detect|see)\\b|\\b(what|which|how (small|large|big)( an?)?) (\\w+ )?(effect|difference|correlation|change)s?( sizes?)? (can|could|would|will|is|are) (be |i |we |it )?(be )?(detect\\w*|seen?|found|find)\\b|how (many|large|big).{1,60}\\b(need|needed|required)\\b.{0,40}\\b(detect|power|see|show)\\b|\\bdetectable\\b"))) {
+      ")?(detect|see)\\b|\\b(what|which|how (small|large|big)( an?)?) (\\w+ )?(effect|difference|correlation|change)s?( sizes?)? (can|could|would|will|is|are) (be |i |we |it )?(be )?(detect\\w*|seen?|found|find)\\b|how (many|large|big).{1,60}\\b(need|needed|required)\\b.{0,40}\\b(detect|power|see|show)\\b|\\bdetectable\\b"))) {  # nolint: line_length_linter.
     score["sample_size"] <- score["sample_size"] + 3
   }
   score

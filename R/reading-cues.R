@@ -7,7 +7,7 @@ phrase_cues <- function() list(
   cue_studies, cue_forest, cue_forecast, cue_slope_per_unit, cue_rate_ranked, cue_share_over_levels, cue_entity_beyond, cue_rows_listed,
   cue_count_by_group, cue_kinds_of_rows, cue_more_common, cue_share_agreeing, cue_agreement_with, cue_items_answered, cue_comparative_for,
   cue_comparative_at, cue_comparative_last, cue_uses_more, cue_rows_over_time, cue_share_higher_in, cue_effect_size, cue_odds_per_unit,
-  cue_odds_of_sides, cue_entropy, cue_table_parts, cue_chance_at_values, cue_flow, cue_map, cue_against_usual, cue_season, cue_two_axes, cue_when_changed,
+  cue_odds_of_sides, cue_entropy, cue_table_parts, cue_chance_at_values, cue_flow, cue_map, cue_against_usual, cue_season, cue_two_axes, cue_when_changed,  # nolint: line_length_linter.
   cue_how_much_more, cue_stated_value, cue_share_by, cue_share_of_level_by, cue_effective, cue_distinct, cue_one_side_named, cue_sides_do_more,
   cue_side_is_better, cue_stated_mean, cue_rows_with, cue_most_rows, cue_went_up, cue_rose_between, cue_growth, cue_how_changed, cue_models_asked,
   cue_period_ranked, cue_moves_as, cue_relation_within, cue_the_same_of_both, cue_regress, cue_which_test, cue_over_dates, cue_any_verb,

@@ -224,7 +224,7 @@ wish_errors <- function(text, vocabulary) {
   if (grepl(tail, text, perl = TRUE)) {
     rest <- sub(tail, "", text, perl = TRUE)
     # ("Y on X with HC3 errors" names no method: errors of this kind are those of a regression)
-    bare <- grepl("\\S+ (on|from) \\S+", rest) && !grepl("\\b(regress\\w*|model\\w*|effects?|predict\\w*|affects?|anova|how|does|do|did|is|are)\\b", rest,
+    bare <- grepl("\\S+ (on|from) \\S+", rest) && !grepl("\\b(regress\\w*|model\\w*|effects?|predict\\w*|affects?|anova|how|does|do|did|is|are)\\b", rest,  # nolint: line_length_linter.
                                                        ignore.case = TRUE, perl = TRUE)
     return(list(text = if (bare) model_of(rest) else rest, extra = list(hc3 = TRUE)))
   }

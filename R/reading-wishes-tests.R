@@ -6,7 +6,7 @@
 test_wishes <- function() {
   bound <- "(above|below|over|under|least|most|than) [0-9]"
   list(wish("(mean|average|median|typical).*[0-9]", wish_mean_against), wish("effect sizes?", wish_effect_size), wish("\\bapart\\b", wish_apart),
-       wish("intra-?class|\\biccs?\\b", wish_icc_form), wish("between|intra-?class|\\biccs?\\b", wish_between_share), wish(bound, wish_bound_in), wish("promoter|detractor|passive", wish_promoters),
+       wish("intra-?class|\\biccs?\\b", wish_icc_form), wish("between|intra-?class|\\biccs?\\b", wish_between_share), wish(bound, wish_bound_in), wish("promoter|detractor|passive", wish_promoters),  # nolint: line_length_linter.
            wish("running|cumulative|accumulated|year.to.date", wish_running),
        wish("\\b(each|every)\\b", wish_extreme_each), wish("trim|winsor", wish_trim), wish("inferior|worse|as good", wish_margin_words),
        wish("[0-9].*[0-9]", wish_expected_shares), wish("equal|\\beven\\b|uniform|balanced|\\bas (frequent|often|common|likely|represented|popular|many|large|sized)", wish_equally_common),  # nolint: line_length_linter.
@@ -48,11 +48,11 @@ wish_mean_against <- function(text, vocabulary) {
 wish_icc_form <- function(text, vocabulary) {
   form <- "(?i)\\b(iccs?|intra-?class correlations?(?: coefficients?)?) ?[(]? ?([123]) ?[,.] ?(1|k|[2-9]) ?[)]?"
   hit <- first_match(text, form)
-  if (!is.null(hit)) return(list(text = sub(form, "\\1", text, perl = TRUE), extra = list(icc_form = list(model = as.integer(hit[3]), mean = hit[4] != "1"))))
+  if (!is.null(hit)) return(list(text = sub(form, "\\1", text, perl = TRUE), extra = list(icc_form = list(model = as.integer(hit[3]), mean = hit[4] != "1"))))  # nolint: line_length_linter.
   model <- if (grepl("\\bconsistency\\b", text, ignore.case = TRUE, perl = TRUE)) 3L else if (grepl("\\bone-?way\\b", text, ignore.case = TRUE)) 1L
-  mean <- grepl("\\b(average|mean)[- ](measures?|ratings?)\\b|\\bof the (mean|average) (rating|of (the|all) (raters|ratings))\\b", text, ignore.case = TRUE)
+  mean <- grepl("\\b(average|mean)[- ](measures?|ratings?)\\b|\\bof the (mean|average) (rating|of (the|all) (raters|ratings))\\b", text, ignore.case = TRUE)  # nolint: line_length_linter.
   if (is.null(model) && !mean) return(NULL)
-  plain <- gsub("(?i)\\b(?:with |for |of |as )?(?:absolute )?(?:consistency|one-?way(?: random(?: effects)?)?|(?:average|mean)[- ](?:measures?|ratings?))\\b,?", "", text,
+  plain <- gsub("(?i)\\b(?:with |for |of |as )?(?:absolute )?(?:consistency|one-?way(?: random(?: effects)?)?|(?:average|mean)[- ](?:measures?|ratings?))\\b,?", "", text,  # nolint: line_length_linter.
                 perl = TRUE)
   list(text = trimws(gsub(" +", " ", plain)), extra = list(icc_form = compact(list(model = model, mean = mean))))
 }

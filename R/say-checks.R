@@ -114,9 +114,9 @@ check_wordings <- function() {
                                                             say_unit(c$facts$epsilon))
       else sprintf("The conditions are unequally correlated (epsilon %s); the degrees of freedom are corrected for it.",
                    say_unit(c$facts$epsilon)),
-    changed_units = function(c) if (c$verdict == "ok") sprintf("%s units change between the occasions, enough for the test.", say_number(c$facts$changed))
+    changed_units = function(c) if (c$verdict == "ok") sprintf("%s units change between the occasions, enough for the test.", say_number(c$facts$changed))  # nolint: line_length_linter.
       else sprintf("Only %s change between the occasions, so the result rests on few of them.", count_of(c$facts$changed, "unit")),
-    unit_count = function(c) if (c$verdict == "ok") sprintf("There are %s units, enough for the approximation of the p value.", say_number(c$facts$units))
+    unit_count = function(c) if (c$verdict == "ok") sprintf("There are %s units, enough for the approximation of the p value.", say_number(c$facts$units))  # nolint: line_length_linter.
       else sprintf("There are only %s, so the p value is rough.", count_of(c$facts$units, "unit")),
     rank_inflation = function(c) if (c$verdict == "ok") "Neighbours in time are not so much alike as to weaken the test."
       else sprintf("Neighbours in time are alike: the variance of the test is enlarged %s times, so the rows say less than their number suggests.",

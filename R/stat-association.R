@@ -52,7 +52,7 @@ stat_uncertainty <- function(counts, conf_level = 0.95) {
   if (shared < 1e-12 * (rows + columns)) shared <- 0
   df <- (nrow(counts) - 1) * (ncol(counts) - 1)
   limits <- stat_chi_share_limits(2 * n * shared, df, 2 * n * rows, conf_level)
-  list(estimate = shared / rows, ci_low = limits[1], ci_high = limits[2], reverse = shared / columns, symmetric = 2 * shared / (rows + columns), statistic = 2 * n * shared, df = df,
+  list(estimate = shared / rows, ci_low = limits[1], ci_high = limits[2], reverse = shared / columns, symmetric = 2 * shared / (rows + columns), statistic = 2 * n * shared, df = df,  # nolint: line_length_linter.
        p_value = stats::pchisq(2 * n * shared, df, lower.tail = FALSE), n = n)
 }
 

@@ -77,7 +77,8 @@ stat_marginal_means <- function(y, factors, conf_level = 0.95) {
 #'
 #' @param y Doubles. @param factors Named list of factors; every cell holds two rows or more.
 #' @section Shape: data frame term, df, statistic (F), p_value, in the order of the terms (the highest interaction last); attribute df (residual).
-#' @section Source: MacKinnon, J. G. and White, H. (1985). Journal of Econometrics 29, 305-325 (HC3); terms as of type III, contrasts that sum to zero.
+#' @section Source: MacKinnon, J. G. and White, H. (1985). Journal of Econometrics 29, 305-325 (HC3); terms as of type III, contrasts that
+#'   sum to zero.
 #' @noRd
 stat_factorial_robust <- function(y, factors) {
   blocks <- crossed_blocks(factors)

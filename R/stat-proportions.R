@@ -49,7 +49,8 @@ stat_proportions_many <- function(x, n, conf_level = 0.95) {
 
 #' Trend of proportions over ordered groups
 #' @param scores Places of the groups on the scale.
-#' @section Shape: `statistic` (chi-square, 1 df), `df`, `p_value`, `slope` (change of the share for one step) with `se` and limits (of a straight line through 0 and 1, robust to unequal spread), `n`.
+#' @section Shape: `statistic` (chi-square, 1 df), `df`, `p_value`, `slope` (change of the share for one step) with `se` and limits (of a
+#'   straight line through 0 and 1, robust to unequal spread), `n`.
 #' @section Source: Cochran, W. G. (1954). Biometrics 10, 417-451; Armitage, P. (1955). Biometrics 11, 375-386.
 #' @noRd
 stat_trend_proportions <- function(x, n, scores = seq_along(x), conf_level = 0.95) {

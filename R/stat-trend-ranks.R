@@ -4,7 +4,8 @@
 #'
 #' @param t Times as numbers. @param y Doubles without missing values, at least 5.
 #' @param most Rows up to which all pairs are taken for the slope.
-#' @section Shape: `statistic` (z), `p_value` (two-sided), `tau`, `slope` (what is taken out before neighbours are compared), `estimate` (slope of Theil and Sen, a unit of t; NA beyond `most` rows) with
+#' @section Shape: `statistic` (z), `p_value` (two-sided), `tau`, `slope` (what is taken out before neighbours are compared), `estimate`
+#'   (slope of Theil and Sen, a unit of t; NA beyond `most` rows) with
 #'   limits, `inflation` (how much the variance is enlarged for autocorrelation, at least 1), `n`.
 #' @section Source: Mann, H. B. (1945). Econometrica 13, 245-259; Sen, P. K. (1968). JASA 63, 1379-1389; variance: Hamed, K. H. and Rao, A. R.
 #'   (1998). Journal of Hydrology 204, 182-196.
