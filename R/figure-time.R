@@ -124,26 +124,6 @@ draw_periods <- function(d, label) {
 
 window_unit <- function(ctx) ctx$reading$time$window_unit %||% "day"
 
-figure_rolling <- function(ctx, res) {
-  label <- axis_label(ctx$columns[[ctx$reading$outcome[1]]])
-  title <- sprintf("%s with its %s-%s moving mean", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])),
-                   format_plain(ctx$reading$time$window), window_unit(ctx))
-  # no line over a stretch without rows that is longer than the window
-  reach <- ctx$reading$time$window * c(day = 1, week = 7, month = 31, year = 366)[[window_unit(ctx)]]
-  d <- data.frame(day = res$day, value = res$value, rolling = res$rolling, part = cumsum(c(0, diff(as.numeric(res$day)) > reach)))
-  new_figure("time", title, "line", subtitle = "Points are rows; the line is the moving mean.",
-             alt = sprintf("%s: points and a line over time.", title),
-    draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$day)) +
-    ggplot2::geom_point(ggplot2::aes(y = .data$value), colour = quill_soft(), size = 1.3, alpha = 0.6) +
-      ggplot2::geom_line(ggplot2::aes(y = .data$rolling, group = .data$part), colour = quill_colours(2)[2], linewidth = 1.1) +
-      ggplot2::labs(x = NULL, y = label),
-    script = c("plot_data <- data.frame(day = day, value = value, rolling = rolling[2, ])",
-               sprintf("plot_data$part <- cumsum(c(0, diff(as.numeric(day)) > %s))", as_r_number(reach)),
-               paste0("plot <- ggplot(plot_data, aes(day)) + geom_point(aes(y = value), alpha = 0.5) + ",
-                      "geom_line(aes(y = rolling, group = part)) +"), sprintf("  labs(y = %s, title = %s) + theme_minimal()",
-                                                                as_r_string(label), as_r_string(title))))
-}
-
 figure_trend <- function(ctx, res) {
   label <- axis_label(ctx$columns[[ctx$reading$outcome[1]]])
   title <- sprintf("%s over time", capital(say_column(ctx$columns[[ctx$reading$outcome[1]]])))

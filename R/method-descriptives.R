@@ -76,8 +76,20 @@ one_description <- function(ctx, x, table) {
                if (!is.null(estimate$ci_low)) new_number("ci_low", "lower limit", estimate$ci_low),
                if (!is.null(estimate$ci_high)) new_number("ci_high", "upper limit", estimate$ci_high),
                if (!is.null(estimate$ci_low)) new_number("conf_level", "confidence level", ctx$conf_level),
-               new_number("n", "values", length(x))))
+               new_number("n", "values", length(x)))) |> c(beside_numbers(ctx, x, statistic))
 }
+
+#' Statistics named beside the first: "skewness and kurtosis of X"
+#' @noRd
+beside_numbers <- function(ctx, x, statistic) {
+  known <- c("mean", "median", "sum", "sd", "variance", "min", "max", "range", "iqr", "q1", "q3", "skewness", "kurtosis", "se",
+             names(further_statistics()))
+  if (statistic == "weighted_mean") return(NULL)
+  lapply(intersect(setdiff(unlist(ctx$reading$extra$statistics), statistic), known), function(s)
+    new_number(s, statistic_label(s), describe_one(x, s, ctx$conf_level)$estimate))
+}
+
+unitless_statistics <- function() c("variation", "variance", "skewness", "kurtosis")
 
 #' What a statistic is called
 #' @noRd
@@ -117,11 +129,14 @@ say_descriptives <- function(ctx, res) {
   label <- res$numbers[[1]]$label
   name <- say_column(col)
   # (a square has another unit, a ratio none)
-  if (isTRUE(ctx$reading$statistic %in% c("variation", "variance", "skewness", "kurtosis"))) col["unit"] <- list(NULL)
+  if (isTRUE(ctx$reading$statistic %in% unitless_statistics())) col["unit"] <- list(NULL)
   interval <- if (is.finite(n$ci_low %||% NA) && is.finite(n$ci_high %||% NA)) sprintf(" (%s)",
       say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
   headline <- sprintf("The %s of %s is %s%s, from %s.", label, name,
                       with_unit(say_number(n$estimate), col$unit), interval, count_of(n$n, "value"))
+  beside <- Filter(function(m) !m$id %in% c("estimate", "se", "ci_low", "ci_high", "conf_level", "n"), res$numbers)
+  if (length(beside)) headline <- sprintf("The %s of %s is %s%s; %s (from %s).", label, name, with_unit(say_number(n$estimate), col$unit), interval,
+    some_of(vapply(beside, function(m) sprintf("the %s %s", m$label, with_unit(say_number(m$value), if (!m$id %in% unitless_statistics()) outcome_column(ctx)$unit)), ""), 6), count_of(n$n, "value"))  # nolint: line_length_linter.
   details <- c(sprintf(paste0("Half of the values lie between %s and %s (median %s); all lie between %s and %s; ",
                               "standard deviation %s."), say_number(t$q1), say_number(t$q3), say_number(t$median),
                               say_number(t$min), with_unit(say_number(t$max), col$unit), say_number(t$sd)),
@@ -140,7 +155,7 @@ say_statistic_of_columns <- function(ctx, t) {
   if (is.null(statistic) || is.null(t[[statistic]]) || nrow(t) > 6) return(NULL)
   said <- mapply(function(name, value) {
     col <- ctx$columns[[name]]
-    if (statistic %in% c("variance", "variation", "skewness", "kurtosis")) col["unit"] <- list(NULL)
+    if (statistic %in% unitless_statistics()) col["unit"] <- list(NULL)
     c(say_column(col), with_unit(say_number(value), col$unit))
   }, t$column, t[[statistic]])
   label <- statistic_label(statistic)
@@ -169,7 +184,16 @@ script_descriptives <- function(ctx, res) {
                                      "  as.numeric(numbers$estimate)", "}, 1)")
     return(c(body, asked, "numbers$n <- nrow(kept)"))
   }
-  c(body, "v <- columns[[1]]; v <- v[!is.na(v)]; n <- length(v)", script_one_statistic(ctx, res))
+  c(body, "v <- columns[[1]]; v <- v[!is.na(v)]; n <- length(v)", script_one_statistic(ctx, res), script_beside_numbers(res))
+}
+
+#' Lines for the statistics named beside the first
+#' @noRd
+script_beside_numbers <- function(res) {
+  plain <- c(mean = "mean(v)", median = "median(v)", sum = "sum(v)", sd = "sd(v)", min = "min(v)", max = "max(v)", q1 = "quantile(v, 0.25, names = FALSE)",
+             q3 = "quantile(v, 0.75, names = FALSE)", se = "sd(v) / sqrt(n)")
+  ids <- setdiff(names(res$number), c("estimate", "ci_low", "ci_high", "conf_level", "n", if (!is.null(res$number$ci_low)) "se"))
+  unlist(lapply(ids, function(id) sprintf("numbers[[\"%s\"]] <- %s", id, if (id %in% names(plain)) plain[[id]] else further_statistics()[[id]]$script)))
 }
 
 script_one_statistic <- function(ctx, res) {

@@ -381,56 +381,6 @@ script_window_start <- function(unit) {
 }
 
 #' @noRd
-method_rolling_table <- function() {
-  new_method(
-    id = "rolling_table", name = "Moving mean", tasks = "trend",
-    fits = function(shape) if (shape$task %in% c("trend", "figure", "describe") && isTRUE(shape$timed) &&
-                               shape$n_outcome == 1 && !is.null(shape$window)) new_fit(92,
-                                   "The question asks for a moving mean over time."),
-    compute = function(ctx) {
-      t <- time_values(ctx)
-      if (!inherits(t, "Date")) stop_data("A moving mean needs a column of dates.", class = "no_method")
-      order <- order(t)
-      x <- outcome_values(ctx)[order]
-      unit <- window_unit(ctx)
-      if (unit == "hour") stop_data("A moving mean is taken over whole days, weeks, months or years.", class = "no_method",
-                                    todo = sprintf("Ask for the mean of %s by day, or a 7-day moving mean.", outcome_name(ctx)))
-      r <- stat_rolling_mean(t[order], x, ctx$reading$time$window, unit)
-      table <- data.frame(period = format(t[order]), n = r$n, value = x, rolling_mean = r$mean,
-                          stringsAsFactors = FALSE)
-      result(list(new_number("n", "rows used", length(x)),
-                  new_number("window", sprintf("%ss in the window", unit), ctx$reading$time$window),
-                  new_number("estimate", "last moving mean", utils::tail(r$mean, 1))),
-             tables = list(new_table("time", sprintf("%s, mean of the last %s %ss", outcome_name(ctx),
-                                                     format_plain(ctx$reading$time$window), unit), table)), every = "day",
-                                                     day = t[order], value = x, rolling = r$mean)
-    },
-    figure = function(ctx, res) figure_rolling(ctx, res),
-    sentences = function(ctx, res) {
-      unit <- outcome_column(ctx)$unit
-      high <- which.max(res$rolling); low <- which.min(res$rolling)
-      text <- sprintf("The %s-%s moving mean of %s is highest on %s (%s), lowest on %s (%s), and ends at %s.",
-                      format_plain(ctx$reading$time$window), window_unit(ctx), say_column(outcome_column(ctx)), format(res$day[high]),
-                      with_unit(say_number(res$rolling[high]), unit),
-                      format(res$day[low]), with_unit(say_number(res$rolling[low]), unit),
-                      with_unit(say_number(utils::tail(res$rolling, 1)), unit))
-      list(headline = text, details = c("The window looks back from each day; at the start it is shorter (see n).",
-                                        say_rows(ctx)), write_up = text)
-    },
-    script = function(ctx, res) c("tables <- list()",
-                                  sprintf(paste0("day <- as.Date(%s, tz = \"UTC\"); place <- order(day); day <- ",
-                                                 "day[place]; value <- (%s)[place]; window <- %s"),
-                                                 script_column(ctx$reading$time$column),
-                                                 script_value(outcome_name(ctx)), as_r_number(ctx$reading$time$window)),
-      script_window_start(window_unit(ctx)),
-      paste0("rolling <- vapply(seq_along(day), function(i) { inside <- day > start[i] & day <= day[i]; ",
-             "c(sum(inside), mean(value[inside])) }, c(0, 0))"),
-      "tables$time <- data.frame(n = rolling[1, ], value = value, rolling_mean = rolling[2, ])",
-      "numbers <- list(n = length(value), window = window, estimate = rolling[2, length(value)])"),
-    next_steps = function(ctx, res) sprintf("Is there a linear trend in %s?", outcome_name(ctx)))
-}
-
-#' @noRd
 method_linear_trend <- function() {
   new_method(
     id = "linear_trend", name = "Straight-line trend with autocorrelation-aware errors", tasks = "trend",

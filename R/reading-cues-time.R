@@ -147,3 +147,12 @@ cue_when_peak <- function(state, mentions, kinds, score) {
       length(time_columns(state))) score["trend"] <- max(score) + 2
   score
 }
+
+#' "7-day moving total of rain": a window that moves is a matter of time, whatever is taken of it
+#' @noRd
+cue_moving_window <- function(state, mentions, kinds, score) {
+  if (any(state$type == "number") && says(state, "\\b(rolling|moving|trailing)\\b") && !is.null(asked_time(state)$window)) {
+    score["trend"] <- max(score) + 1
+  }
+  score
+}

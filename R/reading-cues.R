@@ -15,7 +15,7 @@ phrase_cues <- function() list(
   cue_values_missing, cue_keys_unique, cue_missing_left_out, cue_missing_named, cue_yes_no_and_measure, cue_variable_or_spread,
   cue_better_predictor, cue_when_peak, cue_superlative, cue_measurement_differs, cue_trend_over_levels, cue_changes_with, cue_probability_of,
   cue_rate_of_level, cue_have_less_of, cue_number_of_rows, cue_open_answers, cue_quotes, cue_all_correlated, cue_rows_per_group,
-  cue_comparative_of_two, cue_not_worse, cue_varies_with_several
+  cue_comparative_of_two, cue_not_worse, cue_moving_window, cue_varies_with_several
 )
 
 #' Scores of the tasks, with the turns of phrase taken in

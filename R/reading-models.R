@@ -38,7 +38,7 @@ model_wishes <- local({
 #' @noRd
 said_of_models <- function() {
   list(wish("\\bbox", wish_top_box), wish("write|report|phrase", wish_write_up), wish("(plot|figure|chart) of", wish_ratio_plot),
-       wish("way|correlation|zero|enough|\\(", wish_plain_words),
+       wish("back-?test|hold-?out|held|way|correlation|zero|enough|\\(", wish_plain_words),
        wish("holm|hochberg|bonferroni|\\bbh\\b|\\bfdr\\b|false discovery|false-discovery|benjamini", wish_adjustment),
        wish("semi|part correlation", wish_semipartial), wish("share|proportion|percent|fraction|probability|chance|risk", wish_event_share),
        wish("marginal|adjusted|least[- ]squares", wish_adjusted_means), wish("rate ratio", wish_rate_ratio), wish("models?\\b", wish_nested),
@@ -59,6 +59,7 @@ with_model_wish <- function(verdict, wish) {
     r$assumed <- unique(c(wish$told, r$assumed))
     r$extra <- utils::modifyList(r$extra, wish$extra)
     if (isTRUE(wish$extra$hc3) && r$task == "predict") r$method_asked <- "linear_regression_hc3"
+    if (!is.null(wish$extra$null_value) && r$task == "frequency") r$task <- "compare"
     r <- with_test_wish(r, wish$extra)
     if (length(wish$extra$only_columns) && r$task == "drivers") {
       r$predictors <- wish$extra$only_columns
@@ -362,6 +363,10 @@ wish_plain_words <- function(text, vocabulary) {
   if (grepl("trend|over time|slope", plain, ignore.case = TRUE)) plain <- gsub(
     "(?i),? *\\b(?:allowing|accounting|adjusting|adjusted|correcting|corrected|controlling) for (?:the )?(?:auto-?|serial )correlation(?: of (?:the )?(?:residuals|errors))?|,? *\\bwith (?:an? )?(?:auto-?|serial )correlat(?:ion|ed)(?: (?:errors|residuals))?", "",  # nolint: line_length_linter.
     plain, perl = TRUE)
+  # (every forecast is tried on the last periods, held back)
+  if (grepl("forecast|predict|project", plain, ignore.case = TRUE)) plain <- gsub(
+    "(?i),? *\\b(?:and|with|including) (?:an? |the )?(?:back-?test(?:ing)?|hold-?out(?: test| check)?|test on held[- ]back (?:data|periods|rows))(?: it| the forecast| figure| check)?",
+    "", plain, perl = TRUE)
   plain <- gsub("(?i)\\b(above|below|over|under|than|from) zero\\b", "\\1 0", plain, perl = TRUE)
   # (a level may be called good)
   plain <- gsub("(?i)\\b(?:good|well|fine) enough\\b", "enough", plain, perl = TRUE)

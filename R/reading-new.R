@@ -137,6 +137,8 @@ plain_trend <- function(r, y, by, statistic) {
     return(sprintf("%s of the last %s days against %s%s", y, windows$short, held_against(windows),
         if (length(r$by)) sprintf(", each %s against itself", by) else ""))
   }
+  if (!is.null(r$time$window) && r$task == "trend") return(sprintf("the %s-%s moving %s of %s%s", format_plain(r$time$window),
+    r$time$window_unit %||% "day", if (nzchar(statistic)) statistic else "mean", y, if (length(r$by)) paste(" for each", by) else ""))
   paste0(if (isTRUE(r$extra$running)) "running ", if (nzchar(statistic)) paste0(statistic, " of "),
       if (length(r$outcome)) y else "the number of rows", " over time",
          if (!is.null(r$extra$season)) sprintf(", with the %s allowed for", cycle_words(r$extra$season)),
@@ -197,7 +199,7 @@ plain_side <- function(r) {
              discrimination = "how well the two are told apart", calibration = "whether chances and shares agree",
              study_groups = paste("the effect by", r$extra$study_column), study_line = paste("how the effect changes with", r$extra$study_column),
              small_studies = "whether small studies differ", single_studies = "the result without each study",
-             heterogeneity = "how far the studies differ",
+             heterogeneity = "how far the studies differ", new_study = "what a new study would find",
              dispersion = "whether the counts spread more than the model allows", hazards = "whether the hazards are proportional",
              restricted_mean = paste0("the mean time", if (!is.null(r$extra$until)) sprintf(" up to %s%s", format_plain(r$extra$until$value), if (nzchar(r$extra$until$unit)) sprintf(" %ss", r$extra$until$unit) else "")))  # nolint: line_length_linter.
   c(if (isTRUE(r$extra$standardised)) ", all in standard deviations",

@@ -417,7 +417,7 @@ asked_time <- function(state) {
   window <- NULL; unit <- NULL
   for (k in which(state$type == "number")) {
     follows <- vapply(k + 1:3, function(j) item_norm(state, j), "")
-    if (!grepl("rolling|moving|running", paste(c(item_norm(state, k - 1), follows), collapse = " "))) next
+    if (!grepl("rolling|moving|running|trailing", paste(c(item_norm(state, k - 1), follows), collapse = " "))) next
     window <- state$items[[k]]$value
     unit <- sub("s$", "", c(grep("^(hour|day|week|month|year)s?$", follows, value = TRUE), "day")[1])
   }

@@ -71,7 +71,7 @@ fill_usual <- function(state, mentions, r) {
 #' "above their own average in the last week": the short window, four of which make the long one; NULL where none is named
 #' @noRd
 window_said <- function(state) {
-  hit <- match_groups(state$text, "(?i)\\b(?:in|over|during|for) the (?:last|past|latest|most recent) (?:([0-9]{1,3}) )?(day|week|month)s?\\b")  # nolint: line_length_linter.
+  hit <- match_groups(state$text, "(?i)(?:\\b(?:in|over|during|for) the |^ *(?:is |are |was |how does |compare )?(?:the )?)(?:last|past|latest|most recent) (?:([0-9]{1,3}) )?(day|week|month)s?\\b")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(NULL)
   short <- c(day = 1, week = 7, month = 30)[[tolower(hit[3])]] * if (is.na(hit[2])) 1 else as.numeric(hit[2])
   list(short = short, long = 4 * short, within = FALSE, said = TRUE)

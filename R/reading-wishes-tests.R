@@ -5,12 +5,42 @@
 #' @noRd
 test_wishes <- function() {
   bound <- "(above|below|over|under|least|most|than) [0-9]"
-  list(wish("(mean|average|median|typical).*[0-9]", wish_mean_against), wish("effect sizes?", wish_effect_size), wish("\\bapart\\b", wish_apart),
+  list(wish("(proportion|share|percent|fraction|%).*[0-9]", wish_share_against), wish("median.*[0-9]", wish_median_is),
+       wish("(mean|average|median|typical).*[0-9]", wish_mean_against), wish("effect sizes?", wish_effect_size), wish("\\bapart\\b", wish_apart),
        wish("intra-?class|\\biccs?\\b", wish_icc_form), wish("between|intra-?class|\\biccs?\\b", wish_between_share), wish(bound, wish_bound_in), wish("promoter|detractor|passive", wish_promoters),  # nolint: line_length_linter.
            wish("running|cumulative|accumulated|year.to.date", wish_running),
        wish("\\b(each|every)\\b", wish_extreme_each), wish("trim|winsor", wish_trim), wish("inferior|worse|as good", wish_margin_words),
        wish("[0-9].*[0-9]", wish_expected_shares), wish("equal|\\beven\\b|uniform|balanced|\\bas (frequent|often|common|likely|represented|popular|many|large|sized)", wish_equally_common),  # nolint: line_length_linter.
        wish("correlat|pairwise", wish_correlation_map), wish("columns|variables|correlat", wish_columns_plural))
+}
+
+#' "is the proportion with yield above 20 different from 30 %", "do more than a fifth score above 7": a share that a bound makes, against a value
+#' @noRd
+wish_share_against <- function(text, vocabulary) {
+  part <- "([0-9]+(?:[.][0-9]+)?) ?(?:%|per ?cent\\b)"
+  than <- "(?:(?:significantly|clearly|really|statistically) )?(?:different from|differ from|differs from|above|below|over|under|higher than|lower than|more than|less than|greater than|smaller than|equal to|at least|at most)"  # nolint: line_length_linter.
+  hit <- first_match(text, sprintf("(?i)^ *(?:is|are|was|were|(?:test|check) (?:whether|if)) (?:the )?(?:proportion|share|percentage|percent|fraction)(?: of (?:the |all )?\\p{L}+)? (?:with|where|whose|(?:who|that|which) (?:have|has|had)|having) (?:an? |the |their )?(.+? [0-9.]+.*?)(?: is| are| was| were)? %s %s[?. ]*$", than, part))  # nolint: line_length_linter.
+  if (is.null(hit)) {
+    hit <- first_match(text, sprintf("(?i)^ *(?:do|did|does) (?:more|fewer|less) than %s of (?:the |all )?(?:\\p{L}+ )?(?:have|has|had|show|report|reach) (?:an? |the )?(.+? [0-9.]+.*?)[?. ]*$", part))  # nolint: line_length_linter.
+    if (is.null(hit)) return(NULL)
+    hit <- hit[c(1, 3, 2)]
+  }
+  value <- as.numeric(hit[3]) / 100
+  if (value <= 0 || value >= 1) return(NULL)
+  list(text = sprintf("what proportion has %s", hit[2]), extra = list(null_value = value),
+       told = sprintf("The share is compared with %s %%.", format_plain(as.numeric(hit[3]))))
+}
+
+#' "is the median satisfaction 6", "sign test of whether the median of X is 6"
+#' @noRd
+wish_median_is <- function(text, vocabulary) {
+  hit <- first_match(text, "(?i)^ *(sign test(?: of)?|(?:one[- ]sample )?(?:wilcoxon|signed[- ]rank)(?: test)?(?: of)?)?,? ?(?:is|whether|if|that|test whether|check whether|(?:test|check) (?:that|if)) (?:the )?median (?:of |for )?(?:the )?(.+?) (?:(?:is|equals|be|was) )?(?:equal to )?([0-9]+(?:[.][0-9]+)?)[?. ]*$")  # nolint: line_length_linter.
+  if (is.null(hit)) return(NULL)
+  y <- column_said(vocabulary, hit[3])
+  if (is.null(y) || !y$kind %in% c("number", "count", "ordered")) return(NULL)
+  named <- if (is.na(hit[2])) "" else trimws(sub("(?i) of$", "", hit[2], perl = TRUE))
+  if (!nzchar(named)) return(list(text = sprintf("is the median %s different from %s", y$name, hit[4]), extra = list(median_asked = TRUE)))
+  list(text = sprintf("%s of %s against %s", named, y$name, hit[4]), extra = list())
 }
 
 #' "is the mean yield in the north above 20 kg": the group goes to the end, a unit that is the measure's own is not said twice

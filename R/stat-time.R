@@ -30,18 +30,31 @@ stat_hours <- function(stamp) {
   list(key = hour, label = paste0(hour, ":00"))
 }
 
-#' Mean over a window that looks back from every day that has a value; days without rows shorten the window's count,
-#' not its length
+#' A statistic over a window that looks back from every day that has a value; days without rows shorten the window's count, not its length
 #'
-#' @param day Days in order. @param x Their values. @param window Length of the window in `unit`: "day", "week", "month" or "year".
+#' @param day Days in order, with repeats where a day holds several rows. @param x Their values.
+#' @param window Length of the window in `unit`: "day", "week", "month" or "year".
+#' @param statistic "mean", "sum", "median", "min" or "max".
+#' @section Shape: data frame, a row for each different day: day, n (rows in the window), value (the statistic of that day's rows), rolling.
 #' @noRd
-stat_rolling_mean <- function(day, x, window, unit = "day") {
+stat_rolling <- function(day, x, window, unit = "day", statistic = "mean") {
   start <- as.numeric(window_start(day, window, unit))
-  day <- as.numeric(day)
-  total <- c(0, cumsum(x - mean(x)))
-  from <- findInterval(start, day)
-  to <- findInterval(day, day)
-  list(mean = (total[to + 1] - total[from + 1]) / (to - from) + mean(x), n = to - from)
+  number <- as.numeric(day)
+  last <- !duplicated(number, fromLast = TRUE)
+  to <- which(last)
+  from <- findInterval(start[to], number)
+  before <- c(0L, to[-length(to)])
+  if (statistic %in% c("mean", "sum")) {
+    # sums about the middle lose no digits to a large mean
+    middle <- mean(x)
+    total <- c(0, cumsum(x - middle))
+    over <- function(from) (total[to + 1] - total[from + 1]) / (if (statistic == "mean") to - from else 1) +
+      middle * (if (statistic == "mean") 1 else to - from)
+    return(data.frame(day = day[to], n = to - from, value = over(before), rolling = over(from)))
+  }
+  of <- match.fun(statistic)
+  over <- function(from) mapply(function(a, b) of(x[(a + 1):b]), from, to)
+  data.frame(day = day[to], n = to - from, value = over(before), rolling = over(from))
 }
 
 #' The day before which a window that ends on `day` begins: so many days, or the same day so many months ago

@@ -179,3 +179,91 @@ test_that("chances after a time, odds by steps, what predicts a level, who did n
   p <- fitted(glm(came ~ wait_days, binomial, pupils))
   expect_equal(value_of(e, "estimate"), mean(p * (1 - p)) * -coef(fit)[[2]], tolerance = 1e-6)
 })
+
+test_that("a share made by a bound is held against a value, exactly", {
+  s <- demo_study("keeper_survey.csv"); rows <- as.data.frame(s)
+  high <- sum(rows$satisfaction > 7, na.rm = TRUE); n <- sum(!is.na(rows$satisfaction))
+  for (q in c("is the proportion with satisfaction above 7 different from 20%?", "do more than 20 % of keepers have satisfaction above 7?",
+              "is the share of keepers with satisfaction above 7 higher than 20 percent")) {
+    a <- ask(s, q)
+    expect_equal(c(method_of(a), as.list(a)$reading$task), c("binomial_exact", "compare"), info = q)
+    expect_equal(value_of(a, "p_value"), binom.test(high, n, 0.2)$p.value, tolerance = 1e-10, info = q)
+    expect_match(unlist(as.list(a)$reading$assumed), "20 %", all = FALSE)
+  }
+  expect_retraces(a)
+  # a share at the end of the scale is no share to be held against
+  expect_false(identical(method_of(ask(s, "is the proportion with satisfaction above 7 different from 100%?")), "binomial_exact"))
+})
+
+test_that("a median is held against a value in other words, and says when it is that value", {
+  s <- demo_study("keeper_survey.csv")
+  for (q in c("is the median satisfaction 6?", "sign test of whether the median of satisfaction is 6", "sign test of satisfaction against 6")) {
+    a <- ask(s, q)
+    expect_equal(c(method_of(a), unlist(as.list(a)$reading$outcome)), c("sign_test", "satisfaction"), info = q)
+    expect_length(as.list(a)$reading$filters, 0)
+    expect_match(as.list(a)$sentences$headline, "the median itself is 6", info = q)
+  }
+})
+
+test_that("parts of tables, items together and methods in other words are read as such", {
+  s <- demo_study("keeper_survey.csv")
+  items <- c("advice_helpful", "feed_affordable", "training_clear", "inspections_fair", "community_support", "website_easy")
+  cases <- list(list("percentages of age band by region with expected counts and adjusted residuals", "crosstab", c("age_band", "region")),
+                list("do the six items differ, repeated measures", "anova_repeated", items),
+                list("correlation matrix of the six items", "correlation_matrix", items),
+                list("gamma between advice helpful and training clear", "goodman_kruskal_gamma", c("advice_helpful", "training_clear")),
+                list("Monte Carlo Fisher test of age band and region", "fisher_exact", c("age_band", "region")))
+  for (case in cases) {
+    a <- ask(s, case[[1]]); r <- as.list(a)$reading
+    expect_equal(method_of(a), case[[2]], info = case[[1]])
+    expect_setequal(unlist(c(r$outcome, r$by, r$predictors)), case[[3]])
+  }
+  several <- ask(s, "mean, sd and kurtosis of satisfaction")
+  x <- as.data.frame(s)$satisfaction
+  expect_equal(value_of(several, "sd"), sd(x, na.rm = TRUE), tolerance = 1e-12)
+  expect_match(as.list(several)$sentences$headline, "standard deviation .* kurtosis")
+  expect_retraces(several)
+})
+
+test_that("models are asked for by their errors, their assumptions and their slopes", {
+  t <- hive_study()
+  a <- ask(t, "honey yield on arm with HC3 standard errors")
+  expect_equal(method_of(a), "linear_regression_hc3")
+  ids <- vapply(as.list(a)$checks, `[[`, "", "id")
+  expect_true("influential_rows" %in% ids && !"residual_spread" %in% ids)
+  b <- ask(t, "check the assumptions of honey yield on queen age and mites before")
+  expect_true("residuals" %in% vapply(as.list(b)$tables, `[[`, "", "id"))
+  c <- ask(t, "simple slopes of queen age on honey yield by arm")
+  expect_equal(unlist(as.list(c)$reading$outcome), "honey_yield_kg")
+  slopes <- table_of(c, "simple_slopes")
+  rows <- as.data.frame(t)
+  own <- coef(lm(honey_yield_kg ~ queen_age_months, rows[rows$arm == "syrup", ]))[[2]]
+  expect_true(any(abs(unlist(Filter(is.numeric, slopes)) - own) < 1e-8))
+  d <- ask(t, "repeated measures anova of strength before and strength after")
+  pair <- t.test(rows$strength_before, rows$strength_after, paired = TRUE)
+  expect_equal(value_of(d, "statistic"), pair$statistic[[1]]^2, tolerance = 1e-8)
+})
+
+test_that("power, detectable effects and levels are worked out from what is given", {
+  t <- hive_study()
+  a <- ask(t, "power of a correlation of 0.3 with 100")
+  expect_equal(value_of(a, "n"), 100)
+  expect_gt(value_of(a, "power"), 0.8)
+  b <- ask(t, "what effect can be detected with 50 per group?")
+  expect_equal(value_of(b, "effect"), power.t.test(50, power = 0.8)$delta, tolerance = 1e-4)
+  c <- ask(t, "sample size for equivalence within 0.5 with sd 1.5")
+  expect_match(unlist(as.list(c)$reading$assumed), "two one-sided tests is at the level", all = FALSE)
+})
+
+test_that("studies pooled are looked at by their groups and for the next study", {
+  s <- demo_study("earlier_trials.csv")
+  a <- ask(s, "prediction interval of the pooled effect")
+  expect_equal(value_of(a, "ci_low"), value_of(a, "prediction_low"))
+  k <- value_of(a, "n")
+  rows <- as.data.frame(s); tau2 <- value_of(a, "tau_squared")
+  half <- qt(0.975, k - 2) * sqrt(tau2 + 1 / sum(1 / (rows$se_kg^2 + tau2)))
+  expect_equal(c(value_of(a, "ci_low"), value_of(a, "ci_high")), value_of(a, "estimate") + c(-1, 1) * half, tolerance = 1e-7)
+  expect_match(as.list(a)$sentences$headline, "new study")
+  expect_retraces(a)
+  expect_equal(unlist(as.list(ask(s, "subgroup by country"))$reading$by), "country")
+})

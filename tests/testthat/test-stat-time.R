@@ -9,8 +9,8 @@ test_that("days fall into the right periods", {
 
 test_that("the moving mean looks back over its days, gaps included", {
   day <- as.Date("2024-01-01") + c(0, 1, 2, 5, 6)
-  out <- internal("stat_rolling_mean")(day, c(1, 3, 5, 7, 9), 3)
-  expect_equal(out$mean, c(1, 2, 3, 7, 8))
+  out <- internal("stat_rolling")(day, c(1, 3, 5, 7, 9), 3)
+  expect_equal(out$rolling, c(1, 2, 3, 7, 8))
   expect_equal(out$n, c(1, 2, 3, 1, 2))
 })
 
@@ -31,13 +31,13 @@ test_that("the trend's slope is lm()'s and its error the Newey-West sum by defin
 test_that("a window of months reaches back to the same day so many months ago", {
   day <- seq(as.Date("2021-01-01"), by = "month", length.out = 30)
   x <- with_seed(61, rnorm(30))
-  out <- internal("stat_rolling_mean")(day, x, 3, "month")
-  expect_equal(out$mean, vapply(1:30, function(i) mean(x[max(1, i - 2):i]), 1), tolerance = 1e-12)
+  out <- internal("stat_rolling")(day, x, 3, "month")
+  expect_equal(out$rolling, vapply(1:30, function(i) mean(x[max(1, i - 2):i]), 1), tolerance = 1e-12)
   days <- as.Date("2024-01-01") + 0:120
   v <- with_seed(62, rnorm(121))
-  weeks <- internal("stat_rolling_mean")(days, v, 2, "week")
-  expect_equal(weeks$mean, vapply(seq_along(v), function(i) mean(v[max(1, i - 13):i]), 1), tolerance = 1e-12)
+  weeks <- internal("stat_rolling")(days, v, 2, "week")
+  expect_equal(weeks$rolling, vapply(seq_along(v), function(i) mean(v[max(1, i - 13):i]), 1), tolerance = 1e-12)
   back <- function(d) { p <- as.POSIXlt(d); p$mon <- p$mon - 2; as.Date(p) }
-  months <- internal("stat_rolling_mean")(days, v, 2, "month")
-  expect_equal(months$mean, vapply(seq_along(v), function(i) mean(v[days > back(days[i]) & days <= days[i]]), 1), tolerance = 1e-12)
+  months <- internal("stat_rolling")(days, v, 2, "month")
+  expect_equal(months$rolling, vapply(seq_along(v), function(i) mean(v[days > back(days[i]) & days <= days[i]]), 1), tolerance = 1e-12)
 })
