@@ -190,10 +190,10 @@ script_descriptives <- function(ctx, res) {
 #' Lines for the statistics named beside the first
 #' @noRd
 script_beside_numbers <- function(res) {
-  plain <- c(mean = "mean(v)", median = "median(v)", sum = "sum(v)", sd = "sd(v)", min = "min(v)", max = "max(v)", q1 = "quantile(v, 0.25, names = FALSE)",
+  plain <- c(mean = "mean(v)", median = "median(v)", sum = "sum(v)", sd = "sd(v)", min = "min(v)", max = "max(v)", q1 = "quantile(v, 0.25, names = FALSE)",  # nolint: line_length_linter.
              q3 = "quantile(v, 0.75, names = FALSE)", se = "sd(v) / sqrt(n)")
   ids <- setdiff(names(res$number), c("estimate", "ci_low", "ci_high", "conf_level", "n", if (!is.null(res$number$ci_low)) "se"))
-  unlist(lapply(ids, function(id) sprintf("numbers[[\"%s\"]] <- %s", id, if (id %in% names(plain)) plain[[id]] else further_statistics()[[id]]$script)))
+  unlist(lapply(ids, function(id) sprintf("numbers[[\"%s\"]] <- %s", id, if (id %in% names(plain)) plain[[id]] else further_statistics()[[id]]$script)))  # nolint: line_length_linter.
 }
 
 script_one_statistic <- function(ctx, res) {

@@ -64,7 +64,7 @@ say_sign_value <- function(ctx, res) {
     if (n$statistic > n$untied / 2) "higher than" else "lower than", null, with_unit(say_number(n$estimate), unit),
     say_interval(n$ci_low, n$ci_high, ctx$conf_level), say_p(n$p_value))
   # (many values at the median leave it there, though more lie on one side)
-  if (clear && n$estimate == n$null_value) text <- sprintf("More values of %s lie %s %s than %s it (%s of the %s that differ), %s; the median itself is %s (%s).",
+  if (clear && n$estimate == n$null_value) text <- sprintf("More values of %s lie %s %s than %s it (%s of the %s that differ), %s; the median itself is %s (%s).",  # nolint: line_length_linter.
     y, if (n$statistic > n$untied / 2) "above" else "below", null, if (n$statistic > n$untied / 2) "below" else "above",
     say_number(max(n$statistic, n$untied - n$statistic)), say_number(n$untied), say_p(n$p_value), with_unit(say_number(n$estimate), unit),
     say_interval(n$ci_low, n$ci_high, ctx$conf_level))

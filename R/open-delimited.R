@@ -45,10 +45,17 @@ open_delimited <- function(path, shown = basename(path), format = "delimited", m
                            cuts = layout$cuts,
                        unnamed = identical(layout$header, FALSE) && is.null(layout$labels) && identical(layout$names[1], "column_1"),
                          numbered = ncol(data) > 1 && all(grepl(plain_looking(), header)) && !all(grepl("^(19|20)[0-9]{2}$", header)),
-                       ragged = ragged, short = short, body = if (ragged) layout$body, widest = widest,
+                       ragged = ragged, short = short, nameless = made_up_names(header), doubled = unique(header[duplicated(header)]), body = if (ragged) layout$body, widest = widest,  # nolint: line_length_linter.
                        # a name that fread made up for an empty one is not in the file
                        names = if (!identical(header, mended) || anyDuplicated(header) || any(grepl("^V[0-9]+$", header)) || ragged ||
                                      layout$skip > 0 || !is.null(layout$names) || !is.null(layout$cuts)) mended)))
+}
+
+#' Names that reading made up where the header has none: V and the place of the column, beside others that are called otherwise
+#' @noRd
+made_up_names <- function(header) {
+  own <- header == paste0("V", seq_along(header))
+  if (all(own)) character() else header[own]
 }
 
 #' A file whose fields stand in single quotation marks ('Smith, J.'), with double ones in their place

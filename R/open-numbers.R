@@ -124,7 +124,7 @@ number_marks <- function(bare) {
 #' @noRd
 clock_style <- function(name, values) {
   some <- utils::head(values, 60)
-  if (!length(some) || !all(grepl("^[0-9]{1,3}:[0-5][0-9](:[0-5][0-9]([.][0-9]+)?)?$", some))) return(NULL)
+  if (!length(some) || !all(grepl("^[0-9]{1,3}:[0-5][0-9](:[0-5][0-9])?([.][0-9]+)?$", some))) return(NULL)
   parts <- strsplit(values, ":", fixed = TRUE)
   n <- unique(lengths(parts))
   if (length(n) > 1 || anyNA(suppressWarnings(as.numeric(unlist(parts))))) return(NULL)
@@ -132,7 +132,9 @@ clock_style <- function(name, values) {
   style <- function(shares, unit, reason) list(decimal = ".", group = "", strip = "", multiply = FALSE, clock = TRUE, shares = shares, unit = unit,
                                                reason = reason)
   lasts <- grepl(paste0("duration|elapsed|length|lasted|spent|taken|runtime|run_time|finish|split|pace|lap|swim|bike|(^|[^a-z])time[_ .]?(to|on|in)([^a-z]|$)|",  # nolint: line_length_linter.
-                        "minutes|response_time|wait|delay|reaction|completion|race|result|marathon"), tolower(name))
+                        "minutes|response_time|wait|delay|reaction|completion|race|result|marathon"), tolower(name)) ||
+    # (parts of the last figure are parts of a second)
+    n == 2 && any(grepl("[.]", some))
   day <- max(first) < 24 && !lasts && grepl("time|clock|hour|start|end|arriv|depart|begin|opened|closed|bed|wake|sunrise|sunset|admitted|at$",
     tolower(name))
   if (day) return(style(c(1, 1 / 60, 1 / 3600)[seq_len(n)], "o'clock", "times of day, in hours after midnight"))

@@ -480,6 +480,7 @@ reads_as_unit <- function(said) {
 #' "TempMin" is more often a minimum than minutes.
 #' @noRd
 tail_apart <- function(name) {
+  if (!any(grepl("[a-z][A-Z]", name))) return(name)
   units <- setdiff(names(unit_tails())[nchar(names(unit_tails())) > 1], c("min", "in"))
   form <- sprintf("^([A-Za-z]*[a-z])(%s)$", paste(c(capital(units), "KG", "KM", "USD", "EUR", "GBP"), collapse = "|"))
   # ("DaysInHospital", "MinutesPlayed")

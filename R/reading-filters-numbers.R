@@ -368,8 +368,9 @@ column_of_unit <- function(state, k, found) {
   exact <- near[units[near] == unit]
   if (!is.na(found$column) && !identical(units[found$column], unit) && found$column %in% near && length(exact) == 1) found$column <- exact
   if (!is.na(found$column) && isTRUE(units[found$column] %in% alike)) return(found)
-  # a column whose own unit is not known may be meant
-  if (!is.na(found$column) && (is.na(units[found$column]) || !nzchar(units[found$column]))) return(found)
+  # a column whose own unit is not known may be meant, where it is named beside the number
+  unknown <- !is.na(found$column) && (is.na(units[found$column]) || !nzchar(units[found$column]))
+  if (unknown && (found$column %in% near || !any(units %in% alike))) return(found)
   fits <- which(units %in% alike & state$vocabulary$columns$kind %in% c("number", "count"))
   # of several, the one in the very unit ("longer than 10 miles" beside a climb in feet)
   if (length(fits) > 1 && sum(units[fits] == unit) == 1) fits <- fits[units[fits] == unit]

@@ -365,7 +365,7 @@ wish_plain_words <- function(text, vocabulary) {
     plain, perl = TRUE)
   # (every forecast is tried on the last periods, held back)
   if (grepl("forecast|predict|project", plain, ignore.case = TRUE)) plain <- gsub(
-    "(?i),? *\\b(?:and|with|including) (?:an? |the )?(?:back-?test(?:ing)?|hold-?out(?: test| check)?|test on held[- ]back (?:data|periods|rows))(?: it| the forecast| figure| check)?",
+    "(?i),? *\\b(?:and|with|including) (?:an? |the )?(?:back-?test(?:ing)?|hold-?out(?: test| check)?|test on held[- ]back (?:data|periods|rows))(?: it| the forecast| figure| check)?",  # nolint: line_length_linter.
     "", plain, perl = TRUE)
   plain <- gsub("(?i)\\b(above|below|over|under|than|from) zero\\b", "\\1 0", plain, perl = TRUE)
   # (a level may be called good)

@@ -187,6 +187,9 @@ impossible_finding <- function(col, table, x) {
 
 natural_bounds <- function(col) {
   name <- tolower(col$name)
+  none <- list(low = -Inf, high = Inf, what = "")
+  # (a quick look: most names of a wide table speak of none of these)
+  if (!identical(col$unit, "%") && !grepl(bounded_names(), name, perl = TRUE)) return(none)
   named <- function(...) grepl(sprintf("(^|[^a-z])(%s)([^a-z]|$)", paste(c(...), collapse = "|")), name)
   if (named("age", "ages") && !named("months", "days", "weeks") && is.null(col$unit) || named("age") && identical(col$unit, "years")) {
     return(list(low = 0, high = 120, what = "an age in years"))
@@ -198,8 +201,13 @@ natural_bounds <- function(col) {
       "income", "wage", "salary", "visits", "children",
            "siblings", "distance", "volume", "dose", "pulse", "bmi")) return(list(low = 0, high = Inf,
                what = "something that is counted or measured from zero"))
-  list(low = -Inf, high = Inf, what = "")
+  none
 }
+
+#' Any of the words that bound a column
+#' @noRd
+bounded_names <- function() paste0("age|percent|pct|count|number|(^|[^a-z])n([^a-z]|$)|height|weight|length|width|area|size|duration|income|wage|salary|visits|",  # nolint: line_length_linter.
+                                   "children|siblings|distance|volume|dose|pulse|bmi")
 
 #' Do the different dates of a long column lie between 1880 and today?
 #' @noRd

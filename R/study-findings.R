@@ -71,6 +71,13 @@ source_findings <- function(table) compact(list(
     "The first line holds numbers and was read as the names of the columns: if it is a row of data, add a line of names to the file.", count = 1L),
   if (isTRUE(table$source$unnamed)) new_finding("act", table, NULL, integer(),
     "The file has no line of names (its first line is data), so the columns are called column_1, column_2 and so on: say what they are.", count = 1L),
+  if (length(table$source$nameless)) new_finding("look", table, table$source$nameless[1], integer(), sprintf(
+    "%s no name in the file and %s called %s here: say what %s.", paste(count_of(length(table$source$nameless), "column"),
+      plural(length(table$source$nameless), "has", "have")), plural(length(table$source$nameless), "is", "are"), some_of(quoted(table$source$nameless), 4),  # nolint: line_length_linter.
+    plural(length(table$source$nameless), "it is", "they are")), count = length(table$source$nameless)),
+  if (length(table$source$doubled)) new_finding("look", table, table$source$doubled[1], integer(), sprintf(
+    "The name %s stands over several columns: the second is called %s here, and so on.", some_of(quoted(table$source$doubled), 4),
+    quoted(paste(table$source$doubled[1], "(2)"))), count = length(table$source$doubled)),
   if (isTRUE(table$source$notes > 0)) new_finding("note", table, NULL, integer(), sprintf("%s below the table %s not among the rows.",
     count_of(table$source$notes, "line"), plural(table$source$notes, "is", "are")), count = table$source$notes),
   if (isTRUE(table$source$empty_rows > 0)) new_finding("note", table, NULL, integer(), sprintf("%s no value at all and %s not among the rows.",

@@ -11,7 +11,7 @@ called_ratio <- function(name) grepl(ratio_names(), gsub("electorate|separate|mo
 
 #' Those columns whose names say that they are ratios
 #' @noRd
-called_ratios <- function(columns) Filter(function(col) called_ratio(col$name), columns)
+called_ratios <- function(columns) columns[called_ratio(vapply(columns, `[[`, "", "name"))]
 
 #' What a column is a ratio of: two others of its table whose quotient it is in every row, but for its rounding
 #'

@@ -104,3 +104,13 @@ test_that("fields in single quotation marks are read whole, and an apostrophe is
   g <- local_csv(c("name,value", "O'Brien,1", "D'Arcy,2", "Smith,3"), "apostrophe.csv")
   expect_equal(as.character(as.data.frame(open_study(g))$name), c("O'Brien", "D'Arcy", "Smith"))
 })
+
+test_that("columns without a name, and names that stand twice, are told", {
+  s <- open_study(local_csv("id,score,score,,\n1,3,5,a,2.5\n2,4,6,b,2.6\n3,9,1,c,2.7\n"))
+  said <- vapply(as.list(s)$findings, `[[`, "", "message")
+  expect_match(said, "2 columns have no name in the file and are called \"V4\" and \"V5\"", all = FALSE)
+  expect_match(said, "\"score\" stands over several columns: the second is called \"score \\(2\\)\"", all = FALSE)
+  # a table whose columns are all called so has names of its own
+  own <- open_study(local_csv("V1,V2\n1,2\n3,4\n5,6\n"))
+  expect_false(any(grepl("no name", vapply(as.list(own)$findings, `[[`, "", "message"))))
+})
