@@ -18,11 +18,16 @@ as.list.upbeatquill_answer <- function(x, ...) {
        sentences = list(headline = x$sentences$headline, details = as.list(unname(x$sentences$details)),
                         write_up = x$sentences$write_up),
        cautions = as.list(unname(x$cautions)), figures = if (is.null(x$figure)) list() else list(list(id = x$figure$id,
-           title = x$figure$title, kind = x$figure$kind, alt = x$figure$alt, file = NULL)),
+           title = figure_title(x$figure), kind = x$figure$kind, alt = sub(x$figure$title, figure_title(x$figure), x$figure$alt, fixed = TRUE),
+           file = NULL)),
        "next" = as.list(unname(x$next_steps)), script = if (is.null(x$method)) NULL else paste(script_lines(x),
            collapse = "\n"), seed = x$seed,
        engine = list(upbeatquill = as.character(utils::packageVersion("upbeatquill")), R = as.character(getRversion())))
 }
+
+#' The title of a figure: the one asked for, else its own
+#' @noRd
+figure_title <- function(figure) figure$look$title %||% figure$title
 
 document_method <- function(x) {
   if (is.null(x$method)) return(NULL)

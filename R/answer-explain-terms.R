@@ -107,6 +107,26 @@ explain_statistic <- function(n, label, v) {
 
 #' What a check is about and what it found
 #' @noRd
+#' Ratios that stand in the table of coefficients only, as those of a column with several levels: the clearest three
+#' @section Shape: character vector, or NULL where the answer holds no such ratios.
+#' @noRd
+explain_ratios <- function(a, id) {
+  ids <- vapply(a$result$tables, `[[`, "", "id")
+  t <- if ("coefficients" %in% ids) a$result$tables[[match("coefficients", ids)]]$data
+  if (is.null(t) || is.null(t[[id]]) || !id %in% c("odds_ratio", "hazard_ratio", "rate_ratio")) return(NULL)
+  t <- t[!grepl("^\\(intercept\\)$", t$term) & is.finite(t[[id]]), , drop = FALSE]
+  t <- utils::head(t[order(t$p_value), , drop = FALSE], 3)
+  if (!nrow(t)) return(NULL)
+  what <- c(odds_ratio = "odds", hazard_ratio = "hazards", rate_ratio = "expected counts")[[id]]
+  v <- t[[id]]
+  said <- sprintf("%s: the %s are multiplied by %s, that is %s by %s, all else equal; values from %s to %s fit these data.", t$term, what,
+                  say_number(v, 2), ifelse(v > 1, "raised", "lowered"), say_percent(abs(v - 1), 0), say_number(t[[paste0(id, "_low")]], 2),
+                  say_number(t[[paste0(id, "_high")]], 2))
+  note <- if (id == "odds_ratio")
+    "Odds are the share with the event over the share without; for common events the ratio of odds is farther from 1 than that of shares."
+  c(said, note)
+}
+
 explain_check <- function(check) sprintf("%s (%s): %s", capital(gsub("_", " ", check$id)), check$method, check$meaning)
 
 #' The numbers that a follow-up asks about, in the order of the list

@@ -49,7 +49,7 @@ explain_answer <- function(answer, previous) {
   answer$reading <- reading
   lines <- explain_lines(previous)
   # "what does t mean here": the number asked about comes first
-  asked <- unlist(lapply(asked_numbers(answer$question), function(id) explain_number(previous, id)))
+  asked <- unlist(lapply(asked_numbers(answer$question), function(id) explain_number(previous, id) %||% explain_ratios(previous, id)))
   why <- grepl("\\bwhy\\b|which (test|method)", answer$question, ignore.case = TRUE)
   if (why) asked <- previous$why
   if (!length(asked) && grepl("p[ -]?value|significan", answer$question, ignore.case = TRUE) && is.null(previous$result$number$p_value)) {

@@ -132,8 +132,8 @@ explain <- function(a, of = NULL) {
   if (is.null(of)) return(structure(explain_lines(a), class = "upbeatquill_text"))
   ids <- names(a$result$number)
   checks <- Filter(function(c) c$id %in% of, a$checks)
-  known <- intersect(if (length(of) == 1 && !of %in% c(ids, vapply(a$checks, `[[`, "", "id"))) asked_numbers(of) else of, ids)
-  lines <- c(unlist(lapply(known, function(id) explain_number(a, id))), vapply(checks, explain_check, ""))
+  known <- if (length(of) == 1 && !of %in% c(ids, vapply(a$checks, `[[`, "", "id"))) asked_numbers(of) else of
+  lines <- c(unlist(lapply(known, function(id) explain_number(a, id) %||% explain_ratios(a, id))), vapply(checks, explain_check, ""))
   if (!length(lines)) stop_input(sprintf("This answer holds no %s.", some_of(quoted(of))), todo = sprintf("It holds %s.", some_of(c(ids,
     vapply(a$checks, `[[`, "", "id")), 40)), class = "bad_argument")
   structure(lines, class = "upbeatquill_text")

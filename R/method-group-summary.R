@@ -3,8 +3,9 @@ method_group_summary <- function() {
   new_method(
     id = "group_summary", name = "Summary by group", tasks = "describe",
     fits = function(shape) if (shape$task %in% c("describe", "figure") && shape$n_outcome >= 1 && shape$n_by >= 1 &&
-                               shape$outcome_kind %in% c("number", "count", "ordered")) new_fit(85,
-                                   "The question asks for a summary of each group."),
+                               shape$outcome_kind %in% c("number", "count", "ordered"))
+      # (another picture of a summary stays a summary)
+      new_fit(if (identical(shape$from_task, "describe")) 99 else 85, "The question asks for a summary of each group."),
     compute = function(ctx) {
       tables <- lapply(seq_along(ctx$reading$outcome), function(i) {
         t <- groups_table(on_own_rows(ctx, ctx$reading$outcome[i]), ctx$reading$outcome[i])

@@ -42,7 +42,7 @@ go_back <- function(text, previous, history) {
 show_again <- function(text, previous, history) {
   if (!grepl(paste0("^(please |now |can you |could you )*((plot|draw|graph|chart|visuali[sz]e|show|picture) (it|that|this|them|these)( as a ",
       "(figure|plot|chart|graph|picture))?|(show|make|draw|give)( me)? (a|the) (figure|plot|chart|graph|picture)( of (it|that|this))?|(in|as) a ",
-      "table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table|(show|give|list)( me)? (the|all)( the)? (numbers|figures|values|details))$"),  # nolint: line_length_linter.
+      "table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table|(show |give |list )?(me )?(just|only) the (table|numbers)|(show|give|list)( me)? (the|all)( the)? (numbers|figures|values|details))$"),  # nolint: line_length_linter.
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
   new_verdict("answered", continued(previous))
 }
