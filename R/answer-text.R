@@ -94,12 +94,14 @@ main_numbers <- function(x) {
   }
   share <- !is.null(x$reading$extra$event) && x$reading$task != "survival"
   two <- function(v) say_number(v, 2)
+  # (an effect that is the main estimate stands there already)
+  effect <- function(id, fmt = two) if (!identical(n[[id]], n$estimate)) line(id, fmt)
   rows <- compact(list(line("estimate", if (share) function(v) say_percent(v) else say_number),
                        if (!is.null(n$statistic) && nzchar(label[["statistic"]])) test_line(n, label),
                        if (is.null(n$statistic) && !is.null(n$p_value)) c("p", say_p(n$p_value)),
-    line("hedges_g", two), line("rank_biserial", two), line("cramers_v", two),
-    if (!identical(n$estimate, n$risk_difference)) line("risk_difference", say_points), line("risk_ratio", two),
-    line("odds_ratio", two), line("hazard_ratio", two), line("r_squared", two)))
+    effect("hedges_g"), effect("robust_d"), effect("rank_biserial"), effect("omega_squared"), effect("partial_eta_squared"),
+    effect("epsilon_squared"), effect("kendall_w"), effect("cramers_v"), effect("cohens_w"), if (!is.null(n$z)) effect("tau"),
+    effect("risk_difference", say_points), effect("risk_ratio"), effect("odds_ratio"), effect("hazard_ratio"), effect("r_squared")))
   if (!length(rows)) return(character())
   names <- vapply(rows, `[[`, "", 1)
   paste0(formatC(names, width = -min(52, max(nchar(names)))), "  ", vapply(rows, `[[`, "", 2))
