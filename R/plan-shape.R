@@ -11,7 +11,7 @@ plan_shape <- function(reading, columns, frame, design) {
                 by_kinds = kind_of(reading$by), groups = groups, predictor_kinds = kind_of(reading$predictors),
                 adjust = reading$adjust_for, null_value = reading$extra$null_value, median_asked = isTRUE(reading$extra$median_asked),
                     event = reading$extra$event,
-                even = isTRUE(reading$extra$evenly), from_task = reading$extra$from_task, ranking = isTRUE(reading$extra$ranking), plan = reading$extra$plan,
+                even = isTRUE(reading$extra$evenly), from_task = reading$extra$from_task, ranking = isTRUE(reading$extra$ranking), plan = reading$extra$plan,  # nolint: line_length_linter.
                 two_valued = length(reading$outcome) == 1 && isTRUE(columns[[reading$outcome]]$distinct == 2L),
                 timed = length(reading$time$column) == 1, every = reading$time$every, window = reading$time$window,
                 trend_test = isTRUE(reading$extra$trend_test), trend_words = isTRUE(reading$extra$trend_words),

@@ -7,6 +7,9 @@
 amend_in_words <- function(study, text) {
   text <- sub("[.!]+$", "", clean_question(text))
   text <- sub("^(please|now|also|and) +", "", text, ignore.case = TRUE)
+  # "add a column gain as ...", "create a new variable called gain = ..."
+  text <- sub("^(add|derive|define|compute|create|make) (?:a|another|the) (?:new )?(?:column|variable) (?:called |named )?", "\\1 ", text,
+              ignore.case = TRUE, perl = TRUE)
   study$vocabulary <- NULL
   tables <- names(data_tables(study))
   named <- tables[vapply(tables, function(t) grepl(table_phrase(t), text, ignore.case = TRUE, perl = TRUE), NA)]
@@ -81,6 +84,11 @@ amendment_forms <- function() {
          function(study, p) words_missing(study, rev(p))),
     form("^(.+?) (?:is|are|means?|stands? for) (?:a )?missing(?: values?| codes?)?(?: (?:in|for|of) (.+))?$", words_missing),
     form("^by ['\"]?(.+?)['\"]? (?:i|we) mean (.+)$", function(study, p) words_alias(study, p[1], p[2])),
+    form("^['\"]?([^'\"]+?)['\"]? means (?:the )?(?:column )?(.+)$", words_means),
+    form("^(?:rename|relabel|label|call) (?:the )?(?:column |variable )?['\"]?(.+?)['\"]? (?:to |as |= ?|the )['\"]?([^'\":]+?)['\"]?$", words_rename),  # nolint: line_length_linter.
+    form("^(?:reverse|invert|flip|turn round|reverse[- ]?(?:code|score)|turn around)(?:[- ]?(?:code|score))? (?:the )?(?:items? |columns? )?(.+)$", words_reverse),  # nolint: line_length_linter.
+    form(paste0("^(average|combine|sum|add up|total) (?:the |all )*(?:\\w+ )?(?:items|statements|questions|answers) (?:in)?(?:to|as) (?:an? |one )?",
+                "(?:single |scale |total |mean |overall )*(?:score|scale|index)?(?:,? ?(?:called|named) ['\"]?([\\p{L}][\\p{L}\\p{N}_.]*)['\"]?)?$"), words_scale),  # nolint: line_length_linter.
     form(paste0(add, "(difference) (?:between|of) (.+?) and (.+?)", name), words_derive),
     form(paste0(add, "(ratio) (?:of|between) (.+?) (?:to|and) (.+?)", name), words_derive),
     form(paste0(add, "(sum|mean|average|total|product) of (.+?)", name), words_derive_many),
@@ -120,6 +128,11 @@ amendment_forms <- function() {
          function(study, p) design(study, randomised = !nzchar(p[1]))),
     form("^(.+?) (?:is|are|was) (not )?(?:randomi[sz]ed|allocated at random)$",
          function(study, p) design(study, treatment = one_column(study, p[1]), randomised = !nzchar(p[2]))),
+    form("^(?:the )?treatment is (.+?),? (?:and )?(not )?randomi[sz]ed(?:,? (?:and )?(?:the )?control(?: group| arm)? is (.+))?$",
+         function(study, p) {
+           done <- design(study, treatment = one_column(study, p[1]), randomised = !nzchar(p[2]))
+           if (nzchar(p[3])) words_control(done, p[3]) else done
+         }),
     form(paste0("^(?:the )?(treatment|arms?|outcome|primary",
         " outcome|unit|subject|clusters?|weights?|strata|time|pairs?) (?:is|are) (?:the )?(?:column",
         " )?(.+)$"),
@@ -268,6 +281,46 @@ words_alias <- function(study, phrase, target) {
   phrase <- strip_quotes(phrase)
   study$aliases[[tolower(phrase)]] <- name
   record_amendment(study, list(alias = phrase, column = name))
+}
+
+#' "yield means honey_yield_kg": an everyday name of a column
+#' @noRd
+words_means <- function(study, p) {
+  known <- c(column_names(study), unlist(lapply(all_columns(study), `[[`, "levels")))
+  target <- columns_meant(study, p[2])
+  if (length(target) != 1 || tolower(strip_quotes(p[1])) %in% tolower(known)) return(NULL)
+  words_alias(study, p[1], target)
+}
+
+#' "rename arm to feed": names stay as in the file, so the other name is the label and an everyday name of the column
+#' @noRd
+words_rename <- function(study, p) {
+  said <- tolower(strip_quotes(p[1])); to <- strip_quotes(p[2])
+  name <- column_names(study)[tolower(column_names(study)) == said]
+  if (!length(name)) {
+    # (levels of columns are renamed by another form)
+    if (said %in% tolower(unlist(lapply(all_columns(study), `[[`, "levels")))) return(NULL)
+    name <- columns_meant(study, p[1])
+  }
+  if (length(name) != 1) return(NULL)
+  study <- amend_named(study, name, list(label = to))
+  if (tolower(to) %in% tolower(column_names(study))) study else words_alias(study, to, name)
+}
+
+#' "reverse website_easy": a further column with the answers turned round
+#' @noRd
+words_reverse <- function(study, p) {
+  for (name in many_columns(study, p[1])) study <- add_column(study, "", c(name, "reversed"), list(derive = "reversed", from = name))
+  study
+}
+
+#' "average the six items into a score called support"
+#' @noRd
+words_scale <- function(study, p) {
+  items <- item_columns(list(vocabulary = study_vocabulary(study)))
+  if (length(items) < 2) bad_words("No columns of this data read as the items of a scale.", todo = "Name them, such as \"mean of q1, q2 and q3 as score\".")  # nolint: line_length_linter.
+  rule <- if (tolower(p[1]) %in% c("sum", "add up", "total")) "sum" else "mean"
+  add_column(study, p[2], c("scale", rule), list(derive = rule, from = items))
 }
 
 words_merge <- function(study, p) {

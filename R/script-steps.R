@@ -91,6 +91,7 @@ script_derive <- function(table, step, variable) {
     net_promoter = sprintf("100 * (as.numeric(%1$s) >= 9) - 100 * (as.numeric(%1$s) <= 6)", x),
     product = paste(x, collapse = " * "), sum = paste(x, collapse = " + "),
     mean = sprintf("(%s) / %d", paste(script_items(table, step, x), collapse = " + "), length(x)),
+    reversed = sprintf("%s - %s", as_r_number(sum(step$ends)), script_level_numbers(table$columns[[step$from]], x)),
     missing = sprintf("factor(ifelse(is.na(%s), \"yes\", \"no\"), c(\"no\", \"yes\"))", x),
     log = sprintf("ifelse(%s > 0, suppressWarnings(log(%s)), NA)", x, x),
     converted = sprintf("%s * %s", x, as_r_number(step$factor)),

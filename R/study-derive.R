@@ -40,6 +40,9 @@ derivations <- function() {
       Reduce(`+`, v) / length(v)
     }, function(step) sprintf("mean of %s in each row%s", some_of(step$from, 6), if (!length(step$turned)) "" else
       sprintf(", %s turned round (%s less the answer)", some_of(step$turned, 6), format_plain(sum(step$ends)))), settings = c("turned", "ends")),
+    # an item that is worded the other way round: the same distance from the other end of its scale
+    reversed = rule(1, numeric, function(x, step) sum(step$ends) - (if (is.factor(x[[1]])) level_numbers(x[[1]]) else as.numeric(x[[1]])),
+                    function(step) sprintf("%s turned round (%s less the answer)", step$from, format_plain(sum(step$ends))), settings = "ends"),
     missing = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) factor(ifelse(is.na(x[[1]]), "yes", "no"), c("no", "yes")),
                    function(step) sprintf("is %s missing in the row", step$from)),
     log = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log(pmax(x[[1]], .Machine$double.xmin)), NA),
@@ -312,10 +315,23 @@ check_sources <- function(study, table, step, rule) {
   }
 }
 
+#' The lowest and the highest answer of a column: of its levels where it has them, else of its values
+#' @noRd
+scale_ends <- function(study, table, name) {
+  col <- find_column(study, name, table)
+  if (length(col$levels)) return(range(level_numbers(factor(col$levels, col$levels))))
+  x <- derived_source(study$tables[[table]], name)
+  range(if (is.factor(x)) level_numbers(x) else as.numeric(x), na.rm = TRUE)
+}
+
 settle_step <- function(study, table, step) {
   bad <- function(...) stop_input(..., class = "bad_amendment")
   if (step$derive == "converted" && (!is.numeric(step$factor) || length(step$factor) != 1 || !is.finite(step$factor) || step$factor == 0)) {
     bad("`factor` is one number, such as factor = 1/60 for minutes of seconds.")
+  }
+  if (step$derive == "reversed") {
+    if (is.null(step$ends)) step$ends <- scale_ends(study, table, step$from)
+    if (!is.numeric(step$ends) || length(step$ends) != 2 || !all(is.finite(step$ends))) bad("`ends` are two numbers: the lowest and the highest answer.")  # nolint: line_length_linter.
   }
   if (step$derive == "bands") {
     if (is.null(step$cuts)) {

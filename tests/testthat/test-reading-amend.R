@@ -115,3 +115,42 @@ test_that("an amendment put as a question is told apart, and questions stay ques
   b <- ask(ask(s, "mean honey yield by arm"), "leave out hive H017")
   expect_equal(filters_of(b), "hive_id != H017")
 })
+
+test_that("columns get another name, everyday names and answers turned round, in plain words", {
+  t <- hive_study(); k <- demo_study("keeper_survey.csv")
+  renamed <- amend(t, "rename arm to feed")
+  expect_equal(Find(function(col) col$name == "arm", as.list(renamed)$tables[[1]]$columns)$label, "feed")
+  a <- ask(renamed, "honey yield by feed")
+  expect_equal(unlist(as.list(a)$reading$by), "arm")
+  expect_equal(unlist(as.list(ask(amend(t, "the crop means honey_yield_kg"), "mean crop"))$reading$outcome), "honey_yield_kg")
+  # a level keeps being renamed as a level
+  expect_true("sugar" %in% unlist(lapply(as.list(amend(t, "rename syrup to sugar"))$tables[[1]]$columns, `[[`, "levels")))
+  turned <- amend(k, "reverse website_easy")
+  raw <- as.data.frame(k)$website_easy
+  number <- if (is.factor(raw)) as.numeric(as.character(raw)) else as.numeric(raw)
+  expect_equal(as.data.frame(turned)$website_easy_reversed, 6 - number)
+  m <- ask(turned, "mean of website_easy_reversed")
+  expect_equal(value_of(m, "estimate"), mean(6 - number, na.rm = TRUE), tolerance = 1e-12)
+  expect_retraces(m)
+})
+
+test_that("new columns and scores are named as they are said", {
+  t <- hive_study(); k <- demo_study("keeper_survey.csv")
+  gain <- amend(t, "add a column gain as strength_after minus strength_before")
+  rows <- as.data.frame(gain)
+  expect_equal(rows$gain, rows$strength_after - rows$strength_before)
+  expect_true("gain" %in% names(as.data.frame(amend(t, "create a new variable called gain = strength_after - strength_before"))))
+  score <- amend(k, "average the six items into a score called support")
+  items <- c("advice_helpful", "feed_affordable", "training_clear", "inspections_fair", "community_support", "website_easy")
+  x <- vapply(as.data.frame(k)[items], function(v) as.numeric(as.character(v)), numeric(240))
+  expect_equal(as.data.frame(score)$support, rowMeans(x), tolerance = 1e-12)
+  expect_retraces(ask(score, "support by region"))
+  expect_error(amend(t, "average the items into a score"), class = "upbeatquill_error_bad_amendment")
+})
+
+test_that("treatment, randomisation and control are declared in one sentence", {
+  d <- as.list(amend(hive_study(), "the treatment is arm, randomised, control is control"))$design
+  expect_equal(d$treatment, "arm"); expect_true(d$randomised); expect_equal(d$control, "control")
+  not <- as.list(amend(hive_study(), "the treatment is arm, not randomised"))$design
+  expect_false(not$randomised)
+})
