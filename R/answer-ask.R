@@ -106,7 +106,11 @@ carry_out <- function(answer, options, previous) {
   answer$context <- context
   answer$seed <- context$seed
   answer$method <- plan$method
-  if (!is.null(reading$method_asked)) answer$reading$method_asked <- plan$method$id
+  if (!is.null(reading$method_asked)) {
+    answer$reading$method_asked <- plan$method$id
+    # (the reading knows the words of the question, the method its own name)
+    answer$reading$plain <- sub("\\(you asked for [^()]*\\)", sprintf("(you asked for: %s)", plan$method$name), answer$reading$plain)
+  }
   answer$reading <- say_weights(answer$reading, plan$method, answer$study$design)
   answer$why <- plan$why
   answer$result <- plan$method$compute(context)

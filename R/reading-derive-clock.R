@@ -42,7 +42,7 @@ clock_bounds <- function(out) {
 #' @noRd
 study_columns_of <- function(study) unlist(lapply(study$tables, `[[`, "columns"), recursive = FALSE)
 
-clock_range <- function(study, col) range(as_plain_number(understood(study, col$name)), na.rm = TRUE)
+clock_range <- function(study, col) range(as.numeric(understood(study, col$name)), na.rm = TRUE)
 
 #' A time said with two parts may leave out the first or the last of three: that which lies among the column's values
 #' @noRd

@@ -21,13 +21,9 @@ plain_reading <- function(r, study = NULL) {
   if (length(conditions)) text <- paste0(text, ", for rows where ", paste(conditions, collapse = " and "))
   weighted <- !is.null(r$extra$weight) && !isTRUE(r$extra$weight_unused)
   if (weighted) text <- paste0(text, ", rows weighted by ", r$extra$weight)
-  if (!is.null(r$method_asked)) text <- paste0(text, " (you asked for: ", title_of_method(r$method_asked), ")")
+  if (!is.null(r$method_asked)) text <- paste0(text, " (you asked for ", gsub("_", " ", r$method_asked), ")")
   paste0(toupper(substr(text, 1, 1)), substring(text, 2), ".")
 }
-
-#' What a method, or a family of methods, is called
-#' @noRd
-title_of_method <- function(id) find_method(id)$name %||% gsub("_", " ", id)
 
 plain_rate <- function(r) {
   paste0("the total of ", some_of(r$outcome, 6), " per ",
