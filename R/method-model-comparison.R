@@ -60,6 +60,16 @@ check_any_gain <- function(res) {
             list(gain = unname(gain / out$error[["mean"]])))
 }
 
+#' Is a straight line good enough? Yes where nothing errs less by more than one standard error
+#' @noRd
+say_line_enough <- function(t, line, out) {
+  best <- t[out$best, ]
+  beaten <- t$error[line] > best$error + best$error_se
+  if (out$chosen == 1 && !beaten) return("A straight line does as well as anything that was tried, which is not much.")
+  if (!beaten) "Yes, a straight line is good enough." else sprintf("No, a straight line is not enough: %s errs less by more than one standard error.",
+                                                                  best$model)
+}
+
 say_model_comparison <- function(ctx, res) {
   t <- res$tables[[1]]$data; out <- res$out
   t$r_squared <- 1 - t$relative_error
@@ -74,6 +84,8 @@ say_model_comparison <- function(ctx, res) {
         "by more than one ",
         "standard error."),
                  capital(chosen), y, say_percent(t$r_squared[out$chosen], 0), best, say_percent(t$r_squared[out$best], 0))
+  line <- match("least squares, straight lines", t$model)
+  if (isTRUE(ctx$reading$extra$line_asked) && !is.na(line)) text <- paste(say_line_enough(t, line, out), text)
   list(headline = text,
        details = c(sprintf("On rows held back (10 folds): %s.", paste(item, collapse = "; ")),
                    if (res$binary) sprintf("Called right at one half: %s.", paste(sprintf("%s %s", t$model, vapply(t$accuracy, say_percent, "")),

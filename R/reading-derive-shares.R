@@ -5,7 +5,7 @@
 #' @noRd
 turns_of_shares <- function() {
   list(
-    turn("\\b(who|that|which) ", clause_as_condition), turn("\\b(no|zero|any)\\b", left_out_without), turn("\\b(no|zero)\\b", share_without),
+    turn("(top|best|highest|largest|biggest|bottom|lowest|smallest) [0-9]", share_from_top), turn("\\b(who|that|which) ", clause_as_condition), turn("\\b(no|zero|any)\\b", left_out_without), turn("\\b(no|zero)\\b", share_without),  # nolint: line_length_linter.
     turn("\\b(chances?|odds|risks?|likelihood|probability|likely)\\b", chance_by_number), turn("\\beffects?\\b", effect_of_groups),
     turn("\\b(elsewhere|anywhere else|everywhere else|in (the )?other)\\b", than_elsewhere),
     turn("\\b(most|fewest|least|largest number|highest number|smallest number|lowest number)\\b", most_of_level),
@@ -546,4 +546,31 @@ share_being_level <- function(out) {
   measure <- only_named(numeric_columns(out$study), hit[3], out$study)
   if (is.null(level) || is.null(measure)) return(out)
   reworded(out, sprintf("share of %s from %s", measure, level$said))
+}
+
+#' "what share of sales comes from the top 10% of customers": the total divided at the quantile of the rows
+#'
+#' Only where each row is one of those that are ranked: rows of the same customer would have to be put together first.
+#' @noRd
+share_from_top <- function(out) {
+  form <- "(?i)^ *(?:what|which|how much)(?: (?:share|proportion|percent(?:age)?|fraction|part))?(?: of)? (?:the |all |total |our )*(.+?) (?:comes?|came|is|are|was|were|stems?)(?: made| earned| produced| held| owned| brought in| generated| given)? (?:from|by) (?:the )?(top|best|highest|largest|biggest|bottom|lowest|smallest) ([0-9]{1,2}) ?(?:%|per ?cent)(?: of)?(?: the| our)?(?: ([\\p{L}]+))?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  y <- column_in_text(numeric_columns(out$study), hit[2], study_vocabulary(out$study)$phrases)
+  if (is.null(y)) return(out)
+  repeated <- Filter(function(col) col$kind %in% c("id", "category", "text") && col$distinct < nrow(out$study$tables[[col$table %||% 1L]]$data), all_columns(out$study))  # nolint: line_length_linter.
+  noun <- if (is.na(hit[5])) "" else stems_of(tolower(hit[5]))[[1]]
+  if (any(vapply(repeated, function(col) any(noun %in% name_stems(col$name)), NA))) return(out)
+  part <- as.numeric(hit[4]) / 100
+  low <- grepl("^(bottom|lowest|smallest)$", hit[3], ignore.case = TRUE)
+  v <- as.numeric(understood(out$study, y$name)); v <- v[!is.na(v)]
+  if (length(v) < 5) return(out)
+  cut <- stat_group_quantiles(v, probs = if (low) part else 1 - part)[1]
+  name <- sprintf("%s_%s_%s", y$name, if (low) "bottom" else "top", hit[4])
+  own <- sprintf("%s %s %%", if (low) "bottom" else "top", hit[4])
+  done <- with_derived(out, name, "bands", y$name, sprintf("what share of %s comes from each %s", y$name, name), cuts = cut,
+                       labels = if (low) c(own, "the rest") else c("the rest", own))
+  if (identical(done$text, out$text)) return(out)
+  done$told <- c(done$told, sprintf("The %s: rows %s %s of %s.", own, if (low) "below" else "at or above", format_plain(signif(cut, 6)), y$name))
+  done
 }

@@ -301,13 +301,32 @@ wish_spline_size <- function(text, vocabulary) {
   list(text = sub(hit[1], "", text, fixed = TRUE), extra = list(spline_df = as.integer(df)))
 }
 
+#' The column of two values of which a text names one ("survivors")
+#' @noRd
+column_of_level_said <- function(vocabulary, said) {
+  at <- unique(columns_of_level(vocabulary, said))
+  if (!length(at)) {
+    state <- parse_question(said, vocabulary)
+    at <- unique(vapply(state$groups, `[[`, 1L, "column"))
+    if (!length(at)) at <- match(vapply(state$filters, `[[`, "", "column"), vocabulary$columns$name)
+  }
+  at <- at[vocabulary$columns$distinct[at] == 2]
+  if (length(at) == 1) vocabulary$columns$name[at]
+}
+
 #' "best cut-off of X for Y", "how many rows would be misclassified predicting Y from X"
 #' @noRd
 wish_cut_off <- function(text, vocabulary) {
   hit <- first_match(text, paste0("(?i)^ *", ask_lead(),
       "(?:optimal |optimum |best |ideal )(?:cut[- ]?offs?|cut(?:ting)?[- ]?points?|thresholds?|cut)(?: (?:values?|scores?))? ",
                                   "(?:of|for|in|on) (?:the )?(.+?) (?:for|to predict|to tell|in predicting|predicting|to detect|to classify|to identify) (?:the )?(.+?)[?. ]*$"))  # nolint: line_length_linter.
-  if (!is.null(hit)) return(list(text = model_text(hit[3], hit[2], "logistic regression"), extra = list(view = "discrimination", cut_asked = TRUE)))
+  # "which cut-off of mites best separates survivors", "what threshold of X tells Y apart"
+  if (is.null(hit)) hit <- first_match(text, paste0("(?i)^ *(?:which|what)(?: is the)? (?:best )?(?:cut[- ]?offs?|cut(?:ting)?[- ]?points?|thresholds?|values?) (?:of|for|in|on) (?:the )?",  # nolint: line_length_linter.
+    "(.+?) (?:best |most clearly |most )?(?:separates?|tells? apart|distinguish(?:es)?|discriminates?|divides?|predicts?)(?: between| best)? (?:the )?(.+?)(?: best| apart| from (?:the )?(?:rest|others|non[- ]?\\w+|those .+))?[?. ]*$"))  # nolint: line_length_linter.
+  if (!is.null(hit)) {
+    y <- column_said(vocabulary, hit[3])$name %||% column_of_level_said(vocabulary, hit[3]) %||% hit[3]
+    return(list(text = model_text(y, hit[2], "logistic regression"), extra = list(view = "discrimination", cut_asked = TRUE)))
+  }
   hit <- first_match(text, paste0("(?i)^ *(?:how many|what (?:share|percentage|proportion) of) (?:the )?\\w+ (?:would be|are|were|get|is) (?:mis|wrongly |correctly |rightly )?classified",  # nolint: line_length_linter.
                                   "(?: (?:when|if|by|in))? (?:predicting|a model (?:of|for)|the model (?:of|for)) (?:the )?(.+?) (?:from|on|by|with) (?:the )?(.+?)[?. ]*$"))  # nolint: line_length_linter.
   if (!is.null(hit)) list(text = model_text(hit[2], hit[3], "logistic regression"), extra = list(view = "discrimination"))

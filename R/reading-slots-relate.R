@@ -159,6 +159,7 @@ fill_predict <- function(state, mentions, r) {
   r <- take_rules(state, mentions, r)
   if (asks_for_models(state)) {
     r$extra$models <- TRUE
+    r$extra$line_asked <- says(state, "\\b(straight line|linear model|linear regression|line)( model)? (good |well )?enough\\b")
     r["method_asked"] <- list(NULL)
     if (length(r$outcome) && !length(r$predictors)) {
       r$predictors <- other_predictors(state, r$outcome)

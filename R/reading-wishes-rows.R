@@ -3,7 +3,7 @@
 #' The wishes about numbers of rows, each with words without which it cannot stand
 #' @noRd
 row_wishes <- function() {
-  list(wish("average|mean|typical|usual", wish_average_rows), wish("growth|change|increase|decrease", wish_rows_growth),
+  list(wish("[0-9] ?(%|per ?cent)", wish_top_part), wish("average|mean|typical|usual", wish_average_rows), wish("growth|change|increase|decrease", wish_rows_growth),  # nolint: line_length_linter.
        wish("\\bany\\b.*\\b(no|zero)\\b", wish_none_of), wish("^ *how many", wish_rows_each),
            wish("most|fewest|number of|(share|proportion|percentage) of", wish_most_rows),
        wish("odds", wish_odds_against), wish("ratio of", wish_two_sides), wish("total", wish_part_of_total), wish("how (likely|probable)",
@@ -270,4 +270,17 @@ shared_unit_said <- function(text, vocabulary) {
     text <- sub(hits[i, 1], hits[i, 2], text, fixed = TRUE)
   }
   text
+}
+
+#' "top 10% of hives by yield by arm", "bottom 5 percent by score in each class": rows beyond a quantile, counted in the groups
+#' @noRd
+wish_top_part <- function(text, vocabulary) {
+  form <- "(?i)^ *(?:show |list |give |count )?(?:me )?(?:the )?(top|best|highest|largest|bottom|lowest|worst|smallest) ([0-9]{1,2}(?:[.][0-9]+)?) ?(?:%%|per ?cent)(?: of)?(?: the| all)?(?: (\\p{L}+))? (?:by|in|on|for|of) (?:the |their )?(.+?) (?:by|per|for each|in each|within each|across|for every) (?:the )?(.+?)[?. ]*$"  # nolint: line_length_linter.
+  hit <- first_match(text, gsub("%%", "%", form, fixed = TRUE))
+  if (is.null(hit)) return(NULL)
+  y <- column_said(vocabulary, hit[5]); g <- column_said(vocabulary, hit[6])
+  noun <- hit[4]
+  if (is.null(y) || !y$kind %in% c("number", "count") || !divides_rows(g) || !is.na(noun) && !names_rows(vocabulary, noun)) return(NULL)
+  low <- grepl("^(bottom|lowest|worst|smallest)$", hit[2], ignore.case = TRUE)
+  list(text = sprintf("how many rows in the %s %s percent of %s are in each %s", if (low) "bottom" else "top", hit[3], y$name, g$name), extra = list())  # nolint: line_length_linter.
 }

@@ -182,3 +182,18 @@ test_that("a year that something lasted is no bound, a year behind a column's wo
   b <- ask(old, "what would interest be for a home built in 1950")
   expect_equal(value_of(b, "estimate"), predict(lm(interest_pct ~ built, lending), data.frame(built = 1950))[[1]], tolerance = 1e-10)
 })
+
+test_that("cut-offs that separate, and lines that are good enough, are answered as such", {
+  s <- hive_study(); d <- as.data.frame(s)
+  a <- ask(s, "which cut-off of mites after best separates survivors?")
+  expect_equal(c(method_of(a), unlist(as.list(a)$reading$outcome), unlist(as.list(a)$reading$predictors)), c("logistic_regression", "survived_winter",
+    "mites_after"))
+  cut <- value_of(a, "best_cut_value")
+  lived <- as.character(d$survived_winter) %in% c("yes", "TRUE")
+  gain <- function(k) { use <- !is.na(d$mites_after); mean(d$mites_after[use & lived] <= k) + mean(d$mites_after[use & !lived] > k) }
+  expect_equal(gain(cut), max(vapply(unique(d$mites_after[!is.na(d$mites_after)]), gain, 1)), tolerance = 1e-12)
+  b <- ask(s, "is a straight line good enough for honey yield and strength before?")
+  expect_match(as.list(b)$sentences$headline, "^Yes, a straight line is good enough")
+  bent <- with_seed(131, { x <- runif(150, -3, 3); data.frame(x = x, y = x^2 + rnorm(150, 0, 0.4)) })
+  expect_match(as.list(ask(open_study(bent), "is a straight line good enough for y and x?"))$sentences$headline, "^No, a straight line is not enough")
+})

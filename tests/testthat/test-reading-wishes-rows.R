@@ -119,3 +119,20 @@ test_that("most of a kind is counted, and rows at zero are found by the verb", {
   expect_equal(value_of(b, "estimate"), max(tapply(d$resolved == "yes", d$team, sum)))
   expect_equal(value_of(ask(s, "did any customer miss no days at all?"), "n"), sum(d$days_absent == 0))
 })
+
+test_that("rows beyond a quantile are counted in groups, and their share of a total is told", {
+  s <- hive_study(); d <- as.data.frame(s); y <- d$honey_yield_kg
+  cut <- quantile(y, 0.9, na.rm = TRUE, names = FALSE)
+  a <- ask(s, "top 10% of hives by honey yield by arm")
+  t <- table_of(a, "counts")
+  expect_equal(t$n[match(c("control", "syrup"), t$arm)], c(sum(y >= cut & d$arm == "control", na.rm = TRUE), sum(y >= cut & d$arm == "syrup", na.rm = TRUE)))
+  b <- ask(s, "what share of honey comes from the top 10% of hives?")
+  shares <- table_of(b, "shares")
+  own <- 100 * sum(y[y >= cut], na.rm = TRUE) / sum(y, na.rm = TRUE)
+  expect_equal(shares$percent[shares$group == "top 10 %"], own, tolerance = 1e-10)
+  expect_retraces(b)
+  # a quantile of rows says nothing of units that come back
+  d$beekeeper <- rep(sprintf("K%02d", 1:20), 9)
+  c <- ask(open_study(d[c("beekeeper", "honey_yield_kg", "arm")]), "what share of honey comes from the top 10% of beekeepers?")
+  expect_false(any(grepl("top_10", unlist(as.list(c)$reading[c("by", "outcome")]))))
+})
