@@ -7,7 +7,16 @@
 #' @section Source: Wilcox, R. R. (2012). Introduction to Robust Estimation and Hypothesis Testing (3rd ed.), ch. 3; median absolute deviation
 #'   times 1.4826, so that it estimates the standard deviation of a normal sample: Hampel, F. R. (1974). JASA 69, 383-393.
 #' @noRd
-further_statistics <- function() {
+further_statistics <- local({
+  # (put together once: there are some two hundred)
+  kept <- NULL
+  function() {
+    if (is.null(kept)) kept <<- all_further_statistics()
+    kept
+  }
+})
+
+all_further_statistics <- function() {
   one <- function(label, compute, script) list(label = label, compute = compute, script = script)
   percentiles <- lapply(stats::setNames(1:99, paste0("p", 1:99)), function(k) one(sprintf("%s percentile", ordinal(k)),
     function(v) stat_group_quantiles(v, probs = k / 100)[1], sprintf("quantile(v, %s, names = FALSE)", k / 100)))

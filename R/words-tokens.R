@@ -61,14 +61,17 @@ number_values <- function(tokens) {
 
 stem_words <- function(norm) {
   if (!length(norm)) return(character())
-  irregular <- c(children = "child", women = "woman", men = "man", mice = "mouse", teeth = "tooth", geese = "goose", feet = "foot", calves = "calf",
-                 leaves = "leaf", loaves = "loaf", shelves = "shelf", knives = "knife", thieves = "thief", wolves = "wolf", oxen = "ox",
-                     lice = "louse")
-  plural <- norm %in% names(irregular)
-  norm[plural] <- irregular[norm[plural]]
+  at <- match(norm, names(irregular_plurals))
+  norm[!is.na(at)] <- irregular_plurals[at[!is.na(at)]]
+  out <- SnowballC::wordStem(norm, language = "english")
   # what is weighted is not a weight
-  ifelse(norm == "weighted", norm, SnowballC::wordStem(norm, language = "english"))
+  out[norm == "weighted"] <- "weighted"
+  out
 }
+
+irregular_plurals <- c(children = "child", women = "woman", men = "man", mice = "mouse", teeth = "tooth", geese = "goose", feet = "foot",
+                       calves = "calf", leaves = "leaf", loaves = "loaf", shelves = "shelf", knives = "knife", thieves = "thief", wolves = "wolf",
+                       oxen = "ox", lice = "louse")
 
 #' Words of a column's name: camelCase, dots and underscores opened up
 #' @noRd
