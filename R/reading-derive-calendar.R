@@ -3,6 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_calendar <- function() list(
+  turn("how many|number of|count", distinct_by_period),
   turn("adjust|control|allow|account|hold|correct|constant", calendar_held), turn("season|weekly|monthly|daily|cycl", pattern_of_what),
   turn("decade", by_decade), turn("rush[- ]hour|peak[- ]hour", rush_hour), turn("\\b(get|getting|become|becoming|growing|got)\\b", longer_over_years),
   turn("\\bper (degree|unit|point)", slope_per_degree), turn("\\bgets? (better|worse|higher|lower|more|fewer|less) \\p{L}", get_as_have))
@@ -107,4 +108,35 @@ slope_per_degree <- function(out) {
   y <- numeric_in_text(out$study, hit[2]); x <- numeric_in_text(out$study, hit[3])
   if (is.null(x) || is.null(y) || x$name == y$name) return(out)
   reworded(out, sprintf("model of %s on %s", y$name, x$name), sprintf("Took the change of %s for one more unit of %s.", y$name, x$name))
+}
+
+#' "how many different hives per month", "how many days with rain above 5 per month": different values counted in each period
+#'
+#' Days are counted once however many rows they hold.
+#' @noRd
+distinct_by_period <- function(out) {
+  date <- rows_date(out)
+  if (length(date) != 1) return(out)
+  lead <- "(?i)^ *(?:what is |what's |show |give |find )?(?:the )?(how many|number of|count(?: of)?)"
+  tail <- "(?: (?:are there|do we have|were there))?,? (?:per|by|each|every|for each|in each|a) (?:calendar )?(week|month|quarter|year)[?.! ]*$"
+  named <- match_groups(out$text, paste0(lead, " (?:different|distinct|unique) ([\\p{L}_]+)(.*?)", tail))
+  if (!is.na(named[1])) return(in_each_period(out, date, named[3], named[4], named[5]))
+  # (days of a table with one row a day are its rows)
+  col <- Find(function(col) col$name == date, all_columns(out$study))
+  if (is.null(col) || col$kind != "date" || col$distinct >= nrow(out$study$tables[[col$table %||% 1L]]$data)) return(out)
+  days <- match_groups(out$text, paste0(lead, "(?: of)? days(?= (?:with|where|on which|when|in which|above|below|had|have|are|were|it))(.+?)", tail))
+  if (!is.na(days[1])) return(in_each_period(out, date, date, days[3], days[4], "Days are counted once, however many rows they hold."))
+  days <- match_groups(out$text, paste0(lead, "(?: of)? days (with|where|on which|when|in which) (.+?)[?.! ]*$"))
+  if (is.na(days[1]) || grepl("\\b(between|from|since|until|per|each|every|by)\\b", days[4])) return(out)
+  reworded(out, sprintf("how many different %s with %s", date, days[4]), "Days are counted once, however many rows they hold.")
+}
+
+in_each_period <- function(out, date, noun, rest, every, told = NULL) {
+  every <- tolower(every)
+  name <- paste(every, "of", date, sep = "_")
+  if (tolower(noun) %in% c("days", "day")) noun <- date
+  rest <- sub("^ (?:where|on which|when|in which|it) ", " with ", rest)
+  done <- with_derived(out, name, "period", date, sprintf("how many different %s%s for each %s", noun, sub(" +$", "", rest), name), every = every)
+  if (!identical(done$text, out$text)) done$told <- c(done$told, told)
+  done
 }

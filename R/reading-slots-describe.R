@@ -268,10 +268,25 @@ nothing_shared <- function(state, mentions, r, share) {
   r
 }
 
+#' "how many different dates with rain above 5": a column of dates behind such a word is counted, though it is no measure
+#' @section Shape: a mention, or NULL.
+#' @noRd
+distinct_dates <- function(state) {
+  for (k in which(state$type == "column" & !state$used)) {
+    at <- state$items[[k]]$cols$column[1]
+    if (kind_at(state, at) %in% c("date", "datetime") && grepl("^(distinct|unique|different)$", item_norm(state, k - 1))) {
+      return(new_mention(k, at, "", state$items[[k]]$text))
+    }
+  }
+  NULL
+}
+
 #' "number of distinct species at each site", "number of customers per country": what is counted is the different values
 #' @section Shape: list(what = a mention, by = mentions), or NULL.
 #' @noRd
 distinct_asked <- function(state, mentions) {
+  dates <- distinct_dates(state)
+  if (!is.null(dates)) return(list(what = dates, by = Filter(function(m) m$column != dates$column, mentions)))
   units <- units_counted(state)
   divides <- function(m) m$marker != "" || grepl("(^| )(each|every)$", item_norm(state, m$at - 1))
   apart <- vapply(mentions, function(m) can_group(state, m$column) && divides(m), NA)
