@@ -100,7 +100,7 @@ cue_share_of_level_by <- function(state, mentions, kinds, score) {
 #' "how many distinct species"
 #' @noRd
 cue_distinct <- function(state, mentions, kinds, score) {
-  if (says(state, "\\b(distinct|unique)\\b|\\bhow many different\\b|\\bnumber of different\\b") && (length(mentions) || !is.null(distinct_dates(state)))) {
+  if (says(state, "\\b(distinct|unique)\\b|\\bhow many different\\b|\\bnumber of different\\b") && (length(mentions) || !is.null(distinct_dates(state)))) {  # nolint: line_length_linter.
     score["frequency"] <- score["frequency"] + 1.5
   }
   score

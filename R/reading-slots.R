@@ -6,7 +6,7 @@
 #' @noRd
 fill_task <- function(state, mentions, task) {
   weight <- if (needs_columns(task)) asked_weight(state)
-  if (is.null(weight)) return(drop_own_side(state, settle_items(state, mentions, fill_slots(state, mentions, task))))
+  if (is.null(weight)) return(without_dates(state, drop_own_side(state, settle_items(state, mentions, fill_slots(state, mentions, task)))))
   if (is.na(weight)) {
     r <- fill_slots(state, mentions, task)
     if (!length(r$extra$missing) && is.null(r$extra$weight)) r$extra$missing <- "weight"
@@ -64,6 +64,17 @@ weight_named <- function(state, at, known) {
 }
 
 speaks_of_weights <- function(item) has_lex(item, "statistic", "weighted_mean") || has_lex(item, "scope", "weighted_by")
+
+#' A date beside a measure is not described by its mean; it is told that it was left aside
+#' @noRd
+without_dates <- function(state, r) {
+  if (r$task != "describe" || length(r$outcome) < 2 || isTRUE(r$extra$distinct)) return(r)
+  dated <- kind_of_names(state, r$outcome) %in% c("date", "datetime")
+  if (!any(dated) || all(dated)) return(r)
+  r$assumed <- c(r$assumed, sprintf("Dates have no mean worth telling: %s is left aside.", some_of(r$outcome[dated], 3)))
+  r$outcome <- r$outcome[!dated]
+  r
+}
 
 #' "new patients compared with existing ones": a side of the column that makes the two groups leaves no rows out
 #' @noRd

@@ -36,7 +36,7 @@ wish_share_against <- function(text, vocabulary) {
 wish_median_is <- function(text, vocabulary) {
   hit <- first_match(text, "(?i)^ *(sign test(?: of)?|(?:one[- ]sample )?(?:wilcoxon|signed[- ]rank)(?: test)?(?: of)?)?,? ?(?:is|whether|if|that|test whether|check whether|(?:test|check) (?:that|if)) (?:the )?median (?:of |for )?(?:the )?(.+?) (?:(?:is|equals|be|was) )?(?:equal to )?([0-9]+(?:[.][0-9]+)?)[?. ]*$")  # nolint: line_length_linter.
   # (a condition or a bound belongs to other readings)
-  if (is.null(hit) || grepl("\\b(in|for|among|of|at|above|below|over|under|different|more|less|higher|lower|greater|than|from|within|by|between)\\b", hit[3],
+  if (is.null(hit) || grepl("\\b(in|for|among|of|at|above|below|over|under|different|more|less|higher|lower|greater|than|from|within|by|between)\\b", hit[3],  # nolint: line_length_linter.
                             ignore.case = TRUE)) return(NULL)
   y <- column_said(vocabulary, hit[3])
   if (is.null(y) || !y$kind %in% c("number", "count", "ordered")) return(NULL)

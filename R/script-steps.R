@@ -127,6 +127,7 @@ script_derive <- function(table, step, variable) {
     equals = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s %%in%% %2$s, \"yes\", \"no\")), c(\"no\", \"yes\"))", x, as_r_strings(unlist(step$level) %||% "")),  # nolint: line_length_linter.
     years_to = sprintf("%s - %s", as_r_number(step$on), x),
     period = sprintf("factor(%s)", script_period(sprintf("as.Date(%s)", x), step$every)),
+    gain = return(script_gain(table, step, x, to, at)),
     from_start = , value_at = return(script_from_start(step, x, to, at)),
     last_seen = sprintf("ave(as.numeric(%s), as.character(%s), FUN = function(v) max(v, na.rm = TRUE))", x[2], x[1]),
     first_row = sprintf("factor(ifelse(duplicated(%1$s) | is.na(%1$s), \"no\", \"yes\"), c(\"no\", \"yes\"))", x),
@@ -173,6 +174,19 @@ script_rolling <- function(step, x, to, variable, at) {
     sprintf("  if (length(part) >= %d) %s[part] <- as.numeric(stats::filter(%s[part], rep(1, %d) / %d, sides = 1))", step$window, to, x,
             step$window, step$window),
     "}")
+}
+
+#' The last value of a unit less its first
+#' @noRd
+script_gain <- function(table, step, x, to, at) {
+  stamps <- table$columns[[step$order]]$kind == "datetime"
+  c(script_comment(sprintf("%s: %s", step$name, derivations()[[step$derive]]$words(step))),
+    sprintf("value <- as.numeric(%s); unit <- as.character(%s); when <- as.numeric(%s)", x, at(step$within), at(step$order)),
+    "ok <- !is.na(value) & !is.na(unit) & !is.na(when)",
+    if (!is.null(step$on)) sprintf("day <- %s; ok <- ok & day >= as.numeric(as.Date(%s)) & day <= as.numeric(as.Date(%s))",
+                                   if (stamps) "floor(when / 86400)" else "when", as_r_string(unlist(step$on)[1]), as_r_string(unlist(step$on)[2])),
+    "change <- vapply(split(which(ok), unit[ok]), function(i) { a <- i[which.min(when[i])]; b <- rev(i)[which.max(rev(when[i]))]; if (when[a] == when[b]) NA else value[b] - value[a] }, 1)",  # nolint: line_length_linter.
+    sprintf("%s <- unname(change[unit])", to))
 }
 
 #' Each value less that of the same unit at one time, or that value itself

@@ -109,6 +109,10 @@ derivations <- function() {
     value_at = rule(1, numeric, function(x, step) value_at_time(x, step),
                     function(step) sprintf("%s at %s %s of the same %s", step$from, step$order, format_plain(step$on), step$within),
                     c("within", "order", "on")),
+    gain = rule(1, numeric, function(x, step) gain_of_unit(x, step),
+                function(step) sprintf("last less first value of %s of the same %s, in the order of %s%s", step$from, step$within, step$order,
+                                       if (is.null(step$on)) "" else sprintf(" from %s to %s", step$on[1], step$on[2])),
+                c("within", "order", "on")),
     last_seen = rule(2, c("id", "category", "text", numeric), function(x, step) stats::ave(as.numeric(x[[2]]), as.character(x[[1]]), FUN = function(v) max(v, na.rm = TRUE)),  # nolint: line_length_linter.
                      function(step) sprintf("the last %s of the same %s", step$from[2], step$from[1])),
     first_row = rule(1, c("id", "category", "text", numeric), function(x, step) factor(ifelse(duplicated(x[[1]]) | is.na(x[[1]]), "no", "yes"), c("no", "yes")),  # nolint: line_length_linter.
@@ -130,6 +134,25 @@ percent_between <- function(first, last) {
 
 #' Each value less that of the same unit at one time; none where the unit has no value then
 #' @noRd
+#' The last value of a unit less its first, the same in all its rows; values outside `on` (two days) do not count
+#' @noRd
+gain_of_unit <- function(x, step) {
+  value <- as.numeric(x[[1]]); unit <- as.character(x[[step$within]])
+  order <- as.numeric(x[[step$order]])
+  use <- which(!is.na(value) & !is.na(order) & !is.na(unit))
+  if (!is.null(step$on)) {
+    days <- as.numeric(as.Date(unlist(step$on)))
+    own <- if (inherits(x[[step$order]], "POSIXct")) floor(order / 86400) else order
+    use <- use[own[use] >= days[1] & own[use] <= days[2]]
+  }
+  use <- use[order(order[use])]
+  first <- use[!duplicated(unit[use])]; last <- use[!duplicated(unit[use], fromLast = TRUE)]
+  change <- value[last[match(unit[first], unit[last])]] - value[first]
+  # one value is no change
+  change[order[last[match(unit[first], unit[last])]] == order[first]] <- NA
+  change[match(unit, unit[first])]
+}
+
 change_from_start <- function(x, step) as.numeric(x[[1]]) - value_at_time(x, step)
 
 #' The value of the same unit at one time
