@@ -100,7 +100,7 @@ main_numbers <- function(x) {
                        if (!is.null(n$statistic) && nzchar(label[["statistic"]])) test_line(n, label),
                        if (is.null(n$statistic) && !is.null(n$p_value)) c("p", say_p(n$p_value)),
     effect("hedges_g"), effect("robust_d"), effect("rank_biserial"), effect("omega_squared"), effect("partial_eta_squared"),
-    effect("epsilon_squared"), effect("kendall_w"), effect("cramers_v"), effect("cohens_w"), if (!is.null(n$z)) effect("tau"),
+    effect("epsilon_squared"), effect("kendall_w"), effect("cramers_v"), effect("cohens_w"), effect("tau"),
     effect("risk_difference", say_points), effect("risk_ratio"), effect("odds_ratio"), effect("hazard_ratio"), effect("r_squared")))
   if (!length(rows)) return(character())
   names <- vapply(rows, `[[`, "", 1)

@@ -18,11 +18,7 @@ method_factorial_robust <- function() {
 }
 
 compute_factorial_robust <- function(ctx) {
-  by <- ctx$reading$by
-  factors <- lapply(stats::setNames(by, by), function(b) as_group(ctx$frame$data[[b]]))
-  single <- by[vapply(factors, nlevels, 1L) < 2]
-  if (length(single)) stop_data(sprintf("%s has only one level in these rows.", quoted(single[1])), class = "one_group")
-  stop_nested(factors, outcome_name(ctx))
+  factors <- crossed_factors(ctx)
   y <- outcome_values(ctx)
   table <- stat_factorial_robust(y, factors)
   top <- table[nrow(table), ]

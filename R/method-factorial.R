@@ -37,12 +37,19 @@ stop_nested <- function(factors, outcome) {
   }
 }
 
-compute_factorial <- function(ctx) {
+#' The crossed groupings of a reading, each of two levels or more and none within another
+#' @noRd
+crossed_factors <- function(ctx) {
   by <- ctx$reading$by
   factors <- lapply(stats::setNames(by, by), function(b) as_group(ctx$frame$data[[b]]))
   single <- by[vapply(factors, nlevels, 1L) < 2]
   if (length(single)) stop_data(sprintf("%s has only one level in these rows.", quoted(single[1])), class = "one_group")
   stop_nested(factors, outcome_name(ctx))
+  factors
+}
+
+compute_factorial <- function(ctx) {
+  factors <- crossed_factors(ctx)
   y <- outcome_values(ctx)
   type <- if (isTRUE(ctx$reading$extra$type_three)) 3L else 2L
   anova <- stat_anova_factorial(y, factors, type)
