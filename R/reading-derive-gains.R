@@ -21,6 +21,9 @@ unit_over_days <- function(study, said = NULL) {
   }
   if (length(keys) != 1) return(NULL)
   if (!is.null(said) && !any(stems_of(tolower(said))[[1]] %in% name_stems(keys[[1]]$name))) return(NULL)
+  # several rows of a unit on one day are things that happened, no state of the unit
+  data <- tables[[1]]$data
+  if (anyDuplicated(data.frame(as.character(data[[keys[[1]]$name]]), as.character(data[[dates]]))) > 0) return(NULL)
   list(unit = keys[[1]]$name, date = dates)
 }
 
