@@ -27,3 +27,11 @@ test_that("everyday words reach the newer tasks", {
   expect_equal(value_of(ask(hive_study(), "trimmed mean of honey yield"), "estimate"), mean(read.csv(demo_file())$honey_yield_kg, trim = 0.2,
     na.rm = TRUE))
 })
+
+test_that("how many days until something are times to an event, not days to be counted", {
+  d <- as.data.frame(hive_study()); north <- d[d$region == "north", ]
+  own <- survival::survfit(survival::Surv(days_to_swarm, as.character(swarmed) %in% c("yes", "TRUE")) ~ 1, north)
+  a <- ask(hive_study(), "how many days until swarming in the north?")
+  expect_equal(method_of(a), "kaplan_meier")
+  expect_equal(value_of(a, "estimate"), unname(summary(own)$table["median"]))
+})
