@@ -493,7 +493,8 @@ second_opinions <- function(context, plan, main) {
   tests <- !is.null(main$number$p_value) || !is.null(main$number$estimate)
   ids <- unique(c(if (plan$chosen != plan$method$id && tests && !plan$method$id %in% structure_methods()) plan$chosen, plan$method$second))
   # (a summary is no opinion on a test)
-  if (!is.null(main$number$p_value)) ids <- setdiff(ids, c("time_table", "group_summary", "descriptives", "frequency_table", "crosstab", "rank_table"))
+  summaries <- c("time_table", "group_summary", "descriptives", "frequency_table", "crosstab", "rank_table")
+  if (!is.null(main$number$p_value)) ids <- setdiff(ids, summaries)
   compact(lapply(ids, function(id) one_opinion(context, find_method(id), main, plan)))
 }
 
