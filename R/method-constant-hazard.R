@@ -28,11 +28,8 @@ compute_constant_hazard <- function(ctx) {
   fit <- stat_generalised(m$x[at_risk, , drop = FALSE], event, "poisson", offset = offset)
   if (length(fit$aliased)) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")
   null <- stat_generalised(m$x[at_risk, 1, drop = FALSE], event, "poisson", offset = offset)
-  z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
-  b <- fit$coefficients[-1]; se <- fit$se[-1]; term <- m$term[-1]
-  table <- data.frame(term = term, estimate = b, se = se, statistic = b / se, p_value = 2 * stats::pnorm(-abs(b / se)), ci_low = b - z * se,
-                      ci_high = b + z * se, hazard_ratio = exp(b), hazard_ratio_low = exp(b - z * se), hazard_ratio_high = exp(b + z * se),
-                      stringsAsFactors = FALSE)
+  b <- fit$coefficients[-1]; term <- m$term[-1]
+  table <- hazard_table(term, b, fit$se[-1], ctx$conf_level)
   ratio <- 2 * (fit$log_likelihood - null$log_likelihood); df <- length(b)
   focal <- which(m$source[-1] == names(columns)[1])
   one <- length(unique(c(ctx$reading$predictors, ctx$reading$by))) == 1 && length(focal) == 1
@@ -47,12 +44,6 @@ compute_constant_hazard <- function(ctx) {
          tables = list(new_table("coefficients", "Hazard ratios", table)), parts = s, columns = columns, term = term, one = one,
          focal = if (one) focal, direction = if (one) sign(b[focal]) else NA_real_)
 }
-
-hazard_numbers <- function(row, term) list(
-  new_number("statistic", "z", row$statistic), new_number("p_value", "p", row$p_value), new_number("estimate", sprintf("log hazard ratio of %s", term),  # nolint: line_length_linter.
-    row$estimate), new_number("se", "standard error", row$se), new_number("ci_low", "lower limit", row$ci_low), new_number("ci_high", "upper limit",
-      row$ci_high), new_number("hazard_ratio", "hazard ratio", row$hazard_ratio), new_number("hazard_ratio_low", "lower limit", row$hazard_ratio_low),
-  new_number("hazard_ratio_high", "upper limit", row$hazard_ratio_high))
 
 say_constant_hazard <- function(ctx, res) {
   n <- res$number; t <- res$tables[[1]]$data
@@ -74,6 +65,7 @@ script_constant_hazard <- function(ctx, res) {
   start <- grep("^fit <- coxph", lines)
   c(lines[seq_len(start - 1)], "open <- time > 0; here <- cbind(x, event = as.numeric(event), time = time)[open, , drop = FALSE]",
     "fit <- glm(event ~ . - time + offset(log(time)), poisson, here, control = glm.control(epsilon = 1e-14, maxit = 100))",
+    "fit <- update(fit, start = coef(fit))  # errors at the final means, not one step before",
     "s <- summary(fit)$coefficients[-1, , drop = FALSE]; b <- unname(s[, 1]); se <- unname(s[, 2]); z <- qnorm(1 - (1 - conf_level) / 2)",
     "p <- 2 * pnorm(-abs(b / se)); null <- glm(event ~ 1 + offset(log(time)), poisson, here, control = glm.control(epsilon = 1e-14))",
     "lr <- null$deviance - fit$deviance; lr_p <- pchisq(lr, length(b), lower.tail = FALSE)",

@@ -14,6 +14,14 @@ test_that("rates of the event are those of a log-linear model with the time at r
   expect_equal(as.list(cox)$second_opinions[[1]]$method$id, "constant_hazard")
 })
 
+test_that("errors of the rate model are retraced whatever the step at which the second road stops", {
+  for (seed in 1:4) {
+    rows <- with_seed(seed, data.frame(arm = sample(c("a", "b"), 240, TRUE), dose = round(rnorm(240, 10, 3), 1), days = round(rexp(240, 0.02) + 1),
+                                       relapse = sample(0:1, 240, TRUE)))
+    expect_retraces(ask(open_study(rows), "constant hazard model of days to relapse on arm and dose"))
+  }
+})
+
 test_that("the log-rank test with more weight on early events is that of the survival package", {
   rows <- with_seed(100, data.frame(arm = rep(c("a", "b", "c"), 40), days = ceiling(rexp(120, 1 / 30)), died = sample(0:1, 120, TRUE)))
   a <- ask(open_study(rows), "Peto test of days to died by arm")
