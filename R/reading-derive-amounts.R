@@ -316,7 +316,7 @@ without_outliers <- function(verdict) {
   r <- verdict$reading
   if (!identical(verdict$status, "answered")) return(verdict)
   by_ranks <- r
-  if (r$task %in% c("compare", "relate", "change") && is.null(r$method_asked)) by_ranks$method_asked <- if (r$task == "relate") "spearman" else "rank_test"  # nolint: line_length_linter.
+  if (r$task %in% c("compare", "relate", "change")) by_ranks <- with_ranks(r)
   else if (r$task == "describe" && isTRUE((r$statistic %||% "mean") == "mean")) by_ranks$statistic <- "median"
   readings <- unique(list(by_ranks, r))
   readings <- lapply(readings, finish_reading)

@@ -8,7 +8,7 @@ test_wishes <- function() {
   list(wish("(proportion|share|percent|fraction|%).*[0-9]", wish_share_against), wish("median.*[0-9]", wish_median_is),
        wish("(mean|average|median|typical).*[0-9]", wish_mean_against), wish("effect sizes?", wish_effect_size), wish("\\bapart\\b", wish_apart),
        wish("intra-?class|\\biccs?\\b", wish_icc_form), wish("between|intra-?class|\\biccs?\\b", wish_between_share), wish(bound, wish_bound_in), wish("promoter|detractor|passive", wish_promoters),  # nolint: line_length_linter.
-           wish("running|cumulative|accumulated|year.to.date", wish_running),
+           wish("\\branks?\\b", wish_by_ranks), wish("running|cumulative|accumulated|year.to.date", wish_running),
        wish("\\b(each|every)\\b", wish_extreme_each), wish("trim|winsor", wish_trim), wish("inferior|worse|as good", wish_margin_words),
        wish("[0-9].*[0-9]", wish_expected_shares), wish("equal|\\beven\\b|uniform|balanced|\\bas (frequent|often|common|likely|represented|popular|many|large|sized)", wish_equally_common),  # nolint: line_length_linter.
        wish("correlat|pairwise", wish_correlation_map), wish("columns|variables|correlat", wish_columns_plural))
@@ -323,6 +323,27 @@ wish_columns_plural <- function(text, vocabulary) {
   list(text = sub(hit[1], some_of(unique(unlist(found)), 40), text, fixed = TRUE), extra = list())
 }
 
+#' "is dose equivalent between arms within 1, by ranks", "compare dose between arms using ranks": the method of the task that takes ranks
+#' @noRd
+wish_by_ranks <- function(text, vocabulary) {
+  tail <- "(?i),? *\\(?\\b(?:(?:by|using|with|on|based on) (?:the |their )?ranks|rank[- ]based)\\)? *[?.]* *$"
+  plain <- sub(tail, "", text, perl = TRUE)
+  if (grepl("equivalen|inferior|worse", text, ignore.case = TRUE)) plain <- sub(
+    "(?i),? *\\b(?:by|using|with) an? (?:rank|rank[- ](?:sum|based)) test *[?.]* *$", "", plain, perl = TRUE)
+  if (plain == text || !is.null(column_said(vocabulary, "ranks"))) return(NULL)
+  list(text = plain, extra = list(by_ranks = TRUE))
+}
+
+#' A reading whose method is the one of its task that takes ranks
+#' @noRd
+with_ranks <- function(r) {
+  if (length(r$method_asked)) return(r)
+  method <- switch(r$task, compare = , change = "rank_test", relate = "spearman", trend = "mann_kendall",
+                   equivalence = if (isTRUE(r$extra$noninferior)) "noninferiority_ranks" else "equivalence_ranks")
+  if (is.null(method)) r$assumed <- c(r$assumed, "Ranks are not used for this question.") else r$method_asked <- method
+  r
+}
+
 #' A reading that carries what was wished of its test
 #' @noRd
 with_test_wish <- function(r, wish) {
@@ -331,6 +352,7 @@ with_test_wish <- function(r, wish) {
       trim)
   if (!is.null(trim) && identical(r$method_asked, "trimmed_t")) r$extra$trim <- trim
   if (isTRUE(wish$median_asked) && is.null(r$extra$null_value)) r$extra["median_asked"] <- list(NULL)
+  if (isTRUE(wish$by_ranks)) r <- with_ranks(r)
   shares <- wish$expected_shares
   if (!is.null(shares) && is.null(names(shares))) r$assumed <- c(r$assumed,
       paste("The expected shares stand in the order of the levels as the data has them."))

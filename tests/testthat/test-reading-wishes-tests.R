@@ -267,3 +267,22 @@ test_that("studies pooled are looked at by their groups and for the next study",
   expect_retraces(a)
   expect_equal(unlist(as.list(ask(s, "subgroup by country"))$reading$by), "country")
 })
+
+test_that("ranks asked for at the end of a question choose the method of its task that takes them", {
+  rows <- with_seed(7, data.frame(dose = round(rnorm(90, 10, 3), 1), weight = round(rnorm(90, 60, 8), 1), arm = rep(c("a", "b"), 45),
+                                  site = rep(c("n", "s", "w"), 30)))
+  s <- open_study(rows)
+  method <- function(q) as.list(ask(s, q))$method$id
+  expect_equal(method("is dose equivalent between arms within 1 by ranks"), "equivalence_ranks")
+  expect_equal(method("is dose equivalent between arms within 1, with a rank test"), "equivalence_ranks")
+  expect_equal(method("is a not inferior to b in dose with a margin of 1, by ranks"), "noninferiority_ranks")
+  expect_equal(method("compare dose between arms using ranks"), "mann_whitney")
+  expect_equal(method("does dose differ between sites, by ranks"), "kruskal_wallis")
+  expect_equal(method("correlate dose with weight by ranks"), "spearman")
+  plain <- ask(s, "describe dose by ranks")
+  expect_equal(as.list(plain)$method$id, "descriptives")
+  expect_match(paste(as.list(plain)$reading$assumed, collapse = " "), "Ranks are not used", fixed = TRUE)
+  # a column of that name is what is meant
+  own <- ask(open_study(cbind(rows, ranks = rep(1:5, 18))), "average dose by ranks")
+  expect_false(any(grepl("Ranks are not used", as.list(own)$reading$assumed, fixed = TRUE)))
+})
