@@ -46,8 +46,7 @@ explain_number <- function(a, id) {
       is.finite(n$ci_low)) sprintf("; values %s fit the data as well", sub("^.*CI ", "from ", say_interval(n$ci_low, n$ci_high, conf))) else ""),
     hedges_g = , cohens_d = sprintf(paste0("%s = %s: the means lie %s standard deviations apart, %s. A value of 0.5 means that about 69 of 100 ",
         "in the higher group lie above the mean of the lower.%s"), label, value, say_number(abs(v), 2), say_size(v, "d"), limits),
-    odds_ratio = paste(ratio("odds"),
-      "Odds are the share with the event over the share without; for common events the ratio of odds is farther from 1 than that of shares."),
+    odds_ratio = paste(ratio("odds"), odds_note()),
     risk_ratio = ratio("chances"), hazard_ratio = paste(ratio("hazards, the rates at which the event comes to those still without it,"),
       "It is taken as the same at all times."),
     risk_difference = sprintf("Risk difference %s: of 100 rows on the first side, %s %s have the event than of 100 on the other.", say_points(v),
@@ -92,6 +91,9 @@ explain_number <- function(a, id) {
   text
 }
 
+odds_note <- function()
+  "Odds are the share with the event over the share without; for common events the ratio of odds is farther from 1 than that of shares."
+
 explain_statistic <- function(n, label, v) {
   value <- say_number(v, 2)
   if (grepl("^t", label)) return(sprintf(paste0("t = %s: the estimate lies %s standard errors from the value it is compared with. Beyond about ",
@@ -105,8 +107,6 @@ explain_statistic <- function(n, label, v) {
   sprintf("%s = %s: the test statistic, from which the p value follows.", label, value)
 }
 
-#' What a check is about and what it found
-#' @noRd
 #' Ratios that stand in the table of coefficients only, as those of a column with several levels: the clearest three
 #' @section Shape: character vector, or NULL where the answer holds no such ratios.
 #' @noRd
@@ -122,11 +122,11 @@ explain_ratios <- function(a, id) {
   said <- sprintf("%s: the %s are multiplied by %s, that is %s by %s, all else equal; values from %s to %s fit these data.", t$term, what,
                   say_number(v, 2), ifelse(v > 1, "raised", "lowered"), say_percent(abs(v - 1), 0), say_number(t[[paste0(id, "_low")]], 2),
                   say_number(t[[paste0(id, "_high")]], 2))
-  note <- if (id == "odds_ratio")
-    "Odds are the share with the event over the share without; for common events the ratio of odds is farther from 1 than that of shares."
-  c(said, note)
+  c(said, if (id == "odds_ratio") odds_note())
 }
 
+#' What a check is about and what it found
+#' @noRd
 explain_check <- function(check) sprintf("%s (%s): %s", capital(gsub("_", " ", check$id)), check$method, check$meaning)
 
 #' The numbers that a follow-up asks about, in the order of the list

@@ -27,12 +27,12 @@ figure_quantiles_groups <- function(ctx, name, values, levels) {
   label <- axis_label(ctx$columns[[name]])
   title <- sprintf("Quantiles of %s against a normal distribution, by %s", say_column(ctx$columns[[name]]), say_column(ctx$columns[[ctx$reading$by[1]]]))  # nolint: line_length_linter.
   some <- function(n) if (n > 1000) unique(round(seq(1, n, length.out = 1000))) else seq_len(n)
+  panels <- factor(wrap_level(levels, 24), unique(wrap_level(levels, 24)))
   d <- do.call(rbind, lapply(seq_along(values), function(g) {
     y <- sort(values[[g]]); at <- some(length(y))
-    data.frame(group = levels[g], normal = stats::qnorm(stats::ppoints(length(y)))[at], value = y[at], stringsAsFactors = FALSE)
+    data.frame(group = panels[g], normal = stats::qnorm(stats::ppoints(length(y)))[at], value = y[at])
   }))
-  d$group <- factor(wrap_level(d$group, 24), unique(wrap_level(levels, 24)))
-  lines <- data.frame(group = factor(unique(wrap_level(levels, 24)), levels(d$group)), intercept = vapply(values, mean, 1), slope = vapply(values, stats::sd, 1))  # nolint: line_length_linter.
+  lines <- data.frame(group = panels, intercept = vapply(values, mean, 1), slope = vapply(values, stats::sd, 1))
   new_figure("quantiles", title, "qq", subtitle = "On the line, a group is normal; bends show skew, ends show tails.",
              alt = sprintf("%s: points against a straight line, a panel for each group.", title),
     draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$normal, y = .data$value)) +

@@ -79,23 +79,9 @@ script_margin_ranks <- function(ctx, res) {
   small <- prod(as.numeric(if (paired) c(res$ns[1], res$ns[1]) else res$ns)) <= 2.5e7
   c(lines, sprintf("margin <- %s; level <- 1 - 2 * (1 - conf_level)", as_r_number(res$margin)), unlist(lapply(res$sides, one)),
     if (!small) "# not compared: the shift (a table of all pairs would not fit into memory)"
-    else if (paired) script_pseudo_median("d0") else script_shift("x0"),
+    else if (paired) script_pseudo_median("d0", "level") else script_shift("x0", "level"),
     sprintf("numbers <- list(p_value = max(%s), %sconf_level = level, n = %s, margin = margin%s)", paste0("p_", res$sides, collapse = ", "),
             if (small) "estimate = shift[1], ci_low = shift[2], ci_high = shift[3], " else "", if (paired) "length(d0)" else "length(x0) + length(y)",
             if (length(res$sides) == 2) ", p_lower = p_lower, p_upper = p_upper" else ""),
     if (!paired) script_groups(ctx))
-}
-
-#' Hodges-Lehmann shift of x beside y with limits at `level`
-#' @noRd
-script_shift <- function(x) {
-  c(sprintf("differences <- sort(as.vector(outer(%s, y, \"-\"))); m <- length(%s); n <- length(y)", x, x),
-    "k <- max(1, if (max(m, n) <= 49) qwilcox((1 - level) / 2, m, n) else floor(m * n / 2 - qnorm(1 - (1 - level) / 2) * sqrt(m * n * (m + n + 1) / 12)))",  # nolint: line_length_linter.
-    "shift <- c(median(differences), differences[k], differences[m * n - k + 1])")
-}
-
-script_pseudo_median <- function(d) {
-  c(sprintf("averages <- outer(%s, %s, \"+\") / 2; averages <- sort(averages[upper.tri(averages, diag = TRUE)]); n <- length(%s)", d, d, d),
-    "k <- if (n <= 50) qsignrank((1 - level) / 2, n) else floor(n * (n + 1) / 4 - qnorm(1 - (1 - level) / 2) * sqrt(n * (n + 1) * (2 * n + 1) / 24))",
-    "shift <- c(median(averages), if (n < 2 || k < 1) c(NA, NA) else averages[c(k, length(averages) - k + 1)])")
 }

@@ -35,7 +35,7 @@ method_intraclass_correlation <- function() {
       list(headline = sprintf("The intraclass correlation of %s is %s (%s): %s, %s.", some_of(res$names, 6),
                               say_unit(n$icc), interval, form$says, form$name),
            details = c(sprintf("That is %s by the convention of Koo and Li. The mean of the %s ratings reaches %s.",
-               word, say_number(n$raters), say_unit(res$forms$estimate[if (form$at %in% c(1, 4)) 4 else if (form$at %in% c(3, 6)) 6 else 5])),
+               word, say_number(n$raters), say_unit(res$forms$estimate[form$mean_at])),
                        say_rows(ctx)),
            write_up = sprintf("Agreement of %s was %s = %s, %s (%s, %s; n = %s, F(%s, %s) = %s, %s).%s",
                               some_of(res$names, 6), form$name, say_unit(n$icc), interval, form$model, form$says, say_number(n$n), say_df(n$df1), say_df(n$df2), say_number(n$statistic,  # nolint: line_length_linter.
@@ -137,13 +137,13 @@ script_intraclass_groups <- function(ctx) {
 }
 
 #' The form of the coefficient that is told first: the one asked for, else absolute agreement of a single rating, ICC(2,1)
-#' @section Shape: list(at (row of the table of forms), name, model, says).
+#' @section Shape: list(at (row of the table of forms), mean_at (that of the mean of all ratings, same model), name, model, says).
 #' @section Source: Shrout, P. E. and Fleiss, J. L. (1979). Psychological Bulletin 86, 420-428 (names of the forms).
 #' @noRd
 intraclass_form <- function(ctx) {
   asked <- ctx$reading$extra$icc_form
   model <- asked$model %||% 2L; mean <- isTRUE(asked$mean)
-  list(at = model + 3L * mean, name = sprintf("ICC(%d,%s)", model, if (mean) "k" else "1"),
+  list(at = model + 3L * mean, mean_at = model + 3L, name = sprintf("ICC(%d,%s)", model, if (mean) "k" else "1"),
        model = c("one-way random effects", "two-way random effects", "two-way mixed effects")[model],
        says = sprintf("%s of %s", if (model == 3L) "consistency" else "absolute agreement", if (mean) "the mean of all ratings" else "a single rating"))  # nolint: line_length_linter.
 }

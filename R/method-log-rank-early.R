@@ -4,8 +4,7 @@ method_log_rank_early <- function() {
     id = "log_rank_early", name = "Log-rank test with more weight on early events (Peto and Peto)", tasks = "survival",
     fits = function(shape) fits_survival(shape, 40, "You asked for a test that weighs early events more.", TRUE),
     compute = function(ctx) {
-      s <- survival_parts(ctx)
-      if (nlevels(s$group) < 2) stop_data("There is only one group in these rows, so there is nothing to compare.", class = "one_group")
+      s <- survival_groups(ctx)
       out <- stat_log_rank(s$time, s$event, as.integer(s$group), early = TRUE)
       t <- survival_tables(s, ctx$conf_level)
       result(c(test_numbers(out[c("statistic", "df", "p_value", "n")], "chi-square", "", ctx$conf_level),

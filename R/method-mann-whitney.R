@@ -92,14 +92,21 @@ script_mann_whitney <- function(ctx, res) {
   c(script_rank_sum(ctx, res$exact),
     "numbers <- list(statistic = u, p_value = p, conf_level = conf_level, n = m + n, rank_biserial = 2 * u / (m * n) - 1, z = z)",
     script_rank_biserial_limits(),
-    if (pairs <= 2.5e7) c("# Hodges-Lehmann shift: the median of all differences, limits from their order statistics",
-                          "differences <- sort(as.vector(outer(x, y, \"-\")))",
-      paste0("k <- if (max(m, n) <= 49) qwilcox((1 - conf_level) / 2, m, n) else floor(m * n / 2 - qnorm(1 - (1 - ",
-             "conf_level) / 2) * sqrt(m * n * (m + n + 1) / 12))"), "k <- max(1, k)",
-      "shift <- c(median(differences), differences[k], differences[m * n - k + 1])",
+    if (pairs <= 2.5e7) c(script_shift("x"),
       paste0("numbers <- c(numbers, list(estimate = shift[1], ci_low = shift[2], ci_high = shift[3], hodges_lehmann = ",
              "shift[1], hodges_lehmann_low = shift[2], hodges_lehmann_high = shift[3]))"))
     else "# not compared: the Hodges-Lehmann shift (a table of all pairs would not fit into memory)")
+}
+
+#' Lines that set shift: the Hodges-Lehmann shift of `x` beside y, and its limits
+#' @param level R code of the level of the limits.
+#' @noRd
+script_shift <- function(x, level = "conf_level") {
+  c("# Hodges-Lehmann shift: the median of all differences, limits from their order statistics",
+    sprintf("differences <- sort(as.vector(outer(%s, y, \"-\"))); m <- length(%s); n <- length(y)", x, x),
+    sprintf(paste0("k <- max(1, if (max(m, n) <= 49) qwilcox((1 - %1$s) / 2, m, n) else floor(m * n / 2 - qnorm(1 - (1 - %1$s) / 2) * ",
+                   "sqrt(m * n * (m + n + 1) / 12)))"), level),
+    "shift <- c(median(differences), differences[k], differences[m * n - k + 1])")
 }
 
 script_exact_ranks <- function(ctx) {

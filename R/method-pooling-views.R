@@ -125,12 +125,11 @@ view_new_study <- function(ctx, res) {
   n <- res$number; own <- pooled_scale(res)
   if (!is.finite(n$prediction_low %||% NA)) stop_data("Where a new study would lie cannot be told from fewer than three studies.",
                                                       class = "too_few_rows")
-  range <- sprintf("%s to %s", own(n$prediction_low), if (is.null(res$effects$back)) with_unit(own(n$prediction_high), pooled_unit(ctx)) else
-    own(n$prediction_high))
+  high <- if (is.null(res$effects$back)) with_unit(own(n$prediction_high), pooled_unit(ctx)) else own(n$prediction_high)
   list(numbers = list(new_number("estimate", "pooled result", n$estimate), new_number("ci_low", "prediction interval, lower limit", n$prediction_low),
                       new_number("ci_high", "prediction interval, upper limit", n$prediction_high)), tables = list(),
-       headline = sprintf("A new study like these is expected to find a %s between %s (%s prediction interval); the mean of all such studies is put at %s.",  # nolint: line_length_linter.
-                          pooled_name(ctx, res), sub(" to ", " and ", range), say_level(ctx$conf_level), own(n$estimate)),
+       headline = sprintf("A new study like these is expected to find a %s between %s and %s (%s prediction interval); the mean of all such studies is put at %s.",  # nolint: line_length_linter.
+                          pooled_name(ctx, res), own(n$prediction_low), high, say_level(ctx$conf_level), own(n$estimate)),
        details = "The interval takes in how much the studies differ among themselves, so it is wider than that of their mean.")
 }
 

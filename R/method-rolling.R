@@ -32,6 +32,7 @@ compute_rolling <- function(ctx) {
   statistic <- rolling_statistic(ctx)
   x <- outcome_values(ctx)
   group <- if (length(ctx$reading$by)) group_of(ctx) else factor(rep("all", length(x)))
+  group <- droplevels(group)
   parts <- lapply(split(seq_along(x), group), function(i) {
     order <- i[order(t[i])]
     cbind(group = as.character(group[i[1]]), stat_rolling(t[order], x[order], ctx$reading$time$window, unit, statistic), stringsAsFactors = FALSE)
@@ -43,12 +44,12 @@ compute_rolling <- function(ctx) {
   by <- ctx$reading$by
   if (length(by)) table <- cbind(stats::setNames(data.frame(all$group, stringsAsFactors = FALSE), paste(by, collapse = " & ")), table)
   numbers <- list(new_number("n", "rows used", length(x)), new_number("window", sprintf("%ss in the window", unit), ctx$reading$time$window),
-                  if (length(by)) new_number("groups", "groups", nlevels(droplevels(group))) else
+                  if (length(by)) new_number("groups", "groups", nlevels(group)) else
                     new_number("estimate", paste("last", rolling_word(statistic)), utils::tail(all$rolling, 1)))
   result(numbers, tables = list(new_table("time", sprintf("%s, %s of the last %s %ss", outcome_name(ctx),
            c(mean = "mean", sum = "total", median = "median", min = "smallest value", max = "largest value")[[statistic]],
            format_plain(ctx$reading$time$window), unit), table)), every = "day", day = all$day, value = all$value, rolling = all$rolling,
-         group = if (length(by)) factor(all$group, levels(droplevels(group))), statistic = statistic)
+         group = if (length(by)) factor(all$group, levels(group)), statistic = statistic)
 }
 
 say_rolling <- function(ctx, res) {

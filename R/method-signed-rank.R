@@ -74,6 +74,17 @@ script_signed_rank <- function(ctx, res) {
   c(script_conditions(ctx), script_signed_rank_core(ctx, res$exact, nrow(res$cells$values), "cells[, 1] - cells[, 2]"))
 }
 
+#' Lines that set shift: the pseudo-median of the differences `d`, and its limits
+#' @param level R code of the level of the limits.
+#' @noRd
+script_pseudo_median <- function(d, level = "conf_level") {
+  c("# pseudo-median: the median of all averages of two differences",
+    sprintf("averages <- outer(%1$s, %1$s, \"+\") / 2; averages <- sort(averages[upper.tri(averages, diag = TRUE)]); n <- length(%1$s)", d),
+    sprintf(paste0("k <- if (n <= 50) qsignrank((1 - %1$s) / 2, n) else floor(n * (n + 1) / 4 - qnorm(1 - (1 - %1$s) / 2) * ",
+                   "sqrt(n * (n + 1) * (2 * n + 1) / 24))"), level),
+    "shift <- c(median(averages), if (n < 2 || k < 1) c(NA, NA) else averages[c(k, length(averages) - k + 1)])")
+}
+
 #' Script lines of the signed-rank test of differences given by an expression
 #' @noRd
 script_signed_rank_core <- function(ctx, exact, n, differences) {
@@ -96,10 +107,5 @@ script_signed_rank_core <- function(ctx, exact, n, differences) {
     paste0("numbers <- list(statistic = v, p_value = p, conf_level = conf_level, n = length(all), rank_biserial = 2 * ",
            "v / (m * (m + 1) / 2) - 1,"),
     "  z = z, zeros = length(all) - m)", script_matched_biserial_limits(),
-    if (n <= 2000) c("# pseudo-median: the median of all averages of two differences",
-      "averages <- outer(all, all, \"+\") / 2; averages <- sort(averages[upper.tri(averages, diag = TRUE)]); n <- length(all)",
-      "k <- if (n <= 50) qsignrank((1 - conf_level) / 2, n) else",
-      "  floor(n * (n + 1) / 4 - qnorm(1 - (1 - conf_level) / 2) * sqrt(n * (n + 1) * (2 * n + 1) / 24))",
-      "limits <- if (n < 2 || k < 1) c(NA, NA) else averages[c(k, length(averages) - k + 1)]",
-      "numbers <- c(numbers, list(estimate = median(averages), ci_low = limits[1], ci_high = limits[2]))"))
+    if (n <= 2000) c(script_pseudo_median("all"), "numbers <- c(numbers, list(estimate = shift[1], ci_low = shift[2], ci_high = shift[3]))"))
 }

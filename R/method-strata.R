@@ -32,7 +32,9 @@ method_cochran_mantel_haenszel <- function() {
 #' @noRd
 stratified_counts <- function(ctx, t) {
   strata <- as_group(ctx$frame$data[[ctx$reading$adjust_for[1]]])
-  array(table(as_group(ctx$frame$data[[t$names[2]]]), as_group(ctx$frame$data[[t$names[1]]]), strata), c(rev(dim(t$counts)), nlevels(strata)),
+  # (as doubles: products of counts leave the range of integers)
+  counts <- table(as_group(ctx$frame$data[[t$names[2]]]), as_group(ctx$frame$data[[t$names[1]]]), strata)
+  array(as.double(counts), c(rev(dim(t$counts)), nlevels(strata)),
         c(rev(dimnames(t$counts)), list(levels(strata))))
 }
 
@@ -52,15 +54,15 @@ compute_strata_general <- function(ctx, t) {
 compute_mantel_haenszel <- function(ctx) {
   t <- table_columns(ctx)
   if (!identical(unname(dim(t$counts)), c(2L, 2L))) return(compute_strata_general(ctx, t))
-  strata <- as_group(ctx$frame$data[[ctx$reading$adjust_for[1]]])
-  event <- as_group(ctx$frame$data[[t$names[1]]]); group <- as_group(ctx$frame$data[[t$names[2]]])
-  counts <- array(0, c(2, 2, nlevels(strata)))
-  for (k in seq_len(nlevels(strata))) counts[, , k] <- table(group, event)[,
-      2:1] * 0 + table(group[as.integer(strata) == k], event[as.integer(strata) == k])[, 2:1]
+  stratified <- stratified_counts(ctx, t)
+  # (the event, the last level of the first column, comes first there)
+  counts <- unname(stratified[, 2:1, , drop = FALSE])
+  event <- dimnames(stratified)[[2]]; group <- dimnames(stratified)[[1]]
   out <- stat_mantel_haenszel(counts, ctx$conf_level)
-  label <- sprintf("common odds ratio of %s = %s, %s against %s", t$names[1], levels(event)[2], levels(group)[1], levels(group)[2])
-  per <- lapply(seq_len(nlevels(strata)), function(k) stat_two_by_two(counts[, , k], ctx$conf_level))
-  table <- data.frame(stratum = levels(strata), n = apply(counts, 3, sum), odds_ratio = vapply(per, `[[`, 1, "odds_ratio"), stringsAsFactors = FALSE)
+  label <- sprintf("common odds ratio of %s = %s, %s against %s", t$names[1], event[2], group[1], group[2])
+  per <- lapply(seq_len(dim(counts)[3]), function(k) stat_two_by_two(counts[, , k], ctx$conf_level))
+  table <- data.frame(stratum = dimnames(stratified)[[3]], n = apply(counts, 3, sum),
+                      odds_ratio = vapply(per, `[[`, 1, "odds_ratio"), stringsAsFactors = FALSE)
   result(c(test_numbers(out, "chi-square", "", ctx$conf_level),
            list(new_number("estimate", label, out$odds_ratio), new_number("ci_low", "lower limit", out$odds_ratio_low),
                new_number("ci_high", "upper limit", out$odds_ratio_high)),
@@ -70,7 +72,7 @@ compute_mantel_haenszel <- function(ctx) {
                 new_number("breslow_day_p", "its p", out$breslow_day_p), new_number("strata", "strata used", out$strata))),
          tables = list(crosstab_table(t$names, t$counts), new_table("strata",
              sprintf("Odds ratio within each %s", ctx$reading$adjust_for[1]), table)),
-         names = t$names, counts = t$counts, stratified = stratified_counts(ctx, t), levels = list(event = levels(event), group = levels(group)), direction = -sign(log(out$odds_ratio)))  # nolint: line_length_linter.
+         names = t$names, counts = t$counts, stratified = stratified, levels = list(event = event, group = group), direction = -sign(log(out$odds_ratio)))  # nolint: line_length_linter.
 }
 
 say_mantel_haenszel <- function(ctx, res) {

@@ -11,6 +11,14 @@ survival_parts <- function(ctx) {
   list(time = time, event = event, group = droplevels(group), unit = ctx$columns[[r$outcome[1]]]$unit)
 }
 
+#' The same, of two groups or more
+#' @noRd
+survival_groups <- function(ctx) {
+  s <- survival_parts(ctx)
+  if (nlevels(s$group) < 2) stop_data("There is only one group in these rows, so there is nothing to compare.", class = "one_group")
+  s
+}
+
 fits_survival <- function(shape, score, why, groups) {
   if (shape$task != "survival" || shape$n_outcome != 2 || !isTRUE(shape$event_set)) return(NULL)
   if (groups && !(shape$n_by >= 1 && isTRUE(is.na(shape$groups) || shape$groups >= 2))) return(NULL)
@@ -192,8 +200,7 @@ method_log_rank <- function() {
     id = "log_rank", name = "Log-rank test", tasks = "survival",
     fits = function(shape) fits_survival(shape, 88, "Groups are compared in the time to an event, with censored rows.", TRUE),
     compute = function(ctx) {
-      s <- survival_parts(ctx)
-      if (nlevels(s$group) < 2) stop_data("There is only one group in these rows, so there is nothing to compare.", class = "one_group")
+      s <- survival_groups(ctx)
       out <- stat_log_rank(s$time, s$event, as.integer(s$group))
       t <- survival_tables(s, ctx$conf_level)
       hazard <- if (nlevels(s$group) == 2) cox_or_null(s$time, s$event, cbind(as.numeric(s$group == levels(s$group)[1])), ctx$conf_level)
@@ -278,20 +285,10 @@ compute_cox <- function(ctx) {
   m <- stat_model_matrix(columns)
   x <- m$x[, -1, drop = FALSE]; term <- m$term[-1]
   fit <- stat_cox(s$time, s$event, x)
-  z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
-  b <- fit$coefficients; se <- fit$se
-  table <- data.frame(term = term, estimate = b, se = se, statistic = b / se, p_value = 2 * stats::pnorm(-abs(b / se)),
-      ci_low = b - z * se, ci_high = b + z * se,
-                      hazard_ratio = exp(b), hazard_ratio_low = exp(b - z * se), hazard_ratio_high = exp(b + z * se), stringsAsFactors = FALSE)
+  table <- hazard_table(term, fit$coefficients, fit$se, ctx$conf_level)
   focal <- which(m$source[-1] == names(columns)[1])
   one <- length(unique(c(ctx$reading$predictors, ctx$reading$by))) == 1 && length(focal) == 1
-  main <- if (one) list(new_number("statistic", "z", table$statistic[focal]),
-      new_number("p_value", "p", table$p_value[focal]), new_number("estimate", sprintf("log hazard ratio of %s", term[focal]), b[focal]),
-                        new_number("se", "standard error", se[focal]), new_number("ci_low", "lower limit",
-                            table$ci_low[focal]), new_number("ci_high", "upper limit", table$ci_high[focal]),
-                        new_number("hazard_ratio", "hazard ratio", exp(b[focal])), new_number("hazard_ratio_low",
-                            "lower limit", table$hazard_ratio_low[focal]),
-                        new_number("hazard_ratio_high", "upper limit", table$hazard_ratio_high[focal]))
+  main <- if (one) hazard_numbers(table[focal, ], term[focal])
     else list(new_number("statistic", "likelihood ratio chi-square", fit$statistic),
         new_number("df", "degrees of freedom", fit$df), new_number("p_value", "p", fit$p_value))
   result(c(main, list(new_number("likelihood_ratio", "likelihood ratio chi-square of the model", fit$statistic),
@@ -304,6 +301,24 @@ compute_cox <- function(ctx) {
              table)), fit = fit, term = term, columns = columns, parts = s, one = one, focal = focal,
          asked = m$source[-1] %in% c(ctx$reading$predictors, ctx$reading$by), direction = NA_real_)
 }
+
+#' Coefficients of a model of hazards with their ratios
+#' @noRd
+hazard_table <- function(term, b, se, conf_level) {
+  z <- stats::qnorm(1 - (1 - conf_level) / 2)
+  data.frame(term = term, estimate = b, se = se, statistic = b / se, p_value = 2 * stats::pnorm(-abs(b / se)), ci_low = b - z * se,
+             ci_high = b + z * se, hazard_ratio = exp(b), hazard_ratio_low = exp(b - z * se), hazard_ratio_high = exp(b + z * se),
+             stringsAsFactors = FALSE)
+}
+
+#' The numbers of a single term, a row of hazard_table()
+#' @noRd
+hazard_numbers <- function(row, term) list(
+  new_number("statistic", "z", row$statistic), new_number("p_value", "p", row$p_value),
+  new_number("estimate", sprintf("log hazard ratio of %s", term), row$estimate), new_number("se", "standard error", row$se),
+  new_number("ci_low", "lower limit", row$ci_low), new_number("ci_high", "upper limit", row$ci_high),
+  new_number("hazard_ratio", "hazard ratio", row$hazard_ratio), new_number("hazard_ratio_low", "lower limit", row$hazard_ratio_low),
+  new_number("hazard_ratio_high", "upper limit", row$hazard_ratio_high))
 
 say_cox <- function(ctx, res) {
   n <- res$number; t <- res$tables[[1]]$data

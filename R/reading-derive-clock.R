@@ -7,7 +7,7 @@ turns_of_clock <- function() list(turn("[0-9]:[0-5][0-9]", clock_bounds))
 #' "finished under 3:30" of a column of hours:minutes:seconds: the bound in the unit of the column
 #' @noRd
 clock_bounds <- function(out) {
-  columns <- Filter(function(col) isTRUE(col$style$clock), study_columns_of(out$study))
+  columns <- Filter(function(col) isTRUE(col$style$clock), all_columns(out$study))
   said <- stringi::stri_extract_all_regex(out$text, "(?<![0-9:])[0-9]{1,3}:[0-5][0-9](?::[0-5][0-9])?(?:[.][0-9]+)?(?![0-9:])")[[1]]
   if (!length(columns) || anyNA(said)) return(out)
   # of several columns the one that the question names; else a time cannot be told from another
@@ -18,7 +18,7 @@ clock_bounds <- function(out) {
   }
   col <- columns[[1]]
   # (a time of day behind "at", "after" is one of the stamps, where there are any)
-  if (any(vapply(study_columns_of(out$study), function(c) c$kind == "datetime", NA)) && !identical(col$style$unit, "min")) return(out)
+  if (any(vapply(all_columns(out$study), function(c) c$kind == "datetime", NA)) && !identical(col$style$unit, "min")) return(out)
   value <- vapply(said, clock_value, 1, shares = col$style$shares, range = clock_range(out$study, col))
   if (anyNA(value)) return(out)
   text <- out$text
@@ -37,10 +37,6 @@ clock_bounds <- function(out) {
   told <- sprintf("Took %s as %s %s, the unit of %s.", some_of(said, 3), some_of(format_plain(signif(value, 6)), 3), col$style$unit, col$name)
   reworded(out, text, told)
 }
-
-#' All columns of a study
-#' @noRd
-study_columns_of <- function(study) unlist(lapply(study$tables, `[[`, "columns"), recursive = FALSE)
 
 clock_range <- function(study, col) range(as.numeric(understood(study, col$name)), na.rm = TRUE)
 

@@ -33,9 +33,10 @@ stat_mann_kendall <- function(t, y, conf_level = 0.95, most = 2500L) {
 #' @noRd
 sen_slope <- function(t, y, most) {
   if (length(y) > most) return(NULL)
-  i <- utils::combn(length(y), 2)
-  apart <- t[i[2, ]] - t[i[1, ]]
-  slopes <- sort(((y[i[2, ]] - y[i[1, ]]) / apart)[apart != 0])
+  n <- length(y)
+  later <- sequence((n - 1):1, 2:n); earlier <- rep(seq_len(n - 1), (n - 1):1)
+  apart <- t[later] - t[earlier]
+  slopes <- sort(((y[later] - y[earlier]) / apart)[apart != 0])
   list(slope = stats::median(slopes), slopes = slopes)
 }
 

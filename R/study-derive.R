@@ -132,8 +132,6 @@ percent_between <- function(first, last) {
   100 * (as.numeric(last) - first) / first
 }
 
-#' Each value less that of the same unit at one time; none where the unit has no value then
-#' @noRd
 #' The last value of a unit less its first, the same in all its rows; values outside `on` (two days) do not count
 #' @noRd
 gain_of_unit <- function(x, step) {
@@ -153,6 +151,8 @@ gain_of_unit <- function(x, step) {
   change[match(unit, unit[first])]
 }
 
+#' Each value less that of the same unit at one time; none where the unit has no value then
+#' @noRd
 change_from_start <- function(x, step) as.numeric(x[[1]]) - value_at_time(x, step)
 
 #' The value of the same unit at one time
