@@ -9,7 +9,8 @@
 figure_interval_dots <- function(id, title, subtitle, d, x, script, mapping, y = NULL, legend = NULL, shares = FALSE, of = "group") {
   new_figure(id, title, "dot", subtitle = subtitle, alt = sprintf("%s: a dot with its interval for each %s.", title, of),
     draw = function() draw_interval_dots(d, x, y, legend, shares),
-    script = c(script, sprintf("plot <- ggplot(plot_data, aes(%s)) + geom_pointrange(aes(xmin = ci_low, xmax = ci_high)) +", mapping),
+    script = c(script, sprintf("plot <- ggplot(plot_data, aes(%s)) + %s +", mapping, if (all(is.na(d$low))) "geom_point()" else
+      "geom_pointrange(aes(xmin = ci_low, xmax = ci_high))"),
                sprintf("  labs(title = %s) + theme_minimal()", as_r_string(title))))
 }
 

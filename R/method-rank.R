@@ -4,16 +4,25 @@
 method_rank_table <- function() {
   new_method(
     id = "rank_table", name = "Ranking", tasks = "rank",
-    fits = function(shape) if (shape$task == "rank" && shape$n_outcome == 1) new_fit(90,
+    fits = function(shape) if (shape$task == "rank" && (shape$n_outcome == 1 || shape$n_outcome == 0 && shape$n_by == 1)) new_fit(90,
         "The question asks which come first or last."),
-    compute = function(ctx) if (length(ctx$reading$extra$event)) rank_shares(ctx) else if (length(ctx$reading$by)) rank_groups(ctx) else rank_rows(ctx),  # nolint: line_length_linter.
-    figure = function(ctx, res) if (length(ctx$reading$extra$event)) figure_ranked_shares(ctx, res) else figure_ranks(ctx, res),
-        sentences = say_ranking,
-    script = function(ctx, res) if (length(ctx$reading$extra$event)) script_rank_shares(ctx,
-        res) else if (length(ctx$reading$by)) script_rank_groups(ctx, res) else script_rank_rows(ctx,
-        res),
-    next_steps = function(ctx, res) if (length(ctx$reading$by)) sprintf("Does %s differ by %s?", outcome_name(ctx),
-        ctx$reading$by[1]) else sprintf("Show the distribution of %s", outcome_name(ctx)))
+    compute = function(ctx) switch(ranked_kind(ctx), counts = rank_counts(ctx), shares = rank_shares(ctx), groups = rank_groups(ctx), rank_rows(ctx)),
+    figure = function(ctx, res) switch(ranked_kind(ctx), counts = figure_ranked_counts(ctx, res), shares = figure_ranked_shares(ctx, res),
+                                       figure_ranks(ctx, res)),
+    sentences = function(ctx, res) switch(ranked_kind(ctx), counts = say_ranked_counts(ctx, res), shares = say_ranked_shares(ctx, res),
+                                          say_ranking(ctx, res)),
+    script = function(ctx, res) switch(ranked_kind(ctx), counts = script_rank_counts(ctx, res), shares = script_rank_shares(ctx, res),
+                                       groups = script_rank_groups(ctx, res), script_rank_rows(ctx, res)),
+    next_steps = function(ctx, res) switch(ranked_kind(ctx), counts = sprintf("Count the rows by %s", ctx$reading$by[1]),
+                                           rows = sprintf("Show the distribution of %s", outcome_name(ctx)),
+                                           sprintf("Does %s differ by %s?", outcome_name(ctx), ctx$reading$by[1])))
+}
+
+#' What is put in order: groups by their number of rows, by the share of an event or by a statistic, or single rows
+#' @noRd
+ranked_kind <- function(ctx) {
+  r <- ctx$reading
+  if (!length(r$outcome)) "counts" else if (length(r$extra$event)) "shares" else if (length(r$by)) "groups" else "rows"
 }
 
 #' Rows in order of a value; rows that tie with the last one shown are shown too
@@ -127,7 +136,6 @@ script_rank_shares <- function(ctx, res) {
 }
 
 say_ranking <- function(ctx, res) {
-  if (!is.null(res$shares)) return(say_ranked_shares(ctx, res))
   col <- outcome_column(ctx)
   y <- say_column(col)
   direction <- if (ranks_lowest_first(ctx)) "lowest" else "highest"

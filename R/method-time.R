@@ -261,7 +261,8 @@ say_time_table <- function(ctx, res) {
   }
   beyond <- say_groups_beyond(ctx$reading$extra$group_bound, t$period, v, words$value, if (res$every == "value") "group" else res$every)
   text <- paste(c(beyond, say_average_of_periods(res), text, left), collapse = " ")
-  thin <- t$n < 5
+  # (where rows are counted a small number is the answer itself)
+  thin <- t$n < 5 & !identical(res$shown, "n")
   list(headline = text, details = c(say_average_growth(ctx, res, t), if (is.null(left)) say_cut_periods(res), if (any(thin)) sprintf("Fewer than five rows stand behind %s.",  # nolint: line_length_linter.
                                                            some_of(t$period[thin], 4)), say_rows(ctx)), write_up = text)
 }

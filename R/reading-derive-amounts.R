@@ -3,8 +3,8 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_amounts <- function() {
-  list(turn("\\b(with|when|where|if|had|have|has) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),
-       turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
+  list(turn("\\b(with|when|where|if|had|have|has|experienced|suffered|reported) (there (is|was) )?(an?|any|at least one|one or more)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),
+       turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("^ *how much\\b", amount_of_verb), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
        turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\b(far|further|farther|furthest|farthest)\\b", far_away), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
        turn("\\bpeople\\b|\\bpersons\\b", people_as_person), turn("\\b(nights|days|weeks|months|visits|sessions|hauls|trips|rounds|games|matches)\\b", index_as_rows),  # nolint: line_length_linter.
        turn("\\bhow long\\b", since_date), turn("er than (about |around )?[0-9]", comparative_bound), turn("\\bhow many\\b.*\\bper\\b", how_many_per),
@@ -54,17 +54,25 @@ some_of_measure <- function(study, text) {
 #' "share of orders with a discount", "average fine when there is a fine": above zero
 #' @noRd
 something_of <- function(out) {
+  text <- had_as_with(out$text)
   form <- "(?i)\\b(?:with|when there (?:is|was)|where there (?:is|was)|if there (?:is|was)|that (?:had|have|has)|who (?:had|have|has)) (?:an?|any) ((?:[\\p{L}_]+ ?){1,3})"  # nolint: line_length_linter.
-  hit <- match_groups(out$text, form)
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(out)
   found <- some_of_measure(out$study, hit[2])
   if (is.null(found) || !startsWith(tolower(hit[2]), tolower(found$said))) return(out)
   said <- up_to_words(hit[1], hit[2], found$said)
-  rest <- substring(out$text, regexpr(hit[1], out$text, fixed = TRUE) + nchar(said))
+  rest <- substring(text, regexpr(hit[1], text, fixed = TRUE) + nchar(said))
   # ("with a rating above 3" states its own bound, "with a mean of 3" a statistic)
   if (grepl("^ *(of|above|over|below|under|at|between|more|less|higher|lower|from|than|[0-9])", rest)) return(out)
-  reworded(out, sub(said, sprintf("with %s above 0", found$name), out$text, fixed = TRUE),
+  reworded(out, sub(said, sprintf("with %s above 0", found$name), text, fixed = TRUE),
            sprintf("Took %s to mean that %s is above 0.", quoted(trimws(said)), found$name))
+}
+
+#' "how many women had an adverse event": how many with one
+#' @noRd
+had_as_with <- function(text) {
+  form <- "(?i)^( *(?:how many|(?:what )?(?:share|proportion|percentage|percent|fraction|number) of) [^?.!]{2,60}?) (?:have had|has had|had|have|experienced|suffered|reported) (?:an?|any|at least one|one or more)(?= [\\p{L}_])"  # nolint: line_length_linter.
+  sub(form, "\\1 with any", text, perl = TRUE)
 }
 
 #' "what percentage of loans were renewed", of a count of renewals: those with at least one
@@ -98,6 +106,20 @@ net_of <- function(out) {
   if (is.null(a) || is.null(b) || a$name == b$name || is.null(a$unit) || !identical(a$unit, b$unit)) return(out)
   derive_of_two(out, hit[1], a$name, b$name, "difference", "minus")
 }
+
+#' "how much did we refund in March", of a column of money that is called after the verb: its total
+#' @noRd
+amount_of_verb <- function(out) {
+  form <- "(?i)^ *how much(?: money| in total| altogether)? (?:did|do|does|have|has|had) (?:we|i|they|you|it|she|he|(?:the|our|my|their) [\\p{L}]+) (?:actually |really )?([\\p{L}]+)( (?:in|on|by|per|for|during|since|at|last|this|each|from|altogether|overall)\\b.*?)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  stem <- stem_words(tolower(hit[2]))
+  own <- Filter(function(col) stem %in% name_stems(col$name) && (is_money(col$unit) || adds_up(col$name)) && !adds_up_not(col$name), numeric_columns(out$study))
+  if (length(own) != 1) return(out)
+  reworded(out, paste0("total ", own[[1]]$name, sub("^ (altogether|overall)", "", or_if_na(hit[3], ""))), sprintf("Took %s to ask for the total.", quoted("how much")))
+}
+
+is_money <- function(unit) isTRUE(grepl(sprintf("^(?:%s|KRW)$", front_currency()), unit %||% "", perl = TRUE))
 
 #' "how much revenue was lost to returns", "how much revenue is tied up in open orders": the total of those rows
 #' @noRd

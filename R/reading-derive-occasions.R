@@ -188,7 +188,7 @@ occasion_in_words <- function(out) {
   # a single column of that measure, or a change of it, is read where it stands
   if (length(said) > 1 || !length(said) && length(sets) > 1) return(out)
   if (any(vapply(sets, function(set) any(vapply(set$columns, grepl, NA, x = out$text, fixed = TRUE)), NA))) return(out)
-  if (says_change(out$text) && grepl("\\b(from|between|since)\\b", out$text, ignore.case = TRUE)) return(out)
+  if (says_change(out$text) && grepl("\\b(from|since|between (the )?(baseline|before|pre|start|first|week|visit|month|day|year|wave|[0-9]))\\b", out$text, ignore.case = TRUE)) return(out)
   named <- length(said) == 1
   set <- if (named) said[[1]] else sets[[1]]
   when <- "((?:week|month|day|year|hour|visit|wave) ?[0-9]{1,4}|[0-9]{1,4}[- ](?:weeks?|months?|days?|years?|hours?)|baseline|follow[- ]?up)"
@@ -266,8 +266,13 @@ changed_by <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !length(change_pairs(out$study))) return(out)
   down <- grepl("^(lo|dr|fe|de|wo|went down)", hit[2], ignore.case = TRUE)
+  # (who improved in pain has less of it)
+  sets <- study_sets(out$study, "repeated_measures")
+  judged <- grepl("^(improved|progressed|worsened)", hit[2], ignore.case = TRUE) && length(sets) == 1 && less_is_better(sets[[1]]$name)
+  if (judged) down <- !down
+  told <- if (judged) sprintf("Took %s of %s to mean %s values.", quoted(tolower(hit[2])), sets[[1]]$name, if (down) "lower" else "higher")
   # (a measure that is itself named is told its change elsewhere)
-  reworded(out, sub(hit[1], sprintf("with a %s %s %s", if (down) "loss of" else "gain of", hit[3], hit[4]), out$text, fixed = TRUE))
+  reworded(out, sub(hit[1], sprintf("with a %s %s %s", if (down) "loss of" else "gain of", hit[3], hit[4]), out$text, fixed = TRUE), told)
 }
 
 #' "how did reading change over the three time points by group": all occasions of the one measure that is named

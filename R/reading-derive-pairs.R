@@ -98,6 +98,15 @@ per_single_row <- function(out) {
   unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), keys)
   measure <- if (length(unit) == 1) numeric_in_text(out$study, hit[2])
   if (is.null(measure) || measure$name == unit[[1]]$name) return(out)
+  # "transferred calls per 100 calls": so many times what one row has
+  if (!is.null(out$rate_per)) {
+    name <- sprintf("%s_per_%s", measure$name, format(out$rate_per, scientific = FALSE))
+    said <- paste0(as_literal(hit[2]), "per +", as_literal(hit[3]), "\\b")
+    done <- with_derived(out, name, "converted", measure$name, sub(said, name, out$text), factor = out$rate_per)
+    if (!has_column(done$study, name)) return(out)
+    done$rate_per <- NULL
+    return(done)
+  }
   reworded(out, sub(sprintf(" per %s", hit[3]), "", out$text, fixed = TRUE), sprintf("Each row is one %s, so values per %s are those of the rows.",
                                                                                     tolower(hit[3]), tolower(hit[3])))
 }

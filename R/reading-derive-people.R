@@ -4,7 +4,7 @@
 #' The turns about those whom a question speaks of, as of `everyday_turns()`
 #' @noRd
 turns_of_people <- function() {
-  list(turn("(er|or)s?\\b", doers_now), turn("\\bnon[- ]?[a-z]+(er|or)s?\\b|^ *(do|does|did|are|is|were|was|have|has) (the )?[a-z]+(er|or)s\\b", doers_ever), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("^ *(do|does|did|are|is|were|was|have|has|had|will|can) .*\\b(with(out)?|who ha(ve|d)|having|that ha(ve|d))\\b", with_any_of), turn("[0-9]", subject_beyond),  # nolint: line_length_linter.
+  list(turn("(er|or)s?\\b|\\b(who|that)\\b", doers_now), turn("\\bnon[- ]?[a-z]+(er|or)s?\\b|^ *(do|does|did|are|is|were|was|have|has) (the )?[a-z]+(er|or)s\\b", doers_ever), turn("\\bnever\\b|n['\u2019]t\\b|\\bnot\\b", never_counted), turn("^ *(do|does|did|are|is|were|was|have|has|had|will|can) .*\\b(with(out)?|who ha(ve|d)|having|that ha(ve|d))\\b", with_any_of), turn("[0-9]", subject_beyond),  # nolint: line_length_linter.
        turn("\\b(among|amongst|for|of|in|within) .*[a-z]ing\\b", those_doing), turn("\\bthose\\b|\\bwho\\b", those_dated), turn(" or .*\\bthan\\b", levels_against_rest),  # nolint: line_length_linter.
        turn("^ *(what |the )?(share|proportion|percentage|percent|fraction|average|mean|median)", units_once), turn("\\bany\\b", in_any_period), turn("^ *(is|are|was|were|does|do|did|has|have) (there )?any", anyone_beyond),  # nolint: line_length_linter.
        turn("^ *(the )?number of", number_of_rows), turn("(bigger|larger|smaller|greater) than", size_beyond))
@@ -225,11 +225,12 @@ doers_ever <- function(out) {
 #' "smokers and non-smokers", "are not smokers", of levels never, former and current: those who are now, against all others
 #' @noRd
 doers_now <- function(out) {
-  current <- function(col) col$levels[grepl("^(current(ly)?|active|present|now|yes,? (current(ly)?|now))\\b", tolower(col$levels))]
-  columns <- Filter(function(col) length(current(col)) == 1 && any(grepl("^(never|no,? never|non)", tolower(col$levels))),
+  current <- function(col) col$levels[grepl("^(current(ly)?|active|present|now|yes,? (current(ly)?|now)|yes|y)\\b", tolower(col$levels))]
+  columns <- Filter(function(col) length(current(col)) == 1 && any(grepl("^(never|no,? never|non|no?$)", tolower(col$levels))),
                     Filter(function(col) col$kind %in% c("category", "ordered"), all_columns(out$study)))
   for (col in columns) {
     noun <- doer_noun(col)
+    out <- doers_by_verb(out, col, current(col))
     not <- sprintf("(?i)\\b(?:non[- ]?|not )%s\\b", noun)
     level <- current(col)
     beside <- doers_beside(out, col, noun, level)
@@ -258,6 +259,21 @@ doers_now <- function(out) {
                                       sprintf("Took %s to mean that %s is not %s.", quoted(said), col$name, quoted(level))))
   }
   out
+}
+
+#' "men who smoke", "those who do not smoke", of a column smoker with more levels than yes and no: a condition
+#' @noRd
+doers_by_verb <- function(out, col, level) {
+  words <- strsplit(tolower(name_words(col$name)), " ")[[1]]
+  stems <- stem_words(sub("(ing|ers?|or)$", "", words[nchar(words) > 3]))
+  if (!length(stems)) return(out)
+  verb <- sprintf("(?:%s)(?:e|es|s)?", paste(as_literal(stems), collapse = "|"))
+  form <- sprintf("(?i)\\b(?:who|that) (?:currently |still |now )?(do not |don['\u2019]t |does not |doesn['\u2019]t )?(?:currently |still )?%s\\b(?! (?:more|less|at least|at most|over|under|[0-9]))", verb)  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  is <- if (is.na(hit[2]) || !nzchar(hit[2])) "=" else "not"
+  reworded(out, sub(hit[1], sprintf("with %s %s %s", col$name, is, level), out$text, fixed = TRUE),
+           sprintf("Took %s to mean that %s is %s%s.", quoted(hit[1]), col$name, if (is == "=") "" else "not ", quoted(level)))
 }
 
 #' "share of ex-smokers", "former smokers": what a pattern finds, as a condition

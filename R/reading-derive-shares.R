@@ -34,6 +34,9 @@ level_in_text <- function(study, text, first = FALSE) {
     said <- paste(words[i:(i + size - 1)], collapse = " ")
     if (size == 1 && tolower(said) %in% english$stop) next
     own <- unique(values[values$phrase == joined_stems(said), c("column", "level")])
+    # (a word that is one level whole and part of another is that one)
+    whole <- tolower(own$level) == tolower(said)
+    if (nrow(own) > 1 && sum(whole) == 1) own <- own[whole, , drop = FALSE]
     if (nrow(own) == 1 && grepl(said, text, fixed = TRUE)) {
       return(list(column = vocabulary$columns$name[own$column], level = own$level, said = said))
     }
@@ -226,6 +229,8 @@ most_of_level <- function(out) {
   group <- column_of_words(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)), strsplit(trimws(hit[3]), " ")[[1]])
   found <- level_in_text(out$study, hit[5])
   if (is.null(group) || is.null(found) || group$name == found$column || !only_people(out$study, sub(found$said, "", hit[5], fixed = TRUE))) return(out)  # nolint: line_length_linter.
+  # ("the fewest hives in the north" are the rows of that level, counted by group)
+  if (grepl(sprintf("\\b(in|at|from|within|during|among|for) (the )?%s", as_literal(found$said)), hit[5], ignore.case = TRUE, perl = TRUE)) return(out)
   derived <- level_column(out, found)
   if (is.null(derived)) return(out)
   # (numbers are compared, not shares: the larger group may well have the most)
@@ -493,7 +498,12 @@ effect_size_of <- function(out) {
   if (is.na(hit[1])) return(out)
   name <- level_in_text(out$study, hit[2])$column %||% column_of_words(Filter(function(col) is_level_kind(col$kind), all_columns(out$study)),
                                                                       strsplit(hit[2], " ")[[1]])$name
-  if (is.null(name)) out else reworded(out, sprintf("compare %s by %s", hit[3], name))
+  if (is.null(name)) return(out)
+  # ("of exercise vs usual care": of these two alone)
+  sides <- strsplit(hit[2], "(?i) (?:vs\\.?|versus|against|over|and|or|compared (?:to|with)|relative to) (?:the )?", perl = TRUE)[[1]]
+  levels <- if (length(sides) == 2) lapply(sides, whole_level, study = out$study)
+  if (length(compact(levels)) == 2) return(reworded(out, sprintf("compare %s between %s and %s", hit[3], sides[1], sides[2])))
+  reworded(out, sprintf("compare %s by %s", hit[3], name))
 }
 
 #' "which reasons are given by cyclists": how often each option of the question was chosen

@@ -12,7 +12,7 @@ turns_of_spans <- function() {
 occasions_spelt <- function(out) {
   sets <- Filter(function(set) any(nzchar(set_units(set))), study_sets(out$study, "repeated_measures"))
   # (numbers of one unit are read where they stand, unless they are told as words or as a stretch of time)
-  spelt <- sprintf("(?i)\\b(?:%s)[- ](?:week|month|day|year|hour)s?\\b|\\b(?:first|within|over) (?:the )?[0-9]+ (?:week|month|day|year|hour)s?\\b|\\bby (?:at least|more than)\\b",  # nolint: line_length_linter.
+  spelt <- sprintf("(?i)\\b(?:%s)[- ](?:week|month|day|year|hour)s?\\b|\\b(?:first|within|over) (?:the )?[0-9]+ (?:week|month|day|year|hour)s?\\b|\\bby (?:at least|more than)\\b|\\bchange[ds]? from (?:the )?baseline to [0-9]",  # nolint: line_length_linter.
                    counting_words())
   if (!grepl(spelt, out$text, perl = TRUE)) sets <- Filter(function(set) length(setdiff(unique(set_units(set)), "")) > 1, sets)
   if (!length(sets)) return(out)
@@ -158,7 +158,7 @@ span_change <- function(out, set, at) {
   pair <- sprintf("compare %s and %s", set$columns[ends[1]], set$columns[ends[2]])
   told <- if (length(unique(at$place)) == 1) sprintf("The change is taken from %s, the first occasion.", set$columns[1])
   text <- without_spans(out$text, at)
-  form <- sprintf("(?i)^ *(?:by )?(?:how (?:much|far) )?(?:did|do|does|has|have) (?:the |their |patients' |mean |average )*%s%s (?:clearly |really |significantly )?%s\\b *(?:much |at all )?(.*?)[?.! ]*$",  # nolint: line_length_linter.
+  form <- sprintf("(?i)^ *(?:by )?(?:how (?:(?:much|far) )?)?(?:did|do|does|has|have) (?:the |their |patients' |mean |average )*%s%s (?:clearly |really |significantly )?%s\\b *(?:much |at all )?(.*?)[?.! ]*$",  # nolint: line_length_linter.
                   set_words(set), measure_nouns(), change_verb())
   hit <- match_groups(text, form)
   if (!is.na(hit[1])) return(span_of_groups(out, set, ends, hit[2], told) %||% reworded(out, trimws(paste(pair, hit[2])), told))

@@ -8,7 +8,7 @@ derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   # in a partial correlation what is given is held constant
   if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE, perl = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
-  text <- both_sides_of_bound(level_of_possessive(text, study))
+  text <- both_sides_of_bound(bounds_in_digits(compounds_in_digits(level_of_possessive(text, study), study)))
   stepped <- step_of_ratio(out, text)
   out <- stepped; text <- stepped$text
   # "per 100 calls"
@@ -136,6 +136,50 @@ derive_all <- function(out, steps) {
   for (step in steps) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
+}
+
+#' "twenty five", "two hundred and fifty": numbers of several words in digits, unless they are a level of the data
+#' @noRd
+compounds_in_digits <- function(text, study) {
+  if (!grepl("(?i)\\b(?:(?:twen|thir|for|fif|six|seven|eigh|nine)ty|hundred|thousand)\\b", text, perl = TRUE)) return(text)
+  small <- "one|two|three|four|five|six|seven|eight|nine"
+  tens <- sprintf("(?:twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety)(?:[ -](?:%s))?", small)
+  below <- sprintf("(?:%s|%s|ten|eleven|twelve|fifteen)", tens, small)
+  hundreds <- sprintf("(?:(?:%s|an?) hundred(?: and %s)?)", small, below)
+  form <- sprintf("(?i)\\b(?:(?:%s|%s) thousand(?: (?:and )?(?:%s|%s))?|%s|%s(?<=[ -](?:%s)))\\b", below, hundreds, hundreds, below, hundreds, tens, small)
+  levels <- tolower(study_vocabulary(study)$values$level)
+  for (said in unique(stringi::stri_extract_all_regex(text, form)[[1]])) {
+    if (is.na(said) || tolower(said) %in% levels) next
+    text <- gsub(said, format(compound_number(said), scientific = FALSE), text, fixed = TRUE)
+  }
+  text
+}
+
+#' The value of a number of several words
+#' @noRd
+compound_number <- function(said) {
+  words <- strsplit(tolower(said), "[ -]+")[[1]]
+  total <- 0; part <- 0
+  for (word in words[!words %in% "and"]) {
+    if (word == "hundred") part <- max(1, part) * 100
+    else if (word == "thousand") { total <- total + max(1, part) * 1000; part <- 0 }
+    else part <- part + if (word %in% c("a", "an")) 1 else english$numbers[[word]]
+  }
+  total + part
+}
+
+#' "over two minutes", "at least three children": the number of a bound in digits
+#' @noRd
+bounds_in_digits <- function(text) {
+  bound <- "\\b(?:than|over|under|above|below|at least|at most|up to) "
+  words <- setdiff(strsplit(counting_words(), "|", fixed = TRUE)[[1]], c("zero", "one", "hundred", "thousand"))
+  # ("twenty five" and "two hundred" are one number each)
+  form <- sprintf("(?i)%s(%s)\\b(?![ -](?:%s|million)\\b)", bound, paste(words, collapse = "|"), counting_words())
+  repeat {
+    hit <- match_groups(text, form)
+    if (is.na(hit[1])) return(text)
+    text <- sub(hit[1], paste0(substr(hit[1], 1, nchar(hit[1]) - nchar(hit[2])), format_plain(word_number(hit[2]))), text, fixed = TRUE)
+  }
 }
 
 #' "over 60 and under 60", "under 50 than over 50": one bound, both its sides
@@ -989,7 +1033,7 @@ noun_of_change <- function(out) {
   text <- out$text
   # the long patterns below are slow; most questions hold none of their words
   if (!grepl("chang|gain|increas|improv|progress|differen|reduc|decreas|loss|drop|declin", text, ignore.case = TRUE, perl = TRUE)) return(out)
-  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose|to|on|and|affects?|explains?|predicts?)\\s+|[:,]\\s*)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+))?",  # nolint: line_length_linter.
+  noun <- sprintf("(?i)\\b(?:(?:the|a|mean|average|median|of|in|with|does|is|compare|plot|draw|show|more|less|most|least|histogram|total|which|whose|to|on|and|affects?|explains?|predicts?)\\s+|[:,]\\s*)(?:([\\p{L}_]+)\\s+)?(%s)s?\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+)(?![\\p{L}_.0-9]))?|^([\\p{L}_]+\\s+)?(%s)\\b(?:\\s+in(?:\\s+the)?\\s+([\\p{L}_]+)(?![\\p{L}_.0-9]))?",  # nolint: line_length_linter.
                   paste(change_words(), collapse = "|"), paste(setdiff(change_words(), c("difference")), collapse = "|"))
   hit <- match_groups(text, noun)
   span <- match_groups(text,
@@ -1004,7 +1048,7 @@ noun_of_change <- function(out) {
                                             sub(span[1], paste(pair$name, tolower(span[2]), sep = "_"), text, fixed = TRUE)))
   }
   if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above|relat\\w*|associat\\w*|correlat\\w*|depend\\w*|predicts?|affects?|effects?|interaction|vs|versus)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
-  if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)", text, ignore.case = TRUE, perl = TRUE)) return(out)
+  if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)|\\bdifferences? in [^?.!]+? (between|among|across) ", text, ignore.case = TRUE, perl = TRUE)) return(out)
   word <- tolower(or_if_na(hit[3], hit[6]))
   about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about) & !trimws(about) %in% c(english$stop, "average",
       "mean", "median",
@@ -1398,6 +1442,8 @@ open_lists <- function(text, names) {
 #' @section Shape: list(study, text), or NULL where the question sets no bound against its other side.
 #' @noRd
 sides_of_bound <- function(study, state, text) {
+  # (in the words in which it was taken apart)
+  text <- longer_than_said(text, study_vocabulary(study))
   bounds <- Filter(function(f) f$op %in% c("<", "<=", ">", ">=") && is.numeric(f$value) && length(f$value) == 1, state$filters)
   against <- "\\b(vs\\.?|versus|than|compared (with|to)|against|and|or|with) (in )?(the |all the |all )?(others?|rest|remaining( ones)?|remainder|everyone else|everybody else)\\b"  # nolint: line_length_linter.
   turned <- if (length(bounds) == 1) other_side_by_word(state, text)

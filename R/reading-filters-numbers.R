@@ -104,11 +104,24 @@ value_to_test <- function(state, at) {
 #' @noRd
 number_column <- function(state, k) {
   found <- any_number_column(state, k)
+  # "which 3 apiaries": no level holds the number, so it says how many of them
+  if (!is.na(found$column) && counts_levels(state, k, found$column)) {
+    return(list(column = NA_integer_, op = character(), used = integer(), suffix = character(), close = FALSE))
+  }
   keys <- if (!is.na(found$column) && kind_at(state, found$column) == "id") state$vocabulary$ids[[column_of(state, found$column)]]
   if (!length(keys) || !all(grepl("[A-Za-z]", utils::head(keys, 20)))) return(found)
   unit <- unit_column(state, after_number(state, k)$unit)
   if (!is.na(unit)) found$column <- unit else found <- list(column = NA_integer_, op = character(), used = integer(), suffix = character(), close = FALSE)  # nolint: line_length_linter.
   found
+}
+
+#' Does a plain number before a column of named levels say how many of them are meant?
+#' @noRd
+counts_levels <- function(state, k, column) {
+  if (!kind_at(state, column) %in% c("category", "ordered") || !item_norm(state, k - 1) %in% c("which", "what", "the", "these", "those")) return(FALSE)
+  if (!identical(item_column(state, k + 1), column)) return(FALSE)
+  levels <- state$vocabulary$values$level[state$vocabulary$values$column == column]
+  !any(grepl(sprintf("(?<![0-9])%s(?![0-9])", as_literal(format_plain(state$items[[k]]$value))), levels, perl = TRUE))
 }
 
 any_number_column <- function(state, k) {
@@ -202,6 +215,9 @@ before_number <- function(state, k, kinds) {
     else if (!is.null(state$items[[j]]$adj) && (item_norm(state, j + 1) %in% "than" ||
                                                 item_norm(state, k - 1) %in% "than")) {
       a <- state$items[[j]]$adj
+      # "who wait longer than two minutes": what is measured in such units stands before the adjective
+      own <- item_column(state, j - 1, c("number", "count"))
+      if (!is.na(own) && !own %in% a$column[1] && (own %in% a$column || measured_in(state, own, after_number(state, k)$unit))) a$column <- own
       # "the queen is older than": the words before that name the same column are part of the condition
       same <- Filter(function(i) state$type[i] == "column" && a$column[1] %in% state$items[[i]]$cols$column, max(1, j - 3):j)
       return(list(column = a$column[1], op = if (a$id[1] == "low") "<" else ">", items = c(same, j:(k - 1)), op_at = op_at,
@@ -401,6 +417,10 @@ unit_sizes <- function() {
        length = c(mm = 1e-3, cm = 0.01, `in` = 0.0254, ft = 0.3048, yd = 0.9144, m = 1, km = 1000, mi = 1609.344),
        volume = c(ml = 1e-3, l = 1, gal = 3.785411784))
 }
+
+#' Is a column measured in units that the words name, or could be counted in?
+#' @noRd
+measured_in <- function(state, column, words) isTRUE(state$vocabulary$columns$unit[column] %in% units_like(words))
 
 #' All units that measure what a unit word measures
 #' @noRd

@@ -36,8 +36,9 @@ said_times <- function(r) vapply(r$extra$at_times %||% list(r$extra$at_time), `[
 
 plain_core <- function(r) {
   for (part in c("outcome", "predictors", "by", "adjust_for")) r[[part]] <- plain_names(r[[part]])
-  y <- some_of(r$outcome, 6)
-  x <- some_of(r$predictors, 8)
+  named <- function(part, names, max) if (part %in% r$extra$missing && !length(names)) "a column still to be named" else some_of(names, max)
+  y <- named("outcome", r$outcome, 6)
+  x <- named("predictors", r$predictors, 8)
   by <- some_of(r$by, 4)
   levels <- if (length(r$extra$levels)) sprintf(" (%s)", paste(r$extra$levels, collapse = ", ")) else ""
   statistic <- c(mean = "mean", median = "median", sum = "total", count = "count", percent = "share",
@@ -91,7 +92,7 @@ plain_core <- function(r) {
     rank = if (length(r$extra$event)) sprintf("rank %s by the %s of rows in which %s%s", by,
       if (identical(r$statistic, "count")) "number" else "share", plain_event(r), if (is.null(r$top)) "" else
       sprintf(" and show the %s %s", r$top$n %||% "", r$top$order)) else paste0("rank ", if (length(r$by)) paste0(by, " by ") else "rows by ",
-                  if (nzchar(statistic)) paste0(statistic, " "), y,
+                  if (!length(r$outcome) && identical(r$statistic, "count")) "number of rows" else paste0(if (nzchar(statistic)) paste0(statistic, " "), y),
                   if (!is.null(r$top)) if (is.null(r$top$n)) sprintf(", %s first",
                     r$top$order) else if (!is.null(r$top$percent)) sprintf(" and show the %s %% that are %s", format_plain(r$top$percent),
                       r$top$order) else sprintf(" and show the %d %s", r$top$n, r$top$order),

@@ -553,7 +553,7 @@ decide_reading <- function(state, mentions) {
   if (!is.null(state$flags$cut_band) && !length(reading$extra$missing)) return(cut_band_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
   reading <- condition_as_side(state, reading)
-  reading <- half_understood(state, count_for_effect(state, mean_for_comparison(state, reading)))
+  reading <- rank_of_counts(state, half_understood(state, count_for_effect(state, mean_for_comparison(state, reading))))
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {
     return(new_verdict("needs_choice", reading,

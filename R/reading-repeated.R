@@ -48,7 +48,7 @@ settle_repeated <- function(state, mentions) {
     if (!length(said)) said <- shared_occasion(set, sets[-own[1]], index[-own[1]], sure)
     if (length(said) == 1) out <- c(out, list(at_column(m, index[[own[1]]][said])))
     else if (speaks_of_change(state)) out <- c(out, lapply(index[[own[1]]], function(i) at_column(m, i)))
-    else out <- c(out, list(m))
+    else out <- c(out, list(alike_occasions(m)))
   }
   out <- out[!duplicated(vapply(out, `[[`, 1L, "column"))]
   if (!any(vapply(out, function(m) kind_at(state, m$column) %in% c("number", "count", "ordered"), NA)) && length(sets) == 1 &&
@@ -57,6 +57,13 @@ settle_repeated <- function(state, mentions) {
     out <- c(out, lapply(index[[1]], function(i) new_mention(1L, i, "")))
   }
   out
+}
+
+#' "pain", of pain_baseline, pain_6wk and pain_12wk: that one of the names is shorter makes its occasion no likelier
+#' @noRd
+alike_occasions <- function(m) {
+  if (!is.null(m$cols) && nrow(m$cols) > 1 && m$score < 0.97) m$cols$score <- m$score
+  m
 }
 
 #' Columns whose whole name stands in the question

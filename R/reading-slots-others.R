@@ -396,7 +396,7 @@ adds_up <- function(name) {
 #' @noRd
 sums_by_period <- function(state, r) {
   at <- match(r$outcome[1], state$vocabulary$columns$name)
-  money <- isTRUE(state$vocabulary$columns$unit[at] %in% c("EUR", "USD", "GBP", "CHF", "\u20ac", "$", "\u00a3"))
+  money <- is_money(state$vocabulary$columns$unit[at])
   flows <- grepl("(^|[^a-z])(takings|revenue|sales|turnover|income|receipts|donations?|spend|spent|costs?|expenses?|profit)([^a-z]|$)",
       tolower(r$outcome[1]))
   isTRUE(r$time$every %in% c("month", "quarter", "year")) && (flows || money && adds_up(r$outcome[1])) && !adds_up_not(r$outcome[1])

@@ -95,8 +95,9 @@ fill_slots <- function(state, mentions, task) {
   r$extra$unweighted <- isTRUE(state$flags$unweighted)
   # "did the weight increase" asks what happened, not what caused it
   plain <- task %in% c("change", "trend", "forecast") || paired_columns(state, mentions)
-  verbs <- "^(increases?|raises?|reduces?|improves?|decreases?)$"
-  causal <- vapply(state$items, function(i) has_lex(i, "scope", "causal") && !(plain && grepl(verbs, i$norm)), NA)
+  verbs <- "^(increase[sd]?|raise[sd]?|reduce[sd]?|improve[sd]?|decrease[sd]?)$"
+  # (an improvement is what was measured, whatever brought it about)
+  causal <- vapply(state$items, function(i) has_lex(i, "scope", "causal") && !grepl("^improvements?$", i$norm) && !(plain && grepl(verbs, i$norm)), NA)
   r$extra$causal <- any(causal)
   r$extra$trend_words <- says(state, "\\b(trend|increas|decreas|rise|rises|rising|fall|falls|falling|grow|grows|dose.response)")
   r$extra$relative <- task == "compare" && says(state,

@@ -424,10 +424,23 @@ missing_verdict <- function(state, reading) {
     only$confidence <- 0.7
     return(new_verdict("answered", finish_reading(only)))
   }
+  # "calls on weekdays versus weekends": how many there were may be meant
+  if (identical(reading$extra$missing, "outcome") && reading$task == "compare" && length(reading$by) == 1 && any(state$type == "entity")) {
+    alternatives <- c(list(rows_counted_by(reading)), alternatives)
+  }
   whole <- if (setequal(reading$extra$missing, c("outcome", "by"))) only_comparison(state, reading)
   if (!is.null(whole)) return(new_verdict("answered", whole))
   choice_verdict(state, reading, alternatives,
                  sprintf("The question leaves open %s. Choose one of the readings below, by number or in your own words.", what))
+}
+
+#' The number of rows in each of the groups that a reading compares
+#' @noRd
+rows_counted_by <- function(reading) {
+  r <- new_reading("frequency", assumed = reading$assumed)
+  r$outcome <- reading$by
+  r$filters <- reading$filters
+  finish_reading(r)
 }
 
 #' Does the data hold one measured column only, and has every other part of the question its place?
