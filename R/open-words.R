@@ -32,7 +32,7 @@ unit_tails <- function() {
        l = "l", s = "s", sec = "s", secs = "s", seconds = "s", min = "min", mins = "min", minutes = "min", h = "h", hrs = "hours", hours = "hours",
        tonnes = "t", days = "days", weeks = "weeks",
        months = "months",
-       years = "years", pct = "%", percent = "%", c = "\u00b0C", f = "\u00b0F", mph = "mph", kmh = "km/h", ppb = "ppb",
+       years = "years", yrs = "years", wks = "weeks", mths = "months", pct = "%", percent = "%", c = "\u00b0C", f = "\u00b0F", mph = "mph", kmh = "km/h", ppb = "ppb",
        ppm = "ppm", usd = "USD", eur = "EUR", gbp = "GBP", ms = "ms", ha = "ha", km2 = "km2", m2 = "m2",
        degc = "\u00b0C",
        mi = "mi", mile = "mi", miles = "mi", ft = "ft", feet = "ft", inch = "in", inches = "in", `in` = "in", yd = "yd", oz = "oz", ft2 = "ft2",

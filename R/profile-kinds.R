@@ -452,6 +452,8 @@ tail_stripped <- function(name, keep = character()) {
   single <- sprintf("[_. ](%s)$", paste(setdiff(names(unit_tails()), keep), collapse = "|"))
   bare <- ifelse(lettered_name(name), name, sub(single, "", name, ignore.case = TRUE))
   bare <- sub(money_unit(), "", bare, ignore.case = TRUE)
+  # ("weeds_per_m2" are weeds)
+  bare <- ifelse(bare == name, bare, sub("[_. ]per$", "", bare, ignore.case = TRUE))
   money <- grepl(money_unit("[_. ]"), name, ignore.case = TRUE)
   bare[money] <- sub("[_. ](k|m|mn|mio|bn|thousands?|millions?|billion)$", "", bare[money], ignore.case = TRUE)
   double <- grepl(double_unit(), name, ignore.case = TRUE)
@@ -510,5 +512,7 @@ unit_of <- function(name) {
   counted <- c(seconds = "s", minutes = "min", hours = "hours", days = "days", weeks = "weeks", months = "months", years = "years")
   if (first %in% names(counted) && grepl("[_. ]", name)) return(counted[[first]])
   known <- unit_tails()[[tail]]
-  if (!is.null(known) && grepl("[_. ]", name)) known else NULL
+  if (is.null(known) || !grepl("[_. ]", name)) return(NULL)
+  # "weeds_per_m2"
+  if (grepl("[_. ]per[_. ][^_. ]+$", tolower(name))) paste("per", known) else known
 }

@@ -6,11 +6,13 @@ range_ends <- function(text) {
   if (is.na(text)) return(c(NA, NA))
   found <- regmatches(text, gregexpr("[0-9][0-9,]*([.][0-9]+)?\\s*[KkMm]?(?![A-Za-z])", text, perl = TRUE))[[1]]
   if (!length(found)) return(c(NA, NA))
-  size <- ifelse(grepl("[Kk]$", found), 1e3, ifelse(grepl("[Mm]$", found), 1e6, 1))
+  # ("0-5 m" are metres, "$1m-$2m" and "1M-2M" millions)
+  millions <- if (grepl("[$\u20ac\u00a3\u00a5]", text)) "[Mm]$" else "M$"
+  size <- ifelse(grepl("[Kk]$", found), 1e3, ifelse(grepl(millions, found), 1e6, 1))
   number <- as.numeric(gsub("[^0-9.]", "", found)) * size
   if (length(number) > 1) return(range(number[1:2]))
-  if (grepl("^\\s*(<|\u2264|under|below|less|up to)", tolower(text))) return(c(NA, number))
-  if (grepl("(>|\u2265|over|above|more|\\+)", tolower(text))) return(c(number, NA))
+  if (grepl("^\\s*(<|\u2264|under|below|less|fewer|up to|at most)|\\b(or|and) (less|fewer|under|below|younger)\\s*$", tolower(text))) return(c(NA, number))
+  if (grepl("(>|\u2265|over|above|more|older|at least|\\+)", tolower(text))) return(c(number, NA))
   c(number, number)
 }
 

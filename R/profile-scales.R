@@ -34,10 +34,12 @@ ordered_scale_of <- function(values) {
   if (!is.null(at)) return(list(levels = values[order(at)], reason = "grades of one thing", of_groups = TRUE))
   steps <- numbered_steps(lower)
   if (!is.null(steps)) return(list(levels = values[order(steps)], reason = "numbered steps"))
-  banded <- grepl("^[<>\u2264\u2265]?\\s*[0-9]+([.][0-9]+)?\\s*(-|to|\u2013|\\+|$)", lower) |
-    grepl("^(under|over|below|above|less than|more than|up to|at least) [0-9]", lower) |
-    grepl("^[0-9]+ (or|and) (more|over|above|older|under|less|fewer|younger)", lower)
-  if (all(banded) && !any(grepl("^[0-9]+ *[-.:] *[[:alpha:]]", lower)) && any(grepl("-|to|\u2013|\\+|under|over|or |and |<|>", lower))) {
+  # ("\u00a320k-\u00a330k", "over \u00a360k", "$1,000 or more": bands of money)
+  money <- gsub("(?<=[0-9]),(?=[0-9]{3})|(?<=[0-9])[km]\\b|[$\u20ac\u00a3\u00a5] ?", "", lower, perl = TRUE)
+  banded <- grepl("^[<>\u2264\u2265]?\\s*[0-9]+([.][0-9]+)?\\s*(-|to|\u2013|\\+|$)", money) |
+    grepl("^(under|over|below|above|less than|more than|up to|at least) [0-9]", money) |
+    grepl("^[0-9]+ (or|and) (more|over|above|older|under|less|fewer|younger)", money)
+  if (all(banded) && !any(grepl("^[0-9]+ *[-.:] *[[:alpha:]]", money)) && any(grepl("-|to|\u2013|\\+|under|over|or |and |<|>", money))) {
     return(list(levels = band_order(values), reason = "bands of numbers"))
   }
   NULL
@@ -130,8 +132,8 @@ letter_grades <- function(name, values) {
 }
 
 band_order <- function(values) {
-  lower <- tolower(values)
-  number <- as.numeric(stringi::stri_extract_first_regex(lower, "[0-9]+([.][0-9]+)?"))
-  number <- number - ifelse(grepl("^(<|\u2264|under|below|less)", lower), 0.5, 0)
+  ends <- vapply(tolower(values), range_ends, numeric(2), USE.NAMES = FALSE)
+  # what lies under the first bound stands before what begins there
+  number <- ifelse(is.na(ends[1, ]), ends[2, ] - 0.5, ends[1, ])
   values[order(number, method = "radix")]
 }

@@ -10,7 +10,7 @@ turn <- function(cue, reword) list(cue = cue, reword = reword)
 everyday_turns <- function() {
   list(
     turn("\\bleft\\b.*\\b(blank|empty|unanswered|out)\\b", left_blank), turn("missing|incomplete|blank|\\bna\\b", missing_ignored),
-    turn("widest|narrowest|tightest|broadest", widest_spread), turn("\\b(up|in|out|over)\\b", particle_noun), turn("density", density_as_ratio),
+    turn("widest|narrowest|tightest|broadest", widest_spread), turn("\\b(up|in|out|over)\\b", particle_noun), turn("\\bfirst time\\b", at_once), turn("density", density_as_ratio),
     turn("trend", trend_over_measure), turn("overdispers", spread_of_counts), turn("proportional hazards", hazards_asked),
     turn("number of", number_as_measure), turn("\\brates? of\\b", rate_of_measure), turn(paste(tolower(month.name), collapse = "|"),
         months_by_number),
@@ -41,7 +41,7 @@ all_turns <- local({
           turns_of_counted(), turns_of_members(),
       turns_of_numbered(), turns_of_years(), turns_of_sets(), turns_of_index(), turns_of_long(), turns_of_visits_long(), turns_of_worded(),
           turns_of_trade(),
-      turns_of_surveys(), turns_of_ratings(), turns_of_expected(), turns_of_phrases(), turns_of_conditions(), turns_of_none(), everyday_turns(),
+      turns_of_surveys(), turns_of_feelings(), turns_of_ratings(), turns_of_expected(), turns_of_phrases(), turns_of_conditions(), turns_of_none(), everyday_turns(),
       turns_of_targets(), turns_of_rates(), turns_of_shares(), turns_of_spans(), turns_of_people(), turns_of_occasions(), turns_of_amounts(),
       turns_of_bounds())
     kept
@@ -65,6 +65,13 @@ reworded <- function(out, text, told = NULL) {
   out$text <- text
   out$told <- c(out$told, told)
   out
+}
+
+#' "which agent resolves the most calls first time": at once, and no time is measured
+#' @noRd
+at_once <- function(out) {
+  own <- any(vapply(all_columns(out$study), function(col) all(c("first", "time") %in% name_stems(col$name)), NA))
+  if (own) out else reworded(out, sub("(?i),? (?:on |at |the )*first time(?: around| round)?(?= *[?.!]*$)", "", out$text, perl = TRUE))
 }
 
 #' "ignoring missing days", "leaving out incomplete rows": every method does so by itself and says how many
@@ -111,10 +118,13 @@ density_as_ratio <- function(out) {
 #' "linear trend of yield over nitrogen", of a measured column nitrogen: the first over the second
 #' @noRd
 trend_over_measure <- function(out) {
-  hit <- match_groups(out$text, "(?i)^ *(?:is there |what is |show |test for )?(?:an? |the |any )?(?:linear )?trend (?:of|in) (?:the )?(.+?) (?:over|with|across|against|by) (?:the )?([\\p{L}_]+)[?.! ]*$")  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *(?:is there |what is |show |test for )?(?:an? |the |any )?(?:linear )?trend (?:of|in) (?:the )?(.+?) (?:over|with|across|against|by) (?:the )?([\\p{L}_]+)(?: (?:levels?|doses?|values?|groups?|rates?))?[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   y <- numeric_in_text(out$study, hit[2]); x <- numeric_in_text(out$study, hit[3])
   layout <- long_layout(out$study)
+  # ("trend in lodging across nitrogen levels", of a yes or no)
+  event <- if (is.null(y) && !is.null(x)) column_in_text(yes_no_columns(out$study), hit[2], kin_phrases(out$study, hit[2]))
+  if (!is.null(event) && !identical(layout$time, x$name)) return(reworded(out, sprintf("Cochran-Armitage trend test of %s by %s", event$name, x$name)))
   if (is.null(y) || is.null(x) || y$name == x$name || identical(layout$time, x$name)) return(out)
   reworded(out, sprintf("how does %s change with %s", y$name, x$name))
 }

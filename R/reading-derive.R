@@ -8,7 +8,7 @@ derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   # in a partial correlation what is given is held constant
   if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE, perl = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
-  text <- both_sides_of_bound(bounds_in_digits(compounds_in_digits(level_of_possessive(text, study), study)))
+  text <- both_sides_of_bound(joined_levels_said(study, bounds_in_digits(compounds_in_digits(level_of_possessive(text, study), study))))
   stepped <- step_of_ratio(out, text)
   out <- stepped; text <- stepped$text
   # "per 100 calls"
@@ -44,7 +44,7 @@ derive_for_question <- function(study, text) {
   out <- name_deaths(out)
   steps <- list(occasions_of_sets, numbers_before_names, events_per, days_between, rows_of_ids, derive_two_periods, derive_answers, derive_missing,
       derive_age_group,
-      derive_bmi_group,
+      derive_bmi_group, derive_round_bands,
       derive_quantiles, derive_plus,
       derive_minus, derive_halves, derive_before_after,
       derive_month_of_year,
@@ -136,6 +136,20 @@ derive_all <- function(out, steps) {
   for (step in steps) out <- step(out)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
+}
+
+#' "exercise plus coaching", "sales and marketing" of levels written with a sign: as the data write them
+#' @noRd
+joined_levels_said <- function(study, text) {
+  levels <- unique(unlist(lapply(all_columns(study), function(col) if (is_level_kind(col$kind)) grep("^[^+&/]+ ?[+&] ?[^+&/]+$", as.character(col$levels), value = TRUE))))  # nolint: line_length_linter.
+  for (level in levels) {
+    parts <- trimws(strsplit(level, "[+&]")[[1]])
+    form <- sprintf("(?i)\\b%s (?:plus|and|\\+|&|with|together with) %s(?!\\p{L})", as_literal(parts[1]), as_literal(parts[2]))
+    # (two levels of their own are two groups: "beer and wine" beside "beer + wine")
+    apart <- all(tolower(parts) %in% tolower(unlist(lapply(all_columns(study), `[[`, "levels"))))
+    if (!apart || grepl("(?i)\\bplus\\b|[+&]", text, perl = TRUE)) text <- gsub(form, level, text, perl = TRUE)
+  }
+  text
 }
 
 #' "twenty five", "two hundred and fifty": numbers of several words in digits, unless they are a level of the data

@@ -390,9 +390,16 @@ column_of_unit <- function(state, k, found) {
   fits <- which(units %in% alike & state$vocabulary$columns$kind %in% c("number", "count"))
   # of several, the one in the very unit ("longer than 10 miles" beside a climb in feet)
   if (length(fits) > 1 && sum(units[fits] == unit) == 1) fits <- fits[units[fits] == unit]
-  if (length(fits) != 1) return(found)
+  if (length(fits) != 1 || far_beyond(state, k, fits)) return(found)
   list(column = fits, op = found$op, used = c(at + 1, Filter(function(j) j != k && state$type[j] != "column", found$used)), suffix = found$suffix,
        close = TRUE)
+}
+
+#' "been here over 10 years" beside a column of sick days up to 38: in its unit the number lies far beyond all it holds
+#' @noRd
+far_beyond <- function(state, k, column) {
+  highest <- suppressWarnings(as.numeric(state$vocabulary$columns$highest[column]))
+  isTRUE(in_column_unit(state, k, column)$value > 3 * highest)
 }
 
 #' A condition on a word that fits several columns about as well ("more than 10 mites", before or after)

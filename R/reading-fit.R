@@ -91,6 +91,10 @@ fit_task <- function(state, mentions, task) {
   if (task == "frequency" && sum(counted) == 1 && !any(rest == "number") && !length(state$groups) &&
       says(state, "\\b(in total|in all|altogether|overall)\\b|\\bhow often\\b|\\b(typical|usual)\\b")) return("describe")
   if (task == "describe" && !is.null(main_statistic(state)) && main_statistic(state) == "percent") return("frequency")
+  # "lodged by nitrogen", of a few doses: what happened in each group of a measured column
+  beside <- vapply(mentions, function(m) m$marker == "by", NA)
+  if (task == "describe" && any(beside) && !all(beside) && all(kinds[!beside] == "yes_no") &&
+      all(vapply(mentions[beside], function(m) can_group(state, m$column), NA))) return("frequency")
   if (task == "describe" && length(rest) && !any(rest %in% c("number", "count", "ordered", "date", "datetime",
                                                              "constant"))) return(if (any(rest == "text")) "themes"
                                                                  else "frequency")

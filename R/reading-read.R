@@ -40,10 +40,12 @@ not_of_itself <- function(study, verdict) {
   r <- verdict$reading
   if (!identical(verdict$status, "answered") || !identical(r$task, "compare") || length(r$outcome) != 1 || length(r$by) != 1) return(verdict)
   steps <- unlist(lapply(study$tables, `[[`, "steps"), recursive = FALSE)
-  itself <- any(vapply(steps, function(s) identical(s$type, "derive") && identical(s$name, r$by) && identical(as.character(s$from), r$outcome), NA))
+  same <- identical(r$by, r$outcome)
+  itself <- same || any(vapply(steps, function(s) identical(s$type, "derive") && identical(s$name, r$by) && identical(as.character(s$from), r$outcome), NA))
   if (!itself || is_numeric_kind(find_column(study, r$outcome)$kind)) return(verdict)
-  r$outcome <- character()
-  r$extra$missing <- "outcome"
+  # ("was change rated better", of a column of ratings: what is missing is who is compared)
+  if (same) r$by <- character() else r$outcome <- character()
+  r$extra$missing <- if (same) "by" else "outcome"
   open <- missing_verdict(list(vocabulary = study_vocabulary(study)), r)
   open$study <- verdict$study
   open
@@ -553,6 +555,7 @@ decide_reading <- function(state, mentions) {
   if (!is.null(state$flags$cut_band) && !length(reading$extra$missing)) return(cut_band_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
   reading <- condition_as_side(state, reading)
+  reading <- shares_of_combinations(state, reading)
   reading <- rank_of_counts(state, half_understood(state, count_for_effect(state, mean_for_comparison(state, reading))))
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {

@@ -44,7 +44,7 @@ fill_relate <- function(state, mentions, r) {
   }
   r$outcome <- utils::head(names, 1)
   r$predictors <- names[-1]
-  r$extra$depends <- acts || says(state, "^ *how (is|are|was|were) .*\\b(related|linked|connected|tied) to\\b") || says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of|(change|vary|rise|fall|increase|decrease|grow|decline|drop|improve)s? (with|as))\\b")  # nolint: line_length_linter.
+  r$extra$depends <- acts || says(state, "^ *how (is|are|was|were) .*\\b(related|linked|connected|tied) to\\b") || says(state, "\\b(depend(s|ent|ing)? (up)?on|(affected|influenced|determined|explained|driven|predicted) by|a function of|(change|vary|rise|fall|increase|decrease|grow|decline|drop|improve)s? (with|as)|against)\\b")  # nolint: line_length_linter.
   # "correlation of A and B in each class"
   # (units of which each has several rows divide as well: "within each player")
   divides <- function(at) is_level_kind(kind_at(state, at)) && kind_at(state, at) != "ordered" ||
@@ -196,7 +196,9 @@ fill_predict <- function(state, mentions, r) {
 #' @noRd
 effect_without_outcome <- function(state, r) {
   alone <- length(r$outcome) == 1 && !length(r$predictors)
-  if (!alone || !(says(state, "\\b(effects?|impact|influence) of\\b") || isTRUE(r$method_asked %in% c("mixed_model", "mixed_linear")))) return(r)
+  # ("compare varieties allowing for block", "variety means adjusted for block")
+  held <- length(r$adjust_for) > 0 && says(state, "\\b(compare|comparison|means?|averages?|differ|differs|differences?|matters?)\\b")
+  if (!alone || !(held || says(state, "\\b(effects?|impact|influence) of\\b") || isTRUE(r$method_asked %in% c("mixed_model", "mixed_linear")))) return(r)
   if (kind_of_names(state, r$outcome) != "category") return(r)
   r$predictors <- r$outcome
   r$outcome <- character()

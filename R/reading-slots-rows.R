@@ -1,4 +1,4 @@
-# Groups asked for by how many rows they hold ("which agent has the fewest calls", "top 3 sites by number of patients").
+# Groups of rows: what happened in each combination of levels, and groups asked for by how many rows they hold ("which agent has the fewest calls", "top 3 sites by number of patients").
 
 #' A count of rows by one column whose largest or smallest groups are asked for: a ranking of the groups
 #' @noRd
@@ -25,4 +25,17 @@ asks_for_largest_group <- function(state) {
   says(state, paste0("\\b(top|bottom) ([0-9]+|two|three|four|five|six|ten)\\b|^ *rank\\b|\\b(rank(ed|ing)?|order(ed)?|sort(ed)?) .*\\bby\\b|",
     "\\b(highest|lowest|largest|smallest|most|fewest) first\\b|\\b(highest|largest|greatest|biggest|lowest|smallest|fewest) number of\\b|",
     "\\b(which|what|who)\\b.*\\b(most|fewest)\\b|\\bwith the (most|fewest)\\b"))
+}
+
+#' "lodging by variety and nitrogen": what is so or not makes no table with two groupings, its shares in their combinations do
+#' @noRd
+shares_of_combinations <- function(state, reading) {
+  names <- c(reading$outcome, reading$by)
+  if (reading$task != "frequency" || length(names) != 3 || length(reading$extra$event) || length(reading$predictors)) return(reading)
+  kinds <- kind_of_names(state, names)
+  if (kinds[1] != "yes_no" || any(kinds[-1] %in% c("number", "text", "date", "datetime"))) return(reading)
+  reading$outcome <- names[1]; reading$by <- names[-1]
+  reading$statistic <- "percent"
+  reading$extra$event <- new_filter(names[1], "==", state$vocabulary$columns$last_level[match(names[1], state$vocabulary$columns$name)])
+  finish_reading(reading)
 }

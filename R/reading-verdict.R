@@ -425,7 +425,7 @@ missing_verdict <- function(state, reading) {
     return(new_verdict("answered", finish_reading(only)))
   }
   # "calls on weekdays versus weekends": how many there were may be meant
-  if (identical(reading$extra$missing, "outcome") && reading$task == "compare" && length(reading$by) == 1 && any(state$type == "entity")) {
+  if (identical(reading$extra$missing, "outcome") && reading$task == "compare" && length(reading$by) == 1 && any(entities_at(state))) {
     alternatives <- c(list(rows_counted_by(reading)), alternatives)
   }
   whole <- if (setequal(reading$extra$missing, c("outcome", "by"))) only_comparison(state, reading)
