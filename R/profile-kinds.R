@@ -433,6 +433,13 @@ double_unit <- function() {
   paste0("[_. ](mg|g|kg|ug|ng|mmol|mol|t|km|m|cm|l|ml|iu|kwh|eur|usd)[_. ](?:per[_. ])?(l|dl|ml|kg|g|ha|h|s|m2|m3|day|week|km|min)$")
 }
 
+#' A measure for each of another at the end of a name: "pace_min_per_km", "energy_kcal_per_day"
+#' @noRd
+rate_unit <- function() {
+  paste0("[_. ](min|mins|minutes|s|sec|seconds|h|hrs|hours|days|kcal|kj|kw|mwh|gbp|ft|mi|miles|mm|gal|mph|steps|beats|breaths|drops|cells|counts)[_. ]per[_. ]",
+         "(km|mi|mile|m|ha|acre|m2|m3|min|minute|h|hr|hour|s|sec|second|day|night|week|month|year|kg|g|l|ml|dl|unit|person|head)$")
+}
+
 #' Money in thousands or millions at the end of a name: "price_k_usd", "revenue_m_eur", "budget_thousand_gbp"
 #' @param gap What stands between the size and the currency.
 #' @noRd
@@ -458,6 +465,8 @@ tail_stripped <- function(name, keep = character()) {
   bare[money] <- sub("[_. ](k|m|mn|mio|bn|thousands?|millions?|billion)$", "", bare[money], ignore.case = TRUE)
   double <- grepl(double_unit(), name, ignore.case = TRUE)
   bare[double] <- sub(double_unit(), "", name[double], ignore.case = TRUE)
+  rate <- grepl(rate_unit(), name, ignore.case = TRUE)
+  bare[rate] <- sub(rate_unit(), "", name[rate], ignore.case = TRUE)
   bare
 }
 
@@ -496,6 +505,7 @@ unit_of <- function(name) {
   bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name, perl = TRUE))[[1]]
   if (length(bracket) == 2) return(if (reads_as_unit(bracket[2])) bracket[2])
   two <- regmatches(tolower(name), regexec(double_unit(), tolower(name)))[[1]]
+  if (!length(two)) two <- regmatches(tolower(name), regexec(rate_unit(), tolower(name)))[[1]]
   if (length(two) == 3) return(paste(two[2], two[3], sep = "/"))
   money <- regmatches(tolower(name), regexec(money_unit(), tolower(name)))[[1]]
   if (length(money) == 3) {

@@ -3,7 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_amounts <- function() {
-  list(turn("\\b(with|when|where|if|had|have|has|experienced|suffered|reported) (there (is|was) )?(an?|any|at least one|one or more)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),
+  list(turn("\\b(with|when|where|if|had|have|has|experienced|suffered|reported) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),
        turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("^ *how much\\b", amount_of_verb), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
        turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\b(far|further|farther|furthest|farthest)\\b", far_away), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
        turn("\\bpeople\\b|\\bpersons\\b", people_as_person), turn("\\b(nights|days|weeks|months|visits|sessions|hauls|trips|rounds|games|matches)\\b", index_as_rows),  # nolint: line_length_linter.
@@ -71,7 +71,7 @@ something_of <- function(out) {
 #' "how many women had an adverse event": how many with one
 #' @noRd
 had_as_with <- function(text) {
-  form <- "(?i)^( *(?:how many|(?:what )?(?:share|proportion|percentage|percent|fraction|number) of) [^?.!]{2,60}?) (?:have had|has had|had|have|experienced|suffered|reported) (?:an?|any|at least one|one or more)(?= [\\p{L}_])"  # nolint: line_length_linter.
+  form <- "(?i)^( *(?:how many|(?:what )?(?:share|proportion|percentage|percent|fraction|number) of) [^?.!]{2,60}?) (?:have had|has had|had|have|experienced|suffered|reported) (?:an?|any)(?= [\\p{L}_])"  # nolint: line_length_linter.
   sub(form, "\\1 with any", text, perl = TRUE)
 }
 

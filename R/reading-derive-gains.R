@@ -3,7 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_gains <- function() list(
-  turn("\\b(gained|lost|grew|rose|dropped|fell|increased|decreased|improved|declined)\\b", gained_most),
+  turn("\\b(gained|lost|grew|rose|dropped|fell|increased|decreased|improved|declined|raised|lowered|reduced)\\b", gained_most),
   turn("\\b(change|gain|increase|growth|loss|rise|fall|drop|decrease)s?\\b.*\\b(per|by|for each|in each|of each|each|every)\\b", gain_by_unit))
 
 #' The unit whose days the rows are, and their date
@@ -32,13 +32,22 @@ unit_over_days <- function(study, said = NULL) {
 gained_most <- function(out) {
   hit <- match_groups(out$text, paste0("(?i)^ *(?:which|what) ([\\p{L}_]+) (gained|lost|grew|rose|dropped|fell|increased|decreased|improved|declined)(?: in)? ",  # nolint: line_length_linter.
                                        "(?:the )?(most|least)(?: in)?(?: (?:the )?(.+?))?(?: ((?:from|between|in|during|since|over) .+?))?[?.! ]*$"))
+  # "which runner improved their pace the most"
+  if (is.na(hit[1]) || is.na(hit[5])) {
+    turned <- match_groups(out$text, paste0("(?i)^ *(?:which|what) ([\\p{L}_]+) (gained|lost|raised|lowered|reduced|increased|decreased|improved|changed)(?: in)? (?:their |the |his |her |its )?",  # nolint: line_length_linter.
+                                            "(.+?) (?:the |by the )?(most|least)(?: ((?:from|between|in|during|since|over) .+?))?[?.! ]*$"))
+    hit <- turned[c(1, 2, 3, 5, 4, 6)]
+  }
   if (is.na(hit[1]) || is.na(hit[5])) return(out)
   layout <- unit_over_days(out$study, hit[2])
   measure <- column_in_text(numeric_columns(out$study), hit[5], study_vocabulary(out$study)$phrases)
   if (is.null(layout) || is.null(measure)) return(out)
   days <- if (!is.na(hit[6])) days_said(hit[6])
   if (!is.na(hit[6]) && is.null(days)) return(out)
-  down <- grepl("^(lost|dropped|fell|decreased|declined)$", hit[3], ignore.case = TRUE)
+  better_low <- less_is_better(measure$name) || grepl("(^|[_. ])(pace|time|lap|split|sprint)([_. ]|$)", tolower(measure$name))
+  improved <- tolower(hit[3]) == "improved"
+  if (improved) out$told <- c(out$told, sprintf("Took lower values of %s to be better.", measure$name)[better_low])
+  down <- grepl("^(lost|dropped|fell|decreased|declined|lowered|reduced)$", hit[3], ignore.case = TRUE) || improved && better_low
   low <- xor(down, tolower(hit[4]) == "least")
   with_gain(out, measure$name, layout, days, function(name) sprintf("which %s has the %s mean %s", layout$unit, if (low) "lowest" else "highest", name))  # nolint: line_length_linter.
 }

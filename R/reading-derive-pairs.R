@@ -97,7 +97,8 @@ per_single_row <- function(out) {
   keys <- Filter(function(col) col$kind == "id" && isTRUE(col$distinct == nrow(out$study$tables[[col$table]]$data)), all_columns(out$study))
   unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), keys)
   measure <- if (length(unit) == 1) numeric_in_text(out$study, hit[2])
-  if (is.null(measure) || measure$name == unit[[1]]$name) return(out)
+  # (a key that is single in a table of its own comes back in the rows of another)
+  if (is.null(measure) || measure$name == unit[[1]]$name || !identical(find_column(out$study, measure$name)$table, unit[[1]]$table)) return(out)
   # "transferred calls per 100 calls": so many times what one row has
   if (!is.null(out$rate_per)) {
     name <- sprintf("%s_per_%s", measure$name, format(out$rate_per, scientific = FALSE))

@@ -133,8 +133,10 @@ rate_by_period <- function(out) {
 mean_per_unit <- function(out) {
   keys <- keys_of(out$study, single = FALSE)
   asked <- "\\b(average|mean|median|typical|on average|differ|compare|distribution|histogram|higher|lower|more|less)\\b"
-  if (!length(keys) || !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
-  text <- sub("(?i)^ *how (?:many|much) (.+?) on average", "average number of \\1", out$text, perl = TRUE)
+  plain <- bare_per_unit(out$study, keys, out$text)
+  if (!length(keys) || is.null(plain) && !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
+  text <- plain %||% out$text
+  text <- sub("(?i)^ *how (?:many|much) (.+?) on average", "average number of \\1", text, perl = TRUE)
   form <- "(?i)\\b((?:average|mean|median|typical|total|sum of|number of|amount of|the|in|of|do|does) )*((?:[\\p{L}_]+ ){1,3}?)(?:per|for each|for every) ([\\p{L}_]+)\\b"  # nolint: line_length_linter.
   hit <- match_groups(text, form)
   if (is.na(hit[1])) return(out)
@@ -144,20 +146,33 @@ mean_per_unit <- function(out) {
   if (is.null(of)) return(out)
   lead <- sub(paste0(as_literal(hit[3]), ".*$"), "", hit[1])
   lead <- gsub("(?i)\\b(number|amount|sum|total)( of)? ", "", lead, perl = TRUE)
-  out$per_unit <- c(list(unit = unit[[1]]$name, table = unit[[1]]$table), of[c("outcome", "rows")])
+  out$per_unit <- c(list(unit = unit[[1]]$name, table = unit[[1]]$table), of[c("outcome", "rows", "distinct")])
+  out$told <- c(out$told, of$told)
   text <- sub(hit[1], paste0(lead, of$outcome), text, fixed = TRUE)
-  if (!of$rows) return(reworded(out, text))
+  if (!of$rows && is.null(of$distinct)) return(reworded(out, text))
   derived_in(out, unit[[1]]$table, of$outcome, "rows_each", unit[[1]]$name, text)
 }
 
-#' What is added up over the rows of a unit: a measure that adds up, or the rows themselves
-#' @section Shape: list(outcome (name), rows), or NULL.
+#' "revenue per customer in Germany", of a key with many values: their mean is asked for, though no word says so
+#' @section Shape: the question with the word, or NULL.
+#' @noRd
+bare_per_unit <- function(study, keys, text) {
+  if (grepl("(?i)\\b(total|sum|list|show|top|rank|which|who|each|every|table|plot|rate|highest|lowest|most|least|by (the )?number|average|mean|median|typical)\\b|~|[0-9]", text, perl = TRUE)) return(NULL)
+  hit <- match_groups(text, "(?i)^ *(?:what (?:is|was) |what's |show |give )?(?:me )?(?:the )?((?:[\\p{L}_]+ ){1,3}per ([\\p{L}_]+)\\b.*)$")
+  if (is.na(hit[1])) return(NULL)
+  unit <- Filter(function(col) col$distinct > 20 && stem_words(tolower(hit[3])) %in% key_stems(col$name), keys)
+  if (length(unit) == 1) paste("average", hit[2])
+}
+
+#' What is added up over the rows of a unit: a measure that adds up, different values of another key ("orders per customer"), or the
+#' rows themselves
+#' @section Shape: list(outcome (name), rows, distinct (name of a key), told), or NULL.
 #' @noRd
 counted_per_unit <- function(study, said, unit) {
   numeric <- Filter(function(col) col$table == unit$table && is.null(col$role) && !isTRUE(col$share), numeric_columns(study))
   col <- column_in_text(numeric, said, named_phrases(study))$col
   if (!is.null(col)) {
-    money <- isTRUE(col$unit %in% c("EUR", "USD", "GBP", "CHF", "\u20ac", "$", "\u00a3"))
+    money <- is_money(col$unit)
     pieces <- col$kind == "count" && grepl("s([_. ]|$)", tolower(col$name))
     plain <- adds_up(col$name) || pieces || money && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|fee|salary|wage)([^a-z]|$)", tolower(col$name))  # nolint: line_length_linter.
     # (a duration told once for each time of each unit, as sleep of each night, is averaged and not added up)
@@ -166,9 +181,17 @@ counted_per_unit <- function(study, said, unit) {
     return(NULL)
   }
   noun <- last_of(strsplit(said, " ")[[1]])
+  # (a key of lines that belong together: an order with its items)
+  whole <- Filter(function(col) col$table == unit$table && col$name != unit$name && stem_words(tolower(noun)) %in% key_stems(col$name),
+                  keys_of(study, single = FALSE))
+  if (length(whole) == 1) return(list(outcome = paste(noun, "per", unit_word(unit$name), sep = "_"), rows = FALSE, distinct = whole[[1]]$name))
+  pieces <- Filter(function(col) grepl("^(quantity|qty|units|pieces|items|n_items|item_count|number_of_items)$", tolower(col$name)), numeric)
+  if (length(pieces) == 1 && grepl("^(items?|products?|units?|pieces?|articles?|goods)$", noun, ignore.case = TRUE)) {
+    return(list(outcome = pieces[[1]]$name, rows = FALSE, told = sprintf("Took %s as %s.", quoted(noun), pieces[[1]]$name)))
+  }
   rows <- c(unlist(lapply(keys_of(study, single = TRUE), function(k) if (k$table == unit$table) key_stems(k$name))), name_stems(unit$table),  # nolint: line_length_linter.
             stem_words(c("row", "record", "entry")))
-  if (stem_words(tolower(noun)) %in% rows) list(outcome = paste(noun, "per", key_noun(unit$name), sep = "_"), rows = TRUE)
+  if (stem_words(tolower(noun)) %in% rows) list(outcome = paste(noun, "per", unit_word(unit$name), sep = "_"), rows = TRUE)
 }
 
 #' The reading on one row for each unit, with its total over the rows that the conditions keep
@@ -191,12 +214,15 @@ totals_of_units <- function(study, verdict, per) {
   beside <- unique(c(r$by, r$adjust_for, r$predictors, conditions))
   own <- beside[vapply(beside, table_of, "") == home]
   # a column of another table is one of the unit where the unit is what joins them
+  # (or is the same in all rows of the unit: the customer of an order)
+  rows <- study$tables[[home]]$data
+  of_unit <- function(key) key == per$unit || !is.null(rows[[key]]) && same_within(rows[[per$unit]], rows[[key]])
   by_unit <- vapply(setdiff(beside, own), function(name) any(vapply(study$joins, function(j) j$many == home && j$one == table_of(name) &&
-    j$key == per$unit, NA)), NA)
+    of_unit(j$key), NA)), NA)
   if (!all(by_unit) || per$outcome %in% conditions) {
     return(new_verdict("cannot_answer", r, sprintf("A total for each %s cannot be taken under these conditions. Ask for one of them at a time.", per$unit)))  # nolint: line_length_linter.
   }
-  step <- list(type = "units", unit = per$unit, column = per$outcome, rows = per$rows, by = setdiff(own, conditions),
+  step <- list(type = "units", unit = per$unit, column = per$outcome, rows = per$rows, distinct = per$distinct, by = setdiff(own, conditions),
                filters = Filter(function(f) f$column %in% setdiff(own, per$outcome), r$filters), implied = TRUE)
   done <- tryCatch(refresh(within_tables(study, home, step)), upbeatquill_error = function(e) NULL)
   if (is.null(done)) return(new_verdict("cannot_answer", r, sprintf("The rows could not be added up for each %s under these conditions.", per$unit)))
@@ -204,6 +230,8 @@ totals_of_units <- function(study, verdict, per) {
   r["unit"] <- list(NULL)
   # who it is comes first in the list
   if (held && r$task == "look_up" && !length(r$outcome)) r$outcome <- per$unit
+  # (a column that only takes up the count is told with the units)
+  if (!is.null(per$distinct)) r$assumed <- r$assumed[!startsWith(r$assumed, paste0(per$outcome, ":"))]
   r$extra$per_unit <- per
   verdict$reading <- finish_reading(r)
   verdict$study <- done
@@ -213,7 +241,7 @@ totals_of_units <- function(study, verdict, per) {
 #' "which children were never infected", "how many customers ever returned something": units by the number of their rows in which it was so
 #' @noRd
 units_that_never <- function(out) {
-  form <- paste0("(?i)^ *(how many|which|what|list|show|(?:what )?(?:share|proportion|percentage|percent) of) (?:the )?([\\p{L}_]+) (?:who |that )?(?:have |has |had |were |was |are |is )?",  # nolint: line_length_linter.
+  form <- paste0("(?i)^ *(how many|number of|which|what|list|show|(?:what )?(?:share|proportion|percentage|percent) of) (?:the )?([\\p{L}_]+) (?:who |that )?(?:have |has |had |were |was |are |is )?",  # nolint: line_length_linter.
                  "(never|ever|at least once) (?:been |was |were |had )?(.+?)(?: (?:anything|something|at all|an item|any))?[?.! ]*$")
   # "patients with at least one adverse event"
   asked <- sub("(?i)\\b(?:with|having|who had|who have had|who experienced|that had|had|have had) (?:at least one|one or more|any) (?!of\\b)",
@@ -222,7 +250,7 @@ units_that_never <- function(out) {
   asked <- sub(paste0("(?i)^( *(?:what )?(?:share|proportion|percentage|percent) of (?:the )?[\\p{L}_]+) (?:(?:who|that) )?(?:with|having|had|have had|experienced) ",  # nolint: line_length_linter.
                       "(?:an? |the )?(?!ever\\b)"), "\\1 ever had ", asked, perl = TRUE)
   text <- sub("(?i)^(.+?) at least once[?.! ]*$", "\\1", asked, perl = TRUE)
-  if (!identical(text, asked)) text <- sub("(?i)^( *(?:how many|which|what (?:share|proportion|percentage) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
+  if (!identical(text, asked)) text <- sub("(?i)^( *(?:how many|number of|which|what (?:share|proportion|percentage) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
   hit <- match_groups(text, form)
   if (is.na(hit[1])) return(out)
   # (units may be named by a column of many levels as well)
@@ -237,7 +265,7 @@ units_that_never <- function(out) {
   col <- event$col
   name <- paste0(col$name, "_count")
   bound <- if (tolower(hit[4]) == "never") "= 0" else "above 0"
-  lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else if (grepl("of$", hit[2])) "share of rows with" else "show rows with"  # nolint: line_length_linter.
+  lead <- if (grepl("^(how|number)", hit[2], ignore.case = TRUE)) "how many rows have" else if (grepl("of$", hit[2])) "share of rows with" else "show rows with"  # nolint: line_length_linter.
   rest <- trimws(sub(event$said, "", hit[5], fixed = TRUE))
   out$per_unit <- list(unit = unit[[1]]$name, table = unit[[1]]$table, outcome = name, rows = FALSE, condition = TRUE)
   out$told <- c(out$told, sprintf("Took %s to mean that %s is %s in %s of its rows.", quoted(paste(hit[4], hit[5])), col$name, quoted(last_of(col$levels)),  # nolint: line_length_linter.

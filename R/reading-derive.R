@@ -1256,6 +1256,9 @@ rows_of_ids <- function(out) {
     text <- sub(noun[1], sprintf("%s with %s above 1", noun[2], name), out$text, fixed = TRUE)
     text <- sub(sprintf("^(.+ with %s above 1) *: *how many\\??$", name), "how many \\1", text)
   } else {
+    # ("injured at least once" is of what happened, where a column says so)
+    verb <- sub("(?i)^ *(?:who |that )?(?:have |has |had )?", "", sub(sprintf("(?i) ?\\b%s.*$", bound), "", hit[1], perl = TRUE), perl = TRUE)
+    if (nzchar(verb) && !is.null(column_in_text(yes_no_columns(out$study), verb, kin_phrases(out$study, verb)))) return(out)
     count <- word_number(hit[!is.na(hit)][length(hit[!is.na(hit)])])
     op <- sub("^=$", "of exactly", plain_bound(hit[2]))
     text <- sub(hit[1], sprintf(" with %s %s %s", name, op, count), out$text, fixed = TRUE)

@@ -84,12 +84,21 @@ read_wished <- function(study, text) {
   if (!is.null(counted)) return(counted)
   if (is.null(derived$rate_per) && !is.null(derived$rate_wish) && isTRUE(verdict$reading$extra[["rate"]])) derived$rate_per <- derived$rate_wish
   if (!is.null(derived$rate_per) && isTRUE(verdict$reading$extra[["rate"]])) verdict$reading <- scale_rate(verdict$reading, derived$rate_per)
-  else if (!is.null(derived$rate_per) && identical(verdict$status, "answered")) {
+  else if (identical(derived$rate_per, 100) && says_share(verdict)) {
+    # ("injuries per 100 runs", of a yes or no in each row)
+    verdict$reading$assumed <- c(verdict$reading$assumed, "A share in percent is a rate per 100 rows.")
+  } else if (!is.null(derived$rate_per) && identical(verdict$status, "answered")) {
     verdict <- new_verdict("needs_choice", verdict$reading, sprintf("A rate per %s needs two counted columns: what is counted, and per what.",
                                                                     format_plain(derived$rate_per)))
   }
   if (!is.null(derived$told) && !is.null(verdict$reading)) verdict$reading$assumed <- unique(c(derived$told, verdict$reading$assumed))
   verdict
+}
+
+#' Is the share of rows told in which something is so?
+#' @noRd
+says_share <- function(verdict) {
+  identical(verdict$status, "answered") && identical(verdict$reading$task, "frequency") && length(verdict$reading$extra$event) > 0
 }
 
 #' A reading that holds groups against a bound, which its figure shows as a line
@@ -555,7 +564,7 @@ decide_reading <- function(state, mentions) {
   if (!is.null(state$flags$cut_band) && !length(reading$extra$missing)) return(cut_band_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
   reading <- condition_as_side(state, reading)
-  reading <- shares_of_combinations(state, reading)
+  reading <- totals_of_periods(state, shares_of_combinations(state, reading))
   reading <- rank_of_counts(state, half_understood(state, count_for_effect(state, mean_for_comparison(state, reading))))
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {

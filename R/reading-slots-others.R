@@ -55,6 +55,9 @@ fill_rank <- function(state, mentions, r) {
   if (is.null(r$statistic)) r$by <- r$by[!rows]
   # what is sold, earned or spent adds up
   most <- length(r$outcome) == 1 && adds_up(r$outcome) && says(state, "\\b(most|fewest|least)\\b")
+  # ("who ran the furthest" in a month: the ways together)
+  most <- most || (length(r$by) > 0 && length(r$outcome) == 1 && grepl("(^|[^a-z])(distance|miles|km|mileage)([^a-z]|$)", tolower(r$outcome)) &&
+    says(state, "\\b(furthest|farthest)\\b"))
   # "which patient had the most seizures", of a count in several rows of each
   most <- most || (length(r$outcome) == 1 && kind_of_names(state, r$outcome) == "count" && grepl("s([_. ]|$)", tolower(r$outcome)) &&
     !counts_of_state(state, r$outcome) && any(vapply(mentions[measured], function(m) grepl("^(the )?(most|fewest)$", item_norm(state, m$at - 1)),
@@ -68,7 +71,7 @@ fill_rank <- function(state, mentions, r) {
   # "top 10 customers by revenue": what each has brought in altogether
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && (says_takings(state) || any(kind_of_names(state, r$by) == "id")))
   if (length(r$by) && is.null(r$statistic) && (most ||
-    says(state, "\\b(sold|sell|sells|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b"))) {
+    says(state, "\\b(sold|sell|sells|selling|sellers?|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b"))) {
     r$statistic <- "sum"
     r$assumed <- c(r$assumed, "Groups are ranked by their total.")
   }
@@ -157,7 +160,8 @@ take_unit_asked <- function(state, r) {
 }
 
 person_columns <- function() paste0("(^|[^a-z])(agent|seller|sales_?person|rep|employee|staff|observer|rater|teacher|student|pupil|player|author|customer|client|",  # nolint: line_length_linter.
-  "driver|doctor|nurse|operator|manager|member|patient|user|person|technician|worker|participant|keeper|judge|reviewer|coach|coder|interviewer)([^a-z]|s?$|_)")  # nolint: line_length_linter.
+  "driver|doctor|nurse|operator|manager|member|patient|user|person|technician|worker|participant|keeper|judge|reviewer|coach|coder|interviewer|runner|athlete|swimmer|cyclist|rider|jockey|pilot|therapist|surgeon|physician|consultant|tutor|instructor|candidate|",
+  "applicant|respondent|tenant|buyer|guest|resident|actor|farmer|scorer|candidate|clerk|waiter|cashier|volunteer|crew|captain)([^a-z]|s?$|_)")  # nolint: line_length_linter.
 
 norms_of <- function(state) vapply(state$items, `[[`, "", "norm")
 

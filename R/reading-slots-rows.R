@@ -33,9 +33,25 @@ shares_of_combinations <- function(state, reading) {
   names <- c(reading$outcome, reading$by)
   if (reading$task != "frequency" || length(names) != 3 || length(reading$extra$event) || length(reading$predictors)) return(reading)
   kinds <- kind_of_names(state, names)
-  if (kinds[1] != "yes_no" || any(kinds[-1] %in% c("number", "text", "date", "datetime"))) return(reading)
+  # (several options that were ticked or not are no groupings of one another)
+  if (kinds[1] != "yes_no" || all(kinds == "yes_no") || any(kinds[-1] %in% c("number", "text", "date", "datetime"))) return(reading)
   reading$outcome <- names[1]; reading$by <- names[-1]
   reading$statistic <- "percent"
   reading$extra$event <- new_filter(names[1], "==", state$vocabulary$columns$last_level[match(names[1], state$vocabulary$columns$name)])
+  finish_reading(reading)
+}
+
+#' "revenue in March vs April": what adds up is told by its total in each period, where no test is asked for
+#' @noRd
+totals_of_periods <- function(state, reading) {
+  period <- "^(month|quarter|year|week|season)$|^(month|quarter|year|week)_of_|_(year|month|quarter|week)$"
+  plain <- reading$task == "compare" && length(reading$by) == 1 && length(reading$outcome) == 1 && is.null(reading$method_asked) &&
+    !length(reading$extra$missing) && (is.null(reading$statistic) || identical(reading$statistic, "sum"))
+  if (!plain || !grepl(period, reading$by) || !adds_up(reading$outcome) ||
+      !kind_of_names(state, reading$outcome) %in% c("number", "count")) return(reading)
+  if (says(state, "^ *(is|are|was|were|do|does|did|has|have|can)\\b|\\b(tests?|differ\\w*|significan\\w*|compare|average|mean|typical)\\b")) return(reading)
+  reading$task <- "describe"
+  reading$statistic <- "sum"
+  reading$assumed <- c(reading$assumed, sprintf("Periods are set side by side by their totals, since %s adds up.", reading$outcome))
   finish_reading(reading)
 }

@@ -144,6 +144,10 @@ strip_unit <- function(title, col) {
   parts <- strsplit(tolower(col$unit), "/", fixed = TRUE)[[1]]
   n <- length(parts)
   if (n == 2 && length(words) > n && identical(tolower(utils::tail(words, n)), parts)) return(paste(utils::head(words, -n), collapse = " "))
+  # "pace min per km", in min/km
+  if (n == 2 && length(words) > 3 && identical(utils::tail(words, 2)[1], "per") && grepl(rate_unit(), gsub(" ", "_", tolower(title)))) {
+    return(paste(utils::head(words, -3), collapse = " "))
+  }
   tail <- length(words) > 1 && !is.null(unit_tails()[[tolower(last_of(words))]]) && !lettered_name(paste(words, collapse = " "))
   if (tail) paste(words[-length(words)], collapse = " ") else title
 }

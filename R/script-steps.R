@@ -50,14 +50,16 @@ script_leave_out <- function(table, step, variable) {
 #' @noRd
 script_units <- function(table, step, variable) {
   at <- function(name) sprintf("%s[[%s]]", variable, as_r_string(name))
+  counted <- step$rows || !is.null(step$distinct)
   tests <- c(vapply(step$filters, function(f) script_test(f, table$columns[[f$column]], variable), ""), sprintf("!is.na(%s)", at(step$unit)),
-             if (!step$rows) sprintf("!is.na(%s)", at(step$column)))
+             if (!is.null(step$distinct)) sprintf("!is.na(%s)", at(step$distinct)), if (!counted) sprintf("!is.na(%s)", at(step$column)))
   keys <- paste(sprintf("as.character(%s)", vapply(c(step$unit, step$by), at, "")), collapse = ", ")
+  added <- if (!is.null(step$distinct)) sprintf("as.numeric(!duplicated(paste(unit_key, %s, sep = \"\\r\")))", at(step$distinct))
+    else if (step$rows) sprintf("rep(1, nrow(%s))", variable) else sprintf("as.numeric(%s)", at(step$column))
   c(script_comment(paste0(units_words(table, list(step)), ".")),
     sprintf("%s <- %s[which(%s), , drop = FALSE]", variable, variable, paste(sprintf("(%s)", tests), collapse = " & ")),
     sprintf("unit_key <- paste(%s, sep = \"\\r\")", keys),
-    sprintf("%s <- ave(%s, unit_key, FUN = sum)", at(step$column),
-            if (step$rows) sprintf("rep(1, nrow(%s))", variable) else sprintf("as.numeric(%s)", at(step$column))),
+    sprintf("%s <- ave(%s, unit_key, FUN = sum)", at(step$column), added),
     sprintf("%s <- %s[!duplicated(unit_key), , drop = FALSE]", variable, variable))
 }
 

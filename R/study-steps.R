@@ -83,14 +83,17 @@ repeat_rows <- function(table, step, most = 2e7) {
 
 #' One row for each unit (in each group of other columns), with its total over the rows that meet the conditions
 #'
-#' @param step list(unit, column (added up; with `rows`, the rows are counted into it), rows, by, filters).
+#' @param step list(unit, column (added up; with `rows`, the rows are counted into it; with `distinct`, the different values of
+#'   that column are), rows, distinct, by, filters).
 #' @noRd
 unit_rows <- function(table, step) {
   gone <- rows_to_leave_out(table, list(filters = step$filters, keep = TRUE)) | is.na(understand(table$data[[step$unit]], table$columns[[step$unit]]))
   value <- if (step$rows) rep(1, nrow(table$data)) else as.numeric(understand(table$data[[step$column]], table$columns[[step$column]]))
+  if (!is.null(step$distinct)) gone <- gone | is.na(understand(table$data[[step$distinct]], table$columns[[step$distinct]]))
   rows <- which(!gone & !is.na(value))
   if (!length(rows)) stop_data("No row meets the conditions.", class = "no_rows")
   key <- do.call(paste, c(lapply(c(step$unit, step$by), function(name) as.character(table$data[[name]][rows])), sep = "\r"))
+  if (!is.null(step$distinct)) value[rows] <- !duplicated(paste(key, table$data[[step$distinct]][rows], sep = "\r"))
   at <- match(key, unique(key))
   total <- as.vector(rowsum(value[rows], at))
   first <- rows[!duplicated(at)]
@@ -98,7 +101,7 @@ unit_rows <- function(table, step) {
   table$data <- data.table::setDT(utils::modifyList(as.list(table$data), stats::setNames(list(total), step$column)))
   # a total is no code, whatever codes the single values have
   col <- table$columns[[step$column]]
-  if (!step$rows) col$label <- sprintf("%s per %s", col$label %||% gsub("[_.]+", " ", strip_tail(step$column)),
+  if (!step$rows && is.null(step$distinct)) col$label <- sprintf("%s per %s", col$label %||% gsub("[_.]+", " ", strip_tail(step$column)),
                                        key_noun(tolower(step$unit)))
   col["missing_codes"] <- list(NULL)
   table$columns[[step$column]] <- col
@@ -109,7 +112,8 @@ unit_rows <- function(table, step) {
 units_words <- function(table, steps) {
   vapply(steps, function(step) {
     groups <- if (length(step$by)) sprintf(" in each group of %s", some_of(step$by, 4)) else ""
-    sprintf("Each %s counts once%s, with %s", step$unit, groups, if (step$rows) "the number of its rows" else paste("its total of", step$column))
+    sprintf("Each %s counts once%s, with %s", step$unit, groups, if (!is.null(step$distinct)) sprintf("the number of its different values of %s", step$distinct)
+            else if (step$rows) "the number of its rows" else paste("its total of", step$column))
   }, "")
 }
 

@@ -248,6 +248,11 @@ runs_from <- function(i, columns, tokens, terms, telling) {
     }
     if (telling[j]) going <- more
   }
+  # ("pace per week", of pace_min_per_km: a small word at the end belongs to what follows)
+  for (k in which(last > i)) while (last[k] > i && tokens$norm[last[k]] %in% joining_words()) {
+    covered[k, tokens$stem[last[k]]] <- FALSE
+    last[k] <- last[k] - 1L
+  }
   list(last = last, covered = covered)
 }
 
@@ -280,6 +285,13 @@ score_runs <- function(i, columns, run, terms, size, everyday) {
 joining_words <- function() c("and", "or", "&", "with", "by", "per", "vs", "versus", "from", "to", "between", "+", "\u00d7",
                               "*", "on", "against", "for", "than")
 
+#' Words in the name of a column that holds how long the thing itself took, as a pattern
+#' @noRd
+duration_words <- function() {
+  paste0("time|durat|length|elapsed|wait|delay|stay|late|lap|split|finish|resolv|respon|latency|runtime|handl|lead|process|deliver|_to_|until|till|since|",
+         "minutes|hours|seconds|days|mins|hrs|los([^a-z]|$)|follow|surviv|tenure|service")
+}
+
 #' "thicker", "hottest": an adjective and the column it measures
 #' @noRd
 adjective_links <- function(tokens, vocabulary) {
@@ -301,7 +313,8 @@ adjective_links <- function(tokens, vocabulary) {
       timed <- which(vocabulary$columns$kind %in% c("number", "count") & vocabulary$columns$role == "" &
         vocabulary$columns$unit %in% setdiff(time_units(), c("months", "years")))
       found <- rows$noun == "durat"
-      if (any(found) && length(timed) == 1) columns <- timed
+      # (hours of sleep are no duration of what the rows are)
+      if (any(found) && length(timed) == 1 && grepl(duration_words(), tolower(vocabulary$columns$name[timed]))) columns <- timed
     }
     low <- any(rows$low[if (any(found)) which(found) else 1])
     new_links(rep(i, length(columns)), rep(i, length(columns)), "adjective",

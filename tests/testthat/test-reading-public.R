@@ -148,7 +148,7 @@ test_that("rates, totals and parts of totals", {
 test_that("cars: nationalities, verbs between, prices in thousands, several stated values, what is left out", {
   d <- car_data(); s <- open_study(d)
   expect_read_as(s, c("average price of American cars" = "describe price_k_usd [mean] where origin is USA",
-                      "which maker offers the most models" = "frequency maker",
+                      "which maker offers the most models" = "rank  by maker [count]",
                       "does highway mileage exceed city mileage?" = "change mpg_highway+mpg_city",
                       "mean price by origin excluding sporty cars and vans" =
                         "describe price_k_usd by origin [mean] where type is not Sporty or Van"))

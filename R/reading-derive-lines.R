@@ -1,0 +1,157 @@
+# Rows that are lines of something larger ("orders" of several items, "visits" of several tests): what is asked of the whole is
+# read off the whole, not off its lines.
+
+#' The turns about lines, as of `everyday_turns()`
+#' @noRd
+turns_of_lines <- function() {
+  list(turn("\\b(value|size|worth|spend|amount)s?\\b", value_of_whole), turn("^ *(what |the )?(share|proportion|percent\\w*|fraction|how many)\\b", wholes_with),
+       turn("^ *(how many|(the )?number of|what (is|was) the number of|count)\\b", wholes_counted),
+       turn("\\bhow many\\b.*\\b(than|least|once|twice|exactly|only)\\b|^ *(which|what|list|show)\\b.*\\b(than|least|once|twice)\\b", wholes_beyond),
+       turn("^ *how many\\b.*\\b(total|all|altogether|overall)\\b", unit_in_total), turn("\\bwithin\\b", related_within))
+}
+
+#' The keys of which each has several rows, called so by a noun
+#' @noRd
+wholes_named <- function(study, noun) {
+  stem <- stem_words(tolower(noun))
+  single <- any(vapply(keys_of(study, single = TRUE), function(k) stem %in% key_stems(k$name) && !any(vapply(keys_of(study, single = FALSE),
+    function(o) identical(o$name, k$name), NA)), NA))
+  if (single) return(list())
+  Filter(function(col) stem %in% key_stems(col$name) && !is_key_of_people(col$name), keys_of(study, single = FALSE))
+}
+
+#' What one unit of a key is called: "order" of OrderNo, "customer" of customer_id
+#' @noRd
+unit_word <- function(name) {
+  words <- strsplit(tolower(name_words(name)), " ")[[1]]
+  own <- setdiff(words, c(key_words(), "no", "nr", "num"))
+  paste(if (length(own)) own else words, collapse = "_")
+}
+
+#' "average order value by country", "basket size": the total of what the lines of each order hold
+#' @noRd
+value_of_whole <- function(out) {
+  form <- "(?i)\\b((?:average|mean|median|typical|usual) )?(?:the )?([\\p{L}]+) (value|size|worth|spend|amount)s?\\b"
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  noun <- if (grepl("^(basket|transaction|ticket|cart)$", hit[3], ignore.case = TRUE)) "order" else hit[3]
+  key <- wholes_named(out$study, noun)
+  if (length(key) != 1) return(out)
+  measure <- measure_of_lines(out$study, key[[1]]$table, if (tolower(hit[4]) == "size") "quantity" else "money")
+  if (is.null(measure)) return(out)
+  reworded(out, sub(hit[1], sprintf("%s%s per %s", if (is.na(hit[2])) "average " else hit[2], measure, unit_word(key[[1]]$name)), out$text, fixed = TRUE),
+           sprintf("Took %s to be the total of %s.", quoted(paste(hit[3], hit[4])), measure))
+}
+
+#' The one column of a table of lines that holds money that adds up, or pieces
+#' @noRd
+measure_of_lines <- function(study, table, what) {
+  pieces <- function(name) grepl("(^|[^a-z])(quantity|qty|units|pieces|items)([^a-z]|$)", tolower(name))
+  own <- Filter(function(col) col$table == table && is.null(col$role) && !isTRUE(col$share) && !adds_up_not(col$name), numeric_columns(study))
+  own <- if (what == "quantity") Filter(function(col) pieces(col$name), own) else Filter(function(col) (adds_up(col$name) || is_money(col$unit)) &&
+    !pieces(col$name) && !grepl("(^|[^a-z])(discount|fee|tax|shipping|cost)([^a-z]|$)", tolower(col$name)), own)
+  if (length(own) == 1) own[[1]]$name
+}
+
+#' "what percentage of orders contain a chair", "what share of orders were returned": those with such a line among theirs
+#' @noRd
+wholes_with <- function(out) {
+  form <- "(?i)^ *((?:what |the )?(?:share|proportion|percentage|percent|fraction) of|how many)(?: the| all| our)? ([\\p{L}_]+) (?:that |which )?(?:(contain(?:s|ed)?|includ(?:e|es|ed)|have|had|with) (?:an? |any |at least one |some |the )?|(were|was|are|is|got|have been|had been) )(.+?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  key <- wholes_named(out$study, hit[3])
+  if (length(key) != 1 || grepl("(?i)^(ever|never|not|more|less|at least|over|under|above|below)\\b|[0-9]", hit[6], perl = TRUE)) return(out)
+  lead <- paste(hit[2], hit[3], "ever had")
+  if (!is.na(hit[4])) {
+    rest <- stringi::stri_extract_first_regex(hit[6], "(?i) (?:by|in|for|per|from|during|on) .+$")
+    what <- if (is.na(rest)) hit[6] else substr(hit[6], 1, nchar(hit[6]) - nchar(rest))
+    found <- whole_level(out$study, what)
+    if (is.null(found) || !identical(find_column(out$study, found$column)$table, key[[1]]$table)) return(out)
+    made <- level_column(out, found)
+    if (is.null(made)) return(out)
+    made$out$text <- paste0(lead, " ", made$name, or_if_na(rest, ""))
+    return(ever_in_lines(made$out, out))
+  }
+  yes_no <- Filter(function(col) col$table == key[[1]]$table, yes_no_columns(out$study))
+  event <- column_in_text(yes_no, hit[6], kin_phrases(out$study, hit[6]))
+  if (is.null(event) || !startsWith(tolower(hit[6]), tolower(event$said))) return(out)
+  asked <- out
+  asked$text <- paste(lead, hit[6])
+  ever_in_lines(asked, out)
+}
+
+#' The question about what some line of each whole holds, or as it was where it is not read so
+#' @noRd
+ever_in_lines <- function(asked, out) {
+  done <- units_that_never(asked)
+  if (is.null(done$per_unit)) out else done
+}
+
+#' "number of orders per month", "how many orders from the UK": each of them once, however many lines it has
+#' @noRd
+wholes_counted <- function(out) {
+  form <- "(?i)^ *((?:what (?:is|was) )?(?:the )?(?:how many|number of|count of)) (?!(?:different|distinct|unique)\\b)([\\p{L}_]+)\\b"
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || grepl("(?i)\\b(different|distinct|unique|more than|at least|fewer than|less than|at most|never|ever|average|mean|median|once|twice)\\b", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  key <- wholes_named(out$study, hit[3])
+  # (per one of another key it is a mean of counts)
+  per <- match_groups(out$text, "(?i)\\bper ([\\p{L}_]+)")[2]
+  other <- !is.na(per) && any(vapply(keys_of(out$study, single = FALSE), function(k) stem_words(tolower(per)) %in% key_stems(k$name), NA))
+  if (length(key) != 1 || other || !grepl("[^s]s$", hit[3])) return(out)
+  reworded(out, sub(hit[1], paste(hit[2], "different", key[[1]]$name), out$text, fixed = TRUE))
+}
+
+#' "how many customers ordered more than twice", "customers with at least 3 orders": units by the number of their wholes
+#' @noRd
+wholes_beyond <- function(out) {
+  bound <- "(more than|at least|fewer than|less than|at most|exactly|only)"
+  lead <- "(?i)^ *(how many|(?:what )?(?:share|proportion|percentage|percent) of|which|what|list|show)(?: me)?(?: the)? ([\\p{L}_]+) (?:who |that |which )?(?:have |has |had )?"
+  said <- match_groups(out$text, sprintf("%s(?:placed |made |with |given |sent |had )?%s ([0-9]+|%s) (?:different |separate )?([\\p{L}_]+)(.*?)[?.! ]*$", lead, bound, counting_words()))
+  times <- match_groups(out$text, sprintf("%s([\\p{L}_]+) (?:(?:%s )?(once|twice)|%s ([0-9]+|%s) times)(.*?)[?.! ]*$", lead, bound, bound, counting_words()))
+  if (!is.na(times[1])) {
+    n <- if (!is.na(times[6])) c(once = 1, twice = 2)[[tolower(times[6])]] else word_number(times[8])
+    parts <- list(lead = times[2], unit = times[3], op = or_if_na(times[5], or_if_na(times[7], "exactly")), n = n, whole = times[4], rest = times[9])
+  } else if (!is.na(said[1])) {
+    parts <- list(lead = said[2], unit = said[3], op = said[4], n = word_number(said[5]), whole = said[6], rest = said[7])
+  } else return(out)
+  keys <- keys_of(out$study, single = FALSE)
+  unit <- Filter(function(col) stem_words(tolower(parts$unit)) %in% key_stems(col$name), keys)
+  whole <- if (length(unit) == 1) Filter(function(col) col$table == unit[[1]]$table && col$name != unit[[1]]$name, wholes_named(out$study, parts$whole))
+  if (length(whole) != 1) return(out)
+  sign <- c(`more than` = "above", `at least` = "at least", `fewer than` = "below", `less than` = "below", `at most` = "at most", exactly = "=", only = "=")
+  name <- paste0(unit_word(whole[[1]]$name), "s_per_", unit_word(unit[[1]]$name))
+  counted <- grepl("^how", parts$lead, ignore.case = TRUE)
+  text <- sprintf("%s %s %s %s%s", if (counted) "how many rows have" else if (grepl("of$", parts$lead)) "share of rows with" else "show rows with", name,
+                  sign[[tolower(parts$op)]], format_plain(parts$n), or_if_na(parts$rest, ""))
+  done <- derived_in(out, unit[[1]]$table, name, "rows_each", unit[[1]]$name, text)
+  if (!has_column(done$study, name)) return(out)
+  done$per_unit <- list(unit = unit[[1]]$name, table = unit[[1]]$table, outcome = name, rows = FALSE, distinct = whole[[1]]$name, condition = TRUE)
+  done
+}
+
+#' "how many km in total", of one column in that unit: its sum, and no count of rows
+#' @noRd
+unit_in_total <- function(out) {
+  form <- "(?i)^ *how many ([\\p{L}]+)\\b(?: (?:are|were|was|is) there)?(?: (?:did|do|have|has|had) (?:we|they|i|you|(?:the )?[\\p{L}]+) [\\p{L}]+)? (?:in total|in all|altogether|overall)\\b(.*?)[?.! ]*$"
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  word <- tolower(hit[2])
+  units <- c(word, unit_words()[word], unlist(unit_tails()[word]))
+  own <- Filter(function(col) isTRUE(col$unit %in% units) && !adds_up_not(col$name), numeric_columns(out$study))
+  called <- any(vapply(all_columns(out$study), function(col) identical(stem_words(word), stems_of(name_words(col$name))[[1]]), NA))
+  if (length(own) != 1 || called) return(out)
+  reworded(out, paste0("total ", own[[1]]$name, or_if_na(hit[3], "")), sprintf("Took %s as the sum of %s.", quoted(hit[2]), own[[1]]$name))
+}
+
+#' "does sleep affect pace within runners", of units with several rows each: the relation in each of them
+#' @noRd
+related_within <- function(out) {
+  form <- "(?i)^ *(?:do|does|did|is|are|has|have) (?:the )?(.+?) (?:affects?|influences?|predicts?|change[sd]? with|relate[sd]? to|related to|correlated? with|go(?:es)? with|depend(?:s)? on|associated with) (?:the |their )?(.+?) within (?:each |the |individual |single )?([\\p{L}_]+)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  numeric <- numeric_columns(out$study)
+  a <- column_in_text(numeric, hit[2], named_phrases(out$study)); b <- column_in_text(numeric, hit[3], named_phrases(out$study))
+  unit <- units_named(out$study, hit[4])
+  if (is.null(a) || is.null(b) || a$name == b$name || length(unit) != 1) return(out)
+  reworded(out, sprintf("relationship between %s and %s within each %s", a$name, b$name, unit[[1]]$name))
+}
