@@ -4,7 +4,8 @@
 #' @noRd
 turns_of_amounts <- function() {
   list(turn("\\b(with|when|where|if|had|have|has|experienced|suffered|reported) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),
-       turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("^ *how much\\b", amount_of_verb), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
+       turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("^ *how much\\b", amount_of_verb),
+       turn("^ *how many\\b.*\\b(total|all|altogether|overall)\\b", unit_in_total), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
        turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\b(far|further|farther|furthest|farthest)\\b", far_away), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
        turn("\\bpeople\\b|\\bpersons\\b", people_as_person), turn("\\b(nights|days|weeks|months|visits|sessions|hauls|trips|rounds|games|matches)\\b", index_as_rows),  # nolint: line_length_linter.
        turn("\\bhow long\\b", since_date), turn("er than (about |around )?[0-9]", comparative_bound), turn("\\bhow many\\b.*\\bper\\b", how_many_per),
@@ -646,4 +647,18 @@ events_not_none <- function(out) {
   reworded(out, sprintf("how many rows%s where %s is not %s", sub("(?i)^ (per|in each|for each) ", " by ", hit[3], perl = TRUE), found$name,
     none(found$col)),
            sprintf("Counted the rows in which %s is not %s.", found$name, quoted(none(found$col))))
+}
+
+#' "how many km in total", of one column in that unit: its sum, and no count of rows
+#' @noRd
+unit_in_total <- function(out) {
+  form <- "(?i)^ *how many ([\\p{L}]+)\\b(?: (?:are|were|was|is) there)?(?: (?:did|do|have|has|had) (?:we|they|i|you|(?:the )?[\\p{L}]+) [\\p{L}]+)? (?:in total|in all|altogether|overall)\\b(.*?)[?.! ]*$"
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  word <- tolower(hit[2])
+  units <- c(word, unit_words()[word], unlist(unit_tails()[word]))
+  own <- Filter(function(col) isTRUE(col$unit %in% units) && !adds_up_not(col$name), numeric_columns(out$study))
+  called <- any(vapply(all_columns(out$study), function(col) identical(stem_words(word), stems_of(name_words(col$name))[[1]]), NA))
+  if (length(own) != 1 || called) return(out)
+  reworded(out, paste0("total ", own[[1]]$name, or_if_na(hit[3], "")), sprintf("Took %s as the sum of %s.", quoted(hit[2]), own[[1]]$name))
 }

@@ -4,7 +4,8 @@
 #' The turns about feelings, as of `everyday_turns()`
 #' @noRd
 turns_of_feelings <- function() {
-  list(turn("satisf|happ(y|ier|iest|iness)|pleased|content", felt_about), turn("^ *(is|are|was|were|did|do|does|has|have) .*\\b(better|worse|higher|lower)\\b", level_as_comparison))  # nolint: line_length_linter.
+  list(turn("satisf|happ(y|ier|iest|iness)|pleased|content", felt_about), turn("^ *(is|are|was|were|did|do|does|has|have) .*\\b(better|worse|higher|lower)\\b", level_as_comparison),
+    turn("^ *(is|are|was|were) .*\\b(more|less) \\p{L}+ (than|in|among|for|at|on)\\b", more_of_level))  # nolint: line_length_linter.
 }
 
 #' "most unhappy with pay", "happier with pay than", "satisfaction with pay": the answers to the one ordered item that is called so
@@ -71,3 +72,20 @@ level_as_comparison <- function(out) {
                  substring(out$text, at + nchar(hit[1])))
   reworded(out, text, sprintf("Took %s to compare the answers to %s.", quoted(hit[3]), own[[1]]$name))
 }
+
+#' "are girls more positive than boys", of answers from very negative to very positive: higher answers
+#' @noRd
+more_of_level <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:is|are|was|were) (.+?) (more|less) ([\\p{L}]+) (than|in|among|for|at|on) (.+?)[?.! ]*$")
+  if (is.na(hit[1])) return(out)
+  word <- tolower(hit[4])
+  own <- Filter(function(col) col$kind == "ordered" && word %in% tolower(col$levels), all_columns(out$study))
+  if (length(own) != 1 || column_said_by(out$study, word)) return(out)
+  place <- match(word, tolower(own[[1]]$levels)) / (length(own[[1]]$levels) + 1)
+  if (place == 0.5) return(out)
+  high <- (place > 0.5) == (tolower(hit[3]) == "more")
+  reworded(out, sprintf("do %s have a %s %s %s %s", hit[2], if (high) "higher" else "lower", own[[1]]$name, hit[5], hit[6]),
+           sprintf("Took %s to mean %s answers to %s.", quoted(paste(hit[3], hit[4])), if (high) "higher" else "lower", own[[1]]$name))
+}
+
+column_said_by <- function(study, word) any(vapply(all_columns(study), function(col) stem_words(word) %in% name_stems(col$name), NA))

@@ -6,8 +6,7 @@
 turns_of_lines <- function() {
   list(turn("\\b(value|size|worth|spend|amount)s?\\b", value_of_whole), turn("^ *(what |the )?(share|proportion|percent\\w*|fraction|how many)\\b", wholes_with),
        turn("^ *(how many|(the )?number of|what (is|was) the number of|count)\\b", wholes_counted),
-       turn("\\bhow many\\b.*\\b(than|least|once|twice|exactly|only)\\b|^ *(which|what|list|show)\\b.*\\b(than|least|once|twice)\\b", wholes_beyond),
-       turn("^ *how many\\b.*\\b(total|all|altogether|overall)\\b", unit_in_total), turn("\\bwithin\\b", related_within))
+       turn("\\bhow many\\b.*\\b(than|least|once|twice|exactly|only)\\b|^ *(which|what|list|show)\\b.*\\b(than|least|once|twice)\\b", wholes_beyond))
 }
 
 #' The keys of which each has several rows, called so by a noun
@@ -127,31 +126,4 @@ wholes_beyond <- function(out) {
   if (!has_column(done$study, name)) return(out)
   done$per_unit <- list(unit = unit[[1]]$name, table = unit[[1]]$table, outcome = name, rows = FALSE, distinct = whole[[1]]$name, condition = TRUE)
   done
-}
-
-#' "how many km in total", of one column in that unit: its sum, and no count of rows
-#' @noRd
-unit_in_total <- function(out) {
-  form <- "(?i)^ *how many ([\\p{L}]+)\\b(?: (?:are|were|was|is) there)?(?: (?:did|do|have|has|had) (?:we|they|i|you|(?:the )?[\\p{L}]+) [\\p{L}]+)? (?:in total|in all|altogether|overall)\\b(.*?)[?.! ]*$"
-  hit <- match_groups(out$text, form)
-  if (is.na(hit[1])) return(out)
-  word <- tolower(hit[2])
-  units <- c(word, unit_words()[word], unlist(unit_tails()[word]))
-  own <- Filter(function(col) isTRUE(col$unit %in% units) && !adds_up_not(col$name), numeric_columns(out$study))
-  called <- any(vapply(all_columns(out$study), function(col) identical(stem_words(word), stems_of(name_words(col$name))[[1]]), NA))
-  if (length(own) != 1 || called) return(out)
-  reworded(out, paste0("total ", own[[1]]$name, or_if_na(hit[3], "")), sprintf("Took %s as the sum of %s.", quoted(hit[2]), own[[1]]$name))
-}
-
-#' "does sleep affect pace within runners", of units with several rows each: the relation in each of them
-#' @noRd
-related_within <- function(out) {
-  form <- "(?i)^ *(?:do|does|did|is|are|has|have) (?:the )?(.+?) (?:affects?|influences?|predicts?|change[sd]? with|relate[sd]? to|related to|correlated? with|go(?:es)? with|depend(?:s)? on|associated with) (?:the |their )?(.+?) within (?:each |the |individual |single )?([\\p{L}_]+)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- match_groups(out$text, form)
-  if (is.na(hit[1])) return(out)
-  numeric <- numeric_columns(out$study)
-  a <- column_in_text(numeric, hit[2], named_phrases(out$study)); b <- column_in_text(numeric, hit[3], named_phrases(out$study))
-  unit <- units_named(out$study, hit[4])
-  if (is.null(a) || is.null(b) || a$name == b$name || length(unit) != 1) return(out)
-  reworded(out, sprintf("relationship between %s and %s within each %s", a$name, b$name, unit[[1]]$name))
 }

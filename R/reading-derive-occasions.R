@@ -139,7 +139,7 @@ fell_in_each <- function(out, pairs) {
 turns_of_occasions <- function() {
   list(turn("before|after", levels_before_after), turn("\\bby (at least|more than|over|less than|fewer than|at most)\\b", changed_by), turn("\\b(time|occasions?|waves?|visits?|sessions?)\\b", course_over_time),  # nolint: line_length_linter.
        turn("\\b(pre|post|before|after|baseline)\\b", occasions_alone), turn("\\bthan\\b|the (most|least)", which_changes_most), turn("before|baseline|start|initial|after|end|finally", first_or_last), turn("\\bat \\p{L}", bound_at_occasion),  # nolint: line_length_linter.
-       turn("baseline|\\bstart\\b|\\boutset\\b", alike_at_baseline), turn("cluster", clustering_within),
+       turn("baseline|\\bstart\\b|\\boutset\\b", alike_at_baseline), turn("cluster", clustering_within), turn("\\bmade the (most|least|greatest|biggest|largest|smallest)\\b", most_progress),
        turn("^ *(did|does|do|has|have|can) ", treatment_changes), turn("^ *(plot|show|draw|chart|graph|display) ", course_drawn),
        turn("drop[- ]?outs?\\b|attrition|loss to follow|lost to follow", lost_by_the_end),
        turn("\\b(week|month|day|year|visit|wave|time|hour)s?\\b|\\bbaseline\\b|follow[- ]?up", occasion_in_words))
@@ -428,4 +428,19 @@ first_or_last <- function(out) {
   text <- sub(name, set$columns[c(1, length(set$columns))[place]], bare, perl = TRUE)
   reworded(out, sub("(?i)^ *(?:is|are|was|were) (.+?) (?:the same|alike|similar|equal|comparable) (?:in|across|between|for|among) (?:the |all )?(?:[0-9]+ |two |three |four |five )?([\\p{L}_]+?)s?[?.! ]*$",  # nolint: line_length_linter.
                     "does \\1 differ by \\2", text, perl = TRUE))
+}
+
+#' "which school made the most progress in reading": the mean of it, highest first
+#' @noRd
+most_progress <- function(out) {
+  form <- "(?i)^ *(which|what) (.+?) made the (most|least|greatest|biggest|largest|smallest) (progress|improvements?|gains?) in (?:the )?(.+?)[?.! ]*$"
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  side <- if (tolower(hit[4]) %in% c("least", "smallest")) "lowest" else "highest"
+  said <- sets_said(hit[6], sets_over_time(out$study, 2))
+  if (length(said) != 1) return(out)
+  down <- less_is_better(said[[1]]$name)
+  name <- moved_name(said[[1]], "progress")
+  done <- with_moved(out, said[[1]], name, down)
+  if (has_column(done$study, name)) reworded(done, sprintf("%s %s has the %s mean %s", hit[2], hit[3], side, name)) else out
 }

@@ -3,7 +3,7 @@
 #' The turns about raters, as of `everyday_turns()`
 #' @noRd
 turns_of_raters <- function() {
-  list(turn("agreement|\\bagree\\b|the same", how_often_agreed),
+  list(turn("agreement|\\bagree\\b|the same", how_often_agreed), turn("agree|consisten|reliab", all_raters_agree),
        turn("strict|harsh|severe|lenient|generous|mild|tough", stricter_rater))
 }
 
@@ -58,11 +58,21 @@ stricter_rater <- function(out) {
     else if (!is.na(most[1])) raters_said(out$study, most[2]) %||% only_raters(out$study)
   if (length(raters) < 2) return(out)
   high <- grepl("lenient|generous|mild", out$text, ignore.case = TRUE)
-  reworded(out, sprintf("compare %s", some_of(raters, 20)),
+  reworded(out, sprintf(if (length(raters) > 2) "repeated measures anova of %s" else "compare %s", some_of(raters, 20)),
            sprintf("Took higher values to be %s.", if (high) "more generous" else "less strict"))
 }
 
 only_raters <- function(study) {
   sets <- rater_sets(study)
   if (length(sets) == 1) sets[[1]]$columns
+}
+
+#' "do the three judges agree", where the columns of one set alone can be theirs
+#' @noRd
+all_raters_agree <- function(out) {
+  who <- "(?:judges|raters|markers|observers|assessors|reviewers|readers|examiners|graders|panell?ists|coders|experts|scorers|clinicians|tasters)"
+  form <- sprintf("(?i)^ *(?:(?:how (?:well|far|much|closely|consistently) )?(?:do|did|are|were) |agreement (?:between|of|among) |(?:inter-?rater )?reliability of |consistency of )(?:the |all |all the |our )?(?:[0-9]|two|three|four|five|six|seven|eight)? ?%s(?: (?:agree|consistent|reliable|in agreement)(?: with each other| with one another)?)?[?.! ]*$", who)  # nolint: line_length_linter.
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  raters <- only_raters(out$study)
+  if (length(raters) < 2) out else reworded(out, sprintf("agreement between %s", some_of(raters, 20)), sprintf("Took %s as theirs.", some_of(raters, 8)))
 }

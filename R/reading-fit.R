@@ -28,6 +28,8 @@ fit_task <- function(state, mentions, task) {
   # "median revenue of returned versus kept orders": medians side by side, unless a test is asked for
   if (task == "compare" && identical(main_statistic(state), "median") && !tests_asked(state)) return("describe")
   if (task == "compare" && adjusted && !length(positive)) return("predict")
+  # "compare the means of score_anna, score_ben and score_carla"
+  if (task == "compare" && dividers == 0 && columns_alike(state, mentions) && says(state, "\\b(means|averages|medians|mean scores?) of\\b")) return("change")
   if (task == "compare" && numbers >= 2 && dividers == 0 && length(rest) >= 2) {
     few <- vapply(mentions, function(m) can_group(state, m$column) &&
                   (m$marker %in% c("by", "between") || divides(state, m, mentions)), NA)

@@ -30,7 +30,7 @@ settle_repeated <- function(state, mentions) {
     # "did hb go up", of hb and hb_after: the name of the first measurement is that of both
     if (!length(own) && speaks_of_change(state)) own <- which(mapply(function(set, at) m$column == at[1] &&
       identical(tolower(strip_tail(set$columns[1])), set$name) && !any(at[-1] %in% vapply(mentions, `[[`, 1L, "column")), sets, index))
-    if (!length(own)) { out <- c(out, list(m)); next }
+    if (!length(own)) { out <- c(out, list(alike_measures(m, sets, index))); next }
     set <- sets[[own[1]]]
     said <- which(vapply(set$times, function(time) says_time(state, m$at, time), NA))
     # "at baseline", of measurements in weeks: the first of them
@@ -63,6 +63,15 @@ settle_repeated <- function(state, mentions) {
 #' @noRd
 alike_occasions <- function(m) {
   if (!is.null(m$cols) && nrow(m$cols) > 1 && m$score < 0.97) m$cols$score <- m$score
+  m
+}
+
+#' "autumn", of maths_autumn and reading_autumn: an occasion alone says nothing of the measure
+#' @noRd
+alike_measures <- function(m, sets, index) {
+  if (is.null(m$cols) || nrow(m$cols) < 2 || m$score >= 0.97) return(m)
+  times <- vapply(m$cols$column, function(at) c(unlist(Map(function(set, own) set$times[own == at], sets, index)), NA_character_)[1], "")
+  if (!anyNA(times) && length(unique(times)) == 1 && identical(tolower(m$text), tolower(times[1]))) m$cols$score <- m$score
   m
 }
 

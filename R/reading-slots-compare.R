@@ -299,7 +299,8 @@ note_adjusted <- function(state, mentions, r) {
 #' Which mentions measure and which divide; which groups of values are compared
 #' @noRd
 compare_parts <- function(state, mentions, within = FALSE) {
-  if (paired_columns(state, mentions) || items_compared(state, mentions)) return(list(outcome = mentions, by = list(), compared = list()))
+  alike <- within && columns_alike(state, mentions)
+  if (alike || paired_columns(state, mentions) || items_compared(state, mentions)) return(list(outcome = mentions, by = list(), compared = list()))
   positive <- Filter(function(g) !g$negated, state$groups)
   several <- Filter(function(g) names_several(g) || g$lead == "both", positive)
   marked <- vapply(mentions, function(m) m$marker %in% c("by", "between") && can_group(state, m$column), NA)
@@ -332,6 +333,14 @@ compare_parts <- function(state, mentions, within = FALSE) {
     if (length(several)) by_mentions <- by_mentions[same] else compared <- list()
   }
   list(outcome = outcome, by = by_mentions, compared = compared)
+}
+
+#' Are all columns mentioned measures whose names begin with the same word (score_anna, score_ben, score_carla)?
+#' @noRd
+columns_alike <- function(state, mentions) {
+  if (length(mentions) < 2 || !all(mention_kinds(state, mentions) %in% c("number", "count"))) return(FALSE)
+  first <- sub("[_. ].*$", "", tolower(column_names_of(state, mentions)))
+  length(unique(first)) == 1 && all(nchar(first) < nchar(column_names_of(state, mentions)))
 }
 
 #' "compare pain between site S01 and S02": keys that are named side by side are the groups

@@ -70,7 +70,7 @@ fill_rank <- function(state, mentions, r) {
     says(state, "\\b(top|bottom)\\b.*\\bby\\b"))
   # "top 10 customers by revenue": what each has brought in altogether
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && (says_takings(state) || any(kind_of_names(state, r$by) == "id")))
-  if (length(r$by) && is.null(r$statistic) && (most ||
+  if (length(r$by) && is.null(r$statistic) && (most || length(r$outcome) &&
     says(state, "\\b(sold|sell|sells|selling|sellers?|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b"))) {
     r$statistic <- "sum"
     r$assumed <- c(r$assumed, "Groups are ranked by their total.")
@@ -196,7 +196,7 @@ asked_top <- function(state, several = FALSE) {
       "ordered")) || says(state, "(highest|lowest|largest|smallest) first")
   count <- vapply(which(state$type == "number" & !state$used), function(k) state$items[[k]]$value, 1)
   n <- if (length(count)) count[1] else if (every) NULL else if (several && asks_for_several(state)) 5 else 1
-  share <- which(state$type == "number" & vapply(seq_len(state$n), function(k) item_norm(state, k + 1) %in% c("%", "percent", "per cent"), NA))
+  share <- which(state$type == "number" & vapply(seq_len(state$n), function(k) grepl("^(%|per ?cent)( of)?$", item_norm(state, k + 1)), NA))
   if (length(share) && length(count) && identical(state$items[[share[1]]]$value, count[1])) return(list(n = 1L,
     order = if (low) "lowest" else "highest", percent = count[1]))
   part <- c(decile = 10, quintile = 20, quartile = 25, quarter = 25, third = 100 / 3, half = 50)[intersect(norms,

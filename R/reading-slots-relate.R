@@ -35,7 +35,12 @@ fill_relate <- function(state, mentions, r) {
   if (identical(r$method_asked, "correlation_matrix") && length(names) < 2) {
     columns <- state$vocabulary$columns
     names <- columns$name[columns$kind %in% c("number", "count") & !columns$role %in% c("weight", "year") & columns$table == columns$table[1]]
-    r$assumed <- c(r$assumed, sprintf("Took all columns that hold numbers: %s.", some_of(names, 12)))
+    # ("the four scores": so many were measured on several occasions)
+    repeated <- unlist(lapply(state$vocabulary$sets, `[[`, "columns"))
+    said <- vapply(which(state$type == "number"), function(k) state$items[[k]]$value, 1)
+    if (length(said) == 1 && length(repeated) == said && said != length(names)) names <- repeated
+    r$assumed <- c(r$assumed, sprintf("Took all columns that %s: %s.", if (setequal(names, repeated)) "were measured on several occasions" else "hold numbers",
+                                      some_of(names, 12)))
   }
   if (!length(names) && wants_all(state)) {
     columns <- state$vocabulary$columns
@@ -253,7 +258,8 @@ levels_as_predictors <- function(state, r) {
   if (asks_for_moderation(state) && length(r$predictors) + length(sides) == 2 && length(sides)) {
     own <- column_of(state, vapply(sides, `[[`, 1L, "column"))
     r$predictors <- unique(c(r$predictors, own))
-    r$filters <- Filter(function(f) !f$column %in% own, r$filters)
+    # ("the difference between gold and silver" is of these two)
+    r$filters <- Filter(function(f) !f$column %in% own || f$op == "in" && length(f$value) > 1, r$filters)
   }
   r
 }

@@ -111,7 +111,8 @@ wish_between_share <- function(text, vocabulary) {
   rated <- any(columns$kind == "id" & !columns$unique & columns$name != g$name)
   across <- grepl("\\b(across|over)\\b", hit[1], ignore.case = TRUE) && any(columns$kind %in% c("category", "text") & columns$name != g$name)
   if (rated || across) return(NULL)
-  list(text = sprintf("intraclass correlation of %s within %s", y$name, g$name), extra = list())
+  # (as it was said, so that a word for several columns stays open)
+  list(text = sprintf("intraclass correlation of %s within %s", hit[2], g$name), extra = list())
 }
 
 #' "pupils below 40 in reading post": the bound is of the column behind it

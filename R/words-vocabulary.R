@@ -229,7 +229,9 @@ column_terms <- function(columns, table, lexicon) {
 tells_apart <- function(stems, weight, others) {
   small <- which(weight > 0 & weight < 0.4)
   rest <- stems[weight >= 1]
-  if (length(small) != 1 || length(rest) < 2) return(integer())
+  # ("reading_autumn" beside "maths_autumn"; "sales" beside "net_sales" and "total_sales" is all of it)
+  whole <- any(stems[small] %in% stem_words(c("total", "overall", "mean", "average", "number", "count", "amount", "value", "score", "level", "rate")))
+  if (length(small) != 1 || length(rest) < 1 + whole) return(integer())
   rival <- vapply(others, function(o) length(o) == length(stems) && all(rest %in% o) && !stems[small] %in% o, NA)
   if (any(rival)) small else integer()
 }

@@ -1,0 +1,40 @@
+# What holds within groups ("does sleep affect pace within runners", "normally distributed within year groups"), and predictors
+# that a question asks the worth of.
+
+#' The turns, as of `everyday_turns()`
+#' @noRd
+turns_within <- function() {
+  list(turn("\\bwithin\\b", related_within), turn("\\bwithin\\b", within_groups), turn("\\bpredictors? of\\b", worth_of_predictor))
+}
+
+#' "does sleep affect pace within runners", of units with several rows each: the relation in each of them
+#' @noRd
+related_within <- function(out) {
+  form <- "(?i)^ *(?:do|does|did|is|are|has|have) (?:the )?(.+?) (?:affects?|influences?|predicts?|change[sd]? with|relate[sd]? to|related to|correlated? with|go(?:es)? with|depend(?:s)? on|associated with) (?:the |their )?(.+?) within (?:each |the |individual |single )?([\\p{L}_]+)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  numeric <- numeric_columns(out$study)
+  a <- column_in_text(numeric, hit[2], named_phrases(out$study)); b <- column_in_text(numeric, hit[3], named_phrases(out$study))
+  unit <- units_named(out$study, hit[4])
+  if (is.null(a) || is.null(b) || a$name == b$name || length(unit) != 1) return(out)
+  reworded(out, sprintf("relationship between %s and %s within each %s", a$name, b$name, unit[[1]]$name))
+}
+
+#' "normally distributed within year groups": in each of them
+#' @noRd
+within_groups <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\bwithin (?!each\\b|the same\\b|groups?\\b|one\\b|every\\b)(?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?s)(?= *[?.!,]|$)")
+  if (is.na(hit[1])) return(out)
+  words <- strsplit(hit[2], " ")[[1]]
+  col <- column_of_words(Filter(groupable, all_columns(out$study)), words)
+  if (is.null(col) || col$words < length(words)) return(out)
+  reworded(out, sub(hit[1], paste("in each", col$name), out$text, fixed = TRUE))
+}
+
+#' "is attitude a good predictor of maths": does it predict it
+#' @noRd
+worth_of_predictor <- function(out) {
+  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:an? )?(?:good |strong |significant |useful |important |reliable |independent )?predictors? of (?:the )?(.+?)[?.! ]*$"
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || grepl("\\b(better|best|more|or)\\b", out$text, ignore.case = TRUE)) out else reworded(out, sprintf("does %s predict %s", hit[2], hit[3]))
+}
