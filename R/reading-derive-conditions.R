@@ -4,6 +4,7 @@
 #' @noRd
 turns_of_conditions <- function() {
   list(
+    turn("\\p{L}", level_before_rows),
     turn("[0-9] ?(k|thousand|mn|mio|millions?|bn|billions?)\\b|[\u20ac$\u00a3] ?[0-9.,]+ ?m\\b", amount_in_thousands),
     turn("neither agree nor disagree", undecided_about), turn("\\bwho\\b.*\\b(or|and|than|versus|vs)\\b.*\\bwho\\b", those_who_or_who),
     turn("[(].*[0-9].*[)]", condition_in_brackets),
@@ -482,4 +483,26 @@ end_of_quantiles <- function(out) {
   found <- if (!is.na(hit[1])) measure_said(out$study, hit[3])
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[3]))) return(out)
   reworded(out, sub(hit[1], sprintf("%s %s of %s", hit[2], hit[4], found$name), out$text, fixed = TRUE))
+}
+
+#' "for emergency admissions", of a column emergency with a level of that name: the level, before what the rows are
+#' @noRd
+level_before_rows <- function(out) {
+  columns <- Filter(function(col) col$kind %in% c("category", "ordered") && any(tolower(col$levels) == tolower(name_words(col$name))), all_columns(out$study))
+  entities <- if (length(columns)) study_vocabulary(out$study)$entities
+  for (col in columns) {
+    level <- col$levels[tolower(col$levels) == tolower(name_words(col$name))][1]
+    form <- sprintf("(?i)\\b((share|proportion|percentage|percent|number) of |how many |for |of |among |in |only )?(?:the |all )?%s ([\\p{L}]+s)\\b", as_literal(name_words(col$name)))
+    hit <- match_groups(out$text, form)
+    if (is.na(hit[1]) || !stem_words(tolower(hit[4])) %in% entities) next
+    told <- sprintf("Took %s to mean that %s is %s.", quoted(paste(tolower(name_words(col$name)), hit[4])), col$name, quoted(level))
+    lead <- or_if_na(hit[2], "")
+    if (!is.na(hit[3]) && tolower(hit[3]) != "number") {
+      return(reworded(out, sub(hit[1], sprintf("%srows with %s = %s", lead, col$name, level), out$text, fixed = TRUE), told))
+    }
+    # (said twice, a word would not be read as a column and its level)
+    made <- level_column(out, list(column = col$name, level = level))
+    if (!is.null(made)) return(reworded(made$out, sub(hit[1], sprintf("%srows with %s = yes", lead, made$name), out$text, fixed = TRUE), told))
+  }
+  out
 }

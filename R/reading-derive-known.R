@@ -300,6 +300,6 @@ keys_by_noun <- function(out) {
   times <- match_groups(hit[1], "(?i)(more than once|more than twice|at least twice|twice|(?:more than|at least) [0-9]+ times)$")[2]
   n <- stringi::stri_extract_first_regex(times, "[0-9]+")
   bound <- if (!is.na(n)) paste(sub(" [0-9].*$", "", times), n) else if (grepl("once", times)) "more than 1" else if (grepl("more than twice", times)) "more than 2" else "at least 2"  # nolint: line_length_linter.
-  reworded(out, sub(hit[1], sprintf("how many %ss have %s rows", key_noun(key$name), bound), out$text, fixed = TRUE),
+  reworded(out, sub(hit[1], sprintf("how many different %s have %s rows", key$name, bound), out$text, fixed = TRUE),
            sprintf("The %s are told apart by %s.", tolower(hit[2]), key$name))
 }

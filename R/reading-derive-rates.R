@@ -133,6 +133,13 @@ rate_by_period <- function(out) {
 mean_per_unit <- function(out) {
   keys <- keys_of(out$study, single = FALSE)
   asked <- "\\b(average|mean|median|typical|on average|differ|compare|distribution|histogram|higher|lower|more|less)\\b"
+  # ("total cost per patient", of a key that is not called so: by that key)
+  named <- match_groups(out$text, "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:total|sum of) .+? (per|for each|of each) ([\\p{L}]+)[?.! ]*$")
+  people <- if (!is.na(named[1])) units_called(keys, named[3])
+  if (length(people) == 1 && !stem_words(tolower(named[3])) %in% key_stems(people[[1]]$name)) {
+    return(reworded(out, sub(sprintf("(?i)\\b%s %s\\b", named[2], named[3]), paste("by", people[[1]]$name), out$text, perl = TRUE),
+                    sprintf("The %ss are told apart by %s.", tolower(named[3]), people[[1]]$name)))
+  }
   plain <- bare_per_unit(out$study, keys, out$text)
   if (!length(keys) || is.null(plain) && !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   text <- plain %||% out$text
@@ -140,7 +147,7 @@ mean_per_unit <- function(out) {
   form <- "(?i)\\b((?:average|mean|median|typical|total|sum of|number of|amount of|the|in|of|do|does) )*((?:[\\p{L}_]+ ){1,3}?)(?:per|for each|for every) ([\\p{L}_]+)\\b"  # nolint: line_length_linter.
   hit <- match_groups(text, form)
   if (is.na(hit[1])) return(out)
-  unit <- Filter(function(col) stem_words(tolower(hit[4])) %in% key_stems(col$name), keys)
+  unit <- units_called(keys, hit[4])
   if (length(unit) != 1) return(out)
   of <- counted_per_unit(out$study, trimws(hit[3]), unit[[1]])
   if (is.null(of)) return(out)
@@ -160,8 +167,15 @@ bare_per_unit <- function(study, keys, text) {
   if (grepl("(?i)\\b(total|sum|list|show|top|rank|which|who|each|every|table|plot|rate|highest|lowest|most|least|by (the )?number|average|mean|median|typical)\\b|~|[0-9]", text, perl = TRUE)) return(NULL)
   hit <- match_groups(text, "(?i)^ *(?:what (?:is|was) |what's |show |give )?(?:me )?(?:the )?((?:[\\p{L}_]+ ){1,3}per ([\\p{L}_]+)\\b.*)$")
   if (is.na(hit[1])) return(NULL)
-  unit <- Filter(function(col) col$distinct > 20 && stem_words(tolower(hit[3])) %in% key_stems(col$name), keys)
+  unit <- Filter(function(col) col$distinct > 20, units_called(keys, hit[3]))
   if (length(unit) == 1) paste("average", hit[2])
+}
+
+#' The keys that a noun names; people are those of the one key that comes back, whatever it is called
+#' @noRd
+units_called <- function(keys, noun) {
+  own <- Filter(function(col) stem_words(tolower(noun)) %in% key_stems(col$name), keys)
+  if (!length(own) && length(keys) == 1 && stem_words(tolower(noun)) %in% stem_words(plural_people())) keys else own
 }
 
 #' What is added up over the rows of a unit: a measure that adds up, different values of another key ("orders per customer"), or the

@@ -266,7 +266,10 @@ score_runs <- function(i, columns, run, terms, size, everyday) {
   weight[at[own, , drop = FALSE]] <- terms$weight[own]
   name[at[own, , drop = FALSE]] <- terms$source[own] == "name"
   named <- run$covered & name == 1
-  labelled <- rowSums(run$covered & name == 0)
+  # (where it was measured tells a column only together with what it is)
+  where <- matrix(FALSE, length(columns), length(stems))
+  where[at[own, , drop = FALSE]] <- terms$source[own] == "where"
+  labelled <- rowSums(run$covered & name == 0 & !where)
   coverage <- rowSums(run$covered * weight) / size
   # words of the label alone count, but less than a word of the name
   score <- ifelse(rowSums(named & weight > 0) > 0, 0.35 + 0.6 * pmin(1, coverage) + 0.02 * pmin(labelled, 2),
@@ -275,7 +278,7 @@ score_runs <- function(i, columns, run, terms, size, everyday) {
   score <- score - 0.15 * faint
   # everyday words that happen to stand in a label ("tell us ...") name no column
   rare <- rowSums(run$covered[, !stems %in% everyday, drop = FALSE]) > 0
-  keep <- rowSums(named) > 0 | rare
+  keep <- rowSums(named) > 0 | rare & rowSums(run$covered & !where) > 0
   new_links(rep(i, sum(keep)), run$last[keep], "column", column = columns[keep], score = score[keep],
             covers = as.integer(rowSums(run$covered))[keep])
 }

@@ -210,12 +210,16 @@ column_terms <- function(columns, table, lexicon) {
     # ("reading score": of two general words the first tells what is scored)
     if (length(stems) > 1 && all(weight[weight > 0] < 0.5)) weight[which(weight > 0)[1]] <- 1
     weight[tells_apart(stems, weight, name_stems[-i])] <- 1
+    # ("age_at_admission", "died_in_hospital": where and when says little of what it is)
+    lead <- which((stems == "at" | stems == "in" & table$kind[i] == "yes_no") & seq_along(stems) > 1)
+    behind <- length(lead) > 0 & seq_along(stems) >= c(lead, Inf)[1]
+    weight[behind] <- pmin(weight[behind], 0.35)
     if (table$kind[i] == "id" && any(weight >= 1)) weight[stems %in% key_words()] <- 0
     # words of the label, and the noun that the unit measures ("speed" for mph), help to find the column
     measured <- lexicon$unit_nouns$noun[lexicon$unit_nouns$unit == table$unit[i]]
     extra <- setdiff(c(label_stems[[i]], measured), c(stems, lexicon$stop))
     list(stem = c(stems, extra), weight = c(weight, rep(0, length(extra))),
-         source = c(rep("name", length(stems)), rep("label", length(extra))))
+         source = c(ifelse(behind, "where", "name"), rep("label", length(extra))))
   })
   part <- function(id) unlist(lapply(rows, `[[`, id), use.names = FALSE)
   terms <- frame_of(stem = part("stem"), column = rep(seq_along(rows), lengths(lapply(rows, `[[`, "stem"))), weight = part("weight"),

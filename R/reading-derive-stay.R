@@ -1,0 +1,70 @@
+# Times from one date of a row to another that have a name of their own: the length of a stay, the time to deliver or to settle.
+
+#' The turns about such times, as of `everyday_turns()`
+#' @noRd
+turns_of_stay <- function() {
+  list(turn("\\bstay|\\blos\\b|in hospital|(bed|patient)[- ]days|turnaround|duration|(lead|delivery|shipping|fulfil\\w*|processing|resolution|handling|cycle|completion|treatment) times?|time to (deliver|resol|clos|complet|finish|discharge)|\\bhow long\\b", time_of_row))  # nolint: line_length_linter.
+}
+
+#' What the dates at both ends are called, how the time between them is spoken of, and what it is called here
+#' @section Shape: list of list(from, to (patterns of names), said (pattern of a question), name, verb (pattern), held (pattern of names)).
+#' @noRd
+times_of_rows <- function() {
+  list(
+    list(from = "admi(t|ssion)|arriv|check_?in|entered|entry", to = "discharg|depart|check_?out|exit|releas|left",
+         said = "lengths? of (?:hospital )?stays?|los|hospital stays?|stays?|times? in hospital|days in hospital|(?:in-?)?(?:bed|patient)[- ]days|duration of stay|time to discharge",
+         name = "length_of_stay", verb = "stay(?:s|ed|ing)?", held = "stay|(^|_)los($|_)|bed_?days"),
+    list(from = "order|placed|purchas|bought|booked", to = "deliver|arriv|receiv|shipp?ed|ship_?date|dispatch",
+         said = "delivery times?|lead times?|shipping times?|fulfil?l?ment times?|times? to deliver(?:y)?|days to deliver(?:y)?",
+         name = "delivery_time", verb = "take[ns]? to (?:deliver|arrive|ship)", held = "deliver.*(time|days)|lead_?time|days_to"),
+    list(from = "open|creat|report|rais|logged|submit|start|received", to = "clos|resol|complet|finish|(^|_)end|fixed|settled",
+         said = "resolution times?|turnaround(?: times?)?|processing times?|handling times?|cycle times?|completion times?|times? to (?:resol\\w+|clos\\w+|complet\\w+|finish)|durations?",  # nolint: line_length_linter.
+         name = "time_taken", verb = "take[ns]?(?: to (?:resolve|close|complete|finish|settle))?|last(?:s|ed)?", held = "durat|turnaround|time_taken|(resolution|processing|handling)_?time|days_to"))
+}
+
+#' "average length of stay by ward", "which ward has the longest stays": from the date at the start to that at the end
+#' @section Shape: list(study, text, told), as of `derive_for_question()`.
+#' @noRd
+time_of_row <- function(out) {
+  dates <- Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study))
+  if (length(dates) < 2) return(out)
+  names <- tolower(vapply(dates, `[[`, "", "name"))
+  for (one in times_of_rows()) {
+    if (any(grepl(one$held, tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) next
+    from <- which(grepl(one$from, names)); to <- which(grepl(one$to, names))
+    from <- setdiff(from, to); to <- setdiff(to, from)
+    if (length(from) != 1 || length(to) != 1 || dates[[from]]$table != dates[[to]]$table) next
+    text <- with_named_time(out$text, one)
+    if (identical(text, out$text)) next
+    return(with_derived(out, one$name, "difference", c(dates[[to]]$name, dates[[from]]$name), text, unit = "days"))
+  }
+  out
+}
+
+#' The question with the time called by its name
+#' @noRd
+with_named_time <- function(text, one) {
+  number <- "([0-9]+(?:[.][0-9]+)?)(?: (?:days?|nights?))?"
+  bound <- "(more than|over|longer than|at least|less than|under|shorter than|at most|up to)"
+  said <- sprintf("(?:%s)", one$said)
+  rules <- list(
+    # "how long do patients stay"
+    c(sprintf("(?i)^ *how long (?:do|does|did|have|has) (?:the )?(?:[\\p{L}_]+ )*?(?:%s)(?: in (?:the )?hospital)?(?: on average| for| typically| usually)?", one$verb), "average NAME"),  # nolint: line_length_linter.
+    # "which ward has the longest stays"
+    c(sprintf("(?i)\\b(?:the )?longest (?:average |mean |median )?%s\\b", said), "the highest mean NAME"),
+    c(sprintf("(?i)\\b(?:the )?shortest (?:average |mean |median )?%s\\b", said), "the lowest mean NAME"),
+    # "stayed more than 7 days"
+    c(sprintf("(?i)\\b(?:who |that )?(?:have |had )?(?:%s) (?:in hospital )?(?:for )?%s %s\\b", one$verb, bound, number), "with NAME \\1 \\2"),
+    c(sprintf("(?i)\\b(?:%s) (?:in hospital )?longer\\b", one$verb), "have a higher NAME"),
+    c(sprintf("(?i)\\b(?:%s) (?:in hospital )?(?:shorter|less long)\\b", one$verb), "have a lower NAME"),
+    # "cost per day of stay"
+    c(sprintf("(?i)\\bper day (?:of (?:the )?(?:hospital )?stay|in hospital|stayed)\\b"), "per NAME"),
+    c(sprintf("(?i)\\b(?:the )?%s\\b", said), "NAME"))
+  for (rule in rules) {
+    if (!grepl(rule[1], text, perl = TRUE)) next
+    text <- sub(rule[1], gsub("NAME", one$name, rule[2], fixed = TRUE), text, perl = TRUE)
+    break
+  }
+  # ("are older patients staying longer": they have it)
+  sub("(?i)^ *(?:is|are|was|were) (.+?) have a (higher|lower) ", "do \\1 have a \\2 ", text, perl = TRUE)
+}
