@@ -76,7 +76,7 @@ compute_time_table <- function(ctx) {
     # (the count of a period that is not whole would pass for a fall or a rise)
     grown <- if (isTRUE(ctx$reading$extra$growth) && !length(cut)) growth_by_period(table$n, place)
     if (!is.null(grown)) table <- cbind(table, grown$table)
-    average <- if (isTRUE(ctx$reading$extra$average_count)) average_of_periods(length(t), place)
+    average <- if (isTRUE(ctx$reading$extra$average_count)) average_of_periods(length(t), place, "rows a period, on average")
     table <- with_running(ctx, table, "n")
     return(result(c(grown$numbers, average, list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys)))),
                   tables = list(new_table("time", sprintf("Rows by %s", every), table)), every = every, first = keys,
@@ -93,9 +93,12 @@ compute_time_table <- function(ctx) {
   partial <- shown == "sum" && length(cut) > 0
   grown <- if (isTRUE(ctx$reading$extra$growth) && !partial) growth_by_period(table[[shown]], period_places(t, code, length(keys), every))
   if (!is.null(grown)) table <- cbind(table, grown$table)
+  average <- if (isTRUE(ctx$reading$extra$average_total) && shown == "sum") {
+    average_of_periods(sum(s$sum), period_places(t, code, length(keys), every), "total a period, on average")
+  }
   table <- with_running(ctx, table, shown)
   shown <- running_or(table, shown)
-  result(c(grown$numbers, list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys)))), grown = grown,
+  result(c(grown$numbers, average, list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys)))), grown = grown,
          tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
          every = every, first = keys, shown = shown, cut = cut)
 }
@@ -109,22 +112,25 @@ with_running <- function(ctx, table, shown) {
 
 running_or <- function(table, shown) if (is.null(table$running)) shown else "running"
 
-#' Rows a period, on average over all periods from the first to the last, also those without a row
+#' What a period has of rows or of a total, on average over all periods from the first to the last, also those without a row
+#' @param amount All rows, or the total over all of them.
 #' @noRd
-average_of_periods <- function(n, place) {
+average_of_periods <- function(amount, place, label) {
   if (is.null(place)) return(NULL)
   all <- place[length(place)] - place[1] + 1
-  list(new_number("estimate", "rows a period, on average", n / all), new_number("all_periods", "periods from the first to the last", all),
+  list(new_number("estimate", label, amount / all), new_number("all_periods", "periods from the first to the last", all),
        new_number("empty_periods", "of these, periods without a row", all - length(place)))
 }
 
-#' "On average 2.0 rows a day, over 118 days, 18 of them without a row."
+#' "On average there are 2.0 rows a day, over the 118 days from the first row to the last (18 of them without a row)."
 #' @noRd
-say_average_of_periods <- function(res) {
+say_average_of_periods <- function(ctx, res) {
   n <- res$number
   if (is.null(n$all_periods)) return(NULL)
-  sprintf("On average there are %s rows a %s, over the %s from the first row to the last%s.", say_number(n$estimate), res$every,
-          count_of(n$all_periods, res$every), if (n$empty_periods > 0) sprintf(" (%s of them without a row)", say_number(n$empty_periods)) else "")
+  amount <- if (length(ctx$reading$outcome)) sprintf("the total of %s is %s", say_column(outcome_column(ctx)), with_unit(say_number(n$estimate), outcome_column(ctx)$unit))  # nolint: line_length_linter.
+    else sprintf("there are %s rows", say_number(n$estimate))
+  sprintf("On average %s a %s, over the %s from the first row to the last%s.", amount, res$every, count_of(n$all_periods, res$every),
+          if (n$empty_periods > 0) sprintf(" (%s of them without a row)", say_number(n$empty_periods)) else "")
 }
 
 #' Where each period stands in the row of all periods, so that gaps between them are seen; NULL for periods that come back
@@ -260,7 +266,7 @@ say_time_table <- function(ctx, res) {
                     some_of(utils::head(sprintf("%s (%s)", t$period[by[-1]], vapply(v[by[-1]], words$value, "")), 3), 3))
   }
   beyond <- say_groups_beyond(ctx$reading$extra$group_bound, t$period, v, words$value, if (res$every == "value") "group" else res$every)
-  text <- paste(c(beyond, say_average_of_periods(res), text, left), collapse = " ")
+  text <- paste(c(beyond, say_average_of_periods(ctx, res), text, left), collapse = " ")
   # (where rows are counted a small number is the answer itself)
   thin <- t$n < 5 & !identical(res$shown, "n")
   list(headline = text, details = c(say_average_growth(ctx, res, t), if (is.null(left)) say_cut_periods(res), if (any(thin)) sprintf("Fewer than five rows stand behind %s.",  # nolint: line_length_linter.
@@ -359,7 +365,9 @@ script_time_table <- function(ctx, res) {
     sprintf(paste0("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), ",
                    "sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"),
                    extra), running("sum"),
-    "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))", script_growth(res))
+    "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))", script_growth(res),
+    if (!is.null(res$number$all_periods)) c(script_places(res), "all <- max(place) - min(place) + 1; numbers$estimate <- sum(tables$time$sum) / all",
+                                            "numbers$all_periods <- all; numbers$empty_periods <- all - length(place)"))
 }
 
 script_grouped_time <- function(ctx, res) {

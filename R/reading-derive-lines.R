@@ -93,11 +93,18 @@ wholes_counted <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || grepl("(?i)\\b(different|distinct|unique|more than|at least|fewer than|less than|at most|never|ever|average|mean|median|once|twice)\\b", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
   key <- wholes_named(out$study, hit[3])
+  people <- tolower(hit[3]) %in% plural_people()
+  if (!length(key) && people && is.null(long_layout(out$study)) && !length(keys_of(out$study, single = TRUE))) key <- units_called(keys_of(out$study, single = FALSE), hit[3])
   # (per one of another key it is a mean of counts)
   per <- match_groups(out$text, "(?i)\\bper ([\\p{L}_]+)")[2]
   other <- !is.na(per) && any(vapply(keys_of(out$study, single = FALSE), function(k) stem_words(tolower(per)) %in% key_stems(k$name), NA))
   if (length(key) != 1 || other || !grepl("[^s]s$", hit[3])) return(out)
-  reworded(out, sub(hit[1], paste(hit[2], "different", key[[1]]$name), out$text, fixed = TRUE))
+  said <- if (people) key[[1]]$name else hit[3]
+  text <- sub(hit[1], paste("how many different", said), out$text, fixed = TRUE)
+  # (one time of any is enough)
+  text <- sub("(?i) (?:in|on|at) any (?:one |single )?(?:year|month|week|day|visit|session|season|time|occasion)(?= *[?.!]*$)", "", text, perl = TRUE)
+  reworded(out, sub("(?i) (?:per|in each|for each) (?=[\\p{L}_ ]+[?.! ]*$)", " by ", text, perl = TRUE),
+           if (people) sprintf("The %s are told apart by %s.", tolower(hit[3]), key[[1]]$name))
 }
 
 #' "how many customers ordered more than twice", "customers with at least 3 orders": units by the number of their wholes

@@ -6,6 +6,8 @@ turns_of_rates <- function() {
   list(turn("overall|pooled|combined|\\b(by|per|each|across|every|which|what)\\b|^ *[\\p{L}_. ]+$", ratio_as_rate), turn("\\brates?\\b",
       rate_over_known_base),
       turn("\\bper\\b|\\btotal\\b|number of|how many|\\bmost\\b|\\bfewest\\b", units_as_measures), turn("[0-9] ?(%|per ?cent)", percent_of_whole),
+      turn("\\brates?\\b.*[0-9]", bound_on_rate), turn("(best|worst|highest|lowest|top|bottom).*\\brates?\\b", ranked_by_rate),
+      turn("\\b(correlat\\w*|relat\\w*|associat\\w*)\\b.*\\brates?\\b", rate_of_rows), turn("first[- ]pass yield", pass_rate),
       turn("\\b(rates?|success)\\b", rate_of_part), turn("\\bper\\b", rate_by_period),
        turn("\\b(per|for each|for every)\\b", mean_per_unit),
            turn("\\b(never|ever|at least once|at least one|one or more|any)\\b|\\b(share|percent\\w*|proportion) of .* (with|had) ",
@@ -89,6 +91,78 @@ rate_of_part <- function(out) {
   reworded(out, sub(said, sprintf("%s per %s", found$part, found$whole), out$text, fixed = TRUE),
            sprintf("Took %s to be %s per %s, which it never exceeds.", quoted(trimws(said)), found$part, found$whole))
 }
+
+#' The part of a whole that the last words before "rate" name
+#' @section Shape: as of [part_in_text()].
+#' @noRd
+part_before_rate <- function(study, words) {
+  words <- strsplit(trimws(words), " ")[[1]]
+  for (size in seq_len(min(3, length(words)))) {
+    found <- part_in_text(study, paste(utils::tail(words, size), collapse = " "))
+    if (!is.null(found)) return(found)
+  }
+  NULL
+}
+
+#' The part of each row's whole, as a column
+#' @section Shape: list(out, name), or NULL.
+#' @noRd
+with_row_rate <- function(out, found) {
+  name <- sprintf("%s_per_%s", found$part, found$whole)
+  done <- with_derived(out, name, "ratio", c(found$part, found$whole), out$text)
+  if (has_column(done$study, name)) list(out = done, name = name)
+}
+
+#' "batches with a scrap rate above 4%": the bound is on each row's rate; "is the scrap rate under 3 percent": the rate is told
+#' @noRd
+bound_on_rate <- function(out) {
+  bound <- "(above|over|below|under|at least|at most|more than|less than|higher than|lower than|exceeding) (?:the )?([0-9.]+) ?(%|per ?cent)"
+  form <- sprintf("(?i)\\b(with|where|having|whose|that have|which have|have|has|had) (?:an? |the )?((?:[\\p{L}_]+ ){1,3}?)rates? (?:is |was |of |are )?%s", bound)
+  hit <- match_groups(out$text, form)
+  if (!is.na(hit[1])) {
+    found <- part_before_rate(out$study, hit[3])
+    made <- if (!is.null(found)) with_row_rate(out, found)
+    if (is.null(made)) return(out)
+    share <- format(as.numeric(hit[5]) / 100, digits = 12)
+    op <- c(exceeding = "above", `higher than` = "above", `lower than` = "below")[tolower(hit[4])]
+    said <- sprintf("with %s %s %s", made$name, if (is.na(op)) tolower(hit[4]) else op, share)
+    return(reworded(made$out, sub(hit[1], said, out$text, fixed = TRUE),
+                    sprintf("Took %s to mean %s divided by %s of each row.", quoted(paste0(trimws(hit[3]), " rate")), found$part, found$whole)))
+  }
+  asked <- match_groups(out$text, sprintf("(?i)^ *(?:is|are|was|were) (?:the )?(?:overall |total )?((?:[\\p{L}_]+ ){1,3}?)rates? (?:overall |really )?%s(?: overall| in total| altogether)?[?.! ]*$", bound))  # nolint: line_length_linter.
+  found <- if (!is.na(asked[1])) part_before_rate(out$study, asked[2])
+  if (is.null(found)) return(out)
+  reworded(out, paste0(trimws(asked[2]), " rate"), sprintf("The rate is told with its interval, to be held against %s %%.", asked[4]))
+}
+
+#' "best line by scrap rate": the group with the lowest or the highest of it
+#' @noRd
+ranked_by_rate <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:which (?:is|are) )?(?:the )?(best|worst|highest|lowest) ([\\p{L}_]+) (?:by|in|on|for|in terms of) ((?:[\\p{L}_]+ ){1,3}?)rates?[?.! ]*$")
+  found <- if (!is.na(hit[1])) part_before_rate(out$study, hit[4])
+  if (is.null(found)) return(out)
+  bad <- grepl("scrap|defect|fail|error|reject|loss|lost|damag|complain|return|death|injur|late|miss|wast", tolower(found$part))
+  side <- switch(tolower(hit[2]), best = if (bad) "lowest" else "highest", worst = if (bad) "highest" else "lowest", tolower(hit[2]))
+  reworded(out, sprintf("which %s has the %s %srate", hit[3], side, hit[4]),
+           if (tolower(hit[2]) %in% c("best", "worst")) sprintf("Took a %s rate to be better.", if (bad) "lower" else "higher"))
+}
+
+#' "correlation of humidity with scrap rate": the rate of each row
+#' @noRd
+rate_of_rows <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b((?:[\\p{L}_]+ ){1,3}?)rates?\\b(?! of)")
+  if (is.na(hit[1]) || any(vapply(all_columns(out$study), function(col) grepl("(^|[_. ])rate", tolower(col$name)), NA))) return(out)
+  found <- part_before_rate(out$study, hit[2])
+  made <- if (!is.null(found)) with_row_rate(out, found)
+  if (is.null(made)) return(out)
+  said <- sprintf("(?i)\\b(?:the )?%s rates?\\b", as_literal(found$said))
+  if (!grepl(said, out$text, perl = TRUE)) return(out)
+  reworded(made$out, sub(said, made$name, out$text, perl = TRUE), sprintf("Rows count alike, whatever their %s.", found$whole))
+}
+
+#' "first pass yield by line": the share that passed
+#' @noRd
+pass_rate <- function(out) reworded(out, sub("(?i)\\bfirst[- ]pass yield\\b", "pass rate", out$text, perl = TRUE))
 
 #' "more than 5 % scrapped": a bound on the part of the whole, no count above 5
 #' @noRd

@@ -71,7 +71,7 @@ reliable_over_times <- function(out) {
 trend_over_index <- function(out) {
   layout <- long_layout(out$study)
   if (is.null(layout) || length(date_columns(out$study)) || !is_numeric_kind(find_column(out$study, layout$time)$kind)) return(out)
-  hit <- match_groups(out$text, "(?i)^ *(?:(?:is|was) there |what is |show |test for )?(?:an? |any |the )?(?:linear |time |clear |upward |downward )?trends? (?:in|of|for) (?:the )?([\\p{L}_ ]+?)( (?:by|in each|for each|between|among) .+)?[?.! ]*$")  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)^ *(?:(?:is|was) there |what is |show |test for )?(?:an? |any |the )?(?:linear |time |clear |upward |downward )?trends? (?:in|of|for) (?:the )?([\\p{L}_ ]+?)( (?:by|per|in each|for each|between|among) .+)?[?.! ]*$")  # nolint: line_length_linter.
   measure <- if (!is.na(hit[1])) numeric_in_text(out$study, hit[2])
   if (is.null(measure) || measure$name == layout$time) return(out)
   step <- layout_step(layout)

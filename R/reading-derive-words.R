@@ -132,7 +132,8 @@ trend_over_measure <- function(out) {
 #' "is days absent overdispersed": the variance of a measured column beside its mean
 #' @noRd
 spread_of_counts <- function(out) {
-  hit <- match_groups(out$text, "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:over-?dispersed|under-?dispersed)[?.! ]*$")
+  asked <- sub("(?i)^ *(?:is|was) there (?:any |some )?(over|under)-?dispersion (?:in|of) (?:the )?(.+?)[?.! ]*$", "are the \\2 \\1dispersed", out$text, perl = TRUE)
+  hit <- match_groups(asked, "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:over-?dispersed|under-?dispersed)[?.! ]*$")
   if (is.na(hit[1])) return(out)
   own <- numeric_in_text(out$study, hit[2])
   if (is.null(own)) return(out)

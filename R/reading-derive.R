@@ -8,6 +8,7 @@ derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   # in a partial correlation what is given is held constant
   if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE, perl = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
+  text <- days_first(text)
   text <- both_sides_of_bound(joined_levels_said(study, bounds_in_digits(compounds_in_digits(level_of_possessive(text, study), study))))
   stepped <- step_of_ratio(out, text)
   out <- stepped; text <- stepped$text
@@ -841,6 +842,15 @@ derive_before_after <- function(out) {
   out
 }
 
+#' "after March 1st", "between May 3 and May 9, 2025": the day before its month
+#' @noRd
+days_first <- function(text) {
+  form <- sprintf("(?i)\\b(after|before|since|until|till|from|on|by|between|and|to|through|week of) (?:the )?((?:%s)[a-z]*)\\.? ([0-9]{1,2})(?:st|nd|rd|th)?(?:,? ((?:19|20)[0-9]{2}))?(?![0-9:.,-]*[0-9])", month_starts())
+  text <- gsub(form, "\\1 \\3 \\2 \\4", text, perl = TRUE)
+  text <- gsub("(?i)\\b([0-9]{1,2})(?:st|nd|rd|th) (?:of )?(?=(?:january|february|march|april|may|june|july|august|september|october|november|december)\\b)", "\\1 ", text, perl = TRUE)
+  gsub(" +(?=[?.! ]|$)", "", text, perl = TRUE)
+}
+
 #' "did hardness change after 1 April": the rows before that day against those from it on
 #' @noRd
 changed_after <- function(out) {
@@ -1394,6 +1404,8 @@ groups_beyond <- function(out) {
   date <- rows_date(out)
   period <- if (!is.na(hit[1]) && is.null(group) && length(date) && grepl("^(day|week|month|quarter|year)$", tolower(hit[2]))) tolower(hit[2])
   if (is.null(group) && is.null(period)) return(out)
+  # (a key of single rows makes no groups: the bound is on each row)
+  if (!is.null(group) && any(vapply(keys_of(out$study, single = TRUE), function(k) k$name == group$name, NA))) return(out)
   sign <- c(above = ">", over = ">", `more than` = ">", `higher than` = ">", below = "<", under = "<", `less than` = "<", `lower than` = "<",
             `at least` = ">=", `at most` = "<=")
   value <- suppressWarnings(as.numeric(gsub(",", "", sub("[.,]+$", "", hit[5]))))

@@ -28,6 +28,10 @@ fit_task <- function(state, mentions, task) {
   # "median revenue of returned versus kept orders": medians side by side, unless a test is asked for
   if (task == "compare" && identical(main_statistic(state), "median") && !tests_asked(state)) return("describe")
   if (task == "compare" && adjusted && !length(positive)) return("predict")
+  # "richness versus butterflies by habitat": two measures set against each other in each group
+  plain <- vapply(mentions, function(m) m$marker %in% c("", "vs", "versus", "against") && kind_at(state, m$column) %in% c("number", "count"), NA)
+  if (task == "compare" && sum(plain) == 2 && length(mentions) == 3 && sum(vapply(mentions, function(m) m$marker == "by", NA)) == 1 && is.null(method) &&
+      says(state, "\\b(versus|vs|against)\\b") && !paired_columns(state, mentions[plain]) && !columns_alike(state, mentions[plain])) return("relate")
   # "compare the means of score_anna, score_ben and score_carla"
   if (task == "compare" && dividers == 0 && columns_alike(state, mentions) && says(state, "\\b(means|averages|medians|mean scores?) of\\b")) return("change")
   if (task == "compare" && numbers >= 2 && dividers == 0 && length(rest) >= 2) {

@@ -95,6 +95,21 @@ read_wished <- function(study, text) {
   verdict
 }
 
+#' "in March and April 2025": two periods of one date that follow each other are one
+#' @noRd
+adjoining_periods <- function(reading) {
+  spans <- which(vapply(reading$filters, function(f) f$op == "between" && all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}$", as.character(f$value))), NA))
+  if (length(spans) != 2) return(reading)
+  two <- reading$filters[spans]
+  if (two[[1]]$column != two[[2]]$column) return(reading)
+  ends <- lapply(two, function(f) as.Date(as.character(unlist(f$value))))
+  ends <- ends[order(vapply(ends, function(e) as.numeric(e[1]), 1))]
+  if (ends[[2]][1] != ends[[1]][2] + 1) return(reading)
+  reading$filters[[spans[1]]] <- new_filter(two[[1]]$column, "between", c(format(ends[[1]][1]), format(ends[[2]][2])))
+  reading$filters <- reading$filters[-spans[2]]
+  reading
+}
+
 #' Is the share of rows told in which something is so?
 #' @noRd
 says_share <- function(verdict) {
@@ -547,7 +562,7 @@ decide_reading <- function(state, mentions) {
   task <- fit_task(state, mentions, task)
   reading <- fill_task(state, mentions, task)
   if (length(unknown) && !forgives_unknown(task)) return(absent_verdict(state, finish_reading(reading), unknown))
-  reading <- without_filter_dates(state, reading)
+  reading <- adjoining_periods(without_filter_dates(state, reading))
   unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions))
   if (length(unread)) return(absent_verdict(state, finish_reading(reading), unread))
   if (asks_end_values(state, reading)) return(end_values_verdict(state, finish_reading(reading)))

@@ -338,6 +338,7 @@ fill_trend <- function(state, mentions, r) {
     if (identical(r$statistic, "percent")) r["statistic"] <- list(NULL)
   }
   if (length(r$outcome) == 1 && !is.null(r$time$every) && is.null(r$statistic) && is.null(r$time$window)) r <- settle_period_summary(state, r)
+  r <- average_of_totals(state, r)
   moves <- any(vapply(state$items, function(i) grepl(trend_words(), i$norm), NA)) ||
     says(state, "\\b(go|goes|going|went|gone|come|came|coming) (up|down)\\b|\\b(rising|falling|climbing|dropping)\\b")
   r$extra$trend_test <- !isTRUE(r$extra$growth) && moves && is.null(r$time$every)
@@ -360,6 +361,18 @@ fill_trend <- function(state, mentions, r) {
   if (length(r$outcome) == 1 && is.null(r$time$every)) r$extra$season <- season
   r$extra$second_axis <- length(r$outcome) == 2 && any(vapply(state$items, has_lex, NA, "scope", "second_axis"))
   r$extra$missing <- c(if (is.null(r$time)) "time", if (amount) "outcome")
+  r
+}
+
+#' "average monthly revenue", of many rows a month: what adds up is summed first, and the totals are averaged
+#' @noRd
+average_of_totals <- function(state, r) {
+  asked <- says(state, "\\b(average|mean|typical)\\b.*\\b((per|each|every|a) (day|week|month|quarter|year)|(dai|week|month|quarter|year)ly|annual)\\b")
+  if (!asked || !identical(r$statistic, "mean") || length(r$outcome) != 1 || length(r$by) || !adds_up(r$outcome)) return(r)
+  if (!isTRUE(r$time$every %in% c("day", "week", "month", "quarter", "year")) || !is.null(r$time$window)) return(r)
+  r$statistic <- "sum"
+  r$extra$average_total <- TRUE
+  r$assumed <- c(r$assumed, sprintf("Each %s is summed up first, since %s adds up.", r$time$every, r$outcome))
   r
 }
 
@@ -411,7 +424,7 @@ adds_up_not <- function(name) grepl("(^|[^a-z])(price|rate|per|avg|average|mean|
 #' Words that ask for a trend rather than for a table of periods
 #' @noRd
 trend_words <- function() {
-  "trend|over time|worse|better|risen|fallen|^(rise|rises|rose|fall|fell|drop|dropped|grew|grown)$|increas|decreas|develop|chang|grow|seasonal"
+  "trend|over time|worse|better|risen|fallen|^(rise|rises|rose|fall|fell|drop|dropped|grew|grown)$|increas|decreas|declin|develop|chang|grow|seasonal"
 }
 
 asked_time <- function(state) {
