@@ -19,3 +19,14 @@ check_funnel <- function(egger, k) {
   new_check("funnel", if (egger$p_value < 0.1) "caution" else "ok", "Egger's regression",
       list(list(id = "p_value", label = "p", value = egger$p_value, of = NULL)), list(p = egger$p_value))
 }
+
+#' Is the interval of random effects as wide as that of one common effect? Where studies differ less than chance would make them, the
+#' errors that are estimated from their spread come out too small
+#' @param random,fixed Lists of ci_low and ci_high of the pooled results.
+#' @section Source: Roever, C., Knapp, G. and Friede, T. (2015). BMC Medical Research Methodology 15, 99.
+#' @noRd
+check_pooled_width <- function(random, fixed) {
+  ratio <- (random$ci_high - random$ci_low) / (fixed$ci_high - fixed$ci_low)
+  new_check("interval_width", if (ratio < 1) "caution" else "ok", "Width against one common effect",
+            list(list(id = "ratio", label = "ratio of the widths", value = ratio, of = NULL)), list(ratio = ratio))
+}

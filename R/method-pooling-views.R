@@ -11,7 +11,7 @@ view_study_groups <- function(ctx, res) {
   list(numbers = list(new_number("statistic", "chi-square between the groups", out$statistic), new_number("df", "degrees of freedom", out$df),
                       new_number("p_value", "p", out$p_value)),
        tables = list(new_table("subgroups", sprintf("Pooled %s by %s", pooled_name(ctx, res), by), t)),
-       headline = sprintf("The pooled %s %s between the groups of %s: chi-square(%s) = %s, %s.", pooled_name(ctx, res),
+       headline = sprintf("The pooled %s %s between the groups of %s: chi-square(%s) = %s, %s.", pooled_said_as(ctx, res),
                           if (clear) "differs" else "does not clearly differ", say_column(ctx$columns[[by]]), say_number(out$df),
                           say_number(out$statistic, 2), say_p(out$p_value)),
        details = c(sprintf("Pooled: %s.", some_of(sprintf("%s in %s (%s; %s)", own(t$estimate), t[[by]], mapply(function(a, b) sprintf("%s to %s", own(a),  # nolint: line_length_linter.
@@ -107,7 +107,7 @@ view_single_studies <- function(ctx, res) {
        headline = if (isTRUE(ctx$reading$extra$by_weight)) sprintf("The largest weight has %s: %s of all.", res$study[which.max(share)],
                                                                    say_percent(max(share), 1))
          else sprintf("Leaving one study out at a time, the pooled %s runs from %s to %s; without %s it changes most, to %s (%s to %s).",
-                          pooled_name(ctx, res), own(min(out$estimate)), own(max(out$estimate)), res$study[worst], own(out$estimate[worst]),
+                          pooled_said_as(ctx, res), own(min(out$estimate)), own(max(out$estimate)), res$study[worst], own(out$estimate[worst]),
                           own(out$ci_low[worst]), own(out$ci_high[worst])),
        details = sprintf("The largest weight has %s (%s of all).", res$study[which.max(share)], say_percent(max(share), 1)))
 }
@@ -125,11 +125,13 @@ view_new_study <- function(ctx, res) {
   n <- res$number; own <- pooled_scale(res)
   if (!is.finite(n$prediction_low %||% NA)) stop_data("Where a new study would lie cannot be told from fewer than three studies.",
                                                       class = "too_few_rows")
+  said <- pooled_said_as(ctx, res)
+  said <- paste(if (grepl("^[aeiou]", said, ignore.case = TRUE)) "an" else "a", said)
   high <- if (is.null(res$effects$back)) with_unit(own(n$prediction_high), pooled_unit(ctx)) else own(n$prediction_high)
   list(numbers = list(new_number("estimate", "pooled result", n$estimate), new_number("ci_low", "prediction interval, lower limit", n$prediction_low),
                       new_number("ci_high", "prediction interval, upper limit", n$prediction_high)), tables = list(),
-       headline = sprintf("A new study like these is expected to find a %s between %s and %s (%s prediction interval); the mean of all such studies is put at %s.",  # nolint: line_length_linter.
-                          pooled_name(ctx, res), own(n$prediction_low), high, say_level(ctx$conf_level), own(n$estimate)),
+       headline = sprintf("A new study like these is expected to find %s between %s and %s (%s prediction interval); the mean of all such studies is put at %s.",  # nolint: line_length_linter.
+                          said, own(n$prediction_low), high, say_level(ctx$conf_level), own(n$estimate)),
        details = "The interval takes in how much the studies differ among themselves, so it is wider than that of their mean.")
 }
 

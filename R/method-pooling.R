@@ -5,7 +5,7 @@ pooling_method <- function(id, name, score, why, main) {
     id = id, name = name, tasks = "pool",
     fits = function(shape) if (shape$task == "pool" && (shape$n_outcome == 2 || isTRUE(shape$studies))) new_fit(score, why),
     compute = function(ctx) compute_pooling(ctx, main),
-    checks = function(ctx, res) compact(list(check_study_count(res$pool$k),
+    checks = function(ctx, res) compact(list(check_study_count(res$pool$k), if (main == "random") check_pooled_width(res$pool$random, res$pool$fixed),
         check_heterogeneity(res$pool$i_squared, res$pool$q_p), check_funnel(res$pool$egger, res$pool$k))),
     second = setdiff(c("pooled_random", "pooled_fixed"), id), figure = function(ctx, res) figure_forest(ctx,
         res), sentences = say_pooling, script = script_pooling,
@@ -71,7 +71,7 @@ study_effects <- function(ctx) {
   out <- switch(s$kind, counts = effects_of_counts(v[[1]], v[[2]], v[[3]], v[[4]], s$measure), means = effects_of_means(v[[1]], v[[2]], v[[3]],
     v[[4]], v[[5]], v[[6]], s$measure == "standardised_difference"),
                 correlations = effects_of_correlations(v[[1]], v[[2]]))
-  label <- switch(s$measure, odds_ratio = "log odds ratio", risk_ratio = "log risk ratio", mean_difference = "difference of means",
+  label <- switch(s$measure, odds_ratio = "log odds ratio", risk_ratio = "log risk ratio", risk_difference = "risk difference", mean_difference = "difference of means",
     standardised_difference = "standardised difference (g)", correlation = "correlation (Fisher's z)")
   back <- switch(s$measure, odds_ratio = , risk_ratio = exp, correlation = tanh, NULL)
   c(out, list(label = label, back = back, id = switch(s$measure, correlation = "r", s$measure)))
@@ -88,6 +88,13 @@ back_numbers <- function(effects, line) {
 }
 
 pooled_name <- function(ctx, res) if (is.null(ctx$reading$extra$studies)) say_column(ctx$columns[[ctx$reading$outcome[1]]]) else res$effects$label
+
+#' The name of the pooled effect on the scale on which a sentence tells it ("odds ratio" of a log odds ratio)
+#' @noRd
+pooled_said_as <- function(ctx, res) {
+  if (is.null(res$effects$back)) return(pooled_name(ctx, res))
+  if (identical(res$effects$id, "r")) "correlation" else gsub("_", " ", res$effects$id)
+}
 pooled_unit <- function(ctx) if (is.null(ctx$reading$extra$studies)) ctx$columns[[ctx$reading$outcome[1]]]$unit
 
 #' Lines that set y and se
@@ -97,7 +104,11 @@ script_effects <- function(ctx) {
   v <- vapply(r$outcome, script_value, "", USE.NAMES = FALSE)
   if (is.null(s)) return(sprintf("y <- %s; se <- %s", v[1], v[2]))
   switch(s$kind,
-    counts = c(sprintf(paste0("a <- %s; b <- %s - a; c1 <- %s; d <- %s - c1; empty <- a == 0 | b == 0 | c1 == 0 | d == 0; a <- a + empty / 2; ",
+    counts = if (s$measure == "risk_difference") c(
+      sprintf("a <- %s; b <- %s - a; c1 <- %s; d <- %s - c1; half <- 0.5 * ((a == 0 | b == 0) & (c1 == 0 | d == 0))", v[1], v[2], v[3], v[4]),
+      "variance <- function(x, y) (x + half) * (y + half) / (x + y + 2 * half)^3",
+      "y <- a / (a + b) - c1 / (c1 + d); se <- sqrt(variance(a, b) + variance(c1, d))")
+      else c(sprintf(paste0("a <- %s; b <- %s - a; c1 <- %s; d <- %s - c1; empty <- a == 0 | b == 0 | c1 == 0 | d == 0; a <- a + empty / 2; ",
         "b <- b + empty / 2; c1 <- c1 + empty / 2; d <- d + empty / 2"), v[1], v[2], v[3], v[4]),
                if (s$measure == "odds_ratio") "y <- log(a * d / (b * c1)); se <- sqrt(1 / a + 1 / b + 1 / c1 + 1 / d)" else paste0("y <- log((a / (a + b)) / (c1 / (c1 + ",  # nolint: line_length_linter.
                    "d))); se <- sqrt(1 / a - 1 / (a + b) + 1 / c1 - 1 / (c1 + d))")),
@@ -125,7 +136,7 @@ say_pooling <- function(ctx, res) {
       own(min(out$estimate)), own(max(out$estimate)))
   id <- res$effects$id
   if (!is.null(id)) text <- sprintf("Over %s studies the pooled %s is %s (%s), %s.", say_number(n$n), if (id == "r") "correlation" else gsub("_",
-    " ", id), say_number(n[[id]] %||% n$estimate, 2),
+    " ", id), if (is.null(res$effects$back)) say_number(n$estimate) else say_number(n[[id]], 2),
     if (is.null(res$effects$back)) interval else say_interval(n[[paste0(id, "_low")]], n[[paste0(id, "_high")]], ctx$conf_level,
       function(v) say_number(v, 2)), say_p(n$p_value))
   list(headline = text, details = c(spread, range, sway, say_rows(ctx)),

@@ -64,6 +64,8 @@ with_view <- function(method, asked) {
     sprintf("numbers <- c(view, numbers[!names(numbers) %%in%% c(%s)])", paste0("\"", main_ids(), "\"", collapse = ", ")))
   method$figure <- function(ctx, res) if (is.null(view$figure)) own$figure(ctx, res$model) else view$figure(ctx, res$model)
   method$next_steps <- function(ctx, res) own$next_steps(ctx, res$model)
+  # (other methods have no such side, so their p value answers another question)
+  method["second"] <- list(NULL)
   method
 }
 

@@ -27,6 +27,9 @@ find_mentions <- function(state) {
                                     low = !state$type[k] == "column" && rows$id[1] == "low", text = item$text)
   }
   out <- mark_mentions(state, drop_parents(state, drop_repeats(drop_modifiers(state, out), state)))
+  # ("risk ratio", "risk factors for": the risk is no column high_risk)
+  measure <- vapply(out, function(m) item_norm(state, m$at) == "risk" && grepl("^(ratio|difference|factor|reduction)s?$", item_norm(state, m$at + 1)), NA)
+  out <- out[!measure]
   out[!vapply(out, function(m) names_the_rows(state, m), NA)]
 }
 

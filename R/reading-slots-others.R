@@ -615,7 +615,8 @@ fill_pool <- function(state, mentions, r) {
   raw <- if (length(r$outcome) < 2) raw_study_columns(columns)
   if (!is.null(raw)) {
     r$outcome <- raw$columns
-    measure <- switch(raw$kind, counts = if (grepl("risk ratio|relative risk", text)) "risk_ratio" else "odds_ratio",
+    measure <- switch(raw$kind, counts = if (grepl("risk ratio|relative risk|rate ratio", text)) "risk_ratio"
+      else if (grepl("(risk|rate|absolute) difference|difference (in|of) (risks?|proportions?|shares?|rates?)", text)) "risk_difference" else "odds_ratio",
       means = if (grepl("standardi[sz]ed|hedges|smd|cohen", text)) "standardised_difference" else "mean_difference", "correlation")
     r$extra$studies <- list(kind = raw$kind, measure = measure)
     r$assumed <- c(r$assumed, sprintf("The %s of each study is computed from %s.", gsub("_", " ", measure), some_of(raw$columns, 6)))

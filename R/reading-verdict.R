@@ -37,6 +37,8 @@ unknown_words <- function(state) {
   # "on n p k": letters that stand for nothing here
   letter <- grepl("^[b-hj-z]$", norms) & state$type %in% c("unknown", "filler", "stop", "lexicon") & !state$used
   at <- union(at, which(letter & (c(FALSE, letter[-length(letter)]) | c(letter[-1], FALSE))))
+  # ("pool the studies: the largest weight", "... for a new study")
+  if (says(state, "\\b(pool|pooled|pooling|meta-?analysis)\\b")) at <- at[!norms[at] %in% c("weight", "weights", "new", "next", "future", "further")]
   # the words of the request itself
   if (asks_for_baseline(state)) at <- at[!grepl("^(characteristics?|demographics?|(un)?balanced|comparable|comparability|balance|table|baseline|participants?)$", vapply(state$items[at], `[[`, "", "norm"))]  # nolint: line_length_linter.
   # "which nutrient is most strongly related to calories": the noun of what is asked for

@@ -48,6 +48,9 @@ check_wordings <- function() {
           " difference depends on its value: ask for the interaction."), say_p(c$facts$p))),
     study_count = function(c) if (c$verdict == "ok") sprintf("There are %s studies.",
         say_number(c$facts$k)) else sprintf("There are only %s studies, so how much they differ is hardly known.", say_number(c$facts$k)),
+    interval_width = function(c) if (c$verdict == "ok") "The interval is no narrower than that of one effect common to all studies."
+      else sprintf(paste("The studies differ less than chance would make them, so the interval is %s times as wide as that of one common effect:",
+                         "rely on the wider one, which the fixed-effect model gives."), say_number(c$facts$ratio, 2)),
     heterogeneity = function(c) if (c$verdict == "ok") sprintf("The studies differ little beyond chance (I squared %s).", say_percent(c$facts$i, 0))
       else sprintf("The studies differ by more than chance (I squared %s): one pooled number hides part of the story.", say_percent(c$facts$i, 0)),
     funnel = function(c) switch(c$verdict, ok = sprintf("Small studies do not show larger effects than large ones (Egger, %s).", say_p(c$facts$p)),

@@ -1,10 +1,11 @@
 # Effects of single studies from what they report.
 
-#' Log odds ratios or log risk ratios from counts
+#' Log odds ratios, log risk ratios or risk differences from counts
 #'
 #' @param a,n1,c,n2 Events and rows of the first and the second group, one element a study.
-#' @param measure "odds_ratio" or "risk_ratio".
-#' @section Shape: list(effect, se); half a row is added to each cell of a study with an empty cell.
+#' @param measure "odds_ratio", "risk_ratio" or "risk_difference".
+#' @section Shape: list(effect, se); for a ratio half a row is added to each cell of a study with an empty cell. A difference needs none:
+#'   only where both groups had no event or nothing else, its error is taken with the half rows.
 #' @section Source: Woolf, B. (1955). Annals of Human Genetics 19, 251-253; Haldane, J. B. S. (1956). Annals of Human Genetics 20, 309-311;
 #'   Katz, D. et al.
 #'   (1978). Biometrics 34, 469-474.
@@ -12,6 +13,11 @@
 effects_of_counts <- function(a, n1, c, n2, measure = "odds_ratio") {
   if (any(a < 0 | c < 0 | a > n1 | c > n2)) stop_data("A study has more events than rows.", class = "unfit_data")
   b <- n1 - a; d <- n2 - c
+  if (measure == "risk_difference") {
+    half <- 0.5 * ((a == 0 | b == 0) & (c == 0 | d == 0))
+    variance <- function(x, y) (x + half) * (y + half) / (x + y + 2 * half)^3
+    return(list(effect = a / n1 - c / n2, se = sqrt(variance(a, b) + variance(c, d))))
+  }
   empty <- a == 0 | b == 0 | c == 0 | d == 0
   a <- a + 0.5 * empty; b <- b + 0.5 * empty; c <- c + 0.5 * empty; d <- d + 0.5 * empty
   if (measure == "odds_ratio") return(list(effect = log(a * d / (b * c)), se = sqrt(1 / a + 1 / b + 1 / c + 1 / d)))
