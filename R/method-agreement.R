@@ -5,8 +5,8 @@ agreement_names <- function(ctx) unique(c(ctx$reading$outcome, ctx$reading$by, c
 fits_agreement <- function(shape, score, why, kinds, columns) {
   if (shape$task != "agreement" || !length(shape$pair_kinds) %in% columns) return(NULL)
   asked <- isTRUE(shape$raters)
-  # (scores of a hundred steps are measured, not sorted into levels)
-  if ("count" %in% kinds && !"number" %in% kinds && isTRUE(shape$pair_levels > 20) && is.null(shape$method_asked)) return(NULL)
+  # (scores beyond 0 to 10 are measured, not sorted into levels)
+  if ("count" %in% kinds && !"number" %in% kinds && isTRUE(shape$pair_levels > 11) && is.null(shape$method_asked)) return(NULL)
   if (all(shape$pair_kinds %in% kinds)) new_fit(score + 20 * asked, why)
 }
 

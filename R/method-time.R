@@ -93,14 +93,17 @@ compute_time_table <- function(ctx) {
   partial <- shown == "sum" && length(cut) > 0
   grown <- if (isTRUE(ctx$reading$extra$growth) && !partial) growth_by_period(table[[shown]], period_places(t, code, length(keys), every))
   if (!is.null(grown)) table <- cbind(table, grown$table)
+  # (a period that the data cut off would pull the average down)
+  kept <- whole_periods(list(cut = cut, shown = shown), length(keys))
+  if (!any(kept)) kept[] <- TRUE
   average <- if (isTRUE(ctx$reading$extra$average_total) && shown == "sum") {
-    average_of_periods(sum(s$sum), period_places(t, code, length(keys), every), "total a period, on average")
+    average_of_periods(sum(s$sum[kept]), period_places(t, code, length(keys), every)[kept], "total a period, on average")
   }
   table <- with_running(ctx, table, shown)
   shown <- running_or(table, shown)
   result(c(grown$numbers, average, list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys)))), grown = grown,
          tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
-         every = every, first = keys, shown = shown, cut = cut)
+         every = every, first = keys, shown = shown, cut = cut, kept = kept)
 }
 
 #' The table with what has come together by the end of each period, where a running total is asked for
@@ -129,7 +132,10 @@ say_average_of_periods <- function(ctx, res) {
   if (is.null(n$all_periods)) return(NULL)
   amount <- if (length(ctx$reading$outcome)) sprintf("the total of %s is %s", say_column(outcome_column(ctx)), with_unit(say_number(n$estimate), outcome_column(ctx)$unit))  # nolint: line_length_linter.
     else sprintf("there are %s rows", say_number(n$estimate))
-  sprintf("On average %s a %s, over the %s from the first row to the last%s.", amount, res$every, count_of(n$all_periods, res$every),
+  whole <- length(ctx$reading$outcome) > 0 && !all(res$kept)
+  span <- if (whole) sprintf("%s that %s whole", count_of(n$all_periods, res$every), plural(n$all_periods, "is", "are"))
+          else sprintf("%s from the first row to the last", count_of(n$all_periods, res$every))
+  sprintf("On average %s a %s, over the %s%s.", amount, res$every, span,
           if (n$empty_periods > 0) sprintf(" (%s of them without a row)", say_number(n$empty_periods)) else "")
 }
 
@@ -366,8 +372,9 @@ script_time_table <- function(ctx, res) {
                    "sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"),
                    extra), running("sum"),
     "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))", script_growth(res),
-    if (!is.null(res$number$all_periods)) c(script_places(res), "all <- max(place) - min(place) + 1; numbers$estimate <- sum(tables$time$sum) / all",
-                                            "numbers$all_periods <- all; numbers$empty_periods <- all - length(place)"))
+    if (!is.null(res$number$all_periods)) c(script_places(res), if (!all(res$kept)) sprintf("kept <- c(%s)  # periods that are whole", paste(which(res$kept), collapse = ", "))  # nolint: line_length_linter.
+      else "kept <- seq_along(place)", "place <- place[kept]; all <- max(place) - min(place) + 1; numbers$estimate <- sum(tables$time$sum[kept]) / all",
+      "numbers$all_periods <- all; numbers$empty_periods <- all - length(place)"))
 }
 
 script_grouped_time <- function(ctx, res) {

@@ -3,7 +3,8 @@
 #' The turns about such times, as of `everyday_turns()`
 #' @noRd
 turns_of_stay <- function() {
-  list(turn("\\bstay|\\blos\\b|in hospital|(bed|patient)[- ]days|turnaround|duration|(lead|delivery|shipping|fulfil\\w*|processing|resolution|handling|cycle|completion|treatment) times?|time to (deliver|resol|clos|complet|finish|discharge)|\\bhow long\\b", time_of_row))  # nolint: line_length_linter.
+  list(turn("\\bstay|\\blos\\b|in hospital|(bed|patient)[- ]days|turnaround|duration|(lead|delivery|shipping|fulfil\\w*|processing|resolution|handling|cycle|completion|treatment) times?|time to (deliver|resol|clos|complet|finish|discharge)|\\bhow long\\b", time_of_row),  # nolint: line_length_linter.
+       turn("\\bstill\\b", still_there))
 }
 
 #' What the dates at both ends are called, how the time between them is spoken of, and what it is called here
@@ -67,4 +68,24 @@ with_named_time <- function(text, one) {
   }
   # ("are older patients staying longer": they have it)
   sub("(?i)^ *(?:is|are|was|were) (.+?) have a (higher|lower) ", "do \\1 have a \\2 ", text, perl = TRUE)
+}
+
+#' "how many patients are still in hospital", "orders still open": those without the date at the end
+#' @noRd
+still_there <- function(out) {
+  form <- "(?i)\\b(?:who |that |which )?(?:are |is |were |was )?still (?:in (?:the )?(?:hospital|house|process|progress|care)|admitted|open|undelivered|unresolved|waiting|running|here|staying|to be (?:delivered|resolved|closed))\\b"  # nolint: line_length_linter.
+  if (!grepl(form, out$text, perl = TRUE)) return(out)
+  dates <- Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study))
+  names <- tolower(vapply(dates, `[[`, "", "name"))
+  for (one in times_of_rows()) {
+    to <- which(grepl(one$to, names)); from <- which(grepl(one$from, names))
+    if (length(setdiff(to, from)) != 1 || length(setdiff(from, to)) != 1) next
+    name <- dates[[setdiff(to, from)]]$name
+    flag <- paste0(name, "_missing")
+    done <- with_derived(out, flag, "missing", name, sub(form, sprintf("with %s = yes", flag), out$text, perl = TRUE))
+    if (!has_column(done$study, flag)) return(out)
+    done$told <- c(done$told, sprintf("Took those without %s to be still there.", name))
+    return(done)
+  }
+  out
 }

@@ -48,7 +48,7 @@ test_that("a period that the data cuts off is told; whole ones are not", {
   s <- open_study(d)
   expect_match(details(s, "total sales per year"), "2023 and 2025 are not whole \\(the data begin on 2023-03-10 and end on 2025-06-15\\)")
   # means may be set beside each other, and the cut ends are still told
-  expect_match(details(s, "mean sales per year"), "The first and the last year are not whole: the data begin on 2023-03-10 and end on 2025-06-15")
+  expect_match(details(s, "mean sales by year"), "The first and the last year are not whole: the data begin on 2023-03-10 and end on 2025-06-15")
   whole <- open_study(d[d$date >= as.Date("2024-01-01") & d$date <= as.Date("2024-12-31"), ])
   expect_no_match(details(whole, "total sales per month"), "not whole")
   expect_match(details(open_study(d[d$date <= as.Date("2025-05-31") & d$date >= as.Date("2025-01-01"), ]), "total sales per quarter"),
@@ -86,4 +86,22 @@ test_that("a bound said of days sets both its sides against each other", {
   for (q in c("is weight higher on days over 20 degrees?", "is weight higher on warm days (over 20 degrees)?")) {
     expect_equal(abs(value_of(ask(w, q), "estimate")), abs(unname(gap)), tolerance = 1e-8, info = q)
   }
+})
+
+test_that("an average month is the total over the months, of what adds up", {
+  d <- with_seed(121, data.frame(day = as.Date("2024-01-01") + sort(sample(0:181, 150, TRUE)), revenue = round(rexp(150, 0.01), 2)))
+  s <- open_study(d)
+  a <- ask(s, "average monthly revenue")
+  months <- length(unique(format(d$day, "%Y-%m")))
+  expect_equal(value_of(a, "estimate"), sum(d$revenue) / months)
+  expect_match(as.list(a)$sentences$headline, "a month, over the 6 months", fixed = TRUE)
+  expect_retraces(a)
+  # by month the means of the rows are tabled
+  expect_null(ask(s, "mean revenue by month")$reading$extra$average_total)
+})
+
+test_that("counts of rows need no word on how few stand behind them", {
+  d <- data.frame(day = as.Date("2024-01-01") + rep(0:9, c(1:5, 5:1)), x = 1:30)
+  said <- paste(as.list(ask(open_study(d), "number of rows per day"))$sentences$details, collapse = " ")
+  expect_false(grepl("Fewer than five rows", said, fixed = TRUE))
 })

@@ -45,3 +45,16 @@ test_that("grades of one thing are ordered by their word, and steps by their num
   expect_null(scale(c("north field", "south field", "east field")))
   expect_null(scale(c("Grade 1", "Stage 2", "Level 3")))
 })
+
+test_that("bands of money, days and grades of a career are ordered", {
+  order <- function(values) internal("ordered_scale_of")(values)$levels
+  expect_equal(order(c("over \u00a360k", "\u00a330k-\u00a340k", "\u00a320k-\u00a330k", "\u00a340k-\u00a360k")),
+               c("\u00a320k-\u00a330k", "\u00a330k-\u00a340k", "\u00a340k-\u00a360k", "over \u00a360k"))
+  expect_equal(order(c("$50,000 or more", "less than $10,000", "$10,000-$49,999")), c("less than $10,000", "$10,000-$49,999", "$50,000 or more"))
+  expect_equal(order(c("always", "some days", "never")), c("never", "some days", "always"))
+  expect_equal(order(c("senior", "junior", "middle")), c("junior", "middle", "senior"))
+  # metres are no millions
+  expect_equal(internal("range_ends")("0-5 m"), c(0, 5))
+  expect_equal(internal("range_ends")("$1m-$2m"), c(1e6, 2e6))
+  expect_equal(internal("range_ends")("20 or less"), c(NA, 20))
+})

@@ -49,3 +49,12 @@ test_that("a date has no mean beside a measure", {
   a <- ask(open_study(scales()), "mean weight and day by hive")
   expect_equal(unlist(as.list(a)$reading$outcome), "weight_kg")
 })
+
+test_that("who improved most is told by the change, down where less is better", {
+  d <- with_seed(151, data.frame(runner = rep(sprintf("Runner %02d", 1:6), each = 12), date = rep(as.Date("2025-03-01") + 7 * (0:11), 6)))
+  d$pace_min_per_km <- with_seed(152, round(6 - 0.1 * rep(0:11, 6) * rep(runif(6), each = 12) + rnorm(72, 0, 0.05), 2))
+  a <- ask(open_study(d), "which runner improved their pace the most")
+  change <- vapply(split(d, d$runner), function(r) r$pace_min_per_km[12] - r$pace_min_per_km[1], 1)
+  expect_equal(table_of(a, "ranking")$runner[1], names(which.min(change)))
+  expect_match(paste(as.list(a)$reading$assumed, collapse = " "), "lower values of pace_min_per_km to be better", fixed = TRUE)
+})

@@ -169,3 +169,12 @@ test_that("a question half understood asks back", {
   expect_equal(status_of(a), "needs_choice")
   expect_equal(method_of(ask(s, "how many applicants per role")), "frequency_table")
 })
+
+test_that("who smokes is read from a column of yes, no and former", {
+  d <- with_seed(111, data.frame(smoker = sample(c("yes", "no", "ex"), 90, TRUE), age = round(rnorm(90, 50, 10)), falls = rpois(90, 0.5)))
+  s <- open_study(d)
+  expect_equal(value_of(ask(s, "how many smokers are there"), "estimate"), sum(d$smoker == "yes"))
+  expect_equal(value_of(ask(s, "average age of people who smoke"), "estimate"), mean(d$age[d$smoker == "yes"]))
+  expect_equal(value_of(ask(s, "average age of people who don't smoke"), "estimate"), mean(d$age[d$smoker != "yes"]))
+  expect_equal(value_of(ask(s, "how many people had a fall"), "estimate"), sum(d$falls > 0))
+})

@@ -35,3 +35,15 @@ test_that("differences of levels in words are refused", {
   a <- ask(s, "bland altman of judge_x and judge_y")
   expect_equal(status_of(a), "cannot_answer")
 })
+
+test_that("raters alone on their columns agree or differ in their means", {
+  d <- with_seed(141, { true <- rnorm(40); data.frame(wine = 1:40, region = sample(c("Rioja", "Douro"), 40, TRUE), score_anna = round(84 + 5 * true + rnorm(40, 0, 3)),
+                                                     score_ben = round(86 + 5 * true + rnorm(40, 0, 3)), score_carla = round(83 + 5 * true + rnorm(40, 0, 3))) })
+  s <- open_study(d)
+  expect_equal(method_of(ask(s, "do the three judges agree")), "intraclass_correlation")
+  a <- ask(s, "which judge is the most generous")
+  expect_equal(method_of(a), "anova_repeated")
+  long <- data.frame(y = c(d$score_anna, d$score_ben, d$score_carla), who = gl(3, 40), wine = factor(rep(1:40, 3)))
+  own <- summary(aov(y ~ who + Error(wine / who), long))[["Error: wine:who"]][[1]]
+  expect_equal(value_of(a, "statistic"), own[["F value"]][1])
+})

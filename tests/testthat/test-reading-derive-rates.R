@@ -80,3 +80,20 @@ test_that("units of another table with at least one of something, and with none,
   expect_equal(value_of(d, "estimate"), 4)
   expect_equal(status_of(ask(s, "how many patients missed visit 3")), "cannot_answer")
 })
+
+test_that("a bound on a rate is one on each row, and a rate of rows can be related", {
+  d <- with_seed(131, data.frame(batch = sprintf("B%03d", 1:80), line = sample(c("L1", "L2"), 80, TRUE), units_made = round(rnorm(80, 400, 30)),
+                                 humidity_pct = round(runif(80, 30, 60))))
+  d$units_scrapped <- with_seed(132, rbinom(80, d$units_made, 0.03))
+  s <- open_study(d)
+  rate <- d$units_scrapped / d$units_made
+  many <- ask(s, "how many batches have a scrap rate above 4%")
+  expect_equal(value_of(many, "estimate"), sum(rate > 0.04))
+  expect_equal(as.list(ask(s, "batches with a scrap rate above 4%"))$rows$after_filters, sum(rate > 0.04))
+  r <- ask(s, "correlation of humidity with scrap rate")
+  expect_equal(value_of(r, "estimate"), cor(d$humidity_pct, rate))
+  expect_retraces(r)
+  overall <- ask(s, "is the scrap rate under 3 percent overall")
+  expect_equal(value_of(overall, "estimate"), 100 * sum(d$units_scrapped) / sum(d$units_made))
+  expect_match(paste(as.list(overall)$reading$assumed, collapse = " "), "held against 3 %", fixed = TRUE)
+})

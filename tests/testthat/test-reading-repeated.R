@@ -75,3 +75,23 @@ test_that("weeks and months after their number are times of one measure", {
   said <- as.list(ask(open_study(e), "change in odi from baseline to 6 months by group"))$cautions
   expect_match(paste(unlist(said), collapse = " "), "odi_6mo holds -9")
 })
+
+test_that("one measure on several occasions is asked about, never the first in silence", {
+  d <- with_seed(101, data.frame(patient = 1:60, arm = sample(c("usual care", "exercise", "exercise + coaching"), 60, TRUE), sex = sample(c("F", "M"), 60, TRUE),
+                                 pain_baseline = round(runif(60, 3, 9), 1), pain_6wk = round(runif(60, 2, 8), 1), pain_12wk = round(runif(60, 1, 8), 1)))
+  s <- open_study(d)
+  a <- ask(s, "average pain by sex")
+  expect_equal(status_of(a), "needs_choice")
+  expect_length(as.list(a)$reading$alternatives, 3)
+  expect_read_as(s, c("is there a difference in pain at 12 weeks between the three arms?" = "compare pain_12wk by arm",
+                      "Did exercise plus coaching reduce pain at 12 weeks compared with usual care?" =
+                        "compare pain_12wk by arm where arm is exercise + coaching or usual care"))
+  change <- ask(s, "how did pain change from baseline to 12 weeks in each arm")
+  t <- table_of(change, "groups")
+  expect_equal(t$mean, as.vector(tapply(d$pain_12wk - d$pain_baseline, d$arm, mean)[t$arm]))
+  # less pain is better
+  share <- ask(s, "what share of patients improved by at least 2 points")
+  expect_equal(value_of(share, "estimate"), mean(d$pain_baseline - d$pain_12wk >= 2))
+  two <- ask(s, "effect size of exercise vs usual care on pain_12wk")
+  expect_equal(method_of(two), "t_welch")
+})

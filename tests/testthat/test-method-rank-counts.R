@@ -1,0 +1,26 @@
+test_that("groups are ranked by their number of rows, ties shown", {
+  d <- data.frame(agent = rep(c("A", "B", "C", "D"), c(9, 4, 7, 4)), wait = 1:24)
+  s <- open_study(d)
+  top <- ask(s, "top 2 agents by number of rows")
+  t <- table_of(top, "ranking")
+  expect_equal(t$agent, c("A", "C"))
+  expect_equal(t$n, c(9, 7))
+  expect_equal(t$percent, 100 * c(9, 7) / 24)
+  limits <- suppressWarnings(prop.test(9, 24, correct = FALSE)$conf.int)
+  expect_equal(c(t$ci_low[1], t$ci_high[1]), 100 * as.vector(limits))
+  expect_retraces(top)
+  few <- ask(s, "which agent has the fewest rows")
+  expect_equal(sort(table_of(few, "ranking")$agent), c("B", "D"))
+  expect_match(as.list(few)$sentences$headline, "Fewest rows by agent", fixed = TRUE)
+  expect_retraces(few)
+  expect_equal(as.list(few)$reading$task, "rank")
+  # what is most common asks for the counts themselves
+  expect_equal(method_of(ask(s, "most common agent")), "frequency_table")
+})
+
+test_that("a number before a column of named levels says how many of them", {
+  s <- hive_study()
+  a <- ask(s, "which 3 apiaries have the highest mean honey yield")
+  expect_equal(nrow(table_of(a, "ranking")), 3L)
+  expect_length(filters_of(a), 0)
+})

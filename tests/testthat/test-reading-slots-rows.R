@@ -1,0 +1,20 @@
+test_that("what is so or not is shared out over two groupings", {
+  d <- with_seed(95, data.frame(variety = rep(c("Alba", "Brisa"), 40), nitrogen = rep(c(0, 40, 80, 120), each = 20), lodged = rbinom(80, 1, 0.3)))
+  s <- open_study(d)
+  a <- ask(s, "lodging by variety and nitrogen")
+  expect_equal(method_of(a), "share_by_group")
+  own <- tapply(d$lodged, paste(d$variety, d$nitrogen, sep = " & "), mean)
+  t <- table_of(a, "shares")
+  expect_equal(t$share, as.vector(own[t$group]))
+  expect_retraces(a)
+  expect_equal(method_of(ask(s, "is there a trend in lodging across nitrogen levels")), "trend_proportions")
+})
+
+test_that("periods of what adds up are set side by side by their totals", {
+  d <- with_seed(96, data.frame(day = as.Date("2024-03-01") + 0:60, revenue = round(rexp(61, 0.01), 2)))
+  s <- open_study(d)
+  a <- ask(s, "revenue in March vs April")
+  t <- table_of(a, "groups")
+  expect_equal(t$sum, as.vector(tapply(d$revenue, format(d$day, "%m"), sum)[c("03", "04")]))
+  expect_equal(as.list(ask(s, "is revenue different in March and April"))$reading$task, "compare")
+})
