@@ -71,7 +71,8 @@ study_effects <- function(ctx) {
   out <- switch(s$kind, counts = effects_of_counts(v[[1]], v[[2]], v[[3]], v[[4]], s$measure), means = effects_of_means(v[[1]], v[[2]], v[[3]],
     v[[4]], v[[5]], v[[6]], s$measure == "standardised_difference"),
                 correlations = effects_of_correlations(v[[1]], v[[2]]))
-  label <- switch(s$measure, odds_ratio = "log odds ratio", risk_ratio = "log risk ratio", risk_difference = "risk difference", mean_difference = "difference of means",
+  label <- switch(s$measure, odds_ratio = "log odds ratio", risk_ratio = "log risk ratio", risk_difference = "risk difference",
+    mean_difference = "difference of means",
     standardised_difference = "standardised difference (g)", correlation = "correlation (Fisher's z)")
   back <- switch(s$measure, odds_ratio = , risk_ratio = exp, correlation = tanh, NULL)
   c(out, list(label = label, back = back, id = switch(s$measure, correlation = "r", s$measure)))

@@ -373,7 +373,7 @@ script_time_table <- function(ctx, res) {
                    extra), running("sum"),
     "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))", script_growth(res),
     if (!is.null(res$number$all_periods)) c(script_places(res), if (!all(res$kept)) sprintf("kept <- c(%s)  # periods that are whole", paste(which(res$kept), collapse = ", "))  # nolint: line_length_linter.
-      else "kept <- seq_along(place)", "place <- place[kept]; all <- max(place) - min(place) + 1; numbers$estimate <- sum(tables$time$sum[kept]) / all",
+      else "kept <- seq_along(place)", "place <- place[kept]; all <- max(place) - min(place) + 1; numbers$estimate <- sum(tables$time$sum[kept]) / all",  # nolint: line_length_linter.
       "numbers$all_periods <- all; numbers$empty_periods <- all - length(place)"))
 }
 

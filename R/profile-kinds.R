@@ -436,7 +436,7 @@ double_unit <- function() {
 #' A measure for each of another at the end of a name: "pace_min_per_km", "energy_kcal_per_day"
 #' @noRd
 rate_unit <- function() {
-  paste0("[_. ](min|mins|minutes|s|sec|seconds|h|hrs|hours|days|kcal|kj|kw|mwh|gbp|ft|mi|miles|mm|gal|mph|steps|beats|breaths|drops|cells|counts)[_. ]per[_. ]",
+  paste0("[_. ](min|mins|minutes|s|sec|seconds|h|hrs|hours|days|kcal|kj|kw|mwh|gbp|ft|mi|miles|mm|gal|mph|steps|beats|breaths|drops|cells|counts)[_. ]per[_. ]",  # nolint: line_length_linter.
          "(km|mi|mile|m|ha|acre|m2|m3|min|minute|h|hr|hour|s|sec|second|day|night|week|month|year|kg|g|l|ml|dl|unit|person|head)$")
 }
 

@@ -11,7 +11,7 @@ range_ends <- function(text) {
   size <- ifelse(grepl("[Kk]$", found), 1e3, ifelse(grepl(millions, found), 1e6, 1))
   number <- as.numeric(gsub("[^0-9.]", "", found)) * size
   if (length(number) > 1) return(range(number[1:2]))
-  if (grepl("^\\s*(<|\u2264|under|below|less|fewer|up to|at most)|\\b(or|and) (less|fewer|under|below|younger)\\s*$", tolower(text))) return(c(NA, number))
+  if (grepl("^\\s*(<|\u2264|under|below|less|fewer|up to|at most)|\\b(or|and) (less|fewer|under|below|younger)\\s*$", tolower(text))) return(c(NA, number))  # nolint: line_length_linter.
   if (grepl("(>|\u2265|over|above|more|older|at least|\\+)", tolower(text))) return(c(number, NA))
   c(number, number)
 }

@@ -3,7 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_amounts <- function() {
-  list(turn("\\b(with|when|where|if|had|have|has|experienced|suffered|reported) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),
+  list(turn("\\b(with|when|where|if|had|have|has|experienced|suffered|reported) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),  # nolint: line_length_linter.
        turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("^ *how much\\b", amount_of_verb),
        turn("^ *how many\\b.*\\b(total|all|altogether|overall)\\b", unit_in_total), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
        turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\b(far|further|farther|furthest|farthest)\\b", far_away), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
@@ -115,9 +115,11 @@ amount_of_verb <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   stem <- stem_words(tolower(hit[2]))
-  own <- Filter(function(col) stem %in% name_stems(col$name) && (is_money(col$unit) || adds_up(col$name)) && !adds_up_not(col$name), numeric_columns(out$study))
+  own <- Filter(function(col) stem %in% name_stems(col$name) && (is_money(col$unit) || adds_up(col$name)) && !adds_up_not(col$name),
+                numeric_columns(out$study))
   if (length(own) != 1) return(out)
-  reworded(out, paste0("total ", own[[1]]$name, sub("^ (altogether|overall)", "", or_if_na(hit[3], ""))), sprintf("Took %s to ask for the total.", quoted("how much")))
+  reworded(out, paste0("total ", own[[1]]$name, sub("^ (altogether|overall)", "", or_if_na(hit[3], ""))),
+           sprintf("Took %s to ask for the total.", quoted("how much")))
 }
 
 is_money <- function(unit) isTRUE(grepl(sprintf("^(?:%s|KRW)$", front_currency()), unit %||% "", perl = TRUE))
@@ -652,7 +654,7 @@ events_not_none <- function(out) {
 #' "how many km in total", of one column in that unit: its sum, and no count of rows
 #' @noRd
 unit_in_total <- function(out) {
-  form <- "(?i)^ *how many ([\\p{L}]+)\\b(?: (?:are|were|was|is) there)?(?: (?:did|do|have|has|had) (?:we|they|i|you|(?:the )?[\\p{L}]+) [\\p{L}]+)? (?:in total|in all|altogether|overall)\\b(.*?)[?.! ]*$"
+  form <- "(?i)^ *how many ([\\p{L}]+)\\b(?: (?:are|were|was|is) there)?(?: (?:did|do|have|has|had) (?:we|they|i|you|(?:the )?[\\p{L}]+) [\\p{L}]+)? (?:in total|in all|altogether|overall)\\b(.*?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   word <- tolower(hit[2])

@@ -488,11 +488,12 @@ end_of_quantiles <- function(out) {
 #' "for emergency admissions", of a column emergency with a level of that name: the level, before what the rows are
 #' @noRd
 level_before_rows <- function(out) {
-  columns <- Filter(function(col) col$kind %in% c("category", "ordered") && any(tolower(col$levels) == tolower(name_words(col$name))), all_columns(out$study))
+  columns <- Filter(function(col) col$kind %in% c("category", "ordered") && any(tolower(col$levels) == tolower(name_words(col$name))),
+                    all_columns(out$study))
   entities <- if (length(columns)) study_vocabulary(out$study)$entities
   for (col in columns) {
     level <- col$levels[tolower(col$levels) == tolower(name_words(col$name))][1]
-    form <- sprintf("(?i)\\b((share|proportion|percentage|percent|number) of |how many |for |of |among |in |only )?(?:the |all )?%s ([\\p{L}]+s)\\b", as_literal(name_words(col$name)))
+    form <- sprintf("(?i)\\b((share|proportion|percentage|percent|number) of |how many |for |of |among |in |only )?(?:the |all )?%s ([\\p{L}]+s)\\b", as_literal(name_words(col$name)))  # nolint: line_length_linter.
     hit <- match_groups(out$text, form)
     if (is.na(hit[1]) || !stem_words(tolower(hit[4])) %in% entities) next
     told <- sprintf("Took %s to mean that %s is %s.", quoted(paste(tolower(name_words(col$name)), hit[4])), col$name, quoted(level))

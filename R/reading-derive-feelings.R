@@ -4,7 +4,7 @@
 #' The turns about feelings, as of `everyday_turns()`
 #' @noRd
 turns_of_feelings <- function() {
-  list(turn("satisf|happ(y|ier|iest|iness)|pleased|content", felt_about), turn("^ *(is|are|was|were|did|do|does|has|have) .*\\b(better|worse|higher|lower)\\b", level_as_comparison),
+  list(turn("satisf|happ(y|ier|iest|iness)|pleased|content", felt_about), turn("^ *(is|are|was|were|did|do|does|has|have) .*\\b(better|worse|higher|lower)\\b", level_as_comparison),  # nolint: line_length_linter.
     turn("^ *(is|are|was|were) .*\\b(more|less) \\p{L}+ (than|in|among|for|at|on)\\b", more_of_level))  # nolint: line_length_linter.
 }
 
@@ -29,7 +29,8 @@ felt_about <- function(out) {
     lead <- if (kind == "noun") "" else if (kind == "most") if (low) "lowest mean " else "highest mean " else if (low) "a lower " else "a higher "
     text <- sub(paste0(hit[1], item$said), paste0(lead, item$name), out$text, fixed = TRUE)
     if (kind != "noun") text <- with_verb_of_having(text, lead, kind == "most")
-    told <- sprintf("Took %s to mean %sanswers to %s.", quoted(trimws(paste0(hit[1], item$said))), if (kind == "noun") "the " else if (low) "lower " else "higher ", item$name)
+    told <- sprintf("Took %s to mean %sanswers to %s.", quoted(trimws(paste0(hit[1], item$said))),
+                    if (kind == "noun") "the " else if (low) "lower " else "higher ", item$name)
     return(reworded(out, text, told))
   }
   out

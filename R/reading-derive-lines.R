@@ -4,7 +4,8 @@
 #' The turns about lines, as of `everyday_turns()`
 #' @noRd
 turns_of_lines <- function() {
-  list(turn("\\b(value|size|worth|spend|amount)s?\\b", value_of_whole), turn("^ *(what |the )?(share|proportion|percent\\w*|fraction|how many)\\b", wholes_with),
+  list(turn("\\b(value|size|worth|spend|amount)s?\\b", value_of_whole),
+       turn("^ *(what |the )?(share|proportion|percent\\w*|fraction|how many)\\b", wholes_with),
        turn("^ *(how many|(the )?number of|what (is|was) the number of|count)\\b", wholes_counted),
        turn("\\bhow many\\b.*\\b(than|least|once|twice|exactly|only)\\b|^ *(which|what|list|show)\\b.*\\b(than|least|once|twice)\\b", wholes_beyond))
 }
@@ -38,7 +39,8 @@ value_of_whole <- function(out) {
   if (length(key) != 1) return(out)
   measure <- measure_of_lines(out$study, key[[1]]$table, if (tolower(hit[4]) == "size") "quantity" else "money")
   if (is.null(measure)) return(out)
-  reworded(out, sub(hit[1], sprintf("%s%s per %s", if (is.na(hit[2])) "average " else hit[2], measure, unit_word(key[[1]]$name)), out$text, fixed = TRUE),
+  plain <- sprintf("%s%s per %s", or_if_na(hit[2], "average "), measure, unit_word(key[[1]]$name))
+  reworded(out, sub(hit[1], plain, out$text, fixed = TRUE),
            sprintf("Took %s to be the total of %s.", quoted(paste(hit[3], hit[4])), measure))
 }
 
@@ -94,7 +96,9 @@ wholes_counted <- function(out) {
   if (is.na(hit[1]) || grepl("(?i)\\b(different|distinct|unique|more than|at least|fewer than|less than|at most|never|ever|average|mean|median|once|twice)\\b", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
   key <- wholes_named(out$study, hit[3])
   people <- tolower(hit[3]) %in% plural_people()
-  if (!length(key) && people && is.null(long_layout(out$study)) && !length(keys_of(out$study, single = TRUE))) key <- units_called(keys_of(out$study, single = FALSE), hit[3])
+  if (!length(key) && people && is.null(long_layout(out$study)) && !length(keys_of(out$study, single = TRUE))) {
+    key <- units_called(keys_of(out$study, single = FALSE), hit[3])
+  }
   # (per one of another key it is a mean of counts)
   per <- match_groups(out$text, "(?i)\\bper ([\\p{L}_]+)")[2]
   other <- !is.na(per) && any(vapply(keys_of(out$study, single = FALSE), function(k) stem_words(tolower(per)) %in% key_stems(k$name), NA))
@@ -111,9 +115,9 @@ wholes_counted <- function(out) {
 #' @noRd
 wholes_beyond <- function(out) {
   bound <- "(more than|at least|fewer than|less than|at most|exactly|only)"
-  lead <- "(?i)^ *(how many|(?:what )?(?:share|proportion|percentage|percent) of|which|what|list|show)(?: me)?(?: the)? ([\\p{L}_]+) (?:who |that |which )?(?:have |has |had )?"
-  said <- match_groups(out$text, sprintf("%s(?:placed |made |with |given |sent |had )?%s ([0-9]+|%s) (?:different |separate )?([\\p{L}_]+)(.*?)[?.! ]*$", lead, bound, counting_words()))
-  times <- match_groups(out$text, sprintf("%s([\\p{L}_]+) (?:(?:%s )?(once|twice)|%s ([0-9]+|%s) times)(.*?)[?.! ]*$", lead, bound, bound, counting_words()))
+  lead <- "(?i)^ *(how many|(?:what )?(?:share|proportion|percentage|percent) of|which|what|list|show)(?: me)?(?: the)? ([\\p{L}_]+) (?:who |that |which )?(?:have |has |had )?"  # nolint: line_length_linter.
+  said <- match_groups(out$text, sprintf("%s(?:placed |made |with |given |sent |had )?%s ([0-9]+|%s) (?:different |separate )?([\\p{L}_]+)(.*?)[?.! ]*$", lead, bound, counting_words()))  # nolint: line_length_linter.
+  times <- match_groups(out$text, sprintf("%s([\\p{L}_]+) (?:(?:%s )?(once|twice)|%s ([0-9]+|%s) times)(.*?)[?.! ]*$", lead, bound, bound, counting_words()))  # nolint: line_length_linter.
   if (!is.na(times[1])) {
     n <- if (!is.na(times[6])) c(once = 1, twice = 2)[[tolower(times[6])]] else word_number(times[8])
     parts <- list(lead = times[2], unit = times[3], op = or_if_na(times[5], or_if_na(times[7], "exactly")), n = n, whole = times[4], rest = times[9])
@@ -122,12 +126,15 @@ wholes_beyond <- function(out) {
   } else return(out)
   keys <- keys_of(out$study, single = FALSE)
   unit <- Filter(function(col) stem_words(tolower(parts$unit)) %in% key_stems(col$name), keys)
-  whole <- if (length(unit) == 1) Filter(function(col) col$table == unit[[1]]$table && col$name != unit[[1]]$name, wholes_named(out$study, parts$whole))
+  beside <- function(col) col$table == unit[[1]]$table && col$name != unit[[1]]$name
+  whole <- if (length(unit) == 1) Filter(beside, wholes_named(out$study, parts$whole))
   if (length(whole) != 1) return(out)
-  sign <- c(`more than` = "above", `at least` = "at least", `fewer than` = "below", `less than` = "below", `at most` = "at most", exactly = "=", only = "=")
+  sign <- c(`more than` = "above", `at least` = "at least", `fewer than` = "below", `less than` = "below", `at most` = "at most",
+            exactly = "=", only = "=")
   name <- paste0(unit_word(whole[[1]]$name), "s_per_", unit_word(unit[[1]]$name))
   counted <- grepl("^how", parts$lead, ignore.case = TRUE)
-  text <- sprintf("%s %s %s %s%s", if (counted) "how many rows have" else if (grepl("of$", parts$lead)) "share of rows with" else "show rows with", name,
+  lead <- if (counted) "how many rows have" else if (grepl("of$", parts$lead)) "share of rows with" else "show rows with"
+  text <- sprintf("%s %s %s %s%s", lead, name,
                   sign[[tolower(parts$op)]], format_plain(parts$n), or_if_na(parts$rest, ""))
   done <- derived_in(out, unit[[1]]$table, name, "rows_each", unit[[1]]$name, text)
   if (!has_column(done$study, name)) return(out)

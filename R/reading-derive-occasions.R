@@ -139,7 +139,8 @@ fell_in_each <- function(out, pairs) {
 turns_of_occasions <- function() {
   list(turn("before|after", levels_before_after), turn("\\bby (at least|more than|over|less than|fewer than|at most)\\b", changed_by), turn("\\b(time|occasions?|waves?|visits?|sessions?)\\b", course_over_time),  # nolint: line_length_linter.
        turn("\\b(pre|post|before|after|baseline)\\b", occasions_alone), turn("\\bthan\\b|the (most|least)", which_changes_most), turn("before|baseline|start|initial|after|end|finally", first_or_last), turn("\\bat \\p{L}", bound_at_occasion),  # nolint: line_length_linter.
-       turn("baseline|\\bstart\\b|\\boutset\\b", alike_at_baseline), turn("cluster", clustering_within), turn("\\bmade the (most|least|greatest|biggest|largest|smallest)\\b", most_progress),
+       turn("baseline|\\bstart\\b|\\boutset\\b", alike_at_baseline), turn("cluster", clustering_within),
+       turn("\\bmade the (most|least|greatest|biggest|largest|smallest)\\b", most_progress),
        turn("^ *(did|does|do|has|have|can) ", treatment_changes), turn("^ *(plot|show|draw|chart|graph|display) ", course_drawn),
        turn("drop[- ]?outs?\\b|attrition|loss to follow|lost to follow", lost_by_the_end),
        turn("\\b(week|month|day|year|visit|wave|time|hour)s?\\b|\\bbaseline\\b|follow[- ]?up", occasion_in_words))
@@ -188,7 +189,7 @@ occasion_in_words <- function(out) {
   # a single column of that measure, or a change of it, is read where it stands
   if (length(said) > 1 || !length(said) && length(sets) > 1) return(out)
   if (any(vapply(sets, function(set) any(vapply(set$columns, grepl, NA, x = out$text, fixed = TRUE)), NA))) return(out)
-  if (says_change(out$text) && grepl("\\b(from|since|between (the )?(baseline|before|pre|start|first|week|visit|month|day|year|wave|[0-9]))\\b", out$text, ignore.case = TRUE)) return(out)
+  if (says_change(out$text) && grepl("\\b(from|since|between (the )?(baseline|before|pre|start|first|week|visit|month|day|year|wave|[0-9]))\\b", out$text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
   named <- length(said) == 1
   set <- if (named) said[[1]] else sets[[1]]
   when <- "((?:week|month|day|year|hour|visit|wave) ?[0-9]{1,4}|[0-9]{1,4}[- ](?:weeks?|months?|days?|years?|hours?)|baseline|follow[- ]?up)"
@@ -433,7 +434,7 @@ first_or_last <- function(out) {
 #' "which school made the most progress in reading": the mean of it, highest first
 #' @noRd
 most_progress <- function(out) {
-  form <- "(?i)^ *(which|what) (.+?) made the (most|least|greatest|biggest|largest|smallest) (progress|improvements?|gains?) in (?:the )?(.+?)[?.! ]*$"
+  form <- "(?i)^ *(which|what) (.+?) made the (most|least|greatest|biggest|largest|smallest) (progress|improvements?|gains?) in (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   side <- if (tolower(hit[4]) %in% c("least", "smallest")) "lowest" else "highest"

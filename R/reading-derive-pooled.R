@@ -23,9 +23,11 @@ pooled_said <- function(out) {
   forms <- list(c("(?i)^(.*\\b(?:pooled|overall|combined|meta-?analytic)\\b.*?\\b(?:ratios?|differences?|effects?|means?|correlations?)) (?:of|for|between|comparing) .+? (?:versus|vs\\.?|against|and|with|compared (?:to|with)|over) [\\p{L} ]+?[?.! ]*$", "\\1"),  # nolint: line_length_linter.
     c("(?i)^ *(?:which|what) (?:trial|study) (?:has|had|carries|gets) the (?:most|largest|biggest|highest|greatest) weight[?.! ]*$",
       "pool the studies: the largest weight"),
-    c("(?i)^ *(?:what is |give |show )?(?:the |an? )?(?:[0-9]+ ?% )?prediction interval (?:for|of) (?:an? |the )?(?:new|future|next|further) (?:trial|study)[?.! ]*$",
+    c("(?i)^ *(?:what is |give |show )?(?:the |an? )?(?:[0-9]+ ?% )?prediction interval (?:for|of) (?:an? |the )?(?:new|future|next|further) (?:trial|study)[?.! ]*$",  # nolint: line_length_linter.
       "pool the studies: prediction interval for a new study"))
-  for (form in forms) if (grepl(form[1], text, perl = TRUE) && holds_studies(out$study)) return(reworded(out, sub(form[1], form[2], text, perl = TRUE)))
+  for (form in forms) if (grepl(form[1], text, perl = TRUE) && holds_studies(out$study)) {
+    return(reworded(out, sub(form[1], form[2], text, perl = TRUE)))
+  }
   hit <- match_groups(text, "(?i)^ *(?:do|does|did|is) (?:the )?(?:pooled )?(?:effects?|results?|ratios?) (?:differs?|vary|varies|depends?|different) (?:between|across|by|on|among|in) (?:the )?(.+?)(?: (?:trials?|stud(?:y|ies)))?[?.! ]*$")  # nolint: line_length_linter.
   if (is.na(hit[1]) || !holds_studies(out$study)) return(out)
   levels <- Filter(function(col) is_level_kind(col$kind), all_columns(out$study))

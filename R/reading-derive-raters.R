@@ -74,5 +74,6 @@ all_raters_agree <- function(out) {
   form <- sprintf("(?i)^ *(?:(?:how (?:well|far|much|closely|consistently) )?(?:do|did|are|were) |agreement (?:between|of|among) |(?:inter-?rater )?reliability of |consistency of )(?:the |all |all the |our )?(?:[0-9]|two|three|four|five|six|seven|eight)? ?%s(?: (?:agree|consistent|reliable|in agreement)(?: with each other| with one another)?)?[?.! ]*$", who)  # nolint: line_length_linter.
   if (!grepl(form, out$text, perl = TRUE)) return(out)
   raters <- only_raters(out$study)
-  if (length(raters) < 2) out else reworded(out, sprintf("agreement between %s", some_of(raters, 20)), sprintf("Took %s as theirs.", some_of(raters, 8)))
+  if (length(raters) < 2) out else reworded(out, sprintf("agreement between %s", some_of(raters, 20)),
+                                              sprintf("Took %s as theirs.", some_of(raters, 8)))
 }

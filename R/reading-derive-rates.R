@@ -117,7 +117,7 @@ with_row_rate <- function(out, found) {
 #' @noRd
 bound_on_rate <- function(out) {
   bound <- "(above|over|below|under|at least|at most|more than|less than|higher than|lower than|exceeding) (?:the )?([0-9.]+) ?(%|per ?cent)"
-  form <- sprintf("(?i)\\b(with|where|having|whose|that have|which have|have|has|had) (?:an? |the )?((?:[\\p{L}_]+ ){1,3}?)rates? (?:is |was |of |are )?%s", bound)
+  form <- sprintf("(?i)\\b(with|where|having|whose|that have|which have|have|has|had) (?:an? |the )?((?:[\\p{L}_]+ ){1,3}?)rates? (?:is |was |of |are )?%s", bound)  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (!is.na(hit[1])) {
     found <- part_before_rate(out$study, hit[3])
@@ -138,7 +138,7 @@ bound_on_rate <- function(out) {
 #' "best line by scrap rate": the group with the lowest or the highest of it
 #' @noRd
 ranked_by_rate <- function(out) {
-  hit <- match_groups(out$text, "(?i)^ *(?:which (?:is|are) )?(?:the )?(best|worst|highest|lowest) ([\\p{L}_]+) (?:by|in|on|for|in terms of) ((?:[\\p{L}_]+ ){1,3}?)rates?[?.! ]*$")
+  hit <- match_groups(out$text, "(?i)^ *(?:which (?:is|are) )?(?:the )?(best|worst|highest|lowest) ([\\p{L}_]+) (?:by|in|on|for|in terms of) ((?:[\\p{L}_]+ ){1,3}?)rates?[?.! ]*$")  # nolint: line_length_linter.
   found <- if (!is.na(hit[1])) part_before_rate(out$study, hit[4])
   if (is.null(found)) return(out)
   bad <- grepl("scrap|defect|fail|error|reject|loss|lost|damag|complain|return|death|injur|late|miss|wast", tolower(found$part))
@@ -238,7 +238,7 @@ mean_per_unit <- function(out) {
 #' @section Shape: the question with the word, or NULL.
 #' @noRd
 bare_per_unit <- function(study, keys, text) {
-  if (grepl("(?i)\\b(total|sum|list|show|top|rank|which|who|each|every|table|plot|rate|highest|lowest|most|least|by (the )?number|average|mean|median|typical)\\b|~|[0-9]", text, perl = TRUE)) return(NULL)
+  if (grepl("(?i)\\b(total|sum|list|show|top|rank|which|who|each|every|table|plot|rate|highest|lowest|most|least|by (the )?number|average|mean|median|typical)\\b|~|[0-9]", text, perl = TRUE)) return(NULL)  # nolint: line_length_linter.
   hit <- match_groups(text, "(?i)^ *(?:what (?:is|was) |what's |show |give )?(?:me )?(?:the )?((?:[\\p{L}_]+ ){1,3}per ([\\p{L}_]+)\\b.*)$")
   if (is.na(hit[1])) return(NULL)
   unit <- Filter(function(col) col$distinct > 20, units_called(keys, hit[3]))

@@ -230,7 +230,8 @@ most_of_level <- function(out) {
   found <- level_in_text(out$study, hit[5])
   if (is.null(group) || is.null(found) || group$name == found$column || !only_people(out$study, sub(found$said, "", hit[5], fixed = TRUE))) return(out)  # nolint: line_length_linter.
   # ("the fewest hives in the north" are the rows of that level, counted by group)
-  if (grepl(sprintf("\\b(in|at|from|within|during|among|for) (the )?%s", as_literal(found$said)), hit[5], ignore.case = TRUE, perl = TRUE)) return(out)
+  if (grepl(sprintf("\\b(in|at|from|within|during|among|for) (the )?%s", as_literal(found$said)), hit[5], ignore.case = TRUE,
+            perl = TRUE)) return(out)
   derived <- level_column(out, found)
   if (is.null(derived)) return(out)
   # (numbers are compared, not shares: the larger group may well have the most)

@@ -13,14 +13,14 @@ turns_of_stay <- function() {
 times_of_rows <- function() {
   list(
     list(from = "admi(t|ssion)|arriv|check_?in|entered|entry", to = "discharg|depart|check_?out|exit|releas|left",
-         said = "lengths? of (?:hospital )?stays?|los|hospital stays?|stays?|times? in hospital|days in hospital|(?:in-?)?(?:bed|patient)[- ]days|duration of stay|time to discharge",
+         said = "lengths? of (?:hospital )?stays?|los|hospital stays?|stays?|times? in hospital|days in hospital|(?:in-?)?(?:bed|patient)[- ]days|duration of stay|time to discharge",  # nolint: line_length_linter.
          name = "length_of_stay", verb = "stay(?:s|ed|ing)?", held = "stay|(^|_)los($|_)|bed_?days"),
     list(from = "order|placed|purchas|bought|booked", to = "deliver|arriv|receiv|shipp?ed|ship_?date|dispatch",
          said = "delivery times?|lead times?|shipping times?|fulfil?l?ment times?|times? to deliver(?:y)?|days to deliver(?:y)?",
          name = "delivery_time", verb = "take[ns]? to (?:deliver|arrive|ship)", held = "deliver.*(time|days)|lead_?time|days_to"),
     list(from = "open|creat|report|rais|logged|submit|start|received", to = "clos|resol|complet|finish|(^|_)end|fixed|settled",
          said = "resolution times?|turnaround(?: times?)?|processing times?|handling times?|cycle times?|completion times?|times? to (?:resol\\w+|clos\\w+|complet\\w+|finish)|durations?",  # nolint: line_length_linter.
-         name = "time_taken", verb = "take[ns]?(?: to (?:resolve|close|complete|finish|settle))?|last(?:s|ed)?", held = "durat|turnaround|time_taken|(resolution|processing|handling)_?time|days_to"))
+         name = "time_taken", verb = "take[ns]?(?: to (?:resolve|close|complete|finish|settle))?|last(?:s|ed)?", held = "durat|turnaround|time_taken|(resolution|processing|handling)_?time|days_to"))  # nolint: line_length_linter.
 }
 
 #' "average length of stay by ward", "which ward has the longest stays": from the date at the start to that at the end

@@ -23,7 +23,7 @@ related_within <- function(out) {
 #' "normally distributed within year groups": in each of them
 #' @noRd
 within_groups <- function(out) {
-  hit <- match_groups(out$text, "(?i)\\bwithin (?!each\\b|the same\\b|groups?\\b|one\\b|every\\b)(?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?s)(?= *[?.!,]|$)")
+  hit <- match_groups(out$text, "(?i)\\bwithin (?!each\\b|the same\\b|groups?\\b|one\\b|every\\b)(?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?s)(?= *[?.!,]|$)")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   words <- strsplit(hit[2], " ")[[1]]
   col <- column_of_words(Filter(groupable, all_columns(out$study)), words)
@@ -34,7 +34,8 @@ within_groups <- function(out) {
 #' "is attitude a good predictor of maths": does it predict it
 #' @noRd
 worth_of_predictor <- function(out) {
-  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:an? )?(?:good |strong |significant |useful |important |reliable |independent )?predictors? of (?:the )?(.+?)[?.! ]*$"
+  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:an? )?(?:good |strong |significant |useful |important |reliable |independent )?predictors? of (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
-  if (is.na(hit[1]) || grepl("\\b(better|best|more|or)\\b", out$text, ignore.case = TRUE)) out else reworded(out, sprintf("does %s predict %s", hit[2], hit[3]))
+  if (is.na(hit[1]) || grepl("\\b(better|best|more|or)\\b", out$text, ignore.case = TRUE)) out
+  else reworded(out, sprintf("does %s predict %s", hit[2], hit[3]))
 }

@@ -10,7 +10,8 @@ turn <- function(cue, reword) list(cue = cue, reword = reword)
 everyday_turns <- function() {
   list(
     turn("\\bleft\\b.*\\b(blank|empty|unanswered|out)\\b", left_blank), turn("missing|incomplete|blank|\\bna\\b", missing_ignored),
-    turn("widest|narrowest|tightest|broadest", widest_spread), turn("\\b(up|in|out|over)\\b", particle_noun), turn("\\bfirst time\\b", at_once), turn("density", density_as_ratio),
+    turn("widest|narrowest|tightest|broadest", widest_spread), turn("\\b(up|in|out|over)\\b", particle_noun), turn("\\bfirst time\\b", at_once),
+        turn("density", density_as_ratio),
     turn("trend", trend_over_measure), turn("overdispers", spread_of_counts), turn("proportional hazards", hazards_asked),
     turn("number of", number_as_measure), turn("\\brates? of\\b", rate_of_measure), turn(paste(tolower(month.name), collapse = "|"),
         months_by_number),
@@ -41,7 +42,8 @@ all_turns <- local({
           turns_of_counted(), turns_of_members(),
       turns_of_numbered(), turns_of_years(), turns_of_sets(), turns_of_index(), turns_of_long(), turns_of_visits_long(), turns_of_worded(),
           turns_of_trade(),
-      turns_of_surveys(), turns_of_feelings(), turns_of_ratings(), turns_of_expected(), turns_of_phrases(), turns_of_conditions(), turns_of_none(), everyday_turns(),
+      turns_of_surveys(), turns_of_feelings(), turns_of_ratings(), turns_of_expected(), turns_of_phrases(), turns_of_conditions(), turns_of_none(),
+          everyday_turns(),
       turns_of_targets(), turns_of_rates(), turns_of_shares(), turns_of_spans(), turns_of_people(), turns_of_occasions(), turns_of_amounts(),
       turns_of_bounds())
     kept
@@ -124,7 +126,9 @@ trend_over_measure <- function(out) {
   layout <- long_layout(out$study)
   # ("trend in lodging across nitrogen levels", of a yes or no)
   event <- if (is.null(y) && !is.null(x)) column_in_text(yes_no_columns(out$study), hit[2], kin_phrases(out$study, hit[2]))
-  if (!is.null(event) && !identical(layout$time, x$name)) return(reworded(out, sprintf("Cochran-Armitage trend test of %s by %s", event$name, x$name)))
+  if (!is.null(event) && !identical(layout$time, x$name)) {
+    return(reworded(out, sprintf("Cochran-Armitage trend test of %s by %s", event$name, x$name)))
+  }
   if (is.null(y) || is.null(x) || y$name == x$name || identical(layout$time, x$name)) return(out)
   reworded(out, sprintf("how does %s change with %s", y$name, x$name))
 }
@@ -132,7 +136,7 @@ trend_over_measure <- function(out) {
 #' "is days absent overdispersed": the variance of a measured column beside its mean
 #' @noRd
 spread_of_counts <- function(out) {
-  asked <- sub("(?i)^ *(?:is|was) there (?:any |some )?(over|under)-?dispersion (?:in|of) (?:the )?(.+?)[?.! ]*$", "are the \\2 \\1dispersed", out$text, perl = TRUE)
+  asked <- sub("(?i)^ *(?:is|was) there (?:any |some )?(over|under)-?dispersion (?:in|of) (?:the )?(.+?)[?.! ]*$", "are the \\2 \\1dispersed", out$text, perl = TRUE)  # nolint: line_length_linter.
   hit <- match_groups(asked, "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:over-?dispersed|under-?dispersed)[?.! ]*$")
   if (is.na(hit[1])) return(out)
   own <- numeric_in_text(out$study, hit[2])

@@ -161,7 +161,7 @@ compounds_in_digits <- function(text, study) {
   tens <- sprintf("(?:twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety)(?:[ -](?:%s))?", small)
   below <- sprintf("(?:%s|%s|ten|eleven|twelve|fifteen)", tens, small)
   hundreds <- sprintf("(?:(?:%s|an?) hundred(?: and %s)?)", small, below)
-  form <- sprintf("(?i)\\b(?:(?:%s|%s) thousand(?: (?:and )?(?:%s|%s))?|%s|%s(?<=[ -](?:%s)))\\b", below, hundreds, hundreds, below, hundreds, tens, small)
+  form <- sprintf("(?i)\\b(?:(?:%s|%s) thousand(?: (?:and )?(?:%s|%s))?|%s|%s(?<=[ -](?:%s)))\\b", below, hundreds, hundreds, below, hundreds, tens, small)  # nolint: line_length_linter.
   levels <- tolower(study_vocabulary(study)$values$level)
   for (said in unique(stringi::stri_extract_all_regex(text, form)[[1]])) {
     if (is.na(said) || tolower(said) %in% levels) next
@@ -845,9 +845,9 @@ derive_before_after <- function(out) {
 #' "after March 1st", "between May 3 and May 9, 2025": the day before its month
 #' @noRd
 days_first <- function(text) {
-  form <- sprintf("(?i)\\b(after|before|since|until|till|from|on|by|between|and|to|through|week of) (?:the )?((?:%s)[a-z]*)\\.? ([0-9]{1,2})(?:st|nd|rd|th)?(?:,? ((?:19|20)[0-9]{2}))?(?![0-9:.,-]*[0-9])", month_starts())
+  form <- sprintf("(?i)\\b(after|before|since|until|till|from|on|by|between|and|to|through|week of) (?:the )?((?:%s)[a-z]*)\\.? ([0-9]{1,2})(?:st|nd|rd|th)?(?:,? ((?:19|20)[0-9]{2}))?(?![0-9:.,-]*[0-9])", month_starts())  # nolint: line_length_linter.
   text <- gsub(form, "\\1 \\3 \\2 \\4", text, perl = TRUE)
-  text <- gsub("(?i)\\b([0-9]{1,2})(?:st|nd|rd|th) (?:of )?(?=(?:january|february|march|april|may|june|july|august|september|october|november|december)\\b)", "\\1 ", text, perl = TRUE)
+  text <- gsub("(?i)\\b([0-9]{1,2})(?:st|nd|rd|th) (?:of )?(?=(?:january|february|march|april|may|june|july|august|september|october|november|december)\\b)", "\\1 ", text, perl = TRUE)  # nolint: line_length_linter.
   gsub(" +(?=[?.! ]|$)", "", text, perl = TRUE)
 }
 
@@ -1072,7 +1072,7 @@ noun_of_change <- function(out) {
                                             sub(span[1], paste(pair$name, tolower(span[2]), sep = "_"), text, fixed = TRUE)))
   }
   if (is.na(hit[1]) || !grepl("\\b(by|between|differ\\w*|greater|larger|higher|lower|smaller|bigger|more|than|across|mean|average|median|distribut\\w*|histogram|among|zero|most|least|draw|plot|above|relat\\w*|associat\\w*|correlat\\w*|depend\\w*|predicts?|affects?|effects?|interaction|vs|versus)\\b|^ *(the )?\\w+ (change|gain|loss)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
-  if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)|\\bdifferences? in [^?.!]+? (between|among|across) ", text, ignore.case = TRUE, perl = TRUE)) return(out)
+  if (grepl("\\b(from|between) (before|pre|baseline)|difference (between|in means)|\\bdifferences? in [^?.!]+? (between|among|across) ", text, ignore.case = TRUE, perl = TRUE)) return(out)  # nolint: line_length_linter.
   word <- tolower(or_if_na(hit[3], hit[6]))
   about <- tolower(c(hit[2], hit[4], hit[5], hit[7])); about <- about[!is.na(about) & nzchar(about) & !trimws(about) %in% c(english$stop, "average",
       "mean", "median",

@@ -118,7 +118,8 @@ number_column <- function(state, k) {
 #' Does a plain number before a column of named levels say how many of them are meant?
 #' @noRd
 counts_levels <- function(state, k, column) {
-  if (!kind_at(state, column) %in% c("category", "ordered") || !item_norm(state, k - 1) %in% c("which", "what", "the", "these", "those")) return(FALSE)
+  if (!kind_at(state, column) %in% c("category", "ordered")) return(FALSE)
+  if (!item_norm(state, k - 1) %in% c("which", "what", "the", "these", "those")) return(FALSE)
   if (!identical(item_column(state, k + 1), column)) return(FALSE)
   levels <- state$vocabulary$values$level[state$vocabulary$values$column == column]
   !any(grepl(sprintf("(?<![0-9])%s(?![0-9])", as_literal(format_plain(state$items[[k]]$value))), levels, perl = TRUE))

@@ -30,10 +30,12 @@ fit_task <- function(state, mentions, task) {
   if (task == "compare" && adjusted && !length(positive)) return("predict")
   # "richness versus butterflies by habitat": two measures set against each other in each group
   plain <- vapply(mentions, function(m) m$marker %in% c("", "vs", "versus", "against") && kind_at(state, m$column) %in% c("number", "count"), NA)
-  if (task == "compare" && sum(plain) == 2 && length(mentions) == 3 && sum(vapply(mentions, function(m) m$marker == "by", NA)) == 1 && is.null(method) &&
+  divided <- sum(vapply(mentions, function(m) m$marker == "by", NA)) == 1
+  if (task == "compare" && sum(plain) == 2 && length(mentions) == 3 && divided && is.null(method) &&
       says(state, "\\b(versus|vs|against)\\b") && !paired_columns(state, mentions[plain]) && !columns_alike(state, mentions[plain])) return("relate")
   # "compare the means of score_anna, score_ben and score_carla"
-  if (task == "compare" && dividers == 0 && columns_alike(state, mentions) && says(state, "\\b(means|averages|medians|mean scores?) of\\b")) return("change")
+  means <- says(state, "\\b(means|averages|medians|mean scores?) of\\b")
+  if (task == "compare" && dividers == 0 && means && columns_alike(state, mentions)) return("change")
   if (task == "compare" && numbers >= 2 && dividers == 0 && length(rest) >= 2) {
     few <- vapply(mentions, function(m) can_group(state, m$column) &&
                   (m$marker %in% c("by", "between") || divides(state, m, mentions)), NA)

@@ -28,7 +28,8 @@ find_mentions <- function(state) {
   }
   out <- mark_mentions(state, drop_parents(state, drop_repeats(drop_modifiers(state, out), state)))
   # ("risk ratio", "risk factors for": the risk is no column high_risk)
-  measure <- vapply(out, function(m) item_norm(state, m$at) == "risk" && grepl("^(ratio|difference|factor|reduction)s?$", item_norm(state, m$at + 1)), NA)
+  noun <- "^(ratio|difference|factor|reduction)s?$"
+  measure <- vapply(out, function(m) item_norm(state, m$at) == "risk" && grepl(noun, item_norm(state, m$at + 1)), NA)
   out <- out[!measure]
   out[!vapply(out, function(m) names_the_rows(state, m), NA)]
 }

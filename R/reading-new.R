@@ -92,7 +92,8 @@ plain_core <- function(r) {
     rank = if (length(r$extra$event)) sprintf("rank %s by the %s of rows in which %s%s", by,
       if (identical(r$statistic, "count")) "number" else "share", plain_event(r), if (is.null(r$top)) "" else
       sprintf(" and show the %s %s", r$top$n %||% "", r$top$order)) else paste0("rank ", if (length(r$by)) paste0(by, " by ") else "rows by ",
-                  if (!length(r$outcome) && identical(r$statistic, "count")) "number of rows" else paste0(if (nzchar(statistic)) paste0(statistic, " "), y),
+                  if (!length(r$outcome) && identical(r$statistic, "count")) "number of rows"
+                  else paste0(if (nzchar(statistic)) paste0(statistic, " "), y),
                   if (!is.null(r$top)) if (is.null(r$top$n)) sprintf(", %s first",
                     r$top$order) else if (!is.null(r$top$percent)) sprintf(" and show the %s %% that are %s", format_plain(r$top$percent),
                       r$top$order) else sprintf(" and show the %d %s", r$top$n, r$top$order),

@@ -71,7 +71,7 @@ fill_rank <- function(state, mentions, r) {
   # "top 10 customers by revenue": what each has brought in altogether
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && (says_takings(state) || any(kind_of_names(state, r$by) == "id")))
   if (length(r$by) && is.null(r$statistic) && (most || length(r$outcome) &&
-    says(state, "\\b(sold|sell|sells|selling|sellers?|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b"))) {
+    says(state, "\\b(sold|sell|sells|selling|sellers?|earn(s|ed)?|spen[dt]s?|produc(e|es|ed)|generat(e|es|ed)|took in|brought in|collect(s|ed)?)\\b"))) {  # nolint: line_length_linter.
     r$statistic <- "sum"
     r$assumed <- c(r$assumed, "Groups are ranked by their total.")
   }
@@ -160,7 +160,7 @@ take_unit_asked <- function(state, r) {
 }
 
 person_columns <- function() paste0("(^|[^a-z])(agent|seller|sales_?person|rep|employee|staff|observer|rater|teacher|student|pupil|player|author|customer|client|",  # nolint: line_length_linter.
-  "driver|doctor|nurse|operator|manager|member|patient|user|person|technician|worker|participant|keeper|judge|reviewer|coach|coder|interviewer|runner|athlete|swimmer|cyclist|rider|jockey|pilot|therapist|surgeon|physician|consultant|tutor|instructor|candidate|",
+  "driver|doctor|nurse|operator|manager|member|patient|user|person|technician|worker|participant|keeper|judge|reviewer|coach|coder|interviewer|runner|athlete|swimmer|cyclist|rider|jockey|pilot|therapist|surgeon|physician|consultant|tutor|instructor|candidate|",  # nolint: line_length_linter.
   "applicant|respondent|tenant|buyer|guest|resident|actor|farmer|scorer|candidate|clerk|waiter|cashier|volunteer|crew|captain)([^a-z]|s?$|_)")  # nolint: line_length_linter.
 
 norms_of <- function(state) vapply(state$items, `[[`, "", "norm")
@@ -367,7 +367,7 @@ fill_trend <- function(state, mentions, r) {
 #' "average monthly revenue", of many rows a month: what adds up is summed first, and the totals are averaged
 #' @noRd
 average_of_totals <- function(state, r) {
-  asked <- says(state, "\\b(average|mean|typical)\\b.*\\b((per|each|every|a) (day|week|month|quarter|year)|(dai|week|month|quarter|year)ly|annual)\\b")
+  asked <- says(state, "\\b(average|mean|typical)\\b.*\\b((per|each|every|a) (day|week|month|quarter|year)|(dai|week|month|quarter|year)ly|annual)\\b")  # nolint: line_length_linter.
   if (!asked || !identical(r$statistic, "mean") || length(r$outcome) != 1 || length(r$by) || !adds_up(r$outcome)) return(r)
   if (!isTRUE(r$time$every %in% c("day", "week", "month", "quarter", "year")) || !is.null(r$time$window)) return(r)
   r$statistic <- "sum"
@@ -616,7 +616,7 @@ fill_pool <- function(state, mentions, r) {
   if (!is.null(raw)) {
     r$outcome <- raw$columns
     measure <- switch(raw$kind, counts = if (grepl("risk ratio|relative risk|rate ratio", text)) "risk_ratio"
-      else if (grepl("(risk|rate|absolute) difference|difference (in|of) (risks?|proportions?|shares?|rates?)", text)) "risk_difference" else "odds_ratio",
+      else if (grepl("(risk|rate|absolute) difference|difference (in|of) (risks?|proportions?|shares?|rates?)", text)) "risk_difference" else "odds_ratio",  # nolint: line_length_linter.
       means = if (grepl("standardi[sz]ed|hedges|smd|cohen", text)) "standardised_difference" else "mean_difference", "correlation")
     r$extra$studies <- list(kind = raw$kind, measure = measure)
     r$assumed <- c(r$assumed, sprintf("The %s of each study is computed from %s.", gsub("_", " ", measure), some_of(raw$columns, 6)))

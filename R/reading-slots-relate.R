@@ -39,8 +39,8 @@ fill_relate <- function(state, mentions, r) {
     repeated <- unlist(lapply(state$vocabulary$sets, `[[`, "columns"))
     said <- vapply(which(state$type == "number"), function(k) state$items[[k]]$value, 1)
     if (length(said) == 1 && length(repeated) == said && said != length(names)) names <- repeated
-    r$assumed <- c(r$assumed, sprintf("Took all columns that %s: %s.", if (setequal(names, repeated)) "were measured on several occasions" else "hold numbers",
-                                      some_of(names, 12)))
+    what <- if (setequal(names, repeated)) "were measured on several occasions" else "hold numbers"
+    r$assumed <- c(r$assumed, sprintf("Took all columns that %s: %s.", what, some_of(names, 12)))
   }
   if (!length(names) && wants_all(state)) {
     columns <- state$vocabulary$columns
@@ -203,7 +203,8 @@ effect_without_outcome <- function(state, r) {
   alone <- length(r$outcome) == 1 && !length(r$predictors)
   # ("compare varieties allowing for block", "variety means adjusted for block")
   held <- length(r$adjust_for) > 0 && says(state, "\\b(compare|comparison|means?|averages?|differ|differs|differences?|matters?)\\b")
-  if (!alone || !(held || says(state, "\\b(effects?|impact|influence) of\\b") || isTRUE(r$method_asked %in% c("mixed_model", "mixed_linear")))) return(r)
+  mixed <- isTRUE(r$method_asked %in% c("mixed_model", "mixed_linear"))
+  if (!alone || !(held || mixed || says(state, "\\b(effects?|impact|influence) of\\b"))) return(r)
   if (kind_of_names(state, r$outcome) != "category") return(r)
   r$predictors <- r$outcome
   r$outcome <- character()

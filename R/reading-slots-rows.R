@@ -1,4 +1,5 @@
-# Groups of rows: what happened in each combination of levels, and groups asked for by how many rows they hold ("which agent has the fewest calls", "top 3 sites by number of patients").
+# Groups of rows: what happened in each combination of levels, and groups asked for by how many rows they hold ("which agent has the fewest
+# calls", "top 3 sites by number of patients").
 
 #' A count of rows by one column whose largest or smallest groups are asked for: a ranking of the groups
 #' @noRd
@@ -49,7 +50,7 @@ totals_of_periods <- function(state, reading) {
     !length(reading$extra$missing) && (is.null(reading$statistic) || identical(reading$statistic, "sum"))
   if (!plain || !grepl(period, reading$by) || !adds_up(reading$outcome) ||
       !kind_of_names(state, reading$outcome) %in% c("number", "count")) return(reading)
-  if (says(state, "^ *(is|are|was|were|do|does|did|has|have|can)\\b|\\b(tests?|differ\\w*|significan\\w*|compare|average|mean|typical)\\b")) return(reading)
+  if (says(state, "^ *(is|are|was|were|do|does|did|has|have|can)\\b|\\b(tests?|differ\\w*|significan\\w*|compare|average|mean|typical)\\b")) return(reading)  # nolint: line_length_linter.
   reading$task <- "describe"
   reading$statistic <- "sum"
   reading$assumed <- c(reading$assumed, sprintf("Periods are set side by side by their totals, since %s adds up.", reading$outcome))

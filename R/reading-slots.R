@@ -97,7 +97,8 @@ fill_slots <- function(state, mentions, task) {
   plain <- task %in% c("change", "trend", "forecast") || paired_columns(state, mentions)
   verbs <- "^(increase[sd]?|raise[sd]?|reduce[sd]?|improve[sd]?|decrease[sd]?)$"
   # (an improvement is what was measured, whatever brought it about)
-  causal <- vapply(state$items, function(i) has_lex(i, "scope", "causal") && !grepl("^improvements?$", i$norm) && !(plain && grepl(verbs, i$norm)), NA)
+  other <- function(i) grepl("^improvements?$", i$norm) || plain && grepl(verbs, i$norm)
+  causal <- vapply(state$items, function(i) has_lex(i, "scope", "causal") && !other(i), NA)
   r$extra$causal <- any(causal)
   r$extra$trend_words <- says(state, "\\b(trend|increas|decreas|rise|rises|rising|fall|falls|falling|grow|grows|dose.response)")
   r$extra$relative <- task == "compare" && says(state,

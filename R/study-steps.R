@@ -112,8 +112,9 @@ unit_rows <- function(table, step) {
 units_words <- function(table, steps) {
   vapply(steps, function(step) {
     groups <- if (length(step$by)) sprintf(" in each group of %s", some_of(step$by, 4)) else ""
-    sprintf("Each %s counts once%s, with %s", step$unit, groups, if (!is.null(step$distinct)) sprintf("the number of its different values of %s", step$distinct)
-            else if (step$rows) "the number of its rows" else paste("its total of", step$column))
+    what <- if (!is.null(step$distinct)) sprintf("the number of its different values of %s", step$distinct)
+      else if (step$rows) "the number of its rows" else paste("its total of", step$column)
+    sprintf("Each %s counts once%s, with %s", step$unit, groups, what)
   }, "")
 }
 

@@ -291,7 +291,7 @@ joining_words <- function() c("and", "or", "&", "with", "by", "per", "vs", "vers
 #' Words in the name of a column that holds how long the thing itself took, as a pattern
 #' @noRd
 duration_words <- function() {
-  paste0("time|durat|length|elapsed|wait|delay|stay|late|lap|split|finish|resolv|respon|latency|runtime|handl|lead|process|deliver|_to_|until|till|since|",
+  paste0("time|durat|length|elapsed|wait|delay|stay|late|lap|split|finish|resolv|respon|latency|runtime|handl|lead|process|deliver|_to_|until|till|since|",  # nolint: line_length_linter.
          "minutes|hours|seconds|days|mins|hrs|los([^a-z]|$)|follow|surviv|tenure|service")
 }
 
