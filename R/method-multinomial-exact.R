@@ -3,6 +3,7 @@ method_multinomial_exact <- function() {
   new_method(
     id = "multinomial_exact", name = "Exact multinomial test", tasks = c("compare", "frequency"),
     fits = function(shape) {
+      if (!shape$task %in% c("compare", "frequency", "distribution")) return(NULL)
       fit <- method_chi_square_goodness()$fits(utils::modifyList(shape, list(even = TRUE)))
       if (!is.null(fit) && (isTRUE(shape$even) || !is.null(shape$method_asked))) new_fit(40, "You asked for the exact test of the shares.")
     },

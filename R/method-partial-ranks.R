@@ -1,7 +1,7 @@
 #' @noRd
 method_partial_ranks <- function() {
   new_method(
-    id = "partial_ranks", name = "Partial rank correlation", tasks = "relate",
+    id = "partial_ranks", name = "Partial rank correlation", tasks = "relate", families = "spearman",
     fits = function(shape) if (!is.null(method_partial_correlation()$fits(shape))) new_fit(45, "You asked for the partial correlation of the ranks."),
     compute = compute_partial_ranks, checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name)),
     second = "partial_correlation", figure = function(ctx, res) figure_scatter(ctx, res$names[1], res$names[2]),

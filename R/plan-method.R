@@ -28,8 +28,11 @@ plan_method <- function(reading, shape) {
 resolve_asked <- function(asked, shape, methods) {
   if (is.null(asked)) return(NULL)
   members <- Filter(function(m) asked %in% m$families, methods)
+  # (a method may also stand for another where columns are held constant: partial ranks for Spearman's)
+  if (length(members) && !is.null(methods[[asked]])) members <- c(methods[asked], members)
   if (!length(members)) return(asked)
   scores <- vapply(members, function(m) m$fits(shape)$score %||% -Inf, 1)
+  if (all(scores == -Inf) && !is.null(methods[[asked]])) return(asked)
   if (all(scores == -Inf)) {
     best <- names(methods)[which.max(vapply(methods, function(m) m$fits(shape)$score %||% -Inf, 1))]
     stop_data(sprintf("No %s fits this reading.", gsub("_", " ", asked)), todo = sprintf("What would fit: %s.", methods[[best]]$name),

@@ -7,7 +7,7 @@ turns_of_amounts <- function() {
        turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("^ *how much\\b", amount_of_verb),
        turn("^ *how many\\b.*\\b(total|all|altogether|overall)\\b", unit_in_total), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
        turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\b(far|further|farther|furthest|farthest)\\b", far_away), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
-       turn("\\bpeople\\b|\\bpersons\\b", people_as_person), turn("\\b(nights|days|weeks|months|visits|sessions|hauls|trips|rounds|games|matches)\\b", index_as_rows),  # nolint: line_length_linter.
+       turn("\\bpeople\\b|\\bpersons\\b", people_as_person), turn("\\b(nights|days|weeks|months|visits|sessions|hauls|trips|rounds|games|matches|trials)\\b", index_as_rows),  # nolint: line_length_linter.
        turn("\\bhow long\\b", since_date), turn("er than (about |around )?[0-9]", comparative_bound), turn("\\bhow many\\b.*\\bper\\b", how_many_per),
        turn("outlier", outliers_left_out), turn("\\bwith (and|or|vs\\.?|versus) without\\b", with_and_without),
        turn("\\b(bad|good|harmful|beneficial|detrimental|useful|healthy) (for|to)\\b", good_for), turn("\\bnumber of\\b", number_of_counts),

@@ -4,7 +4,7 @@
 #' @noRd
 turns_of_conditions <- function() {
   list(
-    turn("\\p{L}", level_before_rows),
+    turn("\\p{L}", level_before_rows), turn("^ *(only|just|for|among) [^:]+: ", only_last),
     turn("[0-9] ?(k|thousand|mn|mio|millions?|bn|billions?)\\b|[\u20ac$\u00a3] ?[0-9.,]+ ?m\\b", amount_in_thousands),
     turn("neither agree nor disagree", undecided_about), turn("\\bwho\\b.*\\b(or|and|than|versus|vs)\\b.*\\bwho\\b", those_who_or_who),
     turn("[(].*[0-9].*[)]", condition_in_brackets),
@@ -12,7 +12,7 @@ turns_of_conditions <- function() {
     turn("\\p{L} (scores?|values?|results?|marks?|levels?|measurements?|readings?)\\b", plain_noun_after),
     turn("^ *(what |which )?(is |was )?(the )?(share|proportion|percentage|percent|fraction) (with|having|whose|who|that)\\b", share_of_rows),
     turn("\\b(from|in|of|for|with|between)? ?[\\p{L}_]+ [0-9]+ (to|through|until|[-\u2013]) ?[0-9]+\\b", levels_from_to),
-    turn("\\bbut\\b|\\bexcept\\b|excluding|without|leav(e|ing) out|not counting|omit|ignor|dropping", denied_bound),
+    turn("\\bbut\\b|\\bexcept|exclud|without|leav(e|ing) out|not counting|omit|ignor|\\bdrop|\\bremov|discard|disregard|(filter|throw)(ing)? (out|away)", denied_bound),
     turn("\\bwith\\b.*\\band\\b.*without\\b", with_and_without_it),
     turn("^ *(what |which )?(is |was )?(the )?(share|proportion|percentage|percent|fraction) of ", share_of_level_that),
     turn("^ *(the )?[a-z]{3,}est .* (each|every)\\b", extreme_of_each), turn("^ *(which|what) .* no ", level_in_none),
@@ -155,6 +155,7 @@ levels_from_to <- function(out) {
 #' "everyone but surgery patients", "excluding patients over 90": what is left out is put as what stays
 #' @noRd
 denied_bound <- function(out) {
+  out$text <- denied_last(out$text)
   text <- gsub("(?i)\\b(everyone|everybody|everything|anyone|anybody|anything|all(?: (?:the )?(?:other )?\\p{L}+s)?|any \\p{L}+) but (?!not\\b)(?=\\p{L})", "\\1 except ",  # nolint: line_length_linter.
                out$text, perl = TRUE)
   deny <- "(?:except(?:ing)?(?: for)?|excluding|exclude|without|leav(?:e|ing) out|not counting|omit(?:ting)?|ignor(?:e|ing)|dropping|drop|other than|apart from)"  # nolint: line_length_linter.
@@ -176,7 +177,60 @@ denied_bound <- function(out) {
     text <- sub(hit[1], paste0(named, plain, " "), text, fixed = TRUE)
     return(reworded(out, text, sprintf("Took %s to leave those rows out.", quoted(trimws(hit[1])))))
   }
-  reworded(out, text)
+  denied_clause(reworded(out, text))
+}
+
+#' Words that leave rows out, as a part of a pattern
+#' @noRd
+denying_words <- function() {
+  paste0("(?:except(?:ing)?(?: for)?|exclud(?:e|ing)|without|leav(?:e|ing) out|not counting|omit(?:ting)?|ignor(?:e|ing)|drop(?:ping)?|",
+         "remov(?:e|ing)|discard(?:ing)?|disregard(?:ing)?|filter(?:ing)? out|throw(?:ing)? (?:out|away))")
+}
+
+#' "remove trials slower than 1000 ms and compare the conditions": what is left out is said last
+#' @noRd
+denied_last <- function(text) {
+  asks <- paste0("(?:please )?(?:the )?(?:give|show|comput|calculat|compare|find|tell|report|what|how|is|are|do|does|did|was|were|mean|average|median|total|",
+                 "correlat|test|plot|draw|run|fit|describe|summari[sz]|count|which|share|percentage|proportion|number|regress|rank|list|model)")
+  form <- sprintf("(?i)^ *(?:after |by |when |if (?:we|i|you) |please |now )?%s (.+?)(?:,? and then |,? then |,? and |, |: )(?=%s)(.+?)[?.! ]*$",
+                  denying_words(), asks)
+  hit <- match_groups(text, form)
+  if (is.na(hit[1])) text else sprintf("%s, excluding %s", hit[3], hit[2])
+}
+
+#' "only correct trials: rt by condition": the condition is said last
+#' @noRd
+only_last <- function(out) {
+  out$text <- sub("(?i)^ *(only|just|for|among) ([^:?!]{2,60}): +(.{3,}?)[?.! ]*$", "\\3, \\1 \\2", out$text, perl = TRUE)
+  out
+}
+
+#' "excluding rt above 1000", "excluding rows with correct = 0": a single condition, turned round
+#' @noRd
+denied_clause <- function(out) {
+  form <- sprintf("(?i),? *\\b%s (?!me\\b)([^,;:?!]+?)(?= *(?:[?!,;]|[.] |[.]?$| by \\p{L}| per \\p{L}| in each | for each ))", denying_words())
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || !grepl("[0-9=]", hit[2])) return(out)
+  # (what the rows are called is no measure: "trials over 1000 ms")
+  clause <- sub("(?i)^(?:the |any |all |those )*[\\p{L}]+s (?=(?:over|above|under|below|slower|faster|longer|shorter|with|where|whose|that|more|less)\\b)", "rows ",
+                hit[2], perl = TRUE)
+  state <- parse_question(paste(if (grepl("^rows ", clause)) "show" else "show rows with", clause), study_vocabulary(out$study))
+  level <- if (!length(state$filters) && length(state$groups) == 1 && grepl("=", clause, fixed = TRUE)) state$groups[[1]]
+  if (!is.null(level) && !level$negated && length(level$levels) == 1) state$filters <- list(group_filter(state, level))
+  else if (length(state$groups)) return(out)
+  if (length(state$filters) != 1) return(out)
+  f <- state$filters[[1]]
+  turned <- c(">" = "at most", ">=" = "under", "<" = "at least", "<=" = "over", "==" = "not")
+  if (!f$op %in% names(turned) || length(f$value) != 1) return(out)
+  # (of yes and no the other one stays)
+  levels <- as.character(find_column(out$study, f$column)$levels)
+  if (f$op == "==" && length(levels) == 2 && as.character(f$value) %in% levels) {
+    return(reworded(out, sub(hit[1], sprintf(" where %s = %s", f$column, setdiff(levels, as.character(f$value))), out$text, fixed = TRUE),
+                    sprintf("Took %s to leave those rows out.", quoted(trimws(sub("^,", "", hit[1]))))))
+  }
+  value <- if (is.numeric(f$value)) format(f$value, digits = 15, scientific = FALSE) else f$value
+  reworded(out, sub(hit[1], sprintf(" with %s %s %s", f$column, turned[[f$op]], value), out$text, fixed = TRUE),
+           sprintf("Took %s to leave those rows out.", quoted(trimws(sub("^,", "", hit[1])))))
 }
 
 #' "share of apps tickets not resolved": of the rows at a level, the share for which the clause holds
@@ -488,6 +542,8 @@ end_of_quantiles <- function(out) {
 #' "for emergency admissions", of a column emergency with a level of that name: the level, before what the rows are
 #' @noRd
 level_before_rows <- function(out) {
+  # (one of two sides is no condition)
+  if (grepl("\\b(than|versus|vs|against|differ\\w*)\\b", out$text, ignore.case = TRUE)) return(out)
   columns <- Filter(function(col) col$kind %in% c("category", "ordered") && any(tolower(col$levels) == tolower(name_words(col$name))),
                     all_columns(out$study))
   entities <- if (length(columns)) study_vocabulary(out$study)$entities
@@ -495,7 +551,7 @@ level_before_rows <- function(out) {
     level <- col$levels[tolower(col$levels) == tolower(name_words(col$name))][1]
     form <- sprintf("(?i)\\b((share|proportion|percentage|percent|number) of |how many |for |of |among |in |only )?(?:the |all )?%s ([\\p{L}]+s)\\b", as_literal(name_words(col$name)))  # nolint: line_length_linter.
     hit <- match_groups(out$text, form)
-    if (is.na(hit[1]) || !stem_words(tolower(hit[4])) %in% entities) next
+    if (is.na(hit[1]) || is.na(hit[2]) || !stem_words(tolower(hit[4])) %in% entities) next
     told <- sprintf("Took %s to mean that %s is %s.", quoted(paste(tolower(name_words(col$name)), hit[4])), col$name, quoted(level))
     lead <- or_if_na(hit[2], "")
     if (!is.na(hit[3]) && tolower(hit[3]) != "number") {

@@ -4,7 +4,7 @@
 #' The turns about lines, as of `everyday_turns()`
 #' @noRd
 turns_of_lines <- function() {
-  list(turn("\\b(value|size|worth|spend|amount)s?\\b", value_of_whole),
+  list(turn("\\b(per|each|every|by) ", people_as_key), turn("\\b(value|size|worth|spend|amount)s?\\b", value_of_whole),
        turn("^ *(what |the )?(share|proportion|percent\\w*|fraction|how many)\\b", wholes_with),
        turn("^ *(how many|(the )?number of|what (is|was) the number of|count)\\b", wholes_counted),
        turn("\\bhow many\\b.*\\b(than|least|once|twice|exactly|only)\\b|^ *(which|what|list|show)\\b.*\\b(than|least|once|twice)\\b", wholes_beyond))
@@ -18,6 +18,18 @@ wholes_named <- function(study, noun) {
     function(o) identical(o$name, k$name), NA)), NA))
   if (single) return(list())
   Filter(function(col) stem %in% key_stems(col$name) && !is_key_of_people(col$name), keys_of(study, single = FALSE))
+}
+
+#' "per subject", of rows that a key subj tells apart: by the name of the key
+#' @noRd
+people_as_key <- function(out) {
+  keys <- keys_of(out$study, single = FALSE)
+  hit <- match_groups(out$text, "(?i)\\b(per|for each|for every|of each|in each|by) (subject|participant|patient|respondent|volunteer|person)\\b(?![_.])")
+  if (is.na(hit[1]) || length(keys) != 1) return(out)
+  named <- any(vapply(all_columns(out$study), function(col) stem_words(tolower(hit[3])) %in% name_stems(col$name), NA))
+  # (a total for each of them is told by the key as well, see `mean_per_unit()`)
+  if (named || grepl("(?i)\\b(total|sum)\\b", out$text, perl = TRUE)) return(out)
+  reworded(out, sub(hit[1], paste(hit[2], keys[[1]]$name), out$text, fixed = TRUE), sprintf("The %ss are told apart by %s.", tolower(hit[3]), keys[[1]]$name))
 }
 
 #' What one unit of a key is called: "order" of OrderNo, "customer" of customer_id
@@ -93,7 +105,7 @@ ever_in_lines <- function(asked, out) {
 wholes_counted <- function(out) {
   form <- "(?i)^ *((?:what (?:is|was) )?(?:the )?(?:how many|number of|count of)) (?!(?:different|distinct|unique)\\b)([\\p{L}_]+)\\b"
   hit <- match_groups(out$text, form)
-  if (is.na(hit[1]) || grepl("(?i)\\b(different|distinct|unique|more than|at least|fewer than|less than|at most|never|ever|average|mean|median|once|twice)\\b", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  if (is.na(hit[1]) || grepl("(?i)\\b(different|distinct|unique|more than|at least|fewer than|less than|at most|never|ever|average|mean|median|once|twice|than|better|worse|higher|lower|improv\\w*|worsen\\w*|declin\\w*|gained|lost|left|blank|missing)\\b", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
   key <- wholes_named(out$study, hit[3])
   people <- tolower(hit[3]) %in% plural_people()
   if (!length(key) && people && is.null(long_layout(out$study)) && !length(keys_of(out$study, single = TRUE))) {

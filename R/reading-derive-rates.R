@@ -249,7 +249,10 @@ bare_per_unit <- function(study, keys, text) {
 #' @noRd
 units_called <- function(keys, noun) {
   own <- Filter(function(col) stem_words(tolower(noun)) %in% key_stems(col$name), keys)
-  if (!length(own) && length(keys) == 1 && stem_words(tolower(noun)) %in% stem_words(plural_people())) keys else own
+  if (length(own) || length(keys) != 1 || !stem_words(tolower(noun)) %in% stem_words(plural_people())) return(own)
+  # (a key of plants or orders is none of people)
+  called <- key_stems(keys[[1]]$name)
+  if (any(called %in% setdiff(english$entities, stem_words(c(plural_people(), "person"))))) own else keys
 }
 
 #' What is added up over the rows of a unit: a measure that adds up, different values of another key ("orders per customer"), or the
@@ -261,7 +264,8 @@ counted_per_unit <- function(study, said, unit) {
   col <- column_in_text(numeric, said, named_phrases(study))$col
   if (!is.null(col)) {
     money <- is_money(col$unit)
-    pieces <- col$kind == "count" && grepl("s([_. ]|$)", tolower(col$name))
+    # (what is told in a unit is measured, whatever its name ends in: "rt_ms")
+    pieces <- col$kind == "count" && is.null(col$unit) && grepl("s([_. ]|$)", tolower(col$name))
     plain <- adds_up(col$name) || pieces || money && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|fee|salary|wage)([^a-z]|$)", tolower(col$name))  # nolint: line_length_linter.
     # (a duration told once for each time of each unit, as sleep of each night, is averaged and not added up)
     timed <- isTRUE(col$unit %in% c("s", "sec", "min", "h", "hours", "minutes")) && identical(long_layout(study)$unit, unit$name)

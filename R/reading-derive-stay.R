@@ -4,7 +4,7 @@
 #' @noRd
 turns_of_stay <- function() {
   list(turn("\\bstay|\\blos\\b|in hospital|(bed|patient)[- ]days|turnaround|duration|(lead|delivery|shipping|fulfil\\w*|processing|resolution|handling|cycle|completion|treatment) times?|time to (deliver|resol|clos|complet|finish|discharge)|\\bhow long\\b", time_of_row),  # nolint: line_length_linter.
-       turn("\\bstill\\b", still_there))
+       turn("\\bstill\\b", still_there), turn("\\bspen[dt]", time_spent))
 }
 
 #' What the dates at both ends are called, how the time between them is spoken of, and what it is called here
@@ -88,4 +88,13 @@ still_there <- function(out) {
     return(done)
   }
   out
+}
+
+#' "do mobile users spend less time on site", "how much time do they spend on site": time is what they have, no money
+#' @noRd
+time_spent <- function(out) {
+  text <- sub("(?i)^ *how much time (?:do|does|did) (.+?) (?:spend|spent) (on|in|at|with) ", "average time \\2 ", out$text, perl = TRUE)
+  text <- sub("(?i)\\b(?:spend|spends|spent|spending) (more|less|longer|the most|the least) (?:time )(on|in|at|with) ", "have \\1 time \\2 ", text, perl = TRUE)
+  text <- sub("(?i)\\bhave (?:more|longer) time\\b", "have a higher time", text, perl = TRUE)
+  reworded(out, sub("(?i)\\bhave less time\\b", "have a lower time", text, perl = TRUE))
 }

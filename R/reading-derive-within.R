@@ -4,7 +4,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_within <- function() {
-  list(turn("\\bwithin\\b", related_within), turn("\\bwithin\\b", within_groups), turn("\\bpredictors? of\\b", worth_of_predictor))
+  list(turn("\\bwithin[- ]", within_people), turn("\\bwithin\\b", related_within), turn("\\bwithin\\b", within_groups), turn("\\bpredictors? of\\b", worth_of_predictor))
 }
 
 #' "does sleep affect pace within runners", of units with several rows each: the relation in each of them
@@ -20,9 +20,27 @@ related_within <- function(out) {
   reworded(out, sprintf("relationship between %s and %s within each %s", a$name, b$name, unit[[1]]$name))
 }
 
+#' "compare the conditions within subjects", "within-subject sd of rt": rows of the same person belong together
+#' @noRd
+within_people <- function(out) {
+  noun <- "(subjects?|participants?|people|persons?|patients?|individuals?|respondents?|volunteers?|animals?|units?)"
+  form <- sprintf("(?i)\\bwithin[- ](?:the |each )?(?:same )?%s\\b", noun)
+  hit <- match_groups(out$text, form)
+  key <- if (!is.na(hit[1])) keys_of(out$study, single = FALSE)
+  if (length(key) != 1) return(out)
+  spread <- match_groups(out$text, sprintf("(?i)^ *(?:what (?:is|was) )?(?:the )?within[- ]%s (?:sds?|standard deviations?|variability|variances?|variation|spread) (?:of|in) (?:the )?(.+?)[?.! ]*$", noun))  # nolint: line_length_linter.
+  if (!is.na(spread[1])) {
+    return(reworded(out, sprintf("intraclass correlation of %s within %s", spread[3], key[[1]]$name),
+                    sprintf("The standard deviation within %s stands beside that between them.", key[[1]]$name)))
+  }
+  if (!grepl("\\b(compare|differ\\w*|versus|vs|between|slower|faster|higher|lower|better|worse|test|change)\\b", out$text, ignore.case = TRUE)) return(out)
+  reworded(out, paste(trimws(sub("[?.! ]+$", "", sub(form, "", out$text, perl = TRUE))), "with", key[[1]]$name, "as the unit"))
+}
+
 #' "normally distributed within year groups": in each of them
 #' @noRd
 within_groups <- function(out) {
+  if (grepl("\\b(intra-?class|iccs?|correlation of)\\b", out$text, ignore.case = TRUE)) return(out)
   hit <- match_groups(out$text, "(?i)\\bwithin (?!each\\b|the same\\b|groups?\\b|one\\b|every\\b)(?:the )?([\\p{L}_]+(?: [\\p{L}_]+)?s)(?= *[?.!,]|$)")  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   words <- strsplit(hit[2], " ")[[1]]

@@ -44,6 +44,11 @@ show_again <- function(text, previous, history) {
       "(figure|plot|chart|graph|picture))?|(show|make|draw|give)( me)? (a|the) (figure|plot|chart|graph|picture)( of (it|that|this))?|(in|as) a ",
       "table|(show|give|make)( me)? (a|the) table|put (it|that|this) in a table|(show |give |list )?(me )?(just|only) the (table|numbers)|(show|give|list)( me)? (the|all)( the)? (numbers|figures|values|details))$"),  # nolint: line_length_linter.
              text, ignore.case = TRUE, perl = TRUE)) return(NULL)
+  # (after a picture of an answer a table is the answer again)
+  if (grepl("\\b(table|numbers|values)\\b", text, ignore.case = TRUE) && identical(previous$task, "figure") && !is.null(previous$extra$from_task)) {
+    previous$task <- previous$extra$from_task
+    previous$extra$from_task <- previous$extra$picture <- NULL
+  }
   new_verdict("answered", continued(previous))
 }
 

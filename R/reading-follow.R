@@ -637,6 +637,8 @@ edit_reading <- function(state, mentions, previous, scores) {
     r$by <- column_of(state, several[[1]]$column); r$extra$by_group <- TRUE; r["method_asked"] <- list(NULL)
     return(r)
   }
+  divided <- model_apart(state, mentions, several, r)
+  if (!is.null(divided)) return(divided)
   if (length(several) == 1 && any(vapply(state$items, has_lex, NA, "task", "compare")) && r$task %in% c("compare", "describe", "rank", "figure") &&
     length(r$outcome) == 1 && !length(mentions)) {
     r$task <- "compare"; r["statistic"] <- list(NULL)
@@ -669,6 +671,23 @@ edit_reading <- function(state, mentions, previous, scores) {
   if (r$task == "rank" && any(norms %in% c("top", "bottom", "lowest", "highest"))) { r$top <- asked_top(state)
     changed <- TRUE }
   if (changed) r else NULL
+}
+
+#' "separately for men and women", of a model with one predictor: its slope in each of them
+#' @section Shape: the reading, or NULL where this is not asked.
+#' @noRd
+model_apart <- function(state, mentions, several, r) {
+  asked <- says(state, "\\b(separately|apart|in each|for each|on (its|their) own)\\b")
+  if (!asked || r$task != "predict" || length(r$predictors) != 1 || length(r$outcome) != 1) return(NULL)
+  levels <- Filter(function(m) is_level_kind(kind_at(state, m$column)), mentions)
+  own <- if (length(several) == 1) column_of(state, several[[1]]$column) else if (length(levels) == 1) column_of(state, levels[[1]]$column)
+  if (is.null(own) || own %in% c(r$outcome, r$predictors)) return(NULL)
+  r$predictors <- c(r$predictors, own)
+  r$adjust_for <- setdiff(r$adjust_for, own)
+  r$filters <- Filter(function(f) !(f$column == own && f$op == "in"), r$filters)
+  r$extra$interaction <- TRUE
+  r["method_asked"] <- list(NULL)
+  r
 }
 
 #' The same measure, groups and rows by period
@@ -827,12 +846,25 @@ other_outcome <- function(state, r, name) {
 #' @noRd
 without_fixed <- function(r, filters) {
   fixed <- vapply(Filter(function(f) f$op == "==", filters), `[[`, "", "column")
+  r <- without_fixed_groups(r, fixed)
   gone <- intersect(fixed, c(r$predictors, r$adjust_for))
   if (!length(gone) || !r$task %in% c("predict", "survival") || length(c(r$predictors, r$by)) - length(intersect(gone, r$predictors)) < 1) return(r)
   r$predictors <- setdiff(r$predictors, gone)
   r$adjust_for <- setdiff(r$adjust_for, gone)
   r$extra$interaction <- NULL
   r$assumed <- c(r$assumed, sprintf("%s no longer varies, so it left the model.", some_of(gone, 3)))
+  r
+}
+
+#' "how many by clinic and sex in Ashby": a column with one level left divides nothing more
+#' @noRd
+without_fixed_groups <- function(r, fixed) {
+  groups <- if (r$task == "frequency") c(r$outcome, r$by) else if (r$task %in% c("describe", "figure", "rank")) r$by
+  gone <- intersect(fixed, groups)
+  if (!length(gone) || !length(setdiff(groups, gone)) || length(r$extra$event)) return(r)
+  r$by <- setdiff(r$by, gone)
+  if (r$task == "frequency") r$outcome <- setdiff(r$outcome, gone)
+  r$assumed <- c(r$assumed, sprintf("%s has one level only in these rows, so it divides nothing.", some_of(gone, 3)))
   r
 }
 

@@ -35,6 +35,13 @@ cut_out <- function(text, pattern) {
 }
 
 look_words <- function(out, vocabulary) {
+  # "title: Days off by clinic", as a wish of its own
+  bare <- match_groups(out$text, "(?i)^ *(?:and |then |now |please )*(?:set |change |make |use )?(?:the )?(title|subtitle|call it)(?: it| to| of)?[:=]? +([^\"'\u201c\u2018].{1,150}?)[.! ]*$")  # nolint: line_length_linter.
+  if (!is.na(bare[1])) {
+    out$text <- ""
+    out$look[[if (tolower(bare[2]) == "subtitle") "subtitle" else "title"]] <- bare[3]
+    return(out)
+  }
   quoted_text <- "[\"'\u201c\u2018]([^\"\u201d]+?)[\"'\u201d\u2019]"
   lead <- "(?:,? ?(?:and |with |give it |set |change |make |use )?(?:the |a )?)"
   for (f in list(c("title", "(?:title(?: it| to| of)?|titled|call it|entitled|headed)"), c("subtitle", "subtitle(?: to| of)?"),

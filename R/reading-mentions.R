@@ -96,6 +96,10 @@ names_the_rows <- function(state, m) {
   if (identical(m$marker, "adjust")) return(FALSE)
   if (only_names_rows(state, m)) return(TRUE)
   kind <- kind_at(state, m$column)
+  # "incorrect trials", of a column trial that counts them within each unit
+  counter <- "^(trial|session|visit|round|match|game|attempt|repetition|rep|replicate|lap|test)s$"
+  if (kind == "count" && grepl(counter, item_norm(state, m$at)) && tolower(column_of(state, m$column)) == sub("e?s$", "", item_norm(state, m$at)) &&
+      !m$marker %in% c("by", "between") && !item_norm(state, m$at - 1) %in% c("over", "across", "per", "number of", "with", "vs", "and")) return(TRUE)
   entity <- last_of(strsplit(state$items[[m$at]]$stem, " ")[[1]]) %in% state$vocabulary$entities
   if (kind == "constant" && entity) return(TRUE)
   if (!kind %in% c("id", "date", "datetime")) return(FALSE)

@@ -184,7 +184,13 @@ derived_words <- function(study, before, reading) {
 #' @noRd
 with_wishes <- function(verdict, look) {
   if (!length(look)) return(verdict)
-  add <- function(r) { r$extra$look <- utils::modifyList(r$extra$look %||% list(), look); r$assumed <- unique(c(r$assumed, say_look(look))); r }
+  add <- function(r) {
+    # (what is wished anew is told once)
+    old <- say_look(r$extra$look[intersect(names(r$extra$look), names(look))])
+    r$extra$look <- utils::modifyList(r$extra$look %||% list(), look)
+    r$assumed <- unique(c(setdiff(r$assumed, old), say_look(look)))
+    r
+  }
   verdict$reading <- add(verdict$reading)
   verdict$reading$alternatives <- lapply(verdict$reading$alternatives, add)
   verdict
@@ -196,6 +202,9 @@ say_look <- function(look) {
   c(if (!is.null(look$colour)) sprintf("Coloured by %s.", look$colour), if (!is.null(look$panel)) sprintf("One panel for each %s.", look$panel),
     if (!is.null(look$order)) sprintf("Groups in the order of their %s.", look$order),
       if (!is.null(look$log)) sprintf("The %s axis is logarithmic.", look$log),
+    if (!is.null(look$title)) sprintf("The title is %s.", quoted(look$title)),
+    if (!is.null(look$turn)) if (identical(look$turn, "sideways")) "Drawn lying down." else "The axes change places.",
+    if (!is.null(look$text_size)) sprintf("Letters of %s points.", format_plain(look$text_size)),
     if (!is.null(look$line_at)) sprintf("A line is drawn at %s.", format_plain(look$line_at)),
       if (!is.null(look$mean_line)) sprintf("A line is drawn at the %s.", look$mean_line),
     if (!is.null(look$palette)) sprintf("Drawn in %s.", some_of(look$palette, 8)),
@@ -581,6 +590,7 @@ decide_reading <- function(state, mentions) {
   reading <- settle_groups_unnamed(state, mentions, reading)
   reading <- condition_as_side(state, reading)
   reading <- totals_of_periods(state, shares_of_combinations(state, reading))
+  if (reading$task == "frequency") reading <- finish_reading(without_fixed(reading, reading$filters))
   reading <- rank_of_counts(state, half_understood(state, count_for_effect(state, mean_for_comparison(state, reading))))
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))
   if (isTRUE(reading$extra$needs_effect)) {

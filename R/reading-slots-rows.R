@@ -45,7 +45,7 @@ shares_of_combinations <- function(state, reading) {
 #' "revenue in March vs April": what adds up is told by its total in each period, where no test is asked for
 #' @noRd
 totals_of_periods <- function(state, reading) {
-  period <- "^(month|quarter|year|week|season)$|^(month|quarter|year|week)_of_|_(year|month|quarter|week)$"
+  period <- "^(month|quarter|year|week)$|^(month|quarter|year|week)_of_|_(year|month|quarter|week)$"
   plain <- reading$task == "compare" && length(reading$by) == 1 && length(reading$outcome) == 1 && is.null(reading$method_asked) &&
     !length(reading$extra$missing) && (is.null(reading$statistic) || identical(reading$statistic, "sum"))
   if (!plain || !grepl(period, reading$by) || !adds_up(reading$outcome) ||

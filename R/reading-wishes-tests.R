@@ -111,8 +111,10 @@ wish_between_share <- function(text, vocabulary) {
   rated <- any(columns$kind == "id" & !columns$unique & columns$name != g$name)
   across <- grepl("\\b(across|over)\\b", hit[1], ignore.case = TRUE) && any(columns$kind %in% c("category", "text") & columns$name != g$name)
   if (rated || across) return(NULL)
-  # (as it was said, so that a word for several columns stays open)
-  list(text = sprintf("intraclass correlation of %s within %s", hit[2], g$name), extra = list())
+  # (a word for several columns stays open)
+  sought <- stems_of(tolower(hit[2]))[[1]]
+  fits <- vapply(columns$name, function(name) all(sought %in% name_stems(name)), NA) & columns$kind %in% c("number", "count", "ordered")
+  list(text = sprintf("intraclass correlation of %s within %s", if (sum(fits) > 1) hit[2] else y$name, g$name), extra = list())
 }
 
 #' "pupils below 40 in reading post": the bound is of the column behind it

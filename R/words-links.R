@@ -288,11 +288,10 @@ score_runs <- function(i, columns, run, terms, size, everyday) {
 joining_words <- function() c("and", "or", "&", "with", "by", "per", "vs", "versus", "from", "to", "between", "+", "\u00d7",
                               "*", "on", "against", "for", "than")
 
-#' Words in the name of a column that holds how long the thing itself took, as a pattern
+#' Words in the name of a column of time that is no duration of what the rows are, as a pattern: hours of sleep are none of a run
 #' @noRd
-duration_words <- function() {
-  paste0("time|durat|length|elapsed|wait|delay|stay|late|lap|split|finish|resolv|respon|latency|runtime|handl|lead|process|deliver|_to_|until|till|since|",  # nolint: line_length_linter.
-         "minutes|hours|seconds|days|mins|hrs|los([^a-z]|$)|follow|surviv|tenure|service")
+pastime_words <- function() {
+  "sleep|nap|screen|(^|_)tv|exercise|workout|training|study|homework|overtime|leisure|phone|gaming|reading|commut|internet|social|meditat|(^|_)age"
 }
 
 #' "thicker", "hottest": an adjective and the column it measures
@@ -316,8 +315,7 @@ adjective_links <- function(tokens, vocabulary) {
       timed <- which(vocabulary$columns$kind %in% c("number", "count") & vocabulary$columns$role == "" &
         vocabulary$columns$unit %in% setdiff(time_units(), c("months", "years")))
       found <- rows$noun == "durat"
-      # (hours of sleep are no duration of what the rows are)
-      if (any(found) && length(timed) == 1 && grepl(duration_words(), tolower(vocabulary$columns$name[timed]))) columns <- timed
+      if (any(found) && length(timed) == 1 && !grepl(pastime_words(), tolower(vocabulary$columns$name[timed]))) columns <- timed
     }
     low <- any(rows$low[if (any(found)) which(found) else 1])
     new_links(rep(i, length(columns)), rep(i, length(columns)), "adjective",

@@ -328,13 +328,22 @@ duration_phrases <- function(columns, name_stems) {
 #' "time to resolve" for hours_to_resolve; the nouns of the verb ("resolution time") are looked up where a question holds one
 #' @noRd
 time_to_phrases <- function(columns) {
-  verbs <- verbs_of_times(vapply(columns, `[[`, "", "name"))
+  names <- tolower(vapply(columns, `[[`, "", "name"))
+  verbs <- verbs_of_times(names)
+  # "time on site" for seconds_on_site
+  place <- regmatches(names, regexec("^(?:time|seconds|minutes|mins|hours|days|weeks|months|years)_(on|in|at|with|since|from)_([a-z_]+)$", names))
+  spent <- which(lengths(place) == 3)
+  beside <- lapply(spent, function(i) {
+    said <- gsub("_", " ", place[[i]][3])
+    frame_of(phrase = joined_stems(c(sprintf("time %s %s", place[[i]][2], said), sprintf("time spent %s %s", place[[i]][2], said), sprintf("time %s the %s", place[[i]][2], said))),  # nolint: line_length_linter.
+             column = rep(i, 3), quality = rep(0.98, 3))
+  })
   at <- which(nzchar(verbs))
   out <- lapply(at, function(i) {
     verb <- verbs[i]
     frame_of(phrase = joined_stems(c(paste("time to", verb), paste(verb, c("time", "duration")))), column = rep(i, 3), quality = rep(0.98, 3))
   })
-  do.call(rbind, out)
+  do.call(rbind, c(out, beside))
 }
 
 #' The verb of a time to something ("resolve" of hours_to_resolve), "" for other names
