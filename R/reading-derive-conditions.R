@@ -12,7 +12,7 @@ turns_of_conditions <- function() {
     turn("\\p{L} (scores?|values?|results?|marks?|levels?|measurements?|readings?)\\b", plain_noun_after),
     turn("^ *(what |which )?(is |was )?(the )?(share|proportion|percentage|percent|fraction) (with|having|whose|who|that)\\b", share_of_rows),
     turn("\\b(from|in|of|for|with|between)? ?[\\p{L}_]+ [0-9]+ (to|through|until|[-\u2013]) ?[0-9]+\\b", levels_from_to),
-    turn("\\bbut\\b|\\bexcept|exclud|without|leav(e|ing) out|not counting|omit|ignor|\\bdrop|\\bremov|discard|disregard|(filter|throw)(ing)? (out|away)", denied_bound),
+    turn("\\bbut\\b|\\bexcept|exclud|without|leav(e|ing) out|not counting|omit|ignor|\\bdrop|\\bremov|discard|disregard|(filter|throw)(ing)? (out|away)", denied_bound),  # nolint: line_length_linter.
     turn("\\bwith\\b.*\\band\\b.*without\\b", with_and_without_it),
     turn("^ *(what |which )?(is |was )?(the )?(share|proportion|percentage|percent|fraction) of ", share_of_level_that),
     turn("^ *(the )?[a-z]{3,}est .* (each|every)\\b", extreme_of_each), turn("^ *(which|what) .* no ", level_in_none),
@@ -190,7 +190,7 @@ denying_words <- function() {
 #' "remove trials slower than 1000 ms and compare the conditions": what is left out is said last
 #' @noRd
 denied_last <- function(text) {
-  asks <- paste0("(?:please )?(?:the )?(?:give|show|comput|calculat|compare|find|tell|report|what|how|is|are|do|does|did|was|were|mean|average|median|total|",
+  asks <- paste0("(?:please )?(?:the )?(?:give|show|comput|calculat|compare|find|tell|report|what|how|is|are|do|does|did|was|were|mean|average|median|total|",  # nolint: line_length_linter.
                  "correlat|test|plot|draw|run|fit|describe|summari[sz]|count|which|share|percentage|proportion|number|regress|rank|list|model)")
   form <- sprintf("(?i)^ *(?:after |by |when |if (?:we|i|you) |please |now )?%s (.+?)(?:,? and then |,? then |,? and |, |: )(?=%s)(.+?)[?.! ]*$",
                   denying_words(), asks)
@@ -212,14 +212,16 @@ denied_clause <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !grepl("[0-9=]", hit[2])) return(out)
   # (what the rows are called is no measure: "trials over 1000 ms")
-  clause <- sub("(?i)^(?:the |any |all |those )*[\\p{L}]+s (?=(?:over|above|under|below|slower|faster|longer|shorter|with|where|whose|that|more|less)\\b)", "rows ",
+  clause <- sub("(?i)^(?:the |any |all |those )*[\\p{L}]+s (?=(?:over|above|under|below|slower|faster|longer|shorter|with|where|whose|that|more|less)\\b)", "rows ",  # nolint: line_length_linter.
                 hit[2], perl = TRUE)
   state <- parse_question(paste(if (grepl("^rows ", clause)) "show" else "show rows with", clause), study_vocabulary(out$study))
-  level <- if (!length(state$filters) && length(state$groups) == 1 && grepl("=", clause, fixed = TRUE)) state$groups[[1]]
+  level <- if (!length(state$filters) && length(state$groups) == 1 && grepl("= *[0-9]", clause)) state$groups[[1]]
   if (!is.null(level) && !level$negated && length(level$levels) == 1) state$filters <- list(group_filter(state, level))
   else if (length(state$groups)) return(out)
   if (length(state$filters) != 1) return(out)
   f <- state$filters[[1]]
+  # (rows named by their keys are left out by name)
+  if (identical(find_column(out$study, f$column)$kind, "id")) return(out)
   turned <- c(">" = "at most", ">=" = "under", "<" = "at least", "<=" = "over", "==" = "not")
   if (!f$op %in% names(turned) || length(f$value) != 1) return(out)
   # (of yes and no the other one stays)

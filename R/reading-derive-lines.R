@@ -24,12 +24,13 @@ wholes_named <- function(study, noun) {
 #' @noRd
 people_as_key <- function(out) {
   keys <- keys_of(out$study, single = FALSE)
-  hit <- match_groups(out$text, "(?i)\\b(per|for each|for every|of each|in each|by) (subject|participant|patient|respondent|volunteer|person)\\b(?![_.])")
+  hit <- match_groups(out$text, "(?i)\\b(per|for each|for every|of each|in each|by) (subject|participant|patient|respondent|volunteer|person)\\b(?![_.])")  # nolint: line_length_linter.
   if (is.na(hit[1]) || length(keys) != 1) return(out)
   named <- any(vapply(all_columns(out$study), function(col) stem_words(tolower(hit[3])) %in% name_stems(col$name), NA))
   # (a total for each of them is told by the key as well, see `mean_per_unit()`)
   if (named || grepl("(?i)\\b(total|sum)\\b", out$text, perl = TRUE)) return(out)
-  reworded(out, sub(hit[1], paste(hit[2], keys[[1]]$name), out$text, fixed = TRUE), sprintf("The %ss are told apart by %s.", tolower(hit[3]), keys[[1]]$name))
+  reworded(out, sub(hit[1], paste(hit[2], keys[[1]]$name), out$text, fixed = TRUE),
+           sprintf("The %ss are told apart by %s.", tolower(hit[3]), keys[[1]]$name))
 }
 
 #' What one unit of a key is called: "order" of OrderNo, "customer" of customer_id

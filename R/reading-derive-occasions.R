@@ -142,7 +142,7 @@ turns_of_occasions <- function() {
        turn("baseline|\\bstart\\b|\\boutset\\b", alike_at_baseline), turn("cluster", clustering_within),
        turn("\\bmade the (most|least|greatest|biggest|largest|smallest)\\b", most_progress),
        turn("^ *(did|does|do|has|have|can) ", treatment_changes), turn("^ *(plot|show|draw|chart|graph|display) ", course_drawn),
-       turn("drop[- ]?outs?\\b|attrition|loss to follow|lost to follow", lost_by_the_end),
+       turn("drop[- ]?outs?\\b|attrition|loss to follow|lost to follow", lost_by_the_end), turn("\\blos(es?|t|ing)\\b", loses_most),
        turn("\\b(week|month|day|year|visit|wave|time|hour)s?\\b|\\bbaseline\\b|follow[- ]?up", occasion_in_words))
 }
 
@@ -258,6 +258,18 @@ lost_by_the_end <- function(out) {
   name <- paste0(last, "_missing")
   out$told <- c(out$told, sprintf("Took those without %s to have dropped out.", last))
   with_derived(out, name, "missing", last, sprintf("share with %s = yes by %s", name, hit[2]))
+}
+
+#' "which department loses the most people", where a column says who left
+#' @noRd
+loses_most <- function(out) {
+  form <- "(?i)\\b(?:loses?|lost|is losing|are losing) (?:the )?(most|fewest|least) (?:people|staff|employees|members|customers|clients|subscribers|students|users|workers)\\b"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  gone <- Filter(says_who_left, all_columns(out$study))
+  if (is.na(hit[1]) || length(gone) != 1) return(out)
+  side <- if (tolower(hit[2]) == "most") "largest" else "smallest"
+  reworded(out, sub(hit[1], sprintf("has the %s number of %s", side, gone[[1]]$name), out$text, fixed = TRUE),
+           sprintf("Took those lost as the rows in which %s is %s.", gone[[1]]$name, quoted(last_of(gone[[1]]$levels))))
 }
 
 #' "improved by at least 5 points": a change beyond a bound

@@ -112,8 +112,8 @@ per_single_row <- function(out) {
   gap <- sum(is.na(understood(out$study, col$name, col$table))) / nrow(out$study$tables[[col$table]]$data)
   reworded(out, sub(sprintf(" per %s", hit[3]), "", out$text, fixed = TRUE),
            c(sprintf("Each row is one %s, so values per %s are those of the rows.", tolower(hit[3]), tolower(hit[3])),
-             if (gap > 0.1) sprintf("%s of the rows hold no %s and are left out: these are values of those that have one, not of all.",
-                                    say_percent(gap, 0), col$name)))
+             if (gap > 0.1) sprintf("%d %% of the rows hold no %s and are left out: these are values of those that have one, not of all.",
+                                    round(100 * gap), col$name)))
 }
 
 #' "how many nights", "on days with more alcohol", of rows that are the days of a person: the rows

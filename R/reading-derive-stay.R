@@ -94,7 +94,7 @@ still_there <- function(out) {
 #' @noRd
 time_spent <- function(out) {
   text <- sub("(?i)^ *how much time (?:do|does|did) (.+?) (?:spend|spent) (on|in|at|with) ", "average time \\2 ", out$text, perl = TRUE)
-  text <- sub("(?i)\\b(?:spend|spends|spent|spending) (more|less|longer|the most|the least) (?:time )(on|in|at|with) ", "have \\1 time \\2 ", text, perl = TRUE)
+  text <- sub("(?i)\\b(?:spend|spends|spent|spending) (more|less|longer|the most|the least) (?:time )(on|in|at|with) ", "have \\1 time \\2 ", text, perl = TRUE)  # nolint: line_length_linter.
   text <- sub("(?i)\\bhave (?:more|longer) time\\b", "have a higher time", text, perl = TRUE)
   reworded(out, sub("(?i)\\bhave less time\\b", "have a lower time", text, perl = TRUE))
 }

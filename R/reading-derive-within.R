@@ -4,7 +4,8 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_within <- function() {
-  list(turn("\\bwithin[- ]", within_people), turn("\\bwithin\\b", related_within), turn("\\bwithin\\b", within_groups), turn("\\bpredictors? of\\b", worth_of_predictor))
+  list(turn("\\bwithin[- ]", within_people), turn("\\bwithin\\b", related_within),
+       turn("\\bwithin\\b", within_groups), turn("\\bpredictors? of\\b", worth_of_predictor))
 }
 
 #' "does sleep affect pace within runners", of units with several rows each: the relation in each of them
@@ -33,7 +34,8 @@ within_people <- function(out) {
     return(reworded(out, sprintf("intraclass correlation of %s within %s", spread[3], key[[1]]$name),
                     sprintf("The standard deviation within %s stands beside that between them.", key[[1]]$name)))
   }
-  if (!grepl("\\b(compare|differ\\w*|versus|vs|between|slower|faster|higher|lower|better|worse|test|change)\\b", out$text, ignore.case = TRUE)) return(out)
+  if (!grepl("\\b(compare|differ\\w*|versus|vs|between|slower|faster|higher|lower|better|worse|test|change)\\b", out$text,
+             ignore.case = TRUE)) return(out)
   reworded(out, paste(trimws(sub("[?.! ]+$", "", sub(form, "", out$text, perl = TRUE))), "with", key[[1]]$name, "as the unit"))
 }
 

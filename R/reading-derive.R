@@ -8,6 +8,10 @@ derive_for_question <- function(study, text) {
   out <- list(study = study, text = text)
   # in a partial correlation what is given is held constant
   if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE, perl = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
+  # ("headcount over time", beside a column of overtime)
+  if (grepl("\\bover time\\b", text, ignore.case = TRUE) && "overtim" %in% unlist(lapply(all_columns(study), function(col) name_stems(col$name)))) {
+    text <- gsub("(?i)\\bover time\\b", if (length(date_columns(study))) "over the months" else "across periods", text, perl = TRUE)
+  }
   text <- days_first(text)
   text <- both_sides_of_bound(joined_levels_said(study, bounds_in_digits(compounds_in_digits(level_of_possessive(text, study), study))))
   stepped <- step_of_ratio(out, text)

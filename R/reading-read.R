@@ -569,6 +569,8 @@ decide_reading <- function(state, mentions) {
   nothing <- max(scores) < 0.3 && !length(mentions) && !length(state$groups) && !length(state$filters)
   unknown <- unknown_words(state)
   if (nothing) return(nothing_verdict(state, unknown))
+  # ("the salary of top performers versus others" sets two sides against each other and ranks nothing)
+  if (task == "rank" && says(state, "\\b(vs|versus|compared (to|with)|than) (the |all )?(others?|rest)\\b")) task <- "compare"
   task <- fit_task(state, mentions, task)
   reading <- fill_task(state, mentions, task)
   if (length(unknown) && !forgives_unknown(task)) return(absent_verdict(state, finish_reading(reading), unknown))

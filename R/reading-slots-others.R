@@ -141,6 +141,10 @@ count_of_event <- function(state, m, r) {
 take_who <- function(state, r) {
   columns <- state$vocabulary$columns
   if (!any(norms_of(state) == "who")) return(r)
+  # (where each row is a person, it is they who are asked for: "who has the highest salary" is no manager)
+  whole <- paste0("^(emp|employee|staff|person|patient|member|student|pupil|customer|client|user|player|subject|resp|respondent|participant|visitor|",
+                  "donor|applicant|athlete|worker)s?[_. ]?(id|no|nr|number|code|key)?$")
+  if (any(columns$kind == "id" & columns$unique & grepl(whole, tolower(columns$name)))) return(r)
   people <- which(columns$kind %in% c("category", "id") & !columns$unique & grepl(person_columns(), tolower(columns$name)))
   if (length(people) != 1) return(r)
   r$by <- columns$name[people]

@@ -141,3 +141,43 @@ test_that("a share is of those named before it, and the bound is what is shared"
   expect_equal(reading(a)$task, "rank")
   expect_equal(table_of(a, "shares")$share, as.vector(tapply(d$feel_safe %in% c("Agree", "Strongly agree"), d$district, mean)))
 })
+
+test_that("what is to be left out is left out wherever it is said", {
+  d <- with_seed(171, data.frame(subj = rep(sprintf("s%02d", 1:12), each = 20), condition = rep(c("congruent", "incongruent"), 120), trial = rep(1:20, 12),
+                                 rt_ms = round(450 + rexp(240, 1 / 150)), correct = rbinom(240, 1, 0.9), age = rep(18:29, each = 20)))
+  s <- open_study(d)
+  own <- function(rows) as.vector(tapply(d$rt_ms[rows], d$condition[rows], mean))
+  told <- function(q) { t <- table_of(ask(s, q), "groups"); t$mean[order(t$condition)] }
+  slow <- d$rt_ms <= 700
+  for (q in c("mean rt by condition, excluding rt above 700", "ignoring rt above 700, mean rt by condition", "mean rt by condition, dropping trials above 700 ms",
+              "exclude trials with rt above 700 and give the mean rt by condition", "after removing trials over 700 ms, mean rt by condition",
+              "remove trials slower than 700 ms and give the mean rt by condition")) expect_equal(told(q), own(slow), info = q)
+  for (q in c("mean rt by condition excluding rows with correct = 0", "mean rt by condition excluding incorrect trials",
+              "discard incorrect trials and give mean rt by condition")) {
+    kept <- filters_of(ask(s, q))
+    expect_true(any(grepl("correct", kept)), info = q)
+    expect_equal(told(q), own(d$correct == 1), info = q)
+  }
+  expect_equal(told("leaving out participants younger than 20, mean rt by condition"), own(d$age >= 20))
+})
+
+test_that("rows of one person belong together where the question says so", {
+  d <- with_seed(172, data.frame(subj = rep(sprintf("s%02d", 1:12), each = 20), condition = rep(c("congruent", "incongruent"), 120), trial = rep(1:20, 12)))
+  d$rt_ms <- with_seed(173, round(450 + 30 * (d$condition == "incongruent") + rep(rnorm(12, 0, 40), each = 20) + rexp(240, 1 / 60)))
+  s <- open_study(d)
+  a <- ask(s, "compare congruent and incongruent reaction times within subjects")
+  means <- tapply(d$rt_ms, list(d$subj, d$condition), mean)
+  expect_equal(value_of(a, "p_value"), t.test(means[, "congruent"], means[, "incongruent"], paired = TRUE)$p.value)
+  spread <- ask(s, "within subject sd of rt")
+  expect_equal(method_of(spread), "intraclass_correlation")
+  each <- ask(s, "median rt per subject per condition")
+  expect_equal(nrow(table_of(each, "groups")), 24L)
+  expect_equal(table_of(ask(s, "how many trials per subject"), "counts")$n, rep(20L, 12))
+})
+
+test_that("time is spent, and no money", {
+  d <- with_seed(174, data.frame(device = sample(c("mobile", "desktop"), 80, TRUE), seconds_on_site = round(rexp(80, 0.01)), order_value_usd = round(rlnorm(80, 3), 2)))
+  s <- open_study(d)
+  expect_read_as(s, c("do mobile users spend less time on site than desktop users" = "compare seconds_on_site by device",
+                      "average time on site by device" = "describe seconds_on_site by device [mean]"))
+})

@@ -85,3 +85,24 @@ test_that("curves are read at a time, and what is to be held constant makes a mo
   cox <- survival::coxph(survival::Surv(months_active, cancelled == "yes") ~ plan + age + sex, rows)
   expect_equal(table_of(model, "coefficients")$hazard_ratio[1], unname(exp(coef(cox)[1])), tolerance = 1e-6)
 })
+
+test_that("a follow-up goes back to the table, divides a model, takes ranks with what is held constant", {
+  d <- with_seed(181, data.frame(clinic = sample(c("Ashby", "Corby"), 120, TRUE), sex = sample(c("F", "M"), 120, TRUE), age = round(rnorm(120, 50, 9)),
+                                 days_off = rpois(120, 12)))
+  s <- open_study(d)
+  boxes <- ask(ask(s, "average days off by clinic"), "as a box plot")
+  expect_equal(as.list(ask(boxes, "in a table"))$reading$task, "describe")
+  model <- ask(ask(s, "is age related to days off"), "controlling for sex")
+  apart <- ask(model, "separately for men and women")
+  expect_true(isTRUE(apart$reading$extra$interaction))
+  ranks <- ask(model, "spearman instead")
+  expect_equal(method_of(ranks), "partial_ranks")
+  rank_of <- function(v) rank(v)
+  x <- residuals(lm(rank_of(d$age) ~ d$sex)); y <- residuals(lm(rank_of(d$days_off) ~ d$sex))
+  expect_equal(value_of(ranks, "estimate"), cor(x, y))
+  # one level left divides nothing
+  one <- ask(s, "how many patients by clinic and sex in Ashby")
+  expect_equal(table_of(one, "counts")$n, as.vector(table(d$sex[d$clinic == "Ashby"])))
+  titled <- ask(ask(s, "show days off by clinic"), "title: Days off by clinic")
+  expect_equal(figure(titled)$labels$title, "Days off by clinic")
+})
