@@ -3,7 +3,9 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_amounts <- function() {
-  list(turn("\\b(with|when|where|if|had|have|has|experienced|suffered|reported) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),  # nolint: line_length_linter.
+  list(turn("\\b(own|owns|owned|possess\\w*|have|has|had) (both )?(an?|any)\\b.*\\band\\b", both_of_counts),
+       turn("\\b(at least|more than|fewer than|at most|no more than|exactly) ([0-9]+|\\p{L}+) \\p{L}", bound_of_counts),
+       turn("\\b(with|when|where|if|had|have|has|own|owns|owned|experienced|suffered|reported) (there (is|was) )?(an?|any)\\b", something_of), turn("\\b(was|were|been|get|got)\\b", were_at_all),  # nolint: line_length_linter.
        turn("\\bnet of\\b", net_of), turn("^ *how much\\b", amount_lost), turn("^ *how much\\b", amount_of_verb),
        turn("^ *how many\\b.*\\b(total|all|altogether|overall)\\b", unit_in_total), turn("\\bq[1-4]\\b", quarters_compared), turn("\\blog\\b|logarithm", log_normal_after),  # nolint: line_length_linter.
        turn("\\bno\\b|\\bwithout\\b", nothing_measured), turn("\\bnear\\b|\\bclose to\\b|\\bnearby\\b", near_place), turn("\\b(far|further|farther|furthest|farthest)\\b", far_away), turn("\\bper (minute|hour|second|day)\\b", per_time_spent),  # nolint: line_length_linter.
@@ -72,7 +74,7 @@ something_of <- function(out) {
 #' "how many women had an adverse event": how many with one
 #' @noRd
 had_as_with <- function(text) {
-  form <- "(?i)^( *(?:how many|(?:what )?(?:share|proportion|percentage|percent|fraction|number) of) [^?.!]{2,60}?) (?:have had|has had|had|have|experienced|suffered|reported) (?:an?|any)(?= [\\p{L}_])"  # nolint: line_length_linter.
+  form <- "(?i)^( *(?:how many|(?:what )?(?:share|proportion|percentage|percent|fraction|number) of) [^?.!]{2,60}?) (?:have had|has had|had|have|own|owns|owned|experienced|suffered|reported) (?:an?|any)(?= [\\p{L}_])"  # nolint: line_length_linter.
   sub(form, "\\1 with any", text, perl = TRUE)
 }
 
@@ -663,4 +665,37 @@ unit_in_total <- function(out) {
   called <- any(vapply(all_columns(out$study), function(col) identical(stem_words(word), stems_of(name_words(col$name))[[1]]), NA))
   if (length(own) != 1 || called) return(out)
   reworded(out, paste0("total ", own[[1]]$name, or_if_na(hit[3], "")), sprintf("Took %s as the sum of %s.", quoted(hit[2]), own[[1]]$name))
+}
+
+#' The one column of counts that a single word names ("bikes" of a bike)
+#' @noRd
+count_called <- function(study, word) {
+  own <- Filter(function(col) col$kind == "count" && is.null(col$role) && identical(name_stems(col$name), stem_words(tolower(word))),
+                all_columns(study))
+  if (length(own) == 1) own[[1]]$name
+}
+
+#' "own both a car and a bike", of columns that count cars and bikes: some of each
+#' @noRd
+both_of_counts <- function(out) {
+  form <- "(?i)\\b(?:who |that )?(?:own|owns|owned|possess|possesses|have|has|had) (?:both )?(?:an?|any) ([\\p{L}]+) and (?:(?:an?|any) )?([\\p{L}]+)\\b"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  names <- lapply(hit[2:3], count_called, study = out$study)
+  if (any(lengths(names) == 0)) return(out)
+  reworded(out, sub(hit[1], sprintf("with %s above 0 and %s above 0", names[[1]], names[[2]]), out$text, fixed = TRUE),
+           sprintf("Took %s to mean that %s and %s are above 0.", quoted(hit[1]), names[[1]], names[[2]]))
+}
+
+#' "at least one bike", beside a mode bike and a column that counts bikes: the bound is on the count
+#' @noRd
+bound_of_counts <- function(out) {
+  form <- sprintf("(?i)\\b(?:with |who have |that have |having |have |own |owns )?(at least|more than|fewer than|at most|no more than|exactly) ([0-9]+|%s) ([\\p{L}]+)\\b", counting_words())  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  name <- if (!is.na(hit[1])) count_called(out$study, hit[4])
+  # (only where the word is a level as well, and would be taken for it)
+  if (is.null(name) || is.null(whole_level(out$study, hit[4]))) return(out)
+  op <- c(`fewer than` = "below", `no more than` = "at most", exactly = "=", `more than` = "above")[tolower(hit[2])]
+  bound <- sprintf("with %s %s %s", name, if (is.na(op)) tolower(hit[2]) else op, format_plain(word_number(hit[3])))
+  reworded(out, sub(hit[1], bound, out$text, fixed = TRUE))
 }

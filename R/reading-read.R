@@ -591,7 +591,7 @@ decide_reading <- function(state, mentions) {
   if (!is.null(state$flags$cut_band) && !length(reading$extra$missing)) return(cut_band_verdict(state, reading))
   reading <- settle_groups_unnamed(state, mentions, reading)
   reading <- condition_as_side(state, reading)
-  reading <- totals_of_periods(state, shares_of_combinations(state, reading))
+  reading <- share_of_answers(state, totals_of_periods(state, shares_of_combinations(state, reading)))
   if (reading$task == "frequency") reading <- finish_reading(without_fixed(reading, reading$filters))
   reading <- rank_of_counts(state, half_understood(state, count_for_effect(state, mean_for_comparison(state, reading))))
   if (length(reading$extra$missing)) return(missing_verdict(state, reading))

@@ -4,6 +4,13 @@
 #' A count of rows by one column whose largest or smallest groups are asked for: a ranking of the groups
 #' @noRd
 rank_of_counts <- function(state, reading) {
+  # "what are the top 3 modes": nothing is measured, so their rows are counted
+  bare <- reading$task == "rank" && identical(reading$extra$missing, "outcome") && length(reading$by) == 1 && !length(reading$extra$event) &&
+    says(state, "\\btop ([0-9]+|two|three|four|five|six|ten)\\b") && !says(state, "\\b(by|in terms of|best|worst|highest|lowest|for|in)\\b")
+  if (bare) {
+    reading$task <- "frequency"; reading$extra["missing"] <- list(NULL); reading["statistic"] <- list(NULL)
+    reading$assumed <- setdiff(reading$assumed, "Groups are ranked by their mean.")
+  }
   if (reading$task != "frequency" || length(reading$extra$missing) || !asks_for_largest_group(state)) return(reading)
   name <- c(reading$outcome, reading$by)
   counted <- is.null(reading$statistic) || identical(reading$statistic, "count")
@@ -54,5 +61,21 @@ totals_of_periods <- function(state, reading) {
   reading$task <- "describe"
   reading$statistic <- "sum"
   reading$assumed <- c(reading$assumed, sprintf("Periods are set side by side by their totals, since %s adds up.", reading$outcome))
+  finish_reading(reading)
+}
+
+#' "share who would switch, excluding don't know": of those who gave another answer, the share that says so
+#' @noRd
+share_of_answers <- function(state, reading) {
+  open <- reading$task == "frequency" && !length(reading$outcome) && !length(reading$extra$event) && asks_for_share(state$text)
+  if (!open) return(reading)
+  yes <- which(vapply(reading$filters, function(f) f$op == "==", NA))
+  denied <- vapply(Filter(function(f) f$op %in% c("!=", "not_in"), reading$filters), `[[`, "", "column")
+  own <- yes[vapply(reading$filters[yes], function(f) f$column %in% denied, NA)]
+  if (length(own) != 1) return(reading)
+  reading$extra$event <- reading$filters[[own]]
+  reading$outcome <- reading$extra$event$column
+  reading$filters <- reading$filters[-own]
+  reading$statistic <- "percent"
   finish_reading(reading)
 }

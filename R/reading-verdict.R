@@ -37,6 +37,9 @@ unknown_words <- function(state) {
   # "on n p k": letters that stand for nothing here
   letter <- grepl("^[b-hj-z]$", norms) & state$type %in% c("unknown", "filler", "stop", "lexicon") & !state$used
   at <- union(at, which(letter & (c(FALSE, letter[-length(letter)]) | c(letter[-1], FALSE))))
+  # ("shorter commutes": of a measure that is named the adjective only compares)
+  sizes <- state$vocabulary$lexicon$adjectives$word
+  at <- at[!(norms[at] %in% sizes & vapply(at, function(k) !is.na(item_column(state, k + 1, c("number", "count"))), NA))]
   # ("pool the studies: the largest weight", "... for a new study")
   if (says(state, "\\b(pool|pooled|pooling|meta-?analysis)\\b")) at <- at[!norms[at] %in% c("weight", "weights", "new", "next", "future", "further")]
   # the words of the request itself

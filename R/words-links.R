@@ -291,7 +291,7 @@ joining_words <- function() c("and", "or", "&", "with", "by", "per", "vs", "vers
 #' Words in the name of a column of time that is no duration of what the rows are, as a pattern: hours of sleep are none of a run
 #' @noRd
 pastime_words <- function() {
-  "sleep|nap|screen|(^|_)tv|exercise|workout|training|study|homework|overtime|leisure|phone|gaming|reading|commut|internet|social|meditat|(^|_)age"
+  "sleep|nap|screen|(^|_)tv|exercise|workout|training|study|homework|overtime|leisure|phone|gaming|reading|internet|social|meditat|(^|_)age"
 }
 
 #' "thicker", "hottest": an adjective and the column it measures

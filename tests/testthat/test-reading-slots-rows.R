@@ -18,3 +18,16 @@ test_that("periods of what adds up are set side by side by their totals", {
   expect_equal(t$sum, as.vector(tapply(d$revenue, format(d$day, "%m"), sum)[c("03", "04")]))
   expect_equal(as.list(ask(s, "is revenue different in March and April"))$reading$task, "compare")
 })
+
+test_that("a share is one of those who answered otherwise, and counts beside levels keep their bounds", {
+  d <- with_seed(97, data.frame(household = 1:120, cars = rpois(120, 1.2), bikes = rpois(120, 0.8), main_mode = sample(c("car", "bus", "bike"), 120, TRUE),
+                                would_switch = sample(c("yes", "no", "don't know"), 120, TRUE), commute_min = round(rgamma(120, 2, 0.07))))
+  s <- open_study(d)
+  a <- ask(s, "share who would switch, excluding don't know")
+  expect_equal(value_of(a, "estimate"), mean(d$would_switch[d$would_switch != "don't know"] == "yes"))
+  expect_retraces(a)
+  expect_equal(value_of(ask(s, "how many households own both a car and a bike"), "estimate"), sum(d$cars > 0 & d$bikes > 0))
+  expect_equal(value_of(ask(s, "share of households with at least one bike"), "estimate"), mean(d$bikes >= 1))
+  top <- ask(s, "what are the top 2 modes")
+  expect_equal(table_of(top, "ranking")$n, as.vector(sort(table(d$main_mode), decreasing = TRUE))[1:2])
+})
