@@ -93,9 +93,13 @@ pooled_name <- function(ctx, res) if (is.null(ctx$reading$extra$studies)) say_co
 #' The name of the pooled effect on the scale on which a sentence tells it ("odds ratio" of a log odds ratio)
 #' @noRd
 pooled_said_as <- function(ctx, res) {
-  if (is.null(res$effects$back)) return(pooled_name(ctx, res))
-  if (identical(res$effects$id, "r")) "correlation" else gsub("_", " ", res$effects$id)
+  if (is.null(res$effects$back)) pooled_name(ctx, res) else effect_words(res$effects$id)
 }
+
+#' The id of an effect in words
+#' @noRd
+effect_words <- function(id) if (id == "r") "correlation" else gsub("_", " ", id)
+
 pooled_unit <- function(ctx) if (is.null(ctx$reading$extra$studies)) ctx$columns[[ctx$reading$outcome[1]]]$unit
 
 #' Lines that set y and se
@@ -136,8 +140,8 @@ say_pooling <- function(ctx, res) {
   sway <- if (!is.null(out)) sprintf("Leaving one study out at a time, the result runs from %s to %s.",
       own(min(out$estimate)), own(max(out$estimate)))
   id <- res$effects$id
-  if (!is.null(id)) text <- sprintf("Over %s studies the pooled %s is %s (%s), %s.", say_number(n$n), if (id == "r") "correlation" else gsub("_",
-    " ", id), if (is.null(res$effects$back)) say_number(n$estimate) else say_number(n[[id]], 2),
+  if (!is.null(id)) text <- sprintf("Over %s studies the pooled %s is %s (%s), %s.", say_number(n$n), effect_words(id),
+    if (is.null(res$effects$back)) say_number(n$estimate) else say_number(n[[id]], 2),
     if (is.null(res$effects$back)) interval else say_interval(n[[paste0(id, "_low")]], n[[paste0(id, "_high")]], ctx$conf_level,
       function(v) say_number(v, 2)), say_p(n$p_value))
   list(headline = text, details = c(spread, range, sway, say_rows(ctx)),

@@ -95,7 +95,6 @@ compute_time_table <- function(ctx) {
   if (!is.null(grown)) table <- cbind(table, grown$table)
   # (a period that the data cut off would pull the average down)
   kept <- whole_periods(list(cut = cut, shown = shown), length(keys))
-  if (!any(kept)) kept[] <- TRUE
   average <- if (isTRUE(ctx$reading$extra$average_total) && shown == "sum") {
     average_of_periods(sum(s$sum[kept]), period_places(t, code, length(keys), every)[kept], "total a period, on average")
   }
@@ -363,18 +362,23 @@ script_time_table <- function(ctx, res) {
   running <- function(of) if (identical(res$shown, "running")) sprintf("tables$time$running <- cumsum(tables$time$%s)", of)
   if (!length(ctx$reading$outcome)) return(c(body, "tables$time <- data.frame(n = as.vector(table(key)))", running("n"),
                                              "numbers <- list(n = nrow(rows), periods = nrow(tables$time))", script_growth(res),
-                                             if (!is.null(res$number$all_periods)) c(script_places(res),
-                                               "all <- max(place) - min(place) + 1; numbers$estimate <- nrow(rows) / all",
-                                               "numbers$all_periods <- all; numbers$empty_periods <- all - length(place)")))
+                                             script_average_of_periods(res)))
   extra <- if (res$shown %in% c("sum", "running")) ", sum = sum(v)" else ""
   c(body, sprintf("parts <- split(%s, key)", script_period_value(ctx)),
     sprintf(paste0("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), ",
                    "sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"),
                    extra), running("sum"),
-    "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))", script_growth(res),
-    if (!is.null(res$number$all_periods)) c(script_places(res), if (!all(res$kept)) sprintf("kept <- c(%s)  # periods that are whole", paste(which(res$kept), collapse = ", "))  # nolint: line_length_linter.
-      else "kept <- seq_along(place)", "place <- place[kept]; all <- max(place) - min(place) + 1; numbers$estimate <- sum(tables$time$sum[kept]) / all",  # nolint: line_length_linter.
-      "numbers$all_periods <- all; numbers$empty_periods <- all - length(place)"))
+    "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))", script_growth(res), script_average_of_periods(res))
+}
+
+#' Lines of what a period has on average, as of `average_of_periods()`
+#' @noRd
+script_average_of_periods <- function(res) {
+  if (is.null(res$number$all_periods)) return(NULL)
+  c(script_places(res), if (!all(res$kept)) sprintf("kept <- c(%s); place <- place[kept]  # periods that are whole", toString(which(res$kept))),
+    sprintf("all <- max(place) - min(place) + 1; numbers$estimate <- %s / all",
+            if (is.null(res$kept)) "nrow(rows)" else if (all(res$kept)) "sum(tables$time$sum)" else "sum(tables$time$sum[kept])"),
+    "numbers$all_periods <- all; numbers$empty_periods <- all - length(place)")
 }
 
 script_grouped_time <- function(ctx, res) {

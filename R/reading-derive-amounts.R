@@ -174,8 +174,7 @@ nothing_measured <- function(out) {
   if (col$kind == "number" && any(understood(out$study, col$name, col$table) %in% 0)) return(out)
   if (grepl("^(which|list|show)", hit[2], ignore.case = TRUE)) return(reworded(out, sprintf("show rows with missing %s", col$name)))
   name <- paste0(col$name, "_missing")
-  lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) "how many rows have" else "share of rows with"
-  with_derived(out, name, "missing", col$name, sprintf("%s %s = yes", lead, name))
+  with_derived(out, name, "missing", col$name, sprintf("%s %s = yes", rows_asked(hit[2]), name))
 }
 
 #' "days with no wind at all", "how many days had no wind": the rows at zero of what is measured from zero
@@ -188,9 +187,14 @@ rows_at_zero <- function(out) {
   # ("yield without nitrogen" is about the yield)
   if (!is.null(column_in_text(numeric_columns(out$study), hit[3], named_phrases(out$study)))) return(out)
   if (is.null(found) || tolower(found$said) != tolower(trimws(hit[4])) || !is.null(level_in_text(out$study, paste("no", hit[4])))) return(out)
-  lead <- if (is.na(hit[2]) || grepl("^(which|list|show)", hit[2], ignore.case = TRUE)) "show rows with"
-    else if (grepl("^(how|number)", hit[2], ignore.case = TRUE)) "how many rows have" else "share of rows with"
-  reworded(out, sprintf("%s %s = 0", lead, found$name), sprintf("Took \"no %s\" to mean that %s is 0.", trimws(hit[4]), found$name))
+  reworded(out, sprintf("%s %s = 0", rows_asked(hit[2]), found$name), sprintf("Took \"no %s\" to mean that %s is 0.", trimws(hit[4]), found$name))
+}
+
+#' How rows are asked for, counted, as a share or shown, in place of the words that name what they are
+#' @param said "how many", "share of", "which" and the like, or NA.
+#' @noRd
+rows_asked <- function(said) {
+  if (grepl("^(how|number)", said, ignore.case = TRUE)) "how many rows have" else if (grepl(" of$", said)) "share of rows with" else "show rows with"
 }
 
 #' "heating cost per person", where household_size counts them: over their number
@@ -267,7 +271,7 @@ since_date <- function(out) {
   form <- "(?i)^ *how long (?:have|has|had) (?:the |our )?((?:[\\p{L}_]+ ){1,3}?)been ([\\p{L}_]+)(?: with us| here| for)?( on average)?[?.! ]*$"
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  dates <- Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study))
+  dates <- dated_columns(out$study)
   found <- column_in_text(dates, hit[3], kin_phrases(out$study, hit[3]))
   if (is.null(found)) return(out)
   last <- last_day(out$study, dates)
@@ -695,7 +699,6 @@ bound_of_counts <- function(out) {
   name <- if (!is.na(hit[1])) count_called(out$study, hit[4])
   # (only where the word is a level as well, and would be taken for it)
   if (is.null(name) || is.null(whole_level(out$study, hit[4]))) return(out)
-  op <- c(`fewer than` = "below", `no more than` = "at most", exactly = "=", `more than` = "above")[tolower(hit[2])]
-  bound <- sprintf("with %s %s %s", name, if (is.na(op)) tolower(hit[2]) else op, format_plain(word_number(hit[3])))
+  bound <- sprintf("with %s %s %s", name, plain_bound(hit[2]), format_plain(word_number(hit[3])))
   reworded(out, sub(hit[1], bound, out$text, fixed = TRUE))
 }

@@ -158,9 +158,8 @@ denied_bound <- function(out) {
   out$text <- denied_last(out$text)
   text <- gsub("(?i)\\b(everyone|everybody|everything|anyone|anybody|anything|all(?: (?:the )?(?:other )?\\p{L}+s)?|any \\p{L}+) but (?!not\\b)(?=\\p{L})", "\\1 except ",  # nolint: line_length_linter.
                out$text, perl = TRUE)
-  deny <- "(?:except(?:ing)?(?: for)?|excluding|exclude|without|leav(?:e|ing) out|not counting|omit(?:ting)?|ignor(?:e|ing)|dropping|drop|other than|apart from)"  # nolint: line_length_linter.
   form <- sprintf("(?i)\\b%s ((?:(?:the|any|all|those|\\p{L}+s|people) ){0,3})((?:with|whose|having|where) (?:an? |the )?(?:\\p{L}+ ){1,3}?(?:is |are |of )?)?(?:who are |that are |aged )?(over|above|older than|more than|greater than|higher than|longer than|under|below|younger than|less than|fewer than|lower than|shorter than|at least|at most) (?=[0-9])",  # nolint: line_length_linter.
-                  deny)
+                  denying_words())
   hit <- match_groups(text, form)
   if (!is.na(hit[1])) {
     turned <- c(over = "at most", above = "at most", `older than` = "at most", `more than` = "at most", `greater than` = "at most", `higher than` = "at most",  # nolint: line_length_linter.
@@ -184,7 +183,7 @@ denied_bound <- function(out) {
 #' @noRd
 denying_words <- function() {
   paste0("(?:except(?:ing)?(?: for)?|exclud(?:e|ing)|without|leav(?:e|ing) out|not counting|omit(?:ting)?|ignor(?:e|ing)|drop(?:ping)?|",
-         "remov(?:e|ing)|discard(?:ing)?|disregard(?:ing)?|filter(?:ing)? out|throw(?:ing)? (?:out|away))")
+         "other than|apart from|remov(?:e|ing)|discard(?:ing)?|disregard(?:ing)?|filter(?:ing)? out|throw(?:ing)? (?:out|away))")
 }
 
 #' "remove trials slower than 1000 ms and compare the conditions": what is left out is said last
@@ -226,13 +225,10 @@ denied_clause <- function(out) {
   if (!f$op %in% names(turned) || length(f$value) != 1) return(out)
   # (of yes and no the other one stays)
   levels <- as.character(find_column(out$study, f$column)$levels)
-  if (f$op == "==" && length(levels) == 2 && as.character(f$value) %in% levels) {
-    return(reworded(out, sub(hit[1], sprintf(" where %s = %s", f$column, setdiff(levels, as.character(f$value))), out$text, fixed = TRUE),
-                    sprintf("Took %s to leave those rows out.", quoted(trimws(sub("^,", "", hit[1]))))))
-  }
+  other <- if (f$op == "==" && length(levels) == 2 && as.character(f$value) %in% levels) setdiff(levels, as.character(f$value))
   value <- if (is.numeric(f$value)) format(f$value, digits = 15, scientific = FALSE) else f$value
-  reworded(out, sub(hit[1], sprintf(" with %s %s %s", f$column, turned[[f$op]], value), out$text, fixed = TRUE),
-           sprintf("Took %s to leave those rows out.", quoted(trimws(sub("^,", "", hit[1])))))
+  stays <- if (length(other)) sprintf(" where %s = %s", f$column, other) else sprintf(" with %s %s %s", f$column, turned[[f$op]], value)
+  reworded(out, sub(hit[1], stays, out$text, fixed = TRUE), sprintf("Took %s to leave those rows out.", quoted(trimws(sub("^,", "", hit[1])))))
 }
 
 #' "share of apps tickets not resolved": of the rows at a level, the share for which the clause holds
@@ -528,8 +524,9 @@ day_of_only_month <- function(out) {
 #' The plain word for a bound that is said: "more than" and "over" are "above"
 #' @noRd
 plain_bound <- function(said) {
-  c("more than" = "above", over = "above", above = "above", "fewer than" = "below", "less than" = "below", under = "below", below = "below",
-    "at least" = "at least", "at most" = "at most", exactly = "=", only = "=")[[tolower(said)]]
+  c("more than" = "above", over = "above", above = "above", "higher than" = "above", exceeding = "above",
+    "fewer than" = "below", "less than" = "below", under = "below", below = "below", "lower than" = "below",
+    "at least" = "at least", "at most" = "at most", "no more than" = "at most", exactly = "=", only = "=")[[tolower(said)]]
 }
 
 #' "in the top income quintile": the top quintile of income
@@ -546,11 +543,11 @@ end_of_quantiles <- function(out) {
 level_before_rows <- function(out) {
   # (one of two sides is no condition)
   if (grepl("\\b(than|versus|vs|against|differ\\w*)\\b", out$text, ignore.case = TRUE)) return(out)
-  columns <- Filter(function(col) col$kind %in% c("category", "ordered") && any(tolower(col$levels) == tolower(name_words(col$name))),
-                    all_columns(out$study))
+  own <- function(col) col$levels[tolower(col$levels) == tolower(name_words(col$name))]
+  columns <- Filter(function(col) col$kind %in% c("category", "ordered") && length(own(col)), all_columns(out$study))
   entities <- if (length(columns)) study_vocabulary(out$study)$entities
   for (col in columns) {
-    level <- col$levels[tolower(col$levels) == tolower(name_words(col$name))][1]
+    level <- own(col)[1]
     form <- sprintf("(?i)\\b((share|proportion|percentage|percent|number) of |how many |for |of |among |in |only )?(?:the |all )?%s ([\\p{L}]+s)\\b", as_literal(name_words(col$name)))  # nolint: line_length_linter.
     hit <- match_groups(out$text, form)
     if (is.na(hit[1]) || is.na(hit[2]) || !stem_words(tolower(hit[4])) %in% entities) next

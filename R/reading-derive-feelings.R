@@ -66,13 +66,16 @@ level_as_comparison <- function(out) {
   own <- Filter(function(col) col$kind == "ordered" && word %in% tolower(col$levels), all_columns(out$study))
   if (length(own) != 1 || !identical(column_in_text(own, hit[2], named_phrases(out$study, own))$name, own[[1]]$name)) return(out)
   # (the better answers are those that stand beyond the middle)
-  place <- match(word, tolower(own[[1]]$levels)) / (length(own[[1]]$levels) + 1)
-  side <- if (place > 0.5) "higher" else "lower"
+  side <- if (level_place(own[[1]], word) > 0.5) "higher" else "lower"
   at <- regexpr(hit[1], out$text, fixed = TRUE)
   text <- paste0(sub(sprintf("(?:(?:rated|scored|judged|seen as) )?%s (?=\\p{L}+ $)", hit[3]), paste0(side, " "), hit[1], perl = TRUE),
                  substring(out$text, at + nchar(hit[1])))
   reworded(out, text, sprintf("Took %s to compare the answers to %s.", quoted(hit[3]), own[[1]]$name))
 }
+
+#' Where an answer stands on its scale: below a half before the middle, above it beyond
+#' @noRd
+level_place <- function(col, level) match(level, tolower(col$levels)) / (length(col$levels) + 1)
 
 #' "are girls more positive than boys", of answers from very negative to very positive: higher answers
 #' @noRd
@@ -82,11 +85,9 @@ more_of_level <- function(out) {
   word <- tolower(hit[4])
   own <- Filter(function(col) col$kind == "ordered" && word %in% tolower(col$levels), all_columns(out$study))
   if (length(own) != 1 || column_said_by(out$study, word)) return(out)
-  place <- match(word, tolower(own[[1]]$levels)) / (length(own[[1]]$levels) + 1)
+  place <- level_place(own[[1]], word)
   if (place == 0.5) return(out)
   high <- (place > 0.5) == (tolower(hit[3]) == "more")
   reworded(out, sprintf("do %s have a %s %s %s %s", hit[2], if (high) "higher" else "lower", own[[1]]$name, hit[5], hit[6]),
            sprintf("Took %s to mean %s answers to %s.", quoted(paste(hit[3], hit[4])), if (high) "higher" else "lower", own[[1]]$name))
 }
-
-column_said_by <- function(study, word) any(vapply(all_columns(study), function(col) stem_words(word) %in% name_stems(col$name), NA))

@@ -197,8 +197,7 @@ making_year <- function(study) {
 #' @noRd
 age_by_year <- function(out) {
   year <- making_year(out$study)
-  named <- any(vapply(all_columns(out$study), function(col) "age" %in% name_stems(col$name), NA))
-  if (is.null(year) || named) return(out)
+  if (is.null(year) || column_said_by(out$study, "age")) return(out)
   sides <- c(older = "lower", newer = "higher", younger = "higher", oldest = "lowest", newest = "highest")
   text <- out$text
   for (word in names(sides)) {
@@ -285,7 +284,7 @@ keys_by_noun <- function(out) {
   nouns <- function(word) {
     word <- tolower(word)
     stem <- stem_words(word)
-    if (stem %in% key_stems(key$name) || any(vapply(all_columns(out$study), function(col) stem %in% name_stems(col$name), NA))) return(FALSE)
+    if (stem %in% key_stems(key$name) || column_said_by(out$study, word)) return(FALSE)
     stem %in% c(name_stems(key$table)) || word %in% plural_people() || names_rows(study_vocabulary(out$study), word)
   }
   forms <- c("(?i)\\b(?:different|distinct|unique|individual) ([\\p{L}]+s|people|fish|sheep)\\b",

@@ -13,24 +13,27 @@ turns_of_lines <- function() {
 #' The keys of which each has several rows, called so by a noun
 #' @noRd
 wholes_named <- function(study, noun) {
-  stem <- stem_words(tolower(noun))
-  single <- any(vapply(keys_of(study, single = TRUE), function(k) stem %in% key_stems(k$name) && !any(vapply(keys_of(study, single = FALSE),
-    function(o) identical(o$name, k$name), NA)), NA))
-  if (single) return(list())
-  Filter(function(col) stem %in% key_stems(col$name) && !is_key_of_people(col$name), keys_of(study, single = FALSE))
+  several <- keys_called(keys_of(study, single = FALSE), noun)
+  names <- function(keys) vapply(keys, `[[`, "", "name")
+  # (a key that is single in one table and comes back in another is one of lines)
+  if (length(setdiff(names(keys_called(keys_of(study, single = TRUE), noun)), names(several)))) return(list())
+  Filter(function(col) !is_key_of_people(col$name), several)
 }
 
-#' "per subject", of rows that a key subj tells apart: by the name of the key
+#' "per subject", "total cost per patient", of rows that a key called otherwise tells apart: by the name of the key
 #' @noRd
 people_as_key <- function(out) {
-  keys <- keys_of(out$study, single = FALSE)
-  hit <- match_groups(out$text, "(?i)\\b(per|for each|for every|of each|in each|by) (subject|participant|patient|respondent|volunteer|person)\\b(?![_.])")  # nolint: line_length_linter.
-  if (is.na(hit[1]) || length(keys) != 1) return(out)
-  named <- any(vapply(all_columns(out$study), function(col) stem_words(tolower(hit[3])) %in% name_stems(col$name), NA))
-  # (a total for each of them is told by the key as well, see `mean_per_unit()`)
-  if (named || grepl("(?i)\\b(total|sum)\\b", out$text, perl = TRUE)) return(out)
-  reworded(out, sub(hit[1], paste(hit[2], keys[[1]]$name), out$text, fixed = TRUE),
-           sprintf("The %ss are told apart by %s.", tolower(hit[3]), keys[[1]]$name))
+  total <- match_groups(out$text, "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:total|sum of) .+? (per|for each|of each) ([\\p{L}]+)[?.! ]*$")
+  # (of a total that is asked for otherwise, the rows of each are found where means of units are)
+  each <- if (grepl("(?i)\\b(total|sum)\\b", out$text, perl = TRUE)) NA
+    else match_groups(out$text, "(?i)\\b(per|for each|for every|of each|in each|by) (subject|participant|patient|respondent|volunteer|person)\\b(?![_.])")  # nolint: line_length_linter.
+  hit <- if (is.na(total[1])) each else total
+  if (is.na(hit[1]) || is.na(total[1]) && column_said_by(out$study, hit[3])) return(out)
+  key <- units_called(keys_of(out$study, single = FALSE), hit[3])
+  if (length(key) != 1 || length(keys_called(key, hit[3]))) return(out)
+  lead <- if (is.na(total[1])) hit[2] else "by"
+  reworded(out, sub(paste(hit[2], hit[3]), paste(lead, key[[1]]$name), out$text, fixed = TRUE),
+           sprintf("The %ss are told apart by %s.", tolower(hit[3]), key[[1]]$name))
 }
 
 #' What one unit of a key is called: "order" of OrderNo, "customer" of customer_id
@@ -114,8 +117,8 @@ wholes_counted <- function(out) {
   }
   # (per one of another key it is a mean of counts)
   per <- match_groups(out$text, "(?i)\\bper ([\\p{L}_]+)")[2]
-  other <- !is.na(per) && any(vapply(keys_of(out$study, single = FALSE), function(k) stem_words(tolower(per)) %in% key_stems(k$name), NA))
-  if (length(key) != 1 || other || !grepl("[^s]s$", hit[3])) return(out)
+  other <- if (!is.na(per)) keys_called(keys_of(out$study, single = FALSE), per)
+  if (length(key) != 1 || length(other) || !grepl("[^s]s$", hit[3])) return(out)
   said <- if (people) key[[1]]$name else hit[3]
   text <- sub(hit[1], paste("how many different", said), out$text, fixed = TRUE)
   # (one time of any is enough)
@@ -137,18 +140,12 @@ wholes_beyond <- function(out) {
   } else if (!is.na(said[1])) {
     parts <- list(lead = said[2], unit = said[3], op = said[4], n = word_number(said[5]), whole = said[6], rest = said[7])
   } else return(out)
-  keys <- keys_of(out$study, single = FALSE)
-  unit <- Filter(function(col) stem_words(tolower(parts$unit)) %in% key_stems(col$name), keys)
+  unit <- keys_called(keys_of(out$study, single = FALSE), parts$unit)
   beside <- function(col) col$table == unit[[1]]$table && col$name != unit[[1]]$name
   whole <- if (length(unit) == 1) Filter(beside, wholes_named(out$study, parts$whole))
   if (length(whole) != 1) return(out)
-  sign <- c(`more than` = "above", `at least` = "at least", `fewer than` = "below", `less than` = "below", `at most` = "at most",
-            exactly = "=", only = "=")
   name <- paste0(unit_word(whole[[1]]$name), "s_per_", unit_word(unit[[1]]$name))
-  counted <- grepl("^how", parts$lead, ignore.case = TRUE)
-  lead <- if (counted) "how many rows have" else if (grepl("of$", parts$lead)) "share of rows with" else "show rows with"
-  text <- sprintf("%s %s %s %s%s", lead, name,
-                  sign[[tolower(parts$op)]], format_plain(parts$n), or_if_na(parts$rest, ""))
+  text <- sprintf("%s %s %s %s%s", rows_asked(parts$lead), name, plain_bound(parts$op), format_plain(parts$n), or_if_na(parts$rest, ""))
   done <- derived_in(out, unit[[1]]$table, name, "rows_each", unit[[1]]$name, text)
   if (!has_column(done$study, name)) return(out)
   done$per_unit <- list(unit = unit[[1]]$name, table = unit[[1]]$table, outcome = name, rows = FALSE, distinct = whole[[1]]$name, condition = TRUE)

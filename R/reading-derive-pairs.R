@@ -95,7 +95,7 @@ per_single_row <- function(out) {
   if (is.na(hit[1]) || grepl("(?i)\\b(average|mean|median|number of|how many|how much|most|least|highest|lowest|total|rate)\\b", out$text,
       perl = TRUE)) return(out)
   keys <- Filter(function(col) col$kind == "id" && isTRUE(col$distinct == nrow(out$study$tables[[col$table]]$data)), all_columns(out$study))
-  unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), keys)
+  unit <- keys_called(keys, hit[3])
   measure <- if (length(unit) == 1) numeric_in_text(out$study, hit[2])
   # (a key that is single in a table of its own comes back in the rows of another)
   if (is.null(measure) || measure$name == unit[[1]]$name || !identical(find_column(out$study, measure$name)$table, unit[[1]]$table)) return(out)

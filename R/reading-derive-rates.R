@@ -124,8 +124,7 @@ bound_on_rate <- function(out) {
     made <- if (!is.null(found)) with_row_rate(out, found)
     if (is.null(made)) return(out)
     share <- format(as.numeric(hit[5]) / 100, digits = 12)
-    op <- c(exceeding = "above", `higher than` = "above", `lower than` = "below")[tolower(hit[4])]
-    said <- sprintf("with %s %s %s", made$name, if (is.na(op)) tolower(hit[4]) else op, share)
+    said <- sprintf("with %s %s %s", made$name, plain_bound(hit[4]), share)
     return(reworded(made$out, sub(hit[1], said, out$text, fixed = TRUE),
                     sprintf("Took %s to mean %s divided by %s of each row.", quoted(paste0(trimws(hit[3]), " rate")), found$part, found$whole)))
   }
@@ -207,13 +206,6 @@ rate_by_period <- function(out) {
 mean_per_unit <- function(out) {
   keys <- keys_of(out$study, single = FALSE)
   asked <- "\\b(average|mean|median|typical|on average|differ|compare|distribution|histogram|higher|lower|more|less)\\b"
-  # ("total cost per patient", of a key that is not called so: by that key)
-  named <- match_groups(out$text, "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:total|sum of) .+? (per|for each|of each) ([\\p{L}]+)[?.! ]*$")
-  people <- if (!is.na(named[1])) units_called(keys, named[3])
-  if (length(people) == 1 && !stem_words(tolower(named[3])) %in% key_stems(people[[1]]$name)) {
-    return(reworded(out, sub(sprintf("(?i)\\b%s %s\\b", named[2], named[3]), paste("by", people[[1]]$name), out$text, perl = TRUE),
-                    sprintf("The %ss are told apart by %s.", tolower(named[3]), people[[1]]$name)))
-  }
   plain <- bare_per_unit(out$study, keys, out$text)
   if (!length(keys) || is.null(plain) && !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   text <- plain %||% out$text
@@ -248,7 +240,7 @@ bare_per_unit <- function(study, keys, text) {
 #' The keys that a noun names; people are those of the one key that comes back, whatever it is called
 #' @noRd
 units_called <- function(keys, noun) {
-  own <- Filter(function(col) stem_words(tolower(noun)) %in% key_stems(col$name), keys)
+  own <- keys_called(keys, noun)
   if (length(own) || length(keys) != 1 || !stem_words(tolower(noun)) %in% stem_words(plural_people())) return(own)
   # (a key of plants or orders is none of people)
   called <- key_stems(keys[[1]]$name)
@@ -274,8 +266,7 @@ counted_per_unit <- function(study, said, unit) {
   }
   noun <- last_of(strsplit(said, " ")[[1]])
   # (a key of lines that belong together: an order with its items)
-  whole <- Filter(function(col) col$table == unit$table && col$name != unit$name && stem_words(tolower(noun)) %in% key_stems(col$name),
-                  keys_of(study, single = FALSE))
+  whole <- Filter(function(col) col$table == unit$table && col$name != unit$name, keys_called(keys_of(study, single = FALSE), noun))
   if (length(whole) == 1) return(list(outcome = paste(noun, "per", unit_word(unit$name), sep = "_"), rows = FALSE, distinct = whole[[1]]$name))
   pieces <- Filter(function(col) grepl("^(quantity|qty|units|pieces|items|n_items|item_count|number_of_items)$", tolower(col$name)), numeric)
   if (length(pieces) == 1 && grepl("^(items?|products?|units?|pieces?|articles?|goods)$", noun, ignore.case = TRUE)) {
@@ -348,7 +339,7 @@ units_that_never <- function(out) {
   # (units may be named by a column of many levels as well)
   many <- Filter(function(col) col$kind == "category" && col$distinct >= 8 && comes_back(out$study, col), all_columns(out$study))
   keys <- keys_of(out$study, single = FALSE)
-  unit <- Filter(function(col) stem_words(tolower(hit[3])) %in% key_stems(col$name), c(keys, many))
+  unit <- keys_called(c(keys, many), hit[3])
   # "patients", where the one key that comes back is that of people, though called subject
   if (!length(unit) && length(keys) == 1 && is_key_of_people(keys[[1]]$name) && tolower(hit[3]) %in% plural_people()) unit <- keys
   yes_no <- Filter(function(col) col$kind == "yes_no" && length(unit) && col$table == unit[[1]]$table, all_columns(out$study))
@@ -357,12 +348,11 @@ units_that_never <- function(out) {
   col <- event$col
   name <- paste0(col$name, "_count")
   bound <- if (tolower(hit[4]) == "never") "= 0" else "above 0"
-  lead <- if (grepl("^(how|number)", hit[2], ignore.case = TRUE)) "how many rows have" else if (grepl("of$", hit[2])) "share of rows with" else "show rows with"  # nolint: line_length_linter.
   rest <- trimws(sub(event$said, "", hit[5], fixed = TRUE))
   out$per_unit <- list(unit = unit[[1]]$name, table = unit[[1]]$table, outcome = name, rows = FALSE, condition = TRUE)
   out$told <- c(out$told, sprintf("Took %s to mean that %s is %s in %s of its rows.", quoted(paste(hit[4], hit[5])), col$name, quoted(last_of(col$levels)),  # nolint: line_length_linter.
     if (tolower(hit[4]) == "never") "none" else "some"))
-  with_derived(out, name, "converted", col$name, trimws(paste(lead, name, bound, rest)), factor = 1, kind = "count")
+  with_derived(out, name, "converted", col$name, trimws(paste(rows_asked(hit[2]), name, bound, rest)), factor = 1, kind = "count")
 }
 
 #' "scrap rate by line", "overall scrap rate", "which line has the highest scrap rate": the totals set against each other

@@ -27,19 +27,29 @@ times_of_rows <- function() {
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.
 #' @noRd
 time_of_row <- function(out) {
-  dates <- Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study))
+  dates <- dated_columns(out$study)
   if (length(dates) < 2) return(out)
-  names <- tolower(vapply(dates, `[[`, "", "name"))
   for (one in times_of_rows()) {
     if (any(grepl(one$held, tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) next
-    from <- which(grepl(one$from, names)); to <- which(grepl(one$to, names))
-    from <- setdiff(from, to); to <- setdiff(to, from)
-    if (length(from) != 1 || length(to) != 1 || dates[[from]]$table != dates[[to]]$table) next
+    ends <- ends_of_time(dates, one)
+    if (is.null(ends) || ends$from$table != ends$to$table) next
     text <- with_named_time(out$text, one)
     if (identical(text, out$text)) next
-    return(with_derived(out, one$name, "difference", c(dates[[to]]$name, dates[[from]]$name), text, unit = "days"))
+    return(with_derived(out, one$name, "difference", c(ends$to$name, ends$from$name), text, unit = "days"))
   }
   out
+}
+
+#' The dates at the start and at the end of one kind of time, where there is one of each
+#' @param one An element of `times_of_rows()`.
+#' @section Shape: list(from, to) of columns, or NULL.
+#' @noRd
+ends_of_time <- function(dates, one) {
+  names <- tolower(vapply(dates, `[[`, "", "name"))
+  to <- grepl(one$to, names)
+  # ("order_delivered" holds the word of the start as well, and is the end)
+  from <- grepl(one$from, names) & !to
+  if (sum(from) == 1 && sum(to) == 1) list(from = dates[[which(from)]], to = dates[[which(to)]])
 }
 
 #' The question with the time called by its name
@@ -75,12 +85,10 @@ with_named_time <- function(text, one) {
 still_there <- function(out) {
   form <- "(?i)\\b(?:who |that |which )?(?:are |is |were |was )?still (?:in (?:the )?(?:hospital|house|process|progress|care)|admitted|open|undelivered|unresolved|waiting|running|here|staying|to be (?:delivered|resolved|closed))\\b"  # nolint: line_length_linter.
   if (!grepl(form, out$text, perl = TRUE)) return(out)
-  dates <- Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study))
-  names <- tolower(vapply(dates, `[[`, "", "name"))
+  dates <- dated_columns(out$study)
   for (one in times_of_rows()) {
-    to <- which(grepl(one$to, names)); from <- which(grepl(one$from, names))
-    if (length(setdiff(to, from)) != 1 || length(setdiff(from, to)) != 1) next
-    name <- dates[[setdiff(to, from)]]$name
+    name <- ends_of_time(dates, one)$to$name
+    if (is.null(name)) next
     flag <- paste0(name, "_missing")
     done <- with_derived(out, flag, "missing", name, sub(form, sprintf("with %s = yes", flag), out$text, perl = TRUE))
     if (!has_column(done$study, flag)) return(out)

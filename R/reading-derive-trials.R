@@ -85,7 +85,7 @@ odd_rows <- function(out) {
   odd <- "(?:outliers?|outlying|unusual|odd|suspicious|strange|extreme|anomalous|anomalies|implausible|wrong)"
   hit <- match_groups(out$text, sprintf("(?i)^ *(?:which|what) (?:of the )?([\\p{L}]+) (?:are|is|look|looks|seem|seems|might be|could be) (?:the )?%s[?.! ]*$", odd))  # nolint: line_length_linter.
   if (!is.na(hit[1])) {
-    rows <- names_rows(study_vocabulary(out$study), hit[2]) || length(Filter(function(col) col$kind == "id" && stem_words(tolower(hit[2])) %in% key_stems(col$name), all_columns(out$study)))  # nolint: line_length_linter.
+    rows <- names_rows(study_vocabulary(out$study), hit[2]) || length(keys_called(key_columns(out$study), hit[2]))
     return(if (rows) reworded(out, "list the outliers") else out)
   }
   hit <- match_groups(out$text, sprintf("(?i)^ *(?:which|what) (?:of the )?[\\p{L}]+ (?:have|has|had|with) (?:an? |the )?%s (?:values? (?:of|for|in) )?(?:the )?([\\p{L}_ ]+?)(?: values?)?[?.! ]*$", odd))  # nolint: line_length_linter.

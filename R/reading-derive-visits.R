@@ -55,7 +55,7 @@ per_those_who <- function(out) {
   measure <- numeric_in_text(out$study, hit[2])
   yes_no <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
   who <- column_in_text(yes_no, hit[3], named_phrases(out$study)) %||% column_of_one_word(yes_no, hit[3])
-  known <- names_rows(study_vocabulary(out$study), hit[4]) || any(vapply(all_columns(out$study), function(col) col$kind == "id" && stem_words(tolower(hit[4])) %in% key_stems(col$name), NA))  # nolint: line_length_linter.
+  known <- names_rows(study_vocabulary(out$study), hit[4]) || length(keys_called(key_columns(out$study), hit[4]))
   if (is.null(measure) || is.null(who) || !known) return(out)
   col <- find_column(out$study, who$name)
   yes <- last_of(col$levels) %||% "yes"

@@ -419,7 +419,7 @@ events_per <- function(out) {
 #' "how long between booking and appointment on average": days from one date to the other
 #' @noRd
 days_between <- function(out) {
-  dates <- Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(out$study))
+  dates <- dated_columns(out$study)
   if (length(dates) < 2 || !grepl("\\b(between|from)\\b", out$text, ignore.case = TRUE)) return(out)
   form <- paste0("(?i)\\b(how long|how many days|how much time|number of days|time|days|delay|interval|gap|duration|wait)((?: \\p{L}+){0,4}?) (?:between|from) (?:the )?",  # nolint: line_length_linter.
                  "(.+?) (?:and|to|until|till) (?:the )?(.+?)(?=(?: on average| in days)?(?: (?:by|for|in|differ|depend|relate|vary|longer|shorter|above|over|under|across|among)\\b| on average| in days|[?.!]|$))")  # nolint: line_length_linter.

@@ -9,7 +9,7 @@ derive_for_question <- function(study, text) {
   # in a partial correlation what is given is held constant
   if (grepl("\\bpartial(ly)?\\b", text, ignore.case = TRUE, perl = TRUE)) text <- gsub("\\bgiven\\b", "controlling for", text, ignore.case = TRUE)
   # ("headcount over time", beside a column of overtime)
-  if (grepl("\\bover time\\b", text, ignore.case = TRUE) && "overtim" %in% unlist(lapply(all_columns(study), function(col) name_stems(col$name)))) {
+  if (grepl("\\bover time\\b", text, ignore.case = TRUE) && column_said_by(study, "overtime")) {
     text <- gsub("(?i)\\bover time\\b", if (length(date_columns(study))) "over the months" else "across periods", text, perl = TRUE)
   }
   text <- days_first(text)
@@ -146,59 +146,16 @@ derive_all <- function(out, steps) {
 #' "exercise plus coaching", "sales and marketing" of levels written with a sign: as the data write them
 #' @noRd
 joined_levels_said <- function(study, text) {
-  levels <- unique(unlist(lapply(all_columns(study), function(col) if (is_level_kind(col$kind)) grep("^[^+&/]+ ?[+&] ?[^+&/]+$", as.character(col$levels), value = TRUE))))  # nolint: line_length_linter.
-  for (level in levels) {
+  every <- lapply(all_columns(study), function(col) if (is_level_kind(col$kind)) as.character(col$levels))
+  every <- unique(unlist(every))
+  for (level in grep("^[^+&/]+ ?[+&] ?[^+&/]+$", every, value = TRUE)) {
     parts <- trimws(strsplit(level, "[+&]")[[1]])
     form <- sprintf("(?i)\\b%s (?:plus|and|\\+|&|with|together with) %s(?!\\p{L})", as_literal(parts[1]), as_literal(parts[2]))
     # (two levels of their own are two groups: "beer and wine" beside "beer + wine")
-    apart <- all(tolower(parts) %in% tolower(unlist(lapply(all_columns(study), `[[`, "levels"))))
+    apart <- all(tolower(parts) %in% tolower(every))
     if (!apart || grepl("(?i)\\bplus\\b|[+&]", text, perl = TRUE)) text <- gsub(form, level, text, perl = TRUE)
   }
   text
-}
-
-#' "twenty five", "two hundred and fifty": numbers of several words in digits, unless they are a level of the data
-#' @noRd
-compounds_in_digits <- function(text, study) {
-  if (!grepl("(?i)\\b(?:(?:twen|thir|for|fif|six|seven|eigh|nine)ty|hundred|thousand)\\b", text, perl = TRUE)) return(text)
-  small <- "one|two|three|four|five|six|seven|eight|nine"
-  tens <- sprintf("(?:twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety)(?:[ -](?:%s))?", small)
-  below <- sprintf("(?:%s|%s|ten|eleven|twelve|fifteen)", tens, small)
-  hundreds <- sprintf("(?:(?:%s|an?) hundred(?: and %s)?)", small, below)
-  form <- sprintf("(?i)\\b(?:(?:%s|%s) thousand(?: (?:and )?(?:%s|%s))?|%s|%s(?<=[ -](?:%s)))\\b", below, hundreds, hundreds, below, hundreds, tens, small)  # nolint: line_length_linter.
-  levels <- tolower(study_vocabulary(study)$values$level)
-  for (said in unique(stringi::stri_extract_all_regex(text, form)[[1]])) {
-    if (is.na(said) || tolower(said) %in% levels) next
-    text <- gsub(said, format(compound_number(said), scientific = FALSE), text, fixed = TRUE)
-  }
-  text
-}
-
-#' The value of a number of several words
-#' @noRd
-compound_number <- function(said) {
-  words <- strsplit(tolower(said), "[ -]+")[[1]]
-  total <- 0; part <- 0
-  for (word in words[!words %in% "and"]) {
-    if (word == "hundred") part <- max(1, part) * 100
-    else if (word == "thousand") { total <- total + max(1, part) * 1000; part <- 0 }
-    else part <- part + if (word %in% c("a", "an")) 1 else english$numbers[[word]]
-  }
-  total + part
-}
-
-#' "over two minutes", "at least three children": the number of a bound in digits
-#' @noRd
-bounds_in_digits <- function(text) {
-  bound <- "\\b(?:than|over|under|above|below|at least|at most|up to) "
-  words <- setdiff(strsplit(counting_words(), "|", fixed = TRUE)[[1]], c("zero", "one", "hundred", "thousand"))
-  # ("twenty five" and "two hundred" are one number each)
-  form <- sprintf("(?i)%s(%s)\\b(?![ -](?:%s|million)\\b)", bound, paste(words, collapse = "|"), counting_words())
-  repeat {
-    hit <- match_groups(text, form)
-    if (is.na(hit[1])) return(text)
-    text <- sub(hit[1], paste0(substr(hit[1], 1, nchar(hit[1]) - nchar(hit[2])), format_plain(word_number(hit[2]))), text, fixed = TRUE)
-  }
 }
 
 #' "over 60 and under 60", "under 50 than over 50": one bound, both its sides
@@ -644,10 +601,9 @@ derived_in <- function(out, table, name, rule, from, text = out$text, ...) {
   out
 }
 
-date_columns <- function(study) {
-  columns <- all_columns(study)
-  vapply(Filter(function(col) col$kind %in% c("date", "datetime"), columns), `[[`, "", "name")
-}
+#' The names of the columns of dates and times
+#' @noRd
+date_columns <- function(study) vapply(dated_columns(study), `[[`, "", "name")
 
 #' The date that tells when the rows are: the only one, the one that the question names, else the first, as for periods
 #' @section Shape: name of a column, or character(0).
@@ -844,15 +800,6 @@ derive_before_after <- function(out) {
     return(with_derived(out, "period", "before_after", from[1], text, on = on))
   }
   out
-}
-
-#' "after March 1st", "between May 3 and May 9, 2025": the day before its month
-#' @noRd
-days_first <- function(text) {
-  form <- sprintf("(?i)\\b(after|before|since|until|till|from|on|by|between|and|to|through|week of) (?:the )?((?:%s)[a-z]*)\\.? ([0-9]{1,2})(?:st|nd|rd|th)?(?:,? ((?:19|20)[0-9]{2}))?(?![0-9:.,-]*[0-9])", month_starts())  # nolint: line_length_linter.
-  text <- gsub(form, "\\1 \\3 \\2 \\4", text, perl = TRUE)
-  text <- gsub("(?i)\\b([0-9]{1,2})(?:st|nd|rd|th) (?:of )?(?=(?:january|february|march|april|may|june|july|august|september|october|november|december)\\b)", "\\1 ", text, perl = TRUE)  # nolint: line_length_linter.
-  gsub(" +(?=[?.! ]|$)", "", text, perl = TRUE)
 }
 
 #' "did hardness change after 1 April": the rows before that day against those from it on

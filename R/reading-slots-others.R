@@ -165,7 +165,7 @@ take_unit_asked <- function(state, r) {
 
 person_columns <- function() paste0("(^|[^a-z])(agent|seller|sales_?person|rep|employee|staff|observer|rater|teacher|student|pupil|player|author|customer|client|",  # nolint: line_length_linter.
   "driver|doctor|nurse|operator|manager|member|patient|user|person|technician|worker|participant|keeper|judge|reviewer|coach|coder|interviewer|runner|athlete|swimmer|cyclist|rider|jockey|pilot|therapist|surgeon|physician|consultant|tutor|instructor|candidate|",  # nolint: line_length_linter.
-  "applicant|respondent|tenant|buyer|guest|resident|actor|farmer|scorer|candidate|clerk|waiter|cashier|volunteer|crew|captain)([^a-z]|s?$|_)")  # nolint: line_length_linter.
+  "applicant|respondent|tenant|buyer|guest|resident|actor|farmer|scorer|clerk|waiter|cashier|volunteer|crew|captain)([^a-z]|s?$|_)")  # nolint: line_length_linter.
 
 norms_of <- function(state) vapply(state$items, `[[`, "", "norm")
 

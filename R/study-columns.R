@@ -179,8 +179,12 @@ column_title <- function(col) {
 #' The columns of keys: those that tell the single rows of their table apart, or those of which each value has several rows
 #' @noRd
 keys_of <- function(study, single) {
-  Filter(function(col) col$kind == "id" && (col$distinct == nrow(study$tables[[col$table]]$data)) == single, all_columns(study))
+  Filter(function(col) (col$distinct == nrow(study$tables[[col$table]]$data)) == single, key_columns(study))
 }
+
+#' All columns of keys
+#' @noRd
+key_columns <- function(study) Filter(function(col) col$kind == "id", all_columns(study))
 
 #' Words of a name that only say that it is a key
 #' @noRd
@@ -193,6 +197,10 @@ key_noun <- function(name) sub(sprintf("[_. ]?(%s)$", paste(key_words(), collaps
 #' The columns that hold numbers
 #' @noRd
 numeric_columns <- function(study) Filter(function(col) is_numeric_kind(col$kind), all_columns(study))
+
+#' The columns that hold dates or times
+#' @noRd
+dated_columns <- function(study) Filter(function(col) col$kind %in% c("date", "datetime"), all_columns(study))
 
 #' The columns that say yes or no
 #' @noRd

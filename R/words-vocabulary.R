@@ -303,6 +303,14 @@ set_numbers <- function(study, names, kind) {
 #' @noRd
 key_stems <- function(name) setdiff(name_stems(name), key_words())
 
+#' Those of some columns of keys that a noun names ("appointments" of appointment_id)
+#' @noRd
+keys_called <- function(keys, noun) Filter(function(col) stem_words(tolower(noun)) %in% key_stems(col$name), keys)
+
+#' Does a word stand in the name of any column?
+#' @noRd
+column_said_by <- function(study, word) any(vapply(all_columns(study), function(col) stem_words(tolower(word)) %in% name_stems(col$name), NA))
+
 #' Columns of joined tables, those of the table with many rows for each key first: its rows are what a question is about
 #' @noRd
 main_table_first <- function(study, columns) {
