@@ -96,27 +96,44 @@ view_single_studies <- function(ctx, res) {
   out <- res$pool$leave_one_out
   if (is.null(out)) stop_data("Leaving a study out needs at least three of them.", class = "too_few_rows")
   own <- pooled_scale(res); all <- res$pool[[res$main]]$estimate
-  shift <- out$estimate - all
-  worst <- which.max(abs(shift))
-  share <- if (res$main == "random") res$pool$weights_random else res$pool$weights_fixed
+  worst <- which.max(abs(out$estimate - all))
+  share <- study_shares(res); heavy <- which.max(share)
   list(numbers = list(new_number("estimate", sprintf("pooled result without %s", res$study[worst]), out$estimate[worst]),
                       new_number("ci_low", "lower limit", out$ci_low[worst]), new_number("ci_high", "upper limit", out$ci_high[worst]),
                       new_number("lowest", "lowest result without one study", min(out$estimate)),
                       new_number("highest", "highest result without one study", max(out$estimate)),
                       new_number("largest_weight", "largest share of the weight", max(share))), tables = list(),
-       headline = if (isTRUE(ctx$reading$extra$by_weight)) sprintf("The largest weight has %s: %s of all.", res$study[which.max(share)],
-                                                                   say_percent(max(share), 1))
-         else sprintf("Leaving one study out at a time, the pooled %s runs from %s to %s; without %s it changes most, to %s (%s to %s).",
+       headline = sprintf("Leaving one study out at a time, the pooled %s runs from %s to %s; without %s it changes most, to %s (%s to %s).",
                           pooled_said_as(ctx, res), own(min(out$estimate)), own(max(out$estimate)), res$study[worst], own(out$estimate[worst]),
                           own(out$ci_low[worst]), own(out$ci_high[worst])),
-       details = sprintf("The largest weight has %s (%s of all).", res$study[which.max(share)], say_percent(max(share), 1)))
+       details = sprintf("%s has the largest weight (%s of all).", res$study[heavy], say_percent(share[heavy], 1)))
 }
 
 script_view_single_studies <- function(ctx, res) c(
-  sprintf("far <- which.max(abs(one[, 1] - %s)); share <- %s", if (res$main == "random") "r[2]" else "m", if (res$main == "random") "wr / sum(wr)" else  # nolint: line_length_linter.
-    "w / sum(w)"),
+  sprintf("far <- which.max(abs(one[, 1] - %s)); share <- %s", if (res$main == "random") "r[2]" else "m", script_study_shares(res)),
   paste0("view <- list(estimate = one[far, 1], ci_low = one[far, 1] - tk * one[far, 2], ci_high = one[far, 1] + tk * one[far, 2], lowest = ",
          "min(one[, 1]), highest = max(one[, 1]), largest_weight = max(share))"))
+
+#' The share of each study in the weight of all
+#' @noRd
+study_shares <- function(res) if (res$main == "random") res$pool$weights_random else res$pool$weights_fixed
+
+script_study_shares <- function(res) if (res$main == "random") "wr / sum(wr)" else "w / sum(w)"
+
+view_study_weights <- function(ctx, res) {
+  share <- study_shares(res)
+  order <- order(-share)
+  first <- order[1]
+  list(numbers = list(new_number("estimate", sprintf("share of the weight, %s", res$study[first]), share[first]),
+                      new_number("even_share", "share of each study if all weighed alike", 1 / length(share))), tables = list(),
+       headline = sprintf("%s has the largest weight: %s of all.", res$study[first], say_percent(share[first], 1)),
+       details = if (length(share) > 1) sprintf("It is followed by %s. Were all %d studies to weigh alike, each would have %s.",
+         some_of(sprintf("%s (%s)", res$study, say_percent(share, 1))[utils::head(order[-1], 3)], 3),
+         length(share), say_percent(1 / length(share), 1)))
+}
+
+script_view_study_weights <- function(ctx, res)
+  sprintf("share <- %s; view <- list(estimate = max(share), even_share = 1 / length(share))", script_study_shares(res))
 
 #' Where the effect of a further study would lie
 #' @section Source: Higgins, J. P. T., Thompson, S. G. and Spiegelhalter, D. J. (2009). JRSS A 172, 137-159.

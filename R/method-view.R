@@ -30,7 +30,8 @@ model_views <- function() {
                         figure = figure_study_groups),
     study_line = list(name = "A line through the effects of studies", methods = pools, of = view_study_line, script = script_view_study_line),
     small_studies = list(name = "The effects of small studies", methods = pools, of = view_small_studies, script = script_view_small_studies),
-    single_studies = list(name = "The weight of single studies", methods = pools, of = view_single_studies, script = script_view_single_studies),
+    study_weights = list(name = "The weight of single studies", methods = pools, of = view_study_weights, script = script_view_study_weights),
+    single_studies = list(name = "The result without single studies", methods = pools, of = view_single_studies, script = script_view_single_studies),
     new_study = list(name = "What a new study would find", methods = pools, of = view_new_study, script = script_view_new_study),
     heterogeneity = list(name = "Heterogeneity", methods = pools, of = view_heterogeneity, script = script_view_heterogeneity),
     hazards = list(name = "Proportional hazards", methods = "cox_regression", of = view_hazards, script = script_view_hazards))

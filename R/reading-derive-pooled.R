@@ -3,7 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_pooled <- function() {
-  list(turn("pool|meta-?analy|\\b(trial|stud(y|ies))s?\\b", pooled_said))
+  list(turn("pool|meta-?analy|\\b(trial|stud(y|ies))s?\\b|\\b(effects?|results?|ratios?) (differ|var|depend)", pooled_said))
 }
 
 #' Does the one table hold study results: effects with errors, counts, means or correlations of each study?
@@ -21,10 +21,10 @@ holds_studies <- function(study) {
 pooled_said <- function(out) {
   text <- out$text
   forms <- list(c("(?i)^(.*\\b(?:pooled|overall|combined|meta-?analytic)\\b.*?\\b(?:ratios?|differences?|effects?|means?|correlations?)) (?:of|for|between|comparing) .+? (?:versus|vs\\.?|against|and|with|compared (?:to|with)|over) [\\p{L} ]+?[?.! ]*$", "\\1"),  # nolint: line_length_linter.
-    c("(?i)^ *(?:which|what) (?:trial|study) (?:has|had|carries|gets) the (?:most|largest|biggest|highest|greatest) weight[?.! ]*$",
-      "pool the studies: the largest weight"),
+    c("(?i)^ *(?:which|what) (?:trial|study) (?:has|had|carries|gets) the (?:most|largest|biggest|highest|greatest) weight([, ]+(?:with|under|in|using) .*)?[?.! ]*$",  # nolint: line_length_linter.
+      "pool the studies: the largest weight\\1"),
     c("(?i)^ *(?:what is |give |show )?(?:the |an? )?(?:[0-9]+ ?% )?prediction interval (?:for|of) (?:an? |the )?(?:new|future|next|further) (?:trial|study)[?.! ]*$",  # nolint: line_length_linter.
-      "pool the studies: prediction interval for a new study"))
+      "pool the studies: prediction interval"))
   for (form in forms) if (grepl(form[1], text, perl = TRUE) && holds_studies(out$study)) {
     return(reworded(out, sub(form[1], form[2], text, perl = TRUE)))
   }

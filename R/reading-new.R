@@ -68,7 +68,7 @@ plain_core <- function(r) {
           if (length(r$by)) paste(" by", by)) else paste0("count the rows by ", some_of(c(r$outcome, r$by), 4),
           if (length(r$top$n)) sprintf(" and tell the %s", if (r$top$n == 1) paste(if (identical(r$top$order, "lowest")) "least" else "most",
             "common") else paste(r$top$n, if (identical(r$top$order, "lowest")) "least common" else "most common"))),
-    distribution = paste("the distribution of", y),
+    distribution = paste0("the distribution of ", y, if (length(r$by)) paste(" in each group of", by)),
     compare = if (!is.null(r$extra$null_value)) sprintf("compare %s with the value %s", y,
                                                         format_plain(r$extra$null_value))
       else if (!length(r$by)) paste("compare", y)
@@ -197,6 +197,7 @@ plain_side <- function(r) {
              discrimination = "how well the two are told apart", calibration = "whether chances and shares agree",
              study_groups = paste("the effect by", r$extra$study_column), study_line = paste("how the effect changes with", r$extra$study_column),
              small_studies = "whether small studies differ", single_studies = "the result without each study",
+             study_weights = "the weight of each study",
              heterogeneity = "how far the studies differ", new_study = "what a new study would find",
              dispersion = "whether the counts spread more than the model allows", hazards = "whether the hazards are proportional",
              restricted_mean = paste0("the mean time", if (!is.null(r$extra$until)) sprintf(" up to %s%s", format_plain(r$extra$until$value), if (nzchar(r$extra$until$unit)) sprintf(" %ss", r$extra$until$unit) else "")))  # nolint: line_length_linter.

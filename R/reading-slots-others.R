@@ -635,6 +635,10 @@ fill_pool <- function(state, mentions, r) {
   r
 }
 
+#' Words that ask which study weighs most in a pooled result, as a pattern
+#' @noRd
+weight_asked <- function() "\\b(most|largest|highest|biggest|greatest) weight\\b"
+
 #' The side of the pooled studies that the question looks at
 #' @noRd
 pool_side <- function(state, mentions, names, found, r) {
@@ -646,10 +650,10 @@ pool_side <- function(state, mentions, names, found, r) {
   measured <- others[kind %in% c("number", "count") & length(found$effects) > 0]
   r$extra$view <- if (length(groups) == 1) "study_groups" else if (length(measured) == 1 && length(found$errors)) "study_line"
     else if (says(state, "\\begger|funnel|small[- ]stud|publication bias|asymmetr")) "small_studies"
-    else if (says(state, "leave[- ]one[- ]out|without each|leav(e|ing) (out )?(one|each)|(most|largest|highest|biggest) (weight|influence)|influential")) "single_studies"  # nolint: line_length_linter.
+    else if (says(state, weight_asked())) "study_weights"
+    else if (says(state, "leave[- ]one[- ]out|without each|leav(e|ing) (out )?(one|each)|(most|largest|highest|biggest) influence|influential")) "single_studies"  # nolint: line_length_linter.
     else if (says(state, "prediction (interval|limits|range)|\\bnew (study|trial)\\b|\\bnext (study|trial)\\b")) "new_study"
     else if (says(state, "heterogene|consisten|how (much|far) do the (studies|trials) differ|i[- ]?squared|tau")) "heterogeneity"
-  r$extra$by_weight <- identical(r$extra$view, "single_studies") && says(state, "\\bweights?\\b")
   r$extra$study_column <- c(groups, measured)[if (length(groups) == 1 || length(measured) == 1) 1]
   if (!length(r$extra$study_column)) r$extra["study_column"] <- list(NULL)
   r

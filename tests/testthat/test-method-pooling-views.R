@@ -61,6 +61,26 @@ test_that("small studies, single studies and heterogeneity have answers of their
   for (a in list(e, one, h)) expect_retraces(a)
 })
 
+test_that("the weight of single studies is an answer of its own, in the pooling that was asked for", {
+  w <- 1 / (v + reml(y, v))
+  a <- ask(trials, "which study has the most weight?")
+  expect_equal(value_of(a, "estimate"), max(w) / sum(w), tolerance = 1e-5)
+  expect_equal(value_of(a, "even_share"), 1 / k)
+  b <- ask(trials, "which trial carries the most weight with a fixed effect?")
+  expect_equal(value_of(b, "estimate"), max(1 / v) / sum(1 / v), tolerance = 1e-10)
+  expect_false(any(grepl("Took \"weight\"", unlist(as.list(b)$reading$assumed), fixed = TRUE)))
+  for (x in list(a, b)) {
+    expect_match(as.list(x)$sentences$headline, d$study[which.min(v)], fixed = TRUE)
+    expect_retraces(x)
+  }
+})
+
+test_that("where a new study would lie is not called a confidence interval", {
+  lines <- capture.output(print(ask(trials, "prediction interval for a new trial")))
+  expect_true(any(grepl("pooled result .*95 % prediction interval", lines)))
+  expect_false(any(grepl("was not used", lines)))
+})
+
 test_that("data that holds no studies is not pooled", {
   expect_false(identical(reading(ask(hive_study(), "does the effect of arm on honey yield differ by region?"))$task, "pool"))
 })

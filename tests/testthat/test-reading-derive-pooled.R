@@ -30,6 +30,7 @@ test_that("questions about studies that do not say pool are read as about the po
     expect_equal(task(q), "pool", info = q)
     expect_equal(status_of(ask(s, q)), "answered", info = q)
   }
+  expect_equal(reading(ask(demo_study("earlier_trials.csv"), "does the effect differ by country"))$extra$view, "study_groups")
   expect_match(as.list(ask(s, "leave one out analysis"))$sentences$headline, "the pooled odds ratio runs from", fixed = TRUE)
 })
 
