@@ -314,7 +314,8 @@ codes_as_groups <- function(reading, columns, data) {
 refuse_identifiers <- function(reading, columns) {
   numeric <- setdiff(c(reading$statistic, unlist(reading$extra$statistics)), c("count", "percent", "mode", "distinct"))
   weighed <- reading$task %in% c("compare", "relate", "predict", "trend", "distribution", "drivers", "change", "equivalence") ||
-    reading$task %in% c("describe", "frequency") && length(numeric) > 0
+    reading$task %in% c("describe", "frequency") && length(numeric) > 0 ||
+    reading$task == "figure" && length(c(reading$outcome, reading$predictors)) > 1
   if (!weighed) return(invisible())
   for (name in c(reading$outcome, reading$predictors)) if (columns[[name]]$kind == "id") {
     stop_data(sprintf("%s is read as an identifier (%s), and identifiers are never averaged, compared or correlated.", quoted(name),

@@ -157,7 +157,7 @@ kind_of_number <- function(name, x, distinct, facts) {
     return(kind("category", "a few numbers without gaps under a name for groups", levels = format_plain(sort(unique(x)))))
   }
   if (whole && distinct == length(x) && length(x) >= 10 && range[2] - range[1] == length(x) - 1 && range[1] %in% 0:1 &&
-      facts$stepping && is.null(unit_of(name))) {
+      facts$stepping && is.null(unit_of(name)) && !names_a_scale(name)) {
     return(kind("id", "counts the rows from first to last"))
   }
   # "session" from 5001 on, in the order of the rows
@@ -244,6 +244,18 @@ names_a_record <- function(name) {
   sub("^.*[_. ]", "", tolower(name)) %in% c("session", "visit", "order", "call", "trip", "ticket", "transaction", "booking", "loan", "claim", "event",
     "sample", "run", "bib", "resp", "respondent", "invoice", "record", "obs", "row", "index", "line", "entry", "submission", "case", "mrn", "form",
     "response", "receipt", "parcel", "admission", "episode")
+}
+
+#' Names whose numbers measure even where they step from row to row: a time or dose that was set, the x of a curve
+#'
+#' A capital X or a letter that counts (i, j, k, n) is what a table of numbered rows carries.
+#' @noRd
+names_a_scale <- function(name) {
+  grepl("^[xytuvwz]$", name) || sub("^.*[_. ]", "", tolower(name)) %in% c("second", "minute", "hour", "day", "week", "fortnight", "month", "quarter",
+    "season", "year", "time", "period", "age", "dose", "dosage", "concentration", "distance", "depth", "height", "length", "width", "weight", "mass",
+    "altitude", "temperature", "temp", "speed", "velocity", "load", "force", "pressure", "power", "voltage", "current", "frequency", "duration",
+    "delay", "lag", "angle", "strength", "intensity", "size", "volume", "area", "score", "price", "cost", "quantity", "amount", "count", "level",
+    "rank", "generation", "cycle", "lap", "mile", "predictor", "regressor")
 }
 
 #' Further nouns for people, animals and objects: names of keys where their numbers run without gaps

@@ -30,8 +30,14 @@ find_mentions <- function(state) {
   # ("risk ratio", "risk factors for": the risk is no column high_risk)
   noun <- "^(ratio|difference|factor|reduction)s?$"
   measure <- vapply(out, function(m) item_norm(state, m$at) == "risk" && grepl(noun, item_norm(state, m$at + 1)), NA)
-  out <- out[!measure]
+  out <- out[!measure & !vapply(out, function(m) weight_of_study(state, m), NA)]
   out[!vapply(out, function(m) names_the_rows(state, m), NA)]
+}
+
+#' Does a mention tell what a study weighs in a pooled result, which is no column either?
+#' @noRd
+weight_of_study <- function(state, mention) {
+  item_norm(state, mention$at) == "weight" && says(state, weight_asked()) && says(state, "\\b(pool\\w*|meta-?analy\\w*)\\b")
 }
 
 #' Where one answer of a column of several answers is asked about, the column itself is not
@@ -106,7 +112,7 @@ names_the_rows <- function(state, m) {
   # a key with a value of its own in every row divides nothing, whatever stands before it
   unique_key <- kind == "id" && state$vocabulary$columns$unique[m$column]
   if (m$marker %in% c("by", "between") && !unique_key) return(FALSE)
-  if (asked_about_code(state, m)) return(FALSE)
+  if (asked_about_code(state, m) || set_against(state, m)) return(FALSE)
   # "the five schools with the highest mean ..." ranks the units
   if (kind == "id" && any(vapply(state$items, has_lex, NA, "task", "rank")) &&
       (length(asked_statistics(state)) || !unique_key)) return(FALSE)
@@ -145,7 +151,7 @@ only_names_rows <- function(state, m) {
   one <- item_norm(state, m$at - 1) %in% c("a", "an", "the", "")
   # "the mean score of natural Kenyan lots"
   if (plural && item_type_at(state, m$at - 1) == "value" && !can_measure(state, m$column) && after_adjectives(state, m$at)) return(TRUE)
-  if (asked_about_code(state, m)) return(FALSE)
+  if (asked_about_code(state, m) || set_against(state, m)) return(FALSE)
   if (kind == "id") return((plural || one) && !any(vapply(state$items, has_lex, NA, "task", c("rank", "look_up"))))
   if (is_numeric_kind(kind) && only_whose(state, m$at, m$column)) return(TRUE)
   if (m$at == 1 || m$score >= 0.9) return(FALSE)
@@ -168,6 +174,13 @@ depended_on <- function(state, at) {
   before <- paste(vapply(at - 4:1, function(k) item_norm(state, k), ""), collapse = " ")
   grepl("\\b(depend\\w*( up)? ?on|(related|linked|connected|tied) to|(associat\\w+|var[yi]\\w*|chang\\w+) with|(influenced|affected|determined|explained|driven) by)( the)?$",  # nolint: line_length_linter.
         before, perl = TRUE)
+}
+
+#' "regress yield on x", "y against run": a column named in full as the other side of a relation is no word for the rows
+#' @noRd
+set_against <- function(state, m) {
+  item_norm(state, m$at) == tolower(column_of(state, m$column)) && (item_norm(state, m$at - 1) %in% c("on", "against", "versus", "vs", "~") ||
+    item_norm(state, m$at - 1) %in% c("and", "with") && says(state, "\\b(correlat|associat|relat)"))
 }
 
 #' "does the site matter for pain", "does the clinic affect healing": what acts on something is asked about

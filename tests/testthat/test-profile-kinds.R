@@ -76,3 +76,9 @@ test_that("ranges of money are in their order", {
   expect_equal(cb$kind[2], "ordered")
   expect_equal(strsplit(cb$levels[2], "|", fixed = TRUE)[[1]], c("$12K-$15K", "$15K-$20K", "$20K-$25K", "$100K-$120K"))
 })
+
+test_that("a scale that steps from row to row is a measure, a running number a key", {
+  kind <- function(name) as.list(open_study(stats::setNames(data.frame(1:20, sin(1:20)), c(name, "y"))))$tables[[1]]$columns[[1]]$kind
+  expect_equal(unname(vapply(c("x", "week", "dose", "time", "depth_level"), kind, "")), rep("count", 5))
+  expect_equal(unname(vapply(c("nr", "X", "i", "record", "patient"), kind, "")), rep("id", 5))
+})

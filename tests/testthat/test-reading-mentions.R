@@ -37,3 +37,12 @@ test_that("words for people beside columns about them are the rows; names writte
   b <- ask(open_study(hands), "Is writing hand span related to height?")
   expect_equal(abs(value_of(b, "estimate")), abs(stats::cor(hands$writing_span_cm, hands$height_cm)), tolerance = 1e-12)
 })
+
+test_that("a key named as the other side of a relation is refused, not passed over", {
+  s <- open_study(data.frame(run = 1:20, y = sin(1:20), z = cos(1:20), w = sqrt(1:20)))
+  for (q in c("regress y on run", "correlation of y and run", "plot y against run")) {
+    a <- ask(s, q)
+    expect_equal(status_of(a), "cannot_answer", info = q)
+    expect_match(as.list(a)$sentences$headline, "run", fixed = TRUE, info = q)
+  }
+})
