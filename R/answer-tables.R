@@ -45,8 +45,7 @@ save_table <- function(table, file) {
 save_read_table <- function(table, file, type) {
   for (package in c("flextable", if (type == "docx") "officer")) need_package(package, to = sprintf("write a table as .%s", type))
   numeric <- vapply(table$data, is.numeric, NA)
-  shown <- as.data.frame(Map(function(v, name) no_control(table_cells(v, name, row_errors(table$data))), table$data, names(table$data)),
-      stringsAsFactors = FALSE,
+  shown <- as.data.frame(lapply(names(table$data), function(name) no_control(table_cells(table$data, name))), stringsAsFactors = FALSE,
                          col.names = sprintf("v%d", seq_along(numeric)), optional = TRUE)
   t <- flextable::set_header_labels(flextable::flextable(shown), values = stats::setNames(as.list(no_control(names(table$data))), names(shown)))
   t <- flextable::fontsize(flextable::add_header_lines(t, table$title), size = 9, part = "all")

@@ -88,12 +88,18 @@ main_numbers <- function(x) {
     if (is.null(v) || is.na(v)) return(NULL)
     low <- n[[if (id == "estimate") "ci_low" else paste0(id, "_low")]]
     high <- n[[if (id == "estimate") "ci_high" else paste0(id, "_high")]]
+    plain <- identical(fmt, say_number)
+    near <- plain && !is.na(places_of_near(c(low, high)))
     interval <- if (!is.null(low) && !is.na(low) && !is.na(high)) sprintf("  (%s)",
-        say_interval(low, high, level, fmt)) else ""
-    c(label[[id]], paste0(fmt(v), interval))
+        say_interval(low, high, level, if (near) say_alike else fmt)) else ""
+    # (where the next one would lie is no interval of the mean)
+    predicted <- id == "estimate" && isTRUE(startsWith(label["ci_low"], "prediction interval"))
+    if (predicted) interval <- sub("CI", "prediction interval", interval, fixed = TRUE)
+    c(label[[id]], paste0(if (plain) say_estimate(v, low, high) else fmt(v), interval))
   }
   share <- !is.null(x$reading$extra$event) && x$reading$task != "survival"
-  two <- function(v) say_number(v, 2)
+  # (what is a little less than 1 is not called 1)
+  two <- function(v) ifelse(is.finite(v) & abs(v) < 1, sub("^(-?)[.]", "\\10.", say_unit(v)), say_number(v, 2))
   # (an effect that is the main estimate stands there already)
   effect <- function(id, fmt = two) if (!identical(n[[id]], n$estimate)) line(id, fmt)
   rows <- compact(list(line("estimate", if (share) function(v) say_percent(v) else say_number),
@@ -123,7 +129,7 @@ text_tables <- function(x, width, paint) {
 #' @noRd
 text_table <- function(t, width, paint, most = 20) {
   d <- utils::head(t$data, most)
-  cells <- lapply(names(d), function(name) table_cells(d[[name]], name, row_errors(d)))
+  cells <- lapply(names(d), function(name) table_cells(d, name))
   for (i in seq_along(cells)) {
     left <- !is.numeric(d[[i]])
     w <- max(nchar(c(names(d)[i], cells[[i]]), type = "width"))
@@ -139,16 +145,28 @@ text_table <- function(t, width, paint, most = 20) {
     if (more > 0) sprintf("  ... %s", count_of(more, "more row", "more rows")))
 }
 
-#' Standard errors of a table of coefficients, whose rows are in units of their own; NULL for other tables
+#' What the places of a row go by: standard errors of a table of coefficients, whose rows are in units of their own, or the
+#' standard deviations of a table of groups where these are small beside its values; NULL for other tables
 #' @noRd
-row_errors <- function(d) if (all(c("term", "estimate", "se") %in% names(d)) && is.numeric(d$se)) d$se
+row_errors <- function(d) {
+  if (all(c("term", "estimate", "se") %in% names(d)) && is.numeric(d$se)) return(d$se)
+  spread <- d$sd
+  if (!is.numeric(spread) || !is.numeric(d$mean) || any(d$mean %% 1 == 0 & spread %% 1 == 0, na.rm = TRUE)) return(NULL)
+  if (any(spread > 0 & spread < 2e-3 * abs(d$mean), na.rm = TRUE)) rep(stats::median(spread[spread > 0], na.rm = TRUE) / 10, length(spread))
+}
 
-table_cells <- function(v, name, error = NULL) {
+#' The cells of one column as text
+#' @param d A table, or a list of columns. @param name The column.
+#' @noRd
+table_cells <- function(d, name) {
+  v <- d[[name]]
   if (!is.numeric(v)) return(ifelse(is.na(v), "", as.character(v)))
   if (name %in% c("p_value", "p_adjusted")) return(sub("^p = |^p ", "", vapply(v, say_p, "")))
   if (name %in% c("n", "missing", "distinct")) return(say_number(v))
   if (grepl("^percent", name)) return(ifelse(is.na(v), "", formatC(v, format = "f", digits = 1)))
-  if (!is.null(error) && name %in% c("estimate", "se", "ci_low", "ci_high")) return(say_by_error(v, error))
+  error <- row_errors(d)
+  own <- if ("sd" %in% names(d)) c("mean", "median", "q1", "q3", "min", "max") else c("estimate", "se", "ci_low", "ci_high")
+  if (!is.null(error) && name %in% own) return(say_by_error(v, error))
   if (!is.null(error) && grepl("^(odds|rate|hazard|risk)_ratio|^profile_", name)) return(say_by_error(v, error, 2))
   say_column_alike(v)
 }

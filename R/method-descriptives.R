@@ -132,19 +132,20 @@ say_descriptives <- function(ctx, res) {
   if (isTRUE(ctx$reading$statistic %in% unitless_statistics())) col["unit"] <- list(NULL)
   interval <- if (is.finite(n$ci_low %||% NA) && is.finite(n$ci_high %||% NA)) sprintf(" (%s)",
       say_interval(n$ci_low, n$ci_high, ctx$conf_level)) else ""
-  headline <- sprintf("The %s of %s is %s%s, from %s.", label, name,
-                      with_unit(say_number(n$estimate), col$unit), interval, count_of(n$n, "value"))
+  value <- with_unit(say_estimate(n$estimate, n$ci_low, n$ci_high), col$unit)
+  headline <- sprintf("The %s of %s is %s%s, from %s.", label, name, value, interval, count_of(n$n, "value"))
   beside <- Filter(function(m) !m$id %in% c("estimate", "se", "ci_low", "ci_high", "conf_level", "n"), res$numbers)
-  if (length(beside)) headline <- sprintf("The %s of %s is %s%s; %s (from %s).", label, name, with_unit(say_number(n$estimate), col$unit), interval,
+  if (length(beside)) headline <- sprintf("The %s of %s is %s%s; %s (from %s).", label, name, value, interval,
     some_of(vapply(beside, function(m) sprintf("the %s %s", m$label, with_unit(say_number(m$value), if (!m$id %in% unitless_statistics()) outcome_column(ctx)$unit)), ""), 6), count_of(n$n, "value"))  # nolint: line_length_linter.
+  at <- c("mean", "median", "q1", "q3", "min", "max")
+  near <- places_of_near(unlist(t[at]))
+  said <- lapply(t[at], say_number, digits = if (!is.na(near)) near)
   details <- c(sprintf(paste0("Half of the values lie between %s and %s (median %s); all lie between %s and %s; ",
-                              "standard deviation %s."), say_number(t$q1), say_number(t$q3), say_number(t$median),
-                              say_number(t$min), with_unit(say_number(t$max), col$unit), say_number(t$sd)),
-                              say_rows(ctx))
+                              "standard deviation %s."), said$q1, said$q3, said$median, said$min, with_unit(said$max, col$unit), say_number(t$sd)),
+               say_rows(ctx))
   list(headline = headline, details = details,
-       write_up = sprintf("%s: M = %s, SD = %s, Mdn = %s, range %s to %s (n = %s).", capital(say_column(col)),
-                          say_number(t$mean), say_number(t$sd), say_number(t$median), say_number(t$min),
-                          say_number(t$max), say_number(t$n)))
+       write_up = sprintf("%s: M = %s, SD = %s, Mdn = %s, range %s to %s (n = %s).", capital(say_column(col)), said$mean, say_number(t$sd),
+                          said$median, said$min, said$max, say_number(t$n)))
 }
 
 #' "The total of votes 2019 is 114,859, of votes 2023 122,850."

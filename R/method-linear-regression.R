@@ -3,8 +3,9 @@ method_linear_regression <- function() {
   new_method(
     id = "linear_regression", name = "Least-squares regression", tasks = c("predict", "relate", "compare"),
     fits = fits_linear, compute = compute_linear,
-    checks = function(ctx, res) compact(list(check_independent_rows(ctx$unit_values, ctx$unit_name),
-                                             check_fit_linear(res), check_residual_spread(res$x[, res$fit$kept,
+    checks = function(ctx, res) if (isTRUE(res$fit$exact)) checks_of_exact(ctx, res) else compact(list(
+                                             check_independent_rows(ctx$unit_values, ctx$unit_name), check_fit_linear(res),
+                                             check_residual_spread(res$x[, res$fit$kept,
                                                  drop = FALSE], res$fit$residuals),
       check_residual_normal(res$fit$residuals), check_influence_fit(res$fit),
       check_collinear(res$x, res$fit$kept, res$term), check_near_outcome(res$columns, res$fit$fitted + res$fit$residuals),
@@ -18,6 +19,11 @@ method_linear_regression <- function() {
                                       sprintf("What is the correlation between %s and %s?", outcome_name(ctx),
                                               res$predictors[1])))
 }
+
+#' Where nothing is left of the spread, the assumptions about it are no matter
+#' @noRd
+checks_of_exact <- function(ctx, res) compact(list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_exact_fit(res$fit),
+  check_near_outcome(res$columns, outcome_values(ctx)), check_sample_size(res$fit)))
 
 #' One measured predictor: the points and the line; an interaction with groups: a line for each; else observed against fitted
 #' @noRd
@@ -93,7 +99,7 @@ compute_linear <- function(ctx, robust = FALSE) {
   m <- stat_model_matrix(columns, pair)
   y <- in_deviations(ctx, outcome_values(ctx))
   need_spread(stat_group_moments(y)[, "m2"])
-  out <- stat_least_squares(m$x, y)
+  out <- without_rounding(stat_least_squares(m$x, y), m$x, y)
   out$covariance <- if (robust) stat_hc3(m$x, out) else out$sigma^2 * out$unscaled
   se <- replace(out$se, out$kept, sqrt(diag(out$covariance)))
   table <- coefficient_table(m$term, out$coefficients, se, out$df, ctx$conf_level)
@@ -102,7 +108,8 @@ compute_linear <- function(ctx, robust = FALSE) {
   predictors <- unique(c(ctx$reading$predictors, ctx$reading$by))
   numbers <- c(focal_numbers(out, table, focal, m$term, ctx$conf_level, robust),
                list(new_number("r_squared", "R squared", out$r_squared)),
-               if (!robust) limit_numbers("r_squared", "R squared", stat_share_limits(out$statistic, out$df1, out$df2, ctx$conf_level)),
+               if (!robust && !isTRUE(out$exact)) limit_numbers("r_squared", "R squared",
+                 stat_share_limits(out$statistic, out$df1, out$df2, ctx$conf_level)),
                list(new_number("adj_r_squared", "adjusted R squared", out$adj_r_squared),
     new_number("sigma", "residual standard deviation", out$sigma),
     new_number("f_statistic", "F of the whole model", out$statistic), new_number("f_df1", "df (model)", out$df1),
@@ -229,7 +236,7 @@ focal_numbers <- function(out, table, focal, term, conf_level, robust) {
     keep <- intersect(out$kept, focal)
     at <- match(keep, out$kept)
     b <- out$coefficients[keep]
-    f <- drop(b %*% solve(out$covariance[at, at, drop = FALSE], b)) / length(keep)
+    f <- if (isTRUE(out$exact)) Inf else drop(b %*% solve(out$covariance[at, at, drop = FALSE], b)) / length(keep)
     return(list(new_number("statistic", "F", f), new_number("df1", "degrees of freedom", length(keep)),
                 new_number("df2", "residual degrees of freedom", out$df),
                 new_number("p_value", "p", stats::pf(f, length(keep), out$df, lower.tail = FALSE)),
@@ -239,7 +246,8 @@ focal_numbers <- function(out, table, focal, term, conf_level, robust) {
   slopes <- which(out$kept != 1)
   b <- out$coefficients[out$kept[slopes]]
   # with the classical covariance this is the F of the whole model
-  f <- if (length(slopes)) drop(b %*% solve(out$covariance[slopes, slopes, drop = FALSE], b)) / length(slopes) else out$statistic
+  f <- if (length(slopes) && !isTRUE(out$exact))
+    drop(b %*% solve(out$covariance[slopes, slopes, drop = FALSE], b)) / length(slopes) else out$statistic
   list(new_number("statistic", "F", if (robust) f else out$statistic), new_number("df1", "degrees of freedom", out$df1),
        new_number("df2", "residual degrees of freedom", out$df2),
        new_number("p_value", "p", if (robust) stats::pf(f, out$df1, out$df2, lower.tail = FALSE) else out$p_value),
@@ -252,7 +260,7 @@ added_share <- function(fit, rows) {
   keep <- intersect(fit$kept, rows)
   if (!length(keep)) return(0)
   at <- match(keep, fit$kept); b <- fit$coefficients[keep]
-  drop(b %*% solve(fit$unscaled[at, at, drop = FALSE], b)) / fit$rss * (1 - fit$r_squared)
+  drop(b %*% solve(fit$unscaled[at, at, drop = FALSE], b)) / fit$tss
 }
 
 check_fit_linear <- function(res) {
@@ -293,7 +301,8 @@ say_linear <- function(ctx, res) {
                  say_p(n$p_value))
   t <- res$tables[[1]]$data
   clear_terms <- t$term[-1][which(t$p_value[-1] < 1 - ctx$conf_level)]
-  details <- c(if (isTRUE(ctx$reading$extra$joint) && length(res$focal) == 1) sprintf("That adds %s of the spread to what %s explains.",
+  details <- c(if (isTRUE(res$fit$exact)) says_exact(),
+               if (isTRUE(ctx$reading$extra$joint) && length(res$focal) == 1) sprintf("That adds %s of the spread to what %s explains.",
                  say_percent(n$r_squared_added), some_of(vapply(ctx$columns[ctx$reading$adjust_for], say_column, ""), 5)),
                if (!is.null(ctx$reading$extra$at) && is.null(res$at)) "No single value is predicted, since the effects depend on each other.",
                say_slopes(ctx, res),
@@ -411,7 +420,7 @@ script_model_outcome <- function(ctx, event = NULL) {
 script_linear <- function(ctx, res) {
   m <- script_model_columns(ctx, res)
   c(script_model_outcome(ctx), m$set,
-    sprintf("fit <- lm(y ~ %s)", m$formula), "s <- summary(fit)", "beta <- coef(fit)",
+    sprintf("fit <- lm(y ~ %s)", m$formula), script_without_rounding(res$fit), "s <- summary(fit)", "beta <- coef(fit)",
     "est <- s$coefficients[match(names(beta), rownames(s$coefficients)), , drop = FALSE]",
     if (res$robust) script_hc3(), "half <- qt(1 - (1 - conf_level) / 2, fit$df.residual) * est[, 2]", "tables <- list()",
     sprintf(paste0("tables$coefficients <- data.frame(term = %s, estimate = beta, se = est[, 2], statistic = est[, ",
@@ -421,7 +430,7 @@ script_linear <- function(ctx, res) {
            "f_statistic = s$fstatistic[1], f_df1 = s$fstatistic[2], f_df2 = s$fstatistic[3],"),
     paste0("  f_p_value = pf(s$fstatistic[1], s$fstatistic[2], s$fstatistic[3], lower.tail = FALSE), aic = AIC(fit), ",
            "bic = BIC(fit), log_likelihood = as.numeric(logLik(fit)), n = n))"),
-    if (!res$robust) script_share_limits("r_squared", "s$fstatistic[[1]]", "unname(s$fstatistic[2:3])"))
+    if (!res$robust && !isTRUE(res$fit$exact)) script_share_limits("r_squared", "s$fstatistic[[1]]", "unname(s$fstatistic[2:3])"))
 }
 
 #' Script lines that put the errors of HC3 in the place of the classical ones

@@ -10,14 +10,16 @@ method_polynomial_regression <- function() {
       new_fit(20, "You asked for a curve: powers of the predictor are fitted by least squares.")
     },
     compute = compute_polynomial,
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+    checks = function(ctx, res) if (isTRUE(res$fit$exact)) checks_of_exact(ctx, res) else list(check_independent_rows(ctx$unit_values, ctx$unit_name),
         check_residual_spread(res$x, res$fit$residuals), check_residual_normal(res$fit$residuals),
                                      check_influence_fit(res$fit), check_sample_size(res$fit)),
     second = "linear_regression", figure = function(ctx, res) figure_curve(ctx, res), sentences = say_polynomial,
     script = function(ctx, res) c(sprintf("y <- %s; x <- %s", script_value(outcome_name(ctx)), script_value(ctx$reading$predictors)),
-      sprintf("fit <- lm(y ~ poly(x, %d, raw = TRUE)); line <- lm(y ~ x); s <- summary(fit); bend <- anova(line, fit)", res$degree),
-      "# coefficients from an orthogonal basis lose no digits; the model is the same",
-      sprintf("safe <- lm(y ~ poly(x, %d)); rss <- sum(resid(safe)^2); tables <- list(); n <- length(y); df <- safe$df.residual", res$degree),
+      sprintf("fit <- lm(y ~ poly(x, %d, raw = TRUE)); line <- lm(y ~ x)", res$degree),
+      "# an orthogonal basis loses no digits; the model is the same",
+      sprintf("safe <- lm(y ~ poly(x, %d)); tables <- list(); n <- length(y); df <- safe$df.residual", res$degree),
+      script_without_rounding(res$fit), script_without_rounding(res$fit, "safe"), script_without_rounding(res$line, "line"),
+      script_bend(res$line, "safe"),
       "b <- unname(coef(fit)); se <- unname(s$coefficients[, 2]); half <- qt(1 - (1 - conf_level) / 2, df) * se",
       paste0("tables$coefficients <- data.frame(estimate = b, se = se, statistic = b / se, p_value = 2 *",
           " pt(-abs(b / se), df), ci_low = b - half, ci_high = b + half)"),
@@ -40,12 +42,12 @@ compute_polynomial <- function(ctx) {
       degree, degree, quoted(ctx$reading$predictors)), class = "too_few_rows")
   need_spread(stat_group_moments(y)[, "m2"])
   powers <- outer(x, seq_len(degree), "^")
-  out <- stat_least_squares(cbind(1, powers), y)
-  line <- stat_least_squares(cbind(1, x), y)
+  out <- without_rounding(stat_least_squares(cbind(1, powers), y), cbind(1, powers), y)
+  line <- without_rounding(stat_least_squares(cbind(1, x), y), cbind(1, x), y)
   if (length(out$aliased)) stop_data("The powers cannot be told apart in these rows.", class = "collinear")
   term <- c("(intercept)", ctx$reading$predictors, sprintf("%s^%d", ctx$reading$predictors, seq_len(degree)[-1]))
   table <- coefficient_table(term, out$coefficients, out$se, out$df, ctx$conf_level)
-  bend <- ((line$rss - out$rss) / (degree - 1)) / (out$rss / out$df)
+  bend <- bend_beyond(line, out)
   turn <- if (degree == 2) -out$coefficients[2] / (2 * out$coefficients[3])
   result(compact(list(new_number("statistic", "F", out$statistic), new_number("df1", "df (curve)", out$df1),
       new_number("df2", "df (residual)", out$df2), new_number("p_value", "p", out$p_value),
@@ -57,7 +59,7 @@ compute_polynomial <- function(ctx) {
               new_number("aic", "AIC", out$aic), new_number("bic", "BIC", out$bic), new_number("n", "rows used",
                   out$n), if (!is.null(turn)) new_number("turning_point", "turning point", turn))),
          tables = list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)),
-             table)), fit = out, x = cbind(1, powers), degree = degree, turn = turn, predictor = x, direction = NA_real_)
+             table)), fit = out, line = line, x = cbind(1, powers), degree = degree, turn = turn, predictor = x, direction = NA_real_)
 }
 
 say_polynomial <- function(ctx, res) {
@@ -70,7 +72,7 @@ say_polynomial <- function(ctx, res) {
   list(headline = sprintf("A %s of %s explains %s of the spread of %s (a straight line %s): the bend is %s, %s.", name,
       x, say_percent(n$r_squared, 1), y, say_percent(n$r_squared_line, 1),
                           if (bent) "clear" else "not clear", say_p(n$bend_p)),
-       details = c(if (turns) sprintf("The curve turns at %s = %s.", x, say_number(n$turning_point)),
+       details = c(if (isTRUE(res$fit$exact)) says_exact(), if (turns) sprintf("The curve turns at %s = %s.", x, say_number(n$turning_point)),
            sprintf("The residual standard deviation is %s.", with_unit(say_number(n$sigma), outcome_column(ctx)$unit)),
                    "Beyond the values seen here a polynomial runs off quickly.", say_rows(ctx)),
        write_up = sprintf("%s was regressed on a %s of %s: R2 = %s, F(%s, %s) = %s, %s; the bend beyond a straight line, F = %s, %s (n = %s).%s",

@@ -12,9 +12,10 @@ method_spline_regression <- function() {
       if (length(unique(x)) <= df + 1) stop_data(sprintf("A curve of %d degrees of freedom needs more than %d different values of the predictor.", df,
                                                          df + 1L), class = "too_few_rows")
       basis <- function(at) cbind(1, natural_spline(x, df, at))
-      fit <- stat_least_squares(scale_columns(basis(x)), y)
-      line <- stat_least_squares(cbind(1, x), y)
-      bend <- ((line$rss - fit$rss) / (line$df - fit$df)) / (fit$rss / fit$df)
+      scaled <- scale_columns(basis(x))
+      fit <- without_rounding(stat_least_squares(scaled, y), scaled, y)
+      line <- without_rounding(stat_least_squares(cbind(1, x), y), cbind(1, x), y)
+      bend <- bend_beyond(line, fit)
       at <- as.vector(stat_group_quantiles(x, probs = c(0.05, 0.25, 0.5, 0.75, 0.95)))
       size <- sqrt(colSums(basis(x)^2))
       predicted <- drop(sweep(basis(at), 2, size, "/") %*% fit$coefficients)
@@ -27,9 +28,10 @@ method_spline_regression <- function() {
                       "p of the bend", stats::pf(bend, line$df - fit$df, fit$df, lower.tail = FALSE)),
                   new_number("r_squared_line", "R squared of the straight line", line$r_squared), new_number("n", "rows used", fit$n)),
              tables = list(new_table("fitted", "Fitted values at the 5th, 25th, 50th, 75th and 95th percentile",
-                 data.frame(at = at, fitted = predicted))), df = df, fit = fit, predictor = x, basis = basis, size = size, direction = NA_real_)
+                 data.frame(at = at, fitted = predicted))), df = df, fit = fit, line = line, predictor = x,
+             basis = basis, size = size, direction = NA_real_)
     },
-    checks = function(ctx, res) list(check_independent_rows(ctx$unit_values, ctx$unit_name),
+    checks = function(ctx, res) if (isTRUE(res$fit$exact)) checks_of_exact(ctx, res) else list(check_independent_rows(ctx$unit_values, ctx$unit_name),
         check_residual_normal(res$fit$residuals), check_sample_size(res$fit)), second = "linear_regression",
     figure = function(ctx, res) figure_spline(ctx, res),
     sentences = function(ctx, res) {
@@ -38,7 +40,8 @@ method_spline_regression <- function() {
       bent <- isTRUE(n$bend_p < 1 - ctx$conf_level)
       list(headline = sprintf("A smooth curve of %s explains %s of the spread of %s (a straight line %s): the bend is %s, %s.",
           x, say_percent(n$r_squared, 1), y, say_percent(n$r_squared_line, 1), if (bent) "clear" else "not clear", say_p(n$bend_p)),
-           details = c(sprintf("Fitted: %s.", paste(sprintf("%s at %s", with_unit(say_number(t$fitted), unit),
+           details = c(if (isTRUE(res$fit$exact)) says_exact(),
+           sprintf("Fitted: %s.", paste(sprintf("%s at %s", with_unit(say_number(t$fitted), unit),
                say_number(t$at)), collapse = ", ")), say_rows(ctx)),
            write_up = sprintf(paste0("%s was regressed on a natural cubic spline of %s (%s df): R2 = %s,",
                " F(%s, %s) = %s, %s; the bend beyond a straight line, F = %s, %s (n = %s).%s"), capital(y), x, say_number(res$df),
@@ -48,8 +51,8 @@ method_spline_regression <- function() {
     },
     script = function(ctx, res) c(sprintf("y <- %s; x <- %s; n <- length(y)", script_value(outcome_name(ctx)), script_value(ctx$reading$predictors)),
       paste0(sprintf("knots <- unique(quantile(x, 1:%d / %d)); ", res$df - 1L, res$df), "knots <- knots[knots > min(x) & knots < max(x)]; fit",
-          " <- lm(y ~ splines::ns(x, knots = knots, Boundary.knots = range(x))); line <- lm(y ~ x); s <-",
-          " summary(fit); bend <- anova(line, fit)"),
+          " <- lm(y ~ splines::ns(x, knots = knots, Boundary.knots = range(x))); line <- lm(y ~ x)"),
+      script_without_rounding(res$fit), script_without_rounding(res$line, "line"), script_bend(res$line),
       paste0("at <- unname(quantile(x, c(0.05, 0.25, 0.5, 0.75, 0.95))); tables <- list(fitted =",
           " data.frame(at = at, fitted = unname(predict(fit, data.frame(x = at))))); f <- s$fstatistic"),
       paste0("numbers <- list(statistic = f[[1]], df1 = f[[2]], df2 = f[[3]], p_value = pf(f[[1]], f[[2]],",

@@ -123,8 +123,10 @@ table_block <- function(table, most = 60) {
     vapply(own, function(x) if (is.null(x)) NA_real_ else as.numeric(x), 1)
   })
   numeric <- vapply(values, is.numeric, NA, USE.NAMES = FALSE)
-  cells <- unname(Map(function(v, name) if (!is.numeric(v)) v else ifelse(is.na(v), say_number(NA_real_), table_cells(v, name, row_errors(values))),
-                      values, columns))
+  cells <- lapply(columns, function(name) {
+    v <- values[[name]]
+    if (is.numeric(v)) ifelse(is.na(v), say_number(NA_real_), table_cells(values, name)) else v
+  })
   shown <- lapply(seq_along(rows), function(i) lapply(cells, `[[`, i))
   block_table(table$title, columns, shown, numeric, length(table$rows) - length(rows))
 }

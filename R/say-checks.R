@@ -157,6 +157,8 @@ check_wordings <- function() {
                                                    c$facts$model, say_number(c$facts$ratio))
       else sprintf(paste0("The counts are more spread than a Poisson model allows (dispersion %s), so its errors are ",
                           "too small: a negative binomial model would suit."), say_number(c$facts$ratio)),
+    exact_fit = function(c) paste0("The outcome follows from the predictors but for the rounding of the numbers: see whether it is computed from ",
+                                   "them."),
     near_outcome = function(c) sprintf(paste0("%s says nearly the same as the outcome (%s): see whether it is computed from it or known only ",
                                               "after it, since then the fit tells nothing."), capital(c$facts$column), say_unit(c$facts$value)),
     zeros = function(c) if (c$verdict == "ok") sprintf("There are about as many zeros as the model expects (%s against %s).",

@@ -21,13 +21,34 @@ say_one <- function(v, digits) {
 }
 
 #' Several numbers on one number of places, so that they can be compared
+#'
+#' Numbers that lie close to each other for their size ("10,000,000.19 to 10,000,000.21") keep the places in which they differ.
 #' @noRd
 say_alike <- function(x) {
+  near <- places_of_near(x)
+  if (!is.na(near)) return(say_number(x, near))
   size <- max(floor(log10(abs(x[is.finite(x) & x != 0]))), -6)
   if (!is.finite(size)) return(say_number(x))
   if (all(x[is.finite(x)] == round(x[is.finite(x)]))) return(say_number(x))
   if (size >= 6) return(say_number(x))
   say_number(x, max(0, 2 - size))
+}
+
+#' Places in which numbers differ that are alike in all that is usually shown; NA where the usual places tell them apart
+#' @noRd
+places_of_near <- function(x) {
+  x <- x[is.finite(x)]
+  if (length(x) < 2 || all(x == round(x))) return(NA_real_)
+  apart <- max(x) - min(x)
+  if (!(apart > 0 && apart < 2e-3 * max(abs(x)) && apart > 1e-13 * max(abs(x)))) return(NA_real_)
+  min(max(1 - floor(log10(apart)), 0), 7)
+}
+
+#' An estimate in the places that its interval makes sensible, where the usual ones would not tell it from its limits
+#' @noRd
+say_estimate <- function(value, low = NULL, high = NULL) {
+  near <- if (is.null(low) || is.null(high)) NA else places_of_near(c(value, low, high))
+  say_number(value, if (!is.na(near)) near)
 }
 
 #' Estimates to the second digit of their standard errors, each for itself
@@ -59,12 +80,29 @@ say_p <- function(p) {
 }
 
 #' A coefficient that cannot pass 1 in size, without its leading zero
+#'
+#' What is a little less than 1 is not called 1: it keeps the places that tell it from there, up to four.
 #' @noRd
-say_unit <- function(x, digits = 2) ifelse(is.na(x), "\u2013",
-                                           # (a hair below zero is no negative number)
-                                           sub("^-(\\.0+)$", "\\1", sub("^(-?)0[.]", "\\1.", formatC(x, format = "f", digits = digits))))
+say_unit <- function(x, digits = 2) {
+  text <- formatC(x, format = "f", digits = digits)
+  for (more in digits + seq_len(max(0, 4 - digits))) {
+    full <- is.finite(x) & abs(x) < 1 - 1e-12 & round(abs(x), more - 1) == 1
+    text[full] <- formatC(x[full], format = "f", digits = more)
+  }
+  # (a hair below zero is no negative number)
+  ifelse(is.na(x), "\u2013", sub("^-(\\.0+)$", "\\1", sub("^(-?)0[.]", "\\1.", text)))
+}
 
-say_percent <- function(share, digits = 1) paste0(formatC(100 * share, format = "f", digits = digits), " %")
+#' A share in percent: what is less than all is not called 100 %, up to three places more
+#' @noRd
+say_percent <- function(share, digits = 1) {
+  text <- formatC(100 * share, format = "f", digits = digits)
+  for (more in digits + 1:3) {
+    full <- is.finite(share) & share < 1 - 1e-12 & round(100 * share, more - 1) == 100
+    text[full] <- formatC(100 * share[full], format = "f", digits = more)
+  }
+  paste0(text, " %")
+}
 
 #' A difference of two shares: percentage points
 #' @noRd

@@ -20,3 +20,17 @@ test_that("a rounded nothing carries no sign", {
   expect_equal(say(c(-0.0001, 0.0001, -0.02, -7e-18), 2), c("0.00", "0.00", "-0.02", "0.00"))
   expect_equal(say(-0.4, 0), "0")
 })
+
+test_that("what is a little less than all is not called all", {
+  expect_equal(internal("say_percent")(c(1, 0.9997, 0.995, 0.5), 0), c("100 %", "99.97 %", "99.5 %", "50 %"))
+  expect_equal(internal("say_unit")(c(1, 0.9977, -0.99996, 0.5, NA)), c("1.00", ".998", "-1.0000", ".50", "\u2013"))
+})
+
+test_that("numbers that lie close together for their size keep the places in which they differ", {
+  expect_equal(internal("say_alike")(c(10000000.194, 10000000.206)), c("10,000,000.194", "10,000,000.206"))
+  expect_equal(internal("say_estimate")(10000000.2, 10000000.194, 10000000.206), "10,000,000.200")
+  expect_equal(internal("say_alike")(c(2019, 2020)), c("2019", "2020"))
+  d <- data.frame(g = rep(c("a", "b"), each = 20), v = 1e7 + rep(c(0.1, 0.3), 20) + rep(0:1, each = 20))
+  lines <- capture.output(print(ask(open_study(d), "mean of v by g")))
+  expect_true(any(grepl("10,000,000.200", lines, fixed = TRUE)) && any(grepl("10,000,001.200", lines, fixed = TRUE)))
+})
