@@ -113,7 +113,10 @@ carry_out <- function(answer, options, previous) {
   }
   answer$reading <- say_weights(answer$reading, plan$method, answer$study$design)
   answer$why <- plan$why
-  answer$result <- plan$method$compute(context)
+  answer$result <- tryCatch(plan$method$compute(context), upbeatquill_error_outcome_constant = function(e) {
+    stop_constant(context)
+    stop(e)
+  })
   checks <- c(plan$method$checks(context, answer$result), list(check_mean_of_ratio(answer$study, reading, context$frame)))
   answer$checks <- lapply(compact(checks), function(check) word_check(name_check_row(context, check)))
   answer$second <- second_opinions(context, plan, answer$result)
@@ -295,6 +298,33 @@ varies_within <- function(group, unit, asked) {
   full >= (if (asked) 0.5 else 0.8) && (asked || mean(cells <= 1) > 0.95)
 }
 
+#' What does not vary, by name; and groups that differ though none of them varies: there is a difference, and nothing to test it by
+#' @noRd
+stop_constant <- function(context) {
+  reading <- context$reading
+  for (name in c(reading$outcome, reading$predictors)) {
+    v <- context$frame$data[[name]]
+    if (is.numeric(v) && length(v) > 1 && all(v %in% v[1])) stop_data(sprintf("%s is %s in all rows used, so there is nothing to test.", quoted(name),
+                                                                            say_number(v[1])), class = "outcome_constant")
+  }
+  if (reading$task != "compare" || length(reading$outcome) != 1 || length(reading$by) != 1) return(invisible())
+  y <- context$frame$data[[reading$outcome]]; groups <- as_group(context$frame$data[[reading$by]])
+  if (!is.numeric(y) || anyNA(y) || length(unique(y)) < 2) return(invisible())
+  each <- lapply(split(y, groups, drop = TRUE), unique)
+  if (any(lengths(each) != 1)) return(invisible())
+  stop_data(sprintf("%s is the same in all rows of a group (%s), so there is no spread within the groups to test their difference by.",
+                    quoted(reading$outcome), some_of(sprintf("%s: %s", names(each), say_number(unlist(each))), 4)), class = "outcome_constant")
+}
+
+#' A column of one value that a question names: a number to be described, or a group, which methods can say that it is the only one
+#' @noRd
+as_named <- function(col, values) {
+  if (col$kind != "constant" || is.null(values)) return(col)
+  col$kind <- if (is.numeric(values)) (if (all(values %% 1 == 0, na.rm = TRUE)) "count" else "number") else "category"
+  if (col$kind == "category") col$levels <- col$levels %||% unique(as.character(values[!is.na(values)]))
+  col
+}
+
 #' Codes of sites, clinics, schools: where each has several rows and they are words, the rows can be compared by them
 #' @noRd
 codes_as_groups <- function(reading, columns, data) {
@@ -357,8 +387,9 @@ answer_context <- function(study, reading, options) {
   required <- columns_required(reading, used)
   frame <- build_frame(study, required, reading$filters, unique(c(carried, setdiff(used, required))))
   # (of rows that are only counted, none is an answer)
-  if (frame$used == 0 && length(c(used, reading$filters)) && (length(used) || reading$task != "frequency")) stop_no_rows(frame, reading)
-  columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) find_column(study, n))
+  if (frame$used == 0 && length(c(used, reading$filters)) && (length(used) || reading$task != "frequency"))
+    stop_no_rows(frame, reading, study, required)
+  columns <- lapply(stats::setNames(nm = columns_used(reading)), function(n) as_named(find_column(study, n), frame$data[[n]]))
   conf_level <- options$conf_level %||% reading$extra$conf_level %||% 0.95
   context <- list(reading = reading, frame = frame, required = required, columns = columns, conf_level = conf_level,
                   alternative = reading$extra$alternative %||% "two_sided", seed = options$seed %||% 20240501,
@@ -432,11 +463,14 @@ listed_cells <- function(study, table, rows, named) {
   })
 }
 
-stop_no_rows <- function(frame, reading) {
+stop_no_rows <- function(frame, reading, study, required) {
   if (frame$after_filters == 0 && length(reading$filters)) {
     stop_data(sprintf("No row meets the conditions (%s).",
                       paste(vapply(reading$filters, plain_filter, ""), collapse = " and ")), class = "no_rows")
   }
+  empty <- Filter(function(n) build_frame(study, n, reading$filters)$used == 0, required)
+  if (length(empty)) stop_data(sprintf("%s %s no value%s.", some_of(quoted(empty), 3), plural(length(empty), "holds", "hold"),
+                                       if (length(reading$filters)) " in these rows" else ""), class = "no_rows")
   stop_data("No row has a value in every column that the question needs.", class = "no_rows")
 }
 

@@ -5,8 +5,8 @@
 #' @noRd
 check_separation <- function(fit) {
   new_check("separation", if (fit$separated) "broken" else "ok", "Fitted chances of 0 or 1 with exploding errors",
-            list(list(id = "largest_se", label = "largest standard error", value = max(fit$se, na.rm = TRUE),
-                      of = NULL)), list())
+            list(list(id = "largest_se", label = "largest standard error", value = max(c(0, fit$se), na.rm = TRUE),
+                      of = NULL)), list(complete = isTRUE(fit$complete)))
 }
 
 #' Are counts more spread than a Poisson model allows? A ratio above 1.5 makes its errors clearly too small

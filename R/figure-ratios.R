@@ -12,9 +12,13 @@ figure_ratios <- function(ctx, res) {
 #' @param source How the script reaches the same rows.
 #' @noRd
 draw_ratios <- function(ctx, t, ratio, label, title, source, terms) {
+  endless <- t$term[is.infinite(t$estimate)]
   t <- t[is.finite(t$estimate), ]
+  if (!nrow(t)) return(NULL)
   d <- data.frame(term = factor(t$term, rev(t$term)), ratio = t[[ratio]], low = t[[paste0(ratio, "_low")]], high = t[[paste0(ratio, "_high")]])
-  new_figure("ratios", title, "dot", subtitle = sprintf("%ss with %s intervals; at 1 the column says nothing.", label, say_level(ctx$conf_level)),
+  undrawn <- if (length(endless)) sprintf(" Without a finite estimate: %s.", some_of(endless, 4)) else ""
+  new_figure("ratios", title, "dot", subtitle = sprintf("%ss with %s intervals; at 1 the column says nothing.%s", label, say_level(ctx$conf_level),
+                                                        undrawn),
              alt = sprintf("%s: a dot with its interval for each coefficient, on a log scale.", title),
     draw = function() ggplot2::ggplot(d, ggplot2::aes(x = .data$ratio, y = .data$term)) +
       ggplot2::geom_vline(xintercept = 1, colour = quill_soft(), linetype = "22") +

@@ -88,10 +88,14 @@ method_penalised_logistic <- function() {
             "conf_level) / 2); stat <- b / se; low <- b - z * se; high <- b + z * se"),
         paste0("tables <- list(coefficients = data.frame(estimate = b, se = se, statistic = stat, p_value = 2 * pnorm(-abs(stat)), ci_low = ",
             "low, ci_high = high, odds_ratio = exp(b), odds_ratio_low = exp(low), odds_ratio_high = exp(high)))"),
-        sprintf("o <- tables$coefficients[%d, ]", as.integer(res$focal)),
+        if (length(res$focal) > 1) c(
+          sprintf("k <- c(%s); wald <- drop(b[k] %%*%% solve(solve(info)[k, k], b[k]))", paste(res$focal, collapse = ", ")),
+          "numbers <- list(statistic = wald, df = length(k), p_value = pchisq(wald, length(k), lower.tail = FALSE), conf_level = conf_level,")
+        else c(sprintf("o <- tables$coefficients[%d, ]", as.integer(res$focal)),
         paste0("numbers <- list(estimate = o$estimate, se = o$se, statistic = o$statistic, p_value = o$p_value, ci_low = o$ci_low, ci_high = ",
-            "o$ci_high, conf_level = conf_level, odds_ratio = o$odds_ratio, odds_ratio_low = o$odds_ratio_low,"),
-        paste0("  odds_ratio_high = o$odds_ratio_high, log_likelihood = sum(dbinom(y, 1, p, log = TRUE)) + determinant(info)$modulus[[1]] / 2, ",
+            "o$ci_high, conf_level = conf_level, odds_ratio = o$odds_ratio, odds_ratio_low = o$odds_ratio_low, ",
+            "odds_ratio_high = o$odds_ratio_high,")),
+        paste0("  log_likelihood = sum(dbinom(y, 1, p, log = TRUE)) + determinant(info)$modulus[[1]] / 2, ",
             "n = n, events = sum(y))"))
     },
     references = c("Firth, D. (1993). Bias reduction of maximum likelihood estimates. Biometrika, 80, 27-38.",
@@ -110,8 +114,12 @@ compute_penalised <- function(ctx) {
     ci_high = b + z * fit$se,
                       odds_ratio = exp(b), odds_ratio_low = exp(b - z * fit$se), odds_ratio_high = exp(b + z * fit$se), stringsAsFactors = FALSE)
   focal <- focal_rows(ctx, m$source)
-  if (length(focal) != 1) focal <- 2L
-  result(c(generalised_focal(table, focal, "odds_ratio", ctx$conf_level), list(new_number("log_likelihood", "penalised log likelihood",
+  # (of several columns, or of several levels of one, the answer tells the joint test)
+  if (!length(focal)) focal <- seq_len(ncol(m$x))[-1]
+  wald <- if (length(focal) > 1) drop(b[focal] %*% solve(fit$covariance[focal, focal], b[focal]))
+  joint <- if (!is.null(wald)) list(new_number("statistic", "Wald chi-square", wald), new_number("df", "degrees of freedom", length(focal)),
+                                    new_number("p_value", "p", stats::pchisq(wald, length(focal), lower.tail = FALSE)))
+  result(c(generalised_focal(table, focal, "odds_ratio", ctx$conf_level), joint, list(new_number("log_likelihood", "penalised log likelihood",
     fit$log_likelihood), new_number("n", "rows used", fit$n), new_number("events", sprintf("rows with %s", o$event), sum(o$y)))),
          list(new_table("coefficients", sprintf("Coefficients for %s = %s (Firth)", outcome_name(ctx), o$event), table)), focal = focal,
            event = o$event, columns = columns, factors = vapply(columns, is.factor, NA), pair = pair, term = m$term, ratio = "odds_ratio")

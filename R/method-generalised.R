@@ -36,7 +36,9 @@ fits_generalised <- function(shape, kind, why) {
   new_fit(88, why)
 }
 
-next_generalised <- function(ctx, res) c(if (res$family == "binomial") sprintf("ROC curve for %s from %s", outcome_name(ctx),
+next_generalised <- function(ctx, res) c(if (length(res$fit$runaway) && res$family == "binomial")
+    sprintf("Penalised logistic regression of %s on %s", outcome_name(ctx), some_of(utils::head(names(res$columns), 4), 4)),
+  if (res$family == "binomial") sprintf("ROC curve for %s from %s", outcome_name(ctx),
   some_of(utils::head(names(res$columns), 4), 4)), sprintf("How many rows are there for each %s?", outcome_name(ctx)),
                                          sprintf("Is %s related to %s?", outcome_name(ctx), res$predictors[1]))
 
@@ -73,6 +75,7 @@ compute_generalised <- function(ctx, family) {
   o <- model_outcome(ctx, family)
   offset <- log_exposure(ctx)
   out <- stat_generalised(m$x, o$y, family, offset = offset)
+  out <- unbounded_fit(out)
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
   statistic <- out$coefficients / out$se
   table <- data.frame(term = m$term, estimate = out$coefficients, se = out$se, statistic = statistic,
@@ -131,12 +134,23 @@ compute_generalised <- function(ctx, family) {
          factors = vapply(columns, is.factor, NA), pair = pair, aliased = m$term[out$aliased], ratio = ratio)
 }
 
-#' Likelihood-ratio test of the one column asked about, where it has several coefficients
+#' A fit whose coefficients without a finite estimate say so, instead of where the steps happened to end
+#' @section Source: Albert, A. and Anderson, J. A. (1984). On the existence of maximum likelihood estimates in logistic regression models.
+#'   Biometrika 71, 1-10.
+#' @noRd
+unbounded_fit <- function(fit) {
+  run <- fit$runaway
+  fit$coefficients[run] <- sign(fit$coefficients[run]) * Inf
+  fit$se[run] <- NA
+  fit
+}
+
+#' Likelihood-ratio test of the one column asked about, where it has several coefficients, or one without a finite estimate
 #'
 #' @section Source: McCullagh, P. and Nelder, J. A. (1989). Generalized Linear Models (2nd ed.), 4.4.
 #' @noRd
 focal_test <- function(x, y, family, fit, focal, offset) {
-  if (length(focal) < 2 || fit$separated) return(NULL)
+  if (length(focal) < 2 && !any(focal %in% fit$runaway)) return(NULL)
   reduced <- stat_generalised(x[, -focal, drop = FALSE], y, family, offset = offset)
   likelihood_ratio_numbers(reduced$deviance - fit$deviance, length(intersect(fit$kept, focal)))
 }
@@ -214,6 +228,10 @@ log_exposure <- function(ctx) {
 generalised_focal <- function(table, focal, ratio, conf_level) {
   if (length(focal) != 1) return(list(new_number("conf_level", "confidence level", conf_level)))
   row <- table[focal, ]
+  if (is.infinite(row$estimate)) return(list(
+    new_number("estimate", sprintf("coefficient of %s (log scale)", row$term), row$estimate),
+    new_number("conf_level", "confidence level", conf_level),
+    new_number(ratio, sprintf("%s of %s", gsub("_", " ", ratio), row$term), row[[ratio]])))
   list(new_number("estimate", sprintf("coefficient of %s (log scale)", row$term), row$estimate),
        new_number("se", "standard error", row$se), new_number("statistic", "z", row$statistic),
        new_number("p_value", "p", row$p_value),
@@ -243,6 +261,11 @@ say_generalised_effect <- function(ctx, res, y, held) {
   if (length(res$pair) && length(res$focal) > 1 && !is.null(n$df)) {
     return(say_interaction(ctx, res, y, say_held(ctx, setdiff(names(res$columns), res$predictors)), clear, joint))
   }
+  if (length(res$focal) == 1 && is.infinite(res$tables[[1]]$data$estimate[res$focal])) {
+    row <- res$tables[[1]]$data[res$focal, ]
+    return(sprintf("No finite %s of %s fits these rows (it runs off to %s)%s: likelihood-ratio %s.", gsub("_", " ", res$ratio), row$term,
+                   if (row$estimate > 0) "infinity" else "zero", held, joint))
+  }
   if (length(res$focal) == 1) {
     row <- res$tables[[1]]$data[res$focal, ]
     r <- say_ratio(row, res$ratio, ctx$conf_level)
@@ -271,6 +294,7 @@ say_generalised <- function(ctx, res) {
   effect <- headline
   if (!is.null(res$at)) headline <- if (is.null(res$several)) say_chance(ctx, res, y) else say_expected_several(ctx, res, y)
   details <- c(if (!is.null(res$at)) effect, utils::head(items, 8), say_standardised(ctx, res), say_profile(ctx, res),
+               if (length(res$fit$runaway) && res$family == "binomial") "The penalised estimate among the second opinions stays finite.",
                if (length(res$aliased)) sprintf("No coefficient for %s: it is a combination of the others.",
                                                 some_of(res$aliased, 5)),
                if (res$family == "binomial") sprintf(paste0("The model tells the two apart with an area under the ",
@@ -340,11 +364,17 @@ script_generalised <- function(ctx, res) {
     sprintf("X <- x[, keep, drop = FALSE]; fit <- glm(y ~ 0 + X%s, family = %s, control = glm.control(epsilon = 1e-14, maxit = 60))",
             if (is.null(ctx$reading$extra$offset)) "" else " + offset(exposure)", res$family),
     "fit <- update(fit, start = coef(fit))  # errors at the final means, not one step before",
+    if (isTRUE(res$fit$complete)) c("# every outcome is fitted exactly: the deviance is that of the limit",
+      "stopifnot(max(abs(y - fitted(fit))) < 1e-4)",
+      paste0("fit$deviance <- 0; fit$fitted.values[] <- y; fit$aic <- 2 * fit$rank",
+      if (res$family == "poisson") " - 2 * sum(dpois(y, y, log = TRUE))")),
     if (is.null(ctx$reading$extra$offset)) "null <- glm(y ~ 1, family = family(fit))" else paste0("null <- glm(y ~ 1 + offset(exposure), family = ",
         "family(fit))"),
-    paste0("est <- matrix(NA_real_, ncol(x), 4); est[keep, ] <- summary(fit)$coefficients; beta <- est[, 1]; half <- qnorm(1 - (1 - ",
-        "conf_level) / 2) * ",
-        "est[, 2]"),
+    paste0("est <- matrix(NA_real_, ncol(x), 4); est[keep, ] <- summary(fit)$coefficients"),
+    if (length(res$fit$runaway)) c("# coefficients that have no finite estimate in these rows",
+      sprintf("run <- c(%s); stopifnot(est[run, 2] > 50); est[run, 1] <- sign(est[run, 1]) * Inf; est[run, -1] <- NA",
+              paste(res$fit$runaway, collapse = ", "))),
+    "beta <- est[, 1]; half <- qnorm(1 - (1 - conf_level) / 2) * est[, 2]",
     paste0("tables <- list(coefficients = data.frame(estimate = beta, se = est[, 2], statistic = est[, 3], p_value = ",
            "est[, 4], ci_low = beta - half, ci_high = beta + half))"),
     sprintf(paste0("tables$coefficients[c(\"%s\", \"%s_low\", \"%s_high\")] <- ",

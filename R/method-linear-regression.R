@@ -81,6 +81,9 @@ in_deviations <- function(ctx, v) {
 }
 
 need_two_levels <- function(columns) {
+  same <- names(columns)[vapply(columns, function(v) is.numeric(v) && length(v) > 1 && all(v == v[1]), NA)]
+  if (length(same)) stop_data(sprintf("%s is %s in all rows used, so it can explain nothing.", quoted(same[1]), say_number(columns[[same[1]]][1])),
+                              class = "one_group")
   short <- names(columns)[vapply(columns, function(v) is.factor(v) && nlevels(v) < 2, NA)]
   if (length(short)) stop_data(sprintf("%s has only one level in these rows, so it can explain nothing.",
                                        quoted(short[1])), class = "one_group")

@@ -156,7 +156,8 @@ say_coefficients <- function(ctx, res) {
     r <- say_ratio(t, res$ratio, ctx$conf_level)
     value <- sprintf("%s %s", gsub("_", " ", res$ratio), r$value); interval <- r$interval
   }
-  sprintf("%s: %s, %s, %s", t$term, value, interval, vapply(t$p_value, say_p, ""))
+  said <- sprintf("%s: %s, %s, %s", t$term, value, interval, vapply(t$p_value, say_p, ""))
+  ifelse(is.infinite(t$estimate), sprintf("%s: no finite estimate (it runs off to %s)", t$term, ifelse(t$estimate > 0, "infinity", "zero")), said)
 }
 
 #' @noRd

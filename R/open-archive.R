@@ -23,8 +23,7 @@ open_zip <- function(path) {
   folder <- tempfile("quill-zip-")
   dir.create(folder)
   files <- utils::unzip(path, files = wanted, exdir = folder, junkpaths = FALSE)
-  unlist(lapply(seq_along(files), function(i) {
-    opened <- open_file(files[i])
+  open_among(files, function(opened, i) {
     for (j in seq_along(opened)) {
       opened[[j]]$source$member <- wanted[i]
       opened[[j]]$source$archive <- normalizePath(path, winslash = "/")
@@ -32,5 +31,5 @@ open_zip <- function(path) {
       opened[[j]]$source$sha256 <- fingerprint(path)
     }
     opened
-  }), recursive = FALSE)
+  })
 }

@@ -4,6 +4,13 @@
 open_json <- function(path) {
   text <- plain_text_file(path)
   lines <- readLines(text$path, warn = FALSE, encoding = "UTF-8")
+  plain <- nulls_for_nan(lines)
+  opened <- open_json_lines(path, plain)
+  # (a script has to do the same)
+  if (identical(plain, lines)) opened else lapply(opened, function(o) { o$source$nan <- TRUE; o })
+}
+
+open_json_lines <- function(path, lines) {
   label <- quoted(basename(path))
   layout <- "records"
   parsed <- tryCatch(jsonlite::fromJSON(paste(lines, collapse = "\n"), flatten = TRUE), error = function(e) NULL)
@@ -35,6 +42,16 @@ open_json <- function(path) {
   }
   list(json_table(path, parsed, list(), layout))
 }
+
+#' NaN and Infinity outside of texts, which some programs write though JSON has no such numbers, as null
+#' @noRd
+nulls_for_nan <- function(lines) {
+  some <- grepl("NaN|Infinity", lines)
+  lines[some] <- gsub(bare_nan(), "null", lines[some], perl = TRUE)
+  lines
+}
+
+bare_nan <- function() "\"(?:[^\"\\\\]++|\\\\.)*+\"(*SKIP)(*FAIL)|-?\\b(?:NaN|Infinity)\\b"
 
 #' Where lines hold a record each: the first line that holds none
 #' @noRd

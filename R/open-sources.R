@@ -17,7 +17,7 @@ open_sources <- function(x, name = "data", query = NULL) {
                sprintf("It was given an object of class %s.", quoted(class(x)[1])))
   }
   paths <- unlist(lapply(x, files_of), use.names = FALSE)
-  opened <- unlist(lapply(paths, open_file), recursive = FALSE)
+  opened <- open_among(paths)
   names <- make.unique(vapply(opened, `[[`, "", "name"), sep = "_")
   for (i in seq_along(opened)) opened[[i]]$name <- names[i]
   opened
@@ -73,6 +73,30 @@ starts_as_page <- function(magic) {
 reads_as_text <- function(magic) length(magic) >= 8 && all(magic %in% as.raw(c(9, 10, 13, 32:126, 160:255))) && magic[1] != as.raw(0xd0) &&
   magic[1] != as.raw(0x3c)
 
+#' Open several files: texts for people to read ("README.txt") stay out where there are tables beside them, and are told
+#' @param mark Function of the tables of a file and its place, that adds what is known of the source.
+#' @section Shape: list of opened tables; the source of the first has `aside`, the files that were set aside.
+#' @noRd
+open_among <- function(paths, mark = function(tables, i) tables) {
+  aside <- character()
+  opened <- unlist(lapply(seq_along(paths), function(i) {
+    if (length(paths) == 1 || !may_be_prose(paths[i])) return(mark(open_file(paths[i]), i))
+    set_aside <- function(e) { aside <<- c(aside, basename(paths[i])); NULL }
+    tables <- tryCatch(open_file(paths[i]), upbeatquill_error_file_no_rows = set_aside, upbeatquill_error_file_empty = set_aside,
+                       upbeatquill_error_file_ragged = function(e) if (named_as_prose(paths[i])) set_aside(e) else stop(e))
+    if (!is.null(tables)) mark(tables, i)
+  }), recursive = FALSE)
+  if (!length(opened)) return(open_file(paths[1]))
+  if (length(aside)) opened[[1]]$source$aside <- aside
+  opened
+}
+
+may_be_prose <- function(path) grepl("[.](txt|html?)$", path, ignore.case = TRUE)
+
+named_as_prose <- function(path) {
+  grepl("^(read[ _-]?me|notes?|licen[cs]e|copying|about|changes|changelog|description|info|terms|index)\\b", basename(path), ignore.case = TRUE)
+}
+
 files_of <- function(path) {
   if (!file.exists(path)) {
     near <- near_files(path)
@@ -83,6 +107,8 @@ files_of <- function(path) {
   }
   if (!dir.exists(path)) return(c(path, codebook_beside(path)))
   files <- list.files(path, pattern = readable_pattern(), full.names = TRUE, ignore.case = TRUE)
+  # a link may lead to any file of the machine, which nobody has handed over with the folder
+  files <- files[!leads_out(files, path) & !dir.exists(files)]
   package <- files[basename(files) == "datapackage.json"]
   if (length(package)) return(package)
   if (!length(files)) {
@@ -90,6 +116,14 @@ files_of <- function(path) {
                todo = "CSV, TSV, XLSX, SAV, DTA, XPT, JSON, Parquet, SQLite and DuckDB files can be.", class = "folder_empty")
   }
   sort_text(files)
+}
+
+#' Is a file of a folder a link to somewhere else?
+#' @noRd
+leads_out <- function(files, folder) {
+  link <- nzchar(Sys.readlink(files)) %in% TRUE
+  home <- paste0(normalizePath(folder, winslash = "/"), "/")
+  link & !startsWith(normalizePath(files, winslash = "/", mustWork = FALSE), home)
 }
 
 #' A codebook that was written (and perhaps edited) beside the data

@@ -6,11 +6,11 @@
 #' @param facts [number_facts()] of x.
 #' @noRd
 missing_codes_of <- function(x, facts = number_facts(x)) {
-  # what has no bound was not measured
-  if (facts$count > 0 && (is.infinite(facts$min) || is.infinite(facts$max))) {
-    endless <- intersect(c(Inf, -Inf), x)
-    bounded <- x[!x %in% endless]
-    return(c(endless, if (length(bounded)) missing_codes_of(bounded)))
+  # what has no bound was not measured, nor what is too large for its square
+  if (facts$count > 0 && any(endless(c(facts$min, facts$max)))) {
+    far <- unique(x[endless(x) %in% TRUE])
+    bounded <- x[!x %in% far]
+    return(if (length(far) <= 10) c(far, if (length(bounded)) missing_codes_of(bounded)))
   }
   if (facts$count == 0 || facts$min >= 0 || facts$below_zero > facts$count / 3) return(NULL)
   below <- x[kernel_beyond(as_kernel_numbers(x), 0, Inf)]

@@ -369,8 +369,8 @@ mention_kinds <- function(state, mentions) vapply(mentions, function(m) kind_at(
 #' @noRd
 can_group <- function(state, column) {
   row <- column_record(state, column)
-  is_level_kind(row$kind) || (row$kind %in% c("count", "number") && row$distinct <= if (row$kind == "count") 20 else 12) || row$kind == "id" ||
-    row$role == "year" || isTRUE(row$index)
+  few <- row$kind %in% c("count", "number") && row$distinct <= if (row$kind == "count") 20 else 12
+  is_level_kind(row$kind) || few || row$kind %in% c("constant", "id") || row$role == "year" || isTRUE(row$index)
 }
 
 can_measure <- function(state, column) kind_at(state, column) %in% c("number", "count", "ordered")

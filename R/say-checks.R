@@ -149,8 +149,10 @@ check_wordings <- function() {
       else sprintf("%s runs against the rest of the scale: turn its answers round before a score is formed.",
                    some_of(c$facts$turned, 4)),
     separation = function(c) if (c$verdict == "ok") "The outcome is not told apart perfectly by any predictor."
-      else paste0("The predictors tell the outcome apart perfectly in these rows, so odds ratios run off to infinity: ",
-                  "do not rely on them."),
+      else if (c$facts$complete) paste0("The predictors tell the outcome apart perfectly in these rows, so odds ratios run off to infinity: ",
+                  "do not rely on them.")
+      else paste0("In some rows the predictors tell the outcome without exception, so an odds ratio runs off without bound: ",
+                  "rely on the penalised estimate for it."),
     overdispersion = function(c) if (c$verdict == "ok") sprintf("The counts are about as spread as a %s model allows (dispersion %s).",
                                                                 c$facts$model, say_number(c$facts$ratio))
       else if (c$facts$model != "Poisson") sprintf("The counts are more spread than a %s model allows (dispersion %s), so its errors are too small.",

@@ -11,7 +11,8 @@ say_one <- function(v, digits) {
   if (is.infinite(v)) return(if (v > 0) "\u221e" else "-\u221e")
   if (v == 0) return("0")
   # nothing is left of a minus before zeros
-  if (!is.null(digits)) return(sub("^-(0[.]?0*)$", "\\1", formatC(v, format = "f", digits = digits, big.mark = if (abs(v) >= 10000) "," else "")))
+  fixed <- function(v, digits) formatC(v, format = "f", digits = digits, big.mark = if (abs(v) >= 10000) "," else "")
+  if (!is.null(digits) && abs(v) < 1e15) return(sub("^-(0[.]?0*)$", "\\1", fixed(v, digits)))
   size <- floor(log10(abs(v)))
   if (size >= 15 || size <= -6) return(formatC(v, format = "e", digits = 2))
   if (v == round(v) && size < 15) return(formatC(v, format = "f", digits = 0, big.mark = if (size >= 4) "," else ""))

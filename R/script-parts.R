@@ -89,13 +89,14 @@ script_read_sheet <- function(source, variable) {
 #' @noRd
 script_read_json <- function(source, variable) {
   read <- function(text) sprintf("jsonlite::fromJSON(%s, flatten = TRUE)", text)
-  whole <- read("paste(readLines(data_file, warn = FALSE), collapse = \"\\n\")")
+  rows <- if (isTRUE(source$nan)) "plain" else "readLines(data_file, warn = FALSE)"
+  whole <- read(sprintf("paste(%s, collapse = \"\\n\")", rows))
   flat <- sprintf("%s[] <- lapply(%s, function(v) if (is.list(v)) vapply(v, function(e) paste(unlist(e), collapse = \", \"), \"\") else v)",
       variable, variable)
   lines <- switch(source$layout %||% "records",
     records = sprintf("%s <- as.data.frame(%s)", variable, whole),
     lines = sprintf("%s <- as.data.frame(%s)", variable,
-        read("paste0(\"[\", paste(Filter(nzchar, trimws(readLines(data_file, warn = FALSE))), collapse = \",\"), \"]\")")),
+        read(sprintf("paste0(\"[\", paste(Filter(nzchar, trimws(%s)), collapse = \",\"), \"]\")", rows))),
     columns = c(sprintf("parsed <- %s", whole),
                 sprintf(paste0("%s <- as.data.frame(lapply(parsed, function(v) if (is.list(v)) unlist(lapply(v, function(e) if (length(e)) e else NA), ",  # nolint: line_length_linter.
                                "use.names = FALSE) else v), check.names = FALSE)"), variable)),
@@ -107,7 +108,8 @@ script_read_json <- function(source, variable) {
                     " as.character(if (is.null(v)) NA else v), \"\"))), stringsAsFactors = FALSE)"), variable),
                 sprintf("%s[] <- lapply(%s, function(v) { v[!nzchar(v)] <- NA; v })", variable, variable))),
     sprintf("%s <- as.data.frame(%s[[%s]])", variable, whole, as_r_string(source$layout)))
-  c(lines, flat)
+  c(if (isTRUE(source$nan)) c("# JSON has no NaN: outside of texts it stands for a missing value", sprintf(
+      "plain <- gsub(%s, \"null\", readLines(data_file, warn = FALSE), perl = TRUE)", as_r_string(bare_nan()))), lines, flat)
 }
 
 #' A sheet of an OpenDocument spreadsheet, cell by cell, as text

@@ -9,7 +9,8 @@
 #'   `null_deviance`, `df_null`,
 #'   `log_likelihood`, `aic`, `bic`, `pseudo_r_squared` (McFadden), `pearson` (chi-square over df), `iterations`,
 #'   `converged`,
-#'   `unscaled` (covariance of the coefficients kept), `separated` (fitted chances of 0 or 1 with exploding coefficients), `n`.
+#'   `unscaled` (covariance of the coefficients kept), `separated` (fitted chances of 0 or 1 with exploding coefficients),
+#'   `runaway` (places of those coefficients), `complete` (is every outcome fitted exactly?), `n`.
 #' @section Source: McCullagh, P. and Nelder, J. A. (1989). Generalized Linear Models, 2nd ed., section 2.5;
 #'   separation: Albert, A. and
 #'   Anderson, J. A. (1984). Biometrika 71, 1-10.
@@ -72,14 +73,20 @@ generalised_result <- function(x, y, mu, fit, deviance, family, iteration, conve
   log_likelihood <- if (family == "binomial") -deviance / 2 else sum(stats::dpois(y, mu, log = TRUE))
   null_likelihood <- if (family == "binomial") -null / 2 else sum(stats::dpois(y, plain, log = TRUE))
   spread <- if (family == "binomial") mu * (1 - mu) else mu
-  separated <- family == "binomial" && (!converged || mean(mu < 1e-6 | mu > 1 - 1e-6) > 0) && any(se > 50, na.rm = TRUE)
+  # (the error of a coefficient counts in the spread of its column)
+  size <- vapply(seq_len(p), function(j) if (all(x[, j] == x[1, j])) 1 else stats::sd(x[, j]), 1)
+  edge <- if (family == "binomial") mu < 1e-6 | mu > 1 - 1e-6 else mu < 1e-6
+  runaway <- if (!converged || any(edge)) which(se * size > 50) else integer()
+  separated <- length(runaway) > 0
+  complete <- separated && all(abs(y - mu) < 1e-4)
+  if (complete) { mu <- as.double(y); deviance <- 0; log_likelihood <- if (family == "binomial") 0 else log_likelihood }
   list(coefficients = coefficients, se = se, kept = fit$kept, aliased = setdiff(seq_len(p), fit$kept), df = df,
        fitted = mu, deviance = deviance,
        null_deviance = null, df_null = n - 1, log_likelihood = log_likelihood, aic = -2 * log_likelihood +
        2 * length(fit$kept),
        bic = -2 * log_likelihood + log(n) * length(fit$kept), pseudo_r_squared = 1 - log_likelihood / null_likelihood,
        pearson = sum((y - mu)^2 / pmax(spread, 1e-300)) / df, iterations = iteration, converged = converged,
-       separated = separated, n = n, unscaled = fit$unscaled)
+       separated = separated, runaway = runaway, complete = complete, n = n, unscaled = fit$unscaled)
 }
 
 #' Area under the ROC curve: the share of pairs in which the event has the higher fitted chance

@@ -22,7 +22,7 @@ stat_penalised_logistic <- function(x, y) {
     beta <- beta + step; at <- new
     if (max(abs(step)) < 1e-11) break
   }
-  list(coefficients = beta, se = sqrt(diag(at$inverse)), log_likelihood = at$log_likelihood, fitted = at$p, n = length(y))
+  list(coefficients = beta, se = sqrt(diag(at$inverse)), covariance = at$inverse, log_likelihood = at$log_likelihood, fitted = at$p, n = length(y))
 }
 
 penalised_at <- function(beta, x, y) {

@@ -10,6 +10,7 @@ column_findings <- function(col, table) {
                plain_finding(col, table), undecided_finding(col, table), constant_finding(col, table, x, counts), key_finding(col, table, raw),
                impossible_finding(col, table, x), far_finding(col, table, x), heaping_finding(col, table, x),
                turned_finding(col, table), units_finding(col, table, raw), mixed_finding(col, table, raw), infinite_finding(col, table, raw),
+               garbled_finding(col, table, raw),
                spelling_finding(col, table, raw, counts), near_spelling_finding(col, table, raw, counts), range_finding(col, table)))
 }
 
@@ -111,16 +112,21 @@ mixed_finding <- function(col, table, raw) {
     if (length(odd) <= 10) sprintf("treat %s as missing in %s", paste(quoted(odd), collapse = ", "), col$name))
 }
 
-#' Values without a bound are read as missing
+#' Values without a bound, and those too large to compute with, are read as missing
 #' @noRd
 infinite_finding <- function(col, table, raw) {
-  rows <- if (any(endless(col$missing_codes))) which(raw %in% col$missing_codes[endless(col$missing_codes)])
+  codes <- col$missing_codes[endless(col$missing_codes)]
+  rows <- if (length(codes)) which(raw %in% codes)
   if (!length(rows)) return(NULL)
-  new_finding("look", table, col$name, rows, sprintf("%s: %s infinite, as a division by zero leaves behind, and read as missing.", col$name,
-    paste(count_of(length(rows), "value"), plural(length(rows), "is", "are"))))
+  how <- if (all(is.infinite(codes))) "infinite, as a division by zero leaves behind," else
+    sprintf("infinite or too large to compute with (%s),", say_number(codes[which.max(abs(codes))]))
+  new_finding("look", table, col$name, rows, sprintf("%s: %s %s and read as missing.", col$name,
+    paste(count_of(length(rows), "value"), plural(length(rows), "is", "are")), how))
 }
 
-endless <- function(codes) is.numeric(codes) & is.infinite(codes)
+#' Numbers without a bound, or whose squares would pass the largest number that a computer holds
+#' @noRd
+endless <- function(codes) if (is.numeric(codes)) is.infinite(codes) | abs(codes) > 1e150 else logical(length(codes))
 
 gap_finding <- function(col, table, raw) {
   n <- nrow(table$data)
@@ -312,6 +318,35 @@ spelling_finding <- function(col, table, raw, counts) {
   new_finding("act", table, col$name, which(raw %in% setdiff(same, target)),
               sprintf("%s: the levels %s differ only in their spelling.", col$name, some_of(quoted(same), 6)),
               sprintf("merge %s into %s in %s", paste(quoted(setdiff(first, target[[1]])), collapse = ", "), quoted(target[[1]]), col$name))
+}
+
+#' Texts whose bytes were read in the wrong encoding before they came here ("Jos\u00c3\u00a9" for "Jos\u00e9")
+#' @noRd
+garbled_finding <- function(col, table, raw) {
+  if (!col$kind %in% c("category", "text", "id") || !is.character(raw)) return(NULL)
+  values <- distinct_texts(raw)
+  mended <- mended_text(values)
+  wrong <- !is.na(mended)
+  if (!any(wrong)) return(NULL)
+  first <- which(wrong)[1]
+  new_finding("act", table, col$name, which(raw %in% values[wrong]), sprintf(
+    "%s: %s letters that were read in the wrong encoding: %s is probably %s.", col$name,
+    paste(count_of(sum(wrong), "text"), plural(sum(wrong), "holds", "hold")), quoted(values[first]), quoted(mended[first])),
+    if (col$kind == "category") sprintf("merge %s into %s in %s", quoted(values[first]), quoted(mended[first]), col$name))
+}
+
+#' Texts with their letters put right, NA where they need no mending: the bytes of UTF-8 that were read one by one
+#' @noRd
+mended_text <- function(texts) {
+  out <- rep(NA_character_, length(texts))
+  # (two bytes start with C2 to DF, three with E2: read as Windows-1252 these are such pairs of letters)
+  odd <- which(stringi::stri_detect_regex(texts, "[\u00c2-\u00c5\u00c8\u00cc-\u00d1][\u0080-\u00bf\u0152-\u0178\u02c6\u02dc\u2013-\u2122\u20ac]|\u00e2[\u20ac\u201a\u201e\u2020]") %in% TRUE)  # nolint: line_length_linter.
+  for (i in odd) {
+    bytes <- tryCatch(stringi::stri_encode(texts[i], "UTF-8", "windows-1252", to_raw = TRUE)[[1]], warning = function(w) NULL)
+    whole <- length(bytes) && !any(bytes == as.raw(0x1a)) && validUTF8(rawToChar(bytes))
+    if (whole) out[i] <- stringi::stri_encode(list(bytes), "UTF-8", "UTF-8")
+  }
+  out
 }
 
 #' A rare level one or two letters away from a common one ("Nroth", "north")

@@ -59,6 +59,9 @@ lying_finding <- function(table, columns) {
 #' What was noticed while the file was read
 #' @noRd
 source_findings <- function(table) compact(list(
+  if (length(table$source$aside)) new_finding("look", table, NULL, integer(), sprintf("%s no table and %s set aside.",
+    paste(some_of(quoted(table$source$aside), 4), plural(length(table$source$aside), "holds", "hold")),
+    plural(length(table$source$aside), "was", "were")), count = length(table$source$aside)),
   if (!is.null(table$source$parts)) new_finding("look", table, table$source$by, integer(), sprintf(
     "%s hold the same columns and are one table here; %s says which a row is from.", capital(some_of(quoted(table$source$pieces), 4)),
     table$source$by),

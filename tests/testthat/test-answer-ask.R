@@ -60,3 +60,15 @@ test_that("rows are listed by plain words, and a level that is called as its col
   a <- ask(s, "are organic wines cheaper on average than conventional ones?")
   expect_equal(value_of(a, "p_value"), t.test(price ~ organic, d)$p.value, tolerance = 1e-9)
 })
+
+test_that("what does not vary is named, and a number of one value is still described", {
+  d <- data.frame(g = rep(c("a", "b"), 20), x = 5, y = sin(1:40), e = NA_real_, k = "one", steps = rep(3:4, 20))
+  s <- open_study(local_data(d))
+  headline <- function(q) as.list(ask(s, q))$sentences$headline
+  expect_equal(value_of(ask(s, "mean of x"), "estimate"), 5)
+  for (q in c("does x differ by g", "correlation of x and y", "regress y on x")) expect_match(headline(q), "\"x\" is 5 in all rows used", info = q)
+  expect_match(headline("mean of e"), "\"e\" holds no value")
+  expect_match(headline("compare y by k"), "only one group")
+  expect_match(headline("compare steps by g"), "same in all rows of a group (a: 3 and b: 4)", fixed = TRUE)
+  expect_equal(reading(ask(s, "mean y by k"))$by, "k")
+})

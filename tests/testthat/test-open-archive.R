@@ -31,3 +31,29 @@ test_that("paths that lead out of the archive and archives that explode are refu
   expect_error(open_study(f), class = "upbeatquill_error_file_unreadable")
   expect_false(file.exists(file.path(dirname(folder), "escaped.csv")))
 })
+
+test_that("a text for people beside tables is set aside and told, a broken table is not", {
+  folder <- withr::local_tempdir()
+  writeLines(c("This folder holds the data of the trial.", "See data.csv, which has two columns, and no others."), file.path(folder, "README.txt"))
+  utils::write.csv(data.frame(a = 1:5, b = 5:1), file.path(folder, "data.csv"), row.names = FALSE)
+  packed <- withr::local_tempfile(fileext = ".zip")
+  zip::zip(packed, c("README.txt", "data.csv"), root = folder)
+  for (where in c(folder, packed)) {
+    s <- open_study(where)
+    expect_equal(nrow(as.data.frame(s, "data")), 5)
+    expect_equal(as.list(ask(s, "how many rows"))$rows$used, 5)
+  }
+  writeLines("hello", file.path(folder, "README.txt"))
+  expect_match(vapply(as.list(open_study(folder))$findings, `[[`, "", "message"), "\"README.txt\" holds no table and was set aside", all = FALSE)
+  writeLines(c("a,b", "1,2,3", "\"x"), file.path(folder, "broken.csv"))
+  expect_error(open_study(folder), "broken.csv")
+})
+
+test_that("a link in a folder that leads out of it is not followed", {
+  skip_on_os("windows")
+  folder <- withr::local_tempdir(); other <- withr::local_tempfile(fileext = ".csv")
+  utils::write.csv(data.frame(secret = 1:3), other, row.names = FALSE)
+  utils::write.csv(data.frame(a = 1:5), file.path(folder, "data.csv"), row.names = FALSE)
+  file.symlink(other, file.path(folder, "other.csv"))
+  expect_equal(vapply(as.list(open_study(folder))$tables, `[[`, "", "name"), "data")
+})

@@ -61,3 +61,16 @@ test_that("a line that is no record is named", {
   writeLines(c("{\"id\":1,\"v\":2}", "{\"id\":2,\"v\":3}", "{bad", "{\"id\":3,\"v\":5}"), f)
   expect_error(open_study(f), "Line 3", class = "upbeatquill_error_file_unreadable")
 })
+
+test_that("NaN and Infinity, which some programs write, are missing values, and the same words in a text are words", {
+  file <- withr::local_tempfile(fileext = ".json")
+  writeLines(c('[{"x": NaN, "note": "a NaN here", "y": 1},', '{"x": 2.5, "note": "-Infinity \\" NaN", "y": 2},',
+               '{"x": -Infinity, "note": "c", "y": 4}]'), file)
+  s <- open_study(file)
+  d <- as.data.frame(s)
+  expect_equal(d$x, c(NA, 2.5, NA))
+  expect_equal(as.character(d$note), c("a NaN here", "-Infinity \" NaN", "c"))
+  a <- ask(s, "mean of y")
+  expect_equal(value_of(a, "estimate"), 7 / 3)
+  expect_retraces(a)
+})

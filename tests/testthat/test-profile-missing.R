@@ -75,3 +75,12 @@ test_that("a high code far beyond all values is missing where several rows hold 
   expect_equal(codes("weight_g", x[1:61])$proposed$codes, 999)
   expect_length(codes("weight_g", c(x[1:60] * 20, 999, 999, 999))$missing_codes, 0)
 })
+
+test_that("values too large to compute with are read as missing, and told", {
+  d <- data.frame(g = rep(c("a", "b"), 30), x = c(1e308, 1e200, 1e308, stats::rnorm(57)))
+  s <- open_study(local_data(d))
+  expect_match(vapply(as.list(s)$findings, `[[`, "", "message"), "x: 3 values are infinite or too large to compute with", all = FALSE)
+  a <- ask(s, "mean of x")
+  expect_equal(value_of(a, "estimate"), mean(d$x[d$x < 1e100]))
+  expect_retraces(a)
+})

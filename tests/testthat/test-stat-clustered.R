@@ -52,3 +52,13 @@ test_that("they are asked for in plain words and retraced", {
   expect_equal(method_of(b), "penalised_logistic")
   expect_retraces(b)
 })
+
+test_that("several coefficients of a penalised model are told by their joint test", {
+  d <- with_seed(8, data.frame(k = sample(c("p", "q", "r"), 60, TRUE), z = rnorm(60), u = runif(60)))
+  d$bad <- ifelse(d$k == "r" | d$u < 0.3, "yes", "no")
+  a <- ask(open_study(d), "firth logistic regression of bad on k and z")
+  t <- table_of(a, "coefficients")
+  expect_true(all(is.finite(t$estimate)))
+  expect_equal(value_of(a, "df"), 3)
+  expect_retraces(a)
+})

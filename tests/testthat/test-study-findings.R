@@ -142,3 +142,13 @@ test_that("a table on its side is told once", {
   s <- open_study(local_csv(c("town,region,kind", "Ulm,South,a", "Kiel,North,b", "Bonn,West,c")))
   expect_false(any(grepl("side", vapply(as.list(s)$findings, `[[`, "", "message"))))
 })
+
+test_that("letters read in the wrong encoding are told, with what mends them", {
+  d <- data.frame(name = rep(c("Jos\u00c3\u00a9", "M\u00fcller", "Z\u00c3\u00bcrich \u00e2\u20ac\u201c West"), 10), x = 1:30)
+  s <- open_study(local_data(d))
+  found <- Find(function(f) grepl("wrong encoding", f$message), as.list(s)$findings)
+  expect_match(found$message, "2 texts hold letters .* \"Jos\u00c3\u00a9\" is probably \"Jos\u00e9\"")
+  expect_setequal(levels(as.data.frame(amend(s, found$amendment))$name), c("Jos\u00e9", d$name[2:3]))
+  plain <- open_study(local_data(data.frame(name = rep(c("\u00c2me", "\u00c9t\u00e9", "na\u00efve"), 10), x = 1:30)))
+  expect_false(any(grepl("wrong encoding", vapply(as.list(plain)$findings, `[[`, "", "message"))))
+})
