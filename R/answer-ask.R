@@ -102,6 +102,9 @@ carry_out <- function(answer, options, previous) {
   refuse_identifiers(reading, columns)
   plan <- plan_method(reading, plan_shape(reading, columns, context$frame, answer$study$design))
   plan$method <- with_adjustment(with_view(plan$method, reading$extra$view), reading$extra$adjust_p)
+  done <- compute_plan(plan, context)
+  plan <- done$plan
+  answer$result <- done$result
   answer$frame <- context$frame
   answer$context <- context
   answer$seed <- context$seed
@@ -113,10 +116,6 @@ carry_out <- function(answer, options, previous) {
   }
   answer$reading <- say_weights(answer$reading, plan$method, answer$study$design)
   answer$why <- plan$why
-  answer$result <- tryCatch(plan$method$compute(context), upbeatquill_error_outcome_constant = function(e) {
-    stop_constant(context)
-    stop(e)
-  })
   checks <- c(plan$method$checks(context, answer$result), list(check_mean_of_ratio(answer$study, reading, context$frame)))
   answer$checks <- lapply(compact(checks), function(check) word_check(name_check_row(context, check)))
   answer$second <- second_opinions(context, plan, answer$result)
@@ -130,6 +129,23 @@ carry_out <- function(answer, options, previous) {
   answer$next_steps <- plan$method$next_steps(context, answer$result)
   answer$cautions <- answer_cautions(answer)
   answer
+}
+
+#' The result of a plan; where Welch's analysis cannot take a group that does not vary, that of the rank test
+#'
+#' A method that was asked for by name is never exchanged.
+#' @section Shape: list(plan (with the method that was carried out, and why), result).
+#' @noRd
+compute_plan <- function(plan, context) {
+  first <- tryCatch(plan$method$compute(context), upbeatquill_error_outcome_constant = identity)
+  if (!inherits(first, "upbeatquill_error_outcome_constant")) return(list(plan = plan, result = first))
+  stop_constant(context)
+  ranks <- find_method("kruskal_wallis")
+  if (plan$method$id != "anova_welch" || !is.null(context$reading$method_asked) || is.null(ranks$fits(plan$shape))) stop(first)
+  plan$why <- "One group does not vary at all, which an analysis of means by Welch cannot take; ranks can."
+  plan$method <- ranks
+  plan$chosen <- ranks$id
+  list(plan = plan, result = ranks$compute(context))
 }
 
 #' The method's own figure, or the one that the question asks for

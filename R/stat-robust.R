@@ -44,6 +44,10 @@ stat_negative_binomial <- function(x, y, offset = 0) {
   n <- length(y); p <- ncol(x)
   if (stats::var(y) <= mean(y)) stop_data("The counts are no more spread than a Poisson model allows, so a negative binomial model adds nothing.",
       todo = "Use a Poisson regression.", class = "underdispersed")
+  if (length(stat_generalised(x, y, "poisson", offset = offset)$runaway)) {
+    stop_data("All counts of some rows that stand apart are zero, so a rate runs off to zero and this model has no finite estimate.",
+              todo = "Ask for a Poisson regression, which says where, or leave those rows out.", class = "separation")
+  }
   fit <- nb_profile(x, y, offset)
   null <- nb_profile(matrix(1, n, 1), y, offset)
   list(coefficients = fit$beta, se = sqrt(diag(solve(crossprod(x, x * (fit$mu / (1 + fit$mu / fit$theta)))))),

@@ -54,3 +54,15 @@ test_that("constant groups are refused by the method that needs their spread", {
   g <- factor(rep(c("a", "b", "c"), each = 3))
   expect_error(internal("stat_anova_welch")(moments_of(c(1, 1, 1, 2, 3, 4, 5, 6, 7), g)), class = "upbeatquill_error_outcome_constant")
 })
+
+test_that("where one group does not vary the ranks are compared instead, and that is said", {
+  d <- data.frame(g = rep(c("north", "south", "west"), each = 20), falls = c(rep(c(0, 1, 2, 3), 5), rep(0, 20), rep(c(1, 2), 10)))
+  s <- open_study(d)
+  a <- ask(s, "do falls differ by g")
+  expect_equal(method_of(a), "kruskal_wallis")
+  expect_equal(value_of(a, "statistic"), unname(kruskal.test(falls ~ g, d)$statistic))
+  expect_match(as.list(a)$method$why, "One group does not vary", fixed = TRUE)
+  expect_retraces(a)
+  expect_equal(status_of(ask(s, "welch anova of falls by g")), "cannot_answer")
+  expect_match(as.list(ask(s, "negative binomial regression of falls on g"))$sentences$headline, "zero", fixed = TRUE)
+})
