@@ -146,3 +146,9 @@ check_residual_order <- function(residuals, order) {
   new_check("residual_order", if (off) "caution" else "ok", "Autocorrelation of the residuals in the order of the dates, lag 1",
             list(list(id = "autocorrelation", label = "autocorrelation", value = r, of = "residuals")), list(r = r))
 }
+
+#' The outcome follows from the predictors but for rounding: nothing is left to test
+#' @noRd
+check_exact_fit <- function(fit) {
+  new_check("exact_fit", "caution", "Residuals against the rounding of the numbers", list(), list(n = fit$n))
+}

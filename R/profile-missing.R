@@ -106,3 +106,7 @@ words_among_numbers <- function(values) {
 }
 
 nothing_as_null <- function(x) if (length(x)) x else NULL
+
+#' Numbers without a bound, or whose squares would pass the largest number that a computer holds
+#' @noRd
+endless <- function(codes) if (is.numeric(codes)) is.infinite(codes) | abs(codes) > 1e150 else logical(length(codes))

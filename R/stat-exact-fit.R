@@ -46,11 +46,5 @@ script_bend <- function(line, curve = "fit") {
   paste("s <- summary(fit); bend <-", if (isTRUE(line$exact)) "list(F = c(NA, 0), `Pr(>F)` = c(NA, 1))" else sprintf("anova(line, %s)", curve))
 }
 
-#' The outcome follows from the predictors but for rounding: nothing is left to test
-#' @noRd
-check_exact_fit <- function(fit) {
-  new_check("exact_fit", "caution", "Residuals against the rounding of the numbers", list(), list(n = fit$n))
-}
-
 says_exact <- function() paste0("The fit is exact but for the rounding of the numbers: no spread is left, so intervals have no width ",
                                 "and a test tells nothing.")

@@ -119,14 +119,10 @@ infinite_finding <- function(col, table, raw) {
   rows <- if (length(codes)) which(raw %in% codes)
   if (!length(rows)) return(NULL)
   how <- if (all(is.infinite(codes))) "infinite, as a division by zero leaves behind," else
-    sprintf("infinite or too large to compute with (%s),", say_number(codes[which.max(abs(codes))]))
+    sprintf("infinite or too large to compute with (%s),", format(codes[which.max(abs(codes))], digits = 3))
   new_finding("look", table, col$name, rows, sprintf("%s: %s %s and read as missing.", col$name,
     paste(count_of(length(rows), "value"), plural(length(rows), "is", "are")), how))
 }
-
-#' Numbers without a bound, or whose squares would pass the largest number that a computer holds
-#' @noRd
-endless <- function(codes) if (is.numeric(codes)) is.infinite(codes) | abs(codes) > 1e150 else logical(length(codes))
 
 gap_finding <- function(col, table, raw) {
   n <- nrow(table$data)
