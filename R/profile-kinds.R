@@ -442,7 +442,8 @@ natural_order <- function(x) {
 #' Two units at the end of a name: "hb_g_dl", "dose_mg_per_kg"
 #' @noRd
 double_unit <- function() {
-  paste0("[_. ](mg|g|kg|ug|ng|mmol|mol|t|km|m|cm|l|ml|iu|kwh|eur|usd)[_. ](?:per[_. ])?(l|dl|ml|kg|g|ha|h|s|m2|m3|day|week|km|min)$")
+  paste0("[_. ](mg|g|kg|ug|ng|mmol|mol|t|km|m|cm|l|ml|iu|kwh|eur|usd|gbp|chf)[_. ](?:per[_. ])?",
+         "(l|dl|ml|kg|g|ha|h|s|m2|m3|day|week|km|min|kwh|mwh|sqm|night)$")
 }
 
 #' A measure for each of another at the end of a name: "pace_min_per_km", "energy_kcal_per_day"
@@ -518,7 +519,11 @@ unit_of <- function(name) {
   if (length(bracket) == 2) return(if (reads_as_unit(bracket[2])) bracket[2])
   two <- regmatches(tolower(name), regexec(double_unit(), tolower(name)))[[1]]
   if (!length(two)) two <- regmatches(tolower(name), regexec(rate_unit(), tolower(name)))[[1]]
-  if (length(two) == 3) return(paste(two[2], two[3], sep = "/"))
+  if (length(two) == 3) {
+    # ("EUR/kWh"; other units stand as they are written)
+    if (two[2] %in% c("eur", "usd", "gbp", "chf")) two[2] <- toupper(two[2])
+    return(paste(two[2], sub("^([km])wh$", "\\1Wh", sub("^m(?=wh$)", "M", two[3], perl = TRUE)), sep = "/"))
+  }
   money <- regmatches(tolower(name), regexec(money_unit(), tolower(name)))[[1]]
   if (length(money) == 3) {
     size <- c(k = "thousand", m = "million", b = "billion", t = "thousand")[[substr(money[2], 1, 1)]]

@@ -2,7 +2,18 @@
 
 #' The turns, as of `everyday_turns()`
 #' @noRd
-turns_of_clock <- function() list(turn("[0-9]:[0-5][0-9]", clock_bounds))
+turns_of_clock <- function() list(turn("[0-9]:[0-5][0-9]", clock_bounds),
+  turn("\\b(moving|rolling|running) (average|mean|median|total|sum|maximum|minimum)s? .*[0-9]", window_said_last))
+
+#' "moving average of usage over 24 hours": the window stands before what moves
+#' @noRd
+window_said_last <- function(out) {
+  form <- paste0("(?i)\\b((?:moving|rolling|running) (?:average|mean|median|total|sum|maximum|minimum)s?)( .+?) ",
+                 "(?:over|across|with a window of|using a window of|for|in) (?:the )?(?:last |past |previous |every |each )?([0-9]{1,3})[- ](hour|day|week|month|quarter|year|row)s?\\b")  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  reworded(out, sub(hit[1], sprintf("%s-%s %s%s", hit[4], tolower(hit[5]), hit[2], hit[3]), out$text, fixed = TRUE))
+}
 
 #' "finished under 3:30" of a column of hours:minutes:seconds: the bound in the unit of the column
 #' @noRd

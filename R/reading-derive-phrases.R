@@ -11,7 +11,7 @@ turns_of_phrases <- function() {
            likely_to_be),
        turn("^ *(do|does|did|are|is|were|was) .*\\b(taking|adjust|control|allow|account|holding|correct|once|given|even)", adjusted_subject),
            turn("\\b(night|morning|afternoon|evening)s?\\b", part_of_day),
-           turn("[0-9] ?(am|pm|a\\.m|p\\.m|o'?clock)|[0-9]:[0-9]{2}|\\b(noon|midday)\\b", by_the_clock),
+           turn("[0-9] ?(am|pm|a\\.m|p\\.m|o'?clock)|[0-9]:[0-9]{2}|\\b(noon|midday)\\b|[0-9] (in the (morning|afternoon|evening)|at night)\\b", by_the_clock),  # nolint: line_length_linter.
        turn("\\b(per|by|each|every) hour\\b", counted_by_hour),
        turn("(share|proportion|percentage|percent|fraction) of", share_of_named), turn(" to [0-9.]+ ?(%|per ?cent)", percent_range),
        turn("^ *compare ", compare_on), turn("\\bper\\b", per_row_noun),
@@ -135,6 +135,9 @@ adjusted_subject <- function(out) {
 by_the_clock <- function(out) {
   times <- Filter(function(col) col$kind == "datetime", all_columns(out$study))
   if (length(times) != 1) return(out)
+  # "between 6 and 9 in the morning"
+  out$text <- gsub("(?i)\\b([0-9]{1,2}(?::[0-9]{2})?) in the morning\\b", "\\1 am", out$text, perl = TRUE)
+  out$text <- gsub("(?i)\\b([0-9]{1,2}(?::[0-9]{2})?) (?:in the (?:afternoon|evening)|at night)\\b", "\\1 pm", out$text, perl = TRUE)
   at <- "(noon|midday|[0-9]{1,2}(?::[0-9]{2})? ?(?:am|pm|a\\.m\\.?|p\\.m\\.?|o'?clock)?)"
   hit <- match_groups(out$text, sprintf("(?i)\\b(?:between|from) %1$s (?:and|to|until|till) %1$s(?![0-9%%])", at))
   one <- match_groups(out$text, sprintf("(?i)\\b(before|after|by|until|from|since) %s(?![0-9%%])(?: on(?:wards?)?)?", at))
@@ -198,7 +201,8 @@ part_of_day <- function(out) {
   times <- Filter(function(col) col$kind == "datetime", all_columns(out$study))
   if (length(times) != 1 || any(grepl("night|shift|morning|day_?part|time_of_day", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)  # nolint: line_length_linter.
   held <- unlist(lapply(all_columns(out$study), function(col) if (is_level_kind(col$kind)) tolower(col$levels)))
-  form <- "(?i)\\b(?:at|in|during|on) (?:the )?(night|morning|afternoon|evening)s?\\b|\\bby (?:the )?(?:part of the day|time of (?:the )?day)\\b"
+  # ("6 in the morning" is an hour)
+  form <- "(?i)(?<![0-9] )\\b(?:at|in|during|on) (?:the )?(night|morning|afternoon|evening)s?\\b|\\bby (?:the )?(?:part of the day|time of (?:the )?day)\\b"
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !is.na(hit[2]) && any(grepl(tolower(hit[2]), held, fixed = TRUE))) return(out)
   name <- "day_part"

@@ -30,8 +30,10 @@ periods_as_rows <- function(out) {
 step_of_rows <- function(study, unit) {
   date <- date_columns(study)
   if (length(date) != 1) return(NULL)
-  days <- sort(unique(as.Date(understood(study, date, find_column(study, date)$table))))
-  if (length(days) < 2) return(NULL)
+  stamps <- unique(understood(study, date, find_column(study, date)$table))
+  days <- sort(unique(as.Date(stamps)))
+  # (hours of a day are no rows of days)
+  if (length(days) < 2 || sum(!is.na(stamps)) > length(days)) return(NULL)
   gap <- range(as.numeric(diff(days)))
   usual <- list(day = c(1, 1), week = c(7, 7), month = c(28, 31), quarter = c(90, 92), year = c(365, 366))[[unit]]
   if (!is.null(usual) && gap[1] >= usual[1] && stats::median(as.numeric(diff(days))) <= usual[2]) date

@@ -7,7 +7,7 @@ turns_of_trade <- function() {
        turn("through rates?\\b", through_rate), turn("\\breturns? on\\b|\\broas\\b|\\broi\\b", return_on),
        turn("\\b(cheaper|dearer|costlier|expensive) per\\b", cheaper_per),
        turn("\\bper (dollar|euro|pound|usd|eur|gbp)\\b", per_money_spent),
-       turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b", pieces_times_price), turn("^ *how many\\b", how_many_different),
+       turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b", pieces_times_price), turn("\\b(costs?|bills?|spen[dt]|spending|expenses?|expenditure|revenue|earn(ed|ings)?|proceeds)\\b", amount_times_unit_price), turn("^ *how many\\b", how_many_different),
        turn("\\bages? at\\b", age_at_event), turn("\\bin (the )?\\p{L}+", inside_of),
        turn("^ *how much (does|do|would|did)\\b.*\\b(extra|additional|further|more|each|every|one)\\b", one_more_adds),
        turn("^ *(the )?(worst|best) (day|week|month|year|quarter)\\b", worst_period),
@@ -83,6 +83,26 @@ pieces_times_price <- function(out) {
   said <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:revenue|turnover|sales value|order value|sales|spend|spent)\\b")[1, 1]
   if (is.na(said)) return(out)
   with_derived(out, "revenue", "product", c(pieces[[1]]$name, price[[1]]$name), sub(said, "revenue", out$text, fixed = TRUE))
+}
+
+#' "total cost per day", of an amount in kWh and a price in EUR/kWh: their product, where no column holds it
+#' @noRd
+amount_times_unit_price <- function(out) {
+  columns <- numeric_columns(out$study)
+  held <- vapply(columns, function(col) grepl("cost|bill|spend|spent|expense|expenditure|revenue|turnover|sales|amount|earning|proceeds|income", tolower(col$name)), NA)  # nolint: line_length_linter.
+  said <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:costs?|bills?|spending|spend|spent|expenses?|expenditure|revenue|earnings|proceeds)\\b")[1, 1]
+  # (of a price that is asked for by name nothing is put together)
+  if (any(held) || is.na(said) || grepl("\\bprices?\\b", out$text, ignore.case = TRUE)) return(out)
+  parts <- lapply(columns, function(col) strsplit(tolower(col$unit %||% ""), "/", fixed = TRUE)[[1]])
+  price <- which(vapply(parts, function(p) length(p) == 2 && p[1] %in% c("eur", "usd", "gbp", "chf", "jpy"), NA))
+  if (length(price) != 1) return(out)
+  amount <- which(vapply(parts, function(p) identical(p, parts[[price]][2]), NA))
+  if (length(amount) != 1 || columns[[amount]]$table != columns[[price]]$table) return(out)
+  name <- sprintf("%s_%s", if (grepl("revenue|earn|proceeds", said, ignore.case = TRUE)) "revenue" else "cost", parts[[price]][1])
+  spent <- "(?i)^ *how much (?:money )?(?:(?:was|is|were|has been|have been|did we|do we|have we) )?(?:spent|spend|paid|pay)"
+  text <- sub(spent, paste("total", name), out$text, perl = TRUE)
+  with_derived(out, name, "product", c(columns[[amount]]$name, columns[[price]]$name), sub(said, name, text, fixed = TRUE),
+               unit = toupper(parts[[price]][1]))
 }
 
 #' "how many campaigns ran on email", of a column that names them in several rows: how many different ones

@@ -409,18 +409,17 @@ settle_period_summary <- function(state, r) {
 #' @noRd
 adds_up <- function(name) {
   grepl(paste0("(^|[^a-z])(revenue|sales|turnover|profit|amount|amt|order[_. ]?value|units|quantity|qty|orders|visits|visitors|calls|cases|passengers|births|deaths|",  # nolint: line_length_linter.
-               "production|consumption|kwh|rainfall|precipitation|signups|sessions|downtime|goals|deals|defects?|defective|complaints|leads|conversions|installs|donations?|spend|spent|spending|expenses?|downloads|clicks|bills?|tips?|sold|accidents|incidents)([^a-z]|$)"),  # nolint: line_length_linter.
+               "production|consumption|kwh|rainfall|precipitation|signups|sessions|downtime|goals|deals|defects?|defective|complaints|leads|conversions|installs|donations?|spend|spent|spending|expenses?|downloads|clicks|bills?|tips?|sold|accidents|incidents|costs?)([^a-z]|$)"),  # nolint: line_length_linter.
         tolower(name)) && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index)([^a-z]|$)", tolower(name))
 }
 
-#' "which month had the highest takings", of one row a day or an order: money of a month, a quarter or a year is its total
+#' "which month had the highest takings", "the week with the highest usage": of what adds up, a period has its total
 #' @noRd
 sums_by_period <- function(state, r) {
-  at <- match(r$outcome[1], state$vocabulary$columns$name)
-  money <- is_money(state$vocabulary$columns$unit[at])
   flows <- grepl("(^|[^a-z])(takings|revenue|sales|turnover|income|receipts|donations?|spend|spent|costs?|expenses?|profit)([^a-z]|$)",
       tolower(r$outcome[1]))
-  isTRUE(r$time$every %in% c("month", "quarter", "year")) && (flows || money && adds_up(r$outcome[1])) && !adds_up_not(r$outcome[1])
+  long <- isTRUE(r$time$every %in% c("month", "quarter", "year"))
+  (long && flows || isTRUE(r$time$every %in% c("day", "week", "month", "quarter", "year")) && adds_up(r$outcome[1])) && !adds_up_not(r$outcome[1])
 }
 
 adds_up_not <- function(name) grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index|salary|wage)([^a-z]|$)", tolower(name))

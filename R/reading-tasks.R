@@ -133,9 +133,14 @@ period_ranked <- function(state) {
   text <- tolower(state$text)
   periods <- "month|year|week|quarter|weekday|day of the week|days? of week|hour of the day|hour"
   most <- "\\b(busiest|quietest|peak|highest|lowest|most|fewest|least|best|worst|largest|smallest|biggest|greatest|maximum|minimum|[a-z]{3,}est)\\b"
+  dates <- state$vocabulary$columns$kind %in% c("date", "datetime")
+  # (where every day has a row of its own, the rows are ranked)
+  if (any(dates) && !all(state$vocabulary$columns$unique[dates] & state$vocabulary$columns$kind[dates] == "date")) periods <- paste0(periods, "|day|date")
   found <- regmatches(text, regexec(sprintf("(?:^ *[a-z]+est|\\b(?:which|what|the [a-z]+est|best|worst|busiest|quietest|peak)) (%s)\\b", periods), text))[[1]]  # nolint: line_length_linter.
+  # "the week with the highest usage"
+  if (!length(found)) found <- regmatches(text, regexec(sprintf("^ *(?:show |find |give |name |tell me |what (?:is|was) )?(?:the )?(%s) (?:with|of|that had|having) (?:the )?(?:[a-z]+est|most|least|peak|maximum|minimum|best|worst)\\b", periods), text))[[1]]  # nolint: line_length_linter.
   if (!length(found) || !grepl(most, text)) return(NULL)
-  every <- if (grepl("hour", found[2])) "hour" else if (grepl("day", found[2])) "weekday" else found[2]
+  every <- if (grepl("hour", found[2])) "hour" else if (found[2] %in% c("day", "date")) "day" else if (grepl("day", found[2])) "weekday" else found[2]
   low <- grepl("\\b(quietest|lowest|fewest|least|worst|smallest|minimum|coldest|coolest|slowest|weakest|lightest)\\b", text)
   list(every = every, order = if (low) "lowest" else "highest")
 }
