@@ -13,8 +13,8 @@ find_mentions <- function(state) {
     # "time spent inside", where another column holds what was spent
     if (item$norm == "spent" && item_norm(state, k - 1) == "time") next
     # "the attrition rate", where another column is a rating
-    if (item$norm %in% c("rate", "rates") && k > 1 && state$type[k - 1] == "column" && !is.null(item$cols) &&
-        !grepl("rate", tolower(column_of(state, item$cols$column[1])))) next
+    if (item$norm %in% c("rate", "rates") && k > 1 && !is.null(item$cols) && (state$type[k - 1] == "value" || state$type[k - 1] == "column" &&
+        (kind_at(state, item_column(state, k - 1)) %in% "yes_no" || !grepl("rate", tolower(column_of(state, item$cols$column[1])))))) next
     # "show the distribution of ...", where a column is called no_show
     if (k == 1 && item$norm %in% c("show", "list", "plot", "draw", "graph", "display") && state$type[k] == "column" &&
         item_norm(state, 2) %in% c("the", "me", "a", "an", "all", "us", "how", "which", "what")) next

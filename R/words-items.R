@@ -130,7 +130,9 @@ span_strength <- function(links, tokens, lexicon) {
   # the full name of a method beats the words it is made of
   named <- links$type == "lexicon" & links$kind %in% "method"
   phrase <- ifelse(lone, 0.4, size^ifelse(named, 1.15, 0.95))
-  base * ifelse(links$type == "lexicon", phrase, telling + 0.05 * (size - telling)) -
+  # one name of several words comes before several names of one ("nightly rate", beside nights and rating)
+  whole <- links$type == "column" & size > 1 & links$score >= 0.97
+  0.03 * whole + base * ifelse(links$type == "lexicon", phrase, telling + 0.05 * (size - telling)) -
     0.02 * (links$type == "lexicon" & links$kind == "scope")
 }
 

@@ -15,10 +15,32 @@ find_links <- function(tokens, vocabulary) {
                  term_links(tokens, vocabulary), adjective_links(tokens, vocabulary))
   links <- take_rows(links, !duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]))
   links <- take_rows(links, !rows_in_plural(links, tokens, vocabulary))
+  links <- take_rows(links, !only_akin(links, tokens, vocabulary))
   # "by year group": the period is the first word of a column's name
   named <- links$from[links$type == "column" & links$score >= 0.97 & links$to > links$from]
   period <- links$kind %in% "every" | (links$kind %in% "task" & links$id %in% "trend")
   take_rows(links, !(links$type == "lexicon" & period & links$to > links$from & links$to %in% named))
+}
+
+#' "rate", beside nightly_rate and rating: a column that has the very word in its name comes before one whose word has the same stem
+#'
+#' Of a word of the question alone, where it is the whole name of the one by its stem, and no plural of it.
+#' @noRd
+only_akin <- function(links, tokens, vocabulary) {
+  out <- logical(length(links$from))
+  one <- which(links$type == "column" & links$from == links$to & !is.na(links$column))
+  for (at in unique(links$from[one])) {
+    own <- one[links$from[one] == at]
+    if (length(own) < 2) next
+    word <- tokens$norm[at]
+    same <- unique(c(word, sub("s$", "", word), sub("es$", "", word), paste0(word, "s"), paste0(word, "es"), sub("ies$", "y", word)))
+    held <- vapply(strsplit(tolower(gsub("([a-z])([A-Z])", "\\1 \\2", vocabulary$columns$name[links$column[own]])), "[^[:alnum:]]+"),
+                   function(parts) any(same %in% parts), NA)
+    named <- vapply(own, function(i) any(vocabulary$terms$column == links$column[i] & vocabulary$terms$stem == tokens$stem[at] &
+      vocabulary$terms$source == "name"), NA)
+    if (any(held) && any(named & !held)) out[own[named & !held]] <- TRUE
+  }
+  out
 }
 
 empty_links <- function() {
@@ -240,6 +262,8 @@ runs_from <- function(i, columns, tokens, terms, telling) {
     if (tokens$norm[j] %in% joining_words()) going <- going & part
     # "age, mother weight": a comma ends a name
     if (isTRUE(tokens$comma[j])) going[] <- FALSE
+    # ("bookings have no rating": that is no number of a booking)
+    if (tokens$norm[j] == "no") part <- part & last == j - 1L
     more <- going & part
     if (any(more)) {
       more <- more & !covered[, stem]

@@ -286,10 +286,20 @@ column_phrases <- function(columns, name_stems, label_stems, lexicon) {
                     column = rep(seq_along(columns), 2), quality = rep(c(1, 0.95), each = length(columns)))
   own <- own[nzchar(own$phrase), , drop = FALSE]
   own <- stack_frames(own, duration_phrases(columns, name_stems), treatment_phrases(columns, name_stems), per_phrases(columns),
-               label_variants(columns), asked_phrases(columns))
+               label_variants(columns), asked_phrases(columns), bare_phrases(columns, own$phrase))
   # a word that stands in a column's own name is no synonym of another column
   same <- synonym_phrases(name_stems, lexicon$synonyms)
   stack_frames(own, same[!same$phrase %in% unlist(name_stems), , drop = FALSE])
+}
+
+#' Names of several words without the unit at their end: "nightly rate" for nightly_rate_eur
+#' @noRd
+bare_phrases <- function(columns, taken) {
+  names <- vapply(columns, `[[`, "", "name")
+  bare <- strip_tail(names)
+  phrase <- vapply(bare, function(n) paste(name_stems(n), collapse = " "), "", USE.NAMES = FALSE)
+  own <- bare != names & grepl(" ", phrase, fixed = TRUE) & !phrase %in% c(taken, phrase[duplicated(phrase)])
+  frame_of(phrase = phrase[own], column = which(own), quality = rep(1, sum(own)))
 }
 
 #' The number of the set that each column belongs to, 0 for none; a column that holds several answers is no set of columns
