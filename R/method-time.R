@@ -78,9 +78,10 @@ compute_time_table <- function(ctx) {
     if (!is.null(grown)) table <- cbind(table, grown$table)
     average <- if (isTRUE(ctx$reading$extra$average_count)) average_of_periods(length(t), place, "rows a period, on average")
     table <- with_running(ctx, table, "n")
-    return(result(c(grown$numbers, average, list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys)))),
+    first <- first_period(ctx, table, running_or(table, "n"), cut)
+    return(result(c(grown$numbers, average, first$number, list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys)))),
                   tables = list(new_table("time", sprintf("Rows by %s", every), table)), every = every, first = keys,
-                  shown = running_or(table, "n"), cut = cut, grown = grown))
+                  shown = running_or(table, "n"), cut = cut, grown = grown, ranked = first))
   }
   s <- stat_group_summary(period_values(ctx), code, length(keys))
   statistic <- ctx$reading$statistic %||% "mean"
@@ -100,9 +101,26 @@ compute_time_table <- function(ctx) {
   }
   table <- with_running(ctx, table, shown)
   shown <- running_or(table, shown)
-  result(c(grown$numbers, average, list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys)))), grown = grown,
+  first <- first_period(ctx, table, shown, cut)
+  result(c(grown$numbers, average, first$number, list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys)))),
+         grown = grown,
          tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
-         every = every, first = keys, shown = shown, cut = cut, kept = kept)
+         every = every, first = keys, shown = shown, cut = cut, kept = kept, ranked = first)
+}
+
+#' The period that comes first where periods are ranked, of those that can be set beside each other
+#' @section Shape: list(number (list of one number), script (the line that finds it)); NULL where nothing is ranked.
+#' @noRd
+first_period <- function(ctx, table, shown, cut) {
+  order <- ctx$reading$extra$period_order
+  if (is.null(order) || nrow(table) < 2 || shown == "running") return(NULL)
+  kept <- which(whole_periods(list(cut = cut, shown = shown), nrow(table)))
+  v <- table[[shown]][kept]
+  at <- kept[if (order == "lowest") which.min(v) else which.max(v)]
+  rows <- if (length(kept) < nrow(table)) sprintf("[c(%s)]", toString(kept)) else ""
+  list(number = list(new_number("estimate", sprintf("%s in %s", if (shown == "n") "rows" else statistic_name(shown), table$period[at]),
+                                table[[shown]][at])),
+       script = sprintf("numbers$estimate <- %s(tables$time$%s%s)", if (order == "lowest") "min" else "max", shown, rows))
 }
 
 #' The table with what has come together by the end of each period, where a running total is asked for
@@ -262,7 +280,7 @@ say_time_table <- function(ctx, res) {
   text <- if (nrow(t) == 1 && is.null(left)) sprintf("There is one period only: %s is %s.", what, words$value(v))
     else if (nrow(t) == 1) sprintf("In %s, the only whole %s, %s is %s.", t$period, res$every, what, words$value(v))
     else sprintf("From %s to %s %s runs from %s to %s%s; highest in %s (%s), lowest in %s (%s).", t$period[1],
-                 t$period[nrow(t)], what, words$value(v[1]), words$value(v[nrow(t)]), say_growth(ctx, v),
+                 t$period[nrow(t)], what, words$value(v[1]), words$value(v[nrow(t)]), if (length(res$cut) && is.null(left) && res$shown %in% c("sum", "n")) "" else say_growth(ctx, v),  # nolint: line_length_linter.
                  t$period[which.max(v)], words$value(max(v)), t$period[which.min(v)], words$value(min(v)))
   order <- ctx$reading$extra$period_order
   if (!is.null(order) && nrow(t) > 1) {
@@ -362,13 +380,14 @@ script_time_table <- function(ctx, res) {
   running <- function(of) if (identical(res$shown, "running")) sprintf("tables$time$running <- cumsum(tables$time$%s)", of)
   if (!length(ctx$reading$outcome)) return(c(body, "tables$time <- data.frame(n = as.vector(table(key)))", running("n"),
                                              "numbers <- list(n = nrow(rows), periods = nrow(tables$time))", script_growth(res),
-                                             script_average_of_periods(res)))
+                                             script_average_of_periods(res), res$ranked$script))
   extra <- if (res$shown %in% c("sum", "running")) ", sum = sum(v)" else ""
   c(body, sprintf("parts <- split(%s, key)", script_period_value(ctx)),
     sprintf(paste0("tables$time <- do.call(rbind, lapply(parts, function(v) data.frame(n = length(v), mean = mean(v), ",
                    "sd = sd(v), se = sd(v) / sqrt(length(v)), median = median(v), min = min(v), max = max(v)%s)))"),
                    extra), running("sum"),
-    "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))", script_growth(res), script_average_of_periods(res))
+    "numbers <- list(n = sum(tables$time$n), periods = nrow(tables$time))", script_growth(res), script_average_of_periods(res),
+    res$ranked$script)
 }
 
 #' Lines of what a period has on average, as of `average_of_periods()`

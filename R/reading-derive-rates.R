@@ -369,12 +369,15 @@ ratio_as_rate <- function(out) {
   whole <- Find(function(col) grepl(sprintf("(?<![\\p{L}0-9_.])%s(?![\\p{L}0-9_])", as_literal(col$name)), out$text, perl = TRUE), named)
   found <- if (!is.null(whole)) list(name = whole$name, said = whole$name, col = whole)
     else if (length(named)) column_in_text(named, out$text, kin_phrases(out$study, out$text))
+  # ("nights per month", beside nights: these, and not the rate for each)
+  if (is.null(whole) && !is.null(found) && any(vapply(numeric_columns(out$study), function(col) col$name != found$name &&
+    setequal(telling_stems(col$name), stems_of(found$said)[[1]]), NA))) return(out)
   parts <- if (!is.null(found)) ratio_parts(out$study$tables[[found$col$table]], found$name)
   # (alone it is the whole question)
   if (is.null(parts) || bare && !grepl(asks, out$text, perl = TRUE) && !grepl(sprintf("(?i)^ *(?:what (?:is|was) |show |give )?(?:the )?%s[?.! ]*$",
     as_literal(found$said)), out$text, perl = TRUE)) return(out)
   if (parts$scale != 1) out$rate_per <- parts$scale
-  text <- sub(found$said, sprintf("%s per %s", parts$top, parts$base), out$text, fixed = TRUE)
+  text <- sub(found$said, sprintf("%s per single %s", parts$top, parts$base), out$text, fixed = TRUE)
   reworded(out, sub("(?i)\\b(?:overall|pooled|combined) ", "", text, perl = TRUE),
            sprintf("%s is %s over %s, so the totals are set against each other; say \"mean %s\" for the mean of the rows.", found$name, parts$top,
                parts$base,

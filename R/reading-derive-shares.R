@@ -5,6 +5,7 @@
 #' @noRd
 turns_of_shares <- function() {
   list(
+    turn("\\b(share|proportion|percentage|percent|fraction)\\b|% of", share_bound_among),
     turn("(top|best|highest|largest|biggest|bottom|lowest|smallest) [0-9]", share_from_top), turn("\\b(who|that|which) ", clause_as_condition), turn("\\b(no|zero|any)\\b", left_out_without), turn("\\b(no|zero)\\b", share_without),  # nolint: line_length_linter.
     turn("\\b(chances?|odds|risks?|likelihood|probability|likely)\\b", chance_by_number), turn("\\beffects?\\b", effect_of_groups),
     turn("\\b(elsewhere|anywhere else|everywhere else|in (the )?other)\\b", than_elsewhere),
@@ -584,4 +585,41 @@ share_from_top <- function(out) {
   if (identical(done$text, out$text)) return(out)
   done$told <- c(done$told, sprintf("The %s: rows %s %s of %s.", own, if (low) "below" else "at or above", format_plain(signif(cut, 6)), y$name))
   done
+}
+
+#' "what share of cancelled bookings have at least 2 nights", "among women, what share earn over 5000": a bound on what is said of the one
+#' half is what is shared, a level in the other says of which rows
+#' @noRd
+share_bound_among <- function(out) {
+  text <- trimws(sub("[?.! ]+$", "", out$text))
+  share <- "(?:what |which )?(?:is the |are the |was the )?(?:share|proportion|percentage|percent|fraction|%)"
+  verb <- "((?:have|has|had|with|took|take|stay|stayed|spend|spent|earn|earned|are|is|were|was|got|get|weigh|weighed|scored?|lasted?|cost|paid|pay|used?|made|ran|drink|drank|sleep|slept|work|worked|live|lived|exceed|exceeded) .+)"  # nolint: line_length_linter.
+  # (the first verb may be that of a clause: "bookings that were not cancelled have ...")
+  forms <- c(sprintf("(?i)^ *%s of (?:the |all |our )?(%s) (?:who |that |which )?%s$", share, c(".+?", ".+"), verb),
+             sprintf("(?i)^ *(?:among|amongst|of|in|for) (?:the |all )?(.+?),? %s (?:of them |of these )?%s$", share, verb))
+  for (form in forms) {
+    hit <- match_groups(text, form)
+    where <- if (!is.na(hit[1])) rows_of_share(out$study, hit[2], hit[3])
+    if (!is.null(where)) return(reworded(out, sprintf("what share of rows where %s %s", where, hit[3])))
+  }
+  out
+}
+
+#' The condition that tells of which rows a share is, where the other half is one bound on a number
+#' @section Shape: "column = level" and so on; NULL where the halves say anything else.
+#' @noRd
+rows_of_share <- function(study, whom, said) {
+  if (!grepl("[0-9]|\\b(one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty|fifty|hundred)\\b", said)) return(NULL)
+  of <- parse_question(whom, study_vocabulary(study))
+  having <- parse_question(paste("rows that", said), study_vocabulary(study))
+  if (length(of$filters) || length(having$groups) || length(having$filters) != 1 || !is_bound(having$filters[[1]])) return(NULL)
+  if (!all(vapply(of$groups, function(g) length(g$levels) == 1 && !isTRUE(g$numeric), NA))) return(NULL)
+  where <- vapply(of$groups, function(g) sprintf("%s %s %s", column_of(of, g$column), if (isTRUE(g$negated)) "is not" else "=", g$levels[1]), "")
+  # ("cancelled bookings": the column of yes and no itself)
+  flag <- if (!length(where)) column_in_text(yes_no_columns(study), whom, kin_phrases(study, whom))
+  if (!is.null(flag) && length(flag$col$levels) == 2) {
+    denied <- grepl("\\b(not|never|no|without|non)\\b|n['\u2019]t\\b", whom, ignore.case = TRUE)
+    where <- sprintf("%s = %s", flag$name, flag$col$levels[if (denied) 1 else 2])
+  }
+  if (length(where)) paste(where, collapse = " and ")
 }

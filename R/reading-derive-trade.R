@@ -3,11 +3,12 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_trade <- function() {
-  list(turn("conversion", conversion_of),
+  list(turn("conversion", conversion_of), turn("^ *how much .*\\bper\\b", brought_per),
        turn("through rates?\\b", through_rate), turn("\\breturns? on\\b|\\broas\\b|\\broi\\b", return_on),
        turn("\\b(cheaper|dearer|costlier|expensive) per\\b", cheaper_per),
        turn("\\bper (dollar|euro|pound|usd|eur|gbp)\\b", per_money_spent),
-       turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b", pieces_times_price), turn("\\b(costs?|bills?|spen[dt]|spending|expenses?|expenditure|revenue|earn(ed|ings)?|proceeds)\\b", amount_times_unit_price), turn("^ *how many\\b", how_many_different),
+       turn("\\b(revenue|turnover|sales|order value|spen[dt]|sold)\\b", pieces_times_price),
+       turn("\\b(costs?|bills?|spen[dt]|spending|expenses?|expenditure|revenue|earn(ed|ings)?|proceeds)\\b", amount_times_unit_price), turn("^ *how many\\b", how_many_different),
        turn("\\bages? at\\b", age_at_event), turn("\\bin (the )?\\p{L}+", inside_of),
        turn("^ *how much (does|do|would|did)\\b.*\\b(extra|additional|further|more|each|every|one)\\b", one_more_adds),
        turn("^ *(the )?(worst|best) (day|week|month|year|quarter)\\b", worst_period),
@@ -90,7 +91,8 @@ pieces_times_price <- function(out) {
 amount_times_unit_price <- function(out) {
   columns <- numeric_columns(out$study)
   held <- vapply(columns, function(col) grepl("cost|bill|spend|spent|expense|expenditure|revenue|turnover|sales|amount|earning|proceeds|income", tolower(col$name)), NA)  # nolint: line_length_linter.
-  said <- stringi::stri_match_first_regex(out$text, "(?i)\\b(?:costs?|bills?|spending|spend|spent|expenses?|expenditure|revenue|earnings|proceeds)\\b")[1, 1]
+  amounts <- "(?i)\\b(?:costs?|bills?|spending|spend|spent|expenses?|expenditure|revenue|earnings|proceeds)\\b"
+  said <- stringi::stri_match_first_regex(out$text, amounts)[1, 1]
   # (of a price that is asked for by name nothing is put together)
   if (any(held) || is.na(said) || grepl("\\bprices?\\b", out$text, ignore.case = TRUE)) return(out)
   parts <- lapply(columns, function(col) strsplit(tolower(col$unit %||% ""), "/", fixed = TRUE)[[1]])
@@ -103,6 +105,16 @@ amount_times_unit_price <- function(out) {
   text <- sub(spent, paste("total", name), out$text, perl = TRUE)
   with_derived(out, name, "product", c(columns[[amount]]$name, columns[[price]]$name), sub(said, name, text, fixed = TRUE),
                unit = toupper(parts[[price]][1]))
+}
+
+#' "how much revenue do suites bring per night": the revenue per night of suites
+#' @noRd
+brought_per <- function(out) {
+  form <- paste0("(?i)^ *how much ([\\p{L}_ ]+?) (?:do|does|did|is|are|was|were) (?:the |our )?(.+?) (?:bring|make|earn|generate|yield|produce|cost|raise|take|brought|made|earned)",  # nolint: line_length_linter.
+                 "(?: in)? (per (?:single )?[\\p{L}_]+)[?.! ]*$")
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || is.null(numeric_in_text(out$study, hit[2]))) return(out)
+  reworded(out, sprintf("%s %s for %s", hit[2], hit[4], hit[3]))
 }
 
 #' "how many campaigns ran on email", of a column that names them in several rows: how many different ones

@@ -58,7 +58,7 @@ units_at_all_times <- function(out) {
   out <- with_derived(out, count, "rows_each", layout$unit)
   lead <- if (grepl("^how", hit[2], ignore.case = TRUE)) sprintf("how many rows with %s = yes and %s at least %d", first, count, times)
     else if (grepl("^which", hit[2], ignore.case = TRUE)) sprintf("show rows with %s = yes and %s at least %d", first, count, times)
-    else sprintf("what share of rows with %s = yes have %s at least %d", first, count, times)
+    else sprintf("what share of rows where %s = yes have %s at least %d", first, count, times)
   out$told <- c(out$told, sprintf("Complete are those with a row at each of the %d values of %s.", times, layout$time))
   with_derived(out, first, "first_row", layout$unit, lead)
 }

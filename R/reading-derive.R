@@ -838,13 +838,26 @@ first_day_of <- function(text) {
 sets_against <- function(text) grepl("\\b(compar\\w*|versus|vs|than|differ\\w*|against|changed?|better|worse)\\b", text, ignore.case = TRUE,
     perl = TRUE)
 
+#' "did ratings improve from 2024 to 2025" without its verb: "ratings in 2024 and in 2025"
+#' @noRd
+asked_of_change <- function(text, years) {
+  bare <- sub("(?i)^ *(?:did|has|have) (?:the |our )?", "", text, perl = TRUE)
+  bare <- sub("(?i)\\b(?:significantly |really )?(?:improve|change|increase|decrease|rise|fall|drop|grow|decline|go up|go down|worsen|deteriorate)[a-z]*\\b.*$", "", bare,  # nolint: line_length_linter.
+              perl = TRUE)
+  sprintf("%s in %s and %s", trimws(bare), years[1], years[2])
+}
+
 #' "2024 compared with 2023"
 #' @noRd
 derive_years <- function(out) {
   years <- unique(stringi::stri_extract_all_regex(out$text, "\\b(?:19|20)[0-9]{2}\\b")[[1]])
   range <- grepl("\\b(from|since)\\b", out$text, ignore.case = TRUE, perl = TRUE) && !grepl("\\bthan\\b|\\bcompar", out$text, ignore.case = TRUE,
       perl = TRUE)
-  if (length(years) != 2 || anyNA(years) || range || !sets_against(out$text) || grepl("[0-9]{4}-[0-9]{2}", out$text)) return(out)
+  # "did ratings improve from 2024 to 2025": the two years against each other, not the course of the months between
+  moved <- sprintf("(?i)^ *(?:did|has|have) .*\\b(?:improve|change|increase|decrease|rise|fall|drop|grow|decline|go up|go down|worsen|deteriorate)[a-z]*\\b.*\\b(?:from %1$s to|between %1$s and) %1$s *[?.! ]*$", "(?:19|20)[0-9]{2}")  # nolint: line_length_linter.
+  moves <- length(years) == 2 && grepl(moved, out$text, perl = TRUE)
+  if (moves) out$text <- sprintf("compare %s", asked_of_change(out$text, years))
+  if (length(years) != 2 || anyNA(years) || range && !moves || !sets_against(out$text) || grepl("[0-9]{4}-[0-9]{2}", out$text)) return(out)
   date <- rows_date(out)
   if (!length(date)) {
     # the data holds years as numbers: the two named are levels of that column
@@ -1224,7 +1237,19 @@ rows_of_ids <- function(out) {
     op <- sub("^=$", "of exactly", plain_bound(hit[2]))
     text <- sub(hit[1], sprintf(" with %s %s %s", name, op, count), out$text, fixed = TRUE)
   }
-  derived_in(out, own[[1]]$table, name, "rows_each", own[[1]]$name, gsub(" +", " ", text))
+  share_of_ids(derived_in(out, own[[1]]$table, name, "rows_each", own[[1]]$name, gsub(" +", " ", text)), own[[1]], name)
+}
+
+#' "what percentage of guests booked at least twice": of the guests, each counted once, not of their rows
+#' @noRd
+share_of_ids <- function(out, key, count) {
+  form <- sprintf("(?i)^ *(?:what |which )?(?:is the )?(?:share|proportion|percentage|percent|fraction) of (?:the |all |our )?([\\p{L}]+) with (%s .+)$",  # nolint: line_length_linter.
+                  count)
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || !length(keys_called(list(key), hit[2])) || !has_column(out$study, count)) return(out)
+  first <- paste0(key$name, "_first")
+  out$told <- c(out$told, sprintf("Each %s counts once.", key$name))
+  derived_in(out, key$table, first, "first_row", key$name, sprintf("what share of rows where %s = yes have %s", first, hit[3]))
 }
 
 #' "patients with 3 or more appointments", where appointment_id tells the rows apart: seen at least 3 times

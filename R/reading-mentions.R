@@ -22,6 +22,7 @@ find_mentions <- function(state) {
     superlative <- state$type[k] == "lexicon" && !is.null(item$adj) && has_lex(item, "task", "rank")
     rows <- if (state$type[k] == "column") item$cols else if (state$type[k] == "adjective" || superlative) item$adj
     if (is.null(rows)) next
+    rows <- measured_first(state, rows)
     out[[length(out) + 1L]] <- list(at = k, column = rows$column[1], cols = rows, score = rows$score[1],
                                     adjective = !state$type[k] == "column",
                                     low = !state$type[k] == "column" && rows$id[1] == "low", text = item$text)
@@ -32,6 +33,15 @@ find_mentions <- function(state) {
   measure <- vapply(out, function(m) item_norm(state, m$at) == "risk" && grepl(noun, item_norm(state, m$at + 1)), NA)
   out <- out[!measure & !vapply(out, function(m) weight_of_study(state, m), NA)]
   out[!vapply(out, function(m) names_the_rows(state, m), NA)]
+}
+
+#' "average guests per booking", beside a key guest and a number guests: what is averaged is the number
+#' @noRd
+measured_first <- function(state, rows) {
+  if (length(rows$column) < 2 || !kind_at(state, rows$column[1]) %in% "id") return(rows)
+  numeric <- which(is_numeric_kind(state$vocabulary$columns$kind[rows$column]) & rows$score >= rows$score[1] - 0.01)
+  asked <- length(numeric) > 0 && length(intersect(asked_statistics(state), c("mean", "median", "sum", "sd", "min", "max"))) > 0
+  if (asked) take_rows(rows, c(numeric[1], setdiff(seq_along(rows$column), numeric[1]))) else rows
 }
 
 #' Does a mention tell what a study weighs in a pooled result, which is no column either?
@@ -179,7 +189,9 @@ depended_on <- function(state, at) {
 #' "regress yield on x", "y against run": a column named in full as the other side of a relation is no word for the rows
 #' @noRd
 set_against <- function(state, m) {
-  item_norm(state, m$at) == tolower(column_of(state, m$column)) && (item_norm(state, m$at - 1) %in% c("on", "against", "versus", "vs", "~") ||
+  # ("time on site" is no regression)
+  fitted <- item_norm(state, m$at - 1) == "on" && says(state, "\\b(regress\\w*|model|fit|fitted|line|curve|polynomial|spline|effect|impact|influence)\\b")
+  item_norm(state, m$at) == tolower(column_of(state, m$column)) && (fitted || item_norm(state, m$at - 1) %in% c("against", "versus", "vs", "~") ||
     item_norm(state, m$at - 1) %in% c("and", "with") && says(state, "\\b(correlat|associat|relat)"))
 }
 

@@ -329,7 +329,8 @@ fill_trend <- function(state, mentions, r) {
     }
     if (length(r$outcome) && is.null(r$statistic)) {
       r$statistic <- if (says(state, "\\b(most|fewest|least|total)\\b") || adds_up(r$outcome) && says_takings(state) ||
-                         sums_by_period(state, r)) "sum" else "mean"
+                         sums_by_period(state, r) || identical(kind_of_names(state, r$outcome), "yes_no") &&
+                         !says(state, "\\b(rates?|shares?|proportions?|percent(age)?s?)\\b")) "sum" else "mean"
       r$assumed <- c(r$assumed, sprintf("Periods are ranked by their %s.", if (r$statistic == "sum") "total" else "mean"))
     }
   }
@@ -409,7 +410,7 @@ settle_period_summary <- function(state, r) {
 #' @noRd
 adds_up <- function(name) {
   grepl(paste0("(^|[^a-z])(revenue|sales|turnover|profit|amount|amt|order[_. ]?value|units|quantity|qty|orders|visits|visitors|calls|cases|passengers|births|deaths|",  # nolint: line_length_linter.
-               "production|consumption|kwh|rainfall|precipitation|signups|sessions|downtime|goals|deals|defects?|defective|complaints|leads|conversions|installs|donations?|spend|spent|spending|expenses?|downloads|clicks|bills?|tips?|sold|accidents|incidents|costs?)([^a-z]|$)"),  # nolint: line_length_linter.
+               "production|consumption|kwh|rainfall|precipitation|signups|sessions|downtime|goals|deals|defects?|defective|complaints|leads|conversions|installs|donations?|spend|spent|spending|expenses?|downloads|clicks|bills?|tips?|sold|accidents|incidents|costs?|nights)([^a-z]|$)"),  # nolint: line_length_linter.
         tolower(name)) && !grepl("(^|[^a-z])(price|rate|per|avg|average|mean|ratio|index)([^a-z]|$)", tolower(name))
 }
 

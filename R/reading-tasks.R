@@ -135,7 +135,8 @@ period_ranked <- function(state) {
   most <- "\\b(busiest|quietest|peak|highest|lowest|most|fewest|least|best|worst|largest|smallest|biggest|greatest|maximum|minimum|[a-z]{3,}est)\\b"
   dates <- state$vocabulary$columns$kind %in% c("date", "datetime")
   # (where every day has a row of its own, the rows are ranked)
-  if (any(dates) && !all(state$vocabulary$columns$unique[dates] & state$vocabulary$columns$kind[dates] == "date")) periods <- paste0(periods, "|day|date")
+  alone <- state$vocabulary$columns$unique[dates] & state$vocabulary$columns$kind[dates] == "date"
+  if (any(dates) && !all(alone)) periods <- paste0(periods, "|day|date")
   found <- regmatches(text, regexec(sprintf("(?:^ *[a-z]+est|\\b(?:which|what|the [a-z]+est|best|worst|busiest|quietest|peak)) (%s)\\b", periods), text))[[1]]  # nolint: line_length_linter.
   # "the week with the highest usage"
   if (!length(found)) found <- regmatches(text, regexec(sprintf("^ *(?:show |find |give |name |tell me |what (?:is|was) )?(?:the )?(%s) (?:with|of|that had|having) (?:the )?(?:[a-z]+est|most|least|peak|maximum|minimum|best|worst)\\b", periods), text))[[1]]  # nolint: line_length_linter.

@@ -15,7 +15,8 @@ say_one <- function(v, digits) {
   if (!is.null(digits) && abs(v) < 1e15) return(sub("^-(0[.]?0*)$", "\\1", fixed(v, digits)))
   size <- floor(log10(abs(v)))
   if (size >= 15 || size <= -6) return(formatC(v, format = "e", digits = 2))
-  if (v == round(v) && size < 15) return(formatC(v, format = "f", digits = 0, big.mark = if (size >= 4) "," else ""))
+  # (a sum of decimals may be a hair off the whole number that it is)
+  if (abs(v - round(v)) <= 1e-13 * abs(v) && size < 15) return(formatC(v, format = "f", digits = 0, big.mark = if (size >= 4) "," else ""))
   places <- max(0, 2 - size)
   if (size >= 4) places <- 0
   formatC(v, format = "f", digits = min(places, 7), big.mark = if (size >= 4) "," else "")
@@ -171,7 +172,7 @@ strip_unit <- function(title, col) {
   if (is.null(col$unit)) return(title)
   words <- strsplit(title, " ")[[1]]
   # "sick days" would be left as "sick"
-  tells <- "^(sick|absent|missed|lost|late|paid|unpaid|free|active|rainy|sunny|dry|wet|frost|working|worked|extra|total|open|leave|off|nurse|nursing|staff|person|man|labou?r|bed|patient|machine|flight|driving|opening|training|overtime|handle|handling|talk|call|play|screen)$"  # nolint: line_length_linter.
+  tells <- "^(two|sick|absent|missed|lost|late|paid|unpaid|free|active|rainy|sunny|dry|wet|frost|working|worked|extra|total|open|leave|off|nurse|nursing|staff|person|man|labou?r|bed|patient|machine|flight|driving|opening|training|overtime|handle|handling|talk|call|play|screen)$"  # nolint: line_length_linter.
   if (length(words) == 2 && grepl(tells, tolower(words[1])) && grepl("^(days|hours|weeks|months|years|minutes|min)$",
       tolower(words[2]))) return(title)
   # "sbp mm hg", of a name in which case divides the unit
