@@ -60,6 +60,11 @@ cue_forest <- function(state, mentions, kinds, score) {
 #' "which test to compare A between B and C"
 #' @noRd
 cue_which_test <- function(state, mentions, kinds, score) {
-  if (says(state, "^ *(so |and )?(which|what) (statistical )?(test|analysis|method|procedure)\\b")) score["advise"] <- max(score) + 2
+  asked <- says(state, "^ *(so |and )?(which|what) (statistical )?(test|analysis|method|procedure)\\b")
+  # "which test has the most abnormal results", of a column test
+  column <- says(state, "^ *(which|what) (test|analysis|method|procedure)s? (has|have|had|shows?|showed)\\b") &&
+    any(tolower(state$vocabulary$columns$name) %in% c("test", "analysis", "method", "procedure"))
+  if (asked && column) score["advise"] <- 0
+  if (asked && !column) score["advise"] <- max(score) + 2
   score
 }

@@ -42,7 +42,7 @@ units_as_measures <- function(out) {
 whole_words <- function() {
   c("total", "all", "n", "made", "produced", "production", "output", "tested", "inspected", "sampled", "screened", "examined", "sent", "shipped", "delivered",  # nolint: line_length_linter.
     "eligible", "population", "exposed", "trials", "attempts", "attempted", "admissions", "visits", "impressions", "sessions", "enrolled", "invited",
-    "planted", "sown", "born", "calls", "contacts", "transactions", "orders", "visitors", "footfall", "customers", "clicks", "leads", "purchases", "sales", "sold")  # nolint: line_length_linter.
+    "planted", "sown", "cast", "born", "calls", "contacts", "transactions", "orders", "visitors", "footfall", "customers", "clicks", "leads", "purchases", "sales", "sold")  # nolint: line_length_linter.
 }
 
 #' The count that a count is a part of: never smaller in any row, and named with it or as a total

@@ -5,6 +5,7 @@
 #' @noRd
 turns_of_shares <- function() {
   list(
+    turn("^ *(did|has|have) .*\\b(share|proportion|percentage|percent|fraction)\\b.*[0-9]", share_between_times),
     turn("\\b(share|proportion|percentage|percent|fraction)\\b|% of", share_bound_among),
     turn("(top|best|highest|largest|biggest|bottom|lowest|smallest) [0-9]", share_from_top), turn("\\b(who|that|which) ", clause_as_condition), turn("\\b(no|zero|any)\\b", left_out_without), turn("\\b(no|zero)\\b", share_without),  # nolint: line_length_linter.
     turn("\\b(chances?|odds|risks?|likelihood|probability|likely)\\b", chance_by_number), turn("\\beffects?\\b", effect_of_groups),
@@ -622,4 +623,21 @@ rows_of_share <- function(study, whom, said) {
     where <- sprintf("%s = %s", flag$name, flag$col$levels[if (denied) 1 else 2])
   }
   if (length(where)) paste(where, collapse = " and ")
+}
+
+#' "did the share of smokers fall between week 0 and week 12": the share at each of the two times of a column of that name
+#' @noRd
+share_between_times <- function(out) {
+  moved <- "(?:significantly )?(?:fall|fallen|rise|risen|increased?|decreased?|drop|dropped|changed?|grow|grown|declined?|go up|go down|differ)"
+  form <- sprintf("(?i)^ *(?:did|has|have) (?:the )?((?:share|proportion|percentage|percent|fraction) .+?) %s (?:between|from) (?:the )?([\\p{L}_]+) ([0-9.]+) (?:and|to) (?:the )?(?:\\2 )?([0-9.]+)((?: where .+)?)[?.! ]*$",  # nolint: line_length_linter.
+                  moved)
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  time <- column_of_words(numeric_columns(out$study), hit[3])
+  if (is.null(time)) return(out)
+  # ("rows where test = HbA1c have high = yes", of a column that was just derived)
+  own <- match_groups(hit[2], "(?i)^.+? of rows (?:where (.+?) have|with) ([\\p{L}_0-9.]+) = yes$")
+  what <- if (is.na(own[1])) paste("the", hit[2]) else own[3]
+  where <- if (!is.na(own[1]) && !is.na(own[2])) paste(" where", own[2]) else hit[6]
+  reworded(out, sprintf("does %s differ between %s %s and %s %s%s", what, time$name, hit[4], time$name, hit[5], where))
 }

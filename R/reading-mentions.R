@@ -190,7 +190,8 @@ depended_on <- function(state, at) {
 #' @noRd
 set_against <- function(state, m) {
   # ("time on site" is no regression)
-  fitted <- item_norm(state, m$at - 1) == "on" && says(state, "\\b(regress\\w*|model|fit|fitted|line|curve|polynomial|spline|effect|impact|influence)\\b")
+  fitted <- item_norm(state, m$at - 1) == "on" &&
+    says(state, "\\b(regress\\w*|model|fit|fitted|line|curve|polynomial|spline|effect|impact|influence)\\b")
   item_norm(state, m$at) == tolower(column_of(state, m$column)) && (fitted || item_norm(state, m$at - 1) %in% c("against", "versus", "vs", "~") ||
     item_norm(state, m$at - 1) %in% c("and", "with") && says(state, "\\b(correlat|associat|relat)"))
 }

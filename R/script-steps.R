@@ -196,7 +196,8 @@ script_gain <- function(table, step, x, to, at) {
 script_from_start <- function(step, x, to, at) {
   less <- if (step$derive == "from_start") sprintf("as.numeric(%s) - ", x) else ""
   c(script_comment(sprintf("%s: %s", step$name, derivations()[[step$derive]]$words(step))),
-    sprintf("unit <- as.character(%s)", at(step$within)),
+    if (length(step$within) == 1) sprintf("unit <- as.character(%s)", at(step$within)) else sprintf("unit <- paste(%s, sep = \"\\r\")",
+      paste(sprintf("as.character(%s)", vapply(step$within, at, "")), collapse = ", ")),
     if (is.character(step$on)) sprintf("start <- which(as.character(%s) == %s)", at(step$order), as_r_string(step$on))
       else sprintf("start <- which(as.numeric(%s) == %s)", at(step$order), as_r_number(as.numeric(step$on))),
     sprintf("%s <- %sas.numeric(%s)[start][match(unit, unit[start])]", to, less, x))

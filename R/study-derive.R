@@ -107,7 +107,7 @@ derivations <- function() {
                       function(step) sprintf("%s less its value at %s %s of the same %s", step$from, step$order, format_plain(step$on), step$within),
                       c("within", "order", "on")),
     value_at = rule(1, numeric, function(x, step) value_at_time(x, step),
-                    function(step) sprintf("%s at %s %s of the same %s", step$from, step$order, format_plain(step$on), step$within),
+                    function(step) sprintf("%s at %s %s of the same %s", step$from, step$order, format_plain(step$on), some_of(step$within, 3)),
                     c("within", "order", "on")),
     gain = rule(1, numeric, function(x, step) gain_of_unit(x, step),
                 function(step) sprintf("last less first value of %s of the same %s, in the order of %s%s", step$from, step$within, step$order,
@@ -158,7 +158,7 @@ change_from_start <- function(x, step) as.numeric(x[[1]]) - value_at_time(x, ste
 #' The value of the same unit at one time
 #' @noRd
 value_at_time <- function(x, step) {
-  unit <- as.character(x[[step$within]])
+  unit <- do.call(paste, c(lapply(step$within, function(name) as.character(x[[name]])), sep = "\r"))
   order <- x[[step$order]]
   # (occasions in words are told by their level)
   start <- which(if (is.factor(order) || is.character(order)) as.character(order) == as.character(step$on) else as.numeric(order) == as.numeric(step$on))  # nolint: line_length_linter.
