@@ -11,7 +11,8 @@ turnout_of <- function(out) {
   counts <- Filter(function(col) col$kind == "count", all_columns(out$study))
   called <- function(form) Filter(function(col) grepl(form, tolower(col$name)), counts)
   if (any(grepl("turn_?out|participation", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
-  cast <- called("(^|[^a-z])(votes?[_. ]?cast|ballots?[_. ]?(cast|returned)?|total[_. ]?votes|votes?[_. ]?total|voted|turned[_. ]?out|attended|participants?)$")
+  cast <- called(paste0("(^|[^a-z])(votes?[_. ]?cast|ballots?[_. ]?(cast|returned)?|total[_. ]?votes|votes?[_. ]?total|voted|turned[_. ]?out|",
+                        "attended|participants?)$"))
   able <- called("(^|[^a-z])(registered|eligible|electorate|electors|invited|entitled)([^a-z]|$)")
   if (length(cast) != 1 || length(able) != 1 || cast[[1]]$table != able[[1]]$table) return(out)
   said <- stringi::stri_extract_first_regex(out$text, "(?i)\\b(?:voter )?(?:turn-?out(?: rates?)?|participation rates?)\\b")

@@ -41,3 +41,38 @@ test_that("two parts are hours and minutes, or minutes and seconds, as the value
   plain <- ask(hive_study(), "how many hives with honey yield under 3:30?")
   expect_false(any(grepl("as 210", unlist(as.list(plain)$reading$assumed))))
 })
+
+metered <- function() {
+  stamp <- as.POSIXct("2024-02-01", tz = "UTC") + 3600 * (0:(24 * 30 - 1))
+  hour <- as.integer(format(stamp, "%H"))
+  data.frame(timestamp = format(stamp, "%Y-%m-%d %H:%M"), usage_kwh = round(1 + (hour %in% 18:22) + with_seed(61, runif(720, 0, 0.4)), 3),
+             price_eur_kwh = round(0.22 + 0.08 * (hour %in% 17:20), 3))
+}
+
+test_that("rows of hours are no days: daily values are totals of days, and days and weeks are ranked by them", {
+  d <- metered()
+  s <- open_study(local_data(d))
+  day <- substr(d$timestamp, 1, 10)
+  a <- ask(s, "average daily usage")
+  expect_equal(value_of(a, "estimate"), mean(tapply(d$usage_kwh, day, sum)))
+  b <- ask(s, "day with the lowest usage")
+  expect_equal(value_of(b, "estimate"), min(tapply(d$usage_kwh, day, sum)))
+  c <- ask(s, "week with the highest usage")
+  week <- as.Date(day) - (as.integer(format(as.Date(day), "%u")) - 1)
+  whole <- table(week) == 168
+  expect_equal(value_of(c, "estimate"), max(tapply(d$usage_kwh, week, sum)[whole]))
+  for (x in list(a, b, c)) expect_retraces(x)
+})
+
+test_that("hours with a part of the day, and what an amount costs at a unit price", {
+  d <- metered()
+  s <- open_study(local_data(d))
+  hour <- as.integer(substr(d$timestamp, 12, 13))
+  a <- ask(s, "average usage between 6 and 9 in the morning")
+  expect_equal(value_of(a, "estimate"), mean(d$usage_kwh[hour %in% 6:8]))
+  b <- ask(s, "total cost")
+  expect_equal(value_of(b, "estimate"), sum(d$usage_kwh * d$price_eur_kwh))
+  expect_equal(as.list(s)$tables[[1]]$columns[[3]]$unit, "EUR/kWh")
+  for (x in list(a, b)) expect_retraces(x)
+  expect_equal(reading(ask(s, "moving average of usage over 7 days"))$time$window, 7)
+})

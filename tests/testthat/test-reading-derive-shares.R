@@ -170,3 +170,21 @@ test_that("a yes/no column over time is told by its share in each period", {
   expect_match(reading(a)$assumed, "share of its rows in which converted is Yes", all = FALSE)
   expect_retraces(a)
 })
+
+test_that("a bound that is said of some rows is shared among these, and ids are counted once", {
+  d <- with_seed(51, data.frame(booking_no = sprintf("B%03d", 1:200), guest = sprintf("G%02d", sample(1:60, 200, TRUE)), nights = sample(1:7, 200, TRUE),
+                                cancelled = sample(c("no", "yes"), 200, TRUE), channel = sample(c("direct", "online"), 200, TRUE)))
+  s <- open_study(local_data(d))
+  a <- ask(s, "what share of cancelled bookings have at least 3 nights")
+  expect_equal(value_of(a, "estimate"), mean(d$nights[d$cancelled == "yes"] >= 3))
+  b <- ask(s, "what share of bookings that were not cancelled have at least 3 nights")
+  expect_equal(value_of(b, "estimate"), mean(d$nights[d$cancelled == "no"] >= 3))
+  c <- ask(s, "among online bookings, what percentage had more than 4 nights")
+  expect_equal(value_of(c, "estimate"), mean(d$nights[d$channel == "online"] > 4))
+  e <- ask(s, "what percentage of guests booked at least twice")
+  expect_equal(value_of(e, "estimate"), mean(table(d$guest) >= 2))
+  # the other way round stays so
+  f <- ask(s, "what share of bookings with more than 4 nights were cancelled")
+  expect_equal(value_of(f, "estimate"), mean(d$cancelled[d$nights > 4] == "yes"))
+  for (x in list(a, b, c, e, f)) expect_retraces(x)
+})

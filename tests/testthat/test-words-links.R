@@ -28,3 +28,17 @@ test_that("columns named as statistics or grammar can be asked about", {
   expect_equal(value_of(a, "estimate"), cor(d[["if"]], d$mean), tolerance = 1e-12)
   expect_retraces(a)
 })
+
+test_that("a name of several words is found without its unit, and the very word comes before one of the same stem", {
+  d <- with_seed(71, data.frame(booking_no = sprintf("B%03d", 1:80), guest = sprintf("G%02d", sample(1:30, 80, TRUE)), nights = sample(1:5, 80, TRUE),
+    nightly_rate_eur = round(rnorm(80, 110, 9), 2), rating = sample(c(NA, 5:10), 80, TRUE), guests = sample(1:4, 80, TRUE),
+    room_type = sample(c("single", "double"), 80, TRUE)))
+  s <- open_study(local_data(d))
+  expect_equal(reading(ask(s, "average nightly rate"))$outcome, "nightly_rate_eur")
+  expect_equal(reading(ask(s, "average rate per room type"))$outcome, "nightly_rate_eur")
+  expect_equal(reading(ask(s, "rating by room type"))$outcome, "rating")
+  expect_equal(value_of(ask(s, "how many bookings have no rating"), "n"), sum(is.na(d$rating)))
+  # of a key and a number of the same name the number is averaged, the key counted
+  expect_equal(value_of(ask(s, "average number of guests per booking"), "estimate"), mean(d$guests))
+  expect_equal(unname(reading(ask(s, "how many different guests are there"))$outcome), "guest")
+})
