@@ -21,9 +21,9 @@
 #'   or "2024-05", a date lies in), day_part (night, morning, afternoon or evening of a time), clock (its hours since
 #'   midnight), years_since (years from a date to the day `on`, or to a second date where there is one), first_row (is it the first row of its unit?),
 #'   last_seen (`from` a unit and a time: the last time of the unit), gain (the last value of a unit less its first, `within` its column and in the
-#'   `order` of a date, between the two days `on` if given), value_at (the value of the same unit at one time, with `within`, `order`
-#' and `on` as for from_start), from_start (each value less that of the same unit, `within` its column,
-#'   where the column `order` is `on`).
+#'   `order` of a date, between the two days `on` if given), value_at (the value of the same unit at one time, with `within` (one
+#'   column, or several that tell the unit together), `order` and `on` as for from_start), from_start (each value less that of the same unit, `within`
+#'   its column, where the column `order` is `on`).
 #' @param leave_out Rows to leave out: a named list of values (`list(hive_id = "H017")`), a list of conditions
 #'   (`list(list(column = "honey_kg", op = ">", value = 90))`; several must all be met), or row numbers as in the file.
 #' @param keep_only The same for the only rows to keep.

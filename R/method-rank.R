@@ -58,7 +58,10 @@ rank_groups <- function(ctx) {
   keep <- order(if (ranks_lowest_first(ctx)) v else -v)
   keep <- keep[!is.na(v[keep])]
   n <- ctx$reading$top$n %||% length(keep)
-  table <- t[utils::head(keep, n), ]
+  # (groups that tie with the last one belong there too)
+  last <- v[keep[min(n, length(keep))]]
+  room <- 1e-12 * abs(last)
+  table <- t[utils::head(keep[if (ranks_lowest_first(ctx)) v[keep] <= last + room else v[keep] >= last - room], max(n, 50)), ]
   rownames(table) <- NULL
   result(list(new_number("n", "rows used", sum(t$n)), new_number("groups", "groups", nrow(t)),
               new_number("estimate", sprintf("%s of the first", statistic), table[[statistic]][1])),
@@ -149,13 +152,14 @@ say_ranking <- function(ctx, res) {
   }
   t <- res$ranking
   name <- vapply(seq_len(nrow(t)), say_group, "", ctx = ctx, table = t)
-  text <- sprintf("The %s %s of %s: %s.", direction, or_if_na(c(sum = "total",
+  text <- sprintf("The %s %s of %s: %s.", direction, or_if_na(c(sum = "total", max = "largest value", min = "smallest value",
                                                        n = "number of rows")[res$statistic], res$statistic), y,
                   some_of(sprintf("%s (%s)", name, with_unit(say_number(t[[res$statistic]]),
                                                              if (res$statistic == "n") NULL else col$unit)), 5))
   few <- t$n < 5
   list(headline = text,
-       details = c(if (any(few)) sprintf("Fewer than five rows stand behind %s: such places are mostly luck.",
+       details = c(if (nrow(t) > res$asked) "Groups that tie with the last one asked for are listed too.",
+                   if (any(few)) sprintf("Fewer than five rows stand behind %s: such places are mostly luck.",
                                          some_of(name[few], 5)), say_rows(ctx)), write_up = text)
 }
 
@@ -163,7 +167,9 @@ script_rank_groups <- function(ctx, res) {
   statistic <- res$statistic
   c("tables <- list()", script_groups(ctx), sprintf("v <- tables$groups[[%s]]", as_r_string(statistic)),
     sprintf("place <- order(%sv); place <- place[!is.na(v[place])]", if (ranks_lowest_first(ctx)) "" else "-"),
-    sprintf("tables$ranking <- tables$groups[head(place, %d), ]", as.integer(res$asked)),
+    sprintf("last <- v[place[min(%d, length(place))]]; room <- 1e-12 * abs(last)", as.integer(res$asked)),
+    sprintf("tables$ranking <- tables$groups[head(place[v[place] %s], %d), ]",
+            if (ranks_lowest_first(ctx)) "<= last + room" else ">= last - room", max(as.integer(res$asked), 50L)),
     sprintf(paste0("numbers <- list(n = sum(tables$groups$n), groups = nrow(tables$groups), estimate = ",
                    "tables$ranking[[%s]][1])"), as_r_string(statistic)))
 }

@@ -3,7 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_trade <- function() {
-  list(turn("conversion", conversion_of), turn("^ *how much .*\\bper\\b", brought_per),
+  list(turn("conversion", conversion_of), turn("^ *how much .*\\bper\\b", brought_per), turn("\\b(lost|missed|forgone|foregone) ", lost_to_event),
        turn("through rates?\\b", through_rate), turn("\\breturns? on\\b|\\broas\\b|\\broi\\b", return_on),
        turn("\\b(cheaper|dearer|costlier|expensive) per\\b", cheaper_per),
        turn("\\bper (dollar|euro|pound|usd|eur|gbp)\\b", per_money_spent),
@@ -106,6 +106,18 @@ amount_times_unit_price <- function(out) {
   text <- sub(spent, paste("total", name), out$text, perl = TRUE)
   with_derived(out, name, "product", c(columns[[amount]]$name, columns[[price]]$name), sub(said, name, text, fixed = TRUE),
                unit = toupper(parts[[price]][1]))
+}
+
+#' "revenue lost to cancellations": the total of the revenue of the rows in which that is so
+#' @noRd
+lost_to_event <- function(out) {
+  form <- "(?i)^ *(?:what (?:is|was) |how much (?:of )?)?(?:the )?(?:total )?([\\p{L}_ ]+?) (?:is |was |has been |have we |did we |do we )?(?:lost|missed|forgone|foregone|lose) (?:to|through|by|due to|because of|from|with) (?:the )?([\\p{L}_]+)(.*?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  amount <- numeric_in_text(out$study, hit[2])
+  event <- column_in_text(yes_no_columns(out$study), hit[3], kin_phrases(out$study, hit[3]))
+  if (is.null(amount) || is.null(event) || length(event$col$levels) != 2) return(out)
+  reworded(out, sprintf("total %s%s where %s = %s", amount$name, hit[4], event$name, event$col$levels[2]))
 }
 
 #' "how much revenue do suites bring per night": the revenue per night of suites

@@ -22,6 +22,8 @@ find_mentions <- function(state) {
     superlative <- state$type[k] == "lexicon" && !is.null(item$adj) && has_lex(item, "task", "rank")
     rows <- if (state$type[k] == "column") item$cols else if (state$type[k] == "adjective" || superlative) item$adj
     if (is.null(rows)) next
+    # ("longest stay", beside another measure of time: the stay is what is ranked)
+    if (superlative && k < state$n && state$type[k + 1] == "column" && is_numeric_kind(kind_at(state, item_column(state, k + 1)))) next
     rows <- measured_first(state, rows)
     out[[length(out) + 1L]] <- list(at = k, column = rows$column[1], cols = rows, score = rows$score[1],
                                     adjective = !state$type[k] == "column",

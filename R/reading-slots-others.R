@@ -68,6 +68,12 @@ fill_rank <- function(state, mentions, r) {
   # "top 3 reps by deals won": a count of what adds up
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && kind_of_names(state, r$outcome) == "count" &&
     says(state, "\\b(top|bottom)\\b.*\\bby\\b"))
+  # "who had the longest stay": a single one of each
+  if (length(r$by) == 1 && length(r$outcome) == 1 && is.null(r$statistic) && any(kind_of_names(state, r$by) %in% c("id", "category")) &&
+      says(state, "^ *(who|whose)\\b.*\\b(longest|shortest)\\b")) {
+    r$statistic <- if (says(state, "\\bshortest\\b")) "min" else "max"
+    r$assumed <- c(r$assumed, sprintf("Each %s is told by its %s %s.", r$by, if (r$statistic == "max") "largest" else "smallest", r$outcome))
+  }
   # "top 10 customers by revenue": what each has brought in altogether
   most <- most || (length(r$outcome) == 1 && adds_up(r$outcome) && (says_takings(state) || any(kind_of_names(state, r$by) == "id")))
   if (length(r$by) && is.null(r$statistic) && (most || length(r$outcome) &&

@@ -41,3 +41,12 @@ test_that("most of what happened is a count, and a rate is a share", {
   each <- table_of(ask(s, "how many injuries did each player have"), "crosstab")
   expect_equal(each$n[each$injured == "yes"][match(names(hurt), each$player[each$injured == "yes"])], unname(c(hurt)))
 })
+
+test_that("groups that tie with the last one asked for are listed too", {
+  d <- data.frame(guest = rep(sprintf("G%d", 1:6), each = 3), nights = c(1, 2, 14, 3, 3, 9, 14, 1, 1, 2, 2, 2, 5, 5, 5, 1, 1, 4))
+  a <- ask(open_study(local_data(d)), "who had the longest stay?")
+  expect_equal(sort(table_of(a, "ranking")$guest), c("G1", "G3"))
+  expect_equal(value_of(a, "estimate"), 14)
+  expect_match(paste(unlist(as.list(a)$sentences$details), collapse = " "), "tie with the last one", fixed = TRUE)
+  expect_retraces(a)
+})

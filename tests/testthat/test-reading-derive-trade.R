@@ -122,3 +122,16 @@ test_that("the top of those with a measure, those who pay, and a total of nothin
   expect_equal(value_of(a, "p_value"), stats::t.test(yield_kg ~ plan, d)$p.value, tolerance = 1e-8)
   expect_false(as.list(ask(s, "percentage increase from Free to Pro"))$status == "answered")
 })
+
+test_that("what was lost to an event is the total of its rows, what is brought in per piece a rate", {
+  d <- with_seed(81, data.frame(booking_no = sprintf("B%02d", 1:90), room_type = sample(c("Double", "Suite"), 90, TRUE), nights = sample(1:6, 90, TRUE),
+                                cancelled = sample(c("no", "yes"), 90, TRUE)))
+  d$revenue_eur <- round(d$nights * ifelse(d$room_type == "Suite", 210, 110) * with_seed(82, runif(90, 0.9, 1.1)), 2)
+  s <- open_study(local_data(d))
+  a <- ask(s, "what is the revenue lost to cancellations")
+  expect_equal(value_of(a, "estimate"), sum(d$revenue_eur[d$cancelled == "yes"]))
+  b <- ask(s, "how much revenue do suites bring per night")
+  suites <- d[d$room_type == "Suite", ]
+  expect_equal(value_of(b, "estimate"), sum(suites$revenue_eur) / sum(suites$nights))
+  for (x in list(a, b)) expect_retraces(x)
+})
