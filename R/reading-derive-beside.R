@@ -16,13 +16,18 @@ periods_beside <- function(out) {
   if (length(date) != 1 || sets_against(out$text) || grepl(together, out$text, ignore.case = TRUE)) return(out)
   part <- sprintf("(?:the )?(?:(?:%s|q[1-4]|h[12]|(?:first|second|third|fourth|last|1st|2nd|3rd|4th) (?:quarter|half))(?:,? (?:of )?(?:19|20)[0-9]{2})?|(?:19|20)[0-9]{2})",  # nolint: line_length_linter.
                   paste(c(month.name, month.abb), collapse = "|"))
-  form <- sprintf("(?i)\\b(?:in|for|during|of)(?: both)? (%1$s(?:, %1$s)*,? (?:and|&) (?:in |for |during )?%1$s)(?![\\p{L}0-9-]| [0-9]{1,2}\\b)",  # nolint: line_length_linter.
+  form <- sprintf("(?i)\\b(?:in|for|during|of) (%1$s(?:, %1$s)*,? (?:and|&) (?:in |for |during )?%1$s)(?![\\p{L}0-9-]| [0-9]{1,2}\\b)",  # nolint: line_length_linter.
                   part)
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   periods <- periods_named(out$study, date, hit[2], part)
   bare <- gsub(" +", " ", trimws(sub("[?.! ]+$", "", sub(hit[1], " ", out$text, fixed = TRUE))))
   if (is.null(periods) || anyDuplicated(periods$code)) return(out)
+  # "total sales in March and April 2025": amounts of one stretch are one total
+  if (periods$dated && !grepl("(?:and|&) (?:in|for|during) ", hit[1]) &&
+      grepl("^ *(?:what (?:is|was|were) |how much |how many |number of )?(?:the )?(?:total|sum|how|number|count)", out$text, ignore.case = TRUE)) {
+    return(one_stretch(out, hit[1], periods$code))
+  }
   if (length(periods$code) == 2 && periods$dated) {
     name <- if (all(grepl("-[0-9]{2}$", periods$code))) "two_months" else "two_periods"
     months <- period_months(sort(periods$code))
@@ -60,4 +65,18 @@ periods_as_levels <- function(out, date, bare, periods) {
   where <- paste(sprintf("%s = %s", name, level), collapse = " or ")
   dated <- if (rule != "year" && periods$dated) paste(" in", periods$year) else ""
   with_derived(out, name, rule, date, sprintf("%s by %s where %s%s", bare, name, where, dated))
+}
+
+#' Periods that follow each other without a gap as the days from the first to the last
+#' @noRd
+one_stretch <- function(out, said, codes) {
+  months <- period_months(sort(codes))
+  first <- months[, 1]; last <- months[, 2]
+  place <- function(m) 12 * (m %/% 100) + m %% 100
+  if (nrow(months) > 1 && any(place(first[-1]) != place(last[-length(last)]) + 1)) return(out)
+  from <- as.Date(sprintf("%d-%02d-01", first[1] %/% 100, first[1] %% 100))
+  end <- place(last[length(last)])
+  # (month 12 of a year is its place 0 of the next)
+  to <- seq(as.Date(sprintf("%d-%02d-01", (end - 1) %/% 12, (end - 1) %% 12 + 1)), by = "month", length.out = 2)[2] - 1
+  reworded(out, sub(said, sprintf("from %s to %s", from, to), out$text, fixed = TRUE), sprintf("Took %s together.", quoted(sub("^\\S+ ", "", said))))
 }

@@ -2,7 +2,7 @@
 
 #' The turns, as of `everyday_turns()`
 #' @noRd
-turns_of_parts <- function() list(turn("turn-?out|participation rate", turnout_of), turn("[\\p{L}_] (vote |votes )?shares?\\b", share_of_part))
+turns_of_parts <- function() list(turn("turn-?out|participation rate", turnout_of), turn("[\\p{L}_] (vote |votes )?shares?\\b", share_in_whole))
 
 #' "turnout by region", of votes cast and registered voters: the one over the other
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.
@@ -21,7 +21,7 @@ turnout_of <- function(out) {
 
 #' "green share by region", "is the blue vote share related to age": a count over the count that it is a part of
 #' @noRd
-share_of_part <- function(out) {
+share_in_whole <- function(out) {
   hit <- match_groups(out$text, "(?i)\\b((?:[\\p{L}_0-9]+ ){1,3}?)(?:votes? )?shares?\\b(?! of\\b| with\\b| in each\\b)")
   if (is.na(hit[1])) return(out)
   counts <- Filter(function(col) col$kind == "count" && is.null(col$role), all_columns(out$study))
@@ -34,7 +34,7 @@ share_of_part <- function(out) {
   said <- substring(hit[1], regexpr(found$said, hit[1], fixed = TRUE))
   done <- part_over_whole(out, said, paste0(found$name, "_share"), found$name, whole)
   # ("blue share against green share")
-  if (identical(done$text, out$text) || !has_column(done$study, paste0(found$name, "_share"))) done else share_of_part(done)
+  if (identical(done$text, out$text) || !has_column(done$study, paste0(found$name, "_share"))) done else share_in_whole(done)
 }
 
 #' The words for a part of a whole as the totals of both, or, where it is set against something else, as a column of its own

@@ -202,7 +202,7 @@ part_of_day <- function(out) {
   if (length(times) != 1 || any(grepl("night|shift|morning|day_?part|time_of_day", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)  # nolint: line_length_linter.
   held <- unlist(lapply(all_columns(out$study), function(col) if (is_level_kind(col$kind)) tolower(col$levels)))
   # ("6 in the morning" is an hour)
-  form <- "(?i)(?<![0-9] )\\b(?:at|in|during|on) (?:the )?(night|morning|afternoon|evening)s?\\b|\\bby (?:the )?(?:part of the day|time of (?:the )?day)\\b"  # nolint: line_length_linter.
+  form <- "(?i)(?<!\\b[0-9] )(?<!\\b[0-9]{2} )\\b(?:at|in|during|on) (?:the )?(night|morning|afternoon|evening)s?\\b|\\bby (?:the )?(?:part of the day|time of (?:the )?day)\\b"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !is.na(hit[2]) && any(grepl(tolower(hit[2]), held, fixed = TRUE))) return(out)
   name <- "day_part"

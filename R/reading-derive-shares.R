@@ -611,6 +611,8 @@ share_bound_among <- function(out) {
 #' @noRd
 rows_of_share <- function(study, whom, said) {
   if (!grepl("[0-9]|\\b(one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty|fifty|hundred)\\b", said)) return(NULL)
+  # ("share of rows with crystals among samples with calcium over 5": there the bound says of which)
+  if (grepl("\\b(among|amongst|out of|given)\\b", whom, ignore.case = TRUE)) return(NULL)
   of <- parse_question(whom, study_vocabulary(study))
   having <- parse_question(paste("rows that", said), study_vocabulary(study))
   if (length(of$filters) || length(having$groups) || length(having$filters) != 1 || !is_bound(having$filters[[1]])) return(NULL)

@@ -855,7 +855,9 @@ derive_years <- function(out) {
       perl = TRUE)
   # "did ratings improve from 2024 to 2025": the two years against each other, not the course of the months between
   moved <- sprintf("(?i)^ *(?:did|has|have) .*\\b(?:improve|change|increase|decrease|rise|fall|drop|grow|decline|go up|go down|worsen|deteriorate)[a-z]*\\b.*\\b(?:from %1$s to|between %1$s and) %1$s *[?.! ]*$", "(?:19|20)[0-9]{2}")  # nolint: line_length_linter.
-  moves <- length(years) == 2 && grepl(moved, out$text, perl = TRUE)
+  moves <- length(years) == 2 && grepl(moved, out$text, perl = TRUE) && abs(diff(as.numeric(years))) == 1 && length(rows_date(out)) == 1
+  # (of what adds up the totals are set side by side)
+  if (moves) moves <- !isTRUE(adds_up(numeric_in_text(out$study, out$text)$name %||% ""))
   if (moves) out$text <- sprintf("compare %s", asked_of_change(out$text, years))
   if (length(years) != 2 || anyNA(years) || range && !moves || !sets_against(out$text) || grepl("[0-9]{4}-[0-9]{2}", out$text)) return(out)
   date <- rows_date(out)

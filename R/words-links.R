@@ -24,7 +24,8 @@ find_links <- function(tokens, vocabulary) {
 
 #' "rate", beside nightly_rate and rating: a column that has the very word in its name comes before one whose word has the same stem
 #'
-#' Of a word of the question alone, where it is the whole name of the one by its stem, and no plural of it.
+#' Of a word of the question alone, where it is in the name of the one by its stem, and no plural of it. What happened is named by its verb
+#' ("who did not finish", beside finished and finish_min), so this is of measures.
 #' @noRd
 only_akin <- function(links, tokens, vocabulary) {
   out <- logical(length(links$from))
@@ -38,7 +39,8 @@ only_akin <- function(links, tokens, vocabulary) {
                    function(parts) any(same %in% parts), NA)
     named <- vapply(own, function(i) any(vocabulary$terms$column == links$column[i] & vocabulary$terms$stem == tokens$stem[at] &
       vocabulary$terms$source == "name"), NA)
-    if (any(held) && any(named & !held)) out[own[named & !held]] <- TRUE
+    akin <- named & !held & is_numeric_kind(vocabulary$columns$kind[links$column[own]])
+    if (any(held)) out[own[akin]] <- TRUE
   }
   out
 }

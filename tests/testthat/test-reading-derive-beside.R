@@ -12,13 +12,16 @@ test_that("two periods joined by and are each told, whether years, months or qua
   expect_equal(sort(table_of(a, "groups")$mean), sort(as.vector(tapply(d$rating, format(d$arrival, "%Y"), mean))))
   b <- ask(s, "average rating in March and April 2024")
   expect_equal(table_of(b, "groups")$mean, c(mean_of(month == "2024-03"), mean_of(month == "2024-04")))
-  c <- ask(s, "total revenue in q1 and q2 2024")
+  c <- ask(s, "average revenue in q1 and q2 2024")
   quarter <- paste(format(d$arrival, "%Y"), quarters(d$arrival))
-  expect_equal(table_of(c, "groups")$sum, as.vector(tapply(d$revenue_eur, quarter, sum)[c("2024 Q1", "2024 Q2")]))
+  expect_equal(table_of(c, "groups")$mean, as.vector(tapply(d$revenue_eur, quarter, mean)[c("2024 Q1", "2024 Q2")]))
   e <- ask(s, "average rating in January, February and March 2025")
   expect_equal(table_of(e, "groups")$mean, vapply(sprintf("2025-%02d", 1:3), function(m) mean_of(month == m), 1, USE.NAMES = FALSE))
   for (x in list(a, b, c, e)) expect_retraces(x)
-  # what is asked for together stays together
+  # amounts of one stretch, and what is asked for together, are one total
+  expect_equal(value_of(ask(s, "total revenue in November and December 2024"), "estimate"), sum(d$revenue_eur[month %in% c("2024-11", "2024-12")]))
+  expect_equal(table_of(ask(s, "total revenue in March 2024 and in March 2025"), "groups")$sum,
+               c(sum(d$revenue_eur[month == "2024-03"]), sum(d$revenue_eur[month == "2025-03"])))
   expect_equal(value_of(ask(s, "total revenue in 2024 and 2025 together"), "estimate"), sum(d$revenue_eur))
 })
 
