@@ -5,7 +5,10 @@ figure_ranks <- function(ctx, res, most = 30L) {
   grouped <- !is.null(res$ranking)
   # ("total of" a sum, "median of"; a mean goes without saying, its intervals say it)
   of <- if (grouped && !res$statistic %in% c("mean", "n")) paste0(statistic_name(res$statistic), " of ") else ""
-  title <- sprintf("%s %s%s", if (ranks_lowest_first(ctx)) "Lowest" else "Highest", of, say_column(col))
+  # ("largest value of" says which end it is)
+  ends <- grouped && res$statistic %in% c("max", "min")
+  title <- if (ends) capital(paste0(of, say_column(col))) else sprintf("%s %s%s", if (ranks_lowest_first(ctx)) "Lowest" else "Highest", of,
+                                                                      say_column(col))
   ranking <- if (grouped) all_in_order(ctx, res)
   asked <- if (grouped) seq_len(nrow(ranking)) <= nrow(res$ranking) else TRUE
   if (length(ctx$reading$by)) {
@@ -39,6 +42,8 @@ draw_ranks <- function(d, label) {
   if (!is.null(d$low) && !all(is.na(d$low))) plot <- plot +
     ggplot2::geom_linerange(ggplot2::aes(xmin = .data$low, xmax = .data$high), colour = quill_soft(), linewidth = 0.9,
                             na.rm = TRUE)
+  # (places that all tie would stand on an axis without a width)
+  if (length(unique(d$value)) == 1) plot <- plot + ggplot2::expand_limits(x = 0)
   plot + ggplot2::geom_point(data = d, ggplot2::aes(shape = .data$asked), size = 3.2, stroke = 1.1, colour = quill_colours(1)) +
     ggplot2::scale_shape_manual(values = c("TRUE" = 16, "FALSE" = 1), guide = "none") +
     ggplot2::scale_y_discrete(labels = function(x) wrap_level(d$label[as.integer(x)], 28)) +

@@ -16,7 +16,7 @@ draw_ratios <- function(ctx, t, ratio, label, title, source, terms) {
   t <- t[is.finite(t$estimate), ]
   if (!nrow(t)) return(NULL)
   d <- data.frame(term = factor(t$term, rev(t$term)), ratio = t[[ratio]], low = t[[paste0(ratio, "_low")]], high = t[[paste0(ratio, "_high")]])
-  undrawn <- if (length(endless)) sprintf(" Without a finite estimate: %s.", some_of(endless, 4)) else ""
+  undrawn <- if (length(endless)) sprintf(" Without a finite estimate: %s.", some_of(gsub(" = ", "\u00a0=\u00a0", endless, fixed = TRUE), 4)) else ""
   new_figure("ratios", title, "dot", subtitle = sprintf("%ss with %s intervals; at 1 the column says nothing.%s", label, say_level(ctx$conf_level),
                                                         undrawn),
              alt = sprintf("%s: a dot with its interval for each coefficient, on a log scale.", title),

@@ -515,6 +515,8 @@ unit_of <- function(name) {
   name <- tail_apart(name)
   # "measure_0017", "age": one word, or a number at the end, holds no unit (and a table may have thousands of such names)
   if (grepl("^[[:alpha:]]+$|^[[:alpha:]]+[_.]?[0-9]+$", name)) return(NULL)
+  # ("two_months" says which of two, and is measured in nothing)
+  if (grepl("^two_", name)) return(NULL)
   bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name, perl = TRUE))[[1]]
   if (length(bracket) == 2) return(if (reads_as_unit(bracket[2])) bracket[2])
   two <- regmatches(tolower(name), regexec(double_unit(), tolower(name)))[[1]]

@@ -172,7 +172,7 @@ strip_unit <- function(title, col) {
   if (is.null(col$unit)) return(title)
   words <- strsplit(title, " ")[[1]]
   # "sick days" would be left as "sick"
-  tells <- "^(two|sick|absent|missed|lost|late|paid|unpaid|free|active|rainy|sunny|dry|wet|frost|working|worked|extra|total|open|leave|off|nurse|nursing|staff|person|man|labou?r|bed|patient|machine|flight|driving|opening|training|overtime|handle|handling|talk|call|play|screen)$"  # nolint: line_length_linter.
+  tells <- "^(sick|absent|missed|lost|late|paid|unpaid|free|active|rainy|sunny|dry|wet|frost|working|worked|extra|total|open|leave|off|nurse|nursing|staff|person|man|labou?r|bed|patient|machine|flight|driving|opening|training|overtime|handle|handling|talk|call|play|screen)$"  # nolint: line_length_linter.
   if (length(words) == 2 && grepl(tells, tolower(words[1])) && grepl("^(days|hours|weeks|months|years|minutes|min)$",
       tolower(words[2]))) return(title)
   # "sbp mm hg", of a name in which case divides the unit
