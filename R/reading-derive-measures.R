@@ -12,23 +12,31 @@ turns_of_measures <- function() list(turn("\\p{L}", measure_of_rows))
 measures_layout <- function(study) {
   if (length(data_tables(study)) != 1) return(NULL)
   table <- data_tables(study)[[1]]
-  last <- function(col) sub("^.*[_. ]", "", tolower(col$name))
-  what <- Filter(function(col) col$kind == "category" && length(col$levels) %in% 2:60 && grepl(paste0(
-    "^(test|testcd|paramcd?|parameter|measure|measurement|indicator|variable|analyte|metric|marker|biomarker|nutrient|element|pollutant|compound|",
-    "assay|attribute|characteristic|vital|vitals|lab|lbtest|vstest|kpi)$"), last(col)), all_columns(study))
-  value <- Filter(function(col) is_numeric_kind(col$kind) && grepl(
-    "^(result|results|value|values|val|reading|readings|measurement|aval|lbstresn|vsstresn|obsvalue|amount|level|concentration|conc)$", last(col)),
-    all_columns(study))
+  last <- function(name) sub("^.*[_. ]", "", tolower(name))
+  # (most tables hold no such names: every question asks)
+  ends <- last(names(table$columns))
+  if (!any(grepl(measure_names(), ends)) || !any(grepl(value_names(), ends))) return(NULL)
+  columns <- all_columns(study)
+  what <- Filter(function(col) col$kind == "category" && length(col$levels) %in% 2:60 && grepl(measure_names(), last(col$name)), columns)
+  value <- Filter(function(col) is_numeric_kind(col$kind) && grepl(value_names(), last(col$name)), columns)
   if (length(what) != 1 || length(value) != 1) return(NULL)
   units <- vapply(keys_of(study, single = FALSE), `[[`, "", "name")
   others <- Filter(function(col) !col$name %in% c(value[[1]]$name, what[[1]]$name), all_columns(study))
-  named <- Filter(function(col) col$kind %in% c("date", "datetime") || grepl("^(day|week|month|visit|year|time|hour|wave|round)$", last(col)), others)
+  timed <- "^(day|week|month|visit|year|time|hour|wave|round)$"
+  named <- Filter(function(col) col$kind %in% c("date", "datetime") || grepl(timed, last(col$name)), others)
   times <- vapply(c(named, Filter(is_occasion, others)), `[[`, "", "name")
   within <- if (length(units) == 1) c(units, utils::head(setdiff(times, c(units, what[[1]]$name)), 1))
   held <- lapply(c(within, what[[1]]$name), function(n) as.character(understood(study, n)))
   if (length(within) && anyDuplicated(do.call(paste, c(held, sep = "\r")))) within <- NULL
   list(name = what[[1]]$name, levels = what[[1]]$levels, value = value[[1]]$name, within = within, rows = nrow(table$data))
 }
+
+#' What columns are called that say what was measured, and those that hold the values
+#' @noRd
+measure_names <- function() paste0("^(test|testcd|paramcd?|parameter|measure|measurement|indicator|variable|analyte|metric|marker|biomarker|nutrient|",  # nolint: line_length_linter.
+  "element|pollutant|compound|assay|attribute|characteristic|vital|vitals|lab|lbtest|vstest|kpi)$")
+value_names <- function() paste0("^(result|results|value|values|val|reading|readings|measurement|aval|lbstresn|vsstresn|obsvalue|amount|level|",
+  "concentration|conc)$")
 
 #' "mean ALT by sex", "is ALT higher in men", "correlation of ALT and HbA1c": the values of the rows of that measure
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.

@@ -32,13 +32,13 @@ only_akin <- function(links, tokens, vocabulary) {
   one <- which(links$type == "column" & links$from == links$to & !is.na(links$column))
   for (at in unique(links$from[one])) {
     own <- one[links$from[one] == at]
-    if (length(own) < 2) next
+    # (of many columns that share a word, none is the one meant)
+    if (length(own) < 2 || length(own) > 60) next
     word <- tokens$norm[at]
     same <- unique(c(word, sub("s$", "", word), sub("es$", "", word), paste0(word, "s"), paste0(word, "es"), sub("ies$", "y", word)))
     held <- vapply(strsplit(tolower(gsub("([a-z])([A-Z])", "\\1 \\2", vocabulary$columns$name[links$column[own]])), "[^[:alnum:]]+"),
                    function(parts) any(same %in% parts), NA)
-    named <- vapply(own, function(i) any(vocabulary$terms$column == links$column[i] & vocabulary$terms$stem == tokens$stem[at] &
-      vocabulary$terms$source == "name"), NA)
+    named <- links$column[own] %in% vocabulary$terms$column[vocabulary$terms$stem == tokens$stem[at] & vocabulary$terms$source == "name"]
     akin <- named & !held & is_numeric_kind(vocabulary$columns$kind[links$column[own]])
     if (any(held)) out[own[akin]] <- TRUE
   }
