@@ -116,9 +116,7 @@ compute_penalised <- function(ctx) {
   focal <- focal_rows(ctx, m$source)
   # (of several columns, or of several levels of one, the answer tells the joint test)
   if (!length(focal)) focal <- seq_len(ncol(m$x))[-1]
-  wald <- if (length(focal) > 1) drop(b[focal] %*% solve(fit$covariance[focal, focal], b[focal]))
-  joint <- if (!is.null(wald)) list(new_number("statistic", "Wald chi-square", wald), new_number("df", "degrees of freedom", length(focal)),
-                                    new_number("p_value", "p", stats::pchisq(wald, length(focal), lower.tail = FALSE)))
+  joint <- if (length(focal) > 1) wald_numbers(b, fit$covariance, focal)
   result(c(generalised_focal(table, focal, "odds_ratio", ctx$conf_level), joint, list(new_number("log_likelihood", "penalised log likelihood",
     fit$log_likelihood), new_number("n", "rows used", fit$n), new_number("events", sprintf("rows with %s", o$event), sum(o$y)))),
          list(new_table("coefficients", sprintf("Coefficients for %s = %s (Firth)", outcome_name(ctx), o$event), table)), focal = focal,

@@ -74,8 +74,7 @@ compute_generalised <- function(ctx, family) {
   m <- stat_model_matrix(columns, pair)
   o <- model_outcome(ctx, family)
   offset <- log_exposure(ctx)
-  out <- stat_generalised(m$x, o$y, family, offset = offset)
-  out <- unbounded_fit(out)
+  out <- unbounded_fit(stat_generalised(m$x, o$y, family, offset = offset))
   z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
   statistic <- out$coefficients / out$se
   table <- data.frame(term = m$term, estimate = out$coefficients, se = out$se, statistic = statistic,

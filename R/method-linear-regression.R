@@ -22,7 +22,7 @@ method_linear_regression <- function() {
 
 #' Where nothing is left of the spread, the assumptions about it are no matter
 #' @noRd
-checks_of_exact <- function(ctx, res) compact(list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_exact_fit(res$fit),
+checks_of_exact <- function(ctx, res) compact(list(check_independent_rows(ctx$unit_values, ctx$unit_name), check_exact_fit(),
   check_near_outcome(res$columns, outcome_values(ctx)), check_sample_size(res$fit)))
 
 #' One measured predictor: the points and the line; an interaction with groups: a line for each; else observed against fitted
@@ -102,7 +102,7 @@ compute_linear <- function(ctx, robust = FALSE) {
   m <- stat_model_matrix(columns, pair)
   y <- in_deviations(ctx, outcome_values(ctx))
   need_spread(stat_group_moments(y)[, "m2"])
-  out <- without_rounding(stat_least_squares(m$x, y), m$x, y)
+  out <- fit_without_rounding(m$x, y)
   out$covariance <- if (robust) stat_hc3(m$x, out) else out$sigma^2 * out$unscaled
   se <- replace(out$se, out$kept, sqrt(diag(out$covariance)))
   table <- coefficient_table(m$term, out$coefficients, se, out$df, ctx$conf_level)

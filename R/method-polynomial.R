@@ -41,9 +41,9 @@ compute_polynomial <- function(ctx) {
   if (length(unique(x)) <= degree) stop_data(sprintf("A curve of degree %d needs more than %d different values of %s.",
       degree, degree, quoted(ctx$reading$predictors)), class = "too_few_rows")
   need_spread(stat_group_moments(y)[, "m2"])
-  powers <- outer(x, seq_len(degree), "^")
-  out <- without_rounding(stat_least_squares(cbind(1, powers), y), cbind(1, powers), y)
-  line <- without_rounding(stat_least_squares(cbind(1, x), y), cbind(1, x), y)
+  powers <- cbind(1, outer(x, seq_len(degree), "^"))
+  out <- fit_without_rounding(powers, y)
+  line <- fit_without_rounding(cbind(1, x), y)
   if (length(out$aliased)) stop_data("The powers cannot be told apart in these rows.", class = "collinear")
   term <- c("(intercept)", ctx$reading$predictors, sprintf("%s^%d", ctx$reading$predictors, seq_len(degree)[-1]))
   table <- coefficient_table(term, out$coefficients, out$se, out$df, ctx$conf_level)
@@ -59,7 +59,7 @@ compute_polynomial <- function(ctx) {
               new_number("aic", "AIC", out$aic), new_number("bic", "BIC", out$bic), new_number("n", "rows used",
                   out$n), if (!is.null(turn)) new_number("turning_point", "turning point", turn))),
          tables = list(new_table("coefficients", sprintf("Coefficients for %s", outcome_name(ctx)),
-             table)), fit = out, line = line, x = cbind(1, powers), degree = degree, turn = turn, predictor = x, direction = NA_real_)
+             table)), fit = out, line = line, x = powers, degree = degree, turn = turn, predictor = x, direction = NA_real_)
 }
 
 say_polynomial <- function(ctx, res) {

@@ -12,9 +12,8 @@ method_spline_regression <- function() {
       if (length(unique(x)) <= df + 1) stop_data(sprintf("A curve of %d degrees of freedom needs more than %d different values of the predictor.", df,
                                                          df + 1L), class = "too_few_rows")
       basis <- function(at) cbind(1, natural_spline(x, df, at))
-      scaled <- scale_columns(basis(x))
-      fit <- without_rounding(stat_least_squares(scaled, y), scaled, y)
-      line <- without_rounding(stat_least_squares(cbind(1, x), y), cbind(1, x), y)
+      fit <- fit_without_rounding(scale_columns(basis(x)), y)
+      line <- fit_without_rounding(cbind(1, x), y)
       bend <- bend_beyond(line, fit)
       at <- as.vector(stat_group_quantiles(x, probs = c(0.05, 0.25, 0.5, 0.75, 0.95)))
       size <- sqrt(colSums(basis(x)^2))

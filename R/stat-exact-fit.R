@@ -1,24 +1,23 @@
 # Fits that leave nothing but the rounding of the numbers: no spread to test with, and no digits to tell of it.
 
-#' A fit without the rounding errors that it left, where it left nothing else
+#' Least squares without the rounding errors that they leave, where they leave nothing else
 #'
-#' @param out Result of [stat_least_squares()], unweighted. @param x Model matrix. @param y Outcome.
-#' @section Shape: `out`; where the fit is exact with `exact` TRUE, residuals and errors of zero, coefficients of zero where they
-#'   are a rounding error, and the qualities that follow from these (R squared 1, F infinite).
+#' @param x Model matrix. @param y Outcome.
+#' @section Shape: as of [stat_least_squares()]; where the fit is exact with `exact` TRUE, residuals and errors of zero, coefficients of zero
+#'   where they are a rounding error, and the qualities that follow from these (R squared 1, F infinite).
 #' @section Source: a sum of p products in floating point is off by at most p times the unit roundoff times the largest product (Higham,
 #'   N. J. (2002). Accuracy and Stability of Numerical Algorithms (2nd ed.), ch. 3. SIAM).
 #' @noRd
-without_rounding <- function(out, x, y) {
+fit_without_rounding <- function(x, y) {
+  out <- stat_least_squares(x, y)
   kept <- out$kept
   part <- abs(out$coefficients[kept]) * apply(abs(x[, kept, drop = FALSE]), 2, max)
-  scale <- max(abs(y), part)
-  limit <- 4 * length(kept) * .Machine$double.eps * scale
+  limit <- 4 * length(kept) * .Machine$double.eps * max(abs(y), part)
   if (!(max(abs(out$residuals)) <= limit)) return(out)
   out$coefficients[kept[part <= 64 * limit]] <- 0
   out$residuals[] <- 0
   out$fitted <- as.double(y)
   out$se[kept] <- 0
-  out[c("rss", "sigma")] <- 0
   quality <- fit_quality(0, out$tss, length(kept), out$df, out$n)
   out[names(quality)] <- quality
   out$exact <- TRUE

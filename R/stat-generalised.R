@@ -70,24 +70,26 @@ generalised_result <- function(x, y, mu, fit, deviance, family, iteration, conve
   # without predictors: one common rate over what the counts are made over
   plain <- if (family == "poisson") rep(exp(offset), length.out = n) * sum(y) / sum(rep(exp(offset), length.out = n)) else rep(mean(y), n)
   null <- deviance_of(y, plain, family)
+  edge <- if (family == "binomial") mu < 1e-6 | mu > 1 - 1e-6 else mu < 1e-6
+  # (the error of a coefficient counts in the spread of its column)
+  runaway <- if (!converged || any(edge)) which(se * column_spreads(x) > 50) else integer()
+  complete <- length(runaway) > 0 && all(abs(y - mu) < 1e-4)
+  if (complete) { mu <- as.double(y); deviance <- 0 }
   log_likelihood <- if (family == "binomial") -deviance / 2 else sum(stats::dpois(y, mu, log = TRUE))
   null_likelihood <- if (family == "binomial") -null / 2 else sum(stats::dpois(y, plain, log = TRUE))
   spread <- if (family == "binomial") mu * (1 - mu) else mu
-  # (the error of a coefficient counts in the spread of its column)
-  size <- vapply(seq_len(p), function(j) if (all(x[, j] == x[1, j])) 1 else stats::sd(x[, j]), 1)
-  edge <- if (family == "binomial") mu < 1e-6 | mu > 1 - 1e-6 else mu < 1e-6
-  runaway <- if (!converged || any(edge)) which(se * size > 50) else integer()
-  separated <- length(runaway) > 0
-  complete <- separated && all(abs(y - mu) < 1e-4)
-  if (complete) { mu <- as.double(y); deviance <- 0; log_likelihood <- if (family == "binomial") 0 else log_likelihood }
   list(coefficients = coefficients, se = se, kept = fit$kept, aliased = setdiff(seq_len(p), fit$kept), df = df,
        fitted = mu, deviance = deviance,
        null_deviance = null, df_null = n - 1, log_likelihood = log_likelihood, aic = -2 * log_likelihood +
        2 * length(fit$kept),
        bic = -2 * log_likelihood + log(n) * length(fit$kept), pseudo_r_squared = 1 - log_likelihood / null_likelihood,
        pearson = sum((y - mu)^2 / pmax(spread, 1e-300)) / df, iterations = iteration, converged = converged,
-       separated = separated, runaway = runaway, complete = complete, n = n, unscaled = fit$unscaled)
+       separated = length(runaway) > 0, runaway = runaway, complete = complete, n = n, unscaled = fit$unscaled)
 }
+
+#' Standard deviations of the columns of a design, 1 for those that do not vary
+#' @noRd
+column_spreads <- function(x) vapply(seq_len(ncol(x)), function(j) if (all(x[, j] == x[1, j])) 1 else stats::sd(x[, j]), 1)
 
 #' Area under the ROC curve: the share of pairs in which the event has the higher fitted chance
 #' @section Source: Hanley, J. A. and McNeil, B. J. (1982). Radiology 143, 29-36 (with its standard error).
