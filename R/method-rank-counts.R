@@ -9,11 +9,9 @@ rank_counts <- function(ctx) {
   t <- data.frame(group = levels(g), n = n, percent = 100 * n / sum(n), ci_low = 100 * shares$low, ci_high = 100 * shares$high,
                   stringsAsFactors = FALSE)
   names(t)[1] <- ctx$reading$by[1]
-  low <- ranks_lowest_first(ctx)
-  keep <- order(if (low) n else -n, t[[1]], method = "radix")
+  keep <- order(if (ranks_lowest_first(ctx)) n else -n, t[[1]], method = "radix")
   shown <- ctx$reading$top$n %||% nrow(t)
-  last <- n[keep[min(shown, nrow(t))]]
-  table <- t[keep[if (low) n[keep] <= last else n[keep] >= last], ]
+  table <- t[places_with_ties(ctx, n, keep, shown), ]
   rownames(table) <- NULL
   result(list(new_number("n", "rows used", sum(n)), new_number("groups", "groups", nrow(t)),
               new_number("estimate", "rows of the first", table$n[1])),
@@ -25,7 +23,7 @@ say_ranked_counts <- function(ctx, res) {
   t <- res$tables[[1]]$data
   text <- sprintf("%s rows by %s: %s.", if (ranks_lowest_first(ctx)) "Fewest" else "Most", say_column(ctx$columns[[ctx$reading$by[1]]]),
                   some_of(sprintf("%s %s (%s)", t[[1]], say_number(t$n), say_percent(t$percent / 100)), 8))
-  list(headline = text, details = c(if (nrow(t) > res$asked) "Groups that tie with the last one asked for are listed too.",
+  list(headline = text, details = c(say_ties(nrow(t), res$asked),
     "A group without any row is not in the data and cannot be listed.", say_rows(ctx)), write_up = paste0(text, write_rows(ctx)))
 }
 

@@ -32,8 +32,7 @@ rank_rows <- function(ctx) {
   order <- order(if (ranks_lowest_first(ctx)) x else -x)
   n <- ctx$reading$top$n %||% 10L
   if (!is.null(ctx$reading$top$percent)) n <- max(1L, as.integer(ceiling(length(x) * ctx$reading$top$percent / 100)))
-  last <- x[order[min(n, length(order))]]
-  shown <- utils::head(order[if (ranks_lowest_first(ctx)) x[order] <= last else x[order] >= last], max(n, 50L))
+  shown <- utils::head(places_with_ties(ctx, x, order, n), max(n, 50L))
   labels <- lapply(ctx$row_labels(ctx$frame$rows[shown]), as.character)
   table <- data.frame(row = ctx$frame$rows[shown], stringsAsFactors = FALSE)
   for (name in names(labels)) table[[name]] <- labels[[name]]
@@ -47,6 +46,18 @@ rank_rows <- function(ctx) {
          values = x[shown], asked = n)
 }
 
+#' The first places of an order, and those that tie with the last of them
+#' @param v Values. @param order Their order, the first on top. @param n How many are asked for. @param digits Relative difference that
+#'   is none: means that are the same may differ in their last digit.
+#' @noRd
+places_with_ties <- function(ctx, v, order, n, digits = 0) {
+  last <- v[order[min(n, length(order))]]
+  room <- digits * abs(last)
+  order[if (ranks_lowest_first(ctx)) v[order] <= last + room else v[order] >= last - room]
+}
+
+say_ties <- function(shown, asked) if (shown > asked) "Groups that tie with the last one asked for are listed too."
+
 #' Groups in order of a statistic of the outcome
 #' @noRd
 rank_groups <- function(ctx) {
@@ -58,10 +69,7 @@ rank_groups <- function(ctx) {
   keep <- order(if (ranks_lowest_first(ctx)) v else -v)
   keep <- keep[!is.na(v[keep])]
   n <- ctx$reading$top$n %||% length(keep)
-  # (groups that tie with the last one belong there too)
-  last <- v[keep[min(n, length(keep))]]
-  room <- 1e-12 * abs(last)
-  table <- t[utils::head(keep[if (ranks_lowest_first(ctx)) v[keep] <= last + room else v[keep] >= last - room], max(n, 50)), ]
+  table <- t[utils::head(places_with_ties(ctx, v, keep, n, 1e-12), max(n, 50)), ]
   rownames(table) <- NULL
   result(list(new_number("n", "rows used", sum(t$n)), new_number("groups", "groups", nrow(t)),
               new_number("estimate", sprintf("%s of the first", statistic), table[[statistic]][1])),
@@ -85,8 +93,7 @@ rank_shares <- function(ctx) {
   ranked <- t[[ranked_by(ctx)]]
   keep <- order(if (ranks_lowest_first(ctx)) ranked else -ranked, t[[1]], method = "radix")
   shown <- ctx$reading$top$n %||% nrow(t)
-  last <- ranked[keep[min(shown, nrow(t))]]
-  table <- t[keep[if (ranks_lowest_first(ctx)) ranked[keep] <= last else ranked[keep] >= last], ]
+  table <- t[places_with_ties(ctx, ranked, keep, shown), ]
   rownames(table) <- NULL
   result(list(new_number("n", "rows used", sum(n)), new_number("groups", "groups", nrow(t)),
               new_number("estimate", sprintf("%s in the first", ranked_by(ctx)), table[[ranked_by(ctx)]][1])),
@@ -108,7 +115,7 @@ say_ranked_shares <- function(ctx, res) {
   few <- !counted && any(t$n < 10)
   sizes <- res$tables[[2]]$data$n
   uneven <- counted && max(sizes) > 1.5 * min(sizes)
-  list(headline = text, details = c(if (nrow(t) > res$asked) "Groups that tie with the last one asked for are listed too.",
+  list(headline = text, details = c(say_ties(nrow(t), res$asked),
     if (few) "Some of these shares rest on fewer than ten rows.",
     if (uneven) "The groups differ in their number of rows, so the share may rank them in another order.", say_rows(ctx)),
     write_up = paste0(text, write_rows(ctx)))
@@ -158,7 +165,7 @@ say_ranking <- function(ctx, res) {
                                                              if (res$statistic == "n") NULL else col$unit)), 5))
   few <- t$n < 5
   list(headline = text,
-       details = c(if (nrow(t) > res$asked) "Groups that tie with the last one asked for are listed too.",
+       details = c(say_ties(nrow(t), res$asked),
                    if (any(few)) sprintf("Fewer than five rows stand behind %s: such places are mostly luck.",
                                          some_of(name[few], 5)), say_rows(ctx)), write_up = text)
 }

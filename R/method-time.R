@@ -78,7 +78,7 @@ compute_time_table <- function(ctx) {
     if (!is.null(grown)) table <- cbind(table, grown$table)
     average <- if (isTRUE(ctx$reading$extra$average_count)) average_of_periods(length(t), place, "rows a period, on average")
     table <- with_running(ctx, table, "n")
-    first <- first_period(ctx, table, running_or(table, "n"), cut)
+    first <- first_period(ctx, table, running_or(table, "n"), whole_periods(list(cut = cut, shown = "n"), nrow(table)))
     return(result(c(grown$numbers, average, first$number, list(new_number("n", "rows", length(t)), new_number("periods", "periods", length(keys)))),
                   tables = list(new_table("time", sprintf("Rows by %s", every), table)), every = every, first = keys,
                   shown = running_or(table, "n"), cut = cut, grown = grown, ranked = first))
@@ -101,7 +101,7 @@ compute_time_table <- function(ctx) {
   }
   table <- with_running(ctx, table, shown)
   shown <- running_or(table, shown)
-  first <- first_period(ctx, table, shown, cut)
+  first <- first_period(ctx, table, shown, kept)
   result(c(grown$numbers, average, first$number, list(new_number("n", "rows used", sum(s$n)), new_number("periods", "periods", length(keys)))),
          grown = grown,
          tables = list(new_table("time", sprintf("%s by %s", outcome_name(ctx), every), table)),
@@ -109,12 +109,13 @@ compute_time_table <- function(ctx) {
 }
 
 #' The period that comes first where periods are ranked, of those that can be set beside each other
+#' @param kept As of `whole_periods()`.
 #' @section Shape: list(number (list of one number), script (the line that finds it)); NULL where nothing is ranked.
 #' @noRd
-first_period <- function(ctx, table, shown, cut) {
+first_period <- function(ctx, table, shown, kept) {
   order <- ctx$reading$extra$period_order
   if (is.null(order) || nrow(table) < 2 || shown == "running") return(NULL)
-  kept <- which(whole_periods(list(cut = cut, shown = shown), nrow(table)))
+  kept <- which(kept)
   v <- table[[shown]][kept]
   at <- kept[if (order == "lowest") which.min(v) else which.max(v)]
   rows <- if (length(kept) < nrow(table)) sprintf("[c(%s)]", toString(kept)) else ""
@@ -277,10 +278,12 @@ say_time_table <- function(ctx, res) {
   words <- period_words(ctx, res)
   what <- words$what
   if (identical(res$shown, "running")) return(say_running(ctx, res, words))
+  # (what is not whole would pass for a fall or a rise)
+  growth <- if (is.null(left) && length(res$cut) && res$shown %in% c("sum", "n")) "" else say_growth(ctx, v)
   text <- if (nrow(t) == 1 && is.null(left)) sprintf("There is one period only: %s is %s.", what, words$value(v))
     else if (nrow(t) == 1) sprintf("In %s, the only whole %s, %s is %s.", t$period, res$every, what, words$value(v))
     else sprintf("From %s to %s %s runs from %s to %s%s; highest in %s (%s), lowest in %s (%s).", t$period[1],
-                 t$period[nrow(t)], what, words$value(v[1]), words$value(v[nrow(t)]), if (length(res$cut) && is.null(left) && res$shown %in% c("sum", "n")) "" else say_growth(ctx, v),  # nolint: line_length_linter.
+                 t$period[nrow(t)], what, words$value(v[1]), words$value(v[nrow(t)]), growth,
                  t$period[which.max(v)], words$value(max(v)), t$period[which.min(v)], words$value(min(v)))
   order <- ctx$reading$extra$period_order
   if (!is.null(order) && nrow(t) > 1) {

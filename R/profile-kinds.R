@@ -515,16 +515,14 @@ unit_of <- function(name) {
   name <- tail_apart(name)
   # "measure_0017", "age": one word, or a number at the end, holds no unit (and a table may have thousands of such names)
   if (grepl("^[[:alpha:]]+$|^[[:alpha:]]+[_.]?[0-9]+$", name)) return(NULL)
-  # ("two_months" says which of two, and is measured in nothing)
-  if (grepl("^two_", name)) return(NULL)
   bracket <- regmatches(name, regexec("[(\\[]([^)\\]]{1,12})[)\\]]\\s*$", name, perl = TRUE))[[1]]
   if (length(bracket) == 2) return(if (reads_as_unit(bracket[2])) bracket[2])
   two <- regmatches(tolower(name), regexec(double_unit(), tolower(name)))[[1]]
   if (!length(two)) two <- regmatches(tolower(name), regexec(rate_unit(), tolower(name)))[[1]]
   if (length(two) == 3) {
-    # ("EUR/kWh"; other units stand as they are written)
-    if (two[2] %in% c("eur", "usd", "gbp", "chf")) two[2] <- toupper(two[2])
-    return(paste(two[2], sub("^([km])wh$", "\\1Wh", sub("^m(?=wh$)", "M", two[3], perl = TRUE)), sep = "/"))
+    # ("EUR/kWh": money, and energy below the line; other units stand as they are written)
+    money <- two[2] %in% c("eur", "usd", "gbp", "chf"); energy <- two[3] %in% c("kwh", "mwh")
+    return(paste(if (money) toupper(two[2]) else two[2], if (energy) unit_tails()[[two[3]]] else two[3], sep = "/"))
   }
   money <- regmatches(tolower(name), regexec(money_unit(), tolower(name)))[[1]]
   if (length(money) == 3) {
