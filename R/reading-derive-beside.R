@@ -14,8 +14,7 @@ periods_beside <- function(out) {
   date <- rows_date(out)
   together <- "\\b(between|from|since|in total|together|altogether|combined|overall)\\b"
   if (length(date) != 1 || sets_against(out$text) || grepl(together, out$text, ignore.case = TRUE)) return(out)
-  part <- sprintf("(?:the )?(?:(?:%s|q[1-4]|h[12]|(?:first|second|third|fourth|last|1st|2nd|3rd|4th) (?:quarter|half))(?:,? (?:of )?(?:19|20)[0-9]{2})?|(?:19|20)[0-9]{2})",  # nolint: line_length_linter.
-                  paste(c(month.name, month.abb), collapse = "|"))
+  part <- sprintf("(?:the )?(?:(?:%s)(?:,? (?:of )?(?:19|20)[0-9]{2})?|(?:19|20)[0-9]{2})", parts_of_year())
   form <- sprintf("(?i)\\b(?:in|for|during|of) (%1$s(?:, %1$s)*,? (?:and|&) (?:in |for |during )?%1$s)(?![\\p{L}0-9-]| [0-9]{1,2}\\b)",  # nolint: line_length_linter.
                   part)
   hit <- match_groups(out$text, form)
@@ -28,12 +27,7 @@ periods_beside <- function(out) {
       grepl("^ *(?:what (?:is|was|were) |how much |how many |number of )?(?:the )?(?:total|sum|how|number|count)", out$text, ignore.case = TRUE)) {
     return(one_stretch(out, hit[1], periods$code))
   }
-  if (length(periods$code) == 2 && periods$dated) {
-    name <- if (all(grepl("-[0-9]{2}$", periods$code))) "two_months" else "two_periods"
-    months <- period_months(sort(periods$code))
-    if (months[1, 2] >= months[2, 1]) return(out)
-    return(with_derived(out, name, "two_periods", date, paste(bare, "by", name), periods = periods$code))
-  }
+  if (length(periods$code) == 2 && periods$dated) return(by_two_periods(out, date, periods$code, bare))
   periods_as_levels(out, date, bare, periods)
 }
 
@@ -71,12 +65,11 @@ periods_as_levels <- function(out, date, bare, periods) {
 #' @noRd
 one_stretch <- function(out, said, codes) {
   months <- period_months(sort(codes))
-  first <- months[, 1]; last <- months[, 2]
-  place <- function(m) 12 * (m %/% 100) + m %% 100
-  if (nrow(months) > 1 && any(place(first[-1]) != place(last[-length(last)]) + 1)) return(out)
-  from <- as.Date(sprintf("%d-%02d-01", first[1] %/% 100, first[1] %% 100))
-  end <- place(last[length(last)])
-  # (month 12 of a year is its place 0 of the next)
-  to <- seq(as.Date(sprintf("%d-%02d-01", (end - 1) %/% 12, (end - 1) %% 12 + 1)), by = "month", length.out = 2)[2] - 1
-  reworded(out, sub(said, sprintf("from %s to %s", from, to), out$text, fixed = TRUE), sprintf("Took %s together.", quoted(sub("^\\S+ ", "", said))))
+  # (months counted on through the years)
+  place <- matrix(12 * (months %/% 100) + months %% 100 - 1, ncol = 2)
+  last <- nrow(place)
+  if (last > 1 && any(place[-1, 1] != place[-last, 2] + 1)) return(out)
+  first_of <- function(place) as.Date(sprintf("%d-%02d-01", place %/% 12, place %% 12 + 1))
+  stretch <- sprintf("from %s to %s", first_of(place[1, 1]), first_of(place[last, 2] + 1) - 1)
+  reworded(out, sub(said, stretch, out$text, fixed = TRUE), sprintf("Took %s together.", quoted(sub("^\\S+ ", "", said))))
 }

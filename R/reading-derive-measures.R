@@ -11,24 +11,23 @@ turns_of_measures <- function() list(turn("\\p{L}", measure_of_rows))
 #' @noRd
 measures_layout <- function(study) {
   if (length(data_tables(study)) != 1) return(NULL)
-  table <- data_tables(study)[[1]]
   last <- function(name) sub("^.*[_. ]", "", tolower(name))
   # (most tables hold no such names: every question asks)
-  ends <- last(names(table$columns))
+  ends <- last(column_names(study))
   if (!any(grepl(measure_names(), ends)) || !any(grepl(value_names(), ends))) return(NULL)
   columns <- all_columns(study)
   what <- Filter(function(col) col$kind == "category" && length(col$levels) %in% 2:60 && grepl(measure_names(), last(col$name)), columns)
   value <- Filter(function(col) is_numeric_kind(col$kind) && grepl(value_names(), last(col$name)), columns)
   if (length(what) != 1 || length(value) != 1) return(NULL)
   units <- vapply(keys_of(study, single = FALSE), `[[`, "", "name")
-  others <- Filter(function(col) !col$name %in% c(value[[1]]$name, what[[1]]$name), all_columns(study))
+  others <- Filter(function(col) !col$name %in% c(value[[1]]$name, what[[1]]$name), columns)
   timed <- "^(day|week|month|visit|year|time|hour|wave|round)$"
   named <- Filter(function(col) col$kind %in% c("date", "datetime") || grepl(timed, last(col$name)), others)
   times <- vapply(c(named, Filter(is_occasion, others)), `[[`, "", "name")
-  within <- if (length(units) == 1) c(units, utils::head(setdiff(times, c(units, what[[1]]$name)), 1))
+  within <- if (length(units) == 1) c(units, utils::head(setdiff(times, units), 1))
   held <- lapply(c(within, what[[1]]$name), function(n) as.character(understood(study, n)))
   if (length(within) && anyDuplicated(do.call(paste, c(held, sep = "\r")))) within <- NULL
-  list(name = what[[1]]$name, levels = what[[1]]$levels, value = value[[1]]$name, within = within, rows = nrow(table$data))
+  list(name = what[[1]]$name, levels = what[[1]]$levels, value = value[[1]]$name, within = within)
 }
 
 #' What columns are called that say what was measured, and those that hold the values
@@ -53,7 +52,6 @@ measure_of_rows <- function(out) {
   if (!is.null(flagged)) return(flagged)
   if (!length(found) || said || grepl(counts, text, perl = TRUE) || grepl("(?i)\\b(share|proportion|percentage|percent|rate) of\\b", text, perl = TRUE)) return(out)  # nolint: line_length_linter.
   where <- function(levels) paste(sprintf("%s = %s", layout$name, levels), collapse = " or ")
-  place <- regexpr(measure_pattern(found[1]), text, perl = TRUE)
   if (length(found) == 1) {
     asked <- gsub(measure_pattern(found), layout$value, text, perl = TRUE)
     return(reworded(out, sprintf("%s where %s", sub("[?.! ]+$", "", asked), where(found)),

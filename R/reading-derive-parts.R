@@ -10,7 +10,7 @@ turns_of_parts <- function() list(turn("turn-?out|participation rate", turnout_o
 turnout_of <- function(out) {
   counts <- Filter(function(col) col$kind == "count", all_columns(out$study))
   called <- function(form) Filter(function(col) grepl(form, tolower(col$name)), counts)
-  if (any(grepl("turn_?out|participation", tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) return(out)
+  if (any(grepl("turn_?out|participation", tolower(column_names(out$study))))) return(out)
   cast <- called(paste0("(^|[^a-z])(votes?[_. ]?cast|ballots?[_. ]?(cast|returned)?|total[_. ]?votes|votes?[_. ]?total|voted|turned[_. ]?out|",
                         "attended|participants?)$"))
   able <- called("(^|[^a-z])(registered|eligible|electorate|electors|invited|entitled)([^a-z]|$)")

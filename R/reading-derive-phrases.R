@@ -136,11 +136,11 @@ by_the_clock <- function(out) {
   times <- Filter(function(col) col$kind == "datetime", all_columns(out$study))
   if (length(times) != 1) return(out)
   # "between 6 and 9 in the morning"
-  out$text <- gsub("(?i)\\b([0-9]{1,2}(?::[0-9]{2})?) in the morning\\b", "\\1 am", out$text, perl = TRUE)
-  out$text <- gsub("(?i)\\b([0-9]{1,2}(?::[0-9]{2})?) (?:in the (?:afternoon|evening)|at night)\\b", "\\1 pm", out$text, perl = TRUE)
+  text <- gsub("(?i)\\b([0-9]{1,2}(?::[0-9]{2})?) in the morning\\b", "\\1 am", out$text, perl = TRUE)
+  text <- gsub("(?i)\\b([0-9]{1,2}(?::[0-9]{2})?) (?:in the (?:afternoon|evening)|at night)\\b", "\\1 pm", text, perl = TRUE)
   at <- "(noon|midday|[0-9]{1,2}(?::[0-9]{2})? ?(?:am|pm|a\\.m\\.?|p\\.m\\.?|o'?clock)?)"
-  hit <- match_groups(out$text, sprintf("(?i)\\b(?:between|from) %1$s (?:and|to|until|till) %1$s(?![0-9%%])", at))
-  one <- match_groups(out$text, sprintf("(?i)\\b(before|after|by|until|from|since) %s(?![0-9%%])(?: on(?:wards?)?)?", at))
+  hit <- match_groups(text, sprintf("(?i)\\b(?:between|from) %1$s (?:and|to|until|till) %1$s(?![0-9%%])", at))
+  one <- match_groups(text, sprintf("(?i)\\b(before|after|by|until|from|since) %s(?![0-9%%])(?: on(?:wards?)?)?", at))
   said <- if (!is.na(hit[1])) hit[2:3] else if (!is.na(one[1])) one[3] else return(out)
   # ("from 4 to 8" alone may be anything)
   if (!any(grepl("m\\.?$|clock|:|noon|midday", tolower(said)))) return(out)
@@ -150,7 +150,7 @@ by_the_clock <- function(out) {
   bound <- if (!is.na(hit[1])) sprintf("where %s is at least %s and %s is below %s", name, format_plain(hours[1]), name, format_plain(hours[2])) else
     sprintf("where %s is %s %s", name, if (grepl("^(before|by|until)$", one[2], ignore.case = TRUE)) "below" else "at least", format_plain(hours))
   whole <- if (!is.na(hit[1])) hit[1] else one[1]
-  with_derived(out, name, "clock", times[[1]]$name, sub(whole, bound, out$text, fixed = TRUE), unit = "h")
+  with_derived(out, name, "clock", times[[1]]$name, sub(whole, bound, text, fixed = TRUE), unit = "h")
 }
 
 #' Hours since midnight of times as they are said: "10am", "9:30", "noon", "5 p.m."; of two without am or pm the later follows the earlier

@@ -610,7 +610,7 @@ share_bound_among <- function(out) {
 #' @section Shape: "column = level" and so on; NULL where the halves say anything else.
 #' @noRd
 rows_of_share <- function(study, whom, said) {
-  if (!grepl("[0-9]|\\b(one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty|fifty|hundred)\\b", said)) return(NULL)
+  if (!grepl(sprintf("[0-9]|\\b(%s)\\b", counting_words()), said)) return(NULL)
   # ("share of rows with crystals among samples with calcium over 5": there the bound says of which)
   if (grepl("\\b(among|amongst|out of|given)\\b", whom, ignore.case = TRUE)) return(NULL)
   of <- parse_question(whom, study_vocabulary(study))

@@ -838,13 +838,16 @@ first_day_of <- function(text) {
 sets_against <- function(text) grepl("\\b(compar\\w*|versus|vs|than|differ\\w*|against|changed?|better|worse)\\b", text, ignore.case = TRUE,
     perl = TRUE)
 
-#' "did ratings improve from 2024 to 2025" without its verb: "ratings in 2024 and in 2025"
+#' "did ratings improve from 2024 to 2025": the two years against each other, not the course of the months between
+#' @section Shape: the question as a comparison, or NULL where it asks for anything else.
 #' @noRd
-asked_of_change <- function(text, years) {
-  bare <- sub("(?i)^ *(?:did|has|have) (?:the |our )?", "", text, perl = TRUE)
-  bare <- sub("(?i)\\b(?:significantly |really )?(?:improve|change|increase|decrease|rise|fall|drop|grow|decline|go up|go down|worsen|deteriorate)[a-z]*\\b.*$", "", bare,  # nolint: line_length_linter.
-              perl = TRUE)
-  sprintf("%s in %s and %s", trimws(bare), years[1], years[2])
+change_between_years <- function(out, years) {
+  form <- sprintf("(?i)^ *(?:did|has|have) (?:the |our )?(.+?) (?:significantly |really )?(?:improve|change|increase|decrease|rise|fall|drop|grow|decline|go up|go down|worsen|deteriorate)[a-z]*\\b.*\\b(?:from %1$s to|between %1$s and) %1$s *[?.! ]*$", "(?:19|20)[0-9]{2}")  # nolint: line_length_linter.
+  hit <- if (length(years) == 2) match_groups(out$text, form)
+  if (is.null(hit) || is.na(hit[1]) || abs(diff(as.numeric(years))) != 1 || length(rows_date(out)) != 1) return(NULL)
+  # (of what adds up the totals are set side by side)
+  if (adds_up(numeric_in_text(out$study, out$text)$name %||% "")) return(NULL)
+  sprintf("compare %s in %s and %s", hit[2], years[1], years[2])
 }
 
 #' "2024 compared with 2023"
@@ -853,13 +856,9 @@ derive_years <- function(out) {
   years <- unique(stringi::stri_extract_all_regex(out$text, "\\b(?:19|20)[0-9]{2}\\b")[[1]])
   range <- grepl("\\b(from|since)\\b", out$text, ignore.case = TRUE, perl = TRUE) && !grepl("\\bthan\\b|\\bcompar", out$text, ignore.case = TRUE,
       perl = TRUE)
-  # "did ratings improve from 2024 to 2025": the two years against each other, not the course of the months between
-  moved <- sprintf("(?i)^ *(?:did|has|have) .*\\b(?:improve|change|increase|decrease|rise|fall|drop|grow|decline|go up|go down|worsen|deteriorate)[a-z]*\\b.*\\b(?:from %1$s to|between %1$s and) %1$s *[?.! ]*$", "(?:19|20)[0-9]{2}")  # nolint: line_length_linter.
-  moves <- length(years) == 2 && grepl(moved, out$text, perl = TRUE) && abs(diff(as.numeric(years))) == 1 && length(rows_date(out)) == 1
-  # (of what adds up the totals are set side by side)
-  if (moves) moves <- !isTRUE(adds_up(numeric_in_text(out$study, out$text)$name %||% ""))
-  if (moves) out$text <- sprintf("compare %s", asked_of_change(out$text, years))
-  if (length(years) != 2 || anyNA(years) || range && !moves || !sets_against(out$text) || grepl("[0-9]{4}-[0-9]{2}", out$text)) return(out)
+  moves <- change_between_years(out, years)
+  out$text <- moves %||% out$text
+  if (length(years) != 2 || anyNA(years) || range && is.null(moves) || !sets_against(out$text) || grepl("[0-9]{4}-[0-9]{2}", out$text)) return(out)
   date <- rows_date(out)
   if (!length(date)) {
     # the data holds years as numbers: the two named are levels of that column
@@ -891,8 +890,7 @@ derive_months <- function(out) {
 #' @noRd
 derive_two_periods <- function(out) {
   if (!grepl("(19|20)[0-9]{2}.*(19|20)[0-9]{2}", out$text)) return(out)
-  part <- sprintf("(?:the )?(?:(%s|q[1-4]|h[12]|(?:first|second|third|fourth|last|1st|2nd|3rd|4th) (?:quarter|half))(?: of)? )?((?:19|20)[0-9]{2})",
-                  paste(c(month.name, month.abb), collapse = "|"))
+  part <- sprintf("(?:the )?(?:(%s)(?: of)? )?((?:19|20)[0-9]{2})", parts_of_year())
   form <- sprintf("(?i)\\b(?:between |from |in |of |for )?%s (?:and|to|versus|vs\\.?|than|with|against|compared (?:with|to)) (?:in |that of |those of )?%s\\b",  # nolint: line_length_linter.
                   part, part)
   asks <- grepl("\\b(chang|differ|compar|versus|vs|higher|lower|more|less|better|worse|improv|increas|decreas|ris|rose|fall|fell|drop|grow|grew|declin|gain)",  # nolint: line_length_linter.
@@ -903,11 +901,24 @@ derive_two_periods <- function(out) {
   date <- rows_date(out)
   periods <- paste0(hit[c(3, 5)], period_code(hit[c(2, 4)]))
   if (length(date) != 1 || periods[1] == periods[2]) return(out)
+  bare <- gsub(" +", " ", trimws(sub("[?.! ]+$", "", sub(hit[1], " ", out$text, fixed = TRUE))))
+  by_two_periods(out, date, periods, paste("compare", sub("(?i)^compare ?", "", bare, perl = TRUE)))
+}
+
+#' Months, quarters and halves of a year as they are said, as a pattern
+#' @noRd
+parts_of_year <- function() {
+  sprintf("%s|q[1-4]|h[12]|(?:first|second|third|fourth|last|1st|2nd|3rd|4th) (?:quarter|half)", paste(c(month.name, month.abb), collapse = "|"))
+}
+
+#' What is asked, by which of two periods the rows lie in; as it was where these overlap
+#' @param periods Their codes. @param asked The question without them.
+#' @noRd
+by_two_periods <- function(out, date, periods, asked) {
   months <- period_months(sort(periods))
   if (months[1, 2] >= months[2, 1]) return(out)
   name <- if (all(grepl("-[0-9]{2}$", periods))) "two_months" else "two_periods"
-  bare <- gsub(" +", " ", trimws(sub("[?.! ]+$", "", sub(hit[1], " ", out$text, fixed = TRUE))))
-  with_derived(out, name, "two_periods", date, paste("compare", sub("(?i)^compare ?", "", bare, perl = TRUE), "by", name), periods = periods)
+  with_derived(out, name, "two_periods", date, paste(asked, "by", name), periods = periods)
 }
 
 #' "may", "Q1" and "first half" as they stand in the code of a period ("-05", "-Q1", "-H1"); "" where a whole year is meant

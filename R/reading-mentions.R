@@ -12,9 +12,7 @@ find_mentions <- function(state) {
     if (speaks_of_weights(item)) next
     # "time spent inside", where another column holds what was spent
     if (item$norm == "spent" && item_norm(state, k - 1) == "time") next
-    # "the attrition rate", where another column is a rating
-    if (item$norm %in% c("rate", "rates") && k > 1 && !is.null(item$cols) && (state$type[k - 1] == "value" || state$type[k - 1] == "column" &&
-        (kind_at(state, item_column(state, k - 1)) %in% "yes_no" || !grepl("rate", tolower(column_of(state, item$cols$column[1])))))) next
+    if (is_rate_of_before(state, k)) next
     # "show the distribution of ...", where a column is called no_show
     if (k == 1 && item$norm %in% c("show", "list", "plot", "draw", "graph", "display") && state$type[k] == "column" &&
         item_norm(state, 2) %in% c("the", "me", "a", "an", "all", "us", "how", "which", "what")) next
@@ -35,6 +33,15 @@ find_mentions <- function(state) {
   measure <- vapply(out, function(m) item_norm(state, m$at) == "risk" && grepl(noun, item_norm(state, m$at + 1)), NA)
   out <- out[!measure & !vapply(out, function(m) weight_of_study(state, m), NA)]
   out[!vapply(out, function(m) names_the_rows(state, m), NA)]
+}
+
+#' "the attrition rate", "the cancellation rate", where a column is a rating or a nightly rate: that of what stands before
+#' @noRd
+is_rate_of_before <- function(state, k) {
+  item <- state$items[[k]]
+  if (k == 1 || !item$norm %in% c("rate", "rates") || is.null(item$cols)) return(FALSE)
+  if (state$type[k - 1] != "column") return(state$type[k - 1] == "value")
+  kind_at(state, item_column(state, k - 1)) %in% "yes_no" || !grepl("rate", tolower(column_of(state, item$cols$column[1])))
 }
 
 #' "average guests per booking", beside a key guest and a number guests: what is averaged is the number
