@@ -20,7 +20,7 @@ periods_beside <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   periods <- periods_named(out$study, date, hit[2], part)
-  bare <- gsub(" +", " ", trimws(sub("[?.! ]+$", "", sub(hit[1], " ", out$text, fixed = TRUE))))
+  bare <- text_without(out$text, hit[1])
   if (is.null(periods) || anyDuplicated(periods$code)) return(out)
   # "total sales in March and April 2025": amounts of one stretch are one total
   if (periods$dated && !grepl("(?:and|&) (?:in|for|during) ", hit[1]) &&

@@ -119,7 +119,7 @@ who_beyond <- function(out) {
   if (is.null(own)) return(out)
   sign <- if (tolower(hit[3]) %in% c("more", "longer")) "above" else "below"
   rest <- trimws(gsub(" +", " ", sub(hit[1], " ", out$text, fixed = TRUE)))
-  reworded(out, sprintf("%s where %s is %s %s%s", sub("[?.! ]+$", "", rest), own$name, sign, hit[4], if (is.na(hit[5])) "" else paste("", hit[5])))
+  reworded(out, sprintf("%s where %s is %s %s%s", without_mark(rest), own$name, sign, hit[4], if (is.na(hit[5])) "" else paste("", hit[5])))
 }
 
 #' The one column whose name holds the stem of a verb ("waited" of wait_minutes)
@@ -303,7 +303,7 @@ extreme_rows_of <- function(out) {
   low <- side %in% c("lowest", "smallest", "bottom")
   bound <- if (low) values[n] else values[length(values) - n + 1]
   tail <- substring(hit[6], nchar(found$said) + 1)
-  reworded(out, trimws(paste(sub("[?.! ]+$", "", rest), sub("^s\\b", "", tail), "where", bound_words(found$name, if (low) "at most" else "at least", bound))),  # nolint: line_length_linter.
+  reworded(out, trimws(paste(without_mark(rest), sub("^s\\b", "", tail), "where", bound_words(found$name, if (low) "at most" else "at least", bound))),  # nolint: line_length_linter.
            sprintf("The %s %s of %s: rows at %s or %s (rows that tie are taken in).", format_plain(n), side, found$name, format_plain(bound),
                    if (low) "below" else "above"))
 }
@@ -347,7 +347,7 @@ part_of_measure <- function(out) {
   bound <- bound_of_part(out$study, found$col, hit[4], low = !high)
   told <- sprintf("The %s %s of %s: rows at %s %s.", tolower(hit[3]), tolower(hit[4]), found$name, if (high) "or above" else "or below",
                   format_plain(signif(bound, 6)))
-  reworded(out, trimws(paste(gsub(" +", " ", sub("[?.! ]+$", "", rest)), "where", bound_words(found$name, if (high) "at least" else "at most", bound))),  # nolint: line_length_linter.
+  reworded(out, trimws(paste(gsub(" +", " ", without_mark(rest)), "where", bound_words(found$name, if (high) "at least" else "at most", bound))),  # nolint: line_length_linter.
            told)
 }
 
@@ -364,7 +364,7 @@ part_by_adjective <- function(out, lead, part) {
     if (is.null(own) || !narrows_question(out$study, rest, own$col$name)) next
     bound <- bound_of_part(out$study, own$col, size, own$low)
     condition <- bound_words(own$col$name, if (own$low) "at most" else "at least", bound)
-    return(reworded(out, trimws(paste(sub("[?.! ]+$", "", rest), "where", condition)),
+    return(reworded(out, trimws(paste(without_mark(rest), "where", condition)),
                     sprintf("The %s %s by %s: rows at or %s %s.", word, size, own$col$name, if (own$low) "below" else "above",
                             format_plain(signif(bound, 6)))))
   }
@@ -412,7 +412,7 @@ ends_left_out <- function(out) {
   if (n >= length(values) || percent && n >= 50) return(out)
   sides <- unique(vapply(stats::na.omit(hit[2:3]), is_low_end, NA, study = out$study))
   bounds <- paste(vapply(sides, bound, ""), collapse = " and ")
-  reworded(out, trimws(paste(sub("[?.! ]+$", "", rest), "where", bounds)), sprintf("Took %s to mean rows where %s.", quoted(trimws(sub("^,", "", hit[1]))),  # nolint: line_length_linter.
+  reworded(out, trimws(paste(without_mark(rest), "where", bounds)), sprintf("Took %s to mean rows where %s.", quoted(trimws(sub("^,", "", hit[1]))),  # nolint: line_length_linter.
                                                                               bounds))
 }
 
@@ -503,7 +503,7 @@ begins_with <- function(out) {
   kept <- sort(fits)
   if (length(kept) == 1) return(reworded(out, sub(paste0("(?i)(?: (?:in|of|for|among|at|from))? *\\Q", hit[1], "\\E"),
     sprintf(" where %s is %s", found$name, kept), out$text, perl = TRUE), sprintf("%s %s %s: %s.", capital(found$name), hit[3], quoted(hit[4]), kept)))  # nolint: line_length_linter.
-  with_derived(out, name, "equals", found$name, trimws(paste(sub("(?i) (?:in|of|for|among|at|from) *$", "", sub("[?.! ]+$", "", gsub(" +", " ", whole)), perl = TRUE),  # nolint: line_length_linter.
+  with_derived(out, name, "equals", found$name, trimws(paste(sub("(?i) (?:in|of|for|among|at|from) *$", "", without_mark(gsub(" +", " ", whole)), perl = TRUE),  # nolint: line_length_linter.
     sprintf("where %s is yes", name))), level = kept) |>
     (\(o) { if (!identical(o, out)) o$told <- c(o$told, sprintf("%s %s %s: %s.", capital(found$name), hit[3], quoted(hit[4]), some_of(kept, 8))); o })()  # nolint: line_length_linter.
 }

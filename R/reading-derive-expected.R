@@ -22,7 +22,7 @@ turns_of_expected <- function() {
 #' "what would the rating be if complaints were 80", "what would a car with 200 horsepower cost": what a model expects there
 #' @noRd
 expected_if <- function(out) {
-  text <- sub("[?.! ]+$", "", out$text)
+  text <- without_mark(out$text)
   plain <- function(measure, condition, lead = "at") {
     given <- gsub("(?i)\\b(?:were|was|is|are|equals?|had been)\\b(?= (?:a |an )?[0-9])", "of", condition, perl = TRUE)
     reworded(out, sprintf("expected %s %s %s", measure, lead, given))

@@ -120,7 +120,7 @@ total_of_index <- function(out, index, rest) {
   totals <- "(?i)\\b(?:total|totals|sum|sums|overall|altogether|summed)\\b"
   # ("total kwh per month" is the sum of each month, never a mean of rows)
   if (grepl(totals, rest, perl = TRUE) && !grepl("(?i)\\b(?:average|mean|median|typical)\\b", rest, perl = TRUE)) {
-    return(reworded(out, sprintf("%s by %s", sub("[?.! ]+$", "", rest), index$name), sprintf("One total for each value of %s.", index$name)))
+    return(reworded(out, sprintf("%s by %s", without_mark(rest), index$name), sprintf("One total for each value of %s.", index$name)))
   }
   bare <- gsub("(?i)\\b(?:what|is|was|are|were|the|average|mean|median|typical|number of|how many|on average|show|me)\\b", "", sub("(?i) (?:by|in|for|at|when|if|with) .*$", "", rest, perl = TRUE), perl = TRUE)  # nolint: line_length_linter.
   of <- counted_per_unit(out$study, trimws(gsub("[?.! ]+", " ", bare)), find_column(out$study, index$name))

@@ -40,7 +40,7 @@ numbered_time <- function(out) {
   # (of numbers that begin at 0 the first could be either)
   if (!n %in% values || min(values) != 1 && !word %in% c("last", "final")) return(out)
   rest <- trimws(gsub("^ *,|(?<= ) +", "", sub(hits[1, 1], "", out$text, fixed = TRUE), perl = TRUE))
-  reworded(out, sprintf("%s where %s is %s", sub("[?.! ]+$", "", rest), own[[1]]$name, format_plain(n)))
+  reworded(out, sprintf("%s where %s is %s", without_mark(rest), own[[1]]$name, format_plain(n)))
 }
 
 #' The layout of long data, as the vocabulary holds it
@@ -90,7 +90,7 @@ change_in_long <- function(out) {
   out$told <- c(out$told, sprintf("%s is %s at %s %s less its value at %s %s of the same %s.", name, found$measure, layout$time, format_plain(ends[2]),  # nolint: line_length_linter.
                                   layout$time, format_plain(ends[1]), layout$unit))
   condition <- sprintf("where %s = %s", layout$time, format_plain(ends[2]))
-  text <- paste(sub("[?.! ]+$", "", sub("@", name, found$text, fixed = TRUE)), condition)
+  text <- paste(without_mark(sub("@", name, found$text, fixed = TRUE)), condition)
   with_derived(out, name, "from_start", found$measure, gsub(" +", " ", text), within = layout$unit, order = layout$time, on = ends[1])
 }
 
@@ -101,7 +101,7 @@ percent_in_long <- function(out, found, layout, ends) {
   name <- paste0(found$measure, "_percent_change")
   out <- value_at_occasion(out, layout, found$measure, ends[1], out$text)
   text <- sub("(?i)(?:%|\\bper ?cent(?:age)?|\\brelative) (?:of )?@", name, found$text, perl = TRUE)
-  text <- sprintf("%s where %s = %s", sub("[?.! ]+$", "", text), layout$time, format_plain(ends[2]))
+  text <- sprintf("%s where %s = %s", without_mark(text), layout$time, format_plain(ends[2]))
   if (grepl(sprintf("^ *(?:what is |what was )?(?:the )?%s where", name), text)) text <- sub(name, paste("mean", name), text, fixed = TRUE)
   out$told <- c(out$told, sprintf("%s: the change from %s %s to %s %s of the same %s, as a percentage of its value at %s.", name, layout$time,
                                   format_plain(ends[1]), layout$time, format_plain(ends[2]), layout$unit, format_plain(ends[1])))

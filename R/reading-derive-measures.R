@@ -54,7 +54,7 @@ measure_of_rows <- function(out) {
   where <- function(levels) paste(sprintf("%s = %s", layout$name, levels), collapse = " or ")
   if (length(found) == 1) {
     asked <- gsub(measure_pattern(found), layout$value, text, perl = TRUE)
-    return(reworded(out, sprintf("%s where %s", sub("[?.! ]+$", "", asked), where(found)),
+    return(reworded(out, sprintf("%s where %s", without_mark(asked), where(found)),
                     sprintf("Took %s as %s in the rows where %s is %s.", found, layout$value, layout$name, quoted(found))))
   }
   found <- found[order(vapply(found, function(l) regexpr(measure_pattern(l), text, perl = TRUE)[1], 1))]
@@ -67,9 +67,9 @@ measure_of_rows <- function(out) {
   if (!grepl(sprintf("(?i)\\bby %s\\b", as_literal(layout$name)), asked, perl = TRUE)) {
     by <- grepl("(?i)\\b(by|per|for each|in each) ", asked, perl = TRUE)
     asked <- if (by) sub("(?i)\\b(by|per|for each|in each) ", sprintf("by %s and ", layout$name), asked, perl = TRUE)
-      else sprintf("%s by %s", sub("[?.! ]+$", "", asked), layout$name)
+      else sprintf("%s by %s", without_mark(asked), layout$name)
   }
-  reworded(out, sprintf("%s where %s", sub("[?.! ]+$", "", asked), where(found)))
+  reworded(out, sprintf("%s where %s", without_mark(asked), where(found)))
 }
 
 #' "how many results are high", "share of high HbA1c by sex", of a column that says so of each value: the rows of that level
@@ -124,6 +124,6 @@ measures_related <- function(out, layout, found, where) {
   text <- sub(measure_pattern(found[1]), layout$value, text, perl = TRUE)
   out$told <- c(out$told, sprintf("Took %s as %s in the rows where %s is %s, beside %s of the same %s.", found[1], layout$value, layout$name,
                                   quoted(found[1]), found[2], some_of(layout$within, 3)))
-  with_derived(out, name, "value_at", layout$value, sprintf("%s where %s", sub("[?.! ]+$", "", text), where(found[1])),
+  with_derived(out, name, "value_at", layout$value, sprintf("%s where %s", without_mark(text), where(found[1])),
                within = layout$within, order = layout$name, on = found[2])
 }

@@ -61,5 +61,5 @@ extreme_part_first <- function(out) {
   low <- word %in% c("bottom", "poorest", "youngest", "lightest", "shortest", "smallest", "lowest", "slowest", "cheapest", "weakest", "worst",
       "thinnest", "narrowest")
   noun <- if (is.na(hit[4])) "rows" else hit[4]
-  reworded(out, sprintf("%s among the %s %s of %s by %s", sub("[?.! ]+$", "", hit[6]), if (low) "bottom" else "top", hit[3], noun, named))
+  reworded(out, sprintf("%s among the %s %s of %s by %s", without_mark(hit[6]), if (low) "bottom" else "top", hit[3], noun, named))
 }

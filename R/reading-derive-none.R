@@ -45,7 +45,7 @@ amount_there <- function(out) {
     rest <- sub(hit[1], kept, out$text, fixed = TRUE)
     # (an amount alone is asked about, not made a condition)
     if (!grepl("\\p{L}{3}", gsub("(?i)\\b(what|which|how|is|are|the|show|list|me|of)\\b", "", rest, perl = TRUE), perl = TRUE)) next
-    return(reworded(out, trimws(gsub(" +", " ", paste(sub("[?.! ]+$", "", rest), condition))), sprintf("Took %s to mean %s.", quoted(trimws(hit[1])), sub("^where ", "", condition))))  # nolint: line_length_linter.
+    return(reworded(out, trimws(gsub(" +", " ", paste(without_mark(rest), condition))), sprintf("Took %s to mean %s.", quoted(trimws(hit[1])), sub("^where ", "", condition))))  # nolint: line_length_linter.
   }
   out
 }
@@ -233,7 +233,7 @@ zeros_left_out <- function(out) {
     kept <- if (k == 4) sprintf("%s ", found$name) else " "
     whole <- if (is.na(hit[2])) hit[1] else up_to_words(hit[1], hit[2], said$said)
     text <- gsub(" +", " ", sub(whole, kept, out$text, fixed = TRUE))
-    return(reworded(out, paste0(trimws(sub("[?.! ]+$", "", text)), condition), sprintf("Left out the rows in which %s is 0.", found$name)))
+    return(reworded(out, paste0(trimws(without_mark(text)), condition), sprintf("Left out the rows in which %s is 0.", found$name)))
   }
   out
 }

@@ -50,7 +50,7 @@ ask_of_pair <- function(out, own, base, hit, said) {
   if (!is.null(held)) bound <- paste(bound, "and", held)
   tail <- sub(sprintf("(?i)^.*?%s", as_literal(said)), "", sub(".*?(?=\\Q\\E)", "", hit[3], perl = TRUE), perl = TRUE)
   after <- trimws(paste(tail, stringi::stri_sub(text, regexpr(hit[1], text, fixed = TRUE) + nchar(hit[1]))))
-  after <- sub("[?.! ]+$", "", after)
+  after <- without_mark(after)
   lead <- match_groups(text, "(?i)^ *(how many|(?:what|which)? ?(?:is the |was the )?(?:percent(?:age)?|proportion|share|fraction)s?|which|show|list|do|does|did|are|is|were|was)\\b")  # nolint: line_length_linter.
   kind <- if (is.na(lead[1])) "show" else tolower(trimws(lead[2]))
   asked <- if (grepl("^how many", kind)) paste("how many rows", bound, after)

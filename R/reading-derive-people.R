@@ -67,7 +67,7 @@ with_any_of <- function(out) {
   values <- understood(out$study, found$name, found$col$table)
   if (!any(values == 0, na.rm = TRUE) || any(values < 0, na.rm = TRUE)) return(out)
   none <- tolower(hit[3]) == "without" || grepl("no$", hit[4])
-  rest <- trimws(sub("[?.! ]+$", "", substring(rest, nchar(found$said) + 1)))
+  rest <- trimws(without_mark(substring(rest, nchar(found$said) + 1)))
   side <- if (none) "below 1" else "above 0"
   # (what the others have is all the other side of the bound)
   reworded(out, sprintf("%s with %s %s %s than the rest", hit[2], found$name, side, rest),
@@ -85,7 +85,7 @@ subject_beyond <- function(out) {
   before <- sub(sprintf("(?i)\\b%s [0-9].*$", bound), "", out$text, perl = TRUE)
   # "is yield higher for rows over 5" says the comparison first
   if (grepl(sprintf("(?i)\\b%s\\b", comparing_words()), before, perl = TRUE)) return(out)
-  reworded(out, paste(sub("[?.! ]+$", "", out$text), "than the rest"))
+  reworded(out, paste(without_mark(out$text), "than the rest"))
 }
 
 #' "among those planning to leave", "what is the overtime of people leaving": the yes of a column with that name
@@ -343,7 +343,7 @@ units_once <- function(out) {
   if (!all(same)) return(out)
   name <- paste0(unit[[1]]$name, "_first")
   out$told <- c(out$told, sprintf("Each %s counts once: %s the same in all its rows.", unit[[1]]$name, paste(some_of(named, 3), plural(length(named), "is", "are"))))  # nolint: line_length_linter.
-  rest <- sub("[?.! ]+$", "", substring(out$text, nchar(hit[1]) + 1))
+  rest <- without_mark(substring(out$text, nchar(hit[1]) + 1))
   by <- stringi::stri_extract_first_regex(rest, "(?i) (?:by|per|in each|for each|across) .+$")
   said <- named_condition(out$study, if (is.na(by)) rest else sub(by, "", rest, fixed = TRUE))
   if (!is.na(hit[2]) && is.null(said)) return(out)

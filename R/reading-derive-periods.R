@@ -122,7 +122,7 @@ two_counted_periods <- function(out) {
   if (is.na(hit[1]) || !asks) return(asked)
   unit <- tolower(hit[5]); places <- c(place_said(hit[2]), place_said(hit[4]))
   if (anyNA(places) || places[1] == places[2]) return(asked)
-  bare <- sub("(?i)^compare ?", "", gsub(" +", " ", trimws(sub("[?.! ]+$", "", sub(hit[1], " ", out$text, fixed = TRUE)))), perl = TRUE)
+  bare <- sub("(?i)^compare ?", "", text_without(out$text, hit[1]), perl = TRUE)
   bare <- trimws(sub("(?i)^(?:,|:|for the|for|of the|of|in the|in) ?(?=[\\p{L}])", "for ", bare, perl = TRUE))
   dates <- dates_counted(out, unit)
   numbered <- if (is.null(dates)) days_numbered(out$study, unit)

@@ -32,7 +32,7 @@ of_each_one <- function(out) {
   if (is.na(hit[1])) return(out)
   own <- column_of_words(Filter(function(col) is_level_kind(col$kind) || col$kind == "id", all_columns(out$study)), hit[2])
   if (is.null(own)) return(out)
-  reworded(out, sprintf("%s by %s", sub("[?.! ]+$", "", sub(hit[1], "", out$text, fixed = TRUE)), own$name))
+  reworded(out, sprintf("%s by %s", without_mark(sub(hit[1], "", out$text, fixed = TRUE)), own$name))
 }
 
 #' "did waits get longer over the two months": over time

@@ -196,7 +196,7 @@ rate_by_period <- function(out) {
   if (is.null(top) || is.null(base) || top$name == base$name) return(out)
   every <- sub("^dai$", "day", tolower(stats::na.omit(hit[-1])[1]))
   name <- paste(every, "of", date, sep = "_")
-  with_derived(out, name, "period", date, trimws(gsub(" +", " ", paste(sub("[?.! ]+$", "", bare), "by", name))), every = every)
+  with_derived(out, name, "period", date, trimws(gsub(" +", " ", paste(without_mark(bare), "by", name))), every = every)
 }
 
 #' "average revenue per customer by country", "average number of loans per member": totals of units, each of which counts once

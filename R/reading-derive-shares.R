@@ -592,7 +592,7 @@ share_from_top <- function(out) {
 #' half is what is shared, a level in the other says of which rows
 #' @noRd
 share_bound_among <- function(out) {
-  text <- trimws(sub("[?.! ]+$", "", out$text))
+  text <- trimws(without_mark(out$text))
   share <- "(?:what |which )?(?:is the |are the |was the )?(?:share|proportion|percentage|percent|fraction|%)"
   verb <- "((?:have|has|had|with|took|take|stay|stayed|spend|spent|earn|earned|are|is|were|was|got|get|weigh|weighed|scored?|lasted?|cost|paid|pay|used?|made|ran|drink|drank|sleep|slept|work|worked|live|lived|exceed|exceeded) .+)"  # nolint: line_length_linter.
   # (the first verb may be that of a clause: "bookings that were not cancelled have ...")

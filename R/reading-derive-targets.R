@@ -135,7 +135,7 @@ target_asked <- function(out, text, pair, name, side) {
     columns <- Filter(function(col) is_level_kind(col$kind) || col$kind == "id", all_columns(out$study))
     column_in_text(columns, said, named_phrases(out$study, columns))
   }
-  tail_of <- function(said) { rest <- trimws(sub("[?.! ]+$", "", said)); if (nzchar(rest)) paste0(" ", rest) else "" }
+  tail_of <- function(said) { rest <- trimws(without_mark(said)); if (nzchar(rest)) paste0(" ", rest) else "" }
   # "which store missed its target most often"
   often <- match_of(sprintf("(?i)^ *(?:which|what) %s(?:did |has |have )?@ (?:the )?(most|least)(?: often| frequently| times)?(.*)$", noun))
   if (!is.na(often[1])) return(list(text = sprintf("which %s has the %s share with %s%s", trimws(often[2]), if (tolower(often[3]) == "most") "highest" else "lowest",  # nolint: line_length_linter.

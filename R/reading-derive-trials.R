@@ -28,7 +28,7 @@ blocks_as_random <- function(out) {
   rest <- if (!is.na(lead[1])) lead[3] else tail[2]
   group <- column_in_text(all_columns(out$study), said, named_phrases(out$study))
   if (is.null(group)) return(out)
-  rest <- sub("[?.! ]+$", "", rest)
+  rest <- without_mark(rest)
   # "compare varieties on yield", "does yield differ between varieties"
   compared <- match_groups(rest, "(?i)^compare (?:the )?([\\p{L}_ ]+?) (?:on|in|for|by) (?:the |their )?([\\p{L}_ ]+)$")
   if (!is.na(compared[1])) rest <- sprintf("effect of %s on %s", compared[2], compared[3])

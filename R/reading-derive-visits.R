@@ -42,7 +42,7 @@ new_against_returning <- function(out) {
   told <- sprintf("Took new to mean that %s is %s.", back[[1]]$name, back[[1]]$levels[1] %||% "no")
   if (!is.na(apart[1])) return(reworded(out, sprintf("%srows %s by %s", apart[2], stats::na.omit(apart[3:4])[1], back[[1]]$name), told))
   if (grepl("(?i)^ *(?:do|does|did|are|is|were|was)\\b", out$text, perl = TRUE)) {
-    return(reworded(out, trimws(paste(sub("[?.! ]+$", "", sub(hit[1], "rows", out$text, fixed = TRUE)), "by", back[[1]]$name)), told))
+    return(reworded(out, trimws(paste(without_mark(sub(hit[1], "rows", out$text, fixed = TRUE)), "by", back[[1]]$name)), told))
   }
   reworded(out, sub(hit[1], paste("by", back[[1]]$name), out$text, fixed = TRUE), told)
 }
@@ -59,7 +59,7 @@ per_those_who <- function(out) {
   if (is.null(measure) || is.null(who) || !known) return(out)
   col <- find_column(out$study, who$name)
   yes <- last_of(col$levels) %||% "yes"
-  reworded(out, sprintf("average %s%s for rows with %s = %s", measure$name, sub("[?.! ]+$", "", hit[5]), who$name, yes),
+  reworded(out, sprintf("average %s%s for rows with %s = %s", measure$name, without_mark(hit[5]), who$name, yes),
            sprintf("Took %s to mean rows in which %s is %s.", quoted(paste(hit[3], hit[4])), who$name, yes))
 }
 

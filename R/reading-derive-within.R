@@ -36,7 +36,7 @@ within_people <- function(out) {
   }
   if (!grepl("\\b(compare|differ\\w*|versus|vs|between|slower|faster|higher|lower|better|worse|test|change)\\b", out$text,
              ignore.case = TRUE)) return(out)
-  reworded(out, paste(trimws(sub("[?.! ]+$", "", sub(form, "", out$text, perl = TRUE))), "with", key[[1]]$name, "as the unit"))
+  reworded(out, paste(trimws(without_mark(sub(form, "", out$text, perl = TRUE))), "with", key[[1]]$name, "as the unit"))
 }
 
 #' "normally distributed within year groups": in each of them

@@ -158,7 +158,7 @@ related_worded <- function(out, layout) {
 worded_change_asked <- function(out, layout) {
   span <- worded_span(out$text, layout)
   verb <- "(?:chang|drop|fall|fell|decreas|reduc|ris|ros|increas|improv|gain|lost|loss|declin|grew|grow|progress|get better|got better|get worse|got worse|better|worse|go up|go down|went up|went down|before and after)"  # nolint: line_length_linter.
-  text <- trimws(gsub(" +", " ", sub("[?.! ]+$", "", span$text)))
+  text <- trimws(gsub(" +", " ", without_mark(span$text)))
   # the two sides of a comparison of occasions alone are compared with all their rows
   who <- worded_who(out, text, layout)
   if (is.null(who) || !grepl(paste0("(?i)", verb, "|\\b(?:lower|higher|more|less)\\b"), out$text, perl = TRUE)) return(NULL)
@@ -248,7 +248,7 @@ worded_who <- function(out, text, layout) {
   if (grepl("(?i)^ *compare .+ before and after( .+)?$", text, perl = TRUE)) return(list(text = text, plain = TRUE))
   # "did reading scores improve over the year": the first occasion beside the last
   alone <- sprintf("(?i)^ *(?:did|do|does|have|has) (?:the |their )?[\\p{L}_ ]+? (?:%s|%s|changed?)(?: significantly| clearly| at all)?$", up, down)
-  if (grepl(alone, text, perl = TRUE) && !identical(text, trimws(sub("[?.! ]+$", "", out$text)))) return(list(text = text, plain = TRUE))
+  if (grepl(alone, text, perl = TRUE) && !identical(text, trimws(without_mark(out$text)))) return(list(text = text, plain = TRUE))
   NULL
 }
 

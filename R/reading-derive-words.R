@@ -228,7 +228,7 @@ period_adjective <- function(out) {
   # (a date that is called so: its periods, not the column, are what the measure is told by)
   if (length(own) == 1 && identical(date_columns(out$study), own) && !grepl("\\b(average|mean|median|typical)\\b", out$text, ignore.case = TRUE)) {
     shape <- match_groups(out$text, "(?i)( (?:as|in) an? (?:line |bar )?(?:chart|plot|graph|figure))?[?.! ]*$")
-    bare <- sub("[?.! ]+$", "", sub(hit[1], "", out$text, fixed = TRUE))
+    bare <- without_mark(sub(hit[1], "", out$text, fixed = TRUE))
     if (!is.na(shape[2])) bare <- sub(shape[2], "", bare, fixed = TRUE)
     at <- regexpr(" (by|for|in) ", bare)
     timed <- if (at > 0) paste0(substr(bare, 1, at - 1), " per ", unit, substring(bare, at)) else paste(bare, "per", unit)
@@ -241,7 +241,7 @@ period_adjective <- function(out) {
       ignore.case = TRUE)) {
     return(out)
   }
-  reworded(out, paste(sub("[?.! ]+$", "", sub(hit[1], "", out$text, fixed = TRUE)), "by", own))
+  reworded(out, paste(without_mark(sub(hit[1], "", out$text, fixed = TRUE)), "by", own))
 }
 
 #' "the most sick days per head": the mean over the rows, which are the heads
@@ -583,7 +583,7 @@ blocked_design <- function(out) {
   form <- "(?i)\\b(?:an? |the )?randomi[sz]ed (?:complete )?blocks?(?: design)?(?=(?: anova| analysis| of| for)\\b)"
   blocks <- Filter(function(col) is_level_kind(col$kind) && "block" %in% name_stems(col$name), all_columns(out$study))
   if (!grepl(form, out$text, perl = TRUE) || length(blocks) != 1) return(out)
-  rest <- sub("[?.! ]+$", "", trimws(sub(form, "", out$text, perl = TRUE)))
+  rest <- without_mark(trimws(sub(form, "", out$text, perl = TRUE)))
   # (with the blocks held constant the analysis of variance is a model of means)
   rest <- sub("(?i)\\b(?:anova|analysis(?: of variance)?) (?:of|for|on) (?:the )?(.+?) (?:by|between|across|with) (?:the )?", "does \\1 differ by ",
       rest, perl = TRUE)

@@ -90,7 +90,7 @@ missing_said <- function(study, text) {
 #' @section Shape: list(name, said), or NULL.
 #' @noRd
 labelled <- function(study, kinds, tail) {
-  said <- sub("[?.! ]+$", "", tail)
+  said <- without_mark(tail)
   sought <- setdiff(stems_of(said)[[1]], stem_words(english$stop))
   if (!length(sought) || length(sought) > 5) return(NULL)
   own <- Filter(function(col) col$kind %in% kinds && all(sought %in% stems_of(col$label %||% "")[[1]]), all_columns(study))
@@ -193,7 +193,7 @@ name_only_series <- function(out) {
   if (any(vapply(columns, function(col) col$kind %in% c("category", "yes_no", "ordered"), NA))) return(out)
   if (any(telling_stems(measured[[1]]$name) %in% tokenise(out$text)$stem)) return(out)
   if (grepl("\\b(rows?|observations?|missing|quality|records?)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
-  out$text <- paste(sub("[?.! ]+$", "", out$text), "of", measured[[1]]$name)
+  out$text <- paste(without_mark(out$text), "of", measured[[1]]$name)
   out$told <- sprintf("Took %s, the only column that measures something.", measured[[1]]$name)
   out
 }
@@ -713,7 +713,7 @@ verbs_of_answer <- function(answer) {
 seasons_of_numbers <- function(out, pattern) {
   columns <- all_columns(out$study)
   named <- Filter(function(col) grepl("^(month|quarter|season)([ _.](no|nr|number|name|of_year))?$", tolower(col$name)), columns)
-  measured <- trimws(sub("[?.! ]+$", "", sub(pattern, "", out$text, perl = TRUE)))
+  measured <- trimws(without_mark(sub(pattern, "", out$text, perl = TRUE)))
   found <- column_in_text(Filter(function(col) is_numeric_kind(col$kind), columns), measured, kin_phrases(out$study, measured))
   if (length(named) != 1 || is.null(found) || identical(measured, trimws(out$text))) return(out)
   reworded(out, paste("mean of", measured, "by", named[[1]]$name), sprintf("The season is read off the column %s.", named[[1]]$name))
@@ -737,7 +737,7 @@ derive_month_of_year <- function(out) {
   if (length(date) != 1) return(seasons_of_numbers(out, pattern))
   text <- sub(form, "by month_of_year", out$text, perl = TRUE)
   if (identical(text, out$text)) {
-    measured <- trimws(sub("[?.! ]+$", "", sub(pattern, "", text, perl = TRUE)))
+    measured <- trimws(without_mark(sub(pattern, "", text, perl = TRUE)))
     # ("seasonal pattern in admissions", of which each row is one)
     text <- paste(if (is.null(column_in_text(Filter(function(col) col$kind != "date", all_columns(out$study)), measured,
                                             kin_phrases(out$study, measured)))) "number of rows" else
@@ -901,7 +901,7 @@ derive_two_periods <- function(out) {
   date <- rows_date(out)
   periods <- paste0(hit[c(3, 5)], period_code(hit[c(2, 4)]))
   if (length(date) != 1 || periods[1] == periods[2]) return(out)
-  bare <- gsub(" +", " ", trimws(sub("[?.! ]+$", "", sub(hit[1], " ", out$text, fixed = TRUE))))
+  bare <- text_without(out$text, hit[1])
   by_two_periods(out, date, periods, paste("compare", sub("(?i)^compare ?", "", bare, perl = TRUE)))
 }
 
@@ -1493,7 +1493,7 @@ sides_of_bound <- function(study, state, text) {
   derived$vocabulary <- build_vocabulary(derived)
   # a question whether the sides differ asks for a comparison
   whether <- if (grepl("^ *(do|does|did|is|are|was|were|has|have)\\b", text, ignore.case = TRUE, perl = TRUE)) "compare"
-  bare <- trimws(sub("[?.! ]+$", "", if (!is.null(condition)) text else without_bound(state, gsub(against, " ", text, ignore.case = TRUE))))
+  bare <- trimws(without_mark(if (!is.null(condition)) text else without_bound(state, gsub(against, " ", text, ignore.case = TRUE))))
   if (grepl("comes from each$", bare)) return(list(study = derived, text = paste(bare, name), base = f$column))
   list(study = derived, text = paste(c(whether, bare, "by", name), collapse = " "), base = f$column,
        filter = if (apart) new_filter(name, "in", labels[c(1, 3)]))

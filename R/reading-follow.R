@@ -124,7 +124,7 @@ other_change <- function(study, text, previous) {
   sets <- sets_over_time(study, 2)
   before <- Filter(function(set) identical(change_name(set), previous$outcome), sets)
   if (length(before) != 1 || !previous$task %in% c("compare", "describe", "rank", "predict")) return(NULL)
-  bare <- sub("(?i)^(?:what about|how about|for|of|in|the same for|same for) (?:the )?", "", sub("[?.! ]+$", "", text), perl = TRUE)
+  bare <- sub("(?i)^(?:what about|how about|for|of|in|the same for|same for) (?:the )?", "", without_mark(text), perl = TRUE)
   set <- whole_set(bare, sets)
   if (is.null(set) || identical(set$name, before[[1]]$name)) return(NULL)
   out <- with_course_change(list(study = study, text = text), set, "%s")
@@ -237,7 +237,7 @@ linear_enough <- function(study, text, previous) {
 #' @noRd
 in_other_unit <- function(study, text, previous) {
   if (!grepl("^(?i)in [a-z]+[?.! ]*$", text, perl = TRUE) || length(previous$outcome) != 1) return(NULL)
-  out <- derive_unit(list(study = study, text = sprintf("average %s %s", previous$outcome, sub("[?.! ]+$", "", text))))
+  out <- derive_unit(list(study = study, text = sprintf("average %s %s", previous$outcome, without_mark(text))))
   new <- setdiff(names(out$study$tables[[find_column(study, previous$outcome)$table]]$columns), vapply(all_columns(study), `[[`, "", "name"))
   if (length(new) != 1) return(NULL)
   r <- previous

@@ -143,6 +143,14 @@ first_match <- function(text, form) {
   if (!is.na(hit[1])) hit
 }
 
+#' A question without the mark at its end
+#' @noRd
+without_mark <- function(text) sub("[?.! ]+$", "", text)
+
+#' What is left of a question when some of its words are taken out
+#' @noRd
+text_without <- function(text, said) gsub(" +", " ", trimws(without_mark(sub(said, " ", text, fixed = TRUE))))
+
 #' The whole match of a pattern in a text and its groups; NA where it does not match
 #'
 #' Nearly all patterns match nearly no question. Saying so is quicker by the other engine, which knows letters of plain text only.
