@@ -485,6 +485,9 @@ stop_no_rows <- function(frame, reading, study, required) {
                       paste(vapply(reading$filters, plain_filter, ""), collapse = " and ")), class = "no_rows")
   }
   empty <- Filter(function(n) build_frame(study, n, reading$filters)$used == 0, required)
+  # (of a column that the question made: what it is, since nobody knows its name)
+  made <- Filter(function(col) isTRUE(col$derived), lapply(empty, find_column, study = study))
+  if (length(made)) stop_data(sprintf("There is no row for %s.", made[[1]]$reason), class = "no_rows")
   if (length(empty)) stop_data(sprintf("%s %s no value%s.", some_of(quoted(empty), 3), plural(length(empty), "holds", "hold"),
                                        if (length(reading$filters)) " in these rows" else ""), class = "no_rows")
   stop_data("No row has a value in every column that the question needs.", class = "no_rows")

@@ -33,3 +33,9 @@ test_that("a change from one year to another compares the two years", {
   expect_equal(value_of(a, "p_value"), t.test(d$rating ~ year)$p.value, tolerance = 1e-10)
   expect_retraces(a)
 })
+
+test_that("periods without a row are said, not the name of the column that was made for them", {
+  a <- ask(hive_study(), "average honey yield in May and June 2024")
+  expect_equal(status_of(a), "cannot_answer")
+  expect_match(as.list(a)$sentences$headline, "no row for inspected_on in May 2024 or in June 2024", fixed = TRUE)
+})
