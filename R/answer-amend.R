@@ -12,7 +12,7 @@
 #'   `order` (the levels in their order), `labels` (what stored codes mean: `c("1" = "female", "2" = "male")`),
 #'   `recode` (values to be read as others, also to merge levels: `c("Nroth" = "north", "N" = "north")`), `format` (of a
 #'   date, as in [strptime()]), `role` ("weight", "item"), `use` (`FALSE` leaves the column out). A new name with
-#'   `derive` and `from` adds a column: `derive` is one of difference, ratio, product, sum, mean, reversed, log, standardised,
+#'   `derive` and `from` adds a column: `derive` is one of difference, ratio, product, sum, mean, reversed, log, log10, log2, square_root, standardised,
 #'   converted (times `factor`), bands (`cuts`, or `groups` of equal size, and `labels`), age (`from` a birth date and a second date, or `on` a
 #'   day), year, month, weekday, rolling_mean (`window` rows, `within` a unit, in the `order` of a column), low, high
 #'   and middle (of text such as "12-15"), against_rest (a `level` of the column against all its others), equals

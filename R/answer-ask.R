@@ -291,7 +291,10 @@ settle_unit <- function(study, reading) {
   asked <- isTRUE(reading$extra$within) || length(reading$unit)
   if (!asked && any(vapply(ids, function(col) col$distinct == nrow(table$data), NA))) return(reading)
   frame <- build_frame(study, c(reading$outcome, reading$by), reading$filters, names(ids))
-  candidates <- unique(c(reading$unit, study$design$unit, study$design$pairs, names(ids)))
+  # ("run 3" of one group is no partner of run 3 in another: such numbers only count the rows of each)
+  counters <- "^(run|rep|replicate|repetition|repeat|obs|observation|order|seq|sequence|trial|index|measurement|reading)s?(_?(no|nr|num|number|id|index))?$"
+  found <- if (asked) names(ids) else names(ids)[!grepl(counters, tolower(names(ids)))]
+  candidates <- unique(c(reading$unit, study$design$unit, study$design$pairs, found))
   for (unit in intersect(candidates, names(ids))) {
     within <- vapply(reading$by, function(b) varies_within(frame$data[[b]], frame$data[[unit]], asked), NA)
     if (sum(within) != 1) next

@@ -92,7 +92,7 @@ amendment_forms <- function() {
     form(paste0(add, "(difference) (?:between|of) (.+?) and (.+?)", name), words_derive),
     form(paste0(add, "(ratio) (?:of|between) (.+?) (?:to|and) (.+?)", name), words_derive),
     form(paste0(add, "(sum|mean|average|total|product) of (.+?)", name), words_derive_many),
-    form(paste0(add, "(log|logarithm|year|month|weekday|middle|low|high|lower end|upper end) of (.+?)", name), words_derive_one),
+    form(paste0(add, "(log|logarithm|log10|log2|square root|year|month|weekday|middle|low|high|lower end|upper end) of (.+?)", name), words_derive_one),
     form(paste0(add, "(age) (?:from|of) (.+?) (?:at|on|to|and) (.+?)", name), words_age),
     form(paste0(add, "(?:bands|groups) of (.+?) (?:at|from|cut at) ([-0-9][-0-9., and]*?)", name), words_bands),
     form(paste0("^(?:cut|band|split) (.+?) (?:at|by) ([-0-9][-0-9., and]*?)", name), words_bands),
@@ -446,7 +446,7 @@ words_derive_many <- function(study, p) {
 }
 
 words_derive_one <- function(study, p) {
-  rule <- switch(tolower(p[1]), logarithm = "log", "lower end" = "low", "upper end" = "high", tolower(p[1]))
+  rule <- switch(tolower(p[1]), logarithm = "log", "square root" = "square_root", "lower end" = "low", "upper end" = "high", tolower(p[1]))
   from <- one_column(study, p[2])
   add_column(study, p[3], c(rule, from), list(derive = rule, from = from))
 }

@@ -110,7 +110,10 @@ cue_distinct <- function(state, mentions, kinds, score) {
 #' @noRd
 cue_most_rows <- function(state, mentions, kinds, score) {
   norms <- norms_of(state)
-  if (length(mentions) == 1 && (kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") ||
+  # ("the most fuel efficient car": an adjective of what is counted ranks the rows)
+  adjective <- length(mentions) == 1 && kind_at(state, mentions[[1]]$column) == "count" && grepl("^(most|least)$", item_norm(state,
+    mentions[[1]]$at - 1)) && !grepl("[^us]s$", item_norm(state, mentions[[1]]$at))
+  if (length(mentions) == 1 && !adjective && (kind_at(state, mentions[[1]]$column) %in% c("category", "yes_no", "count") ||
       state$vocabulary$columns$role[mentions[[1]]$column] == "multi_answer") && !length(state$groups) &&
       norms[1] != "who" && says(state, "\\b(most|fewest) \\w+|\\b(most|least) (common|frequent)|\\bcommonest\\b") &&
           score["rank"] > 0.3 &&

@@ -84,6 +84,10 @@ users_of <- function(out) {
   if (is.na(hit[3])) hit[3] <- if (asks_for_share(out$text) || grepl("\\bnon[- ]?|\\bnot\\b", out$text, ignore.case = TRUE)) NA else hit[4]
   who <- if (!is.na(hit[1]) && !is.na(hit[3])) people_with(out$study, hit[3])
   if (is.null(who)) return(out)
+  # "odds ratio of relapse for smokers": a ratio has two sides
+  if (grepl("\\b(?:odds|risk|hazard|rate) ratio|\\brelative risk|\\brisk difference", out$text, ignore.case = TRUE, perl = TRUE)) {
+    return(reworded(out, sub(hit[1], paste("by", who$name), out$text, fixed = TRUE), sprintf("Compared by %s.", who$name)))
+  }
   reworded(out, sub(hit[1], sprintf("%s rows with %s = %s", hit[2], who$name, who$yes), out$text, fixed = TRUE))
 }
 

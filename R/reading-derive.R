@@ -40,6 +40,7 @@ derive_for_question <- function(study, text) {
   out$text <- text
   out <- derive_all(out, list(derive_stated_bands))
   out$text <- open_ranges(out$text, vapply(all_columns(study), `[[`, "", "name"))
+  out <- open_columns_between(out)
   out <- groups_beyond(out)
   out <- plain_turns(out)
   out$text <- open_lists(out$text, vapply(all_columns(study), `[[`, "", "name"))
@@ -524,29 +525,43 @@ column_beside <- function(columns, words, last) {
   }
 }
 
-#' "log mercury against length": the logarithm of the one column it can mean
+#' "log mercury against length", "log10(count) by site", "square root of the counts": such a column, of the one that it can mean
 #' @noRd
 derive_log <- function(out) {
   out <- derive_lognormal(out)
   # the logarithm of an offset is taken by the model
-  if (!grepl("\\blog(arithms?)?\\b", out$text, ignore.case = TRUE, perl = TRUE) || grepl("\\b(offset|exposure)\\b", out$text, ignore.case = TRUE,
-      perl = TRUE)) return(out)
-  form <- paste0("(?i)\\b(?:natural )?log(?:arithm)?(?:[- ]transformed)?(?: of)?(?: the)? ",
+  if (!grepl("\\b(log(arithms?|10|2|e)?|ln|square[- ]root|sqrt)\\b", out$text, ignore.case = TRUE, perl = TRUE) ||
+      grepl("\\b(offset|exposure)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
+  text <- gsub("(?i)\\b(log(?:10|2|e)?|ln|sqrt) ?\\( *([^()]+?) *\\)", "\\1 \\2", out$text, perl = TRUE)
+  form <- paste0("(?i)\\b((?:natural )?(?:log(?:arithm)?(?:10|2|e)?|ln)|square[- ]roots?|sqrt)(?:[- ]transformed)?(?: of)?(?: the)? ",
                  "(?!rank|odds|likelihood|scale|linear|normal|ratio|transform|book|logistic)",
-                 "([\\p{L}_0-9]+)(?: ([\\p{L}_0-9]+))?(?: ([\\p{L}_0-9]+))?")
-  hit <- match_groups(out$text, form)
+                 "([\\p{L}_0-9.]*[\\p{L}_0-9])(?: ([\\p{L}_0-9]+))?(?: ([\\p{L}_0-9]+))?")
+  hit <- match_groups(text, form)
   if (is.na(hit[1])) return(out)
-  words <- hit[-1][!is.na(hit[-1])]
-  found <- column_of_words(Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(out$study)), words)
+  words <- hit[-(1:2)][!is.na(hit[-(1:2)])]
+  found <- transformed_column(out$study, words)
   # (a column that is itself a logarithm is taken as it is)
   if (is.null(found) || grepl("(^|[_. ])log([_. ]|$)", tolower(found$name))) return(out)
-  name <- paste0("log_", found$name)
+  rule <- if (grepl("root|sqrt", hit[2], ignore.case = TRUE)) "square_root" else if (grepl("10$|2$", hit[2])) tolower(hit[2]) else "log"
+  name <- paste0(if (rule == "square_root") "root" else rule, "_", found$name)
   own <- words[seq_len(found$words)]
-  said <- paste(c(sub(paste0(" ?", words[1], ".*$"), "", hit[1]), own), collapse = " ")
-  done <- with_derived(out, name, "log", found$name, sub(said, name, out$text, fixed = TRUE),
-                       label = paste("log", paste(tolower(own), collapse = " ")))
+  said <- paste(c(sub(paste0(" ?", as_literal(words[1]), ".*$"), "", hit[1]), own), collapse = " ")
+  done <- with_derived(out, name, rule, found$name, sub(said, name, text, fixed = TRUE),
+                       label = paste(gsub("_", " ", rule), paste(tolower(own), collapse = " ")))
   # "log weight on log length": the next one
-  if (identical(done$text, out$text)) out else derive_log(done)
+  if (identical(done$text, text) || identical(done$text, out$text)) out else derive_log(done)
+}
+
+#' The column of numbers whose logarithm words ask for: by its name, or by what the name stands for ("bilirubin", of bili)
+#' @section Shape: list(name, words (how many of them name it)), or NULL.
+#' @noRd
+transformed_column <- function(study, words) {
+  columns <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role), all_columns(study))
+  found <- column_of_words(columns, words)
+  if (!is.null(found)) return(found)
+  state <- parse_question(paste(words, collapse = " "), study_vocabulary(study))
+  column <- item_column(state, 1, c("number", "count"))
+  if (!is.na(column)) list(name = column_of(state, column), words = state$items[[1]]$to)
 }
 
 #' "is the amount log-normal?": whether its logarithm is normal
@@ -1180,6 +1195,27 @@ open_ranges <- function(text, names) {
   if (anyNA(at) && !any(wanted %in% stem[duplicated(stem)])) at <- match(wanted, stem)
   if (anyNA(at)) return(text)
   sub(found[1], some_of(names[at], length(at)), text, fixed = TRUE)
+}
+
+#' "reliability of complaints to advance": the two columns and those that stand between them in the file
+#' @section Shape: list(study, text, told), as of `derive_for_question()`.
+#' @noRd
+open_columns_between <- function(out) {
+  asked <- "\\b(reliab\\w*|alpha|omega|consistency|items|questions|statements|components?|factor analysis|factors of|correlation matrix|columns|variables|measures|scale|mean of|average of|sum of|total of)\\b"  # nolint: line_length_linter.
+  if (!grepl("\\b(to|through|thru)\\b", out$text, perl = TRUE) || !grepl(asked, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
+  columns <- all_columns(out$study)
+  names <- vapply(columns, `[[`, "", "name")
+  measured <- vapply(columns, function(col) col$kind %in% c("number", "count", "ordered", "yes_no") && is.null(col$role), NA)
+  name <- paste(as_literal(names[measured][order(-nchar(names[measured]))]), collapse = "|")
+  hit <- match_groups(out$text, sprintf("(?i)(?<![\\p{L}\\p{N}_])(%s) (?:to|through|thru) (%s)(?![\\p{L}\\p{N}_])", name, name))
+  at <- if (!is.na(hit[1])) match(tolower(hit[2:3]), tolower(names))
+  # ("the change from before to after" goes from one to the other)
+  if (is.null(at) || anyNA(at) || at[2] - at[1] < 2 || grepl(sprintf("(?i)\\bfrom %s", as_literal(hit[1])), out$text, perl = TRUE)) return(out)
+  between <- seq(at[1], at[2])
+  same <- length(unique(vapply(columns[between], `[[`, "", "table"))) == 1
+  if (!same || !all(measured[between])) return(out)
+  reworded(out, sub(hit[1], some_of(names[between], length(between)), out$text, fixed = TRUE),
+           sprintf("Took %s to mean the %d columns that stand there in the data: %s.", quoted(hit[1]), length(between), some_of(names[between], 8)))
 }
 
 #' "the hazard ratio per 10 points of karnofsky": the column in steps of that size

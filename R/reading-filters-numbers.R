@@ -171,12 +171,16 @@ any_number_column <- function(state, k) {
   # "mothers under 20": people, a bound and nothing else to measure it by (nobody is 140)
   if (is.na(unit) && !length(tail$unit) && isTRUE(state$items[[k]]$value <= 120) && any(lead$op %in% c("<", ">", "<=", ">=")) && item_norm(state,
     k - 1) %in% c("over", "under", "above",
-    "below", "than", "least", "at least") && names_people(state, k)) unit <- age_column(state)
+    "below", "than", "least", "at least") && names_people(state, k) && !had_before(state, k)) unit <- age_column(state)
   # "65 and older"
   if (is.na(unit) && length(tail$items) && grepl("older|younger", item_norm(state, last_of(tail$items)))) unit <- age_column(state)
   # "cars with over 40 mpg on the highway"
   if (is.na(unit) && any(lead$op %in% c("<", ">", "<=", ">="))) {
     own <- measure_after(state, k)
+    # "had at least one previous admission"
+    if (is.null(own) && had_before(state, k) && state$type[min(k + 1, state$n)] == "unknown" && !is.na(item_column(state, k + 2, c("number", "count")))) {
+      own <- list(column = item_column(state, k + 2, c("number", "count")), items = k + 2)
+    }
     if (!is.null(own)) return(list(column = own$column, op = lead$op, used = c(lead$op_at, own$items), suffix = tail$op, close = TRUE))
   }
   # "with 200 horsepower and 3000 lb"
@@ -184,6 +188,14 @@ any_number_column <- function(state, k) {
     !says(state, "\\b(margin|equivalen\\w*|difference of|detect|within|at least|sample size|power)\\b")
   list(column = if (length(lead$op) || length(tail$op) || beside) unit else NA_integer_, op = lead$op,
        used = c(lead$op_at, tail$items), suffix = tail$op, close = beside)
+}
+
+#' "mothers had at least one": a number of things that people have, and no age of theirs
+#' @noRd
+had_before <- function(state, k) {
+  j <- k - 1
+  while (j >= 1 && length(lex_ids(state$items[[j]], "comparator")) && !item_norm(state, j) %in% c("have", "has", "had", "with")) j <- j - 1
+  item_norm(state, j) %in% c("have", "has", "had", "having", "got", "made", "took")
 }
 
 #' The measure that stands a few words behind a number, as in "40 mpg on the highway"

@@ -179,6 +179,23 @@ divides <- function(state, m, mentions) {
     mentions[[1]]$column == m$column
 }
 
+#' "are the means of complaints and raises different", "is the tax higher than the price": two numbers in the same unit, or in none
+#' @noRd
+sets_columns_apart <- function(state, mentions) {
+  at <- vapply(mentions, `[[`, 1L, "at")
+  alike <- all(mention_kinds(state, mentions) %in% c("number", "count")) && !any(vapply(mentions, `[[`, NA, "adjective")) &&
+    length(unique(state$vocabulary$columns$unit[vapply(mentions, `[[`, 1L, "column")])) == 1
+  if (!alike || !says(state, "^ *(is|are|was|were|do|does|did)\\b") || length(state$groups)) return(FALSE)
+  between <- if (at[2] - at[1] > 1) vapply((at[1] + 1):(at[2] - 1), function(j) item_norm(state, j), "") else ""
+  plain <- c("the", "mean", "means", "average", "averages", "median", "medians", "score", "scores", "value", "values", "level", "levels", "of", "that",
+             "for", "those", "on", "significantly", "clearly", "really", "much", "any")
+  words <- setdiff(between, plain)
+  more <- "^(more|less|higher|lower|greater|larger|smaller|bigger|better|worse|longer|shorter|heavier|lighter)( than)?$"
+  if (length(words) && all(grepl(more, words) | words %in% c("than", "different", "different from", "differ", "differ from", "differs", "from"))) return(TRUE)
+  apart <- "^(significantly |clearly |really |any |at all )*(differ|differs|different|unequal)( (significantly|from each other|from one another|on average|at all))*$"  # nolint: line_length_linter.
+  identical(words, "and") && grepl(apart, paste(norms_of(state)[seq_len(state$n) > at[2]], collapse = " "))
+}
+
 #' Two columns of one stem (score_t1, score_t2; drug_1, drug_2) measured in the same rows
 #' @noRd
 paired_columns <- function(state, mentions) {
@@ -204,6 +221,7 @@ paired_columns <- function(state, mentions) {
   # "the difference between highway and city": two numbers in the same unit, or in none
   if (length(names) == 2 && length(mentions) == 2 && says(state, "\\bdifferences? between\\b") && all(mention_kinds(state, mentions) %in% c("number",
     "count")) && length(unique(state$vocabulary$columns$unit[vapply(mentions, `[[`, 1L, "column")])) == 1) return(TRUE)
+  if (length(names) == 2 && length(mentions) == 2 && sets_columns_apart(state, mentions)) return(TRUE)
   # "compare MPG city and MPG highway": one measure in two forms
   words <- strsplit(tolower(name_words(names)), " ", fixed = TRUE)
   kinds <- mention_kinds(state, mentions)

@@ -31,7 +31,7 @@ find_mentions <- function(state) {
   # ("risk ratio", "risk factors for": the risk is no column high_risk)
   noun <- "^(ratio|difference|factor|reduction)s?$"
   measure <- vapply(out, function(m) item_norm(state, m$at) == "risk" && grepl(noun, item_norm(state, m$at + 1)), NA)
-  out <- out[!measure & !vapply(out, function(m) weight_of_study(state, m), NA)]
+  out <- out[!measure & !vapply(out, function(m) weight_of_study(state, m) || qualified_by_name(state, m), NA)]
   out[!vapply(out, function(m) names_the_rows(state, m), NA)]
 }
 
@@ -51,6 +51,16 @@ measured_first <- function(state, rows) {
   numeric <- which(is_numeric_kind(state$vocabulary$columns$kind[rows$column]) & rows$score >= rows$score[1] - 0.01)
   asked <- length(numeric) > 0 && length(intersect(asked_statistics(state), c("mean", "median", "sum", "sd", "min", "max"))) > 0
   if (asked) take_rows(rows, c(numeric[1], setdiff(seq_along(rows$column), numeric[1]))) else rows
+}
+
+#' "low birth weight", of a yes/no column low beside the weight itself: the two words together name the yes/no column
+#' @noRd
+qualified_by_name <- function(state, mention) {
+  before <- mention$at - 1L
+  qualities <- "^(ab)?normal$|^(low|high|short|long|early|late|poor|good|bad|large|small|elevated|raised|reduced|heavy|excess|extreme|severe)$"
+  item_type_at(state, before) == "column" && !mention$adjective && is_numeric_kind(kind_at(state, mention$column)) &&
+    kind_at(state, item_column(state, before)) %in% "yes_no" && grepl(qualities, item_norm(state, before)) &&
+    tolower(column_of(state, item_column(state, before))) == item_norm(state, before) && !grepl(",", gap_text(state, before, mention$at), fixed = TRUE)
 }
 
 #' Does a mention tell what a study weighs in a pooled result, which is no column either?
@@ -263,7 +273,7 @@ drop_repeats <- function(mentions, state) {
     !is.na(before) && !is.null(own$cols) && nrow(own$cols) > 1 && !own$adjective && mentions[[before]]$column %in% own$cols$column &&
       length(unique(mentions[[before]]$cols$column)) == 1 && !grepl(",", gap_text(state, own$at - 1L, own$at), fixed = TRUE)
   }, NA)
-  mentions <- mentions[!trailing]
+  mentions <- told_apart(mentions[!trailing])
   # "30 day readmission rate": of two words for one column the one that says more
   columns <- vapply(mentions, `[[`, 1L, "column")
   weak <- vapply(seq_along(mentions), function(i) grepl("^[0-9.]+$", mentions[[i]]$text) && sum(columns == columns[i]) > 1 &&
@@ -271,6 +281,22 @@ drop_repeats <- function(mentions, state) {
   mentions <- mentions[!weak]
   mentions <- other_of_same_word(state, mentions)
   mentions[!duplicated(vapply(mentions, `[[`, 1L, "column"))]
+}
+
+#' "the most fuel efficient car on the highway", of mpg_city and mpg_highway: a word for both, and one further on that tells which
+#' @noRd
+told_apart <- function(mentions) {
+  open <- vapply(mentions, function(m) length(close_columns(m)) > 1 && !m$adjective, NA)
+  for (i in which(open)) {
+    own <- close_columns(mentions[[i]])
+    which_one <- setdiff(which(vapply(mentions, function(m) m$column %in% own && m$score < 0.9 && !is.null(m$cols) && nrow(m$cols) == 1, NA)), i)
+    if (length(which_one) != 1) next
+    mentions[[i]]$column <- mentions[[which_one]]$column
+    mentions[[i]]$cols <- mentions[[which_one]]$cols
+    mentions[which_one] <- list(NULL)
+    return(compact(mentions))
+  }
+  mentions
 }
 
 #' "is the mother's weight related to the baby's weight", of two weights: the second word means the one that the first does not

@@ -575,7 +575,7 @@ decide_reading <- function(state, mentions) {
   reading <- fill_task(state, mentions, task)
   if (length(unknown) && !forgives_unknown(task)) return(absent_verdict(state, finish_reading(reading), unknown))
   reading <- adjoining_periods(without_filter_dates(state, reading))
-  unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions))
+  unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions), unread_groups(state, reading), unread_cause(state, reading))
   if (length(unread)) return(absent_verdict(state, finish_reading(reading), unread))
   if (asks_end_values(state, reading)) return(end_values_verdict(state, finish_reading(reading)))
   if (asks_single_change(state, reading)) return(no_change_verdict(state, finish_reading(reading)))
@@ -703,15 +703,21 @@ settle_groups_unnamed <- function(state, mentions, reading) {
 #' "do members over 65 return late more often": the one level that is named, set against the others
 #' @noRd
 condition_as_side <- function(state, reading) {
-  open <- identical(reading$extra$missing, "by") && reading$task == "compare" && length(reading$outcome) == 1 && !length(reading$by)
-  own <- which(vapply(reading$filters, function(f) f$op == "==" && kind_of_names(state, f$column) %in% c("category", "ordered"), NA))
+  # ("is asthma more common in smokers")
+  counted <- reading$task == "frequency" && says_more_common(state) && !length(reading$extra$missing)
+  open <- (identical(reading$extra$missing, "by") && reading$task == "compare" || counted) && length(reading$outcome) == 1 && !length(reading$by)
+  kinds <- vapply(reading$filters, function(f) if (f$op == "==") kind_of_names(state, f$column) else "", "")
+  # ("is the pulse lower in smokers of the north": yes or no, in the north)
+  own <- if (any(kinds == "yes_no")) which(kinds == "yes_no") else which(kinds %in% c("category", "ordered"))
   if (!open || length(own) != 1 || says(state, "\\bthan\\b") || !says(state, "^ *(is|are|was|were|do|does|did)\\b.*\\b(more|less|fewer|better|worse|[a-z]{3,}er)\\b")) {  # nolint: line_length_linter.
     return(reading)
   }
   f <- reading$filters[[own]]
+  reading$task <- "compare"
   reading$by <- f$column
   reading$filters <- reading$filters[-own]
   reading$extra["missing"] <- list(NULL)
+  if (kinds[own] == "yes_no") return(finish_reading(reading))
   reading$extra$single_of <- f$column
   reading$extra$single_level <- as.character(unlist(f$value))
   if (kind_of_names(state, reading$outcome) %in% c("number", "count", "ordered")) reading$assumed <- c(reading$assumed, sprintf(

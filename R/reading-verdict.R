@@ -209,6 +209,39 @@ unread_adjustment <- function(state, mentions) {
   else integer()
 }
 
+#' "is the performance score related to survival", where nothing is called so: what is said to act on it has no part in the reading
+#' @noRd
+unread_cause <- function(state, reading) {
+  if (reading$task != "survival" || length(c(reading$by, reading$predictors, reading$adjust_for))) return(integer())
+  verbs <- "^((is|are|was|were) )?(strongly |clearly |significantly )?(related|associated|linked|correlated|connected|affects?|influences?|predicts?|matters?|prolongs?|improves?|shortens?|reduces?|determines?)( (to|with|for))?$"  # nolint: line_length_linter.
+  norms <- norms_of(state)
+  verb <- which(grepl(verbs, norms))
+  if (!length(verb) || !grepl("^(is|are|was|were|do|does|did)$", norms[1])) return(integer())
+  own <- setdiff(seq_len(verb[1] - 1), 1L)
+  own <- own[!state$type[own] %in% c("stop", "column", "value") & !state$used[own]]
+  # ("is survival related to ...": the event itself)
+  own[!vapply(own, function(k) has_lex(state$items[[k]], "task", "survival"), NA)]
+}
+
+#' "variance of speed per experiment", "compare flow by species and sex": groups that are asked for by a noun that nothing in the data is called
+#' @noRd
+unread_groups <- function(state, reading) {
+  if (!reading$task %in% c("describe", "compare", "rank", "frequency", "distribution", "figure")) return(integer())
+  divides <- function(k) item_norm(state, k - 1 - (item_norm(state, k - 1) %in% c("the", "each", "every")))
+  joined <- function(k) {
+    other <- if (item_norm(state, k - 1) == "and") k - 2 else if (item_norm(state, k + 1) == "and") k + 2
+    length(other) == 1 && other >= 1 && other <= state$n && state$type[other] == "column" && (divides(k) == "by" || divides(other) == "by")
+  }
+  at <- which(state$type %in% c("filler", "entity") & !state$used & nchar(norms_of(state)) >= 4)
+  Filter(function(k) {
+    item <- state$items[[k]]
+    if (length(item$lex) || length(item$adj)) return(FALSE)
+    if (state$type[k] == "entity") return(joined(k))
+    own <- divides(k) %in% c("per", "by") && !length(reading$by) && !isTRUE(reading$extra[["rate"]]) && item_norm(state, k + 1) == ""
+    own && item$norm %in% c("experiment", "batch", "block", "plot", "replicate", "session", "trial", "sample", "class", "lot", "arm", "condition")
+  }, at)
+}
+
 #' "mean change in hb", where hb was measured once
 #' @noRd
 asks_single_change <- function(state, reading) {

@@ -47,6 +47,12 @@ derivations <- function() {
                    function(step) sprintf("is %s missing in the row", step$from)),
     log = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log(pmax(x[[1]], .Machine$double.xmin)), NA),
                function(step) sprintf("natural logarithm of %s (of zero or less there is none)", step$from)),
+    log10 = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log10(pmax(x[[1]], .Machine$double.xmin)), NA),
+                 function(step) sprintf("logarithm of %s to the base 10 (of zero or less there is none)", step$from)),
+    log2 = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log2(pmax(x[[1]], .Machine$double.xmin)), NA),
+                function(step) sprintf("logarithm of %s to the base 2 (of zero or less there is none)", step$from)),
+    square_root = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] >= 0, sqrt(pmax(x[[1]], 0)), NA),
+                       function(step) sprintf("square root of %s (of less than zero there is none)", step$from)),
     converted = rule(1, numeric, function(x, step) x[[1]] * step$factor,
                      function(step) {
                        part <- abs(step$factor) < 1 && abs(1 / step$factor - round(1 / step$factor)) < 1e-9

@@ -38,7 +38,7 @@ add_derived <- function(table, step) {
       col$levels <- levels(values) }
     col$unit <- col$unit %||% unit_carried(table, step)
     # what is left of a unit by a logarithm or a standardisation is none, and "two_months" is measured in nothing
-    if (step$derive %in% c("log", "standardised", "ratio", "product", "two_periods")) col["unit"] <- list(NULL)
+    if (step$derive %in% c("log", "log10", "log2", "square_root", "standardised", "ratio", "product", "two_periods")) col["unit"] <- list(NULL)
     if (step$derive %in% c("percent_change", "percent_fall")) col$unit <- "%"
     # (a score from -100 to 100, of three values in each row)
     if (step$derive == "net_promoter") col <- utils::modifyList(col, list(kind = "number", unit = NULL, levels = NULL, role = NULL))

@@ -30,7 +30,7 @@ add_kin <- function(tokens, vocabulary) {
   nouns <- which(tokens$stem %in% setdiff(vocabulary$lexicon$unit_nouns$noun, c(vocabulary$terms$stem[vocabulary$terms$source == "name"],
     vocabulary$familiar$column_words)))
   # "city" for a column cty, though rows may be called so too
-  doubtful <- union(union(doubtful, nouns), vowelless_names(tokens, vocabulary))
+  doubtful <- union(union(doubtful, nouns), c(vowelless_names(tokens, vocabulary), dividing_nouns(tokens, vocabulary)))
   people <- agent_values(tokens, vocabulary)
   rows <- named_rows(tokens, doubtful, vocabulary)
   doubtful <- setdiff(doubtful, rows$at)
@@ -98,6 +98,16 @@ vowelless_names <- function(tokens, vocabulary) {
   at <- which(tokens$stem %in% vocabulary$entities)
   bare <- paste0(substr(tokens$norm[at], 1, 1), gsub("[aeiou]", "", substring(tokens$norm[at], 2)))
   at[nchar(bare) >= 3 & !grepl("[aeiou]", bare) & bare %in% tolower(vocabulary$columns$name)]
+}
+
+#' "per experiment", "by species", beside Expt and sp: everyday nouns that say how the rows are divided, and that no column or level is called by
+#' @noRd
+dividing_nouns <- function(tokens, vocabulary) {
+  before <- c("", tokens$norm)[seq_along(tokens$norm)]
+  divides <- before %in% c("by", "per", "each", "between", "across", "among", "and")
+  known <- c(vocabulary$terms$stem, vocabulary$values$phrase)
+  which(divides & tokens$type == "word" & nchar(tokens$norm) >= 5 & !tokens$stem %in% known & tokens$stem %in% c(vocabulary$lexicon$filler,
+    vocabulary$lexicon$entities))
 }
 
 #' "at day 21", "by day" for the one column of elapsed time that is only called so ("Time"), where nothing else speaks of days
@@ -259,7 +269,9 @@ agent_values <- function(tokens, vocabulary) {
   said <- vocabulary$values$column[tolower(vocabulary$values$level) == "yes"]
   yes <- vocabulary$columns$kind == "yes_no" | seq_along(vocabulary$columns$kind) %in% intersect(said,
     vocabulary$values$column[tolower(vocabulary$values$level) == "no"])
-  at <- worded[!tokens$stem[worded] %in% c(vocabulary$values$phrase, own)]
+  # ("lower" compares; nobody lows)
+  compares <- c(vocabulary$lexicon$adjectives$word, comparative_forms(vocabulary$lexicon))
+  at <- worded[!tokens$stem[worded] %in% c(vocabulary$values$phrase, own) & !tokens$norm[worded] %in% compares]
   rows <- do.call(rbind, lapply(at, function(i) {
     root <- sub("(er|or)s?$", "", tokens$norm[i])
     stems <- stem_words(c(root, paste0(root, "e"), sub("(.)\\1$", "\\1", root)))
@@ -273,6 +285,13 @@ agent_values <- function(tokens, vocabulary) {
                                                          stringsAsFactors = FALSE))
   }))
   list(rows = rows %||% no_values(), at = at[tokens$stem[at] %in% rows$phrase])
+}
+
+#' Single words that set one side above or below another ("lower", "greater")
+#' @noRd
+comparative_forms <- function(lexicon) {
+  own <- lexicon$phrases$kind == "scope" & lexicon$phrases$id %in% c("comparative_less", "comparative_more")
+  unique(lexicon$phrases$words[own])
 }
 
 doing_levels <- function(vocabulary, column, phrase) {

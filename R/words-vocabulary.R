@@ -84,11 +84,12 @@ build_vocabulary <- function(study, lexicon = english) {
   learn_name_stems(table$name)
   terms <- column_terms(columns, table, lexicon)
   terms$phrases <- stack_frames(alias_phrases(study$aliases, table$name), terms$phrases)
+  sets <- Filter(function(set) all(set$columns %in% table$name), study_sets(study, "repeated_measures"))
+  terms$terms <- stack_frames(terms$terms, joined_terms(sets, table$name, terms$terms))
   values <- value_phrases(columns, lexicon, unlist(terms$terms$stem))
   ids <- id_values(columns, study)
   keys <- table$name[table$kind == "id" & table$unique]
   table_stems <- c(unlist(stems_of(name_words(names(study$tables)))), setdiff(unlist(stems_of(name_words(keys))), key_words()))
-  sets <- Filter(function(set) all(set$columns %in% table$name), study_sets(study, "repeated_measures"))
   entities <- setdiff(unique(c(lexicon$entities, table_stems)), setdiff(values$phrase, c("day", "night", "week", "month", "year")))
   # looked up in every question: the stems that are known at all, the words of whole phrases
   words_of <- function(phrases) unique(unlist(strsplit(phrases, " ", fixed = TRUE)))
@@ -226,6 +227,21 @@ column_terms <- function(columns, table, lexicon) {
                       source = part("source"))
   size <- vapply(rows, function(r) sum(r$weight), 1)
   list(terms = terms, size = size, phrases = column_phrases(columns, name_stems, label_stems, lexicon))
+}
+
+#' "Prewt", "Postwt": the measure and the occasion of columns whose names write them as one word
+#' @section Shape: rows of the terms (stem, column, weight, source).
+#' @noRd
+joined_terms <- function(sets, names, terms) {
+  own <- lapply(sets, function(set) {
+    measure <- stem_words(tolower(set$name))
+    column <- match(set$columns, names)
+    joined <- grepl("^[[:alpha:]]{2,}$", set$name) && !any(terms$stem[terms$column %in% column & terms$source == "name"] == measure)
+    if (!joined) return(NULL)
+    frame_of(stem = c(rep(measure, length(column)), stem_words(tolower(set$times))), column = rep(column, 2), weight = rep(0.5, 2 * length(column)),
+             source = rep("name", 2 * length(column)))
+  })
+  do.call(rbind, own)
 }
 
 #' Small words of a name that tell it from another one ("other hand span" beside "writing hand span")
