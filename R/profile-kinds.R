@@ -148,6 +148,10 @@ kind_of_number <- function(name, x, distinct, facts) {
   if (whole && names_an_id(name) && (distinct > 20 || distinct >= 0.9 * length(x)) && range[1] >= 0) {
     return(kind("id", "whole numbers under a name that marks a key"))
   }
+  # ("subject_id", of a dozen subjects with a row for each condition: no groups, and no numbers to be added up)
+  if (whole && distinct > 4 && range[1] >= 0 && names_a_key(name) && (names_one_of_many(name) || distinct > length(x) / 3)) {
+    return(kind("id", "whole numbers under a name that marks a key"))
+  }
   # a few numbers that come back often, under such a name
   if (whole && distinct %in% 3:20 && distinct <= length(x) / 3 && numbers_groups(name, range[1])) {
     return(kind("category", "a few numbers under a name that marks a key", levels = format_plain(sort(unique(x)))))
@@ -224,6 +228,21 @@ names_an_id <- function(name) {
     "^(mrn|nhs|ssn|isbn|ean|upc|sku|imei|uuid|guid)$")
   grepl(short, tolower(name)) || grepl("(^|[^a-z])(id|ids|key|uuid|serial)$|_id($|_)|^id_|(^|[_ .])(nr|no|number|code|ref)$|[a-z]I[dD]$",
         if (grepl("[a-z]I[dD]$", name)) name else tolower(gsub("([a-z])([A-Z])", "\\1_\\2", name)))
+}
+
+#' Does a name say outright that it is a key ("ID", "subject_id", "subjid")? A number or a code may be anything
+#' @noRd
+names_a_key <- function(name) {
+  names_an_id(name) && !grepl("(nr|no|number|code|ref)$", tolower(name))
+}
+
+#' Is a key that of the people, animals or things that are measured, rather than of the places that hold several of them?
+#' @noRd
+names_one_of_many <- function(name) {
+  thing <- sub("[_. ]?(ids?|key|uuid|serial)$", "", sub("^id[_. ]", "", tolower(gsub("([a-z])([A-Z])", "\\1_\\2", name))))
+  places <- c("school", "site", "ward", "cluster", "block", "batch", "farm", "village", "stratum", "family", "household", "plot", "tank", "cage")
+  short <- c("", "p", "s", "u", "subj", "pt", "ppt", "pat", "part", "resp", "stud", "emp", "cust", "indiv", "ind")
+  thing %in% short || !thing %in% places && (names_a_unit(thing) || names_a_performer(thing))
 }
 
 #' Names of the things that are measured: their numbers are keys

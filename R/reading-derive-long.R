@@ -8,7 +8,7 @@ turns_of_long <- function() {
        turn("\\bat\\b.*\\b(relat|correlat|associat|link|predict|depend)|(correlation|relation(ship)?|association|link) .*\\bat\\b", related_times),
        turn("drop(ped)? ?out|lost|left|withdr|discontinu|leave", left_before), turn("\\b(most|fewest)\\b", most_units),
        turn("\\b(over|across|through|throughout|along) the\\b", over_the_times),
-       turn("\\b(in|at|during|for|of|on) the ([a-z]+(st|nd|rd|th)|last|final|[0-9]+(st|nd|rd|th))\\b", numbered_time))
+       turn("\\b(in|at|during|for|of|on) the ([a-z]+(st|nd|rd|th)|last|final|top|bottom|highest|lowest|[0-9]+(st|nd|rd|th))\\b", numbered_time))
 }
 
 #' "seizures over the periods by drug", of a column period that holds the times: over time
@@ -21,10 +21,10 @@ over_the_times <- function(out) {
                     "over time ", out$text, perl = TRUE))
 }
 
-#' "in the fourth period", of a column period that counts from 1: the rows with that number
+#' "in the fourth period", of a column period that counts from 1; "on the top shelf", of one that numbers shelves: the rows with that number
 #' @noRd
 numbered_time <- function(out) {
-  form <- sprintf("(?i)\\b(?:in|at|during|for|of|on) the (%s|last|final|[0-9]{1,2}(?:st|nd|rd|th)) ([\\p{L}_]+)\\b", paste(ordinal_words,
+  form <- sprintf("(?i)\\b(?:in|at|during|for|of|on) the (%s|last|final|top|bottom|highest|lowest|[0-9]{1,2}(?:st|nd|rd|th)) ([\\p{L}_]+)\\b", paste(ordinal_words,
       collapse = "|"))
   hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
   if (nrow(hits) != 1 || is.na(hits[1, 1])) return(out)
@@ -35,12 +35,24 @@ numbered_time <- function(out) {
   values <- sort(unique(understood(out$study, own[[1]]$name, own[[1]]$table)))
   if (length(values) > 60 || any(values != round(values))) return(out)
   word <- tolower(hits[1, 2])
+  if (word %in% c("top", "bottom", "highest", "lowest")) return(end_of_numbered(out, hits[1, 1], own[[1]]$name, values, word))
   n <- if (word %in% c("last", "final")) max(values) else if (word %in% ordinal_words) match(word, ordinal_words) else as.numeric(sub("\\D+$", "",
       word))
   # (of numbers that begin at 0 the first could be either)
   if (!n %in% values || min(values) != 1 && !word %in% c("last", "final")) return(out)
   rest <- trimws(gsub("^ *,|(?<= ) +", "", sub(hits[1, 1], "", out$text, fixed = TRUE), perl = TRUE))
   reworded(out, sprintf("%s where %s is %s", without_mark(rest), own[[1]]$name, format_plain(n)))
+}
+
+#' "on the top shelf": the highest of a few numbers, where the first of them is not the best (as of ranks)
+#' @noRd
+end_of_numbered <- function(out, said, name, values, word) {
+  ranked <- "rank|place|position|grade|class|tier|league|division|priority|quality|score|rating|price|decile|quintile|quartile"
+  if (length(values) > 12 || !identical(as.numeric(values), as.numeric(seq_along(values))) || grepl(ranked, tolower(name))) return(out)
+  n <- if (word %in% c("top", "highest")) max(values) else 1
+  rest <- trimws(gsub("^ *,|(?<= ) +", "", sub(said, "", out$text, fixed = TRUE), perl = TRUE))
+  reworded(out, sprintf("%s where %s is %s", without_mark(rest), name, format_plain(n)),
+           sprintf("Took %s to mean that %s is %s, the %s number.", quoted(said), name, format_plain(n), if (n > 1) "highest" else "lowest"))
 }
 
 #' The layout of long data, as the vocabulary holds it

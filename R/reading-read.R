@@ -635,6 +635,8 @@ decide_reading <- function(state, mentions) {
   loose <- loose_numbers(state, task)
   if (length(loose)) return(loose_number_verdict(state, reading, loose))
   unplaced <- unplaced_mentions(state, mentions, reading)
+  end <- end_of_unplaced(state, mentions, reading, unplaced)
+  if (!is.null(end)) return(end)
   if (length(unplaced)) reading$assumed <- c(reading$assumed, sprintf("The column %s, which the question names, has no part in this reading.",
       quoted(unplaced)))
   reading$extra$censored <- censored_times(state, reading)
@@ -833,6 +835,18 @@ unplaced_mentions <- function(state, mentions, reading) {
     if (name %in% used || shown || any(column_of(state, m$cols$column) %in% used)) NA_character_ else name
   }, "")
   unique(out[!is.na(out)])
+}
+
+#' "the mean yield on the top grade": which end of a column is meant is no ranking of something else; NULL where nothing is open
+#' @noRd
+end_of_unplaced <- function(state, mentions, reading, unplaced) {
+  if (reading$task != "rank" || !length(asked_statistics(state)) && !says(state, "^ *(is|are|was|were|do|does|did)\\b")) return(NULL)
+  own <- Filter(function(m) column_of(state, m$column) %in% unplaced && grepl("^(top|bottom|highest|lowest|best|worst)$", item_norm(state, m$at - 1)),
+                mentions)
+  if (!length(own)) return(NULL)
+  said <- paste(item_norm(state, own[[1]]$at - 1), state$items[[own[[1]]$at]]$text)
+  new_verdict("needs_choice", reading, sprintf("It is not clear which rows %s stands for. Say it as a condition, such as \"where %s is ...\".",
+                                               quoted(said), column_of(state, own[[1]]$column)))
 }
 
 #' "litres per degree": a unit after "per" that the reading has no place for; NULL where there is none
