@@ -43,7 +43,7 @@ all_turns <- local({
       turns_of_numbered(), turns_of_years(), turns_of_sets(), turns_of_index(), turns_of_long(), turns_of_visits_long(), turns_of_worded(),
           turns_of_trade(),
       turns_of_surveys(), turns_of_feelings(), turns_of_ratings(), turns_of_expected(), turns_of_phrases(), turns_of_conditions(), turns_of_none(),
-          everyday_turns(),
+          everyday_turns(), turns_of_named(),
       turns_of_targets(), turns_of_rates(), turns_of_shares(), turns_of_spans(), turns_of_people(), turns_of_occasions(), turns_of_amounts(),
       turns_of_bounds())
     kept

@@ -17,7 +17,7 @@ is_setting <- function(state, k) {
 has_lex_at <- function(state, k, kind, id = NULL) k >= 1 && k <= state$n && has_lex(state$items[[k]], kind, id)
 
 number_filters <- function(state) {
-  state <- banded_ages(state)
+  state <- numbers_of_names(banded_ages(state))
   at <- which(state$type == "number" & !state$used)
   state <- fixed_null_value(state, at)
   for (k in at) {
@@ -25,6 +25,17 @@ number_filters <- function(state) {
     state <- one_number_filter(state, k)
   }
   bounds_on_bands(state)
+}
+
+#' "CO2", "PM10": a number that is written as one with the letters before it belongs to their name, where no column or level is called by them
+#' @noRd
+numbers_of_names <- function(state) {
+  for (k in which(state$type == "number" & !state$used)) {
+    glued <- k > 1 && state$tokens$start[state$items[[k]]$from] == state$tokens$end[state$items[[k - 1]]$to] + 1 &&
+      grepl("^[A-Z]{1,3}[a-z]?$", state$items[[k - 1]]$text) && state$type[k - 1] %in% c("unknown", "entity", "filler", "stop") && !state$used[k - 1]
+    if (glued) state <- use_items(state, c(k - 1, k))
+  }
+  state
 }
 
 #' "the four ages", "both of the two drugs": a number word before a plural counts, it is no value

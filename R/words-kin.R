@@ -106,8 +106,14 @@ dividing_nouns <- function(tokens, vocabulary) {
   before <- c("", tokens$norm)[seq_along(tokens$norm)]
   divides <- before %in% c("by", "per", "each", "between", "across", "among", "and")
   known <- c(vocabulary$terms$stem, vocabulary$values$phrase)
-  which(divides & tokens$type == "word" & nchar(tokens$norm) >= 5 & !tokens$stem %in% known & tokens$stem %in% c(vocabulary$lexicon$filler,
-    vocabulary$lexicon$entities))
+  lexicon <- vocabulary$lexicon
+  everyday <- tokens$type == "word" & nchar(tokens$norm) >= 5 & !tokens$stem %in% known & (tokens$stem %in% c(lexicon$filler, lexicon$entities) |
+    tokens$norm %in% lexicon$known & !tokens$norm %in% c(lexicon$phrases$words, lexicon$stop))
+  # "concentration", of a column conc
+  short <- tolower(vocabulary$columns$name)
+  short <- short[grepl("^[a-z]{4,7}$", short) & !short %in% english_words()$common]
+  shortened <- vapply(tokens$norm, function(word) any(nchar(word) >= nchar(short) + 3 & startsWith(word, short)), NA, USE.NAMES = FALSE)
+  which(everyday & (divides | shortened))
 }
 
 #' "at day 21", "by day" for the one column of elapsed time that is only called so ("Time"), where nothing else speaks of days
@@ -392,7 +398,9 @@ word_spans <- function(tokens, i) {
   spans <- lapply(list(c(i, i + 1), c(i - 1, i), c(i, i + 1, i + 2), c(i - 1, i, i + 1), c(i - 2, i - 1, i)), as.integer)
   of <- list(c(i - 2, i), c(i, i + 2))
   spans <- c(spans, Filter(function(s) min(s) >= 1 && max(s) <= n && tokens$norm[sum(s) / 2] == "of", of))
-  Filter(function(s) min(s) >= 1 && max(s) <= n && all(tokens$type[s] == "word"), spans)
+  # ("predict diabetes" is no ped: what is asked is no part of a name)
+  asks <- "^(predict|affect|influence|explain|drive|cause|determine|relate|compare|differ|correlate|show|plot|describe|list|test|depend|improve|reduce)(s|d|ed)?$"
+  Filter(function(s) min(s) >= 1 && max(s) <= n && all(tokens$type[s] == "word") && !any(grepl(asks, tokens$norm[s])), spans)
 }
 
 #' Levels that abbreviate words of the question: "Regul" for regularly, "ctrl" for control, "trt1" for treatment 1

@@ -1,0 +1,65 @@
+# Turns of phrase about rows that have names of their own (states, countries, cars), and about people who are counted in a column.
+
+#' The turns, as of `everyday_turns()`
+#' @noRd
+turns_of_named <- function() {
+  list(turn("\\b(each|every|all|by|per)\\b", values_of_named), turn("^ *how many (people|inhabitants|residents|persons|citizens)\\b", people_in_column),
+       turn("\\b(paired|matched|linked|blocked) (by|on|within)\\b", paired_by))
+}
+
+#' "population density of each state", "income by state", where every row is a state: the values themselves, in their order
+#' @noRd
+values_of_named <- function(out) {
+  if (length(out$study$tables) != 1) return(out)
+  keys <- Filter(function(col) is_row_name(out$study, col), keys_of(out$study, single = TRUE))
+  for (key in keys) {
+    noun <- paste0(as_literal(tolower(name_words(key$name))), "(?:s|es)?")
+    form <- sprintf("(?i)^ *(?:what (?:is|are|was|were) |show (?:me )?|list |give (?:me )?|display |print )?(?:the )?(.{2,60}?)(?: (?:of|for|in) (?:each|every|all)(?: of)?(?: the)?| (?:by|per)) %s[?.! ]*$", noun)  # nolint: line_length_linter.
+    hit <- match_groups(out$text, form)
+    if (is.na(hit[1]) || length(stated_statistics(hit[2]))) next
+    found <- numeric_in_text(out$study, hit[2])
+    # (the whole of what is said names the column: "correlation of income and area" does not)
+    if (is.null(found) || tolower(trimws(hit[2])) != tolower(found$said)) next
+    rows <- nrow(out$study$tables[[key$table]]$data)
+    if (rows > 100) next
+    return(reworded(out, sprintf("top %d %s by %s", rows, key$name, found$name), sprintf("Each row is one %s: all %d, the highest first.", key$name, rows)))
+  }
+  out
+}
+
+#' Does a column name every row in words?
+#' @noRd
+is_row_name <- function(study, col) {
+  values <- study$tables[[col$table]]$data[[col$name]]
+  is.character(values) && mean(grepl("^\\p{L}{2,}", values, perl = TRUE)) > 0.8
+}
+
+#' Words of a text that ask for a statistic, or for a test
+#' @section Shape: character vector.
+#' @noRd
+stated_statistics <- function(text) {
+  form <- "(?i)\\b(means?|averages?|medians?|totals?|sums?|counts?|number|how many|shares?|percent\\w*|proportions?|sd|standard deviation|variance|spread|range|distribution|compare|test|differences?|plot|chart|graph|histogram|rank\\w*|rates?|correlat\\w*|effect|trend|change|describe|summar\\w*)\\b"  # nolint: line_length_linter.
+  found <- stringi::stri_extract_all_regex(text, form)[[1]]
+  found[!is.na(found)]
+}
+
+#' "how many people live in the South", of states with a column population: the people, not the rows
+#' @noRd
+people_in_column <- function(out) {
+  own <- Filter(function(col) grepl("^(population|inhabitants|residents|people|pop)$", tolower(col$name)) && is_numeric_kind(col$kind),
+                all_columns(out$study))
+  form <- "(?i)^ *how many (?:people|inhabitants|residents|persons|citizens)(?: (?:live|lived|are there|were there|are|reside|dwell))?(?: (?=in\\b|at\\b|on\\b)|[?.! ]*$)"  # nolint: line_length_linter.
+  if (length(own) != 1 || own[[1]]$distinct < 10 || !grepl(form, out$text, perl = TRUE)) return(out)
+  name <- own[[1]]$name
+  reworded(out, sub(form, paste0("total ", name, " "), out$text, perl = TRUE), sprintf("People are those that %s counts, added up.", name))
+}
+
+#' "compare extra between groups, paired by ID": rows of the same unit
+#' @noRd
+paired_by <- function(out) {
+  form <- "(?i),? *(?:\\(?)(?:paired|matched|linked|blocked) (?:by|on|within) (?:the )?(?:same )?([\\p{L}\\p{N}_.]+)\\)?(?=[,.?! ]|$)"
+  hit <- match_groups(out$text, form)
+  key <- if (!is.na(hit[1])) Find(function(col) tolower(col$name) == tolower(hit[2]), key_columns(out$study))
+  if (is.null(key)) return(out)
+  reworded(out, sub(hit[1], paste(" within the same", key$name), out$text, fixed = TRUE))
+}
