@@ -89,7 +89,8 @@ view_influence <- function(ctx, res) {
   t <- row_influence(res)
   top <- order(-t$cooks_distance)[seq_len(min(10, nrow(t)))]
   rows <- ctx$frame$rows[top]
-  table <- data.frame(row = as.numeric(rows), utils::head(ctx$row_labels(rows), 1), t[top, ], check.names = FALSE, stringsAsFactors = FALSE)
+  table <- data.frame(c(list(row = as.numeric(rows)), utils::head(ctx$row_labels(rows), 1), as.list(t[top, ])), check.names = FALSE,
+                      stringsAsFactors = FALSE)
   if (is.null(res$family)) table <- cbind(table, largest_dfbetas(res, top))
   rownames(table) <- NULL
   worst <- table$cooks_distance[1]

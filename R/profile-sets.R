@@ -134,8 +134,15 @@ timed_bare <- function(names) {
   stem <- tolower(vapply(open[hit], `[[`, "", 2)); number <- vapply(open[hit], `[[`, "", 3)
   out <- data.frame(name = names[hit], stem = stem, time = number, place = as.numeric(number), stringsAsFactors = FALSE)
   few <- table(out$stem)
-  keep <- out$stem %in% names(few)[few %in% 2:6] & !grepl("^(item|question|quest|var|variable|col|column|field|test|marker|gene|factor|feature)[_. ]?$", out$stem)  # nolint: line_length_linter.
+  keep <- out$stem %in% names(few)[few %in% 2:6] & !grepl(untimed_stems(), out$stem)
   if (any(keep)) out[keep, , drop = FALSE]
+}
+
+#' Stems of names whose numbers count no times: of items, of ages or sizes that they bound ("pop15"), of kinds of one thing
+#' @noRd
+untimed_stems <- function() {
+  paste0("^(item|question|quest|var|variable|col|column|field|test|marker|gene|factor|feature|pop|population|age|aged|under|over|top|bottom|share|",
+         "quantile|percentile|decile|quintile|quartile|vitamin|omega|type|size|grade|model|route|line|group|room|bus|flight)[_. ]?$")
 }
 
 repeated_sets <- function(columns) {

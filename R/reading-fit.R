@@ -179,6 +179,15 @@ divides <- function(state, m, mentions) {
     mentions[[1]]$column == m$column
 }
 
+#' "paired t test of left and right": two columns of numbers, whatever they are called
+#' @noRd
+pairs_asked <- function(state, mentions) {
+  columns <- vapply(mentions, `[[`, 1L, "column")
+  says(state, "\\bpaired\\b|\\bmatched[- ]pairs?\\b|\\bsigned[- ]ranks?\\b|\\bsign test\\b|\\bdependent[- ](samples?|t)\\b") &&
+    all(mention_kinds(state, mentions) %in% c("number", "count")) && all(state$vocabulary$columns$distinct[columns] > 4) &&
+    !any(vapply(mentions, function(m) m$marker == "by", NA))
+}
+
 #' "are the means of complaints and raises different", "is the tax higher than the price": two numbers in the same unit, or in none
 #' @noRd
 sets_columns_apart <- function(state, mentions) {
@@ -221,7 +230,7 @@ paired_columns <- function(state, mentions) {
   # "the difference between highway and city": two numbers in the same unit, or in none
   if (length(names) == 2 && length(mentions) == 2 && says(state, "\\bdifferences? between\\b") && all(mention_kinds(state, mentions) %in% c("number",
     "count")) && length(unique(state$vocabulary$columns$unit[vapply(mentions, `[[`, 1L, "column")])) == 1) return(TRUE)
-  if (length(names) == 2 && length(mentions) == 2 && sets_columns_apart(state, mentions)) return(TRUE)
+  if (length(names) == 2 && length(mentions) == 2 && (sets_columns_apart(state, mentions) || pairs_asked(state, mentions))) return(TRUE)
   # "compare MPG city and MPG highway": one measure in two forms
   words <- strsplit(tolower(name_words(names)), " ", fixed = TRUE)
   kinds <- mention_kinds(state, mentions)

@@ -635,6 +635,7 @@ decide_reading <- function(state, mentions) {
   loose <- loose_numbers(state, task)
   if (length(loose)) return(loose_number_verdict(state, reading, loose))
   unplaced <- unplaced_mentions(state, mentions, reading)
+  if (!is.null(reading$extra$fine_by)) return(fine_groups_verdict(state, reading))
   end <- end_of_unplaced(state, mentions, reading, unplaced)
   if (!is.null(end)) return(end)
   if (length(unplaced)) reading$assumed <- c(reading$assumed, sprintf("The column %s, which the question names, has no part in this reading.",
@@ -835,6 +836,20 @@ unplaced_mentions <- function(state, mentions, reading) {
     if (name %in% used || shown || any(column_of(state, m$cols$column) %in% used)) NA_character_ else name
   }, "")
   unique(out[!is.na(out)])
+}
+
+#' "the mean weight by age", of many ages: no mean of each of them is meant, and a relation or bands may be
+#' @noRd
+fine_groups_verdict <- function(state, reading) {
+  name <- reading$extra$fine_by
+  reading$extra$fine_by <- NULL
+  distinct <- state$vocabulary$columns$distinct[match(name, state$vocabulary$columns$name)]
+  related <- reading
+  related$task <- "relate"; related["statistic"] <- list(NULL); related$outcome <- reading$outcome[1]; related$predictors <- name
+  choices <- list(finish_reading(related))
+  if (distinct <= 60) { each <- reading; each$by <- name; choices <- c(choices, list(finish_reading(each))) }
+  choice_verdict(state, reading, choices, sprintf(paste("%s takes %s different values. Ask by bands of it, such as \"by quartile of %s\", or choose one of",
+    "the readings below, by number or in your own words."), quoted(name), say_number(distinct), name))
 }
 
 #' "the mean yield on the top grade": which end of a column is meant is no ranking of something else; NULL where nothing is open

@@ -10,6 +10,12 @@ fill_describe <- function(state, mentions, r) {
   # a column that only divides stands beside one that measures
   if (!any(by) && any(measured) && any(!measured)) by <- !measured &
     vapply(mentions, function(m) can_group(state, m$column), NA)
+  # "the mean weight by age", of ages that divide the rows too finely
+  fine <- !by & measured & vapply(mentions, function(m) m$marker == "by" && is_numeric_kind(kind_at(state, m$column)), NA)
+  if (!is.null(r$statistic) && sum(fine) == 1 && sum(measured & !fine) == 1 && !any(by)) {
+    r$extra$fine_by <- column_names_of(state, mentions[fine])
+    mentions <- mentions[!fine]; by <- by[!fine]; measured <- measured[!fine]
+  }
   r$outcome <- column_names_of(state, mentions[!by])
   r$by <- column_names_of(state, mentions[by])
   groups <- Filter(function(g) !g$negated && names_several(g) && !(column_of(state, g$column) %in% r$by),

@@ -30,7 +30,9 @@ rate_asked <- function(state, mentions) {
       state$vocabulary$columns$distinct[b$column] <= 20
     # days watched after "per" are what a count is made over, whatever is asked of it
     watched <- item_norm(state, b$at - 1) == "single" && item_norm(state, b$at - 2) == "per"
-    many <- (state$vocabulary$columns$distinct[b$column] > 12 && !mean_of) || adds || watched
+    # ("dose per weight", of a dozen weights with decimals, has no groups either)
+    least <- if (kind_at(state, b$column) == "number") 6 else 12
+    many <- (state$vocabulary$columns$distinct[b$column] > least && !mean_of) || adds || watched
     if (kind_at(state, a$column) %in% c("number", "count") && kind_at(state, b$column) %in% c("number", "count") && many) return(list(top = a,
       base = b))
   }
@@ -165,7 +167,9 @@ total_shared <- function(state, mentions) {
   # "the proportion of pupils absent more than 20 days": a share of rows, told by a condition on the measure
   if (any(vapply(state$filters, function(f) f$column %in% column_names_of(state, mentions) && f$op %in% c("<", ">", "<=", ">=", "between"),
       NA))) return(NULL)
-  what <- mentions[kinds %in% c("number", "count") & (comes | state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12)]
+  counted <- vapply(mentions, function(m) kind_at(state, m$column) == "count" && grepl("[^s]s$", column_of(state, m$column)) && !m$marker == "by", NA)
+  divides <- vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)
+  what <- mentions[kinds %in% c("number", "count") & !(divides & any(!divides)) & (comes | counted | state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12)]
   by <- mentions[kinds %in% c("category", "yes_no", "ordered") | vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)]
   by <- Filter(function(m) !m$column %in% vapply(what, `[[`, 1L, "column"), by)
   if (length(what) == 1 && length(by) == 1) list(what = what[[1]], by = by[[1]])

@@ -171,7 +171,7 @@ as_group <- function(x) {
 #' @noRd
 column_title <- function(col) {
   # EngineSize reads "Engine size" and LengthOfStay "Length of stay"; pH and HbA1c stay as they are
-  opened <- gsub("(?<=[a-z])(Of|To|In|At|On|By|Per|For|And)([A-Z])(?=[a-z])", " \\L\\1 \\2", gsub("[_.]+", " ", col$name), perl = TRUE)
+  opened <- gsub("(?<=[a-z])(Of|To|In|At|On|By|Per|For|And)([A-Z])(?=[a-z])", " \\L\\1 \\2", trimws(gsub("[_.]+", " ", col$name)), perl = TRUE)
   title <- col$label %||% gsub("(?<=[a-z]{2})([A-Z])(?=[a-z])", " \\L\\1", opened, perl = TRUE)
   sub("\\s*\\([^)]*\\)$", "", title)
 }
