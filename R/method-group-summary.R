@@ -66,8 +66,8 @@ say_extremes <- function(ctx, t, col, shown) {
   if (max(v, na.rm = TRUE) == min(v, na.rm = TRUE)) return(sprintf("The %s of %s is %s in every group.", label, say_column(col),
     with_unit(say_number(v[1]), unit)))
   high <- which.max(v); low <- which.min(v)
-  sprintf("The %s of %s is highest for %s (%s) and lowest for %s (%s).", label, say_column(col), name(high), with_unit(say_number(v[high]), unit),
-          name(low), with_unit(say_number(v[low]), unit))
+  ends <- with_unit(say_ends(v[high], v[low]), unit)
+  sprintf("The %s of %s is highest for %s (%s) and lowest for %s (%s).", label, say_column(col), name(high), ends[1], name(low), ends[2])
 }
 
 #' The context of one of several outcomes: a value that another lacks leaves no row out

@@ -68,7 +68,7 @@ say_mixed_logistic <- function(ctx, res) {
                      0), say_number(n$groups), by,
                            say_p(n$groups_p_value)), say_rows(ctx)),
        write_up = sprintf(paste0("A logistic mixed model of %s = %s with a random intercept for %s (%s groups, n = %s; maximum ",
-           "likelihood, adaptive Gauss-Hermite quadrature with 21 nodes) ",
+           "likelihood, adaptive Gauss-Hermite quadrature with 31 nodes) ",
                                  "gave %s; variance between groups %s (latent ICC = %s).%s"), say_column(outcome_column(ctx)), res$event, by,
                                    say_number(n$groups), say_number(n$n),
                           paste(item, collapse = "; "), say_number(n$variance_between), say_unit(n$icc), write_rows(ctx)))
@@ -100,7 +100,7 @@ script_mixed_logistic <- function(ctx, res) {
     "plain <- glm(y ~ x - 1, family = binomial, control = glm.control(epsilon = 1e-14, maxit = 60)); plain <- update(plain, start = coef(plain))",
     if (flat) "# the likelihood is highest with no variance between groups: the model is the plain one"
     else c("# nodes of Gauss-Hermite quadrature from the eigenvalues of their Jacobi matrix",
-      "k <- 21; off <- sqrt(seq_len(k - 1) / 2); jacobi <- diag(0, k); jacobi[cbind(1:(k - 1), 2:k)] <- off; jacobi[cbind(2:k, 1:(k - 1))] <- off",
+      "k <- 31; off <- sqrt(seq_len(k - 1) / 2); jacobi <- diag(0, k); jacobi[cbind(1:(k - 1), 2:k)] <- off; jacobi[cbind(2:k, 1:(k - 1))] <- off",
       "e <- eigen(jacobi, symmetric = TRUE); z <- e$values; w <- sqrt(pi) * e$vectors[1, ]^2",
       "# the likelihood of each group, integrated around the mode of its intercept",
       "parts <- function(theta) {", "  b <- theta[seq_len(p)]; s <- theta[p + 1]; eta <- drop(x %*% b); u <- numeric(nlevels(g))",

@@ -118,8 +118,9 @@ say_rate <- function(ctx, res) {
   t <- res$tables[[1]]$data
   item <- sprintf("%s for %s", say_number(t$rate), t$group)
   order <- order(-t$rate)
-  list(headline = sprintf("%s is highest for %s (%s) and lowest for %s (%s).", capital(what), t$group[order[1]], say_number(t$rate[order[1]]),
-    t$group[order[nrow(t)]], say_number(t$rate[order[nrow(t)]])),
+  ends <- say_ends(t$rate[order[1]], t$rate[order[nrow(t)]])
+  list(headline = sprintf("%s is highest for %s (%s) and lowest for %s (%s).", capital(what), t$group[order[1]], ends[1], t$group[order[nrow(t)]],
+                          ends[2]),
        details = c(sprintf("Over all rows: %s%s.", say_number(n$estimate), interval),
          "Each is a total over a total; a mean of the rows' own rates would count small rows as much as large ones.", say_rows(ctx)),
        write_up = sprintf("%s was %s (%s over all rows, as totals over totals).%s", capital(what), some_of(item, 10), say_number(n$estimate),

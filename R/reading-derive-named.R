@@ -4,7 +4,8 @@
 #' @noRd
 turns_of_named <- function() {
   list(turn("\\b(each|every|all|by|per)\\b", values_of_named), turn("^ *how many (people|inhabitants|residents|persons|citizens)\\b", people_in_column),
-       turn("\\b(paired|matched|linked|blocked) (by|on|within)\\b", paired_by))
+       turn("\\b(paired|matched|linked|blocked) (by|on|within)\\b", paired_by),
+       turn("^ *(which|what) .*\\bdiffer", measures_that_differ))
 }
 
 #' "population density of each state", "income by state", where every row is a state: the values themselves, in their order
@@ -62,4 +63,17 @@ paired_by <- function(out) {
   key <- if (!is.na(hit[1])) Find(function(col) tolower(col$name) == tolower(hit[2]), key_columns(out$study))
   if (is.null(key)) return(out)
   reworded(out, sub(hit[1], paste(" within the same", key$name), out$text, fixed = TRUE))
+}
+
+#' "which measures differ between benign and malignant": the columns that go with what tells these apart
+#' @noRd
+measures_that_differ <- function(out) {
+  form <- "(?i)^ *(?:which|what) (?:of the )?(?:measures|measurements|variables|columns|characteristics|features|factors|scores|markers|traits)(?: (?:significantly|clearly|most))* (?:differ|differs|are different|differed)(?: (?:significantly|clearly|most))* (?:between|across|among) (?:the )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  state <- parse_question(paste("compare", hit[2]), study_vocabulary(out$study))
+  # (of a column with more levels the others would come in as well)
+  sides <- Filter(function(g) !g$negated && length(g$levels) > 1 && state$vocabulary$columns$distinct[g$column] == length(g$levels), state$groups)
+  if (length(sides) != 1 || length(state$groups) != 1 || length(state$filters)) return(out)
+  reworded(out, sprintf("which columns differ by %s", column_of(state, sides[[1]]$column)))
 }

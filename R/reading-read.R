@@ -872,6 +872,13 @@ loose_per <- function(state, reading) {
   if (!length(at)) return(NULL)
   column <- unit_column(state, item_norm(state, at[1]))
   name <- if (!is.na(column)) column_of(state, column)
+  said <- item_norm(state, at[1])
+  timed <- grepl("^(second|minute|hour|day|night|week|fortnight|month|quarter|year|season)s?$", said)
+  # ("the mean per unit", "per person" and per stretch of time may be what the rows are)
+  if (is.null(name) && !timed && length(reading$outcome) == 1 && !reading$outcome %in% state$vocabulary$columns$name[at_unit(state, said)]) {
+    return(new_verdict("needs_choice", reading, sprintf(
+      "No column is known to be measured in %s. Name the column that a value is taken per, such as \"%s per COLUMN\".", quoted(said), reading$outcome)))
+  }
   if (is.null(name) || name %in% reading$outcome) return(NULL)
   model <- reading; model$task <- "predict"; model$predictors <- name; model["statistic"] <- list(NULL)
   choices <- list(finish_reading(model), finish_reading(fill_rate(state, list(), new_reading("describe"),
@@ -879,6 +886,14 @@ loose_per <- function(state, reading) {
     state$vocabulary$columns$name)), base = list(column = column)))))
   choice_verdict(state, reading, choices, sprintf("%s can be read in two ways. Choose one of the readings below, by number or in your own words.",
                                                   capital(quoted(paste("per", state$items[[at[1]]]$text)))))
+}
+
+#' The columns whose unit or name already says that they are per such a unit
+#' @noRd
+at_unit <- function(state, said) {
+  columns <- state$vocabulary$columns
+  which(grepl(sprintf("(/|per[_ .]?)%s", as_literal(substr(said, 1, 2))), tolower(paste(columns$unit, columns$name)), perl = TRUE) |
+    columns$unit %in% c("mpg", "mph", "kmh", "km/h", "m/s"))
 }
 
 #' "reps below target": a measured column as the bound of a condition, where a number was expected

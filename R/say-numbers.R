@@ -46,6 +46,13 @@ places_of_near <- function(x) {
   min(max(1 - floor(log10(apart)), 0), 7)
 }
 
+#' The highest and the lowest of some numbers, in more places where the usual ones would make them look the same
+#' @noRd
+say_ends <- function(high, low) {
+  said <- say_number(c(high, low))
+  if (identical(said[1], said[2]) && !identical(high, low)) say_alike(c(high, low)) else said
+}
+
 #' An estimate in the places that its interval makes sensible, where the usual ones would not tell it from its limits
 #' @noRd
 say_estimate <- function(value, low = NULL, high = NULL) {

@@ -10,7 +10,7 @@
 #' @section Source: Pinheiro, J. C. and Bates, D. M. (1995). Journal of Computational and Graphical Statistics 4, 12-35 (adaptive Gauss-Hermite
 #'   quadrature); the information from Louis, T. A. (1982). JRSS B 44, 226-233.
 #' @noRd
-stat_mixed_logistic <- function(y, x, group, nodes = 21L) {
+stat_mixed_logistic <- function(y, x, group, nodes = 31L) {
   x <- unname(x); dimnames(x) <- NULL
   g <- max(group); n <- length(y)
   if (g < 2) stop_data("A mixed model needs at least two groups.", class = "one_group")

@@ -440,8 +440,8 @@ value_phrases <- function(columns, lexicon, named = character(), most = 300) {
     frame_of(level = levels, column = i)
   })
   rows <- do.call(rbind, rows)
-  if (is.null(rows)) return(frame_of(phrase = character(), column = integer(), level = character(),
-                                       quality = numeric()))
+  controls <- control_values(columns)
+  if (is.null(rows)) return(controls)
   stems <- stems_of(rows$level)
   phrase <- vapply(stems, paste, "", collapse = " ")
   numeric_level <- grepl("^[-0-9. ]*$", phrase)
@@ -459,8 +459,17 @@ value_phrases <- function(columns, lexicon, named = character(), most = 300) {
   meant <- stack_frames(base, letters)
   meant <- meant[!(graded[meant$column] & meant$phrase %in% c("none", "control")), , drop = FALSE]
   out <- stack_frames(base, letters, value_synonyms(meant, lexicon$value_synonyms), parts, sides_of_compass(rows), countries_of_codes(rows,
-      lexicon$countries))
+      lexicon$countries), controls)
   out[nzchar(out$phrase), , drop = FALSE]
+}
+
+#' "controls", of a yes/no column that says who is a case: those who are not
+#' @noRd
+control_values <- function(columns) {
+  own <- which(vapply(columns, function(col) col$kind == "yes_no" && length(col$levels) == 2 &&
+    grepl("^(is_?|n_?)?(case|cases|case_control|casecontrol|case_status)$", tolower(col$name)), NA))
+  if (length(own) != 1) return(frame_of(phrase = character(), column = integer(), level = character(), quality = numeric()))
+  frame_of(phrase = c("control", "case"), column = rep(own, 2), level = columns[[own]]$levels, quality = c(0.95, 0.9))
 }
 
 #' "in Germany", of a column whose levels are all codes of countries
