@@ -5,7 +5,7 @@
 turns_of_named <- function() {
   list(turn("\\b(each|every|all|by|per)\\b", values_of_named), turn("^ *how many (people|inhabitants|residents|persons|citizens)\\b", people_in_column),
        turn("\\b(paired|matched|linked|blocked) (by|on|within)\\b", paired_by),
-       turn("^ *(which|what) .*\\bdiffer", measures_that_differ))
+       turn("^ *(which|what) .*\\bdiffer", measures_that_differ), turn("outlier|unusual|extreme|exceptional|atypical", row_as_outlier))
 }
 
 #' "population density of each state", "income by state", where every row is a state: the values themselves, in their order
@@ -76,4 +76,22 @@ measures_that_differ <- function(out) {
   sides <- Filter(function(g) !g$negated && length(g$levels) > 1 && state$vocabulary$columns$distinct[g$column] == length(g$levels), state$groups)
   if (length(sides) != 1 || length(state$groups) != 1 || length(state$filters)) return(out)
   reworded(out, sprintf("which columns differ by %s", column_of(state, sides[[1]]$column)))
+}
+
+#' "is Alaska an outlier for rape", of a row with a name: the outliers among all rows, and what that row holds
+#' @noRd
+row_as_outlier <- function(out) {
+  form <- "(?i)^ *(?:is|are|was|were) (?:the )?(.+?) (?:an? )?(?:(?:clear|real|statistical|possible|extreme) )?(?:outliers?|unusual|extreme|exceptional|atypical)(?: (?:value|case|observation|row|point)s?)?(?: (?:for|in|on|regarding|with regard to|with respect to|as to|by) (?:the |its |their )?(.+?))?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  names <- if (!is.na(hit[1])) study_vocabulary(out$study)$row_names
+  own <- if (length(names$phrase)) names[names$phrase == joined_stems(hit[2]), , drop = FALSE]
+  if (is.null(own) || nrow(own) != 1) return(out)
+  key <- all_columns(out$study)[[match(study_vocabulary(out$study)$columns$name[own$column], vapply(all_columns(out$study), `[[`, "", "name"))]]
+  found <- if (!is.na(hit[3])) numeric_in_text(out$study, hit[3])
+  if (!is.na(hit[3]) && is.null(found)) return(out)
+  columns <- if (is.null(found)) Filter(function(col) is.null(col$role) && col$table == key$table, numeric_columns(out$study)) else list(found$col)
+  row <- match(own$level, as.character(out$study$tables[[key$table]]$data[[key$name]]))
+  held <- vapply(columns, function(col) sprintf("%s %s", col$name, say_number(as.numeric(understood(out$study, col$name, col$table)[row]))), "")
+  reworded(out, if (is.null(found)) "are there outliers" else sprintf("are there outliers in %s", found$name),
+           sprintf("%s (row %d) has %s; outliers are looked for among all rows.", own$level, row, some_of(held, 6)))
 }

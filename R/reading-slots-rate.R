@@ -32,11 +32,22 @@ rate_asked <- function(state, mentions) {
     watched <- item_norm(state, b$at - 1) == "single" && item_norm(state, b$at - 2) == "per"
     # ("dose per weight", of a dozen weights with decimals, has no groups either)
     least <- if (kind_at(state, b$column) == "number") 6 else 12
-    many <- (state$vocabulary$columns$distinct[b$column] > least && !mean_of) || adds || watched
-    if (kind_at(state, a$column) %in% c("number", "count") && kind_at(state, b$column) %in% c("number", "count") && many) return(list(top = a,
-      base = b))
+    # ("deaths per N", of as many in every row)
+    tried <- counts_tried(state$vocabulary$columns[b$column, ]) && kind_at(state, a$column) == "count"
+    many <- (state$vocabulary$columns$distinct[b$column] > least && !mean_of) || adds || watched || tried
+    if (kind_at(state, a$column) %in% c("number", "count") && (kind_at(state, b$column) %in% c("number", "count") || tried) && many) {
+      return(list(top = a, base = b))
+    }
   }
   NULL
+}
+
+#' Columns whose names say that they count what was tried or exposed in each row, be it the same number everywhere
+#' @param columns Rows of the vocabulary's columns.
+#' @noRd
+counts_tried <- function(columns) {
+  grepl("^(n|total|totals|size|trials|tested|exposed|examined|at_risk|n_[a-z]+)$", tolower(columns$name)) &
+    columns$kind %in% c("number", "count", "constant")
 }
 
 between_says_per <- function(state, from, to) {
@@ -107,6 +118,7 @@ rate_without_base <- function(state, mentions, task) {
     shared <- grepl("(share|proportion|percentage|percent|fraction) of( the)?( all)?$", trimws(paste(vapply(m$at - 4:1, function(j) item_norm(state,
         j),
       ""), collapse = " ")))
+    if (counted && is_share_of_units(state, m)) return(m)
     if (counted && shared && length(mentions) == 1 && task %in% c("describe", "rank", "frequency") && !length(state$filters)) return(m)
   }
   NULL
@@ -114,7 +126,8 @@ rate_without_base <- function(state, mentions, task) {
 
 rate_verdict <- function(state, mentions, reading, m) {
   columns <- state$vocabulary$columns
-  bases <- which(columns$kind %in% c("number", "count") & columns$distinct > 12 & columns$role == "" & seq_len(nrow(columns)) != m$column &
+  of_each <- counts_tried(columns)
+  bases <- which((columns$kind %in% c("number", "count") & columns$distinct > 12 | of_each) & columns$role == "" & seq_len(nrow(columns)) != m$column &
     !grepl("\u00b0|%", columns$unit))
   # columns that sound like what is counted over come first
   bases <- bases[order(!grepl("hold|popul|expos|person|people|total|visit|year|day|hour|n$|size|number|count|trial|sampl|purchas|order|sale|sold|made|unit|produc|item|run",  # nolint: line_length_linter.
@@ -172,7 +185,15 @@ total_shared <- function(state, mentions) {
   what <- mentions[kinds %in% c("number", "count") & !(divides & any(!divides)) & (comes | counted | state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12)]
   by <- mentions[kinds %in% c("category", "yes_no", "ordered") | vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)]
   by <- Filter(function(m) !m$column %in% vapply(what, `[[`, 1L, "column"), by)
-  if (length(what) == 1 && length(by) == 1) list(what = what[[1]], by = by[[1]])
+  if (length(what) == 1 && length(by) == 1 && !is_share_of_units(state, what[[1]])) list(what = what[[1]], by = by[[1]])
+}
+
+#' "the proportion of snails dead", of a column that counts deaths: a share of the snails, and none of the deaths
+#' @noRd
+is_share_of_units <- function(state, m) {
+  happened <- "^(dead|died|killed|broken|defective|failed|lost|infected|sick|damaged|rejected|hatched|germinated|survived|positive|affected|responded|cured|alive|surviving)$"  # nolint: line_length_linter.
+  kind_at(state, m$column) == "count" && grepl(happened, item_norm(state, m$at)) && state$type[max(1, m$at - 1)] %in% c("entity", "unknown", "filler") &&
+    says(state, "\\b(share|percent(age)?|proportion|fraction|%)s? of\\b")
 }
 
 fill_share_of_total <- function(state, r, found) {

@@ -215,6 +215,8 @@ script_recode <- function(recode, at) {
 script_kind <- function(col, value, at, numeric, typed) {
   switch(col$kind,
     number = , count = value,
+    # (a number that is the same in every row is still described)
+    constant = if (numeric) value else sprintf("as.character(%s)", value),
     ordered = , category = , yes_no = script_levels(col, value, numeric),
     date = script_date(if (numeric && !identical(col$format, "day number")) sprintf("as.character(%s)", value) else value, col$format, typed),
     datetime = if (typed) sprintf("as.POSIXct(%s, tz = \"UTC\")", value)
