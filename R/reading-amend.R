@@ -83,6 +83,7 @@ amendment_forms <- function() {
     form("^(?:in|for) (.+?),? (\\S+) (?:is|are|means?|stands? for) (?:a )?missing(?: values?| codes?)?$",
          function(study, p) words_missing(study, rev(p))),
     form("^(.+?) (?:is|are|means?|stands? for) (?:a )?missing(?: values?| codes?)?(?: (?:in|for|of) (.+))?$", words_missing),
+    form("^(.*?[0-9] ?(?:=|:|is|are|means?|stands? for|as) ?.*[0-9] ?(?:=|:|is|are|means?|stands? for|as) ?.+)$", words_codes),
     form("^by ['\"]?(.+?)['\"]? (?:i|we) mean (.+)$", function(study, p) words_alias(study, p[1], p[2])),
     form("^['\"]?([^'\"]+?)['\"]? means (?:the )?(?:column )?(.+)$", words_means),
     form("^(?:rename|relabel|label|call) (?:the )?(?:column |variable )?['\"]?(.+?)['\"]? (?:to |as |= ?|the )['\"]?([^'\":]+?)['\"]?$", words_rename),  # nolint: line_length_linter.
@@ -281,6 +282,20 @@ words_alias <- function(study, phrase, target) {
   phrase <- strip_quotes(phrase)
   study$aliases[[tolower(phrase)]] <- name
   record_amendment(study, list(alias = phrase, column = name))
+}
+
+#' "sex 1 is male and 2 is female", "sex: 1 = male, 2 = female", "label 1 as male and 2 as female in sex": what stored codes mean
+#' @noRd
+words_codes <- function(study, p) {
+  pair <- "(?<![\\p{L}\\p{N}.])(-?[0-9]+(?:\\.[0-9]+)?) ?(?:=|:|(?:is|are|means?|stands? for|as)\\b) ?(?:the )?['\"]?([\\p{L}][\\p{L} /'-]*?)['\"]?(?=,|;| and -?[0-9]| (?:in|of|for) |$)"  # nolint: line_length_linter.
+  hits <- stringi::stri_match_all_regex(p[1], pair, case_insensitive = TRUE)[[1]]
+  if (nrow(hits) < 2) return(NULL)
+  rest <- p[1]
+  for (hit in hits[, 1]) rest <- sub(hit, " ", rest, fixed = TRUE)
+  said <- trimws(gsub("(?i)^ *(?:(?:in|for|label|read|code|name|the|codes?|values?|levels?|of) )*|[,:;]|\\b(?:and|are|is|in|of|for)\\b", " ", rest, perl = TRUE))
+  name <- if (nzchar(said)) columns_meant(study, gsub(" +", " ", said))
+  if (length(name) != 1) return(NULL)
+  amend_named(study, name, list(labels = stats::setNames(trimws(hits[, 3]), hits[, 2])))
 }
 
 #' "yield means honey_yield_kg": an everyday name of a column

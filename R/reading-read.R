@@ -708,7 +708,10 @@ settle_groups_unnamed <- function(state, mentions, reading) {
 condition_as_side <- function(state, reading) {
   # ("is asthma more common in smokers")
   counted <- reading$task == "frequency" && says_more_common(state) && !length(reading$extra$missing)
-  open <- (identical(reading$extra$missing, "by") && reading$task == "compare" || counted) && length(reading$outcome) == 1 && !length(reading$by)
+  # ("does treatment 2 make patients survive longer")
+  lasting <- reading$task == "survival" && !length(c(reading$predictors, reading$extra$missing)) && length(reading$filters) == 1
+  open <- ((identical(reading$extra$missing, "by") && reading$task == "compare" || counted) && length(reading$outcome) == 1 || lasting) &&
+    !length(reading$by)
   kinds <- vapply(reading$filters, function(f) if (f$op == "==") kind_of_names(state, f$column) else "", "")
   # ("is the pulse lower in smokers of the north": yes or no, in the north)
   own <- if (any(kinds == "yes_no")) which(kinds == "yes_no") else which(kinds %in% c("category", "ordered"))
@@ -716,11 +719,12 @@ condition_as_side <- function(state, reading) {
     return(reading)
   }
   f <- reading$filters[[own]]
-  reading$task <- "compare"
+  if (!lasting) reading$task <- "compare"
   reading$by <- f$column
   reading$filters <- reading$filters[-own]
   reading$extra["missing"] <- list(NULL)
-  if (kinds[own] == "yes_no") return(finish_reading(reading))
+  if (lasting) reading$assumed <- c(reading$assumed, sprintf("All levels of %s are compared, with %s among them.", f$column, quoted(unlist(f$value))))
+  if (kinds[own] == "yes_no" || lasting) return(finish_reading(reading))
   reading$extra$single_of <- f$column
   reading$extra$single_level <- as.character(unlist(f$value))
   if (kind_of_names(state, reading$outcome) %in% c("number", "count", "ordered")) reading$assumed <- c(reading$assumed, sprintf(

@@ -328,9 +328,26 @@ absent_verdict <- function(state, reading, at) {
   if (identical(tolower(unname(words)), "never")) return(new_verdict("cannot_answer", reading, near = near, headline = paste(
     "What never happened to a unit is in none of its rows, and no condition on single rows finds it.",
     "Count the units for which it did happen, and all units.")))
+  coded <- sex_in_codes(state, words)
+  if (!is.null(coded)) return(new_verdict("cannot_answer", reading, near = coded$name, headline = coded$said))
   new_verdict("cannot_answer", reading, near = near,
           headline = sprintf("Nothing in this data is called %s. The nearest columns are %s.",
                              some_of(quoted(unique(words)), 3, and = "or"), some_of(quoted(near), 3)))
+}
+
+#' "women", of a column sex that holds 1 and 2: what the codes mean has to be said first
+#' @section Shape: list(name, said), or NULL.
+#' @noRd
+sex_in_codes <- function(state, words) {
+  sexes <- "^(men|women|man|woman|males?|females?|boys?|girls?)$"
+  columns <- state$vocabulary$columns
+  own <- which(grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(columns$name)) & grepl("^-?[0-9.]+$", columns$first_level) &
+    columns$distinct == 2)
+  if (!all(grepl(sexes, tolower(words))) || length(own) != 1) return(NULL)
+  codes <- unlist(columns[own, c("first_level", "last_level")])
+  list(name = columns$name[own], said = sprintf(
+    "%s holds the codes %s and %s, and nothing in this data says which of them are %s. Say it first, such as \"%s %s is male and %s is female\".",
+    quoted(columns$name[own]), codes[1], codes[2], some_of(tolower(words), 2, and = "or"), columns$name[own], codes[1], codes[2]))
 }
 
 #' One reading for each level that a condition may be on
