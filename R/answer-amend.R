@@ -12,9 +12,10 @@
 #'   `order` (the levels in their order), `labels` (what stored codes mean: `c("1" = "female", "2" = "male")`),
 #'   `recode` (values to be read as others, also to merge levels: `c("Nroth" = "north", "N" = "north")`), `format` (of a
 #'   date, as in [strptime()]), `role` ("weight", "item"), `use` (`FALSE` leaves the column out). A new name with
-#'   `derive` and `from` adds a column: `derive` is one of difference, ratio, product, sum, mean, reversed, log, log10, log2, square_root, standardised,
-#'   converted (times `factor`), bands (`cuts`, or `groups` of equal size, and `labels`), age (`from` a birth date and a second date, or `on` a
-#'   day), year, month, weekday, rolling_mean (`window` rows, `within` a unit, in the `order` of a column), low, high
+#'   `derive` and `from` adds a column: `derive` is one of difference, ratio, product, sum, mean, reversed, log (natural), log10, log2,
+#'   square_root, standardised, converted (times `factor`), bands (`cuts`, or `groups` of equal size, and `labels`), age (`from`
+#'   a birth date and a second date, or `on` a day), year, month, weekday, rolling_mean (`window` rows,
+#'   `within` a unit, in the `order` of a column), low, high
 #'   and middle (of text such as "12-15"), against_rest (a `level` of the column against all its others), equals
 #'   (whether the column has a `level`), years_to (years from a year in the column to the year `on`), period
 #'   (the day, week, month, quarter or year of a date: `every`), two_periods (which of two `periods`, written as "2024", "2024-H1", "2024-Q2"

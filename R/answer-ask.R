@@ -292,7 +292,7 @@ settle_unit <- function(study, reading) {
   if (!asked && any(vapply(ids, function(col) col$distinct == nrow(table$data), NA))) return(reading)
   frame <- build_frame(study, c(reading$outcome, reading$by), reading$filters, names(ids))
   # ("run 3" of one group is no partner of run 3 in another: such numbers only count the rows of each)
-  counters <- "^(run|rep|replicate|repetition|repeat|obs|observation|order|seq|sequence|trial|index|measurement|reading)s?(_?(no|nr|num|number|id|index))?$"
+  counters <- "^(run|rep|replicate|repetition|repeat|obs|observation|order|seq|sequence|trial|index|measurement|reading)s?(_?(no|nr|num|number|id|index))?$"  # nolint: line_length_linter.
   found <- if (asked) names(ids) else names(ids)[!grepl(counters, tolower(names(ids)))]
   candidates <- unique(c(reading$unit, study$design$unit, study$design$pairs, found))
   for (unit in intersect(candidates, names(ids))) {

@@ -214,8 +214,8 @@ names_groups <- function(name) {
   sub("^.*[_. ]", "", tolower(name)) %in% c("diet", "treatment", "trt", "arm", "group", "grp", "condition", "race", "ethnicity", "region", "religion",
     "method", "drug", "feed", "variety", "cultivar", "breed", "strain", "brand", "supplier", "occupation", "party", "species", "colour", "color",
     "shift", "operator", "sex", "gender", "fertiliser", "fertilizer", "therapy", "vaccine", "supplement", "block", "rep", "replicate", "centre",
-    "center", "site", "ward", "clinic", "hospital", "stratum", "district", "zone", "province", "sector", "department", "cohort", "segment", "quadrant",
-    "category", "county", "country")
+    "center", "site", "ward", "clinic", "hospital", "stratum", "district", "zone", "province", "sector", "department", "cohort", "segment",
+    "quadrant", "category", "county", "country")
 }
 
 names_a_date <- function(name) grepl("date|(^|[^a-z])(day|dob|born|birth)([^a-z]|$)", tolower(name))

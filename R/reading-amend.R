@@ -70,6 +70,7 @@ amendment_forms <- function() {
   verb <- "^(?:treat|read|take|count|regard|consider|set|mark|code|define) "
   name <- "(?: (?:as|called|named|in) ['\"]?([\\p{L}][\\p{L}\\p{N}_.]*)['\"]?)?$"
   add <- "^(?:add|derive|compute|create|make|calculate|define|take)?(?: the| a| an)? ?"
+  rules_of_one <- "(log|logarithm|log10|log2|square root|year|month|weekday|middle|low|high|lower end|upper end)"
   form <- function(pattern, apply) list(pattern = pattern, apply = apply)
   list(
     form("^(undo|take (?:that|it|the last(?: change)?) back)$", function(study, p) take_back(study)),
@@ -93,7 +94,10 @@ amendment_forms <- function() {
     form(paste0(add, "(difference) (?:between|of) (.+?) and (.+?)", name), words_derive),
     form(paste0(add, "(ratio) (?:of|between) (.+?) (?:to|and) (.+?)", name), words_derive),
     form(paste0(add, "(sum|mean|average|total|product) of (.+?)", name), words_derive_many),
-    form(paste0(add, "(log|logarithm|log10|log2|square root|year|month|weekday|middle|low|high|lower end|upper end) of (.+?)", name), words_derive_one),
+    form(paste0(add, rules_of_one, " of (.+?)", name), words_derive_one),
+    form(paste0("^(?:add|derive|create|compute|define|calculate) ['\"]?([\\p{L}][\\p{L}\\p{N}_.]*)['\"]? (?:as|=|is) (?:the )?",
+                rules_of_one, " of (.+)$"),
+         function(study, p) words_derive_one(study, p[c(2, 3, 1)])),
     form(paste0(add, "(age) (?:from|of) (.+?) (?:at|on|to|and) (.+?)", name), words_age),
     form(paste0(add, "(?:bands|groups) of (.+?) (?:at|from|cut at) ([-0-9][-0-9., and]*?)", name), words_bands),
     form(paste0("^(?:cut|band|split) (.+?) (?:at|by) ([-0-9][-0-9., and]*?)", name), words_bands),
@@ -292,7 +296,8 @@ words_codes <- function(study, p) {
   if (nrow(hits) < 2) return(NULL)
   rest <- p[1]
   for (hit in hits[, 1]) rest <- sub(hit, " ", rest, fixed = TRUE)
-  said <- trimws(gsub("(?i)^ *(?:(?:in|for|label|read|code|name|the|codes?|values?|levels?|of) )*|[,:;]|\\b(?:and|are|is|in|of|for)\\b", " ", rest, perl = TRUE))
+  said <- trimws(gsub("(?i)^ *(?:(?:in|for|label|read|code|name|the|codes?|values?|levels?|of) )*|[,:;]|\\b(?:and|are|is|in|of|for)\\b", " ",  # nolint: line_length_linter.
+                      rest, perl = TRUE))
   name <- if (nzchar(said)) columns_meant(study, gsub(" +", " ", said))
   if (length(name) != 1) return(NULL)
   amend_named(study, name, list(labels = stats::setNames(trimws(hits[, 3]), hits[, 2])))

@@ -24,8 +24,8 @@ over_the_times <- function(out) {
 #' "in the fourth period", of a column period that counts from 1; "on the top shelf", of one that numbers shelves: the rows with that number
 #' @noRd
 numbered_time <- function(out) {
-  form <- sprintf("(?i)\\b(?:in|at|during|for|of|on) the (%s|last|final|top|bottom|highest|lowest|[0-9]{1,2}(?:st|nd|rd|th)) ([\\p{L}_]+)\\b", paste(ordinal_words,
-      collapse = "|"))
+  form <- sprintf("(?i)\\b(?:in|at|during|for|of|on) the (%s|last|final|top|bottom|highest|lowest|[0-9]{1,2}(?:st|nd|rd|th)) ([\\p{L}_]+)\\b",  # nolint: line_length_linter.
+                  paste(ordinal_words, collapse = "|"))
   hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
   if (nrow(hits) != 1 || is.na(hits[1, 1])) return(out)
   own <- Filter(function(col) tolower(col$name) == tolower(hits[1, 3]) ||

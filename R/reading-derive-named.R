@@ -3,7 +3,8 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_named <- function() {
-  list(turn("\\b(each|every|all|by|per)\\b", values_of_named), turn("^ *how many (people|inhabitants|residents|persons|citizens)\\b", people_in_column),
+  list(turn("\\b(each|every|all|by|per)\\b", values_of_named),
+       turn("^ *how many (people|inhabitants|residents|persons|citizens)\\b", people_in_column),
        turn("\\b(paired|matched|linked|blocked) (by|on|within)\\b", paired_by),
        turn("^ *(which|what) .*\\bdiffer", measures_that_differ), turn("outlier|unusual|extreme|exceptional|atypical", row_as_outlier))
 }
@@ -23,7 +24,8 @@ values_of_named <- function(out) {
     if (is.null(found) || tolower(trimws(hit[2])) != tolower(found$said)) next
     rows <- nrow(out$study$tables[[key$table]]$data)
     if (rows > 100) next
-    return(reworded(out, sprintf("top %d %s by %s", rows, key$name, found$name), sprintf("Each row is one %s: all %d, the highest first.", key$name, rows)))
+    return(reworded(out, sprintf("top %d %s by %s", rows, key$name, found$name),
+                    sprintf("Each row is one %s: all %d, the highest first.", key$name, rows)))
   }
   out
 }
@@ -91,7 +93,8 @@ row_as_outlier <- function(out) {
   if (!is.na(hit[3]) && is.null(found)) return(out)
   columns <- if (is.null(found)) Filter(function(col) is.null(col$role) && col$table == key$table, numeric_columns(out$study)) else list(found$col)
   row <- match(own$level, as.character(out$study$tables[[key$table]]$data[[key$name]]))
-  held <- vapply(columns, function(col) sprintf("%s %s", col$name, say_number(as.numeric(understood(out$study, col$name, col$table)[row]))), "")
+  value <- function(col) as.numeric(understood(out$study, col$name, col$table)[row])
+  held <- vapply(columns, function(col) sprintf("%s %s", col$name, format_plain(signif(value(col), 3))), "")
   reworded(out, if (is.null(found)) "are there outliers" else sprintf("are there outliers in %s", found$name),
            sprintf("%s (row %d) has %s; outliers are looked for among all rows.", own$level, row, some_of(held, 6)))
 }

@@ -3,7 +3,8 @@
 #' The turns about such measures, as of `everyday_turns()`; they stand first, since others look for a set by its name
 #' @noRd
 turns_of_sets <- function() {
-  list(turn("\\bafter\\b", after_what_was_done), turn("", sets_by_synonym), turn("", score_of_items), turn("\\bat (week|wk|visit|month|day|year|wave|session|hour)s? [0-9]", measure_at_times),
+  list(turn("\\bafter\\b", after_what_was_done), turn("", sets_by_synonym), turn("", score_of_items),
+       turn("\\bat (week|wk|visit|month|day|year|wave|session|hour)s? [0-9]", measure_at_times),
        turn("\\bbaseline\\b.*\\bchange\\b|\\bchange\\b.*\\bbaseline\\b", change_of_same), turn("\\bmixed\\b", mixed_of_wide), turn("\\bfrom\\b.*\\bto\\b", moved_from_to), turn("\\b(at|in|for) (each|every)\\b|over the|across the", at_each_occasion),  # nolint: line_length_linter.
        turn("\\bwhose\\b.*\\bby\\b", whose_measure_moved), turn("^ *how many .*\\bon average\\b", many_on_average), turn("\\b(number|count) of\\b", rows_by_index), turn("\\b(below|above|under|over|at least|at most|less than|more than) [0-9.]+ at\\b", bound_taken_at),  # nolint: line_length_linter.
        turn("\\b(biggest|largest|greatest|smallest) (drop|fall|gain|loss|rise|increase|decrease|reduction|improvement|change)", biggest_change),

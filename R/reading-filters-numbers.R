@@ -189,8 +189,9 @@ any_number_column <- function(state, k) {
   if (is.na(unit) && any(lead$op %in% c("<", ">", "<=", ">="))) {
     own <- measure_after(state, k)
     # "had at least one previous admission"
-    if (is.null(own) && had_before(state, k) && state$type[min(k + 1, state$n)] == "unknown" && !is.na(item_column(state, k + 2, c("number", "count")))) {
-      own <- list(column = item_column(state, k + 2, c("number", "count")), items = k + 2)
+    further <- item_column(state, k + 2, c("number", "count"))
+    if (is.null(own) && had_before(state, k) && state$type[min(k + 1, state$n)] == "unknown" && !is.na(further)) {
+      own <- list(column = further, items = k + 2)
     }
     if (!is.null(own)) return(list(column = own$column, op = lead$op, used = c(lead$op_at, own$items), suffix = tail$op, close = TRUE))
   }

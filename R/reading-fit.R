@@ -196,11 +196,12 @@ sets_columns_apart <- function(state, mentions) {
     length(unique(state$vocabulary$columns$unit[vapply(mentions, `[[`, 1L, "column")])) == 1
   if (!alike || !says(state, "^ *(is|are|was|were|do|does|did)\\b") || length(state$groups)) return(FALSE)
   between <- if (at[2] - at[1] > 1) vapply((at[1] + 1):(at[2] - 1), function(j) item_norm(state, j), "") else ""
-  plain <- c("the", "mean", "means", "average", "averages", "median", "medians", "score", "scores", "value", "values", "level", "levels", "of", "that",
-             "for", "those", "on", "significantly", "clearly", "really", "much", "any")
+  plain <- c("the", "mean", "means", "average", "averages", "median", "medians", "score", "scores", "value", "values", "level", "levels", "of",
+             "that", "for", "those", "on", "significantly", "clearly", "really", "much", "any")
   words <- setdiff(between, plain)
   more <- "^(more|less|higher|lower|greater|larger|smaller|bigger|better|worse|longer|shorter|heavier|lighter)( than)?$"
-  if (length(words) && all(grepl(more, words) | words %in% c("than", "different", "different from", "differ", "differ from", "differs", "from"))) return(TRUE)
+  set_apart <- c("than", "different", "different from", "differ", "differ from", "differs", "from")
+  if (length(words) && all(grepl(more, words) | words %in% set_apart)) return(TRUE)
   apart <- "^(significantly |clearly |really |any |at all )*(differ|differs|different|unequal)( (significantly|from each other|from one another|on average|at all))*$"  # nolint: line_length_linter.
   identical(words, "and") && grepl(apart, paste(norms_of(state)[seq_len(state$n) > at[2]], collapse = " "))
 }

@@ -57,10 +57,11 @@ measured_first <- function(state, rows) {
 #' @noRd
 qualified_by_name <- function(state, mention) {
   before <- mention$at - 1L
+  named <- tolower(column_of(state, item_column(state, before)))
   qualities <- "^(ab)?normal$|^(low|high|short|long|early|late|poor|good|bad|large|small|elevated|raised|reduced|heavy|excess|extreme|severe)$"
   item_type_at(state, before) == "column" && !mention$adjective && is_numeric_kind(kind_at(state, mention$column)) &&
     kind_at(state, item_column(state, before)) %in% "yes_no" && grepl(qualities, item_norm(state, before)) &&
-    tolower(column_of(state, item_column(state, before))) == item_norm(state, before) && !grepl(",", gap_text(state, before, mention$at), fixed = TRUE)
+    named == item_norm(state, before) && !grepl(",", gap_text(state, before, mention$at), fixed = TRUE)
 }
 
 #' Does a mention tell what a study weighs in a pooled result, which is no column either?

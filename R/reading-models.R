@@ -117,8 +117,8 @@ wish_collinearity <- function(text, vocabulary) {
     "(?i)^ *(?:are|is) (?:the predictors )?(.+?) (?:(?:multi-?)?collinear|too closely related|redundant|overlapping)(?: with each other)? %s (?:the )?(.+?)[?. ]*$", into))  # nolint: line_length_linter.
   if (!is.na(both[1])) return(list(text = sprintf("model of %s on %s", both[3], both[2]), extra = list(view = "collinearity")))
   # "collinearity of the predictors of Y": of all that could explain it
-  text <- sub("(?i)\\b(?:the )?(?:predictors|explanatory variables|covariates) (?:of|for) (?:the )?((?:(?! on ).)+?)[?. ]*$", "\\1 on all other columns", text,
-              perl = TRUE)
+  text <- sub("(?i)\\b(?:the )?(?:predictors|explanatory variables|covariates) (?:of|for) (?:the )?((?:(?! on ).)+?)[?. ]*$", "\\1 on all other columns",  # nolint: line_length_linter.
+              text, perl = TRUE)
   cut_lead(text, paste0(ask_lead(), matter), list(view = "collinearity")) %||%
     cut_lead(text, "(?:are|do) the predictors (?:(?:in|of) )?(?=.*\\b(?:collinear|overlap|too closely related)\\b)", list(view = "collinearity"),
              to = function(rest) model_of(sub("(?i)\\s*(?:(?:multi-?)?collinear|overlap\\w*|too closely related)\\b.*$", "", rest, perl = TRUE)))

@@ -852,8 +852,8 @@ fine_groups_verdict <- function(state, reading) {
   related$task <- "relate"; related["statistic"] <- list(NULL); related$outcome <- reading$outcome[1]; related$predictors <- name
   choices <- list(finish_reading(related))
   if (distinct <= 60) { each <- reading; each$by <- name; choices <- c(choices, list(finish_reading(each))) }
-  choice_verdict(state, reading, choices, sprintf(paste("%s takes %s different values. Ask by bands of it, such as \"by quartile of %s\", or choose one of",
-    "the readings below, by number or in your own words."), quoted(name), say_number(distinct), name))
+  choice_verdict(state, reading, choices, sprintf(paste("%s takes %s different values. Ask by bands of it, such as \"by quartile of %s\", or choose",
+    "one of the readings below, by number or in your own words."), quoted(name), format_plain(distinct), name))
 }
 
 #' "the mean yield on the top grade": which end of a column is meant is no ranking of something else; NULL where nothing is open
@@ -881,7 +881,8 @@ loose_per <- function(state, reading) {
   # ("the mean per unit", "per person" and per stretch of time may be what the rows are)
   if (is.null(name) && !timed && length(reading$outcome) == 1 && !reading$outcome %in% state$vocabulary$columns$name[at_unit(state, said)]) {
     return(new_verdict("needs_choice", reading, sprintf(
-      "No column is known to be measured in %s. Name the column that a value is taken per, such as \"%s per COLUMN\".", quoted(said), reading$outcome)))
+      "No column is known to be measured in %s. Name the column that a value is taken per, such as \"%s per COLUMN\".", quoted(said),
+      reading$outcome)))
   }
   if (is.null(name) || name %in% reading$outcome) return(NULL)
   model <- reading; model$task <- "predict"; model$predictors <- name; model["statistic"] <- list(NULL)

@@ -127,8 +127,8 @@ rate_without_base <- function(state, mentions, task) {
 rate_verdict <- function(state, mentions, reading, m) {
   columns <- state$vocabulary$columns
   of_each <- counts_tried(columns)
-  bases <- which((columns$kind %in% c("number", "count") & columns$distinct > 12 | of_each) & columns$role == "" & seq_len(nrow(columns)) != m$column &
-    !grepl("\u00b0|%", columns$unit))
+  bases <- which((columns$kind %in% c("number", "count") & columns$distinct > 12 | of_each) & columns$role == "" &
+    seq_len(nrow(columns)) != m$column & !grepl("\u00b0|%", columns$unit))
   # columns that sound like what is counted over come first
   bases <- bases[order(!grepl("hold|popul|expos|person|people|total|visit|year|day|hour|n$|size|number|count|trial|sampl|purchas|order|sale|sold|made|unit|produc|item|run",  # nolint: line_length_linter.
     tolower(columns$name[bases])))]
@@ -182,7 +182,8 @@ total_shared <- function(state, mentions) {
       NA))) return(NULL)
   counted <- vapply(mentions, function(m) kind_at(state, m$column) == "count" && grepl("[^s]s$", column_of(state, m$column)) && !m$marker == "by", NA)
   divides <- vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)
-  what <- mentions[kinds %in% c("number", "count") & !(divides & any(!divides)) & (comes | counted | state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")] > 12)]
+  distinct <- state$vocabulary$columns$distinct[vapply(mentions, `[[`, 1L, "column")]
+  what <- mentions[kinds %in% c("number", "count") & !(divides & any(!divides)) & (comes | counted | distinct > 12)]
   by <- mentions[kinds %in% c("category", "yes_no", "ordered") | vapply(mentions, function(m) m$marker == "by" && can_group(state, m$column), NA)]
   by <- Filter(function(m) !m$column %in% vapply(what, `[[`, 1L, "column"), by)
   if (length(what) == 1 && length(by) == 1 && !is_share_of_units(state, what[[1]])) list(what = what[[1]], by = by[[1]])
@@ -192,8 +193,8 @@ total_shared <- function(state, mentions) {
 #' @noRd
 is_share_of_units <- function(state, m) {
   happened <- "^(dead|died|killed|broken|defective|failed|lost|infected|sick|damaged|rejected|hatched|germinated|survived|positive|affected|responded|cured|alive|surviving)$"  # nolint: line_length_linter.
-  kind_at(state, m$column) == "count" && grepl(happened, item_norm(state, m$at)) && state$type[max(1, m$at - 1)] %in% c("entity", "unknown", "filler") &&
-    says(state, "\\b(share|percent(age)?|proportion|fraction|%)s? of\\b")
+  kind_at(state, m$column) == "count" && grepl(happened, item_norm(state, m$at)) &&
+    state$type[max(1, m$at - 1)] %in% c("entity", "unknown", "filler") && says(state, "\\b(share|percent(age)?|proportion|fraction|%)s? of\\b")
 }
 
 fill_share_of_total <- function(state, r, found) {

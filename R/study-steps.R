@@ -34,6 +34,8 @@ add_derived <- function(table, step) {
     col["missing_codes"] <- list(NULL)
     col$reason <- derivations()[[step$derive]]$words(step)
     if (col$kind == "yes_no" && is.numeric(values)) col <- utils::modifyList(col, list(kind = "count", levels = NULL))
+    # (numbers that were worked out measure something, even where they run from row to row)
+    if (is.numeric(values) && col$kind == "id") col$kind <- "number"
     if (is.factor(values)) { col$kind <- if (step$derive %in% c("bands", "month", "weekday", "period")) "ordered" else col$kind
       col$levels <- levels(values) }
     col$unit <- col$unit %||% unit_carried(table, step)

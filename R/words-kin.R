@@ -399,7 +399,7 @@ word_spans <- function(tokens, i) {
   of <- list(c(i - 2, i), c(i, i + 2))
   spans <- c(spans, Filter(function(s) min(s) >= 1 && max(s) <= n && tokens$norm[sum(s) / 2] == "of", of))
   # ("predict diabetes" is no ped: what is asked is no part of a name)
-  asks <- "^(predict|affect|influence|explain|drive|cause|determine|relate|compare|differ|correlate|show|plot|describe|list|test|depend|improve|reduce)(s|d|ed)?$"
+  asks <- "^(predict|affect|influence|explain|drive|cause|determine|relate|compare|differ|correlate|show|plot|describe|list|test|depend|improve|reduce)(s|d|ed)?$"  # nolint: line_length_linter.
   Filter(function(s) min(s) >= 1 && max(s) <= n && all(tokens$type[s] == "word") && !any(grepl(asks, tokens$norm[s])), spans)
 }
 

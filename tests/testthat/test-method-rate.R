@@ -64,3 +64,13 @@ test_that("a share of a counted column needs its whole", {
   expect_equal(value_of(ask(open_study(d), "ratio of units defective to units made"), "estimate"), sum(d$units_defective) / sum(d$units_made),
                tolerance = 1e-12)
 })
+
+test_that("a column of one number is described, and is what a rate is taken per", {
+  d <- data.frame(site = rep(c("a", "b"), each = 12), deaths = rep(0:5, 4), n = 20)
+  s <- open_study(local_data(d))
+  a <- ask(s, "mean of n")
+  expect_equal(value_of(a, "estimate"), 20)
+  b <- ask(s, "deaths per n by site")
+  expect_equal(table_of(b, "rates")$rate, rep(2.5 / 20, 2))
+  for (x in list(a, b)) expect_retraces(x)
+})

@@ -82,3 +82,20 @@ test_that("a scale that steps from row to row is a measure, a running number a k
   expect_equal(unname(vapply(c("x", "week", "dose", "time", "depth_level"), kind, "")), rep("count", 5))
   expect_equal(unname(vapply(c("nr", "X", "i", "record", "patient"), kind, "")), rep("id", 5))
 })
+
+test_that("the key of a dozen subjects is a key, and their rows are compared with each other", {
+  d <- with_seed(9, expand.grid(subject_id = 1:12, condition = c("quiet", "noise", "music")))
+  d$rt <- with_seed(10, round(500 + 40 * sin(d$subject_id) + 15 * (d$condition == "noise") + rnorm(36, 0, 8), 1))
+  kind <- function(name) as.list(open_study(stats::setNames(d, c(name, "condition", "rt"))))$tables[[1]]$columns[[1]]$kind
+  expect_equal(unname(vapply(c("subject_id", "ID", "subjid", "patientID", "participant_id"), kind, "")), rep("id", 5))
+  # regions and stores that come back often are groups
+  expect_equal(unname(vapply(c("region_id", "store_id"), kind, "")), rep("category", 2))
+  # few rows for each: still a key, which is never added up
+  twice <- as.list(open_study(data.frame(store_id = rep(1:10, 2), sales = sqrt(1:20))))$tables[[1]]$columns[[1]]
+  expect_equal(twice$kind, "id")
+  a <- ask(open_study(local_data(d)), "does rt differ between conditions")
+  expect_identical(method_of(a), "anova_repeated")
+  fit <- summary(aov(rt ~ condition + Error(factor(subject_id)), d))[[2]][[1]]
+  expect_equal(value_of(a, "statistic"), fit$`F value`[1])
+  expect_retraces(a)
+})

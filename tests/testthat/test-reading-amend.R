@@ -154,3 +154,25 @@ test_that("treatment, randomisation and control are declared in one sentence", {
   not <- as.list(amend(hive_study(), "the treatment is arm, not randomised"))$design
   expect_false(not$randomised)
 })
+
+test_that("what codes mean is said in a sentence", {
+  s <- open_study(data.frame(sex = rep(1:2, 20), y = sqrt(1:40)))
+  said <- c("sex 1 is male and 2 is female", "in sex, 1 means male and 2 means female", "sex: 1 = male, 2 = female",
+            "label 1 as male and 2 as female in sex", "the codes of sex are 1 = male and 2 = female")
+  for (w in said) expect_identical(codebook(amend(s, w))$levels[1], "1=male|2=female")
+  a <- ask(amend(s, said[1]), "mean y of women")
+  expect_equal(value_of(a, "estimate"), mean(sqrt(seq(2, 40, 2))))
+  expect_retraces(a)
+})
+
+test_that("logarithms to other bases and square roots are derived in words, and retrace", {
+  d <- data.frame(g = rep(c("a", "b"), 15), y = c(0, 1:29)^2)
+  s <- amend(open_study(local_data(d)), "add root as square root of y")
+  s <- amend(s, "add tens as log10 of y")
+  own <- as.data.frame(s)
+  expect_equal(own$root, sqrt(d$y))
+  expect_equal(own$tens, ifelse(d$y > 0, log10(d$y), NA))
+  a <- ask(s, "compare root between the groups of g")
+  expect_equal(value_of(a, "p_value"), t.test(sqrt(y) ~ g, d)$p.value)
+  expect_retraces(a)
+})

@@ -57,3 +57,11 @@ test_that("several levels are tested together by Wald's chi-square", {
   expect_match(as.list(a)$sentences$headline, "arm does not clearly go with", fixed = TRUE)
   expect_retraces(a, 1e-6)
 })
+
+test_that("with few rows in a group and much variance between them the script still finds the same digits", {
+  d <- with_seed(12, expand.grid(week = c(0, 2, 4, 6), ID = sprintf("P%02d", 1:45)))
+  d$y <- with_seed(13, rbinom(nrow(d), 1, plogis(1.5 - 0.2 * d$week + rep(rnorm(45, 0, 1.6), each = 4))))
+  a <- ask(open_study(local_data(d)), "logistic mixed model of y on week with ID as random effect")
+  expect_gt(value_of(a, "variance_between"), 0.5)
+  expect_retraces(a, 1e-7)
+})
