@@ -97,7 +97,9 @@ readable_id <- function(id) gsub("\t", " ", sub("^number\t", "", id))
 of_own_error <- function(id, answer) {
   error <- abs(unname(answer[sub("estimate$", "se", id)]))
   estimate <- grepl("estimate$", id) & is.finite(error)
-  ifelse(estimate, error, ifelse(grepl("statistic$", id), 1, 0))
+  # (loadings and correlations lie between -1 and 1)
+  bounded <- grepl("\\t(factor|component)_[0-9]+$|\\tuniqueness$", id)
+  ifelse(estimate, error, ifelse(bounded | grepl("statistic$", id), 1, 0))
 }
 
 relative_gap <- function(a, s, error = 0) {

@@ -16,14 +16,14 @@ method_seasonal_forecast <- function() {
 compute_forecast <- function(ctx) {
   r <- ctx$reading
   name <- if (length(r$outcome)) r$outcome[1] else "rows"
-  day <- as.integer(as.Date(ctx$frame$data[[r$time$column]]))
+  day <- forecast_days(ctx)
   y <- if (length(r$outcome)) outcome_values(ctx) else rep(1, length(day))
   every <- r$time$every %||% usual_step(day)
   if (!every %in% c("day", "week", "month", "quarter",
       "year")) stop_data("A forecast goes by day, week, month, quarter or year.", class = "unfit_data")
   total <- !length(r$outcome) || identical(r$statistic, "sum")
   series <- stat_series(day, y, every, total)
-  ahead <- steps_ahead(r$extra$horizon, every)
+  ahead <- steps_ahead(r$extra$horizon, every, last_of(series$period))
   if (ahead > length(series$value)) stop_data(sprintf("That is %d periods ahead from %d: too far to say anything.",
       ahead, length(series$value)), class = "too_far")
   fit <- stat_smoothing(series$value, season_length(every), ahead)
@@ -44,10 +44,23 @@ compute_forecast <- function(ctx) {
          total = total, test = test, direction = NA_real_)
 }
 
-#' Steps that the question asks for: "next 12 months", "next week"
+#' The days of the rows; years that are held as numbers stand at their first of July
 #' @noRd
-steps_ahead <- function(horizon, every) {
+forecast_days <- function(ctx) {
+  time <- ctx$frame$data[[ctx$reading$time$column]]
+  if (!is.numeric(time) || inherits(time, c("Date", "POSIXct"))) return(as.integer(as.Date(time)))
+  if (!identical(ctx$columns[[ctx$reading$time$column]]$role, "year")) {
+    stop_data(sprintf("A forecast needs dates or years, and %s holds neither.", quoted(ctx$reading$time$column)), class = "unfit_data")
+  }
+  as.integer(as.Date(sprintf("%d-07-01", as.integer(time))))
+}
+
+#' Steps that the question asks for: "next 12 months", "next week", "for March 2027"
+#' @param last Index of the last period of the series.
+#' @noRd
+steps_ahead <- function(horizon, every, last) {
   if (is.null(horizon)) return(c(day = 14L, week = 8L, month = 12L, quarter = 4L, year = 3L)[[every]])
+  if (!is.null(horizon$until)) return(max(1L, period_index(as.integer(as.Date(horizon$until)), every) - last))
   days <- c(day = 1, week = 7, month = 30.4, quarter = 91.3, year = 365.25)
   max(1L, as.integer(round(horizon$n * days[[horizon$unit]] / days[[every]])))
 }
@@ -93,7 +106,11 @@ script_forecast <- function(ctx, res) {
   index <- switch(res$every, day = "as.integer(day)", week = "(as.integer(day) + 3L) %/% 7L",
       month = "(as.POSIXlt(day)$year + 1900L) * 12L + as.POSIXlt(day)$mon",
                   quarter = "((as.POSIXlt(day)$year + 1900L) * 12L + as.POSIXlt(day)$mon) %/% 3L", year = "as.POSIXlt(day)$year + 1900L")
-  c(sprintf("day <- as.Date(%s); y <- %s; index <- %s", script_column(r$time$column),
+  time <- script_column(r$time$column)
+  if (is.numeric(ctx$frame$data[[r$time$column]]) && identical(ctx$columns[[r$time$column]]$role, "year")) {
+    time <- sprintf("sprintf(\"%%d-07-01\", as.integer(%s))", time)
+  }
+  c(sprintf("day <- as.Date(%s); y <- %s; index <- %s", time,
       if (length(r$outcome)) script_value(r$outcome[1]) else "rep(1, length(day))", index),
     sprintf("value <- tapply(y, index, %s); period <- as.integer(names(value)); gap <- which(diff(period) > 3)", if (res$total) "sum" else "mean"),
     "if (length(gap)) { value <- value[-seq_len(max(gap))]; period <- period[-seq_len(max(gap))] }",

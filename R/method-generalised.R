@@ -219,7 +219,10 @@ say_standardised <- function(ctx, res) {
 log_exposure <- function(ctx) {
   if (is.null(ctx$reading$extra$offset)) return(0)
   v <- as_plain_number(ctx$frame$data[[ctx$reading$extra$offset]])
-  if (any(is.na(v) | v <= 0)) stop_data(sprintf("%s must be above zero in every row to be an exposure.", quoted(ctx$reading$extra$offset)),
+  none <- is.na(v) | v <= 0
+  if (any(none)) stop_data(sprintf("%s must be above zero in every row to be an exposure, and is not in %s.", quoted(ctx$reading$extra$offset),
+                                   count_of(sum(none), "row")),
+    todo = sprintf("Ask for the rows with %s above 0.", ctx$reading$extra$offset),
     class = "unfit_data")
   log(v)
 }

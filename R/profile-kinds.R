@@ -186,6 +186,11 @@ kind_of_number <- function(name, x, distinct, facts) {
       range[2] - range[1] == distinct - 1) {
     return(kind("id", "numbers without gaps under a name that stands for a unit"))
   }
+  # "class" with codes such as 180, 280 and 1082, each with several rows: names of things, and no amounts
+  if (whole && range[1] >= 0 && (names_a_thing(name) || names_a_unit(name)) && distinct > 20 && distinct <= length(x) / 2 &&
+      range[2] - range[1] + 1 > 3 * distinct && !grepl("[_. ]", name)) {
+    return(kind("id", "codes with gaps under a name for things of which each has several rows"))
+  }
   role <- if (is_sampling_weight(name, x)) "weight" else position_role(name, range)
   # "season" and its like hold years only where they look like nothing else
   season <- grepl("season|vintage|edition|cohort|election|fiscal|campaign|^fy", tolower(name)) && range[1] >= 1900 && range[2] <= 2100

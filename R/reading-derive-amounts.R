@@ -19,7 +19,8 @@ turns_of_amounts <- function() {
        turn("between and within|within and between", spread_within), turn("^ *is the (relation|relationship|association|link)", is_it_linear),
        turn("growth curves?", growth_curves), turn("\\b(fraction|share|proportion|percentage|percent) of\\b", part_that_was),
        turn("[0-9] ?(degrees?|\u00b0)", at_degrees), turn("\\b(getting|becoming|growing)\\b", getting_more), turn("by year|(each|every) year|over the years", month_of_years),  # nolint: line_length_linter.
-       turn("follow[- ]?up", follow_up_time), turn("surviv|\\bdied\\b|\\bdead\\b|\\bdie\\b", alive_at_time), turn("how much do", how_much_vary),
+       turn("follow[- ]?up", follow_up_time), turn("surviv|\\bdied\\b|\\bdead\\b|\\bdie\\b", alive_at_time),
+       turn("\\b(longer|shorter|sooner|earlier)\\b", survive_longer), turn("how much do", how_much_vary),
        turn("\\b(highly|very|extremely) ", degree_of), turn("\\b(no|zero|without)\\b", rows_at_zero), turn("\\bper\\b", per_head),
        turn("\\bnon[- ]", with_and_non), turn("\\bgo(es)? (up|down)|(rise|fall|increase|decrease|grow)s? with", go_up_with),
        turn("weight(ed|s|ing)[?.! ]*$", weighted_behind), turn("\\bas an? (percentage|share|percent|proportion|fraction) of\\b", as_percentage),
@@ -547,6 +548,14 @@ follow_up_time <- function(out) {
   time <- survival_time(columns)
   if (is.null(time) || any(grepl("follow", tolower(columns$name)))) return(out)
   reworded(out, gsub("(?i)\\bfollow[- ]?up(?: times?| durations?| periods?)?\\b", time, out$text, perl = TRUE), sprintf("Took the follow-up to be %s.", time))  # nolint: line_length_linter.
+}
+
+#' "do women survive longer than men", where times are censored: their survival
+#' @noRd
+survive_longer <- function(out) {
+  if (is.null(survival_time(study_vocabulary(out$study)$columns))) return(out)
+  text <- gsub("(?i)\\b(?:survive[sd]?|live[sd]?) (longer|shorter)\\b", "have \\1 survival", out$text, perl = TRUE)
+  reworded(out, gsub("(?i)\\b(?:die[sd]?) (?:sooner|earlier)\\b", "have shorter survival", text, perl = TRUE))
 }
 
 #' "probability of surviving one year", "what proportion died within 3 years", where times are censored

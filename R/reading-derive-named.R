@@ -6,6 +6,7 @@ turns_of_named <- function() {
   list(turn("\\b(each|every|all|by|per)\\b", values_of_named),
        turn("^ *how many (people|inhabitants|residents|persons|citizens)\\b", people_in_column),
        turn("\\b(paired|matched|linked|blocked) (by|on|within)\\b", paired_by),
+       turn("\\brelative to\\b", relative_to),
        turn("^ *(which|what) .*\\bdiffer", measures_that_differ), turn("outlier|unusual|extreme|exceptional|atypical", row_as_outlier))
 }
 
@@ -62,8 +63,14 @@ people_in_column <- function(out) {
 paired_by <- function(out) {
   form <- "(?i),? *(?:\\(?)(?:paired|matched|linked|blocked) (?:by|on|within) (?:the )?(?:same )?([\\p{L}\\p{N}_.]+)\\)?(?=[,.?! ]|$)"
   hit <- match_groups(out$text, form)
-  key <- if (!is.na(hit[1])) Find(function(col) tolower(col$name) == tolower(hit[2]), key_columns(out$study))
-  if (is.null(key)) return(out)
+  if (is.na(hit[1])) return(out)
+  key <- Find(function(col) tolower(col$name) == tolower(hit[2]), all_columns(out$study))
+  if (is.null(key) || !key$kind %in% c("id", "count", "category", "text", "date")) return(out)
+  # (whatever a column is read as, who pairs rows by it says that it tells the units)
+  if (key$kind != "id") {
+    out$study$tables[[key$table]]$columns[[key$name]]$kind <- "id"
+    out$told <- c(out$told, sprintf("%s is taken to tell which rows belong together.", key$name))
+  }
   reworded(out, sub(hit[1], paste(" within the same", key$name), out$text, fixed = TRUE))
 }
 
@@ -97,4 +104,14 @@ row_as_outlier <- function(out) {
   held <- vapply(columns, function(col) sprintf("%s %s", col$name, format_plain(signif(value(col), 3))), "")
   reworded(out, if (is.null(found)) "are there outliers" else sprintf("are there outliers in %s", found$name),
            sprintf("%s (row %d) has %s; outliers are looked for among all rows.", own$level, row, some_of(held, 6)))
+}
+
+#' "the largest brain relative to its body": the one divided by the other
+#' @noRd
+relative_to <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}_0-9.]+) relative to (?:its |their |the |his |her )?([\\p{L}_0-9.]+)\\b")
+  if (is.na(hit[1])) return(out)
+  top <- numeric_in_text(out$study, hit[2]); base <- numeric_in_text(out$study, hit[3])
+  if (is.null(top) || is.null(base) || top$name == base$name) return(out)
+  derive_of_two(out, hit[1], top$name, base$name, "ratio", "per")
 }

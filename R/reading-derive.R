@@ -532,6 +532,8 @@ derive_log <- function(out) {
   # the logarithm of an offset is taken by the model
   if (!grepl("\\b(log(arithms?|10|2|e)?|ln|square[- ]root|sqrt)\\b", out$text, ignore.case = TRUE, perl = TRUE) ||
       grepl("\\b(offset|exposure)\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
+  out$text <- gsub("(?i)\\blog[- ]log (regression|model|fit|relation(?:ship)?|plot|line) (of|for|between) (?:the )?(.+?) (on|against|versus|vs|and|with) (?=\\p{L})",  # nolint: line_length_linter.
+                   "\\1 \\2 log \\3 \\4 log ", out$text, perl = TRUE)
   text <- gsub("(?i)\\b(log(?:10|2|e)?|ln|sqrt) ?\\( *([^()]+?) *\\)", "\\1 \\2", out$text, perl = TRUE)
   form <- paste0("(?i)\\b((?:natural )?(?:log(?:arithm)?(?:10|2|e)?|ln)|square[- ]roots?|sqrt)(?:[- ]transformed)?(?: of)?(?: the)? ",
                  "(?!rank|odds|likelihood|scale|linear|normal|ratio|transform|book|logistic)",
@@ -799,7 +801,7 @@ derive_before_after <- function(out) {
   out <- changed_after(out)
   if (!grepl("\\bbefore\\b.*\\bafter\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   joined <- "(?:and|vs\\.?|versus|or|than|against|compared (?:to|with))"
-  when <- "((?:[0-9]{1,2} )?(?:[a-z]{3,9} )?(?:19|20)[0-9]{2}(?:-[0-9]{2}(?:-[0-9]{2})?)?)"
+  when <- "((?:[0-9]{1,2} )?(?:[a-z]{3,9} )?(?:1[5-9]|20)[0-9]{2}(?:-[0-9]{2}(?:-[0-9]{2})?)?)"
   forms <- c(sprintf("before %s after (?:the )?%s", joined, when), sprintf("before (?:the )?%s %s (?:after|since)(?: (?:it|that|then|this))?", when,
       joined))
   for (form in forms) {
@@ -845,7 +847,7 @@ changed_after <- function(out) {
 first_day_of <- function(text) {
   items <- find_dates(tokenise(text), english)
   if (!is.null(items) && nrow(items)) return(as.character(items$first[1]))
-  if (grepl("^(19|20)[0-9]{2}$", text)) paste0(text, "-01-01")
+  if (grepl("^(1[5-9]|20)[0-9]{2}$", text)) paste0(text, "-01-01")
 }
 
 #' Words that set two periods against each other

@@ -114,7 +114,8 @@ plain_core <- function(r) {
         if (length(r$by)) paste0(" in the groups of ", by, levels), if (!is.null(r$extra$margin)) sprintf(", within %s",
         format_plain(r$extra$margin))),
     forecast = paste0("forecast ", if (length(r$outcome)) y else "the number of rows",
-        if (!is.null(r$extra$horizon)) sprintf(", %s %s%s ahead", format_plain(r$extra$horizon$n), r$extra$horizon$unit,
+        if (!is.null(r$extra$horizon$until)) paste0(", up to ", r$extra$horizon$said)
+        else if (!is.null(r$extra$horizon)) sprintf(", %s %s%s ahead", format_plain(r$extra$horizon$n), r$extra$horizon$unit,
         if (r$extra$horizon$n == 1) "" else "s")),
     pool = paste0(if (!is.null(r$extra$studies)) sprintf("combine the %ss of the studies, computed from %s", gsub("_", " ", r$extra$studies$measure),
       y) else sprintf("combine the studies by %s", paste(r$outcome,

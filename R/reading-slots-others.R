@@ -675,6 +675,32 @@ fill_look_up <- function(state, mentions, r) {
   r
 }
 
+#' "forecast sales for March 2027", "... for 1965": a time after the end of the data is what is forecast, and no condition on the rows
+#' @noRd
+forecast_target <- function(state, r) {
+  columns <- state$vocabulary$columns
+  time <- columns[match(r$time$column, columns$name), ]
+  own <- vapply(r$filters, function(f) f$column == r$time$column, NA)
+  if (identical(time$role, "year")) {
+    ends <- suppressWarnings(as.numeric(strsplit(time$years, "-", fixed = TRUE)[[1]]))
+    # ("the next 4 years" is no year)
+    r$filters <- r$filters[!(own & vapply(r$filters, function(f) isTRUE(as.numeric(f$value)[1] < 1000), NA))]
+    said <- regmatches(state$text, regexec("\\b(?:for|in|by|until|till|to|through) (?:the year )?((?:1[5-9]|20|21)[0-9]{2})\\b", state$text, ignore.case = TRUE))[[1]]  # nolint: line_length_linter.
+    if (length(said) && isTRUE(as.numeric(said[2]) > ends[2])) {
+      r$filters <- Filter(function(f) f$column != r$time$column, r$filters)
+      r$extra$horizon <- list(until = paste0(said[2], "-07-01"), said = said[2])
+    }
+    return(r)
+  }
+  last <- as.Date(last_of(strsplit(time$days, " ", fixed = TRUE)[[1]]))
+  late <- which(own)[vapply(r$filters[own], function(f) is.character(f$value) && isTRUE(as.Date(last_of(unlist(f$value))) > last), NA)]
+  if (length(late) != 1) return(r)
+  until <- as.character(last_of(unlist(r$filters[[late]]$value)))
+  r$filters <- r$filters[-late]
+  r$extra$horizon <- list(until = until, said = until)
+  r
+}
+
 #' A forecast is a trend with a horizon
 #' @noRd
 fill_forecast <- function(state, mentions, r) {
@@ -692,6 +718,7 @@ fill_forecast <- function(state, mentions, r) {
     r$extra$horizon <- list(n = if (!nzchar(count)) 1 else if (tolower(count) %in% names(words)) words[[tolower(count)]] else as.numeric(count),
         unit = tolower(paste0(found[3], found[5])))
   }
+  if (!is.null(r$time$column)) r <- forecast_target(state, r)
   # "next month" says how far, not in what steps
   if (!is.null(r$time) &&
       !says(state, "\\b(daily|weekly|monthly|quarterly|yearly|(by|per) (day|week|month|quarter|year))\\b")) r$time$every <- NULL

@@ -17,6 +17,9 @@ unknown_words <- function(state) {
   norms <- norms_of(state)
   at <- sort(union(at, Filter(function(k) item_norm(state, k - 1) == "non" && state$type[k] == "entity" && !state$used[k] &&
     sum(norms == norms[k]) == 1, seq_len(state$n))))
+  # "combined and non-combined classes", where nothing says which are
+  at <- sort(union(at, Filter(function(k) item_norm(state, k - 1) == "non" && state$type[k] %in% c("filler", "unknown") && !state$used[k],
+                              seq_len(state$n))))
   # "are men older", of a column sex whose codes say nothing of men, or of data that does not know who is one
   if (!of_one_sex(state$vocabulary)) at <- sort(union(at,
       which(state$type == "entity" & !state$used & grepl("^(men|women|man|woman|males?|females?|boys?|girls?)$", norms))))
@@ -155,7 +158,7 @@ names_things <- function(state, k) {
 #' @noRd
 is_modifier <- function(state, k) {
   nxt <- k + 1
-  if (nxt > state$n) return(FALSE)
+  if (nxt > state$n || item_norm(state, k - 1) == "non") return(FALSE)
   # a name ("Germany") or what is to be counted ("how many families booked") does not only describe the next word
   if (k > 1 && grepl("^[A-Z][a-z]", state$items[[k]]$text) || item_norm(state, k - 1) %in% c("how many", "many")) return(FALSE)
   if (state$type[nxt] == "entity" || item_norm(state, k) %in% c("final", "initial", "latest", "earliest", "baseline", "starting",

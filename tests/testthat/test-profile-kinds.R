@@ -99,3 +99,13 @@ test_that("the key of a dozen subjects is a key, and their rows are compared wit
   expect_equal(value_of(a, "statistic"), fit$`F value`[1])
   expect_retraces(a)
 })
+
+test_that("codes with gaps under a name for things are keys, and are never averaged", {
+  d <- data.frame(class = rep(c(180, 280, 1082, 1280, 1580) + rep(100 * (0:5)^2, each = 5), 10), lang = sqrt(1:300))
+  s <- open_study(local_data(d))
+  expect_equal(codebook(s)$kind[1], "id")
+  a <- ask(s, "how many rows per class on average")
+  expect_match(as.list(a)$sentences$headline, "On average there are 10.7 rows for each class", fixed = TRUE)
+  # who is meant by the second half, nothing in the data says
+  expect_identical(status_of(ask(s, "average lang of combined and non-combined classes")), "cannot_answer")
+})

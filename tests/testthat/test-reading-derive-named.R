@@ -57,3 +57,23 @@ test_that("the measures that differ between the two sides of a column are those 
   b <- ask(open_study(local_data(iris)), "which measurements differ between setosa and versicolor?")
   expect_false(identical(status_of(b), "answered") && identical(unlist(reading(b)$outcome), "Species"))
 })
+
+test_that("one measure relative to another is their ratio in each row, and log-log models take both logarithms", {
+  d <- with_seed(14, data.frame(species = sprintf("species %s", LETTERS[1:24]), body = round(exp(rnorm(24, 3, 2)), 2)))
+  d$brain <- with_seed(15, round(exp(0.75 * log(d$body) + rnorm(24, 1, 0.5)), 2))
+  s <- open_study(local_data(d))
+  a <- ask(s, "which species has the largest brain relative to its body")
+  expect_match(as.list(a)$sentences$headline, d$species[which.max(d$brain / d$body)], fixed = TRUE)
+  b <- ask(s, "log-log regression of brain on body")
+  expect_equal(value_of(b, "estimate"), unname(coef(lm(log(brain) ~ log(body), d))[2]))
+  expect_retraces(b)
+})
+
+test_that("who pairs rows by a column says that it tells the units", {
+  d <- with_seed(16, data.frame(day = rep(1:30, 2), limit = rep(c("no", "yes"), each = 30), y = rpois(60, 20)))
+  a <- ask(open_study(local_data(d)), "compare y between days with and without a limit, paired by day")
+  own <- t.test(d$y[1:30], d$y[31:60], paired = TRUE)
+  expect_identical(method_of(a), "t_paired")
+  expect_equal(value_of(a, "p_value"), own$p.value)
+  expect_retraces(a)
+})

@@ -51,3 +51,10 @@ test_that("they are asked for in plain words, retraced, and refused where nothin
   copy <- items()[, c(1, 1, 2, 3, 4)]
   expect_error(internal("stat_factors")(copy, 1), class = "upbeatquill_error_collinear")
 })
+
+test_that("factors are retraced where factanal() finds no way from its starting values", {
+  d <- USJudgeRatings
+  expect_error(factanal(covmat = cor(d), factors = 1, n.obs = nrow(d), rotation = "none"))
+  s <- open_study(local_data(d))
+  for (q in c("factor analysis of all columns with 1 factor", "factor analysis of all columns with 2 factors")) expect_retraces(ask(s, q), 1e-7)
+})

@@ -40,3 +40,16 @@ test_that("the horizon is read in its own unit", {
   b <- ask(open_study(d), "forecast sales for the next 3 months")
   expect_equal(nrow(table_of(b, "forecast")), 3)
 })
+
+test_that("a time after the end of the data is what is forecast, also where years are numbers", {
+  s <- open_study(local_data(data.frame(Year = 1947:1962, Employed = longley$Employed)))
+  a <- ask(s, "forecast Employed for 1965")
+  t <- table_of(a, "forecast")
+  expect_equal(as.character(t$period), c("1963", "1964", "1965"))
+  expect_length(as.list(a)$reading$filters, 0)
+  expect_equal(nrow(table_of(ask(s, "forecast Employed for the next 4 years"), "forecast")), 4)
+  m <- data.frame(month = format(seq(as.Date("1949-01-01"), by = "month", length.out = 144), "%Y-%m"), passengers = as.numeric(AirPassengers))
+  b <- ask(open_study(local_data(m)), "forecast passengers for March 1961")
+  expect_equal(as.character(table_of(b, "forecast")$period), c("1961-01", "1961-02", "1961-03"))
+  for (x in list(a, b)) expect_retraces(x)
+})
