@@ -362,7 +362,8 @@ codes_as_groups <- function(reading, columns, data) {
 #' @noRd
 refuse_identifiers <- function(reading, columns) {
   numeric <- setdiff(c(reading$statistic, unlist(reading$extra$statistics)), c("count", "percent", "mode", "distinct"))
-  weighed <- reading$task %in% c("compare", "relate", "predict", "trend", "distribution", "drivers", "change", "equivalence") ||
+  weighed <- reading$task %in% c("compare", "relate", "predict", "trend", "distribution", "drivers", "change", "equivalence",
+    "survival") ||
     reading$task %in% c("describe", "frequency") && length(numeric) > 0 ||
     reading$task == "figure" && length(c(reading$outcome, reading$predictors)) > 1
   if (!weighed) return(invisible())

@@ -23,11 +23,12 @@ figure_ranks <- function(ctx, res, most = 30L) {
     half <- half_interval(ranking, ctx$conf_level)
     d$low <- d$value - half; d$high <- d$value + half
   }
+  cut <- if (nrow(d) > most) sprintf("The first %d of %d are drawn; the table holds them all.", most, nrow(d))
   d <- utils::head(d, most)
   d$place <- factor(seq_len(nrow(d)), rev(seq_len(nrow(d))))
   means <- if (grouped && res$statistic == "mean") sprintf("Means with %s intervals.", say_level(ctx$conf_level))
   rest <- if (!all(asked)) "Filled: what was asked for."
-  new_figure("ranking", title, "dot", subtitle = if (length(c(means, rest))) paste(c(means, rest), collapse = " "),
+  new_figure("ranking", title, "dot", subtitle = if (length(c(means, rest, cut))) paste(c(means, rest, cut), collapse = " "),
     alt = sprintf("%s: a dot for each place, the first on top.", title),
     draw = function() draw_ranks(d, if (nzchar(of)) capital(paste0(of, sub("^([A-Z])(?=[a-z])", "\\L\\1", axis_label(col),
       perl = TRUE))) else axis_label(col)),

@@ -75,7 +75,12 @@ irregular_plurals <- c(children = "child", women = "woman", men = "man", mice = 
 
 #' Words of a column's name: camelCase, dots and underscores opened up
 #' @noRd
-name_words <- function(name) if (length(name) == 1) kept_text(words_kept, name, words_of_names) else words_of_names(name)
+name_words <- function(name) {
+  if (length(name) == 1) return(kept_text(words_kept, name, words_of_names))
+  # (the names of a study are opened up again and again for one question)
+  if (!length(name) || length(name) > 5000) return(words_of_names(name))
+  kept_text(words_kept, paste(name, collapse = "\n"), function(text) words_of_names(name))
+}
 
 words_kept <- new.env(parent = emptyenv())
 
