@@ -47,12 +47,16 @@ compute_forecast <- function(ctx) {
 #' The days of the rows; years that are held as numbers stand at their first of July
 #' @noRd
 forecast_days <- function(ctx) {
-  time <- ctx$frame$data[[ctx$reading$time$column]]
-  if (!is.numeric(time) || inherits(time, c("Date", "POSIXct"))) return(as.integer(as.Date(time)))
-  if (!identical(ctx$columns[[ctx$reading$time$column]]$role, "year")) {
-    stop_data(sprintf("A forecast needs dates or years, and %s holds neither.", quoted(ctx$reading$time$column)), class = "unfit_data")
-  }
-  as.integer(as.Date(sprintf("%d-07-01", as.integer(time))))
+  name <- ctx$reading$time$column
+  time <- ctx$frame$data[[name]]
+  if (time_is_year(ctx)) return(as.integer(as.Date(sprintf("%d-07-01", as.integer(time)))))
+  if (!inherits(time, c("Date", "POSIXct"))) stop_data(sprintf("A forecast needs dates or years, and %s holds neither.", quoted(name)),
+                                                       class = "unfit_data")
+  as.integer(as.Date(time))
+}
+
+time_is_year <- function(ctx) {
+  identical(ctx$columns[[ctx$reading$time$column]]$role, "year") && !inherits(ctx$frame$data[[ctx$reading$time$column]], c("Date", "POSIXct"))
 }
 
 #' Steps that the question asks for: "next 12 months", "next week", "for March 2027"
@@ -107,9 +111,7 @@ script_forecast <- function(ctx, res) {
       month = "(as.POSIXlt(day)$year + 1900L) * 12L + as.POSIXlt(day)$mon",
                   quarter = "((as.POSIXlt(day)$year + 1900L) * 12L + as.POSIXlt(day)$mon) %/% 3L", year = "as.POSIXlt(day)$year + 1900L")
   time <- script_column(r$time$column)
-  if (is.numeric(ctx$frame$data[[r$time$column]]) && identical(ctx$columns[[r$time$column]]$role, "year")) {
-    time <- sprintf("sprintf(\"%%d-07-01\", as.integer(%s))", time)
-  }
+  if (time_is_year(ctx)) time <- sprintf("sprintf(\"%%d-07-01\", as.integer(%s))", time)
   c(sprintf("day <- as.Date(%s); y <- %s; index <- %s", time,
       if (length(r$outcome)) script_value(r$outcome[1]) else "rep(1, length(day))", index),
     sprintf("value <- tapply(y, index, %s); period <- as.integer(names(value)); gap <- which(diff(period) > 3)", if (res$total) "sum" else "mean"),

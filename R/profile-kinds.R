@@ -145,11 +145,9 @@ kind_of_number <- function(name, x, distinct, facts) {
     return(kind("date", "whole numbers under the name of a date, read as the day numbers of a spreadsheet", format = "day number"))
   }
   if (distinct == 2 && all(range == c(0, 1))) return(kind("yes_no", "only 0 and 1", levels = c("0", "1")))
-  if (whole && names_an_id(name) && (distinct > 20 || distinct >= 0.9 * length(x)) && range[1] >= 0) {
-    return(kind("id", "whole numbers under a name that marks a key"))
-  }
   # ("subject_id", of a dozen subjects with a row for each condition: no groups, and no numbers to be added up)
-  if (whole && distinct > 4 && range[1] >= 0 && names_a_key(name) && (names_one_of_many(name) || distinct > length(x) / 3)) {
+  few <- whole && distinct > 4 && names_a_key(name) && (names_one_of_many(name) || distinct > length(x) / 3)
+  if (whole && range[1] >= 0 && names_an_id(name) && (distinct > 20 || distinct >= 0.9 * length(x) || few)) {
     return(kind("id", "whole numbers under a name that marks a key"))
   }
   # a few numbers that come back often, under such a name

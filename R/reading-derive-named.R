@@ -14,19 +14,18 @@ turns_of_named <- function() {
 #' @noRd
 values_of_named <- function(out) {
   if (length(out$study$tables) != 1) return(out)
-  keys <- Filter(function(col) is_row_name(out$study, col), keys_of(out$study, single = TRUE))
+  # (a long list is no answer, and the names in it are not looked at)
+  keys <- Filter(function(col) col$distinct <= 100 && is_row_name(out$study, col), keys_of(out$study, single = TRUE))
   for (key in keys) {
     noun <- paste0(as_literal(tolower(name_words(key$name))), "(?:s|es)?")
     form <- sprintf("(?i)^ *(?:what (?:is|are|was|were) |show (?:me )?|list |give (?:me )?|display |print )?(?:the )?(.{2,60}?)(?: (?:of|for|in) (?:each|every|all)(?: of)?(?: the)?| (?:by|per)) %s[?.! ]*$", noun)  # nolint: line_length_linter.
     hit <- match_groups(out$text, form)
-    if (is.na(hit[1]) || length(stated_statistics(hit[2]))) next
+    if (is.na(hit[1]) || asks_for_statistic(hit[2])) next
     found <- numeric_in_text(out$study, hit[2])
     # (the whole of what is said names the column: "correlation of income and area" does not)
     if (is.null(found) || tolower(trimws(hit[2])) != tolower(found$said)) next
-    rows <- nrow(out$study$tables[[key$table]]$data)
-    if (rows > 100) next
-    return(reworded(out, sprintf("top %d %s by %s", rows, key$name, found$name),
-                    sprintf("Each row is one %s: all %d, the highest first.", key$name, rows)))
+    return(reworded(out, sprintf("top %d %s by %s", key$distinct, key$name, found$name),
+                    sprintf("Each row is one %s: all %d, the highest first.", key$name, key$distinct)))
   }
   out
 }
@@ -38,13 +37,11 @@ is_row_name <- function(study, col) {
   is.character(values) && mean(grepl("^\\p{L}{2,}", values, perl = TRUE)) > 0.8
 }
 
-#' Words of a text that ask for a statistic, or for a test
-#' @section Shape: character vector.
+#' Does a text ask for a statistic, a test or a figure?
 #' @noRd
-stated_statistics <- function(text) {
+asks_for_statistic <- function(text) {
   form <- "(?i)\\b(means?|averages?|medians?|totals?|sums?|counts?|number|how many|shares?|percent\\w*|proportions?|sd|standard deviation|variance|spread|range|distribution|compare|test|differences?|plot|chart|graph|histogram|rank\\w*|rates?|correlat\\w*|effect|trend|change|describe|summar\\w*)\\b"  # nolint: line_length_linter.
-  found <- stringi::stri_extract_all_regex(text, form)[[1]]
-  found[!is.na(found)]
+  grepl(form, text, perl = TRUE)
 }
 
 #' "how many people live in the South", of states with a column population: the people, not the rows
@@ -95,7 +92,7 @@ row_as_outlier <- function(out) {
   names <- if (!is.na(hit[1])) study_vocabulary(out$study)$row_names
   own <- if (length(names$phrase)) names[names$phrase == joined_stems(hit[2]), , drop = FALSE]
   if (is.null(own) || nrow(own) != 1) return(out)
-  key <- all_columns(out$study)[[match(study_vocabulary(out$study)$columns$name[own$column], vapply(all_columns(out$study), `[[`, "", "name"))]]
+  key <- find_column(out$study, study_vocabulary(out$study)$columns$name[own$column])
   found <- if (!is.na(hit[3])) numeric_in_text(out$study, hit[3])
   if (!is.na(hit[3]) && is.null(found)) return(out)
   columns <- if (is.null(found)) Filter(function(col) is.null(col$role) && col$table == key$table, numeric_columns(out$study)) else list(found$col)

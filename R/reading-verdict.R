@@ -4,6 +4,10 @@ new_verdict <- function(status, reading, headline = NULL, near = character()) {
   list(status = status, reading = reading, headline = headline, near = near)
 }
 
+#' Words for people of one sex, as a pattern
+#' @noRd
+words_of_sex <- "^(men|women|man|woman|males?|females?|boys?|girls?)$"
+
 #' Words that look like columns or values and match none
 #' @noRd
 unknown_words <- function(state) {
@@ -15,14 +19,12 @@ unknown_words <- function(state) {
   }
   # "non-voters", of whom nothing in the data tells
   norms <- norms_of(state)
-  at <- sort(union(at, Filter(function(k) item_norm(state, k - 1) == "non" && state$type[k] == "entity" && !state$used[k] &&
-    sum(norms == norms[k]) == 1, seq_len(state$n))))
-  # "combined and non-combined classes", where nothing says which are
-  at <- sort(union(at, Filter(function(k) item_norm(state, k - 1) == "non" && state$type[k] %in% c("filler", "unknown") && !state$used[k],
-                              seq_len(state$n))))
+  # (and "combined and non-combined classes", where nothing says which are; "voters and non-voters" are told by their words)
+  denied <- function(k) state$type[k] == "entity" && sum(norms == norms[k]) == 1 || state$type[k] %in% c("filler", "unknown")
+  at <- sort(union(at, Filter(function(k) item_norm(state, k - 1) == "non" && !state$used[k] && denied(k), seq_len(state$n))))
   # "are men older", of a column sex whose codes say nothing of men, or of data that does not know who is one
   if (!of_one_sex(state$vocabulary)) at <- sort(union(at,
-      which(state$type == "entity" & !state$used & grepl("^(men|women|man|woman|males?|females?|boys?|girls?)$", norms))))
+      which(state$type == "entity" & !state$used & grepl(words_of_sex, norms))))
   # "what share of the employed drive": a verb of people, who are not driven by anything
   if (says(state, "^ *(what|which) (share|proportion|percentage|percent|fraction)\\b.*\\bdrives?[?.! ]*$")) at <- union(at,
     which(norms == "drive" & state$type != "column"))
@@ -89,7 +91,7 @@ unknown_words <- function(state) {
 #' @noRd
 of_one_sex <- function(vocabulary) {
   columns <- vocabulary$columns
-  if (any(grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(columns$name)))) return(FALSE)
+  if (any(names_a_sex(columns$name))) return(FALSE)
   own <- tolower(c(columns$name, columns$label, columns$table))
   any(grepl("wom[ae]n|female|girl|matern|mother|pregnan|gestation|parity|menopaus|prostat|(^|[^a-z])(m[ae]n|males?|boys?)([^a-z]|$)", own))
 }
@@ -342,11 +344,10 @@ absent_verdict <- function(state, reading, at) {
 #' @section Shape: list(name, said), or NULL.
 #' @noRd
 sex_in_codes <- function(state, words) {
-  sexes <- "^(men|women|man|woman|males?|females?|boys?|girls?)$"
   columns <- state$vocabulary$columns
-  own <- which(grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(columns$name)) & grepl("^-?[0-9.]+$", columns$first_level) &
+  own <- which(names_a_sex(columns$name) & grepl("^-?[0-9.]+$", columns$first_level) &
     columns$distinct == 2)
-  if (!all(grepl(sexes, tolower(words))) || length(own) != 1) return(NULL)
+  if (!all(grepl(words_of_sex, tolower(words))) || length(own) != 1) return(NULL)
   codes <- unlist(columns[own, c("first_level", "last_level")])
   list(name = columns$name[own], said = sprintf(
     "%s holds the codes %s and %s, and nothing in this data says which of them are %s. Say it first, such as \"%s %s is male and %s is female\".",

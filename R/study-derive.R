@@ -18,6 +18,8 @@ derivations <- function() {
   dates <- c("date", "datetime")
   rule <- function(takes, kinds, compute, words, settings = character()) list(takes = takes, kinds = kinds,
       compute = compute, words = words, settings = settings)
+  logarithm <- function(of, words) rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, of(pmax(x[[1]], .Machine$double.xmin)), NA),
+                                        function(step) paste(sprintf(words, step$from), "(of zero or less there is none)"))
   list(
     difference = rule(2, c(numeric, dates), function(x, step) as.numeric(plain_number_of(x[[1]])) - as.numeric(plain_number_of(x[[2]])),
                       function(step) sprintf("%s minus %s", step$from[1], step$from[2])),
@@ -45,12 +47,8 @@ derivations <- function() {
                     function(step) sprintf("%s turned round (%s less the answer)", step$from, format_plain(sum(step$ends))), settings = "ends"),
     missing = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) factor(ifelse(is.na(x[[1]]), "yes", "no"), c("no", "yes")),
                    function(step) sprintf("is %s missing in the row", step$from)),
-    log = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log(pmax(x[[1]], .Machine$double.xmin)), NA),
-               function(step) sprintf("natural logarithm of %s (of zero or less there is none)", step$from)),
-    log10 = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log10(pmax(x[[1]], .Machine$double.xmin)), NA),
-                 function(step) sprintf("logarithm of %s to the base 10 (of zero or less there is none)", step$from)),
-    log2 = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] > 0, log2(pmax(x[[1]], .Machine$double.xmin)), NA),
-                function(step) sprintf("logarithm of %s to the base 2 (of zero or less there is none)", step$from)),
+    log = logarithm(log, "natural logarithm of %s"), log10 = logarithm(log10, "logarithm of %s to the base 10"),
+    log2 = logarithm(log2, "logarithm of %s to the base 2"),
     square_root = rule(1, numeric, function(x, step) ifelse(!is.na(x[[1]]) & x[[1]] >= 0, sqrt(pmax(x[[1]], 0)), NA),
                        function(step) sprintf("square root of %s (of less than zero there is none)", step$from)),
     converted = rule(1, numeric, function(x, step) x[[1]] * step$factor,

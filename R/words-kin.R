@@ -468,11 +468,14 @@ initial_values <- function(tokens, values, vocabulary) {
   list(rows = rows, at = at)
 }
 
+#' Is that the name, or the label, of a column of sexes?
+#' @noRd
+names_a_sex <- function(texts) grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(texts))
+
 #' Levels written as letters or ordinals, under the words for them
 #' @noRd
 letter_values <- function(base, columns) {
-  sexes <- grepl("(^|[^a-z])(sex|gender)([^a-z]|$)", tolower(paste(name_words(vapply(columns, `[[`, "", "name")), vapply(columns,
-    function(col) col$label %||% "", ""))))
+  sexes <- names_a_sex(paste(name_words(vapply(columns, `[[`, "", "name")), vapply(columns, function(col) col$label %||% "", "")))
   code <- tolower(base$level)
   sex <- c(f = "female", m = "male")[code]
   sex[!sexes[base$column]] <- NA
