@@ -77,6 +77,18 @@ kernel_place_rows <- function(tree, closed, x, levels) {
     .Call(`_upbeatquill_kernel_place_rows`, tree, closed, x, levels)
 }
 
+kernel_hazard_sums <- function(time, event, stratum, x, beta) {
+    .Call(`_upbeatquill_kernel_hazard_sums`, time, event, stratum, x, beta)
+}
+
+kernel_hazard_residuals <- function(time, event, stratum, x, beta) {
+    .Call(`_upbeatquill_kernel_hazard_residuals`, time, event, stratum, x, beta)
+}
+
+kernel_hazard_pairs <- function(time, event, stratum, rank, ranks) {
+    .Call(`_upbeatquill_kernel_hazard_pairs`, time, event, stratum, rank, ranks)
+}
+
 kernel_distance_sums <- function(x, y, threads) {
     .Call(`_upbeatquill_kernel_distance_sums`, x, y, threads)
 }

@@ -5,7 +5,7 @@ method_log_rank_early <- function() {
     fits = function(shape) fits_survival(shape, 40, "You asked for a test that weighs early events more.", TRUE),
     compute = function(ctx) {
       s <- survival_groups(ctx)
-      out <- stat_log_rank(s$time, s$event, as.integer(s$group), early = TRUE)
+      out <- stat_log_rank(s$time, s$event, as.integer(s$group), early = TRUE, stratum = s$stratum)
       t <- survival_tables(s, ctx$conf_level)
       result(c(test_numbers(out[c("statistic", "df", "p_value", "n")], "chi-square", "", ctx$conf_level),
                list(new_number("events", "events", sum(s$event)))),
@@ -20,7 +20,7 @@ method_log_rank_early <- function() {
       said
     },
     script = function(ctx, res) c(script_survival(ctx), script_survival_tables(),
-      "test <- survdiff(Surv(time, event) ~ group, rho = 1); df <- nlevels(group) - 1",
+      sprintf("test <- survdiff(Surv(time, event) ~ group%s, rho = 1); df <- nlevels(group) - 1", script_strata_of(ctx)),
       "numbers <- list(statistic = test$chisq, df = df, p_value = pchisq(test$chisq, df, lower.tail = FALSE), conf_level = conf_level,",
       "  n = length(time), events = sum(event))"),
     references = paste0("Peto, R., & Peto, J. (1972). Asymptotically efficient rank invariant test procedures. Journal of the Royal Statistical ",

@@ -1,4 +1,4 @@
-# Time to an event: curves, the comparison of groups, and a regression of the hazard.
+# Time to an event: curves and the comparison of groups.
 
 #' Times, events and groups of the rows used
 #' @noRd
@@ -8,7 +8,16 @@ survival_parts <- function(ctx) {
   if (any(time < 0)) stop_data(sprintf("%s holds negative times.", quoted(r$outcome[1])), class = "unfit_data")
   event <- row_matches(ctx$frame$data[[r$outcome[2]]], r$extra$event)
   group <- if (length(r$by)) group_of(ctx) else factor(rep("all", length(time)))
-  list(time = time, event = event, group = droplevels(group), unit = ctx$columns[[r$outcome[1]]]$unit)
+  stratum <- if (!is.null(r$extra$strata_by)) droplevels(as_group(ctx$frame$data[[r$extra$strata_by]]))
+  list(time = time, event = event, group = droplevels(group), unit = ctx$columns[[r$outcome[1]]]$unit,
+       stratum = if (!is.null(stratum)) as.integer(stratum), strata = stratum)
+}
+
+#' "within each level of site", where the question asks for strata
+#' @noRd
+say_strata_of <- function(ctx) {
+  by <- ctx$reading$extra$strata_by
+  if (is.null(by)) "" else sprintf(", within strata of %s", say_column(ctx$columns[[by]]))
 }
 
 #' The same, of two groups or more
@@ -30,6 +39,7 @@ script_survival <- function(ctx) {
   c(sprintf("time <- %s", script_value(r$outcome[1])), "keep <- rep(TRUE, nrow(rows))",
       script_filter(r$extra$event, ctx$columns[[r$extra$event$column]], "rows"),
     "event <- keep; library(survival); tables <- list()",
+    if (!is.null(r$extra$strata_by)) sprintf("stratum <- droplevels(factor(%s))", script_column(r$extra$strata_by)),
     if (length(r$by)) sprintf("group <- %s", script_group(r$by))
     else "group <- factor(rep(\"all\", length(time)))")
 }
@@ -201,9 +211,9 @@ method_log_rank <- function() {
     fits = function(shape) fits_survival(shape, 88, "Groups are compared in the time to an event, with censored rows.", TRUE),
     compute = function(ctx) {
       s <- survival_groups(ctx)
-      out <- stat_log_rank(s$time, s$event, as.integer(s$group))
+      out <- stat_log_rank(s$time, s$event, as.integer(s$group), stratum = s$stratum)
       t <- survival_tables(s, ctx$conf_level)
-      hazard <- if (nlevels(s$group) == 2) cox_or_null(s$time, s$event, cbind(as.numeric(s$group == levels(s$group)[1])), ctx$conf_level)
+      hazard <- if (nlevels(s$group) == 2) cox_or_null(s, cbind(as.numeric(s$group == levels(s$group)[1])), ctx$conf_level)
       groups <- cbind(t$groups, expected = out$groups$expected)
       result(c(test_numbers(out[c("statistic", "df", "p_value", "n")], "chi-square", "", ctx$conf_level),
                if (!is.null(hazard)) c(list(new_number("estimate",
@@ -219,11 +229,11 @@ method_log_rank <- function() {
     checks = function(ctx, res) survival_checks(ctx, res$parts), second = "log_rank_early",
     figure = function(ctx, res) figure_survival(ctx, res), sentences = say_log_rank,
     script = function(ctx, res) c(script_survival(ctx), script_survival_tables(),
-        "test <- survdiff(Surv(time, event) ~ group); df <- nlevels(group) - 1",
-      "tables$groups$expected <- as.vector(test$exp)",
+        sprintf("test <- survdiff(Surv(time, event) ~ group%s); df <- nlevels(group) - 1", script_strata_of(ctx)),
+      "tables$groups$expected <- rowSums(as.matrix(test$exp))",
       paste0("numbers <- list(statistic = test$chisq, df = df, p_value = pchisq(test$chisq, df, lower.tail",
           " = FALSE), conf_level = conf_level, n = length(time), events = sum(event))"),
-      if (!is.null(res$hazard)) c(paste0("fit <- coxph(Surv(time, event) ~ I(group == levels(group)[1]),",
+      if (!is.null(res$hazard)) c(paste0("fit <- coxph(Surv(time, event) ~ I(group == levels(group)[1])", script_strata_of(ctx), ",",
           " ties = \"efron\", control = coxph.control(eps = 1e-14, toler.chol = 1e-15, iter.max = 60))"),
         "hr <- exp(coef(fit)[[1]] + c(0, -1, 1) * qnorm(1 - (1 - conf_level) / 2) * sqrt(vcov(fit)[1, 1]))",
         paste0("numbers <- c(numbers, list(estimate = hr[1], ci_low = hr[2], ci_high = hr[3], hazard_ratio",
@@ -233,10 +243,12 @@ method_log_rank <- function() {
     next_steps = function(ctx, res) sprintf("Cox regression of %s on %s", ctx$reading$outcome[1], paste(ctx$reading$by, collapse = " and ")))
 }
 
+script_strata_of <- function(ctx) if (is.null(ctx$reading$extra$strata_by)) "" else " + strata(stratum)"
+
 #' Hazard ratio of a single predictor; NULL where it cannot be fitted
 #' @noRd
-cox_or_null <- function(time, event, x, conf_level) {
-  fit <- tryCatch(stat_cox(time, event, x), upbeatquill_error_data = function(e) NULL)
+cox_or_null <- function(s, x, conf_level) {
+  fit <- tryCatch(stat_cox(s$time, s$event, x, s$stratum), upbeatquill_error_data = function(e) NULL)
   if (is.null(fit)) return(NULL)
   z <- stats::qnorm(1 - (1 - conf_level) / 2)
   list(hazard_ratio = exp(fit$coefficients[1]), hazard_ratio_low = exp(fit$coefficients[1] - z * fit$se[1]),
@@ -246,126 +258,17 @@ cox_or_null <- function(time, event, x, conf_level) {
 say_log_rank <- function(ctx, res) {
   n <- res$number; g <- res$survival$groups; unit <- res$parts$unit
   y <- say_column(outcome_column(ctx))
-  test <- sprintf("chi-square(%s) = %s, %s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))
+  test <- sprintf("chi-square(%s) = %s, %s%s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value), say_strata_of(ctx))
   medians <- some_of(sprintf("%s in %s", vapply(seq_len(nrow(g)), function(i) say_median(g[i, ], unit, ctx$conf_level), ""), g$group), 6)
   hazard <- if (!is.null(n$hazard_ratio)) sprintf("The hazard in %s is %s times that in %s (%s).", g$group[1],
       say_number(n$hazard_ratio, 2), g$group[2],
                                                   say_interval(n$hazard_ratio_low, n$hazard_ratio_high, ctx$conf_level, function(v) say_number(v, 2)))
-  list(headline = sprintf("The time to the event (%s) %s between the groups: medians %s; %s.", y,
-      if (isTRUE(n$p_value < 1 - ctx$conf_level)) "differs" else "does not clearly differ",
+  list(headline = sprintf("The time to the event (%s) %s between the groups%s: medians %s; %s.", y,
+      if (isTRUE(n$p_value < 1 - ctx$conf_level)) "differs" else "does not clearly differ", say_strata_of(ctx),
                           medians, say_p(n$p_value)),
        details = c(sprintf("Log-rank test: %s.", test), hazard,
            sprintf("Events: %s.", some_of(sprintf("%s of %s in %s", g$events, g$n, g$group), 6)), say_rows(ctx)),
        write_up = sprintf("%s was compared between groups with the log-rank test: %s (%s events in %s rows; medians %s).%s%s",
            capital(y), test, say_number(n$events), say_number(n$n), medians,
                           if (is.null(hazard)) "" else paste0(" ", hazard), write_rows(ctx)))
-}
-
-#' @noRd
-method_cox_regression <- function() {
-  new_method(
-    id = "cox_regression", name = "Cox regression", tasks = "survival",
-    fits = function(shape) if (shape$predictors + shape$n_by > 0) fits_survival(shape,
-        if (shape$predictors > 0) 90 else 60, "The hazard of an event is explained by several columns, with censored rows.", FALSE),
-    compute = compute_cox,
-    checks = function(ctx, res) c(survival_checks(ctx, res$parts),
-        list(check_proportional_hazards(res$fit, res$term), check_events_per_term(res$fit$events, length(res$term)))),
-    second = "constant_hazard", figure = function(ctx, res) draw_ratios(ctx, res$tables[[1]]$data, "hazard_ratio", "Hazard ratio",
-        sprintf("Hazard ratios for %s",
-        plain_filter(ctx$reading$extra$event)), "tables$coefficients", res$term), sentences = say_cox, script = script_cox,
-    references = c("Cox, D. R. (1972). Regression models and life-tables. Journal of the Royal Statistical Society B, 34, 187-220.",
-                   paste0("Efron, B. (1977). The efficiency of Cox's likelihood function for censored data.",
-                       " Journal of the American Statistical Association, 72, 557-565.")),
-    next_steps = function(ctx, res) sprintf("Kaplan-Meier curves of %s", ctx$reading$outcome[1]))
-}
-
-compute_cox <- function(ctx) {
-  s <- survival_parts(ctx)
-  columns <- need_two_levels(model_columns(ctx))
-  m <- stat_model_matrix(columns)
-  x <- m$x[, -1, drop = FALSE]; term <- m$term[-1]
-  fit <- stat_cox(s$time, s$event, x)
-  table <- hazard_table(term, fit$coefficients, fit$se, ctx$conf_level)
-  focal <- which(m$source[-1] == names(columns)[1])
-  one <- length(unique(c(ctx$reading$predictors, ctx$reading$by))) == 1 && length(focal) == 1
-  main <- if (one) hazard_numbers(table[focal, ], term[focal])
-    else list(new_number("statistic", "likelihood ratio chi-square", fit$statistic),
-        new_number("df", "degrees of freedom", fit$df), new_number("p_value", "p", fit$p_value))
-  result(c(main, list(new_number("likelihood_ratio", "likelihood ratio chi-square of the model", fit$statistic),
-      new_number("model_df", "its degrees of freedom", fit$df),
-                      new_number("model_p", "its p", fit$p_value), new_number("concordance", "concordance",
-                          fit$concordance), new_number("log_likelihood", "log partial likelihood", fit$log_likelihood),
-                      new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "rows used",
-                          fit$n), new_number("events", "events", fit$events))),
-         tables = list(new_table("coefficients", "Hazard ratios",
-             table)), fit = fit, term = term, columns = columns, parts = s, one = one, focal = focal,
-         asked = m$source[-1] %in% c(ctx$reading$predictors, ctx$reading$by), direction = NA_real_)
-}
-
-#' Coefficients of a model of hazards with their ratios
-#' @noRd
-hazard_table <- function(term, b, se, conf_level) {
-  z <- stats::qnorm(1 - (1 - conf_level) / 2)
-  data.frame(term = term, estimate = b, se = se, statistic = b / se, p_value = 2 * stats::pnorm(-abs(b / se)), ci_low = b - z * se,
-             ci_high = b + z * se, hazard_ratio = exp(b), hazard_ratio_low = exp(b - z * se), hazard_ratio_high = exp(b + z * se),
-             stringsAsFactors = FALSE)
-}
-
-#' The numbers of a single term, a row of hazard_table()
-#' @noRd
-hazard_numbers <- function(row, term) list(
-  new_number("statistic", "z", row$statistic), new_number("p_value", "p", row$p_value),
-  new_number("estimate", sprintf("log hazard ratio of %s", term), row$estimate), new_number("se", "standard error", row$se),
-  new_number("ci_low", "lower limit", row$ci_low), new_number("ci_high", "upper limit", row$ci_high),
-  new_number("hazard_ratio", "hazard ratio", row$hazard_ratio), new_number("hazard_ratio_low", "lower limit", row$hazard_ratio_low),
-  new_number("hazard_ratio_high", "upper limit", row$hazard_ratio_high))
-
-say_cox <- function(ctx, res) {
-  n <- res$number; t <- res$tables[[1]]$data
-  # what is only held constant is no answer to the question
-  asked <- if (length(ctx$reading$adjust_for)) res$asked else rep(TRUE, nrow(t))
-  held <- if (length(ctx$reading$adjust_for)) sprintf(", with %s held constant", some_of(ctx$reading$adjust_for, 4)) else ""
-  t <- t[asked, , drop = FALSE]
-  ratio <- say_ratio(t, "hazard_ratio", ctx$conf_level)
-  item <- sprintf("%s %s (%s), %s", t$term, ratio$value, ratio$interval, vapply(t$p_value, say_p, ""))
-  clear <- t$p_value < 1 - ctx$conf_level
-  headline <- if (any(clear)) sprintf("The hazard of the event %s%s: hazard ratio of %s.",
-      if (sum(clear) == 1) sprintf("%s with %s", if (t$estimate[clear] > 0) "rises" else "falls", t$term[clear])
-                                      else sprintf("goes with %s", some_of(t$term[clear], 5)), held, some_of(item[clear], 3))
-    else if (nzchar(held) || nrow(t) <= 2) sprintf("The hazard of the event does not clearly go with %s%s: hazard ratio of %s.", some_of(t$term, 5),
-        held,
-        some_of(item, 3))
-    else sprintf("No predictor clearly goes with the hazard of the event: likelihood ratio chi-square(%s) = %s, %s.",
-        say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p))
-  list(headline = headline,
-       details = c(sprintf("Whole model: chi-square(%s) = %s, %s; of comparable pairs it puts %s in the right order.",
-           say_df(n$model_df), say_number(n$likelihood_ratio, 2), say_p(n$model_p),
-                           say_percent(n$concordance, 0)), sprintf("%s events in %s rows.", say_number(n$events), say_number(n$n)), say_rows(ctx)),
-       write_up = sprintf("In a Cox regression (Efron ties; %s events in %s rows), hazard ratios were: %s. Concordance %s.%s",
-           say_number(n$events), say_number(n$n), some_of(item, 8),
-                          say_unit(n$concordance), write_rows(ctx)))
-}
-
-script_cox <- function(ctx, res) {
-  names <- names(res$columns)
-  value <- vapply(names, function(n) {
-    v <- res$columns[[n]]
-    if (is.factor(v)) sprintf("droplevels(factor(as.character(%s), levels = %s))", script_column(n), as_r_strings(levels(v))) else script_value(n)
-  }, "")
-  c(script_survival(ctx), sprintf("x <- data.frame(%s)", paste(sprintf("x%d = %s", seq_along(value), value), collapse = ", ")),
-    paste0("fit <- coxph(Surv(time, event) ~ ., data = x, ties = \"efron\", control = coxph.control(eps =",
-        " 1e-14, toler.chol = 1e-15, iter.max = 60)); b <- unname(coef(fit)); se <- sqrt(diag(vcov(fit)))"),
-    paste0("z <- qnorm(1 - (1 - conf_level) / 2); p <- 2 * pnorm(-abs(b / se)); lr <- 2 * diff(fit$loglik);",
-        " lr_p <- pchisq(lr, length(b), lower.tail = FALSE)"),
-    paste0("tables$coefficients <- data.frame(estimate = b, se = se, statistic = b / se, p_value = p,",
-        " ci_low = b - z * se, ci_high = b + z * se, hazard_ratio = exp(b), hazard_ratio_low = exp(b - z",
-        " * se),"),
-    "  hazard_ratio_high = exp(b + z * se))",
-    if (res$one) sprintf(paste0("k <- %d; numbers <- list(statistic = (b / se)[k], p_value = p[k], estimate",
-        " = b[k], se = se[k], ci_low = b[k] - z * se[k], ci_high = b[k] + z * se[k], hazard_ratio =",
-        " exp(b[k]), hazard_ratio_low = exp(b[k] - z * se[k]), hazard_ratio_high = exp(b[k] + z * se[k]))"), res$focal)
-    else "numbers <- list(statistic = lr, df = length(b), p_value = lr_p)",
-    sprintf(paste0("numbers <- c(numbers, list(likelihood_ratio = lr, model_df = length(b), model_p = lr_p,",
-        " %slog_likelihood = fit$loglik[2], conf_level = conf_level, n = fit$n, events = fit$nevent))"),
-            if (res$number$n <= 5000) "concordance = fit$concordance[[\"concordance\"]], " else ""))
 }

@@ -104,7 +104,9 @@ plain_core <- function(r) {
             r$extra$counted_in)),
         if (!is.null(r$extra$at_time)) sprintf(if (isTRUE(r$extra$with_event)) ", the share with it by %s" else ", the share without it at %s", some_of(said_times(r), 8)), if (length(r$by)) paste(", by", by),  # nolint: line_length_linter.
                       if (length(r$predictors)) paste(", explained by", x), if (length(r$adjust_for)) paste(", with",
-                          some_of(r$adjust_for), "held constant"), plain_side(r)),
+                          some_of(r$adjust_for), "held constant"),
+        if (!is.null(r$extra$strata_by)) paste(", within strata of", r$extra$strata_by),
+        if (!is.null(r$extra$cluster)) sprintf(", rows of the same %s belonging together", r$extra$cluster), plain_side(r)),
     themes = paste0(if (!is.null(r$extra[["about"]])) sprintf("the open answers in %s that mention \"%s\"", y, r$extra$about)
                     else paste("the themes of the open answers in", y), if (length(r$by)) paste(", by", by)), agreement = if (isTRUE(r$extra$long)) paste0("how far the values of ",  # nolint: line_length_linter.
       some_of(r$outcome, 2), " agree", if (length(r$by) > 1) sprintf(" between each %s of the same %s", r$by[2],

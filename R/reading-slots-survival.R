@@ -1,6 +1,10 @@
 # Filling the slots of questions about the time to an event.
 
 fill_survival <- function(state, mentions, r) {
+  # (curves "stratified by sex" are drawn for each sex: nothing is held constant by a curve)
+  if (isTRUE(r$method_asked %in% c("kaplan_meier", "log_rank")) || says(state, "\\bcurves?\\b") && says(state, "\\bstratif")) {
+    mentions <- lapply(mentions, function(m) { if (m$marker == "adjust" && can_group(state, m$column)) m$marker <- "by"; m })
+  }
   r <- note_adjusted(state, mentions, r)
   rest <- Filter(function(m) m$marker != "adjust", mentions)
   event <- event_asked(state, rest)
@@ -14,6 +18,12 @@ fill_survival <- function(state, mentions, r) {
   divided <- curves || any(vapply(others, function(m) m$marker == "by", NA))
   model <- identical(r$method_asked, "cox_regression") || any(!groups) || (length(names) > 1 && !divided) || length(r$adjust_for)
   if (model) r$predictors <- names else r$by <- names
+  # (held constant beside nothing else, it is what is asked about)
+  if (length(r$adjust_for) && !length(names) && !length(state$groups)) {
+    alone <- Filter(function(m) m$marker == "adjust", mentions)
+    if (all(vapply(alone, function(m) can_group(state, m$column), NA))) r$by <- r$adjust_for else r$predictors <- r$adjust_for
+    r["adjust_for"] <- list(NULL)
+  }
   # levels named against each other make the groups ("syrup against control")
   several <- Filter(function(g) !g$negated && names_several(g) && !identical(list(g), event$group), state$groups)
   if (!length(names) && length(several)) {

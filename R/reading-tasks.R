@@ -49,7 +49,7 @@ tasks_of_methods <- function() {
     distribution = c("shapiro_wilk", "dagostino", "anderson_darling"),
     agreement = c("cronbach_alpha", "mcdonald_omega", "item_analysis", "intraclass_correlation", "cohen_kappa",
                   "weighted_kappa", "fleiss_kappa", "gwet_ac1", "gwet_ac2", "limits_of_agreement"),
-    survival = c("kaplan_meier", "log_rank", "log_rank_early", "cox_regression", "constant_hazard"),
+    survival = c("kaplan_meier", "log_rank", "log_rank_early", "cox_regression", "clustered_hazards", "constant_hazard"),
     equivalence = c("equivalence_t", "noninferiority_t", "equivalence_ranks"), pool = c("pooled_fixed", "pooled_random"),
     describe = c("principal_components", "factor_analysis", "cluster_kmeans"))
   stats::setNames(rep(names(by_task), lengths(by_task)), unlist(by_task))

@@ -75,15 +75,30 @@ restricted_mean <- function(km, tau) {
 #' Log-rank test of two or more groups
 #'
 #' @param group Codes from 1.
-#' @section Shape: `statistic` (chi-square), `df`, `p_value`, `n`, `groups` (data frame n, events, expected).
 #' @param early Are events weighed by the share of all rows still without the event just before them?
+#' @param stratum Codes from 1, or NULL: rows are compared with those of their own stratum only, and the strata added up.
+#' @section Shape: `statistic` (chi-square), `df`, `p_value`, `n`, `groups` (data frame n, events, expected).
 #' @section Source: Mantel, N. (1966). Cancer Chemotherapy Reports 50, 163-170; Peto, R. and Peto, J. (1972). JRSS A 135, 185-207.
 #' @noRd
-stat_log_rank <- function(time, event, group, early = FALSE) {
+stat_log_rank <- function(time, event, group, early = FALSE, stratum = NULL) {
   k <- max(group)
+  if (!any(event)) stop_data("No event occurs in these rows.", class = "no_events")
+  strata <- if (is.null(stratum)) list(seq_along(time)) else split(seq_along(time), stratum)
+  parts <- lapply(Filter(function(rows) any(event[rows]), unname(strata)),
+    function(rows) log_rank_sums(time[rows], event[rows], group[rows], k, early))
+  sum_of <- function(name) Reduce(`+`, lapply(parts, `[[`, name))
+  gap <- (sum_of("observed") - sum_of("expected"))[-k]
+  variance <- sum_of("variance")[-k, -k, drop = FALSE]
+  statistic <- tryCatch(drop(gap %*% solve(variance, gap)), error = function(e)
+    stop_data("The groups are never at risk together, so their times cannot be compared.", class = "unfit_data"))
+  list(statistic = statistic, df = k - 1, p_value = stats::pchisq(statistic, k - 1, lower.tail = FALSE), n = length(time),
+       groups = data.frame(n = tabulate(group, k), events = sum_of("died"), expected = sum_of("expected")))
+}
+
+#' Observed and expected events of `k` groups with their covariance, from one risk set to the next
+#' @noRd
+log_rank_sums <- function(time, event, group, k, early) {
   points <- sort(unique(time[event]))
-  if (!length(points)) stop_data("No event occurs in these rows.", class = "no_events")
-  expected <- numeric(k); variance <- matrix(0, k, k)
   # risk sets by counting those whose time is not yet over
   risk <- vapply(seq_len(k), function(g) length_at_least(time[group == g], points), numeric(length(points)))
   risk <- matrix(risk, ncol = k)
@@ -91,15 +106,10 @@ stat_log_rank <- function(time, event, group, early = FALSE) {
   died <- matrix(died, ncol = k)
   n <- rowSums(risk); d <- rowSums(died)
   pull <- if (early) c(1, utils::head(cumprod(1 - d / n), -1)) else rep(1, length(d))
-  expected <- colSums(pull * risk * d / n)
   weight <- pull^2 * ifelse(n > 1, d * (n - d) / (n - 1), 0)
   share <- risk / n
-  for (a in seq_len(k)) for (b in seq_len(k)) variance[a, b] <- sum(weight * (share[, a] * (a == b) - share[, a] * share[, b]))
-  observed <- colSums(pull * died)
-  gap <- (observed - expected)[-k]
-  statistic <- drop(gap %*% solve(variance[-k, -k, drop = FALSE], gap))
-  list(statistic = statistic, df = k - 1, p_value = stats::pchisq(statistic, k - 1, lower.tail = FALSE), n = length(time),
-       groups = data.frame(n = tabulate(group, k), events = colSums(died), expected = expected))
+  variance <- diag(colSums(weight * share), k) - crossprod(share * sqrt(weight))
+  list(observed = colSums(pull * died), expected = colSums(pull * risk * d / n), variance = variance, died = colSums(died))
 }
 
 length_at_least <- function(time, points) length(time) - findInterval(points, sort(time), left.open = TRUE)
@@ -107,98 +117,76 @@ length_at_least <- function(time, points) length(time) - findInterval(points, so
 #' Cox regression with Efron's handling of ties
 #'
 #' @param x Matrix of predictors without intercept.
-#' @section Shape: `coefficients`, `se`, `covariance`, `log_likelihood`, `null_log_likelihood`, `statistic` (likelihood ratio), `df`,
-#'   `p_value`, `concordance`, `schoenfeld` (scaled residuals with their times), `n`, `events`, `converged`.
-#' @section Source: Cox, D. R. (1972). JRSS B 34, 187-220; Efron, B. (1977). JASA 72, 557-565.
+#' @param stratum Codes from 1, or NULL: each stratum has a hazard of its own, the ratios are the same in all.
+#' @param cluster Codes from 1, or NULL: rows of one cluster belong together, and the errors allow for it.
+#' @section Shape: `coefficients`, `se`, `covariance`, `log_likelihood`, `null_log_likelihood`, `statistic` (likelihood ratio; Wald where
+#'   there are clusters), `df`, `p_value`, `concordance`, `schoenfeld` (residuals with their times), `n`, `events`, `converged`, and with
+#'   clusters `se_plain` and `clusters`.
+#' @section Source: Cox, D. R. (1972). JRSS B 34, 187-220; Efron, B. (1977). JASA 72, 557-565; errors by cluster: Lin, D. Y. and Wei,
+#'   L. J. (1989). JASA 84, 1074-1078.
 #' @noRd
-stat_cox <- function(time, event, x) {
-  p <- ncol(x)
+stat_cox <- function(time, event, x, stratum = NULL, cluster = NULL) {
   if (!any(event)) stop_data("No event occurs in these rows.", class = "no_events")
-  centred <- unname(sweep(x, 2, colMeans(x)))
-  order <- order(time, !event)
-  time <- time[order]; event <- event[order]; centred <- centred[order, , drop = FALSE]
-  points <- sort(unique(time[event]))
-  if (qr(centred)$rank < p) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")
-  beta <- numeric(p); null <- NULL; converged <- FALSE; last <- -Inf
+  rows <- hazard_rows(time, event, x, stratum)
+  if (qr(kernel_triangle(rows$x, NULL, NULL, thread_count()))$rank < ncol(x)) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")
+  top <- climb_hazards(rows)
+  covariance <- solve(top$sums$information)
+  statistic <- 2 * (top$sums$log_likelihood - top$null)
+  residuals <- kernel_hazard_residuals(rows$time, rows$event, rows$stratum, rows$x, top$beta)
+  came <- rows$event == 1L
+  out <- list(coefficients = top$beta, se = sqrt(diag(covariance)), covariance = covariance, log_likelihood = top$sums$log_likelihood,
+    null_log_likelihood = top$null, statistic = statistic, df = ncol(x), p_value = stats::pchisq(statistic, ncol(x), lower.tail = FALSE),
+    concordance = hazard_concordance(rows, top$beta),
+    schoenfeld = list(time = rows$time[came], residuals = residuals$by_event[came, , drop = FALSE]), n = length(time), events = sum(event),
+    converged = TRUE)
+  if (is.null(cluster)) out else cluster_errors(out, residuals$by_row, cluster[rows$order])
+}
+
+#' The rows in the order that the kernels of hazards take: by stratum, time, events first; predictors less their means
+#' @noRd
+hazard_rows <- function(time, event, x, stratum = NULL) {
+  if (is.null(stratum)) stratum <- rep(1L, length(time))
+  order <- order(stratum, time, !event, method = "radix")
+  centred <- unname(sweep(x, 2, colMeans(x)))[order, , drop = FALSE]
+  storage.mode(centred) <- "double"
+  list(time = as.numeric(time[order]), event = as.integer(event[order]), stratum = as.integer(stratum[order]), x = centred, order = order)
+}
+
+#' Newton's steps to the top of the partial likelihood, halved where one goes too far
+#' @section Shape: list(beta, sums (kernel_hazard_sums() there), null (log likelihood of no effect)).
+#' @noRd
+climb_hazards <- function(rows) {
+  apart <- function(text) stop_data(text, class = "separation")
+  runs_off <- "The event is told apart perfectly by a predictor, so its hazard ratio runs off."
+  sums_at <- function(beta) kernel_hazard_sums(rows$time, rows$event, rows$stratum, rows$x, beta)
+  step_of <- function(sums) tryCatch(solve(sums$information, sums$score),
+    error = function(e) apart("The model cannot be fitted: the event is told apart perfectly by a predictor."))
+  spread <- sqrt(colMeans(rows$x^2))
+  beta <- before <- numeric(ncol(rows$x)); null <- NULL; last <- -Inf
   for (iteration in 1:60) {
-    s <- cox_score(beta, time, event, centred, points)
-    if (is.null(null)) null <- s$log_likelihood
-    if (s$log_likelihood < last - 1e-9 * abs(last) && iteration > 1) { beta <- (beta + before) / 2; next }
-    # at the top the step is far below what any reader sees
-    step <- tryCatch(solve(s$information, s$score),
-        error = function(e) stop_data("The model cannot be fitted: the event is told apart perfectly by a predictor.",
-                                                                                  class = "separation"))
-    if (iteration > 1 && max(abs(step)) < 1e-8 * (1 + max(abs(beta)))) {
-      # one step more: near the top each doubles the digits
-      beta <- beta + step
-      s <- cox_score(beta, time, event, centred, points)
-      converged <- TRUE
-      break
-    }
-    last <- s$log_likelihood; before <- beta
+    sums <- sums_at(beta)
+    if (is.null(null)) null <- sums$log_likelihood
+    if (iteration > 1 && !isTRUE(sums$log_likelihood >= last - 1e-9 * abs(last))) { beta <- (beta + before) / 2; next }
+    step <- step_of(sums)
+    # (one step more: near the top each doubles the digits)
+    if (iteration > 1 && max(abs(step)) < 1e-8 * (1 + max(abs(beta)))) return(list(beta = beta + step, sums = sums_at(beta + step), null = null))
+    last <- sums$log_likelihood; before <- beta
     beta <- beta + step
-    if (max(abs(beta * apply(centred, 2,
-        stats::sd))) > 12) stop_data("The event is told apart perfectly by a predictor, so its hazard ratio runs off.", class = "separation")
+    if (max(abs(beta * spread)) > 12) apart(runs_off)
   }
-  if (!converged) stop_data("The event is told apart perfectly by a predictor, so its hazard ratio runs off.", class = "separation")
-  covariance <- solve(s$information)
-  statistic <- 2 * (s$log_likelihood - null)
-  list(coefficients = beta, se = sqrt(diag(covariance)), covariance = covariance, log_likelihood = s$log_likelihood,
-      null_log_likelihood = null, statistic = statistic,
-       df = p, p_value = stats::pchisq(statistic, p, lower.tail = FALSE), concordance = concordance(time, event, drop(centred %*% beta)),
-       schoenfeld = schoenfeld_residuals(beta, time, event, centred), n = length(time), events = sum(event), converged = converged)
+  apart(runs_off)
 }
 
-#' Log partial likelihood, score and information
+#' Errors that allow for rows of one cluster being alike: each cluster's sum of what its rows do to the coefficients
 #' @noRd
-cox_score <- function(beta, time, event, x, points) {
-  p <- ncol(x)
-  eta <- drop(x %*% beta)
-  risk <- exp(eta)
-  # sums over the risk set of each time, from the last time backwards
-  first <- match(points, time)
-  cumulative <- function(v) { v <- as.matrix(v); out <- apply(v[rev(seq_len(nrow(v))), , drop = FALSE], 2, cumsum)
-  matrix(out, nrow(v))[rev(seq_len(nrow(v))), , drop = FALSE] }
-  s0 <- cumulative(risk)[first, 1]
-  s1 <- cumulative(x * risk)[first, , drop = FALSE]
-  pairs <- expand.grid(a = seq_len(p), b = seq_len(p))
-  s2 <- cumulative(x[, pairs$a, drop = FALSE] * x[, pairs$b, drop = FALSE] * risk)[first, , drop = FALSE]
-  log_likelihood <- 0; score <- numeric(p); information <- matrix(0, p, p)
-  for (k in seq_along(points)) {
-    rows <- which(time == points[k] & event)
-    d <- length(rows)
-    d0 <- sum(risk[rows]); d1 <- colSums(x[rows, , drop = FALSE] * risk[rows])
-    d2 <- crossprod(x[rows, , drop = FALSE], x[rows, , drop = FALSE] * risk[rows])
-    log_likelihood <- log_likelihood + sum(eta[rows])
-    score <- score + colSums(x[rows, , drop = FALSE])
-    for (l in seq_len(d) - 1) {
-      part <- l / d
-      t0 <- s0[k] - part * d0; t1 <- s1[k, ] - part * d1; t2 <- matrix(s2[k, ], p) - part * d2
-      log_likelihood <- log_likelihood - log(t0)
-      score <- score - t1 / t0
-      information <- information + t2 / t0 - tcrossprod(t1 / t0)
-    }
-  }
-  list(log_likelihood = log_likelihood, score = score, information = information)
-}
-
-#' Schoenfeld residuals at the event times (ties by Efron's mean risk set)
-#' @noRd
-schoenfeld_residuals <- function(beta, time, event, x) {
-  risk <- exp(drop(x %*% beta))
-  points <- sort(unique(time[event]))
-  rows <- lapply(points, function(t) {
-    at <- which(time == t & event)
-    set <- time >= t
-    d <- length(at)
-    means <- vapply(seq_len(d) - 1, function(l) {
-      w <- risk * set; w[at] <- w[at] * (1 - l / d)
-      colSums(x * w) / sum(w)
-    }, numeric(ncol(x)))
-    centre <- rowMeans(matrix(means, ncol(x)))
-    sweep(x[at, , drop = FALSE], 2, centre)
-  })
-  list(time = rep(points, vapply(rows, nrow, 1L)), residuals = do.call(rbind, rows))
+cluster_errors <- function(fit, by_row, cluster) {
+  clusters <- length(unique(cluster))
+  if (clusters < 3) stop_data("Cluster-robust errors need at least three clusters.", class = "too_few_groups")
+  moved <- rowsum(by_row %*% fit$covariance, cluster)
+  robust <- crossprod(moved)
+  wald <- drop(fit$coefficients %*% solve(robust, fit$coefficients))
+  utils::modifyList(fit, list(se = sqrt(diag(robust)), covariance = robust, naive = fit$covariance, statistic = wald, se_plain = fit$se, clusters = clusters,
+    p_value = stats::pchisq(wald, fit$df, lower.tail = FALSE)))
 }
 
 #' Is each hazard ratio constant in time? Scaled Schoenfeld residuals against the rank of time
@@ -212,7 +200,7 @@ stat_hazards_over_time <- function(fit, terms) {
   n <- nrow(r)
   if (n < 10) return(NULL)
   rank <- rank(fit$schoenfeld$time)
-  rho <- apply(r %*% fit$covariance, 2, function(v) if (stats::sd(v) > 0) stats::cor(v, rank) else 0)
+  rho <- apply(r %*% (fit$naive %||% fit$covariance), 2, function(v) if (stats::sd(v) > 0) stats::cor(v, rank) else 0)
   p <- 2 * stats::pt(-abs(rho) * sqrt((n - 2) / pmax(1 - rho^2, 1e-300)), n - 2)
   data.frame(term = terms, correlation = rho, p_value = p, p_adjusted = stats::p.adjust(p, "holm"), stringsAsFactors = FALSE)
 }
@@ -220,18 +208,9 @@ stat_hazards_over_time <- function(fit, terms) {
 #' Share of comparable pairs in which the higher risk has the earlier event; ties in risk count half
 #' @section Source: Harrell, F. E. et al. (1982). JAMA 247, 2543-2546.
 #' @noRd
-concordance <- function(time, event, risk) {
-  if (length(time) > 5000) {
-    # the pairs of a fixed sample of rows tell the share well enough
-    keep <- unique(round(seq(1, length(time), length.out = 5000)))
-    time <- time[keep]; event <- event[keep]; risk <- risk[keep]
-  }
-  agree <- ties <- total <- 0
-  for (i in which(event)) {
-    later <- time > time[i] | (time == time[i] & !event)
-    later[i] <- FALSE
-    total <- total + sum(later)
-    agree <- agree + sum(risk[i] > risk[later]); ties <- ties + sum(risk[i] == risk[later])
-  }
-  if (total == 0) NA_real_ else (agree + ties / 2) / total
+hazard_concordance <- function(rows, beta) {
+  risk <- drop(rows$x %*% beta)
+  points <- sort(unique(risk))
+  pairs <- kernel_hazard_pairs(rows$time, rows$event, rows$stratum, match(risk, points), length(points))
+  if (pairs[3] == 0) NA_real_ else (pairs[1] + pairs[2] / 2) / pairs[3]
 }

@@ -247,6 +247,48 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_hazard_sums
+Rcpp::List kernel_hazard_sums(const Rcpp::NumericVector& time, const Rcpp::IntegerVector& event, const Rcpp::IntegerVector& stratum, const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& beta);
+RcppExport SEXP _upbeatquill_kernel_hazard_sums(SEXP timeSEXP, SEXP eventSEXP, SEXP stratumSEXP, SEXP xSEXP, SEXP betaSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type time(timeSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type event(eventSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type stratum(stratumSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type beta(betaSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_hazard_sums(time, event, stratum, x, beta));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_hazard_residuals
+Rcpp::List kernel_hazard_residuals(const Rcpp::NumericVector& time, const Rcpp::IntegerVector& event, const Rcpp::IntegerVector& stratum, const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& beta);
+RcppExport SEXP _upbeatquill_kernel_hazard_residuals(SEXP timeSEXP, SEXP eventSEXP, SEXP stratumSEXP, SEXP xSEXP, SEXP betaSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type time(timeSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type event(eventSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type stratum(stratumSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type beta(betaSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_hazard_residuals(time, event, stratum, x, beta));
+    return rcpp_result_gen;
+END_RCPP
+}
+// kernel_hazard_pairs
+Rcpp::NumericVector kernel_hazard_pairs(const Rcpp::NumericVector& time, const Rcpp::IntegerVector& event, const Rcpp::IntegerVector& stratum, const Rcpp::IntegerVector& rank, int ranks);
+RcppExport SEXP _upbeatquill_kernel_hazard_pairs(SEXP timeSEXP, SEXP eventSEXP, SEXP stratumSEXP, SEXP rankSEXP, SEXP ranksSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type time(timeSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type event(eventSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type stratum(stratumSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type rank(rankSEXP);
+    Rcpp::traits::input_parameter< int >::type ranks(ranksSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_hazard_pairs(time, event, stratum, rank, ranks));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_distance_sums
 Rcpp::NumericMatrix kernel_distance_sums(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, int threads);
 RcppExport SEXP _upbeatquill_kernel_distance_sums(SEXP xSEXP, SEXP ySEXP, SEXP threadsSEXP) {
@@ -378,6 +420,9 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_fit_rows", (DL_FUNC) &_upbeatquill_kernel_fit_rows, 7},
     {"_upbeatquill_kernel_grow_tree", (DL_FUNC) &_upbeatquill_kernel_grow_tree, 7},
     {"_upbeatquill_kernel_place_rows", (DL_FUNC) &_upbeatquill_kernel_place_rows, 4},
+    {"_upbeatquill_kernel_hazard_sums", (DL_FUNC) &_upbeatquill_kernel_hazard_sums, 5},
+    {"_upbeatquill_kernel_hazard_residuals", (DL_FUNC) &_upbeatquill_kernel_hazard_residuals, 5},
+    {"_upbeatquill_kernel_hazard_pairs", (DL_FUNC) &_upbeatquill_kernel_hazard_pairs, 5},
     {"_upbeatquill_kernel_distance_sums", (DL_FUNC) &_upbeatquill_kernel_distance_sums, 3},
     {"_upbeatquill_kernel_subset_sums", (DL_FUNC) &_upbeatquill_kernel_subset_sums, 2},
     {"_upbeatquill_kernel_sign_sums", (DL_FUNC) &_upbeatquill_kernel_sign_sums, 1},

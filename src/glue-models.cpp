@@ -1,6 +1,7 @@
 // What R hands to the kernels of models.
 #include <RcppEigen.h>
 #include "generalised.h"
+#include "hazards.h"
 #include "least-squares.h"
 #include "tree.h"
 
@@ -109,4 +110,38 @@ Rcpp::IntegerVector kernel_place_rows(const Rcpp::List& tree, const Rcpp::Logica
   quill::place_rows(nodes, std::vector<char>(closed.begin(), closed.end()), columns, n, end.begin());
   for (auto& node : end) node += 1;
   return end;
+}
+
+namespace {
+
+quill::HazardRows hazard_rows(const Rcpp::NumericVector& time, const Rcpp::IntegerVector& event, const Rcpp::IntegerVector& stratum,
+                              const Rcpp::NumericMatrix& x) {
+  return {time.begin(), event.begin(), stratum.begin(), x.begin(), static_cast<std::size_t>(x.nrow()), static_cast<std::size_t>(x.ncol())};
+}
+
+}  // namespace
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::List kernel_hazard_sums(const Rcpp::NumericVector& time, const Rcpp::IntegerVector& event, const Rcpp::IntegerVector& stratum,
+                              const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& beta) {
+  const quill::HazardSums sums = quill::hazard_sums(hazard_rows(time, event, stratum, x), beta.begin());
+  const int p = x.ncol();
+  return Rcpp::List::create(Rcpp::_["log_likelihood"] = sums.log_likelihood, Rcpp::_["score"] = sums.score,
+                            Rcpp::_["information"] = Rcpp::NumericMatrix(p, p, sums.information.begin()));
+}
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::List kernel_hazard_residuals(const Rcpp::NumericVector& time, const Rcpp::IntegerVector& event, const Rcpp::IntegerVector& stratum,
+                                   const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& beta) {
+  Rcpp::NumericMatrix by_event(x.nrow(), x.ncol()), by_row(x.nrow(), x.ncol());
+  quill::hazard_residuals(hazard_rows(time, event, stratum, x), beta.begin(), {by_event.begin(), by_row.begin()});
+  return Rcpp::List::create(Rcpp::_["by_event"] = by_event, Rcpp::_["by_row"] = by_row);
+}
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericVector kernel_hazard_pairs(const Rcpp::NumericVector& time, const Rcpp::IntegerVector& event, const Rcpp::IntegerVector& stratum,
+                                        const Rcpp::IntegerVector& rank, int ranks) {
+  const Rcpp::NumericMatrix none(time.size(), 0);
+  const quill::HazardPairs pairs = quill::hazard_pairs(hazard_rows(time, event, stratum, none), rank.begin(), ranks);
+  return Rcpp::NumericVector::create(pairs.agree, pairs.tied, pairs.all);
 }

@@ -1,0 +1,54 @@
+# Questions about times to an event that say which rows are compared with which: strata, and clusters of rows that may be alike.
+
+#' "log-rank test of time by arm stratified by site", "cox regression of time on arm with errors clustered by site"
+#'
+#' Curves "stratified by sex" are drawn for each sex: they are left as they are.
+#' @noRd
+wish_hazard_rows <- function(text, vocabulary) {
+  if (!grepl("\\b(cox|hazards?|log-?rank|peto)\\b", text, ignore.case = TRUE) || grepl("\\bkaplan|\\bcurves?\\b", text, ignore.case = TRUE)) return(NULL)
+  out <- list(text = text, extra = list())
+  # (with "stratified by arm" and nothing else the strata are the groups)
+  beside <- "\\b(on|by|between|across|of|for|vs|versus|against|from)\\b.*"
+  strata <- "(?:,? ?(?:and )?(?:stratified|stratifying|stratify|stratification) (?:by|on|for|within|over)|,? ?(?:with|using|and|within) strat(?:a|um) (?:of|for|by)?|,? strata (?:of|for|by)?) ?(?:the )?"  # nolint: line_length_linter.
+  out <- column_at_tail(out, vocabulary, paste0(beside, strata), strata, "strata_by")
+  lead <- sub("(?i)^ *stratified (cox|log-?rank)", "\\1", out$text, perl = TRUE)
+  errors <- "(?:(?:and )?(?:with|using) )?(?:cluster[- ]?)?(?:robust )?(?:standard )?(?:errors? )?"
+  clusters <- sprintf("(?:,? ?%s(?:clustered|clustering|clusters?) (?:by|on|within|at|in|of|for)|,? ?(?:and )?(?:with|using) cluster[- ]?robust (?:standard )?errors? (?:by|for|within)|,? ?allowing for (?:the )?clustering (?:by|within|in|of))(?: the| each)? ", errors)  # nolint: line_length_linter.
+  out <- column_at_tail(utils::modifyList(out, list(text = lead)), vocabulary, clusters, clusters, "cluster")
+  if (length(out$extra)) out
+}
+
+#' A column named at the end of a question after certain words, taken out of it into one setting
+#' @noRd
+column_at_tail <- function(out, vocabulary, where, words, setting) {
+  if (!grepl(where, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
+  hit <- match_groups(out$text, sprintf("(?i)^(.+?)%s([\\w .]+?)([,;]? (?:with|and|adjusting|controlling|adjusted|clustered|stratified) .+)?[?. ]*$", words))
+  column <- if (!is.na(hit[1])) column_said(vocabulary, hit[3])
+  if (is.null(column) || !column$kind %in% c("id", "category", "ordered", "yes_no", "count", "text")) return(out)
+  out$extra[[setting]] <- column$name
+  utils::modifyList(out, list(text = trimws(paste0(hit[2], if (is.na(hit[4])) "" else hit[4]))))
+}
+
+#' Strata and clusters belong to times to an event: with them no column of groups is left but a predictor
+#' @noRd
+with_hazard_rows <- function(r) {
+  if (r$task != "survival") {
+    r$extra["strata_by"] <- list(NULL)
+    return(r)
+  }
+  by <- r$extra$strata_by
+  others <- setdiff(c(r$by, r$predictors, r$adjust_for), by)
+  if (!is.null(by) && !length(others) && is.null(r$extra$cluster)) {
+    # nothing else is compared: the strata are the groups
+    r$by <- by
+    r$extra["strata_by"] <- list(NULL)
+  } else if (!is.null(by)) {
+    r$by <- setdiff(r$by, by); r$predictors <- setdiff(r$predictors, by); r$adjust_for <- setdiff(r$adjust_for, by)
+    r$assumed <- c(r$assumed, sprintf("Rows are compared with rows of the same %s only; the strata are put together.", by))
+  }
+  if (is.null(r$extra$cluster)) return(r)
+  r$predictors <- setdiff(unique(c(r$predictors, r$by)), r$extra$cluster)
+  r["by"] <- list(NULL)
+  r$method_asked <- "clustered_hazards"
+  r
+}
