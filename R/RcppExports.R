@@ -89,6 +89,10 @@ kernel_hazard_pairs <- function(time, event, stratum, rank, ranks) {
     .Call(`_upbeatquill_kernel_hazard_pairs`, time, event, stratum, rank, ranks)
 }
 
+kernel_matched_sums <- function(event, set, x, beta) {
+    .Call(`_upbeatquill_kernel_matched_sums`, event, set, x, beta)
+}
+
 kernel_distance_sums <- function(x, y, threads) {
     .Call(`_upbeatquill_kernel_distance_sums`, x, y, threads)
 }

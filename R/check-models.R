@@ -150,3 +150,11 @@ check_residual_order <- function(residuals, order) {
 #' The outcome follows from the predictors but for rounding: nothing is left to test
 #' @noRd
 check_exact_fit <- function() new_check("exact_fit", "caution", "Residuals against the rounding of the numbers")
+
+#' Do the matched sets hold rows both with and without the event? Where most do not, few rows tell anything
+#' @noRd
+check_matched_sets <- function(told, all) {
+  share <- told / all
+  new_check("matched_sets", if (share >= 0.5) "ok" else "caution", "Share of sets with and without the event",
+            list(list(id = "informative_share", label = "share of sets", value = share, of = NULL)), list(told = told, all = all))
+}

@@ -109,14 +109,11 @@ compute_penalised <- function(ctx) {
   m <- stat_model_matrix(columns, pair)
   o <- model_outcome(ctx, "binomial")
   fit <- stat_penalised_logistic(m$x, o$y)
-  z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2); b <- fit$coefficients; s <- b / fit$se
-  table <- data.frame(term = m$term, estimate = b, se = fit$se, statistic = s, p_value = 2 * stats::pnorm(-abs(s)), ci_low = b - z * fit$se,
-    ci_high = b + z * fit$se,
-                      odds_ratio = exp(b), odds_ratio_low = exp(b - z * fit$se), odds_ratio_high = exp(b + z * fit$se), stringsAsFactors = FALSE)
+  table <- odds_table(m$term, fit$coefficients, fit$se, ctx$conf_level)
   focal <- focal_rows(ctx, m$source)
   # (of several columns, or of several levels of one, the answer tells the joint test)
   if (!length(focal)) focal <- seq_len(ncol(m$x))[-1]
-  joint <- if (length(focal) > 1) wald_numbers(b, fit$covariance, focal)
+  joint <- if (length(focal) > 1) wald_numbers(fit$coefficients, fit$covariance, focal)
   result(c(generalised_focal(table, focal, "odds_ratio", ctx$conf_level), joint, list(new_number("log_likelihood", "penalised log likelihood",
     fit$log_likelihood), new_number("n", "rows used", fit$n), new_number("events", sprintf("rows with %s", o$event), sum(o$y)))),
          list(new_table("coefficients", sprintf("Coefficients for %s = %s (Firth)", outcome_name(ctx), o$event), table)), focal = focal,

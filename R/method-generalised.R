@@ -227,6 +227,23 @@ log_exposure <- function(ctx) {
   log(v)
 }
 
+#' Coefficients on the log scale with Wald tests, limits and odds ratios
+#' @noRd
+odds_table <- function(term, b, se, conf_level) {
+  z <- stats::qnorm(1 - (1 - conf_level) / 2)
+  data.frame(term = term, estimate = b, se = se, statistic = b / se, p_value = 2 * stats::pnorm(-abs(b / se)), ci_low = b - z * se,
+             ci_high = b + z * se, odds_ratio = exp(b), odds_ratio_low = exp(b - z * se), odds_ratio_high = exp(b + z * se),
+             stringsAsFactors = FALSE)
+}
+
+#' The same in a script that has b, se, z and the statistic
+#' @noRd
+script_odds_table <- function(statistic) {
+  sprintf(paste0("tables <- list(coefficients = data.frame(estimate = b, se = se, statistic = %s, p_value = 2 * pnorm(-abs(%s)), ci_low = b - ",
+                 "z * se, ci_high = b + z * se, odds_ratio = exp(b), odds_ratio_low = exp(b - z * se), odds_ratio_high = exp(b + z * se)))"),
+          statistic, statistic)
+}
+
 generalised_focal <- function(table, focal, ratio, conf_level) {
   if (length(focal) != 1) return(list(new_number("conf_level", "confidence level", conf_level)))
   row <- table[focal, ]

@@ -27,12 +27,8 @@ compute_mixed_logistic <- function(ctx) {
   if (stat_least_squares(m$x, as.numeric(seq_along(o$y)))$aliased |>
     any()) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")
   fit <- stat_mixed_logistic(o$y, m$x, as.integer(group))
-  z <- stats::qnorm(1 - (1 - ctx$conf_level) / 2)
-  b <- fit$coefficients; statistic <- b / fit$se
-  table <- data.frame(term = m$term, estimate = b, se = fit$se, statistic = statistic, p_value = 2 * stats::pnorm(-abs(statistic)),
-    ci_low = b - z * fit$se,
-                      ci_high = b + z * fit$se, odds_ratio = exp(b), odds_ratio_low = exp(b - z * fit$se), odds_ratio_high = exp(b + z * fit$se),
-                        stringsAsFactors = FALSE)
+  b <- fit$coefficients
+  table <- odds_table(m$term, b, fit$se, ctx$conf_level)
   focal <- focal_rows(ctx, m$source)
   together <- if (length(focal) != 1 && length(m$term) > 2) asked_rows(ctx, m$source, focal)
   if (length(focal) != 1) focal <- if (is.null(together)) 2L else integer()

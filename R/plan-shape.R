@@ -33,7 +33,7 @@ plan_shape <- function(reading, columns, frame, design) {
                 against_usual = isTRUE(reading$extra$against_usual),
                 normality = isTRUE(reading$extra$normality), raters = isTRUE(reading$extra$by_raters),
                     event_set = !is.null(reading$extra$event), at_time = !is.null(reading$extra$at_time),
-                        clustered = !is.null(reading$extra$cluster), weighted = !is.null(reading$extra$weight),
+                        clustered = !is.null(reading$extra$cluster), matched = isTRUE(reading$extra$matched), weighted = !is.null(reading$extra$weight),
                 adjust_numeric = length(reading$adjust_for) > 0 && all(vapply(columns[reading$adjust_for],
                     function(col) col$kind %in% c("number", "count"), NA)), words_asked = isTRUE(reading$extra$words_asked),
                 predictors = length(reading$predictors) + length(reading$adjust_for), noninferior = isTRUE(reading$extra$noninferior),

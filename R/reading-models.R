@@ -44,7 +44,7 @@ said_of_models <- function() {
        wish("marginal|adjusted|least[- ]squares", wish_adjusted_means), wish("rate ratio", wish_rate_ratio), wish("models?\\b", wish_nested),
        wish("\\b(add|adds|adding|contributes?)\\b|nested|beyond", wish_joint), wish("random slope", wish_slope), wish("rmst|restricted",
            wish_restricted_mean),
-       wish("strat|cluster", wish_hazard_rows), wish("error|hc[0-4]|robust|sandwich", wish_errors), wish("cluster", wish_clusters), wish("standardi[sz]|beta", wish_standardised),
+       wish("strat|cluster", wish_hazard_rows), wish("conditional|matched", wish_matched), wish("error|hc[0-4]|robust|sandwich", wish_errors), wish("cluster", wish_clusters), wish("standardi[sz]|beta", wish_standardised),
        wish("vif|inflation|collinear|overlap|redundant|related", wish_collinearity), wish("multi-?collinear", wish_overlap),
        wish("influential|influence|cook|leverage|dfbeta|dffit|hat values|outl", wish_influence),
        wish("residual|assumption|diagnostic", wish_residuals), wish("dispers", wish_dispersion), wish("hazard", wish_hazards),

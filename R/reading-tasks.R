@@ -40,7 +40,7 @@ tasks_of_methods <- function() {
                "fisher_exact", "trend_proportions", "cochran_mantel_haenszel", "partial_ranks"),
     predict = c("linear_regression", "robust_linear_regression", "weighted_linear_regression", "logistic_regression",
                 "poisson_regression",
-                "negative_binomial_regression", "ordinal_regression", "multinomial_regression", "clustered_regression", "penalised_logistic",
+                "negative_binomial_regression", "ordinal_regression", "multinomial_regression", "clustered_regression", "penalised_logistic", "conditional_logistic",
                   "mixed_model", "mixed_linear",
                 "mixed_logistic",
                 "polynomial_regression", "spline_regression", "decision_tree", "regression_tree", "classification_tree",

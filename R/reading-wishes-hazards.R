@@ -1,4 +1,4 @@
-# Questions about times to an event that say which rows are compared with which: strata, and clusters of rows that may be alike.
+# Questions that say which rows are compared with which: strata and clusters of times to an event, matched sets of cases and controls.
 
 #' "log-rank test of time by arm stratified by site", "cox regression of time on arm with errors clustered by site"
 #'
@@ -18,6 +18,33 @@ wish_hazard_rows <- function(text, vocabulary) {
   if (length(out$extra)) out
 }
 
+#' "conditional logistic regression of case on induced, matched by stratum", "logistic regression of case on smoking in matched sets of pair"
+#' @noRd
+wish_matched <- function(text, vocabulary) {
+  named <- grepl("\\bconditional logi(t|stic)|\\bmatched (logistic|analysis|case)", text, ignore.case = TRUE)
+  model <- named || grepl("\\blogistic\\b", text, ignore.case = TRUE) && grepl("\\bmatched\\b", text, ignore.case = TRUE)
+  if (!model) return(NULL)
+  out <- list(text = text, extra = list(matched = TRUE))
+  tails <- c("(?:,? ?(?:and )?(?:stratified|stratifying|conditioned|conditioning|conditional) (?:by|on|for|within)|,? ?(?:with |within )?strata (?:of|for|by)?) ?(?:the )?",  # nolint: line_length_linter.
+             ",? ?(?:and )?(?:with |in |within |for |where |rows )?(?:the )?(?:rows |cases |cases and controls )?(?:are )?(?:individually )?(?:matched )?(?:sets|pairs|matched|matching) (?:by|on|in|within|of|from|given by|are)(?: the)? ",  # nolint: line_length_linter.
+             ",? ?within (?:each |the same )?")
+  for (words in tails) {
+    taken <- column_at_tail(out, vocabulary, words, words, "cluster")
+    if (!is.null(taken$extra$cluster)) { out <- taken; break }
+  }
+  out$text <- if (named) sub("(?i)\\bmatched (analysis|case[- ]control analysis|logistic)", "conditional logistic", out$text, perl = TRUE)
+    else sub("(?i)\\blogistic", "conditional logistic", out$text, perl = TRUE)
+  if (is.null(out$extra$cluster)) out$extra$cluster <- column_of_sets(vocabulary$columns)
+  out
+}
+
+#' The one column that is called like the sets of a matched study and repeats
+#' @noRd
+column_of_sets <- function(columns) {
+  at <- grepl("^(matched_?)?(set|pair|stratum|strata|match|quad|riskset|risk_set|case_?set)(_?(id|no|nr|number))?$", tolower(columns$name)) & !columns$unique
+  if (sum(at) == 1) columns$name[at]
+}
+
 #' A column named at the end of a question after certain words, taken out of it into one setting
 #' @noRd
 column_at_tail <- function(out, vocabulary, where, words, setting) {
@@ -32,6 +59,7 @@ column_at_tail <- function(out, vocabulary, where, words, setting) {
 #' Strata and clusters belong to times to an event: with them no column of groups is left but a predictor
 #' @noRd
 with_hazard_rows <- function(r) {
+  if (isTRUE(r$extra$matched)) return(with_matched_sets(r))
   if (r$task != "survival") {
     r$extra["strata_by"] <- list(NULL)
     return(r)
@@ -50,5 +78,19 @@ with_hazard_rows <- function(r) {
   r$predictors <- setdiff(unique(c(r$predictors, r$by)), r$extra$cluster)
   r["by"] <- list(NULL)
   r$method_asked <- "clustered_hazards"
+  r
+}
+
+#' The column of sets is no predictor; without one nothing is matched
+#' @noRd
+with_matched_sets <- function(r) {
+  set <- r$extra$cluster
+  if (is.null(set) || r$task != "predict") {
+    r$extra["matched"] <- list(NULL)
+    return(r)
+  }
+  r$predictors <- setdiff(r$predictors, set); r$by <- setdiff(r$by, set); r$adjust_for <- setdiff(r$adjust_for, set)
+  r$method_asked <- "conditional_logistic"
+  r$assumed <- unique(c(r$assumed, sprintf("Rows are compared with rows of the same %s only.", set)))
   r
 }

@@ -129,7 +129,8 @@ stat_cox <- function(time, event, x, stratum = NULL, cluster = NULL) {
   if (!any(event)) stop_data("No event occurs in these rows.", class = "no_events")
   rows <- hazard_rows(time, event, x, stratum)
   if (qr(kernel_triangle(rows$x, NULL, NULL, thread_count()))$rank < ncol(x)) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")
-  top <- climb_hazards(rows)
+  top <- climb_partial(function(beta) kernel_hazard_sums(rows$time, rows$event, rows$stratum, rows$x, beta), sqrt(colMeans(rows$x^2)),
+                       "hazard ratio")
   covariance <- solve(top$sums$information)
   statistic <- 2 * (top$sums$log_likelihood - top$null)
   residuals <- kernel_hazard_residuals(rows$time, rows$event, rows$stratum, rows$x, top$beta)
@@ -152,17 +153,17 @@ hazard_rows <- function(time, event, x, stratum = NULL) {
   list(time = as.numeric(time[order]), event = as.integer(event[order]), stratum = as.integer(stratum[order]), x = centred, order = order)
 }
 
-#' Newton's steps to the top of the partial likelihood, halved where one goes too far
-#' @section Shape: list(beta, sums (kernel_hazard_sums() there), null (log likelihood of no effect)).
+#' Newton's steps to the top of a partial likelihood, halved where one goes too far
+#'
+#' @param sums_at Function of the coefficients: list(log_likelihood, score, information).
+#' @param spread Root mean square of each predictor about its mean.
+#' @param ratio What a coefficient is told as, for the message where one has no finite estimate.
+#' @section Shape: list(beta, sums (those at beta), null (log likelihood of no effect)).
 #' @noRd
-climb_hazards <- function(rows) {
-  apart <- function(text) stop_data(text, class = "separation")
-  runs_off <- "The event is told apart perfectly by a predictor, so its hazard ratio runs off."
-  sums_at <- function(beta) kernel_hazard_sums(rows$time, rows$event, rows$stratum, rows$x, beta)
-  step_of <- function(sums) tryCatch(solve(sums$information, sums$score),
-    error = function(e) apart("The model cannot be fitted: the event is told apart perfectly by a predictor."))
-  spread <- sqrt(colMeans(rows$x^2))
-  beta <- before <- numeric(ncol(rows$x)); null <- NULL; last <- -Inf
+climb_partial <- function(sums_at, spread, ratio) {
+  apart <- function() stop_data(sprintf("The event is told apart perfectly by a predictor, so its %s runs off.", ratio), class = "separation")
+  step_of <- function(sums) tryCatch(solve(sums$information, sums$score), error = function(e) apart())
+  beta <- before <- numeric(length(spread)); null <- NULL; last <- -Inf
   for (iteration in 1:60) {
     sums <- sums_at(beta)
     if (is.null(null)) null <- sums$log_likelihood
@@ -172,9 +173,9 @@ climb_hazards <- function(rows) {
     if (iteration > 1 && max(abs(step)) < 1e-8 * (1 + max(abs(beta)))) return(list(beta = beta + step, sums = sums_at(beta + step), null = null))
     last <- sums$log_likelihood; before <- beta
     beta <- beta + step
-    if (max(abs(beta * spread)) > 12) apart(runs_off)
+    if (max(abs(beta * spread)) > 12) apart()
   }
-  apart(runs_off)
+  apart()
 }
 
 #' Errors that allow for rows of one cluster being alike: each cluster's sum of what its rows do to the coefficients

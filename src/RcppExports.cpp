@@ -289,6 +289,19 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_matched_sums
+Rcpp::List kernel_matched_sums(const Rcpp::IntegerVector& event, const Rcpp::IntegerVector& set, const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& beta);
+RcppExport SEXP _upbeatquill_kernel_matched_sums(SEXP eventSEXP, SEXP setSEXP, SEXP xSEXP, SEXP betaSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type event(eventSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type set(setSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type beta(betaSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_matched_sums(event, set, x, beta));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_distance_sums
 Rcpp::NumericMatrix kernel_distance_sums(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, int threads);
 RcppExport SEXP _upbeatquill_kernel_distance_sums(SEXP xSEXP, SEXP ySEXP, SEXP threadsSEXP) {
@@ -423,6 +436,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_hazard_sums", (DL_FUNC) &_upbeatquill_kernel_hazard_sums, 5},
     {"_upbeatquill_kernel_hazard_residuals", (DL_FUNC) &_upbeatquill_kernel_hazard_residuals, 5},
     {"_upbeatquill_kernel_hazard_pairs", (DL_FUNC) &_upbeatquill_kernel_hazard_pairs, 5},
+    {"_upbeatquill_kernel_matched_sums", (DL_FUNC) &_upbeatquill_kernel_matched_sums, 4},
     {"_upbeatquill_kernel_distance_sums", (DL_FUNC) &_upbeatquill_kernel_distance_sums, 3},
     {"_upbeatquill_kernel_subset_sums", (DL_FUNC) &_upbeatquill_kernel_subset_sums, 2},
     {"_upbeatquill_kernel_sign_sums", (DL_FUNC) &_upbeatquill_kernel_sign_sums, 1},

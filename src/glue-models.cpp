@@ -3,6 +3,7 @@
 #include "generalised.h"
 #include "hazards.h"
 #include "least-squares.h"
+#include "matched.h"
 #include "tree.h"
 
 // [[Rcpp::export(rng = false)]]
@@ -144,4 +145,13 @@ Rcpp::NumericVector kernel_hazard_pairs(const Rcpp::NumericVector& time, const R
   const Rcpp::NumericMatrix none(time.size(), 0);
   const quill::HazardPairs pairs = quill::hazard_pairs(hazard_rows(time, event, stratum, none), rank.begin(), ranks);
   return Rcpp::NumericVector::create(pairs.agree, pairs.tied, pairs.all);
+}
+
+// [[Rcpp::export(rng = false)]]
+Rcpp::List kernel_matched_sums(const Rcpp::IntegerVector& event, const Rcpp::IntegerVector& set, const Rcpp::NumericMatrix& x,
+                               const Rcpp::NumericVector& beta) {
+  const int p = x.ncol();
+  const quill::MatchedSums sums = quill::matched_sums(event.begin(), set.begin(), x.begin(), x.nrow(), p, beta.begin());
+  return Rcpp::List::create(Rcpp::_["log_likelihood"] = sums.log_likelihood, Rcpp::_["score"] = sums.score,
+                            Rcpp::_["information"] = Rcpp::NumericMatrix(p, p, sums.information.begin()));
 }
