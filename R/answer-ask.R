@@ -377,7 +377,7 @@ refuse_identifiers <- function(reading, columns) {
 columns_used <- function(reading) {
   unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for,
            vapply(reading$filters, `[[`, "", "column"), reading$unit, reading$time$column, reading$extra$weight, reading$extra$cluster,
-             reading$extra$strata_by, reading$extra$offset, unlist(reading$extra$sampling, use.names = FALSE),
+             reading$extra$strata_by, reading$extra$trials, reading$extra$offset, unlist(reading$extra$sampling, use.names = FALSE),
            look_columns_used(reading$extra$look)))
 }
 
@@ -399,7 +399,7 @@ columns_required <- function(reading, used) {
 #' @noRd
 answer_context <- function(study, reading, options) {
   used <- unique(c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, reading$time$column, reading$extra$cluster,
-    reading$extra$strata_by, reading$extra$offset, reading$extra$weight, unlist(reading$extra$sampling, use.names = FALSE)))
+    reading$extra$strata_by, reading$extra$trials, reading$extra$offset, reading$extra$weight, unlist(reading$extra$sampling, use.names = FALSE)))
   weight <- reading$extra$weight
   unit <- unit_of_rows(study, reading)
   ordered <- dates_in_order(study, (if (length(used)) plan_join(study, used)$table) %||% names(data_tables(study))[1], reading)

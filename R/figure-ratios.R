@@ -4,7 +4,9 @@ figure_ratios <- function(ctx, res) {
   label <- if (res$ratio == "odds_ratio") "Odds ratio" else "Rate ratio"
   title <- sprintf("%ss for %s", label, if (is.null(res$event)) say_column(outcome_column_of(ctx))
                    else sprintf("%s = %s", say_column(outcome_column_of(ctx)), res$event))
-  draw_ratios(ctx, res$tables[[1]]$data[-1, ], res$ratio, label, title, "tables$coefficients[-1, ]", res$term[-1])
+  all <- isTRUE(res$no_intercept)
+  draw_ratios(ctx, asked_coefficients(res), res$ratio, label, title, if (all) "tables$coefficients" else "tables$coefficients[-1, ]",
+              if (all) res$term else res$term[-1])
 }
 
 #' Ratios with their intervals on a log scale, one line a coefficient

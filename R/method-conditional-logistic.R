@@ -38,7 +38,7 @@ compute_conditional_logistic <- function(ctx) {
                 new_number("sets", "sets with rows both with and without the event", fit$sets),
                 new_number("events", sprintf("rows with %s in these sets", o$event), fit$events), new_number("n", "rows in these sets", fit$n))),
          list(new_table("coefficients", sprintf("Coefficients for %s = %s within sets (Wald intervals)", outcome_name(ctx), o$event), table)),
-         fit = fit, term = term, focal = focal, together = together, event = o$event, columns = columns, factors = vapply(columns, is.factor, NA),
+         fit = fit, no_intercept = TRUE, term = term, focal = focal, together = together, event = o$event, columns = columns, factors = vapply(columns, is.factor, NA),
          pair = pair, ratio = "odds_ratio", row = table[focal, ], sets = length(unique(set)), direction = if (length(focal) == 1) sign(fit$coefficients[focal]))
 }
 
@@ -53,7 +53,7 @@ say_conditional_logistic <- function(ctx, res) {
   left <- res$sets - n$sets
   list(headline = sprintf("Within sets of the same %s, %s", by, told),
        details = c(if (length(item) > 1) sprintf("All coefficients: %s.", some_of(item, 6)),
-                   sprintf("%s with %s in %s hold rows both with and without the event.%s", count_of(n$sets, "set"), count_of(n$n, "row"), by,
+                   sprintf("%s of %s, with %s, hold rows both with and without the event.%s", count_of(n$sets, "set"), by, count_of(n$n, "row"),
                            if (left > 0) sprintf(" The other %s tell nothing about what goes with the event.", count_of(left, "set")) else ""),
                    "What the sets are matched on is held constant by comparing within them, and has no coefficient of its own.", say_rows(ctx)),
        write_up = sprintf(paste0("A conditional logistic regression of %s = %s in sets matched by %s (%s informative sets, n = %s; exact ",

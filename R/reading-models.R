@@ -27,7 +27,7 @@ wish <- function(cue, take) list(cue = cue, take = take)
 model_wishes <- local({
   kept <- NULL
   function() {
-    if (is.null(kept)) kept <<- c(group_wishes(), described_wishes(), trial_wishes(), chance_wishes(), row_wishes(), test_wishes(),
+    if (is.null(kept)) kept <<- c(group_wishes(), described_wishes(), trial_wishes(), chance_wishes(), row_wishes(), test_wishes(), count_wishes(),
         everyday_model_wishes(),
         said_of_models())
     kept
@@ -58,7 +58,7 @@ with_model_wish <- function(verdict, wish) {
   add <- function(r) {
     r$assumed <- unique(c(wish$told, r$assumed))
     r$extra <- utils::modifyList(r$extra, wish$extra)
-    r <- with_hazard_rows(r)
+    r <- with_totals(with_hazard_rows(r))
     if (isTRUE(wish$extra$hc3) && r$task == "predict") r$method_asked <- "linear_regression_hc3"
     if (!is.null(wish$extra$null_value) && r$task == "frequency") r$task <- "compare"
     r <- with_test_wish(r, wish$extra)

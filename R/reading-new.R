@@ -83,7 +83,7 @@ plain_core <- function(r) {
         by) else paste("how", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "go together",
                    if (length(r$adjust_for)) paste("with", some_of(r$adjust_for), "held constant"),
                    if (isTRUE(r$extra$each_pair)) "over the rows that each pair has") |> trimws(),
-    predict = paste0("how ", y, " goes with ", some_of(unique(c(r$predictors, r$by)), 8),
+    predict = paste0("how ", y, if (!is.null(r$extra$trials)) sprintf(", out of %s,", r$extra$trials), " goes with ", some_of(unique(c(r$predictors, r$by)), 8),
         if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
         " held constant"), plain_stated(r), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other",
           if (!is.null(r$extra$cluster)) sprintf(if (identical(r$method_asked, "clustered_regression")) ", rows of the same %s belonging together"

@@ -4,9 +4,28 @@
 #' The wishes of this file, each with words without which it cannot stand
 #' @noRd
 chance_wishes <- function() {
-  list(wish("chance|probability|risk|likelihood|how likely", wish_chance_of_someone), wish("odds|hazard", wish_ratio_per_step),
+  list(wish("chance|probability|risk|likelihood|how likely", wish_chance_of_someone), wish("odds|hazard", wish_ratio_per_step), wish("odds ratio", wish_odds_ratio_of),
        wish("alive|surviv", wish_alive_at), wish("better predictor|stronger predictor", wish_predictor_of_what),
        wish("sooner|later|earlier|longer|faster|quicker", wish_sooner))
+}
+
+#' "odds ratio of weight for low", "odds ratio of age for low, adjusted for smoking": the odds are of the column with two values
+#'
+#' Of two columns with two values the table tells the ratio, unless something is held constant: then the second is what is explained.
+#' @noRd
+wish_odds_ratio_of <- function(text, vocabulary) {
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "odds ratios? (?:of|for) (?:the |an? )?([^,]+?) (?:for|on|in|of|with|and) (?:the |an? )?([^,]+?)",
+                                  "((?:,? (?:adjust|controll|holding|allowing|within|stratified|matched).*)?)[?. ]*$"))
+  if (is.null(hit)) return(NULL)
+  a <- column_said(vocabulary, hit[2]); b <- column_said(vocabulary, hit[3])
+  if (is.null(a) || is.null(b) || a$name == b$name) return(NULL)
+  two <- c(a$distinct, b$distinct) == 2 & c(a$kind, b$kind) %in% c("yes_no", "category", "count")
+  if (!any(two) || all(two) && !nzchar(hit[4])) return(NULL)
+  # (of levels that are no numbers the table tells which against which)
+  if (!all(two) && !nzchar(hit[4]) && !list(a, b)[[which(!two)]]$kind %in% c("number", "count")) return(NULL)
+  y <- if (two[2]) b else a; x <- if (two[2]) a else b
+  rest <- sub("(?i),? ?(?:within (?:the )?)?(?:strata|levels) of|,? ?stratified by", ", adjusting for", hit[4], perl = TRUE)
+  list(text = paste0(model_text(y$name, x$name, "logistic regression"), rest), extra = list())
 }
 
 #' "what is the chance of low birth weight for a 25 year old smoker": what a model expects of somebody so described

@@ -77,7 +77,7 @@ with_hazard_rows <- function(r) {
   if (is.null(r$extra$cluster)) return(r)
   r$predictors <- setdiff(unique(c(r$predictors, r$by)), r$extra$cluster)
   r["by"] <- list(NULL)
-  r$method_asked <- "clustered_hazards"
+  r["method_asked"] <- list(NULL)
   r
 }
 
@@ -90,7 +90,7 @@ with_matched_sets <- function(r) {
     return(r)
   }
   r$predictors <- setdiff(r$predictors, set); r$by <- setdiff(r$by, set); r$adjust_for <- setdiff(r$adjust_for, set)
-  r$method_asked <- "conditional_logistic"
+  r["method_asked"] <- list(NULL)
   r$assumed <- unique(c(r$assumed, sprintf("Rows are compared with rows of the same %s only.", set)))
   r
 }

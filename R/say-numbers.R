@@ -12,6 +12,8 @@ say_one <- function(v, digits) {
   if (v == 0) return("0")
   # nothing is left of a minus before zeros
   fixed <- function(v, digits) formatC(v, format = "f", digits = digits, big.mark = if (abs(v) >= 10000) "," else "")
+  # (beyond a million million the digits are no longer read)
+  if (abs(v) >= 1e12 && v != round(v)) return(formatC(v, format = "e", digits = 2))
   if (!is.null(digits) && abs(v) < 1e15) return(sub("^-(0[.]?0*)$", "\\1", fixed(v, digits)))
   size <- floor(log10(abs(v)))
   if (size >= 15 || size <= -6) return(formatC(v, format = "e", digits = 2))

@@ -63,3 +63,37 @@ test_that("a curve read at one time is the survival package's, unknown beyond th
   expect_true(is.na(s("survival_at")(km, 5000)[["survival"]]))
   expect_equal(s("survival_at")(s("stat_kaplan_meier")(1:4, rep(TRUE, 4)), 9)[["survival"]], 0)
 })
+
+test_that("strata, clusters and heavy ties are those of coxph and survdiff", {
+  rows <- with_seed(321, data.frame(time = ceiling(rexp(400, 0.1)), event = sample(0:1, 400, TRUE) == 1, x = rnorm(400), z = sample(0:1, 400, TRUE),
+                                    site = sample(5, 400, TRUE), ward = sample(25, 400, TRUE)))
+  tight <- survival::coxph.control(eps = 1e-14, toler.chol = 1e-15, iter.max = 60)
+  ref <- survival::coxph(survival::Surv(time, event) ~ x + z + strata(site), rows, control = tight)
+  mine <- s("stat_cox")(rows$time, rows$event, as.matrix(rows[c("x", "z")]), rows$site)
+  expect_equal(mine$coefficients, unname(coef(ref)), tolerance = 1e-10)
+  expect_equal(mine$covariance, unname(vcov(ref)), tolerance = 1e-10)
+  expect_equal(mine$concordance, unname(ref$concordance[["concordance"]]), tolerance = 1e-12)
+  ref <- survival::coxph(survival::Surv(time, event) ~ x + z + strata(site), rows, cluster = ward, control = tight)
+  mine <- s("stat_cox")(rows$time, rows$event, as.matrix(rows[c("x", "z")]), rows$site, rows$ward)
+  expect_equal(mine$covariance, unname(vcov(ref)), tolerance = 1e-10)
+  expect_equal(mine$se_plain, unname(sqrt(diag(ref$naive.var))), tolerance = 1e-10)
+  expect_equal(mine$statistic, unname(ref$wald.test), tolerance = 1e-10)
+  expect_equal(mine$clusters, 25)
+  expect_error(s("stat_cox")(rows$time, rows$event, cbind(rows$x), NULL, rep(1:2, 200)), class = "upbeatquill_error_too_few_groups")
+  for (rho in 0:1) {
+    own <- survival::survdiff(survival::Surv(time, event) ~ z + strata(site), rows, rho = rho)
+    mine <- s("stat_log_rank")(rows$time, rows$event, rows$z + 1L, early = rho == 1, stratum = rows$site)
+    expect_equal(mine$statistic, own$chisq, tolerance = 1e-10, info = rho)
+    expect_equal(mine$groups$expected, rowSums(own$exp), tolerance = 1e-10, info = rho)
+  }
+})
+
+test_that("the order of the rows changes nothing, and one row for each stratum tells nothing", {
+  rows <- with_seed(5, data.frame(time = rexp(60), event = sample(0:1, 60, TRUE) == 1, x = rnorm(60)))
+  mixed <- rows[with_seed(6, sample(60)), ]
+  a <- s("stat_cox")(rows$time, rows$event, cbind(rows$x)); b <- s("stat_cox")(mixed$time, mixed$event, cbind(mixed$x))
+  expect_equal(a$coefficients, b$coefficients, tolerance = 1e-12)
+  expect_equal(a$concordance, b$concordance)
+  expect_error(s("stat_log_rank")(rows$time, rows$event, rep(1:2, 30), stratum = 1:60), class = "upbeatquill_error_unfit_data")
+  expect_error(s("stat_cox")(rows$time, rows$event, cbind(rows$x), 1:60), class = "upbeatquill_error_separation")
+})
