@@ -14,7 +14,8 @@ figure_chance <- function(ctx, res) {
       high = e$ci_high) }
   band <- do.call(rbind, lapply(at, mean_at))
   stated <- if (!is.null(res$at)) do.call(rbind, lapply(res$several$values %||% res$at$values[[1]], mean_at))
-  seen <- if (counted) counted_shares(x, res, ctx$conf_level) else if (chance) seen_shares(x, res$y, ctx$conf_level) else data.frame(x = x, fit = res$y)
+  seen <- if (counted) counted_shares(x, res, ctx$conf_level) else if (chance) seen_shares(x, res$y, ctx$conf_level) else data.frame(x = x,
+      fit = res$y)
   xcol <- ctx$columns[[names(res$columns)]]
   what <- if (counted) sprintf("Share of %s out of %s", say_column(outcome_column_of(ctx)), say_column(ctx$columns[[ctx$reading$extra$trials]])) else
     if (chance) sprintf("Chance of %s = %s", say_column(outcome_column_of(ctx)), res$event) else sprintf("Expected %s",
@@ -25,9 +26,10 @@ figure_chance <- function(ctx, res) {
                        if (counted) "the share of each row, with Wilson intervals" else
                          if (chance) "shares seen in groups of rows, with Wilson intervals" else "rows",
                            if (is.null(stated)) "" else "; diamonds: the values asked about"),
-    draw = function() draw_chance(band, seen, stated, axis_label(xcol), if (counted) "Share" else if (chance) "Share of rows" else axis_label(outcome_column_of(ctx)), chance),
-    script = c(if (counted) "plot_data <- data.frame(x = x1, y = y / trials, weight = trials)" else "plot_data <- data.frame(x = x1, y = as.numeric(y), weight = 1)",
-               sprintf(paste0("plot <- ggplot(plot_data, aes(x, y, weight = weight)) + geom_point(alpha = 0.3) + geom_smooth(method = \"glm\", formula = y ~ x, ",
+    draw = function() draw_chance(band, seen, stated, axis_label(xcol),
+        if (counted) "Share" else if (chance) "Share of rows" else axis_label(outcome_column_of(ctx)), chance),
+    script = c(if (counted) "plot_data <- data.frame(x = x1, y = y / trials, weight = trials)" else "plot_data <- data.frame(x = x1, y = as.numeric(y), weight = 1)",  # nolint: line_length_linter.
+               sprintf(paste0("plot <- ggplot(plot_data, aes(x, y, weight = weight)) + geom_point(alpha = 0.3) + geom_smooth(method = \"glm\", formula = y ~ x, ",  # nolint: line_length_linter.
                               "method.args = list(family = %s)) + labs(title = %s) + theme_minimal()"), res$family, as_r_string(title))))
 }
 

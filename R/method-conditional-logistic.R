@@ -38,8 +38,10 @@ compute_conditional_logistic <- function(ctx) {
                 new_number("sets", "sets with rows both with and without the event", fit$sets),
                 new_number("events", sprintf("rows with %s in these sets", o$event), fit$events), new_number("n", "rows in these sets", fit$n))),
          list(new_table("coefficients", sprintf("Coefficients for %s = %s within sets (Wald intervals)", outcome_name(ctx), o$event), table)),
-         fit = fit, no_intercept = TRUE, term = term, focal = focal, together = together, event = o$event, columns = columns, factors = vapply(columns, is.factor, NA),
-         pair = pair, ratio = "odds_ratio", row = table[focal, ], sets = length(unique(set)), direction = if (length(focal) == 1) sign(fit$coefficients[focal]))
+         fit = fit, no_intercept = TRUE, term = term, focal = focal, together = together, event = o$event, columns = columns,
+             factors = vapply(columns, is.factor, NA),
+         pair = pair, ratio = "odds_ratio", row = table[focal, ], sets = length(unique(set)),
+             direction = if (length(focal) == 1) sign(fit$coefficients[focal]))
 }
 
 say_conditional_logistic <- function(ctx, res) {

@@ -12,7 +12,8 @@ method_cox_regression <- function() {
     references = c("Cox, D. R. (1972). Regression models and life-tables. Journal of the Royal Statistical Society B, 34, 187-220.",
                    paste0("Efron, B. (1977). The efficiency of Cox's likelihood function for censored data.",
                        " Journal of the American Statistical Association, 72, 557-565.")),
-    next_steps = function(ctx, res) c(if (anyDuplicated(ctx$unit_values)) sprintf("Cox regression of %s on %s clustered by %s", ctx$reading$outcome[1],
+    next_steps = function(ctx, res) c(if (anyDuplicated(ctx$unit_values)) sprintf("Cox regression of %s on %s clustered by %s",
+        ctx$reading$outcome[1],
       paste(names(res$columns), collapse = " and "), ctx$unit_name), sprintf("Kaplan-Meier curves of %s", ctx$reading$outcome[1])))
 }
 
@@ -126,7 +127,8 @@ script_cox <- function(ctx, res) {
   }, "")
   c(script_survival(ctx), sprintf("x <- data.frame(%s)", paste(sprintf("x%d = %s", seq_along(value), value), collapse = ", ")),
     if (clustered) sprintf("g <- droplevels(factor(%s))", script_column(ctx$reading$extra$cluster)),
-    paste0("fit <- coxph(Surv(time, event) ~ .", script_strata_of(ctx), ", data = x, ", if (clustered) "cluster = g, ", "ties = \"efron\", control = coxph.control(eps =",
+    paste0("fit <- coxph(Surv(time, event) ~ .", script_strata_of(ctx), ", data = x, ", if (clustered) "cluster = g, ",
+        "ties = \"efron\", control = coxph.control(eps =",
         " 1e-14, toler.chol = 1e-15, iter.max = 60)); b <- unname(coef(fit)); se <- sqrt(diag(vcov(fit)))"),
     paste0("z <- qnorm(1 - (1 - conf_level) / 2); p <- 2 * pnorm(-abs(b / se)); lr <- ", if (clustered) "unname(fit$wald.test)" else
         "2 * diff(fit$loglik)", "; lr_p <- pchisq(lr, length(b), lower.tail = FALSE)"),

@@ -58,12 +58,16 @@ compute_grouped_logistic <- function(ctx, scaled) {
   if (!is.null(at)) numbers <- with_expected(compact(numbers), fit, at, "binomial", ctx)
   half <- if (length(columns) == 1 && ncol(m$x) == 2 && !is.factor(columns[[1]])) stat_half_at(fit$coefficients, fit$unscaled, ctx$conf_level)
   if (isTRUE(ctx$reading$extra$half_at)) numbers <- half_first(numbers, half, names(columns))
-  else if (!is.null(half)) numbers <- c(numbers, list(new_number("half_at", sprintf("%s at which one half is expected", names(columns)), half[["at"]]),
+  else if (!is.null(half)) numbers <- c(numbers, list(new_number("half_at", sprintf("%s at which one half is expected", names(columns)),
+      half[["at"]]),
     new_number("half_low", "lower limit", half[["low"]]), new_number("half_high", "upper limit", half[["high"]])))
-  result(compact(numbers), list(new_table("coefficients", sprintf("Coefficients for %s out of %s", outcome_name(ctx), ctx$reading$extra$trials), table)),
+  result(compact(numbers), list(new_table("coefficients", sprintf("Coefficients for %s out of %s", outcome_name(ctx), ctx$reading$extra$trials),
+      table)),
          fit = fit, x = m$x, y = o$y, trials = o$trials, term = m$term, source = m$source, focal = focal, columns = columns, pair = pair, at = at,
-         half = half, half_asked = isTRUE(ctx$reading$extra$half_at), factors = vapply(columns, is.factor, NA), ratio = "odds_ratio", family = "binomial",
-         event = "counted", offset = 0, profiled = FALSE, aliased = m$term[fit$aliased], predictors = unique(c(ctx$reading$predictors, ctx$reading$by)),
+         half = half, half_asked = isTRUE(ctx$reading$extra$half_at), factors = vapply(columns, is.factor, NA), ratio = "odds_ratio",
+             family = "binomial",
+         event = "counted", offset = 0, profiled = FALSE, aliased = m$term[fit$aliased], predictors = unique(c(ctx$reading$predictors,
+             ctx$reading$by)),
          direction = if (length(focal) == 1) sign(fit$coefficients[focal]) else NA_real_)
 }
 
@@ -90,9 +94,11 @@ grouped_joint <- function(x, o, fit, focal, scaled) {
 
 grouped_fit_numbers <- function(fit, o, scaled) {
   chi <- fit$null_deviance - fit$deviance; df <- length(fit$kept) - 1
-  c(list(new_number("n", "rows used", fit$n), new_number("trials", "total counted over", sum(o$trials)), new_number("events", "total counted", sum(o$y)),
+  c(list(new_number("n", "rows used", fit$n), new_number("trials", "total counted over", sum(o$trials)), new_number("events", "total counted",
+      sum(o$y)),
          new_number("deviance", "deviance", fit$deviance), new_number("null_deviance", "deviance without predictors", fit$null_deviance),
-         new_number("residual_df", "rows less coefficients", fit$df), new_number("dispersion", "Pearson chi-square over its degrees of freedom", fit$pearson)),
+         new_number("residual_df", "rows less coefficients", fit$df), new_number("dispersion", "Pearson chi-square over its degrees of freedom",
+             fit$pearson)),
     if (!scaled) list(new_number("log_likelihood", "log likelihood", fit$log_likelihood), new_number("aic", "AIC", fit$aic),
       new_number("bic", "BIC", fit$bic), new_number("model_chi_square", "likelihood-ratio chi-square of the whole model", chi),
       new_number("model_df", "its degrees of freedom", df),
@@ -115,7 +121,8 @@ say_grouped_logistic <- function(ctx, res) {
   what <- sprintf("%s out of %s", say_column(outcome_column(ctx)), say_column(ctx$columns[[ctx$reading$extra$trials]]))
   y <- sprintf("the odds of %s", what)
   effect <- say_grouped_effect(ctx, res, y)
-  half <- if (!is.null(res$half)) sprintf("One half is expected at %s of %s%s.", say_number(res$half[["at"]]), say_column(ctx$columns[[names(res$columns)]]),
+  half <- if (!is.null(res$half)) sprintf("One half is expected at %s of %s%s.", say_number(res$half[["at"]]),
+      say_column(ctx$columns[[names(res$columns)]]),
     if (is.na(res$half[["low"]])) " (no finite limits: the slope is not clear)" else
       sprintf(" (%s)", say_interval(res$half[["low"]], res$half[["high"]], ctx$conf_level)))
   headline <- if (res$half_asked) half else if (!is.null(res$at)) sprintf("At %s, %s of %s are expected (%s).%s", say_stated(ctx, res$at),
@@ -139,7 +146,8 @@ say_grouped_effect <- function(ctx, res, y) {
   }
   test <- if (!is.null(n$df1)) sprintf("F(%s, %s) = %s, %s", say_df(n$df1), say_df(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
     else if (!is.null(n$statistic)) sprintf("chi-square(%s) = %s, %s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))
-    else if (!is.null(n$model_chi_square)) sprintf("chi-square(%s) = %s, %s", say_df(n$model_df), say_number(n$model_chi_square, 2), say_p(n$model_p_value))
+    else if (!is.null(n$model_chi_square)) sprintf("chi-square(%s) = %s, %s", say_df(n$model_df), say_number(n$model_chi_square, 2),
+        say_p(n$model_p_value))
   p <- n$p_value %||% n$model_p_value
   if (length(res$pair) && length(res$focal) > 1) return(say_interaction(ctx, res, y, "", isTRUE(p < 1 - ctx$conf_level), test))
   about <- if (length(res$focal)) vapply(ctx$columns[res$predictors], say_column, "") else names
@@ -164,7 +172,7 @@ script_grouped_logistic <- function(ctx, res, scaled) {
     "chi <- null$deviance - fit$deviance; d <- fit$rank - 1",
     paste0("numbers <- c(numbers, list(n = length(y), trials = sum(trials), events = sum(y), deviance = fit$deviance, null_deviance = ",
            "null$deviance, residual_df = rows_left, dispersion = dispersion))"),
-    if (!scaled) paste0("numbers <- c(numbers, list(log_likelihood = as.numeric(logLik(fit)), aic = AIC(fit), bic = BIC(fit), model_chi_square = chi, ",
+    if (!scaled) paste0("numbers <- c(numbers, list(log_likelihood = as.numeric(logLik(fit)), aic = AIC(fit), bic = BIC(fit), model_chi_square = chi, ",  # nolint: line_length_linter.
                         "model_df = d, model_p_value = pchisq(chi, d, lower.tail = FALSE)))"),
     script_expected_grouped(res), script_half_at(res))
 }

@@ -83,11 +83,12 @@ plain_core <- function(r) {
         by) else paste("how", some_of(unique(c(r$outcome, r$by, r$predictors)), 8), "go together",
                    if (length(r$adjust_for)) paste("with", some_of(r$adjust_for), "held constant"),
                    if (isTRUE(r$extra$each_pair)) "over the rows that each pair has") |> trimws(),
-    predict = paste0("how ", y, if (!is.null(r$extra$trials)) sprintf(", out of %s,", r$extra$trials), " goes with ", some_of(unique(c(r$predictors, r$by)), 8),
+    predict = paste0("how ", y, if (!is.null(r$extra$trials)) sprintf(", out of %s,", r$extra$trials), " goes with ", some_of(unique(c(r$predictors,
+        r$by)), 8),
         if (length(r$adjust_for)) paste0(", with ", some_of(r$adjust_for),
         " held constant"), plain_stated(r), if (isTRUE(r$extra$interaction)) ", and whether that depends on each other",
           if (!is.null(r$extra$cluster)) sprintf(if (identical(r$method_asked, "clustered_regression")) ", rows of the same %s belonging together"
-                                                 else if (isTRUE(r$extra$matched)) ", rows compared within the same %s only" else ", with an intercept for each %s", r$extra$cluster), plain_side(r)),
+                                                 else if (isTRUE(r$extra$matched)) ", rows compared within the same %s only" else ", with an intercept for each %s", r$extra$cluster), plain_side(r)),  # nolint: line_length_linter.
     drivers = paste("which columns go with", y, "most"),
     rank = if (length(r$extra$event)) sprintf("rank %s by the %s of rows in which %s%s", by,
       if (identical(r$statistic, "count")) "number" else "share", plain_event(r), if (is.null(r$top)) "" else

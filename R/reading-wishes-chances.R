@@ -4,7 +4,8 @@
 #' The wishes of this file, each with words without which it cannot stand
 #' @noRd
 chance_wishes <- function() {
-  list(wish("chance|probability|risk|likelihood|how likely", wish_chance_of_someone), wish("odds|hazard", wish_ratio_per_step), wish("odds ratio", wish_odds_ratio_of),
+  list(wish("chance|probability|risk|likelihood|how likely", wish_chance_of_someone), wish("odds|hazard", wish_ratio_per_step), wish("odds ratio",
+      wish_odds_ratio_of),
        wish("alive|surviv", wish_alive_at), wish("better predictor|stronger predictor", wish_predictor_of_what),
        wish("sooner|later|earlier|longer|faster|quicker", wish_sooner))
 }
@@ -14,7 +15,7 @@ chance_wishes <- function() {
 #' Of two columns with two values the table tells the ratio, unless something is held constant: then the second is what is explained.
 #' @noRd
 wish_odds_ratio_of <- function(text, vocabulary) {
-  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "odds ratios? (?:of|for) (?:the |an? )?([^,]+?) (?:for|on|in|of|with|and) (?:the |an? )?([^,]+?)",
+  hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "odds ratios? (?:of|for) (?:the |an? )?([^,]+?) (?:for|on|in|of|with|and) (?:the |an? )?([^,]+?)",  # nolint: line_length_linter.
                                   "((?:,? (?:adjust|controll|holding|allowing|within|stratified|matched).*)?)[?. ]*$"))
   if (is.null(hit)) return(NULL)
   a <- column_said(vocabulary, hit[2]); b <- column_said(vocabulary, hit[3])

@@ -25,7 +25,8 @@ wish_counts_out_of <- function(text, vocabulary) {
   }
   if (grepl("(?i)\\b(?:expected|predicted)\\b", hit[2], perl = TRUE)) return(NULL)
   lead <- sub("(?i)(^|.* )(?:what |how large |how high )?(?:is |are |was |were )?(?:the )?$", "\\1", hit[2], perl = TRUE)
-  if (!is.null(columns) && nrow(columns) == 1) return(list(text = sprintf("compare %s per %s between %s", y$name, n$name, columns$name), extra = list()))
+  if (!is.null(columns) && nrow(columns) == 1) return(list(text = sprintf("compare %s per %s between %s", y$name, n$name, columns$name),
+      extra = list()))
   between <- match_groups(rest, "(?i)^ *(?:differs?|var(?:y|ies))? ?(?:between|across) (?:the )?(.+?)[?. ]*$")
   if (!is.na(between[1])) return(list(text = sprintf("compare %s per %s between %s", y$name, n$name, between[2]), extra = list()))
   if (nzchar(trimws(lead))) return(NULL)

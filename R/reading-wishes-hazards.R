@@ -5,7 +5,8 @@
 #' Curves "stratified by sex" are drawn for each sex: they are left as they are.
 #' @noRd
 wish_hazard_rows <- function(text, vocabulary) {
-  if (!grepl("\\b(cox|hazards?|log-?rank|peto)\\b", text, ignore.case = TRUE) || grepl("\\bkaplan|\\bcurves?\\b", text, ignore.case = TRUE)) return(NULL)
+  if (!grepl("\\b(cox|hazards?|log-?rank|peto)\\b", text, ignore.case = TRUE) || grepl("\\bkaplan|\\bcurves?\\b", text,
+      ignore.case = TRUE)) return(NULL)
   out <- list(text = text, extra = list())
   # (with "stratified by arm" and nothing else the strata are the groups)
   beside <- "\\b(on|by|between|across|of|for|vs|versus|against|from)\\b.*"
@@ -41,7 +42,8 @@ wish_matched <- function(text, vocabulary) {
 #' The one column that is called like the sets of a matched study and repeats
 #' @noRd
 column_of_sets <- function(columns) {
-  at <- grepl("^(matched_?)?(set|pair|stratum|strata|match|quad|riskset|risk_set|case_?set)(_?(id|no|nr|number))?$", tolower(columns$name)) & !columns$unique
+  at <- grepl("^(matched_?)?(set|pair|stratum|strata|match|quad|riskset|risk_set|case_?set)(_?(id|no|nr|number))?$",
+      tolower(columns$name)) & !columns$unique
   if (sum(at) == 1) columns$name[at]
 }
 
@@ -49,7 +51,7 @@ column_of_sets <- function(columns) {
 #' @noRd
 column_at_tail <- function(out, vocabulary, where, words, setting) {
   if (!grepl(where, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
-  hit <- match_groups(out$text, sprintf("(?i)^(.+?)%s([\\w .]+?)([,;]? (?:with|and|adjusting|controlling|adjusted|clustered|stratified) .+)?[?. ]*$", words))
+  hit <- match_groups(out$text, sprintf("(?i)^(.+?)%s([\\w .]+?)([,;]? (?:with|and|adjusting|controlling|adjusted|clustered|stratified) .+)?[?. ]*$", words))  # nolint: line_length_linter.
   column <- if (!is.na(hit[1])) column_said(vocabulary, hit[3])
   if (is.null(column) || !column$kind %in% c("id", "category", "ordered", "yes_no", "count", "text")) return(out)
   out$extra[[setting]] <- column$name

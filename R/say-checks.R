@@ -37,7 +37,8 @@ check_wordings <- function() {
       else sprintf("There are only %s events, so the curves and tests rest on single rows.", say_number(c$facts$events)),
     events_per_term = function(c) if (c$verdict == "ok") sprintf("There are %s events for each coefficient.", say_number(c$facts$ratio, 0))
       else sprintf("There are only %s events for each coefficient, so the ratios are likely overstated.", say_number(c$facts$ratio)),
-    matched_sets = function(c) sprintf("%s of %s sets hold rows both with and without the event%s.", say_number(c$facts$told), say_number(c$facts$all),
+    matched_sets = function(c) sprintf("%s of %s sets hold rows both with and without the event%s.", say_number(c$facts$told),
+        say_number(c$facts$all),
       if (c$verdict == "ok") "" else ": the others tell nothing, so the answer rests on few rows"),
     parallel_odds = function(c) if (c$verdict == "ok") "One odds ratio serves for every step of the scale."
       else sprintf("The odds ratio of %s is not the same at every step of the scale: look at the shares of each answer as well.", c$facts$term),

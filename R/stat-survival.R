@@ -128,7 +128,7 @@ length_at_least <- function(time, points) length(time) - findInterval(points, so
 stat_cox <- function(time, event, x, stratum = NULL, cluster = NULL) {
   if (!any(event)) stop_data("No event occurs in these rows.", class = "no_events")
   rows <- hazard_rows(time, event, x, stratum)
-  if (qr(kernel_triangle(rows$x, NULL, NULL, thread_count()))$rank < ncol(x)) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")
+  if (qr(kernel_triangle(rows$x, NULL, NULL, thread_count()))$rank < ncol(x)) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")  # nolint: line_length_linter.
   top <- climb_partial(function(beta) kernel_hazard_sums(rows$time, rows$event, rows$stratum, rows$x, beta), sqrt(colMeans(rows$x^2)),
                        "hazard ratio")
   covariance <- solve(top$sums$information)
@@ -186,7 +186,8 @@ cluster_errors <- function(fit, by_row, cluster) {
   moved <- rowsum(by_row %*% fit$covariance, cluster)
   robust <- crossprod(moved)
   wald <- drop(fit$coefficients %*% solve(robust, fit$coefficients))
-  utils::modifyList(fit, list(se = sqrt(diag(robust)), covariance = robust, naive = fit$covariance, statistic = wald, se_plain = fit$se, clusters = clusters,
+  utils::modifyList(fit, list(se = sqrt(diag(robust)), covariance = robust, naive = fit$covariance, statistic = wald, se_plain = fit$se,
+      clusters = clusters,
     p_value = stats::pchisq(wald, fit$df, lower.tail = FALSE)))
 }
 
