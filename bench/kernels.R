@@ -34,6 +34,12 @@ report("least squares, 1 million x 10 (against lm.fit)", a, b, 1)
 a <- timed(ref <- glm(event ~ . - y, binomial, table)); b <- timed(out <- ours("stat_generalised")(x, table$event, "binomial"))
 stopifnot(isTRUE(all.equal(unname(coef(ref)), out$coefficients, tolerance = 1e-8)))
 report("logistic, 1 million x 10", a, b, 5)
+if (requireNamespace("survival", quietly = TRUE)) {
+  followed <- rexp(rows); came <- table$event == 1
+  a <- timed(ref <- survival::coxph(survival::Surv(followed, came) ~ d)); b <- timed(out <- ours("stat_cox")(followed, came, d))
+  stopifnot(isTRUE(all.equal(unname(coef(ref)), out$coefficients, tolerance = 1e-6)))
+  report("Cox, 1 million x 10 (against coxph)", a, b, 3)
+}
 rm(ref, table, x, d); invisible(gc())
 m <- matrix(rnorm(rows * 30), rows)
 m[sample(length(m), length(m) / 10)] <- NA
