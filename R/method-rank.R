@@ -151,7 +151,7 @@ say_ranking <- function(ctx, res) {
   direction <- if (ranks_lowest_first(ctx)) "lowest" else "highest"
   if (is.null(res$ranking)) {
     names <- row_names_of(res)
-    first <- sprintf("%s (%s)", names, with_unit(say_number(res$values), col$unit))
+    first <- sprintf("%s (%s%s)", names, with_unit(say_number(res$values), col$unit), say_beside(ctx, res))
     text <- sprintf("The %s %s: %s.", direction, y, some_of(first, 5))
     ties <- length(res$shown) > res$asked
     return(list(headline = text, details = c(if (ties) "Rows that tie with the last one asked for are listed too.",
@@ -168,6 +168,19 @@ say_ranking <- function(ctx, res) {
        details = c(say_ties(nrow(t), res$asked),
                    if (any(few)) sprintf("Fewer than five rows stand behind %s: such places are mostly luck.",
                                          some_of(name[few], 5)), say_rows(ctx)), write_up = text)
+}
+
+#' "; E 0.92": what one or two other columns hold in the rows ranked, where the question asks for them
+#' @noRd
+say_beside <- function(ctx, res) {
+  also <- ctx$reading$extra$also
+  t <- res$tables[[1]]$data
+  if (!length(also) || length(also) > 2 || !all(also %in% names(t))) return("")
+  each <- vapply(also, function(name) {
+    v <- t[[name]]
+    sprintf("%s %s", name, if (is.numeric(v)) say_number(v) else as.character(v))
+  }, character(nrow(t)))
+  paste0("; ", apply(matrix(each, nrow(t)), 1, paste, collapse = ", "))
 }
 
 script_rank_groups <- function(ctx, res) {

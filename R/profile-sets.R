@@ -31,7 +31,31 @@ item_sets <- function(columns) {
 timed_names <- function(names) {
   marked <- rbind(timed_at_end(names), timed_at_start(names))
   marked <- rbind(marked, timed_unmarked(names, marked))
-  rbind(marked, timed_bare(setdiff(names, marked$name)))
+  marked <- rbind(marked, timed_bare(setdiff(names, marked$name)))
+  rbind(marked, timed_alone(setdiff(names, marked$name)))
+}
+
+#' "before" and "after", "baseline" and "month6": names that tell nothing but the time, of a measure that has no name
+#'
+#' A start and an end are as likely times themselves, and are left as they are.
+#' @noRd
+timed_alone <- function(names) {
+  said <- tolower(gsub("[_. ]+", "", names))
+  early <- said %in% c("before", "pre", "baseline", "pretest", "preop", "initial")
+  late <- said %in% c("after", "post", "posttest", "postop", "final", "followup", "endline", "endpoint")
+  counted <- "(one|two|three|six|twelve|[0-9]{1,3})"; unit <- "(day|week|month|year)s?"
+  later <- regmatches(said, regexec(sprintf("^(?:%s%s|%s([0-9]{1,3}))$", counted, unit, unit), said))
+  timed <- lengths(later) > 0
+  if (sum(early) != 1 || sum(late) + sum(timed) < 1 || sum(late) > 1) return(NULL)
+  place <- rep(NA_real_, length(names))
+  place[early] <- -1; place[late] <- 1e6
+  place[timed] <- vapply(later[timed], function(p) {
+    number <- if (nzchar(p[2])) match(p[2], c("one", "two", "three", "six", "twelve")) else NA
+    number <- if (is.na(number)) as.numeric(paste0(if (grepl("^[0-9]", p[2])) p[2], p[5])) else c(1, 2, 3, 6, 12)[number]
+    number * days_in_unit()[[if (nzchar(p[3])) p[3] else p[4]]]
+  }, 1)
+  keep <- !is.na(place)
+  data.frame(name = names[keep], stem = "value", time = said[keep], place = place[keep], stringsAsFactors = FALSE)
 }
 
 #' "hb" beside "hb_after": the first measurement carries no word of its time

@@ -35,7 +35,10 @@ lacking_column <- function(study, words) {
   columns <- Filter(function(col) col$kind %in% c("category", "ordered") && isTRUE(col$missing > 0) &&
                       !any(grepl("^(no|none|without|nothing)\\b", tolower(col$levels))), all_columns(study))
   words <- strsplit(trimws(words), " +")[[1]]
+  # ("no reliability rating", of a column that says no more than reliability)
   found <- column_of_words(columns, words)
+  bare <- if (length(words) > 1) words[!grepl("^(ratings?|values?|entry|entries|data|answers?|information|records?|grades?)$", words, ignore.case = TRUE)]
+  if (length(bare) && !isTRUE(found$words >= length(words))) found <- column_of_words(columns, words <- bare)
   if (!is.null(found) && found$words >= length(words)) found$name
 }
 

@@ -6,7 +6,7 @@ turns_of_named <- function() {
   list(turn("\\b(each|every|all|by|per)\\b", values_of_named),
        turn("^ *how many (people|inhabitants|residents|persons|citizens)\\b", people_in_column),
        turn("\\b(paired|matched|linked|blocked) (by|on|within)\\b", paired_by),
-       turn("\\brelative to\\b", relative_to),
+       turn("\\brelative to\\b", relative_to), turn("^ *((at|for|with|in) )?(which|what) .*\\b[a-z]+est\\b", at_which_value),
        turn("^ *(which|what) .*\\bdiffer", measures_that_differ), turn("outlier|unusual|extreme|exceptional|atypical", row_as_outlier))
 }
 
@@ -111,4 +111,20 @@ relative_to <- function(out) {
   top <- numeric_in_text(out$study, hit[2]); base <- numeric_in_text(out$study, hit[3])
   if (is.null(top) || is.null(base) || top$name == base$name) return(out)
   derive_of_two(out, hit[1], top$name, base$name, "ratio", "per")
+}
+
+#' "at which E is NOx highest", "which dose gave the lowest pressure", of a measure with a value of its own in most rows: the row at the end
+#' of the other, with it beside
+#' @noRd
+at_which_value <- function(out) {
+  end <- "(highest|largest|greatest|biggest|lowest|smallest)"
+  at <- match_groups(out$text, sprintf("(?i)^ *(?:at|for|with|in) (?:which|what) (.+?) (?:is|was|are|were|does|did) (?:the )?(.+?) (?:at its |the )?%s[?.! ]*$", end))
+  has <- match_groups(out$text, sprintf("(?i)^ *(?:which|what) (.+?) (?:has|had|have|gives|gave|shows|showed|produces|produced|yields|yielded) (?:the )?%s (.+?)[?.! ]*$", end))  # nolint: line_length_linter.
+  said <- if (!is.na(at[1])) at[c(2, 3, 4)] else if (!is.na(has[1])) has[c(2, 4, 3)] else return(out)
+  x <- measure_said(out$study, said[1]); y <- measure_said(out$study, said[2])
+  if (is.null(x) || is.null(y) || x$name == y$name || grepl("\\b(mean|average|median|total|sum|share|number|count)\\b", said[2], ignore.case = TRUE)) return(out)
+  col <- find_column(out$study, x$name)
+  # (where values come back they are groups, and their means are ranked)
+  if (col$distinct < 0.5 * nrow(out$study$tables[[col$table]]$data)) return(out)
+  reworded(out, sprintf("row with the %s %s with its %s", if (grepl("^(low|sma)", said[3], ignore.case = TRUE)) "lowest" else "highest", y$name, x$name))
 }

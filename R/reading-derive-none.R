@@ -27,7 +27,7 @@ amount_there <- function(out) {
   forms <- list(above = "(?i)\\b(?:that |who |which )?(?:with|had|have|has|got|received|having) (?:an?|any|some) ([\\p{L}_]+)\\b(?! (?:of|above|below|over|under|between|is|at|more|less|greater|than|[0-9]))",  # nolint: line_length_linter.
                 done = "(?i)\\b(?:among|of|for|in|on) (?:the |all )?([\\p{L}]+ed) (?!(?:and|or|with|by|in|on|to|from|for|than|as|at|is|are|was|were)\\b)(?=\\p{L}+)",  # nolint: line_length_linter.
                 zero = "(?i)\\b(?:that |who |which )?(?:with|had|have|has|got|received|having)? ?\\b(?:free|zero) ([\\p{L}_]+)\\b",
-                none = "(?i)\\b(?:that |who |which )?(?:with|had|have|has|got|gave|left|received|having|wrote) (?:no|not any) ([\\p{L}_]+)\\b|\\bwithout (?:an? |any )?([\\p{L}_]+)\\b")  # nolint: line_length_linter.
+                none = "(?i)\\b(?:that |who |which )?(?:with|had|have|has|got|gave|left|received|having|wrote) (?:no|not any) ([\\p{L}_]+)(?: (?:rating|value|entry|data|answer|information|record|figure|measurement)s?)?\\b|\\bwithout (?:an? |any )?([\\p{L}_]+)\\b")  # nolint: line_length_linter.
   # (whether those with any differ from those with none is a comparison)
   asks <- grepl("(?i)^ *(?:do|does|did|are|is|were|was|have|has|will|can)\\b", out$text, perl = TRUE)
   for (kind in if (asks) c("done", "zero") else names(forms)) {

@@ -5,8 +5,9 @@
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.
 #' @noRd
 occasions_of_sets <- function(out) {
-  said <- sets_said(out$text, sets_over_time(out$study, 2))
-  if (!length(said)) return(out)
+  sets <- sets_over_time(out$study, 2)
+  said <- sets_said(out$text, sets)
+  if (!length(said)) return(if (length(sets) == 1 && length(sets[[1]]$columns) == 2) who_changed(out, sets[[1]], alone = TRUE) else out)
   pairs <- Filter(function(set) length(set$columns) == 2, said)
   before <- out$text
   if (length(pairs) == 2) out <- two_changes(out, pairs)
@@ -93,23 +94,28 @@ two_changes <- function(out, said) {
 }
 
 #' "how many pupils went down in maths", "what share improved in reading": those whose change is below or above nothing
+#'
+#' @param alone Is this the only measure with two occasions? Then it need not be named ("how many improved").
 #' @noRd
-who_changed <- function(out, set) {
+who_changed <- function(out, set, alone = FALSE) {
   if (!grepl("\\b(how many|how often|number|share|proportion|percentage|percent|fraction|who|which|list|show)\\b", out$text,
       ignore.case = TRUE)) return(out)
-  up <- "went up|gone up|go up|goes up|rose|increased|improved|got better|gained|progressed|did better"
-  down <- "went down|gone down|go down|goes down|fell|dropped|declined|decreased|got worse|worsened|deteriorated|lost ground|did worse"
-  verb <- sprintf("(?:have |has |had )?(%s|%s)", up, down)
+  verbs <- change_verbs()
+  verbs$better <- paste0(verbs$better, "|did better"); verbs$worse <- paste0(verbs$worse, "|did worse|lost ground")
+  verb <- sprintf("(?:have |has |had )?(%s)", paste(unlist(verbs[c("up", "down", "better", "worse")]), collapse = "|"))
   measure <- paste0("(?:the |their )?", set_words(set), measure_nouns())
-  forms <- c(sprintf("(?i)\\b%s (?:in|on) %s\\b", verb, measure), sprintf("(?i)\\b(?:whose|with|where) %s %s\\b", measure, verb),
-             sprintf("(?i)\\b%s %s\\b", verb, measure))
+  forms <- if (alone) sprintf("(?i)\\b%s(?=[?.! ]*$| (?:by|in|for) (?:each |every |the )?[\\p{L}_]+[?.! ]*$)", verb)
+    else c(sprintf("(?i)\\b%s (?:in|on) %s\\b", verb, measure), sprintf("(?i)\\b(?:whose|with|where) %s %s\\b", measure, verb),
+           sprintf("(?i)\\b%s %s\\b", verb, measure))
   for (form in forms) {
     hit <- match_groups(out$text, form)
     if (is.na(hit[1]) || grepl(sprintf("\\Q%s\\E (more|less|by [0-9]|than|from|between|at least|most|least)\\b", hit[1]), out$text,
         ignore.case = TRUE,
                                perl = TRUE)) next
     name <- change_name(set)
-    rises <- grepl(sprintf("^(%s)$", up), hit[2], ignore.case = TRUE)
+    kind <- names(verbs)[vapply(verbs, function(v) grepl(sprintf("^(%s)$", v), hit[2], ignore.case = TRUE), NA)][1]
+    # (who improved in pain has less of it)
+    rises <- kind == "up" || kind == if (less_is_better(set$name)) "worse" else "better"
     out <- with_change(out, set)
     if (!has_column(out$study, name)) return(out)
     side <- if (rises) "above" else "below"

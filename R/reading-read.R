@@ -304,7 +304,23 @@ parse_question <- function(text, vocabulary) {
   }
   for (key in names(named$left_out)) state <- add_filter(state, key, if (length(named$left_out[[key]]) > 1) "not_in" else "!=", named$left_out[[key]])
   state$flags$lost_key <- named$lost
-  find_filters(state)
+  find_filters(statistics_before_measures(state))
+}
+
+#' "average price by type", of data with a rating called average: a statistic, as the measure follows that it is of
+#' @noRd
+statistics_before_measures <- function(state) {
+  for (k in which(state$type == "value")) {
+    item <- state$items[[k]]
+    if (!"statistic" %in% item$lex$kind) next
+    j <- k + 1
+    while (j <= state$n && (state$type[j] == "stop" || item_norm(state, j) == "number")) j <- j + 1
+    column <- if (j <= state$n) item_column(state, j) else NA
+    if (is.na(column) || column %in% item$vals$column || !kind_at(state, column) %in% c("number", "count")) next
+    state$type[k] <- state$items[[k]]$type <- "lexicon"
+    state$items[[k]]["vals"] <- list(NULL)
+  }
+  state
 }
 
 #' "over the 8 weeks", of a column week: the whole time, no bound
@@ -638,6 +654,9 @@ decide_reading <- function(state, mentions) {
   if (!is.null(reading$extra$fine_by)) return(fine_groups_verdict(state, reading))
   end <- end_of_unplaced(state, mentions, reading, unplaced)
   if (!is.null(end)) return(end)
+  two <- rows_of_two_measures(state, mentions, reading, unplaced)
+  if (identical(two$status, "needs_choice")) return(two)
+  if (!is.null(two)) { reading <- two; unplaced <- character() }
   if (length(unplaced)) reading$assumed <- c(reading$assumed, sprintf("The column %s, which the question names, has no part in this reading.",
       quoted(unplaced)))
   reading$extra$censored <- censored_times(state, reading)
@@ -866,6 +885,26 @@ end_of_unplaced <- function(state, mentions, reading, unplaced) {
   said <- paste(item_norm(state, own[[1]]$at - 1), state$items[[own[[1]]$at]]$text)
   new_verdict("needs_choice", reading, sprintf("It is not clear which rows %s stands for. Say it as a condition, such as \"where %s is ...\".",
                                                quoted(said), column_of(state, own[[1]]$column)))
+}
+
+#' "highest NOx with its E", "which E has the highest NOx": rows ranked by the one measure, the other shown beside it where that is asked,
+#' else asked back
+#' @return NULL where no second measure is named; the reading with it beside; a verdict that asks which is ranked.
+#' @noRd
+rows_of_two_measures <- function(state, mentions, reading, unplaced) {
+  if (reading$task != "rank" || length(reading$by) || length(reading$outcome) != 1 || length(unplaced) != 1 || length(reading$extra$event)) return(NULL)
+  own <- Filter(function(m) column_of(state, m$column) == unplaced, mentions)
+  if (!length(own) || !can_measure(state, own[[1]]$column)) return(NULL)
+  lead <- paste(vapply(own[[1]]$at - 2:1, function(k) item_norm(state, k), ""), collapse = " ")
+  beside <- function(outcome, also) {
+    reading$outcome <- outcome
+    reading$extra$also <- unique(c(reading$extra$also, also))
+    finish_reading(reading)
+  }
+  if (grepl("\\b(with|and|with its|with their|and its|and their|beside|alongside)( the)?$", lead)) return(beside(reading$outcome, unplaced))
+  choices <- list(beside(reading$outcome, unplaced), beside(unplaced, reading$outcome))
+  choice_verdict(state, reading, choices, sprintf("Rows can be ranked by %s or by %s. Choose one of the readings below, by number or in your own words.",
+    quoted(reading$outcome), quoted(unplaced)))
 }
 
 #' "litres per degree": a unit after "per" that the reading has no place for; NULL where there is none

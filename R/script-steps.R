@@ -128,6 +128,8 @@ script_derive <- function(table, step, variable) {
     against_rest = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s == %2$s, %2$s, \"all others\")), c(%2$s, \"all others\"))", x,
                            as_r_string(step$level %||% "")),
     equals = sprintf("factor(ifelse(is.na(%1$s), NA, ifelse(%1$s %%in%% %2$s, \"yes\", \"no\")), c(\"no\", \"yes\"))", x, as_r_strings(unlist(step$level) %||% "")),  # nolint: line_length_linter.
+    level_sets = sprintf("factor(%s[match(%s, %s)], %s)", as_r_strings(unlist(step$side)), x, as_r_strings(unlist(step$level)),
+                         as_r_strings(unique(unlist(step$side)))),
     years_to = sprintf("%s - %s", as_r_number(step$on), x),
     period = sprintf("factor(%s)", script_period(sprintf("as.Date(%s)", x), step$every)),
     gain = return(script_gain(table, step, x, to, at)),
@@ -145,7 +147,7 @@ script_derive <- function(table, step, variable) {
 #' @noRd
 script_source <- function(col, variable, step) {
   at <- sprintf("%s[[%s]]", variable, as_r_string(col$name))
-  if (step$derive %in% c("low", "high", "middle", "against_rest", "equals")) return(sprintf("as.character(%s)", at))
+  if (step$derive %in% c("low", "high", "middle", "against_rest", "equals", "level_sets")) return(sprintf("as.character(%s)", at))
   switch(col$kind,
     yes_no = sprintf("(as.integer(%s) - 1)", at),
     ordered = if (anyNA(suppressWarnings(as.numeric(col$levels)))) sprintf("as.integer(%s)", at)

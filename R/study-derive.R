@@ -104,6 +104,13 @@ derivations <- function() {
     equals = rule(1, c("category", "ordered", "text"), function(x, step) {
       factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) %in% unlist(step$level), "yes", "no")), c("no", "yes"))
     }, function(step) sprintf("is %s %s", step$from, some_of(quoted(unlist(step$level)), 8, and = "or")), "level"),
+    level_sets = rule(1, c("category", "ordered", "text"), function(x, step) {
+      factor(unlist(step$side)[match(as.character(x[[1]]), unlist(step$level))], unique(unlist(step$side)))
+    }, function(step) {
+      side <- unlist(step$side)
+      each <- vapply(unique(side), function(s) sprintf("%s for %s", s, some_of(quoted(unlist(step$level)[side == s]), 8, and = "or")), "")
+      sprintf("levels of %s put together: %s", step$from, paste(each, collapse = "; "))
+    }, c("level", "side")),
     years_to = rule(1, numeric, function(x, step) step$on - x[[1]], function(step) sprintf("%s minus %s", format_plain(step$on), step$from), "on"),
     period = rule(1, dates, function(x, step) date_period(x[[1]], step$every),
                   function(step) sprintf("%s of %s%s", step$every, step$from, if (step$every == "week") ", told by its Monday" else ""), "every"),
@@ -407,7 +414,7 @@ derive_values <- function(table, step) {
   sources <- unique(c(step$from, step$within, step$order))
   values <- lapply(stats::setNames(sources, sources), function(name) {
     if (identical(derivations()[[step$derive]]$kinds, "range")) return(as.character(table$data[[name]]))
-    derived_source(table, name, as_levels = step$derive %in% c("against_rest", "equals"))
+    derived_source(table, name, as_levels = step$derive %in% c("against_rest", "equals", "level_sets"))
   })
   if (length(step$from) > 1) values <- c(unname(values[step$from]), values[setdiff(sources, step$from)])
   derivations()[[step$derive]]$compute(values, step)
