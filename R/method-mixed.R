@@ -52,7 +52,11 @@ say_mixed <- function(ctx, res) {
 
 #' A sentence that goes on after a lead
 #' @noRd
-after_lead <- function(lead, sentence) sprintf("%s%s%s", lead, tolower(substr(sentence, 1, 1)), substring(sentence, 2))
+after_lead <- function(lead, sentence) {
+  # (acronyms and single letters keep their capital: "IQ", "E")
+  kept <- grepl("^([A-Z][A-Z0-9]|[B-Z] )", sentence)
+  paste0(lead, if (kept) sentence else paste0(tolower(substr(sentence, 1, 1)), substring(sentence, 2)))
+}
 
 reference_fai_cornelius <- function() {
   paste("Fai, A. H.-T., & Cornelius, P. L. (1996). Approximate F-tests of multiple degree of freedom hypotheses in generalized least squares",

@@ -176,8 +176,12 @@ long_change_said <- function(out, layout, numeric) {
   found <- measure_of(hit[2])
   sides <- lapply(hit[3:4], part_level, study = out$study)
   if (is.null(found) || any(vapply(sides, is.null, NA)) || sides[[1]]$column != sides[[2]]$column) return(NULL)
-  list(measure = found$name, span = hit[5], text = sprintf("does @ differ between %s and %s", sides[[1]]$level, sides[[2]]$level))
+  list(measure = found$name, span = hit[5], text = sprintf("does @ differ between %s and %s", level_as_said(sides[[1]]), level_as_said(sides[[2]])))
 }
+
+#' A level that is a number stands with its column: "diet 3"
+#' @noRd
+level_as_said <- function(side) if (grepl("^[0-9.]+$", side$level)) paste(side$column, side$level) else side$level
 
 #' The one level that words mean, in whole or as a part ("10 mg" of "drug 10 mg")
 #' @section Shape: list(column, level), or NULL.
@@ -185,6 +189,12 @@ long_change_said <- function(out, layout, numeric) {
 part_level <- function(words, study) {
   found <- level_in_text(study, words)
   if (!is.null(found)) return(found[c("column", "level")])
+  # "diet 3", of a column diet with the level 3
+  for (col in Filter(function(col) is_level_kind(col$kind), all_columns(study))) {
+    own <- match_groups(words, sprintf("(?i)^ *%s (.+?) *$", as_literal(gsub("[_.]+", " ", col$name))))
+    at <- match(tolower(own[2]), tolower(col$levels))
+    if (!is.na(at)) return(list(column = col$name, level = col$levels[at]))
+  }
   stems <- stems_of(words)[[1]]
   fits <- do.call(rbind, lapply(Filter(function(col) is_level_kind(col$kind), all_columns(study)), function(col) {
     own <- col$levels[vapply(stems_of(col$levels), function(level) length(stems) > 0 && all(stems %in% level), NA)]

@@ -591,7 +591,7 @@ decide_reading <- function(state, mentions) {
   reading <- fill_task(state, mentions, task)
   if (length(unknown) && !forgives_unknown(task)) return(absent_verdict(state, finish_reading(reading), unknown))
   reading <- adjoining_periods(without_filter_dates(state, reading))
-  unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions), unread_groups(state, reading), unread_cause(state, reading))
+  unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions), unread_cluster(state), unread_groups(state, reading), unread_cause(state, reading))
   if (length(unread)) return(absent_verdict(state, finish_reading(reading), unread))
   if (asks_end_values(state, reading)) return(end_values_verdict(state, finish_reading(reading)))
   if (asks_single_change(state, reading)) return(no_change_verdict(state, finish_reading(reading)))

@@ -200,6 +200,13 @@ unread_measure <- function(state, reading) {
   first:head[1]
 }
 
+#' "schools as random effect", of data in which nothing is called so
+#' @noRd
+unread_cluster <- function(state) {
+  after <- Filter(function(k) grepl("^as (a )?random", item_norm(state, k)), seq_len(state$n))
+  Filter(function(k) k >= 1 && state$type[k] %in% c("entity", "filler", "unknown") && !state$used[k], after - 1L)
+}
+
 #' "adjusted for baseline", of data in which nothing is called so: what is held constant must be there
 #' @noRd
 unread_adjustment <- function(state, mentions) {
@@ -242,6 +249,10 @@ unread_groups <- function(state, reading) {
     item <- state$items[[k]]
     if (length(item$lex) || length(item$adj)) return(FALSE)
     if (state$type[k] == "entity") return(joined(k))
+    # ("class size", of data with a column class: how many are in it is another thing)
+    if (item$norm %in% c("size", "sizes") && k > 1 && state$type[k - 1] == "column") {
+      return(kind_at(state, item_column(state, k - 1)) %in% c("id", "category", "text") && !says(state, "\\b(effect|sample|group|cell) sizes?\\b"))
+    }
     own <- divides(k) %in% c("per", "by") && !length(reading$by) && !isTRUE(reading$extra[["rate"]]) && item_norm(state, k + 1) == ""
     own && item$norm %in% c("experiment", "batch", "block", "plot", "replicate", "session", "trial", "sample", "class", "lot", "arm", "condition")
   }, at)

@@ -162,7 +162,8 @@ say_column <- function(col) {
   if (!identical(plain_names(title), title)) return(quoted(title))
   first <- substr(title, 1, 1)
   second <- substr(title, 2, 2)
-  if (grepl("[A-Z]", first) && !grepl("[A-Z0-9]", second)) title <- paste0(tolower(first), substring(title, 2))
+  # (a single letter is written as it is: "E" is not e)
+  if (nzchar(second) && grepl("[A-Z]", first) && !grepl("[A-Z0-9]", second)) title <- paste0(tolower(first), substring(title, 2))
   unit <- tolower(col$unit %||% "")
   strip_unit(title, col)
 }

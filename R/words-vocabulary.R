@@ -34,6 +34,9 @@ layout_of <- function(study, columns) {
   units <- Filter(function(col) col$kind == "id" && 2 * col$distinct <= nrow(data), columns)
   times <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct >= 2 & col$distinct <= 60) &&
     grepl("(^|[^a-z])(weeks?|days?|months?|visits?|time|years?|sessions?|waves?|occasions?|hours?|minutes?|periods?|rounds?)([^a-z]|$)", tolower(col$name)), columns)  # nolint: line_length_linter.
+  # (children and trees that are measured at several ages)
+  if (!length(times)) times <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct %in% 2:20) &&
+    grepl("(^|[^a-z])age([^a-z]|$)", tolower(col$name)), columns)
   for (unit in units) for (time in times) {
     x <- data[[time$name]]
     if (is.numeric(x) && !anyNA(x) && unique_pairs(data[[unit$name]], x)) {
