@@ -37,16 +37,49 @@ compute_quality <- function(ctx) {
                           ""), amendment = vapply(findings, function(f) f$amendment %||% "", ""),
                       rows = vapply(findings, function(f) paste(utils::head(f$rows, 5), collapse = ", "), ""),
                       stringsAsFactors = FALSE)
+  fences <- if (isTRUE(ctx$reading$extra$fences)) values_beyond(ctx)
   repeats <- if (!is.null(ctx$reading$extra$repeats)) occurs_again(ctx$frame$data[[ctx$reading$extra$repeats]])
   result(list(new_number("missing_cells", "missing cells", sum(missing$missing)),
               new_number("columns_with_missing", "columns with missing values", sum(missing$missing > 0)),
               if (!held) new_number("duplicate_rows", "rows the same as an earlier row", ctx$duplicates),
               new_number("n", "rows", if (held) ctx$frame$after_filters else ctx$frame$total), if (!is.null(repeats)) new_number("repeated_values",
-                sprintf("rows whose %s occurs in another row", ctx$reading$extra$repeats), sum(repeats))) |> compact(),
-         tables = compact(list(if (nrow(table)) new_table("findings", "Findings", table),
+                sprintf("rows whose %s occurs in another row", ctx$reading$extra$repeats), sum(repeats)),
+              if (!is.null(fences)) new_number("beyond_fences", "values beyond the inner fences", nrow(fences$rows))) |> compact(),
+         fences = fences,
+         tables = compact(list(if (!is.null(fences) && nrow(fences$rows)) new_table("beyond", "Values beyond the inner fences",
+             utils::head(fences$rows, 200)),
+                               if (nrow(table)) new_table("findings", "Findings", table),
                                new_table("missing", "Missing values by column",
                                          missing[missing$missing > 0 | nrow(missing) <= 20, ]))), missing = missing,
                                          findings = table, repeats = repeats, held = held)
+}
+
+#' Values beyond the inner fences: more than one and a half interquartile ranges from the quartiles
+#' @section Shape: list(rows = data frame row, value (the furthest first), fences = c(low, high)).
+#' @section Source: Tukey, J. W. (1977). Exploratory Data Analysis, section 2D.
+#' @noRd
+values_beyond <- function(ctx) {
+  x <- as_plain_number(ctx$frame$data[[ctx$reading$outcome[1]]])
+  if (!any(!is.na(x))) return(NULL)
+  q <- stat_group_quantiles(x)
+  fences <- c(q[1] - 1.5 * (q[3] - q[1]), q[3] + 1.5 * (q[3] - q[1]))
+  out <- which(!is.na(x) & (x < fences[1] | x > fences[2]))
+  out <- out[order(-abs(x[out] - q[2]))]
+  list(rows = data.frame(row = ctx$frame$rows[out], value = x[out]), fences = fences, n = sum(!is.na(x)))
+}
+
+#' "1 of 11 values of y lies beyond the inner fences (3.66 to 10.6): 12.7 in row 3"
+#' @noRd
+say_beyond_fences <- function(ctx, res) {
+  f <- res$fences
+  y <- say_column(outcome_column(ctx)); out <- nrow(f$rows)
+  span <- sprintf("the inner fences (%s to %s, one and a half interquartile ranges beyond the quartiles)", say_number(f$fences[1]),
+      say_number(f$fences[2]))
+  if (out == 0) return(sprintf("No value of %s lies beyond %s.", y, span))
+  share <- if (out > 0.05 * f$n) " So many are the shape of the column rather than slips." else ""
+  sprintf("%s of %s %s of %s %s beyond %s: %s.%s", say_number(out), say_number(f$n), plural(f$n, "value", "values"), y, plural(out, "lies", "lie"),
+      span,
+          some_of(sprintf("%s in row %s", say_number(f$rows$value), f$rows$row), 6), if (f$n >= 40) share else "")
 }
 
 #' Rows whose value stands in another row as well; a missing one is no value
@@ -76,6 +109,11 @@ say_quality <- function(ctx, res) {
           some_of(values, 6))
     return(list(headline = told, details = c(headline, missing, repeats, "Findings change nothing by themselves."), write_up = told))
   }
+  if (!is.null(res$fences)) {
+    told <- say_beyond_fences(ctx, res)
+    return(list(headline = told, details = c(if (nrow(worst)) utils::head(worst$message, 4), missing,
+      "Values beyond the fences are not wrong by that; findings change nothing by themselves."), write_up = told))
+  }
   # "any duplicate rows": the answer to that first
   if (isTRUE(ctx$reading$extra$about_repeats)) return(list(headline = repeats, details = c(headline, missing,
       "Findings change nothing by themselves."),
@@ -103,5 +141,9 @@ script_quality <- function(ctx, res) {
     if (!is.null(ctx$reading$extra$repeats)) sprintf("key <- as.character(data[[%s]])", as_r_string(ctx$reading$extra$repeats)),
     sprintf("numbers <- list(missing_cells = sum(gone), columns_with_missing = sum(gone > 0)%s, n = nrow(%s))",
             if (res$held) "" else ", duplicate_rows = sum(duplicated(data))", frame),
+    if (!is.null(res$fences)) c(sprintf("x <- as.numeric(%s)", script_value(outcome_name(ctx))),
+      "q <- quantile(x, c(0.25, 0.75), na.rm = TRUE); beyond <- which(!is.na(x) & (x < q[1] - 1.5 * diff(q) | x > q[2] + 1.5 * diff(q)))",
+      "beyond <- beyond[order(-abs(x[beyond] - median(x, na.rm = TRUE)))]; numbers$beyond_fences <- length(beyond)",
+      if (nrow(res$fences$rows)) "tables$beyond <- head(data.frame(row = as.integer(rownames(rows))[beyond], value = x[beyond]), 200)"),
     if (!is.null(ctx$reading$extra$repeats)) "numbers$repeated_values <- sum(!is.na(key) & (duplicated(key) | duplicated(key, fromLast = TRUE)))")
 }

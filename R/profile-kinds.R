@@ -256,8 +256,10 @@ names_a_unit <- function(name) {
   last <- sub("^.*[_. ]", "", tolower(name))
   last %in% c("subject", "subj", "patient", "participant", "ppt", "respondent", "emp", "person", "student", "pupil", "child",
                              "chick", "animal", "hive", "plant", "tree", "rat",
-    "mouse", "dog", "cow", "bird", "fish", "rabbit", "horse", "mare", "sheep", "pig", "piglet", "sow", "goat", "lamb", "ewe", "calf", "heifer", "steer",
-    "cat", "monkey", "hen", "hamster", "ferret", "larva", "colony", "seed", "donor", "volunteer", "employee", "customer", "client", "user", "case", "household", "school",
+    "mouse", "dog", "cow", "bird", "fish", "rabbit", "horse", "mare", "sheep", "pig", "piglet", "sow", "goat", "lamb", "ewe", "calf", "heifer",
+        "steer",
+    "cat", "monkey", "hen", "hamster", "ferret", "larva", "colony", "seed", "donor", "volunteer", "employee", "customer", "client", "user", "case",
+        "household", "school",
     "plot", "pot", "tank", "cage", "litter", "family", "village", "nest", "farm", "tray",
     "player", "worker", "member", "specimen", "stratum", "pair", "block", "batch", "site", "ward", "cluster")
 }

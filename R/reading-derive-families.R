@@ -28,14 +28,17 @@ families_compared <- function(out) {
     if (is.null(families)) next
     named <- unique(stems[stems %in% families$stem])
     # (a level that is written out is meant by itself)
-    whole <- any(vapply(tolower(col$levels), function(l) grepl(sprintf("(?<![[:alnum:]])\\Q%s\\E(?![[:alnum:]])", l), tolower(out$text), perl = TRUE), NA))
+    whole <- any(vapply(tolower(col$levels), function(l) grepl(sprintf("(?<![[:alnum:]])\\Q%s\\E(?![[:alnum:]])", l), tolower(out$text),
+        perl = TRUE), NA))
     own <- families[families$stem %in% named, , drop = FALSE]
     if (whole || length(named) < 2 || anyDuplicated(own$level)) next
     label <- said[match(own$stem, stems)]
     name <- paste0(col$name, "_together")
-    told <- vapply(unique(label), function(l) sprintf("Took %s to mean %s of %s.", quoted(l), some_of(quoted(own$level[label == l]), 8, and = "or"), col$name), "")
+    told <- vapply(unique(label), function(l) sprintf("Took %s to mean %s of %s.", quoted(l), some_of(quoted(own$level[label == l]), 8, and = "or"),
+        col$name), "")
     # ("the north, the south": their column would be read as one more thing asked about)
-    text <- gsub(sprintf("(?i)\\b(?:the )?(%s) (?:%s)\\b", paste(unique(label), collapse = "|"), paste(nouns_of_levels(col), collapse = "|")), "\\1", out$text, perl = TRUE)
+    text <- gsub(sprintf("(?i)\\b(?:the )?(%s) (?:%s)\\b", paste(unique(label), collapse = "|"), paste(nouns_of_levels(col), collapse = "|")),
+        "\\1", out$text, perl = TRUE)
     derived <- with_derived(out, name, "level_sets", col$name, text, level = own$level, side = label)
     if (!has_column(derived$study, name)) next
     derived$told <- c(derived$told, unname(told))

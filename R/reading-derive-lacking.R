@@ -37,7 +37,8 @@ lacking_column <- function(study, words) {
   words <- strsplit(trimws(words), " +")[[1]]
   # ("no reliability rating", of a column that says no more than reliability)
   found <- column_of_words(columns, words)
-  bare <- if (length(words) > 1) words[!grepl("^(ratings?|values?|entry|entries|data|answers?|information|records?|grades?)$", words, ignore.case = TRUE)]
+  bare <- if (length(words) > 1) words[!grepl("^(ratings?|values?|entry|entries|data|answers?|information|records?|grades?)$", words,
+      ignore.case = TRUE)]
   if (length(bare) && !isTRUE(found$words >= length(words))) found <- column_of_words(columns, words <- bare)
   if (!is.null(found) && found$words >= length(words)) found$name
 }

@@ -7,7 +7,8 @@ turns_of_named <- function() {
        turn("^ *how many (people|inhabitants|residents|persons|citizens)\\b", people_in_column),
        turn("\\b(paired|matched|linked|blocked) (by|on|within)\\b", paired_by),
        turn("\\brelative to\\b", relative_to), turn("^ *((at|for|with|in) )?(which|what) .*\\b[a-z]+est\\b", at_which_value),
-       turn("\\b(treatment|drug|variable|factor|predictor|covariate|column|outcome|measure|field|feature|score|marker|biomarker|exposure) [a-z]", noun_before_name),
+       turn("\\b(treatment|drug|variable|factor|predictor|covariate|column|outcome|measure|field|feature|score|marker|biomarker|exposure) [a-z]",
+           noun_before_name),
        turn("^ *(which|what) .*\\bdiffer", measures_that_differ), turn("outlier|unusual|extreme|exceptional|atypical", row_as_outlier))
 }
 
@@ -119,15 +120,17 @@ relative_to <- function(out) {
 #' @noRd
 at_which_value <- function(out) {
   end <- "(highest|largest|greatest|biggest|lowest|smallest)"
-  at <- match_groups(out$text, sprintf("(?i)^ *(?:at|for|with|in) (?:which|what) (.+?) (?:is|was|are|were|does|did) (?:the )?(.+?) (?:at its |the )?%s[?.! ]*$", end))
+  at <- match_groups(out$text, sprintf("(?i)^ *(?:at|for|with|in) (?:which|what) (.+?) (?:is|was|are|were|does|did) (?:the )?(.+?) (?:at its |the )?%s[?.! ]*$", end))  # nolint: line_length_linter.
   has <- match_groups(out$text, sprintf("(?i)^ *(?:which|what) (.+?) (?:has|had|have|gives|gave|shows|showed|produces|produced|yields|yielded) (?:the )?%s (.+?)[?.! ]*$", end))  # nolint: line_length_linter.
   said <- if (!is.na(at[1])) at[c(2, 3, 4)] else if (!is.na(has[1])) has[c(2, 4, 3)] else return(out)
   x <- measure_said(out$study, said[1]); y <- measure_said(out$study, said[2])
-  if (is.null(x) || is.null(y) || x$name == y$name || grepl("\\b(mean|average|median|total|sum|share|number|count)\\b", said[2], ignore.case = TRUE)) return(out)
+  if (is.null(x) || is.null(y) || x$name == y$name || grepl("\\b(mean|average|median|total|sum|share|number|count)\\b", said[2],
+      ignore.case = TRUE)) return(out)
   col <- find_column(out$study, x$name)
   # (where values come back they are groups, and their means are ranked)
   if (col$distinct < 0.5 * nrow(out$study$tables[[col$table]]$data)) return(out)
-  reworded(out, sprintf("row with the %s %s with its %s", if (grepl("^(low|sma)", said[3], ignore.case = TRUE)) "lowest" else "highest", y$name, x$name))
+  reworded(out, sprintf("row with the %s %s with its %s", if (grepl("^(low|sma)", said[3], ignore.case = TRUE)) "lowest" else "highest", y$name,
+      x$name))
 }
 
 #' "the treatment rx", "the variable age": a noun right before the name of a column says only what it is

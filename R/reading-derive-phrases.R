@@ -22,7 +22,17 @@ turns_of_phrases <- function() {
        turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
        turn("get|receiv|being|having", event_of_level), turn("(?:number|how many).*\\bafter\\b", counts_before_after),
        turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group), turn("unusual|abnormal|exceptional|strange", unusually_many),
-       turn("share|proportion|percent|fraction", share_over_periods))
+       turn("share|proportion|percent|fraction", share_over_periods), turn("\\bpeak ", peak_of_measure))
+}
+
+#' "peak concentration of each subject": the largest value, where no column is itself a peak
+#' @noRd
+peak_of_measure <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\bpeak ((?!hours?\\b|days?\\b|times?\\b|seasons?\\b|months?\\b|weeks?\\b|years?\\b)[\\p{L}_]+)")
+  columns <- all_columns(out$study)
+  if (is.na(hit[1]) || any(grepl("peak", tolower(vapply(columns, `[[`, "", "name"))))) return(out)
+  own <- measure_or_kin(out$study, numeric_columns(out$study), hit[2])
+  if (is.null(own)) out else reworded(out, sub(hit[1], paste("maximum", hit[2]), out$text, fixed = TRUE))
 }
 
 #' "how variable is each player's load", "plot every hive's weight over time": told by it

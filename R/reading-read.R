@@ -591,7 +591,8 @@ decide_reading <- function(state, mentions) {
   reading <- fill_task(state, mentions, task)
   if (length(unknown) && !forgives_unknown(task)) return(absent_verdict(state, finish_reading(reading), unknown))
   reading <- adjoining_periods(without_filter_dates(state, reading))
-  unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions), unread_cluster(state), unread_groups(state, reading), unread_cause(state, reading))
+  unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions), unread_cluster(state), unread_groups(state, reading),
+      unread_cause(state, reading))
   if (length(unread)) return(absent_verdict(state, finish_reading(reading), unread))
   if (asks_end_values(state, reading)) return(end_values_verdict(state, finish_reading(reading)))
   if (asks_single_change(state, reading)) return(no_change_verdict(state, finish_reading(reading)))
@@ -892,7 +893,7 @@ end_of_unplaced <- function(state, mentions, reading, unplaced) {
 #' @return NULL where no second measure is named; the reading with it beside; a verdict that asks which is ranked.
 #' @noRd
 rows_of_two_measures <- function(state, mentions, reading, unplaced) {
-  if (reading$task != "rank" || length(reading$by) || length(reading$outcome) != 1 || length(unplaced) != 1 || length(reading$extra$event)) return(NULL)
+  if (reading$task != "rank" || length(reading$by) || length(reading$outcome) != 1 || length(unplaced) != 1 || length(reading$extra$event)) return(NULL)  # nolint: line_length_linter.
   own <- Filter(function(m) column_of(state, m$column) == unplaced, mentions)
   if (!length(own) || !can_measure(state, own[[1]]$column)) return(NULL)
   lead <- paste(vapply(own[[1]]$at - 2:1, function(k) item_norm(state, k), ""), collapse = " ")
@@ -903,7 +904,7 @@ rows_of_two_measures <- function(state, mentions, reading, unplaced) {
   }
   if (grepl("\\b(with|and|with its|with their|and its|and their|beside|alongside)( the)?$", lead)) return(beside(reading$outcome, unplaced))
   choices <- list(beside(reading$outcome, unplaced), beside(unplaced, reading$outcome))
-  choice_verdict(state, reading, choices, sprintf("Rows can be ranked by %s or by %s. Choose one of the readings below, by number or in your own words.",
+  choice_verdict(state, reading, choices, sprintf("Rows can be ranked by %s or by %s. Choose one of the readings below, by number or in your own words.",  # nolint: line_length_linter.
     quoted(reading$outcome), quoted(unplaced)))
 }
 

@@ -553,6 +553,9 @@ fill_measures <- function(state, mentions, r) {
       "\\b(outl|odd|strange|unusual|wrong|problem|quality|duplicat)")) {
     r$extra$about_missing <- TRUE
   }
+  # "are there outliers in y": the values beyond the fences are told, also where none is far out
+  r$extra$fences <- r$task == "quality" && length(r$outcome) == 1 && kind_of_names(state, r$outcome) %in% c("number", "count") &&
+    says(state, "\\boutl(ier|y)|\\b(extreme|odd|unusual) values?\\b|\\bfar out\\b")
   if (r$task == "quality" && says(state, "\\b(duplicat\\w*|repeat\\w*|unique|twice|more than once)\\b")) {
     # "any duplicates in claim number": of a key each value should occur once
     keys <- unlist(lapply(which(state$type == "column"), function(k) { own <- state$items[[k]]$cols

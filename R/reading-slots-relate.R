@@ -182,6 +182,7 @@ fill_predict <- function(state, mentions, r) {
   r <- take_cluster(state, rest, r)
   if (identical(r$method_asked, "weighted_linear_regression")) r <- take_model_weight(state, rest, r)
   r$extra$degree <- asked_degree(state)
+  r <- line_against_bend(state, r)
   r$extra$maximum_likelihood <- says(state, "\\bmaximum likelihood\\b|\\b(by|using|with|via|through) ml\\b|\\bml (instead|estimat|rather)") &&
     !says(state, "restricted maximum|\\b(using|by|with) reml")
   r$extra$interaction <- any(vapply(state$items, has_lex, NA, "scope", "interaction")) || asks_for_moderation(state)
@@ -582,3 +583,17 @@ each_extra <- function(state, rest) any(vapply(state$items,
                                                function(i) grepl("(each|every|per) (extra|additional)", i$norm), NA))
 
 longer_means <- function(state, rest) any(vapply(state$items, function(i) i$norm %in% c("means a", "mean a"), NA))
+
+#' "is a straight line good enough", of too few rows to hold any back: the line is set against a parabola instead
+#' @noRd
+line_against_bend <- function(state, r) {
+  columns <- state$vocabulary$columns
+  at <- match(c(r$outcome, r$predictors), columns$name)
+  few <- isTRUE(r$extra$line_asked) && length(at) == 2 && all(columns$rows[at] < 30) && all(columns$kind[at] %in% c("number", "count"))
+  if (!few) return(r)
+  r$extra[c("models", "line_asked")] <- list(NULL)
+  r$extra$degree <- 2L
+  r$method_asked <- "polynomial_regression"
+  r$assumed <- c(r$assumed, "With fewer than 30 rows none are held back: the straight line is set against a parabola.")
+  r
+}
