@@ -195,6 +195,11 @@ kind_of_number <- function(name, x, distinct, facts) {
   if (whole && range[1] >= 1500 && range[2] <= 2200 && (season || any(grepl("year|yr$|jahr|annee", tolower(name))))) {
     return(kind("number", "whole numbers that read as years", role = "year"))
   }
+  # "year", from 50 to 73 in the order of the rows: the last two digits
+  if (whole && grepl("^(year|yr|jahr|annee)s?$", tolower(name)) && range[1] >= 20 && range[2] <= 99 && distinct >= 5 &&
+      distinct == range[2] - range[1] + 1 && distinct == length(x)) {
+    return(kind("number", "whole numbers without gaps that read as the last two digits of years", role = "year"))
+  }
   if (whole && range[1] >= 0) return(kind("count", "whole numbers from zero up", role = role))
   kind("number", if (whole) "whole numbers, some below zero" else "numbers with decimals", role = role,
        share = !whole && range[1] >= 0 && range[2] <= 1)

@@ -799,6 +799,11 @@ derive_season <- function(out) {
 #' @noRd
 derive_before_after <- function(out) {
   out <- changed_after(out)
+  # "lower after 1920 than before", "higher before 2014 than after it"
+  year <- "(?:the )?((?:[0-9]{1,2} )?(?:[a-z]{3,9} )?(?:1[5-9]|20)[0-9]{2})"
+  turned <- c(sprintf("(?i)\\b(?:after|since) %s than (?:before|earlier)(?: (?:it|then|that))?", year),
+              sprintf("(?i)\\bbefore %s than (?:after|later|since)(?: (?:it|then|that|wards))?", year))
+  for (form in turned) out$text <- sub(form, "before and after \\1", out$text, perl = TRUE)
   if (!grepl("\\bbefore\\b.*\\bafter\\b", out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   joined <- "(?:and|vs\\.?|versus|or|than|against|compared (?:to|with))"
   when <- "((?:[0-9]{1,2} )?(?:[a-z]{3,9} )?(?:1[5-9]|20)[0-9]{2}(?:-[0-9]{2}(?:-[0-9]{2})?)?)"

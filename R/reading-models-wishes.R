@@ -13,7 +13,7 @@ everyday_model_wishes <- function() {
        wish("slopes?\\b", wish_slopes_by_group), wish("\\b(with|as|where|when)\\b", wish_moves_with),
        wish("^[^0-9]*(odds|chances?|probability|likelihood|risk) of", wish_plain_odds), wish("chance|probabilit|likelihood|risk|odds",
            wish_chance_after), wish("\\b(matter|count|help|work)s? (more|less|better|worse)\\b|important", wish_matters_more), wish("effects?\\b",
-           wish_level_effect), wish("spline", wish_spline_size),
+           wish_level_effect), wish("spline", wish_spline_size), wish("\\bsmooth", wish_smooth),
        wish("cut|threshold|classified", wish_cut_off))
 }
 
@@ -52,6 +52,17 @@ wish_gain <- function(text, vocabulary) {
   hit <- first_match(text, paste0(lead, "(?:explain|predict)s? (?:any (?:more|further) (?:of )?)?(?:the )?(?:variation (?:in|of) )?(.+?) ",
                                   "(?:beyond|over and above|above and beyond|on top of|in addition to|once we know) (?:what )?(?:the )?(.+?)(?: (?:does|do|explains?))?[?. ]*$"))  # nolint: line_length_linter.
   if (!is.null(hit)) joint_model(hit[3], hit[2], hit[4])
+}
+
+#' "smooth curve of Y over X", "fit a smooth line of Y against X": a spline
+#' @noRd
+wish_smooth <- function(text, vocabulary) {
+  hit <- match_groups(text, "(?i)^ *(?:fit |show |draw |plot |give |add )?(?:me )?(?:a |the )?smooth(?:ed)? (?:curve|line|fit|relation|relationship|function) (?:of|for) (?:the )?(.+?) (?:over|against|on|by|versus|vs|with|across) (?:the )?(.+?)[?. ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(NULL)
+  y <- column_said(vocabulary, hit[2]); x <- column_said(vocabulary, hit[3])
+  numeric <- c("number", "count")
+  if (is.null(y) || is.null(x) || !y$kind %in% numeric || !x$kind %in% numeric) return(NULL)
+  list(text = model_text(y$name, x$name, "spline"), extra = list())
 }
 
 #' "how much of the variance in Y does X explain", "what share of the variation in Y is explained by X and Z"

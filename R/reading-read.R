@@ -655,6 +655,8 @@ decide_reading <- function(state, mentions) {
   if (!is.null(reading$extra$fine_by)) return(fine_groups_verdict(state, reading))
   end <- end_of_unplaced(state, mentions, reading, unplaced)
   if (!is.null(end)) return(end)
+  added <- counts_of_calendar(state, reading)
+  if (!is.null(added)) return(added)
   two <- rows_of_two_measures(state, mentions, reading, unplaced)
   if (identical(two$status, "needs_choice")) return(two)
   if (!is.null(two)) { reading <- two; unplaced <- character() }
@@ -886,6 +888,28 @@ end_of_unplaced <- function(state, mentions, reading, unplaced) {
   said <- paste(item_norm(state, own[[1]]$at - 1), state$items[[own[[1]]$at]]$text)
   new_verdict("needs_choice", reading, sprintf("It is not clear which rows %s stands for. Say it as a condition, such as \"where %s is ...\".",
                                                quoted(said), column_of(state, own[[1]]$column)))
+}
+
+#' "deaths by month", of rows that are months with their own values: a column is to be added up, and which is asked back
+#' @return NULL where rows are counted; else a verdict.
+#' @noRd
+counts_of_calendar <- function(state, reading) {
+  if (!identical(reading$task, "frequency") || length(reading$extra$event) || !isTRUE(state$vocabulary$calendar)) return(NULL)
+  groups <- unique(c(reading$outcome, reading$by))
+  if (any(kind_of_names(state, groups) %in% c("number", "count") & state$vocabulary$columns$role[match(groups, state$vocabulary$columns$name)] != "year")) return(NULL)  # nolint: line_length_linter.
+  noun <- Filter(function(k) state$type[k] %in% c("entity", "filler") && grepl("s$", item_norm(state, k)) &&
+    !grepl("^(row|record|observation|day|month|week|year|quarter|value|case|entry|entrie|time)s$", item_norm(state, k)), seq_len(state$n))
+  columns <- state$vocabulary$columns
+  measures <- columns$name[columns$kind %in% c("number", "count") & columns$role == ""]
+  measures <- utils::head(setdiff(measures, c(groups, "month", "quarter", "week")), 4)
+  if (!length(noun) || !length(measures)) return(NULL)
+  choices <- lapply(measures, function(name) {
+    r <- reading
+    r$task <- "describe"; r$statistic <- "sum"; r$outcome <- name; r$by <- groups
+    finish_reading(r)
+  })
+  choice_verdict(state, reading, choices, sprintf(
+    "Each row is a month or a quarter with its own values, so rows are no %s. Choose what is added up, by number or in your own words.", item_norm(state, noun[1])))
 }
 
 #' "highest NOx with its E", "which E has the highest NOx": rows ranked by the one measure, the other shown beside it where that is asked,

@@ -8,6 +8,8 @@ rate_asked <- function(state, mentions) {
     a <- mentions[[i]]; b <- mentions[[j]]
     # (numbers of occasions are not added up)
     if (i == j || !between_says_per(state, a$at, b$at) || isTRUE(state$vocabulary$columns$index[b$column])) next
+    # ("calls per year", of a column that says which year it was)
+    if (grepl("^(year|quarter|month|week|day|period|round|season|time|wave|hour)$", tolower(column_of(state, b$column)))) next
     # ("cost per night" of price_per_night is that column)
     own <- name_stems(column_of(state, a$column))
     if ("per" %in% own && any(name_stems(column_of(state, b$column)) %in% own)) next

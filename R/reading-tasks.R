@@ -238,9 +238,9 @@ time_columns <- function(state) {
   columns <- state$vocabulary$columns
   dated <- columns$name[columns$kind %in% c("date", "datetime")]
   if (!length(dated)) dated <- columns$name[columns$role == "year"]
-  if (length(dated) || !says(state, paste0("^ *when\\b|\\b(over time|with time|over the (days|weeks|months|visits|periods|waves)|time ",
+  if (length(dated) || !says(state, paste0("^ *when\\b|\\b(over time|with time|over the (days|weeks|months|years|quarters|visits|periods|waves|sessions|rounds)|time ",
       "course|growth|develop\\w*|trajector\\w*)\\b"))) return(dated)
-  lasts <- paste0("^(time|days?|weeks?|months?|hours?|minutes?|visit|wave|round|period|session)",
+  lasts <- paste0("^(time|days?|weeks?|months?|quarters?|years?|hours?|minutes?|visit|wave|round|period|session)",
                   "([_. ](n|no|nr|number|h|hr|hrs|hours|min|mins|minutes|s|sec|secs|days|weeks|months))?$")
   own <- columns$name[columns$kind %in% c("number", "count") & grepl(lasts, tolower(columns$name))]
   # ("visit_week" of rows that are the visits of subjects)

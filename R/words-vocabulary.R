@@ -45,6 +45,19 @@ layout_of <- function(study, columns) {
   }
 }
 
+#' Is every row a month or a quarter of a year, with its own values? Then rows are not what is counted
+#' @noRd
+holds_calendar <- function(study, columns) {
+  years <- Filter(function(col) identical(col$role, "year"), columns)
+  parts <- Filter(function(col) {
+    named <- grepl("^(month|quarter|qtr|week)s?$", tolower(col$name)) && is_numeric_kind(col$kind)
+    named || length(col$levels) %in% c(4, 12) && all(tolower(substr(col$levels, 1, 3)) %in% c(tolower(month.abb), paste0("q", 1:4), "qtr"))
+  }, columns)
+  if (length(years) != 1 || length(parts) != 1 || years[[1]]$table != parts[[1]]$table) return(FALSE)
+  data <- study$tables[[years[[1]]$table]]$data
+  nrow(data) >= 8 && unique_pairs(data[[years[[1]]$name]], data[[parts[[1]]$name]])
+}
+
 #' Build the vocabulary of a study
 #'
 #' @section Shape: list(lexicon, columns = data frame (name, table, kind, ...), terms = data frame (stem, column,
@@ -102,7 +115,7 @@ build_vocabulary <- function(study, lexicon = english) {
       phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
-       long = layout_of(study, columns), ids = key_values(columns, ids), row_names = label_values(columns, ids), entities = entities,
+       long = layout_of(study, columns), calendar = holds_calendar(study, columns), ids = key_values(columns, ids), row_names = label_values(columns, ids), entities = entities,
          words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
 
