@@ -35,3 +35,10 @@ draw_ratios <- function(ctx, t, ratio, label, title, source, terms) {
 }
 
 outcome_column_of <- function(ctx) ctx$columns[[ctx$reading$outcome[1]]]
+
+#' The rows of a coefficient table without its intercept, which comes first where there is one
+#' @noRd
+asked_coefficients <- function(res) {
+  t <- res$tables[[1]]$data
+  if (isTRUE(res$no_intercept)) t else t[-1, ]
+}

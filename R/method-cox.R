@@ -128,10 +128,11 @@ script_cox <- function(ctx, res) {
   c(script_survival(ctx), sprintf("x <- data.frame(%s)", paste(sprintf("x%d = %s", seq_along(value), value), collapse = ", ")),
     if (clustered) sprintf("g <- droplevels(factor(%s))", script_column(ctx$reading$extra$cluster)),
     paste0("fit <- coxph(Surv(time, event) ~ .", script_strata_of(ctx), ", data = x, ", if (clustered) "cluster = g, ",
-        "ties = \"efron\", control = coxph.control(eps =",
-        " 1e-14, toler.chol = 1e-15, iter.max = 60)); b <- unname(coef(fit)); se <- sqrt(diag(vcov(fit)))"),
-    paste0("z <- qnorm(1 - (1 - conf_level) / 2); p <- 2 * pnorm(-abs(b / se)); lr <- ", if (clustered) "unname(fit$wald.test)" else
-        "2 * diff(fit$loglik)", "; lr_p <- pchisq(lr, length(b), lower.tail = FALSE)"),
+           "ties = \"efron\", control = coxph.control(toler.chol = 1e-15, iter.max = 60))"),
+    "null <- fit$loglik[1]", script_cox_settled(),
+    "b <- unname(coef(fit)); se <- sqrt(diag(vcov(fit)))",
+    paste0("z <- qnorm(1 - (1 - conf_level) / 2); p <- 2 * pnorm(-abs(b / se)); lr <- ", if (clustered) "drop(b %*% solve(vcov(fit), b))" else
+        "2 * (fit$loglik[2] - null)", "; lr_p <- pchisq(lr, length(b), lower.tail = FALSE)"),
     paste0("tables$coefficients <- data.frame(estimate = b, se = se, statistic = b / se, p_value = p,",
         " ci_low = b - z * se, ci_high = b + z * se, hazard_ratio = exp(b), hazard_ratio_low = exp(b - z",
         " * se),"),
@@ -143,4 +144,12 @@ script_cox <- function(ctx, res) {
     paste0("numbers <- c(numbers, list(", if (clustered) "wald" else "likelihood_ratio", " = lr, model_df = length(b), model_p = lr_p, concordance =",
         " fit$concordance[[\"concordance\"]], log_likelihood = fit$loglik[2], conf_level = conf_level, n = fit$n, events = fit$nevent))"),
     if (clustered) "numbers <- c(numbers, list(clusters = nlevels(g), se_plain = max(se / sqrt(diag(fit$naive.var)))))")
+}
+
+#' One more of Newton's steps by the score residuals, which settles the last digits of a fit
+#' @noRd
+script_cox_settled <- function() {
+  c("# one step more by the score residuals settles the last digits",
+    "step <- (if (is.null(fit$naive.var)) fit$var else fit$naive.var) %*% colSums(as.matrix(residuals(fit, \"score\")))",
+    "fit <- update(fit, init = coef(fit) + drop(step), control = coxph.control(iter.max = 0))")
 }

@@ -143,12 +143,6 @@ say_one_coefficient <- function(ctx, res) {
   sprintf("%s: %s, %s", res$row$term, size, say_p(n$p_value))
 }
 
-#' The rows of a coefficient table without its intercept, which comes first where there is one
-#' @noRd
-asked_coefficients <- function(res) {
-  t <- res$tables[[1]]$data
-  if (isTRUE(res$no_intercept)) t else t[-1, ]
-}
 
 
 #' Every coefficient but the intercept in a clause: its ratio where the model has one, else the coefficient itself

@@ -54,9 +54,9 @@ gain_in_long <- function(out) {
   groups <- match_groups(out$text, "(?i)\\b(?:by|in each|for each|of each|for every|between|across|among)(?: the)? ([\\p{L}_]+)")
   # ("does the change in weight differ between diets" is asked of the whole course)
   course <- grepl("^ *(do|does|did|is|are|was|were)\\b", out$text, ignore.case = TRUE) && tolower(hit[4]) == "change"
-  if (course || is.na(groups[1]) && !grepl("\\b(which|mean|average|median|differ\\w*|than)\\b", out$text, ignore.case = TRUE)) return(asked)
+  if (course || is.na(groups[1]) && !grepl("\\b(which|mean|average|median|differ\\w*|depends?|var(y|ies)|than)\\b", out$text, ignore.case = TRUE)) return(asked)
   lead <- if (alone && !is.na(hit[3])) hit[3] else ""
-  asks <- grepl("\\b(differ\\w*|which|compare\\w*|than|higher|lower|larger|greater|bigger|smaller|more|less)\\b", out$text, ignore.case = TRUE)
+  asks <- grepl("\\b(differ\\w*|depends?|var(y|ies)|which|compare\\w*|than|higher|lower|larger|greater|bigger|smaller|more|less)\\b", out$text, ignore.case = TRUE)
   change <- paste0(name, if (grepl(sprintf("^(%s)$", nouns$down), hit[4], ignore.case = TRUE)) "_loss" else "_change")
   statistic <- if (!is.na(hit[2])) hit[2] else if (asks) "" else "mean "
   column <- if (is.na(per[1])) change else sprintf("%s_per_%s", change, tolower(per[2]))

@@ -7,7 +7,7 @@ turns_of_named <- function() {
        turn("^ *how many (people|inhabitants|residents|persons|citizens)\\b", people_in_column),
        turn("\\b(paired|matched|linked|blocked) (by|on|within)\\b", paired_by),
        turn("\\brelative to\\b", relative_to), turn("^ *((at|for|with|in) )?(which|what) .*\\b[a-z]+est\\b", at_which_value),
-       turn("\\b(treatment|drug|variable|factor|predictor|covariate|column|outcome|measure|field|feature|score|marker|biomarker|exposure) [a-z]",
+       turn("\\b(treatment|drug|variable|factor|predictor|covariate|column|field|feature|marker|biomarker) [a-z]",
            noun_before_name),
        turn("^ *(which|what) .*\\bdiffer", measures_that_differ), turn("outlier|unusual|extreme|exceptional|atypical", row_as_outlier))
 }
@@ -138,11 +138,14 @@ at_which_value <- function(out) {
 noun_before_name <- function(out) {
   columns <- all_columns(out$study)
   names <- vapply(columns, `[[`, "", "name")
-  form <- sprintf("(?i)\\b(?:the |a |an |our )?(treatment|drug|variable|factor|predictor|covariate|column|outcome|measure|field|feature|score|marker|biomarker|exposure) (%s)(?![\\p{L}\\p{N}_])",  # nolint: line_length_linter.
+  form <- sprintf("(?i)\\b(?:the |a |an |our )?(treatment|drug|variable|factor|predictor|covariate|column|field|feature|marker|biomarker) (%s)(?![\\p{L}\\p{N}_])",  # nolint: line_length_linter.
                   paste(as_literal(names[order(-nchar(names))]), collapse = "|"))
   hit <- match_groups(out$text, form)
   # (a column that is itself called so, and numbers as names, mean more)
   noun <- stem_words(tolower(hit[2]))
+  # ("drug arm" names a level; "the drug rx" does not)
+  leveled <- any(vapply(columns, function(col) noun %in% unlist(stems_of(utils::head(as.character(col$levels), 60))), NA))
+  if (leveled || grepl("^(drug|treatment)$", hit[2], ignore.case = TRUE) && nchar(hit[3]) > 3) return(out)
   if (is.na(hit[1]) || grepl("^[0-9]", hit[3]) || any(vapply(columns, function(col) noun %in% name_stems(col$name), NA))) return(out)
   reworded(out, sub(hit[1], hit[3], out$text, fixed = TRUE))
 }

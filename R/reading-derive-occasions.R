@@ -109,7 +109,7 @@ who_changed <- function(out, set, alone = FALSE) {
            sprintf("(?i)\\b%s %s\\b", verb, measure))
   for (form in forms) {
     hit <- match_groups(out$text, form)
-    if (is.na(hit[1]) || grepl(sprintf("\\Q%s\\E (more|less|by [0-9]|than|from|between|at least|most|least)\\b", hit[1]), out$text,
+    if (is.na(hit[1]) || grepl(sprintf("\\Q%s\\E (?:the )?(more|less|by [0-9]|than|from|between|at least|most|least)\\b", hit[1]), out$text,
         ignore.case = TRUE,
                                perl = TRUE)) next
     name <- change_name(set)

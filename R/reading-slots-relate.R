@@ -458,7 +458,8 @@ take_cluster <- function(state, rest, r) {
   r$extra$random_slope <- asks_for_slopes(state)
   if (r$extra$random_slope) r["method_asked"] <- list(NULL)
   if (r$extra$random_slope) return(r)
-  asked <- r$method_asked %||% "mixed_model"
+  # (an analysis of variance with a random effect is a mixed model)
+  asked <- if (grepl("^anova", r$method_asked %||% "")) "mixed_model" else r$method_asked %||% "mixed_model"
   r$method_asked <- switch(asked, linear_regression = "mixed_linear", logistic_regression = "mixed_logistic", asked)
   r
 }

@@ -10,6 +10,7 @@ fill_survival <- function(state, mentions, r) {
   event <- event_asked(state, rest)
   time <- time_asked(state, rest, event)
   r <- with_filters(state, r, event$group)
+  r <- without_stated_span(state, r)
   taken <- c(event$column, time)
   others <- Filter(function(m) !column_of(state, m$column) %in% taken, rest)
   names <- column_names_of(state, others)
@@ -60,6 +61,17 @@ fill_survival <- function(state, mentions, r) {
   r
 }
 
+#' "5 year survival", of a column year: a span of time, and no year
+#' @noRd
+without_stated_span <- function(state, r) {
+  if (!says(state, "\\b[0-9]{1,2}[- ](year|month|week|day)s?( \\w+)? (surviv|free|mortality)")) return(r)
+  columns <- state$vocabulary$columns
+  span <- vapply(r$filters, function(f) identical(f$op, "==") && grepl("^(year|month|week|day)s?$", tolower(f$column)) && isTRUE(as.numeric(f$value) < 60), NA)
+  r$filters <- r$filters[!span]
+  r$assumed <- r$assumed[!grepl("as the number [0-9]+ in (year|month|week|day)", r$assumed)]
+  r
+}
+
 event_names <- function() "event|status|dead|died|death|censor|alive|surviv|relapse|recur|fail|churn|swarm|drop.?out|left|cured|outcome|cancel|quit|resign|withdr|lapsed|discontinu|unsubscri"  # nolint: line_length_linter.
 
 #' The event: a level named in the question, else a yes/no column that sounds like one
@@ -81,7 +93,7 @@ event_asked <- function(state, mentions) {
     return(list(column = open$name[1], filter = new_filter(open$name[1], "==", open$event[1]), group = list(), assumed = told))
   }
   mentioned <- unlist(lapply(mentions, function(m) if (kind_at(state, m$column) %in% c("yes_no", "category")) m$column))
-  two <- which(columns$kind == "yes_no" & grepl(event_names(), tolower(columns$name)))
+  two <- events_by_words(state, mentions, which(columns$kind == "yes_no" & grepl(event_names(), tolower(columns$name))))
   kin <- unlist(lapply(columns$name[columns$kind %in% c("number", "count")], function(n) event_of_time(columns, n)))
   # (relief of time_to_relief is what that time runs to, whatever else sounds like an event)
   at <- c(intersect(mentioned, two), intersect(mentioned, kin), intersect(kin, two), if (length(unique(kin)) == 1) kin, two, kin)[1]
@@ -97,6 +109,22 @@ event_asked <- function(state, mentions) {
   if (!nzchar(level)) return(list(column = NULL, filter = NULL, group = list(), assumed = NULL))
   list(column = name, filter = new_filter(name, "==", level), group = list(),
       assumed = sprintf(if (at %in% kin) "Took %s as the event, since a time runs to it." else "Took %s as the event, since its name sounds like one.", name))  # nolint: line_length_linter.
+}
+
+#' Of several events the one that the words are about comes first: "survival" ends with death, "relapse" is no death
+#' @noRd
+events_by_words <- function(state, mentions, at) {
+  if (length(at) < 2) return(at)
+  names <- state$vocabulary$columns$name
+  name <- tolower(names[at])
+  # a time that is named goes with the event whose name begins as its own
+  paired <- unlist(lapply(mentions, function(m) at[vapply(at, function(e) isTRUE(times_of_event(c(names[m$column], ""), names[e])[1]), NA)]))
+  if (length(unique(paired)) == 1) return(unique(c(paired, at)))
+  again <- says(state, "\\b(relaps\\w*|recur\\w*|progress\\w*|remission|failure|(event|disease|relapse|recurrence|progression)[- ]free)\\b")
+  life <- !again && says(state, "\\b(surviv\\w*|alive|dea(d|th|ths)|d(ie|ies|ied|ying)|mortality|live longer|lifetime)\\b")
+  fits <- if (again) grepl("recur|relap|progr|fail|(^|_)(dfs|pfs|rfs|efs)(_|$)", name) else if (life)
+    grepl("dea(d|th)|died|deceas|mortal|alive|surviv|vital|(^|_)os(_|$)", name) else rep(FALSE, length(at))
+  c(at[fits], at[!fits])
 }
 
 #' Columns of two levels of which one says that the event has not come ("censored", "alive")
@@ -247,9 +275,19 @@ time_asked <- function(state, mentions, event) {
   if (!is.null(event$column)) {
     stem <- substr(tolower(gsub("[^A-Za-z]", "", event$column)), 1, 4)
     with <- at[grepl(stem, tolower(columns$name[at]), fixed = TRUE)]
+    if (!length(with) && length(at) > 1) with <- at[times_of_event(columns$name[at], event$column)]
     if (length(with)) best <- with[1]
   }
   columns$name[best]
+}
+
+#' "dtime" beside "death", "os_months" beside "os_event": times whose name begins as that of the event
+#' @noRd
+times_of_event <- function(times, event) {
+  event <- tolower(event)
+  lead <- sub("[_. ]?(time|days|weeks|months|years|hours|t|fu|followup)$", "", tolower(times))
+  shared <- nzchar(lead) & lead != tolower(times) & (startsWith(event, lead) | startsWith(event, paste0(lead, "_")))
+  if (sum(shared) == 1) shared else rep(FALSE, length(times))
 }
 
 #' Columns of two codes of which either could be the event

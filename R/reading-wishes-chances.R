@@ -12,18 +12,18 @@ chance_wishes <- function() {
 
 #' "odds ratio of weight for low", "odds ratio of age for low, adjusted for smoking": the odds are of the column with two values
 #'
-#' Of two columns with two values the table tells the ratio, unless something is held constant: then the second is what is explained.
+#' Of two columns with two values either could be the outcome: they are read elsewhere.
 #' @noRd
 wish_odds_ratio_of <- function(text, vocabulary) {
   hit <- first_match(text, paste0("(?i)^ *", ask_lead(), "odds ratios? (?:of|for) (?:the |an? )?([^,]+?) (?:for|on|in|of|with|and) (?:the |an? )?([^,]+?)",  # nolint: line_length_linter.
                                   "((?:,? (?:adjust|controll|holding|allowing|within|stratified|matched).*)?)[?. ]*$"))
-  if (is.null(hit)) return(NULL)
+  if (is.null(hit) || grepl("\\b(per|each|every)\\b|[0-9]", hit[2], ignore.case = TRUE)) return(NULL)
   a <- column_said(vocabulary, hit[2]); b <- column_said(vocabulary, hit[3])
   if (is.null(a) || is.null(b) || a$name == b$name) return(NULL)
   two <- c(a$distinct, b$distinct) == 2 & c(a$kind, b$kind) %in% c("yes_no", "category", "count")
-  if (!any(two) || all(two) && !nzchar(hit[4])) return(NULL)
+  if (sum(two) != 1) return(NULL)
   # (of levels that are no numbers the table tells which against which)
-  if (!all(two) && !nzchar(hit[4]) && !list(a, b)[[which(!two)]]$kind %in% c("number", "count")) return(NULL)
+  if (!nzchar(hit[4]) && !list(a, b)[[which(!two)]]$kind %in% c("number", "count")) return(NULL)
   y <- if (two[2]) b else a; x <- if (two[2]) a else b
   rest <- sub("(?i),? ?(?:within (?:the )?)?(?:strata|levels) of|,? ?stratified by", ", adjusting for", hit[4], perl = TRUE)
   list(text = paste0(model_text(y$name, x$name, "logistic regression"), rest), extra = list())

@@ -1,5 +1,6 @@
 skip_if_not_installed("survival")
 s <- function(name) internal(name)
+strata <- survival::strata
 lung <- na.omit(survival::lung[, c("time", "status", "age", "sex", "ph.ecog")])
 event <- lung$status == 2
 
