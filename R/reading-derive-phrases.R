@@ -22,7 +22,24 @@ turns_of_phrases <- function() {
        turn("\\b(gap|difference)\\b.*\\bbetween\\b", gap_within_groups),
        turn("get|receiv|being|having", event_of_level), turn("(?:number|how many).*\\bafter\\b", counts_before_after),
        turn("how many [\\p{L}]+ (per|in each|by) ", people_per_group), turn("unusual|abnormal|exceptional|strange", unusually_many),
-       turn("share|proportion|percent|fraction", share_over_periods), turn("\\bpeak ", peak_of_measure))
+       turn("share|proportion|percent|fraction", share_over_periods), turn("\\bpeak ", peak_of_measure),
+       turn("^ *(is|was|are|were) the (effect|influence|impact|relation\\w*|association|correlation|slope)\\b", effect_at_amount))
+}
+
+#' "is the effect of temperature on ozone stronger when it is windy": whether it depends on the column of that amount
+#' @noRd
+effect_at_amount <- function(out) {
+  hit <- match_groups(out$text, paste0(
+    "(?i)^ *(?:is|was|are|were) the (?:effect|influence|impact|relation(?:ship)?|association|correlation|slope) (?:of|between) (?:the )?(.+?) (?:on|and|with) (?:the )?(.+?) ",  # nolint: line_length_linter.
+    "(?:stronger|weaker|larger|smaller|greater|bigger|steeper|flatter|different|higher|lower) (?:when|where|if|at|with|on|for|under) (?:it is |there is |the )?(.+?)[?.! ]*$"))
+  if (is.na(hit[1])) return(out)
+  vocabulary <- study_vocabulary(out$study)
+  cause <- column_said(vocabulary, hit[2]); outcome <- column_said(vocabulary, hit[3])
+  at <- unique(columns_mentioned(hit[4], vocabulary))
+  if (is.null(cause) || is.null(outcome) || length(at) != 1) return(out)
+  by <- vocabulary$columns$name[at]
+  if (by %in% c(cause$name, outcome$name) || !vocabulary$columns$kind[at] %in% c("number", "count")) return(out)
+  reworded(out, sprintf("does the effect of %s on %s depend on %s", cause$name, outcome$name, by))
 }
 
 #' "peak concentration of each subject": the largest value, where no column is itself a peak

@@ -56,7 +56,13 @@ tasks_of_methods <- function() {
   stats::setNames(rep(names(by_task), lengths(by_task)), unlist(by_task))
 }
 
-asked_methods <- function(state) unique(unlist(lapply(state$items, lex_ids, "method")))
+#' Methods that the question names; a column that is itself called "kappa" or "lambda" names none
+#' @noRd
+asked_methods <- function(state) {
+  own <- vapply(seq_len(state$n), function(k) state$type[k] == "column" && state$items[[k]]$from == state$items[[k]]$to &&
+    isTRUE(tolower(column_of(state, state$items[[k]]$cols$column[1])) == item_norm(state, k)), NA)
+  unique(unlist(lapply(state$items[!own], lex_ids, "method")))
+}
 
 asked_statistics <- function(state) {
   keep <- vapply(seq_len(state$n), function(k) state$type[k] %in% c("lexicon", "stop") ||
