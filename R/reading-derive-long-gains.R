@@ -4,8 +4,7 @@
 #' The turns, as of `everyday_turns()`; they stand before those of long data, which read what they write
 #' @noRd
 turns_of_long_gains <- function() {
-  list(turn("\\b(mean|average|median|peak|maximum|minimum|highest|lowest|over|does|did)\\b", measure_of_table),
-       turn("\\b(gain|growth|increase|loss|decrease|change|rise|drop|decline|improvement)s?\\b", gain_in_long),
+  list(turn("\\b(gain|growth|increase|loss|decrease|change|rise|drop|decline|improvement)s?\\b", gain_in_long),
        turn("^ *(how much|which|what|who) .*\\b(gain(ed)?|gr[eo]w|los[te]|put on|rise|rose|fall|fell|chang(e|ed)|increased?|decreased?)\\b",
            moved_in_long),
        turn("^ *how (fast|quickly|rapidly|slowly|steeply)\\b", speed_in_long),
@@ -157,26 +156,4 @@ time_in_long <- function(out) {
   rest <- trimws(gsub(" +", " ", sub(hit[1], " ", out$text, fixed = TRUE)))
   reworded(out, sprintf("%s where %s = %s", without_mark(rest), layout$time, format_plain(n)),
            sprintf("Took %s to mean %s %s.", quoted(trimws(sub("^,", "", hit[1]))), layout$time, format_plain(n)))
-}
-
-timed_name <- function(name) {
-  grepl("^(time|times|age|(day|week|month|quarter|year|hour|minute|visit|session|period|round|occasion|wave)s?)([_. ](n|no|nr|number|h|hr|min|s))?$", tolower(name))
-}
-
-#' "peak glucose per subject", of a file glucose.csv that measures one thing (conc): the name of the data stands for what it measures
-#' @noRd
-measure_of_table <- function(out) {
-  tables <- data_tables(out$study)
-  if (length(tables) != 1) return(out)
-  noun <- tolower(gsub("[_. -]+", " ", names(tables)))
-  measures <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role) && !timed_name(col$name), all_columns(out$study))
-  # (things that are counted are what the rows are)
-  if (length(measures) != 1 || grepl(" |s$|[0-9]", noun) || nchar(noun) < 4 || names_a_unit(noun) || names_a_thing(noun)) return(out)
-  if (any(stem_words(noun) %in% unlist(lapply(all_columns(out$study), function(col) name_stems(col$name))))) return(out)
-  form <- sprintf("(?i)\\b(?:(?:mean|average|median|peak|maximum|minimum|highest|lowest) %1$s\\b|(?:does|did|is|was) (?:the )?%1$s (?=change|differ|depend|rise|fall|highest|lowest|higher|lower|vary)|%1$s (?=over|across|through))", as_literal(noun))  # nolint: line_length_linter.
-  hit <- match_groups(out$text, form)
-  if (is.na(hit[1])) return(out)
-  name <- measures[[1]]$name
-  reworded(out, sub(hit[1], sub(sprintf("(?i)\\b%s\\b", as_literal(noun)), name, hit[1], perl = TRUE), out$text, fixed = TRUE),
-           sprintf("Took %s to mean %s, the only column that measures something.", quoted(noun), name))
 }

@@ -2,7 +2,8 @@
 
 #' The turns, as of `everyday_turns()`
 #' @noRd
-turns_of_measures <- function() list(turn("\\p{L}", measure_of_rows))
+turns_of_measures <- function() list(turn("\\b(mean|average|median|peak|maximum|minimum|highest|lowest|over|does|did|is|was)\\b", measure_of_table),
+       turn("\\p{L}", measure_of_rows))
 
 #' The column that names what was measured, the one that holds the values, and what tells the measurements of one occasion apart
 #'
@@ -126,4 +127,28 @@ measures_related <- function(out, layout, found, where) {
                                   quoted(found[1]), found[2], some_of(layout$within, 3)))
   with_derived(out, name, "value_at", layout$value, sprintf("%s where %s", without_mark(text), where(found[1])),
                within = layout$within, order = layout$name, on = found[2])
+}
+
+#' Is a column called like a time, so that it is no measure?
+#' @noRd
+timed_name <- function(name) {
+  grepl("^(time|times|age|(day|week|month|quarter|year|hour|minute|visit|session|period|round|occasion|wave)s?)([_. ](n|no|nr|number|h|hr|min|s))?$", tolower(name))
+}
+
+#' "peak glucose per subject", of a file glucose.csv that measures one thing (conc): the name of the data stands for what it measures
+#' @noRd
+measure_of_table <- function(out) {
+  tables <- data_tables(out$study)
+  if (length(tables) != 1) return(out)
+  noun <- tolower(gsub("[_. -]+", " ", names(tables)))
+  measures <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role) && !timed_name(col$name), all_columns(out$study))
+  # (things that are counted are what the rows are)
+  if (length(measures) != 1 || grepl(" |s$|[0-9]", noun) || nchar(noun) < 4 || names_a_unit(noun) || names_a_thing(noun)) return(out)
+  if (any(stem_words(noun) %in% unlist(lapply(all_columns(out$study), function(col) name_stems(col$name))))) return(out)
+  form <- sprintf("(?i)\\b(?:(?:mean|average|median|peak|maximum|minimum|highest|lowest) %1$s\\b|(?:does|did|is|was) (?:the )?%1$s (?=change|differ|depend|rise|fall|highest|lowest|higher|lower|vary)|%1$s (?=over|across|through))", as_literal(noun))  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  name <- measures[[1]]$name
+  reworded(out, sub(hit[1], sub(sprintf("(?i)\\b%s\\b", as_literal(noun)), name, hit[1], perl = TRUE), out$text, fixed = TRUE),
+           sprintf("Took %s to mean %s, the only column that measures something.", quoted(noun), name))
 }

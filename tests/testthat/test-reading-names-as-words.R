@@ -60,3 +60,48 @@ test_that("a line of few rows is held against a parabola; levels without a ratin
   expect_match(ask(open_study(cars), "how many cars have no reliability rating?")$sentences$headline, "3 rows")
   expect_equal(status_of(ask(open_study(cars), "average price by class size")), "cannot_answer")
 })
+
+test_that("rows that are months are not counted as what happened in them", {
+  months <- with_seed(5, data.frame(month = rep(month.abb, 4), year = rep(2001:2004, each = 12), male = rpois(48, 90), female = rpois(48, 80)))
+  s <- open_study(local_data(months, "deaths.csv"))
+  a <- ask(s, "deaths by month")
+  expect_equal(status_of(a), "needs_choice")
+  expect_match(paste(vapply(as.list(a)$reading$alternatives, `[[`, "", "plain"), collapse = " "), "total of male by month", ignore.case = TRUE)
+  expect_equal(status_of(ask(s, "how many rows per year")), "answered")
+})
+
+test_that("a column called year is no amount that things are counted over, also with two digits", {
+  calls <- data.frame(year = 50:73, calls = round(exp(seq(1, 4, length.out = 24)), 1))
+  s <- open_study(calls)
+  expect_equal(method_of(ask(s, "calls per year")), "group_summary")
+  a <- ask(s, "how did calls grow over the years?")
+  expect_equal(value_of(a, "estimate"), coef(lm(calls ~ year, calls))[[2]], tolerance = 1e-9)
+  lake <- data.frame(year = 1875:1972, level = as.numeric(LakeHuron))
+  after <- lake$year >= 1920
+  for (q in c("was the level lower after 1920 than before?", "is the level higher before 1920 than after?")) {
+    expect_equal(value_of(ask(open_study(lake), q), "p_value"), t.test(lake$level[after], lake$level[!after])$p.value, tolerance = 1e-9, info = q)
+  }
+})
+
+test_that("a column called kappa is no coefficient of agreement, and data may be named after what it measures", {
+  blood <- with_seed(8, data.frame(kappa = round(rlnorm(120), 2), lambda = round(rlnorm(120), 2), age = round(rnorm(120, 60, 8)),
+                                   death = sample(0:1, 120, TRUE)))
+  a <- ask(open_study(blood), "does kappa predict death adjusting for age?")
+  expect_equal(method_of(a), "logistic_regression")
+  expect_equal(value_of(a, "estimate"), coef(glm(death ~ kappa + age, binomial, blood))[["kappa"]], tolerance = 1e-6)
+  glucose <- with_seed(9, data.frame(Subject = rep(1:6, each = 8), Time = rep(c(0, 1, 2, 4), 12), conc = round(rnorm(48, 5, 1), 2),
+                                     Meal = rep(c("morning", "evening"), each = 4)))
+  s <- open_study(local_data(glucose, "glucose.csv"))
+  expect_equal(table_of(ask(s, "peak glucose per subject"), "groups")$max, as.vector(tapply(glucose$conc, glucose$Subject, max)))
+  expect_equal(table_of(ask(s, "mean glucose by meal"), "groups")$mean, as.vector(tapply(glucose$conc, glucose$Meal, mean)))
+  expect_equal(status_of(ask(s, "mean conc before the meal")), "cannot_answer")
+})
+
+test_that("an effect that is stronger at an amount is an interaction, and a smooth curve is a spline", {
+  air <- airquality[stats::complete.cases(airquality), ]
+  s <- open_study(air)
+  own <- coef(summary(lm(Ozone ~ Temp * Wind, air)))["Temp:Wind", "Pr(>|t|)"]
+  a <- ask(s, "is the effect of Temp on Ozone stronger when it is windy?")
+  expect_equal(value_of(a, "p_value"), own, tolerance = 1e-7)
+  expect_equal(method_of(ask(s, "smooth curve of Ozone over Temp")), "spline_regression")
+})

@@ -35,3 +35,17 @@ test_that("how many days until something are times to an event, not days to be c
   expect_equal(method_of(a), "kaplan_meier")
   expect_equal(value_of(a, "estimate"), unname(summary(own)$table["median"]))
 })
+
+test_that("of two events the words tell which, and each goes with its own time", {
+  rows <- with_seed(17, data.frame(chemo = sample(0:1, 150, TRUE), age = round(rnorm(150, 55, 9)), rtime = ceiling(rexp(150, 1 / 900)), recur = sample(0:1, 150, TRUE),
+                                   death = sample(0:1, 150, TRUE)))
+  rows$dtime <- rows$rtime + ceiling(rexp(150, 1 / 300))
+  s <- open_study(rows)
+  pair <- function(q) unlist(reading(ask(s, q))$outcome)
+  for (q in c("does chemotherapy prolong survival?", "hazard ratio of chemo for death adjusting for age", "cox regression of dtime on age",
+              "survival by chemo")) expect_equal(pair(q), c("dtime", "death"), info = q)
+  for (q in c("cox regression of rtime on age", "time to recurrence by chemo")) expect_equal(pair(q), c("rtime", "recur"), info = q)
+  a <- ask(s, "does chemotherapy prolong survival?")
+  expect_equal(value_of(a, "statistic"), survival::survdiff(survival::Surv(dtime, death) ~ chemo, rows)$chisq, tolerance = 1e-9)
+  expect_retraces(a)
+})
