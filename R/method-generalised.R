@@ -271,6 +271,10 @@ generalised_checks <- function(ctx, res) {
                check_events(res), check_collinear(res$x, res$fit$kept, res$term)))
 }
 
+#' "the odds rise with", "the mean falls with"
+#' @noRd
+move_verb <- function(y, slope) paste0(if (slope > 0) "rise" else "fall", if (startsWith(y, "the mean")) "s", " with")
+
 #' What the columns asked about go along with: their interaction, one ratio, all of them together, or the whole model
 #' @noRd
 say_generalised_effect <- function(ctx, res, y, held) {
@@ -291,7 +295,7 @@ say_generalised_effect <- function(ctx, res, y, held) {
     clear <- isTRUE(row$p_value < 1 - ctx$conf_level)
     test <- sprintf("%s %s (%s), %s", gsub("_", " ", res$ratio), r$value, r$interval, say_p(row$p_value))
     if (length(res$pair)) return(say_interaction(ctx, res, y, "", clear, test))
-    return(sprintf("%s %s%s: %s.", if (clear) sprintf("%s %s", capital(y), if (row$estimate > 0) "rise with" else "fall with")
+    return(sprintf("%s %s%s: %s.", if (clear) sprintf("%s %s", capital(y), move_verb(y, row$estimate))
                    else sprintf("No clear change of %s with", y), row$term, held, test))
   }
   if (length(res$focal) > 1 && !is.null(n$df)) {

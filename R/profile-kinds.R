@@ -402,7 +402,10 @@ kind_of_words <- function(name, x, distinct, values) {
   if (distinct > 0.5 * length(x) && all(grepl("^[0-9]+$", values))) {
     return(kind("id", "digits that numbers would destroy (leading zeros or too long), mostly different"))
   }
-  if (names_a_unit(name) && distinct > 4 && words < 2) return(kind("id", "codes under a name that stands for a unit"))
+  # (a dozen places with names, each with several rows, are groups: "Waseca" of site)
+  places <- grepl("(^|[_. ])(site|ward|farm|village|school|block|batch|cluster|stratum)$", tolower(name)) && distinct <= 15 &&
+    length(x) >= 3 * distinct && !any(grepl("[0-9]", values)) && all(nchar(values) > 2)
+  if (names_a_unit(name) && distinct > 4 && words < 2 && !places) return(kind("id", "codes under a name that stands for a unit"))
   # numbered codes ("A01", "P-17") of people and animals that come back
   numbered <- distinct > 7 && all(grepl("^[[:alpha:]]{1,4}[-_ ]?[0-9]+$", values))
   if (numbered && names_a_performer(name)) return(kind("id", "numbered codes under a name that stands for a unit"))

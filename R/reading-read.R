@@ -655,6 +655,8 @@ decide_reading <- function(state, mentions) {
   if (!is.null(reading$extra$fine_by)) return(fine_groups_verdict(state, reading))
   end <- end_of_unplaced(state, mentions, reading, unplaced)
   if (!is.null(end)) return(end)
+  rate <- rate_along_number(state, reading, unplaced)
+  if (!is.null(rate)) return(rate)
   added <- counts_of_calendar(state, reading)
   if (!is.null(added)) return(added)
   two <- rows_of_two_measures(state, mentions, reading, unplaced)
@@ -888,6 +890,21 @@ end_of_unplaced <- function(state, mentions, reading, unplaced) {
   said <- paste(item_norm(state, own[[1]]$at - 1), state$items[[own[[1]]$at]]$text)
   new_verdict("needs_choice", reading, sprintf("It is not clear which rows %s stands for. Say it as a condition, such as \"where %s is ...\".",
                                                quoted(said), column_of(state, own[[1]]$column)))
+}
+
+#' "does the rate of r per m rise with age": a rate by a measured column is a model of the count, made over the other; asked back
+#' @noRd
+rate_along_number <- function(state, reading, unplaced) {
+  if (!isTRUE(reading$extra[["rate"]]) || length(unplaced) != 1 || !kind_of_names(state, unplaced) %in% c("number", "count")) return(NULL)
+  top <- reading$outcome[1]; base <- reading$predictors[1]
+  if (is.na(top) || is.na(base) || !identical(kind_of_names(state, top), "count")) return(NULL)
+  model <- reading
+  model$task <- "predict"; model$by <- character(); model$predictors <- unplaced
+  model["statistic"] <- list(NULL); model$extra["rate"] <- list(NULL)
+  model <- finish_reading(with_offset(model, base, top))
+  choice_verdict(state, reading, list(model), sprintf(
+    "%s takes many values, so no rate is told for each of them. Take the model below, or ask by bands of it, such as \"%s per %s by quartile of %s\".",
+    quoted(unplaced), top, base, unplaced))
 }
 
 #' "deaths by month", of rows that are months with their own values: a column is to be added up, and which is asked back
