@@ -369,7 +369,7 @@ refuse_identifiers <- function(reading, columns) {
   if (!weighed) return(invisible())
   for (name in c(reading$outcome, reading$predictors)) if (columns[[name]]$kind == "id") {
     stop_data(sprintf("%s is read as an identifier (%s), and identifiers are never averaged, compared or correlated.", quoted(name),
-                      columns[[name]]$reason), todo = sprintf("If it is a measurement, amend it first: \"%1$s is a number\"; if it makes groups: \"%1$s is a category\".", name),
+                      columns[[name]]$reason), todo = sprintf("If it is a measurement, amend it first: \"%1$s is a number\"; if it makes groups: \"%1$s is a category\".", name),  # nolint: line_length_linter.
                         class = "identifier")
   }
 }

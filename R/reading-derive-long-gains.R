@@ -31,37 +31,49 @@ change_nouns <- function() list(up = "gain|growth|increase|rise|improvement", do
 gain_in_long <- function(out) {
   layout <- long_layout(out$study)
   if (is.null(layout) || length(data_tables(out$study)) > 1) return(out)
-  asked <- out
-  nouns <- change_nouns()
   # "growth per day of each chick": over the time from the first to the last
   per <- match_groups(out$text, sprintf("(?i) (?:per|each|a|every) (day|week|month|year|hour|minute|%s)\\b", as_literal(layout_step(layout))))
-  if (!is.na(per[1])) out$text <- sub(per[1], "", out$text, fixed = TRUE)
+  text <- if (is.na(per[1])) out$text else sub(per[1], "", out$text, fixed = TRUE)
   # (in percent, from one time to another, or as a course over time: read elsewhere)
-  if (grepl("(?i)\\b(per|rate|per ?cent(age)?|relative|from|until|over|between (?:week|day|time|month|year)s?|week|visit|baseline|related|correlat\\w*|adjust\\w*)\\b|%",  # nolint: line_length_linter.
-            out$text, perl = TRUE)) return(asked)
-  measures <- layout_measures(out$study, layout)
-  hit <- match_groups(out$text, sprintf("(?i)\\b(?:the |their )?(mean |average |median |typical )?([\\p{L}_]+ )?(%s)s?(?: (?:in|of) (?:the )?(?!each\\b|every\\b|all\\b)([\\p{L}_]+))?\\b", paste(unlist(nouns), collapse = "|")))  # nolint: line_length_linter.
-  if (is.na(hit[1])) return(asked)
-  # ("does the distance change", "did weight rise faster on diet 3": a verb, which is read elsewhere)
-  around <- strsplit(out$text, hit[1], fixed = TRUE)[[1]]
-  if (grepl("(?i)\\b(do|does|did|has|have)\\b", around[1], perl = TRUE) && !grepl("(?i)^ *(differ|depend|vary|varies|relate)", paste(around[-1], collapse = hit[1]), perl = TRUE)) return(asked)  # nolint: line_length_linter.
-  said <- if (!is.na(hit[5])) hit[5] else trimws(or_if_na(hit[3], ""))
-  found <- if (nzchar(said)) measure_or_kin(out$study, measures, said)
-  # "growth", of the one thing that is measured
-  alone <- grepl("growth|gain", hit[4], ignore.case = TRUE) && is.null(found) && length(measures) == 1 && is.na(hit[5])
-  if (is.null(found) && !alone) return(asked)
-  name <- if (alone) measures[[1]]$name else found$name
-  groups <- match_groups(out$text, "(?i)\\b(?:by|in each|for each|of each|for every|between|across|among)(?: the)? ([\\p{L}_]+)")
-  # ("does the change in weight differ between diets" is asked of the whole course)
-  course <- grepl("^ *(do|does|did|is|are|was|were)\\b", out$text, ignore.case = TRUE) && tolower(hit[4]) == "change"
-  if (course || is.na(groups[1]) && !grepl("\\b(which|mean|average|median|differ\\w*|depends?|var(y|ies)|than)\\b", out$text, ignore.case = TRUE)) return(asked)
-  lead <- if (alone && !is.na(hit[3])) hit[3] else ""
-  asks <- grepl("\\b(differ\\w*|depends?|var(y|ies)|which|compare\\w*|than|higher|lower|larger|greater|bigger|smaller|more|less)\\b", out$text, ignore.case = TRUE)
-  change <- paste0(name, if (grepl(sprintf("^(%s)$", nouns$down), hit[4], ignore.case = TRUE)) "_loss" else "_change")
-  statistic <- if (!is.na(hit[2])) hit[2] else if (asks) "" else "mean "
+  elsewhere <- "per|rate|per ?cent(age)?|relative|from|until|over|between (?:week|day|time|month|year)s?|week|visit|baseline|related|correlat\\w*|adjust\\w*"  # nolint: line_length_linter.
+  if (grepl(sprintf("(?i)\\b(%s)\\b|%%", elsewhere), text, perl = TRUE)) return(out)
+  gain <- gain_said(out$study, text, layout_measures(out$study, layout))
+  if (is.null(gain) || !asks_for_gain(text, gain$noun)) return(out)
+  compared <- grepl("\\b(differ\\w*|depends?|var(y|ies)|which|compare\\w*|than|higher|lower|larger|greater|bigger|smaller|more|less)\\b", text,
+      ignore.case = TRUE)
+  change <- paste0(gain$measure, if (grepl(sprintf("^(%s)$", change_nouns()$down), gain$noun, ignore.case = TRUE)) "_loss" else "_change")
   column <- if (is.na(per[1])) change else sprintf("%s_per_%s", change, tolower(per[2]))
-  text <- sub(hit[1], paste0(lead, statistic, column, " "), out$text, fixed = TRUE)
-  changed_between_ends(asked, layout, name, change, text, if (!is.na(per[1])) column)
+  statistic <- gain$statistic %||% if (compared) "" else "mean "
+  changed_between_ends(out, layout, gain$measure, change, sub(gain$said, paste0(gain$before, statistic, column, " "), text, fixed = TRUE),
+                       if (!is.na(per[1])) column)
+}
+
+#' How a question names a gain: "mean weight gain", "change in weight", or "growth" of the one thing that is measured
+#' @section Shape: list(measure, noun, statistic (text or NULL), said, before (words that stay)), or NULL.
+#' @noRd
+gain_said <- function(study, text, measures) {
+  hit <- match_groups(text, sprintf("(?i)\\b(?:the |their )?(mean |average |median |typical )?([\\p{L}_]+ )?(%s)s?(?: (?:in|of) (?:the )?(?!each\\b|every\\b|all\\b)([\\p{L}_]+))?\\b", paste(unlist(change_nouns()), collapse = "|")))  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(NULL)
+  # ("does the distance change", "did weight rise faster on diet 3": a verb, which is read elsewhere)
+  around <- strsplit(text, hit[1], fixed = TRUE)[[1]]
+  after <- paste(around[-1], collapse = hit[1])
+  verb <- grepl("(?i)\\b(do|does|did|has|have)\\b", around[1], perl = TRUE) && !grepl("(?i)^ *(differ|depend|vary|varies|relate)", after, perl = TRUE)
+  if (verb) return(NULL)
+  said <- if (!is.na(hit[5])) hit[5] else trimws(or_if_na(hit[3], ""))
+  found <- if (nzchar(said)) measure_or_kin(study, measures, said)
+  alone <- is.null(found) && is.na(hit[5]) && length(measures) == 1 && grepl("growth|gain", hit[4], ignore.case = TRUE)
+  if (is.null(found) && !alone) return(NULL)
+  list(measure = if (alone) measures[[1]]$name else found$name, noun = hit[4], statistic = if (!is.na(hit[2])) hit[2], said = hit[1],
+       before = if (alone && !is.na(hit[3])) hit[3] else "")
+}
+
+#' Is the gain asked about by groups, as a statistic or as a comparison? ("does the change in weight differ between diets" is asked of the
+#' whole course, and read elsewhere)
+#' @noRd
+asks_for_gain <- function(text, noun) {
+  course <- grepl("^ *(do|does|did|is|are|was|were)\\b", text, ignore.case = TRUE) && tolower(noun) == "change"
+  grouped <- grepl("\\b(by|in each|for each|of each|for every|between|across|among)( the)? [[:alpha:]_]", text, ignore.case = TRUE)
+  !course && (grouped || grepl("\\b(which|mean|average|median|differ\\w*|depends?|var(y|ies)|than)\\b", text, ignore.case = TRUE))
 }
 
 #' "how much did each rat gain", "which chick grew most", "which rat lost the most weight"

@@ -132,7 +132,7 @@ measures_related <- function(out, layout, found, where) {
 #' Is a column called like a time, so that it is no measure?
 #' @noRd
 timed_name <- function(name) {
-  grepl("^(time|times|age|(day|week|month|quarter|year|hour|minute|visit|session|period|round|occasion|wave)s?)([_. ](n|no|nr|number|h|hr|min|s))?$", tolower(name))
+  grepl("^(time|times|age|(day|week|month|quarter|year|hour|minute|visit|session|period|round|occasion|wave)s?)([_. ](n|no|nr|number|h|hr|min|s))?$", tolower(name))  # nolint: line_length_linter.
 }
 
 #' "peak glucose per subject", of a file glucose.csv that measures one thing (conc): the name of the data stands for what it measures

@@ -31,7 +31,7 @@ turns_of_phrases <- function() {
 effect_at_amount <- function(out) {
   hit <- match_groups(out$text, paste0(
     "(?i)^ *(?:is|was|are|were) the (?:effect|influence|impact|relation(?:ship)?|association|correlation|slope) (?:of|between) (?:the )?(.+?) (?:on|and|with) (?:the )?(.+?) ",  # nolint: line_length_linter.
-    "(?:stronger|weaker|larger|smaller|greater|bigger|steeper|flatter|different|higher|lower) (?:when|where|if|at|with|on|for|under) (?:it is |there is |the )?(.+?)[?.! ]*$"))
+    "(?:stronger|weaker|larger|smaller|greater|bigger|steeper|flatter|different|higher|lower) (?:when|where|if|at|with|on|for|under) (?:it is |there is |the )?(.+?)[?.! ]*$"))  # nolint: line_length_linter.
   if (is.na(hit[1])) return(out)
   vocabulary <- study_vocabulary(out$study)
   cause <- column_said(vocabulary, hit[2]); outcome <- column_said(vocabulary, hit[3])

@@ -903,7 +903,7 @@ rate_along_number <- function(state, reading, unplaced) {
   model["statistic"] <- list(NULL); model$extra["rate"] <- list(NULL)
   model <- finish_reading(with_offset(model, base, top))
   choice_verdict(state, reading, list(model), sprintf(
-    "%s takes many values, so no rate is told for each of them. Take the model below, or ask by bands of it, such as \"%s per %s by quartile of %s\".",
+    "%s takes many values, so no rate is told for each of them. Take the model below, or ask by bands of it, such as \"%s per %s by quartile of %s\".",  # nolint: line_length_linter.
     quoted(unplaced), top, base, unplaced))
 }
 
@@ -926,7 +926,8 @@ counts_of_calendar <- function(state, reading) {
     finish_reading(r)
   })
   choice_verdict(state, reading, choices, sprintf(
-    "Each row is a month or a quarter with its own values, so rows are no %s. Choose what is added up, by number or in your own words.", item_norm(state, noun[1])))
+    "Each row is a month or a quarter with its own values, so rows are no %s. Choose what is added up, by number or in your own words.",
+        item_norm(state, noun[1])))
 }
 
 #' "highest NOx with its E", "which E has the highest NOx": rows ranked by the one measure, the other shown beside it where that is asked,

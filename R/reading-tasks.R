@@ -244,7 +244,7 @@ time_columns <- function(state) {
   columns <- state$vocabulary$columns
   dated <- columns$name[columns$kind %in% c("date", "datetime")]
   if (!length(dated)) dated <- columns$name[columns$role == "year"]
-  if (length(dated) || !says(state, paste0("^ *when\\b|\\b(over time|with time|over the (days|weeks|months|years|quarters|visits|periods|waves|sessions|rounds)|time ",
+  if (length(dated) || !says(state, paste0("^ *when\\b|\\b(over time|with time|over the (days|weeks|months|years|quarters|visits|periods|waves|sessions|rounds)|time ",  # nolint: line_length_linter.
       "course|growth|develop\\w*|trajector\\w*)\\b"))) return(dated)
   lasts <- paste0("^(time|days?|weeks?|months?|quarters?|years?|hours?|minutes?|visit|wave|round|period|session)",
                   "([_. ](n|no|nr|number|h|hr|hrs|hours|min|mins|minutes|s|sec|secs|days|weeks|months))?$")

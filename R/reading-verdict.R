@@ -246,7 +246,8 @@ unread_groups <- function(state, reading) {
   }
   # ("before the meal", of a column that says which meal it was: no group is before another)
   apart <- Filter(function(k) state$type[k] == "column" && kind_at(state, item_column(state, k)) %in% c("category", "text") &&
-    grepl("^(before|after|prior to)( the)?$", trimws(paste(if (k > 2 && item_norm(state, k - 1) == "the") item_norm(state, k - 2), item_norm(state, k - 1)))) &&
+    grepl("^(before|after|prior to)( the)?$", trimws(paste(if (k > 2 && item_norm(state, k - 1) == "the") item_norm(state, k - 2), item_norm(state,
+        k - 1)))) &&
     column_of(state, item_column(state, k)) %in% reading$by, seq_len(state$n))
   if (length(apart)) return(apart)
   at <- which(state$type %in% c("filler", "entity") & !state$used & nchar(norms_of(state)) >= 4)

@@ -33,7 +33,8 @@ wish_average_rows <- function(text, vocabulary) {
   if (is.null(hit) || !grepl("average|mean|typical|usual", text, ignore.case = TRUE) || !names_rows(vocabulary, hit[2])) return(NULL)
   if (measured_as_noun(vocabulary, hit[2])) return(NULL)
   # ("mean glucose by meal": no things that could be counted)
-  counted <- grepl("\\b(number|count|no[.]?) of|how many", text, ignore.case = TRUE) || grepl("s$|^(people|children|staff|men|women|personnel)$", hit[2], ignore.case = TRUE)
+  counted <- grepl("\\b(number|count|no[.]?) of|how many", text, ignore.case = TRUE) || grepl("s$|^(people|children|staff|men|women|personnel)$",
+      hit[2], ignore.case = TRUE)
   if (!counted) return(NULL)
   if (grepl("^(day|week|month|quarter|year)$", hit[3], ignore.case = TRUE)) {
     if (sum(vocabulary$columns$kind %in% c("date", "datetime")) != 1) return(NULL)

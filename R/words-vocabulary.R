@@ -115,7 +115,8 @@ build_vocabulary <- function(study, lexicon = english) {
       phrases = terms$phrases,
        values = values,
        # a word for people that is also a value ("children", of the level Child) restricts the rows
-       long = layout_of(study, columns), calendar = holds_calendar(study, columns), ids = key_values(columns, ids), row_names = label_values(columns, ids), entities = entities,
+       long = layout_of(study, columns), calendar = holds_calendar(study, columns), ids = key_values(columns, ids),
+           row_names = label_values(columns, ids), entities = entities,
          words = c(vocabulary_words(columns, values), unlist(strsplit(as.character(names(study$aliases)), "[^[:alnum:]]+"))))
 }
 

@@ -14,8 +14,8 @@ test_that("cases are compared with the controls of their own set, however the se
     t <- table_of(a, "coefficients")
     expect_equal(t$odds_ratio, unname(exp(coef(ref))), tolerance = 1e-7, info = q)
     expect_equal(value_of(a, "sets"), 83, info = q)
-    expect_retraces(a)
   }
+  expect_retraces(a)
   one <- ask(s, "odds ratio of spontaneous for case within matched sets")
   expect_equal(value_of(one, "odds_ratio"), exp(coef(clogit(case ~ spontaneous + strata(stratum), births))[[1]]), tolerance = 1e-7)
   expect_retraces(one)

@@ -13,8 +13,8 @@ test_that("strata are compared within, in the model and in the log-rank test", {
     expect_equal(table_of(a, "coefficients")$estimate, unname(coef(ref)), tolerance = 1e-7, info = q)
     expect_equal(value_of(a, "concordance"), ref$concordance[["concordance"]], tolerance = 1e-10, info = q)
     expect_match(a$sentences$headline, "within strata of site", fixed = TRUE, info = q)
-    expect_retraces(a)
   }
+  expect_retraces(a)
   b <- ask(s, "log-rank test of days to relapse by arm stratified by site")
   own <- survival::survdiff(Surv(days, relapse == "yes") ~ arm + strata(site), visits)
   expect_equal(value_of(b, "statistic"), own$chisq, tolerance = 1e-9)
@@ -34,8 +34,8 @@ test_that("errors by cluster are asked for in words and offered where a unit has
     expect_equal(table_of(a, "coefficients")$se, unname(sqrt(diag(vcov(ref)))), tolerance = 1e-7, info = q)
     expect_equal(value_of(a, "clusters"), 40, info = q)
     expect_equal(value_of(a, "wald"), unname(ref$wald.test), tolerance = 1e-7, info = q)
-    expect_retraces(a)
   }
+  expect_retraces(a)
   plain <- as.list(ask(s, "Cox regression of days to relapse on arm and age"))
   expect_true(any(grepl("clustered by patient", unlist(plain[["next"]]))))
 })

@@ -10,8 +10,8 @@ test_that("a question about deaths out of exposed weighs rows by their totals, b
     expect_equal(method_of(a), "grouped_logistic", info = q)
     expect_equal(value_of(a, "odds_ratio"), exp(coef(ref)[["dose"]]), tolerance = 1e-7, info = q)
     expect_equal(value_of(a, "events"), sum(counts$dead), info = q)
-    expect_retraces(a)
   }
+  expect_retraces(a)
   expect_equal(value_of(a, "half_at"), -coef(ref)[[1]] / coef(ref)[[2]], tolerance = 1e-7)
   b <- ask(s, "logistic regression of dead out of exposed on dose and sex")
   full <- glm(cbind(dead, exposed - dead) ~ dose + sex, binomial, counts)
