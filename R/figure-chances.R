@@ -7,30 +7,37 @@ figure_chance <- function(ctx, res) {
   if (length(res$columns) != 1 || res$factors[[1]] || length(res$fit$aliased) || isTRUE(res$fit$separated) || any(res$offset != 0)) return(NULL)
   x <- as.double(res$columns[[1]])
   if (length(unique(x)) < 5) return(NULL)
-  counted <- !is.null(res$trials)
-  chance <- res$family == "binomial"
   at <- seq(min(x), max(x), length.out = 120)
   mean_at <- function(v) { e <- expected_mean(res$fit, list(row = v), res$family, ctx$conf_level); data.frame(x = v, fit = e$value, low = e$ci_low,
       high = e$ci_high) }
   band <- do.call(rbind, lapply(at, mean_at))
   stated <- if (!is.null(res$at)) do.call(rbind, lapply(res$several$values %||% res$at$values[[1]], mean_at))
-  seen <- if (counted) counted_shares(x, res, ctx$conf_level) else if (chance) seen_shares(x, res$y, ctx$conf_level) else data.frame(x = x,
-      fit = res$y)
+  seen <- seen_beside_curve(ctx, res, x)
   xcol <- ctx$columns[[names(res$columns)]]
-  what <- if (counted) sprintf("Share of %s out of %s", say_column(outcome_column_of(ctx)), say_column(ctx$columns[[ctx$reading$extra$trials]])) else
-    if (chance) sprintf("Chance of %s = %s", say_column(outcome_column_of(ctx)), res$event) else sprintf("Expected %s",
-      say_column(outcome_column_of(ctx)))
-  title <- sprintf("%s by %s", what, say_column(xcol))
+  title <- sprintf("%s by %s", seen$what, say_column(xcol))
   new_figure("chance", title, "line", alt = sprintf("%s: a curve with its band.", title),
     subtitle = sprintf("Curve: the model with its %s band; points: %s%s.", say_level(ctx$conf_level),
-                       if (counted) "the share of each row, with Wilson intervals" else
-                         if (chance) "shares seen in groups of rows, with Wilson intervals" else "rows",
-                           if (is.null(stated)) "" else "; diamonds: the values asked about"),
-    draw = function() draw_chance(band, seen, stated, axis_label(xcol),
-        if (counted) "Share" else if (chance) "Share of rows" else axis_label(outcome_column_of(ctx)), chance),
-    script = c(if (counted) "plot_data <- data.frame(x = x1, y = y / trials, weight = trials)" else "plot_data <- data.frame(x = x1, y = as.numeric(y), weight = 1)",  # nolint: line_length_linter.
-               sprintf(paste0("plot <- ggplot(plot_data, aes(x, y, weight = weight)) + geom_point(alpha = 0.3) + geom_smooth(method = \"glm\", formula = y ~ x, ",  # nolint: line_length_linter.
+                       seen$points, if (is.null(stated)) "" else "; diamonds: the values asked about"),
+    draw = function() draw_chance(band, seen$data, stated, axis_label(xcol), seen$axis, res$family == "binomial"),
+    script = c(seen$script,
+               sprintf(paste0("plot <- ggplot(plot_data, ", seen$aes, ") + geom_point(alpha = 0.3) + geom_smooth(method = \"glm\", formula = y ~ x, ",
                               "method.args = list(family = %s)) + labs(title = %s) + theme_minimal()"), res$family, as_r_string(title))))
+}
+
+#' What is drawn beside the curve, and how it is called: shares of rows that count, shares of groups of rows, or the rows
+#' @section Shape: list(data, what, points, axis, script, aes).
+#' @noRd
+seen_beside_curve <- function(ctx, res, x) {
+  y <- say_column(outcome_column_of(ctx))
+  plain <- list(script = "plot_data <- data.frame(x = x1, y = as.numeric(y))", aes = "aes(x, y)")
+  if (!is.null(res$trials)) return(list(
+    data = counted_shares(x, res, ctx$conf_level), what = sprintf("Share of %s out of %s", y, say_column(ctx$columns[[ctx$reading$extra$trials]])),
+    points = "the share of each row, with Wilson intervals", axis = "Share",
+    script = "plot_data <- data.frame(x = x1, y = y / trials, weight = trials)", aes = "aes(x, y, weight = weight)"))
+  if (res$family == "binomial") return(c(list(
+    data = seen_shares(x, res$y, ctx$conf_level), what = sprintf("Chance of %s = %s", y, res$event),
+    points = "shares seen in groups of rows, with Wilson intervals", axis = "Share of rows"), plain))
+  c(list(data = data.frame(x = x, fit = res$y), what = sprintf("Expected %s", y), points = "rows", axis = axis_label(outcome_column_of(ctx))), plain)
 }
 
 #' The share of each row that counts how many of how many

@@ -109,7 +109,7 @@ compute_penalised <- function(ctx) {
   m <- stat_model_matrix(columns, pair)
   o <- model_outcome(ctx, "binomial")
   fit <- stat_penalised_logistic(m$x, o$y)
-  table <- odds_table(m$term, fit$coefficients, fit$se, ctx$conf_level)
+  table <- ratio_table(m$term, fit$coefficients, fit$se, ctx$conf_level)
   focal <- focal_rows(ctx, m$source)
   # (of several columns, or of several levels of one, the answer tells the joint test)
   if (!length(focal)) focal <- seq_len(ncol(m$x))[-1]

@@ -23,10 +23,10 @@ compute_conditional_logistic <- function(ctx) {
   pair <- interaction_pair(ctx, columns)
   m <- stat_model_matrix(columns, pair)
   o <- model_outcome(ctx, "binomial")
-  set <- as.integer(droplevels(as_group(ctx$frame$data[[ctx$reading$extra$cluster]])))
+  set <- as.integer(as_group(ctx$frame$data[[ctx$reading$extra$cluster]]))
   term <- m$term[-1]; source <- m$source[-1]
   fit <- stat_conditional_logistic(o$y, m$x[, -1, drop = FALSE], set)
-  table <- odds_table(term, fit$coefficients, fit$se, ctx$conf_level)
+  table <- ratio_table(term, fit$coefficients, fit$se, ctx$conf_level)
   focal <- focal_rows(ctx, source)
   together <- if (length(focal) != 1 && length(term) > 1) if (length(focal)) focal else seq_along(term)
   if (length(focal) != 1) focal <- if (is.null(together)) 1L else integer()

@@ -29,7 +29,7 @@ compute_constant_hazard <- function(ctx) {
   if (length(fit$aliased)) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")
   null <- stat_generalised(m$x[at_risk, 1, drop = FALSE], event, "poisson", offset = offset)
   b <- fit$coefficients[-1]; term <- m$term[-1]
-  table <- hazard_table(term, b, fit$se[-1], ctx$conf_level)
+  table <- ratio_table(term, b, fit$se[-1], ctx$conf_level, "hazard_ratio")
   ratio <- 2 * (fit$log_likelihood - null$log_likelihood); df <- length(b)
   focal <- which(m$source[-1] == names(columns)[1])
   one <- length(unique(c(ctx$reading$predictors, ctx$reading$by))) == 1 && length(focal) == 1

@@ -43,9 +43,9 @@ compute_cox <- function(ctx) {
   columns <- need_two_levels(model_columns(ctx))
   m <- stat_model_matrix(columns)
   x <- m$x[, -1, drop = FALSE]; term <- m$term[-1]
-  cluster <- if (!is.null(ctx$reading$extra$cluster)) as.integer(droplevels(as_group(ctx$frame$data[[ctx$reading$extra$cluster]])))
+  cluster <- if (!is.null(ctx$reading$extra$cluster)) as.integer(as_group(ctx$frame$data[[ctx$reading$extra$cluster]]))
   fit <- stat_cox(s$time, s$event, x, s$stratum, cluster)
-  table <- hazard_table(term, fit$coefficients, fit$se, ctx$conf_level)
+  table <- ratio_table(term, fit$coefficients, fit$se, ctx$conf_level, "hazard_ratio")
   focal <- which(m$source[-1] == names(columns)[1])
   one <- length(unique(c(ctx$reading$predictors, ctx$reading$by))) == 1 && length(focal) == 1
   of_model <- if (is.null(cluster)) c("likelihood_ratio", "likelihood ratio chi-square") else c("wald", "Wald chi-square, errors by cluster,")
@@ -71,16 +71,7 @@ cluster_numbers <- function(fit) {
        new_number("se_plain", "largest ratio of a robust to a plain standard error", max(fit$se / fit$se_plain)))
 }
 
-#' Coefficients of a model of hazards with their ratios
-#' @noRd
-hazard_table <- function(term, b, se, conf_level) {
-  z <- stats::qnorm(1 - (1 - conf_level) / 2)
-  data.frame(term = term, estimate = b, se = se, statistic = b / se, p_value = 2 * stats::pnorm(-abs(b / se)), ci_low = b - z * se,
-             ci_high = b + z * se, hazard_ratio = exp(b), hazard_ratio_low = exp(b - z * se), hazard_ratio_high = exp(b + z * se),
-             stringsAsFactors = FALSE)
-}
-
-#' The numbers of a single term, a row of hazard_table()
+#' The numbers of a single term, a row of a table of hazard ratios
 #' @noRd
 hazard_numbers <- function(row, term) list(
   new_number("statistic", "z", row$statistic), new_number("p_value", "p", row$p_value),

@@ -227,13 +227,13 @@ log_exposure <- function(ctx) {
   log(v)
 }
 
-#' Coefficients on the log scale with Wald tests, limits and odds ratios
+#' Coefficients on the log scale with Wald tests, limits and their ratios
+#' @param ratio What a ratio is called in the table ("odds_ratio"). @param df Degrees of freedom of the errors; Inf for z.
 #' @noRd
-odds_table <- function(term, b, se, conf_level) {
-  z <- stats::qnorm(1 - (1 - conf_level) / 2)
-  data.frame(term = term, estimate = b, se = se, statistic = b / se, p_value = 2 * stats::pnorm(-abs(b / se)), ci_low = b - z * se,
-             ci_high = b + z * se, odds_ratio = exp(b), odds_ratio_low = exp(b - z * se), odds_ratio_high = exp(b + z * se),
-             stringsAsFactors = FALSE)
+ratio_table <- function(term, b, se, conf_level, ratio = "odds_ratio", df = Inf) {
+  table <- coefficient_table(term, b, se, df, conf_level)
+  table[paste0(ratio, c("", "_low", "_high"))] <- lapply(table[c("estimate", "ci_low", "ci_high")], exp)
+  table
 }
 
 #' The same in a script that has b, se, z and the statistic
@@ -271,9 +271,19 @@ generalised_checks <- function(ctx, res) {
                check_events(res), check_collinear(res$x, res$fit$kept, res$term)))
 }
 
-#' "the odds rise with", "the mean falls with"
+#' "odds ratio 2.74 (95 % CI 2.15 to 3.49), p < .001", of a row of a table of coefficients
 #' @noRd
-move_verb <- function(y, slope) paste0(if (slope > 0) "rise" else "fall", if (startsWith(y, "the mean")) "s", " with")
+say_ratio_tested <- function(row, ratio, conf_level) {
+  r <- say_ratio(row, ratio, conf_level)
+  sprintf("%s %s (%s), %s", gsub("_", " ", ratio), r$value, r$interval, say_p(row$p_value))
+}
+
+#' "The odds of x rise with dose: ...", "The mean of x falls with ...", "No clear change of ... with ..."
+#' @noRd
+say_moved <- function(y, row, held, clear, test) {
+  verb <- paste0(if (row$estimate > 0) "rise" else "fall", if (startsWith(y, "the mean")) "s")
+  sprintf("%s %s%s: %s.", if (clear) sprintf("%s %s with", capital(y), verb) else sprintf("No clear change of %s with", y), row$term, held, test)
+}
 
 #' What the columns asked about go along with: their interaction, one ratio, all of them together, or the whole model
 #' @noRd
@@ -291,12 +301,10 @@ say_generalised_effect <- function(ctx, res, y, held) {
   }
   if (length(res$focal) == 1) {
     row <- res$tables[[1]]$data[res$focal, ]
-    r <- say_ratio(row, res$ratio, ctx$conf_level)
     clear <- isTRUE(row$p_value < 1 - ctx$conf_level)
-    test <- sprintf("%s %s (%s), %s", gsub("_", " ", res$ratio), r$value, r$interval, say_p(row$p_value))
+    test <- say_ratio_tested(row, res$ratio, ctx$conf_level)
     if (length(res$pair)) return(say_interaction(ctx, res, y, "", clear, test))
-    return(sprintf("%s %s%s: %s.", if (clear) sprintf("%s %s", capital(y), move_verb(y, row$estimate))
-                   else sprintf("No clear change of %s with", y), row$term, held, test))
+    return(say_moved(y, row, held, clear, test))
   }
   if (length(res$focal) > 1 && !is.null(n$df)) {
     return(sprintf("%s %s %s%s: %s.", capital(some_of(vapply(ctx$columns[res$predictors], say_column, ""), 5)),

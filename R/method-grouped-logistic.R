@@ -48,8 +48,7 @@ compute_grouped_logistic <- function(ctx, scaled) {
   if (scaled && fit$df < 1) stop_data("There are no rows beyond the coefficients, so the spread between rows is not known.", class = "too_few_rows")
   phi <- if (scaled) fit$pearson else 1
   fit$se <- fit$se * sqrt(phi); fit$unscaled <- fit$unscaled * phi
-  table <- odds_table(m$term, fit$coefficients, fit$se, ctx$conf_level)
-  if (scaled) table <- with_t_limits(table, fit$df, ctx$conf_level)
+  table <- ratio_table(m$term, fit$coefficients, fit$se, ctx$conf_level, df = if (scaled) fit$df else Inf)
   focal <- focal_rows(ctx, m$source)
   if (length(fit$aliased)) need_own_part(m, fit$kept, focal)
   numbers <- c(generalised_focal(table, focal, "odds_ratio", ctx$conf_level), if (length(focal) > 1) grouped_joint(m$x, o, fit, focal, scaled),
@@ -69,16 +68,6 @@ compute_grouped_logistic <- function(ctx, scaled) {
          event = "counted", offset = 0, profiled = FALSE, aliased = m$term[fit$aliased], predictors = unique(c(ctx$reading$predictors,
              ctx$reading$by)),
          direction = if (length(focal) == 1) sign(fit$coefficients[focal]) else NA_real_)
-}
-
-#' Limits and p values by t instead of z
-#' @noRd
-with_t_limits <- function(table, df, conf_level) {
-  q <- stats::qt(1 - (1 - conf_level) / 2, df)
-  table$p_value <- 2 * stats::pt(-abs(table$statistic), df)
-  table$ci_low <- table$estimate - q * table$se; table$ci_high <- table$estimate + q * table$se
-  table$odds_ratio_low <- exp(table$ci_low); table$odds_ratio_high <- exp(table$ci_high)
-  table
 }
 
 #' Test of the columns asked about together: by the fall of the deviance, against the dispersion where errors are scaled
@@ -138,11 +127,9 @@ say_grouped_logistic <- function(ctx, res) {
 say_grouped_effect <- function(ctx, res, y) {
   n <- res$number; names <- vapply(ctx$columns[names(res$columns)], say_column, "")
   if (length(res$focal) == 1) {
-    row <- res$tables[[1]]$data[res$focal, ]; r <- say_ratio(row, "odds_ratio", ctx$conf_level)
+    row <- res$tables[[1]]$data[res$focal, ]
     held <- if (length(res$columns) > 1) ", with the others held constant" else ""
-    return(sprintf("%s %s%s: odds ratio %s (%s), %s.", if (isTRUE(row$p_value < 1 - ctx$conf_level)) sprintf("%s %s", capital(y),
-      if (row$estimate > 0) "rise with" else "fall with") else sprintf("No clear change of %s with", y), row$term, held, r$value, r$interval,
-      say_p(row$p_value)))
+    return(say_moved(y, row, held, isTRUE(row$p_value < 1 - ctx$conf_level), say_ratio_tested(row, "odds_ratio", ctx$conf_level)))
   }
   test <- if (!is.null(n$df1)) sprintf("F(%s, %s) = %s, %s", say_df(n$df1), say_df(n$df2), say_number(n$statistic, 2), say_p(n$p_value))
     else if (!is.null(n$statistic)) sprintf("chi-square(%s) = %s, %s", say_df(n$df), say_number(n$statistic, 2), say_p(n$p_value))

@@ -28,7 +28,7 @@ compute_mixed_logistic <- function(ctx) {
     any()) stop_data("The predictors repeat each other, so their effects cannot be told apart.", class = "collinear")
   fit <- stat_mixed_logistic(o$y, m$x, as.integer(group))
   b <- fit$coefficients
-  table <- odds_table(m$term, b, fit$se, ctx$conf_level)
+  table <- ratio_table(m$term, b, fit$se, ctx$conf_level)
   focal <- focal_rows(ctx, m$source)
   together <- if (length(focal) != 1 && length(m$term) > 2) asked_rows(ctx, m$source, focal)
   if (length(focal) != 1) focal <- if (is.null(together)) 2L else integer()
@@ -117,10 +117,8 @@ script_mixed_logistic <- function(ctx, res) {
       paste0("for (i in 1:4) theta <- theta - solve(bend(theta), slope(theta)); vc <- solve(-bend(theta)); se <- sqrt(diag(vc))[seq_len(p)]; b <- ",
           "unname(theta[seq_len(p)]); s2 <- theta[p + 1]^2; ll <- parts(theta)$ll")),
     if (flat) "b <- unname(coef(plain)); vc <- vcov(plain); se <- unname(summary(plain)$coefficients[, 2]); s2 <- 0; ll <- as.numeric(logLik(plain))",
-    paste0("zq <- qnorm(1 - (1 - conf_level) / 2); stat <- b / se; low <- b - zq * se; high <- b + zq * se; gain <- max(0, 2 * (ll - ",
-        "as.numeric(logLik(plain))))"),
-    paste0("tables <- list(coefficients = data.frame(estimate = b, se = se, statistic = stat, p_value = 2 * pnorm(-abs(stat)), ci_low = low, ",
-        "ci_high = high, odds_ratio = exp(b), odds_ratio_low = exp(low), odds_ratio_high = exp(high)))"),
+    "z <- qnorm(1 - (1 - conf_level) / 2); stat <- b / se; gain <- max(0, 2 * (ll - as.numeric(logLik(plain))))",
+    script_odds_table("stat"),
     if (is.null(res$together)) sprintf("o <- tables$coefficients[%d, ]", as.integer(res$focal))
     else c("# the coefficients asked about, together", sprintf("k <- c(%s)", paste(res$together, collapse = ", ")),
            "o <- list(statistic = drop(b[k] %*% solve(unname(vc)[k, k], b[k])), df = length(k))",

@@ -63,11 +63,13 @@ values_beyond <- function(ctx) {
   if (!any(!is.na(x))) return(NULL)
   q <- stat_group_quantiles(x)
   fences <- c(q[1] - 1.5 * (q[3] - q[1]), q[3] + 1.5 * (q[3] - q[1]))
-  out <- which(!is.na(x) & (x < fences[1] | x > fences[2]))
+  out <- kernel_beyond(as.double(x), fences[1], fences[2])
   out <- out[order(-abs(x[out] - q[2]))]
-  label <- ctx$row_labels(ctx$frame$rows[out])
   rows <- data.frame(row = ctx$frame$rows[out], value = x[out])
-  list(rows = rows, named = if (length(label)) as.character(label[[1]]) else sprintf("row %s", rows$row), fences = fences, n = sum(!is.na(x)))
+  # (only the furthest are told by their names)
+  told <- utils::head(rows$row, 6)
+  label <- ctx$row_labels(told)
+  list(rows = rows, named = if (length(label)) as.character(label[[1]]) else sprintf("row %s", told), fences = fences, n = sum(!is.na(x)))
 }
 
 #' "1 of 11 values of y lies beyond the inner fences (3.66 to 10.6): 12.7 in row 3"
@@ -81,7 +83,7 @@ say_beyond_fences <- function(ctx, res) {
   share <- if (out > 0.05 * f$n) " So many are the shape of the column rather than slips." else ""
   sprintf("%s of %s %s of %s %s beyond %s: %s.%s", say_number(out), say_number(f$n), plural(f$n, "value", "values"), y, plural(out, "lies", "lie"),
       span,
-          some_of(sprintf("%s in %s", say_value(f$rows$value), f$named), 6), if (f$n >= 40) share else "")
+          some_of(sprintf("%s in %s", say_value(f$rows$value[seq_along(f$named)]), f$named), 6, n = out), if (f$n >= 40) share else "")
 }
 
 #' Rows whose value stands in another row as well; a missing one is no value

@@ -143,8 +143,6 @@ say_one_coefficient <- function(ctx, res) {
   sprintf("%s: %s, %s", res$row$term, size, say_p(n$p_value))
 }
 
-
-
 #' Every coefficient but the intercept in a clause: its ratio where the model has one, else the coefficient itself
 #' @noRd
 say_coefficients <- function(ctx, res) {

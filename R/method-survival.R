@@ -8,16 +8,9 @@ survival_parts <- function(ctx) {
   if (any(time < 0)) stop_data(sprintf("%s holds negative times.", quoted(r$outcome[1])), class = "unfit_data")
   event <- row_matches(ctx$frame$data[[r$outcome[2]]], r$extra$event)
   group <- if (length(r$by)) group_of(ctx) else factor(rep("all", length(time)))
-  stratum <- if (!is.null(r$extra$strata_by)) droplevels(as_group(ctx$frame$data[[r$extra$strata_by]]))
+  stratum <- if (!is.null(r$extra$strata_by)) as.integer(as_group(ctx$frame$data[[r$extra$strata_by]]))
   list(time = time, event = event, group = droplevels(group), unit = ctx$columns[[r$outcome[1]]]$unit,
-       stratum = if (!is.null(stratum)) as.integer(stratum), strata = stratum)
-}
-
-#' "within each level of site", where the question asks for strata
-#' @noRd
-say_strata_of <- function(ctx) {
-  by <- ctx$reading$extra$strata_by
-  if (is.null(by)) "" else sprintf(", within strata of %s", say_column(ctx$columns[[by]]))
+       stratum = stratum)
 }
 
 #' The same, of two groups or more

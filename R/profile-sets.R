@@ -43,17 +43,20 @@ timed_alone <- function(names) {
   said <- tolower(gsub("[_. ]+", "", names))
   early <- said %in% c("before", "pre", "baseline", "pretest", "preop", "initial")
   late <- said %in% c("after", "post", "posttest", "postop", "final", "followup", "endline", "endpoint")
-  counted <- "(one|two|three|six|twelve|[0-9]{1,3})"; unit <- "(day|week|month|year)s?"
-  later <- regmatches(said, regexec(sprintf("^(?:%s%s|%s([0-9]{1,3}))$", counted, unit, unit), said))
-  timed <- lengths(later) > 0
-  if (sum(early) != 1 || sum(late) + sum(timed) < 1 || sum(late) > 1) return(NULL)
-  place <- rep(NA_real_, length(names))
-  place[early] <- -1; place[late] <- 1e6
-  place[timed] <- vapply(later[timed], function(p) {
-    number <- if (nzchar(p[2])) match(p[2], c("one", "two", "three", "six", "twelve")) else NA
-    number <- if (is.na(number)) as.numeric(paste0(if (grepl("^[0-9]", p[2])) p[2], p[5])) else c(1, 2, 3, 6, 12)[number]
-    number * days_in_unit()[[if (nzchar(p[3])) p[3] else p[4]]]
+  words <- c(one = 1, two = 2, three = 3, six = 6, twelve = 12); unit <- "(day|week|month|year)s?"
+  # "oneyear", "6months"; "month6"
+  counted <- sprintf(c("^(%s|[0-9]{1,3})%s$", "^%2$s([0-9]{1,3})$"), paste(names(words), collapse = "|"), unit)
+  parts <- lapply(counted, function(form) regmatches(said, regexec(form, said)))
+  days <- vapply(seq_along(said), function(i) {
+    ahead <- parts[[1]][[i]]; behind <- parts[[2]][[i]]
+    if (!length(ahead) && !length(behind)) return(NA_real_)
+    number <- if (length(ahead)) ahead[2] else behind[3]
+    number <- if (number %in% names(words)) words[[number]] else as.numeric(number)
+    number * days_in_unit()[[if (length(ahead)) ahead[3] else behind[2]]]
   }, 1)
+  timed <- !is.na(days)
+  if (sum(early) != 1 || sum(late) + sum(timed) < 1 || sum(late) > 1) return(NULL)
+  place <- ifelse(early, -1, ifelse(late, 1e6, days))
   keep <- !is.na(place)
   data.frame(name = names[keep], stem = "value", time = said[keep], place = place[keep], stringsAsFactors = FALSE)
 }

@@ -141,6 +141,7 @@ measure_of_table <- function(out) {
   tables <- data_tables(out$study)
   if (length(tables) != 1) return(out)
   noun <- tolower(gsub("[_. -]+", " ", names(tables)))
+  if (!grepl(noun, tolower(out$text), fixed = TRUE)) return(out)
   measures <- Filter(function(col) is_numeric_kind(col$kind) && is.null(col$role) && !timed_name(col$name), all_columns(out$study))
   # (things that are counted are what the rows are)
   if (length(measures) != 1 || grepl(" |s$|[0-9]", noun) || nchar(noun) < 4 || names_a_unit(noun) || names_a_thing(noun)) return(out)

@@ -123,12 +123,13 @@ at_which_value <- function(out) {
   at <- match_groups(out$text, sprintf("(?i)^ *(?:at|for|with|in) (?:which|what) (.+?) (?:is|was|are|were|does|did) (?:the )?(.+?) (?:at its |the )?%s[?.! ]*$", end))  # nolint: line_length_linter.
   has <- match_groups(out$text, sprintf("(?i)^ *(?:which|what) (.+?) (?:has|had|have|gives|gave|shows|showed|produces|produced|yields|yielded) (?:the )?%s (.+?)[?.! ]*$", end))  # nolint: line_length_linter.
   said <- if (!is.na(at[1])) at[c(2, 3, 4)] else if (!is.na(has[1])) has[c(2, 4, 3)] else return(out)
-  x <- measure_said(out$study, said[1]); y <- measure_said(out$study, said[2])
-  if (is.null(x) || is.null(y) || x$name == y$name || grepl("\\b(mean|average|median|total|sum|share|number|count)\\b", said[2],
-      ignore.case = TRUE)) return(out)
-  col <- find_column(out$study, x$name)
+  if (grepl("\\b(mean|average|median|total|sum|share|number|count)\\b", said[2], ignore.case = TRUE)) return(out)
+  vocabulary <- study_vocabulary(out$study)
+  x <- column_said(vocabulary, said[1])
   # (where values come back they are groups, and their means are ranked)
-  if (col$distinct < 0.5 * nrow(out$study$tables[[col$table]]$data)) return(out)
+  if (is.null(x) || !is_numeric_kind(x$kind) || x$distinct < 0.5 * x$rows) return(out)
+  y <- column_said(vocabulary, said[2])
+  if (is.null(y) || !is_numeric_kind(y$kind) || x$name == y$name) return(out)
   reworded(out, sprintf("row with the %s %s with its %s", if (grepl("^(low|sma)", said[3], ignore.case = TRUE)) "lowest" else "highest", y$name,
       x$name))
 }
@@ -141,11 +142,10 @@ noun_before_name <- function(out) {
   form <- sprintf("(?i)\\b(?:the |a |an |our )?(treatment|drug|variable|factor|predictor|covariate|column|field|feature|marker|biomarker) (%s)(?![\\p{L}\\p{N}_])",  # nolint: line_length_linter.
                   paste(as_literal(names[order(-nchar(names))]), collapse = "|"))
   hit <- match_groups(out$text, form)
-  # (a column that is itself called so, and numbers as names, mean more)
+  # (numbers as names mean more; "drug arm" is no name, "the drug rx" is)
+  if (is.na(hit[1]) || grepl("^[0-9]", hit[3]) || grepl("^(drug|treatment)$", hit[2], ignore.case = TRUE) && nchar(hit[3]) > 3) return(out)
+  # (so does a noun that a column or one of its levels is called by)
   noun <- stem_words(tolower(hit[2]))
-  # ("drug arm" names a level; "the drug rx" does not)
-  leveled <- any(vapply(columns, function(col) noun %in% unlist(stems_of(utils::head(as.character(col$levels), 60))), NA))
-  if (leveled || grepl("^(drug|treatment)$", hit[2], ignore.case = TRUE) && nchar(hit[3]) > 3) return(out)
-  if (is.na(hit[1]) || grepl("^[0-9]", hit[3]) || any(vapply(columns, function(col) noun %in% name_stems(col$name), NA))) return(out)
-  reworded(out, sub(hit[1], hit[3], out$text, fixed = TRUE))
+  called <- any(vapply(columns, function(col) noun %in% c(name_stems(col$name), unlist(stems_of(utils::head(as.character(col$levels), 60)))), NA))
+  if (called) out else reworded(out, sub(hit[1], hit[3], out$text, fixed = TRUE))
 }

@@ -116,8 +116,7 @@ treatment_effect_within <- function(out) {
 #' "which dogs got worse", which does not say in what
 #' @noRd
 who_got_worse <- function(out) {
-  hit <- match_groups(out$text, "(?i)^ *(?:which|what|who|how many|list|show)\\b(?: (?:of the )?(?!share|proportion|percentage|percent|fraction)([\\p{L}_]+))? (?:have |has )?(?:got|became|become|getting|becoming) (worse|better)[?.! ]*$")  # nolint: line_length_linter.
-  # (how many did is counted, where two occasions tell it)
-  if (is.na(hit[1]) || grepl("how many", hit[1], ignore.case = TRUE) && length(change_pairs(out$study)) == 1) return(out)
+  hit <- match_groups(out$text, "(?i)^ *(?:which|what|who|list|show)\\b(?: (?:of the )?(?!share|proportion|percentage|percent|fraction)([\\p{L}_]+))? (?:have |has )?(?:got|became|become|getting|becoming) (worse|better)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
   reworded(out, sprintf("rank %s by the change in what is measured", if (is.na(hit[2])) "rows" else hit[2]))
 }

@@ -594,6 +594,8 @@ decide_reading <- function(state, mentions) {
   unread <- c(unread_measure(state, reading), unread_adjustment(state, mentions), unread_cluster(state), unread_groups(state, reading),
       unread_cause(state, reading))
   if (length(unread)) return(absent_verdict(state, finish_reading(reading), unread))
+  verb <- change_of_nothing(state, reading)
+  if (!is.null(verb)) return(who_changed_verdict(state, finish_reading(reading), verb))
   if (asks_end_values(state, reading)) return(end_values_verdict(state, finish_reading(reading)))
   if (asks_single_change(state, reading)) return(no_change_verdict(state, finish_reading(reading)))
   # a word that names a whole set leaves nothing open
@@ -659,9 +661,9 @@ decide_reading <- function(state, mentions) {
   if (!is.null(rate)) return(rate)
   added <- counts_of_calendar(state, reading)
   if (!is.null(added)) return(added)
-  two <- rows_of_two_measures(state, mentions, reading, unplaced)
-  if (identical(two$status, "needs_choice")) return(two)
-  if (!is.null(two)) { reading <- two; unplaced <- character() }
+  other <- second_measure(state, mentions, reading, unplaced)
+  if (!is.null(other) && !other$shown) return(choice_of_ranked(state, reading, other$name))
+  if (!is.null(other)) { reading <- with_beside(reading, reading$outcome, other$name); unplaced <- character() }
   if (length(unplaced)) reading$assumed <- c(reading$assumed, sprintf("The column %s, which the question names, has no part in this reading.",
       quoted(unplaced)))
   reading$extra$censored <- censored_times(state, reading)
@@ -930,24 +932,29 @@ counts_of_calendar <- function(state, reading) {
         item_norm(state, noun[1])))
 }
 
-#' "highest NOx with its E", "which E has the highest NOx": rows ranked by the one measure, the other shown beside it where that is asked,
-#' else asked back
-#' @return NULL where no second measure is named; the reading with it beside; a verdict that asks which is ranked.
+#' "highest NOx with its E", "which E has the highest NOx": the measure that rows are not ranked by
+#' @section Shape: list(name, shown: does the question ask to see it beside the other?), or NULL where no second measure is named.
 #' @noRd
-rows_of_two_measures <- function(state, mentions, reading, unplaced) {
+second_measure <- function(state, mentions, reading, unplaced) {
   if (reading$task != "rank" || length(reading$by) || length(reading$outcome) != 1 || length(unplaced) != 1 || length(reading$extra$event)) return(NULL)  # nolint: line_length_linter.
   own <- Filter(function(m) column_of(state, m$column) == unplaced, mentions)
   if (!length(own) || !can_measure(state, own[[1]]$column)) return(NULL)
   lead <- paste(vapply(own[[1]]$at - 2:1, function(k) item_norm(state, k), ""), collapse = " ")
-  beside <- function(outcome, also) {
-    reading$outcome <- outcome
-    reading$extra$also <- unique(c(reading$extra$also, also))
-    finish_reading(reading)
-  }
-  if (grepl("\\b(with|and|with its|with their|and its|and their|beside|alongside)( the)?$", lead)) return(beside(reading$outcome, unplaced))
-  choices <- list(beside(reading$outcome, unplaced), beside(unplaced, reading$outcome))
+  list(name = unplaced, shown = grepl("\\b(with|and|with its|with their|and its|and their|beside|alongside)( the)?$", lead))
+}
+
+#' Rows ranked by one measure, with another shown beside it
+#' @noRd
+with_beside <- function(reading, outcome, also) {
+  reading$outcome <- outcome
+  reading$extra$also <- unique(c(reading$extra$also, also))
+  finish_reading(reading)
+}
+
+choice_of_ranked <- function(state, reading, other) {
+  choices <- list(with_beside(reading, reading$outcome, other), with_beside(reading, other, reading$outcome))
   choice_verdict(state, reading, choices, sprintf("Rows can be ranked by %s or by %s. Choose one of the readings below, by number or in your own words.",  # nolint: line_length_linter.
-    quoted(reading$outcome), quoted(unplaced)))
+    quoted(reading$outcome), quoted(other)))
 }
 
 #' "litres per degree": a unit after "per" that the reading has no place for; NULL where there is none

@@ -65,7 +65,6 @@ fill_survival <- function(state, mentions, r) {
 #' @noRd
 without_stated_span <- function(state, r) {
   if (!says(state, "\\b[0-9]{1,2}[- ](year|month|week|day)s?( \\w+)? (surviv|free|mortality)")) return(r)
-  columns <- state$vocabulary$columns
   span <- vapply(r$filters, function(f) identical(f$op, "==") && grepl("^(year|month|week|day)s?$",
       tolower(f$column)) && isTRUE(as.numeric(f$value) < 60), NA)
   r$filters <- r$filters[!span]

@@ -323,6 +323,28 @@ end_values_verdict <- function(state, reading) {
     "question. Name the days, such as \"%s on 15 April\", or ask for its course over time."), quoted(reading$outcome[1]), reading$outcome[1]))
 }
 
+#' "how many hives improved", where nothing says in what: a verb of change that no column and no condition has taken
+#' @section Shape: the verb as written, or NULL.
+#' @noRd
+change_of_nothing <- function(state, reading) {
+  measured <- reading$task != "rank" && length(reading$outcome)
+  if (!reading$task %in% c("frequency", "rank", "trend", "describe") || length(reading$filters) || measured) return(NULL)
+  verbs <- sprintf("(%s)", paste(unlist(change_verbs()[c("up", "down", "better", "worse")]), collapse = "|"))
+  share <- "share|proportion|percentage|percent|fraction"
+  asked <- sprintf("(?i)^ *(?:how many|what (?:%1$s)|(?:the )?(?:%1$s|number) of)\\b.*\\b%2$s *(?:(?:by|in each|for each) .*)?[?.! ]*$", share, verbs)
+  verb <- match_groups(state$text, asked)[2]
+  linked <- vapply(state$items, function(i) i$type %in% c("column", "value") && grepl(sprintf("^%s$", verbs), i$norm), NA)
+  if (!is.na(verb) && !any(linked)) verb
+}
+
+who_changed_verdict <- function(state, reading, verb) {
+  sets <- Filter(function(set) length(set$columns) == 2, state$vocabulary$sets)
+  example <- if (length(sets)) sprintf(", such as \"how many %s in %s\"", verb, gsub("_", " ", sets[[1]]$name))
+    else ". A change needs two columns, or two occasions, that can be set against each other"
+  new_verdict("needs_choice", reading, near = unlist(lapply(sets, `[[`, "columns")), headline = sprintf(
+    "It is not clear in what the change is meant. Name the measure%s.", example))
+}
+
 no_change_verdict <- function(state, reading) {
   name <- reading$outcome[1]
   new_verdict("cannot_answer", reading, near = name, headline = sprintf(paste("A change of %s needs a second measurement of it, and no column",

@@ -11,11 +11,11 @@ wish_hazard_rows <- function(text, vocabulary) {
   # (with "stratified by arm" and nothing else the strata are the groups)
   beside <- "\\b(on|by|between|across|of|for|vs|versus|against|from)\\b.*"
   strata <- "(?:,? ?(?:and )?(?:stratified|stratifying|stratify|stratification) (?:by|on|for|within|over)|,? ?(?:with|using|and|within) strat(?:a|um) (?:of|for|by)?|,? strata (?:of|for|by)?) ?(?:the )?"  # nolint: line_length_linter.
-  out <- column_at_tail(out, vocabulary, paste0(beside, strata), strata, "strata_by")
+  out <- column_at_tail(out, vocabulary, strata, "strata_by", paste0(beside, strata))
   lead <- sub("(?i)^ *stratified (cox|log-?rank)", "\\1", out$text, perl = TRUE)
   errors <- "(?:(?:and )?(?:with|using) )?(?:cluster[- ]?)?(?:robust )?(?:standard )?(?:errors? )?"
   clusters <- sprintf("(?:,? ?%s(?:clustered|clustering|clusters?) (?:by|on|within|at|in|of|for)|,? ?(?:and )?(?:with|using) cluster[- ]?robust (?:standard )?errors? (?:by|for|within)|,? ?allowing for (?:the )?clustering (?:by|within|in|of))(?: the| each)? ", errors)  # nolint: line_length_linter.
-  out <- column_at_tail(utils::modifyList(out, list(text = lead)), vocabulary, clusters, clusters, "cluster")
+  out <- column_at_tail(utils::modifyList(out, list(text = lead)), vocabulary, clusters, "cluster")
   if (length(out$extra)) out
 }
 
@@ -30,7 +30,7 @@ wish_matched <- function(text, vocabulary) {
              ",? ?(?:and )?(?:with |in |within |for |where |rows )?(?:the )?(?:rows |cases |cases and controls )?(?:are )?(?:individually )?(?:matched )?(?:sets|pairs|matched|matching) (?:by|on|in|within|of|from|given by|are)(?: the)? ",  # nolint: line_length_linter.
              ",? ?within (?:each |the same )?")
   for (words in tails) {
-    taken <- column_at_tail(out, vocabulary, words, words, "cluster")
+    taken <- column_at_tail(out, vocabulary, words, "cluster")
     if (!is.null(taken$extra$cluster)) { out <- taken; break }
   }
   out$text <- if (named) sub("(?i)\\bmatched (analysis|case[- ]control analysis|logistic)", "conditional logistic", out$text, perl = TRUE)
@@ -48,14 +48,22 @@ column_of_sets <- function(columns) {
 }
 
 #' A column named at the end of a question after certain words, taken out of it into one setting
+#' @param where What the whole question must hold, where more than these words.
 #' @noRd
-column_at_tail <- function(out, vocabulary, where, words, setting) {
+column_at_tail <- function(out, vocabulary, words, setting, where = words) {
   if (!grepl(where, out$text, ignore.case = TRUE, perl = TRUE)) return(out)
   hit <- match_groups(out$text, sprintf("(?i)^(.+?)%s([\\w .]+?)([,;]? (?:with|and|adjusting|controlling|adjusted|clustered|stratified) .+)?[?. ]*$", words))  # nolint: line_length_linter.
   column <- if (!is.na(hit[1])) column_said(vocabulary, hit[3])
   if (is.null(column) || !column$kind %in% c("id", "category", "ordered", "yes_no", "count", "text")) return(out)
   out$extra[[setting]] <- column$name
   utils::modifyList(out, list(text = trimws(paste0(hit[2], if (is.na(hit[4])) "" else hit[4]))))
+}
+
+#' A column that neither divides the rows nor explains, nor is held constant
+#' @noRd
+without_part <- function(r, name) {
+  for (part in c("by", "predictors", "adjust_for")) r[[part]] <- setdiff(r[[part]], name)
+  r
 }
 
 #' Strata and clusters belong to times to an event: with them no column of groups is left but a predictor
@@ -73,7 +81,7 @@ with_hazard_rows <- function(r) {
     r$by <- by
     r$extra["strata_by"] <- list(NULL)
   } else if (!is.null(by)) {
-    r$by <- setdiff(r$by, by); r$predictors <- setdiff(r$predictors, by); r$adjust_for <- setdiff(r$adjust_for, by)
+    r <- without_part(r, by)
     r$assumed <- c(r$assumed, sprintf("Rows are compared with rows of the same %s only; the strata are put together.", by))
   }
   if (is.null(r$extra$cluster)) return(r)
@@ -91,7 +99,7 @@ with_matched_sets <- function(r) {
     r$extra["matched"] <- list(NULL)
     return(r)
   }
-  r$predictors <- setdiff(r$predictors, set); r$by <- setdiff(r$by, set); r$adjust_for <- setdiff(r$adjust_for, set)
+  r <- without_part(r, set)
   r["method_asked"] <- list(NULL)
   r$assumed <- unique(c(r$assumed, sprintf("Rows are compared with rows of the same %s only.", set)))
   r

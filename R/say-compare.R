@@ -73,3 +73,10 @@ write_rows <- function(ctx) {
                                       capital(count_of(f$left_out_missing, "row")),
                                       plural(f$left_out_missing, "was", "were")) else ""
 }
+
+#' ", within strata of site", where the question asks for strata
+#' @noRd
+say_strata_of <- function(ctx) {
+  by <- ctx$reading$extra$strata_by
+  if (is.null(by)) "" else sprintf(", within strata of %s", say_column(ctx$columns[[by]]))
+}

@@ -9,9 +9,9 @@ or_if_na <- function(a, b) if (is.na(a)) b else unname(a)
 quoted <- function(x) paste0("\"", x, "\"")
 
 #' First few of a set, and how many more
+#' @param n How many there are in all, where `x` holds only the first.
 #' @noRd
-some_of <- function(x, most = 5, and = "and") {
-  n <- length(x)
+some_of <- function(x, most = 5, and = "and", n = length(x)) {
   if (n == 0) return("nothing")
   if (n == 1) return(x)
   if (n <= most) return(paste(paste(x[-n], collapse = ", "), and, x[n]))
@@ -177,9 +177,17 @@ period_adjectives <- c(hourly = "hour", daily = "day", weekly = "week", monthly 
 #' @param kept The environment that keeps it.
 #' @noRd
 kept_text <- function(kept, text, make) {
-  key <- paste0("-", text)
+  key <- kept_key(text)
   out <- kept[[key]]
   if (!is.null(out)) return(out)
   if (length(kept) > 20000) rm(list = ls(kept, all.names = TRUE), envir = kept)
   kept[[key]] <- make(text)
+}
+
+#' The name under which something is kept for a text: R allows names of 10,000 bytes, and columns may be called by longer ones
+#' @noRd
+kept_key <- function(text) {
+  long <- nchar(text, "bytes") > 9000
+  if (any(long)) text[long] <- cli::hash_sha256(text[long])
+  paste0("-", text)
 }

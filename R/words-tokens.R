@@ -110,7 +110,7 @@ stems_of <- function(texts) {
 #' @param name one text. @return character vector.
 #' @noRd
 name_stems <- function(name) {
-  key <- paste0("-", name[1])
+  key <- kept_key(name[1])
   stems_kept[[key]] %||% { learn_name_stems(name[1]); stems_kept[[key]] }
 }
 
@@ -120,8 +120,9 @@ stems_kept <- new.env(parent = emptyenv())
 #' @noRd
 learn_name_stems <- function(names) {
   if (length(stems_kept) > 20000) rm(list = ls(stems_kept, all.names = TRUE), envir = stems_kept)
-  names <- names[!paste0("-", names) %in% ls(stems_kept, all.names = TRUE)]
+  names <- names[!kept_key(names) %in% ls(stems_kept, all.names = TRUE)]
   if (!length(names)) return(invisible())
   found <- stems_of(name_words(names))
-  for (i in seq_along(names)) stems_kept[[paste0("-", names[i])]] <- found[[i]]
+  keys <- kept_key(names)
+  for (i in seq_along(names)) stems_kept[[keys[i]]] <- found[[i]]
 }

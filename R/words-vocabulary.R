@@ -217,6 +217,7 @@ column_terms <- function(columns, table, lexicon) {
     name_words(table$name))))
   units <- unique(stem_words(c(names(unit_tails()), "lb", "mg", "t", "per", "mmol", "iu")))
   general <- unique(c(lexicon$generic, stem_words(lexicon$stop)))
+  holders <- list(size = lengths(name_stems), of = split(rep(seq_along(name_stems), lengths(name_stems)), unlist(name_stems)))
   rows <- lapply(seq_along(columns), function(i) {
     stems <- name_stems[[i]]
     if (!length(stems)) stems <- tolower(table$name[i])
@@ -227,7 +228,7 @@ column_terms <- function(columns, table, lexicon) {
     if (sum(weight) == 0) weight[1] <- 1
     # ("reading score": of two general words the first tells what is scored)
     if (length(stems) > 1 && all(weight[weight > 0] < 0.5)) weight[which(weight > 0)[1]] <- 1
-    weight[tells_apart(stems, weight, name_stems[-i])] <- 1
+    weight[tells_apart(stems, weight, holders, i)] <- 1
     # ("age_at_admission", "died_in_hospital": where and when says little of what it is)
     lead <- which((stems == "at" | stems == "in" & table$kind[i] == "yes_no") & seq_along(stems) > 1)
     behind <- length(lead) > 0 & seq_along(stems) >= c(lead, Inf)[1]
@@ -262,15 +263,19 @@ joined_terms <- function(sets, names, terms) {
 }
 
 #' Small words of a name that tell it from another one ("other hand span" beside "writing hand span")
+#'
+#' @param holders Of all names: `size`, how many stems each has, and `of`, the names that hold each stem.
+#' @param own Which of the names this is.
 #' @noRd
-tells_apart <- function(stems, weight, others) {
+tells_apart <- function(stems, weight, holders, own) {
   small <- which(weight > 0 & weight < 0.4)
   rest <- stems[weight >= 1]
   # ("reading_autumn" beside "maths_autumn"; "sales" beside "net_sales" and "total_sales" is all of it)
   whole <- any(stems[small] %in% stem_words(c("total", "overall", "mean", "average", "number", "count", "amount", "value", "score", "level", "rate")))
   if (length(small) != 1 || length(rest) < 1 + whole) return(integer())
-  rival <- vapply(others, function(o) length(o) == length(stems) && all(rest %in% o) && !stems[small] %in% o, NA)
-  if (any(rival)) small else integer()
+  rivals <- Reduce(intersect, holders$of[unique(rest)])
+  rivals <- setdiff(rivals[holders$size[rivals] == length(stems)], c(own, holders$of[[stems[small]]]))
+  if (length(rivals)) small else integer()
 }
 
 #' Names that the analyst has given to columns

@@ -33,6 +33,11 @@ test_that("groups at the first time, what units lose, an effect within breeds", 
   depends <- ask(s, "is the effect on lameness the same in all breeds?")
   expect_setequal(reading(depends)$predictors, c("arm", "breed"))
   expect_equal(status_of(ask(s, "which dogs got worse?")), "needs_choice")
+  for (q in c("how many hives improved", "how many got worse?", "how many hives got worse", "what share of hives grew by apiary")) {
+    asked <- ask(hive_study(), q)
+    expect_equal(status_of(asked), "needs_choice", info = q)
+    expect_match(asked$sentences$headline, "in what the change is meant.* (improved|got worse|grew) in mites", info = q)
+  }
   beyond <- ask(s, "how many dogs have a mean lameness above 5")
   expect_match(as.list(beyond)$sentences$headline, sprintf("^%d of the 40 groups", sum(tapply(rows$lameness, rows$dog, mean) > 5)))
 })

@@ -13,3 +13,14 @@ test_that("a minus belongs to a number only where it stands before one", {
 test_that("names are opened up in any style", {
   expect_equal(internal("name_words")(c("honeyYieldKg", "honey_yield.kg")), c("honey Yield Kg", "honey yield kg"))
 })
+
+test_that("names longer than R's own are no hindrance, one of them or all together", {
+  rows <- with_seed(4, data.frame(a = rnorm(30), score = rnorm(30)))
+  long <- stats::setNames(rows, c(strrep("long name ", 2000), "score"))
+  expect_equal(value_of(ask(open_study(long), "mean score"), "estimate"), mean(rows$score))
+  wide <- with_seed(5, as.data.frame(matrix(rnorm(130 * 20), 20)))
+  names(wide) <- sprintf("%s_%s_%03d", strrep("x", 40), strrep("y", 40), 1:130)
+  wide$yield <- seq_len(20) / 2
+  expect_gt(nchar(paste(names(wide), collapse = "\n")), 10000)
+  expect_equal(value_of(ask(open_study(wide), "mean yield"), "estimate"), mean(wide$yield))
+})
