@@ -364,7 +364,7 @@ refuse_identifiers <- function(reading, columns) {
   numeric <- setdiff(c(reading$statistic, unlist(reading$extra$statistics)), c("count", "percent", "mode", "distinct"))
   weighed <- reading$task %in% c("compare", "relate", "predict", "trend", "distribution", "drivers", "change", "equivalence",
     "survival") ||
-    reading$task %in% c("describe", "frequency") && length(numeric) > 0 ||
+    reading$task %in% c("describe", "frequency") && length(numeric) > 0 || reading$task == "describe" && length(reading$by) > 0 ||
     reading$task == "figure" && length(c(reading$outcome, reading$predictors)) > 1
   if (!weighed) return(invisible())
   for (name in c(reading$outcome, reading$predictors)) if (columns[[name]]$kind == "id") {

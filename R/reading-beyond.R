@@ -26,7 +26,7 @@ beyond_pattern <- local({
 #' A column or a value of that name is what it names.
 #' @noRd
 beyond_verdict <- function(study, text) {
-  hit <- stringi::stri_extract_first_regex(text, beyond_pattern())
+  hit <- stringi::stri_extract_first_regex(text, quick_form(beyond_pattern()))
   if (is.na(hit)) return(NULL)
   vocabulary <- study_vocabulary(study)
   own <- stems_of(tolower(hit))[[1]]
@@ -49,7 +49,7 @@ nearest_questions <- function(method, text) {
   }, "", USE.NAMES = FALSE))
   if (is.null(method$instead)) return(character())
   words <- sprintf("(?i)\\b(?:%s)\\b", paste(method$words, collapse = "|"))
-  said <- stringi::stri_extract_first_regex(text, words)
+  said <- stringi::stri_extract_first_regex(text, quick_form(words))
   plain <- trimws(gsub(" +", " ", sub(said, paste0(method$instead, " "), text, fixed = TRUE)))
   # "compare of A and B" is "compare A and B"
   plain <- sub("(?i)^(compare|forecast|baseline characteristics by)( of| for)? ", "\\1 ", plain, perl = TRUE)

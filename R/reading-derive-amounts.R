@@ -384,7 +384,7 @@ number_of_counts <- function(out) {
   related <- "\\b(correlat|relat|associat|predict|affect|effect|depend|average|mean|median|compare|differ|increas|decreas|regress|versus|against|plot|reduc|influence|explain)"  # nolint: line_length_linter.
   if (!grepl(related, out$text, ignore.case = TRUE, perl = TRUE) || grepl("^ *(what (is|was) )?(the )?(total )?number of\\b", out$text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
   counts <- Filter(function(col) col$kind == "count" && is.null(col$role), all_columns(out$study))
-  hits <- stringi::stri_match_all_regex(out$text, "(?i)\\b(?:the )?number of (?:the |their )?([\\p{L}_]+)")[[1]]
+  hits <- stringi::stri_match_all_regex(out$text, quick_form("(?i)\\b(?:the )?number of (?:the |their )?([\\p{L}_]+)"))[[1]]
   for (i in seq_len(nrow(hits))) {
     found <- column_of_words(counts, hits[i, 2])
     if (is.null(found)) next

@@ -14,7 +14,7 @@ derive_stated_bands <- function(out) {
   if (is.na(hit[1])) return(out)
   found <- column_at_end(out$study, hit[2])
   if (is.null(found)) return(out)
-  parts <- stringi::stri_extract_all_regex(hit[3], sprintf("(?i)%s", one))[[1]]
+  parts <- stringi::stri_extract_all_regex(hit[3], quick_form(sprintf("(?i)%s", one)))[[1]]
   values <- understood(out$study, found$name, found$col$table)
   edges <- band_edges(parts, whole = all(values == round(values), na.rm = TRUE))
   # (two sides of one bound are read as they stand)

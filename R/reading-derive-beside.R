@@ -35,7 +35,7 @@ periods_beside <- function(out) {
 #' @section Shape: list(code ("2024-03", "2024-Q1", "2024"; without a year "-03"), dated (does each have a year?)); NULL where one is unclear.
 #' @noRd
 periods_named <- function(study, date, said, part) {
-  each <- stringi::stri_extract_all_regex(said, paste0("(?i)", part))[[1]]
+  each <- stringi::stri_extract_all_regex(said, quick_form(paste0("(?i)", part)))[[1]]
   year <- stringi::stri_extract_first_regex(each, "(19|20)[0-9]{2}")
   name <- trimws(gsub("(?i)^the |,? ?(?:of )?(19|20)[0-9]{2}$", "", each, perl = TRUE))
   if (anyNA(year) && !is.na(year[length(year)])) year[is.na(year)] <- year[length(year)]

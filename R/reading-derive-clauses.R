@@ -185,7 +185,7 @@ two_conditions <- function(out) {
 treated_with <- function(out) {
   act <- "(?:treated with|given|receiving|received|receive|assigned to|allocated to|randomi[sz]ed to|fed with|fed|dosed with|exposed to)(?: the| a| an)?"  # nolint: line_length_linter.
   form <- sprintf("(?i)\\b(?:(?:that|who|which) )?(?:(?:are|were|was|is|have been|had been|did|do|does) )?(?:(not|never) )?(?:been )?%s (?=[\\p{L}0-9])", act)  # nolint: line_length_linter.
-  at <- stringi::stri_locate_first_regex(out$text, form)[1, ]
+  at <- stringi::stri_locate_first_regex(out$text, quick_form(form))[1, ]
   if (is.na(at[1])) return(out)
   hit <- match_groups(out$text, form)
   rest <- stringi::stri_sub(out$text, at[2] + 1)

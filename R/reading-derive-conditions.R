@@ -39,7 +39,7 @@ turns_of_conditions <- function() {
 #' @noRd
 amount_in_thousands <- function(out) {
   form <- "(?i)(?<![\\p{L}_0-9.,])([$\u20ac\u00a3] ?)?([0-9]+(?:,[0-9]{3})*(?:\\.[0-9]+)?) ?(k|thousand|mn|mio|millions?|bn|billions?|m)\\b"
-  hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
+  hits <- stringi::stri_match_all_regex(out$text, quick_form(form))[[1]]
   phrases <- study_vocabulary(out$study)$values$phrase
   for (i in seq_len(nrow(hits))) {
     hit <- hits[i, ]
@@ -86,7 +86,7 @@ condition_in_brackets <- function(out) {
 #' @noRd
 plain_noun_after <- function(out) {
   form <- "(?i)\\b([\\p{L}]{3,}) (scores?|values?|results?|marks?|levels?|measurements?|readings?)\\b"
-  hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
+  hits <- stringi::stri_match_all_regex(out$text, quick_form(form))[[1]]
   columns <- all_columns(out$study)
   own <- lapply(columns, function(col) name_stems(col$name))
   for (i in seq_len(nrow(hits))) {

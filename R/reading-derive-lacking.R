@@ -97,7 +97,7 @@ named_per <- function(out) {
 #' "how many swimmers", of a column with the level "swimming": who does it
 #' @noRd
 doers_of_level <- function(out) {
-  nouns <- unique(stringi::stri_extract_all_regex(out$text, "(?i)\\b\\p{L}{2,}(?:er|or)s\\b")[[1]])
+  nouns <- unique(stringi::stri_extract_all_regex(out$text, quick_form("(?i)\\b\\p{L}{2,}(?:er|or)s\\b"))[[1]])
   columns <- Filter(function(col) is_level_kind(col$kind), all_columns(out$study))
   for (noun in nouns[!is.na(nouns)]) {
     doing <- sub("(er|or)s$", "ing", tolower(noun))

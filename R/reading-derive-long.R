@@ -26,7 +26,7 @@ over_the_times <- function(out) {
 numbered_time <- function(out) {
   form <- sprintf("(?i)\\b(?:in|at|during|for|of|on) the (%s|last|final|top|bottom|highest|lowest|[0-9]{1,2}(?:st|nd|rd|th)) ([\\p{L}_]+)\\b",  # nolint: line_length_linter.
                   paste(ordinal_words, collapse = "|"))
-  hits <- stringi::stri_match_all_regex(out$text, form)[[1]]
+  hits <- stringi::stri_match_all_regex(out$text, quick_form(form))[[1]]
   if (nrow(hits) != 1 || is.na(hits[1, 1])) return(out)
   own <- Filter(function(col) tolower(col$name) == tolower(hits[1, 3]) ||
       tolower(gsub("[_.]?(no|nr|num|number)$", "", col$name)) == tolower(hits[1, 3]),

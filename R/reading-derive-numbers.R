@@ -10,7 +10,7 @@ compounds_in_digits <- function(text, study) {
   hundreds <- sprintf("(?:(?:%s|an?) hundred(?: and %s)?)", small, below)
   form <- sprintf("(?i)\\b(?:(?:%s|%s) thousand(?: (?:and )?(?:%s|%s))?|%s|%s(?<=[ -](?:%s)))\\b", below, hundreds, hundreds, below, hundreds, tens, small)  # nolint: line_length_linter.
   levels <- tolower(study_vocabulary(study)$values$level)
-  for (said in unique(stringi::stri_extract_all_regex(text, form)[[1]])) {
+  for (said in unique(stringi::stri_extract_all_regex(text, quick_form(form))[[1]])) {
     if (is.na(said) || tolower(said) %in% levels) next
     text <- gsub(said, format(compound_number(said), scientific = FALSE), text, fixed = TRUE)
   }

@@ -2,7 +2,8 @@
 
 #' The turns, as of `everyday_turns()`
 #' @noRd
-turns_of_parts <- function() list(turn("turn-?out|participation rate", turnout_of), turn("[\\p{L}_] (vote |votes )?shares?\\b", share_in_whole))
+turns_of_parts <- function() list(turn("turn-?out|participation rate", turnout_of), turn("[\\p{L}_] (vote |votes )?shares?\\b", share_in_whole),
+  turn("\\b(share|proportion|percent\\w*|fraction) of\\b.* (was|were|is|are|got|that|which)\\b", share_of_whole))
 
 #' "turnout by region", of votes cast and registered voters: the one over the other
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.
@@ -35,6 +36,19 @@ share_in_whole <- function(out) {
   done <- part_over_whole(out, said, paste0(found$name, "_share"), found$name, whole)
   # ("blue share against green share")
   if (identical(done$text, out$text) || !has_column(done$study, paste0(found$name, "_share"))) done else share_in_whole(done)
+}
+
+#' "what share of units was returned", of counts units and returned_units: the one over the other
+#' @noRd
+share_of_whole <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:what |which )?(?:is |was )?(?:the )?(?:share|proportion|percentage|percent|fraction) of (?:the |all |our )*([\\p{L}_]+(?: [\\p{L}_]+)?) (?:that |which )?(?:was|were|is|are|got) ([\\p{L}_]+)((?: .*)?)$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  found <- part_in_text(out$study, hit[3])
+  counts <- Filter(function(col) col$kind == "count", all_columns(out$study))
+  whole <- if (!is.null(found)) column_in_text(counts, hit[2], named_phrases(out$study, counts))$name
+  if (is.null(whole) || whole != found$whole) return(out)
+  out$rate_wish <- 100
+  reworded(out, sprintf("%s per %s%s", found$part, whole, hit[4]), sprintf("Took the share as the total of %s over that of %s.", found$part, whole))
 }
 
 #' The words for a part of a whole as the totals of both, or, where it is set against something else, as a column of its own

@@ -250,11 +250,11 @@ doers_now <- function(out) {
     if (grepl(sprintf("\\b%s\\b", as_literal(tolower(level))), tolower(out$text))) return(out)
     among <- sprintf("(?i)\\b(?:among|amongst|in|for|of|only) (?:the )?%s\\b(?! (?:and|or|vs|versus|than))", sub("s\\?$", "s", noun))
     if (grepl(among, out$text, perl = TRUE) && !grepl(not, out$text, perl = TRUE)) {
-      hit <- stringi::stri_extract_first_regex(out$text, among)
+      hit <- stringi::stri_extract_first_regex(out$text, quick_form(among))
       return(reworded(out, sub(hit, sprintf("among rows with %s = %s", col$name, level), out$text, fixed = TRUE),
                       sprintf("Took %s to mean that %s is %s.", quoted(hit), col$name, quoted(level))))
     }
-    said <- stringi::stri_extract_first_regex(out$text, not)
+    said <- stringi::stri_extract_first_regex(out$text, quick_form(not))
     if (!is.na(said)) return(reworded(out, sub(said, sprintf("with %s not %s", col$name, level), sub(sprintf("(?i)\\b(?:who |that )?(?:are|is|were|was) (?=%s)", as_literal(said)), "", out$text, perl = TRUE), fixed = TRUE),  # nolint: line_length_linter.
                                       sprintf("Took %s to mean that %s is not %s.", quoted(said), col$name, quoted(level))))
   }

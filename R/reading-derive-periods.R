@@ -175,7 +175,7 @@ week_of_days <- function(out) {
 #' "handling time", beside a yes/no column handled and handle_seconds: the one that is counted in time
 #' @noRd
 named_time <- function(out) {
-  hits <- stringi::stri_match_all_regex(out$text, "(?i)\\b([\\p{L}]{3,}) (times?|durations?)\\b(?! of| series| to| point)")[[1]]
+  hits <- stringi::stri_match_all_regex(out$text, quick_form("(?i)\\b([\\p{L}]{3,}) (times?|durations?)\\b(?! of| series| to| point)"))[[1]]
   columns <- all_columns(out$study)
   for (i in seq_len(nrow(hits))) {
     if (is.na(hits[i, 1])) next

@@ -70,7 +70,7 @@ whole_of <- function(study, name) {
 #' @section Shape: list(part, whole, said), or NULL.
 #' @noRd
 part_in_text <- function(study, text) {
-  counts <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct > 4) && is.null(col$role), all_columns(study))
+  counts <- Filter(function(col) is_numeric_kind(col$kind) && isTRUE(col$distinct > 2) && is.null(col$role), all_columns(study))
   found <- column_in_text(counts, text, kin_phrases(study, text))
   if (is.null(found)) return(NULL)
   whole <- whole_of(study, found$name)
@@ -370,8 +370,9 @@ ratio_as_rate <- function(out) {
   found <- if (!is.null(whole)) list(name = whole$name, said = whole$name, col = whole)
     else if (length(named)) column_in_text(named, out$text, kin_phrases(out$study, out$text))
   # ("nights per month", beside nights: these, and not the rate for each)
-  if (is.null(whole) && !is.null(found) && any(vapply(numeric_columns(out$study), function(col) col$name != found$name &&
-    setequal(telling_stems(col$name), stems_of(found$said)[[1]]), NA))) return(out)
+  said_stems <- if (is.null(whole) && !is.null(found)) stems_of(found$said)[[1]]
+  if (!is.null(said_stems) && any(vapply(numeric_columns(out$study), function(col) col$name != found$name &&
+    setequal(telling_stems(col$name), said_stems), NA))) return(out)
   parts <- if (!is.null(found)) ratio_parts(out$study$tables[[found$col$table]], found$name)
   # (alone it is the whole question)
   if (is.null(parts) || bare && !grepl(asks, out$text, perl = TRUE) && !grepl(sprintf("(?i)^ *(?:what (?:is|was) |show |give )?(?:the )?%s[?.! ]*$",

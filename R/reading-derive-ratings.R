@@ -25,7 +25,7 @@ aspects_as_items <- function(out) {
   if (length(scale) != 1) return(out)
   noun <- "(?:aspects?|items?|questions?|statements?|features?|ratings?|topics?|things|dimensions?|points)"
   told <- sprintf("Took the items of the scale: %s.", some_of(scale[[1]]$columns, 8))
-  known <- stems_of(stringi::stri_extract_first_regex(out$text, sprintf("(?i)%s", noun)))[[1]]
+  known <- stems_of(stringi::stri_extract_first_regex(out$text, quick_form(sprintf("(?i)%s", noun))))[[1]]
   if (length(known) && any(known %in% study_vocabulary(out$study)$terms$stem)) return(out)
   averaged <- sprintf("(?i)^ *(?:what (?:is|are) )?(?:the )?(average|mean|median) (?:rating |score |answer )?(?:of|for|per|by|in) (?:each|every|all|the|all of the)(?: of the)?(?: [0-9]+)? %s[?.! ]*$", noun)  # nolint: line_length_linter.
   hit <- match_groups(out$text, averaged)
@@ -210,7 +210,7 @@ as_they_were_asked <- function(out) {
       # a small word that ends the question belongs to it ("with")
       end <- reach[last]
       if (end < length(said) && said[end + 1] %in% c("with", "from", "to", "for") && said[end + 1] == last_of(words)) end <- end + 1
-      whole <- stringi::stri_extract_first_regex(out$text, sprintf("(?i)\\b%s\\b", paste(said[at:end], collapse = "[^\\\\p{L}]+")))
+      whole <- stringi::stri_extract_first_regex(out$text, quick_form(sprintf("(?i)\\b%s\\b", paste(said[at:end], collapse = "[^\\\\p{L}]+"))))
       if (is.na(whole)) next
       return(reworded(out, sub(whole, names[1], out$text, fixed = TRUE), sprintf("Took %s to mean the column %s.", quoted(whole), quoted(col$name))))
     }

@@ -4,8 +4,9 @@
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.
 #' @noRd
 derive_round_bands <- function(out) {
+  if (!grepl("(?i)[- ](band|bracket|bin)s?\\b", out$text, perl = TRUE)) return(out)
   form <- "(?i)\\b([\\p{L}_]+(?: [\\p{L}_]+)?)[- ](?:bands?|brackets?|bins?)\\b"
-  said <- stringi::stri_match_all_regex(out$text, form)[[1]]
+  said <- stringi::stri_match_all_regex(out$text, quick_form(form))[[1]]
   for (k in seq_len(nrow(said))) {
     if (is.na(said[k, 1])) next
     words <- strsplit(said[k, 2], " ")[[1]]

@@ -110,7 +110,7 @@ measure_at_times <- function(out) {
     if (!all(grepl("^[0-9]+$", set$times))) next
     said <- gsub(" ", "[_. ]", as_literal(plain_measure(set$name)))
     # (a single one is read where it stands)
-    if (stringi::stri_count_regex(text, sprintf("(?i)\\b%s at \\p{L}+ [0-9]+\\b", said)) < 2) next
+    if (stringi::stri_count_regex(text, quick_form(sprintf("(?i)\\b%s at \\p{L}+ [0-9]+\\b", said))) < 2) next
     for (i in seq_along(set$times)) text <- gsub(sprintf("(?i)\\b%s at (?:week|wk|visit|month|day|year|wave|session|hour)s? %s\\b", said,
         set$times[i]),
                                                  set$columns[i], text, perl = TRUE)
@@ -141,11 +141,13 @@ sets_by_synonym <- function(out) {
   at <- stringi::stri_locate_all_regex(out$text, "[\\p{L}\\p{N}_]+")[[1]]
   if (anyNA(at)) return(out)
   stems <- stem_words(tolower(stringi::stri_sub(out$text, at[, 1], at[, 2])))
+  said <- synonyms$phrase %in% runs_of(stems, 4)
+  if (!any(said)) return(out)
   called <- named_phrases(out$study)
   borne <- unique(unlist(lapply(all_columns(out$study), function(col) name_stems(col$name))))
   for (set in sets) {
     own <- paste(telling_stems(set$name), collapse = " ")
-    others <- setdiff(synonyms$phrase[synonyms$group %in% synonyms$group[synonyms$phrase == own]], own)
+    others <- setdiff(synonyms$phrase[said & synonyms$group %in% synonyms$group[synonyms$phrase == own]], own)
     # (what another column is called is that column)
     others <- setdiff(others, called$phrase[!called$column %in% set$columns])
     # (nor is a word that another column bears in its name: "turnout" beside votes_2019 and turnout_2019)
@@ -161,6 +163,15 @@ sets_by_synonym <- function(out) {
     }
   }
   out
+}
+
+#' All runs of one to so many neighbouring words
+#' @noRd
+runs_of <- function(words, most) {
+  unlist(lapply(seq_len(min(most, length(words))), function(k) {
+    starts <- seq_len(length(words) - k + 1)
+    do.call(paste, lapply(seq_len(k) - 1L, function(shift) words[starts + shift]))
+  }))
 }
 
 #' Which column of a set was measured at the time that is said ("week 8", "baseline", "the end")
@@ -341,7 +352,7 @@ get_longer <- function(out) {
 #' @noRd
 same_answer_often <- function(out) {
   form <- "(?i)^ *how often (?:do|did) (?:the )?(?:([\\p{L}]+) )?([\\p{L}\\p{N}]+) and (?:([\\p{L}]+) )?([\\p{L}\\p{N}]+) (?:give|gave|assign|choose|report) the same (?:[\\p{L}]+)(.*?)[?.! ]*$|(?i)^ *how often (?:do|did) (?:the )?(?:([\\p{L}]+) )?([\\p{L}\\p{N}]+) and (?:([\\p{L}]+) )?([\\p{L}\\p{N}]+) (?:agree|coincide)(.*?)[?.! ]*$"  # nolint: line_length_linter.
-  hit <- stringi::stri_match_first_regex(out$text, form)[1, -1]
+  hit <- stringi::stri_match_first_regex(out$text, quick_form(form))[1, -1]
   if (all(is.na(hit))) return(out)
   ends <- tolower(stats::na.omit(c(hit[c(2, 4)], hit[c(7, 9)])))
   names <- column_names(out$study)

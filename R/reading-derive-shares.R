@@ -129,11 +129,15 @@ names_something <- function(study, words) {
 kin_phrases <- function(study, text) {
   phrases <- named_phrases(study)
   words <- unique(tolower(stringi::stri_extract_all_words(text)[[1]]))
-  for (word in words[!words %in% english$stop]) {
-    own <- unique(phrases$column[phrases$phrase %in% stem_words(kin_words(word))])
-    if (length(own) == 1) phrases <- rbind(phrases, data.frame(phrase = stem_words(word), column = own, stringsAsFactors = FALSE))
+  words <- words[!words %in% english$stop]
+  if (!length(words)) return(phrases)
+  stems <- stem_words(words)
+  kin <- kin_of_each(words)
+  for (i in seq_along(words)) {
+    own <- unique(phrases$column[phrases$phrase %in% stem_words(kin[[i]])])
+    if (length(own) == 1) phrases <- list(phrase = c(phrases$phrase, stems[i]), column = c(phrases$column, own))
   }
-  phrases
+  frame_of(phrase = phrases$phrase, column = phrases$column)
 }
 
 #' "excluding those with no visits": of a count, the rows at zero are left out
@@ -290,7 +294,7 @@ more_common <- function(out, found, side, here, than) {
 #' "share of car commuters by region": those who have that level, where the noun would be taken for a measure
 #' @noRd
 people_of_level <- function(out) {
-  hits <- stringi::stri_match_all_regex(out$text, "(?i)\\b([\\p{L}-]+) ([\\p{L}]{3,}(?:er|or|ist)s)\\b")[[1]]
+  hits <- stringi::stri_match_all_regex(out$text, quick_form("(?i)\\b([\\p{L}-]+) ([\\p{L}]{3,}(?:er|or|ist)s)\\b"))[[1]]
   if (is.na(hits[1, 1])) return(out)
   measured <- unlist(lapply(numeric_columns(out$study), function(col) name_stems(col$name)))
   for (i in seq_len(nrow(hits))) {

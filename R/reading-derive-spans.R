@@ -70,7 +70,7 @@ spans_found <- function(set, text) {
                     count, unit, since, event)
   lead <- "(?:at|by|after|to|until|till|from|in|between|and|than|within|over|on|during)"
   form <- sprintf("(?i)\\b(?:(%s) )?(?:the )?(first |following )?(%s)\\b", lead, phrase)
-  hit <- stringi::stri_match_all_regex(text, form)[[1]]
+  hit <- stringi::stri_match_all_regex(text, quick_form(form))[[1]]
   if (is.na(hit[1, 1])) return(data.frame(said = character(), lead = character(), place = integer(), span = logical()))
   place <- vapply(hit[, 4], span_place, 1L, set = set, USE.NAMES = FALSE)
   span <- !is.na(hit[, 3]) | tolower(hit[, 2]) %in% c("within", "over", "during")

@@ -34,7 +34,7 @@ all_turns <- local({
   kept <- NULL
   function() {
     if (is.null(kept)) kept <<- c(
-      turns_of_measures(), turns_of_parts(), turns_of_curves(), turns_of_beside(), turns_of_pooled(), turns_of_stay(), turns_of_lines(), turns_within(), turns_of_clock(), turns_of_gains(), turns_of_periods(), turns_of_pairs(), turns_of_trials(), turns_of_known(), turns_of_calendar(), turns_of_visits(), turns_of_lacking(),  # nolint: line_length_linter.
+      turns_of_order(), turns_of_denied(), turns_of_measures(), turns_of_parts(), turns_of_curves(), turns_of_beside(), turns_of_pooled(), turns_of_stay(), turns_of_lines(), turns_within(), turns_of_clock(), turns_of_gains(), turns_of_periods(), turns_of_pairs(), turns_of_trials(), turns_of_known(), turns_of_calendar(), turns_of_visits(), turns_of_lacking(),  # nolint: line_length_linter.
           turns_of_zeros(),
           turns_of_courses(),
           turns_of_leaving(),
@@ -206,7 +206,7 @@ months_by_number <- function(out) {
   if (!grepl(form, out$text, perl = TRUE)) return(out)
   column <- month_numbers(out$study)
   if (is.null(column)) return(out)
-  said <- unique(stats::na.omit(c(stringi::stri_match_all_regex(out$text, form)[[1]][, 2:3])))
+  said <- unique(stats::na.omit(c(stringi::stri_match_all_regex(out$text, quick_form(form))[[1]][, 2:3])))
   text <- out$text
   for (month in said) {
     n <- match(tolower(month), tolower(month.name))

@@ -257,15 +257,17 @@ missing_divided <- function(out) {
 #' @param words Words of the question in their order, of which only the first may belong to the name.
 #' @section Shape: list(name, words = how many of them name it), or NULL.
 #' @noRd
-column_of_words <- function(columns, words) {
-  stems <- lapply(columns, function(col) name_stems(col$name))
+column_of_words <- function(columns, words, names = vapply(columns, `[[`, "", "name"), stems = lapply(names, name_stems)) {
+  pieces <- strsplit(tolower(words), "[_.]")
+  sought <- stem_words(unlist(pieces))
+  held <- cumsum(lengths(pieces))
   for (n in rev(seq_along(words))) {
     # (a name as it is written, letters and digits together: "no2")
-    whole <- which(vapply(columns, function(col) tolower(col$name) == tolower(words[1]), NA))
-    if (n == 1 && length(whole) == 1) return(list(name = columns[[whole]]$name, words = 1L))
-    sought <- stem_words(tolower(unlist(strsplit(words[seq_len(n)], "[_.]"))))
-    fits <- which(vapply(stems, function(own) all(sought %in% own), NA))
-    if (length(fits) == 1) return(list(name = columns[[fits]]$name, words = n))
+    whole <- if (n == 1) which(tolower(names) == tolower(words[1]))
+    if (length(whole) == 1) return(list(name = names[whole], words = 1L))
+    own <- sought[seq_len(held[n])]
+    fits <- which(vapply(stems, function(held) all(own %in% held), NA))
+    if (length(fits) == 1) return(list(name = names[fits], words = n))
   }
 }
 
@@ -444,8 +446,8 @@ called_stems <- function(col) stems_of(paste(name_words(col$name), col$label %||
 #' @noRd
 named_phrases <- function(study, columns = NULL) {
   vocabulary <- study_vocabulary(study)
-  out <- data.frame(phrase = vocabulary$phrases$phrase, column = vocabulary$columns$name[vocabulary$phrases$column], stringsAsFactors = FALSE)
-  if (is.null(columns)) out else out[out$column %in% vapply(columns, `[[`, "", "name"), , drop = FALSE]
+  out <- frame_of(phrase = vocabulary$phrases$phrase, column = vocabulary$columns$name[vocabulary$phrases$column])
+  if (is.null(columns)) out else take_rows(out, out$column %in% vapply(columns, `[[`, "", "name"))
 }
 
 #' The first column that consecutive words of a text name, where it is one of those looked for
@@ -454,18 +456,24 @@ named_phrases <- function(study, columns = NULL) {
 #' @noRd
 column_in_text <- function(columns, text, phrases = NULL) {
   words <- stringi::stri_extract_all_regex(text, "[\\p{L}_0-9.]+")[[1]]
+  if (!length(columns) || anyNA(words)) return(NULL)
+  lower <- tolower(words)
+  stop <- lower %in% english$stop
+  ends <- stop & !lower %in% c("before", "after")
+  names <- vapply(columns, `[[`, "", "name")
+  stems <- lapply(names, name_stems)
+  own <- if (NROW(phrases)) vapply(stems_of(words), paste, "", collapse = " ")
   for (size in 4:1) for (i in seq_len(max(0, length(words) - size + 1))) {
-    own <- words[i:(i + size - 1)]
-    if (all(tolower(own) %in% english$stop) || tolower(own[1]) %in% setdiff(english$stop, c("before", "after")) ||
-        tolower(own[size]) %in% setdiff(english$stop, if (size > 1) c("before", "after"))) next
-    found <- column_of_words(columns, own)
-    said <- paste(own, collapse = " ")
+    span <- i:(i + size - 1)
+    if (all(stop[span]) || ends[i] || (if (size > 1) ends else stop)[i + size - 1]) next
+    said <- paste(words[span], collapse = " ")
     if (!grepl(said, text, fixed = TRUE)) next
+    found <- column_of_words(columns, words[span], names, stems)
     # or by another word of its meaning ("length of stay" of los_days)
-    other <- if (!is.null(found) && found$words == size) found$name else unique(phrases$column[phrases$phrase == joined_stems(said)])
+    other <- if (!is.null(found) && found$words == size) found$name else unique(phrases$column[phrases$phrase == paste(own[span], collapse = " ")])
     if (length(other) != 1) next
-    col <- Find(function(col) col$name == other, columns)
-    return(if (!is.null(col)) list(name = other, said = said, col = col))
+    at <- match(other, names)
+    return(if (!is.na(at)) list(name = other, said = said, col = columns[[at]]))
   }
 }
 
@@ -1242,6 +1250,8 @@ step_of_ratio <- function(out, text) {
     return(own)
   }
   if (!grepl("\\b(odds|hazards?|(risk|rate|odds|hazard) ratios?)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
+  other <- step_in_unit(out)
+  if (!is.null(other)) return(other)
   form <- "(?i)\\b(?:per|for (?:each|every)|(?:each|every))(?: extra| additional| further| more)? ([0-9]+(?:[.][0-9]+)?)(?: more)?[ -]((?:[\\p{L}_0-9.]+ ?){1,5})"  # nolint: line_length_linter.
   hit <- match_groups(text, form)
   if (is.na(hit[1]) || as.numeric(hit[2]) == 1) return(out)
@@ -1255,6 +1265,28 @@ step_of_ratio <- function(out, text) {
   also <- if (!is.null(behind)) column_in_text(list(found$col), behind[2], kin_phrases(out$study, behind[2]))
   if (!is.null(also)) said <- paste0(said, behind[1])
   own <- with_derived(out, name, "converted", found$name, sub(said, paste("per single", name), text, fixed = TRUE), factor = 1 / as.numeric(hit[2]))
+  if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)
+  own
+}
+
+#' "odds of not attending per extra week of waiting", of a wait in days: the column in the unit that is asked for
+#' @return As of `step_of_ratio()`; NULL where no other unit of time is asked for.
+#' @noRd
+step_in_unit <- function(out) {
+  form <- "(?i)\\b(?:per|for (?:each|every)|each|every)(?: extra| additional| further| more)?(?: ([0-9]+))? (second|minute|hour|day|week|month|year|decade)s?(?: (?:of|in) (?:the )?((?:[\\p{L}_0-9.]+ ?){1,4}))?"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(NULL)
+  seconds <- c(ms = 0.001, s = 1, second = 1, min = 60, minute = 60, h = 3600, hours = 3600, hour = 3600, days = 86400, day = 86400, weeks = 604800,
+               week = 604800, months = 2629800, month = 2629800, years = 31557600, year = 31557600, decade = 315576000)
+  timed <- Filter(function(col) col$unit %in% names(seconds), numeric_columns(out$study))
+  where <- if (is.na(hit[4])) out$text else hit[4]
+  found <- column_in_text(timed, where, kin_phrases(out$study, where))
+  if (is.null(found)) return(NULL)
+  factor <- seconds[[found$col$unit]] / (seconds[[tolower(hit[3])]] * if (is.na(hit[2])) 1 else as.numeric(hit[2]))
+  if (factor == 1) return(NULL)
+  name <- paste0(found$name, "_in_", if (is.na(hit[2])) "" else paste0(hit[2], "_"), tolower(hit[3]), "s")
+  said <- if (is.na(hit[4])) trimws(hit[1]) else sub(paste0("(", as_literal(found$said), ").*$"), "\\1", hit[1], perl = TRUE)
+  own <- with_derived(out, name, "converted", found$name, sub(said, paste("per single", name), out$text, fixed = TRUE), factor = factor)
   if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)
   own
 }

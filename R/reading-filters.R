@@ -347,8 +347,12 @@ date_filters <- function(state) {
   }
   if (!length(at)) return(state)
   if (!length(dated)) return(year_column_filters(state, at))
-  name <- date_column_near(state, at, dated)
+  name <- date_column_near(state, dated)
   for (k in sort(at)) if (!state$used[k]) state <- one_date_filter(state, k, at, name)
+  filtered <- any(vapply(state$filters, function(f) identical(f$column, name), NA))
+  if (filtered && length(dated) > 1 && !grepl(tolower(name), tolower(state$text), fixed = TRUE)) {
+    state$assumed <- c(state$assumed, sprintf("The period is taken from %s, one of %d dates in the data.", name, length(dated)))
+  }
   state
 }
 
@@ -396,10 +400,12 @@ month_items <- function(state, at, years) {
   state
 }
 
-date_column_near <- function(state, at, dated) {
+#' The date that a condition is on: one that the question mentions, else the one whose own words it says
+#' @noRd
+date_column_near <- function(state, dated) {
   mentioned <- unlist(lapply(state$items, function(i) i$cols$column))
   both <- intersect(dated, mentioned)
-  column_of(state, if (length(both)) both[1] else dated[1])
+  if (length(both)) column_of(state, both[1]) else date_meant(column_of(state, dated), state$text)
 }
 
 #' A month or year asked of data that holds years as numbers
@@ -619,8 +625,8 @@ survival_of_times <- function(state) {
 #' "survival at 200 days": a time at which the curve is read, no condition on the times
 #' @noRd
 times_of_curve <- function(state) {
-  stated <- time_stated(state)
-  if (is.null(stated) || !asks_for_survival(state)) return(state)
+  stated <- if (asks_for_survival(state)) time_stated(state)
+  if (is.null(stated)) return(state)
   for (k in which(!state$used)) {
     own <- isTRUE(state$items[[k]]$value == stated$value) || item_norm(state, k) == "one" && stated$value == 1
     if (!own) next

@@ -163,21 +163,24 @@ within_tables <- function(study, table, step) {
 with_derived_study <- function(verdict, derived, study) {
   if (identical(derived, study)) return(verdict)
   verdict$study <- derived
-  verdict$reading$assumed <- unique(c(verdict$reading$assumed, derived_words(derived, study, verdict$reading)))
+  steps <- derived_steps(derived, study, verdict$reading)
+  # (a date of which the weekday is taken has its part)
+  placed <- vapply(unlist(lapply(steps, `[[`, "from")), no_part_said, "")
+  words <- vapply(steps, function(s) sprintf("%s: %s.", s$name, derivations()[[s$derive]]$words(s)), "")
+  verdict$reading$assumed <- unique(c(setdiff(verdict$reading$assumed, placed), words))
   verdict
 }
 
-#' What the columns are that were derived for this question and that its reading uses
+no_part_said <- function(columns) sprintf("The column %s, which the question names, has no part in this reading.", quoted(columns))
+
+#' The steps by which columns were derived for this question, of those that its reading uses
 #' @noRd
-derived_words <- function(study, before, reading) {
+derived_steps <- function(study, before, reading) {
   used <- c(reading$outcome, reading$by, reading$predictors, reading$adjust_for, vapply(reading$filters, `[[`, "", "column"))
-  out <- character()
-  for (name in names(study$tables)) {
-    steps <- Filter(function(s) identical(s$type, "derive") && s$name %in% used && is.null(before$tables[[name]]$columns[[s$name]]),
+  unlist(lapply(names(study$tables), function(name) {
+    Filter(function(s) identical(s$type, "derive") && s$name %in% used && is.null(before$tables[[name]]$columns[[s$name]]),
         study$tables[[name]]$steps)
-    out <- c(out, vapply(steps, function(s) sprintf("%s: %s.", s$name, derivations()[[s$derive]]$words(s)), ""))
-  }
-  out
+  }), recursive = FALSE)
 }
 
 #' A verdict whose readings carry the wishes about the figure
@@ -479,7 +482,7 @@ numbered_keys <- function(text, vocabulary) {
     form <- "^([A-Za-z]{1,6}[-_]?)0*([0-9]{1,8})$"
     nouns <- setdiff(key_stems(name), "")
     if (!length(own) || !length(nouns) || !all(grepl(form, own)) || length(unique(sub(form, "\\1", own))) != 1) next
-    hits <- stringi::stri_match_all_regex(out$text, "(?i)\\b([\\p{L}]+) (?:numbers? |no\\.? |nr\\.? |#)?([0-9]{1,8}(?:(?:, | and | or |, and )[0-9]{1,8})*)\\b(?! ?[%.,]?[\\p{L}0-9%])")[[1]]  # nolint: line_length_linter.
+    hits <- stringi::stri_match_all_regex(out$text, quick_form("(?i)\\b([\\p{L}]+) (?:numbers? |no\\.? |nr\\.? |#)?([0-9]{1,8}(?:(?:, | and | or |, and )[0-9]{1,8})*)\\b(?! ?[%.,]?[\\p{L}0-9%])"))[[1]]  # nolint: line_length_linter.
     for (i in seq_len(nrow(hits))) {
       if (is.na(hits[i, 1]) || !stem_words(tolower(hits[i, 2])) %in% nouns) next
       said <- strsplit(hits[i, 3], "[^0-9]+")[[1]]
@@ -506,7 +509,7 @@ codes_denied <- function(text, codes) {
                  "not counting|not including|not|drop(?:ping)?|omit(?:ting)?|ignor(?:e|ing)|remov(?:e|ing)|minus|disregard(?:ing)?)(?: (?:the|for|all|any))?(?: \\p{L}+)?")  # nolint: line_length_linter.
   any_code <- sprintf("(?:%s)", paste(gsub("([-.])", "\\\\\\1", codes), collapse = "|"))
   join <- "(?:\\s*,\\s*(?:and\\s+|or\\s+)?|\\s+(?:and|or|nor|&)\\s+)(?:\\p{L}+\\s+)?"
-  runs <- stringi::stri_match_all_regex(text, sprintf("(?i)(%s)\\s+(%s(?:%s%s)*)\\b", deny, any_code, join, any_code))[[1]]
+  runs <- stringi::stri_match_all_regex(text, quick_form(sprintf("(?i)(%s)\\s+(%s(?:%s%s)*)\\b", deny, any_code, join, any_code)))[[1]]
   runs <- runs[!is.na(runs[, 1]), , drop = FALSE]
   inside <- unlist(lapply(runs[, 3], function(run) codes[vapply(codes, function(code) grepl(paste0("\\b", code, "\\b"), run, ignore.case = TRUE), NA)]))  # nolint: line_length_linter.
   list(codes = unique(as.character(inside)), leads = unique(runs[, 2]))
@@ -664,8 +667,7 @@ decide_reading <- function(state, mentions) {
   other <- second_measure(state, mentions, reading, unplaced)
   if (!is.null(other) && !other$shown) return(choice_of_ranked(state, reading, other$name))
   if (!is.null(other)) { reading <- with_beside(reading, reading$outcome, other$name); unplaced <- character() }
-  if (length(unplaced)) reading$assumed <- c(reading$assumed, sprintf("The column %s, which the question names, has no part in this reading.",
-      quoted(unplaced)))
+  if (length(unplaced)) reading$assumed <- c(reading$assumed, no_part_said(unplaced))
   reading$extra$censored <- censored_times(state, reading)
   reading$confidence <- max(0.05, reading_confidence(state, mentions, scores, task) - 0.25 * (length(unplaced) > 0))
   new_verdict("answered", reading)
@@ -702,15 +704,23 @@ without_date_verbs <- function(state, mentions) {
 without_filter_dates <- function(state, reading) {
   # "how many joined in March": the rows are counted, not each of their days
   if (reading$task == "frequency" && length(reading$outcome) == 1 && length(reading$filters) && is.null(reading$extra$event) && !length(reading$by) &&
-      kind_of_names(state, reading$outcome) %in% c("date", "datetime") && says(state, "\\bhow many\\b|\\bnumber of\\b") &&
-      reading$outcome %in% vapply(reading$filters, `[[`, "", "column")) reading$outcome <- character()
+      kind_of_names(state, reading$outcome) %in% c("date", "datetime") && says(state, "\\bhow many\\b|\\bnumber of\\b")) {
+    filtered <- vapply(reading$filters, `[[`, "", "column")
+    if (reading$outcome %in% filtered || any(is_date_part(filtered))) reading$outcome <- character()
+  }
   if (reading$task != "describe" || length(reading$outcome) < 2 || !length(reading$filters)) return(reading)
   dates <- reading$outcome[kind_of_names(state, reading$outcome) %in% c("date", "datetime")]
   measured <- reading$outcome[kind_of_names(state, reading$outcome) %in% c("number", "count", "ordered", "yes_no")]
   filtered <- vapply(reading$filters, `[[`, "", "column")
-  of_date <- filtered %in% dates | filtered %in% c("day_type", "weekday", "month_of_year", "season", "month", "quarter") | grepl("_(year|month|weekday)$", filtered)  # nolint: line_length_linter.
+  of_date <- filtered %in% dates | is_date_part(filtered)
   if (length(dates) && length(measured) && any(of_date)) reading$outcome <- setdiff(reading$outcome, dates)
   reading
+}
+
+#' Is a column a part of a date, by the name it was derived under?
+#' @noRd
+is_date_part <- function(names) {
+  names %in% c("day_type", "weekday", "month_of_year", "season", "month", "quarter") | grepl("_(year|month|weekday)$", names)
 }
 
 #' "how many chicks in each group", where no column is called so: the one column of groups, or the question which

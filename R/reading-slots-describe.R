@@ -17,6 +17,9 @@ fill_describe <- function(state, mentions, r) {
     mentions <- mentions[!fine]; by <- by[!fine]; measured <- measured[!fine]
   }
   r$outcome <- column_names_of(state, mentions[!by])
+  # (beside a measure a key only says what the rows are)
+  keys <- kind_of_names(state, r$outcome) == "id"
+  if (any(keys) && !all(keys)) r$outcome <- r$outcome[!keys]
   r$by <- column_names_of(state, mentions[by])
   groups <- Filter(function(g) !g$negated && names_several(g) && !(column_of(state, g$column) %in% r$by),
                    state$groups)
@@ -42,7 +45,22 @@ fill_describe <- function(state, mentions, r) {
     return(r)
   }
   if (!is.null(r$statistic) && length(r$outcome) == 1) r$assumed <- c(r$assumed, levels_scored(state, r$outcome))
-  total_of_counts(state, mentions[!by], r)
+  total_of_counts(state, mentions[!by], takings_by_group(state, r))
+}
+
+#' "revenue by town", of sales with their dates: what each group has taken altogether
+#'
+#' Rows that are events in time add up; of firms or people, one a row, what is taken is a measure like any other.
+#' @noRd
+takings_by_group <- function(state, r) {
+  taken <- length(r$outcome) == 1 && length(r$by) > 0 && is.null(r$statistic) && !length(r$extra$statistics) && has_dates(state)
+  if (!taken || !grepl("(^|[^a-z])(takings|revenues?|sales|turnover|receipts|profit)([^a-z]|$)",
+      tolower(r$outcome)) || adds_up_not(r$outcome)) return(r)
+  plain <- "^ *(what (is|was|were|are) |show |give )?(me )?(the |our )*[^ ]+( [^ ]+){0,2} (by|per|in each|for each|across|for every) "
+  if (!says(state, plain) || says(state, "\\b(describe|summar|distribut|spread|compare|differ|vary|histogram|box|typical)")) return(r)
+  r["statistic"] <- list("sum")
+  r$assumed <- c(r$assumed, sprintf("Took %s as the total of its rows; ask for its mean if that is meant.", r$outcome))
+  r
 }
 
 #' "rentals on holidays", of a yes/no column holiday: the rows that say yes

@@ -270,7 +270,9 @@ season_allowed_for <- function(state) {
 #' Is more of what a column measures bad, by its name?
 #' @noRd
 more_is_worse <- function(name) {
-  any(grepl(paste0("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|",
+  failed <- stem_words(c("attend", "show", "pay", "paid", "complete", "respond", "renew", "adhere", "comply", "deliver", "resolve", "pass",
+      "recover"))
+  any(unlist(lapply(name, denied_core)) %in% failed) || any(grepl(paste0("defect|error|fault|fail|death|mortal|loss|complain|mite|infect|injur|accident|absen|delay|wait|cost|price|pain|crime|",  # nolint: line_length_linter.
     "pollut|missing|incident|sick|refund|return|crash|breach|insect|pest|aphid|larva|parasit|weed|lesion|disease|itis([^a-z]|$)|readmi|died|dead|killed|drop_?out|complication|cancel|fraud|attrition|unemploy|tumou?r|relapse|damage|waste|churn|downtime|scrap|lameness|overdue|debt|arrears|",  # nolint: line_length_linter.
     "(^|[^a-z])(pm[_. ]?[0-9]+|no[2x]|so2|co2|ozone|noise|db)([^a-z]|$)"), tolower(name))) || any(vapply(name, less_is_better, NA))
 }

@@ -114,7 +114,7 @@ rate_without_base <- function(state, mentions, task) {
     # (a bare singular, such as Murder, is the rate itself; amounts are not)
     amount <- kind_at(state, m$column) == "number" && grepl("^(kg|g|t|l|ml|EUR|USD|GBP|kWh|m3)$", state$vocabulary$columns$unit[m$column])
     plural <- grepl("(s|ed|en|dead|died|made|lost|sold|won)([_. ]|$)|(^|[_. ])(n|no|num|number|count|total)([_. ]|$)", own)
-    counted <- state$vocabulary$columns$distinct[m$column] > 4 && (amount || kind_at(state, m$column) == "count" && plural)
+    counted <- state$vocabulary$columns$distinct[m$column] > 2 && (amount || kind_at(state, m$column) == "count" && plural)
     if (counted && grepl("^rates?( of)?$", item_norm(state, m$at + 1)) && !grepl("rate", own)) return(m)
     # "the share of defective units"
     shared <- grepl("(share|proportion|percentage|percent|fraction) of( the)?( all)?$", trimws(paste(vapply(m$at - 4:1, function(j) item_norm(state,

@@ -472,7 +472,7 @@ cluster_said <- function(state) {
                  "(?: (?:of|for|in) [\\w.]+(?= (?:for|by|within|per|across)))?|clustered|nested)",
                  "(?: (?:for|by|in|within|of|at|per|on))?(?: (?:each|every|the|all))?",
                  " ([\\p{L}_.][\\p{L}0-9_.]*)(?: ([\\p{L}_.][\\p{L}0-9_.]*))?")
-  hits <- stringi::stri_match_all_regex(state$text, form)[[1]]
+  hits <- stringi::stri_match_all_regex(state$text, quick_form(form))[[1]]
   known <- state$vocabulary$phrases
   for (i in seq_len(nrow(hits))) {
     words <- stats::na.omit(c(if (!is.na(hits[i, 3])) paste(hits[i, 2], hits[i, 3]), hits[i, 2]))

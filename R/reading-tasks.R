@@ -222,7 +222,7 @@ asks_for_moderation <- function(state) {
 asks_for_kinds <- function(state, mentions) {
   words <- paste0("\\b(which|what) (kinds?|sorts?|types?) of (\\w+)|\\b(divide|split|segment|partition) (up )?the \\w+ by what\\b|\\bprofiles? ",
       "of the \\w+ (with|who|that)\\b")
-  found <- regmatches(state$text, regexpr(words, state$text, ignore.case = TRUE))
+  found <- regmatches(state$text, regexpr(words, state$text, ignore.case = TRUE, perl = TRUE))
   length(found) == 1 && length(mentions) >= 1 && !grepl("of (test|analysis|data|chart|plot|figure|variable|column|file)", found,
     ignore.case = TRUE, perl = TRUE) &&
     !any(vapply(mentions, function(m) grepl("kind|sort|type", m$text, ignore.case = TRUE, perl = TRUE), NA)) && sum(!vapply(mentions,

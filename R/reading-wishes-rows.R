@@ -255,7 +255,7 @@ names_rows <- function(vocabulary, noun) {
 #' @noRd
 shared_unit_said <- function(text, vocabulary) {
   if (!grepl("(?<![A-Za-z0-9_.])[0-9]", text, perl = TRUE)) return(text)
-  hits <- stringi::stri_match_all_regex(text, "(?i)(?<![\\p{L}0-9_.])([0-9]+(?:[.][0-9]+)?) ([\\p{L}]{1,12})\\b")[[1]]
+  hits <- stringi::stri_match_all_regex(text, quick_form("(?i)(?<![\\p{L}0-9_.])([0-9]+(?:[.][0-9]+)?) ([\\p{L}]{1,12})\\b"))[[1]]
   bounded <- stringi::stri_detect_regex(text, sprintf("(?i)\\b(?:than|over|above|below|under|least|most|exceeding|exactly|of|is) \\Q%s\\E", hits[,
       1]))
   if (is.na(hits[1, 1])) return(text)

@@ -2,13 +2,24 @@
 
 #' All columns of the tables in use, one entry each: list(table, column record)
 #' @noRd
-all_columns <- function(study) {
-  out <- list()
-  for (table in data_tables(study)) {
-    for (col in table$columns) if (!identical(col$used, FALSE)) out[[length(out) + 1L]] <- c(col,
-        list(table = table$name))
+all_columns <- local({
+  # (one question looks through them some hundred times)
+  key <- NULL
+  kept <- NULL
+  function(study) {
+    tables <- data_tables(study)
+    own <- list(vapply(tables, `[[`, "", "name"), lapply(tables, `[[`, "columns"))
+    if (!identical(own, key)) {
+      kept <<- unlist(lapply(unname(tables), used_columns), recursive = FALSE) %||% list()
+      key <<- own
+    }
+    kept
   }
-  out
+})
+
+used_columns <- function(table) {
+  used <- Filter(function(col) !identical(col$used, FALSE), unname(table$columns))
+  lapply(used, function(col) c(col, list(table = table$name)))
 }
 
 column_names <- function(study) unique(vapply(all_columns(study), `[[`, "", "name"))

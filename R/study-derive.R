@@ -101,7 +101,7 @@ derivations <- function() {
     against_rest = rule(1, c("category", "ordered", "text"), function(x, step) {
       factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) == step$level, step$level, "all others")), c(step$level, "all others"))
     }, function(step) sprintf("%s, %s against all others", step$from, quoted(step$level)), "level"),
-    equals = rule(1, c("category", "ordered", "text"), function(x, step) {
+    equals = rule(1, c("category", "ordered", "text", "yes_no"), function(x, step) {
       factor(ifelse(is.na(x[[1]]), NA, ifelse(as.character(x[[1]]) %in% unlist(step$level), "yes", "no")), c("no", "yes"))
     }, function(step) sprintf("is %s %s", step$from, some_of(quoted(unlist(step$level)), 8, and = "or")), "level"),
     level_sets = rule(1, c("category", "ordered", "text"), function(x, step) {

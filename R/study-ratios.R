@@ -17,7 +17,22 @@ called_ratios <- function(columns) columns[called_ratio(vapply(columns, `[[`, ""
 #'
 #' @section Shape: list(top, base (names), scale (1, 100 or 1000)), or NULL.
 #' @noRd
-ratio_parts <- function(table, name) {
+ratio_parts <- local({
+  # (asked of the same table for each question)
+  key <- NULL
+  kept <- list()
+  function(table, name) {
+    own <- list(data.table::address(table$data), table$columns)
+    if (!identical(own, key)) {
+      key <<- own
+      kept <<- list()
+    }
+    if (is.null(kept[[name]])) kept[[name]] <<- list(find_ratio_parts(table, name))
+    kept[[name]][[1]]
+  }
+})
+
+find_ratio_parts <- function(table, name) {
   col <- table$columns[[name]]
   if (is.null(col) || !is_numeric_kind(col$kind) || isTRUE(col$derived) || !called_ratio(name)) return(NULL)
   others <- Filter(function(o) is_numeric_kind(o$kind) && o$name != name && is.null(o$role) && o$distinct > 5 && !isTRUE(o$derived), table$columns)
@@ -57,8 +72,12 @@ near_quotient <- function(x, top, base, scale, digits) {
 #' Decimals with which numbers are written, at most 12
 #' @noRd
 decimals_written <- function(x) {
-  text <- vapply(signif(x, 12), function(v) format(v, digits = 12, scientific = FALSE, trim = TRUE, drop0trailing = TRUE), "")
-  ifelse(grepl(".", text, fixed = TRUE), nchar(sub("^[^.]*[.]", "", text)), 0)
+  text <- sprintf("%.12g", x)
+  power <- integer(length(text))
+  long <- grepl("e", text, fixed = TRUE)
+  power[long] <- as.integer(sub("^.*e", "", text[long]))
+  digits <- sub("e.*$", "", text)
+  pmax(0, ifelse(grepl(".", digits, fixed = TRUE), nchar(sub("^[^.]*[.]", "", digits)), 0L) - power)
 }
 
 #' The finding that a column is such a ratio

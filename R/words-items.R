@@ -155,15 +155,14 @@ choose_spans <- function(tokens, links, dates, vocabulary) {
       if (value > best[j + 1] + 1e-12) { best[j + 1] <- value; pick[j + 1] <- k }
     }
   }
-  out <- list()
+  chosen <- integer()
   j <- n
   while (j > 0) {
     k <- pick[j + 1]
-    if (k == 0) { j <- j - 1L; next }
-    out[[length(out) + 1L]] <- data.frame(from = from[k], to = to[k])
-    j <- from[k] - 1L
+    if (k > 0) chosen <- c(chosen, k)
+    j <- if (k > 0) from[k] - 1L else j - 1L
   }
-  do.call(rbind, out) %||% data.frame(from = integer(), to = integer())
+  frame_of(from = from[chosen], to = to[chosen])
 }
 
 linked_item <- function(span, tokens, links, dates, lexicon, names) {

@@ -109,10 +109,13 @@ dividing_nouns <- function(tokens, vocabulary) {
   lexicon <- vocabulary$lexicon
   everyday <- tokens$type == "word" & nchar(tokens$norm) >= 5 & !tokens$stem %in% known & (tokens$stem %in% c(lexicon$filler, lexicon$entities) |
     tokens$norm %in% lexicon$known & !tokens$norm %in% c(lexicon$phrases$words, lexicon$stop))
+  if (!any(everyday)) return(integer())
   # "concentration", of a column conc
   short <- tolower(vocabulary$columns$name)
   short <- short[grepl("^[a-z]{4,7}$", short) & !short %in% english_words()$common]
-  shortened <- vapply(tokens$norm, function(word) any(nchar(word) >= nchar(short) + 3 & startsWith(word, short)), NA, USE.NAMES = FALSE)
+  shortened <- everyday & length(short) > 0
+  shortened[shortened] <- vapply(tokens$norm[shortened], function(word) any(nchar(word) >= nchar(short) + 3 & startsWith(word, short)), NA,
+      USE.NAMES = FALSE)
   which(everyday & (divides | shortened))
 }
 
@@ -243,8 +246,11 @@ kin_names <- function(tokens, doubtful, vocabulary) {
   out <- list(phrases = vocabulary$phrases[0, ], terms = vocabulary$terms[0, ], values = no_values(), at = integer())
   own <- vocabulary$terms[vocabulary$terms$source == "name" & vocabulary$terms$weight > 0.3, , drop = FALSE]
   # (a visit that is missed is no girl, and what is kept is not supported)
-  for (i in doubtful[!tokens$norm[doubtful] %in% c("missed", "misses", "keep", "keeps", "kept", "keeping", "hold", "holds", "held")]) {
-    stems <- setdiff(stem_words(kin_words(tokens$norm[i])), vocabulary$lexicon$filler)
+  doubtful <- doubtful[!tokens$norm[doubtful] %in% c("missed", "misses", "keep", "keeps", "kept", "keeping", "hold", "holds", "held")]
+  kin <- if (length(doubtful)) kin_of_each(tokens$norm[doubtful])
+  for (k in seq_along(doubtful)) {
+    i <- doubtful[k]
+    stems <- setdiff(stem_words(kin[[k]]), vocabulary$lexicon$filler)
     hit <- own[own$stem %in% stems, , drop = FALSE]
     hit <- hit[!duplicated(hit$column), , drop = FALSE]
     level <- vocabulary$values[vocabulary$values$phrase %in% stems, , drop = FALSE]

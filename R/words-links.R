@@ -16,10 +16,24 @@ find_links <- function(tokens, vocabulary) {
   links <- take_rows(links, !duplicated(links[c("from", "to", "type", "id", "kind", "column", "level")]))
   links <- take_rows(links, !rows_in_plural(links, tokens, vocabulary))
   links <- take_rows(links, !only_akin(links, tokens, vocabulary))
+  links <- take_rows(links, !deed_as_key(links, tokens, vocabulary))
   # "by year group": the period is the first word of a column's name
   named <- links$from[links$type == "column" & links$score >= 0.97 & links$to > links$from]
   period <- links$kind %in% "every" | (links$kind %in% "task" & links$id %in% "trend")
   take_rows(links, !(links$type == "lexicon" & period & links$to > links$from & links$to %in% named))
+}
+
+#' "units sold", beside sale_id: what was done names no key, whose name only has a word of the same meaning
+#' @noRd
+deed_as_key <- function(links, tokens, vocabulary) {
+  out <- links$type == "column" & links$from == links$to & vocabulary$columns$kind[links$column] %in% "id"
+  done <- "(ed|ing)$|^(sold|bought|made|sent|paid|given|taken|left|came|went|done|seen|spent|kept|held|lost|won)$"
+  out <- out & grepl(done, tokens$norm[links$from])
+  at <- which(out)
+  said <- vapply(at, function(k) tokens$stem[links$from[k]] %in% vocabulary$terms$stem[vocabulary$terms$column == links$column[k] &
+    vocabulary$terms$source == "name"], NA)
+  out[at[said]] <- FALSE
+  out
 }
 
 #' "rate", beside nightly_rate and rating: a column that has the very word in its name comes before one whose word has the same stem
@@ -320,6 +334,16 @@ pastime_words <- function() {
   "sleep|nap|screen|(^|_)tv|exercise|workout|training|study|homework|overtime|leisure|phone|gaming|reading|internet|social|meditat|(^|_)age"
 }
 
+#' "who wait longer", "is the wait shorter": the column of a time that the words right before an adjective name
+#' @noRd
+timed_before <- function(i, tokens, terms, columns) {
+  before <- rev(seq_len(i - 1))
+  before <- before[!tokens$norm[before] %in% c("is", "are", "was", "were", "get", "gets", "got", "become", "became", "much", "even", "any", "been")]
+  if (!length(before)) return(integer())
+  own <- unique(terms$column[terms$stem == tokens$stem[before[1]]])
+  own[columns$kind[own] %in% c("number", "count") & columns$unit[own] %in% time_units()]
+}
+
 #' "thicker", "hottest": an adjective and the column it measures
 #' @noRd
 adjective_links <- function(tokens, vocabulary) {
@@ -336,6 +360,8 @@ adjective_links <- function(tokens, vocabulary) {
     # (a time of day is neither long nor short)
     columns <- columns[vocabulary$columns$kind[columns] %in% c("number", "count", "ordered") & !vocabulary$columns$unit[columns] %in% "o'clock"]
     found <- rows$noun %in% terms$stem[terms$column %in% columns]
+    own <- timed_before(i, tokens, terms, vocabulary$columns)
+    if ("durat" %in% rows$noun && length(own) == 1) columns <- own
     if (!length(columns)) {
       # "slowest", where one column alone counts time
       timed <- which(vocabulary$columns$kind %in% c("number", "count") & vocabulary$columns$role == "" &

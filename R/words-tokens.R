@@ -88,7 +88,7 @@ words_of_names <- function(name) {
   # "pH" and "eGFR" stay whole; "maxHR" and "xValue" do not
   open <- stringi::stri_replace_all_regex(name, "(\\p{Ll}{2})(\\p{Lu})|(\\p{Ll})(\\p{Lu}\\p{Ll})", "$1$3 $2$4")
   # "agegp", "tobgrp": bands of something; "ncases", "ncontrols": how many there are
-  open <- stringi::stri_replace_all_regex(open, "^(?i)(\\p{L}{3,})(?:gp|grp)$", "$1 group")
+  open <- stringi::stri_replace_all_regex(open, "^(\\p{L}{3,})(?i:gp|grp)$", "$1 group")
   open <- stringi::stri_replace_all_regex(open, "^n(cases|controls|children|events|deaths|births|patients|subjects|visits|trials|successes|failures|obs)$",  # nolint: line_length_linter.
                                           "n $1")
   stringi::stri_replace_all_regex(open, "[_.]+", " ")

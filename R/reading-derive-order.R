@@ -1,0 +1,61 @@
+# The order in which groups are to be listed, two sides named before a colon, and how long things last.
+
+#' The turns, as of `everyday_turns()`
+#' @noRd
+turns_of_order <- function() {
+  list(turn("first *[?.!]*$|(ascending|descending|increasing|decreasing) order|\\b(ascending|descending) *[?.!]*$|\\bfrom \\w+est to\\b|\\b(sorted|ordered)\\b", listed_in_order),  # nolint: line_length_linter.
+       turn("^[^:]+ (vs\\.?|versus|against) [^:]+: *\\p{L}", sides_before_colon),
+       turn("\\b(under|below|over|above)[- ]?[0-9]+s?\\b.*\\b(adults|children|kids|others|rest|everyone else|everybody else)\\b", age_against_rest),
+       turn("^ *how long (do|does|did|is|are|was|were)\\b", how_long_it_lasts))
+}
+
+#' "average wait by practice, longest first", "in descending order": the groups ranked, all of them
+#' @noRd
+listed_in_order <- function(out) {
+  down <- "(?:longest|highest|largest|biggest|greatest|most|best|slowest|heaviest|oldest|latest)"
+  up <- "(?:shortest|lowest|smallest|least|fewest|fastest|lightest|youngest|earliest)"
+  order <- sprintf("(?:(?:sorted|ordered|listed|ranked) )?(?:with )?(?:the )?(?:(%1$s|%2$s)(?: \\p{L}+)? first|from (%1$s|%2$s) to \\p{L}+|in (descending|decreasing|ascending|increasing) order|(descending|ascending))", down, up)  # nolint: line_length_linter.
+  hit <- match_groups(out$text, sprintf("(?i)^ *(?:what (?:is|are|was|were) )?(?:show |list |give )?(?:me )?(?:the )?(.+?) (?:by|for each|in each|for every|per) (?:the )?([\\p{L}_ ]+?),? +%s[?.! ]*$", order))  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  said <- stats::na.omit(hit[4:7])[1]
+  rising <- grepl(sprintf("(?i)^(?:%s|ascending|increasing)", up), said, perl = TRUE)
+  reworded(out, sprintf("rank %s by %s%s", hit[3], hit[2], if (rising) ", lowest first" else ""))
+}
+
+#' "urban vs rural: average income": what is compared is said last
+#' @noRd
+sides_before_colon <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:compare )?([^:]+? (?:vs\\.?|versus|against) [^:]+?) *: *([^:]+?)[?.! ]*$")
+  if (is.na(hit[1])) return(out)
+  sides <- sub("(?i) (?:vs\\.?|versus|against) ", " and ", hit[2], perl = TRUE)
+  reworded(out, sprintf("compare %s between %s", hit[3], sides))
+}
+
+#' "children under 16 and adults", "over 65s against everyone else": the age on both sides of the bound
+#' @noRd
+age_against_rest <- function(out) {
+  age <- Filter(function(col) "age" %in% name_stems(col$name), numeric_columns(out$study))
+  if (length(age) != 1) return(out)
+  people <- "(?:(?:the |all )?(?:children|kids|people|patients|those|adults|members|customers|respondents|pupils|students|participants|men|women)(?: aged)? )?"  # nolint: line_length_linter.
+  form <- sprintf("(?i)\\b%s(under|below|over|above)[- ]?([0-9]+)s? (?:and|or|vs\\.?|versus|against|with|than|to) (?:the |all )*(?:adults|children|kids|others|other (?:people|patients|ones)|rest|everyone else|everybody else)\\b", people)  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  low <- tolower(hit[2]) %in% c("under", "below")
+  reworded(out, sub(hit[1], sprintf("%s %s %s versus the rest", age[[1]]$name, if (low) "under" else "over", hit[3]), out$text, fixed = TRUE),
+           sprintf("Took the others to be all who are not %s %s.", tolower(hit[2]), hit[3]))
+}
+
+#' "how long do appointments last for over 75s", "how long is the average call": the mean of the one duration that is held
+#' @noRd
+how_long_it_lasts <- function(out) {
+  forms <- c("(?i)^ *how long (?:do|does|did) (?:the |an? |our )?([\\p{L}_ ]+?) (?:last|take|run|go on)(?: on average| typically| usually)*( .*?)?[?.! ]*$",  # nolint: line_length_linter.
+             "(?i)^ *how long (?:is|are|was|were) (?:the |an? |our )*(?:average|typical|mean|usual) ([\\p{L}_]+)( .*?)?[?.! ]*$",
+             "(?i)^ *how long (?:is|are|was|were) (?:the |an? |our )*([\\p{L}_]+) on average( .*?)?[?.! ]*$")
+  hit <- compact(lapply(forms, function(form) { found <- match_groups(out$text, form); if (!is.na(found[1])) found }))
+  own <- Filter(function(col) col$unit %in% time_units() && any(c("durat", "length", "last") %in% name_stems(col$name)), numeric_columns(out$study))
+  if (!length(hit) || length(own) != 1) return(out)
+  # (a column that the words themselves name comes first)
+  if (!is.null(column_in_text(numeric_columns(out$study), hit[[1]][2]))) return(out)
+  rest <- if (is.na(hit[[1]][3])) "" else sub("(?i)^ *(?:on average|typically|usually)", "", hit[[1]][3], perl = TRUE)
+  reworded(out, sprintf("average %s%s", own[[1]]$name, rest), sprintf("Took how long it lasts to be %s.", own[[1]]$name))
+}
