@@ -84,11 +84,21 @@ event_numbers <- function(ctx, x, event) {
        new_number("count", "rows that meet the condition", sum(hit)), new_number("n", "rows", n)))
 }
 
+#' "223 rows meet the conditions (71.9 % of 310)", or so many of the units where each counts once
+#' @noRd
+say_rows_met <- function(ctx, n) {
+  unit <- ctx$reading$extra$per_unit$unit
+  noun <- if (is.null(unit)) "row" else key_noun(tolower(unit))
+  total <- ctx$frame$total
+  share <- if (isTRUE(total > n)) sprintf(" (%s of %s)", say_percent(n / total), say_number(total)) else ""
+  sprintf("%s %s the conditions%s.", capital(count_of(n, noun)), plural(n, "meets", "meet"), share)
+}
+
 say_frequency <- function(ctx, res) {
   n <- res$number
   event <- ctx$reading$extra$event
   if (!length(res$name)) {
-    text <- if (n$n == 0) "No row meets the conditions." else sprintf("%s %s the conditions.", capital(count_of(n$n, "row")), plural(n$n, "meets", "meet"))  # nolint: line_length_linter.
+    text <- if (n$n == 0) "No row meets the conditions." else say_rows_met(ctx, n$n)
     if (!length(ctx$reading$filters)) text <- sprintf("There are %s.", count_of(n$n, "row"))
     return(list(headline = text, details = sprintf("The data holds %s in all.", count_of(ctx$frame$total, "row")),
                 write_up = text))

@@ -75,7 +75,7 @@ say_semipartial <- function(ctx, res) {
 script_partial <- function(ctx, res) {
   held <- vapply(res$held, function(name) {
     kind <- ctx$columns[[name]]$kind
-    if (kind == "ordered") script_value(name) else if (is_level_kind(kind)) sprintf("droplevels(factor(%s))",
+    if (kind == "ordered") script_value(name) else if (is_level_kind(kind) || kind %in% c("id", "text")) sprintf("droplevels(factor(%s))",
         script_column(name))
     else sprintf("as.numeric(%s)", script_column(name))
   }, "")

@@ -123,9 +123,10 @@ percent_in_long <- function(out, found, layout, ends) {
 #' "which athlete improved most in sprint time": by the change from the first time to the last, down where less is better
 #' @noRd
 moved_most <- function(out, layout) {
-  form <- "(?i)\\b(improved|progressed|changed|gained|lost|rose|fell|dropped|increased|decreased) (?:the )?(most|least) (?:in|on) (?:the |their )?([\\p{L}_0-9]+(?: [\\p{L}_0-9]+){0,2})"  # nolint: line_length_linter.
-  hit <- first_match(out$text, form)
-  if (is.null(hit)) return(out$text)
+  form <- "(?i)\\b(improved|progressed|changed|gained|lost|rose|fell|dropped|increased|decreased) (?:the )?(most|least) (?:in|on) (?:the |their )?((?!between|from)[\\p{L}_0-9]+(?: (?!between|from)[\\p{L}_0-9]+){0,2})(?: (?:between|from) (?:%1$s )?([0-9]+) (?:and|to|until|till) (?:%1$s )?([0-9]+))?"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, sprintf(form, as_literal(layout_step(layout))))
+  if (is.na(hit[1])) return(out$text)
+  ends <- if (is.na(hit[5])) c(layout$first, layout$last) else as.numeric(hit[5:6])
   numeric <- layout_measures(out$study, layout)
   found <- column_in_text(numeric, hit[4], named_phrases(out$study, numeric))
   if (is.null(found)) return(out$text)
@@ -135,8 +136,8 @@ moved_most <- function(out, layout) {
   down <- verb %in% c("lost", "fell", "dropped", "decreased") || verb %in% c("improved", "progressed") && (timed || less_is_better(found$name))
   if (verb == "changed") return(out$text)
   order <- if ((hit[3] == "most") != down) "highest" else "lowest"
-  sub(hit[1], sprintf("have the %s change in %s from %s %s to %s %s", order, found$name, layout$time, format_plain(layout$first), layout$time,
-                      format_plain(layout$last)), out$text, fixed = TRUE)
+  sub(hit[1], sprintf("have the %s change in %s from %s %s to %s %s", order, found$name, layout$time, format_plain(ends[1]), layout$time,
+                      format_plain(ends[2])), out$text, fixed = TRUE)
 }
 
 #' How a question speaks of a change: the measure, the words of its times, and the question with "@" for the change
@@ -157,7 +158,7 @@ long_change_said <- function(out, layout, numeric) {
   hit <- match_groups(out$text, sprintf("(?i)\\b(?:the |their )?(?:(mean|average|median) )?%s (?:in|of) (?:the |their )?((?!%s\\b)[\\p{L}_0-9]+(?: (?!%s\\b)[\\p{L}_0-9]+){0,3}?)(%s)(?=[?.!, ]*$| %s\\b)", noun, stop, stop, span, stop))  # nolint: line_length_linter.
   if (!is.na(hit[1])) {
     found <- measure_of(hit[3])
-    if (!is.null(found) && tolower(found$said) == tolower(trimws(hit[3]))) {
+    if (!is.null(found) && tolower(found$said) == sub(" times?$", "", tolower(trimws(hit[3])))) {
       lead <- if (is.na(hit[2])) "@" else paste(hit[2], "@")
       return(list(measure = found$name, span = hit[4], text = sub(hit[1], lead, out$text, fixed = TRUE)))
     }

@@ -6,7 +6,10 @@ turns_of_order <- function() {
   list(turn("first *[?.!]*$|(ascending|descending|increasing|decreasing) order|\\b(ascending|descending) *[?.!]*$|\\bfrom \\w+est to\\b|\\b(sorted|ordered)\\b", listed_in_order),  # nolint: line_length_linter.
        turn("^[^:]+ (vs\\.?|versus|against) [^:]+: *\\p{L}", sides_before_colon),
        turn("\\b(under|below|over|above)[- ]?[0-9]+s?\\b.*\\b(adults|children|kids|others|rest|everyone else|everybody else)\\b", age_against_rest),
-       turn("^ *how long (do|does|did|is|are|was|were)\\b", how_long_it_lasts))
+       turn("^ *how long (do|does|did|is|are|was|were)\\b", how_long_it_lasts),
+       turn(",? (which|what)( one)? (is|was|are|were|has|have|gets?|got)\\b", which_of_two),
+       turn("^ *how many \\p{L}+ (were|was|are|is|have been|has been)?", how_many_done), turn("^ *how (do|does|did)\\b", how_they_travel),
+       turn("number of|how many", answers_each))
 }
 
 #' "average wait by practice, longest first", "in descending order": the groups ranked, all of them
@@ -58,4 +61,62 @@ how_long_it_lasts <- function(out) {
   if (!is.null(column_in_text(numeric_columns(out$study), hit[[1]][2]))) return(out)
   rest <- if (is.na(hit[[1]][3])) "" else sub("(?i)^ *(?:on average|typically|usually)", "", hit[[1]][3], perl = TRUE)
   reworded(out, sprintf("average %s%s", own[[1]]$name, rest), sprintf("Took how long it lasts to be %s.", own[[1]]$name))
+}
+
+#' "maths vs english, which is better": the two measures set against each other
+#' @noRd
+which_of_two <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(.+?) (?:vs\\.?|versus|or|and) (.+?) *[,:;-]? (?:which|what)(?: one)? (?:is|was|are|were|has|have|gets?|got) (?:the |on average )?(?:[\\p{L} ]+)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  found <- lapply(hit[2:3], function(said) column_said_whole(out$study, said))
+  if (any(vapply(found, is.null, NA)) || found[[1]]$name == found[[2]]$name) return(out)
+  reworded(out, sprintf("is %s higher than %s", found[[1]]$name, found[[2]]$name))
+}
+
+#' The numeric column that a text names from its first word to its last, small words apart
+#' @noRd
+column_said_whole <- function(study, said) {
+  said <- trimws(gsub("(?i)\\b(the|a|an|compare|average|mean)\\b", " ", said, perl = TRUE))
+  found <- column_in_text(numeric_columns(study), said, named_phrases(study))
+  if (!is.null(found) && tolower(found$said) == tolower(gsub(" +", " ", said))) found
+}
+
+#' "how many units were sold": the total of what is counted in a column, whatever was done with it
+#' @noRd
+how_many_done <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *how many ([\\p{L}_]+) (?:were|was|are|is|have been|has been|did we|do we|we)? ?(sold|made|produced|shipped|delivered|ordered|bought|used|sell|make|produce|ship)\\b(.*?)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  counts <- Filter(function(col) col$kind == "count" && col$distinct > 4, all_columns(out$study))
+  found <- column_in_text(counts, hit[2], named_phrases(out$study, counts))
+  vocabulary <- study_vocabulary(out$study)
+  told <- stem_words(tolower(hit[3])) %in% c(vocabulary$terms$stem[vocabulary$terms$source == "name"], vocabulary$values$phrase)
+  if (is.null(found) || told) return(out)
+  reworded(out, sprintf("total %s%s", found$name, hit[4]), sprintf("Took the number of %s as the total of %s.", hit[2], found$name))
+}
+
+#' "how do pupils get to school": the column that tells the means of travel
+#' @noRd
+how_they_travel <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *how (?:do|does|did) (?:the |our )?[\\p{L}_ ]+? (?:get|come|travel|commute|go)(?: (?:to|into) (?:the |their |our )?[\\p{L}]+)?((?: (?:by|in each|for each|per) .+?)?)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  ways <- stem_words(c("travel", "transport", "commute", "commuting", "mode", "journey", "transportation"))
+  own <- Filter(function(col) any(name_stems(col$name) %in% ways) && (is_level_kind(col$kind) || identical(col$role, "multi_answer")),
+      all_columns(out$study))
+  if (length(own) != 1) return(out)
+  reworded(out, sprintf("how many rows are there for each %s%s", own[[1]]$name, hit[2]), sprintf("Took the way of getting there to be %s.",
+      own[[1]]$name))
+}
+
+#' "average number of travel modes per pupil", of cells with several answers: how many each holds
+#' @noRd
+answers_each <- function(out) {
+  several <- Filter(function(col) identical(col$role, "multi_answer"), all_columns(out$study))
+  if (!length(several)) return(out)
+  hit <- match_groups(out$text, "(?i)^ *(?:what (?:is|was) )?(?:the )?(average|mean|median|total|typical) number of (?:different )?([\\p{L}_ ]+?)(?: (?:per|for each|of each|a) [\\p{L}]+)?((?: (?:by|in each|across) .+?)?)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  stems <- stems_of(hit[3])[[1]]
+  own <- Filter(function(col) any(telling_stems(col$name) %in% stems), several)
+  if (length(own) != 1) return(out)
+  name <- paste0(own[[1]]$name, "_answers")
+  with_derived(out, name, "answer_count", own[[1]]$name, sprintf("%s %s%s", hit[2], name, hit[4]), mark = own[[1]]$mark)
 }

@@ -48,7 +48,8 @@ share_of_whole <- function(out) {
   whole <- if (!is.null(found)) column_in_text(counts, hit[2], named_phrases(out$study, counts))$name
   if (is.null(whole) || whole != found$whole) return(out)
   out$rate_wish <- 100
-  reworded(out, sprintf("%s per %s%s", found$part, whole, hit[4]), sprintf("Took the share as the total of %s over that of %s.", found$part, whole))
+  reworded(out, sprintf("%s per single %s%s", found$part, whole, hit[4]), sprintf("Took the share as the total of %s over that of %s.", found$part,
+      whole))
 }
 
 #' The words for a part of a whole as the totals of both, or, where it is set against something else, as a column of its own

@@ -3,6 +3,7 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_periods <- function() list(
+  turn("[0-9] ?(-|\u2013|to) ?[0-9]+.*[0-9] ?(-|\u2013|to) ?[0-9]", two_number_ranges),
   turn("covariate", baseline_as_covariate),
   turn("\\b(times?|durations?)\\b", named_time),
   turn("\\b(first|1st|second|2nd|third|3rd|fourth|4th|fifth|5th|sixth|6th|last)\\b.* (weeks?|months?|days?)\\b|\\b(week|month|day) [0-9].*[0-9]",
@@ -134,6 +135,28 @@ two_counted_periods <- function(out) {
   name <- paste0(unit, "_of_study")
   with_derived(out, name, "two_ranges", column, paste("compare", bare, "by", name), lows = vapply(ranges, function(r) format(r[1]), ""),
                highs = vapply(ranges, function(r) format(r[2]), ""), labels = names)
+}
+
+#' "load in weeks 1 to 4 vs weeks 9 to 12", "ages 20-30 and 40-50": the rows of two ranges of a number as groups
+#' @noRd
+two_number_ranges <- function(out) {
+  range <- "([0-9]+(?:[.][0-9]+)?) ?(?:-|\u2013|to) ?([0-9]+(?:[.][0-9]+)?)"
+  form <- sprintf("(?i)\\b(?:(?:in|during|of|for|from|between|at) )?(?:the )?([\\p{L}_]{2,}) %1$s (?:and|versus|vs\\.?|than|with|against|or|compared (?:with|to)) (?:(?:in|during|those in|that of) )?(?:the )?(?:([\\p{L}_]{2,}) )?%1$s\\b", range)  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || !is.na(hit[5]) && stem_words(tolower(hit[5])) != stem_words(tolower(hit[2]))) return(out)
+  noun <- stem_words(tolower(hit[2]))
+  own <- Filter(function(col) noun %in% name_stems(col$name) || noun %in% stem_words(col$unit %||% ""), numeric_columns(out$study))
+  named <- Filter(function(col) noun %in% name_stems(col$name), own)
+  if (length(named)) own <- named
+  ends <- as.numeric(hit[c(3, 4, 6, 7)])
+  if (length(own) != 1 || ends[1] > ends[2] || ends[3] > ends[4] || ends[2] >= ends[3] && ends[4] >= ends[1]) return(out)
+  name <- paste0(own[[1]]$name, "_ranges")
+  counted <- grepl("(?i)^ *(?:what (?:is|was) |how |show |give )?(?:the )?(?:mean|average|median|total|how many|many|number|count|sum|share|percent\\w*|proportion)\\b", out$text, perl = TRUE)  # nolint: line_length_linter.
+  bare <- sub("(?i)^ *compare ", "", out$text, perl = TRUE)
+  text <- sub(hit[1], paste("by", name), bare, fixed = TRUE)
+  if (!counted && !grepl("(?i)^ *(do|does|did|is|are|was|were|test|which|what|how)\\b", text, perl = TRUE)) text <- paste("compare", text)
+  with_derived(out, name, "two_ranges", own[[1]]$name, text, lows = format_plain(ends[c(1, 3)]), highs = format_plain(ends[c(2, 4)]),
+               labels = sprintf("%s %s to %s", tolower(hit[2]), hit[c(3, 6)], hit[c(4, 7)]))
 }
 
 #' The column of days numbered from 1, where weeks are spoken of and nothing else tells them

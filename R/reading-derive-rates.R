@@ -88,7 +88,7 @@ rate_of_part <- function(out) {
   said <- sub(paste0("^.*?(?=(the )?(overall |total |average |mean )?", as_literal(found$said), " (rates?|success)$)"), "", hit[1], perl = TRUE, ignore.case = TRUE)  # nolint: line_length_linter.
   # a table of rates is easier read in hundredths
   out$rate_wish <- 100
-  reworded(out, sub(said, sprintf("%s per %s", found$part, found$whole), out$text, fixed = TRUE),
+  reworded(out, sub(said, sprintf("%s per single %s", found$part, found$whole), out$text, fixed = TRUE),
            sprintf("Took %s to be %s per %s, which it never exceeds.", quoted(trimws(said)), found$part, found$whole))
 }
 
@@ -325,15 +325,18 @@ totals_of_units <- function(study, verdict, per) {
 #' @noRd
 units_that_never <- function(out) {
   form <- paste0("(?i)^ *(how many|number of|which|what|list|show|(?:what )?(?:share|proportion|percentage|percent) of) (?:the )?([\\p{L}_]+) (?:who |that )?(?:have |has |had |were |was |are |is )?",  # nolint: line_length_linter.
-                 "(never|ever|at least once) (?:been |was |were |had )?(.+?)(?: (?:anything|something|at all|an item|any))?[?.! ]*$")
+                 "(never|ever|at least once) (?:been |was |were |had )?(.+?)(?: (?:anything|something|at all|an item|any))?((?: (?:by|in each|for each|per|within each) (?:the )?[\\p{L}_]+)?)[?.! ]*$")  # nolint: line_length_linter.
   # "patients with at least one adverse event"
   asked <- sub("(?i)\\b(?:with|having|who had|who have had|who experienced|that had|had|have had) (?:at least one|one or more|any) (?!of\\b)",
     "ever had ", out$text, perl = TRUE)
   # "what share of subjects had an adverse event", of subjects with several rows
   asked <- sub(paste0("(?i)^( *(?:what )?(?:share|proportion|percentage|percent) of (?:the )?[\\p{L}_]+) (?:(?:who|that) )?(?:with|having|had|have had|experienced) ",  # nolint: line_length_linter.
                       "(?:an? |the )?(?!ever\\b)"), "\\1 ever had ", asked, perl = TRUE)
-  text <- sub("(?i)^(.+?) at least once[?.! ]*$", "\\1", asked, perl = TRUE)
-  if (!identical(text, asked)) text <- sub("(?i)^( *(?:how many|number of|which|what (?:share|proportion|percentage) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
+  # ("got injured", "been ill": the verb says no more than that it was so)
+  asked <- sub("(?i)\\b(ever had |who )?(?:got|gotten|became|fell|fallen) (?=[\\p{L}_]+ at least once)", "\\1", asked, perl = TRUE)
+  text <- sub("(?i)^(.+?) at least once((?: (?:by|in each|for each|per|within each) .+?)?)[?.! ]*$", "\\1\\2", asked, perl = TRUE)
+  if (!identical(text, asked)) text <- sub("(?i)^( *(?:how many|number of|which|(?:what )?(?:share|proportion|percentage|percent) of) (?:the )?[\\p{L}_]+ (?:who |that )?(?:have |has |had |were |was |are |is )?)", "\\1ever ", text, perl = TRUE)  # nolint: line_length_linter.
+  text <- gsub("(?i)\\bever ever\\b", "ever", text, perl = TRUE)
   hit <- match_groups(text, form)
   if (is.na(hit[1])) return(out)
   # (units may be named by a column of many levels as well)
@@ -352,7 +355,8 @@ units_that_never <- function(out) {
   out$per_unit <- list(unit = unit[[1]]$name, table = unit[[1]]$table, outcome = name, rows = FALSE, condition = TRUE)
   out$told <- c(out$told, sprintf("Took %s to mean that %s is %s in %s of its rows.", quoted(paste(hit[4], hit[5])), col$name, quoted(last_of(col$levels)),  # nolint: line_length_linter.
     if (tolower(hit[4]) == "never") "none" else "some"))
-  with_derived(out, name, "converted", col$name, trimws(paste(rows_asked(hit[2]), name, bound, rest)), factor = 1, kind = "count")
+  with_derived(out, name, "converted", col$name, trimws(paste0(rows_asked(hit[2]), " ", name, " ", bound, " ", rest, hit[6])), factor = 1,
+      kind = "count")
 }
 
 #' "scrap rate by line", "overall scrap rate", "which line has the highest scrap rate": the totals set against each other

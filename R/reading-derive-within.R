@@ -4,8 +4,26 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_within <- function() {
-  list(turn("\\bwithin[- ]", within_people), turn("\\bwithin\\b", related_within),
+  list(turn("(correl|relat|associat).*repeated|repeated[- ]measures correlation", repeats_allowed_for), turn("\\bwithin[- ]", within_people),
+      turn("\\bwithin\\b", related_within),
        turn("\\bwithin\\b", within_groups), turn("\\bpredictors? of\\b", worth_of_predictor))
+}
+
+#' "correlation of load and jump, allowing for repeated measures": the relation with the unit held constant
+#'
+#' With units as factor this is the common slope within units (Bland, J. M. and Altman, D. G. (1995). Calculating correlation coefficients
+#' with repeated observations: part 1, correlation within subjects. BMJ, 310, 446).
+#' @noRd
+repeats_allowed_for <- function(out) {
+  unit <- long_layout(out$study)$unit
+  if (is.null(unit)) return(out)
+  repeats <- "(?:repeated (?:measures|measurements|observations|values|rows)|(?:the )?repeats?)"
+  form <- sprintf("(?i),? *\\b(?:allowing|accounting|adjusting|controlling|correcting|adjusted|allowed|accounted|controlled|given|with) (?:for )?(?:the )?%s\\b(?: (?:of|on|in|within|per|for) (?:the |each )?[\\p{L}_]+)?", repeats)  # nolint: line_length_linter.
+  text <- sub(form, "", sub("(?i)\\brepeated[- ]measures correlation\\b", "correlation", out$text, perl = TRUE), perl = TRUE)
+  if (identical(text, out$text) || !grepl("(?i)correl|relat|associat", text, perl = TRUE)) return(out)
+  text <- sub("(?i)\\b(?:relationship|relation|association|correlation)\\b", "partial correlation", text, perl = TRUE)
+  reworded(out, sprintf("%s controlling for %s", without_mark(text), unit),
+           sprintf("Repeated rows are allowed for by holding %s constant, so the relation is the one within the same %s.", unit, unit))
 }
 
 #' "does sleep affect pace within runners", of units with several rows each: the relation in each of them

@@ -173,6 +173,9 @@ group_levels <- function(study, name, table = NULL) {
 #' @noRd
 as_group <- function(x) {
   if (is.factor(x)) return(droplevels(x))
+  if (is.list(x)) {
+    stop_data("Cells of several answers make no groups.", todo = "Ask about one of the answers, or count them.", class = "several_answers")
+  }
   values <- sort(unique(x[!is.na(x)]), method = "radix")
   labels <- if (is.numeric(x) && !inherits(x, c("Date", "POSIXct"))) format_plain(values) else as.character(values)
   structure(match(x, values), levels = labels, class = "factor")

@@ -8,6 +8,13 @@ holds_answer <- function(cells, step) {
   factor(ifelse(is.na(cells), NA, ifelse(held, "yes", "no")), c("no", "yes"))
 }
 
+#' How many answers each cell holds
+#' @noRd
+count_answers <- function(cells, step) {
+  given <- answers_given(cells, step$mark)
+  ifelse(is.na(cells), NA, tabulate(given$row, length(cells)))
+}
+
 #' The rules by which a column can be derived
 #'
 #' @section Shape: named list of list(takes (how many columns; NA for any number from two up), kinds (of the sources),
@@ -89,6 +96,8 @@ derivations <- function() {
     }, function(step) sprintf("%s before %s, or from then on", step$from, step$on), "on"),
     holds = rule(1, "text", function(x, step) holds_answer(as.character(x[[1]]), step),
                  function(step) sprintf("does %s hold the answer %s", step$from, quoted(step$answer)), c("answer", "mark")),
+    answer_count = rule(1, "text", function(x, step) count_answers(as.character(x[[1]]), step),
+                        function(step) sprintf("how many answers %s holds", step$from), "mark"),
     rolling_mean = rule(1, numeric, function(x, step) rolling_within(x, step),
                         function(step) sprintf("mean of %s over the last %d rows%s", step$from, step$window,
                                                if (is.null(step$within)) "" else sprintf(" of each %s", step$within)),

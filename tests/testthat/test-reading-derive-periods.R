@@ -43,3 +43,27 @@ test_that("a time is the column that is counted in time, and a bound within it i
   offered <- vapply(as.list(b)$reading$alternatives, function(r) paste(vapply(r$filters, function(f) paste(f$column, f$value), ""), collapse = ""), "")
   expect_setequal(offered[nzchar(offered)], c("wait_seconds 600", "handle_seconds 600"))
 })
+
+test_that("two ranges of a number are two groups, whatever joins them", {
+  rows <- data.frame(athlete = rep(sprintf("P%02d", 1:10), each = 12), week = rep(1:12, 10), load_au = 400 + 40 * sin(1:120))
+  s <- open_study(local_data(rows))
+  early <- rows$load_au[rows$week <= 4]; late <- rows$load_au[rows$week >= 9]
+  for (q in c("load in weeks 1 to 4 vs weeks 9 to 12", "compare load between weeks 1-4 and weeks 9-12", "is load higher in weeks 9 to 12 than in weeks 1 to 4?")) {
+    expect_equal(value_of(ask(s, q), "p_value"), t.test(early, late)$p.value, tolerance = 1e-8, info = q)
+  }
+  a <- ask(s, "average load in weeks 1 to 4 vs weeks 9 to 12")
+  expect_equal(table_of(a, "groups")$mean, c(mean(early), mean(late)), tolerance = 1e-9)
+  expect_retraces(a)
+})
+
+test_that("a condition takes the date whose own words are said, and tells which", {
+  rows <- data.frame(booking = sprintf("B%03d", 1:90), booked_on = as.Date("2025-01-01") + 0:89, visit_date = as.Date("2025-02-01") + 0:89, cost = 1:90 * 1.5)
+  s <- open_study(local_data(rows))
+  march <- rows$visit_date >= as.Date("2025-03-01") & rows$visit_date <= as.Date("2025-03-31")
+  a <- ask(s, "how many visits in march 2025")
+  expect_equal(value_of(a, "n"), sum(march))
+  expect_match(paste(unlist(reading(a)$assumed), collapse = " "), "taken from visit_date, one of 2 dates")
+  monday <- ask(s, "how many were booked on a monday")
+  expect_equal(value_of(monday, "n"), sum(format(rows$booked_on, "%u") == "1"))
+  expect_no_match(paste(unlist(reading(monday)$assumed), collapse = " "), "no part")
+})

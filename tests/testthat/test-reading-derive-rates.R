@@ -97,3 +97,15 @@ test_that("a bound on a rate is one on each row, and a rate of rows can be relat
   expect_equal(value_of(overall, "estimate"), 100 * sum(d$units_scrapped) / sum(d$units_made))
   expect_match(paste(as.list(overall)$reading$assumed, collapse = " "), "held against 3 %", fixed = TRUE)
 })
+
+test_that("units in which something happened at least once are counted by the unit, by group too", {
+  rows <- data.frame(athlete = rep(sprintf("P%02d", 1:12), each = 5), squad = rep(c("A", "B", "C"), each = 20), week = rep(1:5, 12),
+                     injured = as.integer(1:60 %% 11 == 0))
+  s <- open_study(local_data(rows))
+  hurt <- tapply(rows$injured, rows$athlete, max) == 1
+  squad <- rep(c("A", "B", "C"), each = 4)
+  a <- ask(s, "how many athletes got injured at least once")
+  expect_equal(a$sentences$headline, sprintf("%d athletes meet the conditions (%.1f %% of 12).", sum(hurt), 100 * mean(hurt)))
+  by <- table_of(ask(s, "share of athletes injured at least once by squad"), "shares")
+  expect_equal(by$share[match(c("A", "B", "C"), by$group)], as.vector(tapply(hurt, squad, mean)), tolerance = 1e-9)
+})

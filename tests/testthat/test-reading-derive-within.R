@@ -19,3 +19,15 @@ test_that("units of time for each of another measure are no part of a name", {
   expect_match(as.list(ask(s, "average pace"))$sentences$headline, "^The mean of pace is .* min/km")
   expect_match(as.list(ask(s, "average weeds"))$sentences$headline, "per m2", fixed = TRUE)
 })
+
+test_that("repeated rows are allowed for by holding the unit constant", {
+  rows <- data.frame(athlete = rep(sprintf("P%02d", 1:8), each = 10), week = rep(1:10, 8), load_au = 400 + 50 * cos(1:80),
+                     jump_cm = 38 + rep(1:8, each = 10) + sin(1:80 * 1.7))
+  s <- open_study(local_data(rows))
+  fit <- summary(lm(jump_cm ~ load_au + athlete, rows))$coefficients["load_au", ]
+  for (q in c("correlation between load and jump, allowing for repeated measures", "repeated measures correlation of load and jump")) {
+    a <- ask(s, q)
+    expect_equal(value_of(a, "p_value"), fit[["Pr(>|t|)"]], tolerance = 1e-8, info = q)
+  }
+  expect_retraces(a)
+})

@@ -47,3 +47,11 @@ test_that("two words and one are the same name", {
   expect_equal(unlist(reading(ask(s, "how many dropped out by arm?"))$outcome)[1], "dropout")
   expect_equal(unlist(reading(ask(s, "mean followup by arm"))$outcome), "follow_up")
 })
+
+test_that("the kin of many words is that of each, and is kept", {
+  kin <- internal("kin_of_each")(c("yields", "honey", "zzqx", "yields"))
+  expect_identical(kin[[1]], internal("kin_words")("yields"))
+  expect_identical(kin[[1]], kin[[4]])
+  expect_true("output" %in% kin[[1]])
+  expect_identical(kin[[3]], character())
+})
