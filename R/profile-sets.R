@@ -99,7 +99,7 @@ timed_at_end <- function(names) {
       first = 1, second = 2, third = 3, pretest = -1, mid = 5e5,
       midline = 5e5, midpoint = 5e5, after = 1e6, post = 1e6, posttest = 1e6, endline = 1e6, endpoint = 1e6, end = 1e6, final = 1e6, now = 1e6,
           current = 1e6, today = 1e6, latest = 1e6, followup = 2e6,
-      follow_up = 2e6, delayed = 3e6, retention = 3e6, autumn = 10, winter = 10, spring = 10, summer = 10)
+      base = -1, bl = -1, fu = 2e6, fup = 2e6, follow_up = 2e6, delayed = 3e6, retention = 3e6, autumn = 10, winter = 10, spring = 10, summer = 10)
   words <- names(places)
   bare <- strip_tail(names, keep = c("days", "weeks", "months", "years", "min"))
   pattern <- sprintf(paste0("^(.+?)[_. ]?(?:(?:[_.",
@@ -113,8 +113,11 @@ timed_at_end <- function(names) {
   pick <- function(i) vapply(parts[hit], `[[`, "", i)
   number <- paste0(pick(3), pick(4))
   word <- tolower(pick(5))
-  rbind(data.frame(name = names[hit], stem = tolower(pick(2)), time = ifelse(nzchar(number), number, word),
-                   place = ifelse(nzchar(number), suppressWarnings(as.numeric(number)), places[word]), stringsAsFactors = FALSE), counted)
+  place <- ifelse(nzchar(number), suppressWarnings(as.numeric(number)), places[word])
+  short <- c(base = "baseline", bl = "baseline", fu = "followup", fup = "followup")
+  word[word %in% names(short)] <- short[word[word %in% names(short)]]
+  rbind(data.frame(name = names[hit], stem = tolower(pick(2)), time = ifelse(nzchar(number), number, word), place = place, stringsAsFactors = FALSE),
+        counted)
 }
 
 #' How names of columns write the units of time
@@ -147,7 +150,7 @@ timed_counted <- function(bare, names) {
   out <- data.frame(name = names[hit], stem = tolower(pick(2)), time = tolower(paste0(pick(3), pick(4))),
                     place = as.numeric(pick(3)) * days[time_unit_of(pick(4))], stringsAsFactors = FALSE)
   # "readmitted_30d" by itself is no series
-  out <- out[out$stem %in% tolower(sub("[_. ](before|pre|baseline|start|initial)$", "", setdiff(bare, bare[hit]), ignore.case = TRUE)) |
+  out <- out[out$stem %in% tolower(sub("[_. ](before|pre|baseline|base|bl|start|initial)$", "", setdiff(bare, bare[hit]), ignore.case = TRUE)) |
                out$stem %in% out$stem[duplicated(out$stem)], , drop = FALSE]
   if (nrow(out)) out
 }

@@ -30,8 +30,10 @@ sets_over_time <- function(study, least) Filter(function(set) length(set$columns
 #' @noRd
 sets_said <- function(text, sets) {
   if (!length(sets)) return(sets)
-  stems <- stem_words(stringi::stri_extract_all_words(tolower(text))[[1]])
-  sets[vapply(sets, function(set) { own <- telling_stems(set$name); length(own) > 0 && all(own %in% stems) }, NA)]
+  words <- stringi::stri_extract_all_words(tolower(text))[[1]]
+  stems <- stem_words(words)
+  # (a name with a number, "walk6", is one word of the text)
+  sets[vapply(sets, function(set) { own <- telling_stems(set$name); length(own) > 0 && (all(own %in% stems) || set$name %in% words) }, NA)]
 }
 
 #' A pattern for the words of a set's name, as a question writes them
@@ -257,6 +259,10 @@ lost_by_the_end <- function(out) {
     return(reworded(out, text, sprintf("Took attrition as the share of rows in which %s is %s.", name, quoted(yes))))
   }
   sets <- study_sets(out$study, "repeated_measures")
+  lost <- "(?:lost to follow[- ]?up|dropped out|drop(?:ped)? out|withdrew|lost)"
+  out$text <- sub(sprintf("(?i)^ *how many (?:of the )?(?:[\\p{L}]+ )?(?:were |was |have |had )?%s(?= (?:by|in each|per|for each|across) )", lost),
+      "drop-out",
+                  out$text, perl = TRUE)
   form <- "(?i)^ *(?:what (?:is|was) )?(?:the )?(?:drop[- ]?outs?|attrition|loss to follow[- ]?up|lost to follow[- ]?up)(?: rates?)? (?:by|in each|per|for each|across) (.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || length(sets) != 1) return(out)

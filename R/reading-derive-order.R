@@ -9,7 +9,9 @@ turns_of_order <- function() {
        turn("^ *how long (do|does|did|is|are|was|were)\\b", how_long_it_lasts),
        turn(",? (which|what)( one)? (is|was|are|were|has|have|gets?|got)\\b", which_of_two),
        turn("^ *how many \\p{L}+ (were|was|are|is|have been|has been)?", how_many_done), turn("^ *how (do|does|did)\\b", how_they_travel),
-       turn("number of|how many", answers_each))
+       turn("number of|how many", answers_each), turn("\\beffects? of\\b.*\\bdifferent\\b", effect_by_group),
+       turn("\\b(of|for) each\\b.*\\b(at|in|for|by) each\\b", each_of_each),
+       turn("\\b(left|leavers?|leave|leaving|quit|resigned|turnover|attrition|stay|staying)\\b", left_by_date))
 }
 
 #' "average wait by practice, longest first", "in descending order": the groups ranked, all of them
@@ -119,4 +121,45 @@ answers_each <- function(out) {
   if (length(own) != 1) return(out)
   name <- paste0(own[[1]]$name, "_answers")
   with_derived(out, name, "answer_count", own[[1]]$name, sprintf("%s %s%s", hit[2], name, hit[4]), mark = own[[1]]$mark)
+}
+
+#' "is the effect of the variant different by device": whether the one depends on the other
+#' @noRd
+effect_by_group <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:is|was|are|were) the effects? of (?:the )?((?:(?!\\bon\\b).)+?) different (?:by|across|between|among|for) (?:the |each |different )?([^?]+?)[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(hit[1])) return(out)
+  reworded(out, sprintf("does the effect of %s depend on %s", hit[2], hit[3]))
+}
+
+#' "mean yield of each variety at each nitrogen level": by both
+#' @noRd
+each_of_each <- function(out) {
+  form <- "(?i)\\b(?:of|for|in) each ([\\p{L}_]+(?: (?!at|in|for|by)[\\p{L}_]+)?) (?:at|in|for|by|and) each ([\\p{L}_]+(?: [\\p{L}_]+)?)"
+  reworded(out, sub(form, "by \\1 and \\2", out$text, perl = TRUE))
+}
+
+#' "how many people left in 2023", "turnover by department", of a date on which they left: those who have one
+#' @noRd
+left_by_date <- function(out) {
+  columns <- all_columns(out$study)
+  gone <- Filter(function(col) col$kind %in% c("date", "datetime") && col$missing > 0 &&
+    grepl("(^|[^a-z])(exit|leav\\w*|left|termination|terminated|departure|departed|resign\\w*|end_of_employment)", tolower(name_words(col$name))),
+        columns)
+  flags <- Filter(function(col) grepl("(^|[^a-z])(left|leaver|churn|attrition|turnover|quit|resigned)", tolower(name_words(col$name))) &&
+    !col$kind %in% c("date", "datetime"), columns)
+  if (length(gone) != 1 || length(flags)) return(out)
+  date <- gone[[1]]$name
+  text <- out$text
+  # ("left in 2023": the period is that of the date itself)
+  period <- "(?i)\\b(?:who |that |have |has |had )*(?:left|quit|resigned|leave|leavers?)(?: (?:us|the company|the firm|here))?(?= (?:in|during|since|before|after|between) (?:(?:[a-z]+ )?(?:19|20)[0-9]{2}|(?:q[1-4]|january|february|march|april|may|june|july|august|september|october|november|december)\\b))"  # nolint: line_length_linter.
+  if (grepl(period, text, perl = TRUE)) {
+    return(reworded(out, sub(period, paste("with", date), text, perl = TRUE), sprintf("Took who left to be the rows with a value of %s.", date)))
+  }
+  if (grepl("(?i)\\bhow long\\b.*\\b(?:stay|work|before)", text, perl = TRUE)) {
+    text <- sub("(?i)^ *how long .*?((?: (?:by|in each|for each) .+)?)[?.! ]*$", "average tenure of rows with left = yes\\1", text, perl = TRUE)
+  }
+  text <- gsub("(?i)\\b(?:staff |employee |labou?r )?(?:turnover|attrition)(?: rates?)?\\b", "share with left = yes", text, perl = TRUE)
+  if (identical(text, out$text) && !grepl("(?i)\\b(left|leavers?|quit|resigned)\\b", text, perl = TRUE)) return(out)
+  out$told <- c(out$told, sprintf("Took who left to be the rows with a value of %s.", date))
+  with_derived(out, "left", "present", date, gsub("(?i)\\b(?:leavers?|quit|resigned)\\b", "left", text, perl = TRUE))
 }

@@ -1049,7 +1049,7 @@ pair_in_text <- function(study, text) {
   hits <- lapply(sets, function(set) {
     own <- telling_stems(set$name)
     at <- match(own, stems)
-    if (length(own) && !anyNA(at)) said[sort(at)]
+    if (length(own) && !anyNA(at)) said[sort(at)] else if (set$name %in% said) set$name
   })
   own <- which(lengths(hits) > 0)
   if (length(own) != 1 || grepl("\\b(before|after|pre|post|baseline)\\b", text, ignore.case = TRUE, perl = TRUE)) return(NULL)

@@ -132,7 +132,11 @@ event_of_time <- function(columns, name) {
       ignore.case = TRUE))[[1]]
   if (length(open) != 2) return(integer())
   stem <- substr(tolower(open[2]), 1, max(4, nchar(open[2]) - 2))
-  which(columns$kind == "yes_no" & startsWith(tolower(columns$name), substr(stem, 1, 5)))
+  # ("fell" beside days_to_fall, "broke" beside days_to_break)
+  past <- c(fall = "fell", `break` = "broke", leave = "left", lose = "lost", win = "won", quit = "quit", bleed = "bled", give = "gave",
+            death = "died", catch = "caught", freeze = "froze", begin = "began", go = "went", come = "came")
+  irregular <- past[tolower(open[2])]
+  which(columns$kind == "yes_no" & (startsWith(tolower(columns$name), substr(stem, 1, 5)) | tolower(columns$name) %in% irregular))
 }
 
 #' "the murder rate of California", "compare Texas and Florida": each of the rows named is one, so they are shown

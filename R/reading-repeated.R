@@ -33,6 +33,8 @@ settle_repeated <- function(state, mentions) {
     if (!length(own)) { out <- c(out, list(alike_measures(m, sets, index))); next }
     set <- sets[[own[1]]]
     said <- which(vapply(set$times, function(time) says_time(state, m$at, time), NA))
+    # (the 6 of "walk6" is no week)
+    said <- said[!set$times[said] %in% regmatches(set$name, gregexpr("[0-9]+", set$name))[[1]]]
     # "at baseline", of measurements in weeks: the first of them
     first <- any(vapply(m$at + c(-1, 1, 2), function(k) item_norm(state, k), "") == "baseline")
     last <- any(vapply(m$at + c(-1, 1, 2, 3), function(k) item_norm(state, k), "") %in% c("final", "endpoint"))

@@ -102,6 +102,7 @@ build_vocabulary <- function(study, lexicon = english) {
   terms$phrases <- stack_frames(alias_phrases(study$aliases, table$name), terms$phrases)
   sets <- Filter(function(set) all(set$columns %in% table$name), study_sets(study, "repeated_measures"))
   terms$terms <- stack_frames(terms$terms, joined_terms(sets, table$name, terms$terms))
+  terms$phrases <- stack_frames(terms$phrases, numbered_sets(sets, table$name))
   values <- value_phrases(columns, lexicon, unlist(terms$terms$stem))
   ids <- id_values(columns, study)
   keys <- table$name[table$kind == "id" & table$unique]
@@ -245,6 +246,17 @@ column_terms <- function(columns, table, lexicon) {
                       source = part("source"))
   size <- vapply(rows, function(r) sum(r$weight), 1)
   list(terms = terms, size = size, phrases = column_phrases(columns, name_stems, label_stems, lexicon))
+}
+
+#' "walk6", of walk6_base, walk6_wk6 and walk6_wk12: the measure as a whole, whose number is no occasion
+#' @section Shape: rows of the phrases (phrase, column, quality), or NULL.
+#' @noRd
+numbered_sets <- function(sets, names) {
+  own <- Filter(function(set) grepl("[0-9]", set$name) && length(name_stems(set$name)) > 1, sets)
+  do.call(stack_frames, lapply(own, function(set) {
+    frame_of(phrase = rep(paste(name_stems(set$name), collapse = " "), length(set$columns)), column = match(set$columns, names),
+             quality = rep(0.965, length(set$columns)))
+  }))
 }
 
 #' "Prewt", "Postwt": the measure and the occasion of columns whose names write them as one word

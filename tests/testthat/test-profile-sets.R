@@ -27,3 +27,17 @@ test_that("items of one scale, and a position", {
   expect_equal(kinds_of_sets(d), "position")
   expect_equal(codebook(open_study(d))$role[1:2], c("latitude", "longitude"))
 })
+
+test_that("base and bl are the first occasion, and a number in a measure's own name is none", {
+  rows <- data.frame(pid = sprintf("R%02d", 1:30), arm = rep(c("app", "usual"), 15), walk6_base = 300 + 1:30, walk6_wk6 = 305 + 2 * (1:30),
+                     walk6_wk12 = 310 + 3 * (1:30), pain_bl = rep(c(4, 6, 5), 10), pain_wk12 = rep(c(3, 5, 5, 2, 6), 6), fell = rep(0:1, 15), days_to_fall = 10 + 1:30)
+  s <- open_study(local_data(rows))
+  sets <- internal("study_sets")(s, "repeated_measures")
+  expect_setequal(vapply(sets, `[[`, "", "name"), c("walk6", "pain"))
+  expect_equal(table_of(ask(s, "change in walk6 by arm"), "groups")$mean, as.vector(tapply(rows$walk6_wk12 - rows$walk6_base, rows$arm, mean)))
+  expect_setequal(unlist(reading(ask(s, "did walk6 improve?"))$outcome), c("walk6_base", "walk6_wk6", "walk6_wk12"))
+  expect_equal(unlist(reading(ask(s, "walk6 at week 6 by arm"))$outcome), "walk6_wk6")
+  # ("fell" is the event of days_to_fall, and no change of a measure)
+  expect_equal(unlist(reading(ask(s, "time to first fall by arm"))$outcome), c("days_to_fall", "fell"))
+  expect_match(ask(s, "how many fell in each arm")$sentences$headline, "^Fell is 1")
+})
