@@ -52,18 +52,23 @@ denied_turned <- function(out) {
 #' The words of a text that say what a column denies, where they do not stand in its name
 #' @noRd
 words_of_core <- function(text, one) {
-  bare <- gsub(sprintf("(?i)%s", as_literal(one$col$name)), " ", text, perl = TRUE)
+  bare <- gsub(name_in_text(one$col$name), " ", text, perl = TRUE)
   words <- tolower(stringi::stri_extract_all_words(bare)[[1]])
+  # ("show the hours" asks for a table, and tells nothing of who came)
+  words <- setdiff(words, c("show", "shows", "showing"))
   stems <- stem_words(words)
   if (all(one$core %in% stems)) words[stems %in% one$core] else character()
 }
+
+#' A pattern for the name of a column, however its words are joined
+#' @noRd
+name_in_text <- function(name) sprintf("(?i)(?<![\\p{L}0-9])%ss?(?![\\p{L}0-9])", gsub("[_. -]+", "[_. -]*", as_literal(name)))
 
 #' "failed to attend", "non-attenders", "those who did not attend": the name of the column that says so
 #' @noRd
 set_apart_denied <- function(out, one) {
   word <- sprintf("(?:%s)[\\p{L}]*", paste(as_literal(unique(c(one$core, sub("i$", "y", one$core)))), collapse = " "))
-  name <- sprintf("(?i)%s", as_literal(one$col$name))
-  text <- gsub(name, "\u0001", out$text, perl = TRUE)
+  text <- gsub(name_in_text(one$col$name), "\u0001", out$text, perl = TRUE)
   # ("attenders and non-attenders": both, so they are the groups)
   both <- sprintf("(?i)\\b(?:those who )?%1$s (?:and|or|vs\\.?|versus|against|with|to|than) (?:those who )?(?:non[- ]?|(?:did|do|does|have|has|were|was) not |didn't |not )%1$s\\b", word)  # nolint: line_length_linter.
   text <- gsub(both, "groups of \u0001", text, perl = TRUE)
@@ -100,10 +105,12 @@ absence_said <- function(out) {
   # (what is compared or related is the column itself)
   rate <- if (grepl("(?i)^ *(?:do|does|did|is|are|was|were|compare|test)\\b|\\b(?:differ|relat|associat|predict|depend|affect|compare)", out$text, perl = TRUE)) col$name  # nolint: line_length_linter.
     else paste("share with", absent)
-  forms <- c(sprintf("(?i)\\b(?:the )?(?:no[- ]?show|dna|missed %s|absentee|absence|absenteeism)s? rates?\\b", thing), rate,
-             sprintf("(?i)\\b(?:missed|dna|no[- ]?show) %s\\b", thing), paste("\\1 with", absent),
+  # (a column that is called no_show is named by these words itself)
+  named <- grepl("^no[_. ]?shows?$", tolower(col$name))
+  forms <- c(sprintf("(?i)\\b(?:the )?(?:%sdna|missed %s|absentee|absence|absenteeism)s? rates?\\b", if (named) "" else "no[- ]?show|", thing), rate,
+             sprintf("(?i)\\b(?:missed|dna%s) %s\\b", if (named) "" else "|no[- ]?show", thing), paste("\\1 with", absent),
              sprintf("(?i)\\b(?:to )?miss(?:es|ed|ing)? (?:(?:their|his|her|its|an?|the|more|any|of) )*%s\\b", thing), if (denies) col$name else paste("not", col$name),  # nolint: line_length_linter.
-             "(?i)\\b(?:no[- ]?shows?|dnas?|absences?|absentees?)\\b", paste("rows with", absent))
+             sprintf("(?i)\\b(?:%sdnas?|absences?|absentees?)\\b", if (named) "" else "no[- ]?shows?|"), paste("rows with", absent))
   text <- out$text
   for (k in seq(1, length(forms), 2)) text <- gsub(forms[k], forms[k + 1], text, perl = TRUE)
   reworded(out, text, sprintf("Took who was not there to be the rows in which %s is %s.", col$name, quoted(level)))

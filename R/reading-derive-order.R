@@ -4,8 +4,8 @@
 #' @noRd
 turns_of_order <- function() {
   list(turn("first *[?.!]*$|(ascending|descending|increasing|decreasing) order|\\b(ascending|descending) *[?.!]*$|\\bfrom \\w+est to\\b|\\b(sorted|ordered)\\b", listed_in_order),  # nolint: line_length_linter.
-       turn("^[^:]+ (vs\\.?|versus|against) [^:]+: *\\p{L}", sides_before_colon),
        turn("\\b(under|below|over|above)[- ]?[0-9]+s?\\b.*\\b(adults|children|kids|others|rest|everyone else|everybody else)\\b", age_against_rest),
+       turn("(under|over) [0-9]+ versus the rest *: *\\p{L}", sides_before_colon),
        turn("^ *how long (do|does|did|is|are|was|were)\\b", how_long_it_lasts),
        turn(",? (which|what)( one)? (is|was|are|were|has|have|gets?|got)\\b", which_of_two),
        turn("^ *how many \\p{L}+ (were|was|are|is|have been|has been)?", how_many_done), turn("^ *how (do|does|did)\\b", how_they_travel),
@@ -27,13 +27,11 @@ listed_in_order <- function(out) {
   reworded(out, sprintf("rank %s by %s%s", hit[3], hit[2], if (rising) ", lowest first" else ""))
 }
 
-#' "urban vs rural: average income": what is compared is said last
+#' "over 65s versus the rest: satisfaction": what is compared is said last
 #' @noRd
 sides_before_colon <- function(out) {
-  hit <- match_groups(out$text, "(?i)^ *(?:compare )?([^:]+? (?:vs\\.?|versus|against) [^:]+?) *: *([^:]+?)[?.! ]*$")
-  if (is.na(hit[1])) return(out)
-  sides <- sub("(?i) (?:vs\\.?|versus|against) ", " and ", hit[2], perl = TRUE)
-  reworded(out, sprintf("compare %s between %s", hit[3], sides))
+  hit <- match_groups(out$text, "(?i)^ *(?:compare )?([^:]+? versus the rest) *: *([^:]+?)[?.! ]*$")
+  if (is.na(hit[1])) out else reworded(out, sprintf("compare %s between %s", hit[3], hit[2]))
 }
 
 #' "children under 16 and adults", "over 65s against everyone else": the age on both sides of the bound
