@@ -87,7 +87,22 @@ follow_reading <- function(study, text, previous, history) {
     verdict <- new_verdict("cannot_answer", previous, headline =
       "What is to be left out was not found in the data. Name a column, or a value of a column, by a word of its own.")
   }
+  if (divides_matrix(verdict, previous, study_vocabulary(derived$study)$columns)) {
+    verdict <- new_verdict("cannot_answer", previous, headline = sprintf(
+      "Correlations of several columns are not divided by groups at once. Ask for two of them, such as \"correlation of %s and %s by GROUPS\".",
+      c(previous$outcome, previous$predictors)[1], c(previous$outcome, previous$predictors)[2]))
+  }
   with_derived_study(with_wishes(verdict, wished$look), derived$study, study)
+}
+
+#' "by arm", after correlations of several columns: one more column that makes groups, and no one more to be correlated
+#' @noRd
+divides_matrix <- function(verdict, previous, columns) {
+  r <- verdict$reading
+  before <- c(previous$outcome, previous$predictors)
+  if (!identical(verdict$status, "answered") || previous$task != "relate" || length(before) < 3 || r$task != "relate") return(FALSE)
+  new <- setdiff(c(r$outcome, r$predictors, r$by), before)
+  length(new) > 0 && any(is_level_kind(columns$kind[match(new, columns$name)])) && all(before %in% c(r$outcome, r$predictors))
 }
 
 #' A follow-up without the words that only lead it in ("and", "now", "please")
@@ -320,10 +335,12 @@ interaction_named <- function(study, text, previous) {
   new_verdict("answered", continued(r))
 }
 
-#' "add sex", after a comparison of groups: both columns make the groups
+#' "add sex", after a comparison of groups: both columns make the groups; "by sex" after one of times: the change in each of the groups
 #' @noRd
 grouping_added <- function(study, text, previous) {
-  hit <- match_groups(text, "(?i)^(?:add|include|plus) (?:the )?([\\p{L}\\p{N}_. ]+?)(?: as (?:a |another |second )?(?:factor|group|grouping))?[?.! ]*$")  # nolint: line_length_linter.
+  timed <- length(previous$by) == 1 && identical(long_layout(study)$time, previous$by)
+  lead <- if (timed) "add|include|plus|by|for each|in each" else "add|include|plus"
+  hit <- match_groups(text, sprintf("(?i)^(?:%s) (?:the )?([\\p{L}\\p{N}_. ]+?)(?: as (?:a |another |second )?(?:factor|group|grouping))?[?.! ]*$", lead))
   if (is.na(hit[1]) || !identical(previous$task, "compare") || length(previous$by) != 1 || length(previous$outcome) != 1) return(NULL)
   groups <- Filter(function(col) is_level_kind(col$kind), all_columns(study))
   found <- column_in_text(groups, hit[2], named_phrases(study, groups))

@@ -20,4 +20,7 @@ cat(sprintf("open the demo trial:        %.0f ms\n", 1000 * median_time(open_stu
 cat(sprintf("read a question, 15 columns:   %.0f ms (target below 30 at 50)\n", 1000 * median_time(upbeatquill:::read_question(study, question), 20)))
 cat(sprintf("read a question, 2000 columns: %.0f ms (target below 150)\n",
             1000 * median_time(upbeatquill:::read_question(wide_study, "Is height_1 related to income_44?"), 5)))
+names(wide) <- paste0("answer_to_question_", seq_len(2000))
+alike <- open_study(wide)
+cat(sprintf("words of 2000 names alike:     %.0f ms\n", 1000 * median_time(upbeatquill:::build_vocabulary(alike), 3)))
 cat(sprintf("ask and answer, warm:       %.0f ms\n", 1000 * median_time(ask(study, question), 5)))

@@ -137,3 +137,16 @@ test_that("a rank test after a model is of its groups, and says what is no longe
   b <- ask(ask(s, "does swarmed differ by arm"), "how was this computed?")
   expect_equal(reading(b)$task, "explain")
 })
+
+test_that("groups after a change over times divide the change, and a matrix of correlations is not divided", {
+  rows <- data.frame(athlete = rep(sprintf("P%02d", 1:12), each = 4), squad = rep(c("A", "B"), each = 24), week = rep(1:4, 12),
+                     jump_cm = 40 + rep(1:12, each = 4) / 3 + rep(1:4, 12) / 2 + sin(1:48), load_au = 400 + 30 * cos(1:48 * 1.3), sleep_h = 7 + cos(1:48))
+  s <- open_study(local_data(rows))
+  first <- ask(s, "jump in week 1 vs week 4")
+  expect_equal(method_of(first), "t_paired")
+  expect_equal(method_of(ask(first, "by squad")), "anova_mixed")
+  matrix <- ask(s, "correlations between jump, load and sleep")
+  divided <- ask(matrix, "by squad")
+  expect_equal(status_of(divided), "cannot_answer")
+  expect_match(as.list(divided)$sentences$headline, "by GROUPS")
+})
