@@ -340,7 +340,8 @@ interaction_named <- function(study, text, previous) {
 grouping_added <- function(study, text, previous) {
   timed <- length(previous$by) == 1 && identical(long_layout(study)$time, previous$by)
   lead <- if (timed) "add|include|plus|by|for each|in each" else "add|include|plus"
-  hit <- match_groups(text, sprintf("(?i)^(?:%s) (?:the )?([\\p{L}\\p{N}_. ]+?)(?: as (?:a |another |second )?(?:factor|group|grouping))?[?.! ]*$", lead))
+  hit <- match_groups(text, sprintf("(?i)^(?:%s) (?:the )?([\\p{L}\\p{N}_. ]+?)(?: as (?:a |another |second )?(?:factor|group|grouping))?[?.! ]*$",
+      lead))
   if (is.na(hit[1]) || !identical(previous$task, "compare") || length(previous$by) != 1 || length(previous$outcome) != 1) return(NULL)
   groups <- Filter(function(col) is_level_kind(col$kind), all_columns(study))
   found <- column_in_text(groups, hit[2], named_phrases(study, groups))
