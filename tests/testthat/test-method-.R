@@ -130,8 +130,8 @@ test_that("each method is reached by a plain question, owes all its parts, and i
     expect_equal(d$method$id, id, info = id)
     expect_true(nzchar(d$method$why) && nzchar(d$sentences$headline) && nzchar(d$sentences$write_up), info = id)
     expect_true(all(vapply(d$checks, function(k) nzchar(k$meaning), NA)), info = id)
-    # a session of its own costs most of the time: for every third method, and wherever a package is loaded
-    fresh <- match(id, names(reached)) %% 3 == 0 || any(grepl("^[^#]*library\\((?!ggplot2)", script(a), perl = TRUE))
+    # a session of its own costs most of the time: for every sixth method, and wherever a package is loaded
+    fresh <- match(id, names(reached)) %% 6 == 0 || any(grepl("^[^#]*library\\((?!ggplot2)", script(a), perl = TRUE))
     if (id %in% c("overview")) expect_true(as.list(retrace(a))$ok) else expect_retraces(a, fresh = fresh)
   }
 })
