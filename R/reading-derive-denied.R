@@ -67,7 +67,8 @@ name_in_text <- function(name) sprintf("(?i)(?<![\\p{L}0-9])%ss?(?![\\p{L}0-9])"
 #' "failed to attend", "non-attenders", "those who did not attend": the name of the column that says so
 #' @noRd
 set_apart_denied <- function(out, one) {
-  word <- sprintf("(?:%s)[\\p{L}]*", paste(as_literal(unique(c(one$core, sub("i$", "y", one$core)))), collapse = " "))
+  # ("appli" is the stem of apply)
+  word <- paste(sprintf("(?:%s|%s)[\\p{L}]*", as_literal(one$core), as_literal(sub("i$", "y", one$core))), collapse = " ")
   text <- gsub(name_in_text(one$col$name), "\u0001", out$text, perl = TRUE)
   # ("attenders and non-attenders": both, so they are the groups)
   both <- sprintf("(?i)\\b(?:those who )?%1$s (?:and|or|vs\\.?|versus|against|with|to|than) (?:those who )?(?:non[- ]?|(?:did|do|does|have|has|were|was) not |didn't |not )%1$s\\b", word)  # nolint: line_length_linter.
@@ -82,12 +83,11 @@ set_apart_denied <- function(out, one) {
 #' @noRd
 participle <- function(stem) {
   word <- stem[1]
-  irregular <- c(pay = "paid", paid = "paid", show = "showed", vote = "voted", show = "showed", go = "went", come = "came", win = "won",
-      take = "taken",
-                 give = "given", see = "seen", do = "done", buy = "bought", sell = "sold", find = "found", meet = "met", hold = "held")
+  irregular <- c(pay = "paid", show = "showed", go = "went", come = "came", win = "won", take = "taken", give = "given", see = "seen", do = "done",
+                 buy = "bought", sell = "sold", find = "found", meet = "met", hold = "held")
   if (word %in% names(irregular)) return(irregular[[word]])
   if (grepl("(ed|en|id|ive|ful|ant|able)$", word)) word
-  else if (grepl("i$", word)) paste0(word, "ed") else if (grepl("e$", word)) paste0(word, "d") else paste0(word, "ed")
+  else paste0(word, if (grepl("e$", word)) "d" else "ed")
 }
 
 #' "missed appointments", "the no-show rate", "DNAs": who was not there, of a column that says who was or who was not
@@ -106,12 +106,11 @@ absence_said <- function(out) {
   rate <- if (grepl("(?i)^ *(?:do|does|did|is|are|was|were|compare|test)\\b|\\b(?:differ|relat|associat|predict|depend|affect|compare)", out$text, perl = TRUE)) col$name  # nolint: line_length_linter.
     else paste("share with", absent)
   # (a column that is called no_show is named by these words itself)
-  named <- grepl("^no[_. ]?shows?$", tolower(col$name))
-  forms <- c(sprintf("(?i)\\b(?:the )?(?:%sdna|missed %s|absentee|absence|absenteeism)s? rates?\\b", if (named) "" else "no[- ]?show|", thing), rate,
-             sprintf("(?i)\\b(?:missed|dna%s) %s\\b", if (named) "" else "|no[- ]?show", thing), paste("\\1 with", absent),
-             sprintf("(?i)\\b(?:to )?miss(?:es|ed|ing)? (?:(?:their|his|her|its|an?|the|more|any|of) )*%s\\b", thing), if (denies) col$name else paste("not", col$name),  # nolint: line_length_linter.
-             sprintf("(?i)\\b(?:%sdnas?|absences?|absentees?)\\b", if (named) "" else "no[- ]?shows?|"), paste("rows with", absent))
-  text <- out$text
-  for (k in seq(1, length(forms), 2)) text <- gsub(forms[k], forms[k + 1], text, perl = TRUE)
+  noun <- if (grepl("^no[_. ]?shows?$", tolower(col$name))) "dna" else "(?:no[- ]?show|dna)"
+  text <- gsub(sprintf("(?i)\\b(?:the )?(?:%s|missed %s|absentee|absence|absenteeism)s? rates?\\b", noun, thing), rate, out$text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b(?:missed|%s) %s\\b", noun, thing), paste("\\1 with", absent), text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b(?:to )?miss(?:es|ed|ing)? (?:(?:their|his|her|its|an?|the|more|any|of) )*%s\\b", thing),
+               if (denies) col$name else paste("not", col$name), text, perl = TRUE)
+  text <- gsub(sprintf("(?i)\\b(?:%ss?|absences?|absentees?)\\b", noun), paste("rows with", absent), text, perl = TRUE)
   reworded(out, text, sprintf("Took who was not there to be the rows in which %s is %s.", col$name, quoted(level)))
 }

@@ -72,3 +72,30 @@ still_there_at <- function(out) {
   reworded(out, sprintf("survival at %s%s", hit[2], if (is.na(hit[3])) "" else hit[3]),
            sprintf("Who has not left (%s is not %s) is counted as still there.", own$left$name, last_of(own$left$levels)))
 }
+
+#' "how many people left in 2023", "turnover by department", of a date on which they left: those who have one
+#' @noRd
+left_by_date <- function(out) {
+  columns <- all_columns(out$study)
+  gone <- Filter(function(col) col$kind %in% c("date", "datetime") && col$missing > 0 &&
+    grepl("(^|[^a-z])(exit|leav\\w*|left|termination|terminated|departure|departed|resign\\w*|end_of_employment)", tolower(name_words(col$name))),
+        columns)
+  flags <- Filter(function(col) grepl("(^|[^a-z])(left|leaver|churn|attrition|turnover|quit|resigned)", tolower(name_words(col$name))) &&
+    !col$kind %in% c("date", "datetime"), columns)
+  if (length(gone) != 1 || length(flags)) return(out)
+  date <- gone[[1]]$name
+  text <- out$text
+  # ("left in 2023": the period is that of the date itself)
+  period <- sprintf("(?i)\\b(?:who |that |have |has |had )*(?:left|quit|resigned|leave|leavers?)(?: (?:us|the company|the firm|here))?(?= (?:in|during|since|before|after|between) (?:(?:[a-z]+ )?(?:19|20)[0-9]{2}|(?:q[1-4]|%s)\\b))",  # nolint: line_length_linter.
+                    paste(tolower(month.name), collapse = "|"))
+  if (grepl(period, text, perl = TRUE)) {
+    return(reworded(out, sub(period, paste("with", date), text, perl = TRUE), sprintf("Took who left to be the rows with a value of %s.", date)))
+  }
+  if (grepl("(?i)\\bhow long\\b.*\\b(?:stay|work|before)", text, perl = TRUE)) {
+    text <- sub("(?i)^ *how long .*?((?: (?:by|in each|for each) .+)?)[?.! ]*$", "average tenure of rows with left = yes\\1", text, perl = TRUE)
+  }
+  text <- gsub("(?i)\\b(?:staff |employee |labou?r )?(?:turnover|attrition)(?: rates?)?\\b", "share with left = yes", text, perl = TRUE)
+  if (identical(text, out$text) && !grepl("(?i)\\b(left|leavers?|quit|resigned)\\b", text, perl = TRUE)) return(out)
+  out$told <- c(out$told, sprintf("Took who left to be the rows with a value of %s.", date))
+  with_derived(out, "left", "present", date, gsub("(?i)\\b(?:leavers?|quit|resigned)\\b", "left", text, perl = TRUE))
+}

@@ -259,7 +259,7 @@ lost_by_the_end <- function(out) {
     return(reworded(out, text, sprintf("Took attrition as the share of rows in which %s is %s.", name, quoted(yes))))
   }
   sets <- study_sets(out$study, "repeated_measures")
-  lost <- "(?:lost to follow[- ]?up|dropped out|drop(?:ped)? out|withdrew|lost)"
+  lost <- "(?:lost(?: to follow[- ]?up)?|drop(?:ped)? out|withdrew)"
   out$text <- sub(sprintf("(?i)^ *how many (?:of the )?(?:[\\p{L}]+ )?(?:were |was |have |had )?%s(?= (?:by|in each|per|for each|across) )", lost),
       "drop-out",
                   out$text, perl = TRUE)

@@ -1,4 +1,5 @@
-# The order in which groups are to be listed, two sides named before a colon, and how long things last.
+# Turns that come before all others, since later ones would take single words of them: how groups are to be listed, divided and set
+# against the rest, how long things last, and how many of what is counted there were.
 
 #' The turns, as of `everyday_turns()`
 #' @noRd
@@ -134,30 +135,4 @@ effect_by_group <- function(out) {
 each_of_each <- function(out) {
   form <- "(?i)\\b(?:of|for|in) each ([\\p{L}_]+(?: (?!at|in|for|by)[\\p{L}_]+)?) (?:at|in|for|by|and) each ([\\p{L}_]+(?: [\\p{L}_]+)?)"
   reworded(out, sub(form, "by \\1 and \\2", out$text, perl = TRUE))
-}
-
-#' "how many people left in 2023", "turnover by department", of a date on which they left: those who have one
-#' @noRd
-left_by_date <- function(out) {
-  columns <- all_columns(out$study)
-  gone <- Filter(function(col) col$kind %in% c("date", "datetime") && col$missing > 0 &&
-    grepl("(^|[^a-z])(exit|leav\\w*|left|termination|terminated|departure|departed|resign\\w*|end_of_employment)", tolower(name_words(col$name))),
-        columns)
-  flags <- Filter(function(col) grepl("(^|[^a-z])(left|leaver|churn|attrition|turnover|quit|resigned)", tolower(name_words(col$name))) &&
-    !col$kind %in% c("date", "datetime"), columns)
-  if (length(gone) != 1 || length(flags)) return(out)
-  date <- gone[[1]]$name
-  text <- out$text
-  # ("left in 2023": the period is that of the date itself)
-  period <- "(?i)\\b(?:who |that |have |has |had )*(?:left|quit|resigned|leave|leavers?)(?: (?:us|the company|the firm|here))?(?= (?:in|during|since|before|after|between) (?:(?:[a-z]+ )?(?:19|20)[0-9]{2}|(?:q[1-4]|january|february|march|april|may|june|july|august|september|october|november|december)\\b))"  # nolint: line_length_linter.
-  if (grepl(period, text, perl = TRUE)) {
-    return(reworded(out, sub(period, paste("with", date), text, perl = TRUE), sprintf("Took who left to be the rows with a value of %s.", date)))
-  }
-  if (grepl("(?i)\\bhow long\\b.*\\b(?:stay|work|before)", text, perl = TRUE)) {
-    text <- sub("(?i)^ *how long .*?((?: (?:by|in each|for each) .+)?)[?.! ]*$", "average tenure of rows with left = yes\\1", text, perl = TRUE)
-  }
-  text <- gsub("(?i)\\b(?:staff |employee |labou?r )?(?:turnover|attrition)(?: rates?)?\\b", "share with left = yes", text, perl = TRUE)
-  if (identical(text, out$text) && !grepl("(?i)\\b(left|leavers?|quit|resigned)\\b", text, perl = TRUE)) return(out)
-  out$told <- c(out$told, sprintf("Took who left to be the rows with a value of %s.", date))
-  with_derived(out, "left", "present", date, gsub("(?i)\\b(?:leavers?|quit|resigned)\\b", "left", text, perl = TRUE))
 }

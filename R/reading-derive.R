@@ -1245,9 +1245,7 @@ step_of_ratio <- function(out, text) {
   if (!is.null(from)) {
     name <- paste0(from, "_per_", gsub("[^0-9]", "_", steps[3]))
     text <- sub(sprintf("on %s in steps of %s", from, steps[3]), paste("on", name), text, fixed = TRUE)
-    own <- with_derived(out, name, "converted", from, text, factor = 1 / as.numeric(steps[3]))
-    if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)
-    return(own)
+    return(with_converted(out, name, from, text, 1 / as.numeric(steps[3])))
   }
   if (!grepl("\\b(odds|hazards?|(risk|rate|odds|hazard) ratios?)\\b", text, ignore.case = TRUE, perl = TRUE)) return(out)
   other <- step_in_unit(out)
@@ -1264,9 +1262,13 @@ step_of_ratio <- function(out, text) {
   behind <- first_match(rest, "(?i)^ *(?:of|in|on) (?:the )?([\\p{L}_0-9]+)")
   also <- if (!is.null(behind)) column_in_text(list(found$col), behind[2], kin_phrases(out$study, behind[2]))
   if (!is.null(also)) said <- paste0(said, behind[1])
-  own <- with_derived(out, name, "converted", found$name, sub(said, paste("per single", name), text, fixed = TRUE), factor = 1 / as.numeric(hit[2]))
-  if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)
-  own
+  with_converted(out, name, found$name, sub(said, paste("per single", name), text, fixed = TRUE), 1 / as.numeric(hit[2]))
+}
+
+#' The column in steps of another size, with the words by which the rest of the question finds it
+#' @noRd
+with_converted <- function(out, name, from, text, factor) {
+  derive_all(out, list(function(out) with_derived(out, name, "converted", from, text, factor = factor)))
 }
 
 #' "odds of not attending per extra week of waiting", of a wait in days: the column in the unit that is asked for
@@ -1276,19 +1278,19 @@ step_in_unit <- function(out) {
   form <- "(?i)\\b(?:per|for (?:each|every)|each|every)(?: extra| additional| further| more)?(?: ([0-9]+))? (second|minute|hour|day|week|month|year|decade)s?(?: (?:of|in) (?:the )?((?:[\\p{L}_0-9.]+ ?){1,4}))?"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(NULL)
-  seconds <- c(ms = 0.001, s = 1, second = 1, min = 60, minute = 60, h = 3600, hours = 3600, hour = 3600, days = 86400, day = 86400, weeks = 604800,
-               week = 604800, months = 2629800, month = 2629800, years = 31557600, year = 31557600, decade = 315576000)
+  seconds <- unit_sizes()$time
+  asked <- c(second = "s", minute = "min", hour = "hours", day = "days", week = "weeks", month = "months", year = "years", decade = "years")
+  unit <- tolower(hit[3])
+  size <- seconds[[asked[[unit]]]] * (if (unit == "decade") 10 else 1) * as.numeric(or_if_na(hit[2], 1))
   timed <- Filter(function(col) col$unit %in% names(seconds), numeric_columns(out$study))
   where <- if (is.na(hit[4])) out$text else hit[4]
   found <- column_in_text(timed, where, kin_phrases(out$study, where))
   if (is.null(found)) return(NULL)
-  factor <- seconds[[found$col$unit]] / (seconds[[tolower(hit[3])]] * if (is.na(hit[2])) 1 else as.numeric(hit[2]))
+  factor <- seconds[[found$col$unit]] / size
   if (factor == 1) return(NULL)
-  name <- paste0(found$name, "_in_", if (is.na(hit[2])) "" else paste0(hit[2], "_"), tolower(hit[3]), "s")
+  name <- paste0(found$name, "_in_", if (!is.na(hit[2])) paste0(hit[2], "_"), unit, "s")
   said <- if (is.na(hit[4])) trimws(hit[1]) else sub(paste0("(", as_literal(found$said), ").*$"), "\\1", hit[1], perl = TRUE)
-  own <- with_derived(out, name, "converted", found$name, sub(said, paste("per single", name), out$text, fixed = TRUE), factor = factor)
-  if (!identical(own$study, out$study)) own$study$vocabulary <- build_vocabulary(own$study)
-  own
+  with_converted(out, name, found$name, sub(said, paste("per single", name), out$text, fixed = TRUE), factor)
 }
 
 #' "how many customers ordered more than 5 times", "customers with at least two orders", "repeat customers": ids by how many rows they have

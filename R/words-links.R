@@ -360,8 +360,8 @@ adjective_links <- function(tokens, vocabulary) {
     # (a time of day is neither long nor short)
     columns <- columns[vocabulary$columns$kind[columns] %in% c("number", "count", "ordered") & !vocabulary$columns$unit[columns] %in% "o'clock"]
     found <- rows$noun %in% terms$stem[terms$column %in% columns]
-    own <- timed_before(i, tokens, terms, vocabulary$columns)
-    if ("durat" %in% rows$noun && length(own) == 1) columns <- own
+    own <- if ("durat" %in% rows$noun) timed_before(i, tokens, terms, vocabulary$columns)
+    if (length(own) == 1) columns <- own
     if (!length(columns)) {
       # "slowest", where one column alone counts time
       timed <- which(vocabulary$columns$kind %in% c("number", "count") & vocabulary$columns$role == "" &

@@ -61,19 +61,6 @@ test_that("of two measures, which is higher is asked of their means; ways of tra
   expect_retraces(count)
 })
 
-test_that("who left is told by the date on which they did, and a period is that of the date", {
-  rows <- data.frame(person = sprintf("E%02d", 1:40), dept = rep(c("Sales", "IT"), 20), hire_date = as.Date("2015-01-01") + 30 * (1:40),
-                     exit_date = as.Date(NA), engagement = rep(c(5, 7, 6, 8), 10))
-  rows$exit_date[c(3, 8, 11, 20, 33)] <- as.Date(c("2020-02-01", "2021-05-05", "2021-07-07", "2022-01-01", "2021-12-31"))
-  s <- open_study(local_data(rows))
-  gone <- !is.na(rows$exit_date)
-  expect_equal(value_of(ask(s, "how many people left in 2021?"), "n"), 3)
-  a <- ask(s, "turnover rate by dept")
-  expect_match(a$sentences$headline, "10.0 % of IT \\(2 of 20\\).*15.0 % of Sales \\(3 of 20\\)")
-  expect_retraces(a)
-  expect_equal(value_of(ask(s, "do people who left have lower engagement?"), "p_value"), t.test(engagement ~ gone, rows)$p.value, tolerance = 1e-8)
-})
-
 test_that("each of each are two groupings, and an effect that differs by something asks of what", {
   rows <- expand.grid(variety = c("Astra", "Bering"), nitrogen = c(0, 60, 120), block = 1:4)
   rows$yield_t <- 4 + rows$nitrogen / 100 + (rows$variety == "Bering") * 0.4 + rows$block / 10

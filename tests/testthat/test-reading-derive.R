@@ -287,3 +287,11 @@ test_that("of several dates the one that is named tells the time; a duration bet
   expect_equal(value_of(half, "estimate"), sum(rows$Cost[rows$AdmissionDate < middle]), tolerance = 1e-10)
   expect_match(as.list(half)$reading$plain, "AdmissionDate is before")
 })
+
+test_that("odds for each further unit of time are those of the column in that unit", {
+  rows <- data.frame(visit = sprintf("V%03d", 1:80), wait_days = rep(c(1, 4, 8, 15, 21, 3, 10, 6), 10), missed = as.integer(sin(1:80) + rep(c(0, 0, .3, .8, 1, 0, .2, .1), 10) > .9))
+  slope <- coef(glm(missed ~ wait_days, binomial, rows))[["wait_days"]]
+  a <- ask(open_study(local_data(rows)), "odds of missed per extra week of waiting")
+  expect_equal(value_of(a, "odds_ratio"), exp(7 * slope), tolerance = 1e-6)
+  expect_match(paste(unlist(reading(a)$assumed), collapse = " "), "wait_days divided by 7")
+})
