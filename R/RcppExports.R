@@ -53,6 +53,10 @@ kernel_utf8 <- function(bytes, state) {
     .Call(`_upbeatquill_kernel_utf8`, bytes, state)
 }
 
+kernel_words_needed <- function(forms) {
+    .Call(`_upbeatquill_kernel_words_needed`, forms)
+}
+
 kernel_step_rows <- function(binomial, x, y, offset, keep, beta, threads) {
     .Call(`_upbeatquill_kernel_step_rows`, binomial, x, y, offset, keep, beta, threads)
 }

@@ -51,12 +51,20 @@ all_turns <- local({
   }
 })
 
+sieve_of_turns <- local({
+  kept <- NULL
+  function() {
+    if (is.null(kept)) kept <<- sieve_of(vapply(all_turns(), `[[`, "", "cue"))
+    kept
+  }
+})
+
 #' The question with such turns replaced, and what was taken to mean what
 #' @section Shape: list(study, text, told), as of `derive_for_question()`.
 #' @noRd
 plain_turns <- function(out) {
   study <- out$study
-  for (one in all_turns()) if (grepl(one$cue, out$text, ignore.case = TRUE, perl = TRUE)) out <- one$reword(out)
+  out <- through_turns(out, all_turns(), sieve_of_turns(), function(out, one) one$reword(out))
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
 }

@@ -7,16 +7,23 @@
 #' @noRd
 take_model_wish <- function(text, vocabulary) {
   out <- list(text = text, extra = list(), told = NULL)
-  for (one in model_wishes()) {
-    if (!grepl(one$cue, out$text, ignore.case = TRUE, perl = TRUE)) next
+  through_turns(out, model_wishes(), sieve_of_wishes(), function(out, one) {
     found <- one$take(out$text, vocabulary)
-    if (is.null(found)) next
+    if (is.null(found)) return(out)
     out$text <- found$text
     out$extra <- utils::modifyList(out$extra, as.list(found$extra))
     out$told <- c(out$told, found$told)
-  }
-  out
+    out
+  })
 }
+
+sieve_of_wishes <- local({
+  kept <- NULL
+  function() {
+    if (is.null(kept)) kept <<- sieve_of(vapply(model_wishes(), `[[`, "", "cue"))
+    kept
+  }
+})
 
 #' A wish: the function that takes it out of a question, and words without which it cannot stand, as full patterns are slow
 #' @noRd

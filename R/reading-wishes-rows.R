@@ -75,7 +75,7 @@ numbered_levels_said <- function(text, vocabulary) {
   # (most figures of a question stand in names, and the full pattern is slow)
   if (!grepl("(?<![A-Za-z0-9_.])[0-9][0-9, andorv.]*[- ][A-Za-z]", text, perl = TRUE)) return(text)
   hits <- stringi::stri_match_all_regex(text,
-      "(?i)(?<![\\p{L}0-9._-])([0-9]{1,4}(?:(?:,? and |, ?| or | vs\\.? | versus )[0-9]{1,4})*)[- ]([\\p{L}]{3,})\\b")[[1]]
+      quick_form("(?i)(?<![\\p{L}0-9._-])([0-9]{1,4}(?:(?:,? and |, ?| or | vs\\.? | versus )[0-9]{1,4})*)[- ]([\\p{L}]{3,})\\b"))[[1]]
   columns <- vocabulary$columns
   grouped <- which(columns$kind %in% c("category", "ordered") & columns$distinct <= 30)
   for (i in seq_len(nrow(hits))) {

@@ -19,7 +19,17 @@ base_forms <- function(word, words = english_words()) {
 
 #' Is it an everyday English word, so that it is no slip of the keyboard?
 #' @noRd
-is_everyday_word <- function(word, words = english_words()) any(base_forms(word, words) %in% words$common)
+is_everyday_word <- function(word, words = english_words()) any(is_common_word(base_forms(word, words)))
+
+#' Which words stand in the list of common ones? (Its thousands of words are put in order once, not for each question.)
+#' @noRd
+is_common_word <- local({
+  kept <- NULL
+  function(words) {
+    if (is.null(kept)) kept <<- list2env(stats::setNames(rep(list(TRUE), length(english_words()$common)), english_words()$common), hash = TRUE)
+    vapply(words, function(word) nzchar(word) && exists(word, envir = kept, inherits = FALSE), NA, USE.NAMES = FALSE)
+  }
+})
 
 #' Words of the same meaning or family
 #' @noRd

@@ -112,7 +112,7 @@ dividing_nouns <- function(tokens, vocabulary) {
   if (!any(everyday)) return(integer())
   # "concentration", of a column conc
   short <- tolower(vocabulary$columns$name)
-  short <- short[grepl("^[a-z]{4,7}$", short) & !short %in% english_words()$common]
+  short <- short[grepl("^[a-z]{4,7}$", short) & !is_common_word(short)]
   shortened <- everyday & length(short) > 0
   shortened[shortened] <- vapply(tokens$norm[shortened], function(word) any(nchar(word) >= nchar(short) + 3 & startsWith(word, short)), NA,
       USE.NAMES = FALSE)
@@ -364,7 +364,7 @@ abbreviated_names <- function(tokens, doubtful, vocabulary) {
   pieces <- data.frame(word = unlist(split), column = rep(seq_along(split), lengths(split)), alone = rep(lengths(split) == 1, lengths(split)),
     stringsAsFactors = FALSE)
   pieces <- pieces[nchar(pieces$word) %in% 2:8, , drop = FALSE]
-  english <- unique(c(vocabulary$lexicon$known, vocabulary$lexicon$stop, synonym_words(vocabulary$lexicon)))
+  english <- vocabulary$lexicon$everyday
   out <- none
   for (i in doubtful) {
     word <- tokens$norm[i]
@@ -375,7 +375,7 @@ abbreviated_names <- function(tokens, doubtful, vocabulary) {
       words <- tokens$norm[span]
       # a name that is itself an English word ("age", "arm") is no abbreviation of several
       for (r in which(pieces$alone & substr(pieces$word, 1, 1) == substr(words[1], 1,
-          1) & !pieces$word %in% english_words()$common)) if (abbreviates_words(pieces$word[r], words)) {
+          1) & !is_common_word(pieces$word))) if (abbreviates_words(pieces$word[r], words)) {
         out$phrases <- rbind(out$phrases, data.frame(phrase = paste(tokens$stem[min(span):max(span)], collapse = " "), column = pieces$column[r],
           quality = 0.85, stringsAsFactors = FALSE))
         out$at <- c(out$at, span)

@@ -11,7 +11,8 @@ english <- NULL
 #'
 #' @section Shape: list(phrases = data frame (phrase as stems joined by blanks, kind, id, weight), stop, filler,
 #'   entities, things, burdens, generic
-#'   (stems), adjectives, synonyms, countries (list by code), value_synonyms, numbers, months, known (every plain word, for spelling)).
+#'   (stems), adjectives, synonyms, countries (list by code), value_synonyms, numbers, months, known (every plain word, for spelling),
+#'   everyday (those, the small words and those of the synonyms)).
 #' @noRd
 read_lexicon <- function(language = "en") {
   folder <- system.file("lexicon", language, package = "upbeatquill")
@@ -27,7 +28,7 @@ read_lexicon <- function(language = "en") {
                    flat_phrases(scope[setdiff(names(scope), "comparators")], "scope", 0.6))
   phrases$phrase <- joined_stems(phrases$words)
   stems <- function(x) unique(stem_words(gsub("'", "", unlist(x))))
-  list(unit_nouns = data.frame(noun = rep(stem_words(names(synonyms$units)), lengths(synonyms$units)),
+  out <- list(unit_nouns = data.frame(noun = rep(stem_words(names(synonyms$units)), lengths(synonyms$units)),
                                unit = unlist(synonyms$units, use.names = FALSE), stringsAsFactors = FALSE),
                                phrases = phrases, stop = unique(gsub("'", "", unlist(words$stop))),
                                as_written = c(unlist(words$as_written), single_words(phrases[phrases$kind == "every" | (phrases$kind == "task" &
@@ -44,6 +45,8 @@ read_lexicon <- function(language = "en") {
        # (relations are strong and weak, too)
        qualities = setdiff(unlist(lapply(adjectives, `[[`, "words")), c(unlist(words), unlist(strsplit(phrases$words, " ")), "strong", "stronger",
                                                                         "strongest", "weak", "weaker", "weakest")))
+  out$everyday <- unique(c(out$known, out$stop, synonym_words(out)))
+  out
 }
 
 #' "the 90th percentile"; the quartiles and the median have names of their own

@@ -161,6 +161,16 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// kernel_words_needed
+Rcpp::List kernel_words_needed(const Rcpp::CharacterVector& forms);
+RcppExport SEXP _upbeatquill_kernel_words_needed(SEXP formsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type forms(formsSEXP);
+    rcpp_result_gen = Rcpp::wrap(kernel_words_needed(forms));
+    return rcpp_result_gen;
+END_RCPP
+}
 // kernel_step_rows
 Rcpp::List kernel_step_rows(bool binomial, const Rcpp::NumericMatrix& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& offset, const Rcpp::IntegerVector& keep, const Rcpp::NumericVector& beta, int threads);
 RcppExport SEXP _upbeatquill_kernel_step_rows(SEXP binomialSEXP, SEXP xSEXP, SEXP ySEXP, SEXP offsetSEXP, SEXP keepSEXP, SEXP betaSEXP, SEXP threadsSEXP) {
@@ -427,6 +437,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_upbeatquill_kernel_midranks", (DL_FUNC) &_upbeatquill_kernel_midranks, 1},
     {"_upbeatquill_kernel_group_quantiles", (DL_FUNC) &_upbeatquill_kernel_group_quantiles, 5},
     {"_upbeatquill_kernel_utf8", (DL_FUNC) &_upbeatquill_kernel_utf8, 2},
+    {"_upbeatquill_kernel_words_needed", (DL_FUNC) &_upbeatquill_kernel_words_needed, 1},
     {"_upbeatquill_kernel_step_rows", (DL_FUNC) &_upbeatquill_kernel_step_rows, 7},
     {"_upbeatquill_kernel_triangle", (DL_FUNC) &_upbeatquill_kernel_triangle, 4},
     {"_upbeatquill_kernel_solve_precisely", (DL_FUNC) &_upbeatquill_kernel_solve_precisely, 3},

@@ -1,4 +1,4 @@
-// What R hands to the kernels that read columns: counts, facts, moments, orders, texts.
+// What R hands to the kernels that read columns: counts, facts, moments, orders, texts, patterns.
 #include <Rcpp.h>
 #include <cstdint>
 #include <unordered_map>
@@ -8,6 +8,7 @@
 #include "keys.h"
 #include "moments.h"
 #include "order.h"
+#include "patterns.h"
 #include "pieces.h"
 #include "text.h"
 
@@ -251,4 +252,12 @@ Rcpp::IntegerVector kernel_utf8(const Rcpp::RawVector& bytes, const Rcpp::Intege
   at.doubled = state[5] != 0;
   if (!quill::utf8_valid(bytes.begin(), bytes.size(), at)) return Rcpp::IntegerVector::create(-1, 0, 0, 0, 0, 0);
   return Rcpp::IntegerVector::create(at.left, at.low, at.high, at.quotes, at.before, at.doubled);
+}
+
+// For each pattern the texts of which one must stand in whatever it matches.
+// [[Rcpp::export(rng = false)]]
+Rcpp::List kernel_words_needed(const Rcpp::CharacterVector& forms) {
+  Rcpp::List out(forms.size());
+  for (R_xlen_t i = 0; i < forms.size(); ++i) out[i] = Rcpp::wrap(quill::words_needed(Rcpp::as<std::string>(forms[i])));
+  return out;
 }
