@@ -48,5 +48,10 @@ clean:
 .stamps/package: .stamps/packages $(SOURCES)
 	@mkdir -p $(LIBRARY)
 	@echo "Building upbeatquill ..." >&2
-	@MAKEFLAGS=-j2 R CMD INSTALL --no-docs --no-test-load --library=$(LIBRARY) . > .stamps/install.log 2>&1 || { cat .stamps/install.log >&2; exit 1; }
+# the kernels beside the byte-compiling of the R code, each on a core of its own
+	@mkdir -p .stamps/kernels
+	@R CMD INSTALL --libs-only --no-test-load --library=.stamps/kernels . > .stamps/kernels.log 2>&1 & kernels=$$!; \
+	  R CMD INSTALL --no-libs --no-docs --no-test-load --library=$(LIBRARY) . > .stamps/install.log 2>&1 || { cat .stamps/install.log >&2; exit 1; }; \
+	  wait $$kernels || { cat .stamps/kernels.log >&2; exit 1; }
+	@rm -rf $(LIBRARY)/upbeatquill/libs && cp -R .stamps/kernels/upbeatquill/libs $(LIBRARY)/upbeatquill/libs
 	@touch $@

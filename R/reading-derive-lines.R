@@ -6,7 +6,7 @@
 turns_of_lines <- function() {
   list(turn("\\b(per|each|every|by) ", people_as_key), turn("\\b(value|size|worth|spend|amount)s?\\b", value_of_whole),
        turn("^ *(what |the )?(share|proportion|percent\\w*|fraction|how many)\\b", wholes_with),
-       turn("^ *(how many|(the )?number of|what (is|was) the number of|count)\\b", wholes_counted),
+       turn("^ *(how many|(the )?number of|what (is|was) the number of|count|[a-z]+s (per|by|(in|for) each))\\b", wholes_counted),
        turn("\\bhow many\\b.*\\b(than|least|once|twice|exactly|only)\\b|^ *(which|what|list|show)\\b.*\\b(than|least|once|twice)\\b", wholes_beyond))
 }
 
@@ -108,6 +108,12 @@ ever_in_lines <- function(asked, out) {
 #' @noRd
 wholes_counted <- function(out) {
   form <- "(?i)^ *((?:what (?:is|was) )?(?:the )?(?:how many|number of|count of)) (?!(?:different|distinct|unique)\\b)([\\p{L}_]+)\\b"
+  # ("patients per ward", of patients who come back)
+  bare <- "(?i)^ *([\\p{L}]+s) (?=(?:per|by|in each|for each) [\\p{L}_ ]+[?.! ]*$)"
+  if (grepl(bare, out$text, perl = TRUE)) {
+    noun <- match_groups(out$text, bare)[2]
+    if (tolower(noun) %in% plural_people()) return(wholes_counted(reworded(out, paste("number of", trimws(out$text)))))
+  }
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || grepl("(?i)\\b(different|distinct|unique|more than|at least|fewer than|less than|at most|never|ever|average|mean|median|once|twice|than|better|worse|higher|lower|improv\\w*|worsen\\w*|declin\\w*|gained|lost|left|blank|missing)\\b", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
   key <- wholes_named(out$study, hit[3])
@@ -119,7 +125,8 @@ wholes_counted <- function(out) {
   per <- match_groups(out$text, "(?i)\\bper ([\\p{L}_]+)")[2]
   other <- if (!is.na(per)) keys_called(keys_of(out$study, single = FALSE), per)
   if (length(key) != 1 || length(other) || !grepl("[^s]s$", hit[3])) return(out)
-  said <- if (people) key[[1]]$name else hit[3]
+  # (a key that is itself called by the noun is named as the question names it)
+  said <- if (people && !identical(key_stems(key[[1]]$name), stem_words(tolower(hit[3])))) key[[1]]$name else hit[3]
   text <- sub(hit[1], paste("how many different", said), out$text, fixed = TRUE)
   # (one time of any is enough)
   text <- sub("(?i) (?:in|on|at) any (?:one |single )?(?:year|month|week|day|visit|session|season|time|occasion)(?= *[?.!]*$)", "", text, perl = TRUE)

@@ -3,7 +3,7 @@
 #' The turns about such times, as of `everyday_turns()`
 #' @noRd
 turns_of_stay <- function() {
-  list(turn("\\bstay|\\blos\\b|in hospital|(bed|patient)[- ]days|turnaround|duration|(lead|delivery|shipping|fulfil\\w*|processing|resolution|handling|cycle|completion|treatment) times?|time to (deliver|resol|clos|complet|finish|discharge)|\\bhow long\\b", time_of_row),  # nolint: line_length_linter.
+  list(turn("\\bstay|\\blos\\b|in hospital|(bed|patient)[- ]days|turnaround|duration|(loan|lending|rental|borrowing|hire|lead|delivery|shipping|fulfil\\w*|processing|resolution|handling|cycle|completion|treatment) (times?|periods?|lengths?)|times? kept|lengths? of|time to (deliver|resol|clos|complet|finish|discharge)|\\bhow long\\b", time_of_row),  # nolint: line_length_linter.
        turn("\\bstill\\b", still_there), turn("\\bspen[dt]", time_spent))
 }
 
@@ -20,7 +20,10 @@ times_of_rows <- function() {
          name = "delivery_time", verb = "take[ns]? to (?:deliver|arrive|ship)", held = "deliver.*(time|days)|lead_?time|days_to"),
     list(from = "open|creat|report|rais|logged|submit|start|received", to = "clos|resol|complet|finish|(^|_)end|fixed|settled",
          said = "resolution times?|turnaround(?: times?)?|processing times?|handling times?|cycle times?|completion times?|times? to (?:resol\\w+|clos\\w+|complet\\w+|finish)|durations?",  # nolint: line_length_linter.
-         name = "time_taken", verb = "take[ns]?(?: to (?:resolve|close|complete|finish|settle))?|last(?:s|ed)?", held = "durat|turnaround|time_taken|(resolution|processing|handling)_?time|days_to"))  # nolint: line_length_linter.
+         name = "time_taken", verb = "take[ns]?(?: to (?:resolve|close|complete|finish|settle))?|last(?:s|ed)?", held = "durat|turnaround|time_taken|(resolution|processing|handling)_?time|days_to"),  # nolint: line_length_linter.
+    list(from = "loan|lent|lend|borrow|issued|rent|hire", to = "return|brought_?back",
+         said = "(?:loan|lending|borrowing|rental|hire|checkout) (?:durations?|periods?|times?|lengths?)|lengths? of (?:the )?(?:loans?|rentals?)|durations?|times? kept",  # nolint: line_length_linter.
+         name = "time_kept", verb = "kept|keep(?:s|ing)?|borrow(?:s|ed)?|last(?:s|ed)?", held = "durat|time_kept|days_kept"))
 }
 
 #' "average length of stay by ward", "which ward has the longest stays": from the date at the start to that at the end
@@ -83,7 +86,7 @@ with_named_time <- function(text, one) {
 #' "how many patients are still in hospital", "orders still open": those without the date at the end
 #' @noRd
 still_there <- function(out) {
-  form <- "(?i)\\b(?:who |that |which )?(?:are |is |were |was )?still (?:in (?:the )?(?:hospital|house|process|progress|care)|admitted|open|undelivered|unresolved|waiting|running|here|staying|to be (?:delivered|resolved|closed))\\b"  # nolint: line_length_linter.
+  form <- "(?i)\\b(?:who |that |which )?(?:are |is |were |was )?still (?:out(?: on loan)?|on loan|lent|not (?:back|returned)|unreturned|to be returned|in (?:the )?(?:hospital|house|process|progress|care)|admitted|open|outstanding|undelivered|unresolved|waiting|running|here|staying|to be (?:delivered|resolved|closed))\\b"  # nolint: line_length_linter.
   if (!grepl(form, out$text, perl = TRUE)) return(out)
   dates <- dated_columns(out$study)
   for (one in times_of_rows()) {

@@ -132,6 +132,9 @@ names_the_rows <- function(state, m) {
   if (identical(m$marker, "adjust")) return(FALSE)
   if (only_names_rows(state, m)) return(TRUE)
   kind <- kind_at(state, m$column)
+  # "readmission among patients over 80": those of the rows that the condition holds for
+  if (kind == "id" && item_norm(state, m$at - 1) == "among" && grepl("s$", item_norm(state, m$at)) && length(c(state$filters, state$groups)) &&
+      !item_norm(state, m$at + 1) %in% c("", "and")) return(TRUE)
   # "incorrect trials", of a column trial that counts them within each unit
   counter <- "^(trial|session|visit|round|match|game|attempt|repetition|rep|replicate|lap|test)s$"
   if (kind == "count" && grepl(counter, item_norm(state, m$at)) && tolower(column_of(state, m$column)) == sub("e?s$", "", item_norm(state, m$at)) &&

@@ -477,12 +477,13 @@ take_keys <- function(text, vocabulary) {
 numbered_keys <- function(text, vocabulary) {
   out <- list(text = text, told = character())
   if (!grepl("[0-9]", text)) return(out)
-  for (name in names(vocabulary$ids)) {
-    own <- vocabulary$ids[[name]]
-    form <- "^([A-Za-z]{1,6}[-_]?)0*([0-9]{1,8})$"
+  known <- c(vocabulary$ids, levels_as_codes(vocabulary))
+  for (name in names(known)) {
+    own <- known[[name]]
+    form <- "^([A-Za-z]{1,8}[-_ ]?)0*([0-9]{1,8})$"
     nouns <- setdiff(key_stems(name), "")
     if (!length(own) || !length(nouns) || !all(grepl(form, own)) || length(unique(sub(form, "\\1", own))) != 1) next
-    hits <- stringi::stri_match_all_regex(out$text, quick_form("(?i)\\b([\\p{L}]+) (?:numbers? |no\\.? |nr\\.? |#)?([0-9]{1,8}(?:(?:, | and | or |, and )[0-9]{1,8})*)\\b(?! ?[%.,]?[\\p{L}0-9%])"))[[1]]  # nolint: line_length_linter.
+    hits <- stringi::stri_match_all_regex(out$text, quick_form("(?i)\\b([\\p{L}]+) (?:numbers? |no\\.? |nr\\.? |#)?([0-9]{1,8}(?:(?:, | and | or |, and )[0-9]{1,8})*)\\b(?![.,]?[\\p{L}0-9%]| ?%| (?:times|or (?:more|fewer|less))\\b)"))[[1]]  # nolint: line_length_linter.
     for (i in seq_len(nrow(hits))) {
       if (is.na(hits[i, 1]) || !stem_words(tolower(hits[i, 2])) %in% nouns) next
       said <- strsplit(hits[i, 3], "[^0-9]+")[[1]]
@@ -495,6 +496,14 @@ numbered_keys <- function(text, vocabulary) {
     }
   }
   out
+}
+
+#' The levels of columns that may be groups, by column ("agent_01", "Line 2")
+#' @noRd
+levels_as_codes <- function(vocabulary) {
+  columns <- which(vocabulary$columns$kind %in% c("category", "ordered") & !vocabulary$columns$name %in% names(vocabulary$ids))
+  values <- vocabulary$values[vocabulary$values$column %in% columns & grepl("[0-9]$", vocabulary$values$level), , drop = FALSE]
+  lapply(split(values$level, vocabulary$columns$name[values$column]), unique)
 }
 
 #' Codes that are to be left out: "without hive H017", "excluding H017 and H018"

@@ -288,6 +288,9 @@ agent_values <- function(tokens, vocabulary) {
     root <- sub("(er|or)s?$", "", tokens$norm[i])
     stems <- stem_words(c(root, paste0(root, "e"), sub("(.)\\1$", "\\1", root)))
     own <- vocabulary$terms[vocabulary$terms$stem %in% stems & vocabulary$terms$source == "name", , drop = FALSE]
+    # ("callers", where each row is a call and resolved_first_call says something else of it)
+    rows <- any(stems %in% vocabulary$entities)
+    if (rows) own <- own[vocabulary$size[own$column] <= own$weight + 1e-9, , drop = FALSE]
     # an everyday word for people ("voters", "workers") stands for rows only where a yes/no column says who they are
     plain <- tokens$norm[i] %in% vocabulary$lexicon$known || tokens$stem[i] %in% vocabulary$lexicon$filler
     if (plain) own <- own[yes[own$column] & vocabulary$size[own$column] <= own$weight + 1e-9, , drop = FALSE]

@@ -70,12 +70,11 @@ run_script <- function(lines, folder) {
   }, list(lines, folder))
 }
 
-expect_retraces <- function(a, tolerance = 1e-8, fresh = FALSE) {
+expect_retraces <- function(a, tolerance = 1e-8, fresh = FALSE, lines = script(a)) {
   if (fresh) trace <- as.list(retrace(a, tolerance))
   else {
     folder <- withr::local_tempdir()
     internal("save_frames")(a, folder)
-    lines <- script(a)
     ran <- run_script(lines, folder)
     values <- internal("parse_values")
     trace <- internal("compare_values")(values(sub("^#:\t", "", lines[startsWith(lines, "#:\t")])), values(ran$said), tolerance)
