@@ -7,8 +7,32 @@ turns_of_lines <- function() {
   list(turn("\\b(per|each|every|by) ", people_as_key), turn("\\b(value|size|worth|spend|amount)s?\\b", value_of_whole),
        turn("^ *(what |the )?(share|proportion|percent\\w*|fraction|how many)\\b", wholes_with),
        turn("^ *(how many|(the )?number of|what (is|was) the number of|count|[a-z]+s (per|by|(in|for) each))\\b", wholes_counted),
-       turn("\\bhow many\\b.*\\b(than|least|once|twice|exactly|only)\\b|^ *(which|what|list|show)\\b.*\\b(than|least|once|twice)\\b", wholes_beyond))
+       turn("\\bhow many\\b.*\\b(than|least|once|twice|exactly|only)\\b|^ *(which|what|list|show)\\b.*\\b(than|least|once|twice)\\b", wholes_beyond),
+       turn("^ *(how many|which|what) ", rows_of_units))
 }
+
+#' "how many members borrowed more than 5 items", "which branch has the most loans per member": units told apart by a key, by their rows
+#' @noRd
+rows_of_units <- function(out) {
+  keys <- keys_of(out$study, single = FALSE)
+  rows <- function(word) names_rows(study_vocabulary(out$study), tolower(word)) || length(keys_called(keys_of(out$study, single = TRUE), word)) > 0
+  bound <- "(more than|over|at least|fewer than|less than|at most|exactly)"
+  form <- sprintf("(?i)^ *(how many) ([\\p{L}_]+) (?:have |has |had )?(?:borrowed|bought|ordered|booked|rented|made|taken|took|visited|attended|submitted|sent|received|placed|had|lent) %s ([0-9]+) (items?|things|[\\p{L}]+s)(?=[?.! ]*$)", bound)  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (!is.na(hit[1]) && length(keys_called(keys, hit[3])) == 1 && (tolower(hit[6]) %in% c("item", "items", "things") || rows(hit[6])) &&
+      !is_numeric_said(out$study, hit[6])) {
+    return(reworded(out, sprintf("how many %s have %s %s rows", hit[3], hit[4], hit[5])))
+  }
+  form <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (?:has|have|had|makes?|made|takes?|took|sees|saw) (?:the )?(most|fewest|least) ([\\p{L}]+) per ([\\p{L}]+)(?=[?.! ]*$)"
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1]) || length(keys_called(keys, hit[5])) != 1 || !rows(hit[4]) || is_numeric_said(out$study, hit[4])) return(out)
+  reworded(out, sprintf("average number of %s per %s by %s", hit[4], hit[5], hit[2]),
+           sprintf("Each %s counts once with its number of %s; the groups stand in the table with their means.", hit[5], hit[4]))
+}
+
+#' Does a word name a column of numbers?
+#' @noRd
+is_numeric_said <- function(study, word) any(vapply(numeric_columns(study), function(col) stem_words(tolower(word)) %in% name_stems(col$name), NA))
 
 #' The keys of which each has several rows, called so by a noun
 #' @noRd

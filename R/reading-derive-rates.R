@@ -221,9 +221,25 @@ mean_per_unit <- function(out) {
   lead <- gsub("(?i)\\b(number|amount|sum|total)( of)? ", "", lead, perl = TRUE)
   out$per_unit <- c(list(unit = unit[[1]]$name, table = unit[[1]]$table), of[c("outcome", "rows", "distinct")])
   out$told <- c(out$told, of$told)
+  # ("yearly cost per household", over several years: each of them once a year)
+  out <- with_period_of_units(out, hit[1])
   text <- sub(hit[1], paste0(lead, of$outcome), text, fixed = TRUE)
   if (!of$rows && is.null(of$distinct)) return(reworded(out, text))
   derived_in(out, unit[[1]]$table, of$outcome, "rows_each", unit[[1]]$name, text)
+}
+
+#' The period in which each unit is to be counted once, where the words say one: a column of that period is derived
+#' @noRd
+with_period_of_units <- function(out, said) {
+  every <- match_groups(said, "(?i)\\b(?:(year|month|week|quarter|dai)ly|(annual))\\b")
+  date <- rows_date(out)
+  if (is.na(every[1]) || length(date) != 1) return(out)
+  every <- if (!is.na(every[3])) "year" else sub("^dai$", "day", tolower(every[2]))
+  name <- paste(every, "of", date, sep = "_")
+  done <- with_derived(out, name, "period", date, every = every)
+  if (!has_column(done$study, name)) return(out)
+  done$per_unit$every <- name
+  done
 }
 
 #' "revenue per customer in Germany", of a key with many values: their mean is asked for, though no word says so
@@ -305,7 +321,7 @@ totals_of_units <- function(study, verdict, per) {
   if (!all(by_unit) || per$outcome %in% conditions) {
     return(new_verdict("cannot_answer", r, sprintf("A total for each %s cannot be taken under these conditions. Ask for one of them at a time.", per$unit)))  # nolint: line_length_linter.
   }
-  step <- list(type = "units", unit = per$unit, column = per$outcome, rows = per$rows, distinct = per$distinct, by = setdiff(own, conditions),
+  step <- list(type = "units", unit = per$unit, column = per$outcome, rows = per$rows, distinct = per$distinct, by = unique(c(setdiff(own, conditions), per$every)),
                filters = Filter(function(f) f$column %in% setdiff(own, per$outcome), r$filters), implied = TRUE)
   done <- tryCatch(refresh(within_tables(study, home, step)), upbeatquill_error = function(e) NULL)
   if (is.null(done)) return(new_verdict("cannot_answer", r, sprintf("The rows could not be added up for each %s under these conditions.", per$unit)))

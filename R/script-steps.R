@@ -115,6 +115,7 @@ script_derive <- function(table, step, variable) {
       sprintf("as.Date(%s, tz = \"UTC\")", x) else x, if (table$columns[[step$from]]$kind %in% c("date", "datetime")) sprintf("as.Date(%s)",
           as_r_string(step$on))
       else as_r_number(as.numeric(step$on))),
+    outside = sprintf("factor(ifelse(%1$s < %2$s | %1$s > %3$s, \"yes\", \"no\"), c(\"no\", \"yes\"))", x, as_r_number(min(unlist(step$on))), as_r_number(max(unlist(step$on)))),  # nolint: line_length_linter.
     present = sprintf("factor(ifelse(is.na(%s), \"no\", \"yes\"), c(\"no\", \"yes\"))", x),
     answer_count = sprintf("vapply(strsplit(as.character(%s), %s, fixed = TRUE), function(v) if (length(v) == 1 && is.na(v)) NA_real_ else sum(nzchar(trimws(v))) + 0, 0)",  # nolint: line_length_linter.
                            x, as_r_string(trimws(step$mark %||% ";"))),

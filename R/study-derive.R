@@ -96,6 +96,10 @@ derivations <- function() {
     }, function(step) sprintf("%s before %s, or from then on", step$from, step$on), "on"),
     holds = rule(1, "text", function(x, step) holds_answer(as.character(x[[1]]), step),
                  function(step) sprintf("does %s hold the answer %s", step$from, quoted(step$answer)), c("answer", "mark")),
+    outside = rule(1, numeric, function(x, step) {
+      v <- as.numeric(x[[1]])
+      factor(ifelse(v < min(unlist(step$on)) | v > max(unlist(step$on)), "yes", "no"), c("no", "yes"))
+    }, function(step) sprintf("is %s below %s or above %s", step$from, format_plain(min(unlist(step$on))), format_plain(max(unlist(step$on)))), "on"),
     present = rule(1, c(numeric, dates, "category", "text", "id"), function(x, step) factor(ifelse(is.na(x[[1]]), "no", "yes"), c("no", "yes")),
                    function(step) sprintf("is there a value of %s", step$from)),
     answer_count = rule(1, "text", function(x, step) count_answers(as.character(x[[1]]), step),

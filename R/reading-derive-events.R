@@ -1,0 +1,111 @@
+# One level of a column as what happens ("failure", of a result that is pass or fail): its share over time, what predicts it, its odds.
+
+#' The turns, as of `everyday_turns()`
+#' @noRd
+turns_of_events <- function() {
+  list(turn("\\b(share|proportion|percent\\w*|rate|fraction)s?\\b.*\\b(day|week|month|quarter|year|time)", event_over_time),
+       turn("predict|explain|logistic|\\bodds of\\b", event_as_outcome),
+       turn("\\bequal(ly)?\\b|\\bthe same\\b", equal_groups), turn("\\boutside\\b", outside_of_bounds),
+       turn("\\bper [a-z]+s\\b", plural_base))
+}
+
+#' "failure rate per month", "share failed by week": the share of rows with that level, not how many there are
+#' @noRd
+event_over_time <- function(out) {
+  every <- "(?:by|per|each|over|in each|for each) (?:the )?(?:day|week|month|quarter|year|days|weeks|months|quarters|years|time)s?"
+  lead <- "(?i)^ *(?:what (?:is|was|are) )?(?:the |plot (?:the )?|show (?:me )?(?:the )?)?(?:monthly |weekly |daily |yearly )?"
+  of <- "(?:share|proportion|percentage|percent|rate|fraction)s?"
+  forms <- c(sprintf("%s%s (?:of )?(?:the )?(?:rows |those )?(?:that |who |which )?(?:with |are |were )?([\\p{L}_ -]{2,40}?) (%s)[?.! ]*$", lead, of, every),
+             sprintf("%s([\\p{L}_ -]{2,40}?) %s (%s)[?.! ]*$", lead, of, every))
+  for (form in forms) {
+    hit <- match_groups(out$text, form)
+    found <- if (!is.na(hit[1])) level_said(out$study, hit[2])
+    if (is.null(found) || identical(find_column(out$study, found$column)$kind, "yes_no") && !is_named_level(out$study, found)) next
+    made <- level_column(out, found)
+    if (is.null(made)) return(out)
+    return(reworded(made$out, sprintf("share of %s %s", made$name, hit[3])))
+  }
+  out
+}
+
+#' The one level that a phrase names and nothing else, by its own words or by words of its kin ("failure" of fail)
+#' @section Shape: list(column, level), or NULL.
+#' @noRd
+level_said <- function(study, phrase) {
+  found <- whole_level(study, phrase)
+  if (!is.null(found)) return(found)
+  vocabulary <- study_vocabulary(study)
+  state <- parse_question(trimws(phrase), vocabulary)
+  one <- length(state$groups) == 1 && names_one(state$groups[[1]]) && !length(state$filters)
+  if (!one || !all(state$type %in% c("value", "stop", "filler"))) return(NULL)
+  list(column = vocabulary$columns$name[state$groups[[1]]$column], level = state$groups[[1]]$levels)
+}
+
+# (of yes and no the column itself is spoken of)
+is_named_level <- function(study, found) !tolower(found$level) %in% c("yes", "no", "true", "false", "0", "1")
+
+#' "predict failure from temperature and moisture", "logistic regression of failure on temperature", "odds of failure by shift"
+#' @noRd
+event_as_outcome <- function(out) {
+  forms <- c("(?i)^( *(?:please )?(?:predict|explain|model) (?:the )?(?:chance of |risk of |odds of |probability of )?)([\\p{L}_ -]{2,40}?)( (?:from|with|by|using|on) .+)$",
+             "(?i)^(.*\\blogistic (?:regression|model) (?:of|for) (?:the )?)([\\p{L}_ -]{2,40}?)( (?:on|by|with|from|against) .+)$",
+             "(?i)^( *(?:do|does|did|can|could) .+? (?:predict|explain) (?:the )?)([\\p{L}_ -]{2,40}?)([?.! ]*)$",
+             "(?i)^( *(?:what are |how do )?(?:the )?odds of )([\\p{L}_ -]{2,40}?)( (?:by|for each|per) .+)$")
+  for (i in seq_along(forms)) {
+    hit <- match_groups(out$text, forms[i])
+    found <- if (!is.na(hit[1])) level_said(out$study, hit[3])
+    if (is.null(found) || !is_named_level(out$study, found)) next
+    made <- level_column(out, found)
+    if (is.null(made)) return(out)
+    text <- switch(i, paste("logistic regression of", made$name, sub("(?i)^ (?:from|with|by|using|on) ", "on ", hit[4], perl = TRUE)), paste0(hit[2], made$name, hit[4]),
+                   paste("logistic regression of", made$name, "on", sub("(?i)^ *(?:do|does|did|can|could) (.+?) (?:predict|explain) (?:the )?$", "\\1", hit[2], perl = TRUE)),  # nolint: line_length_linter.
+                   paste("logistic regression of", made$name, sub("(?i)^ (?:by|for each|per) ", "on ", hit[4], perl = TRUE)))
+    return(reworded(made$out, text))
+  }
+  out
+}
+
+#' "are the lines equally hot", "are the lines equal in temperature": do they differ?
+#' @noRd
+equal_groups <- function(out) {
+  equal <- match_groups(out$text, "(?i)^ *(?:are|were) (?:all )?(?:the )?([\\p{L}_ ]+?)s equally (?!common|likely|frequent|often|distributed|spread|represented|many|large)([\\p{L}_]+)(?=[?.! ]*$)")  # nolint: line_length_linter.
+  if (!is.na(equal[1])) return(reworded(out, sprintf("do the %ss differ in how %s they are", equal[2], equal[3])))
+  same <- match_groups(out$text, "(?i)^ *(?:are|were) (?:all )?(?:the )?([\\p{L}_ ]+?)s (?:equal|the same|alike) in (?:their |mean |average )*([\\p{L}_ ]+?)(?=[?.! ]*$)")
+  if (!is.na(same[1]) && !grepl("(?i)varianc|spread|size|number", same[3], perl = TRUE)) return(reworded(out, sprintf("do the %ss differ in %s", same[2], same[3])))
+  out
+}
+
+#' "batches with moisture outside 10 to 13": below the one or above the other
+#' @noRd
+outside_of_bounds <- function(out) {
+  number <- "(-?[0-9]+(?:[.][0-9]+)?)"
+  form <- sprintf("(?i)\\b(?:is |are |was |were |lies |falls |lying |falling )?outside (?:of )?(?:the )?(?:range |limits |band |bounds )?(?:of |from |between )?%s ?(?:to|and|-|\u2013) ?%s(?: ?%%)?", number, number)  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  before <- strsplit(out$text, hit[1], fixed = TRUE)[[1]][1]
+  numeric <- numeric_columns(out$study)
+  found <- column_in_text(numeric, before, named_phrases(out$study))
+  if (is.null(found)) return(out)
+  name <- paste0(found$name, "_outside")
+  cuts <- as.numeric(hit[2:3])
+  done <- with_derived(out, name, "outside", found$name, on = cuts)
+  if (!has_column(done$study, name)) return(out)
+  said <- sprintf("(?i)(?:with |whose |where |of which |having )?(?:an? |the )?\\Q%s\\E +\\Q%s\\E", trimws(found$said %||% found$name), trimws(hit[1]))
+  text <- sub(said, sprintf("with %s = yes", name), out$text, perl = TRUE)
+  if (identical(text, out$text)) return(out)
+  # ("batches with moisture outside ...", and no more: how many there are)
+  if (!grepl("(?i)\\b(how many|number|share|proportion|percent\\w*|list|show|which|average|mean|by|per|do|does|is|are)\\b", text, perl = TRUE)) {
+    text <- paste("how many rows", sub("(?i)^ *[\\p{L}_]+ (?=with )", "", text, perl = TRUE))
+  }
+  reworded(done, text)
+}
+
+#' "defects per 1000 units by line", which by now is "per units": per one of what a column counts
+#' @noRd
+plural_base <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\bper ([\\p{L}]+s)\\b(?=[ ?.!]|$)")
+  if (is.na(hit[1]) || is.null(out$rate_per)) return(out)
+  stem <- stem_words(tolower(hit[2]))
+  own <- Filter(function(col) identical(col$kind, "count") && stem %in% name_stems(col$name), numeric_columns(out$study))
+  if (length(own) == 1) reworded(out, sub(hit[1], paste("per", own[[1]]$name), out$text, fixed = TRUE)) else out
+}
