@@ -339,6 +339,7 @@ one_number_filter <- function(state, k) {
   op <- c(found$suffix, found$op, "==")[1]
   if (!length(found$op) && !length(found$suffix) && !found$close) return(state)
   name <- column_of(state, found$column)
+  state <- note_doubtful(state, found$column, unlist(found$used))
   scaled <- in_column_unit(state, k, found$column)
   item$value <- scaled$value
   state$items[[k]]$value <- scaled$value
@@ -374,6 +375,19 @@ one_number_filter <- function(state, k) {
   }
   state <- add_filter(state, name, op, item$value)
   use_items(state, c(k, found$used))
+}
+
+#' Remember that the words of a condition fit other columns as well ("more than 2 goals" beside home_goals and away_goals)
+#' @noRd
+note_doubtful <- function(state, column, at) {
+  for (k in at[at >= 1 & at <= state$n]) {
+    cols <- if (state$type[k] == "column") state$items[[k]]$cols
+    if (is.null(cols) || !column %in% cols$column) next
+    close <- close_columns(list(cols = cols, score = cols$score[1], column = column))
+    close <- close[state$vocabulary$columns$kind[close] == kind_at(state, column)]
+    if (length(close) > 1 && column %in% close) state$flags$doubtful <- list(text = state$items[[k]]$text, column = column, columns = close)
+  }
+  state
 }
 
 #' "average uptake at 350": what is averaged is not what is held at a value, so the number is asked about

@@ -654,6 +654,8 @@ decide_reading <- function(state, mentions) {
   if (!is.null(beside)) return(new_verdict("needs_choice", reading, near = beside$name, headline = sprintf(
     paste("%s sets a column against %s row by row. Derive the difference first, such as \"add gap as %s minus %s\", then ask for rows with",
           "gap %s 0."), quoted(beside$said), quoted(beside$name), beside$other, beside$name, beside$op)))
+  doubtful <- doubtful_condition(state, reading)
+  if (!is.null(doubtful)) return(doubtful)
   per <- loose_per(state, reading)
   if (!is.null(per)) return(per)
   vague <- vague_condition(state, mentions, task)

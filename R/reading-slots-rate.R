@@ -74,7 +74,9 @@ fill_rate <- function(state, mentions, r, found, compared = FALSE) {
   r$outcome <- column_of(state, found$top$column)
   r$predictors <- column_of(state, found$base$column)
   # (a code that comes back, as of wards, divides where the question says "by")
-  divides <- function(m) can_group(state, m$column) && (kind_at(state, m$column) != "id" || m$marker == "by" &&
+  # (and those that are ranked: "which household has the highest use per person")
+  asked <- function(m) m$marker == "by" || grepl("(^| )(which|what|each|every|rank)$", item_norm(state, m$at - 1))
+  divides <- function(m) can_group(state, m$column) && (kind_at(state, m$column) != "id" || asked(m) &&
       !state$vocabulary$columns$unique[m$column])
   r$by <- column_names_of(state, Filter(divides, others))
   r$statistic <- NULL

@@ -687,3 +687,26 @@ time_unit_verdict <- function(state, reading) {
     sprintf("The data does not say in which unit %s counts. Choose one of the readings below, by number or in your own words.",
             quoted(reading$outcome[1])))
 }
+
+#' A condition whose words fit several columns: one reading for each, unless the question names the column otherwise
+#' @return A verdict, or NULL where nothing is in doubt.
+#' @noRd
+doubtful_condition <- function(state, reading) {
+  doubt <- state$flags$doubtful
+  if (is.null(doubt)) return(NULL)
+  old <- column_of(state, doubt$column)
+  event <- identical(reading$extra$event$column, old)
+  if (!event && !any(vapply(reading$filters, function(f) identical(f$column, old), NA))) return(NULL)
+  names <- column_of(state, doubt$columns)
+  # (asked about by its own name as well)
+  if (any(c(reading$by, reading$predictors) %in% names) || !event && any(reading$outcome %in% names)) return(NULL)
+  choices <- lapply(names, function(new) {
+    r <- swap_name(reading, old, new)
+    r$filters <- lapply(r$filters, function(f) { if (identical(f$column, old)) f$column <- new; f })
+    if (event) r$extra$event$column <- new
+    r$assumed <- gsub(old, new, r$assumed, fixed = TRUE)
+    finish_reading(r)
+  })
+  choice_verdict(state, reading, choices, sprintf("%s could mean %s. Choose one of the readings below, by number or in your own words.",
+                                                  quoted(doubt$text), some_of(quoted(names), 4, and = "or")))
+}
