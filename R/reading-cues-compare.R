@@ -215,7 +215,7 @@ cue_interaction_open <- function(state, mentions, kinds, score) {
 cue_yes_no_and_measure <- function(state, mentions, kinds, score) {
   if (says(state, paste0("^ *(do|does|did|are|is|were|was|have|has)\\b.*\\b(more|less|fewer|longer|shorter|higher|lower|older|younger|",
       "heavier|lighter|better|worse|faster|slower|bigger|smaller|larger|greater|taller|richer|poorer)\\b")) && any(kinds == "yes_no") &&
-    any(kinds %in% c("number", "count")) && length(mentions) == 2) {
+    any_measured(kinds) && length(mentions) == 2) {
     score["compare"] <- score["compare"] + 1
   }
   score

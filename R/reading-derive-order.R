@@ -114,6 +114,9 @@ answers_each <- function(out) {
   several <- Filter(function(col) identical(col$role, "multi_answer"), all_columns(out$study))
   if (!length(several)) return(out)
   hit <- match_groups(out$text, "(?i)^ *(?:what (?:is|was) )?(?:the )?(average|mean|median|total|typical) number of (?:different )?([\\p{L}_ ]+?)(?: (?:per|for each|of each|a) [\\p{L}]+)?((?: (?:by|in each|across) .+?)?)[?.! ]*$")  # nolint: line_length_linter.
+  # "how many channels does a customer use"
+  each <- match_groups(out$text, "(?i)^ *how many (?:different )?([\\p{L}_ ]+?) (?:do|does|did) (?:an? |each |every |the (?:average|typical) |one )(?:[\\p{L}]+ )(?:use|have|own|take|choose|name|mention|tick|speak|visit|buy|know)(?: on average)?((?: (?:by|in each|across) .+?)?)[?.! ]*$")  # nolint: line_length_linter.
+  if (!is.na(each[1])) hit <- c(each[1], "average", each[2:3])
   if (is.na(hit[1])) return(out)
   stems <- stems_of(hit[3])[[1]]
   own <- Filter(function(col) any(telling_stems(col$name) %in% stems), several)

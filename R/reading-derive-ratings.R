@@ -366,10 +366,10 @@ scores_on <- function(out) {
 #' "do promoters spend more than detractors": the answers in their three bands
 #' @noRd
 recommenders_apart <- function(out) {
-  if (!several_recommenders(out$text)) return(out)
   name <- recommending_column(out$study)
-  if (is.null(name)) return(out)
-  with_derived(out, paste0(name, "_group"), "bands", name, cuts = c(7, 9), labels = c("detractor", "passive", "promoter"))
+  odd <- !is.null(name) && grepl("[^[:alnum:]_. ]", name)
+  if (is.null(name) || !odd && !several_recommenders(out$text)) return(out)
+  with_derived(out, if (odd) "recommender" else paste0(name, "_group"), "bands", name, cuts = c(7, 9), labels = c("detractor", "passive", "promoter"))
 }
 
 #' Does a text set promoters, passives and detractors beside each other?

@@ -181,6 +181,8 @@ wish_promoters <- function(text, vocabulary) {
       "ordered") & grepl("(^|[_. ])(nps|recommend\\w*|promoter\\w*|likelihood_to_recommend)([_. ]|$)", tolower(columns$name)))
   if (length(own) != 1 || grepl("promoter|detractor|passive", tolower(columns$name[own]))) return(NULL)
   name <- columns$name[own]
+  # (a name that is itself a question cannot stand within another: there the answers are put in bands)
+  if (grepl("[^[:alnum:]_. ]", name)) return(NULL)
   part <- switch(substr(tolower(hit[2]), 1, 1), p = if (startsWith(tolower(hit[2]), "pro")) sprintf("rows with %s at least 9", name) else
     sprintf("rows with %1$s at least 7 and %1$s at most 8", name), d = sprintf("rows with %s at most 6", name))
   list(text = sub(hit[1], part, text, fixed = TRUE), extra = list())
