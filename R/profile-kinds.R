@@ -462,7 +462,7 @@ mean_yes_and_no <- function(values) {
   length(values) == 2 && sum(lower %in% yes_words()) == 1 && sum(lower %in% no_words()) == 1
 }
 
-#' Sorted levels; those that begin with numbers by the number
+#' Sorted levels; those that begin with numbers, or end in them after one and the same word, by the number
 #' @noRd
 natural_order <- function(x) {
   number <- suppressWarnings(as.numeric(stringi::stri_extract_first_regex(x,
@@ -470,7 +470,23 @@ natural_order <- function(x) {
                                           stringi::stri_replace_all_regex("[<>\u2264\u2265 ]", "")))
   below <- grepl("^[<\u2264]|^(under|below|less)", tolower(x))
   if (all(!is.na(number))) return(x[order(number, !below, x, method = "radix")])
-  sort_text(x)
+  numbered_order(x) %||% sort_text(x)
+}
+
+#' "Screening", "Week 4", "Week 12", "Follow-up": what comes before the first, the numbered in their order, what comes after the last
+#' @return The levels in order, or NULL where they are not numbered so.
+#' @noRd
+numbered_order <- function(x) {
+  form <- "^(.*?[^0-9.])([0-9]{1,6})$"
+  numbered <- grepl(form, x, perl = TRUE)
+  if (sum(numbered) < 2 || length(unique(tolower(sub(form, "\\1", x[numbered], perl = TRUE)))) != 1) return(NULL)
+  first <- grepl("^(screening|base ?line|bl|pre|pre[- ]?(test|treatment|dose|op)|enrol+ment|admission|start|entry|run[- ]?in|initial)$", tolower(x))
+  last <- grepl("^(follow[- ]?up|fu|end( of (study|treatment|trial))?|eot|eos|exit|discharge|final|post|post[- ]?(test|treatment|op)|completion)$", tolower(x))
+  if (!all(numbered | first | last)) return(NULL)
+  number <- suppressWarnings(as.numeric(sub(form, "\\2", x, perl = TRUE)))
+  number[first] <- -Inf
+  number[last] <- Inf
+  x[order(number, x, method = "radix")]
 }
 
 #' Two units at the end of a name: "hb_g_dl", "dose_mg_per_kg"

@@ -6,7 +6,7 @@
 turns_of_visits_long <- function() list(
   turn("baseline|start|first|week|visit|month|day", start_beside_change),
       turn("complete|every visit|all visits|all the visits", units_at_all_times),
-  turn("trajector|\\bcourse\\b", course_over_times), turn("first (differ|separate|diverge|part)|(differ|separate|diverge|part) first",
+  turn("over (time|the|\\w+s\\b)|across|trajector|\\bcourse\\b", over_occasions_in_words), turn("trajector|\\bcourse\\b", course_over_times), turn("first (differ|separate|diverge|part)|(differ|separate|diverge|part) first",
       when_arms_part),
   turn("\\b(plot|draw|show|graph|chart)\\b.*\\bover\\b", plot_over_steps),
       turn("\\beffects? (of|on)\\b.*\\b(different|differ|same|larger|smaller|stronger|weaker)\\b", level_effect_apart),
@@ -142,4 +142,38 @@ response_as_responder <- function(out) {
   if (length(own) != 1 || named) return(out)
   reworded(out, gsub("(?i)\\b(?:the )?(?:treatment )?response(?! (?:rate|time|variable|id))(?:s)?\\b", own[[1]]$name, out$text, perl = TRUE),
            sprintf("Took response to mean %s.", quoted(own[[1]]$name)))
+}
+
+#' The one column of occasions in words (Screening, Week 4, Week 12) of units that come back, in data without dates or numbered times
+#' @noRd
+occasions_in_words <- function(study) {
+  if (length(date_columns(study)) || !is.null(long_layout(study)) || !length(keys_of(study, single = FALSE))) return(NULL)
+  own <- Filter(function(col) col$kind %in% c("category", "ordered") && isTRUE(col$distinct %in% 2:12) &&
+    grepl("^(a?visits?|visit_?name|time_?points?|waves?|sessions?|occasions?|phases?|assessments?|rounds?)$", tolower(col$name)), all_columns(study))
+  if (length(own) == 1) own[[1]]$name
+}
+
+#' "does creatinine change over time", "pain over visits by arm": over the occasions that a column tells in words
+#' @noRd
+over_occasions_in_words <- function(out) {
+  name <- occasions_in_words(out$study)
+  if (is.null(name)) return(out)
+  over <- sprintf("(?:over|across) (?:the )?(?:time|%ss?|visits?|occasions?|time ?points?)", as_literal(name))
+  by <- "((?: (?:by|in each|for each|per) (?:the )?[\\p{L}_ ]+?)?)((?: (?:where|for|in|among) .+?)?)[?.! ]*$"
+  # did it change?
+  asked <- match_groups(out$text, sprintf("(?i)^ *(?:do|does|did|has|have|is|are) (?:the )?(.+?) (?:change|changed|changing|differ|vary|varied|different) %s%s", over, by))
+  if (!is.na(asked[1]) && !is.null(numeric_in_text(out$study, asked[2]))) {
+    return(reworded(out, sprintf("did %s change between the %ss%s%s", asked[2], sub("s$", "", tolower(name)), asked[3], asked[4])))
+  }
+  course <- sprintf("(?i)^ *((?:plot|draw|show|graph|chart)?) ?(?:of |the |mean |average )*(?:(?:trajector(?:y|ies)|(?:time )?course) (?:of|in|for) (?:the )?(.+?)(?: %s)?|(.+?) %s)%s",  # nolint: line_length_linter.
+                    over, over, by)
+  hit <- match_groups(out$text, course)
+  if (is.na(hit[1])) return(out)
+  measure <- numeric_in_text(out$study, or_if_na(hit[3], hit[4]))
+  if (is.null(measure)) return(out)
+  groups <- sub("(?i)^ (?:by|in each|for each|per) (?:the )?", "", or_if_na(hit[5], ""), perl = TRUE)
+  # (a picture of the course in groups is that of their interaction)
+  lead <- if (!nzchar(or_if_na(hit[2], ""))) "mean" else if (nzchar(groups)) "interaction plot of" else "plot mean of"
+  reworded(out, sprintf("%s %s by %s%s%s", lead, measure$name, name,
+                        if (nzchar(groups)) paste(" and", groups) else "", or_if_na(hit[6], "")))
 }
