@@ -40,7 +40,7 @@ all_turns <- local({
           turns_of_leaving(),
           turns_of_raters(),
           turns_of_counted(), turns_of_members(),
-      turns_of_numbered(), turns_of_years(), turns_of_sets(), turns_of_families(), turns_of_index(), turns_of_long_gains(), turns_of_long(),
+      turns_of_numbered(), turns_of_years(), turns_of_sets(), turns_of_families(), turns_of_index(), turns_of_growth(), turns_of_long_gains(), turns_of_long(),
           turns_of_visits_long(), turns_of_worded(),
           turns_of_trade(),
       turns_of_surveys(), turns_of_feelings(), turns_of_ratings(), turns_of_expected(), turns_of_phrases(), turns_of_conditions(), turns_of_none(),
