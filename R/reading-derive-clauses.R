@@ -144,7 +144,9 @@ level_had <- function(study, bare, denied) {
 #' "survive" and "survived", "swarm" and "swarmed": stems that share their beginning
 #' @noRd
 alike_stems <- function(stem, own) {
-  stem == own | nchar(stem) >= 4 & startsWith(own, substr(stem, 1, nchar(stem) - 1)) | nchar(own) >= 4 & startsWith(stem, own)
+  # (nouns that are built apart from their verbs)
+  verbs <- c(admiss = "admit", sale = "sold", birth = "born", death = "die")
+  own == or_if_na(unname(verbs[stem]), "") | stem == own | nchar(stem) >= 4 & startsWith(own, substr(stem, 1, nchar(stem) - 1)) | nchar(own) >= 4 & startsWith(stem, own)
 }
 
 #' "except those that swarmed", "excluding hives that survived": the other level of the yes/no column

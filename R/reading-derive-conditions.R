@@ -78,7 +78,15 @@ condition_in_brackets <- function(out) {
   # a word before the brackets that tells of another column stays a condition of its own
   lead <- parse_question(hit[2], vocabulary)
   named <- unique(c(vocabulary$columns$name[vapply(lead$groups, function(g) g$column, 1L)], vapply(lead$filters, function(f) f$column, "")))
-  if (length(setdiff(named, found$name))) return(out)
+  if (length(setdiff(named, found$name))) {
+    # ("of anaemic women (hb below 12)": the brackets explain the word that nothing else knows)
+    explained <- vapply(lead$items[lead$type == "unknown"], `[[`, "", "text")
+    if (!length(explained)) return(out)
+    kept <- gsub(" +", " ", gsub(paste0("\\b(", paste(as_literal(explained), collapse = "|"), ")\\b"), "", hit[2], perl = TRUE))
+    opening <- sub("(?i)^(among|amongst|for|of|in|with)\\b.*$", "\\1", hit[1], perl = TRUE)
+    return(reworded(out, sub(hit[1], paste(opening, trimws(kept), "with", hit[3]), out$text, fixed = TRUE),
+                    sprintf("Took %s to mean %s.", quoted(paste(explained, collapse = " ")), hit[3])))
+  }
   reworded(out, sub(hit[1], paste("where", hit[3]), out$text, fixed = TRUE), sprintf("Took %s to mean %s.", quoted(trimws(hit[1])), hit[3]))
 }
 

@@ -6,7 +6,8 @@ turns_of_events <- function() {
   list(turn("\\b(share|proportion|percent\\w*|rate|fraction)s?\\b.*\\b(day|week|month|quarter|year|time)", event_over_time),
        turn("predict|explain|logistic|\\bodds of\\b", event_as_outcome),
        turn("\\bequal(ly)?\\b|\\bthe same\\b", equal_groups), turn("\\boutside\\b", outside_of_bounds),
-       turn("\\bper [a-z]+s\\b", plural_base))
+       turn("\\bper [a-z]+s\\b", plural_base), turn("\\b(odds|risk|chance) of\\b.*\\b(adjust|controll|account|holding)", adjusted_odds_in),
+       turn("\\b(obese|underweight)\\b", by_body_mass))
 }
 
 #' "failure rate per month", "share failed by week": the share of rows with that level, not how many there are
@@ -108,4 +109,32 @@ plural_base <- function(out) {
   stem <- stem_words(tolower(hit[2]))
   own <- Filter(function(col) identical(col$kind, "count") && stem %in% name_stems(col$name), numeric_columns(out$study))
   if (length(own) == 1) reworded(out, sub(hit[1], paste("per", own[[1]]$name), out$text, fixed = TRUE)) else out
+}
+
+#' "odds of death for emergency patients adjusted for age": what the group does to the odds, with age held constant
+#' @noRd
+adjusted_odds_in <- function(out) {
+  form <- "(?i)^ *(?:what (?:are|is) )?(?:the )?(?:odds|risk|chance) of (?:an? |the )?(.+?) (?:for|in|among|of) (?:the )?(.+?),? ((?:adjusted|adjusting|controlled|controlling|accounting) for .+)$"
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  state <- parse_question(hit[3], study_vocabulary(out$study))
+  if (length(state$groups) != 1 || isTRUE(state$groups[[1]]$numeric) || any(state$type == "unknown")) return(out)
+  reworded(out, sprintf("effect of %s on %s %s", column_of(state, state$groups[[1]]$column), hit[2], sub("(?i)^(adjust|controll)ed", "\\1ing", hit[4], perl = TRUE)))
+}
+
+#' "obese patients", of data with a body mass index: from 30 on
+#' @section Source: World Health Organization (2000). Obesity: preventing and managing the global epidemic. Technical Report Series 894.
+#' @noRd
+by_body_mass <- function(out) {
+  own <- Filter(function(col) any(c("bmi") %in% name_stems(col$name)), numeric_columns(out$study))
+  known <- any(vapply(all_columns(out$study), function(col) any(grepl("obes|underweight", tolower(c(col$name, col$levels)))), NA))
+  hit <- match_groups(out$text, "(?i)\\b(obese|underweight)( [\\p{L}]+s\\b| people| men| women| children)?")
+  if (length(own) != 1 || known || is.na(hit[1])) return(out)
+  bound <- if (tolower(hit[2]) == "obese") "of at least 30" else "below 18.5"
+  who <- or_if_na(trimws(hit[3]), "")
+  said <- sprintf("%s with %s %s", if (nzchar(who)) who else "rows", own[[1]]$name, bound)
+  text <- sub(hit[1], said, out$text, fixed = TRUE)
+  if (grepl(sprintf("(?i)^ *%s[?.! ]*$", as_literal(said)), text, perl = TRUE)) text <- paste("how many", text)
+  text <- sub("(?i)\\b(?:who )?(?:is|are|was|were) rows with ", "with ", text, perl = TRUE)
+  reworded(out, text, sprintf("Took %s to mean %s %s, by the bounds of the WHO.", quoted(hit[2]), own[[1]]$name, bound))
 }

@@ -3,7 +3,8 @@
 #' The turns, as of `everyday_turns()`; they stand before those of long data, which read what they write
 #' @noRd
 turns_of_growth <- function() {
-  list(turn("grow|\\bgains?\\b", growth_as_change), turn("share|proportion|percent|how many|number of", did_it_ever))
+  list(turn("grow|\\bgains?\\b", growth_as_change), turn("\\bby ", done_by_then), turn("^ *(when|at what|at which|on which|how long)\\b", when_first_so),
+       turn("share|proportion|percent|how many|number of", did_it_ever))
 }
 
 #' What grows in long data: the measure that the words name, else the one that such words can only mean
@@ -62,4 +63,39 @@ did_it_ever <- function(out) {
   if (is.null(event)) return(out)
   reworded(out, sprintf("%s %s that ever %s%s", hit[2], hit[3], event$said, sub("(?i)^ (?:in each|for each|per) ", " by ", hit[5], perl = TRUE)),
            sprintf("Each %s counts once, however many rows it has.", unit[[1]]$name))
+}
+
+#' "how many plants had flowered by day 21": on that day or before
+#' @noRd
+done_by_then <- function(out) {
+  layout <- long_layout(out$study)
+  if (is.null(layout)) return(out)
+  form <- sprintf("(?i)^( *(?:how many|(?:the )?number of) .+?(?:ed|en|ing|ow|id|ell|ost|eft)) by (?:%s|%s)s? ([0-9.]+)(?=[?.! ]*$)", layout_step(layout), as_literal(layout$time))
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  reworded(out, sprintf("%s where %s is at most %s", sub("(?i)^( *(?:how many|number of) [\\p{L}_]+) (?:had|have|has) ", "\\1 ", hit[2], perl = TRUE), layout$time, hit[3]),
+           sprintf("Took \"by\" to mean %s up to %s.", layout$time, hit[3]))
+}
+
+#' "when did plants first flower", "at what day do they flower on average": the first time of each unit at which it was so
+#' @noRd
+when_first_so <- function(out) {
+  layout <- long_layout(out$study)
+  if (is.null(layout)) return(out)
+  form <- "(?i)^ *(?:when|at (?:what|which) [\\p{L}]+|on which [\\p{L}]+|how long (?:until|before)) (?:do|does|did)? ?(?:the |each )?([\\p{L}_]+) (?:first )?([\\p{L}_]+?)(?: first| for the first time| on average| typically| usually)*((?: (?:by|in each|for each|per) (?:the )?[\\p{L}_]+)?)[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  data <- out$study$tables[[find_column(out$study, layout$unit)$table]]$data
+  flags <- Filter(function(col) col$kind == "yes_no" && !is.null(data[[col$name]]) && !same_within(data[[layout$unit]], data[[col$name]]), all_columns(out$study))
+  event <- column_in_text(flags, hit[3], kin_phrases(out$study, hit[3]))
+  if (is.null(event)) return(out)
+  name <- paste0("first_", event$col$name, "_", layout_step(layout))
+  flag <- paste0(layout$unit, "_first_row")
+  out <- with_derived(out, flag, "first_row", layout$unit)
+  done <- with_derived(out, name, "first_time", event$col$name,
+                       sprintf("mean %s%s where %s is yes", name, sub("(?i)^ (?:in each|for each|per) ", " by ", hit[4], perl = TRUE), flag),
+                       within = layout$unit, order = layout$time)
+  if (!has_column(done$study, name)) return(out)
+  done$told <- c(done$told, sprintf("Each %s counts once; one of which it never was so has no such time and is left out.", layout$unit))
+  done
 }

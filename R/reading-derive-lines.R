@@ -55,6 +55,9 @@ people_as_key <- function(out) {
   if (is.na(hit[1]) || is.na(total[1]) && column_said_by(out$study, hit[3])) return(out)
   key <- units_called(keys_of(out$study, single = FALSE), hit[3])
   if (length(key) != 1 || length(keys_called(key, hit[3]))) return(out)
+  # (where each row is one of them, the key that comes back is of something else)
+  each_row <- vapply(keys_of(out$study, single = TRUE), function(col) col$table == key[[1]]$table, NA)
+  if (any(each_row) && names_rows(study_vocabulary(out$study), hit[3])) return(out)
   lead <- if (is.na(total[1])) hit[2] else "by"
   reworded(out, sub(paste(hit[2], hit[3]), paste(lead, key[[1]]$name), out$text, fixed = TRUE),
            sprintf("The %ss are told apart by %s.", tolower(hit[3]), key[[1]]$name))

@@ -91,8 +91,9 @@ share_level_among <- function(out) {
 count_per_period <- function(out) {
   form <- "(?i)^ *(?:(?:what (?:is|was) )?(?:the )?(?:number of |count of )?|how many |show (?:me )?(?:the )?|plot (?:the )?)((?:[\\p{L}_]+ ){1,2}?)(?:were there |are there |did we have |do we have )?per (day|week|month|year)( on average)?[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
-  date <- date_columns(out$study)
-  if (is.na(hit[1]) || length(date) != 1 || has_column(out$study, hit[3])) return(out)
+  if (is.na(hit[1]) || has_column(out$study, hit[3])) return(out)
+  date <- rows_date(out)
+  if (length(date) != 1) return(out)
   stem <- stem_words(tolower(trimws(hit[2])))
   numeric <- numeric_columns(out$study)
   if (!is.null(column_in_text(numeric, hit[2], named_phrases(out$study)))) return(out)

@@ -36,11 +36,22 @@ time_of_row <- function(out) {
     if (any(grepl(one$held, tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) next
     ends <- ends_of_time(dates, one)
     if (is.null(ends) || ends$from$table != ends$to$table) next
-    text <- with_named_time(out$text, one)
+    text <- with_named_time(days_added_up(out$text), one)
     if (identical(text, out$text)) next
     return(with_derived(out, one$name, "difference", c(ends$to$name, ends$from$name), text, unit = "days"))
   }
   out
+}
+
+#' "occupied bed days per ward", "how many bed days were used": days that add up, unless their mean is asked for
+#' @noRd
+days_added_up <- function(text) {
+  days <- "(?:(?:occupied|used|total) )?(?:in-?)?((?:bed|patient)[- ]days)"
+  if (grepl("(?i)\\b(average|mean|median|typical|distribution|histogram|longest|shortest|per (?:patient|stay|admission|person))\\b", text, perl = TRUE)) return(text)
+  text <- sub(sprintf("(?i)^ *how many %s (?:were|are|was|have been|did we) (?:used|occupied|use|there|needed|provided)(?: in total| overall| altogether)?", days),
+              "total \\1", text, perl = TRUE)
+  text <- sub(sprintf("(?i)^ *(?:(?:what (?:is|was) )?(?:the )?(?:total |number of )*)%s", days), "total \\1", text, perl = TRUE)
+  sub("(?i)^( *total (?:bed|patient)[- ]days) (?:per|in each|for each) ", "\\1 by ", text, perl = TRUE)
 }
 
 #' The dates at the start and at the end of one kind of time, where there is one of each

@@ -138,6 +138,7 @@ script_derive <- function(table, step, variable) {
     period = sprintf("factor(%s)", script_period(sprintf("as.Date(%s)", x), step$every)),
     gain = return(script_gain(table, step, x, to, at)),
     from_start = , value_at = return(script_from_start(step, x, to, at)),
+    first_time = return(script_first_time(step, x, to, at)),
     last_seen = sprintf("ave(as.numeric(%s), as.character(%s), FUN = function(v) max(v, na.rm = TRUE))", x[2], x[1]),
     first_row = sprintf("factor(ifelse(duplicated(%1$s) | is.na(%1$s), \"no\", \"yes\"), c(\"no\", \"yes\"))", x),
     rows_each = sprintf("as.numeric(table(%s)[as.character(%s)])", x, x),
@@ -183,6 +184,15 @@ script_rolling <- function(step, x, to, variable, at) {
     sprintf("  if (length(part) >= %d) %s[part] <- as.numeric(stats::filter(%s[part], rep(1, %d) / %d, sides = 1))", step$window, to, x,
             step$window, step$window),
     "}")
+}
+
+#' The earliest time of a unit at which it was so
+#' @noRd
+script_first_time <- function(step, x, to, at) {
+  c(script_comment(sprintf("%s: %s", step$name, derivations()[[step$derive]]$words(step))),
+    sprintf("so <- which(%s == 1); unit <- as.character(%s)", x, at(step$within)),
+    sprintf("first <- vapply(split(as.numeric(%s)[so], unit[so]), min, 1)", at(step$order)),
+    sprintf("%s <- unname(first[unit])", to))
 }
 
 #' The last value of a unit less its first

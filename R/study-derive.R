@@ -139,6 +139,8 @@ derivations <- function() {
                 function(step) sprintf("last less first value of %s of the same %s, in the order of %s%s", step$from, step$within, step$order,
                                        if (is.null(step$on)) "" else sprintf(" from %s to %s", step$on[1], step$on[2])),
                 c("within", "order", "on")),
+    first_time = rule(1, "yes_no", function(x, step) first_time_of(x, step),
+                      function(step) sprintf("the first %s of the same %s at which %s is so", step$order, step$within, step$from), c("within", "order")),
     last_seen = rule(2, c("id", "category", "text", numeric), function(x, step) stats::ave(as.numeric(x[[2]]), as.character(x[[1]]), FUN = function(v) max(v, na.rm = TRUE)),  # nolint: line_length_linter.
                      function(step) sprintf("the last %s of the same %s", step$from[2], step$from[1])),
     first_row = rule(1, c("id", "category", "text", numeric), function(x, step) factor(ifelse(duplicated(x[[1]]) | is.na(x[[1]]), "no", "yes"), c("no", "yes")),  # nolint: line_length_linter.
@@ -189,6 +191,16 @@ value_at_time <- function(x, step) {
   # (occasions in words are told by their level)
   start <- which(if (is.factor(order) || is.character(order)) as.character(order) == as.character(step$on) else as.numeric(order) == as.numeric(step$on))  # nolint: line_length_linter.
   as.numeric(x[[1]])[start][match(unit, unit[start])]
+}
+
+#' The earliest time at which it was so of the same unit, the same in all its rows; none where it never was
+#' @noRd
+first_time_of <- function(x, step) {
+  unit <- as.character(x[[step$within]])
+  so <- which(if (is.factor(x[[1]])) as.integer(x[[1]]) == 2 else as.numeric(x[[1]]) == 1)
+  when <- as.numeric(x[[step$order]])[so]
+  first <- vapply(split(when, unit[so]), min, 1)
+  unname(first[unit])
 }
 
 #' Night, morning, afternoon or evening, by the hour as it is written in the data
