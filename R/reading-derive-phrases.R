@@ -97,7 +97,11 @@ count_per_period <- function(out) {
   stem <- stem_words(tolower(trimws(hit[2])))
   numeric <- numeric_columns(out$study)
   if (!is.null(column_in_text(numeric, hit[2], named_phrases(out$study)))) return(out)
-  if (any(alike_stems(last_of(stem), name_stems(date)))) return(reworded(out, sprintf("rows per %s", hit[3]), sprintf("Each row is one of the %s.", trimws(tolower(hit[2])))))  # nolint: line_length_linter.
+  if (any(alike_stems(last_of(stem), name_stems(date)))) {
+    # (of several dates the one that is meant stays named)
+    of <- if (length(date_columns(out$study)) > 1) paste(" of", date) else ""
+    return(reworded(out, sprintf("rows per %s%s", hit[3], of), sprintf("Each row is one of the %s.", trimws(tolower(hit[2])))))
+  }
   # ("admissions", of a level admitted)
   vocabulary <- study_vocabulary(out$study)
   state <- parse_question(trimws(hit[2]), vocabulary)
