@@ -89,8 +89,10 @@ event_numbers <- function(ctx, x, event) {
 say_rows_met <- function(ctx, n) {
   unit <- ctx$reading$extra$per_unit$unit
   noun <- if (is.null(unit)) "row" else key_noun(tolower(unit))
-  total <- ctx$frame$total
-  share <- if (isTRUE(total > n)) sprintf(" (%s of %s)", say_percent(n / total), say_number(total)) else ""
+  unknown <- ctx$frame$unknown %||% 0
+  known <- ctx$frame$total - unknown
+  open <- if (unknown > 0) sprintf("; of %s more it is not known", say_number(unknown)) else ""
+  share <- if (isTRUE(known > n) || unknown > 0) sprintf(" (%s of %s%s)", say_percent(n / known), say_number(known), open) else ""
   sprintf("%s %s the conditions%s.", capital(count_of(n, noun)), plural(n, "meets", "meet"), share)
 }
 

@@ -481,7 +481,7 @@ numbered_order <- function(x) {
   numbered <- grepl(form, x, perl = TRUE)
   if (sum(numbered) < 2 || length(unique(tolower(sub(form, "\\1", x[numbered], perl = TRUE)))) != 1) return(NULL)
   first <- grepl("^(screening|base ?line|bl|pre|pre[- ]?(test|treatment|dose|op)|enrol+ment|admission|start|entry|run[- ]?in|initial)$", tolower(x))
-  last <- grepl("^(follow[- ]?up|fu|end( of (study|treatment|trial))?|eot|eos|exit|discharge|final|post|post[- ]?(test|treatment|op)|completion)$", tolower(x))
+  last <- grepl("^(follow[- ]?up|fu|end( of (study|treatment|trial))?|eot|eos|exit|discharge|final|post|post[- ]?(test|treatment|op)|completion)$", tolower(x))  # nolint: line_length_linter.
   if (!all(numbered | first | last)) return(NULL)
   number <- suppressWarnings(as.numeric(sub(form, "\\2", x, perl = TRUE)))
   number[first] <- -Inf

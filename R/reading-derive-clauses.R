@@ -146,7 +146,7 @@ level_had <- function(study, bare, denied) {
 alike_stems <- function(stem, own) {
   # (nouns that are built apart from their verbs)
   verbs <- c(admiss = "admit", sale = "sold", birth = "born", death = "die")
-  own == or_if_na(unname(verbs[stem]), "") | stem == own | nchar(stem) >= 4 & startsWith(own, substr(stem, 1, nchar(stem) - 1)) | nchar(own) >= 4 & startsWith(stem, own)
+  own == or_if_na(unname(verbs[stem]), "") | stem == own | nchar(stem) >= 4 & startsWith(own, substr(stem, 1, nchar(stem) - 1)) | nchar(own) >= 4 & startsWith(stem, own)  # nolint: line_length_linter.
 }
 
 #' "except those that swarmed", "excluding hives that survived": the other level of the yes/no column

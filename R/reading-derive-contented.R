@@ -34,7 +34,7 @@ contented_least <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || !length(study_vocabulary(out$study)$sets) && length(ordered_alike(out$study)) < 2) return(out)
   low <- tolower(or_if_na(hit[2], "")) == "least" || tolower(or_if_na(hit[3], "")) == "unhappiest"
-  reworded(out, sprintf("which statement do people agree with %s", if (low) "least" else "most"), "The answers to all items of the scale are set beside each other.")
+  reworded(out, sprintf("which statement do people agree with %s", if (low) "least" else "most"), "The answers to all items of the scale are set beside each other.")  # nolint: line_length_linter.
 }
 
 #' The columns of ordered answers that share their levels with another
@@ -50,7 +50,7 @@ ordered_alike <- function(study) {
 contented_at_all <- function(out) {
   hit <- match_groups(out$text, "(?i)(?<!very |extremely |completely |fully |highly |totally |or |rather |fairly |somewhat |quite |is |= |\")\\b(satisfied|dissatisfied|unsatisfied|happy|unhappy|likely|unlikely|confident|interested|concerned|worried)\\b(?! (?:or|and|with an?)\\b)")  # nolint: line_length_linter.
   if (is.na(hit[1]) || !grepl("(?i)\\b(share|proportion|percent\\w*|how many|number of|rate of)\\b", out$text, perl = TRUE)) return(out)
-  if (grepl("(?i)\\b(more|less|most|least|how|not|only|just) (satisfied|dissatisfied|happy|unhappy|likely|unlikely|confident)", out$text, perl = TRUE)) return(out)
+  if (grepl("(?i)\\b(more|less|most|least|how|not|only|just) (satisfied|dissatisfied|happy|unhappy|likely|unlikely|confident)", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
   word <- tolower(hit[2])
   levels <- unique(unlist(lapply(Filter(function(col) col$kind == "ordered", all_columns(out$study)), function(col) col$levels)))
   strong <- levels[tolower(levels) %in% paste(c("very", "extremely", "completely", "fully", "highly", "totally"), word)]

@@ -38,7 +38,7 @@ lessened_after <- function(out) {
   if (is.null(found) || !one) return(out)
   verb <- if (grepl(sprintf("^(%s)$", falls), hit[3], ignore.case = TRUE)) "fall" else if (grepl(sprintf("^(%s)$", rises), hit[3],
       ignore.case = TRUE)) "rise" else "change"
-  reworded(out, sprintf("did %s %s %s where %s is %s", found$name, verb, hit[5], column_of(state, state$groups[[1]]$column), state$groups[[1]]$levels))
+  reworded(out, sprintf("did %s %s %s where %s is %s", found$name, verb, hit[5], column_of(state, state$groups[[1]]$column), state$groups[[1]]$levels))  # nolint: line_length_linter.
 }
 
 #' "seasonality of consumption", "is there seasonality in sales"
@@ -68,7 +68,7 @@ measure_of_verb <- function(out) {
                 c("earn(?:s|ed)?", "earnings", "income", "salary", "pay"), c("produc(?:e|es|ed)", "production", "output", "yield"))
   for (one in nouns) {
     # (what stands behind "more" is what there is more of: "use more water")
-    end <- "(?=[?.! ]*$| (?:per|in|on|at|during|than|by|for|when|after|before|each|every)\\b)"
+    end <- "(?=[?.! ]*$| (?:per|in|on|at|during|by|for|when|after|before|each|every)\\b| than (?!(?:about |around |roughly )?[^\\p{L} ]))"
     form <- sprintf("(?i)\\b(?:%s) (?:the )?(more|less|most|least)%s", one[1], end)
     if (!grepl(form, out$text, perl = TRUE)) next
     before <- sub(form, "", out$text, perl = TRUE)

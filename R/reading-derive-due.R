@@ -34,7 +34,7 @@ late_by_due_date <- function(out) {
   if (identical(text, out$text)) return(out)
   done <- with_derived(out, "days_late", "difference", c(ends$done$name, ends$due$name), text, unit = "days")
   if (!has_column(done$study, "days_late")) return(out)
-  done$told <- c(done$told, sprintf("Late means after %s, and days_late below 0 is early; rows without %s are not known to be late and are left out.", ends$due$name, ends$done$name))
+  done$told <- c(done$told, sprintf("Late means after %s, and days_late below 0 is early; rows without %s are not known to be late and are left out.", ends$due$name, ends$done$name))  # nolint: line_length_linter.
   done
 }
 
@@ -48,7 +48,7 @@ with_days_late <- function(text) {
   bounds <- c("above 0", "of at most 0", "below 0")
   for (i in seq_along(states)) {
     # "how many loans were returned late"
-    text <- sub(sprintf("(?i)\\b%s %s(?:%s)(?! (?:loans?|returns?|orders?|payments?)\\b)", be, deed, states[i]), paste("with days_late", bounds[i]), text,
+    text <- sub(sprintf("(?i)\\b%s %s(?:%s)(?! (?:loans?|returns?|orders?|payments?)\\b)", be, deed, states[i]), paste("with days_late", bounds[i]), text,  # nolint: line_length_linter.
                 perl = TRUE)
     text <- sub(sprintf("(?i)\\b(?:returned|delivered|paid|completed|finished|closed|submitted|arriv(?:ed|ing)|handed in) (?:%s)\\b", states[i]),
                 paste("with days_late", bounds[i]), text, perl = TRUE)

@@ -16,7 +16,7 @@ event_over_time <- function(out) {
   every <- "(?:by|per|each|over|in each|for each) (?:the )?(?:day|week|month|quarter|year|days|weeks|months|quarters|years|time)s?"
   lead <- "(?i)^ *(?:what (?:is|was|are) )?(?:the |plot (?:the )?|show (?:me )?(?:the )?)?(?:monthly |weekly |daily |yearly )?"
   of <- "(?:share|proportion|percentage|percent|rate|fraction)s?"
-  forms <- c(sprintf("%s%s (?:of )?(?:the )?(?:rows |those )?(?:that |who |which )?(?:with |are |were )?([\\p{L}_ -]{2,40}?) (%s)[?.! ]*$", lead, of, every),
+  forms <- c(sprintf("%s%s (?:of )?(?:the )?(?:rows |those )?(?:that |who |which )?(?:with |are |were )?([\\p{L}_ -]{2,40}?) (%s)[?.! ]*$", lead, of, every),  # nolint: line_length_linter.
              sprintf("%s([\\p{L}_ -]{2,40}?) %s (%s)[?.! ]*$", lead, of, every))
   for (form in forms) {
     hit <- match_groups(out$text, form)
@@ -48,7 +48,7 @@ is_named_level <- function(study, found) !tolower(found$level) %in% c("yes", "no
 #' "predict failure from temperature and moisture", "logistic regression of failure on temperature", "odds of failure by shift"
 #' @noRd
 event_as_outcome <- function(out) {
-  forms <- c("(?i)^( *(?:please )?(?:predict|explain|model) (?:the )?(?:chance of |risk of |odds of |probability of )?)([\\p{L}_ -]{2,40}?)( (?:from|with|by|using|on) .+)$",
+  forms <- c("(?i)^( *(?:please )?(?:predict|explain|model) (?:the )?(?:chance of |risk of |odds of |probability of )?)([\\p{L}_ -]{2,40}?)( (?:from|with|by|using|on) .+)$",  # nolint: line_length_linter.
              "(?i)^(.*\\blogistic (?:regression|model) (?:of|for) (?:the )?)([\\p{L}_ -]{2,40}?)( (?:on|by|with|from|against) .+)$",
              "(?i)^( *(?:do|does|did|can|could) .+? (?:predict|explain) (?:the )?)([\\p{L}_ -]{2,40}?)([?.! ]*)$",
              "(?i)^( *(?:what are |how do )?(?:the )?odds of )([\\p{L}_ -]{2,40}?)( (?:by|for each|per) .+)$")
@@ -58,7 +58,7 @@ event_as_outcome <- function(out) {
     if (is.null(found) || !is_named_level(out$study, found)) next
     made <- level_column(out, found)
     if (is.null(made)) return(out)
-    text <- switch(i, paste("logistic regression of", made$name, sub("(?i)^ (?:from|with|by|using|on) ", "on ", hit[4], perl = TRUE)), paste0(hit[2], made$name, hit[4]),
+    text <- switch(i, paste("logistic regression of", made$name, sub("(?i)^ (?:from|with|by|using|on) ", "on ", hit[4], perl = TRUE)), paste0(hit[2], made$name, hit[4]),  # nolint: line_length_linter.
                    paste("logistic regression of", made$name, "on", sub("(?i)^ *(?:do|does|did|can|could) (.+?) (?:predict|explain) (?:the )?$", "\\1", hit[2], perl = TRUE)),  # nolint: line_length_linter.
                    paste("logistic regression of", made$name, sub("(?i)^ (?:by|for each|per) ", "on ", hit[4], perl = TRUE)))
     return(reworded(made$out, text))
@@ -71,8 +71,8 @@ event_as_outcome <- function(out) {
 equal_groups <- function(out) {
   equal <- match_groups(out$text, "(?i)^ *(?:are|were) (?:all )?(?:the )?([\\p{L}_ ]+?)s equally (?!common|likely|frequent|often|distributed|spread|represented|many|large)([\\p{L}_]+)(?=[?.! ]*$)")  # nolint: line_length_linter.
   if (!is.na(equal[1])) return(reworded(out, sprintf("do the %ss differ in how %s they are", equal[2], equal[3])))
-  same <- match_groups(out$text, "(?i)^ *(?:are|were) (?:all )?(?:the )?([\\p{L}_ ]+?)s (?:equal|the same|alike) in (?:their |mean |average )*([\\p{L}_ ]+?)(?=[?.! ]*$)")
-  if (!is.na(same[1]) && !grepl("(?i)varianc|spread|size|number", same[3], perl = TRUE)) return(reworded(out, sprintf("do the %ss differ in %s", same[2], same[3])))
+  same <- match_groups(out$text, "(?i)^ *(?:are|were) (?:all )?(?:the )?([\\p{L}_ ]+?)s (?:equal|the same|alike) in (?:their |mean |average )*([\\p{L}_ ]+?)(?=[?.! ]*$)")  # nolint: line_length_linter.
+  if (!is.na(same[1]) && !grepl("(?i)varianc|spread|size|number", same[3], perl = TRUE)) return(reworded(out, sprintf("do the %ss differ in %s", same[2], same[3])))  # nolint: line_length_linter.
   out
 }
 
@@ -82,7 +82,8 @@ outside_of_bounds <- function(out) {
   number <- "(-?[0-9]+(?:[.][0-9]+)?)"
   form <- sprintf("(?i)\\b(?:is |are |was |were |lies |falls |lying |falling )?outside (?:of )?(?:the )?(?:range |limits |band |bounds )?(?:of |from |between )?%s ?(?:to|and|-|\u2013) ?%s(?: ?%%)?", number, number)  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
-  if (is.na(hit[1])) return(out)
+  # ("how many samples had pH outside 7 to 8" is told with those within and on either side)
+  if (is.na(hit[1]) || !identical(within_limits(out)$text, out$text)) return(out)
   before <- strsplit(out$text, hit[1], fixed = TRUE)[[1]][1]
   numeric <- numeric_columns(out$study)
   found <- column_in_text(numeric, before, named_phrases(out$study))
@@ -91,7 +92,7 @@ outside_of_bounds <- function(out) {
   cuts <- as.numeric(hit[2:3])
   done <- with_derived(out, name, "outside", found$name, on = cuts)
   if (!has_column(done$study, name)) return(out)
-  said <- sprintf("(?i)(?:with |whose |where |of which |having )?(?:an? |the )?\\Q%s\\E +\\Q%s\\E", trimws(found$said %||% found$name), trimws(hit[1]))
+  said <- sprintf("(?i)(?:with |whose |where |of which |having )?(?:an? |the )?\\Q%s\\E +\\Q%s\\E", trimws(found$said %||% found$name), trimws(hit[1]))  # nolint: line_length_linter.
   text <- sub(said, sprintf("with %s = yes", name), out$text, perl = TRUE)
   if (identical(text, out$text)) return(out)
   # ("batches with moisture outside ...", and no more: how many there are)
@@ -114,12 +115,12 @@ plural_base <- function(out) {
 #' "odds of death for emergency patients adjusted for age": what the group does to the odds, with age held constant
 #' @noRd
 adjusted_odds_in <- function(out) {
-  form <- "(?i)^ *(?:what (?:are|is) )?(?:the )?(?:odds|risk|chance) of (?:an? |the )?(.+?) (?:for|in|among|of) (?:the )?(.+?),? ((?:adjusted|adjusting|controlled|controlling|accounting) for .+)$"
+  form <- "(?i)^ *(?:what (?:are|is) )?(?:the )?(?:odds|risk|chance) of (?:an? |the )?(.+?) (?:for|in|among|of) (?:the )?(.+?),? ((?:adjusted|adjusting|controlled|controlling|accounting) for .+)$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   state <- parse_question(hit[3], study_vocabulary(out$study))
   if (length(state$groups) != 1 || isTRUE(state$groups[[1]]$numeric) || any(state$type == "unknown")) return(out)
-  reworded(out, sprintf("effect of %s on %s %s", column_of(state, state$groups[[1]]$column), hit[2], sub("(?i)^(adjust|controll)ed", "\\1ing", hit[4], perl = TRUE)))
+  reworded(out, sprintf("effect of %s on %s %s", column_of(state, state$groups[[1]]$column), hit[2], sub("(?i)^(adjust|controll)ed", "\\1ing", hit[4], perl = TRUE)))  # nolint: line_length_linter.
 }
 
 #' "obese patients", of data with a body mass index: from 30 on
@@ -128,7 +129,7 @@ adjusted_odds_in <- function(out) {
 by_body_mass <- function(out) {
   own <- Filter(function(col) any(c("bmi") %in% name_stems(col$name)), numeric_columns(out$study))
   known <- any(vapply(all_columns(out$study), function(col) any(grepl("obes|underweight", tolower(c(col$name, col$levels)))), NA))
-  hit <- match_groups(out$text, "(?i)\\b(obese|underweight)( [\\p{L}]+s\\b| people| men| women| children)?")
+  hit <- match_groups(out$text, "(?i)\\b(obese|underweight)( [\\p{L}]+s\\b| people| men| women| children)?(?! ?\\()")
   if (length(own) != 1 || known || is.na(hit[1])) return(out)
   bound <- if (tolower(hit[2]) == "obese") "of at least 30" else "below 18.5"
   who <- or_if_na(trimws(hit[3]), "")

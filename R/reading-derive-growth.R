@@ -3,7 +3,7 @@
 #' The turns, as of `everyday_turns()`; they stand before those of long data, which read what they write
 #' @noRd
 turns_of_growth <- function() {
-  list(turn("grow|\\bgains?\\b", growth_as_change), turn("\\bby ", done_by_then), turn("^ *(when|at what|at which|on which|how long)\\b", when_first_so),
+  list(turn("grow|\\bgains?\\b", growth_as_change), turn("\\bby ", done_by_then), turn("^ *(when|at what|at which|on which|how long)\\b", when_first_so),  # nolint: line_length_linter.
        turn("share|proportion|percent|how many|number of", did_it_ever))
 }
 
@@ -13,7 +13,7 @@ growing_measure <- function(study, layout, text) {
   numeric <- layout_measures(study, layout)
   named <- column_in_text(numeric, text, named_phrases(study))
   if (!is.null(named)) return(list(name = named$name, said = named$said))
-  own <- Filter(function(col) grepl("(^|[_. ])(height|weight|length|size|mass|biomass|diameter|girth|volume|area|wt|ht)([_. ]|$)", tolower(col$name)), numeric)
+  own <- Filter(function(col) grepl("(^|[_. ])(height|weight|length|size|mass|biomass|diameter|girth|volume|area|wt|ht)([_. ]|$)", tolower(col$name)), numeric)  # nolint: line_length_linter.
   if (length(own) == 1) list(name = own[[1]]$name, said = NULL)
 }
 
@@ -21,7 +21,7 @@ growing_measure <- function(study, layout, text) {
 #' @noRd
 growth_as_change <- function(out) {
   layout <- long_layout(out$study)
-  if (is.null(layout) || any(vapply(all_columns(out$study), function(col) any(c("growth", "gain") %in% tolower(name_words(col$name))), NA))) return(out)
+  if (is.null(layout) || any(vapply(all_columns(out$study), function(col) any(c("growth", "gain") %in% tolower(name_words(col$name))), NA))) return(out)  # nolint: line_length_linter.
   step <- layout_step(layout)
   measure <- growing_measure(out$study, layout, out$text)
   if (is.null(measure)) return(out)
@@ -31,15 +31,15 @@ growth_as_change <- function(out) {
   text <- sub(sprintf("(?i)\\b(from|between) (%ss?) ([0-9.]+) (to|and) ([0-9.]+)\\b", step), "\\1 \\2 \\3 \\4 \\2 \\5", out$text, perl = TRUE)
   rules <- list(
     c(sprintf("(?i)\\b(?:the )?(?:average |mean )?%s(?:growth|gain) rates?(?: (?:of|in) (?:the )?[\\p{L}_]+)?", said), per),
-    c(sprintf("(?i)\\b(?:the )?(?:average |mean )?(?:%s|dai)ly %s(?:growth|gain)(?: (?:of|in) (?:the )?%s)?", step, said, as_literal(measure$said %||% measure$name)), per),
+    c(sprintf("(?i)\\b(?:the )?(?:average |mean )?(?:%s|dai)ly %s(?:growth|gain)(?: (?:of|in) (?:the )?%s)?", step, said, as_literal(measure$said %||% measure$name)), per),  # nolint: line_length_linter.
     c("(?i)^ *how (?:fast|quickly|rapidly) (?:do|does|did) (?:the )?[\\p{L}_]+ (?:grow|gain weight)", paste("average", per)),
     c(sprintf("(?i)\\b%s(?:growth|gain)s?(?= (?:between|from) %ss? [0-9])", said, step), paste("change in", measure$name)),
     c("(?i)^( *(?:do|does|did) )(?:the )?growths? (?=(?:differ|vary|depend))", sprintf("\\1the change in %s ", measure$name)),
-    c("(?i)\\bgrowth(?= (?:by|in each|for each|differ))", paste("change in", measure$name)))
+    c("(?i)\\bgrowth(?= (?:by|in each|for each) )", paste("change in", measure$name)))
   for (rule in rules) {
     if (!grepl(rule[1], text, perl = TRUE)) next
     new <- sub(rule[1], rule[2], text, perl = TRUE)
-    new <- sub(sprintf("(?i)(change in %s per %s) (?:per|for each|in each) (?=[\\p{L}_])", as_literal(measure$name), step), "\\1 by ", new, perl = TRUE)
+    new <- sub(sprintf("(?i)(change in %s per %s) (?:per|for each|in each) (?=[\\p{L}_])", as_literal(measure$name), step), "\\1 by ", new, perl = TRUE)  # nolint: line_length_linter.
     # (a rate in steps that the times are not told in)
     return(reworded(out, new, if (is.null(measure$said)) sprintf("Took growth to be the change in %s.", measure$name)))
   }
@@ -70,10 +70,10 @@ did_it_ever <- function(out) {
 done_by_then <- function(out) {
   layout <- long_layout(out$study)
   if (is.null(layout)) return(out)
-  form <- sprintf("(?i)^( *(?:how many|(?:the )?number of) .+?(?:ed|en|ing|ow|id|ell|ost|eft)) by (?:%s|%s)s? ([0-9.]+)(?=[?.! ]*$)", layout_step(layout), as_literal(layout$time))
+  form <- sprintf("(?i)^( *(?:how many|(?:the )?number of) .+?(?:ed|en|ing|ow|id|ell|ost|eft)) by (?:%s|%s)s? ([0-9.]+)(?=[?.! ]*$)", layout_step(layout), as_literal(layout$time))  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  reworded(out, sprintf("%s where %s is at most %s", sub("(?i)^( *(?:how many|number of) [\\p{L}_]+) (?:had|have|has) ", "\\1 ", hit[2], perl = TRUE), layout$time, hit[3]),
+  reworded(out, sprintf("%s where %s is at most %s", sub("(?i)^( *(?:how many|number of) [\\p{L}_]+) (?:had|have|has) ", "\\1 ", hit[2], perl = TRUE), layout$time, hit[3]),  # nolint: line_length_linter.
            sprintf("Took \"by\" to mean %s up to %s.", layout$time, hit[3]))
 }
 
@@ -86,7 +86,7 @@ when_first_so <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   data <- out$study$tables[[find_column(out$study, layout$unit)$table]]$data
-  flags <- Filter(function(col) col$kind == "yes_no" && !is.null(data[[col$name]]) && !same_within(data[[layout$unit]], data[[col$name]]), all_columns(out$study))
+  flags <- Filter(function(col) col$kind == "yes_no" && !is.null(data[[col$name]]) && !same_within(data[[layout$unit]], data[[col$name]]), all_columns(out$study))  # nolint: line_length_linter.
   event <- column_in_text(flags, hit[3], kin_phrases(out$study, hit[3]))
   if (is.null(event)) return(out)
   name <- paste0("first_", event$col$name, "_", layout_step(layout))

@@ -23,7 +23,7 @@ rows_of_units <- function(out) {
       !is_numeric_said(out$study, hit[6])) {
     return(reworded(out, sprintf("how many %s have %s %s rows", hit[3], hit[4], hit[5])))
   }
-  form <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (?:has|have|had|makes?|made|takes?|took|sees|saw) (?:the )?(most|fewest|least) ([\\p{L}]+) per ([\\p{L}]+)(?=[?.! ]*$)"
+  form <- "(?i)^ *(?:which|what) ([\\p{L}_ ]+?) (?:has|have|had|makes?|made|takes?|took|sees|saw) (?:the )?(most|fewest|least) ([\\p{L}]+) per ([\\p{L}]+)(?=[?.! ]*$)"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || length(keys_called(keys, hit[5])) != 1 || !rows(hit[4]) || is_numeric_said(out$study, hit[4])) return(out)
   reworded(out, sprintf("average number of %s per %s by %s", hit[4], hit[5], hit[2]),

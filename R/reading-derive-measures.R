@@ -33,7 +33,7 @@ measures_layout <- function(study) {
 
 #' What columns are called that say what was measured, and those that hold the values
 #' @noRd
-measure_names <- function() paste0("^(test|testcd|paramcd?|parameter|measure|measurement|indicator|variable|analyte|metric|marker|biomarker|nutrient|",  # nolint: line_length_linter.
+measure_names <- function() paste0("^(test|testcd|param(cd)?|parameter|measure|measurement|indicator|variable|analyte|metric|marker|biomarker|nutrient|",  # nolint: line_length_linter.
   "element|pollutant|compound|assay|attribute|characteristic|vital|vitals|lab|lbtest|vstest|kpi)$")
 value_names <- function() paste0("^(result|results|value|values|val|reading|readings|measurement|aval|lbstresn|vsstresn|obsvalue|amount|level|",
   "concentration|conc)$")
@@ -46,12 +46,21 @@ measure_of_rows <- function(out) {
   if (is.null(layout)) return(out)
   text <- out$text
   found <- Filter(function(l) grepl(measure_pattern(l), text, perl = TRUE), layout$levels[order(-nchar(layout$levels))])
+  # ("haemoglobin" of Hemoglobin, and whatever else links to one of them)
+  if (!length(found)) {
+    linked <- measure_linked(out, layout)
+    found <- linked$level
+    if (length(found)) text <- sub(linked$said, found, text, fixed = TRUE)
+  }
   named <- c(layout$value, layout$name)
   said <- any(vapply(named, function(n) grepl(sprintf("(?i)\\b%ss?\\b", as_literal(n)), text, perl = TRUE), NA))
   counts <- "(?i)^ *(how many|number of|count|list|show (?:me )?(?:the )?rows|which|what (?:share|proportion|percentage|percent|fraction)|(?:share|proportion|percentage|percent) )"  # nolint: line_length_linter.
   flagged <- flagged_rows(out, layout, found)
   if (!is.null(flagged)) return(flagged)
-  if (!length(found) || said || grepl(counts, text, perl = TRUE) || grepl("(?i)\\b(share|proportion|percentage|percent|rate) of\\b", text, perl = TRUE)) return(out)  # nolint: line_length_linter.
+  # (a bound is put on the values, whatever is counted)
+  bounded <- grepl("(?i)\\b(above|below|over|under|exceed\\w*|more than|less than|higher than|lower than|at least|at most|outside)\\b", text, perl = TRUE)  # nolint: line_length_linter.
+  counted <- grepl(counts, text, perl = TRUE) || grepl("(?i)\\b(share|proportion|percentage|percent|rate) of\\b", text, perl = TRUE)
+  if (!length(found) || said || counted && !bounded) return(out)  # nolint: line_length_linter.
   where <- function(levels) paste(sprintf("%s = %s", layout$name, levels), collapse = " or ")
   if (length(found) == 1) {
     asked <- gsub(measure_pattern(found), layout$value, text, perl = TRUE)
@@ -71,6 +80,15 @@ measure_of_rows <- function(out) {
       else sprintf("%s by %s", without_mark(asked), layout$name)
   }
   reworded(out, sprintf("%s where %s", without_mark(asked), where(found)))
+}
+
+#' The one measure that a question links to by other letters than its own
+#' @section Shape: list(level, said), or NULL.
+#' @noRd
+measure_linked <- function(out, layout) {
+  state <- parse_question(out$text, study_vocabulary(out$study))
+  own <- Filter(function(g) column_of(state, g$column) == layout$name && names_one(g) && length(g$at) == 1, state$groups)
+  if (length(own) == 1) list(level = own[[1]]$levels, said = state$items[[own[[1]]$at]]$text)
 }
 
 #' "how many results are high", "share of high HbA1c by sex", of a column that says so of each value: the rows of that level

@@ -321,7 +321,7 @@ totals_of_units <- function(study, verdict, per) {
   if (!all(by_unit) || per$outcome %in% conditions) {
     return(new_verdict("cannot_answer", r, sprintf("A total for each %s cannot be taken under these conditions. Ask for one of them at a time.", per$unit)))  # nolint: line_length_linter.
   }
-  step <- list(type = "units", unit = per$unit, column = per$outcome, rows = per$rows, distinct = per$distinct, by = unique(c(setdiff(own, conditions), per$every)),
+  step <- list(type = "units", unit = per$unit, column = per$outcome, rows = per$rows, distinct = per$distinct, by = unique(c(setdiff(own, conditions), per$every)),  # nolint: line_length_linter.
                filters = Filter(function(f) f$column %in% setdiff(own, per$outcome), r$filters), implied = TRUE)
   done <- tryCatch(refresh(within_tables(study, home, step)), upbeatquill_error = function(e) NULL)
   if (is.null(done)) return(new_verdict("cannot_answer", r, sprintf("The rows could not be added up for each %s under these conditions.", per$unit)))

@@ -47,8 +47,8 @@ time_of_row <- function(out) {
 #' @noRd
 days_added_up <- function(text) {
   days <- "(?:(?:occupied|used|total) )?(?:in-?)?((?:bed|patient)[- ]days)"
-  if (grepl("(?i)\\b(average|mean|median|typical|distribution|histogram|longest|shortest|per (?:patient|stay|admission|person))\\b", text, perl = TRUE)) return(text)
-  text <- sub(sprintf("(?i)^ *how many %s (?:were|are|was|have been|did we) (?:used|occupied|use|there|needed|provided)(?: in total| overall| altogether)?", days),
+  if (grepl("(?i)\\b(average|mean|median|typical|distribution|histogram|longest|shortest|per (?:patient|stay|admission|person))\\b", text, perl = TRUE)) return(text)  # nolint: line_length_linter.
+  text <- sub(sprintf("(?i)^ *how many %s (?:were|are|was|have been|did we) (?:used|occupied|use|there|needed|provided)(?: in total| overall| altogether)?", days),  # nolint: line_length_linter.
               "total \\1", text, perl = TRUE)
   text <- sub(sprintf("(?i)^ *(?:(?:what (?:is|was) )?(?:the )?(?:total |number of )*)%s", days), "total \\1", text, perl = TRUE)
   sub("(?i)^( *total (?:bed|patient)[- ]days) (?:per|in each|for each) ", "\\1 by ", text, perl = TRUE)

@@ -6,7 +6,7 @@
 turns_of_visits_long <- function() list(
   turn("baseline|start|first|week|visit|month|day", start_beside_change),
       turn("complete|every visit|all visits|all the visits", units_at_all_times),
-  turn("over (time|the|\\w+s\\b)|across|trajector|\\bcourse\\b", over_occasions_in_words), turn("trajector|\\bcourse\\b", course_over_times), turn("first (differ|separate|diverge|part)|(differ|separate|diverge|part) first",
+  turn("over (time|the|\\w+s\\b)|across|trajector|\\bcourse\\b", over_occasions_in_words), turn("trajector|\\bcourse\\b", course_over_times), turn("first (differ|separate|diverge|part)|(differ|separate|diverge|part) first",  # nolint: line_length_linter.
       when_arms_part),
   turn("\\b(plot|draw|show|graph|chart)\\b.*\\bover\\b", plot_over_steps),
       turn("\\beffects? (of|on)\\b.*\\b(different|differ|same|larger|smaller|stronger|weaker)\\b", level_effect_apart),
@@ -161,7 +161,7 @@ over_occasions_in_words <- function(out) {
   over <- sprintf("(?:over|across) (?:the )?(?:time|%ss?|visits?|occasions?|time ?points?)", as_literal(name))
   by <- "((?: (?:by|in each|for each|per) (?:the )?[\\p{L}_ ]+?)?)((?: (?:where|for|in|among) .+?)?)[?.! ]*$"
   # did it change?
-  asked <- match_groups(out$text, sprintf("(?i)^ *(?:do|does|did|has|have|is|are) (?:the )?(.+?) (?:change|changed|changing|differ|vary|varied|different) %s%s", over, by))
+  asked <- match_groups(out$text, sprintf("(?i)^ *(?:do|does|did|has|have|is|are) (?:the )?(.+?) (?:change|changed|changing|differ|vary|varied|different) %s%s", over, by))  # nolint: line_length_linter.
   if (!is.na(asked[1]) && !is.null(numeric_in_text(out$study, asked[2]))) {
     return(reworded(out, sprintf("did %s change between the %ss%s%s", asked[2], sub("s$", "", tolower(name)), asked[3], asked[4])))
   }

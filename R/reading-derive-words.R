@@ -34,13 +34,13 @@ all_turns <- local({
   kept <- NULL
   function() {
     if (is.null(kept)) kept <<- c(
-      turns_of_parameters(), turns_of_contented(), turns_of_developed(), turns_of_events(), turns_of_due(), turns_of_order(), turns_of_denied(), turns_of_measures(), turns_of_parts(), turns_of_curves(), turns_of_beside(), turns_of_pooled(), turns_of_stay(), turns_of_lines(), turns_within(), turns_of_clock(), turns_of_gains(), turns_of_periods(), turns_of_pairs(), turns_of_trials(), turns_of_known(), turns_of_calendar(), turns_of_visits(), turns_of_lacking(),  # nolint: line_length_linter.
+      turns_of_contented(), turns_of_developed(), turns_of_events(), turns_of_due(), turns_of_order(), turns_of_denied(), turns_of_measures(), turns_of_limits(), turns_of_parts(), turns_of_curves(), turns_of_beside(), turns_of_pooled(), turns_of_stay(), turns_of_lines(), turns_within(), turns_of_clock(), turns_of_gains(), turns_of_periods(), turns_of_pairs(), turns_of_trials(), turns_of_known(), turns_of_calendar(), turns_of_visits(), turns_of_lacking(),  # nolint: line_length_linter.
           turns_of_zeros(),
           turns_of_courses(),
           turns_of_leaving(),
           turns_of_raters(),
           turns_of_counted(), turns_of_members(),
-      turns_of_numbered(), turns_of_years(), turns_of_sets(), turns_of_families(), turns_of_index(), turns_of_growth(), turns_of_long_gains(), turns_of_long(),
+      turns_of_numbered(), turns_of_years(), turns_of_sets(), turns_of_families(), turns_of_index(), turns_of_growth(), turns_of_long_gains(), turns_of_long(),  # nolint: line_length_linter.
           turns_of_visits_long(), turns_of_worded(),
           turns_of_trade(),
       turns_of_surveys(), turns_of_feelings(), turns_of_ratings(), turns_of_expected(), turns_of_phrases(), turns_of_conditions(), turns_of_none(),

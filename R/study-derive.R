@@ -140,7 +140,7 @@ derivations <- function() {
                                        if (is.null(step$on)) "" else sprintf(" from %s to %s", step$on[1], step$on[2])),
                 c("within", "order", "on")),
     first_time = rule(1, "yes_no", function(x, step) first_time_of(x, step),
-                      function(step) sprintf("the first %s of the same %s at which %s is so", step$order, step$within, step$from), c("within", "order")),
+                      function(step) sprintf("the first %s of the same %s at which %s is so", step$order, step$within, step$from), c("within", "order")),  # nolint: line_length_linter.
     last_seen = rule(2, c("id", "category", "text", numeric), function(x, step) stats::ave(as.numeric(x[[2]]), as.character(x[[1]]), FUN = function(v) max(v, na.rm = TRUE)),  # nolint: line_length_linter.
                      function(step) sprintf("the last %s of the same %s", step$from[2], step$from[1])),
     first_row = rule(1, c("id", "category", "text", numeric), function(x, step) factor(ifelse(duplicated(x[[1]]) | is.na(x[[1]]), "no", "yes"), c("no", "yes")),  # nolint: line_length_linter.

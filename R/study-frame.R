@@ -108,14 +108,21 @@ joined_values <- function(study, plan, name) {
 #'
 #' @param used Columns whose missing values leave a row out.
 #' @param carried Further columns (units, weights) that do not.
-#' @section Shape: list(data = named list of vectors, rows, total, after_filters, used, left_out_missing, table, plan).
+#' @section Shape: list(data = named list of vectors, rows, total, after_filters, unknown (rows of which a missing value leaves open
+#'   whether they meet the conditions), used, left_out_missing, table, plan).
 #' @noRd
 build_frame <- function(study, used, filters = list(), carried = character()) {
   filter_columns <- vapply(filters, `[[`, "", "column")
   plan <- plan_join(study, unique(c(used, filter_columns, carried)))
   total <- nrow(study$tables[[plan$table]]$data)
-  keep <- rep(TRUE, total)
-  for (f in filters) keep <- keep & row_matches(joined_values(study, plan, f$column), f)
+  keep <- possible <- rep(TRUE, total)
+  for (f in filters) {
+    x <- joined_values(study, plan, f$column)
+    hit <- row_matches(x, f)
+    keep <- keep & hit
+    # (a missing value leaves open whether the condition holds)
+    possible <- possible & (hit | (!f$op %in% c("is_missing", "not_missing") & is.na(x)))
+  }
   after <- sum(keep)
   values <- lapply(stats::setNames(unique(c(used, carried)), unique(c(used, carried))),
                    function(n) joined_values(study, plan, n))
@@ -123,7 +130,7 @@ build_frame <- function(study, used, filters = list(), carried = character()) {
   for (name in used) complete <- complete & !is.na(values[[name]])
   rows <- which(complete)
   list(data = lapply(values, function(v) if (length(rows) == total) v else v[rows]), rows = rows, total = total,
-       after_filters = after,
+       after_filters = after, unknown = sum(possible) - after,
        used = length(rows), left_out_missing = after - length(rows), table = plan$table, plan = plan, filters = filters)
 }
 

@@ -260,7 +260,10 @@ test_that("who is described is not what divides, and means of groups beyond a bo
   s <- open_study(d)
   a <- ask(s, "do houses with a heat pump use more kwh")
   expect_equal(value_of(a, "p_value"), stats::t.test(kwh ~ heat_pump, d)$p.value, tolerance = 1e-8)
-  expect_equal(ask(s, "do houses with a heat pump use more")$status, "needs_choice")
+  # (what is used has one column that says so, and this is told)
+  a <- ask(s, "do houses with a heat pump use more")
+  expect_equal(unlist(reading(a)$outcome), "kwh")
+  expect_match(paste(reading(a)$assumed, collapse = " "), "Took what is used, spent, earned or made to be kwh")
   a <- ask(s, "relationship between temperature and kwh for houses with a heat pump")
   own <- d[d$heat_pump == "yes", ]
   expect_equal(value_of(a, "estimate"), stats::cor(own$outside_temp, own$kwh), tolerance = 1e-10)

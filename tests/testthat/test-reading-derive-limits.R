@@ -1,4 +1,4 @@
-# Long tables of measurements: what was measured in one column, the value in another.
+# Values held against their limit, measurements in rows by their names, occasions in words.
 
 labs_data <- function() {
   grid <- expand.grid(PARAM = c("ALT", "Creatinine", "Hemoglobin"), VISIT = c("Screening", "Week 4", "Week 12"), SUBJID = sprintf("S%02d", 1:20),
@@ -19,7 +19,7 @@ test_that("a measurement is named by its name, and its values are those of its r
   t <- table_of(a, "groups")
   base <- tapply(alt$AVAL, paste(alt$ARM, alt$VISIT), mean)
   expect_equal(t$mean, as.vector(base[paste(t$ARM, t$VISIT)]))
-  expect_true(any(grepl("Took \"ALT\" to mean the values of AVAL", reading(a)$assumed)))
+  expect_true(any(grepl("Took ALT as AVAL", reading(a)$assumed)))
   t <- table_of(ask(study, "haemoglobin by arm"), "groups")
   expect_equal(t$mean, as.vector(tapply(labs$AVAL[labs$PARAM == "Hemoglobin"], labs$ARM[labs$PARAM == "Hemoglobin"], mean)[t$ARM]))
 })
@@ -63,5 +63,5 @@ test_that("occasions in words are in their order, and a change over time is one 
 test_that("a table that is no such long one is read as before", {
   plain <- open_study(local_data(data.frame(test = rep(c("A", "B"), 20), score = 1:40, group = rep(c("x", "y"), each = 20)), "plain.csv"))
   expect_identical(unlist(reading(ask(plain, "does score differ by test"))$outcome), "score")
-  expect_null(internal("parameter_layout")(hive_study()))
+  expect_null(internal("measures_layout")(hive_study()))
 })
