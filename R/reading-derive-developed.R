@@ -54,9 +54,15 @@ seasonality_of <- function(out) {
 #' @noRd
 size_of_group <- function(out) {
   if (any(vapply(all_columns(out$study), function(col) "size" %in% name_stems(col$name), NA))) return(out)
-  counts <- "^(n_?)?(persons?|people|members?|occupants?|residents?|household_members|pupils|students|children|heads)(_in_.*)?$"
+  counts <- "^(n_?)?(persons?|people|members?|occupants?|residents?|household_members|pupils|students|heads)(_in_.*)?$"
+  both <- Filter(function(col) is_numeric_kind(col$kind) && grepl("^(n_?)?(adults?|children|kids)$", tolower(col$name)), all_columns(out$study))
   own <- Filter(function(col) is_numeric_kind(col$kind) && grepl(counts, tolower(col$name)), all_columns(out$study))
   hit <- match_groups(out$text, "(?i)\\b(?:household|family|class|group|party|team|crew|flat|home) size\\b")
+  # ("party size", of adults and children)
+  if (!is.na(hit[1]) && !length(own) && length(both) == 2) {
+    name <- gsub(" ", "_", tolower(hit[1]))
+    return(with_derived(out, name, "sum", vapply(both, `[[`, "", "name"), sub(hit[1], name, out$text, fixed = TRUE)))
+  }
   if (is.na(hit[1]) || length(own) != 1) return(out)
   reworded(out, sub(hit[1], own[[1]]$name, out$text, fixed = TRUE), sprintf("Took %s to mean the column %s.", quoted(hit[1]), own[[1]]$name))
 }

@@ -139,7 +139,8 @@ wholes_counted <- function(out) {
   bare <- "(?i)^ *([\\p{L}]+s) (?=(?:per|by|in each|for each) [\\p{L}_ ]+[?.! ]*$)"
   if (grepl(bare, out$text, perl = TRUE)) {
     noun <- match_groups(out$text, bare)[2]
-    if (tolower(noun) %in% plural_people()) return(wholes_counted(reworded(out, paste("number of", trimws(out$text)))))
+    of_key <- length(wholes_named(out$study, noun)) == 1
+    if (of_key || tolower(noun) %in% plural_people()) return(wholes_counted(reworded(out, paste("number of", trimws(out$text)))))
   }
   hit <- match_groups(out$text, form)
   if (is.na(hit[1]) || grepl("(?i)\\b(different|distinct|unique|more than|at least|fewer than|less than|at most|never|ever|average|mean|median|once|twice|than|better|worse|higher|lower|improv\\w*|worsen\\w*|declin\\w*|gained|lost|left|blank|missing)\\b", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.

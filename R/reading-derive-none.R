@@ -106,6 +106,8 @@ new_per_period <- function(out) {
   vocabulary <- study_vocabulary(out$study)
   if (is.na(hit[1]) || "new" %in% c(vocabulary$terms$stem, vocabulary$values$phrase) || !names_rows(vocabulary, hit[2])) return(out)
   if (!length(date_columns(out$study))) return(out)
+  # (who comes back is new only once)
+  if (length(keys_called(keys_of(out$study, single = FALSE), hit[2]))) return(out)
   reworded(out, sprintf("number of rows per %s", tolower(hit[3])), sprintf("Each row is one of the %s, new at its date.", tolower(hit[2])))
 }
 

@@ -3,7 +3,7 @@
 #' The turns about such times, as of `everyday_turns()`
 #' @noRd
 turns_of_stay <- function() {
-  list(turn("\\bstay|\\blos\\b|in hospital|(bed|patient)[- ]days|turnaround|duration|(loan|lending|rental|borrowing|hire|lead|delivery|shipping|fulfil\\w*|processing|resolution|handling|cycle|completion|treatment) (times?|periods?|lengths?)|times? kept|lengths? of|time to (deliver|resol|clos|complet|finish|discharge)|\\bhow long\\b", time_of_row),  # nolint: line_length_linter.
+  list(turn("\\bstay|\\bnights\\b|\\blos\\b|in hospital|(bed|patient)[- ]days|turnaround|duration|(loan|lending|rental|borrowing|hire|lead|delivery|shipping|fulfil\\w*|processing|resolution|handling|cycle|completion|treatment) (times?|periods?|lengths?)|times? kept|lengths? of|time to (deliver|resol|clos|complet|finish|discharge)|\\bhow (long|far)\\b", time_of_row),  # nolint: line_length_linter.
        turn("\\bstill\\b", still_there), turn("\\bspen[dt]", time_spent))
 }
 
@@ -13,7 +13,7 @@ turns_of_stay <- function() {
 times_of_rows <- function() {
   list(
     list(from = "admi(t|ssion)|arriv|check_?in|entered|entry", to = "discharg|depart|check_?out|exit|releas|left",
-         said = "lengths? of (?:hospital )?stays?|los|hospital stays?|stays?|times? in hospital|days in hospital|(?:in-?)?(?:bed|patient)[- ]days|duration of stay|time to discharge",  # nolint: line_length_linter.
+         said = "lengths? of (?:hospital )?stays?|los|hospital stays?|(?<!only )(?<!those )(?<!all )stays?(?! (?:that|which|who|were|was|with|where|longer|shorter|of))|times? in hospital|days in hospital|(?:in-?)?(?:bed|patient)[- ]days|duration of stay|time to discharge",  # nolint: line_length_linter.
          name = "length_of_stay", verb = "stay(?:s|ed|ing)?", held = "stay|(^|_)los($|_)|bed_?days"),
     list(from = "order|placed|purchas|bought|booked", to = "deliver|arriv|receiv|shipp?ed|ship_?date|dispatch",
          said = "delivery times?|lead times?|shipping times?|fulfil?l?ment times?|times? to deliver(?:y)?|days to deliver(?:y)?",
@@ -32,12 +32,20 @@ times_of_rows <- function() {
 time_of_row <- function(out) {
   dates <- dated_columns(out$study)
   if (length(dates) < 2) return(out)
+  # ("only stays that were not cancelled": the rows)
+  out <- reworded(out, gsub("(?i)\\bstays (?=(?:that|which|who|with|where)\\b)", "rows ", out$text, perl = TRUE))
   for (one in times_of_rows()) {
     if (any(grepl(one$held, tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) next
     ends <- ends_of_time(dates, one)
     if (is.null(ends) || ends$from$table != ends$to$table) next
-    text <- with_named_time(days_added_up(out$text), one)
-    if (identical(text, out$text)) next
+    asked <- sub("(?i)^ *how (?:far|long) (?:in advance|ahead|beforehand) (?:do|does|did) (?:the )?[\\p{L}]+ (?:book|order|reserve)", "average lead time", out$text, perl = TRUE)
+    text <- with_named_time(days_added_up(asked), one)
+    if (identical(text, asked)) next
+    # (what the question calls it by is what it is called)
+    if (grepl("(?i)\\blead times?\\b", asked, perl = TRUE) && one$name == "delivery_time") {
+      text <- gsub(one$name, "lead_time", text, fixed = TRUE)
+      one$name <- "lead_time"
+    }
     return(with_derived(out, one$name, "difference", c(ends$to$name, ends$from$name), text, unit = "days"))
   }
   out
@@ -48,6 +56,9 @@ time_of_row <- function(out) {
 days_added_up <- function(text) {
   days <- "(?:(?:occupied|used|total) )?(?:in-?)?((?:bed|patient)[- ]days)"
   if (grepl("(?i)\\b(average|mean|median|typical|distribution|histogram|longest|shortest|per (?:patient|stay|admission|person))\\b", text, perl = TRUE)) return(text)  # nolint: line_length_linter.
+  text <- sub("(?i)^ *how many nights (?:were|are|have been|did [\\p{L}]+) (?:booked|sold|stayed|spent|stay|book|spend)( in total| overall| altogether)?", "total bed-days", text,
+              perl = TRUE)
+  text <- sub("(?i)^ *(?:the )?(?:total )?(?:number of )?(?:room )?nights (?:booked|sold|stayed)?(?=(?: (?:per|by|in each|for each) .+)?[?.! ]*$)", "total bed-days", text, perl = TRUE)
   text <- sub(sprintf("(?i)^ *how many %s (?:were|are|was|have been|did we) (?:used|occupied|use|there|needed|provided)(?: in total| overall| altogether)?", days),  # nolint: line_length_linter.
               "total \\1", text, perl = TRUE)
   text <- sub(sprintf("(?i)^ *(?:(?:what (?:is|was) )?(?:the )?(?:total |number of )*)%s", days), "total \\1", text, perl = TRUE)

@@ -139,7 +139,7 @@ how_many_different <- function(out) {
   named <- Filter(function(col) col$kind %in% c("category", "id") && col$distinct >= 8 && identical(name_stems(col$name), stem) &&
     comes_back(out$study, col), all_columns(out$study))
   # (bounds, and what never happened, are of each of them)
-  if (length(named) != 1 || grepl("\\b(different|distinct|unique|never|ever|at least|more than|fewer than|less than|over|above|below|under|both|every|each|all)\\b", out$text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
+  if (length(named) != 1 || grepl("\\b(different|distinct|unique|never|ever|at least|more than|fewer than|less than|over|above|below|under|both|every|each|all|longer|shorter|more|less|fewer|better|worse|higher|lower|faster|slower)\\b", out$text, ignore.case = TRUE)) return(out)  # nolint: line_length_linter.
   state <- parse_question(hit[4], study_vocabulary(out$study))
   plain <- vapply(state$groups, function(g) length(g$levels) == 1 && !isTRUE(g$negated) && !isTRUE(g$numeric), NA)
   if (!length(state$groups) || !all(plain) || length(state$filters) || length(unknown_words(state))) return(out)

@@ -34,7 +34,7 @@ all_turns <- local({
   kept <- NULL
   function() {
     if (is.null(kept)) kept <<- c(
-      turns_of_contented(), turns_of_developed(), turns_of_events(), turns_of_due(), turns_of_order(), turns_of_denied(), turns_of_measures(), turns_of_limits(), turns_of_parts(), turns_of_curves(), turns_of_beside(), turns_of_pooled(), turns_of_stay(), turns_of_lines(), turns_within(), turns_of_clock(), turns_of_gains(), turns_of_periods(), turns_of_pairs(), turns_of_trials(), turns_of_known(), turns_of_calendar(), turns_of_visits(), turns_of_lacking(),  # nolint: line_length_linter.
+      turns_of_gifts(), turns_of_contented(), turns_of_developed(), turns_of_events(), turns_of_due(), turns_of_order(), turns_of_denied(), turns_of_measures(), turns_of_limits(), turns_of_parts(), turns_of_curves(), turns_of_beside(), turns_of_pooled(), turns_of_stay(), turns_of_lines(), turns_within(), turns_of_clock(), turns_of_gains(), turns_of_periods(), turns_of_pairs(), turns_of_trials(), turns_of_known(), turns_of_calendar(), turns_of_visits(), turns_of_lacking(),  # nolint: line_length_linter.
           turns_of_zeros(),
           turns_of_courses(),
           turns_of_leaving(),

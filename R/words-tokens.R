@@ -66,6 +66,8 @@ stem_words <- function(norm) {
   out <- SnowballC::wordStem(norm, language = "english")
   # what is weighted is not a weight
   out[norm == "weighted"] <- "weighted"
+  # (nor has who is missing a value missed a day)
+  out[norm == "missing"] <- "missing"
   out
 }
 
