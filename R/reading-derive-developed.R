@@ -8,7 +8,8 @@ turns_of_developed <- function() {
        turn("^ *(did|have|has) .*\\b(after|since|following|from)\\b", lessened_after), turn("seasonalit", seasonality_of),
        turn("\\b(household|family|class|group|party|team|crew|flat|home) size\\b", size_of_group),
        turn("\\b(use|uses|used|consume|consumes|consumed|spend|spends|spent|earn|earns|earned|produce|produces|produced)\\b", measure_of_verb),
-       turn("\\b(differences?|net|margin)\\b", difference_of_sides))
+       turn("\\b(differences?|net|margin)\\b", difference_of_sides), turn("\\b(gained|improved|progressed|improve|gain)\\b", gained_most_in),
+       turn("\\beffect size\\b|\\b(help|work|benefit)s?\\b", effect_of_named_level), turn("^ *(how many|what share|share)\\b.*\\b(longer|shorter|more|less|fewer|better|worse|higher|lower|faster|slower)\\b", did_more_under))  # nolint: line_length_linter.
 }
 
 #' "how did consumption of flat and time-of-use households develop": the measure over time, for each of those groups
@@ -107,4 +108,65 @@ difference_of_sides <- function(out) {
     return(with_derived(out, name, "difference", c(own[[1]][[1]]$name, own[[2]][[1]]$name), sub(hit[1], name, out$text, fixed = TRUE)))
   }
   out
+}
+
+#' "which class gained most in maths", "did maths and reading improve equally": their gains, ranked or beside each other
+#' @noRd
+gained_most_in <- function(out) {
+  if (!is.null(long_layout(out$study))) return(out)
+  most <- match_groups(out$text, "(?i)^ *(which|what) ([\\p{L}_ ]+?) (?:has |have )?(?:gained|improved|progressed) (?:the )?(most|least) in (?:the |their )?([\\p{L}_ ]+?)[?.! ]*$")  # nolint: line_length_linter.
+  if (!is.na(most[1])) return(reworded(out, sprintf("%s %s has the %s mean gain in %s", most[2], most[3], if (tolower(most[4]) == "most") "highest" else "lowest", most[5])))  # nolint: line_length_linter.
+  both <- match_groups(out$text, "(?i)^ *(?:did|do|have|has) (?:the )?([\\p{L}_]+) and (?:the )?([\\p{L}_]+) (?:improve|improved|gain|gained|change|changed|develop|developed) (?:equally|the same|alike|to the same (?:extent|degree)|by the same amount|equally (?:much|well))[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(both[1])) return(out)
+  reworded(out, sprintf("is the gain in %s different from the gain in %s", both[2], both[3]))
+}
+
+#' "effect size of the program", "does the program help pupils with free meals more": what the column of that level does
+#' @noRd
+effect_of_named_level <- function(out) {
+  size <- match_groups(out$text, "(?i)^ *(?:what (?:is|was) |how (?:big|large) (?:is|was) )?(?:the )?effect size (?:of|for) (?:the |an? )?([\\p{L}_ -]+?)[?.! ]*$")  # nolint: line_length_linter.
+  if (!is.na(size[1])) {
+    found <- level_said(out$study, size[2])
+    return(if (is.null(found)) out else reworded(out, sprintf("effect of %s", found$column)))
+  }
+  more <- match_groups(out$text, "(?i)^ *(?:do|does|did) (?:the |an? )?([\\p{L}_ -]+?) (?:help|work|work better|benefit)s?(?: for)? (.+?) (?:more|better|less)(?: than .+?)?[?.! ]*$")  # nolint: line_length_linter.
+  if (is.na(more[1])) return(out)
+  found <- level_said(out$study, more[2])
+  columns <- Filter(function(col) is_level_kind(col$kind) || col$kind == "yes_no", all_columns(out$study))
+  who <- column_in_text(columns, more[3], named_phrases(out$study, columns))$name %||% level_said(out$study, more[3])$column
+  if (is.null(found) || is.null(who) || who == found$column) return(out)
+  reworded(out, sprintf("does the effect of %s depend on %s", found$column, who))
+}
+
+#' "how many subjects slept longer on B", of subjects measured under each of two levels: those whose value is higher there
+#' @noRd
+did_more_under <- function(out) {
+  form <- "(?i)^ *(how many|(?:what )?share of|what share of) (?:of )?(?:the )?([\\p{L}_]+) (?:had |have |has |were |was |did )?(?:an? )?([\\p{L}_ ]+? )?(longer|shorter|more|less|fewer|better|worse|higher|lower|faster|slower)(?: ([\\p{L}_ ]+?))? (?:on|with|under|in|after|during|at|for) (?:the )?([\\p{L}_0-9 -]+?)(?: than (?:on|with|under|in|at)? ?.+?)?[?.! ]*$"  # nolint: line_length_linter.
+  hit <- match_groups(out$text, form)
+  if (is.na(hit[1])) return(out)
+  unit <- keys_called(keys_of(out$study, single = FALSE), hit[3])
+  unit <- if (length(unit)) unit else units_called(keys_of(out$study, single = FALSE), hit[3])
+  found <- level_said(out$study, hit[7])
+  if (length(unit) != 1 || is.null(found)) return(out)
+  col <- find_column(out$study, found$column)
+  data <- out$study$tables[[unit[[1]]$table]]$data
+  # (each of them once under each of the two)
+  if (length(col$levels) != 2 || anyDuplicated(paste(data[[unit[[1]]$name]], data[[col$name]], sep = "\r"))) return(out)
+  said <- paste(trimws(stats::na.omit(hit[c(4, 6)])), collapse = " ")
+  numeric <- numeric_columns(out$study)
+  # ("slept" is a form of sleep)
+  measure <- column_in_text(numeric, said, kin_phrases(out$study, said)) %||%
+    column_in_text(numeric, paste(base_forms(tolower(said)), collapse = " "), named_phrases(out$study))
+  if (is.null(measure)) return(out)
+  other <- setdiff(col$levels, found$level)
+  # (names that hold the level would be taken for it)
+  names <- paste0(measure$name, c("_here", "_there"))
+  for (i in 1:2) out <- with_derived(out, names[i], "value_at", measure$name, within = unit[[1]]$name, order = col$name, on = c(found$level, other)[i])  # nolint: line_length_linter.
+  name <- paste0(measure$name, "_here_less_there")
+  low <- grepl("shorter|less|fewer|lower|faster|worse", hit[5], ignore.case = TRUE)
+  text <- sprintf("share of rows with %s %s 0 where %s is %s", name, if (low) "below" else "above", col$name, found$level)
+  done <- with_derived(out, name, "difference", names, text)
+  if (!has_column(done$study, name)) return(out)
+  done$told <- c(done$told, sprintf("Each %s is held against itself: %s under %s less that under %s.", unit[[1]]$name, measure$name, found$level, other))  # nolint: line_length_linter.
+  done
 }

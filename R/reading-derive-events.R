@@ -84,7 +84,8 @@ outside_of_bounds <- function(out) {
   hit <- match_groups(out$text, form)
   # ("how many samples had pH outside 7 to 8" is told with those within and on either side)
   if (is.na(hit[1]) || !identical(within_limits(out)$text, out$text)) return(out)
-  before <- strsplit(out$text, hit[1], fixed = TRUE)[[1]][1]
+  # (the words right before say of what)
+  before <- sub("(?i)^.*\\b(?:with|whose|where|having|of|which) ", "", trimws(strsplit(out$text, hit[1], fixed = TRUE)[[1]][1]), perl = TRUE)
   numeric <- numeric_columns(out$study)
   found <- column_in_text(numeric, before, named_phrases(out$study))
   if (is.null(found)) return(out)

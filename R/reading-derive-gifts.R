@@ -3,14 +3,14 @@
 #' The turns, as of `everyday_turns()`
 #' @noRd
 turns_of_gifts <- function() {
-  list(turn("\\b(average|mean|median|typical|largest|biggest|highest|smallest|lowest|total)\\b", amount_of_row), turn("\\b(over|above|under|below|at least)\\b", rows_of_amount))
+  list(turn("\\b(average|mean|median|typical|largest|biggest|highest|smallest|lowest|total)\\b", amount_of_row), turn("\\b(over|above|under|below|at least)\\b", rows_of_amount))  # nolint: line_length_linter.
 }
 
 #' The one column that says how much each row is, where rows are told apart by a key of their own
 #' @noRd
 amount_column <- function(study) {
   if (length(data_tables(study)) != 1) return(NULL)
-  own <- Filter(function(col) grepl("^(amount|value|sum|total|price|donation_amount|gift_amount|payment_amount)(_?(eur|usd|gbp|chf|paid|given))?$", tolower(col$name)), numeric_columns(study))
+  own <- Filter(function(col) grepl("^(amount|value|sum|total|price|donation_amount|gift_amount|payment_amount)(_?(eur|usd|gbp|chf|paid|given))?$", tolower(col$name)), numeric_columns(study))  # nolint: line_length_linter.
   if (length(own) == 1 && length(keys_of(study, single = TRUE))) own[[1]]$name
 }
 
@@ -36,7 +36,7 @@ amount_of_row <- function(out) {
 #' @noRd
 rows_of_amount <- function(out) {
   name <- amount_column(out$study)
-  hit <- match_groups(out$text, "(?i)\\b([\\p{L}]+s) (?:of |worth )?(over|above|under|below|at least|more than|less than) (?:[\u20ac$\u00a3] ?)?([0-9][0-9.,]*)(?! ?(?:%|[\\p{L}]))")
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}]+s) (?:of |worth )?(over|above|under|below|at least|more than|less than) (?:[\u20ac$\u00a3] ?)?([0-9][0-9.,]*)(?! ?(?:%|[\\p{L}]))")  # nolint: line_length_linter.
   if (is.null(name) || is.na(hit[1]) || !noun_of_rows(out$study, hit[2])) return(out)
   text <- sub(hit[1], sprintf("rows with %s %s %s", name, hit[3], hit[4]), out$text, fixed = TRUE)
   if (identical(trimws(without_mark(out$text)), trimws(hit[1]))) text <- paste("how many", text)

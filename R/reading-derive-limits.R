@@ -11,7 +11,7 @@ turns_of_limits <- function() {
 one_column_beyond <- function(out) {
   numeric <- numeric_columns(out$study)
   # ("is A higher than B" compares the two)
-  if (length(numeric) < 2 || grepl("(?i)^ *(is|are|was|were|do|does|did|has|have|compare|test|paired|difference)\\b", out$text, perl = TRUE)) return(out)
+  if (length(numeric) < 2 || grepl("(?i)^ *(is|are|was|were|do|does|did|has|have|compare|test|paired|difference)\\b", out$text, perl = TRUE)) return(out)  # nolint: line_length_linter.
   names <- vapply(numeric, `[[`, "", "name")
   text <- limits_of_normal(out$text, names)
   word <- paste0("(?:", paste(as_literal(names[order(-nchar(names))]), collapse = "|"), ")")

@@ -38,7 +38,7 @@ time_of_row <- function(out) {
     if (any(grepl(one$held, tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) next
     ends <- ends_of_time(dates, one)
     if (is.null(ends) || ends$from$table != ends$to$table) next
-    asked <- sub("(?i)^ *how (?:far|long) (?:in advance|ahead|beforehand) (?:do|does|did) (?:the )?[\\p{L}]+ (?:book|order|reserve)", "average lead time", out$text, perl = TRUE)
+    asked <- sub("(?i)^ *how (?:far|long) (?:in advance|ahead|beforehand) (?:do|does|did) (?:the )?[\\p{L}]+ (?:book|order|reserve)", "average lead time", out$text, perl = TRUE)  # nolint: line_length_linter.
     text <- with_named_time(days_added_up(asked), one)
     if (identical(text, asked)) next
     # (what the question calls it by is what it is called)
@@ -56,9 +56,9 @@ time_of_row <- function(out) {
 days_added_up <- function(text) {
   days <- "(?:(?:occupied|used|total) )?(?:in-?)?((?:bed|patient)[- ]days)"
   if (grepl("(?i)\\b(average|mean|median|typical|distribution|histogram|longest|shortest|per (?:patient|stay|admission|person))\\b", text, perl = TRUE)) return(text)  # nolint: line_length_linter.
-  text <- sub("(?i)^ *how many nights (?:were|are|have been|did [\\p{L}]+) (?:booked|sold|stayed|spent|stay|book|spend)( in total| overall| altogether)?", "total bed-days", text,
+  text <- sub("(?i)^ *how many nights (?:were|are|have been|did [\\p{L}]+) (?:booked|sold|stayed|spent|stay|book|spend)( in total| overall| altogether)?", "total bed-days", text,  # nolint: line_length_linter.
               perl = TRUE)
-  text <- sub("(?i)^ *(?:the )?(?:total )?(?:number of )?(?:room )?nights (?:booked|sold|stayed)?(?=(?: (?:per|by|in each|for each) .+)?[?.! ]*$)", "total bed-days", text, perl = TRUE)
+  text <- sub("(?i)^ *(?:the )?(?:total )?(?:number of )?(?:room )?nights (?:booked|sold|stayed)?(?=(?: (?:per|by|in each|for each) .+)?[?.! ]*$)", "total bed-days", text, perl = TRUE)  # nolint: line_length_linter.
   text <- sub(sprintf("(?i)^ *how many %s (?:were|are|was|have been|did we) (?:used|occupied|use|there|needed|provided)(?: in total| overall| altogether)?", days),  # nolint: line_length_linter.
               "total \\1", text, perl = TRUE)
   text <- sub(sprintf("(?i)^ *(?:(?:what (?:is|was) )?(?:the )?(?:total |number of )*)%s", days), "total \\1", text, perl = TRUE)

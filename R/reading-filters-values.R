@@ -231,7 +231,7 @@ agreed_items <- function(state) {
 #' @noRd
 agreed_groups <- function(state) {
   items <- agreed_items(state)
-  found <- regmatches(state$text, regexpr("\\b(strongly |fully |completely |totally )?(dis)?agree(s|d|ing)?\\b(?= (that|with|to|they|it|the|their|there|we|i)\\b)", state$text,
+  found <- regmatches(state$text, regexpr("\\b(strongly |fully |completely |totally )?(dis)?agree(s|d|ing)?\\b(?= (that|with|to|they|it|the|their|there|we|i)\\b)", state$text,  # nolint: line_length_linter.
       ignore.case = TRUE, perl = TRUE))
   if (!length(items) || !length(found)) return(state)
   strong <- grepl("strongly|fully|completely|totally", found, ignore.case = TRUE, perl = TRUE)
