@@ -7,7 +7,8 @@ method_seasonal_forecast <- function() {
     fits = function(shape) if (shape$task == "forecast" && isTRUE(shape$timed) && shape$n_outcome <= 1) new_fit(80,
         "The question asks for the next periods of a series."),
     compute = compute_forecast,
-    checks = function(ctx, res) list(check_enough_periods(length(res$series$value), res$fit$season), check_forecast_skill(res$test)),
+    checks = function(ctx, res) compact(list(check_enough_periods(length(res$series$value), res$fit$season), check_forecast_skill(res$test),
+      check_unused_season(res$series$value, season_length(res$every), res$fit$season > 1))),
     figure = function(ctx, res) figure_forecast(ctx, res), sentences = say_forecast, script = script_forecast,
     references = "Hyndman, R. J., Koehler, A. B., Ord, J. K., & Snyder, R. D. (2008). Forecasting with Exponential Smoothing. Springer.",
     next_steps = function(ctx, res) c(sprintf("How does %s change over time?", res$name), "What is in this data?"))

@@ -7,7 +7,7 @@ turns_of_events <- function() {
        turn("predict|explain|logistic|\\bodds of\\b", event_as_outcome),
        turn("\\bequal(ly)?\\b|\\bthe same\\b", equal_groups), turn("\\boutside\\b", outside_of_bounds),
        turn("\\bper [a-z]+s\\b", plural_base), turn("\\b(odds|risk|chance) of\\b.*\\b(adjust|controll|account|holding)", adjusted_odds_in),
-       turn("\\b(obese|underweight)\\b", by_body_mass))
+       turn("\\b(obese|underweight)\\b", by_body_mass), turn("^ *(do|does|did) .*\\b(more|less)\\b", does_more_often))
 }
 
 #' "failure rate per month", "share failed by week": the share of rows with that level, not how many there are
@@ -33,6 +33,9 @@ event_over_time <- function(out) {
 #' @section Shape: list(column, level), or NULL.
 #' @noRd
 level_said <- function(study, phrase) {
+  # (a column of that name is meant before a level, as sales before the department)
+  column <- column_in_text(all_columns(study), phrase)
+  if (!is.null(column) && tolower(column$said) == tolower(trimws(phrase))) return(NULL)
   found <- whole_level(study, phrase)
   if (!is.null(found)) return(found)
   vocabulary <- study_vocabulary(study)
@@ -139,4 +142,17 @@ by_body_mass <- function(out) {
   if (grepl(sprintf("(?i)^ *%s[?.! ]*$", as_literal(said)), text, perl = TRUE)) text <- paste("how many", text)
   text <- sub("(?i)\\b(?:who )?(?:is|are|was|were) rows with ", "with ", text, perl = TRUE)
   reworded(out, text, sprintf("Took %s to mean %s %s, by the bounds of the WHO.", quoted(hit[2]), own[[1]]$name, bound))
+}
+
+#' "do direct bookings cancel less": how often it is so for that level, against all others
+#' @noRd
+does_more_often <- function(out) {
+  hit <- match_groups(out$text, "(?i)^ *(?:do|does|did) (?:the )?([\\p{L}_ -]+?) ([\\p{L}]+) (more|less)(?: often| frequently)?( than .+?)?[?.! ]*$")
+  if (is.na(hit[1])) return(out)
+  flags <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
+  event <- column_in_text(flags, hit[3], kin_phrases(out$study, hit[3]))
+  state <- parse_question(hit[2], study_vocabulary(out$study))
+  one <- length(state$groups) == 1 && names_one(state$groups[[1]]) && !any(state$type == "unknown")
+  if (is.null(event) || !one || !is.null(numeric_in_text(out$study, hit[3]))) return(out)
+  reworded(out, sprintf("is %s %s common for %s%s", event$name, tolower(hit[4]), state$groups[[1]]$levels, or_if_na(hit[5], "")))
 }
