@@ -7,8 +7,7 @@ method_seasonal_forecast <- function() {
     fits = function(shape) if (shape$task == "forecast" && isTRUE(shape$timed) && shape$n_outcome <= 1) new_fit(80,
         "The question asks for the next periods of a series."),
     compute = compute_forecast,
-    checks = function(ctx, res) compact(list(check_enough_periods(length(res$series$value), res$fit$season), check_forecast_skill(res$test),
-      check_unused_season(res$series$value, season_length(res$every), res$fit$season > 1))),
+    checks = function(ctx, res) list(check_enough_periods(length(res$series$value), res$fit$season), check_forecast_skill(res$test)),
     figure = function(ctx, res) figure_forecast(ctx, res), sentences = say_forecast, script = script_forecast,
     references = "Hyndman, R. J., Koehler, A. B., Ord, J. K., & Snyder, R. D. (2008). Forecasting with Exponential Smoothing. Springer.",
     next_steps = function(ctx, res) c(sprintf("How does %s change over time?", res$name), "What is in this data?"))
@@ -32,7 +31,7 @@ compute_forecast <- function(ctx) {
   f <- fit$forecast
   table <- data.frame(period = period_name(last_of(series$period) + seq_len(ahead), every), forecast = f$mean,
       ci_low = f$mean - z * f$se, ci_high = f$mean + z * f$se, stringsAsFactors = FALSE)
-  test <- back_test(series$value, season_length(every), ahead)
+  test <- back_test(series$value, season_length(every), ahead, fit$season > 1)
   result(compact(list(new_number("estimate", sprintf("forecast for %s", table$period[1]), f$mean[1]),
       new_number("ci_low", "lower limit", table$ci_low[1]), new_number("ci_high", "upper limit", table$ci_high[1]),
               new_number("conf_level", "confidence level", ctx$conf_level), new_number("n", "periods used",
@@ -77,10 +76,12 @@ period_name <- function(index, every) {
 }
 
 #' The last stretch forecast from what came before it, against the last value carried on
+#' @param seasonal Was a season carried on? What comes before must then hold two of them, or another model would be tested.
 #' @noRd
-back_test <- function(y, season, ahead) {
+back_test <- function(y, season, ahead, seasonal = FALSE) {
   h <- min(ahead, length(y) %/% 4)
   if (h < 2 || length(y) - h < 12) return(NULL)
+  if (seasonal && length(y) - h < 2 * season) return(NULL)
   before <- y[seq_len(length(y) - h)]; then <- y[-seq_along(before)]
   fit <- tryCatch(stat_smoothing(before, season, h), upbeatquill_error = function(e) NULL)
   if (is.null(fit)) return(NULL)
@@ -95,8 +96,8 @@ say_forecast <- function(ctx, res) {
   one <- function(i) sprintf("%s (%s to %s)", with_unit(say_number(t$forecast[i]), unit), say_number(t$ci_low[i]), say_number(t$ci_high[i]))
   list(headline = sprintf("For %s, %s is expected at %s%s.", t$period[1], y, one(1),
       if (nrow(t) > 1) sprintf("; for %s at %s", t$period[nrow(t)], one(nrow(t))) else ""),
-       details = c(sprintf("From %s by %s, smoothed as %s, which has the lowest AICc.",
-           count_of(length(res$series$value), "period"), res$every, what),
+       details = c(sprintf("From %s by %s, smoothed as %s, %s.", count_of(length(res$series$value), "period"), res$every, what,
+           if (isTRUE(res$fit$shown)) "since values one season apart are alike (too few seasons to choose by AICc)" else "which has the lowest AICc"),
                    if (res$series$filled) sprintf("%s without a value filled on a straight line.",
                        capital(paste(count_of(res$series$filled, "period"), plural(res$series$filled, "was", "were")))),
                    if (res$series$dropped) sprintf("%s before a long gap left out.",

@@ -67,9 +67,6 @@ check_wordings <- function() {
       caution = sprintf(paste0("On the last %s periods, held back, the forecast was off by %s on average,",
           " more than carrying the last value on (%s): it adds nothing so far."), say_number(c$facts$steps), say_number(c$facts$error),
               say_number(c$facts$naive))),
-    unused_season = function(c) if (c$verdict == "ok") "No season shows that the forecast does not carry on."
-      else sprintf(paste("Values one season apart are alike (r = %s), and the forecast does not carry that season on: too few whole seasons were seen to fit it.",  # nolint: line_length_linter.
-                         "Do not read its course within the season."), say_unit(c$facts$r)),
     rows_of_pairs = function(c) sprintf("Over the rows that each pair has, %s: r of %s and %s is %s there and %s in the complete rows.%s",
       if (c$verdict == "ok") "hardly anything changes" else "some correlations are others", c$facts$a, c$facts$b, say_unit(c$facts$there),
       say_unit(c$facts$here), if (c$verdict == "ok") "" else " Ask for all available pairs of values to see them, and why values are missing."),

@@ -41,11 +41,31 @@ usual_step <- function(day) {
 
 season_length <- function(every) c(day = 7L, week = 52L, month = 12L, quarter = 4L, year = 1L)[[every]]
 
+#' Does a season show in a series of at least two of them?
+#'
+#' Values less their straight line are held against those one season before: of a season that comes back they are alike. The rule asks
+#' for a correlation beyond .6 that chance alone would not make (one-sided t test at the 1 % level), over eight pairs or more.
+#' @param y Values of the periods in their order.
+#' @param season Periods of a season (12 for months).
+#' @noRd
+season_shows <- function(y, season) {
+  pairs <- length(y) - season
+  if (season < 2 || pairs < max(8, season)) return(FALSE)
+  left <- stats::residuals(stats::lm(y ~ seq_along(y)))
+  a <- left[seq_len(pairs)]; b <- left[season + seq_len(pairs)]
+  if (stats::sd(a) <= 1e-12 * max(abs(y)) || stats::sd(b) <= 1e-12 * max(abs(y))) return(FALSE)
+  r <- min(1 - 1e-12, stats::cor(a, b))
+  r > 0.6 && stats::pt(r * sqrt((pairs - 2) / (1 - r^2)), pairs - 2, lower.tail = FALSE) < 0.01
+}
+
 #' Smoothing chosen among level, level and trend, and both with season, by AICc
 #'
+#' Over two to three seasons the states of the season would cost AICc more periods than are there, so a season that shows is carried on,
+#' and between the two seasonal models the errors of the later seasons decide (AIC of the smoothing weights, as the first season only
+#' gives the states to start from).
 #' @section Shape: `model` ("level", "trend", "season", "trend_season"), `alpha`, `beta`, `gamma`, `start` (level,
 #'   trend, season), `sse`, `sigma`, `aicc`, `fitted`, `forecast`
-#'   (mean, se for each step ahead), `season` (length).
+#'   (mean, se for each step ahead), `season` (length), `shown` (was the season carried on because it shows?).
 #' @section Source: Hyndman, R. J. and Athanasopoulos, G. (2021). Forecasting: Principles and Practice (3rd ed.), ch.
 #'   8; prediction variances of the additive models:
 #'   Hyndman, R. J. et al. (2008). Forecasting with Exponential Smoothing, table 6.1.
@@ -55,8 +75,11 @@ stat_smoothing <- function(y, season, ahead) {
   if (n < 8) stop_data("A forecast needs at least eight periods.", class = "too_few_rows")
   if (stats::var(y) <= 0) stop_data("The series does not change, so there is nothing to forecast.", class = "outcome_constant")
   models <- c("level", "trend", if (season > 1 && n >= 2 * season + 3) c("season", "trend_season"))
+  shown <- n < 3 * season && season_shows(y, season)
+  if (shown) models <- c("season", "trend_season")
   fits <- lapply(models, function(model) fit_smoothing(y, model, season))
-  best <- fits[[which.min(vapply(fits, `[[`, 1, "aicc"))]]
+  best <- fits[[which.min(vapply(fits, `[[`, 1, if (shown) "aic" else "aicc"))]]
+  best$shown <- shown
   best$forecast <- smoothing_ahead(best, ahead)
   best
 }
@@ -78,7 +101,8 @@ fit_smoothing <- function(y, model, season) {
   k <- sum(free) + 1 + trend + if (seasonal) m - 1 else 0
   spare <- used - k - 2
   aicc <- if (spare < 1) Inf else used * log(run$sse / used) + 2 * (k + 1) + 2 * (k + 1) * (k + 2) / spare
-  list(model = model, alpha = p[1], beta = p[2], gamma = p[3], start = start, season = m, sse = run$sse,
+  aic <- used * log(run$sse / used) + 2 * sum(free)
+  list(model = model, alpha = p[1], beta = p[2], gamma = p[3], start = start, season = m, sse = run$sse, aic = aic,
       sigma = sqrt(run$sse / max(1, used - sum(free))), aicc = aicc, fitted = run$fitted, from = run$from, last = run$last)
 }
 

@@ -53,3 +53,26 @@ test_that("a time after the end of the data is what is forecast, also where year
   expect_equal(as.character(table_of(b, "forecast")$period), c("1961-01", "1961-02", "1961-03"))
   for (x in list(a, b)) expect_retraces(x)
 })
+
+test_that("over two seasons a season that shows is carried on, and none is made up", {
+  shows <- internal("season_shows")
+  plain <- with_seed(3, 100 + rnorm(24))
+  season <- plain + 30 * cos(2 * pi * seq_len(24) / 12)
+  expect_true(shows(season, 12))
+  expect_false(shows(plain, 12)); expect_false(shows(season[1:20], 12)); expect_false(shows(rep(5, 24), 12)); expect_false(shows(1:24, 12))
+  fit <- internal("stat_smoothing")(season, 12, 6)
+  expect_true(fit$shown && fit$season == 12)
+  # within the noise of what the season was built from
+  expect_lt(max(abs(fit$forecast$mean - (100 + 30 * cos(2 * pi * 25:30 / 12)))), 6)
+  expect_false(internal("stat_smoothing")(plain, 12, 6)$shown)
+})
+
+test_that("two years of months are forecast with their season, which the script carries on as well", {
+  d <- with_seed(4, data.frame(month = format(seq(as.Date("2023-01-01"), by = "month", length.out = 24), "%Y-%m"),
+                               kwh = round(300 + 90 * cos(2 * pi * 0:23 / 12) + rnorm(24, 0, 8))))
+  a <- ask(open_study(local_data(d, "energy.csv")), "forecast kwh for the next 6 months")
+  t <- table_of(a, "forecast")
+  expect_lt(max(abs(t$forecast - (300 + 90 * cos(2 * pi * 24:29 / 12)))), 40)
+  expect_match(paste(as.list(a)$sentences$details, collapse = " "), "values one season apart are alike")
+  expect_retraces(a)
+})
