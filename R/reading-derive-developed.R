@@ -124,7 +124,7 @@ gained_most_in <- function(out) {
 #' "effect size of the program", "does the program help pupils with free meals more": what the column of that level does
 #' @noRd
 effect_of_named_level <- function(out) {
-  size <- match_groups(out$text, "(?i)^ *(?:what (?:is|was) |how (?:big|large) (?:is|was) )?(?:the )?effect size (?:of|for) (?:the |an? )?([\\p{L}_ -]+?)[?.! ]*$")  # nolint: line_length_linter.
+  size <- match_groups(out$text, "(?i)^ *(?:what (?:is|was) |how (?:big|large) (?:is|was) )?(?:the )?effect size (?:of|for) (?:the |an? )?((?:(?!\\b(?:on|in|for|of)\\b)[\\p{L}_ -])+?)[?.! ]*$")  # nolint: line_length_linter.
   if (!is.na(size[1])) {
     found <- level_said(out$study, size[2])
     return(if (is.null(found)) out else reworded(out, sprintf("effect of %s", found$column)))

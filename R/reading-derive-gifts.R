@@ -37,7 +37,7 @@ amount_of_row <- function(out) {
 #' @noRd
 rows_of_amount <- function(out) {
   name <- amount_column(out$study)
-  hit <- match_groups(out$text, "(?i)\\b([\\p{L}]+s) (?:of |worth )?(over|above|under|below|at least|more than|less than) (?:[\u20ac$\u00a3] ?)?([0-9][0-9.,]*)(?! ?(?:%|[\\p{L}]))")  # nolint: line_length_linter.
+  hit <- match_groups(out$text, "(?i)\\b([\\p{L}]+s) (?:of |worth )?(over|above|under|below|at least|more than|less than) (?:[\u20ac$\u00a3] ?)?([0-9][0-9.,]*+)(?! ?(?:%|[\\p{L}]))")  # nolint: line_length_linter.
   if (is.null(name) || is.na(hit[1]) || !noun_of_rows(out$study, hit[2])) return(out)
   # ("patients over 65" speaks of their age)
   if (tolower(hit[2]) %in% plural_people() || any(vapply(all_columns(out$study), function(col) "age" %in% name_stems(col$name), NA))) return(out)
