@@ -26,7 +26,7 @@ amount_of_row <- function(out) {
   told <- function(said) sprintf("Took %s to be %s.", quoted(said), name)
   raised <- match_groups(out$text, "(?i)\\btotal (raised|donated|given|collected|received|contributed)\\b")
   if (!is.na(raised[1])) return(reworded(out, sub(raised[1], paste("total", name), out$text, fixed = TRUE), told(raised[2])))
-  hit <- match_groups(out$text, "(?i)\\b(average|mean|median|typical|largest|biggest|highest|smallest|lowest) ([\\p{L}]+)(?: (?:value|size|amount))?\\b")
+  hit <- match_groups(out$text, "(?i)\\b(average|mean|median|typical|largest|biggest|highest|smallest|lowest) ([\\p{L}]+)(?: (?:value|size|amount))?\\b")  # nolint: line_length_linter.
   # (several of them are counted: "average gifts per donor")
   if (is.na(hit[1]) || grepl("[^s]s$", hit[3]) || !noun_of_rows(out$study, hit[3])) return(out)
   # (the smallest and the largest are rows, the others values of the column)
