@@ -64,6 +64,9 @@ stem_words <- function(norm) {
   at <- match(norm, names(irregular_plurals))
   norm[!is.na(at)] <- irregular_plurals[at[!is.na(at)]]
   out <- SnowballC::wordStem(norm, language = "english")
+  # (initials have plurals, too: DVDs)
+  initials <- grepl("^[bcdfghjklmnpqrtvwxz]{3,}s$", norm, perl = TRUE)
+  out[initials] <- substr(norm[initials], 1, nchar(norm[initials]) - 1)
   # what is weighted is not a weight
   out[norm == "weighted"] <- "weighted"
   # (nor has who is missing a value missed a day)

@@ -24,3 +24,11 @@ test_that("names longer than R's own are no hindrance, one of them or all togeth
   expect_gt(nchar(paste(names(wide), collapse = "\n")), 10000)
   expect_equal(value_of(ask(open_study(wide), "mean yield"), "estimate"), mean(wide$yield))
 })
+
+test_that("initials have plurals", {
+  stems <- internal("stem_words")
+  expect_identical(stems(c("dvds", "dvd", "cvs", "css", "lbs", "weighted", "missing")), c("dvd", "dvd", stems("cvs"), stems("css"), stems("lbs"), "weighted",
+                                                                                         "missing"))
+  s <- open_study(local_data(data.frame(id = 1:40, item = rep(c("DVD", "novel"), 20), days = 1:40)))
+  expect_identical(filters_of(ask(s, "how many DVDs are there")), "item == DVD")
+})
