@@ -89,7 +89,7 @@ event_numbers <- function(ctx, x, event) {
 say_rows_met <- function(ctx, n) {
   unit <- ctx$reading$extra$per_unit$unit
   noun <- if (is.null(unit)) "row" else key_noun(tolower(unit))
-  unknown <- ctx$frame$unknown %||% 0
+  unknown <- ctx$frame$unknown
   known <- ctx$frame$total - unknown
   open <- if (unknown > 0) sprintf("; of %s more it is not known", say_number(unknown)) else ""
   share <- if (isTRUE(known > n) || unknown > 0) sprintf(" (%s of %s%s)", say_percent(n / known), say_number(known), open) else ""

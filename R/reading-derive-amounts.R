@@ -438,11 +438,19 @@ satisfied_with <- function(out) {
   form <- "(?i)^ *how (?:satisfied|happy|content|pleased) (?:are|were) (?:the |our )?[\\p{L}]+ with (?:the |their |our )?(.+?)(?= by| in each| per|[?.! ]*$)"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  sought <- setdiff(stems_of(hit[2])[[1]], stem_words(english$stop))
-  own <- Filter(function(col) col$kind == "ordered" && all(sought %in% c(stems_of(col$label %||% "")[[1]], name_stems(col$name))), all_columns(out$study))  # nolint: line_length_linter.
-  if (length(own) != 1 || !length(sought)) return(out)
+  own <- answers_about(out$study, hit[2])
+  if (is.null(own)) return(out)
   rest <- substring(out$text, nchar(hit[1]) + 1)
-  reworded(out, sprintf("how was %s answered%s", own[[1]]$name, rest), sprintf("Took the answers to %s.", quoted(own[[1]]$label %||% own[[1]]$name)))
+  reworded(out, sprintf("how was %s answered%s", own$name, rest), sprintf("Took the answers to %s.", quoted(own$label %||% own$name)))
+}
+
+#' The one column of ordered answers whose label or name holds a text's words
+#' @noRd
+answers_about <- function(study, text) {
+  sought <- setdiff(stems_of(text)[[1]], stem_words(english$stop))
+  if (!length(sought)) return(NULL)
+  own <- Filter(function(col) col$kind == "ordered" && all(sought %in% c(stems_of(col$label %||% "")[[1]], name_stems(col$name))), all_columns(study))
+  if (length(own) == 1) own[[1]]
 }
 
 #' "are the variances equal", of data with one measure and one column of groups

@@ -131,9 +131,13 @@ distinct_by_period <- function(out) {
   reworded(out, sprintf("how many different %s with %s", date, days[4]), "Days are counted once, however many rows they hold.")
 }
 
+#' What the column is called that holds the periods of a date
+#' @noRd
+period_name_of <- function(every, date) paste(every, "of", date, sep = "_")
+
 in_each_period <- function(out, date, noun, rest, every, told = NULL) {
   every <- tolower(every)
-  name <- paste(every, "of", date, sep = "_")
+  name <- period_name_of(every, date)
   if (tolower(noun) %in% c("days", "day")) noun <- date
   rest <- sub("^ (?:where|on which|when|in which|it) ", " with ", rest)
   done <- with_derived(out, name, "period", date, sprintf("how many different %s%s for each %s", noun, sub(" +$", "", rest), name), every = every)

@@ -7,22 +7,13 @@ turns_of_contented <- function() {
        turn("share|proportion|percent|how many|number of|rate", contented_at_all))
 }
 
-#' The one column of ordered answers whose label or name holds a text's words
-#' @noRd
-answers_about <- function(study, text) {
-  sought <- setdiff(stems_of(text)[[1]], stem_words(english$stop))
-  if (!length(sought)) return(NULL)
-  own <- Filter(function(col) col$kind == "ordered" && all(sought %in% c(stems_of(col$label %||% "")[[1]], name_stems(col$name))), all_columns(study))
-  if (length(own) == 1) own[[1]]$name
-}
-
 #' "how satisfied are customers with price compared with delivery": the two answers of each of them
 #' @noRd
 contented_with_two <- function(out) {
   form <- "(?i)^ *how (?:satisfied|happy|content|pleased) (?:are|were) (?:the |our )?[\\p{L}]+ with (?:the |their |our )?(.+?) (?:compared (?:with|to)|versus|vs\\.?|against|relative to) (?:with )?(?:the |their |our )?(.+?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  two <- c(answers_about(out$study, hit[2]), answers_about(out$study, hit[3]))
+  two <- c(answers_about(out$study, hit[2])$name, answers_about(out$study, hit[3])$name)
   if (length(unique(two)) != 2) return(out)
   reworded(out, sprintf("%s compared with %s", two[1], two[2]), sprintf("Took the answers to %s.", some_of(quoted(two), 2)))
 }

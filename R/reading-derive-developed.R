@@ -18,7 +18,7 @@ developed <- function(out) {
   form <- "(?i)^ *how (?:did|has|have|do|does) (?:the )?(.+?) (?:of|for|in|among) (?:the )?(.+?)(?: group| groups)? (?:developed|develop|evolved|evolve|progressed|progress|moved|move|changed over time|change over time)(?: over time)?(?: since then)?[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  found <- column_in_text(numeric_columns(out$study), hit[2], named_phrases(out$study)) %||% numeric_in_text(out$study, hit[2])
+  found <- numeric_in_text(out$study, hit[2])
   state <- parse_question(hit[3], study_vocabulary(out$study))
   if (is.null(found) || length(state$groups) != 1 || !names_several(state$groups[[1]]) || any(state$type == "unknown")) return(out)
   reworded(out, sprintf("%s over time by %s for %s", found$name, column_of(state, state$groups[[1]]$column),
@@ -34,12 +34,11 @@ lessened_after <- function(out) {
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
   found <- numeric_in_text(out$study, hit[4])
-  state <- parse_question(hit[2], study_vocabulary(out$study))
-  one <- length(state$groups) == 1 && names_one(state$groups[[1]]) && !any(state$type == "unknown")
-  if (is.null(found) || !one) return(out)
+  who <- one_level_in(out$study, hit[2])
+  if (is.null(found) || is.null(who)) return(out)
   verb <- if (grepl(sprintf("^(%s)$", falls), hit[3], ignore.case = TRUE)) "fall" else if (grepl(sprintf("^(%s)$", rises), hit[3],
       ignore.case = TRUE)) "rise" else "change"
-  reworded(out, sprintf("did %s %s %s where %s is %s", found$name, verb, hit[5], column_of(state, state$groups[[1]]$column), state$groups[[1]]$levels))  # nolint: line_length_linter.
+  reworded(out, sprintf("did %s %s %s where %s is %s", found$name, verb, hit[5], who$column, who$level))
 }
 
 #' "seasonality of consumption", "is there seasonality in sales"
@@ -54,17 +53,18 @@ seasonality_of <- function(out) {
 #' "household size", beside a column persons: how many there are in it
 #' @noRd
 size_of_group <- function(out) {
+  hit <- match_groups(out$text, "(?i)\\b(?:household|family|class|group|party|team|crew|flat|home) size\\b")
+  if (is.na(hit[1])) return(out)
   if (any(vapply(all_columns(out$study), function(col) "size" %in% name_stems(col$name), NA))) return(out)
   counts <- "^(n_?)?(persons?|people|members?|occupants?|residents?|household_members|pupils|students|heads)(_in_.*)?$"
   both <- Filter(function(col) is_numeric_kind(col$kind) && grepl("^(n_?)?(adults?|children|kids)$", tolower(col$name)), all_columns(out$study))
   own <- Filter(function(col) is_numeric_kind(col$kind) && grepl(counts, tolower(col$name)), all_columns(out$study))
-  hit <- match_groups(out$text, "(?i)\\b(?:household|family|class|group|party|team|crew|flat|home) size\\b")
   # ("party size", of adults and children)
-  if (!is.na(hit[1]) && !length(own) && length(both) == 2) {
+  if (!length(own) && length(both) == 2) {
     name <- gsub(" ", "_", tolower(hit[1]))
     return(with_derived(out, name, "sum", vapply(both, `[[`, "", "name"), sub(hit[1], name, out$text, fixed = TRUE)))
   }
-  if (is.na(hit[1]) || length(own) != 1) return(out)
+  if (length(own) != 1) return(out)
   reworded(out, sub(hit[1], own[[1]]$name, out$text, fixed = TRUE), sprintf("Took %s to mean the column %s.", quoted(hit[1]), own[[1]]$name))
 }
 
@@ -144,8 +144,7 @@ did_more_under <- function(out) {
   form <- "(?i)^ *(how many|(?:what )?share of|what share of) (?:of )?(?:the )?([\\p{L}_]+) (?:had |have |has |were |was |did )?(?:an? )?([\\p{L}_ ]+? )?(longer|shorter|more|less|fewer|better|worse|higher|lower|faster|slower)(?: ([\\p{L}_ ]+?))? (?:on|with|under|in|after|during|at|for) (?:the )?([\\p{L}_0-9 -]+?)(?: than (?:on|with|under|in|at)? ?.+?)?[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  unit <- keys_called(keys_of(out$study, single = FALSE), hit[3])
-  unit <- if (length(unit)) unit else units_called(keys_of(out$study, single = FALSE), hit[3])
+  unit <- units_called(keys_of(out$study, single = FALSE), hit[3])
   found <- level_said(out$study, hit[7])
   if (length(unit) != 1 || is.null(found)) return(out)
   col <- find_column(out$study, found$column)

@@ -5,7 +5,7 @@
 turns_of_events <- function() {
   list(turn("\\b(share|proportion|percent\\w*|rate|fraction)s?\\b.*\\b(day|week|month|quarter|year|time)", event_over_time),
        turn("predict|explain|logistic|\\bodds of\\b", event_as_outcome),
-       turn("\\bequal(ly)?\\b|\\bthe same\\b", equal_groups), turn("\\boutside\\b", outside_of_bounds),
+       turn("\\bequal(ly)?\\b|\\bthe same\\b", equal_groups),
        turn("\\bper [a-z]+s\\b", plural_base), turn("\\b(odds|risk|chance) of\\b.*\\b(adjust|controll|account|holding)", adjusted_odds_in),
        turn("\\b(obese|underweight)\\b", by_body_mass), turn("^ *(do|does|did) .*\\b(more|less)\\b", does_more_often))
 }
@@ -21,7 +21,7 @@ event_over_time <- function(out) {
   for (form in forms) {
     hit <- match_groups(out$text, form)
     found <- if (!is.na(hit[1])) level_said(out$study, hit[2])
-    if (is.null(found) || identical(find_column(out$study, found$column)$kind, "yes_no") && !is_named_level(out$study, found)) next
+    if (is.null(found) || identical(find_column(out$study, found$column)$kind, "yes_no") && !is_named_level(found)) next
     made <- level_column(out, found)
     if (is.null(made)) return(out)
     return(reworded(made$out, sprintf("share of %s %s", made$name, hit[3])))
@@ -38,15 +38,12 @@ level_said <- function(study, phrase) {
   if (!is.null(column) && tolower(column$said) == tolower(trimws(phrase))) return(NULL)
   found <- whole_level(study, phrase)
   if (!is.null(found)) return(found)
-  vocabulary <- study_vocabulary(study)
-  state <- parse_question(trimws(phrase), vocabulary)
-  one <- length(state$groups) == 1 && names_one(state$groups[[1]]) && !length(state$filters)
-  if (!one || !all(state$type %in% c("value", "stop", "filler"))) return(NULL)
-  list(column = vocabulary$columns$name[state$groups[[1]]$column], level = state$groups[[1]]$levels)
+  found <- one_level_in(study, phrase)
+  if (all(found$types %in% c("value", "stop", "filler"))) found
 }
 
 # (of yes and no the column itself is spoken of)
-is_named_level <- function(study, found) !tolower(found$level) %in% c("yes", "no", "true", "false", "0", "1")
+is_named_level <- function(found) !tolower(found$level) %in% c("yes", "no", "true", "false", "0", "1")
 
 #' "predict failure from temperature and moisture", "logistic regression of failure on temperature", "odds of failure by shift"
 #' @noRd
@@ -58,7 +55,7 @@ event_as_outcome <- function(out) {
   for (i in seq_along(forms)) {
     hit <- match_groups(out$text, forms[i])
     found <- if (!is.na(hit[1])) level_said(out$study, hit[3])
-    if (is.null(found) || !is_named_level(out$study, found)) next
+    if (is.null(found) || !is_named_level(found)) next
     made <- level_column(out, found)
     if (is.null(made)) return(out)
     text <- switch(i, paste("logistic regression of", made$name, sub("(?i)^ (?:from|with|by|using|on) ", "on ", hit[4], perl = TRUE)), paste0(hit[2], made$name, hit[4]),  # nolint: line_length_linter.
@@ -85,8 +82,7 @@ outside_of_bounds <- function(out) {
   number <- "(-?[0-9]+(?:[.][0-9]+)?)"
   form <- sprintf("(?i)\\b(?:is |are |was |were |lies |falls |lying |falling )?outside (?:of )?(?:the )?(?:range |limits |band |bounds )?(?:of |from |between )?%s ?(?:to|and|-|\u2013) ?%s(?: ?%%)?", number, number)  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
-  # ("how many samples had pH outside 7 to 8" is told with those within and on either side)
-  if (is.na(hit[1]) || !identical(within_limits(out)$text, out$text)) return(out)
+  if (is.na(hit[1])) return(out)
   # (the words right before say of what)
   before <- sub("(?i)^.*\\b(?:with|whose|where|having|of|which) ", "", trimws(strsplit(out$text, hit[1], fixed = TRUE)[[1]][1]), perl = TRUE)
   numeric <- numeric_columns(out$study)
@@ -151,8 +147,7 @@ does_more_often <- function(out) {
   if (is.na(hit[1])) return(out)
   flags <- Filter(function(col) col$kind == "yes_no", all_columns(out$study))
   event <- column_in_text(flags, hit[3], kin_phrases(out$study, hit[3]))
-  state <- parse_question(hit[2], study_vocabulary(out$study))
-  one <- length(state$groups) == 1 && names_one(state$groups[[1]]) && !any(state$type == "unknown")
-  if (is.null(event) || !one || !is.null(numeric_in_text(out$study, hit[3]))) return(out)
-  reworded(out, sprintf("is %s %s common for %s%s", event$name, tolower(hit[4]), state$groups[[1]]$levels, or_if_na(hit[5], "")))
+  who <- one_level_in(out$study, hit[2])
+  if (is.null(event) || is.null(who) || !is.null(numeric_in_text(out$study, hit[3]))) return(out)
+  reworded(out, sprintf("is %s %s common for %s%s", event$name, tolower(hit[4]), who$level, or_if_na(hit[5], "")))
 }

@@ -46,6 +46,17 @@ growth_as_change <- function(out) {
   out
 }
 
+#' The column of yes and no that a text names and that is not the same in all rows of a unit
+#' @param unit The column of the key.
+#' @section Shape: As of [column_in_text()].
+#' @noRd
+event_of_units <- function(study, unit, text) {
+  data <- study$tables[[unit$table]]$data
+  flags <- Filter(function(col) col$kind == "yes_no" && col$table == unit$table && !is.null(data[[col$name]]) &&
+    !same_within(data[[unit$name]], data[[col$name]]), all_columns(study))
+  column_in_text(flags, text, kin_phrases(study, text))
+}
+
 #' "share of plants that flowered by treatment", of plants with several rows: those of which it was so in any of them
 #' @noRd
 did_it_ever <- function(out) {
@@ -56,10 +67,7 @@ did_it_ever <- function(out) {
   hit <- if (!is.na(after[1])) after else if (!is.na(before[1])) before[c(1, 2, 4, 3, 5)] else return(out)
   unit <- keys_called(keys_of(out$study, single = FALSE), hit[3])
   if (length(unit) != 1) return(out)
-  data <- out$study$tables[[unit[[1]]$table]]$data
-  flags <- Filter(function(col) col$kind == "yes_no" && col$table == unit[[1]]$table && !is.null(data[[col$name]]) &&
-    !same_within(data[[unit[[1]]$name]], data[[col$name]]), all_columns(out$study))
-  event <- column_in_text(flags, hit[4], kin_phrases(out$study, hit[4]))
+  event <- event_of_units(out$study, unit[[1]], hit[4])
   if (is.null(event)) return(out)
   reworded(out, sprintf("%s %s that ever %s%s", hit[2], hit[3], event$said, sub("(?i)^ (?:in each|for each|per) ", " by ", hit[5], perl = TRUE)),
            sprintf("Each %s counts once, however many rows it has.", unit[[1]]$name))
@@ -85,9 +93,7 @@ when_first_so <- function(out) {
   form <- "(?i)^ *(?:when|at (?:what|which) [\\p{L}]+|on which [\\p{L}]+|how long (?:until|before)) (?:do|does|did)? ?(?:the |each )?([\\p{L}_]+) (?:first )?([\\p{L}_]+?)(?: first| for the first time| on average| typically| usually)*((?: (?:by|in each|for each|per) (?:the )?[\\p{L}_]+)?)[?.! ]*$"  # nolint: line_length_linter.
   hit <- match_groups(out$text, form)
   if (is.na(hit[1])) return(out)
-  data <- out$study$tables[[find_column(out$study, layout$unit)$table]]$data
-  flags <- Filter(function(col) col$kind == "yes_no" && !is.null(data[[col$name]]) && !same_within(data[[layout$unit]], data[[col$name]]), all_columns(out$study))  # nolint: line_length_linter.
-  event <- column_in_text(flags, hit[3], kin_phrases(out$study, hit[3]))
+  event <- event_of_units(out$study, find_column(out$study, layout$unit), hit[3])
   if (is.null(event)) return(out)
   name <- paste0("first_", event$col$name, "_", layout_step(layout))
   flag <- paste0(layout$unit, "_first_row")

@@ -32,7 +32,7 @@ rows_of_units <- function(out) {
 
 #' Does a word name a column of numbers?
 #' @noRd
-is_numeric_said <- function(study, word) any(vapply(numeric_columns(study), function(col) stem_words(tolower(word)) %in% name_stems(col$name), NA))
+is_numeric_said <- function(study, word) column_said_by(study, word, numeric_columns(study))
 
 #' The keys of which each has several rows, called so by a noun
 #' @noRd

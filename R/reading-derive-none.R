@@ -10,7 +10,7 @@ turns_of_none <- function() {
            benefit_of),
        turn("^ *(did|do|does|were|are|was|is) (more|fewer) ", more_of_event), turn("^ *who [a-z]+[?.! ]*$", who_does),
        turn("\\b(on|for|in|during) (the )?[a-z]+y (days|nights|weeks|months|mornings)", weather_days), turn("expectations", beside_expectations),
-       turn("\\b(within|outside)\\b.*[0-9].*[0-9]", within_limits))
+       turn("\\b(within|outside)\\b.*[0-9].*[0-9]", within_limits), turn("\\boutside\\b", outside_of_bounds))
 }
 
 #' The one measured column that a single word names in full

@@ -195,7 +195,7 @@ rate_by_period <- function(out) {
   top <- column_in_text(numeric, pair[2], phrases); base <- column_in_text(numeric, pair[3], phrases)
   if (is.null(top) || is.null(base) || top$name == base$name) return(out)
   every <- sub("^dai$", "day", tolower(stats::na.omit(hit[-1])[1]))
-  name <- paste(every, "of", date, sep = "_")
+  name <- period_name_of(every, date)
   with_derived(out, name, "period", date, trimws(gsub(" +", " ", paste(without_mark(bare), "by", name))), every = every)
 }
 
@@ -235,7 +235,7 @@ with_period_of_units <- function(out, said) {
   date <- rows_date(out)
   if (is.na(every[1]) || length(date) != 1) return(out)
   every <- if (!is.na(every[3])) "year" else sub("^dai$", "day", tolower(every[2]))
-  name <- paste(every, "of", date, sep = "_")
+  name <- period_name_of(every, date)
   done <- with_derived(out, name, "period", date, every = every)
   if (!has_column(done$study, name)) return(out)
   done$per_unit$every <- name

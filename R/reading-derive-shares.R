@@ -53,6 +53,15 @@ whole_level <- function(study, text) {
   if (!is.null(found) && tolower(found$said) == tolower(trimws(text))) found
 }
 
+#' The one level that a text names beside plain words and words for the rows, and no other condition
+#' @section Shape: list(column, level, types = types of the items), or NULL.
+#' @noRd
+one_level_in <- function(study, text) {
+  state <- parse_question(trimws(text), study_vocabulary(study))
+  one <- length(state$groups) == 1 && names_one(state$groups[[1]]) && !any(state$type == "unknown")
+  if (one) list(column = column_of(state, state$groups[[1]]$column), level = state$groups[[1]]$levels, types = state$type)
+}
+
 #' One level of a column against all others, as a column
 #' @section Shape: list(out, name), or NULL.
 #' @noRd

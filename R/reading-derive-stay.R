@@ -16,7 +16,9 @@ times_of_rows <- function() {
          said = "lengths? of (?:hospital )?stays?|los|hospital stays?|(?<!only )(?<!those )(?<!all )stays?(?! (?:that|which|who|were|was|with|where|longer|shorter|of))|times? in hospital|days in hospital|(?:in-?)?(?:bed|patient)[- ]days|duration of stay|time to discharge",  # nolint: line_length_linter.
          name = "length_of_stay", verb = "stay(?:s|ed|ing)?", held = "stay|(^|_)los($|_)|bed_?days"),
     list(from = "order|placed|purchas|bought|booked", to = "deliver|arriv|receiv|shipp?ed|ship_?date|dispatch",
-         said = "delivery times?|lead times?|shipping times?|fulfil?l?ment times?|times? to deliver(?:y)?|days to deliver(?:y)?",
+         said = "lead times?", name = "lead_time", verb = "book(?:s|ed)? (?:in advance|ahead)", held = "deliver.*(time|days)|lead_?time|days_to"),
+    list(from = "order|placed|purchas|bought|booked", to = "deliver|arriv|receiv|shipp?ed|ship_?date|dispatch",
+         said = "delivery times?|shipping times?|fulfil?l?ment times?|times? to deliver(?:y)?|days to deliver(?:y)?",
          name = "delivery_time", verb = "take[ns]? to (?:deliver|arrive|ship)", held = "deliver.*(time|days)|lead_?time|days_to"),
     list(from = "open|creat|report|rais|logged|submit|start|received", to = "clos|resol|complet|finish|(^|_)end|fixed|settled",
          said = "resolution times?|turnaround(?: times?)?|processing times?|handling times?|cycle times?|completion times?|times? to (?:resol\\w+|clos\\w+|complet\\w+|finish)|durations?",  # nolint: line_length_linter.
@@ -34,18 +36,15 @@ time_of_row <- function(out) {
   if (length(dates) < 2) return(out)
   # ("only stays that were not cancelled": the rows)
   out <- reworded(out, gsub("(?i)\\bstays (?=(?:that|which|who|with|where)\\b)", "rows ", out$text, perl = TRUE))
+  asked <- sub("(?i)^ *how (?:far|long) (?:in advance|ahead|beforehand) (?:do|does|did) (?:the )?[\\p{L}]+ (?:book|order|reserve)", "average lead time",  # nolint: line_length_linter.
+               out$text, perl = TRUE)
+  asked <- days_added_up(asked)
   for (one in times_of_rows()) {
     if (any(grepl(one$held, tolower(vapply(all_columns(out$study), `[[`, "", "name"))))) next
     ends <- ends_of_time(dates, one)
     if (is.null(ends) || ends$from$table != ends$to$table) next
-    asked <- sub("(?i)^ *how (?:far|long) (?:in advance|ahead|beforehand) (?:do|does|did) (?:the )?[\\p{L}]+ (?:book|order|reserve)", "average lead time", out$text, perl = TRUE)  # nolint: line_length_linter.
-    text <- with_named_time(days_added_up(asked), one)
+    text <- with_named_time(asked, one)
     if (identical(text, asked)) next
-    # (what the question calls it by is what it is called)
-    if (grepl("(?i)\\blead times?\\b", asked, perl = TRUE) && one$name == "delivery_time") {
-      text <- gsub(one$name, "lead_time", text, fixed = TRUE)
-      one$name <- "lead_time"
-    }
     return(with_derived(out, one$name, "difference", c(ends$to$name, ends$from$name), text, unit = "days"))
   }
   out

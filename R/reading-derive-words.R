@@ -33,7 +33,7 @@ everyday_turns <- function() {
 all_turns <- local({
   kept <- NULL
   function() {
-    if (is.null(kept)) kept <<- c(
+    if (is.null(kept)) kept <<- sifted(c(
       turns_of_gifts(), turns_of_contented(), turns_of_developed(), turns_of_events(), turns_of_due(), turns_of_order(), turns_of_denied(), turns_of_measures(), turns_of_limits(), turns_of_parts(), turns_of_curves(), turns_of_beside(), turns_of_pooled(), turns_of_stay(), turns_of_lines(), turns_within(), turns_of_clock(), turns_of_gains(), turns_of_periods(), turns_of_pairs(), turns_of_trials(), turns_of_known(), turns_of_calendar(), turns_of_visits(), turns_of_lacking(),  # nolint: line_length_linter.
           turns_of_zeros(),
           turns_of_courses(),
@@ -46,15 +46,7 @@ all_turns <- local({
       turns_of_surveys(), turns_of_feelings(), turns_of_ratings(), turns_of_expected(), turns_of_phrases(), turns_of_conditions(), turns_of_none(),
           everyday_turns(), turns_of_named(),
       turns_of_targets(), turns_of_rates(), turns_of_shares(), turns_of_spans(), turns_of_people(), turns_of_occasions(), turns_of_amounts(),
-      turns_of_bounds())
-    kept
-  }
-})
-
-sieve_of_turns <- local({
-  kept <- NULL
-  function() {
-    if (is.null(kept)) kept <<- sieve_of(vapply(all_turns(), `[[`, "", "cue"))
+      turns_of_bounds()))
     kept
   }
 })
@@ -64,10 +56,12 @@ sieve_of_turns <- local({
 #' @noRd
 plain_turns <- function(out) {
   study <- out$study
-  out <- through_turns(out, all_turns(), sieve_of_turns(), function(out, one) one$reword(out))
+  out <- through_turns(out, all_turns(), reword_by)
   if (!identical(out$study, study)) out$study$vocabulary <- build_vocabulary(out$study)
   out
 }
+
+reword_by <- function(out, one) one$reword(out)
 
 #' Replace the words, and say what they were taken to mean
 #' @noRd

@@ -604,10 +604,7 @@ ages_of_people <- function(out) {
 
 #' The turns that narrow the rows, in a follow-up
 #' @noRd
-conditions_said <- function(out) {
-  for (one in turns_of_conditions()) if (grepl(one$cue, out$text, ignore.case = TRUE, perl = TRUE)) out <- one$reword(out)
-  out
-}
+conditions_said <- function(out) through_turns(out, sifted(turns_of_conditions()), reword_by)
 
 has_column <- function(study, name) tolower(name) %in% tolower(vapply(all_columns(study), `[[`, "", "name"))
 

@@ -339,12 +339,11 @@ one_number_filter <- function(state, k) {
   op <- c(found$suffix, found$op, "==")[1]
   if (!length(found$op) && !length(found$suffix) && !found$close) return(state)
   name <- column_of(state, found$column)
-  state <- note_doubtful(state, found$column, unlist(found$used))
   scaled <- in_column_unit(state, k, found$column)
   item$value <- scaled$value
   state$items[[k]]$value <- scaled$value
   if (!is.null(scaled$said)) state <- assume(state, scaled$said)
-  state <- note_loose_filter(state, found, name)
+  state <- note_loose_filter(state, found$column, found$used)
   state$flags$number_columns <- c(state$flags$number_columns, found$column)
   between <- between_numbers(state, k)
   if (!is.null(between)) {
@@ -375,19 +374,6 @@ one_number_filter <- function(state, k) {
   }
   state <- add_filter(state, name, op, item$value)
   use_items(state, c(k, found$used))
-}
-
-#' Remember that the words of a condition fit other columns as well ("more than 2 goals" beside home_goals and away_goals)
-#' @noRd
-note_doubtful <- function(state, column, at) {
-  for (k in at[at >= 1 & at <= state$n]) {
-    cols <- if (state$type[k] == "column") state$items[[k]]$cols
-    if (is.null(cols) || !column %in% cols$column) next
-    close <- close_columns(list(cols = cols, score = cols$score[1], column = column))
-    close <- close[state$vocabulary$columns$kind[close] == kind_at(state, column)]
-    if (length(close) > 1 && column %in% close) state$flags$doubtful <- list(text = state$items[[k]]$text, column = column, columns = close)
-  }
-  state
 }
 
 #' "average uptake at 350": what is averaged is not what is held at a value, so the number is asked about
@@ -441,15 +427,17 @@ far_beyond <- function(state, k, column) {
   isTRUE(in_column_unit(state, k, column)$value > 3 * highest)
 }
 
-#' A condition on a word that fits several columns about as well ("more than 10 mites", before or after)
+#' A condition on a word that fits several columns about as well ("more than 10 mites", before or after; "without goals", home or away)
+#' @param column The column taken.
+#' @param at Items that the condition uses.
 #' @noRd
-note_loose_filter <- function(state, found, name) {
-  for (k in found$used) {
+note_loose_filter <- function(state, column, at) {
+  for (k in at) {
     cols <- state$items[[k]]$cols
-    if (is.null(cols) || !found$column %in% cols$column) next
+    if (is.null(cols) || !column %in% cols$column) next
     close <- close_columns(list(cols = cols, score = cols$score[1], column = cols$column[1]))
-    if (length(close) > 1 && found$column %in% close) {
-      state$flags$loose_filter <- list(text = state$items[[k]]$text, column = name, columns = column_of(state, close))
+    if (length(close) > 1 && column %in% close) {
+      state$flags$loose_filter <- list(text = state$items[[k]]$text, column = column_of(state, column), columns = column_of(state, close))
     }
   }
   state

@@ -780,5 +780,5 @@ weights_aside <- function(state) {
 zero_filter <- function(state, column, op, said, at) {
   name <- column_of(state, column)
   state <- assume(add_filter(state, name, op, 0), sprintf("Took %s to mean that %s is %s0.", quoted(said), name, if (op == ">") "above " else ""))
-  use_items(note_doubtful(state, column, at), at)
+  use_items(note_loose_filter(state, column, at), at)
 }

@@ -30,7 +30,7 @@ rate_over_time <- function(study, text, previous) {
   span <- as.numeric(diff(range(as.Date(understood(study, date[1], find_column(study, date[1])$table)), na.rm = TRUE)))
   every <- if (!is.na(hit[2])) tolower(hit[2]) else if (!is.na(hit[3])) period_adjectives[[tolower(hit[3])]] else if (span <= 40) "day" else
     if (span <= 420) "week" else "month"
-  name <- paste(every, "of", date[1], sep = "_")
+  name <- period_name_of(every, date[1])
   out <- with_derived(list(study = study, text = ""), name, "period", date[1], every = every)
   if (!has_column(out$study, name)) return(NULL)
   r <- previous

@@ -383,7 +383,7 @@ shares_by_period <- function(study, text, previous) {
   date <- date_columns(study)
   if (is.na(hit[1]) || length(date) != 1 || !identical(previous$task, "frequency") || !length(previous$extra$event)) return(NULL)
   every <- tolower(hit[2])
-  name <- if (tolower(date) == every) paste0("each_", every) else paste(every, "of", date, sep = "_")
+  name <- if (tolower(date) == every) paste0("each_", every) else period_name_of(every, date)
   out <- with_derived(list(study = study, text = ""), name, "period", date, every = every)
   if (!has_column(out$study, name)) return(NULL)
   r <- previous

@@ -7,7 +7,7 @@
 #' @noRd
 take_model_wish <- function(text, vocabulary) {
   out <- list(text = text, extra = list(), told = NULL)
-  through_turns(out, model_wishes(), sieve_of_wishes(), function(out, one) {
+  through_turns(out, model_wishes(), function(out, one) {
     found <- one$take(out$text, vocabulary)
     if (is.null(found)) return(out)
     out$text <- found$text
@@ -16,14 +16,6 @@ take_model_wish <- function(text, vocabulary) {
     out
   })
 }
-
-sieve_of_wishes <- local({
-  kept <- NULL
-  function() {
-    if (is.null(kept)) kept <<- sieve_of(vapply(model_wishes(), `[[`, "", "cue"))
-    kept
-  }
-})
 
 #' A wish: the function that takes it out of a question, and words without which it cannot stand, as full patterns are slow
 #' @noRd
@@ -34,9 +26,9 @@ wish <- function(cue, take) list(cue = cue, take = take)
 model_wishes <- local({
   kept <- NULL
   function() {
-    if (is.null(kept)) kept <<- c(group_wishes(), described_wishes(), trial_wishes(), chance_wishes(), row_wishes(), test_wishes(), count_wishes(),
+    if (is.null(kept)) kept <<- sifted(c(group_wishes(), described_wishes(), trial_wishes(), chance_wishes(), row_wishes(), test_wishes(), count_wishes(),  # nolint: line_length_linter.
         everyday_model_wishes(),
-        said_of_models())
+        said_of_models()))
     kept
   }
 })

@@ -654,17 +654,12 @@ decide_reading <- function(state, mentions) {
   if (!is.null(beside)) return(new_verdict("needs_choice", reading, near = beside$name, headline = sprintf(
     paste("%s sets a column against %s row by row. Derive the difference first, such as \"add gap as %s minus %s\", then ask for rows with",
           "gap %s 0."), quoted(beside$said), quoted(beside$name), beside$other, beside$name, beside$op)))
-  doubtful <- doubtful_condition(state, reading)
-  if (!is.null(doubtful)) return(doubtful)
   per <- loose_per(state, reading)
   if (!is.null(per)) return(per)
   vague <- vague_condition(state, mentions, task)
   if (!is.null(vague)) return(vague_verdict(state, reading, vague))
   # (a sample size states its numbers and needs no column)
-  if (needs_columns(task) && !is.null(state$flags$loose_filter) &&
-      !state$flags$loose_filter$column %in% c(reading$outcome, reading$by, reading$predictors)) {
-    return(loose_filter_verdict(state, reading))
-  }
+  if (needs_columns(task) && loosely_filtered(state, reading)) return(loose_filter_verdict(state, reading))
   loose <- loose_numbers(state, task)
   if (length(loose)) return(loose_number_verdict(state, reading, loose))
   unplaced <- unplaced_mentions(state, mentions, reading)
@@ -858,20 +853,28 @@ count_for_effect <- function(state, reading) {
   reading
 }
 
+#' Is a condition on a word that fits several columns, of which the question asks nothing else?
+#' @noRd
+loosely_filtered <- function(state, reading) {
+  column <- state$flags$loose_filter$column
+  # (the column whose share is told is named by its condition alone)
+  outcome <- if (!identical(reading$extra$event$column, column)) reading$outcome
+  !is.null(column) && !column %in% c(outcome, reading$by, reading$predictors)
+}
+
 #' One reading for each column that a condition may be on
 #' @noRd
 loose_filter_verdict <- function(state, reading) {
   loose <- state$flags$loose_filter
   moved <- function(f, name) { if (!is.null(f) && identical(f$column, loose$column)) f$column <- name; f }
   choices <- lapply(loose$columns, function(name) {
-    r <- reading
+    r <- swap_name(reading, loose$column, name)
     r$filters <- lapply(r$filters, moved, name)
     if (length(r$extra$event)) r$extra$event <- moved(r$extra$event, name)
+    r$assumed <- gsub(loose$column, name, r$assumed, fixed = TRUE)
     finish_reading(r)
   })
-  choice_verdict(state, reading, choices, sprintf("%s could mean %s. Choose one of the readings below, by number or in your own words.",
-      quoted(loose$text),
-                                                  some_of(quoted(loose$columns), 4, and = "or")))
+  choice_verdict(state, reading, choices, say_ambiguous(loose$text, loose$columns))
 }
 
 #' Columns that the question names and the reading does not use

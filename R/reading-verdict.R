@@ -595,10 +595,13 @@ ambiguity_verdict <- function(state, mentions, task, found) {
   })
   alternatives <- compact(alternatives)
   names <- column_of(state, found$columns)
-  choice_verdict(state, alternatives[[1]], alternatives,
-                 sprintf("%s could mean %s. Choose one of the readings below, by number or in your own words.",
-                         quoted(found$mention$text), some_of(quoted(names), 4, and = "or")), settled = TRUE)
+  choice_verdict(state, alternatives[[1]], alternatives, say_ambiguous(found$mention$text, names), settled = TRUE)
 }
+
+#' What a word that fits several columns leaves open
+#' @noRd
+say_ambiguous <- function(text, names) sprintf("%s could mean %s. Choose one of the readings below, by number or in your own words.", quoted(text),
+                                               some_of(quoted(names), 4, and = "or"))
 
 #' Fill the task with the remaining doubtful mentions at their first columns that are not taken
 #' @noRd
@@ -686,27 +689,4 @@ time_unit_verdict <- function(state, reading) {
   choice_verdict(state, reading, choices,
     sprintf("The data does not say in which unit %s counts. Choose one of the readings below, by number or in your own words.",
             quoted(reading$outcome[1])))
-}
-
-#' A condition whose words fit several columns: one reading for each, unless the question names the column otherwise
-#' @return A verdict, or NULL where nothing is in doubt.
-#' @noRd
-doubtful_condition <- function(state, reading) {
-  doubt <- state$flags$doubtful
-  if (is.null(doubt)) return(NULL)
-  old <- column_of(state, doubt$column)
-  event <- identical(reading$extra$event$column, old)
-  if (!event && !any(vapply(reading$filters, function(f) identical(f$column, old), NA))) return(NULL)
-  names <- column_of(state, doubt$columns)
-  # (asked about by its own name as well)
-  if (any(c(reading$by, reading$predictors) %in% names) || !event && any(reading$outcome %in% names)) return(NULL)
-  choices <- lapply(names, function(new) {
-    r <- swap_name(reading, old, new)
-    r$filters <- lapply(r$filters, function(f) { if (identical(f$column, old)) f$column <- new; f })
-    if (event) r$extra$event$column <- new
-    r$assumed <- gsub(old, new, r$assumed, fixed = TRUE)
-    finish_reading(r)
-  })
-  choice_verdict(state, reading, choices, sprintf("%s could mean %s. Choose one of the readings below, by number or in your own words.",
-                                                  quoted(doubt$text), some_of(quoted(names), 4, and = "or")))
 }

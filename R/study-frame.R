@@ -121,7 +121,7 @@ build_frame <- function(study, used, filters = list(), carried = character()) {
     hit <- row_matches(x, f)
     keep <- keep & hit
     # (a missing value leaves open whether the condition holds)
-    possible <- possible & (hit | (!f$op %in% c("is_missing", "not_missing") & is.na(x)))
+    possible <- possible & if (f$op %in% c("is_missing", "not_missing") || !anyNA(x)) hit else hit | is.na(x)
   }
   after <- sum(keep)
   values <- lapply(stats::setNames(unique(c(used, carried)), unique(c(used, carried))),

@@ -31,8 +31,6 @@ add_kin <- function(tokens, vocabulary) {
     vocabulary$familiar$column_words)))
   # "city" for a column cty, though rows may be called so too
   doubtful <- union(union(doubtful, nouns), c(vowelless_names(tokens, vocabulary), dividing_nouns(tokens, vocabulary)))
-  # (what is missing is a value, whatever else is called absence)
-  doubtful <- doubtful[!tokens$norm[doubtful] %in% "missing"]
   people <- agent_values(tokens, vocabulary)
   rows <- named_rows(tokens, doubtful, vocabulary)
   doubtful <- setdiff(doubtful, rows$at)

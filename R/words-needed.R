@@ -9,6 +9,11 @@ sieve_of <- function(forms) {
   list(texts = unlist(needed, use.names = FALSE), owner = rep(seq_along(needed), lengths(needed)), open = lengths(needed) == 0)
 }
 
+#' Turns with the sieve of their cues, which is built once for those that every question goes through
+#' @param turns List of list(cue, ...).
+#' @noRd
+sifted <- function(turns) structure(turns, sieve = sieve_of(vapply(turns, `[[`, "", "cue")))
+
 #' Which patterns of a sieve may match a text?
 #' @return Logical, one for each pattern.
 #' @noRd
@@ -20,11 +25,11 @@ passes_sieve <- function(sieve, text) {
 
 #' Carry an object with a `text` through turns, each of which is tried where its cue stands in the text as the turns before have left it
 #'
-#' @param turns List of list(cue, ...).
-#' @param sieve The sieve of their cues.
+#' @param turns As of [sifted()].
 #' @param take Function of the object and a turn.
 #' @noRd
-through_turns <- function(out, turns, sieve, take) {
+through_turns <- function(out, turns, take) {
+  sieve <- attr(turns, "sieve")
   text <- out$text
   open <- passes_sieve(sieve, text)
   for (k in seq_along(turns)) {

@@ -369,7 +369,9 @@ keys_called <- function(keys, noun) Filter(function(col) stem_words(tolower(noun
 
 #' Does a word stand in the name of any column?
 #' @noRd
-column_said_by <- function(study, word) any(vapply(all_columns(study), function(col) stem_words(tolower(word)) %in% name_stems(col$name), NA))
+column_said_by <- function(study, word, columns = all_columns(study)) {
+  any(vapply(columns, function(col) stem_words(tolower(word)) %in% name_stems(col$name), NA))
+}
 
 #' Columns of joined tables, those of the table with many rows for each key first: its rows are what a question is about
 #' @noRd
